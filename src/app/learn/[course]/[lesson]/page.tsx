@@ -1,0 +1,77 @@
+import Link from "next/link"
+import { learner, surroundings } from "@/app/door"
+import { neighbours, progressOf } from "@/core/course/path"
+import { openLesson } from "@/server/course/learn"
+import { mediaLink } from "@/server/media/store"
+import { Button } from "@/ui/button"
+import { markDoneAction } from "../../actions"
+import { gate } from "../../gate"
+import { Progress } from "../../progress"
+
+export const metadata = { title: "Lesson" }
+
+export default async function LessonPage({ params }: { params: Promise<{ course: string; lesson: string }> }) {
+  const { course: slug, lesson: id } = await params
+  const s = surroundings()
+  const person = await learner()
+  const open = person === null || !/^\d{1,9}$/.test(id) ? undefined : await openLesson(s, person, slug, Number(id))
+  if (!open) return gate(person, slug, `/learn/${slug}/${id}`)
+  const { course, lesson } = open
+  const { before, after } = neighbours(course.lessons, lesson.id)
+  const at = course.lessons.findIndex((l) => l.id === lesson.id) + 1
+  const done = course.done.has(lesson.id)
+  const next = after ? `/learn/${slug}/${after.id}` : `/learn/${slug}`
+  const link = (stored: string) => mediaLink(s.config, stored, Date.now())
+  return (
+    <article>
+      <p className="text-[0.93rem]">
+        <Link href={`/learn/${slug}`} className="inline-block min-h-6 text-slate hover:underline">
+          ‹ {course.title}
+        </Link>{" "}
+        <span className="text-soft">
+          · {at} of {course.lessons.length}
+        </span>
+      </p>
+      <h1 className="mt-1 text-[1.75rem]">{lesson.title}</h1>
+      {open.video ? (
+        <video controls preload="metadata" playsInline poster={open.picture ? `/media/${open.picture.stored}` : undefined} className="mt-4 w-full rounded-lg bg-bar">
+          <source src={link(open.video.stored)} type={open.video.type === "video/quicktime" ? "video/mp4" : open.video.type} />
+        </video>
+      ) : open.picture ? (
+        <img src={`/media/${open.picture.stored}`} width={open.picture.width} height={open.picture.height} alt={lesson.picture_alt} className="mt-4 h-auto w-full rounded-lg" />
+      ) : null}
+      <div className="prose-heron mt-5" dangerouslySetInnerHTML={{ __html: lesson.body }} />
+      {open.file ? (
+        <p className="mt-5">
+          <a className="inline-flex min-h-11 items-center rounded-md border border-line bg-card px-4 font-semibold" href={link(open.file.stored)} download>
+            Take away: {open.file.name} ({open.file.size < 1e6 ? `${Math.max(1, Math.round(open.file.size / 1000))} KB` : `${(open.file.size / 1e6).toFixed(1)} MB`})
+          </a>
+        </p>
+      ) : null}
+      <form action={markDoneAction} className="mt-8">
+        <input type="hidden" name="course" value={slug} />
+        <input type="hidden" name="lesson" value={lesson.id} />
+        <input type="hidden" name="done" value={done ? "0" : "1"} />
+        {done ? null : <input type="hidden" name="next" value={next} />}
+        <Button type="submit" look={done ? "plain" : "primary"} className="min-h-12 w-full">
+          {done ? "Done. Mark it as not done" : after ? `Done. On to: ${after.title}` : "Done. That was the last one"}
+        </Button>
+      </form>
+      <nav aria-label="Before and after" className="mt-4 flex justify-between gap-4 text-[0.95rem]">
+        {before ? (
+          <Link href={`/learn/${slug}/${before.id}`} className="min-h-8 text-slate hover:underline">
+            ‹ {before.title}
+          </Link>
+        ) : (
+          <span />
+        )}
+        {after ? (
+          <Link href={next} className="min-h-8 text-right text-slate hover:underline">
+            {after.title} ›
+          </Link>
+        ) : null}
+      </nav>
+      <Progress {...progressOf(course.lessons, course.done)} />
+    </article>
+  )
+}

@@ -1,0 +1,28 @@
+import Link from "next/link"
+import type { ReactNode } from "react"
+import { learner, surroundings } from "@/app/door"
+import { leaveAction } from "./actions"
+
+
+export default async function LearnLayout({ children }: { children: ReactNode }) {
+  const s = surroundings()
+  const school = await s.db.row<{ name: string }>("SELECT name FROM school WHERE id = 1")
+  const person = await learner()
+  return (
+    <div className="mx-auto max-w-2xl px-5 pb-16 text-[1.07rem] leading-relaxed">
+      <header className="flex items-center justify-between gap-4 border-b border-line py-3.5 text-[0.95rem]">
+        <Link href="/learn" className="font-display font-bold">
+          {school?.name}
+        </Link>
+        {person === null ? null : (
+          <form action={leaveAction}>
+            <button type="submit" className="min-h-8 text-soft hover:text-ink">
+              Sign out
+            </button>
+          </form>
+        )}
+      </header>
+      <main className="pt-6">{children}</main>
+    </div>
+  )
+}

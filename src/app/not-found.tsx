@@ -1,0 +1,15 @@
+import Link from "next/link"
+
+export default function NotFound() {
+  return (
+    <main className="mx-auto max-w-xl p-8">
+      <h1>Nothing stands at this address</h1>
+      <p className="mt-3">It may have been removed, or the link was cut off.</p>
+      <p className="mt-5">
+        <Link className="text-slate underline" href="/studio">
+          To the studio
+        </Link>
+      </p>
+    </main>
+  )
+}

@@ -1,0 +1,26 @@
+"use server"
+
+import { revalidatePath } from "next/cache"
+import { redirect } from "next/navigation"
+import { studio } from "@/app/door"
+import * as course from "@/server/course/course"
+
+export type Done = { readonly refused?: string; readonly field?: string; readonly id?: number }
+
+async function saved(work: Promise<course.Saved>): Promise<Done> {
+  const done = await work
+  revalidatePath("/studio/courses", "layout")
+  return "refused" in done ? { refused: done.refused, field: done.field } : { id: done.id }
+}
+
+export async function newCourseAction(_: Done, form: FormData): Promise<Done> {
+  const done = await saved(course.newCourse(await studio(), form.get("title")))
+  if (done.id) redirect(`/studio/courses/${done.id}`)
+  return done
+}
+
+export const saveCourseAction = async (input: unknown) => saved(course.saveCourse(await studio(), input))
+export const newLessonAction = async (id: number) => saved(course.newLesson(await studio(), id))
+export const saveLessonAction = async (input: unknown) => saved(course.saveLesson(await studio(), input))
+export const moveLessonAction = async (id: number, way: "up" | "down") => saved(course.moveLesson(await studio(), id, way))
+export const removeLessonAction = async (id: number) => saved(course.removeLesson(await studio(), id))

@@ -1,0 +1,74 @@
+"use client"
+
+import { useRouter } from "next/navigation"
+import { Popover } from "radix-ui"
+import { useId, useState, useTransition } from "react"
+import type { Sequence } from "@/core/funnel/draft"
+import { type EffectKind, effectKinds, type Outcome } from "@/core/funnel/kinds"
+import { Button } from "@/ui/button"
+import { SelectField, TextField } from "@/ui/field"
+import { addEffectAction } from "../actions"
+
+export function AddEffect({ step, outcome, sequences, tags, courses }: { step: number; outcome: Outcome; sequences: readonly Sequence[]; tags: readonly string[]; courses: readonly { id: number; title: string }[] }) {
+  const [open, setOpen] = useState(false)
+  const [kind, setKind] = useState<EffectKind>("tag-on")
+  const [tag, setTag] = useState("")
+  const [subject, setSubject] = useState("")
+  const [refused, setRefused] = useState("")
+  const [busy, start] = useTransition()
+  const router = useRouter()
+  const list = useId()
+  const about = kind.startsWith("tag") ? "tag" : kind === "open-course" ? "course" : "sequence"
+  const choices = about === "course" ? courses.map((c) => ({ id: c.id, name: c.title })) : sequences
+  const chosen = Number(subject) || choices[0]?.id
+  return (
+    <Popover.Root open={open} onOpenChange={setOpen}>
+      <Popover.Trigger className="rounded border border-dashed border-line px-1.5 text-[0.87rem] text-soft hover:border-soft hover:text-ink">add…</Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content align="start" sideOffset={5} className="z-30 w-64 rounded-lg border border-line bg-card p-3 shadow-lg">
+          <form
+            className="space-y-2.5"
+            onSubmit={(e) => {
+              e.preventDefault()
+              start(async () => {
+                const done = await addEffectAction({ step, outcome, kind, ...(about === "tag" ? { tag } : { [about]: chosen }) })
+                setRefused(done.refused ?? "")
+                if (!done.refused) setOpen(false)
+                router.refresh()
+              })
+            }}
+          >
+            <SelectField label="It also should" value={kind} onChange={(e) => setKind(e.target.value as EffectKind)}>
+              {Object.entries(effectKinds).map(([k, says]) => (
+                <option key={k} value={k}>
+                  {says}
+                </option>
+              ))}
+            </SelectField>
+            {about === "tag" ? (
+              <>
+                <TextField label="Tag" list={list} value={tag} onChange={(e) => setTag(e.target.value)} error={refused} />
+                <datalist id={list}>
+                  {tags.map((t) => (
+                    <option key={t} value={t} />
+                  ))}
+                </datalist>
+              </>
+            ) : (
+              <SelectField label={about === "course" ? "Course" : "Sequence"} value={chosen} onChange={(e) => setSubject(e.target.value)} error={refused}>
+                {choices.map((c) => (
+                  <option key={c.id} value={c.id}>
+                    {c.name}
+                  </option>
+                ))}
+              </SelectField>
+            )}
+            <Button type="submit" look="primary" disabled={busy}>
+              Add
+            </Button>
+          </form>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  )
+}

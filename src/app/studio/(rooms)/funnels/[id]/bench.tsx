@@ -1,0 +1,206 @@
+"use client"
+
+import Link from "next/link"
+import { useRouter } from "next/navigation"
+import { useState, useTransition } from "react"
+import type { Effect, Step } from "@/core/funnel/draft"
+import { outcomes, outcomesOf, type Outcome, stepKinds } from "@/core/funnel/kinds"
+import { proportion } from "@/core/funnel/proportion"
+import { Button } from "@/ui/button"
+import { TextField } from "@/ui/field"
+import { changeStepAction, leadOutcomeAction, removeEffectAction } from "../actions"
+import { AddEffect } from "./add-effect"
+import { Interval } from "./interval"
+import type { WorkspaceProps } from "./workspace"
+
+const effectWords: Record<Effect["kind"], (name: string) => string> = {
+  "begin-sequence": (n) => `begins ${n}`, "end-sequence": (n) => `ends ${n}`, "open-course": (n) => `opens ${n}`, "tag-on": (n) => `+ ${n}`, "tag-off": (n) => `− ${n}`,
+}
+
+/** What is selected in the river: its page, where each outcome leads and what it sets off, and its numbers. */
+export function Bench({ funnel, river, previews, step, tags, courses }: WorkspaceProps & { step: Step }) {
+  const numbers = river.steps.find((s) => s.id === step.id)!
+  const preview = previews[step.id]
+  const facts = stepKinds[step.kind]
+  return (
+    <div className="grid gap-3.5 lg:grid-cols-[15rem_1fr_22rem]">
+      <section aria-label="The page" className="rounded-lg border border-line bg-card p-2.5">
+        {preview ? (
+          <div className="h-[17.5rem] overflow-hidden rounded-md border border-line">
+            <iframe title={`${step.name} as a visitor sees it`} srcDoc={preview} sandbox="" tabIndex={-1} className="origin-top-left" style={{ width: 400, height: 500, transform: "scale(.54)" }} />
+          </div>
+        ) : (
+          <p className="p-3 text-[0.95rem]">
+            {funnel.courses.find((c) => c.id === step.courseId) ? (
+              <>
+                Here learners open <Link className="text-slate underline" href={`/studio/courses/${step.courseId}`}>{funnel.courses.find((c) => c.id === step.courseId)!.title}</Link>.
+              </>
+            ) : (
+              "No course opens here yet."
+            )}
+          </p>
+        )}
+      </section>
+
+      <section aria-label="What follows" className="rounded-lg border border-line bg-card p-4">
+        <div className="flex items-start justify-between gap-3">
+          <h2 className="truncate">
+            {step.name} <span className="font-sans font-normal text-soft">· {facts.label}</span>
+          </h2>
+          {facts.page ? (
+            <Link className="text-[0.95rem] whitespace-nowrap text-slate hover:underline" href={`/studio/funnels/${funnel.id}/steps/${step.id}`}>
+              Edit page <kbd className="ml-1 font-sans text-soft">E</kbd>
+            </Link>
+          ) : null}
+        </div>
+        <table className="mt-2 w-full text-left text-[0.95rem]">
+          <thead className="text-[0.87rem] text-soft">
+            <tr className="border-b border-line">
+              <th className="w-32 py-1.5 font-semibold">When someone</th>
+              <th className="font-semibold">they go to</th>
+              <th className="font-semibold">and also</th>
+              <th className="w-16 text-right font-semibold">people</th>
+            </tr>
+          </thead>
+          <tbody>
+            {outcomesOf(step.kind).map((o) => (
+              <OutcomeRow key={o} outcome={o} step={step} funnel={funnel} tags={tags} courses={courses} n={river.streams.filter((s) => s.from === step.id && s.outcome === o).reduce((t, s) => t + s.n, 0)} />
+            ))}
+            {numbers.here > 0 ? <Rest words={facts.outcomes.length ? "is still here" : "is in"} means={facts.outcomes.length ? "moved in the last seven days" : "the end of the river"} n={numbers.here} colour="bg-reed" /> : null}
+            {facts.outcomes.length ? <Rest words="leaves" means="nothing more for seven days" n={numbers.left} colour="bg-line" /> : null}
+          </tbody>
+        </table>
+        {facts.page ? <NameAndAddress key={`${step.name}${step.path}`} step={step} /> : null}
+      </section>
+
+      <section aria-label="Numbers" className="rounded-lg border border-line bg-card p-4">
+        {facts.outcomes.length === 0 ? (
+          <>
+            <h2>{numbers.in.toLocaleString("en-GB")} have arrived</h2>
+            <p className="mt-2 text-[0.95rem] text-soft">People of these days who have opened a lesson.</p>
+          </>
+        ) : numbers.in === 0 ? (
+          <>
+            <h2>Nobody has come here yet</h2>
+            <p className="mt-2 text-[0.95rem] text-soft">Once people come, this says what share of them goes on, and how sure that is.</p>
+          </>
+        ) : (
+          <>
+            <div className="flex items-baseline justify-between">
+              <h2>
+                {((100 * numbers.on) / numbers.in).toFixed(1)} % {outcomes[outcomesOf(step.kind)[0]!].done}
+              </h2>
+              <span className="text-[0.87rem] text-soft tabular-nums">
+                {numbers.on.toLocaleString("en-GB")} of {numbers.in.toLocaleString("en-GB")}
+              </span>
+            </div>
+            <Interval share={proportion(numbers.on, numbers.in)} />
+            <dl className="mt-2 text-[0.95rem]">
+              <Row name="Left" value={`${numbers.left.toLocaleString("en-GB")} (${((100 * numbers.left) / numbers.in).toFixed(1)} %)`} />
+              <Row name="Of them by way of an e-mail" value={river.streams.filter((s) => s.from === step.id && s.via === "mail").reduce((t, s) => t + s.n, 0).toLocaleString("en-GB")} />
+            </dl>
+          </>
+        )}
+      </section>
+    </div>
+  )
+}
+
+function Row({ name, value }: { name: string; value: string }) {
+  return (
+    <div className="flex justify-between border-t border-line py-1.5">
+      <dt>{name}</dt>
+      <dd className="tabular-nums">{value}</dd>
+    </div>
+  )
+}
+
+function Rest({ words, means, n, colour }: { words: string; means: string; n: number; colour: string }) {
+  return (
+    <tr className="border-b border-line last:border-0">
+      <td className="py-2">
+        <span aria-hidden="true" className={`mr-2 inline-block size-2.5 rounded-full ${colour}`} />
+        {words}
+      </td>
+      <td className="text-soft" colSpan={2}>
+        {means}
+      </td>
+      <td className="text-right">{n.toLocaleString("en-GB")}</td>
+    </tr>
+  )
+}
+
+function OutcomeRow({ outcome, step, funnel, tags, courses, n }: { outcome: Outcome; step: Step; funnel: WorkspaceProps["funnel"]; tags: readonly string[]; courses: WorkspaceProps["courses"]; n: number }) {
+  const [busy, start] = useTransition()
+  const [trouble, setTrouble] = useState("")
+  const router = useRouter()
+  const to = funnel.streams.find((s) => s.from === step.id && s.outcome === outcome)?.to ?? null
+  const act = (work: () => Promise<{ refused?: string }>) =>
+    start(async () => {
+      setTrouble((await work()).refused ?? "")
+      router.refresh()
+    })
+  return (
+    <tr className="border-b border-line align-top">
+      <td className="py-2">
+        <span aria-hidden="true" className="mr-2 inline-block size-2.5 rounded-full bg-slate" />
+        {outcomes[outcome].verb}
+      </td>
+      <td className="py-1.5 pr-2">
+        <select aria-label={`Where whoever ${outcomes[outcome].verb} goes`} disabled={busy} value={to ?? ""} onChange={(e) => act(() => leadOutcomeAction({ step: step.id, outcome, to: e.target.value ? Number(e.target.value) : null }))} className={`w-full max-w-48 rounded border bg-card px-1 py-0.5 ${to === null ? "border-amber text-amber-text" : "border-line"}`}>
+          <option value="">nowhere yet</option>
+          {funnel.steps
+            .filter((s) => s.id !== step.id)
+            .map((s) => (
+              <option key={s.id} value={s.id}>
+                {s.name}
+              </option>
+            ))}
+        </select>
+        {trouble ? <p className="mt-1 text-[0.84rem] text-dusk">{trouble}</p> : null}
+      </td>
+      <td className="py-1.5">
+        <ul className="flex flex-wrap gap-1">
+          {funnel.effects
+            .filter((e) => e.step === step.id && e.outcome === outcome)
+            .map((e) => (
+              <li key={e.id} className="flex max-w-full items-center rounded border border-line bg-paper pl-1.5 text-[0.87rem]">
+                <span className="truncate">{effectWords[e.kind](e.name)}</span>
+                <button type="button" aria-label={`Remove: ${effectWords[e.kind](e.name)}`} disabled={busy} onClick={() => act(() => removeEffectAction(e.id))} className="px-1.5 text-soft hover:text-dusk">
+                  ×
+                </button>
+              </li>
+            ))}
+          <li>
+            <AddEffect step={step.id} outcome={outcome} sequences={funnel.sequences} tags={tags} courses={courses} />
+          </li>
+        </ul>
+      </td>
+      <td className="py-2 text-right">{n.toLocaleString("en-GB")}</td>
+    </tr>
+  )
+}
+
+function NameAndAddress({ step }: { step: Step }) {
+  const [name, setName] = useState(step.name)
+  const [path, setPath] = useState(step.path)
+  const [refused, setRefused] = useState<{ refused?: string; field?: string }>({})
+  const router = useRouter()
+  const save = async () => {
+    if (name === step.name && path === step.path) return
+    setRefused(await changeStepAction({ step: step.id, name, path }))
+    router.refresh()
+  }
+  return (
+    <details className="mt-3 text-[0.95rem]">
+      <summary className="text-slate">Name and address: /{step.path}</summary>
+      <div className="mt-2 grid grid-cols-2 gap-3">
+        <TextField label="Name in the studio" value={name} onChange={(e) => setName(e.target.value)} onBlur={save} error={refused.field === "name" ? refused.refused : undefined} />
+        <TextField label="Address on the web" value={path} onChange={(e) => setPath(e.target.value)} onBlur={save} error={refused.field === "path" ? refused.refused : undefined} hint="Everything that leads here follows by itself." />
+      </div>
+      <Button className="mt-2" onClick={save}>
+        Save
+      </Button>
+    </details>
+  )
+}

@@ -1,0 +1,46 @@
+"use client"
+
+import Link from "next/link"
+import type { Sequence } from "@/core/funnel/draft"
+import { outcomes } from "@/core/funnel/kinds"
+import { Button } from "@/ui/button"
+import type { WorkspaceProps } from "./workspace"
+
+/** A sequence on the bench: its mails in order, who begins it, who came back by it. */
+export function PoolBench({ funnel, river, sequence }: WorkspaceProps & { sequence: Sequence }) {
+  const pool = river.pools.find((p) => p.sequence === sequence.id)
+  const back = river.streams.filter((s) => s.via === "mail").reduce((t, s) => t + s.n, 0)
+  const begun = funnel.steps.find((s) => s.id === pool?.step)
+  return (
+    <section aria-label="The sequence" className="rounded-lg border border-line bg-card p-4">
+      <div className="flex items-start justify-between gap-3">
+        <h2>
+          {sequence.name} <span className="font-sans font-normal text-soft">· sequence{sequence.state === "draft" ? ", a draft" : ""}</span>
+        </h2>
+        <Button asChild>
+          <Link href={`/studio/funnels/${funnel.id}/sequences/${sequence.id}`}>Edit the e-mails</Link>
+        </Button>
+      </div>
+      <p className="mt-1 text-[0.95rem]">
+        {begun && pool ? `Begins when someone ${outcomes[pool.outcome].verb} on “${begun.name}”. ` : "Nothing begins it. "}
+        {(pool?.n ?? 0).toLocaleString("en-GB")} have begun it in these days; {back.toLocaleString("en-GB")} came back by a link in it before they went on by themselves.
+      </p>
+      <ol className="mt-3 text-[0.95rem]">
+        {sequence.mails.map((m, i) => (
+          <li key={m.id} className="flex gap-4 border-t border-line py-1.5">
+            <span className="w-8 text-soft">{i + 1}</span>
+            <span className="min-w-0 flex-1 truncate font-semibold">{m.subject || "no subject yet"}</span>
+            <span className="text-soft">{whenWords(m.afterDays, m.atMinute)}</span>
+          </li>
+        ))}
+        {sequence.mails.length === 0 ? <li>There is no e-mail in it yet.</li> : null}
+      </ol>
+    </section>
+  )
+}
+
+export function whenWords(afterDays: number, atMinute: number | null): string {
+  const time = atMinute === null ? "" : ` at ${String(Math.floor(atMinute / 60)).padStart(2, "0")}:${String(atMinute % 60).padStart(2, "0")} where the reader is`
+  if (afterDays === 0) return atMinute === null ? "at once" : `the next time it is${time.slice(3)}`
+  return `${afterDays === 1 ? "a day" : `${afterDays} days`} later${time}`
+}

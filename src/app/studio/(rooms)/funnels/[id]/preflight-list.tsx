@@ -1,0 +1,55 @@
+"use client"
+
+import Link from "next/link"
+import { useRouter } from "next/navigation"
+import { useTransition } from "react"
+import type { Funnel } from "@/core/funnel/draft"
+import type { Finding, Fix } from "@/core/funnel/preflight"
+import { Button } from "@/ui/button"
+import { mendAction } from "../actions"
+
+export function PreflightList({ findings, funnel, onWiring }: { findings: readonly Finding[]; funnel: Funnel; onWiring: (step: number) => void }) {
+  const [busy, start] = useTransition()
+  const router = useRouter()
+  if (findings.length === 0) return <p>Every way out leads somewhere, what is promised is there, and the mails can go out. Nothing to fix.</p>
+  return (
+    <ul className="space-y-3">
+      {findings.map((f) => (
+        <li key={`${f.rule}${f.where}${f.suffers}`} className="border-t border-line pt-3 first:border-0 first:pt-0">
+          <p className="text-[0.84rem] text-soft">
+            {f.weight === "stop" ? <strong className="text-amber-text">To fix</strong> : "Advice"} · {f.where}
+          </p>
+          <p className="mt-0.5">{f.suffers}</p>
+          <div className="mt-1.5">
+            {"act" in f.fix ? (
+              <Button disabled={busy} onClick={() => start(async () => { await mendAction(f.fix as Extract<Fix, { act: string }>); router.refresh() })}>
+                {f.says}
+              </Button>
+            ) : f.fix.go === "wiring" ? (
+              <Button onClick={() => onWiring((f.fix as { step: number }).step)}>{f.says}</Button>
+            ) : (
+              <Button asChild>
+                <Link href={hrefOf(f.fix, funnel.id)}>{f.says}</Link>
+              </Button>
+            )}
+          </div>
+        </li>
+      ))}
+    </ul>
+  )
+}
+
+function hrefOf(fix: Extract<Fix, { go: string }>, funnel: number): string {
+  switch (fix.go) {
+    case "page":
+      return `/studio/funnels/${funnel}/steps/${fix.step}${fix.block ? `?block=${fix.block}` : ""}`
+    case "course":
+      return `/studio/courses/${fix.course}`
+    case "sequence":
+      return `/studio/funnels/${funnel}/sequences/${fix.sequence}`
+    case "settings":
+      return "/studio/settings"
+    case "wiring":
+      return `/studio/funnels/${funnel}?step=s${fix.step}`
+  }
+}

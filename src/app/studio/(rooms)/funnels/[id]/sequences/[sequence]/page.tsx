@@ -1,0 +1,26 @@
+import Link from "next/link"
+import { notFound } from "next/navigation"
+import { studio } from "@/app/door"
+import { loadFunnel } from "@/server/funnel/load"
+import { idOf } from "../../../../ids"
+import { SequenceEditor } from "./sequence-editor"
+
+export const metadata = { title: "Sequence" }
+
+export default async function SequencePage({ params }: { params: Promise<{ id: string; sequence: string }> }) {
+  const s = await studio()
+  const { id, sequence } = await params
+  const funnel = await loadFunnel(s.db, idOf(id))
+  const found = funnel?.sequences.find((q) => q.id === idOf(sequence))
+  if (!funnel || !found) notFound()
+  return (
+    <div className="mx-auto max-w-4xl pt-3">
+      <p className="text-[0.9rem]">
+        <Link className="text-slate hover:underline" href={`/studio/funnels/${funnel.id}?step=p${found.id}`}>
+          ‹ {funnel.name}
+        </Link>
+      </p>
+      <SequenceEditor sequence={found} lessons={funnel.courses.flatMap((c) => c.lessons.map((l) => ({ id: l.id, title: `${c.title}: ${l.title}` })))} />
+    </div>
+  )
+}

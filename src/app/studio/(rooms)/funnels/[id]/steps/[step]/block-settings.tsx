@@ -1,0 +1,127 @@
+"use client"
+
+import type { Funnel, Step } from "@/core/funnel/draft"
+import { outcomes, outcomesOf } from "@/core/funnel/kinds"
+import type { Block, Target } from "@/core/page/document"
+import { Field, SelectField, TextField } from "@/ui/field"
+import { RichText } from "@/ui/rich-text"
+import { Upload } from "../../../../upload"
+
+export type EditorPicture = { readonly id: number; readonly name: string; readonly url: string; readonly width: number; readonly height: number }
+
+type Props = {
+  readonly block: Block
+  readonly step: Step
+  readonly funnel: Funnel
+  readonly pictures: readonly EditorPicture[]
+  readonly courses: readonly { id: number; title: string }[]
+  readonly onPicture: (picture: EditorPicture) => void
+  /** `run` names the field, so that typing in it is one step back. */
+  readonly onChange: (change: Partial<Block>, run: string) => void
+}
+
+export function BlockSettings({ block, step, funnel, pictures, courses, onPicture, onChange }: Props) {
+  switch (block.kind) {
+    case "headline":
+      return <TextField label="Says" value={block.text} maxLength={300} onChange={(e) => onChange({ text: e.target.value }, "text")} />
+    case "text":
+      return <RichText label="Says" value={block.html} onChange={(html) => onChange({ html }, "html")} />
+    case "list":
+      return (
+        <Field label="Points, a line each">
+          {(p) => <textarea {...p} rows={8} value={block.items.join("\n")} onChange={(e) => onChange({ items: e.target.value.split("\n").slice(0, 40).map((i) => i.slice(0, 300)) }, "items")} />}
+        </Field>
+      )
+    case "picture":
+      return (
+        <div className="space-y-3">
+          <SelectField label="Picture" value={block.media ?? ""} onChange={(e) => onChange({ media: Number(e.target.value) || null }, "media")}>
+            <option value="">none yet</option>
+            {pictures.map((x) => (
+              <option key={x.id} value={x.id}>
+                {x.name}
+              </option>
+            ))}
+          </SelectField>
+          <Upload
+            kind="picture"
+            onDone={(done) => {
+              const image = new Image()
+              image.onload = () => {
+                onPicture({ id: done.id, name: done.name, url: done.url, width: image.naturalWidth, height: image.naturalHeight })
+                onChange({ media: done.id }, "media")
+              }
+              image.src = done.url
+            }}
+          />
+          <TextField label="What it shows, for those who can't see it" value={block.alt} maxLength={300} onChange={(e) => onChange({ alt: e.target.value }, "alt")} />
+        </div>
+      )
+    case "button":
+      return (
+        <div className="space-y-3">
+          <SelectField label="Leads to" value={targetKey(block.leads)} onChange={(e) => onChange({ leads: targetOf(e.target.value) }, "leads")} error={block.leads === null ? "It leads nowhere yet." : undefined}>
+            <option value="">nowhere yet</option>
+            {outcomesOf(step.kind).includes("joined") ? <option value="form">the form on this page</option> : null}
+            {outcomesOf(step.kind)
+              .filter((o) => o !== "joined" && o !== "confirmed")
+              .map((o) => (
+                <option key={o} value={`outcome:${o}`}>
+                  onward: whoever {outcomes[o].verb}
+                </option>
+              ))}
+            {funnel.steps
+              .filter((s) => s.id !== step.id)
+              .map((s) => (
+                <option key={s.id} value={`step:${s.id}`}>
+                  the step: {s.name}
+                </option>
+              ))}
+          </SelectField>
+          <TextField label="Says" value={block.says} maxLength={300} onChange={(e) => onChange({ says: e.target.value }, "says")} />
+        </div>
+      )
+    case "form":
+      return (
+        <div className="space-y-3">
+          <TextField label="The button says" value={block.says} maxLength={300} onChange={(e) => onChange({ says: e.target.value }, "says")} />
+          <label className="flex items-center gap-2">
+            <input type="checkbox" className="accent-slate" checked={block.askName} onChange={(e) => onChange({ askName: e.target.checked }, "askName")} /> Ask for the first name
+          </label>
+          <Field label="What they agree to" hint="These words are kept with each person's consent.">
+            {(p) => <textarea {...p} rows={5} maxLength={600} value={block.consent} onChange={(e) => onChange({ consent: e.target.value }, "consent")} />}
+          </Field>
+        </div>
+      )
+    case "lessons":
+      return (
+        <SelectField label="Lessons of" value={block.course ?? ""} onChange={(e) => onChange({ course: Number(e.target.value) || null }, "course")} hint="Titles and lengths come from the course.">
+          <option value="">no course yet</option>
+          {courses.map((c) => (
+            <option key={c.id} value={c.id}>
+              {c.title}
+            </option>
+          ))}
+        </SelectField>
+      )
+    case "section":
+      return (
+        <SelectField label="Ground" value={block.tone} onChange={(e) => onChange({ tone: e.target.value as "plain" }, "tone")} hint="Move a part of the page past it, and it goes inside.">
+          <option value="plain">plain</option>
+          <option value="tinted">tinted</option>
+        </SelectField>
+      )
+  }
+}
+
+function targetKey(t: Target | null): string {
+  if (!t) return ""
+  return t.to === "form" ? "form" : t.to === "step" ? `step:${t.step}` : `outcome:${t.outcome}`
+}
+
+function targetOf(key: string): Target | null {
+  const [to, what] = key.split(":")
+  if (to === "form") return { to }
+  if (to === "step") return { to, step: Number(what) }
+  return to === "outcome" ? { to, outcome: what as "started" } : null
+}

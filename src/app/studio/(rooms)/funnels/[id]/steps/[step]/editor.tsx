@@ -1,0 +1,328 @@
+"use client"
+
+import Link from "next/link"
+import { useRouter } from "next/navigation"
+import { useCallback, useEffect, useMemo, useReducer, useRef, useState } from "react"
+import type { Funnel, Step } from "@/core/funnel/draft"
+import { type CompileContext, compilePage, fillPage } from "@/core/page/compile"
+import { allBlocks, type Block, type BlockKind, blockNames, blocksFor, type Page } from "@/core/page/document"
+import { changeBlock, freeId, insertAfter, moveBlock, newBlock, removeBlock } from "@/core/page/edit"
+import { Button } from "@/ui/button"
+import { Dialog } from "@/ui/dialog"
+import { TextField } from "@/ui/field"
+import { saveWords, useSaved } from "@/ui/use-saved"
+import { savePageAction } from "../../../actions"
+import { BlockSettings, type EditorPicture } from "./block-settings"
+import { describe } from "./describe"
+
+type Props = {
+  readonly funnel: Funnel
+  readonly step: Step
+  readonly revision: number
+  readonly school: CompileContext["school"]
+  readonly pictures: readonly EditorPicture[]
+  readonly courses: readonly { id: number; title: string }[]
+  readonly strip: readonly { id: number; name: string; n: number }[]
+  readonly at: number
+  readonly firstBlock: string | null
+}
+
+type History = { readonly past: readonly Page[]; readonly page: Page; readonly future: readonly Page[]; readonly run: string }
+type Act = { do: "change"; page: Page; run: string } | { do: "undo" } | { do: "redo" }
+
+/** Keystrokes in one field are one step back; anything else is a step of its own. */
+function history(h: History, a: Act): History {
+  if (a.do === "change") {
+    const together = a.run !== "" && a.run === h.run
+    return { past: together ? h.past : [...h.past.slice(-199), h.page], page: a.page, future: [], run: a.run }
+  }
+  if (a.do === "undo") {
+    const before = h.past.at(-1)
+    return before ? { past: h.past.slice(0, -1), page: before, future: [h.page, ...h.future], run: "" } : h
+  }
+  const after = h.future[0]
+  return after ? { past: [...h.past, h.page], page: after, future: h.future.slice(1), run: "" } : h
+}
+
+export function Editor({ funnel, step, revision, school, pictures: given, courses, strip, at, firstBlock }: Props) {
+  const [h, act] = useReducer(history, { past: [], page: step.page!, future: [], run: "" })
+  const { page } = h
+  const [selected, setSelected] = useState<string | null>(firstBlock ?? page.blocks[0]?.id ?? null)
+  const [phone, setPhone] = useState(false)
+  const [adding, setAdding] = useState(false)
+  const [keys, setKeys] = useState(false)
+  const [pictures, setPictures] = useState(given)
+  const frame = useRef<HTMLIFrameElement>(null)
+  const rev = useRef(revision)
+  const router = useRouter()
+
+  const save = useCallback(
+    async (value: Page) => {
+      const done = await savePageAction(step.id, rev.current, value)
+      if ("refused" in done) return done
+      rev.current = done.revision
+      return null
+    },
+    [step.id],
+  )
+  const saved = useSaved(page, save)
+
+  const blocks = useMemo(() => [...allBlocks(page.blocks)], [page])
+  const block = blocks.find((b) => b.id === selected) ?? null
+  const change = (next: Page, run = "") => act({ do: "change", page: next, run })
+  const place = block ? blocks.indexOf(block) + 1 : 0
+
+  const html = useMemo(() => {
+    const context: CompileContext = { funnel, school, pictures: new Map(pictures.map((p) => [p.id, p])), release: 0 }
+    return fillPage(compilePage({ ...step, page }, context).pieces, {})
+  }, [page, funnel, school, pictures, step])
+
+  // The page is drawn into a frame without scripts; clicks in it select, and the selection is outlined in it.
+  useEffect(() => {
+    const f = frame.current
+    if (!f) return
+    const draw = () => {
+      const doc = f.contentDocument
+      if (!doc) return
+      const scroll = doc.scrollingElement?.scrollTop ?? 0
+      const parsed = new DOMParser().parseFromString(html, "text/html")
+      doc.documentElement.replaceChildren(...parsed.documentElement.childNodes)
+      doc.addEventListener("click", pick)
+      if (doc.scrollingElement) doc.scrollingElement.scrollTop = scroll
+      for (const e of doc.querySelectorAll<HTMLElement>("[data-block]")) e.style.cursor = "pointer"
+      const here = selected ? doc.querySelector<HTMLElement>(`[data-block="${selected}"]`) : null
+      if (here) {
+        here.style.outline = "2px solid #d97b16"
+        here.style.outlineOffset = "6px"
+        here.style.borderRadius = "4px"
+        const box = here.getBoundingClientRect()
+        if (box.bottom < 0 || box.top > f.clientHeight) here.scrollIntoView({ block: "center" })
+      }
+    }
+    const pick = (e: Event) => {
+      e.preventDefault()
+      const found = (e.target as Element).closest("[data-block]")
+      if (found) setSelected(found.getAttribute("data-block"))
+    }
+    if (f.contentDocument?.readyState === "complete") draw()
+    f.addEventListener("load", draw)
+    return () => {
+      f.removeEventListener("load", draw)
+      f.contentDocument?.removeEventListener("click", pick)
+    }
+  }, [html, selected])
+
+  const add = (kind: BlockKind) => {
+    const made = newBlock(kind, freeId(page))
+    change(insertAfter(page, selected, made))
+    setSelected(made.id)
+    setAdding(false)
+  }
+  const move = (way: "up" | "down") => selected && change(moveBlock(page, selected, way))
+  const remove = () => {
+    if (!block) return
+    const next = blocks[place] ?? blocks[place - 2]
+    change(removeBlock(page, block.id))
+    setSelected(next && next.id !== block.id ? next.id : null)
+  }
+
+  const walk = (by: number) => {
+    const to = strip[at + by]
+    if (to) router.push(`/studio/funnels/${funnel.id}/steps/${to.id}`)
+  }
+
+  useEffect(() => {
+    const key = (e: KeyboardEvent) => {
+      const typing = (e.target as HTMLElement).closest("input, select, textarea, [contenteditable]")
+      if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === "z" && !(e.target as HTMLElement).closest("[contenteditable]")) {
+        e.preventDefault()
+        act({ do: e.shiftKey ? "redo" : "undo" })
+      } else if (e.altKey && (e.key === "ArrowUp" || e.key === "ArrowDown") && !(e.target as HTMLElement).closest("select")) {
+        e.preventDefault()
+        move(e.key === "ArrowUp" ? "up" : "down")
+      } else if (typing || e.ctrlKey || e.metaKey || e.altKey || (e.target as HTMLElement).closest("[role=dialog]")) return
+      else if (e.key === "n") {
+        e.preventDefault()
+        setAdding(true)
+      } else if (e.key === "[") walk(-1)
+      else if (e.key === "]") walk(1)
+      else if (e.key === "?") setKeys(true)
+      else if (e.key === "Delete") remove()
+    }
+    window.addEventListener("keydown", key)
+    return () => window.removeEventListener("keydown", key)
+  })
+
+  const line = describe(page, html)
+  const before = strip[at - 1]
+  const after = strip[at + 1]
+  return (
+    <div className="-mx-5 -mt-3 -mb-8 flex h-[calc(100vh-44px)] flex-col">
+      <div className="flex h-14 items-stretch border-b border-line bg-shallow">
+        <Link href={`/studio/funnels/${funnel.id}?step=s${step.id}`} className="flex w-52 flex-col justify-center px-5 hover:underline">
+          <span className="truncate font-bold">{funnel.name}</span>
+          <span role="status" className={`truncate text-[0.84rem] ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`} title={saveWords(saved)}>
+            {saveWords(saved)}
+          </span>
+        </Link>
+        <StripLink step={before} funnel={funnel.id} says="‹" keyName="[" />
+        <div className="flex w-52 flex-col justify-center border-x border-line bg-card px-4">
+          <h1 className="truncate font-sans text-[1rem] font-bold">{step.name}</h1>
+          <span className="text-[0.84rem] text-soft">{strip[at]?.n.toLocaleString("en-GB")} came in 21 days</span>
+        </div>
+        <StripLink step={after} funnel={funnel.id} says="›" keyName="]" />
+        <div className="ml-auto flex items-center gap-2 pr-5">
+          <Button aria-pressed={phone} look={phone ? "primary" : "plain"} onClick={() => setPhone(true)}>
+            Phone
+          </Button>
+          <Button aria-pressed={!phone} look={phone ? "plain" : "primary"} onClick={() => setPhone(false)}>
+            Desktop
+          </Button>
+        </div>
+      </div>
+
+      <div className="grid min-h-0 flex-1 grid-cols-[13.2rem_1fr_18.5rem]">
+        <nav aria-label="On this page" className="overflow-auto border-r border-line p-3">
+          <h2 className="mb-1 px-2 font-sans text-[0.87rem] font-semibold text-soft">On this page</h2>
+          <BlockList blocks={page.blocks} selected={selected} onSelect={setSelected} />
+          <Button className="mt-3 w-full" onClick={() => setAdding(true)}>
+            Add below <kbd className="font-sans font-normal text-soft">N</kbd>
+          </Button>
+        </nav>
+        <div className="relative flex min-h-0 justify-center bg-line/60 p-4">
+          <iframe ref={frame} title={`${step.name}, as it will stand`} sandbox="allow-same-origin" srcDoc="<!doctype html><html><head></head><body></body></html>" className="h-full rounded-md bg-white shadow-lg" style={{ width: phone ? 360 : "min(100%, 1080px)" }} />
+        </div>
+        <section aria-label="Settings" className="overflow-auto border-l border-line bg-card p-4">
+          {block ? (
+            <>
+              <div className="mb-3 flex items-center justify-between gap-2">
+                <h2 className="first-letter:uppercase">{blockNames[block.kind]}</h2>
+                <span className="rounded bg-amber-wash px-1.5 py-0.5 text-[0.84rem] font-semibold text-amber-text">
+                  {place} of {blocks.length}
+                </span>
+              </div>
+              <BlockSettings
+                key={`${block.id}:${h.past.length > 0 && h.run === "" ? h.past.length : 0}`}
+                block={block}
+                step={step}
+                funnel={funnel}
+                pictures={pictures}
+                courses={courses}
+                onPicture={(p) => setPictures([p, ...pictures])}
+                onChange={(c: Partial<Block>, run) => change(changeBlock(page, block.id, c), `${block.id}:${run}`)}
+              />
+              <div className="mt-4 flex flex-wrap gap-2 border-t border-line pt-3">
+                <Button onClick={() => move("up")} title="Alt ↑">
+                  Move up
+                </Button>
+                <Button onClick={() => move("down")} title="Alt ↓">
+                  Move down
+                </Button>
+                <Button look="danger" onClick={remove}>
+                  Remove
+                </Button>
+              </div>
+            </>
+          ) : (
+            <p className="text-soft">Choose a part of the page, or add one.</p>
+          )}
+          <div className="mt-5 border-t border-line pt-3">
+            <TextField label="Title in the browser's tab" value={page.title} maxLength={120} onChange={(e) => change({ ...page, title: e.target.value }, "title")} error={page.title.trim() ? undefined : "A page needs a title."} />
+          </div>
+        </section>
+      </div>
+
+      <div className="flex h-11 items-center gap-6 border-t border-line bg-card px-5 text-[0.9rem]">
+        {line.map((l) => (
+          <span key={l.says}>
+            <strong className={l.good ? "text-reed" : "text-amber-text"}>{l.value}</strong> {l.says}
+          </span>
+        ))}
+        <span className="ml-auto flex items-center gap-3 text-soft">
+          <button type="button" disabled={!h.past.length} onClick={() => act({ do: "undo" })} className="hover:text-ink disabled:opacity-50">
+            Undo <kbd className="font-sans">Ctrl Z</kbd>
+          </button>
+          <button type="button" onClick={() => setKeys(true)} className="hover:text-ink">
+            <kbd className="font-sans">?</kbd> keys
+          </button>
+        </span>
+      </div>
+
+      <Dialog open={adding} onOpenChange={setAdding} title={block ? `Add below: ${blockNames[block.kind]}` : "Add"}>
+        <div className="grid grid-cols-2 gap-2">
+          {blocksFor(step.kind).map((k) => (
+            <Button key={k} onClick={() => add(k)} className="justify-start">
+              <span className="first-letter:uppercase">{blockNames[k]}</span>
+            </Button>
+          ))}
+        </div>
+      </Dialog>
+      <Dialog open={keys} onOpenChange={setKeys} title="Keys">
+        <dl className="grid grid-cols-[7rem_1fr] gap-y-1.5">
+          {[["N", "add below"], ["Alt ↑  Alt ↓", "move"], ["Delete", "remove"], ["[  ]", "the page before, the page after"], ["Ctrl Z", "undo"], ["Ctrl Shift Z", "do again"]].map(([k, what]) => (
+            <div key={k} className="contents">
+              <dt className="font-semibold">{k}</dt>
+              <dd>{what}</dd>
+            </div>
+          ))}
+        </dl>
+      </Dialog>
+    </div>
+  )
+}
+
+function StripLink({ step, funnel, says, keyName }: { step: { id: number; name: string; n: number } | undefined; funnel: number; says: string; keyName: string }) {
+  if (!step) return <div className="w-48" />
+  return (
+    <Link href={`/studio/funnels/${funnel}/steps/${step.id}`} className="flex w-48 flex-col justify-center px-4 hover:bg-card/60">
+      <span className="truncate font-semibold">
+        {says === "‹" ? "‹ " : ""}
+        {step.name}
+        {says === "›" ? " ›" : ""}
+      </span>
+      <span className="text-[0.84rem] text-soft">
+        {step.n.toLocaleString("en-GB")} <kbd className="ml-2 font-sans">{keyName}</kbd>
+      </span>
+    </Link>
+  )
+}
+
+function BlockList({ blocks, selected, onSelect }: { blocks: readonly Block[]; selected: string | null; onSelect: (id: string) => void }) {
+  return (
+    <ul>
+      {blocks.map((b) => (
+        <li key={b.id}>
+          <button type="button" aria-pressed={b.id === selected} onClick={() => onSelect(b.id)} className={`flex w-full items-baseline justify-between gap-2 rounded-md px-2 py-1 text-left text-[0.93rem] ${b.id === selected ? "bg-card ring-2 ring-amber" : "hover:bg-card"}`}>
+            <span className="truncate">{labelOf(b)}</span>
+            <span className="shrink-0 text-[0.8rem] text-soft">{blockNames[b.kind]}</span>
+          </button>
+          {b.kind === "section" ? (
+            <div className="ml-3 border-l border-line pl-1">
+              <BlockList blocks={b.blocks} selected={selected} onSelect={onSelect} />
+            </div>
+          ) : null}
+        </li>
+      ))}
+    </ul>
+  )
+}
+
+function labelOf(b: Block): string {
+  switch (b.kind) {
+    case "headline":
+      return b.text
+    case "text":
+      return b.html.replace(/<[^>]*>/g, " ").trim().slice(0, 60) || "empty"
+    case "list":
+      return b.items[0] ?? "empty"
+    case "picture":
+      return b.alt || "picture"
+    case "button":
+    case "form":
+      return b.says
+    case "lessons":
+      return "What's inside"
+    case "section":
+      return b.tone === "tinted" ? "Tinted part" : "Part"
+  }
+}

@@ -1,0 +1,190 @@
+"use client"
+
+import Link from "next/link"
+import { useRouter } from "next/navigation"
+import { useEffect, useRef, useState, useTransition } from "react"
+import type { Funnel } from "@/core/funnel/draft"
+import { type Drawing, poolNode, stepNode } from "@/core/funnel/layout"
+import type { Finding } from "@/core/funnel/preflight"
+import type { outlineOf, River as RiverNumbers } from "@/core/funnel/river"
+import { Button } from "@/ui/button"
+import { Dialog } from "@/ui/dialog"
+import { publishAction, unpublishAction } from "../actions"
+import { Bench } from "./bench"
+import { PoolBench } from "./pool-bench"
+import { PreflightList } from "./preflight-list"
+import { RangePicker, type ShownRange } from "./range-picker"
+import { neighbour, River } from "./river"
+
+export type WorkspaceProps = {
+  readonly funnel: Funnel
+  readonly river: RiverNumbers
+  readonly drawing: Drawing
+  readonly outline: ReturnType<typeof outlineOf>
+  readonly findings: readonly Finding[]
+  readonly previews: Readonly<Record<number, string>>
+  readonly live: { readonly since: string; readonly number: number; readonly changed: boolean } | null
+  readonly range: ShownRange
+  readonly tags: readonly string[]
+  readonly courses: readonly { id: number; title: string }[]
+  readonly selected: string | null
+  readonly openPreflight: boolean
+}
+
+const keys = [
+  ["← → ↑ ↓", "walk the river"], ["Enter", "go to the bench of what is selected"], ["E", "edit its page or its e-mails"], ["P", "preflight"], ["O", "the river in words"], ["Ctrl K", "find or do"], ["?", "these keys"],
+] as const
+
+export function Workspace(p: WorkspaceProps) {
+  const { funnel, drawing, findings, live } = p
+  const [node, setNode] = useState(drawing.cards.some((c) => c.node === p.selected) ? p.selected! : stepNode(funnel.steps[0]!.id))
+  const [open, setOpen] = useState<"preflight" | "keys" | "publish" | null>(p.openPreflight ? "preflight" : null)
+  const [words, setWords] = useState(false)
+  const [said, setSaid] = useState("")
+  const [busy, start] = useTransition()
+  const bench = useRef<HTMLDivElement>(null)
+  const river = useRef<HTMLDivElement>(null)
+  const router = useRouter()
+  const step = funnel.steps.find((s) => stepNode(s.id) === node)
+  const pool = funnel.sequences.find((q) => poolNode(q.id) === node)
+  const stops = findings.filter((f) => f.weight === "stop")
+  const nobody = p.river.steps.every((s) => s.in === 0)
+
+  const focusCard = (next: string) => {
+    setNode(next)
+    requestAnimationFrame(() => river.current?.querySelector<HTMLElement>(`[data-node="${next}"]`)?.focus({ preventScroll: true }))
+  }
+  useEffect(() => {
+    const key = (e: KeyboardEvent) => {
+      const target = e.target as HTMLElement
+      if (e.ctrlKey || e.metaKey || e.altKey || open || target.closest("input, select, textarea, [contenteditable], [role=dialog], [role=menu]")) return
+      const way = { ArrowLeft: "left", ArrowRight: "right", ArrowUp: "up", ArrowDown: "down" }[e.key] as "left" | undefined
+      const onRiver = target === document.body || river.current?.contains(target)
+      if (way && onRiver) {
+        e.preventDefault()
+        focusCard(neighbour(drawing, node, way))
+      } else if (e.key === "Enter" && river.current?.contains(target)) {
+        e.preventDefault()
+        bench.current?.focus()
+      } else if (e.key === "e" && step?.path) router.push(`/studio/funnels/${funnel.id}/steps/${step.id}`)
+      else if (e.key === "e" && pool) router.push(`/studio/funnels/${funnel.id}/sequences/${pool.id}`)
+      else if (e.key === "p") setOpen("preflight")
+      else if (e.key === "o") setWords((w) => !w)
+      else if (e.key === "?") setOpen("keys")
+    }
+    window.addEventListener("keydown", key)
+    return () => window.removeEventListener("keydown", key)
+  })
+
+  const publish = (anyway: boolean) =>
+    start(async () => {
+      const done = await publishAction(funnel.id, anyway)
+      if (done.refused) setSaid(done.refused)
+      else {
+        setOpen(null)
+        setSaid(`Published as release ${done.number}. Visitors see it now.`)
+      }
+      router.refresh()
+    })
+
+  const publishWord = !live ? "Publish" : live.changed ? "Publish changes" : "All published"
+  return (
+    <>
+      <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
+        <h1 className="max-w-[34rem] truncate" title={funnel.name}>
+          {funnel.name}
+        </h1>
+        {live ? <span className="rounded-full bg-reed-wash px-2.5 py-0.5 text-[0.87rem] whitespace-nowrap text-reed">live since {live.since}</span> : <span className="rounded-full border border-line px-2.5 py-0.5 text-[0.87rem] text-soft">draft, nobody sees it yet</span>}
+        <RangePicker range={p.range} funnel={funnel.id} />
+        <span className="text-[0.95rem] text-soft">in people</span>
+        <div className="ml-auto flex items-center gap-2.5">
+          <Button look={stops.length ? "warn" : "plain"} onClick={() => setOpen("preflight")}>
+            {stops.length ? `Preflight: ${stops.length} to fix` : "Preflight: clear"}
+          </Button>
+          {live && funnel.steps[0] ? (
+            <Button asChild>
+              <a href={`/${funnel.steps[0].path}`} target="_blank" rel="noreferrer">
+                See as visitor
+              </a>
+            </Button>
+          ) : null}
+          <Button look="primary" disabled={busy || (live !== null && !live.changed)} onClick={() => (stops.length ? setOpen("publish") : publish(false))}>
+            {busy ? "Publishing…" : publishWord}
+          </Button>
+        </div>
+      </div>
+      <p role="status" className={said ? "mb-2 text-[0.95rem] font-semibold text-slate" : "sr-only"}>
+        {said}
+      </p>
+
+      <section aria-label="The river" ref={river}>
+        <River drawing={drawing} selected={node} onSelect={setNode} troubled={new Set(stops.flatMap((f) => (f.step === null ? [] : [stepNode(f.step)])))} />
+      </section>
+      {nobody ? (
+        <p className="mt-2 text-[1.02rem]">
+          The bed is dry: nobody has come yet in these days. {!live ? "Look the pages over, then publish, and pass the address on." : <>Pass the address on: <a className="text-slate underline" href={`/${funnel.steps[0]!.path}`}>/{funnel.steps[0]!.path}</a>. Put <code>?utm_source=</code> and a name behind it, and the river tells you who came from where.</>}
+        </p>
+      ) : null}
+      <div className="mt-1 flex justify-end">
+        <button type="button" className="text-[0.87rem] text-slate hover:underline" aria-expanded={words} onClick={() => setWords(!words)}>
+          {words ? "Hide the river in words" : "The river in words"} <kbd className="font-sans text-soft">O</kbd>
+        </button>
+      </div>
+      <section aria-label="The river in words" className={words ? "mb-3 rounded-lg border border-line bg-card p-4" : "sr-only"}>
+        <ol className={words ? "space-y-2" : undefined}>
+          {p.outline.map((o) => (
+            <li key={o.step}>
+              <strong>{o.text}</strong>
+              <ul className={words ? "ml-5 list-disc" : undefined}>
+                {o.ways.map((w) => (
+                  <li key={w}>{w}</li>
+                ))}
+              </ul>
+            </li>
+          ))}
+        </ol>
+      </section>
+
+      <div ref={bench} tabIndex={-1} className="outline-none">
+        {step ? <Bench key={step.id} {...p} step={step} /> : null}
+        {pool ? <PoolBench key={pool.id} {...p} sequence={pool} /> : null}
+      </div>
+      {live ? (
+        <p className="mt-4 text-right">
+          <Button look="quiet" onClick={() => start(async () => { await unpublishAction(funnel.id); setSaid("Taken off. Visitors find nothing at its addresses; who is on their way through the mails goes on."); router.refresh() })}>
+            Take the funnel off the web
+          </Button>
+        </p>
+      ) : null}
+
+      <Dialog open={open === "preflight"} onOpenChange={(o) => setOpen(o ? "preflight" : null)} title={stops.length ? `Preflight: ${stops.length} to fix` : "Preflight: clear"} wide>
+        <PreflightList findings={findings} funnel={funnel} onWiring={(id) => { setOpen(null); focusCard(stepNode(id)) }} />
+      </Dialog>
+      <Dialog open={open === "publish"} onOpenChange={(o) => setOpen(o ? "publish" : null)} title="Publishing this would hurt visitors" wide>
+        <PreflightList findings={stops} funnel={funnel} onWiring={(id) => { setOpen(null); focusCard(stepNode(id)) }} />
+        {said ? <p className="mt-3 font-semibold text-dusk">{said}</p> : null}
+        <div className="mt-4 flex justify-end gap-2">
+          <Button look="danger" disabled={busy} onClick={() => publish(true)}>
+            Publish anyway
+          </Button>
+          <Button look="primary" onClick={() => setOpen(null)}>
+            Fix it first
+          </Button>
+        </div>
+      </Dialog>
+      <Dialog open={open === "keys"} onOpenChange={(o) => setOpen(o ? "keys" : null)} title="Keys">
+        <dl className="grid grid-cols-[7rem_1fr] gap-y-1.5">
+          {keys.map(([k, what]) => (
+            <div key={k} className="contents">
+              <dt className="font-semibold">{k}</dt>
+              <dd>{what}</dd>
+            </div>
+          ))}
+        </dl>
+      </Dialog>
+      <p className="sr-only">
+        <Link href="/studio/funnels">All funnels</Link>
+      </p>
+    </>
+  )
+}

@@ -1,0 +1,58 @@
+"use server"
+
+import { revalidatePath } from "next/cache"
+import { redirect } from "next/navigation"
+import { studio } from "@/app/door"
+import * as edit from "@/server/funnel/edit"
+import { newFunnel } from "@/server/funnel/new-funnel"
+import { publishFunnel, unpublishFunnel } from "@/server/funnel/release"
+
+export async function newFunnelAction(_: { refused?: string }, form: FormData): Promise<{ refused?: string }> {
+  const done = await newFunnel(await studio(), { goal: form.get("goal"), course: Number(form.get("course")) })
+  if ("refused" in done) return done
+  redirect(`/studio/funnels/${done.funnel}`)
+}
+
+export type Done = { readonly refused?: string; readonly field?: string }
+
+async function saved(work: Promise<edit.Saved>): Promise<Done> {
+  const done = await work
+  revalidatePath("/studio/funnels", "layout")
+  return "refused" in done ? done : {}
+}
+
+export async function publishAction(funnel: number, anyway: boolean): Promise<Done & { number?: number }> {
+  const done = await publishFunnel(await studio(), funnel, anyway)
+  revalidatePath("/studio/funnels", "layout")
+  return "refused" in done ? { refused: done.refused } : { number: done.number }
+}
+
+export async function unpublishAction(funnel: number): Promise<Done> {
+  await unpublishFunnel(await studio(), funnel)
+  revalidatePath("/studio/funnels", "layout")
+  return {}
+}
+
+export const renameFunnelAction = async (input: { funnel: number; name: string }) => saved(edit.renameFunnel(await studio(), input))
+export const changeStepAction = async (input: { step: number; name: string; path: string }) => saved(edit.changeStep(await studio(), input))
+export const leadOutcomeAction = async (input: { step: number; outcome: string; to: number | null }) => saved(edit.leadOutcome(await studio(), input))
+export const addEffectAction = async (input: unknown) => saved(edit.addEffect(await studio(), input))
+export const removeEffectAction = async (effect: number) => saved(edit.removeEffect(await studio(), effect))
+export const saveMailAction = async (input: unknown) => saved(edit.saveMail(await studio(), input))
+export const addMailAction = async (sequence: number) => saved(edit.addMail(await studio(), sequence))
+export const removeMailAction = async (mail: number) => saved(edit.removeMail(await studio(), mail))
+export const saveSequenceAction = async (input: unknown) => saved(edit.saveSequence(await studio(), input))
+
+export async function savePageAction(step: number, revision: number, page: unknown): Promise<edit.PageSaved> {
+  return edit.savePage(await studio(), step, revision, page)
+}
+
+/** The one act that mends a finding of preflight. */
+export async function mendAction(fix: { act: "lead-on"; step: number; outcome: string; to: number } | { act: "course-live"; course: number } | { act: "sequence-live"; sequence: number }): Promise<Done> {
+  const s = await studio()
+  if (fix.act === "lead-on") return saved(edit.leadOutcome(s, fix))
+  if (fix.act === "course-live") await s.db.write("UPDATE course SET state = 'live' WHERE id = ?", [fix.course])
+  else await s.db.write("UPDATE sequence SET state = 'live' WHERE id = ?", [fix.sequence])
+  revalidatePath("/studio/funnels", "layout")
+  return {}
+}

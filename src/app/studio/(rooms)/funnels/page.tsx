@@ -1,0 +1,56 @@
+import Link from "next/link"
+import { studio } from "@/app/door"
+import { Button } from "@/ui/button"
+import { day } from "../words"
+
+export const metadata = { title: "Funnels" }
+
+export default async function FunnelsPage() {
+  const s = await studio()
+  const zone = (await s.db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1"))?.zone ?? "UTC"
+  const funnels = await s.db.rows<{ id: number; name: string; changed_at: Date; live: number | null; at: Date | null; came: string; joined: string }>(
+    `SELECT f.id, f.name, f.changed_at, f.live_release_id AS live, r.at,
+       (SELECT COUNT(*) FROM journey j WHERE j.funnel_id = f.id) AS came, (SELECT COUNT(*) FROM journey j WHERE j.funnel_id = f.id AND j.person_id IS NOT NULL) AS joined
+     FROM funnel f LEFT JOIN \`release\` r ON r.id = f.live_release_id ORDER BY f.changed_at DESC LIMIT 200`,
+  )
+  return (
+    <div className="mx-auto max-w-4xl pt-4">
+      <div className="flex items-center justify-between">
+        <h1>Funnels</h1>
+        <Button asChild look="primary">
+          <Link href="/studio/funnels/new">New funnel</Link>
+        </Button>
+      </div>
+      {funnels.length === 0 ? (
+        <p className="mt-8 text-lg">There is no funnel yet. Make the first: it takes a course and a minute.</p>
+      ) : (
+        <table className="mt-5 w-full text-left">
+          <thead className="text-[0.87rem] text-soft">
+            <tr className="border-b border-line">
+              <th className="py-2 font-semibold">Name</th>
+              <th className="font-semibold">Stands</th>
+              <th className="text-right font-semibold">came</th>
+              <th className="text-right font-semibold">joined</th>
+              <th className="text-right font-semibold">last changed</th>
+            </tr>
+          </thead>
+          <tbody>
+            {funnels.map((f) => (
+              <tr key={f.id} className="border-b border-line">
+                <td className="max-w-72 truncate py-2.5">
+                  <Link href={`/studio/funnels/${f.id}`} className="font-semibold text-slate hover:underline">
+                    {f.name}
+                  </Link>
+                </td>
+                <td>{f.live && f.at ? <span className="rounded-full bg-reed-wash px-2 py-0.5 text-[0.87rem] text-reed">live since {day(f.at, zone)}</span> : <span className="text-soft">draft</span>}</td>
+                <td className="text-right">{Number(f.came).toLocaleString("en-GB")}</td>
+                <td className="text-right">{Number(f.joined).toLocaleString("en-GB")}</td>
+                <td className="text-right text-soft">{day(f.changed_at, zone)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </div>
+  )
+}

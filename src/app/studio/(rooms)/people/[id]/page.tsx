@@ -1,0 +1,118 @@
+import Link from "next/link"
+import { notFound } from "next/navigation"
+import { studio } from "@/app/door"
+import { personStory, type Story } from "@/server/person/people"
+import { idOf } from "../../ids"
+import { day, moment } from "../../words"
+
+export const metadata = { title: "Person" }
+
+const say: Record<Story["facts"][number]["kind"], (f: Story["facts"][number]) => string> = {
+  arrived: (f) => (f.via === "source" ? `came to “${f.step ?? "a page"}” from ${f.source}` : `went on to “${f.step ?? "a step"}”${f.via === "mail" ? " by way of an e-mail" : ""}`),
+  asked: () => "asked to join",
+  confirmed: (f) => `confirmed the address and agreed: “${f.words ?? ""}”`,
+  "asked-again": () => "asked to join once more, and was mailed a way in",
+  "signed-in": () => "signed in by a mailed link",
+  admitted: (f) => `was let into ${f.words}`,
+  "sequence-begun": (f) => `began ${f.words}`,
+  "sequence-ended": (f) => `${f.words}`,
+  tagged: (f) => `was tagged “${f.words}”`,
+  untagged: (f) => `lost the tag “${f.words}”`,
+  mailed: (f) => `was sent “${f.words}”`,
+  "mail-unsure": () => "may or may not have been sent an e-mail: a process was stopped in the middle",
+  "mail-rejected": (f) => `could not be reached: ${f.words}`,
+  clicked: () => "followed a link in an e-mail",
+  "lesson-opened": (f) => `opened the lesson “${f.words}”`,
+  "lesson-done": (f) => `finished the lesson “${f.words}”`,
+  "left-mail": (f) => `left the e-mails by ${f.words}`,
+  "returned-to-mail": () => "came back to the e-mails",
+  "zone-changed": (f) => `moved to the time zone ${f.words}`,
+}
+
+export default async function PersonPage({ params }: { params: Promise<{ id: string }> }) {
+  const s = await studio()
+  const story = await personStory(s.db, idOf((await params).id))
+  if (!story) notFound()
+  const zone = (await s.db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1"))?.zone ?? "UTC"
+  const { person } = story
+  return (
+    <div className="mx-auto max-w-5xl pt-2">
+      <p className="text-[0.9rem]">
+        <Link className="text-slate hover:underline" href="/studio/people">
+          ‹ People
+        </Link>
+      </p>
+      <h1 className="mt-1 break-words">{person.name || person.email}</h1>
+      <p className="text-soft">
+        joined on {day(person.joined_at, zone)} from {person.source} · mail comes in the time zone {person.zone}
+      </p>
+      <div className="mt-5 grid gap-8 lg:grid-cols-[1fr_22rem]">
+        <section aria-label="What happened">
+          <h2>What happened</h2>
+          {story.more ? <p className="mt-1 text-soft">The latest 300 things.</p> : null}
+          <ol className="mt-2">
+            {story.facts.map((f) => (
+              <li key={f.id} className="flex gap-4 border-t border-line py-1.5">
+                <time className="w-28 shrink-0 text-[0.9rem] text-soft tabular-nums" dateTime={f.at.toISOString()}>
+                  {moment(f.at, zone)}
+                </time>
+                <span className={f.kind === "mail-rejected" || f.kind === "left-mail" || f.kind === "mail-unsure" ? "text-dusk" : ""}>{say[f.kind]?.(f) ?? f.kind}</span>
+              </li>
+            ))}
+          </ol>
+        </section>
+        <div className="space-y-6">
+          <section aria-label="Addresses">
+            <h2>Addresses</h2>
+            {story.addresses.map((a) => (
+              <p key={a.email} className="mt-1 break-words">
+                {a.email}
+                <span className="block text-[0.9rem] text-soft">
+                  confirmed on {day(a.confirmed_at, zone)}
+                  {a.suppressed ? <strong className="text-dusk">{a.suppressed === "left" ? `; left the e-mails on ${day(a.suppressed_at!, zone)}` : `; can't be reached: ${a.suppressed_why}`}</strong> : null}
+                </span>
+              </p>
+            ))}
+          </section>
+          <section aria-label="Consent">
+            <h2>Consent</h2>
+            <ul>
+              {story.consents.map((c) => (
+                <li key={`${c.at.getTime()}${c.kind}`} className="mt-1 text-[0.95rem]">
+                  {c.kind === "given" ? "Given" : "Withdrawn"} on {moment(c.at, zone)} {c.page ? `at ${c.page}` : ""} {c.ip ? `from ${c.ip}` : ""}
+                  <span className="block text-soft">“{c.wording}”</span>
+                </li>
+              ))}
+            </ul>
+          </section>
+          <section aria-label="Admissions">
+            <h2>May open</h2>
+            {story.admissions.length === 0 ? <p className="text-soft">Nothing yet.</p> : null}
+            {story.admissions.map((a) => (
+              <p key={a.title + a.origin} className="mt-1">
+                {a.title}: {a.done} of {a.of} lessons done
+                <span className="block text-[0.9rem] text-soft">
+                  since {day(a.from_at, zone)}, from {a.origin}
+                </span>
+              </p>
+            ))}
+          </section>
+          <section aria-label="Sequences">
+            <h2>Sequences</h2>
+            {story.sequences.length === 0 ? <p className="text-soft">None.</p> : null}
+            {story.sequences.map((q) => (
+              <p key={q.name} className="mt-1">
+                {q.name}: {q.sent} sent
+                <span className="block text-[0.9rem] text-soft">{q.ended_at ? `${q.ended_why} on ${day(q.ended_at, zone)}` : q.next ? `the next on ${moment(q.next, zone)}` : "on its way"}</span>
+              </p>
+            ))}
+          </section>
+          <section aria-label="Tags">
+            <h2>Tags</h2>
+            <p className="mt-1">{story.tags.length ? story.tags.join(", ") : <span className="text-soft">None.</span>}</p>
+          </section>
+        </div>
+      </div>
+    </div>
+  )
+}

@@ -1,0 +1,9 @@
+/** The places of the studio that are there. */
+export const places = [
+  { name: "Today", href: "/studio" },
+  { name: "Funnels", href: "/studio/funnels" },
+  { name: "Courses", href: "/studio/courses" },
+  { name: "People", href: "/studio/people" },
+  { name: "Mail", href: "/studio/mail" },
+  { name: "Settings", href: "/studio/settings" },
+] as const

@@ -1,0 +1,40 @@
+"use client"
+
+import { useId, useState } from "react"
+
+export type Uploaded = { readonly id: number; readonly url: string; readonly name: string }
+
+const accepts = { picture: "image/png,image/jpeg,image/webp,image/gif,image/avif", video: "video/mp4,video/webm", file: "" } as const
+
+/** Sends a file up, and says how it went. */
+export function Upload({ kind, onDone, label }: { kind: "picture" | "video" | "file"; onDone: (done: Uploaded) => void; label?: string }) {
+  const id = useId()
+  const [state, setState] = useState("")
+  const send = (file: File) => {
+    setState("Sending… 0 %")
+    const request = new XMLHttpRequest()
+    request.open("POST", `/studio/upload?kind=${kind}&name=${encodeURIComponent(file.name)}`)
+    request.upload.onprogress = (e) => setState(`Sending… ${Math.round((100 * e.loaded) / e.total)} %`)
+    request.onerror = () => setState("It didn't arrive. Please try again.")
+    request.onload = () => {
+      const done = request.response as Uploaded | { refused: string } | null
+      if (done && "id" in done) {
+        setState("")
+        onDone(done)
+      } else setState(done?.refused ?? "It didn't arrive. Please try again.")
+    }
+    request.responseType = "json"
+    request.send(file)
+  }
+  return (
+    <div>
+      <label htmlFor={id} className="mb-1 block text-[0.87rem] font-semibold">
+        {label ?? `Upload a ${kind}`}
+      </label>
+      <input id={id} type="file" accept={accepts[kind]} className="w-full text-[0.87rem] file:mr-2 file:rounded-md file:border file:border-line file:bg-card file:px-2.5 file:py-1 file:font-semibold" onChange={(e) => e.target.files?.[0] && send(e.target.files[0])} />
+      <p role="status" className="mt-1 text-[0.87rem] font-semibold text-dusk empty:hidden">
+        {state}
+      </p>
+    </div>
+  )
+}

@@ -1,0 +1,25 @@
+// Dates and numbers as the studio says them.
+
+export function day(at: Date | number, zone: string): string {
+  return new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", year: "numeric", timeZone: zone }).format(at)
+}
+
+export function moment(at: Date | number, zone: string): string {
+  return new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit", timeZone: zone }).format(at)
+}
+
+/** How far off an instant is, in words: "in 40 minutes", "tomorrow at 07:30". */
+export function soon(at: number, now: number, zone: string): string {
+  const minutes = Math.round((at - now) / 60_000)
+  if (minutes <= 1) return "now"
+  if (minutes < 60) return `in ${minutes} minutes`
+  const days = (t: number) => new Intl.DateTimeFormat("en-CA", { timeZone: zone }).format(t)
+  const time = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: zone }).format(at)
+  if (days(at) === days(now)) return `today at ${time}`
+  if (days(at) === days(now + 86_400_000)) return `tomorrow at ${time}`
+  return `on ${moment(at, zone)}`
+}
+
+export function people(n: number): string {
+  return n === 1 ? "1 person" : `${n.toLocaleString("en-GB")} people`
+}

@@ -1,0 +1,62 @@
+"use client"
+
+import { useActionState, useState } from "react"
+import { Button } from "@/ui/button"
+import { TextField } from "@/ui/field"
+import { makeOwnerAction, signInAction } from "./actions"
+
+export function SignInForm({ demo }: { demo: { email: string; password: string } | null }) {
+  const [state, act, busy] = useActionState(signInAction, {})
+  const [email, setEmail] = useState("")
+  const [password, setPassword] = useState("")
+  return (
+    <form action={act} className="space-y-4">
+      {state.refused ? (
+        <p role="alert" className="rounded-md border border-dusk px-3 py-2 font-semibold text-dusk">
+          {state.refused}
+        </p>
+      ) : null}
+      <TextField label="E-mail address" name="email" type="email" autoComplete="username" required value={email} onChange={(e) => setEmail(e.target.value)} />
+      <TextField label="Password" name="password" type="password" autoComplete="current-password" required value={password} onChange={(e) => setPassword(e.target.value)} />
+      <Button type="submit" look="primary" disabled={busy} className="w-full">
+        Sign in
+      </Button>
+      {demo ? (
+        <div className="rounded-md bg-amber-wash p-3 text-[0.9rem]">
+          <p>This is the demo school. Anybody may look around in it.</p>
+          <Button
+            type="submit"
+            className="mt-2"
+            onClick={() => {
+              setEmail(demo.email)
+              setPassword(demo.password)
+            }}
+          >
+            Sign in as {demo.email}
+          </Button>
+        </div>
+      ) : null}
+    </form>
+  )
+}
+
+export function OwnerForm() {
+  const [state, act, busy] = useActionState(makeOwnerAction, {})
+  const error = (field: string) => (state.field === field ? state.refused : undefined)
+  return (
+    <form action={act} className="space-y-4">
+      {state.refused && !state.field ? (
+        <p role="alert" className="font-semibold text-dusk">
+          {state.refused}
+        </p>
+      ) : null}
+      <TextField label="Your school's name" name="school" required defaultValue={state.school} error={error("school")} />
+      <TextField label="Your name" name="name" autoComplete="name" required defaultValue={state.name} error={error("name")} />
+      <TextField label="Your e-mail address" name="email" type="email" autoComplete="username" required defaultValue={state.email} error={error("email")} />
+      <TextField label="Password" name="password" type="password" autoComplete="new-password" required error={error("password")} hint="At least 10 characters. A short sentence is good." />
+      <Button type="submit" look="primary" disabled={busy} className="w-full">
+        Open the school
+      </Button>
+    </form>
+  )
+}

@@ -1,0 +1,19 @@
+import type { Metadata } from "next"
+import { redirect } from "next/navigation"
+import { surroundings } from "@/app/door"
+import { demoAccount } from "@demo/account"
+import { hasOwner } from "@/server/person/account"
+import { DoorStep } from "./door-step"
+import { SignInForm } from "./forms"
+
+export const metadata: Metadata = { title: "Sign in" }
+
+export default async function SignInPage() {
+  const s = surroundings()
+  if (!(await hasOwner(s))) redirect("/studio/first")
+  return (
+    <DoorStep title="Sign in to the studio">
+      <SignInForm demo={s.config.mode === "own" ? null : demoAccount} />
+    </DoorStep>
+  )
+}

@@ -1,0 +1,37 @@
+// An installation: one data folder with its secrets, made on the first start and readable by its owner only.
+import { randomBytes } from "node:crypto"
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from "node:fs"
+import { createServer } from "node:net"
+import { join, resolve } from "node:path"
+
+export type Installation = {
+  readonly folder: string
+  readonly name: string
+  readonly secret: string
+  readonly databasePassword: string
+}
+
+export function openInstallation(folder: string): Installation {
+  const at = resolve(folder)
+  mkdirSync(at, { recursive: true, mode: 0o700 })
+  const file = join(at, "heron.json")
+  if (!existsSync(file)) {
+    const made = { name: randomBytes(4).toString("hex"), secret: randomBytes(32).toString("hex"), databasePassword: randomBytes(18).toString("hex") }
+    writeFileSync(file, JSON.stringify(made, null, 2), { mode: 0o600 })
+  }
+  return { folder: at, ...(JSON.parse(readFileSync(file, "utf8")) as Omit<Installation, "folder">) }
+}
+
+/** The wanted port of the loopback where it is free, otherwise one that is. */
+export async function freePort(wanted = 0): Promise<number> {
+  const take = (port: number) =>
+    new Promise<number | null>((done) => {
+      const server = createServer()
+      server.once("error", () => done(null))
+      server.listen(port, "127.0.0.1", () => {
+        const at = server.address()
+        server.close(() => done(typeof at === "object" && at ? at.port : null))
+      })
+    })
+  return (wanted ? await take(wanted) : null) ?? (await take(0))!
+}

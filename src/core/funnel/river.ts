@@ -1,0 +1,149 @@
+// The river in numbers: how many journeys reached each step, where from, where they went on to, who is still there and
+// who left. A journey is one visitor, later person, in one funnel, and stands at each step at most once.
+import { type Funnel, stepById } from "./draft"
+import { type Outcome, outcomes, outcomesOf, stepKinds } from "./kinds"
+
+/** How many journeys came to a step in one way, as the rollup keeps it. */
+export type Flow = {
+  readonly step: number
+  /** 0 where they came from outside. */
+  readonly from: number
+  readonly outcome: string
+  readonly via: "source" | "page" | "mail"
+  readonly source: string
+  readonly n: number
+}
+
+export type RiverStep = {
+  readonly id: number
+  readonly name: string
+  readonly label: string
+  readonly in: number
+  readonly on: number
+  /** Rest here and moved within the last seven days; at the end of the river, everyone. */
+  readonly here: number
+  readonly left: number
+  readonly sources: readonly { readonly name: string; readonly n: number }[]
+}
+
+export type RiverStream = {
+  readonly from: number
+  readonly to: number
+  readonly outcome: Outcome
+  readonly via: "page" | "mail"
+  readonly n: number
+}
+
+export type RiverPool = {
+  readonly sequence: number
+  readonly name: string
+  readonly mails: number
+  /** Begun by this outcome of this step. */
+  readonly step: number
+  readonly outcome: Outcome
+  /** People in whom the sequence began. */
+  readonly n: number
+}
+
+export type River = {
+  readonly steps: readonly RiverStep[]
+  readonly streams: readonly RiverStream[]
+  readonly pools: readonly RiverPool[]
+}
+
+/** Sources drawn by name; the rest are "others". */
+const mostSources = 4
+
+/**
+ * Puts the flows onto the structure. For every step: in = on + here + left, and in = what the streams and sources
+ * bring. Flows to or from steps that are no longer there are left out with everything that hangs on them.
+ *
+ * @param here journeys resting at a step that moved within the last seven days, by step
+ * @param begun people in whom a sequence began, by sequence
+ */
+export function riverOf(
+  funnel: Funnel,
+  flows: readonly Flow[],
+  here: ReadonlyMap<number, number>,
+  begun: ReadonlyMap<number, number>,
+): River {
+  const known = flows.filter((f) => stepById(funnel, f.step) && (f.from === 0 || stepById(funnel, f.from)))
+  const streams = streamsOf(funnel, known)
+  const steps = funnel.steps.map((step): RiverStep => {
+    const into = known.filter((f) => f.step === step.id)
+    const total = sum(into)
+    const on = sum(known.filter((f) => f.from === step.id))
+    const end = outcomesOf(step.kind).length === 0
+    const resting = total - on
+    const stays = end ? resting : Math.min(resting, here.get(step.id) ?? 0)
+    return {
+      id: step.id,
+      name: step.name,
+      label: stepKinds[step.kind].label,
+      in: total,
+      on,
+      here: stays,
+      left: resting - stays,
+      sources: sourcesOf(into.filter((f) => f.from === 0)),
+    }
+  })
+  const pools = funnel.effects
+    .filter((e) => e.kind === "begin-sequence")
+    .flatMap((e): RiverPool[] => {
+      const sequence = funnel.sequences.find((s) => s.id === e.subject)
+      if (!sequence) return []
+      const { id, name, mails } = sequence
+      return [{ sequence: id, name, mails: mails.length, step: e.step, outcome: e.outcome, n: begun.get(id) ?? 0 }]
+    })
+  return { steps, streams, pools }
+}
+
+function sum(flows: readonly { n: number }[]): number {
+  return flows.reduce((total, f) => total + f.n, 0)
+}
+
+function sourcesOf(flows: readonly Flow[]): { name: string; n: number }[] {
+  const by = new Map<string, number>()
+  for (const f of flows) by.set(f.source, (by.get(f.source) ?? 0) + f.n)
+  const ranked = [...by].map(([name, n]) => ({ name, n })).sort((a, b) => b.n - a.n || (a.name < b.name ? -1 : 1))
+  if (ranked.length <= mostSources) return ranked
+  return [...ranked.slice(0, mostSources - 1), { name: "others", n: sum(ranked.slice(mostSources - 1)) }]
+}
+
+/** Every wired stream, with nobody in it where nobody came, and every stream that was wired once and carried somebody. */
+function streamsOf(funnel: Funnel, flows: readonly Flow[]): RiverStream[] {
+  const by = new Map<string, RiverStream>()
+  const add = (s: RiverStream) => {
+    const key = `${s.from}>${s.to}>${s.outcome}>${s.via}`
+    by.set(key, { ...s, n: (by.get(key)?.n ?? 0) + s.n })
+  }
+  for (const s of funnel.streams)
+    if (s.to !== null && stepById(funnel, s.to) && stepById(funnel, s.from))
+      add({ from: s.from, to: s.to, outcome: s.outcome, via: "page", n: 0 })
+  for (const f of flows)
+    if (f.from !== 0 && f.via !== "source" && f.outcome in outcomes)
+      add({ from: f.from, to: f.step, outcome: f.outcome as Outcome, via: f.via, n: f.n })
+  return [...by.values()]
+}
+
+/** The river as sentences, in the order of the steps: what a screen reader gets, and whoever would rather read. */
+export function outlineOf(river: River): { step: number; text: string; ways: string[] }[] {
+  const name = (id: number) => river.steps.find((s) => s.id === id)?.name ?? ""
+  return river.steps.map((s) => {
+    const ways = river.streams
+      .filter((w) => w.from === s.id)
+      .map((w) => `${count(w.n)} ${outcomes[w.outcome].done}${w.via === "mail" ? " by way of an e-mail" : ""} and went on to ${name(w.to)}`)
+    for (const p of river.pools.filter((p) => p.step === s.id))
+      ways.push(`whoever ${outcomes[p.outcome].verb} begins ${p.name}: ${p.mails} e-mails, begun by ${count(p.n)}`)
+    if (s.sources.length) ways.unshift(`came from ${s.sources.map((x) => `${x.name} (${count(x.n)})`).join(", ")}`)
+    const end = s.on === 0 && s.left === 0 && s.here === s.in
+    if (!end && s.here) ways.push(`${count(s.here)} still here`)
+    if (s.left) ways.push(`${count(s.left)} left`)
+    return { step: s.id, text: `${s.name}, ${s.label}: ${s.in === 1 ? "1 person" : `${count(s.in)} people`}`, ways }
+  })
+}
+
+/** A whole number with thousands set apart. */
+export function count(n: number): string {
+  return n.toLocaleString("en-GB")
+}

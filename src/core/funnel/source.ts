@@ -1,0 +1,33 @@
+// Where a visitor came from, told from the address they opened and the page that led them there.
+
+/** The most characters a source's name may have. */
+export const longestSource = 60
+
+/**
+ * A short name for the source: `utm_source` where the link carries one (with `utm_campaign` behind a dot), otherwise
+ * the host that referred, otherwise "direct". Never longer than 60 characters, printable, and never empty.
+ * The utm_ names are common practice.
+ */
+export function sourceOf(query: URLSearchParams, referrer: string, ownHost: string): string {
+  const named = clean(query.get("utm_source") ?? "")
+  if (named) {
+    const campaign = clean(query.get("utm_campaign") ?? "")
+    return (campaign ? `${named} · ${campaign}` : named).slice(0, longestSource)
+  }
+  try {
+    const { host, protocol } = new URL(referrer)
+    if (protocol.startsWith("http") && host && host !== ownHost) return clean(host.replace(/^www\./, "")) || "direct"
+  } catch {
+    // no referrer, or not an address
+  }
+  return "direct"
+}
+
+function clean(typed: string): string {
+  return typed
+    .normalize("NFC")
+    .replace(/[\p{Cc}\p{Cf}\p{Zl}\p{Zp}]/gu, "")
+    .replace(/\s+/g, " ")
+    .trim()
+    .slice(0, longestSource)
+}

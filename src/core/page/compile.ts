@@ -1,0 +1,189 @@
+// A page document becomes finished HTML: static pieces, and between them typed slots for what only the moment knows.
+import { addressOf, type CourseCard, type Funnel, type Step, stepById, streamTo } from "../funnel/draft"
+import { words } from "../words/en"
+import type { Block, Page, Target } from "./document"
+import { escapeHtml } from "./html"
+import { type Look, styleSheet } from "./style"
+
+/** What is filled in when the page is answered. All are empty on a first look. */
+export type Slot = "error" | "email" | "name"
+
+export type CompiledPage = {
+  readonly step: number
+  readonly path: string
+  readonly entry: boolean
+  /** Strings are finished HTML. */
+  readonly pieces: readonly (string | { readonly slot: Slot })[]
+  /** The one style sheet and the one script inside, as the content security policy must name them. */
+  readonly style: string
+  readonly script: string
+  /** The words a visitor agrees to when they send this page's form. */
+  readonly consent: string
+}
+
+export type Picture = { readonly url: string; readonly width: number; readonly height: number }
+
+export type CompileContext = {
+  readonly funnel: Funnel
+  readonly school: { readonly name: string; readonly postalAddress: string; readonly look: Look }
+  readonly pictures: ReadonlyMap<number, Picture>
+  /** Number of the release that forms carry; 0 in a preview, whose forms go nowhere. */
+  readonly release: number
+}
+
+/** Tells the server where the visitor's clock stands, so that mail comes in their morning. The page works without. */
+const zoneScript = `for(const f of document.forms)if(f.zone)try{f.zone.value=Intl.DateTimeFormat().resolvedOptions().timeZone}catch{}`
+
+/** Compiles the page of a step. Throws where the step has none. Text is escaped; rich text is taken as sanitised. */
+export function compilePage(step: Step, context: CompileContext): CompiledPage {
+  if (!step.page) throw new Error(`the step ${step.name} has no page`)
+  const { page } = step
+  const style = styleSheet(context.school.look)
+  const form = findForm(page)
+  const script = form ? zoneScript : ""
+  const writer = new Writer()
+  writer.text(
+    `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><title>${escapeHtml(page.title)}</title><meta name="referrer" content="strict-origin-when-cross-origin"><style>${style}</style></head><body><main>`,
+  )
+  const state = { headlines: 0 }
+  for (const b of page.blocks) writeBlock(writer, b, step, context, state)
+  const postal = context.school.postalAddress ? ` · ${context.school.postalAddress}` : ""
+  writer.text(`</main><footer>${escapeHtml(context.school.name + postal)}</footer>`)
+  if (script) writer.text(`<script>${script}</script>`)
+  writer.text("</body></html>")
+  return {
+    step: step.id,
+    path: step.path,
+    entry: step.kind === "optin",
+    pieces: writer.pieces,
+    style,
+    script,
+    consent: form?.consent ?? "",
+  }
+}
+
+/** The HTML with its slots filled; values are escaped here. */
+export function fillPage(pieces: CompiledPage["pieces"], values: Partial<Record<Slot, string>>): string {
+  return pieces
+    .map((p) => {
+      if (typeof p === "string") return p
+      const value = escapeHtml(values[p.slot] ?? "")
+      return p.slot === "error" && value ? `<p class="wrong" role="alert" id="wrong">${value}</p>` : value
+    })
+    .join("")
+}
+
+/** Where a button on this step leads, as an address, or null where it leads nowhere. */
+export function targetAddress(target: Target | null, step: Step, funnel: Funnel): string | null {
+  if (!target) return null
+  if (target.to === "form") return step.page && findForm(step.page) ? "#join" : null
+  const to = target.to === "step" ? stepById(funnel, target.step) : streamTo(funnel, step.id, target.outcome)
+  return to ? addressOf(funnel, to) : null
+}
+
+function findForm(page: Page): Extract<Block, { kind: "form" }> | undefined {
+  const walk = (blocks: readonly Block[]): Extract<Block, { kind: "form" }> | undefined => {
+    for (const b of blocks) {
+      if (b.kind === "form") return b
+      const inner = b.kind === "section" ? walk(b.blocks) : undefined
+      if (inner) return inner
+    }
+    return undefined
+  }
+  return walk(page.blocks)
+}
+
+class Writer {
+  readonly pieces: (string | { slot: Slot })[] = []
+  text(html: string) {
+    const last = this.pieces.at(-1)
+    if (typeof last === "string") this.pieces[this.pieces.length - 1] = last + html
+    else this.pieces.push(html)
+  }
+  slot(slot: Slot) {
+    this.pieces.push({ slot })
+  }
+}
+
+function writeBlock(out: Writer, block: Block, step: Step, context: CompileContext, state: { headlines: number }): void {
+  // The editor finds a block by this id when somebody clicks on it; a visitor's page does not need it.
+  const mark = context.release === 0 ? ` data-block="${block.id}"` : ""
+  switch (block.kind) {
+    case "headline": {
+      const tag = state.headlines++ === 0 ? "h1" : "h2"
+      out.text(`<${tag}${mark}>${escapeHtml(block.text)}</${tag}>`)
+      return
+    }
+    case "text":
+      out.text(`<div${mark}>${block.html}</div>`)
+      return
+    case "list":
+      out.text(`<ul${mark}>${block.items.map((i) => `<li>${escapeHtml(i)}</li>`).join("")}</ul>`)
+      return
+    case "picture": {
+      const picture = block.media === null ? undefined : context.pictures.get(block.media)
+      if (picture)
+        out.text(
+          `<img${mark} src="${escapeHtml(picture.url)}" width="${picture.width}" height="${picture.height}" alt="${escapeHtml(block.alt)}">`,
+        )
+      else if (mark) out.text(`<p${mark} class="small">${words.page.pictureMissing}</p>`)
+      return
+    }
+    case "button": {
+      const address = targetAddress(block.leads, step, context.funnel)
+      out.text(`<p${mark} class="way"><a class="go" href="${escapeHtml(address ?? "#")}">${escapeHtml(block.says)}</a></p>`)
+      return
+    }
+    case "form":
+      writeForm(out, block, step, context, mark)
+      return
+    case "lessons": {
+      const course = context.funnel.courses.find((c) => c.id === block.course)
+      out.text(`<ol${mark} class="lessons">${course ? lessonRows(course) : ""}</ol>`)
+      return
+    }
+    case "section":
+      out.text(`<div${mark} class="section ${block.tone}">`)
+      for (const b of block.blocks) writeBlock(out, b, step, context, state)
+      out.text("</div>")
+  }
+}
+
+function lessonRows(course: CourseCard): string {
+  return course.lessons
+    .filter((l) => l.state === "live")
+    .map((l) => {
+      const minutes = l.minutes ? `<span class="m">${l.minutes} min</span>` : ""
+      return `<li><span>${escapeHtml(l.title)}</span>${minutes}</li>`
+    })
+    .join("")
+}
+
+function writeForm(
+  out: Writer,
+  block: Extract<Block, { kind: "form" }>,
+  step: Step,
+  context: CompileContext,
+  mark: string,
+): void {
+  const name = block.askName
+    ? [`<label for="name">${words.page.firstName}</label><input id="name" name="name" autocomplete="given-name" maxlength="80" value="`, `">`]
+    : null
+  out.text(`<form${mark} id="join" method="post" action="/${step.path}#join">`)
+  out.slot("error")
+  if (name) {
+    out.text(name[0]!)
+    out.slot("name")
+    out.text(name[1]!)
+  }
+  out.text(
+    `<label for="email">${words.page.email}</label><input id="email" name="email" type="email" required autocomplete="email" inputmode="email" maxlength="254" value="`,
+  )
+  out.slot("email")
+  out.text(
+    `"><div class="hp" aria-hidden="true"><label for="website">${words.page.honeypot}</label><input id="website" name="website" tabindex="-1" autocomplete="off"></div>` +
+      `<input type="hidden" name="release" value="${context.release}"><input type="hidden" name="zone" value="">` +
+      `<button class="go"${context.release === 0 ? " disabled" : ""}>${escapeHtml(block.says)}</button>` +
+      `<p class="small">${escapeHtml(block.consent)}</p></form>`,
+  )
+}

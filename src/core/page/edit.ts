@@ -1,0 +1,99 @@
+// Changes to the tree of a page. Each takes a page and gives a new one; what is not there is left as it was.
+import { allBlocks, type Block, type BlockKind, type Page } from "./document"
+
+/** A new block of a kind, with words that show what belongs there. */
+export function newBlock(kind: BlockKind, id: string): Block {
+  switch (kind) {
+    case "headline":
+      return { id, kind, text: "A new headline" }
+    case "text":
+      return { id, kind, html: "<p>A few words.</p>" }
+    case "list":
+      return { id, kind, items: ["First point", "Second point"] }
+    case "picture":
+      return { id, kind, media: null, alt: "" }
+    case "button":
+      return { id, kind, says: "Go on", leads: null }
+    case "form":
+      return { id, kind, says: "Join", askName: true, consent: "Send me the lessons by e-mail. I can leave at any time." }
+    case "lessons":
+      return { id, kind, course: null }
+    case "section":
+      return { id, kind, tone: "tinted", blocks: [] }
+  }
+}
+
+/** An id that no block of the page has. */
+export function freeId(page: Page): string {
+  const taken = new Set([...allBlocks(page.blocks)].map((b) => b.id))
+  let n = taken.size + 1
+  while (taken.has(`b${n}`)) n++
+  return `b${n}`
+}
+
+/** Puts a block after the one named, in the same list; at the end of the page where that is null or gone. */
+export function insertAfter(page: Page, after: string | null, added: Block): Page {
+  let placed = false
+  const walk = (blocks: Block[]): Block[] =>
+    blocks.flatMap((b): Block[] => {
+      const here = b.kind === "section" ? { ...b, blocks: walk(b.blocks) } : b
+      if (b.id !== after) return [here]
+      placed = true
+      return [here, added]
+    })
+  const blocks = walk(page.blocks)
+  return { ...page, blocks: placed ? blocks : [...blocks, added] }
+}
+
+export function removeBlock(page: Page, id: string): Page {
+  const walk = (blocks: Block[]): Block[] =>
+    blocks.filter((b) => b.id !== id).map((b) => (b.kind === "section" ? { ...b, blocks: walk(b.blocks) } : b))
+  return { ...page, blocks: walk(page.blocks) }
+}
+
+/** Changes what a block says; its id and kind stay. */
+export function changeBlock(page: Page, id: string, change: Partial<Block>): Page {
+  const walk = (blocks: Block[]): Block[] =>
+    blocks.map((b) => {
+      if (b.id === id) return { ...b, ...change, id: b.id, kind: b.kind } as Block
+      return b.kind === "section" ? { ...b, blocks: walk(b.blocks) } : b
+    })
+  return { ...page, blocks: walk(page.blocks) }
+}
+
+/**
+ * Moves a block one place up or down in reading order: past a neighbour, into a section that is the neighbour (at its
+ * near end), or out of its own section at the end.
+ */
+export function moveBlock(page: Page, id: string, way: "up" | "down"): Page {
+  const moved = [...allBlocks(page.blocks)].find((b) => b.id === id)
+  if (!moved) return page
+  const walk = (blocks: Block[], inside: boolean): { blocks: Block[]; out: boolean } => {
+    const at = blocks.findIndex((b) => b.id === id)
+    if (at >= 0) {
+      const rest = blocks.filter((b) => b.id !== id)
+      const to = way === "up" ? at - 1 : at + 1
+      if (to < 0 || to >= blocks.length) return inside ? { blocks: rest, out: true } : { blocks, out: false }
+      const neighbour = blocks[to]!
+      if (neighbour.kind === "section" && moved.kind !== "section") {
+        const held = way === "up" ? [...neighbour.blocks, moved] : [moved, ...neighbour.blocks]
+        return { blocks: rest.map((b) => (b.id === neighbour.id ? { ...neighbour, blocks: held } : b)), out: false }
+      }
+      rest.splice(to, 0, moved)
+      return { blocks: rest, out: false }
+    }
+    const result: Block[] = []
+    for (const b of blocks) {
+      if (b.kind !== "section") {
+        result.push(b)
+        continue
+      }
+      const inner = walk(b.blocks, true)
+      const section = { ...b, blocks: inner.blocks }
+      if (inner.out) result.push(...(way === "up" ? [moved, section] : [section, moved]))
+      else result.push(section)
+    }
+    return { blocks: result, out: false }
+  }
+  return { ...page, blocks: walk(page.blocks, false).blocks }
+}

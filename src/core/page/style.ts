@@ -1,0 +1,53 @@
+// The look of published pages: one small style sheet, and three starting looks as its colours and type.
+
+export const looks = {
+  harvest: {
+    name: "Harvest: cream, deep brown, paprika",
+    ground: "#FBF6EC", raised: "#F1E8D8", ink: "#2A2019", soft: "#665648", action: "#A8431A", onAction: "#FFFFFF", line: "#DCCFB9",
+    heading: "'Bricolage Grotesque', Georgia, serif", radius: "8px",
+  },
+  shore: {
+    name: "Shore: white, navy, sea green",
+    ground: "#FFFFFF", raised: "#EDF4F3", ink: "#12283A", soft: "#4C6272", action: "#0F6A63", onAction: "#FFFFFF", line: "#CFDDDD",
+    heading: "'Public Sans', system-ui, sans-serif", radius: "999px",
+  },
+  lamplight: {
+    name: "Lamplight: dark, warm white, yellow",
+    ground: "#1B1A1E", raised: "#28262C", ink: "#F5EFE4", soft: "#BDB4A6", action: "#E9B949", onAction: "#241C05", line: "#433F49",
+    heading: "'Bricolage Grotesque', Georgia, serif", radius: "3px",
+  },
+} as const
+
+export type Look = keyof typeof looks
+
+export function isLook(name: string): name is Look {
+  return Object.hasOwn(looks, name)
+}
+
+/** The whole style sheet of a page, minified by hand. Fonts come after and never shift what stands. */
+export function styleSheet(look: Look): string {
+  const l = looks[look]
+  return `@font-face{font-family:'Public Sans';src:url(/fonts/public-sans.woff2) format('woff2');font-weight:100 900;font-display:optional}
+@font-face{font-family:'Bricolage Grotesque';src:url(/fonts/bricolage-grotesque.woff2) format('woff2');font-weight:200 800;font-display:optional}
+*{box-sizing:border-box}
+body{margin:0;background:${l.ground};color:${l.ink};font:1.0625rem/1.6 'Public Sans',system-ui,sans-serif;-webkit-text-size-adjust:100%}
+main{max-width:42rem;margin:0 auto;padding:2.5rem 1.25rem 3rem}
+h1,h2{font-family:${l.heading};line-height:1.12;letter-spacing:-.01em;margin:0 0 1rem;text-wrap:balance;overflow-wrap:anywhere}
+h1{font-size:clamp(1.9rem,7vw,2.9rem)}h2{font-size:clamp(1.35rem,4.5vw,1.7rem);margin-top:2rem}
+p,ul,ol{margin:0 0 1rem;overflow-wrap:anywhere}ul,ol{padding-left:1.3rem}li{margin:.3rem 0}li::marker{color:${l.action}}
+a{color:${l.action}}
+img{display:block;max-width:100%;height:auto;border-radius:${l.radius === "999px" ? "12px" : l.radius};margin:0 0 1.25rem}
+.section{margin:2rem 0;padding:1.5rem 1.25rem;border-radius:12px}.tinted{background:${l.raised}}.section>:last-child{margin-bottom:0}
+.go{display:inline-block;border:0;border-radius:${l.radius};background:${l.action};color:${l.onAction};font:600 1.0625rem/1.3 'Public Sans',system-ui,sans-serif;padding:.9rem 1.6rem;text-decoration:none;cursor:pointer}
+.go:hover{filter:brightness(1.08)}:focus-visible{outline:3px solid ${l.action};outline-offset:3px}
+.way{margin:1.5rem 0}
+form{margin:1.5rem 0;padding:1.25rem;background:${l.raised};border-radius:12px}
+label{display:block;font-weight:600;margin:0 0 .25rem}
+input{display:block;width:100%;font:inherit;font-size:1.0625rem;padding:.7rem .8rem;margin:0 0 1rem;border:1px solid ${l.soft};border-radius:6px;background:${l.ground};color:${l.ink}}
+form .go{width:100%}
+.small{color:${l.soft};font-size:.9rem;margin:.75rem 0 0}
+.wrong{border-left:4px solid ${l.action};padding:.25rem 0 .25rem .75rem;margin:0 0 1rem;font-weight:600}
+.lessons{list-style:none;padding:0;counter-reset:l}.lessons li{counter-increment:l;display:flex;gap:.75rem;padding:.7rem 0;border-top:1px solid ${l.line};margin:0}.lessons li::before{content:counter(l);font-weight:700;color:${l.action};min-width:1.2em}.lessons .m{margin-left:auto;color:${l.soft};white-space:nowrap}
+.hp{position:absolute;left:-9999px}
+footer{max-width:42rem;margin:0 auto;padding:1rem 1.25rem 2rem;color:${l.soft};font-size:.85rem;border-top:1px solid ${l.line}}`
+}

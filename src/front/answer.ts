@@ -1,0 +1,90 @@
+// Answers published pages and their forms: from a request and a compiled release to a response. Knows nothing of Next.
+import { randomBytes } from "node:crypto"
+import { sourceOf } from "@/core/funnel/source"
+import { fillPage } from "@/core/page/compile"
+import { words } from "@/core/words/en"
+import { visitorCookie } from "@/server/person/session"
+import { joinFunnel } from "@/server/person/join"
+import type { Surroundings } from "@/server/surroundings"
+import { plainAnswer, redirect } from "./doors"
+import { type Answer, type Request, TooLong } from "./exchange"
+import type { Live, LivePage } from "./live"
+import { commonHeaders } from "./policy"
+import type { Visits } from "./visits"
+
+export type Front = { readonly s: Surroundings; readonly live: Live; readonly visits: Visits }
+
+/** The answer for a published page, or undefined where none stands at the path. */
+export async function answerPage(front: Front, req: Request): Promise<Answer | undefined> {
+  const page = front.live.page(req.path)
+  if (req.method === "POST") return page || req.path ? answerForm(front, req, page) : undefined
+  if (!page) return undefined
+  if (req.method !== "GET" && req.method !== "HEAD") return { status: 405, headers: { ...commonHeaders, allow: "GET, HEAD, POST" }, body: "" }
+  return lookAt(front, req, page)
+}
+
+function lookAt(front: Front, req: Request, page: LivePage): Answer {
+  const encoding = encodingFor(req.headers["accept-encoding"])
+  const visitor = visitorOf(front, req)
+  const headers: Answer["headers"] = visitor.newcomer ? { ...page.headers[encoding], "set-cookie": visitor.cookie } : page.headers[encoding]
+  if (page.page.entry && req.method === "GET" && !isPrefetch(req)) {
+    const source = sourceOf(req.query, req.headers.referer ?? "", req.headers.host ?? "")
+    front.visits.add({ funnel: page.funnel, step: page.step, visitor: visitor.id, source, at: front.live.now() }, visitor.newcomer)
+  }
+  if (req.headers["if-none-match"] === page.etag) {
+    const { "content-length": _, "content-encoding": __, ...rest } = headers
+    return { status: 304, headers: rest, body: "" }
+  }
+  return { status: 200, headers, body: page.bodies[encoding] }
+}
+
+function isPrefetch(req: Request): boolean {
+  return req.headers["sec-purpose"]?.includes("prefetch") === true
+}
+
+function encodingFor(header: string | string[] | undefined): "br" | "gzip" | "identity" {
+  const accepts = String(header ?? "")
+  if (/\bbr\b(?!\s*;\s*q=0(\.0*)?\b)/.test(accepts)) return "br"
+  return /\bgzip\b(?!\s*;\s*q=0(\.0*)?\b)/.test(accepts) ? "gzip" : "identity"
+}
+
+/** The first-party id of this visitor: their cookie's, or a new one. */
+function visitorOf(front: Front, req: Request): { id: Buffer; newcomer: boolean; cookie: string } {
+  const { installation, origin } = front.s.config
+  const name = visitorCookie(installation)
+  const given = req.cookies[name]
+  if (given && /^[A-Za-z0-9_-]{22}$/.test(given)) return { id: Buffer.from(given, "base64url"), newcomer: false, cookie: "" }
+  const id = randomBytes(16)
+  const secure = origin.startsWith("https:") ? "; Secure" : ""
+  return { id, newcomer: true, cookie: `${name}=${id.toString("base64url")}; Path=/; Max-Age=34560000; HttpOnly; SameSite=Lax${secure}` }
+}
+
+async function answerForm(front: Front, req: Request, page: LivePage | undefined): Promise<Answer | undefined> {
+  let fields: Readonly<Record<string, string>>
+  try {
+    fields = await req.form()
+  } catch (error) {
+    if (error instanceof TooLong) return plainAnswer(front, 413, { title: words.join.tooLong, paragraphs: [] })
+    throw error
+  }
+  const visitor = visitorOf(front, req)
+  const done = await joinFunnel(
+    front.s,
+    { release: fields.release ?? "", email: fields.email ?? "", name: fields.name ?? "", zone: fields.zone ?? "", website: fields.website ?? "" },
+    { path: req.path, ip: req.ip, visitor: visitor.id, source: sourceOf(new URLSearchParams(), "", "") },
+  )
+  const cookie: Record<string, string> = visitor.newcomer ? { "set-cookie": visitor.cookie } : {}
+  if ("goTo" in done) {
+    // The page that the form's own release leads to may have been taken off since.
+    if (front.live.page(done.goTo.slice(1)) || done.goTo.startsWith("/learn")) return redirect(done.goTo, cookie)
+    return plainAnswer(front, 200, { title: words.join.sent, paragraphs: [words.join.sentText] })
+  }
+  if (done.refused === "rate") return plainAnswer(front, 429, { title: done.says, paragraphs: [] })
+  if (done.refused === "gone" || !page) return undefined
+  const html = fillPage(page.page.pieces, { error: done.says, email: (fields.email ?? "").slice(0, 300), name: (fields.name ?? "").slice(0, 300) })
+  return {
+    status: 422,
+    headers: { ...commonHeaders, ...cookie, "content-type": "text/html; charset=utf-8", "content-security-policy": page.policy, "cache-control": "no-store" },
+    body: html,
+  }
+}

@@ -1,0 +1,136 @@
+// The links that come by mail: confirm, the way in, leaving, and what a letter points at. A link is only opened by GET;
+// what it is for happens when its button is pressed, so that a mail scanner that follows links does nothing.
+import { knownZone } from "@/core/mail/schedule"
+import { type PlainPage, plainPage } from "@/core/page/plain"
+import { words } from "@/core/words/en"
+import { changeZone, leaveMails, receiver, returnToMails } from "@/server/mail/leave"
+import { followLink } from "@/server/mail/click"
+import { confirmJoin, pendingJoin } from "@/server/person/join"
+import { type Realm, sessionCookie, sessionMs } from "@/server/person/session"
+import { enterByWayIn, renewLink, wayInState } from "@/server/person/way-in"
+import { verifyId } from "@/server/sign"
+import type { Config } from "@/server/config"
+import type { Front } from "./answer"
+import type { Answer, Request } from "./exchange"
+import { commonHeaders, pagePolicy } from "./policy"
+
+export function plainAnswer(front: Pick<Front, "live">, status: number, page: PlainPage, headers: Answer["headers"] = {}): Answer {
+  const { name, look } = front.live.school()
+  const { html, style, script } = plainPage(page, name, look)
+  return {
+    status,
+    headers: { ...commonHeaders, "content-type": "text/html; charset=utf-8", "content-security-policy": pagePolicy(style, script), "cache-control": "no-store", "referrer-policy": "no-referrer", ...headers },
+    body: html,
+  }
+}
+
+/** To one of our own addresses, never to one that came from outside. */
+export function redirect(path: string, headers: Record<string, string | string[]> = {}): Answer {
+  return { status: 303, headers: { ...commonHeaders, ...headers, location: path, "cache-control": "no-store" }, body: "" }
+}
+
+export function sessionHeader(config: Config, realm: Realm, token: string): string {
+  const secure = config.origin.startsWith("https:") ? "; Secure" : ""
+  return `${sessionCookie(config.installation, realm)}=${token}; Path=/; Max-Age=${sessionMs[realm] / 1000}; HttpOnly; SameSite=Lax${secure}`
+}
+
+const foreign: PlainPage = { title: words.confirm.foreign, paragraphs: [words.confirm.foreignText], links: [{ href: "/learn/sign-in", says: words.confirm.goneButton }] }
+
+/** The answer of a door, or undefined where the path is none. */
+export async function answerDoor(front: Front, req: Request): Promise<Answer | undefined> {
+  const slash = req.path.indexOf("/")
+  const token = slash < 0 ? "" : req.path.slice(slash + 1)
+  switch (slash < 0 ? req.path : req.path.slice(0, slash)) {
+    case "confirm":
+      return confirmDoor(front, req, token)
+    case "way-in":
+      return wayInDoor(front, req, token)
+    case "mails":
+      return mailsDoor(front, req, token)
+    case "go": {
+      const target = await followLink(front.s, token)
+      return target === null ? plainAnswer(front, 404, foreign) : { status: 303, headers: { ...commonHeaders, location: target, "referrer-policy": "no-referrer", "cache-control": "no-store" }, body: "" }
+    }
+    default:
+      return undefined
+  }
+}
+
+/** A press that another site caused isn't one. */
+function isForged(req: Request): boolean {
+  return req.headers["sec-fetch-site"] === "cross-site"
+}
+
+async function confirmDoor(front: Front, req: Request, token: string): Promise<Answer> {
+  const { s } = front
+  const id = verifyId(s.config.secret, "confirm", token)
+  const pending = id === null ? undefined : await pendingJoin(s, id)
+  if (id === null || !pending) return plainAnswer(front, 404, foreign)
+  if (req.method === "POST" && !isForged(req)) {
+    const fields = await req.form()
+    if (fields.renew) return renewed(front, { pending: id })
+    const done = await confirmJoin(s, id, { ip: req.ip })
+    if ("session" in done) return redirect(done.goTo, { "set-cookie": sessionHeader(s.config, "learn", done.session) })
+    return used(front, `/confirm/${token}`)
+  }
+  if (pending.state === "used") return used(front, `/confirm/${token}`)
+  return plainAnswer(front, 200, { title: words.confirm.title, paragraphs: [words.confirm.text(pending.course)], forms: [{ action: `/confirm/${token}`, button: words.confirm.button }] })
+}
+
+async function wayInDoor(front: Front, req: Request, token: string): Promise<Answer> {
+  const { s } = front
+  const id = verifyId(s.config.secret, "way-in", token)
+  const state = id === null ? "foreign" : await wayInState(s, id)
+  if (id === null || state === "foreign") return plainAnswer(front, 404, foreign)
+  if (req.method === "POST" && !isForged(req)) {
+    const fields = await req.form()
+    if (fields.renew) return renewed(front, { wayIn: id })
+    const done = await enterByWayIn(s, id)
+    if ("session" in done) return redirect(done.goTo, { "set-cookie": sessionHeader(s.config, "learn", done.session) })
+    return used(front, `/way-in/${token}`)
+  }
+  if (state === "used") return used(front, `/way-in/${token}`)
+  return plainAnswer(front, 200, { title: words.wayIn.title, paragraphs: [words.wayIn.text], forms: [{ action: `/way-in/${token}`, button: words.wayIn.button }] })
+}
+
+function used(front: Front, action: string): Answer {
+  return plainAnswer(front, 410, { title: words.confirm.gone, paragraphs: [words.confirm.goneText], forms: [{ action, button: words.confirm.goneButton, hidden: { renew: "1" } }] })
+}
+
+async function renewed(front: Front, of: { wayIn?: number; pending?: number }): Promise<Answer> {
+  await renewLink(front.s, of)
+  return plainAnswer(front, 200, { title: words.join.sent, paragraphs: [words.join.sentText] })
+}
+
+async function mailsDoor(front: Front, req: Request, token: string): Promise<Answer> {
+  const { s } = front
+  const address = verifyId(s.config.secret, "leave", token)
+  const before = address === null ? undefined : await receiver(s.db, address)
+  if (address === null || !before) return plainAnswer(front, 404, foreign)
+  const action = `/mails/${token}`
+  let said: string = before.receives ? words.leave.receiving : words.leave.left
+  if (req.method === "POST") {
+    const fields = await req.form()
+    if (fields.zone !== undefined) said = (await changeZone(s, address, fields.zone)) ? words.leave.zoneSaved : said
+    else if (fields.back) {
+      await returnToMails(s, address, { ip: req.ip })
+      said = words.leave.returned
+    } else {
+      // The page's own button, and RFC 8058's List-Unsubscribe=One-Click by the reader's mail program.
+      const oneClick = fields["List-Unsubscribe"] === "One-Click"
+      await leaveMails(s, address, { ip: req.ip, how: oneClick ? "one click in the mail program" : "the link in an e-mail" })
+      said = words.leave.left
+    }
+  }
+  const now = (await receiver(s.db, address)) ?? before
+  const zones = Intl.supportedValuesOf("timeZone")
+  const zone = knownZone(now.zone, "UTC")
+  return plainAnswer(front, 200, {
+    title: words.leave.title,
+    paragraphs: [words.leave.text(now.email), said],
+    forms: [
+      now.receives ? { action, button: words.leave.button } : { action, heading: words.leave.back, button: words.leave.backButton, hidden: { back: "1" } },
+      { action, button: words.leave.zoneButton, select: { name: "zone", label: words.leave.zone, options: zones.includes(zone) ? zones : [zone, ...zones], value: zone } },
+    ],
+  })
+}

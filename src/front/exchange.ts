@@ -1,0 +1,66 @@
+// A request and its answer as the public side sees them: plain values, without a server around them.
+import type { IncomingMessage } from "node:http"
+import { parse } from "node:querystring"
+
+export type Request = {
+  readonly method: string
+  /** Without the leading slash and the query. */
+  readonly path: string
+  readonly query: URLSearchParams
+  readonly headers: IncomingMessage["headers"]
+  readonly ip: string
+  readonly cookies: Readonly<Record<string, string>>
+  /** The fields of a form, at most 64 KB of it; throws TooLong beyond. */
+  form(): Promise<Readonly<Record<string, string>>>
+}
+
+export type Answer = {
+  readonly status: number
+  readonly headers: Record<string, string | string[]>
+  readonly body: string | Buffer
+}
+
+export class TooLong extends Error {}
+
+const longestForm = 64 * 1024
+
+export function requestOf(req: IncomingMessage, trustProxy: boolean): Request {
+  const url = req.url ?? "/"
+  const at = url.indexOf("?")
+  return {
+    method: req.method ?? "GET",
+    path: at < 0 ? url.slice(1) : url.slice(1, at),
+    query: new URLSearchParams(at < 0 ? "" : url.slice(at + 1)),
+    headers: req.headers,
+    ip: ipOf(req, trustProxy),
+    cookies: cookiesOf(req.headers.cookie),
+    form: () => readForm(req),
+  }
+}
+
+function ipOf(req: IncomingMessage, trustProxy: boolean): string {
+  const forwarded = trustProxy ? String(req.headers["x-forwarded-for"] ?? "").split(",").at(-1)?.trim() : ""
+  return (forwarded || req.socket.remoteAddress || "").replace(/^::ffff:/, "").slice(0, 45)
+}
+
+export function cookiesOf(header: string | undefined): Record<string, string> {
+  const cookies: Record<string, string> = {}
+  for (const part of header?.split(";") ?? []) {
+    const eq = part.indexOf("=")
+    if (eq > 0) cookies[part.slice(0, eq).trim()] = part.slice(eq + 1).trim()
+  }
+  return cookies
+}
+
+async function readForm(req: IncomingMessage): Promise<Record<string, string>> {
+  const chunks: Buffer[] = []
+  let size = 0
+  for await (const chunk of req as AsyncIterable<Buffer>) {
+    size += chunk.length
+    if (size > longestForm) throw new TooLong()
+    chunks.push(chunk)
+  }
+  const fields: Record<string, string> = {}
+  for (const [name, value] of Object.entries(parse(Buffer.concat(chunks).toString("utf8")))) fields[name] = String(Array.isArray(value) ? value[0] : value)
+  return fields
+}

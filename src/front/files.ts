@@ -1,0 +1,75 @@
+// Fonts and media, straight from the disk, with range requests (RFC 9110, 14) so that a video can be wound.
+import { createReadStream } from "node:fs"
+import { readFile } from "node:fs/promises"
+import type { IncomingMessage, ServerResponse } from "node:http"
+import { createRequire } from "node:module"
+import { findMedia, mayFetch } from "@/server/media/store"
+import type { Surroundings } from "@/server/surroundings"
+import { commonHeaders } from "./policy"
+
+const require = createRequire(import.meta.url)
+const fontFiles: Record<string, string> = {
+  "public-sans.woff2": "@fontsource-variable/public-sans/files/public-sans-latin-wght-normal.woff2",
+  "bricolage-grotesque.woff2": "@fontsource-variable/bricolage-grotesque/files/bricolage-grotesque-latin-wght-normal.woff2",
+}
+const fonts = new Map<string, Promise<Buffer>>()
+
+export async function serveFont(name: string, res: ServerResponse): Promise<boolean> {
+  const file = Object.hasOwn(fontFiles, name) ? fontFiles[name] : undefined
+  if (!file) return false
+  let font = fonts.get(name)
+  if (!font) {
+    font = readFile(require.resolve(file))
+    fonts.set(name, font)
+  }
+  const body = await font
+  res.writeHead(200, { ...commonHeaders, "content-type": "font/woff2", "content-length": body.length, "cache-control": "public, max-age=31536000, immutable", "access-control-allow-origin": "*" })
+  res.end(body)
+  return true
+}
+
+export async function serveMedia(s: Surroundings, req: IncomingMessage, res: ServerResponse, stored: string, key: string): Promise<boolean> {
+  const media = await findMedia(s.db, s.config, stored)
+  if (!media || (!media.open && !mayFetch(s.config, stored, key, Date.now()))) return false
+  const shown = /^(image|video|audio)\//.test(media.type)
+  const headers: Record<string, string | number> = {
+    ...commonHeaders,
+    "content-type": media.type === "text/plain" ? "text/plain; charset=utf-8" : media.type,
+    "accept-ranges": "bytes",
+    "cache-control": media.open ? "public, max-age=31536000, immutable" : "private, max-age=3600",
+    "content-security-policy": "default-src 'none'; sandbox",
+    "content-disposition": `${shown ? "inline" : "attachment"}; filename*=UTF-8''${encodeURIComponent(media.name).replace(/['()*]/g, (c) => `%${c.charCodeAt(0).toString(16)}`)}`,
+  }
+  const range = rangeOf(req.headers.range, media.size)
+  if (range === "unsatisfiable") {
+    res.writeHead(416, { ...commonHeaders, "content-range": `bytes */${media.size}` }).end()
+    return true
+  }
+  const { from, to } = range ?? { from: 0, to: media.size - 1 }
+  if (range) headers["content-range"] = `bytes ${from}-${to}/${media.size}`
+  headers["content-length"] = to - from + 1
+  res.writeHead(range ? 206 : 200, headers)
+  if (req.method === "HEAD" || media.size === 0) {
+    res.end()
+    return true
+  }
+  const stream = createReadStream(media.path, { start: from, end: to })
+  stream.on("error", () => res.destroy())
+  res.on("close", () => stream.destroy())
+  stream.pipe(res)
+  return true
+}
+
+/** One range of a file of `size` bytes; several at once are answered with the whole, as the standard allows. */
+export function rangeOf(header: string | undefined, size: number): { from: number; to: number } | "unsatisfiable" | undefined {
+  const asked = /^bytes=(\d*)-(\d*)$/.exec(header ?? "")
+  if (!asked || (asked[1] === "" && asked[2] === "")) return undefined
+  if (asked[1] === "") {
+    const last = Number(asked[2])
+    return last === 0 || size === 0 ? "unsatisfiable" : { from: Math.max(0, size - last), to: size - 1 }
+  }
+  const from = Number(asked[1])
+  const to = asked[2] === "" ? size - 1 : Math.min(Number(asked[2]), size - 1)
+  if (asked[2] !== "" && Number(asked[2]) < from) return undefined
+  return from >= size ? "unsatisfiable" : { from, to }
+}

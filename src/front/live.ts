@@ -1,0 +1,105 @@
+// The published pages in memory: compiled, compressed, and looked after, so that answering one asks the database nothing.
+import { createHash } from "node:crypto"
+import { brotliCompressSync, constants, gzipSync } from "node:zlib"
+import { type CompiledPage, fillPage } from "@/core/page/compile"
+import { isLook, type Look } from "@/core/page/style"
+import { number } from "@/server/db/pool"
+import { releaseById } from "@/server/funnel/release"
+import type { Surroundings } from "@/server/surroundings"
+import { commonHeaders, pagePolicy } from "./policy"
+
+export type LivePage = {
+  readonly funnel: number
+  readonly step: number
+  readonly release: number
+  readonly page: CompiledPage
+  readonly etag: string
+  readonly bodies: Readonly<Record<"br" | "gzip" | "identity", Buffer>>
+  readonly headers: Readonly<Record<"br" | "gzip" | "identity", Record<string, string>>>
+  readonly policy: string
+}
+
+export type Live = {
+  /** What stands at a path now, as of at most 300 ms ago. */
+  page(path: string): LivePage | undefined
+  school(): { readonly name: string; readonly look: Look }
+  /** Business time as of the last look. */
+  now(): number
+  /** Whether the database answered the last look. */
+  reachable(): boolean
+  refresh(): Promise<void>
+  stop(): void
+}
+
+const lookEvery = 300
+
+/** Watches what is live. While the database is away, what was live stays so. */
+export function watchLive(s: Surroundings): Live {
+  let pages = new Map<string, LivePage>()
+  let seen = ""
+  let school: { name: string; look: Look } = { name: "", look: "harvest" }
+  let offset = 0
+  let reachable = true
+  let timer: NodeJS.Timeout | undefined
+  let stopped = false
+  const refresh = async () => {
+    try {
+      const rows = await s.db.rows<{ path: string; funnel_id: number; release_id: number; step_id: number }>("SELECT path, funnel_id, release_id, step_id FROM live_page ORDER BY path LIMIT 20000")
+      const head = await s.db.row<{ name: string; look: string; offset_ms: string }>("SELECT COALESCE(s.name, '') AS name, COALESCE(s.look, '') AS look, c.offset_ms FROM clock c LEFT JOIN school s ON s.id = 1 WHERE c.id = 1")
+      school = { name: head?.name ?? "", look: isLook(head?.look ?? "") ? (head!.look as Look) : "harvest" }
+      offset = s.config.mode === "own" ? 0 : number(head?.offset_ms)
+      const signature = JSON.stringify(rows)
+      if (signature !== seen) {
+        const next = new Map<string, LivePage>()
+        for (const r of rows) {
+          const known = pages.get(r.path)
+          if (known?.release === r.release_id && known.step === r.step_id) next.set(r.path, known)
+          else {
+            const compiled = (await releaseById(s.db, r.release_id))?.pages.find((p) => p.step === r.step_id)
+            if (compiled) next.set(r.path, prepare(r.funnel_id, r.release_id, compiled))
+          }
+        }
+        pages = next
+        seen = signature
+      }
+      reachable = true
+    } catch (error) {
+      reachable = false
+      s.log.warn(error, "the database doesn't answer")
+    }
+  }
+  const loop = async () => {
+    await refresh()
+    if (!stopped) timer = setTimeout(loop, lookEvery)
+  }
+  timer = setTimeout(loop, 0)
+  return {
+    page: (path) => pages.get(path),
+    school: () => school,
+    now: () => Date.now() + offset,
+    reachable: () => reachable,
+    refresh,
+    stop: () => {
+      stopped = true
+      clearTimeout(timer)
+    },
+  }
+}
+
+function prepare(funnel: number, release: number, page: CompiledPage): LivePage {
+  const identity = Buffer.from(fillPage(page.pieces, {}))
+  const bodies = { identity, gzip: gzipSync(identity, { level: 9 }), br: brotliCompressSync(identity, { params: { [constants.BROTLI_PARAM_QUALITY]: 11 } }) }
+  const etag = `"${createHash("sha256").update(identity).digest("base64url").slice(0, 22)}"`
+  const policy = pagePolicy(page.style, page.script)
+  const headersFor = (encoding: keyof typeof bodies) => ({
+    ...commonHeaders,
+    "content-type": "text/html; charset=utf-8",
+    "cache-control": "private, no-cache",
+    "content-security-policy": policy,
+    vary: "accept-encoding",
+    etag,
+    "content-length": String(bodies[encoding].length),
+    ...(encoding === "identity" ? {} : { "content-encoding": encoding }),
+  })
+  return { funnel, step: page.step, release, page, etag, bodies, headers: { br: headersFor("br"), gzip: headersFor("gzip"), identity: headersFor("identity") }, policy }
+}

@@ -1,0 +1,28 @@
+// Security headers: what a browser may do with what we answer.
+import { createHash } from "node:crypto"
+
+const hash = (text: string) => `'sha256-${createHash("sha256").update(text).digest("base64")}'`
+
+/** For published and plain pages: their one style sheet and their one script, by hash, and nothing else. */
+export function pagePolicy(style: string, script: string): string {
+  return [
+    "default-src 'none'",
+    `style-src ${hash(style)}`,
+    ...(script ? [`script-src ${hash(script)}`] : []),
+    "img-src 'self'", "media-src 'self'", "font-src 'self'", "form-action 'self'", "base-uri 'none'", "frame-ancestors 'none'",
+  ].join("; ")
+}
+
+/** For what Next answers: scripts by nonce. Styles may stand inline, for Radix and the editors set positions so. */
+export function studioPolicy(nonce: string): string {
+  return [
+    "default-src 'self'", `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'`, "style-src 'self' 'unsafe-inline'", "img-src 'self' data: blob:", "media-src 'self' blob:",
+    "font-src 'self'", "connect-src 'self'", "frame-src 'self'", "form-action 'self'", "base-uri 'none'", "object-src 'none'", "frame-ancestors 'self'",
+  ].join("; ")
+}
+
+export const commonHeaders = {
+  "x-content-type-options": "nosniff",
+  "referrer-policy": "strict-origin-when-cross-origin",
+  "cross-origin-opener-policy": "same-origin",
+}

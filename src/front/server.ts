@@ -1,0 +1,80 @@
+// The small server that stands before Next: it answers published pages, doors and media itself, sets the content security
+// policy, and hands everything else on.
+import { randomBytes } from "node:crypto"
+import { createServer, type IncomingMessage, type Server, type ServerResponse } from "node:http"
+import { words } from "@/core/words/en"
+import { isDatabaseDown } from "@/server/db/pool"
+import { health } from "@/server/health"
+import type { Surroundings } from "@/server/surroundings"
+import { answerPage, type Front } from "./answer"
+import { answerDoor, plainAnswer } from "./doors"
+import { type Answer, requestOf } from "./exchange"
+import { serveFont, serveMedia } from "./files"
+import { watchLive } from "./live"
+import { commonHeaders, studioPolicy } from "./policy"
+import { collectVisits } from "./visits"
+
+export type Handler = (req: IncomingMessage, res: ServerResponse) => Promise<void>
+export type FrontServer = { readonly server: Server; readonly front: Front; close(): Promise<void> }
+
+/** First parts of a path that Next answers. */
+const handedOn = ["studio", "learn", "standins", "_next"]
+
+export function frontServer(s: Surroundings, next: Handler): FrontServer {
+  const front: Front = { s, live: watchLive(s), visits: collectVisits(s) }
+  const server = createServer({ keepAliveTimeout: 30_000, requestTimeout: 600_000 }, (req, res) => {
+    answer(front, next, req, res).catch((error) => {
+      const down = isDatabaseDown(error)
+      if (!down) s.log.error(error)
+      if (res.headersSent) res.destroy()
+      else send(req, res, backInAMoment(front, down ? 503 : 500))
+    })
+  })
+  return {
+    server,
+    front,
+    async close() {
+      front.live.stop()
+      server.closeIdleConnections()
+      await new Promise<void>((done) => {
+        server.close(() => done())
+        setTimeout(() => server.closeAllConnections(), 1_500).unref()
+      })
+      await front.visits.stop()
+    },
+  }
+}
+
+function backInAMoment(front: Front, status: number): Answer {
+  return plainAnswer(front, status, { title: words.down.title, paragraphs: [words.down.text] }, { "retry-after": "30" })
+}
+
+async function answer(front: Front, next: Handler, req: IncomingMessage, res: ServerResponse): Promise<void> {
+  const { s } = front
+  const request = requestOf(req, s.config.trustProxy)
+  const first = request.path.split("/", 1)[0]!
+  if (handedOn.includes(first)) {
+    if (first !== "_next" && !front.live.reachable()) return send(req, res, backInAMoment(front, 503))
+    const nonce = randomBytes(16).toString("base64")
+    const policy = studioPolicy(nonce)
+    req.headers["content-security-policy"] = policy
+    res.setHeader("content-security-policy", policy)
+    for (const [name, value] of Object.entries(commonHeaders)) res.setHeader(name, value)
+    return next(req, res)
+  }
+  if (request.path === "") return send(req, res, { status: 302, headers: { ...commonHeaders, location: "/studio" }, body: "" })
+  if (first === "healthz") {
+    const state = await health(s)
+    return send(req, res, { status: state.ok ? 200 : 503, headers: { ...commonHeaders, "content-type": "application/json", "cache-control": "no-store" }, body: JSON.stringify(state) })
+  }
+  const rest = request.path.slice(first.length + 1)
+  if (first === "fonts" && (await serveFont(rest, res))) return
+  if (first === "media" && (await serveMedia(s, req, res, rest, request.query.get("key") ?? ""))) return
+  const found = (await answerDoor(front, request)) ?? (await answerPage(front, request))
+  send(req, res, found ?? plainAnswer(front, 404, { title: words.missing.title, paragraphs: [words.missing.text] }))
+}
+
+function send(req: IncomingMessage, res: ServerResponse, answer: Answer): void {
+  res.writeHead(answer.status, answer.headers)
+  res.end(req.method === "HEAD" ? undefined : answer.body)
+}

@@ -1,0 +1,74 @@
+// Visitors on their way into the database: collected for a moment, written by the hundred. A visit isn't a promise: what
+// was collected in the last fifth of a second is lost with the process.
+import type { Surroundings } from "@/server/surroundings"
+import { arrive, recordNewcomers, type Visit } from "@/server/funnel/journey"
+
+export type Visits = {
+  /** `newcomer`: the visitor was given their id with this answer. */
+  add(visit: Visit, newcomer: boolean): void
+  flush(): Promise<void>
+  stop(): Promise<void>
+}
+
+const flushEvery = 200
+/** Kept while the database is away; beyond it the oldest go. */
+const mostKept = 50_000
+const batch = 500
+
+export function collectVisits(s: Surroundings): Visits {
+  let newcomers: Visit[] = []
+  let returning: Visit[] = []
+  const counted = new Set<string>()
+  let running: Promise<void> | undefined
+
+  const write = async () => {
+    const fresh = newcomers
+    const again = returning
+    newcomers = []
+    returning = []
+    try {
+      while (fresh.length) {
+        await recordNewcomers(s.db, fresh.slice(0, batch))
+        fresh.splice(0, batch)
+      }
+      while (again.length) {
+        const v = again[0]!
+        await s.db.transaction((tx) => arrive(tx, { ...v, outcome: null, via: "page" }))
+        again.shift()
+      }
+    } catch (error) {
+      s.log.warn(error, "visits are kept until the database is back")
+      newcomers = [...fresh, ...newcomers].slice(-mostKept)
+      returning = [...again, ...returning].slice(-mostKept)
+    }
+  }
+  const flush = () => {
+    running ??= write().finally(() => {
+      running = undefined
+    })
+    return running
+  }
+  const timer = setInterval(() => {
+    if (newcomers.length || returning.length) void flush()
+  }, flushEvery)
+  return {
+    add(visit, newcomer) {
+      if (newcomer) {
+        if (newcomers.length < mostKept) newcomers.push(visit)
+        return
+      }
+      // Once an hour is enough to know that somebody is still there.
+      const key = `${visit.funnel}:${visit.step}:${visit.visitor.toString("base64")}:${Math.floor(visit.at / 3_600_000)}`
+      if (counted.has(key)) return
+      if (counted.size > 50_000) counted.clear()
+      counted.add(key)
+      if (returning.length < mostKept) returning.push(visit)
+    },
+    flush,
+    async stop() {
+      clearInterval(timer)
+      await flush()
+      await flush()
+    },
+  }
+}

@@ -1,0 +1,39 @@
+// What an installation is told from outside, read once from the environment that `heron` sets.
+import { randomBytes } from "node:crypto"
+import { resolve } from "node:path"
+
+export type Config = {
+  readonly databaseUrl: string
+  /** Scheme, host and port of every link; never taken from a request. */
+  readonly origin: string
+  /** Signs links and file addresses; 32 bytes or more. */
+  readonly secret: string
+  /** Sets this installation's cookies apart from another's on the same host. */
+  readonly installation: string
+  /** Demo and test have the stand-ins and a clock that moves. */
+  readonly mode: "demo" | "own" | "test"
+  readonly mediaFolder: string
+  readonly mailboxFolder: string
+  readonly smtpUrl: string
+  /** How long a worker may hold what it has claimed, ms of real time. */
+  readonly leaseMs: number
+  /** Whether the last hop of X-Forwarded-For is a proxy of ours. */
+  readonly trustProxy: boolean
+}
+
+export function configFromEnvironment(env: NodeJS.ProcessEnv = process.env): Config {
+  const data = resolve(/* turbopackIgnore: true */ env.HERON_DATA ?? ".data")
+  const mode = env.HERON_MODE === "demo" || env.HERON_MODE === "test" ? env.HERON_MODE : "own"
+  return {
+    databaseUrl: env.DATABASE_URL ?? "",
+    origin: env.HERON_ORIGIN ?? "http://localhost:4700",
+    secret: env.HERON_SECRET ?? randomBytes(32).toString("hex"),
+    installation: env.HERON_INSTALLATION ?? "heron",
+    mode,
+    mediaFolder: resolve(/* turbopackIgnore: true */ data, "media"),
+    mailboxFolder: resolve(/* turbopackIgnore: true */ data, "mailbox"),
+    smtpUrl: env.SMTP_URL ?? "",
+    leaseMs: Number(env.HERON_LEASE_MS ?? 60_000),
+    trustProxy: env.HERON_TRUST_PROXY === "1",
+  }
+}

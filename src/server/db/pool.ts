@@ -1,0 +1,102 @@
+// The database as the use cases see it: rows out, rows in, and transactions that all commit or all do not.
+import mysql, { type Pool, type PoolConnection, type ResultSetHeader, type RowDataPacket } from "mysql2/promise"
+
+export type Written = { readonly affected: number; readonly id: number }
+
+export type Db = {
+  rows<T>(sql: string, values?: unknown[]): Promise<T[]>
+  row<T>(sql: string, values?: unknown[]): Promise<T | undefined>
+  write(sql: string, values?: unknown[]): Promise<Written>
+  /** Runs the work in one transaction; a deadlock is tried again, so the work must do nothing outside the database. */
+  transaction<T>(work: (tx: Db) => Promise<T>): Promise<T>
+}
+
+export type Database = Db & { end(): Promise<void> }
+
+/** No transaction lives longer, so that facts older than twice this are all there (ms of real time). */
+export const longestTransaction = 10_000
+
+/**
+ * Opens a pool on a `mysql://` address. Sessions speak UTC and are READ COMMITTED: with MariaDB's default level a claim
+ * of due rows blocks inserting new ones.
+ */
+export function openDatabase(url: string, connections = 12): Database {
+  const at = new URL(url)
+  const pool = mysql.createPool({
+    host: at.hostname,
+    port: Number(at.port || 3306),
+    user: decodeURIComponent(at.username),
+    password: decodeURIComponent(at.password),
+    database: at.pathname.slice(1),
+    ...(at.searchParams.get("socket") ? { socketPath: at.searchParams.get("socket")! } : {}),
+    connectionLimit: connections,
+    timezone: "Z",
+    charset: "utf8mb4_unicode_ci",
+    connectTimeout: 5_000,
+    enableKeepAlive: true,
+  })
+  pool.pool.on("connection", (connection) => {
+    connection.query(
+      "SET SESSION tx_isolation = 'READ-COMMITTED', SESSION time_zone = '+00:00', SESSION innodb_lock_wait_timeout = 8, SESSION sql_mode = 'STRICT_ALL_TABLES,NO_ENGINE_SUBSTITUTION'",
+    )
+  })
+  return { ...over(pool), transaction: (work) => transaction(pool, work), end: () => pool.end() }
+}
+
+function over(on: Pool | PoolConnection): Omit<Db, "transaction"> {
+  const rows = async <T>(sql: string, values: unknown[] = []) => {
+    const [found] = await on.query<RowDataPacket[]>(sql, values)
+    return found as T[]
+  }
+  return {
+    rows,
+    row: async <T>(sql: string, values?: unknown[]) => (await rows<T>(sql, values))[0],
+    write: async (sql, values = []) => {
+      const [done] = await on.query<ResultSetHeader>(sql, values)
+      return { affected: done.affectedRows, id: done.insertId }
+    },
+  }
+}
+
+async function transaction<T>(pool: Pool, work: (tx: Db) => Promise<T>): Promise<T> {
+  for (let tries = 1; ; tries++) {
+    const connection = await pool.getConnection()
+    const began = Date.now()
+    let broken = false
+    try {
+      await connection.beginTransaction()
+      const inner: Db = { ...over(connection), transaction: (w) => w(inner) }
+      const result = await work(inner)
+      if (Date.now() - began > longestTransaction) throw new Error("a transaction took too long and was taken back")
+      await connection.commit()
+      return result
+    } catch (error) {
+      await connection.rollback().catch(() => {
+        broken = true
+      })
+      if (!isDeadlock(error) || tries >= 8) throw error
+    } finally {
+      if (broken) connection.destroy()
+      else connection.release()
+    }
+    await new Promise((r) => setTimeout(r, 5 * tries + Math.random() * 20))
+  }
+}
+
+function isDeadlock(error: unknown): boolean {
+  return ["ER_LOCK_DEADLOCK", "ER_LOCK_WAIT_TIMEOUT", "ER_CHECKREAD"].includes((error as { code?: string }).code ?? "")
+}
+
+/** Whether an error says that the database is not there, rather than that it refuses. */
+export function isDatabaseDown(error: unknown): boolean {
+  const code = (error as { code?: string } | null)?.code ?? ""
+  return (
+    ["ECONNREFUSED", "ECONNRESET", "EPIPE", "ENOENT", "ETIMEDOUT", "PROTOCOL_CONNECTION_LOST", "ER_SERVER_SHUTDOWN", "ER_CON_COUNT_ERROR", "ER_CONNECTION_KILLED"].includes(code) ||
+    /Can't add new command when connection is in closed state|connection closed/i.test(String((error as Error)?.message))
+  )
+}
+
+/** MariaDB gives sums and counts of big numbers as text; this is the one place that makes them numbers. */
+export function number(value: unknown): number {
+  return value === null || value === undefined ? 0 : Number(value)
+}

@@ -1,0 +1,61 @@
+// What is due: the work of the worker, and moving the clock of a demo on so that it comes about in order.
+import { setClock } from "./clock"
+import { sweepAttempts } from "./attempt"
+import { rollUp } from "./funnel/rollup"
+import { nextMailDue, recoverMail, sendDue } from "./mail/send"
+import { sweepSessions } from "./person/session"
+import type { Surroundings } from "./surroundings"
+
+/** One round of everything that is due now. */
+export async function doWhatIsDue(s: Surroundings, worker: string): Promise<void> {
+  await recoverMail(s)
+  await sendDue(s, worker)
+}
+
+/** Housekeeping that nobody waits for. */
+export async function keepHouse(s: Surroundings): Promise<void> {
+  while ((await rollUp(s)) >= 20_000);
+  await sweepAttempts(s.db)
+  await sweepSessions(s.db)
+}
+
+/** The next instant at which something is due, ms of business time, or null. */
+export const nextDueInstant = (s: Surroundings) => nextMailDue(s.db)
+
+export type Moved = { readonly now: number; readonly stops: number; readonly whole: boolean }
+
+/**
+ * Moves business time on to an instant, stopping at each moment something is due and doing it. Only where the clock can
+ * be moved. `whole` is false where the time allowed (ms, real) ran out first: the clock then stands at the last stop.
+ */
+export async function moveClock(s: Surroundings, to: number | "next-due", allowed = 60_000): Promise<Moved> {
+  if (s.config.mode === "own") throw new Error("the clock of a real school can't be moved")
+  const until = Date.now() + allowed
+  let stops = 0
+  let target = to === "next-due" ? ((await nextDueInstant(s)) ?? (await s.clock.now())) : to
+  if (to === "next-due") target = Math.max(target, await s.clock.now())
+  for (;;) {
+    await settle(s, until)
+    const next = await nextDueInstant(s)
+    if (next === null || next > target) break
+    if (Date.now() > until) return { now: await s.clock.now(), stops, whole: false }
+    await setClock(s.db, next)
+    stops++
+  }
+  await setClock(s.db, target)
+  await settle(s, until)
+  return { now: await s.clock.now(), stops, whole: true }
+}
+
+/** Does what is due, together with the worker, and waits for what the worker has in hand. */
+async function settle(s: Surroundings, until: number): Promise<void> {
+  while (Date.now() < until) {
+    await sendDue(s, "clock")
+    const held = await s.db.row(
+      "SELECT 1 FROM mail WHERE (state = 'sending' OR (state = 'due' AND claimed_by IS NOT NULL AND due_at <= ?)) AND try_at > ? LIMIT 1",
+      [new Date(await s.clock.now()), new Date()],
+    )
+    if (!held) return
+    await new Promise((r) => setTimeout(r, 25))
+  }
+}

@@ -1,0 +1,26 @@
+// Whether the parts of an installation are well: what /healthz says, and Today when they aren't.
+import { number } from "./db/pool"
+import type { Surroundings } from "./surroundings"
+
+export type Health = { readonly ok: boolean; readonly database: string; readonly worker: string; readonly mail: string }
+
+/** A worker that hasn't shown itself for this long is taken for gone, ms of real time. */
+const silence = 15_000
+
+export async function beat(s: Surroundings, name: string, note = ""): Promise<void> {
+  await s.db.write("INSERT INTO heartbeat (name, beat_at, note) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE beat_at = VALUES(beat_at), note = VALUES(note)", [name, new Date(), note])
+}
+
+export async function health(s: Surroundings): Promise<Health> {
+  try {
+    const workers = await s.db.row<{ n: string }>("SELECT COUNT(*) AS n FROM heartbeat WHERE name LIKE 'worker%' AND beat_at > ?", [new Date(Date.now() - silence)])
+    const worker = number(workers?.n) > 0 ? "well" : "no worker is running"
+    const mailRow = await s.db.row<{ beat_at: Date; note: string }>("SELECT beat_at, note FROM heartbeat WHERE name = 'mail'")
+    const fresh = mailRow && Date.now() - mailRow.beat_at.getTime() < 4 * silence
+    const mail = fresh ? mailRow.note : "not known: the worker has not asked the mail server"
+    return { ok: worker === "well" && mail === "well", database: "well", worker, mail }
+  } catch (error) {
+    s.log.error(error)
+    return { ok: false, database: "not reachable", worker: "not known", mail: "not known" }
+  }
+}

@@ -1,0 +1,75 @@
+// The port to outgoing mail, and SMTP behind it.
+import nodemailer from "nodemailer"
+
+export type Message = {
+  readonly messageId: string
+  readonly from: { readonly name: string; readonly address: string }
+  readonly to: { readonly name: string; readonly address: string }
+  readonly subject: string
+  readonly html: string
+  readonly text: string
+  readonly headers: Readonly<Record<string, string>>
+}
+
+/** What went wrong, as far as the server said. */
+export class MailTrouble extends Error {
+  /** SMTP reply code; undefined where there was no answer. */
+  readonly reply: number | undefined
+  /** Whether the server said it of this receiver. */
+  readonly receiver: boolean
+  constructor(message: string, reply: number | undefined, receiver: boolean) {
+    super(message)
+    this.reply = reply
+    this.receiver = receiver
+  }
+}
+
+export type Mailer = {
+  /** Resolves once the server has taken the message; otherwise throws MailTrouble. */
+  send(message: Message): Promise<void>
+  /** Whether the server answers. */
+  verify(): Promise<boolean>
+  close(): void
+}
+
+/** Connections kept open to the server. */
+export const mailLanes = 8
+
+export function smtpMailer(url: string): Mailer {
+  if (!url)
+    return {
+      send: async () => {
+        throw new MailTrouble("no mail server is set: SMTP_URL is empty", undefined, false)
+      },
+      verify: async () => false,
+      close: () => {},
+    }
+  const at = new URL(url)
+  const transport = nodemailer.createTransport({
+    pool: true,
+    host: at.hostname,
+    port: Number(at.port || 587),
+    secure: at.protocol === "smtps:",
+    auth: at.username ? { user: decodeURIComponent(at.username), pass: decodeURIComponent(at.password) } : undefined,
+    ignoreTLS: ["127.0.0.1", "localhost", "[::1]"].includes(at.hostname),
+    maxConnections: mailLanes,
+    maxMessages: Number.POSITIVE_INFINITY,
+    connectionTimeout: 10_000,
+    greetingTimeout: 10_000,
+    socketTimeout: 20_000,
+    disableFileAccess: true,
+    disableUrlAccess: true,
+  })
+  return {
+    async send(m) {
+      try {
+        await transport.sendMail({ ...m, headers: { ...m.headers } })
+      } catch (error) {
+        const e = error as { message: string; responseCode?: number; command?: string }
+        throw new MailTrouble(e.message, e.responseCode, e.command === "RCPT TO")
+      }
+    },
+    verify: () => transport.verify().then(() => true, () => false),
+    close: () => transport.close(),
+  }
+}

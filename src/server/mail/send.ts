@@ -1,0 +1,184 @@
+// Sending what is due. Rows are claimed with SKIP LOCKED, so that workers share; "sending" is committed before a
+// message is handed over; what the server said is written after. Killed in between, a mail that somebody asked for goes
+// out again under the same Message-ID, and any other is marked unsure, so that nobody gets it twice.
+import { mostTries, pauseAfter, verdict } from "@/core/mail/delivery"
+import { type Db, isDatabaseDown } from "../db/pool"
+import { type Fact, record } from "../funnel/fact"
+import type { Surroundings } from "../surroundings"
+import { endSequence, queueNext } from "./enrol"
+import { type DueMail, type School, sequenceOf, writeLetter } from "./letter"
+import { MailTrouble, mailLanes, type Message } from "./mailer"
+
+/** Mails claimed at a time, and handed over between two commits. */
+const claimSize = 200
+const batchSize = mailLanes
+
+const columns = `m.id, m.kind, m.person_id, m.to_email, m.to_name, m.funnel_id, m.enrolment_id, m.sequence_mail_id, m.position, m.pending_join_id,
+  m.way_in_id, m.message_id, m.tries, n.release_id, f.live_release_id, a.id AS address_id, a.suppressed`
+const joined = `mail m LEFT JOIN enrolment n ON n.id = m.enrolment_id LEFT JOIN funnel f ON f.id = m.funnel_id
+  LEFT JOIN person p ON p.id = m.person_id LEFT JOIN address a ON a.person_id = p.id AND a.email = m.to_email`
+
+export type Sent = { readonly sent: number; readonly troubled: number }
+
+/** Sends what is due now, until nothing is; gives how many went out and how many did not. */
+export async function sendDue(s: Surroundings, worker: string): Promise<Sent> {
+  const total = { sent: 0, troubled: 0 }
+  for (;;) {
+    const claimed = await claim(s, worker)
+    if (!claimed.length) return total
+    const school = await s.db.row<School>("SELECT name, sender_name, sender_email, postal_address FROM school WHERE id = 1")
+    if (!school) return total
+    // Two batches are on their way at once, so that the connections do not wait for a commit.
+    const waiting: DueMail[][] = []
+    for (let i = 0; i < claimed.length; i += batchSize) waiting.push(claimed.slice(i, i + batchSize))
+    const lane = async () => {
+      for (let batch = waiting.shift(); batch; batch = waiting.shift()) {
+        const done = await sendBatch(s, school, worker, batch)
+        total.sent += done.sent
+        total.troubled += done.troubled
+      }
+    }
+    await Promise.all([lane(), lane(), lane()])
+  }
+}
+
+async function claim(s: Surroundings, worker: string): Promise<DueMail[]> {
+  const now = new Date(await s.clock.now())
+  const lease = new Date(Date.now() + s.config.leaseMs)
+  const ids = await s.db.transaction(async (tx) => {
+    const due = await tx.rows<{ id: number }>(
+      "SELECT id FROM mail WHERE state = 'due' AND due_at <= ? AND try_at <= ? ORDER BY due_at, id LIMIT ? FOR UPDATE SKIP LOCKED",
+      [now, new Date(), claimSize],
+    )
+    if (due.length)
+      await tx.write("UPDATE mail SET claimed_by = ?, try_at = ?, message_id = COALESCE(message_id, CONCAT('<', id, '.', ?, '>')) WHERE id IN (?)", [
+        worker, lease, `${s.config.installation}@${new URL(s.config.origin).hostname}`, due.map((d) => d.id),
+      ])
+    return due.map((d) => d.id)
+  })
+  if (!ids.length) return []
+  return s.db.rows<DueMail>(`SELECT ${columns} FROM ${joined} WHERE m.id IN (?) ORDER BY m.due_at, m.id`, [ids])
+}
+
+async function sendBatch(s: Surroundings, school: School, worker: string, batch: DueMail[]): Promise<Sent> {
+  const letters: { mail: DueMail; message: Message }[] = []
+  const dropped: { mail: DueMail; why: string }[] = []
+  for (const mail of batch) {
+    const silent = mail.suppressed === "undeliverable" || (mail.suppressed === "left" && mail.kind === "sequence")
+    const message = silent ? null : await writeLetter(s.db, s.config, school, mail)
+    if (message) letters.push({ mail, message })
+    else dropped.push({ mail, why: silent ? `not sent: ${mail.suppressed}` : "not sent: it is no longer in the funnel" })
+  }
+  const ids = letters.map((l) => l.mail.id)
+  if (ids.length) {
+    // Only what is still ours: a lease that ran out may have been taken by another worker.
+    await s.db.write("UPDATE mail SET state = 'sending', tries = tries + 1 WHERE id IN (?) AND claimed_by = ? AND state = 'due'", [ids, worker])
+    const ours = new Set((await s.db.rows<{ id: number }>("SELECT id FROM mail WHERE id IN (?) AND claimed_by = ? AND state = 'sending'", [ids, worker])).map((r) => r.id))
+    const results = await Promise.all(letters.filter((l) => ours.has(l.mail.id)).map((l) => hand(s, l.mail, l.message)))
+    await persist(s, results, dropped)
+    return { sent: results.filter((r) => !r.trouble).length, troubled: results.filter((r) => r.trouble).length }
+  }
+  await persist(s, [], dropped)
+  return { sent: 0, troubled: 0 }
+}
+
+type Result = { mail: DueMail; subject: string; trouble: MailTrouble | null }
+
+async function hand(s: Surroundings, mail: DueMail, message: Message): Promise<Result> {
+  try {
+    await s.mailer.send(message)
+    return { mail, subject: message.subject, trouble: null }
+  } catch (error) {
+    const trouble = error instanceof MailTrouble ? error : new MailTrouble(String(error), undefined, false)
+    return { mail, subject: message.subject, trouble }
+  }
+}
+
+/** What the server said must not be lost: while the database is away it is tried again, as long as the lease holds. */
+async function persist(s: Surroundings, results: Result[], dropped: { mail: DueMail; why: string }[]): Promise<void> {
+  const until = Date.now() + s.config.leaseMs
+  for (;;) {
+    try {
+      const at = await s.clock.now()
+      await s.db.transaction((tx) => writeResults(tx, results, dropped, at))
+      return
+    } catch (error) {
+      if (!isDatabaseDown(error) || Date.now() > until) throw error
+      await new Promise((r) => setTimeout(r, 300))
+    }
+  }
+}
+
+async function writeResults(tx: Db, results: Result[], dropped: { mail: DueMail; why: string }[], at: number): Promise<void> {
+  const now = new Date(at)
+  const facts: Fact[] = []
+  const good = results.filter((r) => !r.trouble)
+  if (good.length) {
+    await tx.write("UPDATE mail SET state = 'sent', sent_at = ?, claimed_by = NULL, trouble = NULL, subject = ELT(FIELD(id, ?), ?) WHERE id IN (?)", [
+      now, good.map((r) => r.mail.id), good.map((r) => r.subject.slice(0, 300)), good.map((r) => r.mail.id),
+    ])
+    for (const { mail, subject } of good) {
+      if (mail.person_id !== null)
+        facts.push({ kind: "mailed", at, once: `mailed:${mail.id}`, person: mail.person_id, funnel: mail.funnel_id, subject: mail.id, words: subject })
+      await goOn(tx, mail, at)
+    }
+  }
+  for (const { mail, trouble } of results) {
+    if (!trouble) continue
+    const again = verdict(trouble.reply) === "again" && mail.tries + 1 < mostTries
+    const why = trouble.message.slice(0, 400)
+    if (again) {
+      await tx.write("UPDATE mail SET state = 'due', claimed_by = NULL, try_at = ?, trouble = ? WHERE id = ?", [new Date(Date.now() + pauseAfter(mail.tries + 1)), why, mail.id])
+      continue
+    }
+    await tx.write("UPDATE mail SET state = 'rejected', claimed_by = NULL, trouble = ? WHERE id = ?", [why, mail.id])
+    if (mail.person_id === null) continue
+    facts.push({ kind: "mail-rejected", at, once: `rejected:${mail.id}`, person: mail.person_id, subject: mail.id, words: why })
+    if (trouble.receiver) {
+      await tx.write("UPDATE address SET suppressed = 'undeliverable', suppressed_at = ?, suppressed_why = ? WHERE person_id = ? AND email = ?", [now, why, mail.person_id, mail.to_email])
+      await endSequence(tx, { person: mail.person_id, sequence: null, why: "undeliverable", at })
+    } else await goOn(tx, mail, at)
+  }
+  for (const { mail, why } of dropped) {
+    await tx.write("UPDATE mail SET state = 'cancelled', claimed_by = NULL, trouble = ? WHERE id = ?", [why, mail.id])
+    if (mail.kind === "sequence" && mail.suppressed === null) await goOn(tx, mail, at)
+  }
+  await record(tx, facts)
+}
+
+/** After a sequence's mail comes the next one. */
+async function goOn(tx: Db, mail: DueMail, at: number): Promise<void> {
+  if (mail.kind !== "sequence" || mail.enrolment_id === null || mail.person_id === null) return
+  const running = await tx.row("SELECT 1 FROM enrolment WHERE id = ? AND ended_at IS NULL", [mail.enrolment_id])
+  const found = running ? await sequenceOf(tx, mail) : undefined
+  if (!found) return
+  await queueNext(tx, { enrolment: mail.enrolment_id, person: mail.person_id, funnel: mail.funnel_id!, sequence: found.sequence, index: found.index + 1, from: at })
+}
+
+/** What a worker that died was sending: asked-for mail is due again, any other is unsure. Gives how many. */
+export async function recoverMail(s: Surroundings): Promise<number> {
+  const at = await s.clock.now()
+  return s.db.transaction(async (tx) => {
+    const lost = await tx.rows<DueMail>(
+      `SELECT ${columns} FROM ${joined} WHERE m.id IN (SELECT id FROM (SELECT id FROM mail WHERE state = 'sending' AND try_at < ? LIMIT 500 FOR UPDATE SKIP LOCKED) lost)`,
+      [new Date()],
+    )
+    for (const mail of lost) {
+      if (mail.kind !== "sequence") {
+        await tx.write("UPDATE mail SET state = 'due', claimed_by = NULL, trouble = 'sent again after a crash, under the same Message-ID' WHERE id = ? AND state = 'sending'", [mail.id])
+        continue
+      }
+      const marked = await tx.write("UPDATE mail SET state = 'unsure', claimed_by = NULL, trouble = 'the worker was stopped while it was being handed over' WHERE id = ? AND state = 'sending'", [mail.id])
+      if (!marked.affected) continue
+      await record(tx, [{ kind: "mail-unsure", at, once: `unsure:${mail.id}`, person: mail.person_id, subject: mail.id }])
+      await goOn(tx, mail, at)
+    }
+    return lost.length
+  })
+}
+
+/** The next instant (ms of business time) at which a mail is due that can be tried now, or null. */
+export async function nextMailDue(db: Db): Promise<number | null> {
+  const next = await db.row<{ due_at: Date }>("SELECT due_at FROM mail WHERE state = 'due' AND try_at <= ? ORDER BY due_at LIMIT 1", [new Date()])
+  return next ? next.due_at.getTime() : null
+}

@@ -1,0 +1,114 @@
+// The people list, and one person's story.
+import type { FactKind } from "../funnel/fact"
+import { type Db, number } from "../db/pool"
+import { foldSearch } from "./join"
+
+export type PeopleQuery = {
+  readonly search: string
+  readonly tag: number | null
+  readonly sort: "joined" | "name" | "email"
+  readonly descending: boolean
+  /** From 0. */
+  readonly page: number
+}
+
+export const pageSize = 50
+
+export type PersonRow = { readonly id: number; readonly name: string; readonly email: string; readonly joined_at: Date; readonly source: string; readonly tags: string[]; readonly suppressed: string | null }
+
+const sorts = { joined: "joined_at", name: "name", email: "email" } as const
+
+/** One page of people. Ids are found in an index that has all that sorting and searching need; rows are read after. */
+export async function listPeople(db: Db, q: PeopleQuery): Promise<PersonRow[]> {
+  const column = sorts[q.sort]
+  const way = q.descending ? "DESC" : "ASC"
+  const { where, values } = conditions(q)
+  const ids = (
+    await db.rows<{ id: number }>(
+      `SELECT p.id FROM person p ${q.tag === null ? `FORCE INDEX (by_${q.sort})` : "JOIN person_tag t ON t.person_id = p.id"} ${where} ORDER BY ${q.tag !== null && q.sort === "joined" ? "t" : "p"}.${column} ${way}, ${q.tag !== null && q.sort === "joined" ? "t.person_id" : "p.id"} ${way} LIMIT ? OFFSET ?`,
+      [...values, pageSize, q.page * pageSize],
+    )
+  ).map((r) => r.id)
+  if (!ids.length) return []
+  const rows = await db.rows<Omit<PersonRow, "tags"> & { tags: string | null }>(
+    `SELECT p.id, p.name, p.email, p.joined_at, p.source, (SELECT a.suppressed FROM address a WHERE a.person_id = p.id ORDER BY a.id LIMIT 1) AS suppressed,
+       (SELECT GROUP_CONCAT(g.name ORDER BY g.name SEPARATOR '\\n') FROM person_tag t JOIN tag g ON g.id = t.tag_id WHERE t.person_id = p.id) AS tags
+     FROM person p WHERE p.id IN (?)`,
+    [ids],
+  )
+  const by = new Map(rows.map((r) => [r.id, { ...r, tags: r.tags?.split("\n") ?? [] }]))
+  return ids.flatMap((id) => by.get(id) ?? [])
+}
+
+/** How many people the list has, exactly. */
+export async function countPeople(db: Db, q: Pick<PeopleQuery, "search" | "tag">): Promise<number> {
+  const { where, values } = conditions(q)
+  const row = await db.row<{ n: string }>(`SELECT COUNT(*) AS n FROM person p ${q.tag === null ? "" : "JOIN person_tag t ON t.person_id = p.id"} ${where}`, values)
+  return number(row?.n)
+}
+
+function conditions(q: Pick<PeopleQuery, "search" | "tag">): { where: string; values: unknown[] } {
+  const words = foldSearch(q.search).split(/\s+/).filter(Boolean).slice(0, 6)
+  const parts = words.map(() => "p.searched LIKE ?")
+  const values: unknown[] = words.map((w) => `%${w.replace(/[\\%_]/g, "\\$&")}%`)
+  if (q.tag !== null) {
+    parts.unshift("t.tag_id = ?")
+    values.unshift(q.tag)
+  }
+  return { where: parts.length ? `WHERE ${parts.join(" AND ")}` : "", values }
+}
+
+export async function allTags(db: Db): Promise<{ id: number; name: string }[]> {
+  return db.rows("SELECT id, name FROM tag ORDER BY name LIMIT 500")
+}
+
+export type Story = {
+  readonly person: { readonly id: number; readonly name: string; readonly email: string; readonly zone: string; readonly joined_at: Date; readonly source: string }
+  readonly addresses: readonly { readonly email: string; readonly confirmed_at: Date; readonly suppressed: string | null; readonly suppressed_at: Date | null; readonly suppressed_why: string | null }[]
+  readonly consents: readonly { readonly kind: "given" | "withdrawn"; readonly at: Date; readonly wording: string; readonly ip: string; readonly page: string; readonly email: string }[]
+  readonly tags: readonly string[]
+  readonly sequences: readonly { readonly name: string; readonly begun_at: Date; readonly ended_at: Date | null; readonly ended_why: string | null; readonly sent: number; readonly next: Date | null }[]
+  readonly admissions: readonly { readonly title: string; readonly from_at: Date; readonly until_at: Date | null; readonly origin: string; readonly done: number; readonly of: number }[]
+  readonly facts: readonly { readonly id: number; readonly at: Date; readonly kind: FactKind; readonly words: string | null; readonly step: string | null; readonly source: string | null; readonly via: string | null }[]
+  readonly more: boolean
+}
+
+const storyLength = 300
+
+/** Everything that happened with one person, in order, the latest 300. */
+export async function personStory(db: Db, id: number): Promise<Story | undefined> {
+  const person = await db.row<Story["person"]>("SELECT id, name, email, zone, joined_at, source FROM person WHERE id = ?", [id])
+  if (!person) return undefined
+  const addresses = await db.rows<Story["addresses"][number]>("SELECT email, confirmed_at, suppressed, suppressed_at, suppressed_why FROM address WHERE person_id = ? ORDER BY id", [id])
+  const consents = await db.rows<Story["consents"][number]>(
+    "SELECT c.kind, c.at, c.wording, c.ip, c.page, a.email FROM consent c JOIN address a ON a.id = c.address_id WHERE a.person_id = ? ORDER BY c.at, c.id", [id],
+  )
+  const tags = await db.rows<{ name: string }>("SELECT g.name FROM person_tag t JOIN tag g ON g.id = t.tag_id WHERE t.person_id = ? ORDER BY g.name", [id])
+  const sequences = await db.rows<Story["sequences"][number]>(
+    `SELECT q.name, n.begun_at, n.ended_at, n.ended_why, (SELECT COUNT(*) FROM mail m WHERE m.enrolment_id = n.id AND m.state = 'sent') AS sent,
+       (SELECT MIN(m.due_at) FROM mail m WHERE m.enrolment_id = n.id AND m.state = 'due') AS next
+     FROM enrolment n JOIN sequence q ON q.id = n.sequence_id WHERE n.person_id = ? ORDER BY n.begun_at`, [id],
+  )
+  const admissions = await db.rows<Story["admissions"][number]>(
+    `SELECT c.title, d.from_at, d.until_at, COALESCE((SELECT CONCAT('the funnel “', f.name, '”') FROM funnel f WHERE d.origin = CONCAT('funnel:', f.id)), d.origin) AS origin,
+       (SELECT COUNT(*) FROM lesson_done x JOIN lesson l ON l.id = x.lesson_id WHERE x.person_id = d.person_id AND l.course_id = d.course_id) AS done,
+       (SELECT COUNT(*) FROM lesson l WHERE l.course_id = d.course_id AND l.state = 'live') AS \`of\`
+     FROM admission d JOIN course c ON c.id = d.course_id WHERE d.person_id = ? ORDER BY d.from_at`, [id],
+  )
+  const facts = await db.rows<Story["facts"][number]>(
+    `SELECT x.id, x.at, x.kind, x.words, s.name AS step, x.source, x.via FROM (
+       SELECT * FROM fact WHERE person_id = ?
+       UNION SELECT f.* FROM journey j JOIN fact f ON f.funnel_id = j.funnel_id AND f.visitor = j.visitor WHERE j.person_id = ?
+     ) x LEFT JOIN step s ON s.id = x.step_id ORDER BY x.at DESC, x.id DESC LIMIT ?`,
+    [id, id, storyLength + 1],
+  )
+  const more = facts.length > storyLength
+  return {
+    person, addresses, consents,
+    tags: tags.map((t) => t.name),
+    sequences: sequences.map((q) => ({ ...q, sent: number(q.sent) })),
+    admissions: admissions.map((a) => ({ ...a, done: number(a.done), of: number(a.of) })),
+    facts: facts.slice(0, storyLength).reverse(),
+    more,
+  }
+}

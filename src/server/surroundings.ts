@@ -1,0 +1,30 @@
+// What a use case works with, as one value: nothing reaches for a global, so a test or a second process brings its own.
+import pino from "pino"
+import { type Clock, clockOf } from "./clock"
+import { type Config, configFromEnvironment } from "./config"
+import { type Database, openDatabase } from "./db/pool"
+import { type Mailer, smtpMailer } from "./mail/mailer"
+
+export type Surroundings = {
+  readonly db: Database
+  readonly clock: Clock
+  readonly config: Config
+  readonly mailer: Mailer
+  readonly log: pino.Logger
+}
+
+export function openSurroundings(config: Config = configFromEnvironment(), name = "heron"): Surroundings {
+  const db = openDatabase(config.databaseUrl)
+  return {
+    db,
+    clock: clockOf(db, config.mode),
+    config,
+    mailer: smtpMailer(config.smtpUrl),
+    log: pino({ name, level: process.env.HERON_LOG ?? (config.mode === "test" ? "silent" : "warn") }),
+  }
+}
+
+export async function closeSurroundings(s: Surroundings): Promise<void> {
+  s.mailer.close()
+  await s.db.end()
+}

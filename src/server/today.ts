@@ -1,0 +1,88 @@
+// Today: who came and joined, what is broken, what is due next.
+import { type Db, number } from "./db/pool"
+import { checkFunnel } from "./funnel/release"
+import { loadFunnel } from "./funnel/load"
+import { type Health, health } from "./health"
+import type { Surroundings } from "./surroundings"
+
+export type Week = { readonly came: number; readonly joined: number }
+export type Today = {
+  readonly now: number
+  readonly zone: string
+  readonly week: Week
+  readonly before: Week
+  readonly broken: readonly { readonly words: string; readonly says: string; readonly href: string }[]
+  readonly next: { readonly at: number; readonly mails: number; readonly what: string } | null
+  readonly health: Health
+  readonly funnels: number
+}
+
+const days7 = 7 * 86_400_000
+
+export async function readToday(s: Surroundings): Promise<Today> {
+  const now = await s.clock.now()
+  const school = await s.db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1")
+  const state = await health(s)
+  const funnels = await s.db.rows<{ id: number; name: string; live_release_id: number | null }>("SELECT id, name, live_release_id FROM funnel ORDER BY id LIMIT 200")
+  return {
+    now,
+    zone: school?.zone ?? "UTC",
+    week: await week(s.db, now - days7, now),
+    before: await week(s.db, now - 2 * days7, now - days7),
+    broken: [...(await brokenFunnels(s.db, funnels.filter((f) => f.live_release_id !== null))), ...(await brokenMail(s.db, now)), ...brokenParts(state)],
+    next: await nextUp(s.db),
+    health: state,
+    funnels: funnels.length,
+  }
+}
+
+async function week(db: Db, from: number, to: number): Promise<Week> {
+  const span = [new Date(from), new Date(to)]
+  const came = await db.row<{ n: string }>("SELECT COUNT(*) AS n FROM fact WHERE kind = 'arrived' AND via = 'source' AND at >= ? AND at < ?", span)
+  const joined = await db.row<{ n: string }>("SELECT COUNT(*) AS n FROM person WHERE joined_at >= ? AND joined_at < ?", span)
+  return { came: number(came?.n), joined: number(joined?.n) }
+}
+
+async function brokenFunnels(db: Db, funnels: { id: number; name: string }[]) {
+  const found = []
+  for (const f of funnels) {
+    const funnel = await loadFunnel(db, f.id)
+    const stops = funnel ? (await checkFunnel(db, funnel)).filter((x) => x.weight === "stop") : []
+    if (stops[0]) found.push({ words: `${f.name}: ${stops[0].suffers}${stops.length > 1 ? ` And ${stops.length - 1} more.` : ""}`, says: "Mend it", href: `/studio/funnels/${f.id}?preflight` })
+  }
+  return found
+}
+
+async function brokenMail(db: Db, now: number) {
+  const rows = await db.rows<{ state: "unsure" | "rejected"; n: string }>(
+    "SELECT state, COUNT(*) AS n FROM mail WHERE state IN ('unsure', 'rejected') AND due_at >= ? GROUP BY state", [new Date(now - days7)],
+  )
+  const waiting = await db.row<{ n: string; trouble: string }>("SELECT COUNT(*) AS n, MAX(trouble) AS trouble FROM mail WHERE state = 'due' AND tries > 0")
+  const found = rows.map((r) => {
+    const n = number(r.n)
+    const words = r.state === "unsure"
+      ? `${n} ${n === 1 ? "e-mail" : "e-mails"} may or may not have arrived: a process was stopped in the middle.`
+      : `${n} ${n === 1 ? "e-mail was" : "e-mails were"} refused for good by the receiver's server in the last seven days.`
+    return { words, says: "See which", href: `/studio/mail?show=${r.state}` }
+  })
+  if (number(waiting?.n))
+    found.push({ words: `${number(waiting?.n)} e-mails wait for another try: ${waiting?.trouble ?? "the mail server doesn't take them"}.`, says: "See which", href: "/studio/mail?show=waiting" })
+  return found
+}
+
+function brokenParts(state: Health) {
+  if (state.worker !== "well") return [{ words: "Nothing is being sent: no worker is running.", says: "Look at the health page", href: "/healthz" }]
+  if (state.mail !== "well") return [{ words: `The mail server doesn't answer: ${state.mail}.`, says: "Look at the health page", href: "/healthz" }]
+  return []
+}
+
+async function nextUp(db: Db): Promise<Today["next"]> {
+  const first = await db.row<{ due_at: Date; kind: string; sequence: string | null }>(
+    `SELECT m.due_at, m.kind, q.name AS sequence FROM mail m LEFT JOIN sequence_mail x ON x.id = m.sequence_mail_id LEFT JOIN sequence q ON q.id = x.sequence_id
+     WHERE m.state = 'due' ORDER BY m.due_at LIMIT 1`,
+  )
+  if (!first) return null
+  const at = first.due_at.getTime()
+  const same = await db.row<{ n: string }>("SELECT COUNT(*) AS n FROM mail WHERE state = 'due' AND due_at >= ? AND due_at < ?", [first.due_at, new Date(at + 3_600_000)])
+  return { at, mails: number(same?.n), what: first.sequence ?? (first.kind === "confirm" ? "a confirmation" : "a way in") }
+}

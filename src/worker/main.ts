@@ -1,0 +1,42 @@
+// The worker: does what is due, again and again. Any number of them share the work.
+import { hostname } from "node:os"
+import { isDatabaseDown } from "@/server/db/pool"
+import { doWhatIsDue, keepHouse } from "@/server/due"
+import { beat } from "@/server/health"
+import { closeSurroundings, openSurroundings } from "@/server/surroundings"
+
+const s = openSurroundings(undefined, "worker")
+const name = `worker-${hostname()}-${process.pid}`.slice(0, 60)
+let running = true
+const pause = (ms: number) => new Promise((r) => setTimeout(r, ms))
+
+async function everyFewSeconds(seconds: number, work: () => Promise<unknown>): Promise<void> {
+  while (running) {
+    await work().catch((error) => report(error))
+    for (let waited = 0; running && waited < seconds * 1000; waited += 100) await pause(100)
+  }
+}
+
+function report(error: unknown): void {
+  if (isDatabaseDown(error)) s.log.warn("the database doesn't answer; trying again")
+  else s.log.error(error)
+}
+
+const loops = Promise.all([
+  everyFewSeconds(0.3, () => doWhatIsDue(s, name)),
+  everyFewSeconds(4, () => beat(s, name)),
+  everyFewSeconds(20, async () => beat(s, "mail", (await s.mailer.verify()) ? "well" : "the mail server doesn't answer")),
+  everyFewSeconds(5, () => keepHouse(s)),
+])
+process.send?.("ready")
+
+for (const signal of ["SIGTERM", "SIGINT"] as const)
+  process.on(signal, async () => {
+    if (!running) return
+    running = false
+    await loops
+    await s.db.write("DELETE FROM heartbeat WHERE name = ?", [name]).catch(() => {})
+    await closeSurroundings(s)
+    process.exit(0)
+  })
+process.on("disconnect", () => process.kill(process.pid, "SIGTERM"))
