@@ -14,6 +14,6 @@ export function seeded(seed: number): Seeded {
   return Object.assign(next, {
     pick: <T>(from: readonly T[]): T => from[Math.floor(next() * from.length)]!,
     chance: (p: number) => next() < p,
-    between: (low: number, high: number) => low + next() * (high - low),
+    between: (low: number, high: number) => Math.round((low + next() * (high - low)) * 1e6) / 1e6,
   })
 }

@@ -32,7 +32,7 @@ function wave(at: number, random: Seeded): number {
   const hour = 6 + (random() + random()) * 8
   const midnight = Date.UTC(date.getUTCFullYear(), date.getUTCMonth(), date.getUTCDate())
   const thursday = midnight + ((4 - date.getUTCDay()) % 7) * day
-  return (random.chance(0.25) && thursday > at - 4 * day ? thursday : midnight) + hour * 3_600_000
+  return Math.round((random.chance(0.25) && thursday > at - 4 * day ? thursday : midnight) + hour * 3_600_000)
 }
 
 function oneVisitor(rows: Rows, t: Traffic, at: number, random: Seeded): void {
@@ -50,10 +50,10 @@ function oneVisitor(rows: Rows, t: Traffic, at: number, random: Seeded): void {
   const finish = (person: number | null) => rows.journeys.push([t.funnel.id, visitor, person, source.name, begun, rest.step, new Date(rest.at)])
 
   arrive(optin!.id, at, null, "source", null)
-  const joined = at + random.between(0.4, 6) * minute
+  const joined = Math.round(at + random.between(0.4, 6) * minute)
   if (!random.chance(0.42 * source.ready) || joined > t.now) return void finish(null)
   arrive(inbox!.id, joined, "joined", "page", null)
-  const confirmed = joined + random.between(0.5, 12) ** 2 * minute * 0.5
+  const confirmed = Math.round(joined + random.between(0.5, 12) ** 2 * minute * 0.5)
   if (!random.chance(0.87) || confirmed > t.now) return void finish(null)
 
   const person = rows.persons.length + 1
@@ -91,7 +91,7 @@ function oneVisitor(rows: Rows, t: Traffic, at: number, random: Seeded): void {
     }
   }
   if (random.chance(0.68)) lesson(0, confirmed + random.between(0.5, 4) * minute, false)
-  const state = walkSequence(rows, t, t.funnel.sequences[0]!, { person, name, email, zone, begun: confirmed, leaves, refused }, random, (i, at) => lesson(i, at, true))
+  const state = walkSequence(rows, t, t.funnel.sequences[0]!, { person, name, email, zone, begun: confirmed, leaves, refused }, random, (i, at) => lesson(i, at, true), () => open > 0)
   rows.addresses.push([person, person, email, email, when, state.suppressed, state.at && new Date(state.at), state.suppressed === "undeliverable" ? "550 5.1.1 No such mailbox here" : null])
   finish(person)
 }
@@ -99,7 +99,7 @@ function oneVisitor(rows: Rows, t: Traffic, at: number, random: Seeded): void {
 function walkSequence(
   rows: Rows, t: Traffic, sequence: Sequence,
   p: { person: number; name: string; email: string; zone: string; begun: number; leaves: boolean; refused: boolean },
-  random: Seeded, opened: (lesson: number, at: number) => void,
+  random: Seeded, opened: (lesson: number, at: number) => void, active: () => boolean,
 ): { suppressed: string | null; at: number | null } {
   const enrolment = rows.enrolments.length + 1
   const common = (ended: number | null, why: string | null) => rows.enrolments.push([enrolment, p.person, sequence.id, t.release, new Date(p.begun), ended && new Date(ended), why])
@@ -116,7 +116,7 @@ function walkSequence(
       common(null, null)
       return { suppressed: null, at: null }
     }
-    const sent = due + random.between(0.3, 4) * 1000
+    const sent = Math.round(due + random.between(0.3, 4) * 1000)
     if (p.refused) {
       row("rejected", null, null, "550 5.1.1 No such mailbox here")
       rows.facts.push(fact("mail-rejected", sent, { person: p.person, subject: id, words: "550 5.1.1 No such mailbox here" }))
@@ -126,7 +126,7 @@ function walkSequence(
     row("sent", sent, mail.subject, null)
     rows.facts.push(fact("mailed", sent, { once: `mailed:${id}`, person: p.person, funnel: t.funnel.id, subject: id, words: mail.subject }))
     const clicked = sent + random.between(2, 500) * minute
-    if (random.chance(0.52 - i * 0.05) && clicked < t.now) {
+    if (random.chance((active() ? 0.62 : 0.24) - i * 0.05) && clicked < t.now) {
       rows.facts.push(fact("clicked", clicked, { once: `clicked:${id}:0`, person: p.person, funnel: t.funnel.id, subject: id, words: `/learn/the-first-crock/${mail.lessonId}` }))
       opened(i, clicked + 9_000)
     }

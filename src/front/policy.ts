@@ -9,7 +9,7 @@ export function pagePolicy(style: string, script: string): string {
     "default-src 'none'",
     `style-src ${hash(style)}`,
     ...(script ? [`script-src ${hash(script)}`] : []),
-    "img-src 'self'", "media-src 'self'", "font-src 'self'", "form-action 'self'", "base-uri 'none'", "frame-ancestors 'none'",
+    "img-src 'self' data:", "media-src 'self'", "font-src 'self'", "form-action 'self'", "base-uri 'none'", "frame-ancestors 'none'",
   ].join("; ")
 }
 

@@ -18,7 +18,7 @@ export type Handler = (req: IncomingMessage, res: ServerResponse) => Promise<voi
 export type FrontServer = { readonly server: Server; readonly front: Front; close(): Promise<void> }
 
 /** First parts of a path that Next answers. */
-const handedOn = ["studio", "learn", "standins", "_next"]
+const handedOn = ["studio", "learn", "standins", "_next", "icon.svg"]
 
 export function frontServer(s: Surroundings, next: Handler): FrontServer {
   const front: Front = { s, live: watchLive(s), visits: collectVisits(s) }

@@ -43,7 +43,7 @@ const sourceWidth = 132
 const rightMargin = 20
 const hairline = 2
 const sourceRow = 40
-const deepest = 132
+const deepest = 112
 
 export const stepNode = (id: number) => `s${id}`
 export const poolNode = (id: number) => `p${id}`

@@ -1,7 +1,7 @@
 // The part of an address that a name becomes.
 
 /** First parts of an address that are ours and cannot be a page's. */
-export const reserved = ["studio", "learn", "media", "fonts", "go", "confirm", "way-in", "mails", "standins", "healthz", "favicon.ico", "robots.txt"]
+export const reserved = ["studio", "learn", "media", "fonts", "go", "confirm", "way-in", "mails", "standins", "healthz", "favicon.ico", "icon.svg", "_next", "robots.txt"]
 
 /** Lower-case ASCII letters, digits and hyphens, at most 60 characters; the fallback where nothing is left. */
 export function slugOf(name: string, fallback = "page"): string {

@@ -3,7 +3,7 @@ import { addressOf, type CourseCard, type Funnel, type Step, stepById, streamTo 
 import { words } from "../words/en"
 import type { Block, Page, Target } from "./document"
 import { escapeHtml } from "./html"
-import { type Look, styleSheet } from "./style"
+import { fontLinks, type Look, styleSheet } from "./style"
 
 /** What is filled in when the page is answered. All are empty on a first look. */
 export type Slot = "error" | "email" | "name"
@@ -40,10 +40,10 @@ export function compilePage(step: Step, context: CompileContext): CompiledPage {
   const { page } = step
   const style = styleSheet(context.school.look)
   const form = findForm(page)
-  const script = form ? zoneScript : ""
+  const script = form && context.release !== 0 ? zoneScript : ""
   const writer = new Writer()
   writer.text(
-    `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><title>${escapeHtml(page.title)}</title><meta name="referrer" content="strict-origin-when-cross-origin"><style>${style}</style></head><body><main>`,
+    `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><title>${escapeHtml(page.title)}</title><meta name="referrer" content="strict-origin-when-cross-origin"><link rel="icon" href="data:,">${fontLinks(context.school.look)}<style>${style}</style></head><body><main>`,
   )
   const state = { headlines: 0 }
   for (const b of page.blocks) writeBlock(writer, b, step, context, state)

@@ -25,7 +25,7 @@ export function plainPage(page: PlainPage, school: string, look: Look): { html: 
   const links = (page.links ?? []).map((l) => `<p><a href="${escapeHtml(l.href)}">${escapeHtml(l.says)}</a></p>`)
   const script = forms.length ? onceScript : ""
   const html =
-    `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><meta name="robots" content="noindex"><meta name="referrer" content="no-referrer"><title>${escapeHtml(page.title)}</title><style>${style}</style></head>` +
+    `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><meta name="robots" content="noindex"><meta name="referrer" content="no-referrer"><link rel="icon" href="data:,"><title>${escapeHtml(page.title)}</title><style>${style}</style></head>` +
     `<body><main><h1>${escapeHtml(page.title)}</h1>${page.paragraphs.map((p) => `<p>${escapeHtml(p)}</p>`).join("")}${forms.join("")}${links.join("")}</main><footer>${escapeHtml(school)}</footer>${script ? `<script>${script}</script>` : ""}</body></html>`
   return { html, style, script }
 }

@@ -4,7 +4,7 @@ export const looks = {
   harvest: {
     name: "Harvest: cream, deep brown, paprika",
     ground: "#FBF6EC", raised: "#F1E8D8", ink: "#2A2019", soft: "#665648", action: "#A8431A", onAction: "#FFFFFF", line: "#DCCFB9",
-    heading: "'Bricolage Grotesque', Georgia, serif", radius: "8px",
+    heading: "'Bricolage Grotesque', Verdana, Arial, sans-serif", radius: "8px",
   },
   shore: {
     name: "Shore: white, navy, sea green",
@@ -14,7 +14,7 @@ export const looks = {
   lamplight: {
     name: "Lamplight: dark, warm white, yellow",
     ground: "#1B1A1E", raised: "#28262C", ink: "#F5EFE4", soft: "#BDB4A6", action: "#E9B949", onAction: "#241C05", line: "#433F49",
-    heading: "'Bricolage Grotesque', Georgia, serif", radius: "3px",
+    heading: "'Bricolage Grotesque', Verdana, Arial, sans-serif", radius: "3px",
   },
 } as const
 
@@ -22,6 +22,12 @@ export type Look = keyof typeof looks
 
 export function isLook(name: string): name is Look {
   return Object.hasOwn(looks, name)
+}
+
+/** Asks for the fonts early, so that they are there for the first drawing; a late one waits for the next page. */
+export function fontLinks(look: Look): string {
+  const files = looks[look].heading.startsWith("'Bricolage") ? ["public-sans", "bricolage-grotesque"] : ["public-sans"]
+  return files.map((f) => `<link rel="preload" as="font" type="font/woff2" href="/fonts/${f}.woff2" crossorigin>`).join("")
 }
 
 /** The whole style sheet of a page, minified by hand. Fonts come after and never shift what stands. */

@@ -14,18 +14,19 @@ export async function rollUp(s: Surroundings, settledMs = 2 * longestTransaction
   return s.db.transaction(async (tx) => {
     const mark = await tx.row<{ fact_id: number }>("SELECT fact_id FROM rollup_mark WHERE name = 'river' FOR UPDATE")
     const from = mark?.fact_id ?? 0
-    const upTo = await tx.row<{ id: number }>("SELECT COALESCE(MAX(id), 0) AS id FROM (SELECT id FROM fact WHERE id > ? AND recorded_at < ? ORDER BY id LIMIT 20000) settled", [
+    const last = await tx.row<{ id: string | null }>("SELECT MAX(id) AS id FROM (SELECT id FROM fact WHERE id > ? AND recorded_at < ? ORDER BY id LIMIT 20000) settled", [
       from, new Date(Date.now() - settledMs),
     ])
-    if (!upTo?.id) return 0
+    const upTo = number(last?.id)
+    if (upTo <= from) return 0
     await tx.write(
       `INSERT INTO river_flow (funnel_id, quarter, step_id, from_step_id, outcome, via, source, n)
        SELECT ${flowColumns}, COUNT(*) FROM fact WHERE kind = 'arrived' AND id > ? AND id <= ? GROUP BY 1, 2, 3, 4, 5, 6, 7
        ON DUPLICATE KEY UPDATE n = n + VALUES(n)`,
-      [from, upTo.id],
+      [from, upTo],
     )
-    await tx.write("UPDATE rollup_mark SET fact_id = ? WHERE name = 'river'", [upTo.id])
-    return upTo.id - from
+    await tx.write("UPDATE rollup_mark SET fact_id = ? WHERE name = 'river'", [upTo])
+    return upTo - from
   })
 }
 

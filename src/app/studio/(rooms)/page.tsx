@@ -16,7 +16,7 @@ export default async function TodayPage() {
       <ul className="mt-5 space-y-6 text-[1.15rem] leading-relaxed">
         <li>
           <p>
-            In the last seven days <strong>{people(today.week.came)}</strong> came and <strong>{today.week.joined.toLocaleString("en-GB")}</strong> of those who came joined; {comparison(today.week, today.before)}
+            In the last seven days <strong>{people(today.week.came)}</strong> came and <strong>{today.week.joined.toLocaleString("en-GB")}</strong> joined: {comparison(today.week, today.before)}
           </p>
           <p className="mt-2 text-base">
             <Button asChild>
@@ -71,7 +71,7 @@ export default async function TodayPage() {
 function comparison(week: Week, before: Week): string {
   if (before.came === 0 && before.joined === 0) return "nobody had come in the seven days before."
   const way = (a: number, b: number) => (a === b ? "as many" : `${Math.abs(a - b).toLocaleString("en-GB")} ${a > b ? "more" : "fewer"}`)
-  return `that is ${way(week.came, before.came)} coming and ${way(week.joined, before.joined)} joining than in the seven days before.`
+  return `${way(week.came, before.came)} came and ${way(week.joined, before.joined)} joined than in the seven days before.`
 }
 
 function FirstDay() {

@@ -22,6 +22,7 @@ export function Bench({ funnel, river, previews, step, tags, courses }: Workspac
   const numbers = river.steps.find((s) => s.id === step.id)!
   const preview = previews[step.id]
   const facts = stepKinds[step.kind]
+  const byMail = river.streams.filter((s) => s.from === step.id && s.via === "mail").reduce((t, s) => t + s.n, 0)
   return (
     <div className="grid gap-3.5 lg:grid-cols-[15rem_1fr_22rem]">
       <section aria-label="The page" className="rounded-lg border border-line bg-card p-2.5">
@@ -97,7 +98,7 @@ export function Bench({ funnel, river, previews, step, tags, courses }: Workspac
             <Interval share={proportion(numbers.on, numbers.in)} />
             <dl className="mt-2 text-[0.95rem]">
               <Row name="Left" value={`${numbers.left.toLocaleString("en-GB")} (${((100 * numbers.left) / numbers.in).toFixed(1)} %)`} />
-              <Row name="Of them by way of an e-mail" value={river.streams.filter((s) => s.from === step.id && s.via === "mail").reduce((t, s) => t + s.n, 0).toLocaleString("en-GB")} />
+              {byMail ? <Row name="Went on by way of an e-mail" value={byMail.toLocaleString("en-GB")} /> : null}
             </dl>
           </>
         )}
