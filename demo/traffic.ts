@@ -1,5 +1,6 @@
 // Forty days of invented visitors, joins, mails and lessons, as bulk rows with the meaning that the use cases give them.
 import type { Funnel, Sequence } from "@/core/funnel/draft"
+import { slugOf } from "@/core/funnel/slug"
 import { nextDue } from "@/core/mail/schedule"
 import type { Db } from "@/server/db/pool"
 import { onceKey } from "@/server/funnel/fact"
@@ -58,8 +59,7 @@ function oneVisitor(rows: Rows, t: Traffic, at: number, random: Seeded): void {
 
   const person = rows.persons.length + 1
   const name = random.pick(firstNames)
-  const ascii = name.normalize("NFKD").replace(/[^a-z]/gi, "").toLowerCase() || "reader"
-  const email = `${ascii}.${person}@${random.pick(["postbox", "kitchen-mail", "letterbox"])}.example`
+  const email = `${slugOf(name, "reader")}.${person}@${random.pick(["postbox", "kitchen-mail", "letterbox"])}.example`
   const zone = random.pick(zones)
   const when = new Date(confirmed)
   rows.persons.push([person, name, email, zone, when, source.name, searchedText(name, email)])

@@ -134,7 +134,7 @@ export function layoutRiver(river: River, width: number): Drawing {
     inAt.set(link.to, y + link.n * scale)
     const x1 = left(from.column) + bodyWidth
     const x2 = left(to.column) + (to.real ? 0 : bodyWidth)
-    ribbons.push(ribbon(link.via, from.node, to.node, link.n, link.n * scale, x1, starts.get(link)!, x2, y))
+    ribbons.push(ribbon(link.via, from.id, to.id, link.n, link.n * scale, x1, starts.get(link)!, x2, y))
   }
 
   for (const s of river.steps) {

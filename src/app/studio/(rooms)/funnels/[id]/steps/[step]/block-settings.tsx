@@ -23,7 +23,11 @@ type Props = {
 export function BlockSettings({ block, step, funnel, pictures, courses, onPicture, onChange }: Props) {
   switch (block.kind) {
     case "headline":
-      return <TextField label="Says" value={block.text} maxLength={300} onChange={(e) => onChange({ text: e.target.value }, "text")} />
+      return (
+        <Field label="Says">
+          {(p) => <textarea {...p} rows={3} maxLength={300} value={block.text} onChange={(e) => onChange({ text: e.target.value.replace(/\n/g, " ") }, "text")} />}
+        </Field>
+      )
     case "text":
       return <RichText label="Says" value={block.html} onChange={(html) => onChange({ html }, "html")} />
     case "list":
