@@ -62,6 +62,6 @@ export async function readRiver(s: Surroundings, funnel: Funnel, range: Range): 
 }
 
 async function flowsOf(db: Db, sql: string, values: unknown[]): Promise<Flow[]> {
-  const rows = await db.rows<{ step_id: number; from_step_id: number; outcome: string; via: Flow["via"]; source: string; n: string }>(sql, values)
-  return rows.map((r) => ({ step: r.step_id, from: r.from_step_id, outcome: r.outcome, via: r.via, source: r.source, n: number(r.n) }))
+  const rows = await db.rows<{ step_id: number; from_step_id: string | number; outcome: string; via: Flow["via"]; source: string; n: string }>(sql, values)
+  return rows.map((r) => ({ step: r.step_id, from: number(r.from_step_id), outcome: r.outcome, via: r.via, source: r.source, n: number(r.n) }))
 }
