@@ -7,7 +7,15 @@ const config: NextConfig = {
   // heron test checks the types, once.
   typescript: { ignoreBuildErrors: true },
   devIndicators: false,
-  serverExternalPackages: ["@node-rs/argon2", "mysql2", "nodemailer", "smtp-server", "mailparser", "sanitize-html", "pino"],
+  serverExternalPackages: [
+    "@node-rs/argon2",
+    "mysql2",
+    "nodemailer",
+    "smtp-server",
+    "mailparser",
+    "sanitize-html",
+    "pino",
+  ],
   experimental: { serverActions: { bodySizeLimit: "2mb" } },
 }
 

@@ -14,23 +14,33 @@ export const firstCrock = {
   teacher: "Maren Solvik",
   lessons: [
     {
-      title: "One cabbage, one spoon of salt", minutes: 6, alt: "A cut cabbage beside a small dish of salt",
+      title: "One cabbage, one spoon of salt",
+      minutes: 6,
+      alt: "A cut cabbage beside a small dish of salt",
       body: "<p>Weigh the cabbage after you have taken off the outer leaves. Keep one of them: it will be the lid.</p><p>For every kilogram take 20 grams of salt. That is two in a hundred, and it is the whole secret. Less, and the wrong ones move in. More, and nobody does.</p><ul><li>A kitchen scale</li><li>A large bowl</li><li>Plain salt without anything in it</li></ul><p>Cut as fine as you like to eat it. Strew the salt over, and leave it alone for a quarter of an hour. When you come back it will already be wet.</p>",
     },
     {
-      title: "Knead until it weeps", minutes: 8, alt: "Hands pressing cut cabbage in a bowl",
+      title: "Knead until it weeps",
+      minutes: 8,
+      alt: "Hands pressing cut cabbage in a bowl",
       body: "<p>Press, turn, press. After five minutes the cabbage gives up its water, after ten it stands in it. That water is your brine; you will not need to add any.</p><p>Fill the jar a handful at a time and press each one down with your fist. Air is the only enemy you have this week.</p><p><strong>The test:</strong> press the top once more. If brine covers everything, you are done.</p>",
     },
     {
-      title: "A weight, a lid, a quiet corner", minutes: 5, alt: "A jar with a leaf and a stone as its weight",
+      title: "A weight, a lid, a quiet corner",
+      minutes: 5,
+      alt: "A jar with a leaf and a stone as its weight",
       body: "<p>Fold the leaf you kept, lay it on top, and put a weight on it: a small glass, a boiled stone, a bag of brine.</p><p>Close the lid so that gas gets out and flies do not get in. Half a turn back from tight is enough. Put a plate below, because tomorrow it will run over.</p><p>Eighteen to twenty-two degrees, out of the sun. Then leave it be.</p>",
     },
     {
-      title: "What it says while it works", minutes: 7, alt: "Small bubbles rising in a jar of cloudy brine",
+      title: "What it says while it works",
+      minutes: 7,
+      alt: "Small bubbles rising in a jar of cloudy brine",
       body: "<p>Day two: bubbles. Day three: cloudy. Day four: it smells of a farmyard for an afternoon, and then no longer. All of that is as it should be.</p><p>A white, flat bloom on the brine is yeast. Lift it off with a spoon. Fuzz in colours is mould; then start again, and look at what stood out of the brine.</p>",
     },
     {
-      title: "Taste, stop, keep", minutes: 6, alt: "A fork with sauerkraut above an open jar",
+      title: "Taste, stop, keep",
+      minutes: 6,
+      alt: "A fork with sauerkraut above an open jar",
       body: "<p>Taste from the seventh day on. When it is sour enough for you, it is ready: not before and not after.</p><p>The fridge slows everything down to a hundredth. Kept under its brine it stays good for half a year.</p><p>You have made your first crock. The second is the one that you will be proud of.</p>",
     },
   ],
@@ -44,8 +54,44 @@ export const yearInFerments = {
 
 /** Names of made-up people, in several scripts. */
 export const firstNames = [
-  "Aino", "Bram", "Chiara", "Dilnoza", "Eamon", "Fatou", "Gunnar", "Hana", "Ines", "Jorge", "Kaya", "Lene", "Mateusz", "Nilufar", "Oskar", "Priya", "Quentin",
-  "Rosa", "Sanna", "Tomasz", "Una", "Vera", "Wiebke", "Xenia", "Yusuf", "Zora", "José", "Zoë", "Søren", "Łucja", "Мила", "Иван", "Ελένη", "نور", "דנה", "さくら", "지우", "明",
+  "Aino",
+  "Bram",
+  "Chiara",
+  "Dilnoza",
+  "Eamon",
+  "Fatou",
+  "Gunnar",
+  "Hana",
+  "Ines",
+  "Jorge",
+  "Kaya",
+  "Lene",
+  "Mateusz",
+  "Nilufar",
+  "Oskar",
+  "Priya",
+  "Quentin",
+  "Rosa",
+  "Sanna",
+  "Tomasz",
+  "Una",
+  "Vera",
+  "Wiebke",
+  "Xenia",
+  "Yusuf",
+  "Zora",
+  "José",
+  "Zoë",
+  "Søren",
+  "Łucja",
+  "Мила",
+  "Иван",
+  "Ελένη",
+  "نور",
+  "דנה",
+  "さくら",
+  "지우",
+  "明",
 ] as const
 
 /** Where visitors come from: how many of a hundred, and how ready they are (1 is average). */
@@ -57,4 +103,15 @@ export const sources = [
   { name: "bread and brine", share: 5, ready: 0.9 },
 ] as const
 
-export const zones = ["Europe/Oslo", "Europe/Oslo", "Europe/Berlin", "Europe/Berlin", "Europe/London", "Europe/Warsaw", "America/New_York", "America/Los_Angeles", "Asia/Kathmandu", "Australia/Sydney"] as const
+export const zones = [
+  "Europe/Oslo",
+  "Europe/Oslo",
+  "Europe/Berlin",
+  "Europe/Berlin",
+  "Europe/London",
+  "Europe/Warsaw",
+  "America/New_York",
+  "America/Los_Angeles",
+  "Asia/Kathmandu",
+  "Australia/Sydney",
+] as const

@@ -1,6 +1,11 @@
 // A seeded generator (mulberry32, public domain), so that the demo is the same every time.
 
-export type Seeded = { (): number; pick<T>(from: readonly T[]): T; chance(p: number): boolean; between(low: number, high: number): number }
+export type Seeded = {
+  (): number
+  pick<T>(from: readonly T[]): T
+  chance(p: number): boolean
+  between(low: number, high: number): number
+}
 
 export function seeded(seed: number): Seeded {
   let a = seed >>> 0

@@ -11,14 +11,43 @@ import { type Seeded, seeded } from "./seeded"
 const day = 86_400_000
 const minute = 60_000
 
-export type Traffic = { readonly funnel: Funnel; readonly release: number; readonly now: number; readonly days: number; readonly visitors: number; readonly tag: number }
+export type Traffic = {
+  readonly funnel: Funnel
+  readonly release: number
+  readonly now: number
+  readonly days: number
+  readonly visitors: number
+  readonly tag: number
+}
 
 type Row = unknown[]
-type Rows = { journeys: Row[]; facts: Row[]; persons: Row[]; addresses: Row[]; consents: Row[]; admissions: Row[]; enrolments: Row[]; mails: Row[]; done: Row[]; tags: Row[] }
+type Rows = {
+  journeys: Row[]
+  facts: Row[]
+  persons: Row[]
+  addresses: Row[]
+  consents: Row[]
+  admissions: Row[]
+  enrolments: Row[]
+  mails: Row[]
+  done: Row[]
+  tags: Row[]
+}
 
 export async function makeTraffic(db: Db, t: Traffic): Promise<void> {
   const random = seeded(20261124)
-  const rows: Rows = { journeys: [], facts: [], persons: [], addresses: [], consents: [], admissions: [], enrolments: [], mails: [], done: [], tags: [] }
+  const rows: Rows = {
+    journeys: [],
+    facts: [],
+    persons: [],
+    addresses: [],
+    consents: [],
+    admissions: [],
+    enrolments: [],
+    mails: [],
+    done: [],
+    tags: [],
+  }
   const arrivals = Array.from({ length: t.visitors }, () => t.now - random() ** 0.85 * t.days * day)
     .map((at) => wave(at, random))
     .filter((at) => at < t.now - minute)
@@ -40,15 +69,28 @@ function oneVisitor(rows: Rows, t: Traffic, at: number, random: Seeded): void {
   const [optin, inbox, welcome, learning] = t.funnel.steps
   const visitor = Buffer.alloc(16)
   for (let i = 0; i < 16; i += 4) visitor.writeUInt32BE(Math.floor(random() * 2 ** 32), i)
-  let draw = random() * 100
-  const source = sources.find((s) => (draw -= s.share) < 0) ?? sources[0]
+  const source = sourceAt(random() * 100)
   const begun = new Date(at)
   let rest = { step: optin!.id, at, from: null as number | null }
   const arrive = (step: number, when: number, outcome: string | null, via: string, person: number | null) => {
-    rows.facts.push(fact("arrived", when, { once: `arrived:${t.funnel.id}:${visitor.toString("hex")}:${step}`, person, funnel: t.funnel.id, visitor, step, from: outcome ? rest.step : null, outcome, via, source: source.name, begun }))
+    rows.facts.push(
+      fact("arrived", when, {
+        once: `arrived:${t.funnel.id}:${visitor.toString("hex")}:${step}`,
+        person,
+        funnel: t.funnel.id,
+        visitor,
+        step,
+        from: outcome ? rest.step : null,
+        outcome,
+        via,
+        source: source.name,
+        begun,
+      }),
+    )
     rest = { step, at: when, from: rest.step }
   }
-  const finish = (person: number | null) => rows.journeys.push([t.funnel.id, visitor, person, source.name, begun, rest.step, new Date(rest.at)])
+  const finish = (person: number | null) =>
+    rows.journeys.push([t.funnel.id, visitor, person, source.name, begun, rest.step, new Date(rest.at)])
 
   arrive(optin!.id, at, null, "source", null)
   const joined = Math.round(at + random.between(0.4, 6) * minute)
@@ -78,7 +120,9 @@ function oneVisitor(rows: Rows, t: Traffic, at: number, random: Seeded): void {
     if (!l || at > t.now) return
     if (i < open) return
     open = i + 1
-    rows.facts.push(fact("lesson-opened", at, { once: `opened:${person}:${l.id}`, person, subject: l.id, words: l.title }))
+    rows.facts.push(
+      fact("lesson-opened", at, { once: `opened:${person}:${l.id}`, person, subject: l.id, words: l.title }),
+    )
     if (rest.step !== learning!.id) {
       arrive(learning!.id, at, "started", byMail ? "mail" : "page", person)
       rows.tags.push([person, t.tag, new Date(at), when])
@@ -87,30 +131,96 @@ function oneVisitor(rows: Rows, t: Traffic, at: number, random: Seeded): void {
     const ended = at + random.between(4, 25) * minute
     if (random.chance(0.78) && ended < t.now) {
       rows.done.push([person, l.id, new Date(ended)])
-      rows.facts.push(fact("lesson-done", ended, { once: `done:${person}:${l.id}`, person, subject: l.id, words: l.title }))
+      rows.facts.push(
+        fact("lesson-done", ended, { once: `done:${person}:${l.id}`, person, subject: l.id, words: l.title }),
+      )
     }
   }
   if (random.chance(0.68)) lesson(0, confirmed + random.between(0.5, 4) * minute, false)
-  const state = walkSequence(rows, t, t.funnel.sequences[0]!, { person, name, email, zone, begun: confirmed, leaves, refused }, random, (i, at) => lesson(i, at, true), () => open > 0)
-  rows.addresses.push([person, person, email, email, when, state.suppressed, state.at && new Date(state.at), state.suppressed === "undeliverable" ? "550 5.1.1 No such mailbox here" : null])
+  const state = walkSequence(
+    rows,
+    t,
+    t.funnel.sequences[0]!,
+    { person, name, email, zone, begun: confirmed, leaves, refused },
+    random,
+    (i, at) => lesson(i, at, true),
+    () => open > 0,
+  )
+  rows.addresses.push([
+    person,
+    person,
+    email,
+    email,
+    when,
+    state.suppressed,
+    state.at && new Date(state.at),
+    state.suppressed === "undeliverable" ? "550 5.1.1 No such mailbox here" : null,
+  ])
   finish(person)
 }
 
+/** The source whose share of a hundred the draw falls into. */
+function sourceAt(draw: number): (typeof sources)[number] {
+  let upTo = 0
+  for (const s of sources) {
+    upTo += s.share
+    if (draw < upTo) return s
+  }
+  return sources[0]
+}
+
 function walkSequence(
-  rows: Rows, t: Traffic, sequence: Sequence,
+  rows: Rows,
+  t: Traffic,
+  sequence: Sequence,
   p: { person: number; name: string; email: string; zone: string; begun: number; leaves: boolean; refused: boolean },
-  random: Seeded, opened: (lesson: number, at: number) => void, active: () => boolean,
+  random: Seeded,
+  opened: (lesson: number, at: number) => void,
+  active: () => boolean,
 ): { suppressed: string | null; at: number | null } {
   const enrolment = rows.enrolments.length + 1
-  const common = (ended: number | null, why: string | null) => rows.enrolments.push([enrolment, p.person, sequence.id, t.release, new Date(p.begun), ended && new Date(ended), why])
-  rows.facts.push(fact("sequence-begun", p.begun, { person: p.person, funnel: t.funnel.id, subject: sequence.id, words: sequence.name }))
+  const common = (ended: number | null, why: string | null) =>
+    rows.enrolments.push([
+      enrolment,
+      p.person,
+      sequence.id,
+      t.release,
+      new Date(p.begun),
+      ended && new Date(ended),
+      why,
+    ])
+  rows.facts.push(
+    fact("sequence-begun", p.begun, {
+      person: p.person,
+      funnel: t.funnel.id,
+      subject: sequence.id,
+      words: sequence.name,
+    }),
+  )
   let from = p.begun
   const leavesAt = p.leaves ? Math.floor(random.between(1, sequence.mails.length)) : -1
   for (const [i, mail] of sequence.mails.entries()) {
     const due = nextDue(from, mail, p.zone)
     const id = rows.mails.length + 1
     const row = (state: string, sent: number | null, subject: string | null, trouble: string | null) =>
-      rows.mails.push([id, `sequence:${enrolment}:${mail.id}`, "sequence", p.person, p.email, p.name, t.funnel.id, enrolment, mail.id, i, state, new Date(due), new Date(0), sent && new Date(sent), subject, trouble])
+      rows.mails.push([
+        id,
+        `sequence:${enrolment}:${mail.id}`,
+        "sequence",
+        p.person,
+        p.email,
+        p.name,
+        t.funnel.id,
+        enrolment,
+        mail.id,
+        i,
+        state,
+        new Date(due),
+        new Date(0),
+        sent && new Date(sent),
+        subject,
+        trouble,
+      ])
     if (due > t.now) {
       row("due", null, null, null)
       common(null, null)
@@ -119,29 +229,57 @@ function walkSequence(
     const sent = Math.round(due + random.between(0.3, 4) * 1000)
     if (p.refused) {
       row("rejected", null, null, "550 5.1.1 No such mailbox here")
-      rows.facts.push(fact("mail-rejected", sent, { person: p.person, subject: id, words: "550 5.1.1 No such mailbox here" }))
+      rows.facts.push(
+        fact("mail-rejected", sent, { person: p.person, subject: id, words: "550 5.1.1 No such mailbox here" }),
+      )
       common(sent, "undeliverable")
       return { suppressed: "undeliverable", at: sent }
     }
     row("sent", sent, mail.subject, null)
-    rows.facts.push(fact("mailed", sent, { once: `mailed:${id}`, person: p.person, funnel: t.funnel.id, subject: id, words: mail.subject }))
+    rows.facts.push(
+      fact("mailed", sent, {
+        once: `mailed:${id}`,
+        person: p.person,
+        funnel: t.funnel.id,
+        subject: id,
+        words: mail.subject,
+      }),
+    )
     const clicked = sent + random.between(2, 500) * minute
     if (random.chance((active() ? 0.62 : 0.24) - i * 0.05) && clicked < t.now) {
-      rows.facts.push(fact("clicked", clicked, { once: `clicked:${id}:0`, person: p.person, funnel: t.funnel.id, subject: id, words: `/learn/the-first-crock/${mail.lessonId}` }))
+      rows.facts.push(
+        fact("clicked", clicked, {
+          once: `clicked:${id}:0`,
+          person: p.person,
+          funnel: t.funnel.id,
+          subject: id,
+          words: `/learn/the-first-crock/${mail.lessonId}`,
+        }),
+      )
       opened(i, clicked + 9_000)
     }
     if (i === leavesAt) {
       const left = sent + random.between(3, 90) * minute
       if (left < t.now) {
         rows.facts.push(fact("left-mail", left, { person: p.person, words: "the link in an e-mail" }))
-        rows.consents.push([p.person, "withdrawn", new Date(left), null, "Stop these e-mails", "192.0.2.7", "the link in an e-mail"])
+        rows.consents.push([
+          p.person,
+          "withdrawn",
+          new Date(left),
+          null,
+          "Stop these e-mails",
+          "192.0.2.7",
+          "the link in an e-mail",
+        ])
         common(left, "left")
         return { suppressed: "left", at: left }
       }
     }
     from = sent
   }
-  rows.facts.push(fact("sequence-ended", from, { person: p.person, subject: sequence.id, words: `${sequence.name}: finished` }))
+  rows.facts.push(
+    fact("sequence-ended", from, { person: p.person, subject: sequence.id, words: `${sequence.name}: finished` }),
+  )
   common(from, "finished")
   return { suppressed: null, at: null }
 }
@@ -151,10 +289,39 @@ function consentOf(funnel: Funnel): string {
   return ""
 }
 
-type FactParts = { once?: string; person?: number | null; funnel?: number; visitor?: Buffer; step?: number; from?: number | null; outcome?: string | null; via?: string; source?: string; begun?: Date; subject?: number; words?: string }
+type FactParts = {
+  once?: string
+  person?: number | null
+  funnel?: number
+  visitor?: Buffer
+  step?: number
+  from?: number | null
+  outcome?: string | null
+  via?: string
+  source?: string
+  begun?: Date
+  subject?: number
+  words?: string
+}
 
 function fact(kind: string, at: number, f: FactParts): Row {
-  return [f.once ? onceKey(f.once) : null, new Date(at), new Date(0), kind, f.person ?? null, f.funnel ?? null, f.visitor ?? null, f.step ?? null, f.from ?? null, f.outcome ?? null, f.via ?? null, f.source ?? null, f.begun ?? null, f.subject ?? null, f.words ?? null]
+  return [
+    f.once ? onceKey(f.once) : null,
+    new Date(at),
+    new Date(0),
+    kind,
+    f.person ?? null,
+    f.funnel ?? null,
+    f.visitor ?? null,
+    f.step ?? null,
+    f.from ?? null,
+    f.outcome ?? null,
+    f.via ?? null,
+    f.source ?? null,
+    f.begun ?? null,
+    f.subject ?? null,
+    f.words ?? null,
+  ]
 }
 
 const inserts: Record<keyof Rows, string> = {
@@ -165,13 +332,16 @@ const inserts: Record<keyof Rows, string> = {
   admissions: "admission (person_id, course_id, origin, from_at)",
   tags: "person_tag (person_id, tag_id, at, joined_at)",
   enrolments: "enrolment (id, person_id, sequence_id, release_id, begun_at, ended_at, ended_why)",
-  mails: "mail (id, once, kind, person_id, to_email, to_name, funnel_id, enrolment_id, sequence_mail_id, position, state, due_at, try_at, sent_at, subject, trouble)",
+  mails:
+    "mail (id, once, kind, person_id, to_email, to_name, funnel_id, enrolment_id, sequence_mail_id, position, state, due_at, try_at, sent_at, subject, trouble)",
   done: "lesson_done (person_id, lesson_id, at)",
-  facts: "fact (once, at, recorded_at, kind, person_id, funnel_id, visitor, step_id, from_step_id, outcome, via, source, begun_at, subject_id, words)",
+  facts:
+    "fact (once, at, recorded_at, kind, person_id, funnel_id, visitor, step_id, from_step_id, outcome, via, source, begun_at, subject_id, words)",
 }
 
 async function write(db: Db, rows: Rows): Promise<void> {
   rows.facts.sort((a, b) => (a[1] as Date).getTime() - (b[1] as Date).getTime())
   for (const [name, into] of Object.entries(inserts) as [keyof Rows, string][])
-    for (let i = 0; i < rows[name].length; i += 1000) await db.write(`INSERT INTO ${into} VALUES ?`, [rows[name].slice(i, i + 1000)])
+    for (let i = 0; i < rows[name].length; i += 1000)
+      await db.write(`INSERT INTO ${into} VALUES ?`, [rows[name].slice(i, i + 1000)])
 }

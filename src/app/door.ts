@@ -33,7 +33,11 @@ export async function tokenOf(realm: Realm): Promise<string | undefined> {
 export async function keepSession(realm: Realm, token: string): Promise<void> {
   const { installation, origin } = surroundings().config
   ;(await cookies()).set(sessionCookie(installation, realm), token, {
-    httpOnly: true, sameSite: "lax", secure: origin.startsWith("https:"), path: "/", maxAge: sessionMs[realm] / 1000,
+    httpOnly: true,
+    sameSite: "lax",
+    secure: origin.startsWith("https:"),
+    path: "/",
+    maxAge: sessionMs[realm] / 1000,
   })
 }
 

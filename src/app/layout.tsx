@@ -4,7 +4,10 @@ import type { Metadata, Viewport } from "next"
 import type { ReactNode } from "react"
 import "./globals.css"
 
-export const metadata: Metadata = { title: { default: "Swift Heron", template: "%s · Swift Heron" }, robots: { index: false } }
+export const metadata: Metadata = {
+  title: { default: "Swift Heron", template: "%s · Swift Heron" },
+  robots: { index: false },
+}
 /** Every screen depends on who looks at it and on the database. */
 export const dynamic = "force-dynamic"
 export const viewport: Viewport = { width: "device-width", initialScale: 1 }

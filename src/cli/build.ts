@@ -5,7 +5,17 @@ import { existsSync, readdirSync, readFileSync, writeFileSync } from "node:fs"
 import { join } from "node:path"
 import { progress, Stop } from "./say"
 
-const sources = ["src/app", "src/ui", "src/core", "src/server", "src/standins", "next.config.ts", "package-lock.json", "postcss.config.mjs", "tsconfig.json"]
+const sources = [
+  "src/app",
+  "src/ui",
+  "src/core",
+  "src/server",
+  "src/standins",
+  "next.config.ts",
+  "package-lock.json",
+  "postcss.config.mjs",
+  "tsconfig.json",
+]
 
 export async function buildIfChanged(distDir: string): Promise<void> {
   const stamp = join(distDir, "heron-stamp")
@@ -31,7 +41,9 @@ function fingerprintOf(paths: readonly string[]): string {
   for (const path of paths) {
     if (path.includes(".")) add(path)
     else
-      for (const entry of readdirSync(path, { recursive: true, withFileTypes: true }).sort((a, b) => (join(a.parentPath, a.name) < join(b.parentPath, b.name) ? -1 : 1)))
+      for (const entry of readdirSync(path, { recursive: true, withFileTypes: true }).sort((a, b) =>
+        join(a.parentPath, a.name) < join(b.parentPath, b.name) ? -1 : 1,
+      ))
         if (entry.isFile() && !entry.name.endsWith(".test.ts")) add(join(entry.parentPath, entry.name))
   }
   return hash.digest("hex")

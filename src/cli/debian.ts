@@ -4,7 +4,10 @@ import { existsSync } from "node:fs"
 import { progress, Stop } from "./say"
 
 const parts = {
-  mariadb: { programs: ["/usr/sbin/mariadbd", "/usr/bin/mariadb-install-db"], packages: ["mariadb-server-core", "mariadb-client-core"] },
+  mariadb: {
+    programs: ["/usr/sbin/mariadbd", "/usr/bin/mariadb-install-db"],
+    packages: ["mariadb-server-core", "mariadb-client-core"],
+  },
   chromium: { programs: ["/usr/bin/chromium"], packages: ["chromium", "fonts-dejavu-core", "fonts-noto-core"] },
 } as const
 
@@ -14,14 +17,18 @@ export function ensureDebian(...wanted: (keyof typeof parts)[]): void {
   if (!missing.length) return
   const packages = missing.flatMap((p) => parts[p].packages)
   if (process.getuid?.() !== 0 || !existsSync("/usr/bin/apt-get"))
-    throw new Stop(`Swift Heron needs Debian packages that are missing here. As root:\n\n  apt-get install --no-install-recommends ${packages.join(" ")}\n\nThen start again.`)
+    throw new Stop(
+      `Swift Heron needs Debian packages that are missing here. As root:\n\n  apt-get install --no-install-recommends ${packages.join(" ")}\n\nThen start again.`,
+    )
   progress(`Installing ${packages.join(", ")} from Debian's packages …`)
   const env = { ...process.env, DEBIAN_FRONTEND: "noninteractive" }
-  const install = () => spawnSync("apt-get", ["install", "-y", "-q", "--no-install-recommends", ...packages], { env, encoding: "utf8" })
+  const install = () =>
+    spawnSync("apt-get", ["install", "-y", "-q", "--no-install-recommends", ...packages], { env, encoding: "utf8" })
   let done = install()
   if (done.status !== 0) {
     execFileSync("apt-get", ["update", "-q"], { env, stdio: "ignore" })
     done = install()
   }
-  if (done.status !== 0) throw new Stop(`apt-get could not install ${packages.join(", ")}:\n${done.stderr.slice(-2000)}`)
+  if (done.status !== 0)
+    throw new Stop(`apt-get could not install ${packages.join(", ")}:\n${done.stderr.slice(-2000)}`)
 }

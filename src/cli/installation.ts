@@ -16,7 +16,11 @@ export function openInstallation(folder: string): Installation {
   mkdirSync(at, { recursive: true, mode: 0o700 })
   const file = join(at, "heron.json")
   if (!existsSync(file)) {
-    const made = { name: randomBytes(4).toString("hex"), secret: randomBytes(32).toString("hex"), databasePassword: randomBytes(18).toString("hex") }
+    const made = {
+      name: randomBytes(4).toString("hex"),
+      secret: randomBytes(32).toString("hex"),
+      databasePassword: randomBytes(18).toString("hex"),
+    }
     writeFileSync(file, JSON.stringify(made, null, 2), { mode: 0o600 })
   }
   return { folder: at, ...(JSON.parse(readFileSync(file, "utf8")) as Omit<Installation, "folder">) }

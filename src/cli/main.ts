@@ -1,7 +1,7 @@
 // The commands of heron.
 import { rmSync } from "node:fs"
 import { parseArgs } from "node:util"
-import { say, Stop } from "./say"
+import { Stop, say } from "./say"
 
 const help = `Swift Heron
 
@@ -15,13 +15,18 @@ const help = `Swift Heron
 
 const { positionals, values } = parseArgs({
   allowPositionals: true,
-  options: { port: { type: "string" }, fresh: { type: "boolean", default: false }, help: { type: "boolean", default: false } },
+  options: {
+    port: { type: "string" },
+    fresh: { type: "boolean", default: false },
+    help: { type: "boolean", default: false },
+  },
 })
 const command = values.help ? "help" : (positionals[0] ?? "help")
 const port = values.port === undefined ? undefined : Number(values.port)
 
 try {
-  if (port !== undefined && !(Number.isInteger(port) && port > 0 && port < 65_536)) throw new Stop("--port wants a number from 1 to 65535.")
+  if (port !== undefined && !(Number.isInteger(port) && port > 0 && port < 65_536))
+    throw new Stop("--port wants a number from 1 to 65535.")
   switch (command) {
     case "demo":
       await (await import("./run")).runDemo({ port: port ?? 4700, fresh: values.fresh })

@@ -29,7 +29,11 @@ export type School = {
   stop(): Promise<void>
 }
 
-const mains = { mailbox: "src/standins/mailbox/main.ts", worker: "src/worker/main.ts", web: "src/front/main.ts" } as const
+const mains = {
+  mailbox: "src/standins/mailbox/main.ts",
+  worker: "src/worker/main.ts",
+  web: "src/front/main.ts",
+} as const
 
 export async function startSchool(o: SchoolOptions): Promise<School> {
   const installation: Installation = openInstallation(o.folder)
@@ -44,7 +48,12 @@ export async function startSchool(o: SchoolOptions): Promise<School> {
   })
 }
 
-async function startOn(o: SchoolOptions, installation: Installation, url: string, database: MariaDb | null): Promise<School> {
+async function startOn(
+  o: SchoolOptions,
+  installation: Installation,
+  url: string,
+  database: MariaDb | null,
+): Promise<School> {
   const db = openDatabase(url, 2)
   const applied = await migrate(db)
   if (o.loud && applied.length) progress(`Database brought up to date: ${applied.join(", ")}.`)
@@ -75,7 +84,11 @@ async function startOn(o: SchoolOptions, installation: Installation, url: string
   const start = (name: keyof typeof mains) =>
     new Promise<void>((ready, failed) => {
       // In a group of its own, so that Ctrl-C reaches this process only and everything ends in order.
-      const child = spawn(process.execPath, ["--import", "tsx", mains[name]], { env: environment, stdio: ["ignore", "inherit", "inherit", "ipc"], detached: true })
+      const child = spawn(process.execPath, ["--import", "tsx", mains[name]], {
+        env: environment,
+        stdio: ["ignore", "inherit", "inherit", "ipc"],
+        detached: true,
+      })
       children.set(name, child)
       child.once("message", () => ready())
       child.once("exit", (code, signal) => {

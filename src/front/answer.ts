@@ -3,8 +3,8 @@ import { randomBytes } from "node:crypto"
 import { sourceOf } from "@/core/funnel/source"
 import { fillPage } from "@/core/page/compile"
 import { words } from "@/core/words/en"
-import { visitorCookie } from "@/server/person/session"
 import { joinFunnel } from "@/server/person/join"
+import { visitorCookie } from "@/server/person/session"
 import type { Surroundings } from "@/server/surroundings"
 import { plainAnswer, redirect } from "./doors"
 import { type Answer, type Request, TooLong } from "./exchange"
@@ -19,17 +19,23 @@ export async function answerPage(front: Front, req: Request): Promise<Answer | u
   const page = front.live.page(req.path)
   if (req.method === "POST") return page || req.path ? answerForm(front, req, page) : undefined
   if (!page) return undefined
-  if (req.method !== "GET" && req.method !== "HEAD") return { status: 405, headers: { ...commonHeaders, allow: "GET, HEAD, POST" }, body: "" }
+  if (req.method !== "GET" && req.method !== "HEAD")
+    return { status: 405, headers: { ...commonHeaders, allow: "GET, HEAD, POST" }, body: "" }
   return lookAt(front, req, page)
 }
 
 function lookAt(front: Front, req: Request, page: LivePage): Answer {
   const encoding = encodingFor(req.headers["accept-encoding"])
   const visitor = visitorOf(front, req)
-  const headers: Answer["headers"] = visitor.newcomer ? { ...page.headers[encoding], "set-cookie": visitor.cookie } : page.headers[encoding]
+  const headers: Answer["headers"] = visitor.newcomer
+    ? { ...page.headers[encoding], "set-cookie": visitor.cookie }
+    : page.headers[encoding]
   if (page.page.entry && req.method === "GET" && !isPrefetch(req)) {
     const source = sourceOf(req.query, req.headers.referer ?? "", req.headers.host ?? "")
-    front.visits.add({ funnel: page.funnel, step: page.step, visitor: visitor.id, source, at: front.live.now() }, visitor.newcomer)
+    front.visits.add(
+      { funnel: page.funnel, step: page.step, visitor: visitor.id, source, at: front.live.now() },
+      visitor.newcomer,
+    )
   }
   if (req.headers["if-none-match"] === page.etag) {
     const { "content-length": _, "content-encoding": __, ...rest } = headers
@@ -53,10 +59,15 @@ function visitorOf(front: Front, req: Request): { id: Buffer; newcomer: boolean;
   const { installation, origin } = front.s.config
   const name = visitorCookie(installation)
   const given = req.cookies[name]
-  if (given && /^[A-Za-z0-9_-]{22}$/.test(given)) return { id: Buffer.from(given, "base64url"), newcomer: false, cookie: "" }
+  if (given && /^[A-Za-z0-9_-]{22}$/.test(given))
+    return { id: Buffer.from(given, "base64url"), newcomer: false, cookie: "" }
   const id = randomBytes(16)
   const secure = origin.startsWith("https:") ? "; Secure" : ""
-  return { id, newcomer: true, cookie: `${name}=${id.toString("base64url")}; Path=/; Max-Age=34560000; HttpOnly; SameSite=Lax${secure}` }
+  return {
+    id,
+    newcomer: true,
+    cookie: `${name}=${id.toString("base64url")}; Path=/; Max-Age=34560000; HttpOnly; SameSite=Lax${secure}`,
+  }
 }
 
 async function answerForm(front: Front, req: Request, page: LivePage | undefined): Promise<Answer | undefined> {
@@ -70,7 +81,13 @@ async function answerForm(front: Front, req: Request, page: LivePage | undefined
   const visitor = visitorOf(front, req)
   const done = await joinFunnel(
     front.s,
-    { release: fields.release ?? "", email: fields.email ?? "", name: fields.name ?? "", zone: fields.zone ?? "", website: fields.website ?? "" },
+    {
+      release: fields.release ?? "",
+      email: fields.email ?? "",
+      name: fields.name ?? "",
+      zone: fields.zone ?? "",
+      website: fields.website ?? "",
+    },
     { path: req.path, ip: req.ip, visitor: visitor.id, source: sourceOf(new URLSearchParams(), "", "") },
   )
   const cookie: Record<string, string> = visitor.newcomer ? { "set-cookie": visitor.cookie } : {}
@@ -81,10 +98,20 @@ async function answerForm(front: Front, req: Request, page: LivePage | undefined
   }
   if (done.refused === "rate") return plainAnswer(front, 429, { title: done.says, paragraphs: [] })
   if (done.refused === "gone" || !page) return undefined
-  const html = fillPage(page.page.pieces, { error: done.says, email: (fields.email ?? "").slice(0, 300), name: (fields.name ?? "").slice(0, 300) })
+  const html = fillPage(page.page.pieces, {
+    error: done.says,
+    email: (fields.email ?? "").slice(0, 300),
+    name: (fields.name ?? "").slice(0, 300),
+  })
   return {
     status: 422,
-    headers: { ...commonHeaders, ...cookie, "content-type": "text/html; charset=utf-8", "content-security-policy": page.policy, "cache-control": "no-store" },
+    headers: {
+      ...commonHeaders,
+      ...cookie,
+      "content-type": "text/html; charset=utf-8",
+      "content-security-policy": page.policy,
+      "cache-control": "no-store",
+    },
     body: html,
   }
 }

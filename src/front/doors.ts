@@ -3,30 +3,46 @@
 import { knownZone } from "@/core/mail/schedule"
 import { type PlainPage, plainPage } from "@/core/page/plain"
 import { words } from "@/core/words/en"
-import { changeZone, leaveMails, receiver, returnToMails } from "@/server/mail/leave"
+import type { Config } from "@/server/config"
 import { followLink } from "@/server/mail/click"
+import { changeZone, leaveMails, receiver, returnToMails } from "@/server/mail/leave"
 import { confirmJoin, pendingJoin } from "@/server/person/join"
 import { type Realm, sessionCookie, sessionMs } from "@/server/person/session"
 import { enterByWayIn, renewLink, wayInState } from "@/server/person/way-in"
 import { verifyId } from "@/server/sign"
-import type { Config } from "@/server/config"
 import type { Front } from "./answer"
 import type { Answer, Request } from "./exchange"
 import { commonHeaders, pagePolicy } from "./policy"
 
-export function plainAnswer(front: Pick<Front, "live">, status: number, page: PlainPage, headers: Answer["headers"] = {}): Answer {
+export function plainAnswer(
+  front: Pick<Front, "live">,
+  status: number,
+  page: PlainPage,
+  headers: Answer["headers"] = {},
+): Answer {
   const { name, look } = front.live.school()
   const { html, style, script } = plainPage(page, name, look)
   return {
     status,
-    headers: { ...commonHeaders, "content-type": "text/html; charset=utf-8", "content-security-policy": pagePolicy(style, script), "cache-control": "no-store", "referrer-policy": "no-referrer", ...headers },
+    headers: {
+      ...commonHeaders,
+      "content-type": "text/html; charset=utf-8",
+      "content-security-policy": pagePolicy(style, script),
+      "cache-control": "no-store",
+      "referrer-policy": "no-referrer",
+      ...headers,
+    },
     body: html,
   }
 }
 
 /** To one of our own addresses, never to one that came from outside. */
 export function redirect(path: string, headers: Record<string, string | string[]> = {}): Answer {
-  return { status: 303, headers: { ...commonHeaders, ...headers, location: path, "cache-control": "no-store" }, body: "" }
+  return {
+    status: 303,
+    headers: { ...commonHeaders, ...headers, location: path, "cache-control": "no-store" },
+    body: "",
+  }
 }
 
 export function sessionHeader(config: Config, realm: Realm, token: string): string {
@@ -34,7 +50,11 @@ export function sessionHeader(config: Config, realm: Realm, token: string): stri
   return `${sessionCookie(config.installation, realm)}=${token}; Path=/; Max-Age=${sessionMs[realm] / 1000}; HttpOnly; SameSite=Lax${secure}`
 }
 
-const foreign: PlainPage = { title: words.confirm.foreign, paragraphs: [words.confirm.foreignText], links: [{ href: "/learn/sign-in", says: words.confirm.goneButton }] }
+const foreign: PlainPage = {
+  title: words.confirm.foreign,
+  paragraphs: [words.confirm.foreignText],
+  links: [{ href: "/learn/sign-in", says: words.confirm.goneButton }],
+}
 
 /** The answer of a door, or undefined where the path is none. */
 export async function answerDoor(front: Front, req: Request): Promise<Answer | undefined> {
@@ -49,7 +69,18 @@ export async function answerDoor(front: Front, req: Request): Promise<Answer | u
       return mailsDoor(front, req, token)
     case "go": {
       const target = await followLink(front.s, token)
-      return target === null ? plainAnswer(front, 404, foreign) : { status: 303, headers: { ...commonHeaders, location: target, "referrer-policy": "no-referrer", "cache-control": "no-store" }, body: "" }
+      return target === null
+        ? plainAnswer(front, 404, foreign)
+        : {
+            status: 303,
+            headers: {
+              ...commonHeaders,
+              location: target,
+              "referrer-policy": "no-referrer",
+              "cache-control": "no-store",
+            },
+            body: "",
+          }
     }
     default:
       return undefined
@@ -74,7 +105,11 @@ async function confirmDoor(front: Front, req: Request, token: string): Promise<A
     return used(front, `/confirm/${token}`)
   }
   if (pending.state === "used") return used(front, `/confirm/${token}`)
-  return plainAnswer(front, 200, { title: words.confirm.title, paragraphs: [words.confirm.text(pending.course)], forms: [{ action: `/confirm/${token}`, button: words.confirm.button }] })
+  return plainAnswer(front, 200, {
+    title: words.confirm.title,
+    paragraphs: [words.confirm.text(pending.course)],
+    forms: [{ action: `/confirm/${token}`, button: words.confirm.button }],
+  })
 }
 
 async function wayInDoor(front: Front, req: Request, token: string): Promise<Answer> {
@@ -90,11 +125,19 @@ async function wayInDoor(front: Front, req: Request, token: string): Promise<Ans
     return used(front, `/way-in/${token}`)
   }
   if (state === "used") return used(front, `/way-in/${token}`)
-  return plainAnswer(front, 200, { title: words.wayIn.title, paragraphs: [words.wayIn.text], forms: [{ action: `/way-in/${token}`, button: words.wayIn.button }] })
+  return plainAnswer(front, 200, {
+    title: words.wayIn.title,
+    paragraphs: [words.wayIn.text],
+    forms: [{ action: `/way-in/${token}`, button: words.wayIn.button }],
+  })
 }
 
 function used(front: Front, action: string): Answer {
-  return plainAnswer(front, 410, { title: words.confirm.gone, paragraphs: [words.confirm.goneText], forms: [{ action, button: words.confirm.goneButton, hidden: { renew: "1" } }] })
+  return plainAnswer(front, 410, {
+    title: words.confirm.gone,
+    paragraphs: [words.confirm.goneText],
+    forms: [{ action, button: words.confirm.goneButton, hidden: { renew: "1" } }],
+  })
 }
 
 async function renewed(front: Front, of: { wayIn?: number; pending?: number }): Promise<Answer> {
@@ -118,7 +161,10 @@ async function mailsDoor(front: Front, req: Request, token: string): Promise<Ans
     } else {
       // The page's own button, and RFC 8058's List-Unsubscribe=One-Click by the reader's mail program.
       const oneClick = fields["List-Unsubscribe"] === "One-Click"
-      await leaveMails(s, address, { ip: req.ip, how: oneClick ? "one click in the mail program" : "the link in an e-mail" })
+      await leaveMails(s, address, {
+        ip: req.ip,
+        how: oneClick ? "one click in the mail program" : "the link in an e-mail",
+      })
       said = words.leave.left
     }
   }
@@ -129,8 +175,19 @@ async function mailsDoor(front: Front, req: Request, token: string): Promise<Ans
     title: words.leave.title,
     paragraphs: [words.leave.text(now.email), said],
     forms: [
-      now.receives ? { action, button: words.leave.button } : { action, heading: words.leave.back, button: words.leave.backButton, hidden: { back: "1" } },
-      { action, button: words.leave.zoneButton, select: { name: "zone", label: words.leave.zone, options: zones.includes(zone) ? zones : [zone, ...zones], value: zone } },
+      now.receives
+        ? { action, button: words.leave.button }
+        : { action, heading: words.leave.back, button: words.leave.backButton, hidden: { back: "1" } },
+      {
+        action,
+        button: words.leave.zoneButton,
+        select: {
+          name: "zone",
+          label: words.leave.zone,
+          options: zones.includes(zone) ? zones : [zone, ...zones],
+          value: zone,
+        },
+      },
     ],
   })
 }

@@ -39,7 +39,12 @@ export function requestOf(req: IncomingMessage, trustProxy: boolean): Request {
 }
 
 function ipOf(req: IncomingMessage, trustProxy: boolean): string {
-  const forwarded = trustProxy ? String(req.headers["x-forwarded-for"] ?? "").split(",").at(-1)?.trim() : ""
+  const forwarded = trustProxy
+    ? String(req.headers["x-forwarded-for"] ?? "")
+        .split(",")
+        .at(-1)
+        ?.trim()
+    : ""
   return (forwarded || req.socket.remoteAddress || "").replace(/^::ffff:/, "").slice(0, 45)
 }
 
@@ -61,6 +66,7 @@ async function readForm(req: IncomingMessage): Promise<Record<string, string>> {
     chunks.push(chunk)
   }
   const fields: Record<string, string> = {}
-  for (const [name, value] of Object.entries(parse(Buffer.concat(chunks).toString("utf8")))) fields[name] = String(Array.isArray(value) ? value[0] : value)
+  for (const [name, value] of Object.entries(parse(Buffer.concat(chunks).toString("utf8"))))
+    fields[name] = String(Array.isArray(value) ? value[0] : value)
   return fields
 }

@@ -10,7 +10,8 @@ import { commonHeaders } from "./policy"
 const require = createRequire(import.meta.url)
 const fontFiles: Record<string, string> = {
   "public-sans.woff2": "@fontsource-variable/public-sans/files/public-sans-latin-wght-normal.woff2",
-  "bricolage-grotesque.woff2": "@fontsource-variable/bricolage-grotesque/files/bricolage-grotesque-latin-wght-normal.woff2",
+  "bricolage-grotesque.woff2":
+    "@fontsource-variable/bricolage-grotesque/files/bricolage-grotesque-latin-wght-normal.woff2",
 }
 const fonts = new Map<string, Promise<Buffer>>()
 
@@ -23,12 +24,24 @@ export async function serveFont(name: string, res: ServerResponse): Promise<bool
     fonts.set(name, font)
   }
   const body = await font
-  res.writeHead(200, { ...commonHeaders, "content-type": "font/woff2", "content-length": body.length, "cache-control": "public, max-age=31536000, immutable", "access-control-allow-origin": "*" })
+  res.writeHead(200, {
+    ...commonHeaders,
+    "content-type": "font/woff2",
+    "content-length": body.length,
+    "cache-control": "public, max-age=31536000, immutable",
+    "access-control-allow-origin": "*",
+  })
   res.end(body)
   return true
 }
 
-export async function serveMedia(s: Surroundings, req: IncomingMessage, res: ServerResponse, stored: string, key: string): Promise<boolean> {
+export async function serveMedia(
+  s: Surroundings,
+  req: IncomingMessage,
+  res: ServerResponse,
+  stored: string,
+  key: string,
+): Promise<boolean> {
   const media = await findMedia(s.db, s.config, stored)
   if (!media || (!media.open && !mayFetch(s.config, stored, key, Date.now()))) return false
   const shown = /^(image|video|audio)\//.test(media.type)
@@ -61,7 +74,10 @@ export async function serveMedia(s: Surroundings, req: IncomingMessage, res: Ser
 }
 
 /** One range of a file of `size` bytes; several at once are answered with the whole, as the standard allows. */
-export function rangeOf(header: string | undefined, size: number): { from: number; to: number } | "unsatisfiable" | undefined {
+export function rangeOf(
+  header: string | undefined,
+  size: number,
+): { from: number; to: number } | "unsatisfiable" | undefined {
   const asked = /^bytes=(\d*)-(\d*)$/.exec(header ?? "")
   if (!asked || (asked[1] === "" && asked[2] === "")) return undefined
   if (asked[1] === "") {

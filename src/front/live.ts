@@ -44,8 +44,12 @@ export function watchLive(s: Surroundings): Live {
   let stopped = false
   const refresh = async () => {
     try {
-      const rows = await s.db.rows<{ path: string; funnel_id: number; release_id: number; step_id: number }>("SELECT path, funnel_id, release_id, step_id FROM live_page ORDER BY path LIMIT 20000")
-      const head = await s.db.row<{ name: string; look: string; offset_ms: string }>("SELECT COALESCE(s.name, '') AS name, COALESCE(s.look, '') AS look, c.offset_ms FROM clock c LEFT JOIN school s ON s.id = 1 WHERE c.id = 1")
+      const rows = await s.db.rows<{ path: string; funnel_id: number; release_id: number; step_id: number }>(
+        "SELECT path, funnel_id, release_id, step_id FROM live_page ORDER BY path LIMIT 20000",
+      )
+      const head = await s.db.row<{ name: string; look: string; offset_ms: string }>(
+        "SELECT COALESCE(s.name, '') AS name, COALESCE(s.look, '') AS look, c.offset_ms FROM clock c LEFT JOIN school s ON s.id = 1 WHERE c.id = 1",
+      )
       school = { name: head?.name ?? "", look: isLook(head?.look ?? "") ? (head!.look as Look) : "harvest" }
       offset = s.config.mode === "own" ? 0 : number(head?.offset_ms)
       const signature = JSON.stringify(rows)
@@ -88,7 +92,11 @@ export function watchLive(s: Surroundings): Live {
 
 function prepare(funnel: number, release: number, page: CompiledPage): LivePage {
   const identity = Buffer.from(fillPage(page.pieces, {}))
-  const bodies = { identity, gzip: gzipSync(identity, { level: 9 }), br: brotliCompressSync(identity, { params: { [constants.BROTLI_PARAM_QUALITY]: 11 } }) }
+  const bodies = {
+    identity,
+    gzip: gzipSync(identity, { level: 9 }),
+    br: brotliCompressSync(identity, { params: { [constants.BROTLI_PARAM_QUALITY]: 11 } }),
+  }
   const etag = `"${createHash("sha256").update(identity).digest("base64url").slice(0, 22)}"`
   const policy = pagePolicy(page.style, page.script)
   const headersFor = (encoding: keyof typeof bodies) => ({
@@ -101,5 +109,14 @@ function prepare(funnel: number, release: number, page: CompiledPage): LivePage 
     "content-length": String(bodies[encoding].length),
     ...(encoding === "identity" ? {} : { "content-encoding": encoding }),
   })
-  return { funnel, step: page.step, release, page, etag, bodies, headers: { br: headersFor("br"), gzip: headersFor("gzip"), identity: headersFor("identity") }, policy }
+  return {
+    funnel,
+    step: page.step,
+    release,
+    page,
+    etag,
+    bodies,
+    headers: { br: headersFor("br"), gzip: headersFor("gzip"), identity: headersFor("identity") },
+    policy,
+  }
 }

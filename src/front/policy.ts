@@ -9,15 +9,30 @@ export function pagePolicy(style: string, script: string): string {
     "default-src 'none'",
     `style-src ${hash(style)}`,
     ...(script ? [`script-src ${hash(script)}`] : []),
-    "img-src 'self' data:", "media-src 'self'", "font-src 'self'", "form-action 'self'", "base-uri 'none'", "frame-ancestors 'none'",
+    "img-src 'self' data:",
+    "media-src 'self'",
+    "font-src 'self'",
+    "form-action 'self'",
+    "base-uri 'none'",
+    "frame-ancestors 'none'",
   ].join("; ")
 }
 
 /** For what Next answers: scripts by nonce. Styles may stand inline, for Radix and the editors set positions so. */
 export function studioPolicy(nonce: string): string {
   return [
-    "default-src 'self'", `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'`, "style-src 'self' 'unsafe-inline'", "img-src 'self' data: blob:", "media-src 'self' blob:",
-    "font-src 'self'", "connect-src 'self'", "frame-src 'self'", "form-action 'self'", "base-uri 'none'", "object-src 'none'", "frame-ancestors 'self'",
+    "default-src 'self'",
+    `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'`,
+    "style-src 'self' 'unsafe-inline'",
+    "img-src 'self' data: blob:",
+    "media-src 'self' blob:",
+    "font-src 'self'",
+    "connect-src 'self'",
+    "frame-src 'self'",
+    "form-action 'self'",
+    "base-uri 'none'",
+    "object-src 'none'",
+    "frame-ancestors 'self'",
   ].join("; ")
 }
 

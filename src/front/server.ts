@@ -62,10 +62,15 @@ async function answer(front: Front, next: Handler, req: IncomingMessage, res: Se
     for (const [name, value] of Object.entries(commonHeaders)) res.setHeader(name, value)
     return next(req, res)
   }
-  if (request.path === "") return send(req, res, { status: 302, headers: { ...commonHeaders, location: "/studio" }, body: "" })
+  if (request.path === "")
+    return send(req, res, { status: 302, headers: { ...commonHeaders, location: "/studio" }, body: "" })
   if (first === "healthz") {
     const state = await health(s)
-    return send(req, res, { status: state.ok ? 200 : 503, headers: { ...commonHeaders, "content-type": "application/json", "cache-control": "no-store" }, body: JSON.stringify(state) })
+    return send(req, res, {
+      status: state.ok ? 200 : 503,
+      headers: { ...commonHeaders, "content-type": "application/json", "cache-control": "no-store" },
+      body: JSON.stringify(state),
+    })
   }
   const rest = request.path.slice(first.length + 1)
   if (first === "fonts" && (await serveFont(rest, res))) return

@@ -1,7 +1,8 @@
 // Visitors on their way into the database: collected for a moment, written by the hundred. A visit isn't a promise: what
 // was collected in the last fifth of a second is lost with the process.
-import type { Surroundings } from "@/server/surroundings"
+
 import { arrive, recordNewcomers, type Visit } from "@/server/funnel/journey"
+import type { Surroundings } from "@/server/surroundings"
 
 export type Visits = {
   /** `newcomer`: the visitor was given their id with this answer. */

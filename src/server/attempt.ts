@@ -7,7 +7,10 @@ export type Limit = { readonly most: number; readonly windowMs: number }
 export async function mayTry(db: Db, bucket: string, limit: Limit): Promise<boolean> {
   const start = new Date(Math.floor(Date.now() / limit.windowMs) * limit.windowMs)
   const key = Buffer.from(bucket).subarray(0, 120)
-  await db.write("INSERT INTO attempt (bucket, window_start, n) VALUES (?, ?, 1) ON DUPLICATE KEY UPDATE n = n + 1", [key, start])
+  await db.write("INSERT INTO attempt (bucket, window_start, n) VALUES (?, ?, 1) ON DUPLICATE KEY UPDATE n = n + 1", [
+    key,
+    start,
+  ])
   const found = await db.row<{ n: number }>("SELECT n FROM attempt WHERE bucket = ? AND window_start = ?", [key, start])
   return (found?.n ?? 0) <= limit.most
 }

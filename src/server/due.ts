@@ -1,6 +1,7 @@
 // What is due: the work of the worker, and moving the clock of a demo on so that it comes about in order.
-import { setClock } from "./clock"
+
 import { sweepAttempts } from "./attempt"
+import { setClock } from "./clock"
 import { rollUp } from "./funnel/rollup"
 import { nextMailDue, recoverMail, sendDue } from "./mail/send"
 import { sweepSessions } from "./person/session"

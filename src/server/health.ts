@@ -8,14 +8,22 @@ export type Health = { readonly ok: boolean; readonly database: string; readonly
 const silence = 15_000
 
 export async function beat(s: Surroundings, name: string, note = ""): Promise<void> {
-  await s.db.write("INSERT INTO heartbeat (name, beat_at, note) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE beat_at = VALUES(beat_at), note = VALUES(note)", [name, new Date(), note])
+  await s.db.write(
+    "INSERT INTO heartbeat (name, beat_at, note) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE beat_at = VALUES(beat_at), note = VALUES(note)",
+    [name, new Date(), note],
+  )
 }
 
 export async function health(s: Surroundings): Promise<Health> {
   try {
-    const workers = await s.db.row<{ n: string }>("SELECT COUNT(*) AS n FROM heartbeat WHERE name LIKE 'worker%' AND beat_at > ?", [new Date(Date.now() - silence)])
+    const workers = await s.db.row<{ n: string }>(
+      "SELECT COUNT(*) AS n FROM heartbeat WHERE name LIKE 'worker%' AND beat_at > ?",
+      [new Date(Date.now() - silence)],
+    )
     const worker = number(workers?.n) > 0 ? "well" : "no worker is running"
-    const mailRow = await s.db.row<{ beat_at: Date; note: string }>("SELECT beat_at, note FROM heartbeat WHERE name = 'mail'")
+    const mailRow = await s.db.row<{ beat_at: Date; note: string }>(
+      "SELECT beat_at, note FROM heartbeat WHERE name = 'mail'",
+    )
     const fresh = mailRow && Date.now() - mailRow.beat_at.getTime() < 4 * silence
     const mail = fresh ? mailRow.note : "not known: the worker has not asked the mail server"
     return { ok: worker === "well" && mail === "well", database: "well", worker, mail }

@@ -1,7 +1,7 @@
 // Today: who came and joined, what is broken, what is due next.
 import { type Db, number } from "./db/pool"
-import { checkFunnel } from "./funnel/release"
 import { loadFunnel } from "./funnel/load"
+import { checkFunnel } from "./funnel/release"
 import { type Health, health } from "./health"
 import type { Surroundings } from "./surroundings"
 
@@ -23,13 +23,22 @@ export async function readToday(s: Surroundings): Promise<Today> {
   const now = await s.clock.now()
   const school = await s.db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1")
   const state = await health(s)
-  const funnels = await s.db.rows<{ id: number; name: string; live_release_id: number | null }>("SELECT id, name, live_release_id FROM funnel ORDER BY id LIMIT 200")
+  const funnels = await s.db.rows<{ id: number; name: string; live_release_id: number | null }>(
+    "SELECT id, name, live_release_id FROM funnel ORDER BY id LIMIT 200",
+  )
   return {
     now,
     zone: school?.zone ?? "UTC",
     week: await week(s.db, now - days7, now),
     before: await week(s.db, now - 2 * days7, now - days7),
-    broken: [...(await brokenFunnels(s.db, funnels.filter((f) => f.live_release_id !== null))), ...(await brokenMail(s.db, now)), ...brokenParts(state)],
+    broken: [
+      ...(await brokenFunnels(
+        s.db,
+        funnels.filter((f) => f.live_release_id !== null),
+      )),
+      ...(await brokenMail(s.db, now)),
+      ...brokenParts(state),
+    ],
     next: await nextUp(s.db),
     health: state,
     funnels: funnels.length,
@@ -38,8 +47,14 @@ export async function readToday(s: Surroundings): Promise<Today> {
 
 async function week(db: Db, from: number, to: number): Promise<Week> {
   const span = [new Date(from), new Date(to)]
-  const came = await db.row<{ n: string }>("SELECT COUNT(*) AS n FROM fact WHERE kind = 'arrived' AND via = 'source' AND at >= ? AND at < ?", span)
-  const joined = await db.row<{ n: string }>("SELECT COUNT(*) AS n FROM person WHERE joined_at >= ? AND joined_at < ?", span)
+  const came = await db.row<{ n: string }>(
+    "SELECT COUNT(*) AS n FROM fact WHERE kind = 'arrived' AND via = 'source' AND at >= ? AND at < ?",
+    span,
+  )
+  const joined = await db.row<{ n: string }>(
+    "SELECT COUNT(*) AS n FROM person WHERE joined_at >= ? AND joined_at < ?",
+    span,
+  )
   return { came: number(came?.n), joined: number(joined?.n) }
 }
 
@@ -48,31 +63,50 @@ async function brokenFunnels(db: Db, funnels: { id: number; name: string }[]) {
   for (const f of funnels) {
     const funnel = await loadFunnel(db, f.id)
     const stops = funnel ? (await checkFunnel(db, funnel)).filter((x) => x.weight === "stop") : []
-    if (stops[0]) found.push({ words: `${f.name}: ${stops[0].suffers}${stops.length > 1 ? ` And ${stops.length - 1} more.` : ""}`, says: "Mend it", href: `/studio/funnels/${f.id}?preflight` })
+    if (stops[0])
+      found.push({
+        words: `${f.name}: ${stops[0].suffers}${stops.length > 1 ? ` And ${stops.length - 1} more.` : ""}`,
+        says: "Mend it",
+        href: `/studio/funnels/${f.id}?preflight`,
+      })
   }
   return found
 }
 
 async function brokenMail(db: Db, now: number) {
   const rows = await db.rows<{ state: "unsure" | "rejected"; n: string }>(
-    "SELECT state, COUNT(*) AS n FROM mail WHERE state IN ('unsure', 'rejected') AND due_at >= ? GROUP BY state", [new Date(now - days7)],
+    "SELECT state, COUNT(*) AS n FROM mail WHERE state IN ('unsure', 'rejected') AND due_at >= ? GROUP BY state",
+    [new Date(now - days7)],
   )
-  const waiting = await db.row<{ n: string; trouble: string }>("SELECT COUNT(*) AS n, MAX(trouble) AS trouble FROM mail WHERE state = 'due' AND tries > 0")
+  const waiting = await db.row<{ n: string; trouble: string }>(
+    "SELECT COUNT(*) AS n, MAX(trouble) AS trouble FROM mail WHERE state = 'due' AND tries > 0",
+  )
   const found = rows.map((r) => {
     const n = number(r.n)
-    const words = r.state === "unsure"
-      ? `${n} ${n === 1 ? "e-mail" : "e-mails"} may or may not have arrived: a process was stopped in the middle.`
-      : `${n} ${n === 1 ? "e-mail was" : "e-mails were"} refused for good by the receiver's server in the last seven days.`
+    const words =
+      r.state === "unsure"
+        ? `${n} ${n === 1 ? "e-mail" : "e-mails"} may or may not have arrived: a process was stopped in the middle.`
+        : `${n} ${n === 1 ? "e-mail was" : "e-mails were"} refused for good by the receiver's server in the last seven days.`
     return { words, says: "See which", href: `/studio/mail?show=${r.state}` }
   })
   if (number(waiting?.n))
-    found.push({ words: `${number(waiting?.n)} e-mails wait for another try: ${waiting?.trouble ?? "the mail server doesn't take them"}.`, says: "See which", href: "/studio/mail?show=waiting" })
+    found.push({
+      words: `${number(waiting?.n)} e-mails wait for another try: ${waiting?.trouble ?? "the mail server doesn't take them"}.`,
+      says: "See which",
+      href: "/studio/mail?show=waiting",
+    })
   return found
 }
 
 function brokenParts(state: Health) {
-  if (state.worker !== "well") return [{ words: "Nothing is being sent: no worker is running.", says: "Look at the health page", href: "/healthz" }]
-  if (state.mail !== "well") return [{ words: `The mail server doesn't answer: ${state.mail}.`, says: "Look at the health page", href: "/healthz" }]
+  if (state.worker !== "well")
+    return [
+      { words: "Nothing is being sent: no worker is running.", says: "Look at the health page", href: "/healthz" },
+    ]
+  if (state.mail !== "well")
+    return [
+      { words: `The mail server doesn't answer: ${state.mail}.`, says: "Look at the health page", href: "/healthz" },
+    ]
   return []
 }
 
@@ -83,6 +117,13 @@ async function nextUp(db: Db): Promise<Today["next"]> {
   )
   if (!first) return null
   const at = first.due_at.getTime()
-  const same = await db.row<{ n: string }>("SELECT COUNT(*) AS n FROM mail WHERE state = 'due' AND due_at >= ? AND due_at < ?", [first.due_at, new Date(at + 3_600_000)])
-  return { at, mails: number(same?.n), what: first.sequence ?? (first.kind === "confirm" ? "a confirmation" : "a way in") }
+  const same = await db.row<{ n: string }>(
+    "SELECT COUNT(*) AS n FROM mail WHERE state = 'due' AND due_at >= ? AND due_at < ?",
+    [first.due_at, new Date(at + 3_600_000)],
+  )
+  return {
+    at,
+    mails: number(same?.n),
+    what: first.sequence ?? (first.kind === "confirm" ? "a confirmation" : "a way in"),
+  }
 }

@@ -11,7 +11,18 @@ const looks = {
 
 export type ButtonLook = keyof typeof looks
 
-export function Button({ look = "plain", asChild = false, className = "", ...rest }: ComponentProps<"button"> & { look?: ButtonLook; asChild?: boolean }) {
+export function Button({
+  look = "plain",
+  asChild = false,
+  className = "",
+  ...rest
+}: ComponentProps<"button"> & { look?: ButtonLook; asChild?: boolean }) {
   const As = asChild ? Slot.Root : "button"
-  return <As type={asChild ? undefined : "button"} className={`inline-flex min-h-9 items-center justify-center gap-1.5 rounded-md border px-3 py-1.5 text-[0.93rem] font-semibold disabled:opacity-50 ${looks[look]} ${className}`} {...rest} />
+  return (
+    <As
+      type={asChild ? undefined : "button"}
+      className={`inline-flex min-h-9 items-center justify-center gap-1.5 rounded-md border px-3 py-1.5 text-[0.93rem] font-semibold disabled:opacity-50 ${looks[look]} ${className}`}
+      {...rest}
+    />
+  )
 }

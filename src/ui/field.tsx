@@ -2,7 +2,22 @@ import { type ComponentProps, type ReactNode, useId } from "react"
 
 const box = "w-full rounded-md border border-line bg-card px-2.5 py-1.5 text-ink aria-invalid:border-dusk"
 
-export function Field({ label, hint, error, children }: { label: string; hint?: ReactNode; error?: string; children: (props: { id: string; "aria-describedby"?: string; "aria-invalid"?: boolean; className: string }) => ReactNode }) {
+export function Field({
+  label,
+  hint,
+  error,
+  children,
+}: {
+  label: string
+  hint?: ReactNode
+  error?: string
+  children: (props: {
+    id: string
+    "aria-describedby"?: string
+    "aria-invalid"?: boolean
+    className: string
+  }) => ReactNode
+}) {
   const id = useId()
   const note = error || hint
   return (
@@ -10,7 +25,12 @@ export function Field({ label, hint, error, children }: { label: string; hint?: 
       <label htmlFor={id} className="mb-1 block text-[0.87rem] font-semibold">
         {label}
       </label>
-      {children({ id, className: box, ...(note ? { "aria-describedby": `${id}-note` } : {}), ...(error ? { "aria-invalid": true } : {}) })}
+      {children({
+        id,
+        className: box,
+        ...(note ? { "aria-describedby": `${id}-note` } : {}),
+        ...(error ? { "aria-invalid": true } : {}),
+      })}
       {note ? (
         <p id={`${id}-note`} className={`mt-1 text-[0.84rem] ${error ? "font-semibold text-dusk" : "text-soft"}`}>
           {note}
@@ -20,7 +40,12 @@ export function Field({ label, hint, error, children }: { label: string; hint?: 
   )
 }
 
-export function TextField({ label, hint, error, ...rest }: ComponentProps<"input"> & { label: string; hint?: ReactNode; error?: string }) {
+export function TextField({
+  label,
+  hint,
+  error,
+  ...rest
+}: ComponentProps<"input"> & { label: string; hint?: ReactNode; error?: string }) {
   return (
     <Field label={label} hint={hint} error={error}>
       {(p) => <input {...p} {...rest} />}
@@ -28,7 +53,13 @@ export function TextField({ label, hint, error, ...rest }: ComponentProps<"input
   )
 }
 
-export function SelectField({ label, hint, error, children, ...rest }: ComponentProps<"select"> & { label: string; hint?: ReactNode; error?: string }) {
+export function SelectField({
+  label,
+  hint,
+  error,
+  children,
+  ...rest
+}: ComponentProps<"select"> & { label: string; hint?: ReactNode; error?: string }) {
   return (
     <Field label={label} hint={hint} error={error}>
       {(p) => (

@@ -8,7 +8,11 @@ export type SaveState = "saved" | "typing" | "saving" | { readonly refused: stri
  * Saves a value as it is typed: a moment after the last change, one save at a time, and at the latest when the page is
  * left. `save` gives null, or what was refused and why.
  */
-export function useSaved<T>(value: T, save: (value: T) => Promise<{ refused: string; field?: string } | null>, pause = 500): SaveState {
+export function useSaved<T>(
+  value: T,
+  save: (value: T) => Promise<{ refused: string; field?: string } | null>,
+  pause = 500,
+): SaveState {
   const [state, setState] = useState<SaveState>("saved")
   const latest = useRef(value)
   const stored = useRef(value)
@@ -23,7 +27,9 @@ export function useSaved<T>(value: T, save: (value: T) => Promise<{ refused: str
     while (latest.current !== stored.current) {
       const sending = latest.current
       setState("saving")
-      const refused = await keep.current(sending).catch(() => ({ refused: "It couldn't be saved just now. It is tried again." }))
+      const refused = await keep
+        .current(sending)
+        .catch(() => ({ refused: "It couldn't be saved just now. It is tried again." }))
       if (refused) {
         setState(refused)
         busy.current = false
@@ -36,7 +42,11 @@ export function useSaved<T>(value: T, save: (value: T) => Promise<{ refused: str
   }, [])
 
   useEffect(() => {
-    if (value === stored.current) return
+    if (value === stored.current) {
+      // Undone before it was saved.
+      if (!busy.current) setState("saved")
+      return
+    }
     setState((s) => (s === "saving" ? s : "typing"))
     const timer = setTimeout(run, pause)
     return () => clearTimeout(timer)

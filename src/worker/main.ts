@@ -25,7 +25,9 @@ function report(error: unknown): void {
 const loops = Promise.all([
   everyFewSeconds(0.3, () => doWhatIsDue(s, name)),
   everyFewSeconds(4, () => beat(s, name)),
-  everyFewSeconds(20, async () => beat(s, "mail", (await s.mailer.verify()) ? "well" : "the mail server doesn't answer")),
+  everyFewSeconds(20, async () =>
+    beat(s, "mail", (await s.mailer.verify()) ? "well" : "the mail server doesn't answer"),
+  ),
   everyFewSeconds(5, () => keepHouse(s)),
 ])
 process.send?.("ready")

@@ -3,7 +3,7 @@ import { rmSync } from "node:fs"
 import { afterAll, beforeAll, expect, it } from "vitest"
 import { openInstallation } from "@/cli/installation"
 import { type MariaDb, startMariaDb } from "@/cli/mariadb"
-import { frontServer, type FrontServer } from "@/front/server"
+import { type FrontServer, frontServer } from "@/front/server"
 import { migrate } from "@/server/db/migrate"
 import { openDatabase } from "@/server/db/pool"
 import { sendDue } from "@/server/mail/send"
@@ -39,7 +39,8 @@ afterAll(async () => {
 })
 
 const release = async () => String((await s.db.row<{ id: number }>("SELECT MAX(id) AS id FROM `release`"))!.id)
-const join = (email: string, id: string) => fetch(`${origin}/first`, { method: "POST", redirect: "manual", body: new URLSearchParams({ email, release: id }) })
+const join = (email: string, id: string) =>
+  fetch(`${origin}/first`, { method: "POST", redirect: "manual", body: new URLSearchParams({ email, release: id }) })
 
 it("loses nothing that was confirmed, and works on", async () => {
   const id = await release()

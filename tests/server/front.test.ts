@@ -1,10 +1,10 @@
 import { gunzipSync } from "node:zlib"
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
-import { frontServer, type FrontServer } from "@/front/server"
 import { rangeOf } from "@/front/files"
-import { mediaLink, safeName, storeMedia } from "@/server/media/store"
+import { type FrontServer, frontServer } from "@/front/server"
 import { publishFunnel, unpublishFunnel } from "@/server/funnel/release"
 import { sendDue } from "@/server/mail/send"
+import { mediaLink, safeName, storeMedia } from "@/server/media/store"
 import { openSchool, type TestSchool, testSchool } from "../support/school"
 
 let t: TestSchool
@@ -25,7 +25,8 @@ afterAll(async () => {
 })
 
 const get = (path: string, init: RequestInit = {}) => fetch(origin + path, { redirect: "manual", ...init })
-const post = (path: string, fields: Record<string, string>, headers: Record<string, string> = {}) => get(path, { method: "POST", body: new URLSearchParams(fields), headers })
+const post = (path: string, fields: Record<string, string>, headers: Record<string, string> = {}) =>
+  get(path, { method: "POST", body: new URLSearchParams(fields), headers })
 const visits = async () => {
   await web.front.visits.flush()
   return Number((await t.s.db.row<{ n: number }>("SELECT COUNT(*) AS n FROM journey"))!.n)
@@ -40,7 +41,9 @@ describe("a published page", () => {
     expect(policy).toContain("default-src 'none'")
     expect(policy).not.toContain("unsafe-inline")
     expect(res.headers.get("x-content-type-options")).toBe("nosniff")
-    expect(res.headers.get("set-cookie")).toMatch(/^heron_test_v=[\w-]{22}; Path=\/; Max-Age=\d+; HttpOnly; SameSite=Lax$/)
+    expect(res.headers.get("set-cookie")).toMatch(
+      /^heron_test_v=[\w-]{22}; Path=\/; Max-Age=\d+; HttpOnly; SameSite=Lax$/,
+    )
     const html = await res.text()
     expect(html).toContain("<h1>A promise</h1>")
     expect(html).not.toMatch(/<script src/)
@@ -53,7 +56,9 @@ describe("a published page", () => {
     expect([head.status, await head.text()]).toEqual([200, ""])
     const same = await get("/first", { headers: { "if-none-match": whole.headers.get("etag")! } })
     expect([same.status, await same.text()]).toEqual([304, ""])
-    expect((await get("/first", { headers: { "accept-encoding": "br;q=0, gzip;q=0" } })).headers.get("content-encoding")).toBeNull()
+    expect(
+      (await get("/first", { headers: { "accept-encoding": "br;q=0, gzip;q=0" } })).headers.get("content-encoding"),
+    ).toBeNull()
     const gz = web.front.live.page("first")!.bodies.gzip
     expect(gunzipSync(gz).equals(body)).toBe(true)
   })
@@ -66,10 +71,15 @@ describe("a published page", () => {
     await get("/first", { headers: { "sec-purpose": "prefetch" } })
     await get("/first", { method: "HEAD" })
     expect(await visits()).toBe(before + 1)
-    expect(await t.s.db.row("SELECT source FROM journey ORDER BY begun_at DESC, source DESC LIMIT 1")).toEqual({ source: "letter" })
+    expect(await t.s.db.row("SELECT source FROM journey ORDER BY begun_at DESC, source DESC LIMIT 1")).toEqual({
+      source: "letter",
+    })
   })
   it("takes a cookie that isn't one for none", async () => {
-    for (const bad of ["x", "'; DROP TABLE journey", "A".repeat(5000)]) expect((await get("/first", { headers: { cookie: `heron_test_v=${bad}` } })).headers.get("set-cookie")).toContain("heron_test_v=")
+    for (const bad of ["x", "'; DROP TABLE journey", "A".repeat(5000)])
+      expect((await get("/first", { headers: { cookie: `heron_test_v=${bad}` } })).headers.get("set-cookie")).toContain(
+        "heron_test_v=",
+      )
   })
   it("is gone when unpublished, and back when published", async () => {
     await unpublishFunnel(t.s, school.funnel)
@@ -81,7 +91,16 @@ describe("a published page", () => {
     expect((await get("/first")).status).toBe(200)
   })
   it("answers what it doesn't know with a page of words, and strange methods with a no", async () => {
-    for (const path of ["/nothing", "/first/../../etc/passwd", "/%00", "/%E0%A4%A", "/first/", "//evil.example", "/FIRST"]) expect((await get(path)).status).toBe(404)
+    for (const path of [
+      "/nothing",
+      "/first/../../etc/passwd",
+      "/%00",
+      "/%E0%A4%A",
+      "/first/",
+      "//evil.example",
+      "/FIRST",
+    ])
+      expect((await get(path)).status).toBe(404)
     expect((await get("/first", { method: "DELETE" })).status).toBe(405)
     expect(await (await get("/studio")).text()).toBe("next")
   })
@@ -100,7 +119,9 @@ describe("the form", () => {
     expect((await post("/first", { email: "x".repeat(70_000), release })).status).toBe(413)
     expect((await post("/first", { email: "a@x.example", release: "77777" })).status).toBe(404)
     expect((await post("/nothing", { email: "a@x.example" })).status).toBe(404)
-    expect((await get("/first", { method: "POST", body: "{", headers: { "content-type": "application/json" } })).status).toBe(404)
+    expect(
+      (await get("/first", { method: "POST", body: "{", headers: { "content-type": "application/json" } })).status,
+    ).toBe(404)
   })
 })
 
@@ -108,7 +129,9 @@ describe("the doors", () => {
   it("open by GET without doing anything, and do it by POST", async () => {
     await post("/first", { email: "door@post.example", name: "Door", release: String(school.release) })
     await sendDue(t.s, "w")
-    const link = /http:\/\/localhost:4799(\/confirm\/[\w.-]+)/.exec(t.sent.find((m) => m.to.address === "door@post.example")!.text)![1]!
+    const link = /http:\/\/localhost:4799(\/confirm\/[\w.-]+)/.exec(
+      t.sent.find((m) => m.to.address === "door@post.example")!.text,
+    )![1]!
     for (let i = 0; i < 3; i++) expect((await get(link)).status).toBe(200)
     expect((await post(link, {}, { "sec-fetch-site": "cross-site" })).status).toBe(200)
     expect(await t.s.db.row("SELECT 1 FROM person WHERE email = 'door@post.example'")).toBeUndefined()
@@ -133,7 +156,15 @@ describe("the doors", () => {
     expect(await (await post(leave, { zone: "Asia/Tokyo" })).text()).toContain("The time zone is saved")
   })
   it("don't open to a link that was made up or cut off", async () => {
-    for (const path of ["/confirm/1.AAAA", "/confirm/", "/confirm", "/way-in/1.x", "/mails/1.x", "/go/1-0.x", "/go/https://evil.example"]) {
+    for (const path of [
+      "/confirm/1.AAAA",
+      "/confirm/",
+      "/confirm",
+      "/way-in/1.x",
+      "/mails/1.x",
+      "/go/1-0.x",
+      "/go/https://evil.example",
+    ]) {
       const res = await get(path)
       expect([path, res.status]).toEqual([path, 404])
     }
@@ -141,19 +172,40 @@ describe("the doors", () => {
 })
 
 describe("media", () => {
-  const png = Buffer.from("iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==", "base64")
+  const png = Buffer.from(
+    "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==",
+    "base64",
+  )
   it("is told by its content, whatever it is called, and named by us", async () => {
     const kept = await storeMedia(t.s, "picture", "../../etc/passwd.png", png)
     expect(kept).toMatchObject({ stored: expect.stringMatching(/^[0-9a-f]{24}\.webp$/) })
     const res = await get(`/media/${(kept as { stored: string }).stored}`)
-    expect([res.status, res.headers.get("content-type"), res.headers.get("x-content-type-options")]).toEqual([200, "image/webp", "nosniff"])
+    expect([res.status, res.headers.get("content-type"), res.headers.get("x-content-type-options")]).toEqual([
+      200,
+      "image/webp",
+      "nosniff",
+    ])
     expect(res.headers.get("content-disposition")).toContain("passwd.webp")
     for (const [kind, name, bytes] of [
-      ["picture", "x.png", Buffer.from("<svg onload=alert(1)>")], ["picture", "x.png", Buffer.from("not a picture")], ["picture", "x.png", png.subarray(0, 30)], ["video", "x.mp4", png], ["file", "x.pdf", Buffer.from("<html><script>")], ["file", "x.pdf", Buffer.from([0, 1, 2, 3])], ["picture", "x.png", Buffer.alloc(0)], ["picture", "x.png", Buffer.alloc(13e6)],
+      ["picture", "x.png", Buffer.from("<svg onload=alert(1)>")],
+      ["picture", "x.png", Buffer.from("not a picture")],
+      ["picture", "x.png", png.subarray(0, 30)],
+      ["video", "x.mp4", png],
+      ["file", "x.pdf", Buffer.from("<html><script>")],
+      ["file", "x.pdf", Buffer.from([0, 1, 2, 3])],
+      ["picture", "x.png", Buffer.alloc(0)],
+      ["picture", "x.png", Buffer.alloc(13e6)],
     ] as const)
       expect(await storeMedia(t.s, kind, name, bytes)).toMatchObject({ refused: expect.stringMatching(/\./) })
   })
-  it.each([["..\\..\\x.exe", "x.txt"], ["/a/b/c.txt", "c.txt"], [".htaccess", "htaccess.txt"], ["a\u0000b\r\n.txt", "ab.txt"], ["", "file.txt"], ["\u202Egnp.txt", "gnp.txt"]])("%j is called %s", (name, safe) => {
+  it.each([
+    ["..\\..\\x.exe", "x.txt"],
+    ["/a/b/c.txt", "c.txt"],
+    [".htaccess", "htaccess.txt"],
+    ["a\u0000b\r\n.txt", "ab.txt"],
+    ["", "file.txt"],
+    ["\u202Egnp.txt", "gnp.txt"],
+  ])("%j is called %s", (name, safe) => {
     expect(safeName(name, "txt")).toBe(safe)
   })
   it("behind an admission is served by a signed link only, whole or in ranges", async () => {
@@ -174,7 +226,17 @@ describe("media", () => {
     expect(await range("bytes=0-1,3-4")).toEqual([200, "0123456789", null])
   })
   // RFC 9110, 14.1.2, with its own examples for 10,000 bytes.
-  it.each([["bytes=0-499", { from: 0, to: 499 }], ["bytes=500-999", { from: 500, to: 999 }], ["bytes=-500", { from: 9500, to: 9999 }], ["bytes=9500-", { from: 9500, to: 9999 }], ["bytes=5-2", undefined], ["lines=1-2", undefined], ["bytes=-0", "unsatisfiable"], ["bytes=10000-", "unsatisfiable"], ["bytes=0-99999", { from: 0, to: 9999 }]])("%s", (header, range) => {
+  it.each([
+    ["bytes=0-499", { from: 0, to: 499 }],
+    ["bytes=500-999", { from: 500, to: 999 }],
+    ["bytes=-500", { from: 9500, to: 9999 }],
+    ["bytes=9500-", { from: 9500, to: 9999 }],
+    ["bytes=5-2", undefined],
+    ["lines=1-2", undefined],
+    ["bytes=-0", "unsatisfiable"],
+    ["bytes=10000-", "unsatisfiable"],
+    ["bytes=0-99999", { from: 0, to: 9999 }],
+  ])("%s", (header, range) => {
     expect(rangeOf(header, 10_000)).toEqual(range)
   })
 })
@@ -183,7 +245,11 @@ describe("health", () => {
   it("says in JSON what is well and what isn't", async () => {
     const res = await get("/healthz")
     expect(res.status).toBe(503)
-    expect(await res.json()).toEqual({ ok: false, database: "well", worker: "no worker is running", mail: expect.stringContaining("not known") })
+    expect(await res.json()).toEqual({
+      ok: false,
+      database: "well",
+      worker: "no worker is running",
+      mail: expect.stringContaining("not known"),
+    })
   })
 })
-

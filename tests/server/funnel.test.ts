@@ -1,12 +1,12 @@
 import fc from "fast-check"
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
-import { readRiver, rollUp } from "@/server/funnel/rollup"
-import { arrive, recordNewcomers } from "@/server/funnel/journey"
+import * as course from "@/server/course/course"
 import * as edit from "@/server/funnel/edit"
+import { arrive, recordNewcomers } from "@/server/funnel/journey"
 import { loadFunnel } from "@/server/funnel/load"
 import { newFunnel } from "@/server/funnel/new-funnel"
 import { checkFunnel, isChanged, publishFunnel, releaseById, unpublishFunnel } from "@/server/funnel/release"
-import * as course from "@/server/course/course"
+import { readRiver, rollUp } from "@/server/funnel/rollup"
 import { saveSchool } from "@/server/school"
 import { readToday } from "@/server/today"
 import { join_, openSchool, someVisitor, type TestSchool, testSchool } from "../support/school"
@@ -23,7 +23,12 @@ const load = async (id = school.funnel) => (await loadFunnel(t.s.db, id))!
 describe("new funnel", () => {
   it("makes the whole thing, without anything to fix", async () => {
     const funnel = await load()
-    expect(funnel.steps.map((s) => [s.kind, s.path])).toEqual([["optin", "first"], ["inbox", "first/check-your-inbox"], ["welcome", "first/welcome"], ["learning", ""]])
+    expect(funnel.steps.map((s) => [s.kind, s.path])).toEqual([
+      ["optin", "first"],
+      ["inbox", "first/check-your-inbox"],
+      ["welcome", "first/welcome"],
+      ["learning", ""],
+    ])
     expect(funnel.sequences[0]!.mails).toHaveLength(3)
     expect(await checkFunnel(t.s.db, funnel)).toEqual([])
     expect(await isChanged(t.s.db, funnel)).toBe(false)
@@ -32,12 +37,19 @@ describe("new funnel", () => {
     const second = await newFunnel(t.s, { goal: "mini-course", course: school.course })
     expect((await load((second as { funnel: number }).funnel)).steps[0]!.path).toBe("first-2")
   })
-  it.each([[{ goal: "mini-course", course: 999 }], [{ goal: "riches", course: 1 }], [{ goal: "mini-course", course: "1; DROP" }], [null]])("refuses %j", async (asked) => {
+  it.each([
+    [{ goal: "mini-course", course: 999 }],
+    [{ goal: "riches", course: 1 }],
+    [{ goal: "mini-course", course: "1; DROP" }],
+    [null],
+  ])("refuses %j", async (asked) => {
     expect(await newFunnel(t.s, asked)).toMatchObject({ refused: expect.any(String) })
   })
   it("wants a lesson first", async () => {
     const made = await course.newCourse(t.s, "Empty")
-    expect(await newFunnel(t.s, { goal: "mini-course", course: (made as { id: number }).id })).toMatchObject({ refused: expect.stringContaining("no lesson yet") })
+    expect(await newFunnel(t.s, { goal: "mini-course", course: (made as { id: number }).id })).toMatchObject({
+      refused: expect.stringContaining("no lesson yet"),
+    })
   })
 })
 
@@ -54,7 +66,9 @@ describe("releases", () => {
     const next = await publishFunnel(t.s, school.funnel, true)
     expect(next).toMatchObject({ number: 2 })
     expect(await join_(t, school, "old-form2@post.example")).toEqual({ goTo: `/${inbox!.path}` })
-    expect(await join_(t, { ...school, release: (next as { release: number }).release }, "new-form@post.example")).toEqual({ goTo: `/${welcome!.path}` })
+    expect(
+      await join_(t, { ...school, release: (next as { release: number }).release }, "new-form@post.example"),
+    ).toEqual({ goTo: `/${welcome!.path}` })
     await edit.leadOutcome(t.s, { step: optin!.id, outcome: "joined", to: inbox!.id })
     await publishFunnel(t.s, school.funnel)
   })
@@ -63,7 +77,10 @@ describe("releases", () => {
     const funnel = await load()
     const inbox = funnel.steps[1]!
     await edit.leadOutcome(t.s, { step: inbox.id, outcome: "confirmed", to: null })
-    expect(await publishFunnel(t.s, school.funnel)).toMatchObject({ refused: expect.any(String), findings: [{ rule: "outcome-leads-nowhere" }] })
+    expect(await publishFunnel(t.s, school.funnel)).toMatchObject({
+      refused: expect.any(String),
+      findings: [{ rule: "outcome-leads-nowhere" }],
+    })
     expect((await readToday(t.s)).broken[0]!.words).toContain("left standing")
     expect(await publishFunnel(t.s, school.funnel, true)).toMatchObject({ number: 4 })
     await edit.leadOutcome(t.s, { step: inbox.id, outcome: "confirmed", to: funnel.steps[2]!.id })
@@ -93,10 +110,19 @@ describe("editing", () => {
   it("refuses a page of a wrong version or shape, or from a window that is behind", async () => {
     const optin = (await load()).steps[0]!
     const { revision } = (await t.s.db.row<{ revision: number }>("SELECT revision FROM step WHERE id = ?", [optin.id]))!
-    expect(await edit.savePage(t.s, optin.id, revision, { version: 9 })).toMatchObject({ refused: expect.stringContaining("version") })
-    expect(await edit.savePage(t.s, optin.id, revision, { version: 1, title: "x", blocks: [{}] })).toMatchObject({ refused: expect.stringContaining("blocks.0") })
-    expect(await edit.savePage(t.s, optin.id, revision - 1, optin.page)).toMatchObject({ refused: expect.stringContaining("another window") })
-    const both = await Promise.all([edit.savePage(t.s, optin.id, revision, optin.page), edit.savePage(t.s, optin.id, revision, optin.page)])
+    expect(await edit.savePage(t.s, optin.id, revision, { version: 9 })).toMatchObject({
+      refused: expect.stringContaining("version"),
+    })
+    expect(await edit.savePage(t.s, optin.id, revision, { version: 1, title: "x", blocks: [{}] })).toMatchObject({
+      refused: expect.stringContaining("blocks.0"),
+    })
+    expect(await edit.savePage(t.s, optin.id, revision - 1, optin.page)).toMatchObject({
+      refused: expect.stringContaining("another window"),
+    })
+    const both = await Promise.all([
+      edit.savePage(t.s, optin.id, revision, optin.page),
+      edit.savePage(t.s, optin.id, revision, optin.page),
+    ])
     expect(both.filter((b) => "revision" in b)).toHaveLength(1)
   })
 
@@ -104,37 +130,91 @@ describe("editing", () => {
     const optin = (await load()).steps[0]!
     const { revision } = (await t.s.db.row<{ revision: number }>("SELECT revision FROM step WHERE id = ?", [optin.id]))!
     const html = `<p onclick="x()">a<script>alert(1)</script><img src=x onerror=alert(1)><a href="javascript:alert(1)">b</a><span data-word="first-name" data-else="you" style="x">n</span><span data-word="evil">e</span></p><iframe src="//x"></iframe>`
-    await edit.savePage(t.s, optin.id, revision, { ...optin.page!, blocks: [{ id: "t", kind: "text", html }, ...optin.page!.blocks] })
-    expect((await load()).steps[0]!.page!.blocks[0]).toEqual({ id: "t", kind: "text", html: '<p>a<a>b</a><span data-word="first-name" data-else="you">n</span><span>e</span></p>' })
+    await edit.savePage(t.s, optin.id, revision, {
+      ...optin.page!,
+      blocks: [{ id: "t", kind: "text", html }, ...optin.page!.blocks],
+    })
+    expect((await load()).steps[0]!.page!.blocks[0]).toEqual({
+      id: "t",
+      kind: "text",
+      html: '<p>a<a>b</a><span data-word="first-name" data-else="you">n</span><span>e</span></p>',
+    })
   })
 
   it("changes where outcomes lead and what they set off, inside the funnel only", async () => {
     const funnel = await load()
     const inbox = funnel.steps[1]!
-    expect(await edit.leadOutcome(t.s, { step: inbox.id, outcome: "confirmed", to: 99_999 })).toMatchObject({ refused: expect.any(String) })
-    expect(await edit.leadOutcome(t.s, { step: inbox.id, outcome: "joined", to: null })).toMatchObject({ refused: expect.any(String) })
-    expect(await edit.addEffect(t.s, { step: inbox.id, outcome: "confirmed", kind: "tag-on", tag: " crock " })).toEqual({ ok: true })
-    expect(await edit.addEffect(t.s, { step: inbox.id, outcome: "confirmed", kind: "tag-on", tag: "crock" })).toMatchObject({ refused: expect.stringContaining("already") })
-    expect(await edit.addEffect(t.s, { step: inbox.id, outcome: "confirmed", kind: "tag-on", tag: "" })).toMatchObject({ field: "tag" })
-    expect(await edit.addEffect(t.s, { step: inbox.id, outcome: "confirmed", kind: "open-course", course: 99 })).toMatchObject({ refused: expect.any(String) })
+    expect(await edit.leadOutcome(t.s, { step: inbox.id, outcome: "confirmed", to: 99_999 })).toMatchObject({
+      refused: expect.any(String),
+    })
+    expect(await edit.leadOutcome(t.s, { step: inbox.id, outcome: "joined", to: null })).toMatchObject({
+      refused: expect.any(String),
+    })
+    expect(await edit.addEffect(t.s, { step: inbox.id, outcome: "confirmed", kind: "tag-on", tag: " crock " })).toEqual(
+      { ok: true },
+    )
+    expect(
+      await edit.addEffect(t.s, { step: inbox.id, outcome: "confirmed", kind: "tag-on", tag: "crock" }),
+    ).toMatchObject({ refused: expect.stringContaining("already") })
+    expect(await edit.addEffect(t.s, { step: inbox.id, outcome: "confirmed", kind: "tag-on", tag: "" })).toMatchObject({
+      field: "tag",
+    })
+    expect(
+      await edit.addEffect(t.s, { step: inbox.id, outcome: "confirmed", kind: "open-course", course: 99 }),
+    ).toMatchObject({ refused: expect.any(String) })
     const added = (await load()).effects.find((e) => e.kind === "tag-on")!
     expect(added.name).toBe("crock")
     expect(await edit.removeEffect(t.s, added.id)).toEqual({ ok: true })
   })
 
-  it.each([["studio", false], ["a b", false], ["../x", false], ["good/one", true], ["/good/one/", true]])("takes the address %j: %s", async (path, good) => {
+  it.each([
+    ["studio", false],
+    ["a b", false],
+    ["../x", false],
+    ["good/one", true],
+    ["/good/one/", true],
+  ])("takes the address %j: %s", async (path, good) => {
     const welcome = (await load()).steps[2]!
     expect("ok" in (await edit.changeStep(t.s, { step: welcome.id, name: "Welcome", path }))).toBe(good)
   })
 
   it("keeps mails and settings within bounds", async () => {
     const mail = (await load()).sequences[0]!.mails[0]!
-    const fine = { mail: mail.id, subject: "Hi", body: "<p>x</p>", button: "Go", lesson: null, afterDays: 1, atMinute: 450 }
+    const fine = {
+      mail: mail.id,
+      subject: "Hi",
+      body: "<p>x</p>",
+      button: "Go",
+      lesson: null,
+      afterDays: 1,
+      atMinute: 450,
+    }
     expect(await edit.saveMail(t.s, fine)).toEqual({ ok: true })
-    for (const bad of [{ afterDays: -1 }, { afterDays: 1.5 }, { atMinute: 1440 }, { subject: "a\nBcc: x" }, { subject: "x".repeat(201) }]) expect(await edit.saveMail(t.s, { ...fine, ...bad })).toMatchObject({ refused: expect.any(String) })
-    const settings = { name: "J", senderName: "M", senderEmail: "m@x.example", postalAddress: "", zone: "Europe/Oslo", look: "shore" }
+    for (const bad of [
+      { afterDays: -1 },
+      { afterDays: 1.5 },
+      { atMinute: 1440 },
+      { subject: "a\nBcc: x" },
+      { subject: "x".repeat(201) },
+    ])
+      expect(await edit.saveMail(t.s, { ...fine, ...bad })).toMatchObject({ refused: expect.any(String) })
+    const settings = {
+      name: "J",
+      senderName: "M",
+      senderEmail: "m@x.example",
+      postalAddress: "",
+      zone: "Europe/Oslo",
+      look: "shore",
+    }
     expect(await saveSchool(t.s, settings)).toBeNull()
-    for (const bad of [{ zone: "Mars/Olympus" }, { look: "neon" }, { senderName: "M\r\nBcc: x" }, { senderEmail: "x" }, { name: "" }]) expect(await saveSchool(t.s, { ...settings, ...bad })).toMatchObject({ refused: expect.any(String) })
+    for (const bad of [
+      { zone: "Mars/Olympus" },
+      { look: "neon" },
+      { senderName: "M\r\nBcc: x" },
+      { senderEmail: "x" },
+      { name: "" },
+    ])
+      expect(await saveSchool(t.s, { ...settings, ...bad })).toMatchObject({ refused: expect.any(String) })
   })
 
   it("orders and removes lessons", async () => {
@@ -145,8 +225,32 @@ describe("editing", () => {
     await course.moveLesson(t.s, first!.id, "up")
     await course.moveLesson(t.s, first!.id, "up")
     expect(await read()).toEqual(["Lesson 1", "Lesson 2", "Lesson 3"])
-    expect(await course.saveLesson(t.s, { lesson: first!.id, title: "", body: "", minutes: 1, picture: null, pictureAlt: "", video: null, file: null, state: "live" })).toMatchObject({ field: "title" })
-    expect(await course.saveLesson(t.s, { lesson: first!.id, title: "x", body: "", minutes: 1, picture: 999, pictureAlt: "", video: null, file: null, state: "live" })).toMatchObject({ field: "picture" })
+    expect(
+      await course.saveLesson(t.s, {
+        lesson: first!.id,
+        title: "",
+        body: "",
+        minutes: 1,
+        picture: null,
+        pictureAlt: "",
+        video: null,
+        file: null,
+        state: "live",
+      }),
+    ).toMatchObject({ field: "title" })
+    expect(
+      await course.saveLesson(t.s, {
+        lesson: first!.id,
+        title: "x",
+        body: "",
+        minutes: 1,
+        picture: 999,
+        pictureAlt: "",
+        video: null,
+        file: null,
+        state: "live",
+      }),
+    ).toMatchObject({ field: "picture" })
   })
 })
 
@@ -156,31 +260,41 @@ describe("the river's numbers", () => {
     const [optin, inbox, welcome, learning] = funnel.steps.map((s) => s.id) as [number, number, number, number]
     const range = { from: t.at() - 86_400_000, to: t.at() + 86_400_000 }
     await fc.assert(
-      fc.asyncProperty(fc.array(fc.tuple(fc.integer({ min: 1, max: 4 }), fc.constantFrom("letter", "search"), fc.boolean()), { minLength: 1, maxLength: 12 }), fc.nat(3), async (people, when) => {
-        const before = await readRiver(t.s, funnel, range)
-        for (const [i, [far, source, mail]] of people.entries()) {
-          const visitor = someVisitor()
-          await recordNewcomers(t.s.db, [{ funnel: funnel.id, step: optin, visitor, source, at: t.at() }])
-          await recordNewcomers(t.s.db, [{ funnel: funnel.id, step: optin, visitor, source, at: t.at() }])
-          const go = (step: number, outcome: string, via: "page" | "mail") => t.s.db.transaction((tx) => arrive(tx, { funnel: funnel.id, visitor, step, outcome, via, at: t.at() }))
-          if (far > 1) await go(inbox, "joined", "page")
-          if (far > 2) await go(welcome, "confirmed", "page")
-          if (far > 3) await go(learning, "started", mail ? "mail" : "page")
-          if (far > 1) await go(inbox, "joined", "page") // seen again: counted once
-          if (i === when) await rollUp(t.s, 0)
-        }
-        const fresh = await readRiver(t.s, funnel, range)
-        expect(fresh.steps[0]!.in - before.steps[0]!.in).toBe(people.length)
-        expect(fresh.steps[3]!.in - before.steps[3]!.in).toBe(people.filter((p) => p[0] === 4).length)
-        while ((await rollUp(t.s, 0)) > 0);
-        expect(await rollUp(t.s, 0)).toBe(0)
-        expect(await readRiver(t.s, funnel, range)).toEqual(fresh)
-        for (const s of fresh.steps) {
-          expect(s.in).toBe(s.on + s.here + s.left)
-          const into = fresh.streams.filter((w) => w.to === s.id).reduce((n, w) => n + w.n, 0) + s.sources.reduce((n, x) => n + x.n, 0)
-          expect(into).toBe(s.in)
-        }
-      }),
+      fc.asyncProperty(
+        fc.array(fc.tuple(fc.integer({ min: 1, max: 4 }), fc.constantFrom("letter", "search"), fc.boolean()), {
+          minLength: 1,
+          maxLength: 12,
+        }),
+        fc.nat(3),
+        async (people, when) => {
+          const before = await readRiver(t.s, funnel, range)
+          for (const [i, [far, source, mail]] of people.entries()) {
+            const visitor = someVisitor()
+            await recordNewcomers(t.s.db, [{ funnel: funnel.id, step: optin, visitor, source, at: t.at() }])
+            await recordNewcomers(t.s.db, [{ funnel: funnel.id, step: optin, visitor, source, at: t.at() }])
+            const go = (step: number, outcome: string, via: "page" | "mail") =>
+              t.s.db.transaction((tx) => arrive(tx, { funnel: funnel.id, visitor, step, outcome, via, at: t.at() }))
+            if (far > 1) await go(inbox, "joined", "page")
+            if (far > 2) await go(welcome, "confirmed", "page")
+            if (far > 3) await go(learning, "started", mail ? "mail" : "page")
+            if (far > 1) await go(inbox, "joined", "page") // seen again: counted once
+            if (i === when) await rollUp(t.s, 0)
+          }
+          const fresh = await readRiver(t.s, funnel, range)
+          expect(fresh.steps[0]!.in - before.steps[0]!.in).toBe(people.length)
+          expect(fresh.steps[3]!.in - before.steps[3]!.in).toBe(people.filter((p) => p[0] === 4).length)
+          while ((await rollUp(t.s, 0)) > 0);
+          expect(await rollUp(t.s, 0)).toBe(0)
+          expect(await readRiver(t.s, funnel, range)).toEqual(fresh)
+          for (const s of fresh.steps) {
+            expect(s.in).toBe(s.on + s.here + s.left)
+            const into =
+              fresh.streams.filter((w) => w.to === s.id).reduce((n, w) => n + w.n, 0) +
+              s.sources.reduce((n, x) => n + x.n, 0)
+            expect(into).toBe(s.in)
+          }
+        },
+      ),
       { seed: 10, numRuns: 8 },
     )
   })
@@ -188,7 +302,9 @@ describe("the river's numbers", () => {
   it("leave what isn't settled to the live count, and tell here from left by seven days", async () => {
     const funnel = await load()
     const range = { from: t.at() - 86_400_000, to: t.at() + 86_400_000 }
-    await recordNewcomers(t.s.db, [{ funnel: funnel.id, step: funnel.steps[0]!.id, visitor: someVisitor(), source: "late", at: t.at() }])
+    await recordNewcomers(t.s.db, [
+      { funnel: funnel.id, step: funnel.steps[0]!.id, visitor: someVisitor(), source: "late", at: t.at() },
+    ])
     expect(await rollUp(t.s)).toBe(0)
     const now = (await readRiver(t.s, funnel, range)).steps[0]!
     expect(now.left).toBe(0)

@@ -1,10 +1,9 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { gateOf, markDone, myCourses, openLesson } from "@/server/course/learn"
-import { receiver } from "@/server/mail/leave"
-import { leaveMails, returnToMails } from "@/server/mail/leave"
+import { leaveMails, receiver, returnToMails } from "@/server/mail/leave"
 import { sendDue } from "@/server/mail/send"
-import { personStory } from "@/server/person/people"
 import { confirmJoin, pendingJoin } from "@/server/person/join"
+import { personStory } from "@/server/person/people"
 import { whoIs } from "@/server/person/session"
 import { askWayIn, enterByWayIn, renewLink, safePath } from "@/server/person/way-in"
 import { join_, linkId, openSchool, someVisitor, type TestSchool, testSchool } from "../support/school"
@@ -17,7 +16,8 @@ beforeAll(async () => {
 })
 afterAll(() => t.end())
 
-const count = async (sql: string, values: unknown[] = []) => Number((await t.s.db.row<{ n: number }>(`SELECT COUNT(*) AS n FROM ${sql}`, values))!.n)
+const count = async (sql: string, values: unknown[] = []) =>
+  Number((await t.s.db.row<{ n: number }>(`SELECT COUNT(*) AS n FROM ${sql}`, values))!.n)
 const mailTo = (email: string) => t.sent.filter((m) => m.to.address === email)
 
 async function joinWhole(email: string, visitor = someVisitor()) {
@@ -31,7 +31,9 @@ async function joinWhole(email: string, visitor = someVisitor()) {
 describe("joining", () => {
   it("goes from the form to the first lesson, with the consent kept", async () => {
     const visitor = someVisitor()
-    expect(await join_(t, school, "Aino@Post.example", { visitor, name: "Aino" })).toEqual({ goTo: "/first/check-your-inbox" })
+    expect(await join_(t, school, "Aino@Post.example", { visitor, name: "Aino" })).toEqual({
+      goTo: "/first/check-your-inbox",
+    })
     expect(await count("person")).toBe(0) // what a stranger types proves nothing
     await sendDue(t.s, "w")
     const mail = mailTo("Aino@Post.example")[0]!
@@ -45,12 +47,28 @@ describe("joining", () => {
     const person = (await whoIs(t.s.db, "learn", (done as { session: string }).session))!
     expect(await whoIs(t.s.db, "studio", (done as { session: string }).session)).toBeNull() // a learner's session never opens the studio
     const story = (await personStory(t.s.db, person))!
-    expect(story.person).toMatchObject({ name: "Aino", email: "Aino@Post.example", zone: "Europe/Oslo", source: "letter" })
-    expect(story.consents).toMatchObject([{ kind: "given", ip: "192.0.2.9", page: "/first", wording: expect.stringContaining("I can leave at any time") }])
+    expect(story.person).toMatchObject({
+      name: "Aino",
+      email: "Aino@Post.example",
+      zone: "Europe/Oslo",
+      source: "letter",
+    })
+    expect(story.consents).toMatchObject([
+      { kind: "given", ip: "192.0.2.9", page: "/first", wording: expect.stringContaining("I can leave at any time") },
+    ])
     expect(story.admissions).toMatchObject([{ title: "First", done: 0, of: 3 }])
-    expect(story.facts.map((f) => f.kind)).toEqual(["arrived", "arrived", "confirmed", "arrived", "admitted", "sequence-begun"])
+    expect(story.facts.map((f) => f.kind)).toEqual([
+      "arrived",
+      "arrived",
+      "confirmed",
+      "arrived",
+      "admitted",
+      "sequence-begun",
+    ])
     const [course] = await myCourses(t.s, person)
-    expect(await openLesson(t.s, person, "first", course!.lessons[0]!.id)).toMatchObject({ lesson: { title: "Lesson 1" } })
+    expect(await openLesson(t.s, person, "first", course!.lessons[0]!.id)).toMatchObject({
+      lesson: { title: "Lesson 1" },
+    })
     expect(await markDone(t.s, person, "first", course!.lessons[0]!.id, true)).toBe(true)
     const after = (await personStory(t.s.db, person))!.facts.map((f) => `${f.kind} ${f.step ?? ""}`.trim())
     expect(after.slice(6)).toEqual(["lesson-opened", "arrived Learning area", "lesson-done"])
@@ -83,12 +101,16 @@ describe("joining", () => {
     expect(await confirmJoin(t.s, id, { ip: "" })).toMatchObject({ refused: "used" })
     await renewLink(t.s, { pending: id })
     await sendDue(t.s, "w")
-    expect(await confirmJoin(t.s, linkId(t, mailTo("late@post.example").at(-1)!, "confirm"), { ip: "" })).toMatchObject({ goTo: "/first/welcome" })
+    expect(await confirmJoin(t.s, linkId(t, mailTo("late@post.example").at(-1)!, "confirm"), { ip: "" })).toMatchObject(
+      { goTo: "/first/welcome" },
+    )
     expect(await confirmJoin(t.s, 99_999, { ip: "" })).toEqual({ refused: "foreign" })
   })
 
   it("takes 200 posts at once with one address as one: one mail, one person, and every post sees the same page", async () => {
-    const answers = await Promise.all(Array.from({ length: 200 }, () => join_(t, school, "rush@post.example", { ip: "192.0.2.77" })))
+    const answers = await Promise.all(
+      Array.from({ length: 200 }, () => join_(t, school, "rush@post.example", { ip: "192.0.2.77" })),
+    )
     expect(new Set(answers.map((a) => JSON.stringify(a)))).toEqual(new Set(['{"goTo":"/first/check-your-inbox"}']))
     await Promise.all([sendDue(t.s, "a"), sendDue(t.s, "b")])
     expect(mailTo("rush@post.example")).toHaveLength(1)
@@ -104,19 +126,26 @@ describe("joining", () => {
     expect(await join_(t, school, "AGAIN@post.example")).toEqual(stranger)
     await sendDue(t.s, "w")
     expect(mailTo("again@post.example").filter((m) => m.text.includes("/way-in/"))).toHaveLength(0) // within ten minutes of the first
-    await t.s.db.write("UPDATE knock SET mailed_at = ? WHERE canonical = 'again@post.example'", [new Date(Date.now() - 11 * 60_000)])
+    await t.s.db.write("UPDATE knock SET mailed_at = ? WHERE canonical = 'again@post.example'", [
+      new Date(Date.now() - 11 * 60_000),
+    ])
     expect(await join_(t, school, "again@post.example", { name: "Somebody Else" })).toEqual(stranger)
     expect(await join_(t, school, "again@post.example")).toEqual(stranger)
     await sendDue(t.s, "w")
     const wayIn = mailTo("again@post.example").filter((m) => m.text.includes("/way-in/"))
     expect(wayIn).toHaveLength(1)
     expect(mails).toBeGreaterThan(0)
-    expect((await t.s.db.row<{ name: string }>("SELECT name FROM person WHERE email = 'again@post.example'"))!.name).toBe("Ines") // typed by a stranger, believed by nobody
+    expect(
+      (await t.s.db.row<{ name: string }>("SELECT name FROM person WHERE email = 'again@post.example'"))!.name,
+    ).toBe("Ines") // typed by a stranger, believed by nobody
     expect(await enterByWayIn(t.s, linkId(t, wayIn[0]!, "way-in"))).toMatchObject({ goTo: "/learn/first" })
   })
 
-  it.each([
-    ["no address", { email: "not an address" }], ["a header in the address", { email: "a@x.example\r\nBcc: b@x.example" }], ["a header in the name", { email: "a@x.example", name: "A\r\nBcc: b" }], ["an endless name", { email: "a@x.example", name: "x".repeat(500) }],
+  it.each<[string, { email: string; name?: string }]>([
+    ["no address", { email: "not an address" }],
+    ["a header in the address", { email: "a@x.example\r\nBcc: b@x.example" }],
+    ["a header in the name", { email: "a@x.example", name: "A\r\nBcc: b" }],
+    ["an endless name", { email: "a@x.example", name: "x".repeat(500) }],
   ])("refuses %s, in words", async (_, bad) => {
     const before = await count("pending_join")
     const done = await join_(t, school, bad.email, bad)
@@ -126,7 +155,9 @@ describe("joining", () => {
 
   it("lets a program that fills in everything believe it worked", async () => {
     const before = await count("mail")
-    expect(await join_(t, school, "bot@post.example", { website: "https://spam.example" })).toEqual({ goTo: "/first/check-your-inbox" })
+    expect(await join_(t, school, "bot@post.example", { website: "https://spam.example" })).toEqual({
+      goTo: "/first/check-your-inbox",
+    })
     expect(await count("mail")).toBe(before)
   })
 
@@ -139,7 +170,8 @@ describe("joining", () => {
   })
 
   it("doesn't know forms of releases that never were", async () => {
-    for (const release of ["0", "999999", "x", "", "1 OR 1=1", "1e3"]) expect(await join_(t, school, "a@x.example", { release })).toEqual({ refused: "gone" })
+    for (const release of ["0", "999999", "x", "", "1 OR 1=1", "1e3"])
+      expect(await join_(t, school, "a@x.example", { release })).toEqual({ refused: "gone" })
   })
 
   it("keeps script in a name as text", async () => {
@@ -153,7 +185,9 @@ describe("joining", () => {
 
   it("takes a zone that isn't one for the school's", async () => {
     await join_(t, school, "zone@post.example", { zone: "Mars/Olympus" })
-    expect(await t.s.db.row("SELECT zone FROM pending_join WHERE canonical = 'zone@post.example'")).toEqual({ zone: "Europe/Berlin" })
+    expect(await t.s.db.row("SELECT zone FROM pending_join WHERE canonical = 'zone@post.example'")).toEqual({
+      zone: "Europe/Berlin",
+    })
   })
 })
 
@@ -165,9 +199,21 @@ describe("the way in", () => {
     expect(await askWayIn(t.s, "unknown@post.example", "192.0.2.3", "/learn")).toEqual({ ok: true })
     expect(await askWayIn(t.s, "nonsense", "192.0.2.3", "/learn")).toMatchObject({ refused: expect.any(String) })
     await sendDue(t.s, "w")
-    expect(t.sent.slice(before).filter((m) => m.text.includes("/way-in/")).map((m) => m.to.address)).toEqual(["known@post.example"])
+    expect(
+      t.sent
+        .slice(before)
+        .filter((m) => m.text.includes("/way-in/"))
+        .map((m) => m.to.address),
+    ).toEqual(["known@post.example"])
   })
-  it.each([["/learn/first/3", "/learn/first/3"], ["https://evil.example", "/learn"], ["//evil.example", "/learn"], ["/studio", "/learn"], ["/learn/../studio", "/learn"], ["/learn\r\nX: y", "/learn"]])("%j leads to %s", (asked, path) => {
+  it.each([
+    ["/learn/first/3", "/learn/first/3"],
+    ["https://evil.example", "/learn"],
+    ["//evil.example", "/learn"],
+    ["/studio", "/learn"],
+    ["/learn/../studio", "/learn"],
+    ["/learn\r\nX: y", "/learn"],
+  ])("%j leads to %s", (asked, path) => {
     expect(safePath(asked)).toBe(path)
   })
 })

@@ -5,8 +5,8 @@ import { followLink } from "@/server/mail/click"
 import { changeZone } from "@/server/mail/leave"
 import { MailTrouble, smtpMailer } from "@/server/mail/mailer"
 import { recoverMail, sendDue } from "@/server/mail/send"
-import { personStory } from "@/server/person/people"
 import { confirmJoin } from "@/server/person/join"
+import { personStory } from "@/server/person/people"
 import { sign } from "@/server/sign"
 import { openMailbox } from "@/standins/mailbox/smtp"
 import { listMessages, rawMessage } from "@/standins/mailbox/store"
@@ -21,7 +21,13 @@ beforeAll(async () => {
 afterAll(() => t.end())
 afterEach(() => t.misbehave(null))
 
-const states = async (email: string) => (await t.s.db.rows<{ state: string; tries: number }>("SELECT state, tries FROM mail WHERE to_email = ? ORDER BY id", [email])).map((r) => r.state)
+const states = async (email: string) =>
+  (
+    await t.s.db.rows<{ state: string; tries: number }>(
+      "SELECT state, tries FROM mail WHERE to_email = ? ORDER BY id",
+      [email],
+    )
+  ).map((r) => r.state)
 const mailTo = (email: string) => t.sent.filter((m) => m.to.address === email)
 const day = 86_400_000
 
@@ -38,7 +44,8 @@ describe("a sequence", () => {
     const person = await member("morning@post.example", "Asia/Kathmandu")
     await sendDue(t.s, "w")
     expect(mailTo("morning@post.example").at(-1)!.subject).toBe("1 of 3: Lesson 1")
-    const due = () => t.s.db.row<{ due_at: Date }>("SELECT due_at FROM mail WHERE person_id = ? AND state = 'due'", [person])
+    const due = () =>
+      t.s.db.row<{ due_at: Date }>("SELECT due_at FROM mail WHERE person_id = ? AND state = 'due'", [person])
     expect((await due())!.due_at.toISOString()).toBe("2026-11-25T01:45:00.000Z") // 07:30 at +05:45
     t.set("2026-11-25T01:44:59Z")
     await sendDue(t.s, "w")
@@ -47,8 +54,14 @@ describe("a sequence", () => {
     await sendDue(t.s, "w")
     t.set("2026-11-27T01:45:00Z") // two days late: the next is not sent in the same breath
     await sendDue(t.s, "w")
-    expect(mailTo("morning@post.example").map((m) => m.subject).slice(1)).toEqual(["1 of 3: Lesson 1", "2 of 3: Lesson 2", "3 of 3: Lesson 3"])
-    expect((await personStory(t.s.db, person))!.sequences).toMatchObject([{ name: "Three mornings", ended_why: "finished", sent: 3 }])
+    expect(
+      mailTo("morning@post.example")
+        .map((m) => m.subject)
+        .slice(1),
+    ).toEqual(["1 of 3: Lesson 1", "2 of 3: Lesson 2", "3 of 3: Lesson 3"])
+    expect((await personStory(t.s.db, person))!.sequences).toMatchObject([
+      { name: "Three mornings", ended_why: "finished", sent: 3 },
+    ])
   })
 
   it("moves with the reader, and never sends twice for it", async () => {
@@ -58,7 +71,9 @@ describe("a sequence", () => {
     const address = linkId(t, mailTo("move@post.example").at(-1)!, "leave")
     expect(await changeZone(t.s, address, "America/New_York")).toBe(true)
     expect(await changeZone(t.s, address, "Nowhere/Land")).toBe(false)
-    const next = await t.s.db.row<{ due_at: Date }>("SELECT due_at FROM mail WHERE person_id = ? AND state = 'due'", [person])
+    const next = await t.s.db.row<{ due_at: Date }>("SELECT due_at FROM mail WHERE person_id = ? AND state = 'due'", [
+      person,
+    ])
     expect(next!.due_at.toISOString()).toBe("2026-11-25T12:30:00.000Z")
   })
 
@@ -75,7 +90,18 @@ describe("a sequence", () => {
     const person = (await t.s.db.row<{ id: number }>("SELECT id FROM person WHERE email = 'headers@post.example'"))!.id
     expect((await personStory(t.s.db, person))!.facts.filter((f) => f.kind === "clicked")).toHaveLength(1)
     const [text] = token.split(".")
-    for (const bad of ["", "x", token.slice(0, -2), `${text}.AAAA`, sign("another secret", "click", text!), sign(t.s.config.secret, "leave", text!), `9${token}`, sign(t.s.config.secret, "click", "999999-0"), sign(t.s.config.secret, "click", `${text!.split("-")[0]}-77`)]) expect(await followLink(t.s, bad)).toBeNull()
+    for (const bad of [
+      "",
+      "x",
+      token.slice(0, -2),
+      `${text}.AAAA`,
+      sign("another secret", "click", text!),
+      sign(t.s.config.secret, "leave", text!),
+      `9${token}`,
+      sign(t.s.config.secret, "click", "999999-0"),
+      sign(t.s.config.secret, "click", `${text!.split("-")[0]}-77`),
+    ])
+      expect(await followLink(t.s, bad)).toBeNull()
   })
 
   it("leaves out a link to the outside, however it is written into the token", async () => {
@@ -86,10 +112,14 @@ describe("a sequence", () => {
 describe("trouble with the mail server", () => {
   it("tries again later, and longer each time", async () => {
     await join_(t, school, "slow@post.example")
-    t.misbehave((m) => (m.to.address === "slow@post.example" ? new MailTrouble("connection refused", undefined, false) : undefined))
+    t.misbehave((m) =>
+      m.to.address === "slow@post.example" ? new MailTrouble("connection refused", undefined, false) : undefined,
+    )
     expect(await sendDue(t.s, "w")).toMatchObject({ troubled: 1 })
     expect(await sendDue(t.s, "w")).toMatchObject({ sent: 0, troubled: 0 }) // not before its time
-    const row = await t.s.db.row<{ try_at: Date; trouble: string; message_id: string }>("SELECT try_at, trouble, message_id FROM mail WHERE to_email = 'slow@post.example'")
+    const row = await t.s.db.row<{ try_at: Date; trouble: string; message_id: string }>(
+      "SELECT try_at, trouble, message_id FROM mail WHERE to_email = 'slow@post.example'",
+    )
     expect(row!.trouble).toBe("connection refused")
     expect(row!.try_at.getTime() - Date.now()).toBeGreaterThan(50_000)
     t.misbehave(null)
@@ -100,21 +130,34 @@ describe("trouble with the mail server", () => {
 
   it("marks a receiver who is refused for good, ends their mails, and does not try again", async () => {
     const person = await member("gone@post.example")
-    t.misbehave((m) => (m.to.address === "gone@post.example" ? new MailTrouble("550 5.1.1 No such mailbox", 550, true) : undefined))
+    t.misbehave((m) =>
+      m.to.address === "gone@post.example" ? new MailTrouble("550 5.1.1 No such mailbox", 550, true) : undefined,
+    )
     await sendDue(t.s, "w")
     t.misbehave(null)
     t.set(t.at() + 5 * day)
     await sendDue(t.s, "w")
     expect(await states("gone@post.example")).toEqual(["sent", "rejected"])
     const story = (await personStory(t.s.db, person))!
-    expect(story.addresses[0]).toMatchObject({ suppressed: "undeliverable", suppressed_why: "550 5.1.1 No such mailbox" })
+    expect(story.addresses[0]).toMatchObject({
+      suppressed: "undeliverable",
+      suppressed_why: "550 5.1.1 No such mailbox",
+    })
     expect(story.sequences[0]).toMatchObject({ ended_why: "undeliverable" })
   })
 
   it("real SMTP: taken, refused for good, refused for now, nobody there, and a server that says nothing", async () => {
     const mailbox = await openMailbox(t.s.config.mailboxFolder)
     const mailer = smtpMailer(`smtp://127.0.0.1:${mailbox.port}`)
-    const m = (address: string) => ({ messageId: "<1@x.example>", from: { name: "Ä", address: "a@x.example" }, to: { name: "さくら", address }, subject: "第一", html: "<p>x</p>", text: "x", headers: {} })
+    const m = (address: string) => ({
+      messageId: "<1@x.example>",
+      from: { name: "Ä", address: "a@x.example" },
+      to: { name: "さくら", address },
+      subject: "第一",
+      html: "<p>x</p>",
+      text: "x",
+      headers: {},
+    })
     await mailer.send(m("fine@post.example"))
     const [kept] = await listMessages(t.s.config.mailboxFolder, "FINE@post.example")
     expect(kept).toMatchObject({ id: 1, subject: "第一", to: ["fine@post.example"] })
@@ -153,7 +196,10 @@ describe("a worker that is killed", () => {
     const person = await member("crash@post.example")
     await join_(t, school, "crash-confirm@post.example")
     // As a killed worker leaves them: "sending" committed, the result not.
-    await t.s.db.write("UPDATE mail SET state = 'sending', tries = 1, claimed_by = 'dead', message_id = CONCAT('<', id, '@dead>'), try_at = ? WHERE state = 'due' AND to_email LIKE 'crash%' AND due_at <= ?", [new Date(Date.now() - 1000), new Date(t.at())])
+    await t.s.db.write(
+      "UPDATE mail SET state = 'sending', tries = 1, claimed_by = 'dead', message_id = CONCAT('<', id, '@dead>'), try_at = ? WHERE state = 'due' AND to_email LIKE 'crash%' AND due_at <= ?",
+      [new Date(Date.now() - 1000), new Date(t.at())],
+    )
     expect(await recoverMail(t.s)).toBe(2)
     expect(await recoverMail(t.s)).toBe(0)
     await sendDue(t.s, "w")
@@ -176,10 +222,19 @@ describe("a worker that is killed", () => {
     first.kill("SIGKILL")
     const second = start()
     const third: ChildProcess = start()
-    await until(async () => Number((await t.s.db.row<{ n: number }>("SELECT COUNT(*) AS n FROM mail WHERE to_email LIKE 'killed%' AND state NOT IN ('sent', 'unsure') AND position = 0"))!.n) === 0)
+    await until(
+      async () =>
+        Number(
+          (await t.s.db.row<{ n: number }>(
+            "SELECT COUNT(*) AS n FROM mail WHERE to_email LIKE 'killed%' AND state NOT IN ('sent', 'unsure') AND position = 0",
+          ))!.n,
+        ) === 0,
+    )
     second.kill("SIGTERM")
     third.kill("SIGTERM")
-    const unsure = await t.s.db.rows<{ to_email: string }>("SELECT to_email FROM mail WHERE to_email LIKE 'killed%' AND state = 'unsure'")
+    const unsure = await t.s.db.rows<{ to_email: string }>(
+      "SELECT to_email FROM mail WHERE to_email LIKE 'killed%' AND state = 'unsure'",
+    )
     const received = (await got()).map((m) => m.to[0]!)
     expect(new Set(received).size).toBe(received.length) // nothing twice
     const missing = 600 - received.length
@@ -200,12 +255,31 @@ async function until(done: () => Promise<boolean>): Promise<void> {
 /** People who begin the sequence now. */
 async function bulk(n: number, name: string): Promise<void> {
   const at = new Date(t.at())
-  const sequence = (await t.s.db.row<{ id: number; mail: number }>("SELECT q.id, MIN(m.id) AS mail FROM sequence q JOIN sequence_mail m ON m.sequence_id = q.id GROUP BY q.id"))!
+  const sequence = (await t.s.db.row<{ id: number; mail: number }>(
+    "SELECT q.id, MIN(m.id) AS mail FROM sequence q JOIN sequence_mail m ON m.sequence_id = q.id GROUP BY q.id",
+  ))!
   for (let i = 0; i < n; i++) {
     const email = `${name}${i}@post.example`
-    const person = (await t.s.db.write("INSERT INTO person (name, email, zone, joined_at) VALUES ('P', ?, 'UTC', ?)", [email, at])).id
-    await t.s.db.write("INSERT INTO address (person_id, email, canonical, confirmed_at) VALUES (?, ?, ?, ?)", [person, email, email, at])
-    const enrolment = (await t.s.db.write("INSERT INTO enrolment (person_id, sequence_id, release_id, begun_at) VALUES (?, ?, ?, ?)", [person, sequence.id, school.release, at])).id
-    await t.s.db.write("INSERT INTO mail (once, kind, person_id, to_email, funnel_id, enrolment_id, sequence_mail_id, position, due_at, try_at) VALUES (?, 'sequence', ?, ?, ?, ?, ?, 0, ?, ?)", [`b:${name}:${i}`, person, email, school.funnel, enrolment, sequence.mail, at, new Date(0)])
+    const person = (
+      await t.s.db.write("INSERT INTO person (name, email, zone, joined_at) VALUES ('P', ?, 'UTC', ?)", [email, at])
+    ).id
+    await t.s.db.write("INSERT INTO address (person_id, email, canonical, confirmed_at) VALUES (?, ?, ?, ?)", [
+      person,
+      email,
+      email,
+      at,
+    ])
+    const enrolment = (
+      await t.s.db.write("INSERT INTO enrolment (person_id, sequence_id, release_id, begun_at) VALUES (?, ?, ?, ?)", [
+        person,
+        sequence.id,
+        school.release,
+        at,
+      ])
+    ).id
+    await t.s.db.write(
+      "INSERT INTO mail (once, kind, person_id, to_email, funnel_id, enrolment_id, sequence_mail_id, position, due_at, try_at) VALUES (?, 'sequence', ?, ?, ?, ?, ?, 0, ?, ?)",
+      [`b:${name}:${i}`, person, email, school.funnel, enrolment, sequence.mail, at, new Date(0)],
+    )
   }
 }

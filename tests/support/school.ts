@@ -8,14 +8,14 @@ import { inject } from "vitest"
 import { configFromEnvironment } from "@/server/config"
 import { migrate } from "@/server/db/migrate"
 import { openDatabase } from "@/server/db/pool"
-import { forgetReleases, publishFunnel } from "@/server/funnel/release"
 import { loadFunnel } from "@/server/funnel/load"
 import { newFunnel } from "@/server/funnel/new-funnel"
+import { forgetReleases, publishFunnel } from "@/server/funnel/release"
 import { type Mailer, type MailTrouble, type Message, smtpMailer } from "@/server/mail/mailer"
-import { joinFunnel } from "@/server/person/join"
 import { makeOwner } from "@/server/person/account"
-import type { Surroundings } from "@/server/surroundings"
+import { joinFunnel } from "@/server/person/join"
 import { verifyId } from "@/server/sign"
+import type { Surroundings } from "@/server/surroundings"
 
 export type TestSchool = {
   readonly s: Surroundings
@@ -30,7 +30,10 @@ export type TestSchool = {
   end(): Promise<void>
 }
 
-export async function testSchool(name: string, options: { smtp?: string; leaseMs?: number; start?: string } = {}): Promise<TestSchool> {
+export async function testSchool(
+  name: string,
+  options: { smtp?: string; leaseMs?: number; start?: string } = {},
+): Promise<TestSchool> {
   const root = new URL(inject("databaseUrl"))
   const admin = openDatabase(root.href, 1)
   const database = `heron_${name.replace(/\W/g, "_")}`
@@ -40,8 +43,15 @@ export async function testSchool(name: string, options: { smtp?: string; leaseMs
   root.pathname = `/${database}`
   const folder = mkdtempSync(join(tmpdir(), "heron-test-"))
   const env: NodeJS.ProcessEnv = {
-    ...process.env, DATABASE_URL: root.href, HERON_MODE: "test", HERON_DATA: folder, HERON_ORIGIN: "http://localhost:4799", HERON_SECRET: "a secret of the tests", HERON_INSTALLATION: "test",
-    HERON_LEASE_MS: String(options.leaseMs ?? 60_000), SMTP_URL: options.smtp ?? "",
+    ...process.env,
+    DATABASE_URL: root.href,
+    HERON_MODE: "test",
+    HERON_DATA: folder,
+    HERON_ORIGIN: "http://localhost:4799",
+    HERON_SECRET: "a secret of the tests",
+    HERON_INSTALLATION: "test",
+    HERON_LEASE_MS: String(options.leaseMs ?? 60_000),
+    SMTP_URL: options.smtp ?? "",
   }
   const config = configFromEnvironment(env)
   const db = openDatabase(root.href, 12)
@@ -59,9 +69,18 @@ export async function testSchool(name: string, options: { smtp?: string; leaseMs
     verify: async () => true,
     close: () => {},
   }
-  const s: Surroundings = { db, config, clock: { now: async () => now }, mailer: options.smtp ? smtpMailer(options.smtp) : keeping, log: pino({ level: "silent" }) }
+  const s: Surroundings = {
+    db,
+    config,
+    clock: { now: async () => now },
+    mailer: options.smtp ? smtpMailer(options.smtp) : keeping,
+    log: pino({ level: "silent" }),
+  }
   return {
-    s, sent, url: root.href, env,
+    s,
+    sent,
+    url: root.href,
+    env,
     misbehave: (h) => {
       how = h
     },
@@ -78,27 +97,59 @@ export async function testSchool(name: string, options: { smtp?: string; leaseMs
 }
 
 /** A school with an owner, a live three-lesson course and its published funnel. */
-export async function openSchool(t: TestSchool): Promise<{ funnel: number; release: number; course: number; path: string }> {
+export async function openSchool(
+  t: TestSchool,
+): Promise<{ funnel: number; release: number; course: number; path: string }> {
   const { s } = t
-  const made = await makeOwner(s, { school: "Juniper Crock", name: "Maren", email: "maren@crock.example", password: "brine before breakfast" })
+  const made = await makeOwner(s, {
+    school: "Juniper Crock",
+    name: "Maren",
+    email: "maren@crock.example",
+    password: "brine before breakfast",
+  })
   if ("refused" in made) throw new Error(made.refused)
   const at = new Date(t.at())
-  const course = (await s.db.write("INSERT INTO course (slug, title, promise, teacher, state, made_at, changed_at) VALUES ('first', 'First', 'A promise', 'Maren', 'live', ?, ?)", [at, at])).id
-  for (let i = 1; i <= 3; i++) await s.db.write("INSERT INTO lesson (course_id, position, title, body, minutes, state) VALUES (?, ?, ?, '<p>Text</p>', 5, 'live')", [course, i, `Lesson ${i}`])
+  const course = (
+    await s.db.write(
+      "INSERT INTO course (slug, title, promise, teacher, state, made_at, changed_at) VALUES ('first', 'First', 'A promise', 'Maren', 'live', ?, ?)",
+      [at, at],
+    )
+  ).id
+  for (let i = 1; i <= 3; i++)
+    await s.db.write(
+      "INSERT INTO lesson (course_id, position, title, body, minutes, state) VALUES (?, ?, ?, '<p>Text</p>', 5, 'live')",
+      [course, i, `Lesson ${i}`],
+    )
   const funnel = await newFunnel(s, { goal: "mini-course", course })
   if ("refused" in funnel) throw new Error(funnel.refused)
   const published = await publishFunnel(s, funnel.funnel)
   if ("refused" in published) throw new Error(published.refused)
-  return { funnel: funnel.funnel, release: published.release, course, path: (await loadFunnel(s.db, funnel.funnel))!.steps[0]!.path }
+  return {
+    funnel: funnel.funnel,
+    release: published.release,
+    course,
+    path: (await loadFunnel(s.db, funnel.funnel))!.steps[0]!.path,
+  }
 }
 
 let visitors = 0
 export const someVisitor = () => Buffer.from(`visitor-${String(++visitors).padStart(8, "0")}`)
 
-export function join_(t: TestSchool, school: { release: number; path: string }, email: string, more: Partial<{ name: string; zone: string; website: string; ip: string; visitor: Buffer; release: string }> = {}) {
+export function join_(
+  t: TestSchool,
+  school: { release: number; path: string },
+  email: string,
+  more: Partial<{ name: string; zone: string; website: string; ip: string; visitor: Buffer; release: string }> = {},
+) {
   return joinFunnel(
     t.s,
-    { release: more.release ?? String(school.release), email, name: more.name ?? "Ines", zone: more.zone ?? "Europe/Oslo", website: more.website ?? "" },
+    {
+      release: more.release ?? String(school.release),
+      email,
+      name: more.name ?? "Ines",
+      zone: more.zone ?? "Europe/Oslo",
+      website: more.website ?? "",
+    },
     { path: school.path, ip: more.ip ?? "192.0.2.1", visitor: more.visitor ?? someVisitor(), source: "letter" },
   )
 }

@@ -5,6 +5,7 @@ import { gateOf } from "@/server/course/learn"
 /** What somebody without an admission meets: the opt-in page of the funnel that gives this course, or the sign-in. */
 export async function gate(person: number | null, slug: string, to: string): Promise<never> {
   const found = await gateOf(surroundings().db, slug)
-  if (person === null || !found?.path) redirect(person === null ? `/learn/sign-in?to=${encodeURIComponent(to)}` : "/learn")
+  if (person === null || !found?.path)
+    redirect(person === null ? `/learn/sign-in?to=${encodeURIComponent(to)}` : "/learn")
   redirect(`/${found.path}`)
 }

@@ -3,7 +3,6 @@ import type { ReactNode } from "react"
 import { learner, surroundings } from "@/app/door"
 import { leaveAction } from "./actions"
 
-
 export default async function LearnLayout({ children }: { children: ReactNode }) {
   const s = surroundings()
   const school = await s.db.row<{ name: string }>("SELECT name FROM school WHERE id = 1")

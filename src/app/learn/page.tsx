@@ -16,13 +16,17 @@ export default async function MyCourses() {
   return (
     <>
       <h1>My courses</h1>
-      {courses.length === 0 ? <p className="mt-4">Nothing is open for you yet. When you join a course, it stands here.</p> : null}
+      {courses.length === 0 ? (
+        <p className="mt-4">Nothing is open for you yet. When you join a course, it stands here.</p>
+      ) : null}
       {courses.map((c) => {
         const progress = progressOf(c.lessons, c.done)
         const next = nextLesson(c.lessons, c.done)
         return (
           <article key={c.id} className="mt-6 border-t border-line pt-6 first-of-type:border-0 first-of-type:pt-0">
-            {c.picture ? <img src={c.picture} alt="" className="mb-4 w-full rounded-lg" width={960} height={540} /> : null}
+            {c.picture ? (
+              <img src={c.picture} alt="" className="mb-4 w-full rounded-lg" width={960} height={540} />
+            ) : null}
             <h2 className="text-xl">
               <Link href={`/learn/${c.slug}`} className="hover:underline">
                 {c.title}
@@ -32,7 +36,13 @@ export default async function MyCourses() {
             <Progress {...progress} />
             {next ? (
               <Button asChild look="primary" className="mt-3 min-h-11 w-full sm:w-auto">
-                <Link href={`/learn/${c.slug}/${next.id}`}>{progress.done === 0 ? "Begin" : progress.done === progress.of ? "Read again" : `Go on: ${next.title}`}</Link>
+                <Link href={`/learn/${c.slug}/${next.id}`}>
+                  {progress.done === 0
+                    ? "Begin"
+                    : progress.done === progress.of
+                      ? "Read again"
+                      : `Go on: ${next.title}`}
+                </Link>
               </Button>
             ) : null}
           </article>

@@ -11,12 +11,23 @@ export type Link = {
 }
 
 /** A node in its place, or the place where a long link passes a column. */
-export type LaidItem = { readonly id: string; readonly node: string; readonly real: boolean; readonly column: number; lane: number; readonly n: number }
+export type LaidItem = {
+  readonly id: string
+  readonly node: string
+  readonly real: boolean
+  readonly column: number
+  lane: number
+  readonly n: number
+}
 
 /** A link between neighbouring columns; a long one is several of these. */
 export type LaidLink = { readonly from: string; readonly to: string; readonly n: number; readonly via: "page" | "mail" }
 
-export type Laid = { readonly items: readonly LaidItem[]; readonly links: readonly LaidLink[]; readonly crossings: number }
+export type Laid = {
+  readonly items: readonly LaidItem[]
+  readonly links: readonly LaidLink[]
+  readonly crossings: number
+}
 
 /**
  * Places nodes in columns (longest way from a start, links that go back left out) and lanes. The main channel follows
@@ -36,19 +47,28 @@ export function rankAndLane(steps: readonly string[], links: readonly Link[], si
     at = forward.find((l) => l.from === here && !isSide.has(l.to) && l.via === "page")?.to
   }
 
-  const items: LaidItem[] = nodes.map((n) => ({ id: n, node: n, real: true, column: column.get(n)!, lane: main.has(n) ? 0 : -1, n: 0 }))
+  const items: LaidItem[] = nodes.map((n) => ({
+    id: n,
+    node: n,
+    real: true,
+    column: column.get(n)!,
+    lane: main.has(n) ? 0 : -1,
+    n: 0,
+  }))
   const laid: LaidLink[] = []
   const chains: LaidItem[][] = items.filter((i) => i.lane < 0).map((i) => [i])
-  forward.filter((l) => !l.unseen).forEach((l, k) => {
-    const dummies: LaidItem[] = []
-    const onMain = main.has(l.from) && main.has(l.to) && l.via === "page" && isMainLink(l, forward, isSide)
-    for (let c = column.get(l.from)! + 1; c < column.get(l.to)!; c++)
-      dummies.push({ id: `d${k}.${c}`, node: l.to, real: false, column: c, lane: onMain ? 0 : -1, n: l.n })
-    items.push(...dummies)
-    if (dummies.length && !onMain) chains.push(dummies)
-    const ids = [l.from, ...dummies.map((d) => d.id), l.to]
-    for (let i = 1; i < ids.length; i++) laid.push({ from: ids[i - 1]!, to: ids[i]!, n: l.n, via: l.via })
-  })
+  forward
+    .filter((l) => !l.unseen)
+    .forEach((l, k) => {
+      const dummies: LaidItem[] = []
+      const onMain = main.has(l.from) && main.has(l.to) && l.via === "page" && isMainLink(l, forward, isSide)
+      for (let c = column.get(l.from)! + 1; c < column.get(l.to)!; c++)
+        dummies.push({ id: `d${k}.${c}`, node: l.to, real: false, column: c, lane: onMain ? 0 : -1, n: l.n })
+      items.push(...dummies)
+      if (dummies.length && !onMain) chains.push(dummies)
+      const ids = [l.from, ...dummies.map((d) => d.id), l.to]
+      for (let i = 1; i < ids.length; i++) laid.push({ from: ids[i - 1]!, to: ids[i]!, n: l.n, via: l.via })
+    })
 
   // Each chain takes the first lane that is free in all its columns.
   const taken = new Set(items.filter((i) => i.lane === 0).map((i) => `${i.column}:0`))
@@ -80,7 +100,9 @@ function untangle(items: readonly LaidItem[], chains: readonly LaidItem[][], lin
       const was = a[0]!.lane
       for (let lane = 1; lane <= lanes && best > 0; lane++) {
         if (lane === a[0]!.lane) continue
-        const others = chains.filter((c) => c !== a && c[0]!.lane === lane && c.some((i) => a.some((j) => j.column === i.column)))
+        const others = chains.filter(
+          (c) => c !== a && c[0]!.lane === lane && c.some((i) => a.some((j) => j.column === i.column)),
+        )
         if (others.length > 1) continue
         const from = a[0]!.lane
         const other = others[0]

@@ -1,14 +1,31 @@
 // The drawing of a river, computed: the surface of each lane is level, depth is the number of people, and who left
 // falls off the bottom edge. Positions follow from structure and numbers alone; lengths are CSS pixels.
+
+import { type LaidItem, type LaidLink, type Link, rankAndLane } from "./lanes"
 import type { River } from "./river"
 import { count } from "./river"
-import { type LaidItem, type LaidLink, type Link, rankAndLane } from "./lanes"
 
 export type Box = { readonly x: number; readonly y: number; readonly w: number; readonly h: number }
-export type Card = Box & { readonly node: string; readonly title: string; readonly n: number; readonly sub: string; readonly mails: number }
-export type Label = Box & { readonly text: string; readonly kind: "share" | "left" | "here" | "mail" | "source" | "thread" | "count" }
+export type Card = Box & {
+  readonly node: string
+  readonly title: string
+  readonly n: number
+  readonly sub: string
+  readonly mails: number
+}
+export type Label = Box & {
+  readonly text: string
+  readonly kind: "share" | "left" | "here" | "mail" | "source" | "thread" | "count"
+}
 /** The body of water under a card. Depth is exact; `shown` is what is drawn, never thinner than a hairline. */
-export type Body = { readonly node: string; readonly x: number; readonly y: number; readonly w: number; readonly depth: number; readonly shown: number }
+export type Body = {
+  readonly node: string
+  readonly x: number
+  readonly y: number
+  readonly w: number
+  readonly depth: number
+  readonly shown: number
+}
 export type Ribbon = {
   readonly kind: "page" | "mail" | "source"
   readonly from: string
@@ -19,7 +36,15 @@ export type Ribbon = {
   readonly d: string
   readonly dry: boolean
 }
-export type Drain = { readonly node: string; readonly n: number; readonly depth: number; readonly d: string; readonly x: number; readonly y: number; readonly bottom: number }
+export type Drain = {
+  readonly node: string
+  readonly n: number
+  readonly depth: number
+  readonly d: string
+  readonly x: number
+  readonly y: number
+  readonly bottom: number
+}
 export type Basin = Box & { readonly node: string; readonly n: number; readonly depth: number }
 
 export type Drawing = {
@@ -53,7 +78,11 @@ export const poolNode = (id: number) => `p${id}`
  * Cards never overlap, nor do labels, whatever the structure and the counts.
  */
 export function layoutRiver(river: River, width: number): Drawing {
-  const laid = rankAndLane(river.steps.map((s) => stepNode(s.id)), linksOf(river), river.pools.map((p) => poolNode(p.sequence)))
+  const laid = rankAndLane(
+    river.steps.map((s) => stepNode(s.id)),
+    linksOf(river),
+    river.pools.map((p) => poolNode(p.sequence)),
+  )
   const columns = Math.max(1, ...laid.items.map((i) => i.column + 1))
   const pitch = Math.max(152, Math.min(250, (width - sourceWidth - rightMargin + 40) / columns))
   const bodyWidth = Math.round(pitch * 0.72)
@@ -75,11 +104,25 @@ export function layoutRiver(river: River, width: number): Drawing {
   const bodies: Body[] = []
   for (const item of laid.items.filter((i) => i.real)) {
     const x = left(item.column)
-    const card = { x, y: top(item) - cardGap - cardHeight, w: bodyWidth, h: cardHeight, node: item.node, ...info.get(item.node)! }
+    const card = {
+      x,
+      y: top(item) - cardGap - cardHeight,
+      w: bodyWidth,
+      h: cardHeight,
+      node: item.node,
+      ...info.get(item.node)!,
+    }
     cards.push(card)
     placer.take(card)
     const depth = thick(item)
-    bodies.push({ node: item.node, x, y: top(item), w: bodyWidth, depth, shown: depth > 0 ? Math.max(hairline, depth) : 0 })
+    bodies.push({
+      node: item.node,
+      x,
+      y: top(item),
+      w: bodyWidth,
+      depth,
+      shown: depth > 0 ? Math.max(hairline, depth) : 0,
+    })
   }
   const labels: Label[] = []
   const say = (text: string, kind: Label["kind"], x: number, y: number, width: number) => {
@@ -173,7 +216,11 @@ export function layoutRiver(river: River, width: number): Drawing {
     const x2 = left(to.column)
     const y2 = top(to) - cardGap - cardHeight / 2
     const middle = x1 + Math.min(pitch - bodyWidth, 60) / 2
-    return { from: from.node, to: to.node, d: `M${r(x1)} ${r(y1)}C${r(middle)} ${r(y1)} ${r(middle)} ${r(y2)} ${r(x2)} ${r(y2)}` }
+    return {
+      from: from.node,
+      to: to.node,
+      d: `M${r(x1)} ${r(y1)}C${r(middle)} ${r(y1)} ${r(middle)} ${r(y2)} ${r(x2)} ${r(y2)}`,
+    }
   })
 
   const boxes: Box[] = [...cards, ...labels, ...drains.map((d) => ({ x: d.x, y: d.y, w: 40, h: d.bottom - d.y }))]
@@ -182,7 +229,13 @@ export function layoutRiver(river: River, width: number): Drawing {
   return {
     width: Math.max(width, Math.ceil(furthest)),
     height: Math.max(260, Math.ceil(lowest + 14)),
-    cards, bodies, ribbons, drains, basins, threads, labels,
+    cards,
+    bodies,
+    ribbons,
+    drains,
+    basins,
+    threads,
+    labels,
     crossings: laid.crossings,
   }
 }
@@ -201,7 +254,8 @@ function linksOf(river: River): Link[] {
   return streams.concat(
     // A pool stands after the step that its outcome leads to, and before the last, whether anybody came back or not.
     river.pools.flatMap((p) => {
-      const after = river.streams.find((s) => s.from === p.step && s.outcome === p.outcome && s.via === "page")?.to ?? p.step
+      const after =
+        river.streams.find((s) => s.from === p.step && s.outcome === p.outcome && s.via === "page")?.to ?? p.step
       const last = river.streams.find((s) => s.from === after && s.via === "page")?.to
       const pool = poolNode(p.sequence)
       const unseen = { n: 0, via: "mail" as const, unseen: true }
@@ -225,7 +279,8 @@ function sumMail(river: River, sequence: number): number {
 function nodeInfo(river: River): Map<string, { title: string; n: number; sub: string; mails: number }> {
   const info = new Map<string, { title: string; n: number; sub: string; mails: number }>()
   for (const s of river.steps) info.set(stepNode(s.id), { title: s.name, n: s.in, sub: s.label, mails: 0 })
-  for (const p of river.pools) info.set(poolNode(p.sequence), { title: p.name, n: p.n, sub: "sequence", mails: p.mails })
+  for (const p of river.pools)
+    info.set(poolNode(p.sequence), { title: p.name, n: p.n, sub: "sequence", mails: p.mails })
   return info
 }
 
@@ -240,13 +295,28 @@ function laneSurfaces(items: readonly LaidItem[], thick: (i: LaidItem) => number
     surface.push(y)
     const deep = Math.max(0, ...here.map(thick))
     const drained = here.some((i) => river.steps.some((s) => stepNode(s.id) === i.node && s.left > 0))
-    const rows = Math.max(0, ...here.map((i) => (i.column === 0 ? (river.steps.find((s) => stepNode(s.id) === i.node)?.sources.length ?? 0) : 0)))
+    const rows = Math.max(
+      0,
+      ...here.map((i) =>
+        i.column === 0 ? (river.steps.find((s) => stepNode(s.id) === i.node)?.sources.length ?? 0) : 0,
+      ),
+    )
     y += Math.max(deep + (drained ? 72 : 30), rows * sourceRow, 40)
   }
   return surface
 }
 
-function ribbon(kind: Ribbon["kind"], from: string, to: string, n: number, depth: number, x1: number, y1: number, x2: number, y2: number): Ribbon {
+function ribbon(
+  kind: Ribbon["kind"],
+  from: string,
+  to: string,
+  n: number,
+  depth: number,
+  x1: number,
+  y1: number,
+  x2: number,
+  y2: number,
+): Ribbon {
   const shown = Math.max(hairline, depth)
   const m = (x1 + x2) / 2
   const d =

@@ -8,9 +8,18 @@ const fine = { sender: { name: "Maren", email: "maren@s.example" }, taken: new M
 const base = sampleFunnel()
 const rules = (f: Funnel, context = fine) => preflight(f, context).map((x) => x.rule)
 const step = (kind: string) => base.steps.find((s) => s.kind === kind)!
-const withStep = (kind: string, change: object): Funnel => ({ ...base, steps: base.steps.map((s) => (s.kind === kind ? { ...s, ...change } : s)) })
-const withStream = (from: string, to: string | null): Funnel => ({ ...base, streams: base.streams.map((s) => (s.from === step(from).id ? { ...s, to: to === null ? null : step(to).id } : s)) })
-const withSequence = (change: object): Funnel => ({ ...base, sequences: base.sequences.map((q) => ({ ...q, ...change })) })
+const withStep = (kind: string, change: object): Funnel => ({
+  ...base,
+  steps: base.steps.map((s) => (s.kind === kind ? { ...s, ...change } : s)),
+})
+const withStream = (from: string, to: string | null): Funnel => ({
+  ...base,
+  streams: base.streams.map((s) => (s.from === step(from).id ? { ...s, to: to === null ? null : step(to).id } : s)),
+})
+const withSequence = (change: object): Funnel => ({
+  ...base,
+  sequences: base.sequences.map((q) => ({ ...q, ...change })),
+})
 const withPage = (kind: string, change: (p: Page) => Page): Funnel => withStep(kind, { page: change(step(kind).page!) })
 
 describe("preflight", () => {
@@ -20,23 +29,58 @@ describe("preflight", () => {
 
   const cases: [string, Rule, Funnel, typeof fine?][] = [
     ["an outcome leads nowhere", "outcome-leads-nowhere", withStream("inbox", null)],
-    ["an outcome leads to a step that is gone", "outcome-leads-nowhere", { ...base, steps: base.steps.filter((s) => s.kind !== "welcome") }],
+    [
+      "an outcome leads to a step that is gone",
+      "outcome-leads-nowhere",
+      { ...base, steps: base.steps.filter((s) => s.kind !== "welcome") },
+    ],
     ["a circle with no way out", "circle-without-way-out", withStream("welcome", "inbox")],
     ["a form that starts nothing", "form-starts-nothing", { ...base, effects: [] }],
-    ["an opt-in page without a form", "page-without-form", withPage("optin", (p) => ({ ...p, blocks: p.blocks.filter((b) => b.kind !== "form" && b.kind !== "button") }))],
+    [
+      "an opt-in page without a form",
+      "page-without-form",
+      withPage("optin", (p) => ({ ...p, blocks: p.blocks.filter((b) => b.kind !== "form" && b.kind !== "button") })),
+    ],
     ["a course that is a draft", "course-not-ready", { ...base, courses: [{ ...sampleCourse, state: "draft" }] }],
     ["a course without a live lesson", "course-not-ready", { ...base, courses: [{ ...sampleCourse, lessons: [] }] }],
     ["a learning area without a course", "course-not-ready", withStep("learning", { courseId: null })],
     ["an empty sequence", "sequence-not-ready", withSequence({ mails: [] })],
     ["a sequence that is a draft", "sequence-not-ready", withSequence({ state: "draft" })],
-    ["an e-mail without a subject", "sequence-not-ready", withSequence({ mails: [{ ...base.sequences[0]!.mails[0]!, subject: " " }] })],
-    ["an e-mail without a word", "sequence-not-ready", withSequence({ mails: [{ ...base.sequences[0]!.mails[0]!, body: "<p> </p>" }] })],
-    ["a button without a target", "button-without-target", withPage("welcome", (p) => ({ ...p, blocks: p.blocks.map((b) => (b.kind === "button" ? { ...b, leads: null } : b)) }))],
-    ["a button to a step that is gone", "button-without-target", withPage("welcome", (p) => ({ ...p, blocks: p.blocks.map((b) => (b.kind === "button" ? { ...b, leads: { to: "step", step: 99 } } : b)) }))],
+    [
+      "an e-mail without a subject",
+      "sequence-not-ready",
+      withSequence({ mails: [{ ...base.sequences[0]!.mails[0]!, subject: " " }] }),
+    ],
+    [
+      "an e-mail without a word",
+      "sequence-not-ready",
+      withSequence({ mails: [{ ...base.sequences[0]!.mails[0]!, body: "<p> </p>" }] }),
+    ],
+    [
+      "a button without a target",
+      "button-without-target",
+      withPage("welcome", (p) => ({
+        ...p,
+        blocks: p.blocks.map((b) => (b.kind === "button" ? { ...b, leads: null } : b)),
+      })),
+    ],
+    [
+      "a button to a step that is gone",
+      "button-without-target",
+      withPage("welcome", (p) => ({
+        ...p,
+        blocks: p.blocks.map((b) => (b.kind === "button" ? { ...b, leads: { to: "step", step: 99 } } : b)),
+      })),
+    ],
     ["a sequence that can't be left", "sequence-cannot-be-left", withSequence({ leaveLine: " " })],
     ["a sequence without a sender", "sequence-without-sender", base, { ...fine, sender: { name: "Maren", email: "" } }],
     ["two pages of this funnel at one address", "address-used-twice", withStep("welcome", { path: "first" })],
-    ["another funnel's page at the address", "address-used-twice", base, { ...fine, taken: new Map([["first", "Other"]]) }],
+    [
+      "another funnel's page at the address",
+      "address-used-twice",
+      base,
+      { ...fine, taken: new Map([["first", "Other"]]) },
+    ],
     ["an address that is ours", "address-cannot-stand", withStep("optin", { path: "studio" })],
     ["no address", "address-cannot-stand", withStep("optin", { path: "" })],
     ["a page without a title", "page-without-title", withPage("inbox", (p) => ({ ...p, title: "  " }))],
@@ -52,8 +96,15 @@ describe("preflight", () => {
   })
 
   it("only advises words for a picture, and puts advice last", () => {
-    const f = withPage("optin", (p) => ({ ...p, title: "", blocks: [{ id: "pic", kind: "picture", media: 3, alt: "" }, ...p.blocks] }))
-    expect(preflight(f, fine).map((x) => [x.rule, x.weight])).toEqual([["page-without-title", "stop"], ["picture-without-words", "advice"]])
+    const f = withPage("optin", (p) => ({
+      ...p,
+      title: "",
+      blocks: [{ id: "pic", kind: "picture", media: 3, alt: "" }, ...p.blocks],
+    }))
+    expect(preflight(f, fine).map((x) => [x.rule, x.weight])).toEqual([
+      ["page-without-title", "stop"],
+      ["picture-without-words", "advice"],
+    ])
   })
 
   it("offers the act that mends it: leading on to the next step", () => {

@@ -1,9 +1,10 @@
 // Preflight: the funnel is checked like a program before visitors run it. Each finding says what a visitor would
 // suffer, where, and what mends it.
-import { allBlocks } from "../page/document"
+
 import { targetAddress } from "../page/compile"
+import { allBlocks } from "../page/document"
 import { type CourseCard, type Funnel, type Step, stepById } from "./draft"
-import { outcomes, outcomesOf, type Outcome, stepKinds } from "./kinds"
+import { type Outcome, outcomes, outcomesOf, stepKinds } from "./kinds"
 import { isPath } from "./slug"
 
 export type Rule =
@@ -136,25 +137,44 @@ function checkPage(funnel: Funnel, step: Step): Finding[] {
   const at = (block?: string): Fix => ({ go: "page", step: step.id, ...(block ? { block } : {}) })
   if (!step.page.title.trim())
     found.push({
-      rule: "page-without-title", weight: "stop", step: step.id, where: step.name,
+      rule: "page-without-title",
+      weight: "stop",
+      step: step.id,
+      where: step.name,
       suffers: `“${step.name}” has no title: in the browser's tab and in a search it shows as a bare address.`,
-      fix: at(), says: "Write a title",
+      fix: at(),
+      says: "Write a title",
     })
   for (const b of blocks) {
     if (b.kind === "button" && targetAddress(b.leads, step, funnel) === null)
       found.push({
-        rule: "button-without-target", weight: "stop", step: step.id, where: step.name,
+        rule: "button-without-target",
+        weight: "stop",
+        step: step.id,
+        where: step.name,
         suffers: `The button “${b.says}” on “${step.name}” does nothing when pressed.`,
-        fix: at(b.id), says: "Choose where it leads",
+        fix: at(b.id),
+        says: "Choose where it leads",
       })
     if (b.kind === "picture" && b.media !== null && !b.alt.trim())
       found.push({
-        rule: "picture-without-words", weight: "advice", step: step.id, where: step.name,
+        rule: "picture-without-words",
+        weight: "advice",
+        step: step.id,
+        where: step.name,
         suffers: `Whoever can't see the picture on “${step.name}” doesn't learn what it shows.`,
-        fix: at(b.id), says: "Say what it shows",
+        fix: at(b.id),
+        says: "Say what it shows",
       })
   }
-  if (outcomesOf(step.kind).includes("joined")) found.push(...checkForm(funnel, step, blocks.some((b) => b.kind === "form")))
+  if (outcomesOf(step.kind).includes("joined"))
+    found.push(
+      ...checkForm(
+        funnel,
+        step,
+        blocks.some((b) => b.kind === "form"),
+      ),
+    )
   return found
 }
 
@@ -162,9 +182,13 @@ function checkForm(funnel: Funnel, step: Step, hasForm: boolean): Finding[] {
   if (!hasForm)
     return [
       {
-        rule: "page-without-form", weight: "stop", step: step.id, where: step.name,
+        rule: "page-without-form",
+        weight: "stop",
+        step: step.id,
+        where: step.name,
         suffers: `Nobody can join on “${step.name}”: it has no form.`,
-        fix: { go: "page", step: step.id }, says: "Add a form",
+        fix: { go: "page", step: step.id },
+        says: "Add a form",
       },
     ]
   const to = stepById(funnel, funnel.streams.find((s) => s.from === step.id && s.outcome === "joined")?.to ?? null)
@@ -173,9 +197,13 @@ function checkForm(funnel: Funnel, step: Step, hasForm: boolean): Finding[] {
   if (sets || (on && to.kind !== "inbox")) return []
   return [
     {
-      rule: "form-starts-nothing", weight: "stop", step: step.id, where: step.name,
+      rule: "form-starts-nothing",
+      weight: "stop",
+      step: step.id,
+      where: step.name,
       suffers: `Whoever fills in the form on “${step.name}” gets nothing for it: no course opens and no e-mail comes.`,
-      fix: { go: "wiring", step: to?.id ?? step.id }, says: "Choose what it sets off",
+      fix: { go: "wiring", step: to?.id ?? step.id },
+      says: "Choose what it sets off",
     },
   ]
 }
@@ -186,11 +214,15 @@ function checkAddress(funnel: Funnel, step: Step, context: PreflightContext): Fi
   if (!isPath(step.path))
     return [
       {
-        rule: "address-cannot-stand", weight: "stop", step: step.id, where: step.name,
+        rule: "address-cannot-stand",
+        weight: "stop",
+        step: step.id,
+        where: step.name,
         suffers: step.path
           ? `“${step.name}” can't be reached: the address /${step.path} can't be used for a page.`
           : `“${step.name}” can't be reached: it has no address.`,
-        fix, says: "Change the address",
+        fix,
+        says: "Change the address",
       },
     ]
   const twin = funnel.steps.find((s) => s.id !== step.id && s.path === step.path && stepKinds[s.kind].page)
@@ -198,9 +230,13 @@ function checkAddress(funnel: Funnel, step: Step, context: PreflightContext): Fi
   if (!twin && !other) return []
   return [
     {
-      rule: "address-used-twice", weight: "stop", step: step.id, where: step.name,
+      rule: "address-used-twice",
+      weight: "stop",
+      step: step.id,
+      where: step.name,
       suffers: `/${step.path} stands for two pages, “${step.name}” and ${twin ? `“${twin.name}”` : `one of “${other}”`}: visitors would see only one of them.`,
-      fix, says: "Change the address",
+      fix,
+      says: "Change the address",
     },
   ]
 }
@@ -211,9 +247,13 @@ function checkCourses(funnel: Funnel, step: Step): Finding[] {
   if (step.kind === "learning" && step.courseId === null)
     return [
       {
-        rule: "course-not-ready", weight: "stop", step: step.id, where: step.name,
+        rule: "course-not-ready",
+        weight: "stop",
+        step: step.id,
+        where: step.name,
         suffers: "People reach the learning area and find no course there.",
-        fix: { go: "wiring", step: step.id }, says: "Choose a course",
+        fix: { go: "wiring", step: step.id },
+        says: "Choose a course",
       },
     ]
   return [...new Set(opened)].flatMap((id) => {
@@ -225,14 +265,30 @@ function checkCourses(funnel: Funnel, step: Step): Finding[] {
 function checkCourse(course: CourseCard, step: Step): Finding[] {
   const base = { rule: "course-not-ready", weight: "stop", step: step.id, where: course.title } as const
   if (!course.lessons.some((l) => l.state === "live"))
-    return [{ ...base, suffers: `“${course.title}” opens, and there is nothing in it: no lesson is live.`, fix: { go: "course", course: course.id }, says: "Put a lesson live" }]
+    return [
+      {
+        ...base,
+        suffers: `“${course.title}” opens, and there is nothing in it: no lesson is live.`,
+        fix: { go: "course", course: course.id },
+        says: "Put a lesson live",
+      },
+    ]
   if (course.state === "draft")
-    return [{ ...base, suffers: `“${course.title}” is still a draft: people who were let in stand before a closed door.`, fix: { act: "course-live", course: course.id }, says: "Put the course live" }]
+    return [
+      {
+        ...base,
+        suffers: `“${course.title}” is still a draft: people who were let in stand before a closed door.`,
+        fix: { act: "course-live", course: course.id },
+        says: "Put the course live",
+      },
+    ]
   return []
 }
 
 function checkSequences(funnel: Funnel, context: PreflightContext): Finding[] {
-  const used = funnel.sequences.filter((s) => funnel.effects.some((e) => e.kind === "begin-sequence" && e.subject === s.id))
+  const used = funnel.sequences.filter((s) =>
+    funnel.effects.some((e) => e.kind === "begin-sequence" && e.subject === s.id),
+  )
   return used.flatMap((sequence): Finding[] => {
     const step = funnel.effects.find((e) => e.kind === "begin-sequence" && e.subject === sequence.id)!.step
     const base = { weight: "stop", step, where: sequence.name } as const
@@ -240,15 +296,45 @@ function checkSequences(funnel: Funnel, context: PreflightContext): Finding[] {
     const found: Finding[] = []
     const blank = sequence.mails.find((m) => !m.subject.trim() || !m.body.replace(/<[^>]*>/g, "").trim())
     if (sequence.mails.length === 0)
-      found.push({ ...base, rule: "sequence-not-ready", suffers: `“${sequence.name}” begins, and no e-mail ever comes: it is empty.`, fix: at, says: "Write the first e-mail" })
+      found.push({
+        ...base,
+        rule: "sequence-not-ready",
+        suffers: `“${sequence.name}” begins, and no e-mail ever comes: it is empty.`,
+        fix: at,
+        says: "Write the first e-mail",
+      })
     else if (blank)
-      found.push({ ...base, rule: "sequence-not-ready", suffers: `An e-mail of “${sequence.name}” would come without ${blank.subject.trim() ? "a word in it" : "a subject"}.`, fix: at, says: "Finish it" })
+      found.push({
+        ...base,
+        rule: "sequence-not-ready",
+        suffers: `An e-mail of “${sequence.name}” would come without ${blank.subject.trim() ? "a word in it" : "a subject"}.`,
+        fix: at,
+        says: "Finish it",
+      })
     if (sequence.mails.length > 0 && sequence.state === "draft")
-      found.push({ ...base, rule: "sequence-not-ready", suffers: `“${sequence.name}” is still a draft: the promised e-mails don't come.`, fix: { act: "sequence-live", sequence: sequence.id }, says: "Put the sequence live" })
+      found.push({
+        ...base,
+        rule: "sequence-not-ready",
+        suffers: `“${sequence.name}” is still a draft: the promised e-mails don't come.`,
+        fix: { act: "sequence-live", sequence: sequence.id },
+        says: "Put the sequence live",
+      })
     if (!sequence.leaveLine.trim())
-      found.push({ ...base, rule: "sequence-cannot-be-left", suffers: `Readers of “${sequence.name}” find no link to unsubscribe.`, fix: at, says: "Write the line of the link" })
+      found.push({
+        ...base,
+        rule: "sequence-cannot-be-left",
+        suffers: `Readers of “${sequence.name}” find no link to unsubscribe.`,
+        fix: at,
+        says: "Write the line of the link",
+      })
     if (!context.sender.email || !context.sender.name)
-      found.push({ ...base, rule: "sequence-without-sender", suffers: `Nobody can tell who “${sequence.name}” comes from: the school has no sender yet.`, fix: { go: "settings" }, says: "Enter the sender" })
+      found.push({
+        ...base,
+        rule: "sequence-without-sender",
+        suffers: `Nobody can tell who “${sequence.name}” comes from: the school has no sender yet.`,
+        fix: { go: "settings" },
+        says: "Enter the sender",
+      })
     return found
   })
 }

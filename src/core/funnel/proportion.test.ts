@@ -1,6 +1,6 @@
 import fc from "fast-check"
-import wilson from "wilson-score-interval"
 import { describe, expect, it } from "vitest"
+import wilson from "wilson-score-interval"
 import { proportion } from "./proportion"
 
 describe("proportion", () => {
@@ -31,7 +31,8 @@ describe("proportion", () => {
 
   it("solves |p̂ − p| = z·√(p(1 − p)/n) at both bounds: the definition (Wilson 1927)", () => {
     const { low, high } = proportion(61, 212)
-    for (const p of [low, high]) expect(Math.abs(61 / 212 - p)).toBeCloseTo(1.959963984540054 * Math.sqrt((p * (1 - p)) / 212), 12)
+    for (const p of [low, high])
+      expect(Math.abs(61 / 212 - p)).toBeCloseTo(1.959963984540054 * Math.sqrt((p * (1 - p)) / 212), 12)
   })
 
   it("holds the share, stays in 0..1, mirrors, and says nothing of nobody", () => {

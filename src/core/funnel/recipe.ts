@@ -1,7 +1,7 @@
 // A whole working funnel, written from a course: what "New funnel" makes before anyone has typed a word.
 import { richChip } from "../mail/chip"
-import { escapeHtml } from "../page/html"
 import type { Page } from "../page/document"
+import { escapeHtml } from "../page/html"
 import { words } from "../words/en"
 import type { CourseCard, SequenceMail } from "./draft"
 import type { EffectKind, Outcome, StepKind } from "./kinds"
@@ -10,8 +10,16 @@ export type Recipe = {
   readonly name: string
   readonly steps: readonly { key: string; kind: StepKind; name: string; path: string; page: Page | null }[]
   readonly streams: readonly { from: string; outcome: Outcome; to: string }[]
-  readonly effects: readonly { step: string; outcome: Outcome; kind: Extract<EffectKind, "open-course" | "begin-sequence"> }[]
-  readonly sequence: { readonly name: string; readonly leaveLine: string; readonly mails: readonly Omit<SequenceMail, "id">[] }
+  readonly effects: readonly {
+    step: string
+    outcome: Outcome
+    kind: Extract<EffectKind, "open-course" | "begin-sequence">
+  }[]
+  readonly sequence: {
+    readonly name: string
+    readonly leaveLine: string
+    readonly mails: readonly Omit<SequenceMail, "id">[]
+  }
 }
 
 export type RecipeCourse = CourseCard & {
@@ -44,7 +52,9 @@ export function miniCourseRecipe(course: RecipeCourse, base: string): Recipe {
         kind: "text",
         html: `<p><strong>${escapeHtml(course.title)}</strong> is a free mini-course: ${count} short ${lessons.length === 1 ? "lesson" : "lessons"} with ${escapeHtml(teacher)}, one each morning.</p>`,
       },
-      ...(course.pictureId ? [{ id: "picture", kind: "picture" as const, media: course.pictureId, alt: course.title }] : []),
+      ...(course.pictureId
+        ? [{ id: "picture", kind: "picture" as const, media: course.pictureId, alt: course.title }]
+        : []),
       {
         id: "join",
         kind: "form",
@@ -97,7 +107,15 @@ export function miniCourseRecipe(course: RecipeCourse, base: string): Recipe {
       },
       { id: "start", kind: "button", says: "Open the first lesson", leads: { to: "outcome", outcome: "started" } },
       { id: "nexthead", kind: "headline", text: "What comes next" },
-      { id: "next", kind: "list", items: ["The first lesson is in your inbox, too.", "Then one lesson each morning.", "Answer any of the e-mails: a person reads it."] },
+      {
+        id: "next",
+        kind: "list",
+        items: [
+          "The first lesson is in your inbox, too.",
+          "Then one lesson each morning.",
+          "Answer any of the e-mails: a person reads it.",
+        ],
+      },
     ],
   }
   return {
@@ -137,7 +155,10 @@ export function miniCourseRecipe(course: RecipeCourse, base: string): Recipe {
 }
 
 function spelled(n: number): string {
-  return ["no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve"][n] ?? String(n)
+  return (
+    ["no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve"][n] ??
+    String(n)
+  )
 }
 
 function capital(text: string): string {

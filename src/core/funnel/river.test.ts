@@ -7,18 +7,53 @@ import { type Flow, outlineOf, type River, riverOf } from "./river"
 
 const funnel = sampleFunnel()
 const [optin, inbox, welcome, learning] = funnel.steps.map((s) => s.id) as [number, number, number, number]
-const flow = (step: number, from: number, outcome: string, n: number, via: Flow["via"] = from ? "page" : "source", source = "letter"): Flow => ({ step, from, outcome, via, source, n })
+const flow = (
+  step: number,
+  from: number,
+  outcome: string,
+  n: number,
+  via: Flow["via"] = from ? "page" : "source",
+  source = "letter",
+): Flow => ({ step, from, outcome, via, source, n })
 
 describe("riverOf", () => {
-  const flows = [flow(optin, 0, "", 60), flow(optin, 0, "", 40, "source", "direct"), flow(inbox, optin, "joined", 42), flow(welcome, inbox, "confirmed", 36), flow(learning, welcome, "started", 20), flow(learning, welcome, "started", 6, "mail")]
-  const river = riverOf(funnel, flows, new Map([[optin, 8], [welcome, 99]]), new Map([[9, 36]]))
+  const flows = [
+    flow(optin, 0, "", 60),
+    flow(optin, 0, "", 40, "source", "direct"),
+    flow(inbox, optin, "joined", 42),
+    flow(welcome, inbox, "confirmed", 36),
+    flow(learning, welcome, "started", 20),
+    flow(learning, welcome, "started", 6, "mail"),
+  ]
+  const river = riverOf(
+    funnel,
+    flows,
+    new Map([
+      [optin, 8],
+      [welcome, 99],
+    ]),
+    new Map([[9, 36]]),
+  )
 
   it("adds up at every step: in = on + here + left", () => {
-    expect(river.steps.map((s) => [s.in, s.on, s.here, s.left])).toEqual([[100, 42, 8, 50], [42, 36, 0, 6], [36, 26, 10, 0], [26, 0, 26, 0]])
+    expect(river.steps.map((s) => [s.in, s.on, s.here, s.left])).toEqual([
+      [100, 42, 8, 50],
+      [42, 36, 0, 6],
+      [36, 26, 10, 0],
+      [26, 0, 26, 0],
+    ])
   })
   it("keeps who came back by mail apart, and the pool's own number", () => {
-    expect(river.streams.find((s) => s.via === "mail")).toEqual({ from: welcome, to: learning, outcome: "started", via: "mail", n: 6 })
-    expect(river.pools).toEqual([{ sequence: 9, name: "Three mornings", mails: 3, step: inbox, outcome: "confirmed", n: 36 }])
+    expect(river.streams.find((s) => s.via === "mail")).toEqual({
+      from: welcome,
+      to: learning,
+      outcome: "started",
+      via: "mail",
+      n: 6,
+    })
+    expect(river.pools).toEqual([
+      { sequence: 9, name: "Three mornings", mails: 3, step: inbox, outcome: "confirmed", n: 36 },
+    ])
   })
   it("draws the dry bed where nobody came", () => {
     const dry = riverOf(funnel, [], new Map(), new Map())
@@ -32,7 +67,16 @@ describe("riverOf", () => {
     expect(sources.reduce((t, s) => t + s.n, 0)).toBe(45)
   })
   it("says the same in words", () => {
-    expect(outlineOf(river)[0]).toEqual({ step: optin, text: "First, opt-in page: 100 people", ways: ["came from letter (60), direct (40)", "42 joined and went on to Check your inbox", "8 still here", "50 left"] })
+    expect(outlineOf(river)[0]).toEqual({
+      step: optin,
+      text: "First, opt-in page: 100 people",
+      ways: [
+        "came from letter (60), direct (40)",
+        "42 joined and went on to Check your inbox",
+        "8 still here",
+        "50 left",
+      ],
+    })
     expect(outlineOf(river)[2]!.ways).toContain("6 started by way of an e-mail and went on to Learning area")
   })
 })
@@ -47,20 +91,51 @@ const anyRiver = fc
     pool: fc.boolean(),
   })
   .map(({ n, links, entries, rests, pool }): River => {
-    const pairs = new Map(links.filter(([a, b]) => a < n && b < n && a !== b).map(([a, b, c, mail]) => [`${a}>${b}`, { from: a + 1, to: b + 1, outcome: "joined" as const, via: mail && pool ? ("mail" as const) : ("page" as const), n: c }]))
+    const pairs = new Map(
+      links
+        .filter(([a, b]) => a < n && b < n && a !== b)
+        .map(([a, b, c, mail]) => [
+          `${a}>${b}`,
+          {
+            from: a + 1,
+            to: b + 1,
+            outcome: "joined" as const,
+            via: mail && pool ? ("mail" as const) : ("page" as const),
+            n: c,
+          },
+        ]),
+    )
     const streams = [...pairs.values()]
-    const sources = (id: number) => [...new Map(entries.filter(([e]) => (e % n) + 1 === id).map(([, k, c]) => [`source ${k}`, c]))].map(([name, c]) => ({ name, n: c }))
+    const sources = (id: number) =>
+      [...new Map(entries.filter(([e]) => (e % n) + 1 === id).map(([, k, c]) => [`source ${k}`, c]))].map(
+        ([name, c]) => ({ name, n: c }),
+      )
     const steps = Array.from({ length: n }, (_, i) => {
       const id = i + 1
       const [here, left] = rests[i]!
       const on = streams.filter((s) => s.from === id).reduce((t, s) => t + s.n, 0)
-      return { id, name: `Step ${id} with a rather long name`, label: "page", in: on + here + left, on, here, left, sources: sources(id) }
+      return {
+        id,
+        name: `Step ${id} with a rather long name`,
+        label: "page",
+        in: on + here + left,
+        on,
+        here,
+        left,
+        sources: sources(id),
+      }
     })
-    return { steps, streams, pools: pool ? [{ sequence: 1, name: "Mornings", mails: 5, step: 1, outcome: "joined", n: 9 }] : [] }
+    return {
+      steps,
+      streams,
+      pools: pool ? [{ sequence: 1, name: "Mornings", mails: 5, step: 1, outcome: "joined", n: 9 }] : [],
+    }
   })
 
 const apart = (boxes: readonly Box[]) => {
-  for (let i = 0; i < boxes.length; i++) for (let j = i + 1; j < boxes.length; j++) expect(overlap(boxes[i]!, boxes[j]!), JSON.stringify([boxes[i], boxes[j]])).toBe(false)
+  for (let i = 0; i < boxes.length; i++)
+    for (let j = i + 1; j < boxes.length; j++)
+      expect(overlap(boxes[i]!, boxes[j]!), JSON.stringify([boxes[i], boxes[j]])).toBe(false)
 }
 
 describe("layoutRiver", () => {
@@ -103,7 +178,10 @@ describe("layoutRiver", () => {
   })
 
   it("draws one straight surface for a plain funnel, and the pool below it", () => {
-    const d = layoutRiver(riverOf(funnel, [flow(optin, 0, "", 9), flow(inbox, optin, "joined", 5)], new Map(), new Map()), 1240)
+    const d = layoutRiver(
+      riverOf(funnel, [flow(optin, 0, "", 9), flow(inbox, optin, "joined", 5)], new Map(), new Map()),
+      1240,
+    )
     const main = d.cards.filter((c) => c.node.startsWith("s"))
     expect(new Set(main.map((c) => c.y)).size).toBe(1)
     expect(d.cards.find((c) => c.node === "p9")!.y).toBeGreaterThan(main[0]!.y + 100)
@@ -124,12 +202,26 @@ describe("rankAndLane", () => {
   const link = (from: string, to: string) => ({ from, to, n: 1, via: "page" as const })
   it("draws branches that join again without a crossing", () => {
     // Accept goes straight on, decline to a second chance that joins again: twice in a row.
-    const links = [link("a", "b"), link("b", "w"), link("b", "c"), link("c", "w"), link("w", "x"), link("x", "z"), link("x", "y"), link("y", "z")]
+    const links = [
+      link("a", "b"),
+      link("b", "w"),
+      link("b", "c"),
+      link("c", "w"),
+      link("w", "x"),
+      link("x", "z"),
+      link("x", "y"),
+      link("y", "z"),
+    ]
     expect(rankAndLane(["a", "b", "w", "c", "x", "z", "y"], links, []).crossings).toBe(0)
   })
   it("takes ten branches in a row, and a circle, in its stride", () => {
     const steps = Array.from({ length: 31 }, (_, i) => `n${i}`)
-    const links = Array.from({ length: 10 }, (_, i) => [link(`n${3 * i}`, `n${3 * i + 1}`), link(`n${3 * i}`, `n${3 * i + 2}`), link(`n${3 * i + 1}`, `n${3 * i + 3}`), link(`n${3 * i + 2}`, `n${3 * i + 3}`)]).flat()
+    const links = Array.from({ length: 10 }, (_, i) => [
+      link(`n${3 * i}`, `n${3 * i + 1}`),
+      link(`n${3 * i}`, `n${3 * i + 2}`),
+      link(`n${3 * i + 1}`, `n${3 * i + 3}`),
+      link(`n${3 * i + 2}`, `n${3 * i + 3}`),
+    ]).flat()
     const laid = rankAndLane(steps, [...links, link("n30", "n0")], [])
     expect(laid.crossings).toBe(0)
     expect(Math.max(...laid.items.map((i) => i.lane))).toBe(1)
@@ -138,7 +230,11 @@ describe("rankAndLane", () => {
     fc.assert(
       fc.property(fc.array(fc.tuple(fc.nat(11), fc.nat(11)), { maxLength: 25 }), (pairs) => {
         const steps = Array.from({ length: 12 }, (_, i) => `n${i}`)
-        const laid = rankAndLane(steps, pairs.filter(([a, b]) => a !== b).map(([a, b]) => link(`n${a}`, `n${b}`)), [])
+        const laid = rankAndLane(
+          steps,
+          pairs.filter(([a, b]) => a !== b).map(([a, b]) => link(`n${a}`, `n${b}`)),
+          [],
+        )
         expect(new Set(laid.items.map((i) => `${i.column}:${i.lane}`)).size).toBe(laid.items.length)
         expect(laid.items.every((i) => i.lane >= 0)).toBe(true)
         expect(laid.crossings).toBe(crossings(laid.items, laid.links))
@@ -149,4 +245,3 @@ describe("rankAndLane", () => {
     )
   })
 })
-

@@ -132,7 +132,10 @@ export function outlineOf(river: River): { step: number; text: string; ways: str
   return river.steps.map((s) => {
     const ways = river.streams
       .filter((w) => w.from === s.id)
-      .map((w) => `${count(w.n)} ${outcomes[w.outcome].done}${w.via === "mail" ? " by way of an e-mail" : ""} and went on to ${name(w.to)}`)
+      .map(
+        (w) =>
+          `${count(w.n)} ${outcomes[w.outcome].done}${w.via === "mail" ? " by way of an e-mail" : ""} and went on to ${name(w.to)}`,
+      )
     for (const p of river.pools.filter((p) => p.step === s.id))
       ways.push(`whoever ${outcomes[p.outcome].verb} begins ${p.name}: ${p.mails} e-mails, begun by ${count(p.n)}`)
     if (s.sources.length) ways.unshift(`came from ${s.sources.map((x) => `${x.name} (${count(x.n)})`).join(", ")}`)

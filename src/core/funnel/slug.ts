@@ -1,14 +1,33 @@
 // The part of an address that a name becomes.
 
 /** First parts of an address that are ours and cannot be a page's. */
-export const reserved = ["studio", "learn", "media", "fonts", "go", "confirm", "way-in", "mails", "standins", "healthz", "favicon.ico", "icon.svg", "_next", "robots.txt"]
+export const reserved = [
+  "studio",
+  "learn",
+  "media",
+  "fonts",
+  "go",
+  "confirm",
+  "way-in",
+  "mails",
+  "standins",
+  "healthz",
+  "favicon.ico",
+  "icon.svg",
+  "_next",
+  "robots.txt",
+]
 
 /** Lower-case ASCII letters, digits and hyphens, at most 60 characters; the fallback where nothing is left. */
 export function slugOf(name: string, fallback = "page"): string {
   const plain = name
     .normalize("NFKD")
     .replace(/\p{M}/gu, "")
-    .replace(/ß/g, "ss").replace(/[æÆ]/g, "ae").replace(/[øØ]/g, "o").replace(/[œŒ]/g, "oe").replace(/[łŁ]/g, "l")
+    .replace(/ß/g, "ss")
+    .replace(/[æÆ]/g, "ae")
+    .replace(/[øØ]/g, "o")
+    .replace(/[œŒ]/g, "oe")
+    .replace(/[łŁ]/g, "l")
     .toLowerCase()
     .replace(/[^a-z0-9]+/g, "-")
     .replace(/^-+|-+$/g, "")

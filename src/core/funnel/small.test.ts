@@ -1,24 +1,47 @@
 import fc from "fast-check"
 import { describe, expect, it } from "vitest"
-import { neighbours, nextLesson, progressOf } from "../course/path"
 import { sampleCourse } from "../../../tests/support/sample"
+import { neighbours, nextLesson, progressOf } from "../course/path"
 import { miniCourseRecipe } from "./recipe"
 import { freeSlug, isPath, reserved, slugOf } from "./slug"
 import { sourceOf } from "./source"
 
 describe("slugOf", () => {
-  it.each([["The First Crock", "the-first-crock"], ["  Søren's Łódź & Æble! ", "soren-s-lodz-aeble"], ["第一の壺", "page"], ["../../etc/passwd", "etc-passwd"], ["x".repeat(90), "x".repeat(60)]])("%j becomes %s", (name, slug) => {
+  it.each([
+    ["The First Crock", "the-first-crock"],
+    ["  Søren's Łódź & Æble! ", "soren-s-lodz-aeble"],
+    ["第一の壺", "page"],
+    ["../../etc/passwd", "etc-passwd"],
+    ["x".repeat(90), "x".repeat(60)],
+  ])("%j becomes %s", (name, slug) => {
     expect(slugOf(name)).toBe(slug)
   })
   it("always gives an address that can stand, or one of our own words that freeSlug steps around", () => {
-    fc.assert(fc.property(fc.string({ unit: "grapheme" }), (name) => {
+    fc.assert(
+      fc.property(fc.string({ unit: "grapheme" }), (name) => {
         expect(isPath(freeSlug(slugOf(name), new Set(reserved)))).toBe(true)
-      }), { seed: 8 })
+      }),
+      { seed: 8 },
+    )
   })
 })
 
 describe("isPath", () => {
-  it.each([["first-crock", true], ["a/b/c/d", true], ["a/b/c/d/e", false], ["", false], ["Studio", false], ["studio", false], ["learn/x", false], ["_next/x", false], ["a//b", false], ["/a", false], ["a b", false], ["a?b", false], [`a${"b".repeat(170)}`, false]])("%j: %s", (path, good) => {
+  it.each([
+    ["first-crock", true],
+    ["a/b/c/d", true],
+    ["a/b/c/d/e", false],
+    ["", false],
+    ["Studio", false],
+    ["studio", false],
+    ["learn/x", false],
+    ["_next/x", false],
+    ["a//b", false],
+    ["/a", false],
+    ["a b", false],
+    ["a?b", false],
+    [`a${"b".repeat(170)}`, false],
+  ])("%j: %s", (path, good) => {
     expect(isPath(path)).toBe(good)
   })
 })
@@ -39,11 +62,14 @@ describe("sourceOf", () => {
     expect(sourceOf(new URLSearchParams(query), referrer, "own.example")).toBe(source)
   })
   it("is never empty and never long", () => {
-    fc.assert(fc.property(fc.string(), fc.string(), (a, b) => {
-      const s = sourceOf(new URLSearchParams({ utm_source: a, utm_campaign: a }), b, "x")
-      expect(s.length).toBeGreaterThan(0)
-      expect(s.length).toBeLessThanOrEqual(60)
-    }), { seed: 9 })
+    fc.assert(
+      fc.property(fc.string(), fc.string(), (a, b) => {
+        const s = sourceOf(new URLSearchParams({ utm_source: a, utm_campaign: a }), b, "x")
+        expect(s.length).toBeGreaterThan(0)
+        expect(s.length).toBeLessThanOrEqual(60)
+      }),
+      { seed: 9 },
+    )
   })
 })
 
@@ -55,7 +81,8 @@ describe("a learner's way", () => {
     expect(nextLesson(lessons, new Set([1, 2, 3]))?.id).toBe(1)
     expect(nextLesson([], new Set())).toBeUndefined()
   })
-  it("counts only lessons that are there", () => expect(progressOf(lessons, new Set([1, 99]))).toEqual({ done: 1, of: 3 }))
+  it("counts only lessons that are there", () =>
+    expect(progressOf(lessons, new Set([1, 99]))).toEqual({ done: 1, of: 3 }))
   it("knows what comes before and after", () => {
     expect(neighbours(lessons, 2)).toEqual({ before: { id: 1 }, after: { id: 3 } })
     expect(neighbours(lessons, 1).before).toBeUndefined()
@@ -66,13 +93,23 @@ describe("a learner's way", () => {
 describe("miniCourseRecipe", () => {
   it("writes an e-mail for each live lesson: the first at once, then one each morning (rule of the trade)", () => {
     const { sequence } = miniCourseRecipe(sampleCourse, "first")
-    expect(sequence.mails.map((m) => [m.afterDays, m.atMinute, m.lessonId])).toEqual([[0, null, 1], [1, 450, 2], [1, 450, 3]])
+    expect(sequence.mails.map((m) => [m.afterDays, m.atMinute, m.lessonId])).toEqual([
+      [0, null, 1],
+      [1, 450, 2],
+      [1, 450, 3],
+    ])
     expect(sequence.mails[0]!.body).toContain("Open &lt;well&gt;")
     expect(sequence.name).toBe("Three mornings")
   })
   it("leaves draft lessons out, unless all are", () => {
-    const lessons = sampleCourse.lessons.map((l, i) => ({ ...l, state: i === 1 ? ("live" as const) : ("draft" as const) }))
+    const lessons = sampleCourse.lessons.map((l, i) => ({
+      ...l,
+      state: i === 1 ? ("live" as const) : ("draft" as const),
+    }))
     expect(miniCourseRecipe({ ...sampleCourse, lessons }, "x").sequence.mails).toHaveLength(1)
-    expect(miniCourseRecipe({ ...sampleCourse, lessons: lessons.map((l) => ({ ...l, state: "draft" })) }, "x").sequence.mails).toHaveLength(3)
+    expect(
+      miniCourseRecipe({ ...sampleCourse, lessons: lessons.map((l) => ({ ...l, state: "draft" })) }, "x").sequence
+        .mails,
+    ).toHaveLength(3)
   })
 })

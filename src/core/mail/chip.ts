@@ -1,7 +1,8 @@
 // Personal words. In rich text a chip is a marked span; in a subject it stands in single guillemets. Both read as what
 // will stand there, with the words for those of whom it is not known.
-import { words } from "../words/en"
+
 import { escapeHtml } from "../page/html"
+import { words } from "../words/en"
 
 export const chipNames = Object.keys(words.chip) as ChipName[]
 export type ChipName = keyof typeof words.chip
@@ -19,11 +20,14 @@ export function richChip(name: ChipName, otherwise: string): string {
 
 /** Plain text with its chips replaced; what is no chip stays as typed. Line breaks in a value become spaces. */
 export function fillPlain(text: string, values: ChipValues): string {
-  return text.replace(/‹([^›,]{1,40})(?:, else ([^›]{0,80}))?›/g, (whole, label: string, otherwise: string | undefined) => {
-    const name = chipNames.find((n) => words.chip[n] === label.trim())
-    if (!name) return whole
-    return (values[name] || otherwise || "").replace(/\s+/g, " ")
-  })
+  return text.replace(
+    /‹([^›,]{1,40})(?:, else ([^›]{0,80}))?›/g,
+    (whole, label: string, otherwise: string | undefined) => {
+      const name = chipNames.find((n) => words.chip[n] === label.trim())
+      if (!name) return whole
+      return (values[name] || otherwise || "").replace(/\s+/g, " ")
+    },
+  )
 }
 
 /** Rich text with its chips replaced by escaped values. */

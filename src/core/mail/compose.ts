@@ -13,19 +13,30 @@ export type Letter = {
   /** Sanitised HTML below the button. */
   readonly after?: string
   /** Under the line: who sends it, from where, and the way out. */
-  readonly foot: { readonly school: string; readonly postalAddress: string; readonly leave: { readonly says: string; readonly url: string } | null }
+  readonly foot: {
+    readonly school: string
+    readonly postalAddress: string
+    readonly leave: { readonly says: string; readonly url: string } | null
+  }
 }
 
 /**
  * Composes a letter. Addresses in the body are handed to `track` with their number, counted from 1 in reading order
  * (0 is the button), and replaced by what it returns.
  */
-export function compose(letter: Letter, values: ChipValues, track: (url: string, n: number) => string = (u) => u): Composed {
+export function compose(
+  letter: Letter,
+  values: ChipValues,
+  track: (url: string, n: number) => string = (u) => u,
+): Composed {
   let n = 0
-  const body = fillRich(letter.body, values).replace(/(<a\b[^>]*?\bhref=")([^"]*)(")/g, (_, open: string, url: string, close: string) => {
-    n++
-    return `${open}${escapeHtml(track(unescape(url), n))}${close}`
-  })
+  const body = fillRich(letter.body, values).replace(
+    /(<a\b[^>]*?\bhref=")([^"]*)(")/g,
+    (_, open: string, url: string, close: string) => {
+      n++
+      return `${open}${escapeHtml(track(unescapeAttribute(url), n))}${close}`
+    },
+  )
   const button = letter.button && { says: letter.button.says, url: track(letter.button.url, 0) }
   const small = "color:#5c5348;font-size:13px;line-height:1.5"
   const leave = letter.foot.leave
@@ -48,15 +59,20 @@ export function compose(letter: Letter, values: ChipValues, track: (url: string,
       ...["h1", "h2", "h3"].map((selector) => ({ selector, options: { uppercase: false } })),
     ],
   })
-  const subject = fillPlain(letter.subject, values).replace(/[\p{Cc}\p{Zl}\p{Zp}]+/gu, " ").trim()
+  const subject = fillPlain(letter.subject, values)
+    .replace(/[\p{Cc}\p{Zl}\p{Zp}]+/gu, " ")
+    .trim()
   return { subject, html, text }
 }
 
 /** The addresses in a body, in reading order: link n of a mail is the n-th of these, from 1. */
 export function linksOf(body: string): string[] {
-  return [...body.matchAll(/<a\b[^>]*?\bhref="([^"]*)"/g)].map((m) => unescape(m[1]!))
+  return [...body.matchAll(/<a\b[^>]*?\bhref="([^"]*)"/g)].map((m) => unescapeAttribute(m[1]!))
 }
 
-function unescape(attribute: string): string {
-  return attribute.replace(/&(amp|quot|#39|lt|gt);/g, (_, e: string) => ({ amp: "&", quot: '"', "#39": "'", lt: "<", gt: ">" })[e]!)
+function unescapeAttribute(attribute: string): string {
+  return attribute.replace(
+    /&(amp|quot|#39|lt|gt);/g,
+    (_, e: string) => ({ amp: "&", quot: '"', "#39": "'", lt: "<", gt: ">" })[e]!,
+  )
 }

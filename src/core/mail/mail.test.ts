@@ -5,7 +5,11 @@ import { fillPlain, fillRich, plainChip, richChip } from "./chip"
 import { compose, linksOf } from "./compose"
 import { mostTries, pauseAfter, verdict } from "./delivery"
 
-const foot = { school: "Juniper & Crock", postalAddress: "4 Mill Bank", leave: { says: "Stop these e-mails", url: "https://s.example/mails/1.x" } }
+const foot = {
+  school: "Juniper & Crock",
+  postalAddress: "4 Mill Bank",
+  leave: { says: "Stop these e-mails", url: "https://s.example/mails/1.x" },
+}
 const values = { "first-name": "Ines", course: "The First Crock", teacher: "Maren", school: "Juniper Crock" }
 
 describe("chips", () => {
@@ -13,17 +17,26 @@ describe("chips", () => {
     expect(plainChip("first-name", "friend")).toBe("‹first name, else friend›")
     expect(fillPlain("Hello ‹first name, else friend›!", values)).toBe("Hello Ines!")
     expect(fillPlain("Hello ‹first name, else friend›!", { ...values, "first-name": "" })).toBe("Hello friend!")
-    expect(fillRich(`<p>${richChip("first-name", "you & all")}</p>`, { ...values, "first-name": "" })).toBe("<p>you &amp; all</p>")
+    expect(fillRich(`<p>${richChip("first-name", "you & all")}</p>`, { ...values, "first-name": "" })).toBe(
+      "<p>you &amp; all</p>",
+    )
   })
   it("leaves what is no chip, and escapes what people typed", () => {
     expect(fillPlain("a ‹quote› b", values)).toBe("a ‹quote› b")
-    expect(fillRich(richChip("first-name", "x"), { ...values, "first-name": "<img src=x onerror=alert(1)>" })).toBe("&lt;img src=x onerror=alert(1)&gt;")
+    expect(fillRich(richChip("first-name", "x"), { ...values, "first-name": "<img src=x onerror=alert(1)>" })).toBe(
+      "&lt;img src=x onerror=alert(1)&gt;",
+    )
     expect(fillPlain("‹first name›", { ...values, "first-name": "a\r\nBcc: b" })).toBe("a Bcc: b")
   })
 })
 
 describe("compose", () => {
-  const letter = { subject: "1: ‹course›", body: '<p>Hello <a href="https://x.example/?a=1&amp;b=2">there</a></p>', button: { says: "Open", url: "https://s.example/l" }, foot }
+  const letter = {
+    subject: "1: ‹course›",
+    body: '<p>Hello <a href="https://x.example/?a=1&amp;b=2">there</a></p>',
+    button: { says: "Open", url: "https://s.example/l" },
+    foot,
+  }
 
   it("hands every link to be tracked, with its number", () => {
     const seen: [string, number][] = []
@@ -31,7 +44,10 @@ describe("compose", () => {
       seen.push([url, n])
       return `https://s.example/go/${n}`
     })
-    expect(seen).toEqual([["https://x.example/?a=1&b=2", 1], ["https://s.example/l", 0]])
+    expect(seen).toEqual([
+      ["https://x.example/?a=1&b=2", 1],
+      ["https://s.example/l", 0],
+    ])
     expect(mail.html).not.toContain("x.example")
     expect(linksOf(letter.body)).toEqual(["https://x.example/?a=1&b=2"])
     expect(mail.subject).toBe("1: The First Crock")
@@ -46,12 +62,27 @@ describe("compose", () => {
   })
 
   // RFC 5322 by an independent MIME parser (mailparser), in several scripts; the message built as the worker builds it.
-  it.each([["Ines", "Krautwoche"], ["さくら", "第一の壺"], ["نور", "الجرة الأولى"], ["Łucja", "Pierwszy garnek, część 1"], ["A \"quoted\", name", "“Curly”, — and a 🥬"], ["Мила", "x".repeat(190)]])("a parser reads %s and %s back", async (name, subject) => {
+  it.each([
+    ["Ines", "Krautwoche"],
+    ["さくら", "第一の壺"],
+    ["نور", "الجرة الأولى"],
+    ["Łucja", "Pierwszy garnek, część 1"],
+    ['A "quoted", name', "“Curly”, — and a 🥬"],
+    ["Мила", "x".repeat(190)],
+  ])("a parser reads %s and %s back", async (name, subject) => {
     const composed = compose({ ...letter, subject }, { ...values, "first-name": name })
     const raw = await new MailComposer({
-      ...composed, from: { name: "Maren", address: "maren@s.example" }, to: { name, address: "to@s.example" }, messageId: "<1.a@s.example>",
-      headers: { "List-Unsubscribe": "<https://s.example/mails/1.x>", "List-Unsubscribe-Post": "List-Unsubscribe=One-Click" },
-    }).compile().build()
+      ...composed,
+      from: { name: "Maren", address: "maren@s.example" },
+      to: { name, address: "to@s.example" },
+      messageId: "<1.a@s.example>",
+      headers: {
+        "List-Unsubscribe": "<https://s.example/mails/1.x>",
+        "List-Unsubscribe-Post": "List-Unsubscribe=One-Click",
+      },
+    })
+      .compile()
+      .build()
     const read = await simpleParser(raw)
     expect(read.subject).toBe(subject)
     expect([read.to].flat()[0]?.value[0]).toEqual({ name, address: "to@s.example" })
@@ -64,7 +95,16 @@ describe("compose", () => {
 
 describe("delivery", () => {
   // RFC 5321, 4.2.1: 4yz transient, 5yz permanent; authentication trouble (RFC 4954) is ours, not the receiver's.
-  it.each([[undefined, "again"], [421, "again"], [450, "again"], [452, "again"], [550, "rejected"], [554, "rejected"], [535, "again"], [530, "again"]] as const)("%s means %s", (reply, means) => {
+  it.each([
+    [undefined, "again"],
+    [421, "again"],
+    [450, "again"],
+    [452, "again"],
+    [550, "rejected"],
+    [554, "rejected"],
+    [535, "again"],
+    [530, "again"],
+  ] as const)("%s means %s", (reply, means) => {
     expect(verdict(reply)).toBe(means)
   })
   it("waits longer each time, and gives up within the four to five days of RFC 5321, 4.5.4.1", () => {

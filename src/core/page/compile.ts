@@ -68,7 +68,7 @@ export function fillPage(pieces: CompiledPage["pieces"], values: Partial<Record<
     .map((p) => {
       if (typeof p === "string") return p
       const value = escapeHtml(values[p.slot] ?? "")
-      return p.slot === "error" && value ? `<p class="wrong" role="alert" id="wrong">${value}</p>` : value
+      return p.slot === "error" && value ? `<p class="wrong" role="alert" tabindex="-1" autofocus>${value}</p>` : value
     })
     .join("")
 }
@@ -105,7 +105,13 @@ class Writer {
   }
 }
 
-function writeBlock(out: Writer, block: Block, step: Step, context: CompileContext, state: { headlines: number }): void {
+function writeBlock(
+  out: Writer,
+  block: Block,
+  step: Step,
+  context: CompileContext,
+  state: { headlines: number },
+): void {
   // The editor finds a block by this id when somebody clicks on it; a visitor's page does not need it.
   const mark = context.release === 0 ? ` data-block="${block.id}"` : ""
   switch (block.kind) {
@@ -131,7 +137,9 @@ function writeBlock(out: Writer, block: Block, step: Step, context: CompileConte
     }
     case "button": {
       const address = targetAddress(block.leads, step, context.funnel)
-      out.text(`<p${mark} class="way"><a class="go" href="${escapeHtml(address ?? "#")}">${escapeHtml(block.says)}</a></p>`)
+      out.text(
+        `<p${mark} class="way"><a class="go" href="${escapeHtml(address ?? "#")}">${escapeHtml(block.says)}</a></p>`,
+      )
       return
     }
     case "form":
@@ -167,9 +175,12 @@ function writeForm(
   mark: string,
 ): void {
   const name = block.askName
-    ? [`<label for="name">${words.page.firstName}</label><input id="name" name="name" autocomplete="given-name" maxlength="80" value="`, `">`]
+    ? [
+        `<label for="name">${words.page.firstName}</label><input id="name" name="name" autocomplete="given-name" maxlength="80" value="`,
+        `">`,
+      ]
     : null
-  out.text(`<form${mark} id="join" method="post" action="/${step.path}#join">`)
+  out.text(`<form${mark} id="join" method="post" action="/${step.path}">`)
   out.slot("error")
   if (name) {
     out.text(name[0]!)

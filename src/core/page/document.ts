@@ -18,7 +18,13 @@ const leaves = [
   v.object({ id, kind: v.literal("list"), items: v.pipe(v.array(line), v.maxLength(40)) }),
   v.object({ id, kind: v.literal("picture"), media: v.nullable(reference), alt: line }),
   v.object({ id, kind: v.literal("button"), says: line, leads: v.nullable(target) }),
-  v.object({ id, kind: v.literal("form"), says: line, askName: v.boolean(), consent: v.pipe(v.string(), v.maxLength(600)) }),
+  v.object({
+    id,
+    kind: v.literal("form"),
+    says: line,
+    askName: v.boolean(),
+    consent: v.pipe(v.string(), v.maxLength(600)),
+  }),
   v.object({ id, kind: v.literal("lessons"), course: v.nullable(reference) }),
 ] as const
 

@@ -15,7 +15,13 @@ export function newBlock(kind: BlockKind, id: string): Block {
     case "button":
       return { id, kind, says: "Go on", leads: null }
     case "form":
-      return { id, kind, says: "Join", askName: true, consent: "Send me the lessons by e-mail. I can leave at any time." }
+      return {
+        id,
+        kind,
+        says: "Join",
+        askName: true,
+        consent: "Send me the lessons by e-mail. I can leave at any time.",
+      }
     case "lessons":
       return { id, kind, course: null }
     case "section":

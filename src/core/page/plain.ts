@@ -6,17 +6,34 @@ export type PlainPage = {
   readonly title: string
   readonly paragraphs: readonly string[]
   /** Forms, in order: each a button, with what it sends along. */
-  readonly forms?: readonly { readonly action: string; readonly button: string; readonly hidden?: Readonly<Record<string, string>>; readonly heading?: string; readonly select?: { readonly name: string; readonly label: string; readonly options: readonly string[]; readonly value: string } }[]
+  readonly forms?: readonly {
+    readonly action: string
+    readonly button: string
+    readonly hidden?: Readonly<Record<string, string>>
+    readonly heading?: string
+    readonly select?: {
+      readonly name: string
+      readonly label: string
+      readonly options: readonly string[]
+      readonly value: string
+    }
+  }[]
   readonly links?: readonly { readonly href: string; readonly says: string }[]
 }
 
 /** A button pressed twice is pressed once; without scripts the server sees to it. */
 export const onceScript = `for(const f of document.forms)f.onsubmit=()=>{setTimeout(()=>{for(const b of f.querySelectorAll('button'))b.disabled=true})}`
 
-export function plainPage(page: PlainPage, school: string, look: Look): { html: string; style: string; script: string } {
+export function plainPage(
+  page: PlainPage,
+  school: string,
+  look: Look,
+): { html: string; style: string; script: string } {
   const style = styleSheet(look)
   const forms = (page.forms ?? []).map((f) => {
-    const hidden = Object.entries(f.hidden ?? {}).map(([k, v]) => `<input type="hidden" name="${escapeHtml(k)}" value="${escapeHtml(v)}">`)
+    const hidden = Object.entries(f.hidden ?? {}).map(
+      ([k, v]) => `<input type="hidden" name="${escapeHtml(k)}" value="${escapeHtml(v)}">`,
+    )
     const select = f.select
       ? `<label for="${f.select.name}">${escapeHtml(f.select.label)}</label><select id="${f.select.name}" name="${f.select.name}">${f.select.options.map((o) => `<option${o === f.select!.value ? " selected" : ""}>${escapeHtml(o)}</option>`).join("")}</select>`
       : ""

@@ -3,18 +3,39 @@
 export const looks = {
   harvest: {
     name: "Harvest: cream, deep brown, paprika",
-    ground: "#FBF6EC", raised: "#F1E8D8", ink: "#2A2019", soft: "#665648", action: "#A8431A", onAction: "#FFFFFF", line: "#DCCFB9",
-    heading: "'Bricolage Grotesque', Verdana, Arial, sans-serif", radius: "8px",
+    ground: "#FBF6EC",
+    raised: "#F1E8D8",
+    ink: "#2A2019",
+    soft: "#665648",
+    action: "#A8431A",
+    onAction: "#FFFFFF",
+    line: "#DCCFB9",
+    heading: "'Bricolage Grotesque', Verdana, Arial, sans-serif",
+    radius: "8px",
   },
   shore: {
     name: "Shore: white, navy, sea green",
-    ground: "#FFFFFF", raised: "#EDF4F3", ink: "#12283A", soft: "#4C6272", action: "#0F6A63", onAction: "#FFFFFF", line: "#CFDDDD",
-    heading: "'Public Sans', system-ui, sans-serif", radius: "999px",
+    ground: "#FFFFFF",
+    raised: "#EDF4F3",
+    ink: "#12283A",
+    soft: "#4C6272",
+    action: "#0F6A63",
+    onAction: "#FFFFFF",
+    line: "#CFDDDD",
+    heading: "'Public Sans', system-ui, sans-serif",
+    radius: "999px",
   },
   lamplight: {
     name: "Lamplight: dark, warm white, yellow",
-    ground: "#1B1A1E", raised: "#28262C", ink: "#F5EFE4", soft: "#BDB4A6", action: "#E9B949", onAction: "#241C05", line: "#433F49",
-    heading: "'Bricolage Grotesque', Verdana, Arial, sans-serif", radius: "3px",
+    ground: "#1B1A1E",
+    raised: "#28262C",
+    ink: "#F5EFE4",
+    soft: "#BDB4A6",
+    action: "#E9B949",
+    onAction: "#241C05",
+    line: "#433F49",
+    heading: "'Bricolage Grotesque', Verdana, Arial, sans-serif",
+    radius: "3px",
   },
 } as const
 
@@ -27,7 +48,9 @@ export function isLook(name: string): name is Look {
 /** Asks for the fonts early, so that they are there for the first drawing; a late one waits for the next page. */
 export function fontLinks(look: Look): string {
   const files = looks[look].heading.startsWith("'Bricolage") ? ["public-sans", "bricolage-grotesque"] : ["public-sans"]
-  return files.map((f) => `<link rel="preload" as="font" type="font/woff2" href="/fonts/${f}.woff2" crossorigin>`).join("")
+  return files
+    .map((f) => `<link rel="preload" as="font" type="font/woff2" href="/fonts/${f}.woff2" crossorigin>`)
+    .join("")
 }
 
 /** The whole style sheet of a page, minified by hand. Fonts come after and never shift what stands. */

@@ -22,19 +22,51 @@ describe("parseAddress", () => {
   })
 
   it.each([
-    [""], ["maren"], ["@school.example"], ["maren@"], ["maren@school"], ["a..b@x.example"], [".a@x.example"], ["a.@x.example"], ["a b@x.example"],
-    ["a@x.example\r\nBcc: everyone@x.example"], ["a@x.example\u0000"], ["a@-x.example"], ["a@x-.example"], ["a@x..example"], ["a@[127.0.0.1]"], ["a@127.0.0.1"],
-    ["<script>@x.example"], ["a@x.exam/ple"], ["a@b@c.example,"], [`${"a".repeat(65)}@x.example`], [`a@${"b".repeat(64)}.example`], [`a@${"b.".repeat(130)}example`], ["a@x\u200b.example"], ["\u202ea@x.example"],
+    [""],
+    ["maren"],
+    ["@school.example"],
+    ["maren@"],
+    ["maren@school"],
+    ["a..b@x.example"],
+    [".a@x.example"],
+    ["a.@x.example"],
+    ["a b@x.example"],
+    ["a@x.example\r\nBcc: everyone@x.example"],
+    ["a@x.example\u0000"],
+    ["a@-x.example"],
+    ["a@x-.example"],
+    ["a@x..example"],
+    ["a@[127.0.0.1]"],
+    ["a@127.0.0.1"],
+    ["<script>@x.example"],
+    ["a@x.exam/ple"],
+    ["a@b@c.example,"],
+    [`${"a".repeat(65)}@x.example`],
+    [`a@${"b".repeat(64)}.example`],
+    [`a@${"b.".repeat(130)}example`],
+    ["a@x\u200b.example"],
+    ["\u202ea@x.example"],
   ])("refuses %j", (typed) => {
     expect(parseAddress(typed)).toBeNull()
   })
 })
 
 describe("parseName", () => {
-  it.each([["Aino", "Aino"], ["  Mary   Ann ", "Mary Ann"], ["", ""], ["さくら", "さくら"], ["نور", "نور"], ["O'Neil-Łuć", "O'Neil-Łuć"], ["<b>Bo</b>", "<b>Bo</b>"]])("%j is %j", (typed, name) => {
+  it.each([
+    ["Aino", "Aino"],
+    ["  Mary   Ann ", "Mary Ann"],
+    ["", ""],
+    ["さくら", "さくら"],
+    ["نور", "نور"],
+    ["O'Neil-Łuć", "O'Neil-Łuć"],
+    ["<b>Bo</b>", "<b>Bo</b>"],
+  ])("%j is %j", (typed, name) => {
     expect(parseName(typed)).toBe(name)
   })
-  it.each([["a\nb"], ["a\r\nBcc: x"], ["a\u0000"], ["\u202Eevil"], ["x".repeat(81)], ["a\u2028b"]])("refuses %j", (typed) => {
-    expect(parseName(typed)).toBeNull()
-  })
+  it.each([["a\nb"], ["a\r\nBcc: x"], ["a\u0000"], ["\u202Eevil"], ["x".repeat(81)], ["a\u2028b"]])(
+    "refuses %j",
+    (typed) => {
+      expect(parseName(typed)).toBeNull()
+    },
+  )
 })

@@ -8,12 +8,14 @@ export const words = {
     pictureMissing: "A picture comes here.",
   },
   join: {
-    badEmail: "That doesn't look like an e-mail address. Please check it: it needs an @ and a domain, like maren@school.example.",
+    badEmail:
+      "That doesn't look like an e-mail address. Please check it: it needs an @ and a domain, like maren@school.example.",
     badName: "Please keep your first name to 80 characters, on one line.",
     tooMany: "Too many different addresses came from your connection. Please try again in an hour.",
     tooLong: "That was more than this form takes.",
     sent: "Please look into your inbox",
-    sentText: "If the address is right, a message is on its way to it. Press the link in it to go on. It can take a minute, and now and then it lands among the unwanted.",
+    sentText:
+      "If the address is right, a message is on its way to it. Press the link in it to go on. It can take a minute, and now and then it lands among the unwanted.",
   },
   confirm: {
     title: "One press, and you are in",
@@ -32,7 +34,8 @@ export const words = {
   },
   leave: {
     title: "E-mails from the school",
-    text: (email: string) => `E-mails to ${email}: lessons and news. Messages you ask for, such as a way in, always come.`,
+    text: (email: string) =>
+      `E-mails to ${email}: lessons and news. Messages you ask for, such as a way in, always come.`,
     button: "Stop these e-mails",
     left: "Done. No more lessons or news will come to you.",
     back: "Changed your mind?",
@@ -50,7 +53,8 @@ export const words = {
     confirmButton: "Confirm and start",
     confirmAfter: "If it wasn't you, leave this message be: without the press nothing happens.",
     wayInSubject: (school: string) => `Your way in to ${school}`,
-    wayInText: (name: string) => `${name ? `Hello ${name}` : "Hello"},\n\nhere is your way in. The link signs you in once and works for one hour:`,
+    wayInText: (name: string) =>
+      `${name ? `Hello ${name}` : "Hello"},\n\nhere is your way in. The link signs you in once and works for one hour:`,
     wayInButton: "Open my courses",
     wayInAfter: "If you didn't ask for it, leave this message be.",
     leaveLine: "Stop these e-mails",
@@ -60,5 +64,5 @@ export const words = {
     text: "The school is catching its breath. Please try again in half a minute: nothing is lost.",
   },
   missing: { title: "Nothing stands at this address", text: "It may have moved, or the link was cut off on its way." },
-  chip: { "first-name": "first name", "course": "course", "teacher": "teacher", "school": "school" },
+  chip: { "first-name": "first name", course: "course", teacher: "teacher", school: "school" },
 } as const

@@ -30,7 +30,9 @@ export type LessonRow = {
   readonly state: "draft" | "live"
 }
 
-export async function listCourses(db: Db): Promise<(CourseRow & { lessons: number; live: number; learners: number })[]> {
+export async function listCourses(
+  db: Db,
+): Promise<(CourseRow & { lessons: number; live: number; learners: number })[]> {
   const rows = await db.rows<CourseRow & { lessons: string; live: string; learners: string }>(
     `SELECT c.*, (SELECT COUNT(*) FROM lesson l WHERE l.course_id = c.id) AS lessons, (SELECT COUNT(*) FROM lesson l WHERE l.course_id = c.id AND l.state = 'live') AS live,
        (SELECT COUNT(DISTINCT a.person_id) FROM admission a WHERE a.course_id = c.id) AS learners FROM course c ORDER BY c.title LIMIT 500`,
@@ -41,27 +43,46 @@ export async function listCourses(db: Db): Promise<(CourseRow & { lessons: numbe
 export async function readCourse(db: Db, id: number): Promise<{ course: CourseRow; lessons: LessonRow[] } | undefined> {
   const course = await db.row<CourseRow>("SELECT * FROM course WHERE id = ?", [id])
   if (!course) return undefined
-  return { course, lessons: await db.rows<LessonRow>("SELECT * FROM lesson WHERE course_id = ? ORDER BY position, id", [id]) }
+  return {
+    course,
+    lessons: await db.rows<LessonRow>("SELECT * FROM lesson WHERE course_id = ? ORDER BY position, id", [id]),
+  }
 }
 
 export async function courseForRecipe(db: Db, id: number): Promise<RecipeCourse | undefined> {
   const found = await readCourse(db, id)
   if (!found) return undefined
   const { course, lessons } = found
-  const card: CourseCard = { ...course, lessons: lessons.map((l) => ({ id: l.id, title: l.title, minutes: l.minutes, state: l.state })) }
+  const card: CourseCard = {
+    ...course,
+    lessons: lessons.map((l) => ({ id: l.id, title: l.title, minutes: l.minutes, state: l.state })),
+  }
   return { ...card, pictureId: course.picture_id, openings: new Map(lessons.map((l) => [l.id, opening(l.body)])) }
 }
 
 /** The first paragraph of a lesson as plain text, at most 400 characters. */
 function opening(body: string): string {
   const first = /<p>(.*?)<\/p>/s.exec(body)?.[1] ?? ""
-  return first.replace(/<[^>]*>/g, "").replace(/&nbsp;/g, " ").replace(/&amp;/g, "&").replace(/&lt;/g, "<").replace(/&gt;/g, ">").trim().slice(0, 400)
+  return first
+    .replace(/<[^>]*>/g, "")
+    .replace(/&nbsp;/g, " ")
+    .replace(/&amp;/g, "&")
+    .replace(/&lt;/g, "<")
+    .replace(/&gt;/g, ">")
+    .trim()
+    .slice(0, 400)
 }
 
 export type Saved = { readonly ok: true; readonly id?: number } | { readonly refused: string; readonly field?: string }
 
 const id = v.pipe(v.number(), v.integer(), v.minValue(1))
-const title = (what: string) => v.pipe(v.string(), v.trim(), v.nonEmpty(`${what} needs a title.`), v.maxLength(160, "Keep the title to 160 characters."))
+const title = (what: string) =>
+  v.pipe(
+    v.string(),
+    v.trim(),
+    v.nonEmpty(`${what} needs a title.`),
+    v.maxLength(160, "Keep the title to 160 characters."),
+  )
 
 const courseInput = v.object({
   course: id,
@@ -76,7 +97,12 @@ const lessonInput = v.object({
   lesson: id,
   title: title("The lesson"),
   body: v.pipe(v.string(), v.maxLength(400_000, "This is too long for one lesson.")),
-  minutes: v.pipe(v.number("Whole minutes, please."), v.integer("Whole minutes, please."), v.minValue(0, "Whole minutes, please."), v.maxValue(600, "At most 600 minutes.")),
+  minutes: v.pipe(
+    v.number("Whole minutes, please."),
+    v.integer("Whole minutes, please."),
+    v.minValue(0, "Whole minutes, please."),
+    v.maxValue(600, "At most 600 minutes."),
+  ),
   picture: v.nullable(id),
   pictureAlt: v.pipe(v.string(), v.trim(), v.maxLength(300)),
   video: v.nullable(id),
@@ -94,7 +120,12 @@ export async function newCourse(s: Surroundings, typed: unknown): Promise<Saved>
   const at = new Date(await s.clock.now())
   return s.db.transaction(async (tx) => {
     const taken = new Set((await tx.rows<{ slug: string }>("SELECT slug FROM course FOR UPDATE")).map((r) => r.slug))
-    const made = await tx.write("INSERT INTO course (slug, title, made_at, changed_at) VALUES (?, ?, ?, ?)", [freeSlug(slugOf(read.output, "course"), taken), read.output, at, at])
+    const made = await tx.write("INSERT INTO course (slug, title, made_at, changed_at) VALUES (?, ?, ?, ?)", [
+      freeSlug(slugOf(read.output, "course"), taken),
+      read.output,
+      at,
+      at,
+    ])
     return { ok: true, id: made.id }
   })
 }
@@ -103,18 +134,27 @@ export async function saveCourse(s: Surroundings, input: unknown): Promise<Saved
   const read = v.safeParse(courseInput, input)
   if (!read.success) return refusal(read.issues[0])
   const c = read.output
-  if (c.picture !== null && !(await isMedia(s.db, c.picture, "picture"))) return { refused: "Choose a picture.", field: "picture" }
-  await s.db.write("UPDATE course SET title = ?, promise = ?, teacher = ?, picture_id = ?, state = ?, changed_at = ? WHERE id = ?", [
-    c.title, c.promise, c.teacher, c.picture, c.state, new Date(await s.clock.now()), c.course,
-  ])
+  if (c.picture !== null && !(await isMedia(s.db, c.picture, "picture")))
+    return { refused: "Choose a picture.", field: "picture" }
+  await s.db.write(
+    "UPDATE course SET title = ?, promise = ?, teacher = ?, picture_id = ?, state = ?, changed_at = ? WHERE id = ?",
+    [c.title, c.promise, c.teacher, c.picture, c.state, new Date(await s.clock.now()), c.course],
+  )
   return { ok: true }
 }
 
 export async function newLesson(s: Surroundings, course: number): Promise<Saved> {
   return s.db.transaction(async (tx) => {
-    if (!(await tx.row("SELECT id FROM course WHERE id = ? FOR UPDATE", [course]))) return { refused: "This course is no longer there." }
-    const last = await tx.row<{ n: number }>("SELECT COALESCE(MAX(position), 0) + 1 AS n FROM lesson WHERE course_id = ?", [course])
-    const made = await tx.write("INSERT INTO lesson (course_id, position, title, body) VALUES (?, ?, 'New lesson', '')", [course, Number(last!.n)])
+    if (!(await tx.row("SELECT id FROM course WHERE id = ? FOR UPDATE", [course])))
+      return { refused: "This course is no longer there." }
+    const last = await tx.row<{ n: number }>(
+      "SELECT COALESCE(MAX(position), 0) + 1 AS n FROM lesson WHERE course_id = ?",
+      [course],
+    )
+    const made = await tx.write(
+      "INSERT INTO lesson (course_id, position, title, body) VALUES (?, ?, 'New lesson', '')",
+      [course, Number(last!.n)],
+    )
     return { ok: true, id: made.id }
   })
 }
@@ -123,23 +163,35 @@ export async function saveLesson(s: Surroundings, input: unknown): Promise<Saved
   const read = v.safeParse(lessonInput, input)
   if (!read.success) return refusal(read.issues[0])
   const l = read.output
-  for (const [media, kind] of [[l.picture, "picture"], [l.video, "video"], [l.file, null]] as const)
-    if (media !== null && !(await isMedia(s.db, media, kind))) return { refused: `Choose a ${kind ?? "file"}.`, field: kind ?? "file" }
-  await s.db.write("UPDATE lesson SET title = ?, body = ?, minutes = ?, picture_id = ?, picture_alt = ?, video_id = ?, file_id = ?, state = ? WHERE id = ?", [
-    l.title, cleanRichText(l.body), l.minutes, l.picture, l.pictureAlt, l.video, l.file, l.state, l.lesson,
-  ])
+  for (const [media, kind] of [
+    [l.picture, "picture"],
+    [l.video, "video"],
+    [l.file, null],
+  ] as const)
+    if (media !== null && !(await isMedia(s.db, media, kind)))
+      return { refused: `Choose a ${kind ?? "file"}.`, field: kind ?? "file" }
+  await s.db.write(
+    "UPDATE lesson SET title = ?, body = ?, minutes = ?, picture_id = ?, picture_alt = ?, video_id = ?, file_id = ?, state = ? WHERE id = ?",
+    [l.title, cleanRichText(l.body), l.minutes, l.picture, l.pictureAlt, l.video, l.file, l.state, l.lesson],
+  )
   return { ok: true }
 }
 
 async function isMedia(db: Db, media: number, kind: "picture" | "video" | null): Promise<boolean> {
-  return (await db.row("SELECT 1 FROM media WHERE id = ? AND (? IS NULL OR kind = ?)", [media, kind, kind])) !== undefined
+  return (
+    (await db.row("SELECT 1 FROM media WHERE id = ? AND (? IS NULL OR kind = ?)", [media, kind, kind])) !== undefined
+  )
 }
 
 export async function moveLesson(s: Surroundings, lesson: number, way: "up" | "down"): Promise<Saved> {
   return s.db.transaction(async (tx) => {
     const at = await tx.row<{ course_id: number }>("SELECT course_id FROM lesson WHERE id = ?", [lesson])
     if (!at) return { refused: "This lesson is no longer there." }
-    const order = (await tx.rows<{ id: number }>("SELECT id FROM lesson WHERE course_id = ? ORDER BY position, id FOR UPDATE", [at.course_id])).map((r) => r.id)
+    const order = (
+      await tx.rows<{ id: number }>("SELECT id FROM lesson WHERE course_id = ? ORDER BY position, id FOR UPDATE", [
+        at.course_id,
+      ])
+    ).map((r) => r.id)
     const from = order.indexOf(lesson)
     const to = way === "up" ? from - 1 : from + 1
     if (to >= 0 && to < order.length) order.splice(to, 0, ...order.splice(from, 1))

@@ -1,7 +1,7 @@
 // The learning area: what a person may open, and their way through it. Every read asks for the admission first.
 import type { Db } from "../db/pool"
-import { record } from "../funnel/fact"
 import { performEffects } from "../funnel/effect"
+import { record } from "../funnel/fact"
 import { arrive } from "../funnel/journey"
 import { releaseById } from "../funnel/release"
 import type { Surroundings } from "../surroundings"
@@ -18,20 +18,32 @@ export type LearnCourse = {
   readonly done: ReadonlySet<number>
 }
 
-const admitted = "EXISTS (SELECT 1 FROM admission a WHERE a.course_id = c.id AND a.person_id = ? AND a.from_at <= ? AND (a.until_at IS NULL OR a.until_at > ?))"
+const admitted =
+  "EXISTS (SELECT 1 FROM admission a WHERE a.course_id = c.id AND a.person_id = ? AND a.from_at <= ? AND (a.until_at IS NULL OR a.until_at > ?))"
 
 async function courses(s: Surroundings, person: number, slug: string | null): Promise<LearnCourse[]> {
   const now = new Date(await s.clock.now())
-  const rows = await s.db.rows<{ id: number; slug: string; title: string; promise: string; teacher: string; picture: string | null }>(
+  const rows = await s.db.rows<{
+    id: number
+    slug: string
+    title: string
+    promise: string
+    teacher: string
+    picture: string | null
+  }>(
     `SELECT c.id, c.slug, c.title, c.promise, c.teacher, m.stored AS picture FROM course c LEFT JOIN media m ON m.id = c.picture_id
      WHERE c.state = 'live' AND ${admitted} AND (? IS NULL OR c.slug = ?) ORDER BY c.title LIMIT 200`,
     [person, now, now, slug, slug],
   )
   const ids = [0, ...rows.map((r) => r.id)]
   const lessons = await s.db.rows<{ id: number; course_id: number; title: string; minutes: number }>(
-    "SELECT id, course_id, title, minutes FROM lesson WHERE course_id IN (?) AND state = 'live' ORDER BY position, id", [ids],
+    "SELECT id, course_id, title, minutes FROM lesson WHERE course_id IN (?) AND state = 'live' ORDER BY position, id",
+    [ids],
   )
-  const done = await s.db.rows<{ lesson_id: number }>("SELECT d.lesson_id FROM lesson_done d JOIN lesson l ON l.id = d.lesson_id WHERE d.person_id = ? AND l.course_id IN (?)", [person, ids])
+  const done = await s.db.rows<{ lesson_id: number }>(
+    "SELECT d.lesson_id FROM lesson_done d JOIN lesson l ON l.id = d.lesson_id WHERE d.person_id = ? AND l.course_id IN (?)",
+    [person, ids],
+  )
   const doneIds = new Set(done.map((d) => d.lesson_id))
   return rows.map((r) => ({
     ...r,
@@ -58,14 +70,27 @@ export type OpenLesson = {
   readonly file: { readonly stored: string; readonly name: string; readonly size: number } | null
 }
 
-export async function openLesson(s: Surroundings, person: number, slug: string, lesson: number): Promise<OpenLesson | undefined> {
+export async function openLesson(
+  s: Surroundings,
+  person: number,
+  slug: string,
+  lesson: number,
+): Promise<OpenLesson | undefined> {
   const course = await myCourse(s, person, slug)
   if (!course?.lessons.some((l) => l.id === lesson)) return undefined
   const row = await s.db.row<LessonRow>("SELECT * FROM lesson WHERE id = ?", [lesson])
   if (!row) return undefined
-  const media = await s.db.rows<{ id: number; stored: string; type: string; name: string; size: number; width: number; height: number }>(
-    "SELECT id, stored, type, name, size, width, height FROM media WHERE id IN (?)", [[0, row.picture_id ?? 0, row.video_id ?? 0, row.file_id ?? 0]],
-  )
+  const media = await s.db.rows<{
+    id: number
+    stored: string
+    type: string
+    name: string
+    size: number
+    width: number
+    height: number
+  }>("SELECT id, stored, type, name, size, width, height FROM media WHERE id IN (?)", [
+    [0, row.picture_id ?? 0, row.video_id ?? 0, row.file_id ?? 0],
+  ])
   const by = (id: number | null) => media.find((m) => m.id === id) ?? null
   await markOpened(s, person, course, row)
   return { course, lesson: row, picture: by(row.picture_id), video: by(row.video_id), file: by(row.file_id) }
@@ -73,27 +98,62 @@ export async function openLesson(s: Surroundings, person: number, slug: string, 
 
 /** The first look at a lesson is a fact, and the first of a course brings the journey to the learning area. */
 async function markOpened(s: Surroundings, person: number, course: LearnCourse, lesson: LessonRow): Promise<void> {
-  const seen = await s.db.row("SELECT 1 FROM fact WHERE person_id = ? AND kind = 'lesson-opened' AND subject_id = ? LIMIT 1", [person, lesson.id])
+  const seen = await s.db.row(
+    "SELECT 1 FROM fact WHERE person_id = ? AND kind = 'lesson-opened' AND subject_id = ? LIMIT 1",
+    [person, lesson.id],
+  )
   if (seen) return
   const at = await s.clock.now()
   await s.db.transaction(async (tx) => {
-    await record(tx, [{ kind: "lesson-opened", at, once: `opened:${person}:${lesson.id}`, person, subject: lesson.id, words: lesson.title }])
-    const journeys = await tx.rows<{ funnel: number; visitor: Buffer; step: number; rest: number; release: number | null }>(
+    await record(tx, [
+      {
+        kind: "lesson-opened",
+        at,
+        once: `opened:${person}:${lesson.id}`,
+        person,
+        subject: lesson.id,
+        words: lesson.title,
+      },
+    ])
+    const journeys = await tx.rows<{
+      funnel: number
+      visitor: Buffer
+      step: number
+      rest: number
+      release: number | null
+    }>(
       `SELECT j.funnel_id AS funnel, j.visitor, t.id AS step, j.rest_step_id AS rest, f.live_release_id AS \`release\` FROM journey j JOIN funnel f ON f.id = j.funnel_id
        JOIN step t ON t.funnel_id = j.funnel_id AND t.kind = 'learning' AND t.course_id = ? WHERE j.person_id = ? AND j.rest_step_id <> t.id LIMIT 20`,
       [course.id, person],
     )
     if (!journeys.length) return
-    const clicked = await tx.row("SELECT 1 FROM fact WHERE person_id = ? AND kind = 'clicked' AND at >= ? LIMIT 1", [person, new Date(at - 3_600_000)])
+    const clicked = await tx.row("SELECT 1 FROM fact WHERE person_id = ? AND kind = 'clicked' AND at >= ? LIMIT 1", [
+      person,
+      new Date(at - 3_600_000),
+    ])
     for (const j of journeys) {
       await arrive(tx, { ...j, outcome: "started", via: clicked ? "mail" : "page", at, person })
       const release = j.release === null ? undefined : await releaseById(tx, j.release)
-      if (release) await performEffects(tx, { funnel: release.funnel, release: release.id, step: j.rest, outcome: "started", person, at })
+      if (release)
+        await performEffects(tx, {
+          funnel: release.funnel,
+          release: release.id,
+          step: j.rest,
+          outcome: "started",
+          person,
+          at,
+        })
     }
   })
 }
 
-export async function markDone(s: Surroundings, person: number, slug: string, lesson: number, done: boolean): Promise<boolean> {
+export async function markDone(
+  s: Surroundings,
+  person: number,
+  slug: string,
+  lesson: number,
+  done: boolean,
+): Promise<boolean> {
   const course = await myCourse(s, person, slug)
   const found = course?.lessons.find((l) => l.id === lesson)
   if (!found) return false
@@ -103,15 +163,25 @@ export async function markDone(s: Surroundings, person: number, slug: string, le
       await tx.write("DELETE FROM lesson_done WHERE person_id = ? AND lesson_id = ?", [person, lesson])
       return
     }
-    const made = await tx.write("INSERT IGNORE INTO lesson_done (person_id, lesson_id, at) VALUES (?, ?, ?)", [person, lesson, new Date(at)])
-    if (made.affected) await record(tx, [{ kind: "lesson-done", at, once: `done:${person}:${lesson}`, person, subject: lesson, words: found.title }])
+    const made = await tx.write("INSERT IGNORE INTO lesson_done (person_id, lesson_id, at) VALUES (?, ?, ?)", [
+      person,
+      lesson,
+      new Date(at),
+    ])
+    if (made.affected)
+      await record(tx, [
+        { kind: "lesson-done", at, once: `done:${person}:${lesson}`, person, subject: lesson, words: found.title },
+      ])
   })
   return true
 }
 
 /** The gate: where somebody without an admission is sent, the live opt-in page of a funnel that gives this course. */
 export async function gateOf(db: Db, slug: string): Promise<{ title: string; path: string | null } | undefined> {
-  const course = await db.row<{ id: number; title: string }>("SELECT id, title FROM course WHERE slug = ? AND state = 'live'", [slug])
+  const course = await db.row<{ id: number; title: string }>(
+    "SELECT id, title FROM course WHERE slug = ? AND state = 'live'",
+    [slug],
+  )
   if (!course) return undefined
   const page = await db.row<{ path: string }>(
     `SELECT p.path FROM live_page p JOIN step s ON s.id = p.step_id AND s.kind = 'optin'

@@ -91,8 +91,20 @@ function isDeadlock(error: unknown): boolean {
 export function isDatabaseDown(error: unknown): boolean {
   const code = (error as { code?: string } | null)?.code ?? ""
   return (
-    ["ECONNREFUSED", "ECONNRESET", "EPIPE", "ENOENT", "ETIMEDOUT", "PROTOCOL_CONNECTION_LOST", "ER_SERVER_SHUTDOWN", "ER_CON_COUNT_ERROR", "ER_CONNECTION_KILLED"].includes(code) ||
-    /Can't add new command when connection is in closed state|connection closed/i.test(String((error as Error)?.message))
+    [
+      "ECONNREFUSED",
+      "ECONNRESET",
+      "EPIPE",
+      "ENOENT",
+      "ETIMEDOUT",
+      "PROTOCOL_CONNECTION_LOST",
+      "ER_SERVER_SHUTDOWN",
+      "ER_CON_COUNT_ERROR",
+      "ER_CONNECTION_KILLED",
+    ].includes(code) ||
+    /Can't add new command when connection is in closed state|connection closed/i.test(
+      String((error as Error)?.message),
+    )
   )
 }
 

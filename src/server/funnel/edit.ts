@@ -12,7 +12,8 @@ export type Saved = { readonly ok: true } | { readonly refused: string; readonly
 const ok = { ok: true } as const
 const id = v.pipe(v.number(), v.integer(), v.minValue(1))
 const outcome = v.picklist(Object.keys(outcomes) as (keyof typeof outcomes)[])
-const shortText = (what: string) => v.pipe(v.string(), v.trim(), v.nonEmpty(`${what} can't be empty.`), v.maxLength(120, "Keep it to 120 characters."))
+const shortText = (what: string) =>
+  v.pipe(v.string(), v.trim(), v.nonEmpty(`${what} can't be empty.`), v.maxLength(120, "Keep it to 120 characters."))
 
 function refusal(issues: [v.BaseIssue<unknown>, ...v.BaseIssue<unknown>[]]): Saved {
   const field = v.getDotPath(issues[0]) ?? undefined
@@ -24,7 +25,10 @@ async function touch(tx: Db, funnel: number, s: Surroundings): Promise<void> {
 }
 
 async function stepOf(tx: Db, step: number) {
-  return tx.row<{ id: number; funnel_id: number; kind: StepKind; revision: number }>("SELECT id, funnel_id, kind, revision FROM step WHERE id = ? FOR UPDATE", [step])
+  return tx.row<{ id: number; funnel_id: number; kind: StepKind; revision: number }>(
+    "SELECT id, funnel_id, kind, revision FROM step WHERE id = ? FOR UPDATE",
+    [step],
+  )
 }
 
 const gone: Saved = { refused: "This is no longer there. Reload the page." }
@@ -39,7 +43,10 @@ export async function renameFunnel(s: Surroundings, input: unknown): Promise<Sav
 
 /** Name and address of a step. An address that another page has is taken all the same: preflight says what it means. */
 export async function changeStep(s: Surroundings, input: unknown): Promise<Saved> {
-  const read = v.safeParse(v.object({ step: id, name: shortText("The name"), path: v.pipe(v.string(), v.trim(), v.maxLength(160)) }), input)
+  const read = v.safeParse(
+    v.object({ step: id, name: shortText("The name"), path: v.pipe(v.string(), v.trim(), v.maxLength(160)) }),
+    input,
+  )
   if (!read.success) return refusal(read.issues)
   const { step, name } = read.output
   const path = read.output.path.replace(/^\/+|\/+$/g, "")
@@ -47,8 +54,16 @@ export async function changeStep(s: Surroundings, input: unknown): Promise<Saved
     const found = await stepOf(tx, step)
     if (!found) return gone
     if (found.kind !== "learning" && !isPath(path))
-      return { refused: "An address has small letters, digits and hyphens, and can't begin with a word that is ours, such as studio or learn.", field: "path" }
-    await tx.write("UPDATE step SET name = ?, path = ? WHERE id = ?", [name, found.kind === "learning" ? "" : path, step])
+      return {
+        refused:
+          "An address has small letters, digits and hyphens, and can't begin with a word that is ours, such as studio or learn.",
+        field: "path",
+      }
+    await tx.write("UPDATE step SET name = ?, path = ? WHERE id = ?", [
+      name,
+      found.kind === "learning" ? "" : path,
+      step,
+    ])
     await touch(tx, found.funnel_id, s)
     return ok
   })
@@ -64,14 +79,22 @@ export async function leadOutcome(s: Surroundings, input: unknown): Promise<Save
     if (!found || !outcomesOf(found.kind).includes(read.output.outcome)) return gone
     const target = to === null ? undefined : await stepOf(tx, to)
     if (to !== null && target?.funnel_id !== found.funnel_id) return gone
-    await tx.write("INSERT INTO stream (step_id, outcome, to_step_id) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE to_step_id = VALUES(to_step_id)", [step, read.output.outcome, to])
+    await tx.write(
+      "INSERT INTO stream (step_id, outcome, to_step_id) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE to_step_id = VALUES(to_step_id)",
+      [step, read.output.outcome, to],
+    )
     await touch(tx, found.funnel_id, s)
     return ok
   })
 }
 
 const newEffect = v.variant("kind", [
-  v.object({ step: id, outcome, kind: v.picklist(["tag-on", "tag-off"]), tag: v.pipe(v.string(), v.trim(), v.nonEmpty("Name the tag."), v.maxLength(60, "Keep a tag to 60 characters.")) }),
+  v.object({
+    step: id,
+    outcome,
+    kind: v.picklist(["tag-on", "tag-off"]),
+    tag: v.pipe(v.string(), v.trim(), v.nonEmpty("Name the tag."), v.maxLength(60, "Keep a tag to 60 characters.")),
+  }),
   v.object({ step: id, outcome, kind: v.picklist(["begin-sequence", "end-sequence"]), sequence: id }),
   v.object({ step: id, outcome, kind: v.literal("open-course"), course: id }),
 ])
@@ -92,16 +115,25 @@ export async function addEffect(s: Surroundings, input: unknown): Promise<Saved>
     const course = "course" in e ? e.course : null
     if (sequence !== null && !(await tx.row("SELECT 1 FROM sequence WHERE id = ?", [sequence]))) return gone
     if (course !== null && !(await tx.row("SELECT 1 FROM course WHERE id = ?", [course]))) return gone
-    const twice = await tx.row("SELECT 1 FROM effect WHERE step_id = ? AND outcome = ? AND kind = ? AND tag_id <=> ? AND sequence_id <=> ? AND course_id <=> ?", [e.step, e.outcome, e.kind, tag, sequence, course])
+    const twice = await tx.row(
+      "SELECT 1 FROM effect WHERE step_id = ? AND outcome = ? AND kind = ? AND tag_id <=> ? AND sequence_id <=> ? AND course_id <=> ?",
+      [e.step, e.outcome, e.kind, tag, sequence, course],
+    )
     if (twice) return { refused: `It does that already: ${effectKinds[e.kind]}.` }
-    await tx.write("INSERT INTO effect (step_id, outcome, kind, tag_id, sequence_id, course_id) VALUES (?, ?, ?, ?, ?, ?)", [e.step, e.outcome, e.kind, tag, sequence, course])
+    await tx.write(
+      "INSERT INTO effect (step_id, outcome, kind, tag_id, sequence_id, course_id) VALUES (?, ?, ?, ?, ?, ?)",
+      [e.step, e.outcome, e.kind, tag, sequence, course],
+    )
     await touch(tx, found.funnel_id, s)
     return ok
   })
 }
 
 export async function removeEffect(s: Surroundings, effect: number): Promise<Saved> {
-  const found = await s.db.row<{ funnel_id: number }>("SELECT s.funnel_id FROM effect e JOIN step s ON s.id = e.step_id WHERE e.id = ?", [effect])
+  const found = await s.db.row<{ funnel_id: number }>(
+    "SELECT s.funnel_id FROM effect e JOIN step s ON s.id = e.step_id WHERE e.id = ?",
+    [effect],
+  )
   if (!found) return gone
   await s.db.write("DELETE FROM effect WHERE id = ?", [effect])
   await touch(s.db, found.funnel_id, s)
@@ -125,7 +157,8 @@ export async function savePage(s: Surroundings, step: number, revision: number, 
   return s.db.transaction(async (tx): Promise<PageSaved> => {
     const found = await stepOf(tx, step)
     if (!found || found.kind === "learning") return { refused: "This page is no longer there." }
-    if (found.revision !== revision) return { refused: "This page was changed in another window. Reload it to go on from there." }
+    if (found.revision !== revision)
+      return { refused: "This page was changed in another window. Reload it to go on from there." }
     await tx.write("UPDATE step SET page = ?, revision = revision + 1 WHERE id = ?", [JSON.stringify(page), step])
     await touch(tx, found.funnel_id, s)
     return { revision: revision + 1 }
@@ -134,7 +167,12 @@ export async function savePage(s: Surroundings, step: number, revision: number, 
 
 const mailInput = v.object({
   mail: id,
-  subject: v.pipe(v.string(), v.trim(), v.maxLength(200, "Keep the subject to 200 characters."), v.check((t) => !/[\r\n]/.test(t), "A subject is one line.")),
+  subject: v.pipe(
+    v.string(),
+    v.trim(),
+    v.maxLength(200, "Keep the subject to 200 characters."),
+    v.check((t) => !/[\r\n]/.test(t), "A subject is one line."),
+  ),
   body: v.pipe(v.string(), v.maxLength(60_000, "This is too long for one e-mail.")),
   button: v.pipe(v.string(), v.trim(), v.maxLength(80, "Keep the button to 80 characters.")),
   lesson: v.nullable(id),
@@ -146,28 +184,43 @@ export async function saveMail(s: Surroundings, input: unknown): Promise<Saved> 
   const read = v.safeParse(mailInput, input)
   if (!read.success) return refusal(read.issues)
   const m = read.output
-  const found = await s.db.row<{ funnel_id: number }>("SELECT q.funnel_id FROM sequence_mail m JOIN sequence q ON q.id = m.sequence_id WHERE m.id = ?", [m.mail])
+  const found = await s.db.row<{ funnel_id: number }>(
+    "SELECT q.funnel_id FROM sequence_mail m JOIN sequence q ON q.id = m.sequence_id WHERE m.id = ?",
+    [m.mail],
+  )
   if (!found) return gone
-  await s.db.write("UPDATE sequence_mail SET subject = ?, body = ?, button = ?, lesson_id = (SELECT id FROM lesson WHERE id = ?), after_days = ?, at_minute = ? WHERE id = ?", [
-    m.subject, cleanRichText(m.body), m.button, m.lesson, m.afterDays, m.atMinute, m.mail,
-  ])
+  await s.db.write(
+    "UPDATE sequence_mail SET subject = ?, body = ?, button = ?, lesson_id = (SELECT id FROM lesson WHERE id = ?), after_days = ?, at_minute = ? WHERE id = ?",
+    [m.subject, cleanRichText(m.body), m.button, m.lesson, m.afterDays, m.atMinute, m.mail],
+  )
   await touch(s.db, found.funnel_id, s)
   return ok
 }
 
 export async function addMail(s: Surroundings, sequence: number): Promise<Saved & { mail?: number }> {
   return s.db.transaction(async (tx) => {
-    const found = await tx.row<{ funnel_id: number }>("SELECT funnel_id FROM sequence WHERE id = ? FOR UPDATE", [sequence])
+    const found = await tx.row<{ funnel_id: number }>("SELECT funnel_id FROM sequence WHERE id = ? FOR UPDATE", [
+      sequence,
+    ])
     if (!found) return gone
-    const last = await tx.row<{ n: number }>("SELECT COALESCE(MAX(position), -1) + 1 AS n FROM sequence_mail WHERE sequence_id = ?", [sequence])
-    const made = await tx.write("INSERT INTO sequence_mail (sequence_id, position, after_days, at_minute, subject, body) VALUES (?, ?, 1, 450, '', '')", [sequence, Number(last?.n ?? 0)])
+    const last = await tx.row<{ n: number }>(
+      "SELECT COALESCE(MAX(position), -1) + 1 AS n FROM sequence_mail WHERE sequence_id = ?",
+      [sequence],
+    )
+    const made = await tx.write(
+      "INSERT INTO sequence_mail (sequence_id, position, after_days, at_minute, subject, body) VALUES (?, ?, 1, 450, '', '')",
+      [sequence, Number(last?.n ?? 0)],
+    )
     await touch(tx, found.funnel_id, s)
     return { ok: true, mail: made.id }
   })
 }
 
 export async function removeMail(s: Surroundings, mail: number): Promise<Saved> {
-  const found = await s.db.row<{ funnel_id: number }>("SELECT q.funnel_id FROM sequence_mail m JOIN sequence q ON q.id = m.sequence_id WHERE m.id = ?", [mail])
+  const found = await s.db.row<{ funnel_id: number }>(
+    "SELECT q.funnel_id FROM sequence_mail m JOIN sequence q ON q.id = m.sequence_id WHERE m.id = ?",
+    [mail],
+  )
   if (!found) return gone
   await s.db.write("DELETE FROM sequence_mail WHERE id = ?", [mail])
   await touch(s.db, found.funnel_id, s)
@@ -175,12 +228,25 @@ export async function removeMail(s: Surroundings, mail: number): Promise<Saved> 
 }
 
 export async function saveSequence(s: Surroundings, input: unknown): Promise<Saved> {
-  const read = v.safeParse(v.object({ sequence: id, name: shortText("The name"), state: v.picklist(["draft", "live"]), leaveLine: v.pipe(v.string(), v.trim(), v.maxLength(200)) }), input)
+  const read = v.safeParse(
+    v.object({
+      sequence: id,
+      name: shortText("The name"),
+      state: v.picklist(["draft", "live"]),
+      leaveLine: v.pipe(v.string(), v.trim(), v.maxLength(200)),
+    }),
+    input,
+  )
   if (!read.success) return refusal(read.issues)
   const q = read.output
   const found = await s.db.row<{ funnel_id: number }>("SELECT funnel_id FROM sequence WHERE id = ?", [q.sequence])
   if (!found) return gone
-  await s.db.write("UPDATE sequence SET name = ?, state = ?, leave_line = ? WHERE id = ?", [q.name, q.state, q.leaveLine, q.sequence])
+  await s.db.write("UPDATE sequence SET name = ?, state = ?, leave_line = ? WHERE id = ?", [
+    q.name,
+    q.state,
+    q.leaveLine,
+    q.sequence,
+  ])
   await touch(s.db, found.funnel_id, s)
   return ok
 }

@@ -6,7 +6,10 @@ import { beginSequence, endSequence } from "../mail/enrol"
 import { record } from "./fact"
 
 /** Does everything that the outcome of a step sets off, for one person. To be called inside a transaction. */
-export async function performEffects(tx: Db, what: { funnel: Funnel; release: number; step: number; outcome: Outcome; person: number; at: number }): Promise<void> {
+export async function performEffects(
+  tx: Db,
+  what: { funnel: Funnel; release: number; step: number; outcome: Outcome; person: number; at: number },
+): Promise<void> {
   for (const e of what.funnel.effects.filter((e) => e.step === what.step && e.outcome === what.outcome)) {
     const { person, at } = what
     switch (e.kind) {
@@ -32,11 +35,18 @@ export async function performEffects(tx: Db, what: { funnel: Funnel; release: nu
   }
 }
 
-export async function admit(tx: Db, a: { person: number; course: number; origin: string; at: number; title: string }): Promise<void> {
+export async function admit(
+  tx: Db,
+  a: { person: number; course: number; origin: string; at: number; title: string },
+): Promise<void> {
   const course = await tx.row("SELECT id FROM course WHERE id = ?", [a.course])
   if (!course) return
-  const made = await tx.write("INSERT IGNORE INTO admission (person_id, course_id, origin, from_at) VALUES (?, ?, ?, ?)", [a.person, a.course, a.origin, new Date(a.at)])
-  if (made.affected) await record(tx, [{ kind: "admitted", at: a.at, person: a.person, subject: a.course, words: a.title }])
+  const made = await tx.write(
+    "INSERT IGNORE INTO admission (person_id, course_id, origin, from_at) VALUES (?, ?, ?, ?)",
+    [a.person, a.course, a.origin, new Date(a.at)],
+  )
+  if (made.affected)
+    await record(tx, [{ kind: "admitted", at: a.at, person: a.person, subject: a.course, words: a.title }])
 }
 
 async function tag(tx: Db, person: number, id: number, at: number, name: string): Promise<void> {

@@ -3,9 +3,25 @@ import { createHash } from "node:crypto"
 import type { Db } from "../db/pool"
 
 export type FactKind =
-  | "arrived" | "asked" | "confirmed" | "asked-again" | "signed-in" | "admitted" | "sequence-begun" | "sequence-ended"
-  | "tagged" | "untagged" | "mailed" | "mail-unsure" | "mail-rejected" | "clicked" | "lesson-opened" | "lesson-done"
-  | "left-mail" | "returned-to-mail" | "zone-changed"
+  | "arrived"
+  | "asked"
+  | "confirmed"
+  | "asked-again"
+  | "signed-in"
+  | "admitted"
+  | "sequence-begun"
+  | "sequence-ended"
+  | "tagged"
+  | "untagged"
+  | "mailed"
+  | "mail-unsure"
+  | "mail-rejected"
+  | "clicked"
+  | "lesson-opened"
+  | "lesson-done"
+  | "left-mail"
+  | "returned-to-mail"
+  | "zone-changed"
 
 export type Fact = {
   readonly kind: FactKind
@@ -30,8 +46,21 @@ export async function record(db: Db, facts: readonly Fact[]): Promise<number> {
   if (!facts.length) return 0
   const recorded = new Date()
   const rows = facts.map((f) => [
-    f.once ? onceKey(f.once) : null, new Date(f.at), recorded, f.kind, f.person ?? null, f.funnel ?? null, f.visitor ?? null, f.step ?? null,
-    f.from ?? null, f.outcome ?? null, f.via ?? null, f.source ?? null, f.begunAt ?? null, f.subject ?? null, f.words?.slice(0, 400) ?? null,
+    f.once ? onceKey(f.once) : null,
+    new Date(f.at),
+    recorded,
+    f.kind,
+    f.person ?? null,
+    f.funnel ?? null,
+    f.visitor ?? null,
+    f.step ?? null,
+    f.from ?? null,
+    f.outcome ?? null,
+    f.via ?? null,
+    f.source ?? null,
+    f.begunAt ?? null,
+    f.subject ?? null,
+    f.words?.slice(0, 400) ?? null,
   ])
   const done = await db.write(
     "INSERT IGNORE INTO fact (once, at, recorded_at, kind, person_id, funnel_id, visitor, step_id, from_step_id, outcome, via, source, begun_at, subject_id, words) VALUES ?",

@@ -3,9 +3,16 @@
 import type { Db } from "../db/pool"
 import { onceKey, record } from "./fact"
 
-export type Visit = { readonly funnel: number; readonly step: number; readonly visitor: Buffer; readonly source: string; readonly at: number }
+export type Visit = {
+  readonly funnel: number
+  readonly step: number
+  readonly visitor: Buffer
+  readonly source: string
+  readonly at: number
+}
 
-const arrivalKey = (funnel: number, visitor: Buffer, step: number) => `arrived:${funnel}:${visitor.toString("hex")}:${step}`
+const arrivalKey = (funnel: number, visitor: Buffer, step: number) =>
+  `arrived:${funnel}:${visitor.toString("hex")}:${step}`
 
 /** Records visitors who have just been given their id: nothing can be known of them yet, so they go in by the hundred. */
 export async function recordNewcomers(db: Db, visits: readonly Visit[]): Promise<void> {
@@ -14,11 +21,28 @@ export async function recordNewcomers(db: Db, visits: readonly Visit[]): Promise
   const journeys = visits.map((v) => [v.funnel, v.visitor, v.source, new Date(v.at), v.step, new Date(v.at)])
   const facts = visits.map((v) => {
     const at = new Date(v.at)
-    return [onceKey(arrivalKey(v.funnel, v.visitor, v.step)), at, recorded, "arrived", v.funnel, v.visitor, v.step, "source", v.source, at]
+    return [
+      onceKey(arrivalKey(v.funnel, v.visitor, v.step)),
+      at,
+      recorded,
+      "arrived",
+      v.funnel,
+      v.visitor,
+      v.step,
+      "source",
+      v.source,
+      at,
+    ]
   })
   await db.transaction(async (tx) => {
-    await tx.write("INSERT IGNORE INTO journey (funnel_id, visitor, source, begun_at, rest_step_id, rest_at) VALUES ?", [journeys])
-    await tx.write("INSERT IGNORE INTO fact (once, at, recorded_at, kind, funnel_id, visitor, step_id, via, source, begun_at) VALUES ?", [facts])
+    await tx.write(
+      "INSERT IGNORE INTO journey (funnel_id, visitor, source, begun_at, rest_step_id, rest_at) VALUES ?",
+      [journeys],
+    )
+    await tx.write(
+      "INSERT IGNORE INTO fact (once, at, recorded_at, kind, funnel_id, visitor, step_id, via, source, begun_at) VALUES ?",
+      [facts],
+    )
   })
 }
 
@@ -56,9 +80,18 @@ export async function arrive(tx: Db, a: Arrival): Promise<void> {
   if (stood === undefined)
     await record(tx, [
       {
-        kind: "arrived", at: a.at, once: arrivalKey(a.funnel, a.visitor, a.step), funnel: a.funnel, visitor: a.visitor, person: a.person,
-        step: a.step, from: fresh ? null : journey.rest_step_id, outcome: fresh ? null : a.outcome, via: fresh ? "source" : a.via,
-        source: journey.source, begunAt: journey.begun_at,
+        kind: "arrived",
+        at: a.at,
+        once: arrivalKey(a.funnel, a.visitor, a.step),
+        funnel: a.funnel,
+        visitor: a.visitor,
+        person: a.person,
+        step: a.step,
+        from: fresh ? null : journey.rest_step_id,
+        outcome: fresh ? null : a.outcome,
+        via: fresh ? "source" : a.via,
+        source: journey.source,
+        begunAt: journey.begun_at,
       },
     ])
   await tx.write(

@@ -8,26 +8,59 @@ import type { Db } from "../db/pool"
 export async function loadFunnel(db: Db, id: number): Promise<Funnel | undefined> {
   const funnel = await db.row<{ id: number; name: string }>("SELECT id, name FROM funnel WHERE id = ?", [id])
   if (!funnel) return undefined
-  const steps = await db.rows<{ id: number; kind: StepKind; name: string; path: string; page: string | null; course_id: number | null }>(
-    "SELECT id, kind, name, path, page, course_id FROM step WHERE funnel_id = ? ORDER BY position, id", [id],
-  )
+  const steps = await db.rows<{
+    id: number
+    kind: StepKind
+    name: string
+    path: string
+    page: string | null
+    course_id: number | null
+  }>("SELECT id, kind, name, path, page, course_id FROM step WHERE funnel_id = ? ORDER BY position, id", [id])
   const streams = await db.rows<{ step_id: number; outcome: Outcome; to_step_id: number | null }>(
-    "SELECT t.step_id, t.outcome, t.to_step_id FROM stream t JOIN step s ON s.id = t.step_id WHERE s.funnel_id = ? ORDER BY s.position, t.outcome", [id],
+    "SELECT t.step_id, t.outcome, t.to_step_id FROM stream t JOIN step s ON s.id = t.step_id WHERE s.funnel_id = ? ORDER BY s.position, t.outcome",
+    [id],
   )
-  const effects = await db.rows<{ id: number; step_id: number; outcome: Outcome; kind: EffectKind; subject: number; name: string }>(
+  const effects = await db.rows<{
+    id: number
+    step_id: number
+    outcome: Outcome
+    kind: EffectKind
+    subject: number
+    name: string
+  }>(
     `SELECT e.id, e.step_id, e.outcome, e.kind, COALESCE(e.tag_id, e.sequence_id, e.course_id) AS subject, COALESCE(t.name, q.name, c.title) AS name
      FROM effect e JOIN step s ON s.id = e.step_id LEFT JOIN tag t ON t.id = e.tag_id LEFT JOIN sequence q ON q.id = e.sequence_id
-     LEFT JOIN course c ON c.id = e.course_id WHERE s.funnel_id = ? ORDER BY e.id`, [id],
+     LEFT JOIN course c ON c.id = e.course_id WHERE s.funnel_id = ? ORDER BY e.id`,
+    [id],
   )
   const sequences = await loadSequences(db, id)
   const pages = steps.map((s) => (s.page === null ? null : readPage(JSON.parse(s.page))))
-  const courses = await loadCourseCards(db, coursesNamed(steps.map((s) => s.course_id), effects, sequences, pages))
+  const courses = await loadCourseCards(
+    db,
+    coursesNamed(
+      steps.map((s) => s.course_id),
+      effects,
+      sequences,
+      pages,
+    ),
+  )
   return {
     id: funnel.id,
     name: funnel.name,
-    steps: steps.map((s, i): Step => ({ id: s.id, kind: s.kind, name: s.name, path: s.path, page: pages[i]!, courseId: s.course_id })),
+    steps: steps.map(
+      (s, i): Step => ({ id: s.id, kind: s.kind, name: s.name, path: s.path, page: pages[i]!, courseId: s.course_id }),
+    ),
     streams: streams.map((s) => ({ from: s.step_id, outcome: s.outcome, to: s.to_step_id })),
-    effects: effects.map((e): Effect => ({ id: e.id, step: e.step_id, outcome: e.outcome, kind: e.kind, subject: e.subject, name: e.name })),
+    effects: effects.map(
+      (e): Effect => ({
+        id: e.id,
+        step: e.step_id,
+        outcome: e.outcome,
+        kind: e.kind,
+        subject: e.subject,
+        name: e.name,
+      }),
+    ),
     sequences,
     courses,
   }
@@ -35,10 +68,21 @@ export async function loadFunnel(db: Db, id: number): Promise<Funnel | undefined
 
 async function loadSequences(db: Db, funnel: number): Promise<Sequence[]> {
   const sequences = await db.rows<{ id: number; name: string; state: "draft" | "live"; leave_line: string }>(
-    "SELECT id, name, state, leave_line FROM sequence WHERE funnel_id = ? ORDER BY id", [funnel],
+    "SELECT id, name, state, leave_line FROM sequence WHERE funnel_id = ? ORDER BY id",
+    [funnel],
   )
-  const mails = await db.rows<{ id: number; sequence_id: number; after_days: number; at_minute: number | null; subject: string; body: string; button: string; lesson_id: number | null }>(
-    "SELECT m.id, m.sequence_id, m.after_days, m.at_minute, m.subject, m.body, m.button, m.lesson_id FROM sequence_mail m JOIN sequence q ON q.id = m.sequence_id WHERE q.funnel_id = ? ORDER BY m.position, m.id", [funnel],
+  const mails = await db.rows<{
+    id: number
+    sequence_id: number
+    after_days: number
+    at_minute: number | null
+    subject: string
+    body: string
+    button: string
+    lesson_id: number | null
+  }>(
+    "SELECT m.id, m.sequence_id, m.after_days, m.at_minute, m.subject, m.body, m.button, m.lesson_id FROM sequence_mail m JOIN sequence q ON q.id = m.sequence_id WHERE q.funnel_id = ? ORDER BY m.position, m.id",
+    [funnel],
   )
   return sequences.map((q) => ({
     id: q.id,
@@ -47,12 +91,29 @@ async function loadSequences(db: Db, funnel: number): Promise<Sequence[]> {
     leaveLine: q.leave_line,
     mails: mails
       .filter((m) => m.sequence_id === q.id)
-      .map((m) => ({ id: m.id, afterDays: m.after_days, atMinute: m.at_minute, subject: m.subject, body: m.body, button: m.button, lessonId: m.lesson_id })),
+      .map((m) => ({
+        id: m.id,
+        afterDays: m.after_days,
+        atMinute: m.at_minute,
+        subject: m.subject,
+        body: m.body,
+        button: m.button,
+        lessonId: m.lesson_id,
+      })),
   }))
 }
 
-function coursesNamed(steps: (number | null)[], effects: { kind: EffectKind; subject: number }[], sequences: Sequence[], pages: (Page | null)[]): { courses: number[]; lessons: number[] } {
-  const courses = [...steps, ...effects.filter((e) => e.kind === "open-course").map((e) => e.subject), ...pages.flatMap((p) => courseBlocks(p))]
+function coursesNamed(
+  steps: (number | null)[],
+  effects: { kind: EffectKind; subject: number }[],
+  sequences: Sequence[],
+  pages: (Page | null)[],
+): { courses: number[]; lessons: number[] } {
+  const courses = [
+    ...steps,
+    ...effects.filter((e) => e.kind === "open-course").map((e) => e.subject),
+    ...pages.flatMap((p) => courseBlocks(p)),
+  ]
   const lessons = sequences.flatMap((q) => q.mails.map((m) => m.lessonId))
   const real = (ids: (number | null)[]) => [...new Set(ids.filter((n) => n !== null))]
   return { courses: real(courses), lessons: real(lessons) }
@@ -65,10 +126,14 @@ function courseBlocks(page: Page | null): number[] {
 async function loadCourseCards(db: Db, named: { courses: number[]; lessons: number[] }): Promise<CourseCard[]> {
   const courses = await db.rows<Omit<CourseCard, "lessons">>(
     "SELECT id, slug, title, promise, teacher, state FROM course WHERE id IN (?) OR id IN (SELECT course_id FROM lesson WHERE id IN (?)) ORDER BY id",
-    [[0, ...named.courses], [0, ...named.lessons]],
+    [
+      [0, ...named.courses],
+      [0, ...named.lessons],
+    ],
   )
   const lessons = await db.rows<CourseCard["lessons"][number] & { course_id: number }>(
-    "SELECT id, course_id, title, minutes, state FROM lesson WHERE course_id IN (?) ORDER BY position, id", [[0, ...courses.map((c) => c.id)]],
+    "SELECT id, course_id, title, minutes, state FROM lesson WHERE course_id IN (?) ORDER BY position, id",
+    [[0, ...courses.map((c) => c.id)]],
   )
   return courses.map((c) => ({
     ...c,

@@ -1,7 +1,7 @@
 // Releases: what visitors get, frozen when the marketer publishes, however much is edited since.
 import { createHash } from "node:crypto"
 import type { Funnel } from "@/core/funnel/draft"
-import { type Finding, preflight, type PreflightContext } from "@/core/funnel/preflight"
+import { type Finding, type PreflightContext, preflight } from "@/core/funnel/preflight"
 import { type CompileContext, type CompiledPage, compilePage, type Picture } from "@/core/page/compile"
 import { isLook } from "@/core/page/style"
 import type { Db } from "../db/pool"
@@ -29,7 +29,9 @@ export function releaseById(db: Db, id: number): Promise<Release | undefined> {
 }
 
 async function readRelease(db: Db, id: number): Promise<Release | undefined> {
-  const row = await db.row<{ snapshot: string; pages: string }>("SELECT snapshot, pages FROM `release` WHERE id = ?", [id])
+  const row = await db.row<{ snapshot: string; pages: string }>("SELECT snapshot, pages FROM `release` WHERE id = ?", [
+    id,
+  ])
   return row && { id, funnel: JSON.parse(row.snapshot) as Funnel, pages: JSON.parse(row.pages) as CompiledPage[] }
 }
 
@@ -39,14 +41,23 @@ export function forgetReleases(): void {
 }
 
 export async function compileContext(db: Db, funnel: Funnel, release: number): Promise<CompileContext> {
-  const school = await db.row<{ name: string; postal_address: string; look: string }>("SELECT name, postal_address, look FROM school WHERE id = 1")
+  const school = await db.row<{ name: string; postal_address: string; look: string }>(
+    "SELECT name, postal_address, look FROM school WHERE id = 1",
+  )
   const pictures = await db.rows<{ id: number; stored: string; width: number; height: number }>(
-    "SELECT id, stored, width, height FROM media WHERE kind = 'picture' AND id IN (?)", [[0, ...picturesOf(funnel)]],
+    "SELECT id, stored, width, height FROM media WHERE kind = 'picture' AND id IN (?)",
+    [[0, ...picturesOf(funnel)]],
   )
   return {
     funnel,
-    school: { name: school?.name ?? "", postalAddress: school?.postal_address ?? "", look: isLook(school?.look ?? "") ? (school!.look as "harvest") : "harvest" },
-    pictures: new Map(pictures.map((p): [number, Picture] => [p.id, { url: `/media/${p.stored}`, width: p.width, height: p.height }])),
+    school: {
+      name: school?.name ?? "",
+      postalAddress: school?.postal_address ?? "",
+      look: isLook(school?.look ?? "") ? (school!.look as "harvest") : "harvest",
+    },
+    pictures: new Map(
+      pictures.map((p): [number, Picture] => [p.id, { url: `/media/${p.stored}`, width: p.width, height: p.height }]),
+    ),
     release,
   }
 }
@@ -57,10 +68,13 @@ function picturesOf(funnel: Funnel): number[] {
 
 /** What preflight must know beyond the funnel itself. */
 export async function preflightContext(db: Db, funnel: number): Promise<PreflightContext> {
-  const school = await db.row<{ sender_name: string; sender_email: string }>("SELECT sender_name, sender_email FROM school WHERE id = 1")
+  const school = await db.row<{ sender_name: string; sender_email: string }>(
+    "SELECT sender_name, sender_email FROM school WHERE id = 1",
+  )
   const others = await db.rows<{ path: string; name: string }>(
     `SELECT s.path, f.name FROM step s JOIN funnel f ON f.id = s.funnel_id WHERE s.funnel_id <> ? AND s.path <> ''
-     UNION SELECT p.path, f.name FROM live_page p JOIN funnel f ON f.id = p.funnel_id WHERE p.funnel_id <> ?`, [funnel, funnel],
+     UNION SELECT p.path, f.name FROM live_page p JOIN funnel f ON f.id = p.funnel_id WHERE p.funnel_id <> ?`,
+    [funnel, funnel],
   )
   return {
     sender: { name: school?.sender_name ?? "", email: school?.sender_email ?? "" },
@@ -74,10 +88,14 @@ export async function checkFunnel(db: Db, funnel: Funnel): Promise<Finding[]> {
 
 /** What tells one state of a funnel from another: everything that a release would freeze. */
 function fingerprintOf(funnel: Funnel, look: string): Buffer {
-  return createHash("sha256").update(JSON.stringify([funnel, look])).digest()
+  return createHash("sha256")
+    .update(JSON.stringify([funnel, look]))
+    .digest()
 }
 
-export type Published = { readonly release: number; readonly number: number } | { readonly refused: string; readonly findings: readonly Finding[] }
+export type Published =
+  | { readonly release: number; readonly number: number }
+  | { readonly refused: string; readonly findings: readonly Finding[] }
 
 /**
  * Publishes a funnel as a new release. With findings that stop it is refused, unless `anyway`; an address that another
@@ -94,20 +112,32 @@ export async function publishFunnel(s: Surroundings, id: number, anyway = false)
     if (stops.length && !anyway) return { refused: "Preflight found something to fix first.", findings: stops }
     const pages = funnel.steps.filter((step) => step.page)
     const paths = pages.map((p) => p.path)
-    const clash = await tx.row<{ path: string }>("SELECT path FROM live_page WHERE funnel_id <> ? AND path IN (?)", [id, ["", ...paths]])
+    const clash = await tx.row<{ path: string }>("SELECT path FROM live_page WHERE funnel_id <> ? AND path IN (?)", [
+      id,
+      ["", ...paths],
+    ])
     if (clash || new Set(paths).size < paths.length || paths.includes(""))
-      return { refused: clash ? `Another funnel's page stands at /${clash.path}.` : "Each page needs an address of its own.", findings: stops }
-    const last = await tx.row<{ n: number }>("SELECT COALESCE(MAX(number), 0) AS n FROM `release` WHERE funnel_id = ?", [id])
+      return {
+        refused: clash ? `Another funnel's page stands at /${clash.path}.` : "Each page needs an address of its own.",
+        findings: stops,
+      }
+    const last = await tx.row<{ n: number }>(
+      "SELECT COALESCE(MAX(number), 0) AS n FROM `release` WHERE funnel_id = ?",
+      [id],
+    )
     const number = Number(last?.n ?? 0) + 1
     const base = await compileContext(tx, funnel, 0)
-    const release = await tx.write("INSERT INTO `release` (funnel_id, number, at, snapshot, pages, fingerprint) VALUES (?, ?, ?, ?, '[]', ?)", [
-      id, number, new Date(at), JSON.stringify(funnel), fingerprintOf(funnel, base.school.look),
-    ])
+    const release = await tx.write(
+      "INSERT INTO `release` (funnel_id, number, at, snapshot, pages, fingerprint) VALUES (?, ?, ?, ?, '[]', ?)",
+      [id, number, new Date(at), JSON.stringify(funnel), fingerprintOf(funnel, base.school.look)],
+    )
     const compiled = pages.map((step) => compilePage(step, { ...base, release: release.id }))
     await tx.write("UPDATE `release` SET pages = ? WHERE id = ?", [JSON.stringify(compiled), release.id])
     await tx.write("DELETE FROM live_page WHERE funnel_id = ?", [id])
     if (pages.length)
-      await tx.write("INSERT INTO live_page (path, funnel_id, release_id, step_id) VALUES ?", [pages.map((p) => [p.path, id, release.id, p.id])])
+      await tx.write("INSERT INTO live_page (path, funnel_id, release_id, step_id) VALUES ?", [
+        pages.map((p) => [p.path, id, release.id, p.id]),
+      ])
     await tx.write("UPDATE funnel SET live_release_id = ? WHERE id = ?", [release.id, id])
     return { release: release.id, number }
   })
@@ -123,7 +153,10 @@ export async function unpublishFunnel(s: Surroundings, id: number): Promise<void
 
 /** Whether the draft has moved on since what visitors get was published. */
 export async function isChanged(db: Db, funnel: Funnel): Promise<boolean> {
-  const live = await db.row<{ fingerprint: Buffer }>("SELECT r.fingerprint FROM funnel f JOIN `release` r ON r.id = f.live_release_id WHERE f.id = ?", [funnel.id])
+  const live = await db.row<{ fingerprint: Buffer }>(
+    "SELECT r.fingerprint FROM funnel f JOIN `release` r ON r.id = f.live_release_id WHERE f.id = ?",
+    [funnel.id],
+  )
   if (!live) return false
   const look = (await compileContext(db, funnel, 0)).school.look
   return !live.fingerprint.equals(fingerprintOf(funnel, look))

@@ -1,10 +1,12 @@
 // The rollup: facts of arrival summed by quarter-hour, so that a river costs the same after ten million visits.
-import { type Flow, type River, riverOf } from "@/core/funnel/river"
+
 import type { Funnel } from "@/core/funnel/draft"
+import { type Flow, type River, riverOf } from "@/core/funnel/river"
 import { type Db, longestTransaction, number } from "../db/pool"
 import type { Surroundings } from "../surroundings"
 
-const flowColumns = "funnel_id, FROM_UNIXTIME(FLOOR(UNIX_TIMESTAMP(begun_at) / 900) * 900) AS quarter, step_id, COALESCE(from_step_id, 0) AS from_step_id, COALESCE(outcome, '') AS outcome, via, source"
+const flowColumns =
+  "funnel_id, FROM_UNIXTIME(FLOOR(UNIX_TIMESTAMP(begun_at) / 900) * 900) AS quarter, step_id, COALESCE(from_step_id, 0) AS from_step_id, COALESCE(outcome, '') AS outcome, via, source"
 
 /**
  * Takes settled facts into the rollup; gives how many. A fact is settled when no transaction that could still commit an
@@ -14,9 +16,10 @@ export async function rollUp(s: Surroundings, settledMs = 2 * longestTransaction
   return s.db.transaction(async (tx) => {
     const mark = await tx.row<{ fact_id: number }>("SELECT fact_id FROM rollup_mark WHERE name = 'river' FOR UPDATE")
     const from = mark?.fact_id ?? 0
-    const last = await tx.row<{ id: string | null }>("SELECT MAX(id) AS id FROM (SELECT id FROM fact WHERE id > ? AND recorded_at < ? ORDER BY id LIMIT 20000) settled", [
-      from, new Date(Date.now() - settledMs),
-    ])
+    const last = await tx.row<{ id: string | null }>(
+      "SELECT MAX(id) AS id FROM (SELECT id FROM fact WHERE id > ? AND recorded_at < ? ORDER BY id LIMIT 20000) settled",
+      [from, new Date(Date.now() - settledMs)],
+    )
     const upTo = number(last?.id)
     if (upTo <= from) return 0
     await tx.write(
@@ -41,8 +44,14 @@ export async function readRiver(s: Surroundings, funnel: Funnel, range: Range): 
   const span = [new Date(range.from), new Date(range.to)]
   // With the mark held, the rollup can't move on between the two halves of the sum.
   return s.db.transaction(async (tx) => {
-    const mark = await tx.row<{ fact_id: number }>("SELECT fact_id FROM rollup_mark WHERE name = 'river' LOCK IN SHARE MODE")
-    const rolled = await flowsOf(tx, "SELECT step_id, from_step_id, outcome, via, source, SUM(n) AS n FROM river_flow WHERE funnel_id = ? AND quarter >= ? AND quarter < ? GROUP BY 1, 2, 3, 4, 5", [funnel.id, ...span])
+    const mark = await tx.row<{ fact_id: number }>(
+      "SELECT fact_id FROM rollup_mark WHERE name = 'river' LOCK IN SHARE MODE",
+    )
+    const rolled = await flowsOf(
+      tx,
+      "SELECT step_id, from_step_id, outcome, via, source, SUM(n) AS n FROM river_flow WHERE funnel_id = ? AND quarter >= ? AND quarter < ? GROUP BY 1, 2, 3, 4, 5",
+      [funnel.id, ...span],
+    )
     const fresh = await flowsOf(
       tx,
       `SELECT step_id, COALESCE(from_step_id, 0) AS from_step_id, COALESCE(outcome, '') AS outcome, via, source, COUNT(*) AS n FROM fact
@@ -57,11 +66,30 @@ export async function readRiver(s: Surroundings, funnel: Funnel, range: Range): 
       "SELECT sequence_id AS sequence, COUNT(*) AS n FROM enrolment WHERE sequence_id IN (?) AND begun_at >= ? AND begun_at < ? GROUP BY 1",
       [[0, ...funnel.sequences.map((q) => q.id)], ...span],
     )
-    return riverOf(funnel, [...rolled, ...fresh], new Map(here.map((h) => [h.step, number(h.n)])), new Map(begun.map((b) => [b.sequence, number(b.n)])))
+    return riverOf(
+      funnel,
+      [...rolled, ...fresh],
+      new Map(here.map((h) => [h.step, number(h.n)])),
+      new Map(begun.map((b) => [b.sequence, number(b.n)])),
+    )
   })
 }
 
 async function flowsOf(db: Db, sql: string, values: unknown[]): Promise<Flow[]> {
-  const rows = await db.rows<{ step_id: number; from_step_id: string | number; outcome: string; via: Flow["via"]; source: string; n: string }>(sql, values)
-  return rows.map((r) => ({ step: r.step_id, from: number(r.from_step_id), outcome: r.outcome, via: r.via, source: r.source, n: number(r.n) }))
+  const rows = await db.rows<{
+    step_id: number
+    from_step_id: string | number
+    outcome: string
+    via: Flow["via"]
+    source: string
+    n: string
+  }>(sql, values)
+  return rows.map((r) => ({
+    step: r.step_id,
+    from: number(r.from_step_id),
+    outcome: r.outcome,
+    via: r.via,
+    source: r.source,
+    n: number(r.n),
+  }))
 }

@@ -1,7 +1,8 @@
 // A link in a mail: recorded, and led on to where the release says. The address is never in the link, so it can be led
 // nowhere else.
-import { verify } from "../sign"
+
 import { record } from "../funnel/fact"
+import { verify } from "../sign"
 import type { Surroundings } from "../surroundings"
 import { type DueMail, linkTarget, sequenceOf } from "./letter"
 
@@ -11,13 +12,22 @@ export async function followLink(s: Surroundings, token: string): Promise<string
   if (!id || n === undefined || Number.isNaN(n)) return null
   const mail = await s.db.row<DueMail>(
     `SELECT m.id, m.kind, m.person_id, m.funnel_id, m.sequence_mail_id, n.release_id, f.live_release_id
-     FROM mail m LEFT JOIN enrolment n ON n.id = m.enrolment_id LEFT JOIN funnel f ON f.id = m.funnel_id WHERE m.id = ?`, [id],
+     FROM mail m LEFT JOIN enrolment n ON n.id = m.enrolment_id LEFT JOIN funnel f ON f.id = m.funnel_id WHERE m.id = ?`,
+    [id],
   )
   const found = mail && (await sequenceOf(s.db, mail))
   const target = found && linkTarget(found.funnel, found.mail, n)
   if (!mail || !target) return null
   await record(s.db, [
-    { kind: "clicked", at: await s.clock.now(), once: `clicked:${id}:${n}`, person: mail.person_id, funnel: mail.funnel_id, subject: id, words: target },
+    {
+      kind: "clicked",
+      at: await s.clock.now(),
+      once: `clicked:${id}:${n}`,
+      person: mail.person_id,
+      funnel: mail.funnel_id,
+      subject: id,
+      words: target,
+    },
   ])
   return target
 }

@@ -6,11 +6,17 @@ import { record } from "../funnel/fact"
 import type { Surroundings } from "../surroundings"
 import { endSequence, moveZone } from "./enrol"
 
-export type Receiver = { readonly person: number; readonly email: string; readonly receives: boolean; readonly zone: string }
+export type Receiver = {
+  readonly person: number
+  readonly email: string
+  readonly receives: boolean
+  readonly zone: string
+}
 
 export async function receiver(db: Db, address: number): Promise<Receiver | undefined> {
   const found = await db.row<{ person: number; email: string; suppressed: string | null; zone: string }>(
-    "SELECT a.person_id AS person, a.email, a.suppressed, p.zone FROM address a JOIN person p ON p.id = a.person_id WHERE a.id = ?", [address],
+    "SELECT a.person_id AS person, a.email, a.suppressed, p.zone FROM address a JOIN person p ON p.id = a.person_id WHERE a.id = ?",
+    [address],
   )
   return found && { person: found.person, email: found.email, receives: found.suppressed === null, zone: found.zone }
 }
@@ -19,10 +25,16 @@ export async function receiver(db: Db, address: number): Promise<Receiver | unde
 export async function leaveMails(s: Surroundings, address: number, from: { ip: string; how: string }): Promise<void> {
   const at = await s.clock.now()
   await s.db.transaction(async (tx) => {
-    const left = await tx.write("UPDATE address SET suppressed = 'left', suppressed_at = ? WHERE id = ? AND suppressed IS NULL", [new Date(at), address])
+    const left = await tx.write(
+      "UPDATE address SET suppressed = 'left', suppressed_at = ? WHERE id = ? AND suppressed IS NULL",
+      [new Date(at), address],
+    )
     const who = await receiver(tx, address)
     if (!left.affected || !who) return
-    await tx.write("INSERT INTO consent (address_id, kind, at, wording, ip, page) VALUES (?, 'withdrawn', ?, ?, ?, ?)", [address, new Date(at), words.leave.button, from.ip, from.how])
+    await tx.write(
+      "INSERT INTO consent (address_id, kind, at, wording, ip, page) VALUES (?, 'withdrawn', ?, ?, ?, ?)",
+      [address, new Date(at), words.leave.button, from.ip, from.how],
+    )
     await endSequence(tx, { person: who.person, sequence: null, why: "left", at })
     await record(tx, [{ kind: "left-mail", at, person: who.person, words: from.how }])
   })
@@ -32,14 +44,26 @@ export async function leaveMails(s: Surroundings, address: number, from: { ip: s
 export async function returnToMails(s: Surroundings, address: number, from: { ip: string }): Promise<void> {
   const at = await s.clock.now()
   await s.db.transaction(async (tx) => {
-    const back = await tx.write("UPDATE address SET suppressed = NULL, suppressed_at = NULL WHERE id = ? AND suppressed = 'left'", [address])
+    const back = await tx.write(
+      "UPDATE address SET suppressed = NULL, suppressed_at = NULL WHERE id = ? AND suppressed = 'left'",
+      [address],
+    )
     const who = await receiver(tx, address)
     if (!back.affected || !who) return
-    await tx.write("INSERT INTO consent (address_id, kind, at, wording, ip, page) VALUES (?, 'given', ?, ?, ?, '/mails')", [address, new Date(at), words.leave.backButton, from.ip])
-    const ended = await tx.rows<{ id: number }>("SELECT id FROM enrolment WHERE person_id = ? AND ended_why = 'left' FOR UPDATE", [who.person])
+    await tx.write(
+      "INSERT INTO consent (address_id, kind, at, wording, ip, page) VALUES (?, 'given', ?, ?, ?, '/mails')",
+      [address, new Date(at), words.leave.backButton, from.ip],
+    )
+    const ended = await tx.rows<{ id: number }>(
+      "SELECT id FROM enrolment WHERE person_id = ? AND ended_why = 'left' FOR UPDATE",
+      [who.person],
+    )
     for (const e of ended) {
       await tx.write("UPDATE enrolment SET ended_at = NULL, ended_why = NULL WHERE id = ?", [e.id])
-      await tx.write("UPDATE mail SET state = 'due', due_at = GREATEST(due_at, ?), trouble = NULL WHERE enrolment_id = ? AND state = 'cancelled'", [new Date(at), e.id])
+      await tx.write(
+        "UPDATE mail SET state = 'due', due_at = GREATEST(due_at, ?), trouble = NULL WHERE enrolment_id = ? AND state = 'cancelled'",
+        [new Date(at), e.id],
+      )
     }
     await record(tx, [{ kind: "returned-to-mail", at, person: who.person }])
   })

@@ -29,10 +29,18 @@ export type DueMail = {
   readonly suppressed: "left" | "undeliverable" | null
 }
 
-export type School = { readonly name: string; readonly sender_name: string; readonly sender_email: string; readonly postal_address: string }
+export type School = {
+  readonly name: string
+  readonly sender_name: string
+  readonly sender_email: string
+  readonly postal_address: string
+}
 
 /** The sequence as it stands now where it is live, otherwise as it was when this person began it. */
-export async function sequenceOf(db: Db, mail: DueMail): Promise<{ funnel: Funnel; sequence: Funnel["sequences"][number]; index: number; mail: SequenceMail } | undefined> {
+export async function sequenceOf(
+  db: Db,
+  mail: DueMail,
+): Promise<{ funnel: Funnel; sequence: Funnel["sequences"][number]; index: number; mail: SequenceMail } | undefined> {
   for (const id of [mail.live_release_id, mail.release_id]) {
     const release: Release | undefined = id === null ? undefined : await releaseById(db, id)
     const sequence = release?.funnel.sequences.find((q) => q.mails.some((m) => m.id === mail.sequence_mail_id))
@@ -62,7 +70,11 @@ export async function writeLetter(db: Db, config: Config, school: School, mail: 
 
   if (mail.kind === "confirm") {
     const release = await releaseOfJoin(db, mail)
-    const course = release?.funnel.courses.find((c) => c.id === release.funnel.steps.find((s) => s.kind === "learning")?.courseId)?.title ?? release?.funnel.name ?? school.name
+    const course =
+      release?.funnel.courses.find((c) => c.id === release.funnel.steps.find((s) => s.kind === "learning")?.courseId)
+        ?.title ??
+      release?.funnel.name ??
+      school.name
     const url = `${config.origin}/confirm/${sign(config.secret, "confirm", String(mail.pending_join_id))}`
     letter = {
       subject: words.mail.confirmSubject(course),
@@ -85,7 +97,8 @@ export async function writeLetter(db: Db, config: Config, school: School, mail: 
   } else {
     const found = await sequenceOf(db, mail)
     if (!found) return null
-    const course = found.funnel.courses.find((c) => c.lessons.some((l) => l.id === found.mail.lessonId)) ?? found.funnel.courses[0]
+    const course =
+      found.funnel.courses.find((c) => c.lessons.some((l) => l.id === found.mail.lessonId)) ?? found.funnel.courses[0]
     Object.assign(values, { course: course?.title ?? "", teacher: course?.teacher ?? "" })
     const leaveUrl = `${config.origin}/mails/${sign(config.secret, "leave", String(mail.address_id))}`
     track = (_, n) => `${config.origin}/go/${sign(config.secret, "click", `${mail.id}-${n}`)}`
@@ -105,17 +118,25 @@ export async function writeLetter(db: Db, config: Config, school: School, mail: 
   return {
     ...composed,
     messageId: mail.message_id!,
-    from: { name: school.sender_name || school.name, address: school.sender_email || `school@${new URL(config.origin).hostname}` },
+    from: {
+      name: school.sender_name || school.name,
+      address: school.sender_email || `school@${new URL(config.origin).hostname}`,
+    },
     to: { name: mail.to_name, address: mail.to_email },
     headers,
   }
 }
 
 async function releaseOfJoin(db: Db, mail: DueMail): Promise<Release | undefined> {
-  const join = await db.row<{ release_id: number }>("SELECT release_id FROM pending_join WHERE id = ?", [mail.pending_join_id])
+  const join = await db.row<{ release_id: number }>("SELECT release_id FROM pending_join WHERE id = ?", [
+    mail.pending_join_id,
+  ])
   return join && releaseById(db, join.release_id)
 }
 
 function paragraphs(text: string): string {
-  return text.split("\n\n").map((p) => `<p>${escapeHtml(p)}</p>`).join("")
+  return text
+    .split("\n\n")
+    .map((p) => `<p>${escapeHtml(p)}</p>`)
+    .join("")
 }

@@ -69,7 +69,11 @@ export function smtpMailer(url: string): Mailer {
         throw new MailTrouble(e.message, e.responseCode, e.command === "RCPT TO")
       }
     },
-    verify: () => transport.verify().then(() => true, () => false),
+    verify: () =>
+      transport.verify().then(
+        () => true,
+        () => false,
+      ),
     close: () => transport.close(),
   }
 }

@@ -7,7 +7,7 @@ import { type Fact, record } from "../funnel/fact"
 import type { Surroundings } from "../surroundings"
 import { endSequence, queueNext } from "./enrol"
 import { type DueMail, type School, sequenceOf, writeLetter } from "./letter"
-import { MailTrouble, mailLanes, type Message } from "./mailer"
+import { MailTrouble, type Message, mailLanes } from "./mailer"
 
 /** Mails claimed at a time, and handed over between two commits. */
 const claimSize = 200
@@ -26,7 +26,9 @@ export async function sendDue(s: Surroundings, worker: string): Promise<Sent> {
   for (;;) {
     const claimed = await claim(s, worker)
     if (!claimed.length) return total
-    const school = await s.db.row<School>("SELECT name, sender_name, sender_email, postal_address FROM school WHERE id = 1")
+    const school = await s.db.row<School>(
+      "SELECT name, sender_name, sender_email, postal_address FROM school WHERE id = 1",
+    )
     if (!school) return total
     // Two batches are on their way at once, so that the connections do not wait for a commit.
     const waiting: DueMail[][] = []
@@ -51,9 +53,10 @@ async function claim(s: Surroundings, worker: string): Promise<DueMail[]> {
       [now, new Date(), claimSize],
     )
     if (due.length)
-      await tx.write("UPDATE mail SET claimed_by = ?, try_at = ?, message_id = COALESCE(message_id, CONCAT('<', id, '.', ?, '>')) WHERE id IN (?)", [
-        worker, lease, `${s.config.installation}@${new URL(s.config.origin).hostname}`, due.map((d) => d.id),
-      ])
+      await tx.write(
+        "UPDATE mail SET claimed_by = ?, try_at = ?, message_id = COALESCE(message_id, CONCAT('<', id, '.', ?, '>')) WHERE id IN (?)",
+        [worker, lease, `${s.config.installation}@${new URL(s.config.origin).hostname}`, due.map((d) => d.id)],
+      )
     return due.map((d) => d.id)
   })
   if (!ids.length) return []
@@ -67,13 +70,24 @@ async function sendBatch(s: Surroundings, school: School, worker: string, batch:
     const silent = mail.suppressed === "undeliverable" || (mail.suppressed === "left" && mail.kind === "sequence")
     const message = silent ? null : await writeLetter(s.db, s.config, school, mail)
     if (message) letters.push({ mail, message })
-    else dropped.push({ mail, why: silent ? `not sent: ${mail.suppressed}` : "not sent: it is no longer in the funnel" })
+    else
+      dropped.push({ mail, why: silent ? `not sent: ${mail.suppressed}` : "not sent: it is no longer in the funnel" })
   }
   const ids = letters.map((l) => l.mail.id)
   if (ids.length) {
     // Only what is still ours: a lease that ran out may have been taken by another worker.
-    await s.db.write("UPDATE mail SET state = 'sending', tries = tries + 1 WHERE id IN (?) AND claimed_by = ? AND state = 'due'", [ids, worker])
-    const ours = new Set((await s.db.rows<{ id: number }>("SELECT id FROM mail WHERE id IN (?) AND claimed_by = ? AND state = 'sending'", [ids, worker])).map((r) => r.id))
+    await s.db.write(
+      "UPDATE mail SET state = 'sending', tries = tries + 1 WHERE id IN (?) AND claimed_by = ? AND state = 'due'",
+      [ids, worker],
+    )
+    const ours = new Set(
+      (
+        await s.db.rows<{ id: number }>(
+          "SELECT id FROM mail WHERE id IN (?) AND claimed_by = ? AND state = 'sending'",
+          [ids, worker],
+        )
+      ).map((r) => r.id),
+    )
     const results = await Promise.all(letters.filter((l) => ours.has(l.mail.id)).map((l) => hand(s, l.mail, l.message)))
     await persist(s, results, dropped)
     return { sent: results.filter((r) => !r.trouble).length, troubled: results.filter((r) => r.trouble).length }
@@ -109,17 +123,31 @@ async function persist(s: Surroundings, results: Result[], dropped: { mail: DueM
   }
 }
 
-async function writeResults(tx: Db, results: Result[], dropped: { mail: DueMail; why: string }[], at: number): Promise<void> {
+async function writeResults(
+  tx: Db,
+  results: Result[],
+  dropped: { mail: DueMail; why: string }[],
+  at: number,
+): Promise<void> {
   const now = new Date(at)
   const facts: Fact[] = []
   const good = results.filter((r) => !r.trouble)
   if (good.length) {
-    await tx.write("UPDATE mail SET state = 'sent', sent_at = ?, claimed_by = NULL, trouble = NULL, subject = ELT(FIELD(id, ?), ?) WHERE id IN (?)", [
-      now, good.map((r) => r.mail.id), good.map((r) => r.subject.slice(0, 300)), good.map((r) => r.mail.id),
-    ])
+    await tx.write(
+      "UPDATE mail SET state = 'sent', sent_at = ?, claimed_by = NULL, trouble = NULL, subject = ELT(FIELD(id, ?), ?) WHERE id IN (?)",
+      [now, good.map((r) => r.mail.id), good.map((r) => r.subject.slice(0, 300)), good.map((r) => r.mail.id)],
+    )
     for (const { mail, subject } of good) {
       if (mail.person_id !== null)
-        facts.push({ kind: "mailed", at, once: `mailed:${mail.id}`, person: mail.person_id, funnel: mail.funnel_id, subject: mail.id, words: subject })
+        facts.push({
+          kind: "mailed",
+          at,
+          once: `mailed:${mail.id}`,
+          person: mail.person_id,
+          funnel: mail.funnel_id,
+          subject: mail.id,
+          words: subject,
+        })
       await goOn(tx, mail, at)
     }
   }
@@ -128,14 +156,28 @@ async function writeResults(tx: Db, results: Result[], dropped: { mail: DueMail;
     const again = verdict(trouble.reply) === "again" && mail.tries + 1 < mostTries
     const why = trouble.message.slice(0, 400)
     if (again) {
-      await tx.write("UPDATE mail SET state = 'due', claimed_by = NULL, try_at = ?, trouble = ? WHERE id = ?", [new Date(Date.now() + pauseAfter(mail.tries + 1)), why, mail.id])
+      await tx.write("UPDATE mail SET state = 'due', claimed_by = NULL, try_at = ?, trouble = ? WHERE id = ?", [
+        new Date(Date.now() + pauseAfter(mail.tries + 1)),
+        why,
+        mail.id,
+      ])
       continue
     }
     await tx.write("UPDATE mail SET state = 'rejected', claimed_by = NULL, trouble = ? WHERE id = ?", [why, mail.id])
     if (mail.person_id === null) continue
-    facts.push({ kind: "mail-rejected", at, once: `rejected:${mail.id}`, person: mail.person_id, subject: mail.id, words: why })
+    facts.push({
+      kind: "mail-rejected",
+      at,
+      once: `rejected:${mail.id}`,
+      person: mail.person_id,
+      subject: mail.id,
+      words: why,
+    })
     if (trouble.receiver) {
-      await tx.write("UPDATE address SET suppressed = 'undeliverable', suppressed_at = ?, suppressed_why = ? WHERE person_id = ? AND email = ?", [now, why, mail.person_id, mail.to_email])
+      await tx.write(
+        "UPDATE address SET suppressed = 'undeliverable', suppressed_at = ?, suppressed_why = ? WHERE person_id = ? AND email = ?",
+        [now, why, mail.person_id, mail.to_email],
+      )
       await endSequence(tx, { person: mail.person_id, sequence: null, why: "undeliverable", at })
     } else await goOn(tx, mail, at)
   }
@@ -152,7 +194,14 @@ async function goOn(tx: Db, mail: DueMail, at: number): Promise<void> {
   const running = await tx.row("SELECT 1 FROM enrolment WHERE id = ? AND ended_at IS NULL", [mail.enrolment_id])
   const found = running ? await sequenceOf(tx, mail) : undefined
   if (!found) return
-  await queueNext(tx, { enrolment: mail.enrolment_id, person: mail.person_id, funnel: mail.funnel_id!, sequence: found.sequence, index: found.index + 1, from: at })
+  await queueNext(tx, {
+    enrolment: mail.enrolment_id,
+    person: mail.person_id,
+    funnel: mail.funnel_id!,
+    sequence: found.sequence,
+    index: found.index + 1,
+    from: at,
+  })
 }
 
 /** What a worker that died was sending: asked-for mail is due again, any other is unsure. Gives how many. */
@@ -165,12 +214,20 @@ export async function recoverMail(s: Surroundings): Promise<number> {
     )
     for (const mail of lost) {
       if (mail.kind !== "sequence") {
-        await tx.write("UPDATE mail SET state = 'due', claimed_by = NULL, trouble = 'sent again after a crash, under the same Message-ID' WHERE id = ? AND state = 'sending'", [mail.id])
+        await tx.write(
+          "UPDATE mail SET state = 'due', claimed_by = NULL, trouble = 'sent again after a crash, under the same Message-ID' WHERE id = ? AND state = 'sending'",
+          [mail.id],
+        )
         continue
       }
-      const marked = await tx.write("UPDATE mail SET state = 'unsure', claimed_by = NULL, trouble = 'the worker was stopped while it was being handed over' WHERE id = ? AND state = 'sending'", [mail.id])
+      const marked = await tx.write(
+        "UPDATE mail SET state = 'unsure', claimed_by = NULL, trouble = 'the worker was stopped while it was being handed over' WHERE id = ? AND state = 'sending'",
+        [mail.id],
+      )
       if (!marked.affected) continue
-      await record(tx, [{ kind: "mail-unsure", at, once: `unsure:${mail.id}`, person: mail.person_id, subject: mail.id }])
+      await record(tx, [
+        { kind: "mail-unsure", at, once: `unsure:${mail.id}`, person: mail.person_id, subject: mail.id },
+      ])
       await goOn(tx, mail, at)
     }
     return lost.length
@@ -179,6 +236,9 @@ export async function recoverMail(s: Surroundings): Promise<number> {
 
 /** The next instant (ms of business time) at which a mail is due that can be tried now, or null. */
 export async function nextMailDue(db: Db): Promise<number | null> {
-  const next = await db.row<{ due_at: Date }>("SELECT due_at FROM mail WHERE state = 'due' AND try_at <= ? ORDER BY due_at LIMIT 1", [new Date()])
+  const next = await db.row<{ due_at: Date }>(
+    "SELECT due_at FROM mail WHERE state = 'due' AND try_at <= ? ORDER BY due_at LIMIT 1",
+    [new Date()],
+  )
   return next ? next.due_at.getTime() : null
 }

@@ -4,8 +4,8 @@ import { mkdir, rename, rm, stat, writeFile } from "node:fs/promises"
 import { basename, join } from "node:path"
 import { fileTypeFromBuffer } from "file-type"
 import sharp from "sharp"
-import type { Db } from "../db/pool"
 import type { Config } from "../config"
+import type { Db } from "../db/pool"
 import { sign, verify } from "../sign"
 import type { Surroundings } from "../surroundings"
 
@@ -17,7 +17,11 @@ export const largest: Record<MediaKind, number> = { picture: 12e6, video: 600e6,
 const pictures = ["image/png", "image/jpeg", "image/webp", "image/gif", "image/avif"]
 const videos: Record<string, string> = { "video/mp4": "mp4", "video/webm": "webm", "video/quicktime": "mp4" }
 const files: Record<string, string> = {
-  "application/pdf": "pdf", "application/zip": "zip", "application/epub+zip": "epub", "audio/mpeg": "mp3", "audio/x-m4a": "m4a",
+  "application/pdf": "pdf",
+  "application/zip": "zip",
+  "application/epub+zip": "epub",
+  "audio/mpeg": "mp3",
+  "audio/x-m4a": "m4a",
   "application/vnd.openxmlformats-officedocument.wordprocessingml.document": "docx",
   "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": "xlsx",
 }
@@ -29,7 +33,8 @@ export type Stored = { readonly id: number; readonly stored: string } | { readon
  * pixels wide, as WebP), which leaves behind everything that isn't picture.
  */
 export async function storeMedia(s: Surroundings, kind: MediaKind, name: string, bytes: Buffer): Promise<Stored> {
-  if (bytes.length > largest[kind]) return { refused: `That is too large: a ${kind} may have ${Math.round(largest[kind] / 1e6)} MB.` }
+  if (bytes.length > largest[kind])
+    return { refused: `That is too large: a ${kind} may have ${Math.round(largest[kind] / 1e6)} MB.` }
   if (bytes.length === 0) return { refused: "That file is empty." }
   const told = (await fileTypeFromBuffer(bytes))?.mime ?? "unknown"
   let data = bytes
@@ -37,9 +42,14 @@ export async function storeMedia(s: Surroundings, kind: MediaKind, name: string,
   let ending: string | undefined
   let size: { width: number; height: number } | null = null
   if (kind === "picture") {
-    if (!pictures.includes(told)) return { refused: "That isn't a picture we can show. PNG, JPEG, WebP, GIF and AVIF are fine." }
+    if (!pictures.includes(told))
+      return { refused: "That isn't a picture we can show. PNG, JPEG, WebP, GIF and AVIF are fine." }
     try {
-      const drawn = await sharp(bytes, { limitInputPixels: 60e6 }).rotate().resize({ width: 1600, withoutEnlargement: true }).webp({ quality: 82 }).toBuffer({ resolveWithObject: true })
+      const drawn = await sharp(bytes, { limitInputPixels: 60e6 })
+        .rotate()
+        .resize({ width: 1600, withoutEnlargement: true })
+        .webp({ quality: 82 })
+        .toBuffer({ resolveWithObject: true })
       data = drawn.data
       size = drawn.info
     } catch {
@@ -56,7 +66,11 @@ export async function storeMedia(s: Surroundings, kind: MediaKind, name: string,
       type = "text/plain"
       ending = "txt"
     }
-    if (!ending) return { refused: "That kind of file can't be given away. PDF, EPUB, ZIP, MP3, M4A, Word, Excel and plain text are fine." }
+    if (!ending)
+      return {
+        refused:
+          "That kind of file can't be given away. PDF, EPUB, ZIP, MP3, M4A, Word, Excel and plain text are fine.",
+      }
   }
   const stored = `${randomBytes(12).toString("hex")}.${ending}`
   await mkdir(s.config.mediaFolder, { recursive: true })
@@ -64,9 +78,19 @@ export async function storeMedia(s: Surroundings, kind: MediaKind, name: string,
   await writeFile(`${path}.part`, data)
   await rename(`${path}.part`, path)
   try {
-    const made = await s.db.write("INSERT INTO media (kind, type, name, stored, size, width, height, made_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)", [
-      kind, type, safeName(name, ending), stored, data.length, size?.width ?? null, size?.height ?? null, new Date(await s.clock.now()),
-    ])
+    const made = await s.db.write(
+      "INSERT INTO media (kind, type, name, stored, size, width, height, made_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
+      [
+        kind,
+        type,
+        safeName(name, ending),
+        stored,
+        data.length,
+        size?.width ?? null,
+        size?.height ?? null,
+        new Date(await s.clock.now()),
+      ],
+    )
     return { id: made.id, stored }
   } catch (error) {
     await rm(path, { force: true })
@@ -76,7 +100,10 @@ export async function storeMedia(s: Surroundings, kind: MediaKind, name: string,
 
 function isPlainText(bytes: Buffer): boolean {
   try {
-    return !/[\0-\x08\x0E-\x1F]/.test(new TextDecoder("utf-8", { fatal: true }).decode(bytes)) && !/^\s*</.test(bytes.subarray(0, 200).toString())
+    return (
+      !/[\0-\x08\x0E-\x1F]/.test(new TextDecoder("utf-8", { fatal: true }).decode(bytes)) &&
+      !/^\s*</.test(bytes.subarray(0, 200).toString())
+    )
   } catch {
     return false
   }
@@ -84,20 +111,36 @@ function isPlainText(bytes: Buffer): boolean {
 
 /** What a download will be called: the last part of the name, without anything that means something to a file system. */
 export function safeName(name: string, ending: string): string {
-  const last = basename(name.replace(/\\/g, "/")).normalize("NFC").replace(/[\p{Cc}\p{Cf}"<>:|?*/\\]/gu, "").replace(/^\.+/, "").trim()
+  const last = basename(name.replace(/\\/g, "/"))
+    .normalize("NFC")
+    .replace(/[\p{Cc}\p{Cf}"<>:|?*/\\]/gu, "")
+    .replace(/^\.+/, "")
+    .trim()
   const stem = last.replace(/\.[^.]*$/, "").slice(0, 120) || "file"
   return `${stem}.${ending}`
 }
 
-export type Served = { readonly path: string; readonly type: string; readonly size: number; readonly name: string; readonly open: boolean }
+export type Served = {
+  readonly path: string
+  readonly type: string
+  readonly size: number
+  readonly name: string
+  readonly open: boolean
+}
 
 /** What stands under a stored name, or undefined. Pictures are open; the rest wants a signed link. */
 export async function findMedia(db: Db, config: Config, stored: string): Promise<Served | undefined> {
   if (!/^[0-9a-f]{24}\.[a-z0-9]{2,4}$/.test(stored)) return undefined
-  const row = await db.row<{ kind: MediaKind; type: string; name: string }>("SELECT kind, type, name FROM media WHERE stored = ?", [stored])
+  const row = await db.row<{ kind: MediaKind; type: string; name: string }>(
+    "SELECT kind, type, name FROM media WHERE stored = ?",
+    [stored],
+  )
   if (!row) return undefined
   const path = join(/* turbopackIgnore: true */ config.mediaFolder, stored)
-  const size = await stat(path).then((x) => x.size, () => -1)
+  const size = await stat(path).then(
+    (x) => x.size,
+    () => -1,
+  )
   return size < 0 ? undefined : { path, type: row.type, size, name: row.name, open: row.kind === "picture" }
 }
 

@@ -6,13 +6,35 @@ import type { Block, Page } from "@/core/page/document"
 /** Sanitised HTML. Links lead to http, https, mailto or a path of ours; chips keep their two attributes. */
 export function cleanRichText(html: string): string {
   return sanitizeHtml(html, {
-    allowedTags: ["p", "br", "strong", "b", "em", "i", "u", "s", "a", "ul", "ol", "li", "blockquote", "h2", "h3", "hr", "code", "span"],
+    allowedTags: [
+      "p",
+      "br",
+      "strong",
+      "b",
+      "em",
+      "i",
+      "u",
+      "s",
+      "a",
+      "ul",
+      "ol",
+      "li",
+      "blockquote",
+      "h2",
+      "h3",
+      "hr",
+      "code",
+      "span",
+    ],
     allowedAttributes: { a: ["href"], span: ["data-word", "data-else"] },
     allowedSchemes: ["http", "https", "mailto"],
     allowProtocolRelative: false,
     exclusiveFilter: (f) => f.tag === "span" && !chipNames.includes(f.attribs["data-word"] as never) && !f.text,
     transformTags: {
-      span: (tagName, attribs) => ({ tagName, attribs: chipNames.includes(attribs["data-word"] as never) ? attribs : {} }),
+      span: (tagName, attribs) => ({
+        tagName,
+        attribs: chipNames.includes(attribs["data-word"] as never) ? attribs : {},
+      }),
     },
     nestingLimit: 30,
   })

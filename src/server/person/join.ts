@@ -1,5 +1,5 @@
 // Joining a funnel: the form, the mail, the press. What a stranger types proves nothing; only the press does.
-import { streamTo, stepById, addressOf } from "@/core/funnel/draft"
+import { addressOf, stepById, streamTo } from "@/core/funnel/draft"
 import { knownZone } from "@/core/mail/schedule"
 import { parseAddress } from "@/core/person/address"
 import { parseName } from "@/core/person/name"
@@ -11,8 +11,8 @@ import { record } from "../funnel/fact"
 import { arrive } from "../funnel/journey"
 import { type Release, releaseById } from "../funnel/release"
 import type { Surroundings } from "../surroundings"
-import { queueWayIn, welcomeToKnock } from "./way-in"
 import { beginSession } from "./session"
+import { queueWayIn, welcomeToKnock } from "./way-in"
 
 export type JoinForm = {
   readonly release: string
@@ -48,37 +48,77 @@ export async function joinFunnel(s: Surroundings, form: JoinForm, from: JoinFrom
   if (!address) return { refused: "form", says: words.join.badEmail }
   const name = parseName(form.name)
   if (name === null) return { refused: "form", says: words.join.badName }
-  if (!(await mayTry(s.db, `join:${from.ip}`, { most: 600, windowMs: 3_600_000 }))) return { refused: "rate", says: words.join.tooMany }
+  if (!(await mayTry(s.db, `join:${from.ip}`, { most: 600, windowMs: 3_600_000 })))
+    return { refused: "rate", says: words.join.tooMany }
 
   const school = await s.db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1")
   const zone = knownZone(form.zone, school?.zone ?? "UTC")
   const now = await s.clock.now()
   const at = new Date(now)
   // Counted outside the transaction, and only what would send mail to an address not written to just now.
-  const done = await s.db.transaction(async (tx) => {
-    await arrive(tx, { funnel: release.funnel.id, visitor: from.visitor, step: step.id, outcome: null, via: "page", at: now, source: from.source })
-    await arrive(tx, { funnel: release.funnel.id, visitor: from.visitor, step: next.id, outcome: "joined", via: "page", at: now })
-    if (!(await welcomeToKnock(tx, address.canonical, `funnel:${release.funnel.id}`))) return true
-    if (!(await mayTry(tx, `join-mail:${from.ip}`, { most: 40, windowMs: 3_600_000 }))) throw new TooMany()
-    const known = await knownHere(tx, address.canonical, release)
-    if (known) {
-      await queueWayIn(tx, { person: known.person, email: known.email, name: known.name, leadsTo: known.leadsTo, at: now })
-      await record(tx, [{ kind: "asked-again", at: now, person: known.person, funnel: release.funnel.id }])
-      return true
-    }
-    const pending = await tx.write(
-      `INSERT INTO pending_join (canonical, email, name, zone, wording, ip, page, funnel_id, release_id, step_id, inbox_step_id, visitor, asked_at, expires_at)
+  const done = await s.db
+    .transaction(async (tx) => {
+      await arrive(tx, {
+        funnel: release.funnel.id,
+        visitor: from.visitor,
+        step: step.id,
+        outcome: null,
+        via: "page",
+        at: now,
+        source: from.source,
+      })
+      await arrive(tx, {
+        funnel: release.funnel.id,
+        visitor: from.visitor,
+        step: next.id,
+        outcome: "joined",
+        via: "page",
+        at: now,
+      })
+      if (!(await welcomeToKnock(tx, address.canonical, `funnel:${release.funnel.id}`))) return true
+      if (!(await mayTry(tx, `join-mail:${from.ip}`, { most: 40, windowMs: 3_600_000 }))) throw new TooMany()
+      const known = await knownHere(tx, address.canonical, release)
+      if (known) {
+        await queueWayIn(tx, {
+          person: known.person,
+          email: known.email,
+          name: known.name,
+          leadsTo: known.leadsTo,
+          at: now,
+        })
+        await record(tx, [{ kind: "asked-again", at: now, person: known.person, funnel: release.funnel.id }])
+        return true
+      }
+      const pending = await tx.write(
+        `INSERT INTO pending_join (canonical, email, name, zone, wording, ip, page, funnel_id, release_id, step_id, inbox_step_id, visitor, asked_at, expires_at)
        VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-      [address.canonical, address.email, name, zone, page.consent, from.ip, `/${from.path}`, release.funnel.id, release.id, step.id, next.id, from.visitor, at, new Date(now + confirmWithin)],
-    )
-    await tx.write("INSERT INTO mail (once, kind, to_email, to_name, funnel_id, pending_join_id, due_at, try_at) VALUES (?, 'confirm', ?, ?, ?, ?, ?, ?)", [
-      `confirm:${pending.id}`, address.email, name, release.funnel.id, pending.id, at, new Date(0),
-    ])
-    return true
-  }).catch((error) => {
-    if (error instanceof TooMany) return false
-    throw error
-  })
+        [
+          address.canonical,
+          address.email,
+          name,
+          zone,
+          page.consent,
+          from.ip,
+          `/${from.path}`,
+          release.funnel.id,
+          release.id,
+          step.id,
+          next.id,
+          from.visitor,
+          at,
+          new Date(now + confirmWithin),
+        ],
+      )
+      await tx.write(
+        "INSERT INTO mail (once, kind, to_email, to_name, funnel_id, pending_join_id, due_at, try_at) VALUES (?, 'confirm', ?, ?, ?, ?, ?, ?)",
+        [`confirm:${pending.id}`, address.email, name, release.funnel.id, pending.id, at, new Date(0)],
+      )
+      return true
+    })
+    .catch((error) => {
+      if (error instanceof TooMany) return false
+      throw error
+    })
   return done ? { goTo } : { refused: "rate", says: words.join.tooMany }
 }
 
@@ -96,12 +136,18 @@ async function knownHere(tx: Db, canonical: string, release: Release) {
   return { ...known, leadsTo: learning ? addressOf(release.funnel, learning) : "/learn" }
 }
 
-export type Confirmed = { readonly refused: "used" | "foreign"; readonly pending?: number } | { readonly session: string; readonly goTo: string }
+export type Confirmed =
+  | { readonly refused: "used" | "foreign"; readonly pending?: number }
+  | { readonly session: string; readonly goTo: string }
 
 /** What stands on the page that the confirmation link opens. */
-export async function pendingJoin(s: Surroundings, id: number): Promise<{ state: "open" | "used"; course: string; email: string } | undefined> {
+export async function pendingJoin(
+  s: Surroundings,
+  id: number,
+): Promise<{ state: "open" | "used"; course: string; email: string } | undefined> {
   const found = await s.db.row<{ release_id: number; expires_at: Date; pressed_at: Date | null; email: string }>(
-    "SELECT release_id, expires_at, pressed_at, email FROM pending_join WHERE id = ?", [id],
+    "SELECT release_id, expires_at, pressed_at, email FROM pending_join WHERE id = ?",
+    [id],
   )
   const release = found && (await releaseById(s.db, found.release_id))
   if (!found || !release) return undefined
@@ -124,22 +170,52 @@ export async function confirmJoin(s: Surroundings, id: number, from: { ip: strin
   if (!release) return { refused: "foreign" }
   return s.db.transaction(async (tx): Promise<Confirmed> => {
     const join = await tx.row<{
-      canonical: string; email: string; name: string; zone: string; wording: string; ip: string; page: string
-      step_id: number; inbox_step_id: number; visitor: Buffer; asked_at: Date; expires_at: Date; pressed_at: Date | null
+      canonical: string
+      email: string
+      name: string
+      zone: string
+      wording: string
+      ip: string
+      page: string
+      step_id: number
+      inbox_step_id: number
+      visitor: Buffer
+      asked_at: Date
+      expires_at: Date
+      pressed_at: Date | null
     }>("SELECT * FROM pending_join WHERE id = ? FOR UPDATE", [id])
     if (!join) return { refused: "foreign" }
     if (join.pressed_at !== null || join.expires_at.getTime() <= now) return { refused: "used", pending: id }
     await tx.write("UPDATE pending_join SET pressed_at = ? WHERE id = ?", [at, id])
     const { person, address } = await personOf(tx, join, release.funnel.id, now)
-    await tx.write("INSERT INTO consent (address_id, kind, at, asked_at, wording, ip, page) VALUES (?, 'given', ?, ?, ?, ?, ?)", [
-      address, at, join.asked_at, join.wording, from.ip || join.ip, join.page,
-    ])
+    await tx.write(
+      "INSERT INTO consent (address_id, kind, at, asked_at, wording, ip, page) VALUES (?, 'given', ?, ?, ?, ?, ?)",
+      [address, at, join.asked_at, join.wording, from.ip || join.ip, join.page],
+    )
     const funnel = release.funnel
-    await record(tx, [{ kind: "confirmed", at: now, once: `confirmed:${id}`, person, funnel: funnel.id, words: join.wording }])
-    await tx.write("UPDATE journey SET person_id = ? WHERE funnel_id = ? AND visitor = ?", [person, funnel.id, join.visitor])
+    await record(tx, [
+      { kind: "confirmed", at: now, once: `confirmed:${id}`, person, funnel: funnel.id, words: join.wording },
+    ])
+    await tx.write("UPDATE journey SET person_id = ? WHERE funnel_id = ? AND visitor = ?", [
+      person,
+      funnel.id,
+      join.visitor,
+    ])
     const next = streamTo(funnel, join.inbox_step_id, "confirmed")
-    if (next) await arrive(tx, { funnel: funnel.id, visitor: join.visitor, step: next.id, outcome: "confirmed", via: "page", at: now, person })
-    for (const [step, outcome] of [[join.step_id, "joined"], [join.inbox_step_id, "confirmed"]] as const)
+    if (next)
+      await arrive(tx, {
+        funnel: funnel.id,
+        visitor: join.visitor,
+        step: next.id,
+        outcome: "confirmed",
+        via: "page",
+        at: now,
+        person,
+      })
+    for (const [step, outcome] of [
+      [join.step_id, "joined"],
+      [join.inbox_step_id, "confirmed"],
+    ] as const)
       await performEffects(tx, { funnel, release: release.id, step, outcome, person, at: now })
     const session = await beginSession(tx, "learn", person)
     return { session, goTo: next ? addressOf(funnel, next) : "/learn" }
@@ -147,20 +223,42 @@ export async function confirmJoin(s: Surroundings, id: number, from: { ip: strin
 }
 
 /** The person that this address is, made where there is none. */
-async function personOf(tx: Db, join: { canonical: string; email: string; name: string; zone: string; visitor: Buffer }, funnel: number, now: number): Promise<{ person: number; address: number }> {
+async function personOf(
+  tx: Db,
+  join: { canonical: string; email: string; name: string; zone: string; visitor: Buffer },
+  funnel: number,
+  now: number,
+): Promise<{ person: number; address: number }> {
   const at = new Date(now)
-  const known = await tx.row<{ id: number; person_id: number }>("SELECT id, person_id FROM address WHERE canonical = ? FOR UPDATE", [join.canonical])
+  const known = await tx.row<{ id: number; person_id: number }>(
+    "SELECT id, person_id FROM address WHERE canonical = ? FOR UPDATE",
+    [join.canonical],
+  )
   if (known) {
-    await tx.write("UPDATE address SET suppressed = NULL, suppressed_at = NULL, suppressed_why = NULL WHERE id = ?", [known.id])
-    if (join.name) await tx.write("UPDATE person SET name = ?, searched = ? WHERE id = ?", [join.name, searchedText(join.name, join.email), known.person_id])
+    await tx.write("UPDATE address SET suppressed = NULL, suppressed_at = NULL, suppressed_why = NULL WHERE id = ?", [
+      known.id,
+    ])
+    if (join.name)
+      await tx.write("UPDATE person SET name = ?, searched = ? WHERE id = ?", [
+        join.name,
+        searchedText(join.name, join.email),
+        known.person_id,
+      ])
     await tx.write("UPDATE person SET zone = ? WHERE id = ?", [join.zone, known.person_id])
     return { person: known.person_id, address: known.id }
   }
-  const journey = await tx.row<{ source: string }>("SELECT source FROM journey WHERE funnel_id = ? AND visitor = ?", [funnel, join.visitor])
-  const person = await tx.write("INSERT INTO person (name, email, zone, joined_at, source, searched) VALUES (?, ?, ?, ?, ?, ?)", [
-    join.name, join.email, join.zone, at, journey?.source ?? "direct", searchedText(join.name, join.email),
+  const journey = await tx.row<{ source: string }>("SELECT source FROM journey WHERE funnel_id = ? AND visitor = ?", [
+    funnel,
+    join.visitor,
   ])
-  const address = await tx.write("INSERT INTO address (person_id, email, canonical, confirmed_at) VALUES (?, ?, ?, ?)", [person.id, join.email, join.canonical, at])
+  const person = await tx.write(
+    "INSERT INTO person (name, email, zone, joined_at, source, searched) VALUES (?, ?, ?, ?, ?, ?)",
+    [join.name, join.email, join.zone, at, journey?.source ?? "direct", searchedText(join.name, join.email)],
+  )
+  const address = await tx.write(
+    "INSERT INTO address (person_id, email, canonical, confirmed_at) VALUES (?, ?, ?, ?)",
+    [person.id, join.email, join.canonical, at],
+  )
   return { person: person.id, address: address.id }
 }
 

@@ -1,6 +1,7 @@
 // The people list, and one person's story.
-import type { FactKind } from "../funnel/fact"
+
 import { type Db, number } from "../db/pool"
+import type { FactKind } from "../funnel/fact"
 import { foldSearch } from "./join"
 
 export type PeopleQuery = {
@@ -14,7 +15,15 @@ export type PeopleQuery = {
 
 export const pageSize = 50
 
-export type PersonRow = { readonly id: number; readonly name: string; readonly email: string; readonly joined_at: Date; readonly source: string; readonly tags: string[]; readonly suppressed: string | null }
+export type PersonRow = {
+  readonly id: number
+  readonly name: string
+  readonly email: string
+  readonly joined_at: Date
+  readonly source: string
+  readonly tags: string[]
+  readonly suppressed: string | null
+}
 
 const sorts = { joined: "joined_at", name: "name", email: "email" } as const
 
@@ -43,7 +52,10 @@ export async function listPeople(db: Db, q: PeopleQuery): Promise<PersonRow[]> {
 /** How many people the list has, exactly. */
 export async function countPeople(db: Db, q: Pick<PeopleQuery, "search" | "tag">): Promise<number> {
   const { where, values } = conditions(q)
-  const row = await db.row<{ n: string }>(`SELECT COUNT(*) AS n FROM person p ${q.tag === null ? "" : "JOIN person_tag t ON t.person_id = p.id"} ${where}`, values)
+  const row = await db.row<{ n: string }>(
+    `SELECT COUNT(*) AS n FROM person p ${q.tag === null ? "" : "JOIN person_tag t ON t.person_id = p.id"} ${where}`,
+    values,
+  )
   return number(row?.n)
 }
 
@@ -63,13 +75,55 @@ export async function allTags(db: Db): Promise<{ id: number; name: string }[]> {
 }
 
 export type Story = {
-  readonly person: { readonly id: number; readonly name: string; readonly email: string; readonly zone: string; readonly joined_at: Date; readonly source: string }
-  readonly addresses: readonly { readonly email: string; readonly confirmed_at: Date; readonly suppressed: string | null; readonly suppressed_at: Date | null; readonly suppressed_why: string | null }[]
-  readonly consents: readonly { readonly kind: "given" | "withdrawn"; readonly at: Date; readonly wording: string; readonly ip: string; readonly page: string; readonly email: string }[]
+  readonly person: {
+    readonly id: number
+    readonly name: string
+    readonly email: string
+    readonly zone: string
+    readonly joined_at: Date
+    readonly source: string
+  }
+  readonly addresses: readonly {
+    readonly email: string
+    readonly confirmed_at: Date
+    readonly suppressed: string | null
+    readonly suppressed_at: Date | null
+    readonly suppressed_why: string | null
+  }[]
+  readonly consents: readonly {
+    readonly kind: "given" | "withdrawn"
+    readonly at: Date
+    readonly wording: string
+    readonly ip: string
+    readonly page: string
+    readonly email: string
+  }[]
   readonly tags: readonly string[]
-  readonly sequences: readonly { readonly name: string; readonly begun_at: Date; readonly ended_at: Date | null; readonly ended_why: string | null; readonly sent: number; readonly next: Date | null }[]
-  readonly admissions: readonly { readonly title: string; readonly from_at: Date; readonly until_at: Date | null; readonly origin: string; readonly done: number; readonly of: number }[]
-  readonly facts: readonly { readonly id: number; readonly at: Date; readonly kind: FactKind; readonly words: string | null; readonly step: string | null; readonly source: string | null; readonly via: string | null }[]
+  readonly sequences: readonly {
+    readonly name: string
+    readonly begun_at: Date
+    readonly ended_at: Date | null
+    readonly ended_why: string | null
+    readonly sent: number
+    readonly next: Date | null
+  }[]
+  readonly admissions: readonly {
+    readonly title: string
+    readonly from_at: Date
+    readonly until_at: Date | null
+    readonly origin: string
+    readonly done: number
+    readonly of: number
+  }[]
+  readonly facts: readonly {
+    readonly id: number
+    readonly at: Date
+    readonly kind: FactKind
+    readonly words: string | null
+    readonly step: string | null
+    readonly source: string | null
+    readonly via: string | null
+  }[]
   readonly more: boolean
 }
 
@@ -77,23 +131,35 @@ const storyLength = 300
 
 /** Everything that happened with one person, in order, the latest 300. */
 export async function personStory(db: Db, id: number): Promise<Story | undefined> {
-  const person = await db.row<Story["person"]>("SELECT id, name, email, zone, joined_at, source FROM person WHERE id = ?", [id])
-  if (!person) return undefined
-  const addresses = await db.rows<Story["addresses"][number]>("SELECT email, confirmed_at, suppressed, suppressed_at, suppressed_why FROM address WHERE person_id = ? ORDER BY id", [id])
-  const consents = await db.rows<Story["consents"][number]>(
-    "SELECT c.kind, c.at, c.wording, c.ip, c.page, a.email FROM consent c JOIN address a ON a.id = c.address_id WHERE a.person_id = ? ORDER BY c.at, c.id", [id],
+  const person = await db.row<Story["person"]>(
+    "SELECT id, name, email, zone, joined_at, source FROM person WHERE id = ?",
+    [id],
   )
-  const tags = await db.rows<{ name: string }>("SELECT g.name FROM person_tag t JOIN tag g ON g.id = t.tag_id WHERE t.person_id = ? ORDER BY g.name", [id])
+  if (!person) return undefined
+  const addresses = await db.rows<Story["addresses"][number]>(
+    "SELECT email, confirmed_at, suppressed, suppressed_at, suppressed_why FROM address WHERE person_id = ? ORDER BY id",
+    [id],
+  )
+  const consents = await db.rows<Story["consents"][number]>(
+    "SELECT c.kind, c.at, c.wording, c.ip, c.page, a.email FROM consent c JOIN address a ON a.id = c.address_id WHERE a.person_id = ? ORDER BY c.at, c.id",
+    [id],
+  )
+  const tags = await db.rows<{ name: string }>(
+    "SELECT g.name FROM person_tag t JOIN tag g ON g.id = t.tag_id WHERE t.person_id = ? ORDER BY g.name",
+    [id],
+  )
   const sequences = await db.rows<Story["sequences"][number]>(
     `SELECT q.name, n.begun_at, n.ended_at, n.ended_why, (SELECT COUNT(*) FROM mail m WHERE m.enrolment_id = n.id AND m.state = 'sent') AS sent,
        (SELECT MIN(m.due_at) FROM mail m WHERE m.enrolment_id = n.id AND m.state = 'due') AS next
-     FROM enrolment n JOIN sequence q ON q.id = n.sequence_id WHERE n.person_id = ? ORDER BY n.begun_at`, [id],
+     FROM enrolment n JOIN sequence q ON q.id = n.sequence_id WHERE n.person_id = ? ORDER BY n.begun_at`,
+    [id],
   )
   const admissions = await db.rows<Story["admissions"][number]>(
     `SELECT c.title, d.from_at, d.until_at, COALESCE((SELECT CONCAT('the funnel “', f.name, '”') FROM funnel f WHERE d.origin = CONCAT('funnel:', f.id)), d.origin) AS origin,
        (SELECT COUNT(*) FROM lesson_done x JOIN lesson l ON l.id = x.lesson_id WHERE x.person_id = d.person_id AND l.course_id = d.course_id) AS done,
        (SELECT COUNT(*) FROM lesson l WHERE l.course_id = d.course_id AND l.state = 'live') AS \`of\`
-     FROM admission d JOIN course c ON c.id = d.course_id WHERE d.person_id = ? ORDER BY d.from_at`, [id],
+     FROM admission d JOIN course c ON c.id = d.course_id WHERE d.person_id = ? ORDER BY d.from_at`,
+    [id],
   )
   const facts = await db.rows<Story["facts"][number]>(
     `SELECT x.id, x.at, x.kind, x.words, s.name AS step, x.source, x.via FROM (
@@ -104,7 +170,9 @@ export async function personStory(db: Db, id: number): Promise<Story | undefined
   )
   const more = facts.length > storyLength
   return {
-    person, addresses, consents,
+    person,
+    addresses,
+    consents,
     tags: tags.map((t) => t.name),
     sequences: sequences.map((q) => ({ ...q, sent: number(q.sent) })),
     admissions: admissions.map((a) => ({ ...a, done: number(a.done), of: number(a.of) })),

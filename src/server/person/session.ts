@@ -13,9 +13,17 @@ const hash = (token: string) => createHash("sha256").update(token).digest()
 export async function beginSession(db: Db, realm: Realm, who: number): Promise<string> {
   const token = randomBytes(32).toString("base64url")
   const now = Date.now()
-  await db.write("INSERT INTO session (token_hash, realm, account_id, person_id, made_at, expires_at) VALUES (?, ?, ?, ?, ?, ?)", [
-    hash(token), realm, realm === "studio" ? who : null, realm === "learn" ? who : null, new Date(now), new Date(now + sessionMs[realm]),
-  ])
+  await db.write(
+    "INSERT INTO session (token_hash, realm, account_id, person_id, made_at, expires_at) VALUES (?, ?, ?, ?, ?, ?)",
+    [
+      hash(token),
+      realm,
+      realm === "studio" ? who : null,
+      realm === "learn" ? who : null,
+      new Date(now),
+      new Date(now + sessionMs[realm]),
+    ],
+  )
   return token
 }
 

@@ -17,17 +17,28 @@ const quiet = 10 * 60_000
  */
 export async function welcomeToKnock(tx: Db, canonical: string, purpose: string): Promise<boolean> {
   await tx.write("INSERT IGNORE INTO knock (canonical, purpose) VALUES (?, ?)", [canonical, purpose])
-  const knock = await tx.row<{ mailed_at: Date | null }>("SELECT mailed_at FROM knock WHERE canonical = ? AND purpose = ? FOR UPDATE", [canonical, purpose])
+  const knock = await tx.row<{ mailed_at: Date | null }>(
+    "SELECT mailed_at FROM knock WHERE canonical = ? AND purpose = ? FOR UPDATE",
+    [canonical, purpose],
+  )
   if (knock?.mailed_at && Date.now() - knock.mailed_at.getTime() < quiet) return false
   await tx.write("UPDATE knock SET mailed_at = ? WHERE canonical = ? AND purpose = ?", [new Date(), canonical, purpose])
   return true
 }
 
-export async function queueWayIn(tx: Db, w: { person: number; email: string; name: string; leadsTo: string; at: number }): Promise<void> {
-  const made = await tx.write("INSERT INTO way_in (person_id, leads_to, expires_at) VALUES (?, ?, ?)", [w.person, w.leadsTo, new Date(w.at + worksFor)])
-  await tx.write("INSERT INTO mail (once, kind, person_id, to_email, to_name, way_in_id, due_at, try_at) VALUES (?, 'way-in', ?, ?, ?, ?, ?, ?)", [
-    `way-in:${made.id}`, w.person, w.email, w.name, made.id, new Date(w.at), new Date(0),
+export async function queueWayIn(
+  tx: Db,
+  w: { person: number; email: string; name: string; leadsTo: string; at: number },
+): Promise<void> {
+  const made = await tx.write("INSERT INTO way_in (person_id, leads_to, expires_at) VALUES (?, ?, ?)", [
+    w.person,
+    w.leadsTo,
+    new Date(w.at + worksFor),
   ])
+  await tx.write(
+    "INSERT INTO mail (once, kind, person_id, to_email, to_name, way_in_id, due_at, try_at) VALUES (?, 'way-in', ?, ?, ?, ?, ?, ?)",
+    [`way-in:${made.id}`, w.person, w.email, w.name, made.id, new Date(w.at), new Date(0)],
+  )
 }
 
 export type Asked = { readonly ok: true } | { readonly refused: string }
@@ -36,7 +47,8 @@ export type Asked = { readonly ok: true } | { readonly refused: string }
 export async function askWayIn(s: Surroundings, typed: string, ip: string, leadsTo: string): Promise<Asked> {
   const address = parseAddress(typed)
   if (!address) return { refused: "That doesn't look like an e-mail address. Please check it." }
-  if (!(await mayTry(s.db, `way-in:${ip}`, { most: 60, windowMs: 3_600_000 }))) return { refused: "Too many tries from your connection. Please try again in an hour." }
+  if (!(await mayTry(s.db, `way-in:${ip}`, { most: 60, windowMs: 3_600_000 })))
+    return { refused: "Too many tries from your connection. Please try again in an hour." }
   const at = await s.clock.now()
   await s.db.transaction(async (tx) => {
     if (!(await welcomeToKnock(tx, address.canonical, "learn"))) return
@@ -55,16 +67,25 @@ export function safePath(path: string): string {
 }
 
 export async function wayInState(s: Surroundings, id: number): Promise<"open" | "used" | "foreign"> {
-  const found = await s.db.row<{ expires_at: Date; used_at: Date | null }>("SELECT expires_at, used_at FROM way_in WHERE id = ?", [id])
+  const found = await s.db.row<{ expires_at: Date; used_at: Date | null }>(
+    "SELECT expires_at, used_at FROM way_in WHERE id = ?",
+    [id],
+  )
   if (!found) return "foreign"
   return found.used_at === null && found.expires_at.getTime() > (await s.clock.now()) ? "open" : "used"
 }
 
 /** The press. */
-export async function enterByWayIn(s: Surroundings, id: number): Promise<{ session: string; goTo: string } | { refused: "used" | "foreign" }> {
+export async function enterByWayIn(
+  s: Surroundings,
+  id: number,
+): Promise<{ session: string; goTo: string } | { refused: "used" | "foreign" }> {
   const now = await s.clock.now()
   return s.db.transaction(async (tx) => {
-    const found = await tx.row<{ person_id: number; leads_to: string; expires_at: Date; used_at: Date | null }>("SELECT * FROM way_in WHERE id = ? FOR UPDATE", [id])
+    const found = await tx.row<{ person_id: number; leads_to: string; expires_at: Date; used_at: Date | null }>(
+      "SELECT * FROM way_in WHERE id = ? FOR UPDATE",
+      [id],
+    )
     if (!found) return { refused: "foreign" as const }
     if (found.used_at !== null || found.expires_at.getTime() <= now) return { refused: "used" as const }
     await tx.write("UPDATE way_in SET used_at = ? WHERE id = ?", [new Date(now), id])
@@ -82,16 +103,25 @@ export async function renewLink(s: Surroundings, of: { wayIn?: number; pending?:
         "SELECT w.person_id AS person, a.email, p.name, a.canonical, w.leads_to FROM way_in w JOIN person p ON p.id = w.person_id JOIN address a ON a.person_id = p.id AND a.email = p.email WHERE w.id = ?",
         [of.wayIn],
       )
-      if (old && (await welcomeToKnock(tx, old.canonical, "renew"))) await queueWayIn(tx, { ...old, leadsTo: old.leads_to, at })
+      if (old && (await welcomeToKnock(tx, old.canonical, "renew")))
+        await queueWayIn(tx, { ...old, leadsTo: old.leads_to, at })
       return
     }
-    const old = await tx.row<{ id: number; canonical: string; email: string; name: string; funnel_id: number; pressed_at: Date | null }>(
-      "SELECT id, canonical, email, name, funnel_id, pressed_at FROM pending_join WHERE id = ? FOR UPDATE", [of.pending ?? 0],
-    )
+    const old = await tx.row<{
+      id: number
+      canonical: string
+      email: string
+      name: string
+      funnel_id: number
+      pressed_at: Date | null
+    }>("SELECT id, canonical, email, name, funnel_id, pressed_at FROM pending_join WHERE id = ? FOR UPDATE", [
+      of.pending ?? 0,
+    ])
     if (!old || !(await welcomeToKnock(tx, old.canonical, "renew"))) return
     if (old.pressed_at !== null) {
       const known = await tx.row<{ person: number; email: string; name: string }>(
-        "SELECT a.person_id AS person, a.email, p.name FROM address a JOIN person p ON p.id = a.person_id WHERE a.canonical = ?", [old.canonical],
+        "SELECT a.person_id AS person, a.email, p.name FROM address a JOIN person p ON p.id = a.person_id WHERE a.canonical = ?",
+        [old.canonical],
       )
       if (known) await queueWayIn(tx, { ...known, leadsTo: "/learn", at })
       return
@@ -101,8 +131,9 @@ export async function renewLink(s: Surroundings, of: { wayIn?: number; pending?:
        SELECT canonical, email, name, zone, wording, ip, page, funnel_id, release_id, step_id, inbox_step_id, visitor, asked_at, ? FROM pending_join WHERE id = ?`,
       [new Date(at + 7 * 86_400_000), old.id],
     )
-    await tx.write("INSERT INTO mail (once, kind, to_email, to_name, funnel_id, pending_join_id, due_at, try_at) VALUES (?, 'confirm', ?, ?, ?, ?, ?, ?)", [
-      `confirm:${copied.id}`, old.email, old.name, old.funnel_id, copied.id, new Date(at), new Date(0),
-    ])
+    await tx.write(
+      "INSERT INTO mail (once, kind, to_email, to_name, funnel_id, pending_join_id, due_at, try_at) VALUES (?, 'confirm', ?, ?, ?, ?, ?, ?)",
+      [`confirm:${copied.id}`, old.email, old.name, old.funnel_id, copied.id, new Date(at), new Date(0)],
+    )
   })
 }

@@ -4,5 +4,6 @@ import { openMailbox } from "./smtp"
 
 const mailbox = await openMailbox(configFromEnvironment().mailboxFolder, Number(process.env.HERON_SMTP_PORT ?? 0))
 process.send?.({ ready: mailbox.port })
-for (const signal of ["SIGTERM", "SIGINT"] as const) process.on(signal, () => void mailbox.close().then(() => process.exit(0)))
+for (const signal of ["SIGTERM", "SIGINT"] as const)
+  process.on(signal, () => void mailbox.close().then(() => process.exit(0)))
 process.on("disconnect", () => process.exit(0))

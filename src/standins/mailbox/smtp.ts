@@ -15,8 +15,10 @@ export async function openMailbox(folder: string, port = 0): Promise<Mailbox> {
     logger: false,
     size: 25 * 1024 * 1024,
     onRcptTo(address, _session, done) {
-      if (/^refuse\./i.test(address.address)) return done(Object.assign(new Error("5.1.1 No such mailbox here"), { responseCode: 550 }))
-      if (/^later\./i.test(address.address)) return done(Object.assign(new Error("4.2.1 Mailbox busy, try again later"), { responseCode: 450 }))
+      if (/^refuse\./i.test(address.address))
+        return done(Object.assign(new Error("5.1.1 No such mailbox here"), { responseCode: 550 }))
+      if (/^later\./i.test(address.address))
+        return done(Object.assign(new Error("4.2.1 Mailbox busy, try again later"), { responseCode: 450 }))
       done()
     },
     onData(stream, session, done) {
@@ -24,7 +26,12 @@ export async function openMailbox(folder: string, port = 0): Promise<Mailbox> {
       stream.on("data", (c: Buffer) => chunks.push(c))
       stream.on("end", () => {
         const rcpt = session.envelope.rcptTo.map((r) => r.address)
-        queue = queue.then(() => keepMessage(folder, ++id, Buffer.concat(chunks), rcpt)).then(() => done(), (error) => done(error))
+        queue = queue
+          .then(() => keepMessage(folder, ++id, Buffer.concat(chunks), rcpt))
+          .then(
+            () => done(),
+            (error) => done(error),
+          )
       })
     },
   })
@@ -34,5 +41,8 @@ export async function openMailbox(folder: string, port = 0): Promise<Mailbox> {
     server.listen(port, "127.0.0.1", () => ready())
   })
   const address = server.server.address()
-  return { port: typeof address === "object" && address ? address.port : port, close: () => new Promise((done) => server.close(() => done())) }
+  return {
+    port: typeof address === "object" && address ? address.port : port,
+    close: () => new Promise((done) => server.close(() => done())),
+  }
 }

@@ -3,7 +3,13 @@ import { appendFile, mkdir, readFile, writeFile } from "node:fs/promises"
 import { join } from "node:path"
 import { simpleParser } from "mailparser"
 
-export type Envelope = { readonly id: number; readonly from: string; readonly to: readonly string[]; readonly subject: string; readonly date: string }
+export type Envelope = {
+  readonly id: number
+  readonly from: string
+  readonly to: readonly string[]
+  readonly subject: string
+  readonly date: string
+}
 
 const index = (folder: string) => join(folder, "index.jsonl")
 

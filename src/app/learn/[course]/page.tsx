@@ -25,14 +25,18 @@ export default async function CourseHome({ params }: { params: Promise<{ course:
       <Progress {...progress} />
       {next ? (
         <Button asChild look="primary" className="mt-4 min-h-11 w-full sm:w-auto">
-          <Link href={`/learn/${slug}/${next.id}`}>{progress.done === 0 ? "Open the first lesson" : `Go on: ${next.title}`}</Link>
+          <Link href={`/learn/${slug}/${next.id}`}>
+            {progress.done === 0 ? "Open the first lesson" : `Go on: ${next.title}`}
+          </Link>
         </Button>
       ) : null}
       <ol className="mt-6">
         {course.lessons.map((l, i) => (
           <li key={l.id} className="border-t border-line">
             <Link href={`/learn/${slug}/${l.id}`} className="flex min-h-12 items-center gap-3 py-2 hover:bg-card">
-              <span className={`w-6 text-center ${course.done.has(l.id) ? "font-bold text-reed" : "text-soft"}`}>{course.done.has(l.id) ? "✓" : i + 1}</span>
+              <span className={`w-6 text-center ${course.done.has(l.id) ? "font-bold text-reed" : "text-soft"}`}>
+                {course.done.has(l.id) ? "✓" : i + 1}
+              </span>
               <span className="flex-1">{l.title}</span>
               {l.minutes ? <span className="text-[0.93rem] text-soft">{l.minutes} min</span> : null}
               {course.done.has(l.id) ? <span className="sr-only">done</span> : null}

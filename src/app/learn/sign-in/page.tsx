@@ -8,7 +8,9 @@ export default async function LearnSignIn({ searchParams }: { searchParams: Prom
   return (
     <>
       <h1>Sign in to your courses</h1>
-      <p className="mt-2">Type the e-mail address you joined with. We mail you a link that signs you in; there is no password to remember.</p>
+      <p className="mt-2">
+        Type the e-mail address you joined with. We mail you a link that signs you in; there is no password to remember.
+      </p>
       <AskForm to={safePath((await searchParams).to ?? "/learn")} />
     </>
   )

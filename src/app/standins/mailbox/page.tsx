@@ -15,29 +15,50 @@ export default async function Mailbox({ searchParams }: { searchParams: Promise<
   const id = Number(asked.id) || messages[0]?.id
   const raw = id ? await rawMessage(folder, id) : undefined
   const mail = raw && (await simpleParser(raw))
-  const link = (change: Asked) => `/standins/mailbox?${new URLSearchParams(Object.entries({ ...(asked.to ? { to: asked.to } : {}), ...change }).filter((e): e is [string, string] => Boolean(e[1])))}`
-  const date = (iso: string) => new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" }).format(new Date(iso))
+  const link = (change: Asked) =>
+    `/standins/mailbox?${new URLSearchParams(Object.entries({ ...(asked.to ? { to: asked.to } : {}), ...change }).filter((e): e is [string, string] => Boolean(e[1])))}`
+  const date = (iso: string) =>
+    new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" }).format(
+      new Date(iso),
+    )
   return (
     <div className="flex h-screen flex-col">
       <header className="flex items-center gap-4 border-b border-line px-5 py-2.5">
         <h1 className="text-[1.25rem]">Mailbox stand-in</h1>
         <p className="text-[0.9rem] text-soft">Everything the school sends ends here, and nowhere else.</p>
-        <form className="ml-auto flex gap-2" role="search">
-          <input name="to" type="search" aria-label="Only messages to" placeholder="Only to this address" defaultValue={asked.to} className="w-64 rounded-md border border-line bg-card px-2.5 py-1" />
-          <button type="submit" className="rounded-md border border-line bg-card px-3 font-semibold">
-            Show
-          </button>
-        </form>
+        <search className="ml-auto">
+          <form className="flex gap-2">
+            <input
+              name="to"
+              type="search"
+              aria-label="Only messages to"
+              placeholder="Only to this address"
+              defaultValue={asked.to}
+              className="w-64 rounded-md border border-line bg-card px-2.5 py-1"
+            />
+            <button type="submit" className="rounded-md border border-line bg-card px-3 font-semibold">
+              Show
+            </button>
+          </form>
+        </search>
       </header>
       {messages.length === 0 ? (
-        <p className="p-8 text-lg">{asked.to ? `Nothing has come for ${asked.to}.` : "Nothing has come yet. Join on the opt-in page, or move the clock on in the studio, and look again."}</p>
+        <main className="p-8 text-lg">
+          {asked.to
+            ? `Nothing has come for ${asked.to}.`
+            : "Nothing has come yet. Join on the opt-in page, or move the clock on in the studio, and look again."}
+        </main>
       ) : (
         <div className="grid min-h-0 flex-1 grid-cols-[22rem_1fr]">
           <nav aria-label="Messages" className="overflow-auto border-r border-line">
             <ul>
               {messages.map((m) => (
                 <li key={m.id}>
-                  <Link href={link({ id: String(m.id) })} aria-current={m.id === id ? "true" : undefined} className={`block border-b border-line px-5 py-2 ${m.id === id ? "bg-card shadow-[inset_3px_0_0_var(--slate)]" : "hover:bg-card"}`}>
+                  <Link
+                    href={link({ id: String(m.id) })}
+                    aria-current={m.id === id ? "true" : undefined}
+                    className={`block border-b border-line px-5 py-2 ${m.id === id ? "bg-card shadow-[inset_3px_0_0_var(--slate)]" : "hover:bg-card"}`}
+                  >
                     <span className="block truncate font-semibold">{m.subject}</span>
                     <span className="flex justify-between gap-3 text-[0.87rem] text-soft">
                       <span className="truncate">to {m.to.join(", ")}</span>
@@ -48,24 +69,39 @@ export default async function Mailbox({ searchParams }: { searchParams: Promise<
               ))}
             </ul>
           </nav>
-          <article className="flex min-h-0 flex-col">
+          <main className="flex min-h-0 flex-col">
             {mail && raw ? (
               <>
                 <div className="border-b border-line px-5 py-3">
                   <h2 className="text-lg">{mail.subject}</h2>
                   <p className="text-[0.9rem] text-soft">
-                    from {mail.from?.text} to {Array.isArray(mail.to) ? mail.to.map((t) => t.text).join(", ") : mail.to?.text}
+                    from {mail.from?.text} to{" "}
+                    {Array.isArray(mail.to) ? mail.to.map((t) => t.text).join(", ") : mail.to?.text}
                   </p>
                   <p className="mt-1 text-[0.9rem]">
-                    <Link className="text-slate underline" href={link({ id: String(id), ...(asked.source ? {} : { source: "1" }) })}>
+                    <Link
+                      className="text-slate underline"
+                      href={link({ id: String(id), ...(asked.source ? {} : { source: "1" }) })}
+                    >
                       {asked.source ? "Read it" : "Its source"}
                     </Link>
                   </p>
                 </div>
-                {asked.source ? <pre className="min-h-0 flex-1 overflow-auto bg-card p-5 text-[0.84rem] whitespace-pre-wrap">{raw.toString("utf8")}</pre> : <iframe title={mail.subject ?? "message"} src={`/standins/mailbox/messages/${id}/html`} sandbox="allow-top-navigation-by-user-activation" className="min-h-0 w-full flex-1 bg-white" />}
+                {asked.source ? (
+                  <pre className="min-h-0 flex-1 overflow-auto bg-card p-5 text-[0.84rem] whitespace-pre-wrap">
+                    {raw.toString("utf8")}
+                  </pre>
+                ) : (
+                  <iframe
+                    title={mail.subject ?? "message"}
+                    src={`/standins/mailbox/messages/${id}/html`}
+                    sandbox="allow-top-navigation-by-user-activation"
+                    className="min-h-0 w-full flex-1 bg-white"
+                  />
+                )}
               </>
             ) : null}
-          </article>
+          </main>
         </div>
       )}
     </div>

@@ -9,6 +9,8 @@ export async function moveClockAction(way: "next" | "hour" | "day"): Promise<{ n
   const now = await s.clock.now()
   const target = { next: "next-due" as const, hour: now + 3_600_000, day: now + 86_400_000 }[way]
   const moved = await moveClock(s, target)
-  const says = moved.whole ? `The clock has moved on; ${moved.stops} times something was due.` : "There was much to do: the clock stands at the last thing done. Move it on again."
+  const says = moved.whole
+    ? `The clock has moved on; ${moved.stops} times something was due.`
+    : "There was much to do: the clock stands at the last thing done. Move it on again."
   return { now: moved.now, says }
 }

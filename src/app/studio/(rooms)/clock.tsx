@@ -18,7 +18,16 @@ export function Clock({ now, zone, movable }: { now: number; zone: string; movab
     return () => clearInterval(timer)
   }, [])
   const shown = base.at === 0 ? base.now : base.now + Date.now() - base.at
-  const text = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short", hour: "2-digit", minute: "2-digit", timeZone: zone }).format(shown).replace(",", "")
+  const text = new Intl.DateTimeFormat("en-GB", {
+    weekday: "short",
+    day: "numeric",
+    month: "short",
+    hour: "2-digit",
+    minute: "2-digit",
+    timeZone: zone,
+  })
+    .format(shown)
+    .replace(",", "")
   if (!movable)
     return (
       <time suppressHydrationWarning data-tick={tick} className="text-[0.95rem] whitespace-nowrap tabular-nums">
@@ -35,14 +44,33 @@ export function Clock({ now, zone, movable }: { now: number; zone: string; movab
   return (
     <>
       <DropdownMenu.Root>
-        <DropdownMenu.Trigger className="rounded px-1 text-[0.95rem] whitespace-nowrap text-[#f0b978] tabular-nums hover:underline" aria-label={`The clock: ${text}. Move it on`}>
+        <DropdownMenu.Trigger
+          className="rounded px-1 text-[0.95rem] whitespace-nowrap text-[#f0b978] tabular-nums hover:underline"
+          aria-label={`The clock: ${text}. Move it on`}
+        >
           <span suppressHydrationWarning>{moving ? "moving on…" : text}</span>
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
-          <DropdownMenu.Content align="end" sideOffset={6} className="z-50 w-64 rounded-md border border-line bg-card p-1 text-ink shadow-lg">
-            <DropdownMenu.Label className="px-2 py-1 text-[0.84rem] text-soft">Move the demo's clock on. What is due happens, in order.</DropdownMenu.Label>
-            {([["next", "To the next thing due"], ["hour", "An hour"], ["day", "A day"]] as const).map(([way, says]) => (
-              <DropdownMenu.Item key={way} onSelect={() => move(way)} className="cursor-pointer rounded px-2 py-1.5 data-[highlighted]:bg-paper">
+          <DropdownMenu.Content
+            align="end"
+            sideOffset={6}
+            className="z-50 w-64 rounded-md border border-line bg-card p-1 text-ink shadow-lg"
+          >
+            <DropdownMenu.Label className="px-2 py-1 text-[0.84rem] text-soft">
+              Move the demo's clock on. What is due happens, in order.
+            </DropdownMenu.Label>
+            {(
+              [
+                ["next", "To the next thing due"],
+                ["hour", "An hour"],
+                ["day", "A day"],
+              ] as const
+            ).map(([way, says]) => (
+              <DropdownMenu.Item
+                key={way}
+                onSelect={() => move(way)}
+                className="cursor-pointer rounded px-2 py-1.5 data-[highlighted]:bg-paper"
+              >
                 {says}
               </DropdownMenu.Item>
             ))}

@@ -36,26 +36,50 @@ export function FindOrDo({ found }: { found: readonly Found[] }) {
   }
   return (
     <>
-      <button type="button" onClick={() => setOpen(true)} className="flex w-44 items-center justify-between rounded-md border border-[#3d565f] px-2.5 py-1 text-[0.9rem] text-[#c9d4d3] hover:border-[#8aa0a5]">
+      <button
+        type="button"
+        onClick={() => setOpen(true)}
+        className="flex w-44 items-center justify-between rounded-md border border-[#3d565f] px-2.5 py-1 text-[0.9rem] text-[#c9d4d3] hover:border-[#8aa0a5]"
+      >
         Find or do <kbd className="font-sans text-[0.8rem]">Ctrl K</kbd>
       </button>
       <Dialog open={open} onOpenChange={setOpen} title="Find or do">
         <Command label="Find or do">
-          <Command.Input autoFocus value={typed} onValueChange={setTyped} placeholder="A place, a funnel, a page, a course, a person…" className="w-full rounded-md border border-line bg-card px-3 py-2" />
+          <Command.Input
+            autoFocus
+            value={typed}
+            onValueChange={setTyped}
+            placeholder="A place, a funnel, a page, a course, a person…"
+            className="w-full rounded-md border border-line bg-card px-3 py-2"
+          />
           <Command.List className="mt-2 max-h-80 overflow-auto">
             {["Places", "Do", "Funnels", "Pages", "Courses"].map((group) => (
-              <Command.Group key={group} heading={group} className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[0.8rem] [&_[cmdk-group-heading]]:text-soft">
+              <Command.Group
+                key={group}
+                heading={group}
+                className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[0.8rem] [&_[cmdk-group-heading]]:text-soft"
+              >
                 {entries
                   .filter((e) => e.group === group)
                   .map((e) => (
-                    <Command.Item key={e.href + e.name} value={`${e.name} ${e.href}`} onSelect={() => go(e.href)} className="rounded px-2 py-1.5 data-[selected=true]:bg-paper">
+                    <Command.Item
+                      key={e.href + e.name}
+                      value={`${e.name} ${e.href}`}
+                      onSelect={() => go(e.href)}
+                      className="rounded px-2 py-1.5 data-[selected=true]:bg-paper"
+                    >
                       {e.name}
                     </Command.Item>
                   ))}
               </Command.Group>
             ))}
             {typed.trim() ? (
-              <Command.Item forceMount value={`people ${typed}`} onSelect={() => go(`/studio/people?search=${encodeURIComponent(typed.trim())}`)} className="rounded px-2 py-1.5 data-[selected=true]:bg-paper">
+              <Command.Item
+                forceMount
+                value={`people ${typed}`}
+                onSelect={() => go(`/studio/people?search=${encodeURIComponent(typed.trim())}`)}
+                className="rounded px-2 py-1.5 data-[selected=true]:bg-paper"
+              >
                 Look for “{typed.trim()}” among the people
               </Command.Item>
             ) : null}

@@ -12,13 +12,19 @@ export default async function Rooms({ children }: { children: ReactNode }) {
   const school = await s.db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1")
   const now = await s.clock.now()
   const funnels = await s.db.rows<{ id: number; name: string }>("SELECT id, name FROM funnel ORDER BY name LIMIT 200")
-  const courses = await s.db.rows<{ id: number; title: string }>("SELECT id, title FROM course ORDER BY title LIMIT 200")
+  const courses = await s.db.rows<{ id: number; title: string }>(
+    "SELECT id, title FROM course ORDER BY title LIMIT 200",
+  )
   const steps = await s.db.rows<{ id: number; name: string; funnel_id: number; funnel: string; kind: string }>(
     "SELECT t.id, t.name, t.kind, t.funnel_id, f.name AS funnel FROM step t JOIN funnel f ON f.id = t.funnel_id WHERE t.kind <> 'learning' ORDER BY f.name, t.position LIMIT 400",
   )
   const found = [
     ...funnels.map((f) => ({ group: "Funnels", name: f.name, href: `/studio/funnels/${f.id}` })),
-    ...steps.map((t) => ({ group: "Pages", name: `${t.name} (${t.funnel})`, href: `/studio/funnels/${t.funnel_id}/steps/${t.id}` })),
+    ...steps.map((t) => ({
+      group: "Pages",
+      name: `${t.name} (${t.funnel})`,
+      href: `/studio/funnels/${t.funnel_id}/steps/${t.id}`,
+    })),
     ...courses.map((c) => ({ group: "Courses", name: c.title, href: `/studio/courses/${c.id}` })),
   ]
   return (
@@ -28,7 +34,10 @@ export default async function Rooms({ children }: { children: ReactNode }) {
       </a>
       <header className="bg-bar text-[#f4f1e8]">
         <div className="flex h-11 items-center gap-1 px-5">
-          <Link href="/studio" className="mr-4 flex items-center gap-2 font-display text-[1.05rem] font-bold whitespace-nowrap">
+          <Link
+            href="/studio"
+            className="mr-4 flex items-center gap-2 font-display text-[1.05rem] font-bold whitespace-nowrap"
+          >
             <Heron /> Swift Heron
           </Link>
           <Places />
@@ -36,7 +45,10 @@ export default async function Rooms({ children }: { children: ReactNode }) {
             <Clock now={now} zone={school?.zone ?? "UTC"} movable={s.config.mode !== "own"} />
             <FindOrDo found={found} />
             <form action={signOutAction}>
-              <button type="submit" className="rounded px-1 text-[0.87rem] whitespace-nowrap text-[#c9d4d3] hover:text-white">
+              <button
+                type="submit"
+                className="rounded px-1 text-[0.87rem] whitespace-nowrap text-[#c9d4d3] hover:text-white"
+              >
                 Sign out
               </button>
             </form>

@@ -16,7 +16,8 @@ export default async function TodayPage() {
       <ul className="mt-5 space-y-6 text-[1.15rem] leading-relaxed">
         <li>
           <p>
-            In the last seven days <strong>{people(today.week.came)}</strong> came and <strong>{today.week.joined.toLocaleString("en-GB")}</strong> joined: {comparison(today.week, today.before)}
+            In the last seven days <strong>{people(today.week.came)}</strong> came and{" "}
+            <strong>{today.week.joined.toLocaleString("en-GB")}</strong> joined: {comparison(today.week, today.before)}
           </p>
           <p className="mt-2 text-base">
             <Button asChild>
@@ -27,16 +28,22 @@ export default async function TodayPage() {
         <li>
           {today.broken.length === 0 ? (
             <p>
-              <span className="rounded bg-reed-wash px-1.5 text-reed">Nothing is broken.</span> Every live page leads somewhere, and the mail goes out.
+              <span className="rounded bg-reed-wash px-1.5 text-reed">Nothing is broken.</span> Every live page leads
+              somewhere, and the mail goes out.
             </p>
           ) : (
             <>
               <p>
-                <span className="rounded bg-amber-wash px-1.5 text-amber-text">{today.broken.length === 1 ? "One thing needs a hand." : `${today.broken.length} things need a hand.`}</span>
+                <span className="rounded bg-amber-wash px-1.5 text-amber-text">
+                  {today.broken.length === 1 ? "One thing needs a hand." : `${today.broken.length} things need a hand.`}
+                </span>
               </p>
               <ul className="mt-2 space-y-2 text-base">
                 {today.broken.map((b) => (
-                  <li key={b.words} className="flex flex-wrap items-center justify-between gap-3 border-t border-line pt-2">
+                  <li
+                    key={b.words}
+                    className="flex flex-wrap items-center justify-between gap-3 border-t border-line pt-2"
+                  >
                     <span className="min-w-0 flex-1">{b.words}</span>
                     <Button asChild look="warn">
                       <a href={b.href}>{b.says}</a>
@@ -51,7 +58,9 @@ export default async function TodayPage() {
           {today.next ? (
             <>
               <p>
-                Next, {soon(today.next.at, today.now, today.zone)}, {today.next.mails === 1 ? "an e-mail" : `${today.next.mails} e-mails`} of <strong>{today.next.what}</strong> {today.next.mails === 1 ? "goes" : "go"} out within the hour.
+                Next, {soon(today.next.at, today.now, today.zone)},{" "}
+                {today.next.mails === 1 ? "an e-mail" : `${today.next.mails} e-mails`} of{" "}
+                <strong>{today.next.what}</strong> {today.next.mails === 1 ? "goes" : "go"} out within the hour.
               </p>
               <p className="mt-2 text-base">
                 <Button asChild>
@@ -70,7 +79,8 @@ export default async function TodayPage() {
 
 function comparison(week: Week, before: Week): string {
   if (before.came === 0 && before.joined === 0) return "nobody had come in the seven days before."
-  const way = (a: number, b: number) => (a === b ? "as many" : `${Math.abs(a - b).toLocaleString("en-GB")} ${a > b ? "more" : "fewer"}`)
+  const way = (a: number, b: number) =>
+    a === b ? "as many" : `${Math.abs(a - b).toLocaleString("en-GB")} ${a > b ? "more" : "fewer"}`
   return `${way(week.came, before.came)} came and ${way(week.joined, before.joined)} joined than in the seven days before.`
 }
 
@@ -78,7 +88,10 @@ function FirstDay() {
   return (
     <div className="mx-auto max-w-2xl pt-10">
       <h1>Good morning. Let's give something away</h1>
-      <p className="mt-4 text-[1.1rem] leading-relaxed">A free mini-course finds the people who care. Write a lesson or two, then let Swift Heron make the whole funnel from it: the page, the confirmation, the e-mails, the open door.</p>
+      <p className="mt-4 text-[1.1rem] leading-relaxed">
+        A free mini-course finds the people who care. Write a lesson or two, then let Swift Heron make the whole funnel
+        from it: the page, the confirmation, the e-mails, the open door.
+      </p>
       <p className="mt-6 flex gap-3">
         <Button asChild look="primary">
           <Link href="/studio/courses?new">Write a course</Link>

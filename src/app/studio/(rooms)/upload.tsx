@@ -4,10 +4,22 @@ import { useId, useState } from "react"
 
 export type Uploaded = { readonly id: number; readonly url: string; readonly name: string }
 
-const accepts = { picture: "image/png,image/jpeg,image/webp,image/gif,image/avif", video: "video/mp4,video/webm", file: "" } as const
+const accepts = {
+  picture: "image/png,image/jpeg,image/webp,image/gif,image/avif",
+  video: "video/mp4,video/webm",
+  file: "",
+} as const
 
 /** Sends a file up, and says how it went. */
-export function Upload({ kind, onDone, label }: { kind: "picture" | "video" | "file"; onDone: (done: Uploaded) => void; label?: string }) {
+export function Upload({
+  kind,
+  onDone,
+  label,
+}: {
+  kind: "picture" | "video" | "file"
+  onDone: (done: Uploaded) => void
+  label?: string
+}) {
   const id = useId()
   const [state, setState] = useState("")
   const send = (file: File) => {
@@ -31,7 +43,13 @@ export function Upload({ kind, onDone, label }: { kind: "picture" | "video" | "f
       <label htmlFor={id} className="mb-1 block text-[0.87rem] font-semibold">
         {label ?? `Upload a ${kind}`}
       </label>
-      <input id={id} type="file" accept={accepts[kind]} className="w-full text-[0.87rem] file:mr-2 file:rounded-md file:border file:border-line file:bg-card file:px-2.5 file:py-1 file:font-semibold" onChange={(e) => e.target.files?.[0] && send(e.target.files[0])} />
+      <input
+        id={id}
+        type="file"
+        accept={accepts[kind]}
+        className="w-full text-[0.87rem] file:mr-2 file:rounded-md file:border file:border-line file:bg-card file:px-2.5 file:py-1 file:font-semibold"
+        onChange={(e) => e.target.files?.[0] && send(e.target.files[0])}
+      />
       <p role="status" className="mt-1 text-[0.87rem] font-semibold text-dusk empty:hidden">
         {state}
       </p>

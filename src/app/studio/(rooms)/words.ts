@@ -1,11 +1,19 @@
 // Dates and numbers as the studio says them.
 
 export function day(at: Date | number, zone: string): string {
-  return new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", year: "numeric", timeZone: zone }).format(at)
+  return new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", year: "numeric", timeZone: zone }).format(
+    at,
+  )
 }
 
 export function moment(at: Date | number, zone: string): string {
-  return new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit", timeZone: zone }).format(at)
+  return new Intl.DateTimeFormat("en-GB", {
+    day: "numeric",
+    month: "short",
+    hour: "2-digit",
+    minute: "2-digit",
+    timeZone: zone,
+  }).format(at)
 }
 
 /** How far off an instant is, in words: "in 40 minutes", "tomorrow at 07:30". */

@@ -5,7 +5,13 @@ import { addressOfCaller, dropSession, keepSession, surroundings, tokenOf } from
 import { makeOwner, signIn } from "@/server/person/account"
 import { endSession } from "@/server/person/session"
 
-export type SignInState = { readonly refused?: string; readonly field?: string; readonly email?: string; readonly school?: string; readonly name?: string }
+export type SignInState = {
+  readonly refused?: string
+  readonly field?: string
+  readonly email?: string
+  readonly school?: string
+  readonly name?: string
+}
 
 const text = (form: FormData, name: string) => String(form.get(name) ?? "").slice(0, 400)
 

@@ -16,8 +16,24 @@ export function SignInForm({ demo }: { demo: { email: string; password: string }
           {state.refused}
         </p>
       ) : null}
-      <TextField label="E-mail address" name="email" type="email" autoComplete="username" required value={email} onChange={(e) => setEmail(e.target.value)} />
-      <TextField label="Password" name="password" type="password" autoComplete="current-password" required value={password} onChange={(e) => setPassword(e.target.value)} />
+      <TextField
+        label="E-mail address"
+        name="email"
+        type="email"
+        autoComplete="username"
+        required
+        value={email}
+        onChange={(e) => setEmail(e.target.value)}
+      />
+      <TextField
+        label="Password"
+        name="password"
+        type="password"
+        autoComplete="current-password"
+        required
+        value={password}
+        onChange={(e) => setPassword(e.target.value)}
+      />
       <Button type="submit" look="primary" disabled={busy} className="w-full">
         Sign in
       </Button>
@@ -50,10 +66,39 @@ export function OwnerForm() {
           {state.refused}
         </p>
       ) : null}
-      <TextField label="Your school's name" name="school" required defaultValue={state.school} error={error("school")} />
-      <TextField label="Your name" name="name" autoComplete="name" required defaultValue={state.name} error={error("name")} />
-      <TextField label="Your e-mail address" name="email" type="email" autoComplete="username" required defaultValue={state.email} error={error("email")} />
-      <TextField label="Password" name="password" type="password" autoComplete="new-password" required error={error("password")} hint="At least 10 characters. A short sentence is good." />
+      <TextField
+        label="Your school's name"
+        name="school"
+        required
+        defaultValue={state.school}
+        error={error("school")}
+      />
+      <TextField
+        label="Your name"
+        name="name"
+        autoComplete="name"
+        required
+        defaultValue={state.name}
+        error={error("name")}
+      />
+      <TextField
+        label="Your e-mail address"
+        name="email"
+        type="email"
+        autoComplete="username"
+        required
+        defaultValue={state.email}
+        error={error("email")}
+      />
+      <TextField
+        label="Password"
+        name="password"
+        type="password"
+        autoComplete="new-password"
+        required
+        error={error("password")}
+        hint="At least 10 characters. A short sentence is good."
+      />
       <Button type="submit" look="primary" disabled={busy} className="w-full">
         Open the school
       </Button>

@@ -1,7 +1,7 @@
+import { demoAccount } from "@demo/account"
 import type { Metadata } from "next"
 import { redirect } from "next/navigation"
 import { surroundings } from "@/app/door"
-import { demoAccount } from "@demo/account"
 import { hasOwner } from "@/server/person/account"
 import { DoorStep } from "./door-step"
 import { SignInForm } from "./forms"

@@ -5,12 +5,14 @@ import { largest, type MediaKind, storeMedia } from "@/server/media/store"
 export async function POST(request: Request): Promise<Response> {
   const s = await studio()
   const origin = request.headers.get("origin")
-  if (origin !== null && origin !== s.config.origin) return Response.json({ refused: "This came from another site." }, { status: 403 })
+  if (origin !== null && origin !== s.config.origin)
+    return Response.json({ refused: "This came from another site." }, { status: 403 })
   const query = new URL(request.url).searchParams
   const kind = query.get("kind") as MediaKind
   if (!Object.hasOwn(largest, kind)) return Response.json({ refused: "Choose a file." }, { status: 400 })
   const most = largest[kind]
-  const tooLarge = () => Response.json({ refused: `That is too large: a ${kind} may have ${Math.round(most / 1e6)} MB.` }, { status: 413 })
+  const tooLarge = () =>
+    Response.json({ refused: `That is too large: a ${kind} may have ${Math.round(most / 1e6)} MB.` }, { status: 413 })
   if (Number(request.headers.get("content-length") ?? 0) > most) return tooLarge()
   const chunks: Uint8Array[] = []
   let size = 0

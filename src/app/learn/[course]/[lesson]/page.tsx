@@ -34,17 +34,40 @@ export default async function LessonPage({ params }: { params: Promise<{ course:
       </p>
       <h1 className="mt-1 text-[1.75rem]">{lesson.title}</h1>
       {open.video ? (
-        <video controls preload="metadata" playsInline poster={open.picture ? `/media/${open.picture.stored}` : undefined} className="mt-4 w-full rounded-lg bg-bar">
-          <source src={link(open.video.stored)} type={open.video.type === "video/quicktime" ? "video/mp4" : open.video.type} />
+        <video
+          controls
+          preload="metadata"
+          playsInline
+          poster={open.picture ? `/media/${open.picture.stored}` : undefined}
+          className="mt-4 w-full rounded-lg bg-bar"
+        >
+          <source
+            src={link(open.video.stored)}
+            type={open.video.type === "video/quicktime" ? "video/mp4" : open.video.type}
+          />
         </video>
       ) : open.picture ? (
-        <img src={`/media/${open.picture.stored}`} width={open.picture.width} height={open.picture.height} alt={lesson.picture_alt} className="mt-4 h-auto w-full rounded-lg" />
+        <img
+          src={`/media/${open.picture.stored}`}
+          width={open.picture.width}
+          height={open.picture.height}
+          alt={lesson.picture_alt}
+          className="mt-4 h-auto w-full rounded-lg"
+        />
       ) : null}
       <div className="prose-heron mt-5" dangerouslySetInnerHTML={{ __html: lesson.body }} />
       {open.file ? (
         <p className="mt-5">
-          <a className="inline-flex min-h-11 items-center rounded-md border border-line bg-card px-4 font-semibold" href={link(open.file.stored)} download>
-            Take away: {open.file.name} ({open.file.size < 1e6 ? `${Math.max(1, Math.round(open.file.size / 1000))} KB` : `${(open.file.size / 1e6).toFixed(1)} MB`})
+          <a
+            className="inline-flex min-h-11 items-center rounded-md border border-line bg-card px-4 font-semibold"
+            href={link(open.file.stored)}
+            download
+          >
+            Take away: {open.file.name} (
+            {open.file.size < 1e6
+              ? `${Math.max(1, Math.round(open.file.size / 1000))} KB`
+              : `${(open.file.size / 1e6).toFixed(1)} MB`}
+            )
           </a>
         </p>
       ) : null}

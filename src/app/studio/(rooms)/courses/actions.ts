@@ -22,5 +22,6 @@ export async function newCourseAction(_: Done, form: FormData): Promise<Done> {
 export const saveCourseAction = async (input: unknown) => saved(course.saveCourse(await studio(), input))
 export const newLessonAction = async (id: number) => saved(course.newLesson(await studio(), id))
 export const saveLessonAction = async (input: unknown) => saved(course.saveLesson(await studio(), input))
-export const moveLessonAction = async (id: number, way: "up" | "down") => saved(course.moveLesson(await studio(), id, way))
+export const moveLessonAction = async (id: number, way: "up" | "down") =>
+  saved(course.moveLesson(await studio(), id, way))
 export const removeLessonAction = async (id: number) => saved(course.removeLesson(await studio(), id))

@@ -12,7 +12,14 @@ export function NewCourse({ open }: { open: boolean }) {
       <summary className="text-slate">New course</summary>
       <form action={act} className="mt-3 flex max-w-xl items-start gap-3">
         <div className="flex-1">
-          <TextField label="Title" name="title" required maxLength={160} error={state.refused} hint="You can change it later." />
+          <TextField
+            label="Title"
+            name="title"
+            required
+            maxLength={160}
+            error={state.refused}
+            hint="You can change it later."
+          />
         </div>
         <Button type="submit" look="primary" disabled={busy} className="mt-6">
           Make it

@@ -31,7 +31,13 @@ export default async function CoursesPage({ searchParams }: { searchParams: Prom
                     {c.title}
                   </Link>
                 </td>
-                <td>{c.state === "live" ? <span className="rounded-full bg-reed-wash px-2 py-0.5 text-[0.87rem] text-reed">live</span> : <span className="text-soft">draft</span>}</td>
+                <td>
+                  {c.state === "live" ? (
+                    <span className="rounded-full bg-reed-wash px-2 py-0.5 text-[0.87rem] text-reed">live</span>
+                  ) : (
+                    <span className="text-soft">draft</span>
+                  )}
+                </td>
                 <td className="text-right">{c.lessons}</td>
                 <td className="text-right">{c.live}</td>
                 <td className="text-right">{c.learners.toLocaleString("en-GB")}</td>

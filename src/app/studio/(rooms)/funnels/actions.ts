@@ -33,9 +33,12 @@ export async function unpublishAction(funnel: number): Promise<Done> {
   return {}
 }
 
-export const renameFunnelAction = async (input: { funnel: number; name: string }) => saved(edit.renameFunnel(await studio(), input))
-export const changeStepAction = async (input: { step: number; name: string; path: string }) => saved(edit.changeStep(await studio(), input))
-export const leadOutcomeAction = async (input: { step: number; outcome: string; to: number | null }) => saved(edit.leadOutcome(await studio(), input))
+export const renameFunnelAction = async (input: { funnel: number; name: string }) =>
+  saved(edit.renameFunnel(await studio(), input))
+export const changeStepAction = async (input: { step: number; name: string; path: string }) =>
+  saved(edit.changeStep(await studio(), input))
+export const leadOutcomeAction = async (input: { step: number; outcome: string; to: number | null }) =>
+  saved(edit.leadOutcome(await studio(), input))
 export const addEffectAction = async (input: unknown) => saved(edit.addEffect(await studio(), input))
 export const removeEffectAction = async (effect: number) => saved(edit.removeEffect(await studio(), effect))
 export const saveMailAction = async (input: unknown) => saved(edit.saveMail(await studio(), input))
@@ -48,7 +51,12 @@ export async function savePageAction(step: number, revision: number, page: unkno
 }
 
 /** The one act that mends a finding of preflight. */
-export async function mendAction(fix: { act: "lead-on"; step: number; outcome: string; to: number } | { act: "course-live"; course: number } | { act: "sequence-live"; sequence: number }): Promise<Done> {
+export async function mendAction(
+  fix:
+    | { act: "lead-on"; step: number; outcome: string; to: number }
+    | { act: "course-live"; course: number }
+    | { act: "sequence-live"; sequence: number },
+): Promise<Done> {
   const s = await studio()
   if (fix.act === "lead-on") return saved(edit.leadOutcome(s, fix))
   if (fix.act === "course-live") await s.db.write("UPDATE course SET state = 'live' WHERE id = ?", [fix.course])

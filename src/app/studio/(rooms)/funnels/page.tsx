@@ -8,7 +8,15 @@ export const metadata = { title: "Funnels" }
 export default async function FunnelsPage() {
   const s = await studio()
   const zone = (await s.db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1"))?.zone ?? "UTC"
-  const funnels = await s.db.rows<{ id: number; name: string; changed_at: Date; live: number | null; at: Date | null; came: string; joined: string }>(
+  const funnels = await s.db.rows<{
+    id: number
+    name: string
+    changed_at: Date
+    live: number | null
+    at: Date | null
+    came: string
+    joined: string
+  }>(
     `SELECT f.id, f.name, f.changed_at, f.live_release_id AS live, r.at,
        (SELECT COUNT(*) FROM journey j WHERE j.funnel_id = f.id) AS came, (SELECT COUNT(*) FROM journey j WHERE j.funnel_id = f.id AND j.person_id IS NOT NULL) AS joined
      FROM funnel f LEFT JOIN \`release\` r ON r.id = f.live_release_id ORDER BY f.changed_at DESC LIMIT 200`,
@@ -42,7 +50,15 @@ export default async function FunnelsPage() {
                     {f.name}
                   </Link>
                 </td>
-                <td>{f.live && f.at ? <span className="rounded-full bg-reed-wash px-2 py-0.5 text-[0.87rem] text-reed">live since {day(f.at, zone)}</span> : <span className="text-soft">draft</span>}</td>
+                <td>
+                  {f.live && f.at ? (
+                    <span className="rounded-full bg-reed-wash px-2 py-0.5 text-[0.87rem] text-reed">
+                      live since {day(f.at, zone)}
+                    </span>
+                  ) : (
+                    <span className="text-soft">draft</span>
+                  )}
+                </td>
                 <td className="text-right">{Number(f.came).toLocaleString("en-GB")}</td>
                 <td className="text-right">{Number(f.joined).toLocaleString("en-GB")}</td>
                 <td className="text-right text-soft">{day(f.changed_at, zone)}</td>

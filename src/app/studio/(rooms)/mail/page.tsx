@@ -15,9 +15,11 @@ const shows = {
 type Show = keyof typeof shows
 
 const explain: Partial<Record<Show, string>> = {
-  unsure: "The worker was stopped while these were being handed over. They may or may not have arrived; they are not sent again by themselves.",
+  unsure:
+    "The worker was stopped while these were being handed over. They may or may not have arrived; they are not sent again by themselves.",
   rejected: "The receiver's server said no for good. These addresses are not written to again.",
-  waiting: "The mail server didn't take these. They are tried again by themselves, at longer and longer intervals, for three days.",
+  waiting:
+    "The mail server didn't take these. They are tried again by themselves, at longer and longer intervals, for three days.",
 }
 
 export default async function MailPage({ searchParams }: { searchParams: Promise<{ show?: string }> }) {
@@ -25,11 +27,29 @@ export default async function MailPage({ searchParams }: { searchParams: Promise
   const asked = (await searchParams).show ?? "due"
   const show: Show = Object.hasOwn(shows, asked) ? (asked as Show) : "due"
   const zone = (await s.db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1"))?.zone ?? "UTC"
-  const rows = await s.db.rows<{ id: number; kind: string; to_email: string; person_id: number | null; due_at: Date; sent_at: Date | null; subject: string | null; trouble: string | null; sequence: string | null; mail_subject: string | null }>(
+  const rows = await s.db.rows<{
+    id: number
+    kind: string
+    to_email: string
+    person_id: number | null
+    due_at: Date
+    sent_at: Date | null
+    subject: string | null
+    trouble: string | null
+    sequence: string | null
+    mail_subject: string | null
+  }>(
     `SELECT m.id, m.kind, m.to_email, m.person_id, m.due_at, m.sent_at, m.subject, m.trouble, q.name AS sequence, x.subject AS mail_subject
      FROM mail m LEFT JOIN sequence_mail x ON x.id = m.sequence_mail_id LEFT JOIN sequence q ON q.id = x.sequence_id WHERE ${shows[show].where} ORDER BY ${shows[show].order} LIMIT 100`,
   )
-  const sequences = await s.db.rows<{ id: number; name: string; funnel_id: number; funnel: string; mails: string; running: string }>(
+  const sequences = await s.db.rows<{
+    id: number
+    name: string
+    funnel_id: number
+    funnel: string
+    mails: string
+    running: string
+  }>(
     `SELECT q.id, q.name, q.funnel_id, f.name AS funnel, (SELECT COUNT(*) FROM sequence_mail m WHERE m.sequence_id = q.id) AS mails,
        (SELECT COUNT(*) FROM enrolment n WHERE n.sequence_id = q.id AND n.ended_at IS NULL) AS running FROM sequence q JOIN funnel f ON f.id = q.funnel_id ORDER BY q.name LIMIT 200`,
   )
@@ -44,7 +64,10 @@ export default async function MailPage({ searchParams }: { searchParams: Promise
           <ul className="mt-1">
             {sequences.map((q) => (
               <li key={q.id} className="flex gap-4 border-t border-line py-2">
-                <Link className="font-semibold text-slate hover:underline" href={`/studio/funnels/${q.funnel_id}/sequences/${q.id}`}>
+                <Link
+                  className="font-semibold text-slate hover:underline"
+                  href={`/studio/funnels/${q.funnel_id}/sequences/${q.id}`}
+                >
                   {q.name}
                 </Link>
                 <span className="text-soft">
@@ -58,7 +81,12 @@ export default async function MailPage({ searchParams }: { searchParams: Promise
       <section aria-label="E-mails" className="mt-7">
         <nav aria-label="Which e-mails" className="flex flex-wrap gap-1">
           {Object.entries(shows).map(([key, x]) => (
-            <Link key={key} href={`/studio/mail?show=${key}`} aria-current={key === show ? "page" : undefined} className={`rounded-md px-2.5 py-1 ${key === show ? "bg-slate text-on-slate" : "text-slate hover:bg-card"}`}>
+            <Link
+              key={key}
+              href={`/studio/mail?show=${key}`}
+              aria-current={key === show ? "page" : undefined}
+              className={`rounded-md px-2.5 py-1 ${key === show ? "bg-slate text-on-slate" : "text-slate hover:bg-card"}`}
+            >
               {x.says}
             </Link>
           ))}

@@ -1,6 +1,6 @@
 import Link from "next/link"
 import { studio } from "@/app/door"
-import { allTags, countPeople, listPeople, pageSize, type PeopleQuery } from "@/server/person/people"
+import { allTags, countPeople, listPeople, type PeopleQuery, pageSize } from "@/server/person/people"
 import { Button } from "@/ui/button"
 import { day } from "../words"
 
@@ -8,7 +8,11 @@ export const metadata = { title: "People" }
 
 type Asked = { search?: string; tag?: string; sort?: string; page?: string }
 
-const columns = [["name", "Name"], ["email", "E-mail address"], ["joined", "Joined"]] as const
+const columns = [
+  ["name", "Name"],
+  ["email", "E-mail address"],
+  ["joined", "Joined"],
+] as const
 
 export default async function PeoplePage({ searchParams }: { searchParams: Promise<Asked> }) {
   const s = await studio()
@@ -21,7 +25,12 @@ export default async function PeoplePage({ searchParams }: { searchParams: Promi
     descending: way === "down",
     page: Math.min(100_000, Math.max(0, (Number(asked.page) || 1) - 1)),
   }
-  const [people, total, tags, school] = await Promise.all([listPeople(s.db, query), countPeople(s.db, query), allTags(s.db), s.db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1")])
+  const [people, total, tags, school] = await Promise.all([
+    listPeople(s.db, query),
+    countPeople(s.db, query),
+    allTags(s.db),
+    s.db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1"),
+  ])
   const zone = school?.zone ?? "UTC"
   const pages = Math.max(1, Math.ceil(total / pageSize))
   const link = (change: Record<string, string | undefined>) => {
@@ -34,31 +43,55 @@ export default async function PeoplePage({ searchParams }: { searchParams: Promi
     <div className="mx-auto max-w-5xl pt-4">
       <div className="flex flex-wrap items-end justify-between gap-4">
         <h1>
-          People <span className="font-sans text-base font-normal text-soft tabular-nums">{total.toLocaleString("en-GB")}</span>
+          People{" "}
+          <span className="font-sans text-base font-normal text-soft tabular-nums">
+            {total.toLocaleString("en-GB")}
+          </span>
         </h1>
-        <form action="/studio/people" className="flex items-end gap-2" role="search">
-          {asked.sort ? <input type="hidden" name="sort" value={asked.sort} /> : null}
-          <input name="search" type="search" aria-label="Search by name or address" placeholder="Name or address" defaultValue={query.search} className="w-64 rounded-md border border-line bg-card px-2.5 py-1.5" />
-          <select name="tag" aria-label="Only with the tag" defaultValue={query.tag ?? ""} className="rounded-md border border-line bg-card px-2 py-1.5">
-            <option value="">any tag</option>
-            {tags.map((t) => (
-              <option key={t.id} value={t.id}>
-                {t.name}
-              </option>
-            ))}
-          </select>
-          <Button type="submit">Search</Button>
-        </form>
+        <search>
+          <form action="/studio/people" className="flex items-end gap-2">
+            {asked.sort ? <input type="hidden" name="sort" value={asked.sort} /> : null}
+            <input
+              name="search"
+              type="search"
+              aria-label="Search by name or address"
+              placeholder="Name or address"
+              defaultValue={query.search}
+              className="w-64 rounded-md border border-line bg-card px-2.5 py-1.5"
+            />
+            <select
+              name="tag"
+              aria-label="Only with the tag"
+              defaultValue={query.tag ?? ""}
+              className="rounded-md border border-line bg-card px-2 py-1.5"
+            >
+              <option value="">any tag</option>
+              {tags.map((t) => (
+                <option key={t.id} value={t.id}>
+                  {t.name}
+                </option>
+              ))}
+            </select>
+            <Button type="submit">Search</Button>
+          </form>
+        </search>
       </div>
       {people.length === 0 ? (
         <p className="mt-8 text-lg">
           {filtered ? (
             <>
-              Nobody fits that. <Link className="text-slate underline" href="/studio/people">Show everyone</Link>
+              Nobody fits that.{" "}
+              <Link className="text-slate underline" href="/studio/people">
+                Show everyone
+              </Link>
             </>
           ) : (
             <>
-              Nobody is here yet. People come through a funnel: <Link className="text-slate underline" href="/studio/funnels">look after yours</Link>.
+              Nobody is here yet. People come through a funnel:{" "}
+              <Link className="text-slate underline" href="/studio/funnels">
+                look after yours
+              </Link>
+              .
             </>
           )}
         </p>
@@ -69,9 +102,20 @@ export default async function PeoplePage({ searchParams }: { searchParams: Promi
               <tr className="border-b border-line">
                 {columns.map(([key, says]) => {
                   const here = query.sort === key
-                  const next = here && !query.descending ? `${key}-down` : here ? `${key}-up` : key === "joined" ? "joined-down" : `${key}-up`
+                  const next =
+                    here && !query.descending
+                      ? `${key}-down`
+                      : here
+                        ? `${key}-up`
+                        : key === "joined"
+                          ? "joined-down"
+                          : `${key}-up`
                   return (
-                    <th key={key} className={`py-2 font-semibold ${key === "joined" ? "w-32" : key === "email" ? "w-72" : ""}`} aria-sort={here ? (query.descending ? "descending" : "ascending") : undefined}>
+                    <th
+                      key={key}
+                      className={`py-2 font-semibold ${key === "joined" ? "w-32" : key === "email" ? "w-72" : ""}`}
+                      aria-sort={here ? (query.descending ? "descending" : "ascending") : undefined}
+                    >
                       <Link href={link({ sort: next })} className="hover:underline">
                         {says} {here ? (query.descending ? "↓" : "↑") : ""}
                       </Link>
@@ -92,7 +136,11 @@ export default async function PeoplePage({ searchParams }: { searchParams: Promi
                   </td>
                   <td className="truncate">
                     {p.email}
-                    {p.suppressed ? <span className="ml-2 text-[0.84rem] text-dusk">{p.suppressed === "left" ? "gets no mail" : "can't be reached"}</span> : null}
+                    {p.suppressed ? (
+                      <span className="ml-2 text-[0.84rem] text-dusk">
+                        {p.suppressed === "left" ? "gets no mail" : "can't be reached"}
+                      </span>
+                    ) : null}
                   </td>
                   <td>{day(p.joined_at, zone)}</td>
                   <td className="truncate text-soft">{p.source}</td>
@@ -102,11 +150,24 @@ export default async function PeoplePage({ searchParams }: { searchParams: Promi
             </tbody>
           </table>
           <nav aria-label="Pages" className="mt-4 flex items-center justify-between">
-            {query.page > 0 ? <Button asChild><Link href={link({ page: String(query.page) })}>‹ Before</Link></Button> : <span />}
+            {query.page > 0 ? (
+              <Button asChild>
+                <Link href={link({ page: String(query.page) })}>‹ Before</Link>
+              </Button>
+            ) : (
+              <span />
+            )}
             <span className="text-soft tabular-nums">
-              {(query.page * pageSize + 1).toLocaleString("en-GB")} to {(query.page * pageSize + people.length).toLocaleString("en-GB")} of {total.toLocaleString("en-GB")}
+              {(query.page * pageSize + 1).toLocaleString("en-GB")} to{" "}
+              {(query.page * pageSize + people.length).toLocaleString("en-GB")} of {total.toLocaleString("en-GB")}
             </span>
-            {query.page + 1 < pages ? <Button asChild><Link href={link({ page: String(query.page + 2) })}>After ›</Link></Button> : <span />}
+            {query.page + 1 < pages ? (
+              <Button asChild>
+                <Link href={link({ page: String(query.page + 2) })}>After ›</Link>
+              </Button>
+            ) : (
+              <span />
+            )}
           </nav>
         </>
       )}

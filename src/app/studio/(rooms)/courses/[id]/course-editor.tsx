@@ -8,11 +8,28 @@ import { Field, SelectField, TextField } from "@/ui/field"
 import { saveWords, useSaved } from "@/ui/use-saved"
 import { newLessonAction, saveCourseAction } from "../actions"
 import { LessonEditor } from "./lesson-editor"
-import { MediaField, type EditorMedia } from "./media-field"
+import { type EditorMedia, MediaField } from "./media-field"
 
 /** A course: its promise and state at the left, its lessons below, the lesson being written at the right. */
-export function CourseEditor({ course, lessons, media: given, selected }: { course: CourseRow; lessons: readonly LessonRow[]; media: readonly EditorMedia[]; selected: number | null }) {
-  const [c, set] = useState({ course: course.id, title: course.title, promise: course.promise, teacher: course.teacher, picture: course.picture_id, state: course.state })
+export function CourseEditor({
+  course,
+  lessons,
+  media: given,
+  selected,
+}: {
+  course: CourseRow
+  lessons: readonly LessonRow[]
+  media: readonly EditorMedia[]
+  selected: number | null
+}) {
+  const [c, set] = useState({
+    course: course.id,
+    title: course.title,
+    promise: course.promise,
+    teacher: course.teacher,
+    picture: course.picture_id,
+    state: course.state,
+  })
   const saved = useSaved(c, async (v) => {
     const done = await saveCourseAction(v)
     return done.refused ? { refused: done.refused, field: done.field } : null
@@ -29,21 +46,58 @@ export function CourseEditor({ course, lessons, media: given, selected }: { cour
     <>
       <div className="mt-1 flex items-center gap-4">
         <h1 className="truncate">{c.title || "A course without a title"}</h1>
-        <span className={`rounded-full px-2.5 py-0.5 text-[0.87rem] whitespace-nowrap ${c.state === "live" ? "bg-reed-wash text-reed" : "border border-line text-soft"}`}>{c.state === "live" ? `live, ${live} of ${lessons.length} lessons` : "draft, nobody sees it"}</span>
-        <span role="status" className={`ml-auto text-[0.9rem] ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}>
+        <span
+          className={`rounded-full px-2.5 py-0.5 text-[0.87rem] whitespace-nowrap ${c.state === "live" ? "bg-reed-wash text-reed" : "border border-line text-soft"}`}
+        >
+          {c.state === "live" ? `live, ${live} of ${lessons.length} lessons` : "draft, nobody sees it"}
+        </span>
+        <span
+          role="status"
+          className={`ml-auto text-[0.9rem] ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}
+        >
           {saveWords(saved)}
         </span>
       </div>
       <div className="mt-4 grid gap-5 lg:grid-cols-[20rem_1fr]">
         <div className="space-y-4">
           <section aria-label="The course" className="space-y-3">
-            <TextField label="Title" value={c.title} maxLength={160} onChange={(e) => set({ ...c, title: e.target.value })} error={error("title")} />
+            <TextField
+              label="Title"
+              value={c.title}
+              maxLength={160}
+              onChange={(e) => set({ ...c, title: e.target.value })}
+              error={error("title")}
+            />
             <Field label="Promise" hint="What people can do afterwards, in a sentence.">
-              {(p) => <textarea {...p} rows={3} maxLength={400} value={c.promise} onChange={(e) => set({ ...c, promise: e.target.value })} />}
+              {(p) => (
+                <textarea
+                  {...p}
+                  rows={3}
+                  maxLength={400}
+                  value={c.promise}
+                  onChange={(e) => set({ ...c, promise: e.target.value })}
+                />
+              )}
             </Field>
-            <TextField label="Teacher" value={c.teacher} maxLength={120} onChange={(e) => set({ ...c, teacher: e.target.value })} />
-            <MediaField kind="picture" label="Picture" value={c.picture} media={media} onUploaded={add} onChange={(picture) => set({ ...c, picture })} />
-            <SelectField label="Stands" value={c.state} onChange={(e) => set({ ...c, state: e.target.value as "draft" })}>
+            <TextField
+              label="Teacher"
+              value={c.teacher}
+              maxLength={120}
+              onChange={(e) => set({ ...c, teacher: e.target.value })}
+            />
+            <MediaField
+              kind="picture"
+              label="Picture"
+              value={c.picture}
+              media={media}
+              onUploaded={add}
+              onChange={(picture) => set({ ...c, picture })}
+            />
+            <SelectField
+              label="Stands"
+              value={c.state}
+              onChange={(e) => set({ ...c, state: e.target.value as "draft" })}
+            >
               <option value="draft">draft</option>
               <option value="live">live: whoever has an admission gets in</option>
             </SelectField>
@@ -54,23 +108,48 @@ export function CourseEditor({ course, lessons, media: given, selected }: { cour
             <ol>
               {lessons.map((l, i) => (
                 <li key={l.id}>
-                  <button type="button" aria-pressed={l.id === open} onClick={() => setOpen(l.id)} className={`flex w-full items-baseline gap-2 rounded-md px-2 py-1.5 text-left ${l.id === open ? "bg-card ring-2 ring-amber" : "hover:bg-card"}`}>
+                  <button
+                    type="button"
+                    aria-pressed={l.id === open}
+                    onClick={() => setOpen(l.id)}
+                    className={`flex w-full items-baseline gap-2 rounded-md px-2 py-1.5 text-left ${l.id === open ? "bg-card ring-2 ring-amber" : "hover:bg-card"}`}
+                  >
                     <span className="w-5 text-soft">{i + 1}</span>
                     <span className="min-w-0 flex-1 truncate">{l.title}</span>
-                    <span className="text-[0.84rem] text-soft">{l.state === "live" ? `${l.minutes} min` : "draft"}</span>
+                    <span className="text-[0.84rem] text-soft">
+                      {l.state === "live" ? `${l.minutes} min` : "draft"}
+                    </span>
                   </button>
                 </li>
               ))}
             </ol>
-            <Button className="mt-2" disabled={busy} onClick={() => start(async () => { const done = await newLessonAction(course.id); if (done.id) setOpen(done.id); router.refresh() })}>
+            <Button
+              className="mt-2"
+              disabled={busy}
+              onClick={() =>
+                start(async () => {
+                  const done = await newLessonAction(course.id)
+                  if (done.id) setOpen(done.id)
+                  router.refresh()
+                })
+              }
+            >
               Add a lesson
             </Button>
           </nav>
         </div>
         {lesson ? (
-          <LessonEditor key={lesson.id} lesson={lesson} media={media} onUploaded={add} onRemoved={() => setOpen(lessons.find((l) => l.id !== lesson.id)?.id ?? null)} />
+          <LessonEditor
+            key={lesson.id}
+            lesson={lesson}
+            media={media}
+            onUploaded={add}
+            onRemoved={() => setOpen(lessons.find((l) => l.id !== lesson.id)?.id ?? null)}
+          />
         ) : (
-          <p className="rounded-lg border border-dashed border-line p-8 text-soft">Add the first lesson, and write it here.</p>
+          <p className="rounded-lg border border-dashed border-line p-8 text-soft">
+            Add the first lesson, and write it here.
+          </p>
         )}
       </div>
     </>

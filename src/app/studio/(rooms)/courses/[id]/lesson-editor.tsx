@@ -10,9 +10,29 @@ import { saveWords, useSaved } from "@/ui/use-saved"
 import { moveLessonAction, removeLessonAction, saveLessonAction } from "../actions"
 import { type EditorMedia, MediaField } from "./media-field"
 
-export function LessonEditor({ lesson, media, onUploaded, onRemoved }: { lesson: LessonRow; media: readonly EditorMedia[]; onUploaded: (m: EditorMedia) => void; onRemoved: () => void }) {
+export function LessonEditor({
+  lesson,
+  media,
+  onUploaded,
+  onRemoved,
+}: {
+  lesson: LessonRow
+  media: readonly EditorMedia[]
+  onUploaded: (m: EditorMedia) => void
+  onRemoved: () => void
+}) {
   const router = useRouter()
-  const [l, set] = useState({ lesson: lesson.id, title: lesson.title, body: lesson.body, minutes: lesson.minutes, picture: lesson.picture_id, pictureAlt: lesson.picture_alt, video: lesson.video_id, file: lesson.file_id, state: lesson.state })
+  const [l, set] = useState({
+    lesson: lesson.id,
+    title: lesson.title,
+    body: lesson.body,
+    minutes: lesson.minutes,
+    picture: lesson.picture_id,
+    pictureAlt: lesson.picture_alt,
+    video: lesson.video_id,
+    file: lesson.file_id,
+    state: lesson.state,
+  })
   const saved = useSaved(l, async (v) => {
     const done = await saveLessonAction(v)
     if (!done.refused) router.refresh()
@@ -30,13 +50,30 @@ export function LessonEditor({ lesson, media, onUploaded, onRemoved }: { lesson:
     <section aria-label="The lesson" className="rounded-lg border border-line bg-card p-5">
       <div className="mb-3 flex items-center justify-between gap-3">
         <h2 className="truncate">{l.title || "A lesson without a title"}</h2>
-        <span role="status" className={`text-[0.9rem] whitespace-nowrap ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}>
+        <span
+          role="status"
+          className={`text-[0.9rem] whitespace-nowrap ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}
+        >
           {saveWords(saved)}
         </span>
       </div>
       <div className="grid grid-cols-[1fr_6rem_9rem] gap-3">
-        <TextField label="Title" value={l.title} maxLength={160} onChange={(e) => set({ ...l, title: e.target.value })} error={error("title")} />
-        <TextField label="Minutes" type="number" min={0} max={600} value={l.minutes} onChange={(e) => set({ ...l, minutes: e.target.valueAsNumber || 0 })} error={error("minutes")} />
+        <TextField
+          label="Title"
+          value={l.title}
+          maxLength={160}
+          onChange={(e) => set({ ...l, title: e.target.value })}
+          error={error("title")}
+        />
+        <TextField
+          label="Minutes"
+          type="number"
+          min={0}
+          max={600}
+          value={l.minutes}
+          onChange={(e) => set({ ...l, minutes: e.target.valueAsNumber || 0 })}
+          error={error("minutes")}
+        />
         <SelectField label="Stands" value={l.state} onChange={(e) => set({ ...l, state: e.target.value as "draft" })}>
           <option value="draft">draft</option>
           <option value="live">live</option>
@@ -47,11 +84,39 @@ export function LessonEditor({ lesson, media, onUploaded, onRemoved }: { lesson:
       </div>
       <div className="mt-4 grid gap-4 sm:grid-cols-3">
         <div className="space-y-2">
-          <MediaField kind="picture" label="Picture" value={l.picture} media={media} onUploaded={onUploaded} onChange={(picture) => set((now) => ({ ...now, picture }))} />
-          {l.picture ? <TextField label="What it shows" value={l.pictureAlt} maxLength={300} onChange={(e) => set({ ...l, pictureAlt: e.target.value })} /> : null}
+          <MediaField
+            kind="picture"
+            label="Picture"
+            value={l.picture}
+            media={media}
+            onUploaded={onUploaded}
+            onChange={(picture) => set((now) => ({ ...now, picture }))}
+          />
+          {l.picture ? (
+            <TextField
+              label="What it shows"
+              value={l.pictureAlt}
+              maxLength={300}
+              onChange={(e) => set({ ...l, pictureAlt: e.target.value })}
+            />
+          ) : null}
         </div>
-        <MediaField kind="video" label="Video" value={l.video} media={media} onUploaded={onUploaded} onChange={(video) => set((now) => ({ ...now, video }))} />
-        <MediaField kind="file" label="File to take away" value={l.file} media={media} onUploaded={onUploaded} onChange={(file) => set((now) => ({ ...now, file }))} />
+        <MediaField
+          kind="video"
+          label="Video"
+          value={l.video}
+          media={media}
+          onUploaded={onUploaded}
+          onChange={(video) => set((now) => ({ ...now, video }))}
+        />
+        <MediaField
+          kind="file"
+          label="File to take away"
+          value={l.file}
+          media={media}
+          onUploaded={onUploaded}
+          onChange={(file) => set((now) => ({ ...now, file }))}
+        />
       </div>
       <div className="mt-5 flex flex-wrap gap-2 border-t border-line pt-3">
         <Button disabled={busy} onClick={() => act(() => moveLessonAction(lesson.id, "up"))}>

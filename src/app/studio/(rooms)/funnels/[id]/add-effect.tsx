@@ -9,7 +9,19 @@ import { Button } from "@/ui/button"
 import { SelectField, TextField } from "@/ui/field"
 import { addEffectAction } from "../actions"
 
-export function AddEffect({ step, outcome, sequences, tags, courses }: { step: number; outcome: Outcome; sequences: readonly Sequence[]; tags: readonly string[]; courses: readonly { id: number; title: string }[] }) {
+export function AddEffect({
+  step,
+  outcome,
+  sequences,
+  tags,
+  courses,
+}: {
+  step: number
+  outcome: Outcome
+  sequences: readonly Sequence[]
+  tags: readonly string[]
+  courses: readonly { id: number; title: string }[]
+}) {
   const [open, setOpen] = useState(false)
   const [kind, setKind] = useState<EffectKind>("tag-on")
   const [tag, setTag] = useState("")
@@ -23,15 +35,26 @@ export function AddEffect({ step, outcome, sequences, tags, courses }: { step: n
   const chosen = Number(subject) || choices[0]?.id
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger className="rounded border border-dashed border-line px-1.5 text-[0.87rem] text-soft hover:border-soft hover:text-ink">add…</Popover.Trigger>
+      <Popover.Trigger className="rounded border border-dashed border-line px-1.5 text-[0.87rem] text-soft hover:border-soft hover:text-ink">
+        add…
+      </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="start" sideOffset={5} className="z-30 w-64 rounded-lg border border-line bg-card p-3 shadow-lg">
+        <Popover.Content
+          align="start"
+          sideOffset={5}
+          className="z-30 w-64 rounded-lg border border-line bg-card p-3 shadow-lg"
+        >
           <form
             className="space-y-2.5"
             onSubmit={(e) => {
               e.preventDefault()
               start(async () => {
-                const done = await addEffectAction({ step, outcome, kind, ...(about === "tag" ? { tag } : { [about]: chosen }) })
+                const done = await addEffectAction({
+                  step,
+                  outcome,
+                  kind,
+                  ...(about === "tag" ? { tag } : { [about]: chosen }),
+                })
                 setRefused(done.refused ?? "")
                 if (!done.refused) setOpen(false)
                 router.refresh()
@@ -47,7 +70,13 @@ export function AddEffect({ step, outcome, sequences, tags, courses }: { step: n
             </SelectField>
             {about === "tag" ? (
               <>
-                <TextField label="Tag" list={list} value={tag} onChange={(e) => setTag(e.target.value)} error={refused} />
+                <TextField
+                  label="Tag"
+                  list={list}
+                  value={tag}
+                  onChange={(e) => setTag(e.target.value)}
+                  error={refused}
+                />
                 <datalist id={list}>
                   {tags.map((t) => (
                     <option key={t} value={t} />
@@ -55,7 +84,12 @@ export function AddEffect({ step, outcome, sequences, tags, courses }: { step: n
                 </datalist>
               </>
             ) : (
-              <SelectField label={about === "course" ? "Course" : "Sequence"} value={chosen} onChange={(e) => setSubject(e.target.value)} error={refused}>
+              <SelectField
+                label={about === "course" ? "Course" : "Sequence"}
+                value={chosen}
+                onChange={(e) => setSubject(e.target.value)}
+                error={refused}
+              >
                 {choices.map((c) => (
                   <option key={c.id} value={c.id}>
                     {c.name}

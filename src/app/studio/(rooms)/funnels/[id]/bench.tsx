@@ -4,7 +4,7 @@ import Link from "next/link"
 import { useRouter } from "next/navigation"
 import { useState, useTransition } from "react"
 import type { Effect, Step } from "@/core/funnel/draft"
-import { outcomes, outcomesOf, type Outcome, stepKinds } from "@/core/funnel/kinds"
+import { type Outcome, outcomes, outcomesOf, stepKinds } from "@/core/funnel/kinds"
 import { proportion } from "@/core/funnel/proportion"
 import { Button } from "@/ui/button"
 import { TextField } from "@/ui/field"
@@ -14,7 +14,11 @@ import { Interval } from "./interval"
 import type { WorkspaceProps } from "./workspace"
 
 const effectWords: Record<Effect["kind"], (name: string) => string> = {
-  "begin-sequence": (n) => `begins ${n}`, "end-sequence": (n) => `ends ${n}`, "open-course": (n) => `opens ${n}`, "tag-on": (n) => `+ ${n}`, "tag-off": (n) => `− ${n}`,
+  "begin-sequence": (n) => `begins ${n}`,
+  "end-sequence": (n) => `ends ${n}`,
+  "open-course": (n) => `opens ${n}`,
+  "tag-on": (n) => `+ ${n}`,
+  "tag-off": (n) => `− ${n}`,
 }
 
 /** What is selected in the river: its page, where each outcome leads and what it sets off, and its numbers. */
@@ -28,13 +32,24 @@ export function Bench({ funnel, river, previews, step, tags, courses }: Workspac
       <section aria-label="The page" className="rounded-lg border border-line bg-card p-2.5">
         {preview ? (
           <div className="h-[17.5rem] overflow-hidden rounded-md border border-line">
-            <iframe title={`${step.name} as a visitor sees it`} srcDoc={preview} sandbox="" tabIndex={-1} className="origin-top-left" style={{ width: 400, height: 500, transform: "scale(.54)" }} />
+            <iframe
+              title={`${step.name} as a visitor sees it`}
+              srcDoc={preview}
+              sandbox=""
+              tabIndex={-1}
+              className="origin-top-left"
+              style={{ width: 400, height: 500, transform: "scale(.54)" }}
+            />
           </div>
         ) : (
           <p className="p-3 text-[0.95rem]">
             {funnel.courses.find((c) => c.id === step.courseId) ? (
               <>
-                Here learners open <Link className="text-slate underline" href={`/studio/courses/${step.courseId}`}>{funnel.courses.find((c) => c.id === step.courseId)!.title}</Link>.
+                Here learners open{" "}
+                <Link className="text-slate underline" href={`/studio/courses/${step.courseId}`}>
+                  {funnel.courses.find((c) => c.id === step.courseId)!.title}
+                </Link>
+                .
               </>
             ) : (
               "No course opens here yet."
@@ -49,7 +64,10 @@ export function Bench({ funnel, river, previews, step, tags, courses }: Workspac
             {step.name} <span className="font-sans font-normal text-soft">· {facts.label}</span>
           </h2>
           {facts.page ? (
-            <Link className="text-[0.95rem] whitespace-nowrap text-slate hover:underline" href={`/studio/funnels/${funnel.id}/steps/${step.id}`}>
+            <Link
+              className="text-[0.95rem] whitespace-nowrap text-slate hover:underline"
+              href={`/studio/funnels/${funnel.id}/steps/${step.id}`}
+            >
               Edit page <kbd className="ml-1 font-sans text-soft">E</kbd>
             </Link>
           ) : null}
@@ -65,10 +83,27 @@ export function Bench({ funnel, river, previews, step, tags, courses }: Workspac
           </thead>
           <tbody>
             {outcomesOf(step.kind).map((o) => (
-              <OutcomeRow key={o} outcome={o} step={step} funnel={funnel} tags={tags} courses={courses} n={river.streams.filter((s) => s.from === step.id && s.outcome === o).reduce((t, s) => t + s.n, 0)} />
+              <OutcomeRow
+                key={o}
+                outcome={o}
+                step={step}
+                funnel={funnel}
+                tags={tags}
+                courses={courses}
+                n={river.streams.filter((s) => s.from === step.id && s.outcome === o).reduce((t, s) => t + s.n, 0)}
+              />
             ))}
-            {numbers.here > 0 ? <Rest words={facts.outcomes.length ? "is still here" : "is in"} means={facts.outcomes.length ? "moved in the last seven days" : "the end of the river"} n={numbers.here} colour="bg-reed" /> : null}
-            {facts.outcomes.length ? <Rest words="leaves" means="nothing more for seven days" n={numbers.left} colour="bg-line" /> : null}
+            {numbers.here > 0 ? (
+              <Rest
+                words={facts.outcomes.length ? "is still here" : "is in"}
+                means={facts.outcomes.length ? "moved in the last seven days" : "the end of the river"}
+                n={numbers.here}
+                colour="bg-reed"
+              />
+            ) : null}
+            {facts.outcomes.length ? (
+              <Rest words="leaves" means="nothing more for seven days" n={numbers.left} colour="bg-line" />
+            ) : null}
           </tbody>
         </table>
         {facts.page ? <NameAndAddress key={`${step.name}${step.path}`} step={step} /> : null}
@@ -83,7 +118,9 @@ export function Bench({ funnel, river, previews, step, tags, courses }: Workspac
         ) : numbers.in === 0 ? (
           <>
             <h2>Nobody has come here yet</h2>
-            <p className="mt-2 text-[0.95rem] text-soft">Once people come, this says what share of them goes on, and how sure that is.</p>
+            <p className="mt-2 text-[0.95rem] text-soft">
+              Once people come, this says what share of them goes on, and how sure that is.
+            </p>
           </>
         ) : (
           <>
@@ -97,7 +134,10 @@ export function Bench({ funnel, river, previews, step, tags, courses }: Workspac
             </div>
             <Interval share={proportion(numbers.on, numbers.in)} />
             <dl className="mt-2 text-[0.95rem]">
-              <Row name="Left" value={`${numbers.left.toLocaleString("en-GB")} (${((100 * numbers.left) / numbers.in).toFixed(1)} %)`} />
+              <Row
+                name="Left"
+                value={`${numbers.left.toLocaleString("en-GB")} (${((100 * numbers.left) / numbers.in).toFixed(1)} %)`}
+              />
               {byMail ? <Row name="Went on by way of an e-mail" value={byMail.toLocaleString("en-GB")} /> : null}
             </dl>
           </>
@@ -131,7 +171,21 @@ function Rest({ words, means, n, colour }: { words: string; means: string; n: nu
   )
 }
 
-function OutcomeRow({ outcome, step, funnel, tags, courses, n }: { outcome: Outcome; step: Step; funnel: WorkspaceProps["funnel"]; tags: readonly string[]; courses: WorkspaceProps["courses"]; n: number }) {
+function OutcomeRow({
+  outcome,
+  step,
+  funnel,
+  tags,
+  courses,
+  n,
+}: {
+  outcome: Outcome
+  step: Step
+  funnel: WorkspaceProps["funnel"]
+  tags: readonly string[]
+  courses: WorkspaceProps["courses"]
+  n: number
+}) {
   const [busy, start] = useTransition()
   const [trouble, setTrouble] = useState("")
   const router = useRouter()
@@ -148,7 +202,15 @@ function OutcomeRow({ outcome, step, funnel, tags, courses, n }: { outcome: Outc
         {outcomes[outcome].verb}
       </td>
       <td className="py-1.5 pr-2">
-        <select aria-label={`Where whoever ${outcomes[outcome].verb} goes`} disabled={busy} value={to ?? ""} onChange={(e) => act(() => leadOutcomeAction({ step: step.id, outcome, to: e.target.value ? Number(e.target.value) : null }))} className={`w-full max-w-48 rounded border bg-card px-1 py-0.5 ${to === null ? "border-amber text-amber-text" : "border-line"}`}>
+        <select
+          aria-label={`Where whoever ${outcomes[outcome].verb} goes`}
+          disabled={busy}
+          value={to ?? ""}
+          onChange={(e) =>
+            act(() => leadOutcomeAction({ step: step.id, outcome, to: e.target.value ? Number(e.target.value) : null }))
+          }
+          className={`w-full max-w-48 rounded border bg-card px-1 py-0.5 ${to === null ? "border-amber text-amber-text" : "border-line"}`}
+        >
           <option value="">nowhere yet</option>
           {funnel.steps
             .filter((s) => s.id !== step.id)
@@ -165,9 +227,18 @@ function OutcomeRow({ outcome, step, funnel, tags, courses, n }: { outcome: Outc
           {funnel.effects
             .filter((e) => e.step === step.id && e.outcome === outcome)
             .map((e) => (
-              <li key={e.id} className="flex max-w-full items-center rounded border border-line bg-paper pl-1.5 text-[0.87rem]">
+              <li
+                key={e.id}
+                className="flex max-w-full items-center rounded border border-line bg-paper pl-1.5 text-[0.87rem]"
+              >
                 <span className="truncate">{effectWords[e.kind](e.name)}</span>
-                <button type="button" aria-label={`Remove: ${effectWords[e.kind](e.name)}`} disabled={busy} onClick={() => act(() => removeEffectAction(e.id))} className="px-1.5 text-soft hover:text-dusk">
+                <button
+                  type="button"
+                  aria-label={`Remove: ${effectWords[e.kind](e.name)}`}
+                  disabled={busy}
+                  onClick={() => act(() => removeEffectAction(e.id))}
+                  className="px-1.5 text-soft hover:text-dusk"
+                >
                   ×
                 </button>
               </li>
@@ -196,8 +267,21 @@ function NameAndAddress({ step }: { step: Step }) {
     <details className="mt-3 text-[0.95rem]">
       <summary className="text-slate">Name and address: /{step.path}</summary>
       <div className="mt-2 grid grid-cols-2 gap-3">
-        <TextField label="Name in the studio" value={name} onChange={(e) => setName(e.target.value)} onBlur={save} error={refused.field === "name" ? refused.refused : undefined} />
-        <TextField label="Address on the web" value={path} onChange={(e) => setPath(e.target.value)} onBlur={save} error={refused.field === "path" ? refused.refused : undefined} hint="Everything that leads here follows by itself." />
+        <TextField
+          label="Name in the studio"
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+          onBlur={save}
+          error={refused.field === "name" ? refused.refused : undefined}
+        />
+        <TextField
+          label="Address on the web"
+          value={path}
+          onChange={(e) => setPath(e.target.value)}
+          onBlur={save}
+          error={refused.field === "path" ? refused.refused : undefined}
+          hint="Everything that leads here follows by itself."
+        />
       </div>
       <Button className="mt-2" onClick={save}>
         Save

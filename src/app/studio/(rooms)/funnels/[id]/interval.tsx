@@ -11,7 +11,12 @@ export function Interval({ share }: { share: Proportion }) {
   const percent = (v: number) => `${(100 * v).toFixed(1)} %`
   return (
     <figure className="mt-2">
-      <svg viewBox="0 0 320 62" className="w-full" role="img" aria-label={`${percent(p)}, between ${percent(share.low)} and ${percent(share.high)} with 95 % certainty`}>
+      <svg
+        viewBox="0 0 320 62"
+        className="w-full"
+        role="img"
+        aria-label={`${percent(p)}, between ${percent(share.low)} and ${percent(share.high)} with 95 % certainty`}
+      >
         {ticks.map((t) => (
           <g key={t}>
             <path d={`M${x(t)} 4V42`} stroke="var(--line)" />
@@ -20,7 +25,14 @@ export function Interval({ share }: { share: Proportion }) {
             </text>
           </g>
         ))}
-        <rect x={x(share.low)} y="19" width={Math.max(2, x(share.high) - x(share.low))} height="8" fill="var(--slate)" fillOpacity=".3" />
+        <rect
+          x={x(share.low)}
+          y="19"
+          width={Math.max(2, x(share.high) - x(share.low))}
+          height="8"
+          fill="var(--slate)"
+          fillOpacity=".3"
+        />
         <circle cx={x(p)} cy="23" r="5.5" fill="var(--slate)" />
       </svg>
       <figcaption className="text-[0.9rem] text-soft">

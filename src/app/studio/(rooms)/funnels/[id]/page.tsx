@@ -3,15 +3,18 @@ import { studio } from "@/app/door"
 import { layoutRiver } from "@/core/funnel/layout"
 import { outlineOf } from "@/core/funnel/river"
 import { compilePage, fillPage } from "@/core/page/compile"
-import { checkFunnel, compileContext, isChanged } from "@/server/funnel/release"
 import { loadFunnel } from "@/server/funnel/load"
+import { checkFunnel, compileContext, isChanged } from "@/server/funnel/release"
 import { readRiver } from "@/server/funnel/rollup"
 import { idOf } from "../../ids"
 import { day } from "../../words"
 import { rangeOf } from "./range"
 import { Workspace } from "./workspace"
 
-type Params = { params: Promise<{ id: string }>; searchParams: Promise<{ from?: string; to?: string; step?: string; preflight?: string }> }
+type Params = {
+  params: Promise<{ id: string }>
+  searchParams: Promise<{ from?: string; to?: string; step?: string; preflight?: string }>
+}
 
 export async function generateMetadata({ params }: Params) {
   const s = await studio()
@@ -30,7 +33,10 @@ export default async function FunnelPage({ params, searchParams }: Params) {
   const now = await s.clock.now()
   const range = rangeOf(asked, zone, now, first?.at?.getTime() ?? now)
   const river = await readRiver(s, funnel, range)
-  const live = await s.db.row<{ at: Date; number: number }>("SELECT r.at, r.number FROM funnel f JOIN `release` r ON r.id = f.live_release_id WHERE f.id = ?", [id])
+  const live = await s.db.row<{ at: Date; number: number }>(
+    "SELECT r.at, r.number FROM funnel f JOIN `release` r ON r.id = f.live_release_id WHERE f.id = ?",
+    [id],
+  )
   const context = await compileContext(s.db, funnel, 0)
   return (
     <Workspace
@@ -39,9 +45,16 @@ export default async function FunnelPage({ params, searchParams }: Params) {
       drawing={layoutRiver(river, 1238)}
       outline={outlineOf(river)}
       findings={await checkFunnel(s.db, funnel)}
-      previews={Object.fromEntries(funnel.steps.filter((x) => x.page).map((x) => [x.id, fillPage(compilePage(x, context).pieces, {})]))}
+      previews={Object.fromEntries(
+        funnel.steps.filter((x) => x.page).map((x) => [x.id, fillPage(compilePage(x, context).pieces, {})]),
+      )}
       live={live ? { since: day(live.at, zone), number: live.number, changed: await isChanged(s.db, funnel) } : null}
-      range={{ from: range.firstDay, to: range.lastDay, says: `${day(range.from, zone)} – ${day(range.to - 1, zone)}`, today: range.today }}
+      range={{
+        from: range.firstDay,
+        to: range.lastDay,
+        says: `${day(range.from, zone)} – ${day(range.to - 1, zone)}`,
+        today: range.today,
+      }}
       tags={(await s.db.rows<{ name: string }>("SELECT name FROM tag ORDER BY name LIMIT 200")).map((t) => t.name)}
       courses={await s.db.rows<{ id: number; title: string }>("SELECT id, title FROM course ORDER BY title LIMIT 200")}
       selected={asked.step ?? null}

@@ -15,15 +15,21 @@ export function PoolBench({ funnel, river, sequence }: WorkspaceProps & { sequen
     <section aria-label="The sequence" className="rounded-lg border border-line bg-card p-4">
       <div className="flex items-start justify-between gap-3">
         <h2>
-          {sequence.name} <span className="font-sans font-normal text-soft">· sequence{sequence.state === "draft" ? ", a draft" : ""}</span>
+          {sequence.name}{" "}
+          <span className="font-sans font-normal text-soft">
+            · sequence{sequence.state === "draft" ? ", a draft" : ""}
+          </span>
         </h2>
         <Button asChild>
           <Link href={`/studio/funnels/${funnel.id}/sequences/${sequence.id}`}>Edit the e-mails</Link>
         </Button>
       </div>
       <p className="mt-1 text-[0.95rem]">
-        {begun && pool ? `Begins when someone ${outcomes[pool.outcome].verb} on “${begun.name}”. ` : "Nothing begins it. "}
-        {(pool?.n ?? 0).toLocaleString("en-GB")} have begun it in these days; {back.toLocaleString("en-GB")} came back by a link in it before they went on by themselves.
+        {begun && pool
+          ? `Begins when someone ${outcomes[pool.outcome].verb} on “${begun.name}”. `
+          : "Nothing begins it. "}
+        {(pool?.n ?? 0).toLocaleString("en-GB")} have begun it in these days; {back.toLocaleString("en-GB")} came back
+        by a link in it before they went on by themselves.
       </p>
       <ol className="mt-3 text-[0.95rem]">
         {sequence.mails.map((m, i) => (
@@ -40,7 +46,10 @@ export function PoolBench({ funnel, river, sequence }: WorkspaceProps & { sequen
 }
 
 export function whenWords(afterDays: number, atMinute: number | null): string {
-  const time = atMinute === null ? "" : ` at ${String(Math.floor(atMinute / 60)).padStart(2, "0")}:${String(atMinute % 60).padStart(2, "0")} where the reader is`
+  const time =
+    atMinute === null
+      ? ""
+      : ` at ${String(Math.floor(atMinute / 60)).padStart(2, "0")}:${String(atMinute % 60).padStart(2, "0")} where the reader is`
   if (afterDays === 0) return atMinute === null ? "at once" : `the next time it is${time.slice(3)}`
   return `${afterDays === 1 ? "a day" : `${afterDays} days`} later${time}`
 }

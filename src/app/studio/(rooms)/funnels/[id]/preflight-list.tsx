@@ -8,10 +8,19 @@ import type { Finding, Fix } from "@/core/funnel/preflight"
 import { Button } from "@/ui/button"
 import { mendAction } from "../actions"
 
-export function PreflightList({ findings, funnel, onWiring }: { findings: readonly Finding[]; funnel: Funnel; onWiring: (step: number) => void }) {
+export function PreflightList({
+  findings,
+  funnel,
+  onWiring,
+}: {
+  findings: readonly Finding[]
+  funnel: Funnel
+  onWiring: (step: number) => void
+}) {
   const [busy, start] = useTransition()
   const router = useRouter()
-  if (findings.length === 0) return <p>Every way out leads somewhere, what is promised is there, and the mails can go out. Nothing to fix.</p>
+  if (findings.length === 0)
+    return <p>Every way out leads somewhere, what is promised is there, and the mails can go out. Nothing to fix.</p>
   return (
     <ul className="space-y-3">
       {findings.map((f) => (
@@ -22,7 +31,15 @@ export function PreflightList({ findings, funnel, onWiring }: { findings: readon
           <p className="mt-0.5">{f.suffers}</p>
           <div className="mt-1.5">
             {"act" in f.fix ? (
-              <Button disabled={busy} onClick={() => start(async () => { await mendAction(f.fix as Extract<Fix, { act: string }>); router.refresh() })}>
+              <Button
+                disabled={busy}
+                onClick={() =>
+                  start(async () => {
+                    await mendAction(f.fix as Extract<Fix, { act: string }>)
+                    router.refresh()
+                  })
+                }
+              >
                 {f.says}
               </Button>
             ) : f.fix.go === "wiring" ? (

@@ -1,7 +1,13 @@
 // The range of dates that a river is of, kept in the address.
 import { Temporal } from "temporal-polyfill"
 
-export type DayRange = { readonly from: number; readonly to: number; readonly firstDay: string; readonly lastDay: string; readonly today: string }
+export type DayRange = {
+  readonly from: number
+  readonly to: number
+  readonly firstDay: string
+  readonly lastDay: string
+  readonly today: string
+}
 
 /** Days of the school's calendar, both inclusive; the last 21 days where nothing (or nonsense) is asked for. */
 export function rangeOf(asked: { from?: string; to?: string }, zone: string, now: number, first: number): DayRange {
@@ -13,10 +19,19 @@ export function rangeOf(asked: { from?: string; to?: string }, zone: string, now
       return null
     }
   }
-  const start = asked.from === "beginning" ? Temporal.Instant.fromEpochMilliseconds(first).toZonedDateTimeISO(zone).toPlainDate() : parse(asked.from)
+  const start =
+    asked.from === "beginning"
+      ? Temporal.Instant.fromEpochMilliseconds(first).toZonedDateTimeISO(zone).toPlainDate()
+      : parse(asked.from)
   let last = parse(asked.to) ?? today
   let begin = start ?? last.subtract({ days: 20 })
   if (Temporal.PlainDate.compare(begin, last) > 0) [begin, last] = [last, begin]
   const at = (d: Temporal.PlainDate) => d.toZonedDateTime(zone).epochMilliseconds
-  return { from: at(begin), to: at(last.add({ days: 1 })), firstDay: begin.toString(), lastDay: last.toString(), today: today.toString() }
+  return {
+    from: at(begin),
+    to: at(last.add({ days: 1 })),
+    firstDay: begin.toString(),
+    lastDay: last.toString(),
+    today: today.toString(),
+  }
 }

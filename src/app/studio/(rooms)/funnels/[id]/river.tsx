@@ -4,18 +4,35 @@ import { useEffect, useRef } from "react"
 import type { Drawing } from "@/core/funnel/layout"
 
 const labelLook: Record<Drawing["labels"][number]["kind"], string> = {
-  share: "bg-card/80 text-ink font-semibold", left: "bg-card/80 text-soft", here: "bg-card/80 text-reed", mail: "bg-card/80", source: "text-right text-ink", thread: "", count: "bg-card/80",
+  share: "bg-card/80 text-ink font-semibold",
+  left: "bg-card/80 text-soft",
+  here: "bg-card/80 text-reed",
+  mail: "bg-card/80",
+  source: "text-right text-ink",
+  thread: "",
+  count: "bg-card/80",
 }
 
 /** The drawing of a river, with its cards as buttons. Arrows walk, Enter opens what is selected. */
-export function River({ drawing, selected, onSelect, troubled }: { drawing: Drawing; selected: string; onSelect: (node: string) => void; troubled: ReadonlySet<string> }) {
+export function River({
+  drawing,
+  selected,
+  onSelect,
+  troubled,
+}: {
+  drawing: Drawing
+  selected: string
+  onSelect: (node: string) => void
+  troubled: ReadonlySet<string>
+}) {
   const scroller = useRef<HTMLDivElement>(null)
   useEffect(() => {
     const card = scroller.current?.querySelector<HTMLElement>(`[data-node="${selected}"]`)
     const box = scroller.current
     if (!card || !box) return
     if (card.offsetLeft < box.scrollLeft) box.scrollLeft = card.offsetLeft - 40
-    else if (card.offsetLeft + card.offsetWidth > box.scrollLeft + box.clientWidth) box.scrollLeft = card.offsetLeft + card.offsetWidth - box.clientWidth + 40
+    else if (card.offsetLeft + card.offsetWidth > box.scrollLeft + box.clientWidth)
+      box.scrollLeft = card.offsetLeft + card.offsetWidth - box.clientWidth + 40
   }, [selected])
   const empty = drawing.bodies.every((b) => b.depth === 0)
   return (
@@ -33,21 +50,70 @@ export function River({ drawing, selected, onSelect, troubled }: { drawing: Draw
           ))}
           {drawing.ribbons.map((r) =>
             r.dry ? (
-              <path key={`${r.from}${r.to}${r.kind}`} d={r.d} fill="none" stroke="var(--soft)" strokeOpacity={empty ? 0.7 : 0.35} strokeDasharray="4 4" />
+              <path
+                key={`${r.from}${r.to}${r.kind}`}
+                d={r.d}
+                fill="none"
+                stroke="var(--soft)"
+                strokeOpacity={empty ? 0.7 : 0.35}
+                strokeDasharray="4 4"
+              />
             ) : (
-              <path key={`${r.from}${r.to}${r.kind}`} d={r.d} fill={r.kind === "mail" ? "var(--amber)" : "var(--water)"} fillOpacity={r.kind === "source" ? 0.8 : r.kind === "mail" ? 0.75 : 1} />
+              <path
+                key={`${r.from}${r.to}${r.kind}`}
+                d={r.d}
+                fill={r.kind === "mail" ? "var(--amber)" : "var(--water)"}
+                fillOpacity={r.kind === "source" ? 0.8 : r.kind === "mail" ? 0.75 : 1}
+              />
             ),
           )}
-          {drawing.bodies.map((b) => (b.shown ? <rect key={b.node} x={b.x} y={b.y} width={b.w} height={b.shown} fill={b.node.startsWith("p") ? "var(--amber)" : "var(--water)"} fillOpacity={b.node.startsWith("p") ? 0.75 : 1} /> : <path key={b.node} d={`M${b.x} ${b.y}h${b.w}`} stroke="var(--soft)" strokeOpacity=".6" strokeDasharray="4 4" />))}
+          {drawing.bodies.map((b) =>
+            b.shown ? (
+              <rect
+                key={b.node}
+                x={b.x}
+                y={b.y}
+                width={b.w}
+                height={b.shown}
+                fill={b.node.startsWith("p") ? "var(--amber)" : "var(--water)"}
+                fillOpacity={b.node.startsWith("p") ? 0.75 : 1}
+              />
+            ) : (
+              <path
+                key={b.node}
+                d={`M${b.x} ${b.y}h${b.w}`}
+                stroke="var(--soft)"
+                strokeOpacity=".6"
+                strokeDasharray="4 4"
+              />
+            ),
+          )}
           {drawing.basins.map((b) => (
-            <path key={b.node} d={`M${b.x} ${b.y}h${b.w - 4}q4 0 4 4v${Math.max(0, b.h - 8)}q0 4 -4 4h-${b.w - 4}z`} fill="var(--reed)" fillOpacity=".7" />
+            <path
+              key={b.node}
+              d={`M${b.x} ${b.y}h${b.w - 4}q4 0 4 4v${Math.max(0, b.h - 8)}q0 4 -4 4h-${b.w - 4}z`}
+              fill="var(--reed)"
+              fillOpacity=".7"
+            />
           ))}
           {drawing.threads.map((t) => (
-            <path key={`${t.from}${t.to}`} d={t.d} fill="none" stroke="var(--amber-text)" strokeWidth="1.4" strokeDasharray="2 3" />
+            <path
+              key={`${t.from}${t.to}`}
+              d={t.d}
+              fill="none"
+              stroke="var(--amber-text)"
+              strokeWidth="1.4"
+              strokeDasharray="2 3"
+            />
           ))}
         </svg>
         {drawing.labels.map((l) => (
-          <div key={`${l.x}:${l.y}`} aria-hidden="true" className={`absolute rounded px-1 text-[0.8rem] leading-[18px] whitespace-pre tabular-nums ${labelLook[l.kind]}`} style={{ left: l.x, top: l.y, width: l.w, height: l.h, overflow: "hidden", textOverflow: "ellipsis" }}>
+          <div
+            key={`${l.x}:${l.y}`}
+            aria-hidden="true"
+            className={`absolute rounded px-1 text-[0.8rem] leading-[18px] whitespace-pre tabular-nums ${labelLook[l.kind]}`}
+            style={{ left: l.x, top: l.y, width: l.w, height: l.h, overflow: "hidden", textOverflow: "ellipsis" }}
+          >
             {l.kind === "source" ? (
               <>
                 <span className="block truncate leading-[17px]">{l.text.split("\n")[0]}</span>
@@ -74,12 +140,15 @@ export function River({ drawing, selected, onSelect, troubled }: { drawing: Draw
             >
               <span className="block truncate text-[0.93rem] leading-5 font-bold">{c.title}</span>
               <span className="block truncate text-[0.84rem] leading-5 tabular-nums">
-                <strong>{c.n.toLocaleString("en-GB")}</strong> <span className="text-soft">{c.mails ? `in ${c.mails === 1 ? "1 e-mail" : `${c.mails} e-mails`}` : c.sub}</span>
+                <strong>{c.n.toLocaleString("en-GB")}</strong>{" "}
+                <span className="text-soft">
+                  {c.mails ? `in ${c.mails === 1 ? "1 e-mail" : `${c.mails} e-mails`}` : c.sub}
+                </span>
               </span>
               {c.mails ? (
                 <span aria-hidden="true" className="absolute -bottom-[5px] left-2 flex gap-1">
                   {Array.from({ length: Math.min(c.mails, 8) }, (_, i) => (
-                    <svg key={i} width="14" height="10" viewBox="0 0 14 10">
+                    <svg key={i} aria-hidden="true" width="14" height="10" viewBox="0 0 14 10">
                       <rect x=".5" y=".5" width="13" height="9" rx="1" fill="var(--card)" stroke="var(--soft)" />
                       <path d="m1 1.500 6 4 6-4" fill="none" stroke="var(--soft)" />
                     </svg>
@@ -103,6 +172,10 @@ export function neighbour(drawing: Drawing, from: string, way: "left" | "right" 
   const ahead = drawing.cards
     .map((c) => ({ node: c.node, dx: (c.x - at.x) * (along ? sign : 1), dy: (c.y - at.y) * (along ? 1 : sign) }))
     .filter((c) => c.node !== from && (along ? c.dx > 4 : c.dy > 4))
-  ahead.sort((a, b) => (along ? a.dx + 3 * Math.abs(a.dy) - (b.dx + 3 * Math.abs(b.dy)) : a.dy + 2 * Math.abs(a.dx) - (b.dy + 2 * Math.abs(b.dx))))
+  ahead.sort((a, b) =>
+    along
+      ? a.dx + 3 * Math.abs(a.dy) - (b.dx + 3 * Math.abs(b.dy))
+      : a.dy + 2 * Math.abs(a.dx) - (b.dy + 2 * Math.abs(b.dx)),
+  )
   return ahead[0]?.node ?? from
 }

@@ -9,7 +9,8 @@ import type { Finding } from "@/core/funnel/preflight"
 import type { outlineOf, River as RiverNumbers } from "@/core/funnel/river"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
-import { publishAction, unpublishAction } from "../actions"
+import { TextField } from "@/ui/field"
+import { publishAction, renameFunnelAction, unpublishAction } from "../actions"
 import { Bench } from "./bench"
 import { PoolBench } from "./pool-bench"
 import { PreflightList } from "./preflight-list"
@@ -32,12 +33,20 @@ export type WorkspaceProps = {
 }
 
 const keys = [
-  ["← → ↑ ↓", "walk the river"], ["Enter", "go to the bench of what is selected"], ["E", "edit its page or its e-mails"], ["P", "preflight"], ["O", "the river in words"], ["Ctrl K", "find or do"], ["?", "these keys"],
+  ["← → ↑ ↓", "walk the river"],
+  ["Enter", "go to the bench of what is selected"],
+  ["E", "edit its page or its e-mails"],
+  ["P", "preflight"],
+  ["O", "the river in words"],
+  ["Ctrl K", "find or do"],
+  ["?", "these keys"],
 ] as const
 
 export function Workspace(p: WorkspaceProps) {
   const { funnel, drawing, findings, live } = p
-  const [node, setNode] = useState(drawing.cards.some((c) => c.node === p.selected) ? p.selected! : stepNode(funnel.steps[0]!.id))
+  const [node, setNode] = useState(
+    drawing.cards.some((c) => c.node === p.selected) ? p.selected! : stepNode(funnel.steps[0]!.id),
+  )
   const [open, setOpen] = useState<"preflight" | "keys" | "publish" | null>(p.openPreflight ? "preflight" : null)
   const [words, setWords] = useState(false)
   const [said, setSaid] = useState("")
@@ -52,13 +61,24 @@ export function Workspace(p: WorkspaceProps) {
 
   const focusCard = (next: string) => {
     setNode(next)
-    requestAnimationFrame(() => river.current?.querySelector<HTMLElement>(`[data-node="${next}"]`)?.focus({ preventScroll: true }))
+    requestAnimationFrame(() =>
+      river.current?.querySelector<HTMLElement>(`[data-node="${next}"]`)?.focus({ preventScroll: true }),
+    )
   }
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
       const target = e.target as HTMLElement
-      if (e.ctrlKey || e.metaKey || e.altKey || open || target.closest("input, select, textarea, [contenteditable], [role=dialog], [role=menu]")) return
-      const way = { ArrowLeft: "left", ArrowRight: "right", ArrowUp: "up", ArrowDown: "down" }[e.key] as "left" | undefined
+      if (
+        e.ctrlKey ||
+        e.metaKey ||
+        e.altKey ||
+        open ||
+        target.closest("input, select, textarea, [contenteditable], [role=dialog], [role=menu]")
+      )
+        return
+      const way = { ArrowLeft: "left", ArrowRight: "right", ArrowUp: "up", ArrowDown: "down" }[e.key] as
+        | "left"
+        | undefined
       const onRiver = target === document.body || river.current?.contains(target)
       if (way && onRiver) {
         e.preventDefault()
@@ -94,7 +114,15 @@ export function Workspace(p: WorkspaceProps) {
         <h1 className="max-w-[34rem] truncate" title={funnel.name}>
           {funnel.name}
         </h1>
-        {live ? <span className="rounded-full bg-reed-wash px-2.5 py-0.5 text-[0.87rem] whitespace-nowrap text-reed">live since {live.since}</span> : <span className="rounded-full border border-line px-2.5 py-0.5 text-[0.87rem] text-soft">draft, nobody sees it yet</span>}
+        {live ? (
+          <span className="rounded-full bg-reed-wash px-2.5 py-0.5 text-[0.87rem] whitespace-nowrap text-reed">
+            live since {live.since}
+          </span>
+        ) : (
+          <span className="rounded-full border border-line px-2.5 py-0.5 text-[0.87rem] text-soft">
+            draft, nobody sees it yet
+          </span>
+        )}
         <RangePicker range={p.range} funnel={funnel.id} />
         <span className="text-[0.95rem] text-soft">in people</span>
         <div className="ml-auto flex items-center gap-2.5">
@@ -108,7 +136,11 @@ export function Workspace(p: WorkspaceProps) {
               </a>
             </Button>
           ) : null}
-          <Button look="primary" disabled={busy || (live !== null && !live.changed)} onClick={() => (stops.length ? setOpen("publish") : publish(false))}>
+          <Button
+            look="primary"
+            disabled={busy || (live !== null && !live.changed)}
+            onClick={() => (stops.length ? setOpen("publish") : publish(false))}
+          >
             {busy ? "Publishing…" : publishWord}
           </Button>
         </div>
@@ -118,19 +150,43 @@ export function Workspace(p: WorkspaceProps) {
       </p>
 
       <section aria-label="The river" ref={river}>
-        <River drawing={drawing} selected={node} onSelect={setNode} troubled={new Set(stops.flatMap((f) => (f.step === null ? [] : [stepNode(f.step)])))} />
+        <River
+          drawing={drawing}
+          selected={node}
+          onSelect={setNode}
+          troubled={new Set(stops.flatMap((f) => (f.step === null ? [] : [stepNode(f.step)])))}
+        />
       </section>
       {nobody ? (
         <p className="mt-2 text-[1.02rem]">
-          The bed is dry: nobody has come yet in these days. {!live ? "Look the pages over, then publish, and pass the address on." : <>Pass the address on: <a className="text-slate underline" href={`/${funnel.steps[0]!.path}`}>/{funnel.steps[0]!.path}</a>. Put <code>?utm_source=</code> and a name behind it, and the river tells you who came from where.</>}
+          The bed is dry: nobody has come yet in these days.{" "}
+          {!live ? (
+            "Look the pages over, then publish, and pass the address on."
+          ) : (
+            <>
+              Pass the address on:{" "}
+              <a className="text-slate underline" href={`/${funnel.steps[0]!.path}`}>
+                /{funnel.steps[0]!.path}
+              </a>
+              . Put <code>?utm_source=</code> and a name behind it, and the river tells you who came from where.
+            </>
+          )}
         </p>
       ) : null}
       <div className="mt-1 flex justify-end">
-        <button type="button" className="text-[0.87rem] text-slate hover:underline" aria-expanded={words} onClick={() => setWords(!words)}>
+        <button
+          type="button"
+          className="text-[0.87rem] text-slate hover:underline"
+          aria-expanded={words}
+          onClick={() => setWords(!words)}
+        >
           {words ? "Hide the river in words" : "The river in words"} <kbd className="font-sans text-soft">O</kbd>
         </button>
       </div>
-      <section aria-label="The river in words" className={words ? "mb-3 rounded-lg border border-line bg-card p-4" : "sr-only"}>
+      <section
+        aria-label="The river in words"
+        className={words ? "mb-3 rounded-lg border border-line bg-card p-4" : "sr-only"}
+      >
         <ol className={words ? "space-y-2" : undefined}>
           {p.outline.map((o) => (
             <li key={o.step}>
@@ -149,19 +205,47 @@ export function Workspace(p: WorkspaceProps) {
         {step ? <Bench key={step.id} {...p} step={step} /> : null}
         {pool ? <PoolBench key={pool.id} {...p} sequence={pool} /> : null}
       </div>
-      {live ? (
-        <p className="mt-4 text-right">
-          <Button look="quiet" onClick={() => start(async () => { await unpublishAction(funnel.id); setSaid("Taken off. Visitors find nothing at its addresses; who is on their way through the mails goes on."); router.refresh() })}>
-            Take the funnel off the web
-          </Button>
-        </p>
-      ) : null}
+      <FunnelFoot
+        funnel={funnel}
+        live={live !== null}
+        onTakeOff={() =>
+          start(async () => {
+            await unpublishAction(funnel.id)
+            setSaid("Taken off. Visitors find nothing at its addresses; who is on their way through the mails goes on.")
+            router.refresh()
+          })
+        }
+      />
 
-      <Dialog open={open === "preflight"} onOpenChange={(o) => setOpen(o ? "preflight" : null)} title={stops.length ? `Preflight: ${stops.length} to fix` : "Preflight: clear"} wide>
-        <PreflightList findings={findings} funnel={funnel} onWiring={(id) => { setOpen(null); focusCard(stepNode(id)) }} />
+      <Dialog
+        open={open === "preflight"}
+        onOpenChange={(o) => setOpen(o ? "preflight" : null)}
+        title={stops.length ? `Preflight: ${stops.length} to fix` : "Preflight: clear"}
+        wide
+      >
+        <PreflightList
+          findings={findings}
+          funnel={funnel}
+          onWiring={(id) => {
+            setOpen(null)
+            focusCard(stepNode(id))
+          }}
+        />
       </Dialog>
-      <Dialog open={open === "publish"} onOpenChange={(o) => setOpen(o ? "publish" : null)} title="Publishing this would hurt visitors" wide>
-        <PreflightList findings={stops} funnel={funnel} onWiring={(id) => { setOpen(null); focusCard(stepNode(id)) }} />
+      <Dialog
+        open={open === "publish"}
+        onOpenChange={(o) => setOpen(o ? "publish" : null)}
+        title="Publishing this would hurt visitors"
+        wide
+      >
+        <PreflightList
+          findings={stops}
+          funnel={funnel}
+          onWiring={(id) => {
+            setOpen(null)
+            focusCard(stepNode(id))
+          }}
+        />
         {said ? <p className="mt-3 font-semibold text-dusk">{said}</p> : null}
         <div className="mt-4 flex justify-end gap-2">
           <Button look="danger" disabled={busy} onClick={() => publish(true)}>
@@ -186,5 +270,41 @@ export function Workspace(p: WorkspaceProps) {
         <Link href="/studio/funnels">All funnels</Link>
       </p>
     </>
+  )
+}
+
+function FunnelFoot({ funnel, live, onTakeOff }: { funnel: Funnel; live: boolean; onTakeOff: () => void }) {
+  const [name, setName] = useState(funnel.name)
+  const [refused, setRefused] = useState("")
+  const router = useRouter()
+  const save = async () => {
+    if (name === funnel.name) return
+    setRefused((await renameFunnelAction({ funnel: funnel.id, name })).refused ?? "")
+    router.refresh()
+  }
+  return (
+    <div className="mt-4 flex items-start justify-between gap-4">
+      <details>
+        <summary className="text-[0.95rem] text-slate">Rename the funnel</summary>
+        <div className="mt-2 flex w-96 items-end gap-2">
+          <div className="flex-1">
+            <TextField
+              label="Name"
+              value={name}
+              maxLength={120}
+              onChange={(e) => setName(e.target.value)}
+              onBlur={save}
+              error={refused || undefined}
+            />
+          </div>
+          <Button onClick={save}>Save</Button>
+        </div>
+      </details>
+      {live ? (
+        <Button look="quiet" onClick={onTakeOff}>
+          Take the funnel off the web
+        </Button>
+      ) : null}
+    </div>
   )
 }

@@ -34,7 +34,13 @@ export function NewFunnelForm({ courses }: { courses: readonly { id: number; tit
         <legend className="mb-2 text-lg font-semibold">Which course?</legend>
         {courses.map((c, i) => (
           <label key={c.id} className="flex items-baseline gap-2.5 border-t border-line py-2.5">
-            <input type="radio" name="course" value={c.id} defaultChecked={i === courses.findIndex((x) => x.lessons > 0)} className="accent-slate" />
+            <input
+              type="radio"
+              name="course"
+              value={c.id}
+              defaultChecked={i === courses.findIndex((x) => x.lessons > 0)}
+              className="accent-slate"
+            />
             <span className="min-w-0 flex-1 break-words">{c.title}</span>
             <span className="text-soft">{c.lessons === 1 ? "1 lesson" : `${c.lessons} lessons`}</span>
           </label>
@@ -44,7 +50,10 @@ export function NewFunnelForm({ courses }: { courses: readonly { id: number; tit
         <Button type="submit" look="primary" disabled={busy}>
           Make the funnel
         </Button>
-        <p className="mt-2 text-[0.9rem] text-soft">It makes the opt-in page, “check your inbox”, the welcome page and an e-mail for each lesson, wired and written. Nobody sees any of it until you publish.</p>
+        <p className="mt-2 text-[0.9rem] text-soft">
+          It makes the opt-in page, “check your inbox”, the welcome page and an e-mail for each lesson, wired and
+          written. Nobody sees any of it until you publish.
+        </p>
       </div>
     </form>
   )

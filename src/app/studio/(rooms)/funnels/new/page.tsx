@@ -14,7 +14,9 @@ export default async function NewFunnelPage() {
       <h1>New funnel</h1>
       {courses.length === 0 ? (
         <>
-          <p className="mt-4 text-lg">A funnel is made from a course. Write one first: a title and a single lesson are enough.</p>
+          <p className="mt-4 text-lg">
+            A funnel is made from a course. Write one first: a title and a single lesson are enough.
+          </p>
           <p className="mt-4">
             <Button asChild look="primary">
               <Link href="/studio/courses?new">Write a course</Link>

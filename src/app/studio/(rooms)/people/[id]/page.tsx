@@ -8,7 +8,10 @@ import { day, moment } from "../../words"
 export const metadata = { title: "Person" }
 
 const say: Record<Story["facts"][number]["kind"], (f: Story["facts"][number]) => string> = {
-  arrived: (f) => (f.via === "source" ? `came to “${f.step ?? "a page"}” from ${f.source}` : `went on to “${f.step ?? "a step"}”${f.via === "mail" ? " by way of an e-mail" : ""}`),
+  arrived: (f) =>
+    f.via === "source"
+      ? `came to “${f.step ?? "a page"}” from ${f.source}`
+      : `went on to “${f.step ?? "a step"}”${f.via === "mail" ? " by way of an e-mail" : ""}`,
   asked: () => "asked to join",
   confirmed: (f) => `confirmed the address and agreed: “${f.words ?? ""}”`,
   "asked-again": () => "asked to join once more, and was mailed a way in",
@@ -56,7 +59,13 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
                 <time className="w-28 shrink-0 text-[0.9rem] text-soft tabular-nums" dateTime={f.at.toISOString()}>
                   {moment(f.at, zone)}
                 </time>
-                <span className={f.kind === "mail-rejected" || f.kind === "left-mail" || f.kind === "mail-unsure" ? "text-dusk" : ""}>{say[f.kind]?.(f) ?? f.kind}</span>
+                <span
+                  className={
+                    f.kind === "mail-rejected" || f.kind === "left-mail" || f.kind === "mail-unsure" ? "text-dusk" : ""
+                  }
+                >
+                  {say[f.kind]?.(f) ?? f.kind}
+                </span>
               </li>
             ))}
           </ol>
@@ -69,7 +78,13 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
                 {a.email}
                 <span className="block text-[0.9rem] text-soft">
                   confirmed on {day(a.confirmed_at, zone)}
-                  {a.suppressed ? <strong className="text-dusk">{a.suppressed === "left" ? `; left the e-mails on ${day(a.suppressed_at!, zone)}` : `; can't be reached: ${a.suppressed_why}`}</strong> : null}
+                  {a.suppressed ? (
+                    <strong className="text-dusk">
+                      {a.suppressed === "left"
+                        ? `; left the e-mails on ${day(a.suppressed_at!, zone)}`
+                        : `; can't be reached: ${a.suppressed_why}`}
+                    </strong>
+                  ) : null}
                 </span>
               </p>
             ))}
@@ -79,7 +94,8 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
             <ul>
               {story.consents.map((c) => (
                 <li key={`${c.at.getTime()}${c.kind}`} className="mt-1 text-[0.95rem]">
-                  {c.kind === "given" ? "Given" : "Withdrawn"} on {moment(c.at, zone)} {c.page ? `at ${c.page}` : ""} {c.ip ? `from ${c.ip}` : ""}
+                  {c.kind === "given" ? "Given" : "Withdrawn"} on {moment(c.at, zone)} {c.page ? `at ${c.page}` : ""}{" "}
+                  {c.ip ? `from ${c.ip}` : ""}
                   <span className="block text-soft">“{c.wording}”</span>
                 </li>
               ))}
@@ -103,13 +119,21 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
             {story.sequences.map((q) => (
               <p key={q.name} className="mt-1">
                 {q.name}: {q.sent} sent
-                <span className="block text-[0.9rem] text-soft">{q.ended_at ? `${q.ended_why} on ${day(q.ended_at, zone)}` : q.next ? `the next on ${moment(q.next, zone)}` : "on its way"}</span>
+                <span className="block text-[0.9rem] text-soft">
+                  {q.ended_at
+                    ? `${q.ended_why} on ${day(q.ended_at, zone)}`
+                    : q.next
+                      ? `the next on ${moment(q.next, zone)}`
+                      : "on its way"}
+                </span>
               </p>
             ))}
           </section>
           <section aria-label="Tags">
             <h2>Tags</h2>
-            <p className="mt-1">{story.tags.length ? story.tags.join(", ") : <span className="text-soft">None.</span>}</p>
+            <p className="mt-1">
+              {story.tags.length ? story.tags.join(", ") : <span className="text-soft">None.</span>}
+            </p>
           </section>
         </div>
       </div>

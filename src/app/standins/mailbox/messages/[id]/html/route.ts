@@ -7,6 +7,8 @@ export async function GET(_: Request, { params }: { params: Promise<{ id: string
   const raw = await rawMessage(mailboxFolder(), Number((await params).id))
   if (!raw) return new Response("No such message", { status: 404 })
   const mail = await simpleParser(raw)
-  const html = (mail.html || `<pre>${(mail.text ?? "").replace(/[<&]/g, (c) => (c === "<" ? "&lt;" : "&amp;"))}</pre>`).replace(/<head>/i, '<head><base target="_top">')
+  const html = (
+    mail.html || `<pre>${(mail.text ?? "").replace(/[<&]/g, (c) => (c === "<" ? "&lt;" : "&amp;"))}</pre>`
+  ).replace(/<head>/i, '<head><base target="_top">')
   return new Response(html, { headers: { "content-type": "text/html; charset=utf-8" } })
 }

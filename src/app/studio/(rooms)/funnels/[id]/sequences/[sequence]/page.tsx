@@ -20,7 +20,10 @@ export default async function SequencePage({ params }: { params: Promise<{ id: s
           ‹ {funnel.name}
         </Link>
       </p>
-      <SequenceEditor sequence={found} lessons={funnel.courses.flatMap((c) => c.lessons.map((l) => ({ id: l.id, title: `${c.title}: ${l.title}` })))} />
+      <SequenceEditor
+        sequence={found}
+        lessons={funnel.courses.flatMap((c) => c.lessons.map((l) => ({ id: l.id, title: `${c.title}: ${l.title}` })))}
+      />
     </div>
   )
 }

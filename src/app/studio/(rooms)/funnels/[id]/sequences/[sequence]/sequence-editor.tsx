@@ -12,10 +12,25 @@ import { saveWords, useSaved } from "@/ui/use-saved"
 import { addMailAction, removeMailAction, saveMailAction, saveSequenceAction } from "../../../actions"
 import { whenWords } from "../../pool-bench"
 
-const chips = Object.entries(words.chip).map(([word, label]) => ({ word, label, otherwise: word === "first-name" ? "friend" : "" }))
+const chips = Object.entries(words.chip).map(([word, label]) => ({
+  word,
+  label,
+  otherwise: word === "first-name" ? "friend" : "",
+}))
 
-export function SequenceEditor({ sequence, lessons }: { sequence: Sequence; lessons: readonly { id: number; title: string }[] }) {
-  const [head, setHead] = useState({ sequence: sequence.id, name: sequence.name, state: sequence.state, leaveLine: sequence.leaveLine })
+export function SequenceEditor({
+  sequence,
+  lessons,
+}: {
+  sequence: Sequence
+  lessons: readonly { id: number; title: string }[]
+}) {
+  const [head, setHead] = useState({
+    sequence: sequence.id,
+    name: sequence.name,
+    state: sequence.state,
+    leaveLine: sequence.leaveLine,
+  })
   const saved = useSaved(head, async (v) => refusedOf(await saveSequenceAction(v)))
   const [open, setOpen] = useState<number | null>(sequence.mails[0]?.id ?? null)
   const [busy, start] = useTransition()
@@ -29,44 +44,117 @@ export function SequenceEditor({ sequence, lessons }: { sequence: Sequence; less
         </span>
       </div>
       <div className="mt-3 grid grid-cols-3 gap-4">
-        <TextField label="Name" value={head.name} onChange={(e) => setHead({ ...head, name: e.target.value })} error={typeof saved === "object" && saved.field === "name" ? saved.refused : undefined} />
-        <SelectField label="Stands" value={head.state} onChange={(e) => setHead({ ...head, state: e.target.value as "draft" })}>
+        <TextField
+          label="Name"
+          value={head.name}
+          onChange={(e) => setHead({ ...head, name: e.target.value })}
+          error={typeof saved === "object" && saved.field === "name" ? saved.refused : undefined}
+        />
+        <SelectField
+          label="Stands"
+          value={head.state}
+          onChange={(e) => setHead({ ...head, state: e.target.value as "draft" })}
+        >
           <option value="draft">draft: nothing is sent</option>
           <option value="live">live, once the funnel is published</option>
         </SelectField>
-        <TextField label="Words of the link to unsubscribe" value={head.leaveLine} maxLength={200} onChange={(e) => setHead({ ...head, leaveLine: e.target.value })} />
+        <TextField
+          label="Words of the link to unsubscribe"
+          value={head.leaveLine}
+          maxLength={200}
+          onChange={(e) => setHead({ ...head, leaveLine: e.target.value })}
+        />
       </div>
       <ol className="mt-5">
         {sequence.mails.map((m, i) => (
           <li key={m.id} className="border-t border-line">
-            <button type="button" aria-expanded={open === m.id} onClick={() => setOpen(open === m.id ? null : m.id)} className="flex w-full items-baseline gap-4 py-3 text-left">
+            <button
+              type="button"
+              aria-expanded={open === m.id}
+              onClick={() => setOpen(open === m.id ? null : m.id)}
+              className="flex w-full items-baseline gap-4 py-3 text-left"
+            >
               <span className="w-6 text-soft">{i + 1}</span>
               <span className="min-w-0 flex-1 truncate font-semibold">{m.subject || "no subject yet"}</span>
               <span className="text-[0.9rem] text-soft">{whenWords(m.afterDays, m.atMinute)}</span>
             </button>
-            {open === m.id ? <MailEditor mail={m} lessons={lessons} first={i === 0} onRemove={() => start(async () => { await removeMailAction(m.id); router.refresh() })} /> : null}
+            {open === m.id ? (
+              <MailEditor
+                mail={m}
+                lessons={lessons}
+                first={i === 0}
+                onRemove={() =>
+                  start(async () => {
+                    await removeMailAction(m.id)
+                    router.refresh()
+                  })
+                }
+              />
+            ) : null}
           </li>
         ))}
       </ol>
-      <Button className="mt-4" disabled={busy} onClick={() => start(async () => { await addMailAction(sequence.id); router.refresh() })}>
+      <Button
+        className="mt-4"
+        disabled={busy}
+        onClick={() =>
+          start(async () => {
+            await addMailAction(sequence.id)
+            router.refresh()
+          })
+        }
+      >
         Add an e-mail at the end
       </Button>
     </>
   )
 }
 
-const refusedOf = (done: { refused?: string; field?: string }) => (done.refused ? { refused: done.refused, field: done.field } : null)
+const refusedOf = (done: { refused?: string; field?: string }) =>
+  done.refused ? { refused: done.refused, field: done.field } : null
 
-function MailEditor({ mail, lessons, first, onRemove }: { mail: SequenceMail; lessons: readonly { id: number; title: string }[]; first: boolean; onRemove: () => void }) {
-  const [m, set] = useState({ mail: mail.id, subject: mail.subject, body: mail.body, button: mail.button, lesson: mail.lessonId, afterDays: mail.afterDays, atMinute: mail.atMinute })
+function MailEditor({
+  mail,
+  lessons,
+  first,
+  onRemove,
+}: {
+  mail: SequenceMail
+  lessons: readonly { id: number; title: string }[]
+  first: boolean
+  onRemove: () => void
+}) {
+  const [m, set] = useState({
+    mail: mail.id,
+    subject: mail.subject,
+    body: mail.body,
+    button: mail.button,
+    lesson: mail.lessonId,
+    afterDays: mail.afterDays,
+    atMinute: mail.atMinute,
+  })
   const saved = useSaved(m, async (v) => refusedOf(await saveMailAction(v)))
   const error = (field: string) => (typeof saved === "object" && saved.field === field ? saved.refused : undefined)
-  const time = m.atMinute === null ? "" : `${String(Math.floor(m.atMinute / 60)).padStart(2, "0")}:${String(m.atMinute % 60).padStart(2, "0")}`
+  const time =
+    m.atMinute === null
+      ? ""
+      : `${String(Math.floor(m.atMinute / 60)).padStart(2, "0")}:${String(m.atMinute % 60).padStart(2, "0")}`
   return (
     <div className="space-y-4 rounded-lg border border-line bg-card p-4 mb-4">
       <div className="grid grid-cols-[1fr_auto] items-end gap-3">
-        <TextField label="Subject" value={m.subject} maxLength={200} onChange={(e) => set({ ...m, subject: e.target.value })} error={error("subject")} />
-        <select aria-label="Put a personal word into the subject" className="h-9 rounded-md border border-line bg-card px-2" value="" onChange={(e) => e.target.value && set({ ...m, subject: `${m.subject} ${e.target.value}`.trim() })}>
+        <TextField
+          label="Subject"
+          value={m.subject}
+          maxLength={200}
+          onChange={(e) => set({ ...m, subject: e.target.value })}
+          error={error("subject")}
+        />
+        <select
+          aria-label="Put a personal word into the subject"
+          className="h-9 rounded-md border border-line bg-card px-2"
+          value=""
+          onChange={(e) => e.target.value && set({ ...m, subject: `${m.subject} ${e.target.value}`.trim() })}
+        >
           <option value="">Personal word…</option>
           {chips.map((c) => (
             <option key={c.word} value={plainChip(c.word as "course", c.otherwise || "…")}>
@@ -76,7 +164,15 @@ function MailEditor({ mail, lessons, first, onRemove }: { mail: SequenceMail; le
         </select>
       </div>
       <div className="grid grid-cols-3 gap-3">
-        <TextField label={first ? "Days after it begins" : "Days after the one before"} type="number" min={0} max={365} value={m.afterDays} onChange={(e) => set({ ...m, afterDays: e.target.valueAsNumber || 0 })} error={error("afterDays")} />
+        <TextField
+          label={first ? "Days after it begins" : "Days after the one before"}
+          type="number"
+          min={0}
+          max={365}
+          value={m.afterDays}
+          onChange={(e) => set({ ...m, afterDays: e.target.valueAsNumber || 0 })}
+          error={error("afterDays")}
+        />
         <TextField
           label="At, where the reader is"
           type="time"
@@ -90,8 +186,17 @@ function MailEditor({ mail, lessons, first, onRemove }: { mail: SequenceMail; le
       </div>
       <RichText label="Text" value={m.body} chips={chips} onChange={(body) => set((now) => ({ ...now, body }))} />
       <div className="grid grid-cols-2 gap-3">
-        <TextField label="Button" value={m.button} maxLength={80} onChange={(e) => set({ ...m, button: e.target.value })} />
-        <SelectField label="leads to the lesson" value={m.lesson ?? ""} onChange={(e) => set({ ...m, lesson: Number(e.target.value) || null })}>
+        <TextField
+          label="Button"
+          value={m.button}
+          maxLength={80}
+          onChange={(e) => set({ ...m, button: e.target.value })}
+        />
+        <SelectField
+          label="leads to the lesson"
+          value={m.lesson ?? ""}
+          onChange={(e) => set({ ...m, lesson: Number(e.target.value) || null })}
+        >
           <option value="">none</option>
           {lessons.map((l) => (
             <option key={l.id} value={l.id}>
@@ -101,7 +206,10 @@ function MailEditor({ mail, lessons, first, onRemove }: { mail: SequenceMail; le
         </SelectField>
       </div>
       <div className="flex items-center justify-between">
-        <span role="status" className={`text-[0.9rem] ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}>
+        <span
+          role="status"
+          className={`text-[0.9rem] ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}
+        >
           {saveWords(saved)}
         </span>
         <Button look="danger" onClick={onRemove}>

@@ -7,7 +7,13 @@ import { Field, SelectField, TextField } from "@/ui/field"
 import { RichText } from "@/ui/rich-text"
 import { Upload } from "../../../../upload"
 
-export type EditorPicture = { readonly id: number; readonly name: string; readonly url: string; readonly width: number; readonly height: number }
+export type EditorPicture = {
+  readonly id: number
+  readonly name: string
+  readonly url: string
+  readonly width: number
+  readonly height: number
+}
 
 type Props = {
   readonly block: Block
@@ -25,7 +31,15 @@ export function BlockSettings({ block, step, funnel, pictures, courses, onPictur
     case "headline":
       return (
         <Field label="Says">
-          {(p) => <textarea {...p} rows={3} maxLength={300} value={block.text} onChange={(e) => onChange({ text: e.target.value.replace(/\n/g, " ") }, "text")} />}
+          {(p) => (
+            <textarea
+              {...p}
+              rows={3}
+              maxLength={300}
+              value={block.text}
+              onChange={(e) => onChange({ text: e.target.value.replace(/\n/g, " ") }, "text")}
+            />
+          )}
         </Field>
       )
     case "text":
@@ -33,13 +47,34 @@ export function BlockSettings({ block, step, funnel, pictures, courses, onPictur
     case "list":
       return (
         <Field label="Points, a line each">
-          {(p) => <textarea {...p} rows={8} value={block.items.join("\n")} onChange={(e) => onChange({ items: e.target.value.split("\n").slice(0, 40).map((i) => i.slice(0, 300)) }, "items")} />}
+          {(p) => (
+            <textarea
+              {...p}
+              rows={8}
+              value={block.items.join("\n")}
+              onChange={(e) =>
+                onChange(
+                  {
+                    items: e.target.value
+                      .split("\n")
+                      .slice(0, 40)
+                      .map((i) => i.slice(0, 300)),
+                  },
+                  "items",
+                )
+              }
+            />
+          )}
         </Field>
       )
     case "picture":
       return (
         <div className="space-y-3">
-          <SelectField label="Picture" value={block.media ?? ""} onChange={(e) => onChange({ media: Number(e.target.value) || null }, "media")}>
+          <SelectField
+            label="Picture"
+            value={block.media ?? ""}
+            onChange={(e) => onChange({ media: Number(e.target.value) || null }, "media")}
+          >
             <option value="">none yet</option>
             {pictures.map((x) => (
               <option key={x.id} value={x.id}>
@@ -52,19 +87,35 @@ export function BlockSettings({ block, step, funnel, pictures, courses, onPictur
             onDone={(done) => {
               const image = new Image()
               image.onload = () => {
-                onPicture({ id: done.id, name: done.name, url: done.url, width: image.naturalWidth, height: image.naturalHeight })
+                onPicture({
+                  id: done.id,
+                  name: done.name,
+                  url: done.url,
+                  width: image.naturalWidth,
+                  height: image.naturalHeight,
+                })
                 onChange({ media: done.id }, "media")
               }
               image.src = done.url
             }}
           />
-          <TextField label="What it shows, for those who can't see it" value={block.alt} maxLength={300} onChange={(e) => onChange({ alt: e.target.value }, "alt")} />
+          <TextField
+            label="What it shows, for those who can't see it"
+            value={block.alt}
+            maxLength={300}
+            onChange={(e) => onChange({ alt: e.target.value }, "alt")}
+          />
         </div>
       )
     case "button":
       return (
         <div className="space-y-3">
-          <SelectField label="Leads to" value={targetKey(block.leads)} onChange={(e) => onChange({ leads: targetOf(e.target.value) }, "leads")} error={block.leads === null ? "It leads nowhere yet." : undefined}>
+          <SelectField
+            label="Leads to"
+            value={targetKey(block.leads)}
+            onChange={(e) => onChange({ leads: targetOf(e.target.value) }, "leads")}
+            error={block.leads === null ? "It leads nowhere yet." : undefined}
+          >
             <option value="">nowhere yet</option>
             {outcomesOf(step.kind).includes("joined") ? <option value="form">the form on this page</option> : null}
             {outcomesOf(step.kind)
@@ -82,24 +133,53 @@ export function BlockSettings({ block, step, funnel, pictures, courses, onPictur
                 </option>
               ))}
           </SelectField>
-          <TextField label="Says" value={block.says} maxLength={300} onChange={(e) => onChange({ says: e.target.value }, "says")} />
+          <TextField
+            label="Says"
+            value={block.says}
+            maxLength={300}
+            onChange={(e) => onChange({ says: e.target.value }, "says")}
+          />
         </div>
       )
     case "form":
       return (
         <div className="space-y-3">
-          <TextField label="The button says" value={block.says} maxLength={300} onChange={(e) => onChange({ says: e.target.value }, "says")} />
+          <TextField
+            label="The button says"
+            value={block.says}
+            maxLength={300}
+            onChange={(e) => onChange({ says: e.target.value }, "says")}
+          />
           <label className="flex items-center gap-2">
-            <input type="checkbox" className="accent-slate" checked={block.askName} onChange={(e) => onChange({ askName: e.target.checked }, "askName")} /> Ask for the first name
+            <input
+              type="checkbox"
+              className="accent-slate"
+              checked={block.askName}
+              onChange={(e) => onChange({ askName: e.target.checked }, "askName")}
+            />{" "}
+            Ask for the first name
           </label>
           <Field label="What they agree to" hint="These words are kept with each person's consent.">
-            {(p) => <textarea {...p} rows={5} maxLength={600} value={block.consent} onChange={(e) => onChange({ consent: e.target.value }, "consent")} />}
+            {(p) => (
+              <textarea
+                {...p}
+                rows={5}
+                maxLength={600}
+                value={block.consent}
+                onChange={(e) => onChange({ consent: e.target.value }, "consent")}
+              />
+            )}
           </Field>
         </div>
       )
     case "lessons":
       return (
-        <SelectField label="Lessons of" value={block.course ?? ""} onChange={(e) => onChange({ course: Number(e.target.value) || null }, "course")} hint="Titles and lengths come from the course.">
+        <SelectField
+          label="Lessons of"
+          value={block.course ?? ""}
+          onChange={(e) => onChange({ course: Number(e.target.value) || null }, "course")}
+          hint="Titles and lengths come from the course."
+        >
           <option value="">no course yet</option>
           {courses.map((c) => (
             <option key={c.id} value={c.id}>
@@ -110,7 +190,12 @@ export function BlockSettings({ block, step, funnel, pictures, courses, onPictur
       )
     case "section":
       return (
-        <SelectField label="Ground" value={block.tone} onChange={(e) => onChange({ tone: e.target.value as "plain" }, "tone")} hint="Move a part of the page past it, and it goes inside.">
+        <SelectField
+          label="Ground"
+          value={block.tone}
+          onChange={(e) => onChange({ tone: e.target.value as "plain" }, "tone")}
+          hint="Move a part of the page past it, and it goes inside."
+        >
           <option value="plain">plain</option>
           <option value="tinted">tinted</option>
         </SelectField>

@@ -4,16 +4,44 @@ import { allBlocks, type Page } from "@/core/page/document"
 export function describe(page: Page, html: string): { value: string; says: string; good: boolean }[] {
   const blocks = [...allBlocks(page.blocks)]
   const actions = blocks.filter((b) => b.kind === "button" || b.kind === "form")
-  const kinds = new Set(actions.map((b) => (b.kind === "form" || (b.kind === "button" && b.leads?.to === "form") ? "form" : b.kind === "button" && b.leads?.to === "outcome" ? b.leads.outcome : b.id)))
+  const kinds = new Set(
+    actions.map((b) =>
+      b.kind === "form" || (b.kind === "button" && b.leads?.to === "form")
+        ? "form"
+        : b.kind === "button" && b.leads?.to === "outcome"
+          ? b.leads.outcome
+          : b.id,
+    ),
+  )
   const off = (html.match(/<a href="https?:/g) ?? []).length
-  const words = html.replace(/<style>.*?<\/style>/s, "").replace(/<[^>]*>/g, " ").split(/\s+/).length
+  const words = html
+    .replace(/<style>.*?<\/style>/s, "")
+    .replace(/<[^>]*>/g, " ")
+    .split(/\s+/).length
   const blind = blocks.filter((b) => b.kind === "picture" && b.media !== null && !b.alt.trim()).length
-  const times = ["", "", ", twice", ", three times"][actions.length] ?? (actions.length > 3 ? `, ${actions.length} times` : "")
+  const times =
+    ["", "", ", twice", ", three times"][actions.length] ?? (actions.length > 3 ? `, ${actions.length} times` : "")
   return [
-    { value: String(kinds.size), says: `${kinds.size === 1 ? "action" : "actions"}${kinds.size === 1 ? times : ""}`, good: kinds.size <= 1 },
-    { value: off === 0 ? "no" : String(off), says: off === 1 ? "way off" : off === 0 ? "way off" : "ways off", good: off === 0 },
+    {
+      value: String(kinds.size),
+      says: `${kinds.size === 1 ? "action" : "actions"}${kinds.size === 1 ? times : ""}`,
+      good: kinds.size <= 1,
+    },
+    {
+      value: off === 0 ? "no" : String(off),
+      says: off === 1 ? "way off" : off === 0 ? "way off" : "ways off",
+      good: off === 0,
+    },
     { value: `${(new Blob([html]).size / 1024).toFixed(1)} KB`, says: "before compression", good: true },
     { value: `${Math.max(1, Math.round(words / 220))} min`, says: "to read", good: true },
-    ...(blind ? [{ value: `${blind}`, says: `${blind === 1 ? "picture" : "pictures"} without words for those who can't see`, good: false }] : []),
+    ...(blind
+      ? [
+          {
+            value: `${blind}`,
+            says: `${blind === 1 ? "picture" : "pictures"} without words for those who can't see`,
+            good: false,
+          },
+        ]
+      : []),
   ]
 }

@@ -27,7 +27,12 @@ type Props = {
   readonly firstBlock: string | null
 }
 
-type History = { readonly past: readonly Page[]; readonly page: Page; readonly future: readonly Page[]; readonly run: string }
+type History = {
+  readonly past: readonly Page[]
+  readonly page: Page
+  readonly future: readonly Page[]
+  readonly run: string
+}
 type Act = { do: "change"; page: Page; run: string } | { do: "undo" } | { do: "redo" }
 
 /** Keystrokes in one field are one step back; anything else is a step of its own. */
@@ -134,13 +139,22 @@ export function Editor({ funnel, step, revision, school, pictures: given, course
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
       const typing = (e.target as HTMLElement).closest("input, select, textarea, [contenteditable]")
-      if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === "z" && !(e.target as HTMLElement).closest("[contenteditable]")) {
+      if (
+        (e.ctrlKey || e.metaKey) &&
+        e.key.toLowerCase() === "z" &&
+        !(e.target as HTMLElement).closest("[contenteditable]")
+      ) {
         e.preventDefault()
         act({ do: e.shiftKey ? "redo" : "undo" })
-      } else if (e.altKey && (e.key === "ArrowUp" || e.key === "ArrowDown") && !(e.target as HTMLElement).closest("select")) {
+      } else if (
+        e.altKey &&
+        (e.key === "ArrowUp" || e.key === "ArrowDown") &&
+        !(e.target as HTMLElement).closest("select")
+      ) {
         e.preventDefault()
         move(e.key === "ArrowUp" ? "up" : "down")
-      } else if (typing || e.ctrlKey || e.metaKey || e.altKey || (e.target as HTMLElement).closest("[role=dialog]")) return
+      } else if (typing || e.ctrlKey || e.metaKey || e.altKey || (e.target as HTMLElement).closest("[role=dialog]"))
+        return
       else if (e.key === "n") {
         e.preventDefault()
         setAdding(true)
@@ -159,9 +173,16 @@ export function Editor({ funnel, step, revision, school, pictures: given, course
   return (
     <div className="-mx-5 -mt-3 -mb-8 flex h-[calc(100vh-44px)] flex-col">
       <div className="flex h-14 items-stretch border-b border-line bg-shallow">
-        <Link href={`/studio/funnels/${funnel.id}?step=s${step.id}`} className="flex w-52 flex-col justify-center px-5 hover:underline">
+        <Link
+          href={`/studio/funnels/${funnel.id}?step=s${step.id}`}
+          className="flex w-52 flex-col justify-center px-5 hover:underline"
+        >
           <span className="truncate font-bold">{funnel.name}</span>
-          <span role="status" className={`truncate text-[0.84rem] ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`} title={saveWords(saved)}>
+          <span
+            role="status"
+            className={`truncate text-[0.84rem] ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}
+            title={saveWords(saved)}
+          >
             {saveWords(saved)}
           </span>
         </Link>
@@ -190,7 +211,14 @@ export function Editor({ funnel, step, revision, school, pictures: given, course
           </Button>
         </nav>
         <div className="relative flex min-h-0 justify-center bg-line/60 p-4">
-          <iframe ref={frame} title={`${step.name}, as it will stand`} sandbox="allow-same-origin" srcDoc="<!doctype html><html><head></head><body></body></html>" className="h-full rounded-md bg-white shadow-lg" style={{ width: phone ? 360 : "min(100%, 1080px)" }} />
+          <iframe
+            ref={frame}
+            title={`${step.name}, as it will stand`}
+            sandbox="allow-same-origin"
+            srcDoc="<!doctype html><html><head></head><body></body></html>"
+            className="h-full rounded-md bg-white shadow-lg"
+            style={{ width: phone ? 360 : "min(100%, 1080px)" }}
+          />
         </div>
         <section aria-label="Settings" className="overflow-auto border-l border-line bg-card p-4">
           {block ? (
@@ -227,7 +255,13 @@ export function Editor({ funnel, step, revision, school, pictures: given, course
             <p className="text-soft">Choose a part of the page, or add one.</p>
           )}
           <div className="mt-5 border-t border-line pt-3">
-            <TextField label="Title in the browser's tab" value={page.title} maxLength={120} onChange={(e) => change({ ...page, title: e.target.value }, "title")} error={page.title.trim() ? undefined : "A page needs a title."} />
+            <TextField
+              label="Title in the browser's tab"
+              value={page.title}
+              maxLength={120}
+              onChange={(e) => change({ ...page, title: e.target.value }, "title")}
+              error={page.title.trim() ? undefined : "A page needs a title."}
+            />
           </div>
         </section>
       </div>
@@ -239,7 +273,12 @@ export function Editor({ funnel, step, revision, school, pictures: given, course
           </span>
         ))}
         <span className="ml-auto flex items-center gap-3 text-soft">
-          <button type="button" disabled={!h.past.length} onClick={() => act({ do: "undo" })} className="hover:text-ink disabled:opacity-50">
+          <button
+            type="button"
+            disabled={!h.past.length}
+            onClick={() => act({ do: "undo" })}
+            className="hover:text-ink disabled:opacity-50"
+          >
             Undo <kbd className="font-sans">Ctrl Z</kbd>
           </button>
           <button type="button" onClick={() => setKeys(true)} className="hover:text-ink">
@@ -259,7 +298,14 @@ export function Editor({ funnel, step, revision, school, pictures: given, course
       </Dialog>
       <Dialog open={keys} onOpenChange={setKeys} title="Keys">
         <dl className="grid grid-cols-[7rem_1fr] gap-y-1.5">
-          {[["N", "add below"], ["Alt ↑  Alt ↓", "move"], ["Delete", "remove"], ["[  ]", "the page before, the page after"], ["Ctrl Z", "undo"], ["Ctrl Shift Z", "do again"]].map(([k, what]) => (
+          {[
+            ["N", "add below"],
+            ["Alt ↑  Alt ↓", "move"],
+            ["Delete", "remove"],
+            ["[  ]", "the page before, the page after"],
+            ["Ctrl Z", "undo"],
+            ["Ctrl Shift Z", "do again"],
+          ].map(([k, what]) => (
             <div key={k} className="contents">
               <dt className="font-semibold">{k}</dt>
               <dd>{what}</dd>
@@ -271,10 +317,23 @@ export function Editor({ funnel, step, revision, school, pictures: given, course
   )
 }
 
-function StripLink({ step, funnel, says, keyName }: { step: { id: number; name: string; n: number } | undefined; funnel: number; says: string; keyName: string }) {
+function StripLink({
+  step,
+  funnel,
+  says,
+  keyName,
+}: {
+  step: { id: number; name: string; n: number } | undefined
+  funnel: number
+  says: string
+  keyName: string
+}) {
   if (!step) return <div className="w-48" />
   return (
-    <Link href={`/studio/funnels/${funnel}/steps/${step.id}`} className="flex w-48 flex-col justify-center px-4 hover:bg-card/60">
+    <Link
+      href={`/studio/funnels/${funnel}/steps/${step.id}`}
+      className="flex w-48 flex-col justify-center px-4 hover:bg-card/60"
+    >
       <span className="truncate font-semibold">
         {says === "‹" ? "‹ " : ""}
         {step.name}
@@ -287,12 +346,25 @@ function StripLink({ step, funnel, says, keyName }: { step: { id: number; name: 
   )
 }
 
-function BlockList({ blocks, selected, onSelect }: { blocks: readonly Block[]; selected: string | null; onSelect: (id: string) => void }) {
+function BlockList({
+  blocks,
+  selected,
+  onSelect,
+}: {
+  blocks: readonly Block[]
+  selected: string | null
+  onSelect: (id: string) => void
+}) {
   return (
     <ul>
       {blocks.map((b) => (
         <li key={b.id}>
-          <button type="button" aria-pressed={b.id === selected} onClick={() => onSelect(b.id)} className={`flex w-full items-baseline justify-between gap-2 rounded-md px-2 py-1 text-left text-[0.93rem] ${b.id === selected ? "bg-card ring-2 ring-amber" : "hover:bg-card"}`}>
+          <button
+            type="button"
+            aria-pressed={b.id === selected}
+            onClick={() => onSelect(b.id)}
+            className={`flex w-full items-baseline justify-between gap-2 rounded-md px-2 py-1 text-left text-[0.93rem] ${b.id === selected ? "bg-card ring-2 ring-amber" : "hover:bg-card"}`}
+          >
             <span className="truncate">{labelOf(b)}</span>
             <span className="shrink-0 text-[0.8rem] text-soft">{blockNames[b.kind]}</span>
           </button>
@@ -312,7 +384,12 @@ function labelOf(b: Block): string {
     case "headline":
       return b.text
     case "text":
-      return b.html.replace(/<[^>]*>/g, " ").trim().slice(0, 60) || "empty"
+      return (
+        b.html
+          .replace(/<[^>]*>/g, " ")
+          .trim()
+          .slice(0, 60) || "empty"
+      )
     case "list":
       return b.items[0] ?? "empty"
     case "picture":

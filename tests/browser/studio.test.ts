@@ -1,0 +1,198 @@
+// The marketer's way: a course, a funnel from it, words changed, preflight, publish, and the numbers.
+
+import type { Browser, BrowserContext, Page } from "playwright-core"
+import { afterAll, beforeAll, expect, inject, it } from "vitest"
+import { desktop, openBrowser, openPage, signIn } from "../support/browser"
+
+const origin = inject("origin")
+let browser: Browser
+let context: BrowserContext
+let page: Page
+let calm: () => void
+beforeAll(async () => {
+  browser = await openBrowser()
+  context = await browser.newContext(desktop)
+  ;({ page, calm } = await openPage(context))
+  await signIn(page, origin)
+})
+afterAll(() => browser.close())
+
+const saved = () => page.getByText("All saved").first().waitFor()
+
+it("writes a course with a lesson, a picture and a file", async () => {
+  await page.goto(`${origin}/studio/courses?new`)
+  await page.getByLabel("Title").fill("Kefir <b>& friends</b>")
+  await page.getByRole("button", { name: "Make it" }).click()
+  await page.getByRole("heading", { level: 1, name: "Kefir <b>& friends</b>" }).waitFor()
+  await page.getByLabel("Promise").fill("Kefir from your own kitchen by the end of the week")
+  await page.getByLabel("Teacher").fill("Maren Solvik")
+  await page.getByRole("button", { name: "Add a lesson" }).click()
+  const lesson = page.getByRole("region", { name: "The lesson" })
+  await lesson.getByLabel("Title").fill("Grains and milk")
+  await lesson.getByLabel("Minutes").fill("4")
+  await lesson.getByRole("textbox", { name: "Text" }).click()
+  await page.keyboard.type("Put a spoon of grains into a glass of milk.")
+  await lesson.getByLabel("Stands").selectOption("live")
+  await lesson
+    .getByLabel("Picture: upload another")
+    .setInputFiles({ name: "kefir.png", mimeType: "image/png", buffer: Buffer.from("not a picture at all") })
+  await lesson.getByText("That isn't a picture we can show").waitFor()
+  await lesson
+    .getByLabel("File to take away: upload another")
+    .setInputFiles({ name: "Shopping.txt", mimeType: "text/plain", buffer: Buffer.from("milk\ngrains\n") })
+  await lesson.getByRole("option", { name: "Shopping.txt" }).waitFor({ state: "attached" })
+  await lesson.getByText("All saved").waitFor()
+  await saved()
+  await page.reload()
+  expect(await page.getByLabel("Promise").inputValue()).toBe("Kefir from your own kitchen by the end of the week")
+  expect(await page.getByRole("textbox", { name: "Text" }).textContent()).toContain("a spoon of grains")
+})
+
+it("makes a funnel from it, fixes what preflight finds, publishes, and visitors get that release", async () => {
+  await page.goto(`${origin}/studio/funnels/new`)
+  await page.getByRole("radio", { name: /Kefir/ }).check()
+  await page.getByRole("button", { name: "Make the funnel" }).click()
+  await page.getByText("draft, nobody sees it yet").waitFor()
+  await page.getByText("The bed is dry").waitFor()
+  expect((await fetch(`${origin}/kefir-b-friends-b`)).status).toBe(404)
+  await page.getByRole("button", { name: /Preflight: \d to fix/ }).click()
+  const dialog = page.getByRole("dialog")
+  await dialog.getByText("is still a draft").first().waitFor()
+  for (let n = await dialog.getByRole("button", { name: "Put the course live" }).count(); n > 0; n = 0)
+    await dialog.getByRole("button", { name: "Put the course live" }).first().click()
+  await dialog.getByText("Nothing to fix").waitFor()
+  await page.keyboard.press("Escape")
+  await page.getByRole("button", { name: "Publish", exact: true }).click()
+  await page.getByText("Published as release 1").waitFor()
+  await expect.poll(async () => (await fetch(`${origin}/kefir-b-friends-b`)).status).toBe(200)
+  expect(await (await fetch(`${origin}/kefir-b-friends-b`)).text()).toContain("Kefir from your own kitchen")
+})
+
+it("edits a page beside itself, with undo, and nothing changes for visitors until publish", async () => {
+  await page.keyboard.press("e")
+  await page.getByRole("navigation", { name: "On this page" }).waitFor()
+  const frame = page.frameLocator("iframe")
+  await page.getByRole("region", { name: "Settings" }).getByLabel("Says").fill("Your own kefir <i>by Friday</i>")
+  await frame.getByRole("heading", { name: "Your own kefir <i>by Friday</i>" }).waitFor()
+  await saved()
+  await page.keyboard.press("Tab")
+  await page.locator("body").click({ position: { x: 5, y: 400 } })
+  await page.keyboard.press("n")
+  await page.getByRole("dialog").getByRole("button", { name: "headline" }).click()
+  await frame.getByRole("heading", { name: "A new headline" }).waitFor()
+  await page.getByText("2 of 8").waitFor()
+  await page.keyboard.press("Alt+ArrowUp")
+  await page.getByText("1 of 8").waitFor()
+  await page.keyboard.press("Control+z")
+  await page.getByText("2 of 8").waitFor()
+  await page.keyboard.press("Control+z")
+  await frame.getByRole("heading", { name: "A new headline" }).waitFor({ state: "detached" })
+  await saved()
+  await frame
+    .getByRole("button", { name: "Send me the first lesson" })
+    .click({ force: true })
+    .catch(() => {})
+  await page.getByRole("button", { name: "Phone" }).click()
+  expect(await page.locator("iframe").evaluate((f) => f.clientWidth)).toBe(360)
+  expect(await (await fetch(`${origin}/kefir-b-friends-b`)).text()).not.toContain("by Friday")
+  await page.getByRole("link", { name: /Kefir.*All saved/ }).click()
+  await page.getByRole("button", { name: "Publish changes" }).click()
+  await page.getByText("Published as release 2").waitFor()
+  await expect
+    .poll(async () => (await fetch(`${origin}/kefir-b-friends-b`)).text())
+    .toContain("Your own kefir &lt;i&gt;by Friday&lt;/i&gt;")
+})
+
+it("changes where an outcome leads and what it sets off, on the bench", async () => {
+  await page.getByRole("button", { name: /^Check your inbox/ }).click()
+  await page.getByLabel("Where whoever confirms goes").selectOption("")
+  await page.getByRole("button", { name: /Preflight: \d to fix/ }).waitFor()
+  await page.getByRole("button", { name: "Publish changes" }).click()
+  await page.getByRole("dialog").getByText("is left standing").waitFor()
+  await page.getByRole("button", { name: "Fix it first" }).click()
+  await page.keyboard.press("p")
+  await page.getByRole("dialog").getByRole("button", { name: "Lead them to “Welcome”" }).click()
+  await page.getByRole("dialog").getByText("Nothing to fix").waitFor()
+  await page.keyboard.press("Escape")
+  await page.getByRole("button", { name: "add…" }).click()
+  await page.getByLabel("Tag").fill("kefir people")
+  await page.getByRole("button", { name: "Add", exact: true }).click()
+  await page.getByText("+ kefir people").waitFor()
+})
+
+it("walks the river with the keys and reads it in words", async () => {
+  await page.goto(`${origin}/studio/funnels/1`)
+  const first = page.getByRole("button", { name: /^The First Crock \d/ })
+  await first.focus()
+  await page.keyboard.press("ArrowRight")
+  await page
+    .getByRole("region", { name: "What follows" })
+    .getByRole("heading", { name: /Check your inbox/ })
+    .waitFor()
+  await page.keyboard.press("ArrowRight")
+  await page.keyboard.press("ArrowRight")
+  await page.keyboard.press("ArrowRight")
+  await page.keyboard.press("ArrowLeft")
+  await page.keyboard.press("ArrowDown")
+  await page.getByRole("region", { name: "The sequence" }).waitFor()
+  await page.keyboard.press("o")
+  await page.getByText(/came from garden letter/).waitFor()
+  await page.keyboard.press("?")
+  await page.getByRole("dialog", { name: "Keys" }).waitFor()
+  await page.keyboard.press("Escape")
+  // In every row of the outline: in = on + here + left. The bench shows the same numbers as the drawing.
+  await page.getByRole("button", { name: /^Dates/ }).click()
+  await page.getByRole("button", { name: "from the beginning" }).click()
+  await page.waitForURL(/from=beginning/)
+  await page.getByRole("button", { name: /^The First Crock \d/ }).click()
+  const cells = await page
+    .getByRole("region", { name: "What follows" })
+    .getByRole("row")
+    .evaluateAll((rows) => rows.slice(1).map((r) => Number(r.lastElementChild!.textContent!.replace(/,/g, ""))))
+  const total = Number(
+    (await page
+      .getByRole("button", { name: /^The First Crock \d/ })
+      .locator("strong")
+      .textContent())!.replace(/,/g, ""),
+  )
+  expect(cells.reduce((a, b) => a + b, 0)).toBe(total)
+  expect(total).toBeGreaterThan(600)
+})
+
+it("edits an e-mail of the sequence", async () => {
+  await page.goto(`${origin}/studio/funnels/1/sequences/1`)
+  await page.getByLabel("Subject", { exact: true }).fill("A first word, ‹first name, else friend›")
+  await saved()
+  await page.reload()
+  expect(await page.getByLabel("Subject", { exact: true }).inputValue()).toBe("A first word, ‹first name, else friend›")
+})
+
+it("finds anything by name, and says at the field what is wrong in the settings", async () => {
+  await page.keyboard.press("Control+k")
+  await page.getByPlaceholder(/A place, a funnel/).fill("settings")
+  await page.keyboard.press("Enter")
+  await page.getByRole("heading", { name: "Settings" }).waitFor()
+  await page.getByLabel("Address", { exact: true }).fill("not an address")
+  await page.getByText("That doesn't look like an e-mail address.").first().waitFor()
+  await page.getByLabel("Address", { exact: true }).fill("maren@junipercrock.example")
+  await saved()
+  calm()
+})
+
+it("takes a funnel off the web", async () => {
+  await page.goto(`${origin}/studio/funnels`)
+  await page.getByRole("link", { name: /Kefir/ }).click()
+  await page.getByRole("button", { name: "Take the funnel off the web" }).click()
+  await page.getByText("Taken off").waitFor()
+  await expect.poll(async () => (await fetch(`${origin}/kefir-b-friends-b`)).status).toBe(404)
+})
+
+it("lets nobody into the studio who isn't signed in", async () => {
+  for (const path of ["/studio", "/studio/people", "/studio/funnels/1", "/studio/people/1"]) {
+    const res = await fetch(origin + path, { redirect: "manual" })
+    expect([307, 303]).toContain(res.status)
+    expect(res.headers.get("location")).toBe("/studio/sign-in")
+  }
+  const upload = await fetch(`${origin}/studio/upload?kind=picture`, { method: "POST", body: "x", redirect: "manual" })
+  expect([303, 307]).toContain(upload.status)
+})

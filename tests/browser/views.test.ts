@@ -1,0 +1,57 @@
+// Every view of the studio by axe, light and dark, and that it fits its screen.
+
+import type { Browser, Page } from "playwright-core"
+import { afterAll, beforeAll, describe, expect, inject, it } from "vitest"
+import { checkAccess, desktop, openBrowser, openPage, signIn } from "../support/browser"
+
+const origin = inject("origin")
+let browser: Browser
+beforeAll(async () => {
+  browser = await openBrowser()
+})
+afterAll(() => browser.close())
+
+const views = [
+  "/studio",
+  "/studio/funnels",
+  "/studio/funnels/new",
+  "/studio/funnels/1",
+  "/studio/funnels/1?step=p1",
+  "/studio/funnels/1/steps/1",
+  "/studio/funnels/1/sequences/1",
+  "/studio/courses",
+  "/studio/courses/1",
+  "/studio/people",
+  "/studio/people?search=nobody-is-called-so",
+  "/studio/people/3",
+  "/studio/mail",
+  "/studio/mail?show=rejected",
+  "/studio/settings",
+  "/standins/mailbox",
+]
+
+describe.each(["light", "dark"] as const)("in %s", (colorScheme) => {
+  let page: Page
+  let calm: () => void
+  beforeAll(async () => {
+    ;({ page, calm } = await openPage(await browser.newContext({ ...desktop, colorScheme })))
+    await page.goto(`${origin}/studio/sign-in`)
+    await checkAccess(page, "sign-in")
+    await signIn(page, origin)
+  })
+  it.each(views)("%s", async (view) => {
+    await page.goto(origin + view)
+    await page.waitForLoadState("networkidle")
+    await checkAccess(page, view)
+    calm()
+  })
+})
+
+it.each([1024, 1280])("the studio fits a screen %i wide", async (width) => {
+  const { page } = await openPage(await browser.newContext({ viewport: { width, height: 768 } }))
+  await signIn(page, origin)
+  for (const view of views) {
+    await page.goto(origin + view)
+    expect(await page.evaluate(() => document.documentElement.scrollWidth), view).toBeLessThanOrEqual(width)
+  }
+})

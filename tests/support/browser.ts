@@ -1,0 +1,111 @@
+// Chromium for the browser tests, driven by role and label as a person would.
+import { readFileSync } from "node:fs"
+import { createRequire } from "node:module"
+import { demoAccount } from "@demo/account"
+import { type Browser, type BrowserContext, chromium, type Page } from "playwright-core"
+import { expect } from "vitest"
+
+const axeSource = readFileSync(createRequire(import.meta.url).resolve("axe-core/axe.min.js"), "utf8")
+
+export function openBrowser(): Promise<Browser> {
+  return chromium.launch({
+    executablePath: "/usr/bin/chromium",
+    args: [
+      "--no-sandbox",
+      "--disable-gpu",
+      "--disable-quic",
+      "--no-first-run",
+      "--disable-background-networking",
+      "--disable-component-update",
+      "--disable-sync",
+    ],
+  })
+}
+
+export const phone = {
+  viewport: { width: 360, height: 740 },
+  hasTouch: true,
+  isMobile: true,
+  timezoneId: "Asia/Kathmandu",
+}
+export const desktop = { viewport: { width: 1280, height: 800 }, timezoneId: "Europe/Oslo" }
+
+/** A page that notes what went wrong in it; `calm` fails where something did. */
+export async function openPage(context: BrowserContext): Promise<{ page: Page; calm: () => void }> {
+  const page = await context.newPage()
+  page.setDefaultTimeout(20_000)
+  const trouble: string[] = []
+  page.on("pageerror", (e) => trouble.push(e.message))
+  page.on("console", (m) => {
+    if (m.type() === "error" && !/status of (4\d\d|503)/.test(m.text())) trouble.push(m.text())
+  })
+  return { page, calm: () => expect(trouble).toEqual([]) }
+}
+
+export async function signIn(page: Page, origin: string): Promise<void> {
+  await page.goto(`${origin}/studio/sign-in`)
+  await page.getByLabel("E-mail address").fill(demoAccount.email)
+  await page.getByLabel("Password").fill(demoAccount.password)
+  await page.getByRole("button", { name: "Sign in", exact: true }).click()
+  await page.waitForURL(`${origin}/studio`)
+}
+
+/** WCAG 2.2 A and AA by axe; anything it finds is printed with its place. */
+export async function checkAccess(page: Page, where: string): Promise<void> {
+  // By way of the debugger, so that the page's content security policy stays as it is.
+  await page.evaluate(axeSource)
+  const found = await page.evaluate(async () => {
+    const axe = (
+      window as unknown as {
+        axe: {
+          run: (
+            c: unknown,
+            o: unknown,
+          ) => Promise<{
+            violations: { id: string; help: string; nodes: { html: string; failureSummary: string }[] }[]
+          }>
+        }
+      }
+    ).axe
+    const result = await axe.run(
+      { exclude: [["iframe"]] },
+      { runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"], iframes: false },
+    )
+    return result.violations.map(
+      (v) =>
+        `${v.id}: ${v.help} — ${v.nodes
+          .slice(0, 3)
+          .map((n) => `${n.html.slice(0, 140)} ${n.failureSummary.slice(0, 200)}`)
+          .join(" | ")}`,
+    )
+  })
+  expect(found, where).toEqual([])
+}
+
+export type MailboxMessage = { id: number; from: string; to: string; subject: string; date: string }
+
+export async function mailbox(origin: string, to: string): Promise<MailboxMessage[]> {
+  return (await (
+    await fetch(`${origin}/standins/mailbox/messages?to=${encodeURIComponent(to)}`)
+  ).json()) as MailboxMessage[]
+}
+
+/** Waits for the n-th message to an address, and gives the newest. */
+export async function mailArrived(origin: string, to: string, n = 1): Promise<MailboxMessage> {
+  for (let i = 0; i < 100; i++) {
+    const found = await mailbox(origin, to)
+    if (found.length >= n) return found[0]!
+    await new Promise((r) => setTimeout(r, 150))
+  }
+  throw new Error(`no ${n} messages came for ${to}`)
+}
+
+/** The plain text of a message and the first of our links in it that begins so. */
+export async function linkIn(origin: string, message: MailboxMessage, path: string): Promise<string> {
+  const { simpleParser } = await import("mailparser")
+  const raw = await (await fetch(`${origin}/standins/mailbox/messages/${message.id}`)).text()
+  const mail = await simpleParser(raw)
+  const link = new RegExp(`${origin}${path}[\\w./-]*`).exec(mail.text ?? "")?.[0]
+  if (!link) throw new Error(`no link ${path} in “${message.subject}”`)
+  return link
+}
