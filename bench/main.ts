@@ -1,1 +1,31 @@
-export async function runBenchmarks(_: string[]): Promise<void> {}
+// heron bench: the benchmarks, one after the other, or those whose names are given.
+import { rmSync } from "node:fs"
+import { ensureDebian } from "@/cli/debian"
+import { Stop } from "@/cli/say"
+import { benchMail } from "./mail"
+import { benchPages } from "./pages"
+import { benchPeople } from "./people"
+import { printLines } from "./report"
+import { benchRiver } from "./river"
+
+const benches = {
+  pages: ["A published page", benchPages],
+  mail: ["Mail", benchMail],
+  people: ["The people list at 100,000 rows", benchPeople],
+  river: ["The river", benchRiver],
+} as const
+
+export async function runBenchmarks(words: readonly string[]): Promise<void> {
+  ensureDebian("mariadb")
+  const unknown = words.find((w) => !Object.hasOwn(benches, w))
+  if (unknown) throw new Stop(`There is no benchmark “${unknown}”: ${Object.keys(benches).join(", ")}.`)
+  for (const [name, [title, run]] of Object.entries(benches)) {
+    if (words.length && !words.includes(name)) continue
+    const folder = `.test/bench-${process.pid}-${name}`
+    try {
+      printLines(title, await run(folder))
+    } finally {
+      rmSync(folder, { recursive: true, force: true })
+    }
+  }
+}

@@ -1,1 +1,108 @@
-export async function takeScreenshots(): Promise<void> {}
+// heron screenshots: one current picture of each main view, from the demo data, into docs/screenshots.
+import { mkdirSync, rmSync } from "node:fs"
+import { join } from "node:path"
+import { demoAccount } from "@demo/account"
+import { loadDemo } from "@demo/load"
+import { type BrowserContext, chromium, type Page } from "playwright-core"
+import { configFromEnvironment } from "@/server/config"
+import { closeSurroundings, openSurroundings } from "@/server/surroundings"
+import { buildIfChanged } from "./build"
+import { ensureDebian } from "./debian"
+import { progress } from "./say"
+import { places, startSchool } from "./school"
+
+const folder = join("docs", "screenshots")
+
+export async function takeScreenshots(): Promise<void> {
+  ensureDebian("mariadb", "chromium")
+  await buildIfChanged(places.test.distDir)
+  const data = `.test/screenshots-${process.pid}`
+  const school = await startSchool({
+    mode: "test",
+    folder: data,
+    distDir: places.test.distDir,
+    port: 0,
+    prepare: async (environment) => {
+      const s = openSurroundings(configFromEnvironment(environment))
+      await loadDemo(s)
+      await closeSurroundings(s)
+    },
+  })
+  const browser = await chromium.launch({
+    executablePath: "/usr/bin/chromium",
+    args: ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update", "--disable-sync"],
+  })
+  try {
+    mkdirSync(folder, { recursive: true })
+    const desktop = await browser.newContext({ viewport: { width: 1280, height: 800 }, timezoneId: "Europe/Oslo" })
+    const phone = await browser.newContext({ viewport: { width: 360, height: 740 }, timezoneId: "Europe/Oslo" })
+    await visitorPictures(phone, desktop, school.origin)
+    await studioPictures(desktop, school.origin)
+  } finally {
+    await browser.close()
+    await school.stop()
+    rmSync(data, { recursive: true, force: true })
+  }
+}
+
+async function take(page: Page, name: string): Promise<void> {
+  await page.waitForLoadState("networkidle")
+  await page.waitForTimeout(300)
+  await page.screenshot({ path: join(folder, `${name}.png`) })
+  progress(`${name}.png`)
+}
+
+async function visitorPictures(phone: BrowserContext, desktop: BrowserContext, origin: string): Promise<void> {
+  const page = await phone.newPage()
+  const email = "ines@letterbox.example"
+  await page.goto(`${origin}/first-crock?utm_source=garden%20letter`)
+  await take(page, "opt-in-phone")
+  await page.getByLabel("First name").fill("Ines")
+  await page.getByLabel("E-mail address").fill(email)
+  await page.getByRole("button", { name: "Send me the first lesson" }).click()
+  await page.waitForURL(/check-your-inbox/)
+  const box = await desktop.newPage()
+  await waitForMail(origin, email, 1)
+  await box.goto(`${origin}/standins/mailbox?to=${email}`)
+  const link = await box.frameLocator("iframe").getByRole("link", { name: "Confirm and start" }).getAttribute("href")
+  await page.goto(link!)
+  await page.getByRole("button", { name: "Yes, that's me. Let me in" }).click()
+  await page.waitForURL(/welcome/)
+  await page.getByRole("link", { name: "Open the first lesson" }).click()
+  await page.getByRole("link", { name: "Open the first lesson" }).click()
+  await page.getByRole("heading", { name: "One cabbage, one spoon of salt" }).waitFor()
+  await take(page, "lesson-phone")
+  await waitForMail(origin, email, 2)
+  await box.goto(`${origin}/standins/mailbox?to=${email}`)
+  await take(box, "mailbox")
+  await box.close()
+}
+
+async function waitForMail(origin: string, to: string, n: number): Promise<void> {
+  for (let i = 0; i < 100; i++) {
+    const found = (await (await fetch(`${origin}/standins/mailbox/messages?to=${to}`)).json()) as unknown[]
+    if (found.length >= n) return
+    await new Promise((r) => setTimeout(r, 100))
+  }
+  throw new Error(`no ${n} messages came for ${to}`)
+}
+
+async function studioPictures(desktop: BrowserContext, origin: string): Promise<void> {
+  const page = await desktop.newPage()
+  await page.goto(`${origin}/studio/sign-in`)
+  await page.getByRole("button", { name: `Sign in as ${demoAccount.email}` }).click()
+  await page.waitForURL(`${origin}/studio`)
+  await take(page, "today")
+  for (const [name, path] of [
+    ["funnel", "/studio/funnels/1"],
+    ["page-editor", "/studio/funnels/1/steps/1?block=join"],
+    ["sequence", "/studio/funnels/1/sequences/1"],
+    ["course-editor", "/studio/courses/1"],
+    ["people", "/studio/people"],
+    ["person", "/studio/people/1500"],
+    ["new-funnel", "/studio/funnels/new"],
+  ] as const) {
+    await page.goto(origin + path)
+    await take(page, name)
+  }
+}
