@@ -27,13 +27,24 @@ const longestForm = 64 * 1024
 export function requestOf(req: IncomingMessage, trustProxy: boolean): Request {
   const url = req.url ?? "/"
   const at = url.indexOf("?")
+  // Parsed when asked for: most requests are for a page, and ask for little.
+  let query: URLSearchParams | undefined
+  let cookies: Record<string, string> | undefined
   return {
     method: req.method ?? "GET",
     path: at < 0 ? url.slice(1) : url.slice(1, at),
-    query: new URLSearchParams(at < 0 ? "" : url.slice(at + 1)),
     headers: req.headers,
-    ip: ipOf(req, trustProxy),
-    cookies: cookiesOf(req.headers.cookie),
+    get query() {
+      query ??= new URLSearchParams(at < 0 ? "" : url.slice(at + 1))
+      return query
+    },
+    get ip() {
+      return ipOf(req, trustProxy)
+    },
+    get cookies() {
+      cookies ??= cookiesOf(req.headers.cookie)
+      return cookies
+    },
     form: () => readForm(req),
   }
 }

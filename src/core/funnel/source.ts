@@ -9,6 +9,7 @@ export const longestSource = 60
  * The utm_ names are common practice.
  */
 export function sourceOf(query: URLSearchParams, referrer: string, ownHost: string): string {
+  if (!referrer && !query.has("utm_source")) return "direct"
   const named = clean(query.get("utm_source") ?? "")
   if (named) {
     const campaign = clean(query.get("utm_campaign") ?? "")

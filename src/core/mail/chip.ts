@@ -21,9 +21,9 @@ export function richChip(name: ChipName, otherwise: string): string {
 /** Plain text with its chips replaced; what is no chip stays as typed. Line breaks in a value become spaces. */
 export function fillPlain(text: string, values: ChipValues): string {
   return text.replace(
-    /‹([^›,]{1,40})(?:, else ([^›]{0,80}))?›/g,
+    /‹([^›,]{1,40})(?:,\s+else\s+([^›]{0,80}))?›/g,
     (whole, label: string, otherwise: string | undefined) => {
-      const name = chipNames.find((n) => words.chip[n] === label.trim())
+      const name = chipNames.find((n) => words.chip[n] === label.trim().replace(/\s+/g, " "))
       if (!name) return whole
       return (values[name] || otherwise || "").replace(/\s+/g, " ")
     },

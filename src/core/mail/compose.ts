@@ -1,7 +1,8 @@
 // An e-mail as its reader will have it: subject, HTML and the same in plain text.
 import { convert } from "html-to-text"
 import { escapeHtml } from "../page/html"
-import { type ChipValues, fillPlain, fillRich } from "./chip"
+import { words } from "../words/en"
+import { type ChipName, type ChipValues, chipNames, fillPlain, fillRich } from "./chip"
 
 export type Composed = { readonly subject: string; readonly html: string; readonly text: string }
 
@@ -20,6 +21,11 @@ export type Letter = {
   }
 }
 
+/** Stand for an address, by its number, until the reader is known: private-use characters, which no text has. */
+const marked = (n: number) => `\uE000${n}\uE001`
+const marks = /\uE000(\d+)\uE001/g
+const leaveMark = 9999
+
 /**
  * Composes a letter. Addresses in the body are handed to `track` with their number, counted from 1 in reading order
  * (0 is the button), and replaced by what it returns.
@@ -29,29 +35,68 @@ export function compose(
   values: ChipValues,
   track: (url: string, n: number) => string = (u) => u,
 ): Composed {
+  const { html, text, urls } = template(letter)
+  const address = (n: number) =>
+    n === leaveMark
+      ? (letter.foot.leave?.url ?? "")
+      : track(n === 0 ? (letter.button?.url ?? "") : (urls[n - 1] ?? ""), n)
+  const known = new Map<number, string>()
+  const url = (n: number) => {
+    const found = known.get(n) ?? address(n)
+    known.set(n, found)
+    return found
+  }
+  return {
+    subject: fillPlain(letter.subject, values)
+      .replace(/[\p{Cc}\p{Zl}\p{Zp}]+/gu, " ")
+      .trim(),
+    html: fillRich(html, values).replace(marks, (_, n: string) => escapeHtml(url(Number(n)))),
+    text: fillPlain(text, values).replace(marks, (_, n: string) => url(Number(n))),
+  }
+}
+
+type Template = { readonly html: string; readonly text: string; readonly urls: readonly string[] }
+
+/** What is the same for every reader of a letter, made once; the latest few hundred are kept. */
+const templates = new Map<string, Template>()
+
+function template(letter: Letter): Template {
+  const { school, postalAddress, leave } = letter.foot
+  const key = JSON.stringify([letter.body, letter.button?.says, letter.after, school, postalAddress, leave?.says])
+  const known = templates.get(key)
+  if (known) return known
+  const made = makeTemplate(letter)
+  if (templates.size >= 300) templates.delete(templates.keys().next().value!)
+  templates.set(key, made)
+  return made
+}
+
+function makeTemplate(letter: Letter): Template {
+  const urls = linksOf(letter.body)
   let n = 0
-  const body = fillRich(letter.body, values).replace(
-    /(<a\b[^>]*?\bhref=")([^"]*)(")/g,
-    (_, open: string, url: string, close: string) => {
-      n++
-      return `${open}${escapeHtml(track(unescapeAttribute(url), n))}${close}`
-    },
+  const body = letter.body.replace(
+    /(<a\b[^>]*?\bhref=")[^"]*(")/g,
+    (_, open: string, close: string) => `${open}${marked(++n)}${close}`,
   )
-  const button = letter.button && { says: letter.button.says, url: track(letter.button.url, 0) }
   const small = "color:#5c5348;font-size:13px;line-height:1.5"
-  const leave = letter.foot.leave
+  const { school, postalAddress, leave } = letter.foot
   const html =
     `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"></head>` +
     `<body style="margin:0;background:#ffffff;color:#2a2019;font:16px/1.6 Georgia,'Times New Roman',serif"><div style="max-width:34em;margin:0 auto;padding:24px 20px">` +
     body +
-    (button
-      ? `<p style="margin:24px 0"><a href="${escapeHtml(button.url)}" style="display:inline-block;background:#a8431a;color:#ffffff;padding:12px 22px;border-radius:6px;text-decoration:none;font-weight:bold">${escapeHtml(button.says)}</a></p>`
+    (letter.button
+      ? `<p style="margin:24px 0"><a href="${marked(0)}" style="display:inline-block;background:#a8431a;color:#ffffff;padding:12px 22px;border-radius:6px;text-decoration:none;font-weight:bold">${escapeHtml(letter.button.says)}</a></p>`
       : "") +
     (letter.after ?? "") +
-    `<hr style="border:0;border-top:1px solid #dccfb9;margin:28px 0 12px"><p style="${small}">${escapeHtml(letter.foot.school)}${letter.foot.postalAddress ? `<br>${escapeHtml(letter.foot.postalAddress)}` : ""}` +
-    (leave ? `<br><a href="${escapeHtml(leave.url)}" style="color:#5c5348">${escapeHtml(leave.says)}</a>` : "") +
+    `<hr style="border:0;border-top:1px solid #dccfb9;margin:28px 0 12px"><p style="${small}">${escapeHtml(school)}${postalAddress ? `<br>${escapeHtml(postalAddress)}` : ""}` +
+    (leave ? `<br><a href="${marked(leaveMark)}" style="color:#5c5348">${escapeHtml(leave.says)}</a>` : "") +
     `</p></div></body></html>`
-  const text = convert(html, {
+  // The chips of the rich text become chips of plain text, so that both are filled alike.
+  const plain = html.replace(/<span\b[^>]*\bdata-word="([^"]*)"[^>]*>[^<]*<\/span>/g, (chip, name: string) => {
+    const otherwise = /\bdata-else="([^"]*)"/.exec(chip)?.[1] ?? ""
+    return chipNames.includes(name as ChipName) ? `‹${words.chip[name as ChipName]}, else ${otherwise}›` : ""
+  })
+  const text = convert(plain, {
     wordwrap: 78,
     selectors: [
       { selector: "a", options: { hideLinkHrefIfSameAsText: true, linkBrackets: ["\n", "\n"] } },
@@ -59,10 +104,7 @@ export function compose(
       ...["h1", "h2", "h3"].map((selector) => ({ selector, options: { uppercase: false } })),
     ],
   })
-  const subject = fillPlain(letter.subject, values)
-    .replace(/[\p{Cc}\p{Zl}\p{Zp}]+/gu, " ")
-    .trim()
-  return { subject, html, text }
+  return { html, text, urls }
 }
 
 /** The addresses in a body, in reading order: link n of a mail is the n-th of these, from 1. */

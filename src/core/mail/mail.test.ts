@@ -21,6 +21,14 @@ describe("chips", () => {
       "<p>you &amp; all</p>",
     )
   })
+  it("is filled in plain text, too, wherever the lines break", () => {
+    for (let n = 40; n < 90; n++) {
+      const body = `<p>${"x".repeat(n)} ${richChip("first-name", "my dear reader")} y</p>`
+      const { text } = compose({ subject: "s", body, button: null, foot }, values)
+      expect(text).toContain("Ines")
+      expect(text).not.toContain("‹")
+    }
+  })
   it("leaves what is no chip, and escapes what people typed", () => {
     expect(fillPlain("a ‹quote› b", values)).toBe("a ‹quote› b")
     expect(fillRich(richChip("first-name", "x"), { ...values, "first-name": "<img src=x onerror=alert(1)>" })).toBe(

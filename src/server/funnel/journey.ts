@@ -14,34 +14,25 @@ export type Visit = {
 const arrivalKey = (funnel: number, visitor: Buffer, step: number) =>
   `arrived:${funnel}:${visitor.toString("hex")}:${step}`
 
-/** Records visitors who have just been given their id: nothing can be known of them yet, so they go in by the hundred. */
+/**
+ * Records visitors who have just been given their id: nothing can be known of them yet, so they go in by the hundred.
+ * They travel as one JSON text, which costs the web process next to nothing; the key is the one of `arrive`.
+ */
 export async function recordNewcomers(db: Db, visits: readonly Visit[]): Promise<void> {
   if (!visits.length) return
-  const recorded = new Date()
-  const journeys = visits.map((v) => [v.funnel, v.visitor, v.source, new Date(v.at), v.step, new Date(v.at)])
-  const facts = visits.map((v) => {
-    const at = new Date(v.at)
-    return [
-      onceKey(arrivalKey(v.funnel, v.visitor, v.step)),
-      at,
-      recorded,
-      "arrived",
-      v.funnel,
-      v.visitor,
-      v.step,
-      "source",
-      v.source,
-      at,
-    ]
-  })
+  const json = JSON.stringify(visits.map((v) => [v.funnel, v.visitor.toString("hex"), v.step, v.source, v.at]))
+  const table = `JSON_TABLE(?, '$[*]' COLUMNS (funnel INT PATH '$[0]', visitor CHAR(32) CHARACTER SET ascii PATH '$[1]', step INT PATH '$[2]', source VARCHAR(80) PATH '$[3]', at BIGINT PATH '$[4]')) v`
   await db.transaction(async (tx) => {
     await tx.write(
-      "INSERT IGNORE INTO journey (funnel_id, visitor, source, begun_at, rest_step_id, rest_at) VALUES ?",
-      [journeys],
+      `INSERT IGNORE INTO journey (funnel_id, visitor, source, begun_at, rest_step_id, rest_at)
+       SELECT v.funnel, UNHEX(v.visitor), v.source, FROM_UNIXTIME(v.at / 1000), v.step, FROM_UNIXTIME(v.at / 1000) FROM ${table}`,
+      [json],
     )
     await tx.write(
-      "INSERT IGNORE INTO fact (once, at, recorded_at, kind, funnel_id, visitor, step_id, via, source, begun_at) VALUES ?",
-      [facts],
+      `INSERT IGNORE INTO fact (once, at, recorded_at, kind, funnel_id, visitor, step_id, via, source, begun_at)
+       SELECT UNHEX(LEFT(SHA2(CONCAT('arrived:', v.funnel, ':', v.visitor, ':', v.step), 256), 32)), FROM_UNIXTIME(v.at / 1000), ?, 'arrived',
+         v.funnel, UNHEX(v.visitor), v.step, 'source', v.source, FROM_UNIXTIME(v.at / 1000) FROM ${table}`,
+      [new Date(), json],
     )
   })
 }

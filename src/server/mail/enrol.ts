@@ -26,60 +26,66 @@ export async function beginSequence(
       words: b.sequence.name,
     },
   ])
-  await queueNext(tx, {
-    enrolment: made.id,
-    person: b.person,
-    funnel: b.funnel,
-    sequence: b.sequence,
-    index: 0,
-    from: b.at,
-  })
+  await queueNext(tx, [{ enrolment: made.id, sequence: b.sequence, index: 0 }], b.funnel, b.at)
 }
 
-/** Queues the mail at this place of the sequence, or ends the enrolment where there is none. */
+export type Following = { readonly enrolment: number; readonly sequence: Sequence; readonly index: number }
+
+/** Queues, for each of these enrolments that still runs, the mail at its place of the sequence; ends those where there is none. */
 export async function queueNext(
   tx: Db,
-  q: { enrolment: number; person: number; funnel: number; sequence: Sequence; index: number; from: number },
+  following: readonly Following[],
+  funnel: number | null,
+  from: number,
 ): Promise<void> {
-  const mail: SequenceMail | undefined = q.sequence.mails[q.index]
-  if (!mail) {
-    const ended = await tx.write(
-      "UPDATE enrolment SET ended_at = ?, ended_why = 'finished' WHERE id = ? AND ended_at IS NULL",
-      [new Date(q.from), q.enrolment],
-    )
-    if (ended.affected)
-      await record(tx, [
-        {
-          kind: "sequence-ended",
-          at: q.from,
-          person: q.person,
-          subject: q.sequence.id,
-          words: `${q.sequence.name}: finished`,
-        },
-      ])
-    return
-  }
-  const person = await tx.row<{ name: string; email: string; zone: string }>(
-    "SELECT name, email, zone FROM person WHERE id = ?",
-    [q.person],
+  if (!following.length) return
+  const running = await tx.rows<{ id: number; person: number; name: string; email: string; zone: string }>(
+    "SELECT n.id, p.id AS person, p.name, p.email, p.zone FROM enrolment n JOIN person p ON p.id = n.person_id WHERE n.id IN (?) AND n.ended_at IS NULL",
+    [following.map((f) => f.enrolment)],
   )
-  if (!person) return
-  const due = nextDue(q.from, mail, person.zone)
-  await tx.write(
-    `INSERT IGNORE INTO mail (once, kind, person_id, to_email, to_name, funnel_id, enrolment_id, sequence_mail_id, position, due_at, try_at)
-     VALUES (?, 'sequence', ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-    [
-      `sequence:${q.enrolment}:${mail.id}`,
-      q.person,
-      person.email,
-      person.name,
-      q.funnel,
-      q.enrolment,
+  const mails: unknown[][] = []
+  const ended: { id: number; person: number; sequence: Sequence }[] = []
+  for (const p of running) {
+    const { sequence, index } = following.find((f) => f.enrolment === p.id)!
+    const mail: SequenceMail | undefined = sequence.mails[index]
+    if (!mail) {
+      ended.push({ id: p.id, person: p.person, sequence })
+      continue
+    }
+    const due = new Date(nextDue(from, mail, p.zone))
+    mails.push([
+      `sequence:${p.id}:${mail.id}`,
+      "sequence",
+      p.person,
+      p.email,
+      p.name,
+      funnel,
+      p.id,
       mail.id,
-      q.index,
-      new Date(due),
+      index,
+      due,
       new Date(0),
-    ],
+    ])
+  }
+  if (mails.length)
+    await tx.write(
+      "INSERT IGNORE INTO mail (once, kind, person_id, to_email, to_name, funnel_id, enrolment_id, sequence_mail_id, position, due_at, try_at) VALUES ?",
+      [mails],
+    )
+  if (!ended.length) return
+  await tx.write("UPDATE enrolment SET ended_at = ?, ended_why = 'finished' WHERE id IN (?)", [
+    new Date(from),
+    ended.map((e) => e.id),
+  ])
+  await record(
+    tx,
+    ended.map((e) => ({
+      kind: "sequence-ended",
+      at: from,
+      person: e.person,
+      subject: e.sequence.id,
+      words: `${e.sequence.name}: finished`,
+    })),
   )
 }
 

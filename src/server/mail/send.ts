@@ -5,7 +5,7 @@ import { mostTries, pauseAfter, verdict } from "@/core/mail/delivery"
 import { type Db, isDatabaseDown } from "../db/pool"
 import { type Fact, record } from "../funnel/fact"
 import type { Surroundings } from "../surroundings"
-import { endSequence, queueNext } from "./enrol"
+import { endSequence, type Following, queueNext } from "./enrol"
 import { type DueMail, type School, sequenceOf, writeLetter } from "./letter"
 import { MailTrouble, type Message, mailLanes } from "./mailer"
 
@@ -30,7 +30,7 @@ export async function sendDue(s: Surroundings, worker: string): Promise<Sent> {
       "SELECT name, sender_name, sender_email, postal_address FROM school WHERE id = 1",
     )
     if (!school) return total
-    // Two batches are on their way at once, so that the connections do not wait for a commit.
+    // Three batches are on their way at once, so that the connections do not wait for a commit.
     const waiting: DueMail[][] = []
     for (let i = 0; i < claimed.length; i += batchSize) waiting.push(claimed.slice(i, i + batchSize))
     const lane = async () => {
@@ -75,25 +75,26 @@ async function sendBatch(s: Surroundings, school: School, worker: string, batch:
   }
   const ids = letters.map((l) => l.mail.id)
   if (ids.length) {
-    // Only what is still ours: a lease that ran out may have been taken by another worker.
-    await s.db.write(
+    const marked = await s.db.write(
       "UPDATE mail SET state = 'sending', tries = tries + 1 WHERE id IN (?) AND claimed_by = ? AND state = 'due'",
       [ids, worker],
     )
-    const ours = new Set(
-      (
-        await s.db.rows<{ id: number }>(
-          "SELECT id FROM mail WHERE id IN (?) AND claimed_by = ? AND state = 'sending'",
-          [ids, worker],
-        )
-      ).map((r) => r.id),
-    )
+    const ours = new Set(marked.affected === ids.length ? ids : await stillOurs(s.db, ids, worker))
     const results = await Promise.all(letters.filter((l) => ours.has(l.mail.id)).map((l) => hand(s, l.mail, l.message)))
     await persist(s, results, dropped)
     return { sent: results.filter((r) => !r.trouble).length, troubled: results.filter((r) => r.trouble).length }
   }
   await persist(s, [], dropped)
   return { sent: 0, troubled: 0 }
+}
+
+/** A lease that ran out may have been taken by another worker. */
+async function stillOurs(db: Db, ids: readonly number[], worker: string): Promise<number[]> {
+  const rows = await db.rows<{ id: number }>(
+    "SELECT id FROM mail WHERE id IN (?) AND claimed_by = ? AND state = 'sending'",
+    [ids, worker],
+  )
+  return rows.map((r) => r.id)
 }
 
 type Result = { mail: DueMail; subject: string; trouble: MailTrouble | null }
@@ -131,6 +132,7 @@ async function writeResults(
 ): Promise<void> {
   const now = new Date(at)
   const facts: Fact[] = []
+  const onward: DueMail[] = []
   const good = results.filter((r) => !r.trouble)
   if (good.length) {
     await tx.write(
@@ -148,7 +150,7 @@ async function writeResults(
           subject: mail.id,
           words: subject,
         })
-      await goOn(tx, mail, at)
+      onward.push(mail)
     }
   }
   for (const { mail, trouble } of results) {
@@ -179,29 +181,28 @@ async function writeResults(
         [now, why, mail.person_id, mail.to_email],
       )
       await endSequence(tx, { person: mail.person_id, sequence: null, why: "undeliverable", at })
-    } else await goOn(tx, mail, at)
+    } else onward.push(mail)
   }
   for (const { mail, why } of dropped) {
     await tx.write("UPDATE mail SET state = 'cancelled', claimed_by = NULL, trouble = ? WHERE id = ?", [why, mail.id])
-    if (mail.kind === "sequence" && mail.suppressed === null) await goOn(tx, mail, at)
+    if (mail.kind === "sequence" && mail.suppressed === null) onward.push(mail)
   }
+  await goOn(tx, onward, at)
   await record(tx, facts)
 }
 
 /** After a sequence's mail comes the next one. */
-async function goOn(tx: Db, mail: DueMail, at: number): Promise<void> {
-  if (mail.kind !== "sequence" || mail.enrolment_id === null || mail.person_id === null) return
-  const running = await tx.row("SELECT 1 FROM enrolment WHERE id = ? AND ended_at IS NULL", [mail.enrolment_id])
-  const found = running ? await sequenceOf(tx, mail) : undefined
-  if (!found) return
-  await queueNext(tx, {
-    enrolment: mail.enrolment_id,
-    person: mail.person_id,
-    funnel: mail.funnel_id!,
-    sequence: found.sequence,
-    index: found.index + 1,
-    from: at,
-  })
+async function goOn(tx: Db, mails: readonly DueMail[], at: number): Promise<void> {
+  const byFunnel = new Map<number | null, Following[]>()
+  for (const mail of mails) {
+    if (mail.kind !== "sequence" || mail.enrolment_id === null) continue
+    const found = await sequenceOf(tx, mail)
+    if (!found) continue
+    const list = byFunnel.get(mail.funnel_id) ?? []
+    list.push({ enrolment: mail.enrolment_id, sequence: found.sequence, index: found.index + 1 })
+    byFunnel.set(mail.funnel_id, list)
+  }
+  for (const [funnel, following] of byFunnel) await queueNext(tx, following, funnel, at)
 }
 
 /** What a worker that died was sending: asked-for mail is due again, any other is unsure. Gives how many. */
@@ -228,7 +229,7 @@ export async function recoverMail(s: Surroundings): Promise<number> {
       await record(tx, [
         { kind: "mail-unsure", at, once: `unsure:${mail.id}`, person: mail.person_id, subject: mail.id },
       ])
-      await goOn(tx, mail, at)
+      await goOn(tx, [mail], at)
     }
     return lost.length
   })

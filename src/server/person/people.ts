@@ -32,11 +32,20 @@ export async function listPeople(db: Db, q: PeopleQuery): Promise<PersonRow[]> {
   const column = sorts[q.sort]
   const way = q.descending ? "DESC" : "ASC"
   const { where, values } = conditions(q)
+  // By the day they joined, a tag's own index has the order; otherwise the order is person's, and the tag is looked up.
+  const byTag = q.tag !== null && q.sort === "joined"
+  const [from, order] = byTag
+    ? ["person_tag t JOIN person p ON p.id = t.person_id", `t.joined_at ${way}, t.person_id ${way}`]
+    : [
+        `person p FORCE INDEX (by_${q.sort})${q.tag === null ? "" : " STRAIGHT_JOIN person_tag t ON t.person_id = p.id"}`,
+        `p.${column} ${way}, p.id ${way}`,
+      ]
   const ids = (
-    await db.rows<{ id: number }>(
-      `SELECT p.id FROM person p ${q.tag === null ? `FORCE INDEX (by_${q.sort})` : "JOIN person_tag t ON t.person_id = p.id"} ${where} ORDER BY ${q.tag !== null && q.sort === "joined" ? "t" : "p"}.${column} ${way}, ${q.tag !== null && q.sort === "joined" ? "t.person_id" : "p.id"} ${way} LIMIT ? OFFSET ?`,
-      [...values, pageSize, q.page * pageSize],
-    )
+    await db.rows<{ id: number }>(`SELECT p.id FROM ${from} ${where} ORDER BY ${order} LIMIT ? OFFSET ?`, [
+      ...values,
+      pageSize,
+      q.page * pageSize,
+    ])
   ).map((r) => r.id)
   if (!ids.length) return []
   const rows = await db.rows<Omit<PersonRow, "tags"> & { tags: string | null }>(
