@@ -4,7 +4,7 @@ export const school = {
   name: "Juniper Crock",
   senderName: "Maren Solvik, Juniper Crock",
   senderEmail: "maren@junipercrock.example",
-  postalAddress: "Juniper Crock, 4 Mill Bank, 1000 Fernvik",
+  postalAddress: "4 Mill Bank, 1000 Fernvik",
   zone: "Europe/Oslo",
 } as const
 

@@ -208,6 +208,21 @@ describe("media", () => {
   ])("%j is called %s", (name, safe) => {
     expect(safeName(name, "txt")).toBe(safe)
   })
+  it("takes a video by its content, and serves it with its type", async () => {
+    const mp4 = Buffer.concat([
+      Buffer.from([0, 0, 0, 24]),
+      Buffer.from("ftypisom\0\0\x02\0isomiso2"),
+      Buffer.alloc(2000),
+    ])
+    const kept = (await storeMedia(t.s, "video", "lesson.bin", mp4)) as { stored: string }
+    const res = await get(mediaLink(t.s.config, kept.stored, Date.now()), { headers: { range: "bytes=0-99" } })
+    expect([res.status, res.headers.get("content-type"), res.headers.get("content-length")]).toEqual([
+      206,
+      "video/mp4",
+      "100",
+    ])
+    expect((await get(`/media/${kept.stored}`)).status).toBe(404)
+  })
   it("behind an admission is served by a signed link only, whole or in ranges", async () => {
     const kept = (await storeMedia(t.s, "file", "list.txt", Buffer.from("0123456789"))) as { stored: string }
     expect((await get(`/media/${kept.stored}`)).status).toBe(404)

@@ -154,6 +154,7 @@ describe("trouble with the mail server", () => {
       from: { name: "Ä", address: "a@x.example" },
       to: { name: "さくら", address },
       subject: "第一",
+      date: new Date(),
       html: "<p>x</p>",
       text: "x",
       headers: {},

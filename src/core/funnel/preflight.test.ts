@@ -95,6 +95,11 @@ describe("preflight", () => {
     }
   })
 
+  it("says once what two steps suffer alike", () => {
+    const draft: Funnel = { ...base, courses: [{ ...sampleCourse, state: "draft" }] }
+    expect(rules(draft)).toEqual(["course-not-ready"])
+  })
+
   it("only advises words for a picture, and puts advice last", () => {
     const f = withPage("optin", (p) => ({
       ...p,

@@ -63,7 +63,9 @@ export function preflight(funnel: Funnel, context: PreflightContext): Finding[] 
     ...checkCircles(funnel),
     ...checkSequences(funnel, context),
   ]
-  return found.sort((a, b) => Number(a.weight === "advice") - Number(b.weight === "advice"))
+  // A course that two steps open is one thing to fix.
+  const once = found.filter((f, i) => found.findIndex((g) => g.rule === f.rule && g.suffers === f.suffers) === i)
+  return once.sort((a, b) => Number(a.weight === "advice") - Number(b.weight === "advice"))
 }
 
 function checkOutcomes(funnel: Funnel, step: Step): Finding[] {

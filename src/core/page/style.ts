@@ -66,7 +66,7 @@ h1{font-size:clamp(1.9rem,7vw,2.9rem)}h2{font-size:clamp(1.35rem,4.5vw,1.7rem);m
 p,ul,ol{margin:0 0 1rem;overflow-wrap:anywhere}ul,ol{padding-left:1.3rem}li{margin:.3rem 0}li::marker{color:${l.action}}
 a{color:${l.action}}
 img{display:block;max-width:100%;height:auto;border-radius:${l.radius === "999px" ? "12px" : l.radius};margin:0 0 1.25rem}
-.section{margin:2rem 0;padding:1.5rem 1.25rem;border-radius:12px}.tinted{background:${l.raised}}.section>:last-child{margin-bottom:0}
+.section{margin:2rem 0;padding:1.5rem 1.25rem;border-radius:12px}.tinted{background:${l.raised}}.section>:first-child{margin-top:0}.section>:last-child{margin-bottom:0}
 .go{display:inline-block;border:0;border-radius:${l.radius};background:${l.action};color:${l.onAction};font:600 1.0625rem/1.3 'Public Sans',system-ui,sans-serif;padding:.9rem 1.6rem;text-decoration:none;cursor:pointer}
 .go:hover{filter:brightness(1.08)}:focus-visible{outline:3px solid ${l.action};outline-offset:3px}
 .way{margin:1.5rem 0}

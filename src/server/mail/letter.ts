@@ -60,8 +60,14 @@ export function linkTarget(funnel: Funnel, mail: SequenceMail, n: number): strin
   return linksOf(mail.body)[n - 1] ?? null
 }
 
-/** Composes the message, or null where nothing is left to be said. */
-export async function writeLetter(db: Db, config: Config, school: School, mail: DueMail): Promise<Message | null> {
+/** Composes the message as of an instant (ms of business time), or null where nothing is left to be said. */
+export async function writeLetter(
+  db: Db,
+  config: Config,
+  school: School,
+  mail: DueMail,
+  at: number,
+): Promise<Message | null> {
   const foot = { school: school.name, postalAddress: school.postal_address, leave: null }
   const values = { "first-name": mail.to_name, course: "", teacher: "", school: school.name }
   const headers: Record<string, string> = {}
@@ -118,6 +124,7 @@ export async function writeLetter(db: Db, config: Config, school: School, mail: 
   return {
     ...composed,
     messageId: mail.message_id!,
+    date: new Date(at),
     from: {
       name: school.sender_name || school.name,
       address: school.sender_email || `school@${new URL(config.origin).hostname}`,

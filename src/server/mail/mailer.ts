@@ -6,6 +6,8 @@ export type Message = {
   readonly from: { readonly name: string; readonly address: string }
   readonly to: { readonly name: string; readonly address: string }
   readonly subject: string
+  /** Business time. */
+  readonly date: Date
   readonly html: string
   readonly text: string
   readonly headers: Readonly<Record<string, string>>

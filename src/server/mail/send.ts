@@ -64,11 +64,12 @@ async function claim(s: Surroundings, worker: string): Promise<DueMail[]> {
 }
 
 async function sendBatch(s: Surroundings, school: School, worker: string, batch: DueMail[]): Promise<Sent> {
+  const at = await s.clock.now()
   const letters: { mail: DueMail; message: Message }[] = []
   const dropped: { mail: DueMail; why: string }[] = []
   for (const mail of batch) {
     const silent = mail.suppressed === "undeliverable" || (mail.suppressed === "left" && mail.kind === "sequence")
-    const message = silent ? null : await writeLetter(s.db, s.config, school, mail)
+    const message = silent ? null : await writeLetter(s.db, s.config, school, mail, at)
     if (message) letters.push({ mail, message })
     else
       dropped.push({ mail, why: silent ? `not sent: ${mail.suppressed}` : "not sent: it is no longer in the funnel" })
