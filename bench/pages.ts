@@ -2,30 +2,15 @@
 // sends the same bytes; and, for the record, through a Next route handler.
 import { fork } from "node:child_process"
 import { Agent, get, type IncomingMessage } from "node:http"
-import { loadDemo } from "@demo/load"
 import autocannon from "autocannon"
-import { buildIfChanged } from "@/cli/build"
-import { places, startSchool } from "@/cli/school"
-import { configFromEnvironment } from "@/server/config"
-import { closeSurroundings, openSurroundings } from "@/server/surroundings"
+import { startDemoSchool } from "@/cli/demo-school"
 import { type Line, median, quantile } from "./report"
 
 const rounds = 5
 const seconds = 4
 
 export async function benchPages(folder: string): Promise<Line[]> {
-  await buildIfChanged(places.test.distDir)
-  const school = await startSchool({
-    mode: "test",
-    folder,
-    distDir: places.test.distDir,
-    port: 0,
-    prepare: async (environment) => {
-      const s = openSurroundings(configFromEnvironment(environment))
-      await loadDemo(s, 200)
-      await closeSurroundings(s)
-    },
-  })
+  const school = await startDemoSchool(folder, 200)
   const bare = fork("bench/bare-server.ts", { execArgv: ["--import", "tsx"] })
   try {
     const page = await fetchRaw(`${school.origin}/first-crock`)

@@ -147,5 +147,5 @@ async function end(child: ChildProcess | undefined): Promise<void> {
 export const places = {
   demo: { folder: join(".data", "demo"), distDir: ".next" },
   own: { folder: join(".data", "school"), distDir: ".next" },
-  test: { folder: ".test", distDir: ".next-test" },
+  test: { distDir: ".next-test" },
 } as const

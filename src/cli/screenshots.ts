@@ -2,32 +2,17 @@
 import { mkdirSync, rmSync } from "node:fs"
 import { join } from "node:path"
 import { demoAccount } from "@demo/account"
-import { loadDemo } from "@demo/load"
 import { type BrowserContext, chromium, type Page } from "playwright-core"
-import { configFromEnvironment } from "@/server/config"
-import { closeSurroundings, openSurroundings } from "@/server/surroundings"
-import { buildIfChanged } from "./build"
 import { ensureDebian } from "./debian"
+import { startDemoSchool } from "./demo-school"
 import { progress } from "./say"
-import { places, startSchool } from "./school"
 
 const folder = join("docs", "screenshots")
 
 export async function takeScreenshots(): Promise<void> {
   ensureDebian("mariadb", "chromium")
-  await buildIfChanged(places.test.distDir)
   const data = `.test/screenshots-${process.pid}`
-  const school = await startSchool({
-    mode: "test",
-    folder: data,
-    distDir: places.test.distDir,
-    port: 0,
-    prepare: async (environment) => {
-      const s = openSurroundings(configFromEnvironment(environment))
-      await loadDemo(s)
-      await closeSurroundings(s)
-    },
-  })
+  const school = await startDemoSchool(data)
   const browser = await chromium.launch({
     executablePath: "/usr/bin/chromium",
     args: [

@@ -1,0 +1,22 @@
+// A demo school of its own for tests, benchmarks and screenshots: built, filled and running beside any other.
+import { loadDemo } from "@demo/load"
+import { configFromEnvironment } from "@/server/config"
+import { closeSurroundings, openSurroundings } from "@/server/surroundings"
+import { buildIfChanged } from "./build"
+import { places, type School, startSchool } from "./school"
+
+export async function startDemoSchool(folder: string, visitors?: number): Promise<School> {
+  const { distDir } = places.test
+  await buildIfChanged(distDir)
+  return startSchool({
+    mode: "test",
+    folder,
+    distDir,
+    port: 0,
+    prepare: async (environment) => {
+      const s = openSurroundings(configFromEnvironment(environment))
+      await loadDemo(s, visitors)
+      await closeSurroundings(s)
+    },
+  })
+}

@@ -1,0 +1,144 @@
+// The demo school: invented, but its rows must mean what the use cases' rows mean.
+
+import { demoAccount } from "@demo/account"
+import { firstCrock } from "@demo/lessons"
+import { isDemoLoaded, loadDemo } from "@demo/load"
+import { drawScene, lessonScenes } from "@demo/pictures"
+import { seeded } from "@demo/seeded"
+import { afterAll, beforeAll, describe, expect, it } from "vitest"
+import { myCourses } from "@/server/course/learn"
+import { loadFunnel } from "@/server/funnel/load"
+import { checkFunnel, isChanged } from "@/server/funnel/release"
+import { readRiver, rollUp } from "@/server/funnel/rollup"
+import { signIn } from "@/server/person/account"
+import { countPeople, personStory } from "@/server/person/people"
+import { readToday } from "@/server/today"
+import { type TestSchool, testSchool } from "../support/school"
+
+let t: TestSchool
+beforeAll(async () => {
+  t = await testSchool("demo")
+  await loadDemo(t.s, 500)
+  t.set(Date.now())
+})
+afterAll(() => t.end())
+
+const one = async (sql: string, values: unknown[] = []) =>
+  Number(Object.values((await t.s.db.row<Record<string, unknown>>(sql, values)) ?? { n: -1 })[0])
+
+describe("the demo school", () => {
+  it("is there, is live, and has nothing to fix", async () => {
+    expect(await isDemoLoaded(t.s.db)).toBe(true)
+    const funnel = (await loadFunnel(t.s.db, 1))!
+    expect(await checkFunnel(t.s.db, funnel)).toEqual([])
+    expect(await isChanged(t.s.db, funnel)).toBe(false)
+    expect(funnel.steps[0]!.path).toBe("first-crock")
+    expect(funnel.sequences[0]!.mails).toHaveLength(firstCrock.lessons.length)
+  })
+
+  it("lets its account in", async () => {
+    expect(await signIn(t.s, { ...demoAccount, ip: "127.0.0.1" })).toHaveProperty("session")
+  })
+
+  it("has only .example addresses", async () => {
+    expect(await one("SELECT COUNT(*) FROM address WHERE canonical NOT LIKE '%.example'")).toBe(0)
+    expect(await one("SELECT COUNT(*) FROM address WHERE canonical <> LOWER(canonical)")).toBe(0)
+  })
+
+  it("gives every person an address, a consent, an admission and an enrolment", async () => {
+    const people = await countPeople(t.s.db, { search: "", tag: null })
+    expect(people).toBeGreaterThan(100)
+    expect(await one("SELECT COUNT(DISTINCT person_id) FROM address")).toBe(people)
+    expect(await one("SELECT COUNT(*) FROM consent WHERE kind = 'given'")).toBe(people)
+    expect(await one("SELECT COUNT(*) FROM admission")).toBe(people)
+    expect(await one("SELECT COUNT(*) FROM enrolment")).toBe(people)
+    expect(await one("SELECT COUNT(*) FROM journey WHERE person_id IS NOT NULL")).toBe(people)
+    expect(await one("SELECT COUNT(*) FROM fact WHERE kind = 'confirmed'")).toBe(people)
+  })
+
+  it("has no mail sent before it was due, and none of the future but what is due", async () => {
+    expect(await one("SELECT COUNT(*) FROM mail WHERE state = 'sent' AND sent_at < due_at")).toBe(0)
+    expect(
+      await one("SELECT COUNT(*) FROM mail WHERE state = 'sent' AND sent_at > ?", [new Date(t.at() + 5_000)]),
+    ).toBe(0)
+    expect(await one("SELECT COUNT(*) FROM mail WHERE state = 'due' AND due_at < ?", [new Date(t.at() - 60_000)])).toBe(
+      0,
+    )
+    expect(await one("SELECT COUNT(*) FROM fact WHERE at > ?", [new Date(t.at() + 5_000)])).toBe(0)
+    expect(await one("SELECT COUNT(*) FROM fact WHERE kind = 'mailed'")).toBe(
+      await one("SELECT COUNT(*) FROM mail WHERE state = 'sent'"),
+    )
+    // Each running enrolment has one mail that is due; each that has ended has none.
+    expect(
+      await one(
+        "SELECT COUNT(*) FROM enrolment n WHERE n.ended_at IS NULL AND (SELECT COUNT(*) FROM mail m WHERE m.enrolment_id = n.id AND m.state = 'due') <> 1",
+      ),
+    ).toBe(0)
+    expect(
+      await one(
+        "SELECT COUNT(*) FROM enrolment n JOIN mail m ON m.enrolment_id = n.id WHERE n.ended_at IS NOT NULL AND m.state = 'due'",
+      ),
+    ).toBe(0)
+  })
+
+  it("has a river that adds up and agrees with its journeys", async () => {
+    const funnel = (await loadFunnel(t.s.db, 1))!
+    const river = await readRiver(t.s, funnel, { from: t.at() - 60 * 86_400_000, to: t.at() + 86_400_000 })
+    expect(river.steps[0]!.in).toBe(await one("SELECT COUNT(*) FROM journey"))
+    for (const s of river.steps) {
+      expect(s.in).toBe(s.on + s.here + s.left)
+      expect(s.in - s.on).toBe(await one("SELECT COUNT(*) FROM journey WHERE rest_step_id = ?", [s.id]))
+    }
+    expect(river.streams.some((s) => s.via === "mail" && s.n > 0)).toBe(true)
+    expect(await rollUp(t.s, 0)).toBe(0) // all of it is rolled up already
+  })
+
+  it("has somebody whose story reads from the first visit to the lessons", async () => {
+    const id = await one("SELECT person_id FROM lesson_done GROUP BY person_id ORDER BY COUNT(*) DESC LIMIT 1")
+    const story = (await personStory(t.s.db, id))!
+    const kinds = story.facts.map((f) => f.kind)
+    expect(kinds[0]).toBe("arrived")
+    expect(kinds.indexOf("confirmed")).toBeLessThan(kinds.indexOf("mailed"))
+    expect(kinds).toContain("lesson-done")
+    const times = story.facts.map((f) => f.at.getTime())
+    expect([...times].sort((a, b) => a - b)).toEqual(times)
+    const [course] = await myCourses(t.s, id)
+    expect(course!.lessons.map((l) => l.title)).toEqual(firstCrock.lessons.map((l) => l.title))
+    expect(course!.done.size).toBeGreaterThan(1)
+  })
+
+  it("says something on Today", async () => {
+    const today = await readToday(t.s)
+    expect(today.week.came).toBeGreaterThan(20)
+    expect(today.week.joined).toBeGreaterThan(5)
+    expect(today.before.came).toBeGreaterThan(20)
+    expect(today.next).toMatchObject({ what: "Five mornings" })
+    expect(today.next!.at).toBeGreaterThan(t.at())
+  })
+
+  it("is emptied and made anew, the same as before", async () => {
+    const before = [await one("SELECT COUNT(*) FROM person"), await one("SELECT COUNT(*) FROM journey")]
+    await loadDemo(t.s, 500)
+    const after = [await one("SELECT COUNT(*) FROM person"), await one("SELECT COUNT(*) FROM journey")]
+    // Who came within the last minutes differs with the minute it is made.
+    expect(Math.abs(after[0]! - before[0]!)).toBeLessThanOrEqual(4)
+    expect(Math.abs(after[1]! - before[1]!)).toBeLessThanOrEqual(6)
+    expect(await one("SELECT COUNT(*) FROM funnel")).toBe(1)
+  })
+})
+
+describe("its parts", () => {
+  it("draws every picture", async () => {
+    for (const scene of ["cover", ...lessonScenes] as const)
+      expect((await drawScene(scene)).subarray(1, 4).toString()).toBe("PNG")
+  })
+  it("throws the same dice every time, evenly", () => {
+    const [a, b] = [seeded(7), seeded(7)]
+    const values = Array.from({ length: 10_000 }, () => a())
+    expect(values).toEqual(Array.from({ length: 10_000 }, () => b()))
+    expect(values.reduce((x, y) => x + y) / values.length).toBeCloseTo(0.5, 1)
+    expect(Math.min(...values)).toBeGreaterThanOrEqual(0)
+    expect(Math.max(...values)).toBeLessThan(1)
+    expect(seeded(8)()).not.toBe(seeded(7)())
+  })
+})
