@@ -63,7 +63,8 @@ export function cookiesOf(header: string | undefined): Record<string, string> {
   const cookies: Record<string, string> = {}
   for (const part of header?.split(";") ?? []) {
     const eq = part.indexOf("=")
-    if (eq > 0) cookies[part.slice(0, eq).trim()] = part.slice(eq + 1).trim()
+    const name = part.slice(0, Math.max(0, eq)).trim()
+    if (name) cookies[name] = part.slice(eq + 1).trim()
   }
   return cookies
 }

@@ -1,0 +1,282 @@
+// Courses as they are written and learnt, effects of outcomes, and what a person who is let in meets.
+import { afterAll, beforeAll, describe, expect, it } from "vitest"
+import * as course from "@/server/course/course"
+import { gateOf, markDone, myCourse, myCourses, openLesson } from "@/server/course/learn"
+import {
+  addEffect,
+  addMail,
+  removeEffect,
+  removeMail,
+  renameFunnel,
+  saveMail,
+  saveSequence,
+} from "@/server/funnel/edit"
+import { performEffects } from "@/server/funnel/effect"
+import { loadFunnel } from "@/server/funnel/load"
+import { publishFunnel, releaseById } from "@/server/funnel/release"
+import { beat, health } from "@/server/health"
+import { sendDue } from "@/server/mail/send"
+import { storeMedia } from "@/server/media/store"
+import { confirmJoin } from "@/server/person/join"
+import { personStory } from "@/server/person/people"
+import { join_, linkId, openSchool, type TestSchool, testSchool } from "../support/school"
+
+let t: TestSchool
+let school: Awaited<ReturnType<typeof openSchool>>
+beforeAll(async () => {
+  t = await testSchool("course")
+  school = await openSchool(t)
+})
+afterAll(() => t.end())
+
+async function member(email: string): Promise<number> {
+  await join_(t, school, email)
+  await sendDue(t.s, "w")
+  await confirmJoin(t.s, linkId(t, t.sent.filter((m) => m.to.address === email).at(-1)!, "confirm"), { ip: "" })
+  return (await t.s.db.row<{ id: number }>("SELECT id FROM person WHERE email = ?", [email]))!.id
+}
+
+const fields = { promise: "P", teacher: "M", picture: null, state: "draft" as const }
+const lesson = {
+  body: "<p>x</p>",
+  minutes: 3,
+  picture: null,
+  pictureAlt: "",
+  video: null,
+  file: null,
+  state: "live" as const,
+}
+
+describe("writing a course", () => {
+  it("gives each an address of its own, also when ten are made at once", async () => {
+    const made = await Promise.all(Array.from({ length: 10 }, () => course.newCourse(t.s, "Brine & Salt")))
+    const slugs = await t.s.db.rows<{ slug: string }>("SELECT slug FROM course WHERE title = 'Brine & Salt'")
+    expect(made.every((m) => "ok" in m)).toBe(true)
+    expect(new Set(slugs.map((s) => s.slug)).size).toBe(10)
+    expect(slugs.map((s) => s.slug)).toContain("brine-salt")
+  })
+  it.each([[""], ["   "], ["x".repeat(200)], [7], [null]])("refuses the title %j", async (title) => {
+    expect(await course.newCourse(t.s, title)).toMatchObject({ refused: expect.any(String) })
+  })
+  it("keeps what was typed, cleans rich text, and names the field that is wrong", async () => {
+    const { id } = (await course.newCourse(t.s, "Rye")) as { id: number }
+    expect(await course.saveCourse(t.s, { ...fields, course: id, title: "Rye <b>bread</b>" })).toEqual({ ok: true })
+    expect(await course.saveCourse(t.s, { ...fields, course: id, title: " " })).toMatchObject({ field: "title" })
+    expect(await course.saveCourse(t.s, { ...fields, course: id, title: "x", state: "gone" })).toMatchObject({
+      field: "state",
+    })
+    const { id: first } = (await course.newLesson(t.s, id)) as { id: number }
+    await course.saveLesson(t.s, {
+      ...lesson,
+      lesson: first,
+      title: "One",
+      body: `<h2>Hi</h2><p style="x">a<script>b</script></p><ul><li>c</li></ul><object>`,
+    })
+    const read = (await course.readCourse(t.s.db, id))!
+    expect(read.course.title).toBe("Rye <b>bread</b>")
+    expect(read.lessons[0]!.body).toBe("<h2>Hi</h2><p>a</p><ul><li>c</li></ul>")
+    for (const [bad, field] of [
+      [{ minutes: -1 }, "minutes"],
+      [{ minutes: 1.5 }, "minutes"],
+      [{ minutes: 9999 }, "minutes"],
+      [{ state: "x" }, "state"],
+    ] as const)
+      expect(await course.saveLesson(t.s, { ...lesson, lesson: first, title: "One", ...bad })).toMatchObject({ field })
+    await course.removeLesson(t.s, first)
+    expect((await course.readCourse(t.s.db, id))!.lessons).toEqual([])
+    expect(await course.newLesson(t.s, 99_999)).toMatchObject({ refused: expect.any(String) })
+    expect(await course.moveLesson(t.s, 99_999, "up")).toMatchObject({ refused: expect.any(String) })
+    expect(await course.readCourse(t.s.db, 99_999)).toBeUndefined()
+  })
+  it("takes only a picture for a picture and a video for a video", async () => {
+    const list = (await storeMedia(t.s, "file", "list.txt", Buffer.from("a list"))) as { id: number }
+    const [first] = (await course.readCourse(t.s.db, school.course))!.lessons
+    const save = (change: object) =>
+      course.saveLesson(t.s, { ...lesson, lesson: first!.id, title: "Lesson 1", ...change })
+    expect(await save({ picture: list.id })).toMatchObject({ field: "picture" })
+    expect(await save({ video: list.id })).toMatchObject({ field: "video" })
+    expect(await save({ file: list.id })).toEqual({ ok: true })
+  })
+  it("lists what there is, with who learns it", async () => {
+    await member("learner@post.example")
+    const row = (await course.listCourses(t.s.db)).find((c) => c.id === school.course)!
+    expect(row).toMatchObject({ lessons: 3, live: 3, learners: 1 })
+  })
+})
+
+describe("learning", () => {
+  it("shows live lessons of live courses only, with the file to take away", async () => {
+    const person = await member("reads@post.example")
+    const mine = (await myCourse(t.s, person, "first"))!
+    expect(mine.lessons.map((l) => l.title)).toEqual(["Lesson 1", "Lesson 2", "Lesson 3"])
+    expect((await openLesson(t.s, person, "first", mine.lessons[0]!.id))!.file).toMatchObject({
+      name: "list.txt",
+      size: 6,
+    })
+    await t.s.db.write("UPDATE lesson SET state = 'draft' WHERE id = ?", [mine.lessons[1]!.id])
+    expect((await myCourse(t.s, person, "first"))!.lessons).toHaveLength(2)
+    expect(await openLesson(t.s, person, "first", mine.lessons[1]!.id)).toBeUndefined()
+    await t.s.db.write("UPDATE lesson SET state = 'live' WHERE id = ?", [mine.lessons[1]!.id])
+    await t.s.db.write("UPDATE course SET state = 'draft' WHERE id = ?", [school.course])
+    expect(await myCourses(t.s, person)).toEqual([])
+    expect(await gateOf(t.s.db, "first")).toBeUndefined()
+    await t.s.db.write("UPDATE course SET state = 'live' WHERE id = ?", [school.course])
+  })
+  it("marks as done once, takes it back, and never a lesson of another course", async () => {
+    const person = await member("done@post.example")
+    const id = (await myCourse(t.s, person, "first"))!.lessons[0]!.id
+    await Promise.all(Array.from({ length: 5 }, () => markDone(t.s, person, "first", id, true)))
+    expect((await myCourse(t.s, person, "first"))!.done).toEqual(new Set([id]))
+    expect((await personStory(t.s.db, person))!.facts.filter((f) => f.kind === "lesson-done")).toHaveLength(1)
+    await markDone(t.s, person, "first", id, false)
+    expect((await myCourse(t.s, person, "first"))!.done.size).toBe(0)
+    expect(await markDone(t.s, person, "first", 99_999, true)).toBe(false)
+    expect(await markDone(t.s, person, "rye", id, true)).toBe(false)
+    expect(await markDone(t.s, 99_999, "first", id, true)).toBe(false)
+  })
+  it("opens for the person who was let in and for nobody else", async () => {
+    const inside = await member("inside@post.example")
+    const outside = (
+      await t.s.db.write("INSERT INTO person (name, email, zone, joined_at) VALUES ('O', 'o@x.example', 'UTC', ?)", [
+        new Date(t.at()),
+      ])
+    ).id
+    const id = (await myCourse(t.s, inside, "first"))!.lessons[0]!.id
+    expect(await openLesson(t.s, outside, "first", id)).toBeUndefined()
+    await t.s.db.write("INSERT INTO admission (person_id, course_id, origin, from_at) VALUES (?, ?, 'test', ?)", [
+      outside,
+      school.course,
+      new Date(t.at() + 60_000),
+    ])
+    expect(await openLesson(t.s, outside, "first", id)).toBeUndefined() // not yet
+    t.set(t.at() + 61_000)
+    expect(await openLesson(t.s, outside, "first", id)).toBeDefined()
+  })
+})
+
+describe("effects", () => {
+  it("put tags on and take them off, begin and end sequences, open courses: each once", async () => {
+    const person = await member("effects@post.example")
+    const funnel = (await loadFunnel(t.s.db, school.funnel))!
+    const inbox = funnel.steps[1]!.id
+    const sequence = funnel.sequences[0]!.id
+    for (const e of [
+      { kind: "tag-on", tag: "brave" },
+      { kind: "tag-off", tag: "shy" },
+      { kind: "end-sequence", sequence },
+    ] as const)
+      expect(await addEffect(t.s, { step: inbox, outcome: "confirmed", ...e })).toEqual({ ok: true })
+    await t.s.db.write("INSERT INTO person_tag SELECT ?, id, ?, ? FROM tag WHERE name = 'shy'", [
+      person,
+      new Date(t.at()),
+      new Date(t.at()),
+    ])
+    const changed = (await loadFunnel(t.s.db, school.funnel))!
+    const perform = () =>
+      t.s.db.transaction((tx) =>
+        performEffects(tx, {
+          funnel: changed,
+          release: school.release,
+          step: inbox,
+          outcome: "confirmed",
+          person,
+          at: t.at(),
+        }),
+      )
+    await perform()
+    await perform()
+    const story = (await personStory(t.s.db, person))!
+    expect(story.tags).toEqual(["brave"])
+    expect(story.sequences).toMatchObject([{ ended_why: "ended" }])
+    expect(story.admissions).toHaveLength(1)
+    expect(story.facts.filter((f) => f.kind === "tagged")).toHaveLength(1)
+    expect(story.facts.filter((f) => f.kind === "untagged")).toHaveLength(1)
+    for (const e of changed.effects.filter((e) => ["tag-on", "tag-off", "end-sequence"].includes(e.kind)))
+      await removeEffect(t.s, e.id)
+    expect(await removeEffect(t.s, 99_999)).toMatchObject({ refused: expect.any(String) })
+  })
+})
+
+describe("the mails of a sequence", () => {
+  it("reach those still on their way as they are published now", async () => {
+    const email = "typo@post.example"
+    await member(email)
+    await sendDue(t.s, "w")
+    const mail = (await loadFunnel(t.s.db, school.funnel))!.sequences[0]!.mails[1]!
+    await saveMail(t.s, {
+      mail: mail.id,
+      subject: "Mended, ‹first name, else friend›",
+      body: '<p>See <a href="https://salt.example/?a=1&amp;b=2">salt</a></p>',
+      button: "",
+      lesson: null,
+      afterDays: 1,
+      atMinute: 450,
+    })
+    t.set(t.at() + 2 * 86_400_000)
+    await publishFunnel(t.s, school.funnel)
+    await sendDue(t.s, "w")
+    const got = t.sent.filter((m) => m.to.address === email).at(-1)!
+    expect(got.subject).toBe("Mended, Ines")
+    expect(got.html).not.toContain("salt.example") // the address stays with us, behind our signature
+    expect(got.date.getTime()).toBe(t.at())
+  })
+  it("can be added and removed, and those on their way go on", async () => {
+    const sequence = (await loadFunnel(t.s.db, school.funnel))!.sequences[0]!
+    const added = await addMail(t.s, sequence.id)
+    expect(added).toMatchObject({ ok: true, mail: expect.any(Number) })
+    expect((await loadFunnel(t.s.db, school.funnel))!.sequences[0]!.mails).toHaveLength(4)
+    expect(await publishFunnel(t.s, school.funnel)).toMatchObject({ refused: expect.any(String) }) // it has no words yet
+    await removeMail(t.s, (added as { mail: number }).mail)
+    expect(await removeMail(t.s, 99_999)).toMatchObject({ refused: expect.any(String) })
+    expect(await addMail(t.s, 99_999)).toMatchObject({ refused: expect.any(String) })
+    const email = "shorter@post.example"
+    await member(email)
+    await sendDue(t.s, "w")
+    await removeMail(t.s, sequence.mails[1]!.id)
+    const published = await publishFunnel(t.s, school.funnel)
+    expect(
+      (await releaseById(t.s.db, (published as { release: number }).release))!.funnel.sequences[0]!.mails,
+    ).toHaveLength(2)
+    for (let d = 0; d < 4; d++) {
+      t.set(t.at() + 86_400_000)
+      await sendDue(t.s, "w")
+    }
+    const subjects = t.sent.filter((m) => m.to.address === email && m.headers["List-Unsubscribe"]).map((m) => m.subject)
+    expect(subjects[0]).toBe("1 of 3: Lesson 1")
+    expect(subjects.at(-1)).toBe("3 of 3: Lesson 3")
+    expect(new Set(subjects).size).toBe(subjects.length)
+  })
+  it("are not sent by a draft", async () => {
+    const sequence = (await loadFunnel(t.s.db, school.funnel))!.sequences[0]!
+    expect(
+      await saveSequence(t.s, { sequence: sequence.id, name: "Mornings", state: "draft", leaveLine: "Stop" }),
+    ).toEqual({ ok: true })
+    expect(
+      await saveSequence(t.s, { sequence: sequence.id, name: " ", state: "draft", leaveLine: "Stop" }),
+    ).toMatchObject({ field: "name" })
+    const released = (await publishFunnel(t.s, school.funnel, true)) as { release: number }
+    const email = "draft@post.example"
+    await join_(t, { ...school, release: released.release }, email)
+    await sendDue(t.s, "w")
+    await confirmJoin(t.s, linkId(t, t.sent.at(-1)!, "confirm"), { ip: "" })
+    await sendDue(t.s, "w")
+    expect(t.sent.filter((m) => m.to.address === email)).toHaveLength(1)
+  })
+  it("names a funnel anew", async () => {
+    expect(await renameFunnel(t.s, { funnel: school.funnel, name: " Autumn crocks " })).toEqual({ ok: true })
+    expect((await loadFunnel(t.s.db, school.funnel))!.name).toBe("Autumn crocks")
+    expect(await renameFunnel(t.s, { funnel: school.funnel, name: "" })).toMatchObject({ field: "name" })
+  })
+})
+
+describe("health", () => {
+  it("is well when worker and mail have shown themselves lately", async () => {
+    await beat(t.s, "worker-1")
+    await beat(t.s, "mail", "well")
+    expect(await health(t.s)).toEqual({ ok: true, database: "well", worker: "well", mail: "well" })
+    await t.s.db.write("UPDATE heartbeat SET beat_at = ? WHERE name = 'worker-1'", [new Date(Date.now() - 60_000)])
+    expect(await health(t.s)).toMatchObject({ ok: false, worker: "no worker is running" })
+    await beat(t.s, "mail", "the mail server doesn't answer")
+    expect(await health(t.s)).toMatchObject({ mail: "the mail server doesn't answer" })
+  })
+})
