@@ -58,6 +58,10 @@ async function answer(front: Front, next: Handler, req: IncomingMessage, res: Se
     const nonce = randomBytes(16).toString("base64")
     const policy = studioPolicy(nonce)
     req.headers["content-security-policy"] = policy
+    // What a caller says of itself is not handed on as if a proxy had said it.
+    req.headers["x-forwarded-for"] = request.ip
+    delete req.headers["x-forwarded-host"]
+    delete req.headers["x-forwarded-proto"]
     res.setHeader("content-security-policy", policy)
     for (const [name, value] of Object.entries(commonHeaders)) res.setHeader(name, value)
     return next(req, res)

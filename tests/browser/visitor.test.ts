@@ -114,6 +114,9 @@ it("shows the gate to whoever isn't in, and a way in by mail to whoever is", asy
   await page.goto(`${origin}/learn/the-first-crock`)
   await page.getByRole("heading", { name: "Sign in to your courses" }).waitFor()
   await checkAccess(page, "learning area sign-in")
+  await page.getByRole("link", { name: "See what “The First Crock” is about" }).click()
+  await page.waitForURL(`${origin}/first-crock`)
+  await page.goBack()
   const email = "noscript@letterbox.example"
   const before = (await mailbox(origin, email)).length
   await page.getByLabel("E-mail address").fill(email)

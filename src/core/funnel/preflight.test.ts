@@ -72,6 +72,24 @@ describe("preflight", () => {
         blocks: p.blocks.map((b) => (b.kind === "button" ? { ...b, leads: { to: "step", step: 99 } } : b)),
       })),
     ],
+    [
+      "a mail whose button leads to no lesson",
+      "button-without-target",
+      withSequence({ mails: [{ ...base.sequences[0]!.mails[0]!, lessonId: null }] }),
+    ],
+    [
+      "a mail that leads to a draft lesson",
+      "course-not-ready",
+      {
+        ...base,
+        courses: [
+          {
+            ...sampleCourse,
+            lessons: sampleCourse.lessons.map((l) => (l.id === 2 ? { ...l, state: "draft" as const } : l)),
+          },
+        ],
+      },
+    ],
     ["a sequence that can't be left", "sequence-cannot-be-left", withSequence({ leaveLine: " " })],
     ["a sequence without a sender", "sequence-without-sender", base, { ...fine, sender: { name: "Maren", email: "" } }],
     ["two pages of this funnel at one address", "address-used-twice", withStep("welcome", { path: "first" })],

@@ -3,7 +3,7 @@
 
 import { targetAddress } from "../page/compile"
 import { allBlocks } from "../page/document"
-import { type CourseCard, type Funnel, type Step, stepById } from "./draft"
+import { type CourseCard, type Funnel, type SequenceMail, type Step, stepById } from "./draft"
 import { type Outcome, outcomes, outcomesOf, stepKinds } from "./kinds"
 import { isPath } from "./slug"
 
@@ -321,6 +321,7 @@ function checkSequences(funnel: Funnel, context: PreflightContext): Finding[] {
         fix: { act: "sequence-live", sequence: sequence.id },
         says: "Put the sequence live",
       })
+    for (const mail of sequence.mails) found.push(...checkMailButton(funnel, mail, base, at))
     if (!sequence.leaveLine.trim())
       found.push({
         ...base,
@@ -339,4 +340,37 @@ function checkSequences(funnel: Funnel, context: PreflightContext): Finding[] {
       })
     return found
   })
+}
+
+/** Where a mail's button leads: a lesson that is there, and live. */
+function checkMailButton(
+  funnel: Funnel,
+  mail: SequenceMail,
+  base: Pick<Finding, "weight" | "step" | "where">,
+  fix: Fix,
+): Finding[] {
+  const subject = mail.subject || "an e-mail"
+  const course = funnel.courses.find((c) => c.lessons.some((l) => l.id === mail.lessonId))
+  if (mail.button && !course)
+    return [
+      {
+        ...base,
+        rule: "button-without-target",
+        suffers: `The button “${mail.button}” in “${subject}” leads to no lesson, and is left out.`,
+        fix,
+        says: "Choose a lesson",
+      },
+    ]
+  const lesson = course?.lessons.find((l) => l.id === mail.lessonId)
+  // Where no lesson is live at all, the course says so itself.
+  if (lesson?.state !== "draft" || !course?.lessons.some((l) => l.state === "live")) return []
+  return [
+    {
+      ...base,
+      rule: "course-not-ready",
+      suffers: `“${subject}” sends people to the lesson “${lesson.title}”, which is still a draft: they stand before a closed door.`,
+      fix: { go: "course", course: course.id },
+      says: "Put the lesson live",
+    },
+  ]
 }

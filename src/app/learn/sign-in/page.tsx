@@ -1,17 +1,29 @@
 import type { Metadata } from "next"
+import { surroundings } from "@/app/door"
+import { gateOf } from "@/server/course/learn"
 import { safePath } from "@/server/person/way-in"
 import { AskForm } from "./form"
 
 export const metadata: Metadata = { title: "Sign in" }
 
 export default async function LearnSignIn({ searchParams }: { searchParams: Promise<{ to?: string }> }) {
+  const to = safePath((await searchParams).to ?? "/learn")
+  const gate = await gateOf(surroundings().db, to.split("/")[2] ?? "")
   return (
     <>
       <h1>Sign in to your courses</h1>
       <p className="mt-2">
         Type the e-mail address you joined with. We mail you a link that signs you in; there is no password to remember.
       </p>
-      <AskForm to={safePath((await searchParams).to ?? "/learn")} />
+      <AskForm to={to} />
+      {gate?.path ? (
+        <p className="mt-8 border-t border-line pt-4">
+          Not joined yet?{" "}
+          <a href={`/${gate.path}`} className="text-slate underline">
+            See what “{gate.title}” is about
+          </a>
+        </p>
+      ) : null}
     </>
   )
 }

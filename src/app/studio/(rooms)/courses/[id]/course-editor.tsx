@@ -58,7 +58,7 @@ export function CourseEditor({
           {saveWords(saved)}
         </span>
       </div>
-      <div className="mt-4 grid gap-5 lg:grid-cols-[20rem_1fr]">
+      <div className="mt-4 grid gap-5 lg:grid-cols-[20rem_minmax(0,1fr)]">
         <div className="space-y-4">
           <section aria-label="The course" className="space-y-3">
             <TextField

@@ -57,7 +57,7 @@ export function LessonEditor({
           {saveWords(saved)}
         </span>
       </div>
-      <div className="grid grid-cols-[1fr_6rem_9rem] gap-3">
+      <div className="grid grid-cols-[minmax(0,1fr)_6rem_9rem] gap-3">
         <TextField
           label="Title"
           value={l.title}

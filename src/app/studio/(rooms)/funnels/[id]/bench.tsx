@@ -28,7 +28,7 @@ export function Bench({ funnel, river, previews, step, tags, courses }: Workspac
   const facts = stepKinds[step.kind]
   const byMail = river.streams.filter((s) => s.from === step.id && s.via === "mail").reduce((t, s) => t + s.n, 0)
   return (
-    <div className="grid gap-3.5 lg:grid-cols-[15rem_1fr_22rem]">
+    <div className="grid gap-3.5 lg:grid-cols-[15rem_minmax(0,1fr)_22rem]">
       <section aria-label="The page" className="rounded-lg border border-line bg-card p-2.5">
         {preview ? (
           <div className="h-[17.5rem] overflow-hidden rounded-md border border-line">
@@ -72,11 +72,11 @@ export function Bench({ funnel, river, previews, step, tags, courses }: Workspac
             </Link>
           ) : null}
         </div>
-        <table className="mt-2 w-full text-left text-[0.95rem]">
+        <table className="mt-2 w-full table-fixed text-left text-[0.95rem]">
           <thead className="text-[0.87rem] text-soft">
             <tr className="border-b border-line">
-              <th className="w-32 py-1.5 font-semibold">When someone</th>
-              <th className="font-semibold">they go to</th>
+              <th className="w-36 py-1.5 font-semibold">When someone</th>
+              <th className="w-52 font-semibold">they go to</th>
               <th className="font-semibold">and also</th>
               <th className="w-16 text-right font-semibold">people</th>
             </tr>

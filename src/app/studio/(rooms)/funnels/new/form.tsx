@@ -15,7 +15,7 @@ export function NewFunnelForm({ courses }: { courses: readonly { id: number; tit
           {state.refused}
         </p>
       ) : null}
-      <fieldset>
+      <fieldset className="min-w-0">
         <legend className="mb-2 text-lg font-semibold">What should people end up with?</legend>
         <label className="flex items-baseline gap-2.5 border-t border-line py-2.5">
           <input type="radio" name="goal" value="mini-course" defaultChecked className="accent-slate" />
@@ -30,7 +30,7 @@ export function NewFunnelForm({ courses }: { courses: readonly { id: number; tit
           </label>
         ))}
       </fieldset>
-      <fieldset>
+      <fieldset className="min-w-0">
         <legend className="mb-2 text-lg font-semibold">Which course?</legend>
         {courses.map((c, i) => (
           <label key={c.id} className="flex items-baseline gap-2.5 border-t border-line py-2.5">
@@ -41,7 +41,7 @@ export function NewFunnelForm({ courses }: { courses: readonly { id: number; tit
               defaultChecked={i === courses.findIndex((x) => x.lessons > 0)}
               className="accent-slate"
             />
-            <span className="min-w-0 flex-1 break-words">{c.title}</span>
+            <span className="min-w-0 flex-1 [overflow-wrap:anywhere]">{c.title}</span>
             <span className="text-soft">{c.lessons === 1 ? "1 lesson" : `${c.lessons} lessons`}</span>
           </label>
         ))}

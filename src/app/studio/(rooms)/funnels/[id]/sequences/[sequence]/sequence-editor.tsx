@@ -141,7 +141,7 @@ function MailEditor({
       : `${String(Math.floor(m.atMinute / 60)).padStart(2, "0")}:${String(m.atMinute % 60).padStart(2, "0")}`
   return (
     <div className="space-y-4 rounded-lg border border-line bg-card p-4 mb-4">
-      <div className="grid grid-cols-[1fr_auto] items-end gap-3">
+      <div className="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-3">
         <TextField
           label="Subject"
           value={m.subject}

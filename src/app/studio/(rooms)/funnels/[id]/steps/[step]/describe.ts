@@ -1,7 +1,12 @@
 import { allBlocks, type Page } from "@/core/page/document"
 
 /** The line that says how a page does: its one action, whether it leads off, its weight, its reading time, its pictures. */
-export function describe(page: Page, html: string): { value: string; says: string; good: boolean }[] {
+/** `weight` is in bytes, compressed; null while it isn't known. */
+export function describe(
+  page: Page,
+  html: string,
+  weight: number | null,
+): { value: string; says: string; good: boolean }[] {
   const blocks = [...allBlocks(page.blocks)]
   const actions = blocks.filter((b) => b.kind === "button" || b.kind === "form")
   const kinds = new Set(
@@ -32,7 +37,9 @@ export function describe(page: Page, html: string): { value: string; says: strin
       says: off === 1 ? "way off" : off === 0 ? "way off" : "ways off",
       good: off === 0,
     },
-    { value: `${(new Blob([html]).size / 1024).toFixed(1)} KB`, says: "before compression", good: true },
+    ...(weight === null
+      ? []
+      : [{ value: `${(weight / 1024).toFixed(1)} KB`, says: "of 14", good: weight <= 14 * 1024 }]),
     { value: `${Math.max(1, Math.round(words / 220))} min`, says: "to read", good: true },
     ...(blind
       ? [

@@ -167,7 +167,7 @@ export function Editor({ funnel, step, revision, school, pictures: given, course
     return () => window.removeEventListener("keydown", key)
   })
 
-  const line = describe(page, html)
+  const line = describe(page, html, useWeight(html))
   const before = strip[at - 1]
   const after = strip[at + 1]
   return (
@@ -315,6 +315,24 @@ export function Editor({ funnel, step, revision, school, pictures: given, course
       </Dialog>
     </div>
   )
+}
+
+/** What the page weighs compressed, in bytes, worked out beside the typing. */
+function useWeight(html: string): number | null {
+  const [weight, setWeight] = useState<number | null>(null)
+  useEffect(() => {
+    let current = true
+    const timer = setTimeout(async () => {
+      const packed = new Blob([html]).stream().pipeThrough(new CompressionStream("gzip"))
+      const { byteLength } = await new Response(packed).arrayBuffer()
+      if (current) setWeight(byteLength)
+    }, 300)
+    return () => {
+      current = false
+      clearTimeout(timer)
+    }
+  }, [html])
+  return weight
 }
 
 function StripLink({

@@ -1,0 +1,179 @@
+// What goes wrong, runs long, or is done in two windows at once.
+
+import type { Browser, BrowserContext, Page } from "playwright-core"
+import { afterAll, beforeAll, expect, inject, it } from "vitest"
+import { desktop, mailbox, openBrowser, openPage, phone, signIn } from "../support/browser"
+
+const origin = inject("origin")
+let browser: Browser
+let context: BrowserContext
+let page: Page
+beforeAll(async () => {
+  browser = await openBrowser()
+  context = await browser.newContext(desktop)
+  ;({ page } = await openPage(context))
+  await signIn(page, origin)
+})
+afterAll(() => browser.close())
+
+const fits = async (p: Page, width: number) =>
+  expect(await p.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(width)
+
+it("says that address and password don't fit, and keeps the address", async () => {
+  const { page: stranger } = await openPage(await browser.newContext(desktop))
+  await stranger.goto(`${origin}/studio/sign-in`)
+  await stranger.getByLabel("E-mail address").fill("maren@junipercrock.example")
+  await stranger.getByLabel("Password").fill("not it")
+  await stranger.getByRole("button", { name: "Sign in", exact: true }).click()
+  await stranger.getByRole("alert").getByText("E-mail address and password don't fit together.").waitFor()
+  expect(await stranger.getByLabel("E-mail address").inputValue()).toBe("maren@junipercrock.example")
+  await stranger.context().close()
+})
+
+it("tells the second of two windows that the page was changed in the first, and keeps what was typed", async () => {
+  const { page: second } = await openPage(context)
+  for (const p of [page, second]) await p.goto(`${origin}/studio/funnels/1/steps/3?block=head`)
+  const says = (p: Page) => p.getByRole("region", { name: "Settings" }).getByLabel("Says")
+  await says(page).fill("It worked. Come in")
+  await page.getByText("All saved").waitFor()
+  await page.waitForTimeout(800)
+  await says(second).fill("Hello there")
+  await second.getByText("This page was changed in another window").waitFor()
+  expect(await says(second).inputValue()).toBe("Hello there")
+  await second.close({ runBeforeUnload: false })
+  await page.reload()
+  expect(await says(page).inputValue()).toBe("It worked. Come in")
+})
+
+it("shows an uploaded picture on the page, with its own words", async () => {
+  await page.goto(`${origin}/studio/funnels/1/steps/3`)
+  await page.getByRole("button", { name: /^Add below/ }).click()
+  await page.getByRole("dialog").getByRole("button", { name: "picture" }).click()
+  const settings = page.getByRole("region", { name: "Settings" })
+  const png = Buffer.from(
+    "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==",
+    "base64",
+  )
+  await settings
+    .getByLabel("Upload a picture")
+    .setInputFiles({ name: "dot.exe", mimeType: "application/octet-stream", buffer: png })
+  await page.frameLocator("iframe").locator("img").waitFor({ state: "attached" })
+  await page.getByText("picture without words").waitFor()
+  await settings.getByLabel("What it shows").fill("A dot")
+  await page.getByText("picture without words").waitFor({ state: "detached" })
+  await page.getByText("All saved").waitFor()
+  await page.getByRole("button", { name: "Remove", exact: true }).click()
+  await page.getByText("All saved").waitFor()
+})
+
+it("refuses an address that is ours at its field", async () => {
+  await page.goto(`${origin}/studio/funnels/1`)
+  await page.getByText("Name and address: /first-crock").click()
+  await page.getByLabel("Address on the web").fill("studio/mine")
+  await page.getByRole("button", { name: "Save" }).first().click()
+  await page.getByText("can't begin with a word that is ours").waitFor()
+  expect(await page.getByLabel("Address on the web").inputValue()).toBe("studio/mine")
+})
+
+it("holds together with very long names", async () => {
+  const long = `Sauerkraut${"verständigungsschwierigkeiten".repeat(4)}`.slice(0, 118)
+  await page.goto(`${origin}/studio/courses?new`)
+  await page.getByLabel("Title").fill(long)
+  await page.getByRole("button", { name: "Make it" }).click()
+  await page.waitForURL(/courses\/\d+$/)
+  await page.getByRole("button", { name: "Add a lesson" }).click()
+  const lesson = page.getByRole("region", { name: "The lesson" })
+  await lesson.getByLabel("Title").fill(long)
+  await lesson.getByText("All saved").waitFor()
+  await fits(page, 1280)
+  await page.goto(`${origin}/studio/funnels/new`)
+  await page.getByRole("radio", { name: new RegExp(long.slice(0, 30)) }).check()
+  await fits(page, 1280)
+  await page.getByRole("button", { name: "Make the funnel" }).click()
+  await page.getByText("The bed is dry").waitFor()
+  await fits(page, 1280)
+  await page.goto(`${origin}/studio/funnels`)
+  await fits(page, 1280)
+  await page.goto(`${origin}/studio`)
+  await fits(page, 1280)
+})
+
+it("keeps search, tag, order and page of the people list in the address", async () => {
+  await page.goto(`${origin}/studio/people`)
+  const names = () => page.locator("tbody tr td:nth-child(2)").allTextContents()
+  const first = await names()
+  expect(first).toHaveLength(50)
+  await page.getByRole("link", { name: "After ›" }).click()
+  await page.waitForURL(/page=2/)
+  const second = await names()
+  expect(second.filter((n) => first.includes(n))).toEqual([])
+  await page
+    .getByRole("columnheader", { name: /E-mail address/ })
+    .getByRole("link")
+    .click()
+  await page.waitForURL(/sort=email-up/)
+  const sorted = await names()
+  const initials = sorted.map((n) => n[0]!)
+  expect([...initials].sort()).toEqual(initials)
+  await page.getByLabel("Search by name or address").fill("letterbox")
+  await page.getByRole("button", { name: "Search" }).click()
+  await page.waitForURL(/search=letterbox/)
+  expect((await names()).every((n) => n.includes("@letterbox.example"))).toBe(true)
+  await page.getByLabel("Only with the tag").selectOption({ label: "first lesson" })
+  await page.getByRole("button", { name: "Search" }).click()
+  await page.waitForURL(/tag=\d/)
+  expect(page.url()).toContain("search=letterbox")
+  await page.goto(`${origin}/studio/people?page=99999&sort=nonsense&tag=x`)
+  await page.getByText("Nobody is here yet").or(page.getByText("Nobody fits that")).waitFor()
+})
+
+it("moves the clock to the next thing due", async () => {
+  await page.goto(`${origin}/studio/mail`)
+  const due = await page.locator("tbody tr td").first().textContent()
+  await page.getByRole("button", { name: /^The clock/ }).click()
+  await page.getByRole("menuitem", { name: "To the next thing due" }).click()
+  await page.getByText("The clock has moved on").waitFor({ state: "attached", timeout: 60_000 })
+  await page.goto(`${origin}/studio/mail?show=sent`)
+  expect(await page.locator("tbody tr td").first().textContent()).toBe(due)
+})
+
+it("shows a message as its receiver reads it, its source, and lists them in JSON", async () => {
+  await page.goto(`${origin}/standins/mailbox`)
+  await page.getByRole("link", { name: "Its source" }).click()
+  await page.getByText("List-Unsubscribe-Post: List-Unsubscribe=One-Click").waitFor()
+  const all = (await (await fetch(`${origin}/standins/mailbox/messages`)).json()) as { id: number; to: string }[]
+  expect(all.length).toBeGreaterThan(0)
+  expect(all.map((m) => m.id)).toEqual([...all.map((m) => m.id)].sort((a, b) => b - a))
+  expect(Object.keys(all[0]!).sort()).toEqual(["date", "from", "id", "subject", "to"])
+  const mine = await mailbox(origin, all[0]!.to.toUpperCase())
+  expect(mine.every((m) => m.to === all[0]!.to)).toBe(true)
+  for (const id of ["0", "-1", "999999", "..%2f..%2fheron.json", "x"])
+    expect((await fetch(`${origin}/standins/mailbox/messages/${id}`)).status).toBe(404)
+  await page.goto(`${origin}/standins/mailbox?to=nobody@nowhere.example`)
+  await page.getByText("Nothing has come for nobody@nowhere.example.").waitFor()
+})
+
+it("ends the session at sign-out, here and for the cookie that was kept", async () => {
+  const cookies = await context.cookies()
+  await page.goto(`${origin}/studio`)
+  await page.getByRole("button", { name: "Sign out" }).click()
+  await page.getByRole("heading", { name: "Sign in to the studio" }).waitFor()
+  const thief = await browser.newContext(desktop)
+  await thief.addCookies(cookies)
+  const { page: late } = await openPage(thief)
+  await late.goto(`${origin}/studio/people`)
+  await late.getByRole("heading", { name: "Sign in to the studio" }).waitFor()
+  await thief.close()
+})
+
+it("says on a phone that nothing stands at an address, and that a link is cut off", async () => {
+  const { page: visitor } = await openPage(await browser.newContext(phone))
+  await visitor.goto(`${origin}/nothing-here`)
+  await visitor.getByRole("heading", { name: "Nothing stands at this address" }).waitFor()
+  await fits(visitor, 360)
+  await visitor.goto(`${origin}/confirm/1.cut`)
+  await visitor.getByRole("heading", { name: "This link isn't one of ours" }).waitFor()
+  await visitor.getByRole("link", { name: "Send me a new link" }).click()
+  await visitor.getByRole("heading", { name: "Sign in to your courses" }).waitFor()
+  await visitor.context().close()
+})
