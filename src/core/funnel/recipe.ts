@@ -44,9 +44,9 @@ export function miniCourseRecipe(course: RecipeCourse, base: string): Recipe {
   const teacher = course.teacher || "your teacher"
   const optin: Page = {
     version: 1,
-    title: course.title,
+    title: clip(course.title, 120),
     blocks: [
-      { id: "promise", kind: "headline", text: course.promise || course.title },
+      { id: "promise", kind: "headline", text: clip(course.promise || course.title, 300) },
       {
         id: "intro",
         kind: "text",
@@ -97,7 +97,7 @@ export function miniCourseRecipe(course: RecipeCourse, base: string): Recipe {
   }
   const welcome: Page = {
     version: 1,
-    title: `Welcome to ${course.title}`,
+    title: clip(`Welcome to ${course.title}`, 120),
     blocks: [
       { id: "head", kind: "headline", text: "It worked. You are in" },
       {
@@ -119,9 +119,9 @@ export function miniCourseRecipe(course: RecipeCourse, base: string): Recipe {
     ],
   }
   return {
-    name: course.title,
+    name: clip(course.title, 120),
     steps: [
-      { key: "optin", kind: "optin", name: course.title, path: base, page: optin },
+      { key: "optin", kind: "optin", name: clip(course.title, 120), path: base, page: optin },
       { key: "inbox", kind: "inbox", name: "Check your inbox", path: `${base}/check-your-inbox`, page: inbox },
       { key: "welcome", kind: "welcome", name: "Welcome", path: `${base}/welcome`, page: welcome },
       { key: "learning", kind: "learning", name: "Learning area", path: "", page: null },
@@ -163,4 +163,14 @@ function spelled(n: number): string {
 
 function capital(text: string): string {
   return text.charAt(0).toUpperCase() + text.slice(1)
+}
+
+/** What a field takes, with an ellipsis where more was said; cut between characters, never inside one. */
+function clip(text: string, most: number): string {
+  return text.length <= most
+    ? text
+    : `${text
+        .slice(0, most - 1)
+        .replace(/[\uD800-\uDBFF]$/, "")
+        .trimEnd()}…`
 }

@@ -2,6 +2,7 @@ import fc from "fast-check"
 import { describe, expect, it } from "vitest"
 import { sampleCourse } from "../../../tests/support/sample"
 import { neighbours, nextLesson, progressOf } from "../course/path"
+import { readPage } from "../page/document"
 import { miniCourseRecipe } from "./recipe"
 import { freeSlug, isPath, reserved, slugOf } from "./slug"
 import { sourceOf } from "./source"
@@ -91,6 +92,21 @@ describe("a learner's way", () => {
 })
 
 describe("miniCourseRecipe", () => {
+  it("writes pages that can be read again, however long the course's words are", () => {
+    for (const letter of ["x", "🥬", "w "]) {
+      const title = letter.repeat(160).slice(0, 160)
+      const recipe = miniCourseRecipe(
+        { ...sampleCourse, title, promise: letter.repeat(400).slice(0, 400), pictureId: 3 },
+        "x",
+      )
+      for (const s of recipe.steps) {
+        if (s.page) expect(readPage(s.page)).toEqual(s.page)
+        expect(s.name.length).toBeLessThanOrEqual(120)
+        expect(() => encodeURIComponent(s.name)).not.toThrow() // no half of a character
+      }
+      expect(recipe.name.length).toBeLessThanOrEqual(120)
+    }
+  })
   it("writes an e-mail for each live lesson: the first at once, then one each morning (rule of the trade)", () => {
     const { sequence } = miniCourseRecipe(sampleCourse, "first")
     expect(sequence.mails.map((m) => [m.afterDays, m.atMinute, m.lessonId])).toEqual([
