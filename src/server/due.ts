@@ -4,6 +4,7 @@ import { sweepAttempts } from "./attempt"
 import { setClock } from "./clock"
 import { rollUp } from "./funnel/rollup"
 import { nextMailDue, recoverMail, sendDue } from "./mail/send"
+import { sweepPendingJoins } from "./person/join"
 import { sweepSessions } from "./person/session"
 import type { Surroundings } from "./surroundings"
 
@@ -18,6 +19,7 @@ export async function keepHouse(s: Surroundings): Promise<void> {
   while ((await rollUp(s)) >= 20_000);
   await sweepAttempts(s.db)
   await sweepSessions(s.db)
+  await sweepPendingJoins(s)
 }
 
 /** The next instant at which something is due, ms of business time, or null. */

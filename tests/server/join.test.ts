@@ -1,8 +1,11 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { gateOf, markDone, myCourses, openLesson } from "@/server/course/learn"
+import { savePage } from "@/server/funnel/edit"
+import { loadFunnel } from "@/server/funnel/load"
+import { publishFunnel } from "@/server/funnel/release"
 import { leaveMails, receiver, returnToMails } from "@/server/mail/leave"
 import { sendDue } from "@/server/mail/send"
-import { confirmJoin, pendingJoin } from "@/server/person/join"
+import { confirmJoin, pendingJoin, sweepPendingJoins } from "@/server/person/join"
 import { personStory } from "@/server/person/people"
 import { whoIs } from "@/server/person/session"
 import { askWayIn, enterByWayIn, renewLink, safePath } from "@/server/person/way-in"
@@ -72,6 +75,44 @@ describe("joining", () => {
     expect(await markDone(t.s, person, "first", course!.lessons[0]!.id, true)).toBe(true)
     const after = (await personStory(t.s.db, person))!.facts.map((f) => `${f.kind} ${f.step ?? ""}`.trim())
     expect(after.slice(6)).toEqual(["lesson-opened", "arrived Learning area", "lesson-done"])
+  })
+
+  it("without double opt-in begins at once for a new address, lets nobody in, and changes nothing about anyone known", async () => {
+    const funnel = (await loadFunnel(t.s.db, school.funnel))!
+    const first = funnel.steps[0]!
+    const revision = (await t.s.db.row<{ revision: number }>("SELECT revision FROM step WHERE id = ?", [first.id]))!
+    const blocks = (confirm: boolean) => first.page!.blocks.map((b) => (b.kind === "form" ? { ...b, confirm } : b))
+    await savePage(t.s, first.id, revision.revision, { ...first.page!, blocks: blocks(false) })
+    const published = await publishFunnel(t.s, school.funnel)
+    const open = { release: "release" in published ? published.release : 0, path: school.path }
+
+    await join_(t, open, "single@post.example", { name: "Siri" })
+    await sendDue(t.s, "w")
+    const person = (await t.s.db.row<{ id: number }>("SELECT id FROM person WHERE email = 'single@post.example'"))!.id
+    const story = (await personStory(t.s.db, person))!
+    expect(story.addresses).toMatchObject([{ confirmed_at: null }])
+    expect(story.consents).toMatchObject([{ kind: "given", page: "/first" }])
+    expect(story.admissions).toMatchObject([{ title: "First" }])
+    expect(mailTo("single@post.example").map((m) => m.subject)).toEqual([
+      "One press, and “First” is yours",
+      "1 of 3: Lesson 1",
+    ])
+    expect(await count("session WHERE person_id = ?", [person])).toBe(0)
+    const id = linkId(t, mailTo("single@post.example")[0]!, "confirm")
+    expect(await confirmJoin(t.s, id, { ip: "192.0.2.9" })).toMatchObject({ goTo: "/first/welcome" })
+    expect((await personStory(t.s.db, person))!.addresses[0]!.confirmed_at).not.toBeNull()
+    expect(await count("mail WHERE person_id = ? AND kind = 'sequence' AND state = 'sent'", [person])).toBe(1)
+
+    // Somebody who is known, by another form: typing their address renames nobody and opens nothing.
+    const known = await joinWhole("namesake@post.example")
+    await t.s.db.write("DELETE FROM admission WHERE person_id = ?", [known.person])
+    await t.s.db.write("DELETE FROM knock")
+    await join_(t, open, "namesake@post.example", { name: "Mallory" })
+    expect((await personStory(t.s.db, known.person))!.person.name).toBe("Ines")
+    expect(await count("admission WHERE person_id = ?", [known.person])).toBe(0)
+
+    await savePage(t.s, first.id, revision.revision + 1, { ...first.page!, blocks: blocks(true) })
+    await publishFunnel(t.s, school.funnel)
   })
 
   it("works once: the second press is refused, a new link comes by mail and to that mailbox only", async () => {
@@ -189,6 +230,21 @@ describe("joining", () => {
       zone: "Europe/Berlin",
     })
   })
+})
+
+it("forgets what a stranger typed and nobody pressed, but not what was pressed", async () => {
+  await joinWhole("pressed@post.example")
+  await join_(t, school, "unpressed@post.example")
+  const kept = async () => (await t.s.db.rows<{ email: string }>("SELECT email FROM pending_join")).map((r) => r.email)
+  const now = t.at()
+  t.set(now + 30 * 86_400_000)
+  await sweepPendingJoins(t.s)
+  expect(await kept()).toContain("unpressed@post.example")
+  t.set(now + 38 * 86_400_000)
+  await sweepPendingJoins(t.s)
+  expect(await kept()).not.toContain("unpressed@post.example")
+  expect(await kept()).toContain("pressed@post.example")
+  t.set(now)
 })
 
 describe("the way in", () => {

@@ -61,6 +61,7 @@ export function miniCourseRecipe(course: RecipeCourse, base: string): Recipe {
         says: "Send me the first lesson",
         askName: true,
         consent: `Send me the lessons of “${course.title}” by e-mail, one a day, and afterwards now and then a letter. I can leave at any time with one click.`,
+        confirm: true,
       },
       {
         id: "inside",

@@ -19,6 +19,8 @@ export type CompiledPage = {
   readonly script: string
   /** The words a visitor agrees to when they send this page's form. */
   readonly consent: string
+  /** Whether what is joined here waits for the press in the mailbox (double opt-in). */
+  readonly confirm: boolean
 }
 
 export type Picture = { readonly url: string; readonly width: number; readonly height: number }
@@ -59,6 +61,7 @@ export function compilePage(step: Step, context: CompileContext): CompiledPage {
     style,
     script,
     consent: form?.consent ?? "",
+    confirm: form?.confirm ?? true,
   }
 }
 

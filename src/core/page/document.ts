@@ -24,11 +24,13 @@ const leaves = [
     says: line,
     askName: v.boolean(),
     consent: v.pipe(v.string(), v.maxLength(600)),
+    // Double opt-in: what was joined begins only with the press in the mailbox. Pages from before had no choice.
+    confirm: v.optional(v.boolean(), true),
   }),
   v.object({ id, kind: v.literal("lessons"), course: v.nullable(reference) }),
 ] as const
 
-const block: v.GenericSchema<Block> = v.lazy(() =>
+const block: v.GenericSchema<unknown, Block> = v.lazy(() =>
   v.variant("kind", [
     ...leaves,
     v.object({

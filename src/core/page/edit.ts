@@ -21,6 +21,7 @@ export function newBlock(kind: BlockKind, id: string): Block {
         says: "Join",
         askName: true,
         consent: "Send me the lessons by e-mail. I can leave at any time.",
+        confirm: true,
       }
     case "lessons":
       return { id, kind, course: null }

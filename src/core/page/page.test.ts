@@ -111,7 +111,7 @@ describe("compilePage", () => {
         { id: "b", kind: "list", items: [bad] },
         { id: "c", kind: "picture", media: 3, alt: bad },
         { id: "d", kind: "button", says: bad, leads: { to: "form" } },
-        { id: "e", kind: "form", says: bad, askName: true, consent: bad },
+        { id: "e", kind: "form", says: bad, askName: true, consent: bad, confirm: true },
       ),
     )
     expect(out.match(/<script>/g)).toHaveLength(1) // our own, for the time zone
@@ -130,7 +130,7 @@ describe("compilePage", () => {
     expect(b(null)).toBe("#")
   })
   it("carries its release in the form, and marks blocks only for the editor", () => {
-    const form = page({ id: "a", kind: "form", says: "Join", askName: false, consent: "Yes" })
+    const form = page({ id: "a", kind: "form", says: "Join", askName: false, consent: "Yes", confirm: true })
     expect(html(form)).toContain('name="release" value="5"')
     expect(html(form)).not.toContain("data-block")
     expect(html(form)).not.toContain('name="name"')

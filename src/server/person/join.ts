@@ -113,6 +113,13 @@ export async function joinFunnel(s: Surroundings, form: JoinForm, from: JoinFrom
         "INSERT INTO mail (once, kind, to_email, to_name, funnel_id, pending_join_id, due_at, try_at) VALUES (?, 'confirm', ?, ?, ?, ?, ?, ?)",
         [`confirm:${pending.id}`, address.email, name, release.funnel.id, pending.id, at, new Date(0)],
       )
+      // Without double opt-in a new address begins at once. It lets nobody in and changes nothing about anyone known:
+      // that still takes the press.
+      if (page.confirm === false && !(await tx.row("SELECT 1 FROM address WHERE canonical = ?", [address.canonical]))) {
+        const join = { ...address, name, zone, wording: page.consent, page: `/${from.path}`, visitor: from.visitor }
+        const person = await becomeKnown(tx, release, { ...join, asked_at: at, confirmed: false }, from.ip, now)
+        await setOff(tx, release, { step_id: step.id, inbox_step_id: next.id }, person, now)
+      }
       return true
     })
     .catch((error) => {
@@ -187,19 +194,10 @@ export async function confirmJoin(s: Surroundings, id: number, from: { ip: strin
     if (!join) return { refused: "foreign" }
     if (join.pressed_at !== null || join.expires_at.getTime() <= now) return { refused: "used", pending: id }
     await tx.write("UPDATE pending_join SET pressed_at = ? WHERE id = ?", [at, id])
-    const { person, address } = await personOf(tx, join, release.funnel.id, now)
-    await tx.write(
-      "INSERT INTO consent (address_id, kind, at, asked_at, wording, ip, page) VALUES (?, 'given', ?, ?, ?, ?, ?)",
-      [address, at, join.asked_at, join.wording, from.ip || join.ip, join.page],
-    )
+    const person = await becomeKnown(tx, release, { ...join, confirmed: true }, from.ip || join.ip, now)
     const funnel = release.funnel
     await record(tx, [
       { kind: "confirmed", at: now, once: `confirmed:${id}`, person, funnel: funnel.id, words: join.wording },
-    ])
-    await tx.write("UPDATE journey SET person_id = ? WHERE funnel_id = ? AND visitor = ?", [
-      person,
-      funnel.id,
-      join.visitor,
     ])
     const next = streamTo(funnel, join.inbox_step_id, "confirmed")
     if (next)
@@ -212,32 +210,67 @@ export async function confirmJoin(s: Surroundings, id: number, from: { ip: strin
         at: now,
         person,
       })
-    for (const [step, outcome] of [
-      [join.step_id, "joined"],
-      [join.inbox_step_id, "confirmed"],
-    ] as const)
-      await performEffects(tx, { funnel, release: release.id, step, outcome, person, at: now })
+    await setOff(tx, release, join, person, now)
     const session = await beginSession(tx, "learn", person)
     return { session, goTo: next ? addressOf(funnel, next) : "/learn" }
   })
 }
 
-/** The person that this address is, made where there is none. */
-async function personOf(
+type Join = {
+  readonly canonical: string
+  readonly email: string
+  readonly name: string
+  readonly zone: string
+  readonly visitor: Buffer
+  /** Whether the mailbox has proved itself. */
+  readonly confirmed: boolean
+}
+
+type Consented = Join & { readonly wording: string; readonly page: string; readonly asked_at: Date }
+
+/** Makes the person known and keeps their consent. */
+async function becomeKnown(tx: Db, release: Release, join: Consented, ip: string, now: number): Promise<number> {
+  const { funnel } = release
+  const { person, address } = await personOf(tx, join, funnel.id, now)
+  await tx.write(
+    "INSERT INTO consent (address_id, kind, at, asked_at, wording, ip, page) VALUES (?, 'given', ?, ?, ?, ?, ?)",
+    [address, new Date(now), join.asked_at, join.wording, ip, join.page],
+  )
+  await tx.write("UPDATE journey SET person_id = ? WHERE funnel_id = ? AND visitor = ?", [
+    person,
+    funnel.id,
+    join.visitor,
+  ])
+  return person
+}
+
+/** What joining and confirming promised. */
+async function setOff(
   tx: Db,
-  join: { canonical: string; email: string; name: string; zone: string; visitor: Buffer },
-  funnel: number,
+  release: Release,
+  steps: { readonly step_id: number; readonly inbox_step_id: number },
+  person: number,
   now: number,
-): Promise<{ person: number; address: number }> {
+): Promise<void> {
+  for (const [step, outcome] of [
+    [steps.step_id, "joined"],
+    [steps.inbox_step_id, "confirmed"],
+  ] as const)
+    await performEffects(tx, { funnel: release.funnel, release: release.id, step, outcome, person, at: now })
+}
+
+/** The person that this address is, made where there is none. */
+async function personOf(tx: Db, join: Join, funnel: number, now: number): Promise<{ person: number; address: number }> {
   const at = new Date(now)
   const known = await tx.row<{ id: number; person_id: number }>(
     "SELECT id, person_id FROM address WHERE canonical = ? FOR UPDATE",
     [join.canonical],
   )
   if (known) {
-    await tx.write("UPDATE address SET suppressed = NULL, suppressed_at = NULL, suppressed_why = NULL WHERE id = ?", [
-      known.id,
-    ])
+    await tx.write(
+      "UPDATE address SET confirmed_at = COALESCE(confirmed_at, ?), suppressed = NULL, suppressed_at = NULL, suppressed_why = NULL WHERE id = ?",
+      [at, known.id],
+    )
     if (join.name)
       await tx.write("UPDATE person SET name = ?, searched = ? WHERE id = ?", [
         join.name,
@@ -257,9 +290,16 @@ async function personOf(
   )
   const address = await tx.write(
     "INSERT INTO address (person_id, email, canonical, confirmed_at) VALUES (?, ?, ?, ?)",
-    [person.id, join.email, join.canonical, at],
+    [person.id, join.email, join.canonical, join.confirmed ? at : null],
   )
   return { person: person.id, address: address.id }
+}
+
+/** Forgets what strangers typed and nobody pressed, thirty days after its link has run out. */
+export async function sweepPendingJoins(s: Surroundings): Promise<void> {
+  await s.db.write("DELETE FROM pending_join WHERE pressed_at IS NULL AND expires_at < ? LIMIT 5000", [
+    new Date((await s.clock.now()) - 30 * 86_400_000),
+  ])
 }
 
 /** What the people list searches in: folded so that José is found as jose, too. */

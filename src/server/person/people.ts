@@ -94,7 +94,7 @@ export type Story = {
   }
   readonly addresses: readonly {
     readonly email: string
-    readonly confirmed_at: Date
+    readonly confirmed_at: Date | null
     readonly suppressed: string | null
     readonly suppressed_at: Date | null
     readonly suppressed_why: string | null

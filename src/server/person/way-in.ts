@@ -89,6 +89,10 @@ export async function enterByWayIn(
     if (!found) return { refused: "foreign" as const }
     if (found.used_at !== null || found.expires_at.getTime() <= now) return { refused: "used" as const }
     await tx.write("UPDATE way_in SET used_at = ? WHERE id = ?", [new Date(now), id])
+    await tx.write(
+      "UPDATE address a JOIN person p ON p.id = a.person_id AND p.email = a.email SET a.confirmed_at = COALESCE(a.confirmed_at, ?) WHERE p.id = ?",
+      [new Date(now), found.person_id],
+    )
     await record(tx, [{ kind: "signed-in", at: now, person: found.person_id }])
     return { session: await beginSession(tx, "learn", found.person_id), goTo: found.leads_to }
   })

@@ -77,7 +77,7 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
               <p key={a.email} className="mt-1 break-words">
                 {a.email}
                 <span className="block text-[0.9rem] text-soft">
-                  confirmed on {day(a.confirmed_at, zone)}
+                  {a.confirmed_at ? `confirmed on ${day(a.confirmed_at, zone)}` : "not confirmed: typed on a form"}
                   {a.suppressed ? (
                     <strong className="text-dusk">
                       {a.suppressed === "left"

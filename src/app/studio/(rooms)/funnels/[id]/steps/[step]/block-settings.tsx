@@ -159,6 +159,23 @@ export function BlockSettings({ block, step, funnel, pictures, courses, onPictur
             />{" "}
             Ask for the first name
           </label>
+          <div>
+            <label className="flex items-center gap-2">
+              <input
+                type="checkbox"
+                className="accent-slate"
+                checked={block.confirm}
+                aria-describedby={`${block.id}-confirm`}
+                onChange={(e) => onChange({ confirm: e.target.checked }, "confirm")}
+              />{" "}
+              Begin only after the press in their mailbox
+            </label>
+            <p id={`${block.id}-confirm`} className="mt-1 text-[0.84rem] text-soft">
+              {block.confirm
+                ? "Double opt-in: proof that the address is theirs, kept with the consent."
+                : "The e-mails begin at once for a new address, though anybody can have typed it."}
+            </p>
+          </div>
           <Field label="What they agree to" hint="These words are kept with each person's consent.">
             {(p) => (
               <textarea
