@@ -1,5 +1,5 @@
 // An installation: one data folder with its secrets, made on the first start and readable by its owner only.
-import { randomBytes } from "node:crypto"
+import { createHmac, randomBytes } from "node:crypto"
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from "node:fs"
 import { createServer } from "node:net"
 import { join, resolve } from "node:path"
@@ -24,6 +24,11 @@ export function openInstallation(folder: string): Installation {
     writeFileSync(file, JSON.stringify(made, null, 2), { mode: 0o600 })
   }
   return { folder: at, ...(JSON.parse(readFileSync(file, "utf8")) as Omit<Installation, "folder">) }
+}
+
+/** A secret for one purpose, made from the installation's own. */
+export function secretFor(installation: Installation, purpose: string): string {
+  return createHmac("sha256", installation.secret).update(purpose).digest("base64url")
 }
 
 /** The wanted port of the loopback where it is free, otherwise one that is. */

@@ -4,7 +4,7 @@ import { join } from "node:path"
 import { migrate } from "@/server/db/migrate"
 import { openDatabase } from "@/server/db/pool"
 import { ensureDebian } from "./debian"
-import { freePort, type Installation, openInstallation } from "./installation"
+import { freePort, type Installation, openInstallation, secretFor } from "./installation"
 import { type MariaDb, startMariaDb } from "./mariadb"
 import { progress } from "./say"
 
@@ -25,12 +25,13 @@ export type School = {
   readonly origin: string
   readonly environment: NodeJS.ProcessEnv
   readonly database: MariaDb | null
-  process(name: "web" | "worker" | "mailbox"): ChildProcess | undefined
+  process(name: keyof typeof mains): ChildProcess | undefined
   stop(): Promise<void>
 }
 
 const mains = {
   mailbox: "src/standins/mailbox/main.ts",
+  processor: "src/standins/processor/main.ts",
   worker: "src/worker/main.ts",
   web: "src/front/main.ts",
 } as const
@@ -61,6 +62,7 @@ async function startOn(
 
   const port = await freePort(o.port)
   const smtpPort = o.mode === "own" ? 0 : await freePort()
+  const cardsPort = o.mode === "own" ? 0 : await freePort(o.port ? o.port + 1 : 0)
   const origin = process.env.HERON_ORIGIN && o.mode === "own" ? process.env.HERON_ORIGIN : `http://localhost:${port}`
   const environment: NodeJS.ProcessEnv = {
     ...process.env,
@@ -75,6 +77,14 @@ async function startOn(
     HERON_INSTALLATION: installation.name,
     HERON_SMTP_PORT: String(smtpPort),
     SMTP_URL: o.mode === "own" ? (process.env.SMTP_URL ?? "") : `smtp://127.0.0.1:${smtpPort}`,
+    ...(o.mode === "own"
+      ? {}
+      : {
+          HERON_CARDS_PORT: String(cardsPort),
+          CARDS_URL: `http://localhost:${cardsPort}`,
+          CARDS_KEY: secretFor(installation, "cards"),
+          CARDS_HOOK_SECRET: `whsec_${Buffer.from(secretFor(installation, "card hooks")).toString("base64")}`,
+        }),
     ...(o.leaseMs ? { HERON_LEASE_MS: String(o.leaseMs) } : {}),
   }
   await o.prepare?.(environment)
@@ -109,7 +119,7 @@ async function startOn(
   }, 1_000)
   guard.unref()
 
-  if (o.mode !== "own") await start("mailbox")
+  if (o.mode !== "own") await Promise.all([start("mailbox"), start("processor")])
   await Promise.all([start("worker"), start("web")])
   return {
     origin,
@@ -119,7 +129,7 @@ async function startOn(
     async stop() {
       stopping = true
       clearInterval(guard)
-      for (const name of ["web", "worker", "mailbox"]) await end(children.get(name))
+      for (const name of ["web", "worker", "mailbox", "processor"]) await end(children.get(name))
       await database?.stop()
     },
   }

@@ -1,6 +1,7 @@
 // What an installation is told from outside, read once from the environment that `heron` sets.
 import { randomBytes } from "node:crypto"
 import { resolve } from "node:path"
+import type { CardsConfig } from "./offer/cards"
 
 export type Config = {
   readonly databaseUrl: string
@@ -12,9 +13,12 @@ export type Config = {
   readonly installation: string
   /** Demo and test have the stand-ins and a clock that moves. */
   readonly mode: "demo" | "own" | "test"
+  readonly dataFolder: string
   readonly mediaFolder: string
   readonly mailboxFolder: string
   readonly smtpUrl: string
+  /** The card processor; null: nothing can be sold for money. */
+  readonly cards: CardsConfig | null
   /** How long a worker may hold what it has claimed, ms of real time. */
   readonly leaseMs: number
   /** Whether the last hop of X-Forwarded-For is a proxy of ours. */
@@ -30,9 +34,13 @@ export function configFromEnvironment(env: NodeJS.ProcessEnv = process.env): Con
     secret: env.HERON_SECRET ?? randomBytes(32).toString("hex"),
     installation: env.HERON_INSTALLATION ?? "heron",
     mode,
+    dataFolder: data,
     mediaFolder: resolve(/* turbopackIgnore: true */ data, "media"),
     mailboxFolder: resolve(/* turbopackIgnore: true */ data, "mailbox"),
     smtpUrl: env.SMTP_URL ?? "",
+    cards: env.CARDS_URL
+      ? { url: env.CARDS_URL, key: env.CARDS_KEY ?? "", hookSecret: env.CARDS_HOOK_SECRET ?? "" }
+      : null,
     leaseMs: Number(env.HERON_LEASE_MS ?? 60_000),
     trustProxy: env.HERON_TRUST_PROXY === "1",
   }

@@ -4,12 +4,14 @@ import { type Clock, clockOf } from "./clock"
 import { type Config, configFromEnvironment } from "./config"
 import { type Database, openDatabase } from "./db/pool"
 import { type Mailer, smtpMailer } from "./mail/mailer"
+import { type Cards, httpCards } from "./offer/cards"
 
 export type Surroundings = {
   readonly db: Database
   readonly clock: Clock
   readonly config: Config
   readonly mailer: Mailer
+  readonly cards: Cards | null
   readonly log: pino.Logger
 }
 
@@ -20,6 +22,7 @@ export function openSurroundings(config: Config = configFromEnvironment(), name 
     clock: clockOf(db, config.mode),
     config,
     mailer: smtpMailer(config.smtpUrl),
+    cards: config.cards && httpCards(config.cards),
     log: pino({ name, level: process.env.HERON_LOG ?? (config.mode === "test" ? "silent" : "warn") }),
   }
 }

@@ -73,6 +73,7 @@ export async function testSchool(
     db,
     config,
     clock: { now: async () => now },
+    cards: null,
     mailer: options.smtp ? smtpMailer(options.smtp) : keeping,
     log: pino({ level: "silent" }),
   }

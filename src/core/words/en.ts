@@ -64,5 +64,23 @@ export const words = {
     text: "The school is catching its breath. Please try again in half a minute: nothing is lost.",
   },
   missing: { title: "Nothing stands at this address", text: "It may have moved, or the link was cut off on its way." },
+  price: {
+    nothing: "You pay nothing.",
+    nothingToday: "You pay nothing today",
+    today: (amount: string) => `You pay ${amount} today`,
+    next: "then",
+    once: (amount: string, day: string) => `${amount} on ${day}`,
+    each: (amount: string, rhythm: string, from: string, end: { times: number; last: string } | null) =>
+      end
+        ? `${amount} ${rhythm} from ${from}, ${end.times} times, the last on ${end.last}`
+        : `${amount} ${rhythm} from ${from} until you cancel`,
+    everyWeek: (weekday: string) => `each ${weekday}`,
+    everyMonth: (day: string) => `on the ${day} of each month`,
+    everyYear: (day: string) => `on ${day} of each year`,
+    every: (count: number, units: string) => `every ${count} ${units}`,
+    orLast: (day: string) => `${day} (or the last day)`,
+    inAll: (amount: string) => `That is ${amount} in all.`,
+    tax: (rate: string) => `Tax of ${rate} is included.`,
+  },
   chip: { "first-name": "first name", course: "course", teacher: "teacher", school: "school" },
 } as const

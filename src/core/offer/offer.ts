@@ -1,0 +1,81 @@
+// An offer: something that can be had, what it gives, and on which terms.
+import type { Currency } from "./money"
+import { isPaid, type Terms } from "./terms"
+
+export type Gift =
+  | { readonly kind: "course"; readonly course: number; readonly title: string; readonly state: "draft" | "live" }
+  | { readonly kind: "file"; readonly media: number; readonly title: string }
+  | { readonly kind: "offer"; readonly offer: number; readonly title: string }
+  | { readonly kind: "post"; readonly title: string }
+
+export type OfferTerms = { readonly id: number; readonly name: string; readonly terms: Terms }
+
+export type Offer = {
+  readonly id: number
+  readonly publicName: string
+  readonly internalName: string
+  readonly promise: string
+  readonly pictureId: number | null
+  readonly currency: Currency
+  readonly gifts: readonly Gift[]
+  readonly terms: readonly OfferTerms[]
+  /** Pieces in all; null: as many as are asked for. */
+  readonly pieces: number | null
+  readonly perPerson: number | null
+  /** Instants, ms. */
+  readonly from: number | null
+  readonly until: number | null
+  readonly hidden: boolean
+  /** What becomes of the access when payments stop for good. */
+  readonly afterFailure: "ends" | "stays"
+}
+
+export type Availability = "open" | "not-yet" | "over" | "sold-out"
+
+export function availability(offer: Pick<Offer, "pieces" | "from" | "until">, gone: number, at: number): Availability {
+  if (offer.from !== null && at < offer.from) return "not-yet"
+  if (offer.until !== null && at >= offer.until) return "over"
+  return offer.pieces !== null && gone >= offer.pieces ? "sold-out" : "open"
+}
+
+/** Everything an offer gives, bundles opened: each course, file and parcel once. A bundle within itself is opened once. */
+export function giftsOf(offer: Offer, offers: ReadonlyMap<number, Offer>): Exclude<Gift, { kind: "offer" }>[] {
+  const found = new Map<string, Exclude<Gift, { kind: "offer" }>>()
+  const seen = new Set<number>()
+  const open = (o: Offer) => {
+    if (seen.has(o.id)) return
+    seen.add(o.id)
+    for (const gift of o.gifts) {
+      if (gift.kind === "offer") {
+        const inner = offers.get(gift.offer)
+        if (inner) open(inner)
+      } else found.set(giftKey(gift), gift)
+    }
+  }
+  open(offer)
+  return [...found.values()]
+}
+
+/** The offers within an offer, itself included. */
+export function offersWithin(offer: Offer, offers: ReadonlyMap<number, Offer>): Set<number> {
+  const seen = new Set<number>()
+  const open = (o: Offer) => {
+    if (seen.has(o.id)) return
+    seen.add(o.id)
+    for (const gift of o.gifts) if (gift.kind === "offer" && offers.has(gift.offer)) open(offers.get(gift.offer)!)
+  }
+  open(offer)
+  return seen
+}
+
+function giftKey(gift: Exclude<Gift, { kind: "offer" }>): string {
+  return gift.kind === "course"
+    ? `course:${gift.course}`
+    : gift.kind === "file"
+      ? `file:${gift.media}`
+      : `post:${gift.title}`
+}
+
+export function isFree(offer: Pick<Offer, "terms">): boolean {
+  return offer.terms.every((t) => !isPaid(t.terms))
+}

@@ -1,0 +1,88 @@
+// The sentence: what a plan charges and when, in plain words, made from the same charges that the worker takes.
+import { Temporal } from "temporal-polyfill"
+import { words } from "../words/en"
+import { moneyText } from "./money"
+import { type Charge, chargeAt, chargeCount, chargesOf, type Plan, steadyFrom } from "./plan"
+import { rateText } from "./tax"
+
+const { price } = words
+
+/**
+ * What these plans, paid together, come to: what is paid today, then what follows for each. All have one currency and
+ * begin at the same instant.
+ */
+export function sentence(plans: readonly Plan[]): string {
+  const first = plans[0]
+  if (!first) return price.nothing
+  const today = plans.reduce((sum, p) => sum + (p.today === null ? 0 : chargeAt(p, 0)!.gross), 0)
+  const later = plans.flatMap(followsOf)
+  const money = (minor: number) => moneyText(minor, first.currency)
+  if (today === 0 && later.length === 0) return price.nothing
+  const parts = [today === 0 ? price.nothingToday : price.today(money(today)), ...later]
+  const total = plans.map(chargeCount).includes(null) ? null : plans.reduce((sum, p) => sum + sumOf(p), 0)
+  return [
+    `${parts.length > 1 ? `${parts.slice(0, -1).join(", ")}, ${price.next} ${parts.at(-1)}` : parts[0]}.`,
+    later.length && total !== null ? price.inAll(money(total)) : "",
+    first.tax.rate > 0 ? price.tax(rateText(first.tax.rate)) : "",
+  ]
+    .filter(Boolean)
+    .join(" ")
+}
+
+function sumOf(plan: Plan): number {
+  return chargesOf(plan, chargeCount(plan)!).reduce((sum, c) => sum + c.gross, 0)
+}
+
+/** What follows after today, in runs of equal amounts. */
+function followsOf(plan: Plan): string[] {
+  if (!plan.recurring) return []
+  const count = chargeCount(plan)
+  const steady = steadyFrom(plan)
+  // A discount on the first charge alone, or what was paid already, sets the first of them apart from the rest.
+  const apart = chargesOf(plan, steady).filter((c) => c.gross > 0 && !(plan.today !== null && c.n === 0))
+  const start = chargeAt(plan, steady)
+  return [
+    ...apart.map((c) => price.once(moneyText(c.gross, plan.currency), dayText(c.day))),
+    ...(start && start.gross > 0 ? [run(plan, start, count === null ? null : count - steady)] : []),
+  ]
+}
+
+function run(plan: Plan, start: Charge, times: number | null): string {
+  const amount = moneyText(start.gross, plan.currency)
+  if (times === 1) return price.once(amount, dayText(start.day))
+  const { every } = plan.recurring!
+  const rhythm = rhythmText(every.unit, every.count, anchorDay(plan), start.day)
+  const last = times === null ? null : chargeAt(plan, start.n + times - 1)!.day
+  return price.each(amount, rhythm, dayText(start.day), last && times ? { times, last: dayText(last) } : null)
+}
+
+/** The day of the month that the charges keep to, from the first day, where a month has it. */
+function anchorDay(plan: Plan): number {
+  const first = Temporal.Instant.fromEpochMilliseconds(plan.start).toZonedDateTimeISO(plan.zone).toPlainDate()
+  return first.add({ days: plan.recurring!.after.days }).day
+}
+
+function rhythmText(unit: "week" | "month" | "year", count: number, anchor: number, from: string): string {
+  const date = Temporal.PlainDate.from(from)
+  if (unit === "week") return count === 1 ? price.everyWeek(weekday(date)) : price.every(count, "weeks")
+  if (unit === "year") return count === 1 ? price.everyYear(`${anchor} ${month(date)}`) : price.every(count, "years")
+  const day = anchor > 28 ? price.orLast(ordinal(anchor)) : ordinal(anchor)
+  return count === 1 ? price.everyMonth(day) : price.every(count, "months")
+}
+
+const months = "January February March April May June July August September October November December".split(" ")
+const month = (date: Temporal.PlainDate) => months[date.month - 1]!
+const weekday = (date: Temporal.PlainDate) =>
+  ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"][date.dayOfWeek - 1]!
+
+/** A day in words: "24 May 2027". */
+export function dayText(day: string): string {
+  const date = Temporal.PlainDate.from(day)
+  return `${date.day} ${month(date)} ${date.year}`
+}
+
+function ordinal(n: number): string {
+  const tens = n % 100
+  const suffix = tens >= 11 && tens <= 13 ? "th" : (["th", "st", "nd", "rd"][n % 10] ?? "th")
+  return `${n}${suffix}`
+}
