@@ -3,7 +3,7 @@ import "server-only"
 import { cookies, headers } from "next/headers"
 import { redirect } from "next/navigation"
 import { hasOwner } from "@/server/person/account"
-import { type Realm, sessionCookie, sessionMs, whoIs } from "@/server/person/session"
+import { type Learner, learnerOf, type Realm, sessionCookie, sessionMs, whoIs } from "@/server/person/session"
 import { openSurroundings, type Surroundings } from "@/server/surroundings"
 
 const shared = globalThis as typeof globalThis & { heronSurroundings?: Surroundings }
@@ -22,8 +22,8 @@ export async function studio(): Promise<Surroundings> {
 }
 
 /** The person signed in to the learning area, or null. */
-export async function learner(): Promise<number | null> {
-  return whoIs(surroundings().db, "learn", await tokenOf("learn"))
+export async function learner(): Promise<Learner | null> {
+  return learnerOf(surroundings().db, await tokenOf("learn"))
 }
 
 export async function tokenOf(realm: Realm): Promise<string | undefined> {

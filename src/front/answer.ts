@@ -1,18 +1,13 @@
 // Answers published pages and their forms: from a request and a compiled release to a response. Knows nothing of Next.
-import { randomBytes } from "node:crypto"
 import { sourceOf } from "@/core/funnel/source"
 import { fillPage } from "@/core/page/compile"
 import { words } from "@/core/words/en"
 import { joinFunnel } from "@/server/person/join"
-import { visitorCookie } from "@/server/person/session"
-import type { Surroundings } from "@/server/surroundings"
-import { plainAnswer, redirect } from "./doors"
 import { type Answer, type Request, TooLong } from "./exchange"
-import type { Live, LivePage } from "./live"
+import type { LivePage } from "./live"
 import { commonHeaders } from "./policy"
-import type { Visits } from "./visits"
-
-export type Front = { readonly s: Surroundings; readonly live: Live; readonly visits: Visits }
+import { type Front, isForged, plainAnswer, redirect, type Visitor, visitorOf } from "./reply"
+import { lookAtSelling, postCheckout, postFurther, withCoupon } from "./selling"
 
 /** The answer for a published page, or undefined where none stands at the path. */
 export async function answerPage(front: Front, req: Request): Promise<Answer | undefined> {
@@ -21,22 +16,41 @@ export async function answerPage(front: Front, req: Request): Promise<Answer | u
   if (!page) return undefined
   if (req.method !== "GET" && req.method !== "HEAD")
     return { status: 405, headers: { ...commonHeaders, allow: "GET, HEAD, POST" }, body: "" }
-  return lookAt(front, req, page)
+  const visitor = visitorOf(front, req)
+  count(front, req, page, visitor)
+  if (!page.dynamic) return withCoupon(front, req, lookAt(req, page, visitor))
+  const answer = await lookAtSelling(front, req, page, visitor)
+  return answer && withCookie(answer, visitor)
 }
 
-function lookAt(front: Front, req: Request, page: LivePage): Answer {
+/** Only a newcomer is given an id. */
+function withCookie(answer: Answer, visitor: Visitor): Answer {
+  if (!visitor.newcomer) return answer
+  const before = answer.headers["set-cookie"]
+  return { ...answer, headers: { ...answer.headers, "set-cookie": [before ?? [], visitor.cookie].flat() } }
+}
+
+function count(front: Front, req: Request, page: LivePage, visitor: Visitor): void {
+  if (!page.page.entry || req.method !== "GET" || isPrefetch(req)) return
+  const source = sourceOf(req.query, req.headers.referer ?? "", req.headers.host ?? "")
+  front.visits.add(
+    {
+      funnel: page.funnel,
+      step: page.step,
+      visitor: visitor.id,
+      source,
+      at: front.live.now(),
+      outcome: page.clickedTo ? "clicked" : null,
+    },
+    visitor.newcomer,
+  )
+}
+
+function lookAt(req: Request, page: LivePage, visitor: Visitor): Answer {
   const encoding = encodingFor(req.headers["accept-encoding"])
-  const visitor = visitorOf(front, req)
   const headers: Answer["headers"] = visitor.newcomer
     ? { ...page.headers[encoding], "set-cookie": visitor.cookie }
     : page.headers[encoding]
-  if (page.page.entry && req.method === "GET" && !isPrefetch(req)) {
-    const source = sourceOf(req.query, req.headers.referer ?? "", req.headers.host ?? "")
-    front.visits.add(
-      { funnel: page.funnel, step: page.step, visitor: visitor.id, source, at: front.live.now() },
-      visitor.newcomer,
-    )
-  }
   if (req.headers["if-none-match"] === page.etag) {
     const { "content-length": _, "content-encoding": __, ...rest } = headers
     return { status: 304, headers: rest, body: "" }
@@ -54,22 +68,6 @@ function encodingFor(header: string | string[] | undefined): "br" | "gzip" | "id
   return /\bgzip\b(?!\s*;\s*q=0(\.0*)?\b)/.test(accepts) ? "gzip" : "identity"
 }
 
-/** The first-party id of this visitor: their cookie's, or a new one. */
-function visitorOf(front: Front, req: Request): { id: Buffer; newcomer: boolean; cookie: string } {
-  const { installation, origin } = front.s.config
-  const name = visitorCookie(installation)
-  const given = req.cookies[name]
-  if (given && /^[A-Za-z0-9_-]{22}$/.test(given))
-    return { id: Buffer.from(given, "base64url"), newcomer: false, cookie: "" }
-  const id = randomBytes(16)
-  const secure = origin.startsWith("https:") ? "; Secure" : ""
-  return {
-    id,
-    newcomer: true,
-    cookie: `${name}=${id.toString("base64url")}; Path=/; Max-Age=34560000; HttpOnly; SameSite=Lax${secure}`,
-  }
-}
-
 async function answerForm(front: Front, req: Request, page: LivePage | undefined): Promise<Answer | undefined> {
   let fields: Readonly<Record<string, string>>
   try {
@@ -79,6 +77,11 @@ async function answerForm(front: Front, req: Request, page: LivePage | undefined
     throw error
   }
   const visitor = visitorOf(front, req)
+  if (page?.kind === "checkout" || page?.kind === "further") {
+    const selling = page.kind === "checkout" ? postCheckout : postFurther
+    const answer = isForged(req) ? undefined : await selling(front, req, page, visitor, fields)
+    return answer && withCookie(answer, visitor)
+  }
   const done = await joinFunnel(
     front.s,
     {

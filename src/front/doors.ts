@@ -1,54 +1,18 @@
 // The links that come by mail: confirm, the way in, leaving, and what a letter points at. A link is only opened by GET;
 // what it is for happens when its button is pressed, so that a mail scanner that follows links does nothing.
 import { knownZone } from "@/core/mail/schedule"
-import { type PlainPage, plainPage } from "@/core/page/plain"
+import type { PlainPage } from "@/core/page/plain"
 import { words } from "@/core/words/en"
-import type { Config } from "@/server/config"
+import { takeWord } from "@/server/ledger/charge"
 import { followLink } from "@/server/mail/click"
 import { changeZone, leaveMails, receiver, returnToMails } from "@/server/mail/leave"
 import { confirmJoin, pendingJoin } from "@/server/person/join"
-import { type Realm, sessionCookie, sessionMs } from "@/server/person/session"
 import { enterByWayIn, renewLink, wayInState } from "@/server/person/way-in"
 import { verifyId } from "@/server/sign"
-import type { Front } from "./answer"
 import type { Answer, Request } from "./exchange"
-import { commonHeaders, pagePolicy } from "./policy"
-
-export function plainAnswer(
-  front: Pick<Front, "live">,
-  status: number,
-  page: PlainPage,
-  headers: Answer["headers"] = {},
-): Answer {
-  const { name, look } = front.live.school()
-  const { html, style, script } = plainPage(page, name, look)
-  return {
-    status,
-    headers: {
-      ...commonHeaders,
-      "content-type": "text/html; charset=utf-8",
-      "content-security-policy": pagePolicy(style, script),
-      "cache-control": "no-store",
-      "referrer-policy": "no-referrer",
-      ...headers,
-    },
-    body: html,
-  }
-}
-
-/** To one of our own addresses, never to one that came from outside. */
-export function redirect(path: string, headers: Record<string, string | string[]> = {}): Answer {
-  return {
-    status: 303,
-    headers: { ...commonHeaders, ...headers, location: path, "cache-control": "no-store" },
-    body: "",
-  }
-}
-
-export function sessionHeader(config: Config, realm: Realm, token: string): string {
-  const secure = config.origin.startsWith("https:") ? "; Secure" : ""
-  return `${sessionCookie(config.installation, realm)}=${token}; Path=/; Max-Age=${sessionMs[realm] / 1000}; HttpOnly; SameSite=Lax${secure}`
-}
+import { commonHeaders } from "./policy"
+import { type Front, isForged, plainAnswer, redirect, sessionHeader, visitorOf } from "./reply"
+import { orderDoor } from "./selling"
 
 const foreign: PlainPage = {
   title: words.confirm.foreign,
@@ -65,6 +29,10 @@ export async function answerDoor(front: Front, req: Request): Promise<Answer | u
       return confirmDoor(front, req, token)
     case "way-in":
       return wayInDoor(front, req, token)
+    case "order":
+      return orderDoor(front, req, token, knownVisitor(front, req))
+    case "hooks":
+      return token === "cards" && req.method === "POST" ? cardsHook(front, req) : undefined
     case "mails":
       return mailsDoor(front, req, token)
     case "go": {
@@ -87,9 +55,29 @@ export async function answerDoor(front: Front, req: Request): Promise<Answer | u
   }
 }
 
-/** A press that another site caused isn't one. */
-function isForged(req: Request): boolean {
-  return req.headers["sec-fetch-site"] === "cross-site"
+/** The visitor that the cookie says, or null: an order's page gives nobody an id. */
+function knownVisitor(front: Front, req: Request): Buffer | null {
+  const visitor = visitorOf(front, req)
+  return visitor.newcomer ? null : visitor.id
+}
+
+/** The card processor tells of a payment. What isn't signed by it, or is too old, is refused. */
+async function cardsHook(front: Front, req: Request): Promise<Answer> {
+  const said = (status: number): Answer => ({
+    status,
+    headers: { ...commonHeaders, "content-type": "application/json", "cache-control": "no-store" },
+    body: "{}",
+  })
+  const { cards } = front.s
+  if (!cards) return said(404)
+  let word: ReturnType<typeof cards.readHook>
+  try {
+    word = cards.readHook(req.headers as Record<string, string>, await req.text())
+  } catch {
+    return said(400)
+  }
+  if (word) await takeWord(front.s, word)
+  return said(200)
 }
 
 async function confirmDoor(front: Front, req: Request, token: string): Promise<Answer> {

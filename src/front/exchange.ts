@@ -12,6 +12,8 @@ export type Request = {
   readonly cookies: Readonly<Record<string, string>>
   /** The fields of a form, at most 64 KB of it; throws TooLong beyond. */
   form(): Promise<Readonly<Record<string, string>>>
+  /** The body as it came, with the same limit. */
+  text(): Promise<string>
 }
 
 export type Answer = {
@@ -45,7 +47,8 @@ export function requestOf(req: IncomingMessage, trustProxy: boolean): Request {
       cookies ??= cookiesOf(req.headers.cookie)
       return cookies
     },
-    form: () => readForm(req),
+    form: async () => fieldsOf(await readText(req)),
+    text: () => readText(req),
   }
 }
 
@@ -69,7 +72,7 @@ export function cookiesOf(header: string | undefined): Record<string, string> {
   return cookies
 }
 
-async function readForm(req: IncomingMessage): Promise<Record<string, string>> {
+async function readText(req: IncomingMessage): Promise<string> {
   const chunks: Buffer[] = []
   let size = 0
   for await (const chunk of req as AsyncIterable<Buffer>) {
@@ -77,8 +80,12 @@ async function readForm(req: IncomingMessage): Promise<Record<string, string>> {
     if (size > longestForm) throw new TooLong()
     chunks.push(chunk)
   }
+  return Buffer.concat(chunks).toString("utf8")
+}
+
+function fieldsOf(text: string): Record<string, string> {
   const fields: Record<string, string> = {}
-  for (const [name, value] of Object.entries(parse(Buffer.concat(chunks).toString("utf8"))))
+  for (const [name, value] of Object.entries(parse(text)))
     fields[name] = String(Array.isArray(value) ? value[0] : value)
   return fields
 }

@@ -1,10 +1,15 @@
 // The published pages in memory: compiled, compressed, and looked after, so that answering one asks the database nothing.
 import { createHash } from "node:crypto"
 import { brotliCompressSync, constants, gzipSync } from "node:zlib"
-import { type CompiledPage, fillPage } from "@/core/page/compile"
+import type { Step } from "@/core/funnel/draft"
+import type { StepKind } from "@/core/funnel/kinds"
+import { type CompiledPage, fillPage, partsOf } from "@/core/page/compile"
+import { allBlocks } from "@/core/page/document"
+import { type OfferCard, priceHtml } from "@/core/page/selling"
 import { isLook, type Look } from "@/core/page/style"
 import { number } from "@/server/db/pool"
 import { releaseById } from "@/server/funnel/release"
+import { offerCards } from "@/server/offer/shown"
 import type { Surroundings } from "@/server/surroundings"
 import { commonHeaders, pagePolicy } from "./policy"
 
@@ -17,11 +22,21 @@ export type LivePage = {
   readonly bodies: Readonly<Record<"br" | "gzip" | "identity", Buffer>>
   readonly headers: Readonly<Record<"br" | "gzip" | "identity", Record<string, string>>>
   readonly policy: string
+  /** Made anew for each look, since it shows what only the moment knows. */
+  readonly dynamic: boolean
+  readonly kind: StepKind
+  /** Whoever comes here from another step has clicked on. */
+  readonly clickedTo: boolean
+  /** Only prices change on it, so what was made for one visitor is good for the next. */
+  readonly prices: boolean
+  readonly decisions: ReadonlyMap<string, { readonly accept: string; readonly decline: string }>
 }
 
 export type Live = {
   /** What stands at a path now, as of at most 300 ms ago. */
   page(path: string): LivePage | undefined
+  /** Offers as pages show them, as of at most a second ago. */
+  offers(): Readonly<Record<number, OfferCard>>
   school(): { readonly name: string; readonly look: Look }
   /** Business time as of the last look. */
   now(): number
@@ -40,6 +55,8 @@ export function watchLive(s: Surroundings): Live {
   let school: { name: string; look: Look } = { name: "", look: "harvest" }
   let offset = 0
   let reachable = true
+  let offers: Record<number, OfferCard> = {}
+  let offersAt = 0
   let timer: NodeJS.Timeout | undefined
   let stopped = false
   const refresh = async () => {
@@ -59,12 +76,24 @@ export function watchLive(s: Surroundings): Live {
           const known = pages.get(r.path)
           if (known?.release === r.release_id && known.step === r.step_id) next.set(r.path, known)
           else {
-            const compiled = (await releaseById(s.db, r.release_id))?.pages.find((p) => p.step === r.step_id)
-            if (compiled) next.set(r.path, prepare(r.funnel_id, r.release_id, compiled))
+            const release = await releaseById(s.db, r.release_id)
+            const compiled = release?.pages.find((p) => p.step === r.step_id)
+            const step = release?.funnel.steps.find((x) => x.id === r.step_id)
+            if (compiled && step) next.set(r.path, prepare(r.funnel_id, r.release_id, compiled, step, offers))
           }
         }
         pages = next
         seen = signature
+      }
+      if (Date.now() - offersAt > 900) {
+        const cards = await offerCards(s)
+        // A page with prices was made from the old ones: it is made again.
+        if (JSON.stringify(cards) !== JSON.stringify(offers)) {
+          offers = cards
+          for (const [path, page] of pages)
+            if (page.prices) pages.set(path, { ...page, ...bodiesOf(page.page, page.policy, offers) })
+        }
+        offersAt = Date.now()
       }
       reachable = true
     } catch (error) {
@@ -79,6 +108,7 @@ export function watchLive(s: Surroundings): Live {
   timer = setTimeout(loop, 0)
   return {
     page: (path) => pages.get(path),
+    offers: () => offers,
     school: () => school,
     now: () => Date.now() + offset,
     reachable: () => reachable,
@@ -90,15 +120,43 @@ export function watchLive(s: Surroundings): Live {
   }
 }
 
-function prepare(funnel: number, release: number, page: CompiledPage): LivePage {
-  const identity = Buffer.from(fillPage(page.pieces, {}))
+function prepare(
+  funnel: number,
+  release: number,
+  page: CompiledPage,
+  step: Step,
+  offers: Readonly<Record<number, OfferCard>>,
+): LivePage {
+  const parts = partsOf(page)
+  const blocks = step.page ? [...allBlocks(step.page.blocks)] : []
+  const policy = pagePolicy(page.style, page.script)
+  return {
+    funnel,
+    step: page.step,
+    release,
+    page,
+    policy,
+    kind: step.kind,
+    clickedTo: step.kind === "checkout",
+    dynamic: step.kind === "further" || parts.some((p) => p.part !== "price"),
+    prices: parts.some((p) => p.part === "price"),
+    decisions: new Map(blocks.flatMap((b) => (b.kind === "decision" ? [[b.id, b] as const] : []))),
+    ...bodiesOf(page, policy, offers),
+  }
+}
+
+function bodiesOf(
+  page: CompiledPage,
+  policy: string,
+  offers: Readonly<Record<number, OfferCard>>,
+): Pick<LivePage, "etag" | "bodies" | "headers"> {
+  const identity = Buffer.from(fillPage(page.pieces, {}, (p) => (p.part === "price" ? priceHtml(offers[p.offer]) : "")))
   const bodies = {
     identity,
     gzip: gzipSync(identity, { level: 9 }),
     br: brotliCompressSync(identity, { params: { [constants.BROTLI_PARAM_QUALITY]: 11 } }),
   }
   const etag = `"${createHash("sha256").update(identity).digest("base64url").slice(0, 22)}"`
-  const policy = pagePolicy(page.style, page.script)
   const headersFor = (encoding: keyof typeof bodies) => ({
     ...commonHeaders,
     "content-type": "text/html; charset=utf-8",
@@ -110,13 +168,8 @@ function prepare(funnel: number, release: number, page: CompiledPage): LivePage 
     ...(encoding === "identity" ? {} : { "content-encoding": encoding }),
   })
   return {
-    funnel,
-    step: page.step,
-    release,
-    page,
     etag,
     bodies,
     headers: { br: headersFor("br"), gzip: headersFor("gzip"), identity: headersFor("identity") },
-    policy,
   }
 }

@@ -3,8 +3,11 @@ import { createHash } from "node:crypto"
 
 const hash = (text: string) => `'sha256-${createHash("sha256").update(text).digest("base64")}'`
 
-/** For published and plain pages: their one style sheet and their one script, by hash, and nothing else. */
-export function pagePolicy(style: string, script: string): string {
+/**
+ * For published and plain pages: their one style sheet and their one script, by hash, and nothing else; at a checkout also
+ * the card processor's fields, and its page of the bank where a form may lead.
+ */
+export function pagePolicy(style: string, script: string, cards = ""): string {
   return [
     "default-src 'none'",
     `style-src ${hash(style)}`,
@@ -12,7 +15,8 @@ export function pagePolicy(style: string, script: string): string {
     "img-src 'self' data:",
     "media-src 'self'",
     "font-src 'self'",
-    "form-action 'self'",
+    ...(cards ? ["connect-src 'self'", `frame-src ${cards}`] : []),
+    `form-action 'self'${cards ? ` ${cards}` : ""}`,
     "base-uri 'none'",
     "frame-ancestors 'none'",
   ].join("; ")

@@ -34,7 +34,7 @@ export function collectVisits(s: Surroundings): Visits {
       fresh.length = 0
       while (again.length) {
         const v = again[0]!
-        await s.db.transaction((tx) => arrive(tx, { ...v, outcome: null, via: "page" }))
+        await s.db.transaction((tx) => arrive(tx, { ...v, outcome: v.outcome ?? null, via: "page" }))
         again.shift()
       }
       return true

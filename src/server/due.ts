@@ -3,6 +3,9 @@
 import { sweepAttempts } from "./attempt"
 import { setClock } from "./clock"
 import { rollUp } from "./funnel/rollup"
+import { recoverCharges } from "./ledger/charge"
+import { nextRenewalDue, renewDue } from "./ledger/renew"
+import { followStopped, nextStoppedDue } from "./ledger/stopped"
 import { nextMailDue, recoverMail, sendDue } from "./mail/send"
 import { sweepPendingJoins } from "./person/join"
 import { sweepSessions } from "./person/session"
@@ -10,6 +13,9 @@ import type { Surroundings } from "./surroundings"
 
 /** One round of everything that is due now. */
 export async function doWhatIsDue(s: Surroundings, worker: string): Promise<void> {
+  await recoverCharges(s)
+  await renewDue(s)
+  await followStopped(s)
   await recoverMail(s)
   await sendDue(s, worker)
 }
@@ -23,7 +29,11 @@ export async function keepHouse(s: Surroundings): Promise<void> {
 }
 
 /** The next instant at which something is due, ms of business time, or null. */
-export const nextDueInstant = (s: Surroundings) => nextMailDue(s.db)
+export async function nextDueInstant(s: Surroundings): Promise<number | null> {
+  const all = [await nextMailDue(s.db), s.cards ? await nextRenewalDue(s.db) : null, await nextStoppedDue(s.db)]
+  const known = all.filter((n) => n !== null)
+  return known.length ? Math.min(...known) : null
+}
 
 export type Moved = { readonly now: number; readonly stops: number; readonly whole: boolean }
 
@@ -53,12 +63,15 @@ export async function moveClock(s: Surroundings, to: number | "next-due", allowe
 /** Does what is due, together with the worker, and waits for what the worker has in hand. */
 async function settle(s: Surroundings, until: number): Promise<void> {
   while (Date.now() < until) {
+    await renewDue(s)
+    await followStopped(s)
     await sendDue(s, "clock")
     const held = await s.db.row(
       "SELECT 1 FROM mail WHERE (state = 'sending' OR (state = 'due' AND claimed_by IS NOT NULL AND due_at <= ?)) AND try_at > ? LIMIT 1",
       [new Date(await s.clock.now()), new Date()],
     )
-    if (!held) return
+    const charging = await s.db.row("SELECT 1 FROM plan WHERE claimed_until > ? LIMIT 1", [new Date()])
+    if (!held && !charging) return
     await new Promise((r) => setTimeout(r, 25))
   }
 }

@@ -107,32 +107,34 @@ describe("writing a course", () => {
 describe("learning", () => {
   it("shows live lessons of live courses only, with the file to take away", async () => {
     const person = await member("reads@post.example")
-    const mine = (await myCourse(t.s, person, "first"))!
+    const mine = (await myCourse(t.s, { person: person, scope: null }, "first"))!
     expect(mine.lessons.map((l) => l.title)).toEqual(["Lesson 1", "Lesson 2", "Lesson 3"])
-    expect((await openLesson(t.s, person, "first", mine.lessons[0]!.id))!.file).toMatchObject({
+    expect((await openLesson(t.s, { person: person, scope: null }, "first", mine.lessons[0]!.id))!.file).toMatchObject({
       name: "list.txt",
       size: 6,
     })
     await t.s.db.write("UPDATE lesson SET state = 'draft' WHERE id = ?", [mine.lessons[1]!.id])
-    expect((await myCourse(t.s, person, "first"))!.lessons).toHaveLength(2)
-    expect(await openLesson(t.s, person, "first", mine.lessons[1]!.id)).toBeUndefined()
+    expect((await myCourse(t.s, { person: person, scope: null }, "first"))!.lessons).toHaveLength(2)
+    expect(await openLesson(t.s, { person: person, scope: null }, "first", mine.lessons[1]!.id)).toBeUndefined()
     await t.s.db.write("UPDATE lesson SET state = 'live' WHERE id = ?", [mine.lessons[1]!.id])
     await t.s.db.write("UPDATE course SET state = 'draft' WHERE id = ?", [school.course])
-    expect(await myCourses(t.s, person)).toEqual([])
+    expect(await myCourses(t.s, { person: person, scope: null })).toEqual([])
     expect(await gateOf(t.s.db, "first")).toBeUndefined()
     await t.s.db.write("UPDATE course SET state = 'live' WHERE id = ?", [school.course])
   })
   it("marks as done once, takes it back, and never a lesson of another course", async () => {
     const person = await member("done@post.example")
-    const id = (await myCourse(t.s, person, "first"))!.lessons[0]!.id
-    await Promise.all(Array.from({ length: 5 }, () => markDone(t.s, person, "first", id, true)))
-    expect((await myCourse(t.s, person, "first"))!.done).toEqual(new Set([id]))
+    const id = (await myCourse(t.s, { person: person, scope: null }, "first"))!.lessons[0]!.id
+    await Promise.all(
+      Array.from({ length: 5 }, () => markDone(t.s, { person: person, scope: null }, "first", id, true)),
+    )
+    expect((await myCourse(t.s, { person: person, scope: null }, "first"))!.done).toEqual(new Set([id]))
     expect((await personStory(t.s.db, person))!.facts.filter((f) => f.kind === "lesson-done")).toHaveLength(1)
-    await markDone(t.s, person, "first", id, false)
-    expect((await myCourse(t.s, person, "first"))!.done.size).toBe(0)
-    expect(await markDone(t.s, person, "first", 99_999, true)).toBe(false)
-    expect(await markDone(t.s, person, "rye", id, true)).toBe(false)
-    expect(await markDone(t.s, 99_999, "first", id, true)).toBe(false)
+    await markDone(t.s, { person: person, scope: null }, "first", id, false)
+    expect((await myCourse(t.s, { person: person, scope: null }, "first"))!.done.size).toBe(0)
+    expect(await markDone(t.s, { person: person, scope: null }, "first", 99_999, true)).toBe(false)
+    expect(await markDone(t.s, { person: person, scope: null }, "rye", id, true)).toBe(false)
+    expect(await markDone(t.s, { person: 99_999, scope: null }, "first", id, true)).toBe(false)
   })
   it("opens for the person who was let in and for nobody else", async () => {
     const inside = await member("inside@post.example")
@@ -141,16 +143,16 @@ describe("learning", () => {
         new Date(t.at()),
       ])
     ).id
-    const id = (await myCourse(t.s, inside, "first"))!.lessons[0]!.id
-    expect(await openLesson(t.s, outside, "first", id)).toBeUndefined()
+    const id = (await myCourse(t.s, { person: inside, scope: null }, "first"))!.lessons[0]!.id
+    expect(await openLesson(t.s, { person: outside, scope: null }, "first", id)).toBeUndefined()
     await t.s.db.write("INSERT INTO admission (person_id, course_id, origin, from_at) VALUES (?, ?, 'test', ?)", [
       outside,
       school.course,
       new Date(t.at() + 60_000),
     ])
-    expect(await openLesson(t.s, outside, "first", id)).toBeUndefined() // not yet
+    expect(await openLesson(t.s, { person: outside, scope: null }, "first", id)).toBeUndefined() // not yet
     t.set(t.at() + 61_000)
-    expect(await openLesson(t.s, outside, "first", id)).toBeDefined()
+    expect(await openLesson(t.s, { person: outside, scope: null }, "first", id)).toBeDefined()
   })
 })
 

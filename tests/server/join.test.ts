@@ -68,11 +68,11 @@ describe("joining", () => {
       "admitted",
       "sequence-begun",
     ])
-    const [course] = await myCourses(t.s, person)
-    expect(await openLesson(t.s, person, "first", course!.lessons[0]!.id)).toMatchObject({
+    const [course] = await myCourses(t.s, { person: person, scope: null })
+    expect(await openLesson(t.s, { person: person, scope: null }, "first", course!.lessons[0]!.id)).toMatchObject({
       lesson: { title: "Lesson 1" },
     })
-    expect(await markDone(t.s, person, "first", course!.lessons[0]!.id, true)).toBe(true)
+    expect(await markDone(t.s, { person: person, scope: null }, "first", course!.lessons[0]!.id, true)).toBe(true)
     const after = (await personStory(t.s.db, person))!.facts.map((f) => `${f.kind} ${f.step ?? ""}`.trim())
     expect(after.slice(6)).toEqual(["lesson-opened", "arrived Learning area", "lesson-done"])
   })
@@ -277,11 +277,11 @@ describe("the way in", () => {
 describe("the gate", () => {
   it("opens nothing without an admission, or after it ended, or for a draft", async () => {
     const { person } = await joinWhole("gate@post.example")
-    expect(await myCourses(t.s, person)).toHaveLength(1)
+    expect(await myCourses(t.s, { person: person, scope: null })).toHaveLength(1)
     await t.s.db.write("UPDATE admission SET until_at = ? WHERE person_id = ?", [new Date(t.at() - 1), person])
-    expect(await myCourses(t.s, person)).toHaveLength(0)
-    expect(await openLesson(t.s, person, "first", 1)).toBeUndefined()
-    expect(await markDone(t.s, person, "first", 1, true)).toBe(false)
+    expect(await myCourses(t.s, { person: person, scope: null })).toHaveLength(0)
+    expect(await openLesson(t.s, { person: person, scope: null }, "first", 1)).toBeUndefined()
+    expect(await markDone(t.s, { person: person, scope: null }, "first", 1, true)).toBe(false)
     expect(await gateOf(t.s.db, "first")).toEqual({ title: "First", path: "first" })
     expect(await gateOf(t.s.db, "nothing")).toBeUndefined()
   })

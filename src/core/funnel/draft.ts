@@ -12,6 +12,14 @@ export type Step = {
   readonly page: Page | null
   /** The course that a step of kind `learning` opens into. */
   readonly courseId: number | null
+  /** What a checkout or a further offer sells. */
+  readonly offerId: number | null
+  /** The terms of a further offer; null: the offer's first. */
+  readonly termsId: number | null
+  /** A further offer takes the place of what was bought, instead of being added to it. */
+  readonly replaces: boolean
+  /** How the way goes on where a further offer can't be made: they have it, it is sold out, or it is over. */
+  readonly skipAs: "accepted" | "declined"
 }
 
 export type Stream = { readonly from: number; readonly outcome: Outcome; readonly to: number | null }
@@ -37,6 +45,8 @@ export type SequenceMail = {
   readonly body: string
   readonly button: string
   readonly lessonId: number | null
+  /** A page where the button leads, instead of a lesson. */
+  readonly stepId: number | null
 }
 
 export type Sequence = {

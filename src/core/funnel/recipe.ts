@@ -1,5 +1,6 @@
 // A whole working funnel, written from a course: what "New funnel" makes before anyone has typed a word.
 import { richChip } from "../mail/chip"
+import type { Offer } from "../offer/offer"
 import type { Page } from "../page/document"
 import { escapeHtml } from "../page/html"
 import { words } from "../words/en"
@@ -8,17 +9,26 @@ import type { EffectKind, Outcome, StepKind } from "./kinds"
 
 export type Recipe = {
   readonly name: string
-  readonly steps: readonly { key: string; kind: StepKind; name: string; path: string; page: Page | null }[]
+  readonly steps: readonly {
+    readonly key: string
+    readonly kind: StepKind
+    readonly name: string
+    readonly path: string
+    readonly page: Page | null
+    /** What a checkout or a further offer sells. */
+    readonly offer?: number
+  }[]
   readonly streams: readonly { from: string; outcome: Outcome; to: string }[]
   readonly effects: readonly {
     step: string
     outcome: Outcome
-    kind: Extract<EffectKind, "open-course" | "begin-sequence">
+    kind: Extract<EffectKind, "open-course" | "begin-sequence" | "end-sequence">
   }[]
   readonly sequence: {
     readonly name: string
     readonly leaveLine: string
-    readonly mails: readonly Omit<SequenceMail, "id">[]
+    /** `leadsTo`: the step that the button leads to, by its key. */
+    readonly mails: readonly (Omit<SequenceMail, "id" | "stepId"> & { readonly leadsTo?: string })[]
   }
 }
 
@@ -151,6 +161,201 @@ export function miniCourseRecipe(course: RecipeCourse, base: string): Recipe {
         button: lesson.minutes ? `Open the lesson (${lesson.minutes} min)` : "Open the lesson",
         lessonId: lesson.id,
       })),
+    },
+  }
+}
+
+export type Selling = {
+  readonly course: RecipeCourse
+  readonly offer: Pick<Offer, "id" | "publicName">
+  /** A further offer, and its second chance for whoever declines it. */
+  readonly further: Pick<Offer, "id" | "publicName" | "promise"> | null
+  readonly second: Pick<Offer, "id" | "publicName" | "promise"> | null
+}
+
+/**
+ * Sells a course: sales page, checkout, one further offer and its second chance, welcome page, the learning area, and a
+ * short sequence for those who began to pay and stopped.
+ */
+export function sellCourseRecipe(s: Selling, base: string): Recipe {
+  const { course, offer } = s
+  const name = clip(course.title, 120)
+  const teacher = course.teacher || "your teacher"
+  const buy = (id: string) => ({
+    id,
+    kind: "button" as const,
+    says: clip(`Get ${offer.publicName}`, 300),
+    leads: { to: "outcome" as const, outcome: "clicked" as const },
+  })
+  const sales: Page = {
+    version: 1,
+    title: name,
+    blocks: [
+      { id: "promise", kind: "headline", text: clip(course.promise || course.title, 300) },
+      {
+        id: "intro",
+        kind: "text",
+        html: `<p><strong>${escapeHtml(course.title)}</strong> with ${escapeHtml(teacher)}: ${spelled(course.lessons.length)} ${course.lessons.length === 1 ? "lesson" : "lessons"}, open to you for as long as you have it.</p>`,
+      },
+      ...(course.pictureId
+        ? [{ id: "picture", kind: "picture" as const, media: course.pictureId, alt: course.title }]
+        : []),
+      buy("buy"),
+      {
+        id: "inside",
+        kind: "section",
+        tone: "tinted",
+        blocks: [
+          { id: "insidehead", kind: "headline", text: "What is inside" },
+          { id: "lessons", kind: "lessons", course: course.id },
+        ],
+      },
+      { id: "costhead", kind: "headline", text: "What it costs" },
+      { id: "cost", kind: "price", offer: offer.id },
+      buy("again"),
+    ],
+  }
+  const checkout: Page = {
+    version: 1,
+    title: clip(`Get ${offer.publicName}`, 120),
+    blocks: [
+      { id: "head", kind: "headline", text: clip(offer.publicName, 300) },
+      {
+        id: "pay",
+        kind: "checkout",
+        says: "Get it now",
+        askName: true,
+        askCoupon: true,
+        bumps: [],
+        consent: `If I stop here, write to me about “${clip(course.title, 160)}” by e-mail, at most twice. I can leave at any time with one click.`,
+      },
+    ],
+  }
+  const extra = (o: NonNullable<Selling["further"]>, second: boolean): Page => ({
+    version: 1,
+    title: clip(o.publicName, 120),
+    blocks: [
+      {
+        id: "head",
+        kind: "headline",
+        text: clip(second ? `Or something smaller: ${o.publicName}` : `Before you begin: ${o.publicName}`, 300),
+      },
+      {
+        id: "text",
+        kind: "text",
+        html: `<p>${escapeHtml(o.promise || "A few words on what it adds to what you just bought.")}</p>`,
+      },
+      {
+        id: "choice",
+        kind: "decision",
+        accept: "Yes, add it",
+        decline: second ? "No, thank you. Take me to what I bought" : "No, thank you. Go on without it",
+      },
+    ],
+  })
+  const welcome: Page = {
+    version: 1,
+    title: clip(`Welcome to ${course.title}`, 120),
+    blocks: [
+      { id: "head", kind: "headline", text: "It worked. You are in" },
+      { id: "proof", kind: "proof" },
+      { id: "firsthead", kind: "headline", text: "What to do first" },
+      {
+        id: "first",
+        kind: "list",
+        items: [
+          "Open the first lesson: it takes a few minutes.",
+          "Keep the receipt that is on its way to you. The way in for any other device is in it.",
+          "Answer the e-mail if anything is amiss: a person reads it.",
+        ],
+      },
+      { id: "start", kind: "button", says: "Open the first lesson", leads: { to: "outcome", outcome: "started" } },
+    ],
+  }
+  const second = s.further ? s.second : null
+  return {
+    name: clip(`${course.title}: sale`, 120),
+    steps: [
+      { key: "sales", kind: "sales", name, path: base, page: sales },
+      {
+        key: "checkout",
+        kind: "checkout",
+        name: "Checkout",
+        path: `${base}/checkout`,
+        page: checkout,
+        offer: offer.id,
+      },
+      ...(s.further
+        ? [
+            {
+              key: "further",
+              kind: "further" as const,
+              name: clip(s.further.publicName, 120),
+              path: `${base}/one-more-thing`,
+              page: extra(s.further, false),
+              offer: s.further.id,
+            },
+          ]
+        : []),
+      ...(second
+        ? [
+            {
+              key: "second",
+              kind: "further" as const,
+              name: clip(second.publicName, 120),
+              path: `${base}/or-this`,
+              page: extra(second, true),
+              offer: second.id,
+            },
+          ]
+        : []),
+      { key: "welcome", kind: "welcome", name: "Welcome", path: `${base}/welcome`, page: welcome },
+      { key: "learning", kind: "learning", name: "Learning area", path: "", page: null },
+    ],
+    streams: [
+      { from: "sales", outcome: "clicked", to: "checkout" },
+      { from: "checkout", outcome: "bought", to: s.further ? "further" : "welcome" },
+      ...(s.further
+        ? [
+            { from: "further", outcome: "accepted" as const, to: "welcome" },
+            { from: "further", outcome: "declined" as const, to: second ? "second" : "welcome" },
+          ]
+        : []),
+      ...(second
+        ? [
+            { from: "second", outcome: "accepted" as const, to: "welcome" },
+            { from: "second", outcome: "declined" as const, to: "welcome" },
+          ]
+        : []),
+      { from: "welcome", outcome: "started", to: "learning" },
+    ],
+    effects: [
+      { step: "checkout", outcome: "stopped", kind: "begin-sequence" },
+      { step: "checkout", outcome: "bought", kind: "end-sequence" },
+    ],
+    sequence: {
+      name: "Began to pay and stopped",
+      leaveLine: words.mail.leaveLine,
+      mails: [
+        {
+          afterDays: 0,
+          atMinute: null,
+          subject: clip(`Did something get in the way of “${course.title}”?`, 200),
+          body: `<p>Hello ${richChip("first-name", "friend")},</p><p>you were about to get “${escapeHtml(course.title)}”, and then stopped. Nothing was charged. If something didn't work, answer this e-mail: a person reads it.</p>${course.teacher ? `<p>${escapeHtml(course.teacher)}</p>` : ""}`,
+          button: "Go back to it",
+          lessonId: null,
+          leadsTo: "checkout",
+        },
+        {
+          afterDays: 2,
+          atMinute: morning,
+          subject: clip(`What is inside “${course.title}”`, 200),
+          body: `<p>Good morning ${richChip("first-name", "friend")},</p><p>in case you are still thinking about it, this is what is inside:</p><ul>${course.lessons.map((l) => `<li>${escapeHtml(l.title)}</li>`).join("")}</ul><p>This is the last we write about it.</p>${course.teacher ? `<p>${escapeHtml(course.teacher)}</p>` : ""}`,
+          button: "Have another look",
+          lessonId: null,
+          leadsTo: "sales",
+        },
+      ],
     },
   }
 }

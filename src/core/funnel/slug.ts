@@ -10,6 +10,8 @@ export const reserved = [
   "confirm",
   "way-in",
   "mails",
+  "order",
+  "hooks",
   "standins",
   "healthz",
   "favicon.ico",

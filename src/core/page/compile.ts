@@ -1,19 +1,26 @@
 // A page document becomes finished HTML: static pieces, and between them typed slots for what only the moment knows.
 import { addressOf, type CourseCard, type Funnel, type Step, stepById, streamTo } from "../funnel/draft"
+import { stepKinds } from "../funnel/kinds"
 import { words } from "../words/en"
 import type { Block, Page, Target } from "./document"
 import { escapeHtml } from "./html"
+import { checkoutHtml, checkoutScript, decisionHtml, type OfferCard, priceHtml, wayHtml } from "./selling"
 import { fontLinks, type Look, styleSheet } from "./style"
 
 /** What is filled in when the page is answered. All are empty on a first look. */
 export type Slot = "error" | "email" | "name"
+
+/** A part that is made anew for each look: a price, a checkout's form, a further offer's yes and no, the proof. */
+export type Part =
+  | { readonly part: "price"; readonly offer: number }
+  | { readonly part: "checkout" | "decision" | "proof"; readonly block: string }
 
 export type CompiledPage = {
   readonly step: number
   readonly path: string
   readonly entry: boolean
   /** Strings are finished HTML. */
-  readonly pieces: readonly (string | { readonly slot: Slot })[]
+  readonly pieces: readonly (string | { readonly slot: Slot } | Part)[]
   /** The one style sheet and the one script inside, as the content security policy must name them. */
   readonly style: string
   readonly script: string
@@ -31,6 +38,9 @@ export type CompileContext = {
   readonly pictures: ReadonlyMap<number, Picture>
   /** Number of the release that forms carry; 0 in a preview, whose forms go nowhere. */
   readonly release: number
+  /** What offers look like, for a preview; a release asks when it is looked at. */
+  readonly offers?: Readonly<Record<number, OfferCard>>
+  readonly videos: ReadonlyMap<number, { readonly url: string; readonly type: string }>
 }
 
 /** Tells the server where the visitor's clock stands, so that mail comes in their morning. The page works without. */
@@ -42,12 +52,14 @@ export function compilePage(step: Step, context: CompileContext): CompiledPage {
   const { page } = step
   const style = styleSheet(context.school.look)
   const form = findForm(page)
-  const script = form && context.release !== 0 ? zoneScript : ""
+  const script = context.release === 0 ? "" : step.kind === "checkout" ? checkoutScript : form ? zoneScript : ""
   const writer = new Writer()
   writer.text(
     `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><title>${escapeHtml(page.title)}</title><meta name="referrer" content="strict-origin-when-cross-origin"><link rel="icon" href="data:,">${fontLinks(context.school.look)}<style>${style}</style></head><body><main>`,
   )
   const state = { headlines: 0 }
+  if (step.kind === "further") writer.text(wayHtml(1))
+  if (step.kind === "welcome" && context.funnel.steps.some((s) => s.kind === "checkout")) writer.text(wayHtml(2))
   for (const b of page.blocks) writeBlock(writer, b, step, context, state)
   const postal = context.school.postalAddress ? ` · ${context.school.postalAddress}` : ""
   writer.text(`</main><footer>${escapeHtml(context.school.name + postal)}</footer>`)
@@ -56,7 +68,7 @@ export function compilePage(step: Step, context: CompileContext): CompiledPage {
   return {
     step: step.id,
     path: step.path,
-    entry: step.kind === "optin",
+    entry: stepKinds[step.kind].entry,
     pieces: writer.pieces,
     style,
     script,
@@ -66,14 +78,24 @@ export function compilePage(step: Step, context: CompileContext): CompiledPage {
 }
 
 /** The HTML with its slots filled; values are escaped here. */
-export function fillPage(pieces: CompiledPage["pieces"], values: Partial<Record<Slot, string>>): string {
+export function fillPage(
+  pieces: CompiledPage["pieces"],
+  values: Partial<Record<Slot, string>>,
+  part: (p: Part) => string = () => "",
+): string {
   return pieces
     .map((p) => {
       if (typeof p === "string") return p
+      if ("part" in p) return part(p)
       const value = escapeHtml(values[p.slot] ?? "")
       return p.slot === "error" && value ? `<p class="wrong" role="alert" tabindex="-1" autofocus>${value}</p>` : value
     })
     .join("")
+}
+
+/** The parts of a page that are made anew for each look. */
+export function partsOf(page: CompiledPage): Part[] {
+  return page.pieces.filter((p) => typeof p === "object" && "part" in p) as Part[]
 }
 
 /** Where a button on this step leads, as an address, or null where it leads nowhere. */
@@ -97,7 +119,7 @@ function findForm(page: Page): Extract<Block, { kind: "form" }> | undefined {
 }
 
 class Writer {
-  readonly pieces: (string | { slot: Slot })[] = []
+  readonly pieces: (string | { slot: Slot } | Part)[] = []
   text(html: string) {
     const last = this.pieces.at(-1)
     if (typeof last === "string") this.pieces[this.pieces.length - 1] = last + html
@@ -105,6 +127,9 @@ class Writer {
   }
   slot(slot: Slot) {
     this.pieces.push({ slot })
+  }
+  part(part: Part) {
+    this.pieces.push(part)
   }
 }
 
@@ -153,11 +178,91 @@ function writeBlock(
       out.text(`<ol${mark} class="lessons">${course ? lessonRows(course) : ""}</ol>`)
       return
     }
+    case "video": {
+      const video = block.media === null ? undefined : context.videos.get(block.media)
+      if (video)
+        out.text(
+          `<video${mark} src="${escapeHtml(video.url)}" autoplay muted loop playsinline controls aria-label="${escapeHtml(block.says)}"></video>`,
+        )
+      else if (mark) out.text(`<p${mark} class="small">${words.page.videoMissing}</p>`)
+      return
+    }
+    case "price":
+    case "checkout":
+    case "decision":
+    case "proof":
+      writePart(out, block, step, context, mark)
+      return
     case "section":
       out.text(`<div${mark} class="section ${block.tone}">`)
       for (const b of block.blocks) writeBlock(out, b, step, context, state)
       out.text("</div>")
   }
+}
+
+type Selling = Extract<Block, { kind: Part["part"] }>
+
+/** In a release a part is left open; in a preview it shows what it will look like. */
+function writePart(out: Writer, block: Selling, step: Step, context: CompileContext, mark: string): void {
+  const offer = block.kind === "price" ? block.offer : step.offerId
+  if (context.release !== 0) {
+    if (block.kind !== "price") out.part({ part: block.kind, block: block.id })
+    else if (offer !== null) out.part({ part: "price", offer })
+    return
+  }
+  const card = offer === null ? undefined : context.offers?.[offer]
+  out.text(`<div${mark}>${samplePart(block, card, step, context)}</div>`)
+}
+
+function samplePart(block: Selling, card: OfferCard | undefined, step: Step, context: CompileContext): string {
+  if (block.kind === "proof") return `<p class="section tinted">${words.page.proofSample}</p>`
+  if (block.kind === "price" || !card) return priceHtml(card)
+  const way = card.ways.find((w) => w.id === step.termsId) ?? card.ways[0]
+  const sentence = way?.says ?? ""
+  if (block.kind === "decision")
+    return decisionHtml({
+      action: "#",
+      order: "",
+      seen: "",
+      sentence,
+      accept: block.accept,
+      decline: block.decline,
+      error: null,
+    })
+  return checkoutHtml({
+    action: "#",
+    once: "",
+    release: 0,
+    cards: null,
+    error: null,
+    email: "",
+    askName: block.askName,
+    name: "",
+    askPostal: false,
+    postal: "",
+    askCode: block.askCoupon,
+    code: "",
+    consent: block.consent,
+    agreed: false,
+    terms: card.ways,
+    chosen: way?.id ?? 0,
+    bumps: block.bumps.flatMap((b) => {
+      const bump = context.offers?.[b.offer]
+      return bump
+        ? [{ id: b.offer, says: b.says, name: bump.name, price: bump.ways[0]?.says ?? "", picked: false }]
+        : []
+    }),
+    sum: {
+      lines: [],
+      sentence,
+      problem: null,
+      seen: "",
+      button: block.says,
+      needsCard: false,
+      statement: "",
+    },
+    has: null,
+  })
 }
 
 function lessonRows(course: CourseCard): string {

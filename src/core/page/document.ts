@@ -1,6 +1,6 @@
 // A page: a tree of blocks in a JSON document that carries its version. Every document comes through `readPage`.
 import * as v from "valibot"
-import { outcomes, type StepKind, stepKinds } from "../funnel/kinds"
+import { outcomes, type StepKind } from "../funnel/kinds"
 
 const id = v.pipe(v.string(), v.regex(/^[a-z0-9]{1,16}$/))
 const line = v.pipe(v.string(), v.maxLength(300))
@@ -28,6 +28,20 @@ const leaves = [
     confirm: v.optional(v.boolean(), true),
   }),
   v.object({ id, kind: v.literal("lessons"), course: v.nullable(reference) }),
+  v.object({ id, kind: v.literal("video"), media: v.nullable(reference), says: line }),
+  v.object({ id, kind: v.literal("price"), offer: v.nullable(reference) }),
+  v.object({
+    id,
+    kind: v.literal("checkout"),
+    says: line,
+    askName: v.boolean(),
+    askCoupon: v.boolean(),
+    bumps: v.pipe(v.array(v.object({ offer: reference, says: line })), v.maxLength(3)),
+    // What they may agree to be written about; empty: they are not asked.
+    consent: v.pipe(v.string(), v.maxLength(600)),
+  }),
+  v.object({ id, kind: v.literal("decision"), accept: line, decline: line }),
+  v.object({ id, kind: v.literal("proof") }),
 ] as const
 
 const block: v.GenericSchema<unknown, Block> = v.lazy(() =>
@@ -63,6 +77,11 @@ export const blockNames: Record<BlockKind, string> = {
   button: "button",
   form: "form",
   lessons: "lesson list",
+  video: "video",
+  price: "price",
+  checkout: "checkout form",
+  decision: "yes or no",
+  proof: "what was bought",
   section: "section",
 }
 
@@ -105,8 +124,15 @@ export function* allBlocks(blocks: readonly Block[]): Generator<Block> {
   }
 }
 
-/** Which blocks make sense on a page of this kind: a form only where people join. */
+/** Blocks that belong on pages of certain kinds only. */
+const onlyOn: Partial<Record<BlockKind, readonly StepKind[]>> = {
+  form: ["optin"],
+  checkout: ["checkout"],
+  decision: ["further"],
+  proof: ["welcome"],
+}
+
+/** Which blocks make sense on a page of this kind. */
 export function blocksFor(kind: StepKind): BlockKind[] {
-  const all = Object.keys(blockNames) as BlockKind[]
-  return stepKinds[kind].outcomes.includes("joined" as never) ? all : all.filter((k) => k !== "form")
+  return (Object.keys(blockNames) as BlockKind[]).filter((k) => onlyOn[k]?.includes(kind) ?? true)
 }

@@ -25,6 +25,16 @@ export function newBlock(kind: BlockKind, id: string): Block {
       }
     case "lessons":
       return { id, kind, course: null }
+    case "video":
+      return { id, kind, media: null, says: "" }
+    case "price":
+      return { id, kind, offer: null }
+    case "checkout":
+      return { id, kind, says: "Buy now", askName: true, askCoupon: true, bumps: [], consent: "" }
+    case "decision":
+      return { id, kind, accept: "Yes, add it", decline: "No, thank you. Go on without it" }
+    case "proof":
+      return { id, kind }
     case "section":
       return { id, kind, tone: "tinted", blocks: [] }
   }

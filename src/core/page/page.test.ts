@@ -15,6 +15,7 @@ const context: CompileContext = {
   funnel,
   school: { name: "J <b>", postalAddress: "4 Mill", look: "harvest" },
   pictures: new Map([[3, { url: "/media/x.webp", width: 800, height: 400 }]]),
+  videos: new Map(),
   release: 5,
 }
 const html = (page: Page, kind = "optin", c = context) =>

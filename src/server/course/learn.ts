@@ -4,6 +4,7 @@ import { performEffects } from "../funnel/effect"
 import { record } from "../funnel/fact"
 import { arrive } from "../funnel/journey"
 import { releaseById } from "../funnel/release"
+import type { Learner } from "../person/session"
 import type { Surroundings } from "../surroundings"
 import type { LessonRow } from "./course"
 
@@ -19,9 +20,9 @@ export type LearnCourse = {
 }
 
 const admitted =
-  "EXISTS (SELECT 1 FROM admission a WHERE a.course_id = c.id AND a.person_id = ? AND a.from_at <= ? AND (a.until_at IS NULL OR a.until_at > ?))"
+  "EXISTS (SELECT 1 FROM admission a WHERE a.course_id = c.id AND a.person_id = ? AND a.from_at <= ? AND (a.until_at IS NULL OR a.until_at > ?) AND (? IS NULL OR FIND_IN_SET(a.order_id, ?)))"
 
-async function courses(s: Surroundings, person: number, slug: string | null): Promise<LearnCourse[]> {
+async function courses(s: Surroundings, who: Learner, slug: string | null): Promise<LearnCourse[]> {
   const now = new Date(await s.clock.now())
   const rows = await s.db.rows<{
     id: number
@@ -33,7 +34,7 @@ async function courses(s: Surroundings, person: number, slug: string | null): Pr
   }>(
     `SELECT c.id, c.slug, c.title, c.promise, c.teacher, m.stored AS picture FROM course c LEFT JOIN media m ON m.id = c.picture_id
      WHERE c.state = 'live' AND ${admitted} AND (? IS NULL OR c.slug = ?) ORDER BY c.title LIMIT 200`,
-    [person, now, now, slug, slug],
+    [who.person, now, now, who.scope, who.scope, slug, slug],
   )
   const ids = [0, ...rows.map((r) => r.id)]
   const lessons = await s.db.rows<{ id: number; course_id: number; title: string; minutes: number }>(
@@ -42,7 +43,7 @@ async function courses(s: Surroundings, person: number, slug: string | null): Pr
   )
   const done = await s.db.rows<{ lesson_id: number }>(
     "SELECT d.lesson_id FROM lesson_done d JOIN lesson l ON l.id = d.lesson_id WHERE d.person_id = ? AND l.course_id IN (?)",
-    [person, ids],
+    [who.person, ids],
   )
   const doneIds = new Set(done.map((d) => d.lesson_id))
   return rows.map((r) => ({
@@ -53,13 +54,13 @@ async function courses(s: Surroundings, person: number, slug: string | null): Pr
   }))
 }
 
-export function myCourses(s: Surroundings, person: number): Promise<LearnCourse[]> {
-  return courses(s, person, null)
+export function myCourses(s: Surroundings, who: Learner): Promise<LearnCourse[]> {
+  return courses(s, who, null)
 }
 
 /** The course, or undefined where this person may not open it or it isn't live. */
-export async function myCourse(s: Surroundings, person: number, slug: string): Promise<LearnCourse | undefined> {
-  return (await courses(s, person, slug))[0]
+export async function myCourse(s: Surroundings, who: Learner, slug: string): Promise<LearnCourse | undefined> {
+  return (await courses(s, who, slug))[0]
 }
 
 export type OpenLesson = {
@@ -72,11 +73,11 @@ export type OpenLesson = {
 
 export async function openLesson(
   s: Surroundings,
-  person: number,
+  who: Learner,
   slug: string,
   lesson: number,
 ): Promise<OpenLesson | undefined> {
-  const course = await myCourse(s, person, slug)
+  const course = await myCourse(s, who, slug)
   if (!course?.lessons.some((l) => l.id === lesson)) return undefined
   const row = await s.db.row<LessonRow>("SELECT * FROM lesson WHERE id = ?", [lesson])
   if (!row) return undefined
@@ -92,7 +93,7 @@ export async function openLesson(
     [0, row.picture_id ?? 0, row.video_id ?? 0, row.file_id ?? 0],
   ])
   const by = (id: number | null) => media.find((m) => m.id === id) ?? null
-  await markOpened(s, person, course, row)
+  await markOpened(s, who.person, course, row)
   return { course, lesson: row, picture: by(row.picture_id), video: by(row.video_id), file: by(row.file_id) }
 }
 
@@ -149,12 +150,13 @@ async function markOpened(s: Surroundings, person: number, course: LearnCourse, 
 
 export async function markDone(
   s: Surroundings,
-  person: number,
+  who: Learner,
   slug: string,
   lesson: number,
   done: boolean,
 ): Promise<boolean> {
-  const course = await myCourse(s, person, slug)
+  const { person } = who
+  const course = await myCourse(s, who, slug)
   const found = course?.lessons.find((l) => l.id === lesson)
   if (!found) return false
   const at = await s.clock.now()
@@ -176,7 +178,21 @@ export async function markDone(
   return true
 }
 
-/** The gate: where somebody without an admission is sent, the live opt-in page of a funnel that gives this course. */
+export type MyFile = { readonly name: string; readonly stored: string; readonly size: number }
+
+/** Files that a person may take away, by what they were let into. */
+export async function myFiles(s: Surroundings, who: Learner): Promise<MyFile[]> {
+  const now = new Date(await s.clock.now())
+  return s.db.rows<MyFile>(
+    "SELECT DISTINCT m.name, m.stored, m.size FROM admission a JOIN media m ON m.id = a.media_id WHERE a.person_id = ? AND a.from_at <= ? AND (a.until_at IS NULL OR a.until_at > ?) AND (? IS NULL OR FIND_IN_SET(a.order_id, ?)) ORDER BY m.name LIMIT 200",
+    [who.person, now, now, who.scope, who.scope],
+  )
+}
+
+/**
+ * The gate: where somebody without an admission is sent, the live page of a funnel that sells this course, or else the one
+ * that gives it away.
+ */
 export async function gateOf(db: Db, slug: string): Promise<{ title: string; path: string | null } | undefined> {
   const course = await db.row<{ id: number; title: string }>(
     "SELECT id, title FROM course WHERE slug = ? AND state = 'live'",
@@ -184,8 +200,8 @@ export async function gateOf(db: Db, slug: string): Promise<{ title: string; pat
   )
   if (!course) return undefined
   const page = await db.row<{ path: string }>(
-    `SELECT p.path FROM live_page p JOIN step s ON s.id = p.step_id AND s.kind = 'optin'
-     WHERE EXISTS (SELECT 1 FROM step t WHERE t.funnel_id = p.funnel_id AND t.kind = 'learning' AND t.course_id = ?) ORDER BY p.funnel_id LIMIT 1`,
+    `SELECT p.path FROM live_page p JOIN step s ON s.id = p.step_id AND s.kind IN ('optin', 'sales')
+     WHERE EXISTS (SELECT 1 FROM step t WHERE t.funnel_id = p.funnel_id AND t.kind = 'learning' AND t.course_id = ?) ORDER BY s.kind = 'sales' DESC, p.funnel_id LIMIT 1`,
     [course.id],
   )
   return { title: course.title, path: page?.path ?? null }

@@ -8,13 +8,29 @@ import { record } from "./fact"
 /** Does everything that the outcome of a step sets off, for one person. To be called inside a transaction. */
 export async function performEffects(
   tx: Db,
-  what: { funnel: Funnel; release: number; step: number; outcome: Outcome; person: number; at: number },
+  what: {
+    funnel: Funnel
+    release: number
+    step: number
+    outcome: Outcome
+    person: number
+    at: number
+    /** The first order of the story, where this comes of buying. */
+    order?: number
+  },
 ): Promise<void> {
   for (const e of what.funnel.effects.filter((e) => e.step === what.step && e.outcome === what.outcome)) {
     const { person, at } = what
     switch (e.kind) {
       case "open-course":
-        await admit(tx, { person, course: e.subject, origin: `funnel:${what.funnel.id}`, at, title: e.name })
+        await admit(tx, {
+          person,
+          course: e.subject,
+          origin: `funnel:${what.funnel.id}`,
+          order: what.order,
+          at,
+          title: e.name,
+        })
         break
       case "begin-sequence": {
         const sequence = what.funnel.sequences.find((q) => q.id === e.subject)
@@ -37,13 +53,13 @@ export async function performEffects(
 
 export async function admit(
   tx: Db,
-  a: { person: number; course: number; origin: string; at: number; title: string },
+  a: { person: number; course: number; origin: string; order?: number; at: number; title: string },
 ): Promise<void> {
   const course = await tx.row("SELECT id FROM course WHERE id = ?", [a.course])
   if (!course) return
   const made = await tx.write(
-    "INSERT IGNORE INTO admission (person_id, course_id, origin, from_at) VALUES (?, ?, ?, ?)",
-    [a.person, a.course, a.origin, new Date(a.at)],
+    "INSERT IGNORE INTO admission (person_id, course_id, origin, order_id, from_at) VALUES (?, ?, ?, ?, ?)",
+    [a.person, a.course, a.origin, a.order ?? null, new Date(a.at)],
   )
   if (made.affected)
     await record(tx, [{ kind: "admitted", at: a.at, person: a.person, subject: a.course, words: a.title }])

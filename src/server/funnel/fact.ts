@@ -21,6 +21,14 @@ export type FactKind =
   | "lesson-done"
   | "left-mail"
   | "returned-to-mail"
+  | "bought"
+  | "declined"
+  | "charged"
+  | "charge-failed"
+  | "plan-ended"
+  | "refunded"
+  | "card-changed"
+  | "access-ended"
   | "zone-changed"
 
 export type Fact = {
@@ -39,6 +47,8 @@ export type Fact = {
   readonly begunAt?: Date | null
   readonly subject?: number | null
   readonly words?: string | null
+  /** Minor units: what a journey had paid when it arrived, or what this was about. */
+  readonly money?: number
 }
 
 /** Writes facts; gives how many were new. */
@@ -61,9 +71,10 @@ export async function record(db: Db, facts: readonly Fact[]): Promise<number> {
     f.begunAt ?? null,
     f.subject ?? null,
     f.words?.slice(0, 400) ?? null,
+    f.money ?? 0,
   ])
   const done = await db.write(
-    "INSERT IGNORE INTO fact (once, at, recorded_at, kind, person_id, funnel_id, visitor, step_id, from_step_id, outcome, via, source, begun_at, subject_id, words) VALUES ?",
+    "INSERT IGNORE INTO fact (once, at, recorded_at, kind, person_id, funnel_id, visitor, step_id, from_step_id, outcome, via, source, begun_at, subject_id, words, money) VALUES ?",
     [rows],
   )
   return done.affected

@@ -9,6 +9,8 @@ export type Visit = {
   readonly visitor: Buffer
   readonly source: string
   readonly at: number
+  /** By which outcome, for whoever comes from another step. */
+  readonly outcome?: string | null
 }
 
 const arrivalKey = (funnel: number, visitor: Buffer, step: number) =>
@@ -46,6 +48,8 @@ export type Arrival = {
   readonly at: number
   readonly source?: string
   readonly person?: number
+  /** Minor units paid with this, if any: the journey carries them on. */
+  readonly paid?: number
 }
 
 /**
@@ -59,8 +63,14 @@ export async function arrive(tx: Db, a: Arrival): Promise<void> {
     "INSERT IGNORE INTO journey (funnel_id, visitor, person_id, source, begun_at, rest_step_id, rest_at) VALUES (?, ?, ?, ?, ?, ?, ?)",
     [a.funnel, a.visitor, a.person ?? null, source, at, a.step, at],
   )
-  const journey = await tx.row<{ source: string; begun_at: Date; rest_step_id: number }>(
-    "SELECT source, begun_at, rest_step_id FROM journey WHERE funnel_id = ? AND visitor = ? FOR UPDATE",
+  if (a.paid)
+    await tx.write("UPDATE journey SET paid = paid + ? WHERE funnel_id = ? AND visitor = ?", [
+      a.paid,
+      a.funnel,
+      a.visitor,
+    ])
+  const journey = await tx.row<{ source: string; begun_at: Date; rest_step_id: number; paid: number }>(
+    "SELECT source, begun_at, rest_step_id, paid FROM journey WHERE funnel_id = ? AND visitor = ? FOR UPDATE",
     [a.funnel, a.visitor],
   )
   if (!journey) return
@@ -83,6 +93,7 @@ export async function arrive(tx: Db, a: Arrival): Promise<void> {
         via: fresh ? "source" : a.via,
         source: journey.source,
         begunAt: journey.begun_at,
+        money: Number(journey.paid),
       },
     ])
   await tx.write(

@@ -15,7 +15,14 @@ export async function loadFunnel(db: Db, id: number): Promise<Funnel | undefined
     path: string
     page: string | null
     course_id: number | null
-  }>("SELECT id, kind, name, path, page, course_id FROM step WHERE funnel_id = ? ORDER BY position, id", [id])
+    offer_id: number | null
+    terms_id: number | null
+    replaces: number
+    skip_as: Step["skipAs"]
+  }>(
+    "SELECT id, kind, name, path, page, course_id, offer_id, terms_id, replaces, skip_as FROM step WHERE funnel_id = ? ORDER BY position, id",
+    [id],
+  )
   const streams = await db.rows<{ step_id: number; outcome: Outcome; to_step_id: number | null }>(
     "SELECT t.step_id, t.outcome, t.to_step_id FROM stream t JOIN step s ON s.id = t.step_id WHERE s.funnel_id = ? ORDER BY s.position, t.outcome",
     [id],
@@ -48,7 +55,18 @@ export async function loadFunnel(db: Db, id: number): Promise<Funnel | undefined
     id: funnel.id,
     name: funnel.name,
     steps: steps.map(
-      (s, i): Step => ({ id: s.id, kind: s.kind, name: s.name, path: s.path, page: pages[i]!, courseId: s.course_id }),
+      (s, i): Step => ({
+        id: s.id,
+        kind: s.kind,
+        name: s.name,
+        path: s.path,
+        page: pages[i]!,
+        courseId: s.course_id,
+        offerId: s.offer_id,
+        termsId: s.terms_id,
+        replaces: Boolean(s.replaces),
+        skipAs: s.skip_as,
+      }),
     ),
     streams: streams.map((s) => ({ from: s.step_id, outcome: s.outcome, to: s.to_step_id })),
     effects: effects.map(
@@ -80,8 +98,9 @@ async function loadSequences(db: Db, funnel: number): Promise<Sequence[]> {
     body: string
     button: string
     lesson_id: number | null
+    step_id: number | null
   }>(
-    "SELECT m.id, m.sequence_id, m.after_days, m.at_minute, m.subject, m.body, m.button, m.lesson_id FROM sequence_mail m JOIN sequence q ON q.id = m.sequence_id WHERE q.funnel_id = ? ORDER BY m.position, m.id",
+    "SELECT m.id, m.sequence_id, m.after_days, m.at_minute, m.subject, m.body, m.button, m.lesson_id, m.step_id FROM sequence_mail m JOIN sequence q ON q.id = m.sequence_id WHERE q.funnel_id = ? ORDER BY m.position, m.id",
     [funnel],
   )
   return sequences.map((q) => ({
@@ -99,6 +118,7 @@ async function loadSequences(db: Db, funnel: number): Promise<Sequence[]> {
         body: m.body,
         button: m.button,
         lessonId: m.lesson_id,
+        stepId: m.step_id,
       })),
   }))
 }

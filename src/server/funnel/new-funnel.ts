@@ -1,33 +1,56 @@
 // "New funnel": the whole thing from a course, wired, written and ready to have its words changed.
 import * as v from "valibot"
-import { miniCourseRecipe, type Recipe } from "@/core/funnel/recipe"
+import { miniCourseRecipe, type Recipe, sellCourseRecipe } from "@/core/funnel/recipe"
 import { freeSlug, reserved, slugOf } from "@/core/funnel/slug"
+import { giftsOf } from "@/core/offer/offer"
 import { courseForRecipe } from "../course/course"
 import type { Db } from "../db/pool"
+import { loadOffers } from "../offer/offer"
 import type { Surroundings } from "../surroundings"
 
-const input = v.object({ goal: v.literal("mini-course"), course: v.pipe(v.number(), v.integer(), v.minValue(1)) })
+const reference = v.pipe(v.number(), v.integer(), v.minValue(1))
+const input = v.variant("goal", [
+  v.object({ goal: v.literal("mini-course"), course: reference }),
+  v.object({
+    goal: v.literal("sell-course"),
+    offer: reference,
+    further: v.nullable(reference),
+    second: v.nullable(reference),
+  }),
+])
 
 export async function newFunnel(s: Surroundings, asked: unknown): Promise<{ funnel: number } | { refused: string }> {
   const read = v.safeParse(input, asked)
-  if (!read.success) return { refused: "Choose what people should end up with, and which course." }
+  if (!read.success) return { refused: "Choose what people should end up with, and what it is about." }
+  const asks = read.output
   const at = new Date(await s.clock.now())
   return s.db.transaction(async (tx) => {
-    const course = await courseForRecipe(tx, read.output.course)
+    const offers = await loadOffers(tx)
+    const offer = asks.goal === "sell-course" ? offers.get(asks.offer) : undefined
+    const sold = offer && giftsOf(offer, offers).find((g) => g.kind === "course")
+    if (asks.goal === "sell-course" && !sold)
+      return { refused: offer ? `“${offer.publicName}” gives no course yet.` : "This offer is no longer there." }
+    const course = await courseForRecipe(tx, asks.goal === "mini-course" ? asks.course : sold!.course)
     if (!course) return { refused: "This course is no longer there." }
     if (course.lessons.length === 0)
       return { refused: `“${course.title}” has no lesson yet. Write the first one, then come back.` }
     const taken = await tx.rows<{ path: string }>("SELECT path FROM step UNION SELECT path FROM live_page")
     const firsts = new Set([...reserved, ...taken.map((t) => t.path.split("/")[0]!)])
-    const recipe = miniCourseRecipe(course, freeSlug(slugOf(course.title, "mini-course"), firsts))
-    return { funnel: await writeRecipe(tx, recipe, course.id, at) }
+    const base = freeSlug(slugOf(course.title, asks.goal === "mini-course" ? "mini-course" : "course"), firsts)
+    const extra = (id: number | null) => (id === null ? null : (offers.get(id) ?? null))
+    const recipe =
+      asks.goal === "mini-course"
+        ? miniCourseRecipe(course, base)
+        : sellCourseRecipe({ course, offer: offer!, further: extra(asks.further), second: extra(asks.second) }, base)
+    return { funnel: await writeRecipe(tx, recipe, asks.goal, course.id, at) }
   })
 }
 
-async function writeRecipe(tx: Db, recipe: Recipe, course: number, at: Date): Promise<number> {
+async function writeRecipe(tx: Db, recipe: Recipe, goal: string, course: number, at: Date): Promise<number> {
   const funnel = (
-    await tx.write("INSERT INTO funnel (name, goal, made_at, changed_at) VALUES (?, 'mini-course', ?, ?)", [
+    await tx.write("INSERT INTO funnel (name, goal, made_at, changed_at) VALUES (?, ?, ?, ?)", [
       recipe.name,
+      goal,
       at,
       at,
     ])
@@ -35,7 +58,7 @@ async function writeRecipe(tx: Db, recipe: Recipe, course: number, at: Date): Pr
   const ids = new Map<string, number>()
   for (const [position, s] of recipe.steps.entries()) {
     const made = await tx.write(
-      "INSERT INTO step (funnel_id, kind, name, path, position, course_id, page) VALUES (?, ?, ?, ?, ?, ?, ?)",
+      "INSERT INTO step (funnel_id, kind, name, path, position, course_id, offer_id, page) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
       [
         funnel,
         s.kind,
@@ -43,6 +66,7 @@ async function writeRecipe(tx: Db, recipe: Recipe, course: number, at: Date): Pr
         s.path,
         position,
         s.kind === "learning" ? course : null,
+        s.offer ?? null,
         s.page && JSON.stringify(s.page),
       ],
     )
@@ -63,15 +87,25 @@ async function writeRecipe(tx: Db, recipe: Recipe, course: number, at: Date): Pr
   ).id
   for (const [position, m] of recipe.sequence.mails.entries())
     await tx.write(
-      "INSERT INTO sequence_mail (sequence_id, position, after_days, at_minute, subject, body, button, lesson_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
-      [sequence, position, m.afterDays, m.atMinute, m.subject, m.body, m.button, m.lessonId],
+      "INSERT INTO sequence_mail (sequence_id, position, after_days, at_minute, subject, body, button, lesson_id, step_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
+      [
+        sequence,
+        position,
+        m.afterDays,
+        m.atMinute,
+        m.subject,
+        m.body,
+        m.button,
+        m.lessonId,
+        m.leadsTo === undefined ? null : (ids.get(m.leadsTo) ?? null),
+      ],
     )
   for (const e of recipe.effects)
     await tx.write("INSERT INTO effect (step_id, outcome, kind, sequence_id, course_id) VALUES (?, ?, ?, ?, ?)", [
       ids.get(e.step),
       e.outcome,
       e.kind,
-      e.kind === "begin-sequence" ? sequence : null,
+      e.kind === "open-course" ? null : sequence,
       e.kind === "open-course" ? course : null,
     ])
   return funnel

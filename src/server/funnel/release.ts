@@ -5,6 +5,7 @@ import { type Finding, type PreflightContext, preflight } from "@/core/funnel/pr
 import { type CompileContext, type CompiledPage, compilePage, type Picture } from "@/core/page/compile"
 import { isLook } from "@/core/page/style"
 import type { Db } from "../db/pool"
+import { offerCards } from "../offer/shown"
 import type { Surroundings } from "../surroundings"
 import { loadFunnel } from "./load"
 
@@ -48,6 +49,10 @@ export async function compileContext(db: Db, funnel: Funnel, release: number): P
     "SELECT id, stored, width, height FROM media WHERE kind = 'picture' AND id IN (?)",
     [[0, ...picturesOf(funnel)]],
   )
+  const videos = await db.rows<{ id: number; stored: string; type: string }>(
+    "SELECT id, stored, type FROM media WHERE kind = 'video' AND id IN (?)",
+    [[0, ...picturesOf(funnel)]],
+  )
   return {
     funnel,
     school: {
@@ -59,7 +64,13 @@ export async function compileContext(db: Db, funnel: Funnel, release: number): P
       pictures.map((p): [number, Picture] => [p.id, { url: `/media/${p.stored}`, width: p.width, height: p.height }]),
     ),
     release,
+    videos: new Map(videos.map((v) => [v.id, { url: `/media/${v.stored}`, type: v.type }])),
   }
+}
+
+/** Everything for a preview: also what the offers look like now. */
+export async function previewContext(s: Surroundings, funnel: Funnel): Promise<CompileContext> {
+  return { ...(await compileContext(s.db, funnel, 0)), offers: await offerCards(s) }
 }
 
 function picturesOf(funnel: Funnel): number[] {
@@ -139,6 +150,7 @@ export async function publishFunnel(s: Surroundings, id: number, anyway = false)
         pages.map((p) => [p.path, id, release.id, p.id]),
       ])
     await tx.write("UPDATE funnel SET live_release_id = ? WHERE id = ?", [release.id, id])
+    await tx.write("UPDATE media SET public = 1 WHERE kind = 'video' AND id IN (?)", [[0, ...base.videos.keys()]])
     return { release: release.id, number }
   })
 }

@@ -1,17 +1,18 @@
 // A due mail becomes a message: its words from the release, its links under our signature.
-import type { Funnel, SequenceMail } from "@/core/funnel/draft"
+import { addressOf, type Funnel, type SequenceMail, stepById } from "@/core/funnel/draft"
 import { compose, type Letter, linksOf } from "@/core/mail/compose"
 import { escapeHtml } from "@/core/page/html"
 import { words } from "@/core/words/en"
 import type { Config } from "../config"
 import type { Db } from "../db/pool"
 import { type Release, releaseById } from "../funnel/release"
+import { orderLetter } from "../ledger/letter"
 import { sign } from "../sign"
 import type { Message } from "./mailer"
 
 export type DueMail = {
   readonly id: number
-  readonly kind: "confirm" | "way-in" | "sequence"
+  readonly kind: "confirm" | "way-in" | "sequence" | "receipt" | "mend-card" | "access-ended"
   readonly person_id: number | null
   readonly to_email: string
   readonly to_name: string
@@ -21,6 +22,8 @@ export type DueMail = {
   readonly position: number | null
   readonly pending_join_id: number | null
   readonly way_in_id: number | null
+  readonly order_id: number | null
+  readonly plan_id: number | null
   readonly message_id: string | null
   readonly tries: number
   readonly release_id: number | null
@@ -54,6 +57,8 @@ export async function sequenceOf(
 /** Where link n of a sequence's mail leads (0 is the button), or null where there is none such. */
 export function linkTarget(funnel: Funnel, mail: SequenceMail, n: number): string | null {
   if (n === 0) {
+    const step = stepById(funnel, mail.stepId)
+    if (step) return addressOf(funnel, step)
     const course = funnel.courses.find((c) => c.lessons.some((l) => l.id === mail.lessonId))
     return course ? `/learn/${course.slug}/${mail.lessonId}` : null
   }
@@ -99,6 +104,11 @@ export async function writeLetter(
       after: `<p>${escapeHtml(words.mail.wayInAfter)}</p>`,
       foot,
     }
+    headers["Auto-Submitted"] = "auto-generated"
+  } else if (mail.kind !== "sequence") {
+    const written = await orderLetter(db, config, mail)
+    if (!written) return null
+    letter = { ...written, foot }
     headers["Auto-Submitted"] = "auto-generated"
   } else {
     const found = await sequenceOf(db, mail)

@@ -128,11 +128,11 @@ export type Served = {
   readonly open: boolean
 }
 
-/** What stands under a stored name, or undefined. Pictures are open; the rest wants a signed link. */
+/** What stands under a stored name, or undefined. Pictures, and videos of published pages, are open; the rest wants a signed link. */
 export async function findMedia(db: Db, config: Config, stored: string): Promise<Served | undefined> {
   if (!/^[0-9a-f]{24}\.[a-z0-9]{2,4}$/.test(stored)) return undefined
-  const row = await db.row<{ kind: MediaKind; type: string; name: string }>(
-    "SELECT kind, type, name FROM media WHERE stored = ?",
+  const row = await db.row<{ kind: MediaKind; type: string; name: string; public: number }>(
+    "SELECT kind, type, name, public FROM media WHERE stored = ?",
     [stored],
   )
   if (!row) return undefined
@@ -141,7 +141,9 @@ export async function findMedia(db: Db, config: Config, stored: string): Promise
     (x) => x.size,
     () => -1,
   )
-  return size < 0 ? undefined : { path, type: row.type, size, name: row.name, open: row.kind === "picture" }
+  return size < 0
+    ? undefined
+    : { path, type: row.type, size, name: row.name, open: row.kind === "picture" || Boolean(row.public) }
 }
 
 /** A link to a file behind an admission, good for six hours of real time. */

@@ -284,13 +284,22 @@ async function personOf(tx: Db, join: Join, funnel: number, now: number): Promis
     funnel,
     join.visitor,
   ])
+  return makePerson(tx, { ...join, source: journey?.source ?? "direct" }, now)
+}
+
+export async function makePerson(
+  tx: Db,
+  p: Omit<Join, "visitor"> & { readonly source: string },
+  now: number,
+): Promise<{ person: number; address: number }> {
+  const at = new Date(now)
   const person = await tx.write(
     "INSERT INTO person (name, email, zone, joined_at, source, searched) VALUES (?, ?, ?, ?, ?, ?)",
-    [join.name, join.email, join.zone, at, journey?.source ?? "direct", searchedText(join.name, join.email)],
+    [p.name, p.email, p.zone, at, p.source, searchedText(p.name, p.email)],
   )
   const address = await tx.write(
     "INSERT INTO address (person_id, email, canonical, confirmed_at) VALUES (?, ?, ?, ?)",
-    [person.id, join.email, join.canonical, join.confirmed ? at : null],
+    [person.id, p.email, p.canonical, p.confirmed ? at : null],
   )
   return { person: person.id, address: address.id }
 }

@@ -10,11 +10,11 @@ export const sessionMs: Record<Realm, number> = { studio: 14 * 86_400_000, learn
 const hash = (token: string) => createHash("sha256").update(token).digest()
 
 /** Begins a session and gives its token: 256 random bits. */
-export async function beginSession(db: Db, realm: Realm, who: number): Promise<string> {
+export async function beginSession(db: Db, realm: Realm, who: number, scope: string | null = null): Promise<string> {
   const token = randomBytes(32).toString("base64url")
   const now = Date.now()
   await db.write(
-    "INSERT INTO session (token_hash, realm, account_id, person_id, made_at, expires_at) VALUES (?, ?, ?, ?, ?, ?)",
+    "INSERT INTO session (token_hash, realm, account_id, person_id, made_at, expires_at, scope) VALUES (?, ?, ?, ?, ?, ?, ?)",
     [
       hash(token),
       realm,
@@ -22,6 +22,7 @@ export async function beginSession(db: Db, realm: Realm, who: number): Promise<s
       realm === "learn" ? who : null,
       new Date(now),
       new Date(now + sessionMs[realm]),
+      scope,
     ],
   )
   return token
@@ -35,6 +36,38 @@ export async function whoIs(db: Db, realm: Realm, token: string | undefined): Pr
     [hash(token), realm, new Date()],
   )
   return found?.who ?? null
+}
+
+/** Somebody in the learning area: with all they have, or, on a device that only ordered, with what those orders gave. */
+export type Learner = {
+  readonly person: number
+  /** Numbers of first orders, set apart by commas; null: everything the person has. */
+  readonly scope: string | null
+}
+
+export async function learnerOf(db: Db, token: string | undefined): Promise<Learner | null> {
+  if (!token || token.length > 100) return null
+  const found = await db.row<{ person_id: number; scope: string | null }>(
+    "SELECT person_id, scope FROM session WHERE token_hash = ? AND realm = 'learn' AND expires_at > ?",
+    [hash(token), new Date()],
+  )
+  return found ? { person: found.person_id, scope: found.scope } : null
+}
+
+/**
+ * Lets the device that ordered into what was just bought: a token where it needs a new one, or null where it is signed in
+ * with everything already. Nothing else that the address owns is opened.
+ */
+export async function admitDevice(
+  db: Db,
+  token: string | undefined,
+  bought: { readonly person: number; readonly order: number },
+): Promise<string | null> {
+  const now = await learnerOf(db, token)
+  const same = now?.person === bought.person
+  if (same && (now.scope === null || now.scope.split(",").includes(String(bought.order)))) return null
+  const orders = [...(same && now.scope ? now.scope.split(",") : []), String(bought.order)].slice(-15)
+  return beginSession(db, "learn", bought.person, orders.join(","))
 }
 
 export async function endSession(db: Db, token: string): Promise<void> {

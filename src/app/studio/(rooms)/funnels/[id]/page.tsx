@@ -4,7 +4,7 @@ import { layoutRiver } from "@/core/funnel/layout"
 import { outlineOf } from "@/core/funnel/river"
 import { compilePage, fillPage } from "@/core/page/compile"
 import { loadFunnel } from "@/server/funnel/load"
-import { checkFunnel, compileContext, isChanged } from "@/server/funnel/release"
+import { checkFunnel, isChanged, previewContext } from "@/server/funnel/release"
 import { readRiver } from "@/server/funnel/rollup"
 import { idOf } from "../../ids"
 import { day } from "../../words"
@@ -37,7 +37,7 @@ export default async function FunnelPage({ params, searchParams }: Params) {
     "SELECT r.at, r.number FROM funnel f JOIN `release` r ON r.id = f.live_release_id WHERE f.id = ?",
     [id],
   )
-  const context = await compileContext(s.db, funnel, 0)
+  const context = await previewContext(s, funnel)
   return (
     <Workspace
       funnel={{ ...funnel, steps: funnel.steps.map((step) => ({ ...step, page: null })) }}

@@ -30,6 +30,14 @@ const say: Record<Story["facts"][number]["kind"], (f: Story["facts"][number]) =>
   "left-mail": (f) => `left the e-mails by ${f.words}`,
   "returned-to-mail": () => "came back to the e-mails",
   "zone-changed": (f) => `moved to the time zone ${f.words}`,
+  bought: (f) => `bought ${f.words}`,
+  declined: (f) => `declined “${f.words}”`,
+  charged: (f) => `was charged for ${f.words}`,
+  "charge-failed": (f) => `could not be charged for ${f.words}: the card was refused`,
+  "plan-ended": (f) => `plan ended: ${f.words}`,
+  refunded: (f) => `was given money back: ${f.words}`,
+  "card-changed": (f) => `changed to a ${f.words}`,
+  "access-ended": (f) => `can no longer open what came with ${f.words}`,
 }
 
 export default async function PersonPage({ params }: { params: Promise<{ id: string }> }) {

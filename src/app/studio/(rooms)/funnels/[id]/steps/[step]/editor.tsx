@@ -22,6 +22,8 @@ type Props = {
   readonly school: CompileContext["school"]
   readonly pictures: readonly EditorPicture[]
   readonly courses: readonly { id: number; title: string }[]
+  readonly videos: readonly { id: number; name: string; url: string; type: string }[]
+  readonly offers: NonNullable<CompileContext["offers"]>
   readonly strip: readonly { id: number; name: string; n: number }[]
   readonly at: number
   readonly firstBlock: string | null
@@ -49,7 +51,19 @@ function history(h: History, a: Act): History {
   return after ? { past: [...h.past, h.page], page: after, future: h.future.slice(1), run: "" } : h
 }
 
-export function Editor({ funnel, step, revision, school, pictures: given, courses, strip, at, firstBlock }: Props) {
+export function Editor({
+  funnel,
+  step,
+  revision,
+  school,
+  pictures: given,
+  courses,
+  videos,
+  offers,
+  strip,
+  at,
+  firstBlock,
+}: Props) {
   const [h, act] = useReducer(history, { past: [], page: step.page!, future: [], run: "" })
   const { page } = h
   const [selected, setSelected] = useState<string | null>(firstBlock ?? page.blocks[0]?.id ?? null)
@@ -78,9 +92,16 @@ export function Editor({ funnel, step, revision, school, pictures: given, course
   const place = block ? blocks.indexOf(block) + 1 : 0
 
   const html = useMemo(() => {
-    const context: CompileContext = { funnel, school, pictures: new Map(pictures.map((p) => [p.id, p])), release: 0 }
+    const context: CompileContext = {
+      funnel,
+      school,
+      pictures: new Map(pictures.map((p) => [p.id, p])),
+      videos: new Map(videos.map((x) => [x.id, x])),
+      offers,
+      release: 0,
+    }
     return fillPage(compilePage({ ...step, page }, context).pieces, {})
-  }, [page, funnel, school, pictures, step])
+  }, [page, funnel, school, pictures, videos, offers, step])
 
   // The page is drawn into a frame without scripts; clicks in it select, and the selection is outlined in it.
   useEffect(() => {
@@ -417,6 +438,16 @@ function labelOf(b: Block): string {
       return b.says
     case "lessons":
       return "What's inside"
+    case "video":
+      return b.says || "video"
+    case "price":
+      return "What it costs"
+    case "checkout":
+      return b.says
+    case "decision":
+      return b.accept
+    case "proof":
+      return "What was bought"
     case "section":
       return b.tone === "tinted" ? "Tinted part" : "Part"
   }

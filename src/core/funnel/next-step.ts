@@ -1,0 +1,58 @@
+// What this person meets next, given all they have and all they have said: the outcome's stream, past every further offer
+// that can't be made to them.
+import type { Availability } from "../offer/offer"
+import { type Funnel, type Step, stepById, streamTo } from "./draft"
+import type { Outcome } from "./kinds"
+
+export type Standing = {
+  /** Whether everything that an offer gives is theirs already. */
+  has(offer: number): boolean
+  /** Whether an offer can be had now; "removed" where it is no longer there. */
+  availability(offer: number): Availability | "removed"
+  /** What they said to further offers, by step. */
+  readonly said: ReadonlyMap<number, "accepted" | "declined">
+}
+
+export type Skipped = {
+  readonly step: number
+  readonly as: "accepted" | "declined"
+  readonly why: "has it" | "sold out" | "over" | "answered" | "seen before" | "nothing to offer"
+}
+
+export type Next = { readonly step: Step | null; readonly skipped: readonly Skipped[] }
+
+/**
+ * The step that follows an outcome. A further offer is skipped, and the way goes on as set at the step, where they have
+ * it, it is sold out, over or gone; and as they answered, where they answered it, here or at another step with the same
+ * offer. Every way ends: no step is passed twice, and one that goes round leads to the welcome page.
+ */
+export function nextStep(funnel: Funnel, from: number, outcome: Outcome, standing: Standing): Next {
+  const skipped: Skipped[] = []
+  const passed = new Set<number>([from])
+  let step = streamTo(funnel, from, outcome)
+  while (step?.kind === "further") {
+    if (passed.has(step.id)) {
+      step = funnel.steps.find((s) => s.kind === "welcome")
+      break
+    }
+    const skip = skipOf(funnel, step, standing)
+    if (!skip) break
+    passed.add(step.id)
+    skipped.push(skip)
+    step = streamTo(funnel, step.id, skip.as)
+  }
+  return { step: step ?? null, skipped }
+}
+
+/** Why a further offer is not made, and how the way goes on; null where it is made. */
+export function skipOf(funnel: Funnel, step: Step, standing: Standing): Skipped | null {
+  const answered = standing.said.get(step.id)
+  if (answered) return { step: step.id, as: answered, why: "answered" }
+  if (step.offerId === null) return { step: step.id, as: step.skipAs, why: "nothing to offer" }
+  if (standing.has(step.offerId)) return { step: step.id, as: step.skipAs, why: "has it" }
+  const before = [...standing.said].find(([other]) => stepById(funnel, other)?.offerId === step.offerId)
+  if (before) return { step: step.id, as: before[1], why: "seen before" }
+  const available = standing.availability(step.offerId)
+  if (available === "open") return null
+  return { step: step.id, as: step.skipAs, why: available === "sold-out" ? "sold out" : "over" }
+}

@@ -1,0 +1,149 @@
+// The parts of a page that sell: prices, the checkout's form, a further offer's yes and no, the proof that it worked. Each
+// takes what the server worked out and gives HTML; amounts come in finished words from the plan.
+import { words } from "../words/en"
+import { escapeHtml as e } from "./html"
+
+/** An offer as pages show it. */
+export type OfferCard = {
+  readonly id: number
+  readonly name: string
+  readonly promise: string
+  readonly ways: readonly { readonly id: number; readonly name: string; readonly says: string }[]
+  /** How many are left, until when, or that it can't be had. */
+  readonly note: string
+  readonly open: boolean
+}
+
+export function priceHtml(card: OfferCard | undefined): string {
+  if (!card) return `<p class="price">${e(words.offer.gone)}</p>`
+  const ways = card.ways.map((w) => `<li>${w.name ? `<strong>${e(w.name)}</strong> ` : ""}${e(w.says)}</li>`)
+  return `<div class="price"><p><strong>${e(card.name)}</strong></p><ul>${ways.join("")}</ul>${card.note ? `<p class="note">${e(card.note)}</p>` : ""}</div>`
+}
+
+export type SumView = {
+  readonly lines: readonly { readonly name: string; readonly says: string }[]
+  readonly sentence: string
+  readonly problem: string | null
+  readonly seen: string
+  readonly button: string
+  readonly needsCard: boolean
+  readonly statement: string
+}
+
+/** What the choice comes to, with its button: made anew whenever the choice changes. */
+export function sumHtml(v: SumView): string {
+  const rows =
+    v.lines.length > 1 ? v.lines.map((l) => `<li><strong>${e(l.name)}</strong> ${e(l.says)}</li>`).join("") : ""
+  return `<input type="hidden" name="seen" value="${e(v.seen)}"><input type="hidden" name="paid" value="${v.needsCard ? "1" : ""}">${rows ? `<ul class="rows">${rows}</ul>` : ""}${v.problem ? `<p class="wrong" role="alert">${e(v.problem)}</p>` : ""}<p class="sentence">${e(v.sentence)}</p><button class="go" name="buy" value="1">${e(v.button)}</button>${v.needsCard && v.statement ? `<p class="small">${e(words.checkout.statement(v.statement))}</p>` : ""}`
+}
+
+export type CheckoutView = {
+  readonly action: string
+  readonly once: string
+  readonly release: number
+  /** Origin of the processor's card fields; null: none here. */
+  readonly cards: string | null
+  readonly error: string | null
+  readonly email: string
+  readonly askName: boolean
+  readonly name: string
+  readonly askPostal: boolean
+  readonly postal: string
+  readonly askCode: boolean
+  readonly code: string
+  readonly consent: string
+  readonly agreed: boolean
+  readonly terms: readonly { readonly id: number; readonly name: string; readonly says: string }[]
+  readonly chosen: number
+  readonly bumps: readonly {
+    readonly id: number
+    readonly says: string
+    readonly name: string
+    readonly price: string
+    readonly picked: boolean
+  }[]
+  readonly sum: SumView
+  /** They have it: its name, and where it opens. */
+  readonly has: { readonly name: string; readonly href: string } | null
+}
+
+export function checkoutHtml(v: CheckoutView): string {
+  const w = words.checkout
+  const field = (id: string, label: string, attributes: string, value: string) =>
+    `<label for="${id}">${e(label)}</label><input id="${id}" name="${id}" ${attributes} value="${e(value)}">`
+  const terms =
+    v.terms.length > 1
+      ? `<fieldset><legend>${e(w.terms)}</legend>${v.terms.map((t) => `<label class="pick"><input type="radio" name="terms" value="${t.id}"${t.id === v.chosen ? " checked" : ""}><span>${t.name ? `<strong>${e(t.name)}</strong> ` : ""}${e(t.says)}</span></label>`).join("")}</fieldset>`
+      : `<input type="hidden" name="terms" value="${v.chosen}">`
+  const bumps = v.bumps.length
+    ? `<fieldset><legend>${e(w.bumps)}</legend>${v.bumps.map((b) => `<label class="pick"><input type="checkbox" name="bump${b.id}" value="1"${b.picked ? " checked" : ""}><span><strong>${e(b.name)}</strong> ${e(b.says)} <em>${e(b.price)}</em></span></label>`).join("")}</fieldset>`
+    : ""
+  const has = v.has
+    ? `<p class="has">${e(w.hasIt(v.has.name))} <a href="${e(v.has.href)}">${e(w.hasItLink)}</a></p>`
+    : ""
+  const card = v.cards
+    ? `<div id="card"${v.sum.needsCard ? "" : " hidden"}><iframe id="cards" title="${e(w.card)}" src="${e(v.cards)}/fields"></iframe><p class="small">${e(w.cardNote)}</p><noscript><p class="wrong">${e(w.noScript)}</p></noscript></div>`
+    : ""
+  return `${has}<form id="checkout" name="checkout" method="post" action="${e(v.action)}" data-cards="${e(v.cards ?? "")}">${v.error ? `<p class="wrong" role="alert" tabindex="-1" autofocus>${e(v.error)}</p>` : ""}${terms}${bumps}${
+    v.askName ? field("name", w.name, 'autocomplete="given-name" maxlength="80"', v.name) : ""
+  }${field("email", w.email, 'type="email" required autocomplete="email" inputmode="email" maxlength="254"', v.email)}${
+    v.askPostal
+      ? `<label for="postal">${e(w.postal)}</label><textarea id="postal" name="postal" rows="3" required autocomplete="street-address" maxlength="400">${e(v.postal)}</textarea>`
+      : ""
+  }${v.consent ? `<label class="pick"><input type="checkbox" name="consent" value="1"${v.agreed ? " checked" : ""}><span>${e(v.consent)}</span></label>` : ""}${card}${
+    v.askCode
+      ? `<details${v.code ? " open" : ""}><summary>${e(w.code)}</summary><div class="code"><input id="code" name="code" aria-label="${e(w.code)}" autocomplete="off" maxlength="60" value="${e(v.code)}"><button name="quote" value="1" formnovalidate>${e(w.codeButton)}</button></div></details>`
+      : ""
+  }<div class="hp" aria-hidden="true"><label for="website">${e(words.page.honeypot)}</label><input id="website" name="website" tabindex="-1" autocomplete="off"></div><input type="hidden" name="release" value="${v.release}"><input type="hidden" name="zone" value=""><input type="hidden" name="once" value="${e(v.once)}"><input type="hidden" name="token" value=""><section id="sum" aria-live="polite" aria-label="${e(w.sum)}">${sumHtml(v.sum)}</section></form>`
+}
+
+/** Reads the card through the processor's frame, and has the sum worked out anew when the choice changes. */
+export const checkoutScript = `(()=>{const f=document.forms.checkout;if(!f)return;const w=document.getElementById('cards'),sum=document.getElementById('sum');let busy=false,sent=false;
+try{f.elements.zone.value=Intl.DateTimeFormat().resolvedOptions().timeZone}catch{}
+const go=()=>{sent=true;f.submit()};const free=b=>{for(const x of sum.querySelectorAll('button'))x.disabled=!b};
+addEventListener('message',e=>{if(!w||e.source!==w.contentWindow||e.origin!==f.dataset.cards)return;const m=e.data||{};
+if(m.cards==='height')w.style.height=Math.min(900,m.height)+'px';
+if(m.cards==='enter')f.requestSubmit();
+if(m.cards==='wrong'){busy=false;free(true);w.scrollIntoView({block:'center'})}
+if(m.cards==='token'&&busy){f.elements.token.value=m.token;go()}});
+f.addEventListener('submit',e=>{if(e.submitter&&e.submitter.name==='quote'){e.preventDefault();return quote()}
+if(sent||busy)return e.preventDefault();busy=true;setTimeout(()=>free(false));
+if(f.elements.paid.value&&w){e.preventDefault();w.contentWindow.postMessage({cards:'token'},f.dataset.cards)}});
+let turn=0;const quote=async()=>{const mine=++turn,d=new URLSearchParams(new FormData(f));d.set('quote','1');
+try{const r=await fetch(f.getAttribute('action'),{method:'POST',body:d,headers:{'x-quote':'1'}});if(r.ok&&mine===turn&&!busy){sum.innerHTML=await r.text();const c=document.getElementById('card');if(c)c.hidden=!f.elements.paid.value}}catch{}};
+f.addEventListener('change',quote);addEventListener('pageshow',e=>{if(e.persisted)location.reload()})})()`
+
+export type DecisionView = {
+  readonly action: string
+  readonly order: string
+  readonly sentence: string
+  readonly seen: string
+  readonly accept: string
+  readonly decline: string
+  readonly error: string | null
+}
+
+/** One button that says what it costs, one plain link that declines. */
+export function decisionHtml(v: DecisionView): string {
+  const hidden = `<input type="hidden" name="order" value="${e(v.order)}"><input type="hidden" name="seen" value="${e(v.seen)}">`
+  return `${v.error ? `<p class="wrong" role="alert" tabindex="-1" autofocus>${e(v.error)}</p>` : ""}<form class="yes" method="post" action="${e(v.action)}">${hidden}<p class="sentence">${e(v.sentence)}</p><button class="go" name="say" value="accepted">${e(v.accept)}</button></form><form class="no" method="post" action="${e(v.action)}">${hidden}<button class="plain" name="say" value="declined">${e(v.decline)}</button></form>`
+}
+
+/** Where in the way a buyer is. */
+export function wayHtml(at: 0 | 1 | 2): string {
+  return `<ol class="steps">${words.further.way.map((w, i) => `<li${i === at ? ' aria-current="step"' : ""}>${e(w)}</li>`).join("")}</ol>`
+}
+
+export type ProofView = {
+  readonly number: string
+  readonly lines: readonly string[]
+  readonly sentence: string
+  readonly email: string
+  readonly open: { readonly href: string; readonly says: string } | null
+}
+
+export function proofHtml(v: ProofView | null): string {
+  if (!v) return ""
+  const p = words.proof
+  return `<div class="section tinted"><p><strong>${e(p.worked)}. ${e(p.order(v.number))}:</strong> ${v.lines.map(e).join(", ")}. ${e(v.sentence)}</p><p>${e(p.device)}</p>${v.open ? `<p class="way"><a class="go" href="${e(v.open.href)}">${e(v.open.says)}</a></p>` : ""}<p class="small">${e(p.mail(v.email))}</p></div>`
+}

@@ -1,0 +1,84 @@
+// What was bought is open: admissions of an order line, what somebody owns by them, and their end.
+import { giftsOf } from "@/core/offer/offer"
+import type { Db } from "../db/pool"
+import { record } from "../funnel/fact"
+import type { Shelf } from "../offer/quote"
+
+/** Opens everything that a line's offer gives. A second time changes nothing. */
+export async function openAdmissions(
+  tx: Db,
+  shelf: Shelf,
+  a: { person: number; line: number; offer: number; story: number; at: number },
+): Promise<void> {
+  const offer = shelf.offers.get(a.offer)
+  if (!offer) return
+  for (const gift of giftsOf(offer, shelf.offers)) {
+    if (gift.kind === "post") continue
+    const made = await tx.write(
+      "INSERT IGNORE INTO admission (person_id, course_id, media_id, origin, order_id, from_at) VALUES (?, ?, ?, ?, ?, ?)",
+      [
+        a.person,
+        gift.kind === "course" ? gift.course : null,
+        gift.kind === "file" ? gift.media : null,
+        `line:${a.line}`,
+        a.story,
+        new Date(a.at),
+      ],
+    )
+    if (made.affected)
+      await record(tx, [
+        {
+          kind: "admitted",
+          at: a.at,
+          person: a.person,
+          subject: gift.kind === "course" ? gift.course : null,
+          words: gift.title,
+        },
+      ])
+  }
+}
+
+/** Offers of which somebody has everything that can be opened, by all they have or by one story alone. */
+export async function ownedOffers(
+  db: Db,
+  shelf: Shelf,
+  person: number,
+  story: number | null,
+  at: number,
+): Promise<Set<number>> {
+  const now = new Date(at)
+  const open = await db.rows<{ course_id: number | null; media_id: number | null }>(
+    "SELECT course_id, media_id FROM admission WHERE person_id = ? AND (? IS NULL OR order_id = ?) AND from_at <= ? AND (until_at IS NULL OR until_at > ?)",
+    [person, story, story, now, now],
+  )
+  const courses = new Set(open.map((o) => o.course_id))
+  const files = new Set(open.map((o) => o.media_id))
+  const posted = await db.rows<{ offer_id: number }>(
+    "SELECT DISTINCT l.offer_id FROM order_line l JOIN orders o ON o.id = l.order_id WHERE o.person_id = ? AND o.state = 'paid' AND (? IS NULL OR COALESCE(o.first_id, o.id) = ?)",
+    [person, story, story],
+  )
+  const owned = new Set(posted.map((p) => p.offer_id))
+  for (const offer of shelf.offers.values()) {
+    const gifts = giftsOf(offer, shelf.offers)
+    const opened = gifts.filter((g) => g.kind !== "post")
+    const all = opened.every((g) =>
+      g.kind === "course" ? courses.has(g.course) : files.has((g as { media: number }).media),
+    )
+    // What only comes by post is owned by having been bought.
+    if (opened.length && opened.length === gifts.length && all) owned.add(offer.id)
+    else if (opened.length && !all) owned.delete(offer.id)
+  }
+  return owned
+}
+
+/** Ends what a line opened, now. */
+export async function endAdmissions(
+  tx: Db,
+  a: { person: number; line: number; at: number; name: string },
+): Promise<void> {
+  const ended = await tx.write(
+    "UPDATE admission SET until_at = ? WHERE person_id = ? AND origin = ? AND (until_at IS NULL OR until_at > ?)",
+    [new Date(a.at), a.person, `line:${a.line}`, new Date(a.at)],
+  )
+  if (ended.affected) await record(tx, [{ kind: "access-ended", at: a.at, person: a.person, words: a.name }])
+}

@@ -1,0 +1,349 @@
+// Charges: handing one to the card processor, and writing down what it said. The same function takes the answer to a call,
+// a webhook, and what is asked for after a crash, so that whichever comes first counts and the others change nothing.
+import { paymentLines } from "@/core/ledger/journal"
+import { afterEvent, type OrderEvent, type OrderState } from "@/core/ledger/order"
+import { retryAt } from "@/core/ledger/retry"
+import { chargeAt, type Plan } from "@/core/offer/plan"
+import { statementFrom, statementProblem } from "@/core/offer/statement"
+import type { Db } from "../db/pool"
+import { record } from "../funnel/fact"
+import { type CardAnswer, CardsRefusal, CardsUnreachable, type KeptCard } from "../offer/cards"
+import type { Surroundings } from "../surroundings"
+import { endAdmissions } from "./access"
+import { completeOrder, holdFor } from "./order"
+
+export type ChargeRow = {
+  readonly id: number
+  readonly once: string
+  readonly order_id: number
+  readonly plan_id: number | null
+  readonly n: number
+  readonly state: "sending" | "confirming" | "succeeded" | "refused" | "abandoned"
+  readonly net: number
+  readonly tax: number
+  readonly gross: number
+  readonly currency: string
+  readonly refunded: number
+  readonly payment: string | null
+  readonly reason: CardAnswer["reason"]
+  readonly confirm: string | null
+  readonly at: Date
+}
+
+/** The key at the processor, which other installations may use, too. */
+export const keyOf = (s: Surroundings, once: string) => `${s.config.installation}-${once}`
+
+/** Hands a charge to the processor. What it came to is written by `settle`; if nobody knows, it is asked for later. */
+export async function pay(s: Surroundings, id: number, card: string, present: boolean): Promise<void> {
+  const charge = await s.db.row<ChargeRow & { code: string; statement: string; school: string }>(
+    "SELECT c.*, o.code, h.statement, h.name AS school FROM charge c JOIN orders o ON o.id = c.order_id JOIN school h ON h.id = 1 WHERE c.id = ?",
+    [id],
+  )
+  if (!charge || !s.cards || charge.state !== "sending") return
+  const statement = statementProblem(charge.statement) ? statementFrom(charge.school).padEnd(5, ".") : charge.statement
+  try {
+    await settle(
+      s,
+      id,
+      await s.cards.pay({
+        key: keyOf(s, charge.once),
+        amount: Number(charge.gross),
+        currency: charge.currency,
+        card,
+        statement,
+        reference: `order ${charge.order_id}`,
+        returnTo: `${s.config.origin}/order/${charge.code}?back=1`,
+        present,
+      }),
+    )
+  } catch (error) {
+    if (error instanceof CardsRefusal) {
+      s.log.warn(error, "the card processor refused a call")
+      await settle(s, id, { state: "refused", reason: "refused" })
+    } else if (error instanceof CardsUnreachable) s.log.warn(error, "a charge is asked for later")
+    else throw error
+  }
+}
+
+export const payFirst = (s: Surroundings, charge: number, token: string) => pay(s, charge, token, true)
+
+/** Nothing is due today, but something later: the card is kept, and the door opens. */
+export async function keepCardFor(s: Surroundings, order: number, token: string): Promise<void> {
+  if (!s.cards) return
+  const at = await s.clock.now()
+  const tries = await s.db.row<{ hold_until: Date }>("SELECT hold_until FROM orders WHERE id = ?", [order])
+  try {
+    const kept = await s.cards.keep(keyOf(s, `card-${order}-${tries?.hold_until.getTime()}`), token)
+    await s.db.transaction(async (tx) => {
+      if ("card" in kept) return completeOrder(tx, order, at, await cardRow(tx, kept.card))
+      await tx.write("UPDATE orders SET state = 'refused' WHERE id = ? AND state = 'open'", [order])
+    })
+  } catch (error) {
+    // Nothing was charged, whatever happened: they may simply try again.
+    s.log.warn(error, "a card could not be kept")
+    await s.db.write("UPDATE orders SET state = 'refused' WHERE id = ? AND state = 'open'", [order])
+  }
+}
+
+export async function cardRow(tx: Db, card: KeptCard): Promise<number> {
+  await tx.write("INSERT IGNORE INTO card (reference, last4, expires) VALUES (?, ?, ?)", [
+    card.id,
+    card.last4.slice(-4),
+    card.expires.slice(0, 5),
+  ])
+  return (await tx.row<{ id: number }>("SELECT id FROM card WHERE reference = ?", [card.id]))!.id
+}
+
+type Word = Pick<CardAnswer, "state" | "reason"> & Partial<CardAnswer>
+
+/** Writes down what the processor said of a charge. Twice, late or out of order changes nothing that stands. */
+export async function settle(s: Surroundings, id: number, answer: Word): Promise<void> {
+  const at = await s.clock.now()
+  await s.db.transaction(async (tx) => {
+    const first = await tx.row<{ order_id: number }>("SELECT order_id FROM charge WHERE id = ?", [id])
+    if (!first) return
+    const order = await tx.row<{ id: number; state: OrderState; first_id: number | null; person_id: number | null }>(
+      "SELECT id, state, first_id, person_id FROM orders WHERE id = ? FOR UPDATE",
+      [first.order_id],
+    )
+    const charge = await tx.row<ChargeRow>("SELECT * FROM charge WHERE id = ? FOR UPDATE", [id])
+    if (!order || !charge || charge.state === "succeeded") return
+    if (answer.amount !== undefined && (answer.amount !== Number(charge.gross) || answer.currency !== charge.currency))
+      throw new Error(`the processor speaks of ${answer.amount} ${answer.currency} for charge ${id}`)
+    const card = answer.card && answer.state === "succeeded" ? await cardRow(tx, answer.card) : null
+    if (answer.state === "succeeded") {
+      await tx.write(
+        "UPDATE charge SET state = 'succeeded', payment = ?, reason = NULL, confirm = NULL, settled_at = ? WHERE id = ?",
+        [answer.id ?? null, new Date(at), id],
+      )
+      await writeJournal(tx, charge, order.first_id ?? order.id, at)
+      if (charge.plan_id === null) await completeOrder(tx, order.id, at, card)
+      else await planCharged(tx, charge, at)
+      return
+    }
+    if (charge.state === "refused" || charge.state === "abandoned") return
+    if (answer.state === "needs-confirmation") {
+      await tx.write("UPDATE charge SET state = 'confirming', payment = ?, confirm = ?, ask_at = ? WHERE id = ?", [
+        answer.id ?? null,
+        answer.confirm ?? null,
+        new Date(Date.now() + 60_000),
+        id,
+      ])
+      if (charge.plan_id === null) await moveOrder(tx, order, "needs-confirmation")
+      return
+    }
+    const refused = answer.state === "refused"
+    await tx.write("UPDATE charge SET state = ?, reason = ?, confirm = NULL, settled_at = ? WHERE id = ?", [
+      refused ? "refused" : "abandoned",
+      refused ? answer.reason : null,
+      new Date(at),
+      id,
+    ])
+    if (charge.plan_id === null) await moveOrder(tx, order, refused ? "refused" : "lapsed")
+    else await planFailed(tx, charge, at)
+  })
+}
+
+async function moveOrder(tx: Db, order: { id: number; state: OrderState }, event: OrderEvent): Promise<void> {
+  const state = afterEvent(order.state, event)
+  if (state)
+    await tx.write("UPDATE orders SET state = ?, hold_until = ? WHERE id = ?", [
+      state,
+      new Date(Date.now() + holdFor),
+      order.id,
+    ])
+}
+
+async function writeJournal(tx: Db, charge: ChargeRow, story: number, at: number): Promise<void> {
+  const paid = { net: Number(charge.net), tax: Number(charge.tax), gross: Number(charge.gross) }
+  const rows = paymentLines(paid).map((l) => [
+    `charge:${charge.id}:${l.account}`,
+    new Date(at),
+    story,
+    charge.id,
+    l.account,
+    l.amount,
+    charge.currency,
+  ])
+  await tx.write("INSERT INTO journal (once, at, order_id, charge_id, account, amount, currency) VALUES ?", [rows])
+}
+
+type PlanRow = {
+  id: number
+  order_line_id: number
+  order_id: number
+  person_id: number
+  state: string
+  next_n: number
+  next_due: Date
+  failed: number
+  plan: string
+  name: string
+  offer_id: number
+  after_failure: "ends" | "stays"
+}
+
+async function planOfCharge(tx: Db, charge: ChargeRow): Promise<PlanRow | undefined> {
+  return tx.row<PlanRow>(
+    "SELECT p.*, l.plan, l.name, l.offer_id, f.after_failure FROM plan p JOIN order_line l ON l.id = p.order_line_id JOIN offer f ON f.id = l.offer_id WHERE p.id = ? FOR UPDATE",
+    [charge.plan_id],
+  )
+}
+
+/** A charge of a plan came in: the next one falls due when the plan says. */
+async function planCharged(tx: Db, charge: ChargeRow, at: number): Promise<void> {
+  const p = await planOfCharge(tx, charge)
+  if (!p) return
+  await record(tx, [
+    {
+      kind: "charged",
+      at,
+      once: `charged:${charge.id}`,
+      person: p.person_id,
+      subject: p.order_id,
+      words: p.name,
+      money: Number(charge.gross),
+    },
+  ])
+  if (p.next_n === charge.n) await advancePlan(tx, p, at)
+}
+
+export async function advancePlan(
+  tx: Db,
+  p: Pick<PlanRow, "id" | "next_n" | "plan" | "state">,
+  at: number,
+): Promise<void> {
+  const next = chargeAt(JSON.parse(p.plan) as Plan, p.next_n + 1)
+  if (!next)
+    await tx.write(
+      "UPDATE plan SET state = IF(state = 'ended', state, 'finished'), ended_at = COALESCE(ended_at, ?), claimed_until = NULL, failed = 0 WHERE id = ?",
+      [new Date(at), p.id],
+    )
+  else
+    await tx.write(
+      "UPDATE plan SET state = IF(state = 'ended', state, 'running'), next_n = ?, next_due = ?, try_at = ?, claimed_until = NULL, failed = 0 WHERE id = ?",
+      [p.next_n + 1, new Date(next.at), new Date(next.at), p.id],
+    )
+}
+
+/** A charge of a plan was refused: again after 1, 3, 7 days with a mail to mend the card; then the plan ends. */
+async function planFailed(tx: Db, charge: ChargeRow, at: number): Promise<void> {
+  const p = await planOfCharge(tx, charge)
+  if (!p || p.next_n !== charge.n || p.state === "ended") return
+  const failed = p.failed + 1
+  const again = retryAt(p.next_due.getTime(), failed)
+  await record(tx, [
+    {
+      kind: "charge-failed",
+      at,
+      once: `failed:${charge.id}`,
+      person: p.person_id,
+      subject: p.order_id,
+      words: p.name,
+      money: Number(charge.gross),
+    },
+  ])
+  const to = await tx.row<{ email: string; name: string }>("SELECT email, name FROM person WHERE id = ?", [p.person_id])
+  const mail = (kind: "mend-card" | "access-ended") =>
+    tx.write(
+      "INSERT IGNORE INTO mail (once, kind, person_id, to_email, to_name, plan_id, order_id, due_at, try_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
+      [
+        `${kind}:${charge.id}`,
+        kind,
+        p.person_id,
+        to?.email ?? "",
+        to?.name ?? "",
+        p.id,
+        p.order_id,
+        new Date(at),
+        new Date(0),
+      ],
+    )
+  if (again !== null) {
+    await tx.write("UPDATE plan SET state = 'behind', failed = ?, try_at = ?, claimed_until = NULL WHERE id = ?", [
+      failed,
+      new Date(Math.max(again, at)),
+      p.id,
+    ])
+    await mail("mend-card")
+    return
+  }
+  await tx.write(
+    "UPDATE plan SET state = 'ended', failed = ?, ended_at = ?, ended_why = 'the card was refused', claimed_until = NULL WHERE id = ?",
+    [failed, new Date(at), p.id],
+  )
+  await record(tx, [
+    {
+      kind: "plan-ended",
+      at,
+      once: `plan-ended:${p.id}`,
+      person: p.person_id,
+      subject: p.order_id,
+      words: `${p.name}: the card was refused`,
+    },
+  ])
+  if (p.after_failure === "ends")
+    await endAdmissions(tx, { person: p.person_id, line: p.order_line_id, at, name: p.name })
+  await mail("access-ended")
+}
+
+/** Asks the processor how a charge stands that nobody knows of. A first charge it has never heard of is given up. */
+export async function ask(s: Surroundings, id: number): Promise<void> {
+  const charge = await s.db.row<ChargeRow & { hold_until: Date; reference: string | null }>(
+    `SELECT c.*, o.hold_until, k.reference FROM charge c JOIN orders o ON o.id = c.order_id
+     LEFT JOIN plan p ON p.id = c.plan_id LEFT JOIN card k ON k.id = COALESCE(p.card_id, IF(o.first_id IS NULL, NULL, o.card_id)) WHERE c.id = ?`,
+    [id],
+  )
+  if (!charge || !s.cards || (charge.state !== "sending" && charge.state !== "confirming")) return
+  const key = keyOf(s, charge.once)
+  const over = charge.hold_until.getTime() < Date.now()
+  try {
+    const known = await s.cards.ask(key)
+    if (known && known.state !== "needs-confirmation") return await settle(s, id, known)
+    if (known && !over) return await settle(s, id, known)
+    if (!known && charge.plan_id !== null && charge.reference) return await pay(s, id, charge.reference, false)
+    // Given up at the processor first: only then is nothing charged for certain, and the seat free for another.
+    await settle(s, id, (await s.cards.giveUp(key)) ?? { state: "cancelled", reason: null })
+  } catch (error) {
+    if (!(error instanceof CardsUnreachable) && !(error instanceof CardsRefusal)) throw error
+    s.log.warn(error, "the card processor doesn't answer")
+    await s.db.write("UPDATE charge SET ask_at = ? WHERE id = ?", [new Date(Date.now() + 15_000), id])
+  }
+}
+
+/** A webhook: the processor's word, by whichever way it comes. Gives whether it was about a charge of ours. */
+export async function takeWord(s: Surroundings, answer: CardAnswer): Promise<boolean> {
+  const prefix = `${s.config.installation}-`
+  if (!answer.key.startsWith(prefix)) return false
+  const charge = await s.db.row<{ id: number }>("SELECT id FROM charge WHERE once = ?", [
+    answer.key.slice(prefix.length),
+  ])
+  if (!charge) return false
+  // It may be late: how it stands now is asked for, and only where the processor can't be asked does the word stand alone.
+  const now = (await s.cards?.ask(answer.key).catch(() => null)) ?? answer
+  await settle(s, charge.id, now)
+  return true
+}
+
+/** Charges of which nothing has been heard for a while, and orders that were left standing; gives how many were looked at. */
+export async function recoverCharges(s: Surroundings): Promise<number> {
+  const open = await s.db.transaction(async (tx) => {
+    const rows = await tx.rows<{ id: number }>(
+      "SELECT id FROM charge WHERE state IN ('sending', 'confirming') AND ask_at < ? ORDER BY ask_at LIMIT 50 FOR UPDATE SKIP LOCKED",
+      [new Date()],
+    )
+    if (rows.length)
+      await tx.write("UPDATE charge SET ask_at = ? WHERE id IN (?)", [
+        new Date(Date.now() + 20_000),
+        rows.map((r) => r.id),
+      ])
+    return rows
+  })
+  for (const c of open) await ask(s, c.id)
+  // A card that was to be kept without a charge, and the process died in between.
+  await s.db.write(
+    "UPDATE orders o SET o.state = 'lapsed' WHERE o.state IN ('open', 'confirming') AND o.hold_until < ? AND NOT EXISTS (SELECT 1 FROM charge c WHERE c.order_id = o.id AND c.state IN ('sending', 'confirming'))",
+    [new Date()],
+  )
+  return open.length
+}

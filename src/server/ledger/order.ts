@@ -1,0 +1,363 @@
+// An order: written with its lines and its first charge, and completed on the processor's word: admissions, what goes on
+// being charged, the receipt and the way on, in one transaction.
+import { randomBytes } from "node:crypto"
+import { addressOf, type Funnel, stepById } from "@/core/funnel/draft"
+import { type Next, nextStep, type Standing } from "@/core/funnel/next-step"
+import { afterEvent, type OrderState } from "@/core/ledger/order"
+import { chargeAt, type Plan } from "@/core/offer/plan"
+import type { Db } from "../db/pool"
+import { performEffects } from "../funnel/effect"
+import { record } from "../funnel/fact"
+import { arrive } from "../funnel/journey"
+import { releaseById } from "../funnel/release"
+import { type Choice, type Quote, quote, type Shelf, shelfOf, stateOf } from "../offer/quote"
+import { makePerson } from "../person/join"
+import { openAdmissions, ownedOffers } from "./access"
+
+export type OrderRow = {
+  readonly id: number
+  readonly code: string
+  readonly first_id: number | null
+  readonly state: OrderState
+  readonly funnel_id: number | null
+  readonly release_id: number | null
+  readonly step_id: number
+  readonly visitor: Buffer
+  readonly source: string
+  readonly person_id: number | null
+  readonly canonical: string
+  readonly email: string
+  readonly name: string
+  readonly zone: string
+  readonly wording: string
+  readonly ip: string
+  readonly coupon_id: number | null
+  readonly currency: string
+  readonly net: number
+  readonly tax: number
+  readonly gross: number
+  readonly sentence: string
+  readonly card_id: number | null
+  readonly made_at: Date
+  readonly paid_at: Date | null
+}
+
+/** How long a seat is held without asking the processor, ms of real time. */
+export const holdFor = 15 * 60_000
+
+/** The quote as it stands while the limited offers in it are locked, so that the last piece goes to one buyer. */
+export async function lockedQuote(tx: Db, choice: Choice, at: number): Promise<Quote | null> {
+  await tx.rows("SELECT id FROM offer WHERE id IN (?) AND pieces IS NOT NULL ORDER BY id FOR UPDATE", [
+    [choice.main, ...choice.bumps],
+  ])
+  return quote(tx, await shelfOf(tx), choice, at)
+}
+
+export type NewOrder = {
+  readonly id: number | null
+  readonly once: string
+  readonly first: number | null
+  readonly funnel: number | null
+  readonly release: number | null
+  readonly step: number
+  readonly visitor: Buffer
+  readonly source: string
+  readonly canonical: string
+  readonly email: string
+  readonly name: string
+  readonly postal: string
+  readonly zone: string
+  readonly wording: string
+  readonly ip: string
+  readonly person: number | null
+  readonly card: number | null
+  readonly at: number
+}
+
+/** Writes an order with its lines; one that was begun or refused before is placed anew. */
+export async function putOrder(tx: Db, q: Quote, o: NewOrder): Promise<{ id: number; code: string }> {
+  const hold = new Date(Date.now() + holdFor)
+  const now = new Date(o.at)
+  let id = o.id
+  if (id !== null) {
+    await tx.write(
+      "UPDATE orders SET state = 'open', canonical = ?, email = ?, name = ?, postal = ?, zone = ?, wording = ?, ip = ?, coupon_id = ?, currency = ?, net = ?, tax = ?, gross = ?, sentence = ?, made_at = ?, hold_until = ?, stopped_at = NULL WHERE id = ?",
+      [
+        o.canonical,
+        o.email,
+        o.name,
+        o.postal,
+        o.zone,
+        o.wording,
+        o.ip,
+        q.coupon?.id ?? null,
+        q.currency,
+        q.today.net,
+        q.today.tax,
+        q.today.gross,
+        q.sentence.slice(0, 1000),
+        now,
+        hold,
+        id,
+      ],
+    )
+    await tx.write("DELETE FROM order_line WHERE order_id = ?", [id])
+  } else
+    id = (
+      await tx.write(
+        `INSERT INTO orders (code, once, first_id, state, funnel_id, release_id, step_id, visitor, source, person_id, canonical, email, name, postal, zone, wording, ip, coupon_id, currency, net, tax, gross, sentence, card_id, made_at, hold_until)
+         VALUES (?, ?, ?, 'open', ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+        [
+          randomBytes(16).toString("base64url"),
+          o.once,
+          o.first,
+          o.funnel,
+          o.release,
+          o.step,
+          o.visitor,
+          o.source,
+          o.person,
+          o.canonical,
+          o.email,
+          o.name,
+          o.postal,
+          o.zone,
+          o.wording,
+          o.ip,
+          q.coupon?.id ?? null,
+          q.currency,
+          q.today.net,
+          q.today.tax,
+          q.today.gross,
+          q.sentence.slice(0, 1000),
+          o.card,
+          now,
+          hold,
+        ],
+      )
+    ).id
+  for (const l of q.lines)
+    await tx.write("INSERT INTO order_line (order_id, offer_id, role, name, plan, gross) VALUES (?, ?, ?, ?, ?, ?)", [
+      id,
+      l.offer.id,
+      l.role,
+      l.offer.publicName,
+      JSON.stringify(l.plan),
+      l.plan.today === null ? 0 : chargeAt(l.plan, 0)!.gross,
+    ])
+  const { code } = (await tx.row<{ code: string }>("SELECT code FROM orders WHERE id = ?", [id]))!
+  return { id, code }
+}
+
+/** What happens next with an order that was placed: a charge, a card to keep, or, free, the open door at once. */
+export async function firstCharge(
+  tx: Db,
+  q: Quote,
+  order: number,
+  at: number,
+): Promise<{ charge?: number; keep?: number }> {
+  if (q.today.gross === 0 && !q.needsCard) {
+    await completeOrder(tx, order, at)
+    return {}
+  }
+  if (q.today.gross === 0) return { keep: order }
+  const tries = await tx.rows("SELECT id FROM charge WHERE order_id = ? AND plan_id IS NULL", [order])
+  const made = await tx.write(
+    "INSERT INTO charge (once, order_id, state, net, tax, gross, currency, at, ask_at) VALUES (?, ?, 'sending', ?, ?, ?, ?, ?, ?)",
+    [
+      `order-${order}-${tries.length + 1}`,
+      order,
+      q.today.net,
+      q.today.tax,
+      q.today.gross,
+      q.currency,
+      new Date(at),
+      new Date(Date.now() + 20_000),
+    ],
+  )
+  return { charge: made.id }
+}
+
+export async function orderByCode(db: Db, code: string): Promise<OrderRow | undefined> {
+  return /^[\w-]{22}$/.test(code) ? db.row<OrderRow>("SELECT * FROM orders WHERE code = ?", [code]) : undefined
+}
+
+/** The first order of a story: the order itself, or the one that a further offer followed. */
+export const storyOf = (order: Pick<OrderRow, "id" | "first_id">) => order.first_id ?? order.id
+
+/**
+ * An order is paid: the person, what they may open, what goes on being charged, the receipt, what the outcome sets off and
+ * the way on, all in the caller's transaction. A second time changes nothing.
+ */
+export async function completeOrder(tx: Db, id: number, at: number, card: number | null = null): Promise<void> {
+  const order = await tx.row<OrderRow>("SELECT * FROM orders WHERE id = ? FOR UPDATE", [id])
+  if (!order || order.state === "paid" || order.state === "refunded") return
+  if (afterEvent(order.state, "succeeded") !== "paid") return
+  const now = new Date(at)
+  const { person, address } = await buyerOf(tx, order, at)
+  await tx.write(
+    "UPDATE orders SET state = 'paid', paid_at = ?, person_id = ?, card_id = COALESCE(?, card_id) WHERE id = ?",
+    [now, person, card, id],
+  )
+  if (order.wording)
+    await tx.write(
+      "INSERT INTO consent (address_id, kind, at, asked_at, wording, ip, page) VALUES (?, 'given', ?, ?, ?, ?, 'checkout')",
+      [address, now, order.made_at, order.wording, order.ip],
+    )
+  const lines = await tx.rows<{ id: number; offer_id: number; name: string; plan: string }>(
+    "SELECT id, offer_id, name, plan FROM order_line WHERE order_id = ? ORDER BY id",
+    [id],
+  )
+  const shelf = await shelfOf(tx)
+  for (const line of lines) {
+    await openAdmissions(tx, shelf, { person, line: line.id, offer: line.offer_id, story: storyOf(order), at })
+    const plan = JSON.parse(line.plan) as Plan
+    const n = plan.today === null ? 0 : 1
+    const next = chargeAt(plan, n)
+    if (next)
+      await tx.write(
+        "INSERT IGNORE INTO plan (order_line_id, order_id, person_id, card_id, state, next_n, next_due, try_at) VALUES (?, ?, ?, COALESCE(?, ?), 'running', ?, ?, ?)",
+        [line.id, id, person, card, order.card_id, n, new Date(next.at), new Date(next.at)],
+      )
+  }
+  await record(tx, [
+    {
+      kind: "bought",
+      at,
+      once: `bought:${id}`,
+      person,
+      funnel: order.funnel_id,
+      step: order.step_id,
+      subject: id,
+      words: lines.map((l) => l.name).join(", "),
+      money: Number(order.gross),
+    },
+  ])
+  await queueReceipt(tx, order, person, at)
+  const release = order.release_id === null ? undefined : await releaseById(tx, order.release_id)
+  if (!release) return
+  const outcome = order.first_id === null ? "bought" : "accepted"
+  if (order.first_id !== null)
+    await tx.write("INSERT IGNORE INTO answer (order_id, step_id, said, at) VALUES (?, ?, 'accepted', ?)", [
+      order.first_id,
+      order.step_id,
+      now,
+    ])
+  await tx.write("UPDATE journey SET person_id = ? WHERE funnel_id = ? AND visitor = ?", [
+    person,
+    release.funnel.id,
+    order.visitor,
+  ])
+  const { funnel } = release
+  await performEffects(tx, {
+    funnel,
+    release: release.id,
+    step: order.step_id,
+    outcome,
+    person,
+    at,
+    order: storyOf(order),
+  })
+  await takeReplaced(tx, funnel, order, at)
+  await goOn(tx, shelf, funnel, { ...order, person_id: person }, outcome, at, Number(order.gross))
+}
+
+async function buyerOf(tx: Db, order: OrderRow, at: number): Promise<{ person: number; address: number }> {
+  const known = await tx.row<{ id: number; person_id: number }>(
+    "SELECT id, person_id FROM address WHERE canonical = ? FOR UPDATE",
+    [order.canonical],
+  )
+  if (known) return { person: known.person_id, address: known.id }
+  return makePerson(tx, { ...order, confirmed: false }, at)
+}
+
+async function queueReceipt(tx: Db, order: OrderRow, person: number, at: number): Promise<void> {
+  const way = await tx.write("INSERT INTO way_in (person_id, leads_to, expires_at) VALUES (?, '/learn', ?)", [
+    person,
+    new Date(at + 3 * 86_400_000),
+  ])
+  await tx.write(
+    "INSERT IGNORE INTO mail (once, kind, person_id, to_email, to_name, funnel_id, way_in_id, order_id, due_at, try_at) VALUES (?, 'receipt', ?, ?, ?, ?, ?, ?, ?, ?)",
+    [
+      `receipt:${order.id}`,
+      person,
+      order.email,
+      order.name,
+      order.funnel_id,
+      way.id,
+      order.id,
+      new Date(at),
+      new Date(0),
+    ],
+  )
+}
+
+/** A further offer that replaces ends what goes on being charged for what was bought first. */
+async function takeReplaced(tx: Db, funnel: Funnel, order: OrderRow, at: number): Promise<void> {
+  const step = stepById(funnel, order.step_id)
+  if (order.first_id === null || !step?.replaces) return
+  await tx.write(
+    "UPDATE plan p JOIN order_line l ON l.id = p.order_line_id SET p.state = 'ended', p.ended_at = ?, p.ended_why = 'replaced' WHERE p.order_id = ? AND l.role = 'main' AND p.state IN ('running', 'behind')",
+    [new Date(at), order.first_id],
+  )
+}
+
+/** Takes the journey to what comes next. */
+export async function goOn(
+  tx: Db,
+  shelf: Shelf,
+  funnel: Funnel,
+  order: OrderRow,
+  outcome: "bought" | "accepted" | "declined",
+  at: number,
+  paid = 0,
+  from = order.step_id,
+): Promise<Next> {
+  const next = nextStep(funnel, from, outcome, await standingOf(tx, shelf, order, at))
+  if (next.step)
+    await arrive(tx, {
+      funnel: funnel.id,
+      visitor: order.visitor,
+      step: next.step.id,
+      outcome,
+      via: "page",
+      at,
+      paid,
+      ...(order.person_id === null ? {} : { person: order.person_id }),
+    })
+  return next
+}
+
+/**
+ * What a buyer has and has said. Ownership counts in full once a card was charged in this story; before that only what
+ * the story itself gave, so that a stranger who types an address into a free form learns nothing about it.
+ */
+export async function standingOf(db: Db, shelf: Shelf, order: OrderRow, at: number): Promise<Standing> {
+  const story = storyOf(order)
+  const said = await db.rows<{ step_id: number; said: "accepted" | "declined" }>(
+    "SELECT step_id, said FROM answer WHERE order_id = ?",
+    [story],
+  )
+  const charged = await db.row(
+    "SELECT 1 FROM charge c JOIN orders o ON o.id = c.order_id WHERE (o.id = ? OR o.first_id = ?) AND c.state = 'succeeded' LIMIT 1",
+    [story, story],
+  )
+  const owned =
+    order.person_id === null
+      ? new Set<number>()
+      : await ownedOffers(db, shelf, order.person_id, charged ? null : story, at)
+  return {
+    has: (offer) => owned.has(offer),
+    availability: (offer) => stateOf(shelf, offer, at),
+    said: new Map(said.map((a) => [a.step_id, a.said])),
+  }
+}
+
+/** Where a buyer stands now: the address of the page that comes next in their story. */
+export async function wayOn(db: Db, order: OrderRow, at: number): Promise<string> {
+  const release = order.release_id === null ? undefined : await releaseById(db, order.release_id)
+  if (!release) return "/learn"
+  const outcome = order.first_id === null ? "bought" : "accepted"
+  const next = nextStep(release.funnel, order.step_id, outcome, await standingOf(db, await shelfOf(db), order, at))
+  return next.step ? addressOf(release.funnel, next.step) : "/learn"
+}

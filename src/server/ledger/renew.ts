@@ -1,0 +1,216 @@
+// What goes on being charged: due plans are claimed, charged under a key of their own, and moved on; and what buyers do
+// with their plans.
+import { chargeAt, type Plan } from "@/core/offer/plan"
+import { sentence } from "@/core/offer/sentence"
+import type { Db } from "../db/pool"
+import { record } from "../funnel/fact"
+import type { Surroundings } from "../surroundings"
+import { advancePlan, cardRow, keyOf, pay } from "./charge"
+
+const claimSize = 50
+/** Charged at once by one worker. */
+const lanes = 8
+
+/** Charges what is due now, until nothing is; gives how many charges were handed over. */
+export async function renewDue(s: Surroundings): Promise<number> {
+  if (!s.cards) return 0
+  let total = 0
+  for (;;) {
+    const due = await claim(s)
+    if (!due.length) return total
+    const waiting = [...due]
+    const lane = async () => {
+      for (let next = waiting.shift(); next; next = waiting.shift()) await pay(s, next.charge, next.card, false)
+    }
+    await Promise.all(Array.from({ length: lanes }, lane))
+    total += due.length
+  }
+}
+
+type Due = { charge: number; card: string }
+
+async function claim(s: Surroundings): Promise<Due[]> {
+  const at = await s.clock.now()
+  return s.db.transaction(async (tx) => {
+    const plans = await tx.rows<{
+      id: number
+      order_id: number
+      next_n: number
+      failed: number
+      state: string
+      plan: string
+      currency: string
+      reference: string | null
+    }>(
+      `SELECT p.id, p.order_id, p.next_n, p.failed, p.state, l.plan, o.currency, k.reference FROM plan p JOIN order_line l ON l.id = p.order_line_id
+       JOIN orders o ON o.id = p.order_id LEFT JOIN card k ON k.id = p.card_id
+       WHERE p.state IN ('running', 'behind') AND p.try_at <= ? AND (p.claimed_until IS NULL OR p.claimed_until < ?) ORDER BY p.try_at, p.id LIMIT ? FOR UPDATE SKIP LOCKED`,
+      [new Date(at), new Date(), claimSize],
+    )
+    const due: Due[] = []
+    for (const p of plans) {
+      const charge = chargeAt(JSON.parse(p.plan) as Plan, p.next_n)
+      if (!charge || charge.gross === 0) {
+        await advancePlan(tx, p, at)
+        continue
+      }
+      await tx.write("UPDATE plan SET claimed_until = ? WHERE id = ?", [new Date(Date.now() + s.config.leaseMs), p.id])
+      const made = await tx.write(
+        "INSERT IGNORE INTO charge (once, order_id, plan_id, n, state, net, tax, gross, currency, at, ask_at) VALUES (?, ?, ?, ?, 'sending', ?, ?, ?, ?, ?, ?)",
+        [
+          `plan-${p.id}-${p.next_n}-${p.failed}`,
+          p.order_id,
+          p.id,
+          p.next_n,
+          charge.net,
+          charge.tax,
+          charge.gross,
+          p.currency,
+          new Date(at),
+          new Date(Date.now() + s.config.leaseMs),
+        ],
+      )
+      // One that is there already was in a worker's hands that died: recovery asks how it stands.
+      if (made.affected && p.reference) due.push({ charge: made.id, card: p.reference })
+    }
+    return due
+  })
+}
+
+/** The next instant at which a plan falls due (ms of business time), or null. */
+export async function nextRenewalDue(db: Db): Promise<number | null> {
+  const next = await db.row<{ try_at: Date }>(
+    "SELECT try_at FROM plan WHERE state IN ('running', 'behind') AND (claimed_until IS NULL OR claimed_until < ?) ORDER BY try_at LIMIT 1",
+    [new Date()],
+  )
+  return next ? next.try_at.getTime() : null
+}
+
+export type MyPlan = {
+  readonly id: number
+  readonly name: string
+  readonly state: "running" | "behind" | "ended" | "finished"
+  readonly says: string
+  readonly nextDay: string | null
+  readonly nextAmount: number
+  readonly currency: string
+  readonly card: { readonly last4: string; readonly expires: string } | null
+  readonly endless: boolean
+  readonly endedWhy: string | null
+}
+
+/** The plans of a person, those that run first. */
+export async function myPlans(db: Db, person: number): Promise<MyPlan[]> {
+  const rows = await db.rows<{
+    id: number
+    name: string
+    state: MyPlan["state"]
+    plan: string
+    next_n: number
+    last4: string | null
+    expires: string | null
+    ended_why: string | null
+  }>(
+    `SELECT p.id, l.name, p.state, l.plan, p.next_n, k.last4, k.expires, p.ended_why FROM plan p JOIN order_line l ON l.id = p.order_line_id LEFT JOIN card k ON k.id = p.card_id
+     WHERE p.person_id = ? ORDER BY FIELD(p.state, 'behind', 'running', 'finished', 'ended'), p.id DESC LIMIT 100`,
+    [person],
+  )
+  return rows.map((r) => {
+    const plan = JSON.parse(r.plan) as Plan
+    const next = r.state === "running" || r.state === "behind" ? chargeAt(plan, r.next_n) : null
+    return {
+      id: r.id,
+      name: r.name,
+      state: r.state,
+      says: sentence([plan]),
+      nextDay: next?.day ?? null,
+      nextAmount: next?.gross ?? 0,
+      currency: plan.currency,
+      card: r.last4 ? { last4: r.last4, expires: r.expires ?? "" } : null,
+      endless: plan.recurring?.times === null,
+      endedWhy: r.ended_why,
+    }
+  })
+}
+
+/**
+ * Ends a plan without an end: nothing more is charged, and what was paid for stays open until the next charge would have
+ * come. Instalments can't be ended by the buyer: what they bought is theirs already.
+ */
+export async function endPlan(
+  s: Surroundings,
+  person: number,
+  plan: number,
+): Promise<{ ok: true } | { refused: string }> {
+  const at = await s.clock.now()
+  return s.db.transaction(async (tx) => {
+    const p = await tx.row<{
+      id: number
+      order_id: number
+      order_line_id: number
+      state: string
+      next_due: Date
+      plan: string
+      name: string
+    }>(
+      "SELECT p.id, p.order_id, p.order_line_id, p.state, p.next_due, l.plan, l.name FROM plan p JOIN order_line l ON l.id = p.order_line_id WHERE p.id = ? AND p.person_id = ? FOR UPDATE",
+      [plan, person],
+    )
+    if (!p) return { refused: "This plan isn't yours, or no longer there." }
+    if (p.state !== "running" && p.state !== "behind") return { ok: true as const }
+    if ((JSON.parse(p.plan) as Plan).recurring?.times !== null)
+      return {
+        refused:
+          "Instalments run to their end: what you bought is yours already. Write to the school if you can't pay.",
+      }
+    await tx.write("UPDATE plan SET state = 'ended', ended_at = ?, ended_why = 'ended by the buyer' WHERE id = ?", [
+      new Date(at),
+      plan,
+    ])
+    await tx.write("UPDATE admission SET until_at = ? WHERE person_id = ? AND origin = ? AND until_at IS NULL", [
+      new Date(Math.max(at, p.state === "behind" ? at : p.next_due.getTime())),
+      person,
+      `line:${p.order_line_id}`,
+    ])
+    await record(tx, [
+      {
+        kind: "plan-ended",
+        at,
+        once: `plan-ended:${plan}`,
+        person,
+        subject: p.order_id,
+        words: `${p.name}: ended by the buyer`,
+      },
+    ])
+    return { ok: true as const }
+  })
+}
+
+/** Another card for a plan; one that is behind is charged again at once. */
+export async function changeCard(
+  s: Surroundings,
+  person: number,
+  plan: number,
+  token: string,
+): Promise<{ ok: true } | { refused: string }> {
+  const mine = await s.db.row("SELECT 1 FROM plan WHERE id = ? AND person_id = ? AND state IN ('running', 'behind')", [
+    plan,
+    person,
+  ])
+  if (!mine || !s.cards) return { refused: "This plan isn't running any more." }
+  if (!/^tok_[\w-]{8,40}$/.test(token)) return { refused: "The card wasn't read. Please enter it again." }
+  const at = await s.clock.now()
+  const kept = await s.cards.keep(keyOf(s, `plan-${plan}-${token}`), token).catch(() => null)
+  if (!kept) return { refused: "The card processor doesn't answer. Your old card stays; please try again." }
+  if ("reason" in kept) return { refused: "This card was refused. Your old card stays." }
+  await s.db.transaction(async (tx) => {
+    const card = await cardRow(tx, kept.card)
+    await tx.write("UPDATE plan SET card_id = ?, try_at = IF(state = 'behind', ?, try_at) WHERE id = ?", [
+      card,
+      new Date(at),
+      plan,
+    ])
+    await record(tx, [{ kind: "card-changed", at, person, words: `card ending in ${kept.card.last4}` }])
+  })
+  return { ok: true }
+}

@@ -1,0 +1,278 @@
+// Offers as they are stored: read into the core's value, written from the studio.
+import * as v from "valibot"
+import { currencies, isCurrency } from "@/core/offer/money"
+import type { Gift, Offer } from "@/core/offer/offer"
+import type { TaxRule } from "@/core/offer/tax"
+import { termsSchema } from "@/core/offer/terms"
+import { type Db, number } from "../db/pool"
+import type { Surroundings } from "../surroundings"
+
+type OfferRow = {
+  id: number
+  public_name: string
+  internal_name: string
+  promise: string
+  picture_id: number | null
+  currency: string
+  pieces: number | null
+  per_person: number | null
+  from_at: Date | null
+  until_at: Date | null
+  hidden: number
+  after_failure: "ends" | "stays"
+}
+
+type GiftRow = {
+  offer_id: number
+  kind: Gift["kind"]
+  course_id: number | null
+  media_id: number | null
+  part_id: number | null
+  words: string
+  course: string | null
+  state: "draft" | "live" | null
+  media: string | null
+  part: string | null
+}
+
+/** All offers that can still be had, by id; with what is within bundles. At most 2,000. */
+export async function loadOffers(db: Db): Promise<Map<number, Offer>> {
+  const rows = await db.rows<OfferRow>("SELECT * FROM offer WHERE removed_at IS NULL ORDER BY id LIMIT 2000")
+  const gifts = await db.rows<GiftRow>(
+    `SELECT g.offer_id, g.kind, g.course_id, g.media_id, g.part_id, g.words, c.title AS course, c.state, m.name AS media, p.public_name AS part
+     FROM offer_gift g LEFT JOIN course c ON c.id = g.course_id LEFT JOIN media m ON m.id = g.media_id LEFT JOIN offer p ON p.id = g.part_id ORDER BY g.position, g.id`,
+  )
+  const terms = await db.rows<{ id: number; offer_id: number; name: string; terms: string }>(
+    "SELECT id, offer_id, name, terms FROM offer_terms ORDER BY position, id",
+  )
+  return new Map(
+    rows.map((o): [number, Offer] => [
+      o.id,
+      {
+        id: o.id,
+        publicName: o.public_name,
+        internalName: o.internal_name,
+        promise: o.promise,
+        pictureId: o.picture_id,
+        currency: isCurrency(o.currency) ? o.currency : "EUR",
+        gifts: gifts.filter((g) => g.offer_id === o.id).map(giftOf),
+        terms: terms
+          .filter((t) => t.offer_id === o.id)
+          .map((t) => ({ id: t.id, name: t.name, terms: v.parse(termsSchema, JSON.parse(t.terms)) })),
+        pieces: o.pieces,
+        perPerson: o.per_person,
+        from: o.from_at?.getTime() ?? null,
+        until: o.until_at?.getTime() ?? null,
+        hidden: Boolean(o.hidden),
+        afterFailure: o.after_failure,
+      },
+    ]),
+  )
+}
+
+function giftOf(g: GiftRow): Gift {
+  if (g.kind === "course")
+    return { kind: "course", course: g.course_id!, title: g.course ?? "", state: g.state ?? "draft" }
+  if (g.kind === "file") return { kind: "file", media: g.media_id!, title: g.media ?? "" }
+  if (g.kind === "offer") return { kind: "offer", offer: g.part_id!, title: g.part ?? "" }
+  return { kind: "post", title: g.words }
+}
+
+/** Pieces gone of each limited offer: sold, or held while somebody pays. */
+export async function piecesGone(db: Db): Promise<Map<number, number>> {
+  const rows = await db.rows<{ offer_id: number; n: string }>(
+    `SELECT l.offer_id, COUNT(*) AS n FROM order_line l JOIN orders o ON o.id = l.order_id JOIN offer f ON f.id = l.offer_id
+     WHERE f.pieces IS NOT NULL AND o.state IN ('open', 'confirming', 'paid') GROUP BY l.offer_id`,
+  )
+  return new Map(rows.map((r) => [r.offer_id, number(r.n)]))
+}
+
+export type SellingRules = {
+  readonly currency: string
+  readonly tax: TaxRule
+  readonly zone: string
+  readonly statement: string
+}
+
+export async function sellingRules(db: Db): Promise<SellingRules> {
+  const row = await db.row<{
+    currency: string
+    tax_rate: number
+    tax_included: number
+    zone: string
+    statement: string
+  }>("SELECT currency, tax_rate, tax_included, zone, statement FROM school WHERE id = 1")
+  return {
+    currency: row?.currency ?? "EUR",
+    tax: { rate: row?.tax_rate ?? 0, included: Boolean(row?.tax_included ?? 1) },
+    zone: row?.zone ?? "UTC",
+    statement: row?.statement ?? "",
+  }
+}
+
+export type Saved = { readonly ok: true; readonly id: number } | { readonly refused: string; readonly field?: string }
+
+const id = v.pipe(v.number(), v.integer(), v.minValue(1))
+const line = (most: number) =>
+  v.pipe(
+    v.string(),
+    v.trim(),
+    v.maxLength(most, `Keep it to ${most} characters.`),
+    v.check((t) => !/\p{Cc}/u.test(t), "One line, please."),
+  )
+const limit = v.nullable(
+  v.pipe(v.number(), v.integer("A whole number, please."), v.minValue(1, "At least one."), v.maxValue(1_000_000)),
+)
+const instant = v.nullable(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(8.64e15)))
+
+const offerInput = v.pipe(
+  v.object({
+    id: v.nullable(id),
+    publicName: v.pipe(line(120), v.nonEmpty("The offer needs a name.")),
+    internalName: line(120),
+    promise: line(400),
+    pictureId: v.nullable(id),
+    currency: v.picklist(currencies, "Choose a currency."),
+    gifts: v.pipe(
+      v.array(
+        v.variant("kind", [
+          v.object({ kind: v.literal("course"), course: id }),
+          v.object({ kind: v.literal("file"), media: id }),
+          v.object({ kind: v.literal("offer"), offer: id }),
+          v.object({ kind: v.literal("post"), title: v.pipe(line(200), v.nonEmpty("Say what is sent.")) }),
+        ]),
+      ),
+      v.maxLength(40, "At most 40 things."),
+    ),
+    terms: v.pipe(
+      v.array(v.object({ id: v.nullable(id), name: line(80), terms: termsSchema })),
+      v.minLength(1, "An offer needs terms."),
+      v.maxLength(8, "At most eight ways to pay."),
+    ),
+    pieces: limit,
+    perPerson: limit,
+    from: instant,
+    until: instant,
+    hidden: v.boolean(),
+    afterFailure: v.picklist(["ends", "stays"]),
+  }),
+  v.forward(
+    v.check((o) => o.from === null || o.until === null || o.from < o.until, "The end comes before the beginning."),
+    ["until"],
+  ),
+)
+
+export type OfferInput = v.InferInput<typeof offerInput>
+
+/** Writes an offer, new where its id is null. A bundle may not hold itself, by whatever way round. */
+export async function saveOffer(s: Surroundings, typed: unknown): Promise<Saved> {
+  const read = v.safeParse(offerInput, typed)
+  if (!read.success) {
+    const issue = read.issues[0]
+    return { refused: issue.message, field: v.getDotPath(issue) ?? undefined }
+  }
+  const o = read.output
+  const at = new Date(await s.clock.now())
+  return s.db.transaction(async (tx): Promise<Saved> => {
+    const columns = [
+      o.publicName,
+      o.internalName,
+      o.promise,
+      o.pictureId,
+      o.currency,
+      o.pieces,
+      o.perPerson,
+      o.from === null ? null : new Date(o.from),
+      o.until === null ? null : new Date(o.until),
+      o.hidden ? 1 : 0,
+      o.afterFailure,
+      at,
+    ]
+    let offer = o.id
+    if (offer === null)
+      offer = (
+        await tx.write(
+          "INSERT INTO offer (public_name, internal_name, promise, picture_id, currency, pieces, per_person, from_at, until_at, hidden, after_failure, changed_at, made_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+          [...columns, at],
+        )
+      ).id
+    else {
+      const there = await tx.row("SELECT id FROM offer WHERE id = ? AND removed_at IS NULL FOR UPDATE", [offer])
+      if (!there) return { refused: "This offer is no longer there." }
+      await tx.write(
+        "UPDATE offer SET public_name = ?, internal_name = ?, promise = ?, picture_id = ?, currency = ?, pieces = ?, per_person = ?, from_at = ?, until_at = ?, hidden = ?, after_failure = ?, changed_at = ? WHERE id = ?",
+        [...columns, offer],
+      )
+    }
+    const parts = o.gifts.flatMap((g) => (g.kind === "offer" ? [g.offer] : []))
+    if (await holdsItself(tx, offer, parts))
+      return { refused: "A bundle can't hold itself, not even inside another.", field: "gifts" }
+    await tx.write("DELETE FROM offer_gift WHERE offer_id = ?", [offer])
+    if (o.gifts.length)
+      await tx.write(
+        "INSERT INTO offer_gift (offer_id, position, kind, course_id, media_id, part_id, words) VALUES ?",
+        [
+          o.gifts.map((g, i) => [
+            offer,
+            i,
+            g.kind,
+            g.kind === "course" ? g.course : null,
+            g.kind === "file" ? g.media : null,
+            g.kind === "offer" ? g.offer : null,
+            g.kind === "post" ? g.title : "",
+          ]),
+        ],
+      )
+    const kept = o.terms.flatMap((t) => (t.id === null ? [] : [t.id]))
+    await tx.write("DELETE FROM offer_terms WHERE offer_id = ? AND id NOT IN (?)", [offer, [0, ...kept]])
+    for (const [i, t] of o.terms.entries()) {
+      const json = JSON.stringify(t.terms)
+      const changed = t.id === null ? 0 : await changeTerms(tx, [i, t.name, json, t.id, offer])
+      if (!changed)
+        await tx.write("INSERT INTO offer_terms (offer_id, position, name, terms) VALUES (?, ?, ?, ?)", [
+          offer,
+          i,
+          t.name,
+          json,
+        ])
+    }
+    return { ok: true, id: offer }
+  })
+}
+
+async function changeTerms(tx: Db, values: unknown[]): Promise<number> {
+  await tx.write("UPDATE offer_terms SET position = ?, name = ?, terms = ? WHERE id = ? AND offer_id = ?", values)
+  return (await tx.rows("SELECT 1 FROM offer_terms WHERE id = ? AND offer_id = ?", values.slice(3))).length
+}
+
+async function holdsItself(tx: Db, offer: number, parts: readonly number[]): Promise<boolean> {
+  const seen = new Set<number>()
+  let next = [...parts]
+  while (next.length) {
+    if (next.includes(offer)) return true
+    for (const n of next) seen.add(n)
+    const inner = await tx.rows<{ part_id: number }>(
+      "SELECT part_id FROM offer_gift WHERE kind = 'offer' AND offer_id IN (?)",
+      [next],
+    )
+    next = inner.map((r) => r.part_id).filter((n) => !seen.has(n))
+  }
+  return false
+}
+
+/** Takes an offer off: nobody can have it any more, and what was sold of it stays. Refused while a funnel sells it. */
+export async function removeOffer(s: Surroundings, offer: number): Promise<Saved> {
+  const used = await s.db.row<{ name: string }>(
+    "SELECT f.name FROM step t JOIN funnel f ON f.id = t.funnel_id WHERE t.offer_id = ? LIMIT 1",
+    [offer],
+  )
+  if (used) return { refused: `“${used.name}” sells it. Take it out of that funnel first.` }
+  const part = await s.db.row<{ public_name: string }>(
+    "SELECT o.public_name FROM offer_gift g JOIN offer o ON o.id = g.offer_id AND o.removed_at IS NULL WHERE g.part_id = ? LIMIT 1",
+    [offer],
+  )
+  if (part) return { refused: `It is part of “${part.public_name}”. Take it out of that bundle first.` }
+  const at = new Date(await s.clock.now())
+  await s.db.write("UPDATE offer SET removed_at = ?, changed_at = ? WHERE id = ?", [at, at, offer])
+  return { ok: true, id: offer }
+}

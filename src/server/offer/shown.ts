@@ -1,0 +1,35 @@
+// Offers as pages show them: name, ways to pay in sentences, what is left of them.
+import { availability, type Offer } from "@/core/offer/offer"
+import { dayText } from "@/core/offer/sentence"
+import type { OfferCard } from "@/core/page/selling"
+import { words } from "@/core/words/en"
+import type { Surroundings } from "../surroundings"
+import { type Shelf, sentencesOf, shelfOf } from "./quote"
+
+export function cardOf(shelf: Shelf, offer: Offer, at: number): OfferCard {
+  const gone = shelf.gone.get(offer.id) ?? 0
+  const state = availability(offer, gone, at)
+  const notes = [
+    offer.pieces === null ? "" : words.offer.left(Math.max(0, offer.pieces - gone)),
+    offer.until === null ? "" : words.offer.until(dayIn(offer.until, shelf.rules.zone)),
+  ]
+  return {
+    id: offer.id,
+    name: offer.publicName,
+    promise: offer.promise,
+    ways: sentencesOf(shelf, offer, at).map((w) => ({ id: w.terms.id, name: w.terms.name, says: w.says })),
+    note: state === "open" ? notes.filter(Boolean).join(" ") : words.offer[state](offer.publicName),
+    open: state === "open",
+  }
+}
+
+/** The day of an instant in a zone, in words. */
+export function dayIn(at: number, zone: string): string {
+  return dayText(new Intl.DateTimeFormat("en-CA", { timeZone: zone }).format(new Date(at)))
+}
+
+export async function offerCards(s: Surroundings): Promise<Record<number, OfferCard>> {
+  const shelf = await shelfOf(s.db)
+  const at = await s.clock.now()
+  return Object.fromEntries([...shelf.offers.values()].map((o) => [o.id, cardOf(shelf, o, at)]))
+}
