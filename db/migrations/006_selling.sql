@@ -90,7 +90,9 @@ ALTER TABLE step
   ADD FOREIGN KEY (offer_id) REFERENCES offer (id),
   ADD FOREIGN KEY (terms_id) REFERENCES offer_terms (id) ON DELETE SET NULL;
 
-ALTER TABLE journey ADD paid BIGINT NOT NULL DEFAULT 0 COMMENT 'minor units paid on the way so far';
+ALTER TABLE journey
+  ADD paid BIGINT NOT NULL DEFAULT 0 COMMENT 'minor units paid on the way so far',
+  ADD KEY (funnel_id, begun_at);
 ALTER TABLE fact
   ADD money BIGINT NOT NULL DEFAULT 0 COMMENT 'minor units: what a journey had paid when it arrived, or what this was about',
   ADD KEY way (funnel_id, from_step_id, outcome, visitor);
@@ -216,14 +218,17 @@ CREATE TABLE charge (
 
 CREATE TABLE refund (
   id INT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
+  once VARCHAR(80) COLLATE utf8mb4_bin NOT NULL COMMENT 'of the form that asked for it and its charge, so that twice is once',
   charge_id INT UNSIGNED NOT NULL,
   amount BIGINT NOT NULL,
   state ENUM('sending', 'done', 'refused') NOT NULL,
   access ENUM('stays', 'ends') NOT NULL,
   why VARCHAR(200) NOT NULL DEFAULT '',
   at DATETIME(3) NOT NULL,
+  try_at DATETIME(3) NOT NULL COMMENT 'real time: when the processor is asked again',
+  UNIQUE KEY (once),
   KEY (charge_id),
-  KEY (state),
+  KEY (state, try_at),
   FOREIGN KEY (charge_id) REFERENCES charge (id)
 );
 
@@ -262,14 +267,26 @@ ALTER TABLE admission
 ALTER TABLE session ADD scope VARCHAR(200) NULL COMMENT 'the orders whose admissions it opens, by number; null: everything the person has';
 
 ALTER TABLE mail
-  MODIFY kind ENUM('confirm', 'way-in', 'sequence', 'receipt', 'mend-card', 'access-ended') NOT NULL,
+  MODIFY kind ENUM('confirm', 'way-in', 'sequence', 'receipt', 'mend-card', 'access-ended', 'refund') NOT NULL,
   ADD order_id INT UNSIGNED NULL,
   ADD plan_id INT UNSIGNED NULL,
+  ADD refund_id INT UNSIGNED NULL,
   ADD FOREIGN KEY (order_id) REFERENCES orders (id),
-  ADD FOREIGN KEY (plan_id) REFERENCES plan (id);
+  ADD FOREIGN KEY (plan_id) REFERENCES plan (id),
+  ADD FOREIGN KEY (refund_id) REFERENCES refund (id);
 
 ALTER TABLE sequence_mail
   ADD step_id INT UNSIGNED NULL COMMENT 'a page where the button leads, instead of a lesson',
   ADD FOREIGN KEY (step_id) REFERENCES step (id) ON DELETE SET NULL;
 
 ALTER TABLE media ADD public TINYINT(1) NOT NULL DEFAULT 0 COMMENT 'a video that stands on a published page needs no signed link';
+
+CREATE TABLE funnel_before (
+  id INT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
+  funnel_id INT UNSIGNED NOT NULL,
+  at DATETIME(3) NOT NULL,
+  what VARCHAR(200) NOT NULL COMMENT 'the change that came after, in words',
+  structure MEDIUMTEXT NOT NULL COMMENT 'steps, streams and effects as they were, JSON',
+  KEY (funnel_id, id),
+  FOREIGN KEY (funnel_id) REFERENCES funnel (id) ON DELETE CASCADE
+) COMMENT 'what a change to the structure of a funnel can be taken back to';

@@ -4,6 +4,7 @@ import { sweepAttempts } from "./attempt"
 import { setClock } from "./clock"
 import { rollUp } from "./funnel/rollup"
 import { recoverCharges } from "./ledger/charge"
+import { recoverRefunds } from "./ledger/refund"
 import { nextRenewalDue, renewDue } from "./ledger/renew"
 import { followStopped, nextStoppedDue } from "./ledger/stopped"
 import { nextMailDue, recoverMail, sendDue } from "./mail/send"
@@ -14,6 +15,7 @@ import type { Surroundings } from "./surroundings"
 /** One round of everything that is due now. */
 export async function doWhatIsDue(s: Surroundings, worker: string): Promise<void> {
   await recoverCharges(s)
+  await recoverRefunds(s)
   await renewDue(s)
   await followStopped(s)
   await recoverMail(s)

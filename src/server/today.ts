@@ -33,7 +33,7 @@ export async function readToday(s: Surroundings): Promise<Today> {
     before: await week(s.db, now - 2 * days7, now - days7),
     broken: [
       ...(await brokenFunnels(
-        s.db,
+        s,
         funnels.filter((f) => f.live_release_id !== null),
       )),
       ...(await brokenMail(s.db, now)),
@@ -58,11 +58,11 @@ async function week(db: Db, from: number, to: number): Promise<Week> {
   return { came: number(came?.n), joined: number(joined?.n) }
 }
 
-async function brokenFunnels(db: Db, funnels: { id: number; name: string }[]) {
+async function brokenFunnels(s: Surroundings, funnels: { id: number; name: string }[]) {
   const found = []
   for (const f of funnels) {
-    const funnel = await loadFunnel(db, f.id)
-    const stops = funnel ? (await checkFunnel(db, funnel)).filter((x) => x.weight === "stop") : []
+    const funnel = await loadFunnel(s.db, f.id)
+    const stops = funnel ? (await checkFunnel(s, funnel)).filter((x) => x.weight === "stop") : []
     if (stops[0])
       found.push({
         words: `${f.name}: ${stops[0].suffers}${stops.length > 1 ? ` And ${stops.length - 1} more.` : ""}`,

@@ -30,7 +30,7 @@ describe("the demo school", () => {
   it("is there, is live, and has nothing to fix", async () => {
     expect(await isDemoLoaded(t.s.db)).toBe(true)
     const funnel = (await loadFunnel(t.s.db, 1))!
-    expect(await checkFunnel(t.s.db, funnel)).toEqual([])
+    expect(await checkFunnel(t.s, funnel)).toEqual([])
     expect(await isChanged(t.s.db, funnel)).toBe(false)
     expect(funnel.steps[0]!.path).toBe("first-crock")
     expect(funnel.sequences[0]!.mails).toHaveLength(firstCrock.lessons.length)

@@ -7,6 +7,7 @@ import { loadFunnel } from "@/server/funnel/load"
 import { newFunnel } from "@/server/funnel/new-funnel"
 import { checkFunnel, isChanged, publishFunnel, releaseById, unpublishFunnel } from "@/server/funnel/release"
 import { readRiver, rollUp } from "@/server/funnel/rollup"
+import * as steps from "@/server/funnel/steps"
 import { saveSchool } from "@/server/school"
 import { readToday } from "@/server/today"
 import { join_, openSchool, someVisitor, type TestSchool, testSchool } from "../support/school"
@@ -30,7 +31,7 @@ describe("new funnel", () => {
       ["learning", ""],
     ])
     expect(funnel.sequences[0]!.mails).toHaveLength(3)
-    expect(await checkFunnel(t.s.db, funnel)).toEqual([])
+    expect(await checkFunnel(t.s, funnel)).toEqual([])
     expect(await isChanged(t.s.db, funnel)).toBe(false)
   })
   it("finds addresses of its own for a second one", async () => {
@@ -59,7 +60,7 @@ describe("releases", () => {
     const funnel = await load()
     const [optin, inbox, welcome] = funnel.steps
     await edit.savePage(t.s, optin!.id, 1, { ...optin!.page!, title: "Changed" })
-    await edit.leadOutcome(t.s, { step: optin!.id, outcome: "joined", to: welcome!.id })
+    await steps.leadOutcome(t.s, { step: optin!.id, outcome: "joined", to: welcome!.id })
     expect(await isChanged(t.s.db, await load())).toBe(true)
     expect((await releaseById(t.s.db, school.release))!.funnel).toEqual(before.funnel)
     expect(await join_(t, school, "old-form@post.example")).toEqual({ goTo: `/${inbox!.path}` })
@@ -69,21 +70,21 @@ describe("releases", () => {
     expect(
       await join_(t, { ...school, release: (next as { release: number }).release }, "new-form@post.example"),
     ).toEqual({ goTo: `/${welcome!.path}` })
-    await edit.leadOutcome(t.s, { step: optin!.id, outcome: "joined", to: inbox!.id })
+    await steps.leadOutcome(t.s, { step: optin!.id, outcome: "joined", to: inbox!.id })
     await publishFunnel(t.s, school.funnel)
   })
 
   it("are refused with something to fix, unless anyway", async () => {
     const funnel = await load()
     const inbox = funnel.steps[1]!
-    await edit.leadOutcome(t.s, { step: inbox.id, outcome: "confirmed", to: null })
+    await steps.leadOutcome(t.s, { step: inbox.id, outcome: "confirmed", to: null })
     expect(await publishFunnel(t.s, school.funnel)).toMatchObject({
       refused: expect.any(String),
       findings: [{ rule: "outcome-leads-nowhere" }],
     })
     expect((await readToday(t.s)).broken[0]!.words).toContain("left standing")
     expect(await publishFunnel(t.s, school.funnel, true)).toMatchObject({ number: 4 })
-    await edit.leadOutcome(t.s, { step: inbox.id, outcome: "confirmed", to: funnel.steps[2]!.id })
+    await steps.leadOutcome(t.s, { step: inbox.id, outcome: "confirmed", to: funnel.steps[2]!.id })
     expect(await publishFunnel(t.s, school.funnel)).toMatchObject({ number: 5 })
   })
 
@@ -91,7 +92,7 @@ describe("releases", () => {
     const second = ((await newFunnel(t.s, { goal: "mini-course", course: school.course })) as { funnel: number }).funnel
     const optin = (await load(second)).steps[0]!
     await edit.changeStep(t.s, { step: optin.id, name: optin.name, path: "first" })
-    expect((await checkFunnel(t.s.db, await load(second))).map((f) => f.rule)).toContain("address-used-twice")
+    expect((await checkFunnel(t.s, await load(second))).map((f) => f.rule)).toContain("address-used-twice")
     expect(await publishFunnel(t.s, second, true)).toMatchObject({ refused: expect.stringContaining("/first") })
     await edit.changeStep(t.s, { step: optin.id, name: optin.name, path: "second" })
     expect(await publishFunnel(t.s, second)).toMatchObject({ number: 1 })
@@ -144,10 +145,10 @@ describe("editing", () => {
   it("changes where outcomes lead and what they set off, inside the funnel only", async () => {
     const funnel = await load()
     const inbox = funnel.steps[1]!
-    expect(await edit.leadOutcome(t.s, { step: inbox.id, outcome: "confirmed", to: 99_999 })).toMatchObject({
+    expect(await steps.leadOutcome(t.s, { step: inbox.id, outcome: "confirmed", to: 99_999 })).toMatchObject({
       refused: expect.any(String),
     })
-    expect(await edit.leadOutcome(t.s, { step: inbox.id, outcome: "joined", to: null })).toMatchObject({
+    expect(await steps.leadOutcome(t.s, { step: inbox.id, outcome: "joined", to: null })).toMatchObject({
       refused: expect.any(String),
     })
     expect(await edit.addEffect(t.s, { step: inbox.id, outcome: "confirmed", kind: "tag-on", tag: " crock " })).toEqual(

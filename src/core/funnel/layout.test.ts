@@ -12,6 +12,7 @@ const flow = (step: number, from: number, n: number, via: Flow["via"], source = 
   via,
   source,
   n,
+  money: 0,
 })
 
 const river = riverOf(
@@ -25,8 +26,8 @@ const river = riverOf(
     flow(4, 3, 2, "mail"),
   ],
   new Map([
-    [1, 100],
-    [3, 95],
+    [1, { n: 100, money: 0 }],
+    [3, { n: 95, money: 0 }],
   ]),
   new Map([[9, 500]]),
 )

@@ -3,7 +3,7 @@
 
 import { type LaidItem, type LaidLink, type Link, rankAndLane } from "./lanes"
 import type { River } from "./river"
-import { count } from "./river"
+import { count, paidHere } from "./river"
 
 export type Box = { readonly x: number; readonly y: number; readonly w: number; readonly h: number }
 export type Card = Box & {
@@ -74,10 +74,11 @@ export const stepNode = (id: number) => `s${id}`
 export const poolNode = (id: number) => `p${id}`
 
 /**
- * Lays a river out. `width` is what is there; a river with many steps comes out wider and is scrolled.
+ * Lays a river out. `width` is what is there; a river with many steps comes out wider and is scrolled. `says` words a
+ * number: of people, or of money.
  * Cards never overlap, nor do labels, whatever the structure and the counts.
  */
-export function layoutRiver(river: River, width: number): Drawing {
+export function layoutRiver(river: River, width: number, says: (n: number) => string = count): Drawing {
   const laid = rankAndLane(
     river.steps.map((s) => stepNode(s.id)),
     linksOf(river),
@@ -150,11 +151,12 @@ export function layoutRiver(river: River, width: number): Drawing {
       if (item.column === 0) {
         const middle = Math.max(row + 12, y)
         ribbons.push(ribbon("source", `source:${v.name}`, item.node, v.n, depth, x - 26, middle, x, y))
-        say(`${v.name}\n${count(v.n)}`, "source", 6, middle + depth / 2 - 17, sourceWidth - 40)
+        say(`${v.name}\n${says(v.n)}`, "source", 6, middle + depth / 2 - 17, sourceWidth - 40)
         row = Math.max(row + sourceRow, middle + depth - 12)
       } else {
         ribbons.push(ribbon("source", `source:${v.name}`, item.node, v.n, depth, x - 22, y + 26, x, y))
-        say(count(v.n), "count", x - 46, y + 30 + depth, textWidth(count(v.n)))
+        const text = s.sources[0]?.name === paidHere ? `+ ${says(v.n)}` : says(v.n)
+        say(text, "count", x - 46, y + 30 + depth, textWidth(text))
       }
       y += depth
     }
@@ -195,7 +197,7 @@ export function layoutRiver(river: River, width: number): Drawing {
     if (s.here && !end) {
       const depth = s.here * scale
       basins.push({ node: item.node, n: s.here, depth, x, y, w: Math.min(16, gap / 3), h: Math.max(hairline, depth) })
-      const text = `${count(s.here)} still here`
+      const text = `${says(s.here)} still here`
       say(text, "here", x + 2, y + depth + 4, textWidth(text))
       y += depth
     }
@@ -203,7 +205,7 @@ export function layoutRiver(river: River, width: number): Drawing {
       const depth = s.left * scale
       const bottom = Math.max(y + depth, top(item) + 24) + 44
       drains.push(drain(item.node, s.left, depth, x, y, bottom, gap))
-      const text = `${count(s.left)} left`
+      const text = `${says(s.left)} left`
       say(text, "left", x + gap * 0.42 - textWidth(text) / 2, bottom + 2, textWidth(text))
     }
   }

@@ -4,7 +4,11 @@ import type { Page } from "../page/document"
 import type { Funnel } from "./draft"
 import { preflight, type Rule } from "./preflight"
 
-const fine = { sender: { name: "Maren", email: "maren@s.example" }, taken: new Map<string, string>() }
+const fine = {
+  sender: { name: "Maren", email: "maren@s.example" },
+  taken: new Map<string, string>(),
+  selling: { offers: new Map(), gone: new Map(), processor: true, statement: "JUNIPER CROCK", at: 0 },
+}
 const base = sampleFunnel()
 const rules = (f: Funnel, context = fine) => preflight(f, context).map((x) => x.rule)
 const step = (kind: string) => base.steps.find((s) => s.kind === kind)!

@@ -4,7 +4,8 @@
 import { targetAddress } from "../page/compile"
 import { allBlocks } from "../page/document"
 import { type CourseCard, type Funnel, type SequenceMail, type Step, stepById } from "./draft"
-import { type Outcome, outcomes, outcomesOf, stepKinds } from "./kinds"
+import { leadsNowhere, type Outcome, outcomes, outcomesOf, stepKinds } from "./kinds"
+import { checkSelling, type SellingContext } from "./preflight-selling"
 import { isPath } from "./slug"
 
 export type Rule =
@@ -21,6 +22,20 @@ export type Rule =
   | "address-cannot-stand"
   | "page-without-title"
   | "picture-without-words"
+  | "offer-missing"
+  | "offer-gives-nothing"
+  | "offer-not-to-be-had"
+  | "paid-form-charges-nothing"
+  | "free-form-gives-paid"
+  | "no-processor"
+  | "no-statement-text"
+  | "currencies-mixed"
+  | "offer-twice-on-a-path"
+  | "already-in-the-bundle"
+  | "second-chance-not-cheaper"
+  | "no-card-to-charge"
+  | "path-misses-the-welcome"
+  | "many-further-offers"
 
 /** The place in the studio where it is mended, or the one act that mends it. */
 export type Fix =
@@ -28,6 +43,7 @@ export type Fix =
   | { readonly go: "wiring"; readonly step: number }
   | { readonly go: "course"; readonly course: number }
   | { readonly go: "sequence"; readonly sequence: number }
+  | { readonly go: "offer"; readonly offer: number }
   | { readonly go: "settings" }
   | { readonly act: "lead-on"; readonly step: number; readonly outcome: Outcome; readonly to: number }
   | { readonly act: "course-live"; readonly course: number }
@@ -49,6 +65,7 @@ export type PreflightContext = {
   readonly sender: { readonly name: string; readonly email: string }
   /** Addresses of other funnels' pages, with the funnel's name. */
   readonly taken: ReadonlyMap<string, string>
+  readonly selling: SellingContext
 }
 
 /** All findings, those that stop first, in the order of the steps. */
@@ -62,6 +79,7 @@ export function preflight(funnel: Funnel, context: PreflightContext): Finding[] 
     ]),
     ...checkCircles(funnel),
     ...checkSequences(funnel, context),
+    ...checkSelling(funnel, context.selling),
   ]
   // A course that two steps open is one thing to fix.
   const once = found.filter((f, i) => found.findIndex((g) => g.rule === f.rule && g.suffers === f.suffers) === i)
@@ -70,6 +88,7 @@ export function preflight(funnel: Funnel, context: PreflightContext): Finding[] 
 
 function checkOutcomes(funnel: Funnel, step: Step): Finding[] {
   return outcomesOf(step.kind).flatMap((outcome): Finding[] => {
+    if (leadsNowhere.includes(outcome)) return []
     const to = funnel.streams.find((s) => s.from === step.id && s.outcome === outcome)?.to ?? null
     if (stepById(funnel, to)) return []
     const next = likelyNext(funnel, step)
@@ -351,14 +370,14 @@ function checkMailButton(
 ): Finding[] {
   const subject = mail.subject || "an e-mail"
   const course = funnel.courses.find((c) => c.lessons.some((l) => l.id === mail.lessonId))
-  if (mail.button && !course)
+  if (mail.button && !course && !stepById(funnel, mail.stepId))
     return [
       {
         ...base,
         rule: "button-without-target",
-        suffers: `The button “${mail.button}” in “${subject}” leads to no lesson, and is left out.`,
+        suffers: `The button “${mail.button}” in “${subject}” leads nowhere, and is left out.`,
         fix,
-        says: "Choose a lesson",
+        says: "Choose where it leads",
       },
     ]
   const lesson = course?.lessons.find((l) => l.id === mail.lessonId)

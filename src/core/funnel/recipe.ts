@@ -167,55 +167,62 @@ export function miniCourseRecipe(course: RecipeCourse, base: string): Recipe {
 
 export type Selling = {
   readonly course: RecipeCourse
-  readonly offer: Pick<Offer, "id" | "publicName">
+  readonly offer: Pick<Offer, "id" | "publicName" | "promise">
   /** A further offer, and its second chance for whoever declines it. */
   readonly further: Pick<Offer, "id" | "publicName" | "promise"> | null
   readonly second: Pick<Offer, "id" | "publicName" | "promise"> | null
 }
 
-/**
- * Sells a course: sales page, checkout, one further offer and its second chance, welcome page, the learning area, and a
- * short sequence for those who began to pay and stopped.
- */
-export function sellCourseRecipe(s: Selling, base: string): Recipe {
-  const { course, offer } = s
-  const name = clip(course.title, 120)
-  const teacher = course.teacher || "your teacher"
+type Named = Pick<Offer, "id" | "publicName">
+
+/** A page that sells an offer: the same action at the top and at the end, what is inside, what it costs. */
+export function salesPage(course: RecipeCourse | null, offer: Named & Pick<Offer, "promise">): Page {
+  const name = course?.title ?? offer.publicName
   const buy = (id: string) => ({
     id,
     kind: "button" as const,
     says: clip(`Get ${offer.publicName}`, 300),
     leads: { to: "outcome" as const, outcome: "clicked" as const },
   })
-  const sales: Page = {
+  return {
     version: 1,
-    title: name,
+    title: clip(name, 120),
     blocks: [
-      { id: "promise", kind: "headline", text: clip(course.promise || course.title, 300) },
+      { id: "promise", kind: "headline", text: clip(course?.promise || offer.promise || name, 300) },
       {
         id: "intro",
         kind: "text",
-        html: `<p><strong>${escapeHtml(course.title)}</strong> with ${escapeHtml(teacher)}: ${spelled(course.lessons.length)} ${course.lessons.length === 1 ? "lesson" : "lessons"}, open to you for as long as you have it.</p>`,
+        html: course
+          ? `<p><strong>${escapeHtml(course.title)}</strong> with ${escapeHtml(course.teacher || "your teacher")}: ${spelled(course.lessons.length)} ${course.lessons.length === 1 ? "lesson" : "lessons"}, open to you for as long as you have it.</p>`
+          : `<p>${escapeHtml(offer.promise || "A few words on what it is.")}</p>`,
       },
-      ...(course.pictureId
+      ...(course?.pictureId
         ? [{ id: "picture", kind: "picture" as const, media: course.pictureId, alt: course.title }]
         : []),
       buy("buy"),
-      {
-        id: "inside",
-        kind: "section",
-        tone: "tinted",
-        blocks: [
-          { id: "insidehead", kind: "headline", text: "What is inside" },
-          { id: "lessons", kind: "lessons", course: course.id },
-        ],
-      },
+      ...(course
+        ? [
+            {
+              id: "inside",
+              kind: "section" as const,
+              tone: "tinted" as const,
+              blocks: [
+                { id: "insidehead", kind: "headline" as const, text: "What is inside" },
+                { id: "lessons", kind: "lessons" as const, course: course.id },
+              ],
+            },
+          ]
+        : []),
       { id: "costhead", kind: "headline", text: "What it costs" },
       { id: "cost", kind: "price", offer: offer.id },
       buy("again"),
     ],
   }
-  const checkout: Page = {
+}
+
+/** A checkout with as few fields as can be. `about`: what they may be written to about, should they stop. */
+export function checkoutPage(offer: Named, about: string): Page {
+  return {
     version: 1,
     title: clip(`Get ${offer.publicName}`, 120),
     blocks: [
@@ -227,23 +234,27 @@ export function sellCourseRecipe(s: Selling, base: string): Recipe {
         askName: true,
         askCoupon: true,
         bumps: [],
-        consent: `If I stop here, write to me about “${clip(course.title, 160)}” by e-mail, at most twice. I can leave at any time with one click.`,
+        consent: `If I stop here, write to me about “${clip(about, 160)}” by e-mail, at most twice. I can leave at any time with one click.`,
       },
     ],
   }
-  const extra = (o: NonNullable<Selling["further"]>, second: boolean): Page => ({
+}
+
+/** One more offer after the sale; `second`: the smaller one for whoever declined. */
+export function furtherPage(offer: Named & Pick<Offer, "promise">, second: boolean): Page {
+  return {
     version: 1,
-    title: clip(o.publicName, 120),
+    title: clip(offer.publicName, 120),
     blocks: [
       {
         id: "head",
         kind: "headline",
-        text: clip(second ? `Or something smaller: ${o.publicName}` : `Before you begin: ${o.publicName}`, 300),
+        text: clip(second ? `Or something smaller: ${offer.publicName}` : `Before you begin: ${offer.publicName}`, 300),
       },
       {
         id: "text",
         kind: "text",
-        html: `<p>${escapeHtml(o.promise || "A few words on what it adds to what you just bought.")}</p>`,
+        html: `<p>${escapeHtml(offer.promise || "A few words on what it adds to what you just bought.")}</p>`,
       },
       {
         id: "choice",
@@ -252,7 +263,15 @@ export function sellCourseRecipe(s: Selling, base: string): Recipe {
         decline: second ? "No, thank you. Take me to what I bought" : "No, thank you. Go on without it",
       },
     ],
-  })
+  }
+}
+
+/**
+ * Sells a course: sales page, checkout, one further offer and its second chance, welcome page, the learning area, and a
+ * short sequence for those who began to pay and stopped.
+ */
+export function sellCourseRecipe(s: Selling, base: string): Recipe {
+  const { course, offer } = s
   const welcome: Page = {
     version: 1,
     title: clip(`Welcome to ${course.title}`, 120),
@@ -276,13 +295,13 @@ export function sellCourseRecipe(s: Selling, base: string): Recipe {
   return {
     name: clip(`${course.title}: sale`, 120),
     steps: [
-      { key: "sales", kind: "sales", name, path: base, page: sales },
+      { key: "sales", kind: "sales", name: clip(course.title, 120), path: base, page: salesPage(course, offer) },
       {
         key: "checkout",
         kind: "checkout",
         name: "Checkout",
         path: `${base}/checkout`,
-        page: checkout,
+        page: checkoutPage(offer, course.title),
         offer: offer.id,
       },
       ...(s.further
@@ -292,7 +311,7 @@ export function sellCourseRecipe(s: Selling, base: string): Recipe {
               kind: "further" as const,
               name: clip(s.further.publicName, 120),
               path: `${base}/one-more-thing`,
-              page: extra(s.further, false),
+              page: furtherPage(s.further, false),
               offer: s.further.id,
             },
           ]
@@ -304,7 +323,7 @@ export function sellCourseRecipe(s: Selling, base: string): Recipe {
               kind: "further" as const,
               name: clip(second.publicName, 120),
               path: `${base}/or-this`,
-              page: extra(second, true),
+              page: furtherPage(second, true),
               offer: second.id,
             },
           ]

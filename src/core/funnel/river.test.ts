@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest"
 import { sampleFunnel } from "../../../tests/support/sample"
 import { crossings, rankAndLane } from "./lanes"
 import { type Box, type Drawing, layoutRiver, overlap, stepNode } from "./layout"
-import { type Flow, outlineOf, type River, riverOf } from "./river"
+import { type Flow, outlineOf, type Resting, type River, riverOf } from "./river"
 
 const funnel = sampleFunnel()
 const [optin, inbox, welcome, learning] = funnel.steps.map((s) => s.id) as [number, number, number, number]
@@ -14,7 +14,10 @@ const flow = (
   n: number,
   via: Flow["via"] = from ? "page" : "source",
   source = "letter",
-): Flow => ({ step, from, outcome, via, source, n })
+): Flow => ({ step, from, outcome, via, source, n, money: 0 })
+
+const resting = (...at: [number, number][]) =>
+  new Map(at.map(([step, n]): [number, Resting] => [step, { n, money: 0 }]))
 
 describe("riverOf", () => {
   const flows = [
@@ -25,15 +28,7 @@ describe("riverOf", () => {
     flow(learning, welcome, "started", 20),
     flow(learning, welcome, "started", 6, "mail"),
   ]
-  const river = riverOf(
-    funnel,
-    flows,
-    new Map([
-      [optin, 8],
-      [welcome, 99],
-    ]),
-    new Map([[9, 36]]),
-  )
+  const river = riverOf(funnel, flows, resting([optin, 8], [welcome, 99]), new Map([[9, 36]]))
 
   it("adds up at every step: in = on + here + left", () => {
     expect(river.steps.map((s) => [s.in, s.on, s.here, s.left])).toEqual([

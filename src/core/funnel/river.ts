@@ -12,7 +12,18 @@ export type Flow = {
   readonly via: "source" | "page" | "mail"
   readonly source: string
   readonly n: number
+  /** Minor units that those journeys had paid by then. */
+  readonly money: number
 }
+
+/** How many journeys rest at a step, and what they have paid in all. */
+export type Resting = { readonly n: number; readonly money: number }
+
+/** What a river is of: its people, or what they paid on the way (before refunds and what is charged later). */
+export type Measure = "people" | "money"
+
+/** The name that stands at a step for money that came in there, which is its source. */
+export const paidHere = "paid here"
 
 export type RiverStep = {
   readonly id: number
@@ -64,7 +75,7 @@ const mostSources = 4
 export function riverOf(
   funnel: Funnel,
   flows: readonly Flow[],
-  here: ReadonlyMap<number, number>,
+  here: ReadonlyMap<number, Resting>,
   begun: ReadonlyMap<number, number>,
 ): River {
   const known = flows.filter((f) => stepById(funnel, f.step) && (f.from === 0 || stepById(funnel, f.from)))
@@ -75,7 +86,7 @@ export function riverOf(
     const on = sum(known.filter((f) => f.from === step.id))
     const end = outcomesOf(step.kind).length === 0
     const resting = total - on
-    const stays = end ? resting : Math.min(resting, here.get(step.id) ?? 0)
+    const stays = end ? resting : Math.min(resting, here.get(step.id)?.n ?? 0)
     return {
       id: step.id,
       name: step.name,
@@ -96,6 +107,42 @@ export function riverOf(
       return [{ sequence: id, name, mails: mails.length, step: e.step, outcome: e.outcome, n: begun.get(id) ?? 0 }]
     })
   return { steps, streams, pools }
+}
+
+/**
+ * The same river in money: how much the people in each stream had paid when they came out of it. Money has its source
+ * where it is paid, so that for every step, too, in = on + here + left and in = what the streams and sources bring.
+ *
+ * @param recent what journeys that rest at a step and moved within the last seven days have paid, by step
+ * @param rest the same for all journeys, whenever they moved
+ */
+export function moneyRiverOf(
+  funnel: Funnel,
+  flows: readonly Flow[],
+  recent: ReadonlyMap<number, Resting>,
+  rest: ReadonlyMap<number, Resting>,
+): River {
+  const known = flows.filter((f) => stepById(funnel, f.step) && (f.from === 0 || stepById(funnel, f.from)))
+  const money = known.map((f) => ({ ...f, n: f.money }))
+  const steps = funnel.steps.map((step): RiverStep => {
+    const brought = sum(money.filter((f) => f.step === step.id))
+    const on = sum(money.filter((f) => f.from === step.id))
+    const resting = Math.max(rest.get(step.id)?.money ?? 0, brought - on)
+    const end = outcomesOf(step.kind).length === 0
+    const here = end ? resting : Math.min(resting, recent.get(step.id)?.money ?? 0)
+    const paid = on + resting - brought
+    return {
+      id: step.id,
+      name: step.name,
+      label: stepKinds[step.kind].label,
+      in: on + resting,
+      on,
+      here,
+      left: resting - here,
+      sources: paid > 0 ? [{ name: paidHere, n: paid }] : [],
+    }
+  })
+  return { steps, streams: streamsOf(funnel, money), pools: [] }
 }
 
 function sum(flows: readonly { n: number }[]): number {
@@ -127,22 +174,29 @@ function streamsOf(funnel: Funnel, flows: readonly Flow[]): RiverStream[] {
 }
 
 /** The river as sentences, in the order of the steps: what a screen reader gets, and whoever would rather read. */
-export function outlineOf(river: River): { step: number; text: string; ways: string[] }[] {
+export function outlineOf(
+  river: River,
+  says: (n: number) => string = count,
+): { step: number; text: string; ways: string[] }[] {
   const name = (id: number) => river.steps.find((s) => s.id === id)?.name ?? ""
   return river.steps.map((s) => {
     const ways = river.streams
       .filter((w) => w.from === s.id)
       .map(
         (w) =>
-          `${count(w.n)} ${outcomes[w.outcome].done}${w.via === "mail" ? " by way of an e-mail" : ""} and went on to ${name(w.to)}`,
+          `${says(w.n)} ${outcomes[w.outcome].done}${w.via === "mail" ? " by way of an e-mail" : ""} and went on to ${name(w.to)}`,
       )
     for (const p of river.pools.filter((p) => p.step === s.id))
       ways.push(`whoever ${outcomes[p.outcome].verb} begins ${p.name}: ${p.mails} e-mails, begun by ${count(p.n)}`)
-    if (s.sources.length) ways.unshift(`came from ${s.sources.map((x) => `${x.name} (${count(x.n)})`).join(", ")}`)
+    if (s.sources.length) ways.unshift(`came from ${s.sources.map((x) => `${x.name} (${says(x.n)})`).join(", ")}`)
     const end = s.on === 0 && s.left === 0 && s.here === s.in
-    if (!end && s.here) ways.push(`${count(s.here)} still here`)
-    if (s.left) ways.push(`${count(s.left)} left`)
-    return { step: s.id, text: `${s.name}, ${s.label}: ${s.in === 1 ? "1 person" : `${count(s.in)} people`}`, ways }
+    if (!end && s.here) ways.push(`${says(s.here)} still here`)
+    if (s.left) ways.push(`${says(s.left)} left`)
+    return {
+      step: s.id,
+      text: `${s.name}, ${s.label}: ${says === count ? (s.in === 1 ? "1 person" : `${count(s.in)} people`) : says(s.in)}`,
+      ways,
+    }
   })
 }
 

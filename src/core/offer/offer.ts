@@ -3,7 +3,14 @@ import type { Currency } from "./money"
 import { isPaid, type Terms } from "./terms"
 
 export type Gift =
-  | { readonly kind: "course"; readonly course: number; readonly title: string; readonly state: "draft" | "live" }
+  | {
+      readonly kind: "course"
+      readonly course: number
+      readonly title: string
+      readonly state: "draft" | "live"
+      /** How many of its lessons are live. */
+      readonly lessons: number
+    }
   | { readonly kind: "file"; readonly media: number; readonly title: string }
   | { readonly kind: "offer"; readonly offer: number; readonly title: string }
   | { readonly kind: "post"; readonly title: string }
@@ -68,7 +75,8 @@ export function offersWithin(offer: Offer, offers: ReadonlyMap<number, Offer>): 
   return seen
 }
 
-function giftKey(gift: Exclude<Gift, { kind: "offer" }>): string {
+/** The same for the same thing, by whichever offer it comes. */
+export function giftKey(gift: Exclude<Gift, { kind: "offer" }>): string {
   return gift.kind === "course"
     ? `course:${gift.course}`
     : gift.kind === "file"

@@ -83,7 +83,13 @@ describe("an offer", () => {
     afterFailure: "ends",
     ...more,
   })
-  const course = (n: number) => ({ kind: "course" as const, course: n, title: `C${n}`, state: "live" as const })
+  const course = (n: number) => ({
+    kind: "course" as const,
+    course: n,
+    title: `C${n}`,
+    state: "live" as const,
+    lessons: 1,
+  })
   const part = (n: number) => ({ kind: "offer" as const, offer: n, title: `Offer ${n}` })
   it("gives what its bundle gives, each once, also where bundles go round in a circle", () => {
     const offers = new Map(

@@ -77,6 +77,9 @@ export const words = {
     endedText: (name: string, offer: string, stays: boolean) =>
       `${name ? `Hello ${name}` : "Hello"},\n\nyour card was refused for the last time, so your plan for “${offer}” has ended. ${stays ? "What you have of it stays open." : "It is closed for you now."} Nothing more will be charged.`,
     endedButton: "My courses",
+    refundSubject: (amount: string, school: string) => `${school} gives you ${amount} back`,
+    refundText: (name: string, amount: string, number: string, stays: boolean) =>
+      `${name ? `Hello ${name}` : "Hello"},\n\n${amount} of order ${number} is on its way back to your card. It can take some days until it shows there. ${stays ? "What you have of it stays open." : "What came with it is closed for you now."}`,
   },
   down: {
     title: "Back in a moment",

@@ -69,25 +69,6 @@ export async function changeStep(s: Surroundings, input: unknown): Promise<Saved
   })
 }
 
-/** Where an outcome leads: a step of the same funnel, or nowhere. */
-export async function leadOutcome(s: Surroundings, input: unknown): Promise<Saved> {
-  const read = v.safeParse(v.object({ step: id, outcome, to: v.nullable(id) }), input)
-  if (!read.success) return refusal(read.issues)
-  const { step, to } = read.output
-  return s.db.transaction(async (tx) => {
-    const found = await stepOf(tx, step)
-    if (!found || !outcomesOf(found.kind).includes(read.output.outcome)) return gone
-    const target = to === null ? undefined : await stepOf(tx, to)
-    if (to !== null && target?.funnel_id !== found.funnel_id) return gone
-    await tx.write(
-      "INSERT INTO stream (step_id, outcome, to_step_id) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE to_step_id = VALUES(to_step_id)",
-      [step, read.output.outcome, to],
-    )
-    await touch(tx, found.funnel_id, s)
-    return ok
-  })
-}
-
 const newEffect = v.variant("kind", [
   v.object({
     step: id,
@@ -176,6 +157,8 @@ const mailInput = v.object({
   body: v.pipe(v.string(), v.maxLength(60_000, "This is too long for one e-mail.")),
   button: v.pipe(v.string(), v.trim(), v.maxLength(80, "Keep the button to 80 characters.")),
   lesson: v.nullable(id),
+  // A page of the funnel, instead of a lesson.
+  step: v.nullable(id),
   afterDays: v.pipe(v.number(), v.integer("Whole days, please."), v.minValue(0), v.maxValue(365, "At most 365 days.")),
   atMinute: v.nullable(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(1439))),
 })
@@ -190,8 +173,18 @@ export async function saveMail(s: Surroundings, input: unknown): Promise<Saved> 
   )
   if (!found) return gone
   await s.db.write(
-    "UPDATE sequence_mail SET subject = ?, body = ?, button = ?, lesson_id = (SELECT id FROM lesson WHERE id = ?), after_days = ?, at_minute = ? WHERE id = ?",
-    [m.subject, cleanRichText(m.body), m.button, m.lesson, m.afterDays, m.atMinute, m.mail],
+    "UPDATE sequence_mail SET subject = ?, body = ?, button = ?, lesson_id = (SELECT id FROM lesson WHERE id = ?), step_id = (SELECT id FROM step WHERE id = ? AND funnel_id = ?), after_days = ?, at_minute = ? WHERE id = ?",
+    [
+      m.subject,
+      cleanRichText(m.body),
+      m.button,
+      m.step === null ? m.lesson : null,
+      m.step,
+      found.funnel_id,
+      m.afterDays,
+      m.atMinute,
+      m.mail,
+    ],
   )
   await touch(s.db, found.funnel_id, s)
   return ok

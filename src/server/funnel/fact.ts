@@ -27,6 +27,7 @@ export type FactKind =
   | "charge-failed"
   | "plan-ended"
   | "refunded"
+  | "posted"
   | "card-changed"
   | "access-ended"
   | "zone-changed"

@@ -5,6 +5,7 @@ import { type Finding, type PreflightContext, preflight } from "@/core/funnel/pr
 import { type CompileContext, type CompiledPage, compilePage, type Picture } from "@/core/page/compile"
 import { isLook } from "@/core/page/style"
 import type { Db } from "../db/pool"
+import { shelfOf } from "../offer/quote"
 import { offerCards } from "../offer/shown"
 import type { Surroundings } from "../surroundings"
 import { loadFunnel } from "./load"
@@ -78,7 +79,11 @@ function picturesOf(funnel: Funnel): number[] {
 }
 
 /** What preflight must know beyond the funnel itself. */
-export async function preflightContext(db: Db, funnel: number): Promise<PreflightContext> {
+export async function preflightContext(
+  s: Pick<Surroundings, "cards" | "clock">,
+  db: Db,
+  funnel: number,
+): Promise<PreflightContext> {
   const school = await db.row<{ sender_name: string; sender_email: string }>(
     "SELECT sender_name, sender_email FROM school WHERE id = 1",
   )
@@ -87,14 +92,22 @@ export async function preflightContext(db: Db, funnel: number): Promise<Prefligh
      UNION SELECT p.path, f.name FROM live_page p JOIN funnel f ON f.id = p.funnel_id WHERE p.funnel_id <> ?`,
     [funnel, funnel],
   )
+  const shelf = await shelfOf(db)
   return {
     sender: { name: school?.sender_name ?? "", email: school?.sender_email ?? "" },
     taken: new Map(others.map((o) => [o.path, o.name])),
+    selling: {
+      offers: shelf.offers,
+      gone: shelf.gone,
+      processor: s.cards !== null,
+      statement: shelf.rules.statement,
+      at: await s.clock.now(),
+    },
   }
 }
 
-export async function checkFunnel(db: Db, funnel: Funnel): Promise<Finding[]> {
-  return preflight(funnel, await preflightContext(db, funnel.id))
+export async function checkFunnel(s: Surroundings, funnel: Funnel, db: Db = s.db): Promise<Finding[]> {
+  return preflight(funnel, await preflightContext(s, db, funnel.id))
 }
 
 /** What tells one state of a funnel from another: everything that a release would freeze. */
@@ -118,7 +131,7 @@ export async function publishFunnel(s: Surroundings, id: number, anyway = false)
     await tx.row("SELECT id FROM funnel WHERE id = ? FOR UPDATE", [id])
     const funnel = await loadFunnel(tx, id)
     if (!funnel) return { refused: "This funnel is no longer there.", findings: [] }
-    const findings = await checkFunnel(tx, funnel)
+    const findings = await checkFunnel(s, funnel, tx)
     const stops = findings.filter((f) => f.weight === "stop")
     if (stops.length && !anyway) return { refused: "Preflight found something to fix first.", findings: stops }
     const pages = funnel.steps.filter((step) => step.page)

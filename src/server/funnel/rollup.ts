@@ -1,7 +1,8 @@
 // The rollup: facts of arrival summed by quarter-hour, so that a river costs the same after ten million visits.
 
 import type { Funnel } from "@/core/funnel/draft"
-import { type Flow, type River, riverOf } from "@/core/funnel/river"
+import type { Outcome } from "@/core/funnel/kinds"
+import { type Flow, type Measure, moneyRiverOf, type Resting, type River, riverOf } from "@/core/funnel/river"
 import { type Db, longestTransaction, number } from "../db/pool"
 import type { Surroundings } from "../surroundings"
 
@@ -23,9 +24,9 @@ export async function rollUp(s: Surroundings, settledMs = 2 * longestTransaction
     const upTo = number(last?.id)
     if (upTo <= from) return 0
     await tx.write(
-      `INSERT INTO river_flow (funnel_id, quarter, step_id, from_step_id, outcome, via, source, n)
-       SELECT ${flowColumns}, COUNT(*) FROM fact WHERE kind = 'arrived' AND id > ? AND id <= ? GROUP BY 1, 2, 3, 4, 5, 6, 7
-       ON DUPLICATE KEY UPDATE n = n + VALUES(n)`,
+      `INSERT INTO river_flow (funnel_id, quarter, step_id, from_step_id, outcome, via, source, n, money)
+       SELECT ${flowColumns}, COUNT(*), SUM(money) FROM fact WHERE kind = 'arrived' AND id > ? AND id <= ? GROUP BY 1, 2, 3, 4, 5, 6, 7
+       ON DUPLICATE KEY UPDATE n = n + VALUES(n), money = money + VALUES(money)`,
       [from, upTo],
     )
     await tx.write("UPDATE rollup_mark SET fact_id = ? WHERE name = 'river'", [upTo])
@@ -38,40 +39,71 @@ export type Range = { readonly from: number; readonly to: number }
 
 const week = 7 * 86_400_000
 
-/** The river of the journeys that began in the range, as far as they have come by now. */
-export async function readRiver(s: Surroundings, funnel: Funnel, range: Range): Promise<River> {
+/** One way out of a step that a journey took: "took the first", "declined the second". */
+export type Way = { readonly step: number; readonly outcome: Outcome }
+
+/**
+ * The river of the journeys that began in the range, as far as they have come by now: of all of them, or only of those
+ * that took every one of the given ways.
+ */
+export async function readRiver(
+  s: Surroundings,
+  funnel: Funnel,
+  range: Range,
+  measure: Measure = "people",
+  ways: readonly Way[] = [],
+): Promise<River> {
   const now = await s.clock.now()
   const span = [new Date(range.from), new Date(range.to)]
+  const took = ways
+    .map(
+      () =>
+        " AND EXISTS (SELECT 1 FROM fact w WHERE w.funnel_id = j.funnel_id AND w.from_step_id = ? AND w.outcome = ? AND w.visitor = j.visitor AND w.kind = 'arrived')",
+    )
+    .join("")
+  const wayValues = ways.flatMap((w) => [w.step, w.outcome])
   // With the mark held, the rollup can't move on between the two halves of the sum.
   return s.db.transaction(async (tx) => {
     const mark = await tx.row<{ fact_id: number }>(
       "SELECT fact_id FROM rollup_mark WHERE name = 'river' LOCK IN SHARE MODE",
     )
-    const rolled = await flowsOf(
-      tx,
-      "SELECT step_id, from_step_id, outcome, via, source, SUM(n) AS n FROM river_flow WHERE funnel_id = ? AND quarter >= ? AND quarter < ? GROUP BY 1, 2, 3, 4, 5",
-      [funnel.id, ...span],
-    )
-    const fresh = await flowsOf(
-      tx,
-      `SELECT step_id, COALESCE(from_step_id, 0) AS from_step_id, COALESCE(outcome, '') AS outcome, via, source, COUNT(*) AS n FROM fact
-       WHERE id > ? AND kind = 'arrived' AND funnel_id = ? AND begun_at >= ? AND begun_at < ? GROUP BY 1, 2, 3, 4, 5`,
-      [mark?.fact_id ?? 0, funnel.id, ...span],
-    )
-    const here = await tx.rows<{ step: number; n: string }>(
-      "SELECT rest_step_id AS step, COUNT(*) AS n FROM journey WHERE funnel_id = ? AND rest_at >= ? AND begun_at >= ? AND begun_at < ? GROUP BY 1",
-      [funnel.id, new Date(now - week), ...span],
-    )
+    const flows = ways.length
+      ? await flowsOf(
+          tx,
+          `SELECT f.step_id, COALESCE(f.from_step_id, 0) AS from_step_id, COALESCE(f.outcome, '') AS outcome, f.via, f.source, COUNT(*) AS n, SUM(f.money) AS money
+           FROM journey j JOIN fact f ON f.funnel_id = j.funnel_id AND f.visitor = j.visitor AND f.kind = 'arrived'
+           WHERE j.funnel_id = ? AND j.begun_at >= ? AND j.begun_at < ?${took} GROUP BY 1, 2, 3, 4, 5`,
+          [funnel.id, ...span, ...wayValues],
+        )
+      : [
+          ...(await flowsOf(
+            tx,
+            "SELECT step_id, from_step_id, outcome, via, source, SUM(n) AS n, SUM(money) AS money FROM river_flow WHERE funnel_id = ? AND quarter >= ? AND quarter < ? GROUP BY 1, 2, 3, 4, 5",
+            [funnel.id, ...span],
+          )),
+          ...(await flowsOf(
+            tx,
+            `SELECT step_id, COALESCE(from_step_id, 0) AS from_step_id, COALESCE(outcome, '') AS outcome, via, source, COUNT(*) AS n, SUM(money) AS money FROM fact
+             WHERE id > ? AND kind = 'arrived' AND funnel_id = ? AND begun_at >= ? AND begun_at < ? GROUP BY 1, 2, 3, 4, 5`,
+            [mark?.fact_id ?? 0, funnel.id, ...span],
+          )),
+        ]
+    const resting = async (more: string, values: unknown[]) => {
+      const rows = await tx.rows<{ step: number; n: string; money: string }>(
+        `SELECT j.rest_step_id AS step, COUNT(*) AS n, SUM(j.paid) AS money FROM journey j
+         WHERE j.funnel_id = ? AND j.begun_at >= ? AND j.begun_at < ?${more}${took} GROUP BY 1`,
+        [funnel.id, ...span, ...values, ...wayValues],
+      )
+      return new Map(rows.map((r): [number, Resting] => [r.step, { n: number(r.n), money: number(r.money) }]))
+    }
+    const recent = await resting(" AND j.rest_at >= ?", [new Date(now - week)])
+    if (measure === "money") return moneyRiverOf(funnel, flows, recent, await resting(" AND j.paid > 0", []))
     const begun = await tx.rows<{ sequence: number; n: string }>(
-      "SELECT sequence_id AS sequence, COUNT(*) AS n FROM enrolment WHERE sequence_id IN (?) AND begun_at >= ? AND begun_at < ? GROUP BY 1",
-      [[0, ...funnel.sequences.map((q) => q.id)], ...span],
+      `SELECT e.sequence_id AS sequence, COUNT(*) AS n FROM enrolment e WHERE e.sequence_id IN (?) AND e.begun_at >= ? AND e.begun_at < ?
+       ${ways.length ? `AND EXISTS (SELECT 1 FROM journey j WHERE j.person_id = e.person_id AND j.funnel_id = ?${took})` : ""} GROUP BY 1`,
+      [[0, ...funnel.sequences.map((q) => q.id)], ...span, ...(ways.length ? [funnel.id, ...wayValues] : [])],
     )
-    return riverOf(
-      funnel,
-      [...rolled, ...fresh],
-      new Map(here.map((h) => [h.step, number(h.n)])),
-      new Map(begun.map((b) => [b.sequence, number(b.n)])),
-    )
+    return riverOf(funnel, flows, recent, new Map(begun.map((b) => [b.sequence, number(b.n)])))
   })
 }
 
@@ -83,6 +115,7 @@ async function flowsOf(db: Db, sql: string, values: unknown[]): Promise<Flow[]> 
     via: Flow["via"]
     source: string
     n: string
+    money: string
   }>(sql, values)
   return rows.map((r) => ({
     step: r.step_id,
@@ -91,5 +124,6 @@ async function flowsOf(db: Db, sql: string, values: unknown[]): Promise<Flow[]> 
     via: r.via,
     source: r.source,
     n: number(r.n),
+    money: number(r.money),
   }))
 }

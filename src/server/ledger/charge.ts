@@ -1,6 +1,6 @@
 // Charges: handing one to the card processor, and writing down what it said. The same function takes the answer to a call,
 // a webhook, and what is asked for after a crash, so that whichever comes first counts and the others change nothing.
-import { paymentLines } from "@/core/ledger/journal"
+import { type Line, paymentLines } from "@/core/ledger/journal"
 import { afterEvent, type OrderEvent, type OrderState } from "@/core/ledger/order"
 import { retryAt } from "@/core/ledger/retry"
 import { chargeAt, type Plan } from "@/core/offer/plan"
@@ -116,7 +116,14 @@ export async function settle(s: Surroundings, id: number, answer: Word): Promise
         "UPDATE charge SET state = 'succeeded', payment = ?, reason = NULL, confirm = NULL, settled_at = ? WHERE id = ?",
         [answer.id ?? null, new Date(at), id],
       )
-      await writeJournal(tx, charge, order.first_id ?? order.id, at)
+      await writeJournal(tx, {
+        entry: `charge:${id}`,
+        lines: paymentLines({ net: Number(charge.net), tax: Number(charge.tax), gross: Number(charge.gross) }),
+        charge: id,
+        story: order.first_id ?? order.id,
+        currency: charge.currency,
+        at,
+      })
       if (charge.plan_id === null) await completeOrder(tx, order.id, at, card)
       else await planCharged(tx, charge, at)
       return
@@ -154,16 +161,26 @@ async function moveOrder(tx: Db, order: { id: number; state: OrderState }, event
     ])
 }
 
-async function writeJournal(tx: Db, charge: ChargeRow, story: number, at: number): Promise<void> {
-  const paid = { net: Number(charge.net), tax: Number(charge.tax), gross: Number(charge.gross) }
-  const rows = paymentLines(paid).map((l) => [
-    `charge:${charge.id}:${l.account}`,
-    new Date(at),
-    story,
-    charge.id,
+/** Writes one entry of the journal; the same entry twice is refused by its key. */
+export async function writeJournal(
+  tx: Db,
+  e: {
+    readonly entry: string
+    readonly lines: readonly Line[]
+    readonly charge: number
+    readonly story: number
+    readonly currency: string
+    readonly at: number
+  },
+): Promise<void> {
+  const rows = e.lines.map((l) => [
+    `${e.entry}:${l.account}`,
+    new Date(e.at),
+    e.story,
+    e.charge,
     l.account,
     l.amount,
-    charge.currency,
+    e.currency,
   ])
   await tx.write("INSERT INTO journal (once, at, order_id, charge_id, account, amount, currency) VALUES ?", [rows])
 }

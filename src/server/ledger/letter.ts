@@ -23,10 +23,12 @@ type Mail = {
   readonly order_id: number | null
   readonly plan_id: number | null
   readonly way_in_id: number | null
+  readonly refund_id: number | null
 }
 
 export function orderLetter(db: Db, config: Config, mail: Mail): Promise<OrderLetter | null> {
-  return mail.kind === "receipt" ? receipt(db, config, mail) : planLetter(db, config, mail)
+  if (mail.kind === "receipt") return receipt(db, config, mail)
+  return mail.kind === "refund" ? refundLetter(db, config, mail) : planLetter(db, config, mail)
 }
 
 const paragraphs = (text: string) =>
@@ -94,6 +96,27 @@ async function receipt(db: Db, config: Config, mail: Mail): Promise<OrderLetter 
       url: `${config.origin}/way-in/${sign(config.secret, "way-in", String(mail.way_in_id))}`,
     },
     after,
+  }
+}
+
+async function refundLetter(db: Db, config: Config, mail: Mail): Promise<OrderLetter | null> {
+  const refund = await db.row<{
+    amount: number
+    currency: string
+    access: "stays" | "ends"
+    n: number
+    school: string
+  }>(
+    "SELECT r.amount, c.currency, r.access, c.order_id AS n, h.name AS school FROM refund r JOIN charge c ON c.id = r.charge_id JOIN school h ON h.id = 1 WHERE r.id = ?",
+    [mail.refund_id],
+  )
+  if (!refund) return null
+  const m = words.mail
+  const amount = moneyText(Number(refund.amount), refund.currency)
+  return {
+    subject: m.refundSubject(amount, refund.school),
+    body: paragraphs(m.refundText(mail.to_name, amount, String(refund.n), refund.access === "stays")),
+    button: { says: m.endedButton, url: `${config.origin}/learn` },
   }
 }
 

@@ -12,7 +12,7 @@ import type { Message } from "./mailer"
 
 export type DueMail = {
   readonly id: number
-  readonly kind: "confirm" | "way-in" | "sequence" | "receipt" | "mend-card" | "access-ended"
+  readonly kind: "confirm" | "way-in" | "sequence" | "receipt" | "mend-card" | "access-ended" | "refund"
   readonly person_id: number | null
   readonly to_email: string
   readonly to_name: string
@@ -24,6 +24,7 @@ export type DueMail = {
   readonly way_in_id: number | null
   readonly order_id: number | null
   readonly plan_id: number | null
+  readonly refund_id: number | null
   readonly message_id: string | null
   readonly tries: number
   readonly release_id: number | null

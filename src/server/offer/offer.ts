@@ -31,6 +31,7 @@ type GiftRow = {
   words: string
   course: string | null
   state: "draft" | "live" | null
+  lessons: string
   media: string | null
   part: string | null
 }
@@ -39,7 +40,7 @@ type GiftRow = {
 export async function loadOffers(db: Db): Promise<Map<number, Offer>> {
   const rows = await db.rows<OfferRow>("SELECT * FROM offer WHERE removed_at IS NULL ORDER BY id LIMIT 2000")
   const gifts = await db.rows<GiftRow>(
-    `SELECT g.offer_id, g.kind, g.course_id, g.media_id, g.part_id, g.words, c.title AS course, c.state, m.name AS media, p.public_name AS part
+    `SELECT g.offer_id, g.kind, g.course_id, g.media_id, g.part_id, g.words, c.title AS course, c.state, (SELECT COUNT(*) FROM lesson x WHERE x.course_id = g.course_id AND x.state = 'live') AS lessons, m.name AS media, p.public_name AS part
      FROM offer_gift g LEFT JOIN course c ON c.id = g.course_id LEFT JOIN media m ON m.id = g.media_id LEFT JOIN offer p ON p.id = g.part_id ORDER BY g.position, g.id`,
   )
   const terms = await db.rows<{ id: number; offer_id: number; name: string; terms: string }>(
@@ -72,7 +73,13 @@ export async function loadOffers(db: Db): Promise<Map<number, Offer>> {
 
 function giftOf(g: GiftRow): Gift {
   if (g.kind === "course")
-    return { kind: "course", course: g.course_id!, title: g.course ?? "", state: g.state ?? "draft" }
+    return {
+      kind: "course",
+      course: g.course_id!,
+      title: g.course ?? "",
+      state: g.state ?? "draft",
+      lessons: number(g.lessons),
+    }
   if (g.kind === "file") return { kind: "file", media: g.media_id!, title: g.media ?? "" }
   if (g.kind === "offer") return { kind: "offer", offer: g.part_id!, title: g.part ?? "" }
   return { kind: "post", title: g.words }

@@ -25,7 +25,12 @@ export function cardOf(shelf: Shelf, offer: Offer, at: number): OfferCard {
 
 /** The day of an instant in a zone, in words. */
 export function dayIn(at: number, zone: string): string {
-  return dayText(new Intl.DateTimeFormat("en-CA", { timeZone: zone }).format(new Date(at)))
+  return dayText(dayKey(at, zone))
+}
+
+/** The day of an instant in a zone: YYYY-MM-DD. */
+export function dayKey(at: number, zone: string): string {
+  return new Intl.DateTimeFormat("en-CA", { timeZone: zone }).format(new Date(at))
 }
 
 export async function offerCards(s: Surroundings): Promise<Record<number, OfferCard>> {

@@ -16,7 +16,11 @@ const quiet = 10 * 60_000
  * however many ask at once. To be called inside the transaction that queues the mail.
  */
 export async function welcomeToKnock(tx: Db, canonical: string, purpose: string): Promise<boolean> {
-  await tx.write("INSERT IGNORE INTO knock (canonical, purpose) VALUES (?, ?)", [canonical, purpose])
+  // Locks the row for writing at once: INSERT IGNORE would share it first, and many at the same time would deadlock.
+  await tx.write(
+    "INSERT INTO knock (canonical, purpose) VALUES (?, ?) ON DUPLICATE KEY UPDATE canonical = VALUES(canonical)",
+    [canonical, purpose],
+  )
   const knock = await tx.row<{ mailed_at: Date | null }>(
     "SELECT mailed_at FROM knock WHERE canonical = ? AND purpose = ? FOR UPDATE",
     [canonical, purpose],

@@ -6,6 +6,7 @@ import { studio } from "@/app/door"
 import * as edit from "@/server/funnel/edit"
 import { newFunnel } from "@/server/funnel/new-funnel"
 import { publishFunnel, unpublishFunnel } from "@/server/funnel/release"
+import * as steps from "@/server/funnel/steps"
 
 export async function newFunnelAction(_: { refused?: string }, form: FormData): Promise<{ refused?: string }> {
   const done = await newFunnel(await studio(), { goal: form.get("goal"), course: Number(form.get("course")) })
@@ -38,7 +39,7 @@ export const renameFunnelAction = async (input: { funnel: number; name: string }
 export const changeStepAction = async (input: { step: number; name: string; path: string }) =>
   saved(edit.changeStep(await studio(), input))
 export const leadOutcomeAction = async (input: { step: number; outcome: string; to: number | null }) =>
-  saved(edit.leadOutcome(await studio(), input))
+  saved(steps.leadOutcome(await studio(), input))
 export const addEffectAction = async (input: unknown) => saved(edit.addEffect(await studio(), input))
 export const removeEffectAction = async (effect: number) => saved(edit.removeEffect(await studio(), effect))
 export const saveMailAction = async (input: unknown) => saved(edit.saveMail(await studio(), input))
@@ -58,7 +59,7 @@ export async function mendAction(
     | { act: "sequence-live"; sequence: number },
 ): Promise<Done> {
   const s = await studio()
-  if (fix.act === "lead-on") return saved(edit.leadOutcome(s, fix))
+  if (fix.act === "lead-on") return saved(steps.leadOutcome(s, fix))
   if (fix.act === "course-live") await s.db.write("UPDATE course SET state = 'live' WHERE id = ?", [fix.course])
   else await s.db.write("UPDATE sequence SET state = 'live' WHERE id = ?", [fix.sequence])
   revalidatePath("/studio/funnels", "layout")

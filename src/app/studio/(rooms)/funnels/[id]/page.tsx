@@ -44,7 +44,7 @@ export default async function FunnelPage({ params, searchParams }: Params) {
       river={river}
       drawing={layoutRiver(river, 1238)}
       outline={outlineOf(river)}
-      findings={await checkFunnel(s.db, funnel)}
+      findings={await checkFunnel(s, funnel)}
       previews={Object.fromEntries(
         funnel.steps.filter((x) => x.page).map((x) => [x.id, fillPage(compilePage(x, context).pieces, {})]),
       )}

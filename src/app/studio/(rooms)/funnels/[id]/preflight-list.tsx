@@ -64,6 +64,8 @@ function hrefOf(fix: Extract<Fix, { go: string }>, funnel: number): string {
       return `/studio/courses/${fix.course}`
     case "sequence":
       return `/studio/funnels/${funnel}/sequences/${fix.sequence}`
+    case "offer":
+      return `/studio/offers/${fix.offer}`
     case "settings":
       return "/studio/settings"
     case "wiring":

@@ -36,6 +36,7 @@ const say: Record<Story["facts"][number]["kind"], (f: Story["facts"][number]) =>
   "charge-failed": (f) => `could not be charged for ${f.words}: the card was refused`,
   "plan-ended": (f) => `plan ended: ${f.words}`,
   refunded: (f) => `was given money back: ${f.words}`,
+  posted: (f) => `was sent ${f.words} by post`,
   "card-changed": (f) => `changed to a ${f.words}`,
   "access-ended": (f) => `can no longer open what came with ${f.words}`,
 }

@@ -1,0 +1,276 @@
+// The ledger's books as the studio reads them: orders, the whole story of one, and all of them as a file.
+import Papa from "papaparse"
+import type { OrderState } from "@/core/ledger/order"
+import { decimalOf } from "@/core/offer/money"
+import type { Plan } from "@/core/offer/plan"
+import { sentence } from "@/core/offer/sentence"
+import { type Db, number } from "../db/pool"
+import { record } from "../funnel/fact"
+import type { Surroundings } from "../surroundings"
+import { stateWords } from "./refund"
+
+export const orderPage = 50
+
+export type OrdersQuery = {
+  /** An order's number, or the beginning of an address or a name. */
+  readonly search: string
+  readonly state: OrderState | null
+  readonly offer: number | null
+  readonly page: number
+}
+
+export type OrderListed = {
+  readonly id: number
+  readonly first_id: number | null
+  readonly made_at: Date
+  readonly name: string
+  readonly email: string
+  readonly state: OrderState
+  readonly currency: string
+  readonly gross: number
+  readonly refunded: number
+  readonly bought: string
+}
+
+function where(q: Pick<OrdersQuery, "search" | "state" | "offer">): { sql: string; values: unknown[] } {
+  const parts = ["1 = 1"]
+  const values: unknown[] = []
+  const text = q.search.trim()
+  if (/^\d{1,9}$/.test(text)) {
+    parts.push("(o.id = ? OR o.first_id = ?)")
+    values.push(Number(text), Number(text))
+  } else if (text) {
+    const begins = `${text.toLowerCase().replace(/[\\%_]/g, "\\$&")}%`
+    parts.push("(o.canonical LIKE ? OR o.name LIKE ?)")
+    values.push(begins, begins)
+  }
+  if (q.state) {
+    parts.push("o.state = ?")
+    values.push(q.state)
+  }
+  if (q.offer) {
+    parts.push("EXISTS (SELECT 1 FROM order_line l WHERE l.order_id = o.id AND l.offer_id = ?)")
+    values.push(q.offer)
+  }
+  return { sql: parts.join(" AND "), values }
+}
+
+const listed = `SELECT o.id, o.first_id, o.made_at, o.name, o.email, o.state, o.currency, o.gross,
+   (SELECT COALESCE(SUM(c.refunded), 0) FROM charge c WHERE c.order_id = o.id) AS refunded,
+   (SELECT GROUP_CONCAT(l.name ORDER BY l.id SEPARATOR ', ') FROM order_line l WHERE l.order_id = o.id) AS bought FROM orders o`
+
+/** One page of orders, newest first. */
+export async function listOrders(db: Db, q: OrdersQuery): Promise<OrderListed[]> {
+  const { sql, values } = where(q)
+  const rows = await db.rows<OrderListed>(`${listed} WHERE ${sql} ORDER BY o.id DESC LIMIT ? OFFSET ?`, [
+    ...values,
+    orderPage,
+    q.page * orderPage,
+  ])
+  return rows.map((r) => ({ ...r, gross: number(r.gross), refunded: number(r.refunded), bought: r.bought ?? "" }))
+}
+
+export async function countOrders(db: Db, q: OrdersQuery): Promise<number> {
+  const { sql, values } = where(q)
+  return number((await db.row<{ n: string }>(`SELECT COUNT(*) AS n FROM orders o WHERE ${sql}`, values))?.n)
+}
+
+export type StoryOrder = OrderListed & {
+  readonly sentence: string
+  readonly source: string
+  readonly postal: string
+  readonly step: string | null
+  readonly coupon: string | null
+  readonly card: string | null
+  readonly person_id: number | null
+  readonly lines: readonly {
+    readonly id: number
+    readonly name: string
+    readonly role: "main" | "bump" | "further"
+    readonly gross: number
+    readonly says: string
+    readonly post: string
+    readonly posted_at: Date | null
+  }[]
+}
+export type StoryCharge = {
+  readonly id: number
+  readonly order_id: number
+  readonly plan: string | null
+  readonly n: number
+  readonly state: "sending" | "confirming" | "succeeded" | "refused" | "abandoned"
+  readonly net: number
+  readonly tax: number
+  readonly gross: number
+  readonly currency: string
+  readonly refunded: number
+  readonly reason: string | null
+  readonly at: Date
+}
+export type OrderStory = {
+  readonly orders: readonly StoryOrder[]
+  readonly charges: readonly StoryCharge[]
+  readonly refunds: readonly { id: number; amount: number; currency: string; state: string; why: string; at: Date }[]
+  readonly facts: readonly { id: number; at: Date; kind: string; words: string | null; step: string | null }[]
+  readonly mails: readonly { id: number; kind: string; state: string; due_at: Date; sent_at: Date | null }[]
+  /** Sums of the journal, by account; together they are zero. */
+  readonly journal: readonly { readonly account: string; readonly currency: string; readonly amount: number }[]
+}
+
+/** The whole story that an order belongs to: the first order, the further ones, and everything that came of them. */
+export async function orderStory(db: Db, order: number): Promise<OrderStory | undefined> {
+  const one = await db.row<{ story: number; person_id: number | null; made_at: Date; funnel_id: number | null }>(
+    "SELECT COALESCE(first_id, id) AS story, person_id, made_at, funnel_id FROM orders WHERE id = ?",
+    [order],
+  )
+  if (!one) return undefined
+  const orders = await db.rows<StoryOrder>(
+    `${listed.replace("SELECT", "SELECT o.sentence, o.source, o.postal, o.person_id, t.name AS step, k.code AS coupon, IF(d.id IS NULL, NULL, CONCAT('ending in ', d.last4, ', good until ', d.expires)) AS card,")}
+     LEFT JOIN step t ON t.id = o.step_id LEFT JOIN coupon k ON k.id = o.coupon_id LEFT JOIN card d ON d.id = o.card_id WHERE o.id = ? OR o.first_id = ? ORDER BY o.id`,
+    [one.story, one.story],
+  )
+  const ids = orders.map((o) => o.id)
+  const lines = await db.rows<StoryOrder["lines"][number] & { order_id: number; plan: string }>(
+    `SELECT l.id, l.order_id, l.name, l.role, l.gross, l.plan, l.posted_at,
+       COALESCE((SELECT GROUP_CONCAT(g.words SEPARATOR ', ') FROM offer_gift g WHERE g.offer_id = l.offer_id AND g.kind = 'post'), '') AS post
+     FROM order_line l WHERE l.order_id IN (?) ORDER BY l.id`,
+    [ids],
+  )
+  const charges = await db.rows<StoryCharge>(
+    `SELECT c.id, c.order_id, l.name AS plan, c.n, c.state, c.net, c.tax, c.gross, c.currency, c.refunded, c.reason, c.at FROM charge c
+     LEFT JOIN plan p ON p.id = c.plan_id LEFT JOIN order_line l ON l.id = p.order_line_id WHERE c.order_id IN (?) ORDER BY c.at, c.id`,
+    [ids],
+  )
+  const refunds = await db.rows<OrderStory["refunds"][number]>(
+    "SELECT r.id, r.amount, c.currency, r.state, r.why, r.at FROM refund r JOIN charge c ON c.id = r.charge_id WHERE c.order_id IN (?) ORDER BY r.id",
+    [ids],
+  )
+  const facts = await db.rows<OrderStory["facts"][number]>(
+    `SELECT f.id, f.at, f.kind, f.words, t.name AS step FROM fact f LEFT JOIN step t ON t.id = f.step_id
+     WHERE f.person_id = ? AND f.subject_id IN (?) AND f.kind IN ('bought', 'declined', 'charged', 'charge-failed', 'plan-ended', 'refunded') ORDER BY f.at, f.id LIMIT 300`,
+    [one.person_id ?? 0, ids],
+  )
+  const mails = await db.rows<OrderStory["mails"][number]>(
+    "SELECT id, kind, state, due_at, sent_at FROM mail WHERE order_id IN (?) ORDER BY id LIMIT 200",
+    [ids],
+  )
+  const journal = await db.rows<{ account: string; currency: string; amount: string }>(
+    "SELECT account, currency, SUM(amount) AS amount FROM journal WHERE order_id = ? GROUP BY 1, 2 ORDER BY FIELD(account, 'cards', 'income', 'tax', 'refunds')",
+    [one.story],
+  )
+  return {
+    orders: orders.map((o) => ({
+      ...o,
+      gross: number(o.gross),
+      refunded: number(o.refunded),
+      lines: lines
+        .filter((l) => l.order_id === o.id)
+        .map((l) => ({ ...l, gross: number(l.gross), says: sentence([JSON.parse(l.plan) as Plan]) })),
+    })),
+    charges: charges.map((c) => ({
+      ...c,
+      net: number(c.net),
+      tax: number(c.tax),
+      gross: number(c.gross),
+      refunded: number(c.refunded),
+    })),
+    refunds: refunds.map((r) => ({ ...r, amount: number(r.amount) })),
+    facts,
+    mails,
+    journal: journal.map((j) => ({ ...j, amount: number(j.amount) })),
+  }
+}
+
+/** What an order line sends by post is on its way. */
+export async function markPosted(s: Surroundings, line: number): Promise<void> {
+  const at = await s.clock.now()
+  const row = await s.db.row<{ order_id: number; name: string; person_id: number | null }>(
+    "SELECT l.order_id, l.name, o.person_id FROM order_line l JOIN orders o ON o.id = l.order_id WHERE l.id = ? AND o.state = 'paid' AND l.posted_at IS NULL",
+    [line],
+  )
+  if (!row) return
+  await s.db.write("UPDATE order_line SET posted_at = ? WHERE id = ? AND posted_at IS NULL", [new Date(at), line])
+  await record(s.db, [
+    { kind: "posted", at, once: `posted:${line}`, person: row.person_id, subject: row.order_id, words: row.name },
+  ])
+}
+
+const columns = [
+  "number",
+  "follows",
+  "placed",
+  "paid",
+  "state",
+  "name",
+  "e-mail",
+  "bought",
+  "currency",
+  "net",
+  "tax",
+  "gross",
+  "given back",
+  "coupon",
+  "source",
+  "sentence",
+] as const
+
+/**
+ * Every order that fits, as CSV (RFC 4180: CRLF, a header line; UTF-8), by the thousand. A cell that a spreadsheet would
+ * take for a formula is defused with an apostrophe. Instants are ISO 8601 in UTC, amounts decimal numbers.
+ */
+export async function* exportOrders(
+  db: Db,
+  q: Pick<OrdersQuery, "search" | "state" | "offer">,
+): AsyncGenerator<string> {
+  const { sql, values } = where(q)
+  const csv = (rows: unknown[][]) => `${Papa.unparse(rows, { escapeFormulae: true, newline: "\r\n" })}\r\n`
+  yield csv([[...columns]])
+  for (let from = 0; ; ) {
+    const rows = await db.rows<{
+      id: number
+      first_id: number | null
+      made_at: Date
+      paid_at: Date | null
+      state: OrderState
+      name: string
+      email: string
+      bought: string | null
+      currency: string
+      net: number
+      tax: number
+      gross: number
+      refunded: number
+      coupon: string | null
+      source: string
+      sentence: string
+    }>(
+      `SELECT o.id, o.first_id, o.made_at, o.paid_at, o.state, o.name, o.email, o.currency, o.net, o.tax, o.gross, o.source, o.sentence, k.code AS coupon,
+         (SELECT COALESCE(SUM(c.refunded), 0) FROM charge c WHERE c.order_id = o.id) AS refunded,
+         (SELECT GROUP_CONCAT(l.name ORDER BY l.id SEPARATOR ', ') FROM order_line l WHERE l.order_id = o.id) AS bought
+       FROM orders o LEFT JOIN coupon k ON k.id = o.coupon_id WHERE ${sql} AND o.id > ? ORDER BY o.id LIMIT 1000`,
+      [...values, from],
+    )
+    if (!rows.length) return
+    from = rows.at(-1)!.id
+    yield csv(
+      rows.map((o) => [
+        o.id,
+        o.first_id ?? "",
+        o.made_at.toISOString(),
+        o.paid_at?.toISOString() ?? "",
+        stateWords(o.state, number(o.refunded)),
+        o.name,
+        o.email,
+        o.bought ?? "",
+        o.currency,
+        decimalOf(number(o.net), o.currency),
+        decimalOf(number(o.tax), o.currency),
+        decimalOf(number(o.gross), o.currency),
+        decimalOf(number(o.refunded), o.currency),
+        o.coupon ?? "",
+        o.source,
+        o.sentence,
+      ]),
+    )
+  }
+}

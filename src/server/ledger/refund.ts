@@ -1,0 +1,189 @@
+// Giving money back: the intent is written first, then the processor is asked under a key of its own, then what it said is
+// written, so that a press twice, a crash or a slow processor gives back once.
+import * as v from "valibot"
+import { refundable, refundLines } from "@/core/ledger/journal"
+import { type OrderState, orderStates } from "@/core/ledger/order"
+import { moneyText } from "@/core/offer/money"
+import { number } from "../db/pool"
+import { record } from "../funnel/fact"
+import { CardsRefusal, CardsUnreachable } from "../offer/cards"
+import type { Surroundings } from "../surroundings"
+import { endAdmissions } from "./access"
+import { type ChargeRow, keyOf, writeJournal } from "./charge"
+
+const id = v.pipe(v.number(), v.integer(), v.minValue(1))
+const input = v.object({
+  story: id,
+  once: v.pipe(v.string(), v.regex(/^[\w-]{20,40}$/, "Open the form anew.")),
+  access: v.picklist(["stays", "ends"]),
+  why: v.pipe(v.string(), v.trim(), v.maxLength(200, "Keep it to 200 characters.")),
+  items: v.pipe(
+    v.array(
+      v.object({
+        charge: id,
+        amount: v.pipe(
+          v.number("How much?"),
+          v.integer("Whole cents, please."),
+          v.minValue(1, "More than nothing, please."),
+        ),
+      }),
+    ),
+    v.minLength(1, "Choose what is given back."),
+    v.maxLength(100),
+  ),
+})
+
+export type RefundInput = v.InferInput<typeof input>
+/** `waiting`: how many the processor has not answered yet; they are tried again by themselves. */
+export type Refunded = { readonly ok: true; readonly waiting: number } | { readonly refused: string }
+
+/** Gives charges of one story back, whole or in part. The same `once` twice is once. */
+export async function refundStory(s: Surroundings, typed: unknown): Promise<Refunded> {
+  const read = v.safeParse(input, typed)
+  if (!read.success) return { refused: read.issues[0].message }
+  const r = read.output
+  if (!s.cards) return { refused: "There is no card processor to give money back through." }
+  const at = new Date(await s.clock.now())
+  const written = await s.db.transaction(async (tx): Promise<{ ids: number[] } | { refused: string }> => {
+    await tx.rows("SELECT id FROM orders WHERE id = ? OR first_id = ? ORDER BY id FOR UPDATE", [r.story, r.story])
+    const before = await tx.rows<{ id: number }>("SELECT id FROM refund WHERE once IN (?)", [
+      r.items.map((i) => `${r.once}:${i.charge}`),
+    ])
+    if (before.length) return { ids: before.map((b) => b.id) }
+    const ids: number[] = []
+    for (const item of r.items) {
+      const charge = await tx.row<ChargeRow>(
+        "SELECT c.* FROM charge c JOIN orders o ON o.id = c.order_id WHERE c.id = ? AND (o.id = ? OR o.first_id = ?) FOR UPDATE",
+        [item.charge, r.story, r.story],
+      )
+      if (charge?.state !== "succeeded") return { refused: "This charge isn't one that can be given back." }
+      const underWay = await tx.row<{ n: string | null }>(
+        "SELECT SUM(amount) AS n FROM refund WHERE charge_id = ? AND state = 'sending'",
+        [charge.id],
+      )
+      const most = refundable(Number(charge.gross), Number(charge.refunded) + number(underWay?.n))
+      if (item.amount > most)
+        return {
+          refused: most
+            ? `At most ${moneyText(most, charge.currency)} of it can still be given back.`
+            : "It has been given back already.",
+        }
+      const made = await tx.write(
+        "INSERT INTO refund (once, charge_id, amount, state, access, why, at, try_at) VALUES (?, ?, ?, 'sending', ?, ?, ?, ?)",
+        [`${r.once}:${charge.id}`, charge.id, item.amount, r.access, r.why, at, new Date(Date.now() + 20_000)],
+      )
+      ids.push(made.id)
+    }
+    return { ids }
+  })
+  if ("refused" in written) return written
+  for (const refund of written.ids) await sendRefund(s, refund)
+  const states = await s.db.rows<{ state: string }>("SELECT state FROM refund WHERE id IN (?)", [written.ids])
+  if (states.some((x) => x.state === "refused"))
+    return { refused: "The card processor refused it. Nothing was given back of what it refused." }
+  return { ok: true, waiting: states.filter((x) => x.state === "sending").length }
+}
+
+async function sendRefund(s: Surroundings, refund: number): Promise<void> {
+  const row = await s.db.row<{ amount: number; payment: string | null }>(
+    "SELECT r.amount, c.payment FROM refund r JOIN charge c ON c.id = r.charge_id WHERE r.id = ? AND r.state = 'sending'",
+    [refund],
+  )
+  if (!row || !s.cards) return
+  try {
+    await s.cards.refund({
+      key: keyOf(s, `refund-${refund}`),
+      payment: row.payment ?? "",
+      amount: Number(row.amount),
+    })
+    await settleRefund(s, refund)
+  } catch (error) {
+    if (error instanceof CardsRefusal) {
+      s.log.warn(error, "the card processor refused a refund")
+      await s.db.write("UPDATE refund SET state = 'refused' WHERE id = ? AND state = 'sending'", [refund])
+    } else if (!(error instanceof CardsUnreachable)) throw error
+  }
+}
+
+/** The money is on its way back: the journal, the order's state, and what it opened. */
+async function settleRefund(s: Surroundings, id: number): Promise<void> {
+  const at = await s.clock.now()
+  await s.db.transaction(async (tx) => {
+    const refund = await tx.row<{ charge_id: number; amount: number; access: "stays" | "ends"; why: string }>(
+      "SELECT charge_id, amount, access, why FROM refund WHERE id = ? AND state = 'sending' FOR UPDATE",
+      [id],
+    )
+    if (!refund) return
+    const amount = Number(refund.amount)
+    const charge = (await tx.row<ChargeRow>("SELECT * FROM charge WHERE id = ? FOR UPDATE", [refund.charge_id]))!
+    const order = (await tx.row<{ id: number; first_id: number | null; state: OrderState; person_id: number }>(
+      "SELECT id, first_id, state, person_id FROM orders WHERE id = ? FOR UPDATE",
+      [charge.order_id],
+    ))!
+    const paid = { net: Number(charge.net), tax: Number(charge.tax), gross: Number(charge.gross) }
+    await writeJournal(tx, {
+      entry: `refund:${id}`,
+      lines: refundLines(paid, Number(charge.refunded), amount),
+      charge: charge.id,
+      story: order.first_id ?? order.id,
+      currency: charge.currency,
+      at,
+    })
+    await tx.write("UPDATE charge SET refunded = refunded + ? WHERE id = ?", [amount, charge.id])
+    await tx.write("UPDATE refund SET state = 'done' WHERE id = ?", [id])
+    const left = await tx.row<{ n: string | null }>(
+      "SELECT SUM(gross - refunded) AS n FROM charge WHERE order_id = ? AND state = 'succeeded'",
+      [order.id],
+    )
+    if (number(left?.n) === 0 && order.state === "paid")
+      await tx.write("UPDATE orders SET state = 'refunded' WHERE id = ?", [order.id])
+    await record(tx, [
+      {
+        kind: "refunded",
+        at,
+        once: `refunded:${id}`,
+        person: order.person_id,
+        subject: order.id,
+        words: [moneyText(amount, charge.currency), refund.why].filter(Boolean).join(", "),
+        money: amount,
+      },
+    ])
+    await tx.write(
+      `INSERT IGNORE INTO mail (once, kind, person_id, to_email, to_name, order_id, refund_id, due_at, try_at)
+       SELECT ?, 'refund', o.person_id, o.email, o.name, o.id, ?, ?, ? FROM orders o WHERE o.id = ?`,
+      [`refund:${id}`, id, new Date(at), new Date(0), order.id],
+    )
+    if (refund.access === "stays") return
+    const lines = await tx.rows<{ id: number; name: string }>("SELECT id, name FROM order_line WHERE order_id = ?", [
+      order.id,
+    ])
+    for (const line of lines) await endAdmissions(tx, { person: order.person_id, line: line.id, at, name: line.name })
+    await tx.write(
+      "UPDATE plan SET state = 'ended', ended_at = ?, ended_why = 'given back' WHERE order_id = ? AND state IN ('running', 'behind')",
+      [new Date(at), order.id],
+    )
+  })
+}
+
+/** Refunds of which nothing has been heard: asked for again under their own key, which gives back once. */
+export async function recoverRefunds(s: Surroundings): Promise<number> {
+  const open = await s.db.transaction(async (tx) => {
+    const rows = await tx.rows<{ id: number }>(
+      "SELECT id FROM refund WHERE state = 'sending' AND try_at < ? ORDER BY try_at LIMIT 50 FOR UPDATE SKIP LOCKED",
+      [new Date()],
+    )
+    if (rows.length)
+      await tx.write("UPDATE refund SET try_at = ? WHERE id IN (?)", [
+        new Date(Date.now() + 20_000),
+        rows.map((r) => r.id),
+      ])
+    return rows
+  })
+  for (const r of open) await sendRefund(s, r.id)
+  return open.length
+}
+
+/** A state in words; an order that was given back in part says so. */
+export function stateWords(state: OrderState, refunded: number): string {
+  return state === "paid" && refunded > 0 ? "paid, partly given back" : orderStates[state]
+}
