@@ -22,7 +22,7 @@ export async function benchRiver(): Promise<Line[]> {
     link(4 * b + 3, 4 * b + 4),
     ...(b < 9 ? [link(4 * b + 4, 4 * b + 5)] : []),
   ]).flat()
-  const river: River = { steps, streams, pools: [] }
+  const river: River = { measure: "people", steps, streams, pools: [] }
   const taken: number[] = []
   for (let i = 0; i < 40; i++) {
     const start = performance.now()

@@ -46,11 +46,90 @@ export const firstCrock = {
   ],
 } as const
 
-export const yearInFerments = {
-  title: "A Year in Ferments",
-  promise: "Twelve months, twelve crocks, from the first rhubarb to the last beet",
-  lessons: ["January: the patience of roots", "February: koji, a first look", "March: nettles and wild garlic"],
-} as const
+/** What is sold, in the order of its offers. */
+export const shopCourses = [
+  {
+    slug: "a-year-in-ferments",
+    title: "A Year in Ferments",
+    promise: "Twelve months, twelve crocks, from the first roots to the last beet",
+    lessons: [
+      {
+        title: "January: the patience of roots",
+        says: "Carrots, swede and celeriac in a brine that has time.",
+        minutes: 18,
+      },
+      {
+        title: "February: koji, a first look",
+        says: "Rice, spores and thirty hours of warmth: what koji is before we let it work.",
+        minutes: 16,
+      },
+      { title: "March: nettles and wild garlic", says: "What comes up first goes under salt first.", minutes: 14 },
+      {
+        title: "April: rhubarb, sour on sour",
+        says: "A stalk that is sour already, and what salt adds to it.",
+        minutes: 15,
+      },
+      { title: "May: radish in a hurry", says: "Five days, one jar, and the loudest crunch of the year.", minutes: 11 },
+      {
+        title: "June: elderflower, and what else drinks sugar",
+        says: "Flowers, sugar and the yeast that came with them.",
+        minutes: 17,
+      },
+      {
+        title: "July: cucumbers that stay crisp",
+        says: "Leaves with tannin, cold water, and no more than a week.",
+        minutes: 19,
+      },
+      { title: "August: tomatoes, green and red", says: "Two brines for two colours.", minutes: 16 },
+      { title: "September: the large cabbage", says: "Twenty kilograms, two people, one afternoon.", minutes: 24 },
+      { title: "October: plums, and the salt that waits", says: "Three weeks on a sunny sill.", minutes: 15 },
+      {
+        title: "November: kimchi in our kitchen",
+        says: "What we keep of it, and what we leave to those who know.",
+        minutes: 22,
+      },
+      {
+        title: "December: beet, and the year on one shelf",
+        says: "A red brine to drink, and a look back along the jars.",
+        minutes: 18,
+      },
+    ],
+  },
+  {
+    slug: "the-koji-tray",
+    title: "The Koji Tray",
+    promise: "Three weekends with one tray, from the first spores to a miso of your own",
+    lessons: [
+      {
+        title: "The first weekend: rice",
+        says: "Washing, soaking, steaming: grains that are dry outside and soft inside.",
+        minutes: 21,
+      },
+      { title: "The second weekend: warmth", says: "Spores, a tray, and forty hours of keeping watch.", minutes: 26 },
+      { title: "The third weekend: miso", says: "Beans, salt, koji, and a jar to forget until autumn.", minutes: 23 },
+    ],
+  },
+  {
+    slug: "brine-clinic",
+    title: "Brine Clinic",
+    promise: "Bring the jar that worries you: what went wrong, and what to do",
+    lessons: [
+      { title: "It went soft", says: "Too little salt, too much warmth, or a leaf missing.", minutes: 7 },
+      { title: "It smells", says: "Of yeast, of farmyard, of nothing at all: which is which.", minutes: 8 },
+      { title: "It has a skin", says: "White and flat, or coloured and furred: keep it, or start again.", minutes: 6 },
+    ],
+  },
+  {
+    slug: "the-cold-shelf",
+    title: "The Cold Shelf",
+    promise: "A new crock each month, with all the others on the shelf",
+    lessons: [
+      { title: "How the shelf works", says: "What comes when, and where to ask.", minutes: 4 },
+      { title: "This month: a brine for winter", says: "Salt, citrus peel and a cold cellar.", minutes: 19 },
+      { title: "Thursdays with Maren", says: "The questions of the last weeks, answered.", minutes: 31 },
+    ],
+  },
+] as const
 
 /** Names of made-up people, in several scripts. */
 export const firstNames = [

@@ -1,5 +1,6 @@
 // Fills an empty installation with the demo school Juniper Crock.
 import { rm } from "node:fs/promises"
+import { join } from "node:path"
 import type { Db } from "@/server/db/pool"
 import { addEffect } from "@/server/funnel/edit"
 import { loadFunnel } from "@/server/funnel/load"
@@ -12,8 +13,10 @@ import { cleanRichText } from "@/server/page/rich-text"
 import { makeOwner } from "@/server/person/account"
 import type { Surroundings } from "@/server/surroundings"
 import { demoAccount } from "./account"
-import { firstCrock, school, yearInFerments } from "./lessons"
+import { firstCrock, school } from "./lessons"
 import { drawScene, lessonScenes } from "./pictures"
+import { makeSales } from "./sales"
+import { openDemoShop } from "./shop"
 import { makeTraffic } from "./traffic"
 
 const day = 86_400_000
@@ -40,7 +43,6 @@ export async function loadDemo(s: Surroundings, visitors = 5200): Promise<void> 
     school.zone,
   ])
   const course = await writeCourse(past)
-  await writeDraft(past)
   const made = await newFunnel(past, { goal: "mini-course", course })
   if (!("funnel" in made)) throw new Error(made.refused)
   await s.db.write("UPDATE step SET path = REPLACE(path, 'the-first-crock', 'first-crock') WHERE funnel_id = ?", [
@@ -55,6 +57,13 @@ export async function loadDemo(s: Surroundings, visitors = 5200): Promise<void> 
     throw new Error(`${published.refused} ${published.findings.map((f) => f.suffers).join(" ")}`)
   const funnel = (await loadFunnel(s.db, made.funnel))!
   await makeTraffic(s.db, { funnel, release: published.release, now, days: 40, visitors, tag })
+  const lastYear: Surroundings = { ...s, clock: { now: async () => now - 366 * day } }
+  const shop = await openDemoShop(lastYear, now, {
+    pictures: [await picture(past, "shelf"), await picture(past, "tray")],
+    chart: await brineChart(past),
+  })
+  const sale = (await loadFunnel(s.db, shop.funnel))!
+  await makeSales(s, shop, sale, { now, days: 365, visitors: Math.round(visitors * 0.9) })
   while ((await rollUp(s, 0)) > 0);
   await beat(s, "demo loaded")
 }
@@ -69,14 +78,23 @@ async function empty(s: Surroundings): Promise<void> {
     await tx.write("SET SESSION foreign_key_checks = 1")
     await tx.write("UPDATE clock SET offset_ms = 0")
     await tx.write("UPDATE rollup_mark SET fact_id = 0")
-  })
+  }, 600_000)
   forgetReleases()
   await rm(s.config.mailboxFolder, { recursive: true, force: true })
   await rm(s.config.mediaFolder, { recursive: true, force: true })
+  await rm(join(s.config.dataFolder, "processor"), { recursive: true, force: true })
 }
 
 async function picture(s: Surroundings, scene: Parameters<typeof drawScene>[0]): Promise<number> {
   const stored = await storeMedia(s, "picture", `${scene}.png`, await drawScene(scene))
+  if (!("id" in stored)) throw new Error(stored.refused)
+  return stored.id
+}
+
+async function brineChart(s: Surroundings): Promise<number> {
+  const sheet =
+    "Salt for 1 litre of water\n2 %  20 g  soft, quick\n3 %  30 g  most things\n5 %  50 g  cucumbers in July\n\nDays at 20 degrees\nradish 5, cucumber 7, cabbage 21, beet 14\n"
+  const stored = await storeMedia(s, "file", "The Brine Chart.txt", Buffer.from(sheet))
   if (!("id" in stored)) throw new Error(stored.refused)
   return stored.id
 }
@@ -115,18 +133,4 @@ async function writeCourse(s: Surroundings): Promise<number> {
     )
   }
   return course.id
-}
-
-async function writeDraft(s: Surroundings): Promise<void> {
-  const at = new Date(await s.clock.now())
-  const course = await s.db.write(
-    "INSERT INTO course (slug, title, promise, teacher, state, made_at, changed_at) VALUES ('a-year-in-ferments', ?, ?, ?, 'draft', ?, ?)",
-    [yearInFerments.title, yearInFerments.promise, firstCrock.teacher, at, at],
-  )
-  for (const [i, title] of yearInFerments.lessons.entries())
-    await s.db.write("INSERT INTO lesson (course_id, position, title, body) VALUES (?, ?, ?, '')", [
-      course.id,
-      i + 1,
-      title,
-    ])
 }

@@ -74,6 +74,13 @@ const scenes = {
       `<rect x="290" y="270" width="180" height="150" rx="10" fill="${colours.leaf}" opacity=".8"/>`,
     ) +
     `<path d="M640 120l30 250" stroke="#8C8C88" stroke-width="12"/><path d="M620 60v70m20 -74v74m20 -78v78" stroke="#8C8C88" stroke-width="8"/><path d="M600 80q40 -40 90 0q-10 40 -45 36t-45 -36z" fill="${colours.leaf}"/>`,
+  shelf:
+    `<rect width="960" height="540" fill="${colours.wall}"/><rect y="255" width="960" height="16" fill="${colours.shade}"/><rect y="490" width="960" height="50" fill="${colours.table}"/>` +
+    [120, 300, 480, 660, 840].map((x, i) => jar(x, 255, 110, 120 + (i % 3) * 20)).join("") +
+    [170, 390, 610, 810].map((x, i) => (i % 2 ? crock(x, 490, 130, 150) : jar(x, 490, 130, 150))).join(""),
+  tray:
+    ground +
+    `<path d="M180 430l60 -130h480l60 130z" fill="${colours.shade}"/><path d="M220 415l45 -100h430l45 100z" fill="${colours.salt}"/>${Array.from({ length: 60 }, (_, i) => `<ellipse cx="${270 + ((i * 71) % 420)}" cy="${325 + ((i * 29) % 80)}" rx="9" ry="4" fill="${colours.brine}"/>`).join("")}`,
 } as const
 
 export type Scene = keyof typeof scenes

@@ -3,9 +3,9 @@ import type { Funnel, Sequence } from "@/core/funnel/draft"
 import { slugOf } from "@/core/funnel/slug"
 import { nextDue } from "@/core/mail/schedule"
 import type { Db } from "@/server/db/pool"
-import { onceKey } from "@/server/funnel/fact"
 import { searchedText } from "@/server/person/join"
 import { firstNames, sources, zones } from "./lessons"
+import { fact, noRows, type Rows, writeRows } from "./rows"
 import { type Seeded, seeded } from "./seeded"
 
 const day = 86_400_000
@@ -20,44 +20,19 @@ export type Traffic = {
   readonly tag: number
 }
 
-type Row = unknown[]
-type Rows = {
-  journeys: Row[]
-  facts: Row[]
-  persons: Row[]
-  addresses: Row[]
-  consents: Row[]
-  admissions: Row[]
-  enrolments: Row[]
-  mails: Row[]
-  done: Row[]
-  tags: Row[]
-}
-
 export async function makeTraffic(db: Db, t: Traffic): Promise<void> {
   const random = seeded(20261124)
-  const rows: Rows = {
-    journeys: [],
-    facts: [],
-    persons: [],
-    addresses: [],
-    consents: [],
-    admissions: [],
-    enrolments: [],
-    mails: [],
-    done: [],
-    tags: [],
-  }
+  const rows = noRows()
   const arrivals = Array.from({ length: t.visitors }, () => t.now - random() ** 0.85 * t.days * day)
     .map((at) => wave(at, random))
     .filter((at) => at < t.now - minute)
     .sort((a, b) => a - b)
   for (const at of arrivals) oneVisitor(rows, t, at, random)
-  await write(db, rows)
+  await writeRows(db, rows)
 }
 
 /** People come by day rather than by night, and more of them when the letter goes out on a Thursday. */
-function wave(at: number, random: Seeded): number {
+export function wave(at: number, random: Seeded): number {
   const date = new Date(at)
   const hour = 6 + (random() + random()) * 8
   const midnight = Date.UTC(date.getUTCFullYear(), date.getUTCMonth(), date.getUTCDate())
@@ -90,7 +65,7 @@ function oneVisitor(rows: Rows, t: Traffic, at: number, random: Seeded): void {
     rest = { step, at: when, from: rest.step }
   }
   const finish = (person: number | null) =>
-    rows.journeys.push([t.funnel.id, visitor, person, source.name, begun, rest.step, new Date(rest.at)])
+    rows.journeys.push([t.funnel.id, visitor, person, source.name, begun, rest.step, new Date(rest.at), 0])
 
   arrive(optin!.id, at, null, "source", null)
   const joined = Math.round(at + random.between(0.4, 6) * minute)
@@ -111,7 +86,7 @@ function oneVisitor(rows: Rows, t: Traffic, at: number, random: Seeded): void {
   rows.facts.push(fact("confirmed", confirmed, { person, funnel: t.funnel.id, words: consentOf(t.funnel) }))
   arrive(welcome!.id, confirmed, "confirmed", "page", person)
   const course = t.funnel.courses.find((c) => c.id === learning!.courseId)!
-  rows.admissions.push([person, course.id, `funnel:${t.funnel.id}`, when])
+  rows.admissions.push([person, course.id, null, `funnel:${t.funnel.id}`, null, when, null])
   rows.facts.push(fact("admitted", confirmed, { person, subject: course.id, words: course.title }))
 
   let open = 0
@@ -160,7 +135,7 @@ function oneVisitor(rows: Rows, t: Traffic, at: number, random: Seeded): void {
 }
 
 /** The source whose share of a hundred the draw falls into. */
-function sourceAt(draw: number): (typeof sources)[number] {
+export function sourceAt(draw: number): (typeof sources)[number] {
   let upTo = 0
   for (const s of sources) {
     upTo += s.share
@@ -214,6 +189,7 @@ function walkSequence(
         enrolment,
         mail.id,
         i,
+        null,
         state,
         new Date(due),
         new Date(0),
@@ -287,61 +263,4 @@ function walkSequence(
 function consentOf(funnel: Funnel): string {
   for (const b of funnel.steps[0]!.page!.blocks) if (b.kind === "form") return b.consent
   return ""
-}
-
-type FactParts = {
-  once?: string
-  person?: number | null
-  funnel?: number
-  visitor?: Buffer
-  step?: number
-  from?: number | null
-  outcome?: string | null
-  via?: string
-  source?: string
-  begun?: Date
-  subject?: number
-  words?: string
-}
-
-function fact(kind: string, at: number, f: FactParts): Row {
-  return [
-    f.once ? onceKey(f.once) : null,
-    new Date(at),
-    new Date(0),
-    kind,
-    f.person ?? null,
-    f.funnel ?? null,
-    f.visitor ?? null,
-    f.step ?? null,
-    f.from ?? null,
-    f.outcome ?? null,
-    f.via ?? null,
-    f.source ?? null,
-    f.begun ?? null,
-    f.subject ?? null,
-    f.words ?? null,
-  ]
-}
-
-const inserts: Record<keyof Rows, string> = {
-  persons: "person (id, name, email, zone, joined_at, source, searched)",
-  addresses: "address (id, person_id, email, canonical, confirmed_at, suppressed, suppressed_at, suppressed_why)",
-  consents: "consent (address_id, kind, at, asked_at, wording, ip, page)",
-  journeys: "journey (funnel_id, visitor, person_id, source, begun_at, rest_step_id, rest_at)",
-  admissions: "admission (person_id, course_id, origin, from_at)",
-  tags: "person_tag (person_id, tag_id, at, joined_at)",
-  enrolments: "enrolment (id, person_id, sequence_id, release_id, begun_at, ended_at, ended_why)",
-  mails:
-    "mail (id, once, kind, person_id, to_email, to_name, funnel_id, enrolment_id, sequence_mail_id, position, state, due_at, try_at, sent_at, subject, trouble)",
-  done: "lesson_done (person_id, lesson_id, at)",
-  facts:
-    "fact (once, at, recorded_at, kind, person_id, funnel_id, visitor, step_id, from_step_id, outcome, via, source, begun_at, subject_id, words)",
-}
-
-async function write(db: Db, rows: Rows): Promise<void> {
-  rows.facts.sort((a, b) => (a[1] as Date).getTime() - (b[1] as Date).getTime())
-  for (const [name, into] of Object.entries(inserts) as [keyof Rows, string][])
-    for (let i = 0; i < rows[name].length; i += 1000)
-      await db.write(`INSERT INTO ${into} VALUES ?`, [rows[name].slice(i, i + 1000)])
 }

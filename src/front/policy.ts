@@ -22,8 +22,11 @@ export function pagePolicy(style: string, script: string, cards = ""): string {
   ].join("; ")
 }
 
-/** For what Next answers: scripts by nonce. Styles may stand inline, for Radix and the editors set positions so. */
-export function studioPolicy(nonce: string): string {
+/**
+ * For what Next answers: scripts by nonce; the card processor's fields may be framed. Styles may stand inline, for Radix and the
+ * editors set positions so.
+ */
+export function studioPolicy(nonce: string, cards = ""): string {
   return [
     "default-src 'self'",
     `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'`,
@@ -32,7 +35,7 @@ export function studioPolicy(nonce: string): string {
     "media-src 'self' blob:",
     "font-src 'self'",
     "connect-src 'self'",
-    "frame-src 'self'",
+    `frame-src 'self'${cards ? ` ${cards}` : ""}`,
     "form-action 'self'",
     "base-uri 'none'",
     "object-src 'none'",

@@ -57,7 +57,7 @@ async function answer(front: Front, next: Handler, req: IncomingMessage, res: Se
   if (handedOn.includes(first)) {
     if (first !== "_next" && !front.live.reachable()) return send(req, res, backInAMoment(front, 503))
     const nonce = randomBytes(16).toString("base64")
-    const policy = studioPolicy(nonce)
+    const policy = studioPolicy(nonce, s.cards?.origin)
     req.headers["content-security-policy"] = policy
     // What a caller says of itself is not handed on as if a proxy had said it.
     req.headers["x-forwarded-for"] = request.ip

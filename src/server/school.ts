@@ -1,6 +1,8 @@
 // The school's own settings.
 import * as v from "valibot"
 import { knownZone } from "@/core/mail/schedule"
+import { currencies } from "@/core/offer/money"
+import { statementProblem } from "@/core/offer/statement"
 import { isLook } from "@/core/page/style"
 import { parseAddress } from "@/core/person/address"
 import type { Surroundings } from "./surroundings"
@@ -26,6 +28,23 @@ const input = v.object({
     v.check((z) => knownZone(z, "") !== "", "This time zone isn't known here."),
   ),
   look: v.pipe(v.string(), v.check(isLook, "Choose one of the looks.")),
+  currency: v.picklist(currencies, "Choose a currency."),
+  /** Hundredths of a percent. */
+  taxRate: v.pipe(
+    v.number("A share, like 25 or 8.1."),
+    v.integer("At most two digits after the point."),
+    v.minValue(0, "Not less than nothing."),
+    v.maxValue(10_000, "At most 100 %."),
+  ),
+  taxIncluded: v.boolean(),
+  statement: v.pipe(
+    v.string(),
+    v.trim(),
+    v.rawCheck(({ dataset, addIssue }) => {
+      const problem = dataset.typed && dataset.value !== "" ? statementProblem(dataset.value) : null
+      if (problem) addIssue({ message: problem })
+    }),
+  ),
 })
 
 export async function saveSchool(s: Surroundings, typed: unknown): Promise<{ refused: string; field?: string } | null> {
@@ -36,8 +55,19 @@ export async function saveSchool(s: Surroundings, typed: unknown): Promise<{ ref
   }
   const f = read.output
   await s.db.write(
-    "UPDATE school SET name = ?, sender_name = ?, sender_email = ?, postal_address = ?, zone = ?, look = ? WHERE id = 1",
-    [f.name, f.senderName, f.senderEmail, f.postalAddress, f.zone, f.look],
+    "UPDATE school SET name = ?, sender_name = ?, sender_email = ?, postal_address = ?, zone = ?, look = ?, currency = ?, tax_rate = ?, tax_included = ?, statement = ? WHERE id = 1",
+    [
+      f.name,
+      f.senderName,
+      f.senderEmail,
+      f.postalAddress,
+      f.zone,
+      f.look,
+      f.currency,
+      f.taxRate,
+      f.taxIncluded ? 1 : 0,
+      f.statement,
+    ],
   )
   return null
 }

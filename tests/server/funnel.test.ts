@@ -187,6 +187,7 @@ describe("editing", () => {
       body: "<p>x</p>",
       button: "Go",
       lesson: null,
+      step: null,
       afterDays: 1,
       atMinute: 450,
     }
@@ -229,6 +230,7 @@ describe("editing", () => {
     expect(
       await course.saveLesson(t.s, {
         lesson: first!.id,
+        step: null,
         title: "",
         body: "",
         minutes: 1,
@@ -242,6 +244,7 @@ describe("editing", () => {
     expect(
       await course.saveLesson(t.s, {
         lesson: first!.id,
+        step: null,
         title: "x",
         body: "",
         minutes: 1,

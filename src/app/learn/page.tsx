@@ -3,7 +3,9 @@ import Link from "next/link"
 import { redirect } from "next/navigation"
 import { learner, surroundings } from "@/app/door"
 import { nextLesson, progressOf } from "@/core/course/path"
-import { myCourses } from "@/server/course/learn"
+import { myCourses, myFiles } from "@/server/course/learn"
+import { myPlans } from "@/server/ledger/renew"
+import { mediaLink } from "@/server/media/store"
 import { Button } from "@/ui/button"
 import { Progress } from "./progress"
 
@@ -12,11 +14,14 @@ export const metadata: Metadata = { title: "My courses" }
 export default async function MyCourses() {
   const person = await learner()
   if (person === null) redirect("/learn/sign-in")
-  const courses = await myCourses(surroundings(), person)
+  const s = surroundings()
+  const courses = await myCourses(s, person)
+  const files = await myFiles(s, person)
+  const pays = person.scope === null && (await myPlans(s.db, person.person)).length > 0
   return (
     <>
       <h1>My courses</h1>
-      {courses.length === 0 ? (
+      {courses.length === 0 && files.length === 0 ? (
         <p className="mt-4">Nothing is open for you yet. When you join a course, it stands here.</p>
       ) : null}
       {courses.map((c) => {
@@ -48,6 +53,31 @@ export default async function MyCourses() {
           </article>
         )
       })}
+      {files.length ? (
+        <section aria-label="My files" className="mt-8 border-t border-line pt-6">
+          <h2 className="text-xl">My files</h2>
+          <ul className="mt-2">
+            {files.map((f) => (
+              <li key={f.stored} className="py-1.5">
+                <a
+                  className="text-slate underline [overflow-wrap:anywhere]"
+                  href={mediaLink(s.config, f.stored, Date.now())}
+                  download
+                >
+                  {f.name}
+                </a>
+              </li>
+            ))}
+          </ul>
+        </section>
+      ) : null}
+      {pays ? (
+        <p className="mt-8 border-t border-line pt-6">
+          <Link className="text-slate underline" href="/learn/plans">
+            What I pay, when, and by which card
+          </Link>
+        </p>
+      ) : null}
     </>
   )
 }

@@ -6,6 +6,8 @@ export type Link = {
   readonly to: string
   readonly n: number
   readonly via: "page" | "mail"
+  /** The answer to an offer, where the link is one. */
+  readonly said?: "accepted" | "declined"
   /** Counts for the order of the columns only, and is not drawn. */
   readonly unseen?: boolean
 }
@@ -21,7 +23,7 @@ export type LaidItem = {
 }
 
 /** A link between neighbouring columns; a long one is several of these. */
-export type LaidLink = { readonly from: string; readonly to: string; readonly n: number; readonly via: "page" | "mail" }
+export type LaidLink = Pick<Link, "from" | "to" | "n" | "via" | "said">
 
 export type Laid = {
   readonly items: readonly LaidItem[]
@@ -67,7 +69,8 @@ export function rankAndLane(steps: readonly string[], links: readonly Link[], si
       items.push(...dummies)
       if (dummies.length && !onMain) chains.push(dummies)
       const ids = [l.from, ...dummies.map((d) => d.id), l.to]
-      for (let i = 1; i < ids.length; i++) laid.push({ from: ids[i - 1]!, to: ids[i]!, n: l.n, via: l.via })
+      for (let i = 1; i < ids.length; i++)
+        laid.push({ from: ids[i - 1]!, to: ids[i]!, n: l.n, via: l.via, said: l.said })
     })
 
   // Each chain takes the first lane that is free in all its columns.

@@ -27,7 +27,7 @@ export type Body = {
   readonly shown: number
 }
 export type Ribbon = {
-  readonly kind: "page" | "mail" | "source"
+  readonly kind: "page" | "mail" | "source" | "accepted" | "declined"
   readonly from: string
   readonly to: string
   readonly n: number
@@ -179,7 +179,7 @@ export function layoutRiver(river: River, width: number, says: (n: number) => st
     inAt.set(link.to, y + link.n * scale)
     const x1 = left(from.column) + bodyWidth
     const x2 = left(to.column) + (to.real ? 0 : bodyWidth)
-    ribbons.push(ribbon(link.via, from.id, to.id, link.n, link.n * scale, x1, starts.get(link)!, x2, y))
+    ribbons.push(ribbon(link.said ?? link.via, from.id, to.id, link.n, link.n * scale, x1, starts.get(link)!, x2, y))
   }
 
   for (const s of river.steps) {
@@ -188,9 +188,11 @@ export function layoutRiver(river: River, width: number, says: (n: number) => st
     let y = outAt.get(item.id) ?? top(item)
     const end = s.on === 0 && s.left === 0 && !river.streams.some((w) => w.from === s.id)
     const gap = pitch - bodyWidth
-    if (!end && s.in > 0 && s.on > 0) {
-      const share = `${percent(s.on, s.in)} went on`
-      const short = percent(s.on, s.in)
+    if (!end && s.in > 0 && s.on > 0 && river.measure === "people") {
+      const took = river.streams.filter((w) => w.from === s.id && w.outcome === "accepted")
+      const on = took.length ? took.reduce((sum, w) => sum + w.n, 0) : s.on
+      const share = `${percent(on, s.in)} ${took.length ? "accepted" : "went on"}`
+      const short = percent(on, s.in)
       const text = gap + bodyWidth * 0.5 > textWidth(share) ? share : short
       say(text, "share", x - textWidth(text) - 6, top(item) + 6, textWidth(text))
     }
@@ -251,7 +253,8 @@ function linksOf(river: River): Link[] {
         { from: stepNode(s.from), to: poolNode(pool), n: s.n, via: "mail" as const },
         { from: poolNode(pool), to: stepNode(s.to), n: s.n, via: "mail" as const },
       ]
-    return [{ from: stepNode(s.from), to: stepNode(s.to), n: s.n, via: s.via }]
+    const said = s.outcome === "accepted" || s.outcome === "declined" ? s.outcome : undefined
+    return [{ from: stepNode(s.from), to: stepNode(s.to), n: s.n, via: s.via, said }]
   })
   return streams.concat(
     // A pool stands after the step that its outcome leads to, and before the last, whether anybody came back or not.

@@ -121,6 +121,7 @@ const anyRiver = fc
       }
     })
     return {
+      measure: "people" as const,
       steps,
       streams,
       pools: pool ? [{ sequence: 1, name: "Mornings", mails: 5, step: 1, outcome: "joined", n: 9 }] : [],

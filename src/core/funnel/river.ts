@@ -22,6 +22,9 @@ export type Resting = { readonly n: number; readonly money: number }
 /** What a river is of: its people, or what they paid on the way (before refunds and what is charged later). */
 export type Measure = "people" | "money"
 
+/** One way out of a step that a journey took: "took the first", "declined the second". */
+export type Way = { readonly step: number; readonly outcome: Outcome }
+
 /** The name that stands at a step for money that came in there, which is its source. */
 export const paidHere = "paid here"
 
@@ -57,6 +60,7 @@ export type RiverPool = {
 }
 
 export type River = {
+  readonly measure: Measure
   readonly steps: readonly RiverStep[]
   readonly streams: readonly RiverStream[]
   readonly pools: readonly RiverPool[]
@@ -106,7 +110,7 @@ export function riverOf(
       const { id, name, mails } = sequence
       return [{ sequence: id, name, mails: mails.length, step: e.step, outcome: e.outcome, n: begun.get(id) ?? 0 }]
     })
-  return { steps, streams, pools }
+  return { measure: "people", steps, streams, pools }
 }
 
 /**
@@ -142,7 +146,7 @@ export function moneyRiverOf(
       sources: paid > 0 ? [{ name: paidHere, n: paid }] : [],
     }
   })
-  return { steps, streams: streamsOf(funnel, money), pools: [] }
+  return { measure: "money", steps, streams: streamsOf(funnel, money), pools: [] }
 }
 
 function sum(flows: readonly { n: number }[]): number {

@@ -3,6 +3,9 @@ import { readdir, readFile } from "node:fs/promises"
 import { join } from "node:path"
 import type { Db } from "./pool"
 
+/** Ms; it records no facts, so nothing waits for it. */
+const longestMigration = 600_000
+
 const folder = join(process.cwd(), "db", "migrations")
 
 /** Applies what is missing; gives the names of the files applied. One process at a time, by a lock of the server's. */
@@ -26,7 +29,7 @@ export async function migrate(db: Db): Promise<string[]> {
     } finally {
       await one.rows("SELECT RELEASE_LOCK('heron-migrate')")
     }
-  })
+  }, longestMigration)
 }
 
 /** Our migrations keep to one rule: a statement ends with a semicolon at the end of a line. */

@@ -7,8 +7,11 @@ export type Db = {
   rows<T>(sql: string, values?: unknown[]): Promise<T[]>
   row<T>(sql: string, values?: unknown[]): Promise<T | undefined>
   write(sql: string, values?: unknown[]): Promise<Written>
-  /** Runs the work in one transaction; a deadlock is tried again, so the work must do nothing outside the database. */
-  transaction<T>(work: (tx: Db) => Promise<T>): Promise<T>
+  /**
+   * Runs the work in one transaction; a deadlock is tried again, so the work must do nothing outside the database. One that
+   * takes longer than `most` ms is taken back; what records facts may not take longer than longestTransaction.
+   */
+  transaction<T>(work: (tx: Db) => Promise<T>, most?: number): Promise<T>
 }
 
 export type Database = Db & { end(): Promise<void> }
@@ -40,7 +43,7 @@ export function openDatabase(url: string, connections = 12): Database {
       "SET SESSION tx_isolation = 'READ-COMMITTED', SESSION time_zone = '+00:00', SESSION innodb_lock_wait_timeout = 8, SESSION sql_mode = 'STRICT_ALL_TABLES,NO_ENGINE_SUBSTITUTION'",
     )
   })
-  return { ...over(pool), transaction: (work) => transaction(pool, work), end: () => pool.end() }
+  return { ...over(pool), transaction: (work, most) => transaction(pool, work, most), end: () => pool.end() }
 }
 
 function over(on: Pool | PoolConnection): Omit<Db, "transaction"> {
@@ -58,7 +61,7 @@ function over(on: Pool | PoolConnection): Omit<Db, "transaction"> {
   }
 }
 
-async function transaction<T>(pool: Pool, work: (tx: Db) => Promise<T>): Promise<T> {
+async function transaction<T>(pool: Pool, work: (tx: Db) => Promise<T>, most = longestTransaction): Promise<T> {
   for (let tries = 1; ; tries++) {
     const connection = await pool.getConnection()
     const began = Date.now()
@@ -67,7 +70,7 @@ async function transaction<T>(pool: Pool, work: (tx: Db) => Promise<T>): Promise
       await connection.beginTransaction()
       const inner: Db = { ...over(connection), transaction: (w) => w(inner) }
       const result = await work(inner)
-      if (Date.now() - began > longestTransaction) throw new Error("a transaction took too long and was taken back")
+      if (Date.now() - began > most) throw new Error("a transaction took too long and was taken back")
       await connection.commit()
       return result
     } catch (error) {

@@ -1,8 +1,7 @@
 // The rollup: facts of arrival summed by quarter-hour, so that a river costs the same after ten million visits.
 
 import type { Funnel } from "@/core/funnel/draft"
-import type { Outcome } from "@/core/funnel/kinds"
-import { type Flow, type Measure, moneyRiverOf, type Resting, type River, riverOf } from "@/core/funnel/river"
+import { type Flow, type Measure, moneyRiverOf, type Resting, type River, riverOf, type Way } from "@/core/funnel/river"
 import { type Db, longestTransaction, number } from "../db/pool"
 import type { Surroundings } from "../surroundings"
 
@@ -38,9 +37,6 @@ export async function rollUp(s: Surroundings, settledMs = 2 * longestTransaction
 export type Range = { readonly from: number; readonly to: number }
 
 const week = 7 * 86_400_000
-
-/** One way out of a step that a journey took: "took the first", "declined the second". */
-export type Way = { readonly step: number; readonly outcome: Outcome }
 
 /**
  * The river of the journeys that began in the range, as far as they have come by now: of all of them, or only of those

@@ -118,6 +118,8 @@ export async function sellingRules(db: Db): Promise<SellingRules> {
 }
 
 export type Saved = { readonly ok: true; readonly id: number } | { readonly refused: string; readonly field?: string }
+/** `terms`: the numbers of the offer's terms, in their order. */
+export type OfferSaved = Saved & { readonly terms?: readonly number[] }
 
 const id = v.pipe(v.number(), v.integer(), v.minValue(1))
 const line = (most: number) =>
@@ -172,7 +174,7 @@ const offerInput = v.pipe(
 export type OfferInput = v.InferInput<typeof offerInput>
 
 /** Writes an offer, new where its id is null. A bundle may not hold itself, by whatever way round. */
-export async function saveOffer(s: Surroundings, typed: unknown): Promise<Saved> {
+export async function saveOffer(s: Surroundings, typed: unknown): Promise<OfferSaved> {
   const read = v.safeParse(offerInput, typed)
   if (!read.success) {
     const issue = read.issues[0]
@@ -180,7 +182,7 @@ export async function saveOffer(s: Surroundings, typed: unknown): Promise<Saved>
   }
   const o = read.output
   const at = new Date(await s.clock.now())
-  return s.db.transaction(async (tx): Promise<Saved> => {
+  return s.db.transaction(async (tx): Promise<OfferSaved> => {
     const columns = [
       o.publicName,
       o.internalName,
@@ -232,18 +234,23 @@ export async function saveOffer(s: Surroundings, typed: unknown): Promise<Saved>
       )
     const kept = o.terms.flatMap((t) => (t.id === null ? [] : [t.id]))
     await tx.write("DELETE FROM offer_terms WHERE offer_id = ? AND id NOT IN (?)", [offer, [0, ...kept]])
+    const terms: number[] = []
     for (const [i, t] of o.terms.entries()) {
       const json = JSON.stringify(t.terms)
-      const changed = t.id === null ? 0 : await changeTerms(tx, [i, t.name, json, t.id, offer])
-      if (!changed)
-        await tx.write("INSERT INTO offer_terms (offer_id, position, name, terms) VALUES (?, ?, ?, ?)", [
-          offer,
-          i,
-          t.name,
-          json,
-        ])
+      if (t.id !== null && (await changeTerms(tx, [i, t.name, json, t.id, offer]))) terms.push(t.id)
+      else
+        terms.push(
+          (
+            await tx.write("INSERT INTO offer_terms (offer_id, position, name, terms) VALUES (?, ?, ?, ?)", [
+              offer,
+              i,
+              t.name,
+              json,
+            ])
+          ).id,
+        )
     }
-    return { ok: true, id: offer }
+    return { ok: true, id: offer, terms }
   })
 }
 

@@ -3,7 +3,9 @@ export const places = [
   { name: "Today", href: "/studio" },
   { name: "Funnels", href: "/studio/funnels" },
   { name: "Courses", href: "/studio/courses" },
+  { name: "Offers", href: "/studio/offers" },
   { name: "People", href: "/studio/people" },
   { name: "Mail", href: "/studio/mail" },
+  { name: "Ledger", href: "/studio/ledger" },
   { name: "Settings", href: "/studio/settings" },
 ] as const

@@ -9,7 +9,14 @@ import { publishFunnel, unpublishFunnel } from "@/server/funnel/release"
 import * as steps from "@/server/funnel/steps"
 
 export async function newFunnelAction(_: { refused?: string }, form: FormData): Promise<{ refused?: string }> {
-  const done = await newFunnel(await studio(), { goal: form.get("goal"), course: Number(form.get("course")) })
+  const number = (name: string) => Number(form.get(name)) || null
+  const done = await newFunnel(await studio(), {
+    goal: form.get("goal"),
+    course: number("course"),
+    offer: number("offer"),
+    further: number("further"),
+    second: number("second"),
+  })
   if ("refused" in done) return done
   redirect(`/studio/funnels/${done.funnel}`)
 }
@@ -20,6 +27,12 @@ async function saved(work: Promise<edit.Saved>): Promise<Done> {
   const done = await work
   revalidatePath("/studio/funnels", "layout")
   return "refused" in done ? done : {}
+}
+
+async function placed(work: Promise<steps.Placed>): Promise<Done & { step?: number }> {
+  const done = await work
+  revalidatePath("/studio/funnels", "layout")
+  return "refused" in done ? done : { step: done.step }
 }
 
 export async function publishAction(funnel: number, anyway: boolean): Promise<Done & { number?: number }> {
@@ -40,6 +53,12 @@ export const changeStepAction = async (input: { step: number; name: string; path
   saved(edit.changeStep(await studio(), input))
 export const leadOutcomeAction = async (input: { step: number; outcome: string; to: number | null }) =>
   saved(steps.leadOutcome(await studio(), input))
+export const insertStepAction = async (input: unknown) => placed(steps.insertStep(await studio(), input))
+export const copyStepAction = async (input: unknown) => placed(steps.copyStep(await studio(), input))
+export const moveStepAction = async (input: unknown) => placed(steps.moveStep(await studio(), input))
+export const removeStepAction = async (step: number) => saved(steps.removeStep(await studio(), step))
+export const changeSellingAction = async (input: unknown) => saved(steps.changeSelling(await studio(), input))
+export const takeBackAction = async (funnel: number, to: number) => saved(steps.takeBack(await studio(), funnel, to))
 export const addEffectAction = async (input: unknown) => saved(edit.addEffect(await studio(), input))
 export const removeEffectAction = async (effect: number) => saved(edit.removeEffect(await studio(), effect))
 export const saveMailAction = async (input: unknown) => saved(edit.saveMail(await studio(), input))

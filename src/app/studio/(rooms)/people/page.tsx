@@ -2,6 +2,7 @@ import Link from "next/link"
 import { studio } from "@/app/door"
 import { allTags, countPeople, listPeople, type PeopleQuery, pageSize } from "@/server/person/people"
 import { Button } from "@/ui/button"
+import { Pager } from "@/ui/pager"
 import { day } from "../words"
 
 export const metadata = { title: "People" }
@@ -32,7 +33,6 @@ export default async function PeoplePage({ searchParams }: { searchParams: Promi
     s.db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1"),
   ])
   const zone = school?.zone ?? "UTC"
-  const pages = Math.max(1, Math.ceil(total / pageSize))
   const link = (change: Record<string, string | undefined>) => {
     const next = new URLSearchParams()
     for (const [k, v] of Object.entries({ ...asked, page: undefined, ...change })) if (v) next.set(k, v)
@@ -149,26 +149,13 @@ export default async function PeoplePage({ searchParams }: { searchParams: Promi
               ))}
             </tbody>
           </table>
-          <nav aria-label="Pages" className="mt-4 flex items-center justify-between">
-            {query.page > 0 ? (
-              <Button asChild>
-                <Link href={link({ page: String(query.page) })}>‹ Before</Link>
-              </Button>
-            ) : (
-              <span />
-            )}
-            <span className="text-soft tabular-nums">
-              {(query.page * pageSize + 1).toLocaleString("en-GB")} to{" "}
-              {(query.page * pageSize + people.length).toLocaleString("en-GB")} of {total.toLocaleString("en-GB")}
-            </span>
-            {query.page + 1 < pages ? (
-              <Button asChild>
-                <Link href={link({ page: String(query.page + 2) })}>After ›</Link>
-              </Button>
-            ) : (
-              <span />
-            )}
-          </nav>
+          <Pager
+            page={query.page}
+            size={pageSize}
+            shown={people.length}
+            total={total}
+            href={(page) => link({ page: page ? String(page + 1) : undefined })}
+          />
         </>
       )}
     </div>

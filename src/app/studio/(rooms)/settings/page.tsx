@@ -12,11 +12,21 @@ export default async function SettingsPage() {
     postal_address: string
     zone: string
     look: string
-  }>("SELECT name, sender_name, sender_email, postal_address, zone, look FROM school WHERE id = 1")
+    currency: string
+    tax_rate: number
+    tax_included: number
+    statement: string
+  }>(
+    "SELECT name, sender_name, sender_email, postal_address, zone, look, currency, tax_rate, tax_included, statement FROM school WHERE id = 1",
+  )
   return (
     <div className="mx-auto max-w-2xl pt-4">
       <h1>Settings</h1>
-      <SettingsForm school={school!} zones={Intl.supportedValuesOf("timeZone")} />
+      <SettingsForm
+        school={school!}
+        processor={s.cards ? { origin: s.cards.origin, standIn: s.config.mode !== "own" } : null}
+        zones={Intl.supportedValuesOf("timeZone")}
+      />
     </div>
   )
 }

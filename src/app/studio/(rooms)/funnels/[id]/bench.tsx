@@ -4,13 +4,15 @@ import Link from "next/link"
 import { useRouter } from "next/navigation"
 import { useState, useTransition } from "react"
 import type { Effect, Step } from "@/core/funnel/draft"
-import { type Outcome, outcomes, outcomesOf, stepKinds } from "@/core/funnel/kinds"
+import { leadsNowhere, type Outcome, outcomes, outcomesOf, stepKinds } from "@/core/funnel/kinds"
 import { proportion } from "@/core/funnel/proportion"
+import { moneyText } from "@/core/offer/money"
 import { Button } from "@/ui/button"
 import { TextField } from "@/ui/field"
 import { changeStepAction, leadOutcomeAction, removeEffectAction } from "../actions"
 import { AddEffect } from "./add-effect"
 import { Interval } from "./interval"
+import { Selling } from "./selling"
 import type { WorkspaceProps } from "./workspace"
 
 const effectWords: Record<Effect["kind"], (name: string) => string> = {
@@ -22,8 +24,35 @@ const effectWords: Record<Effect["kind"], (name: string) => string> = {
 }
 
 /** What is selected in the river: its page, where each outcome leads and what it sets off, and its numbers. */
-export function Bench({ funnel, river, previews, step, tags, courses }: WorkspaceProps & { step: Step }) {
+export function Bench({
+  funnel,
+  river,
+  money,
+  looked,
+  offers,
+  previews,
+  step,
+  tags,
+  courses,
+  onInsert,
+  onMove,
+  onOnly,
+}: WorkspaceProps & {
+  step: Step
+  onInsert: (outcome: Outcome) => void
+  onMove: () => void
+  /** Looks only at those who took this way, or no longer. */
+  onOnly: (outcome: Outcome) => void
+}) {
   const numbers = river.steps.find((s) => s.id === step.id)!
+  const paid = money?.river.steps.find((s) => s.id === step.id)
+  const says = (n: number) => moneyText(n, money?.currency ?? "EUR")
+  const sumOf = (r: WorkspaceProps["river"], o: Outcome) =>
+    r.streams.filter((s) => s.from === step.id && s.outcome === o).reduce((t, s) => t + s.n, 0)
+  const first = outcomesOf(step.kind)[0]
+  // Of those who came, who did what the step is for.
+  const took = first === undefined ? 0 : outcomesOf(step.kind).length > 1 ? sumOf(river, first) : numbers.on
+  const here = paid?.sources.reduce((sum, x) => sum + x.n, 0) ?? 0
   const preview = previews[step.id]
   const facts = stepKinds[step.kind]
   const byMail = river.streams.filter((s) => s.from === step.id && s.via === "mail").reduce((t, s) => t + s.n, 0)
@@ -72,13 +101,21 @@ export function Bench({ funnel, river, previews, step, tags, courses }: Workspac
             </Link>
           ) : null}
         </div>
+        {step.kind === "checkout" || step.kind === "further" ? (
+          <Selling
+            key={`${step.offerId}.${step.termsId}.${step.replaces}.${step.skipAs}`}
+            step={step}
+            offers={offers}
+          />
+        ) : null}
         <table className="mt-2 w-full table-fixed text-left text-[0.95rem]">
           <thead className="text-[0.87rem] text-soft">
             <tr className="border-b border-line">
               <th className="w-36 py-1.5 font-semibold">When someone</th>
-              <th className="w-52 font-semibold">they go to</th>
+              <th className="w-44 font-semibold">they go to</th>
               <th className="font-semibold">and also</th>
-              <th className="w-16 text-right font-semibold">people</th>
+              <th className="w-14 text-right font-semibold">people</th>
+              {money ? <th className="w-24 text-right font-semibold">with, paid</th> : null}
             </tr>
           </thead>
           <tbody>
@@ -90,7 +127,11 @@ export function Bench({ funnel, river, previews, step, tags, courses }: Workspac
                 funnel={funnel}
                 tags={tags}
                 courses={courses}
-                n={river.streams.filter((s) => s.from === step.id && s.outcome === o).reduce((t, s) => t + s.n, 0)}
+                n={sumOf(river, o)}
+                money={money ? says(sumOf(money.river, o)) : null}
+                only={looked.ways.some((w) => w.step === step.id && w.outcome === o)}
+                onInsert={() => onInsert(o)}
+                onOnly={() => onOnly(o)}
               />
             ))}
             {numbers.here > 0 ? (
@@ -98,14 +139,33 @@ export function Bench({ funnel, river, previews, step, tags, courses }: Workspac
                 words={facts.outcomes.length ? "is still here" : "is in"}
                 means={facts.outcomes.length ? "moved in the last seven days" : "the end of the river"}
                 n={numbers.here}
+                money={paid ? says(paid.here) : null}
                 colour="bg-reed"
               />
             ) : null}
             {facts.outcomes.length ? (
-              <Rest words="leaves" means="nothing more for seven days" n={numbers.left} colour="bg-line" />
+              <Rest
+                words="leaves"
+                means="nothing more for seven days"
+                n={numbers.left}
+                money={paid ? says(paid.left) : null}
+                colour="bg-line"
+              />
             ) : null}
           </tbody>
         </table>
+        {facts.page ? (
+          <p className="mt-3 flex flex-wrap gap-2">
+            {first ? (
+              <Button onClick={() => onInsert(first)}>
+                Put a step in after… <kbd className="font-sans font-normal text-soft">N</kbd>
+              </Button>
+            ) : null}
+            <Button onClick={onMove}>
+              Move, copy, remove… <kbd className="font-sans font-normal text-soft">M</kbd>
+            </Button>
+          </p>
+        ) : null}
         {facts.page ? <NameAndAddress key={`${step.name}${step.path}`} step={step} /> : null}
       </section>
 
@@ -126,18 +186,20 @@ export function Bench({ funnel, river, previews, step, tags, courses }: Workspac
           <>
             <div className="flex items-baseline justify-between">
               <h2>
-                {((100 * numbers.on) / numbers.in).toFixed(1)} % {outcomes[outcomesOf(step.kind)[0]!].done}
+                {((100 * took) / numbers.in).toFixed(1)} % {outcomes[first!].done}
               </h2>
               <span className="text-[0.87rem] text-soft tabular-nums">
-                {numbers.on.toLocaleString("en-GB")} of {numbers.in.toLocaleString("en-GB")}
+                {took.toLocaleString("en-GB")} of {numbers.in.toLocaleString("en-GB")}
               </span>
             </div>
-            <Interval share={proportion(numbers.on, numbers.in)} />
+            <Interval share={proportion(took, numbers.in)} />
             <dl className="mt-2 text-[0.95rem]">
               <Row
                 name="Left"
                 value={`${numbers.left.toLocaleString("en-GB")} (${((100 * numbers.left) / numbers.in).toFixed(1)} %)`}
               />
+              {here > 0 ? <Row name="Paid here" value={says(here)} /> : null}
+              {here > 0 ? <Row name="For each who came here" value={says(Math.round(here / numbers.in))} /> : null}
               {byMail ? <Row name="Went on by way of an e-mail" value={byMail.toLocaleString("en-GB")} /> : null}
             </dl>
           </>
@@ -156,7 +218,19 @@ function Row({ name, value }: { name: string; value: string }) {
   )
 }
 
-function Rest({ words, means, n, colour }: { words: string; means: string; n: number; colour: string }) {
+function Rest({
+  words,
+  means,
+  n,
+  money,
+  colour,
+}: {
+  words: string
+  means: string
+  n: number
+  money: string | null
+  colour: string
+}) {
   return (
     <tr className="border-b border-line last:border-0">
       <td className="py-2">
@@ -167,6 +241,7 @@ function Rest({ words, means, n, colour }: { words: string; means: string; n: nu
         {means}
       </td>
       <td className="text-right">{n.toLocaleString("en-GB")}</td>
+      {money === null ? null : <td className="text-right">{money}</td>}
     </tr>
   )
 }
@@ -178,6 +253,10 @@ function OutcomeRow({
   tags,
   courses,
   n,
+  money,
+  only,
+  onInsert,
+  onOnly,
 }: {
   outcome: Outcome
   step: Step
@@ -185,6 +264,10 @@ function OutcomeRow({
   tags: readonly string[]
   courses: WorkspaceProps["courses"]
   n: number
+  money: string | null
+  only: boolean
+  onInsert: () => void
+  onOnly: () => void
 }) {
   const [busy, start] = useTransition()
   const [trouble, setTrouble] = useState("")
@@ -198,28 +281,52 @@ function OutcomeRow({
   return (
     <tr className="border-b border-line align-top">
       <td className="py-2">
-        <span aria-hidden="true" className="mr-2 inline-block size-2.5 rounded-full bg-slate" />
+        <span
+          aria-hidden="true"
+          className={`mr-2 inline-block size-2.5 rounded-full ${outcome === "declined" ? "bg-dusk" : "bg-slate"}`}
+        />
         {outcomes[outcome].verb}
+        {leadsNowhere.includes(outcome) ? null : (
+          <span className="flex gap-2 pl-4.5 text-[0.84rem]">
+            <button type="button" aria-pressed={only} className="text-slate hover:underline" onClick={onOnly}>
+              {only ? "everyone" : "only these"}
+            </button>
+            <button
+              type="button"
+              className="text-slate hover:underline"
+              aria-label={`Put a step in for whoever ${outcomes[outcome].verb}`}
+              onClick={onInsert}
+            >
+              put in…
+            </button>
+          </span>
+        )}
       </td>
       <td className="py-1.5 pr-2">
-        <select
-          aria-label={`Where whoever ${outcomes[outcome].verb} goes`}
-          disabled={busy}
-          value={to ?? ""}
-          onChange={(e) =>
-            act(() => leadOutcomeAction({ step: step.id, outcome, to: e.target.value ? Number(e.target.value) : null }))
-          }
-          className={`w-full max-w-48 rounded border bg-card px-1 py-0.5 ${to === null ? "border-amber text-amber-text" : "border-line"}`}
-        >
-          <option value="">nowhere yet</option>
-          {funnel.steps
-            .filter((s) => s.id !== step.id)
-            .map((s) => (
-              <option key={s.id} value={s.id}>
-                {s.name}
-              </option>
-            ))}
-        </select>
+        {leadsNowhere.includes(outcome) ? (
+          <span className="text-soft">they are no longer here</span>
+        ) : (
+          <select
+            aria-label={`Where whoever ${outcomes[outcome].verb} goes`}
+            disabled={busy}
+            value={to ?? ""}
+            onChange={(e) =>
+              act(() =>
+                leadOutcomeAction({ step: step.id, outcome, to: e.target.value ? Number(e.target.value) : null }),
+              )
+            }
+            className={`w-full max-w-48 rounded border bg-card px-1 py-0.5 ${to === null ? "border-amber text-amber-text" : "border-line"}`}
+          >
+            <option value="">nowhere yet</option>
+            {funnel.steps
+              .filter((s) => s.id !== step.id)
+              .map((s) => (
+                <option key={s.id} value={s.id}>
+                  {s.name}
+                </option>
+              ))}
+          </select>
+        )}
         {trouble ? <p className="mt-1 text-[0.84rem] text-dusk">{trouble}</p> : null}
       </td>
       <td className="py-1.5">
@@ -248,7 +355,8 @@ function OutcomeRow({
           </li>
         </ul>
       </td>
-      <td className="py-2 text-right">{n.toLocaleString("en-GB")}</td>
+      <td className="py-2 text-right">{leadsNowhere.includes(outcome) ? "–" : n.toLocaleString("en-GB")}</td>
+      {money === null ? null : <td className="py-2 text-right">{leadsNowhere.includes(outcome) ? "–" : money}</td>}
     </tr>
   )
 }

@@ -1,25 +1,38 @@
 import { notFound } from "next/navigation"
 import { studio } from "@/app/door"
 import { layoutRiver } from "@/core/funnel/layout"
-import { outlineOf } from "@/core/funnel/river"
+import { count, outlineOf } from "@/core/funnel/river"
+import { moneyText } from "@/core/offer/money"
 import { compilePage, fillPage } from "@/core/page/compile"
+import type { Db } from "@/server/db/pool"
 import { loadFunnel } from "@/server/funnel/load"
 import { checkFunnel, isChanged, previewContext } from "@/server/funnel/release"
 import { readRiver } from "@/server/funnel/rollup"
+import { changesOf } from "@/server/funnel/steps"
+import { offerCards } from "@/server/offer/shown"
 import { idOf } from "../../ids"
 import { day } from "../../words"
-import { rangeOf } from "./range"
+import { lookedAt, rangeOf } from "./range"
 import { Workspace } from "./workspace"
 
 type Params = {
   params: Promise<{ id: string }>
-  searchParams: Promise<{ from?: string; to?: string; step?: string; preflight?: string }>
+  searchParams: Promise<{ from?: string; to?: string; in?: string; ways?: string; step?: string; preflight?: string }>
 }
 
 export async function generateMetadata({ params }: Params) {
   const s = await studio()
   const row = await s.db.row<{ name: string }>("SELECT name FROM funnel WHERE id = ?", [idOf((await params).id)])
   return { title: row?.name }
+}
+
+/** What a funnel sells in: its first offer's currency. */
+async function currencyOf(db: Db, funnel: number): Promise<string> {
+  const row = await db.row<{ currency: string }>(
+    "SELECT COALESCE((SELECT o.currency FROM step t JOIN offer o ON o.id = t.offer_id WHERE t.funnel_id = ? ORDER BY t.position LIMIT 1), (SELECT currency FROM school WHERE id = 1)) AS currency",
+    [funnel],
+  )
+  return row?.currency ?? "EUR"
 }
 
 export default async function FunnelPage({ params, searchParams }: Params) {
@@ -32,7 +45,14 @@ export default async function FunnelPage({ params, searchParams }: Params) {
   const first = await s.db.row<{ at: Date | null }>("SELECT MIN(begun_at) AS at FROM journey WHERE funnel_id = ?", [id])
   const now = await s.clock.now()
   const range = rangeOf(asked, zone, now, first?.at?.getTime() ?? now)
-  const river = await readRiver(s, funnel, range)
+  const looked = lookedAt(asked)
+  const river = await readRiver(s, funnel, range, "people", looked.ways)
+  const offers = Object.values(await offerCards(s))
+  const selling = funnel.steps.some((x) => x.offerId !== null)
+  const money = selling ? await readRiver(s, funnel, range, "money", looked.ways) : null
+  const currency = await currencyOf(s.db, funnel.id)
+  const drawn = looked.measure === "money" && money ? money : river
+  const says = (n: number) => (drawn === river ? count(n) : moneyText(n, currency))
   const live = await s.db.row<{ at: Date; number: number }>(
     "SELECT r.at, r.number FROM funnel f JOIN `release` r ON r.id = f.live_release_id WHERE f.id = ?",
     [id],
@@ -42,8 +62,12 @@ export default async function FunnelPage({ params, searchParams }: Params) {
     <Workspace
       funnel={{ ...funnel, steps: funnel.steps.map((step) => ({ ...step, page: null })) }}
       river={river}
-      drawing={layoutRiver(river, 1238)}
-      outline={outlineOf(river)}
+      money={money && { river: money, currency }}
+      looked={looked}
+      offers={offers}
+      lastChange={(await changesOf(s.db, id))[0] ?? null}
+      drawing={layoutRiver(drawn, 1238, says)}
+      outline={outlineOf(drawn, drawn === river ? count : says)}
       findings={await checkFunnel(s, funnel)}
       previews={Object.fromEntries(
         funnel.steps.filter((x) => x.page).map((x) => [x.id, fillPage(compilePage(x, context).pieces, {})]),

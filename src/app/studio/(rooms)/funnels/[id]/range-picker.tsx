@@ -8,14 +8,15 @@ import { TextField } from "@/ui/field"
 
 export type ShownRange = { readonly from: string; readonly to: string; readonly says: string; readonly today: string }
 
-export function RangePicker({ range, funnel }: { range: ShownRange; funnel: number }) {
+/** `kept`: what else the address says, to be kept. */
+export function RangePicker({ range, funnel, kept }: { range: ShownRange; funnel: number; kept: string }) {
   const router = useRouter()
   const [open, setOpen] = useState(false)
   const [from, setFrom] = useState(range.from)
   const [to, setTo] = useState(range.to)
   const go = (query: string) => {
     setOpen(false)
-    router.push(`/studio/funnels/${funnel}?${query}`)
+    router.push(`/studio/funnels/${funnel}?${query}${kept && `&${kept}`}`)
   }
   const back = (days: number) => {
     const d = new Date(`${range.today}T00:00:00Z`)

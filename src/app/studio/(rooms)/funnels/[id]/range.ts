@@ -1,5 +1,30 @@
 // The range of dates that a river is of, kept in the address.
 import { Temporal } from "temporal-polyfill"
+import { outcomes } from "@/core/funnel/kinds"
+import type { Measure, Way } from "@/core/funnel/river"
+
+/** What of a river is looked at besides its days, kept in the address: in money, and only those who took certain ways. */
+export type Looked = { readonly measure: Measure; readonly ways: readonly Way[] }
+
+/** `in=money`, `ways=12.accepted~13.declined`; what makes no sense is left out. */
+export function lookedAt(asked: { in?: string; ways?: string }): Looked {
+  const ways = (asked.ways ?? "").split("~").flatMap((part): Way[] => {
+    const [step, outcome] = part.split(".")
+    return /^[1-9]\d{0,8}$/.test(step ?? "") && Object.hasOwn(outcomes, outcome ?? "")
+      ? [{ step: Number(step), outcome: outcome as Way["outcome"] }]
+      : []
+  })
+  return { measure: asked.in === "money" ? "money" : "people", ways: ways.slice(0, 12) }
+}
+
+/** The address's part for it, to be put behind the days. */
+export function lookedText(l: Looked): string {
+  const parts = [
+    l.measure === "money" ? "in=money" : "",
+    l.ways.length ? `ways=${l.ways.map((w) => `${w.step}.${w.outcome}`).join("~")}` : "",
+  ]
+  return parts.filter(Boolean).join("&")
+}
 
 export type DayRange = {
   readonly from: number

@@ -13,17 +13,28 @@ const labelLook: Record<Drawing["labels"][number]["kind"], string> = {
   count: "bg-card/80",
 }
 
+const streamColour: Record<Drawing["ribbons"][number]["kind"], string> = {
+  page: "var(--water)",
+  source: "var(--water)",
+  mail: "var(--amber)",
+  accepted: "var(--slate)",
+  declined: "var(--dusk)",
+}
+
 /** The drawing of a river, with its cards as buttons. Arrows walk, Enter opens what is selected. */
 export function River({
   drawing,
   selected,
   onSelect,
   troubled,
+  says,
 }: {
   drawing: Drawing
   selected: string
   onSelect: (node: string) => void
   troubled: ReadonlySet<string>
+  /** Words a number: of people, or of money. */
+  says: (n: number) => string
 }) {
   const scroller = useRef<HTMLDivElement>(null)
   useEffect(() => {
@@ -62,8 +73,8 @@ export function River({
               <path
                 key={`${r.from}${r.to}${r.kind}`}
                 d={r.d}
-                fill={r.kind === "mail" ? "var(--amber)" : "var(--water)"}
-                fillOpacity={r.kind === "source" ? 0.8 : r.kind === "mail" ? 0.75 : 1}
+                fill={streamColour[r.kind]}
+                fillOpacity={r.kind === "source" || r.kind === "declined" ? 0.8 : r.kind === "mail" ? 0.75 : 1}
               />
             ),
           )}
@@ -140,7 +151,7 @@ export function River({
             >
               <span className="block truncate text-[0.93rem] leading-5 font-bold">{c.title}</span>
               <span className="block truncate text-[0.84rem] leading-5 tabular-nums">
-                <strong>{c.n.toLocaleString("en-GB")}</strong>{" "}
+                <strong>{says(c.n)}</strong>{" "}
                 <span className="text-soft">
                   {c.mails ? `in ${c.mails === 1 ? "1 e-mail" : `${c.mails} e-mails`}` : c.sub}
                 </span>

@@ -4,16 +4,22 @@ import Link from "next/link"
 import { useRouter } from "next/navigation"
 import { useEffect, useRef, useState, useTransition } from "react"
 import type { Funnel } from "@/core/funnel/draft"
+import { leadsNowhere, outcomes, outcomesOf } from "@/core/funnel/kinds"
 import { type Drawing, poolNode, stepNode } from "@/core/funnel/layout"
 import type { Finding } from "@/core/funnel/preflight"
-import type { outlineOf, River as RiverNumbers } from "@/core/funnel/river"
+import { count, type outlineOf, type River as RiverNumbers, type Way } from "@/core/funnel/river"
+import { moneyText } from "@/core/offer/money"
+import type { OfferCard } from "@/core/page/selling"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { TextField } from "@/ui/field"
-import { publishAction, renameFunnelAction, unpublishAction } from "../actions"
+import { people } from "../../words"
+import { publishAction, renameFunnelAction, takeBackAction, unpublishAction } from "../actions"
 import { Bench } from "./bench"
+import { InsertStep, MoveStep, type Placing } from "./place-step"
 import { PoolBench } from "./pool-bench"
 import { PreflightList } from "./preflight-list"
+import { type Looked, lookedText } from "./range"
 import { RangePicker, type ShownRange } from "./range-picker"
 import { neighbour, River } from "./river"
 
@@ -28,6 +34,12 @@ export type WorkspaceProps = {
   readonly range: ShownRange
   readonly tags: readonly string[]
   readonly courses: readonly { id: number; title: string }[]
+  /** The same river in money, where the funnel sells. */
+  readonly money: { readonly river: RiverNumbers; readonly currency: string } | null
+  readonly looked: Looked
+  readonly offers: readonly OfferCard[]
+  /** The last change to the structure, which can be taken back. */
+  readonly lastChange: { readonly id: number; readonly what: string } | null
   readonly selected: string | null
   readonly openPreflight: boolean
 }
@@ -36,6 +48,10 @@ const keys = [
   ["← → ↑ ↓", "walk the river"],
   ["Enter", "go to the bench of what is selected"],
   ["E", "edit its page or its e-mails"],
+  ["N", "put a step in after it"],
+  ["M", "move, copy or remove it"],
+  ["Ctrl Z", "take the last change to the wiring back"],
+  ["$", "in people, in money"],
   ["P", "preflight"],
   ["O", "the river in words"],
   ["Ctrl K", "find or do"],
@@ -49,6 +65,8 @@ export function Workspace(p: WorkspaceProps) {
   )
   const [open, setOpen] = useState<"preflight" | "keys" | "publish" | null>(p.openPreflight ? "preflight" : null)
   const [words, setWords] = useState(false)
+  const [placing, setPlacing] = useState<Placing | null>(null)
+  const [moving, setMoving] = useState(false)
   const [said, setSaid] = useState("")
   const [busy, start] = useTransition()
   const bench = useRef<HTMLDivElement>(null)
@@ -58,7 +76,26 @@ export function Workspace(p: WorkspaceProps) {
   const pool = funnel.sequences.find((q) => poolNode(q.id) === node)
   const stops = findings.filter((f) => f.weight === "stop")
   const nobody = p.river.steps.every((s) => s.in === 0)
+  const inMoney = p.looked.measure === "money" && p.money !== null
+  const says = inMoney ? (n: number) => moneyText(n, p.money!.currency) : count
 
+  const address = (looked: Looked) =>
+    `/studio/funnels/${funnel.id}?${[`from=${p.range.from}&to=${p.range.to}`, lookedText(looked), `step=${node}`].filter(Boolean).join("&")}`
+  const turn = () => p.money && router.push(address({ ...p.looked, measure: inMoney ? "people" : "money" }))
+  const onlyWay = (way: Way) => {
+    const has = p.looked.ways.some((w) => w.step === way.step && w.outcome === way.outcome)
+    // One answer to a step at a time: another takes its place.
+    const rest = p.looked.ways.filter((w) => w.step !== way.step)
+    router.push(address({ ...p.looked, ways: has ? rest : [...rest, way] }))
+  }
+  const takeBack = () =>
+    start(async () => {
+      if (!p.lastChange) return
+      const done = await takeBackAction(funnel.id, p.lastChange.id)
+      setSaid(done.refused ?? `Taken back: ${p.lastChange.what}.`)
+      router.refresh()
+    })
+  const firstWay = step && outcomesOf(step.kind).find((o) => !leadsNowhere.includes(o))
   const focusCard = (next: string) => {
     setNode(next)
     requestAnimationFrame(() =>
@@ -68,14 +105,12 @@ export function Workspace(p: WorkspaceProps) {
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
       const target = e.target as HTMLElement
-      if (
-        e.ctrlKey ||
-        e.metaKey ||
-        e.altKey ||
-        open ||
-        target.closest("input, select, textarea, [contenteditable], [role=dialog], [role=menu]")
-      )
-        return
+      const typing = target.closest("input, select, textarea, [contenteditable], [role=dialog], [role=menu]")
+      if ((e.ctrlKey || e.metaKey) && e.key === "z" && !typing && p.lastChange && !busy) {
+        e.preventDefault()
+        return takeBack()
+      }
+      if (e.ctrlKey || e.metaKey || e.altKey || open || placing || moving || typing) return
       const way = { ArrowLeft: "left", ArrowRight: "right", ArrowUp: "up", ArrowDown: "down" }[e.key] as
         | "left"
         | undefined
@@ -88,6 +123,9 @@ export function Workspace(p: WorkspaceProps) {
         bench.current?.focus()
       } else if (e.key === "e" && step?.path) router.push(`/studio/funnels/${funnel.id}/steps/${step.id}`)
       else if (e.key === "e" && pool) router.push(`/studio/funnels/${funnel.id}/sequences/${pool.id}`)
+      else if (e.key === "n" && step && firstWay) setPlacing({ after: step.id, outcome: firstWay })
+      else if (e.key === "m" && step?.path) setMoving(true)
+      else if (e.key === "$") turn()
       else if (e.key === "p") setOpen("preflight")
       else if (e.key === "o") setWords((w) => !w)
       else if (e.key === "?") setOpen("keys")
@@ -123,8 +161,23 @@ export function Workspace(p: WorkspaceProps) {
             draft, nobody sees it yet
           </span>
         )}
-        <RangePicker range={p.range} funnel={funnel.id} />
-        <span className="text-[0.95rem] text-soft">in people</span>
+        <RangePicker range={p.range} funnel={funnel.id} kept={lookedText(p.looked)} />
+        {p.money ? (
+          <span className="flex overflow-hidden rounded-md border border-line text-[0.9rem]">
+            {(["people", "money"] as const).map((m) => (
+              <Link
+                key={m}
+                href={address({ ...p.looked, measure: m })}
+                aria-current={(m === "money") === inMoney ? "true" : undefined}
+                className={`px-2 py-0.5 ${(m === "money") === inMoney ? "bg-card font-semibold" : "text-soft hover:text-ink"}`}
+              >
+                in {m}
+              </Link>
+            ))}
+          </span>
+        ) : (
+          <span className="text-[0.95rem] text-soft">in people</span>
+        )}
         <div className="ml-auto flex items-center gap-2.5">
           <Button look={stops.length ? "warn" : "plain"} onClick={() => setOpen("preflight")}>
             {stops.length ? `Preflight: ${stops.length} to fix` : "Preflight: clear"}
@@ -149,11 +202,37 @@ export function Workspace(p: WorkspaceProps) {
         {said}
       </p>
 
+      {p.looked.ways.length ? (
+        <p className="mb-2 flex flex-wrap items-center gap-1.5 text-[0.95rem]">
+          Only those who
+          {p.looked.ways.map((w) => (
+            <button
+              key={`${w.step}.${w.outcome}`}
+              type="button"
+              onClick={() => onlyWay(w)}
+              className="rounded border border-slate/40 bg-card px-1.5 hover:border-dusk"
+              aria-label={`No longer only those who ${outcomes[w.outcome].done} on ${funnel.steps.find((x) => x.id === w.step)?.name ?? "a step that is gone"}`}
+            >
+              {outcomes[w.outcome].done} “{funnel.steps.find((x) => x.id === w.step)?.name ?? "a step that is gone"}” ×
+            </button>
+          ))}
+          <span className="text-soft">
+            : {people(p.river.steps.reduce((sum, x) => sum + x.sources.reduce((a, b) => a + b.n, 0), 0))}
+            {p.money
+              ? `, ${moneyText(
+                  p.money.river.steps.reduce((sum, x) => sum + x.here + x.left, 0),
+                  p.money.currency,
+                )}`
+              : ""}
+          </span>
+        </p>
+      ) : null}
       <section aria-label="The river" ref={river}>
         <River
           drawing={drawing}
           selected={node}
           onSelect={setNode}
+          says={says}
           troubled={new Set(stops.flatMap((f) => (f.step === null ? [] : [stepNode(f.step)])))}
         />
       </section>
@@ -173,10 +252,22 @@ export function Workspace(p: WorkspaceProps) {
           )}
         </p>
       ) : null}
-      <div className="mt-1 flex justify-end">
+      <div className="mt-1 flex justify-between gap-4">
+        {p.lastChange ? (
+          <button
+            type="button"
+            disabled={busy}
+            className="truncate text-[0.87rem] text-slate hover:underline"
+            onClick={takeBack}
+          >
+            Take back: {p.lastChange.what} <kbd className="font-sans text-soft">Ctrl Z</kbd>
+          </button>
+        ) : (
+          <span />
+        )}
         <button
           type="button"
-          className="text-[0.87rem] text-slate hover:underline"
+          className="text-[0.87rem] whitespace-nowrap text-slate hover:underline"
           aria-expanded={words}
           onClick={() => setWords(!words)}
         >
@@ -202,9 +293,41 @@ export function Workspace(p: WorkspaceProps) {
       </section>
 
       <div ref={bench} tabIndex={-1} className="outline-none">
-        {step ? <Bench key={step.id} {...p} step={step} /> : null}
+        {step ? (
+          <Bench
+            key={step.id}
+            {...p}
+            step={step}
+            onInsert={(outcome) => setPlacing({ after: step.id, outcome })}
+            onMove={() => setMoving(true)}
+            onOnly={(outcome) => onlyWay({ step: step.id, outcome })}
+          />
+        ) : null}
         {pool ? <PoolBench key={pool.id} {...p} sequence={pool} /> : null}
       </div>
+      {placing ? (
+        <InsertStep
+          funnel={funnel}
+          offers={p.offers}
+          at={placing}
+          onClose={() => setPlacing(null)}
+          onPlaced={(id) => {
+            setPlacing(null)
+            setNode(stepNode(id))
+          }}
+        />
+      ) : null}
+      {moving && step ? (
+        <MoveStep
+          funnel={funnel}
+          step={step}
+          onClose={() => setMoving(false)}
+          onPlaced={(id) => {
+            setMoving(false)
+            setNode(stepNode(id || (funnel.steps.find((x) => x.id !== step.id)?.id ?? 0)))
+          }}
+        />
+      ) : null}
       <FunnelFoot
         funnel={funnel}
         live={live !== null}

@@ -1,13 +1,27 @@
 "use client"
 
-import { useActionState } from "react"
+import Link from "next/link"
+import { useActionState, useState } from "react"
 import { Button } from "@/ui/button"
+import { SelectField } from "@/ui/field"
 import { newFunnelAction } from "../actions"
 
-const later = ["a place in a webinar", "a paid course", "a membership"]
+const later = ["a place in a webinar", "a membership"]
 
-export function NewFunnelForm({ courses }: { courses: readonly { id: number; title: string; lessons: number }[] }) {
+type OfferChoice = { readonly id: number; readonly name: string; readonly gives: string; readonly course: boolean }
+
+export function NewFunnelForm({
+  courses,
+  offers,
+  offer,
+}: {
+  courses: readonly { id: number; title: string; lessons: number }[]
+  offers: readonly OfferChoice[]
+  /** The offer that was asked for, if any. */
+  offer: number | null
+}) {
   const [state, act, busy] = useActionState(newFunnelAction, {})
+  const [goal, setGoal] = useState(offer ? "sell-course" : "mini-course")
   return (
     <form action={act} className="mt-5 space-y-7">
       {state.refused ? (
@@ -17,12 +31,27 @@ export function NewFunnelForm({ courses }: { courses: readonly { id: number; tit
       ) : null}
       <fieldset className="min-w-0">
         <legend className="mb-2 text-lg font-semibold">What should people end up with?</legend>
-        <label className="flex items-baseline gap-2.5 border-t border-line py-2.5">
-          <input type="radio" name="goal" value="mini-course" defaultChecked className="accent-slate" />
-          <span>
-            <strong>a free mini-course</strong>, for their e-mail address
-          </span>
-        </label>
+        {(
+          [
+            ["mini-course", "a free mini-course", ", for their e-mail address"],
+            ["sell-course", "a paid course", ", and perhaps one more thing after it"],
+          ] as const
+        ).map(([value, what, how]) => (
+          <label key={value} className="flex items-baseline gap-2.5 border-t border-line py-2.5">
+            <input
+              type="radio"
+              name="goal"
+              value={value}
+              checked={goal === value}
+              onChange={() => setGoal(value)}
+              className="accent-slate"
+            />
+            <span>
+              <strong>{what}</strong>
+              {how}
+            </span>
+          </label>
+        ))}
         {later.map((what) => (
           <label key={what} className="flex items-baseline gap-2.5 border-t border-line py-2.5 text-soft">
             <input type="radio" name="goal" value={what} disabled />
@@ -30,31 +59,112 @@ export function NewFunnelForm({ courses }: { courses: readonly { id: number; tit
           </label>
         ))}
       </fieldset>
-      <fieldset className="min-w-0">
-        <legend className="mb-2 text-lg font-semibold">Which course?</legend>
-        {courses.map((c, i) => (
-          <label key={c.id} className="flex items-baseline gap-2.5 border-t border-line py-2.5">
-            <input
-              type="radio"
-              name="course"
-              value={c.id}
-              defaultChecked={i === courses.findIndex((x) => x.lessons > 0)}
-              className="accent-slate"
-            />
-            <span className="min-w-0 flex-1 [overflow-wrap:anywhere]">{c.title}</span>
-            <span className="text-soft">{c.lessons === 1 ? "1 lesson" : `${c.lessons} lessons`}</span>
-          </label>
-        ))}
-      </fieldset>
+      {goal === "mini-course" ? <WhichCourse courses={courses} /> : <WhichOffers offers={offers} offer={offer} />}
       <div>
-        <Button type="submit" look="primary" disabled={busy}>
+        <Button
+          type="submit"
+          look="primary"
+          disabled={busy || (goal === "sell-course" && !offers.some((o) => o.course))}
+        >
           Make the funnel
         </Button>
         <p className="mt-2 text-[0.9rem] text-soft">
-          It makes the opt-in page, “check your inbox”, the welcome page and an e-mail for each lesson, wired and
-          written. Nobody sees any of it until you publish.
+          {goal === "mini-course"
+            ? "It makes the opt-in page, “check your inbox”, the welcome page and an e-mail for each lesson, wired and written."
+            : "It makes the sales page, the checkout, a page for each further offer, the welcome page, and two e-mails for those who began to pay and stopped, wired and written."}{" "}
+          Nobody sees any of it until you publish.
         </p>
       </div>
     </form>
+  )
+}
+
+function WhichCourse({ courses }: { courses: readonly { id: number; title: string; lessons: number }[] }) {
+  return (
+    <fieldset className="min-w-0">
+      <legend className="mb-2 text-lg font-semibold">Which course?</legend>
+      {courses.map((c, i) => (
+        <label key={c.id} className="flex items-baseline gap-2.5 border-t border-line py-2.5">
+          <input
+            type="radio"
+            name="course"
+            value={c.id}
+            defaultChecked={i === courses.findIndex((x) => x.lessons > 0)}
+            className="accent-slate"
+          />
+          <span className="min-w-0 flex-1 [overflow-wrap:anywhere]">{c.title}</span>
+          <span className="text-soft">{c.lessons === 1 ? "1 lesson" : `${c.lessons} lessons`}</span>
+        </label>
+      ))}
+    </fieldset>
+  )
+}
+
+function WhichOffers({ offers, offer }: { offers: readonly OfferChoice[]; offer: number | null }) {
+  const sold = offers.filter((o) => o.course)
+  const [main, setMain] = useState(offer ?? sold[0]?.id ?? 0)
+  const [further, setFurther] = useState(0)
+  if (sold.length === 0)
+    return (
+      <p className="text-lg">
+        There is no offer yet that gives a course.{" "}
+        <Link className="text-slate underline" href="/studio/offers?new">
+          Make one
+        </Link>
+        : a name, a course and a price are enough.
+      </p>
+    )
+  const others = offers.filter((o) => o.id !== main)
+  return (
+    <fieldset className="min-w-0 space-y-4">
+      <legend className="mb-2 text-lg font-semibold">Which offers?</legend>
+      <SelectField
+        label="What is sold"
+        name="offer"
+        value={main}
+        onChange={(e) => {
+          setMain(Number(e.target.value))
+          setFurther(0)
+        }}
+        hint={`It gives: ${sold.find((o) => o.id === main)?.gives ?? ""}`}
+      >
+        {sold.map((o) => (
+          <option key={o.id} value={o.id}>
+            {o.name}
+          </option>
+        ))}
+      </SelectField>
+      <SelectField
+        label="One more thing, right after it"
+        name="further"
+        value={further}
+        onChange={(e) => setFurther(Number(e.target.value))}
+        hint="Related to what was just bought. One or two are enough."
+      >
+        <option value={0}>nothing</option>
+        {others.map((o) => (
+          <option key={o.id} value={o.id}>
+            {o.name}
+          </option>
+        ))}
+      </SelectField>
+      {further ? (
+        <SelectField
+          label="A second chance for whoever declines it"
+          name="second"
+          defaultValue={0}
+          hint="Something that costs clearly less."
+        >
+          <option value={0}>nothing: they are let in</option>
+          {others
+            .filter((o) => o.id !== further)
+            .map((o) => (
+              <option key={o.id} value={o.id}>
+                {o.name}
+              </option>
+            ))}
+        </SelectField>
+      ) : null}
+    </fieldset>
   )
 }

@@ -1,14 +1,26 @@
 import Link from "next/link"
 import { studio } from "@/app/door"
+import { giftsOf } from "@/core/offer/offer"
 import { listCourses } from "@/server/course/course"
+import { loadOffers } from "@/server/offer/offer"
 import { Button } from "@/ui/button"
 import { NewFunnelForm } from "./form"
 
 export const metadata = { title: "New funnel" }
 
-export default async function NewFunnelPage() {
+export default async function NewFunnelPage({ searchParams }: { searchParams: Promise<{ offer?: string }> }) {
   const s = await studio()
   const courses = await listCourses(s.db)
+  const offers = await loadOffers(s.db)
+  const choices = [...offers.values()].map((o) => ({
+    id: o.id,
+    name: o.publicName,
+    gives: giftsOf(o, offers)
+      .map((g) => g.title)
+      .join(", "),
+    course: giftsOf(o, offers).some((g) => g.kind === "course"),
+  }))
+  const asked = Number((await searchParams).offer)
   return (
     <div className="mx-auto max-w-2xl pt-6">
       <h1>New funnel</h1>
@@ -24,7 +36,11 @@ export default async function NewFunnelPage() {
           </p>
         </>
       ) : (
-        <NewFunnelForm courses={courses.map((c) => ({ id: c.id, title: c.title, lessons: c.lessons }))} />
+        <NewFunnelForm
+          courses={courses.map((c) => ({ id: c.id, title: c.title, lessons: c.lessons }))}
+          offers={choices}
+          offer={choices.find((o) => o.id === asked && o.course)?.id ?? null}
+        />
       )}
     </div>
   )

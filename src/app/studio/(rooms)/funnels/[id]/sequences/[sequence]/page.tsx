@@ -1,6 +1,7 @@
 import Link from "next/link"
 import { notFound } from "next/navigation"
 import { studio } from "@/app/door"
+import { stepKinds } from "@/core/funnel/kinds"
 import { loadFunnel } from "@/server/funnel/load"
 import { idOf } from "../../../../ids"
 import { SequenceEditor } from "./sequence-editor"
@@ -22,6 +23,7 @@ export default async function SequencePage({ params }: { params: Promise<{ id: s
       </p>
       <SequenceEditor
         sequence={found}
+        pages={funnel.steps.filter((x) => stepKinds[x.kind].entry)}
         lessons={funnel.courses.flatMap((c) => c.lessons.map((l) => ({ id: l.id, title: `${c.title}: ${l.title}` })))}
       />
     </div>

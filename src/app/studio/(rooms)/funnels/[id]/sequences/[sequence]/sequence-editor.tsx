@@ -21,9 +21,11 @@ const chips = Object.entries(words.chip).map(([word, label]) => ({
 export function SequenceEditor({
   sequence,
   lessons,
+  pages,
 }: {
   sequence: Sequence
   lessons: readonly { id: number; title: string }[]
+  pages: readonly { id: number; name: string }[]
 }) {
   const [head, setHead] = useState({
     sequence: sequence.id,
@@ -82,6 +84,7 @@ export function SequenceEditor({
               <MailEditor
                 mail={m}
                 lessons={lessons}
+                pages={pages}
                 first={i === 0}
                 onRemove={() =>
                   start(async () => {
@@ -116,11 +119,13 @@ const refusedOf = (done: { refused?: string; field?: string }) =>
 function MailEditor({
   mail,
   lessons,
+  pages,
   first,
   onRemove,
 }: {
   mail: SequenceMail
   lessons: readonly { id: number; title: string }[]
+  pages: readonly { id: number; name: string }[]
   first: boolean
   onRemove: () => void
 }) {
@@ -130,6 +135,7 @@ function MailEditor({
     body: mail.body,
     button: mail.button,
     lesson: mail.lessonId,
+    step: mail.stepId,
     afterDays: mail.afterDays,
     atMinute: mail.atMinute,
   })
@@ -193,16 +199,32 @@ function MailEditor({
           onChange={(e) => set({ ...m, button: e.target.value })}
         />
         <SelectField
-          label="leads to the lesson"
-          value={m.lesson ?? ""}
-          onChange={(e) => set({ ...m, lesson: Number(e.target.value) || null })}
+          label="leads to"
+          value={m.step !== null ? `page:${m.step}` : m.lesson !== null ? `lesson:${m.lesson}` : ""}
+          onChange={(e) => {
+            const [kind, id] = e.target.value.split(":")
+            set({
+              ...m,
+              lesson: kind === "lesson" ? Number(id) : null,
+              step: kind === "page" ? Number(id) : null,
+            })
+          }}
         >
-          <option value="">none</option>
-          {lessons.map((l) => (
-            <option key={l.id} value={l.id}>
-              {l.title}
-            </option>
-          ))}
+          <option value="">nowhere</option>
+          <optgroup label="Lessons">
+            {lessons.map((l) => (
+              <option key={l.id} value={`lesson:${l.id}`}>
+                {l.title}
+              </option>
+            ))}
+          </optgroup>
+          <optgroup label="Pages of this funnel">
+            {pages.map((x) => (
+              <option key={x.id} value={`page:${x.id}`}>
+                {x.name}
+              </option>
+            ))}
+          </optgroup>
         </SelectField>
       </div>
       <div className="flex items-center justify-between">

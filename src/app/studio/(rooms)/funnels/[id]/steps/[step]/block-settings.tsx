@@ -3,6 +3,7 @@
 import type { Funnel, Step } from "@/core/funnel/draft"
 import { outcomes, outcomesOf } from "@/core/funnel/kinds"
 import type { Block, Target } from "@/core/page/document"
+import { Button } from "@/ui/button"
 import { Field, SelectField, TextField } from "@/ui/field"
 import { RichText } from "@/ui/rich-text"
 import { Upload } from "../../../../upload"
@@ -15,18 +16,31 @@ export type EditorPicture = {
   readonly height: number
 }
 
+export type EditorVideo = {
+  readonly id: number
+  readonly name: string
+  readonly url: string
+  readonly type: string
+}
+
 type Props = {
   readonly block: Block
   readonly step: Step
   readonly funnel: Funnel
   readonly pictures: readonly EditorPicture[]
   readonly courses: readonly { id: number; title: string }[]
+  readonly videos: readonly EditorVideo[]
+  readonly offers: readonly { readonly id: number; readonly name: string }[]
   readonly onPicture: (picture: EditorPicture) => void
+  readonly onVideo: (video: EditorVideo) => void
   /** `run` names the field, so that typing in it is one step back. */
   readonly onChange: (change: Partial<Block>, run: string) => void
 }
 
-export function BlockSettings({ block, step, funnel, pictures, courses, onPicture, onChange }: Props) {
+export function BlockSettings(p: Props) {
+  const { block, step, funnel, pictures, videos, courses, offers, onPicture, onVideo, onChange } = p
+  const bumpable = (id: number) =>
+    block.kind === "checkout" && id !== step.offerId && !block.bumps.some((b) => b.offer === id)
   switch (block.kind) {
     case "headline":
       return (
@@ -204,6 +218,181 @@ export function BlockSettings({ block, step, funnel, pictures, courses, onPictur
             </option>
           ))}
         </SelectField>
+      )
+    case "video":
+      return (
+        <div className="space-y-3">
+          <SelectField
+            label="Video"
+            value={block.media ?? ""}
+            onChange={(e) => onChange({ media: Number(e.target.value) || null }, "media")}
+            hint="It plays by itself, without sound, until somebody turns it on."
+          >
+            <option value="">none yet</option>
+            {videos.map((x) => (
+              <option key={x.id} value={x.id}>
+                {x.name}
+              </option>
+            ))}
+          </SelectField>
+          <Upload
+            kind="video"
+            onDone={(done) => {
+              onVideo({ id: done.id, name: done.name, url: done.url, type: "video/mp4" })
+              onChange({ media: done.id }, "media")
+            }}
+          />
+          <TextField
+            label="What it shows, for those who can't see it"
+            value={block.says}
+            maxLength={300}
+            onChange={(e) => onChange({ says: e.target.value }, "says")}
+          />
+        </div>
+      )
+    case "price":
+      return (
+        <SelectField
+          label="Price of"
+          value={block.offer ?? ""}
+          onChange={(e) => onChange({ offer: Number(e.target.value) || null }, "offer")}
+          hint="The sentence comes from the offer's terms; nothing else says a price."
+          error={block.offer === null ? "No offer yet." : undefined}
+        >
+          <option value="">no offer yet</option>
+          {offers.map((o) => (
+            <option key={o.id} value={o.id}>
+              {o.name}
+            </option>
+          ))}
+        </SelectField>
+      )
+    case "checkout":
+      return (
+        <div className="space-y-3">
+          <TextField
+            label="The button says, where nothing is paid"
+            value={block.says}
+            maxLength={300}
+            onChange={(e) => onChange({ says: e.target.value }, "says")}
+            hint="Where something is paid, it says the amount."
+          />
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="accent-slate"
+              checked={block.askName}
+              onChange={(e) => onChange({ askName: e.target.checked }, "askName")}
+            />{" "}
+            Ask for the first name
+          </label>
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="accent-slate"
+              checked={block.askCoupon}
+              onChange={(e) => onChange({ askCoupon: e.target.checked }, "askCoupon")}
+            />{" "}
+            Take a coupon
+          </label>
+          <fieldset className="min-w-0 space-y-2 border-t border-line pt-2">
+            <legend className="text-[0.87rem] font-semibold">Order bumps: to tick, up to three</legend>
+            {block.bumps.map((b, i) => (
+              <div key={b.offer} className="space-y-1.5">
+                <div className="flex items-end gap-2">
+                  <div className="min-w-0 flex-1">
+                    <SelectField
+                      label={`Bump ${i + 1}`}
+                      value={b.offer}
+                      onChange={(e) =>
+                        onChange(
+                          {
+                            bumps: block.bumps.map((x) => (x === b ? { ...x, offer: Number(e.target.value) } : x)),
+                          },
+                          `bump${i}`,
+                        )
+                      }
+                    >
+                      {offers
+                        .filter((o) => o.id === b.offer || bumpable(o.id))
+                        .map((o) => (
+                          <option key={o.id} value={o.id}>
+                            {o.name}
+                          </option>
+                        ))}
+                    </SelectField>
+                  </div>
+                  <Button
+                    aria-label={`Take bump ${i + 1} out`}
+                    onClick={() => onChange({ bumps: block.bumps.filter((x) => x !== b) }, "")}
+                  >
+                    ×
+                  </Button>
+                </div>
+                <TextField
+                  label="In a few words"
+                  value={b.says}
+                  maxLength={300}
+                  onChange={(e) =>
+                    onChange(
+                      { bumps: block.bumps.map((x) => (x === b ? { ...x, says: e.target.value } : x)) },
+                      `bumpsays${i}`,
+                    )
+                  }
+                />
+              </div>
+            ))}
+            {block.bumps.length < 3 && offers.some((o) => bumpable(o.id)) ? (
+              <Button
+                onClick={() =>
+                  onChange({ bumps: [...block.bumps, { offer: offers.find((o) => bumpable(o.id))!.id, says: "" }] }, "")
+                }
+              >
+                Add a bump
+              </Button>
+            ) : null}
+          </fieldset>
+          <Field
+            label="If they stop, what they may agree to"
+            hint="Empty: they are not asked, and not written to. The words are kept with each person's consent."
+          >
+            {(p) => (
+              <textarea
+                {...p}
+                rows={4}
+                maxLength={600}
+                value={block.consent}
+                onChange={(e) => onChange({ consent: e.target.value }, "consent")}
+              />
+            )}
+          </Field>
+        </div>
+      )
+    case "decision":
+      return (
+        <div className="space-y-3">
+          <TextField
+            label="The button that accepts says"
+            value={block.accept}
+            maxLength={300}
+            onChange={(e) => onChange({ accept: e.target.value }, "accept")}
+            hint="What it costs is added by itself."
+          />
+          <TextField
+            label="The link that declines says"
+            value={block.decline}
+            maxLength={300}
+            onChange={(e) => onChange({ decline: e.target.value }, "decline")}
+            hint="Plainly, and without shame."
+          />
+        </div>
+      )
+    case "proof":
+      return (
+        <p className="text-[0.95rem]">
+          Here a buyer reads what they bought, what they pay and when, and finds the button that opens it. It is made
+          from their order.
+        </p>
       )
     case "section":
       return (

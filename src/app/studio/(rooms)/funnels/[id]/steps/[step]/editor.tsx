@@ -58,7 +58,7 @@ export function Editor({
   school,
   pictures: given,
   courses,
-  videos,
+  videos: givenVideos,
   offers,
   strip,
   at,
@@ -71,6 +71,7 @@ export function Editor({
   const [adding, setAdding] = useState(false)
   const [keys, setKeys] = useState(false)
   const [pictures, setPictures] = useState(given)
+  const [videos, setVideos] = useState(givenVideos)
   const frame = useRef<HTMLIFrameElement>(null)
   const rev = useRef(revision)
   const router = useRouter()
@@ -257,6 +258,9 @@ export function Editor({
                 funnel={funnel}
                 pictures={pictures}
                 courses={courses}
+                videos={videos}
+                offers={Object.values(offers)}
+                onVideo={(v) => setVideos([v, ...videos])}
                 onPicture={(p) => setPictures([p, ...pictures])}
                 onChange={(c: Partial<Block>, run) => change(changeBlock(page, block.id, c), `${block.id}:${run}`)}
               />

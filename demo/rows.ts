@@ -1,0 +1,81 @@
+// Bulk rows of the demo, with the meaning that the use cases give them: who they are, what they did, what it came to.
+import type { Db } from "@/server/db/pool"
+import { onceKey } from "@/server/funnel/fact"
+
+export type Row = unknown[]
+
+const inserts = {
+  persons: "person (id, name, email, zone, joined_at, source, searched)",
+  addresses: "address (id, person_id, email, canonical, confirmed_at, suppressed, suppressed_at, suppressed_why)",
+  consents: "consent (address_id, kind, at, asked_at, wording, ip, page)",
+  journeys: "journey (funnel_id, visitor, person_id, source, begun_at, rest_step_id, rest_at, paid)",
+  cards: "card (id, reference, last4, expires)",
+  orders:
+    "orders (id, code, once, first_id, state, funnel_id, release_id, step_id, visitor, source, person_id, canonical, email, name, zone, wording, coupon_id, currency, net, tax, gross, sentence, card_id, made_at, paid_at, hold_until, stopped_at)",
+  lines: "order_line (id, order_id, offer_id, role, name, plan, gross)",
+  plans:
+    "plan (id, order_line_id, order_id, person_id, card_id, state, next_n, next_due, try_at, failed, ended_at, ended_why)",
+  charges:
+    "charge (id, once, order_id, plan_id, n, state, net, tax, gross, currency, refunded, payment, reason, at, settled_at, ask_at)",
+  refunds: "refund (id, once, charge_id, amount, state, access, why, at, try_at)",
+  answers: "answer (order_id, step_id, said, at)",
+  journal: "journal (once, at, order_id, charge_id, account, amount, currency)",
+  admissions: "admission (person_id, course_id, media_id, origin, order_id, from_at, until_at)",
+  tags: "person_tag (person_id, tag_id, at, joined_at)",
+  enrolments: "enrolment (id, person_id, sequence_id, release_id, begun_at, ended_at, ended_why)",
+  mails:
+    "mail (id, once, kind, person_id, to_email, to_name, funnel_id, enrolment_id, sequence_mail_id, position, order_id, state, due_at, try_at, sent_at, subject, trouble)",
+  done: "lesson_done (person_id, lesson_id, at)",
+  facts:
+    "fact (once, at, recorded_at, kind, person_id, funnel_id, visitor, step_id, from_step_id, outcome, via, source, begun_at, subject_id, words, money)",
+} as const
+
+export type Rows = Record<keyof typeof inserts, Row[]>
+
+export function noRows(): Rows {
+  return Object.fromEntries(Object.keys(inserts).map((k) => [k, []])) as unknown as Rows
+}
+
+export type FactParts = {
+  once?: string
+  person?: number | null
+  funnel?: number
+  visitor?: Buffer
+  step?: number
+  from?: number | null
+  outcome?: string | null
+  via?: string
+  source?: string
+  begun?: Date
+  subject?: number
+  words?: string
+  money?: number
+}
+
+export function fact(kind: string, at: number, f: FactParts): Row {
+  return [
+    f.once ? onceKey(f.once) : null,
+    new Date(at),
+    new Date(0),
+    kind,
+    f.person ?? null,
+    f.funnel ?? null,
+    f.visitor ?? null,
+    f.step ?? null,
+    f.from ?? null,
+    f.outcome ?? null,
+    f.via ?? null,
+    f.source ?? null,
+    f.begun ?? null,
+    f.subject ?? null,
+    f.words ?? null,
+    f.money ?? 0,
+  ]
+}
+
+export async function writeRows(db: Db, rows: Rows): Promise<void> {
+  rows.facts.sort((a, b) => (a[1] as Date).getTime() - (b[1] as Date).getTime())
+  for (const [name, into] of Object.entries(inserts) as [keyof Rows, string][])
+    for (let i = 0; i < rows[name].length; i += 1000)
+      await db.write(`INSERT INTO ${into} VALUES ?`, [rows[name].slice(i, i + 1000)])
+}

@@ -1,0 +1,197 @@
+// What Juniper Crock sells: courses, offers, coupons, and the funnel that leads through them. Written through the same use
+// cases as the studio's.
+import type { Terms } from "@/core/offer/terms"
+import { loadFunnel } from "@/server/funnel/load"
+import { newFunnel } from "@/server/funnel/new-funnel"
+import { publishFunnel } from "@/server/funnel/release"
+import { insertStep } from "@/server/funnel/steps"
+import { makeCoupon } from "@/server/offer/coupon"
+import { type OfferInput, saveOffer } from "@/server/offer/offer"
+import type { Surroundings } from "@/server/surroundings"
+import { firstCrock, shopCourses } from "./lessons"
+
+const day = 86_400_000
+
+export type DemoShop = {
+  readonly funnel: number
+  readonly release: number
+  readonly coupons: readonly { readonly code: string; readonly source: string }[]
+}
+
+export async function openDemoShop(
+  s: Surroundings,
+  now: number,
+  media: { readonly pictures: readonly number[]; readonly chart: number },
+): Promise<DemoShop> {
+  await s.db.write(
+    "UPDATE school SET currency = 'EUR', tax_rate = 2500, tax_included = 1, statement = 'JUNIPER CROCK' WHERE id = 1",
+  )
+  const courses: number[] = []
+  for (const [i, c] of shopCourses.entries()) courses.push(await writeCourse(s, c, media.pictures[i] ?? null))
+  const [year, koji, clinic, shelf] = courses as [number, number, number, number]
+  const offer = (
+    input: Partial<OfferInput> & Pick<OfferInput, "publicName" | "promise" | "gifts">,
+    ways: [string, Terms][],
+  ) =>
+    made(
+      saveOffer(s, {
+        id: null,
+        internalName: "",
+        pictureId: null,
+        currency: "EUR",
+        terms: ways.map(([name, terms]) => ({ id: null, name, terms })),
+        pieces: null,
+        perPerson: null,
+        from: null,
+        until: null,
+        hidden: false,
+        afterFailure: "ends",
+        ...input,
+      }),
+    )
+  const monthly = { unit: "month", count: 1 } as const
+  const main = await offer(
+    {
+      publicName: "A Year in Ferments",
+      promise: shopCourses[0]!.promise,
+      gifts: [{ kind: "course", course: year }],
+    },
+    [
+      ["All at once:", { kind: "full", amount: 29_000 }],
+      ["In four parts:", { kind: "instalments", upFront: 0, amount: 7_900, times: 4, every: monthly }],
+    ],
+  )
+  const tray = await offer(
+    {
+      publicName: "The Koji Tray",
+      promise: "Three weekends with one tray, from the first spores to a miso of your own",
+      gifts: [{ kind: "course", course: koji }],
+    },
+    [["", { kind: "full", amount: 6_400 }]],
+  )
+  const brine = await offer(
+    {
+      publicName: "Brine Clinic",
+      promise: "Bring the jar that worries you: nine cases, what went wrong, and what to do",
+      gifts: [{ kind: "course", course: clinic }],
+    },
+    [["", { kind: "full", amount: 2_900 }]],
+  )
+  const membership = await offer(
+    {
+      publicName: "The Cold Shelf",
+      promise: "A new crock each month with all the others on the shelf, and Maren on Thursdays",
+      gifts: [{ kind: "course", course: shelf }],
+    },
+    [
+      [
+        "",
+        {
+          kind: "subscription",
+          upFront: 0,
+          trial: { length: 1, unit: "month", amount: 0 },
+          amount: 1_900,
+          every: monthly,
+          times: null,
+        },
+      ],
+    ],
+  )
+  const chart = await offer(
+    {
+      publicName: "The Brine Chart",
+      promise: "One sheet for the inside of a cupboard door: salt, days, degrees",
+      gifts: [{ kind: "file", media: media.chart }],
+    },
+    [["", { kind: "full", amount: 900 }]],
+  )
+  await offer(
+    {
+      publicName: "Year and crock",
+      internalName: "Year and crock (garden fair)",
+      promise: "The whole year, and a stoneware crock of three litres sent to your door",
+      gifts: [
+        { kind: "offer", offer: main },
+        { kind: "post", title: "A stoneware crock of three litres" },
+      ],
+      pieces: 40,
+      perPerson: 1,
+      until: now + 26 * day,
+      hidden: true,
+    },
+    [["", { kind: "full", amount: 36_900 }]],
+  )
+  const coupon = (code: string, givenOut: string, more: object) =>
+    made(
+      makeCoupon(s, {
+        code,
+        givenOut,
+        kind: "percent",
+        value: 1000,
+        currency: null,
+        on: "all",
+        offers: [main],
+        from: null,
+        until: null,
+        usesInAll: null,
+        usesPerPerson: 1,
+        ...more,
+      }),
+    )
+  await coupon("BRINE10", "garden letter, the footer", {})
+  await coupon("MICROPHONE", "podcast guest spot", { kind: "amount", value: 2_500, currency: "EUR", on: "first" })
+  await coupon("OPENDOOR", "open day in Fernvik", { value: 2000, on: "first", until: now - 90 * day, usesInAll: 60 })
+
+  const funnel = await newFunnel(s, { goal: "sell-course", offer: main, further: tray, second: brine })
+  if (!("funnel" in funnel)) throw new Error(funnel.refused)
+  await s.db.write("UPDATE step SET path = REPLACE(path, 'a-year-in-ferments', 'a-year') WHERE funnel_id = ?", [
+    funnel.funnel,
+  ])
+  const draft = (await loadFunnel(s.db, funnel.funnel))!
+  const step = (path: string) => draft.steps.find((x) => x.path.endsWith(path))!
+  const placed = await insertStep(s, {
+    after: step("/one-more-thing").id,
+    outcome: "accepted",
+    kind: "further",
+    offer: membership,
+  })
+  if ("refused" in placed) throw new Error(placed.refused)
+  await s.db.write("DELETE FROM funnel_before WHERE funnel_id = ?", [funnel.funnel])
+  const checkout = step("/checkout")
+  const page = JSON.stringify(checkout.page).replace(
+    '"bumps":[]',
+    `"bumps":[{"offer":${chart},"says":"To hang up beside the crocks."}]`,
+  )
+  await s.db.write("UPDATE step SET page = ? WHERE id = ?", [page, checkout.id])
+  const published = await publishFunnel(s, funnel.funnel)
+  if (!("release" in published))
+    throw new Error(`${published.refused} ${published.findings.map((f) => f.suffers).join(" ")}`)
+  return {
+    funnel: funnel.funnel,
+    release: published.release,
+    coupons: [
+      { code: "BRINE10", source: "garden letter" },
+      { code: "MICROPHONE", source: "podcast guest spot" },
+    ],
+  }
+}
+
+async function made(work: Promise<{ ok: true; id: number } | { refused: string }>): Promise<number> {
+  const done = await work
+  if ("refused" in done) throw new Error(done.refused)
+  return done.id
+}
+
+async function writeCourse(s: Surroundings, c: (typeof shopCourses)[number], picture: number | null): Promise<number> {
+  const at = new Date(await s.clock.now())
+  const course = await s.db.write(
+    "INSERT INTO course (slug, title, promise, teacher, picture_id, state, made_at, changed_at) VALUES (?, ?, ?, ?, ?, 'live', ?, ?)",
+    [c.slug, c.title, c.promise, firstCrock.teacher, picture, at, at],
+  )
+  for (const [i, l] of c.lessons.entries())
+    await s.db.write(
+      "INSERT INTO lesson (course_id, position, title, body, minutes, state) VALUES (?, ?, ?, ?, ?, 'live')",
+      [course.id, i + 1, l.title, `<p>${l.says}</p>`, l.minutes],
+    )
+  return course.id
+}

@@ -1,0 +1,41 @@
+"use client"
+
+import { useState, useTransition } from "react"
+import { Button } from "@/ui/button"
+import { endPlanAction } from "./actions"
+
+/** Two clicks, and it has ended; the second says what will be. */
+export function EndPlan({ plan, until }: { plan: number; until: string | null }) {
+  const [asked, setAsked] = useState(false)
+  const [said, setSaid] = useState("")
+  const [busy, start] = useTransition()
+  if (!asked)
+    return (
+      <Button className="min-h-11" onClick={() => setAsked(true)}>
+        End it…
+      </Button>
+    )
+  return (
+    <div className="w-full rounded-lg border border-line p-3">
+      <p>Nothing more is charged.{until ? ` What you have of it stays open until ${until}.` : ""}</p>
+      {said ? (
+        <p role="alert" className="mt-2 font-semibold text-dusk">
+          {said}
+        </p>
+      ) : null}
+      <div className="mt-3 flex gap-3">
+        <Button
+          look="danger"
+          className="min-h-11"
+          disabled={busy}
+          onClick={() => start(async () => setSaid((await endPlanAction(plan)).refused ?? ""))}
+        >
+          End it now
+        </Button>
+        <Button className="min-h-11" onClick={() => setAsked(false)}>
+          Keep it
+        </Button>
+      </div>
+    </div>
+  )
+}

@@ -1,0 +1,178 @@
+"use client"
+
+import Link from "next/link"
+import { useRouter } from "next/navigation"
+import { useState, useTransition } from "react"
+import type { Step } from "@/core/funnel/draft"
+import { leadsNowhere, type Outcome, outcomes, outcomesOf } from "@/core/funnel/kinds"
+import { Button } from "@/ui/button"
+import { Dialog } from "@/ui/dialog"
+import { SelectField } from "@/ui/field"
+import { copyStepAction, insertStepAction, moveStepAction, removeStepAction } from "../actions"
+import type { WorkspaceProps } from "./workspace"
+
+export type Placing = { readonly after: number; readonly outcome: Outcome }
+
+const ways = (step: Step) => outcomesOf(step.kind).filter((o) => !leadsNowhere.includes(o))
+
+/** Puts a step in after an outcome: everyone who goes out that way meets it, and goes on to where they went before. */
+export function InsertStep({
+  funnel,
+  offers,
+  at,
+  onClose,
+  onPlaced,
+}: {
+  funnel: WorkspaceProps["funnel"]
+  offers: WorkspaceProps["offers"]
+  at: Placing
+  onClose: () => void
+  onPlaced: (step: number) => void
+}) {
+  const after = funnel.steps.find((s) => s.id === at.after)!
+  const sold = after.kind === "checkout" || after.kind === "further"
+  const [kind, setKind] = useState(sold ? "further" : after.kind === "sales" ? "checkout" : "sales")
+  const [outcome, setOutcome] = useState<Outcome>(at.outcome)
+  const free = offers.filter((o) => !funnel.steps.some((s) => s.offerId === o.id))
+  const [offer, setOffer] = useState((free[0] ?? offers[0])?.id ?? 0)
+  const [refused, setRefused] = useState("")
+  const [busy, start] = useTransition()
+  const router = useRouter()
+  const to = funnel.steps.find(
+    (s) => s.id === (funnel.streams.find((x) => x.from === after.id && x.outcome === outcome)?.to ?? 0),
+  )
+  return (
+    <Dialog open onOpenChange={(o) => !o && onClose()} title={`Put a step in after “${after.name}”`}>
+      {offers.length === 0 ? (
+        <p>
+          What is put in sells an offer, and there is none yet.{" "}
+          <Link className="text-slate underline" href="/studio/offers?new">
+            Make one
+          </Link>
+        </p>
+      ) : (
+        <form
+          className="space-y-4"
+          onSubmit={(e) => {
+            e.preventDefault()
+            start(async () => {
+              const done = await insertStepAction({ after: after.id, outcome, kind, offer })
+              if (done.step === undefined) return setRefused(done.refused ?? "")
+              router.refresh()
+              onPlaced(done.step)
+            })
+          }}
+        >
+          <SelectField
+            label="For whoever"
+            value={outcome}
+            onChange={(e) => setOutcome(e.target.value as Outcome)}
+            hint={to ? `They go on to “${to.name}” after it, as now.` : "They go nowhere yet."}
+          >
+            {ways(after).map((o) => (
+              <option key={o} value={o}>
+                {outcomes[o].verb}
+              </option>
+            ))}
+          </SelectField>
+          <SelectField label="What comes in" value={kind} onChange={(e) => setKind(e.target.value)}>
+            {sold ? <option value="further">a further offer</option> : null}
+            <option value="sales">a sales page</option>
+            <option value="checkout">a checkout</option>
+          </SelectField>
+          <SelectField label="What it offers" value={offer} onChange={(e) => setOffer(Number(e.target.value))}>
+            {offers.map((o) => (
+              <option key={o.id} value={o.id}>
+                {o.name}
+              </option>
+            ))}
+          </SelectField>
+          <p className="text-[0.95rem]">{offers.find((o) => o.id === offer)?.ways[0]?.says}</p>
+          {refused ? (
+            <p role="alert" className="font-semibold text-dusk">
+              {refused}
+            </p>
+          ) : null}
+          <div className="flex justify-end">
+            <Button type="submit" look="primary" disabled={busy}>
+              Put it in
+            </Button>
+          </div>
+        </form>
+      )}
+    </Dialog>
+  )
+}
+
+/** Moves a step, puts a copy of it elsewhere, or removes it. Each can be taken back. */
+export function MoveStep({
+  funnel,
+  step,
+  onClose,
+  onPlaced,
+}: {
+  funnel: WorkspaceProps["funnel"]
+  step: Step
+  onClose: () => void
+  onPlaced: (step: number) => void
+}) {
+  const places = funnel.steps
+    .filter((s) => s.id !== step.id)
+    .flatMap((s) => ways(s).map((outcome) => ({ key: `${s.id}.${outcome}`, after: s.id, outcome, name: s.name })))
+  const [place, setPlace] = useState(places[0]?.key ?? "")
+  const [refused, setRefused] = useState("")
+  const [busy, start] = useTransition()
+  const router = useRouter()
+  const chosen = places.find((p) => p.key === place)
+  const put = (act: typeof moveStepAction) =>
+    start(async () => {
+      if (!chosen) return
+      const done = await act({ step: step.id, after: chosen.after, outcome: chosen.outcome })
+      if (done.step === undefined) return setRefused(done.refused ?? "")
+      router.refresh()
+      onPlaced(done.step)
+    })
+  return (
+    <Dialog open onOpenChange={(o) => !o && onClose()} title={`“${step.name}”: move, copy, remove`}>
+      <SelectField label="Place" value={place} onChange={(e) => setPlace(e.target.value)}>
+        {places.map((p) => (
+          <option key={p.key} value={p.key}>
+            after “{p.name}”, for whoever {outcomes[p.outcome].verb}
+          </option>
+        ))}
+      </SelectField>
+      <p className="mt-1 text-[0.9rem] text-soft">
+        Its old place closes: whoever came to it goes on to where it led, for a further offer where whoever declines
+        goes.
+      </p>
+      {refused ? (
+        <p role="alert" className="mt-2 font-semibold text-dusk">
+          {refused}
+        </p>
+      ) : null}
+      <div className="mt-3 flex gap-2">
+        <Button look="primary" disabled={busy} onClick={() => put(moveStepAction)}>
+          Move it there
+        </Button>
+        <Button disabled={busy} onClick={() => put(copyStepAction)}>
+          Put a copy there
+        </Button>
+        <span className="flex-1" />
+        <Button
+          look="danger"
+          disabled={busy}
+          onClick={() =>
+            start(async () => {
+              const done = await removeStepAction(step.id)
+              if (done.refused) return setRefused(done.refused)
+              router.refresh()
+              onPlaced(0)
+            })
+          }
+        >
+          Remove it
+        </Button>
+      </div>
+    </Dialog>
+  )
+}

@@ -1,0 +1,127 @@
+"use client"
+
+import { useRouter } from "next/navigation"
+import { useState, useTransition } from "react"
+import type { Step } from "@/core/funnel/draft"
+import { Button } from "@/ui/button"
+import { SelectField } from "@/ui/field"
+import { changeSellingAction } from "../actions"
+import type { WorkspaceProps } from "./workspace"
+
+/** What a checkout or a further offer sells, in a line; and where that is changed. */
+export function Selling({ step, offers }: { step: Step; offers: WorkspaceProps["offers"] }) {
+  const offer = offers.find((o) => o.id === step.offerId)
+  const way = offer?.ways.find((w) => w.id === step.termsId) ?? offer?.ways[0]
+  const [open, setOpen] = useState(false)
+  return (
+    <div className="mt-2 text-[0.95rem]">
+      <p>
+        {offer ? (
+          <>
+            Sells{" "}
+            <a className="font-semibold text-slate hover:underline" href={`/studio/offers/${offer.id}`}>
+              {offer.name}
+            </a>
+            . {step.kind === "further" || offer.ways.length === 1
+              ? way?.says
+              : `${offer.ways.length} ways to pay.`}{" "}
+          </>
+        ) : (
+          <span className="text-amber-text">Sells nothing yet. </span>
+        )}
+        <button
+          type="button"
+          className="text-slate hover:underline"
+          aria-expanded={open}
+          onClick={() => setOpen(!open)}
+        >
+          {open ? "Close" : "Change"}
+        </button>
+      </p>
+      {open ? <SellingForm step={step} offers={offers} onDone={() => setOpen(false)} /> : null}
+    </div>
+  )
+}
+
+function SellingForm({ step, offers, onDone }: { step: Step; offers: WorkspaceProps["offers"]; onDone: () => void }) {
+  const [f, set] = useState({
+    offer: step.offerId ?? offers[0]?.id ?? 0,
+    terms: step.termsId,
+    replaces: step.replaces,
+    skipAs: step.skipAs,
+  })
+  const [refused, setRefused] = useState("")
+  const [busy, start] = useTransition()
+  const router = useRouter()
+  const further = step.kind === "further"
+  const ways = offers.find((o) => o.id === f.offer)?.ways ?? []
+  return (
+    <form
+      className="mt-2 grid grid-cols-2 gap-3 rounded-md border border-line p-3"
+      onSubmit={(e) => {
+        e.preventDefault()
+        start(async () => {
+          const done = await changeSellingAction({ ...f, step: step.id })
+          if (done.refused) return setRefused(done.refused)
+          router.refresh()
+          onDone()
+        })
+      }}
+    >
+      <SelectField
+        label="Offer"
+        value={f.offer}
+        onChange={(e) => set({ ...f, offer: Number(e.target.value), terms: null })}
+      >
+        {offers.map((o) => (
+          <option key={o.id} value={o.id}>
+            {o.name}
+          </option>
+        ))}
+      </SelectField>
+      {further ? (
+        <>
+          <SelectField
+            label="Paid so"
+            value={f.terms ?? ""}
+            onChange={(e) => set({ ...f, terms: Number(e.target.value) || null })}
+          >
+            <option value="">the offer's first way: {ways[0]?.says}</option>
+            {ways.slice(1).map((w) => (
+              <option key={w.id} value={w.id}>
+                {w.name || w.says}
+              </option>
+            ))}
+          </SelectField>
+          <SelectField
+            label="To what was bought first"
+            value={f.replaces ? "1" : ""}
+            onChange={(e) => set({ ...f, replaces: e.target.value === "1" })}
+          >
+            <option value="">it is added</option>
+            <option value="1">it takes its place: what was paid counts</option>
+          </SelectField>
+          <SelectField
+            label="Who can't have it goes on as if they had"
+            value={f.skipAs}
+            onChange={(e) => set({ ...f, skipAs: e.target.value as "accepted" })}
+            hint="They have it already, it is sold out, or over."
+          >
+            <option value="accepted">accepted</option>
+            <option value="declined">declined</option>
+          </SelectField>
+        </>
+      ) : null}
+      <div className="col-span-2 flex items-center gap-3">
+        <Button type="submit" look="primary" disabled={busy}>
+          Sell this
+        </Button>
+        {refused ? (
+          <span role="alert" className="font-semibold text-dusk">
+            {refused}
+          </span>
+        ) : null}
+      </div>
+    </form>
+  )
+}

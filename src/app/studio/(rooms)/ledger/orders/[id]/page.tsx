@@ -1,0 +1,223 @@
+import Link from "next/link"
+import { notFound, redirect } from "next/navigation"
+import { studio } from "@/app/door"
+import { type Account, accounts } from "@/core/ledger/journal"
+import { moneyText } from "@/core/offer/money"
+import { orderStory } from "@/server/ledger/orders"
+import { stateWords } from "@/server/ledger/refund"
+import { idOf } from "../../../ids"
+import { moment } from "../../../words"
+import { GiveBack } from "./give-back"
+import { MarkPosted } from "./mark-posted"
+
+export const metadata = { title: "Order" }
+
+const chargeWords = {
+  sending: "asking the card processor",
+  confirming: "waiting for the buyer's bank",
+  succeeded: "charged",
+  refused: "refused",
+  abandoned: "given up",
+} as const
+
+const mailWords: Record<string, string> = {
+  receipt: "the receipt",
+  "mend-card": "word to mend the card",
+  "access-ended": "word that it has ended",
+  refund: "word of the money given back",
+}
+
+const factWords: Record<string, (f: { words: string | null; step: string | null }) => string> = {
+  bought: (f) => `bought ${f.words}`,
+  declined: (f) => `declined “${f.words}”`,
+  charged: (f) => `charged for ${f.words}`,
+  "charge-failed": (f) => `could not be charged for ${f.words}: the card was refused`,
+  "plan-ended": (f) => `plan ended: ${f.words}`,
+  refunded: (f) => `given back: ${f.words}`,
+}
+
+export default async function OrderPage({ params }: { params: Promise<{ id: string }> }) {
+  const s = await studio()
+  const id = idOf((await params).id)
+  const story = await orderStory(s.db, id)
+  const first = story?.orders[0]
+  if (!story || !first) notFound()
+  if (first.id !== id) redirect(`/studio/ledger/orders/${first.id}`)
+  const zone = (await s.db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1"))?.zone ?? "UTC"
+  const money = (n: number) => moneyText(n, first.currency)
+  const charged = story.charges.filter((c) => c.state === "succeeded")
+  const came = charged.reduce((sum, c) => sum + c.gross, 0)
+  const back = charged.reduce((sum, c) => sum + c.refunded, 0)
+  return (
+    <>
+      <p className="mt-3 text-[0.9rem]">
+        <Link className="text-slate hover:underline" href="/studio/ledger">
+          ‹ Orders
+        </Link>
+      </p>
+      <div className="mt-1 flex flex-wrap items-start justify-between gap-4">
+        <div>
+          <h1>
+            Order {first.id}: {money(came - back)}
+          </h1>
+          <p className="text-soft">
+            {first.person_id ? (
+              <Link className="text-slate hover:underline" href={`/studio/people/${first.person_id}`}>
+                {first.name || first.email}
+              </Link>
+            ) : (
+              first.name || first.email
+            )}
+            , {first.email} · placed on {moment(first.made_at, zone)} · came from {first.source}
+            {first.coupon ? ` · coupon ${first.coupon}` : ""}
+            {first.card ? ` · card ${first.card}` : ""}
+          </p>
+        </div>
+        {charged.some((c) => c.gross > c.refunded) ? (
+          <GiveBack
+            story={first.id}
+            currency={first.currency}
+            orders={story.orders
+              .map((o) => ({
+                id: o.id,
+                bought: o.bought,
+                charges: charged
+                  .filter((c) => c.order_id === o.id && c.gross > c.refunded)
+                  .map((c) => ({
+                    id: c.id,
+                    says: `${c.plan ? `${c.plan}, charge ${c.n + 1}` : "the first charge"}, ${moment(c.at, zone)}`,
+                    left: c.gross - c.refunded,
+                  })),
+              }))
+              .filter((o) => o.charges.length)}
+          />
+        ) : null}
+      </div>
+
+      <div className="mt-5 grid gap-8 lg:grid-cols-[minmax(0,1fr)_24rem]">
+        <div className="space-y-6">
+          <section aria-label="What was bought">
+            <h2>What was bought</h2>
+            {story.orders.map((o) => (
+              <div key={o.id} className="mt-2 border-t border-line pt-2">
+                <p className="flex justify-between gap-4">
+                  <span>
+                    {o.first_id ? `Then, on “${o.step ?? "a further offer"}”` : `On “${o.step ?? "the checkout"}”`}
+                    <span className="text-soft"> · order {o.id}</span>
+                  </span>
+                  <span className={o.state === "refused" ? "text-dusk" : "text-soft"}>
+                    {stateWords(o.state, o.refunded)}
+                  </span>
+                </p>
+                <ul>
+                  {o.lines.map((l) => (
+                    <li key={l.id} className="mt-1 flex justify-between gap-4">
+                      <span className="min-w-0">
+                        <strong className="[overflow-wrap:anywhere]">{l.name}</strong>
+                        {l.role === "bump" ? <span className="text-soft"> · order bump</span> : null}
+                        <span className="block text-[0.95rem] text-soft">{l.says}</span>
+                        {l.post && o.state === "paid" ? (
+                          <span className="block text-[0.95rem]">
+                            {l.posted_at ? (
+                              `${l.post} was sent on ${moment(l.posted_at, zone)}.`
+                            ) : (
+                              <>
+                                {l.post}, to {first.postal || "no address"}: <MarkPosted line={l.id} />
+                              </>
+                            )}
+                          </span>
+                        ) : null}
+                      </span>
+                      <span className="tabular-nums">{money(l.gross)}</span>
+                    </li>
+                  ))}
+                </ul>
+                <p className="mt-1 text-[0.95rem]">They read: “{o.sentence}”</p>
+              </div>
+            ))}
+          </section>
+          <section aria-label="Charges">
+            <h2>Charges</h2>
+            {story.charges.length === 0 ? <p className="mt-1 text-soft">Nothing was charged.</p> : null}
+            {story.charges.length ? (
+              <table className="mt-1 w-full text-left text-[0.95rem]">
+                <thead className="text-[0.87rem] text-soft">
+                  <tr className="border-b border-line">
+                    <th className="py-1 font-semibold">When</th>
+                    <th className="font-semibold">for</th>
+                    <th className="font-semibold">came to</th>
+                    <th className="text-right font-semibold">net</th>
+                    <th className="text-right font-semibold">tax</th>
+                    <th className="text-right font-semibold">in all</th>
+                    <th className="text-right font-semibold">given back</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {story.charges.map((c) => (
+                    <tr key={c.id} className="border-b border-line">
+                      <td className="py-1">{moment(c.at, zone)}</td>
+                      <td>{c.plan ? `${c.plan}, ${c.n + 1}` : `order ${c.order_id}`}</td>
+                      <td className={c.state === "succeeded" ? "" : "text-dusk"}>
+                        {chargeWords[c.state]}
+                        {c.reason && c.reason !== "refused" ? `: ${c.reason}` : ""}
+                      </td>
+                      <td className="text-right">{money(c.net)}</td>
+                      <td className="text-right">{money(c.tax)}</td>
+                      <td className="text-right">{money(c.gross)}</td>
+                      <td className="text-right">{c.refunded ? money(c.refunded) : "–"}</td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            ) : null}
+          </section>
+        </div>
+        <div className="space-y-6">
+          <section aria-label="What happened">
+            <h2>What happened</h2>
+            <ol className="mt-1">
+              {story.facts.map((f) => (
+                <li key={f.id} className="flex gap-3 border-t border-line py-1 text-[0.95rem]">
+                  <time className="w-28 shrink-0 text-soft tabular-nums">{moment(f.at, zone)}</time>
+                  <span>{factWords[f.kind]?.(f) ?? f.kind}</span>
+                </li>
+              ))}
+              {story.facts.length === 0 ? <li className="text-soft">Nothing was paid.</li> : null}
+            </ol>
+          </section>
+          <section aria-label="E-mails">
+            <h2>E-mails</h2>
+            <ul className="mt-1">
+              {story.mails.map((m) => (
+                <li key={m.id} className="flex gap-3 border-t border-line py-1 text-[0.95rem]">
+                  <time className="w-28 shrink-0 text-soft tabular-nums">{moment(m.sent_at ?? m.due_at, zone)}</time>
+                  <span>
+                    {mailWords[m.kind] ?? m.kind}: {m.state === "sent" ? "sent" : m.state}
+                  </span>
+                </li>
+              ))}
+              {story.mails.length === 0 ? <li className="text-soft">None.</li> : null}
+            </ul>
+          </section>
+          <section aria-label="The journal of this story">
+            <h2>In the books</h2>
+            <table className="mt-1 w-full text-[0.95rem]">
+              <tbody>
+                {story.journal.map((j) => (
+                  <tr key={j.account + j.currency} className="border-t border-line">
+                    <td className="py-1">{accounts[j.account as Account]}</td>
+                    <td className="text-right">{moneyText(j.amount, j.currency)}</td>
+                  </tr>
+                ))}
+                <tr className="border-t-2 border-line font-semibold">
+                  <td className="py-1">Together</td>
+                  <td className="text-right">{money(story.journal.reduce((sum, j) => sum + j.amount, 0))}</td>
+                </tr>
+              </tbody>
+            </table>
+          </section>
+        </div>
+      </div>
+    </>
+  )
+}

@@ -1,0 +1,324 @@
+"use client"
+
+import Link from "next/link"
+import { useRef, useState, useTransition } from "react"
+import { Temporal } from "temporal-polyfill"
+import { currencies } from "@/core/offer/money"
+import type { Gift, Offer } from "@/core/offer/offer"
+import type { OfferInput } from "@/server/offer/offer"
+import { Button } from "@/ui/button"
+import { Dialog } from "@/ui/dialog"
+import { Field, SelectField, TextField } from "@/ui/field"
+import { saveWords, useSaved } from "@/ui/use-saved"
+import { type EditorMedia, MediaField } from "../../courses/[id]/media-field"
+import { removeOfferAction, saveOfferAction } from "../actions"
+import { draftOf, type TermsDraft, termsOf } from "../terms-draft"
+import { GiftList } from "./gift-list"
+import { TermsEditor } from "./terms-editor"
+
+export type Rules = {
+  readonly currency: string
+  readonly tax: { rate: number; included: boolean }
+  readonly zone: string
+}
+
+type Props = {
+  readonly offer: Offer
+  readonly gone: number
+  readonly rules: Rules
+  readonly now: number
+  readonly courses: readonly { id: number; title: string; state: string }[]
+  readonly media: readonly EditorMedia[]
+  readonly offers: readonly { id: number; name: string }[]
+  readonly used: readonly { funnel: number; step: number; name: string; page: string }[]
+}
+
+type Draft = {
+  readonly publicName: string
+  readonly internalName: string
+  readonly promise: string
+  readonly pictureId: number | null
+  readonly currency: Offer["currency"]
+  readonly gifts: readonly Gift[]
+  readonly terms: readonly TermsDraft[]
+  readonly pieces: string
+  readonly perPerson: string
+  readonly from: string
+  readonly until: string
+  readonly hidden: boolean
+  readonly afterFailure: Offer["afterFailure"]
+}
+
+/** An instant as a date-and-time field in the school's zone shows it, and back; "" is none. */
+const wall = (at: number | null, zone: string) =>
+  at === null
+    ? ""
+    : Temporal.Instant.fromEpochMilliseconds(at)
+        .toZonedDateTimeISO(zone)
+        .toPlainDateTime()
+        .toString({ smallestUnit: "minute" })
+const instant = (text: string, zone: string) =>
+  text === "" ? null : Temporal.PlainDateTime.from(text).toZonedDateTime(zone).epochMilliseconds
+
+export function OfferEditor({ offer, gone, rules, now, courses, media: given, offers, used }: Props) {
+  const [d, set] = useState<Draft>({
+    ...offer,
+    terms: offer.terms.map((t) => draftOf(t, offer.currency)),
+    pieces: offer.pieces === null ? "" : String(offer.pieces),
+    perPerson: offer.perPerson === null ? "" : String(offer.perPerson),
+    from: wall(offer.from, rules.zone),
+    until: wall(offer.until, rules.zone),
+  })
+  const [media, setMedia] = useState(given)
+  const [removing, setRemoving] = useState(false)
+  const [refused, setRefused] = useState("")
+  const [busy, start] = useTransition()
+  // Ways to pay that were new when typed learn their numbers when they are saved.
+  const ids = useRef(new Map<string, number>())
+
+  const saved = useSaved(d, async (v) => {
+    const terms = v.terms.map((t) => ({ t, read: termsOf(t, v.currency) }))
+    const wrong = terms.find((x) => "says" in x.read)
+    if (wrong && "says" in wrong.read)
+      return { refused: wrong.read.says, field: `terms.${wrong.t.key}.${wrong.read.field}` }
+    const input: OfferInput = {
+      id: offer.id,
+      publicName: v.publicName,
+      internalName: v.internalName,
+      promise: v.promise,
+      pictureId: v.pictureId,
+      currency: v.currency,
+      gifts: v.gifts.map((g) =>
+        g.kind === "course"
+          ? { kind: g.kind, course: g.course }
+          : g.kind === "file"
+            ? { kind: g.kind, media: g.media }
+            : g.kind === "offer"
+              ? { kind: g.kind, offer: g.offer }
+              : g,
+      ),
+      terms: terms.map(({ t, read }) => ({
+        id: t.id ?? ids.current.get(t.key) ?? null,
+        name: t.name,
+        terms: (read as Extract<typeof read, { terms: unknown }>).terms,
+      })),
+      pieces: v.pieces.trim() === "" ? null : Number(v.pieces),
+      perPerson: v.perPerson.trim() === "" ? null : Number(v.perPerson),
+      from: instant(v.from, rules.zone),
+      until: instant(v.until, rules.zone),
+      hidden: v.hidden,
+      afterFailure: v.afterFailure,
+    }
+    const done = await saveOfferAction(input)
+    if (done.refused) return { refused: done.refused, field: done.field }
+    done.terms?.forEach((id, i) => {
+      const key = v.terms[i]?.key
+      if (key) ids.current.set(key, id)
+    })
+    return null
+  })
+  const error = (field: string) => (typeof saved === "object" && saved.field === field ? saved.refused : undefined)
+  const placed =
+    typeof saved === "object" &&
+    saved.field !== undefined &&
+    ["publicName", "internalName", "promise", "pieces", "perPerson", "from", "until", "gifts"].includes(saved.field)
+  const goesOn = d.terms.some((t) => t.kind === "instalments" || t.kind === "subscription")
+  const leftWords =
+    d.pieces.trim() === "" || Number.isNaN(Number(d.pieces))
+      ? "Empty: as many as are asked for."
+      : `${Math.max(0, Number(d.pieces) - gone)} left; ${gone} sold or being paid for.`
+
+  return (
+    <>
+      <div className="mt-4 flex items-center justify-between gap-4">
+        <h1 className="truncate">{d.internalName || d.publicName || "An offer"}</h1>
+        <span
+          role="status"
+          className={`text-[0.9rem] ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}
+        >
+          {typeof saved === "object" && (placed || saved.field?.startsWith("terms."))
+            ? "Not saved yet: see below."
+            : saveWords(saved)}
+        </span>
+      </div>
+      <div className="mt-3 grid gap-8 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.25fr)]">
+        <div className="space-y-7">
+          <section aria-label="What it is" className="space-y-3">
+            <h2>What it is</h2>
+            <TextField
+              label="Name, as buyers read it"
+              value={d.publicName}
+              maxLength={120}
+              onChange={(e) => set({ ...d, publicName: e.target.value })}
+              error={error("publicName")}
+            />
+            <TextField
+              label="Name in the studio"
+              value={d.internalName}
+              maxLength={120}
+              placeholder={d.publicName}
+              onChange={(e) => set({ ...d, internalName: e.target.value })}
+              error={error("internalName")}
+              hint="If it should be another one."
+            />
+            <Field label="What it does for them, in a sentence or two" error={error("promise")}>
+              {(p) => (
+                <textarea
+                  {...p}
+                  rows={2}
+                  maxLength={400}
+                  value={d.promise}
+                  onChange={(e) => set({ ...d, promise: e.target.value.replace(/\n/g, " ") })}
+                />
+              )}
+            </Field>
+            <MediaField
+              kind="picture"
+              label="Picture"
+              value={d.pictureId}
+              media={media}
+              onChange={(pictureId) => set({ ...d, pictureId })}
+              onUploaded={(m) => setMedia([m, ...media])}
+            />
+          </section>
+          <section aria-label="What it gives" className="space-y-2">
+            <h2>What it gives</h2>
+            <GiftList
+              gifts={d.gifts}
+              courses={courses}
+              media={media}
+              offers={offers}
+              error={error("gifts")}
+              onChange={(gifts) => set({ ...d, gifts })}
+              onUploaded={(m) => setMedia([m, ...media])}
+            />
+          </section>
+          <section aria-label="Limits" className="space-y-3">
+            <h2>Limits</h2>
+            <div className="grid grid-cols-2 gap-3">
+              <TextField
+                label="Pieces in all"
+                inputMode="numeric"
+                value={d.pieces}
+                onChange={(e) => set({ ...d, pieces: e.target.value })}
+                error={error("pieces")}
+                hint={leftWords}
+              />
+              <TextField
+                label="For one person"
+                inputMode="numeric"
+                value={d.perPerson}
+                onChange={(e) => set({ ...d, perPerson: e.target.value })}
+                error={error("perPerson")}
+                hint="Empty: no limit."
+              />
+              <TextField
+                label="From"
+                type="datetime-local"
+                value={d.from}
+                onChange={(e) => set({ ...d, from: e.target.value })}
+                error={error("from")}
+              />
+              <TextField
+                label="Until"
+                type="datetime-local"
+                value={d.until}
+                onChange={(e) => set({ ...d, until: e.target.value })}
+                error={error("until")}
+                hint={`Times of ${rules.zone}.`}
+              />
+            </div>
+            <label className="flex items-baseline gap-2">
+              <input
+                type="checkbox"
+                className="accent-slate"
+                checked={d.hidden}
+                onChange={(e) => set({ ...d, hidden: e.target.checked })}
+              />
+              Hidden: listed nowhere, to be had by its link
+            </label>
+          </section>
+        </div>
+
+        <div className="space-y-7">
+          <section aria-label="How it is paid">
+            <div className="flex items-end justify-between gap-4">
+              <h2>How it is paid</h2>
+              <SelectField
+                label="Currency"
+                value={d.currency}
+                onChange={(e) => set({ ...d, currency: e.target.value as Offer["currency"] })}
+              >
+                {currencies.map((c) => (
+                  <option key={c}>{c}</option>
+                ))}
+              </SelectField>
+            </div>
+            <TermsEditor
+              terms={d.terms}
+              currency={d.currency}
+              rules={rules}
+              now={now}
+              error={error}
+              onChange={(terms) => set({ ...d, terms })}
+            />
+          </section>
+          {goesOn ? (
+            <SelectField
+              label="When a card is refused for the last time (after 1, 3 and 7 days)"
+              value={d.afterFailure}
+              onChange={(e) => set({ ...d, afterFailure: e.target.value as Offer["afterFailure"] })}
+            >
+              <option value="ends">what it gave is closed</option>
+              <option value="stays">what it gave stays open</option>
+            </SelectField>
+          ) : null}
+          <section aria-label="Where it is sold">
+            <h2>Where it is sold</h2>
+            {used.length === 0 ? (
+              <p className="mt-1 text-[0.95rem]">
+                In no funnel yet.{" "}
+                <Link className="text-slate underline" href={`/studio/funnels/new?offer=${offer.id}`}>
+                  Make one that sells it
+                </Link>
+              </p>
+            ) : (
+              <ul className="mt-1">
+                {used.map((u) => (
+                  <li key={u.step}>
+                    <Link className="text-slate hover:underline" href={`/studio/funnels/${u.funnel}?step=s${u.step}`}>
+                      {u.name}: {u.page}
+                    </Link>
+                  </li>
+                ))}
+              </ul>
+            )}
+          </section>
+          <Button look="danger" onClick={() => setRemoving(true)}>
+            Take this offer off
+          </Button>
+        </div>
+      </div>
+      <Dialog open={removing} onOpenChange={setRemoving} title={`Take “${d.publicName}” off?`}>
+        <p>Nobody can have it any more. What was sold of it stays, and so does what goes on being paid for it.</p>
+        {refused ? (
+          <p role="alert" className="mt-3 font-semibold text-dusk">
+            {refused}
+          </p>
+        ) : null}
+        <div className="mt-4 flex justify-end gap-2">
+          <Button
+            look="danger"
+            disabled={busy}
+            onClick={() => start(async () => setRefused((await removeOfferAction(offer.id)).refused ?? ""))}
+          >
+            Take it off
+          </Button>
+          <Button look="primary" onClick={() => setRemoving(false)}>
+            Keep it
+          </Button>
+        </div>
+      </Dialog>
+    </>
+  )
+}

@@ -1,0 +1,37 @@
+import { notFound } from "next/navigation"
+import { studio } from "@/app/door"
+import { loadOffers, piecesGone, sellingRules } from "@/server/offer/offer"
+import { idOf } from "../../ids"
+import { OfferEditor } from "./offer-editor"
+
+export const metadata = { title: "Offer" }
+
+export default async function OfferPage({ params }: { params: Promise<{ id: string }> }) {
+  const s = await studio()
+  const id = idOf((await params).id)
+  const offers = await loadOffers(s.db)
+  const offer = offers.get(id)
+  if (!offer) notFound()
+  const courses = await s.db.rows<{ id: number; title: string; state: string }>(
+    "SELECT id, title, state FROM course ORDER BY title LIMIT 200",
+  )
+  const media = await s.db.rows<{ id: number; kind: "picture" | "video" | "file"; name: string; stored: string }>(
+    "SELECT id, kind, name, stored FROM media WHERE kind <> 'video' ORDER BY id DESC LIMIT 300",
+  )
+  const used = await s.db.rows<{ funnel: number; step: number; name: string; page: string }>(
+    "SELECT f.id AS funnel, t.id AS step, f.name, t.name AS page FROM step t JOIN funnel f ON f.id = t.funnel_id WHERE t.offer_id = ? ORDER BY f.name LIMIT 50",
+    [id],
+  )
+  return (
+    <OfferEditor
+      offer={offer}
+      gone={(await piecesGone(s.db)).get(id) ?? 0}
+      rules={await sellingRules(s.db)}
+      now={await s.clock.now()}
+      courses={courses}
+      media={media.map((m) => ({ id: m.id, kind: m.kind, name: m.name, url: `/media/${m.stored}` }))}
+      offers={[...offers.values()].filter((o) => o.id !== id).map((o) => ({ id: o.id, name: o.publicName }))}
+      used={used}
+    />
+  )
+}

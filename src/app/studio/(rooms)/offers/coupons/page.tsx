@@ -1,0 +1,78 @@
+import { studio } from "@/app/door"
+import { moneyText } from "@/core/offer/money"
+import { couponReport } from "@/server/offer/coupon"
+import { loadOffers, sellingRules } from "@/server/offer/offer"
+import { day } from "../../words"
+import { EndCoupon, NewCoupon } from "./new-coupon"
+
+export const metadata = { title: "Coupons" }
+
+export default async function CouponsPage() {
+  const s = await studio()
+  const coupons = await couponReport(s.db)
+  const offers = await loadOffers(s.db)
+  const rules = await sellingRules(s.db)
+  const now = await s.clock.now()
+  const name = (id: number) => offers.get(id)?.publicName ?? "an offer that is gone"
+  return (
+    <>
+      <h1 className="mt-4">Coupons</h1>
+      <NewCoupon
+        currency={rules.currency}
+        zone={rules.zone}
+        offers={[...offers.values()].map((o) => ({ id: o.id, name: o.publicName }))}
+        open={coupons.length === 0}
+      />
+      {coupons.length === 0 ? (
+        <p className="mt-6 text-lg">
+          A coupon says where it was given out, so that you learn which place sells. There is none yet.
+        </p>
+      ) : (
+        <table className="mt-5 w-full text-left">
+          <thead className="text-[0.87rem] text-soft">
+            <tr className="border-b border-line">
+              <th className="py-2 font-semibold">Given out</th>
+              <th className="font-semibold">code</th>
+              <th className="font-semibold">takes off</th>
+              <th className="font-semibold">counts for</th>
+              <th className="text-right font-semibold">orders</th>
+              <th className="text-right font-semibold">sold for, on the first day</th>
+              <th className="w-36 text-right font-semibold">until</th>
+            </tr>
+          </thead>
+          <tbody>
+            {coupons.map((c) => (
+              <tr key={c.id} className="border-b border-line">
+                <td className="max-w-72 truncate py-2 font-semibold">{c.givenOut}</td>
+                <td className="tabular-nums">{c.code}</td>
+                <td>
+                  {c.discount.kind === "percent"
+                    ? `${c.discount.value / 100} %`
+                    : moneyText(c.discount.value, c.currency ?? rules.currency)}
+                  <span className="text-soft"> {c.discount.on === "all" ? "each time" : "the first time"}</span>
+                </td>
+                <td className="max-w-56 truncate text-soft">
+                  {c.offers === null ? "everything" : c.offers.map(name).join(", ")}
+                </td>
+                <td className="text-right">
+                  {c.sold.toLocaleString("en-GB")}
+                  {c.usesInAll === null ? "" : ` of ${c.usesInAll.toLocaleString("en-GB")}`}
+                </td>
+                <td className="text-right">{c.money.map((m) => moneyText(m.gross, m.currency)).join(", ") || "–"}</td>
+                <td className="text-right">
+                  {c.until !== null && c.until <= now ? (
+                    <span className="text-soft">over</span>
+                  ) : (
+                    <>
+                      {c.until === null ? "" : day(c.until, rules.zone)} <EndCoupon coupon={c.id} code={c.code} />
+                    </>
+                  )}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </>
+  )
+}

@@ -1,0 +1,30 @@
+"use client"
+
+import Link from "next/link"
+import { usePathname } from "next/navigation"
+
+/** The rooms within a place, as words in a row; the one that is open is marked. */
+export function RoomsWithin({
+  label,
+  rooms,
+}: {
+  label: string
+  rooms: readonly { readonly name: string; readonly href: string }[]
+}) {
+  const at = usePathname()
+  const here = [...rooms].reverse().find((r) => at.startsWith(r.href))
+  return (
+    <nav aria-label={label} className="flex gap-4 border-b border-line">
+      {rooms.map((r) => (
+        <Link
+          key={r.href}
+          href={r.href}
+          aria-current={r === here ? "page" : undefined}
+          className={`-mb-px border-b-2 pb-1.5 ${r === here ? "border-slate font-semibold text-ink" : "border-transparent text-soft hover:text-ink"}`}
+        >
+          {r.name}
+        </Link>
+      ))}
+    </nav>
+  )
+}

@@ -1,0 +1,54 @@
+// Offers as the studio lists them.
+import { availability } from "@/core/offer/offer"
+import { number } from "../db/pool"
+import type { Surroundings } from "../surroundings"
+import { sentencesOf, shelfOf } from "./quote"
+
+export type OfferListed = {
+  readonly id: number
+  readonly publicName: string
+  readonly internalName: string
+  readonly gives: readonly string[]
+  /** A sentence for each way to pay. */
+  readonly ways: readonly string[]
+  readonly funnels: readonly string[]
+  readonly sold: number
+  /** What is left of it, or that it can't be had. */
+  readonly note: string
+}
+
+export async function listOffers(s: Surroundings): Promise<OfferListed[]> {
+  const shelf = await shelfOf(s.db)
+  const at = await s.clock.now()
+  const sold = await s.db.rows<{ offer_id: number; n: string }>(
+    "SELECT l.offer_id, COUNT(*) AS n FROM order_line l JOIN orders o ON o.id = l.order_id WHERE o.state = 'paid' GROUP BY l.offer_id",
+  )
+  const used = await s.db.rows<{ offer_id: number; name: string }>(
+    "SELECT DISTINCT t.offer_id, f.name FROM step t JOIN funnel f ON f.id = t.funnel_id WHERE t.offer_id IS NOT NULL ORDER BY f.name",
+  )
+  return [...shelf.offers.values()]
+    .map((o): OfferListed => {
+      const gone = shelf.gone.get(o.id) ?? 0
+      const state = availability(o, gone, at)
+      return {
+        id: o.id,
+        publicName: o.publicName,
+        internalName: o.internalName,
+        gives: o.gifts.map((g) => g.title),
+        ways: sentencesOf(shelf, o, at).map((w) => (w.terms.name ? `${w.terms.name}: ${w.says}` : w.says)),
+        funnels: used.filter((u) => u.offer_id === o.id).map((u) => u.name),
+        sold: number(sold.find((x) => x.offer_id === o.id)?.n),
+        note:
+          state === "sold-out"
+            ? "sold out"
+            : state === "over"
+              ? "over"
+              : state === "not-yet"
+                ? "not yet"
+                : o.pieces === null
+                  ? ""
+                  : `${(o.pieces - gone).toLocaleString("en-GB")} of ${o.pieces.toLocaleString("en-GB")}`,
+      }
+    })
+    .sort((a, b) => b.sold - a.sold || a.id - b.id)
+}
