@@ -99,10 +99,10 @@ function oneVisitor(m: Make, at: number): void {
   const checkout = funnel.steps.find((x) => x.kind === "checkout")!
   const way: Way = { visitor, source: source.name, begun: new Date(at), step: sales.id, at, paid: 0, person: null }
   arrive(m, way, sales.id, at, null)
-  const clicked = at + random.between(0.6, 9) * minute
+  const clicked = Math.round(at + random.between(0.6, 9) * minute)
   if (random.chance(0.34 * source.ready) && clicked < m.now) {
     arrive(m, way, checkout.id, clicked, "clicked")
-    buy(m, way, checkout, clicked + random.between(1, 8) * minute)
+    buy(m, way, checkout, Math.round(clicked + random.between(1, 8) * minute))
   }
   m.rows.journeys.push([funnel.id, visitor, way.person, way.source, way.begun, way.step, new Date(way.at), way.paid])
 }
@@ -545,7 +545,7 @@ function furtherOn(
   let now = at
   while (step?.kind === "further" && now < m.now) {
     arrive(m, way, step.id, now, outcome)
-    now += random.between(0.3, 3) * minute
+    now = Math.round(now + random.between(0.3, 3) * minute)
     if (random.chance(0.05) || now > m.now) return
     const offer = m.shelf.offers.get(step.offerId!)!
     const takes = { "The Koji Tray": 0.29, "Brine Clinic": 0.18, "The Cold Shelf": 0.33 }[offer.publicName] ?? 0.2
@@ -599,7 +599,6 @@ function furtherOn(
 function stopped(m: Make, way: Way, b: Buyer, at: number, wording: string): void {
   const { rows, funnel, random } = m
   const sequence = funnel.sequences[0]!
-  if ("joined" in b) return
   putPerson(m, b, at, way.source, false)
   way.person = b.id
   rows.consents.push([b.id, "given", new Date(at), new Date(at - 3_600_000), wording, "192.0.2.9", "checkout"])

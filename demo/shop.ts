@@ -57,8 +57,8 @@ export async function openDemoShop(
       gifts: [{ kind: "course", course: year }],
     },
     [
-      ["All at once:", { kind: "full", amount: 29_000 }],
-      ["In four parts:", { kind: "instalments", upFront: 0, amount: 7_900, times: 4, every: monthly }],
+      ["All at once", { kind: "full", amount: 29_000 }],
+      ["In four parts", { kind: "instalments", upFront: 0, amount: 7_900, times: 4, every: monthly }],
     ],
   )
   const tray = await offer(

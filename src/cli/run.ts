@@ -28,10 +28,12 @@ export async function runDemo(o: { port: number; fresh: boolean }): Promise<void
   for (const [name, path] of [
     ["Studio", "/studio"],
     ["Opt-in page", "/first-crock"],
+    ["Sales page", "/a-year"],
     ["Learning area", "/learn"],
     ["Mailbox", "/standins/mailbox"],
   ])
     say(`${name!.padEnd(14)} ${school.origin}${path}`)
+  say(`${"Card processor".padEnd(14)} ${school.environment.CARDS_URL}`)
   say(`${"Sign-in".padEnd(14)} ${demoAccount.email}  ${demoAccount.password}`)
   say("\nCtrl-C ends it.")
   await untilStopped(school)

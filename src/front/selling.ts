@@ -429,9 +429,11 @@ function furtherPage(front: Front, page: LivePage, offered: Offered, says: strin
       sentence: q.sentence,
       seen: q.seen,
       accept:
-        amount > 0 || q.needsCard
+        amount > 0
           ? words.further.accept(block?.accept ?? "", moneyText(amount, q.currency))
-          : words.further.acceptFree(block?.accept ?? ""),
+          : q.needsCard
+            ? words.further.acceptLater(block?.accept ?? "")
+            : words.further.acceptFree(block?.accept ?? ""),
       decline: block?.decline ?? "",
       error: says ?? offered.says,
     })
@@ -463,8 +465,8 @@ async function proofParts(front: Front, page: LivePage, visitor: Visitor): Promi
   const { s } = front
   const order = await orderOfVisitor(s.db, page.funnel, visitor.id, null)
   if (!order) return () => ""
-  const lines = await s.db.rows<{ name: string; offer_id: number }>(
-    "SELECT l.name, l.offer_id FROM order_line l JOIN orders o ON o.id = l.order_id WHERE (o.id = ? OR o.first_id = ?) AND o.state = 'paid' ORDER BY l.id",
+  const lines = await s.db.rows<{ order_id: number; name: string; offer_id: number; sentence: string }>(
+    "SELECT l.order_id, l.name, l.offer_id, o.sentence FROM order_line l JOIN orders o ON o.id = l.order_id WHERE (o.id = ? OR o.first_id = ?) AND o.state = 'paid' ORDER BY l.id",
     [order.id, order.id],
   )
   const shelf = await shelfOf(s.db)
@@ -473,9 +475,10 @@ async function proofParts(front: Front, page: LivePage, visitor: Visitor): Promi
     return offer ? giftsOf(offer, shelf.offers) : []
   })
   const proof = proofHtml({
-    number: String(order.id),
-    lines: lines.map((l) => l.name),
-    sentence: order.sentence,
+    orders: [...new Set(lines.map((l) => l.order_id))].map((id) => {
+      const of = lines.filter((l) => l.order_id === id)
+      return { number: String(id), bought: of.map((l) => l.name).join(", "), sentence: of[0]!.sentence }
+    }),
     email: order.email,
     open: { href: await opensAt(front, gifts), says: words.proof.open },
   })

@@ -5,7 +5,14 @@ import { checkFunnel } from "./funnel/release"
 import { type Health, health } from "./health"
 import type { Surroundings } from "./surroundings"
 
-export type Week = { readonly came: number; readonly joined: number }
+export type Week = {
+  readonly came: number
+  readonly joined: number
+  /** First orders that were paid. */
+  readonly bought: number
+  /** What came in by card less what went back, by currency. */
+  readonly money: readonly { readonly currency: string; readonly amount: number }[]
+}
 export type Today = {
   readonly now: number
   readonly zone: string
@@ -36,6 +43,7 @@ export async function readToday(s: Surroundings): Promise<Today> {
         s,
         funnels.filter((f) => f.live_release_id !== null),
       )),
+      ...(await brokenSelling(s.db)),
       ...(await brokenMail(s.db, now)),
       ...brokenParts(state),
     ],
@@ -55,7 +63,20 @@ async function week(db: Db, from: number, to: number): Promise<Week> {
     "SELECT COUNT(*) AS n FROM person WHERE joined_at >= ? AND joined_at < ?",
     span,
   )
-  return { came: number(came?.n), joined: number(joined?.n) }
+  const bought = await db.row<{ n: string }>(
+    "SELECT COUNT(*) AS n FROM orders WHERE first_id IS NULL AND state IN ('paid', 'refunded') AND made_at >= ? AND made_at < ?",
+    span,
+  )
+  const money = await db.rows<{ currency: string; amount: string }>(
+    "SELECT currency, SUM(amount) AS amount FROM journal WHERE account = 'cards' AND at >= ? AND at < ? GROUP BY currency ORDER BY currency",
+    span,
+  )
+  return {
+    came: number(came?.n),
+    joined: number(joined?.n),
+    bought: number(bought?.n),
+    money: money.map((m) => ({ currency: m.currency, amount: number(m.amount) })),
+  }
 }
 
 async function brokenFunnels(s: Surroundings, funnels: { id: number; name: string }[]) {
@@ -70,6 +91,37 @@ async function brokenFunnels(s: Surroundings, funnels: { id: number; name: strin
         href: `/studio/funnels/${f.id}?preflight`,
       })
   }
+  return found
+}
+
+async function brokenSelling(db: Db) {
+  const found = []
+  const behind = number((await db.row<{ n: string }>("SELECT COUNT(*) AS n FROM plan WHERE state = 'behind'"))?.n)
+  if (behind)
+    found.push({
+      words: `${behind === 1 ? "One buyer's card was" : `${behind} buyers' cards were`} refused when a plan went on. They have been written to, and it is tried again.`,
+      says: "See whose",
+      href: "/studio/ledger/plans?state=behind",
+    })
+  const post = await db.rows<{ order_id: number }>(
+    `SELECT DISTINCT l.order_id FROM orders o JOIN order_line l ON l.order_id = o.id JOIN offer_gift g ON g.offer_id = l.offer_id AND g.kind = 'post'
+     WHERE o.state = 'paid' AND l.posted_at IS NULL ORDER BY l.order_id LIMIT 100`,
+  )
+  if (post[0])
+    found.push({
+      words: `${post.length === 1 ? "One order waits" : `${post.length === 100 ? "100 or more" : post.length} orders wait`} to be sent by post.`,
+      says: post.length === 1 ? "Look at it" : "Look at the oldest",
+      href: `/studio/ledger/orders/${post[0].order_id}`,
+    })
+  const refused = await db.row<{ order_id: number }>(
+    "SELECT c.order_id FROM refund r JOIN charge c ON c.id = r.charge_id WHERE r.state = 'refused' AND NOT EXISTS (SELECT 1 FROM refund x WHERE x.charge_id = r.charge_id AND x.id > r.id AND x.state = 'done') LIMIT 1",
+  )
+  if (refused)
+    found.push({
+      words: "The card processor refused to give money back.",
+      says: "Look at the order",
+      href: `/studio/ledger/orders/${refused.order_id}`,
+    })
   return found
 }
 

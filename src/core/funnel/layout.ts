@@ -1,6 +1,7 @@
 // The drawing of a river, computed: the surface of each lane is level, depth is the number of people, and who left
 // falls off the bottom edge. Positions follow from structure and numbers alone; lengths are CSS pixels.
 
+import { leadsNowhere } from "./kinds"
 import { type LaidItem, type LaidLink, type Link, rankAndLane } from "./lanes"
 import type { River } from "./river"
 import { count, paidHere } from "./river"
@@ -261,7 +262,10 @@ function linksOf(river: River): Link[] {
     river.pools.flatMap((p) => {
       const after =
         river.streams.find((s) => s.from === p.step && s.outcome === p.outcome && s.via === "page")?.to ?? p.step
-      const last = river.streams.find((s) => s.from === after && s.via === "page")?.to
+      // Whoever set it off by stopping is led nowhere: it stands aside, and holds nothing up.
+      const last = leadsNowhere.includes(p.outcome)
+        ? undefined
+        : river.streams.find((s) => s.from === after && s.via === "page")?.to
       const pool = poolNode(p.sequence)
       const unseen = { n: 0, via: "mail" as const, unseen: true }
       return [
@@ -289,24 +293,25 @@ function nodeInfo(river: River): Map<string, { title: string; n: number; sub: st
   return info
 }
 
-/** Surfaces of the lanes: each lies below the deepest water, the drains and the cards of the one above. */
+/**
+ * Surfaces of the lanes: each lies below the water, the drains and the cards of the lanes above it in its own columns and
+ * in those just before them, where drains fall; and never above the lane before it.
+ */
 function laneSurfaces(items: readonly LaidItem[], thick: (i: LaidItem) => number, river: River): number[] {
   const lanes = Math.max(1, ...items.map((i) => i.lane + 1))
   const surface: number[] = []
-  let y = 18
+  const bottom = new Map<number, number>()
   for (let lane = 0; lane < lanes; lane++) {
     const here = items.filter((i) => i.lane === lane)
-    if (here.some((i) => i.real)) y += cardHeight + cardGap
+    const above = Math.max(18, ...here.flatMap((i) => [bottom.get(i.column) ?? 0, bottom.get(i.column - 1) ?? 0]))
+    const y = Math.max(above + (here.some((i) => i.real) ? cardHeight + cardGap : 0), surface[lane - 1] ?? 0)
     surface.push(y)
-    const deep = Math.max(0, ...here.map(thick))
-    const drained = here.some((i) => river.steps.some((s) => stepNode(s.id) === i.node && s.left > 0))
-    const rows = Math.max(
-      0,
-      ...here.map((i) =>
-        i.column === 0 ? (river.steps.find((s) => stepNode(s.id) === i.node)?.sources.length ?? 0) : 0,
-      ),
-    )
-    y += Math.max(deep + (drained ? 72 : 30), rows * sourceRow, 40)
+    for (const i of here) {
+      const step = river.steps.find((s) => stepNode(s.id) === i.node)
+      const rows = i.column === 0 ? (step?.sources.length ?? 0) : 0
+      const fallen = i.real && step && step.left > 0 ? 72 : 30
+      bottom.set(i.column, y + Math.max(thick(i) + fallen, rows * sourceRow, 40))
+    }
   }
   return surface
 }

@@ -103,6 +103,13 @@ export function moneyText(minor: Minor, currency: string): string {
   return format.format(decimalOf(minor, currency) as unknown as number)
 }
 
+/** For a drawing, where cents would only crowd: "€1,235". Rounded half up to whole units. */
+export function moneyRound(minor: Minor, currency: string): string {
+  const unit = 10 ** digitsOf(currency)
+  const whole = new Intl.NumberFormat("en-GB", { style: "currency", currency, maximumFractionDigits: 0 })
+  return whole.format(Math.round(minor / unit))
+}
+
 /** Hundredths of a percent: 19 % is 1900. */
 export type BasisPoints = number
 

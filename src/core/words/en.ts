@@ -146,6 +146,7 @@ export const words = {
   further: {
     way: ["Paid", "An extra", "In"],
     accept: (says: string, amount: string) => `${says}: ${amount}`,
+    acceptLater: (says: string) => `${says}: nothing today`,
     acceptFree: (says: string) => says,
     refused: {
       refused: "Your card was refused for this. What you bought before stands.",
@@ -157,7 +158,7 @@ export const words = {
   },
   proof: {
     worked: "It worked",
-    order: (n: string) => `Order ${n}`,
+    order: (n: string) => `order ${n}`,
     device: "What you bought is open on this device right now. For any other, a way in is in your mailbox.",
     mail: (email: string) => `The receipt is on its way to ${email}.`,
     open: "Open it now",

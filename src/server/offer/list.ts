@@ -3,6 +3,7 @@ import { availability } from "@/core/offer/offer"
 import { number } from "../db/pool"
 import type { Surroundings } from "../surroundings"
 import { sentencesOf, shelfOf } from "./quote"
+import { soldIn } from "./sold-in"
 
 export type OfferListed = {
   readonly id: number
@@ -23,9 +24,7 @@ export async function listOffers(s: Surroundings): Promise<OfferListed[]> {
   const sold = await s.db.rows<{ offer_id: number; n: string }>(
     "SELECT l.offer_id, COUNT(*) AS n FROM order_line l JOIN orders o ON o.id = l.order_id WHERE o.state = 'paid' GROUP BY l.offer_id",
   )
-  const used = await s.db.rows<{ offer_id: number; name: string }>(
-    "SELECT DISTINCT t.offer_id, f.name FROM step t JOIN funnel f ON f.id = t.funnel_id WHERE t.offer_id IS NOT NULL ORDER BY f.name",
-  )
+  const used = await soldIn(s.db)
   return [...shelf.offers.values()]
     .map((o): OfferListed => {
       const gone = shelf.gone.get(o.id) ?? 0
@@ -36,7 +35,7 @@ export async function listOffers(s: Surroundings): Promise<OfferListed[]> {
         internalName: o.internalName,
         gives: o.gifts.map((g) => g.title),
         ways: sentencesOf(shelf, o, at).map((w) => (w.terms.name ? `${w.terms.name}: ${w.says}` : w.says)),
-        funnels: used.filter((u) => u.offer_id === o.id).map((u) => u.name),
+        funnels: [...new Set(used.filter((u) => u.offer === o.id).map((u) => u.name))],
         sold: number(sold.find((x) => x.offer_id === o.id)?.n),
         note:
           state === "sold-out"

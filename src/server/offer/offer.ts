@@ -6,6 +6,7 @@ import type { TaxRule } from "@/core/offer/tax"
 import { termsSchema } from "@/core/offer/terms"
 import { type Db, number } from "../db/pool"
 import type { Surroundings } from "../surroundings"
+import { soldIn } from "./sold-in"
 
 type OfferRow = {
   id: number
@@ -276,10 +277,7 @@ async function holdsItself(tx: Db, offer: number, parts: readonly number[]): Pro
 
 /** Takes an offer off: nobody can have it any more, and what was sold of it stays. Refused while a funnel sells it. */
 export async function removeOffer(s: Surroundings, offer: number): Promise<Saved> {
-  const used = await s.db.row<{ name: string }>(
-    "SELECT f.name FROM step t JOIN funnel f ON f.id = t.funnel_id WHERE t.offer_id = ? LIMIT 1",
-    [offer],
-  )
+  const used = (await soldIn(s.db)).find((u) => u.offer === offer)
   if (used) return { refused: `“${used.name}” sells it. Take it out of that funnel first.` }
   const part = await s.db.row<{ public_name: string }>(
     "SELECT o.public_name FROM offer_gift g JOIN offer o ON o.id = g.offer_id AND o.removed_at IS NULL WHERE g.part_id = ? LIMIT 1",

@@ -9,7 +9,7 @@ const style = `*{box-sizing:border-box}body{margin:0;font:16px/1.5 system-ui,san
 label{display:block;font-weight:600;font-size:.95rem;margin:0 0 .2rem}input,select{font:inherit;font-size:1.0625rem;width:100%;padding:.6rem .7rem;border:1px solid #55666c;border-radius:6px;background:#fff;color:#14262d}
 .two{display:grid;grid-template-columns:1fr 1fr;gap:.75rem;margin-top:.75rem}.wrong{color:#96465a;font-weight:600;margin:.5rem 0 0}button{font:inherit;padding:.5rem .8rem;border:1px solid #55666c;border-radius:6px;background:#fff;cursor:pointer;text-align:left}
 :focus-visible{outline:3px solid #2b5266;outline-offset:2px}details{margin:.75rem 0 0}summary{cursor:pointer;font-size:.9rem}details button{display:block;width:100%;margin:.35rem 0 0;font-size:.9rem}code{font-variant-numeric:tabular-nums}
-main{max-width:34rem;margin:2rem auto;padding:0 1.25rem}.go{background:#2b5266;color:#fff;border:0;padding:.7rem 1.2rem;text-align:center}table{border-collapse:collapse;width:100%;font-size:.9rem}td,th{text-align:left;padding:.35rem .5rem;border-top:1px solid #dad6c8}`
+.fields{padding:.8rem}main{max-width:34rem;margin:2rem auto;padding:0 1.25rem}.go{background:#2b5266;color:#fff;border:0;padding:.7rem 1.2rem;text-align:center}table{border-collapse:collapse;width:100%;font-size:.9rem}td,th{text-align:left;padding:.35rem .5rem;border-top:1px solid #dad6c8}`
 
 const page = (title: string, body: string) =>
   `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><title>${escapeHtml(title)}</title><link rel="icon" href="data:,"><style>${style}</style></head><body>${body}</body></html>`
@@ -36,7 +36,7 @@ export function fieldsPage(): string {
   )
   return page(
     "Card",
-    `<div role="group" aria-label="Card"><label for="number">Card number</label><input id="number" inputmode="numeric" autocomplete="cc-number" required>
+    `<div role="group" aria-label="Card" class="fields"><label for="number">Card number</label><input id="number" inputmode="numeric" autocomplete="cc-number" required>
 <div class="two"><div><label for="expires">Valid until</label><input id="expires" inputmode="numeric" autocomplete="cc-exp" placeholder="MM/YY"></div><div><label for="code">Code on the card</label><input id="code" inputmode="numeric" autocomplete="cc-csc" maxlength="4"></div></div>
 <p id="wrong" class="wrong" role="alert" hidden></p><details><summary>Test cards: nothing is really charged here</summary>${cards.join("")}</details></div><script>${fieldsScript}</script>`,
   )

@@ -27,6 +27,8 @@ export function FindOrDo({ found }: { found: readonly Found[] }) {
     ...places.map((p) => ({ group: "Places", name: p.name, href: p.href })),
     { group: "Do", name: "New funnel", href: "/studio/funnels/new" },
     { group: "Do", name: "New course", href: "/studio/courses?new" },
+    { group: "Do", name: "New offer", href: "/studio/offers?new" },
+    { group: "Do", name: "New coupon", href: "/studio/offers/coupons" },
     ...found,
   ]
   const go = (href: string) => {
@@ -53,7 +55,7 @@ export function FindOrDo({ found }: { found: readonly Found[] }) {
             className="w-full rounded-md border border-line bg-card px-3 py-2"
           />
           <Command.List className="mt-2 max-h-80 overflow-auto">
-            {["Places", "Do", "Funnels", "Pages", "Courses"].map((group) => (
+            {["Places", "Do", "Funnels", "Pages", "Courses", "Offers"].map((group) => (
               <Command.Group
                 key={group}
                 heading={group}
@@ -73,6 +75,16 @@ export function FindOrDo({ found }: { found: readonly Found[] }) {
                   ))}
               </Command.Group>
             ))}
+            {typed.trim() ? (
+              <Command.Item
+                forceMount
+                value={`orders ${typed}`}
+                onSelect={() => go(`/studio/ledger?search=${encodeURIComponent(typed.trim())}`)}
+                className="rounded px-2 py-1.5 data-[selected=true]:bg-paper"
+              >
+                Look for “{typed.trim()}” among the orders
+              </Command.Item>
+            ) : null}
             {typed.trim() ? (
               <Command.Item
                 forceMount

@@ -18,6 +18,9 @@ export default async function Rooms({ children }: { children: ReactNode }) {
   const steps = await s.db.rows<{ id: number; name: string; funnel_id: number; funnel: string; kind: string }>(
     "SELECT t.id, t.name, t.kind, t.funnel_id, f.name AS funnel FROM step t JOIN funnel f ON f.id = t.funnel_id WHERE t.kind <> 'learning' ORDER BY f.name, t.position LIMIT 400",
   )
+  const offers = await s.db.rows<{ id: number; name: string }>(
+    "SELECT id, IF(internal_name = '', public_name, internal_name) AS name FROM offer WHERE removed_at IS NULL ORDER BY name LIMIT 200",
+  )
   const found = [
     ...funnels.map((f) => ({ group: "Funnels", name: f.name, href: `/studio/funnels/${f.id}` })),
     ...steps.map((t) => ({
@@ -25,6 +28,7 @@ export default async function Rooms({ children }: { children: ReactNode }) {
       name: `${t.name} (${t.funnel})`,
       href: `/studio/funnels/${t.funnel_id}/steps/${t.id}`,
     })),
+    ...offers.map((o) => ({ group: "Offers", name: o.name, href: `/studio/offers/${o.id}` })),
     ...courses.map((c) => ({ group: "Courses", name: c.title, href: `/studio/courses/${c.id}` })),
   ]
   return (

@@ -1,5 +1,6 @@
 import Link from "next/link"
 import { studio } from "@/app/door"
+import { moneyText } from "@/core/offer/money"
 import { readToday, type Week } from "@/server/today"
 import { Button } from "@/ui/button"
 import { people, soon } from "./words"
@@ -19,10 +20,21 @@ export default async function TodayPage() {
             In the last seven days <strong>{people(today.week.came)}</strong> came and{" "}
             <strong>{today.week.joined.toLocaleString("en-GB")}</strong> joined: {comparison(today.week, today.before)}
           </p>
+          {today.week.bought + today.before.bought > 0 ? (
+            <p className="mt-2">
+              <strong>{people(today.week.bought)}</strong> bought, and <strong>{taken(today.week)}</strong> came in; in
+              the seven days before it was {people(today.before.bought)} and {taken(today.before)}.
+            </p>
+          ) : null}
           <p className="mt-2 text-base">
             <Button asChild>
               <Link href="/studio/funnels">Look at the river</Link>
-            </Button>
+            </Button>{" "}
+            {today.week.bought + today.before.bought > 0 ? (
+              <Button asChild>
+                <Link href="/studio/ledger">Look at the orders</Link>
+              </Button>
+            ) : null}
           </p>
         </li>
         <li>
@@ -75,6 +87,10 @@ export default async function TodayPage() {
       </ul>
     </div>
   )
+}
+
+function taken(week: Week): string {
+  return week.money.map((m) => moneyText(m.amount, m.currency)).join(" and ") || "nothing"
 }
 
 function comparison(week: Week, before: Week): string {

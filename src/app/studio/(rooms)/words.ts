@@ -16,6 +16,11 @@ export function moment(at: Date | number, zone: string): string {
   }).format(at)
 }
 
+/** A moment that may lie years back. */
+export function longMoment(at: Date | number, zone: string): string {
+  return `${day(at, zone)}, ${new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: zone }).format(at)}`
+}
+
 /** How far off an instant is, in words: "in 40 minutes", "tomorrow at 07:30". */
 export function soon(at: number, now: number, zone: string): string {
   const minutes = Math.round((at - now) / 60_000)

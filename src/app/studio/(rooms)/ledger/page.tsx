@@ -6,7 +6,7 @@ import { countOrders, listOrders, orderPage } from "@/server/ledger/orders"
 import { stateWords } from "@/server/ledger/refund"
 import { Button } from "@/ui/button"
 import { Pager } from "@/ui/pager"
-import { moment } from "../words"
+import { longMoment } from "../words"
 import { type AskedOrders, ordersQuery } from "./query"
 
 export const metadata = { title: "Ledger" }
@@ -108,11 +108,11 @@ export default async function OrdersPage({ searchParams }: { searchParams: Promi
           <table className="mt-4 w-full table-fixed text-left">
             <thead className="text-[0.87rem] text-soft">
               <tr className="border-b border-line">
-                <th className="w-28 py-2 font-semibold">Order</th>
-                <th className="w-32 font-semibold">placed</th>
-                <th className="w-64 font-semibold">by</th>
+                <th className="w-36 py-2 font-semibold">Order</th>
+                <th className="w-44 font-semibold">placed</th>
+                <th className="w-60 font-semibold">by</th>
                 <th className="font-semibold">bought</th>
-                <th className="w-48 font-semibold">stands</th>
+                <th className="w-44 font-semibold">stands</th>
                 <th className="w-28 text-right font-semibold">first day</th>
               </tr>
             </thead>
@@ -128,7 +128,7 @@ export default async function OrdersPage({ searchParams }: { searchParams: Promi
                     </Link>
                     {o.first_id ? <span className="text-[0.87rem] text-soft"> after {o.first_id}</span> : null}
                   </td>
-                  <td>{moment(o.made_at, zone)}</td>
+                  <td>{longMoment(o.made_at, zone)}</td>
                   <td className="truncate pr-3">
                     {o.name || "no name"} <span className="text-soft">{o.email}</span>
                   </td>

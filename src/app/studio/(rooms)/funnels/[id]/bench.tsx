@@ -46,7 +46,7 @@ export function Bench({
 }) {
   const numbers = river.steps.find((s) => s.id === step.id)!
   const paid = money?.river.steps.find((s) => s.id === step.id)
-  const says = (n: number) => moneyText(n, money?.currency ?? "EUR")
+  const says = (n: number) => (n === 0 ? "–" : moneyText(n, money?.currency ?? "EUR"))
   const sumOf = (r: WorkspaceProps["river"], o: Outcome) =>
     r.streams.filter((s) => s.from === step.id && s.outcome === o).reduce((t, s) => t + s.n, 0)
   const first = outcomesOf(step.kind)[0]
@@ -115,7 +115,7 @@ export function Bench({
               <th className="w-44 font-semibold">they go to</th>
               <th className="font-semibold">and also</th>
               <th className="w-14 text-right font-semibold">people</th>
-              {money ? <th className="w-24 text-right font-semibold">with, paid</th> : null}
+              {money ? <th className="w-24 text-right font-semibold">had paid</th> : null}
             </tr>
           </thead>
           <tbody>

@@ -2,7 +2,7 @@ import { notFound } from "next/navigation"
 import { studio } from "@/app/door"
 import { layoutRiver } from "@/core/funnel/layout"
 import { count, outlineOf } from "@/core/funnel/river"
-import { moneyText } from "@/core/offer/money"
+import { moneyRound } from "@/core/offer/money"
 import { compilePage, fillPage } from "@/core/page/compile"
 import type { Db } from "@/server/db/pool"
 import { loadFunnel } from "@/server/funnel/load"
@@ -52,7 +52,7 @@ export default async function FunnelPage({ params, searchParams }: Params) {
   const money = selling ? await readRiver(s, funnel, range, "money", looked.ways) : null
   const currency = await currencyOf(s.db, funnel.id)
   const drawn = looked.measure === "money" && money ? money : river
-  const says = (n: number) => (drawn === river ? count(n) : moneyText(n, currency))
+  const says = (n: number) => (drawn === river ? count(n) : moneyRound(n, currency))
   const live = await s.db.row<{ at: Date; number: number }>(
     "SELECT r.at, r.number FROM funnel f JOIN `release` r ON r.id = f.live_release_id WHERE f.id = ?",
     [id],

@@ -8,7 +8,7 @@ import { leadsNowhere, outcomes, outcomesOf } from "@/core/funnel/kinds"
 import { type Drawing, poolNode, stepNode } from "@/core/funnel/layout"
 import type { Finding } from "@/core/funnel/preflight"
 import { count, type outlineOf, type River as RiverNumbers, type Way } from "@/core/funnel/river"
-import { moneyText } from "@/core/offer/money"
+import { moneyRound, moneyText } from "@/core/offer/money"
 import type { OfferCard } from "@/core/page/selling"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
@@ -77,7 +77,7 @@ export function Workspace(p: WorkspaceProps) {
   const stops = findings.filter((f) => f.weight === "stop")
   const nobody = p.river.steps.every((s) => s.in === 0)
   const inMoney = p.looked.measure === "money" && p.money !== null
-  const says = inMoney ? (n: number) => moneyText(n, p.money!.currency) : count
+  const says = inMoney ? (n: number) => moneyRound(n, p.money!.currency) : count
 
   const address = (looked: Looked) =>
     `/studio/funnels/${funnel.id}?${[`from=${p.range.from}&to=${p.range.to}`, lookedText(looked), `step=${node}`].filter(Boolean).join("&")}`

@@ -3,7 +3,7 @@
 import { BarController, BarElement, CategoryScale, Chart, Legend, LinearScale, Tooltip } from "chart.js"
 import { useEffect, useRef } from "react"
 import type { ComingMonth } from "@/core/ledger/coming"
-import { moneyText } from "@/core/offer/money"
+import { moneyRound, moneyText } from "@/core/offer/money"
 
 Chart.register(BarController, BarElement, CategoryScale, LinearScale, Tooltip, Legend)
 
@@ -40,7 +40,7 @@ export function ComingChart({ currency, months }: { currency: string; months: re
           y: {
             stacked: true,
             grid: { color: colour("--line") },
-            ticks: { color: colour("--soft"), maxTicksLimit: 5, callback: (v) => moneyText(Number(v), currency) },
+            ticks: { color: colour("--soft"), maxTicksLimit: 5, callback: (v) => moneyRound(Number(v), currency) },
           },
         },
         plugins: {

@@ -1,6 +1,7 @@
 import { notFound } from "next/navigation"
 import { studio } from "@/app/door"
 import { loadOffers, piecesGone, sellingRules } from "@/server/offer/offer"
+import { soldIn } from "@/server/offer/sold-in"
 import { idOf } from "../../ids"
 import { OfferEditor } from "./offer-editor"
 
@@ -18,10 +19,7 @@ export default async function OfferPage({ params }: { params: Promise<{ id: stri
   const media = await s.db.rows<{ id: number; kind: "picture" | "video" | "file"; name: string; stored: string }>(
     "SELECT id, kind, name, stored FROM media WHERE kind <> 'video' ORDER BY id DESC LIMIT 300",
   )
-  const used = await s.db.rows<{ funnel: number; step: number; name: string; page: string }>(
-    "SELECT f.id AS funnel, t.id AS step, f.name, t.name AS page FROM step t JOIN funnel f ON f.id = t.funnel_id WHERE t.offer_id = ? ORDER BY f.name LIMIT 50",
-    [id],
-  )
+  const used = (await soldIn(s.db)).filter((u) => u.offer === id)
   return (
     <OfferEditor
       offer={offer}

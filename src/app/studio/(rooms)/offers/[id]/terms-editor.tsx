@@ -104,7 +104,7 @@ function OneWay({
   )
   const goesOn = d.kind === "instalments" || d.kind === "subscription"
   return (
-    <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
+    <div className="grid grid-cols-2 gap-3 sm:grid-cols-[1.35fr_1fr_1fr_1fr]">
       <SelectField
         label="Paid"
         value={d.kind}

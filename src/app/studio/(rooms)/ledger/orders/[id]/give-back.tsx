@@ -59,7 +59,9 @@ export function GiveBack({ story, currency, orders }: { story: number; currency:
     })
   return (
     <>
-      <Button onClick={begin}>Give money back…</Button>
+      <Button onClick={begin} className="shrink-0">
+        Give money back…
+      </Button>
       <Dialog open={open} onOpenChange={setOpen} title="Give money back" wide>
         {orders.map((o, i) => (
           <fieldset key={o.id} className="mb-4 min-w-0">

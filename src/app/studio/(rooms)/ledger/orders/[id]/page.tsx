@@ -6,7 +6,7 @@ import { moneyText } from "@/core/offer/money"
 import { orderStory } from "@/server/ledger/orders"
 import { stateWords } from "@/server/ledger/refund"
 import { idOf } from "../../../ids"
-import { moment } from "../../../words"
+import { longMoment } from "../../../words"
 import { GiveBack } from "./give-back"
 import { MarkPosted } from "./mark-posted"
 
@@ -55,8 +55,8 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
           ‹ Orders
         </Link>
       </p>
-      <div className="mt-1 flex flex-wrap items-start justify-between gap-4">
-        <div>
+      <div className="mt-1 flex items-start justify-between gap-4">
+        <div className="min-w-0">
           <h1>
             Order {first.id}: {money(came - back)}
           </h1>
@@ -68,7 +68,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
             ) : (
               first.name || first.email
             )}
-            , {first.email} · placed on {moment(first.made_at, zone)} · came from {first.source}
+            , {first.email} · placed on {longMoment(first.made_at, zone)} · came from {first.source}
             {first.coupon ? ` · coupon ${first.coupon}` : ""}
             {first.card ? ` · card ${first.card}` : ""}
           </p>
@@ -85,7 +85,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
                   .filter((c) => c.order_id === o.id && c.gross > c.refunded)
                   .map((c) => ({
                     id: c.id,
-                    says: `${c.plan ? `${c.plan}, charge ${c.n + 1}` : "the first charge"}, ${moment(c.at, zone)}`,
+                    says: `${c.plan ? `${c.plan}, charge ${c.n + 1}` : "the first charge"}, ${longMoment(c.at, zone)}`,
                     left: c.gross - c.refunded,
                   })),
               }))
@@ -119,7 +119,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
                         {l.post && o.state === "paid" ? (
                           <span className="block text-[0.95rem]">
                             {l.posted_at ? (
-                              `${l.post} was sent on ${moment(l.posted_at, zone)}.`
+                              `${l.post} was sent on ${longMoment(l.posted_at, zone)}.`
                             ) : (
                               <>
                                 {l.post}, to {first.postal || "no address"}: <MarkPosted line={l.id} />
@@ -155,7 +155,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
                 <tbody>
                   {story.charges.map((c) => (
                     <tr key={c.id} className="border-b border-line">
-                      <td className="py-1">{moment(c.at, zone)}</td>
+                      <td className="py-1">{longMoment(c.at, zone)}</td>
                       <td>{c.plan ? `${c.plan}, ${c.n + 1}` : `order ${c.order_id}`}</td>
                       <td className={c.state === "succeeded" ? "" : "text-dusk"}>
                         {chargeWords[c.state]}
@@ -178,7 +178,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
             <ol className="mt-1">
               {story.facts.map((f) => (
                 <li key={f.id} className="flex gap-3 border-t border-line py-1 text-[0.95rem]">
-                  <time className="w-28 shrink-0 text-soft tabular-nums">{moment(f.at, zone)}</time>
+                  <time className="w-36 shrink-0 text-soft tabular-nums">{longMoment(f.at, zone)}</time>
                   <span>{factWords[f.kind]?.(f) ?? f.kind}</span>
                 </li>
               ))}
@@ -190,7 +190,9 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
             <ul className="mt-1">
               {story.mails.map((m) => (
                 <li key={m.id} className="flex gap-3 border-t border-line py-1 text-[0.95rem]">
-                  <time className="w-28 shrink-0 text-soft tabular-nums">{moment(m.sent_at ?? m.due_at, zone)}</time>
+                  <time className="w-36 shrink-0 text-soft tabular-nums">
+                    {longMoment(m.sent_at ?? m.due_at, zone)}
+                  </time>
                   <span>
                     {mailWords[m.kind] ?? m.kind}: {m.state === "sent" ? "sent" : m.state}
                   </span>
