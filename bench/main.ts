@@ -7,12 +7,14 @@ import { benchPages } from "./pages"
 import { benchPeople } from "./people"
 import { printLines } from "./report"
 import { benchRiver } from "./river"
+import { benchSelling } from "./selling"
 
 const benches = {
   pages: ["A published page", benchPages],
   mail: ["Mail", benchMail],
   people: ["The people list at 100,000 rows", benchPeople],
   river: ["The river", benchRiver],
+  selling: ["Selling", benchSelling],
 } as const
 
 export async function runBenchmarks(words: readonly string[]): Promise<void> {

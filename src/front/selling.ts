@@ -31,7 +31,7 @@ import {
   placeOrder,
 } from "@/server/ledger/place"
 import { type Quote, quote, type Shelf, shelfOf } from "@/server/offer/quote"
-import { cardOf } from "@/server/offer/shown"
+import { cardOf, costWords } from "@/server/offer/shown"
 import { admitDevice, type Learner, learnerOf, sessionCookie } from "@/server/person/session"
 import type { Answer, Request } from "./exchange"
 import type { LivePage } from "./live"
@@ -428,12 +428,7 @@ function furtherPage(front: Front, page: LivePage, offered: Offered, says: strin
       order: order.code,
       sentence: q.sentence,
       seen: q.seen,
-      accept:
-        amount > 0
-          ? words.further.accept(block?.accept ?? "", moneyText(amount, q.currency))
-          : q.needsCard
-            ? words.further.acceptLater(block?.accept ?? "")
-            : words.further.acceptFree(block?.accept ?? ""),
+      accept: (block?.accept ?? "") + costWords(amount, q.currency, q.needsCard),
       decline: block?.decline ?? "",
       error: says ?? offered.says,
     })

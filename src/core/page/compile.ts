@@ -225,7 +225,7 @@ function samplePart(block: Selling, card: OfferCard | undefined, step: Step, con
       order: "",
       seen: "",
       sentence,
-      accept: block.accept,
+      accept: block.accept + (way?.accept ?? ""),
       decline: block.decline,
       error: null,
     })

@@ -8,7 +8,13 @@ export type OfferCard = {
   readonly id: number
   readonly name: string
   readonly promise: string
-  readonly ways: readonly { readonly id: number; readonly name: string; readonly says: string }[]
+  readonly ways: readonly {
+    readonly id: number
+    readonly name: string
+    readonly says: string
+    /** What a button that accepts adds to its words. */
+    readonly accept: string
+  }[]
   /** How many are left, until when, or that it can't be had. */
   readonly note: string
   readonly open: boolean

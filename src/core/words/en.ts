@@ -145,9 +145,8 @@ export const words = {
   },
   further: {
     way: ["Paid", "An extra", "In"],
-    accept: (says: string, amount: string) => `${says}: ${amount}`,
-    acceptLater: (says: string) => `${says}: nothing today`,
-    acceptFree: (says: string) => says,
+    cost: (amount: string) => `: ${amount}`,
+    costLater: ": nothing today",
     refused: {
       refused: "Your card was refused for this. What you bought before stands.",
       insufficient: "There is too little on your card for this. What you bought before stands.",

@@ -121,12 +121,12 @@ export function stateOf(shelf: Shelf, offer: number, at: number): Availability |
 }
 
 /** What an offer costs under its terms, today: a sentence for each. */
-export function sentencesOf(shelf: Shelf, offer: Offer, at: number): { terms: OfferTerms; says: string }[] {
+export function sentencesOf(shelf: Shelf, offer: Offer, at: number): { terms: OfferTerms; plan: Plan; says: string }[] {
   const { tax, zone } = shelf.rules
-  return offer.terms.map((terms) => ({
-    terms,
-    says: sentence([planOf(terms.terms, { currency: offer.currency, tax, zone, start: at })]),
-  }))
+  return offer.terms.map((terms) => {
+    const plan = planOf(terms.terms, { currency: offer.currency, tax, zone, start: at })
+    return { terms, plan, says: sentence([plan]) }
+  })
 }
 
 export async function shelfOf(db: Db): Promise<Shelf> {

@@ -1,5 +1,7 @@
 // Offers as pages show them: name, ways to pay in sentences, what is left of them.
+import { moneyText } from "@/core/offer/money"
 import { availability, type Offer } from "@/core/offer/offer"
+import { dueToday, needsCard } from "@/core/offer/plan"
 import { dayText } from "@/core/offer/sentence"
 import type { OfferCard } from "@/core/page/selling"
 import { words } from "@/core/words/en"
@@ -17,10 +19,21 @@ export function cardOf(shelf: Shelf, offer: Offer, at: number): OfferCard {
     id: offer.id,
     name: offer.publicName,
     promise: offer.promise,
-    ways: sentencesOf(shelf, offer, at).map((w) => ({ id: w.terms.id, name: w.terms.name, says: w.says })),
+    ways: sentencesOf(shelf, offer, at).map((w) => ({
+      id: w.terms.id,
+      name: w.terms.name,
+      says: w.says,
+      accept: costWords(dueToday(w.plan).gross, offer.currency, needsCard(w.plan)),
+    })),
     note: state === "open" ? notes.filter(Boolean).join(" ") : words.offer[state](offer.publicName),
     open: state === "open",
   }
+}
+
+/** What a button that accepts adds to its words; empty where nothing is ever paid. */
+export function costWords(today: number, currency: string, needsCard: boolean): string {
+  if (today > 0) return words.further.cost(moneyText(today, currency))
+  return needsCard ? words.further.costLater : ""
 }
 
 /** The day of an instant in a zone, in words. */

@@ -111,11 +111,11 @@ export function Bench({
         <table className="mt-2 w-full table-fixed text-left text-[0.95rem]">
           <thead className="text-[0.87rem] text-soft">
             <tr className="border-b border-line">
-              <th className="w-36 py-1.5 font-semibold">When someone</th>
-              <th className="w-44 font-semibold">they go to</th>
+              <th className="w-34 py-1.5 font-semibold">When someone</th>
+              <th className="w-40 font-semibold">they go to</th>
               <th className="font-semibold">and also</th>
               <th className="w-14 text-right font-semibold">people</th>
-              {money ? <th className="w-24 text-right font-semibold">had paid</th> : null}
+              {money ? <th className="w-28 text-right font-semibold">had paid</th> : null}
             </tr>
           </thead>
           <tbody>
