@@ -8,6 +8,7 @@ import { newFunnel } from "@/server/funnel/new-funnel"
 import { forgetReleases, publishFunnel } from "@/server/funnel/release"
 import { rollUp } from "@/server/funnel/rollup"
 import { beat } from "@/server/health"
+import { rollJournal } from "@/server/ledger/balance"
 import { storeMedia } from "@/server/media/store"
 import { cleanRichText } from "@/server/page/rich-text"
 import { makeOwner } from "@/server/person/account"
@@ -65,6 +66,7 @@ export async function loadDemo(s: Surroundings, visitors = 5200): Promise<void> 
   const sale = (await loadFunnel(s.db, shop.funnel))!
   await makeSales(s, shop, sale, { now, days: 365, visitors: Math.round(visitors * 0.9) })
   while ((await rollUp(s, 0)) > 0);
+  while ((await rollJournal(s, 0)) > 0);
   await beat(s, "demo loaded")
 }
 

@@ -19,7 +19,7 @@ const inserts = {
     "charge (id, once, order_id, plan_id, n, state, net, tax, gross, currency, refunded, payment, reason, at, settled_at, ask_at)",
   refunds: "refund (id, once, charge_id, amount, state, access, why, at, try_at)",
   answers: "answer (order_id, step_id, said, at)",
-  journal: "journal (once, at, order_id, charge_id, account, amount, currency)",
+  journal: "journal (once, at, order_id, charge_id, account, amount, currency, recorded_at)",
   admissions: "admission (person_id, course_id, media_id, origin, order_id, from_at, until_at)",
   tags: "person_tag (person_id, tag_id, at, joined_at)",
   enrolments: "enrolment (id, person_id, sequence_id, release_id, begun_at, ended_at, ended_why)",

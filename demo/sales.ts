@@ -462,7 +462,16 @@ function putCharge(
   ])
   if (!good || !payment) return id
   for (const l of paymentLines(c.charge))
-    rows.journal.push([`charge:${id}:${l.account}`, new Date(c.at + 2_000), c.story, id, l.account, l.amount, "EUR"])
+    rows.journal.push([
+      `charge:${id}:${l.account}`,
+      new Date(c.at + 2_000),
+      c.story,
+      id,
+      l.account,
+      l.amount,
+      "EUR",
+      new Date(0),
+    ])
   store.keep({
     kind: "payment",
     value: {
@@ -502,7 +511,16 @@ function giveBack(
   rows.refunds.push([id, `demo-${id}`, r.charge, r.amount, "done", r.access, why, new Date(r.at), new Date(0)])
   rows.charges[r.charge - 1]![10] = r.amount
   for (const l of refundLines(r.paid, 0, r.amount))
-    rows.journal.push([`refund:${id}:${l.account}`, new Date(r.at), r.story, r.charge, l.account, l.amount, "EUR"])
+    rows.journal.push([
+      `refund:${id}:${l.account}`,
+      new Date(r.at),
+      r.story,
+      r.charge,
+      l.account,
+      l.amount,
+      "EUR",
+      new Date(0),
+    ])
   rows.facts.push(
     fact("refunded", r.at, {
       once: `refunded:${id}`,

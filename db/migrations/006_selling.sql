@@ -250,10 +250,20 @@ CREATE TABLE journal (
   account ENUM('cards', 'income', 'tax', 'refunds') NOT NULL,
   amount BIGINT NOT NULL COMMENT 'debit where positive, credit where negative; minor units',
   currency CHAR(3) NOT NULL,
+  recorded_at DATETIME(3) NOT NULL COMMENT 'real time, as in fact',
   UNIQUE KEY (once),
   KEY (order_id),
-  KEY balance (account, currency, at, amount)
+  KEY (at)
 ) COMMENT 'double entry, append-only: the lines of an entry sum to zero';
+
+CREATE TABLE journal_day (
+  account ENUM('cards', 'income', 'tax', 'refunds') NOT NULL,
+  currency CHAR(3) NOT NULL,
+  day DATE NOT NULL COMMENT 'of UTC',
+  amount BIGINT NOT NULL,
+  PRIMARY KEY (account, currency, day)
+) COMMENT 'the journal, rolled up by day';
+INSERT INTO rollup_mark (name, fact_id) VALUES ('journal', 0);
 
 ALTER TABLE admission
   MODIFY course_id INT UNSIGNED NULL,

@@ -3,6 +3,7 @@
 import { sweepAttempts } from "./attempt"
 import { setClock } from "./clock"
 import { rollUp } from "./funnel/rollup"
+import { rollJournal } from "./ledger/balance"
 import { recoverCharges } from "./ledger/charge"
 import { recoverRefunds } from "./ledger/refund"
 import { nextRenewalDue, renewDue } from "./ledger/renew"
@@ -25,6 +26,7 @@ export async function doWhatIsDue(s: Surroundings, worker: string): Promise<void
 /** Housekeeping that nobody waits for. */
 export async function keepHouse(s: Surroundings): Promise<void> {
   while ((await rollUp(s)) >= 20_000);
+  while ((await rollJournal(s)) >= 20_000);
   await sweepAttempts(s.db)
   await sweepSessions(s.db)
   await sweepPendingJoins(s)

@@ -3,7 +3,7 @@ import Papa from "papaparse"
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { myCourses } from "@/server/course/learn"
 import { doWhatIsDue } from "@/server/due"
-import { balanceAt } from "@/server/ledger/balance"
+import { balanceAt, rollJournal } from "@/server/ledger/balance"
 import { acceptOffer, offeredTo } from "@/server/ledger/further"
 import type { OrderRow } from "@/server/ledger/order"
 import { countOrders, exportOrders, listOrders, markPosted, orderStory } from "@/server/ledger/orders"
@@ -138,6 +138,49 @@ describe("the books", () => {
     const odd = await db().rows("SELECT order_id FROM journal GROUP BY order_id, currency HAVING SUM(amount) <> 0")
     expect(odd).toEqual([])
     expect(await balanceAt(db(), Date.parse("2020-01-01"))).toEqual([])
+  })
+  it("are the same whether they are summed by day or not, at any instant, and however far the summing has come", async () => {
+    const { order } = await buy(shop, "fine")
+    const charge = await chargeOf(order.id)
+    // Lines of many days and instants, late ones among them.
+    const start = Date.parse("2026-10-31T23:59:59.999Z")
+    await db().write(
+      "INSERT INTO journal (once, at, order_id, charge_id, account, amount, currency, recorded_at) VALUES ?",
+      [
+        Array.from({ length: 60 }, (_, i) => [
+          `test:${i}`,
+          new Date(start + ((i * 37) % 61) * 41_234_567),
+          order.id,
+          charge,
+          i % 2 ? "cards" : "income",
+          i % 2 ? 100 + i : -(101 + i),
+          "EUR",
+          new Date(0),
+        ]),
+      ],
+    )
+    const at = [start, start + 1, start + 3e8, Date.parse("2026-11-07T00:00:00Z"), shop.t.at(), start + 9e9]
+    const read = () => Promise.all(at.map((x) => balanceAt(db(), x)))
+    const plain = await read()
+    const direct = await Promise.all(
+      at.map(async (x) =>
+        Object.fromEntries(
+          (
+            await db().rows<{ account: string; n: string }>(
+              "SELECT account, SUM(amount) AS n FROM journal WHERE at < ? GROUP BY account",
+              [new Date(x)],
+            )
+          ).map((r) => [r.account, Number(r.n)]),
+        ),
+      ),
+    )
+    expect(plain.map((b) => Object.fromEntries(b.map((x) => [x.account, x.amount])))).toEqual(direct)
+    expect(await rollJournal(shop.t.s, 0)).toBeGreaterThan(60)
+    expect(await read()).toEqual(plain)
+    expect(await rollJournal(shop.t.s, 0)).toBe(0)
+    await db().write("DELETE FROM journal WHERE once LIKE 'test:%'")
+    await db().write("DELETE FROM journal_day")
+    await db().write("UPDATE rollup_mark SET fact_id = 0 WHERE name = 'journal'")
   })
 })
 

@@ -1,6 +1,7 @@
 // Balances of the journal at an instant.
 import { type Account, accounts } from "@/core/ledger/journal"
-import { type Db, number } from "../db/pool"
+import { type Db, longestTransaction, number } from "../db/pool"
+import type { Surroundings } from "../surroundings"
 
 export type Balance = {
   readonly account: Account
@@ -9,14 +10,55 @@ export type Balance = {
   readonly amount: number
 }
 
-/** What every account had come to before an instant (ms), in the order of the accounts. */
+/**
+ * Takes settled lines of the journal into the sums by day; gives how many. As with facts, a line is settled when no
+ * transaction that could still commit an earlier one is left.
+ */
+export async function rollJournal(s: Surroundings, settledMs = 2 * longestTransaction): Promise<number> {
+  return s.db.transaction(async (tx) => {
+    const mark = await tx.row<{ fact_id: number }>("SELECT fact_id FROM rollup_mark WHERE name = 'journal' FOR UPDATE")
+    const from = number(mark?.fact_id)
+    const last = await tx.row<{ id: string | null }>(
+      "SELECT MAX(id) AS id FROM (SELECT id FROM journal WHERE id > ? AND recorded_at < ? ORDER BY id LIMIT 20000) settled",
+      [from, new Date(Date.now() - settledMs)],
+    )
+    const upTo = number(last?.id)
+    if (upTo <= from) return 0
+    await tx.write(
+      `INSERT INTO journal_day (account, currency, day, amount)
+       SELECT account, currency, DATE(at), SUM(amount) FROM journal WHERE id > ? AND id <= ? GROUP BY 1, 2, 3
+       ON DUPLICATE KEY UPDATE amount = journal_day.amount + VALUES(amount)`,
+      [from, upTo],
+    )
+    await tx.write("UPDATE rollup_mark SET fact_id = ? WHERE name = 'journal'", [upTo])
+    return upTo - from
+  })
+}
+
+/**
+ * What every account had come to before an instant (ms), in the order of the accounts: whole days of UTC by their sums, the
+ * rest of the last day and what is not yet summed line by line.
+ */
 export async function balanceAt(db: Db, before: number): Promise<Balance[]> {
-  const rows = await db.rows<{ account: Account; currency: string; amount: string }>(
-    "SELECT account, currency, SUM(amount) AS amount FROM journal WHERE at < ? GROUP BY account, currency",
-    [new Date(before)],
-  )
-  const order = Object.keys(accounts)
-  return rows
-    .map((r) => ({ ...r, amount: number(r.amount) }))
-    .sort((a, b) => order.indexOf(a.account) - order.indexOf(b.account))
+  const end = new Date(before)
+  const midnight = new Date(Math.floor(before / 86_400_000) * 86_400_000)
+  return db.transaction(async (tx) => {
+    // With the mark held, no line can move from one part of the sum to the other meanwhile.
+    const mark = await tx.row<{ fact_id: number }>(
+      "SELECT fact_id FROM rollup_mark WHERE name = 'journal' LOCK IN SHARE MODE",
+    )
+    const upTo = number(mark?.fact_id)
+    const rows = await tx.rows<{ account: Account; currency: string; amount: string }>(
+      `SELECT account, currency, SUM(amount) AS amount FROM (
+         SELECT account, currency, amount FROM journal_day WHERE day < DATE(?)
+         UNION ALL SELECT account, currency, amount FROM journal WHERE at >= ? AND at < ? AND id <= ?
+         UNION ALL SELECT account, currency, amount FROM journal WHERE id > ? AND at < ?
+       ) parts GROUP BY account, currency`,
+      [midnight, midnight, end, upTo, upTo, end],
+    )
+    const order = Object.keys(accounts)
+    return rows
+      .map((r) => ({ ...r, amount: number(r.amount) }))
+      .sort((a, b) => order.indexOf(a.account) - order.indexOf(b.account))
+  })
 }

@@ -181,8 +181,12 @@ export async function writeJournal(
     l.account,
     l.amount,
     e.currency,
+    new Date(),
   ])
-  await tx.write("INSERT INTO journal (once, at, order_id, charge_id, account, amount, currency) VALUES ?", [rows])
+  await tx.write(
+    "INSERT INTO journal (once, at, order_id, charge_id, account, amount, currency, recorded_at) VALUES ?",
+    [rows],
+  )
 }
 
 type PlanRow = {

@@ -11,7 +11,7 @@ import { type Release, releaseById } from "../funnel/release"
 import { type Choice, type Quote, quote, shelfOf } from "../offer/quote"
 import type { Surroundings } from "../surroundings"
 import { keepCardFor, pay } from "./charge"
-import { firstCharge, goOn, lockedQuote, type OrderRow, orderByCode, putOrder, standingOf, wayOn } from "./order"
+import { firstCharge, goOn, lockedShelf, type OrderRow, orderByCode, putOrder, standingOf, wayOn } from "./order"
 
 /** How long a further offer waits for those who left in the middle, ms of business time. */
 const waitsFor = 3_600_000
@@ -121,10 +121,11 @@ export async function acceptOffer(s: Surroundings, code: string, step: number, s
       step,
     ])
     if (before && before.state !== "refused" && before.state !== "lapsed") return { goTo: `/order/${before.code}` }
-    const shelf = await shelfOf(tx)
+    const choice = await choiceFor(tx, found, first)
+    const shelf = await lockedShelf(tx, choice)
     if (skipOf(release.funnel, found, await standingOf(tx, shelf, first, at)))
       return { goTo: await wayOn(tx, first, at) }
-    const q = await lockedQuote(tx, await choiceFor(tx, found, first), at)
+    const q = await quote(tx, shelf, choice, at)
     if (!q || q.refused) return { goTo: await wayOn(tx, first, at) }
     if (q.seen !== seen) return { changed: true }
     if (before?.state === "lapsed") await tx.write("UPDATE orders SET state = 'refused' WHERE id = ?", [before.id])

@@ -10,7 +10,7 @@ import { performEffects } from "../funnel/effect"
 import { record } from "../funnel/fact"
 import { arrive } from "../funnel/journey"
 import { releaseById } from "../funnel/release"
-import { type Choice, type Quote, quote, type Shelf, shelfOf, stateOf } from "../offer/quote"
+import { type Choice, type Quote, type Shelf, shelfOf, stateOf } from "../offer/quote"
 import { makePerson } from "../person/join"
 import { openAdmissions, ownedOffers } from "./access"
 
@@ -45,12 +45,12 @@ export type OrderRow = {
 /** How long a seat is held without asking the processor, ms of real time. */
 export const holdFor = 15 * 60_000
 
-/** The quote as it stands while the limited offers in it are locked, so that the last piece goes to one buyer. */
-export async function lockedQuote(tx: Db, choice: Choice, at: number): Promise<Quote | null> {
+/** The shelf as it stands while the limited offers of a choice are locked, so that the last piece goes to one buyer. */
+export async function lockedShelf(tx: Db, choice: Choice): Promise<Shelf> {
   await tx.rows("SELECT id FROM offer WHERE id IN (?) AND pieces IS NOT NULL ORDER BY id FOR UPDATE", [
     [choice.main, ...choice.bumps],
   ])
-  return quote(tx, await shelfOf(tx), choice, at)
+  return shelfOf(tx)
 }
 
 export type NewOrder = {

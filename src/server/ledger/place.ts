@@ -14,7 +14,7 @@ import { type Release, releaseById } from "../funnel/release"
 import { type Choice, type QuotedLine, quote, shelfOf } from "../offer/quote"
 import type { Surroundings } from "../surroundings"
 import { keepCardFor, payFirst } from "./charge"
-import { firstCharge, lockedQuote, type OrderRow, putOrder } from "./order"
+import { firstCharge, lockedShelf, type OrderRow, putOrder } from "./order"
 
 export type CheckoutForm = {
   /** Made with the page: the same form sent twice is one order. */
@@ -115,11 +115,11 @@ async function write(
   at: number,
 ): Promise<Written> {
   const choice = choiceOf(place, form, who.canonical)
-  const q = await lockedQuote(tx, { ...choice, lock: true }, at)
+  const shelf = await lockedShelf(tx, choice)
+  const q = await quote(tx, shelf, { ...choice, lock: true }, at)
   if (!q) return { refused: "form", says: words.offer.gone }
   if (q.refused || q.couponSays) return { refused: "form", says: (q.refused ?? q.couponSays)! }
   if (q.seen !== form.seen) return { refused: "form", says: words.checkout.changed }
-  const shelf = await shelfOf(tx)
   const posted = q.lines.some((l) => giftsOf(l.offer, shelf.offers).some((g) => g.kind === "post"))
   const postal = form.postal.trim().slice(0, 400)
   if (posted && postal.length < 10) return { refused: "form", says: words.checkout.badPostal }

@@ -178,7 +178,9 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
             <ol className="mt-1">
               {story.facts.map((f) => (
                 <li key={f.id} className="flex gap-3 border-t border-line py-1 text-[0.95rem]">
-                  <time className="w-36 shrink-0 text-soft tabular-nums">{longMoment(f.at, zone)}</time>
+                  <time className="w-40 shrink-0 whitespace-nowrap text-soft tabular-nums">
+                    {longMoment(f.at, zone)}
+                  </time>
                   <span>{factWords[f.kind]?.(f) ?? f.kind}</span>
                 </li>
               ))}
@@ -190,7 +192,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
             <ul className="mt-1">
               {story.mails.map((m) => (
                 <li key={m.id} className="flex gap-3 border-t border-line py-1 text-[0.95rem]">
-                  <time className="w-36 shrink-0 text-soft tabular-nums">
+                  <time className="w-40 shrink-0 whitespace-nowrap text-soft tabular-nums">
                     {longMoment(m.sent_at ?? m.due_at, zone)}
                   </time>
                   <span>
