@@ -1,19 +1,26 @@
 "use client"
 
-import { useActionState } from "react"
+import { useActionState, useState } from "react"
 import { Button } from "@/ui/button"
 import { SelectField, TextField } from "@/ui/field"
 import { newOfferAction } from "./actions"
 
 export function NewOffer({ courses, open }: { courses: readonly { id: number; title: string }[]; open: boolean }) {
   const [state, act, busy] = useActionState(newOfferAction, {})
+  // Held here, since a form that was refused is emptied by React otherwise: what was typed stays.
+  const [f, set] = useState({ name: "", course: String(courses[0]?.id ?? ""), price: "" })
+  const typed = (key: keyof typeof f) => ({
+    name: key,
+    value: f[key],
+    onChange: (e: React.ChangeEvent<HTMLInputElement | HTMLSelectElement>) => set({ ...f, [key]: e.target.value }),
+  })
   const error = (field: string) => (state.field === field ? state.refused : undefined)
   return (
     <details open={open} className="mt-3">
       <summary className="text-slate">New offer</summary>
       <form action={act} className="mt-3 grid max-w-3xl grid-cols-[1fr_1fr_10rem_auto] items-start gap-3">
-        <TextField label="Name" name="name" required maxLength={120} error={error("name")} />
-        <SelectField label="Gives" name="course" defaultValue={courses[0]?.id ?? ""}>
+        <TextField label="Name" {...typed("name")} required maxLength={120} error={error("name")} />
+        <SelectField label="Gives" {...typed("course")}>
           {courses.map((c) => (
             <option key={c.id} value={c.id}>
               {c.title}
@@ -21,7 +28,13 @@ export function NewOffer({ courses, open }: { courses: readonly { id: number; ti
           ))}
           <option value="">something else</option>
         </SelectField>
-        <TextField label="Price, once" name="price" inputMode="decimal" error={error("price")} hint="Empty: free." />
+        <TextField
+          label="Price, once"
+          {...typed("price")}
+          inputMode="decimal"
+          error={error("price")}
+          hint="Empty: free."
+        />
         <Button type="submit" look="primary" disabled={busy} className="mt-6">
           Make it
         </Button>

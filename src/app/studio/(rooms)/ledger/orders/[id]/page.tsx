@@ -62,7 +62,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
           </h1>
           <p className="text-soft">
             {first.person_id ? (
-              <Link className="text-slate hover:underline" href={`/studio/people/${first.person_id}`}>
+              <Link className="text-slate underline" href={`/studio/people/${first.person_id}`}>
                 {first.name || first.email}
               </Link>
             ) : (
