@@ -6,6 +6,7 @@ import { words } from "@/core/words/en"
 import { takeWord } from "@/server/ledger/charge"
 import { followLink } from "@/server/mail/click"
 import { changeZone, leaveMails, receiver, returnToMails } from "@/server/mail/leave"
+import { checkoutPathOf } from "@/server/offer/link"
 import { confirmJoin, pendingJoin } from "@/server/person/join"
 import { enterByWayIn, renewLink, wayInState } from "@/server/person/way-in"
 import { verifyId } from "@/server/sign"
@@ -31,6 +32,8 @@ export async function answerDoor(front: Front, req: Request): Promise<Answer | u
       return wayInDoor(front, req, token)
     case "order":
       return orderDoor(front, req, token, knownVisitor(front, req))
+    case "get":
+      return offerDoor(front, req, token)
     case "hooks":
       return token === "cards" && req.method === "POST" ? cardsHook(front, req) : undefined
     case "mails":
@@ -53,6 +56,18 @@ export async function answerDoor(front: Front, req: Request): Promise<Answer | u
     default:
       return undefined
   }
+}
+
+/** An offer's own link leads to the checkout that sells it now; a coupon goes along. */
+async function offerDoor(front: Front, req: Request, offer: string): Promise<Answer | undefined> {
+  const path = /^[1-9]\d{0,8}$/.test(offer) ? await checkoutPathOf(front.s.db, Number(offer)) : undefined
+  if (path === undefined) return undefined
+  const query = new URLSearchParams()
+  for (const name of ["coupon", "utm_source", "utm_campaign"]) {
+    const value = req.query.get(name)
+    if (value) query.set(name, value.slice(0, 80))
+  }
+  return redirect(`/${path}${query.size ? `?${query}` : ""}`)
 }
 
 /** The visitor that the cookie says, or null: an order's page gives nobody an id. */

@@ -69,7 +69,7 @@ it("makes a coupon that says where it is given out", async () => {
   await page.getByRole("button", { name: "Make the coupon" }).click()
   const row = page.getByRole("row", { name: /Nordic baking fair/ })
   await row.getByText("12.5 %").waitFor()
-  await row.getByRole("button", { name: "End Nordic-5 now" }).click()
+  await row.getByRole("button", { name: "End it now: Nordic-5" }).click()
   await row.getByText("over").waitFor()
 })
 
@@ -140,12 +140,13 @@ it("shows the river in money, and of one way alone", async () => {
   await row.getByRole("button", { name: "only these" }).click()
   await page.waitForURL(/ways=\d+\.declined/)
   await page.getByText("Only those who").waitFor()
+  await checkAccess(page, "one way alone")
   const through = await page
     .getByRole("button", { name: /^The Koji Tray \d/ })
     .locator("strong")
     .textContent()
   expect(Number(through!.replace(/\D/g, ""))).toBe(declined)
-  await page.getByRole("button", { name: /^No longer only those who declined/ }).click()
+  await page.getByRole("button", { name: /^declined “The Koji Tray”/ }).click()
   await page.waitForURL((url) => !url.href.includes("ways="))
   calm()
 })

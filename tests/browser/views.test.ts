@@ -27,7 +27,7 @@ const views = [
   "/studio/mail",
   "/studio/mail?show=rejected",
   "/studio/funnels/2",
-  "/studio/funnels/2?in=money&from=beginning",
+  "/studio/funnels/2?in=money&from=beginning&ways=7.declined",
   "/studio/funnels/2/steps/6?block=pay",
   "/studio/offers",
   "/studio/offers/1",

@@ -27,6 +27,7 @@ export const sampleOffer = (id: number, publicName: string, amount: number, gift
   internalName: "",
   promise: "",
   pictureId: null,
+  picture: null,
   currency: "EUR",
   gifts,
   terms: terms(amount),

@@ -6,6 +6,7 @@ import { nextLesson, progressOf } from "@/core/course/path"
 import { myCourses, myFiles } from "@/server/course/learn"
 import { myPlans } from "@/server/ledger/renew"
 import { mediaLink } from "@/server/media/store"
+import { alsoToHave } from "@/server/offer/link"
 import { Button } from "@/ui/button"
 import { Progress } from "./progress"
 
@@ -17,6 +18,7 @@ export default async function MyCourses() {
   const s = surroundings()
   const courses = await myCourses(s, person)
   const files = await myFiles(s, person)
+  const also = await alsoToHave(s, person)
   const pays = person.scope === null && (await myPlans(s.db, person.person)).length > 0
   return (
     <>
@@ -66,6 +68,21 @@ export default async function MyCourses() {
                 >
                   {f.name}
                 </a>
+              </li>
+            ))}
+          </ul>
+        </section>
+      ) : null}
+      {also.length ? (
+        <section aria-label="What else there is" className="mt-8 border-t border-line pt-6">
+          <h2 className="text-xl">What else there is</h2>
+          <ul className="mt-2">
+            {also.map((o) => (
+              <li key={o.id} className="py-1.5">
+                <a className="text-slate underline" href={`/get/${o.id}`}>
+                  {o.name}
+                </a>
+                <span className="block text-soft">{o.promise}</span>
               </li>
             ))}
           </ul>

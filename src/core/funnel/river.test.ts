@@ -180,7 +180,7 @@ describe("layoutRiver", () => {
     )
     const main = d.cards.filter((c) => c.node.startsWith("s"))
     expect(new Set(main.map((c) => c.y)).size).toBe(1)
-    expect(d.cards.find((c) => c.node === "p9")!.y).toBeGreaterThan(main[0]!.y + 100)
+    expect(d.cards.find((c) => c.node === "p9")!.y).toBeGreaterThan(main[0]!.y + 80)
     expect(d.crossings).toBe(0)
   })
 })

@@ -11,6 +11,7 @@ export const reserved = [
   "way-in",
   "mails",
   "order",
+  "get",
   "hooks",
   "standins",
   "healthz",

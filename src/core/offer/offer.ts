@@ -23,6 +23,7 @@ export type Offer = {
   readonly internalName: string
   readonly promise: string
   readonly pictureId: number | null
+  readonly picture: { readonly stored: string; readonly width: number; readonly height: number } | null
   readonly currency: Currency
   readonly gifts: readonly Gift[]
   readonly terms: readonly OfferTerms[]

@@ -72,6 +72,7 @@ describe("an offer", () => {
     internalName: "",
     promise: "",
     pictureId: null,
+    picture: null,
     currency: "EUR",
     gifts,
     terms: [{ id: 1, name: "", terms: { kind: "full", amount: 100 } }],

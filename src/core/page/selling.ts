@@ -8,6 +8,7 @@ export type OfferCard = {
   readonly id: number
   readonly name: string
   readonly promise: string
+  readonly picture: { readonly url: string; readonly width: number; readonly height: number } | null
   readonly ways: readonly {
     readonly id: number
     readonly name: string
@@ -23,7 +24,11 @@ export type OfferCard = {
 export function priceHtml(card: OfferCard | undefined): string {
   if (!card) return `<p class="price">${e(words.offer.gone)}</p>`
   const ways = card.ways.map((w) => `<li>${w.name ? `<strong>${e(w.name)}</strong> ` : ""}${e(w.says)}</li>`)
-  return `<div class="price"><p><strong>${e(card.name)}</strong></p><ul>${ways.join("")}</ul>${card.note ? `<p class="note">${e(card.note)}</p>` : ""}</div>`
+  const { picture } = card
+  const drawn = picture
+    ? `<img src="${e(picture.url)}" width="${picture.width}" height="${picture.height}" alt="" loading="lazy">`
+    : ""
+  return `<div class="price">${drawn}<p><strong>${e(card.name)}</strong></p><ul>${ways.join("")}</ul>${card.note ? `<p class="note">${e(card.note)}</p>` : ""}</div>`
 }
 
 export type SumView = {

@@ -33,7 +33,6 @@ const input = v.object({
   ),
 })
 
-export type RefundInput = v.InferInput<typeof input>
 /** `waiting`: how many the processor has not answered yet; they are tried again by themselves. */
 export type Refunded = { readonly ok: true; readonly waiting: number } | { readonly refused: string }
 

@@ -21,6 +21,9 @@ type OfferRow = {
   until_at: Date | null
   hidden: number
   after_failure: "ends" | "stays"
+  stored: string | null
+  width: number
+  height: number
 }
 
 type GiftRow = {
@@ -39,7 +42,9 @@ type GiftRow = {
 
 /** All offers that can still be had, by id; with what is within bundles. At most 2,000. */
 export async function loadOffers(db: Db): Promise<Map<number, Offer>> {
-  const rows = await db.rows<OfferRow>("SELECT * FROM offer WHERE removed_at IS NULL ORDER BY id LIMIT 2000")
+  const rows = await db.rows<OfferRow>(
+    "SELECT o.*, m.stored, m.width, m.height FROM offer o LEFT JOIN media m ON m.id = o.picture_id WHERE o.removed_at IS NULL ORDER BY o.id LIMIT 2000",
+  )
   const gifts = await db.rows<GiftRow>(
     `SELECT g.offer_id, g.kind, g.course_id, g.media_id, g.part_id, g.words, c.title AS course, c.state, (SELECT COUNT(*) FROM lesson x WHERE x.course_id = g.course_id AND x.state = 'live') AS lessons, m.name AS media, p.public_name AS part
      FROM offer_gift g LEFT JOIN course c ON c.id = g.course_id LEFT JOIN media m ON m.id = g.media_id LEFT JOIN offer p ON p.id = g.part_id ORDER BY g.position, g.id`,
@@ -56,6 +61,7 @@ export async function loadOffers(db: Db): Promise<Map<number, Offer>> {
         internalName: o.internal_name,
         promise: o.promise,
         pictureId: o.picture_id,
+        picture: o.stored ? { stored: o.stored, width: o.width, height: o.height } : null,
         currency: isCurrency(o.currency) ? o.currency : "EUR",
         gifts: gifts.filter((g) => g.offer_id === o.id).map(giftOf),
         terms: terms

@@ -294,7 +294,7 @@ function OutcomeRow({
             <button
               type="button"
               className="text-slate hover:underline"
-              aria-label={`Put a step in for whoever ${outcomes[outcome].verb}`}
+              aria-label={`put in… a step for whoever ${outcomes[outcome].verb}`}
               onClick={onInsert}
             >
               put in…

@@ -211,7 +211,7 @@ export function Workspace(p: WorkspaceProps) {
               type="button"
               onClick={() => onlyWay(w)}
               className="rounded border border-slate/40 bg-card px-1.5 hover:border-dusk"
-              aria-label={`No longer only those who ${outcomes[w.outcome].done} on ${funnel.steps.find((x) => x.id === w.step)?.name ?? "a step that is gone"}`}
+              title="Show the others again, too"
             >
               {outcomes[w.outcome].done} “{funnel.steps.find((x) => x.id === w.step)?.name ?? "a step that is gone"}” ×
             </button>

@@ -30,6 +30,8 @@ type Props = {
   readonly courses: readonly { id: number; title: string; state: string }[]
   readonly media: readonly EditorMedia[]
   readonly offers: readonly { id: number; name: string }[]
+  /** Its own link, where a live checkout sells it. */
+  readonly link: string | null
   readonly used: readonly { funnel: number; step: number; name: string; page: string }[]
 }
 
@@ -60,7 +62,7 @@ const wall = (at: number | null, zone: string) =>
 const instant = (text: string, zone: string) =>
   text === "" ? null : Temporal.PlainDateTime.from(text).toZonedDateTime(zone).epochMilliseconds
 
-export function OfferEditor({ offer, gone, rules, now, courses, media: given, offers, used }: Props) {
+export function OfferEditor({ offer, gone, rules, now, courses, media: given, offers, used, link }: Props) {
   const [d, set] = useState<Draft>({
     ...offer,
     terms: offer.terms.map((t) => draftOf(t, offer.currency)),
@@ -235,8 +237,16 @@ export function OfferEditor({ offer, gone, rules, now, courses, media: given, of
                 checked={d.hidden}
                 onChange={(e) => set({ ...d, hidden: e.target.checked })}
               />
-              Hidden: listed nowhere, to be had by its link
+              Hidden: learners don't see it among what else there is; to be had by its link
             </label>
+            {link ? (
+              <p className="text-[0.95rem]">
+                Its link:{" "}
+                <a className="text-slate underline [overflow-wrap:anywhere]" href={link}>
+                  {link}
+                </a>
+              </p>
+            ) : null}
           </section>
         </div>
 

@@ -1,5 +1,6 @@
 import { notFound } from "next/navigation"
 import { studio } from "@/app/door"
+import { checkoutPathOf } from "@/server/offer/link"
 import { loadOffers, piecesGone, sellingRules } from "@/server/offer/offer"
 import { soldIn } from "@/server/offer/sold-in"
 import { idOf } from "../../ids"
@@ -30,6 +31,7 @@ export default async function OfferPage({ params }: { params: Promise<{ id: stri
       media={media.map((m) => ({ id: m.id, kind: m.kind, name: m.name, url: `/media/${m.stored}` }))}
       offers={[...offers.values()].filter((o) => o.id !== id).map((o) => ({ id: o.id, name: o.publicName }))}
       used={used}
+      link={(await checkoutPathOf(s.db, id)) ? `${s.config.origin}/get/${id}` : null}
     />
   )
 }

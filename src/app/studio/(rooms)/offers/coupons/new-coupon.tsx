@@ -129,7 +129,7 @@ export function EndCoupon({ coupon, code }: { coupon: number; code: string }) {
     <button
       type="button"
       disabled={busy}
-      aria-label={`End ${code} now`}
+      aria-label={`End it now: ${code}`}
       className="text-[0.87rem] text-slate hover:underline"
       onClick={() => start(() => endCouponAction(coupon))}
     >

@@ -17,6 +17,9 @@ export default async function CouponsPage() {
   return (
     <>
       <h1 className="mt-4">Coupons</h1>
+      <p className="mt-1 text-soft">
+        Typed at a checkout, or brought along by a link: put <code>?coupon=</code> and the code behind a page's address.
+      </p>
       <NewCoupon
         currency={rules.currency}
         zone={rules.zone}
