@@ -104,7 +104,8 @@ describe("the line below a page", () => {
     says: "x",
     leads,
   })
-  const value = (p: Page, html: string, says: RegExp) => describePage(p, html, 15_000).find((l) => says.test(l.says))
+  const value = (p: Page, html: string, says: RegExp) =>
+    describePage(p, html, 15_000, "shore").find((l) => says.test(l.says))
   it("counts one action however often it stands there", () => {
     expect(value(page(newBlock("form", "a"), button("b", { to: "form" })), "", /action/)).toMatchObject({
       value: "1",
@@ -121,11 +122,11 @@ describe("the line below a page", () => {
   })
   it("says when a page is too heavy", () => {
     expect(value(page(), "", /of 14/)).toMatchObject({ value: "14.6 KB", good: false })
-    expect(describePage(page(), "", 2048).find((l) => l.says === "of 14")).toMatchObject({
+    expect(describePage(page(), "", 2048, "shore").find((l) => l.says === "of 14")).toMatchObject({
       value: "2.0 KB",
       good: true,
     })
-    expect(describePage(page(), "", null).find((l) => l.says === "of 14")).toBeUndefined()
+    expect(describePage(page(), "", null, "shore").find((l) => l.says === "of 14")).toBeUndefined()
   })
   it("counts the ways off, and the pictures without words", () => {
     expect(value(page(), `<a href="https://x.example">a</a>`, /way off/)).toMatchObject({ value: "1", good: false })

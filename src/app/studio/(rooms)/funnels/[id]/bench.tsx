@@ -111,7 +111,7 @@ export function Bench({
         <table className="mt-2 w-full table-fixed text-left text-[0.95rem]">
           <thead className="text-[0.87rem] text-soft">
             <tr className="border-b border-line">
-              <th className="w-34 py-1.5 font-semibold">When someone</th>
+              <th className="w-36 py-1.5 font-semibold">When someone</th>
               <th className="w-40 font-semibold">they go to</th>
               <th className="font-semibold">and also</th>
               <th className="w-14 text-right font-semibold">people</th>
@@ -287,7 +287,7 @@ function OutcomeRow({
         />
         {outcomes[outcome].verb}
         {leadsNowhere.includes(outcome) ? null : (
-          <span className="flex gap-2 pl-4.5 text-[0.84rem]">
+          <span className="flex gap-2 pl-4.5 text-[0.84rem] whitespace-nowrap">
             <button type="button" aria-pressed={only} className="text-slate hover:underline" onClick={onOnly}>
               {only ? "everyone" : "only these"}
             </button>

@@ -142,6 +142,7 @@ export function River({
               key={c.node}
               type="button"
               data-node={c.node}
+              title={c.title}
               tabIndex={here ? 0 : -1}
               aria-pressed={here}
               onClick={() => onSelect(c.node)}

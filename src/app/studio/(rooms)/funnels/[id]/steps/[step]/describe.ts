@@ -1,14 +1,19 @@
+import { leastContrast } from "@/core/page/contrast"
 import { allBlocks, type Page } from "@/core/page/document"
+import type { Look } from "@/core/page/style"
 
-/** The line that says how a page does: its one action, whether it leads off, its weight, its reading time, its pictures. */
-/** `weight` is in bytes, compressed; null while it isn't known. */
+/**
+ * The line that says how a page does: its one action, whether it leads off, its weight, contrast, reading time, pictures.
+ * `weight` is in bytes, compressed; null while it isn't known.
+ */
 export function describe(
   page: Page,
   html: string,
   weight: number | null,
+  look: Look,
 ): { value: string; says: string; good: boolean }[] {
   const blocks = [...allBlocks(page.blocks)]
-  const actions = blocks.filter((b) => b.kind === "button" || b.kind === "form")
+  const actions = blocks.filter((b) => ["button", "form", "checkout", "decision"].includes(b.kind))
   const kinds = new Set(
     actions.map((b) =>
       b.kind === "form" || (b.kind === "button" && b.leads?.to === "form")
@@ -23,6 +28,7 @@ export function describe(
     .replace(/<style>.*?<\/style>/s, "")
     .replace(/<[^>]*>/g, " ")
     .split(/\s+/).length
+  const least = leastContrast(look)
   const blind = blocks.filter((b) => b.kind === "picture" && b.media !== null && !b.alt.trim()).length
   const times =
     ["", "", ", twice", ", three times"][actions.length] ?? (actions.length > 3 ? `, ${actions.length} times` : "")
@@ -40,6 +46,7 @@ export function describe(
     ...(weight === null
       ? []
       : [{ value: `${(weight / 1024).toFixed(1)} KB`, says: "of 14", good: weight <= 14 * 1024 }]),
+    { value: `${least.toFixed(1)} : 1`, says: "least contrast", good: least >= 4.5 },
     { value: `${Math.max(1, Math.round(words / 220))} min`, says: "to read", good: true },
     ...(blind
       ? [

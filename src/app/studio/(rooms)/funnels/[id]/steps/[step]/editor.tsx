@@ -189,7 +189,7 @@ export function Editor({
     return () => window.removeEventListener("keydown", key)
   })
 
-  const line = describe(page, html, useWeight(html))
+  const line = describe(page, html, useWeight(html), school.look)
   const before = strip[at - 1]
   const after = strip[at + 1]
   return (
