@@ -92,7 +92,7 @@ ALTER TABLE step
 
 ALTER TABLE journey
   ADD paid BIGINT NOT NULL DEFAULT 0 COMMENT 'minor units paid on the way so far',
-  ADD KEY (funnel_id, begun_at);
+  ADD KEY resting (funnel_id, begun_at, rest_step_id, rest_at, paid);
 ALTER TABLE fact
   ADD money BIGINT NOT NULL DEFAULT 0 COMMENT 'minor units: what a journey had paid when it arrived, or what this was about',
   ADD KEY way (funnel_id, from_step_id, outcome, visitor);

@@ -28,6 +28,7 @@ export async function takeScreenshots(): Promise<void> {
     const desktop = await browser.newContext({ viewport: { width: 1280, height: 800 }, timezoneId: "Europe/Oslo" })
     const phone = await browser.newContext({ viewport: { width: 360, height: 740 }, timezoneId: "Europe/Oslo" })
     await visitorPictures(phone, desktop, school.origin)
+    await buyerPictures(phone, desktop, school.origin)
     await studioPictures(desktop, school.origin)
   } finally {
     await browser.close()
@@ -69,6 +70,25 @@ async function visitorPictures(phone: BrowserContext, desktop: BrowserContext, o
   await box.close()
 }
 
+async function buyerPictures(phone: BrowserContext, desktop: BrowserContext, origin: string): Promise<void> {
+  const wide = await desktop.newPage()
+  await wide.goto(`${origin}/a-year`)
+  await take(wide, "sales-page")
+  await wide.close()
+  const page = await phone.newPage()
+  await page.goto(`${origin}/a-year/checkout`)
+  await page.getByLabel("First name").fill("Ines")
+  await page.getByLabel("E-mail address").fill("ines.buyer@letterbox.example")
+  await take(page, "checkout-phone")
+  const frame = page.frameLocator("#cards")
+  await frame.getByText("Test cards").click()
+  await frame.getByRole("button", { name: /is charged$/ }).click()
+  await page.getByRole("button", { name: "Pay €290.00" }).click()
+  await page.waitForURL(/one-more-thing/)
+  await take(page, "further-offer-phone")
+  await page.close()
+}
+
 async function waitForMail(origin: string, to: string, n: number): Promise<void> {
   for (let i = 0; i < 100; i++) {
     const found = (await (await fetch(`${origin}/standins/mailbox/messages?to=${to}`)).json()) as unknown[]
@@ -91,7 +111,10 @@ async function studioPictures(desktop: BrowserContext, origin: string): Promise<
     ["course-editor", "/studio/courses/1"],
     ["people", "/studio/people"],
     ["person", "/studio/people/1500"],
-    ["new-funnel", "/studio/funnels/new"],
+    ["funnel-money", "/studio/funnels/2?from=beginning&in=money&step=s8"],
+    ["offer", "/studio/offers/1"],
+    ["order", "/studio/ledger/orders/20"],
+    ["plans", "/studio/ledger/plans"],
   ] as const) {
     await page.goto(origin + path)
     await take(page, name)

@@ -3,6 +3,7 @@ import { type Db, number } from "./db/pool"
 import { loadFunnel } from "./funnel/load"
 import { checkFunnel } from "./funnel/release"
 import { type Health, health } from "./health"
+import { waitsForPost } from "./ledger/orders"
 import type { Surroundings } from "./surroundings"
 
 export type Week = {
@@ -103,15 +104,14 @@ async function brokenSelling(db: Db) {
       says: "See whose",
       href: "/studio/ledger/plans?state=behind",
     })
-  const post = await db.rows<{ order_id: number }>(
-    `SELECT DISTINCT l.order_id FROM orders o JOIN order_line l ON l.order_id = o.id JOIN offer_gift g ON g.offer_id = l.offer_id AND g.kind = 'post'
-     WHERE o.state = 'paid' AND l.posted_at IS NULL ORDER BY l.order_id LIMIT 100`,
+  const post = number(
+    (await db.row<{ n: string }>(`SELECT COUNT(*) AS n FROM orders o WHERE o.state = 'paid' AND ${waitsForPost}`))?.n,
   )
-  if (post[0])
+  if (post)
     found.push({
-      words: `${post.length === 1 ? "One order waits" : `${post.length === 100 ? "100 or more" : post.length} orders wait`} to be sent by post.`,
-      says: post.length === 1 ? "Look at it" : "Look at the oldest",
-      href: `/studio/ledger/orders/${post[0].order_id}`,
+      words: `${post === 1 ? "One order waits" : `${post} orders wait`} to be sent by post.`,
+      says: "See which",
+      href: "/studio/ledger?post=1",
     })
   const refused = await db.row<{ order_id: number }>(
     "SELECT c.order_id FROM refund r JOIN charge c ON c.id = r.charge_id WHERE r.state = 'refused' AND NOT EXISTS (SELECT 1 FROM refund x WHERE x.charge_id = r.charge_id AND x.id > r.id AND x.state = 'done') LIMIT 1",

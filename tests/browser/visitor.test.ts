@@ -129,9 +129,9 @@ it("shows the gate to whoever isn't in, and a way in by mail to whoever is", asy
   await page.goto(`${origin}/learn`)
   await page.getByRole("heading", { name: "My courses" }).waitFor()
   await checkAccess(page, "my courses")
-  // Signed in, but not admitted to this: back to nothing of hers; the draft has no opt-in page.
+  // Signed in, but not admitted to this: to the page that sells it.
   await page.goto(`${origin}/learn/a-year-in-ferments`)
-  await page.getByRole("heading", { name: "My courses" }).waitFor()
+  await page.waitForURL(`${origin}/a-year`)
   await page.goto(`${origin}/studio`) // a learner's session opens no studio
   await page.getByRole("heading", { name: "Sign in to the studio" }).waitFor()
   await context.close()

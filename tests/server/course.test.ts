@@ -211,6 +211,7 @@ describe("the mails of a sequence", () => {
       body: '<p>See <a href="https://salt.example/?a=1&amp;b=2">salt</a></p>',
       button: "",
       lesson: null,
+      step: null,
       afterDays: 1,
       atMinute: 450,
     })

@@ -207,6 +207,10 @@ describe("editing", () => {
       postalAddress: "",
       zone: "Europe/Oslo",
       look: "shore",
+      currency: "NOK",
+      taxRate: 2500,
+      taxIncluded: false,
+      statement: "SALT & BRINE",
     }
     expect(await saveSchool(t.s, settings)).toBeNull()
     for (const bad of [
@@ -215,6 +219,13 @@ describe("editing", () => {
       { senderName: "M\r\nBcc: x" },
       { senderEmail: "x" },
       { name: "" },
+      { currency: "XXX" },
+      { taxRate: 10_001 },
+      { taxRate: -1 },
+      { taxRate: 12.5 },
+      { statement: "Gärtopf" },
+      { statement: "x".repeat(23) },
+      { statement: "1234 5678" },
     ])
       expect(await saveSchool(t.s, { ...settings, ...bad })).toMatchObject({ refused: expect.any(String) })
   })

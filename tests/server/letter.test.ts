@@ -33,6 +33,10 @@ beforeAll(async () => {
     postalAddress: "4 Mill Bank <ground floor>, Fernvik",
     zone: "Europe/Oslo",
     look: "harvest",
+    currency: "EUR",
+    taxRate: 0,
+    taxIncluded: true,
+    statement: "",
   })
 })
 afterAll(async () => {
@@ -128,6 +132,7 @@ describe("what a marketer types", () => {
       body: '<h2>Salt &amp; water</h2><p>From <span data-word="teacher" data-else="us">teacher</span> of <span data-word="course" data-else="">course</span>: <a href="https://salt.example/?a=1&amp;b=2">see</a></p>',
       button: "Open “2”",
       lesson: mail.lessonId,
+      step: null,
       afterDays: 1,
       atMinute: 450,
     })

@@ -186,8 +186,14 @@ describe("today", () => {
     t.set("2026-11-24T10:00:00Z")
     const today = await readToday(t.s)
     expect(today.week.joined).toBeGreaterThan(100)
-    expect(today.before).toEqual({ came: 0, joined: 0 })
+    expect(today.before).toEqual({ came: 0, joined: 0, bought: 0, money: [] })
     expect(today.broken.map((b) => b.words).join(" ")).toContain("no worker is running")
     expect(today.next).toBeNull()
   })
+})
+
+it("no value turns into SQL of its own: an object that came instead of a number is text", async () => {
+  const sneaky = { id: 1 } as unknown as number
+  expect(await t.s.db.rows("SELECT 1 FROM person p WHERE p.id = ?", [sneaky])).toEqual([])
+  expect(await t.s.db.rows("SELECT ? AS x", [{ a: "b" }])).toEqual([{ x: "[object Object]" }])
 })

@@ -35,6 +35,8 @@ export function openDatabase(url: string, connections = 12): Database {
     connectionLimit: connections,
     timezone: "Z",
     charset: "utf8mb4_unicode_ci",
+    // A value that should have been a number and came as an object must not turn into SQL of its own.
+    stringifyObjects: true,
     connectTimeout: 5_000,
     enableKeepAlive: true,
   })

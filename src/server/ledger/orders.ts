@@ -16,6 +16,8 @@ export type OrdersQuery = {
   readonly search: string
   readonly state: OrderState | null
   readonly offer: number | null
+  /** Only those of which something waits to be sent by post. */
+  readonly post: boolean
   readonly page: number
 }
 
@@ -32,7 +34,13 @@ export type OrderListed = {
   readonly bought: string
 }
 
-function where(q: Pick<OrdersQuery, "search" | "state" | "offer">): { sql: string; values: unknown[] } {
+/** Of an order `o`: one of its lines has something to be sent, and it hasn't been. */
+export const waitsForPost =
+  "EXISTS (SELECT 1 FROM order_line l JOIN offer_gift g ON g.offer_id = l.offer_id AND g.kind = 'post' WHERE l.order_id = o.id AND l.posted_at IS NULL)"
+
+type Asked = Pick<OrdersQuery, "search" | "state" | "offer" | "post">
+
+function where(q: Asked): { sql: string; values: unknown[] } {
   const parts = ["1 = 1"]
   const values: unknown[] = []
   const text = q.search.trim()
@@ -52,6 +60,7 @@ function where(q: Pick<OrdersQuery, "search" | "state" | "offer">): { sql: strin
     parts.push("EXISTS (SELECT 1 FROM order_line l WHERE l.order_id = o.id AND l.offer_id = ?)")
     values.push(q.offer)
   }
+  if (q.post) parts.push(`o.state = 'paid' AND ${waitsForPost}`)
   return { sql: parts.join(" AND "), values }
 }
 
@@ -218,10 +227,7 @@ const columns = [
  * Every order that fits, as CSV (RFC 4180: CRLF, a header line; UTF-8), by the thousand. A cell that a spreadsheet would
  * take for a formula is defused with an apostrophe. Instants are ISO 8601 in UTC, amounts decimal numbers.
  */
-export async function* exportOrders(
-  db: Db,
-  q: Pick<OrdersQuery, "search" | "state" | "offer">,
-): AsyncGenerator<string> {
+export async function* exportOrders(db: Db, q: Asked): AsyncGenerator<string> {
   const { sql, values } = where(q)
   const csv = (rows: unknown[][]) => `${Papa.unparse(rows, { escapeFormulae: true, newline: "\r\n" })}\r\n`
   yield csv([[...columns]])

@@ -27,7 +27,7 @@ export default async function OrdersPage({ searchParams }: { searchParams: Promi
     for (const [k, v] of Object.entries({ ...asked, page: page ? String(page + 1) : undefined })) if (v) next.set(k, v)
     return `${path}?${next}`
   }
-  const filtered = query.search !== "" || query.state !== null || query.offer !== null
+  const filtered = query.search !== "" || query.state !== null || query.offer !== null || query.post
   return (
     <>
       <div className="mt-4 flex flex-wrap items-end justify-between gap-4">
@@ -46,7 +46,7 @@ export default async function OrdersPage({ searchParams }: { searchParams: Promi
                 aria-label="Search by number, name or address"
                 placeholder="Number, name or address"
                 defaultValue={query.search}
-                className="w-56 rounded-md border border-line bg-card px-2.5 py-1.5"
+                className="w-48 rounded-md border border-line bg-card px-2.5 py-1.5"
               />
               <select
                 name="state"
@@ -74,6 +74,10 @@ export default async function OrdersPage({ searchParams }: { searchParams: Promi
                   </option>
                 ))}
               </select>
+              <label className="flex items-center gap-1.5 py-1.5 whitespace-nowrap">
+                <input type="checkbox" name="post" value="1" defaultChecked={query.post} className="accent-slate" />
+                to send
+              </label>
               <Button type="submit">Look</Button>
             </form>
           </search>

@@ -29,6 +29,7 @@ export function Bench({
   river,
   money,
   looked,
+  stopped,
   offers,
   previews,
   step,
@@ -127,7 +128,7 @@ export function Bench({
                 funnel={funnel}
                 tags={tags}
                 courses={courses}
-                n={sumOf(river, o)}
+                n={leadsNowhere.includes(o) ? (stopped[step.id] ?? 0) : sumOf(river, o)}
                 money={money ? says(sumOf(money.river, o)) : null}
                 only={looked.ways.some((w) => w.step === step.id && w.outcome === o)}
                 onInsert={() => onInsert(o)}
@@ -304,7 +305,7 @@ function OutcomeRow({
       </td>
       <td className="py-1.5 pr-2">
         {leadsNowhere.includes(outcome) ? (
-          <span className="text-soft">they are no longer here</span>
+          <span className="text-soft">counted among who left</span>
         ) : (
           <select
             aria-label={`Where whoever ${outcomes[outcome].verb} goes`}
@@ -355,7 +356,7 @@ function OutcomeRow({
           </li>
         </ul>
       </td>
-      <td className="py-2 text-right">{leadsNowhere.includes(outcome) ? "–" : n.toLocaleString("en-GB")}</td>
+      <td className="py-2 text-right">{n.toLocaleString("en-GB")}</td>
       {money === null ? null : <td className="py-2 text-right">{leadsNowhere.includes(outcome) ? "–" : money}</td>}
     </tr>
   )

@@ -4,7 +4,7 @@ import { layoutRiver } from "@/core/funnel/layout"
 import { count, outlineOf } from "@/core/funnel/river"
 import { moneyRound } from "@/core/offer/money"
 import { compilePage, fillPage } from "@/core/page/compile"
-import type { Db } from "@/server/db/pool"
+import { type Db, number } from "@/server/db/pool"
 import { loadFunnel } from "@/server/funnel/load"
 import { checkFunnel, isChanged, previewContext } from "@/server/funnel/release"
 import { readRiver } from "@/server/funnel/rollup"
@@ -24,6 +24,16 @@ export async function generateMetadata({ params }: Params) {
   const s = await studio()
   const row = await s.db.row<{ name: string }>("SELECT name FROM funnel WHERE id = ?", [idOf((await params).id)])
   return { title: row?.name }
+}
+
+/** How many began to pay and stopped, by checkout, of those who began in the range. */
+async function stoppedAt(db: Db, funnel: number, range: { from: number; to: number }): Promise<Record<number, number>> {
+  const rows = await db.rows<{ step: number; n: string }>(
+    `SELECT step_id AS step, COUNT(DISTINCT visitor) AS n FROM orders WHERE funnel_id = ? AND first_id IS NULL AND state IN ('begun', 'refused', 'lapsed') AND made_at >= ? AND made_at < ?
+     GROUP BY step_id`,
+    [funnel, new Date(range.from), new Date(range.to)],
+  )
+  return Object.fromEntries(rows.map((r) => [r.step, number(r.n)]))
 }
 
 /** What a funnel sells in: its first offer's currency. */
@@ -64,6 +74,7 @@ export default async function FunnelPage({ params, searchParams }: Params) {
       river={river}
       money={money && { river: money, currency }}
       looked={looked}
+      stopped={await stoppedAt(s.db, id, range)}
       offers={offers}
       lastChange={(await changesOf(s.db, id))[0] ?? null}
       drawing={layoutRiver(drawn, 1238, says)}

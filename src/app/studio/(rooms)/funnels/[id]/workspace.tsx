@@ -37,6 +37,8 @@ export type WorkspaceProps = {
   /** The same river in money, where the funnel sells. */
   readonly money: { readonly river: RiverNumbers; readonly currency: string } | null
   readonly looked: Looked
+  /** How many began to pay and stopped, by checkout. */
+  readonly stopped: Readonly<Record<number, number>>
   readonly offers: readonly OfferCard[]
   /** The last change to the structure, which can be taken back. */
   readonly lastChange: { readonly id: number; readonly what: string } | null
