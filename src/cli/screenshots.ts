@@ -74,6 +74,8 @@ async function buyerPictures(phone: BrowserContext, desktop: BrowserContext, ori
   const wide = await desktop.newPage()
   await wide.goto(`${origin}/a-year`)
   await take(wide, "sales-page")
+  await wide.goto(`${origin}/a-year/checkout`)
+  await take(wide, "checkout")
   await wide.close()
   const page = await phone.newPage()
   await page.goto(`${origin}/a-year/checkout`)
@@ -113,6 +115,7 @@ async function studioPictures(desktop: BrowserContext, origin: string): Promise<
     ["person", "/studio/people/1500"],
     ["funnel-money", "/studio/funnels/2?from=beginning&in=money&step=s8"],
     ["offer", "/studio/offers/1"],
+    ["ledger", "/studio/ledger"],
     ["order", "/studio/ledger/orders/20"],
     ["plans", "/studio/ledger/plans"],
   ] as const) {

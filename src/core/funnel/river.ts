@@ -192,7 +192,12 @@ export function outlineOf(
       )
     for (const p of river.pools.filter((p) => p.step === s.id))
       ways.push(`whoever ${outcomes[p.outcome].verb} begins ${p.name}: ${p.mails} e-mails, begun by ${count(p.n)}`)
-    if (s.sources.length) ways.unshift(`came from ${s.sources.map((x) => `${x.name} (${says(x.n)})`).join(", ")}`)
+    if (s.sources.length)
+      ways.unshift(
+        river.measure === "money"
+          ? `${says(s.sources[0]!.n)} ${paidHere}`
+          : `came from ${s.sources.map((x) => `${x.name} (${says(x.n)})`).join(", ")}`,
+      )
     const end = s.on === 0 && s.left === 0 && s.here === s.in
     if (!end && s.here) ways.push(`${says(s.here)} still here`)
     if (s.left) ways.push(`${says(s.left)} left`)

@@ -46,13 +46,13 @@ export default async function OrdersPage({ searchParams }: { searchParams: Promi
                 aria-label="Search by number, name or address"
                 placeholder="Number, name or address"
                 defaultValue={query.search}
-                className="w-48 rounded-md border border-line bg-card px-2.5 py-1.5"
+                className="w-56 rounded-md border border-line bg-card px-2.5 py-1.5"
               />
               <select
                 name="state"
                 aria-label="Only in this state"
                 defaultValue={query.state ?? ""}
-                className="rounded-md border border-line bg-card px-2 py-1.5"
+                className="max-w-36 rounded-md border border-line bg-card px-2 py-1.5"
               >
                 <option value="">any state</option>
                 {Object.entries(orderStates).map(([state, says]) => (
@@ -65,7 +65,7 @@ export default async function OrdersPage({ searchParams }: { searchParams: Promi
                 name="offer"
                 aria-label="Only with this offer"
                 defaultValue={query.offer ?? ""}
-                className="max-w-44 rounded-md border border-line bg-card px-2 py-1.5"
+                className="max-w-36 rounded-md border border-line bg-card px-2 py-1.5"
               >
                 <option value="">any offer</option>
                 {offers.map((o) => (
