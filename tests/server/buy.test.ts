@@ -6,6 +6,7 @@ import { acceptOffer, declineOffer, offeredTo } from "@/server/ledger/further"
 import { type OrderRow, wayOn } from "@/server/ledger/order"
 import { placeOrder } from "@/server/ledger/place"
 import { sendDue } from "@/server/mail/send"
+import { CardsUnreachable } from "@/server/offer/cards"
 import { makeCoupon } from "@/server/offer/coupon"
 import { admitDevice, learnerOf } from "@/server/person/session"
 import { calm } from "@/standins/processor/store"
@@ -181,6 +182,28 @@ describe("when the processor behaves badly", () => {
       1,
     )
   })
+  it("slower than a buyer waits: the order is paid once it has answered after all", async () => {
+    const form = await formOf(shop, "fine")
+    const { s } = shop.t
+    let arrives = () => {}
+    const slow = {
+      ...s,
+      cards: {
+        ...s.cards!,
+        // Nobody waits any longer; the call itself is still on its way.
+        pay: async (p: never) => {
+          arrives = () => void s.cards!.pay(p)
+          throw new CardsUnreachable("no answer within ten seconds")
+        },
+      },
+    }
+    await placeOrder(slow as typeof s, form, from())
+    const order = (await db().row<OrderRow>("SELECT * FROM orders WHERE once = ?", [form.once]))!
+    expect((await askAbout(shop, order)).state).toBe("open")
+    arrives()
+    await expect.poll(async () => (await askAbout(shop, order)).state).toBe("paid")
+    expect(await n("charge WHERE order_id = ? AND state = 'succeeded'", [order.id])).toBe(1)
+  })
   it("unreachable: the order waits, and is given up at the processor before the seat is", async () => {
     const form = await formOf(shop, "fine")
     behave("not at all")
@@ -188,6 +211,9 @@ describe("when the processor behaves badly", () => {
     const order = (await db().row<OrderRow>("SELECT * FROM orders WHERE once = ?", [form.once]))!
     expect((await askAbout(shop, order)).state).toBe("open") // nobody knows: nothing is decided
     behave("at once")
+    // It may be slow rather than gone, so that it is not given up at once.
+    expect((await askAbout(shop, order)).state).toBe("open")
+    await db().write("UPDATE orders SET hold_until = hold_until - INTERVAL 46 SECOND WHERE id = ?", [order.id])
     expect((await askAbout(shop, order)).state).toBe("lapsed")
     // The request that hung may still arrive: it is refused there.
     expect(shop.processor.store.voided.has(`test-order-${order.id}-1`)).toBe(true)

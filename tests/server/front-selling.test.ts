@@ -190,6 +190,7 @@ describe("a checkout", () => {
     expect(await waiting.text()).toContain("Please don&#39;t pay again")
     shop.processor.store.behaviour = { ...shop.processor.store.behaviour, answers: "at once" }
     await db().write("UPDATE charge SET ask_at = '2020-01-01'")
+    await db().write("UPDATE orders SET hold_until = hold_until - INTERVAL 46 SECOND")
     const over = await get(order, { cookie: page.cookie })
     expect(await over.text()).toContain("Nothing was charged")
     const row = await db().row<OrderRow>("SELECT * FROM orders ORDER BY id DESC LIMIT 1")

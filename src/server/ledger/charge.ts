@@ -308,6 +308,9 @@ async function planFailed(tx: Db, charge: ChargeRow, at: number): Promise<void> 
   await mail("access-ended")
 }
 
+/** How long a call may be on its way to the processor before what it doesn't know is given up, ms of real time. */
+const slowest = 45_000
+
 /** Asks the processor how a charge stands that nobody knows of. A first charge it has never heard of is given up. */
 export async function ask(s: Surroundings, id: number): Promise<void> {
   const charge = await s.db.row<ChargeRow & { hold_until: Date; reference: string | null }>(
@@ -323,6 +326,9 @@ export async function ask(s: Surroundings, id: number): Promise<void> {
     if (known && known.state !== "needs-confirmation") return await settle(s, id, known)
     if (known && !over) return await settle(s, id, known)
     if (!known && charge.plan_id !== null && charge.reference) return await pay(s, id, charge.reference, false)
+    // It may be slow rather than gone: what it has never heard of may still be on its way to it.
+    if (!known && Date.now() - (charge.hold_until.getTime() - holdFor) < slowest)
+      return void (await s.db.write("UPDATE charge SET ask_at = ? WHERE id = ?", [new Date(Date.now() + 5_000), id]))
     // Given up at the processor first: only then is nothing charged for certain, and the seat free for another.
     await settle(s, id, (await s.cards.giveUp(key)) ?? { state: "cancelled", reason: null })
   } catch (error) {
