@@ -11,6 +11,7 @@ import { comingIn, countPlans, listPlans } from "@/server/ledger/plans"
 import { recoverRefunds, refundStory, stateWords } from "@/server/ledger/refund"
 import { changeCard, endPlan, myPlans, renewDue } from "@/server/ledger/renew"
 import { sendDue } from "@/server/mail/send"
+import { personStory } from "@/server/person/people"
 import { calm } from "@/standins/processor/store"
 import { type Bought, buy, openShop, reread, type Shop, tokenOf } from "../support/shop"
 
@@ -213,6 +214,15 @@ describe("the list of orders", () => {
     expect(story.facts.map((f) => f.kind)).toEqual(["bought", "bought", "refunded"])
     expect(stateWords(story.orders[0]!.state, story.orders[0]!.refunded)).toBe("paid, partly given back")
     expect(await orderStory(db(), 999_999)).toBeUndefined()
+    const person = (await personStory(db(), order.person_id!))!
+    expect(person.orders.map((o) => [o.id, o.first_id, o.bought, o.gross])).toEqual([
+      [further.id, order.id, "Koji", 9_000],
+      [order.id, null, "A Year", 29_000],
+    ])
+    expect(person.admissions.map((a) => [a.title, a.origin])).toEqual([
+      ["A Year", `order ${order.id}`],
+      ["Koji", `order ${further.id}`],
+    ])
   })
   it("goes out as CSV that an independent reader takes, and that no spreadsheet takes for a formula", async () => {
     await buy(shop, "fine", { name: '=HYPERLINK("http://x.example","y"), "quoted"', email: "csv@post.example" })

@@ -1,5 +1,6 @@
 // The people list, and one person's story.
 
+import type { OrderState } from "@/core/ledger/order"
 import { type Db, number } from "../db/pool"
 import type { FactKind } from "../funnel/fact"
 import { foldSearch } from "./join"
@@ -124,6 +125,15 @@ export type Story = {
     readonly done: number
     readonly of: number
   }[]
+  readonly orders: readonly {
+    readonly id: number
+    readonly first_id: number | null
+    readonly made_at: Date
+    readonly state: OrderState
+    readonly bought: string | null
+    readonly gross: number
+    readonly currency: string
+  }[]
   readonly facts: readonly {
     readonly id: number
     readonly at: Date
@@ -164,10 +174,18 @@ export async function personStory(db: Db, id: number): Promise<Story | undefined
     [id],
   )
   const admissions = await db.rows<Story["admissions"][number]>(
-    `SELECT c.title, d.from_at, d.until_at, COALESCE((SELECT CONCAT('the funnel “', f.name, '”') FROM funnel f WHERE d.origin = CONCAT('funnel:', f.id)), d.origin) AS origin,
+    `SELECT COALESCE(c.title, m.name) AS title, d.from_at, d.until_at,
+       COALESCE((SELECT CONCAT('the funnel “', f.name, '”') FROM funnel f WHERE d.origin = CONCAT('funnel:', f.id)),
+         (SELECT CONCAT('order ', l.order_id) FROM order_line l WHERE d.origin = CONCAT('line:', l.id)), d.origin) AS origin,
        (SELECT COUNT(*) FROM lesson_done x JOIN lesson l ON l.id = x.lesson_id WHERE x.person_id = d.person_id AND l.course_id = d.course_id) AS done,
        (SELECT COUNT(*) FROM lesson l WHERE l.course_id = d.course_id AND l.state = 'live') AS \`of\`
-     FROM admission d JOIN course c ON c.id = d.course_id WHERE d.person_id = ? ORDER BY d.from_at`,
+     FROM admission d LEFT JOIN course c ON c.id = d.course_id LEFT JOIN media m ON m.id = d.media_id WHERE d.person_id = ? ORDER BY d.from_at`,
+    [id],
+  )
+  const orders = await db.rows<Story["orders"][number]>(
+    `SELECT o.id, o.first_id, o.made_at, o.state, o.gross, o.currency,
+       (SELECT GROUP_CONCAT(l.name ORDER BY l.id SEPARATOR ', ') FROM order_line l WHERE l.order_id = o.id) AS bought
+     FROM orders o WHERE o.person_id = ? ORDER BY o.id DESC LIMIT 50`,
     [id],
   )
   const facts = await db.rows<Story["facts"][number]>(
@@ -185,6 +203,7 @@ export async function personStory(db: Db, id: number): Promise<Story | undefined
     tags: tags.map((t) => t.name),
     sequences: sequences.map((q) => ({ ...q, sent: number(q.sent) })),
     admissions: admissions.map((a) => ({ ...a, done: number(a.done), of: number(a.of) })),
+    orders: orders.map((o) => ({ ...o, gross: number(o.gross) })),
     facts: facts.slice(0, storyLength).reverse(),
     more,
   }

@@ -1,9 +1,11 @@
 import Link from "next/link"
 import { notFound } from "next/navigation"
 import { studio } from "@/app/door"
+import { orderStates } from "@/core/ledger/order"
+import { moneyText } from "@/core/offer/money"
 import { personStory, type Story } from "@/server/person/people"
 import { idOf } from "../../ids"
-import { day, moment } from "../../words"
+import { day, longMoment } from "../../words"
 
 export const metadata = { title: "Person" }
 
@@ -65,8 +67,8 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
           <ol className="mt-2">
             {story.facts.map((f) => (
               <li key={f.id} className="flex gap-4 border-t border-line py-1.5">
-                <time className="w-28 shrink-0 text-[0.9rem] text-soft tabular-nums" dateTime={f.at.toISOString()}>
-                  {moment(f.at, zone)}
+                <time className="w-40 shrink-0 text-[0.9rem] text-soft tabular-nums" dateTime={f.at.toISOString()}>
+                  {longMoment(f.at, zone)}
                 </time>
                 <span
                   className={
@@ -103,8 +105,8 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
             <ul>
               {story.consents.map((c) => (
                 <li key={`${c.at.getTime()}${c.kind}`} className="mt-1 text-[0.95rem]">
-                  {c.kind === "given" ? "Given" : "Withdrawn"} on {moment(c.at, zone)} {c.page ? `at ${c.page}` : ""}{" "}
-                  {c.ip ? `from ${c.ip}` : ""}
+                  {c.kind === "given" ? "Given" : "Withdrawn"} on {longMoment(c.at, zone)}{" "}
+                  {c.page ? `at ${c.page}` : ""} {c.ip ? `from ${c.ip}` : ""}
                   <span className="block text-soft">“{c.wording}”</span>
                 </li>
               ))}
@@ -115,13 +117,33 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
             {story.admissions.length === 0 ? <p className="text-soft">Nothing yet.</p> : null}
             {story.admissions.map((a) => (
               <p key={a.title + a.origin} className="mt-1">
-                {a.title}: {a.done} of {a.of} lessons done
+                {a.of ? `${a.title}: ${a.done} of ${a.of} lessons done` : a.title}
                 <span className="block text-[0.9rem] text-soft">
-                  since {day(a.from_at, zone)}, from {a.origin}
+                  since {day(a.from_at, zone)}
+                  {a.until_at ? ` until ${day(a.until_at, zone)}` : ""}, from {a.origin}
                 </span>
               </p>
             ))}
           </section>
+          {story.orders.length ? (
+            <section aria-label="Orders">
+              <h2>Orders</h2>
+              {story.orders.map((o) => (
+                <p key={o.id} className="mt-1 flex justify-between gap-3">
+                  <span className="min-w-0">
+                    <Link
+                      className="text-slate hover:underline"
+                      href={`/studio/ledger/orders/${o.first_id ?? o.id}`}
+                    >{`${o.id}: ${o.bought}`}</Link>
+                    <span className="block text-[0.9rem] text-soft">
+                      {orderStates[o.state]}, {day(o.made_at, zone)}
+                    </span>
+                  </span>
+                  <span className="tabular-nums">{moneyText(o.gross, o.currency)}</span>
+                </p>
+              ))}
+            </section>
+          ) : null}
           <section aria-label="Sequences">
             <h2>Sequences</h2>
             {story.sequences.length === 0 ? <p className="text-soft">None.</p> : null}
@@ -132,7 +154,7 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
                   {q.ended_at
                     ? `${q.ended_why} on ${day(q.ended_at, zone)}`
                     : q.next
-                      ? `the next on ${moment(q.next, zone)}`
+                      ? `the next on ${longMoment(q.next, zone)}`
                       : "on its way"}
                 </span>
               </p>
