@@ -50,6 +50,7 @@ export async function benchPeople(folder: string): Promise<Line[]> {
       ["search that fits nobody, by name", { search: "zzzz", sort: "name" }],
       ["two words, by e-mail", { search: "ines letterbox", sort: "email" }],
       ["a common tag, last page, by name", { tag: 1, sort: "name", page: 600 }],
+      ["a common tag, middle page, by name", { tag: 1, sort: "name", page: 333 }],
       ["a common tag and a search", { tag: 1, search: "ines" }],
       ["a rare tag", { tag: 2 }],
     ]

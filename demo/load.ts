@@ -2,11 +2,11 @@
 import { rm } from "node:fs/promises"
 import { join } from "node:path"
 import type { Db } from "@/server/db/pool"
-import { addEffect } from "@/server/funnel/edit"
 import { loadFunnel } from "@/server/funnel/load"
 import { newFunnel } from "@/server/funnel/new-funnel"
 import { forgetReleases, publishFunnel } from "@/server/funnel/release"
 import { rollUp } from "@/server/funnel/rollup"
+import { addEffect } from "@/server/funnel/steps"
 import { beat } from "@/server/health"
 import { rollJournal } from "@/server/ledger/balance"
 import { storeMedia } from "@/server/media/store"
@@ -52,6 +52,7 @@ export async function loadDemo(s: Surroundings, visitors = 5200): Promise<void> 
   const draft = (await loadFunnel(s.db, made.funnel))!
   const welcome = draft.steps.find((x) => x.kind === "welcome")!
   await addEffect(past, { step: welcome.id, outcome: "started", kind: "tag-on", tag: "first lesson" })
+  await s.db.write("DELETE FROM funnel_before")
   const tag = (await s.db.row<{ id: number }>("SELECT id FROM tag WHERE name = 'first lesson'"))!.id
   const published = await publishFunnel(past, made.funnel)
   if (!("release" in published))

@@ -163,7 +163,8 @@ export async function openDemoShop(
     `"bumps":[{"offer":${chart},"says":"To hang up beside the crocks."}]`,
   )
   await s.db.write("UPDATE step SET page = ? WHERE id = ?", [page, checkout.id])
-  const published = await publishFunnel(s, funnel.funnel)
+  // A benchmark fills the demo without a card processor beside it; that is all preflight may find.
+  const published = await publishFunnel(s, funnel.funnel, s.cards === null)
   if (!("release" in published))
     throw new Error(`${published.refused} ${published.findings.map((f) => f.suffers).join(" ")}`)
   return {

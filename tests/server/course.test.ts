@@ -2,18 +2,11 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import * as course from "@/server/course/course"
 import { gateOf, markDone, myCourse, myCourses, openLesson } from "@/server/course/learn"
-import {
-  addEffect,
-  addMail,
-  removeEffect,
-  removeMail,
-  renameFunnel,
-  saveMail,
-  saveSequence,
-} from "@/server/funnel/edit"
+import { addMail, removeMail, renameFunnel, saveMail, saveSequence } from "@/server/funnel/edit"
 import { performEffects } from "@/server/funnel/effect"
 import { loadFunnel } from "@/server/funnel/load"
 import { publishFunnel, releaseById } from "@/server/funnel/release"
+import { addEffect, removeEffect } from "@/server/funnel/steps"
 import { beat, health } from "@/server/health"
 import { sendDue } from "@/server/mail/send"
 import { storeMedia } from "@/server/media/store"

@@ -151,21 +151,23 @@ describe("editing", () => {
     expect(await steps.leadOutcome(t.s, { step: inbox.id, outcome: "joined", to: null })).toMatchObject({
       refused: expect.any(String),
     })
-    expect(await edit.addEffect(t.s, { step: inbox.id, outcome: "confirmed", kind: "tag-on", tag: " crock " })).toEqual(
-      { ok: true },
+    expect(
+      await steps.addEffect(t.s, { step: inbox.id, outcome: "confirmed", kind: "tag-on", tag: " crock " }),
+    ).toEqual({ ok: true })
+    expect(
+      await steps.addEffect(t.s, { step: inbox.id, outcome: "confirmed", kind: "tag-on", tag: "crock" }),
+    ).toMatchObject({ refused: expect.stringContaining("already") })
+    expect(await steps.addEffect(t.s, { step: inbox.id, outcome: "confirmed", kind: "tag-on", tag: "" })).toMatchObject(
+      {
+        field: "tag",
+      },
     )
     expect(
-      await edit.addEffect(t.s, { step: inbox.id, outcome: "confirmed", kind: "tag-on", tag: "crock" }),
-    ).toMatchObject({ refused: expect.stringContaining("already") })
-    expect(await edit.addEffect(t.s, { step: inbox.id, outcome: "confirmed", kind: "tag-on", tag: "" })).toMatchObject({
-      field: "tag",
-    })
-    expect(
-      await edit.addEffect(t.s, { step: inbox.id, outcome: "confirmed", kind: "open-course", course: 99 }),
+      await steps.addEffect(t.s, { step: inbox.id, outcome: "confirmed", kind: "open-course", course: 99 }),
     ).toMatchObject({ refused: expect.any(String) })
     const added = (await load()).effects.find((e) => e.kind === "tag-on")!
     expect(added.name).toBe("crock")
-    expect(await edit.removeEffect(t.s, added.id)).toEqual({ ok: true })
+    expect(await steps.removeEffect(t.s, added.id)).toEqual({ ok: true })
   })
 
   it.each([

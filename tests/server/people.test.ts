@@ -197,3 +197,22 @@ it("no value turns into SQL of its own: an object that came instead of a number 
   expect(await t.s.db.rows("SELECT 1 FROM person p WHERE p.id = ?", [sneaky])).toEqual([])
   expect(await t.s.db.rows("SELECT ? AS x", [{ a: "b" }])).toEqual([{ x: "[object Object]" }])
 })
+
+it("a page in the far half is the same, read from the end, in any order", async () => {
+  const { db } = t.s
+  await db.write(
+    "INSERT INTO person (name, email, zone, joined_at, searched) SELECT CONCAT('far', seq % 97), CONCAT('far', seq, '@x.example'), 'UTC', FROM_UNIXTIME(1.7e9 + seq % 1000), CONCAT('far', seq) FROM seq_1_to_5321",
+  )
+  const columns = { joined: "joined_at", name: "name", email: "email" } as const
+  for (const sort of ["joined", "name", "email"] as const)
+    for (const descending of [false, true]) {
+      const way = descending ? "DESC" : "ASC"
+      const all = await db.rows<{ id: number }>(
+        `SELECT id FROM person WHERE searched LIKE '%far%' ORDER BY ${columns[sort]} ${way}, id ${way}`,
+      )
+      for (const page of [0, 53, 100, 101, 106, 107]) {
+        const list = await listPeople(db, { search: "far", tag: null, sort, descending, page })
+        expect(list.map((p) => p.id)).toEqual(all.slice(page * 50, page * 50 + 50).map((p) => p.id))
+      }
+    }
+})

@@ -6,12 +6,14 @@ import type { Outcome } from "@/core/funnel/kinds"
 import { loadFunnel } from "@/server/funnel/load"
 import { readRiver } from "@/server/funnel/rollup"
 import {
+  addEffect,
   changeSelling,
   changesOf,
   copyStep,
   insertStep,
   leadOutcome,
   moveStep,
+  removeEffect,
   removeStep,
   takeBack,
 } from "@/server/funnel/steps"
@@ -106,6 +108,16 @@ describe("the structure", () => {
     })
     done(await leadOutcome(s(), { step: shop.step.further, outcome: "declined", to: shop.step.welcome }))
     done(await takeBack(s(), shop.funnel, (await changesOf(s().db, shop.funnel)).at(-1)!.id))
+    expect(shape(await draft())).toEqual(shape(before))
+  })
+  it("sets something else off, and takes that back, too", async () => {
+    const before = await draft()
+    done(await addEffect(s(), { step: shop.step.further, outcome: "accepted", kind: "tag-on", tag: "koji" }))
+    done(await removeEffect(s(), before.effects[0]!.id))
+    expect((await draft()).effects.map((e) => e.kind)).toEqual(["end-sequence", "tag-on"])
+    const [last, first] = await changesOf(s().db, shop.funnel)
+    expect(last!.what).toBe("changed what “Checkout” sets off")
+    done(await takeBack(s(), shop.funnel, first!.id))
     expect(shape(await draft())).toEqual(shape(before))
   })
   it.each([

@@ -1,6 +1,7 @@
-// Changes to a funnel's draft: names, addresses, wiring, effects, pages, mails. Visitors see none of it until publish.
+// Changes to what a funnel's draft says: names, addresses, pages, mails. Its structure is changed in steps.ts. Visitors see
+// none of it until publish.
 import * as v from "valibot"
-import { effectKinds, outcomes, outcomesOf, type StepKind } from "@/core/funnel/kinds"
+import type { StepKind } from "@/core/funnel/kinds"
 import { isPath } from "@/core/funnel/slug"
 import { PageError, readPage } from "@/core/page/document"
 import type { Db } from "../db/pool"
@@ -11,7 +12,6 @@ export type Saved = { readonly ok: true } | { readonly refused: string; readonly
 
 const ok = { ok: true } as const
 const id = v.pipe(v.number(), v.integer(), v.minValue(1))
-const outcome = v.picklist(Object.keys(outcomes) as (keyof typeof outcomes)[])
 const shortText = (what: string) =>
   v.pipe(v.string(), v.trim(), v.nonEmpty(`${what} can't be empty.`), v.maxLength(120, "Keep it to 120 characters."))
 
@@ -67,58 +67,6 @@ export async function changeStep(s: Surroundings, input: unknown): Promise<Saved
     await touch(tx, found.funnel_id, s)
     return ok
   })
-}
-
-const newEffect = v.variant("kind", [
-  v.object({
-    step: id,
-    outcome,
-    kind: v.picklist(["tag-on", "tag-off"]),
-    tag: v.pipe(v.string(), v.trim(), v.nonEmpty("Name the tag."), v.maxLength(60, "Keep a tag to 60 characters.")),
-  }),
-  v.object({ step: id, outcome, kind: v.picklist(["begin-sequence", "end-sequence"]), sequence: id }),
-  v.object({ step: id, outcome, kind: v.literal("open-course"), course: id }),
-])
-
-export async function addEffect(s: Surroundings, input: unknown): Promise<Saved> {
-  const read = v.safeParse(newEffect, input)
-  if (!read.success) return refusal(read.issues)
-  const e = read.output
-  return s.db.transaction(async (tx) => {
-    const found = await stepOf(tx, e.step)
-    if (!found || !outcomesOf(found.kind).includes(e.outcome)) return gone
-    let tag: number | null = null
-    if ("tag" in e) {
-      await tx.write("INSERT IGNORE INTO tag (name) VALUES (?)", [e.tag])
-      tag = (await tx.row<{ id: number }>("SELECT id FROM tag WHERE name = ?", [e.tag]))!.id
-    }
-    const sequence = "sequence" in e ? e.sequence : null
-    const course = "course" in e ? e.course : null
-    if (sequence !== null && !(await tx.row("SELECT 1 FROM sequence WHERE id = ?", [sequence]))) return gone
-    if (course !== null && !(await tx.row("SELECT 1 FROM course WHERE id = ?", [course]))) return gone
-    const twice = await tx.row(
-      "SELECT 1 FROM effect WHERE step_id = ? AND outcome = ? AND kind = ? AND tag_id <=> ? AND sequence_id <=> ? AND course_id <=> ?",
-      [e.step, e.outcome, e.kind, tag, sequence, course],
-    )
-    if (twice) return { refused: `It does that already: ${effectKinds[e.kind]}.` }
-    await tx.write(
-      "INSERT INTO effect (step_id, outcome, kind, tag_id, sequence_id, course_id) VALUES (?, ?, ?, ?, ?, ?)",
-      [e.step, e.outcome, e.kind, tag, sequence, course],
-    )
-    await touch(tx, found.funnel_id, s)
-    return ok
-  })
-}
-
-export async function removeEffect(s: Surroundings, effect: number): Promise<Saved> {
-  const found = await s.db.row<{ funnel_id: number }>(
-    "SELECT s.funnel_id FROM effect e JOIN step s ON s.id = e.step_id WHERE e.id = ?",
-    [effect],
-  )
-  if (!found) return gone
-  await s.db.write("DELETE FROM effect WHERE id = ?", [effect])
-  await touch(s.db, found.funnel_id, s)
-  return ok
 }
 
 export type PageSaved = { readonly revision: number } | { readonly refused: string }

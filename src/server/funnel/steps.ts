@@ -1,7 +1,8 @@
-// Changes to the structure of a funnel's draft: a step is put in, copied, moved or removed, and what it sells is chosen.
+// Changes to the structure of a funnel's draft: a step is put in, copied, moved or removed, its outcomes are led elsewhere or
+// set something else off, what it sells is chosen.
 // Each keeps how the structure was before, so that it can be taken back.
 import * as v from "valibot"
-import { type Outcome, outcomes, outcomesOf, type StepKind, stepKinds } from "@/core/funnel/kinds"
+import { effectKinds, type Outcome, outcomes, outcomesOf, type StepKind, stepKinds } from "@/core/funnel/kinds"
 import { checkoutPage, furtherPage, salesPage } from "@/core/funnel/recipe"
 import { freeSlug, slugOf } from "@/core/funnel/slug"
 import { giftsOf, type Offer } from "@/core/offer/offer"
@@ -111,6 +112,70 @@ export async function leadOutcome(s: Surroundings, input: unknown): Promise<Save
       if (!outcomesOf(step.kind).includes(i.outcome)) return gone
       if (i.to !== null && !before.steps.some((x) => x.id === i.to)) return gone
       await lead(tx, step.id, i.outcome, i.to)
+      return { ok: true }
+    },
+  )
+}
+
+const newEffect = v.variant("kind", [
+  v.object({
+    step: id,
+    outcome,
+    kind: v.picklist(["tag-on", "tag-off"]),
+    tag: v.pipe(v.string(), v.trim(), v.nonEmpty("Name the tag."), v.maxLength(60, "Keep a tag to 60 characters.")),
+  }),
+  v.object({ step: id, outcome, kind: v.picklist(["begin-sequence", "end-sequence"]), sequence: id }),
+  v.object({ step: id, outcome, kind: v.literal("open-course"), course: id }),
+])
+
+/** What an outcome also sets off. */
+export async function addEffect(s: Surroundings, input: unknown): Promise<Saved> {
+  const read = v.safeParse(newEffect, input)
+  if (!read.success) return { refused: read.issues[0].message, field: v.getDotPath(read.issues[0]) ?? undefined }
+  const e = read.output
+  return change(
+    s,
+    e.step,
+    (x) => `changed what “${x.name}” sets off`,
+    async (tx, step, before): Promise<Saved> => {
+      if (!outcomesOf(step.kind).includes(e.outcome)) return gone
+      let tag: number | null = null
+      if ("tag" in e) {
+        await tx.write("INSERT IGNORE INTO tag (name) VALUES (?)", [e.tag])
+        tag = (await tx.row<{ id: number }>("SELECT id FROM tag WHERE name = ?", [e.tag]))!.id
+      }
+      const sequence = "sequence" in e ? e.sequence : null
+      const course = "course" in e ? e.course : null
+      if (sequence !== null && !(await tx.row("SELECT 1 FROM sequence WHERE id = ?", [sequence]))) return gone
+      if (course !== null && !(await tx.row("SELECT 1 FROM course WHERE id = ?", [course]))) return gone
+      const twice = before.effects.some(
+        (x) =>
+          x.step_id === e.step &&
+          x.outcome === e.outcome &&
+          x.kind === e.kind &&
+          x.tag_id === tag &&
+          x.sequence_id === sequence &&
+          x.course_id === course,
+      )
+      if (twice) return { refused: `It does that already: ${effectKinds[e.kind]}.` }
+      await tx.write(
+        "INSERT INTO effect (step_id, outcome, kind, tag_id, sequence_id, course_id) VALUES (?, ?, ?, ?, ?, ?)",
+        [e.step, e.outcome, e.kind, tag, sequence, course],
+      )
+      return { ok: true }
+    },
+  )
+}
+
+export async function removeEffect(s: Surroundings, effect: number): Promise<Saved> {
+  const found = await s.db.row<{ step_id: number }>("SELECT step_id FROM effect WHERE id = ?", [effect])
+  if (!found) return gone
+  return change(
+    s,
+    found.step_id,
+    (x) => `changed what “${x.name}” sets off`,
+    async (tx): Promise<Saved> => {
+      await tx.write("DELETE FROM effect WHERE id = ?", [effect])
       return { ok: true }
     },
   )

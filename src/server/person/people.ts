@@ -15,6 +15,8 @@ export type PeopleQuery = {
 }
 
 export const pageSize = 50
+/** From this row on it is worth counting, to learn from which end a page is nearer. */
+const farOut = 5_000
 
 export type PersonRow = {
   readonly id: number
@@ -31,8 +33,13 @@ const sorts = { joined: "joined_at", name: "name", email: "email" } as const
 /** One page of people. Ids are found in an index that has all that sorting and searching need; rows are read after. */
 export async function listPeople(db: Db, q: PeopleQuery): Promise<PersonRow[]> {
   const column = sorts[q.sort]
-  const way = q.descending ? "DESC" : "ASC"
   const { where, values } = conditions(q)
+  // A page in the far half is read from the end, backwards: half the way at most.
+  const offset = q.page * pageSize
+  const total = offset > farOut ? await countPeople(db, q) : 0
+  const backwards = offset > total / 2 && offset < total
+  const shown = backwards ? Math.min(pageSize, total - offset) : pageSize
+  const way = q.descending !== backwards ? "DESC" : "ASC"
   // By the day they joined, a tag's own index has the order; otherwise the order is person's, and the tag is looked up.
   const byTag = q.tag !== null && q.sort === "joined"
   const [from, order] = byTag
@@ -44,10 +51,11 @@ export async function listPeople(db: Db, q: PeopleQuery): Promise<PersonRow[]> {
   const ids = (
     await db.rows<{ id: number }>(`SELECT p.id FROM ${from} ${where} ORDER BY ${order} LIMIT ? OFFSET ?`, [
       ...values,
-      pageSize,
-      q.page * pageSize,
+      shown,
+      backwards ? total - offset - shown : offset,
     ])
   ).map((r) => r.id)
+  if (backwards) ids.reverse()
   if (!ids.length) return []
   const rows = await db.rows<Omit<PersonRow, "tags"> & { tags: string | null }>(
     `SELECT p.id, p.name, p.email, p.joined_at, p.source, (SELECT a.suppressed FROM address a WHERE a.person_id = p.id ORDER BY a.id LIMIT 1) AS suppressed,
@@ -62,10 +70,14 @@ export async function listPeople(db: Db, q: PeopleQuery): Promise<PersonRow[]> {
 /** How many people the list has, exactly. */
 export async function countPeople(db: Db, q: Pick<PeopleQuery, "search" | "tag">): Promise<number> {
   const { where, values } = conditions(q)
-  const row = await db.row<{ n: string }>(
-    `SELECT COUNT(*) AS n FROM person p ${q.tag === null ? "" : "JOIN person_tag t ON t.person_id = p.id"} ${where}`,
-    values,
-  )
+  // Without a search the tag's own rows are all there is to count.
+  const from =
+    q.tag === null
+      ? "person p"
+      : values.length === 1
+        ? "person_tag t"
+        : "person p JOIN person_tag t ON t.person_id = p.id"
+  const row = await db.row<{ n: string }>(`SELECT COUNT(*) AS n FROM ${from} ${where}`, values)
   return number(row?.n)
 }
 
