@@ -52,6 +52,8 @@ describe("writing a course", () => {
     expect(await course.newCourse(t.s, title)).toMatchObject({ refused: expect.any(String) })
   })
   it("keeps what was typed, cleans rich text, and names the field that is wrong", async () => {
+    await course.newCourse(t.s, "Plans")
+    expect(await t.s.db.row("SELECT slug FROM course WHERE title = 'Plans'")).toEqual({ slug: "plans-2" })
     const { id } = (await course.newCourse(t.s, "Rye")) as { id: number }
     expect(await course.saveCourse(t.s, { ...fields, course: id, title: "Rye <b>bread</b>" })).toEqual({ ok: true })
     expect(await course.saveCourse(t.s, { ...fields, course: id, title: " " })).toMatchObject({ field: "title" })

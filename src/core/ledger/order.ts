@@ -36,3 +36,8 @@ export function afterEvent(state: OrderState, event: OrderEvent): OrderState | n
 export function holdsSeat(state: OrderState): boolean {
   return state === "open" || state === "confirming" || state === "paid"
 }
+
+/** A state in words; an order that was given back in part says so. */
+export function stateWords(state: OrderState, refunded: number): string {
+  return state === "paid" && refunded > 0 ? "paid, partly given back" : orderStates[state]
+}

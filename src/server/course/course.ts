@@ -114,12 +114,16 @@ function refusal(issue: v.BaseIssue<unknown>): Saved {
   return { refused: issue.message, field: v.getDotPath(issue) ?? undefined }
 }
 
+/** Parts of an address in the learning area that are no course's. */
+const ownRooms = ["plans", "sign-in"]
+
 export async function newCourse(s: Surroundings, typed: unknown): Promise<Saved> {
   const read = v.safeParse(title("The course"), typed)
   if (!read.success) return refusal(read.issues[0])
   const at = new Date(await s.clock.now())
   return s.db.transaction(async (tx) => {
-    const taken = new Set((await tx.rows<{ slug: string }>("SELECT slug FROM course FOR UPDATE")).map((r) => r.slug))
+    const others = await tx.rows<{ slug: string }>("SELECT slug FROM course FOR UPDATE")
+    const taken = new Set([...ownRooms, ...others.map((r) => r.slug)])
     const made = await tx.write("INSERT INTO course (slug, title, made_at, changed_at) VALUES (?, ?, ?, ?)", [
       freeSlug(slugOf(read.output, "course"), taken),
       read.output,

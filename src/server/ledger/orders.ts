@@ -1,13 +1,12 @@
 // The ledger's books as the studio reads them: orders, the whole story of one, and all of them as a file.
 import Papa from "papaparse"
-import type { OrderState } from "@/core/ledger/order"
+import { type OrderState, stateWords } from "@/core/ledger/order"
 import { decimalOf } from "@/core/offer/money"
 import type { Plan } from "@/core/offer/plan"
 import { sentence } from "@/core/offer/sentence"
 import { type Db, number } from "../db/pool"
 import { record } from "../funnel/fact"
 import type { Surroundings } from "../surroundings"
-import { stateWords } from "./refund"
 
 export const orderPage = 50
 

@@ -2,7 +2,7 @@
 // written, so that a press twice, a crash or a slow processor gives back once.
 import * as v from "valibot"
 import { refundable, refundLines } from "@/core/ledger/journal"
-import { type OrderState, orderStates } from "@/core/ledger/order"
+import type { OrderState } from "@/core/ledger/order"
 import { moneyText } from "@/core/offer/money"
 import { number } from "../db/pool"
 import { record } from "../funnel/fact"
@@ -180,9 +180,4 @@ export async function recoverRefunds(s: Surroundings): Promise<number> {
   })
   for (const r of open) await sendRefund(s, r.id)
   return open.length
-}
-
-/** A state in words; an order that was given back in part says so. */
-export function stateWords(state: OrderState, refunded: number): string {
-  return state === "paid" && refunded > 0 ? "paid, partly given back" : orderStates[state]
 }
