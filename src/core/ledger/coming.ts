@@ -1,11 +1,13 @@
 // What is still to come in: the charges of running plans, month by month, as their plans say, if every one goes well.
 import type { Minor } from "../offer/money"
-import { chargeAt, type Plan } from "../offer/plan"
+import { amountAt, chargeAt, chargeCount, type Plan } from "../offer/plan"
 
 export type Running = {
   readonly plan: Plan
   /** The charge that comes next. */
   readonly next: number
+  /** The month in which that one falls due in the school's zone, YYYY-MM. */
+  readonly month: string
 }
 
 export type ComingMonth = {
@@ -25,16 +27,24 @@ export function comingByMonth(running: readonly Running[], first: string, count 
   const months = Array.from({ length: count }, (_, i) => monthAfter(first, i))
   const sums = new Map(months.map((m) => [m, { instalments: 0, subscriptions: 0 }]))
   const last = months.at(-1)!
-  for (const { plan, next } of running) {
-    const kind = plan.recurring?.times === null ? "subscriptions" : "instalments"
-    for (let n = next; ; n++) {
-      const charge = chargeAt(plan, n)
-      const month = charge?.day.slice(0, 7)
-      if (!charge || !month || month > last) break
-      sums.get(month < first ? first : month)![kind] += charge.gross
+  for (const r of running) {
+    const kind = r.plan.recurring?.times === null ? "subscriptions" : "instalments"
+    for (const { month, n } of monthsOf(r)) {
+      if (month > last) break
+      sums.get(month < first ? first : month)![kind] += amountAt(r.plan, n).gross
     }
   }
   return months.map((month) => ({ month, ...sums.get(month)! }))
+}
+
+/** The charges from the next on, each with its month. By months and years the anchor day moves within its month, never out. */
+function* monthsOf({ plan, next, month }: Running): Generator<{ month: string; n: number }> {
+  const count = chargeCount(plan) ?? Number.POSITIVE_INFINITY
+  const { unit, count: every } = plan.recurring!.every
+  for (let n = next; n < count; n++)
+    yield unit === "week"
+      ? { n, month: chargeAt(plan, n)!.day.slice(0, 7) }
+      : { n, month: monthAfter(month, (n - next) * every * (unit === "year" ? 12 : 1)) }
 }
 
 function monthAfter(first: string, months: number): string {

@@ -105,15 +105,14 @@ export function chargeAt(plan: Plan, n: number): Charge | null {
   const count = chargeCount(plan)
   if (n < 0 || (count !== null && n >= count)) return null
   const isToday = plan.today !== null && n === 0
-  const { price, off } = priceAt(plan, n)
   const when = isToday ? startOf(plan) : recurringAt(plan, plan.today === null ? n : n - 1)
-  return {
-    n,
-    day: when.toPlainDate().toString(),
-    at: when.epochMilliseconds,
-    discount: off,
-    ...taxed(price - off - creditAt(plan, n), plan.tax),
-  }
+  return { n, day: when.toPlainDate().toString(), at: when.epochMilliseconds, ...amountAt(plan, n) }
+}
+
+/** What charge n comes to, without its day; n must be one that the plan has. */
+export function amountAt(plan: Plan, n: number): Taxed & { readonly discount: Minor } {
+  const { price, off } = priceAt(plan, n)
+  return { discount: off, ...taxed(price - off - creditAt(plan, n), plan.tax) }
 }
 
 /** The price of charge n, and what the discount takes off it. */

@@ -38,10 +38,9 @@ export type Range = { readonly from: number; readonly to: number }
 
 const week = 7 * 86_400_000
 
-/**
- * The river of the journeys that began in the range, as far as they have come by now: of all of them, or only of those
- * that took every one of the given ways.
- */
+export type Rivers = { readonly people: River; readonly money: River }
+
+/** The river in one measure; see readRivers. */
 export async function readRiver(
   s: Surroundings,
   funnel: Funnel,
@@ -49,6 +48,19 @@ export async function readRiver(
   measure: Measure = "people",
   ways: readonly Way[] = [],
 ): Promise<River> {
+  return (await readRivers(s, funnel, range, ways))[measure]
+}
+
+/**
+ * The river of the journeys that began in the range, as far as they have come by now, in people and in money: of all of
+ * them, or only of those that took every one of the given ways.
+ */
+export async function readRivers(
+  s: Surroundings,
+  funnel: Funnel,
+  range: Range,
+  ways: readonly Way[] = [],
+): Promise<Rivers> {
   const now = await s.clock.now()
   const span = [new Date(range.from), new Date(range.to)]
   const took = ways
@@ -84,22 +96,29 @@ export async function readRiver(
             [mark?.fact_id ?? 0, funnel.id, ...span],
           )),
         ]
-    const resting = async (more: string, values: unknown[]) => {
-      const rows = await tx.rows<{ step: number; n: string; money: string }>(
-        `SELECT j.rest_step_id AS step, COUNT(*) AS n, SUM(j.paid) AS money FROM journey j
-         WHERE j.funnel_id = ? AND j.begun_at >= ? AND j.begun_at < ?${more}${took} GROUP BY 1`,
-        [funnel.id, ...span, ...values, ...wayValues],
-      )
-      return new Map(rows.map((r): [number, Resting] => [r.step, { n: number(r.n), money: number(r.money) }]))
+    const rows = await tx.rows<{ step: number; recent: number; n: string; money: string }>(
+      `SELECT j.rest_step_id AS step, j.rest_at >= ? AS recent, COUNT(*) AS n, SUM(j.paid) AS money FROM journey j
+       WHERE j.funnel_id = ? AND j.begun_at >= ? AND j.begun_at < ?${took} GROUP BY 1, 2`,
+      [new Date(now - week), funnel.id, ...span, ...wayValues],
+    )
+    const resting = (of: typeof rows) => {
+      const by = new Map<number, Resting>()
+      for (const r of of) {
+        const before = by.get(r.step) ?? { n: 0, money: 0 }
+        by.set(r.step, { n: before.n + number(r.n), money: before.money + number(r.money) })
+      }
+      return by
     }
-    const recent = await resting(" AND j.rest_at >= ?", [new Date(now - week)])
-    if (measure === "money") return moneyRiverOf(funnel, flows, recent, await resting(" AND j.paid > 0", []))
+    const recent = resting(rows.filter((r) => Number(r.recent) === 1))
     const begun = await tx.rows<{ sequence: number; n: string }>(
       `SELECT e.sequence_id AS sequence, COUNT(*) AS n FROM enrolment e WHERE e.sequence_id IN (?) AND e.begun_at >= ? AND e.begun_at < ?
        ${ways.length ? `AND EXISTS (SELECT 1 FROM journey j WHERE j.person_id = e.person_id AND j.funnel_id = ?${took})` : ""} GROUP BY 1`,
       [[0, ...funnel.sequences.map((q) => q.id)], ...span, ...(ways.length ? [funnel.id, ...wayValues] : [])],
     )
-    return riverOf(funnel, flows, recent, new Map(begun.map((b) => [b.sequence, number(b.n)])))
+    return {
+      people: riverOf(funnel, flows, recent, new Map(begun.map((b) => [b.sequence, number(b.n)]))),
+      money: moneyRiverOf(funnel, flows, recent, resting(rows)),
+    }
   })
 }
 

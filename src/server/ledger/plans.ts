@@ -50,10 +50,14 @@ export type Coming = { readonly currency: string; readonly months: readonly Comi
 
 /** What running plans bring in this month and the eleven after it, if every charge goes well; by currency. */
 export async function comingIn(db: Db, now: number, zone: string): Promise<Coming[]> {
-  const rows = await db.rows<{ plan: string; next_n: number }>(
-    "SELECT l.plan, p.next_n FROM plan p JOIN order_line l ON l.id = p.order_line_id WHERE p.state IN ('running', 'behind')",
+  const rows = await db.rows<{ plan: string; next_n: number; next_due: Date }>(
+    "SELECT l.plan, p.next_n, p.next_due FROM plan p JOIN order_line l ON l.id = p.order_line_id WHERE p.state IN ('running', 'behind')",
   )
-  const running = rows.map((r) => ({ plan: JSON.parse(r.plan) as Plan, next: r.next_n }))
+  const running = rows.map((r) => ({
+    plan: JSON.parse(r.plan) as Plan,
+    next: r.next_n,
+    month: dayKey(r.next_due.getTime(), zone).slice(0, 7),
+  }))
   const first = dayKey(now, zone).slice(0, 7)
   return [...new Set(running.map((r) => r.plan.currency))].sort().map((currency) => ({
     currency,

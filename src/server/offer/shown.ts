@@ -42,9 +42,16 @@ export function dayIn(at: number, zone: string): string {
   return dayText(dayKey(at, zone))
 }
 
+const days = new Map<string, Intl.DateTimeFormat>()
+
 /** The day of an instant in a zone: YYYY-MM-DD. */
 export function dayKey(at: number, zone: string): string {
-  return new Intl.DateTimeFormat("en-CA", { timeZone: zone }).format(new Date(at))
+  let format = days.get(zone)
+  if (!format) {
+    format = new Intl.DateTimeFormat("en-CA", { timeZone: zone })
+    days.set(zone, format)
+  }
+  return format.format(at)
 }
 
 export async function offerCards(s: Surroundings): Promise<Record<number, OfferCard>> {

@@ -7,9 +7,8 @@ import { compilePage, fillPage } from "@/core/page/compile"
 import { type Db, number } from "@/server/db/pool"
 import { loadFunnel } from "@/server/funnel/load"
 import { checkFunnel, isChanged, previewContext } from "@/server/funnel/release"
-import { readRiver } from "@/server/funnel/rollup"
+import { readRivers } from "@/server/funnel/rollup"
 import { changesOf } from "@/server/funnel/steps"
-import { offerCards } from "@/server/offer/shown"
 import { idOf } from "../../ids"
 import { day } from "../../words"
 import { lookedAt, rangeOf } from "./range"
@@ -56,10 +55,17 @@ export default async function FunnelPage({ params, searchParams }: Params) {
   const now = await s.clock.now()
   const range = rangeOf(asked, zone, now, first?.at?.getTime() ?? now)
   const looked = lookedAt(asked)
-  const river = await readRiver(s, funnel, range, "people", looked.ways)
-  const offers = Object.values(await offerCards(s))
+  const [rivers, findings, context, changes, stopped] = await Promise.all([
+    readRivers(s, funnel, range, looked.ways),
+    checkFunnel(s, funnel),
+    previewContext(s, funnel),
+    changesOf(s.db, id),
+    stoppedAt(s.db, id, range),
+  ])
+  const river = rivers.people
+  const offers = Object.values(context.offers ?? {})
   const selling = funnel.steps.some((x) => x.offerId !== null)
-  const money = selling ? await readRiver(s, funnel, range, "money", looked.ways) : null
+  const money = selling ? rivers.money : null
   const currency = await currencyOf(s.db, funnel.id)
   const drawn = looked.measure === "money" && money ? money : river
   const says = (n: number) => (drawn === river ? count(n) : moneyRound(n, currency))
@@ -67,19 +73,18 @@ export default async function FunnelPage({ params, searchParams }: Params) {
     "SELECT r.at, r.number FROM funnel f JOIN `release` r ON r.id = f.live_release_id WHERE f.id = ?",
     [id],
   )
-  const context = await previewContext(s, funnel)
   return (
     <Workspace
       funnel={{ ...funnel, steps: funnel.steps.map((step) => ({ ...step, page: null })) }}
       river={river}
       money={money && { river: money, currency }}
       looked={looked}
-      stopped={await stoppedAt(s.db, id, range)}
+      stopped={stopped}
       offers={offers}
-      lastChange={(await changesOf(s.db, id))[0] ?? null}
+      lastChange={changes[0] ?? null}
       drawing={layoutRiver(drawn, 1238, says)}
       outline={outlineOf(drawn, drawn === river ? count : says)}
-      findings={await checkFunnel(s, funnel)}
+      findings={findings}
       previews={Object.fromEntries(
         funnel.steps.filter((x) => x.page).map((x) => [x.id, fillPage(compilePage(x, context).pieces, {})]),
       )}
