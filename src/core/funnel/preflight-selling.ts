@@ -272,6 +272,7 @@ function checkPaths(funnel: Funnel, selling: readonly Step[], context: SellingCo
       offer &&
       second &&
       next &&
+      offer.id !== second.id &&
       offer.currency === second.currency &&
       costOf(next, second, context.at) >= costOf(step, offer, context.at)
     )
