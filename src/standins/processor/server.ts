@@ -64,9 +64,11 @@ export async function openProcessor(o: ProcessorOptions): Promise<Processor> {
       return void json({ status: 401, body: { error: "who are you?" } })
     const { answers, slowMs } = store.behaviour
     if (answers === "not at all") return void res.destroy()
+    // Read before it is slow: what was asked is done, whether anybody still waits for the answer or not.
+    const body = parsed(await bodyOf(req))
     if (answers === "slowly") await new Promise((r) => setTimeout(r, slowMs))
     if (answers === "with an error") return void json({ status: 500, body: { error: "something went wrong" } })
-    const reply = call(place, String(req.headers["idempotency-key"] ?? ""), searchParams, parsed(await bodyOf(req)))
+    const reply = call(place, String(req.headers["idempotency-key"] ?? ""), searchParams, body)
     if (reply.payment) hooks.send(reply.payment)
     if (answers === "with an error after charging" && req.method === "POST")
       return void json({ status: 500, body: { error: "something went wrong" } })
