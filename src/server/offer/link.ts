@@ -6,16 +6,22 @@ import type { Learner } from "../person/session"
 import type { Surroundings } from "../surroundings"
 import { shelfOf, stateOf } from "./quote"
 
+/** The path of the live checkout that sells each offer, the newest release's where several do. */
+async function checkoutPaths(db: Db): Promise<Map<number, string>> {
+  const pages = await db.rows<{ path: string; release_id: number; step_id: number }>(
+    "SELECT p.path, p.release_id, p.step_id FROM live_page p JOIN step t ON t.id = p.step_id AND t.kind = 'checkout' ORDER BY p.release_id LIMIT 500",
+  )
+  const paths = new Map<number, string>()
+  for (const p of pages) {
+    const offer = (await releaseById(db, p.release_id))?.funnel.steps.find((x) => x.id === p.step_id)?.offerId
+    if (offer) paths.set(offer, p.path)
+  }
+  return paths
+}
+
 /** The path of the live checkout that sells an offer, or undefined: where the offer's own link leads. */
 export async function checkoutPathOf(db: Db, offer: number): Promise<string | undefined> {
-  const pages = await db.rows<{ path: string; release_id: number; step_id: number }>(
-    "SELECT p.path, p.release_id, p.step_id FROM live_page p JOIN step t ON t.id = p.step_id AND t.kind = 'checkout' ORDER BY p.release_id DESC LIMIT 500",
-  )
-  for (const p of pages) {
-    const release = await releaseById(db, p.release_id)
-    if (release?.funnel.steps.some((x) => x.id === p.step_id && x.offerId === offer)) return p.path
-  }
-  return undefined
+  return (await checkoutPaths(db)).get(offer)
 }
 
 /** What else a learner could have: offers that are listed, open, sold at a live checkout, and not theirs already. */
@@ -28,9 +34,8 @@ export async function alsoToHave(
   const shelf = await shelfOf(s.db)
   const at = await s.clock.now()
   const owned = await ownedOffers(s.db, shelf, who.person, null, at)
-  const found = []
-  for (const o of shelf.offers.values())
-    if (!o.hidden && !owned.has(o.id) && stateOf(shelf, o.id, at) === "open" && (await checkoutPathOf(s.db, o.id)))
-      found.push({ id: o.id, name: o.publicName, promise: o.promise })
-  return found
+  const sold = await checkoutPaths(s.db)
+  return [...shelf.offers.values()]
+    .filter((o) => !o.hidden && sold.has(o.id) && !owned.has(o.id) && stateOf(shelf, o.id, at) === "open")
+    .map((o) => ({ id: o.id, name: o.publicName, promise: o.promise }))
 }
