@@ -11,11 +11,11 @@ import type { Terms } from "@/core/offer/terms"
 import { configFromEnvironment } from "@/server/config"
 import { migrate } from "@/server/db/migrate"
 import { newFunnel } from "@/server/funnel/new-funnel"
-import { publishFunnel } from "@/server/funnel/release"
+import { publishFunnel, releaseById } from "@/server/funnel/release"
 import { balanceAt, rollJournal } from "@/server/ledger/balance"
 import { acceptOffer, offeredTo } from "@/server/ledger/further"
 import { orderByCode } from "@/server/ledger/order"
-import { type CheckoutForm, checkoutOf, choiceOf, placeOrder } from "@/server/ledger/place"
+import { type CheckoutForm, checkoutIn, choiceOf, placeOrder } from "@/server/ledger/place"
 import { renewDue } from "@/server/ledger/renew"
 import type { Cards } from "@/server/offer/cards"
 import { saveOffer } from "@/server/offer/offer"
@@ -124,7 +124,7 @@ async function sell(s: Surroundings, name: string, terms: Terms, pieces: number 
 
 let made = 0
 async function formOf(s: Surroundings, sold: Sold, cards: string): Promise<CheckoutForm> {
-  const place = (await checkoutOf(s.db, sold.release, sold.path))!
+  const place = checkoutIn((await releaseById(s.db, sold.release))!, sold.path)!
   const email = `buyer${++made}@bench.example`
   const choice = { terms: null, bumps: [], code: "" }
   const q = await quote(s.db, await shelfOf(s.db), choiceOf(place, choice, email), await s.clock.now())
@@ -142,6 +142,7 @@ async function formOf(s: Surroundings, sold: Sold, cards: string): Promise<Check
     zone: "Europe/Oslo",
     website: "",
     consent: false,
+    again: false,
     card: ((await answer.json()) as { token: string }).token,
     seen: q?.seen ?? "",
   }

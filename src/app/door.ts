@@ -3,7 +3,17 @@ import "server-only"
 import { cookies, headers } from "next/headers"
 import { redirect } from "next/navigation"
 import { hasOwner } from "@/server/person/account"
-import { type Learner, learnerOf, type Realm, sessionCookie, sessionMs, whoIs } from "@/server/person/session"
+import {
+  isSecure,
+  type Learner,
+  learnerOf,
+  type Realm,
+  type StudioSession,
+  sessionCookie,
+  sessionMs,
+  studioSessionOf,
+  visitorCookie,
+} from "@/server/person/session"
 import { openSurroundings, type Surroundings } from "@/server/surroundings"
 
 const shared = globalThis as typeof globalThis & { heronSurroundings?: Surroundings }
@@ -15,10 +25,16 @@ export function surroundings(): Surroundings {
 
 /** The surroundings, for whoever may work in the studio; anyone else is sent to sign in. */
 export async function studio(): Promise<Surroundings> {
+  await studioSession()
+  return surroundings()
+}
+
+/** Who is in the studio; anyone else is sent to sign in. */
+export async function studioSession(): Promise<StudioSession> {
   const s = surroundings()
-  const account = await whoIs(s.db, "studio", await tokenOf("studio"))
-  if (account === null) redirect((await hasOwner(s)) ? "/studio/sign-in" : "/studio/first")
-  return s
+  const session = await studioSessionOf(s.db, await tokenOf("studio"))
+  if (session === null) redirect((await hasOwner(s)) ? "/studio/sign-in" : "/studio/first")
+  return session
 }
 
 /** The person signed in to the learning area, or null. */
@@ -27,22 +43,26 @@ export async function learner(): Promise<Learner | null> {
 }
 
 export async function tokenOf(realm: Realm): Promise<string | undefined> {
-  return (await cookies()).get(sessionCookie(surroundings().config.installation, realm))?.value
+  return (await cookies()).get(sessionCookie(surroundings().config, realm))?.value
 }
 
 export async function keepSession(realm: Realm, token: string): Promise<void> {
-  const { installation, origin } = surroundings().config
-  ;(await cookies()).set(sessionCookie(installation, realm), token, {
+  const { config } = surroundings()
+  ;(await cookies()).set(sessionCookie(config, realm), token, {
     httpOnly: true,
     sameSite: "lax",
-    secure: origin.startsWith("https:"),
+    secure: isSecure(config),
     path: "/",
     maxAge: sessionMs[realm] / 1000,
   })
 }
 
+/** The cookie is taken away, and with the learner's the first-party id by which this device's orders know it. */
 export async function dropSession(realm: Realm): Promise<void> {
-  ;(await cookies()).delete(sessionCookie(surroundings().config.installation, realm))
+  const { config } = surroundings()
+  const jar = await cookies()
+  for (const name of [sessionCookie(config, realm), ...(realm === "learn" ? [visitorCookie(config)] : [])])
+    jar.set(name, "", { httpOnly: true, sameSite: "lax", secure: isSecure(config), path: "/", maxAge: 0 })
 }
 
 export async function addressOfCaller(): Promise<string> {

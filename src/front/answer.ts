@@ -3,10 +3,22 @@ import { sourceOf } from "@/core/funnel/source"
 import { fillPage } from "@/core/page/compile"
 import { words } from "@/core/words/en"
 import { joinFunnel } from "@/server/person/join"
+import { firstCookie } from "@/server/person/session"
 import { type Answer, type Request, TooLong } from "./exchange"
 import type { LivePage } from "./live"
 import { commonHeaders } from "./policy"
-import { type Front, isForged, plainAnswer, redirect, type Visitor, visitorOf } from "./reply"
+import {
+  cameFrom,
+  cookieText,
+  type Front,
+  firstLookCookie,
+  firstLookOf,
+  isForged,
+  plainAnswer,
+  redirect,
+  type Visitor,
+  visitorOf,
+} from "./reply"
 import { lookAtSelling, postCheckout, postFurther, withCoupon } from "./selling"
 
 /** The answer for a published page, or undefined where none stands at the path. */
@@ -17,39 +29,75 @@ export async function answerPage(front: Front, req: Request): Promise<Answer | u
   if (req.method !== "GET" && req.method !== "HEAD")
     return { status: 405, headers: { ...commonHeaders, allow: "GET, HEAD, POST" }, body: "" }
   const visitor = visitorOf(front, req)
-  count(front, req, page, visitor)
-  if (!page.dynamic) return withCoupon(front, req, lookAt(req, page, visitor))
+  const cookies = count(front, req, page, visitor)
+  if (!page.dynamic) return withCoupon(front, req, lookAt(req, page, cookies))
   const answer = await lookAtSelling(front, req, page, visitor)
-  return answer && withCookie(answer, visitor)
+  return answer && (cookies.length ? addCookies(answer, cookies) : answer)
 }
 
 /** Only a newcomer is given an id. */
 function withCookie(answer: Answer, visitor: Visitor): Answer {
-  if (!visitor.newcomer) return answer
-  const before = answer.headers["set-cookie"]
-  return { ...answer, headers: { ...answer.headers, "set-cookie": [before ?? [], visitor.cookie].flat() } }
+  return visitor.newcomer ? addCookies(answer, [visitor.cookie]) : answer
 }
 
-function count(front: Front, req: Request, page: LivePage, visitor: Visitor): void {
-  if (!page.page.entry || req.method !== "GET" || isPrefetch(req)) return
+function addCookies(answer: Answer, cookies: readonly string[]): Answer {
+  const before = answer.headers["set-cookie"]
+  return { ...answer, headers: { ...answer.headers, "set-cookie": [before ?? [], ...cookies].flat() } }
+}
+
+/**
+ * Counts whoever looks at a page where a funnel begins. A newcomer may be a program that never comes back: what they came to
+ * is given to their browser to keep, and counted with its next request.
+ */
+function count(front: Front, req: Request, page: LivePage, visitor: Visitor): string[] {
+  if (!page.page.entry || req.method !== "GET" || isPrefetch(req)) return visitor.newcomer ? [visitor.cookie] : []
   const source = sourceOf(req.query, req.headers.referer ?? "", req.headers.host ?? "")
+  if (visitor.newcomer) return [visitor.cookie, firstLookCookie(front.s.config, { step: page.step, source })]
+  countFirstLook(front, req)
+  const outcome = page.clickedTo ? "clicked" : null
   front.visits.add(
-    {
-      funnel: page.funnel,
-      step: page.step,
-      visitor: visitor.id,
-      source,
-      at: front.live.now(),
-      outcome: page.clickedTo ? "clicked" : null,
-    },
-    visitor.newcomer,
+    { funnel: page.funnel, step: page.step, visitor: visitor.id, source, at: front.live.now(), outcome },
+    false,
+  )
+  return []
+}
+
+/** A second request of somebody who was given an id a moment ago: they are a browser, and what they first came to counts. */
+export function countFirstLook(front: Front, req: Request): void {
+  if (!req.headers.cookie) return
+  const look = firstLookOf(front.s.config, req)
+  const visitor = look && visitorOf(front, req)
+  const page = look && front.live.entry(look.step)
+  if (!visitor || visitor.newcomer || !page) return
+  front.visits.add(
+    { funnel: page.funnel, step: page.step, visitor: visitor.id, source: look.source, at: front.live.now() },
+    true,
   )
 }
 
-function lookAt(req: Request, page: LivePage, visitor: Visitor): Answer {
+const pixel = Buffer.from("R0lGODlhAQABAIAAAP///wAAACH5BAEAAAAALAAAAAABAAEAAAICRAEAOw==", "base64")
+
+/** The picture that every browser asks for with a page where a funnel begins. */
+export function answerSeen(front: Front, req: Request): Answer {
+  countFirstLook(front, req)
+  const { config } = front.s
+  const first = req.cookies[firstCookie(config)] !== undefined
+  return {
+    status: 200,
+    headers: {
+      ...commonHeaders,
+      "content-type": "image/gif",
+      "cache-control": "no-store",
+      ...(first ? { "set-cookie": cookieText(config, firstCookie(config), "", 0) } : {}),
+    },
+    body: pixel,
+  }
+}
+
+function lookAt(req: Request, page: LivePage, cookies: string[]): Answer {
   const encoding = encodingFor(req.headers["accept-encoding"])
-  const headers: Answer["headers"] = visitor.newcomer
-    ? { ...page.headers[encoding], "set-cookie": visitor.cookie }
+  const headers: Answer["headers"] = cookies.length
+    ? { ...page.headers[encoding], "set-cookie": cookies }
     : page.headers[encoding]
   if (req.headers["if-none-match"] === page.etag) {
     const { "content-length": _, "content-encoding": __, ...rest } = headers
@@ -82,6 +130,9 @@ async function answerForm(front: Front, req: Request, page: LivePage | undefined
     const answer = isForged(req) ? undefined : await selling(front, req, page, visitor, fields)
     return answer && withCookie(answer, visitor)
   }
+  // Another site may send its visitors' forms here only where the marketer said so.
+  if (isForged(req) && !page?.page.foreign)
+    return plainAnswer(front, 403, { title: words.join.foreign, paragraphs: [words.join.foreignText] })
   const done = await joinFunnel(
     front.s,
     {
@@ -91,7 +142,7 @@ async function answerForm(front: Front, req: Request, page: LivePage | undefined
       zone: fields.zone ?? "",
       website: fields.website ?? "",
     },
-    { path: req.path, ip: req.ip, visitor: visitor.id, source: sourceOf(new URLSearchParams(), "", "") },
+    { path: req.path, ip: req.ip, visitor: visitor.id, source: cameFrom(front, req) },
   )
   const cookie: Record<string, string> = visitor.newcomer ? { "set-cookie": visitor.cookie } : {}
   if ("goTo" in done) {

@@ -7,7 +7,9 @@ import { takeWord } from "@/server/ledger/charge"
 import { followLink } from "@/server/mail/click"
 import { changeZone, leaveMails, receiver, returnToMails } from "@/server/mail/leave"
 import { checkoutPathOf } from "@/server/offer/link"
+import { enterStudio, studioLinkOpen } from "@/server/person/account"
 import { confirmJoin, pendingJoin } from "@/server/person/join"
+import { type Device, sessionCookie } from "@/server/person/session"
 import { enterByWayIn, renewLink, wayInState } from "@/server/person/way-in"
 import { verifyId } from "@/server/sign"
 import type { Answer, Request } from "./exchange"
@@ -30,6 +32,8 @@ export async function answerDoor(front: Front, req: Request): Promise<Answer | u
       return confirmDoor(front, req, token)
     case "way-in":
       return wayInDoor(front, req, token)
+    case "studio-in":
+      return studioDoor(front, req, token)
     case "order":
       return orderDoor(front, req, token, knownVisitor(front, req))
     case "get":
@@ -76,6 +80,13 @@ function knownVisitor(front: Front, req: Request): Buffer | null {
   return visitor.newcomer ? null : visitor.id
 }
 
+function deviceOf(front: Front, req: Request): Device {
+  return {
+    token: req.cookies[sessionCookie(front.s.config, "learn")],
+    visitor: knownVisitor(front, req),
+  }
+}
+
 /** The card processor tells of a payment. What isn't signed by it, or is too old, is refused. */
 async function cardsHook(front: Front, req: Request): Promise<Answer> {
   const said = (status: number): Answer => ({
@@ -103,7 +114,7 @@ async function confirmDoor(front: Front, req: Request, token: string): Promise<A
   if (req.method === "POST" && !isForged(req)) {
     const fields = await req.form()
     if (fields.renew) return renewed(front, { pending: id })
-    const done = await confirmJoin(s, id, { ip: req.ip })
+    const done = await confirmJoin(s, id, { ip: req.ip, ...deviceOf(front, req) })
     if ("session" in done) return redirect(done.goTo, { "set-cookie": sessionHeader(s.config, "learn", done.session) })
     return used(front, `/confirm/${token}`)
   }
@@ -123,7 +134,7 @@ async function wayInDoor(front: Front, req: Request, token: string): Promise<Ans
   if (req.method === "POST" && !isForged(req)) {
     const fields = await req.form()
     if (fields.renew) return renewed(front, { wayIn: id })
-    const done = await enterByWayIn(s, id)
+    const done = await enterByWayIn(s, id, deviceOf(front, req))
     if ("session" in done) return redirect(done.goTo, { "set-cookie": sessionHeader(s.config, "learn", done.session) })
     return used(front, `/way-in/${token}`)
   }
@@ -132,6 +143,31 @@ async function wayInDoor(front: Front, req: Request, token: string): Promise<Ans
     title: words.wayIn.title,
     paragraphs: [words.wayIn.text],
     forms: [{ action: `/way-in/${token}`, button: words.wayIn.button }],
+  })
+}
+
+/** A link into the studio, for whoever lost the password: pressed, once. */
+async function studioDoor(front: Front, req: Request, token: string): Promise<Answer> {
+  const { s } = front
+  const w = words.studioIn
+  const gone = () =>
+    plainAnswer(front, 410, {
+      title: w.gone,
+      paragraphs: [w.goneText],
+      links: [{ href: "/studio/sign-in", says: w.goneLink }],
+    })
+  const id = verifyId(s.config.secret, "studio", token)
+  if (id === null || !(await studioLinkOpen(s.db, id))) return gone()
+  if (req.method === "POST" && !isForged(req)) {
+    const session = await enterStudio(s, id)
+    return session === null
+      ? gone()
+      : redirect("/studio/settings/account", { "set-cookie": sessionHeader(s.config, "studio", session) })
+  }
+  return plainAnswer(front, 200, {
+    title: w.title,
+    paragraphs: [w.text],
+    forms: [{ action: `/studio-in/${token}`, button: w.button }],
   })
 }
 

@@ -35,6 +35,8 @@ export type LivePage = {
 export type Live = {
   /** What stands at a path now, as of at most 300 ms ago. */
   page(path: string): LivePage | undefined
+  /** The page of a step where a funnel begins, while it is live. */
+  entry(step: number): LivePage | undefined
   /** Offers as pages show them, as of at most a second ago. */
   offers(): Readonly<Record<number, OfferCard>>
   school(): { readonly name: string; readonly look: Look }
@@ -51,6 +53,7 @@ const lookEvery = 300
 /** Watches what is live. While the database is away, what was live stays so. */
 export function watchLive(s: Surroundings): Live {
   let pages = new Map<string, LivePage>()
+  let entries = new Map<number, LivePage>()
   let seen = ""
   let school: { name: string; look: Look } = { name: "", look: "harvest" }
   let offset = 0
@@ -83,6 +86,7 @@ export function watchLive(s: Surroundings): Live {
           }
         }
         pages = next
+        entries = new Map([...next.values()].filter((p) => p.page.entry).map((p) => [p.step, p]))
         seen = signature
       }
       if (Date.now() - offersAt > 900) {
@@ -108,6 +112,7 @@ export function watchLive(s: Surroundings): Live {
   timer = setTimeout(loop, 0)
   return {
     page: (path) => pages.get(path),
+    entry: (step) => entries.get(step),
     offers: () => offers,
     school: () => school,
     now: () => Date.now() + offset,

@@ -1,8 +1,9 @@
 // What the front server answers with, and who it takes a visitor for.
 import { randomBytes } from "node:crypto"
+import { tidySource } from "@/core/funnel/source"
 import { type PlainPage, plainPage } from "@/core/page/plain"
 import type { Config } from "@/server/config"
-import { type Realm, sessionCookie, sessionMs, visitorCookie } from "@/server/person/session"
+import { firstCookie, isSecure, type Realm, sessionCookie, sessionMs, visitorCookie } from "@/server/person/session"
 import type { Surroundings } from "@/server/surroundings"
 import type { Answer, Request } from "./exchange"
 import type { Live } from "./live"
@@ -43,8 +44,7 @@ export function redirect(path: string, headers: Record<string, string | string[]
 }
 
 export function sessionHeader(config: Config, realm: Realm, token: string): string {
-  const secure = config.origin.startsWith("https:") ? "; Secure" : ""
-  return `${sessionCookie(config.installation, realm)}=${token}; Path=/; Max-Age=${sessionMs[realm] / 1000}; HttpOnly; SameSite=Lax${secure}`
+  return cookieText(config, sessionCookie(config, realm), token, sessionMs[realm] / 1000)
 }
 
 /** A press that another site caused isn't one. */
@@ -56,16 +56,37 @@ export type Visitor = { readonly id: Buffer; readonly newcomer: boolean; readonl
 
 /** The first-party id of this visitor: their cookie's, or a new one. */
 export function visitorOf(front: Pick<Front, "s">, req: Request): Visitor {
-  const { installation, origin } = front.s.config
-  const name = visitorCookie(installation)
-  const given = req.cookies[name]
+  const { config } = front.s
+  const given = req.cookies[visitorCookie(config)]
   if (given && /^[A-Za-z0-9_-]{22}$/.test(given))
     return { id: Buffer.from(given, "base64url"), newcomer: false, cookie: "" }
   const id = randomBytes(16)
-  const secure = origin.startsWith("https:") ? "; Secure" : ""
-  return {
-    id,
-    newcomer: true,
-    cookie: `${name}=${id.toString("base64url")}; Path=/; Max-Age=34560000; HttpOnly; SameSite=Lax${secure}`,
-  }
+  return { id, newcomer: true, cookie: cookieText(config, visitorCookie(config), id.toString("base64url"), 34_560_000) }
+}
+
+/** A cookie of ours; `seconds` 0 takes it away. */
+export function cookieText(config: Config, name: string, value: string, seconds: number): string {
+  return `${name}=${value}; Path=/; Max-Age=${seconds}; HttpOnly; SameSite=Lax${isSecure(config) ? "; Secure" : ""}`
+}
+
+/** What a newcomer came to, kept by their own browser until a second request shows that it is one. */
+export type FirstLook = { readonly step: number; readonly source: string }
+
+/** How long a newcomer may take for a second request, seconds. */
+const firstLookFor = 1_800
+
+export function firstLookCookie(config: Config, look: FirstLook): string {
+  const value = `${look.step}.${Buffer.from(look.source).toString("base64url")}`
+  return cookieText(config, firstCookie(config), value, firstLookFor)
+}
+
+export function firstLookOf(config: Config, req: Request): FirstLook | null {
+  const [step, source] = (req.cookies[firstCookie(config)] ?? "").split(".")
+  if (!step || !/^[1-9]\d{0,8}$/.test(step)) return null
+  return { step: Number(step), source: tidySource(Buffer.from(source ?? "", "base64url").toString()) || "direct" }
+}
+
+/** Where somebody who sends a form came from, as far as their browser says; their journey may know better. */
+export function cameFrom(front: Pick<Front, "s">, req: Request): string {
+  return firstLookOf(front.s.config, req)?.source ?? "direct"
 }

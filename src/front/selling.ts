@@ -1,4 +1,5 @@
 // The pages that sell, as a visitor meets them: prices, the checkout, the order's own page, further offers, the proof.
+
 import { randomBytes } from "node:crypto"
 import { addressOf, type Step } from "@/core/funnel/draft"
 import { moneyText } from "@/core/offer/money"
@@ -16,27 +17,33 @@ import {
   sumHtml,
 } from "@/core/page/selling"
 import { parseAddress } from "@/core/person/address"
+import { connectionOf } from "@/core/person/connection"
 import { words } from "@/core/words/en"
+import { mayTry } from "@/server/attempt"
 import { releaseById } from "@/server/funnel/release"
 import { ownedOffers } from "@/server/ledger/access"
 import { ask } from "@/server/ledger/charge"
 import { acceptOffer, declineOffer, type Offered, offeredTo, orderOfVisitor } from "@/server/ledger/further"
 import { type OrderRow, orderByCode, storyOf, wayOn } from "@/server/ledger/order"
 import {
+  type Buyer,
   type CheckoutForm,
   type CheckoutPlace,
-  checkoutOf,
+  checkoutIn,
+  checkoutOfForm,
   choiceOf,
+  justBought,
   noteBegun,
   placeOrder,
 } from "@/server/ledger/place"
+import { guessed, mayGuess } from "@/server/offer/coupon"
 import { type Quote, quote, type Shelf, shelfOf } from "@/server/offer/quote"
 import { cardOf, costWords } from "@/server/offer/shown"
-import { admitDevice, type Learner, learnerOf, sessionCookie } from "@/server/person/session"
+import { admitDevice, couponCookie, type Learner, learnerOf, sessionCookie } from "@/server/person/session"
 import type { Answer, Request } from "./exchange"
 import type { LivePage } from "./live"
 import { commonHeaders, pagePolicy } from "./policy"
-import { type Front, plainAnswer, redirect, sessionHeader, type Visitor } from "./reply"
+import { cameFrom, cookieText, type Front, plainAnswer, redirect, sessionHeader, type Visitor } from "./reply"
 
 /** A page of this kind is made anew for each look, from its finished pieces and the moment. */
 export async function lookAtSelling(
@@ -79,14 +86,21 @@ function html(front: Front, page: LivePage, status: number, part: (p: Part) => s
 
 /** Who is signed in on this device. */
 export function learnerAt(front: Front, req: Request): Promise<Learner | null> {
-  return learnerOf(front.s.db, req.cookies[sessionCookie(front.s.config.installation, "learn")])
+  return learnerOf(front.s.db, req.cookies[sessionCookie(front.s.config, "learn")])
 }
 
-type Typed = Pick<CheckoutForm, "email" | "name" | "postal" | "terms" | "bumps" | "code" | "consent">
+type Typed = Pick<CheckoutForm, "email" | "name" | "postal" | "terms" | "bumps" | "code" | "consent" | "again">
 
-const nothingTyped: Typed = { email: "", name: "", postal: "", terms: null, bumps: [], code: "", consent: false }
-
-export const couponCookie = (installation: string) => `heron_${installation}_code`
+const nothingTyped: Typed = {
+  email: "",
+  name: "",
+  postal: "",
+  terms: null,
+  bumps: [],
+  code: "",
+  consent: false,
+  again: false,
+}
 
 async function showCheckout(
   front: Front,
@@ -96,14 +110,16 @@ async function showCheckout(
   wrong: { typed: Typed; says: string | null; once: string } | null,
 ): Promise<Answer | undefined> {
   const { s } = front
-  const place = await checkoutOf(s.db, page.release, page.page.path)
+  const release = await releaseById(s.db, page.release)
+  const place = release && checkoutIn(release, page.page.path)
   if (!place) return undefined
-  const code = req.query.get("coupon") ?? req.cookies[couponCookie(s.config.installation)] ?? ""
+  const code = req.query.get("coupon") ?? req.cookies[couponCookie(s.config)] ?? ""
   const tried = wrong ? null : await refusedOrder(front, req, visitor)
   const typed: Typed = wrong?.typed ?? tried?.typed ?? { ...nothingTyped, code: decoded(code) }
   const at = await s.clock.now()
   const shelf = await shelfOf(s.db)
-  const chosen = await chosenQuote(front, place, typed, shelf, at)
+  const who = await learnerAt(front, req)
+  const chosen = await chosenQuote(front, place, typed, shelf, at, { ip: req.ip, visitor: visitor.id }, who)
   if (!chosen) return plainAnswer(front, 410, { title: words.offer.gone, paragraphs: [] })
   const view: CheckoutView = {
     action: `/${page.page.path}`,
@@ -137,8 +153,8 @@ async function showCheckout(
           ]
         : []
     }),
-    sum: sumOf(place, chosen, shelf),
-    has: await hasAlready(front, req, place, shelf, at),
+    sum: sumOf(place, chosen, shelf, typed.again),
+    has: await hasAlready(front, place, shelf, at, who, visitor),
   }
   const answer = html(front, page, wrong ? 422 : 200, (p) => (p.part === "checkout" ? checkoutHtml(view) : ""))
   return withCoupon(front, req, answer)
@@ -156,8 +172,8 @@ function decoded(text: string): string {
 export function withCoupon(front: Front, req: Request, answer: Answer): Answer {
   const code = req.query.get("coupon")
   if (!code) return answer
-  const { installation, origin } = front.s.config
-  const cookie = `${couponCookie(installation)}=${encodeURIComponent(code.slice(0, 60))}; Path=/; Max-Age=2592000; SameSite=Lax; HttpOnly${origin.startsWith("https:") ? "; Secure" : ""}`
+  const { config } = front.s
+  const cookie = cookieText(config, couponCookie(config), encodeURIComponent(code.slice(0, 60)), 2_592_000)
   const before = answer.headers["set-cookie"]
   return {
     ...answer,
@@ -194,18 +210,42 @@ async function refusedOrder(
       bumps: lines.filter((l) => l.role === "bump").map((l) => l.offer_id),
       code: more?.code ?? "",
       consent: order.wording !== "",
+      again: false,
     },
   }
 }
 
-function chosenQuote(
+/**
+ * What the choice comes to. How often an address has used a coupon is counted only for whoever has proved to be them; whoever
+ * tried too many codes that aren't known has none looked up for a while.
+ */
+async function chosenQuote(
   front: Front,
   place: CheckoutPlace,
   typed: Typed,
   shelf: Shelf,
   at: number,
+  from: Pick<Buyer, "ip" | "visitor">,
+  who: Learner | null,
 ): Promise<Quote | null> {
-  return quote(front.s.db, shelf, choiceOf(place, typed, parseAddress(typed.email)?.canonical ?? null), at)
+  const { db } = front.s
+  const code = typed.code.trim() !== ""
+  const may = !code || (await mayGuess(db, from))
+  const choice = choiceOf(place, may ? typed : { ...typed, code: "" }, await provedAddress(front, typed.email, who))
+  const q = await quote(db, shelf, choice, at)
+  if (q?.couponRefusal === "unknown") await guessed(db, from)
+  return q && !may ? { ...q, couponSays: words.coupon.tooMany } : q
+}
+
+/** The typed address where it is one of whoever is signed in here with all they have. */
+async function provedAddress(front: Front, email: string, who: Learner | null): Promise<string | null> {
+  const canonical = parseAddress(email)?.canonical
+  if (!canonical || who?.scope !== null) return null
+  const theirs = await front.s.db.row("SELECT 1 FROM address WHERE canonical = ? AND person_id = ?", [
+    canonical,
+    who.person,
+  ])
+  return theirs ? canonical : null
 }
 
 function mayNeedCard(place: CheckoutPlace, shelf: Shelf): boolean {
@@ -222,34 +262,42 @@ function postalAsked(place: CheckoutPlace, shelf: Shelf): boolean {
   })
 }
 
-function sumOf(place: CheckoutPlace, q: Quote, shelf: Shelf): SumView {
+function sumOf(place: CheckoutPlace, q: Quote, shelf: Shelf, again: boolean): SumView {
   const w = words.checkout
+  const button =
+    q.today.gross > 0 ? w.pay(moneyText(q.today.gross, q.currency)) : q.needsCard ? w.keepCard : place.block.says
   return {
     lines: q.lines.map((l) => ({ name: l.offer.publicName, says: sentence([l.plan]) })),
     sentence: q.sentence,
     problem: q.refused ?? q.couponSays,
     seen: q.seen,
-    button:
-      q.today.gross > 0 ? w.pay(moneyText(q.today.gross, q.currency)) : q.needsCard ? w.keepCard : place.block.says,
+    again,
+    button: again ? w.onceMore(button) : button,
     needsCard: q.needsCard,
     statement: shelf.rules.statement,
   }
 }
 
-/** Somebody signed in who has it is told, and taken there; to anybody else nothing is said. */
+/**
+ * Somebody signed in who has it is told, and taken there, and so is the device that has just bought it; to anybody else
+ * nothing is said.
+ */
 async function hasAlready(
   front: Front,
-  req: Request,
   place: CheckoutPlace,
   shelf: Shelf,
   at: number,
+  who: Learner | null,
+  visitor: Visitor,
 ): Promise<CheckoutView["has"]> {
-  const who = await learnerAt(front, req)
   const offer = shelf.offers.get(place.offer)
-  if (!who || who.scope !== null || !offer) return null
-  const owned = await ownedOffers(front.s.db, shelf, who.person, null, at)
-  return owned.has(offer.id)
-    ? { name: offer.publicName, href: await opensAt(front, giftsOf(offer, shelf.offers)) }
+  if (!offer) return null
+  const w = words.checkout
+  if (who?.scope === null && (await ownedOffers(front.s.db, shelf, who.person, null, at)).has(offer.id))
+    return { says: w.hasIt(offer.publicName), href: await opensAt(front, giftsOf(offer, shelf.offers)) }
+  const bought = visitor.newcomer ? undefined : await justBought(front.s.db, place, visitor.id, at)
+  return bought?.state === "paid"
+    ? { says: w.boughtHere(offer.publicName), href: await opensAt(front, giftsOf(offer, shelf.offers)) }
     : null
 }
 
@@ -271,8 +319,10 @@ export async function postCheckout(
   fields: Readonly<Record<string, string>>,
 ): Promise<Answer | undefined> {
   const { s } = front
-  // Where nothing of the choice was changed the form belongs to the release it came with.
-  const place = await checkoutOf(s.db, fields.release ?? "", page.page.path)
+  const found = await checkoutOfForm(s, fields.release ?? "", page.page.path)
+  if (!found) return undefined
+  const live = await releaseById(s.db, page.release)
+  const place = found === "old" ? live && checkoutIn(live, page.page.path) : found
   if (!place) return undefined
   const typed: Typed = {
     email: (fields.email ?? "").slice(0, 300),
@@ -282,19 +332,24 @@ export async function postCheckout(
     bumps: place.block.bumps.map((b) => b.offer).filter((b) => fields[`bump${b}`] === "1"),
     code: (fields.code ?? "").slice(0, 60),
     consent: fields.consent === "1",
+    again: fields.again === "1",
   }
   const once = fields.once ?? ""
-  const from = { path: page.page.path, ip: req.ip, visitor: visitor.id, source: "direct" }
+  if (found === "old") return showCheckout(front, req, page, visitor, { typed, says: words.checkout.changed, once })
+  const from = { path: page.page.path, ip: req.ip, visitor: visitor.id, source: cameFrom(front, req) }
   if (fields.quote) {
+    if (!(await mayTry(s.db, `quote:${connectionOf(req.ip)}`, { most: 3_000, windowMs: 3_600_000 })))
+      return plainAnswer(front, 429, { title: words.join.tooMany, paragraphs: [] })
     const shelf = await shelfOf(s.db)
-    const q = await chosenQuote(front, place, typed, shelf, await s.clock.now())
+    const at = await s.clock.now()
+    const q = await chosenQuote(front, place, typed, shelf, at, from, await learnerAt(front, req))
     if (typed.consent && place.block.consent)
       await noteBegun(s, place, { ...typed, once, zone: fields.zone ?? "" }, from)
     if (req.headers["x-quote"] && q)
       return {
         status: 200,
         headers: { ...commonHeaders, "content-type": "text/html; charset=utf-8", "cache-control": "no-store" },
-        body: sumHtml(sumOf(place, q, shelf)),
+        body: sumHtml(sumOf(place, q, shelf, typed.again)),
       }
     return showCheckout(front, req, page, visitor, { typed, says: null, once })
   }
@@ -314,8 +369,15 @@ export async function postCheckout(
   if ("goTo" in placed) return redirect(placed.goTo)
   if (placed.refused === "gone") return undefined
   if (placed.refused === "rate") return plainAnswer(front, 429, { title: placed.says, paragraphs: [] })
-  return showCheckout(front, req, page, visitor, { typed, says: placed.says, once })
+  const says = placed.refused === "old" ? words.checkout.changed : placed.says
+  const { codeGone = false, again = typed.again } = placed.refused === "form" ? placed : {}
+  const kept = { ...typed, again, code: codeGone ? "" : typed.code }
+  return showCheckout(front, req, page, visitor, { typed: kept, says, once })
 }
+
+/** How long an order is its device's own, without signing in, ms of business time. */
+const deviceOwns = 86_400_000
+const isFresh = (order: OrderRow, at: number) => at - (order.paid_at ?? order.made_at).getTime() < deviceOwns
 
 /** The order's own page: it asks how the charge stands, and leads on. */
 export async function orderDoor(
@@ -328,7 +390,7 @@ export async function orderDoor(
   let order = await orderByCode(s.db, code)
   if (!order) return undefined
   const who = await learnerAt(front, req)
-  const same = visitor?.equals(order.visitor) === true
+  const same = visitor?.equals(order.visitor) === true && isFresh(order, await s.clock.now())
   if (!same && !(who && who.scope === null && who.person === order.person_id))
     return plainAnswer(front, 403, {
       title: words.checkout.foreign,
@@ -360,7 +422,7 @@ export async function orderDoor(
     case "paid":
     case "refunded": {
       const token = same
-        ? await admitDevice(s.db, req.cookies[sessionCookie(s.config.installation, "learn")], {
+        ? await admitDevice(s.db, req.cookies[sessionCookie(s.config, "learn")], {
             person: order.person_id!,
             order: storyOf(order),
           })
@@ -459,7 +521,7 @@ export async function postFurther(
 async function proofParts(front: Front, page: LivePage, visitor: Visitor): Promise<(p: Part) => string> {
   const { s } = front
   const order = await orderOfVisitor(s.db, page.funnel, visitor.id, null)
-  if (!order) return () => ""
+  if (!order || !isFresh(order, await s.clock.now())) return () => ""
   const lines = await s.db.rows<{ order_id: number; name: string; offer_id: number; sentence: string }>(
     "SELECT l.order_id, l.name, l.offer_id, o.sentence FROM order_line l JOIN orders o ON o.id = l.order_id WHERE (o.id = ? OR o.first_id = ?) AND o.state = 'paid' ORDER BY l.id",
     [order.id, order.id],

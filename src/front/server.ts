@@ -2,11 +2,12 @@
 // policy, and hands everything else on.
 import { randomBytes } from "node:crypto"
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from "node:http"
+import { seenPath } from "@/core/page/compile"
 import { words } from "@/core/words/en"
 import { isDatabaseDown } from "@/server/db/pool"
 import { health } from "@/server/health"
 import type { Surroundings } from "@/server/surroundings"
-import { answerPage } from "./answer"
+import { answerPage, answerSeen, countFirstLook } from "./answer"
 import { answerDoor } from "./doors"
 import { type Answer, requestOf } from "./exchange"
 import { serveFont, serveMedia } from "./files"
@@ -77,7 +78,9 @@ async function answer(front: Front, next: Handler, req: IncomingMessage, res: Se
       body: JSON.stringify(state),
     })
   }
+  if (request.path === seenPath) return send(req, res, answerSeen(front, request))
   const rest = request.path.slice(first.length + 1)
+  if (first === "fonts" || first === "media") countFirstLook(front, request)
   if (first === "fonts" && (await serveFont(rest, res))) return
   if (first === "media" && (await serveMedia(s, req, res, rest, request.query.get("key") ?? ""))) return
   const found = (await answerDoor(front, request)) ?? (await answerPage(front, request))

@@ -6,7 +6,7 @@ import { arrive, recordNewcomers, type Visit } from "@/server/funnel/journey"
 import type { Surroundings } from "@/server/surroundings"
 
 export type Visits = {
-  /** `newcomer`: the visitor was given their id with this answer. */
+  /** `newcomer`: the visitor was given their id a moment ago, and nothing else is known of them. */
   add(visit: Visit, newcomer: boolean): void
   flush(): Promise<boolean>
   stop(): Promise<void>
@@ -56,15 +56,15 @@ export function collectVisits(s: Surroundings): Visits {
   }, flushEvery)
   return {
     add(visit, newcomer) {
+      // Once an hour is enough to know that somebody is still there; a browser asks for several things at once.
+      const key = `${visit.funnel}:${visit.step}:${visit.visitor.toString("base64")}:${newcomer || Math.floor(visit.at / 3_600_000)}`
+      if (counted.has(key)) return
+      if (counted.size > 50_000) counted.clear()
+      counted.add(key)
       if (newcomer) {
         if (newcomers.length < mostKept) newcomers.push(visit)
         return
       }
-      // Once an hour is enough to know that somebody is still there.
-      const key = `${visit.funnel}:${visit.step}:${visit.visitor.toString("base64")}:${Math.floor(visit.at / 3_600_000)}`
-      if (counted.has(key)) return
-      if (counted.size > 50_000) counted.clear()
-      counted.add(key)
       if (returning.length < mostKept) returning.push(visit)
     },
     flush,

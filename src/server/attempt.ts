@@ -5,8 +5,8 @@ export type Limit = { readonly most: number; readonly windowMs: number }
 
 /** Counts this try; whether it is still within the limit. */
 export async function mayTry(db: Db, bucket: string, limit: Limit): Promise<boolean> {
-  const start = new Date(Math.floor(Date.now() / limit.windowMs) * limit.windowMs)
-  const key = Buffer.from(bucket).subarray(0, 120)
+  const start = windowOf(limit)
+  const key = keyOf(bucket)
   await db.write("INSERT INTO attempt (bucket, window_start, n) VALUES (?, ?, 1) ON DUPLICATE KEY UPDATE n = n + 1", [
     key,
     start,
@@ -14,6 +14,18 @@ export async function mayTry(db: Db, bucket: string, limit: Limit): Promise<bool
   const found = await db.row<{ n: number }>("SELECT n FROM attempt WHERE bucket = ? AND window_start = ?", [key, start])
   return (found?.n ?? 0) <= limit.most
 }
+
+/** Whether something may be tried once more; counts nothing. */
+export async function mayStillTry(db: Db, bucket: string, limit: Limit): Promise<boolean> {
+  const found = await db.row<{ n: number }>("SELECT n FROM attempt WHERE bucket = ? AND window_start = ?", [
+    keyOf(bucket),
+    windowOf(limit),
+  ])
+  return (found?.n ?? 0) < limit.most
+}
+
+const keyOf = (bucket: string) => Buffer.from(bucket).subarray(0, 120)
+const windowOf = (limit: Limit) => new Date(Math.floor(Date.now() / limit.windowMs) * limit.windowMs)
 
 /** Drops windows that are over. */
 export async function sweepAttempts(db: Db): Promise<void> {

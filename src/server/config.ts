@@ -21,6 +21,8 @@ export type Config = {
   readonly cards: CardsConfig | null
   /** How long a worker may hold what it has claimed, ms of real time. */
   readonly leaseMs: number
+  /** What whoever opens the school must know, since the command printed it; empty: nothing is asked. */
+  readonly openingCode: string
   /** Whether the last hop of X-Forwarded-For is a proxy of ours. */
   readonly trustProxy: boolean
 }
@@ -42,6 +44,7 @@ export function configFromEnvironment(env: NodeJS.ProcessEnv = process.env): Con
       ? { url: env.CARDS_URL, key: env.CARDS_KEY ?? "", hookSecret: env.CARDS_HOOK_SECRET ?? "" }
       : null,
     leaseMs: Number(env.HERON_LEASE_MS ?? 60_000),
+    openingCode: env.HERON_OPENING_CODE ?? (mode === "own" ? randomBytes(16).toString("hex") : ""),
     trustProxy: env.HERON_TRUST_PROXY === "1",
   }
 }

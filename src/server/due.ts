@@ -9,6 +9,7 @@ import { recoverRefunds } from "./ledger/refund"
 import { nextRenewalDue, renewDue } from "./ledger/renew"
 import { followStopped, nextStoppedDue } from "./ledger/stopped"
 import { nextMailDue, recoverMail, sendDue } from "./mail/send"
+import { sweepWrongPasswords } from "./person/account"
 import { sweepPendingJoins } from "./person/join"
 import { sweepSessions } from "./person/session"
 import type { Surroundings } from "./surroundings"
@@ -29,6 +30,7 @@ export async function keepHouse(s: Surroundings): Promise<void> {
   while ((await rollJournal(s)) >= 20_000);
   await sweepAttempts(s.db)
   await sweepSessions(s.db)
+  await sweepWrongPasswords(s.db)
   await sweepPendingJoins(s)
 }
 

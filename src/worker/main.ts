@@ -3,6 +3,7 @@ import { hostname } from "node:os"
 import { isDatabaseDown } from "@/server/db/pool"
 import { doWhatIsDue, keepHouse } from "@/server/due"
 import { beat } from "@/server/health"
+import { askMailServer, waitsForServer } from "@/server/mail/server"
 import { closeSurroundings, openSurroundings } from "@/server/surroundings"
 
 const s = openSurroundings(undefined, "worker")
@@ -22,12 +23,19 @@ function report(error: unknown): void {
   else s.log.error(error)
 }
 
+/** The mail server is asked every 20 seconds, and every five while it is away or something waits for it. */
+let mailWell = false
+let mailAsked = 0
+async function lookAtMail(): Promise<void> {
+  if (mailWell && Date.now() - mailAsked < 20_000 && !(await waitsForServer(s.db))) return
+  mailAsked = Date.now()
+  mailWell = await askMailServer(s)
+}
+
 const loops = Promise.all([
   everyFewSeconds(0.3, () => doWhatIsDue(s, name)),
   everyFewSeconds(4, () => beat(s, name)),
-  everyFewSeconds(20, async () =>
-    beat(s, "mail", (await s.mailer.verify()) ? "well" : "the mail server doesn't answer"),
-  ),
+  everyFewSeconds(5, lookAtMail),
   everyFewSeconds(5, () => keepHouse(s)),
 ])
 process.send?.("ready")

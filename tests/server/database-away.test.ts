@@ -47,7 +47,10 @@ it("loses nothing that was confirmed, and works on", async () => {
   expect((await join("before@post.example", id)).status).toBe(303)
   process.kill(mariadb.pid()!, "SIGKILL")
   await new Promise((r) => setTimeout(r, 700))
-  expect((await fetch(`${origin}/first`)).status).toBe(200) // what is published stays
+  const page = await fetch(`${origin}/first`)
+  expect(page.status).toBe(200) // what is published stays
+  const cookie = page.headers.getSetCookie().map((c) => c.split(";")[0])
+  await fetch(`${origin}/seen.gif`, { headers: { cookie: cookie.join("; ") } })
   const refused = await join("during@post.example", id)
   expect(refused.status).toBe(503)
   expect(await refused.text()).toContain("Back in a moment")

@@ -27,6 +27,11 @@ afterAll(async () => {
 const get = (path: string, init: RequestInit = {}) => fetch(origin + path, { redirect: "manual", ...init })
 const post = (path: string, fields: Record<string, string>, headers: Record<string, string> = {}) =>
   get(path, { method: "POST", body: new URLSearchParams(fields), headers })
+const cookiesOf = (res: Response) =>
+  res.headers
+    .getSetCookie()
+    .map((c) => c.split(";")[0])
+    .join("; ")
 const visits = async () => {
   // One that is under way already does not take what came since: the second does.
   await web.front.visits.flush()
@@ -43,11 +48,11 @@ describe("a published page", () => {
     expect(policy).toContain("default-src 'none'")
     expect(policy).not.toContain("unsafe-inline")
     expect(res.headers.get("x-content-type-options")).toBe("nosniff")
-    expect(res.headers.get("set-cookie")).toMatch(
+    expect(res.headers.getSetCookie()[0]).toMatch(
       /^heron_test_v=[\w-]{22}; Path=\/; Max-Age=\d+; HttpOnly; SameSite=Lax$/,
     )
     const html = await res.text()
-    expect(html).toContain("<h1>A promise</h1>")
+    expect(html).toContain('<h1 dir="auto">A promise</h1>')
     expect(html).not.toMatch(/<script src/)
   })
   it("answers HEAD, an unchanged page, and each encoding", async () => {
@@ -67,7 +72,12 @@ describe("a published page", () => {
   it("counts a visitor once, by where they came from, and not a prefetch", async () => {
     const before = await visits()
     const first = await get("/first?utm_source=letter")
-    const cookie = first.headers.get("set-cookie")!.split(";")[0]!
+    const cookie = cookiesOf(first)
+    // A program that comes once is no visitor; a browser asks for the page's picture, too.
+    expect(await visits()).toBe(before)
+    const seen = await get("/seen.gif", { headers: { cookie } })
+    expect(seen.headers.get("set-cookie")).toMatch(/^heron_test_first=; .*Max-Age=0/)
+    expect(await visits()).toBe(before + 1)
     const again = await get("/first", { headers: { cookie } })
     expect(again.headers.get("set-cookie")).toBeNull()
     await get("/first", { headers: { "sec-purpose": "prefetch" } })

@@ -169,7 +169,7 @@ describe("trouble with the mail server", () => {
     await mailbox.close()
     const nobody = smtpMailer(`smtp://127.0.0.1:${mailbox.port}`)
     await expect(nobody.send(m("fine@post.example"))).rejects.toMatchObject({ reply: undefined })
-    expect(await nobody.verify()).toBe(false)
+    expect(await nobody.verify()).toContain("ECONNREFUSED")
     nobody.close()
     const mute = createServer().listen(0, "127.0.0.1")
     await new Promise((r) => mute.once("listening", r))

@@ -128,7 +128,10 @@ describe("what can be had", () => {
     await saved(shop.t, main({ perPerson: 1 }))
     await buy(shop, "fine", { email: "once@post.example" })
     const again = await placeOrder(s(), await formOf(shop, "fine", { email: "ONCE@post.example ".trim() }), from())
-    expect(again).toMatchObject({ refused: "form", says: "You have had as many of these as one person can." })
+    expect(again).toMatchObject({
+      refused: "form",
+      says: "No more of these can be had with this order. Nothing was charged.",
+    })
     await saved(shop.t, main())
   })
   it("not before it begins, nor once it is over", async () => {
@@ -188,6 +191,7 @@ describe("a further offer that takes the place of what was bought", () => {
 describe("where an offer is sold", () => {
   it("is known with its order bumps, and its own link leads to the live checkout", async () => {
     expect((await soldIn(s().db)).map((x) => [x.offer, x.page])).toEqual([
+      [shop.offers.main, "A Year"], // its price is shown there
       [shop.offers.main, "Checkout"],
       [shop.offers.further, "Koji"],
       [shop.offers.second, "Clinic"],

@@ -6,7 +6,7 @@ import { sendDue } from "@/server/mail/send"
 import { makeOwner, signIn } from "@/server/person/account"
 import { confirmJoin, searchedText } from "@/server/person/join"
 import { countPeople, listPeople, type PeopleQuery, personStory } from "@/server/person/people"
-import { beginSession, endSession, whoIs } from "@/server/person/session"
+import { beginSession, endSession, learnerOf, studioSessionOf } from "@/server/person/session"
 import { sign, verify, verifyId } from "@/server/sign"
 import { readToday } from "@/server/today"
 import { join_, linkId, openSchool, type TestSchool, testSchool } from "../support/school"
@@ -43,13 +43,13 @@ describe("the owner's account", () => {
   it("has sessions of one realm that end, whose token is nowhere stored", async () => {
     const token = await beginSession(t.s.db, "studio", 1)
     expect(Buffer.from(token, "base64url")).toHaveLength(32)
-    expect(await whoIs(t.s.db, "studio", token)).toBe(1)
-    expect(await whoIs(t.s.db, "learn", token)).toBeNull()
+    expect(await studioSessionOf(t.s.db, token)).toEqual({ account: 1, byMail: false })
+    expect(await learnerOf(t.s.db, token)).toBeNull()
     expect(JSON.stringify(await t.s.db.rows("SELECT HEX(token_hash) AS h FROM session"))).not.toContain(token)
     for (const bad of [undefined, "", "x", `${token}x`, "x".repeat(5000)])
-      expect(await whoIs(t.s.db, "studio", bad)).toBeNull()
+      expect(await studioSessionOf(t.s.db, bad)).toBeNull()
     await t.s.db.write("UPDATE session SET expires_at = ? WHERE realm = 'studio'", [new Date(Date.now() - 1)])
-    expect(await whoIs(t.s.db, "studio", token)).toBeNull()
+    expect(await studioSessionOf(t.s.db, token)).toBeNull()
     await endSession(t.s.db, token)
   })
 })

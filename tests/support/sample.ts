@@ -25,7 +25,7 @@ export const sampleOffer = (id: number, publicName: string, amount: number, gift
   id,
   publicName,
   internalName: "",
-  promise: "",
+  promise: `What ${publicName} is for`,
   pictureId: null,
   picture: null,
   currency: "EUR",

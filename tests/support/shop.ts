@@ -5,10 +5,10 @@ import { join } from "node:path"
 import { type TestCard, testCards } from "@/core/offer/card"
 import type { Terms } from "@/core/offer/terms"
 import { newFunnel } from "@/server/funnel/new-funnel"
-import { publishFunnel } from "@/server/funnel/release"
+import { publishFunnel, releaseById } from "@/server/funnel/release"
 import { ask } from "@/server/ledger/charge"
 import { type OrderRow, orderByCode } from "@/server/ledger/order"
-import { type CheckoutForm, checkoutOf, choiceOf, placeOrder } from "@/server/ledger/place"
+import { type CheckoutForm, checkoutIn, choiceOf, placeOrder } from "@/server/ledger/place"
 import { httpCards } from "@/server/offer/cards"
 import { type OfferInput, saveOffer } from "@/server/offer/offer"
 import { quote, shelfOf } from "@/server/offer/quote"
@@ -160,7 +160,7 @@ export async function formOf(
 ): Promise<CheckoutForm> {
   const { s } = shop.t
   const release = String(shop.release)
-  const place = (await checkoutOf(s.db, release, "a-year/checkout"))!
+  const place = checkoutIn((await releaseById(s.db, Number(release)))!, "a-year/checkout")!
   const email = more.email ?? `buyer${++forms}@post.example`
   const choice = { terms: more.terms ?? null, bumps: more.bumps ?? [], code: more.code ?? "" }
   const q = await quote(s.db, await shelfOf(s.db), choiceOf(place, choice, email), await s.clock.now())
@@ -175,6 +175,7 @@ export async function formOf(
     consent: false,
     card: card ? await tokenOf(shop, card) : "",
     seen: q?.seen ?? "",
+    again: false,
     ...choice,
     ...more,
   }

@@ -29,6 +29,7 @@ const context = (selling: SellingContext) => ({
   sender: { name: "Maren", email: "maren@s.example" },
   taken: new Map<string, string>(),
   selling,
+  mail: "well" as const,
 })
 const check = (f: Funnel, selling = fine) => preflight(f, context(selling))
 const rules = (f: Funnel, selling = fine) => check(f, selling).map((x) => x.rule)

@@ -25,6 +25,7 @@ export function checkSelling(funnel: Funnel, context: SellingContext): Finding[]
   const selling = funnel.steps.filter((s) => s.kind === "checkout" || s.kind === "further")
   return [
     ...selling.flatMap((step) => checkStep(step, context)),
+    ...funnel.steps.flatMap((step) => checkPrices(funnel, step, context)),
     ...checkSchool(funnel, selling, context),
     ...checkPaths(funnel, selling, context),
     ...checkFreeForms(funnel, context),
@@ -106,6 +107,50 @@ function checkStep(step: Step, context: SellingContext): Finding[] {
   return list
 }
 
+/** Prices shown on a page, of whatever offer. */
+function checkPrices(funnel: Funnel, step: Step, context: SellingContext): Finding[] {
+  const sold = new Set(funnel.steps.flatMap((s) => offersAt(s, context).map((o) => o.id)))
+  return [...allBlocks(step.page?.blocks ?? [])].flatMap((b): Finding[] => {
+    if (b.kind !== "price") return []
+    const at: Fix = { go: "page", step: step.id, block: b.id }
+    if (b.offer === null)
+      return [
+        found(
+          "offer-missing",
+          step,
+          `“${step.name}” has a price of no offer: visitors see nothing there.`,
+          at,
+          "Choose an offer",
+        ),
+      ]
+    const offer = context.offers.get(b.offer)
+    if (!offer)
+      return [
+        found(
+          "offer-missing",
+          step,
+          `“${step.name}” shows the price of something that is no longer on offer.`,
+          at,
+          "Choose another offer",
+        ),
+      ]
+    // What the funnel sells itself is checked where it is sold.
+    if (sold.has(offer.id)) return []
+    const state = availability(offer, context.gone.get(offer.id) ?? 0, context.at)
+    return [
+      ...(state === "open" ? [] : checkOffer(step, offer, context).filter((f) => f.rule === "offer-not-to-be-had")),
+      found(
+        "price-of-another",
+        step,
+        `“${step.name}” says what “${offer.publicName}” costs, and nothing in “${funnel.name}” sells it.`,
+        at,
+        "Show the price of what is sold here",
+        "advice",
+      ),
+    ]
+  })
+}
+
 function checkOffer(step: Step, offer: Offer, context: SellingContext): Finding[] {
   const at: Fix = { go: "offer", offer: offer.id }
   const list: Finding[] = []
@@ -167,7 +212,7 @@ function checkSchool(funnel: Funnel, selling: readonly Step[], context: SellingC
         "no-processor",
         first,
         `Nobody can pay on “${first.name}”: no card processor is set up.`,
-        { go: "settings" },
+        { go: "cards" },
         "See how to set one up",
       ),
     )

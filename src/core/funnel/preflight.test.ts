@@ -1,13 +1,15 @@
 import { describe, expect, it } from "vitest"
 import { sampleCourse, sampleFunnel } from "../../../tests/support/sample"
-import type { Page } from "../page/document"
+import type { Block, Page } from "../page/document"
 import type { Funnel } from "./draft"
 import { preflight, type Rule } from "./preflight"
+import type { MailState } from "./preflight-words"
 
 const fine = {
   sender: { name: "Maren", email: "maren@s.example" },
   taken: new Map<string, string>(),
   selling: { offers: new Map(), gone: new Map(), processor: true, statement: "JUNIPER CROCK", at: 0 },
+  mail: "well" as MailState,
 }
 const base = sampleFunnel()
 const rules = (f: Funnel, context = fine) => preflight(f, context).map((x) => x.rule)
@@ -105,6 +107,23 @@ describe("preflight", () => {
     ],
     ["an address that is ours", "address-cannot-stand", withStep("optin", { path: "studio" })],
     ["no address", "address-cannot-stand", withStep("optin", { path: "" })],
+    ["no mail server", "no-mail-server", base, { ...fine, mail: "none" as const }],
+    ["a mail server that refused", "no-mail-server", base, { ...fine, mail: { refused: "550 no" } }],
+    ...(
+      [
+        { id: "x", kind: "headline", text: " " },
+        { id: "x", kind: "headline", text: "A new headline" },
+        { id: "x", kind: "text", html: "<p>A few words on what it adds to what you just bought.</p>" },
+        { id: "x", kind: "list", items: ["Salt", "Second point"] },
+        { id: "x", kind: "picture", media: null, alt: "" },
+        { id: "x", kind: "video", media: null, says: "" },
+        { id: "x", kind: "button", says: " ", leads: null },
+      ] as Block[]
+    ).map((b): [string, Rule, Funnel] => [
+      `a ${b.kind} that is still to be made`,
+      "words-to-write",
+      withPage("inbox", (p) => ({ ...p, blocks: [...p.blocks, b] })),
+    ]),
     ["a page without a title", "page-without-title", withPage("inbox", (p) => ({ ...p, title: "  " }))],
   ]
   it.each(cases)("%s: %s", (_, rule, funnel, context) => {
@@ -132,6 +151,38 @@ describe("preflight", () => {
       ["page-without-title", "stop"],
       ["picture-without-words", "advice"],
     ])
+  })
+
+  it("knows when a course has outgrown what was made from it", () => {
+    const lesson = { id: 4, title: "Lesson 4", minutes: 4, state: "live" as const }
+    const grown: Funnel = { ...base, courses: [{ ...sampleCourse, lessons: [...sampleCourse.lessons, lesson] }] }
+    const found = preflight(grown, fine)
+    expect(found.map((f) => [f.rule, f.weight])).toEqual([
+      ["wrong-sum", "advice"],
+      ["lesson-without-mail", "advice"],
+    ])
+    expect(found[0]!.suffers).toBe("“First” speaks of “three short lessons”, and “First” has 4.")
+    expect(found[1]!.fix).toEqual({ act: "write-mail", sequence: base.sequences[0]!.id, lesson: 4 })
+    const draft = {
+      ...grown,
+      courses: [{ ...sampleCourse, lessons: [...sampleCourse.lessons, { ...lesson, state: "draft" as const }] }],
+    }
+    expect(preflight(draft, fine).map((f) => f.suffers)).toEqual([expect.stringContaining("still a draft")])
+    const fewer = withSequence({ mails: base.sequences[0]!.mails.slice(0, 2) })
+    expect(preflight(fewer, fine).map((f) => f.fix)).toContainEqual({
+      act: "count-mails",
+      sequence: base.sequences[0]!.id,
+    })
+  })
+
+  it("says of a step that nobody can reach it", () => {
+    const aside = { ...step("inbox"), id: 77, kind: "welcome" as const, name: "Aside", path: "first/aside" }
+    const f: Funnel = {
+      ...base,
+      steps: [...base.steps, aside],
+      streams: [...base.streams, { from: 77, outcome: "started", to: step("learning").id }],
+    }
+    expect(preflight(f, fine).map((x) => x.suffers)).toEqual(["Nobody can reach “Aside”: no outcome leads to it."])
   })
 
   it("offers the act that mends it: leading on to the next step", () => {

@@ -6,6 +6,7 @@ import { allBlocks } from "../page/document"
 import { type CourseCard, type Funnel, type SequenceMail, type Step, stepById } from "./draft"
 import { leadsNowhere, type Outcome, outcomes, outcomesOf, stepKinds } from "./kinds"
 import { checkSelling, type SellingContext } from "./preflight-selling"
+import { checkWords, type MailState } from "./preflight-words"
 import { isPath } from "./slug"
 
 export type Rule =
@@ -23,6 +24,7 @@ export type Rule =
   | "page-without-title"
   | "picture-without-words"
   | "offer-missing"
+  | "price-of-another"
   | "offer-gives-nothing"
   | "offer-not-to-be-had"
   | "paid-form-charges-nothing"
@@ -36,6 +38,11 @@ export type Rule =
   | "no-card-to-charge"
   | "path-misses-the-welcome"
   | "many-further-offers"
+  | "no-mail-server"
+  | "words-to-write"
+  | "wrong-sum"
+  | "nobody-reaches-it"
+  | "lesson-without-mail"
 
 /** The place in the studio where it is mended, or the one act that mends it. */
 export type Fix =
@@ -44,10 +51,12 @@ export type Fix =
   | { readonly go: "course"; readonly course: number }
   | { readonly go: "sequence"; readonly sequence: number }
   | { readonly go: "offer"; readonly offer: number }
-  | { readonly go: "settings" }
+  | { readonly go: "settings" | "mail" | "cards" }
   | { readonly act: "lead-on"; readonly step: number; readonly outcome: Outcome; readonly to: number }
   | { readonly act: "course-live"; readonly course: number }
   | { readonly act: "sequence-live"; readonly sequence: number }
+  | { readonly act: "write-mail"; readonly sequence: number; readonly lesson: number }
+  | { readonly act: "count-mails"; readonly sequence: number }
 
 export type Finding = {
   readonly rule: Rule
@@ -66,6 +75,7 @@ export type PreflightContext = {
   /** Addresses of other funnels' pages, with the funnel's name. */
   readonly taken: ReadonlyMap<string, string>
   readonly selling: SellingContext
+  readonly mail: MailState
 }
 
 /** All findings, those that stop first, in the order of the steps. */
@@ -80,6 +90,7 @@ export function preflight(funnel: Funnel, context: PreflightContext): Finding[] 
     ...checkCircles(funnel),
     ...checkSequences(funnel, context),
     ...checkSelling(funnel, context.selling),
+    ...checkWords(funnel, context.mail),
   ]
   // A course that two steps open is one thing to fix.
   const once = found.filter((f, i) => found.findIndex((g) => g.rule === f.rule && g.suffers === f.suffers) === i)

@@ -3,6 +3,7 @@ import { richChip } from "../mail/chip"
 import type { Offer } from "../offer/offer"
 import type { Page } from "../page/document"
 import { escapeHtml } from "../page/html"
+import { placeholders } from "../page/placeholder"
 import { words } from "../words/en"
 import type { CourseCard, SequenceMail } from "./draft"
 import type { EffectKind, Outcome, StepKind } from "./kinds"
@@ -51,7 +52,7 @@ export function miniCourseRecipe(course: RecipeCourse, base: string): Recipe {
   const live = course.lessons.filter((l) => l.state === "live")
   const lessons = live.length ? live : course.lessons
   const count = spelled(lessons.length)
-  const teacher = course.teacher || "your teacher"
+  const teacher = course.teacher ? ` with ${escapeHtml(course.teacher)}` : ""
   const optin: Page = {
     version: 1,
     title: clip(course.title, 120),
@@ -60,7 +61,7 @@ export function miniCourseRecipe(course: RecipeCourse, base: string): Recipe {
       {
         id: "intro",
         kind: "text",
-        html: `<p><strong>${escapeHtml(course.title)}</strong> is a free mini-course: ${count} short ${lessons.length === 1 ? "lesson" : "lessons"} with ${escapeHtml(teacher)}, one each morning.</p>`,
+        html: `<p><strong>${escapeHtml(course.title)}</strong> is a free mini-course: ${count} short ${lessons.length === 1 ? "lesson" : "lessons"}${teacher}, one each morning.</p>`,
       },
       ...(course.pictureId
         ? [{ id: "picture", kind: "picture" as const, media: course.pictureId, alt: course.title }]
@@ -72,6 +73,7 @@ export function miniCourseRecipe(course: RecipeCourse, base: string): Recipe {
         askName: true,
         consent: `Send me the lessons of “${course.title}” by e-mail, one a day, and afterwards now and then a letter. I can leave at any time with one click.`,
         confirm: true,
+        foreign: false,
       },
       {
         id: "inside",
@@ -149,20 +151,45 @@ export function miniCourseRecipe(course: RecipeCourse, base: string): Recipe {
     sequence: {
       name: `${capital(count)} ${lessons.length === 1 ? "morning" : "mornings"}`,
       leaveLine: words.mail.leaveLine,
-      mails: lessons.map((lesson, i) => ({
-        afterDays: i === 0 ? 0 : 1,
-        atMinute: i === 0 ? null : morning,
-        subject: lessons.length > 1 ? `${i + 1} of ${lessons.length}: ${lesson.title}` : lesson.title,
-        body:
-          `<p>${i === 0 ? "Hello" : "Good morning"} ${richChip("first-name", "friend")},</p>` +
-          `<p>${i === 0 ? `welcome to “${escapeHtml(course.title)}”. Here is the first lesson: ` : "today’s lesson: "}<strong>${escapeHtml(lesson.title)}</strong>.</p>` +
-          (course.openings.get(lesson.id) ? `<p>${escapeHtml(course.openings.get(lesson.id)!)}</p>` : "") +
-          (course.teacher ? `<p>${escapeHtml(course.teacher)}</p>` : ""),
-        button: lesson.minutes ? `Open the lesson (${lesson.minutes} min)` : "Open the lesson",
-        lessonId: lesson.id,
-      })),
+      mails: lessons.map((lesson, i) => lessonMail(course, lesson, i, lessons.length)),
     },
   }
+}
+
+/** The mail that brings lesson `i` (from 0) of so many. */
+export function lessonMail(
+  course: RecipeCourse,
+  lesson: CourseCard["lessons"][number],
+  i: number,
+  of: number,
+): Omit<SequenceMail, "id" | "stepId"> {
+  const opening = course.openings.get(lesson.id)
+  return {
+    afterDays: i === 0 ? 0 : 1,
+    atMinute: i === 0 ? null : morning,
+    subject: numbered(lesson.title, i, of),
+    body:
+      `<p>${i === 0 ? "Hello" : "Good morning"} ${richChip("first-name", "friend")},</p>` +
+      `<p>${i === 0 ? `welcome to “${escapeHtml(course.title)}”. Here is the first lesson: ` : "today’s lesson: "}<strong>${escapeHtml(lesson.title)}</strong>.</p>` +
+      (opening ? `<p>${escapeHtml(opening)}</p>` : "") +
+      (course.teacher ? `<p>${escapeHtml(course.teacher)}</p>` : ""),
+    button: lesson.minutes ? `Open the lesson (${lesson.minutes} min)` : "Open the lesson",
+    lessonId: lesson.id,
+  }
+}
+
+const counted = /^(\d{1,3}) of (\d{1,3}): /
+
+/** A subject that counts the lessons: "2 of 5: Salt". One that counted before counts anew. */
+export function numbered(subject: string, i: number, of: number): string {
+  const bare = subject.replace(counted, "")
+  return of > 1 ? `${i + 1} of ${of}: ${bare}` : bare
+}
+
+/** Whether a subject counts, and counts wrong. */
+export function countsWrong(subject: string, i: number, of: number): boolean {
+  const found = counted.exec(subject)
+  return found !== null && (Number(found[1]) !== i + 1 || Number(found[2]) !== of)
 }
 
 export type Selling = {
@@ -193,8 +220,8 @@ export function salesPage(course: RecipeCourse | null, offer: Named & Pick<Offer
         id: "intro",
         kind: "text",
         html: course
-          ? `<p><strong>${escapeHtml(course.title)}</strong> with ${escapeHtml(course.teacher || "your teacher")}: ${spelled(course.lessons.length)} ${course.lessons.length === 1 ? "lesson" : "lessons"}, open to you for as long as you have it.</p>`
-          : `<p>${escapeHtml(offer.promise || "A few words on what it is.")}</p>`,
+          ? `<p><strong>${escapeHtml(course.title)}</strong>${course.teacher ? ` with ${escapeHtml(course.teacher)}` : ""}: ${spelled(course.lessons.length)} ${course.lessons.length === 1 ? "lesson" : "lessons"}, open to you for as long as you have it.</p>`
+          : `<p>${escapeHtml(offer.promise || placeholders.offer)}</p>`,
       },
       ...(course?.pictureId
         ? [{ id: "picture", kind: "picture" as const, media: course.pictureId, alt: course.title }]
@@ -254,7 +281,7 @@ export function furtherPage(offer: Named & Pick<Offer, "promise">, second: boole
       {
         id: "text",
         kind: "text",
-        html: `<p>${escapeHtml(offer.promise || "A few words on what it adds to what you just bought.")}</p>`,
+        html: `<p>${escapeHtml(offer.promise || placeholders.furtherOffer)}</p>`,
       },
       {
         id: "choice",
@@ -379,11 +406,24 @@ export function sellCourseRecipe(s: Selling, base: string): Recipe {
   }
 }
 
+export const numberWords = [
+  "no",
+  "one",
+  "two",
+  "three",
+  "four",
+  "five",
+  "six",
+  "seven",
+  "eight",
+  "nine",
+  "ten",
+  "eleven",
+  "twelve",
+]
+
 function spelled(n: number): string {
-  return (
-    ["no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve"][n] ??
-    String(n)
-  )
+  return numberWords[n] ?? String(n)
 }
 
 function capital(text: string): string {

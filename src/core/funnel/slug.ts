@@ -3,6 +3,7 @@
 /** First parts of an address that are ours and cannot be a page's. */
 export const reserved = [
   "studio",
+  "studio-in",
   "learn",
   "media",
   "fonts",

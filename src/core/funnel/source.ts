@@ -10,21 +10,23 @@ export const longestSource = 60
  */
 export function sourceOf(query: URLSearchParams, referrer: string, ownHost: string): string {
   if (!referrer && !query.has("utm_source")) return "direct"
-  const named = clean(query.get("utm_source") ?? "")
+  const named = tidySource(query.get("utm_source") ?? "")
   if (named) {
-    const campaign = clean(query.get("utm_campaign") ?? "")
+    const campaign = tidySource(query.get("utm_campaign") ?? "")
     return (campaign ? `${named} · ${campaign}` : named).slice(0, longestSource)
   }
   try {
     const { host, protocol } = new URL(referrer)
-    if (protocol.startsWith("http") && host && host !== ownHost) return clean(host.replace(/^www\./, "")) || "direct"
+    if (protocol.startsWith("http") && host && host !== ownHost)
+      return tidySource(host.replace(/^www\./, "")) || "direct"
   } catch {
     // no referrer, or not an address
   }
   return "direct"
 }
 
-function clean(typed: string): string {
+/** The name of a source as it may be kept: printable, on one line, at most 60 characters. */
+export function tidySource(typed: string): string {
   return typed
     .normalize("NFC")
     .replace(/[\p{Cc}\p{Cf}\p{Zl}\p{Zp}]/gu, "")

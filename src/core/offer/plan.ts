@@ -132,6 +132,17 @@ function creditAt(plan: Plan, n: number): Minor {
   return Math.min(left, price - off)
 }
 
+/** What of a plan's credit its charges take up. */
+export function creditUsed(plan: Plan): Minor {
+  const priced = chargeCount(plan) ?? 600
+  let used = 0
+  for (let n = 0; n < priced && used < plan.credit; n++) {
+    const { price, off } = priceAt(plan, n)
+    used += Math.min(plan.credit - used, price - off)
+  }
+  return used
+}
+
 /** The first charge from which on all are alike: past the first where its discount is its own, past what a credit pays. */
 export function steadyFrom(plan: Plan): number {
   const count = chargeCount(plan) ?? Number.POSITIVE_INFINITY

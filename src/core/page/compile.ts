@@ -15,6 +15,9 @@ export type Part =
   | { readonly part: "price"; readonly offer: number }
   | { readonly part: "checkout" | "decision" | "proof"; readonly block: string }
 
+/** The picture, one pixel large, by which a newcomer shows to be a browser. */
+export const seenPath = "seen.gif"
+
 export type CompiledPage = {
   readonly step: number
   readonly path: string
@@ -28,6 +31,8 @@ export type CompiledPage = {
   readonly consent: string
   /** Whether what is joined here waits for the press in the mailbox (double opt-in). */
   readonly confirm: boolean
+  /** Whether its form is taken from pages of other sites, too. Releases from before had no choice, and aren't. */
+  readonly foreign?: boolean
 }
 
 export type Picture = { readonly url: string; readonly width: number; readonly height: number }
@@ -62,7 +67,9 @@ export function compilePage(step: Step, context: CompileContext): CompiledPage {
   if (step.kind === "welcome" && context.funnel.steps.some((s) => s.kind === "checkout")) writer.text(wayHtml(2))
   for (const b of page.blocks) writeBlock(writer, b, step, context, state)
   const postal = context.school.postalAddress ? ` · ${context.school.postalAddress}` : ""
-  writer.text(`</main><footer>${escapeHtml(context.school.name + postal)}</footer>`)
+  writer.text(`</main><footer dir="auto">${escapeHtml(context.school.name + postal)}</footer>`)
+  // Asked for by whoever draws the page, which is how a newcomer shows to be a browser.
+  if (context.release !== 0 && stepKinds[step.kind].entry) writer.text(`<img src="/${seenPath}" alt="" hidden>`)
   if (script) writer.text(`<script>${script}</script>`)
   writer.text("</body></html>")
   return {
@@ -74,6 +81,7 @@ export function compilePage(step: Step, context: CompileContext): CompiledPage {
     script,
     consent: form?.consent ?? "",
     confirm: form?.confirm ?? true,
+    foreign: form?.foreign ?? false,
   }
 }
 
@@ -145,14 +153,14 @@ function writeBlock(
   switch (block.kind) {
     case "headline": {
       const tag = state.headlines++ === 0 ? "h1" : "h2"
-      out.text(`<${tag}${mark}>${escapeHtml(block.text)}</${tag}>`)
+      out.text(`<${tag}${mark} dir="auto">${escapeHtml(block.text)}</${tag}>`)
       return
     }
     case "text":
-      out.text(`<div${mark}>${block.html}</div>`)
+      out.text(`<div${mark} dir="auto">${block.html}</div>`)
       return
     case "list":
-      out.text(`<ul${mark}>${block.items.map((i) => `<li>${escapeHtml(i)}</li>`).join("")}</ul>`)
+      out.text(`<ul${mark}>${block.items.map((i) => `<li dir="auto">${escapeHtml(i)}</li>`).join("")}</ul>`)
       return
     case "picture": {
       const picture = block.media === null ? undefined : context.pictures.get(block.media)
@@ -166,7 +174,7 @@ function writeBlock(
     case "button": {
       const address = targetAddress(block.leads, step, context.funnel)
       out.text(
-        `<p${mark} class="way"><a class="go" href="${escapeHtml(address ?? "#")}">${escapeHtml(block.says)}</a></p>`,
+        `<p${mark} class="way"><a class="go" dir="auto" href="${escapeHtml(address ?? "#")}">${escapeHtml(block.says)}</a></p>`,
       )
       return
     }
@@ -256,6 +264,7 @@ function samplePart(block: Selling, card: OfferCard | undefined, step: Step, con
       lines: [],
       sentence,
       problem: null,
+      again: false,
       seen: "",
       button: block.says,
       needsCard: false,
@@ -270,7 +279,7 @@ function lessonRows(course: CourseCard): string {
     .filter((l) => l.state === "live")
     .map((l) => {
       const minutes = l.minutes ? `<span class="m">${l.minutes} min</span>` : ""
-      return `<li><span>${escapeHtml(l.title)}</span>${minutes}</li>`
+      return `<li><span dir="auto">${escapeHtml(l.title)}</span>${minutes}</li>`
     })
     .join("")
 }
@@ -302,7 +311,7 @@ function writeForm(
   out.text(
     `"><div class="hp" aria-hidden="true"><label for="website">${words.page.honeypot}</label><input id="website" name="website" tabindex="-1" autocomplete="off"></div>` +
       `<input type="hidden" name="release" value="${context.release}"><input type="hidden" name="zone" value="">` +
-      `<button class="go"${context.release === 0 ? " disabled" : ""}>${escapeHtml(block.says)}</button>` +
-      `<p class="small">${escapeHtml(block.consent)}</p></form>`,
+      `<button class="go" dir="auto"${context.release === 0 ? " disabled" : ""}>${escapeHtml(block.says)}</button>` +
+      `<p class="small" dir="auto">${escapeHtml(block.consent)}</p></form>`,
   )
 }

@@ -26,6 +26,8 @@ const leaves = [
     consent: v.pipe(v.string(), v.maxLength(600)),
     // Double opt-in: what was joined begins only with the press in the mailbox. Pages from before had no choice.
     confirm: v.optional(v.boolean(), true),
+    // Taken from pages of other sites, too, where the marketer has the same form.
+    foreign: v.optional(v.boolean(), false),
   }),
   v.object({ id, kind: v.literal("lessons"), course: v.nullable(reference) }),
   v.object({ id, kind: v.literal("video"), media: v.nullable(reference), says: line }),

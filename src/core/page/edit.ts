@@ -1,15 +1,16 @@
 // Changes to the tree of a page. Each takes a page and gives a new one; what is not there is left as it was.
 import { allBlocks, type Block, type BlockKind, type Page } from "./document"
+import { placeholders } from "./placeholder"
 
 /** A new block of a kind, with words that show what belongs there. */
 export function newBlock(kind: BlockKind, id: string): Block {
   switch (kind) {
     case "headline":
-      return { id, kind, text: "A new headline" }
+      return { id, kind, text: placeholders.headline }
     case "text":
-      return { id, kind, html: "<p>A few words.</p>" }
+      return { id, kind, html: `<p>${placeholders.text}</p>` }
     case "list":
-      return { id, kind, items: ["First point", "Second point"] }
+      return { id, kind, items: [placeholders.firstPoint, placeholders.secondPoint] }
     case "picture":
       return { id, kind, media: null, alt: "" }
     case "button":
@@ -22,6 +23,7 @@ export function newBlock(kind: BlockKind, id: string): Block {
         askName: true,
         consent: "Send me the lessons by e-mail. I can leave at any time.",
         confirm: true,
+        foreign: false,
       }
     case "lessons":
       return { id, kind, course: null }

@@ -28,13 +28,15 @@ export function priceHtml(card: OfferCard | undefined): string {
   const drawn = picture
     ? `<img src="${e(picture.url)}" width="${picture.width}" height="${picture.height}" alt="" loading="lazy">`
     : ""
-  return `<div class="price">${drawn}<p><strong>${e(card.name)}</strong></p><ul>${ways.join("")}</ul>${card.note ? `<p class="note">${e(card.note)}</p>` : ""}</div>`
+  return `<div class="price">${drawn}<p><strong dir="auto">${e(card.name)}</strong></p><ul>${ways.join("")}</ul>${card.note ? `<p class="note">${e(card.note)}</p>` : ""}</div>`
 }
 
 export type SumView = {
   readonly lines: readonly { readonly name: string; readonly says: string }[]
   readonly sentence: string
   readonly problem: string | null
+  /** It is bought once more, knowing that it was bought just now. */
+  readonly again: boolean
   readonly seen: string
   readonly button: string
   readonly needsCard: boolean
@@ -44,8 +46,10 @@ export type SumView = {
 /** What the choice comes to, with its button: made anew whenever the choice changes. */
 export function sumHtml(v: SumView): string {
   const rows =
-    v.lines.length > 1 ? v.lines.map((l) => `<li><strong>${e(l.name)}</strong> ${e(l.says)}</li>`).join("") : ""
-  return `<input type="hidden" name="seen" value="${e(v.seen)}"><input type="hidden" name="paid" value="${v.needsCard ? "1" : ""}">${rows ? `<ul class="rows">${rows}</ul>` : ""}${v.problem ? `<p class="wrong" role="alert">${e(v.problem)}</p>` : ""}<p class="sentence">${e(v.sentence)}</p><button class="go" name="buy" value="1">${e(v.button)}</button>${v.needsCard && v.statement ? `<p class="small">${e(words.checkout.statement(v.statement))}</p>` : ""}`
+    v.lines.length > 1
+      ? v.lines.map((l) => `<li><strong dir="auto">${e(l.name)}</strong> ${e(l.says)}</li>`).join("")
+      : ""
+  return `<input type="hidden" name="seen" value="${e(v.seen)}"><input type="hidden" name="paid" value="${v.needsCard ? "1" : ""}">${v.again ? '<input type="hidden" name="again" value="1">' : ""}${rows ? `<ul class="rows">${rows}</ul>` : ""}${v.problem ? `<p class="wrong" role="alert">${e(v.problem)}</p>` : ""}<p class="sentence">${e(v.sentence)}</p><button class="go" name="buy" value="1">${e(v.button)}</button>${v.needsCard && v.statement ? `<p class="small">${e(words.checkout.statement(v.statement))}</p>` : ""}`
 }
 
 export type CheckoutView = {
@@ -74,8 +78,8 @@ export type CheckoutView = {
     readonly picked: boolean
   }[]
   readonly sum: SumView
-  /** They have it: its name, and where it opens. */
-  readonly has: { readonly name: string; readonly href: string } | null
+  /** They have it, in words, and where it opens. */
+  readonly has: { readonly says: string; readonly href: string } | null
 }
 
 export function checkoutHtml(v: CheckoutView): string {
@@ -87,11 +91,9 @@ export function checkoutHtml(v: CheckoutView): string {
       ? `<fieldset><legend>${e(w.terms)}</legend>${v.terms.map((t) => `<label class="pick"><input type="radio" name="terms" value="${t.id}"${t.id === v.chosen ? " checked" : ""}><span>${t.name ? `<strong>${e(t.name)}</strong> ` : ""}${e(t.says)}</span></label>`).join("")}</fieldset>`
       : `<input type="hidden" name="terms" value="${v.chosen}">`
   const bumps = v.bumps.length
-    ? `<fieldset><legend>${e(w.bumps)}</legend>${v.bumps.map((b) => `<label class="pick"><input type="checkbox" name="bump${b.id}" value="1"${b.picked ? " checked" : ""}><span><strong>${e(b.name)}</strong> ${e(b.says)} <em>${e(b.price)}</em></span></label>`).join("")}</fieldset>`
+    ? `<fieldset><legend>${e(w.bumps)}</legend>${v.bumps.map((b) => `<label class="pick"><input type="checkbox" name="bump${b.id}" value="1"${b.picked ? " checked" : ""}><span dir="auto"><strong>${e(b.name)}</strong> ${e(b.says)} <em>${e(b.price)}</em></span></label>`).join("")}</fieldset>`
     : ""
-  const has = v.has
-    ? `<p class="has">${e(w.hasIt(v.has.name))} <a href="${e(v.has.href)}">${e(w.hasItLink)}</a></p>`
-    : ""
+  const has = v.has ? `<p class="has">${e(v.has.says)} <a href="${e(v.has.href)}">${e(w.hasItLink)}</a></p>` : ""
   const card = v.cards
     ? `<div id="card"${v.sum.needsCard ? "" : " hidden"}><iframe id="cards" title="${e(w.card)}" src="${e(v.cards)}/fields"></iframe><p class="small">${e(w.cardNote)}</p><noscript><p class="wrong">${e(w.noScript)}</p></noscript></div>`
     : ""
@@ -101,7 +103,7 @@ export function checkoutHtml(v: CheckoutView): string {
     v.askPostal
       ? `<label for="postal">${e(w.postal)}</label><textarea id="postal" name="postal" rows="3" required autocomplete="street-address" maxlength="400">${e(v.postal)}</textarea>`
       : ""
-  }${v.consent ? `<label class="pick"><input type="checkbox" name="consent" value="1"${v.agreed ? " checked" : ""}><span>${e(v.consent)}</span></label>` : ""}${card}${
+  }${v.consent ? `<label class="pick"><input type="checkbox" name="consent" value="1"${v.agreed ? " checked" : ""}><span dir="auto">${e(v.consent)}</span></label>` : ""}${card}${
     v.askCode
       ? `<details${v.code ? " open" : ""}><summary>${e(w.code)}</summary><div class="code"><input id="code" name="code" aria-label="${e(w.code)}" autocomplete="off" maxlength="60" value="${e(v.code)}"><button name="quote" value="1" formnovalidate>${e(w.codeButton)}</button></div></details>`
       : ""
@@ -137,7 +139,7 @@ export type DecisionView = {
 /** One button that says what it costs, one plain link that declines. */
 export function decisionHtml(v: DecisionView): string {
   const hidden = `<input type="hidden" name="order" value="${e(v.order)}"><input type="hidden" name="seen" value="${e(v.seen)}">`
-  return `${v.error ? `<p class="wrong" role="alert" tabindex="-1" autofocus>${e(v.error)}</p>` : ""}<form class="yes" method="post" action="${e(v.action)}">${hidden}<p class="sentence">${e(v.sentence)}</p><button class="go" name="say" value="accepted">${e(v.accept)}</button></form><form class="no" method="post" action="${e(v.action)}">${hidden}<button class="plain" name="say" value="declined">${e(v.decline)}</button></form>`
+  return `${v.error ? `<p class="wrong" role="alert" tabindex="-1" autofocus>${e(v.error)}</p>` : ""}<form class="yes" method="post" action="${e(v.action)}">${hidden}<p class="sentence">${e(v.sentence)}</p><button class="go" dir="auto" name="say" value="accepted">${e(v.accept)}</button></form><form class="no" method="post" action="${e(v.action)}">${hidden}<button class="plain" dir="auto" name="say" value="declined">${e(v.decline)}</button></form>`
 }
 
 /** Where in the way a buyer is. */

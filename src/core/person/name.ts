@@ -13,3 +13,11 @@ export function parseName(typed: string): string | null {
   const folded = name.replace(/\s+/g, " ")
   return [...folded].length > longestName ? null : folded
 }
+
+/**
+ * The name as a mail may say it: empty where it carries an address or a domain, so that nobody can have us send a stranger
+ * a link of theirs in place of a name.
+ */
+export function nameInMail(name: string): string {
+  return /:\/\/|@|[\p{L}\p{N}-]\.\p{L}{2,}/u.test(name) ? "" : name
+}

@@ -14,6 +14,9 @@ export const words = {
       "That doesn't look like an e-mail address. Please check it: it needs an @ and a domain, like maren@school.example.",
     badName: "Please keep your first name to 80 characters, on one line.",
     tooMany: "Too many different addresses came from your connection. Please try again in an hour.",
+    foreign: "This form was sent from another site",
+    foreignText: "To join, please open the page itself and send its form there.",
+    changed: "This page has changed since you opened it. Please look at it again, and send the form once more.",
     tooLong: "That was more than this form takes.",
     sent: "Please look into your inbox",
     sentText:
@@ -33,6 +36,14 @@ export const words = {
     title: "Come in",
     text: "Press the button to sign in on this device.",
     button: "Sign me in here",
+  },
+  studioIn: {
+    title: "Sign in to the studio",
+    text: "Press the button to sign in to the studio on this device.",
+    button: "Sign me in here",
+    gone: "This link has been used or is too old",
+    goneText: "For your safety each link works once, for an hour.",
+    goneLink: "Ask for a new one",
   },
   leave: {
     title: "E-mails from the school",
@@ -59,6 +70,14 @@ export const words = {
       `${name ? `Hello ${name}` : "Hello"},\n\nhere is your way in. The link signs you in once and works for one hour:`,
     wayInButton: "Open my courses",
     wayInAfter: "If you didn't ask for it, leave this message be.",
+    studioSubject: (school: string) => `Sign in to the studio of ${school}`,
+    studioText: (name: string) =>
+      `Hello ${name},\n\nhere is a link that signs you in to the studio, once, within the next hour. If the password is lost, set a new one under Settings, Account:`,
+    studioButton: "Sign in to the studio",
+    studioAfter: "If you didn't ask for it, leave this message be: nobody is let in by asking.",
+    testSubject: (school: string) => `A test from ${school}`,
+    testText: "This is the test you asked for in the studio. It came, so your mail works.",
+    testButton: "Back to the studio",
     leaveLine: "Stop these e-mails",
     receiptSubject: (school: string, number: string) => `Receipt ${number} from ${school}`,
     receiptText: (name: string, number: string) =>
@@ -91,7 +110,8 @@ export const words = {
     "not-yet": "This code doesn't count yet.",
     over: "This code is over.",
     "used-up": "This code has been used up.",
-    "used-by-them": "You have used this code already.",
+    "used-by-them": "This code has been used up.",
+    tooMany: "Too many codes were tried from here. Please try again in ten minutes, or go on without one.",
     "not-for-this": "This code is for something else.",
     "other-currency": "This code is for another currency.",
   },
@@ -124,7 +144,11 @@ export const words = {
     noCard: "The card wasn't read. Please enter it again: nothing was charged.",
     noScript: "To pay by card, your browser must be allowed to run this page's script.",
     noProcessor: "Nothing can be paid here just now. Nothing was charged.",
-    perPerson: "You have had as many of these as one person can.",
+    perPerson: "No more of these can be had with this order. Nothing was charged.",
+    justBought: (name: string) =>
+      `“${name}” was bought on this device just now. To buy it once more, press the button again: nothing more was charged so far.`,
+    boughtHere: (name: string) => `“${name}” was bought on this device within the last day.`,
+    onceMore: (button: string) => `Once more: ${button}`,
     hasIt: (name: string) => `You have “${name}” already.`,
     hasItLink: "Open it",
     refused: {

@@ -1,7 +1,7 @@
 // The learning area: what a person may open, and their way through it. Every read asks for the admission first.
 import type { Db } from "../db/pool"
 import { performEffects } from "../funnel/effect"
-import { record } from "../funnel/fact"
+import { type Fact, onceKey, record } from "../funnel/fact"
 import { arrive } from "../funnel/journey"
 import { releaseById } from "../funnel/release"
 import type { Learner } from "../person/session"
@@ -42,8 +42,10 @@ async function courses(s: Surroundings, who: Learner, slug: string | null): Prom
     [ids],
   )
   const done = await s.db.rows<{ lesson_id: number }>(
-    "SELECT d.lesson_id FROM lesson_done d JOIN lesson l ON l.id = d.lesson_id WHERE d.person_id = ? AND l.course_id IN (?)",
-    [who.person, ids],
+    who.scope === null
+      ? "SELECT d.lesson_id FROM lesson_done d JOIN lesson l ON l.id = d.lesson_id WHERE d.person_id = ? AND l.course_id IN (?)"
+      : "SELECT d.lesson_id FROM lesson_done_unproved d JOIN lesson l ON l.id = d.lesson_id WHERE FIND_IN_SET(d.order_id, ?) AND l.course_id IN (?)",
+    [who.scope ?? who.person, ids],
   )
   const doneIds = new Set(done.map((d) => d.lesson_id))
   return rows.map((r) => ({
@@ -93,46 +95,42 @@ export async function openLesson(
     [0, row.picture_id ?? 0, row.video_id ?? 0, row.file_id ?? 0],
   ])
   const by = (id: number | null) => media.find((m) => m.id === id) ?? null
-  await markOpened(s, who.person, course, row)
+  await markOpened(s, who, course, row)
   return { course, lesson: row, picture: by(row.picture_id), video: by(row.video_id), file: by(row.file_id) }
 }
 
-/** The first look at a lesson is a fact, and the first of a course brings the journey to the learning area. */
-async function markOpened(s: Surroundings, person: number, course: LearnCourse, lesson: LessonRow): Promise<void> {
-  const seen = await s.db.row(
-    "SELECT 1 FROM fact WHERE person_id = ? AND kind = 'lesson-opened' AND subject_id = ? LIMIT 1",
-    [person, lesson.id],
-  )
-  if (seen) return
+/**
+ * The first look at a lesson is a fact, and the first of a course brings the journey to the learning area: of a device that
+ * is only let into what it has just taken, the journey it took it on.
+ */
+async function markOpened(s: Surroundings, who: Learner, course: LearnCourse, lesson: LessonRow): Promise<void> {
+  const { person, scope } = who
+  const once = scope === null ? `opened:${person}:${lesson.id}` : `opened:order:${scope}:${lesson.id}`
+  if (await s.db.row("SELECT 1 FROM fact WHERE once = ?", [onceKey(once)])) return
   const at = await s.clock.now()
   await s.db.transaction(async (tx) => {
-    await record(tx, [
-      {
-        kind: "lesson-opened",
-        at,
-        once: `opened:${person}:${lesson.id}`,
-        person,
-        subject: lesson.id,
-        words: lesson.title,
-      },
-    ])
+    await record(tx, [{ kind: "lesson-opened", at, once, person, subject: lesson.id, words: lesson.title }])
     const journeys = await tx.rows<{
       funnel: number
       visitor: Buffer
       step: number
       rest: number
       release: number | null
+      story: number | null
     }>(
-      `SELECT j.funnel_id AS funnel, j.visitor, t.id AS step, j.rest_step_id AS rest, f.live_release_id AS \`release\` FROM journey j JOIN funnel f ON f.id = j.funnel_id
-       JOIN step t ON t.funnel_id = j.funnel_id AND t.kind = 'learning' AND t.course_id = ? WHERE j.person_id = ? AND j.rest_step_id <> t.id LIMIT 20`,
-      [course.id, person],
+      `SELECT j.funnel_id AS funnel, j.visitor, t.id AS step, j.rest_step_id AS rest, f.live_release_id AS \`release\`,
+         (SELECT MAX(o.id) FROM orders o WHERE o.funnel_id = j.funnel_id AND o.visitor = j.visitor AND o.person_id = j.person_id AND o.first_id IS NULL AND o.state = 'paid' AND (? IS NULL OR FIND_IN_SET(o.id, ?))) AS story
+       FROM journey j JOIN funnel f ON f.id = j.funnel_id JOIN step t ON t.funnel_id = j.funnel_id AND t.kind = 'learning' AND t.course_id = ?
+       WHERE j.person_id = ? AND j.rest_step_id <> t.id LIMIT 20`,
+      [scope, scope, course.id, person],
     )
-    if (!journeys.length) return
+    const mine = journeys.filter((j) => scope === null || j.story !== null)
+    if (!mine.length) return
     const clicked = await tx.row("SELECT 1 FROM fact WHERE person_id = ? AND kind = 'clicked' AND at >= ? LIMIT 1", [
       person,
       new Date(at - 3_600_000),
     ])
-    for (const j of journeys) {
+    for (const j of mine) {
       await arrive(tx, { ...j, outcome: "started", via: clicked ? "mail" : "page", at, person })
       const release = j.release === null ? undefined : await releaseById(tx, j.release)
       if (release)
@@ -143,11 +141,16 @@ async function markOpened(s: Surroundings, person: number, course: LearnCourse, 
           outcome: "started",
           person,
           at,
+          ...(j.story === null ? {} : { order: { id: j.story, story: j.story } }),
         })
     }
   })
 }
 
+/**
+ * Marks a lesson as done, or not. A device that is only let into what it has just taken keeps that apart: whoever typed
+ * somebody's address there neither sees nor changes what they have done.
+ */
 export async function markDone(
   s: Surroundings,
   who: Learner,
@@ -155,12 +158,26 @@ export async function markDone(
   lesson: number,
   done: boolean,
 ): Promise<boolean> {
-  const { person } = who
+  const { person, scope } = who
   const course = await myCourse(s, who, slug)
   const found = course?.lessons.find((l) => l.id === lesson)
   if (!found) return false
   const at = await s.clock.now()
   await s.db.transaction(async (tx) => {
+    if (scope !== null) {
+      if (done)
+        await tx.write("INSERT IGNORE INTO lesson_done_unproved (order_id, lesson_id, at) VALUES (?, ?, ?)", [
+          Number(scope.split(",").at(-1)),
+          lesson,
+          new Date(at),
+        ])
+      else
+        await tx.write("DELETE FROM lesson_done_unproved WHERE FIND_IN_SET(order_id, ?) AND lesson_id = ?", [
+          scope,
+          lesson,
+        ])
+      return
+    }
     if (!done) {
       await tx.write("DELETE FROM lesson_done WHERE person_id = ? AND lesson_id = ?", [person, lesson])
       return
@@ -170,12 +187,36 @@ export async function markDone(
       lesson,
       new Date(at),
     ])
-    if (made.affected)
-      await record(tx, [
-        { kind: "lesson-done", at, once: `done:${person}:${lesson}`, person, subject: lesson, words: found.title },
-      ])
+    if (made.affected) await record(tx, [doneFact(person, lesson, found.title, at)])
   })
   return true
+}
+
+const doneFact = (person: number, lesson: number, title: string, at: number): Fact => ({
+  kind: "lesson-done",
+  at,
+  once: `done:${person}:${lesson}`,
+  person,
+  subject: lesson,
+  words: title,
+})
+
+/** What a device did before its mailbox had proved itself is its person's from now on. To be called inside a transaction. */
+export async function takeProgress(tx: Db, before: Learner | null, person: number, at: number): Promise<void> {
+  if (before?.scope == null || before.person !== person) return
+  const done = await tx.rows<{ lesson_id: number; title: string; at: Date }>(
+    "SELECT d.lesson_id, l.title, MIN(d.at) AS at FROM lesson_done_unproved d JOIN lesson l ON l.id = d.lesson_id WHERE FIND_IN_SET(d.order_id, ?) GROUP BY 1, 2",
+    [before.scope],
+  )
+  for (const d of done) {
+    const made = await tx.write("INSERT IGNORE INTO lesson_done (person_id, lesson_id, at) VALUES (?, ?, ?)", [
+      person,
+      d.lesson_id,
+      d.at,
+    ])
+    if (made.affected) await record(tx, [doneFact(person, d.lesson_id, d.title, at)])
+  }
+  await tx.write("DELETE FROM lesson_done_unproved WHERE FIND_IN_SET(order_id, ?)", [before.scope])
 }
 
 export type MyFile = { readonly name: string; readonly stored: string; readonly size: number }

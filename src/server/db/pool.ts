@@ -4,6 +4,8 @@ import mysql, { type Pool, type PoolConnection, type ResultSetHeader, type RowDa
 export type Written = { readonly affected: number; readonly id: number }
 
 export type Db = {
+  /** Which database it is: what is remembered of one is never taken for another's. */
+  readonly name: string
   rows<T>(sql: string, values?: unknown[]): Promise<T[]>
   row<T>(sql: string, values?: unknown[]): Promise<T | undefined>
   write(sql: string, values?: unknown[]): Promise<Written>
@@ -45,15 +47,21 @@ export function openDatabase(url: string, connections = 12): Database {
       "SET SESSION tx_isolation = 'READ-COMMITTED', SESSION time_zone = '+00:00', SESSION innodb_lock_wait_timeout = 8, SESSION sql_mode = 'STRICT_ALL_TABLES,NO_ENGINE_SUBSTITUTION'",
     )
   })
-  return { ...over(pool), transaction: (work, most) => transaction(pool, work, most), end: () => pool.end() }
+  const name = `${at.host}${at.search}${at.pathname}`
+  return {
+    ...over(pool, name),
+    transaction: (work, most) => transaction(pool, name, work, most),
+    end: () => pool.end(),
+  }
 }
 
-function over(on: Pool | PoolConnection): Omit<Db, "transaction"> {
+function over(on: Pool | PoolConnection, name: string): Omit<Db, "transaction"> {
   const rows = async <T>(sql: string, values: unknown[] = []) => {
     const [found] = await on.query<RowDataPacket[]>(sql, values)
     return found as T[]
   }
   return {
+    name,
     rows,
     row: async <T>(sql: string, values?: unknown[]) => (await rows<T>(sql, values))[0],
     write: async (sql, values = []) => {
@@ -63,14 +71,19 @@ function over(on: Pool | PoolConnection): Omit<Db, "transaction"> {
   }
 }
 
-async function transaction<T>(pool: Pool, work: (tx: Db) => Promise<T>, most = longestTransaction): Promise<T> {
+async function transaction<T>(
+  pool: Pool,
+  name: string,
+  work: (tx: Db) => Promise<T>,
+  most = longestTransaction,
+): Promise<T> {
   for (let tries = 1; ; tries++) {
     const connection = await pool.getConnection()
     const began = Date.now()
     let broken = false
     try {
       await connection.beginTransaction()
-      const inner: Db = { ...over(connection), transaction: (w) => w(inner) }
+      const inner: Db = { ...over(connection, name), transaction: (w) => w(inner) }
       const result = await work(inner)
       if (Date.now() - began > most) throw new Error("a transaction took too long and was taken back")
       await connection.commit()

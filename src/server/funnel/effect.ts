@@ -5,6 +5,11 @@ import type { Db } from "../db/pool"
 import { beginSequence, endSequence } from "../mail/enrol"
 import { record } from "./fact"
 
+export type OrderOf = { readonly id: number; readonly story: number }
+
+/** What an effect gave because of an order: apart from what anything else gives, so that it can end with the order. */
+export const effectOrigin = (order: number) => `order:${order}`
+
 /** Does everything that the outcome of a step sets off, for one person. To be called inside a transaction. */
 export async function performEffects(
   tx: Db,
@@ -15,8 +20,8 @@ export async function performEffects(
     outcome: Outcome
     person: number
     at: number
-    /** The first order of the story, where this comes of buying. */
-    order?: number
+    /** The order that set it off, and the first of its story, where this comes of buying. */
+    order?: OrderOf
   },
 ): Promise<void> {
   for (const e of what.funnel.effects.filter((e) => e.step === what.step && e.outcome === what.outcome)) {
@@ -26,8 +31,8 @@ export async function performEffects(
         await admit(tx, {
           person,
           course: e.subject,
-          origin: `funnel:${what.funnel.id}`,
-          order: what.order,
+          origin: what.order ? effectOrigin(what.order.id) : `funnel:${what.funnel.id}`,
+          story: what.order?.story,
           at,
           title: e.name,
         })
@@ -53,13 +58,13 @@ export async function performEffects(
 
 export async function admit(
   tx: Db,
-  a: { person: number; course: number; origin: string; order?: number; at: number; title: string },
+  a: { person: number; course: number; origin: string; story?: number; at: number; title: string },
 ): Promise<void> {
   const course = await tx.row("SELECT id FROM course WHERE id = ?", [a.course])
   if (!course) return
   const made = await tx.write(
     "INSERT IGNORE INTO admission (person_id, course_id, origin, order_id, from_at) VALUES (?, ?, ?, ?, ?)",
-    [a.person, a.course, a.origin, a.order ?? null, new Date(a.at)],
+    [a.person, a.course, a.origin, a.story ?? null, new Date(a.at)],
   )
   if (made.affected)
     await record(tx, [{ kind: "admitted", at: a.at, person: a.person, subject: a.course, words: a.title }])

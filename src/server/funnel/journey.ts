@@ -101,3 +101,12 @@ export async function arrive(tx: Db, a: Arrival): Promise<void> {
     [stood === undefined ? 1 : 0, a.step, at, a.person ?? null, a.funnel, a.visitor],
   )
 }
+
+/** Where a visitor's journey through a funnel came from. */
+export async function sourceOfJourney(db: Db, funnel: number, visitor: Buffer): Promise<string> {
+  const journey = await db.row<{ source: string }>("SELECT source FROM journey WHERE funnel_id = ? AND visitor = ?", [
+    funnel,
+    visitor,
+  ])
+  return journey?.source ?? "direct"
+}

@@ -5,6 +5,7 @@ import { type Finding, type PreflightContext, preflight } from "@/core/funnel/pr
 import { type CompileContext, type CompiledPage, compilePage, type Picture } from "@/core/page/compile"
 import { isLook } from "@/core/page/style"
 import type { Db } from "../db/pool"
+import { mailState } from "../mail/server"
 import { shelfOf } from "../offer/quote"
 import { offerCards } from "../offer/shown"
 import type { Surroundings } from "../surroundings"
@@ -12,20 +13,21 @@ import { loadFunnel } from "./load"
 
 export type Release = { readonly id: number; readonly funnel: Funnel; readonly pages: readonly CompiledPage[] }
 
-/** Releases never change, so each process keeps what it has read. */
-const read = new Map<number, Promise<Release | undefined>>()
+/** Releases never change, so each process keeps what it has read, by database and id. */
+const read = new Map<string, Promise<Release | undefined>>()
 
 export function releaseById(db: Db, id: number): Promise<Release | undefined> {
-  let found = read.get(id)
+  const key = `${db.name} ${id}`
+  let found = read.get(key)
   if (!found) {
     found = readRelease(db, id).catch((error) => {
-      read.delete(id)
+      read.delete(key)
       throw error
     })
     if (read.size > 200) read.delete(read.keys().next().value!)
-    read.set(id, found)
+    read.set(key, found)
     // What isn't there may come to be.
-    void found.then((r) => r === undefined && read.delete(id)).catch(() => {})
+    void found.then((r) => r === undefined && read.delete(key)).catch(() => {})
   }
   return found
 }
@@ -35,6 +37,26 @@ async function readRelease(db: Db, id: number): Promise<Release | undefined> {
     id,
   ])
   return row && { id, funnel: JSON.parse(row.snapshot) as Funnel, pages: JSON.parse(row.pages) as CompiledPage[] }
+}
+
+/** How long a form of a release is taken after visitors have been given another, ms of business time. */
+const formsTakenFor = 3_600_000
+
+/**
+ * The release that a form carries: the live one, or one that was live within the last hour, for whoever had the page open.
+ * `old` where it is one of ours and has been replaced for longer.
+ */
+export async function releaseOfForm(
+  s: Pick<Surroundings, "db" | "clock">,
+  id: string | number,
+): Promise<Release | "old" | undefined> {
+  const release = /^[1-9]\d{0,8}$/.test(String(id)) ? await releaseById(s.db, Number(id)) : undefined
+  if (!release) return undefined
+  const taken = await s.db.row(
+    "SELECT 1 FROM `release` r JOIN funnel f ON f.id = r.funnel_id WHERE r.id = ? AND (f.live_release_id = r.id OR r.replaced_at > ?)",
+    [release.id, new Date((await s.clock.now()) - formsTakenFor)],
+  )
+  return taken ? release : "old"
 }
 
 /** Numbers of releases begin anew in an emptied database. */
@@ -80,7 +102,7 @@ function picturesOf(funnel: Funnel): number[] {
 
 /** What preflight must know beyond the funnel itself. */
 export async function preflightContext(
-  s: Pick<Surroundings, "cards" | "clock">,
+  s: Pick<Surroundings, "cards" | "clock" | "mailer">,
   db: Db,
   funnel: number,
 ): Promise<PreflightContext> {
@@ -103,6 +125,7 @@ export async function preflightContext(
       statement: shelf.rules.statement,
       at: await s.clock.now(),
     },
+    mail: await mailState(s, db),
   }
 }
 
@@ -162,17 +185,27 @@ export async function publishFunnel(s: Surroundings, id: number, anyway = false)
       await tx.write("INSERT INTO live_page (path, funnel_id, release_id, step_id) VALUES ?", [
         pages.map((p) => [p.path, id, release.id, p.id]),
       ])
-    await tx.write("UPDATE funnel SET live_release_id = ? WHERE id = ?", [release.id, id])
+    await replaceLive(tx, id, release.id, at)
     await tx.write("UPDATE media SET public = 1 WHERE kind = 'video' AND id IN (?)", [[0, ...base.videos.keys()]])
     return { release: release.id, number }
   })
 }
 
+/** Visitors get another release, or none, from now on. */
+async function replaceLive(tx: Db, funnel: number, release: number | null, at: number): Promise<void> {
+  await tx.write("UPDATE `release` r JOIN funnel f ON f.live_release_id = r.id SET r.replaced_at = ? WHERE f.id = ?", [
+    new Date(at),
+    funnel,
+  ])
+  await tx.write("UPDATE funnel SET live_release_id = ? WHERE id = ?", [release, funnel])
+}
+
 /** Takes a funnel's pages off; who is on their way through its mails goes on. */
 export async function unpublishFunnel(s: Surroundings, id: number): Promise<void> {
+  const at = await s.clock.now()
   await s.db.transaction(async (tx) => {
     await tx.write("DELETE FROM live_page WHERE funnel_id = ?", [id])
-    await tx.write("UPDATE funnel SET live_release_id = NULL WHERE id = ?", [id])
+    await replaceLive(tx, id, null, at)
   })
 }
 

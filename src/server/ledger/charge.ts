@@ -9,7 +9,7 @@ import type { Db } from "../db/pool"
 import { record } from "../funnel/fact"
 import { type CardAnswer, CardsRefusal, CardsUnreachable, type KeptCard } from "../offer/cards"
 import type { Surroundings } from "../surroundings"
-import { endAdmissions } from "./access"
+import { endAccess } from "./access"
 import { completeOrder, holdFor } from "./order"
 
 export type ChargeRow = {
@@ -304,7 +304,7 @@ async function planFailed(tx: Db, charge: ChargeRow, at: number): Promise<void> 
     },
   ])
   if (p.after_failure === "ends")
-    await endAdmissions(tx, { person: p.person_id, line: p.order_line_id, at, name: p.name })
+    await endAccess(tx, { order: p.order_id, line: p.order_line_id, person: p.person_id, at })
   await mail("access-ended")
 }
 

@@ -1,10 +1,9 @@
 // Further offers: what stands on the page for this buyer, accepting with one click, declining with one.
 import { addressOf, type Step, stepById } from "@/core/funnel/draft"
 import { skipOf } from "@/core/funnel/next-step"
-import type { Plan } from "@/core/offer/plan"
-import { chargesOf } from "@/core/offer/plan"
+import { chargeAt, type Plan } from "@/core/offer/plan"
 import { words } from "@/core/words/en"
-import type { Db } from "../db/pool"
+import { type Db, number } from "../db/pool"
 import { performEffects } from "../funnel/effect"
 import { record } from "../funnel/fact"
 import { type Release, releaseById } from "../funnel/release"
@@ -54,7 +53,8 @@ export async function offeredTo(
   if (!release || found?.kind !== "further" || found.offerId === null) return { goTo: await wayOn(s.db, order, at) }
   const shelf = await shelfOf(s.db)
   const over = order.paid_at !== null && at - order.paid_at.getTime() > waitsFor
-  if (order.state !== "paid" || over || skipOf(release.funnel, found, await standingOf(s.db, shelf, order, at)))
+  if (order.state !== "paid") return { goTo: "/learn" }
+  if (over || skipOf(release.funnel, found, await standingOf(s.db, shelf, order, at)))
     return { goTo: over ? "/learn" : await wayOn(s.db, order, at) }
   const q = await quote(s.db, shelf, await choiceFor(s.db, found, order), at)
   if (!q || q.refused) return { goTo: await wayOn(s.db, order, at) }
@@ -79,16 +79,34 @@ async function choiceFor(db: Db, step: Step, order: OrderRow): Promise<Choice> {
   }
 }
 
-/** What was paid so far for the first order's main line, in the prices' own terms (with tax where it is included). */
+/**
+ * What a replacing offer counts as paid, in the prices' own terms (with tax where it is included): what came in for the
+ * first order's main line, less what went back of it, less what the story has counted already.
+ */
 async function creditOf(db: Db, order: OrderRow): Promise<number> {
-  const line = await db.row<{ plan: string; next_n: number | null }>(
-    "SELECT l.plan, p.next_n FROM order_line l LEFT JOIN plan p ON p.order_line_id = l.id WHERE l.order_id = ? AND l.role = 'main'",
+  const line = await db.row<{ id: number; plan: string }>(
+    "SELECT id, plan FROM order_line WHERE order_id = ? AND role = 'main'",
     [order.id],
   )
   if (!line) return 0
   const plan = JSON.parse(line.plan) as Plan
-  const paid = chargesOf(plan, line.next_n ?? (plan.today === null ? 0 : 1))
-  return paid.reduce((sum, c) => sum + (plan.tax.included ? c.gross : c.net), 0)
+  const charges = await db.rows<{ plan_id: number | null; n: number; refunded: string; back: string | null }>(
+    `SELECT c.plan_id, c.n, c.refunded, (SELECT SUM(r.amount) FROM refund r WHERE r.charge_id = c.id AND r.state = 'sending') AS back
+     FROM charge c LEFT JOIN plan p ON p.id = c.plan_id WHERE c.order_id = ? AND c.state = 'succeeded' AND (c.plan_id IS NULL OR p.order_line_id = ?)`,
+    [order.id, line.id],
+  )
+  const paid = charges.map((c) => {
+    // The first charge pays all lines together; what goes back of it is taken from the main one first.
+    const part = c.plan_id === null && plan.today === null ? null : chargeAt(plan, c.n)
+    if (!part) return 0
+    const left = Math.max(0, part.gross - number(c.refunded) - number(c.back))
+    return plan.tax.included || part.gross === 0 ? left : Math.floor((part.net * left) / part.gross)
+  })
+  const used = await db.row<{ n: string | null }>(
+    "SELECT SUM(l.credit) AS n FROM order_line l JOIN orders o ON o.id = l.order_id WHERE o.first_id = ? AND o.state IN ('open', 'confirming', 'paid', 'refunded')",
+    [order.id],
+  )
+  return Math.max(0, paid.reduce((sum, p) => sum + p, 0) - number(used?.n))
 }
 
 async function lastReason(db: Db, order: number): Promise<keyof typeof words.further.refused | null> {
@@ -186,7 +204,15 @@ export async function declineOffer(s: Surroundings, code: string, step: number):
     await record(tx, [
       { kind: "declined", at, person: first.person_id, funnel: funnel.id, step, subject: order.id, words: found.name },
     ])
-    await performEffects(tx, { funnel, release: release.id, step, outcome: "declined", person: first.person_id, at })
+    await performEffects(tx, {
+      funnel,
+      release: release.id,
+      step,
+      outcome: "declined",
+      person: first.person_id,
+      at,
+      order: { id: first.id, story: first.id },
+    })
     const next = await goOn(tx, await shelfOf(tx), funnel, first, "declined", at, 0, step)
     return { goTo: next.step ? addressOf(funnel, next.step) : "/learn" }
   })

@@ -1,10 +1,13 @@
 // An order: written with its lines and its first charge, and completed on the processor's word: admissions, what goes on
 // being charged, the receipt and the way on, in one transaction.
+
 import { randomBytes } from "node:crypto"
 import { addressOf, type Funnel, stepById } from "@/core/funnel/draft"
 import { type Next, nextStep, type Standing } from "@/core/funnel/next-step"
 import { afterEvent, type OrderState } from "@/core/ledger/order"
-import { chargeAt, type Plan } from "@/core/offer/plan"
+import { chargeAt, creditUsed, type Plan } from "@/core/offer/plan"
+import { connectionOf } from "@/core/person/connection"
+import { mayTry } from "../attempt"
 import type { Db } from "../db/pool"
 import { performEffects } from "../funnel/effect"
 import { record } from "../funnel/fact"
@@ -12,6 +15,7 @@ import { arrive } from "../funnel/journey"
 import { releaseById } from "../funnel/release"
 import { type Choice, type Quote, type Shelf, shelfOf, stateOf } from "../offer/quote"
 import { makePerson } from "../person/join"
+import { welcomeToKnock } from "../person/way-in"
 import { openAdmissions, ownedOffers } from "./access"
 
 export type OrderRow = {
@@ -137,14 +141,18 @@ export async function putOrder(tx: Db, q: Quote, o: NewOrder): Promise<{ id: num
       )
     ).id
   for (const l of q.lines)
-    await tx.write("INSERT INTO order_line (order_id, offer_id, role, name, plan, gross) VALUES (?, ?, ?, ?, ?, ?)", [
-      id,
-      l.offer.id,
-      l.role,
-      l.offer.publicName,
-      JSON.stringify(l.plan),
-      l.plan.today === null ? 0 : chargeAt(l.plan, 0)!.gross,
-    ])
+    await tx.write(
+      "INSERT INTO order_line (order_id, offer_id, role, name, plan, gross, credit) VALUES (?, ?, ?, ?, ?, ?, ?)",
+      [
+        id,
+        l.offer.id,
+        l.role,
+        l.offer.publicName,
+        JSON.stringify(l.plan),
+        l.plan.today === null ? 0 : chargeAt(l.plan, 0)!.gross,
+        creditUsed(l.plan),
+      ],
+    )
   const { code } = (await tx.row<{ code: string }>("SELECT code FROM orders WHERE id = ?", [id]))!
   return { id, code }
 }
@@ -233,7 +241,7 @@ export async function completeOrder(tx: Db, id: number, at: number, card: number
       money: Number(order.gross),
     },
   ])
-  await queueReceipt(tx, order, person, at)
+  if (await mayMailReceipt(tx, order)) await queueReceipt(tx, order, person, at)
   const release = order.release_id === null ? undefined : await releaseById(tx, order.release_id)
   if (!release) return
   const outcome = order.first_id === null ? "bought" : "accepted"
@@ -256,7 +264,7 @@ export async function completeOrder(tx: Db, id: number, at: number, card: number
     outcome,
     person,
     at,
-    order: storyOf(order),
+    order: { id, story: storyOf(order) },
   })
   await takeReplaced(tx, funnel, order, at)
   await goOn(tx, shelf, funnel, { ...order, person_id: person }, outcome, at, Number(order.gross))
@@ -269,6 +277,16 @@ async function buyerOf(tx: Db, order: OrderRow, at: number): Promise<{ person: n
   )
   if (known) return { person: known.person_id, address: known.id }
   return makePerson(tx, { ...order, confirmed: false }, at)
+}
+
+/** A receipt for money always comes. Anybody can type an address into a free form: it is written to once in ten minutes. */
+async function mayMailReceipt(tx: Db, order: OrderRow): Promise<boolean> {
+  const card = await tx.row("SELECT card_id FROM orders WHERE id = ? AND card_id IS NOT NULL", [order.id])
+  if (card || Number(order.gross) > 0) return true
+  return (
+    (await welcomeToKnock(tx, order.canonical, "free-receipt")) &&
+    (await mayTry(tx, `join-mail:${connectionOf(order.ip)}`, { most: 40, windowMs: 3_600_000 }))
+  )
 }
 
 async function queueReceipt(tx: Db, order: OrderRow, person: number, at: number): Promise<void> {
@@ -355,6 +373,8 @@ export async function standingOf(db: Db, shelf: Shelf, order: OrderRow, at: numb
 
 /** Where a buyer stands now: the address of the page that comes next in their story. */
 export async function wayOn(db: Db, order: OrderRow, at: number): Promise<string> {
+  // What was given back leads past no more offers.
+  if (order.state === "refunded") return "/learn"
   const release = order.release_id === null ? undefined : await releaseById(db, order.release_id)
   if (!release) return "/learn"
   const outcome = order.first_id === null ? "bought" : "accepted"

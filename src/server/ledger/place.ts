@@ -5,12 +5,14 @@ import { knownZone } from "@/core/mail/schedule"
 import { giftsOf } from "@/core/offer/offer"
 import { allBlocks, type Block } from "@/core/page/document"
 import { parseAddress } from "@/core/person/address"
+import { connectionOf } from "@/core/person/connection"
 import { parseName } from "@/core/person/name"
 import { words } from "@/core/words/en"
 import { mayTry } from "../attempt"
 import type { Db } from "../db/pool"
-import { arrive } from "../funnel/journey"
-import { type Release, releaseById } from "../funnel/release"
+import { arrive, sourceOfJourney } from "../funnel/journey"
+import { type Release, releaseOfForm } from "../funnel/release"
+import { guessed, mayGuess } from "../offer/coupon"
 import { type Choice, type QuotedLine, quote, shelfOf } from "../offer/quote"
 import type { Surroundings } from "../surroundings"
 import { keepCardFor, payFirst } from "./charge"
@@ -33,13 +35,18 @@ export type CheckoutForm = {
   readonly card: string
   /** What was read: Quote.seen. */
   readonly seen: string
+  /** Pressed after it was said that this device has just bought the same. */
+  readonly again: boolean
 }
 
 export type Buyer = { readonly path: string; readonly ip: string; readonly visitor: Buffer; readonly source: string }
 
 export type Placed =
   | { readonly refused: "gone" }
-  | { readonly refused: "form"; readonly says: string }
+  /** `old`: the page has been replaced for longer than its forms are taken. */
+  | { readonly refused: "old" }
+  /** `codeGone`: the coupon can't be used for this order, and nothing else is wrong. */
+  | { readonly refused: "form"; readonly says: string; readonly codeGone?: boolean; readonly again?: boolean }
   | { readonly refused: "rate"; readonly says: string }
   /** The order's own page, which knows how it goes on. */
   | { readonly goTo: string }
@@ -52,12 +59,21 @@ export type CheckoutPlace = {
   readonly offer: number
 }
 
-/** The checkout that a form of this release belongs to. */
-export async function checkoutOf(db: Db, release: string | number, path: string): Promise<CheckoutPlace | undefined> {
-  const found = /^[1-9]\d{0,8}$/.test(String(release)) ? await releaseById(db, Number(release)) : undefined
-  const step = found?.funnel.steps.find((s) => s.path === path && s.kind === "checkout")
+/** The checkout at a path of a release. */
+export function checkoutIn(release: Release, path: string): CheckoutPlace | undefined {
+  const step = release.funnel.steps.find((s) => s.path === path && s.kind === "checkout")
   const block = step?.page && [...allBlocks(step.page.blocks)].find((b) => b.kind === "checkout")
-  return found && step?.offerId && block ? { release: found, step, block, offer: step.offerId } : undefined
+  return step?.offerId && block ? { release, step, block, offer: step.offerId } : undefined
+}
+
+/** The checkout that a form belongs to; `old` where visitors have had another release for too long. */
+export async function checkoutOfForm(
+  s: Surroundings,
+  release: string | number,
+  path: string,
+): Promise<CheckoutPlace | "old" | undefined> {
+  const found = await releaseOfForm(s, release)
+  return found === "old" ? found : found && checkoutIn(found, path)
 }
 
 /** What the choice in a checkout form comes to. Only bumps that the page offers count. */
@@ -77,17 +93,19 @@ export function choiceOf(
 }
 
 export async function placeOrder(s: Surroundings, form: CheckoutForm, from: Buyer): Promise<Placed> {
-  const place = await checkoutOf(s.db, form.release, from.path)
+  const place = await checkoutOfForm(s, form.release, from.path)
+  if (place === "old") return { refused: "old" }
   if (!place || !/^[\w-]{20,40}$/.test(form.once)) return { refused: "gone" }
   if (form.website !== "") return { goTo: `/${from.path}` }
-  const before = await s.db.row<OrderRow>("SELECT * FROM orders WHERE once = ?", [form.once])
+  const before = await orderOfForm(s.db, place, form.once, from.visitor)
   if (before && before.state !== "begun" && before.state !== "refused") return { goTo: `/order/${before.code}` }
   const address = parseAddress(form.email)
   if (!address) return { refused: "form", says: words.join.badEmail }
   const name = parseName(form.name)
   if (name === null) return { refused: "form", says: words.join.badName }
-  if (!(await mayTry(s.db, `buy:${from.ip}`, { most: 600, windowMs: 3_600_000 })))
+  if (!(await mayTry(s.db, `buy:${connectionOf(from.ip)}`, { most: 600, windowMs: 3_600_000 })))
     return { refused: "rate", says: words.join.tooMany }
+  if (form.code.trim() && !(await mayGuess(s.db, from))) return { refused: "form", says: words.coupon.tooMany }
 
   const at = await s.clock.now()
   const placed = await s.db
@@ -95,7 +113,7 @@ export async function placeOrder(s: Surroundings, form: CheckoutForm, from: Buye
     .catch(async (error) => {
       // The same form sent twice at once: the other one has placed it.
       if ((error as { code?: string }).code !== "ER_DUP_ENTRY") throw error
-      const other = await s.db.row<OrderRow>("SELECT * FROM orders WHERE once = ?", [form.once])
+      const other = await orderOfForm(s.db, place, form.once, from.visitor)
       if (!other) throw error
       return { goTo: `/order/${other.code}` }
     })
@@ -118,7 +136,12 @@ async function write(
   const shelf = await lockedShelf(tx, choice)
   const q = await quote(tx, shelf, { ...choice, lock: true }, at)
   if (!q) return { refused: "form", says: words.offer.gone }
-  if (q.refused || q.couponSays) return { refused: "form", says: (q.refused ?? q.couponSays)! }
+  if (q.refused) return { refused: "form", says: q.refused }
+  if (q.couponRefusal) {
+    if (q.couponRefusal === "unknown") await guessed(tx, who)
+    const codeGone = q.couponRefusal === "used-by-them" || q.couponRefusal === "used-up"
+    return { refused: "form", says: q.couponSays!, codeGone }
+  }
   if (q.seen !== form.seen) return { refused: "form", says: words.checkout.changed }
   const posted = q.lines.some((l) => giftsOf(l.offer, shelf.offers).some((g) => g.kind === "post"))
   const postal = form.postal.trim().slice(0, 400)
@@ -127,8 +150,11 @@ async function write(
   if (q.needsCard && !form.card) return { refused: "form", says: words.checkout.noCard }
   if (await hadEnough(tx, q.lines, who.canonical)) return { refused: "form", says: words.checkout.perPerson }
 
-  const known = await tx.row<OrderRow>("SELECT * FROM orders WHERE once = ? FOR UPDATE", [form.once])
+  const known = await orderOfForm(tx, place, form.once, who.visitor, " FOR UPDATE")
   if (known && known.state !== "begun" && known.state !== "refused") return { goTo: `/order/${known.code}` }
+  if (!form.again && (await justBought(tx, place, who.visitor, at)))
+    return { refused: "form", says: words.checkout.justBought(shelf.offers.get(place.offer)!.publicName), again: true }
+  const source = await arriveHere(tx, place, who, at)
   const order = await putOrder(tx, q, {
     id: known?.id ?? null,
     once: form.once,
@@ -137,7 +163,7 @@ async function write(
     release: place.release.id,
     step: place.step.id,
     visitor: who.visitor,
-    source: who.source,
+    source,
     canonical: who.canonical,
     email: who.email,
     name: who.name,
@@ -149,8 +175,45 @@ async function write(
     card: null,
     at,
   })
+  return { goTo: `/order/${order.code}`, ...(await firstCharge(tx, q, order.id, at)) }
+}
+
+/** The order that this form placed: of this page and release, and of this visitor. */
+async function orderOfForm(
+  db: Db,
+  place: CheckoutPlace,
+  once: string,
+  visitor: Buffer,
+  lock: "" | " FOR UPDATE" = "",
+): Promise<OrderRow | undefined> {
+  return db.row<OrderRow>(
+    `SELECT * FROM orders WHERE once = ? AND visitor = ? AND step_id = ? AND release_id = ?${lock}`,
+    [once, visitor, place.step.id, place.release.id],
+  )
+}
+
+/** How long a device is reminded that it has bought the same, ms of business time. */
+const justNow = 86_400_000
+
+/** The order by which this device has just bought what a checkout sells, or is about to. */
+export async function justBought(
+  db: Db,
+  place: CheckoutPlace,
+  visitor: Buffer,
+  at: number,
+): Promise<OrderRow | undefined> {
+  return db.row<OrderRow>(
+    `SELECT o.* FROM orders o JOIN order_line l ON l.order_id = o.id AND l.offer_id = ? WHERE o.funnel_id = ? AND o.visitor = ?
+     AND o.state IN ('open', 'confirming', 'paid') AND o.made_at > ? ORDER BY o.id DESC LIMIT 1`,
+    [place.offer, place.release.funnel.id, visitor, new Date(at - justNow)],
+  )
+}
+
+/** Whoever sends a checkout's form has come there; gives where their journey came from. */
+async function arriveHere(tx: Db, place: CheckoutPlace, who: Buyer, at: number): Promise<string> {
+  const { id: funnel } = place.release.funnel
   await arrive(tx, {
-    funnel: place.release.funnel.id,
+    funnel,
     visitor: who.visitor,
     step: place.step.id,
     outcome: "clicked",
@@ -158,7 +221,7 @@ async function write(
     at,
     source: who.source,
   })
-  return { goTo: `/order/${order.code}`, ...(await firstCharge(tx, q, order.id, at)) }
+  return sourceOfJourney(tx, funnel, who.visitor)
 }
 
 async function hadEnough(tx: Db, lines: readonly QuotedLine[], canonical: string): Promise<boolean> {
@@ -186,18 +249,20 @@ export async function noteBegun(
   const address = parseAddress(typed.email)
   const name = parseName(typed.name)
   if (!address || name === null || !/^[\w-]{20,40}$/.test(typed.once)) return
-  if (!(await mayTry(s.db, `begin:${from.ip}`, { most: 120, windowMs: 3_600_000 }))) return
+  if (!(await mayTry(s.db, `begin:${connectionOf(from.ip)}`, { most: 120, windowMs: 3_600_000 }))) return
   const at = await s.clock.now()
   await s.db.transaction(async (tx) => {
-    if (await tx.row("SELECT 1 FROM orders WHERE once = ?", [typed.once])) {
+    const known = await orderOfForm(tx, place, typed.once, from.visitor)
+    if (known) {
       await tx.write(
-        "UPDATE orders SET canonical = ?, email = ?, name = ?, made_at = ? WHERE once = ? AND state = 'begun'",
-        [address.canonical, address.email, name, new Date(at), typed.once],
+        "UPDATE orders SET canonical = ?, email = ?, name = ?, made_at = ? WHERE id = ? AND state = 'begun'",
+        [address.canonical, address.email, name, new Date(at), known.id],
       )
       return
     }
     const q = await quote(tx, await shelfOf(tx), choiceOf(place, typed, address.canonical), at)
     if (!q) return
+    const source = await arriveHere(tx, place, from, at)
     const made = await putOrder(tx, q, {
       id: null,
       once: typed.once,
@@ -206,7 +271,7 @@ export async function noteBegun(
       release: place.release.id,
       step: place.step.id,
       visitor: from.visitor,
-      source: from.source,
+      source,
       canonical: address.canonical,
       email: address.email,
       name,

@@ -8,7 +8,7 @@ import { number } from "../db/pool"
 import { record } from "../funnel/fact"
 import { CardsRefusal, CardsUnreachable } from "../offer/cards"
 import type { Surroundings } from "../surroundings"
-import { endAdmissions } from "./access"
+import { endAccess } from "./access"
 import { type ChargeRow, keyOf, writeJournal } from "./charge"
 
 const id = v.pipe(v.number(), v.integer(), v.minValue(1))
@@ -153,10 +153,7 @@ async function settleRefund(s: Surroundings, id: number): Promise<void> {
       [`refund:${id}`, id, new Date(at), new Date(0), order.id],
     )
     if (refund.access === "stays") return
-    const lines = await tx.rows<{ id: number; name: string }>("SELECT id, name FROM order_line WHERE order_id = ?", [
-      order.id,
-    ])
-    for (const line of lines) await endAdmissions(tx, { person: order.person_id, line: line.id, at, name: line.name })
+    await endAccess(tx, { order: order.id, line: null, person: order.person_id, at })
     await tx.write(
       "UPDATE plan SET state = 'ended', ended_at = ?, ended_why = 'given back' WHERE order_id = ? AND state IN ('running', 'behind')",
       [new Date(at), order.id],

@@ -5,6 +5,7 @@ import { sentence } from "@/core/offer/sentence"
 import type { Db } from "../db/pool"
 import { record } from "../funnel/fact"
 import type { Surroundings } from "../surroundings"
+import { endAccess } from "./access"
 import { advancePlan, cardRow, keyOf, pay } from "./charge"
 
 const claimSize = 50
@@ -167,11 +168,8 @@ export async function endPlan(
       new Date(at),
       plan,
     ])
-    await tx.write("UPDATE admission SET until_at = ? WHERE person_id = ? AND origin = ? AND until_at IS NULL", [
-      new Date(Math.max(at, p.state === "behind" ? at : p.next_due.getTime())),
-      person,
-      `line:${p.order_line_id}`,
-    ])
+    const until = Math.max(at, p.state === "behind" ? at : p.next_due.getTime())
+    await endAccess(tx, { order: p.order_id, line: p.order_line_id, person, at, until })
     await record(tx, [
       {
         kind: "plan-ended",

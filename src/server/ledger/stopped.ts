@@ -33,7 +33,7 @@ export async function followStopped(s: Surroundings): Promise<number> {
         "SELECT id, person_id, suppressed FROM address WHERE canonical = ? FOR UPDATE",
         [order.canonical],
       )
-      if (known?.suppressed) continue
+      if (known?.suppressed || !(await isProved(tx, order))) continue
       const who = known
         ? { person: known.person_id, address: known.id }
         : await makePerson(tx, { ...order, confirmed: false }, at)
@@ -53,6 +53,27 @@ export async function followStopped(s: Surroundings): Promise<number> {
     }
     return orders.length
   })
+}
+
+/** Different addresses that one browser may have written to in a day. */
+const mostAddresses = 3
+
+/**
+ * Anybody can type an address. It is written to only where its mailbox has proved itself, or where one has in the browser it
+ * was typed in.
+ */
+async function isProved(tx: Db, order: OrderRow): Promise<boolean> {
+  const proved = await tx.row(
+    `SELECT 1 FROM address WHERE canonical = ? AND confirmed_at IS NOT NULL
+     UNION SELECT 1 FROM device WHERE visitor = ? AND person_id IN (SELECT person_id FROM address WHERE confirmed_at IS NOT NULL) LIMIT 1`,
+    [order.canonical, order.visitor],
+  )
+  if (!proved) return false
+  const typed = await tx.rows(
+    "SELECT DISTINCT canonical FROM orders WHERE visitor = ? AND made_at > ? AND canonical <> ? LIMIT ?",
+    [order.visitor, new Date(order.made_at.getTime() - 86_400_000), order.canonical, mostAddresses],
+  )
+  return typed.length < mostAddresses
 }
 
 export async function nextStoppedDue(db: Db): Promise<number | null> {

@@ -2,6 +2,7 @@
 import { addressOf, type Funnel, type SequenceMail, stepById } from "@/core/funnel/draft"
 import { compose, type Letter, linksOf } from "@/core/mail/compose"
 import { escapeHtml } from "@/core/page/html"
+import { nameInMail } from "@/core/person/name"
 import { words } from "@/core/words/en"
 import type { Config } from "../config"
 import type { Db } from "../db/pool"
@@ -9,10 +10,20 @@ import { type Release, releaseById } from "../funnel/release"
 import { orderLetter } from "../ledger/letter"
 import { sign } from "../sign"
 import type { Message } from "./mailer"
+import { type School, senderOf } from "./sender"
 
 export type DueMail = {
   readonly id: number
-  readonly kind: "confirm" | "way-in" | "sequence" | "receipt" | "mend-card" | "access-ended" | "refund"
+  readonly kind:
+    | "confirm"
+    | "way-in"
+    | "sequence"
+    | "receipt"
+    | "mend-card"
+    | "access-ended"
+    | "refund"
+    | "studio-way-in"
+    | "test"
   readonly person_id: number | null
   readonly to_email: string
   readonly to_name: string
@@ -22,6 +33,7 @@ export type DueMail = {
   readonly position: number | null
   readonly pending_join_id: number | null
   readonly way_in_id: number | null
+  readonly studio_way_in_id: number | null
   readonly order_id: number | null
   readonly plan_id: number | null
   readonly refund_id: number | null
@@ -31,13 +43,6 @@ export type DueMail = {
   readonly live_release_id: number | null
   readonly address_id: number | null
   readonly suppressed: "left" | "undeliverable" | null
-}
-
-export type School = {
-  readonly name: string
-  readonly sender_name: string
-  readonly sender_email: string
-  readonly postal_address: string
 }
 
 /** The sequence as it stands now where it is live, otherwise as it was when this person began it. */
@@ -71,9 +76,10 @@ export async function writeLetter(
   db: Db,
   config: Config,
   school: School,
-  mail: DueMail,
+  due: DueMail,
   at: number,
 ): Promise<Message | null> {
+  const mail = { ...due, to_name: nameInMail(due.to_name) }
   const foot = { school: school.name, postalAddress: school.postal_address, leave: null }
   const values = { "first-name": mail.to_name, course: "", teacher: "", school: school.name }
   const headers: Record<string, string> = {}
@@ -103,6 +109,19 @@ export async function writeLetter(
       body: paragraphs(words.mail.wayInText(mail.to_name)),
       button: { says: words.mail.wayInButton, url },
       after: `<p>${escapeHtml(words.mail.wayInAfter)}</p>`,
+      foot,
+    }
+    headers["Auto-Submitted"] = "auto-generated"
+  } else if (mail.kind === "studio-way-in") {
+    const m = words.mail
+    letter = {
+      subject: m.studioSubject(school.name),
+      body: paragraphs(m.studioText(mail.to_name)),
+      button: {
+        says: m.studioButton,
+        url: `${config.origin}/studio-in/${sign(config.secret, "studio", String(mail.studio_way_in_id))}`,
+      },
+      after: `<p>${escapeHtml(m.studioAfter)}</p>`,
       foot,
     }
     headers["Auto-Submitted"] = "auto-generated"
@@ -136,10 +155,7 @@ export async function writeLetter(
     ...composed,
     messageId: mail.message_id!,
     date: new Date(at),
-    from: {
-      name: school.sender_name || school.name,
-      address: school.sender_email || `school@${new URL(config.origin).hostname}`,
-    },
+    from: senderOf(school, config),
     to: { name: mail.to_name, address: mail.to_email },
     headers,
   }

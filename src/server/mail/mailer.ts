@@ -29,8 +29,10 @@ export class MailTrouble extends Error {
 export type Mailer = {
   /** Resolves once the server has taken the message; otherwise throws MailTrouble. */
   send(message: Message): Promise<void>
-  /** Whether the server answers. */
-  verify(): Promise<boolean>
+  /** Where mail is handed over, such as mail.example:587; empty: nowhere. */
+  readonly server: string
+  /** Null where the server answers and takes our sign-in, otherwise what it said. */
+  verify(): Promise<string | null>
   close(): void
 }
 
@@ -43,7 +45,8 @@ export function smtpMailer(url: string): Mailer {
       send: async () => {
         throw new MailTrouble("no mail server is set: SMTP_URL is empty", undefined, false)
       },
-      verify: async () => false,
+      server: "",
+      verify: async () => "no mail server is connected",
       close: () => {},
     }
   const at = new URL(url)
@@ -71,10 +74,11 @@ export function smtpMailer(url: string): Mailer {
         throw new MailTrouble(e.message, e.responseCode, e.command === "RCPT TO")
       }
     },
+    server: at.host,
     verify: () =>
       transport.verify().then(
-        () => true,
-        () => false,
+        () => null,
+        (error: Error) => error.message.slice(0, 300),
       ),
     close: () => transport.close(),
   }

@@ -6,15 +6,16 @@ import { type Db, isDatabaseDown } from "../db/pool"
 import { type Fact, record } from "../funnel/fact"
 import type { Surroundings } from "../surroundings"
 import { endSequence, type Following, queueNext } from "./enrol"
-import { type DueMail, type School, sequenceOf, writeLetter } from "./letter"
+import { type DueMail, sequenceOf, writeLetter } from "./letter"
 import { MailTrouble, type Message, mailLanes } from "./mailer"
+import type { School } from "./sender"
 
 /** Mails claimed at a time, and handed over between two commits. */
 const claimSize = 200
 const batchSize = mailLanes
 
 const columns = `m.id, m.kind, m.person_id, m.to_email, m.to_name, m.funnel_id, m.enrolment_id, m.sequence_mail_id, m.position, m.pending_join_id,
-  m.way_in_id, m.order_id, m.plan_id, m.refund_id, m.message_id, m.tries, n.release_id, f.live_release_id, a.id AS address_id, a.suppressed`
+  m.way_in_id, m.studio_way_in_id, m.order_id, m.plan_id, m.refund_id, m.message_id, m.tries, n.release_id, f.live_release_id, a.id AS address_id, a.suppressed`
 const joined = `mail m LEFT JOIN enrolment n ON n.id = m.enrolment_id LEFT JOIN funnel f ON f.id = m.funnel_id
   LEFT JOIN person p ON p.id = m.person_id LEFT JOIN address a ON a.person_id = p.id AND a.email = m.to_email`
 
@@ -23,6 +24,8 @@ export type Sent = { readonly sent: number; readonly troubled: number }
 /** Sends what is due now, until nothing is; gives how many went out and how many did not. */
 export async function sendDue(s: Surroundings, worker: string): Promise<Sent> {
   const total = { sent: 0, troubled: 0 }
+  // Without a server everything waits, and no try is used up.
+  if (!s.mailer.server) return total
   for (;;) {
     const claimed = await claim(s, worker)
     if (!claimed.length) return total
@@ -159,11 +162,10 @@ async function writeResults(
     const again = verdict(trouble.reply) === "again" && mail.tries + 1 < mostTries
     const why = trouble.message.slice(0, 400)
     if (again) {
-      await tx.write("UPDATE mail SET state = 'due', claimed_by = NULL, try_at = ?, trouble = ? WHERE id = ?", [
-        new Date(Date.now() + pauseAfter(mail.tries + 1)),
-        why,
-        mail.id,
-      ])
+      await tx.write(
+        "UPDATE mail SET state = 'due', claimed_by = NULL, try_at = ?, trouble = ?, no_answer = ? WHERE id = ?",
+        [new Date(Date.now() + pauseAfter(mail.tries + 1)), why, trouble.reply === undefined ? 1 : 0, mail.id],
+      )
       continue
     }
     await tx.write("UPDATE mail SET state = 'rejected', claimed_by = NULL, trouble = ? WHERE id = ?", [why, mail.id])

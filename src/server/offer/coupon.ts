@@ -3,6 +3,8 @@
 import * as v from "valibot"
 import { type Coupon, couponKey } from "@/core/offer/coupon"
 import { currencies, mostMoney } from "@/core/offer/money"
+import { connectionOf } from "@/core/person/connection"
+import { mayStillTry, mayTry } from "../attempt"
 import { type Db, number } from "../db/pool"
 import type { Surroundings } from "../surroundings"
 import type { Saved } from "./offer"
@@ -55,6 +57,26 @@ export async function couponUses(
     [canonical, coupon],
   )
   return { used: number(row?.used), usedByThem: number(row?.them) }
+}
+
+/** Codes that aren't known, by one visitor and from one connection, in ten minutes. */
+const guesses = { visitor: { most: 10, windowMs: 600_000 }, ip: { most: 40, windowMs: 600_000 } }
+type Guesser = { readonly ip: string; readonly visitor: Buffer }
+const buckets = (who: Guesser) =>
+  [
+    [`code:${who.visitor.toString("base64url")}`, guesses.visitor],
+    [`code-ip:${connectionOf(who.ip)}`, guesses.ip],
+  ] as const
+
+/** Whether somebody may have another code looked up: whoever got too many wrong may not for a while. */
+export async function mayGuess(db: Db, who: Guesser): Promise<boolean> {
+  for (const [bucket, limit] of buckets(who)) if (!(await mayStillTry(db, bucket, limit))) return false
+  return true
+}
+
+/** A code that isn't known was tried. */
+export async function guessed(db: Db, who: Guesser): Promise<void> {
+  for (const [bucket, limit] of buckets(who)) await mayTry(db, bucket, limit)
 }
 
 const couponInput = v.pipe(

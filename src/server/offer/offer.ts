@@ -284,7 +284,10 @@ async function holdsItself(tx: Db, offer: number, parts: readonly number[]): Pro
 /** Takes an offer off: nobody can have it any more, and what was sold of it stays. Refused while a funnel sells it. */
 export async function removeOffer(s: Surroundings, offer: number): Promise<Saved> {
   const used = (await soldIn(s.db)).find((u) => u.offer === offer)
-  if (used) return { refused: `“${used.name}” sells it. Take it out of that funnel first.` }
+  if (used)
+    return {
+      refused: `“${used.name}” ${used.how === "shown" ? "shows its price" : "sells it"}. Take it out of that funnel first.`,
+    }
   const part = await s.db.row<{ public_name: string }>(
     "SELECT o.public_name FROM offer_gift g JOIN offer o ON o.id = g.offer_id AND o.removed_at IS NULL WHERE g.part_id = ? LIMIT 1",
     [offer],

@@ -1,6 +1,6 @@
 // A quote: what somebody's choice at a checkout comes to right now. What is shown, agreed to and charged is this one value.
 import { createHash } from "node:crypto"
-import { type Coupon, countsFor, couponRefusal } from "@/core/offer/coupon"
+import { type Coupon, type CouponRefusal, countsFor, couponRefusal } from "@/core/offer/coupon"
 import { type Availability, availability, type Offer, type OfferTerms } from "@/core/offer/offer"
 import { dueToday, needsCard, type Plan, planOf, spread } from "@/core/offer/plan"
 import { sentence } from "@/core/offer/sentence"
@@ -31,7 +31,9 @@ export type Quote = {
   readonly today: Taxed
   readonly needsCard: boolean
   readonly coupon: Coupon | null
-  /** What is wrong with the coupon, in words. */
+  /** What is wrong with the coupon. */
+  readonly couponRefusal: CouponRefusal | null
+  /** The same in words, which never say whether it was this address that used it. */
   readonly couponSays: string | null
   /** Why it can't be had, in words. */
   readonly refused: string | null
@@ -45,7 +47,7 @@ export type Choice = {
   readonly terms: number | null
   readonly bumps: readonly number[]
   readonly code: string
-  /** Whose coupon uses are counted; null: not known yet. */
+  /** Whose coupon uses are counted; null where nobody has proved to be them and nothing is bought yet. */
   readonly canonical: string | null
   readonly role?: "main" | "further"
   /** Minor units already paid for what this replaces. */
@@ -68,12 +70,12 @@ export async function quote(db: Db, shelf: Shelf, choice: Choice, at: number): P
   let plans = chosen.map((c, i) => planOf(c.terms.terms, { ...context, credit: i === 0 ? (choice.credit ?? 0) : 0 }))
 
   let coupon: Coupon | null = null
-  let couponSays: string | null = null
+  let refusal: CouponRefusal | null = null
   if (choice.code.trim()) {
     const found = await couponByCode(db, choice.code, choice.lock)
     const use = found ? await couponUses(db, found.id, choice.canonical ?? "") : { used: 0, usedByThem: 0 }
     const offers = chosen.map((c) => c.offer.id)
-    const refusal = found ? couponRefusal(found, use, { at, offers, currency: main.currency }) : "unknown"
+    refusal = found ? couponRefusal(found, use, { at, offers, currency: main.currency }) : "unknown"
     if (found && refusal === null) {
       coupon = found
       const on = chosen.flatMap((c, i) => (countsFor(found, c.offer.id) ? [i] : []))
@@ -82,7 +84,7 @@ export async function quote(db: Db, shelf: Shelf, choice: Choice, at: number): P
         on.map((i) => plans[i]!),
       )
       plans = plans.map((p, i) => (on.includes(i) ? less[on.indexOf(i)]! : p))
-    } else couponSays = words.coupon[refusal!]
+    }
   }
   const today: Taxed = plans
     .map((p): Taxed => dueToday(p))
@@ -98,7 +100,8 @@ export async function quote(db: Db, shelf: Shelf, choice: Choice, at: number): P
     today,
     needsCard: plans.some(needsCard),
     coupon,
-    couponSays,
+    couponRefusal: refusal,
+    couponSays: refusal && words.coupon[refusal],
     refused: refusalOf(lines, shelf, at),
     seen: createHash("sha256")
       .update(JSON.stringify([said, lines.map((l) => [l.offer.id, l.terms.id])]))

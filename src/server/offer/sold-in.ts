@@ -1,4 +1,4 @@
-// Where offers are sold: the steps of funnels that sell them, or have them as an order bump.
+// Where offers are sold: the steps of funnels that sell them, have them as an order bump, or show their price.
 import { allBlocks, readPage } from "@/core/page/document"
 import type { Db } from "../db/pool"
 
@@ -8,6 +8,7 @@ export type SoldIn = {
   readonly name: string
   readonly step: number
   readonly page: string
+  readonly how: "sold" | "bump" | "shown"
 }
 
 /** Every place where an offer is sold, in the order of the funnels' names; at most 2,000 steps are looked at. */
@@ -20,12 +21,17 @@ export async function soldIn(db: Db): Promise<SoldIn[]> {
     offer: number | null
     document: string | null
   }>(
-    `SELECT f.id AS funnel, f.name, t.id AS step, t.name AS page, t.offer_id AS offer, IF(t.kind = 'checkout', t.page, NULL) AS document
-     FROM step t JOIN funnel f ON f.id = t.funnel_id WHERE t.kind IN ('checkout', 'further') ORDER BY f.name, t.position LIMIT 2000`,
+    `SELECT f.id AS funnel, f.name, t.id AS step, t.name AS page, IF(t.kind IN ('checkout', 'further'), t.offer_id, NULL) AS offer, t.page AS document
+     FROM step t JOIN funnel f ON f.id = t.funnel_id WHERE t.kind IN ('checkout', 'further') OR t.page LIKE '%"kind":"price"%' ORDER BY f.name, t.position LIMIT 2000`,
   )
-  return rows.flatMap(({ document, offer, ...at }) => {
+  return rows.flatMap(({ document, offer, ...at }): SoldIn[] => {
     const blocks = document ? [...allBlocks(readPage(JSON.parse(document)).blocks)] : []
     const bumps = blocks.flatMap((b) => (b.kind === "checkout" ? b.bumps.map((x) => x.offer) : []))
-    return [...(offer === null ? [] : [offer]), ...bumps].map((o) => ({ ...at, offer: o }))
+    const shown = blocks.flatMap((b) => (b.kind === "price" && b.offer !== null ? [b.offer] : []))
+    return [
+      ...(offer === null ? [] : [{ ...at, offer, how: "sold" as const }]),
+      ...bumps.map((o) => ({ ...at, offer: o, how: "bump" as const })),
+      ...[...new Set(shown)].map((o) => ({ ...at, offer: o, how: "shown" as const })),
+    ]
   })
 }

@@ -1,12 +1,23 @@
 // The accounts of the studio: the owner's, made on the first visit, and signing in with it.
 import { hash, verify } from "@node-rs/argon2"
 import * as v from "valibot"
+import { knownZone } from "@/core/mail/schedule"
 import { parseAddress } from "@/core/person/address"
+import { connectionOf } from "@/core/person/connection"
 import { mayTry } from "../attempt"
+import type { Db } from "../db/pool"
+import { sameText } from "../sign"
 import type { Surroundings } from "../surroundings"
-import { beginSession } from "./session"
+import { beginSession, markByMail, type StudioSession } from "./session"
+import { welcomeToKnock } from "./way-in"
 
 export type Refusal = { readonly refused: string; readonly field?: string }
+
+const passwordRule = v.pipe(
+  v.string(),
+  v.minLength(10, "At least 10 characters, please: a sentence is good."),
+  v.maxLength(200, "At most 200 characters, please."),
+)
 
 const newOwner = v.object({
   school: v.pipe(
@@ -20,11 +31,9 @@ const newOwner = v.object({
     v.string(),
     v.check((e) => parseAddress(e) !== null, "That doesn't look like an e-mail address."),
   ),
-  password: v.pipe(
-    v.string(),
-    v.minLength(10, "At least 10 characters, please: a sentence is good."),
-    v.maxLength(200),
-  ),
+  password: passwordRule,
+  /** What the command printed, so that nobody else opens the school first. */
+  code: v.optional(v.string(), ""),
 })
 
 export async function hasOwner(s: Surroundings): Promise<boolean> {
@@ -32,23 +41,29 @@ export async function hasOwner(s: Surroundings): Promise<boolean> {
 }
 
 /** Makes the school and its owner, once; gives a session. */
-export async function makeOwner(s: Surroundings, input: unknown): Promise<{ session: string } | Refusal> {
+export async function makeOwner(s: Surroundings, input: unknown, zone = ""): Promise<{ session: string } | Refusal> {
   const read = v.safeParse(newOwner, input)
   if (!read.success) {
     const issue = read.issues[0]
     return { refused: issue.message, field: v.getDotPath(issue) ?? undefined }
   }
-  const { school, name, email, password } = read.output
+  const { school, name, email, password, code } = read.output
+  if (!(await mayTry(s.db, "first-owner", { most: 30, windowMs: 3_600_000 })))
+    return { refused: "Too many tries. Please wait an hour." }
+  if (s.config.openingCode && !sameText(code.trim().toUpperCase(), s.config.openingCode))
+    return {
+      refused: "That isn't the code. It stands where the school was started, below the addresses.",
+      field: "code",
+    }
   const address = parseAddress(email)!
   const passwordHash = await hash(password)
   const now = new Date(await s.clock.now())
   return s.db.transaction(async (tx) => {
     // The school's one row is the lock: a second owner at the same moment is refused by its key.
-    const made = await tx.write("INSERT IGNORE INTO school (id, name, sender_name, sender_email) VALUES (1, ?, ?, ?)", [
-      school,
-      `${name}, ${school}`.slice(0, 120),
-      address.email,
-    ])
+    const made = await tx.write(
+      "INSERT IGNORE INTO school (id, name, sender_name, sender_email, zone) VALUES (1, ?, ?, ?, ?)",
+      [school, `${name}, ${school}`.slice(0, 120), address.email, knownZone(zone, "Europe/Berlin")],
+    )
     if (!made.affected) return { refused: "This school has an owner already. Sign in, please." }
     const account = await tx.write("INSERT INTO account (email, name, password_hash, made_at) VALUES (?, ?, ?, ?)", [
       address.canonical,
@@ -64,16 +79,48 @@ export async function makeOwner(s: Surroundings, input: unknown): Promise<{ sess
 const wrong = "E-mail address and password don't fit together."
 let decoy: Promise<string> | undefined
 
+/** Wrong passwords in a row that cost no wait; after them it doubles with each, from two seconds to a quarter of an hour. */
+const free = { account: 5, connection: 20 }
+const longestWait = 900_000
+
+/** How long to wait after so many wrong passwords in a row, ms. */
+export function waitAfter(wrongs: number, withoutWait: number): number {
+  return wrongs < withoutWait ? 0 : Math.min(longestWait, 2_000 * 2 ** Math.min(20, wrongs - withoutWait))
+}
+
+/**
+ * Signs in to the studio. Wrong passwords make only that connection wait, for that account or for all it tries: nobody can
+ * lock the owner out from elsewhere, and a link by mail is always another way.
+ */
 export async function signIn(
   s: Surroundings,
   input: { email: string; password: string; ip: string },
 ): Promise<{ session: string } | Refusal> {
-  const address = parseAddress(input.email)
-  const key = address?.canonical ?? "?"
-  const within =
-    (await mayTry(s.db, `studio:${key}`, { most: 10, windowMs: 900_000 })) &&
-    (await mayTry(s.db, `studio-ip:${input.ip}`, { most: 60, windowMs: 900_000 }))
-  if (!within) return { refused: "Too many tries. Please wait a quarter of an hour." }
+  const key = parseAddress(input.email)?.canonical ?? "?"
+  const connection = connectionOf(input.ip)
+  const buckets = [
+    { key: Buffer.from(`${connection} ${key}`).subarray(0, 120), free: free.account },
+    { key: Buffer.from(connection), free: free.connection },
+  ]
+  const before = await s.db.rows<{ bucket: Buffer; n: number; last_at: Date }>(
+    "SELECT bucket, n, last_at FROM wrong_password WHERE bucket IN (?)",
+    [buckets.map((b) => b.key)],
+  )
+  const ready = before.map((w) => {
+    const bucket = buckets.find((b) => b.key.equals(w.bucket))
+    return w.last_at.getTime() + waitAfter(w.n, bucket?.free ?? 0)
+  })
+  const wait = Math.max(0, ...ready) - Date.now()
+  if (wait > 0)
+    return {
+      refused: `Too many wrong passwords from here. Try again in ${waitWords(wait)}, or have a link mailed to you.`,
+    }
+  // Counted before it is looked at, so that many at once are many.
+  for (const b of buckets)
+    await s.db.write(
+      "INSERT INTO wrong_password (bucket, n, last_at) VALUES (?, 1, ?) ON DUPLICATE KEY UPDATE n = n + 1, last_at = VALUES(last_at)",
+      [b.key, new Date()],
+    )
   const account = await s.db.row<{ id: number; password_hash: string }>(
     "SELECT id, password_hash FROM account WHERE email = ?",
     [key],
@@ -81,5 +128,104 @@ export async function signIn(
   decoy ??= hash("nobody has this password")
   const fits = await verify(account?.password_hash ?? (await decoy), input.password.slice(0, 200))
   if (!account || !fits) return { refused: wrong }
+  await s.db.write("DELETE FROM wrong_password WHERE bucket = ?", [buckets[0]!.key])
+  await s.db.write("UPDATE wrong_password SET n = n - 1 WHERE bucket = ? AND n > 0", [buckets[1]!.key])
   return { session: await beginSession(s.db, "studio", account.id) }
+}
+
+function waitWords(ms: number): string {
+  const seconds = Math.ceil(ms / 1000)
+  if (seconds < 60) return seconds === 1 ? "a second" : `${seconds} seconds`
+  return seconds < 90 ? "a minute" : `${Math.round(seconds / 60)} minutes`
+}
+
+/** Wrong passwords of more than a day ago are forgotten. */
+export async function sweepWrongPasswords(db: Db): Promise<void> {
+  await db.write("DELETE FROM wrong_password WHERE last_at < ? LIMIT 5000", [new Date(Date.now() - 86_400_000)])
+}
+
+/** How long a link into the studio works, ms of real time. */
+const linkFor = 3_600_000
+
+/** Has a link mailed that signs in to the studio. The answer is the same whether there is such an account or not. */
+export async function askStudioLink(s: Surroundings, typed: string, ip: string): Promise<{ ok: true } | Refusal> {
+  const address = parseAddress(typed)
+  if (!address) return { refused: "That doesn't look like an e-mail address. Please check it.", field: "email" }
+  if (!(await mayTry(s.db, `studio-link:${connectionOf(ip)}`, { most: 20, windowMs: 3_600_000 })))
+    return { refused: "Too many tries from your connection. Please try again in an hour." }
+  const at = new Date(await s.clock.now())
+  await s.db.transaction(async (tx) => {
+    if (!(await welcomeToKnock(tx, address.canonical, "studio"))) return
+    const account = await tx.row<{ id: number; name: string }>("SELECT id, name FROM account WHERE email = ?", [
+      address.canonical,
+    ])
+    if (!account) return
+    const link = await tx.write("INSERT INTO studio_way_in (account_id, expires_at) VALUES (?, ?)", [
+      account.id,
+      new Date(Date.now() + linkFor),
+    ])
+    await tx.write(
+      "INSERT INTO mail (once, kind, to_email, to_name, studio_way_in_id, due_at, try_at) VALUES (?, 'studio-way-in', ?, ?, ?, ?, ?)",
+      [`studio-way-in:${link.id}`, address.canonical, account.name, link.id, at, new Date(0)],
+    )
+  })
+  return { ok: true }
+}
+
+export async function studioLinkOpen(db: Db, id: number): Promise<boolean> {
+  return (
+    (await db.row("SELECT 1 FROM studio_way_in WHERE id = ? AND used_at IS NULL AND expires_at > ?", [
+      id,
+      new Date(),
+    ])) !== undefined
+  )
+}
+
+/** The press of such a link; null where it was used or is too old. */
+export async function enterStudio(s: Surroundings, id: number): Promise<string | null> {
+  return s.db.transaction(async (tx) => {
+    const used = await tx.write(
+      "UPDATE studio_way_in SET used_at = ? WHERE id = ? AND used_at IS NULL AND expires_at > ?",
+      [new Date(), id, new Date()],
+    )
+    const link = await tx.row<{ account_id: number }>("SELECT account_id FROM studio_way_in WHERE id = ?", [id])
+    if (!used.affected || !link) return null
+    const token = await beginSession(tx, "studio", link.account_id)
+    await markByMail(tx, token)
+    return token
+  })
+}
+
+const newPassword = v.object({
+  current: v.pipe(v.string(), v.maxLength(200)),
+  next: passwordRule,
+})
+
+/**
+ * A new password, for whoever knows the old one or came by a link from the mailbox within the last hour. Every other session
+ * ends; gives a new token for this one.
+ */
+export async function changePassword(
+  s: Surroundings,
+  session: StudioSession,
+  input: unknown,
+): Promise<{ session: string } | Refusal> {
+  const read = v.safeParse(newPassword, input)
+  if (!read.success) return { refused: read.issues[0].message, field: v.getDotPath(read.issues[0]) ?? undefined }
+  const account = await s.db.row<{ password_hash: string }>("SELECT password_hash FROM account WHERE id = ?", [
+    session.account,
+  ])
+  if (!account) return { refused: "This account is no longer there." }
+  if (!session.byMail) {
+    if (!(await mayTry(s.db, `password:${session.account}`, { most: 20, windowMs: 3_600_000 })))
+      return { refused: "Too many tries. Please wait an hour, or sign in by a mailed link." }
+    if (!(await verify(account.password_hash, read.output.current)))
+      return { refused: "That isn't the password you have now.", field: "current" }
+  }
+  const passwordHash = await hash(read.output.next)
+  return s.db.transaction(async (tx) => {
+    await tx.write("UPDATE account SET password_hash = ? WHERE id = ?", [passwordHash, session.account])
+    await tx.write("DELETE FROM session WHERE account_id = ?", [session.account])
+    return { session: await beginSession(tx, "studio", session.account) }
+  })
 }

@@ -1,17 +1,20 @@
 // Joining a funnel: the form, the mail, the press. What a stranger types proves nothing; only the press does.
+
 import { addressOf, stepById, streamTo } from "@/core/funnel/draft"
 import { knownZone } from "@/core/mail/schedule"
 import { parseAddress } from "@/core/person/address"
+import { connectionOf } from "@/core/person/connection"
 import { parseName } from "@/core/person/name"
 import { words } from "@/core/words/en"
 import { mayTry } from "../attempt"
+import { takeProgress } from "../course/learn"
 import type { Db } from "../db/pool"
 import { performEffects } from "../funnel/effect"
 import { record } from "../funnel/fact"
-import { arrive } from "../funnel/journey"
-import { type Release, releaseById } from "../funnel/release"
+import { arrive, sourceOfJourney } from "../funnel/journey"
+import { type Release, releaseById, releaseOfForm } from "../funnel/release"
 import type { Surroundings } from "../surroundings"
-import { beginSession } from "./session"
+import { beginSession, type Device, learnerOf, proveDevice } from "./session"
 import { queueWayIn, welcomeToKnock } from "./way-in"
 
 export type JoinForm = {
@@ -29,6 +32,8 @@ export type Joined =
   | { readonly refused: "form"; readonly says: string }
   | { readonly refused: "rate"; readonly says: string }
   | { readonly refused: "gone" }
+  /** The page has been replaced for longer than its forms are taken. */
+  | { readonly refused: "old"; readonly says: string }
   /** The next page; the same for everyone. */
   | { readonly goTo: string }
 
@@ -37,7 +42,8 @@ const confirmWithin = 7 * 86_400_000
 
 /** Takes an opt-in form. It writes a pending join and a mail, and tells nobody whether the address is known. */
 export async function joinFunnel(s: Surroundings, form: JoinForm, from: JoinFrom): Promise<Joined> {
-  const release = /^[1-9]\d{0,8}$/.test(form.release) ? await releaseById(s.db, Number(form.release)) : undefined
+  const release = await releaseOfForm(s, form.release)
+  if (release === "old") return { refused: "old", says: words.join.changed }
   const page = release?.pages.find((p) => p.path === from.path)
   const step = release && page && stepById(release.funnel, page.step)
   const next = step && streamTo(release.funnel, step.id, "joined")
@@ -48,7 +54,7 @@ export async function joinFunnel(s: Surroundings, form: JoinForm, from: JoinFrom
   if (!address) return { refused: "form", says: words.join.badEmail }
   const name = parseName(form.name)
   if (name === null) return { refused: "form", says: words.join.badName }
-  if (!(await mayTry(s.db, `join:${from.ip}`, { most: 600, windowMs: 3_600_000 })))
+  if (!(await mayTry(s.db, `join:${connectionOf(from.ip)}`, { most: 600, windowMs: 3_600_000 })))
     return { refused: "rate", says: words.join.tooMany }
 
   const school = await s.db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1")
@@ -76,7 +82,8 @@ export async function joinFunnel(s: Surroundings, form: JoinForm, from: JoinFrom
         at: now,
       })
       if (!(await welcomeToKnock(tx, address.canonical, `funnel:${release.funnel.id}`))) return true
-      if (!(await mayTry(tx, `join-mail:${from.ip}`, { most: 40, windowMs: 3_600_000 }))) throw new TooMany()
+      if (!(await mayTry(tx, `join-mail:${connectionOf(from.ip)}`, { most: 40, windowMs: 3_600_000 })))
+        throw new TooMany()
       const known = await knownHere(tx, address.canonical, release)
       if (known) {
         await queueWayIn(tx, {
@@ -168,7 +175,7 @@ function courseTitle(release: Release): string {
 }
 
 /** The press: this person has this mailbox and agreed to these words. Makes them known, sets off what was promised, signs them in. */
-export async function confirmJoin(s: Surroundings, id: number, from: { ip: string }): Promise<Confirmed> {
+export async function confirmJoin(s: Surroundings, id: number, from: { ip: string } & Device): Promise<Confirmed> {
   const now = await s.clock.now()
   const at = new Date(now)
   const release = await s.db
@@ -211,6 +218,8 @@ export async function confirmJoin(s: Surroundings, id: number, from: { ip: strin
         person,
       })
     await setOff(tx, release, join, person, now)
+    await takeProgress(tx, await learnerOf(tx, from.token), person, now)
+    await proveDevice(tx, from, person)
     const session = await beginSession(tx, "learn", person)
     return { session, goTo: next ? addressOf(funnel, next) : "/learn" }
   })
@@ -280,11 +289,7 @@ async function personOf(tx: Db, join: Join, funnel: number, now: number): Promis
     await tx.write("UPDATE person SET zone = ? WHERE id = ?", [join.zone, known.person_id])
     return { person: known.person_id, address: known.id }
   }
-  const journey = await tx.row<{ source: string }>("SELECT source FROM journey WHERE funnel_id = ? AND visitor = ?", [
-    funnel,
-    join.visitor,
-  ])
-  return makePerson(tx, { ...join, source: journey?.source ?? "direct" }, now)
+  return makePerson(tx, { ...join, source: await sourceOfJourney(tx, funnel, join.visitor) }, now)
 }
 
 export async function makePerson(

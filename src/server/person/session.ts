@@ -1,5 +1,6 @@
 // Who is signed in: a random token in a cookie, its hash here. A session belongs to one realm and opens no other.
 import { createHash, randomBytes } from "node:crypto"
+import type { Config } from "../config"
 import type { Db } from "../db/pool"
 
 export type Realm = "studio" | "learn"
@@ -28,14 +29,32 @@ export async function beginSession(db: Db, realm: Realm, who: number, scope: str
   return token
 }
 
-/** The account (studio) or person (learning area) a token signs in, or null. */
-export async function whoIs(db: Db, realm: Realm, token: string | undefined): Promise<number | null> {
+/** Somebody in the studio. */
+export type StudioSession = {
+  readonly account: number
+  /** Whether they came by a link from their mailbox within the last hour. */
+  readonly byMail: boolean
+}
+
+export async function studioSessionOf(db: Db, token: string | undefined): Promise<StudioSession | null> {
   if (!token || token.length > 100) return null
-  const found = await db.row<{ who: number }>(
-    "SELECT COALESCE(account_id, person_id) AS who FROM session WHERE token_hash = ? AND realm = ? AND expires_at > ?",
-    [hash(token), realm, new Date()],
+  const found = await db.row<{ account_id: number; by_mail: number; made_at: Date }>(
+    "SELECT account_id, by_mail, made_at FROM session WHERE token_hash = ? AND realm = 'studio' AND expires_at > ?",
+    [hash(token), new Date()],
   )
-  return found?.who ?? null
+  if (!found) return null
+  const byMail = Boolean(found.by_mail) && Date.now() - found.made_at.getTime() < 3_600_000
+  return { account: found.account_id, byMail }
+}
+
+export async function markByMail(db: Db, token: string): Promise<void> {
+  await db.write("UPDATE session SET by_mail = 1 WHERE token_hash = ?", [hash(token)])
+}
+
+/** Ends every session of an account but this one; gives how many. */
+export async function endOtherSessions(db: Db, account: number, token: string): Promise<number> {
+  return (await db.write("DELETE FROM session WHERE account_id = ? AND token_hash <> ?", [account, hash(token)]))
+    .affected
 }
 
 /** Somebody in the learning area: with all they have, or, on a device that only ordered, with what those orders gave. */
@@ -70,6 +89,19 @@ export async function admitDevice(
   return beginSession(db, "learn", bought.person, orders.join(","))
 }
 
+/** A browser as it comes to a link from a mailbox: what it was let into before, and its first-party id. */
+export type Device = { readonly token?: string; readonly visitor?: Buffer | null }
+
+/** This browser's reader has this person's mailbox. To be called inside a transaction. */
+export async function proveDevice(tx: Db, device: Device, person: number): Promise<void> {
+  if (device.visitor)
+    await tx.write("INSERT IGNORE INTO device (visitor, person_id, proved_at) VALUES (?, ?, ?)", [
+      device.visitor,
+      person,
+      new Date(),
+    ])
+}
+
 export async function endSession(db: Db, token: string): Promise<void> {
   await db.write("DELETE FROM session WHERE token_hash = ?", [hash(token)])
 }
@@ -78,11 +110,21 @@ export async function sweepSessions(db: Db): Promise<void> {
   await db.write("DELETE FROM session WHERE expires_at < ? LIMIT 5000", [new Date()])
 }
 
-/** The cookie's name carries the installation, since cookies don't know ports. */
-export function sessionCookie(installation: string, realm: Realm): string {
-  return `heron_${installation}_${realm}`
+/** Whether browsers reach this installation by https only. */
+export function isSecure(config: Pick<Config, "origin">): boolean {
+  return config.origin.startsWith("https:")
 }
 
-export function visitorCookie(installation: string): string {
-  return `heron_${installation}_v`
+/**
+ * Names of our cookies carry the installation, since cookies don't know ports; over https they are bound to the host (the
+ * prefix `__Host-` of RFC 6265bis, 4.1.3.2).
+ */
+function cookieName(config: Pick<Config, "origin" | "installation">, what: string): string {
+  return `${isSecure(config) ? "__Host-" : ""}heron_${config.installation}_${what}`
 }
+
+export const sessionCookie = (config: Pick<Config, "origin" | "installation">, realm: Realm) =>
+  cookieName(config, realm)
+export const visitorCookie = (config: Pick<Config, "origin" | "installation">) => cookieName(config, "v")
+export const firstCookie = (config: Pick<Config, "origin" | "installation">) => cookieName(config, "first")
+export const couponCookie = (config: Pick<Config, "origin" | "installation">) => cookieName(config, "code")

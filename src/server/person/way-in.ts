@@ -1,10 +1,13 @@
 // The way in: a link by mail that signs somebody in to the learning area, once, when it is pressed.
+
 import { parseAddress } from "@/core/person/address"
+import { connectionOf } from "@/core/person/connection"
 import { mayTry } from "../attempt"
+import { takeProgress } from "../course/learn"
 import type { Db } from "../db/pool"
 import { record } from "../funnel/fact"
 import type { Surroundings } from "../surroundings"
-import { beginSession } from "./session"
+import { beginSession, type Device, learnerOf, proveDevice } from "./session"
 
 /** How long a way in works, ms of business time. */
 const worksFor = 3_600_000
@@ -51,7 +54,7 @@ export type Asked = { readonly ok: true } | { readonly refused: string }
 export async function askWayIn(s: Surroundings, typed: string, ip: string, leadsTo: string): Promise<Asked> {
   const address = parseAddress(typed)
   if (!address) return { refused: "That doesn't look like an e-mail address. Please check it." }
-  if (!(await mayTry(s.db, `way-in:${ip}`, { most: 60, windowMs: 3_600_000 })))
+  if (!(await mayTry(s.db, `way-in:${connectionOf(ip)}`, { most: 60, windowMs: 3_600_000 })))
     return { refused: "Too many tries from your connection. Please try again in an hour." }
   const at = await s.clock.now()
   await s.db.transaction(async (tx) => {
@@ -83,6 +86,7 @@ export async function wayInState(s: Surroundings, id: number): Promise<"open" | 
 export async function enterByWayIn(
   s: Surroundings,
   id: number,
+  device: Device = {},
 ): Promise<{ session: string; goTo: string } | { refused: "used" | "foreign" }> {
   const now = await s.clock.now()
   return s.db.transaction(async (tx) => {
@@ -98,6 +102,8 @@ export async function enterByWayIn(
       [new Date(now), found.person_id],
     )
     await record(tx, [{ kind: "signed-in", at: now, person: found.person_id }])
+    await takeProgress(tx, await learnerOf(tx, device.token), found.person_id, now)
+    await proveDevice(tx, device, found.person_id)
     return { session: await beginSession(tx, "learn", found.person_id), goTo: found.leads_to }
   })
 }

@@ -4,6 +4,7 @@ import { revalidatePath } from "next/cache"
 import { redirect } from "next/navigation"
 import { studio } from "@/app/door"
 import * as edit from "@/server/funnel/edit"
+import { mend } from "@/server/funnel/mend"
 import { newFunnel } from "@/server/funnel/new-funnel"
 import { publishFunnel, unpublishFunnel } from "@/server/funnel/release"
 import * as steps from "@/server/funnel/steps"
@@ -71,16 +72,4 @@ export async function savePageAction(step: number, revision: number, page: unkno
 }
 
 /** The one act that mends a finding of preflight. */
-export async function mendAction(
-  fix:
-    | { act: "lead-on"; step: number; outcome: string; to: number }
-    | { act: "course-live"; course: number }
-    | { act: "sequence-live"; sequence: number },
-): Promise<Done> {
-  const s = await studio()
-  if (fix.act === "lead-on") return saved(steps.leadOutcome(s, fix))
-  if (fix.act === "course-live") await s.db.write("UPDATE course SET state = 'live' WHERE id = ?", [fix.course])
-  else await s.db.write("UPDATE sequence SET state = 'live' WHERE id = ?", [fix.sequence])
-  revalidatePath("/studio/funnels", "layout")
-  return {}
-}
+export const mendAction = async (fix: unknown) => saved(mend(await studio(), fix))

@@ -68,6 +68,9 @@ function hrefOf(fix: Extract<Fix, { go: string }>, funnel: number): string {
       return `/studio/offers/${fix.offer}`
     case "settings":
       return "/studio/settings"
+    case "mail":
+    case "cards":
+      return `/studio/settings/${fix.go}`
     case "wiring":
       return `/studio/funnels/${funnel}?step=s${fix.step}`
   }

@@ -1,0 +1,121 @@
+// The mail server as the school knows it: whether it answers, what it said to the last test, and what waits for it.
+import type { MailState } from "@/core/funnel/preflight-words"
+import { compose } from "@/core/mail/compose"
+import { escapeHtml } from "@/core/page/html"
+import { words } from "@/core/words/en"
+import { type Db, number } from "../db/pool"
+import { beat } from "../health"
+import type { Surroundings } from "../surroundings"
+import { MailTrouble } from "./mailer"
+import { type School, senderOf } from "./sender"
+
+/** Asks the server whether it is there, writes that down, and gives free what waited for it. */
+export async function askMailServer(s: Surroundings): Promise<boolean> {
+  const trouble = await s.mailer.verify()
+  await beat(s, "mail", trouble ?? "well")
+  if (trouble === null)
+    await s.db.write(
+      "UPDATE mail SET try_at = ?, no_answer = 0 WHERE state = 'due' AND no_answer = 1 AND claimed_by IS NULL",
+      [new Date(0)],
+    )
+  return trouble === null
+}
+
+/** Whether something waits for the server to answer again. */
+export async function waitsForServer(db: Db): Promise<boolean> {
+  return (await db.row("SELECT 1 FROM mail WHERE state = 'due' AND no_answer = 1 LIMIT 1")) !== undefined
+}
+
+/** Has everything that waits for another try tried again now; gives how many. */
+export async function tryAgainNow(s: Surroundings): Promise<number> {
+  const done = await s.db.write(
+    "UPDATE mail SET try_at = ?, no_answer = 0 WHERE state = 'due' AND tries > 0 AND claimed_by IS NULL",
+    [new Date(0)],
+  )
+  return done.affected
+}
+
+/** How mail goes out, as far as is known: from the last time the server was asked, and the last test. */
+export async function mailState(s: Pick<Surroundings, "mailer">, db: Db): Promise<MailState> {
+  if (!s.mailer.server) return "none"
+  const known = await db.rows<{ note: string }>(
+    "SELECT note FROM heartbeat WHERE name IN ('mail', 'mail-test') ORDER BY name = 'mail-test' DESC",
+  )
+  const trouble = known.find((k) => k.note !== "well")
+  return trouble ? { refused: trouble.note } : "well"
+}
+
+export type MailServer = {
+  /** Empty: none is connected. */
+  readonly server: string
+  readonly state: MailState
+  readonly waiting: number
+  readonly lastTest: { readonly at: Date; readonly note: string } | null
+}
+
+/** What Settings says of it. */
+export async function readMailServer(s: Surroundings): Promise<MailServer> {
+  const test = await s.db.row<{ beat_at: Date; note: string }>(
+    "SELECT beat_at, note FROM heartbeat WHERE name = 'mail-test'",
+  )
+  const waiting = await s.db.row<{ n: string }>("SELECT COUNT(*) AS n FROM mail WHERE state = 'due' AND tries > 0")
+  return {
+    server: s.mailer.server,
+    state: await mailState(s, s.db),
+    waiting: number(waiting?.n),
+    lastTest: test ? { at: test.beat_at, note: test.note } : null,
+  }
+}
+
+/** Sends a test to whoever asks for it, at once, and says what the server answered. */
+export async function sendTest(s: Surroundings, account: number): Promise<{ sent: string } | { refused: string }> {
+  const to = await s.db.row<{ email: string; name: string }>("SELECT email, name FROM account WHERE id = ?", [account])
+  const school = await s.db.row<School>(
+    "SELECT name, sender_name, sender_email, postal_address FROM school WHERE id = 1",
+  )
+  if (!to || !school) return { refused: "This account is no longer there." }
+  const m = words.mail
+  const letter = compose(
+    {
+      subject: m.testSubject(school.name),
+      body: `<p>${escapeHtml(m.testText)}</p>`,
+      button: { says: m.testButton, url: `${s.config.origin}/studio/settings/mail` },
+      foot: { school: school.name, postalAddress: school.postal_address, leave: null },
+    },
+    { "first-name": to.name, course: "", teacher: "", school: school.name },
+    (url) => url,
+  )
+  const now = await s.clock.now()
+  try {
+    await s.mailer.send({
+      ...letter,
+      messageId: `<test.${now}.${s.config.installation}@${new URL(s.config.origin).hostname}>`,
+      date: new Date(now),
+      from: senderOf(school, s.config),
+      to: { name: to.name, address: to.email },
+      headers: { "Auto-Submitted": "auto-generated" },
+    })
+    await beat(s, "mail-test", "well")
+    return { sent: to.email }
+  } catch (error) {
+    if (!(error instanceof MailTrouble)) throw error
+    await beat(s, "mail-test", error.message.slice(0, 300))
+    return { refused: inWords(error) }
+  }
+}
+
+/** What the server answered, in words, with its own behind them. */
+function inWords(trouble: MailTrouble): string {
+  const { reply, message } = trouble
+  const says =
+    reply === undefined
+      ? "The mail server doesn't answer at that address."
+      : [530, 534, 535, 538].includes(reply)
+        ? "The mail server refused the user name or the password."
+        : trouble.receiver
+          ? "The mail server took the connection, and refused your address as a receiver."
+          : reply >= 500
+            ? "The mail server refused the message: most often it doesn't let you send from the sender's address."
+            : "The mail server says: not now. It may work in a few minutes."
+  return `${says} It said: ${message.slice(0, 200)}`
+}
