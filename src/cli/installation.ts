@@ -31,6 +31,13 @@ export function secretFor(installation: Installation, purpose: string): string {
   return createHmac("sha256", installation.secret).update(purpose).digest("base64url")
 }
 
+/** What whoever opens the school must type, so that nobody else does: eight letters and digits that can't be mistaken. */
+export function openingCode(installation: Installation): string {
+  const letters = "ABCDEFGHJKLMNPQRSTUVWXYZ23456789"
+  const bytes = createHmac("sha256", installation.secret).update("opening code").digest()
+  return [...bytes.subarray(0, 8)].map((b) => letters[b % letters.length]).join("")
+}
+
 /** The wanted port of the loopback where it is free, otherwise one that is. */
 export async function freePort(wanted = 0): Promise<number> {
   const take = (port: number) =>

@@ -4,7 +4,7 @@ import { join } from "node:path"
 import { migrate } from "@/server/db/migrate"
 import { openDatabase } from "@/server/db/pool"
 import { ensureDebian } from "./debian"
-import { freePort, type Installation, openInstallation, secretFor } from "./installation"
+import { freePort, type Installation, openInstallation, openingCode, secretFor } from "./installation"
 import { type MariaDb, startMariaDb } from "./mariadb"
 import { progress } from "./say"
 
@@ -19,6 +19,8 @@ export type SchoolOptions = {
   /** What is to be done once the database is up to date and nothing else runs yet. */
   readonly prepare?: (environment: NodeJS.ProcessEnv) => Promise<void>
   readonly loud?: boolean
+  /** The stand-in mailbox beside a school of one's own, for trying out. */
+  readonly mailbox?: boolean
 }
 
 export type School = {
@@ -61,7 +63,8 @@ async function startOn(
   await db.end()
 
   const port = await freePort(o.port)
-  const smtpPort = o.mode === "own" ? 0 : await freePort()
+  const mailbox = o.mode !== "own" || o.mailbox === true
+  const smtpPort = mailbox ? await freePort() : 0
   const cardsPort = o.mode === "own" ? 0 : await freePort(o.port ? o.port + 1 : 0)
   const origin = process.env.HERON_ORIGIN && o.mode === "own" ? process.env.HERON_ORIGIN : `http://localhost:${port}`
   const environment: NodeJS.ProcessEnv = {
@@ -76,7 +79,9 @@ async function startOn(
     HERON_SECRET: process.env.HERON_SECRET ?? installation.secret,
     HERON_INSTALLATION: installation.name,
     HERON_SMTP_PORT: String(smtpPort),
-    SMTP_URL: o.mode === "own" ? (process.env.SMTP_URL ?? "") : `smtp://127.0.0.1:${smtpPort}`,
+    SMTP_URL: mailbox ? `smtp://127.0.0.1:${smtpPort}` : (process.env.SMTP_URL ?? ""),
+    HERON_MAILBOX: mailbox ? "1" : "0",
+    ...(o.mode === "own" ? { HERON_OPENING_CODE: openingCode(installation) } : {}),
     ...(o.mode === "own"
       ? {}
       : {
@@ -119,7 +124,7 @@ async function startOn(
   }, 1_000)
   guard.unref()
 
-  if (o.mode !== "own") await Promise.all([start("mailbox"), start("processor")])
+  await Promise.all([...(mailbox ? [start("mailbox")] : []), ...(o.mode === "own" ? [] : [start("processor")])])
   await Promise.all([start("worker"), start("web")])
   return {
     origin,

@@ -38,8 +38,8 @@ export async function takeScreenshots(): Promise<void> {
 }
 
 async function take(page: Page, name: string): Promise<void> {
-  await page.waitForLoadState("networkidle")
-  await page.waitForTimeout(300)
+  await page.evaluate(() => document.fonts.ready)
+  await page.waitForTimeout(500)
   await page.screenshot({ path: join(folder, `${name}.png`) })
   progress(`${name}.png`)
 }

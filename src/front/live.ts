@@ -44,11 +44,15 @@ export type Live = {
   now(): number
   /** Whether the database answered the last look. */
   reachable(): boolean
+  /** Calls back when the database has stopped answering; gives what calls that off. */
+  onLost(call: () => void): () => void
   refresh(): Promise<void>
   stop(): void
 }
 
 const lookEvery = 300
+/** A look that takes longer has found the database away, ms. */
+const lookWithin = 2_000
 
 /** Watches what is live. While the database is away, what was live stays so. */
 export function watchLive(s: Surroundings): Live {
@@ -62,7 +66,8 @@ export function watchLive(s: Surroundings): Live {
   let offersAt = 0
   let timer: NodeJS.Timeout | undefined
   let stopped = false
-  const refresh = async () => {
+  const lost = new Set<() => void>()
+  const look = async () => {
     try {
       const rows = await s.db.rows<{ path: string; funnel_id: number; release_id: number; step_id: number }>(
         "SELECT path, funnel_id, release_id, step_id FROM live_page ORDER BY path LIMIT 20000",
@@ -101,9 +106,25 @@ export function watchLive(s: Surroundings): Live {
       }
       reachable = true
     } catch (error) {
-      reachable = false
-      s.log.warn(error, "the database doesn't answer")
+      away(error)
     }
+  }
+  const away = (error: unknown) => {
+    if (reachable) s.log.warn(error, "the database doesn't answer")
+    reachable = false
+    for (const call of lost) call()
+    lost.clear()
+  }
+  const refresh = async () => {
+    let timer: NodeJS.Timeout | undefined
+    const tooLong = new Promise<void>((done) => {
+      timer = setTimeout(() => {
+        away(new Error("it took too long"))
+        done()
+      }, lookWithin)
+    })
+    await Promise.race([look(), tooLong])
+    clearTimeout(timer)
   }
   const loop = async () => {
     await refresh()
@@ -117,6 +138,10 @@ export function watchLive(s: Surroundings): Live {
     school: () => school,
     now: () => Date.now() + offset,
     reachable: () => reachable,
+    onLost: (call) => {
+      lost.add(call)
+      return () => lost.delete(call)
+    },
     refresh,
     stop: () => {
       stopped = true

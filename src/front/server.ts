@@ -6,14 +6,18 @@ import { seenPath } from "@/core/page/compile"
 import { words } from "@/core/words/en"
 import { isDatabaseDown } from "@/server/db/pool"
 import { health } from "@/server/health"
+import { isSecure } from "@/server/person/session"
 import type { Surroundings } from "@/server/surroundings"
 import { answerPage, answerSeen, countFirstLook } from "./answer"
+import { type Bodies, watchBodies } from "./bodies"
 import { answerDoor } from "./doors"
-import { type Answer, requestOf } from "./exchange"
+import { type Answer, requestOf, TooLong } from "./exchange"
 import { serveFont, serveMedia } from "./files"
 import { watchLive } from "./live"
+import { isMultipart, isWhole } from "./multipart"
 import { commonHeaders, studioPolicy } from "./policy"
 import { type Front, plainAnswer } from "./reply"
+import { takeUpload, uploadPath } from "./upload"
 import { collectVisits } from "./visits"
 
 export type Handler = (req: IncomingMessage, res: ServerResponse) => Promise<void>
@@ -22,14 +26,38 @@ export type FrontServer = { readonly server: Server; readonly front: Front; clos
 /** First parts of a path that Next answers. */
 const handedOn = ["studio", "learn", "standins", "_next", "icon.svg"]
 
-export function frontServer(s: Surroundings, next: Handler): FrontServer {
+export function frontServer(
+  s: Surroundings,
+  next: Handler,
+  patience: Parameters<typeof watchBodies>[0] = {},
+): FrontServer {
   const front: Front = { s, live: watchLive(s), visits: collectVisits(s) }
-  const server = createServer({ keepAliveTimeout: 30_000, requestTimeout: 600_000 }, (req, res) => {
-    answer(front, next, req, res).catch((error) => {
+  const bodies = watchBodies(patience)
+  const secure = isSecure(s.config)
+  // Bodies have times of their own, by what they are.
+  const times = {
+    keepAliveTimeout: 30_000,
+    headersTimeout: 10_000,
+    requestTimeout: 0,
+    connectionsCheckingInterval: 2_000,
+  }
+  const server = createServer(times, (req, res) => {
+    if (secure) res.setHeader("strict-transport-security", "max-age=31536000")
+    const away = () => {
+      if (!res.headersSent && !res.writableEnded) send(req, res, backInAMoment(front, 503))
+    }
+    // Whoever waits for a database that has stopped answering is told so.
+    const calm = front.live.onLost(away)
+    res.once("close", calm)
+    answer(front, next, bodies, req, res).catch((error) => {
       const down = isDatabaseDown(error)
-      if (!down) s.log.error(error)
-      if (res.headersSent) res.destroy()
-      else send(req, res, backInAMoment(front, down ? 503 : 500))
+      if (!down && !res.headersSent) s.log.error(error)
+      if (res.headersSent) {
+        if (!res.writableEnded) res.destroy()
+      } else if (error instanceof TooLong) {
+        res.setHeader("connection", "close")
+        send(req, res, tooLong(front))
+      } else send(req, res, backInAMoment(front, down ? 503 : 500))
     })
   })
   return {
@@ -37,6 +65,7 @@ export function frontServer(s: Surroundings, next: Handler): FrontServer {
     front,
     async close() {
       front.live.stop()
+      bodies.stop()
       server.closeIdleConnections()
       await new Promise<void>((done) => {
         server.close(() => done())
@@ -51,12 +80,40 @@ function backInAMoment(front: Front, status: number): Answer {
   return plainAnswer(front, status, { title: words.down.title, paragraphs: [words.down.text] }, { "retry-after": "30" })
 }
 
-async function answer(front: Front, next: Handler, req: IncomingMessage, res: ServerResponse): Promise<void> {
+const tooLong = (front: Front) => plainAnswer(front, 413, { title: words.join.tooLong, paragraphs: [] })
+const unreadable = (front: Front) =>
+  plainAnswer(front, 400, { title: words.unreadable.title, paragraphs: [words.unreadable.text] })
+
+function isReadable(path: string): boolean {
+  try {
+    decodeURIComponent(path)
+    return true
+  } catch {
+    return false
+  }
+}
+
+async function answer(
+  front: Front,
+  next: Handler,
+  bodies: Bodies,
+  req: IncomingMessage,
+  res: ServerResponse,
+): Promise<void> {
   const { s } = front
   const request = requestOf(req, s.config.trustProxy)
   const first = request.path.split("/", 1)[0]!
+  if (!isReadable(request.path)) return send(req, res, unreadable(front))
+  if (!bodies.watch(req, res, request.ip, request.path === uploadPath)) return refuseBody(front, req, res)
+  if (request.path === uploadPath && req.method === "POST") {
+    const done = await takeUpload(front, request, req)
+    // What is left of a body that was refused is not waited for.
+    if (!req.complete) res.setHeader("connection", "close")
+    return send(req, res, done)
+  }
   if (handedOn.includes(first)) {
     if (first !== "_next" && !front.live.reachable()) return send(req, res, backInAMoment(front, 503))
+    if (isMultipart(req) && !(await isWhole(req))) return send(req, res, unreadable(front))
     const nonce = randomBytes(16).toString("base64")
     const policy = studioPolicy(nonce, s.cards?.origin)
     req.headers["content-security-policy"] = policy
@@ -79,12 +136,20 @@ async function answer(front: Front, next: Handler, req: IncomingMessage, res: Se
     })
   }
   if (request.path === seenPath) return send(req, res, answerSeen(front, request))
+  // What is published stays so without the database; nothing else does.
+  if (!front.live.reachable() && (req.method === "POST" || front.live.page(request.path)?.dynamic !== false))
+    return send(req, res, backInAMoment(front, 503))
   const rest = request.path.slice(first.length + 1)
   if (first === "fonts" || first === "media") countFirstLook(front, request)
   if (first === "fonts" && (await serveFont(rest, res))) return
   if (first === "media" && (await serveMedia(s, req, res, rest, request.query.get("key") ?? ""))) return
   const found = (await answerDoor(front, request)) ?? (await answerPage(front, request))
   send(req, res, found ?? plainAnswer(front, 404, { title: words.missing.title, paragraphs: [words.missing.text] }))
+}
+
+function refuseBody(front: Front, req: IncomingMessage, res: ServerResponse): void {
+  res.setHeader("connection", "close")
+  send(req, res, plainAnswer(front, 429, { title: words.join.tooMany, paragraphs: [] }))
 }
 
 function send(req: IncomingMessage, res: ServerResponse, answer: Answer): void {

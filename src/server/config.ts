@@ -16,6 +16,8 @@ export type Config = {
   readonly dataFolder: string
   readonly mediaFolder: string
   readonly mailboxFolder: string
+  /** Whether the stand-in mailbox is there: in demo and tests, and in a school that was started with it. */
+  readonly hasMailbox: boolean
   readonly smtpUrl: string
   /** The card processor; null: nothing can be sold for money. */
   readonly cards: CardsConfig | null
@@ -39,6 +41,7 @@ export function configFromEnvironment(env: NodeJS.ProcessEnv = process.env): Con
     dataFolder: data,
     mediaFolder: resolve(/* turbopackIgnore: true */ data, "media"),
     mailboxFolder: resolve(/* turbopackIgnore: true */ data, "mailbox"),
+    hasMailbox: mode !== "own" || env.HERON_MAILBOX === "1",
     smtpUrl: env.SMTP_URL ?? "",
     cards: env.CARDS_URL
       ? { url: env.CARDS_URL, key: env.CARDS_KEY ?? "", hookSecret: env.CARDS_HOOK_SECRET ?? "" }

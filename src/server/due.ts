@@ -2,36 +2,60 @@
 
 import { sweepAttempts } from "./attempt"
 import { setClock } from "./clock"
+import { isDatabaseDown } from "./db/pool"
 import { rollUp } from "./funnel/rollup"
 import { rollJournal } from "./ledger/balance"
 import { recoverCharges } from "./ledger/charge"
 import { recoverRefunds } from "./ledger/refund"
 import { nextRenewalDue, renewDue } from "./ledger/renew"
 import { followStopped, nextStoppedDue } from "./ledger/stopped"
+import { sweepOrders } from "./ledger/sweep"
 import { nextMailDue, recoverMail, sendDue } from "./mail/send"
 import { sweepWrongPasswords } from "./person/account"
 import { sweepPendingJoins } from "./person/join"
 import { sweepSessions } from "./person/session"
+import { sweepKnocks } from "./person/way-in"
 import type { Surroundings } from "./surroundings"
 
-/** One round of everything that is due now. */
+/** One round of everything that is due now. What fails keeps nothing else from being done. */
 export async function doWhatIsDue(s: Surroundings, worker: string): Promise<void> {
-  await recoverCharges(s)
-  await recoverRefunds(s)
-  await renewDue(s)
-  await followStopped(s)
-  await recoverMail(s)
-  await sendDue(s, worker)
+  await each(s, [
+    () => recoverCharges(s),
+    () => recoverRefunds(s),
+    () => renewDue(s),
+    () => followStopped(s),
+    () => recoverMail(s),
+    () => sendDue(s, worker),
+  ])
 }
 
 /** Housekeeping that nobody waits for. */
 export async function keepHouse(s: Surroundings): Promise<void> {
-  while ((await rollUp(s)) >= 20_000);
-  while ((await rollJournal(s)) >= 20_000);
-  await sweepAttempts(s.db)
-  await sweepSessions(s.db)
-  await sweepWrongPasswords(s.db)
-  await sweepPendingJoins(s)
+  await each(s, [
+    async () => {
+      while ((await rollUp(s)) >= 20_000);
+    },
+    async () => {
+      while ((await rollJournal(s)) >= 20_000);
+    },
+    () => sweepAttempts(s.db),
+    () => sweepSessions(s.db),
+    () => sweepWrongPasswords(s.db),
+    () => sweepKnocks(s.db),
+    () => sweepPendingJoins(s),
+    () => sweepOrders(s),
+  ])
+}
+
+async function each(s: Surroundings, works: readonly (() => Promise<unknown>)[]): Promise<void> {
+  for (const work of works)
+    try {
+      await work()
+    } catch (error) {
+      // Without the database nothing else would work either.
+      if (isDatabaseDown(error)) throw error
+      s.log.error(error)
+    }
 }
 
 /** The next instant at which something is due, ms of business time, or null. */

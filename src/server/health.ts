@@ -14,7 +14,25 @@ export async function beat(s: Surroundings, name: string, note = ""): Promise<vo
   )
 }
 
+/** How long the database may take to say how things stand, ms. */
+const patience = 1_500
+
+/** How things stand, within two seconds: a database that doesn't answer by then is not reachable. */
 export async function health(s: Surroundings): Promise<Health> {
+  let timer: NodeJS.Timeout | undefined
+  const late = new Promise<Health>((done) => {
+    timer = setTimeout(() => done(away), patience)
+  })
+  try {
+    return await Promise.race([asked(s), late])
+  } finally {
+    clearTimeout(timer)
+  }
+}
+
+const away: Health = { ok: false, database: "not reachable", worker: "not known", mail: "not known" }
+
+async function asked(s: Surroundings): Promise<Health> {
   try {
     const workers = await s.db.row<{ n: string }>(
       "SELECT COUNT(*) AS n FROM heartbeat WHERE name LIKE 'worker%' AND beat_at > ?",
@@ -29,6 +47,6 @@ export async function health(s: Surroundings): Promise<Health> {
     return { ok: worker === "well" && mail === "well", database: "well", worker, mail }
   } catch (error) {
     s.log.error(error)
-    return { ok: false, database: "not reachable", worker: "not known", mail: "not known" }
+    return away
   }
 }

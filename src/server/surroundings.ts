@@ -15,8 +15,11 @@ export type Surroundings = {
   readonly log: pino.Logger
 }
 
+/** How long a statement may take where somebody waits for it, ms; elsewhere a minute. */
+const whileWaiting = 10_000
+
 export function openSurroundings(config: Config = configFromEnvironment(), name = "heron"): Surroundings {
-  const db = openDatabase(config.databaseUrl)
+  const db = openDatabase(config.databaseUrl, 12, name === "web" ? whileWaiting : undefined)
   return {
     db,
     clock: clockOf(db, config.mode),

@@ -1,4 +1,4 @@
-import Link from "next/link"
+import { Link } from "@/ui/link"
 import { Button } from "./button"
 
 /** Where one stands in a long list, and the way to the pages before and after. `page` counts from 0. */

@@ -53,7 +53,7 @@ describe.each(["light", "dark"] as const)("in %s", (colorScheme) => {
   })
   it.each(views)("%s", async (view) => {
     await page.goto(origin + view)
-    await page.waitForLoadState("networkidle")
+    await page.getByRole("main").getByRole("heading").first().waitFor()
     await checkAccess(page, view)
     calm()
   })

@@ -1,6 +1,6 @@
-import Link from "next/link"
 import type { ReactNode } from "react"
 import { learner, surroundings } from "@/app/door"
+import { Link } from "@/ui/link"
 import { leaveAction } from "./actions"
 
 export default async function LearnLayout({ children }: { children: ReactNode }) {

@@ -1,5 +1,4 @@
 import type { Metadata } from "next"
-import Link from "next/link"
 import { redirect } from "next/navigation"
 import { learner, surroundings } from "@/app/door"
 import { nextLesson, progressOf } from "@/core/course/path"
@@ -8,6 +7,7 @@ import { myPlans } from "@/server/ledger/renew"
 import { mediaLink } from "@/server/media/store"
 import { alsoToHave } from "@/server/offer/link"
 import { Button } from "@/ui/button"
+import { Link } from "@/ui/link"
 import { Progress } from "./progress"
 
 export const metadata: Metadata = { title: "My courses" }

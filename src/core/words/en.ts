@@ -104,6 +104,10 @@ export const words = {
     title: "Back in a moment",
     text: "The school is catching its breath. Please try again in half a minute: nothing is lost.",
   },
+  unreadable: {
+    title: "That couldn't be read",
+    text: "The address or the form was cut off on its way. Please go back and try again.",
+  },
   missing: { title: "Nothing stands at this address", text: "It may have moved, or the link was cut off on its way." },
   coupon: {
     unknown: "This code isn't known here. Please check its spelling.",

@@ -23,9 +23,9 @@ export const longestTransaction = 10_000
 
 /**
  * Opens a pool on a `mysql://` address. Sessions speak UTC and are READ COMMITTED: with MariaDB's default level a claim
- * of due rows blocks inserting new ones.
+ * of due rows blocks inserting new ones. A statement that takes longer than `mostMs` is given up with its connection.
  */
-export function openDatabase(url: string, connections = 12): Database {
+export function openDatabase(url: string, connections = 12, mostMs = 60_000): Database {
   const at = new URL(url)
   const pool = mysql.createPool({
     host: at.hostname,
@@ -49,23 +49,63 @@ export function openDatabase(url: string, connections = 12): Database {
   })
   const name = `${at.host}${at.search}${at.pathname}`
   return {
-    ...over(pool, name),
-    transaction: (work, most) => transaction(pool, name, work, most),
+    ...over(pooled(pool, mostMs), name),
+    transaction: (work, most) => transaction(pool, name, mostMs, work, most),
     end: () => pool.end(),
   }
 }
 
-function over(on: Pool | PoolConnection, name: string): Omit<Db, "transaction"> {
-  const rows = async <T>(sql: string, values: unknown[] = []) => {
-    const [found] = await on.query<RowDataPacket[]>(sql, values)
-    return found as T[]
+type Ask = <R extends RowDataPacket[] | ResultSetHeader>(sql: string, values: unknown[]) => Promise<R>
+
+/** A statement on one connection. One that was given up may still run: its connection is of no use any more. */
+function asking(connection: PoolConnection, mostMs: number, broken: () => void): Ask {
+  return async (sql, values) => {
+    try {
+      const [found] = await connection.query({ sql, values, timeout: mostMs })
+      return found as never
+    } catch (error) {
+      if ((error as { code?: string }).code === "PROTOCOL_SEQUENCE_TIMEOUT") broken()
+      throw withoutValues(error, sql)
+    }
   }
+}
+
+function pooled(pool: Pool, mostMs: number): Ask {
+  return async (sql, values) => {
+    const connection = await pool.getConnection()
+    let broken = false
+    try {
+      return await asking(connection, mostMs, () => {
+        broken = true
+      })(sql, values)
+    } finally {
+      if (broken) connection.destroy()
+      else connection.release()
+    }
+  }
+}
+
+/** What the database says of a statement quotes its values, which are people's: kept out of every message and log. */
+function withoutValues(error: unknown, sql: string): unknown {
+  const e = error as Error & { code?: string; errno?: number; sql?: string; sqlMessage?: string }
+  if (!(error instanceof Error) || e.sqlMessage === undefined) return error
+  const said = e.message
+  e.message = `${e.code} in: ${sql.replace(/\s+/g, " ").slice(0, 300)}`
+  e.stack = e.stack?.replace(said, e.message)
+  delete e.sql
+  delete e.sqlMessage
+  return e
+}
+
+function over(ask: Ask, name: string): Omit<Db, "transaction"> {
+  const rows = async <T>(sql: string, values: unknown[] = []) =>
+    (await ask<RowDataPacket[]>(sql, values)) as unknown as T[]
   return {
     name,
     rows,
     row: async <T>(sql: string, values?: unknown[]) => (await rows<T>(sql, values))[0],
     write: async (sql, values = []) => {
-      const [done] = await on.query<ResultSetHeader>(sql, values)
+      const done = await ask<ResultSetHeader>(sql, values)
       return { affected: done.affectedRows, id: done.insertId }
     },
   }
@@ -74,6 +114,7 @@ function over(on: Pool | PoolConnection, name: string): Omit<Db, "transaction"> 
 async function transaction<T>(
   pool: Pool,
   name: string,
+  mostMs: number,
   work: (tx: Db) => Promise<T>,
   most = longestTransaction,
 ): Promise<T> {
@@ -83,15 +124,19 @@ async function transaction<T>(
     let broken = false
     try {
       await connection.beginTransaction()
-      const inner: Db = { ...over(connection, name), transaction: (w) => w(inner) }
+      const ask = asking(connection, mostMs, () => {
+        broken = true
+      })
+      const inner: Db = { ...over(ask, name), transaction: (w) => w(inner) }
       const result = await work(inner)
       if (Date.now() - began > most) throw new Error("a transaction took too long and was taken back")
       await connection.commit()
       return result
     } catch (error) {
-      await connection.rollback().catch(() => {
-        broken = true
-      })
+      if (!broken)
+        await connection.rollback().catch(() => {
+          broken = true
+        })
       if (!isDeadlock(error) || tries >= 8) throw error
     } finally {
       if (broken) connection.destroy()
@@ -119,6 +164,7 @@ export function isDatabaseDown(error: unknown): boolean {
       "ER_SERVER_SHUTDOWN",
       "ER_CON_COUNT_ERROR",
       "ER_CONNECTION_KILLED",
+      "PROTOCOL_SEQUENCE_TIMEOUT",
     ].includes(code) ||
     /Can't add new command when connection is in closed state|connection closed/i.test(
       String((error as Error)?.message),

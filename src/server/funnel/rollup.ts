@@ -29,8 +29,36 @@ export async function rollUp(s: Surroundings, settledMs = 2 * longestTransaction
       [from, upTo],
     )
     await tx.write("UPDATE rollup_mark SET fact_id = ? WHERE name = 'river'", [upTo])
+    await gatherSources(tx)
     return upTo - from
   })
+}
+
+/** Sources of a funnel kept by name: the largest. Made-up ones, by the thousand, become "others". */
+const mostSources = 200
+const others = "others"
+
+/** Gathers the small sources of funnels that have twice as many as are kept, so that a new one has room to grow. */
+async function gatherSources(tx: Db): Promise<void> {
+  const many = await tx.rows<{ funnel_id: number }>(
+    "SELECT funnel_id FROM river_flow WHERE via = 'source' GROUP BY funnel_id HAVING COUNT(DISTINCT source) > ?",
+    [2 * mostSources],
+  )
+  for (const { funnel_id: funnel } of many) {
+    const largest = await tx.rows<{ source: string }>(
+      "SELECT source FROM river_flow WHERE funnel_id = ? AND via = 'source' AND source <> ? GROUP BY source ORDER BY SUM(n) DESC, source LIMIT ?",
+      [funnel, others, mostSources],
+    )
+    const kept = [[others, ...largest.map((l) => l.source)]]
+    await tx.write(
+      `INSERT INTO river_flow (funnel_id, quarter, step_id, from_step_id, outcome, via, source, n, money)
+       SELECT f.funnel_id, f.quarter, f.step_id, f.from_step_id, f.outcome, f.via, '${others}', SUM(f.n), SUM(f.money) FROM river_flow f
+       WHERE f.funnel_id = ? AND f.source NOT IN (?) GROUP BY 1, 2, 3, 4, 5, 6
+       ON DUPLICATE KEY UPDATE n = river_flow.n + VALUES(n), money = river_flow.money + VALUES(money)`,
+      [funnel, ...kept],
+    )
+    await tx.write("DELETE FROM river_flow WHERE funnel_id = ? AND source NOT IN (?)", [funnel, ...kept])
+  }
 }
 
 /** A range of business time in ms, from inclusive, to exclusive; both on quarter-hours. */

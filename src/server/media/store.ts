@@ -1,8 +1,9 @@
 // Pictures, videos and files: told by their content, kept under a name of ours, served by the front.
 import { randomBytes } from "node:crypto"
-import { mkdir, rename, rm, stat, writeFile } from "node:fs/promises"
+import { createReadStream } from "node:fs"
+import { mkdir, open, rename, rm, stat, writeFile } from "node:fs/promises"
 import { basename, join } from "node:path"
-import { fileTypeFromBuffer } from "file-type"
+import { fileTypeFromFile } from "file-type"
 import sharp from "sharp"
 import type { Config } from "../config"
 import type { Db } from "../db/pool"
@@ -28,82 +29,129 @@ const files: Record<string, string> = {
 
 export type Stored = { readonly id: number; readonly stored: string } | { readonly refused: string }
 
+export const tooLarge = (kind: MediaKind) =>
+  `That is too large: a ${kind} may have ${Math.round(largest[kind] / 1e6)} MB.`
+
 /**
- * Keeps an upload. What it is is read from its bytes, whatever it is called; pictures are drawn anew (at most 1600
- * pixels wide, as WebP), which leaves behind everything that isn't picture.
+ * Keeps an upload as it comes in, so that a large one takes no more memory than a small one. What it is is read from its
+ * bytes, whatever it is called; pictures are drawn anew (at most 1600 pixels wide, as WebP), which leaves behind everything
+ * that isn't picture.
  */
-export async function storeMedia(s: Surroundings, kind: MediaKind, name: string, bytes: Buffer): Promise<Stored> {
-  if (bytes.length > largest[kind])
-    return { refused: `That is too large: a ${kind} may have ${Math.round(largest[kind] / 1e6)} MB.` }
-  if (bytes.length === 0) return { refused: "That file is empty." }
-  const told = (await fileTypeFromBuffer(bytes))?.mime ?? "unknown"
-  let data = bytes
-  let type = told
-  let ending: string | undefined
-  let size: { width: number; height: number } | null = null
-  if (kind === "picture") {
-    if (!pictures.includes(told))
-      return { refused: "That isn't a picture we can show. PNG, JPEG, WebP, GIF and AVIF are fine." }
-    try {
-      const drawn = await sharp(bytes, { limitInputPixels: 60e6 })
-        .rotate()
-        .resize({ width: 1600, withoutEnlargement: true })
-        .webp({ quality: 82 })
-        .toBuffer({ resolveWithObject: true })
-      data = drawn.data
-      size = drawn.info
-    } catch {
-      return { refused: "This picture is damaged or far too large. Save it anew and try again." }
-    }
-    type = "image/webp"
-    ending = "webp"
-  } else if (kind === "video") {
-    ending = videos[told]
-    if (!ending) return { refused: "That isn't a video that browsers play. MP4 and WebM are fine." }
-  } else {
-    ending = files[told]
-    if (!ending && isPlainText(bytes)) {
-      type = "text/plain"
-      ending = "txt"
-    }
-    if (!ending)
-      return {
-        refused:
-          "That kind of file can't be given away. PDF, EPUB, ZIP, MP3, M4A, Word, Excel and plain text are fine.",
-      }
-  }
-  const stored = `${randomBytes(12).toString("hex")}.${ending}`
-  await mkdir(s.config.mediaFolder, { recursive: true })
-  const path = join(/* turbopackIgnore: true */ s.config.mediaFolder, stored)
-  await writeFile(`${path}.part`, data)
-  await rename(`${path}.part`, path)
+export async function storeMedia(
+  s: Surroundings,
+  kind: MediaKind,
+  name: string,
+  body: Buffer | AsyncIterable<Uint8Array>,
+): Promise<Stored> {
+  const folder = s.config.mediaFolder
+  await mkdir(folder, { recursive: true })
+  const stem = randomBytes(12).toString("hex")
+  const part = join(/* turbopackIgnore: true */ folder, `${stem}.part`)
   try {
-    const made = await s.db.write(
-      "INSERT INTO media (kind, type, name, stored, size, width, height, made_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
-      [
-        kind,
-        type,
-        safeName(name, ending),
-        stored,
-        data.length,
-        size?.width ?? null,
-        size?.height ?? null,
-        new Date(await s.clock.now()),
-      ],
-    )
-    return { id: made.id, stored }
-  } catch (error) {
-    await rm(path, { force: true })
-    throw error
+    const size = await writePart(part, body, largest[kind])
+    if (size === null) return { refused: tooLarge(kind) }
+    if (size === 0) return { refused: "That file is empty." }
+    const found = kind === "picture" ? await drawAnew(part) : await tellFile(kind, part)
+    if ("refused" in found) return found
+    const stored = `${stem}.${found.ending}`
+    const path = join(/* turbopackIgnore: true */ folder, stored)
+    await rename(part, path)
+    return await keep(s, { ...found, kind, name, stored, size: found.size ?? size }).catch(async (error) => {
+      await rm(path, { force: true })
+      throw error
+    })
+  } finally {
+    await rm(part, { force: true })
   }
 }
 
-function isPlainText(bytes: Buffer): boolean {
+type Told = {
+  readonly type: string
+  readonly ending: string
+  readonly size?: number
+  readonly width?: number
+  readonly height?: number
+}
+
+async function keep(
+  s: Surroundings,
+  m: Told & { kind: MediaKind; name: string; stored: string; size: number },
+): Promise<Stored> {
+  const made = await s.db.write(
+    "INSERT INTO media (kind, type, name, stored, size, width, height, made_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
+    [
+      m.kind,
+      m.type,
+      safeName(m.name, m.ending),
+      m.stored,
+      m.size,
+      m.width ?? null,
+      m.height ?? null,
+      new Date(await s.clock.now()),
+    ],
+  )
+  return { id: made.id, stored: m.stored }
+}
+
+/** Writes a body to a file; gives its size, or null where it is over `most`. */
+async function writePart(path: string, body: Buffer | AsyncIterable<Uint8Array>, most: number): Promise<number | null> {
+  let size = 0
+  const file = await open(path, "w")
   try {
-    return (
-      !/[\0-\x08\x0E-\x1F]/.test(new TextDecoder("utf-8", { fatal: true }).decode(bytes)) &&
-      !/^\s*</.test(bytes.subarray(0, 200).toString())
-    )
+    for await (const chunk of Buffer.isBuffer(body) ? [body] : body) {
+      size += chunk.length
+      if (size > most) return null
+      await file.writeFile(chunk)
+    }
+  } finally {
+    await file.close()
+  }
+  return size
+}
+
+async function drawAnew(part: string): Promise<Told | { refused: string }> {
+  const told = (await fileTypeFromFile(part))?.mime ?? "unknown"
+  if (!pictures.includes(told))
+    return { refused: "That isn't a picture we can show. PNG, JPEG, WebP, GIF and AVIF are fine." }
+  try {
+    const { data, info } = await sharp(part, { limitInputPixels: 60e6 })
+      .rotate()
+      .resize({ width: 1600, withoutEnlargement: true })
+      .webp({ quality: 82 })
+      .toBuffer({ resolveWithObject: true })
+    await writeFile(part, data)
+    return { type: "image/webp", ending: "webp", size: data.length, width: info.width, height: info.height }
+  } catch {
+    return { refused: "This picture is damaged or far too large. Save it anew and try again." }
+  }
+}
+
+async function tellFile(kind: "video" | "file", part: string): Promise<Told | { refused: string }> {
+  const told = (await fileTypeFromFile(part))?.mime ?? "unknown"
+  if (kind === "video") {
+    const ending = videos[told]
+    return ending
+      ? { type: told, ending }
+      : { refused: "That isn't a video that browsers play. MP4 and WebM are fine." }
+  }
+  if (files[told]) return { type: told, ending: files[told] }
+  if (await isPlainText(part)) return { type: "text/plain", ending: "txt" }
+  return {
+    refused: "That kind of file can't be given away. PDF, EPUB, ZIP, MP3, M4A, Word, Excel and plain text are fine.",
+  }
+}
+
+async function isPlainText(path: string): Promise<boolean> {
+  const decoder = new TextDecoder("utf-8", { fatal: true })
+  let first = true
+  try {
+    for await (const chunk of createReadStream(path)) {
+      const text = decoder.decode(chunk as Buffer, { stream: true })
+      if (/[\0-\x08\x0E-\x1F]/.test(text) || (first && /^\s*</.test(text))) return false
+      first = false
+    }
+    decoder.decode()
+    return true
   } catch {
     return false
   }

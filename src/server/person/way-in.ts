@@ -33,6 +33,13 @@ export async function welcomeToKnock(tx: Db, canonical: string, purpose: string)
   return true
 }
 
+/** Forgets who knocked more than a day ago. */
+export async function sweepKnocks(db: Db): Promise<void> {
+  await db.write("DELETE FROM knock WHERE mailed_at < ? OR mailed_at IS NULL LIMIT 5000", [
+    new Date(Date.now() - 86_400_000),
+  ])
+}
+
 export async function queueWayIn(
   tx: Db,
   w: { person: number; email: string; name: string; leadsTo: string; at: number },

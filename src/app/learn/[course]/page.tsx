@@ -1,8 +1,8 @@
-import Link from "next/link"
 import { learner, surroundings } from "@/app/door"
 import { nextLesson, progressOf } from "@/core/course/path"
 import { myCourse } from "@/server/course/learn"
 import { Button } from "@/ui/button"
+import { Link } from "@/ui/link"
 import { gate } from "../gate"
 import { Progress } from "../progress"
 

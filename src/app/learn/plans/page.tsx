@@ -1,10 +1,10 @@
 import type { Metadata } from "next"
-import Link from "next/link"
 import { redirect } from "next/navigation"
 import { learner, surroundings } from "@/app/door"
 import { moneyText } from "@/core/offer/money"
 import { dayText } from "@/core/offer/sentence"
 import { type MyPlan, myPlans } from "@/server/ledger/renew"
+import { Link } from "@/ui/link"
 import { ChangeCard } from "./change-card"
 import { EndPlan } from "./end-plan"
 

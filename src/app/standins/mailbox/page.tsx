@@ -1,6 +1,6 @@
 import { simpleParser } from "mailparser"
-import Link from "next/link"
 import { listMessages, rawMessage } from "@/standins/mailbox/store"
+import { Link } from "@/ui/link"
 import { mailboxFolder } from "./open"
 
 export const metadata = { title: "Mailbox stand-in" }

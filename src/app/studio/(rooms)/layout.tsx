@@ -1,7 +1,7 @@
-import Link from "next/link"
 import type { ReactNode } from "react"
 import { studio } from "@/app/door"
 import { Heron } from "@/ui/heron"
+import { Link } from "@/ui/link"
 import { signOutAction } from "../sign-in/actions"
 import { Clock } from "./clock"
 import { FindOrDo } from "./find"

@@ -1,8 +1,8 @@
-import Link from "next/link"
 import { studio } from "@/app/door"
 import { moneyText } from "@/core/offer/money"
 import { readToday, type Week } from "@/server/today"
 import { Button } from "@/ui/button"
+import { Link } from "@/ui/link"
 import { people, soon } from "./words"
 
 export const metadata = { title: "Today" }

@@ -1,7 +1,7 @@
 "use client"
 
-import Link from "next/link"
 import { usePathname } from "next/navigation"
+import { Link } from "@/ui/link"
 
 /** The rooms within a place, as words in a row; the one that is open is marked. */
 export function RoomsWithin({

@@ -1,6 +1,6 @@
-import Link from "next/link"
 import { studio } from "@/app/door"
 import { listCourses } from "@/server/course/course"
+import { Link } from "@/ui/link"
 import { NewCourse } from "./new-course"
 
 export const metadata = { title: "Courses" }

@@ -1,6 +1,6 @@
-import Link from "next/link"
 import { studio } from "@/app/door"
 import { Button } from "@/ui/button"
+import { Link } from "@/ui/link"
 import { day } from "../words"
 
 export const metadata = { title: "Funnels" }

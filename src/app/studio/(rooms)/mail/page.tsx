@@ -1,5 +1,5 @@
-import Link from "next/link"
 import { studio } from "@/app/door"
+import { Link } from "@/ui/link"
 import { moment } from "../words"
 
 export const metadata = { title: "Mail" }

@@ -1,6 +1,6 @@
-import Link from "next/link"
 import { studio } from "@/app/door"
 import { listOffers } from "@/server/offer/list"
+import { Link } from "@/ui/link"
 import { NewOffer } from "./new-offer"
 
 export const metadata = { title: "Offers" }

@@ -1,7 +1,7 @@
-import Link from "next/link"
 import { studio } from "@/app/door"
 import { allTags, countPeople, listPeople, type PeopleQuery, pageSize } from "@/server/person/people"
 import { Button } from "@/ui/button"
+import { Link } from "@/ui/link"
 import { Pager } from "@/ui/pager"
 import { day } from "../words"
 

@@ -1,7 +1,7 @@
-import Link from "next/link"
 import { notFound } from "next/navigation"
 import { studio } from "@/app/door"
 import { readCourse } from "@/server/course/course"
+import { Link } from "@/ui/link"
 import { idOf } from "../../ids"
 import { CourseEditor } from "./course-editor"
 

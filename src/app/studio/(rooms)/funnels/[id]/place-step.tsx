@@ -1,6 +1,5 @@
 "use client"
 
-import Link from "next/link"
 import { useRouter } from "next/navigation"
 import { useState, useTransition } from "react"
 import type { Step } from "@/core/funnel/draft"
@@ -8,6 +7,7 @@ import { leadsNowhere, type Outcome, outcomes, outcomesOf } from "@/core/funnel/
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { SelectField } from "@/ui/field"
+import { Link } from "@/ui/link"
 import { copyStepAction, insertStepAction, moveStepAction, removeStepAction } from "../actions"
 import type { WorkspaceProps } from "./workspace"
 

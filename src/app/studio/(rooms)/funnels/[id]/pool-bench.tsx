@@ -1,9 +1,9 @@
 "use client"
 
-import Link from "next/link"
 import type { Sequence } from "@/core/funnel/draft"
 import { outcomes } from "@/core/funnel/kinds"
 import { Button } from "@/ui/button"
+import { Link } from "@/ui/link"
 import type { WorkspaceProps } from "./workspace"
 
 /** A sequence on the bench: its mails in order, who begins it, who came back by it. */

@@ -1,11 +1,11 @@
 "use client"
 
-import Link from "next/link"
 import { useRouter } from "next/navigation"
 import { useTransition } from "react"
 import type { Funnel } from "@/core/funnel/draft"
 import type { Finding, Fix } from "@/core/funnel/preflight"
 import { Button } from "@/ui/button"
+import { Link } from "@/ui/link"
 import { mendAction } from "../actions"
 
 export function PreflightList({

@@ -1,9 +1,9 @@
 "use client"
 
-import Link from "next/link"
 import { useActionState, useState } from "react"
 import { Button } from "@/ui/button"
 import { SelectField } from "@/ui/field"
+import { Link } from "@/ui/link"
 import { newFunnelAction } from "../actions"
 
 const later = ["a place in a webinar", "a membership"]

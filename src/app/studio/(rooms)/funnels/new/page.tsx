@@ -1,9 +1,9 @@
-import Link from "next/link"
 import { studio } from "@/app/door"
 import { giftsOf } from "@/core/offer/offer"
 import { listCourses } from "@/server/course/course"
 import { loadOffers } from "@/server/offer/offer"
 import { Button } from "@/ui/button"
+import { Link } from "@/ui/link"
 import { NewFunnelForm } from "./form"
 
 export const metadata = { title: "New funnel" }

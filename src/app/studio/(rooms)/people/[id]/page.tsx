@@ -1,9 +1,9 @@
-import Link from "next/link"
 import { notFound } from "next/navigation"
 import { studio } from "@/app/door"
 import { orderStates } from "@/core/ledger/order"
 import { moneyText } from "@/core/offer/money"
 import { personStory, type Story } from "@/server/person/people"
+import { Link } from "@/ui/link"
 import { idOf } from "../../ids"
 import { day, longMoment } from "../../words"
 

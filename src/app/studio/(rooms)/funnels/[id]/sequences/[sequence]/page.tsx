@@ -1,8 +1,8 @@
-import Link from "next/link"
 import { notFound } from "next/navigation"
 import { studio } from "@/app/door"
 import { stepKinds } from "@/core/funnel/kinds"
 import { loadFunnel } from "@/server/funnel/load"
+import { Link } from "@/ui/link"
 import { idOf } from "../../../../ids"
 import { SequenceEditor } from "./sequence-editor"
 

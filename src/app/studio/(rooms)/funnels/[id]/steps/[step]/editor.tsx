@@ -1,6 +1,5 @@
 "use client"
 
-import Link from "next/link"
 import { useRouter } from "next/navigation"
 import { useCallback, useEffect, useMemo, useReducer, useRef, useState } from "react"
 import type { Funnel, Step } from "@/core/funnel/draft"
@@ -10,6 +9,7 @@ import { changeBlock, freeId, insertAfter, moveBlock, newBlock, removeBlock } fr
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { TextField } from "@/ui/field"
+import { Link } from "@/ui/link"
 import { saveWords, useSaved } from "@/ui/use-saved"
 import { savePageAction } from "../../../actions"
 import { BlockSettings, type EditorPicture } from "./block-settings"
