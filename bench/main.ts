@@ -8,6 +8,7 @@ import { benchPeople } from "./people"
 import { printLines } from "./report"
 import { benchRiver } from "./river"
 import { benchSelling } from "./selling"
+import { benchStudio } from "./studio"
 
 const benches = {
   pages: ["A published page", benchPages],
@@ -15,6 +16,7 @@ const benches = {
   people: ["The people list at 100,000 rows", benchPeople],
   river: ["The river", benchRiver],
   selling: ["Selling", benchSelling],
+  studio: ["The studio with more", benchStudio],
 } as const
 
 export async function runBenchmarks(words: readonly string[]): Promise<void> {

@@ -5,7 +5,7 @@ import type { Db } from "@/server/db/pool"
 import { loadFunnel } from "@/server/funnel/load"
 import { newFunnel } from "@/server/funnel/new-funnel"
 import { forgetReleases, publishFunnel } from "@/server/funnel/release"
-import { rollUp } from "@/server/funnel/rollup"
+import { gatherRests, rollRests, rollUp } from "@/server/funnel/rollup"
 import { addEffect } from "@/server/funnel/steps"
 import { beat } from "@/server/health"
 import { rollJournal } from "@/server/ledger/balance"
@@ -13,6 +13,7 @@ import { storeMedia } from "@/server/media/store"
 import { cleanRichText } from "@/server/page/rich-text"
 import { makeOwner } from "@/server/person/account"
 import type { Surroundings } from "@/server/surroundings"
+import { rollTally } from "@/server/tally"
 import { demoAccount } from "./account"
 import { firstCrock, school } from "./lessons"
 import { drawScene, lessonScenes } from "./pictures"
@@ -67,6 +68,9 @@ export async function loadDemo(s: Surroundings, visitors = 5200): Promise<void> 
   const sale = (await loadFunnel(s.db, shop.funnel))!
   await makeSales(s, shop, sale, { now, days: 365, visitors: Math.round(visitors * 0.9) })
   while ((await rollUp(s, 0)) > 0);
+  while ((await rollRests(s)) > 0);
+  while ((await rollTally(s)) > 0);
+  while ((await gatherRests(s)) > 0);
   while ((await rollJournal(s, 0)) > 0);
   await beat(s, "demo loaded")
 }

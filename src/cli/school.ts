@@ -57,7 +57,8 @@ async function startOn(
   url: string,
   database: MariaDb | null,
 ): Promise<School> {
-  const db = openDatabase(url, 2)
+  // Bringing a large school up to date may take its time.
+  const db = openDatabase(url, 2, 600_000)
   const applied = await migrate(db)
   if (o.loud && applied.length) progress(`Database brought up to date: ${applied.join(", ")}.`)
   await db.end()

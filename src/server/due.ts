@@ -3,7 +3,7 @@
 import { sweepAttempts } from "./attempt"
 import { setClock } from "./clock"
 import { isDatabaseDown } from "./db/pool"
-import { rollUp } from "./funnel/rollup"
+import { gatherRests, rollRests, rollUp } from "./funnel/rollup"
 import { rollJournal } from "./ledger/balance"
 import { recoverCharges } from "./ledger/charge"
 import { recoverRefunds } from "./ledger/refund"
@@ -16,6 +16,7 @@ import { sweepPendingJoins } from "./person/join"
 import { sweepSessions } from "./person/session"
 import { sweepKnocks } from "./person/way-in"
 import type { Surroundings } from "./surroundings"
+import { rollTally } from "./tally"
 
 /** One round of everything that is due now. What fails keeps nothing else from being done. */
 export async function doWhatIsDue(s: Surroundings, worker: string): Promise<void> {
@@ -36,8 +37,15 @@ export async function keepHouse(s: Surroundings): Promise<void> {
       while ((await rollUp(s)) >= 20_000);
     },
     async () => {
+      while ((await rollRests(s)) >= 20_000);
+    },
+    async () => {
+      while ((await rollTally(s)) >= 20_000);
+    },
+    async () => {
       while ((await rollJournal(s)) >= 20_000);
     },
+    () => gatherRests(s),
     () => sweepAttempts(s.db),
     () => sweepSessions(s.db),
     () => sweepWrongPasswords(s.db),

@@ -2,9 +2,10 @@
 import { type Db, number } from "./db/pool"
 import { loadFunnel } from "./funnel/load"
 import { checkFunnel } from "./funnel/release"
+import { cameBetween } from "./funnel/rollup"
 import { type Health, health } from "./health"
-import { waitsForPost } from "./ledger/orders"
 import type { Surroundings } from "./surroundings"
+import { countsOf } from "./tally"
 
 export type Week = {
   readonly came: number
@@ -30,6 +31,8 @@ const days7 = 7 * 86_400_000
 export async function readToday(s: Surroundings): Promise<Today> {
   const now = await s.clock.now()
   const school = await s.db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1")
+  // Visitors are counted by quarter-hours: the week ends with this one.
+  const quarter = Math.ceil(now / 900_000) * 900_000
   const state = await health(s)
   const funnels = await s.db.rows<{ id: number; name: string; live_release_id: number | null }>(
     "SELECT id, name, live_release_id FROM funnel ORDER BY id LIMIT 200",
@@ -37,8 +40,8 @@ export async function readToday(s: Surroundings): Promise<Today> {
   return {
     now,
     zone: school?.zone ?? "UTC",
-    week: await week(s.db, now - days7, now),
-    before: await week(s.db, now - 2 * days7, now - days7),
+    week: await week(s.db, quarter - days7, quarter),
+    before: await week(s.db, quarter - 2 * days7, quarter - days7),
     broken: [
       ...(await brokenFunnels(
         s,
@@ -56,10 +59,7 @@ export async function readToday(s: Surroundings): Promise<Today> {
 
 async function week(db: Db, from: number, to: number): Promise<Week> {
   const span = [new Date(from), new Date(to)]
-  const came = await db.row<{ n: string }>(
-    "SELECT COUNT(*) AS n FROM fact WHERE kind = 'arrived' AND via = 'source' AND at >= ? AND at < ?",
-    span,
-  )
+  const came = await cameBetween(db, { from, to })
   const joined = await db.row<{ n: string }>(
     "SELECT COUNT(*) AS n FROM person WHERE joined_at >= ? AND joined_at < ?",
     span,
@@ -73,7 +73,7 @@ async function week(db: Db, from: number, to: number): Promise<Week> {
     span,
   )
   return {
-    came: number(came?.n),
+    came: [...came.values()].reduce((sum, n) => sum + n, 0),
     joined: number(joined?.n),
     bought: number(bought?.n),
     money: money.map((m) => ({ currency: m.currency, amount: number(m.amount) })),
@@ -97,7 +97,7 @@ async function brokenFunnels(s: Surroundings, funnels: { id: number; name: strin
 
 async function brokenSelling(db: Db) {
   const found = []
-  const behind = number((await db.row<{ n: string }>("SELECT COUNT(*) AS n FROM plan WHERE state = 'behind'"))?.n)
+  const behind = (await countsOf(db, "plans")).find((c) => c.part === "behind")?.n ?? 0
   if (behind)
     found.push({
       words: `${behind === 1 ? "One buyer's card was" : `${behind} buyers' cards were`} refused when a plan went on. They have been written to, and it is tried again.`,
@@ -105,7 +105,12 @@ async function brokenSelling(db: Db) {
       href: "/studio/ledger/plans?state=behind",
     })
   const post = number(
-    (await db.row<{ n: string }>(`SELECT COUNT(*) AS n FROM orders o WHERE o.state = 'paid' AND ${waitsForPost}`))?.n,
+    (
+      await db.row<{ n: string }>(
+        `SELECT COUNT(DISTINCT l.order_id) AS n FROM offer_gift g JOIN order_line l ON l.offer_id = g.offer_id AND l.posted_at IS NULL
+         JOIN orders o ON o.id = l.order_id AND o.state = 'paid' WHERE g.kind = 'post'`,
+      )
+    )?.n,
   )
   if (post)
     found.push({

@@ -6,6 +6,7 @@ import { freeSlug, slugOf } from "@/core/funnel/slug"
 import type { Db } from "../db/pool"
 import { cleanRichText } from "../page/rich-text"
 import type { Surroundings } from "../surroundings"
+import { countsBy } from "../tally"
 
 export type CourseRow = {
   readonly id: number
@@ -33,11 +34,17 @@ export type LessonRow = {
 export async function listCourses(
   db: Db,
 ): Promise<(CourseRow & { lessons: number; live: number; learners: number })[]> {
-  const rows = await db.rows<CourseRow & { lessons: string; live: string; learners: string }>(
-    `SELECT c.*, (SELECT COUNT(*) FROM lesson l WHERE l.course_id = c.id) AS lessons, (SELECT COUNT(*) FROM lesson l WHERE l.course_id = c.id AND l.state = 'live') AS live,
-       (SELECT COUNT(DISTINCT a.person_id) FROM admission a WHERE a.course_id = c.id) AS learners FROM course c ORDER BY c.title LIMIT 500`,
+  const rows = await db.rows<CourseRow & { lessons: string; live: string }>(
+    `SELECT c.*, (SELECT COUNT(*) FROM lesson l WHERE l.course_id = c.id) AS lessons, (SELECT COUNT(*) FROM lesson l WHERE l.course_id = c.id AND l.state = 'live') AS live
+     FROM course c ORDER BY c.title LIMIT 500`,
   )
-  return rows.map((r) => ({ ...r, lessons: Number(r.lessons), live: Number(r.live), learners: Number(r.learners) }))
+  const learners = await countsBy(db, "learners")
+  return rows.map((r) => ({
+    ...r,
+    lessons: Number(r.lessons),
+    live: Number(r.live),
+    learners: learners.get(r.id) ?? 0,
+  }))
 }
 
 export async function readCourse(db: Db, id: number): Promise<{ course: CourseRow; lessons: LessonRow[] } | undefined> {

@@ -1,63 +1,138 @@
 // The rollup: facts of arrival summed by quarter-hour, so that a river costs the same after ten million visits.
 
 import type { Funnel } from "@/core/funnel/draft"
+import type { Outcome } from "@/core/funnel/kinds"
 import { type Flow, type Measure, moneyRiverOf, type Resting, type River, riverOf, type Way } from "@/core/funnel/river"
 import { type Db, longestTransaction, number } from "../db/pool"
 import type { Surroundings } from "../surroundings"
+import { begunBetween } from "../tally"
 
-const flowColumns =
-  "funnel_id, FROM_UNIXTIME(FLOOR(UNIX_TIMESTAMP(begun_at) / 900) * 900) AS quarter, step_id, COALESCE(from_step_id, 0) AS from_step_id, COALESCE(outcome, '') AS outcome, via, source"
+const flowColumns = (span: string) =>
+  `funnel_id, ${span} AS quarter, step_id, COALESCE(from_step_id, 0) AS from_step_id, COALESCE(outcome, '') AS outcome, via, IF(via = 'source', source, '') AS source`
+const quarterOf = "FROM_UNIXTIME(FLOOR(UNIX_TIMESTAMP(begun_at) / 900) * 900)"
+/** The same facts by the quarter-hour and by the day of UTC in which their journey began. */
+const flowTables = { river_flow: quarterOf, river_day: "DATE(begun_at)" }
 
 /**
  * Takes settled facts into the rollup; gives how many. A fact is settled when no transaction that could still commit an
  * earlier one is left: twice the longest transaction after it was recorded.
  */
-export async function rollUp(s: Surroundings, settledMs = 2 * longestTransaction): Promise<number> {
-  return s.db.transaction(async (tx) => {
-    const mark = await tx.row<{ fact_id: number }>("SELECT fact_id FROM rollup_mark WHERE name = 'river' FOR UPDATE")
-    const from = mark?.fact_id ?? 0
-    const last = await tx.row<{ id: string | null }>(
-      "SELECT MAX(id) AS id FROM (SELECT id FROM fact WHERE id > ? AND recorded_at < ? ORDER BY id LIMIT 20000) settled",
-      [from, new Date(Date.now() - settledMs)],
-    )
-    const upTo = number(last?.id)
-    if (upTo <= from) return 0
-    await tx.write(
-      `INSERT INTO river_flow (funnel_id, quarter, step_id, from_step_id, outcome, via, source, n, money)
-       SELECT ${flowColumns}, COUNT(*), SUM(money) FROM fact WHERE kind = 'arrived' AND id > ? AND id <= ? GROUP BY 1, 2, 3, 4, 5, 6, 7
-       ON DUPLICATE KEY UPDATE n = n + VALUES(n), money = money + VALUES(money)`,
-      [from, upTo],
-    )
-    await tx.write("UPDATE rollup_mark SET fact_id = ? WHERE name = 'river'", [upTo])
-    await gatherSources(tx)
-    return upTo - from
-  })
+export async function rollUp(
+  s: Pick<Surroundings, "db">,
+  settledMs = 2 * longestTransaction,
+  batch = 20_000,
+): Promise<number> {
+  return s.db.transaction(
+    async (tx) => {
+      const mark = await tx.row<{ fact_id: number }>("SELECT fact_id FROM rollup_mark WHERE name = 'river' FOR UPDATE")
+      const from = mark?.fact_id ?? 0
+      const last = await tx.row<{ id: string | null }>(
+        "SELECT MAX(id) AS id FROM (SELECT id FROM fact WHERE id > ? AND recorded_at < ? ORDER BY id LIMIT ?) settled",
+        [from, new Date(Date.now() - settledMs), batch],
+      )
+      const upTo = number(last?.id)
+      if (upTo <= from) return 0
+      for (const [table, span] of Object.entries(flowTables))
+        await tx.write(
+          `INSERT INTO ${table} (funnel_id, quarter, step_id, from_step_id, outcome, via, source, n, money)
+         SELECT ${flowColumns(span)}, COUNT(*), SUM(money) FROM fact WHERE kind = 'arrived' AND id > ? AND id <= ? GROUP BY 1, 2, 3, 4, 5, 6, 7
+         ON DUPLICATE KEY UPDATE n = ${table}.n + VALUES(n), money = ${table}.money + VALUES(money)`,
+          [from, upTo],
+        )
+      await tx.write("UPDATE rollup_mark SET fact_id = ? WHERE name = 'river'", [upTo])
+      for (const table of Object.keys(flowTables)) await gatherSources(tx, table)
+      return upTo - from
+    },
+    batch > 20_000 ? 600_000 : longestTransaction,
+  )
 }
+
+/**
+ * Takes changes of where journeys rest into the sums by quarter-hour and by day; gives how many. Sums don't care for order,
+ * so whatever is committed is taken.
+ */
+export async function rollRests(s: Pick<Surroundings, "db">, batch = 20_000): Promise<number> {
+  return s.db.transaction(
+    async (tx) => {
+      const rows = await tx.rows<{ id: string }>(
+        "SELECT id FROM rest_change ORDER BY id LIMIT ? FOR UPDATE SKIP LOCKED",
+        [batch],
+      )
+      if (!rows.length) return 0
+      const ids = [rows.map((r) => r.id)]
+      for (const [table, span] of [
+        ["rest_quarter", quarterOf],
+        ["rest_day", "DATE(begun_at)"],
+      ])
+        await tx.write(
+          `INSERT INTO ${table} (funnel_id, begun, step_id, moved, n, money)
+         SELECT funnel_id, ${span}, step_id, moved, SUM(n), SUM(money) FROM rest_change WHERE id IN (?) GROUP BY 1, 2, 3, 4
+         ON DUPLICATE KEY UPDATE n = ${table}.n + VALUES(n), money = ${table}.money + VALUES(money)`,
+          ids,
+        )
+      await tx.write("DELETE FROM rest_change WHERE id IN (?)", ids)
+      return rows.length
+    },
+    batch > 20_000 ? 600_000 : longestTransaction,
+  )
+}
+
+const longAgo = "1970-01-01"
+/** Days after which it no longer matters when a journey last moved. */
+const forgetMoves = 40
+
+/** Gathers rests whose last move was long ago into one row each, so that old days stay small; gives how many went. */
+export async function gatherRests(s: Pick<Surroundings, "db" | "clock">): Promise<number> {
+  const before = dayOf((await s.clock.now()) - forgetMoves * day)
+  let gone = 0
+  for (const table of ["rest_quarter", "rest_day"])
+    gone += await s.db.transaction(async (tx) => {
+      const days = await tx.rows<{ moved: string }>(
+        `SELECT DISTINCT DATE_FORMAT(moved, '%Y-%m-%d') AS moved FROM ${table} WHERE moved > ? AND moved < ? ORDER BY 1 LIMIT 5`,
+        [longAgo, before],
+      )
+      if (!days.length) return 0
+      const moved = [days.map((d) => d.moved)]
+      await tx.write(
+        `INSERT INTO ${table} (funnel_id, begun, step_id, moved, n, money) SELECT f.funnel_id, f.begun, f.step_id, '${longAgo}', SUM(f.n), SUM(f.money) FROM ${table} f
+         WHERE f.moved IN (?) GROUP BY 1, 2, 3 ON DUPLICATE KEY UPDATE n = ${table}.n + VALUES(n), money = ${table}.money + VALUES(money)`,
+        moved,
+      )
+      return (await tx.write(`DELETE FROM ${table} WHERE moved IN (?)`, moved)).affected
+    })
+  return gone
+}
+
+const day = 86_400_000
+const dayOf = (at: number) => new Date(at).toISOString().slice(0, 10)
 
 /** Sources of a funnel kept by name: the largest. Made-up ones, by the thousand, become "others". */
 const mostSources = 200
 const others = "others"
 
 /** Gathers the small sources of funnels that have twice as many as are kept, so that a new one has room to grow. */
-async function gatherSources(tx: Db): Promise<void> {
+async function gatherSources(tx: Db, table: string): Promise<void> {
   const many = await tx.rows<{ funnel_id: number }>(
-    "SELECT funnel_id FROM river_flow WHERE via = 'source' GROUP BY funnel_id HAVING COUNT(DISTINCT source) > ?",
+    `SELECT funnel_id FROM ${table} WHERE via = 'source' GROUP BY funnel_id HAVING COUNT(DISTINCT source) > ?`,
     [2 * mostSources],
   )
   for (const { funnel_id: funnel } of many) {
     const largest = await tx.rows<{ source: string }>(
-      "SELECT source FROM river_flow WHERE funnel_id = ? AND via = 'source' AND source <> ? GROUP BY source ORDER BY SUM(n) DESC, source LIMIT ?",
+      `SELECT source FROM ${table} WHERE funnel_id = ? AND via = 'source' AND source <> ? GROUP BY source ORDER BY SUM(n) DESC, source LIMIT ?`,
       [funnel, others, mostSources],
     )
-    const kept = [[others, ...largest.map((l) => l.source)]]
+    const kept = [["", others, ...largest.map((l) => l.source)]]
     await tx.write(
-      `INSERT INTO river_flow (funnel_id, quarter, step_id, from_step_id, outcome, via, source, n, money)
-       SELECT f.funnel_id, f.quarter, f.step_id, f.from_step_id, f.outcome, f.via, '${others}', SUM(f.n), SUM(f.money) FROM river_flow f
-       WHERE f.funnel_id = ? AND f.source NOT IN (?) GROUP BY 1, 2, 3, 4, 5, 6
-       ON DUPLICATE KEY UPDATE n = river_flow.n + VALUES(n), money = river_flow.money + VALUES(money)`,
+      `INSERT INTO ${table} (funnel_id, quarter, step_id, from_step_id, outcome, via, source, n, money)
+       SELECT f.funnel_id, f.quarter, f.step_id, f.from_step_id, f.outcome, f.via, '${others}', SUM(f.n), SUM(f.money) FROM ${table} f
+       WHERE f.funnel_id = ? AND f.via = 'source' AND f.source NOT IN (?) GROUP BY 1, 2, 3, 4, 5, 6
+       ON DUPLICATE KEY UPDATE n = ${table}.n + VALUES(n), money = ${table}.money + VALUES(money)`,
       [funnel, ...kept],
     )
-    await tx.write("DELETE FROM river_flow WHERE funnel_id = ? AND source NOT IN (?)", [funnel, ...kept])
+    await tx.write(`DELETE FROM ${table} WHERE funnel_id = ? AND via = 'source' AND source NOT IN (?)`, [
+      funnel,
+      ...kept,
+    ])
   }
 }
 
@@ -91,6 +166,7 @@ export async function readRivers(
 ): Promise<Rivers> {
   const now = await s.clock.now()
   const span = [new Date(range.from), new Date(range.to)]
+  const parts = partsOf(range)
   const took = ways
     .map(
       () =>
@@ -114,8 +190,10 @@ export async function readRivers(
       : [
           ...(await flowsOf(
             tx,
-            "SELECT step_id, from_step_id, outcome, via, source, SUM(n) AS n, SUM(money) AS money FROM river_flow WHERE funnel_id = ? AND quarter >= ? AND quarter < ? GROUP BY 1, 2, 3, 4, 5",
-            [funnel.id, ...span],
+            `SELECT step_id, from_step_id, outcome, via, source, SUM(n) AS n, SUM(money) AS money FROM (${parts
+              .map((p) => `SELECT * FROM ${p.flow} WHERE funnel_id = ? AND quarter >= ? AND quarter < ?`)
+              .join(" UNION ALL ")}) flows GROUP BY 1, 2, 3, 4, 5`,
+            parts.flatMap((p) => [funnel.id, new Date(p.from), new Date(p.to)]),
           )),
           ...(await flowsOf(
             tx,
@@ -124,12 +202,23 @@ export async function readRivers(
             [mark?.fact_id ?? 0, funnel.id, ...span],
           )),
         ]
-    const rows = await tx.rows<{ step: number; recent: number; n: string; money: string }>(
-      `SELECT j.rest_step_id AS step, j.rest_at >= ? AS recent, COUNT(*) AS n, SUM(j.paid) AS money FROM journey j
-       WHERE j.funnel_id = ? AND j.begun_at >= ? AND j.begun_at < ?${took} GROUP BY 1, 2`,
-      [new Date(now - week), funnel.id, ...span, ...wayValues],
-    )
-    const resting = (of: typeof rows) => {
+    const rows = ways.length
+      ? await tx.rows<Rest>(
+          `SELECT j.rest_step_id AS step, DATE(j.rest_at) >= ? AS recent, COUNT(*) AS n, SUM(j.paid) AS money FROM journey j
+           WHERE j.funnel_id = ? AND j.begun_at >= ? AND j.begun_at < ?${took} GROUP BY 1, 2`,
+          [dayOf(now - week), funnel.id, ...span, ...wayValues],
+        )
+      : await tx.rows<Rest>(
+          `SELECT step_id AS step, recent, SUM(n) AS n, SUM(money) AS money FROM (${[
+            ...parts.map(
+              (p) =>
+                `SELECT step_id, moved >= ? AS recent, n, money FROM ${p.rest} WHERE funnel_id = ? AND begun >= ? AND begun < ?`,
+            ),
+            "SELECT step_id, moved >= ? AS recent, n, money FROM rest_change WHERE funnel_id = ? AND begun_at >= ? AND begun_at < ?",
+          ].join(" UNION ALL ")}) rests GROUP BY 1, 2`,
+          [...parts, range].flatMap((p) => [dayOf(now - week), funnel.id, new Date(p.from), new Date(p.to)]),
+        )
+    const resting = (of: readonly Rest[]) => {
       const by = new Map<number, Resting>()
       for (const r of of) {
         const before = by.get(r.step) ?? { n: 0, money: 0 }
@@ -138,15 +227,71 @@ export async function readRivers(
       return by
     }
     const recent = resting(rows.filter((r) => Number(r.recent) === 1))
-    const begun = await tx.rows<{ sequence: number; n: string }>(
-      `SELECT e.sequence_id AS sequence, COUNT(*) AS n FROM enrolment e WHERE e.sequence_id IN (?) AND e.begun_at >= ? AND e.begun_at < ?
-       ${ways.length ? `AND EXISTS (SELECT 1 FROM journey j WHERE j.person_id = e.person_id AND j.funnel_id = ?${took})` : ""} GROUP BY 1`,
-      [[0, ...funnel.sequences.map((q) => q.id)], ...span, ...(ways.length ? [funnel.id, ...wayValues] : [])],
-    )
+    const sequences = funnel.sequences.map((q) => q.id)
+    const begun = ways.length
+      ? new Map(
+          (
+            await tx.rows<{ sequence: number; n: string }>(
+              `SELECT e.sequence_id AS sequence, COUNT(*) AS n FROM enrolment e WHERE e.sequence_id IN (?) AND e.begun_at >= ? AND e.begun_at < ?
+               AND EXISTS (SELECT 1 FROM journey j WHERE j.person_id = e.person_id AND j.funnel_id = ?${took}) GROUP BY 1`,
+              [[0, ...sequences], ...span, funnel.id, ...wayValues],
+            )
+          ).map((b) => [b.sequence, number(b.n)]),
+        )
+      : await begunBetween(tx, sequences, range.from, range.to)
     return {
-      people: riverOf(funnel, flows, recent, new Map(begun.map((b) => [b.sequence, number(b.n)]))),
+      people: riverOf(funnel, flows, recent, begun),
       money: moneyRiverOf(funnel, flows, recent, resting(rows)),
     }
+  })
+}
+
+type Rest = { readonly step: number; readonly recent: number; readonly n: string; readonly money: string }
+
+/** A range as whole days of UTC, and quarter-hours at its ends. */
+function partsOf(range: Range): { flow: string; rest: string; from: number; to: number }[] {
+  const first = Math.ceil(range.from / day) * day
+  const last = Math.floor(range.to / day) * day
+  const quarters = { flow: "river_flow", rest: "rest_quarter" }
+  if (first >= last) return [{ ...quarters, ...range }]
+  return [
+    { ...quarters, from: range.from, to: first },
+    { flow: "river_day", rest: "rest_day", from: first, to: last },
+    { ...quarters, from: last, to: range.to },
+  ].filter((p) => p.from < p.to)
+}
+
+/** How many journeys of each funnel began between two instants (ms, on quarter-hours), by where they came in. */
+export async function cameBetween(db: Db, range: Range): Promise<Map<number, number>> {
+  return arrivals(db, range, "via = 'source'")
+}
+
+/** How many journeys of each funnel went out by one of these outcomes, of those that began between two instants. */
+export async function wentBy(db: Db, range: Range, outcomes: readonly Outcome[]): Promise<Map<number, number>> {
+  return arrivals(db, range, "outcome IN (?)", [[...outcomes]])
+}
+
+async function arrivals(db: Db, range: Range, which: string, values: unknown[] = []): Promise<Map<number, number>> {
+  return db.transaction(async (tx) => {
+    // With the mark held, the rollup can't move on between the two halves of the sum.
+    const mark = await tx.row<{ fact_id: number }>(
+      "SELECT fact_id FROM rollup_mark WHERE name = 'river' LOCK IN SHARE MODE",
+    )
+    const parts = partsOf(range)
+    const rows = await tx.rows<{ funnel: number; n: string }>(
+      `SELECT funnel_id AS funnel, SUM(n) AS n FROM (${[
+        ...parts.map((p) => `SELECT funnel_id, n FROM ${p.flow} WHERE quarter >= ? AND quarter < ? AND ${which}`),
+        `SELECT funnel_id, 1 AS n FROM fact WHERE id > ? AND kind = 'arrived' AND begun_at >= ? AND begun_at < ? AND ${which}`,
+      ].join(" UNION ALL ")}) came GROUP BY 1`,
+      [
+        ...parts.flatMap((p) => [new Date(p.from), new Date(p.to), ...values]),
+        mark?.fact_id ?? 0,
+        new Date(range.from),
+        new Date(range.to),
+        ...values,
+      ],
+    )
+    return new Map(rows.map((r) => [r.funnel, number(r.n)]))
   })
 }
 

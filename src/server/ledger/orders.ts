@@ -7,6 +7,7 @@ import { sentence } from "@/core/offer/sentence"
 import { type Db, number } from "../db/pool"
 import { record } from "../funnel/fact"
 import type { Surroundings } from "../surroundings"
+import { countsOf } from "../tally"
 
 export const orderPage = 50
 
@@ -79,6 +80,10 @@ export async function listOrders(db: Db, q: OrdersQuery): Promise<OrderListed[]>
 }
 
 export async function countOrders(db: Db, q: OrdersQuery): Promise<number> {
+  if (!q.search.trim() && !q.offer && !q.post)
+    return (await countsOf(db, "orders"))
+      .filter((c) => q.state === null || c.part === q.state)
+      .reduce((sum, c) => sum + c.n, 0)
   const { sql, values } = where(q)
   return number((await db.row<{ n: string }>(`SELECT COUNT(*) AS n FROM orders o WHERE ${sql}`, values))?.n)
 }

@@ -2,8 +2,9 @@
 import { type ComingMonth, comingByMonth } from "@/core/ledger/coming"
 import { chargeAt, type Plan } from "@/core/offer/plan"
 import { sentence } from "@/core/offer/sentence"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 import { dayKey } from "../offer/shown"
+import { countsOf } from "../tally"
 
 export const planPage = 50
 
@@ -41,8 +42,8 @@ export async function listPlans(db: Db, state: PlanState | null, page: number): 
 }
 
 export async function countPlans(db: Db): Promise<Record<PlanState, number>> {
-  const rows = await db.rows<{ state: PlanState; n: string }>("SELECT state, COUNT(*) AS n FROM plan GROUP BY state")
-  const of = (state: PlanState) => number(rows.find((r) => r.state === state)?.n)
+  const counts = await countsOf(db, "plans")
+  const of = (state: PlanState) => counts.find((c) => c.part === state)?.n ?? 0
   return { running: of("running"), behind: of("behind"), ended: of("ended"), finished: of("finished") }
 }
 

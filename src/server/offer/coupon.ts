@@ -7,6 +7,7 @@ import { connectionOf } from "@/core/person/connection"
 import { mayStillTry, mayTry } from "../attempt"
 import { type Db, number } from "../db/pool"
 import type { Surroundings } from "../surroundings"
+import { countsOf } from "../tally"
 import type { Saved } from "./offer"
 
 type CouponRow = {
@@ -166,17 +167,15 @@ export type CouponReport = Coupon & {
 /** Every coupon with where it was given out and what it sold, newest first; at most 500. */
 export async function couponReport(db: Db): Promise<CouponReport[]> {
   const rows = await db.rows<CouponRow>("SELECT * FROM coupon ORDER BY id DESC LIMIT 500")
-  const sold = await db.rows<{ coupon_id: number; currency: string; n: string; gross: string }>(
-    "SELECT coupon_id, currency, COUNT(*) AS n, SUM(gross) AS gross FROM orders WHERE coupon_id IS NOT NULL AND state IN ('paid', 'refunded') GROUP BY 1, 2",
-  )
+  const sold = await countsOf(db, "coupon")
   return Promise.all(
     rows.map(async (r) => {
-      const of = sold.filter((x) => x.coupon_id === r.id)
+      const of = sold.filter((x) => x.about === r.id && x.n !== 0)
       return {
         ...(await couponOf(db, r)),
         givenOut: r.given_out,
-        sold: of.reduce((sum, x) => sum + number(x.n), 0),
-        money: of.map((x) => ({ currency: x.currency, gross: number(x.gross) })),
+        sold: of.reduce((sum, x) => sum + x.n, 0),
+        money: of.map((x) => ({ currency: x.part, gross: x.money })),
       }
     }),
   )

@@ -1,7 +1,7 @@
 // Offers as the studio lists them.
 import { availability } from "@/core/offer/offer"
-import { number } from "../db/pool"
 import type { Surroundings } from "../surroundings"
+import { countsBy } from "../tally"
 import { sentencesOf, shelfOf } from "./quote"
 import { soldIn } from "./sold-in"
 
@@ -21,9 +21,7 @@ export type OfferListed = {
 export async function listOffers(s: Surroundings): Promise<OfferListed[]> {
   const shelf = await shelfOf(s.db)
   const at = await s.clock.now()
-  const sold = await s.db.rows<{ offer_id: number; n: string }>(
-    "SELECT l.offer_id, COUNT(*) AS n FROM order_line l JOIN orders o ON o.id = l.order_id WHERE o.state = 'paid' GROUP BY l.offer_id",
-  )
+  const sold = await countsBy(s.db, "sold")
   const used = await soldIn(s.db)
   return [...shelf.offers.values()]
     .map((o): OfferListed => {
@@ -36,7 +34,7 @@ export async function listOffers(s: Surroundings): Promise<OfferListed[]> {
         gives: o.gifts.map((g) => g.title),
         ways: sentencesOf(shelf, o, at).map((w) => (w.terms.name ? `${w.terms.name}: ${w.says}` : w.says)),
         funnels: [...new Set(used.filter((u) => u.offer === o.id).map((u) => u.name))],
-        sold: number(sold.find((x) => x.offer_id === o.id)?.n),
+        sold: sold.get(o.id) ?? 0,
         note:
           state === "sold-out"
             ? "sold out"

@@ -94,11 +94,14 @@ function giftOf(g: GiftRow): Gift {
 
 /** Pieces gone of each limited offer: sold, or held while somebody pays. */
 export async function piecesGone(db: Db): Promise<Map<number, number>> {
-  const rows = await db.rows<{ offer_id: number; n: string }>(
-    `SELECT l.offer_id, COUNT(*) AS n FROM order_line l JOIN orders o ON o.id = l.order_id JOIN offer f ON f.id = l.offer_id
-     WHERE f.pieces IS NOT NULL AND o.state IN ('open', 'confirming', 'paid') GROUP BY l.offer_id`,
+  // One statement, so that a piece that is just being paid for is seen once, as held or as sold.
+  const rows = await db.rows<{ offer: number; n: string }>(
+    `SELECT f.id AS offer, SUM(g.n) AS n FROM offer f JOIN (
+       SELECT about AS offer, n FROM tally WHERE what = 'sold' UNION ALL SELECT about, n FROM tally_change WHERE what = 'sold'
+       UNION ALL SELECT l.offer_id, 1 FROM orders o JOIN order_line l ON l.order_id = o.id WHERE o.state IN ('open', 'confirming')
+     ) g ON g.offer = f.id WHERE f.pieces IS NOT NULL GROUP BY f.id`,
   )
-  return new Map(rows.map((r) => [r.offer_id, number(r.n)]))
+  return new Map(rows.map((r) => [r.offer, number(r.n)]))
 }
 
 export type SellingRules = {

@@ -3,6 +3,7 @@
 import type { OrderState } from "@/core/ledger/order"
 import { type Db, number } from "../db/pool"
 import type { FactKind } from "../funnel/fact"
+import { countOf } from "../tally"
 import { foldSearch } from "./join"
 
 export type PeopleQuery = {
@@ -69,14 +70,9 @@ export async function listPeople(db: Db, q: PeopleQuery): Promise<PersonRow[]> {
 
 /** How many people the list has, exactly. */
 export async function countPeople(db: Db, q: Pick<PeopleQuery, "search" | "tag">): Promise<number> {
+  if (!q.search.trim()) return q.tag === null ? countOf(db, "people") : countOf(db, "tagged", q.tag)
   const { where, values } = conditions(q)
-  // Without a search the tag's own rows are all there is to count.
-  const from =
-    q.tag === null
-      ? "person p"
-      : values.length === 1
-        ? "person_tag t"
-        : "person p JOIN person_tag t ON t.person_id = p.id"
+  const from = q.tag === null ? "person p" : "person p JOIN person_tag t ON t.person_id = p.id"
   const row = await db.row<{ n: string }>(`SELECT COUNT(*) AS n FROM ${from} ${where}`, values)
   return number(row?.n)
 }

@@ -1,4 +1,5 @@
 import { studio } from "@/app/door"
+import { cameBetween, wentBy } from "@/server/funnel/rollup"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 import { day } from "../words"
@@ -14,13 +15,12 @@ export default async function FunnelsPage() {
     changed_at: Date
     live: number | null
     at: Date | null
-    came: string
-    joined: string
   }>(
-    `SELECT f.id, f.name, f.changed_at, f.live_release_id AS live, r.at,
-       (SELECT COUNT(*) FROM journey j WHERE j.funnel_id = f.id) AS came, (SELECT COUNT(*) FROM journey j WHERE j.funnel_id = f.id AND j.person_id IS NOT NULL) AS joined
-     FROM funnel f LEFT JOIN \`release\` r ON r.id = f.live_release_id ORDER BY f.changed_at DESC LIMIT 200`,
+    "SELECT f.id, f.name, f.changed_at, f.live_release_id AS live, r.at FROM funnel f LEFT JOIN `release` r ON r.id = f.live_release_id ORDER BY f.changed_at DESC LIMIT 200",
   )
+  const ever = { from: 0, to: Math.ceil((await s.clock.now()) / 900_000 + 1) * 900_000 }
+  const came = await cameBetween(s.db, ever)
+  const joined = await wentBy(s.db, ever, ["confirmed", "bought"])
   return (
     <div className="mx-auto max-w-4xl pt-4">
       <div className="flex items-center justify-between">
@@ -36,10 +36,10 @@ export default async function FunnelsPage() {
           <thead className="text-[0.87rem] text-soft">
             <tr className="border-b border-line">
               <th className="py-2 font-semibold">Name</th>
-              <th className="font-semibold">Stands</th>
-              <th className="text-right font-semibold">came</th>
-              <th className="text-right font-semibold">joined</th>
-              <th className="text-right font-semibold">last changed</th>
+              <th className="font-semibold">Status</th>
+              <th className="text-right font-semibold">Came</th>
+              <th className="text-right font-semibold">Joined or bought</th>
+              <th className="text-right font-semibold">Last changed</th>
             </tr>
           </thead>
           <tbody>
@@ -53,14 +53,14 @@ export default async function FunnelsPage() {
                 <td>
                   {f.live && f.at ? (
                     <span className="rounded-full bg-reed-wash px-2 py-0.5 text-[0.87rem] text-reed">
-                      live since {day(f.at, zone)}
+                      Live since {day(f.at, zone)}
                     </span>
                   ) : (
-                    <span className="text-soft">draft</span>
+                    <span className="text-soft">Draft</span>
                   )}
                 </td>
-                <td className="text-right">{Number(f.came).toLocaleString("en-GB")}</td>
-                <td className="text-right">{Number(f.joined).toLocaleString("en-GB")}</td>
+                <td className="text-right">{(came.get(f.id) ?? 0).toLocaleString("en-GB")}</td>
+                <td className="text-right">{(joined.get(f.id) ?? 0).toLocaleString("en-GB")}</td>
                 <td className="text-right text-soft">{day(f.changed_at, zone)}</td>
               </tr>
             ))}

@@ -1,4 +1,5 @@
 import { studio } from "@/app/door"
+import { countsBy } from "@/server/tally"
 import { Link } from "@/ui/link"
 import { moment } from "../words"
 
@@ -48,11 +49,11 @@ export default async function MailPage({ searchParams }: { searchParams: Promise
     funnel_id: number
     funnel: string
     mails: string
-    running: string
   }>(
-    `SELECT q.id, q.name, q.funnel_id, f.name AS funnel, (SELECT COUNT(*) FROM sequence_mail m WHERE m.sequence_id = q.id) AS mails,
-       (SELECT COUNT(*) FROM enrolment n WHERE n.sequence_id = q.id AND n.ended_at IS NULL) AS running FROM sequence q JOIN funnel f ON f.id = q.funnel_id ORDER BY q.name LIMIT 200`,
+    `SELECT q.id, q.name, q.funnel_id, f.name AS funnel, (SELECT COUNT(*) FROM sequence_mail m WHERE m.sequence_id = q.id) AS mails
+     FROM sequence q JOIN funnel f ON f.id = q.funnel_id ORDER BY q.name LIMIT 200`,
   )
+  const running = await countsBy(s.db, "running")
   return (
     <div className="mx-auto max-w-5xl pt-4">
       <h1>Mail</h1>
@@ -71,7 +72,8 @@ export default async function MailPage({ searchParams }: { searchParams: Promise
                   {q.name}
                 </Link>
                 <span className="text-soft">
-                  in {q.funnel}: {q.mails} e-mails, {Number(q.running).toLocaleString("en-GB")} people on their way
+                  in {q.funnel}: {q.mails} e-mails, {(running.get(q.id) ?? 0).toLocaleString("en-GB")} people on their
+                  way
                 </span>
               </li>
             ))}

@@ -1,0 +1,101 @@
+// The demo's rows many times over: each copy has people, visitors, orders and mails of its own, and happened when the first did.
+import type { Db } from "@/server/db/pool"
+
+/** What a column holds: a number that moves on with its table's copy, or a text or hash that must be another's. */
+type Column = { readonly of: string } | "text" | "hash16" | "hash22" | "hash40" | "new"
+
+const tables: Record<string, Record<string, Column>> = {
+  person: { id: { of: "person" }, email: "text" },
+  address: { id: { of: "address" }, person_id: { of: "person" }, email: "text", canonical: "text" },
+  consent: { id: "new", address_id: { of: "address" } },
+  person_tag: { person_id: { of: "person" } },
+  card: { id: { of: "card" }, reference: "hash40" },
+  orders: {
+    id: { of: "orders" },
+    code: "hash22",
+    once: "hash40",
+    first_id: { of: "orders" },
+    visitor: "hash16",
+    person_id: { of: "person" },
+    canonical: "text",
+    email: "text",
+    card_id: { of: "card" },
+  },
+  order_line: { id: { of: "order_line" }, order_id: { of: "orders" } },
+  plan: {
+    id: { of: "plan" },
+    order_line_id: { of: "order_line" },
+    order_id: { of: "orders" },
+    person_id: { of: "person" },
+    card_id: { of: "card" },
+  },
+  charge: { id: { of: "charge" }, once: "hash40", order_id: { of: "orders" }, plan_id: { of: "plan" } },
+  refund: { id: { of: "refund" }, once: "hash40", charge_id: { of: "charge" } },
+  answer: { order_id: { of: "orders" } },
+  journal: { id: "new", once: "hash40", order_id: { of: "orders" }, charge_id: { of: "charge" } },
+  admission: { id: "new", person_id: { of: "person" }, order_id: { of: "orders" } },
+  enrolment: { id: { of: "enrolment" }, person_id: { of: "person" } },
+  mail: {
+    id: { of: "mail" },
+    once: "hash40",
+    person_id: { of: "person" },
+    to_email: "text",
+    enrolment_id: { of: "enrolment" },
+    order_id: { of: "orders" },
+    plan_id: { of: "plan" },
+    refund_id: { of: "refund" },
+    way_in_id: "new",
+    message_id: "new",
+  },
+  lesson_done: { person_id: { of: "person" } },
+  journey: { visitor: "hash16", person_id: { of: "person" } },
+  fact: { id: "new", once: "hash16", person_id: { of: "person" }, visitor: "hash16" },
+}
+
+/** Adds so many copies of everything that is there. */
+export async function multiply(db: Db, copies: number): Promise<void> {
+  const most = new Map<string, number>()
+  for (const [table, columns] of Object.entries(tables))
+    if ("id" in columns && columns.id !== "new")
+      most.set(table, Number((await db.row<{ n: string }>(`SELECT COALESCE(MAX(id), 0) AS n FROM ${table}`))!.n))
+  await db.transaction(async (tx) => {
+    await tx.write("SET SESSION foreign_key_checks = 0, unique_checks = 0")
+    for (const [table, special] of Object.entries(tables)) {
+      const columns = (
+        await tx.rows<{ name: string }>(
+          "SELECT column_name AS name FROM information_schema.columns WHERE table_schema = DATABASE() AND table_name = ? ORDER BY ordinal_position",
+          [table],
+        )
+      )
+        .map((c) => c.name)
+        .filter((c) => special[c] !== "new")
+      await tx.write(`CREATE TEMPORARY TABLE base AS SELECT * FROM ${table}`)
+      for (let k = 1; k <= copies; k++)
+        await tx.write(
+          `INSERT INTO ${table} (${columns.map((c) => `\`${c}\``).join(", ")}) SELECT ${columns.map((c) => copyOf(c, special[c], k, most)).join(", ")} FROM base b`,
+        )
+      await tx.write("DROP TEMPORARY TABLE base")
+    }
+    await tx.write("SET SESSION foreign_key_checks = 1, unique_checks = 1")
+  }, 900_000)
+}
+
+function copyOf(name: string, column: Column | undefined, k: number, most: ReadonlyMap<string, number>): string {
+  const value = `b.\`${name}\``
+  if (column === undefined) return value
+  const hashed = `MD5(CONCAT(${value}, '.', ${k}))`
+  switch (column) {
+    case "text":
+      return `CONCAT('${k}.', ${value})`
+    case "hash16":
+      return `UNHEX(${hashed})`
+    case "hash22":
+      return `LEFT(${hashed}, 22)`
+    case "hash40":
+      return hashed
+    case "new":
+      return "NULL"
+    default:
+      return `${value} + ${k * most.get(column.of)!}`
+  }
+}

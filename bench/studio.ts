@@ -1,0 +1,178 @@
+// The studio, the shelf and a lesson with ten and with a hundred times the demo, and after a rush of newcomers: whole answers
+// over loopback. A view that counts what grows would show it.
+import { Agent, get } from "node:http"
+import { startDemoSchool } from "@/cli/demo-school"
+import { configFromEnvironment } from "@/server/config"
+import { openDatabase } from "@/server/db/pool"
+import { gatherRests, rollRests, rollUp } from "@/server/funnel/rollup"
+import { rollJournal } from "@/server/ledger/balance"
+import { beginSession, sessionCookie } from "@/server/person/session"
+import { closeSurroundings, openSurroundings, type Surroundings } from "@/server/surroundings"
+import { rollTally } from "@/server/tally"
+import { multiply } from "./multiply"
+import { type Line, median } from "./report"
+
+const newcomers = 300_000
+const looks = 9
+
+export async function benchStudio(folder: string): Promise<Line[]> {
+  const school = await startDemoSchool(folder, 5200)
+  const s = openSurroundings(configFromEnvironment(school.environment), "bench")
+  const slow = openDatabase(s.config.databaseUrl, 2, 900_000)
+  const wide: Surroundings = { ...s, db: slow }
+  try {
+    const views = await viewsOf(s)
+    const cookie = await cookieOf(s)
+    const sizes: { name: string; took: string; times: Map<string, number> }[] = []
+    const measure = async (name: string, took: number) =>
+      sizes.push({ name, took: `${(took / 1000).toFixed(0)} s`, times: await timesOf(school.origin, views, cookie) })
+    await measure("the demo", 0)
+    for (const name of ["ten times", "a hundred times"]) {
+      const start = performance.now()
+      await multiply(slow, 9)
+      await settle(wide)
+      await measure(name, performance.now() - start)
+      console.log(`  ${name}: ${await rowsOf(slow)}; filled in ${sizes.at(-1)!.took}`)
+    }
+    const start = performance.now()
+    await rush(school.origin, newcomers)
+    console.log(`  ${newcomers} newcomers came in ${((performance.now() - start) / 1000).toFixed(0)} s`)
+    await measure("and a rush", performance.now() - start)
+    return views.map((view) => {
+      const of = sizes.map((x) => x.times.get(view)!)
+      return {
+        what: view,
+        ours: of.map((t) => `${t.toFixed(0)} ms`).join(", "),
+        ratio: (Math.max(...of) / Math.min(...of)).toFixed(2),
+        wanted: "under 150 ms; within 1.5 times",
+      }
+    })
+  } finally {
+    await slow.end()
+    await closeSurroundings(s)
+    await school.stop()
+  }
+}
+
+async function settle(s: Surroundings): Promise<void> {
+  while ((await rollUp(s, -1, 500_000)) > 0);
+  while ((await rollRests(s, 100_000)) > 0);
+  while ((await rollTally(s)) > 0);
+  while ((await gatherRests(s)) > 0);
+  while ((await rollJournal(s, -1)) > 0);
+  await s.db.rows(
+    "ANALYZE TABLE journey, fact, person, mail, orders, order_line, plan, charge, admission, enrolment, tally, river_day, rest_day, rest_quarter",
+  )
+}
+
+async function rowsOf(db: Surroundings["db"]): Promise<string> {
+  const counts = []
+  for (const table of ["person", "journey", "fact", "orders", "mail"])
+    counts.push(`${(await db.row<{ n: number }>(`SELECT COUNT(*) AS n FROM ${table}`))!.n} ${table}`)
+  return counts.join(", ")
+}
+
+async function viewsOf(s: Surroundings): Promise<string[]> {
+  const one = async (sql: string) => (await s.db.row<{ id: number | string }>(sql))!.id
+  const mini = await one("SELECT id FROM funnel WHERE goal = 'mini-course' LIMIT 1")
+  const sale = await one("SELECT id FROM funnel WHERE goal = 'sell-course' LIMIT 1")
+  const course = await one("SELECT id FROM course ORDER BY id LIMIT 1")
+  const free =
+    "FROM admission a JOIN course c ON c.id = a.course_id JOIN lesson l ON l.course_id = c.id AND l.state = 'live'"
+  const lesson = await one(
+    `SELECT CONCAT(c.slug, '/', l.id) AS id ${free} ORDER BY c.id, a.person_id, l.position LIMIT 1`,
+  )
+  const step = await one(`SELECT id FROM step WHERE funnel_id = ${sale} AND kind = 'sales'`)
+  const optin = await one(`SELECT id FROM step WHERE funnel_id = ${mini} AND kind = 'optin'`)
+  const sequence = await one(`SELECT id FROM sequence WHERE funnel_id = ${mini}`)
+  const offer = await one("SELECT id FROM offer ORDER BY id LIMIT 1")
+  const person = await one("SELECT MIN(person_id) AS id FROM orders WHERE state = 'paid'")
+  const order = await one("SELECT MIN(id) AS id FROM orders WHERE state = 'paid'")
+  return [
+    "/studio",
+    "/studio/funnels",
+    `/studio/funnels/${mini}`,
+    `/studio/funnels/${mini}?from=2020-01-01`,
+    `/studio/funnels/${sale}`,
+    `/studio/funnels/${sale}?from=2020-01-01`,
+    `/studio/funnels/${sale}?from=2020-01-01&in=money`,
+    "/studio/funnels/new",
+    `/studio/funnels/${mini}/steps/${optin}`,
+    `/studio/funnels/${sale}/steps/${step}`,
+    `/studio/funnels/${mini}/sequences/${sequence}`,
+    "/studio/courses",
+    `/studio/courses/${course}`,
+    "/studio/offers",
+    `/studio/offers/${offer}`,
+    "/studio/offers/coupons",
+    "/studio/people",
+    `/studio/people/${person}`,
+    "/studio/mail",
+    "/studio/mail?show=sent",
+    "/studio/ledger",
+    `/studio/ledger/orders/${order}`,
+    "/studio/ledger/plans",
+    "/studio/ledger/books",
+    "/studio/settings",
+    "/learn",
+    `/learn/${lesson}`,
+  ]
+}
+
+async function cookieOf(s: Surroundings): Promise<string> {
+  const account = (await s.db.row<{ id: number }>("SELECT id FROM account LIMIT 1"))!.id
+  const learner = (await s.db.row<{ id: number }>(
+    "SELECT a.person_id AS id FROM admission a JOIN course c ON c.id = a.course_id ORDER BY c.id, a.person_id LIMIT 1",
+  ))!.id
+  const studio = await beginSession(s.db, "studio", account)
+  const learn = await beginSession(s.db, "learn", learner)
+  return `${sessionCookie(s.config, "studio")}=${studio}; ${sessionCookie(s.config, "learn")}=${learn}`
+}
+
+/** Medians of whole answers, ms, after two looks that nobody counts. */
+async function timesOf(origin: string, views: readonly string[], cookie: string): Promise<Map<string, number>> {
+  const agent = new Agent({ keepAlive: true })
+  const times = new Map<string, number>()
+  for (const view of views) {
+    const of: number[] = []
+    for (let i = 0; i < looks; i++) {
+      const start = performance.now()
+      const status = (await fetched(`${origin}${view}`, { cookie }, agent)).status
+      if (status !== 200) throw new Error(`${view} answered ${status}`)
+      if (i > 1) of.push(performance.now() - start)
+    }
+    times.set(view, median(of))
+  }
+  agent.destroy()
+  return times
+}
+
+type Fetched = { readonly status: number; readonly cookies: readonly string[] }
+
+function fetched(url: string, headers: Record<string, string>, agent: Agent): Promise<Fetched> {
+  return new Promise((done, failed) => {
+    get(url, { agent, headers }, (res) => {
+      res.resume()
+      res.on("end", () =>
+        done({
+          status: res.statusCode!,
+          cookies: (res.headers["set-cookie"] ?? []).map((c) => c.slice(0, c.indexOf(";"))),
+        }),
+      )
+    }).on("error", failed)
+  })
+}
+
+/** Newcomers as browsers are: the page, and its picture with the cookies that came. */
+async function rush(origin: string, many: number): Promise<void> {
+  const agent = new Agent({ keepAlive: true, maxSockets: 64 })
+  let next = 0
+  const lane = async () => {
+    for (let i = next++; i < many; i = next++) {
+      const page = await fetched(`${origin}/first-crock?utm_source=launch-${i % 7}`, {}, agent)
+      await fetched(`${origin}/seen.gif`, { cookie: page.cookies.join("; ") }, agent)
+    }
+  }
+  await Promise.all(Array.from({ length: 64 }, lane))
+  agent.destroy()
+}

@@ -1,0 +1,82 @@
+// Counts that a view shows without counting: sums, and the changes that are not in them yet. The changes are put down by
+// triggers (db/migrations/008_counts.sql), so that whatever writes is counted.
+import { type Db, number } from "./db/pool"
+import type { Surroundings } from "./surroundings"
+
+/**
+ * What is counted: `about` a course, tag, sequence, offer or coupon, or 0 for the school; `part` is a state of orders and
+ * plans, a currency of coupons, or the quarter-hour (YYYYMMDDhhmm, UTC) in which a sequence was begun.
+ */
+export type Counted = "people" | "tagged" | "learners" | "begun" | "running" | "orders" | "coupon" | "sold" | "plans"
+
+export type Count = { readonly about: number; readonly part: string; readonly n: number; readonly money: number }
+
+const batch = 20_000
+
+/**
+ * Takes changes into the sums; gives how many. A sum doesn't care for order, so whatever is committed is taken, and what
+ * commits later is taken later.
+ */
+export async function rollTally(s: Pick<Surroundings, "db">): Promise<number> {
+  return s.db.transaction(async (tx) => {
+    const upTo = await tx.rows<{ id: string }>(
+      "SELECT id FROM tally_change ORDER BY id LIMIT ? FOR UPDATE SKIP LOCKED",
+      [batch],
+    )
+    if (!upTo.length) return 0
+    const ids = [upTo.map((r) => r.id)]
+    await tx.write(
+      `INSERT INTO tally (what, about, part, n, money) SELECT what, about, part, SUM(n), SUM(money) FROM tally_change WHERE id IN (?) GROUP BY 1, 2, 3
+       ON DUPLICATE KEY UPDATE n = tally.n + VALUES(n), money = tally.money + VALUES(money)`,
+      ids,
+    )
+    await tx.write("DELETE FROM tally_change WHERE id IN (?)", ids)
+    return upTo.length
+  })
+}
+
+/** Everything counted of one kind, by what it is about and part. */
+export async function countsOf(db: Db, what: Counted, about: number | null = null): Promise<Count[]> {
+  const only = about === null ? "" : " AND about = ?"
+  const values = about === null ? [what] : [what, about]
+  const rows = await db.rows<{ about: number; part: string; n: string; money: string }>(
+    `SELECT about, part, SUM(n) AS n, SUM(money) AS money FROM (
+       SELECT about, part, n, money FROM tally WHERE what = ?${only} UNION ALL SELECT about, part, n, money FROM tally_change WHERE what = ?${only}) c
+     GROUP BY about, part`,
+    [...values, ...values],
+  )
+  return rows.map((r) => ({ about: Number(r.about), part: r.part, n: number(r.n), money: number(r.money) }))
+}
+
+/** One count, all its parts together. */
+export async function countOf(db: Db, what: Counted, about = 0): Promise<number> {
+  return (await countsOf(db, what, about)).reduce((sum, c) => sum + c.n, 0)
+}
+
+/** Counts by what they are about, all parts together. */
+export async function countsBy(db: Db, what: Counted): Promise<Map<number, number>> {
+  const by = new Map<number, number>()
+  for (const c of await countsOf(db, what)) by.set(c.about, (by.get(c.about) ?? 0) + c.n)
+  return by
+}
+
+/** In how many people each of these sequences was begun between two instants (ms, on quarter-hours). */
+export async function begunBetween(
+  db: Db,
+  sequences: readonly number[],
+  from: number,
+  to: number,
+): Promise<Map<number, number>> {
+  const span = [[0, ...sequences], quarterKey(from), quarterKey(to)]
+  const rows = await db.rows<{ about: number; n: string }>(
+    `SELECT about, SUM(n) AS n FROM (
+       SELECT about, n FROM tally WHERE what = 'begun' AND about IN (?) AND part >= ? AND part < ?
+       UNION ALL SELECT about, n FROM tally_change WHERE what = 'begun' AND about IN (?) AND part >= ? AND part < ?) c GROUP BY about`,
+    [...span, ...span],
+  )
+  return new Map(rows.map((r) => [Number(r.about), number(r.n)]))
+}
+
+function quarterKey(at: number): string {
+  return new Date(Math.max(0, at)).toISOString().replace(/\D/g, "").slice(0, 12)
+}
