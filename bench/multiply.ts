@@ -52,8 +52,8 @@ const tables: Record<string, Record<string, Column>> = {
   fact: { id: "new", once: "hash16", person_id: { of: "person" }, visitor: "hash16" },
 }
 
-/** Adds so many copies of everything that is there. */
-export async function multiply(db: Db, copies: number): Promise<void> {
+/** Adds so many copies of everything that is there; `round` sets their texts apart from those of an earlier time. */
+export async function multiply(db: Db, copies: number, round: string): Promise<void> {
   const most = new Map<string, number>()
   for (const [table, columns] of Object.entries(tables))
     if ("id" in columns && columns.id !== "new")
@@ -72,7 +72,7 @@ export async function multiply(db: Db, copies: number): Promise<void> {
       await tx.write(`CREATE TEMPORARY TABLE base AS SELECT * FROM ${table}`)
       for (let k = 1; k <= copies; k++)
         await tx.write(
-          `INSERT INTO ${table} (${columns.map((c) => `\`${c}\``).join(", ")}) SELECT ${columns.map((c) => copyOf(c, special[c], k, most)).join(", ")} FROM base b`,
+          `INSERT INTO ${table} (${columns.map((c) => `\`${c}\``).join(", ")}) SELECT ${columns.map((c) => copyOf(c, special[c], k, round, most)).join(", ")} FROM base b`,
         )
       await tx.write("DROP TEMPORARY TABLE base")
     }
@@ -80,13 +80,19 @@ export async function multiply(db: Db, copies: number): Promise<void> {
   }, 900_000)
 }
 
-function copyOf(name: string, column: Column | undefined, k: number, most: ReadonlyMap<string, number>): string {
+function copyOf(
+  name: string,
+  column: Column | undefined,
+  k: number,
+  round: string,
+  most: ReadonlyMap<string, number>,
+): string {
   const value = `b.\`${name}\``
   if (column === undefined) return value
-  const hashed = `MD5(CONCAT(${value}, '.', ${k}))`
+  const hashed = `MD5(CONCAT(${value}, '.${round}${k}'))`
   switch (column) {
     case "text":
-      return `CONCAT('${k}.', ${value})`
+      return `CONCAT('${round}${k}.', ${value})`
     case "hash16":
       return `UNHEX(${hashed})`
     case "hash22":

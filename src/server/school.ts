@@ -5,6 +5,8 @@ import { currencies } from "@/core/offer/money"
 import { statementProblem } from "@/core/offer/statement"
 import { isLook } from "@/core/page/style"
 import { parseAddress } from "@/core/person/address"
+import type { Db } from "./db/pool"
+import { type Before, type Clash, reconcile, type Stored } from "./shared"
 import type { Surroundings } from "./surroundings"
 
 const oneLine = (most: number) =>
@@ -47,27 +49,70 @@ const input = v.object({
   ),
 })
 
-export async function saveSchool(s: Surroundings, typed: unknown): Promise<{ refused: string; field?: string } | null> {
+export type SchoolInput = v.InferOutput<typeof input>
+
+/** The school's settings, as they are typed. */
+export async function readSchool(db: Db): Promise<Stored<SchoolInput>> {
+  const row = (await db.row<{
+    name: string
+    sender_name: string
+    sender_email: string
+    postal_address: string
+    zone: string
+    look: string
+    currency: SchoolInput["currency"]
+    tax_rate: number
+    tax_included: number
+    statement: string
+    revision: number
+  }>("SELECT * FROM school WHERE id = 1"))!
+  return {
+    revision: row.revision,
+    value: {
+      name: row.name,
+      senderName: row.sender_name,
+      senderEmail: row.sender_email,
+      postalAddress: row.postal_address,
+      zone: row.zone,
+      look: row.look,
+      currency: row.currency,
+      taxRate: row.tax_rate,
+      taxIncluded: Boolean(row.tax_included),
+      statement: row.statement,
+    },
+  }
+}
+
+export async function saveSchool(
+  s: Surroundings,
+  typed: unknown,
+  before?: Before,
+): Promise<Stored<SchoolInput> | Clash<SchoolInput> | { refused: string; field?: string }> {
   const read = v.safeParse(input, typed)
   if (!read.success) {
     const issue = read.issues[0]
     return { refused: issue.message, field: v.getDotPath(issue) ?? undefined }
   }
-  const f = read.output
-  await s.db.write(
-    "UPDATE school SET name = ?, sender_name = ?, sender_email = ?, postal_address = ?, zone = ?, look = ?, currency = ?, tax_rate = ?, tax_included = ?, statement = ? WHERE id = 1",
-    [
-      f.name,
-      f.senderName,
-      f.senderEmail,
-      f.postalAddress,
-      f.zone,
-      f.look,
-      f.currency,
-      f.taxRate,
-      f.taxIncluded ? 1 : 0,
-      f.statement,
-    ],
-  )
-  return null
+  return s.db.transaction(async (tx) => {
+    await tx.row("SELECT id FROM school WHERE id = 1 FOR UPDATE")
+    const done = reconcile(read.output, await readSchool(tx), before)
+    if ("clash" in done) return done
+    const f = done.write
+    await tx.write(
+      "UPDATE school SET name = ?, sender_name = ?, sender_email = ?, postal_address = ?, zone = ?, look = ?, currency = ?, tax_rate = ?, tax_included = ?, statement = ?, revision = revision + 1 WHERE id = 1",
+      [
+        f.name,
+        f.senderName,
+        f.senderEmail,
+        f.postalAddress,
+        f.zone,
+        f.look,
+        f.currency,
+        f.taxRate,
+        f.taxIncluded ? 1 : 0,
+        f.statement,
+      ],
+    )
+    return readSchool(tx)
+  })
 }

@@ -193,7 +193,7 @@ describe("editing", () => {
       afterDays: 1,
       atMinute: 450,
     }
-    expect(await edit.saveMail(t.s, fine)).toEqual({ ok: true })
+    expect(await edit.saveMail(t.s, fine)).toHaveProperty("revision", 2)
     for (const bad of [
       { afterDays: -1 },
       { afterDays: 1.5 },

@@ -140,7 +140,9 @@ describe("what can be had", () => {
     expect(await placeOrder(s(), await formOf(shop, "fine"), from())).toMatchObject({
       says: "“A Year” can't be had yet.",
     })
-    await saved(shop.t, main({ until: now }))
+    expect(await saveOffer(s(), main({ until: now }))).toMatchObject({ field: "until" })
+    await saved(shop.t, main({ until: now + 1 }))
+    shop.t.set(now + 1)
     expect(await placeOrder(s(), await formOf(shop, "fine"), from())).toMatchObject({ says: "“A Year” is over." })
     await saved(shop.t, main({ until: now + 86_400_000 }))
     expect((await offerCards(s()))[shop.offers.main]!.note).toBe("Until 25 November 2026.")

@@ -5,6 +5,7 @@ import type { RecipeCourse } from "@/core/funnel/recipe"
 import { freeSlug, slugOf } from "@/core/funnel/slug"
 import type { Db } from "../db/pool"
 import { cleanRichText } from "../page/rich-text"
+import { type Before, type Clash, reconcile, type Stored } from "../shared"
 import type { Surroundings } from "../surroundings"
 import { countsBy } from "../tally"
 
@@ -16,6 +17,7 @@ export type CourseRow = {
   readonly teacher: string
   readonly state: "draft" | "live"
   readonly picture_id: number | null
+  readonly revision: number
 }
 
 export type LessonRow = {
@@ -29,6 +31,7 @@ export type LessonRow = {
   readonly video_id: number | null
   readonly file_id: number | null
   readonly state: "draft" | "live"
+  readonly revision: number
 }
 
 export async function listCourses(
@@ -117,7 +120,7 @@ const lessonInput = v.object({
   state: v.picklist(["draft", "live"]),
 })
 
-function refusal(issue: v.BaseIssue<unknown>): Saved {
+function refusal(issue: v.BaseIssue<unknown>): { refused: string; field?: string } {
   return { refused: issue.message, field: v.getDotPath(issue) ?? undefined }
 }
 
@@ -141,17 +144,58 @@ export async function newCourse(s: Surroundings, typed: unknown): Promise<Saved>
   })
 }
 
-export async function saveCourse(s: Surroundings, input: unknown): Promise<Saved> {
+type CourseInput = v.InferOutput<typeof courseInput>
+type LessonInput = v.InferOutput<typeof lessonInput>
+
+/** Saved, with what now stands there; or two windows changed the same. */
+export type SavedShared<T> = Stored<T> | Clash<T> | { readonly refused: string; readonly field?: string }
+
+const storedCourse = (c: CourseRow): Stored<CourseInput> => ({
+  revision: c.revision,
+  value: {
+    course: c.id,
+    title: c.title,
+    promise: c.promise,
+    teacher: c.teacher,
+    picture: c.picture_id,
+    state: c.state,
+  },
+})
+
+const storedLesson = (l: LessonRow): Stored<LessonInput> => ({
+  revision: l.revision,
+  value: {
+    lesson: l.id,
+    title: l.title,
+    body: l.body,
+    minutes: l.minutes,
+    picture: l.picture_id,
+    pictureAlt: l.picture_alt,
+    video: l.video_id,
+    file: l.file_id,
+    state: l.state,
+  },
+})
+
+export async function saveCourse(s: Surroundings, input: unknown, before?: Before): Promise<SavedShared<CourseInput>> {
   const read = v.safeParse(courseInput, input)
   if (!read.success) return refusal(read.issues[0])
-  const c = read.output
-  if (c.picture !== null && !(await isMedia(s.db, c.picture, "picture")))
-    return { refused: "Choose a picture.", field: "picture" }
-  await s.db.write(
-    "UPDATE course SET title = ?, promise = ?, teacher = ?, picture_id = ?, state = ?, changed_at = ? WHERE id = ?",
-    [c.title, c.promise, c.teacher, c.picture, c.state, new Date(await s.clock.now()), c.course],
-  )
-  return { ok: true }
+  const at = new Date(await s.clock.now())
+  return s.db.transaction(async (tx): Promise<SavedShared<CourseInput>> => {
+    const row = () => tx.row<CourseRow>("SELECT * FROM course WHERE id = ? FOR UPDATE", [read.output.course])
+    const stored = await row()
+    if (!stored) return { refused: "This course is no longer there." }
+    const done = reconcile(read.output, storedCourse(stored), before)
+    if ("clash" in done) return done
+    const c = done.write
+    if (c.picture !== null && !(await isMedia(tx, c.picture, "picture")))
+      return { refused: "Choose a picture.", field: "picture" }
+    await tx.write(
+      "UPDATE course SET title = ?, promise = ?, teacher = ?, picture_id = ?, state = ?, changed_at = ?, revision = revision + 1 WHERE id = ?",
+      [c.title, c.promise, c.teacher, c.picture, c.state, at, c.course],
+    )
+    return storedCourse((await row())!)
+  })
 }
 
 export async function newLesson(s: Surroundings, course: number): Promise<Saved> {
@@ -170,22 +214,30 @@ export async function newLesson(s: Surroundings, course: number): Promise<Saved>
   })
 }
 
-export async function saveLesson(s: Surroundings, input: unknown): Promise<Saved> {
+export async function saveLesson(s: Surroundings, input: unknown, before?: Before): Promise<SavedShared<LessonInput>> {
   const read = v.safeParse(lessonInput, input)
   if (!read.success) return refusal(read.issues[0])
-  const l = read.output
-  for (const [media, kind] of [
-    [l.picture, "picture"],
-    [l.video, "video"],
-    [l.file, null],
-  ] as const)
-    if (media !== null && !(await isMedia(s.db, media, kind)))
-      return { refused: `Choose a ${kind ?? "file"}.`, field: kind ?? "file" }
-  await s.db.write(
-    "UPDATE lesson SET title = ?, body = ?, minutes = ?, picture_id = ?, picture_alt = ?, video_id = ?, file_id = ?, state = ? WHERE id = ?",
-    [l.title, cleanRichText(l.body), l.minutes, l.picture, l.pictureAlt, l.video, l.file, l.state, l.lesson],
-  )
-  return { ok: true }
+  const typed = { ...read.output, body: cleanRichText(read.output.body) }
+  return s.db.transaction(async (tx): Promise<SavedShared<LessonInput>> => {
+    const row = () => tx.row<LessonRow>("SELECT * FROM lesson WHERE id = ? FOR UPDATE", [typed.lesson])
+    const stored = await row()
+    if (!stored) return { refused: "This lesson is no longer there." }
+    const done = reconcile(typed, storedLesson(stored), before)
+    if ("clash" in done) return done
+    const l = done.write
+    for (const [media, kind] of [
+      [l.picture, "picture"],
+      [l.video, "video"],
+      [l.file, null],
+    ] as const)
+      if (media !== null && !(await isMedia(tx, media, kind)))
+        return { refused: `Choose a ${kind ?? "file"}.`, field: kind ?? "file" }
+    await tx.write(
+      "UPDATE lesson SET title = ?, body = ?, minutes = ?, picture_id = ?, picture_alt = ?, video_id = ?, file_id = ?, state = ?, revision = revision + 1 WHERE id = ?",
+      [l.title, l.body, l.minutes, l.picture, l.pictureAlt, l.video, l.file, l.state, l.lesson],
+    )
+    return storedLesson((await row())!)
+  })
 }
 
 async function isMedia(db: Db, media: number, kind: "picture" | "video" | null): Promise<boolean> {

@@ -3,9 +3,11 @@
 import * as v from "valibot"
 import type { StepKind } from "@/core/funnel/kinds"
 import { isPath } from "@/core/funnel/slug"
-import { PageError, readPage } from "@/core/page/document"
+import { type Page, PageError, readPage } from "@/core/page/document"
+import { mergePages } from "@/core/page/merge"
 import type { Db } from "../db/pool"
 import { cleanPage, cleanRichText } from "../page/rich-text"
+import { type Before, type Clash, reconcile, type Stored } from "../shared"
 import type { Surroundings } from "../surroundings"
 
 export type Saved = { readonly ok: true } | { readonly refused: string; readonly field?: string }
@@ -15,7 +17,7 @@ const id = v.pipe(v.number(), v.integer(), v.minValue(1))
 const shortText = (what: string) =>
   v.pipe(v.string(), v.trim(), v.nonEmpty(`${what} can't be empty.`), v.maxLength(120, "Keep it to 120 characters."))
 
-function refusal(issues: [v.BaseIssue<unknown>, ...v.BaseIssue<unknown>[]]): Saved {
+function refusal(issues: [v.BaseIssue<unknown>, ...v.BaseIssue<unknown>[]]): { refused: string; field?: string } {
   const field = v.getDotPath(issues[0]) ?? undefined
   return { refused: issues[0].message, field }
 }
@@ -31,7 +33,7 @@ async function stepOf(tx: Db, step: number) {
   )
 }
 
-const gone: Saved = { refused: "This is no longer there. Reload the page." }
+const gone = { refused: "This is no longer there. Reload the page." } as const
 
 export async function renameFunnel(s: Surroundings, input: unknown): Promise<Saved> {
   const read = v.safeParse(v.object({ funnel: id, name: shortText("The name") }), input)
@@ -69,16 +71,29 @@ export async function changeStep(s: Surroundings, input: unknown): Promise<Saved
   })
 }
 
-export type PageSaved = { readonly revision: number } | { readonly refused: string }
+export type PageSaved =
+  /** `page`: what stands there now, where another window's changes came in. */
+  | { readonly revision: number; readonly page?: Page }
+  /** Another window changed the same blocks; `theirs` is what it made of the page. */
+  | { readonly clash: readonly string[]; readonly theirs: Page; readonly revision: number }
+  | { readonly refused: string }
 
 /**
- * Saves a page as typed. `revision` is the one the editor began from: somebody else's change in between is refused
- * rather than written over.
+ * Saves a page as typed. `revision` is the one the editor began from, and `base` the page as it was then: what another
+ * window has changed in between is merged by block, and told where both changed the same one.
  */
-export async function savePage(s: Surroundings, step: number, revision: number, document: unknown): Promise<PageSaved> {
-  let page: ReturnType<typeof cleanPage>
+export async function savePage(
+  s: Surroundings,
+  step: number,
+  revision: number,
+  document: unknown,
+  base?: unknown,
+): Promise<PageSaved> {
+  let page: Page
+  let from: Page | null
   try {
     page = cleanPage(readPage(document))
+    from = base === undefined ? null : cleanPage(readPage(base))
   } catch (error) {
     if (error instanceof PageError) return { refused: `The page can't be saved: ${error.message}` }
     throw error
@@ -86,11 +101,19 @@ export async function savePage(s: Surroundings, step: number, revision: number, 
   return s.db.transaction(async (tx): Promise<PageSaved> => {
     const found = await stepOf(tx, step)
     if (!found || found.kind === "learning") return { refused: "This page is no longer there." }
-    if (found.revision !== revision)
-      return { refused: "This page was changed in another window. Reload it to go on from there." }
-    await tx.write("UPDATE step SET page = ?, revision = revision + 1 WHERE id = ?", [JSON.stringify(page), step])
+    let merged = page
+    if (found.revision !== revision) {
+      if (!from) return { refused: "This page was changed in another window. Reload it to go on from there." }
+      const row = await tx.row<{ page: string }>("SELECT page FROM step WHERE id = ?", [step])
+      const theirs = readPage(JSON.parse(row!.page))
+      const both = mergePages(from, page, theirs)
+      if (both.clashes.length) return { clash: both.clashes, theirs, revision: found.revision }
+      merged = both.merged
+    }
+    await tx.write("UPDATE step SET page = ?, revision = revision + 1 WHERE id = ?", [JSON.stringify(merged), step])
     await touch(tx, found.funnel_id, s)
-    return { revision: revision + 1 }
+    const next = { revision: found.revision + 1 }
+    return merged === page ? next : { ...next, page: merged }
   })
 }
 
@@ -111,31 +134,83 @@ const mailInput = v.object({
   atMinute: v.nullable(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(1439))),
 })
 
-export async function saveMail(s: Surroundings, input: unknown): Promise<Saved> {
+type MailInput = v.InferOutput<typeof mailInput>
+export type SavedShared<T> = Stored<T> | Clash<T> | { readonly refused: string; readonly field?: string }
+
+async function storedMail(tx: Db, mail: number): Promise<(Stored<MailInput> & { funnel: number }) | undefined> {
+  const m = await tx.row<{
+    funnel_id: number
+    subject: string
+    body: string
+    button: string
+    lesson_id: number | null
+    step_id: number | null
+    after_days: number
+    at_minute: number | null
+    revision: number
+  }>(
+    "SELECT q.funnel_id, m.subject, m.body, m.button, m.lesson_id, m.step_id, m.after_days, m.at_minute, m.revision FROM sequence_mail m JOIN sequence q ON q.id = m.sequence_id WHERE m.id = ? FOR UPDATE",
+    [mail],
+  )
+  return (
+    m && {
+      funnel: m.funnel_id,
+      revision: m.revision,
+      value: {
+        mail,
+        subject: m.subject,
+        body: m.body,
+        button: m.button,
+        lesson: m.lesson_id,
+        step: m.step_id,
+        afterDays: m.after_days,
+        atMinute: m.at_minute,
+      },
+    }
+  )
+}
+
+export async function saveMail(s: Surroundings, input: unknown, before?: Before): Promise<SavedShared<MailInput>> {
   const read = v.safeParse(mailInput, input)
   if (!read.success) return refusal(read.issues)
-  const m = read.output
-  const found = await s.db.row<{ funnel_id: number }>(
-    "SELECT q.funnel_id FROM sequence_mail m JOIN sequence q ON q.id = m.sequence_id WHERE m.id = ?",
-    [m.mail],
+  const typed = { ...read.output, body: cleanRichText(read.output.body) }
+  return s.db.transaction(async (tx): Promise<SavedShared<MailInput>> => {
+    const stored = await storedMail(tx, typed.mail)
+    if (!stored) return gone
+    const done = reconcile(typed, stored, before)
+    if ("clash" in done) return done
+    const m = done.write
+    await tx.write(
+      "UPDATE sequence_mail SET subject = ?, body = ?, button = ?, lesson_id = (SELECT id FROM lesson WHERE id = ?), step_id = (SELECT id FROM step WHERE id = ? AND funnel_id = ?), after_days = ?, at_minute = ?, revision = revision + 1 WHERE id = ?",
+      [
+        m.subject,
+        m.body,
+        m.button,
+        m.step === null ? m.lesson : null,
+        m.step,
+        stored.funnel,
+        m.afterDays,
+        m.atMinute,
+        m.mail,
+      ],
+    )
+    await touch(tx, stored.funnel, s)
+    const now = (await storedMail(tx, m.mail))!
+    return { revision: now.revision, value: now.value }
+  })
+}
+
+/** Which revision of a sequence and of each of its mails stands now. */
+export async function sequenceRevisions(
+  db: Db,
+  sequence: number,
+): Promise<{ sequence: number; mails: Record<number, number> }> {
+  const head = await db.row<{ revision: number }>("SELECT revision FROM sequence WHERE id = ?", [sequence])
+  const mails = await db.rows<{ id: number; revision: number }>(
+    "SELECT id, revision FROM sequence_mail WHERE sequence_id = ?",
+    [sequence],
   )
-  if (!found) return gone
-  await s.db.write(
-    "UPDATE sequence_mail SET subject = ?, body = ?, button = ?, lesson_id = (SELECT id FROM lesson WHERE id = ?), step_id = (SELECT id FROM step WHERE id = ? AND funnel_id = ?), after_days = ?, at_minute = ? WHERE id = ?",
-    [
-      m.subject,
-      cleanRichText(m.body),
-      m.button,
-      m.step === null ? m.lesson : null,
-      m.step,
-      found.funnel_id,
-      m.afterDays,
-      m.atMinute,
-      m.mail,
-    ],
-  )
-  await touch(s.db, found.funnel_id, s)
-  return ok
+  return { sequence: head?.revision ?? 1, mails: Object.fromEntries(mails.map((m) => [m.id, m.revision])) }
 }
 
 export async function addMail(s: Surroundings, sequence: number): Promise<Saved & { mail?: number }> {
@@ -168,26 +243,44 @@ export async function removeMail(s: Surroundings, mail: number): Promise<Saved> 
   return ok
 }
 
-export async function saveSequence(s: Surroundings, input: unknown): Promise<Saved> {
-  const read = v.safeParse(
-    v.object({
-      sequence: id,
-      name: shortText("The name"),
-      state: v.picklist(["draft", "live"]),
-      leaveLine: v.pipe(v.string(), v.trim(), v.maxLength(200)),
-    }),
-    input,
-  )
+const sequenceInput = v.object({
+  sequence: id,
+  name: shortText("The name"),
+  state: v.picklist(["draft", "live"]),
+  leaveLine: v.pipe(v.string(), v.trim(), v.maxLength(200, "Keep it to 200 characters.")),
+})
+type SequenceInput = v.InferOutput<typeof sequenceInput>
+
+export async function saveSequence(
+  s: Surroundings,
+  input: unknown,
+  before?: Before,
+): Promise<SavedShared<SequenceInput>> {
+  const read = v.safeParse(sequenceInput, input)
   if (!read.success) return refusal(read.issues)
-  const q = read.output
-  const found = await s.db.row<{ funnel_id: number }>("SELECT funnel_id FROM sequence WHERE id = ?", [q.sequence])
-  if (!found) return gone
-  await s.db.write("UPDATE sequence SET name = ?, state = ?, leave_line = ? WHERE id = ?", [
-    q.name,
-    q.state,
-    q.leaveLine,
-    q.sequence,
-  ])
-  await touch(s.db, found.funnel_id, s)
-  return ok
+  const { sequence } = read.output
+  return s.db.transaction(async (tx): Promise<SavedShared<SequenceInput>> => {
+    const row = () =>
+      tx.row<{ funnel_id: number; name: string; state: "draft" | "live"; leave_line: string; revision: number }>(
+        "SELECT funnel_id, name, state, leave_line, revision FROM sequence WHERE id = ? FOR UPDATE",
+        [sequence],
+      )
+    const found = await row()
+    if (!found) return gone
+    const stored = (q: typeof found): Stored<SequenceInput> => ({
+      revision: q.revision,
+      value: { sequence, name: q.name, state: q.state, leaveLine: q.leave_line },
+    })
+    const done = reconcile(read.output, stored(found), before)
+    if ("clash" in done) return done
+    const q = done.write
+    await tx.write("UPDATE sequence SET name = ?, state = ?, leave_line = ?, revision = revision + 1 WHERE id = ?", [
+      q.name,
+      q.state,
+      q.leaveLine,
+      sequence,
+    ])
+    await touch(tx, found.funnel_id, s)
+    return stored((await row())!)
+  })
 }

@@ -142,3 +142,21 @@ export function httpCards(config: CardsConfig): Cards {
     },
   }
 }
+
+/** Asks after a payment that never was: whether the processor is there and knows us, in words. */
+export async function testCards(cards: Cards): Promise<{ ok: true } | { refused: string }> {
+  try {
+    await cards.ask("a-payment-that-never-was")
+    return { ok: true }
+  } catch (error) {
+    if (error instanceof CardsRefusal)
+      return {
+        refused:
+          error.status === 401 || error.status === 403
+            ? "The processor is there, and doesn't know this key."
+            : `The processor is there, and refused the question: ${error.message}`,
+      }
+    if (error instanceof CardsUnreachable) return { refused: `The processor doesn't answer: ${error.message}` }
+    throw error
+  }
+}

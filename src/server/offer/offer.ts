@@ -5,6 +5,7 @@ import type { Gift, Offer } from "@/core/offer/offer"
 import type { TaxRule } from "@/core/offer/tax"
 import { termsSchema } from "@/core/offer/terms"
 import { type Db, number } from "../db/pool"
+import { type Before, reconcile } from "../shared"
 import type { Surroundings } from "../surroundings"
 import { soldIn } from "./sold-in"
 
@@ -128,8 +129,21 @@ export async function sellingRules(db: Db): Promise<SellingRules> {
 }
 
 export type Saved = { readonly ok: true; readonly id: number } | { readonly refused: string; readonly field?: string }
-/** `terms`: the numbers of the offer's terms, in their order. */
-export type OfferSaved = Saved & { readonly terms?: readonly number[] }
+export type OfferSaved =
+  /** `terms`: the numbers of the offer's terms, in their order; `merged`: another window's changes came in. */
+  | {
+      readonly ok: true
+      readonly id: number
+      readonly terms: readonly number[]
+      readonly revision: number
+      readonly merged: boolean
+    }
+  | {
+      readonly refused: string
+      readonly field?: string
+      readonly clash?: readonly string[]
+      readonly revision?: number
+    }
 
 const id = v.pipe(v.number(), v.integer(), v.minValue(1))
 const line = (most: number) =>
@@ -184,15 +198,30 @@ const offerInput = v.pipe(
 export type OfferInput = v.InferInput<typeof offerInput>
 
 /** Writes an offer, new where its id is null. A bundle may not hold itself, by whatever way round. */
-export async function saveOffer(s: Surroundings, typed: unknown): Promise<OfferSaved> {
+export async function saveOffer(s: Surroundings, typed: unknown, before?: Before): Promise<OfferSaved> {
   const read = v.safeParse(offerInput, typed)
   if (!read.success) {
     const issue = read.issues[0]
     return { refused: issue.message, field: v.getDotPath(issue) ?? undefined }
   }
-  const o = read.output
   const at = new Date(await s.clock.now())
   return s.db.transaction(async (tx): Promise<OfferSaved> => {
+    let o = read.output
+    let merged = false
+    if (o.id !== null) {
+      const there = await tx.row<{ revision: number }>(
+        "SELECT revision FROM offer WHERE id = ? AND removed_at IS NULL FOR UPDATE",
+        [o.id],
+      )
+      if (!there) return { refused: "This offer is no longer there." }
+      const stored = { revision: there.revision, value: inputOf((await loadOffers(tx)).get(o.id)!) }
+      const done = reconcile(o, stored, before)
+      if ("clash" in done) return { ...done, refused: "This was changed in another window, too." }
+      merged = JSON.stringify(done.write) !== JSON.stringify(o)
+      o = done.write
+    }
+    if (o.until !== null && o.until <= at.getTime() && o.until !== (await untilOf(tx, o.id)))
+      return { refused: "That is over already: choose an end that is still to come.", field: "until" }
     const columns = [
       o.publicName,
       o.internalName,
@@ -216,10 +245,8 @@ export async function saveOffer(s: Surroundings, typed: unknown): Promise<OfferS
         )
       ).id
     else {
-      const there = await tx.row("SELECT id FROM offer WHERE id = ? AND removed_at IS NULL FOR UPDATE", [offer])
-      if (!there) return { refused: "This offer is no longer there." }
       await tx.write(
-        "UPDATE offer SET public_name = ?, internal_name = ?, promise = ?, picture_id = ?, currency = ?, pieces = ?, per_person = ?, from_at = ?, until_at = ?, hidden = ?, after_failure = ?, changed_at = ? WHERE id = ?",
+        "UPDATE offer SET revision = revision + 1, public_name = ?, internal_name = ?, promise = ?, picture_id = ?, currency = ?, pieces = ?, per_person = ?, from_at = ?, until_at = ?, hidden = ?, after_failure = ?, changed_at = ? WHERE id = ?",
         [...columns, offer],
       )
     }
@@ -260,8 +287,42 @@ export async function saveOffer(s: Surroundings, typed: unknown): Promise<OfferS
           ).id,
         )
     }
-    return { ok: true, id: offer, terms }
+    const now = await tx.row<{ revision: number }>("SELECT revision FROM offer WHERE id = ?", [offer])
+    return { ok: true, id: offer, terms, revision: now!.revision, merged }
   })
+}
+
+async function untilOf(tx: Db, offer: number | null): Promise<number | null> {
+  const row = await tx.row<{ until_at: Date | null }>("SELECT until_at FROM offer WHERE id = ?", [offer ?? 0])
+  return row?.until_at?.getTime() ?? null
+}
+
+export async function offerRevision(db: Db, offer: number): Promise<number> {
+  return (await db.row<{ revision: number }>("SELECT revision FROM offer WHERE id = ?", [offer]))?.revision ?? 1
+}
+
+/** An offer as it is typed. */
+export function inputOf(o: Offer): v.InferOutput<typeof offerInput> {
+  return {
+    id: o.id,
+    publicName: o.publicName,
+    internalName: o.internalName,
+    promise: o.promise,
+    pictureId: o.pictureId,
+    currency: o.currency,
+    gifts: o.gifts.map((g) => {
+      if (g.kind === "course") return { kind: g.kind, course: g.course }
+      if (g.kind === "file") return { kind: g.kind, media: g.media }
+      return g.kind === "offer" ? { kind: g.kind, offer: g.offer } : { kind: g.kind, title: g.title }
+    }),
+    terms: o.terms.map((t) => ({ id: t.id, name: t.name, terms: t.terms })),
+    pieces: o.pieces,
+    perPerson: o.perPerson,
+    from: o.from,
+    until: o.until,
+    hidden: o.hidden,
+    afterFailure: o.afterFailure,
+  }
 }
 
 async function changeTerms(tx: Db, values: unknown[]): Promise<number> {

@@ -5,7 +5,7 @@ import { knownZone } from "@/core/mail/schedule"
 import { parseAddress } from "@/core/person/address"
 import { connectionOf } from "@/core/person/connection"
 import { mayTry } from "../attempt"
-import type { Db } from "../db/pool"
+import { type Db, number } from "../db/pool"
 import { sameText } from "../sign"
 import type { Surroundings } from "../surroundings"
 import { beginSession, markByMail, type StudioSession } from "./session"
@@ -228,4 +228,14 @@ export async function changePassword(
     await tx.write("DELETE FROM session WHERE account_id = ?", [session.account])
     return { session: await beginSession(tx, "studio", session.account) }
   })
+}
+
+/** An account as Settings shows it, with how many sessions it has. */
+export async function accountOf(db: Db, id: number): Promise<{ name: string; email: string; sessions: number }> {
+  const account = await db.row<{ name: string; email: string }>("SELECT name, email FROM account WHERE id = ?", [id])
+  const sessions = await db.row<{ n: string }>(
+    "SELECT COUNT(*) AS n FROM session WHERE account_id = ? AND expires_at > ?",
+    [id, new Date()],
+  )
+  return { name: account?.name ?? "", email: account?.email ?? "", sessions: number(sessions?.n) }
 }

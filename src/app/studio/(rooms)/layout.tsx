@@ -1,5 +1,6 @@
 import type { ReactNode } from "react"
 import { studio } from "@/app/door"
+import { FreshOnBack } from "@/ui/fresh-on-back"
 import { Heron } from "@/ui/heron"
 import { Link } from "@/ui/link"
 import { signOutAction } from "../sign-in/actions"
@@ -33,6 +34,7 @@ export default async function Rooms({ children }: { children: ReactNode }) {
   ]
   return (
     <>
+      <FreshOnBack />
       <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-card focus:p-2">
         To the content
       </a>

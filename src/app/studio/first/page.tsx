@@ -11,7 +11,7 @@ export default async function FirstPage() {
   if (await hasOwner(surroundings())) redirect("/studio/sign-in")
   return (
     <DoorStep title="Open your school">
-      <OwnerForm />
+      <OwnerForm code={surroundings().config.openingCode !== ""} />
     </DoorStep>
   )
 }

@@ -2,7 +2,7 @@
 
 import { redirect } from "next/navigation"
 import { addressOfCaller, dropSession, keepSession, surroundings, tokenOf } from "@/app/door"
-import { makeOwner, signIn } from "@/server/person/account"
+import { askStudioLink, makeOwner, signIn } from "@/server/person/account"
 import { endSession } from "@/server/person/session"
 
 export type SignInState = {
@@ -25,10 +25,19 @@ export async function signInAction(_: SignInState, form: FormData): Promise<Sign
 
 export async function makeOwnerAction(_: SignInState, form: FormData): Promise<SignInState> {
   const typed = { school: text(form, "school"), name: text(form, "name"), email: text(form, "email") }
-  const done = await makeOwner(surroundings(), { ...typed, password: text(form, "password") })
+  const secret = { password: text(form, "password"), code: text(form, "code") }
+  const done = await makeOwner(surroundings(), { ...typed, ...secret }, text(form, "zone"))
   if ("refused" in done) return { ...typed, refused: done.refused, field: done.field }
   await keepSession("studio", done.session)
   redirect("/studio")
+}
+
+export type LinkState = { readonly asked?: string; readonly refused?: string }
+
+export async function askLinkAction(_: LinkState, form: FormData): Promise<LinkState> {
+  const email = text(form, "email")
+  const done = await askStudioLink(surroundings(), email, await addressOfCaller())
+  return "refused" in done ? { refused: done.refused } : { asked: email }
 }
 
 export async function signOutAction(): Promise<void> {

@@ -1,9 +1,9 @@
 "use client"
 
-import { useActionState, useState } from "react"
+import { useActionState, useEffect, useState } from "react"
 import { Button } from "@/ui/button"
 import { TextField } from "@/ui/field"
-import { makeOwnerAction, signInAction } from "./actions"
+import { askLinkAction, makeOwnerAction, signInAction } from "./actions"
 
 export function SignInForm({ demo }: { demo: { email: string; password: string } | null }) {
   const [state, act, busy] = useActionState(signInAction, {})
@@ -56,8 +56,36 @@ export function SignInForm({ demo }: { demo: { email: string; password: string }
   )
 }
 
-export function OwnerForm() {
+/** A link by mail, for whoever has lost the password or must wait. */
+export function MailedLink({ mail }: { mail: boolean }) {
+  const [state, act, busy] = useActionState(askLinkAction, {})
+  return (
+    <details className="mt-6 border-t border-line pt-4">
+      <summary className="cursor-pointer text-slate">Password lost? Have a link mailed to you</summary>
+      {mail ? (
+        <form action={act} className="mt-3 space-y-3">
+          <TextField label="Your e-mail address" name="email" type="email" required error={state.refused} />
+          <Button type="submit" disabled={busy}>
+            Mail me a link
+          </Button>
+          {state.asked ? (
+            <p role="status">
+              If {state.asked} has an account here, a link is on its way. It signs you in once, within the next hour.
+            </p>
+          ) : null}
+        </form>
+      ) : (
+        <p className="mt-2">No mail server is connected, so no link can be sent.</p>
+      )}
+    </details>
+  )
+}
+
+export function OwnerForm({ code }: { code: boolean }) {
   const [state, act, busy] = useActionState(makeOwnerAction, {})
+  const [zone, setZone] = useState("")
+  // The school's days begin and end where its owner is, until they say otherwise.
+  useEffect(() => setZone(Intl.DateTimeFormat().resolvedOptions().timeZone), [])
   const error = (field: string) => (state.field === field ? state.refused : undefined)
   return (
     <form action={act} className="space-y-4">
@@ -65,6 +93,17 @@ export function OwnerForm() {
         <p role="alert" className="font-semibold text-dusk">
           {state.refused}
         </p>
+      ) : null}
+      <input type="hidden" name="zone" value={zone} />
+      {code ? (
+        <TextField
+          label="Opening code"
+          name="code"
+          required
+          autoComplete="off"
+          error={error("code")}
+          hint="It stands in the terminal where the school was started."
+        />
       ) : null}
       <TextField
         label="Your school's name"

@@ -4,7 +4,7 @@ import { redirect } from "next/navigation"
 import { surroundings } from "@/app/door"
 import { hasOwner } from "@/server/person/account"
 import { DoorStep } from "./door-step"
-import { SignInForm } from "./forms"
+import { MailedLink, SignInForm } from "./forms"
 
 export const metadata: Metadata = { title: "Sign in" }
 
@@ -14,6 +14,7 @@ export default async function SignInPage() {
   return (
     <DoorStep title="Sign in to the studio">
       <SignInForm demo={s.config.mode === "own" ? null : demoAccount} />
+      <MailedLink mail={s.mailer.server !== ""} />
     </DoorStep>
   )
 }

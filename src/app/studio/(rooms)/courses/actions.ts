@@ -4,6 +4,7 @@ import { revalidatePath } from "next/cache"
 import { redirect } from "next/navigation"
 import { studio } from "@/app/door"
 import * as course from "@/server/course/course"
+import type { Before } from "@/server/shared"
 
 export type Done = { readonly refused?: string; readonly field?: string; readonly id?: number }
 
@@ -19,9 +20,11 @@ export async function newCourseAction(_: Done, form: FormData): Promise<Done> {
   return done
 }
 
-export const saveCourseAction = async (input: unknown) => saved(course.saveCourse(await studio(), input))
+export const saveCourseAction = async (input: unknown, before?: Before) =>
+  course.saveCourse(await studio(), input, before)
 export const newLessonAction = async (id: number) => saved(course.newLesson(await studio(), id))
-export const saveLessonAction = async (input: unknown) => saved(course.saveLesson(await studio(), input))
+export const saveLessonAction = async (input: unknown, before?: Before) =>
+  course.saveLesson(await studio(), input, before)
 export const moveLessonAction = async (id: number, way: "up" | "down") =>
   saved(course.moveLesson(await studio(), id, way))
 export const removeLessonAction = async (id: number) => saved(course.removeLesson(await studio(), id))

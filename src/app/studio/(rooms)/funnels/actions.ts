@@ -8,6 +8,7 @@ import { mend } from "@/server/funnel/mend"
 import { newFunnel } from "@/server/funnel/new-funnel"
 import { publishFunnel, unpublishFunnel } from "@/server/funnel/release"
 import * as steps from "@/server/funnel/steps"
+import type { Before } from "@/server/shared"
 
 export async function newFunnelAction(_: { refused?: string }, form: FormData): Promise<{ refused?: string }> {
   const number = (name: string) => Number(form.get(name)) || null
@@ -62,13 +63,19 @@ export const changeSellingAction = async (input: unknown) => saved(steps.changeS
 export const takeBackAction = async (funnel: number, to: number) => saved(steps.takeBack(await studio(), funnel, to))
 export const addEffectAction = async (input: unknown) => saved(steps.addEffect(await studio(), input))
 export const removeEffectAction = async (effect: number) => saved(steps.removeEffect(await studio(), effect))
-export const saveMailAction = async (input: unknown) => saved(edit.saveMail(await studio(), input))
+export const saveMailAction = async (input: unknown, before?: Before) => edit.saveMail(await studio(), input, before)
 export const addMailAction = async (sequence: number) => saved(edit.addMail(await studio(), sequence))
 export const removeMailAction = async (mail: number) => saved(edit.removeMail(await studio(), mail))
-export const saveSequenceAction = async (input: unknown) => saved(edit.saveSequence(await studio(), input))
+export const saveSequenceAction = async (input: unknown, before?: Before) =>
+  edit.saveSequence(await studio(), input, before)
 
-export async function savePageAction(step: number, revision: number, page: unknown): Promise<edit.PageSaved> {
-  return edit.savePage(await studio(), step, revision, page)
+export async function savePageAction(
+  step: number,
+  revision: number,
+  page: unknown,
+  base: unknown,
+): Promise<edit.PageSaved> {
+  return edit.savePage(await studio(), step, revision, page, base)
 }
 
 /** The one act that mends a finding of preflight. */

@@ -6,8 +6,9 @@ import { studio } from "@/app/door"
 import { isCurrency, parseAmount } from "@/core/offer/money"
 import { endCoupon, makeCoupon } from "@/server/offer/coupon"
 import { removeOffer, saveOffer, sellingRules } from "@/server/offer/offer"
+import type { Before } from "@/server/shared"
 
-export type Done = { readonly refused?: string; readonly field?: string; readonly terms?: readonly number[] }
+export type Done = { readonly refused?: string; readonly field?: string }
 
 export async function newOfferAction(_: Done, form: FormData): Promise<Done> {
   const s = await studio()
@@ -37,10 +38,7 @@ export async function newOfferAction(_: Done, form: FormData): Promise<Done> {
   redirect(`/studio/offers/${done.id}`)
 }
 
-export async function saveOfferAction(input: unknown): Promise<Done> {
-  const done = await saveOffer(await studio(), input)
-  return "refused" in done ? done : { terms: done.terms }
-}
+export const saveOfferAction = async (input: unknown, before?: Before) => saveOffer(await studio(), input, before)
 
 export async function removeOfferAction(offer: number): Promise<Done> {
   const done = await removeOffer(await studio(), offer)

@@ -1,8 +1,45 @@
 "use server"
 
-import { studio } from "@/app/door"
+import { revalidatePath } from "next/cache"
+import { keepSession, studio, studioSession, tokenOf } from "@/app/door"
+import { sendTest, tryAgainNow } from "@/server/mail/server"
+import { testCards } from "@/server/offer/cards"
+import { changePassword } from "@/server/person/account"
+import { endOtherSessions } from "@/server/person/session"
 import { saveSchool } from "@/server/school"
+import type { Before } from "@/server/shared"
 
-export async function saveSchoolAction(input: unknown): Promise<{ refused: string; field?: string } | null> {
-  return saveSchool(await studio(), input)
+export const saveSchoolAction = async (input: unknown, before?: Before) => saveSchool(await studio(), input, before)
+
+export async function sendTestAction(): Promise<{ sent: string } | { refused: string }> {
+  const { account } = await studioSession()
+  const done = await sendTest(await studio(), account)
+  revalidatePath("/studio", "layout")
+  return done
+}
+
+export async function tryAgainAction(): Promise<void> {
+  await tryAgainNow(await studio())
+  revalidatePath("/studio", "layout")
+}
+
+export async function testCardsAction(): Promise<{ ok: true } | { refused: string }> {
+  const { cards } = await studio()
+  return cards ? testCards(cards) : { refused: "No card processor is connected." }
+}
+
+export type PasswordState = { readonly refused?: string; readonly field?: string; readonly done?: boolean }
+
+export async function changePasswordAction(_: PasswordState, form: FormData): Promise<PasswordState> {
+  const session = await studioSession()
+  const typed = { current: String(form.get("current") ?? ""), next: String(form.get("next") ?? "") }
+  const done = await changePassword(await studio(), session, typed)
+  if ("refused" in done) return { refused: done.refused, field: done.field }
+  await keepSession("studio", done.session)
+  return { done: true }
+}
+
+export async function endOthersAction(): Promise<number> {
+  const { account } = await studioSession()
+  return endOtherSessions((await studio()).db, account, (await tokenOf("studio"))!)
 }

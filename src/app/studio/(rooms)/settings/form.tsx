@@ -1,47 +1,42 @@
 "use client"
 
-import { useState } from "react"
 import { currencies } from "@/core/offer/money"
 import { statementFrom, statementLengths, statementProblem } from "@/core/offer/statement"
 import { looks } from "@/core/page/style"
+import type { SchoolInput } from "@/server/school"
+import { Clash } from "@/ui/clash"
 import { SelectField, TextField } from "@/ui/field"
-import { saveWords, useSaved } from "@/ui/use-saved"
+import { saveWords } from "@/ui/use-saved"
+import { useShared, type Versioned } from "@/ui/use-shared"
 import { saveSchoolAction } from "./actions"
 
-export function SettingsForm({
-  school,
-  processor,
-  zones,
-}: {
-  school: {
-    name: string
-    sender_name: string
-    sender_email: string
-    postal_address: string
-    zone: string
-    look: string
-    currency: string
-    tax_rate: number
-    tax_included: number
-    statement: string
-  }
-  /** null: nothing can be sold for money. */
-  processor: { origin: string; standIn: boolean } | null
-  zones: readonly string[]
-}) {
-  const [f, set] = useState({
-    name: school.name,
-    senderName: school.sender_name,
-    senderEmail: school.sender_email,
-    postalAddress: school.postal_address,
-    zone: school.zone,
-    look: school.look,
-    currency: school.currency,
-    taxRate: String(school.tax_rate / 100),
-    taxIncluded: Boolean(school.tax_included),
-    statement: school.statement,
+const labels: Readonly<Record<string, string>> = {
+  name: "Name",
+  senderName: "Sender's name",
+  senderEmail: "Sender's address",
+  postalAddress: "Postal address",
+  zone: "Time zone",
+  look: "Look of the pages",
+  currency: "Currency of new offers",
+  taxRate: "Tax",
+  taxIncluded: "Prices are shown",
+  statement: "What a card statement shows",
+}
+
+export function SettingsForm({ school, zones }: { school: Versioned<SchoolInput>; zones: readonly string[] }) {
+  const {
+    value: f,
+    set,
+    saved,
+    clash,
+  } = useShared({ revision: school.revision, value: typedOf(school.value) }, async (v, before) => {
+    const wire = (x: Typed) => ({ ...x, taxRate: basisPoints(x.taxRate) })
+    const done = await saveSchoolAction(wire(v), { revision: before.revision, value: wire(before.value) })
+    if ("refused" in done) return done
+    return "clash" in done
+      ? { ...done, theirs: typedOf(done.theirs) }
+      : { revision: done.revision, value: typedOf(done.value) }
   })
-  const saved = useSaved(f, async (v) => saveSchoolAction({ ...v, taxRate: basisPoints(v.taxRate) }))
   const statement = f.statement.trim() === "" ? null : statementProblem(f.statement.trim())
   const error = (field: string) => (typeof saved === "object" && saved.field === field ? saved.refused : undefined)
   const text = (key: "name" | "senderName" | "senderEmail" | "postalAddress", label: string, hint?: string) => (
@@ -58,6 +53,7 @@ export function SettingsForm({
       <p role="status" className="text-[0.9rem] text-soft">
         {saveWords(saved)}
       </p>
+      <Clash clash={clash} labels={labels} />
       <section className="space-y-4">
         <h2>The school</h2>
         {text("name", "Name")}
@@ -101,7 +97,7 @@ export function SettingsForm({
           <SelectField
             label="Currency of new offers"
             value={f.currency}
-            onChange={(e) => set({ ...f, currency: e.target.value })}
+            onChange={(e) => set({ ...f, currency: e.target.value as SchoolInput["currency"] })}
           >
             {currencies.map((c) => (
               <option key={c}>{c}</option>
@@ -115,32 +111,14 @@ export function SettingsForm({
             error={error("taxRate")}
           />
           <SelectField
-            label="Prices are said"
+            label="Prices are shown"
             value={f.taxIncluded ? "with" : "without"}
             onChange={(e) => set({ ...f, taxIncluded: e.target.value === "with" })}
           >
-            <option value="with">with the tax</option>
-            <option value="without">without it: it is added</option>
+            <option value="with">with tax</option>
+            <option value="without">without tax: it is added</option>
           </SelectField>
         </div>
-        <p className="text-[0.95rem]">
-          {processor === null ? (
-            <>
-              <strong className="text-amber-text">No card processor is set up.</strong> Nothing can be sold for money
-              until the server is started with <code>CARDS_URL</code>, <code>CARDS_KEY</code> and{" "}
-              <code>CARDS_HOOK_SECRET</code>.
-            </>
-          ) : processor.standIn ? (
-            <>
-              Cards are charged by the stand-in.{" "}
-              <a className="text-slate underline" href={processor.origin} target="_blank" rel="noreferrer">
-                Make it slow, failing or unreachable
-              </a>
-            </>
-          ) : (
-            `Cards are charged at ${processor.origin}.`
-          )}
-        </p>
       </section>
       <section className="space-y-4">
         <h2>Sender of the e-mails</h2>
@@ -152,7 +130,11 @@ export function SettingsForm({
   )
 }
 
-/** A share in hundredths of a percent, or what Valibot refuses. */
+type Typed = Omit<SchoolInput, "taxRate"> & { readonly taxRate: string }
+
+const typedOf = (school: SchoolInput): Typed => ({ ...school, taxRate: String(school.taxRate / 100) })
+
+/** A percentage in hundredths, or what is refused with a word of what is wanted. */
 function basisPoints(typed: string): number {
   return /^\d{1,3}([.,]\d{1,2})?$/.test(typed.trim())
     ? Math.round(Number(typed.trim().replace(",", ".")) * 100)

@@ -4,8 +4,10 @@ import { useRouter } from "next/navigation"
 import { useState, useTransition } from "react"
 import type { CourseRow, LessonRow } from "@/server/course/course"
 import { Button } from "@/ui/button"
+import { Clash } from "@/ui/clash"
 import { Field, SelectField, TextField } from "@/ui/field"
-import { saveWords, useSaved } from "@/ui/use-saved"
+import { saveWords } from "@/ui/use-saved"
+import { useShared } from "@/ui/use-shared"
 import { newLessonAction, saveCourseAction } from "../actions"
 import { LessonEditor } from "./lesson-editor"
 import { type EditorMedia, MediaField } from "./media-field"
@@ -22,18 +24,25 @@ export function CourseEditor({
   media: readonly EditorMedia[]
   selected: number | null
 }) {
-  const [c, set] = useState({
-    course: course.id,
-    title: course.title,
-    promise: course.promise,
-    teacher: course.teacher,
-    picture: course.picture_id,
-    state: course.state,
-  })
-  const saved = useSaved(c, async (v) => {
-    const done = await saveCourseAction(v)
-    return done.refused ? { refused: done.refused, field: done.field } : null
-  })
+  const {
+    value: c,
+    set,
+    saved,
+    clash,
+  } = useShared(
+    {
+      revision: course.revision,
+      value: {
+        course: course.id,
+        title: course.title,
+        promise: course.promise,
+        teacher: course.teacher,
+        picture: course.picture_id,
+        state: course.state,
+      },
+    },
+    saveCourseAction,
+  )
   const [media, setMedia] = useState(given)
   const [open, setOpen] = useState(selected ?? lessons[0]?.id ?? null)
   const [busy, start] = useTransition()
@@ -49,7 +58,9 @@ export function CourseEditor({
         <span
           className={`rounded-full px-2.5 py-0.5 text-[0.87rem] whitespace-nowrap ${c.state === "live" ? "bg-reed-wash text-reed" : "border border-line text-soft"}`}
         >
-          {c.state === "live" ? `live, ${live} of ${lessons.length} lessons` : "draft, nobody sees it"}
+          {c.state === "live"
+            ? `Live, ${live} of ${lessons.length} ${lessons.length === 1 ? "lesson" : "lessons"}`
+            : "Draft, nobody sees it"}
         </span>
         <span
           role="status"
@@ -58,6 +69,10 @@ export function CourseEditor({
           {saveWords(saved)}
         </span>
       </div>
+      <Clash
+        clash={clash}
+        labels={{ title: "Title", promise: "Promise", teacher: "Teacher", picture: "Picture", state: "Status" }}
+      />
       <div className="mt-4 grid gap-5 lg:grid-cols-[20rem_minmax(0,1fr)]">
         <div className="space-y-4">
           <section aria-label="The course" className="space-y-3">
@@ -94,12 +109,12 @@ export function CourseEditor({
               onChange={(picture) => set({ ...c, picture })}
             />
             <SelectField
-              label="Stands"
+              label="Status"
               value={c.state}
               onChange={(e) => set({ ...c, state: e.target.value as "draft" })}
             >
-              <option value="draft">draft</option>
-              <option value="live">live: whoever has an admission gets in</option>
+              <option value="draft">Draft: nobody sees it</option>
+              <option value="live">Live: whoever has an admission gets in</option>
             </SelectField>
           </section>
           <nav aria-label="Lessons" className="border-t border-line pt-3">
@@ -117,7 +132,7 @@ export function CourseEditor({
                     <span className="w-5 text-soft">{i + 1}</span>
                     <span className="min-w-0 flex-1 truncate">{l.title}</span>
                     <span className="text-[0.84rem] text-soft">
-                      {l.state === "live" ? `${l.minutes} min` : "draft"}
+                      {l.state === "live" ? `${l.minutes} min` : "Draft"}
                     </span>
                   </button>
                 </li>

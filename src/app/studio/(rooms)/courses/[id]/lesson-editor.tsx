@@ -4,11 +4,24 @@ import { useRouter } from "next/navigation"
 import { useState, useTransition } from "react"
 import type { LessonRow } from "@/server/course/course"
 import { Button } from "@/ui/button"
+import { Clash } from "@/ui/clash"
 import { SelectField, TextField } from "@/ui/field"
 import { RichText } from "@/ui/rich-text"
-import { saveWords, useSaved } from "@/ui/use-saved"
+import { saveWords } from "@/ui/use-saved"
+import { useShared } from "@/ui/use-shared"
 import { moveLessonAction, removeLessonAction, saveLessonAction } from "../actions"
 import { type EditorMedia, MediaField } from "./media-field"
+
+const fields = {
+  title: "Title",
+  body: "Text",
+  minutes: "Minutes",
+  picture: "Picture",
+  pictureAlt: "What it shows",
+  video: "Video",
+  file: "File to download",
+  state: "Status",
+}
 
 export function LessonEditor({
   lesson,
@@ -22,22 +35,33 @@ export function LessonEditor({
   onRemoved: () => void
 }) {
   const router = useRouter()
-  const [l, set] = useState({
-    lesson: lesson.id,
-    title: lesson.title,
-    body: lesson.body,
-    minutes: lesson.minutes,
-    picture: lesson.picture_id,
-    pictureAlt: lesson.picture_alt,
-    video: lesson.video_id,
-    file: lesson.file_id,
-    state: lesson.state,
-  })
-  const saved = useSaved(l, async (v) => {
-    const done = await saveLessonAction(v)
-    if (!done.refused) router.refresh()
-    return done.refused ? { refused: done.refused, field: done.field } : null
-  })
+  const {
+    value: l,
+    set,
+    saved,
+    clash,
+    turn,
+  } = useShared(
+    {
+      revision: lesson.revision,
+      value: {
+        lesson: lesson.id,
+        title: lesson.title,
+        body: lesson.body,
+        minutes: lesson.minutes,
+        picture: lesson.picture_id,
+        pictureAlt: lesson.picture_alt,
+        video: lesson.video_id,
+        file: lesson.file_id,
+        state: lesson.state,
+      },
+    },
+    async (value, before) => {
+      const done = await saveLessonAction(value, before)
+      if ("value" in done) router.refresh()
+      return done
+    },
+  )
   const [busy, start] = useTransition()
   const [sure, setSure] = useState(false)
   const error = (field: string) => (typeof saved === "object" && saved.field === field ? saved.refused : undefined)
@@ -57,6 +81,7 @@ export function LessonEditor({
           {saveWords(saved)}
         </span>
       </div>
+      <Clash clash={clash} labels={fields} />
       <div className="grid grid-cols-[minmax(0,1fr)_6rem_9rem] gap-3">
         <TextField
           label="Title"
@@ -74,13 +99,13 @@ export function LessonEditor({
           onChange={(e) => set({ ...l, minutes: e.target.valueAsNumber || 0 })}
           error={error("minutes")}
         />
-        <SelectField label="Stands" value={l.state} onChange={(e) => set({ ...l, state: e.target.value as "draft" })}>
-          <option value="draft">draft</option>
-          <option value="live">live</option>
+        <SelectField label="Status" value={l.state} onChange={(e) => set({ ...l, state: e.target.value as "draft" })}>
+          <option value="draft">Draft</option>
+          <option value="live">Live</option>
         </SelectField>
       </div>
       <div className="mt-4">
-        <RichText label="Text" value={l.body} onChange={(body) => set((now) => ({ ...now, body }))} />
+        <RichText key={turn} label="Text" value={l.body} onChange={(body) => set((now) => ({ ...now, body }))} />
       </div>
       <div className="mt-4 grid gap-4 sm:grid-cols-3">
         <div className="space-y-2">
@@ -111,7 +136,7 @@ export function LessonEditor({
         />
         <MediaField
           kind="file"
-          label="File to take away"
+          label="File to download"
           value={l.file}
           media={media}
           onUploaded={onUploaded}

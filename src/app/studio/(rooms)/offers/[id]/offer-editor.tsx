@@ -1,5 +1,6 @@
 "use client"
 
+import { useRouter } from "next/navigation"
 import { useRef, useState, useTransition } from "react"
 import { Temporal } from "temporal-polyfill"
 import { currencies } from "@/core/offer/money"
@@ -24,6 +25,9 @@ export type Rules = {
 
 type Props = {
   readonly offer: Offer
+  readonly revision: number
+  /** The offer as it is saved. */
+  readonly stored: OfferInput
   readonly gone: number
   readonly rules: Rules
   readonly now: number
@@ -32,7 +36,7 @@ type Props = {
   readonly offers: readonly { id: number; name: string }[]
   /** Its own link, where a live checkout sells it. */
   readonly link: string | null
-  readonly used: readonly { funnel: number; step: number; name: string; page: string }[]
+  readonly used: readonly { funnel: number; step: number; name: string; page: string; how: "sold" | "bump" | "shown" }[]
 }
 
 type Draft = {
@@ -51,6 +55,22 @@ type Draft = {
   readonly afterFailure: Offer["afterFailure"]
 }
 
+const fieldNames: Readonly<Record<string, string>> = {
+  publicName: "label buyers see",
+  internalName: "name in the studio",
+  promise: "what it does for them",
+  pictureId: "picture",
+  currency: "currency",
+  gifts: "what it gives",
+  terms: "how it is paid",
+  pieces: "quantity available",
+  perPerson: "limit for one person",
+  from: "beginning",
+  until: "end",
+  hidden: "hidden or not",
+  afterFailure: "what becomes of the access",
+}
+
 /** An instant as a date-and-time field in the school's zone shows it, and back; "" is none. */
 const wall = (at: number | null, zone: string) =>
   at === null
@@ -62,7 +82,19 @@ const wall = (at: number | null, zone: string) =>
 const instant = (text: string, zone: string) =>
   text === "" ? null : Temporal.PlainDateTime.from(text).toZonedDateTime(zone).epochMilliseconds
 
-export function OfferEditor({ offer, gone, rules, now, courses, media: given, offers, used, link }: Props) {
+export function OfferEditor({
+  offer,
+  revision,
+  stored,
+  gone,
+  rules,
+  now,
+  courses,
+  media: given,
+  offers,
+  used,
+  link,
+}: Props) {
   const [d, set] = useState<Draft>({
     ...offer,
     terms: offer.terms.map((t) => draftOf(t, offer.currency)),
@@ -77,6 +109,10 @@ export function OfferEditor({ offer, gone, rules, now, courses, media: given, of
   const [busy, start] = useTransition()
   // Ways to pay that were new when typed learn their numbers when they are saved.
   const ids = useRef(new Map<string, number>())
+  /** What stood when last heard of. */
+  const known = useRef<{ revision: number; value: OfferInput }>({ revision, value: stored })
+  const [clash, setClash] = useState<{ fields: readonly string[]; revision: number } | null>(null)
+  const router = useRouter()
 
   const saved = useSaved(d, async (v) => {
     const terms = v.terms.map((t) => ({ t, read: termsOf(t, v.currency) }))
@@ -111,12 +147,22 @@ export function OfferEditor({ offer, gone, rules, now, courses, media: given, of
       hidden: v.hidden,
       afterFailure: v.afterFailure,
     }
-    const done = await saveOfferAction(input)
-    if (done.refused) return { refused: done.refused, field: done.field }
-    done.terms?.forEach((id, i) => {
+    const done = await saveOfferAction(input, known.current)
+    if ("refused" in done) {
+      if (done.clash) setClash({ fields: done.clash, revision: done.revision! })
+      return { refused: done.refused, field: done.field }
+    }
+    setClash(null)
+    done.terms.forEach((id, i) => {
       const key = v.terms[i]?.key
       if (key) ids.current.set(key, id)
     })
+    known.current = {
+      revision: done.revision,
+      value: { ...input, terms: input.terms.map((t, i) => ({ ...t, id: done.terms[i]! })) },
+    }
+    // What another window changed came in: the page shows it.
+    if (done.merged) router.refresh()
     return null
   })
   const error = (field: string) => (typeof saved === "object" && saved.field === field ? saved.refused : undefined)
@@ -143,12 +189,27 @@ export function OfferEditor({ offer, gone, rules, now, courses, media: given, of
             : saveWords(saved)}
         </span>
       </div>
+      {clash ? (
+        <div role="alert" className="mt-3 flex items-center gap-3 rounded-md border border-amber bg-amber-wash p-3">
+          <p>Another window has changed the same: {clash.fields.map((f) => fieldNames[f] ?? f).join(", ")}.</p>
+          <Button
+            onClick={() => {
+              known.current = { ...known.current, revision: clash.revision }
+              setClash(null)
+              set({ ...d })
+            }}
+          >
+            Keep mine
+          </Button>
+          <Button onClick={() => window.location.reload()}>Take the other</Button>
+        </div>
+      ) : null}
       <div className="mt-3 grid gap-8 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.25fr)]">
         <div className="space-y-7">
           <section aria-label="What it is" className="space-y-3">
             <h2>What it is</h2>
             <TextField
-              label="Name, as buyers read it"
+              label="Label buyers see"
               value={d.publicName}
               maxLength={120}
               onChange={(e) => set({ ...d, publicName: e.target.value })}
@@ -199,7 +260,7 @@ export function OfferEditor({ offer, gone, rules, now, courses, media: given, of
             <h2>Limits</h2>
             <div className="grid grid-cols-2 gap-3">
               <TextField
-                label="Pieces in all"
+                label="Quantity available"
                 inputMode="numeric"
                 value={d.pieces}
                 onChange={(e) => set({ ...d, pieces: e.target.value })}
@@ -295,10 +356,11 @@ export function OfferEditor({ offer, gone, rules, now, courses, media: given, of
             ) : (
               <ul className="mt-1">
                 {used.map((u) => (
-                  <li key={u.step}>
+                  <li key={`${u.step}${u.how}`}>
                     <Link className="text-slate hover:underline" href={`/studio/funnels/${u.funnel}?step=s${u.step}`}>
                       {u.name}: {u.page}
                     </Link>
+                    {u.how === "sold" ? "" : u.how === "bump" ? ", as an order bump" : ", only its price"}
                   </li>
                 ))}
               </ul>

@@ -1,7 +1,7 @@
 import { notFound } from "next/navigation"
 import { studio } from "@/app/door"
 import { checkoutPathOf } from "@/server/offer/link"
-import { loadOffers, piecesGone, sellingRules } from "@/server/offer/offer"
+import { inputOf, loadOffers, offerRevision, piecesGone, sellingRules } from "@/server/offer/offer"
 import { soldIn } from "@/server/offer/sold-in"
 import { idOf } from "../../ids"
 import { OfferEditor } from "./offer-editor"
@@ -20,9 +20,13 @@ export default async function OfferPage({ params }: { params: Promise<{ id: stri
   const media = await s.db.rows<{ id: number; kind: "picture" | "video" | "file"; name: string; stored: string }>(
     "SELECT id, kind, name, stored FROM media WHERE kind <> 'video' ORDER BY id DESC LIMIT 300",
   )
+  const revision = await offerRevision(s.db, id)
   const used = (await soldIn(s.db)).filter((u) => u.offer === id)
   return (
     <OfferEditor
+      key={revision}
+      revision={revision}
+      stored={inputOf(offer)}
       offer={offer}
       gone={(await piecesGone(s.db)).get(id) ?? 0}
       rules={await sellingRules(s.db)}

@@ -1,6 +1,7 @@
 import { notFound } from "next/navigation"
 import { studio } from "@/app/door"
 import { stepKinds } from "@/core/funnel/kinds"
+import { sequenceRevisions } from "@/server/funnel/edit"
 import { loadFunnel } from "@/server/funnel/load"
 import { Link } from "@/ui/link"
 import { idOf } from "../../../../ids"
@@ -14,6 +15,7 @@ export default async function SequencePage({ params }: { params: Promise<{ id: s
   const funnel = await loadFunnel(s.db, idOf(id))
   const found = funnel?.sequences.find((q) => q.id === idOf(sequence))
   if (!funnel || !found) notFound()
+  const revisions = await sequenceRevisions(s.db, found.id)
   return (
     <div className="mx-auto max-w-4xl pt-3">
       <p className="text-[0.9rem]">
@@ -23,6 +25,7 @@ export default async function SequencePage({ params }: { params: Promise<{ id: s
       </p>
       <SequenceEditor
         sequence={found}
+        revisions={revisions}
         pages={funnel.steps.filter((x) => stepKinds[x.kind].entry)}
         lessons={funnel.courses.flatMap((c) => c.lessons.map((l) => ({ id: l.id, title: `${c.title}: ${l.title}` })))}
       />

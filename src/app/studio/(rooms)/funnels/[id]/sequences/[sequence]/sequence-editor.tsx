@@ -6,9 +6,11 @@ import type { Sequence, SequenceMail } from "@/core/funnel/draft"
 import { plainChip } from "@/core/mail/chip"
 import { words } from "@/core/words/en"
 import { Button } from "@/ui/button"
+import { Clash } from "@/ui/clash"
 import { SelectField, TextField } from "@/ui/field"
 import { RichText } from "@/ui/rich-text"
-import { saveWords, useSaved } from "@/ui/use-saved"
+import { saveWords } from "@/ui/use-saved"
+import { useShared } from "@/ui/use-shared"
 import { addMailAction, removeMailAction, saveMailAction, saveSequenceAction } from "../../../actions"
 import { whenWords } from "../../pool-bench"
 
@@ -20,20 +22,27 @@ const chips = Object.entries(words.chip).map(([word, label]) => ({
 
 export function SequenceEditor({
   sequence,
+  revisions,
   lessons,
   pages,
 }: {
   sequence: Sequence
+  revisions: { readonly sequence: number; readonly mails: Readonly<Record<number, number>> }
   lessons: readonly { id: number; title: string }[]
   pages: readonly { id: number; name: string }[]
 }) {
-  const [head, setHead] = useState({
-    sequence: sequence.id,
-    name: sequence.name,
-    state: sequence.state,
-    leaveLine: sequence.leaveLine,
-  })
-  const saved = useSaved(head, async (v) => refusedOf(await saveSequenceAction(v)))
+  const {
+    value: head,
+    set: setHead,
+    saved,
+    clash,
+  } = useShared(
+    {
+      revision: revisions.sequence,
+      value: { sequence: sequence.id, name: sequence.name, state: sequence.state, leaveLine: sequence.leaveLine },
+    },
+    saveSequenceAction,
+  )
   const [open, setOpen] = useState<number | null>(sequence.mails[0]?.id ?? null)
   const [busy, start] = useTransition()
   const router = useRouter()
@@ -45,6 +54,7 @@ export function SequenceEditor({
           {saveWords(saved)}
         </span>
       </div>
+      <Clash clash={clash} labels={{ name: "Name", state: "Status", leaveLine: "Words of the link to unsubscribe" }} />
       <div className="mt-3 grid grid-cols-3 gap-4">
         <TextField
           label="Name"
@@ -53,12 +63,12 @@ export function SequenceEditor({
           error={typeof saved === "object" && saved.field === "name" ? saved.refused : undefined}
         />
         <SelectField
-          label="Stands"
+          label="Status"
           value={head.state}
           onChange={(e) => setHead({ ...head, state: e.target.value as "draft" })}
         >
-          <option value="draft">draft: nothing is sent</option>
-          <option value="live">live, once the funnel is published</option>
+          <option value="draft">Draft: nothing is sent</option>
+          <option value="live">Live, once the funnel is published</option>
         </SelectField>
         <TextField
           label="Words of the link to unsubscribe"
@@ -77,12 +87,13 @@ export function SequenceEditor({
               className="flex w-full items-baseline gap-4 py-3 text-left"
             >
               <span className="w-6 text-soft">{i + 1}</span>
-              <span className="min-w-0 flex-1 truncate font-semibold">{m.subject || "no subject yet"}</span>
+              <span className="min-w-0 flex-1 truncate font-semibold">{m.subject || "No subject yet"}</span>
               <span className="text-[0.9rem] text-soft">{whenWords(m.afterDays, m.atMinute)}</span>
             </button>
             {open === m.id ? (
               <MailEditor
                 mail={m}
+                revision={revisions.mails[m.id] ?? 1}
                 lessons={lessons}
                 pages={pages}
                 first={i === 0}
@@ -113,33 +124,53 @@ export function SequenceEditor({
   )
 }
 
-const refusedOf = (done: { refused?: string; field?: string }) =>
-  done.refused ? { refused: done.refused, field: done.field } : null
+const fields = {
+  subject: "Subject",
+  body: "Text",
+  button: "Button",
+  lesson: "Where the button leads",
+  step: "Where the button leads",
+  afterDays: "Days",
+  atMinute: "Time",
+}
 
 function MailEditor({
   mail,
+  revision,
   lessons,
   pages,
   first,
   onRemove,
 }: {
   mail: SequenceMail
+  revision: number
   lessons: readonly { id: number; title: string }[]
   pages: readonly { id: number; name: string }[]
   first: boolean
   onRemove: () => void
 }) {
-  const [m, set] = useState({
-    mail: mail.id,
-    subject: mail.subject,
-    body: mail.body,
-    button: mail.button,
-    lesson: mail.lessonId,
-    step: mail.stepId,
-    afterDays: mail.afterDays,
-    atMinute: mail.atMinute,
-  })
-  const saved = useSaved(m, async (v) => refusedOf(await saveMailAction(v)))
+  const {
+    value: m,
+    set,
+    saved,
+    clash,
+    turn,
+  } = useShared(
+    {
+      revision,
+      value: {
+        mail: mail.id,
+        subject: mail.subject,
+        body: mail.body,
+        button: mail.button,
+        lesson: mail.lessonId,
+        step: mail.stepId,
+        afterDays: mail.afterDays,
+        atMinute: mail.atMinute,
+      },
+    },
+    saveMailAction,
+  )
   const error = (field: string) => (typeof saved === "object" && saved.field === field ? saved.refused : undefined)
   const time =
     m.atMinute === null
@@ -147,6 +178,7 @@ function MailEditor({
       : `${String(Math.floor(m.atMinute / 60)).padStart(2, "0")}:${String(m.atMinute % 60).padStart(2, "0")}`
   return (
     <div className="space-y-4 rounded-lg border border-line bg-card p-4 mb-4">
+      <Clash clash={clash} labels={fields} />
       <div className="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-3">
         <TextField
           label="Subject"
@@ -156,12 +188,12 @@ function MailEditor({
           error={error("subject")}
         />
         <select
-          aria-label="Put a personal word into the subject"
+          aria-label="Insert name or course into the subject"
           className="h-9 rounded-md border border-line bg-card px-2"
           value=""
           onChange={(e) => e.target.value && set({ ...m, subject: `${m.subject} ${e.target.value}`.trim() })}
         >
-          <option value="">Personal word…</option>
+          <option value="">Insert name or course…</option>
           {chips.map((c) => (
             <option key={c.word} value={plainChip(c.word as "course", c.otherwise || "…")}>
               {c.label}
@@ -180,7 +212,7 @@ function MailEditor({
           error={error("afterDays")}
         />
         <TextField
-          label="At, where the reader is"
+          label="Time (reader's local)"
           type="time"
           value={time}
           hint={time ? undefined : "Empty: at once, or at the same time of day."}
@@ -190,7 +222,13 @@ function MailEditor({
           }}
         />
       </div>
-      <RichText label="Text" value={m.body} chips={chips} onChange={(body) => set((now) => ({ ...now, body }))} />
+      <RichText
+        key={turn}
+        label="Text"
+        value={m.body}
+        chips={chips}
+        onChange={(body) => set((now) => ({ ...now, body }))}
+      />
       <div className="grid grid-cols-2 gap-3">
         <TextField
           label="Button"
@@ -199,7 +237,7 @@ function MailEditor({
           onChange={(e) => set({ ...m, button: e.target.value })}
         />
         <SelectField
-          label="leads to"
+          label="Leads to"
           value={m.step !== null ? `page:${m.step}` : m.lesson !== null ? `lesson:${m.lesson}` : ""}
           onChange={(e) => {
             const [kind, id] = e.target.value.split(":")
@@ -210,7 +248,7 @@ function MailEditor({
             })
           }}
         >
-          <option value="">nowhere</option>
+          <option value="">Nowhere</option>
           <optgroup label="Lessons">
             {lessons.map((l) => (
               <option key={l.id} value={`lesson:${l.id}`}>

@@ -6,6 +6,8 @@ import type { Funnel, Step } from "@/core/funnel/draft"
 import { type CompileContext, compilePage, fillPage } from "@/core/page/compile"
 import { allBlocks, type Block, type BlockKind, blockNames, blocksFor, type Page } from "@/core/page/document"
 import { changeBlock, freeId, insertAfter, moveBlock, newBlock, removeBlock } from "@/core/page/edit"
+import { mergePages } from "@/core/page/merge"
+import type { PageSaved } from "@/server/funnel/edit"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { TextField } from "@/ui/field"
@@ -73,19 +75,47 @@ export function Editor({
   const [pictures, setPictures] = useState(given)
   const [videos, setVideos] = useState(givenVideos)
   const frame = useRef<HTMLIFrameElement>(null)
-  const rev = useRef(revision)
+  /** What stood when last heard of: its revision, and the page. */
+  const known = useRef({ revision, page: step.page! })
+  const latest = useRef(page)
+  latest.current = page
+  const [clash, setClash] = useState<Extract<PageSaved, { clash: unknown }> | null>(null)
   const router = useRouter()
 
+  /** Another window's page comes in below what was changed here since `sent`. */
+  const takeIn = useCallback((revision: number, stored: Page, sent: Page) => {
+    known.current = { revision, page: stored }
+    act({ do: "change", page: mergePages(sent, latest.current, stored).merged, run: "" })
+  }, [])
   const save = useCallback(
     async (value: Page) => {
-      const done = await savePageAction(step.id, rev.current, value)
+      if (value === known.current.page) return null
+      const done = await savePageAction(step.id, known.current.revision, value, known.current.page)
       if ("refused" in done) return done
-      rev.current = done.revision
+      if ("clash" in done) {
+        setClash(done)
+        return { refused: "Another window has changed the same. Choose which one stays." }
+      }
+      setClash(null)
+      if (done.page) takeIn(done.revision, done.page, value)
+      else known.current = { revision: done.revision, page: value }
       return null
     },
-    [step.id],
+    [step.id, takeIn],
   )
   const saved = useSaved(page, save)
+  const settle = (whose: "mine" | "theirs") => {
+    if (!clash) return
+    known.current = { revision: clash.revision, page: clash.theirs }
+    act({ do: "change", page: whose === "theirs" ? clash.theirs : { ...page }, run: "" })
+    setClash(null)
+  }
+  // After Back, or when another act has changed it: what is saved comes in.
+  useEffect(() => {
+    if (revision <= known.current.revision || !step.page) return
+    if (!mergePages(known.current.page, latest.current, step.page).clashes.length)
+      takeIn(revision, step.page, known.current.page)
+  }, [revision, step.page, takeIn])
 
   const blocks = useMemo(() => [...allBlocks(page.blocks)], [page])
   const block = blocks.find((b) => b.id === selected) ?? null
@@ -211,7 +241,7 @@ export function Editor({
         <StripLink step={before} funnel={funnel.id} says="‹" keyName="[" />
         <div className="flex w-52 flex-col justify-center border-x border-line bg-card px-4">
           <h1 className="truncate font-sans text-[1rem] font-bold">{step.name}</h1>
-          <span className="text-[0.84rem] text-soft">{strip[at]?.n.toLocaleString("en-GB")} came in 21 days</span>
+          <span className="text-[0.84rem] text-soft">{strip[at]?.n.toLocaleString("en-GB")} came within 21 days</span>
         </div>
         <StripLink step={after} funnel={funnel.id} says="›" keyName="]" />
         <div className="ml-auto flex items-center gap-2 pr-5">
@@ -224,6 +254,13 @@ export function Editor({
         </div>
       </div>
 
+      {clash ? (
+        <div role="alert" className="flex items-center gap-3 border-b border-amber bg-amber-wash px-5 py-2">
+          <p>{clashWords(clash.clash, page, clash.theirs)}</p>
+          <Button onClick={() => settle("mine")}>Keep mine</Button>
+          <Button onClick={() => settle("theirs")}>Take the other page</Button>
+        </div>
+      ) : null}
       <div className="grid min-h-0 flex-1 grid-cols-[13.2rem_1fr_18.5rem]">
         <nav aria-label="On this page" className="overflow-auto border-r border-line p-3">
           <h2 className="mb-1 px-2 font-sans text-[0.87rem] font-semibold text-soft">On this page</h2>
@@ -306,6 +343,14 @@ export function Editor({
           >
             Undo <kbd className="font-sans">Ctrl Z</kbd>
           </button>
+          <button
+            type="button"
+            disabled={!h.future.length}
+            onClick={() => act({ do: "redo" })}
+            className="hover:text-ink disabled:opacity-50"
+          >
+            Redo <kbd className="font-sans">Ctrl Shift Z</kbd>
+          </button>
           <button type="button" onClick={() => setKeys(true)} className="hover:text-ink">
             <kbd className="font-sans">?</kbd> keys
           </button>
@@ -329,7 +374,7 @@ export function Editor({
             ["Delete", "remove"],
             ["[  ]", "the page before, the page after"],
             ["Ctrl Z", "undo"],
-            ["Ctrl Shift Z", "do again"],
+            ["Ctrl Shift Z", "redo"],
           ].map(([k, what]) => (
             <div key={k} className="contents">
               <dt className="font-semibold">{k}</dt>
@@ -340,6 +385,18 @@ export function Editor({
       </Dialog>
     </div>
   )
+}
+
+/** What both windows changed, by what it says. */
+function clashWords(ids: readonly string[], mine: Page, theirs: Page): string {
+  const all = [...allBlocks(mine.blocks), ...allBlocks(theirs.blocks)]
+  const names = ids.map((id) => {
+    if (id === "title") return "the title"
+    if (id === "order") return "the order of its parts"
+    const found = all.find((b) => b.id === id)
+    return found ? `“${labelOf(found).slice(0, 40)}”` : "a part"
+  })
+  return `Two windows have changed ${names.length > 1 ? `${names.slice(0, -1).join(", ")} and ${names.at(-1)}` : names[0]} of this page.`
 }
 
 /** What the page weighs compressed, in bytes, worked out beside the typing. */
