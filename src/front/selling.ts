@@ -4,8 +4,8 @@ import { randomBytes } from "node:crypto"
 import { addressOf, type Step } from "@/core/funnel/draft"
 import { moneyText } from "@/core/offer/money"
 import { giftsOf, isFree } from "@/core/offer/offer"
-import { dueToday } from "@/core/offer/plan"
-import { sentence } from "@/core/offer/sentence"
+import { dueToday, type Plan } from "@/core/offer/plan"
+import { pastSentence, sentence } from "@/core/offer/sentence"
 import { fillPage, type Part } from "@/core/page/compile"
 import {
   type CheckoutView,
@@ -153,7 +153,7 @@ async function showCheckout(
           ]
         : []
     }),
-    sum: sumOf(place, chosen, shelf, typed.again),
+    sum: sumOf(place, chosen, shelf, typed.again, await waysOf(front, place, typed, chosen, shelf, at)),
     has: await hasAlready(front, place, shelf, at, who, visitor),
   }
   const answer = html(front, page, wrong ? 422 : 200, (p) => (p.part === "checkout" ? checkoutHtml(view) : ""))
@@ -262,7 +262,33 @@ function postalAsked(place: CheckoutPlace, shelf: Shelf): boolean {
   })
 }
 
-function sumOf(place: CheckoutPlace, q: Quote, shelf: Shelf, again: boolean): SumView {
+/**
+ * Each way to pay and each bump in a sentence, with the coupon where it counts, so that what is chosen between and what is
+ * paid agree.
+ */
+async function waysOf(front: Front, place: CheckoutPlace, typed: Typed, q: Quote, shelf: Shelf, at: number) {
+  const ways: Record<string, string> = {}
+  if (!q.coupon) return ways
+  const { db } = front.s
+  for (const t of shelf.offers.get(place.offer)?.terms ?? []) {
+    const with_ = await quote(db, shelf, choiceOf(place, { ...typed, terms: t.id }, null), at)
+    if (with_) ways[`terms${t.id}`] = sentence([with_.lines[0]!.plan])
+  }
+  for (const b of place.block.bumps) {
+    const with_ = await quote(db, shelf, choiceOf(place, { ...typed, bumps: [...typed.bumps, b.offer] }, null), at)
+    const line = with_?.lines.find((l) => l.role === "bump" && l.offer.id === b.offer)
+    if (line) ways[`bump${b.offer}`] = sentence([line.plan])
+  }
+  return ways
+}
+
+function sumOf(
+  place: CheckoutPlace,
+  q: Quote,
+  shelf: Shelf,
+  again: boolean,
+  ways: Readonly<Record<string, string>>,
+): SumView {
   const w = words.checkout
   const button =
     q.today.gross > 0 ? w.pay(moneyText(q.today.gross, q.currency)) : q.needsCard ? w.keepCard : place.block.says
@@ -272,6 +298,8 @@ function sumOf(place: CheckoutPlace, q: Quote, shelf: Shelf, again: boolean): Su
     problem: q.refused ?? q.couponSays,
     seen: q.seen,
     again,
+    ways,
+    off: q.coupon && (q.off > 0 ? w.off(q.coupon.code, moneyText(q.off, q.currency)) : w.offLater(q.coupon.code)),
     button: again ? w.onceMore(button) : button,
     needsCard: q.needsCard,
     statement: shelf.rules.statement,
@@ -343,13 +371,14 @@ export async function postCheckout(
     const shelf = await shelfOf(s.db)
     const at = await s.clock.now()
     const q = await chosenQuote(front, place, typed, shelf, at, from, await learnerAt(front, req))
+    const ways = q ? await waysOf(front, place, typed, q, shelf, at) : {}
     if (typed.consent && place.block.consent)
       await noteBegun(s, place, { ...typed, once, zone: fields.zone ?? "" }, from)
     if (req.headers["x-quote"] && q)
       return {
         status: 200,
         headers: { ...commonHeaders, "content-type": "text/html; charset=utf-8", "cache-control": "no-store" },
-        body: sumHtml(sumOf(place, q, shelf, typed.again)),
+        body: sumHtml(sumOf(place, q, shelf, typed.again, ways)),
       }
     return showCheckout(front, req, page, visitor, { typed, says: null, once })
   }
@@ -522,8 +551,8 @@ async function proofParts(front: Front, page: LivePage, visitor: Visitor): Promi
   const { s } = front
   const order = await orderOfVisitor(s.db, page.funnel, visitor.id, null)
   if (!order || !isFresh(order, await s.clock.now())) return () => ""
-  const lines = await s.db.rows<{ order_id: number; name: string; offer_id: number; sentence: string }>(
-    "SELECT l.order_id, l.name, l.offer_id, o.sentence FROM order_line l JOIN orders o ON o.id = l.order_id WHERE (o.id = ? OR o.first_id = ?) AND o.state = 'paid' ORDER BY l.id",
+  const lines = await s.db.rows<{ order_id: number; name: string; offer_id: number; plan: string }>(
+    "SELECT l.order_id, l.name, l.offer_id, l.plan FROM order_line l JOIN orders o ON o.id = l.order_id WHERE (o.id = ? OR o.first_id = ?) AND o.state = 'paid' ORDER BY l.id",
     [order.id, order.id],
   )
   const shelf = await shelfOf(s.db)
@@ -534,7 +563,11 @@ async function proofParts(front: Front, page: LivePage, visitor: Visitor): Promi
   const proof = proofHtml({
     orders: [...new Set(lines.map((l) => l.order_id))].map((id) => {
       const of = lines.filter((l) => l.order_id === id)
-      return { number: String(id), bought: of.map((l) => l.name).join(", "), sentence: of[0]!.sentence }
+      return {
+        number: String(id),
+        bought: of.map((l) => l.name).join(", "),
+        sentence: pastSentence(of.map((l) => JSON.parse(l.plan) as Plan)),
+      }
     }),
     email: order.email,
     open: { href: await opensAt(front, gifts), says: words.proof.open },

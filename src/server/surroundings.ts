@@ -1,5 +1,6 @@
 // What a use case works with, as one value: nothing reaches for a global, so a test or a second process brings its own.
 import pino from "pino"
+import "./messages"
 import { type Clock, clockOf } from "./clock"
 import { type Config, configFromEnvironment } from "./config"
 import { type Database, openDatabase } from "./db/pool"

@@ -4,6 +4,7 @@ import { loadFunnel } from "./funnel/load"
 import { checkFunnel } from "./funnel/release"
 import { cameBetween } from "./funnel/rollup"
 import { type Health, health } from "./health"
+import { mailState } from "./mail/server"
 import type { Surroundings } from "./surroundings"
 import { countsOf } from "./tally"
 
@@ -21,10 +22,15 @@ export type Today = {
   readonly week: Week
   readonly before: Week
   readonly broken: readonly { readonly words: string; readonly says: string; readonly href: string }[]
-  readonly next: { readonly at: number; readonly mails: number; readonly what: string } | null
+  /** `sequence`: whose e-mail it is; null for one that somebody asked for. */
+  readonly next: { readonly at: number; readonly mails: number; readonly sequence: string | null } | null
   readonly health: Health
   readonly funnels: number
+  /** What is left to do until the first funnel is live; null once one has been. */
+  readonly toDo: readonly ToDo[] | null
 }
+
+export type ToDo = { readonly done: boolean; readonly words: string; readonly says: string; readonly href: string }
 
 const days7 = 7 * 86_400_000
 
@@ -54,7 +60,51 @@ export async function readToday(s: Surroundings): Promise<Today> {
     next: await nextUp(s.db),
     health: state,
     funnels: funnels.length,
+    toDo: (await s.db.row("SELECT 1 FROM `release` LIMIT 1")) ? null : await readToDo(s, funnels[0]?.id ?? null),
   }
+}
+
+/** The way to a first live funnel, in the order in which it is gone. */
+async function readToDo(s: Surroundings, funnel: number | null): Promise<ToDo[]> {
+  const course = await s.db.row<{ id: number; live: string }>(
+    "SELECT c.id, (SELECT COUNT(*) FROM lesson l WHERE l.course_id = c.id AND l.state = 'live') AS live FROM course c ORDER BY c.id LIMIT 1",
+  )
+  const school = await s.db.row<{ sender_email: string; postal_address: string }>(
+    "SELECT sender_email, postal_address FROM school WHERE id = 1",
+  )
+  const mail = await mailState(s, s.db)
+  return [
+    {
+      done: mail === "well",
+      words: mail === "none" ? "Connect a mail server, so that people can confirm" : "Have the mail server working",
+      says: "Set up mail",
+      href: "/studio/settings/mail",
+    },
+    {
+      done: Boolean(school?.sender_email && school.postal_address),
+      words: "Say who the e-mails come from, with a postal address",
+      says: "Open the settings",
+      href: "/studio/settings",
+    },
+    {
+      done: number(course?.live) > 0,
+      words: course ? "Write a lesson and put it live" : "Make a course with a first lesson",
+      says: course ? "Open the course" : "Make a course",
+      href: course ? `/studio/courses/${course.id}` : "/studio/courses",
+    },
+    {
+      done: funnel !== null,
+      words: "Make a funnel that gives it away",
+      says: "New funnel",
+      href: "/studio/funnels/new",
+    },
+    {
+      done: false,
+      words: "Publish it",
+      says: "Open the funnel",
+      href: funnel === null ? "/studio/funnels/new" : `/studio/funnels/${funnel}`,
+    },
+  ]
 }
 
 async function week(db: Db, from: number, to: number): Promise<Week> {
@@ -146,9 +196,10 @@ async function brokenMail(db: Db, now: number) {
         : `${n} ${n === 1 ? "e-mail was" : "e-mails were"} refused for good by the receiver's server in the last seven days.`
     return { words, says: "See which", href: `/studio/mail?show=${r.state}` }
   })
-  if (number(waiting?.n))
+  const n = number(waiting?.n)
+  if (n)
     found.push({
-      words: `${number(waiting?.n)} e-mails wait for another try: ${waiting?.trouble ?? "the mail server doesn't take them"}.`,
+      words: `${n === 1 ? "One e-mail waits" : `${n} e-mails wait`} for another try. The mail server said: ${(waiting?.trouble ?? "nothing").replace(/\.$/, "")}.`,
       says: "See which",
       href: "/studio/mail?show=waiting",
     })
@@ -162,14 +213,18 @@ function brokenParts(state: Health) {
     ]
   if (state.mail !== "well")
     return [
-      { words: `The mail server doesn't answer: ${state.mail}.`, says: "Look at the health page", href: "/healthz" },
+      {
+        words: `Mail doesn't go out: ${state.mail.replace(/\.$/, "")}.`,
+        says: "Set up mail",
+        href: "/studio/settings/mail",
+      },
     ]
   return []
 }
 
 async function nextUp(db: Db): Promise<Today["next"]> {
-  const first = await db.row<{ due_at: Date; kind: string; sequence: string | null }>(
-    `SELECT m.due_at, m.kind, q.name AS sequence FROM mail m LEFT JOIN sequence_mail x ON x.id = m.sequence_mail_id LEFT JOIN sequence q ON q.id = x.sequence_id
+  const first = await db.row<{ due_at: Date; sequence: string | null }>(
+    `SELECT m.due_at, q.name AS sequence FROM mail m LEFT JOIN sequence_mail x ON x.id = m.sequence_mail_id LEFT JOIN sequence q ON q.id = x.sequence_id
      WHERE m.state = 'due' ORDER BY m.due_at LIMIT 1`,
   )
   if (!first) return null
@@ -181,6 +236,6 @@ async function nextUp(db: Db): Promise<Today["next"]> {
   return {
     at,
     mails: number(same?.n),
-    what: first.sequence ?? (first.kind === "confirm" ? "a confirmation" : "a way in"),
+    sequence: first.sequence,
   }
 }

@@ -62,7 +62,7 @@ describe("a card that is fine", () => {
       "€232.00 and €58.00 tax (25 %)",
       "JUNIPER CROCK",
       "/way-in/",
-      "You pay €290.00 today.",
+      "You paid €290.00 on 24 November 2026.",
     ])
       expect(mail.text).toContain(text)
     // This device is let into what was bought, and nothing else the address may own.

@@ -164,7 +164,7 @@ describe("the demo school", () => {
     expect(today.week.came).toBeGreaterThan(20)
     expect(today.week.joined).toBeGreaterThan(5)
     expect(today.before.came).toBeGreaterThan(20)
-    expect(today.next).toMatchObject({ what: "Five mornings" })
+    expect(today.next).toMatchObject({ sequence: "Five mornings" })
     expect(today.next!.at).toBeGreaterThan(t.at())
   })
 

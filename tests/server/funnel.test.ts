@@ -214,7 +214,7 @@ describe("editing", () => {
       taxIncluded: false,
       statement: "SALT & BRINE",
     }
-    expect(await saveSchool(t.s, settings)).toBeNull()
+    expect(await saveSchool(t.s, settings)).toHaveProperty("revision", 2)
     for (const bad of [
       { zone: "Mars/Olympus" },
       { look: "neon" },

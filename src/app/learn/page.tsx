@@ -3,6 +3,7 @@ import { redirect } from "next/navigation"
 import { learner, surroundings } from "@/app/door"
 import { nextLesson, progressOf } from "@/core/course/path"
 import { myCourses, myFiles } from "@/server/course/learn"
+import { myOrders } from "@/server/ledger/my-orders"
 import { myPlans } from "@/server/ledger/renew"
 import { mediaLink } from "@/server/media/store"
 import { alsoToHave } from "@/server/offer/link"
@@ -20,6 +21,7 @@ export default async function MyCourses() {
   const files = await myFiles(s, person)
   const also = await alsoToHave(s, person)
   const pays = person.scope === null && (await myPlans(s.db, person.person)).length > 0
+  const ordered = (await myOrders(s.db, person)).length > 0
   return (
     <>
       <h1>My courses</h1>
@@ -88,11 +90,18 @@ export default async function MyCourses() {
           </ul>
         </section>
       ) : null}
-      {pays ? (
-        <p className="mt-8 border-t border-line pt-6">
-          <Link className="text-slate underline" href="/learn/plans">
-            What I pay, when, and by which card
-          </Link>
+      {ordered || pays ? (
+        <p className="mt-8 flex flex-wrap gap-x-6 border-t border-line pt-6">
+          {ordered ? (
+            <Link className="text-slate underline" href="/learn/orders">
+              My orders and receipts
+            </Link>
+          ) : null}
+          {pays ? (
+            <Link className="text-slate underline" href="/learn/plans">
+              My plans and cards
+            </Link>
+          ) : null}
         </p>
       ) : null}
     </>

@@ -179,8 +179,12 @@ export function layoutRiver(river: River, width: number, says: (n: number) => st
     const y = inAt.get(link.to) ?? top(to)
     inAt.set(link.to, y + link.n * scale)
     const x1 = left(from.column) + bodyWidth
-    const x2 = left(to.column) + (to.real ? 0 : bodyWidth)
-    ribbons.push(ribbon(link.said ?? link.via, from.id, to.id, link.n, link.n * scale, x1, starts.get(link)!, x2, y))
+    const x2 = left(to.column)
+    // It turns between the columns, and passes a column straight, below the cards of the lanes above.
+    const passes = to.real ? 0 : bodyWidth
+    ribbons.push(
+      ribbon(link.said ?? link.via, from.id, to.id, link.n, link.n * scale, x1, starts.get(link)!, x2, y, passes),
+    )
   }
 
   for (const s of river.steps) {
@@ -228,11 +232,19 @@ export function layoutRiver(river: River, width: number, says: (n: number) => st
     }
   })
 
-  const boxes: Box[] = [...cards, ...labels, ...drains.map((d) => ({ x: d.x, y: d.y, w: 40, h: d.bottom - d.y }))]
-  const lowest = Math.max(...bodies.map((b) => b.y + b.depth), ...boxes.map((b) => b.y + b.h))
-  const furthest = Math.max(...boxes.map((b) => b.x + b.w)) + rightMargin
+  // What is drawn decides how large the drawing is: a Bézier curve stays within its control points.
+  const drawn: Box[] = [
+    ...cards,
+    ...labels,
+    ...bodies.map((b) => ({ x: b.x, y: b.y, w: b.w, h: Math.max(b.depth, b.shown) })),
+    ...basins.map((b) => ({ x: b.x, y: b.y, w: b.w, h: b.h })),
+    ...[...ribbons, ...drains, ...threads].map((p) => boundsOf(p.d)),
+  ]
+  const lowest = Math.max(...drawn.map((b) => b.y + b.h))
+  const furthest = Math.max(...[...cards, ...labels].map((b) => b.x + b.w)) + rightMargin
+  const widest = Math.max(...drawn.map((b) => b.x + b.w))
   return {
-    width: Math.max(width, Math.ceil(furthest)),
+    width: Math.max(width, Math.ceil(furthest), Math.ceil(widest)),
     height: Math.max(260, Math.ceil(lowest + 14)),
     cards,
     bodies,
@@ -326,12 +338,14 @@ function ribbon(
   y1: number,
   x2: number,
   y2: number,
+  straight = 0,
 ): Ribbon {
   const shown = Math.max(hairline, depth)
   const m = (x1 + x2) / 2
+  const end = x2 + straight
   const d =
     `M${r(x1)} ${r(y1)}C${r(m)} ${r(y1)} ${r(m)} ${r(y2)} ${r(x2)} ${r(y2)}` +
-    `L${r(x2)} ${r(y2 + shown)}C${r(m)} ${r(y2 + shown)} ${r(m)} ${r(y1 + shown)} ${r(x1)} ${r(y1 + shown)}Z`
+    `L${r(end)} ${r(y2)}L${r(end)} ${r(y2 + shown)}L${r(x2)} ${r(y2 + shown)}C${r(m)} ${r(y2 + shown)} ${r(m)} ${r(y1 + shown)} ${r(x1)} ${r(y1 + shown)}Z`
   return { kind, from, to, n, depth, d, dry: n === 0 }
 }
 
@@ -349,6 +363,15 @@ function drain(node: string, n: number, depth: number, x: number, y: number, bot
 /** Streams of the same ends keep one order everywhere: by page before by mail. */
 function order(a: LaidLink, b: LaidLink): number {
   return (a.via === "mail" ? 1 : 0) - (b.via === "mail" ? 1 : 0) || (a.from < b.from ? -1 : a.from > b.from ? 1 : 0)
+}
+
+/** The smallest box around the points of a path of absolute M, C, L. */
+export function boundsOf(d: string): Box {
+  const n = [...d.matchAll(/-?\d+(?:\.\d+)?/g)].map((m) => Number(m[0]))
+  const xs = n.filter((_, i) => i % 2 === 0)
+  const ys = n.filter((_, i) => i % 2 === 1)
+  const [x, y] = [Math.min(...xs), Math.min(...ys)]
+  return { x, y, w: Math.max(...xs) - x, h: Math.max(...ys) - y }
 }
 
 function percent(n: number, of: number): string {

@@ -1,6 +1,7 @@
 // Preflight: the funnel is checked like a program before visitors run it. Each finding says what a visitor would
 // suffer, where, and what mends it.
 
+import { giftsOf } from "../offer/offer"
 import { targetAddress } from "../page/compile"
 import { allBlocks } from "../page/document"
 import { type CourseCard, type Funnel, type SequenceMail, type Step, stepById } from "./draft"
@@ -85,7 +86,7 @@ export function preflight(funnel: Funnel, context: PreflightContext): Finding[] 
       ...checkOutcomes(funnel, step),
       ...checkPage(funnel, step),
       ...checkAddress(funnel, step, context),
-      ...checkCourses(funnel, step),
+      ...checkCourses(funnel, step, context),
     ]),
     ...checkCircles(funnel),
     ...checkSequences(funnel, context),
@@ -273,10 +274,11 @@ function checkAddress(funnel: Funnel, step: Step, context: PreflightContext): Fi
   ]
 }
 
-function checkCourses(funnel: Funnel, step: Step): Finding[] {
+function checkCourses(funnel: Funnel, step: Step, context: PreflightContext): Finding[] {
   const opened = funnel.effects.filter((e) => e.step === step.id && e.kind === "open-course").map((e) => e.subject)
   if (step.courseId !== null) opened.push(step.courseId)
-  if (step.kind === "learning" && step.courseId === null)
+  // What gives files or something by post needs no course: it stands in the learning area by itself.
+  if (step.kind === "learning" && step.courseId === null && !givesWithoutCourse(funnel, context))
     return [
       {
         rule: "course-not-ready",
@@ -291,6 +293,14 @@ function checkCourses(funnel: Funnel, step: Step): Finding[] {
   return [...new Set(opened)].flatMap((id) => {
     const course = funnel.courses.find((c) => c.id === id)
     return course ? checkCourse(course, step) : []
+  })
+}
+
+function givesWithoutCourse(funnel: Funnel, context: PreflightContext): boolean {
+  return funnel.steps.some((s) => {
+    const offer = s.kind === "checkout" && s.offerId !== null ? context.selling.offers.get(s.offerId) : undefined
+    const gifts = offer ? giftsOf(offer, context.selling.offers) : []
+    return gifts.length > 0 && gifts.every((g) => g.kind !== "course")
   })
 }
 

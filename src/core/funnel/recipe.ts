@@ -193,7 +193,8 @@ export function countsWrong(subject: string, i: number, of: number): boolean {
 }
 
 export type Selling = {
-  readonly course: RecipeCourse
+  /** Null where what is sold gives no course, only files or something by post. */
+  readonly course: RecipeCourse | null
   readonly offer: Pick<Offer, "id" | "publicName" | "promise">
   /** A further offer, and its second chance for whoever declines it. */
   readonly further: Pick<Offer, "id" | "publicName" | "promise"> | null
@@ -299,9 +300,11 @@ export function furtherPage(offer: Named & Pick<Offer, "promise">, second: boole
  */
 export function sellCourseRecipe(s: Selling, base: string): Recipe {
   const { course, offer } = s
+  const about = course?.title ?? offer.publicName
+  const teacher = course?.teacher ? `<p>${escapeHtml(course.teacher)}</p>` : ""
   const welcome: Page = {
     version: 1,
-    title: clip(`Welcome to ${course.title}`, 120),
+    title: clip(course ? `Welcome to ${course.title}` : offer.publicName, 120),
     blocks: [
       { id: "head", kind: "headline", text: "It worked. You are in" },
       { id: "proof", kind: "proof" },
@@ -310,25 +313,32 @@ export function sellCourseRecipe(s: Selling, base: string): Recipe {
         id: "first",
         kind: "list",
         items: [
-          "Open the first lesson: it takes a few minutes.",
+          course
+            ? "Open the first lesson: it takes a few minutes."
+            : "Open what you bought: it is in the learning area.",
           "Keep the receipt that is on its way to you. The way in for any other device is in it.",
           "Answer the e-mail if anything is amiss: a person reads it.",
         ],
       },
-      { id: "start", kind: "button", says: "Open the first lesson", leads: { to: "outcome", outcome: "started" } },
+      {
+        id: "start",
+        kind: "button",
+        says: course ? "Open the first lesson" : "Open what I bought",
+        leads: { to: "outcome", outcome: "started" },
+      },
     ],
   }
   const second = s.further ? s.second : null
   return {
-    name: clip(`${course.title}: sale`, 120),
+    name: clip(`${about}: sale`, 120),
     steps: [
-      { key: "sales", kind: "sales", name: clip(course.title, 120), path: base, page: salesPage(course, offer) },
+      { key: "sales", kind: "sales", name: clip(about, 120), path: base, page: salesPage(course, offer) },
       {
         key: "checkout",
         kind: "checkout",
         name: "Checkout",
         path: `${base}/checkout`,
-        page: checkoutPage(offer, course.title),
+        page: checkoutPage(offer, about),
         offer: offer.id,
       },
       ...(s.further
@@ -386,8 +396,8 @@ export function sellCourseRecipe(s: Selling, base: string): Recipe {
         {
           afterDays: 0,
           atMinute: null,
-          subject: clip(`Did something get in the way of “${course.title}”?`, 200),
-          body: `<p>Hello ${richChip("first-name", "friend")},</p><p>you were about to get “${escapeHtml(course.title)}”, and then stopped. Nothing was charged. If something didn't work, answer this e-mail: a person reads it.</p>${course.teacher ? `<p>${escapeHtml(course.teacher)}</p>` : ""}`,
+          subject: clip(`Did something get in the way of “${about}”?`, 200),
+          body: `<p>Hello ${richChip("first-name", "friend")},</p><p>you were about to get “${escapeHtml(about)}”, and then stopped. Nothing was charged. If something didn't work, answer this e-mail: a person reads it.</p>${teacher}`,
           button: "Go back to it",
           lessonId: null,
           leadsTo: "checkout",
@@ -395,8 +405,8 @@ export function sellCourseRecipe(s: Selling, base: string): Recipe {
         {
           afterDays: 2,
           atMinute: morning,
-          subject: clip(`What is inside “${course.title}”`, 200),
-          body: `<p>Good morning ${richChip("first-name", "friend")},</p><p>in case you are still thinking about it, this is what is inside:</p><ul>${course.lessons.map((l) => `<li>${escapeHtml(l.title)}</li>`).join("")}</ul><p>This is the last we write about it.</p>${course.teacher ? `<p>${escapeHtml(course.teacher)}</p>` : ""}`,
+          subject: clip(`What is inside “${about}”`, 200),
+          body: `<p>Good morning ${richChip("first-name", "friend")},</p>${course ? `<p>in case you are still thinking about it, this is what is inside:</p><ul>${course.lessons.map((l) => `<li>${escapeHtml(l.title)}</li>`).join("")}</ul>` : `<p>in case you are still thinking about it: ${escapeHtml(offer.promise || "it is still there for you.")}</p>`}<p>This is the last we write about it.</p>${teacher}`,
           button: "Have another look",
           lessonId: null,
           leadsTo: "sales",

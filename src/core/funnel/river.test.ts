@@ -2,7 +2,7 @@ import fc from "fast-check"
 import { describe, expect, it } from "vitest"
 import { sampleFunnel } from "../../../tests/support/sample"
 import { crossings, rankAndLane } from "./lanes"
-import { type Box, type Drawing, layoutRiver, overlap, stepNode } from "./layout"
+import { type Box, boundsOf, type Drawing, layoutRiver, overlap, stepNode } from "./layout"
 import { type Flow, outlineOf, type Resting, type River, riverOf } from "./river"
 
 const funnel = sampleFunnel()
@@ -168,8 +168,28 @@ describe("layoutRiver", () => {
           expect(b.y + b.h).toBeLessThanOrEqual(d.height)
         }
         for (const r of d.ribbons) expect(r.d).not.toMatch(/NaN|Infinity/)
+        // Nothing that is drawn runs out of the drawing: streams, drains, basins, threads.
+        for (const { d: path } of [...d.ribbons, ...d.drains, ...d.threads]) {
+          const b = boundsOf(path)
+          expect(b.x + b.w).toBeLessThanOrEqual(d.width)
+          expect(b.y + b.h).toBeLessThanOrEqual(d.height)
+        }
+        for (const b of [...d.bodies, ...d.basins])
+          expect(b.y + ("h" in b ? b.h : b.depth)).toBeLessThanOrEqual(d.height)
       }),
       { seed: 5, numRuns: 400 },
+    )
+  })
+
+  it("leads no stream behind a card", () => {
+    fc.assert(
+      fc.property(anyRiver, fc.constantFrom(700, 1240), (river, width) => {
+        const d = layoutRiver(river, width)
+        for (const r of d.ribbons.filter((x) => !x.dry && x.kind !== "source"))
+          for (const point of pointsOf(r.d))
+            for (const card of d.cards) expect(inside(card, point), `${r.from}>${r.to} behind ${card.node}`).toBe(false)
+      }),
+      { seed: 29, numRuns: 300 },
     )
   })
 
@@ -184,6 +204,24 @@ describe("layoutRiver", () => {
     expect(d.crossings).toBe(0)
   })
 })
+
+/** Points along the first edge of a ribbon: its curve, then its straight part. */
+function pointsOf(d: string): [number, number][] {
+  const n = [...d.matchAll(/-?\d+(?:\.\d+)?/g)].map((m) => Number(m[0]))
+  const at = (i: number): [number, number] => [n[2 * i]!, n[2 * i + 1]!]
+  const [a, b, c, e] = [at(0), at(1), at(2), at(3)]
+  const curve = Array.from({ length: 21 }, (_, i): [number, number] => {
+    const t = i / 20
+    const mix = (k: 0 | 1) =>
+      a[k] * (1 - t) ** 3 + 3 * b[k] * t * (1 - t) ** 2 + 3 * c[k] * t ** 2 * (1 - t) + e[k] * t ** 3
+    return [mix(0), mix(1)]
+  })
+  return [...curve, at(4)]
+}
+
+function inside(box: Box, [x, y]: [number, number]): boolean {
+  return x > box.x + 1 && x < box.x + box.w - 1 && y > box.y + 1 && y < box.y + box.h - 1
+}
 
 /** Thickness of the ribbons that leave a body. */
 function firstReaches(d: Drawing, node: string): number {

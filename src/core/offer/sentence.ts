@@ -12,13 +12,34 @@ const { price } = words
  * begin at the same instant.
  */
 export function sentence(plans: readonly Plan[]): string {
+  return said(plans, { nothing: price.nothing, nothingToday: price.nothingToday, today: price.today })
+}
+
+/**
+ * The same once it is paid: "You paid …", today or, where it is looked at later, on the day (YYYY-MM-DD).
+ */
+export function pastSentence(plans: readonly Plan[], day: string | null = null): string {
+  return said(plans, {
+    nothing: price.paidNothing,
+    nothingToday: day === null ? price.paidToday : price.paidNothingYet(dayText(day)),
+    today: (amount) => (day === null ? price.paid(amount) : price.paidOn(amount, dayText(day))),
+  })
+}
+
+type Tense = {
+  readonly nothing: string
+  readonly nothingToday: string
+  readonly today: (amount: string) => string
+}
+
+function said(plans: readonly Plan[], tense: Tense): string {
   const first = plans[0]
-  if (!first) return price.nothing
+  if (!first) return tense.nothing
   const today = plans.reduce((sum, p) => sum + (p.today === null ? 0 : chargeAt(p, 0)!.gross), 0)
   const later = plans.flatMap(followsOf)
   const money = (minor: number) => moneyText(minor, first.currency)
-  if (today === 0 && later.length === 0) return price.nothing
-  const parts = [today === 0 ? price.nothingToday : price.today(money(today)), ...later]
+  if (today === 0 && later.length === 0) return tense.nothing
+  const parts = [today === 0 ? tense.nothingToday : tense.today(money(today)), ...later]
   const total = plans.map(chargeCount).includes(null) ? null : plans.reduce((sum, p) => sum + sumOf(p), 0)
   return [
     `${parts.length > 1 ? `${parts.slice(0, -1).join(", ")}, ${price.next} ${parts.at(-1)}` : parts[0]}.`,

@@ -265,6 +265,8 @@ function samplePart(block: Selling, card: OfferCard | undefined, step: Step, con
       sentence,
       problem: null,
       again: false,
+      ways: {},
+      off: null,
       seen: "",
       button: block.says,
       needsCard: false,

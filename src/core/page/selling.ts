@@ -32,6 +32,11 @@ export function priceHtml(card: OfferCard | undefined): string {
 }
 
 export type SumView = {
+  /** Ways to pay and order bumps in sentences, by the name of their field, as the choice makes them. */
+  readonly ways: Readonly<Record<string, string>>
+  /** What the coupon takes off, in words. */
+  readonly off: string | null
+
   readonly lines: readonly { readonly name: string; readonly says: string }[]
   readonly sentence: string
   readonly problem: string | null
@@ -49,7 +54,13 @@ export function sumHtml(v: SumView): string {
     v.lines.length > 1
       ? v.lines.map((l) => `<li><strong dir="auto">${e(l.name)}</strong> ${e(l.says)}</li>`).join("")
       : ""
-  return `<input type="hidden" name="seen" value="${e(v.seen)}"><input type="hidden" name="paid" value="${v.needsCard ? "1" : ""}">${v.again ? '<input type="hidden" name="again" value="1">' : ""}${rows ? `<ul class="rows">${rows}</ul>` : ""}${v.problem ? `<p class="wrong" role="alert">${e(v.problem)}</p>` : ""}<p class="sentence">${e(v.sentence)}</p><button class="go" name="buy" value="1">${e(v.button)}</button>${v.needsCard && v.statement ? `<p class="small">${e(words.checkout.statement(v.statement))}</p>` : ""}`
+  return `<input type="hidden" name="seen" value="${e(v.seen)}"><input type="hidden" name="paid" value="${v.needsCard ? "1" : ""}">${v.again ? '<input type="hidden" name="again" value="1">' : ""}${rows ? `<ul class="rows">${rows}</ul>` : ""}${Object.entries(
+    v.ways,
+  )
+    .map(([name, says]) => `<template data-way="${e(name)}">${e(says)}</template>`)
+    .join(
+      "",
+    )}${v.off ? `<p class="off">${e(v.off)}</p>` : ""}${v.problem ? `<p class="wrong" role="alert">${e(v.problem)}</p>` : ""}<p class="sentence">${e(v.sentence)}</p><button class="go" name="buy" value="1">${e(v.button)}</button>${v.needsCard && v.statement ? `<p class="small">${e(words.checkout.statement(v.statement))}</p>` : ""}`
 }
 
 export type CheckoutView = {
@@ -88,10 +99,10 @@ export function checkoutHtml(v: CheckoutView): string {
     `<label for="${id}">${e(label)}</label><input id="${id}" name="${id}" ${attributes} value="${e(value)}">`
   const terms =
     v.terms.length > 1
-      ? `<fieldset><legend>${e(w.terms)}</legend>${v.terms.map((t) => `<label class="pick"><input type="radio" name="terms" value="${t.id}"${t.id === v.chosen ? " checked" : ""}><span>${t.name ? `<strong>${e(t.name)}</strong> ` : ""}${e(t.says)}</span></label>`).join("")}</fieldset>`
+      ? `<fieldset><legend>${e(w.terms)}</legend>${v.terms.map((t) => `<label class="pick"><input type="radio" name="terms" value="${t.id}"${t.id === v.chosen ? " checked" : ""}><span>${t.name ? `<strong>${e(t.name)}</strong> ` : ""}<span data-way="terms${t.id}">${e(v.sum.ways[`terms${t.id}`] ?? t.says)}</span></span></label>`).join("")}</fieldset>`
       : `<input type="hidden" name="terms" value="${v.chosen}">`
   const bumps = v.bumps.length
-    ? `<fieldset><legend>${e(w.bumps)}</legend>${v.bumps.map((b) => `<label class="pick"><input type="checkbox" name="bump${b.id}" value="1"${b.picked ? " checked" : ""}><span dir="auto"><strong>${e(b.name)}</strong> ${e(b.says)} <em>${e(b.price)}</em></span></label>`).join("")}</fieldset>`
+    ? `<fieldset><legend>${e(w.bumps)}</legend>${v.bumps.map((b) => `<label class="pick"><input type="checkbox" name="bump${b.id}" value="1"${b.picked ? " checked" : ""}><span dir="auto"><strong>${e(b.name)}</strong> ${e(b.says)} <em data-way="bump${b.id}">${e(v.sum.ways[`bump${b.id}`] ?? b.price)}</em></span></label>`).join("")}</fieldset>`
     : ""
   const has = v.has ? `<p class="has">${e(v.has.says)} <a href="${e(v.has.href)}">${e(w.hasItLink)}</a></p>` : ""
   const card = v.cards
@@ -123,7 +134,7 @@ f.addEventListener('submit',e=>{if(e.submitter&&e.submitter.name==='quote'){e.pr
 if(sent||busy)return e.preventDefault();busy=true;setTimeout(()=>free(false));
 if(f.elements.paid.value&&w){e.preventDefault();w.contentWindow.postMessage({cards:'token'},f.dataset.cards)}});
 let turn=0;const quote=async()=>{const mine=++turn,d=new URLSearchParams(new FormData(f));d.set('quote','1');
-try{const r=await fetch(f.getAttribute('action'),{method:'POST',body:d,headers:{'x-quote':'1'}});if(r.ok&&mine===turn&&!busy){sum.innerHTML=await r.text();const c=document.getElementById('card');if(c)c.hidden=!f.elements.paid.value}}catch{}};
+try{const r=await fetch(f.getAttribute('action'),{method:'POST',body:d,headers:{'x-quote':'1'}});if(r.ok&&mine===turn&&!busy){sum.innerHTML=await r.text();for(const t of sum.querySelectorAll('template')){const x=f.querySelector('[data-way="'+t.dataset.way+'"]:not(template)');if(x)x.textContent=t.content.textContent}const c=document.getElementById('card');if(c)c.hidden=!f.elements.paid.value}}catch{}};
 f.addEventListener('change',quote);addEventListener('pageshow',e=>{if(e.persisted)location.reload()})})()`
 
 export type DecisionView = {

@@ -83,7 +83,7 @@ fieldset{border:0;padding:0;margin:0 0 1.25rem;min-width:0}legend{font-weight:60
 textarea{display:block;width:100%;font:inherit;padding:.7rem .8rem;margin:0 0 1rem;border:1px solid ${l.soft};border-radius:6px;background:${l.ground};color:${l.ink}}
 iframe{display:block;width:100%;height:250px;border:1px solid ${l.line};border-radius:8px;background:#fffdf8;margin:0 0 .25rem}#card{margin:0 0 1.25rem}
 details{margin:0 0 1.25rem}summary{cursor:pointer}.code{display:flex;gap:.5rem;margin:.5rem 0 0}.code input{margin:0}.code button{font:inherit;border:1px solid ${l.soft};border-radius:6px;background:${l.ground};color:${l.ink};padding:0 1rem;cursor:pointer;white-space:nowrap}
-.sentence{font-weight:600;font-size:1.125rem}.rows{list-style:none;padding:0}.rows li{border-top:1px solid ${l.line};padding:.5rem 0;margin:0}.go:disabled{opacity:.6;cursor:wait}
+.off{font-weight:600;color:${l.action};margin:0 0 .4rem}.sentence{font-weight:600;font-size:1.125rem}.rows{list-style:none;padding:0}.rows li{border-top:1px solid ${l.line};padding:.5rem 0;margin:0}.go:disabled{opacity:.6;cursor:wait}
 .no{background:none;padding:0;text-align:center;margin:.75rem 0}.plain{border:0;background:none;font:inherit;color:${l.action};text-decoration:underline;cursor:pointer;min-height:2.75rem}
 .steps{display:flex;gap:.5rem;list-style:none;padding:0;margin:0 0 1.75rem;font-size:.95rem;color:${l.soft}}.steps li{flex:1;border-top:4px solid ${l.line};padding:.35rem 0 0;margin:0}.steps li[aria-current]{border-color:${l.action};color:${l.ink};font-weight:600}
 .has{padding:.8rem 1rem;border:2px solid ${l.action};border-radius:8px}video{display:block;width:100%;border-radius:12px;margin:0 0 1.25rem;background:#000}

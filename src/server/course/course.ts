@@ -125,7 +125,7 @@ function refusal(issue: v.BaseIssue<unknown>): { refused: string; field?: string
 }
 
 /** Parts of an address in the learning area that are no course's. */
-const ownRooms = ["plans", "sign-in"]
+const ownRooms = ["orders", "plans", "sign-in"]
 
 export async function newCourse(s: Surroundings, typed: unknown): Promise<Saved> {
   const read = v.safeParse(title("The course"), typed)

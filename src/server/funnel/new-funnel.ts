@@ -28,25 +28,30 @@ export async function newFunnel(s: Surroundings, asked: unknown): Promise<{ funn
     const offers = await loadOffers(tx)
     const offer = asks.goal === "sell-course" ? offers.get(asks.offer) : undefined
     const sold = offer && giftsOf(offer, offers).find((g) => g.kind === "course")
-    if (asks.goal === "sell-course" && !sold)
-      return { refused: offer ? `“${offer.publicName}” gives no course yet.` : "This offer is no longer there." }
-    const course = await courseForRecipe(tx, asks.goal === "mini-course" ? asks.course : sold!.course)
-    if (!course) return { refused: "This course is no longer there." }
-    if (course.lessons.length === 0)
+    if (asks.goal === "sell-course" && !offer) return { refused: "This offer is no longer there." }
+    if (offer && giftsOf(offer, offers).length === 0)
+      return { refused: `“${offer.publicName}” gives nothing yet. Say what it gives, then come back.` }
+    const about = asks.goal === "mini-course" ? asks.course : sold?.course
+    const course = about === undefined ? null : ((await courseForRecipe(tx, about)) ?? null)
+    if (about !== undefined && !course) return { refused: "This course is no longer there." }
+    if (course?.lessons.length === 0)
       return { refused: `“${course.title}” has no lesson yet. Write the first one, then come back.` }
     const taken = await tx.rows<{ path: string }>("SELECT path FROM step UNION SELECT path FROM live_page")
     const firsts = new Set([...reserved, ...taken.map((t) => t.path.split("/")[0]!)])
-    const base = freeSlug(slugOf(course.title, asks.goal === "mini-course" ? "mini-course" : "course"), firsts)
+    const base = freeSlug(
+      slugOf(course?.title ?? offer!.publicName, asks.goal === "mini-course" ? "mini-course" : "course"),
+      firsts,
+    )
     const extra = (id: number | null) => (id === null ? null : (offers.get(id) ?? null))
     const recipe =
       asks.goal === "mini-course"
-        ? miniCourseRecipe(course, base)
+        ? miniCourseRecipe(course!, base)
         : sellCourseRecipe({ course, offer: offer!, further: extra(asks.further), second: extra(asks.second) }, base)
-    return { funnel: await writeRecipe(tx, recipe, asks.goal, course.id, at) }
+    return { funnel: await writeRecipe(tx, recipe, asks.goal, course?.id ?? null, at) }
   })
 }
 
-async function writeRecipe(tx: Db, recipe: Recipe, goal: string, course: number, at: Date): Promise<number> {
+async function writeRecipe(tx: Db, recipe: Recipe, goal: string, course: number | null, at: Date): Promise<number> {
   const funnel = (
     await tx.write("INSERT INTO funnel (name, goal, made_at, changed_at) VALUES (?, ?, ?, ?)", [
       recipe.name,

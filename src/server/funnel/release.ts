@@ -200,6 +200,47 @@ async function replaceLive(tx: Db, funnel: number, release: number | null, at: n
   await tx.write("UPDATE funnel SET live_release_id = ? WHERE id = ?", [release, funnel])
 }
 
+export type Past = { readonly id: number; readonly number: number; readonly at: Date; readonly live: boolean }
+
+/** The releases of a funnel, the newest first; at most 20. */
+export async function releasesOf(db: Db, funnel: number): Promise<Past[]> {
+  const rows = await db.rows<Omit<Past, "live"> & { live: number }>(
+    "SELECT r.id, r.number, r.at, r.id = COALESCE(f.live_release_id, 0) AS live FROM `release` r JOIN funnel f ON f.id = r.funnel_id WHERE r.funnel_id = ? ORDER BY r.number DESC LIMIT 20",
+    [funnel],
+  )
+  return rows.map((r) => ({ ...r, live: Boolean(r.live) }))
+}
+
+/** Gives visitors an earlier release again, as it was. The draft stays as it is. */
+export async function bringBack(
+  s: Surroundings,
+  id: number,
+  release: number,
+): Promise<{ readonly number: number } | { readonly refused: string }> {
+  const at = await s.clock.now()
+  return s.db.transaction(async (tx) => {
+    await tx.row("SELECT id FROM funnel WHERE id = ? FOR UPDATE", [id])
+    const row = await tx.row<{ number: number }>("SELECT number FROM `release` WHERE id = ? AND funnel_id = ?", [
+      release,
+      id,
+    ])
+    const found = row && (await releaseById(tx, release))
+    if (!row || !found) return { refused: "This release is no longer there." }
+    const clash = await tx.row<{ path: string }>("SELECT path FROM live_page WHERE funnel_id <> ? AND path IN (?)", [
+      id,
+      ["", ...found.pages.map((p) => p.path)],
+    ])
+    if (clash) return { refused: `Another funnel's page stands at /${clash.path} now.` }
+    await tx.write("DELETE FROM live_page WHERE funnel_id = ?", [id])
+    if (found.pages.length)
+      await tx.write("INSERT INTO live_page (path, funnel_id, release_id, step_id) VALUES ?", [
+        found.pages.map((p) => [p.path, id, release, p.step]),
+      ])
+    await replaceLive(tx, id, release, at)
+    return { number: row.number }
+  })
+}
+
 /** Takes a funnel's pages off; who is on their way through its mails goes on. */
 export async function unpublishFunnel(s: Surroundings, id: number): Promise<void> {
   const at = await s.clock.now()

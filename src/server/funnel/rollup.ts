@@ -261,6 +261,22 @@ function partsOf(range: Range): { flow: string; rest: string; from: number; to: 
   ].filter((p) => p.from < p.to)
 }
 
+/** How many journeys have moved within the last seven days and rest at one of these steps. */
+export async function underWay(
+  s: Pick<Surroundings, "db" | "clock">,
+  funnel: number,
+  steps: readonly number[],
+): Promise<number> {
+  const since = dayOf((await s.clock.now()) - week)
+  const values = [funnel, [0, ...steps], since]
+  const row = await s.db.row<{ n: string | null }>(
+    `SELECT SUM(n) AS n FROM (SELECT n FROM rest_day WHERE funnel_id = ? AND step_id IN (?) AND moved >= ?
+     UNION ALL SELECT n FROM rest_change WHERE funnel_id = ? AND step_id IN (?) AND moved >= ?) rests`,
+    [...values, ...values],
+  )
+  return number(row?.n)
+}
+
 /** How many journeys of each funnel began between two instants (ms, on quarter-hours), by where they came in. */
 export async function cameBetween(db: Db, range: Range): Promise<Map<number, number>> {
   return arrivals(db, range, "via = 'source'")

@@ -1,14 +1,15 @@
 // What buyers are mailed: the receipt with a way in, word that the card was refused, word that a plan has ended.
 import { moneyText } from "@/core/offer/money"
 import { chargeAt, type Plan } from "@/core/offer/plan"
-import { sentence } from "@/core/offer/sentence"
+import { pastSentence, sentence } from "@/core/offer/sentence"
 import { rateText } from "@/core/offer/tax"
 import { escapeHtml } from "@/core/page/html"
 import { words } from "@/core/words/en"
 import type { Config } from "../config"
 import type { Db } from "../db/pool"
-import { dayIn } from "../offer/shown"
+import { dayIn, dayKey } from "../offer/shown"
 import { sign } from "../sign"
+import { nextFor, type OrderRow } from "./order"
 
 export type OrderLetter = {
   readonly subject: string
@@ -45,7 +46,6 @@ async function receipt(db: Db, config: Config, mail: Mail): Promise<OrderLetter 
     net: number
     tax: number
     currency: string
-    sentence: string
     paid_at: Date | null
     first_id: number | null
     name: string
@@ -54,7 +54,7 @@ async function receipt(db: Db, config: Config, mail: Mail): Promise<OrderLetter 
     statement: string
     postal_address: string
   }>(
-    "SELECT o.id, o.code, o.gross, o.net, o.tax, o.currency, o.sentence, o.paid_at, o.first_id, h.name, h.zone, h.tax_rate, h.statement, h.postal_address FROM orders o JOIN school h ON h.id = 1 WHERE o.id = ?",
+    "SELECT o.id, o.code, o.gross, o.net, o.tax, o.currency, o.paid_at, o.first_id, h.name, h.zone, h.tax_rate, h.statement, h.postal_address FROM orders o JOIN school h ON h.id = 1 WHERE o.id = ?",
     [mail.order_id],
   )
   if (!order?.paid_at) return null
@@ -76,7 +76,7 @@ async function receipt(db: Db, config: Config, mail: Mail): Promise<OrderLetter 
       ? `<br>${escapeHtml(m.receiptTax(money(order.net), money(order.tax), rateText(plans[0]?.tax.rate ?? order.tax_rate)))}`
       : "",
     paid ? "</p>" : "",
-    `<p>${escapeHtml(order.sentence)}</p>`,
+    `<p>${escapeHtml(pastSentence(plans, dayKey(order.paid_at.getTime(), order.zone)))}</p>`,
     paid && order.statement ? `<p>${escapeHtml(m.receiptStatement(order.statement))}</p>` : "",
   ].join("")
   const after = [
@@ -84,7 +84,7 @@ async function receipt(db: Db, config: Config, mail: Mail): Promise<OrderLetter 
     plans.some((p) => p.recurring)
       ? `<p><a href="${config.origin}/learn/plans">${escapeHtml(m.receiptPlan)}</a></p>`
       : "",
-    order.first_id === null && (await waits(db, order.id))
+    order.first_id === null && (await waits(db, order.id, order.paid_at.getTime()))
       ? `<p>${escapeHtml(words.proof.later)} <a href="${config.origin}/order/${order.code}">${escapeHtml(words.proof.laterLink)}</a></p>`
       : "",
   ].join("")
@@ -120,14 +120,11 @@ async function refundLetter(db: Db, config: Config, mail: Mail): Promise<OrderLe
   }
 }
 
-/** Whether a further offer may still be waiting for whoever left in the middle. */
-async function waits(db: Db, order: number): Promise<boolean> {
-  return (
-    (await db.row(
-      "SELECT 1 FROM orders o JOIN step t ON t.funnel_id = o.funnel_id AND t.kind = 'further' WHERE o.id = ? LIMIT 1",
-      [order],
-    )) !== undefined
-  )
+/** Whether a further offer still waits for an answer: what comes next in the story is one. */
+async function waits(db: Db, id: number, at: number): Promise<boolean> {
+  const order = await db.row<OrderRow>("SELECT * FROM orders WHERE id = ?", [id])
+  const next = order && (await nextFor(db, order, at))
+  return next?.kind === "further"
 }
 
 async function planLetter(db: Db, config: Config, mail: Mail): Promise<OrderLetter | null> {

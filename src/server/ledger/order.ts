@@ -2,7 +2,7 @@
 // being charged, the receipt and the way on, in one transaction.
 
 import { randomBytes } from "node:crypto"
-import { addressOf, type Funnel, stepById } from "@/core/funnel/draft"
+import { addressOf, type Funnel, type Step, stepById } from "@/core/funnel/draft"
 import { type Next, nextStep, type Standing } from "@/core/funnel/next-step"
 import { afterEvent, type OrderState } from "@/core/ledger/order"
 import { chargeAt, creditUsed, type Plan } from "@/core/offer/plan"
@@ -376,8 +376,16 @@ export async function wayOn(db: Db, order: OrderRow, at: number): Promise<string
   // What was given back leads past no more offers.
   if (order.state === "refunded") return "/learn"
   const release = order.release_id === null ? undefined : await releaseById(db, order.release_id)
-  if (!release) return "/learn"
+  const next = await nextFor(db, order, at)
+  return release && next ? addressOf(release.funnel, next) : "/learn"
+}
+
+/** The step that comes next for a buyer, of those that are still to be answered. */
+export async function nextFor(db: Db, order: OrderRow, at: number): Promise<Step | null> {
+  const release = order.release_id === null ? undefined : await releaseById(db, order.release_id)
+  if (!release) return null
   const outcome = order.first_id === null ? "bought" : "accepted"
-  const next = nextStep(release.funnel, order.step_id, outcome, await standingOf(db, await shelfOf(db), order, at))
-  return next.step ? addressOf(release.funnel, next.step) : "/learn"
+  return (
+    nextStep(release.funnel, order.step_id, outcome, await standingOf(db, await shelfOf(db), order, at)).step ?? null
+  )
 }

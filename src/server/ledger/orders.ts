@@ -18,6 +18,9 @@ export type OrdersQuery = {
   readonly offer: number | null
   /** Only those of which something waits to be sent by post. */
   readonly post: boolean
+  /** Placed from and before these instants, ms. */
+  readonly from?: number | null
+  readonly to?: number | null
   readonly page: number
 }
 
@@ -38,7 +41,7 @@ export type OrderListed = {
 export const waitsForPost =
   "EXISTS (SELECT 1 FROM order_line l JOIN offer_gift g ON g.offer_id = l.offer_id AND g.kind = 'post' WHERE l.order_id = o.id AND l.posted_at IS NULL)"
 
-type Asked = Pick<OrdersQuery, "search" | "state" | "offer" | "post">
+type Asked = Pick<OrdersQuery, "search" | "state" | "offer" | "post" | "from" | "to">
 
 function where(q: Asked): { sql: string; values: unknown[] } {
   const parts = ["1 = 1"]
@@ -60,6 +63,14 @@ function where(q: Asked): { sql: string; values: unknown[] } {
     parts.push("EXISTS (SELECT 1 FROM order_line l WHERE l.order_id = o.id AND l.offer_id = ?)")
     values.push(q.offer)
   }
+  if (q.from) {
+    parts.push("o.made_at >= ?")
+    values.push(new Date(q.from))
+  }
+  if (q.to) {
+    parts.push("o.made_at < ?")
+    values.push(new Date(q.to))
+  }
   if (q.post) parts.push(`o.state = 'paid' AND ${waitsForPost}`)
   return { sql: parts.join(" AND "), values }
 }
@@ -80,7 +91,7 @@ export async function listOrders(db: Db, q: OrdersQuery): Promise<OrderListed[]>
 }
 
 export async function countOrders(db: Db, q: OrdersQuery): Promise<number> {
-  if (!q.search.trim() && !q.offer && !q.post)
+  if (!q.search.trim() && !q.offer && !q.post && !q.from && !q.to)
     return (await countsOf(db, "orders"))
       .filter((c) => q.state === null || c.part === q.state)
       .reduce((sum, c) => sum + c.n, 0)
@@ -221,11 +232,13 @@ const columns = [
   "net",
   "tax",
   "gross",
-  "given back",
+  "refunded",
   "coupon",
   "source",
   "sentence",
 ] as const
+
+const csv = (rows: unknown[][]) => `${Papa.unparse(rows, { escapeFormulae: true, newline: "\r\n" })}\r\n`
 
 /**
  * Every order that fits, as CSV (RFC 4180: CRLF, a header line; UTF-8), by the thousand. A cell that a spreadsheet would
@@ -233,7 +246,6 @@ const columns = [
  */
 export async function* exportOrders(db: Db, q: Asked): AsyncGenerator<string> {
   const { sql, values } = where(q)
-  const csv = (rows: unknown[][]) => `${Papa.unparse(rows, { escapeFormulae: true, newline: "\r\n" })}\r\n`
   yield csv([[...columns]])
   for (let from = 0; ; ) {
     const rows = await db.rows<{
@@ -280,6 +292,77 @@ export async function* exportOrders(db: Db, q: Asked): AsyncGenerator<string> {
         o.coupon ?? "",
         o.source,
         o.sentence,
+      ]),
+    )
+  }
+}
+
+const chargeColumns = [
+  "number",
+  "order",
+  "at",
+  "settled",
+  "state",
+  "for",
+  "payment of the plan",
+  "name",
+  "e-mail",
+  "currency",
+  "net",
+  "tax",
+  "gross",
+  "refunded",
+  "reason",
+  "payment",
+] as const
+
+/** Every charge of orders that fit, in the same form: first payments, plans, and what was refused. */
+export async function* exportCharges(db: Db, q: Asked): AsyncGenerator<string> {
+  const { sql, values } = where(q)
+  yield csv([[...chargeColumns]])
+  for (let from = 0; ; ) {
+    const rows = await db.rows<{
+      id: number
+      order_id: number
+      at: Date
+      settled_at: Date | null
+      state: string
+      plan: string | null
+      bought: string | null
+      n: number
+      name: string
+      email: string
+      currency: string
+      net: number
+      tax: number
+      gross: number
+      refunded: number
+      reason: string | null
+      payment: string | null
+    }>(
+      `SELECT c.id, c.order_id, c.at, c.settled_at, c.state, l.name AS plan, c.n, o.name, o.email, c.currency, c.net, c.tax, c.gross, c.refunded, c.reason, c.payment,
+         (SELECT GROUP_CONCAT(x.name ORDER BY x.id SEPARATOR ', ') FROM order_line x WHERE x.order_id = o.id) AS bought
+       FROM charge c JOIN orders o ON o.id = c.order_id LEFT JOIN plan p ON p.id = c.plan_id LEFT JOIN order_line l ON l.id = p.order_line_id
+       WHERE ${sql} AND c.id > ? ORDER BY c.id LIMIT 1000`,
+      [...values, from],
+    )
+    if (!rows.length) return
+    from = rows.at(-1)!.id
+    yield csv(
+      rows.map((c) => [
+        c.id,
+        c.order_id,
+        c.at.toISOString(),
+        c.settled_at?.toISOString() ?? "",
+        c.state,
+        c.plan ?? c.bought ?? "",
+        c.plan === null ? "" : c.n + 1,
+        c.name,
+        c.email,
+        c.currency,
+        ...[c.net, c.tax, c.gross, c.refunded].map((minor) => decimalOf(number(minor), c.currency)),
+        c.reason ?? "",
+        c.payment ?? "",
       ]),
     )
   }

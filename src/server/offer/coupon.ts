@@ -80,6 +80,13 @@ export async function guessed(db: Db, who: Guesser): Promise<void> {
   for (const [bucket, limit] of buckets(who)) await mayTry(db, bucket, limit)
 }
 
+const uses = v.pipe(
+  v.number("A whole number, or nothing for no limit."),
+  v.integer("A whole number, or nothing for no limit."),
+  v.minValue(1, "At least one, or nothing for no limit."),
+  v.maxValue(1_000_000, "At most a million."),
+)
+
 const couponInput = v.pipe(
   v.object({
     code: v.pipe(
@@ -95,14 +102,19 @@ const couponInput = v.pipe(
       v.maxLength(120, "Keep it to 120 characters."),
     ),
     kind: v.picklist(["percent", "amount"]),
-    value: v.pipe(v.number("How much?"), v.integer(), v.minValue(1, "More than nothing."), v.maxValue(mostMoney)),
+    value: v.pipe(
+      v.number("How much? A number, please."),
+      v.integer("At most two digits after the point."),
+      v.minValue(1, "More than nothing, please."),
+      v.maxValue(mostMoney, "That is more than can be taken off."),
+    ),
     currency: v.nullable(v.picklist(currencies)),
     on: v.picklist(["first", "all"]),
     offers: v.pipe(v.array(v.pipe(v.number(), v.integer(), v.minValue(1))), v.maxLength(200)),
     from: v.nullable(v.pipe(v.number(), v.integer())),
     until: v.nullable(v.pipe(v.number(), v.integer())),
-    usesInAll: v.nullable(v.pipe(v.number(), v.integer(), v.minValue(1, "At least one."))),
-    usesPerPerson: v.nullable(v.pipe(v.number(), v.integer(), v.minValue(1, "At least one."))),
+    usesInAll: v.nullable(uses),
+    usesPerPerson: v.nullable(uses),
   }),
   v.forward(
     v.check((c) => c.kind !== "percent" || c.value <= 10_000, "At most 100 %."),
@@ -114,36 +126,92 @@ const couponInput = v.pipe(
   ),
 )
 
-export async function makeCoupon(s: Surroundings, typed: unknown): Promise<Saved> {
+type CouponInput = v.InferOutput<typeof couponInput>
+
+function readInput(typed: unknown, now: number, before: number | null): CouponInput | Refused {
   const read = v.safeParse(couponInput, typed)
   if (!read.success) {
     const issue = read.issues[0]
     return { refused: issue.message, field: v.getDotPath(issue) ?? undefined }
   }
   const c = read.output
-  const at = new Date(await s.clock.now())
+  if (c.until !== null && c.until <= now && c.until !== before)
+    return { refused: "That is over already: choose an end that is still to come.", field: "until" }
+  if (c.from !== null && c.until !== null && c.from >= c.until)
+    return { refused: "The end comes before the beginning.", field: "until" }
+  return c
+}
+
+const columnsOf = (c: CouponInput) => [
+  c.code,
+  couponKey(c.code),
+  c.givenOut,
+  c.kind,
+  c.value,
+  c.kind === "amount" ? c.currency : null,
+  c.on,
+  c.from === null ? null : new Date(c.from),
+  c.until === null ? null : new Date(c.until),
+  c.usesInAll,
+  c.usesPerPerson,
+]
+
+type Refused = { readonly refused: string; readonly field?: string }
+
+/** A code whose coupon is over is free again: the old one keeps its orders and gives up the key. */
+async function freeCode(tx: Db, code: string, except: number, at: Date): Promise<boolean> {
+  const other = await tx.row<{ id: number; until_at: Date | null }>(
+    "SELECT id, until_at FROM coupon WHERE code_key = ? AND id <> ? FOR UPDATE",
+    [couponKey(code), except],
+  )
+  if (!other) return true
+  if (other.until_at === null || other.until_at > at) return false
+  await tx.write("UPDATE coupon SET code_key = CONCAT('#', id) WHERE id = ?", [other.id])
+  return true
+}
+
+async function writeOffers(tx: Db, coupon: number, offers: readonly number[]): Promise<void> {
+  await tx.write("DELETE FROM coupon_offer WHERE coupon_id = ?", [coupon])
+  if (offers.length)
+    await tx.write("INSERT INTO coupon_offer (coupon_id, offer_id) VALUES ?", [offers.map((o) => [coupon, o])])
+}
+
+const taken: Refused = { refused: "This code is there already. End the other coupon first.", field: "code" }
+
+export async function makeCoupon(s: Surroundings, typed: unknown): Promise<Saved> {
+  const now = await s.clock.now()
+  const at = new Date(now)
+  const c = readInput(typed, now, null)
+  if ("refused" in c) return c
   return s.db.transaction(async (tx): Promise<Saved> => {
+    if (!(await freeCode(tx, c.code, 0, at))) return taken
     const made = await tx.write(
       "INSERT IGNORE INTO coupon (code, code_key, given_out, kind, value, currency, on_charges, from_at, until_at, uses_in_all, uses_per_person, made_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
-      [
-        c.code,
-        couponKey(c.code),
-        c.givenOut,
-        c.kind,
-        c.value,
-        c.kind === "amount" ? c.currency : null,
-        c.on,
-        c.from === null ? null : new Date(c.from),
-        c.until === null ? null : new Date(c.until),
-        c.usesInAll,
-        c.usesPerPerson,
-        at,
-      ],
+      [...columnsOf(c), at],
     )
-    if (!made.affected) return { refused: "This code is there already.", field: "code" }
-    if (c.offers.length)
-      await tx.write("INSERT INTO coupon_offer (coupon_id, offer_id) VALUES ?", [c.offers.map((o) => [made.id, o])])
+    if (!made.affected) return taken
+    await writeOffers(tx, made.id, c.offers)
     return { ok: true, id: made.id }
+  })
+}
+
+/** Changes a coupon for whoever uses it from now on; orders keep what they were agreed with. */
+export async function changeCoupon(s: Surroundings, coupon: number, typed: unknown): Promise<Saved> {
+  const now = await s.clock.now()
+  return s.db.transaction(async (tx): Promise<Saved> => {
+    const before = await tx.row<{ until_at: Date | null }>("SELECT until_at FROM coupon WHERE id = ? FOR UPDATE", [
+      coupon,
+    ])
+    if (!before) return { refused: "This coupon is no longer there." }
+    const c = readInput(typed, now, before.until_at?.getTime() ?? null)
+    if ("refused" in c) return c
+    if (!(await freeCode(tx, c.code, coupon, new Date(now)))) return taken
+    await tx.write(
+      "UPDATE coupon SET code = ?, code_key = ?, given_out = ?, kind = ?, value = ?, currency = ?, on_charges = ?, from_at = ?, until_at = ?, uses_in_all = ?, uses_per_person = ? WHERE id = ?",
+      [...columnsOf(c), coupon],
+    )
+    await writeOffers(tx, coupon, c.offers)
+    return { ok: true, id: coupon }
   })
 }
 

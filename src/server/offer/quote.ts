@@ -31,6 +31,8 @@ export type Quote = {
   readonly today: Taxed
   readonly needsCard: boolean
   readonly coupon: Coupon | null
+  /** What the coupon takes off today's payment, with tax; minor units. */
+  readonly off: number
   /** What is wrong with the coupon. */
   readonly couponRefusal: CouponRefusal | null
   /** The same in words, which never say whether it was this address that used it. */
@@ -69,6 +71,7 @@ export async function quote(db: Db, shelf: Shelf, choice: Choice, at: number): P
   const context = { currency: main.currency, tax: shelf.rules.tax, zone: shelf.rules.zone, start: at }
   let plans = chosen.map((c, i) => planOf(c.terms.terms, { ...context, credit: i === 0 ? (choice.credit ?? 0) : 0 }))
 
+  const plain = plans
   let coupon: Coupon | null = null
   let refusal: CouponRefusal | null = null
   if (choice.code.trim()) {
@@ -100,6 +103,7 @@ export async function quote(db: Db, shelf: Shelf, choice: Choice, at: number): P
     today,
     needsCard: plans.some(needsCard),
     coupon,
+    off: plain.reduce((sum, p, i) => sum + dueToday(p).gross - dueToday(plans[i]!).gross, 0),
     couponRefusal: refusal,
     couponSays: refusal && words.coupon[refusal],
     refused: refusalOf(lines, shelf, at),

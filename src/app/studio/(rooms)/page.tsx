@@ -1,6 +1,6 @@
 import { studio } from "@/app/door"
 import { moneyText } from "@/core/offer/money"
-import { readToday, type Week } from "@/server/today"
+import { readToday, type ToDo, type Today, type Week } from "@/server/today"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 import { people, soon } from "./words"
@@ -10,7 +10,7 @@ export const metadata = { title: "Today" }
 export default async function TodayPage() {
   const s = await studio()
   const today = await readToday(s)
-  if (today.funnels === 0) return <FirstDay />
+  if (today.toDo) return <FirstDays toDo={today.toDo} />
   return (
     <div className="mx-auto max-w-3xl pt-6">
       <h1>Today</h1>
@@ -18,7 +18,7 @@ export default async function TodayPage() {
         <li>
           <p>
             In the last seven days <strong>{people(today.week.came)}</strong> came and{" "}
-            <strong>{today.week.joined.toLocaleString("en-GB")}</strong> joined: {comparison(today.week, today.before)}
+            <strong>{today.week.joined.toLocaleString("en-GB")}</strong> joined. {comparison(today.week, today.before)}
           </p>
           {today.week.bought + today.before.bought > 0 ? (
             <p className="mt-2">
@@ -67,22 +67,14 @@ export default async function TodayPage() {
           )}
         </li>
         <li>
+          <p>{nextWords(today)}</p>
           {today.next ? (
-            <>
-              <p>
-                Next, {soon(today.next.at, today.now, today.zone)},{" "}
-                {today.next.mails === 1 ? "an e-mail" : `${today.next.mails} e-mails`} of{" "}
-                <strong>{today.next.what}</strong> {today.next.mails === 1 ? "goes" : "go"} out within the hour.
-              </p>
-              <p className="mt-2 text-base">
-                <Button asChild>
-                  <Link href="/studio/mail">See what is due</Link>
-                </Button>
-              </p>
-            </>
-          ) : (
-            <p>Nothing is due: no e-mail is waiting to be sent.</p>
-          )}
+            <p className="mt-2 text-base">
+              <Button asChild>
+                <Link href="/studio/mail">See what is due</Link>
+              </Button>
+            </p>
+          ) : null}
         </li>
       </ul>
     </div>
@@ -94,28 +86,55 @@ function taken(week: Week): string {
 }
 
 function comparison(week: Week, before: Week): string {
-  if (before.came === 0 && before.joined === 0) return "nobody had come in the seven days before."
-  const way = (a: number, b: number) =>
-    a === b ? "as many" : `${Math.abs(a - b).toLocaleString("en-GB")} ${a > b ? "more" : "fewer"}`
-  return `${way(week.came, before.came)} came and ${way(week.joined, before.joined)} joined than in the seven days before.`
+  if (before.came === 0 && before.joined === 0) return "Nobody had come in the seven days before."
+  const way = (a: number, b: number, did: string) =>
+    a === b
+      ? `as many ${did} as before`
+      : `${Math.abs(a - b).toLocaleString("en-GB")} ${a > b ? "more" : "fewer"} ${did} than before`
+  const words = `${way(week.came, before.came, "came")}, ${way(week.joined, before.joined, "joined")}.`
+  return `Against the seven days before: ${words}`
 }
 
-function FirstDay() {
+function nextWords(today: Today): string {
+  if (!today.next) return "Nothing is due: no e-mail is waiting to be sent."
+  const { at, mails, sequence } = today.next
+  const when = soon(at, today.now, today.zone)
+  if (mails === 1)
+    return sequence ? `Next e-mail: ${when}, from “${sequence}”.` : `Next e-mail: ${when}, one that somebody asked for.`
+  const many = `${mails.toLocaleString("en-GB")} e-mails go out within the hour`
+  return sequence ? `Next, ${when}: ${many}, the first from “${sequence}”.` : `Next, ${when}: ${many}.`
+}
+
+/** What is left to do until the first funnel is live. */
+function FirstDays({ toDo }: { toDo: readonly ToDo[] }) {
+  const next = toDo.findIndex((t) => !t.done)
+  const left = toDo.filter((t) => !t.done).length
   return (
-    <div className="mx-auto max-w-2xl pt-10">
-      <h1>Good morning. Let's give something away</h1>
-      <p className="mt-4 text-[1.1rem] leading-relaxed">
+    <div className="mx-auto max-w-2xl pt-8">
+      <h1>
+        {left === 1
+          ? "One thing left until your first funnel is live"
+          : `${left} things left until your first funnel is live`}
+      </h1>
+      <p className="mt-3 text-[1.05rem] leading-relaxed">
         A free mini-course finds the people who care. Write a lesson or two, then let Swift Heron make the whole funnel
         from it: the page, the confirmation, the e-mails, the open door.
       </p>
-      <p className="mt-6 flex gap-3">
-        <Button asChild look="primary">
-          <Link href="/studio/courses?new">Write a course</Link>
-        </Button>
-        <Button asChild>
-          <Link href="/studio/funnels/new">Make a funnel</Link>
-        </Button>
-      </p>
+      <ol className="mt-6">
+        {toDo.map((t, i) => (
+          <li key={t.words} className="flex items-center gap-4 border-t border-line py-3">
+            <span className={`w-14 text-[0.9rem] ${t.done ? "font-semibold text-reed" : "text-soft"}`}>
+              {t.done ? "Done" : `${i + 1}`}
+            </span>
+            <span className={`min-w-0 flex-1 ${t.done ? "text-soft" : ""}`}>{t.words}</span>
+            {t.done ? null : (
+              <Button asChild look={i === next ? "primary" : "plain"}>
+                <Link href={t.href}>{t.says}</Link>
+              </Button>
+            )}
+          </li>
+        ))}
+      </ol>
     </div>
   )
 }

@@ -6,7 +6,7 @@ import { studio } from "@/app/door"
 import * as edit from "@/server/funnel/edit"
 import { mend } from "@/server/funnel/mend"
 import { newFunnel } from "@/server/funnel/new-funnel"
-import { publishFunnel, unpublishFunnel } from "@/server/funnel/release"
+import { bringBack, publishFunnel, unpublishFunnel } from "@/server/funnel/release"
 import * as steps from "@/server/funnel/steps"
 import type { Before } from "@/server/shared"
 
@@ -41,6 +41,12 @@ export async function publishAction(funnel: number, anyway: boolean): Promise<Do
   const done = await publishFunnel(await studio(), funnel, anyway)
   revalidatePath("/studio/funnels", "layout")
   return "refused" in done ? { refused: done.refused } : { number: done.number }
+}
+
+export async function bringBackAction(funnel: number, release: number): Promise<Done & { number?: number }> {
+  const done = await bringBack(await studio(), funnel, release)
+  revalidatePath("/studio/funnels", "layout")
+  return done
 }
 
 export async function unpublishAction(funnel: number): Promise<Done> {

@@ -2,6 +2,7 @@ import { studio } from "@/app/door"
 import { orderStates, stateWords } from "@/core/ledger/order"
 import { moneyText } from "@/core/offer/money"
 import { countOrders, listOrders, orderPage } from "@/server/ledger/orders"
+import { sellingRules } from "@/server/offer/offer"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 import { Pager } from "@/ui/pager"
@@ -13,32 +14,39 @@ export const metadata = { title: "Ledger" }
 export default async function OrdersPage({ searchParams }: { searchParams: Promise<AskedOrders> }) {
   const s = await studio()
   const asked = await searchParams
-  const query = ordersQuery(asked)
-  const [orders, total, offers, school] = await Promise.all([
+  const { zone } = await sellingRules(s.db)
+  const query = ordersQuery(asked, zone)
+  const [orders, total, offers] = await Promise.all([
     listOrders(s.db, query),
     countOrders(s.db, query),
     s.db.rows<{ id: number; name: string }>("SELECT id, public_name AS name FROM offer ORDER BY public_name LIMIT 500"),
-    s.db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1"),
   ])
-  const zone = school?.zone ?? "UTC"
   const address = (path: string, page?: number) => {
     const next = new URLSearchParams()
     for (const [k, v] of Object.entries({ ...asked, page: page ? String(page + 1) : undefined })) if (v) next.set(k, v)
     return `${path}?${next}`
   }
-  const filtered = query.search !== "" || query.state !== null || query.offer !== null || query.post
+  const filtered =
+    query.search !== "" ||
+    query.state !== null ||
+    query.offer !== null ||
+    query.post ||
+    query.from !== null ||
+    query.to !== null ||
+    query.from !== null ||
+    query.to !== null
   return (
     <>
-      <div className="mt-4 flex flex-wrap items-end justify-between gap-4">
+      <div className="mt-4 flex flex-wrap items-end justify-between gap-x-4 gap-y-2">
         <h1>
           Orders{" "}
           <span className="font-sans text-base font-normal text-soft tabular-nums">
             {total.toLocaleString("en-GB")}
           </span>
         </h1>
-        <div className="flex items-end gap-2">
+        <div className="flex flex-wrap items-end gap-2">
           <search>
-            <form action="/studio/ledger" className="flex items-end gap-2">
+            <form action="/studio/ledger" className="flex flex-wrap items-end gap-2">
               <input
                 name="search"
                 type="search"
@@ -49,11 +57,11 @@ export default async function OrdersPage({ searchParams }: { searchParams: Promi
               />
               <select
                 name="state"
-                aria-label="Only in this state"
+                aria-label="Status"
                 defaultValue={query.state ?? ""}
                 className="max-w-36 rounded-md border border-line bg-card px-2 py-1.5"
               >
-                <option value="">any state</option>
+                <option value="">Any status</option>
                 {Object.entries(orderStates).map(([state, says]) => (
                   <option key={state} value={state}>
                     {says}
@@ -66,23 +74,38 @@ export default async function OrdersPage({ searchParams }: { searchParams: Promi
                 defaultValue={query.offer ?? ""}
                 className="max-w-36 rounded-md border border-line bg-card px-2 py-1.5"
               >
-                <option value="">any offer</option>
+                <option value="">Any offer</option>
                 {offers.map((o) => (
                   <option key={o.id} value={o.id}>
                     {o.name}
                   </option>
                 ))}
               </select>
+              {(["from", "to"] as const).map((name) => (
+                <input
+                  key={name}
+                  type="date"
+                  name={name}
+                  aria-label={name === "from" ? "Placed from" : "Placed until"}
+                  defaultValue={asked[name] ?? ""}
+                  className="w-36 rounded-md border border-line bg-card px-2 py-1.5"
+                />
+              ))}
               <label className="flex items-center gap-1.5 py-1.5 whitespace-nowrap">
                 <input type="checkbox" name="post" value="1" defaultChecked={query.post} className="accent-slate" />
-                to send
+                To be posted
               </label>
-              <Button type="submit">Look</Button>
+              <Button type="submit">Search</Button>
             </form>
           </search>
           <Button asChild>
             <a href={address("/studio/ledger/orders.csv")} download>
-              As CSV
+              Orders as CSV
+            </a>
+          </Button>
+          <Button asChild>
+            <a href={address("/studio/ledger/charges.csv")} download>
+              Charges as CSV
             </a>
           </Button>
         </div>
@@ -112,11 +135,11 @@ export default async function OrdersPage({ searchParams }: { searchParams: Promi
             <thead className="text-[0.87rem] text-soft">
               <tr className="border-b border-line">
                 <th className="w-36 py-2 font-semibold">Order</th>
-                <th className="w-44 font-semibold">placed</th>
-                <th className="w-60 font-semibold">by</th>
-                <th className="font-semibold">bought</th>
-                <th className="w-44 font-semibold">stands</th>
-                <th className="w-28 text-right font-semibold">first day</th>
+                <th className="w-44 font-semibold">Date</th>
+                <th className="w-60 font-semibold">Buyer</th>
+                <th className="font-semibold">Bought</th>
+                <th className="w-44 font-semibold">Status</th>
+                <th className="w-28 text-right font-semibold">Paid first</th>
               </tr>
             </thead>
             <tbody>
@@ -133,7 +156,7 @@ export default async function OrdersPage({ searchParams }: { searchParams: Promi
                   </td>
                   <td>{longMoment(o.made_at, zone)}</td>
                   <td className="truncate pr-3">
-                    {o.name || "no name"} <span className="text-soft">{o.email}</span>
+                    {o.name || "No name"} <span className="text-soft">{o.email}</span>
                   </td>
                   <td className="truncate pr-3">{o.bought}</td>
                   <td

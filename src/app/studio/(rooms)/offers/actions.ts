@@ -4,7 +4,7 @@ import { revalidatePath } from "next/cache"
 import { redirect } from "next/navigation"
 import { studio } from "@/app/door"
 import { isCurrency, parseAmount } from "@/core/offer/money"
-import { endCoupon, makeCoupon } from "@/server/offer/coupon"
+import { changeCoupon, endCoupon, makeCoupon } from "@/server/offer/coupon"
 import { removeOffer, saveOffer, sellingRules } from "@/server/offer/offer"
 import type { Before } from "@/server/shared"
 
@@ -49,6 +49,12 @@ export async function removeOfferAction(offer: number): Promise<Done> {
 
 export async function makeCouponAction(input: unknown): Promise<Done> {
   const done = await makeCoupon(await studio(), input)
+  revalidatePath("/studio/offers/coupons")
+  return "refused" in done ? done : {}
+}
+
+export async function changeCouponAction(coupon: number, input: unknown): Promise<Done> {
+  const done = await changeCoupon(await studio(), coupon, input)
   revalidatePath("/studio/offers/coupons")
   return "refused" in done ? done : {}
 }

@@ -1,16 +1,18 @@
 import { notFound } from "next/navigation"
 import { studio } from "@/app/door"
+import { outcomesOf } from "@/core/funnel/kinds"
 import { layoutRiver } from "@/core/funnel/layout"
 import { count, outlineOf } from "@/core/funnel/river"
 import { moneyRound } from "@/core/offer/money"
 import { compilePage, fillPage } from "@/core/page/compile"
 import { type Db, number } from "@/server/db/pool"
 import { loadFunnel } from "@/server/funnel/load"
-import { checkFunnel, isChanged, previewContext } from "@/server/funnel/release"
-import { readRivers } from "@/server/funnel/rollup"
+import { checkFunnel, isChanged, previewContext, releasesOf } from "@/server/funnel/release"
+import { readRivers, underWay } from "@/server/funnel/rollup"
 import { changesOf } from "@/server/funnel/steps"
+import { countsBy } from "@/server/tally"
 import { idOf } from "../../ids"
-import { day } from "../../words"
+import { day, longMoment } from "../../words"
 import { lookedAt, rangeOf } from "./range"
 import { Workspace } from "./workspace"
 
@@ -69,10 +71,9 @@ export default async function FunnelPage({ params, searchParams }: Params) {
   const currency = await currencyOf(s.db, funnel.id)
   const drawn = looked.measure === "money" && money ? money : river
   const says = (n: number) => (drawn === river ? count(n) : moneyRound(n, currency))
-  const live = await s.db.row<{ at: Date; number: number }>(
-    "SELECT r.at, r.number FROM funnel f JOIN `release` r ON r.id = f.live_release_id WHERE f.id = ?",
-    [id],
-  )
+  const releases = await releasesOf(s.db, id)
+  const live = releases.find((r) => r.live)
+  const running = await countsBy(s.db, "running")
   return (
     <Workspace
       funnel={{ ...funnel, steps: funnel.steps.map((step) => ({ ...step, page: null })) }}
@@ -88,6 +89,15 @@ export default async function FunnelPage({ params, searchParams }: Params) {
       previews={Object.fromEntries(
         funnel.steps.filter((x) => x.page).map((x) => [x.id, fillPage(compilePage(x, context).pieces, {})]),
       )}
+      releases={releases.map((r) => ({ id: r.id, number: r.number, live: r.live, at: longMoment(r.at, zone) }))}
+      underWay={{
+        here: await underWay(
+          s,
+          id,
+          funnel.steps.filter((x) => outcomesOf(x.kind).length > 0).map((x) => x.id),
+        ),
+        mails: funnel.sequences.reduce((sum, q) => sum + (running.get(q.id) ?? 0), 0),
+      }}
       live={live ? { since: day(live.at, zone), number: live.number, changed: await isChanged(s.db, funnel) } : null}
       range={{
         from: range.firstDay,

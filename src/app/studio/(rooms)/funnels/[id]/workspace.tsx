@@ -14,7 +14,7 @@ import { Dialog } from "@/ui/dialog"
 import { TextField } from "@/ui/field"
 import { Link } from "@/ui/link"
 import { people } from "../../words"
-import { publishAction, renameFunnelAction, takeBackAction, unpublishAction } from "../actions"
+import { bringBackAction, publishAction, renameFunnelAction, takeBackAction, unpublishAction } from "../actions"
 import { Bench } from "./bench"
 import { InsertStep, MoveStep, type Placing } from "./place-step"
 import { PoolBench } from "./pool-bench"
@@ -31,6 +31,10 @@ export type WorkspaceProps = {
   readonly findings: readonly Finding[]
   readonly previews: Readonly<Record<number, string>>
   readonly live: { readonly since: string; readonly number: number; readonly changed: boolean } | null
+  /** The releases, the newest first. */
+  readonly releases: readonly { id: number; number: number; at: string; live: boolean }[]
+  /** Who is on their way: journeys that moved within seven days, and people who get its e-mails. */
+  readonly underWay: { readonly here: number; readonly mails: number }
   readonly range: ShownRange
   readonly tags: readonly string[]
   readonly courses: readonly { id: number; title: string }[]
@@ -65,7 +69,9 @@ export function Workspace(p: WorkspaceProps) {
   const [node, setNode] = useState(
     drawing.cards.some((c) => c.node === p.selected) ? p.selected! : stepNode(funnel.steps[0]!.id),
   )
-  const [open, setOpen] = useState<"preflight" | "keys" | "publish" | null>(p.openPreflight ? "preflight" : null)
+  const [open, setOpen] = useState<"preflight" | "keys" | "publish" | "releases" | "take-off" | null>(
+    p.openPreflight ? "preflight" : null,
+  )
   const [words, setWords] = useState(false)
   const [placing, setPlacing] = useState<Placing | null>(null)
   const [moving, setMoving] = useState(false)
@@ -156,11 +162,11 @@ export function Workspace(p: WorkspaceProps) {
         </h1>
         {live ? (
           <span className="rounded-full bg-reed-wash px-2.5 py-0.5 text-[0.87rem] whitespace-nowrap text-reed">
-            live since {live.since}
+            Live since {live.since}
           </span>
         ) : (
           <span className="rounded-full border border-line px-2.5 py-0.5 text-[0.87rem] text-soft">
-            draft, nobody sees it yet
+            Draft, nobody sees it yet
           </span>
         )}
         <RangePicker range={p.range} funnel={funnel.id} kept={lookedText(p.looked)} />
@@ -262,7 +268,7 @@ export function Workspace(p: WorkspaceProps) {
             className="truncate text-[0.87rem] text-slate hover:underline"
             onClick={takeBack}
           >
-            Take back: {p.lastChange.what} <kbd className="font-sans text-soft">Ctrl Z</kbd>
+            Undo: {p.lastChange.what} <kbd className="font-sans text-soft">Ctrl Z</kbd>
           </button>
         ) : (
           <span />
@@ -333,15 +339,67 @@ export function Workspace(p: WorkspaceProps) {
       <FunnelFoot
         funnel={funnel}
         live={live !== null}
-        onTakeOff={() =>
-          start(async () => {
-            await unpublishAction(funnel.id)
-            setSaid("Taken off. Visitors find nothing at its addresses; who is on their way through the mails goes on.")
-            router.refresh()
-          })
-        }
+        releases={p.releases.length}
+        onReleases={() => setOpen("releases")}
+        onTakeOff={() => setOpen("take-off")}
       />
 
+      <Dialog
+        open={open === "take-off"}
+        onOpenChange={(o) => setOpen(o ? "take-off" : null)}
+        title={`Take “${funnel.name}” off the web?`}
+      >
+        <p>Visitors then find nothing at its addresses, and nobody can join or buy there.</p>
+        <p className="mt-2">{underWayWords(p.underWay)}</p>
+        <div className="mt-4 flex justify-end gap-2">
+          <Button
+            look="danger"
+            disabled={busy}
+            onClick={() =>
+              start(async () => {
+                await unpublishAction(funnel.id)
+                setOpen(null)
+                setSaid("Taken off. Visitors find nothing at its addresses. It can be published again at any time.")
+                router.refresh()
+              })
+            }
+          >
+            Take it off
+          </Button>
+          <Button look="primary" onClick={() => setOpen(null)}>
+            Leave it live
+          </Button>
+        </div>
+      </Dialog>
+      <Dialog open={open === "releases"} onOpenChange={(o) => setOpen(o ? "releases" : null)} title="Releases">
+        <p className="mb-2">What visitors got, and when it was published. The draft stays as it is.</p>
+        <ul>
+          {p.releases.map((r) => (
+            <li key={r.id} className="flex items-center justify-between gap-3 border-t border-line py-2">
+              <span>
+                <strong>Release {r.number}</strong>, {r.at}
+              </span>
+              {r.live ? (
+                <span className="text-reed">Live now</span>
+              ) : (
+                <Button
+                  disabled={busy}
+                  onClick={() =>
+                    start(async () => {
+                      const done = await bringBackAction(funnel.id, r.id)
+                      setOpen(null)
+                      setSaid(done.refused ?? `Release ${done.number} is live again.`)
+                      router.refresh()
+                    })
+                  }
+                >
+                  Bring back
+                </Button>
+              )}
+            </li>
+          ))}
+        </ul>
+      </Dialog>
       <Dialog
         open={open === "preflight"}
         onOpenChange={(o) => setOpen(o ? "preflight" : null)}
@@ -398,7 +456,36 @@ export function Workspace(p: WorkspaceProps) {
   )
 }
 
-function FunnelFoot({ funnel, live, onTakeOff }: { funnel: Funnel; live: boolean; onTakeOff: () => void }) {
+/** Who would be affected by taking a funnel off, in whole sentences. */
+function underWayWords({ here, mails }: { here: number; mails: number }): string {
+  const left =
+    here === 0
+      ? "Nobody is on their way through its pages."
+      : here === 1
+        ? "One person is on their way through its pages."
+        : `${count(here)} people are on their way through its pages.`
+  const mailed =
+    mails === 0
+      ? ""
+      : mails === 1
+        ? " One person goes on getting its e-mails."
+        : ` ${count(mails)} people go on getting its e-mails.`
+  return left + mailed
+}
+
+function FunnelFoot({
+  funnel,
+  live,
+  releases,
+  onReleases,
+  onTakeOff,
+}: {
+  funnel: Funnel
+  live: boolean
+  releases: number
+  onReleases: () => void
+  onTakeOff: () => void
+}) {
   const [name, setName] = useState(funnel.name)
   const [refused, setRefused] = useState("")
   const router = useRouter()
@@ -425,11 +512,18 @@ function FunnelFoot({ funnel, live, onTakeOff }: { funnel: Funnel; live: boolean
           <Button onClick={save}>Save</Button>
         </div>
       </details>
-      {live ? (
-        <Button look="quiet" onClick={onTakeOff}>
-          Take the funnel off the web
-        </Button>
-      ) : null}
+      <div className="flex gap-2">
+        {releases > 0 ? (
+          <Button look="quiet" onClick={onReleases}>
+            Releases
+          </Button>
+        ) : null}
+        {live ? (
+          <Button look="quiet" onClick={onTakeOff}>
+            Take the funnel off the web
+          </Button>
+        ) : null}
+      </div>
     </div>
   )
 }

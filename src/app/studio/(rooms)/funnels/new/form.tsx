@@ -8,7 +8,7 @@ import { newFunnelAction } from "../actions"
 
 const later = ["a place in a webinar", "a membership"]
 
-type OfferChoice = { readonly id: number; readonly name: string; readonly gives: string; readonly course: boolean }
+type OfferChoice = { readonly id: number; readonly name: string; readonly gives: string }
 
 export function NewFunnelForm({
   courses,
@@ -21,7 +21,13 @@ export function NewFunnelForm({
   offer: number | null
 }) {
   const [state, act, busy] = useActionState(newFunnelAction, {})
-  const [goal, setGoal] = useState(offer ? "sell-course" : "mini-course")
+  const [goal, setGoal] = useState(offer || courses.length === 0 ? "sell-course" : "mini-course")
+  const missing =
+    goal === "sell-course" && !offers.some((o) => o.gives)
+      ? "Make an offer first: there is nothing yet that could be sold."
+      : goal === "mini-course" && courses.length === 0
+        ? "Write a course first: there is nothing yet that could be given away."
+        : null
   return (
     <form action={act} className="mt-5 space-y-7">
       {state.refused ? (
@@ -34,7 +40,7 @@ export function NewFunnelForm({
         {(
           [
             ["mini-course", "a free mini-course", ", for their e-mail address"],
-            ["sell-course", "a paid course", ", and perhaps one more thing after it"],
+            ["sell-course", "a paid course, or a file", ", and perhaps one more thing after it"],
           ] as const
         ).map(([value, what, how]) => (
           <label key={value} className="flex items-baseline gap-2.5 border-t border-line py-2.5">
@@ -61,13 +67,10 @@ export function NewFunnelForm({
       </fieldset>
       {goal === "mini-course" ? <WhichCourse courses={courses} /> : <WhichOffers offers={offers} offer={offer} />}
       <div>
-        <Button
-          type="submit"
-          look="primary"
-          disabled={busy || (goal === "sell-course" && !offers.some((o) => o.course))}
-        >
+        <Button type="submit" look="primary" disabled={busy || missing !== null}>
           Make the funnel
         </Button>
+        {missing ? <p className="mt-2 text-[0.95rem] text-amber-text">{missing}</p> : null}
         <p className="mt-2 text-[0.9rem] text-soft">
           {goal === "mini-course"
             ? "It makes the opt-in page, “check your inbox”, the welcome page and an e-mail for each lesson, wired and written."
@@ -101,17 +104,17 @@ function WhichCourse({ courses }: { courses: readonly { id: number; title: strin
 }
 
 function WhichOffers({ offers, offer }: { offers: readonly OfferChoice[]; offer: number | null }) {
-  const sold = offers.filter((o) => o.course)
+  const sold = offers.filter((o) => o.gives)
   const [main, setMain] = useState(offer ?? sold[0]?.id ?? 0)
   const [further, setFurther] = useState(0)
   if (sold.length === 0)
     return (
       <p className="text-lg">
-        There is no offer yet that gives a course.{" "}
+        There is no offer yet that gives something.{" "}
         <Link className="text-slate underline" href="/studio/offers?new">
           Make one
         </Link>
-        : a name, a course and a price are enough.
+        : a name, what it gives and a price are enough.
       </p>
     )
   const others = offers.filter((o) => o.id !== main)

@@ -18,13 +18,12 @@ export default async function NewFunnelPage({ searchParams }: { searchParams: Pr
     gives: giftsOf(o, offers)
       .map((g) => g.title)
       .join(", "),
-    course: giftsOf(o, offers).some((g) => g.kind === "course"),
   }))
   const asked = Number((await searchParams).offer)
   return (
     <div className="mx-auto max-w-2xl pt-6">
       <h1>New funnel</h1>
-      {courses.length === 0 ? (
+      {courses.length === 0 && choices.every((o) => !o.gives) ? (
         <>
           <p className="mt-4 text-lg">
             A funnel is made from a course. Write one first: a title and a single lesson are enough.
@@ -39,7 +38,7 @@ export default async function NewFunnelPage({ searchParams }: { searchParams: Pr
         <NewFunnelForm
           courses={courses.map((c) => ({ id: c.id, title: c.title, lessons: c.lessons }))}
           offers={choices}
-          offer={choices.find((o) => o.id === asked && o.course)?.id ?? null}
+          offer={choices.find((o) => o.id === asked && o.gives)?.id ?? null}
         />
       )}
     </div>

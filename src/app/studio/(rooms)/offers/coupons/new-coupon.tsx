@@ -2,10 +2,11 @@
 
 import { useState, useTransition } from "react"
 import { Temporal } from "temporal-polyfill"
-import { parseAmount } from "@/core/offer/money"
+import { decimalOf, parseAmount } from "@/core/offer/money"
 import { Button } from "@/ui/button"
+import { Dialog } from "@/ui/dialog"
 import { SelectField, TextField } from "@/ui/field"
-import { type Done, endCouponAction, makeCouponAction } from "../actions"
+import { changeCouponAction, type Done, endCouponAction, makeCouponAction } from "../actions"
 
 const blank = {
   givenOut: "",
@@ -20,18 +21,100 @@ const blank = {
   usesPerPerson: "1",
 }
 
-export function NewCoupon({
+type Around = {
+  readonly currency: string
+  readonly zone: string
+  readonly offers: readonly { id: number; name: string }[]
+}
+
+export function NewCoupon({ open, ...around }: Around & { open: boolean }) {
+  return (
+    <details open={open} className="mt-3">
+      <summary className="cursor-pointer text-slate">New coupon</summary>
+      <CouponForm {...around} start={blank} says="Make the coupon" save={makeCouponAction} clears />
+    </details>
+  )
+}
+
+/** A coupon that is there, changed for whoever uses it from now on. */
+export function ChangeCoupon({ coupon, ...around }: Around & { coupon: Coupon }) {
+  const [open, setOpen] = useState(false)
+  const day = (at: number | null, before: number) =>
+    at === null
+      ? ""
+      : Temporal.Instant.fromEpochMilliseconds(at - before)
+          .toZonedDateTimeISO(around.zone)
+          .toPlainDate()
+          .toString()
+  const start = {
+    givenOut: coupon.givenOut,
+    code: coupon.code,
+    kind: coupon.discount.kind,
+    value:
+      coupon.discount.kind === "percent"
+        ? String(coupon.discount.value / 100)
+        : decimalOf(coupon.discount.value, coupon.currency ?? around.currency),
+    on: coupon.discount.on,
+    offer: coupon.offers === null ? "" : String(coupon.offers[0] ?? ""),
+    from: day(coupon.from, 0),
+    until: day(coupon.until, 1),
+    usesInAll: coupon.usesInAll === null ? "" : String(coupon.usesInAll),
+    usesPerPerson: coupon.usesPerPerson === null ? "" : String(coupon.usesPerPerson),
+  }
+  return (
+    <>
+      <button
+        type="button"
+        className="text-[0.87rem] text-slate hover:underline"
+        aria-label={`Change ${coupon.code}`}
+        onClick={() => setOpen(true)}
+      >
+        Change
+      </button>
+      <Dialog open={open} onOpenChange={setOpen} title={`Change ${coupon.code}`} wide>
+        <p className="text-soft">It counts for whoever uses it from now on. Orders keep what they were agreed with.</p>
+        <CouponForm
+          {...around}
+          start={start}
+          says="Save the coupon"
+          save={(input) => changeCouponAction(coupon.id, input)}
+          onSaved={() => setOpen(false)}
+        />
+      </Dialog>
+    </>
+  )
+}
+
+type Coupon = {
+  readonly id: number
+  readonly code: string
+  readonly givenOut: string
+  readonly discount: { readonly kind: "percent" | "amount"; readonly value: number; readonly on: "first" | "all" }
+  readonly currency: string | null
+  readonly offers: readonly number[] | null
+  readonly from: number | null
+  readonly until: number | null
+  readonly usesInAll: number | null
+  readonly usesPerPerson: number | null
+}
+
+function CouponForm({
   currency,
   zone,
   offers,
-  open,
-}: {
-  currency: string
-  zone: string
-  offers: readonly { id: number; name: string }[]
-  open: boolean
+  start: first,
+  says,
+  save,
+  clears = false,
+  onSaved,
+}: Around & {
+  start: typeof blank
+  says: string
+  save: (input: unknown) => Promise<Done>
+  clears?: boolean
+  onSaved?: () => void
 }) {
-  const [f, set] = useState(blank)
+  const [f, set] = useState(first)
   const [done, setDone] = useState<Done>({})
   const [busy, start] = useTransition()
   const error = (field: string) => (done.field === field ? done.refused : undefined)
@@ -42,7 +125,7 @@ export function NewCoupon({
     start(async () => {
       const value =
         f.kind === "percent" ? Math.round(Number(f.value.replace(",", ".")) * 100) : parseAmount(f.value, currency)
-      const said = await makeCouponAction({
+      const said = await save({
         code: f.code,
         givenOut: f.givenOut,
         kind: f.kind,
@@ -56,7 +139,9 @@ export function NewCoupon({
         usesPerPerson: limit(f.usesPerPerson),
       })
       setDone(said)
-      if (!said.refused) set(blank)
+      if (said.refused) return
+      if (clears) set(blank)
+      onSaved?.()
     })
   const text = (key: keyof typeof blank, label: string, more: Partial<React.ComponentProps<typeof TextField>> = {}) => (
     <TextField
@@ -68,58 +153,52 @@ export function NewCoupon({
     />
   )
   return (
-    <details open={open} className="mt-3">
-      <summary className="text-slate">New coupon</summary>
-      <form
-        className="mt-3 grid max-w-4xl grid-cols-4 gap-3"
-        onSubmit={(e) => {
-          e.preventDefault()
-          make()
-        }}
-      >
-        <div className="col-span-2">
-          {text("givenOut", "Where it is given out", { maxLength: 120, placeholder: "garden letter, November" })}
-        </div>
-        <div className="col-span-2">
-          {text("code", "Code", { maxLength: 40, hint: "Capitals, spaces and hyphens don't matter." })}
-        </div>
-        <SelectField
-          label="Takes off"
-          value={f.kind}
-          onChange={(e) => set({ ...f, kind: e.target.value as "percent" })}
-        >
-          <option value="percent">a share, in %</option>
-          <option value="amount">an amount, {currency}</option>
-        </SelectField>
-        {text("value", f.kind === "percent" ? "How much, %" : `How much, ${currency}`, { inputMode: "decimal" })}
-        <SelectField label="Of" value={f.on} onChange={(e) => set({ ...f, on: e.target.value as "first" })}>
-          <option value="first">the first charge</option>
-          <option value="all">every charge</option>
-        </SelectField>
-        <SelectField label="Counts for" value={f.offer} onChange={(e) => set({ ...f, offer: e.target.value })}>
-          <option value="">everything</option>
-          {offers.map((o) => (
-            <option key={o.id} value={o.id}>
-              {o.name}
-            </option>
-          ))}
-        </SelectField>
-        {text("from", "From", { type: "date" })}
-        {text("until", "Until the end of", { type: "date" })}
-        {text("usesInAll", "Uses in all", { inputMode: "numeric", hint: "Empty: no limit." })}
-        {text("usesPerPerson", "Uses per person", { inputMode: "numeric" })}
-        <div className="col-span-4 flex items-center gap-3">
-          <Button type="submit" look="primary" disabled={busy}>
-            Make the coupon
-          </Button>
-          {done.refused && !["givenOut", "code", "value", "usesInAll", "usesPerPerson"].includes(done.field ?? "") ? (
-            <p role="alert" className="font-semibold text-dusk">
-              {done.refused}
-            </p>
-          ) : null}
-        </div>
-      </form>
-    </details>
+    <form
+      className="mt-3 grid max-w-4xl grid-cols-2 gap-3 md:grid-cols-4"
+      onSubmit={(e) => {
+        e.preventDefault()
+        make()
+      }}
+    >
+      <div className="col-span-2">
+        {text("givenOut", "Where it is given out", { maxLength: 120, placeholder: "garden letter, November" })}
+      </div>
+      <div className="col-span-2">
+        {text("code", "Code", { maxLength: 40, hint: "Capitals, spaces and hyphens don't matter." })}
+      </div>
+      <SelectField label="Takes off" value={f.kind} onChange={(e) => set({ ...f, kind: e.target.value as "percent" })}>
+        <option value="percent">a percentage</option>
+        <option value="amount">an amount, {currency}</option>
+      </SelectField>
+      {text("value", f.kind === "percent" ? "Percentage" : `Amount, ${currency}`, { inputMode: "decimal" })}
+      <SelectField label="Of" value={f.on} onChange={(e) => set({ ...f, on: e.target.value as "first" })}>
+        <option value="first">the first charge</option>
+        <option value="all">every charge</option>
+      </SelectField>
+      <SelectField label="Counts for" value={f.offer} onChange={(e) => set({ ...f, offer: e.target.value })}>
+        <option value="">everything</option>
+        {offers.map((o) => (
+          <option key={o.id} value={o.id}>
+            {o.name}
+          </option>
+        ))}
+      </SelectField>
+      {text("from", "From", { type: "date" })}
+      {text("until", "Until the end of", { type: "date" })}
+      {text("usesInAll", "Uses in all", { inputMode: "numeric", hint: "Empty: no limit." })}
+      {text("usesPerPerson", "Uses per person", { inputMode: "numeric" })}
+      <div className="col-span-2 flex md:col-span-4 items-center gap-3">
+        <Button type="submit" look="primary" disabled={busy}>
+          {says}
+        </Button>
+        {done.refused &&
+        !["givenOut", "code", "value", "from", "until", "usesInAll", "usesPerPerson"].includes(done.field ?? "") ? (
+          <p role="alert" className="font-semibold text-dusk">
+            {done.refused}
+          </p>
+        ) : null}
+      </div>
+    </form>
   )
 }
 
@@ -129,11 +208,11 @@ export function EndCoupon({ coupon, code }: { coupon: number; code: string }) {
     <button
       type="button"
       disabled={busy}
-      aria-label={`End it now: ${code}`}
+      aria-label={`End now: ${code}`}
       className="text-[0.87rem] text-slate hover:underline"
       onClick={() => start(() => endCouponAction(coupon))}
     >
-      End it now
+      End now
     </button>
   )
 }

@@ -3,7 +3,7 @@ import { moneyText } from "@/core/offer/money"
 import { couponReport } from "@/server/offer/coupon"
 import { loadOffers, sellingRules } from "@/server/offer/offer"
 import { day } from "../../words"
-import { EndCoupon, NewCoupon } from "./new-coupon"
+import { ChangeCoupon, EndCoupon, NewCoupon } from "./new-coupon"
 
 export const metadata = { title: "Coupons" }
 
@@ -13,6 +13,11 @@ export default async function CouponsPage() {
   const offers = await loadOffers(s.db)
   const rules = await sellingRules(s.db)
   const now = await s.clock.now()
+  const around = {
+    currency: rules.currency,
+    zone: rules.zone,
+    offers: [...offers.values()].map((o) => ({ id: o.id, name: o.publicName })),
+  }
   const name = (id: number) => offers.get(id)?.publicName ?? "an offer that is gone"
   return (
     <>
@@ -20,12 +25,7 @@ export default async function CouponsPage() {
       <p className="mt-1 text-soft">
         Typed at a checkout, or brought along by a link: put <code>?coupon=</code> and the code behind a page's address.
       </p>
-      <NewCoupon
-        currency={rules.currency}
-        zone={rules.zone}
-        offers={[...offers.values()].map((o) => ({ id: o.id, name: o.publicName }))}
-        open={coupons.length === 0}
-      />
+      <NewCoupon {...around} open={coupons.length === 0} />
       {coupons.length === 0 ? (
         <p className="mt-6 text-lg">
           A coupon says where it was given out, so that you learn which place sells. There is none yet.
@@ -35,12 +35,12 @@ export default async function CouponsPage() {
           <thead className="text-[0.87rem] text-soft">
             <tr className="border-b border-line">
               <th className="py-2 font-semibold">Given out</th>
-              <th className="font-semibold">code</th>
-              <th className="font-semibold">takes off</th>
-              <th className="font-semibold">counts for</th>
-              <th className="text-right font-semibold">orders</th>
-              <th className="text-right font-semibold">sold for, on the first day</th>
-              <th className="w-36 text-right font-semibold">until</th>
+              <th className="font-semibold">Code</th>
+              <th className="font-semibold">Takes off</th>
+              <th className="font-semibold">Counts for</th>
+              <th className="text-right font-semibold">Orders</th>
+              <th className="text-right font-semibold">Paid on the first day</th>
+              <th className="w-48 text-right font-semibold">Until</th>
             </tr>
           </thead>
           <tbody>
@@ -64,11 +64,13 @@ export default async function CouponsPage() {
                 <td className="text-right">{c.money.map((m) => moneyText(m.gross, m.currency)).join(", ") || "–"}</td>
                 <td className="text-right">
                   {c.until !== null && c.until <= now ? (
-                    <span className="text-soft">over</span>
+                    <span className="text-soft">Ended {day(c.until - 1, rules.zone)}</span>
                   ) : (
-                    <>
-                      {c.until === null ? "" : day(c.until, rules.zone)} <EndCoupon coupon={c.id} code={c.code} />
-                    </>
+                    <span className="flex flex-wrap justify-end gap-x-3">
+                      {c.until === null ? "" : day(c.until - 1, rules.zone)}
+                      <ChangeCoupon {...around} coupon={c} />
+                      <EndCoupon coupon={c.id} code={c.code} />
+                    </span>
                   )}
                 </td>
               </tr>

@@ -1,0 +1,74 @@
+import type { Metadata } from "next"
+import { notFound, redirect } from "next/navigation"
+import { learner, surroundings } from "@/app/door"
+import { moneyText } from "@/core/offer/money"
+import { myOrders } from "@/server/ledger/my-orders"
+import { dayIn } from "@/server/offer/shown"
+import { Link } from "@/ui/link"
+
+type Params = { params: Promise<{ order: string }> }
+
+export async function generateMetadata({ params }: Params): Promise<Metadata> {
+  return { title: `Receipt ${Number((await params).order) || ""}` }
+}
+
+export default async function ReceiptPage({ params }: Params) {
+  const asked = (await params).order
+  const who = await learner()
+  if (who === null) redirect(`/learn/sign-in?to=${encodeURIComponent("/learn/orders")}`)
+  const s = surroundings()
+  const order = /^[1-9]\d{0,8}$/.test(asked) ? (await myOrders(s.db, who, Number(asked)))[0] : undefined
+  if (!order) notFound()
+  const school = await s.db.row<{ name: string; postal_address: string }>(
+    "SELECT name, postal_address FROM school WHERE id = 1",
+  )
+  const money = (minor: number) => moneyText(minor, order.currency)
+  return (
+    <>
+      <h1>Receipt {order.id}</h1>
+      <p className="mt-2 text-soft">
+        {school?.name}
+        {school?.postal_address ? `, ${school.postal_address}` : ""}
+      </p>
+      <p className="mt-1 text-soft">{dayIn(order.at.getTime(), order.zone)}</p>
+      <table className="mt-4 w-full text-left tabular-nums">
+        <thead className="sr-only">
+          <tr>
+            <th>What</th>
+            <th>Amount</th>
+          </tr>
+        </thead>
+        <tbody>
+          {order.bought.map((b) => (
+            <tr key={b.name} className="border-t border-line">
+              <td className="py-2 [overflow-wrap:anywhere]">{b.name}</td>
+              <td className="text-right">{money(b.gross)}</td>
+            </tr>
+          ))}
+          <tr className="border-t-2 border-line font-semibold">
+            <td className="py-2">Paid</td>
+            <td className="text-right">{money(order.gross)}</td>
+          </tr>
+          {order.tax > 0 ? (
+            <tr className="text-soft">
+              <td className="py-1">Of it tax{order.rate ? ` (${order.rate})` : ""}</td>
+              <td className="text-right">{money(order.tax)}</td>
+            </tr>
+          ) : null}
+          {order.refunded > 0 ? (
+            <tr className="border-t border-line">
+              <td className="py-2">Refunded</td>
+              <td className="text-right">{money(order.refunded)}</td>
+            </tr>
+          ) : null}
+        </tbody>
+      </table>
+      <p className="mt-4">{order.says}</p>
+      <p className="mt-8">
+        <Link className="text-slate underline" href="/learn/orders">
+          My orders
+        </Link>
+      </p>
+    </>
+  )
+}
