@@ -52,32 +52,71 @@ const tables: Record<string, Record<string, Column>> = {
   fact: { id: "new", once: "hash16", person_id: { of: "person" }, visitor: "hash16" },
 }
 
-/** Adds so many copies of everything that is there; `round` sets their texts apart from those of an earlier time. */
+/** Sums grow with what they are of; how far they go. */
+const sums = ["tally", "river_flow", "river_day", "rest_quarter", "rest_day"]
+
+/**
+ * Adds so many copies of everything that is there, and multiplies the sums; nothing may wait to be summed. `round` sets the
+ * copies' texts apart from those of an earlier time. Two connections share the work.
+ */
 export async function multiply(db: Db, copies: number, round: string): Promise<void> {
   const most = new Map<string, number>()
   for (const [table, columns] of Object.entries(tables))
     if ("id" in columns && columns.id !== "new")
       most.set(table, Number((await db.row<{ n: string }>(`SELECT COALESCE(MAX(id), 0) AS n FROM ${table}`))!.n))
-  await db.transaction(async (tx) => {
-    await tx.write("SET SESSION foreign_key_checks = 0, unique_checks = 0")
-    for (const [table, special] of Object.entries(tables)) {
-      const columns = (
-        await tx.rows<{ name: string }>(
-          "SELECT column_name AS name FROM information_schema.columns WHERE table_schema = DATABASE() AND table_name = ? ORDER BY ordinal_position",
-          [table],
-        )
-      )
-        .map((c) => c.name)
-        .filter((c) => special[c] !== "new")
-      await tx.write(`CREATE TEMPORARY TABLE base AS SELECT * FROM ${table}`)
-      for (let k = 1; k <= copies; k++)
-        await tx.write(
-          `INSERT INTO ${table} (${columns.map((c) => `\`${c}\``).join(", ")}) SELECT ${columns.map((c) => copyOf(c, special[c], k, round, most)).join(", ")} FROM base b`,
-        )
-      await tx.write("DROP TEMPORARY TABLE base")
-    }
-    await tx.write("SET SESSION foreign_key_checks = 1, unique_checks = 1")
-  }, 900_000)
+  const triggers = await db.rows<{ name: string; made: string }>(
+    `SELECT trigger_name AS name, CONCAT('CREATE TRIGGER ', trigger_name, ' ', action_timing, ' ', event_manipulation, ' ON ', event_object_table, ' FOR EACH ROW ', action_statement) AS made
+     FROM information_schema.triggers WHERE trigger_schema = DATABASE()`,
+  )
+  for (const t of triggers) await db.write(`DROP TRIGGER ${t.name}`)
+  const copy = (names: readonly string[]) =>
+    db.transaction(async (tx) => {
+      await tx.write("SET SESSION foreign_key_checks = 0, unique_checks = 0")
+      for (const table of names) await copyTable(tx, table, copies, round, most)
+      await tx.write("SET SESSION foreign_key_checks = 1, unique_checks = 1")
+    }, 900_000)
+  await Promise.all([copy(["fact"]), copy(Object.keys(tables).filter((t) => t !== "fact"))])
+  for (const t of triggers) await db.write(t.made)
+  for (const table of sums) await db.write(`UPDATE ${table} SET n = n * ${copies + 1}, money = money * ${copies + 1}`)
+  await db.write(`UPDATE journal_day SET amount = amount * ${copies + 1}`)
+  for (const [mark, table] of [
+    ["river", "fact"],
+    ["journal", "journal"],
+  ])
+    await db.write(`UPDATE rollup_mark SET fact_id = (SELECT MAX(id) FROM ${table}) WHERE name = ?`, [mark])
+}
+
+/** Facts have no key that another table needs: theirs are made anew when the rows are there, which is faster by far. */
+async function copyTable(
+  tx: Db,
+  table: string,
+  copies: number,
+  round: string,
+  most: ReadonlyMap<string, number>,
+): Promise<void> {
+  const special = tables[table]!
+  const columns = (
+    await tx.rows<{ name: string }>(
+      "SELECT column_name AS name FROM information_schema.columns WHERE table_schema = DATABASE() AND table_name = ? ORDER BY ordinal_position",
+      [table],
+    )
+  )
+    .map((c) => c.name)
+    .filter((c) => special[c] !== "new")
+  const keys = table === "fact" ? await keysOf(tx, table) : []
+  await tx.write(`CREATE TEMPORARY TABLE base_${table} AS SELECT * FROM ${table}`)
+  if (keys.length) await tx.write(`ALTER TABLE ${table} ${keys.map((k) => `DROP KEY \`${k.name}\``).join(", ")}`)
+  for (let k = 1; k <= copies; k++)
+    await tx.write(
+      `INSERT INTO ${table} (${columns.map((c) => `\`${c}\``).join(", ")}) SELECT ${columns.map((c) => copyOf(c, special[c], k, round, most)).join(", ")} FROM base_${table} b`,
+    )
+  if (keys.length) await tx.write(`ALTER TABLE ${table} ${keys.map((k) => `ADD ${k.made}`).join(", ")}`)
+  await tx.write(`DROP TEMPORARY TABLE base_${table}`)
+}
+
+async function keysOf(tx: Db, table: string): Promise<{ name: string; made: string }[]> {
+  const made = (await tx.row<Record<string, string>>(`SHOW CREATE TABLE ${table}`))!["Create Table"]!
+  return [...made.matchAll(/^\s+((?:UNIQUE )?KEY `(\w+)` \([^)]*\)),?$/gm)].map((m) => ({ made: m[1]!, name: m[2]! }))
 }
 
 function copyOf(

@@ -125,3 +125,9 @@ ALTER TABLE mail ADD KEY waiting (state, tries, due_at);
 ALTER TABLE order_line ADD KEY posting (offer_id, posted_at, order_id);
 ALTER TABLE orders ADD KEY unpaid (funnel_id, state, made_at, step_id, visitor, first_id), ADD KEY first_made (first_id, made_at, state);
 ALTER TABLE journal ADD KEY by_account (account, at, currency, amount);
+
+-- Plans that charge alike from now on are read as one: their shape is what was agreed without the moment it began (by weeks, with it).
+ALTER TABLE order_line ADD shape BINARY(16) AS (UNHEX(MD5(IF(JSON_VALUE(plan, '$.recurring.every.unit') = 'week', plan, JSON_REMOVE(plan, '$.start'))))) PERSISTENT;
+ALTER TABLE plan ADD shape BINARY(16) NULL COMMENT 'of its order line', ADD KEY coming (state, shape, next_n, next_due, order_line_id);
+UPDATE plan p JOIN order_line l ON l.id = p.order_line_id SET p.shape = l.shape;
+CREATE TRIGGER plan_shaped BEFORE INSERT ON plan FOR EACH ROW SET NEW.shape = (SELECT l.shape FROM order_line l WHERE l.id = NEW.order_line_id);

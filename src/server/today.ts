@@ -43,24 +43,26 @@ export async function readToday(s: Surroundings): Promise<Today> {
   const funnels = await s.db.rows<{ id: number; name: string; live_release_id: number | null }>(
     "SELECT id, name, live_release_id FROM funnel ORDER BY id LIMIT 200",
   )
+  const live = funnels.filter((f) => f.live_release_id !== null)
+  const [thisWeek, before, inFunnels, selling, mails, next, published] = await Promise.all([
+    week(s.db, quarter - days7, quarter),
+    week(s.db, quarter - 2 * days7, quarter - days7),
+    brokenFunnels(s, live),
+    brokenSelling(s.db),
+    brokenMail(s.db, now),
+    nextUp(s.db),
+    s.db.row("SELECT 1 FROM `release` LIMIT 1"),
+  ])
   return {
     now,
     zone: school?.zone ?? "UTC",
-    week: await week(s.db, quarter - days7, quarter),
-    before: await week(s.db, quarter - 2 * days7, quarter - days7),
-    broken: [
-      ...(await brokenFunnels(
-        s,
-        funnels.filter((f) => f.live_release_id !== null),
-      )),
-      ...(await brokenSelling(s.db)),
-      ...(await brokenMail(s.db, now)),
-      ...brokenParts(state),
-    ],
-    next: await nextUp(s.db),
+    week: thisWeek,
+    before,
+    broken: [...inFunnels, ...selling, ...mails, ...brokenParts(state)],
+    next,
     health: state,
     funnels: funnels.length,
-    toDo: (await s.db.row("SELECT 1 FROM `release` LIMIT 1")) ? null : await readToDo(s, funnels[0]?.id ?? null),
+    toDo: published ? null : await readToDo(s, funnels[0]?.id ?? null),
   }
 }
 
@@ -131,14 +133,18 @@ async function week(db: Db, from: number, to: number): Promise<Week> {
 }
 
 async function brokenFunnels(s: Surroundings, funnels: { id: number; name: string }[]) {
+  const all = await Promise.all(
+    funnels.map(async (f) => {
+      const funnel = await loadFunnel(s.db, f.id)
+      return { f, stops: funnel ? (await checkFunnel(s, funnel)).filter((x) => x.weight === "stop") : [] }
+    }),
+  )
   const found = []
-  for (const f of funnels) {
-    const funnel = await loadFunnel(s.db, f.id)
-    const stops = funnel ? (await checkFunnel(s, funnel)).filter((x) => x.weight === "stop") : []
+  for (const { f, stops } of all) {
     if (stops[0])
       found.push({
         words: `${f.name}: ${stops[0].suffers}${stops.length > 1 ? ` And ${stops.length - 1} more.` : ""}`,
-        says: "Mend it",
+        says: "Fix it",
         href: `/studio/funnels/${f.id}?preflight`,
       })
   }
@@ -173,7 +179,7 @@ async function brokenSelling(db: Db) {
   )
   if (refused)
     found.push({
-      words: "The card processor refused to give money back.",
+      words: "The card processor refused a refund.",
       says: "Look at the order",
       href: `/studio/ledger/orders/${refused.order_id}`,
     })

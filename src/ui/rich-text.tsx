@@ -95,7 +95,7 @@ export function RichText({
             )}
             {chips.length ? (
               <select
-                aria-label="Put in a personal word"
+                aria-label="Insert name or course"
                 className="ml-1 rounded border border-line bg-card px-1 py-0.5 text-[0.87rem]"
                 value=""
                 onChange={(e) => {

@@ -169,7 +169,7 @@ it("ends the session at sign-out, here and for the cookie that was kept", async 
 it("says on a phone that nothing stands at an address, and that a link is cut off", async () => {
   const { page: visitor } = await openPage(await browser.newContext(phone))
   await visitor.goto(`${origin}/nothing-here`)
-  await visitor.getByRole("heading", { name: "Nothing stands at this address" }).waitFor()
+  await visitor.getByRole("heading", { name: "There is nothing at this address" }).waitFor()
   await fits(visitor, 360)
   await visitor.goto(`${origin}/confirm/1.cut`)
   await visitor.getByRole("heading", { name: "This link isn't one of ours" }).waitFor()

@@ -331,7 +331,7 @@ describe("further offers", () => {
     expect((await reread(shop, paid.order)).state).toBe("paid")
     // The offer is still there, says what happened, and can be declined.
     expect(await offeredTo(shop.t.s, paid.order, shop.step.further)).toMatchObject({
-      says: expect.stringMatching(/What you bought before stands/),
+      says: expect.stringMatching(/Your order before it is safe/),
     })
     expect(await declineOffer(shop.t.s, paid.order.code, shop.step.further)).toEqual({ goTo: "/a-year/or-this" })
   })

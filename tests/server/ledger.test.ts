@@ -69,7 +69,7 @@ describe("giving money back", () => {
     expect(await sums(order.id)).toEqual({ cards: 0, income: -23_200, refunds: 23_200, tax: 0 })
     expect(await opens(order)).toEqual([])
     await sendDue(shop.t.s, "w")
-    const letter = shop.t.sent.find((m) => m.to.address === order.email && /back/.test(m.subject))!
+    const letter = shop.t.sent.find((m) => m.to.address === order.email && /refunds/.test(m.subject))!
     expect(letter.text).toContain("€290.00")
     expect(letter.text).toContain("closed for you now")
     expect([...shop.processor.store.refunds.values()].filter((r) => r.amount === 29_000)).toHaveLength(1)
@@ -89,7 +89,7 @@ describe("giving money back", () => {
     ["nothing", 0, {}, /More than nothing/],
     ["less than nothing", -5, {}, /More than nothing/],
     ["half a cent", 0.5, {}, /Whole cents/],
-    ["somebody else's charge", 100, { charge: 999_999 }, /isn't one that can be given back/],
+    ["somebody else's charge", 100, { charge: 999_999 }, /isn't one that can be refunded/],
     ["without saying what becomes of the access", 100, { access: "" }, /./],
   ] as const)("refuses %s", async (_, amount, more, says) => {
     const { order } = await buy(shop, "fine")
@@ -102,7 +102,7 @@ describe("giving money back", () => {
     const key = once()
     const all = await Promise.all(Array.from({ length: 6 }, () => back(order, 29_000, { once: key })))
     expect(all.every((a) => "ok" in a)).toBe(true)
-    expect(await back(order, 1)).toMatchObject({ refused: "It has been given back already." })
+    expect(await back(order, 1)).toMatchObject({ refused: "It has been refunded already." })
     const two = await buy(shop, "fine")
     const both = await Promise.all([back(two.order, 20_000), back(two.order, 20_000)])
     expect(both.filter((b) => "ok" in b)).toHaveLength(1)
@@ -213,7 +213,7 @@ describe("the list of orders", () => {
     expect(story.refunds).toMatchObject([{ amount: 1_000, why: "a late start", state: "done" }])
     expect(story.journal.reduce((sum, j) => sum + j.amount, 0)).toBe(0)
     expect(story.facts.map((f) => f.kind)).toEqual(["bought", "bought", "refunded"])
-    expect(stateWords(story.orders[0]!.state, story.orders[0]!.refunded)).toBe("paid, partly given back")
+    expect(stateWords(story.orders[0]!.state, story.orders[0]!.refunded)).toBe("paid, partly refunded")
     expect(await orderStory(db(), 999_999)).toBeUndefined()
     const person = (await personStory(db(), order.person_id!))!
     expect(person.orders.map((o) => [o.id, o.first_id, o.bought, o.gross])).toEqual([
@@ -393,7 +393,7 @@ describe("plans that go on", () => {
       why: "",
       items: [{ charge, amount: 1_900 }],
     })
-    expect(await planOf(order)).toMatchObject({ state: "ended", ended_why: "given back" })
+    expect(await planOf(order)).toMatchObject({ state: "ended", ended_why: "refunded" })
     at("2028-01-01T09:00:01Z")
     await renewDue(s())
     expect(await charges(order)).toHaveLength(1)

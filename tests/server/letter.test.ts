@@ -117,7 +117,7 @@ describe.each(people)("to %j", (name, email) => {
     await askWayIn(t.s, email, "192.0.2.200", "/learn/first")
     const wayIn = await newest(email)
     sound(wayIn)
-    expect(wayIn.mail.subject).toBe("Your way in to Gärtopf & “Söhne”")
+    expect(wayIn.mail.subject).toBe("Your sign-in link for Gärtopf & “Söhne”")
     expect(wayIn.mail.headers.has("list")).toBe(false)
     expect(wayIn.mail.text).toMatch(/\/way-in\/\d+\.[\w-]{27}/)
   })

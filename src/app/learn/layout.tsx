@@ -1,7 +1,15 @@
+import type { Metadata } from "next"
 import type { ReactNode } from "react"
 import { learner, surroundings } from "@/app/door"
 import { Link } from "@/ui/link"
 import { leaveAction } from "./actions"
+
+/** A learner's tab says what it is and whose school it is, not what the school is made with. */
+export async function generateMetadata(): Promise<Metadata> {
+  const school = await surroundings().db.row<{ name: string }>("SELECT name FROM school WHERE id = 1")
+  const name = school?.name || "Learning area"
+  return { title: { default: name, template: `%s · ${name}` } }
+}
 
 export default async function LearnLayout({ children }: { children: ReactNode }) {
   const s = surroundings()

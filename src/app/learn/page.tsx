@@ -26,7 +26,7 @@ export default async function MyCourses() {
     <>
       <h1>My courses</h1>
       {courses.length === 0 && files.length === 0 ? (
-        <p className="mt-4">Nothing is open for you yet. When you join a course, it stands here.</p>
+        <p className="mt-4">Nothing is open for you yet. When you join a course, you find it here.</p>
       ) : null}
       {courses.map((c) => {
         const progress = progressOf(c.lessons, c.done)

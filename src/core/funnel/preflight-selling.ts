@@ -350,7 +350,7 @@ function checkPaths(funnel: Funnel, selling: readonly Step[], context: SellingCo
         found(
           "path-misses-the-welcome",
           step,
-          `Whoever ${lost === "declined" ? "declines" : lost === "accepted" ? "accepts" : "buys"} on “${step.name}” never reaches the welcome page: no proof that it worked, and no way in.`,
+          `Whoever ${lost === "declined" ? "declines" : lost === "accepted" ? "accepts" : "buys"} on “${step.name}” never reaches the welcome page: no proof that it worked, and no way to get in.`,
           { go: "wiring", step: step.id },
           "Lead them there",
         ),

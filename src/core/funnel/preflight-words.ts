@@ -24,7 +24,7 @@ function checkMailServer(funnel: Funnel, mail: MailState): Finding[] {
   if (mail === "well" || !step) return []
   const waits =
     step.kind === "checkout"
-      ? "no receipt and no way in would come"
+      ? "no receipt and no sign-in link would come"
       : "nobody could ever confirm, and no e-mail would come"
   return [
     {

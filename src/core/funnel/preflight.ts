@@ -267,7 +267,7 @@ function checkAddress(funnel: Funnel, step: Step, context: PreflightContext): Fi
       weight: "stop",
       step: step.id,
       where: step.name,
-      suffers: `/${step.path} stands for two pages, “${step.name}” and ${twin ? `“${twin.name}”` : `one of “${other}”`}: visitors would see only one of them.`,
+      suffers: `/${step.path} is the address of two pages, “${step.name}” and ${twin ? `“${twin.name}”` : `one of “${other}”`}: visitors would see only one of them.`,
       fix,
       says: "Change the address",
     },

@@ -102,7 +102,7 @@ export function miniCourseRecipe(course: RecipeCourse, base: string): Recipe {
         kind: "list",
         items: [
           "It can take a minute.",
-          "Not there? Look among the unwanted messages, and move it to your inbox.",
+          "Not there? Look in the spam folder, and move it to your inbox.",
           "A mistake in the address? Go back and send the form again.",
         ],
       },
@@ -116,7 +116,7 @@ export function miniCourseRecipe(course: RecipeCourse, base: string): Recipe {
       {
         id: "text",
         kind: "text",
-        html: `<p>“${escapeHtml(course.title)}” is open for you, on this device right now, and on any other with a way in that we mail you.</p>`,
+        html: `<p>“${escapeHtml(course.title)}” is open for you, on this device right now, and on any other with a sign-in link that we mail you.</p>`,
       },
       { id: "start", kind: "button", says: "Open the first lesson", leads: { to: "outcome", outcome: "started" } },
       { id: "nexthead", kind: "headline", text: "What comes next" },
@@ -316,7 +316,7 @@ export function sellCourseRecipe(s: Selling, base: string): Recipe {
           course
             ? "Open the first lesson: it takes a few minutes."
             : "Open what you bought: it is in the learning area.",
-          "Keep the receipt that is on its way to you. The way in for any other device is in it.",
+          "Keep the receipt that is on its way to you. The sign-in link for any other device is in it.",
           "Answer the e-mail if anything is amiss: a person reads it.",
         ],
       },

@@ -8,6 +8,8 @@ export type Running = {
   readonly next: number
   /** The month in which that one falls due in the school's zone, YYYY-MM. */
   readonly month: string
+  /** How many plans are alike in all of this; 1 where it isn't said. */
+  readonly count?: number
 }
 
 export type ComingMonth = {
@@ -31,7 +33,7 @@ export function comingByMonth(running: readonly Running[], first: string, count 
     const kind = r.plan.recurring?.times === null ? "subscriptions" : "instalments"
     for (const { month, n } of monthsOf(r)) {
       if (month > last) break
-      sums.get(month < first ? first : month)![kind] += amountAt(r.plan, n).gross
+      sums.get(month < first ? first : month)![kind] += amountAt(r.plan, n).gross * (r.count ?? 1)
     }
   }
   return months.map((month) => ({ month, ...sums.get(month)! }))

@@ -6,7 +6,7 @@ import type { Taxed } from "../offer/tax"
 export const accounts = {
   cards: "Card processor",
   income: "Income",
-  tax: "Tax to pay on",
+  tax: "Tax owed",
   refunds: "Refunds",
 } as const
 

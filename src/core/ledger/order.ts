@@ -39,5 +39,5 @@ export function holdsSeat(state: OrderState): boolean {
 
 /** A state in words; an order that was given back in part says so. */
 export function stateWords(state: OrderState, refunded: number): string {
-  return state === "paid" && refunded > 0 ? "paid, partly given back" : orderStates[state]
+  return state === "paid" && refunded > 0 ? "paid, partly refunded" : orderStates[state]
 }

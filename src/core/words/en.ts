@@ -7,7 +7,7 @@ export const words = {
     honeypot: "Leave this field empty",
     pictureMissing: "A picture comes here.",
     videoMissing: "A video comes here.",
-    proofSample: "Here stands what was bought, and the button that opens it.",
+    proofSample: "What was bought is shown here, with the button that opens it.",
   },
   join: {
     badEmail:
@@ -20,7 +20,7 @@ export const words = {
     tooLong: "That was more than this form takes.",
     sent: "Please look into your inbox",
     sentText:
-      "If the address is right, a message is on its way to it. Press the link in it to go on. It can take a minute, and now and then it lands among the unwanted.",
+      "If the address is right, a message is on its way to it. Press the link in it to go on. It can take a minute, and now and then it lands in the spam folder.",
   },
   confirm: {
     title: "One press, and you are in",
@@ -48,7 +48,7 @@ export const words = {
   leave: {
     title: "E-mails from the school",
     text: (email: string) =>
-      `E-mails to ${email}: lessons and news. Messages you ask for, such as a way in, always come.`,
+      `E-mails to ${email}: lessons and news. Messages you ask for, such as a sign-in link, always come.`,
     button: "Stop these e-mails",
     left: "Done. No more lessons or news will come to you.",
     back: "Changed your mind?",
@@ -65,9 +65,9 @@ export const words = {
       `${name ? `Hello ${name}` : "Hello"},\n\nyou (or somebody with your address) asked for “${course}”. Open this page and press the button, and the first lesson is open:`,
     confirmButton: "Confirm and start",
     confirmAfter: "If it wasn't you, leave this message be: without the press nothing happens.",
-    wayInSubject: (school: string) => `Your way in to ${school}`,
+    wayInSubject: (school: string) => `Your sign-in link for ${school}`,
     wayInText: (name: string) =>
-      `${name ? `Hello ${name}` : "Hello"},\n\nhere is your way in. The link signs you in once and works for one hour:`,
+      `${name ? `Hello ${name}` : "Hello"},\n\nhere is your sign-in link. It signs you in once and works for one hour:`,
     wayInButton: "Open my courses",
     wayInAfter: "If you didn't ask for it, leave this message be.",
     studioSubject: (school: string) => `Sign in to the studio of ${school}`,
@@ -84,19 +84,19 @@ export const words = {
       `${name ? `Hello ${name}` : "Hello"},\n\nthank you. This is the receipt for order ${number}:`,
     receiptPaid: (amount: string, day: string) => `Paid on ${day}: ${amount}`,
     receiptTax: (net: string, tax: string, rate: string) => `${net} and ${tax} tax (${rate})`,
-    receiptStatement: (text: string) => `On your card statement it stands as ${text}.`,
+    receiptStatement: (text: string) => `Your card statement shows it as ${text}.`,
     receiptButton: "Open what I bought",
-    receiptAfter: "The button signs you in once and works for three days; after that, ask for a new way in.",
+    receiptAfter: "The button signs you in once and works for three days; after that, ask for a new sign-in link.",
     receiptPlan: "See my plan, change the card, or end it",
     mendSubject: (offer: string) => `Your card for “${offer}” was refused`,
     mendText: (name: string, offer: string, amount: string, day: string | null) =>
       `${name ? `Hello ${name}` : "Hello"},\n\nwe tried to charge ${amount} for “${offer}”, and your card was refused. ${day ? `We try again on ${day}. ` : ""}Please look at the card: it takes a minute.`,
-    mendButton: "Mend the card",
+    mendButton: "Update the card",
     endedSubject: (offer: string) => `“${offer}” has ended`,
     endedText: (name: string, offer: string, stays: boolean) =>
       `${name ? `Hello ${name}` : "Hello"},\n\nyour card was refused for the last time, so your plan for “${offer}” has ended. ${stays ? "What you have of it stays open." : "It is closed for you now."} Nothing more will be charged.`,
     endedButton: "My courses",
-    refundSubject: (amount: string, school: string) => `${school} gives you ${amount} back`,
+    refundSubject: (amount: string, school: string) => `${school} refunds ${amount}`,
     refundText: (name: string, amount: string, number: string, stays: boolean) =>
       `${name ? `Hello ${name}` : "Hello"},\n\n${amount} of order ${number} is on its way back to your card. It can take some days until it shows there. ${stays ? "What you have of it stays open." : "What came with it is closed for you now."}`,
   },
@@ -108,7 +108,10 @@ export const words = {
     title: "That couldn't be read",
     text: "The address or the form was cut off on its way. Please go back and try again.",
   },
-  missing: { title: "Nothing stands at this address", text: "It may have moved, or the link was cut off on its way." },
+  missing: {
+    title: "There is nothing at this address",
+    text: "It may have moved, or the link was cut off on its way.",
+  },
   coupon: {
     unknown: "This code isn't known here. Please check its spelling.",
     "not-yet": "This code doesn't count yet.",
@@ -178,17 +181,17 @@ export const words = {
     cost: (amount: string) => `: ${amount}`,
     costLater: ": nothing today",
     refused: {
-      refused: "Your card was refused for this. What you bought before stands.",
-      insufficient: "There is too little on your card for this. What you bought before stands.",
-      expired: "Your card has expired. What you bought before stands.",
-      "not-confirmed": "Your bank didn't confirm this. What you bought before stands.",
+      refused: "Your card was refused for this. Your order before it is safe.",
+      insufficient: "There is too little on your card for this. Your order before it is safe.",
+      expired: "Your card has expired. Your order before it is safe.",
+      "not-confirmed": "Your bank didn't confirm this. Your order before it is safe.",
     },
     changed: "This has changed since you opened the page. Please read it again: nothing was charged.",
   },
   proof: {
     worked: "It worked",
     order: (n: string) => `order ${n}`,
-    device: "What you bought is open on this device right now. For any other, a way in is in your mailbox.",
+    device: "What you bought is open on this device right now. For any other device, a sign-in link is in your inbox.",
     mail: (email: string) => `The receipt is on its way to ${email}.`,
     open: "Open it now",
     later: "There is something we would have shown you. It waits for an hour.",

@@ -18,7 +18,7 @@ const act = v.variant("act", [
 
 export async function mend(s: Surroundings, typed: unknown): Promise<Saved> {
   const read = v.safeParse(act, typed)
-  if (!read.success) return { refused: "This can't be mended with one press any more. Reload the page." }
+  if (!read.success) return { refused: "This can't be fixed with one press any more. Reload the page." }
   const fix = read.output
   switch (fix.act) {
     case "lead-on":

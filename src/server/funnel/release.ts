@@ -165,7 +165,7 @@ export async function publishFunnel(s: Surroundings, id: number, anyway = false)
     ])
     if (clash || new Set(paths).size < paths.length || paths.includes(""))
       return {
-        refused: clash ? `Another funnel's page stands at /${clash.path}.` : "Each page needs an address of its own.",
+        refused: clash ? `Another funnel's page is at /${clash.path}.` : "Each page needs an address of its own.",
         findings: stops,
       }
     const last = await tx.row<{ n: number }>(
@@ -230,7 +230,7 @@ export async function bringBack(
       id,
       ["", ...found.pages.map((p) => p.path)],
     ])
-    if (clash) return { refused: `Another funnel's page stands at /${clash.path} now.` }
+    if (clash) return { refused: `Another funnel's page is at /${clash.path} now.` }
     await tx.write("DELETE FROM live_page WHERE funnel_id = ?", [id])
     if (found.pages.length)
       await tx.write("INSERT INTO live_page (path, funnel_id, release_id, step_id) VALUES ?", [

@@ -294,13 +294,18 @@ async function arrivals(db: Db, range: Range, which: string, values: unknown[] =
       "SELECT fact_id FROM rollup_mark WHERE name = 'river' LOCK IN SHARE MODE",
     )
     const parts = partsOf(range)
+    // By name, so that the rows of a range are found by their key.
+    const funnels = [[0, ...(await tx.rows<{ id: number }>("SELECT id FROM funnel")).map((f) => f.id)]]
     const rows = await tx.rows<{ funnel: number; n: string }>(
       `SELECT funnel_id AS funnel, SUM(n) AS n FROM (${[
-        ...parts.map((p) => `SELECT funnel_id, n FROM ${p.flow} WHERE quarter >= ? AND quarter < ? AND ${which}`),
+        ...parts.map(
+          (p) =>
+            `SELECT funnel_id, n FROM ${p.flow} WHERE funnel_id IN (?) AND quarter >= ? AND quarter < ? AND ${which}`,
+        ),
         `SELECT funnel_id, 1 AS n FROM fact WHERE id > ? AND kind = 'arrived' AND begun_at >= ? AND begun_at < ? AND ${which}`,
       ].join(" UNION ALL ")}) came GROUP BY 1`,
       [
-        ...parts.flatMap((p) => [new Date(p.from), new Date(p.to), ...values]),
+        ...parts.flatMap((p) => [...funnels, new Date(p.from), new Date(p.to), ...values]),
         mark?.fact_id ?? 0,
         new Date(range.from),
         new Date(range.to),

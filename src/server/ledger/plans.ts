@@ -1,8 +1,9 @@
 // Plans as the studio reads them: who pays on, what is behind, and what comes in the next twelve months.
+import { Temporal } from "temporal-polyfill"
 import { type ComingMonth, comingByMonth } from "@/core/ledger/coming"
 import { chargeAt, type Plan } from "@/core/offer/plan"
 import { sentence } from "@/core/offer/sentence"
-import type { Db } from "../db/pool"
+import { type Db, number } from "../db/pool"
 import { dayKey } from "../offer/shown"
 import { countsOf } from "../tally"
 
@@ -26,15 +27,36 @@ export type PlanListed = {
   readonly ended_why: string | null
 }
 
-/** One page of plans, those that are behind first. */
+/** Those that are behind come first. */
+const order: readonly PlanState[] = ["behind", "running", "ended", "finished"]
+
+/** One page of plans, those that are behind first; within a state by when they are tried next. */
 export async function listPlans(db: Db, state: PlanState | null, page: number): Promise<PlanListed[]> {
-  const rows = await db.rows<Omit<PlanListed, "says" | "next"> & { plan: string; next_n: number }>(
-    `SELECT p.id, p.order_id, l.name, o.name AS buyer, o.email, p.state, p.failed, p.try_at, p.next_n, l.plan, o.currency, p.ended_at, p.ended_why
-     FROM plan p JOIN order_line l ON l.id = p.order_line_id JOIN orders o ON o.id = p.order_id WHERE (? IS NULL OR p.state = ?)
-     ORDER BY FIELD(p.state, 'behind', 'running', 'ended', 'finished'), p.try_at, p.id LIMIT ? OFFSET ?`,
-    [state, state, planPage, page * planPage],
-  )
-  return rows.map((r) => {
+  const counts = await countPlans(db)
+  const found: (Omit<PlanListed, "says" | "next"> & { plan: string; next_n: number })[] = []
+  // State by state, so that each has its rows in the order of an index.
+  let skip = page * planPage
+  for (const of of state === null ? order : [state]) {
+    const wanted = planPage - found.length
+    if (wanted === 0) break
+    if (skip >= counts[of]) {
+      skip -= counts[of]
+      continue
+    }
+    const ids = await db.rows<{ id: number }>(
+      "SELECT id FROM plan WHERE state = ? ORDER BY try_at, id LIMIT ? OFFSET ?",
+      [of, wanted, skip],
+    )
+    skip = 0
+    found.push(
+      ...(await db.rows<(typeof found)[number]>(
+        `SELECT p.id, p.order_id, l.name, o.name AS buyer, o.email, p.state, p.failed, p.try_at, p.next_n, l.plan, o.currency, p.ended_at, p.ended_why
+         FROM plan p JOIN order_line l ON l.id = p.order_line_id JOIN orders o ON o.id = p.order_id WHERE p.id IN (?) ORDER BY p.try_at, p.id`,
+        [[0, ...ids.map((r) => r.id)]],
+      )),
+    )
+  }
+  return found.map((r) => {
     const plan = JSON.parse(r.plan) as Plan
     const next = r.state === "running" || r.state === "behind" ? chargeAt(plan, r.next_n) : null
     return { ...r, says: sentence([plan]), next: next && { day: next.day, gross: next.gross } }
@@ -51,15 +73,34 @@ export type Coming = { readonly currency: string; readonly months: readonly Comi
 
 /** What running plans bring in this month and the eleven after it, if every charge goes well; by currency. */
 export async function comingIn(db: Db, now: number, zone: string): Promise<Coming[]> {
-  const rows = await db.rows<{ plan: string; next_n: number; next_due: Date }>(
-    "SELECT l.plan, p.next_n, p.next_due FROM plan p JOIN order_line l ON l.id = p.order_line_id WHERE p.state IN ('running', 'behind')",
-  )
-  const running = rows.map((r) => ({
-    plan: JSON.parse(r.plan) as Plan,
-    next: r.next_n,
-    month: dayKey(r.next_due.getTime(), zone).slice(0, 7),
-  }))
   const first = dayKey(now, zone).slice(0, 7)
+  const start = Temporal.PlainYearMonth.from(first)
+  // Where each month after the first begins in the school's zone, seconds: what falls due before counts in the first.
+  const bounds = Array.from({ length: 12 }, (_, i) =>
+    Math.floor(
+      start
+        .add({ months: i + 1 })
+        .toPlainDate({ day: 1 })
+        .toZonedDateTime(zone).epochMilliseconds / 1000,
+    ),
+  )
+  const alike = await db.rows<{ line: number; next_n: number; month: number; n: string }>(
+    `SELECT MIN(order_line_id) AS line, next_n, INTERVAL(UNIX_TIMESTAMP(next_due), ${bounds.map(() => "?").join(", ")}) AS month, COUNT(*) AS n
+     FROM plan WHERE state IN ('running', 'behind') GROUP BY shape, next_n, month`,
+    bounds,
+  )
+  const plans = new Map(
+    (
+      await db.rows<{ id: number; plan: string }>("SELECT id, plan FROM order_line WHERE id IN (?)", [
+        [0, ...alike.map((a) => a.line)],
+      ])
+    ).map((l) => [l.id, JSON.parse(l.plan) as Plan]),
+  )
+  const running = alike.flatMap((a) => {
+    const plan = plans.get(a.line)
+    const month = start.add({ months: Number(a.month) }).toString()
+    return plan && Number(a.month) < 12 ? [{ plan, next: a.next_n, month, count: number(a.n) }] : []
+  })
   return [...new Set(running.map((r) => r.plan.currency))].sort().map((currency) => ({
     currency,
     months: comingByMonth(

@@ -28,7 +28,7 @@ const input = v.object({
         ),
       }),
     ),
-    v.minLength(1, "Choose what is given back."),
+    v.minLength(1, "Choose what is refunded."),
     v.maxLength(100),
   ),
 })
@@ -41,7 +41,7 @@ export async function refundStory(s: Surroundings, typed: unknown): Promise<Refu
   const read = v.safeParse(input, typed)
   if (!read.success) return { refused: read.issues[0].message }
   const r = read.output
-  if (!s.cards) return { refused: "There is no card processor to give money back through." }
+  if (!s.cards) return { refused: "There is no card processor to refund through." }
   const at = new Date(await s.clock.now())
   const written = await s.db.transaction(async (tx): Promise<{ ids: number[] } | { refused: string }> => {
     await tx.rows("SELECT id FROM orders WHERE id = ? OR first_id = ? ORDER BY id FOR UPDATE", [r.story, r.story])
@@ -55,7 +55,7 @@ export async function refundStory(s: Surroundings, typed: unknown): Promise<Refu
         "SELECT c.* FROM charge c JOIN orders o ON o.id = c.order_id WHERE c.id = ? AND (o.id = ? OR o.first_id = ?) FOR UPDATE",
         [item.charge, r.story, r.story],
       )
-      if (charge?.state !== "succeeded") return { refused: "This charge isn't one that can be given back." }
+      if (charge?.state !== "succeeded") return { refused: "This charge isn't one that can be refunded." }
       const underWay = await tx.row<{ n: string | null }>(
         "SELECT SUM(amount) AS n FROM refund WHERE charge_id = ? AND state = 'sending'",
         [charge.id],
@@ -64,8 +64,8 @@ export async function refundStory(s: Surroundings, typed: unknown): Promise<Refu
       if (item.amount > most)
         return {
           refused: most
-            ? `At most ${moneyText(most, charge.currency)} of it can still be given back.`
-            : "It has been given back already.",
+            ? `At most ${moneyText(most, charge.currency)} of it can still be refunded.`
+            : "It has been refunded already.",
         }
       const made = await tx.write(
         "INSERT INTO refund (once, charge_id, amount, state, access, why, at, try_at) VALUES (?, ?, ?, 'sending', ?, ?, ?, ?)",
@@ -79,7 +79,7 @@ export async function refundStory(s: Surroundings, typed: unknown): Promise<Refu
   for (const refund of written.ids) await sendRefund(s, refund)
   const states = await s.db.rows<{ state: string }>("SELECT state FROM refund WHERE id IN (?)", [written.ids])
   if (states.some((x) => x.state === "refused"))
-    return { refused: "The card processor refused it. Nothing was given back of what it refused." }
+    return { refused: "The card processor refused it. What it refused was not refunded." }
   return { ok: true, waiting: states.filter((x) => x.state === "sending").length }
 }
 
@@ -155,7 +155,7 @@ async function settleRefund(s: Surroundings, id: number): Promise<void> {
     if (refund.access === "stays") return
     await endAccess(tx, { order: order.id, line: null, person: order.person_id, at })
     await tx.write(
-      "UPDATE plan SET state = 'ended', ended_at = ?, ended_why = 'given back' WHERE order_id = ? AND state IN ('running', 'behind')",
+      "UPDATE plan SET state = 'ended', ended_at = ?, ended_why = 'refunded' WHERE order_id = ? AND state IN ('running', 'behind')",
       [new Date(at), order.id],
     )
   })

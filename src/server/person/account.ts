@@ -52,7 +52,7 @@ export async function makeOwner(s: Surroundings, input: unknown, zone = ""): Pro
     return { refused: "Too many tries. Please wait an hour." }
   if (s.config.openingCode && !sameText(code.trim().toUpperCase(), s.config.openingCode))
     return {
-      refused: "That isn't the code. It stands where the school was started, below the addresses.",
+      refused: "That isn't the code. You find it where the school was started, below the addresses.",
       field: "code",
     }
   const address = parseAddress(email)!

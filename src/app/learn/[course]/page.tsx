@@ -1,3 +1,4 @@
+import type { Metadata } from "next"
 import { learner, surroundings } from "@/app/door"
 import { nextLesson, progressOf } from "@/core/course/path"
 import { myCourse } from "@/server/course/learn"
@@ -6,9 +7,15 @@ import { Link } from "@/ui/link"
 import { gate } from "../gate"
 import { Progress } from "../progress"
 
-export const metadata = { title: "Course" }
+type Params = { params: Promise<{ course: string }> }
 
-export default async function CourseHome({ params }: { params: Promise<{ course: string }> }) {
+export async function generateMetadata({ params }: Params): Promise<Metadata> {
+  const who = await learner()
+  const course = who && (await myCourse(surroundings(), who, (await params).course))
+  return { title: course?.title ?? "Course" }
+}
+
+export default async function CourseHome({ params }: Params) {
   const { course: slug } = await params
   const person = await learner()
   const course = person === null ? undefined : await myCourse(surroundings(), person, slug)
@@ -20,7 +27,7 @@ export default async function CourseHome({ params }: { params: Promise<{ course:
       <h1>{course.title}</h1>
       <p className="mt-1 text-soft">
         {course.promise}
-        {course.teacher ? `, with ${course.teacher}` : ""}
+        {course.teacher ? <span className="block">With {course.teacher}</span> : null}
       </p>
       <Progress {...progress} />
       {next ? (

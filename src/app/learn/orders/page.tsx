@@ -15,7 +15,7 @@ export default async function MyOrdersPage() {
   return (
     <>
       <h1>My orders</h1>
-      {orders.length === 0 ? <p className="mt-4">You have ordered nothing yet. Receipts stand here.</p> : null}
+      {orders.length === 0 ? <p className="mt-4">You have ordered nothing yet. You find your receipts here.</p> : null}
       <ul className="mt-4">
         {orders.map((o) => (
           <li key={o.id} className="border-t border-line py-3">

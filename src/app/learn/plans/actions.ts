@@ -4,7 +4,7 @@ import { revalidatePath } from "next/cache"
 import { learner, surroundings } from "@/app/door"
 import { changeCard, endPlan } from "@/server/ledger/renew"
 
-const signedOut = { refused: "You are no longer signed in. Ask for a new way in." }
+const signedOut = { refused: "You are no longer signed in. Ask for a new sign-in link." }
 
 /** Who is signed in with everything, not just on the device that ordered. */
 async function buyer(): Promise<number | null> {

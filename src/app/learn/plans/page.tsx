@@ -25,7 +25,7 @@ export default async function MyPlansPage() {
         </p>
         <p className="mt-4">
           <Link className="text-slate underline" href={`/learn/sign-in?to=${encodeURIComponent("/learn/plans")}`}>
-            Mail me a way in
+            Mail me a sign-in link
           </Link>
         </p>
       </>
@@ -35,7 +35,7 @@ export default async function MyPlansPage() {
     <>
       <h1>My plans</h1>
       {plans.length === 0 ? (
-        <p className="mt-4">You pay nothing on. Instalments and subscriptions stand here.</p>
+        <p className="mt-4">You have no running plan. You find your instalments and subscriptions here.</p>
       ) : null}
       {plans.map((p) => (
         <article key={p.id} className="mt-6 border-t border-line pt-4 first-of-type:border-0">

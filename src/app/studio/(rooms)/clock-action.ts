@@ -11,6 +11,6 @@ export async function moveClockAction(way: "next" | "hour" | "day"): Promise<{ n
   const moved = await moveClock(s, target)
   const says = moved.whole
     ? `The clock has moved on; ${moved.stops} times something was due.`
-    : "There was much to do: the clock stands at the last thing done. Move it on again."
+    : "There was much to do: the clock is at the last thing done. Move it on again."
   return { now: moved.now, says }
 }

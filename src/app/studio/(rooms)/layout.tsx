@@ -36,10 +36,10 @@ export default async function Rooms({ children }: { children: ReactNode }) {
     <>
       <FreshOnBack />
       <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-card focus:p-2">
-        To the content
+        Skip to the content
       </a>
       <header className="bg-bar text-[#f4f1e8]">
-        <div className="flex h-11 items-center gap-1 px-5">
+        <div className="flex min-h-11 flex-wrap items-center gap-x-1 px-5 py-1 lg:h-11 lg:flex-nowrap lg:py-0">
           <Link
             href="/studio"
             className="mr-4 flex items-center gap-2 font-display text-[1.05rem] font-bold whitespace-nowrap"
@@ -47,7 +47,7 @@ export default async function Rooms({ children }: { children: ReactNode }) {
             <Heron /> Swift Heron
           </Link>
           <Places />
-          <div className="ml-auto flex items-center gap-3">
+          <div className="ml-auto flex items-center gap-3 py-0.5">
             <Clock now={now} zone={school?.zone ?? "UTC"} movable={s.config.mode !== "own"} />
             <FindOrDo found={found} />
             <form action={signOutAction}>

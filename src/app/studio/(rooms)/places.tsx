@@ -7,7 +7,10 @@ import { places } from "./place-list"
 export function Places() {
   const at = usePathname()
   return (
-    <nav aria-label="Places" className="flex min-w-0 gap-0.5 overflow-x-auto">
+    <nav
+      aria-label="Places"
+      className="order-last flex w-full flex-wrap gap-0.5 lg:order-none lg:w-auto lg:flex-nowrap"
+    >
       {places.map((p) => {
         const here = p.href === "/studio" ? at === "/studio" : at.startsWith(p.href)
         return (
@@ -15,7 +18,7 @@ export function Places() {
             key={p.href}
             href={p.href}
             aria-current={here ? "page" : undefined}
-            className={`rounded-md px-2.5 py-1 text-[0.95rem] ${here ? "bg-[#2c434b] text-white" : "text-[#d5dcd9] hover:text-white"}`}
+            className={`rounded-md px-2 py-1 text-[0.95rem] xl:px-2.5 ${here ? "bg-[#2c434b] text-white" : "text-[#d5dcd9] hover:text-white"}`}
           >
             {p.name}
           </Link>

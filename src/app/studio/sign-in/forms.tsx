@@ -102,7 +102,7 @@ export function OwnerForm({ code }: { code: boolean }) {
           required
           autoComplete="off"
           error={error("code")}
-          hint="It stands in the terminal where the school was started."
+          hint="You find it in the terminal where the school was started."
         />
       ) : null}
       <TextField

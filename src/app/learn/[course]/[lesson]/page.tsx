@@ -1,6 +1,7 @@
+import type { Metadata } from "next"
 import { learner, surroundings } from "@/app/door"
 import { neighbours, progressOf } from "@/core/course/path"
-import { openLesson } from "@/server/course/learn"
+import { myCourse, openLesson } from "@/server/course/learn"
 import { mediaLink } from "@/server/media/store"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
@@ -8,9 +9,17 @@ import { markDoneAction } from "../../actions"
 import { gate } from "../../gate"
 import { Progress } from "../../progress"
 
-export const metadata = { title: "Lesson" }
+type Params = { params: Promise<{ course: string; lesson: string }> }
 
-export default async function LessonPage({ params }: { params: Promise<{ course: string; lesson: string }> }) {
+/** The tab says lesson and school, to whoever may see the lesson. */
+export async function generateMetadata({ params }: Params): Promise<Metadata> {
+  const { course: slug, lesson: id } = await params
+  const who = await learner()
+  const course = who && (await myCourse(surroundings(), who, slug))
+  return { title: course?.lessons.find((l) => l.id === Number(id))?.title ?? "Lesson" }
+}
+
+export default async function LessonPage({ params }: Params) {
   const { course: slug, lesson: id } = await params
   const s = surroundings()
   const person = await learner()

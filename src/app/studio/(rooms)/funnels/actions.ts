@@ -70,7 +70,11 @@ export const takeBackAction = async (funnel: number, to: number) => saved(steps.
 export const addEffectAction = async (input: unknown) => saved(steps.addEffect(await studio(), input))
 export const removeEffectAction = async (effect: number) => saved(steps.removeEffect(await studio(), effect))
 export const saveMailAction = async (input: unknown, before?: Before) => edit.saveMail(await studio(), input, before)
-export const addMailAction = async (sequence: number) => saved(edit.addMail(await studio(), sequence))
+export async function addMailAction(sequence: number): Promise<Done & { mail?: number }> {
+  const done = await edit.addMail(await studio(), sequence)
+  revalidatePath("/studio/funnels", "layout")
+  return "refused" in done ? done : { mail: done.mail }
+}
 export const removeMailAction = async (mail: number) => saved(edit.removeMail(await studio(), mail))
 export const saveSequenceAction = async (input: unknown, before?: Before) =>
   edit.saveSequence(await studio(), input, before)

@@ -131,46 +131,48 @@ export default async function OrdersPage({ searchParams }: { searchParams: Promi
         </p>
       ) : (
         <>
-          <table className="mt-4 w-full table-fixed text-left">
-            <thead className="text-[0.87rem] text-soft">
-              <tr className="border-b border-line">
-                <th className="w-36 py-2 font-semibold">Order</th>
-                <th className="w-44 font-semibold">Date</th>
-                <th className="w-60 font-semibold">Buyer</th>
-                <th className="font-semibold">Bought</th>
-                <th className="w-44 font-semibold">Status</th>
-                <th className="w-28 text-right font-semibold">Paid first</th>
-              </tr>
-            </thead>
-            <tbody>
-              {orders.map((o) => (
-                <tr key={o.id} className="border-b border-line">
-                  <td className="py-1.5">
-                    <Link
-                      href={`/studio/ledger/orders/${o.first_id ?? o.id}`}
-                      className="font-semibold text-slate tabular-nums hover:underline"
-                    >
-                      {o.id}
-                    </Link>
-                    {o.first_id ? <span className="text-[0.87rem] text-soft"> after {o.first_id}</span> : null}
-                  </td>
-                  <td>{longMoment(o.made_at, zone)}</td>
-                  <td className="truncate pr-3">
-                    {o.name || "No name"} <span className="text-soft">{o.email}</span>
-                  </td>
-                  <td className="truncate pr-3">{o.bought}</td>
-                  <td
-                    className={
-                      o.state === "paid" && !o.refunded ? "" : o.state === "refused" ? "text-dusk" : "text-soft"
-                    }
-                  >
-                    {stateWords(o.state, o.refunded)}
-                  </td>
-                  <td className="text-right">{moneyText(o.gross, o.currency)}</td>
+          <div className="overflow-x-auto">
+            <table className="mt-4 w-full table-fixed text-left min-w-[46rem]">
+              <thead className="text-[0.87rem] text-soft">
+                <tr className="border-b border-line">
+                  <th className="w-36 py-2 font-semibold">Order</th>
+                  <th className="w-44 font-semibold">Date</th>
+                  <th className="w-60 font-semibold">Buyer</th>
+                  <th className="font-semibold">Bought</th>
+                  <th className="w-44 font-semibold">Status</th>
+                  <th className="w-28 text-right font-semibold">Paid first</th>
                 </tr>
-              ))}
-            </tbody>
-          </table>
+              </thead>
+              <tbody>
+                {orders.map((o) => (
+                  <tr key={o.id} className="border-b border-line">
+                    <td className="py-1.5">
+                      <Link
+                        href={`/studio/ledger/orders/${o.first_id ?? o.id}`}
+                        className="font-semibold text-slate tabular-nums hover:underline"
+                      >
+                        {o.id}
+                      </Link>
+                      {o.first_id ? <span className="text-[0.87rem] text-soft"> after {o.first_id}</span> : null}
+                    </td>
+                    <td>{longMoment(o.made_at, zone)}</td>
+                    <td className="truncate pr-3">
+                      {o.name || "No name"} <span className="text-soft">{o.email}</span>
+                    </td>
+                    <td className="truncate pr-3">{o.bought}</td>
+                    <td
+                      className={
+                        o.state === "paid" && !o.refunded ? "" : o.state === "refused" ? "text-dusk" : "text-soft"
+                      }
+                    >
+                      {stateWords(o.state, o.refunded)}
+                    </td>
+                    <td className="text-right">{moneyText(o.gross, o.currency)}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
           <Pager
             page={query.page}
             size={orderPage}

@@ -97,35 +97,39 @@ export default async function MailPage({ searchParams }: { searchParams: Promise
         {rows.length === 0 ? (
           <p className="mt-5 text-lg">{show === "due" ? "No e-mail is waiting to be sent." : "None."}</p>
         ) : (
-          <table className="mt-3 w-full table-fixed text-left">
-            <thead className="text-[0.87rem] text-soft">
-              <tr className="border-b border-line">
-                <th className="w-36 py-1.5 font-semibold">{show === "sent" ? "sent" : "due"}</th>
-                <th className="w-72 font-semibold">to</th>
-                <th className="font-semibold">what</th>
-              </tr>
-            </thead>
-            <tbody>
-              {rows.map((r) => (
-                <tr key={r.id} className="border-b border-line">
-                  <td className="py-1.5">{moment(r.sent_at ?? r.due_at, zone)}</td>
-                  <td className="truncate">
-                    {r.person_id ? (
-                      <Link className="text-slate hover:underline" href={`/studio/people/${r.person_id}`}>
-                        {r.to_email}
-                      </Link>
-                    ) : (
-                      r.to_email
-                    )}
-                  </td>
-                  <td className="truncate" title={r.trouble ?? undefined}>
-                    {r.subject ?? r.mail_subject ?? (r.kind === "confirm" ? "confirmation of the address" : "a way in")}
-                    {r.trouble ? <span className="ml-2 text-[0.9rem] text-dusk">{r.trouble}</span> : null}
-                  </td>
+          <div className="overflow-x-auto">
+            <table className="mt-3 w-full table-fixed text-left min-w-[46rem]">
+              <thead className="text-[0.87rem] text-soft">
+                <tr className="border-b border-line">
+                  <th className="w-36 py-1.5 font-semibold">{show === "sent" ? "sent" : "due"}</th>
+                  <th className="w-72 font-semibold">to</th>
+                  <th className="font-semibold">What</th>
                 </tr>
-              ))}
-            </tbody>
-          </table>
+              </thead>
+              <tbody>
+                {rows.map((r) => (
+                  <tr key={r.id} className="border-b border-line">
+                    <td className="py-1.5">{moment(r.sent_at ?? r.due_at, zone)}</td>
+                    <td className="truncate">
+                      {r.person_id ? (
+                        <Link className="text-slate hover:underline" href={`/studio/people/${r.person_id}`}>
+                          {r.to_email}
+                        </Link>
+                      ) : (
+                        r.to_email
+                      )}
+                    </td>
+                    <td className="truncate" title={r.trouble ?? undefined}>
+                      {r.subject ??
+                        r.mail_subject ??
+                        (r.kind === "confirm" ? "Confirmation of the address" : "Sign-in link")}
+                      {r.trouble ? <span className="ml-2 text-[0.9rem] text-dusk">{r.trouble}</span> : null}
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
         )}
       </section>
     </div>

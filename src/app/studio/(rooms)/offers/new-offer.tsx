@@ -26,10 +26,10 @@ export function NewOffer({ courses, open }: { courses: readonly { id: number; ti
               {c.title}
             </option>
           ))}
-          <option value="">something else</option>
+          <option value="">Something else</option>
         </SelectField>
         <TextField
-          label="Price, once"
+          label="Price, paid once"
           {...typed("price")}
           inputMode="decimal"
           error={error("price")}

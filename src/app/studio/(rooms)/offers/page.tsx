@@ -20,43 +20,45 @@ export default async function OffersPage({ searchParams }: { searchParams: Promi
           An offer is something that can be had: what it gives, and how it is paid. Make the first one above.
         </p>
       ) : (
-        <table className="mt-5 w-full table-fixed text-left">
-          <thead className="text-[0.87rem] text-soft">
-            <tr className="border-b border-line">
-              <th className="w-56 py-2 font-semibold">Name</th>
-              <th className="w-52 font-semibold">gives</th>
-              <th className="font-semibold">how it is paid</th>
-              <th className="w-40 font-semibold">sold in</th>
-              <th className="w-24 text-right font-semibold">sold</th>
-              <th className="w-28 text-right font-semibold">left</th>
-            </tr>
-          </thead>
-          <tbody>
-            {offers.map((o) => (
-              <tr key={o.id} className="border-b border-line align-top">
-                <td className="py-2.5 pr-3">
-                  <Link
-                    href={`/studio/offers/${o.id}`}
-                    className="font-semibold text-slate [overflow-wrap:anywhere] hover:underline"
-                  >
-                    {o.internalName || o.publicName}
-                  </Link>
-                </td>
-                <td className="py-2.5 pr-3 [overflow-wrap:anywhere]">
-                  {o.gives.length ? o.gives.join(", ") : <span className="text-amber-text">nothing yet</span>}
-                </td>
-                <td className="py-2.5 pr-3 text-[0.95rem]">
-                  {o.ways.map((w) => (
-                    <p key={w}>{w}</p>
-                  ))}
-                </td>
-                <td className="py-2.5 pr-3 text-[0.95rem] text-soft">{o.funnels.join(", ") || "no funnel yet"}</td>
-                <td className="py-2.5 text-right">{o.sold.toLocaleString("en-GB")}</td>
-                <td className="py-2.5 text-right">{o.note}</td>
+        <div className="overflow-x-auto">
+          <table className="mt-5 w-full table-fixed text-left min-w-[46rem]">
+            <thead className="text-[0.87rem] text-soft">
+              <tr className="border-b border-line">
+                <th className="w-56 py-2 font-semibold">Name</th>
+                <th className="w-52 font-semibold">Gives</th>
+                <th className="font-semibold">How it is paid</th>
+                <th className="w-40 font-semibold">Sold in</th>
+                <th className="w-24 text-right font-semibold">Sold</th>
+                <th className="w-28 text-right font-semibold">Left</th>
               </tr>
-            ))}
-          </tbody>
-        </table>
+            </thead>
+            <tbody>
+              {offers.map((o) => (
+                <tr key={o.id} className="border-b border-line align-top">
+                  <td className="py-2.5 pr-3">
+                    <Link
+                      href={`/studio/offers/${o.id}`}
+                      className="font-semibold text-slate [overflow-wrap:anywhere] hover:underline"
+                    >
+                      {o.internalName || o.publicName}
+                    </Link>
+                  </td>
+                  <td className="py-2.5 pr-3 [overflow-wrap:anywhere]">
+                    {o.gives.length ? o.gives.join(", ") : <span className="text-amber-text">Nothing yet</span>}
+                  </td>
+                  <td className="py-2.5 pr-3 text-[0.95rem]">
+                    {o.ways.map((w) => (
+                      <p key={w}>{w}</p>
+                    ))}
+                  </td>
+                  <td className="py-2.5 pr-3 text-[0.95rem] text-soft">{o.funnels.join(", ") || "no funnel yet"}</td>
+                  <td className="py-2.5 text-right">{o.sold.toLocaleString("en-GB")}</td>
+                  <td className="py-2.5 text-right">{o.note}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
       )}
     </>
   )

@@ -65,7 +65,7 @@ export default async function PeoplePage({ searchParams }: { searchParams: Promi
               defaultValue={query.tag ?? ""}
               className="rounded-md border border-line bg-card px-2 py-1.5"
             >
-              <option value="">any tag</option>
+              <option value="">Any tag</option>
               {tags.map((t) => (
                 <option key={t.id} value={t.id}>
                   {t.name}
@@ -97,58 +97,60 @@ export default async function PeoplePage({ searchParams }: { searchParams: Promi
         </p>
       ) : (
         <>
-          <table className="mt-4 w-full table-fixed text-left">
-            <thead className="text-[0.87rem] text-soft">
-              <tr className="border-b border-line">
-                {columns.map(([key, says]) => {
-                  const here = query.sort === key
-                  const next =
-                    here && !query.descending
-                      ? `${key}-down`
-                      : here
-                        ? `${key}-up`
-                        : key === "joined"
-                          ? "joined-down"
-                          : `${key}-up`
-                  return (
-                    <th
-                      key={key}
-                      className={`py-2 font-semibold ${key === "joined" ? "w-32" : key === "email" ? "w-72" : ""}`}
-                      aria-sort={here ? (query.descending ? "descending" : "ascending") : undefined}
-                    >
-                      <Link href={link({ sort: next })} className="hover:underline">
-                        {says} {here ? (query.descending ? "↓" : "↑") : ""}
-                      </Link>
-                    </th>
-                  )
-                })}
-                <th className="w-44 font-semibold">came from</th>
-                <th className="w-44 font-semibold">tags</th>
-              </tr>
-            </thead>
-            <tbody>
-              {people.map((p) => (
-                <tr key={p.id} className="border-b border-line">
-                  <td className="truncate py-1.5">
-                    <Link href={`/studio/people/${p.id}`} className="font-semibold text-slate hover:underline">
-                      {p.name || "no name given"}
-                    </Link>
-                  </td>
-                  <td className="truncate">
-                    {p.email}
-                    {p.suppressed ? (
-                      <span className="ml-2 text-[0.84rem] text-dusk">
-                        {p.suppressed === "left" ? "gets no mail" : "can't be reached"}
-                      </span>
-                    ) : null}
-                  </td>
-                  <td>{day(p.joined_at, zone)}</td>
-                  <td className="truncate text-soft">{p.source}</td>
-                  <td className="truncate text-soft">{p.tags.join(", ")}</td>
+          <div className="overflow-x-auto">
+            <table className="mt-4 w-full table-fixed text-left min-w-[46rem]">
+              <thead className="text-[0.87rem] text-soft">
+                <tr className="border-b border-line">
+                  {columns.map(([key, says]) => {
+                    const here = query.sort === key
+                    const next =
+                      here && !query.descending
+                        ? `${key}-down`
+                        : here
+                          ? `${key}-up`
+                          : key === "joined"
+                            ? "joined-down"
+                            : `${key}-up`
+                    return (
+                      <th
+                        key={key}
+                        className={`py-2 font-semibold ${key === "joined" ? "w-32" : key === "email" ? "w-72" : ""}`}
+                        aria-sort={here ? (query.descending ? "descending" : "ascending") : undefined}
+                      >
+                        <Link href={link({ sort: next })} className="hover:underline">
+                          {says} {here ? (query.descending ? "↓" : "↑") : ""}
+                        </Link>
+                      </th>
+                    )
+                  })}
+                  <th className="w-44 font-semibold">Came from</th>
+                  <th className="w-44 font-semibold">Tags</th>
                 </tr>
-              ))}
-            </tbody>
-          </table>
+              </thead>
+              <tbody>
+                {people.map((p) => (
+                  <tr key={p.id} className="border-b border-line">
+                    <td className="truncate py-1.5">
+                      <Link href={`/studio/people/${p.id}`} className="font-semibold text-slate hover:underline">
+                        {p.name || "no name given"}
+                      </Link>
+                    </td>
+                    <td className="truncate">
+                      {p.email}
+                      {p.suppressed ? (
+                        <span className="ml-2 text-[0.84rem] text-dusk">
+                          {p.suppressed === "left" ? "gets no mail" : "can't be reached"}
+                        </span>
+                      ) : null}
+                    </td>
+                    <td>{day(p.joined_at, zone)}</td>
+                    <td className="truncate text-soft">{p.source}</td>
+                    <td className="truncate text-soft">{p.tags.join(", ")}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
           <Pager
             page={query.page}
             size={pageSize}

@@ -93,7 +93,7 @@ export function SettingsForm({ school, zones }: { school: Versioned<SchoolInput>
               : `Buyers know a charge by it, so that they don't ask for it back. For instance: ${statementFrom(f.name)}`
           }
         />
-        <div className="grid grid-cols-3 gap-4">
+        <div className="grid gap-4 sm:grid-cols-3 sm:gap-4">
           <SelectField
             label="Currency of new offers"
             value={f.currency}
@@ -124,7 +124,7 @@ export function SettingsForm({ school, zones }: { school: Versioned<SchoolInput>
         <h2>Sender of the e-mails</h2>
         {text("senderName", "Name")}
         {text("senderEmail", "Address")}
-        {text("postalAddress", "Postal address", "It stands below each page and e-mail; in many countries it has to.")}
+        {text("postalAddress", "Postal address", "Shown below each page and e-mail; in many countries it has to be.")}
       </section>
     </div>
   )

@@ -45,6 +45,7 @@ export function CourseEditor({
   )
   const [media, setMedia] = useState(given)
   const [open, setOpen] = useState(selected ?? lessons[0]?.id ?? null)
+  const [added, setAdded] = useState<number | null>(null)
   const [busy, start] = useTransition()
   const router = useRouter()
   const lesson = lessons.find((l) => l.id === open)
@@ -144,7 +145,10 @@ export function CourseEditor({
               onClick={() =>
                 start(async () => {
                   const done = await newLessonAction(course.id)
-                  if (done.id) setOpen(done.id)
+                  if (done.id) {
+                    setOpen(done.id)
+                    setAdded(done.id)
+                  }
                   router.refresh()
                 })
               }
@@ -157,6 +161,7 @@ export function CourseEditor({
           <LessonEditor
             key={lesson.id}
             lesson={lesson}
+            fresh={lesson.id === added}
             media={media}
             onUploaded={add}
             onRemoved={() => setOpen(lessons.find((l) => l.id !== lesson.id)?.id ?? null)}

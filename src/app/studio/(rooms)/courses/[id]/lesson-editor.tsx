@@ -25,11 +25,14 @@ const fields = {
 
 export function LessonEditor({
   lesson,
+  fresh,
   media,
   onUploaded,
   onRemoved,
 }: {
   lesson: LessonRow
+  /** It was added just now: its title waits to be written. */
+  fresh: boolean
   media: readonly EditorMedia[]
   onUploaded: (m: EditorMedia) => void
   onRemoved: () => void
@@ -82,11 +85,13 @@ export function LessonEditor({
         </span>
       </div>
       <Clash clash={clash} labels={fields} />
-      <div className="grid grid-cols-[minmax(0,1fr)_6rem_9rem] gap-3">
+      <div className="grid gap-3 sm:grid-cols-[minmax(0,1fr)_6rem_9rem]">
         <TextField
           label="Title"
           value={l.title}
           maxLength={160}
+          autoFocus={fresh}
+          onFocus={(e) => fresh && e.target.select()}
           onChange={(e) => set({ ...l, title: e.target.value })}
           error={error("title")}
         />

@@ -29,7 +29,7 @@ export function MediaField({
   return (
     <div className="space-y-1.5">
       <SelectField label={label} value={value ?? ""} onChange={(e) => onChange(Number(e.target.value) || null)}>
-        <option value="">none</option>
+        <option value="">None</option>
         {media
           .filter((m) => m.kind === kind)
           .map((m) => (

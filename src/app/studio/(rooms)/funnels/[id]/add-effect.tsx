@@ -61,7 +61,7 @@ export function AddEffect({
               })
             }}
           >
-            <SelectField label="It also should" value={kind} onChange={(e) => setKind(e.target.value as EffectKind)}>
+            <SelectField label="Effect" value={kind} onChange={(e) => setKind(e.target.value as EffectKind)}>
               {Object.entries(effectKinds).map(([k, says]) => (
                 <option key={k} value={k}>
                   {says}

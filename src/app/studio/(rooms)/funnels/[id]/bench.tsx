@@ -68,7 +68,7 @@ export function Bench({
               sandbox=""
               tabIndex={-1}
               className="origin-top-left"
-              style={{ width: 400, height: 500, transform: "scale(.54)" }}
+              style={{ width: 390, height: 500, transform: "scale(.54)" }}
             />
           </div>
         ) : (
@@ -109,57 +109,59 @@ export function Bench({
             offers={offers}
           />
         ) : null}
-        <table className="mt-2 w-full table-fixed text-left text-[0.95rem]">
-          <thead className="text-[0.87rem] text-soft">
-            <tr className="border-b border-line">
-              <th className="w-36 py-1.5 font-semibold">When someone</th>
-              <th className="w-40 font-semibold">they go to</th>
-              <th className="font-semibold">and also</th>
-              <th className="w-14 text-right font-semibold">people</th>
-              {money ? <th className="w-28 text-right font-semibold">had paid</th> : null}
-            </tr>
-          </thead>
-          <tbody>
-            {outcomesOf(step.kind).map((o) => (
-              <OutcomeRow
-                key={o}
-                outcome={o}
-                step={step}
-                funnel={funnel}
-                tags={tags}
-                courses={courses}
-                n={leadsNowhere.includes(o) ? (stopped[step.id] ?? 0) : sumOf(river, o)}
-                money={money ? says(sumOf(money.river, o)) : null}
-                only={looked.ways.some((w) => w.step === step.id && w.outcome === o)}
-                onInsert={() => onInsert(o)}
-                onOnly={() => onOnly(o)}
-              />
-            ))}
-            {numbers.here > 0 ? (
-              <Rest
-                words={facts.outcomes.length ? "is still here" : "is in"}
-                means={facts.outcomes.length ? "moved in the last seven days" : "the end of the river"}
-                n={numbers.here}
-                money={paid ? says(paid.here) : null}
-                colour="bg-reed"
-              />
-            ) : null}
-            {facts.outcomes.length ? (
-              <Rest
-                words="leaves"
-                means="nothing more for seven days"
-                n={numbers.left}
-                money={paid ? says(paid.left) : null}
-                colour="bg-line"
-              />
-            ) : null}
-          </tbody>
-        </table>
+        <div className="overflow-x-auto">
+          <table className="mt-2 w-full table-fixed text-left text-[0.95rem]">
+            <thead className="text-[0.87rem] text-soft">
+              <tr className="border-b border-line">
+                <th className="w-36 py-1.5 font-semibold">When someone</th>
+                <th className="w-40 font-semibold">They go to</th>
+                <th className="font-semibold">And also</th>
+                <th className="w-14 text-right font-semibold">People</th>
+                {money ? <th className="w-28 text-right font-semibold">Had paid</th> : null}
+              </tr>
+            </thead>
+            <tbody>
+              {outcomesOf(step.kind).map((o) => (
+                <OutcomeRow
+                  key={o}
+                  outcome={o}
+                  step={step}
+                  funnel={funnel}
+                  tags={tags}
+                  courses={courses}
+                  n={leadsNowhere.includes(o) ? (stopped[step.id] ?? 0) : sumOf(river, o)}
+                  money={money ? says(sumOf(money.river, o)) : null}
+                  only={looked.ways.some((w) => w.step === step.id && w.outcome === o)}
+                  onInsert={() => onInsert(o)}
+                  onOnly={() => onOnly(o)}
+                />
+              ))}
+              {numbers.here > 0 ? (
+                <Rest
+                  words={facts.outcomes.length ? "is still here" : "is in"}
+                  means={facts.outcomes.length ? "moved in the last seven days" : "the end of the river"}
+                  n={numbers.here}
+                  money={paid ? says(paid.here) : null}
+                  colour="bg-reed"
+                />
+              ) : null}
+              {facts.outcomes.length ? (
+                <Rest
+                  words="leaves"
+                  means="nothing more for seven days"
+                  n={numbers.left}
+                  money={paid ? says(paid.left) : null}
+                  colour="bg-line"
+                />
+              ) : null}
+            </tbody>
+          </table>
+        </div>
         {facts.page ? (
           <p className="mt-3 flex flex-wrap gap-2">
             {first ? (
               <Button onClick={() => onInsert(first)}>
-                Put a step in after… <kbd className="font-sans font-normal text-soft">N</kbd>
+                Insert a step after… <kbd className="font-sans font-normal text-soft">N</kbd>
               </Button>
             ) : null}
             <Button onClick={onMove}>
@@ -290,15 +292,15 @@ function OutcomeRow({
         {leadsNowhere.includes(outcome) ? null : (
           <span className="flex gap-2 pl-4.5 text-[0.84rem] whitespace-nowrap">
             <button type="button" aria-pressed={only} className="text-slate hover:underline" onClick={onOnly}>
-              {only ? "everyone" : "only these"}
+              {only ? "Show everyone" : "Show only these"}
             </button>
             <button
               type="button"
               className="text-slate hover:underline"
-              aria-label={`put in… a step for whoever ${outcomes[outcome].verb}`}
+              aria-label={`Insert a step for whoever ${outcomes[outcome].verb}`}
               onClick={onInsert}
             >
-              put in…
+              Insert…
             </button>
           </span>
         )}
@@ -318,7 +320,7 @@ function OutcomeRow({
             }
             className={`w-full max-w-48 rounded border bg-card px-1 py-0.5 ${to === null ? "border-amber text-amber-text" : "border-line"}`}
           >
-            <option value="">nowhere yet</option>
+            <option value="">Nowhere yet</option>
             {funnel.steps
               .filter((s) => s.id !== step.id)
               .map((s) => (

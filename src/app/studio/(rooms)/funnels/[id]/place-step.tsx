@@ -42,10 +42,10 @@ export function InsertStep({
     (s) => s.id === (funnel.streams.find((x) => x.from === after.id && x.outcome === outcome)?.to ?? 0),
   )
   return (
-    <Dialog open onOpenChange={(o) => !o && onClose()} title={`Put a step in after “${after.name}”`}>
+    <Dialog open onOpenChange={(o) => !o && onClose()} title={`Insert a step after “${after.name}”`}>
       {offers.length === 0 ? (
         <p>
-          What is put in sells an offer, and there is none yet.{" "}
+          What is inserted sells an offer, and there is none yet.{" "}
           <Link className="text-slate underline" href="/studio/offers?new">
             Make one
           </Link>
@@ -64,7 +64,7 @@ export function InsertStep({
           }}
         >
           <SelectField
-            label="For whoever"
+            label="After the outcome"
             value={outcome}
             onChange={(e) => setOutcome(e.target.value as Outcome)}
             hint={to ? `They go on to “${to.name}” after it, as now.` : "They go nowhere yet."}
@@ -75,12 +75,12 @@ export function InsertStep({
               </option>
             ))}
           </SelectField>
-          <SelectField label="What comes in" value={kind} onChange={(e) => setKind(e.target.value)}>
-            {sold ? <option value="further">a further offer</option> : null}
-            <option value="sales">a sales page</option>
-            <option value="checkout">a checkout</option>
+          <SelectField label="Kind of step" value={kind} onChange={(e) => setKind(e.target.value)}>
+            {sold ? <option value="further">Further offer</option> : null}
+            <option value="sales">Sales page</option>
+            <option value="checkout">Checkout</option>
           </SelectField>
-          <SelectField label="What it offers" value={offer} onChange={(e) => setOffer(Number(e.target.value))}>
+          <SelectField label="Offer" value={offer} onChange={(e) => setOffer(Number(e.target.value))}>
             {offers.map((o) => (
               <option key={o.id} value={o.id}>
                 {o.name}
@@ -95,7 +95,7 @@ export function InsertStep({
           ) : null}
           <div className="flex justify-end">
             <Button type="submit" look="primary" disabled={busy}>
-              Put it in
+              Insert
             </Button>
           </div>
         </form>
@@ -152,10 +152,10 @@ export function MoveStep({
       ) : null}
       <div className="mt-3 flex gap-2">
         <Button look="primary" disabled={busy} onClick={() => put(moveStepAction)}>
-          Move it there
+          Move it here
         </Button>
         <Button disabled={busy} onClick={() => put(copyStepAction)}>
-          Put a copy there
+          Insert a copy here
         </Button>
         <span className="flex-1" />
         <Button

@@ -82,7 +82,7 @@ function SellingForm({ step, offers, onDone }: { step: Step; offers: WorkspacePr
       {further ? (
         <>
           <SelectField
-            label="Paid so"
+            label="Terms"
             value={f.terms ?? ""}
             onChange={(e) => set({ ...f, terms: Number(e.target.value) || null })}
           >
@@ -94,21 +94,21 @@ function SellingForm({ step, offers, onDone }: { step: Step; offers: WorkspacePr
             ))}
           </SelectField>
           <SelectField
-            label="To what was bought first"
+            label="Added to what was bought, or in its place"
             value={f.replaces ? "1" : ""}
             onChange={(e) => set({ ...f, replaces: e.target.value === "1" })}
           >
-            <option value="">it is added</option>
-            <option value="1">it takes its place: what was paid counts</option>
+            <option value="">Added to it</option>
+            <option value="1">In its place: what was paid counts</option>
           </SelectField>
           <SelectField
-            label="Who can't have it goes on as if they had"
+            label="Those who can't have it go on as if they had"
             value={f.skipAs}
             onChange={(e) => set({ ...f, skipAs: e.target.value as "accepted" })}
             hint="They have it already, it is sold out, or over."
           >
-            <option value="accepted">accepted</option>
-            <option value="declined">declined</option>
+            <option value="accepted">Accepted</option>
+            <option value="declined">Declined</option>
           </SelectField>
         </>
       ) : null}

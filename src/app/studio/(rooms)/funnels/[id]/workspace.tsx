@@ -54,9 +54,9 @@ const keys = [
   ["← → ↑ ↓", "walk the river"],
   ["Enter", "go to the bench of what is selected"],
   ["E", "edit its page or its e-mails"],
-  ["N", "put a step in after it"],
+  ["N", "insert a step after it"],
   ["M", "move, copy or remove it"],
-  ["Ctrl Z", "take the last change to the wiring back"],
+  ["Ctrl Z", "undo the last change to the wiring"],
   ["$", "in people, in money"],
   ["P", "preflight"],
   ["O", "the river in words"],
@@ -100,16 +100,24 @@ export function Workspace(p: WorkspaceProps) {
     start(async () => {
       if (!p.lastChange) return
       const done = await takeBackAction(funnel.id, p.lastChange.id)
-      setSaid(done.refused ?? `Taken back: ${p.lastChange.what}.`)
+      setSaid(done.refused ?? `Undone: ${p.lastChange.what}.`)
       router.refresh()
     })
   const firstWay = step && outcomesOf(step.kind).find((o) => !leadsNowhere.includes(o))
+  /** The card that is to have the focus as soon as it is there: what was just put in comes with the next drawing. */
+  const wanted = useRef<string | null>(null)
   const focusCard = (next: string) => {
     setNode(next)
-    requestAnimationFrame(() =>
-      river.current?.querySelector<HTMLElement>(`[data-node="${next}"]`)?.focus({ preventScroll: true }),
-    )
+    wanted.current = next
   }
+  useEffect(() => {
+    const card = wanted.current && river.current?.querySelector<HTMLElement>(`[data-node="${wanted.current}"]`)
+    if (!card) return
+    wanted.current = null
+    // After a dialog that closes has given the focus back.
+    const timer = setTimeout(() => card.focus({ preventScroll: true }), 50)
+    return () => clearTimeout(timer)
+  })
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
       const target = e.target as HTMLElement
@@ -186,7 +194,8 @@ export function Workspace(p: WorkspaceProps) {
         ) : (
           <span className="text-[0.95rem] text-soft">in people</span>
         )}
-        <div className="ml-auto flex items-center gap-2.5">
+        {inMoney ? <span className="text-[0.9rem] text-soft">as paid on the way, before refunds</span> : null}
+        <div className="ml-auto flex flex-wrap items-center justify-end gap-2.5">
           <Button look={stops.length ? "warn" : "plain"} onClick={() => setOpen("preflight")}>
             {stops.length ? `Preflight: ${stops.length} to fix` : "Preflight: clear"}
           </Button>
@@ -321,7 +330,7 @@ export function Workspace(p: WorkspaceProps) {
           onClose={() => setPlacing(null)}
           onPlaced={(id) => {
             setPlacing(null)
-            setNode(stepNode(id))
+            focusCard(stepNode(id))
           }}
         />
       ) : null}
@@ -332,7 +341,7 @@ export function Workspace(p: WorkspaceProps) {
           onClose={() => setMoving(false)}
           onPlaced={(id) => {
             setMoving(false)
-            setNode(stepNode(id || (funnel.steps.find((x) => x.id !== step.id)?.id ?? 0)))
+            focusCard(stepNode(id || (funnel.steps.find((x) => x.id !== step.id)?.id ?? 0)))
           }}
         />
       ) : null}

@@ -35,39 +35,41 @@ export default async function BooksPage({ searchParams }: { searchParams: Promis
       {currencies.map((currency) => {
         const rows = balance.filter((b) => b.currency === currency)
         return (
-          <table key={currency} className="mt-4 w-full max-w-xl text-left">
-            <thead className="text-[0.87rem] text-soft">
-              <tr className="border-b border-line">
-                <th className="py-2 font-semibold">Account, {currency}</th>
-                <th className="text-right font-semibold">debit</th>
-                <th className="text-right font-semibold">credit</th>
-              </tr>
-            </thead>
-            <tbody>
-              {rows.map((b) => (
-                <tr key={b.account} className="border-b border-line">
-                  <td className="py-1.5">{accounts[b.account]}</td>
-                  <td className="text-right">{b.amount > 0 ? moneyText(b.amount, currency) : ""}</td>
-                  <td className="text-right">{b.amount < 0 ? moneyText(-b.amount, currency) : ""}</td>
+          <div key={currency} className="overflow-x-auto">
+            <table className="mt-4 w-full max-w-xl text-left">
+              <thead className="text-[0.87rem] text-soft">
+                <tr className="border-b border-line">
+                  <th className="py-2 font-semibold">Account, {currency}</th>
+                  <th className="text-right font-semibold">Debit</th>
+                  <th className="text-right font-semibold">Credit</th>
                 </tr>
-              ))}
-              <tr className="border-b-2 border-line font-semibold">
-                <td className="py-1.5">Together</td>
-                <td className="text-right">
-                  {moneyText(
-                    rows.reduce((sum, b) => sum + Math.max(0, b.amount), 0),
-                    currency,
-                  )}
-                </td>
-                <td className="text-right">
-                  {moneyText(
-                    rows.reduce((sum, b) => sum + Math.max(0, -b.amount), 0),
-                    currency,
-                  )}
-                </td>
-              </tr>
-            </tbody>
-          </table>
+              </thead>
+              <tbody>
+                {rows.map((b) => (
+                  <tr key={b.account} className="border-b border-line">
+                    <td className="py-1.5">{accounts[b.account]}</td>
+                    <td className="text-right">{b.amount > 0 ? moneyText(b.amount, currency) : ""}</td>
+                    <td className="text-right">{b.amount < 0 ? moneyText(-b.amount, currency) : ""}</td>
+                  </tr>
+                ))}
+                <tr className="border-b-2 border-line font-semibold">
+                  <td className="py-1.5">Together</td>
+                  <td className="text-right">
+                    {moneyText(
+                      rows.reduce((sum, b) => sum + Math.max(0, b.amount), 0),
+                      currency,
+                    )}
+                  </td>
+                  <td className="text-right">
+                    {moneyText(
+                      rows.reduce((sum, b) => sum + Math.max(0, -b.amount), 0),
+                      currency,
+                    )}
+                  </td>
+                </tr>
+              </tbody>
+            </table>
+          </div>
         )
       })}
     </>

@@ -91,7 +91,7 @@ export function GiftList({
           if (e.target.value === "upload") setUploading(true)
         }}
       >
-        <option value="">choose…</option>
+        <option value="">Choose…</option>
         {choices.map((c) =>
           c.gifts.length ? (
             <optgroup key={c.group} label={c.group}>
@@ -103,7 +103,7 @@ export function GiftList({
             </optgroup>
           ) : null,
         )}
-        <option value="upload">a file from this computer…</option>
+        <option value="upload">A file from this computer…</option>
       </SelectField>
       {uploading ? (
         <Upload

@@ -268,7 +268,7 @@ export function OfferEditor({
                 hint={leftWords}
               />
               <TextField
-                label="For one person"
+                label="Limit per person"
                 inputMode="numeric"
                 value={d.perPerson}
                 onChange={(e) => set({ ...d, perPerson: e.target.value })}
@@ -367,11 +367,11 @@ export function OfferEditor({
             )}
           </section>
           <Button look="danger" onClick={() => setRemoving(true)}>
-            Take this offer off
+            Remove this offer
           </Button>
         </div>
       </div>
-      <Dialog open={removing} onOpenChange={setRemoving} title={`Take “${d.publicName}” off?`}>
+      <Dialog open={removing} onOpenChange={setRemoving} title={`Remove “${d.publicName}”?`}>
         <p>Nobody can have it any more. What was sold of it stays, and so does what goes on being paid for it.</p>
         {refused ? (
           <p role="alert" className="mt-3 font-semibold text-dusk">
@@ -384,7 +384,7 @@ export function OfferEditor({
             disabled={busy}
             onClick={() => start(async () => setRefused((await removeOfferAction(offer.id)).refused ?? ""))}
           >
-            Take it off
+            Remove it
           </Button>
           <Button look="primary" onClick={() => setRemoving(false)}>
             Keep it

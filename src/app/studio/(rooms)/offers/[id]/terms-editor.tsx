@@ -57,11 +57,11 @@ export function TermsEditor({
                     onChange(next)
                   }}
                 >
-                  Say it sooner
+                  Move up
                 </Button>
               ) : null}
               <Button look="danger" onClick={() => onChange(terms.filter((x) => x.key !== t.key))}>
-                Remove this way
+                Remove
               </Button>
             </div>
           ) : null}
@@ -106,7 +106,7 @@ function OneWay({
   return (
     <div className="grid grid-cols-2 gap-3 sm:grid-cols-[1.35fr_1fr_1fr_1fr]">
       <SelectField
-        label="Paid"
+        label="Payment"
         value={d.kind}
         onChange={(e) => onChange({ kind: e.target.value as TermsDraft["kind"] })}
       >
@@ -116,12 +116,12 @@ function OneWay({
           </option>
         ))}
       </SelectField>
-      {d.kind === "free" ? null : text("amount", goesOn ? `Each time, ${currency}` : `Amount, ${currency}`)}
+      {d.kind === "free" ? null : text("amount", goesOn ? `Amount each time, ${currency}` : `Amount, ${currency}`)}
       {goesOn ? (
         <>
           {text("everyCount", "Every")}
           <SelectField
-            label="Rhythm"
+            label="Interval"
             value={d.everyUnit}
             onChange={(e) => onChange({ everyUnit: e.target.value as TermsDraft["everyUnit"] })}
           >
@@ -129,7 +129,7 @@ function OneWay({
             <option value="month">months</option>
             <option value="year">years</option>
           </SelectField>
-          {d.kind === "instalments" || !d.endless ? text("times", "How often") : null}
+          {d.kind === "instalments" || !d.endless ? text("times", "Number of payments") : null}
           {text("upFront", "Up front")}
         </>
       ) : null}
@@ -140,24 +140,24 @@ function OneWay({
             value={d.endless ? "" : "times"}
             onChange={(e) => onChange({ endless: e.target.value === "" })}
           >
-            <option value="">when they end it</option>
-            <option value="times">after so often</option>
+            <option value="">When they cancel</option>
+            <option value="times">After a number of payments</option>
           </SelectField>
           <SelectField
             label="Trial"
             value={d.trialUnit}
             onChange={(e) => onChange({ trialUnit: e.target.value as TermsDraft["trialUnit"] })}
           >
-            <option value="none">none</option>
+            <option value="none">None</option>
             <option value="day">days</option>
             <option value="month">months</option>
           </SelectField>
           {d.trialUnit === "none" ? null : text("trialLength", d.trialUnit === "day" ? "Days" : "Months")}
-          {d.trialUnit === "none" ? null : text("trialAmount", "It costs")}
+          {d.trialUnit === "none" ? null : text("trialAmount", "Price of the trial")}
         </>
       ) : null}
       <TextField
-        label="Called"
+        label="Label buyers see"
         value={d.name}
         maxLength={80}
         placeholder="nothing"

@@ -166,17 +166,17 @@ function CouponForm({
       <div className="col-span-2">
         {text("code", "Code", { maxLength: 40, hint: "Capitals, spaces and hyphens don't matter." })}
       </div>
-      <SelectField label="Takes off" value={f.kind} onChange={(e) => set({ ...f, kind: e.target.value as "percent" })}>
+      <SelectField label="Discount" value={f.kind} onChange={(e) => set({ ...f, kind: e.target.value as "percent" })}>
         <option value="percent">a percentage</option>
         <option value="amount">an amount, {currency}</option>
       </SelectField>
       {text("value", f.kind === "percent" ? "Percentage" : `Amount, ${currency}`, { inputMode: "decimal" })}
-      <SelectField label="Of" value={f.on} onChange={(e) => set({ ...f, on: e.target.value as "first" })}>
+      <SelectField label="Applies to" value={f.on} onChange={(e) => set({ ...f, on: e.target.value as "first" })}>
         <option value="first">the first charge</option>
         <option value="all">every charge</option>
       </SelectField>
-      <SelectField label="Counts for" value={f.offer} onChange={(e) => set({ ...f, offer: e.target.value })}>
-        <option value="">everything</option>
+      <SelectField label="Valid for" value={f.offer} onChange={(e) => set({ ...f, offer: e.target.value })}>
+        <option value="">Everything</option>
         {offers.map((o) => (
           <option key={o.id} value={o.id}>
             {o.name}

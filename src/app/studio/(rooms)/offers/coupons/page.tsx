@@ -31,52 +31,54 @@ export default async function CouponsPage() {
           A coupon says where it was given out, so that you learn which place sells. There is none yet.
         </p>
       ) : (
-        <table className="mt-5 w-full text-left">
-          <thead className="text-[0.87rem] text-soft">
-            <tr className="border-b border-line">
-              <th className="py-2 font-semibold">Given out</th>
-              <th className="font-semibold">Code</th>
-              <th className="font-semibold">Takes off</th>
-              <th className="font-semibold">Counts for</th>
-              <th className="text-right font-semibold">Orders</th>
-              <th className="text-right font-semibold">Paid on the first day</th>
-              <th className="w-48 text-right font-semibold">Until</th>
-            </tr>
-          </thead>
-          <tbody>
-            {coupons.map((c) => (
-              <tr key={c.id} className="border-b border-line">
-                <td className="max-w-72 truncate py-2 font-semibold">{c.givenOut}</td>
-                <td className="tabular-nums">{c.code}</td>
-                <td>
-                  {c.discount.kind === "percent"
-                    ? `${c.discount.value / 100} %`
-                    : moneyText(c.discount.value, c.currency ?? rules.currency)}
-                  <span className="text-soft"> {c.discount.on === "all" ? "each time" : "the first time"}</span>
-                </td>
-                <td className="max-w-56 truncate text-soft">
-                  {c.offers === null ? "everything" : c.offers.map(name).join(", ")}
-                </td>
-                <td className="text-right">
-                  {c.sold.toLocaleString("en-GB")}
-                  {c.usesInAll === null ? "" : ` of ${c.usesInAll.toLocaleString("en-GB")}`}
-                </td>
-                <td className="text-right">{c.money.map((m) => moneyText(m.gross, m.currency)).join(", ") || "–"}</td>
-                <td className="text-right">
-                  {c.until !== null && c.until <= now ? (
-                    <span className="text-soft">Ended {day(c.until - 1, rules.zone)}</span>
-                  ) : (
-                    <span className="flex flex-wrap justify-end gap-x-3">
-                      {c.until === null ? "" : day(c.until - 1, rules.zone)}
-                      <ChangeCoupon {...around} coupon={c} />
-                      <EndCoupon coupon={c.id} code={c.code} />
-                    </span>
-                  )}
-                </td>
+        <div className="overflow-x-auto">
+          <table className="mt-5 w-full text-left">
+            <thead className="text-[0.87rem] text-soft">
+              <tr className="border-b border-line">
+                <th className="py-2 font-semibold">Given out</th>
+                <th className="font-semibold">Code</th>
+                <th className="font-semibold">Discount</th>
+                <th className="font-semibold">Valid for</th>
+                <th className="text-right font-semibold">Orders</th>
+                <th className="text-right font-semibold">Paid on the first day</th>
+                <th className="w-48 text-right font-semibold">Until</th>
               </tr>
-            ))}
-          </tbody>
-        </table>
+            </thead>
+            <tbody>
+              {coupons.map((c) => (
+                <tr key={c.id} className="border-b border-line">
+                  <td className="max-w-72 truncate py-2 font-semibold">{c.givenOut}</td>
+                  <td className="tabular-nums">{c.code}</td>
+                  <td>
+                    {c.discount.kind === "percent"
+                      ? `${c.discount.value / 100} %`
+                      : moneyText(c.discount.value, c.currency ?? rules.currency)}
+                    <span className="text-soft"> {c.discount.on === "all" ? "each time" : "the first time"}</span>
+                  </td>
+                  <td className="max-w-56 truncate text-soft">
+                    {c.offers === null ? "Everything" : c.offers.map(name).join(", ")}
+                  </td>
+                  <td className="text-right">
+                    {c.sold.toLocaleString("en-GB")}
+                    {c.usesInAll === null ? "" : ` of ${c.usesInAll.toLocaleString("en-GB")}`}
+                  </td>
+                  <td className="text-right">{c.money.map((m) => moneyText(m.gross, m.currency)).join(", ") || "–"}</td>
+                  <td className="text-right">
+                    {c.until !== null && c.until <= now ? (
+                      <span className="text-soft">Ended {day(c.until - 1, rules.zone)}</span>
+                    ) : (
+                      <span className="flex flex-wrap justify-end gap-x-3">
+                        {c.until === null ? "" : day(c.until - 1, rules.zone)}
+                        <ChangeCoupon {...around} coupon={c} />
+                        <EndCoupon coupon={c.id} code={c.code} />
+                      </span>
+                    )}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
       )}
     </>
   )

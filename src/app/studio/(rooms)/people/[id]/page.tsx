@@ -16,7 +16,7 @@ const say: Record<Story["facts"][number]["kind"], (f: Story["facts"][number]) =>
       : `went on to “${f.step ?? "a step"}”${f.via === "mail" ? " by way of an e-mail" : ""}`,
   asked: () => "asked to join",
   confirmed: (f) => `confirmed the address and agreed: “${f.words ?? ""}”`,
-  "asked-again": () => "asked to join once more, and was mailed a way in",
+  "asked-again": () => "asked to join once more, and was mailed a sign-in link",
   "signed-in": () => "signed in by a mailed link",
   admitted: (f) => `was let into ${f.words}`,
   "sequence-begun": (f) => `began ${f.words}`,

@@ -15,7 +15,7 @@ export function ChangePassword({ byMail }: { byMail: boolean }) {
         <p>You came by a link from your mailbox, so the old password isn't asked for.</p>
       ) : (
         <TextField
-          label="Password now"
+          label="Current password"
           name="current"
           type="password"
           autoComplete="current-password"

@@ -60,9 +60,9 @@ export function GiveBack({ story, currency, orders }: { story: number; currency:
   return (
     <>
       <Button onClick={begin} className="shrink-0">
-        Give money back…
+        Refund…
       </Button>
-      <Dialog open={open} onOpenChange={setOpen} title="Give money back" wide>
+      <Dialog open={open} onOpenChange={setOpen} title="Refund" wide>
         {orders.map((o, i) => (
           <fieldset key={o.id} className="mb-4 min-w-0">
             <legend className="font-semibold">
@@ -100,11 +100,11 @@ export function GiveBack({ story, currency, orders }: { story: number; currency:
           </fieldset>
         ))}
         <fieldset className="mb-4">
-          <legend className="font-semibold">What came with it</legend>
+          <legend className="font-semibold">Access</legend>
           {(
             [
-              ["ends", "is closed for them, and nothing more is charged for it"],
-              ["stays", "stays open"],
+              ["ends", "Ends, and nothing more is charged"],
+              ["stays", "Stays open"],
             ] as const
           ).map(([value, says]) => (
             <label key={value} className="mt-1 flex items-baseline gap-2">
@@ -120,7 +120,7 @@ export function GiveBack({ story, currency, orders }: { story: number; currency:
           ))}
         </fieldset>
         <TextField
-          label="Why, for your own books"
+          label="Reason, for your own books"
           value={why}
           maxLength={200}
           onChange={(e) => setWhy(e.target.value)}
@@ -133,7 +133,7 @@ export function GiveBack({ story, currency, orders }: { story: number; currency:
         <div className="mt-4 flex justify-end gap-2">
           <Button onClick={() => setOpen(false)}>Leave it</Button>
           <Button look="danger" disabled={!ready || busy} onClick={give}>
-            {busy ? "Giving back…" : `Give ${moneyText(total, currency)} back`}
+            {busy ? "Refunding…" : `Refund ${moneyText(total, currency)}`}
           </Button>
         </div>
       </Dialog>

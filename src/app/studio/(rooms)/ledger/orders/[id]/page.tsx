@@ -22,9 +22,9 @@ const chargeWords = {
 
 const mailWords: Record<string, string> = {
   receipt: "the receipt",
-  "mend-card": "word to mend the card",
+  "mend-card": "request to update the card",
   "access-ended": "word that it has ended",
-  refund: "word of the money given back",
+  refund: "word of the refund",
 }
 
 const factWords: Record<string, (f: { words: string | null; step: string | null }) => string> = {
@@ -33,7 +33,7 @@ const factWords: Record<string, (f: { words: string | null; step: string | null 
   charged: (f) => `charged for ${f.words}`,
   "charge-failed": (f) => `could not be charged for ${f.words}: the card was refused`,
   "plan-ended": (f) => `plan ended: ${f.words}`,
-  refunded: (f) => `given back: ${f.words}`,
+  refunded: (f) => `refunded: ${f.words}`,
 }
 
 export default async function OrderPage({ params }: { params: Promise<{ id: string }> }) {
@@ -140,35 +140,37 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
             <h2>Charges</h2>
             {story.charges.length === 0 ? <p className="mt-1 text-soft">Nothing was charged.</p> : null}
             {story.charges.length ? (
-              <table className="mt-1 w-full text-left text-[0.95rem]">
-                <thead className="text-[0.87rem] text-soft">
-                  <tr className="border-b border-line">
-                    <th className="py-1 font-semibold">When</th>
-                    <th className="font-semibold">for</th>
-                    <th className="font-semibold">came to</th>
-                    <th className="text-right font-semibold">net</th>
-                    <th className="text-right font-semibold">tax</th>
-                    <th className="text-right font-semibold">in all</th>
-                    <th className="text-right font-semibold">given back</th>
-                  </tr>
-                </thead>
-                <tbody>
-                  {story.charges.map((c) => (
-                    <tr key={c.id} className="border-b border-line">
-                      <td className="py-1">{longMoment(c.at, zone)}</td>
-                      <td>{c.plan ? `${c.plan}, ${c.n + 1}` : `order ${c.order_id}`}</td>
-                      <td className={c.state === "succeeded" ? "" : "text-dusk"}>
-                        {chargeWords[c.state]}
-                        {c.reason && c.reason !== "refused" ? `: ${c.reason}` : ""}
-                      </td>
-                      <td className="text-right">{money(c.net)}</td>
-                      <td className="text-right">{money(c.tax)}</td>
-                      <td className="text-right">{money(c.gross)}</td>
-                      <td className="text-right">{c.refunded ? money(c.refunded) : "–"}</td>
+              <div className="overflow-x-auto">
+                <table className="mt-1 w-full text-left text-[0.95rem]">
+                  <thead className="text-[0.87rem] text-soft">
+                    <tr className="border-b border-line">
+                      <th className="py-1 font-semibold">When</th>
+                      <th className="font-semibold">For</th>
+                      <th className="font-semibold">Result</th>
+                      <th className="text-right font-semibold">Net</th>
+                      <th className="text-right font-semibold">Tax</th>
+                      <th className="text-right font-semibold">Total</th>
+                      <th className="text-right font-semibold">Refunded</th>
                     </tr>
-                  ))}
-                </tbody>
-              </table>
+                  </thead>
+                  <tbody>
+                    {story.charges.map((c) => (
+                      <tr key={c.id} className="border-b border-line">
+                        <td className="py-1">{longMoment(c.at, zone)}</td>
+                        <td>{c.plan ? `${c.plan}, ${c.n + 1}` : `order ${c.order_id}`}</td>
+                        <td className={c.state === "succeeded" ? "" : "text-dusk"}>
+                          {chargeWords[c.state]}
+                          {c.reason && c.reason !== "refused" ? `: ${c.reason}` : ""}
+                        </td>
+                        <td className="text-right">{money(c.net)}</td>
+                        <td className="text-right">{money(c.tax)}</td>
+                        <td className="text-right">{money(c.gross)}</td>
+                        <td className="text-right">{c.refunded ? money(c.refunded) : "–"}</td>
+                      </tr>
+                    ))}
+                  </tbody>
+                </table>
+              </div>
             ) : null}
           </section>
         </div>
@@ -205,20 +207,35 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
           </section>
           <section aria-label="The journal of this story">
             <h2>In the books</h2>
-            <table className="mt-1 w-full text-[0.95rem]">
-              <tbody>
-                {story.journal.map((j) => (
-                  <tr key={j.account + j.currency} className="border-t border-line">
-                    <td className="py-1">{accounts[j.account as Account]}</td>
-                    <td className="text-right">{moneyText(j.amount, j.currency)}</td>
+            <div className="overflow-x-auto">
+              <table className="mt-1 w-full text-[0.95rem]">
+                <thead className="text-[0.87rem] text-soft">
+                  <tr>
+                    <th className="text-left font-semibold">Account</th>
+                    <th className="text-right font-semibold">Debit</th>
+                    <th className="text-right font-semibold">Credit</th>
                   </tr>
-                ))}
-                <tr className="border-t-2 border-line font-semibold">
-                  <td className="py-1">Together</td>
-                  <td className="text-right">{money(story.journal.reduce((sum, j) => sum + j.amount, 0))}</td>
-                </tr>
-              </tbody>
-            </table>
+                </thead>
+                <tbody>
+                  {story.journal.map((j) => (
+                    <tr key={j.account + j.currency} className="border-t border-line">
+                      <td className="py-1">{accounts[j.account as Account]}</td>
+                      <td className="text-right">{j.amount > 0 ? moneyText(j.amount, j.currency) : ""}</td>
+                      <td className="text-right">{j.amount < 0 ? moneyText(-j.amount, j.currency) : ""}</td>
+                    </tr>
+                  ))}
+                  <tr className="border-t-2 border-line font-semibold">
+                    <td className="py-1">Together</td>
+                    <td className="text-right">
+                      {money(story.journal.reduce((sum, j) => sum + Math.max(0, j.amount), 0))}
+                    </td>
+                    <td className="text-right">
+                      {money(story.journal.reduce((sum, j) => sum + Math.max(0, -j.amount), 0))}
+                    </td>
+                  </tr>
+                </tbody>
+              </table>
+            </div>
           </section>
         </div>
       </div>

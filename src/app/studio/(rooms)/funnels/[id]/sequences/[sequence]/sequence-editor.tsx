@@ -54,8 +54,8 @@ export function SequenceEditor({
           {saveWords(saved)}
         </span>
       </div>
-      <Clash clash={clash} labels={{ name: "Name", state: "Status", leaveLine: "Words of the link to unsubscribe" }} />
-      <div className="mt-3 grid grid-cols-3 gap-4">
+      <Clash clash={clash} labels={{ name: "Name", state: "Status", leaveLine: "Unsubscribe link text" }} />
+      <div className="mt-3 grid gap-3 sm:grid-cols-3 sm:gap-4">
         <TextField
           label="Name"
           value={head.name}
@@ -71,7 +71,7 @@ export function SequenceEditor({
           <option value="live">Live, once the funnel is published</option>
         </SelectField>
         <TextField
-          label="Words of the link to unsubscribe"
+          label="Unsubscribe link text"
           value={head.leaveLine}
           maxLength={200}
           onChange={(e) => setHead({ ...head, leaveLine: e.target.value })}
@@ -113,7 +113,8 @@ export function SequenceEditor({
         disabled={busy}
         onClick={() =>
           start(async () => {
-            await addMailAction(sequence.id)
+            const done = await addMailAction(sequence.id)
+            if (done.mail) setOpen(done.mail)
             router.refresh()
           })
         }
@@ -201,7 +202,7 @@ function MailEditor({
           ))}
         </select>
       </div>
-      <div className="grid grid-cols-3 gap-3">
+      <div className="grid gap-3 sm:grid-cols-3 sm:gap-3">
         <TextField
           label={first ? "Days after it begins" : "Days after the one before"}
           type="number"
@@ -229,7 +230,7 @@ function MailEditor({
         chips={chips}
         onChange={(body) => set((now) => ({ ...now, body }))}
       />
-      <div className="grid grid-cols-2 gap-3">
+      <div className="grid gap-3 sm:grid-cols-2 sm:gap-3">
         <TextField
           label="Button"
           value={m.button}

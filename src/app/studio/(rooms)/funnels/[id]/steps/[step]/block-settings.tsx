@@ -60,7 +60,7 @@ export function BlockSettings(p: Props) {
       return <RichText label="Says" value={block.html} onChange={(html) => onChange({ html }, "html")} />
     case "list":
       return (
-        <Field label="Points, a line each">
+        <Field label="Points, one per line">
           {(p) => (
             <textarea
               {...p}
@@ -89,7 +89,7 @@ export function BlockSettings(p: Props) {
             value={block.media ?? ""}
             onChange={(e) => onChange({ media: Number(e.target.value) || null }, "media")}
           >
-            <option value="">none yet</option>
+            <option value="">None yet</option>
             {pictures.map((x) => (
               <option key={x.id} value={x.id}>
                 {x.name}
@@ -130,7 +130,7 @@ export function BlockSettings(p: Props) {
             onChange={(e) => onChange({ leads: targetOf(e.target.value) }, "leads")}
             error={block.leads === null ? "It leads nowhere yet." : undefined}
           >
-            <option value="">nowhere yet</option>
+            <option value="">Nowhere yet</option>
             {outcomesOf(step.kind).includes("joined") ? <option value="form">the form on this page</option> : null}
             {outcomesOf(step.kind)
               .filter((o) => o !== "joined" && o !== "confirmed")
@@ -159,7 +159,7 @@ export function BlockSettings(p: Props) {
       return (
         <div className="space-y-3">
           <TextField
-            label="The button says"
+            label="Button text"
             value={block.says}
             maxLength={300}
             onChange={(e) => onChange({ says: e.target.value }, "says")}
@@ -190,7 +190,7 @@ export function BlockSettings(p: Props) {
                 : "The e-mails begin at once for a new address, though anybody can have typed it."}
             </p>
           </div>
-          <Field label="What they agree to" hint="These words are kept with each person's consent.">
+          <Field label="Consent" hint="These words are kept with each person's consent.">
             {(p) => (
               <textarea
                 {...p}
@@ -211,7 +211,7 @@ export function BlockSettings(p: Props) {
           onChange={(e) => onChange({ course: Number(e.target.value) || null }, "course")}
           hint="Titles and lengths come from the course."
         >
-          <option value="">no course yet</option>
+          <option value="">No course yet</option>
           {courses.map((c) => (
             <option key={c.id} value={c.id}>
               {c.title}
@@ -228,7 +228,7 @@ export function BlockSettings(p: Props) {
             onChange={(e) => onChange({ media: Number(e.target.value) || null }, "media")}
             hint="It plays by itself, without sound, until somebody turns it on."
           >
-            <option value="">none yet</option>
+            <option value="">None yet</option>
             {videos.map((x) => (
               <option key={x.id} value={x.id}>
                 {x.name}
@@ -259,7 +259,7 @@ export function BlockSettings(p: Props) {
           hint="The sentence comes from the offer's terms; nothing else says a price."
           error={block.offer === null ? "No offer yet." : undefined}
         >
-          <option value="">no offer yet</option>
+          <option value="">No offer yet</option>
           {offers.map((o) => (
             <option key={o.id} value={o.id}>
               {o.name}
@@ -271,7 +271,7 @@ export function BlockSettings(p: Props) {
       return (
         <div className="space-y-3">
           <TextField
-            label="The button says, where nothing is paid"
+            label="Button text, where nothing is paid"
             value={block.says}
             maxLength={300}
             onChange={(e) => onChange({ says: e.target.value }, "says")}
@@ -330,7 +330,7 @@ export function BlockSettings(p: Props) {
                   </Button>
                 </div>
                 <TextField
-                  label="In a few words"
+                  label="Short description"
                   value={b.says}
                   maxLength={300}
                   onChange={(e) =>
@@ -353,7 +353,7 @@ export function BlockSettings(p: Props) {
             ) : null}
           </fieldset>
           <Field
-            label="If they stop, what they may agree to"
+            label="Consent to be written to, should they stop"
             hint="Empty: they are not asked, and not written to. The words are kept with each person's consent."
           >
             {(p) => (
@@ -372,14 +372,14 @@ export function BlockSettings(p: Props) {
       return (
         <div className="space-y-3">
           <TextField
-            label="The button that accepts says"
+            label="Accept button"
             value={block.accept}
             maxLength={300}
             onChange={(e) => onChange({ accept: e.target.value }, "accept")}
             hint="What it costs is added by itself."
           />
           <TextField
-            label="The link that declines says"
+            label="Decline link"
             value={block.decline}
             maxLength={300}
             onChange={(e) => onChange({ decline: e.target.value }, "decline")}
@@ -397,13 +397,13 @@ export function BlockSettings(p: Props) {
     case "section":
       return (
         <SelectField
-          label="Ground"
+          label="Background"
           value={block.tone}
           onChange={(e) => onChange({ tone: e.target.value as "plain" }, "tone")}
           hint="Move a part of the page past it, and it goes inside."
         >
-          <option value="plain">plain</option>
-          <option value="tinted">tinted</option>
+          <option value="plain">Plain</option>
+          <option value="tinted">Tinted</option>
         </SelectField>
       )
   }

@@ -223,8 +223,8 @@ export function Editor({
   const before = strip[at - 1]
   const after = strip[at + 1]
   return (
-    <div className="-mx-5 -mt-3 -mb-8 flex h-[calc(100vh-44px)] flex-col">
-      <div className="flex h-14 items-stretch border-b border-line bg-shallow">
+    <div className="-mx-5 -mt-3 -mb-8 flex flex-col lg:h-[calc(100vh-44px)]">
+      <div className="flex min-h-14 flex-wrap items-stretch border-b border-line bg-shallow">
         <Link
           href={`/studio/funnels/${funnel.id}?step=s${step.id}`}
           className="flex w-52 flex-col justify-center px-5 hover:underline"
@@ -261,7 +261,7 @@ export function Editor({
           <Button onClick={() => settle("theirs")}>Take the other page</Button>
         </div>
       ) : null}
-      <div className="grid min-h-0 flex-1 grid-cols-[13.2rem_1fr_18.5rem]">
+      <div className="grid min-h-0 flex-1 lg:grid-cols-[13.2rem_minmax(0,1fr)_18.5rem]">
         <nav aria-label="On this page" className="overflow-auto border-r border-line p-3">
           <h2 className="mb-1 px-2 font-sans text-[0.87rem] font-semibold text-soft">On this page</h2>
           <BlockList blocks={page.blocks} selected={selected} onSelect={setSelected} />
@@ -269,14 +269,14 @@ export function Editor({
             Add below <kbd className="font-sans font-normal text-soft">N</kbd>
           </Button>
         </nav>
-        <div className="relative flex min-h-0 justify-center bg-line/60 p-4">
+        <div className="relative flex h-[70vh] min-h-0 justify-center bg-line/60 p-4 lg:h-auto">
           <iframe
             ref={frame}
             title={`${step.name}, as it will stand`}
             sandbox="allow-same-origin"
             srcDoc="<!doctype html><html><head></head><body></body></html>"
             className="h-full rounded-md bg-white shadow-lg"
-            style={{ width: phone ? 360 : "min(100%, 1080px)" }}
+            style={{ width: phone ? "min(100%, 360px)" : "min(100%, 1080px)" }}
           />
         </div>
         <section aria-label="Settings" className="overflow-auto border-l border-line bg-card p-4">
@@ -328,7 +328,7 @@ export function Editor({
         </section>
       </div>
 
-      <div className="flex h-11 items-center gap-6 border-t border-line bg-card px-5 text-[0.9rem]">
+      <div className="flex min-h-11 flex-wrap items-center gap-x-6 border-t border-line bg-card px-5 text-[0.9rem]">
         {line.map((l) => (
           <span key={l.says}>
             <strong className={l.good ? "text-reed" : "text-amber-text"}>{l.value}</strong> {l.says}
