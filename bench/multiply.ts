@@ -97,7 +97,7 @@ async function copyTable(
   const special = tables[table]!
   const columns = (
     await tx.rows<{ name: string }>(
-      "SELECT column_name AS name FROM information_schema.columns WHERE table_schema = DATABASE() AND table_name = ? ORDER BY ordinal_position",
+      "SELECT column_name AS name FROM information_schema.columns WHERE table_schema = DATABASE() AND table_name = ? AND is_generated = 'NEVER' ORDER BY ordinal_position",
       [table],
     )
   )
