@@ -60,6 +60,14 @@ const sums = ["tally", "river_flow", "river_day", "rest_quarter", "rest_day"]
  * copies' texts apart from those of an earlier time. Two connections share the work.
  */
 export async function multiply(db: Db, copies: number, round: string): Promise<void> {
+  // With the marks held, no worker sums the copies on its own.
+  await db.transaction(async (tx) => {
+    await tx.rows("SELECT * FROM rollup_mark FOR UPDATE")
+    await copyAll(db, tx, copies, round)
+  }, 900_000)
+}
+
+async function copyAll(db: Db, marks: Db, copies: number, round: string): Promise<void> {
   const most = new Map<string, number>()
   for (const [table, columns] of Object.entries(tables))
     if ("id" in columns && columns.id !== "new")
@@ -83,7 +91,7 @@ export async function multiply(db: Db, copies: number, round: string): Promise<v
     ["river", "fact"],
     ["journal", "journal"],
   ])
-    await db.write(`UPDATE rollup_mark SET fact_id = (SELECT MAX(id) FROM ${table}) WHERE name = ?`, [mark])
+    await marks.write(`UPDATE rollup_mark SET fact_id = (SELECT MAX(id) FROM ${table}) WHERE name = ?`, [mark])
 }
 
 /** Facts have no key that another table needs: theirs are made anew when the rows are there, which is faster by far. */

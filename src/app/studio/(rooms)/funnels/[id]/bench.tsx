@@ -61,14 +61,14 @@ export function Bench({
     <div className="grid gap-3.5 lg:grid-cols-[15rem_minmax(0,1fr)_22rem]">
       <section aria-label="The page" className="rounded-lg border border-line bg-card p-2.5">
         {preview ? (
-          <div className="h-[17.5rem] overflow-hidden rounded-md border border-line">
+          <div className="mx-auto h-[17.5rem] w-[202px] overflow-hidden rounded-md border border-line">
             <iframe
               title={`${step.name} as a visitor sees it`}
               srcDoc={preview}
               sandbox=""
               tabIndex={-1}
               className="origin-top-left"
-              style={{ width: 390, height: 500, transform: "scale(.54)" }}
+              style={{ width: 400, height: 540, transform: "scale(.5)" }}
             />
           </div>
         ) : (
