@@ -87,12 +87,15 @@ function taken(week: Week): string {
 
 function comparison(week: Week, before: Week): string {
   if (before.came === 0 && before.joined === 0) return "Nobody had come in the seven days before."
-  const way = (a: number, b: number, did: string) =>
-    a === b
-      ? `as many ${did} as before`
-      : `${Math.abs(a - b).toLocaleString("en-GB")} ${a > b ? "more" : "fewer"} ${did} than before`
-  const words = `${way(week.came, before.came, "came")}, ${way(week.joined, before.joined, "joined")}.`
-  return `Against the seven days before: ${words}`
+  const differ = (a: number, b: number) => `${Math.abs(a - b).toLocaleString("en-GB")} ${a > b ? "more" : "fewer"}`
+  const [came, joined] = [differ(week.came, before.came), differ(week.joined, before.joined)]
+  if (week.came === before.came)
+    return week.joined === before.joined
+      ? "As many came and joined as in the seven days before."
+      : `As many came as in the seven days before, and ${joined} joined.`
+  return week.joined === before.joined
+    ? `${came} came than in the seven days before, and as many joined.`
+    : `${came} came and ${joined} joined than in the seven days before.`
 }
 
 function nextWords(today: Today): string {

@@ -47,7 +47,7 @@ export function River({
   }, [selected])
   const empty = drawing.bodies.every((b) => b.depth === 0)
   return (
-    <div ref={scroller} className="overflow-auto rounded-lg border border-line bg-shallow" style={{ maxHeight: 420 }}>
+    <div ref={scroller} className="overflow-x-auto rounded-lg border border-line bg-shallow">
       <div className="relative" style={{ width: drawing.width, height: drawing.height }}>
         <svg width={drawing.width} height={drawing.height} aria-hidden="true" className="absolute inset-0">
           <defs>

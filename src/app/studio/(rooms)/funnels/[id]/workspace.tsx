@@ -194,7 +194,7 @@ export function Workspace(p: WorkspaceProps) {
         ) : (
           <span className="text-[0.95rem] text-soft">in people</span>
         )}
-        {inMoney ? <span className="text-[0.9rem] text-soft">as paid on the way, before refunds</span> : null}
+        {inMoney ? <span className="text-[0.9rem] whitespace-nowrap text-soft">before refunds</span> : null}
         <div className="ml-auto flex flex-wrap items-center justify-end gap-2.5">
           <Button look={stops.length ? "warn" : "plain"} onClick={() => setOpen("preflight")}>
             {stops.length ? `Preflight: ${stops.length} to fix` : "Preflight: clear"}
