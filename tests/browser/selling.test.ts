@@ -129,7 +129,7 @@ it("makes a funnel that sells, wires one more offer in and takes it back, and pu
 
 it("shows the river in money, and of one way alone", async () => {
   await page.goto(`${origin}/studio/funnels/2?from=beginning`)
-  await page.getByRole("link", { name: "in money" }).click()
+  await page.getByRole("link", { name: "in money", exact: false }).click()
   await page.waitForURL(/in=money/)
   await page.getByRole("button", { name: /^Checkout €/ }).waitFor()
   await page.keyboard.press("$")

@@ -39,6 +39,9 @@ const views = [
   "/studio/ledger/plans",
   "/studio/ledger/books",
   "/studio/settings",
+  "/studio/settings/mail",
+  "/studio/settings/cards",
+  "/studio/settings/account",
   "/standins/mailbox",
 ]
 

@@ -44,7 +44,7 @@ export async function openPage(context: BrowserContext): Promise<{ page: Page; c
 
 export async function signIn(page: Page, origin: string): Promise<void> {
   await page.goto(`${origin}/studio/sign-in`)
-  await page.getByLabel("E-mail address").fill(demoAccount.email)
+  await page.getByLabel("E-mail address", { exact: true }).fill(demoAccount.email)
   await page.getByLabel("Password").fill(demoAccount.password)
   await page.getByRole("button", { name: "Sign in", exact: true }).click()
   await page.waitForURL(`${origin}/studio`)

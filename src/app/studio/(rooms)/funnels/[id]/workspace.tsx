@@ -188,13 +188,13 @@ export function Workspace(p: WorkspaceProps) {
                 className={`px-2 py-0.5 ${(m === "money") === inMoney ? "bg-card font-semibold" : "text-soft hover:text-ink"}`}
               >
                 in {m}
+                {m === "money" && inMoney ? <span className="font-normal text-soft">, before refunds</span> : null}
               </Link>
             ))}
           </span>
         ) : (
           <span className="text-[0.95rem] text-soft">in people</span>
         )}
-        {inMoney ? <span className="text-[0.9rem] whitespace-nowrap text-soft">before refunds</span> : null}
         <div className="ml-auto flex flex-wrap items-center justify-end gap-2.5">
           <Button look={stops.length ? "warn" : "plain"} onClick={() => setOpen("preflight")}>
             {stops.length ? `Preflight: ${stops.length} to fix` : "Preflight: clear"}

@@ -35,7 +35,13 @@ export function GiveBack({ story, currency, orders }: { story: number; currency:
     return amount > c.left ? `At most ${moneyText(c.left, currency)}.` : undefined
   }
   const total = read.reduce((sum, r) => sum + (r.amount ?? 0), 0)
-  const ready = read.length > 0 && access !== "" && read.every((r) => !wrong(r.c))
+  const missing = !read.length
+    ? "Choose a charge to refund."
+    : read.some((r) => wrong(r.c))
+      ? "Correct the amount first."
+      : access === ""
+        ? "Say whether access ends or stays open."
+        : ""
   const begin = () => {
     setOnce(crypto.randomUUID())
     setChosen(new Set(orders[0]?.charges.slice(0, 1).map((c) => c.id)))
@@ -130,9 +136,12 @@ export function GiveBack({ story, currency, orders }: { story: number; currency:
             {said}
           </p>
         ) : null}
-        <div className="mt-4 flex justify-end gap-2">
+        <div className="mt-4 flex items-center justify-end gap-2">
+          <p role="status" className="mr-auto text-[0.9rem] text-soft">
+            {missing}
+          </p>
           <Button onClick={() => setOpen(false)}>Leave it</Button>
-          <Button look="danger" disabled={!ready || busy} onClick={give}>
+          <Button look="danger" disabled={missing !== "" || busy} onClick={give}>
             {busy ? "Refunding…" : `Refund ${moneyText(total, currency)}`}
           </Button>
         </div>

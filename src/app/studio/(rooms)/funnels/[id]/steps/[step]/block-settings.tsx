@@ -343,13 +343,22 @@ export function BlockSettings(p: Props) {
               </div>
             ))}
             {block.bumps.length < 3 && offers.some((o) => bumpable(o.id)) ? (
-              <Button
-                onClick={() =>
-                  onChange({ bumps: [...block.bumps, { offer: offers.find((o) => bumpable(o.id))!.id, says: "" }] }, "")
-                }
+              <SelectField
+                label="Add a bump"
+                value=""
+                onChange={(e) => onChange({ bumps: [...block.bumps, { offer: Number(e.target.value), says: "" }] }, "")}
               >
-                Add a bump
-              </Button>
+                <option value="" disabled>
+                  Choose an offer…
+                </option>
+                {offers
+                  .filter((o) => bumpable(o.id))
+                  .map((o) => (
+                    <option key={o.id} value={o.id}>
+                      {o.name}
+                    </option>
+                  ))}
+              </SelectField>
             ) : null}
           </fieldset>
           <Field
