@@ -143,7 +143,7 @@ it("lets a buyer see their plan, change the card, and end it in two clicks", asy
   const receipt = await mailArrived(origin, email, 3)
   await page.goto(await linkIn(origin, receipt, "/way-in/"))
   await page.getByRole("button", { name: "Sign me in here" }).click()
-  await page.getByRole("link", { name: "Plans" }).click()
+  await page.getByRole("link", { name: "My plans and cards" }).click()
   await page.getByRole("heading", { name: "The Cold Shelf" }).waitFor()
   await checkAccess(page, "my plans")
   await fits(page)
