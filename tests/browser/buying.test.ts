@@ -173,10 +173,10 @@ it("lets a buyer see their plan, change the card, and end it in two clicks", asy
   await studio.page.getByText("At most €290.00.").waitFor()
   await studio.page.getByLabel("EUR, of 290.00").fill("40")
   await studio.page.getByLabel("stays open").check()
-  await studio.page.getByRole("button", { name: "Give €40.00 back" }).click()
+  await studio.page.getByRole("button", { name: "Refund €40.00" }).click()
   await studio.page.getByRole("heading", { name: /^Order \d+: €314.00$/ }).waitFor()
   await studio.page.getByText("paid, partly refunded").waitFor()
-  expect((await mailArrived(origin, email, 4)).subject).toBe("Juniper Crock gives you €40.00 back")
+  expect((await mailArrived(origin, email, 4)).subject).toBe("Juniper Crock refunds €40.00")
   studio.calm()
 })
 
