@@ -89,15 +89,15 @@ it("makes a funnel that sells, wires one more offer in and takes it back, and pu
   await page.keyboard.press("ArrowRight")
   await page.getByRole("heading", { name: /The Cold Shelf · further offer/ }).waitFor()
   await page.keyboard.press("n")
-  const dialog = page.getByRole("dialog", { name: "Put a step in after “The Cold Shelf”" })
+  const dialog = page.getByRole("dialog", { name: "Insert a step after “The Cold Shelf”" })
   await dialog.getByLabel("What it offers").selectOption("The Brine Chart")
   await checkAccess(page, "put a step in")
-  await dialog.getByRole("button", { name: "Put it in" }).click()
+  await dialog.getByRole("button", { name: "Insert", exact: true }).click()
   await page.getByRole("heading", { name: /The Brine Chart · further offer/ }).waitFor()
-  await page.getByText("Take back: put “The Brine Chart” in after “The Cold Shelf”").waitFor()
+  await page.getByText("Undo: inserted “The Brine Chart” after “The Cold Shelf”").waitFor()
   await page.getByRole("button", { name: /^The Brine Chart/ }).focus()
   await page.keyboard.press("Control+z")
-  await page.getByText("Taken back: put “The Brine Chart” in").waitFor()
+  await page.getByText("Undone: inserted “The Brine Chart”").waitFor()
   await page.getByRole("button", { name: /^The Brine Chart/ }).waitFor({ state: "detached" })
 
   // What it sells is changed on the bench; preflight says what is wrong with it.
@@ -109,7 +109,7 @@ it("makes a funnel that sells, wires one more offer in and takes it back, and pu
   await page.getByText("“Crocks by twos” is offered twice on one way").waitFor()
   await page.keyboard.press("Escape")
   await page.keyboard.press("Control+z")
-  await page.getByText("Taken back: changed what “The Cold Shelf” sells").waitFor()
+  await page.getByText("Undone: changed what “The Cold Shelf” sells").waitFor()
   await page.getByRole("button", { name: "Preflight: clear" }).waitFor()
 
   // Moved, copied, removed.
@@ -119,7 +119,7 @@ it("makes a funnel that sells, wires one more offer in and takes it back, and pu
   await checkAccess(page, "move a step")
   await page.getByRole("button", { name: "Remove it" }).click()
   await page.getByRole("button", { name: /^Brine Clinic/ }).waitFor({ state: "detached" })
-  await page.getByRole("button", { name: /Take back: removed “Brine Clinic”/ }).click()
+  await page.getByRole("button", { name: /Undo: removed “Brine Clinic”/ }).click()
   await page.getByRole("button", { name: /^Brine Clinic/ }).waitFor()
 
   await page.getByRole("button", { name: "Publish", exact: true }).click()

@@ -234,7 +234,7 @@ export async function insertStep(s: Surroundings, input: unknown): Promise<Place
   return change(
     s,
     i.after,
-    (after) => `put “${offer.publicName}” in after “${after.name}”`,
+    (after) => `inserted “${offer.publicName}” after “${after.name}”`,
     async (tx, after, before): Promise<Placed> => {
       if (!waysOf(after.kind).includes(i.outcome)) return gone
       const second = i.outcome === "declined"

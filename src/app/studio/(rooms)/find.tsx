@@ -41,11 +41,11 @@ export function FindOrDo({ found }: { found: readonly Found[] }) {
       <button
         type="button"
         onClick={() => setOpen(true)}
-        aria-label="Find or do"
+        aria-keyshortcuts="Control+K"
         className="flex items-center justify-between gap-3 whitespace-nowrap xl:w-44 rounded-md border border-[#3d565f] px-2.5 py-1 text-[0.9rem] text-[#c9d4d3] hover:border-[#8aa0a5]"
       >
         <span>
-          Find<span className="hidden xl:inline"> or do</span>
+          Find<span className="sr-only xl:not-sr-only"> or do</span>
         </span>
         <kbd className="hidden font-sans text-[0.8rem] xl:inline">Ctrl K</kbd>
       </button>

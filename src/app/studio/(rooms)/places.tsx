@@ -18,7 +18,7 @@ export function Places() {
             key={p.href}
             href={p.href}
             aria-current={here ? "page" : undefined}
-            className={`rounded-md px-2 py-1 text-[0.95rem] xl:px-2.5 ${here ? "bg-[#2c434b] text-white" : "text-[#d5dcd9] hover:text-white"}`}
+            className={`block rounded-md px-2 py-1 text-[0.95rem] xl:px-2.5 ${here ? "bg-[#2c434b] text-white" : "text-[#d5dcd9] hover:text-white"}`}
           >
             {p.name}
           </Link>

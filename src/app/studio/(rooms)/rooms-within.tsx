@@ -20,7 +20,7 @@ export function RoomsWithin({
           key={r.href}
           href={r.href}
           aria-current={r === here ? "page" : undefined}
-          className={`-mb-px border-b-2 pb-1.5 ${r === here ? "border-slate font-semibold text-ink" : "border-transparent text-soft hover:text-ink"}`}
+          className={`-mb-px block border-b-2 pt-0.5 pb-1.5 ${r === here ? "border-slate font-semibold text-ink" : "border-transparent text-soft hover:text-ink"}`}
         >
           {r.name}
         </Link>
