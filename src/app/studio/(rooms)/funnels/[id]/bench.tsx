@@ -291,12 +291,12 @@ function OutcomeRow({
         {outcomes[outcome].verb}
         {leadsNowhere.includes(outcome) ? null : (
           <span className="flex gap-2 pl-4.5 text-[0.84rem] whitespace-nowrap">
-            <button type="button" aria-pressed={only} className="text-slate hover:underline" onClick={onOnly}>
+            <button type="button" aria-pressed={only} className="min-h-6 text-slate hover:underline" onClick={onOnly}>
               {only ? "Show everyone" : "Show only these"}
             </button>
             <button
               type="button"
-              className="text-slate hover:underline"
+              className="min-h-6 text-slate hover:underline"
               aria-label={`Insert a step for whoever ${outcomes[outcome].verb}`}
               onClick={onInsert}
             >
