@@ -15,7 +15,11 @@ beforeAll(async () => {
 })
 afterAll(() => browser.close())
 
-const saved = () => page.getByText("All saved").first().waitFor()
+/** Nothing on the page waits to be saved, or is said to be wrong. */
+const saved = async () => {
+  await page.getByText("All saved").first().waitFor()
+  await expect.poll(() => page.getByText("Saving…").count(), { timeout: 20_000 }).toBe(0)
+}
 
 it("makes an offer, and reads what buyers will read", async () => {
   await page.goto(`${origin}/studio/offers?new`)

@@ -43,10 +43,11 @@ export default async function Mailbox({ searchParams }: { searchParams: Promise<
         </search>
       </header>
       {messages.length === 0 ? (
-        <main className="p-8 text-lg">
-          {asked.to
-            ? `Nothing has come for ${asked.to}.`
-            : "Nothing has come yet. Join on the opt-in page, or move the clock on in the studio, and look again."}
+        <main className="p-8">
+          <h2>{asked.to ? `Nothing has come for ${asked.to}.` : "Nothing has come yet"}</h2>
+          {asked.to ? null : (
+            <p className="mt-1">Join on the opt-in page, or move the clock on in the studio, and look again.</p>
+          )}
         </main>
       ) : (
         <div className="grid min-h-0 flex-1 grid-cols-[22rem_1fr]">
