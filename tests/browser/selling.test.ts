@@ -76,7 +76,7 @@ it("makes a coupon that says where it is given out", async () => {
   const row = page.getByRole("row", { name: /Nordic baking fair/ })
   await row.getByText("12.5 %").waitFor()
   await row.getByRole("button", { name: "End now: Nordic-5" }).click()
-  await row.getByText("over").waitFor()
+  await row.getByText(/^Ended /).waitFor()
 })
 
 it("makes a funnel that sells, wires one more offer in and takes it back, and publishes it", async () => {
@@ -96,7 +96,7 @@ it("makes a funnel that sells, wires one more offer in and takes it back, and pu
   await page.getByRole("heading", { name: /The Cold Shelf · further offer/ }).waitFor()
   await page.keyboard.press("n")
   const dialog = page.getByRole("dialog", { name: "Insert a step after “The Cold Shelf”" })
-  await dialog.getByLabel("What it offers").selectOption("The Brine Chart")
+  await dialog.getByLabel("Offer", { exact: true }).selectOption("The Brine Chart")
   await checkAccess(page, "put a step in")
   await dialog.getByRole("button", { name: "Insert", exact: true }).click()
   await page.getByRole("heading", { name: /The Brine Chart · further offer/ }).waitFor()
