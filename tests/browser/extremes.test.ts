@@ -2,7 +2,7 @@
 
 import type { Browser, BrowserContext, Page } from "playwright-core"
 import { afterAll, beforeAll, expect, inject, it } from "vitest"
-import { desktop, mailbox, openBrowser, openPage, phone, signIn } from "../support/browser"
+import { checkAccess, desktop, mailbox, openBrowser, openPage, phone, signIn } from "../support/browser"
 
 const origin = inject("origin")
 let browser: Browser
@@ -43,6 +43,39 @@ it("tells the second of two windows that the page was changed in the first, and 
   await second.close({ runBeforeUnload: false })
   await page.reload()
   expect(await says(page).inputValue()).toBe("It worked. Come in")
+})
+
+it("has both changes of two windows, and asks where both changed the same", async () => {
+  const { page: second } = await openPage(context)
+  for (const p of [page, second]) await p.goto(`${origin}/studio/courses/1`)
+  const nothingWaits = (p: Page) => expect.poll(() => p.getByText("Saving…").count(), { timeout: 20_000 }).toBe(0)
+  const promise = (p: Page) => p.getByLabel("Promise")
+  const was = await promise(page).inputValue()
+  await promise(page).fill("Crocks that keep")
+  await nothingWaits(page)
+  await second.getByLabel("Teacher").fill("Maren S.")
+  await nothingWaits(second)
+  expect(await promise(second).inputValue()).toBe("Crocks that keep")
+  await promise(page).fill("Crocks that sing")
+  await nothingWaits(page)
+  await promise(second).fill("Crocks that hum")
+  await second.getByText("was changed in another window, to: “Crocks that sing”").waitFor()
+  await checkAccess(second, "two windows")
+  await second.getByRole("button", { name: "Take the other" }).click()
+  await nothingWaits(second)
+  expect(await promise(second).inputValue()).toBe("Crocks that sing")
+  await second.close({ runBeforeUnload: false })
+
+  // Back shows what is saved, not an old copy.
+  await page.goto(`${origin}/studio/courses`)
+  await page.getByRole("main").getByRole("link", { name: "The First Crock" }).first().click()
+  await promise(page).fill(was)
+  await nothingWaits(page)
+  await page.getByRole("link", { name: "Offers", exact: true }).click()
+  await page.waitForURL(/offers/)
+  await page.goBack()
+  await expect.poll(() => promise(page).inputValue()).toBe(was)
+  expect(await page.getByLabel("Teacher").inputValue()).toBe("Maren S.")
 })
 
 it("shows an uploaded picture on the page, with its own words", async () => {

@@ -2,7 +2,7 @@
 
 import type { Browser, BrowserContext, Page } from "playwright-core"
 import { afterAll, beforeAll, expect, inject, it } from "vitest"
-import { desktop, openBrowser, openPage, signIn } from "../support/browser"
+import { checkAccess, desktop, openBrowser, openPage, riverReady, signIn } from "../support/browser"
 
 const origin = inject("origin")
 let browser: Browser
@@ -126,6 +126,7 @@ it("changes where an outcome leads and what it sets off, on the bench", async ()
 
 it("walks the river with the keys and reads it in words", async () => {
   await page.goto(`${origin}/studio/funnels/1`)
+  await riverReady(page)
   const first = page.getByRole("button", { name: /^The First Crock \d/ })
   await first.focus()
   await page.keyboard.press("ArrowRight")
@@ -180,6 +181,31 @@ it("finds anything by name, and says at the field what is wrong in the settings"
   await page.getByText("That doesn't look like an e-mail address.").first().waitFor()
   await page.getByLabel("Address", { exact: true }).fill("maren@junipercrock.example")
   await saved()
+  calm()
+})
+
+it("brings an earlier release back, and the draft stays", async () => {
+  await page.goto(`${origin}/studio/funnels`)
+  await page.getByRole("link", { name: /Kefir/ }).click()
+  await page.getByRole("button", { name: "Releases" }).click()
+  const releases = page.getByRole("dialog", { name: "Releases" })
+  await checkAccess(page, "releases")
+  await releases
+    .getByRole("listitem")
+    .filter({ hasText: /Release 1,/ })
+    .getByRole("button", { name: "Bring back" })
+    .click()
+  await page.getByText("Release 1 is live again.").waitFor()
+  await expect
+    .poll(async () => (await fetch(`${origin}/kefir-b-friends-b`)).text())
+    .not.toContain("Your own kefir &lt;i&gt;by Friday")
+  await page.getByRole("button", { name: "Publish changes" }).waitFor()
+})
+
+it("sends a test mail from the settings, and says what the server answered", async () => {
+  await page.goto(`${origin}/studio/settings/mail`)
+  await page.getByRole("button", { name: "Send me a test" }).click()
+  await page.getByText(/^The server took it. Look into the inbox of maren@/).waitFor()
   calm()
 })
 

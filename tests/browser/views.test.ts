@@ -62,7 +62,7 @@ describe.each(["light", "dark"] as const)("in %s", (colorScheme) => {
   })
 })
 
-it.each([1024, 1280])("the studio fits a screen %i wide", async (width) => {
+it.each([640, 1024, 1280])("the studio fits a screen %i wide", async (width) => {
   const { page } = await openPage(await browser.newContext({ viewport: { width, height: 768 } }))
   await signIn(page, origin)
   for (const view of views) {

@@ -50,8 +50,17 @@ export async function signIn(page: Page, origin: string): Promise<void> {
   await page.waitForURL(`${origin}/studio`)
 }
 
+/** Until the river answers keys: its cards stand in the HTML before their script has come. */
+export async function riverReady(page: Page): Promise<void> {
+  await page.waitForFunction(() =>
+    Object.keys(document.querySelector("[data-node]") ?? {}).some((key) => key.startsWith("__reactProps")),
+  )
+}
+
 /** WCAG 2.2 A and AA by axe; anything it finds is printed with its place. */
 export async function checkAccess(page: Page, where: string): Promise<void> {
+  // A title may be streamed in after the rest.
+  await page.waitForFunction(() => document.title !== "")
   // By way of the debugger, so that the page's content security policy stays as it is.
   await page.evaluate(axeSource)
   const found = await page.evaluate(async () => {
