@@ -32,8 +32,6 @@ export default async function OrdersPage({ searchParams }: { searchParams: Promi
     query.offer !== null ||
     query.post ||
     query.from !== null ||
-    query.to !== null ||
-    query.from !== null ||
     query.to !== null
   return (
     <>
@@ -44,60 +42,7 @@ export default async function OrdersPage({ searchParams }: { searchParams: Promi
             {total.toLocaleString("en-GB")}
           </span>
         </h1>
-        <div className="flex flex-wrap items-end gap-2">
-          <search>
-            <form action="/studio/ledger" className="flex flex-wrap items-end gap-2">
-              <input
-                name="search"
-                type="search"
-                aria-label="Search by number, name or address"
-                placeholder="Number, name or address"
-                defaultValue={query.search}
-                className="w-56 rounded-md border border-line bg-card px-2.5 py-1.5"
-              />
-              <select
-                name="state"
-                aria-label="Status"
-                defaultValue={query.state ?? ""}
-                className="max-w-36 rounded-md border border-line bg-card px-2 py-1.5"
-              >
-                <option value="">Any status</option>
-                {Object.entries(orderStates).map(([state, says]) => (
-                  <option key={state} value={state}>
-                    {says}
-                  </option>
-                ))}
-              </select>
-              <select
-                name="offer"
-                aria-label="Only with this offer"
-                defaultValue={query.offer ?? ""}
-                className="max-w-36 rounded-md border border-line bg-card px-2 py-1.5"
-              >
-                <option value="">Any offer</option>
-                {offers.map((o) => (
-                  <option key={o.id} value={o.id}>
-                    {o.name}
-                  </option>
-                ))}
-              </select>
-              {(["from", "to"] as const).map((name) => (
-                <input
-                  key={name}
-                  type="date"
-                  name={name}
-                  aria-label={name === "from" ? "Placed from" : "Placed until"}
-                  defaultValue={asked[name] ?? ""}
-                  className="w-36 rounded-md border border-line bg-card px-2 py-1.5"
-                />
-              ))}
-              <label className="flex items-center gap-1.5 py-1.5 whitespace-nowrap">
-                <input type="checkbox" name="post" value="1" defaultChecked={query.post} className="accent-slate" />
-                To be posted
-              </label>
-              <Button type="submit">Search</Button>
-            </form>
-          </search>
+        <div className="flex gap-2">
           <Button asChild>
             <a href={address("/studio/ledger/orders.csv")} download>
               Orders as CSV
@@ -109,6 +54,63 @@ export default async function OrdersPage({ searchParams }: { searchParams: Promi
             </a>
           </Button>
         </div>
+      </div>
+      <div className="mt-3">
+        <search>
+          <form action="/studio/ledger" className="flex flex-wrap items-center gap-2">
+            <input
+              name="search"
+              type="search"
+              aria-label="Search by number, name or address"
+              placeholder="Number, name or address"
+              defaultValue={query.search}
+              className="w-56 rounded-md border border-line bg-card px-2.5 py-1.5"
+            />
+            <select
+              name="state"
+              aria-label="Status"
+              defaultValue={query.state ?? ""}
+              className="max-w-36 rounded-md border border-line bg-card px-2 py-1.5"
+            >
+              <option value="">Any status</option>
+              {Object.entries(orderStates).map(([state, says]) => (
+                <option key={state} value={state}>
+                  {says}
+                </option>
+              ))}
+            </select>
+            <select
+              name="offer"
+              aria-label="Only with this offer"
+              defaultValue={query.offer ?? ""}
+              className="max-w-36 rounded-md border border-line bg-card px-2 py-1.5"
+            >
+              <option value="">Any offer</option>
+              {offers.map((o) => (
+                <option key={o.id} value={o.id}>
+                  {o.name}
+                </option>
+              ))}
+            </select>
+            {(["from", "to"] as const).map((name) => (
+              <label key={name} className="flex items-center gap-1.5 whitespace-nowrap">
+                {name === "from" ? "Placed from" : "until"}
+                <input
+                  type="date"
+                  name={name}
+                  aria-label={name === "from" ? "Placed from" : "Placed until"}
+                  defaultValue={asked[name] ?? ""}
+                  className="w-36 rounded-md border border-line bg-card px-2 py-1.5"
+                />
+              </label>
+            ))}
+            <label className="flex items-center gap-1.5 py-1.5 whitespace-nowrap">
+              <input type="checkbox" name="post" value="1" defaultChecked={query.post} className="accent-slate" />
+              To be posted
+            </label>
+            <Button type="submit">Search</Button>
+          </form>
+        </search>
       </div>
       {orders.length === 0 ? (
         <p className="mt-8 text-lg">

@@ -188,7 +188,6 @@ export function Workspace(p: WorkspaceProps) {
                 className={`px-2 py-0.5 ${(m === "money") === inMoney ? "bg-card font-semibold" : "text-soft hover:text-ink"}`}
               >
                 in {m}
-                {m === "money" && inMoney ? <span className="font-normal text-soft">, before refunds</span> : null}
               </Link>
             ))}
           </span>
@@ -282,6 +281,7 @@ export function Workspace(p: WorkspaceProps) {
         ) : (
           <span />
         )}
+        {inMoney ? <span className="ml-auto text-[0.87rem] whitespace-nowrap text-soft">Before refunds.</span> : null}
         <button
           type="button"
           className="text-[0.87rem] whitespace-nowrap text-slate hover:underline"
