@@ -64,7 +64,7 @@ export default async function OrdersPage({ searchParams }: { searchParams: Promi
               aria-label="Search by number, name or address"
               placeholder="Number, name or address"
               defaultValue={query.search}
-              className="w-56 rounded-md border border-line bg-card px-2.5 py-1.5"
+              className="w-48 rounded-md border border-line bg-card px-2.5 py-1.5"
             />
             <select
               name="state"
@@ -94,11 +94,11 @@ export default async function OrdersPage({ searchParams }: { searchParams: Promi
             </select>
             {(["from", "to"] as const).map((name) => (
               <label key={name} className="flex items-center gap-1.5 whitespace-nowrap">
-                {name === "from" ? "Placed from" : "until"}
+                {name === "from" ? "From" : "until"}
                 <input
                   type="date"
                   name={name}
-                  aria-label={name === "from" ? "Placed from" : "Placed until"}
+                  aria-label={name === "from" ? "From: placed on or after" : "Placed until"}
                   defaultValue={asked[name] ?? ""}
                   className="w-36 rounded-md border border-line bg-card px-2 py-1.5"
                 />

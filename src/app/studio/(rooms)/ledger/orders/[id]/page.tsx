@@ -115,7 +115,9 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
                       <span className="min-w-0">
                         <strong className="[overflow-wrap:anywhere]">{l.name}</strong>
                         {l.role === "bump" ? <span className="text-soft"> · order bump</span> : null}
-                        <span className="block text-[0.95rem] text-soft">{l.says}</span>
+                        {l.says === o.sentence ? null : (
+                          <span className="block text-[0.95rem] text-soft">{l.says}</span>
+                        )}
                         {l.post && o.state === "paid" ? (
                           <span className="block text-[0.95rem]">
                             {l.posted_at ? (
