@@ -64,14 +64,14 @@ export default async function MailPage({ searchParams }: { searchParams: Promise
         ) : (
           <ul className="mt-1">
             {sequences.map((q) => (
-              <li key={q.id} className="flex gap-4 border-t border-line py-2">
+              <li key={q.id} className="flex flex-wrap gap-x-4 border-t border-line py-2">
                 <Link
-                  className="font-semibold text-slate hover:underline"
+                  className="max-w-full font-semibold text-slate [overflow-wrap:anywhere] hover:underline"
                   href={`/studio/funnels/${q.funnel_id}/sequences/${q.id}`}
                 >
                   {q.name}
                 </Link>
-                <span className="text-soft">
+                <span className="min-w-0 text-soft [overflow-wrap:anywhere]">
                   in {q.funnel}: {q.mails} e-mails, {(running.get(q.id) ?? 0).toLocaleString("en-GB")} people on their
                   way
                 </span>
