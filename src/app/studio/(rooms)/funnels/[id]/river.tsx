@@ -142,7 +142,7 @@ export function River({
               key={c.node}
               type="button"
               data-node={c.node}
-              title={c.title}
+              title={c.sub ? `${c.title} (${c.sub})` : c.title}
               tabIndex={here ? 0 : -1}
               aria-pressed={here}
               onClick={() => onSelect(c.node)}
@@ -151,9 +151,10 @@ export function River({
               style={{ left: c.x, top: c.y, width: c.w, height: c.h }}
             >
               <span className="block truncate text-[0.93rem] leading-5 font-bold">{c.title}</span>
-              <span className="block truncate text-[0.84rem] leading-5 tabular-nums">
-                <strong>{says(c.n)}</strong>{" "}
-                <span className="text-soft">
+              {/* What doesn't fit beside the figure wraps out of sight, whole. */}
+              <span className="flex h-5 flex-wrap gap-x-1 overflow-hidden text-[0.84rem] leading-5 tabular-nums">
+                <strong>{says(c.n)}</strong>
+                <span className="whitespace-nowrap text-soft">
                   {c.mails ? `in ${c.mails === 1 ? "1 e-mail" : `${c.mails} e-mails`}` : c.sub}
                 </span>
               </span>
