@@ -27,10 +27,9 @@ export async function isDemoLoaded(db: Db): Promise<boolean> {
   return (await db.row("SELECT 1 FROM heartbeat WHERE name = 'demo loaded'")) !== undefined
 }
 
-/** Empties every table and loads the demo. `visitors` over 40 days. */
-export async function loadDemo(s: Surroundings, visitors = 5200): Promise<void> {
+/** Empties every table and loads the demo: `visitors` over the 40 days before `now` (ms), the same for the same `now`. */
+export async function loadDemo(s: Surroundings, visitors = 5200, now = Date.now()): Promise<void> {
   await empty(s)
-  const now = Date.now()
   const past: Surroundings = { ...s, clock: { now: async () => now - 41 * day } }
   await makeOwner(past, {
     school: school.name,
