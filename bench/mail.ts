@@ -6,9 +6,10 @@ import { startMariaDb } from "@/cli/mariadb"
 import { configFromEnvironment } from "@/server/config"
 import { migrate } from "@/server/db/migrate"
 import { openDatabase } from "@/server/db/pool"
-import { type Message, mailLanes, smtpMailer } from "@/server/mail/mailer"
 import { sendDue } from "@/server/mail/send"
-import { closeSurroundings, openSurroundings, type Surroundings } from "@/server/surroundings"
+import { openSurroundings } from "@/server/open"
+import { type Message, mailLanes, smtpMailer } from "@/server/port/mailer"
+import { closeSurroundings, type Surroundings } from "@/server/surroundings"
 import { type Line, median } from "./report"
 
 const messages = 2000

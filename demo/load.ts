@@ -4,7 +4,7 @@ import { join } from "node:path"
 import type { Db } from "@/server/db/pool"
 import { loadFunnel } from "@/server/funnel/load"
 import { newFunnel } from "@/server/funnel/new-funnel"
-import { forgetReleases, publishFunnel } from "@/server/funnel/release"
+import { publishFunnel } from "@/server/funnel/release"
 import { gatherRests, rollRests, rollUp } from "@/server/funnel/rollup"
 import { addEffect } from "@/server/funnel/steps"
 import { beat } from "@/server/health"
@@ -85,7 +85,7 @@ async function empty(s: Surroundings): Promise<void> {
     await tx.write("UPDATE clock SET offset_ms = 0")
     await tx.write("UPDATE rollup_mark SET fact_id = 0")
   }, 600_000)
-  forgetReleases()
+  s.releases.forget()
   await rm(s.config.mailboxFolder, { recursive: true, force: true })
   await rm(s.config.mediaFolder, { recursive: true, force: true })
   await rm(join(s.config.dataFolder, "processor"), { recursive: true, force: true })

@@ -1,6 +1,6 @@
 // Bulk rows of the demo, with the meaning that the use cases give them: who they are, what they did, what it came to.
 import type { Db } from "@/server/db/pool"
-import { onceKey } from "@/server/funnel/fact"
+import { onceKey } from "@/server/happen"
 
 export type Row = unknown[]
 

@@ -2,8 +2,10 @@
 import "server-only"
 import { cookies, headers } from "next/headers"
 import { redirect } from "next/navigation"
+import { openSurroundings } from "@/server/open"
 import { hasOwner } from "@/server/person/account"
 import {
+  actorOf,
   isSecure,
   type Learner,
   learnerOf,
@@ -14,7 +16,7 @@ import {
   studioSessionOf,
   visitorCookie,
 } from "@/server/person/session"
-import { openSurroundings, type Surroundings } from "@/server/surroundings"
+import { actingAs, type Surroundings } from "@/server/surroundings"
 
 const shared = globalThis as typeof globalThis & { heronSurroundings?: Surroundings }
 
@@ -25,8 +27,8 @@ export function surroundings(): Surroundings {
 
 /** The surroundings, for whoever may work in the studio; anyone else is sent to sign in. */
 export async function studio(): Promise<Surroundings> {
-  await studioSession()
-  return surroundings()
+  const { account } = await studioSession()
+  return actingAs(surroundings(), { is: "account", id: account })
 }
 
 /** Who is in the studio; anyone else is sent to sign in. */
@@ -35,6 +37,11 @@ export async function studioSession(): Promise<StudioSession> {
   const session = await studioSessionOf(s.db, await tokenOf("studio"))
   if (session === null) redirect((await hasOwner(s)) ? "/studio/sign-in" : "/studio/first")
   return session
+}
+
+/** The surroundings, for a learner who acts. */
+export function learning(who: Learner): Surroundings {
+  return actingAs(surroundings(), actorOf(who))
 }
 
 /** The person signed in to the learning area, or null. */

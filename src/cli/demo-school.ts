@@ -1,7 +1,8 @@
 // A demo school of its own for tests, benchmarks and screenshots: built, filled and running beside any other.
 import { loadDemo } from "@demo/load"
 import { configFromEnvironment } from "@/server/config"
-import { closeSurroundings, openSurroundings } from "@/server/surroundings"
+import { openSurroundings } from "@/server/open"
+import { closeSurroundings } from "@/server/surroundings"
 import { buildIfChanged } from "./build"
 import { places, type School, startSchool } from "./school"
 

@@ -1,6 +1,7 @@
 // The web process: the front server with Next behind it.
 import next from "next"
-import { closeSurroundings, openSurroundings } from "@/server/surroundings"
+import { openSurroundings } from "@/server/open"
+import { closeSurroundings } from "@/server/surroundings"
 import { frontServer } from "./server"
 
 const port = Number(process.env.HERON_PORT ?? 4700)

@@ -16,11 +16,11 @@ import {
   type SumView,
   sumHtml,
 } from "@/core/page/selling"
+import { may } from "@/core/person/actor"
 import { parseAddress } from "@/core/person/address"
 import { connectionOf } from "@/core/person/connection"
 import { words } from "@/core/words/en"
 import { mayTry } from "@/server/attempt"
-import { releaseById } from "@/server/funnel/release"
 import { ownedOffers } from "@/server/ledger/access"
 import { ask } from "@/server/ledger/charge"
 import { acceptOffer, declineOffer, type Offered, offeredTo, orderOfVisitor } from "@/server/ledger/further"
@@ -39,7 +39,8 @@ import {
 import { guessed, mayGuess } from "@/server/offer/coupon"
 import { type Quote, quote, type Shelf, shelfOf } from "@/server/offer/quote"
 import { cardOf, costWords } from "@/server/offer/shown"
-import { admitDevice, couponCookie, type Learner, learnerOf, sessionCookie } from "@/server/person/session"
+import { actorOf, admitDevice, couponCookie, type Learner, learnerOf, sessionCookie } from "@/server/person/session"
+import { releaseById } from "@/server/releases"
 import type { Answer, Request } from "./exchange"
 import type { LivePage } from "./live"
 import { commonHeaders, pagePolicy } from "./policy"
@@ -420,7 +421,7 @@ export async function orderDoor(
   if (!order) return undefined
   const who = await learnerAt(front, req)
   const same = visitor?.equals(order.visitor) === true && isFresh(order, await s.clock.now())
-  if (!same && !(who && who.scope === null && who.person === order.person_id))
+  if (!same && !may(actorOf(who), "see orders of", { person: order.person_id }))
     return plainAnswer(front, 403, {
       title: words.checkout.foreign,
       paragraphs: [words.checkout.foreignText],
@@ -537,7 +538,8 @@ export async function postFurther(
   const { s } = front
   const order = await orderByCode(s.db, fields.order ?? "")
   const who = await learnerAt(front, req)
-  const theirs = order && (order.visitor.equals(visitor.id) || (who?.scope === null && who.person === order.person_id))
+  const theirs =
+    order && (order.visitor.equals(visitor.id) || may(actorOf(who), "see orders of", { person: order.person_id }))
   if (!theirs) return redirect(await beginningOf(front, page))
   if (fields.say === "declined") return redirect((await declineOffer(s, order.code, page.step)).goTo)
   if (fields.say !== "accepted") return redirect(`/${page.page.path}`)

@@ -1,7 +1,7 @@
 // What an installation is told from outside, read once from the environment that `heron` sets.
 import { randomBytes } from "node:crypto"
 import { resolve } from "node:path"
-import type { CardsConfig } from "./offer/cards"
+import type { CardsConfig } from "./port/cards"
 
 export type Config = {
   readonly databaseUrl: string

@@ -1,11 +1,14 @@
 // What a use case works with, as one value: nothing reaches for a global, so a test or a second process brings its own.
-import pino from "pino"
-import "./messages"
-import { type Clock, clockOf } from "./clock"
-import { type Config, configFromEnvironment } from "./config"
-import { type Database, openDatabase } from "./db/pool"
-import { type Mailer, smtpMailer } from "./mail/mailer"
-import { type Cards, httpCards } from "./offer/cards"
+// It is put together in open.ts.
+import type pino from "pino"
+import type { Actor } from "@/core/person/actor"
+import type { Words } from "@/core/words/en"
+import type { Clock } from "./clock"
+import type { Config } from "./config"
+import type { Database } from "./db/pool"
+import type { Cards } from "./port/cards"
+import type { Mailer } from "./port/mailer"
+import type { Releases } from "./releases"
 
 export type Surroundings = {
   readonly db: Database
@@ -14,21 +17,17 @@ export type Surroundings = {
   readonly mailer: Mailer
   readonly cards: Cards | null
   readonly log: pino.Logger
+  /** Who acts: what they do is written down as theirs. */
+  readonly actor: Actor
+  /** What has been published in this database. */
+  readonly releases: Releases
+  /** What people are told, in the language of the school. */
+  readonly words: Words
 }
 
-/** How long a statement may take where somebody waits for it, ms; elsewhere a minute. */
-const whileWaiting = 10_000
-
-export function openSurroundings(config: Config = configFromEnvironment(), name = "heron"): Surroundings {
-  const db = openDatabase(config.databaseUrl, 12, name === "web" ? whileWaiting : undefined)
-  return {
-    db,
-    clock: clockOf(db, config.mode),
-    config,
-    mailer: smtpMailer(config.smtpUrl),
-    cards: config.cards && httpCards(config.cards),
-    log: pino({ name, level: process.env.HERON_LOG ?? (config.mode === "test" ? "silent" : "warn") }),
-  }
+/** The same surroundings, for somebody who acts. */
+export function actingAs<S extends Pick<Surroundings, "db" | "actor">>(s: S, actor: Actor): S {
+  return { ...s, actor, db: s.db.as(actor) }
 }
 
 export async function closeSurroundings(s: Surroundings): Promise<void> {

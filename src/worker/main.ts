@@ -4,7 +4,8 @@ import { isDatabaseDown } from "@/server/db/pool"
 import { doWhatIsDue, keepHouse } from "@/server/due"
 import { beat } from "@/server/health"
 import { askMailServer, waitsForServer } from "@/server/mail/server"
-import { closeSurroundings, openSurroundings } from "@/server/surroundings"
+import { openSurroundings } from "@/server/open"
+import { closeSurroundings } from "@/server/surroundings"
 
 const s = openSurroundings(undefined, "worker")
 const name = `worker-${hostname()}-${process.pid}`.slice(0, 60)

@@ -187,8 +187,8 @@ it("finds anything by name, and says at the field what is wrong in the settings"
 it("brings an earlier release back, and the draft stays", async () => {
   await page.goto(`${origin}/studio/funnels`)
   await page.getByRole("link", { name: /Kefir/ }).click()
-  await page.getByRole("button", { name: "Releases" }).click()
-  const releases = page.getByRole("dialog", { name: "Releases" })
+  await page.getByRole("button", { name: "History" }).click()
+  const releases = page.getByRole("dialog", { name: "History" })
   await checkAccess(page, "releases")
   await releases
     .getByRole("listitem")

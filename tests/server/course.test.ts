@@ -5,13 +5,14 @@ import { gateOf, markDone, myCourse, myCourses, openLesson } from "@/server/cour
 import { addMail, removeMail, renameFunnel, saveMail, saveSequence } from "@/server/funnel/edit"
 import { performEffects } from "@/server/funnel/effect"
 import { loadFunnel } from "@/server/funnel/load"
-import { publishFunnel, releaseById } from "@/server/funnel/release"
+import { publishFunnel } from "@/server/funnel/release"
 import { addEffect, removeEffect } from "@/server/funnel/steps"
 import { beat, health } from "@/server/health"
 import { sendDue } from "@/server/mail/send"
 import { storeMedia } from "@/server/media/store"
 import { confirmJoin } from "@/server/person/join"
 import { personStory } from "@/server/person/people"
+import { releaseById } from "@/server/releases"
 import { join_, linkId, openSchool, type TestSchool, testSchool } from "../support/school"
 
 let t: TestSchool

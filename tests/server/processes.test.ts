@@ -10,8 +10,9 @@ import { freePort, openInstallation } from "@/cli/installation"
 import { places, type School, startSchool } from "@/cli/school"
 import { configFromEnvironment } from "@/server/config"
 import { openDatabase } from "@/server/db/pool"
+import { openSurroundings } from "@/server/open"
 import { makeOwner } from "@/server/person/account"
-import { closeSurroundings, openSurroundings } from "@/server/surroundings"
+import { closeSurroundings } from "@/server/surroundings"
 
 const folder = `.test/processes-${process.pid}`
 afterAll(() => rmSync(folder, { recursive: true, force: true }))

@@ -7,7 +7,7 @@ import { join } from "node:path"
 import { Webhook } from "standardwebhooks"
 import { afterAll, afterEach, beforeAll, describe, expect, it } from "vitest"
 import { type TestCard, testCards } from "@/core/offer/card"
-import { type Cards, CardsRefusal, CardsUnreachable, httpCards, type Payment } from "@/server/offer/cards"
+import { type Cards, CardsRefusal, CardsUnreachable, httpCards, type Payment } from "@/server/port/cards"
 import { openProcessor, type Processor, type ProcessorOptions } from "@/standins/processor/server"
 import { calm } from "@/standins/processor/store"
 

@@ -8,14 +8,14 @@ import { afterAll, beforeAll, describe, expect, inject, it } from "vitest"
 import { type FrontServer, frontServer } from "@/front/server"
 import { openDatabase } from "@/server/db/pool"
 import { doWhatIsDue, keepHouse } from "@/server/due"
-import { record } from "@/server/funnel/fact"
 import { rollUp } from "@/server/funnel/rollup"
+import { happen } from "@/server/happen"
 import { sweepOrders, unpaidFor } from "@/server/ledger/sweep"
-import { MailTrouble } from "@/server/mail/mailer"
 import { sendDue } from "@/server/mail/send"
 import { askMailServer, tryAgainNow } from "@/server/mail/server"
 import { beginSession, sessionCookie } from "@/server/person/session"
 import { sweepKnocks } from "@/server/person/way-in"
+import { MailTrouble } from "@/server/port/mailer"
 import { join_, openSchool, type TestSchool, testSchool } from "../support/school"
 
 let t: TestSchool
@@ -196,7 +196,7 @@ describe("programs that pretend to be visitors", () => {
   it("that do ask for more leave the 200 largest sources, and others", async () => {
     const at = t.at()
     const step = (await t.s.db.row<{ id: number }>("SELECT id FROM step WHERE kind = 'optin'"))!.id
-    await record(
+    await happen(
       t.s.db,
       Array.from({ length: 1_000 }, (_, i) => ({
         kind: "arrived" as const,

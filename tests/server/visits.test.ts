@@ -2,9 +2,9 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { watchLive } from "@/front/live"
 import { collectVisits } from "@/front/visits"
-import { onceKey, record } from "@/server/funnel/fact"
 import { arrive, recordNewcomers } from "@/server/funnel/journey"
 import { publishFunnel, unpublishFunnel } from "@/server/funnel/release"
+import { happen, onceKey } from "@/server/happen"
 import { cleanRichText } from "@/server/page/rich-text"
 import type { Surroundings } from "@/server/surroundings"
 import { openSchool, someVisitor, type TestSchool, testSchool } from "../support/school"
@@ -128,20 +128,20 @@ describe("facts", () => {
   it("with a key are there once, without one as often as they happened", async () => {
     const at = t.at()
     expect(
-      await record(t.s.db, [
+      await happen(t.s.db, [
         { kind: "clicked", at, once: "k" },
         { kind: "clicked", at, once: "k" },
       ]),
     ).toBe(1)
-    expect(await record(t.s.db, [{ kind: "clicked", at, once: "k" }])).toBe(0)
+    expect(await happen(t.s.db, [{ kind: "clicked", at, once: "k" }])).toBe(0)
     expect(
-      await record(t.s.db, [
+      await happen(t.s.db, [
         { kind: "signed-in", at },
         { kind: "signed-in", at },
       ]),
     ).toBe(2)
-    expect(await record(t.s.db, [])).toBe(0)
-    await record(t.s.db, [{ kind: "clicked", at, once: "long", words: "x".repeat(900) }])
+    expect(await happen(t.s.db, [])).toBe(0)
+    await happen(t.s.db, [{ kind: "clicked", at, once: "long", words: "x".repeat(900) }])
     expect(await t.s.db.row("SELECT CHAR_LENGTH(words) AS n FROM fact WHERE once = ?", [onceKey("long")])).toEqual({
       n: 400,
     })

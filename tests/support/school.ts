@@ -5,15 +5,18 @@ import { tmpdir } from "node:os"
 import { join } from "node:path"
 import pino from "pino"
 import { inject } from "vitest"
+import { nobody } from "@/core/person/actor"
+import { words } from "@/core/words/en"
 import { configFromEnvironment } from "@/server/config"
 import { migrate } from "@/server/db/migrate"
 import { openDatabase } from "@/server/db/pool"
 import { loadFunnel } from "@/server/funnel/load"
 import { newFunnel } from "@/server/funnel/new-funnel"
-import { forgetReleases, publishFunnel } from "@/server/funnel/release"
-import { type Mailer, type MailTrouble, type Message, smtpMailer } from "@/server/mail/mailer"
+import { publishFunnel } from "@/server/funnel/release"
+import { listeners } from "@/server/listeners"
 import { makeOwner } from "@/server/person/account"
 import { joinFunnel } from "@/server/person/join"
+import { type Mailer, type MailTrouble, type Message, smtpMailer } from "@/server/port/mailer"
 import { verifyId } from "@/server/sign"
 import type { Surroundings } from "@/server/surroundings"
 
@@ -54,9 +57,8 @@ export async function testSchool(
     SMTP_URL: options.smtp ?? "",
   }
   const config = configFromEnvironment(env)
-  const db = openDatabase(root.href, 12)
+  const db = openDatabase(root.href, 12, undefined, listeners)
   await migrate(db)
-  forgetReleases()
   let now = Date.parse(options.start ?? "2026-11-24T09:00:00Z")
   const sent: Message[] = []
   let how: Parameters<TestSchool["misbehave"]>[0] = null
@@ -77,6 +79,9 @@ export async function testSchool(
     cards: null,
     mailer: options.smtp ? smtpMailer(options.smtp) : keeping,
     log: pino({ level: "silent" }),
+    actor: nobody,
+    releases: db.around.releases,
+    words,
   }
   return {
     s,

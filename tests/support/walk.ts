@@ -2,7 +2,7 @@
 import { join } from "node:path"
 import { loadDemo } from "@demo/load"
 import { doWhatIsDue, nextDueInstant } from "@/server/due"
-import { httpCards } from "@/server/offer/cards"
+import { httpCards } from "@/server/port/cards"
 import { openProcessor } from "@/standins/processor/server"
 import { type TestSchool, testSchool } from "./school"
 import { hookSecret } from "./shop"

@@ -2,7 +2,7 @@
 
 import { revalidatePath } from "next/cache"
 import { redirect } from "next/navigation"
-import { addressOfCaller, dropSession, learner, surroundings, tokenOf } from "@/app/door"
+import { addressOfCaller, dropSession, learner, learning, surroundings, tokenOf } from "@/app/door"
 import { markDone } from "@/server/course/learn"
 import { endSession } from "@/server/person/session"
 import { askWayIn } from "@/server/person/way-in"
@@ -19,7 +19,7 @@ export async function markDoneAction(form: FormData): Promise<void> {
   const person = await learner()
   if (person === null) redirect("/learn/sign-in")
   const slug = String(form.get("course"))
-  await markDone(surroundings(), person, slug, Number(form.get("lesson")), form.get("done") === "1")
+  await markDone(learning(person), person, slug, Number(form.get("lesson")), form.get("done") === "1")
   revalidatePath("/learn", "layout")
   const next = String(form.get("next") ?? "")
   if (/^\/learn\/[a-z0-9-]+(\/\d+)?$/.test(next)) redirect(next)

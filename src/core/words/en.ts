@@ -222,3 +222,14 @@ export const words = {
   },
   chip: { "first-name": "first name", course: "course", teacher: "teacher", school: "school" },
 } as const
+
+/** Words of the same shape in any language. */
+type Shape<T> = T extends string
+  ? string
+  : T extends (...given: infer G) => string
+    ? (...given: G) => string
+    : T extends readonly (infer I)[]
+      ? readonly Shape<I>[]
+      : { readonly [K in keyof T]: Shape<T[K]> }
+
+export type Words = Shape<typeof words>

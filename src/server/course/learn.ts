@@ -1,10 +1,10 @@
 // The learning area: what a person may open, and their way through it. Every read asks for the admission first.
 import type { Db } from "../db/pool"
 import { performEffects } from "../funnel/effect"
-import { type Fact, onceKey, record } from "../funnel/fact"
 import { arrive } from "../funnel/journey"
-import { releaseById } from "../funnel/release"
+import { type Happening, happen, onceKey } from "../happen"
 import type { Learner } from "../person/session"
+import { releaseById } from "../releases"
 import type { Surroundings } from "../surroundings"
 import type { LessonRow } from "./course"
 
@@ -109,7 +109,7 @@ async function markOpened(s: Surroundings, who: Learner, course: LearnCourse, le
   if (await s.db.row("SELECT 1 FROM fact WHERE once = ?", [onceKey(once)])) return
   const at = await s.clock.now()
   await s.db.transaction(async (tx) => {
-    await record(tx, [{ kind: "lesson-opened", at, once, person, subject: lesson.id, words: lesson.title }])
+    await happen(tx, [{ kind: "lesson-opened", at, once, person, subject: lesson.id, words: lesson.title }])
     const journeys = await tx.rows<{
       funnel: number
       visitor: Buffer
@@ -187,12 +187,12 @@ export async function markDone(
       lesson,
       new Date(at),
     ])
-    if (made.affected) await record(tx, [doneFact(person, lesson, found.title, at)])
+    if (made.affected) await happen(tx, [doneFact(person, lesson, found.title, at)])
   })
   return true
 }
 
-const doneFact = (person: number, lesson: number, title: string, at: number): Fact => ({
+const doneFact = (person: number, lesson: number, title: string, at: number): Happening => ({
   kind: "lesson-done",
   at,
   once: `done:${person}:${lesson}`,
@@ -214,7 +214,7 @@ export async function takeProgress(tx: Db, before: Learner | null, person: numbe
       d.lesson_id,
       d.at,
     ])
-    if (made.affected) await record(tx, [doneFact(person, d.lesson_id, d.title, at)])
+    if (made.affected) await happen(tx, [doneFact(person, d.lesson_id, d.title, at)])
   }
   await tx.write("DELETE FROM lesson_done_unproved WHERE FIND_IN_SET(order_id, ?)", [before.scope])
 }

@@ -1,11 +1,14 @@
 // The database as the use cases see it: rows out, rows in, and transactions that all commit or all do not.
+
 import mysql, { type Pool, type PoolConnection, type ResultSetHeader, type RowDataPacket } from "mysql2/promise"
+import type { Actor } from "@/core/person/actor"
+import { type Around, type Listener, newAround } from "../around"
 
 export type Written = { readonly affected: number; readonly id: number }
 
 export type Db = {
-  /** Which database it is: what is remembered of one is never taken for another's. */
-  readonly name: string
+  /** Who acts, what is remembered of this database, and who listens. */
+  readonly around: Around
   rows<T>(sql: string, values?: unknown[]): Promise<T[]>
   row<T>(sql: string, values?: unknown[]): Promise<T | undefined>
   write(sql: string, values?: unknown[]): Promise<Written>
@@ -16,7 +19,11 @@ export type Db = {
   transaction<T>(work: (tx: Db) => Promise<T>, most?: number): Promise<T>
 }
 
-export type Database = Db & { end(): Promise<void> }
+export type Database = Db & {
+  /** The same database, for somebody who acts. */
+  as(actor: Actor): Database
+  end(): Promise<void>
+}
 
 /** No transaction lives longer, so that facts older than twice this are all there (ms of real time). */
 export const longestTransaction = 10_000
@@ -25,7 +32,12 @@ export const longestTransaction = 10_000
  * Opens a pool on a `mysql://` address. Sessions speak UTC and are READ COMMITTED: with MariaDB's default level a claim
  * of due rows blocks inserting new ones. A statement that takes longer than `mostMs` is given up with its connection.
  */
-export function openDatabase(url: string, connections = 12, mostMs = 60_000): Database {
+export function openDatabase(
+  url: string,
+  connections = 12,
+  mostMs = 60_000,
+  listeners: readonly Listener[] = [],
+): Database {
   const at = new URL(url)
   const pool = mysql.createPool({
     host: at.hostname,
@@ -47,12 +59,13 @@ export function openDatabase(url: string, connections = 12, mostMs = 60_000): Da
       "SET SESSION tx_isolation = 'READ-COMMITTED', SESSION time_zone = '+00:00', SESSION innodb_lock_wait_timeout = 8, SESSION sql_mode = 'STRICT_ALL_TABLES,NO_ENGINE_SUBSTITUTION'",
     )
   })
-  const name = `${at.host}${at.search}${at.pathname}`
-  return {
-    ...over(pooled(pool, mostMs), name),
-    transaction: (work, most) => transaction(pool, name, mostMs, work, most),
+  const database = (around: Around): Database => ({
+    ...over(pooled(pool, mostMs), around),
+    transaction: (work, most) => transaction(pool, around, mostMs, work, most),
+    as: (actor) => database({ ...around, actor }),
     end: () => pool.end(),
-  }
+  })
+  return database(newAround(listeners))
 }
 
 type Ask = <R extends RowDataPacket[] | ResultSetHeader>(sql: string, values: unknown[]) => Promise<R>
@@ -97,11 +110,11 @@ function withoutValues(error: unknown, sql: string): unknown {
   return e
 }
 
-function over(ask: Ask, name: string): Omit<Db, "transaction"> {
+function over(ask: Ask, around: Around): Omit<Db, "transaction"> {
   const rows = async <T>(sql: string, values: unknown[] = []) =>
     (await ask<RowDataPacket[]>(sql, values)) as unknown as T[]
   return {
-    name,
+    around,
     rows,
     row: async <T>(sql: string, values?: unknown[]) => (await rows<T>(sql, values))[0],
     write: async (sql, values = []) => {
@@ -113,7 +126,7 @@ function over(ask: Ask, name: string): Omit<Db, "transaction"> {
 
 async function transaction<T>(
   pool: Pool,
-  name: string,
+  around: Around,
   mostMs: number,
   work: (tx: Db) => Promise<T>,
   most = longestTransaction,
@@ -127,7 +140,7 @@ async function transaction<T>(
       const ask = asking(connection, mostMs, () => {
         broken = true
       })
-      const inner: Db = { ...over(ask, name), transaction: (w) => w(inner) }
+      const inner: Db = { ...over(ask, around), transaction: (w) => w(inner) }
       const result = await work(inner)
       if (Date.now() - began > most) throw new Error("a transaction took too long and was taken back")
       await connection.commit()

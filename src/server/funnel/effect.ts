@@ -2,8 +2,8 @@
 import type { Funnel } from "@/core/funnel/draft"
 import type { Outcome } from "@/core/funnel/kinds"
 import type { Db } from "../db/pool"
+import { happen } from "../happen"
 import { beginSequence, endSequence } from "../mail/enrol"
-import { record } from "./fact"
 
 export type OrderOf = { readonly id: number; readonly story: number }
 
@@ -50,7 +50,7 @@ export async function performEffects(
         break
       case "tag-off": {
         const off = await tx.write("DELETE FROM person_tag WHERE person_id = ? AND tag_id = ?", [person, e.subject])
-        if (off.affected) await record(tx, [{ kind: "untagged", at, person, subject: e.subject, words: e.name }])
+        if (off.affected) await happen(tx, [{ kind: "untagged", at, person, subject: e.subject, words: e.name }])
       }
     }
   }
@@ -67,7 +67,7 @@ export async function admit(
     [a.person, a.course, a.origin, a.story ?? null, new Date(a.at)],
   )
   if (made.affected)
-    await record(tx, [{ kind: "admitted", at: a.at, person: a.person, subject: a.course, words: a.title }])
+    await happen(tx, [{ kind: "admitted", at: a.at, person: a.person, subject: a.course, words: a.title }])
 }
 
 async function tag(tx: Db, person: number, id: number, at: number, name: string): Promise<void> {
@@ -75,5 +75,5 @@ async function tag(tx: Db, person: number, id: number, at: number, name: string)
     "INSERT IGNORE INTO person_tag (person_id, tag_id, at, joined_at) SELECT p.id, t.id, ?, p.joined_at FROM person p, tag t WHERE p.id = ? AND t.id = ?",
     [new Date(at), person, id],
   )
-  if (on.affected) await record(tx, [{ kind: "tagged", at, person, subject: id, words: name }])
+  if (on.affected) await happen(tx, [{ kind: "tagged", at, person, subject: id, words: name }])
 }

@@ -1,7 +1,7 @@
 // A journey: one visitor, later person, on their way through one funnel. They stand at each step once, dated by the
 // first time, so every journey is a path and the river adds up.
 import type { Db } from "../db/pool"
-import { onceKey, record } from "./fact"
+import { happen, onceKey } from "../happen"
 
 export type Visit = {
   readonly funnel: number
@@ -79,7 +79,7 @@ export async function arrive(tx: Db, a: Arrival): Promise<void> {
     ? undefined
     : await tx.row("SELECT 1 FROM fact WHERE once = ?", [onceKey(arrivalKey(a.funnel, a.visitor, a.step))])
   if (stood === undefined)
-    await record(tx, [
+    await happen(tx, [
       {
         kind: "arrived",
         at: a.at,

@@ -2,42 +2,16 @@
 import { createHash } from "node:crypto"
 import type { Funnel } from "@/core/funnel/draft"
 import { type Finding, type PreflightContext, preflight } from "@/core/funnel/preflight"
-import { type CompileContext, type CompiledPage, compilePage, type Picture } from "@/core/page/compile"
+import { type CompileContext, compilePage, type Picture } from "@/core/page/compile"
 import { isLook } from "@/core/page/style"
+import { actorText } from "@/core/person/actor"
 import type { Db } from "../db/pool"
 import { mailState } from "../mail/server"
 import { shelfOf } from "../offer/quote"
 import { offerCards } from "../offer/shown"
+import { type Release, releaseById } from "../releases"
 import type { Surroundings } from "../surroundings"
 import { loadFunnel } from "./load"
-
-export type Release = { readonly id: number; readonly funnel: Funnel; readonly pages: readonly CompiledPage[] }
-
-/** Releases never change, so each process keeps what it has read, by database and id. */
-const read = new Map<string, Promise<Release | undefined>>()
-
-export function releaseById(db: Db, id: number): Promise<Release | undefined> {
-  const key = `${db.name} ${id}`
-  let found = read.get(key)
-  if (!found) {
-    found = readRelease(db, id).catch((error) => {
-      read.delete(key)
-      throw error
-    })
-    if (read.size > 200) read.delete(read.keys().next().value!)
-    read.set(key, found)
-    // What isn't there may come to be.
-    void found.then((r) => r === undefined && read.delete(key)).catch(() => {})
-  }
-  return found
-}
-
-async function readRelease(db: Db, id: number): Promise<Release | undefined> {
-  const row = await db.row<{ snapshot: string; pages: string }>("SELECT snapshot, pages FROM `release` WHERE id = ?", [
-    id,
-  ])
-  return row && { id, funnel: JSON.parse(row.snapshot) as Funnel, pages: JSON.parse(row.pages) as CompiledPage[] }
-}
 
 /** How long a form of a release is taken after visitors have been given another, ms of business time. */
 const formsTakenFor = 3_600_000
@@ -57,11 +31,6 @@ export async function releaseOfForm(
     [release.id, new Date((await s.clock.now()) - formsTakenFor)],
   )
   return taken ? release : "old"
-}
-
-/** Numbers of releases begin anew in an emptied database. */
-export function forgetReleases(): void {
-  read.clear()
 }
 
 export async function compileContext(db: Db, funnel: Funnel, release: number): Promise<CompileContext> {
@@ -175,8 +144,8 @@ export async function publishFunnel(s: Surroundings, id: number, anyway = false)
     const number = Number(last?.n ?? 0) + 1
     const base = await compileContext(tx, funnel, 0)
     const release = await tx.write(
-      "INSERT INTO `release` (funnel_id, number, at, snapshot, pages, fingerprint) VALUES (?, ?, ?, ?, '[]', ?)",
-      [id, number, new Date(at), JSON.stringify(funnel), fingerprintOf(funnel, base.school.look)],
+      "INSERT INTO `release` (funnel_id, number, at, snapshot, pages, fingerprint, actor) VALUES (?, ?, ?, ?, '[]', ?, ?)",
+      [id, number, new Date(at), JSON.stringify(funnel), fingerprintOf(funnel, base.school.look), actorText(s.actor)],
     )
     const compiled = pages.map((step) => compilePage(step, { ...base, release: release.id }))
     await tx.write("UPDATE `release` SET pages = ? WHERE id = ?", [JSON.stringify(compiled), release.id])
@@ -200,12 +169,19 @@ async function replaceLive(tx: Db, funnel: number, release: number | null, at: n
   await tx.write("UPDATE funnel SET live_release_id = ? WHERE id = ?", [release, funnel])
 }
 
-export type Past = { readonly id: number; readonly number: number; readonly at: Date; readonly live: boolean }
+export type Past = {
+  readonly id: number
+  readonly number: number
+  readonly at: Date
+  readonly live: boolean
+  /** The name of the account that published it, where it is known. */
+  readonly who: string | null
+}
 
 /** The releases of a funnel, the newest first; at most 20. */
 export async function releasesOf(db: Db, funnel: number): Promise<Past[]> {
   const rows = await db.rows<Omit<Past, "live"> & { live: number }>(
-    "SELECT r.id, r.number, r.at, r.id = COALESCE(f.live_release_id, 0) AS live FROM `release` r JOIN funnel f ON f.id = r.funnel_id WHERE r.funnel_id = ? ORDER BY r.number DESC LIMIT 20",
+    "SELECT r.id, r.number, r.at, r.id = COALESCE(f.live_release_id, 0) AS live, a.name AS who FROM `release` r JOIN funnel f ON f.id = r.funnel_id LEFT JOIN account a ON r.actor = CONCAT('account:', a.id) WHERE r.funnel_id = ? ORDER BY r.number DESC LIMIT 20",
     [funnel],
   )
   return rows.map((r) => ({ ...r, live: Boolean(r.live) }))

@@ -6,6 +6,7 @@ import { effectKinds, type Outcome, outcomes, outcomesOf, type StepKind, stepKin
 import { checkoutPage, furtherPage, salesPage } from "@/core/funnel/recipe"
 import { freeSlug, slugOf } from "@/core/funnel/slug"
 import { giftsOf, type Offer } from "@/core/offer/offer"
+import { actorText } from "@/core/person/actor"
 import { courseForRecipe } from "../course/course"
 import type { Db } from "../db/pool"
 import { loadOffers } from "../offer/offer"
@@ -81,11 +82,12 @@ async function change<T extends Placed | Saved>(
     const before = await structureOf(tx, found.funnel_id)
     const done = await work(tx, found, before)
     if ("refused" in done) return done
-    await tx.write("INSERT INTO funnel_before (funnel_id, at, what, structure) VALUES (?, ?, ?, ?)", [
+    await tx.write("INSERT INTO funnel_before (funnel_id, at, what, structure, actor) VALUES (?, ?, ?, ?, ?)", [
       found.funnel_id,
       at,
       what(found).slice(0, 200),
       JSON.stringify(before),
+      actorText(s.actor),
     ])
     await tx.write("UPDATE funnel SET changed_at = ? WHERE id = ?", [at, found.funnel_id])
     return done
@@ -393,13 +395,15 @@ export async function changeSelling(s: Surroundings, input: unknown): Promise<Sa
   )
 }
 
-export type LastChange = { readonly id: number; readonly at: Date; readonly what: string }
+/** `who`: the name of the account that made it, where one did. */
+export type LastChange = { readonly id: number; readonly at: Date; readonly what: string; readonly who: string | null }
 
 /** What can be taken back, the latest first; at most 20. */
 export function changesOf(db: Db, funnel: number): Promise<LastChange[]> {
-  return db.rows<LastChange>("SELECT id, at, what FROM funnel_before WHERE funnel_id = ? ORDER BY id DESC LIMIT 20", [
-    funnel,
-  ])
+  return db.rows<LastChange>(
+    "SELECT b.id, b.at, b.what, a.name AS who FROM funnel_before b LEFT JOIN account a ON b.actor = CONCAT('account:', a.id) WHERE b.funnel_id = ? ORDER BY b.id DESC LIMIT 20",
+    [funnel],
+  )
 }
 
 /**

@@ -2,7 +2,7 @@
 import { giftsOf } from "@/core/offer/offer"
 import type { Db } from "../db/pool"
 import { effectOrigin } from "../funnel/effect"
-import { record } from "../funnel/fact"
+import { happen } from "../happen"
 import type { Shelf } from "../offer/quote"
 
 /** Opens everything that a line's offer gives. A second time changes nothing. */
@@ -27,7 +27,7 @@ export async function openAdmissions(
       ],
     )
     if (made.affected)
-      await record(tx, [
+      await happen(tx, [
         {
           kind: "admitted",
           at: a.at,
@@ -112,7 +112,7 @@ export async function endAccess(tx: Db, e: Ending): Promise<void> {
     [until, e.person, order.story, ["", ...origins], until],
   )
   if (ended.affected)
-    await record(tx, [{ kind: "access-ended", at: e.at, person: e.person, words: lines.map((l) => l.name).join(", ") }])
+    await happen(tx, [{ kind: "access-ended", at: e.at, person: e.person, words: lines.map((l) => l.name).join(", ") }])
 }
 
 /** Further orders of a story that brought no money and bring none: they end with what they came with. */

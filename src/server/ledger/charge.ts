@@ -6,8 +6,8 @@ import { retryAt } from "@/core/ledger/retry"
 import { chargeAt, type Plan } from "@/core/offer/plan"
 import { statementFrom, statementProblem } from "@/core/offer/statement"
 import type { Db } from "../db/pool"
-import { record } from "../funnel/fact"
-import { type CardAnswer, CardsRefusal, CardsUnreachable, type KeptCard } from "../offer/cards"
+import { happen } from "../happen"
+import { type CardAnswer, CardsRefusal, CardsUnreachable, type KeptCard } from "../port/cards"
 import type { Surroundings } from "../surroundings"
 import { endAccess } from "./access"
 import { completeOrder, holdFor } from "./order"
@@ -215,7 +215,7 @@ async function planOfCharge(tx: Db, charge: ChargeRow): Promise<PlanRow | undefi
 async function planCharged(tx: Db, charge: ChargeRow, at: number): Promise<void> {
   const p = await planOfCharge(tx, charge)
   if (!p) return
-  await record(tx, [
+  await happen(tx, [
     {
       kind: "charged",
       at,
@@ -253,7 +253,7 @@ async function planFailed(tx: Db, charge: ChargeRow, at: number): Promise<void> 
   if (!p || p.next_n !== charge.n || p.state === "ended") return
   const failed = p.failed + 1
   const again = retryAt(p.next_due.getTime(), failed)
-  await record(tx, [
+  await happen(tx, [
     {
       kind: "charge-failed",
       at,
@@ -293,7 +293,7 @@ async function planFailed(tx: Db, charge: ChargeRow, at: number): Promise<void> 
     "UPDATE plan SET state = 'ended', failed = ?, ended_at = ?, ended_why = 'the card was refused', claimed_until = NULL WHERE id = ?",
     [failed, new Date(at), p.id],
   )
-  await record(tx, [
+  await happen(tx, [
     {
       kind: "plan-ended",
       at,

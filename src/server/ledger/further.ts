@@ -5,9 +5,9 @@ import { chargeAt, type Plan } from "@/core/offer/plan"
 import { words } from "@/core/words/en"
 import { type Db, number } from "../db/pool"
 import { performEffects } from "../funnel/effect"
-import { record } from "../funnel/fact"
-import { type Release, releaseById } from "../funnel/release"
+import { happen } from "../happen"
 import { type Choice, type Quote, quote, shelfOf } from "../offer/quote"
+import { type Release, releaseById } from "../releases"
 import type { Surroundings } from "../surroundings"
 import { keepCardFor, pay } from "./charge"
 import { firstCharge, goOn, lockedShelf, type OrderRow, orderByCode, putOrder, standingOf, wayOn } from "./order"
@@ -201,7 +201,7 @@ export async function declineOffer(s: Surroundings, code: string, step: number):
     )
     if (!said.affected) return { goTo: await wayOn(tx, first, at) }
     const { funnel } = release
-    await record(tx, [
+    await happen(tx, [
       { kind: "declined", at, person: first.person_id, funnel: funnel.id, step, subject: order.id, words: found.name },
     ])
     await performEffects(tx, {

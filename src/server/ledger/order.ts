@@ -10,12 +10,12 @@ import { connectionOf } from "@/core/person/connection"
 import { mayTry } from "../attempt"
 import type { Db } from "../db/pool"
 import { performEffects } from "../funnel/effect"
-import { record } from "../funnel/fact"
 import { arrive } from "../funnel/journey"
-import { releaseById } from "../funnel/release"
+import { happen } from "../happen"
 import { type Choice, type Quote, type Shelf, shelfOf, stateOf } from "../offer/quote"
 import { makePerson } from "../person/join"
 import { welcomeToKnock } from "../person/way-in"
+import { releaseById } from "../releases"
 import { openAdmissions, ownedOffers } from "./access"
 
 export type OrderRow = {
@@ -228,7 +228,7 @@ export async function completeOrder(tx: Db, id: number, at: number, card: number
         [line.id, id, person, card, order.card_id, n, new Date(next.at), new Date(next.at)],
       )
   }
-  await record(tx, [
+  await happen(tx, [
     {
       kind: "bought",
       at,

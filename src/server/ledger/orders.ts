@@ -5,7 +5,7 @@ import { decimalOf } from "@/core/offer/money"
 import type { Plan } from "@/core/offer/plan"
 import { sentence } from "@/core/offer/sentence"
 import { type Db, number } from "../db/pool"
-import { record } from "../funnel/fact"
+import { happen } from "../happen"
 import type { Surroundings } from "../surroundings"
 import { countsOf } from "../tally"
 
@@ -214,7 +214,7 @@ export async function markPosted(s: Surroundings, line: number): Promise<void> {
   )
   if (!row) return
   await s.db.write("UPDATE order_line SET posted_at = ? WHERE id = ? AND posted_at IS NULL", [new Date(at), line])
-  await record(s.db, [
+  await happen(s.db, [
     { kind: "posted", at, once: `posted:${line}`, person: row.person_id, subject: row.order_id, words: row.name },
   ])
 }

@@ -5,8 +5,8 @@ import { refundable, refundLines } from "@/core/ledger/journal"
 import type { OrderState } from "@/core/ledger/order"
 import { moneyText } from "@/core/offer/money"
 import { number } from "../db/pool"
-import { record } from "../funnel/fact"
-import { CardsRefusal, CardsUnreachable } from "../offer/cards"
+import { happen } from "../happen"
+import { CardsRefusal, CardsUnreachable } from "../port/cards"
 import type { Surroundings } from "../surroundings"
 import { endAccess } from "./access"
 import { type ChargeRow, keyOf, writeJournal } from "./charge"
@@ -136,7 +136,7 @@ async function settleRefund(s: Surroundings, id: number): Promise<void> {
     )
     if (number(left?.n) === 0 && order.state === "paid")
       await tx.write("UPDATE orders SET state = 'refunded' WHERE id = ?", [order.id])
-    await record(tx, [
+    await happen(tx, [
       {
         kind: "refunded",
         at,

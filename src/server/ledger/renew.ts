@@ -3,7 +3,7 @@
 import { chargeAt, type Plan } from "@/core/offer/plan"
 import { sentence } from "@/core/offer/sentence"
 import type { Db } from "../db/pool"
-import { record } from "../funnel/fact"
+import { happen } from "../happen"
 import type { Surroundings } from "../surroundings"
 import { endAccess } from "./access"
 import { advancePlan, cardRow, keyOf, pay } from "./charge"
@@ -170,7 +170,7 @@ export async function endPlan(
     ])
     const until = Math.max(at, p.state === "behind" ? at : p.next_due.getTime())
     await endAccess(tx, { order: p.order_id, line: p.order_line_id, person, at, until })
-    await record(tx, [
+    await happen(tx, [
       {
         kind: "plan-ended",
         at,
@@ -208,7 +208,7 @@ export async function changeCard(
       new Date(at),
       plan,
     ])
-    await record(tx, [{ kind: "card-changed", at, person, words: `card ending in ${kept.card.last4}` }])
+    await happen(tx, [{ kind: "card-changed", at, person, words: `card ending in ${kept.card.last4}` }])
   })
   return { ok: true }
 }

@@ -2,8 +2,8 @@
 // to and have not bought since.
 import type { Db } from "../db/pool"
 import { performEffects } from "../funnel/effect"
-import { releaseById } from "../funnel/release"
 import { makePerson } from "../person/join"
+import { releaseById } from "../releases"
 import type { Surroundings } from "../surroundings"
 import type { OrderRow } from "./order"
 

@@ -1,7 +1,7 @@
 // A link in a mail: recorded, and led on to where the release says. The address is never in the link, so it can be led
 // nowhere else.
 
-import { record } from "../funnel/fact"
+import { happen } from "../happen"
 import { verify } from "../sign"
 import type { Surroundings } from "../surroundings"
 import { type DueMail, linkTarget, sequenceOf } from "./letter"
@@ -18,7 +18,7 @@ export async function followLink(s: Surroundings, token: string): Promise<string
   const found = mail && (await sequenceOf(s.db, mail))
   const target = found && linkTarget(found.funnel, found.mail, n)
   if (!mail || !target) return null
-  await record(s.db, [
+  await happen(s.db, [
     {
       kind: "clicked",
       at: await s.clock.now(),

@@ -2,7 +2,7 @@
 import type { Sequence, SequenceMail } from "@/core/funnel/draft"
 import { nextDue } from "@/core/mail/schedule"
 import type { Db } from "../db/pool"
-import { record } from "../funnel/fact"
+import { happen } from "../happen"
 
 export async function beginSequence(
   tx: Db,
@@ -16,7 +16,7 @@ export async function beginSequence(
     [b.person, b.sequence.id, b.release, new Date(b.at)],
   )
   if (!made.affected) return
-  await record(tx, [
+  await happen(tx, [
     {
       kind: "sequence-begun",
       at: b.at,
@@ -77,7 +77,7 @@ export async function queueNext(
     new Date(from),
     ended.map((e) => e.id),
   ])
-  await record(
+  await happen(
     tx,
     ended.map((e) => ({
       kind: "sequence-ended",
@@ -102,7 +102,7 @@ export async function endSequence(
     await tx.write("UPDATE enrolment SET ended_at = ?, ended_why = ? WHERE id = ?", [new Date(e.at), e.why, r.id])
     await tx.write("UPDATE mail SET state = 'cancelled' WHERE enrolment_id = ? AND state = 'due'", [r.id])
   }
-  await record(
+  await happen(
     tx,
     running.map((r) => ({
       kind: "sequence-ended" as const,
@@ -132,5 +132,5 @@ export async function moveZone(tx: Db, m: { person: number; zone: string; at: nu
       d.id,
     ])
   }
-  await record(tx, [{ kind: "zone-changed", at: m.at, person: m.person, words: m.zone }])
+  await happen(tx, [{ kind: "zone-changed", at: m.at, person: m.person, words: m.zone }])
 }

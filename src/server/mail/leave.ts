@@ -2,7 +2,7 @@
 import { knownZone } from "@/core/mail/schedule"
 import { words } from "@/core/words/en"
 import type { Db } from "../db/pool"
-import { record } from "../funnel/fact"
+import { happen } from "../happen"
 import type { Surroundings } from "../surroundings"
 import { endSequence, moveZone } from "./enrol"
 
@@ -36,7 +36,7 @@ export async function leaveMails(s: Surroundings, address: number, from: { ip: s
       [address, new Date(at), words.leave.button, from.ip, from.how],
     )
     await endSequence(tx, { person: who.person, sequence: null, why: "left", at })
-    await record(tx, [{ kind: "left-mail", at, person: who.person, words: from.how }])
+    await happen(tx, [{ kind: "left-mail", at, person: who.person, words: from.how }])
   })
 }
 
@@ -65,7 +65,7 @@ export async function returnToMails(s: Surroundings, address: number, from: { ip
         [new Date(at), e.id],
       )
     }
-    await record(tx, [{ kind: "returned-to-mail", at, person: who.person }])
+    await happen(tx, [{ kind: "returned-to-mail", at, person: who.person }])
   })
 }
 

@@ -6,10 +6,10 @@ import { nameInMail } from "@/core/person/name"
 import { words } from "@/core/words/en"
 import type { Config } from "../config"
 import type { Db } from "../db/pool"
-import { type Release, releaseById } from "../funnel/release"
 import { orderLetter } from "../ledger/letter"
+import type { Message } from "../port/mailer"
+import { type Release, releaseById } from "../releases"
 import { sign } from "../sign"
-import type { Message } from "./mailer"
 import { type School, senderOf } from "./sender"
 
 export type DueMail = {

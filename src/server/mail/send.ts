@@ -3,11 +3,11 @@
 // out again under the same Message-ID, and any other is marked unsure, so that nobody gets it twice.
 import { mostTries, pauseAfter, verdict } from "@/core/mail/delivery"
 import { type Db, isDatabaseDown } from "../db/pool"
-import { type Fact, record } from "../funnel/fact"
+import { type Happening, happen } from "../happen"
+import { MailTrouble, type Message, mailLanes } from "../port/mailer"
 import type { Surroundings } from "../surroundings"
 import { endSequence, type Following, queueNext } from "./enrol"
 import { type DueMail, sequenceOf, writeLetter } from "./letter"
-import { MailTrouble, type Message, mailLanes } from "./mailer"
 import type { School } from "./sender"
 
 /** Mails claimed at a time, and handed over between two commits. */
@@ -135,7 +135,7 @@ async function writeResults(
   at: number,
 ): Promise<void> {
   const now = new Date(at)
-  const facts: Fact[] = []
+  const facts: Happening[] = []
   const onward: DueMail[] = []
   const good = results.filter((r) => !r.trouble)
   if (good.length) {
@@ -191,7 +191,7 @@ async function writeResults(
     if (mail.kind === "sequence" && mail.suppressed === null) onward.push(mail)
   }
   await goOn(tx, onward, at)
-  await record(tx, facts)
+  await happen(tx, facts)
 }
 
 /** After a sequence's mail comes the next one. */
@@ -229,7 +229,7 @@ export async function recoverMail(s: Surroundings): Promise<number> {
         [mail.id],
       )
       if (!marked.affected) continue
-      await record(tx, [
+      await happen(tx, [
         { kind: "mail-unsure", at, once: `unsure:${mail.id}`, person: mail.person_id, subject: mail.id },
       ])
       await goOn(tx, [mail], at)

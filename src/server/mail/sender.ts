@@ -1,6 +1,6 @@
 // Who mail comes from.
 import type { Config } from "../config"
-import type { Message } from "./mailer"
+import type { Message } from "../port/mailer"
 
 export type School = {
   readonly name: string

@@ -5,8 +5,8 @@ import { escapeHtml } from "@/core/page/html"
 import { words } from "@/core/words/en"
 import { type Db, number } from "../db/pool"
 import { beat } from "../health"
+import { MailTrouble } from "../port/mailer"
 import type { Surroundings } from "../surroundings"
-import { MailTrouble } from "./mailer"
 import { type School, senderOf } from "./sender"
 
 /** Asks the server whether it is there, writes that down, and gives free what waited for it. */

@@ -1,8 +1,8 @@
 // An offer's own link, and the offers that learners are shown.
 import type { Db } from "../db/pool"
-import { releaseById } from "../funnel/release"
 import { ownedOffers } from "../ledger/access"
 import type { Learner } from "../person/session"
+import { releaseById } from "../releases"
 import type { Surroundings } from "../surroundings"
 import { shelfOf, stateOf } from "./quote"
 

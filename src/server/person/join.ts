@@ -10,9 +10,10 @@ import { mayTry } from "../attempt"
 import { takeProgress } from "../course/learn"
 import type { Db } from "../db/pool"
 import { performEffects } from "../funnel/effect"
-import { record } from "../funnel/fact"
 import { arrive, sourceOfJourney } from "../funnel/journey"
-import { type Release, releaseById, releaseOfForm } from "../funnel/release"
+import { releaseOfForm } from "../funnel/release"
+import { happen } from "../happen"
+import { type Release, releaseById } from "../releases"
 import type { Surroundings } from "../surroundings"
 import { beginSession, type Device, learnerOf, proveDevice } from "./session"
 import { queueWayIn, welcomeToKnock } from "./way-in"
@@ -93,7 +94,7 @@ export async function joinFunnel(s: Surroundings, form: JoinForm, from: JoinFrom
           leadsTo: known.leadsTo,
           at: now,
         })
-        await record(tx, [{ kind: "asked-again", at: now, person: known.person, funnel: release.funnel.id }])
+        await happen(tx, [{ kind: "asked-again", at: now, person: known.person, funnel: release.funnel.id }])
         return true
       }
       const pending = await tx.write(
@@ -203,7 +204,7 @@ export async function confirmJoin(s: Surroundings, id: number, from: { ip: strin
     await tx.write("UPDATE pending_join SET pressed_at = ? WHERE id = ?", [at, id])
     const person = await becomeKnown(tx, release, { ...join, confirmed: true }, from.ip || join.ip, now)
     const funnel = release.funnel
-    await record(tx, [
+    await happen(tx, [
       { kind: "confirmed", at: now, once: `confirmed:${id}`, person, funnel: funnel.id, words: join.wording },
     ])
     const next = streamTo(funnel, join.inbox_step_id, "confirmed")

@@ -2,7 +2,7 @@
 
 import type { OrderState } from "@/core/ledger/order"
 import { type Db, number } from "../db/pool"
-import type { FactKind } from "../funnel/fact"
+import type { HappeningKind } from "../happen"
 import { countOf } from "../tally"
 import { foldSearch } from "./join"
 
@@ -145,11 +145,13 @@ export type Story = {
   readonly facts: readonly {
     readonly id: number
     readonly at: Date
-    readonly kind: FactKind
+    readonly kind: HappeningKind
     readonly words: string | null
     readonly step: string | null
     readonly source: string | null
     readonly via: string | null
+    /** The name of the account that did it; null: they themselves, or the school. */
+    readonly who: string | null
   }[]
   readonly more: boolean
 }
@@ -198,10 +200,10 @@ export async function personStory(db: Db, id: number): Promise<Story | undefined
     [id],
   )
   const facts = await db.rows<Story["facts"][number]>(
-    `SELECT x.id, x.at, x.kind, x.words, s.name AS step, x.source, x.via FROM (
+    `SELECT x.id, x.at, x.kind, x.words, s.name AS step, x.source, x.via, a.name AS who FROM (
        SELECT * FROM fact WHERE person_id = ?
        UNION SELECT f.* FROM journey j JOIN fact f ON f.funnel_id = j.funnel_id AND f.visitor = j.visitor WHERE j.person_id = ?
-     ) x LEFT JOIN step s ON s.id = x.step_id ORDER BY x.at DESC, x.id DESC LIMIT ?`,
+     ) x LEFT JOIN step s ON s.id = x.step_id LEFT JOIN account a ON x.actor = CONCAT('account:', a.id) ORDER BY x.at DESC, x.id DESC LIMIT ?`,
     [id, id, storyLength + 1],
   )
   const more = facts.length > storyLength

@@ -1,5 +1,6 @@
 // Who is signed in: a random token in a cookie, its hash here. A session belongs to one realm and opens no other.
 import { createHash, randomBytes } from "node:crypto"
+import { type Actor, nobody } from "@/core/person/actor"
 import type { Config } from "../config"
 import type { Db } from "../db/pool"
 
@@ -63,6 +64,9 @@ export type Learner = {
   /** Numbers of first orders, set apart by commas; null: everything the person has. */
   readonly scope: string | null
 }
+
+export const actorOf = (who: Learner | null): Actor =>
+  who ? { is: "person", id: who.person, scope: who.scope } : nobody
 
 export async function learnerOf(db: Db, token: string | undefined): Promise<Learner | null> {
   if (!token || token.length > 100) return null

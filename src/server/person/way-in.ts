@@ -5,7 +5,7 @@ import { connectionOf } from "@/core/person/connection"
 import { mayTry } from "../attempt"
 import { takeProgress } from "../course/learn"
 import type { Db } from "../db/pool"
-import { record } from "../funnel/fact"
+import { happen } from "../happen"
 import type { Surroundings } from "../surroundings"
 import { beginSession, type Device, learnerOf, proveDevice } from "./session"
 
@@ -108,7 +108,7 @@ export async function enterByWayIn(
       "UPDATE address a JOIN person p ON p.id = a.person_id AND p.email = a.email SET a.confirmed_at = COALESCE(a.confirmed_at, ?) WHERE p.id = ?",
       [new Date(now), found.person_id],
     )
-    await record(tx, [{ kind: "signed-in", at: now, person: found.person_id }])
+    await happen(tx, [{ kind: "signed-in", at: now, person: found.person_id }])
     await takeProgress(tx, await learnerOf(tx, device.token), found.person_id, now)
     await proveDevice(tx, device, found.person_id)
     return { session: await beginSession(tx, "learn", found.person_id), goTo: found.leads_to }

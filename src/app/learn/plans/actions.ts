@@ -1,29 +1,31 @@
 "use server"
 
 import { revalidatePath } from "next/cache"
-import { learner, surroundings } from "@/app/door"
+import { learner, learning } from "@/app/door"
+import { may } from "@/core/person/actor"
 import { changeCard, endPlan } from "@/server/ledger/renew"
 
 const signedOut = { refused: "You are no longer signed in. Ask for a new sign-in link." }
 
-/** Who is signed in with everything, not just on the device that ordered. */
-async function buyer(): Promise<number | null> {
+/** Who is signed in with everything, not just on the device that ordered, in surroundings of their own. */
+async function buyer() {
   const who = await learner()
-  return who && who.scope === null ? who.person : null
+  const s = who && learning(who)
+  return s && may(s.actor, "see orders of", who) ? { s, person: who.person } : null
 }
 
 export async function endPlanAction(plan: number): Promise<{ refused?: string }> {
-  const person = await buyer()
-  if (person === null) return signedOut
-  const done = await endPlan(surroundings(), person, plan)
+  const who = await buyer()
+  if (who === null) return signedOut
+  const done = await endPlan(who.s, who.person, plan)
   revalidatePath("/learn/plans")
   return "refused" in done ? done : {}
 }
 
 export async function changeCardAction(plan: number, token: string): Promise<{ refused?: string }> {
-  const person = await buyer()
-  if (person === null) return signedOut
-  const done = await changeCard(surroundings(), person, plan, String(token))
+  const who = await buyer()
+  if (who === null) return signedOut
+  const done = await changeCard(who.s, who.person, plan, String(token))
   revalidatePath("/learn/plans")
   return "refused" in done ? done : {}
 }

@@ -2,7 +2,7 @@
 import { notFound } from "next/navigation"
 import { surroundings } from "@/app/door"
 import { fillPage } from "@/core/page/compile"
-import { releaseById } from "@/server/funnel/release"
+import { releaseById } from "@/server/releases"
 
 export async function GET(): Promise<Response> {
   const { db, config } = surroundings()

@@ -1,5 +1,5 @@
 import type { Metadata } from "next"
-import { learner, surroundings } from "@/app/door"
+import { learner, learning, surroundings } from "@/app/door"
 import { neighbours, progressOf } from "@/core/course/path"
 import { myCourse, openLesson } from "@/server/course/learn"
 import { mediaLink } from "@/server/media/store"
@@ -23,7 +23,8 @@ export default async function LessonPage({ params }: Params) {
   const { course: slug, lesson: id } = await params
   const s = surroundings()
   const person = await learner()
-  const open = person === null || !/^\d{1,9}$/.test(id) ? undefined : await openLesson(s, person, slug, Number(id))
+  const open =
+    person === null || !/^\d{1,9}$/.test(id) ? undefined : await openLesson(learning(person), person, slug, Number(id))
   if (!open) return gate(person, slug, `/learn/${slug}/${id}`)
   const { course, lesson } = open
   const { before, after } = neighbours(course.lessons, lesson.id)

@@ -3,9 +3,9 @@
 import { revalidatePath } from "next/cache"
 import { keepSession, studio, studioSession, tokenOf } from "@/app/door"
 import { sendTest, tryAgainNow } from "@/server/mail/server"
-import { testCards } from "@/server/offer/cards"
 import { changePassword } from "@/server/person/account"
 import { endOtherSessions } from "@/server/person/session"
+import { testCards } from "@/server/port/cards"
 import { saveSchool } from "@/server/school"
 import type { Before } from "@/server/shared"
 

@@ -82,14 +82,20 @@ export default async function FunnelPage({ params, searchParams }: Params) {
       looked={looked}
       stopped={stopped}
       offers={offers}
-      lastChange={changes[0] ?? null}
+      changes={changes.map((c) => ({ ...c, at: longMoment(c.at, zone) }))}
       drawing={layoutRiver(drawn, 1238, says)}
       outline={outlineOf(drawn, drawn === river ? count : says)}
       findings={findings}
       previews={Object.fromEntries(
         funnel.steps.filter((x) => x.page).map((x) => [x.id, fillPage(compilePage(x, context).pieces, {})]),
       )}
-      releases={releases.map((r) => ({ id: r.id, number: r.number, live: r.live, at: longMoment(r.at, zone) }))}
+      releases={releases.map((r) => ({
+        id: r.id,
+        number: r.number,
+        live: r.live,
+        at: longMoment(r.at, zone),
+        who: r.who,
+      }))}
       underWay={{
         here: await underWay(
           s,

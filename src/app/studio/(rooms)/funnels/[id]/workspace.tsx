@@ -32,7 +32,9 @@ export type WorkspaceProps = {
   readonly previews: Readonly<Record<number, string>>
   readonly live: { readonly since: string; readonly number: number; readonly changed: boolean } | null
   /** The releases, the newest first. */
-  readonly releases: readonly { id: number; number: number; at: string; live: boolean }[]
+  readonly releases: readonly { id: number; number: number; at: string; live: boolean; who: string | null }[]
+  /** Changes to the draft's structure, the latest first, in words. */
+  readonly changes: readonly { id: number; at: string; what: string; who: string | null }[]
   /** Who is on their way: journeys that moved within seven days, and people who get its e-mails. */
   readonly underWay: { readonly here: number; readonly mails: number }
   readonly range: ShownRange
@@ -45,7 +47,6 @@ export type WorkspaceProps = {
   readonly stopped: Readonly<Record<number, number>>
   readonly offers: readonly OfferCard[]
   /** The last change to the structure, which can be taken back. */
-  readonly lastChange: { readonly id: number; readonly what: string } | null
   readonly selected: string | null
   readonly openPreflight: boolean
 }
@@ -69,7 +70,8 @@ export function Workspace(p: WorkspaceProps) {
   const [node, setNode] = useState(
     drawing.cards.some((c) => c.node === p.selected) ? p.selected! : stepNode(funnel.steps[0]!.id),
   )
-  const [open, setOpen] = useState<"preflight" | "keys" | "publish" | "releases" | "take-off" | null>(
+  const lastChange = p.changes[0]
+  const [open, setOpen] = useState<"preflight" | "keys" | "publish" | "history" | "take-off" | null>(
     p.openPreflight ? "preflight" : null,
   )
   const [words, setWords] = useState(false)
@@ -98,9 +100,9 @@ export function Workspace(p: WorkspaceProps) {
   }
   const takeBack = () =>
     start(async () => {
-      if (!p.lastChange) return
-      const done = await takeBackAction(funnel.id, p.lastChange.id)
-      setSaid(done.refused ?? `Undone: ${p.lastChange.what}.`)
+      if (!lastChange) return
+      const done = await takeBackAction(funnel.id, lastChange.id)
+      setSaid(done.refused ?? `Undone: ${lastChange.what}.`)
       router.refresh()
     })
   const firstWay = step && outcomesOf(step.kind).find((o) => !leadsNowhere.includes(o))
@@ -122,7 +124,7 @@ export function Workspace(p: WorkspaceProps) {
     const key = (e: KeyboardEvent) => {
       const target = e.target as HTMLElement
       const typing = target.closest("input, select, textarea, [contenteditable], [role=dialog], [role=menu]")
-      if ((e.ctrlKey || e.metaKey) && e.key === "z" && !typing && p.lastChange && !busy) {
+      if ((e.ctrlKey || e.metaKey) && e.key === "z" && !typing && lastChange && !busy) {
         e.preventDefault()
         return takeBack()
       }
@@ -269,14 +271,14 @@ export function Workspace(p: WorkspaceProps) {
         </p>
       ) : null}
       <div className="mt-1 flex justify-between gap-4">
-        {p.lastChange ? (
+        {lastChange ? (
           <button
             type="button"
             disabled={busy}
             className="truncate text-[0.87rem] text-slate hover:underline"
             onClick={takeBack}
           >
-            Undo: {p.lastChange.what} <kbd className="font-sans text-soft">Ctrl Z</kbd>
+            Undo: {lastChange.what} <kbd className="font-sans text-soft">Ctrl Z</kbd>
           </button>
         ) : (
           <span />
@@ -348,8 +350,8 @@ export function Workspace(p: WorkspaceProps) {
       <FunnelFoot
         funnel={funnel}
         live={live !== null}
-        releases={p.releases.length}
-        onReleases={() => setOpen("releases")}
+        past={p.releases.length + p.changes.length}
+        onHistory={() => setOpen("history")}
         onTakeOff={() => setOpen("take-off")}
       />
 
@@ -380,13 +382,15 @@ export function Workspace(p: WorkspaceProps) {
           </Button>
         </div>
       </Dialog>
-      <Dialog open={open === "releases"} onOpenChange={(o) => setOpen(o ? "releases" : null)} title="Releases">
+      <Dialog open={open === "history"} onOpenChange={(o) => setOpen(o ? "history" : null)} title="History">
+        <h3>Releases</h3>
         <p className="mb-2">What visitors got, and when it was published. The draft stays as it is.</p>
         <ul>
           {p.releases.map((r) => (
             <li key={r.id} className="flex items-center justify-between gap-3 border-t border-line py-2">
               <span>
                 <strong>Release {r.number}</strong>, {r.at}
+                {r.who ? <span className="text-soft">, by {r.who}</span> : null}
               </span>
               {r.live ? (
                 <span className="text-reed">Live now</span>
@@ -408,6 +412,22 @@ export function Workspace(p: WorkspaceProps) {
             </li>
           ))}
         </ul>
+        {p.changes.length ? (
+          <>
+            <h3 className="mt-4">Changes to the draft</h3>
+            <ul>
+              {p.changes.map((c) => (
+                <li key={c.id} className="border-t border-line py-1.5">
+                  {c.what}
+                  <span className="text-soft">
+                    , {c.at}
+                    {c.who ? `, by ${c.who}` : ""}
+                  </span>
+                </li>
+              ))}
+            </ul>
+          </>
+        ) : null}
       </Dialog>
       <Dialog
         open={open === "preflight"}
@@ -485,14 +505,14 @@ function underWayWords({ here, mails }: { here: number; mails: number }): string
 function FunnelFoot({
   funnel,
   live,
-  releases,
-  onReleases,
+  past,
+  onHistory,
   onTakeOff,
 }: {
   funnel: Funnel
   live: boolean
-  releases: number
-  onReleases: () => void
+  past: number
+  onHistory: () => void
   onTakeOff: () => void
 }) {
   const [name, setName] = useState(funnel.name)
@@ -522,9 +542,9 @@ function FunnelFoot({
         </div>
       </details>
       <div className="flex gap-2">
-        {releases > 0 ? (
-          <Button look="quiet" onClick={onReleases}>
-            Releases
+        {past > 0 ? (
+          <Button look="quiet" onClick={onHistory}>
+            History
           </Button>
         ) : null}
         {live ? (

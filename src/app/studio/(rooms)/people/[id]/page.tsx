@@ -41,6 +41,7 @@ const say: Record<Story["facts"][number]["kind"], (f: Story["facts"][number]) =>
   posted: (f) => `was sent ${f.words} by post`,
   "card-changed": (f) => `changed to a ${f.words}`,
   "access-ended": (f) => `can no longer open what came with ${f.words}`,
+  "chain-stopped": () => "set off a chain of more than twenty happenings, which was stopped",
 }
 
 export default async function PersonPage({ params }: { params: Promise<{ id: string }> }) {
@@ -76,6 +77,7 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
                   }
                 >
                   {say[f.kind]?.(f) ?? f.kind}
+                  {f.who ? <span className="text-soft"> (done by {f.who})</span> : null}
                 </span>
               </li>
             ))}

@@ -1,8 +1,9 @@
-// What happened, one append-only row each.
+// What happens: one append-only row each, and a call to whoever listens.
 import { createHash } from "node:crypto"
-import type { Db } from "../db/pool"
+import { actorText } from "@/core/person/actor"
+import type { Db } from "./db/pool"
 
-export type FactKind =
+export type HappeningKind =
   | "arrived"
   | "asked"
   | "confirmed"
@@ -31,9 +32,10 @@ export type FactKind =
   | "card-changed"
   | "access-ended"
   | "zone-changed"
+  | "chain-stopped"
 
-export type Fact = {
-  readonly kind: FactKind
+export type Happening = {
+  readonly kind: HappeningKind
   readonly at: number
   /** Makes the second time harmless. */
   readonly once?: string
@@ -52,15 +54,47 @@ export type Fact = {
   readonly money?: number
 }
 
+/** The most happenings that may set one another off in a row. */
+const longestChain = 20
+
+/**
+ * Something happens: its fact is written, and whoever listens is called, in the caller's transaction. What has happened
+ * before by its `once` changes nothing. Gives how many were new.
+ */
+export async function happen(tx: Db, what: Happening | readonly Happening[]): Promise<number> {
+  const all = Array.isArray(what) ? (what as readonly Happening[]) : [what as Happening]
+  const heard = new Set(tx.around.listeners.flatMap((l) => l.to))
+  const quiet = all.filter((h) => !heard.has(h.kind))
+  let fresh = await write(tx, quiet)
+  for (const h of all) {
+    if (!heard.has(h.kind) || (await write(tx, [h])) === 0) continue
+    fresh++
+    await tell(tx, h)
+  }
+  return fresh
+}
+
+async function tell(tx: Db, h: Happening): Promise<void> {
+  const depth = tx.around.depth + 1
+  if (depth > longestChain) {
+    await write(tx, [{ kind: "chain-stopped", at: h.at, person: h.person, funnel: h.funnel, words: h.words }])
+    return
+  }
+  const inner: Db = { ...tx, around: { ...tx.around, depth }, transaction: (work) => work(inner) }
+  for (const l of tx.around.listeners) if (l.to.includes(h.kind)) await l.hear(inner, h)
+}
+
 /** Writes facts; gives how many were new. */
-export async function record(db: Db, facts: readonly Fact[]): Promise<number> {
+async function write(db: Db, facts: readonly Happening[]): Promise<number> {
   if (!facts.length) return 0
   const recorded = new Date()
+  const actor = actorText(db.around.actor)
   const rows = facts.map((f) => [
     f.once ? onceKey(f.once) : null,
     new Date(f.at),
     recorded,
     f.kind,
+    actor,
     f.person ?? null,
     f.funnel ?? null,
     f.visitor ?? null,
@@ -75,7 +109,7 @@ export async function record(db: Db, facts: readonly Fact[]): Promise<number> {
     f.money ?? 0,
   ])
   const done = await db.write(
-    "INSERT IGNORE INTO fact (once, at, recorded_at, kind, person_id, funnel_id, visitor, step_id, from_step_id, outcome, via, source, begun_at, subject_id, words, money) VALUES ?",
+    "INSERT IGNORE INTO fact (once, at, recorded_at, kind, actor, person_id, funnel_id, visitor, step_id, from_step_id, outcome, via, source, begun_at, subject_id, words, money) VALUES ?",
     [rows],
   )
   return done.affected
