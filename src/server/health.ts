@@ -1,18 +1,18 @@
 // Whether the parts of an installation are well: what /healthz says, and Today when they aren't.
 import { number } from "./db/pool"
+import { lateWork } from "./due-list"
 import type { Surroundings } from "./surroundings"
 
-export type Health = { readonly ok: boolean; readonly database: string; readonly worker: string; readonly mail: string }
+export type Health = {
+  readonly ok: boolean
+  readonly database: string
+  readonly worker: string
+  readonly mail: string
+  readonly due: string
+}
 
 /** A worker that hasn't shown itself for this long is taken for gone, ms of real time. */
 const silence = 15_000
-
-export async function beat(s: Surroundings, name: string, note = ""): Promise<void> {
-  await s.db.write(
-    "INSERT INTO heartbeat (name, beat_at, note) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE beat_at = VALUES(beat_at), note = VALUES(note)",
-    [name, new Date(), note],
-  )
-}
 
 /** How long the database may take to say how things stand, ms. */
 const patience = 1_500
@@ -30,7 +30,7 @@ export async function health(s: Surroundings): Promise<Health> {
   }
 }
 
-const away: Health = { ok: false, database: "not reachable", worker: "not known", mail: "not known" }
+const away: Health = { ok: false, database: "not reachable", worker: "not known", mail: "not known", due: "not known" }
 
 async function asked(s: Surroundings): Promise<Health> {
   try {
@@ -44,7 +44,9 @@ async function asked(s: Surroundings): Promise<Health> {
     )
     const fresh = mailRow && Date.now() - mailRow.beat_at.getTime() < 4 * silence
     const mail = fresh ? mailRow.note : "not known: the worker has not asked the mail server"
-    return { ok: worker === "well" && mail === "well", database: "well", worker, mail }
+    const late = await lateWork(s)
+    const due = late.length ? `late: ${late.join(", ")}` : "well"
+    return { ok: [worker, mail, due].every((part) => part === "well"), database: "well", worker, mail, due }
   } catch (error) {
     s.log.error(error)
     return away

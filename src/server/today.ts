@@ -225,6 +225,10 @@ function brokenParts(state: Health) {
         href: "/studio/settings/mail",
       },
     ]
+  if (state.due !== "well")
+    return [
+      { words: `Something isn't done in time (${state.due}).`, says: "Look at the health page", href: "/healthz" },
+    ]
   return []
 }
 

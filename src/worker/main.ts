@@ -1,8 +1,8 @@
 // The worker: does what is due, again and again. Any number of them share the work.
 import { hostname } from "node:os"
 import { isDatabaseDown } from "@/server/db/pool"
-import { doWhatIsDue, keepHouse } from "@/server/due"
-import { beat } from "@/server/health"
+import { doWhatIsDue, keepHouse } from "@/server/due-list"
+import { beat } from "@/server/heartbeat"
 import { askMailServer, waitsForServer } from "@/server/mail/server"
 import { openSurroundings } from "@/server/open"
 import { closeSurroundings } from "@/server/surroundings"

@@ -2,6 +2,7 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { type FrontServer, frontServer } from "@/front/server"
 import { markDone, myCourses, takeProgress } from "@/server/course/learn"
+import { doWhatIsDue } from "@/server/due-list"
 import { loadFunnel } from "@/server/funnel/load"
 import { newFunnel } from "@/server/funnel/new-funnel"
 import { checkFunnel, publishFunnel } from "@/server/funnel/release"
@@ -12,7 +13,6 @@ import { wayOn } from "@/server/ledger/order"
 import { exportOrders } from "@/server/ledger/orders"
 import { checkoutIn, noteBegun, placeOrder } from "@/server/ledger/place"
 import { refundStory } from "@/server/ledger/refund"
-import { followStopped } from "@/server/ledger/stopped"
 import { sendDue } from "@/server/mail/send"
 import { makeCoupon } from "@/server/offer/coupon"
 import { quote, shelfOf } from "@/server/offer/quote"
@@ -245,7 +245,7 @@ describe("somebody else's address, typed into a free form", () => {
     await begin("never-came@post.example", someVisitor())
     await begin("other-box@post.example", proved)
     shop.t.set(shop.t.at() + 3_700_000)
-    await followStopped(shop.t.s)
+    await doWhatIsDue(shop.t.s, "w")
     expect(await n("address WHERE canonical = 'never-came@post.example'")).toBe(0)
     expect(await n("address WHERE canonical = 'other-box@post.example'")).toBe(1)
   })

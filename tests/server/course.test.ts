@@ -7,7 +7,8 @@ import { performEffects } from "@/server/funnel/effect"
 import { loadFunnel } from "@/server/funnel/load"
 import { publishFunnel } from "@/server/funnel/release"
 import { addEffect, removeEffect } from "@/server/funnel/steps"
-import { beat, health } from "@/server/health"
+import { health } from "@/server/health"
+import { beat } from "@/server/heartbeat"
 import { sendDue } from "@/server/mail/send"
 import { storeMedia } from "@/server/media/store"
 import { confirmJoin } from "@/server/person/join"
@@ -274,7 +275,7 @@ describe("health", () => {
   it("is well when worker and mail have shown themselves lately", async () => {
     await beat(t.s, "worker-1")
     await beat(t.s, "mail", "well")
-    expect(await health(t.s)).toEqual({ ok: true, database: "well", worker: "well", mail: "well" })
+    expect(await health(t.s)).toEqual({ ok: true, database: "well", worker: "well", mail: "well", due: "well" })
     await t.s.db.write("UPDATE heartbeat SET beat_at = ? WHERE name = 'worker-1'", [new Date(Date.now() - 60_000)])
     expect(await health(t.s)).toMatchObject({ ok: false, worker: "no worker is running" })
     await beat(t.s, "mail", "the mail server doesn't answer")

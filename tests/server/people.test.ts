@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { mayTry } from "@/server/attempt"
 import { clockOf } from "@/server/clock"
-import { moveClock } from "@/server/due"
+import { moveClock } from "@/server/due-list"
 import { sendDue } from "@/server/mail/send"
 import { makeOwner, signIn } from "@/server/person/account"
 import { confirmJoin, searchedText } from "@/server/person/join"

@@ -1,7 +1,7 @@
 // The demo of a fixed instant with its processor beside it, walked on from one due instant to the next.
 import { join } from "node:path"
 import { loadDemo } from "@demo/load"
-import { doWhatIsDue, nextDueInstant } from "@/server/due"
+import { doWhatIsDue, nextDueInstant } from "@/server/due-list"
 import { httpCards } from "@/server/port/cards"
 import { openProcessor } from "@/standins/processor/server"
 import { type TestSchool, testSchool } from "./school"

@@ -6,6 +6,7 @@ import { retryAt } from "@/core/ledger/retry"
 import { chargeAt, type Plan } from "@/core/offer/plan"
 import { statementFrom, statementProblem } from "@/core/offer/statement"
 import type { Db } from "../db/pool"
+import type { Due } from "../due"
 import { happen } from "../happen"
 import { type CardAnswer, CardsRefusal, CardsUnreachable, type KeptCard } from "../port/cards"
 import type { Surroundings } from "../surroundings"
@@ -350,6 +351,14 @@ export async function takeWord(s: Surroundings, answer: CardAnswer): Promise<boo
   const now = (await s.cards?.ask(answer.key).catch(() => null)) ?? answer
   await settle(s, charge.id, now)
   return true
+}
+
+/** What becomes of charges nobody has heard of: looked after by real time, so it is never due at an instant. */
+export const charges: Due = {
+  name: "charges",
+  nextAt: async () => null,
+  run: recoverCharges,
+  inHand: async () => false,
 }
 
 /** Charges of which nothing has been heard for a while, and orders that were left standing; gives how many were looked at. */

@@ -17,6 +17,7 @@ import { makePerson } from "../person/join"
 import { welcomeToKnock } from "../person/way-in"
 import { releaseById } from "../releases"
 import { openAdmissions, ownedOffers } from "./access"
+import { watchStopping } from "./stopped"
 
 export type OrderRow = {
   readonly id: number
@@ -140,6 +141,7 @@ export async function putOrder(tx: Db, q: Quote, o: NewOrder): Promise<{ id: num
         ],
       )
     ).id
+  if (o.first === null && o.wording) await watchStopping(tx, id, o.at)
   for (const l of q.lines)
     await tx.write(
       "INSERT INTO order_line (order_id, offer_id, role, name, plan, gross, credit) VALUES (?, ?, ?, ?, ?, ?, ?)",

@@ -18,6 +18,7 @@ import type { Release } from "../releases"
 import type { Surroundings } from "../surroundings"
 import { keepCardFor, payFirst } from "./charge"
 import { firstCharge, lockedShelf, type OrderRow, putOrder } from "./order"
+import { watchStopping } from "./stopped"
 
 export type CheckoutForm = {
   /** Made with the page: the same form sent twice is one order. */
@@ -259,6 +260,7 @@ export async function noteBegun(
         "UPDATE orders SET canonical = ?, email = ?, name = ?, made_at = ? WHERE id = ? AND state = 'begun'",
         [address.canonical, address.email, name, new Date(at), known.id],
       )
+      await watchStopping(tx, known.id, at)
       return
     }
     const q = await quote(tx, await shelfOf(tx), choiceOf(place, typed, address.canonical), at)

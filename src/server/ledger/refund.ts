@@ -5,6 +5,7 @@ import { refundable, refundLines } from "@/core/ledger/journal"
 import type { OrderState } from "@/core/ledger/order"
 import { moneyText } from "@/core/offer/money"
 import { number } from "../db/pool"
+import type { Due } from "../due"
 import { happen } from "../happen"
 import { CardsRefusal, CardsUnreachable } from "../port/cards"
 import type { Surroundings } from "../surroundings"
@@ -159,6 +160,13 @@ async function settleRefund(s: Surroundings, id: number): Promise<void> {
       [new Date(at), order.id],
     )
   })
+}
+
+export const refunds: Due = {
+  name: "refunds",
+  nextAt: async () => null,
+  run: recoverRefunds,
+  inHand: async () => false,
 }
 
 /** Refunds of which nothing has been heard: asked for again under their own key, which gives back once. */

@@ -3,6 +3,7 @@
 import { chargeAt, type Plan } from "@/core/offer/plan"
 import { sentence } from "@/core/offer/sentence"
 import type { Db } from "../db/pool"
+import type { Due } from "../due"
 import { happen } from "../happen"
 import type { Surroundings } from "../surroundings"
 import { endAccess } from "./access"
@@ -28,9 +29,9 @@ export async function renewDue(s: Surroundings): Promise<number> {
   }
 }
 
-type Due = { charge: number; card: string }
+type Claimed = { charge: number; card: string }
 
-async function claim(s: Surroundings): Promise<Due[]> {
+async function claim(s: Surroundings): Promise<Claimed[]> {
   const at = await s.clock.now()
   return s.db.transaction(async (tx) => {
     const plans = await tx.rows<{
@@ -48,7 +49,7 @@ async function claim(s: Surroundings): Promise<Due[]> {
        WHERE p.state IN ('running', 'behind') AND p.try_at <= ? AND (p.claimed_until IS NULL OR p.claimed_until < ?) ORDER BY p.try_at, p.id LIMIT ? FOR UPDATE SKIP LOCKED`,
       [new Date(at), new Date(), claimSize],
     )
-    const due: Due[] = []
+    const due: Claimed[] = []
     for (const p of plans) {
       const charge = chargeAt(JSON.parse(p.plan) as Plan, p.next_n)
       if (!charge || charge.gross === 0) {
@@ -78,8 +79,16 @@ async function claim(s: Surroundings): Promise<Due[]> {
   })
 }
 
+export const renewals: Due = {
+  name: "renewals",
+  nextAt: async (s) => (s.cards ? nextRenewalDue(s.db) : null),
+  run: renewDue,
+  inHand: async (s) =>
+    (await s.db.row("SELECT 1 FROM plan WHERE claimed_until > ? LIMIT 1", [new Date()])) !== undefined,
+}
+
 /** The next instant at which a plan falls due (ms of business time), or null. */
-export async function nextRenewalDue(db: Db): Promise<number | null> {
+async function nextRenewalDue(db: Db): Promise<number | null> {
   const next = await db.row<{ try_at: Date }>(
     "SELECT try_at FROM plan WHERE state IN ('running', 'behind') AND (claimed_until IS NULL OR claimed_until < ?) ORDER BY try_at LIMIT 1",
     [new Date()],

@@ -4,54 +4,53 @@ import type { Db } from "../db/pool"
 import { performEffects } from "../funnel/effect"
 import { makePerson } from "../person/join"
 import { releaseById } from "../releases"
-import type { Surroundings } from "../surroundings"
+import { setTimer, type TimerWork } from "../timer"
 import type { OrderRow } from "./order"
 
 /** How long somebody may take to pay, ms of business time. */
 const patience = 3_600_000
 
-const waiting =
-  "o.state IN ('begun', 'refused', 'lapsed') AND o.first_id IS NULL AND o.wording <> '' AND o.stopped_at IS NULL"
+/** To be called whenever somebody has filled in their address and may stop: their hour begins. */
+export async function watchStopping(tx: Db, order: number, at: number): Promise<void> {
+  await setTimer(tx, { kind: "stopped", about: order, dueAt: at + patience })
+}
 
-/** Takes care of those whose hour is over; gives how many. */
-export async function followStopped(s: Surroundings): Promise<number> {
-  const at = await s.clock.now()
-  return s.db.transaction(async (tx) => {
-    const orders = await tx.rows<OrderRow>(
-      `SELECT o.* FROM orders o WHERE ${waiting} AND o.made_at <= ? ORDER BY o.made_at LIMIT 100 FOR UPDATE SKIP LOCKED`,
-      [new Date(at - patience)],
-    )
-    for (const order of orders) {
-      await tx.write("UPDATE orders SET stopped_at = ? WHERE id = ?", [new Date(at), order.id])
-      const bought = await tx.row(
-        "SELECT 1 FROM orders WHERE canonical = ? AND funnel_id = ? AND state IN ('open', 'confirming', 'paid') AND made_at >= ? LIMIT 1",
-        [order.canonical, order.funnel_id, new Date(order.made_at.getTime() - 86_400_000)],
-      )
-      const release = order.release_id === null ? undefined : await releaseById(tx, order.release_id)
-      if (bought || !release) continue
-      const known = await tx.row<{ id: number; person_id: number; suppressed: string | null }>(
-        "SELECT id, person_id, suppressed FROM address WHERE canonical = ? FOR UPDATE",
-        [order.canonical],
-      )
-      if (known?.suppressed || !(await isProved(tx, order))) continue
-      const who = known
-        ? { person: known.person_id, address: known.id }
-        : await makePerson(tx, { ...order, confirmed: false }, at)
-      await tx.write(
-        "INSERT INTO consent (address_id, kind, at, asked_at, wording, ip, page) VALUES (?, 'given', ?, ?, ?, ?, 'checkout')",
-        [who.address, new Date(at), order.made_at, order.wording, order.ip],
-      )
-      const { funnel } = release
-      await performEffects(tx, {
-        funnel,
-        release: release.id,
-        step: order.step_id,
-        outcome: "stopped",
-        person: who.person,
-        at,
-      })
-    }
-    return orders.length
+/** Their hour is over. */
+export const stopped: TimerWork = async (tx, id, at) => {
+  const order = await tx.row<OrderRow & { stopped_at: Date | null }>("SELECT * FROM orders WHERE id = ? FOR UPDATE", [
+    id,
+  ])
+  if (!order || order.first_id !== null || order.wording === "" || order.stopped_at !== null) return
+  // Still with the bank: looked at again later.
+  if (order.state === "open" || order.state === "confirming") return watchStopping(tx, id, at)
+  if (order.state === "paid" || order.state === "refunded") return
+  await tx.write("UPDATE orders SET stopped_at = ? WHERE id = ?", [new Date(at), id])
+  const bought = await tx.row(
+    "SELECT 1 FROM orders WHERE canonical = ? AND funnel_id = ? AND state IN ('open', 'confirming', 'paid') AND made_at >= ? LIMIT 1",
+    [order.canonical, order.funnel_id, new Date(order.made_at.getTime() - 86_400_000)],
+  )
+  const release = order.release_id === null ? undefined : await releaseById(tx, order.release_id)
+  if (bought || !release) return
+  const known = await tx.row<{ id: number; person_id: number; suppressed: string | null }>(
+    "SELECT id, person_id, suppressed FROM address WHERE canonical = ? FOR UPDATE",
+    [order.canonical],
+  )
+  if (known?.suppressed || !(await isProved(tx, order))) return
+  const who = known
+    ? { person: known.person_id, address: known.id }
+    : await makePerson(tx, { ...order, confirmed: false }, at)
+  await tx.write(
+    "INSERT INTO consent (address_id, kind, at, asked_at, wording, ip, page) VALUES (?, 'given', ?, ?, ?, ?, 'checkout')",
+    [who.address, new Date(at), order.made_at, order.wording, order.ip],
+  )
+  const { funnel } = release
+  await performEffects(tx, {
+    funnel,
+    release: release.id,
+    step: order.step_id,
+    outcome: "stopped",
+    person: who.person,
+    at,
   })
 }
 
@@ -74,11 +73,4 @@ async function isProved(tx: Db, order: OrderRow): Promise<boolean> {
     [order.visitor, new Date(order.made_at.getTime() - 86_400_000), order.canonical, mostAddresses],
   )
   return typed.length < mostAddresses
-}
-
-export async function nextStoppedDue(db: Db): Promise<number | null> {
-  const next = await db.row<{ made_at: Date }>(
-    `SELECT o.made_at FROM orders o WHERE ${waiting} ORDER BY o.made_at LIMIT 1`,
-  )
-  return next ? next.made_at.getTime() + patience : null
 }

@@ -3,6 +3,7 @@
 // out again under the same Message-ID, and any other is marked unsure, so that nobody gets it twice.
 import { mostTries, pauseAfter, verdict } from "@/core/mail/delivery"
 import { type Db, isDatabaseDown } from "../db/pool"
+import type { Due } from "../due"
 import { type Happening, happen } from "../happen"
 import { MailTrouble, type Message, mailLanes } from "../port/mailer"
 import type { Surroundings } from "../surroundings"
@@ -238,8 +239,24 @@ export async function recoverMail(s: Surroundings): Promise<number> {
   })
 }
 
+export const mails: Due = {
+  name: "mail",
+  nextAt: async (s) => (s.mailer.server ? nextMailDue(s.db) : null),
+  async run(s, worker) {
+    await recoverMail(s)
+    await sendDue(s, worker)
+  },
+  async inHand(s) {
+    const held = await s.db.row(
+      "SELECT 1 FROM mail WHERE (state = 'sending' OR (state = 'due' AND claimed_by IS NOT NULL AND due_at <= ?)) AND try_at > ? LIMIT 1",
+      [new Date(await s.clock.now()), new Date()],
+    )
+    return held !== undefined
+  },
+}
+
 /** The next instant (ms of business time) at which a mail is due that can be tried now, or null. */
-export async function nextMailDue(db: Db): Promise<number | null> {
+async function nextMailDue(db: Db): Promise<number | null> {
   const next = await db.row<{ due_at: Date }>(
     "SELECT due_at FROM mail WHERE state = 'due' AND try_at <= ? ORDER BY due_at LIMIT 1",
     [new Date()],

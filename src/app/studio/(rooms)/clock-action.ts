@@ -1,7 +1,7 @@
 "use server"
 
 import { studio } from "@/app/door"
-import { moveClock } from "@/server/due"
+import { moveClock } from "@/server/due-list"
 
 export async function moveClockAction(way: "next" | "hour" | "day"): Promise<{ now: number; says: string }> {
   const s = await studio()

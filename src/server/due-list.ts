@@ -1,0 +1,101 @@
+// All work that falls due, in one list: for the worker, for the clock of a demo that is moved on, and for whoever asks
+// whether all is well. And the housekeeping that nobody waits for.
+import { sweepAttempts } from "./attempt"
+import { setClock } from "./clock"
+import { type Due, eachByItself, untilDone } from "./due"
+import { gatherRests, rollRests, rollUp } from "./funnel/rollup"
+import { rollJournal } from "./ledger/balance"
+import { charges } from "./ledger/charge"
+import { refunds } from "./ledger/refund"
+import { renewals } from "./ledger/renew"
+import { stopped } from "./ledger/stopped"
+import { sweepOrders } from "./ledger/sweep"
+import { mails } from "./mail/send"
+import { sweepWrongPasswords } from "./person/account"
+import { sweepPendingJoins } from "./person/join"
+import { sweepSessions } from "./person/session"
+import { sweepKnocks } from "./person/way-in"
+import type { Surroundings } from "./surroundings"
+import { rollTally } from "./tally"
+import { timers } from "./timer"
+
+export const due: readonly Due[] = [charges, refunds, renewals, timers({ stopped }), mails]
+
+/** One round of everything that is due now. */
+export async function doWhatIsDue(s: Surroundings, worker: string): Promise<void> {
+  await eachByItself(
+    s,
+    due.map((d) => () => d.run(s, worker)),
+  )
+}
+
+export async function keepHouse(s: Surroundings): Promise<void> {
+  await eachByItself(s, [
+    () => untilDone(() => rollUp(s), 20_000),
+    () => untilDone(() => rollRests(s), 20_000),
+    () => untilDone(() => rollTally(s), 20_000),
+    () => untilDone(() => rollJournal(s), 20_000),
+    () => gatherRests(s),
+    () => sweepAttempts(s.db),
+    () => sweepSessions(s.db),
+    () => sweepWrongPasswords(s.db),
+    () => sweepKnocks(s.db),
+    () => sweepPendingJoins(s),
+    () => sweepOrders(s),
+  ])
+}
+
+/** The next instant at which something is due, ms of business time, or null. */
+export async function nextDueInstant(s: Surroundings): Promise<number | null> {
+  const known = (await Promise.all(due.map((d) => d.nextAt(s)))).filter((n) => n !== null)
+  return known.length ? Math.min(...known) : null
+}
+
+/** Work that should have been done that long ago is late, ms of business time. */
+const lateAfter = 5 * 60_000
+
+/** What is late, by name: no worker does it, or it fails again and again. */
+export async function lateWork(s: Surroundings): Promise<string[]> {
+  const before = (await s.clock.now()) - lateAfter
+  const late: string[] = []
+  for (const d of due) {
+    const next = await d.nextAt(s)
+    if (next !== null && next < before) late.push(d.name)
+  }
+  return late
+}
+
+export type Moved = { readonly now: number; readonly stops: number; readonly whole: boolean }
+
+/**
+ * Moves business time on to an instant, stopping at each moment something is due and doing it. Only where the clock can
+ * be moved. `whole` is false where the time allowed (ms, real) ran out first: the clock then stands at the last stop.
+ */
+export async function moveClock(s: Surroundings, to: number | "next-due", allowed = 60_000): Promise<Moved> {
+  if (s.config.mode === "own") throw new Error("the clock of a real school can't be moved")
+  const until = Date.now() + allowed
+  let stops = 0
+  let target = to === "next-due" ? ((await nextDueInstant(s)) ?? (await s.clock.now())) : to
+  if (to === "next-due") target = Math.max(target, await s.clock.now())
+  for (;;) {
+    await settle(s, until)
+    const next = await nextDueInstant(s)
+    if (next === null || next > target) break
+    if (Date.now() > until) return { now: await s.clock.now(), stops, whole: false }
+    await setClock(s.db, next)
+    stops++
+  }
+  await setClock(s.db, target)
+  await settle(s, until)
+  return { now: await s.clock.now(), stops, whole: true }
+}
+
+/** Does what is due, together with the worker, and waits for what the worker has in hand. */
+async function settle(s: Surroundings, until: number): Promise<void> {
+  while (Date.now() < until) {
+    await doWhatIsDue(s, "clock")
+    const held = await Promise.all(due.map((d) => d.inHand(s)))
+    if (!held.includes(true)) return
+    await new Promise((r) => setTimeout(r, 25))
+  }
+}

@@ -1,0 +1,9 @@
+// A process shows that it is there, and how it finds things.
+import type { Surroundings } from "./surroundings"
+
+export async function beat(s: Surroundings, name: string, note = ""): Promise<void> {
+  await s.db.write(
+    "INSERT INTO heartbeat (name, beat_at, note) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE beat_at = VALUES(beat_at), note = VALUES(note)",
+    [name, new Date(), note],
+  )
+}

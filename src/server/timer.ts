@@ -1,0 +1,65 @@
+// What must happen later, once: a row that says what, about which, and when. It is set in the transaction that makes it
+// necessary, and done in one of its own.
+import type { Db } from "./db/pool"
+import type { Due } from "./due"
+import type { Surroundings } from "./surroundings"
+
+export type Timer = { readonly kind: string; readonly about: number; readonly dueAt: number }
+
+/** Sets a timer, or sets it anew where it is there: one for each kind and thing. */
+export async function setTimer(tx: Db, t: Timer): Promise<void> {
+  await tx.write(
+    "INSERT INTO timer (once, kind, about, due_at, try_at) VALUES (?, ?, ?, ?, ?) ON DUPLICATE KEY UPDATE due_at = VALUES(due_at), try_at = VALUES(try_at), tries = 0",
+    [`${t.kind}:${t.about}`, t.kind, t.about, new Date(t.dueAt), new Date(0)],
+  )
+}
+
+/** What a timer does when it goes off, in a transaction of its own; it may set itself again. */
+export type TimerWork = (tx: Db, about: number, at: number) => Promise<void>
+
+/** The timers as work that falls due, by what each kind of them does. */
+export function timers(works: Readonly<Record<string, TimerWork>>): Due {
+  return {
+    name: "timers",
+    async nextAt(s) {
+      const next = await s.db.row<{ due_at: Date }>(
+        "SELECT due_at FROM timer WHERE try_at <= ? ORDER BY due_at, id LIMIT 1",
+        [new Date()],
+      )
+      return next ? next.due_at.getTime() : null
+    },
+    async run(s) {
+      while (await goOff(s, works));
+    },
+    // One goes off within its transaction: it is either still to come or over.
+    inHand: async () => false,
+  }
+}
+
+/** Lets the first timer that is due go off; false where none is. */
+async function goOff(s: Surroundings, works: Readonly<Record<string, TimerWork>>): Promise<boolean> {
+  const at = await s.clock.now()
+  let taken: { id: number; kind: string; about: number; tries: number } | undefined
+  try {
+    return await s.db.transaction(async (tx) => {
+      taken = await tx.row(
+        "SELECT id, kind, about, tries FROM timer WHERE due_at <= ? AND try_at <= ? ORDER BY due_at, id LIMIT 1 FOR UPDATE SKIP LOCKED",
+        [new Date(at), new Date()],
+      )
+      if (!taken) return false
+      // Taken away before, so that the work may set it again.
+      await tx.write("DELETE FROM timer WHERE id = ?", [taken.id])
+      await works[taken.kind]?.(tx, taken.about, at)
+      return true
+    })
+  } catch (error) {
+    if (!taken) throw error
+    s.log.error(error)
+    const pause = 60_000 * 2 ** Math.min(taken.tries, 9)
+    await s.db.write("UPDATE timer SET tries = tries + 1, try_at = ? WHERE id = ?", [
+      new Date(Date.now() + pause),
+      taken.id,
+    ])
+    return true
+  }
+}

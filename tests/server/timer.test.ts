@@ -1,0 +1,59 @@
+// What must happen later: once, in order, again where it fails, and never twice.
+import { afterAll, beforeAll, beforeEach, expect, it } from "vitest"
+import { lateWork } from "@/server/due-list"
+import { setTimer, timers } from "@/server/timer"
+import { type TestSchool, testSchool } from "../support/school"
+
+let t: TestSchool
+beforeAll(async () => {
+  t = await testSchool("timer")
+})
+afterAll(() => t.end())
+beforeEach(() => t.s.db.write("DELETE FROM timer"))
+const minute = 60_000
+
+it("goes off once, when it is due, the earliest first", async () => {
+  const gone: number[] = []
+  const due = timers({ bell: async (_, about) => void gone.push(about) })
+  await setTimer(t.s.db, { kind: "bell", about: 2, dueAt: t.at() + 2 * minute })
+  await setTimer(t.s.db, { kind: "bell", about: 1, dueAt: t.at() + minute })
+  expect(await due.nextAt(t.s)).toBe(t.at() + minute)
+  await due.run(t.s, "w")
+  expect(gone).toEqual([])
+  t.set(t.at() + 3 * minute)
+  await Promise.all([due.run(t.s, "a"), due.run(t.s, "b")])
+  expect([...gone].sort()).toEqual([1, 2])
+  expect(await due.nextAt(t.s)).toBeNull()
+})
+
+it("is one for each thing: set again, it is put off", async () => {
+  const due = timers({})
+  await setTimer(t.s.db, { kind: "bell", about: 1, dueAt: t.at() })
+  await setTimer(t.s.db, { kind: "bell", about: 1, dueAt: t.at() + minute })
+  expect(await due.nextAt(t.s)).toBe(t.at() + minute)
+})
+
+it("may set itself again, and what it did while failing is taken back", async () => {
+  let tries = 0
+  const due = timers({
+    bell: async (tx, about, at) => {
+      await setTimer(tx, { kind: "bell", about: about + 1, dueAt: at + minute })
+      if (++tries === 1) throw new Error("not yet")
+    },
+  })
+  await setTimer(t.s.db, { kind: "bell", about: 1, dueAt: t.at() })
+  await due.run(t.s, "w")
+  const rows = () => t.s.db.rows<{ about: number; tries: number }>("SELECT about, tries FROM timer ORDER BY about")
+  expect(await rows()).toEqual([{ about: 1, tries: 1 }])
+  // Another try waits a minute of real time, and nobody stands in front of the others meanwhile.
+  expect(await due.nextAt(t.s)).toBeNull()
+  await t.s.db.write("UPDATE timer SET try_at = '1970-01-01'")
+  await due.run(t.s, "w")
+  expect(await rows()).toEqual([{ about: 2, tries: 0 }])
+})
+
+it("is told when nobody does it", async () => {
+  expect(await lateWork(t.s)).toEqual([])
+  await setTimer(t.s.db, { kind: "stopped", about: 1, dueAt: t.at() - 6 * minute })
+  expect(await lateWork(t.s)).toEqual(["timers"])
+})
