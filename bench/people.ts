@@ -4,8 +4,8 @@ import { openInstallation } from "@/cli/installation"
 import { startMariaDb } from "@/cli/mariadb"
 import { migrate } from "@/server/db/migrate"
 import { openDatabase } from "@/server/db/pool"
-import { searchedText } from "@/server/person/join"
 import { countPeople, listPeople, type PeopleQuery } from "@/server/person/people"
+import { searchedText } from "@/server/person/person"
 import { type Line, median } from "./report"
 
 const people = 100_000

@@ -1,5 +1,6 @@
 -- Who did it stands beside what happened.
-ALTER TABLE fact ADD actor VARCHAR(20) CHARACTER SET ascii COLLATE ascii_bin NULL COMMENT 'account:3, person:12, affiliate:2, worker; null: a stranger, or from before';
+ALTER TABLE fact ADD actor VARCHAR(20) CHARACTER SET ascii COLLATE ascii_bin NULL COMMENT 'account:3, person:12, affiliate:2, worker; null: a stranger, or from before',
+  ADD data JSON NULL COMMENT 'what else is known of it';
 ALTER TABLE funnel_before ADD actor VARCHAR(20) CHARACTER SET ascii COLLATE ascii_bin NULL;
 ALTER TABLE `release` ADD actor VARCHAR(20) CHARACTER SET ascii COLLATE ascii_bin NULL;
 
@@ -18,3 +19,6 @@ CREATE TABLE timer (
 INSERT INTO timer (once, kind, about, due_at, try_at)
 SELECT CONCAT('stopped:', id), 'stopped', id, made_at + INTERVAL 1 HOUR, '1970-01-01' FROM orders
 WHERE state IN ('begun', 'open', 'confirming', 'refused', 'lapsed') AND first_id IS NULL AND wording <> '' AND stopped_at IS NULL;
+
+-- A kind is a word of the code's lists, and needs no migration.
+ALTER TABLE mail MODIFY kind VARCHAR(24) CHARACTER SET ascii COLLATE ascii_bin NOT NULL;

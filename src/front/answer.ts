@@ -2,7 +2,7 @@
 import { sourceOf } from "@/core/funnel/source"
 import { fillPage } from "@/core/page/compile"
 import { words } from "@/core/words/en"
-import { joinFunnel } from "@/server/person/join"
+import { joinFunnel } from "@/server/funnel/join"
 import { firstCookie } from "@/server/person/session"
 import { type Answer, type Request, TooLong } from "./exchange"
 import type { LivePage } from "./live"

@@ -3,6 +3,7 @@
 import { type Actor, nobody } from "@/core/person/actor"
 import type { Db } from "./db/pool"
 import type { Happening, HappeningKind } from "./happen"
+import type { Letters } from "./port/letter"
 import { Releases } from "./releases"
 
 export type Listener = {
@@ -11,14 +12,16 @@ export type Listener = {
   hear(tx: Db, happening: Happening): Promise<void>
 }
 
-export type Around = {
+/** What lower domains reach higher ones by. */
+export type Wiring = { readonly listeners: readonly Listener[]; readonly letters: Letters }
+
+export type Around = Wiring & {
   readonly actor: Actor
   readonly releases: Releases
-  readonly listeners: readonly Listener[]
   /** How many happenings led to this one, each setting off the next. */
   readonly depth: number
 }
 
-export function newAround(listeners: readonly Listener[] = []): Around {
-  return { actor: nobody, releases: new Releases(), listeners, depth: 0 }
+export function newAround(wiring: Wiring): Around {
+  return { actor: nobody, releases: new Releases(), ...wiring, depth: 0 }
 }

@@ -34,6 +34,12 @@ export type HappeningKind =
   | "zone-changed"
   | "chain-stopped"
 
+/** What else is known of a happening. */
+export type HappeningData = {
+  /** The first orders, set apart by commas, by which alone this device was let in so far. */
+  readonly orders?: string
+}
+
 export type Happening = {
   readonly kind: HappeningKind
   readonly at: number
@@ -52,6 +58,7 @@ export type Happening = {
   readonly words?: string | null
   /** Minor units: what a journey had paid when it arrived, or what this was about. */
   readonly money?: number
+  readonly data?: HappeningData
 }
 
 /** The most happenings that may set one another off in a row. */
@@ -107,9 +114,10 @@ async function write(db: Db, facts: readonly Happening[]): Promise<number> {
     f.subject ?? null,
     f.words?.slice(0, 400) ?? null,
     f.money ?? 0,
+    f.data ? JSON.stringify(f.data) : null,
   ])
   const done = await db.write(
-    "INSERT IGNORE INTO fact (once, at, recorded_at, kind, actor, person_id, funnel_id, visitor, step_id, from_step_id, outcome, via, source, begun_at, subject_id, words, money) VALUES ?",
+    "INSERT IGNORE INTO fact (once, at, recorded_at, kind, actor, person_id, funnel_id, visitor, step_id, from_step_id, outcome, via, source, begun_at, subject_id, words, money, data) VALUES ?",
     [rows],
   )
   return done.affected

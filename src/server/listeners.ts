@@ -1,4 +1,25 @@
-// Who is told what happens: the one list in which a lower domain reaches a higher one.
-import type { Listener } from "./around"
+// Who is told what happens, and who writes which letter: the one place in which a lower domain reaches a higher one.
+import type { Wiring } from "./around"
+import { takeProgress } from "./course/learn"
+import { reachLearningArea } from "./funnel/reach"
+import { accessEndedLetter, mendCardLetter } from "./ledger/letter/plan"
+import { receiptLetter } from "./ledger/letter/receipt"
+import { refundLetter } from "./ledger/letter/refund"
+import { confirmLetter } from "./mail/letter/confirm"
+import { sequenceLetter } from "./mail/letter/sequence"
+import { studioWayInLetter } from "./mail/letter/studio-way-in"
+import { wayInLetter } from "./mail/letter/way-in"
 
-export const listeners: readonly Listener[] = []
+export const wiring: Wiring = {
+  listeners: [takeProgress, reachLearningArea],
+  letters: {
+    confirm: confirmLetter,
+    "way-in": wayInLetter,
+    "studio-way-in": studioWayInLetter,
+    sequence: sequenceLetter,
+    receipt: receiptLetter,
+    "mend-card": mendCardLetter,
+    "access-ended": accessEndedLetter,
+    refund: refundLetter,
+  },
+}

@@ -6,7 +6,7 @@ import { words } from "@/core/words/en"
 import { clockOf } from "./clock"
 import { type Config, configFromEnvironment } from "./config"
 import { openDatabase } from "./db/pool"
-import { listeners } from "./listeners"
+import { wiring } from "./listeners"
 import { httpCards } from "./port/cards"
 import { smtpMailer } from "./port/mailer"
 import type { Surroundings } from "./surroundings"
@@ -17,7 +17,7 @@ const whileWaiting = 10_000
 /** `name` is the process: in a worker it is the school itself that acts, elsewhere nobody has shown yet who they are. */
 export function openSurroundings(config: Config = configFromEnvironment(), name = "heron"): Surroundings {
   const actor = name === "worker" ? theWorker : nobody
-  const db = openDatabase(config.databaseUrl, 12, name === "web" ? whileWaiting : undefined, listeners).as(actor)
+  const db = openDatabase(config.databaseUrl, 12, name === "web" ? whileWaiting : undefined, wiring).as(actor)
   return {
     db,
     clock: clockOf(db, config.mode),

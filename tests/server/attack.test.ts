@@ -1,12 +1,14 @@
 // What a hostile stranger tries at the pages that sell: each of these once worked.
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { type FrontServer, frontServer } from "@/front/server"
-import { markDone, myCourses, takeProgress } from "@/server/course/learn"
+import { markDone, myCourses } from "@/server/course/learn"
 import { doWhatIsDue } from "@/server/due-list"
+import { joinFunnel } from "@/server/funnel/join"
 import { loadFunnel } from "@/server/funnel/load"
 import { newFunnel } from "@/server/funnel/new-funnel"
 import { checkFunnel, publishFunnel } from "@/server/funnel/release"
 import { addEffect } from "@/server/funnel/steps"
+import { happen } from "@/server/happen"
 import { acceptOffer, offeredTo } from "@/server/ledger/further"
 import type { OrderRow } from "@/server/ledger/order"
 import { wayOn } from "@/server/ledger/order"
@@ -17,7 +19,6 @@ import { sendDue } from "@/server/mail/send"
 import { makeCoupon } from "@/server/offer/coupon"
 import { quote, shelfOf } from "@/server/offer/quote"
 import { soldIn } from "@/server/offer/sold-in"
-import { joinFunnel } from "@/server/person/join"
 import { releaseById } from "@/server/releases"
 import { someVisitor } from "../support/school"
 import { buy, course, formOf, offer, openShop, type Shop, saved } from "../support/shop"
@@ -210,7 +211,8 @@ describe("somebody else's address, typed into a free form", () => {
     await db().write("DELETE FROM lesson_done")
     await markDone(shop.t.s, stranger, "taste", lesson, true)
     expect([await done(stranger), await done({ person, scope: null })]).toEqual([1, 0])
-    await db().transaction((tx) => takeProgress(tx, stranger, person, shop.t.at()))
+    const data = { orders: stranger.scope }
+    await db().transaction((tx) => happen(tx, { kind: "signed-in", at: shop.t.at(), person, data }))
     expect([await done(stranger), await done({ person, scope: null })]).toEqual([0, 1])
   })
   it("brings them one receipt in ten minutes, without a word of the stranger's", async () => {

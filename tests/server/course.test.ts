@@ -3,7 +3,8 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import * as course from "@/server/course/course"
 import { gateOf, markDone, myCourse, myCourses, openLesson } from "@/server/course/learn"
 import { addMail, removeMail, renameFunnel, saveMail, saveSequence } from "@/server/funnel/edit"
-import { performEffects } from "@/server/funnel/effect"
+import { confirmJoin } from "@/server/funnel/join"
+import { setOff } from "@/server/funnel/leave"
 import { loadFunnel } from "@/server/funnel/load"
 import { publishFunnel } from "@/server/funnel/release"
 import { addEffect, removeEffect } from "@/server/funnel/steps"
@@ -11,7 +12,6 @@ import { health } from "@/server/health"
 import { beat } from "@/server/heartbeat"
 import { sendDue } from "@/server/mail/send"
 import { storeMedia } from "@/server/media/store"
-import { confirmJoin } from "@/server/person/join"
 import { personStory } from "@/server/person/people"
 import { releaseById } from "@/server/releases"
 import { join_, linkId, openSchool, type TestSchool, testSchool } from "../support/school"
@@ -175,9 +175,8 @@ describe("effects", () => {
     const changed = (await loadFunnel(t.s.db, school.funnel))!
     const perform = () =>
       t.s.db.transaction((tx) =>
-        performEffects(tx, {
-          funnel: changed,
-          release: school.release,
+        setOff(tx, {
+          release: { id: school.release, funnel: changed, pages: [] },
           step: inbox,
           outcome: "confirmed",
           person,

@@ -6,6 +6,7 @@ import { type MariaDb, startMariaDb } from "@/cli/mariadb"
 import { type FrontServer, frontServer } from "@/front/server"
 import { migrate } from "@/server/db/migrate"
 import { openDatabase } from "@/server/db/pool"
+import { wiring } from "@/server/listeners"
 import { sendDue } from "@/server/mail/send"
 import type { Surroundings } from "@/server/surroundings"
 import { openSchool, type TestSchool, testSchool } from "../support/school"
@@ -19,7 +20,7 @@ let origin: string
 beforeAll(async () => {
   mariadb = await startMariaDb(openInstallation(folder))
   t = await testSchool("away")
-  const db = openDatabase(mariadb.url, 6)
+  const db = openDatabase(mariadb.url, 6, undefined, wiring)
   await migrate(db)
   s = { ...t.s, db }
   Object.assign(t, { s })

@@ -273,6 +273,7 @@ describe("health", () => {
       database: "well",
       worker: "no worker is running",
       mail: expect.stringContaining("not known"),
+      due: "well",
     })
   })
 })

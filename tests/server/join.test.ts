@@ -1,11 +1,11 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { gateOf, markDone, myCourses, openLesson } from "@/server/course/learn"
 import { savePage } from "@/server/funnel/edit"
+import { confirmJoin, pendingJoin, sweepPendingJoins } from "@/server/funnel/join"
 import { loadFunnel } from "@/server/funnel/load"
 import { publishFunnel } from "@/server/funnel/release"
 import { leaveMails, receiver, returnToMails } from "@/server/mail/leave"
 import { sendDue } from "@/server/mail/send"
-import { confirmJoin, pendingJoin, sweepPendingJoins } from "@/server/person/join"
 import { personStory } from "@/server/person/people"
 import { learnerOf, studioSessionOf } from "@/server/person/session"
 import { askWayIn, enterByWayIn, renewLink, safePath } from "@/server/person/way-in"
@@ -64,9 +64,9 @@ describe("joining", () => {
       "arrived",
       "arrived",
       "confirmed",
-      "arrived",
       "admitted",
       "sequence-begun",
+      "arrived",
     ])
     const [course] = await myCourses(t.s, { person: person, scope: null })
     expect(await openLesson(t.s, { person: person, scope: null }, "first", course!.lessons[0]!.id)).toMatchObject({

@@ -10,12 +10,12 @@ import { words } from "@/core/words/en"
 import { configFromEnvironment } from "@/server/config"
 import { migrate } from "@/server/db/migrate"
 import { openDatabase } from "@/server/db/pool"
+import { joinFunnel } from "@/server/funnel/join"
 import { loadFunnel } from "@/server/funnel/load"
 import { newFunnel } from "@/server/funnel/new-funnel"
 import { publishFunnel } from "@/server/funnel/release"
-import { listeners } from "@/server/listeners"
+import { wiring } from "@/server/listeners"
 import { makeOwner } from "@/server/person/account"
-import { joinFunnel } from "@/server/person/join"
 import { type Mailer, type MailTrouble, type Message, smtpMailer } from "@/server/port/mailer"
 import { verifyId } from "@/server/sign"
 import type { Surroundings } from "@/server/surroundings"
@@ -57,7 +57,7 @@ export async function testSchool(
     SMTP_URL: options.smtp ?? "",
   }
   const config = configFromEnvironment(env)
-  const db = openDatabase(root.href, 12, undefined, listeners)
+  const db = openDatabase(root.href, 12, undefined, wiring)
   await migrate(db)
   let now = Date.parse(options.start ?? "2026-11-24T09:00:00Z")
   const sent: Message[] = []

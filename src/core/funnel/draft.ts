@@ -92,6 +92,12 @@ export function streamTo(funnel: Funnel, from: number, outcome: Outcome): Step |
   return stepById(funnel, funnel.streams.find((s) => s.from === from && s.outcome === outcome)?.to ?? null)
 }
 
+/** The course that a funnel leads to. */
+export function courseOf(funnel: Funnel): CourseCard | undefined {
+  const learning = funnel.steps.find((s) => s.kind === "learning")
+  return funnel.courses.find((c) => c.id === learning?.courseId)
+}
+
 /** Where a person who opens this step stands: a page of ours, or the course in the learning area. */
 export function addressOf(funnel: Funnel, step: Step): string {
   if (step.kind !== "learning") return `/${step.path}`

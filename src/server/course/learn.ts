@@ -1,10 +1,8 @@
 // The learning area: what a person may open, and their way through it. Every read asks for the admission first.
+import type { Listener } from "../around"
 import type { Db } from "../db/pool"
-import { performEffects } from "../funnel/effect"
-import { arrive } from "../funnel/journey"
 import { type Happening, happen, onceKey } from "../happen"
 import type { Learner } from "../person/session"
-import { releaseById } from "../releases"
 import type { Surroundings } from "../surroundings"
 import type { LessonRow } from "./course"
 
@@ -95,55 +93,26 @@ export async function openLesson(
     [0, row.picture_id ?? 0, row.video_id ?? 0, row.file_id ?? 0],
   ])
   const by = (id: number | null) => media.find((m) => m.id === id) ?? null
-  await markOpened(s, who, course, row)
+  await markOpened(s, who, row)
   return { course, lesson: row, picture: by(row.picture_id), video: by(row.video_id), file: by(row.file_id) }
 }
 
-/**
- * The first look at a lesson is a fact, and the first of a course brings the journey to the learning area: of a device that
- * is only let into what it has just taken, the journey it took it on.
- */
-async function markOpened(s: Surroundings, who: Learner, course: LearnCourse, lesson: LessonRow): Promise<void> {
+/** The first look at a lesson happens once; of a device that is only let into what it has just taken, once for that. */
+async function markOpened(s: Surroundings, who: Learner, lesson: LessonRow): Promise<void> {
   const { person, scope } = who
   const once = scope === null ? `opened:${person}:${lesson.id}` : `opened:order:${scope}:${lesson.id}`
   if (await s.db.row("SELECT 1 FROM fact WHERE once = ?", [onceKey(once)])) return
   const at = await s.clock.now()
   await s.db.transaction(async (tx) => {
-    await happen(tx, [{ kind: "lesson-opened", at, once, person, subject: lesson.id, words: lesson.title }])
-    const journeys = await tx.rows<{
-      funnel: number
-      visitor: Buffer
-      step: number
-      rest: number
-      release: number | null
-      story: number | null
-    }>(
-      `SELECT j.funnel_id AS funnel, j.visitor, t.id AS step, j.rest_step_id AS rest, f.live_release_id AS \`release\`,
-         (SELECT MAX(o.id) FROM orders o WHERE o.funnel_id = j.funnel_id AND o.visitor = j.visitor AND o.person_id = j.person_id AND o.first_id IS NULL AND o.state = 'paid' AND (? IS NULL OR FIND_IN_SET(o.id, ?))) AS story
-       FROM journey j JOIN funnel f ON f.id = j.funnel_id JOIN step t ON t.funnel_id = j.funnel_id AND t.kind = 'learning' AND t.course_id = ?
-       WHERE j.person_id = ? AND j.rest_step_id <> t.id LIMIT 20`,
-      [scope, scope, course.id, person],
-    )
-    const mine = journeys.filter((j) => scope === null || j.story !== null)
-    if (!mine.length) return
-    const clicked = await tx.row("SELECT 1 FROM fact WHERE person_id = ? AND kind = 'clicked' AND at >= ? LIMIT 1", [
+    await happen(tx, {
+      kind: "lesson-opened",
+      at,
+      once,
       person,
-      new Date(at - 3_600_000),
-    ])
-    for (const j of mine) {
-      await arrive(tx, { ...j, outcome: "started", via: clicked ? "mail" : "page", at, person })
-      const release = j.release === null ? undefined : await releaseById(tx, j.release)
-      if (release)
-        await performEffects(tx, {
-          funnel: release.funnel,
-          release: release.id,
-          step: j.rest,
-          outcome: "started",
-          person,
-          at,
-          ...(j.story === null ? {} : { order: { id: j.story, story: j.story } }),
-        })
-    }
+      subject: lesson.id,
+      words: lesson.title,
+      ...(scope === null ? {} : { data: { orders: scope } }),
+    })
   })
 }
 
@@ -201,22 +170,27 @@ const doneFact = (person: number, lesson: number, title: string, at: number): Ha
   words: title,
 })
 
-/** What a device did before its mailbox had proved itself is its person's from now on. To be called inside a transaction. */
-export async function takeProgress(tx: Db, before: Learner | null, person: number, at: number): Promise<void> {
-  if (before?.scope == null || before.person !== person) return
-  const done = await tx.rows<{ lesson_id: number; title: string; at: Date }>(
-    "SELECT d.lesson_id, l.title, MIN(d.at) AS at FROM lesson_done_unproved d JOIN lesson l ON l.id = d.lesson_id WHERE FIND_IN_SET(d.order_id, ?) GROUP BY 1, 2",
-    [before.scope],
-  )
-  for (const d of done) {
-    const made = await tx.write("INSERT IGNORE INTO lesson_done (person_id, lesson_id, at) VALUES (?, ?, ?)", [
-      person,
-      d.lesson_id,
-      d.at,
-    ])
-    if (made.affected) await happen(tx, [doneFact(person, d.lesson_id, d.title, at)])
-  }
-  await tx.write("DELETE FROM lesson_done_unproved WHERE FIND_IN_SET(order_id, ?)", [before.scope])
+/** What a device did before its mailbox had proved itself is its person's from now on. */
+export const takeProgress: Listener = {
+  to: ["signed-in", "confirmed"],
+  async hear(tx, h) {
+    const scope = h.data?.orders
+    const person = h.person
+    if (!scope || !person) return
+    const done = await tx.rows<{ lesson_id: number; title: string; at: Date }>(
+      "SELECT d.lesson_id, l.title, MIN(d.at) AS at FROM lesson_done_unproved d JOIN lesson l ON l.id = d.lesson_id WHERE FIND_IN_SET(d.order_id, ?) GROUP BY 1, 2",
+      [scope],
+    )
+    for (const d of done) {
+      const made = await tx.write("INSERT IGNORE INTO lesson_done (person_id, lesson_id, at) VALUES (?, ?, ?)", [
+        person,
+        d.lesson_id,
+        d.at,
+      ])
+      if (made.affected) await happen(tx, doneFact(person, d.lesson_id, d.title, h.at))
+    }
+    await tx.write("DELETE FROM lesson_done_unproved WHERE FIND_IN_SET(order_id, ?)", [scope])
+  },
 }
 
 export type MyFile = { readonly name: string; readonly stored: string; readonly size: number }

@@ -2,7 +2,7 @@
 
 import mysql, { type Pool, type PoolConnection, type ResultSetHeader, type RowDataPacket } from "mysql2/promise"
 import type { Actor } from "@/core/person/actor"
-import { type Around, type Listener, newAround } from "../around"
+import { type Around, newAround, type Wiring } from "../around"
 
 export type Written = { readonly affected: number; readonly id: number }
 
@@ -25,6 +25,9 @@ export type Database = Db & {
   end(): Promise<void>
 }
 
+/** For whoever only asks and writes rows, such as a migration: nothing listens, and no mail is written. */
+const unwired: Wiring = { listeners: [], letters: {} as Wiring["letters"] }
+
 /** No transaction lives longer, so that facts older than twice this are all there (ms of real time). */
 export const longestTransaction = 10_000
 
@@ -32,12 +35,7 @@ export const longestTransaction = 10_000
  * Opens a pool on a `mysql://` address. Sessions speak UTC and are READ COMMITTED: with MariaDB's default level a claim
  * of due rows blocks inserting new ones. A statement that takes longer than `mostMs` is given up with its connection.
  */
-export function openDatabase(
-  url: string,
-  connections = 12,
-  mostMs = 60_000,
-  listeners: readonly Listener[] = [],
-): Database {
+export function openDatabase(url: string, connections = 12, mostMs = 60_000, wiring: Wiring = unwired): Database {
   const at = new URL(url)
   const pool = mysql.createPool({
     host: at.hostname,
@@ -65,7 +63,7 @@ export function openDatabase(
     as: (actor) => database({ ...around, actor }),
     end: () => pool.end(),
   })
-  return database(newAround(listeners))
+  return database(newAround(wiring))
 }
 
 type Ask = <R extends RowDataPacket[] | ResultSetHeader>(sql: string, values: unknown[]) => Promise<R>

@@ -1,7 +1,7 @@
 // What was bought is open: admissions of an order line, what somebody owns by them, and their end.
 import { giftsOf } from "@/core/offer/offer"
+import { admit, origin } from "../course/admission"
 import type { Db } from "../db/pool"
-import { effectOrigin } from "../funnel/effect"
 import { happen } from "../happen"
 import type { Shelf } from "../offer/quote"
 
@@ -15,61 +15,15 @@ export async function openAdmissions(
   if (!offer) return
   for (const gift of giftsOf(offer, shelf.offers)) {
     if (gift.kind === "post") continue
-    const made = await tx.write(
-      "INSERT IGNORE INTO admission (person_id, course_id, media_id, origin, order_id, from_at) VALUES (?, ?, ?, ?, ?, ?)",
-      [
-        a.person,
-        gift.kind === "course" ? gift.course : null,
-        gift.kind === "file" ? gift.media : null,
-        `line:${a.line}`,
-        a.story,
-        new Date(a.at),
-      ],
-    )
-    if (made.affected)
-      await happen(tx, [
-        {
-          kind: "admitted",
-          at: a.at,
-          person: a.person,
-          subject: gift.kind === "course" ? gift.course : null,
-          words: gift.title,
-        },
-      ])
+    await admit(tx, {
+      person: a.person,
+      opens: gift.kind === "course" ? { course: gift.course } : { media: (gift as { media: number }).media },
+      origin: origin.line(a.line),
+      story: a.story,
+      at: a.at,
+      title: gift.title,
+    })
   }
-}
-
-/** Offers of which somebody has everything that can be opened, by all they have or by one story alone. */
-export async function ownedOffers(
-  db: Db,
-  shelf: Shelf,
-  person: number,
-  story: number | null,
-  at: number,
-): Promise<Set<number>> {
-  const now = new Date(at)
-  const open = await db.rows<{ course_id: number | null; media_id: number | null }>(
-    "SELECT course_id, media_id FROM admission WHERE person_id = ? AND (? IS NULL OR order_id = ?) AND from_at <= ? AND (until_at IS NULL OR until_at > ?)",
-    [person, story, story, now, now],
-  )
-  const courses = new Set(open.map((o) => o.course_id))
-  const files = new Set(open.map((o) => o.media_id))
-  const posted = await db.rows<{ offer_id: number }>(
-    "SELECT DISTINCT l.offer_id FROM order_line l JOIN orders o ON o.id = l.order_id WHERE o.person_id = ? AND o.state = 'paid' AND (? IS NULL OR COALESCE(o.first_id, o.id) = ?)",
-    [person, story, story],
-  )
-  const owned = new Set(posted.map((p) => p.offer_id))
-  for (const offer of shelf.offers.values()) {
-    const gifts = giftsOf(offer, shelf.offers)
-    const opened = gifts.filter((g) => g.kind !== "post")
-    const all = opened.every((g) =>
-      g.kind === "course" ? courses.has(g.course) : files.has((g as { media: number }).media),
-    )
-    // What only comes by post is owned by having been bought.
-    if (opened.length && opened.length === gifts.length && all) owned.add(offer.id)
-    else if (opened.length && !all) owned.delete(offer.id)
-  }
-  return owned
 }
 
 /** What of an order ends: everything it gave, or one of its lines. */
@@ -97,13 +51,13 @@ export async function endAccess(tx: Db, e: Ending): Promise<void> {
     "SELECT id, role, name FROM order_line WHERE order_id = ? AND (? IS NULL OR id = ?)",
     [e.order, e.line, e.line],
   )
-  const origins = lines.map((l) => `line:${l.id}`)
+  const origins = lines.map((l) => origin.line(l.id))
   if (lines.some((l) => l.role !== "bump")) {
-    origins.push(effectOrigin(e.order))
+    origins.push(origin.order(e.order))
     if (order.first)
       for (const free of await freeOrders(tx, order.story)) {
-        origins.push(effectOrigin(free.id))
-        if (free.line !== null) origins.push(`line:${free.line}`)
+        origins.push(origin.order(free.id))
+        if (free.line !== null) origins.push(origin.line(free.line))
       }
   }
   const until = new Date(e.until ?? e.at)

@@ -4,7 +4,6 @@ import { skipOf } from "@/core/funnel/next-step"
 import { chargeAt, type Plan } from "@/core/offer/plan"
 import { words } from "@/core/words/en"
 import { type Db, number } from "../db/pool"
-import { performEffects } from "../funnel/effect"
 import { happen } from "../happen"
 import { type Choice, type Quote, quote, shelfOf } from "../offer/quote"
 import { type Release, releaseById } from "../releases"
@@ -204,16 +203,7 @@ export async function declineOffer(s: Surroundings, code: string, step: number):
     await happen(tx, [
       { kind: "declined", at, person: first.person_id, funnel: funnel.id, step, subject: order.id, words: found.name },
     ])
-    await performEffects(tx, {
-      funnel,
-      release: release.id,
-      step,
-      outcome: "declined",
-      person: first.person_id,
-      at,
-      order: { id: first.id, story: first.id },
-    })
-    const next = await goOn(tx, await shelfOf(tx), funnel, first, "declined", at, 0, step)
-    return { goTo: next.step ? addressOf(funnel, next.step) : "/learn" }
+    const next = await goOn(tx, await shelfOf(tx), release, first, "declined", at, { order: first.id, from: step })
+    return { goTo: next ? addressOf(funnel, next) : "/learn" }
   })
 }

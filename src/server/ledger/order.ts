@@ -3,20 +3,20 @@
 
 import { randomBytes } from "node:crypto"
 import { addressOf, type Funnel, type Step, stepById } from "@/core/funnel/draft"
-import { type Next, nextStep, type Standing } from "@/core/funnel/next-step"
+import { nextStep, type Standing } from "@/core/funnel/next-step"
 import { afterEvent, type OrderState } from "@/core/ledger/order"
 import { chargeAt, creditUsed, type Plan } from "@/core/offer/plan"
 import { connectionOf } from "@/core/person/connection"
 import { mayTry } from "../attempt"
 import type { Db } from "../db/pool"
-import { performEffects } from "../funnel/effect"
-import { arrive } from "../funnel/journey"
+import { leave } from "../funnel/leave"
 import { happen } from "../happen"
+import { ownedOffers } from "../offer/owned"
 import { type Choice, type Quote, type Shelf, shelfOf, stateOf } from "../offer/quote"
-import { makePerson } from "../person/join"
+import { makePerson } from "../person/person"
 import { welcomeToKnock } from "../person/way-in"
-import { releaseById } from "../releases"
-import { openAdmissions, ownedOffers } from "./access"
+import { type Release, releaseById } from "../releases"
+import { openAdmissions } from "./access"
 import { watchStopping } from "./stopped"
 
 export type OrderRow = {
@@ -258,18 +258,8 @@ export async function completeOrder(tx: Db, id: number, at: number, card: number
     release.funnel.id,
     order.visitor,
   ])
-  const { funnel } = release
-  await performEffects(tx, {
-    funnel,
-    release: release.id,
-    step: order.step_id,
-    outcome,
-    person,
-    at,
-    order: { id, story: storyOf(order) },
-  })
-  await takeReplaced(tx, funnel, order, at)
-  await goOn(tx, shelf, funnel, { ...order, person_id: person }, outcome, at, Number(order.gross))
+  await takeReplaced(tx, release.funnel, order, at)
+  await goOn(tx, shelf, release, { ...order, person_id: person }, outcome, at, { order: id, paid: Number(order.gross) })
 }
 
 async function buyerOf(tx: Db, order: OrderRow, at: number): Promise<{ person: number; address: number }> {
@@ -322,30 +312,28 @@ async function takeReplaced(tx: Db, funnel: Funnel, order: OrderRow, at: number)
   )
 }
 
-/** Takes the journey to what comes next. */
+/** Takes the journey to what comes next, past what can't be offered to this buyer. `from`: the step they leave. */
 export async function goOn(
   tx: Db,
   shelf: Shelf,
-  funnel: Funnel,
+  release: Release,
   order: OrderRow,
   outcome: "bought" | "accepted" | "declined",
   at: number,
-  paid = 0,
-  from = order.step_id,
-): Promise<Next> {
-  const next = nextStep(funnel, from, outcome, await standingOf(tx, shelf, order, at))
-  if (next.step)
-    await arrive(tx, {
-      funnel: funnel.id,
-      visitor: order.visitor,
-      step: next.step.id,
-      outcome,
-      via: "page",
-      at,
-      paid,
-      ...(order.person_id === null ? {} : { person: order.person_id }),
-    })
-  return next
+  by: { readonly order: number; readonly paid?: number; readonly from?: number },
+): Promise<Step | null> {
+  const step = by.from ?? order.step_id
+  return leave(tx, {
+    release,
+    step,
+    outcome,
+    at,
+    person: order.person_id,
+    visitor: order.visitor,
+    order: { id: by.order, story: storyOf(order) },
+    paid: by.paid,
+    next: async () => nextStep(release.funnel, step, outcome, await standingOf(tx, shelf, order, at)).step,
+  })
 }
 
 /**

@@ -1,8 +1,8 @@
 // Those who began to pay and stopped: an hour later what the checkout sets off for them begins, if they agreed to be written
 // to and have not bought since.
 import type { Db } from "../db/pool"
-import { performEffects } from "../funnel/effect"
-import { makePerson } from "../person/join"
+import { leave } from "../funnel/leave"
+import { makePerson } from "../person/person"
 import { releaseById } from "../releases"
 import { setTimer, type TimerWork } from "../timer"
 import type { OrderRow } from "./order"
@@ -43,15 +43,7 @@ export const stopped: TimerWork = async (tx, id, at) => {
     "INSERT INTO consent (address_id, kind, at, asked_at, wording, ip, page) VALUES (?, 'given', ?, ?, ?, ?, 'checkout')",
     [who.address, new Date(at), order.made_at, order.wording, order.ip],
   )
-  const { funnel } = release
-  await performEffects(tx, {
-    funnel,
-    release: release.id,
-    step: order.step_id,
-    outcome: "stopped",
-    person: who.person,
-    at,
-  })
+  await leave(tx, { release, step: order.step_id, outcome: "stopped", at, person: who.person, visitor: null })
 }
 
 /** Different addresses that one browser may have written to in a day. */

@@ -2,9 +2,10 @@
 // nowhere else.
 
 import { happen } from "../happen"
+import type { DueMail } from "../port/letter"
 import { verify } from "../sign"
 import type { Surroundings } from "../surroundings"
-import { type DueMail, linkTarget, sequenceOf } from "./letter"
+import { linkTarget, sequenceOf } from "./letter/sequence"
 
 /** Where a signed link leads, or null where it isn't one of ours or leads nowhere any more. */
 export async function followLink(s: Surroundings, token: string): Promise<string | null> {

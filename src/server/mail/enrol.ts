@@ -120,7 +120,7 @@ export async function moveZone(tx: Db, m: { person: number; zone: string; at: nu
   if (!old || old.zone === m.zone) return
   await tx.write("UPDATE person SET zone = ? WHERE id = ?", [m.zone, m.person])
   const due = await tx.rows<{ id: number; due_at: Date; at_minute: number | null }>(
-    "SELECT m.id, m.due_at, q.at_minute FROM mail m JOIN sequence_mail q ON q.id = m.sequence_mail_id WHERE m.person_id = ? AND m.state = 'due' AND m.claimed_by IS NULL AND m.kind = 'sequence' FOR UPDATE",
+    "SELECT m.id, m.due_at, q.at_minute FROM mail m JOIN sequence_mail q ON q.id = m.sequence_mail_id WHERE m.person_id = ? AND m.state = 'due' AND m.claimed_by IS NULL FOR UPDATE",
     [m.person],
   )
   for (const d of due) {

@@ -1,15 +1,18 @@
 // Sending what is due. Rows are claimed with SKIP LOCKED, so that workers share; "sending" is committed before a
 // message is handed over; what the server said is written after. Killed in between, a mail that somebody asked for goes
 // out again under the same Message-ID, and any other is marked unsure, so that nobody gets it twice.
+
 import { mostTries, pauseAfter, verdict } from "@/core/mail/delivery"
+import { isSilenced, mailKinds } from "@/core/mail/kind/list"
 import { type Db, isDatabaseDown } from "../db/pool"
 import type { Due } from "../due"
 import { type Happening, happen } from "../happen"
+import type { DueMail, School } from "../port/letter"
 import { MailTrouble, type Message, mailLanes } from "../port/mailer"
 import type { Surroundings } from "../surroundings"
 import { endSequence, type Following, queueNext } from "./enrol"
-import { type DueMail, sequenceOf, writeLetter } from "./letter"
-import type { School } from "./sender"
+import { sequenceOf } from "./letter/sequence"
+import { writeMail } from "./write"
 
 /** Mails claimed at a time, and handed over between two commits. */
 const claimSize = 200
@@ -72,8 +75,8 @@ async function sendBatch(s: Surroundings, school: School, worker: string, batch:
   const letters: { mail: DueMail; message: Message }[] = []
   const dropped: { mail: DueMail; why: string }[] = []
   for (const mail of batch) {
-    const silent = mail.suppressed === "undeliverable" || (mail.suppressed === "left" && mail.kind === "sequence")
-    const message = silent ? null : await writeLetter(s.db, s.config, school, mail, at)
+    const silent = isSilenced(mail.kind, mail.suppressed)
+    const message = silent ? null : await writeMail(s.db, s.config, school, mail, at)
     if (message) letters.push({ mail, message })
     else
       dropped.push({ mail, why: silent ? `not sent: ${mail.suppressed}` : "not sent: it is no longer in the funnel" })
@@ -189,7 +192,7 @@ async function writeResults(
   }
   for (const { mail, why } of dropped) {
     await tx.write("UPDATE mail SET state = 'cancelled', claimed_by = NULL, trouble = ? WHERE id = ?", [why, mail.id])
-    if (mail.kind === "sequence" && mail.suppressed === null) onward.push(mail)
+    if (mail.suppressed === null) onward.push(mail)
   }
   await goOn(tx, onward, at)
   await happen(tx, facts)
@@ -199,7 +202,7 @@ async function writeResults(
 async function goOn(tx: Db, mails: readonly DueMail[], at: number): Promise<void> {
   const byFunnel = new Map<number | null, Following[]>()
   for (const mail of mails) {
-    if (mail.kind !== "sequence" || mail.enrolment_id === null) continue
+    if (mail.enrolment_id === null) continue
     const found = await sequenceOf(tx, mail)
     if (!found) continue
     const list = byFunnel.get(mail.funnel_id) ?? []
@@ -218,7 +221,7 @@ export async function recoverMail(s: Surroundings): Promise<number> {
       [new Date()],
     )
     for (const mail of lost) {
-      if (mail.kind !== "sequence") {
+      if (mailKinds[mail.kind].asked) {
         await tx.write(
           "UPDATE mail SET state = 'due', claimed_by = NULL, trouble = 'sent again after a crash, under the same Message-ID' WHERE id = ? AND state = 'sending'",
           [mail.id],

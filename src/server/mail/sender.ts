@@ -1,13 +1,7 @@
 // Who mail comes from.
 import type { Config } from "../config"
+import type { School } from "../port/letter"
 import type { Message } from "../port/mailer"
-
-export type School = {
-  readonly name: string
-  readonly sender_name: string
-  readonly sender_email: string
-  readonly postal_address: string
-}
 
 export function senderOf(school: School, config: Config): Message["from"] {
   return {

@@ -5,9 +5,10 @@ import { escapeHtml } from "@/core/page/html"
 import { words } from "@/core/words/en"
 import { type Db, number } from "../db/pool"
 import { beat } from "../heartbeat"
+import type { School } from "../port/letter"
 import { MailTrouble } from "../port/mailer"
 import type { Surroundings } from "../surroundings"
-import { type School, senderOf } from "./sender"
+import { senderOf } from "./sender"
 
 /** Asks the server whether it is there, writes that down, and gives free what waited for it. */
 export async function askMailServer(s: Surroundings): Promise<boolean> {

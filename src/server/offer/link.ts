@@ -1,9 +1,9 @@
 // An offer's own link, and the offers that learners are shown.
 import type { Db } from "../db/pool"
-import { ownedOffers } from "../ledger/access"
 import type { Learner } from "../person/session"
 import { releaseById } from "../releases"
 import type { Surroundings } from "../surroundings"
+import { ownedOffers } from "./owned"
 import { shelfOf, stateOf } from "./quote"
 
 /** The path of the live checkout that sells each offer, the newest release's where several do. */

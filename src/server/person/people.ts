@@ -4,7 +4,7 @@ import type { OrderState } from "@/core/ledger/order"
 import { type Db, number } from "../db/pool"
 import type { HappeningKind } from "../happen"
 import { countOf } from "../tally"
-import { foldSearch } from "./join"
+import { foldSearch } from "./person"
 
 export type PeopleQuery = {
   readonly search: string

@@ -96,6 +96,12 @@ export async function admitDevice(
 /** A browser as it comes to a link from a mailbox: what it was let into before, and its first-party id. */
 export type Device = { readonly token?: string; readonly visitor?: Buffer | null }
 
+/** The first orders by which alone a device was let in as this person so far, as a happening tells it. */
+export async function letInBy(tx: Db, device: Device, person: number): Promise<{ data?: { orders: string } }> {
+  const before = await learnerOf(tx, device.token)
+  return before?.person === person && before.scope !== null ? { data: { orders: before.scope } } : {}
+}
+
 /** This browser's reader has this person's mailbox. To be called inside a transaction. */
 export async function proveDevice(tx: Db, device: Device, person: number): Promise<void> {
   if (device.visitor)

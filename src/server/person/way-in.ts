@@ -3,11 +3,10 @@
 import { parseAddress } from "@/core/person/address"
 import { connectionOf } from "@/core/person/connection"
 import { mayTry } from "../attempt"
-import { takeProgress } from "../course/learn"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import type { Surroundings } from "../surroundings"
-import { beginSession, type Device, learnerOf, proveDevice } from "./session"
+import { beginSession, type Device, letInBy, proveDevice } from "./session"
 
 /** How long a way in works, ms of business time. */
 const worksFor = 3_600_000
@@ -108,8 +107,8 @@ export async function enterByWayIn(
       "UPDATE address a JOIN person p ON p.id = a.person_id AND p.email = a.email SET a.confirmed_at = COALESCE(a.confirmed_at, ?) WHERE p.id = ?",
       [new Date(now), found.person_id],
     )
-    await happen(tx, [{ kind: "signed-in", at: now, person: found.person_id }])
-    await takeProgress(tx, await learnerOf(tx, device.token), found.person_id, now)
+    const person = found.person_id
+    await happen(tx, { kind: "signed-in", at: now, person, ...(await letInBy(tx, device, person)) })
     await proveDevice(tx, device, found.person_id)
     return { session: await beginSession(tx, "learn", found.person_id), goTo: found.leads_to }
   })

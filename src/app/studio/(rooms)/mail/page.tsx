@@ -1,4 +1,5 @@
 import { studio } from "@/app/door"
+import { type MailKind, mailKinds } from "@/core/mail/kind/list"
 import { countsBy } from "@/server/tally"
 import { Link } from "@/ui/link"
 import { moment } from "../words"
@@ -30,7 +31,7 @@ export default async function MailPage({ searchParams }: { searchParams: Promise
   const zone = (await s.db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1"))?.zone ?? "UTC"
   const rows = await s.db.rows<{
     id: number
-    kind: string
+    kind: MailKind
     to_email: string
     person_id: number | null
     due_at: Date
@@ -120,9 +121,7 @@ export default async function MailPage({ searchParams }: { searchParams: Promise
                       )}
                     </td>
                     <td className="truncate" title={r.trouble ?? undefined}>
-                      {r.subject ??
-                        r.mail_subject ??
-                        (r.kind === "confirm" ? "Confirmation of the address" : "Sign-in link")}
+                      {r.subject ?? r.mail_subject ?? mailKinds[r.kind].label}
                       {r.trouble ? <span className="ml-2 text-[0.9rem] text-dusk">{r.trouble}</span> : null}
                     </td>
                   </tr>

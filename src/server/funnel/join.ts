@@ -1,22 +1,22 @@
 // Joining a funnel: the form, the mail, the press. What a stranger types proves nothing; only the press does.
 
-import { addressOf, stepById, streamTo } from "@/core/funnel/draft"
+import { addressOf, courseOf, stepById, streamTo } from "@/core/funnel/draft"
 import { knownZone } from "@/core/mail/schedule"
 import { parseAddress } from "@/core/person/address"
 import { connectionOf } from "@/core/person/connection"
 import { parseName } from "@/core/person/name"
 import { words } from "@/core/words/en"
 import { mayTry } from "../attempt"
-import { takeProgress } from "../course/learn"
 import type { Db } from "../db/pool"
-import { performEffects } from "../funnel/effect"
-import { arrive, sourceOfJourney } from "../funnel/journey"
-import { releaseOfForm } from "../funnel/release"
 import { happen } from "../happen"
+import { makePerson, searchedText } from "../person/person"
+import { beginSession, type Device, letInBy, proveDevice } from "../person/session"
+import { queueWayIn, welcomeToKnock } from "../person/way-in"
 import { type Release, releaseById } from "../releases"
 import type { Surroundings } from "../surroundings"
-import { beginSession, type Device, learnerOf, proveDevice } from "./session"
-import { queueWayIn, welcomeToKnock } from "./way-in"
+import { arrive, sourceOfJourney } from "./journey"
+import { leave, setOff } from "./leave"
+import { releaseOfForm } from "./release"
 
 export type JoinForm = {
   readonly release: string
@@ -74,14 +74,7 @@ export async function joinFunnel(s: Surroundings, form: JoinForm, from: JoinFrom
         at: now,
         source: from.source,
       })
-      await arrive(tx, {
-        funnel: release.funnel.id,
-        visitor: from.visitor,
-        step: next.id,
-        outcome: "joined",
-        via: "page",
-        at: now,
-      })
+      await leave(tx, { release, step: step.id, outcome: "joined", at: now, person: null, visitor: from.visitor })
       if (!(await welcomeToKnock(tx, address.canonical, `funnel:${release.funnel.id}`))) return true
       if (!(await mayTry(tx, `join-mail:${connectionOf(from.ip)}`, { most: 40, windowMs: 3_600_000 })))
         throw new TooMany()
@@ -126,7 +119,9 @@ export async function joinFunnel(s: Surroundings, form: JoinForm, from: JoinFrom
       if (page.confirm === false && !(await tx.row("SELECT 1 FROM address WHERE canonical = ?", [address.canonical]))) {
         const join = { ...address, name, zone, wording: page.consent, page: `/${from.path}`, visitor: from.visitor }
         const person = await becomeKnown(tx, release, { ...join, asked_at: at, confirmed: false }, from.ip, now)
-        await setOff(tx, release, { step_id: step.id, inbox_step_id: next.id }, person, now)
+        const promised = { release, person, at: now }
+        await setOff(tx, { ...promised, step: step.id, outcome: "joined" })
+        await setOff(tx, { ...promised, step: next.id, outcome: "confirmed" })
       }
       return true
     })
@@ -171,8 +166,7 @@ export async function pendingJoin(
 }
 
 function courseTitle(release: Release): string {
-  const learning = release.funnel.steps.find((x) => x.kind === "learning")
-  return release.funnel.courses.find((c) => c.id === learning?.courseId)?.title ?? release.funnel.name
+  return courseOf(release.funnel)?.title ?? release.funnel.name
 }
 
 /** The press: this person has this mailbox and agreed to these words. Makes them known, sets off what was promised, signs them in. */
@@ -204,22 +198,25 @@ export async function confirmJoin(s: Surroundings, id: number, from: { ip: strin
     await tx.write("UPDATE pending_join SET pressed_at = ? WHERE id = ?", [at, id])
     const person = await becomeKnown(tx, release, { ...join, confirmed: true }, from.ip || join.ip, now)
     const funnel = release.funnel
-    await happen(tx, [
-      { kind: "confirmed", at: now, once: `confirmed:${id}`, person, funnel: funnel.id, words: join.wording },
-    ])
-    const next = streamTo(funnel, join.inbox_step_id, "confirmed")
-    if (next)
-      await arrive(tx, {
-        funnel: funnel.id,
-        visitor: join.visitor,
-        step: next.id,
-        outcome: "confirmed",
-        via: "page",
-        at: now,
-        person,
-      })
-    await setOff(tx, release, join, person, now)
-    await takeProgress(tx, await learnerOf(tx, from.token), person, now)
+    await happen(tx, {
+      kind: "confirmed",
+      at: now,
+      once: `confirmed:${id}`,
+      person,
+      funnel: funnel.id,
+      words: join.wording,
+      ...(await letInBy(tx, from, person)),
+    })
+    // What joining promised waited for the press.
+    await setOff(tx, { release, step: join.step_id, outcome: "joined", person, at: now })
+    const next = await leave(tx, {
+      release,
+      step: join.inbox_step_id,
+      outcome: "confirmed",
+      at: now,
+      person,
+      visitor: join.visitor,
+    })
     await proveDevice(tx, from, person)
     const session = await beginSession(tx, "learn", person)
     return { session, goTo: next ? addressOf(funnel, next) : "/learn" }
@@ -254,21 +251,6 @@ async function becomeKnown(tx: Db, release: Release, join: Consented, ip: string
   return person
 }
 
-/** What joining and confirming promised. */
-async function setOff(
-  tx: Db,
-  release: Release,
-  steps: { readonly step_id: number; readonly inbox_step_id: number },
-  person: number,
-  now: number,
-): Promise<void> {
-  for (const [step, outcome] of [
-    [steps.step_id, "joined"],
-    [steps.inbox_step_id, "confirmed"],
-  ] as const)
-    await performEffects(tx, { funnel: release.funnel, release: release.id, step, outcome, person, at: now })
-}
-
 /** The person that this address is, made where there is none. */
 async function personOf(tx: Db, join: Join, funnel: number, now: number): Promise<{ person: number; address: number }> {
   const at = new Date(now)
@@ -293,35 +275,9 @@ async function personOf(tx: Db, join: Join, funnel: number, now: number): Promis
   return makePerson(tx, { ...join, source: await sourceOfJourney(tx, funnel, join.visitor) }, now)
 }
 
-export async function makePerson(
-  tx: Db,
-  p: Omit<Join, "visitor"> & { readonly source: string },
-  now: number,
-): Promise<{ person: number; address: number }> {
-  const at = new Date(now)
-  const person = await tx.write(
-    "INSERT INTO person (name, email, zone, joined_at, source, searched) VALUES (?, ?, ?, ?, ?, ?)",
-    [p.name, p.email, p.zone, at, p.source, searchedText(p.name, p.email)],
-  )
-  const address = await tx.write(
-    "INSERT INTO address (person_id, email, canonical, confirmed_at) VALUES (?, ?, ?, ?)",
-    [person.id, p.email, p.canonical, p.confirmed ? at : null],
-  )
-  return { person: person.id, address: address.id }
-}
-
 /** Forgets what strangers typed and nobody pressed, thirty days after its link has run out. */
 export async function sweepPendingJoins(s: Surroundings): Promise<void> {
   await s.db.write("DELETE FROM pending_join WHERE pressed_at IS NULL AND expires_at < ? LIMIT 5000", [
     new Date((await s.clock.now()) - 30 * 86_400_000),
   ])
-}
-
-/** What the people list searches in: folded so that José is found as jose, too. */
-export function searchedText(name: string, email: string): string {
-  return foldSearch(`${name} ${email}`).slice(0, 300)
-}
-
-export function foldSearch(text: string): string {
-  return text.normalize("NFKD").replace(/\p{M}/gu, "").toLowerCase().trim()
 }

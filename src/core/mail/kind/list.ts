@@ -1,0 +1,28 @@
+// The kinds of mail.
+import { accessEnded } from "./access-ended"
+import { confirm } from "./confirm"
+import type { MailFacts } from "./kind"
+import { mendCard } from "./mend-card"
+import { receipt } from "./receipt"
+import { refund } from "./refund"
+import { sequence } from "./sequence"
+import { studioWayIn } from "./studio-way-in"
+import { wayIn } from "./way-in"
+
+export const mailKinds = {
+  confirm,
+  "way-in": wayIn,
+  "studio-way-in": studioWayIn,
+  sequence,
+  receipt,
+  "mend-card": mendCard,
+  "access-ended": accessEnded,
+  refund,
+} as const satisfies Record<string, MailFacts>
+
+export type MailKind = keyof typeof mailKinds
+
+/** Whether a mail is not sent to an address: nothing reaches one that can't be reached, and only what was asked for one that left. */
+export function isSilenced(kind: MailKind, suppressed: "left" | "undeliverable" | null): boolean {
+  return suppressed === "undeliverable" || (suppressed === "left" && !mailKinds[kind].asked)
+}

@@ -1,0 +1,4 @@
+import type { MailFacts } from "./kind"
+
+/** Money has gone back. */
+export const refund: MailFacts = { label: "Refund", asked: true, about: "refund" }

@@ -1,0 +1,20 @@
+// Doing what something sets off, for one person: an effect of each kind by its own file.
+import type { Effect } from "@/core/funnel/draft"
+import type { Db } from "../../db/pool"
+import type { Release } from "../../releases"
+
+export type OrderOf = { readonly id: number; readonly story: number }
+
+export type About = {
+  readonly person: number
+  readonly at: number
+  /** What gives whatever an effect opens, so that it can end with it. */
+  readonly origin: string
+  /** The release of the funnel it happened in; null where it happened in none. */
+  readonly release: Release | null
+  /** The order that set it off, and the first of its story, where this comes of buying. */
+  readonly order?: OrderOf
+}
+
+/** To be called inside a transaction. */
+export type Perform = (tx: Db, effect: Effect, about: About) => Promise<void>

@@ -1,0 +1,67 @@
+// Leaving a step: the one way an outcome becomes what it sets off, the next step, and the arrival there.
+import { type Step, streamTo } from "@/core/funnel/draft"
+import type { Outcome } from "@/core/funnel/kinds"
+import { origin } from "../course/admission"
+import type { Db } from "../db/pool"
+import type { Release } from "../releases"
+import { performAll } from "./effect/list"
+import type { OrderOf } from "./effect/perform"
+import { arrive } from "./journey"
+
+export type Leaving = {
+  readonly release: Release
+  readonly step: number
+  readonly outcome: Outcome
+  readonly at: number
+  /** Whom it sets something off for; null: nobody is known yet, and what it sets off is caught up with `setOff`. */
+  readonly person: number | null
+  /** Who travels on; null: nobody does. */
+  readonly visitor: Buffer | null
+  readonly via?: "page" | "mail"
+  readonly order?: OrderOf
+  /** Minor units paid with this: the journey carries them on. */
+  readonly paid?: number
+  /** The step that follows, worked out when what this sets off is done; the outcome's stream where not given. */
+  readonly next?: () => Promise<Step | null>
+  /** False where its funnel has been taken off the web since: they travel on, and nothing is set off. */
+  readonly setsOff?: boolean
+}
+
+/** Gives the step they come to, or null. To be called inside a transaction. */
+export async function leave(tx: Db, l: Leaving): Promise<Step | null> {
+  const { funnel } = l.release
+  if (l.person !== null && l.setsOff !== false) await setOff(tx, { ...l, person: l.person })
+  if (l.visitor === null) return null
+  const next = l.next ? await l.next() : (streamTo(funnel, l.step, l.outcome) ?? null)
+  if (next)
+    await arrive(tx, {
+      funnel: funnel.id,
+      visitor: l.visitor,
+      step: next.id,
+      outcome: l.outcome,
+      via: l.via ?? "page",
+      at: l.at,
+      paid: l.paid,
+      ...(l.person === null ? {} : { person: l.person }),
+    })
+  return next
+}
+
+/** What an outcome sets off, for a person; by itself only where the leaving came before the person was known. */
+export async function setOff(
+  tx: Db,
+  l: Pick<Leaving, "release" | "step" | "outcome" | "at" | "order"> & { readonly person: number },
+): Promise<void> {
+  const { funnel } = l.release
+  await performAll(
+    tx,
+    funnel.effects.filter((e) => e.step === l.step && e.outcome === l.outcome),
+    {
+      person: l.person,
+      at: l.at,
+      release: l.release,
+      order: l.order,
+      origin: l.order ? origin.order(l.order.id) : origin.funnel(funnel.id),
+    },
+  )
+}

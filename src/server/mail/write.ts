@@ -1,0 +1,43 @@
+// A due mail becomes a message: its letter by its kind, composed for its reader.
+import { compose } from "@/core/mail/compose"
+import { mailKinds } from "@/core/mail/kind/list"
+import { nameInMail } from "@/core/person/name"
+import type { Config } from "../config"
+import type { Db } from "../db/pool"
+import type { DueMail, School } from "../port/letter"
+import type { Message } from "../port/mailer"
+import { senderOf } from "./sender"
+
+/** Composes the message as of an instant (ms of business time), or null where nothing is left to be said. */
+export async function writeMail(
+  db: Db,
+  config: Config,
+  school: School,
+  due: DueMail,
+  at: number,
+): Promise<Message | null> {
+  const mail = { ...due, to_name: nameInMail(due.to_name) }
+  const written = await db.around.letters[mail.kind](db, config, school, mail)
+  if (!written) return null
+  const composed = compose(
+    {
+      ...written,
+      foot: { school: school.name, postalAddress: school.postal_address, leave: written.leave ?? null },
+    },
+    {
+      "first-name": mail.to_name,
+      course: written.course?.title ?? "",
+      teacher: written.course?.teacher ?? "",
+      school: school.name,
+    },
+    written.track ?? ((url) => url),
+  )
+  return {
+    ...composed,
+    messageId: mail.message_id!,
+    date: new Date(at),
+    from: senderOf(school, config),
+    to: { name: mail.to_name, address: mail.to_email },
+    headers: { ...(mailKinds[mail.kind].asked ? { "Auto-Submitted": "auto-generated" } : {}), ...written.headers },
+  }
+}

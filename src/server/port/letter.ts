@@ -1,0 +1,62 @@
+// The port by which a mail that is due gets its words: each kind's letter is written by the domain it is about.
+import type { Letter } from "@/core/mail/compose"
+import type { MailKind } from "@/core/mail/kind/list"
+import { escapeHtml } from "@/core/page/html"
+import type { Config } from "../config"
+import type { Db } from "../db/pool"
+
+/** Who the school is, as its mails say it. */
+export type School = {
+  readonly name: string
+  readonly sender_name: string
+  readonly sender_email: string
+  readonly postal_address: string
+}
+
+export type DueMail = {
+  readonly id: number
+  readonly kind: MailKind
+  readonly person_id: number | null
+  readonly to_email: string
+  /** As a mail may say it: what looks like an address or a link is left out. */
+  readonly to_name: string
+  readonly funnel_id: number | null
+  readonly enrolment_id: number | null
+  readonly sequence_mail_id: number | null
+  readonly position: number | null
+  readonly pending_join_id: number | null
+  readonly way_in_id: number | null
+  readonly studio_way_in_id: number | null
+  readonly order_id: number | null
+  readonly plan_id: number | null
+  readonly refund_id: number | null
+  readonly message_id: string | null
+  readonly tries: number
+  readonly release_id: number | null
+  readonly live_release_id: number | null
+  readonly address_id: number | null
+  readonly suppressed: "left" | "undeliverable" | null
+}
+
+export type Written = Omit<Letter, "foot"> & {
+  /** The link by which its reader leaves, where there is one to leave. */
+  readonly leave?: { readonly says: string; readonly url: string }
+  /** What its chips say besides the reader's name and the school's. */
+  readonly course?: { readonly title: string; readonly teacher: string }
+  readonly headers?: Readonly<Record<string, string>>
+  /** Replaces the address of link n, so that it is counted. */
+  readonly track?: (url: string, n: number) => string
+}
+
+/** Null where nothing is left to be said. */
+export type WriteLetter = (db: Db, config: Config, school: School, mail: DueMail) => Promise<Written | null>
+
+export type Letters = Readonly<Record<MailKind, WriteLetter>>
+
+/** Plain text, paragraphs set apart by an empty line, as HTML. */
+export function paragraphs(text: string): string {
+  return text
+    .split("\n\n")
+    .map((p) => `<p>${escapeHtml(p)}</p>`)
+    .join("")
+}
