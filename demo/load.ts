@@ -14,6 +14,7 @@ import { cleanRichText } from "@/server/page/rich-text"
 import { makeOwner } from "@/server/person/account"
 import type { Surroundings } from "@/server/surroundings"
 import { rollTally } from "@/server/tally"
+import { referAll } from "@/server/upgrade"
 import { demoAccount } from "./account"
 import { firstCrock, school } from "./lessons"
 import { drawScene, lessonScenes } from "./pictures"
@@ -71,6 +72,7 @@ export async function loadDemo(s: Surroundings, visitors = 5200, now = Date.now(
   while ((await rollTally(s)) > 0);
   while ((await gatherRests(s)) > 0);
   while ((await rollJournal(s, 0)) > 0);
+  await s.db.transaction(referAll)
   await beat(s, "demo loaded")
 }
 

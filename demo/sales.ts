@@ -1,10 +1,12 @@
+import { courseAt, offerOf } from "@/core/funnel/step/list"
 // A year of invented buying, as bulk rows with the meaning that the use cases give them: every amount, charge and sentence
 // comes from the same plans that a checkout makes.
+
 import { join } from "node:path"
 import type { Funnel, Step } from "@/core/funnel/draft"
 import { streamTo } from "@/core/funnel/draft"
-import type { Outcome } from "@/core/funnel/kinds"
 import { slugOf } from "@/core/funnel/slug"
+import type { Outcome } from "@/core/funnel/step/list"
 import { paymentLines, refundLines } from "@/core/ledger/journal"
 import { retryAt } from "@/core/ledger/retry"
 import { nextDue } from "@/core/mail/schedule"
@@ -157,7 +159,7 @@ function buy(m: Make, way: Way, checkout: Step, at: number): void {
   if (draw > 0.58) return
   const b = buyerAt(m, at)
   const block = [...allBlocks(checkout.page!.blocks)].find((x) => x.kind === "checkout")!
-  const offer = m.shelf.offers.get(checkout.offerId!)!
+  const offer = m.shelf.offers.get(offerOf(checkout)!)!
   const terms = offer.terms[random.chance(0.62) ? 0 : 1]!
   const given = m.coupons.find((c) => c.source === way.source)
   const coupon = given && random.chance(0.45) ? given.coupon : null
@@ -565,7 +567,7 @@ function furtherOn(
     arrive(m, way, step.id, now, outcome)
     now = Math.round(now + random.between(0.3, 3) * minute)
     if (random.chance(0.05) || now > m.now) return
-    const offer = m.shelf.offers.get(step.offerId!)!
+    const offer = m.shelf.offers.get(offerOf(step)!)!
     const takes = { "The Koji Tray": 0.29, "Brine Clinic": 0.18, "The Cold Shelf": 0.33 }[offer.publicName] ?? 0.2
     outcome = random.chance(takes) ? "accepted" : "declined"
     m.rows.answers.push([first.id, step.id, outcome, new Date(now)])
@@ -600,7 +602,7 @@ function furtherOn(
   const learning = streamTo(funnel, step.id, "started")
   if (!learning || opens > m.now || !random.chance(0.88)) return
   arrive(m, way, learning.id, opens, "started")
-  const course = funnel.courses.find((c) => c.id === learning.courseId)
+  const course = funnel.courses.find((c) => c.id === courseAt(learning))
   const lesson = course?.lessons[0]
   if (lesson)
     m.rows.facts.push(

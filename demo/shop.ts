@@ -1,6 +1,7 @@
 // What Juniper Crock sells: courses, offers, coupons, and the funnel that leads through them. Written through the same use
 // cases as the studio's.
 import type { Terms } from "@/core/offer/terms"
+import { savePage } from "@/server/funnel/edit"
 import { loadFunnel } from "@/server/funnel/load"
 import { newFunnel } from "@/server/funnel/new-funnel"
 import { publishFunnel } from "@/server/funnel/release"
@@ -162,7 +163,8 @@ export async function openDemoShop(
     '"bumps":[]',
     `"bumps":[{"offer":${chart},"says":"To hang up beside the crocks."}]`,
   )
-  await s.db.write("UPDATE step SET page = ? WHERE id = ?", [page, checkout.id])
+  const saved = await savePage(s, checkout.id, 1, JSON.parse(page))
+  if ("refused" in saved) throw new Error(saved.refused)
   // A benchmark fills the demo without a card processor beside it; that is all preflight may find.
   const published = await publishFunnel(s, funnel.funnel, s.cards === null)
   if (!("release" in published))

@@ -1,6 +1,7 @@
 // Forty days of invented visitors, joins, mails and lessons, as bulk rows with the meaning that the use cases give them.
 import type { Funnel, Sequence } from "@/core/funnel/draft"
 import { slugOf } from "@/core/funnel/slug"
+import { courseAt } from "@/core/funnel/step/list"
 import { nextDue } from "@/core/mail/schedule"
 import type { Db } from "@/server/db/pool"
 import { searchedText } from "@/server/person/person"
@@ -85,7 +86,7 @@ function oneVisitor(rows: Rows, t: Traffic, at: number, random: Seeded): void {
   rows.consents.push([person, "given", when, new Date(joined), consentOf(t.funnel), "192.0.2.7", `/${optin!.path}`])
   rows.facts.push(fact("confirmed", confirmed, { person, funnel: t.funnel.id, words: consentOf(t.funnel) }))
   arrive(welcome!.id, confirmed, "confirmed", "page", person)
-  const course = t.funnel.courses.find((c) => c.id === learning!.courseId)!
+  const course = t.funnel.courses.find((c) => c.id === courseAt(learning!))!
   rows.admissions.push([person, course.id, null, `funnel:${t.funnel.id}`, null, when, null])
   rows.facts.push(fact("admitted", confirmed, { person, subject: course.id, words: course.title }))
 

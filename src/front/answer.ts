@@ -1,25 +1,16 @@
 // Answers published pages and their forms: from a request and a compiled release to a response. Knows nothing of Next.
 import { sourceOf } from "@/core/funnel/source"
-import { fillPage } from "@/core/page/compile"
 import { words } from "@/core/words/en"
-import { joinFunnel } from "@/server/funnel/join"
 import { firstCookie } from "@/server/person/session"
+import { withCoupon } from "./coupon"
 import { type Answer, type Request, TooLong } from "./exchange"
 import type { LivePage } from "./live"
+import { made } from "./made"
+import { madeParts } from "./part/list"
 import { commonHeaders } from "./policy"
-import {
-  cameFrom,
-  cookieText,
-  type Front,
-  firstLookCookie,
-  firstLookOf,
-  isForged,
-  plainAnswer,
-  redirect,
-  type Visitor,
-  visitorOf,
-} from "./reply"
-import { lookAtSelling, postCheckout, postFurther, withCoupon } from "./selling"
+import { cookieText, type Front, firstLookCookie, firstLookOf, plainAnswer, type Visitor, visitorOf } from "./reply"
+import { frontSteps } from "./step/list"
+import { postJoin } from "./step/optin"
 
 /** The answer for a published page, or undefined where none stands at the path. */
 export async function answerPage(front: Front, req: Request): Promise<Answer | undefined> {
@@ -31,7 +22,10 @@ export async function answerPage(front: Front, req: Request): Promise<Answer | u
   const visitor = visitorOf(front, req)
   const cookies = count(front, req, page, visitor)
   if (!page.dynamic) return withCoupon(front, req, lookAt(req, page, cookies))
-  const answer = await lookAtSelling(front, req, page, visitor)
+  const { look } = frontSteps[page.kind]
+  const answer = look
+    ? await look(front, req, page, visitor)
+    : made(front, page, 200, await madeParts(front, page, visitor))
   return answer && (cookies.length ? addCookies(answer, cookies) : answer)
 }
 
@@ -50,15 +44,13 @@ function addCookies(answer: Answer, cookies: readonly string[]): Answer {
  * is given to their browser to keep, and counted with its next request.
  */
 function count(front: Front, req: Request, page: LivePage, visitor: Visitor): string[] {
-  if (!page.page.entry || req.method !== "GET" || isPrefetch(req)) return visitor.newcomer ? [visitor.cookie] : []
+  const counts = visitor.newcomer ? page.page.entry : page.counted
+  if (!counts || req.method !== "GET" || isPrefetch(req)) return visitor.newcomer ? [visitor.cookie] : []
   const source = sourceOf(req.query, req.headers.referer ?? "", req.headers.host ?? "")
   if (visitor.newcomer) return [visitor.cookie, firstLookCookie(front.s.config, { step: page.step, source })]
   countFirstLook(front, req)
-  const outcome = page.clickedTo ? "clicked" : null
-  front.visits.add(
-    { funnel: page.funnel, step: page.step, visitor: visitor.id, source, at: front.live.now(), outcome },
-    false,
-  )
+  const { funnel, step, release } = page
+  front.visits.add({ funnel, step, release, visitor: visitor.id, source, at: front.live.now() }, false)
   return []
 }
 
@@ -70,7 +62,14 @@ export function countFirstLook(front: Front, req: Request): void {
   const page = look && front.live.entry(look.step)
   if (!visitor || visitor.newcomer || !page) return
   front.visits.add(
-    { funnel: page.funnel, step: page.step, visitor: visitor.id, source: look.source, at: front.live.now() },
+    {
+      funnel: page.funnel,
+      step: page.step,
+      release: page.release,
+      visitor: visitor.id,
+      source: look.source,
+      at: front.live.now(),
+    },
     true,
   )
 }
@@ -125,47 +124,9 @@ async function answerForm(front: Front, req: Request, page: LivePage | undefined
     throw error
   }
   const visitor = visitorOf(front, req)
-  if (page?.kind === "checkout" || page?.kind === "further") {
-    const selling = page.kind === "checkout" ? postCheckout : postFurther
-    const answer = isForged(req) ? undefined : await selling(front, req, page, visitor, fields)
-    return answer && withCookie(answer, visitor)
-  }
-  // Another site may send its visitors' forms here only where the marketer said so.
-  if (isForged(req) && !page?.page.foreign)
-    return plainAnswer(front, 403, { title: words.join.foreign, paragraphs: [words.join.foreignText] })
-  const done = await joinFunnel(
-    front.s,
-    {
-      release: fields.release ?? "",
-      email: fields.email ?? "",
-      name: fields.name ?? "",
-      zone: fields.zone ?? "",
-      website: fields.website ?? "",
-    },
-    { path: req.path, ip: req.ip, visitor: visitor.id, source: cameFrom(front, req) },
-  )
-  const cookie: Record<string, string> = visitor.newcomer ? { "set-cookie": visitor.cookie } : {}
-  if ("goTo" in done) {
-    // The page that the form's own release leads to may have been taken off since.
-    if (front.live.page(done.goTo.slice(1)) || done.goTo.startsWith("/learn")) return redirect(done.goTo, cookie)
-    return plainAnswer(front, 200, { title: words.join.sent, paragraphs: [words.join.sentText] })
-  }
-  if (done.refused === "rate") return plainAnswer(front, 429, { title: done.says, paragraphs: [] })
-  if (done.refused === "gone" || !page) return undefined
-  const html = fillPage(page.page.pieces, {
-    error: done.says,
-    email: (fields.email ?? "").slice(0, 300),
-    name: (fields.name ?? "").slice(0, 300),
-  })
-  return {
-    status: 422,
-    headers: {
-      ...commonHeaders,
-      ...cookie,
-      "content-type": "text/html; charset=utf-8",
-      "content-security-policy": page.policy,
-      "cache-control": "no-store",
-    },
-    body: html,
-  }
+  const post = page ? frontSteps[page.kind].post : undefined
+  const answer = post
+    ? await post(front, req, page!, visitor, fields)
+    : await postJoin(front, req, page, visitor, fields)
+  return answer && withCookie(answer, visitor)
 }

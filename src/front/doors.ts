@@ -13,9 +13,9 @@ import { type Device, sessionCookie } from "@/server/person/session"
 import { enterByWayIn, renewLink, wayInState } from "@/server/person/way-in"
 import { verifyId } from "@/server/sign"
 import type { Answer, Request } from "./exchange"
+import { orderDoor } from "./order-door"
 import { commonHeaders } from "./policy"
 import { type Front, isForged, plainAnswer, redirect, sessionHeader, visitorOf } from "./reply"
-import { orderDoor } from "./selling"
 
 const foreign: PlainPage = {
   title: words.confirm.foreign,

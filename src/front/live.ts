@@ -1,17 +1,21 @@
 // The published pages in memory: compiled, compressed, and looked after, so that answering one asks the database nothing.
+
 import { createHash } from "node:crypto"
 import { brotliCompressSync, constants, gzipSync } from "node:zlib"
-import type { Step } from "@/core/funnel/draft"
-import type { StepKind } from "@/core/funnel/kinds"
+import { waysByLooking } from "@/core/funnel/address"
+import type { Funnel, Step } from "@/core/funnel/draft"
+import type { StepKind } from "@/core/funnel/step/list"
+import { decisionsOf } from "@/core/page/block/decision"
 import { type CompiledPage, fillPage, partsOf } from "@/core/page/compile"
-import { allBlocks } from "@/core/page/document"
-import { type OfferCard, priceHtml } from "@/core/page/selling"
+import type { OfferCard } from "@/core/page/selling"
 import { isLook, type Look } from "@/core/page/style"
 import { number } from "@/server/db/pool"
 import { offerCards } from "@/server/offer/shown"
 import { releaseById } from "@/server/releases"
 import type { Surroundings } from "@/server/surroundings"
+import { isShared, sharedPart } from "./part/list"
 import { commonHeaders, pagePolicy } from "./policy"
+import { frontSteps } from "./step/list"
 
 export type LivePage = {
   readonly funnel: number
@@ -22,11 +26,11 @@ export type LivePage = {
   readonly bodies: Readonly<Record<"br" | "gzip" | "identity", Buffer>>
   readonly headers: Readonly<Record<"br" | "gzip" | "identity", Record<string, string>>>
   readonly policy: string
+  /** Whether a look at it by somebody known to their browser is a step on their way. */
+  readonly counted: boolean
   /** Made anew for each look, since it shows what only the moment knows. */
   readonly dynamic: boolean
   readonly kind: StepKind
-  /** Whoever comes here from another step has clicked on. */
-  readonly clickedTo: boolean
   /** Only prices change on it, so what was made for one visitor is good for the next. */
   readonly prices: boolean
   readonly decisions: ReadonlyMap<string, { readonly accept: string; readonly decline: string }>
@@ -87,7 +91,7 @@ export function watchLive(s: Surroundings): Live {
             const release = await releaseById(s.db, r.release_id)
             const compiled = release?.pages.find((p) => p.step === r.step_id)
             const step = release?.funnel.steps.find((x) => x.id === r.step_id)
-            if (compiled && step) next.set(r.path, prepare(r.funnel_id, r.release_id, compiled, step, offers))
+            if (compiled && step) next.set(r.path, prepare(release!.funnel, r.release_id, compiled, step, offers))
           }
         }
         pages = next
@@ -151,26 +155,25 @@ export function watchLive(s: Surroundings): Live {
 }
 
 function prepare(
-  funnel: number,
+  whole: Funnel,
   release: number,
   page: CompiledPage,
   step: Step,
   offers: Readonly<Record<number, OfferCard>>,
 ): LivePage {
   const parts = partsOf(page)
-  const blocks = step.page ? [...allBlocks(step.page.blocks)] : []
   const policy = pagePolicy(page.style, page.script)
   return {
-    funnel,
+    funnel: whole.id,
     step: page.step,
     release,
     page,
     policy,
     kind: step.kind,
-    clickedTo: step.kind === "checkout",
-    dynamic: step.kind === "further" || parts.some((p) => p.part !== "price"),
-    prices: parts.some((p) => p.part === "price"),
-    decisions: new Map(blocks.flatMap((b) => (b.kind === "decision" ? [[b.id, b] as const] : []))),
+    counted: page.entry || waysByLooking(whole, step.id).length > 0,
+    dynamic: frontSteps[step.kind].look !== undefined || parts.some((p) => !isShared(p)),
+    prices: parts.some(isShared),
+    decisions: new Map(decisionsOf(step.page).map((b) => [b.id, b])),
     ...bodiesOf(page, policy, offers),
   }
 }
@@ -180,7 +183,7 @@ function bodiesOf(
   policy: string,
   offers: Readonly<Record<number, OfferCard>>,
 ): Pick<LivePage, "etag" | "bodies" | "headers"> {
-  const identity = Buffer.from(fillPage(page.pieces, {}, (p) => (p.part === "price" ? priceHtml(offers[p.offer]) : "")))
+  const identity = Buffer.from(fillPage(page.pieces, {}, (p) => sharedPart(p, offers)))
   const bodies = {
     identity,
     gzip: gzipSync(identity, { level: 9 }),

@@ -2,8 +2,12 @@
 // so that counting never takes the machine away from answering. A visit isn't a promise: what was not yet written, as a
 // rule a fifth of a second's, is lost with the process.
 
-import { arrive, recordNewcomers, type Visit } from "@/server/funnel/journey"
+import { type Visit as Arrived, recordNewcomers } from "@/server/funnel/journey"
+import { comeByLooking } from "@/server/funnel/leave"
 import type { Surroundings } from "@/server/surroundings"
+
+/** With the release of the page they looked at. */
+export type Visit = Arrived & { readonly release: number }
 
 export type Visits = {
   /** `newcomer`: the visitor was given their id a moment ago, and nothing else is known of them. */
@@ -34,7 +38,7 @@ export function collectVisits(s: Surroundings): Visits {
       fresh.length = 0
       while (again.length) {
         const v = again[0]!
-        await s.db.transaction((tx) => arrive(tx, { ...v, outcome: v.outcome ?? null, via: "page" }))
+        await s.db.transaction((tx) => comeByLooking(tx, v))
         again.shift()
       }
       return true

@@ -5,7 +5,7 @@ import { expect, it } from "vitest"
 
 const order = ["ground", "media", "page", "person", "course", "offer", "mail", "funnel", "ledger", "top"] as const
 /** What puts the domains together. */
-const top = ["due-list.ts", "today.ts", "health.ts", "listeners.ts", "open.ts"]
+const top = ["due-list.ts", "today.ts", "health.ts", "listeners.ts", "open.ts", "upgrade.ts"]
 const ground = ["db", "port"]
 const root = "src/server"
 

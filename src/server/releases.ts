@@ -1,5 +1,6 @@
 // The releases of one database, each read once: they never change.
 import type { Funnel } from "@/core/funnel/draft"
+import { readFunnel } from "@/core/funnel/read"
 import type { CompiledPage } from "@/core/page/compile"
 import type { Db } from "./db/pool"
 
@@ -35,7 +36,7 @@ async function read(db: Db, id: number): Promise<Release | undefined> {
   const row = await db.row<{ snapshot: string; pages: string }>("SELECT snapshot, pages FROM `release` WHERE id = ?", [
     id,
   ])
-  return row && { id, funnel: JSON.parse(row.snapshot) as Funnel, pages: JSON.parse(row.pages) as CompiledPage[] }
+  return row && { id, funnel: readFunnel(JSON.parse(row.snapshot)), pages: JSON.parse(row.pages) as CompiledPage[] }
 }
 
 /** A release by its number, in the database that is asked. */

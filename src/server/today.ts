@@ -1,4 +1,5 @@
 // Today: who came and joined, what is broken, what is due next.
+import { postedKinds } from "@/core/offer/gift/list"
 import { type Db, number } from "./db/pool"
 import { loadFunnel } from "./funnel/load"
 import { checkFunnel } from "./funnel/release"
@@ -164,7 +165,8 @@ async function brokenSelling(db: Db) {
     (
       await db.row<{ n: string }>(
         `SELECT COUNT(DISTINCT l.order_id) AS n FROM offer_gift g JOIN order_line l ON l.offer_id = g.offer_id AND l.posted_at IS NULL
-         JOIN orders o ON o.id = l.order_id AND o.state = 'paid' WHERE g.kind = 'post'`,
+         JOIN orders o ON o.id = l.order_id AND o.state = 'paid' WHERE g.kind IN (?)`,
+        [postedKinds],
       )
     )?.n,
   )

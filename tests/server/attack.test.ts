@@ -3,6 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { type FrontServer, frontServer } from "@/front/server"
 import { markDone, myCourses } from "@/server/course/learn"
 import { doWhatIsDue } from "@/server/due-list"
+import { savePage } from "@/server/funnel/edit"
 import { joinFunnel } from "@/server/funnel/join"
 import { loadFunnel } from "@/server/funnel/load"
 import { newFunnel } from "@/server/funnel/new-funnel"
@@ -263,8 +264,14 @@ describe("credit for what is replaced", () => {
       shop.t,
       offer("Three Years", [{ kind: "full", amount: 70_000 }], { gifts: [{ kind: "post", title: "A third year" }] }),
     )
-    await db().write("UPDATE step SET offer_id = ?, replaces = 1 WHERE id = ?", [upgrade, shop.step.further])
-    await db().write("UPDATE step SET offer_id = ?, replaces = 1 WHERE id = ?", [third, shop.step.second])
+    await db().write("UPDATE step SET settings = JSON_SET(settings, '$.offer', ?, '$.replaces', TRUE) WHERE id = ?", [
+      upgrade,
+      shop.step.further,
+    ])
+    await db().write("UPDATE step SET settings = JSON_SET(settings, '$.offer', ?, '$.replaces', TRUE) WHERE id = ?", [
+      third,
+      shop.step.second,
+    ])
     shop = { ...shop, release: ((await publishFunnel(shop.t.s, shop.funnel, true)) as { release: number }).release }
     const bought = await buy(shop, "fine", { email: "upgrade@post.example" })
     const price = async (step: number) => {
@@ -415,15 +422,13 @@ describe("a price on a page", () => {
       shop.t,
       offer("Shown Only", [{ kind: "full", amount: 100 }], { gifts: [{ kind: "post", title: "x" }] }),
     )
-    const step = (await db().row<{ id: number; page: string }>("SELECT id, page FROM step WHERE id = ?", [
+    const step = (await db().row<{ page: string; revision: number }>("SELECT page, revision FROM step WHERE id = ?", [
       shop.step.sales,
     ]))!
-    await db().write("UPDATE step SET page = ? WHERE id = ?", [
-      step.page.replace(`"offer":${shop.offers.main}`, `"offer":${other}`),
-      step.id,
-    ])
+    const page = JSON.parse(step.page.replace(`"offer":${shop.offers.main}`, `"offer":${other}`))
+    await savePage(shop.t.s, shop.step.sales, step.revision, page)
     expect((await soldIn(db())).filter((x) => x.offer === other)).toMatchObject([
-      { step: shop.step.sales, how: "shown" },
+      { step: shop.step.sales, use: "shows its price" },
     ])
     await db().write("UPDATE offer SET removed_at = '2026-01-01' WHERE id = ?", [other])
     const findings = await checkFunnel(shop.t.s, (await loadFunnel(db(), shop.funnel))!)

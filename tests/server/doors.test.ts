@@ -2,7 +2,7 @@
 import { isIPv6 } from "node:net"
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { connectionOf } from "@/core/person/connection"
-import { orderDoor } from "@/front/selling"
+import { orderDoor } from "@/front/order-door"
 import { type FrontServer, frontServer } from "@/front/server"
 import { publishFunnel } from "@/server/funnel/release"
 import { sendDue } from "@/server/mail/send"

@@ -122,8 +122,8 @@ describe("editing", () => {
       refused: expect.stringContaining("another window"),
     })
     const both = await Promise.all([
-      edit.savePage(t.s, optin.id, revision, optin.page),
-      edit.savePage(t.s, optin.id, revision, optin.page),
+      edit.savePage(t.s, optin.id, revision, { ...optin.page, title: "One" }),
+      edit.savePage(t.s, optin.id, revision, { ...optin.page, title: "Two" }),
     ])
     expect(both.filter((b) => "revision" in b)).toHaveLength(1)
   })

@@ -1,6 +1,8 @@
 // What preflight finds and offers to mend at once, and that it is gone afterwards; and a funnel that sells only a file.
+
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
-import type { Finding, Rule } from "@/core/funnel/preflight"
+import type { Finding, Rule } from "@/core/funnel/finding"
+import { courseAt } from "@/core/funnel/step/list"
 import { loadFunnel } from "@/server/funnel/load"
 import { mend } from "@/server/funnel/mend"
 import { newFunnel } from "@/server/funnel/new-funnel"
@@ -90,7 +92,7 @@ describe("a funnel that sells only a file", () => {
     const made = (await saveOffer(t.s, input([{ kind: "file", media }]))) as { id: number }
     const { funnel } = (await newFunnel(t.s, about(made.id))) as { funnel: number }
     const draft = (await loadFunnel(t.s.db, funnel))!
-    expect(draft.steps.map((x) => [x.kind, x.courseId])).toEqual([
+    expect(draft.steps.map((x) => [x.kind, courseAt(x)])).toEqual([
       ["sales", null],
       ["checkout", null],
       ["welcome", null],

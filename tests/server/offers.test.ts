@@ -174,7 +174,9 @@ describe("a further offer that takes the place of what was bought", () => {
       terms: [{ kind: "instalments", upFront: 0, amount: 7_900, times: 4, every: { unit: "month", count: 1 } }],
       further: [{ kind: "full", amount: 26_000 }],
     })
-    await parts.t.s.db.write("UPDATE step SET replaces = 1 WHERE id = ?", [parts.step.further])
+    await parts.t.s.db.write("UPDATE step SET settings = JSON_SET(settings, '$.replaces', TRUE) WHERE id = ?", [
+      parts.step.further,
+    ])
     await publishFunnel(parts.t.s, parts.funnel, true)
     const release = (await parts.t.s.db.row<{ id: number }>("SELECT MAX(id) AS id FROM `release`"))!.id
     const { order } = await buy({ ...parts, release }, "fine")

@@ -1,21 +1,21 @@
 // The structure of a funnel: steps put in, copied, moved, removed, rewired, and each of it taken back.
+
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import type { Funnel } from "@/core/funnel/draft"
 import { streamTo } from "@/core/funnel/draft"
-import type { Outcome } from "@/core/funnel/kinds"
+import type { Outcome } from "@/core/funnel/step/list"
+import { changesOf, takeBack } from "@/server/funnel/change"
 import { loadFunnel } from "@/server/funnel/load"
 import { readRiver } from "@/server/funnel/rollup"
 import {
   addEffect,
   changeSelling,
-  changesOf,
   copyStep,
   insertStep,
   leadOutcome,
   moveStep,
   removeEffect,
   removeStep,
-  takeBack,
 } from "@/server/funnel/steps"
 import { acceptOffer, declineOffer, offeredTo } from "@/server/ledger/further"
 import { type Bought, buy, offer, openShop, type Shop, saved } from "../support/shop"
@@ -34,7 +34,7 @@ afterAll(() => shop.end())
 const s = () => shop.t.s
 const draft = async () => (await loadFunnel(s().db, shop.funnel))!
 const shape = (f: Funnel) => ({
-  steps: f.steps.map((x) => [x.id, x.kind, x.path, x.offerId, x.termsId, x.replaces, x.skipAs]),
+  steps: f.steps.map((x) => [x.id, x.kind, x.path, x.settings]),
   streams: [...f.streams].sort((a, b) => a.from - b.from || (a.outcome < b.outcome ? -1 : 1)),
   effects: f.effects,
 })
@@ -56,7 +56,7 @@ describe("the structure", () => {
     expect(to(now, made.step, "declined")).toBe(shop.step.welcome)
     expect(to(now, shop.step.further, "declined")).toBe(shop.step.second)
     const step = now.steps.find((x) => x.id === made.step)!
-    expect(step).toMatchObject({ kind: "further", name: "Shelf", path: "a-year/shelf", offerId: third })
+    expect(step).toMatchObject({ kind: "further", name: "Shelf", path: "a-year/shelf", settings: { offer: third } })
     expect(step.page!.blocks.some((b) => b.kind === "decision")).toBe(true)
     expect(now.steps.map((x) => x.id).indexOf(made.step)).toBe(
       now.steps.findIndex((x) => x.id === shop.step.further) + 1,
@@ -92,7 +92,10 @@ describe("the structure", () => {
     const copy = done(await copyStep(s(), { step: shop.step.second, after: shop.step.further, outcome: "declined" }))
     const copied = await draft()
     expect(to(copied, shop.step.further, "declined")).toBe(copy.step)
-    expect(copied.steps.find((x) => x.id === copy.step)).toMatchObject({ offerId: shop.offers.second, kind: "further" })
+    expect(copied.steps.find((x) => x.id === copy.step)).toMatchObject({
+      settings: { offer: shop.offers.second },
+      kind: "further",
+    })
     const first = (await changesOf(s().db, shop.funnel)).at(-1)!
     done(await takeBack(s(), shop.funnel, first.id))
     expect(shape(await draft())).toEqual(shape(before))
@@ -102,9 +105,7 @@ describe("the structure", () => {
     const change = { step: shop.step.further, offer: third, terms: null, replaces: true, skipAs: "declined" }
     done(await changeSelling(s(), change))
     expect((await draft()).steps.find((x) => x.id === shop.step.further)).toMatchObject({
-      offerId: third,
-      replaces: true,
-      skipAs: "declined",
+      settings: { offer: third, terms: null, replaces: true, skipAs: "declined" },
     })
     done(await leadOutcome(s(), { step: shop.step.further, outcome: "declined", to: shop.step.welcome }))
     done(await takeBack(s(), shop.funnel, (await changesOf(s().db, shop.funnel)).at(-1)!.id))

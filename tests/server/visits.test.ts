@@ -22,6 +22,7 @@ afterAll(() => t.end())
 const visit = (visitor = someVisitor(), source = "letter") => ({
   funnel: school.funnel,
   step,
+  release: school.release,
   visitor,
   source,
   at: t.at(),

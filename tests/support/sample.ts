@@ -1,6 +1,9 @@
 // A whole funnel to check things against, made by the recipe as "New funnel" makes it.
+
 import type { Funnel } from "@/core/funnel/draft"
-import { miniCourseRecipe, type Recipe, type RecipeCourse, sellCourseRecipe } from "@/core/funnel/recipe"
+import { aboutOf, effectKinds } from "@/core/funnel/effect/list"
+import { courseSaleFunnel, miniCourseFunnel } from "@/core/funnel/recipe"
+import type { RecipeCourse } from "@/core/funnel/step/kind"
 import type { Offer } from "@/core/offer/offer"
 
 export const sampleCourse: RecipeCourse = {
@@ -16,7 +19,7 @@ export const sampleCourse: RecipeCourse = {
 }
 
 export function sampleFunnel(course: RecipeCourse = sampleCourse): Funnel {
-  return funnelOf(miniCourseRecipe(course, "first"), course)
+  return numbered(miniCourseFunnel(course, "first"))
 }
 
 const terms = (amount: number) => [{ id: amount, name: "", terms: { kind: "full" as const, amount } }]
@@ -57,44 +60,28 @@ export const sampleOffers: readonly Offer[] = [
 /** A funnel that sells them. Steps: 1 sales, 2 checkout, 3 further, 4 second, 5 welcome, 6 learning. */
 export function sellingFunnel(): Funnel {
   const [offer, further, second] = sampleOffers as [Offer, Offer, Offer]
-  return funnelOf(sellCourseRecipe({ course: sampleCourse, offer, further, second }, "the-year"), sampleCourse)
+  return numbered(courseSaleFunnel({ course: sampleCourse, offer, further, second }, "the-year"))
 }
 
-function funnelOf(recipe: Recipe, course: RecipeCourse): Funnel {
-  const id = new Map(recipe.steps.map((s, i) => [s.key, i + 1]))
+/** The recipe's funnel as it would be stored: with numbers. */
+function numbered(f: Funnel): Funnel {
+  const id = (n: number) => -n
+  const sequence = 9
   return {
+    ...f,
     id: 1,
-    name: recipe.name,
-    steps: recipe.steps.map((s) => ({
-      id: id.get(s.key)!,
-      kind: s.kind,
-      name: s.name,
-      path: s.path,
-      page: s.page,
-      courseId: s.kind === "learning" ? course.id : null,
-      offerId: s.offer ?? null,
-      termsId: null,
-      replaces: false,
-      skipAs: "accepted" as const,
+    steps: f.steps.map((s) => ({ ...s, id: id(s.id) })),
+    streams: f.streams.map((t) => ({ ...t, from: id(t.from), to: t.to === null ? null : id(t.to) })),
+    effects: f.effects.map((e) => ({
+      ...e,
+      id: id(e.id),
+      step: id(e.step),
+      settings: effectKinds[e.kind].of(aboutOf(e) === -1 ? sequence : aboutOf(e)),
     })),
-    streams: recipe.streams.map((s) => ({ from: id.get(s.from)!, outcome: s.outcome, to: id.get(s.to)! })),
-    effects: recipe.effects.map((e, i) => ({
-      id: i + 1,
-      step: id.get(e.step)!,
-      outcome: e.outcome,
-      kind: e.kind,
-      subject: e.kind === "open-course" ? course.id : 9,
-      name: "",
+    sequences: f.sequences.map((q) => ({
+      ...q,
+      id: sequence,
+      mails: q.mails.map((m, i) => ({ ...m, id: 100 + i, stepId: m.stepId === null ? null : id(m.stepId) })),
     })),
-    sequences: [
-      {
-        id: 9,
-        name: recipe.sequence.name,
-        state: "live",
-        leaveLine: recipe.sequence.leaveLine,
-        mails: recipe.sequence.mails.map((m, i) => ({ ...m, id: 100 + i, stepId: id.get(m.leadsTo ?? "") ?? null })),
-      },
-    ],
-    courses: [course],
   }
 }

@@ -1,25 +1,24 @@
 import type { Metadata } from "next"
 import type { ReactNode } from "react"
 import { learner, surroundings } from "@/app/door"
+import { schoolHead } from "@/server/school-view"
 import { Link } from "@/ui/link"
 import { leaveAction } from "./actions"
 
 /** A learner's tab says what it is and whose school it is, not what the school is made with. */
 export async function generateMetadata(): Promise<Metadata> {
-  const school = await surroundings().db.row<{ name: string }>("SELECT name FROM school WHERE id = 1")
-  const name = school?.name || "Learning area"
+  const name = (await schoolHead(surroundings().db)).name || "Learning area"
   return { title: { default: name, template: `%s · ${name}` } }
 }
 
 export default async function LearnLayout({ children }: { children: ReactNode }) {
-  const s = surroundings()
-  const school = await s.db.row<{ name: string }>("SELECT name FROM school WHERE id = 1")
+  const school = await schoolHead(surroundings().db)
   const person = await learner()
   return (
     <div className="mx-auto max-w-2xl px-5 pb-16 text-[1.07rem] leading-relaxed">
       <header className="flex items-center justify-between gap-4 border-b border-line py-3.5 text-[0.95rem]">
         <Link href="/learn" className="font-display font-bold">
-          {school?.name}
+          {school.name}
         </Link>
         {person === null ? null : (
           <form action={leaveAction}>

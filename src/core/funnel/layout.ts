@@ -1,10 +1,10 @@
 // The drawing of a river, computed: the surface of each lane is level, depth is the number of people, and who left
 // falls off the bottom edge. Positions follow from structure and numbers alone; lengths are CSS pixels.
 
-import { leadsNowhere } from "./kinds"
 import { type LaidItem, type LaidLink, type Link, rankAndLane } from "./lanes"
 import type { River } from "./river"
 import { count, paidHere } from "./river"
+import { outcomes } from "./step/list"
 
 export type Box = { readonly x: number; readonly y: number; readonly w: number; readonly h: number }
 export type Card = Box & {
@@ -275,7 +275,7 @@ function linksOf(river: River): Link[] {
       const after =
         river.streams.find((s) => s.from === p.step && s.outcome === p.outcome && s.via === "page")?.to ?? p.step
       // Whoever set it off by stopping is led nowhere: it stands aside, and holds nothing up.
-      const last = leadsNowhere.includes(p.outcome)
+      const last = !outcomes[p.outcome].leads
         ? undefined
         : river.streams.find((s) => s.from === after && s.via === "page")?.to
       const pool = poolNode(p.sequence)

@@ -1,4 +1,5 @@
 // The river in money, by property: whatever people paid on whatever way, every step adds up, and nothing is lost or made.
+
 import fc from "fast-check"
 import { describe, expect, it } from "vitest"
 import { sellingFunnel } from "../../../tests/support/sample"

@@ -1,12 +1,13 @@
 // What somebody meets next, given all they have and all they have said: as a decision table, and by property over funnels
 // of every wiring. The rules are those of the trade (common practice): nothing twice, nothing they own, every way ends.
+
 import fc from "fast-check"
 import { describe, expect, it } from "vitest"
 import { sellingFunnel } from "../../../tests/support/sample"
 import type { Funnel, Step } from "./draft"
 import { stepById } from "./draft"
-import type { Outcome } from "./kinds"
 import { nextStep, type Skipped, type Standing } from "./next-step"
+import { type Outcome, offerOf } from "./step/list"
 
 const funnel = sellingFunnel()
 const [, checkout, further, second, welcome] = funnel.steps.map((s) => s.id) as [number, number, number, number, number]
@@ -18,7 +19,9 @@ const standing = (s: { has?: number[]; state?: Record<number, string>; said?: [n
 })
 const withStep = (id: number, change: Partial<Step>): Funnel => ({
   ...funnel,
-  steps: funnel.steps.map((s) => (s.id === id ? { ...s, ...change } : s)),
+  steps: funnel.steps.map((s) =>
+    s.id === id ? { ...s, ...change, settings: { ...s.settings, ...change.settings } } : s,
+  ),
 })
 const skip = (step: number, as: Said, why: Skipped["why"]): Skipped => ({ step, as, why })
 
@@ -44,7 +47,7 @@ describe("the decision table", () => {
       standing({ has: [2] }),
       second,
       [skip(further, "declined", "has it")],
-      withStep(further, { skipAs: "declined" }),
+      withStep(further, { settings: { skipAs: "declined" } }),
     ],
     [
       "who has both, set so, is let in",
@@ -53,7 +56,7 @@ describe("the decision table", () => {
       standing({ has: [2, 3] }),
       welcome,
       [skip(further, "declined", "has it"), skip(second, "accepted", "has it")],
-      withStep(further, { skipAs: "declined" }),
+      withStep(further, { settings: { skipAs: "declined" } }),
     ],
     [
       "sold out is passed",
@@ -110,7 +113,7 @@ describe("the decision table", () => {
       standing({ said: [[second, "declined"]] }),
       welcome,
       [skip(further, "declined", "seen before"), skip(second, "declined", "answered")],
-      withStep(second, { offerId: 2 }),
+      withStep(second, { settings: { offer: 2 } }),
     ],
     [
       "a step without an offer is passed as set",
@@ -119,7 +122,7 @@ describe("the decision table", () => {
       standing(),
       second,
       [skip(further, "declined", "nothing to offer")],
-      withStep(further, { offerId: null, skipAs: "declined" }),
+      withStep(further, { settings: { offer: null, skipAs: "declined" } }),
     ],
   ]
   it.each(table)("%s", (_, from, outcome, who, to, skipped, f = funnel) => {
@@ -156,8 +159,7 @@ describe("whatever the wiring", () => {
         const steps = Array.from({ length: w.n }, (_, k) => ({
           ...base,
           id: at(k + 1),
-          offerId: w.offers[k]!,
-          skipAs: w.skips[k]!,
+          settings: { offer: w.offers[k]!, terms: null, replaces: false, skipAs: w.skips[k]! },
         }))
         const f: Funnel = {
           ...funnel,
@@ -186,7 +188,7 @@ describe("whatever the wiring", () => {
             expect(next.step?.id).toBe(welcome)
             break
           }
-          const offer = next.step.offerId!
+          const offer = offerOf(next.step)!
           expect(has.has(offer)).toBe(false)
           expect(w.out).not.toContain(offer)
           expect(offered).not.toContain(offer)

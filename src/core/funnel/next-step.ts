@@ -2,7 +2,7 @@
 // that can't be made to them.
 import type { Availability } from "../offer/offer"
 import { type Funnel, type Step, stepById, streamTo } from "./draft"
-import type { Outcome } from "./kinds"
+import { type Outcome, offerOf, soldAt, stepKinds } from "./step/list"
 
 export type Standing = {
   /** Whether everything that an offer gives is theirs already. */
@@ -30,9 +30,9 @@ export function nextStep(funnel: Funnel, from: number, outcome: Outcome, standin
   const skipped: Skipped[] = []
   const passed = new Set<number>([from])
   let step = streamTo(funnel, from, outcome)
-  while (step?.kind === "further") {
+  while (step && soldAt(step)?.as === "more") {
     if (passed.has(step.id)) {
-      step = funnel.steps.find((s) => s.kind === "welcome")
+      step = funnel.steps.find((s) => stepKinds[s.kind].welcomes)
       break
     }
     const skip = skipOf(funnel, step, standing)
@@ -48,11 +48,16 @@ export function nextStep(funnel: Funnel, from: number, outcome: Outcome, standin
 export function skipOf(funnel: Funnel, step: Step, standing: Standing): Skipped | null {
   const answered = standing.said.get(step.id)
   if (answered) return { step: step.id, as: answered, why: "answered" }
-  if (step.offerId === null) return { step: step.id, as: step.skipAs, why: "nothing to offer" }
-  if (standing.has(step.offerId)) return { step: step.id, as: step.skipAs, why: "has it" }
-  const before = [...standing.said].find(([other]) => stepById(funnel, other)?.offerId === step.offerId)
+  const { offer, skipAs } = soldAt(step) ?? { offer: null, skipAs: "accepted" }
+  if (offer === null) return { step: step.id, as: skipAs, why: "nothing to offer" }
+  if (standing.has(offer)) return { step: step.id, as: skipAs, why: "has it" }
+  const sells = (other: number) => {
+    const found = stepById(funnel, other)
+    return found ? offerOf(found) : null
+  }
+  const before = [...standing.said].find(([other]) => sells(other) === offer)
   if (before) return { step: step.id, as: before[1], why: "seen before" }
-  const available = standing.availability(step.offerId)
+  const available = standing.availability(offer)
   if (available === "open") return null
-  return { step: step.id, as: step.skipAs, why: available === "sold-out" ? "sold out" : "over" }
+  return { step: step.id, as: skipAs, why: available === "sold-out" ? "sold out" : "over" }
 }

@@ -1,13 +1,14 @@
 // What preflight says of a funnel that sells. Which of it stops and which is advice is our own; the advice follows rules of
 // the trade (common practice).
+
 import { describe, expect, it } from "vitest"
 import { sampleOffer, sampleOffers, sellingFunnel } from "../../../tests/support/sample"
 import type { Offer } from "../offer/offer"
 import type { Terms } from "../offer/terms"
 import type { Funnel, Step } from "./draft"
-import type { Outcome } from "./kinds"
-import { preflight, type Rule } from "./preflight"
-import type { SellingContext } from "./preflight-selling"
+import type { Rule, SellingContext } from "./finding"
+import { preflight } from "./preflight"
+import type { Outcome } from "./step/list"
 
 const base = sellingFunnel()
 const [sales, checkout, further, second, welcome, learning] = base.steps.map((s) => s.id) as [
@@ -41,7 +42,7 @@ const withTerms = (id: number, ...terms: Terms[]) =>
   withOffer(id, { terms: terms.map((t, i) => ({ id: i + 1, name: "", terms: t })) })
 const withStep = (id: number, change: Partial<Step>, f = base): Funnel => ({
   ...f,
-  steps: f.steps.map((s) => (s.id === id ? { ...s, ...change } : s)),
+  steps: f.steps.map((s) => (s.id === id ? { ...s, ...change, settings: { ...s.settings, ...change.settings } } : s)),
 })
 const lead = (from: number, outcome: Outcome, to: number | null, f = base): Funnel => ({
   ...f,
@@ -55,7 +56,7 @@ const more = (id: number, after: number, outcome: Outcome, offer: number, f = ba
     id,
     name: `Extra ${id}`,
     path: `extra-${id}`,
-    offerId: offer,
+    settings: { offer, terms: null, replaces: false, skipAs: "accepted" },
   }
   return {
     ...lead(after, outcome, id, f),
@@ -118,12 +119,12 @@ describe("a funnel that sells", () => {
       base,
       withTerms(3, { kind: "full", amount: 6_400 }),
     ],
-    ["the same offer twice on one way", "offer-twice-on-a-path", withStep(second, { offerId: 2 })],
-    ["what was just bought, offered again", "offer-twice-on-a-path", withStep(further, { offerId: 1 })],
+    ["the same offer twice on one way", "offer-twice-on-a-path", withStep(second, { settings: { offer: 2 } })],
+    ["what was just bought, offered again", "offer-twice-on-a-path", withStep(further, { settings: { offer: 1 } })],
     [
       "something in the bundle bought, offered again",
       "already-in-the-bundle",
-      withStep(checkout, { offerId: 5 }),
+      withStep(checkout, { settings: { offer: 5 } }),
       withMore,
     ],
     [
@@ -134,8 +135,8 @@ describe("a funnel that sells", () => {
     ],
     ["terms that are over", "offer-not-to-be-had", base, withOffer(2, { until: fine.at })],
     ["an offer that can't be had yet", "offer-not-to-be-had", base, withOffer(2, { from: fine.at + 1 })],
-    ["a checkout that sells nothing", "offer-missing", withStep(checkout, { offerId: null })],
-    ["an offer that was taken off", "offer-missing", withStep(further, { offerId: 99 })],
+    ["a checkout that sells nothing", "offer-missing", withStep(checkout, { settings: { offer: null } })],
+    ["an offer that was taken off", "offer-missing", withStep(further, { settings: { offer: 99 } })],
     [
       "a checkout without its form",
       "page-without-form",
@@ -163,7 +164,9 @@ describe("a funnel that sells", () => {
       {
         ...withStep(welcome, {}),
         steps: base.steps.map((s) => (s.id === sales ? { ...s, kind: "optin" as const } : s)),
-        effects: [{ id: 1, step: sales, outcome: "joined", kind: "open-course", subject: 7, name: "First" }],
+        effects: [
+          { id: 1, step: sales, outcome: "joined", kind: "open-course", settings: { course: 7 }, name: "First" },
+        ],
       },
     ],
   ]
@@ -175,7 +178,11 @@ describe("a funnel that sells", () => {
   })
 
   it.each([
-    ["something smaller for whoever declined a bundle is no repetition", withStep(further, { offerId: 5 }), withMore],
+    [
+      "something smaller for whoever declined a bundle is no repetition",
+      withStep(further, { settings: { offer: 5 } }),
+      withMore,
+    ],
     ["two further offers are enough", base, fine],
     ["one sent by post is never in the bundle", more(20, second, "accepted", 6), withMore],
     [

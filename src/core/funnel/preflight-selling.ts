@@ -1,160 +1,34 @@
 // What preflight knows of selling: that what is sold can be had, is paid as it says, and that the way through the offers
 // makes sense and ends with the open door. Advice in it is a rule of the trade (common practice).
-import { availability, giftKey, giftsOf, isFree, type Offer, offersWithin } from "../offer/offer"
+import { giftKey, giftKinds, isPosted } from "../offer/gift/list"
+import { availability, giftsOf, isFree, type Offer, offersWithin } from "../offer/offer"
 import { planOf, totalOf } from "../offer/plan"
 import { statementProblem } from "../offer/statement"
 import { isPaid } from "../offer/terms"
-import { allBlocks } from "../page/document"
 import { type Funnel, type Step, stepById, streamTo } from "./draft"
-import { leadsNowhere, type Outcome, outcomesOf } from "./kinds"
-import type { Finding, Fix, Rule } from "./preflight"
-
-export type SellingContext = {
-  readonly offers: ReadonlyMap<number, Offer>
-  /** Pieces gone, by offer. */
-  readonly gone: ReadonlyMap<number, number>
-  readonly processor: boolean
-  readonly statement: string
-  readonly at: number
-}
+import { type Finding, type Fix, found, notToBeHad, type SellingContext } from "./finding"
+import { offersKnownAt } from "./selling"
+import { type Outcome, offerOf, outcomes, soldAt, stepKinds, waysOf } from "./step/list"
 
 /** Further offers in a row from which on it is too many. */
 const enough = 2
 
+/** Whether something more is offered at a step, after somebody has bought. */
+const isMore = (step: Step) => soldAt(step)?.as === "more"
+
 export function checkSelling(funnel: Funnel, context: SellingContext): Finding[] {
-  const selling = funnel.steps.filter((s) => s.kind === "checkout" || s.kind === "further")
+  const selling = funnel.steps.filter((s) => soldAt(s) !== null)
   return [
-    ...selling.flatMap((step) => checkStep(step, context)),
-    ...funnel.steps.flatMap((step) => checkPrices(funnel, step, context)),
+    ...selling.flatMap((step) => offersKnownAt(step, context).flatMap((o) => checkOffer(step, o, context))),
     ...checkSchool(funnel, selling, context),
     ...checkPaths(funnel, selling, context),
-    ...checkFreeForms(funnel, context),
   ]
-}
-
-const found = (
-  rule: Rule,
-  step: Step,
-  suffers: string,
-  fix: Fix,
-  says: string,
-  weight: Finding["weight"] = "stop",
-): Finding => ({ rule, weight, step: step.id, where: step.name, suffers, fix, says })
-
-/** Everything a step sells: its offer and, at a checkout, the order bumps. */
-function offersAt(step: Step, context: SellingContext): Offer[] {
-  const bumps = step.page
-    ? [...allBlocks(step.page.blocks)].flatMap((b) => (b.kind === "checkout" ? b.bumps.map((x) => x.offer) : []))
-    : []
-  return [step.offerId ?? 0, ...bumps].flatMap((id) => context.offers.get(id) ?? [])
-}
-
-function checkStep(step: Step, context: SellingContext): Finding[] {
-  const wiring: Fix = { go: "wiring", step: step.id }
-  const page: Fix = { go: "page", step: step.id }
-  const blocks = step.page ? [...allBlocks(step.page.blocks)] : []
-  const list: Finding[] = []
-  const wanted = step.kind === "checkout" ? "checkout" : "decision"
-  if (!blocks.some((b) => b.kind === wanted))
-    list.push(
-      found(
-        "page-without-form",
-        step,
-        step.kind === "checkout"
-          ? `Nobody can pay on “${step.name}”: it has no checkout form.`
-          : `Nobody can say yes or no on “${step.name}”: it has no buttons for it.`,
-        page,
-        step.kind === "checkout" ? "Add the checkout form" : "Add yes and no",
-      ),
-    )
-  const offer = step.offerId === null ? undefined : context.offers.get(step.offerId)
-  if (!offer)
-    return [
-      ...list,
-      found(
-        "offer-missing",
-        step,
-        step.offerId === null
-          ? `“${step.name}” sells nothing: no offer is chosen.`
-          : `What “${step.name}” sold is no longer on offer: visitors can't have it.`,
-        wiring,
-        "Choose an offer",
-      ),
-    ]
-  for (const o of offersAt(step, context)) list.push(...checkOffer(step, o, context))
-  const paid = offer.terms.filter((t) => isPaid(t.terms))
-  if (step.kind === "checkout" && paid.length > 0 && paid.length < offer.terms.length)
-    list.push(
-      found(
-        "paid-form-charges-nothing",
-        step,
-        `On “${step.name}” people choose between paying for “${offer.publicName}” and having it for nothing.`,
-        { go: "offer", offer: offer.id },
-        "Take the free terms off",
-      ),
-    )
-  if (step.kind === "checkout" && paid.length === 0)
-    list.push(
-      found(
-        "paid-form-charges-nothing",
-        step,
-        `“${step.name}” is a checkout, and “${offer.publicName}” costs nothing: it works as a sign-up.`,
-        { go: "offer", offer: offer.id },
-        "Look at its terms",
-        "advice",
-      ),
-    )
-  return list
-}
-
-/** Prices shown on a page, of whatever offer. */
-function checkPrices(funnel: Funnel, step: Step, context: SellingContext): Finding[] {
-  const sold = new Set(funnel.steps.flatMap((s) => offersAt(s, context).map((o) => o.id)))
-  return [...allBlocks(step.page?.blocks ?? [])].flatMap((b): Finding[] => {
-    if (b.kind !== "price") return []
-    const at: Fix = { go: "page", step: step.id, block: b.id }
-    if (b.offer === null)
-      return [
-        found(
-          "offer-missing",
-          step,
-          `“${step.name}” has a price of no offer: visitors see nothing there.`,
-          at,
-          "Choose an offer",
-        ),
-      ]
-    const offer = context.offers.get(b.offer)
-    if (!offer)
-      return [
-        found(
-          "offer-missing",
-          step,
-          `“${step.name}” shows the price of something that is no longer on offer.`,
-          at,
-          "Choose another offer",
-        ),
-      ]
-    // What the funnel sells itself is checked where it is sold.
-    if (sold.has(offer.id)) return []
-    const state = availability(offer, context.gone.get(offer.id) ?? 0, context.at)
-    return [
-      ...(state === "open" ? [] : checkOffer(step, offer, context).filter((f) => f.rule === "offer-not-to-be-had")),
-      found(
-        "price-of-another",
-        step,
-        `“${step.name}” says what “${offer.publicName}” costs, and nothing in “${funnel.name}” sells it.`,
-        at,
-        "Show the price of what is sold here",
-        "advice",
-      ),
-    ]
-  })
 }
 
 function checkOffer(step: Step, offer: Offer, context: SellingContext): Finding[] {
   const at: Fix = { go: "offer", offer: offer.id }
-  const list: Finding[] = []
   const gifts = giftsOf(offer, context.offers)
+  const list = gifts.flatMap((g) => giftKinds[g.kind].check?.(g, step) ?? [])
   if (gifts.length === 0)
     list.push(
       found(
@@ -165,45 +39,13 @@ function checkOffer(step: Step, offer: Offer, context: SellingContext): Finding[
         "Say what it gives",
       ),
     )
-  for (const gift of gifts) {
-    if (gift.kind !== "course") continue
-    const empty = gift.lessons === 0
-    if (gift.state === "live" && !empty) continue
-    list.push({
-      ...found(
-        "course-not-ready",
-        step,
-        gift.state === "draft"
-          ? `“${gift.title}” is sold and is still a draft: people pay and stand before a closed door.`
-          : `“${gift.title}” is sold, and there is nothing in it: no lesson is live.`,
-        gift.state === "draft" && !empty
-          ? { act: "course-live", course: gift.course }
-          : { go: "course", course: gift.course },
-        gift.state === "draft" && !empty ? "Put the course live" : "Put a lesson live",
-      ),
-      where: gift.title,
-    })
-  }
   const state = availability(offer, context.gone.get(offer.id) ?? 0, context.at)
-  if (state !== "open")
-    list.push(
-      found(
-        "offer-not-to-be-had",
-        step,
-        {
-          "sold-out": `“${offer.publicName}” is sold out: visitors of “${step.name}” can't have it.`,
-          over: `“${offer.publicName}” is over: visitors of “${step.name}” can't have it.`,
-          "not-yet": `“${offer.publicName}” can't be had yet: visitors of “${step.name}” are told so.`,
-        }[state],
-        at,
-        "Look at its limits",
-      ),
-    )
+  if (state !== "open") list.push(notToBeHad(step, offer, state))
   return list
 }
 
 function checkSchool(funnel: Funnel, selling: readonly Step[], context: SellingContext): Finding[] {
-  const first = selling.find((s) => offersAt(s, context).some((o) => !isFree(o)))
+  const first = selling.find((s) => offersKnownAt(s, context).some((o) => !isFree(o)))
   if (!first) return []
   const list: Finding[] = []
   if (!context.processor)
@@ -229,7 +71,7 @@ function checkSchool(funnel: Funnel, selling: readonly Step[], context: SellingC
         "Write the statement text",
       ),
     )
-  const used = new Map(selling.flatMap((s) => offersAt(s, context).map((o) => [o.currency, s] as const)))
+  const used = new Map(selling.flatMap((s) => offersKnownAt(s, context).map((o) => [o.currency, s] as const)))
   if (used.size > 1)
     list.push(
       found(
@@ -252,14 +94,14 @@ function reachedFrom(funnel: Funnel, from: number, outcome: Outcome): Set<number
     if (at === undefined || seen.has(at)) continue
     seen.add(at)
     const step = stepById(funnel, at)!
-    for (const o of outcomesOf(step.kind)) if (!leadsNowhere.includes(o)) next.push(streamTo(funnel, at, o)?.id)
+    for (const o of waysOf(step.kind)) next.push(streamTo(funnel, at, o)?.id)
   }
   return seen
 }
 
 /** What an offer comes to: everything charged, or, without an end, what a year of it would be. */
 function costOf(step: Step, offer: Offer, at: number): number {
-  const terms = offer.terms.find((t) => t.id === step.termsId) ?? offer.terms[0]
+  const terms = offer.terms.find((t) => t.id === soldAt(step)?.terms) ?? offer.terms[0]
   if (!terms) return 0
   const plan = planOf(terms.terms, {
     currency: offer.currency,
@@ -276,16 +118,15 @@ function costOf(step: Step, offer: Offer, at: number): number {
 
 function checkPaths(funnel: Funnel, selling: readonly Step[], context: SellingContext): Finding[] {
   const list: Finding[] = []
-  const offerOf = (s: Step) => (s.offerId === null ? undefined : context.offers.get(s.offerId))
-  const furthers = selling.filter((s) => s.kind === "further")
-  const welcomes = new Set(funnel.steps.filter((s) => s.kind === "welcome").map((s) => s.id))
+  const offered = (s: Step) => context.offers.get(offerOf(s) ?? 0)
+  const furthers = selling.filter(isMore)
   for (const step of selling) {
-    const offer = offerOf(step)
-    const took: Outcome = step.kind === "checkout" ? "bought" : "accepted"
+    const offer = offered(step)
+    const { took, turned } = stepKinds[step.kind].sells!
     const after = reachedFrom(funnel, step.id, took)
-    const anyway = new Set([...after, ...(step.kind === "further" ? reachedFrom(funnel, step.id, "declined") : [])])
+    const anyway = new Set([...after, ...(turned ? reachedFrom(funnel, step.id, turned) : [])])
     for (const later of furthers) {
-      const second = offerOf(later)
+      const second = offered(later)
       if (!offer || !second || later.id === step.id || !anyway.has(later.id)) continue
       if (second.id === offer.id)
         list.push(
@@ -297,7 +138,7 @@ function checkPaths(funnel: Funnel, selling: readonly Step[], context: SellingCo
             "Choose another offer",
           ),
         )
-      else if (after.has(later.id) && !later.replaces && includes(offer, second, context))
+      else if (after.has(later.id) && !soldAt(later)?.replaces && includes(offer, second, context))
         list.push(
           found(
             "already-in-the-bundle",
@@ -310,9 +151,10 @@ function checkPaths(funnel: Funnel, selling: readonly Step[], context: SellingCo
     }
   }
   for (const step of furthers) {
-    const offer = offerOf(step)
-    const next = streamTo(funnel, step.id, "declined")
-    const second = next?.kind === "further" ? offerOf(next) : undefined
+    const offer = offered(step)
+    const { turned } = stepKinds[step.kind].sells!
+    const next = turned ? streamTo(funnel, step.id, turned) : undefined
+    const second = next && isMore(next) ? offered(next) : undefined
     if (
       offer &&
       second &&
@@ -331,8 +173,9 @@ function checkPaths(funnel: Funnel, selling: readonly Step[], context: SellingCo
           "advice",
         ),
       )
-    const charges = offer?.terms.some((t) => isPaid(t.terms) && (step.termsId === null || t.id === step.termsId))
-    if (charges && !alwaysWithCard(funnel, step, offerOf))
+    const terms = soldAt(step)?.terms ?? null
+    const charges = offer?.terms.some((t) => isPaid(t.terms) && (terms === null || t.id === terms))
+    if (charges && !alwaysWithCard(funnel, step, offered))
       list.push(
         found(
           "no-card-to-charge",
@@ -344,13 +187,13 @@ function checkPaths(funnel: Funnel, selling: readonly Step[], context: SellingCo
       )
   }
   for (const step of selling) {
-    const lost = waysWithout(funnel, step, welcomes)
+    const lost = wayWithoutWelcome(funnel, step)
     if (lost)
       list.push(
         found(
           "path-misses-the-welcome",
           step,
-          `Whoever ${lost === "declined" ? "declines" : lost === "accepted" ? "accepts" : "buys"} on “${step.name}” never reaches the welcome page: no proof that it worked, and no way to get in.`,
+          `Whoever ${outcomes[lost].verb} on “${step.name}” never reaches the welcome page: no proof that it worked, and no way to get in.`,
           { go: "wiring", step: step.id },
           "Lead them there",
         ),
@@ -375,11 +218,11 @@ function includes(offer: Offer, other: Offer, context: SellingContext): boolean 
   if (offersWithin(offer, context.offers).has(other.id)) return true
   const has = new Set(giftsOf(offer, context.offers).map(giftKey))
   const gives = giftsOf(other, context.offers)
-  return gives.length > 0 && gives.every((g) => g.kind !== "post" && has.has(giftKey(g)))
+  return gives.length > 0 && gives.every((g) => !isPosted(g) && has.has(giftKey(g)))
 }
 
 /** Whether everyone who comes to a step has used a card at a checkout before: walked backwards. */
-function alwaysWithCard(funnel: Funnel, step: Step, offerOf: (s: Step) => Offer | undefined): boolean {
+function alwaysWithCard(funnel: Funnel, step: Step, offered: (s: Step) => Offer | undefined): boolean {
   const seen = new Set<number>()
   const next = [step.id]
   let checkouts = 0
@@ -387,15 +230,14 @@ function alwaysWithCard(funnel: Funnel, step: Step, offerOf: (s: Step) => Offer 
     const at = next.pop()!
     if (seen.has(at)) continue
     seen.add(at)
-    const into = funnel.streams.filter((s) => s.to === at)
-    for (const s of into) {
+    for (const s of funnel.streams.filter((s) => s.to === at)) {
       const from = stepById(funnel, s.from)
       if (!from) continue
-      if (from.kind === "checkout" && s.outcome === "bought") {
-        const offer = offerOf(from)
-        if (offer?.terms.some((t) => !isPaid(t.terms))) return false
+      const { sells, entry } = stepKinds[from.kind]
+      if (sells?.as === "first" && s.outcome === sells.took) {
+        if (offered(from)?.terms.some((t) => !isPaid(t.terms))) return false
         checkouts++
-      } else if (from.kind === "further") next.push(from.id)
+      } else if (sells?.as === "more" || (!sells && !entry)) next.push(from.id)
       else return false
     }
   }
@@ -403,14 +245,25 @@ function alwaysWithCard(funnel: Funnel, step: Step, offerOf: (s: Step) => Offer 
 }
 
 /** The outcome of a step by which somebody can come to an end, or go round, without a welcome page; null where none is. */
-function waysWithout(funnel: Funnel, step: Step, welcomes: ReadonlySet<number>): Outcome | null {
-  const onward: Outcome[] = step.kind === "checkout" ? ["bought"] : ["accepted", "declined"]
-  for (const outcome of onward) {
+function wayWithoutWelcome(funnel: Funnel, step: Step): Outcome | null {
+  for (const outcome of waysOf(step.kind)) {
     const to = streamTo(funnel, step.id, outcome)
-    // One that leads nowhere is told by another rule; a further offer answers for its own ways.
-    if (to && !welcomes.has(to.id) && to.kind !== "further") return outcome
+    // One that leads nowhere is told by another rule.
+    if (to && !reachesWelcome(funnel, to, new Set())) return outcome
   }
   return null
+}
+
+/** Whether every way from a step comes to a welcome page; a further offer on the way answers for its own ways. */
+function reachesWelcome(funnel: Funnel, step: Step, passed: ReadonlySet<number>): boolean {
+  if (stepKinds[step.kind].welcomes || isMore(step)) return true
+  const ways = waysOf(step.kind)
+  if (ways.length === 0 || soldAt(step) || passed.has(step.id)) return false
+  const seen = new Set([...passed, step.id])
+  return ways.every((o) => {
+    const to = streamTo(funnel, step.id, o)
+    return !to || reachesWelcome(funnel, to, seen)
+  })
 }
 
 function longestRow(funnel: Funnel, furthers: readonly Step[]): { length: number; last: Step } | null {
@@ -419,36 +272,11 @@ function longestRow(funnel: Funnel, furthers: readonly Step[]): { length: number
     if (!best || length > best.length) best = { length, last: step }
     // Beyond a handful it is too many, however many there are.
     if (length > 6) return
-    for (const o of ["accepted", "declined"] as const) {
+    for (const o of waysOf(step.kind)) {
       const to = streamTo(funnel, step.id, o)
-      if (to?.kind === "further" && !seen.has(to.id)) walk(to, length + 1, new Set([...seen, to.id]))
+      if (to && isMore(to) && !seen.has(to.id)) walk(to, length + 1, new Set([...seen, to.id]))
     }
   }
   for (const s of furthers) walk(s, 1, new Set([s.id]))
   return best
-}
-
-/** A free form that opens what is sold elsewhere. */
-function checkFreeForms(funnel: Funnel, context: SellingContext): Finding[] {
-  return funnel.steps
-    .filter((s) => s.kind === "optin" || s.kind === "inbox")
-    .flatMap((step) =>
-      funnel.effects
-        .filter((e) => e.step === step.id && e.kind === "open-course")
-        .flatMap((e): Finding[] => {
-          const sold = [...context.offers.values()].find(
-            (o) => !isFree(o) && giftsOf(o, context.offers).some((g) => g.kind === "course" && g.course === e.subject),
-          )
-          if (!sold) return []
-          return [
-            found(
-              "free-form-gives-paid",
-              step,
-              `“${e.name}” opens to everyone who joins on a free form, and “${sold.publicName}” sells it: buyers paid for what others get for nothing.`,
-              { go: "wiring", step: step.id },
-              "Take it off the free form",
-            ),
-          ]
-        }),
-    )
 }

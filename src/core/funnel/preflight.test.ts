@@ -2,8 +2,8 @@ import { describe, expect, it } from "vitest"
 import { sampleCourse, sampleFunnel } from "../../../tests/support/sample"
 import type { Block, Page } from "../page/document"
 import type { Funnel } from "./draft"
-import { preflight, type Rule } from "./preflight"
-import type { MailState } from "./preflight-words"
+import type { MailState, Rule } from "./finding"
+import { preflight } from "./preflight"
 
 const fine = {
   sender: { name: "Maren", email: "maren@s.example" },
@@ -49,7 +49,7 @@ describe("preflight", () => {
     ],
     ["a course that is a draft", "course-not-ready", { ...base, courses: [{ ...sampleCourse, state: "draft" }] }],
     ["a course without a live lesson", "course-not-ready", { ...base, courses: [{ ...sampleCourse, lessons: [] }] }],
-    ["a learning area without a course", "course-not-ready", withStep("learning", { courseId: null })],
+    ["a learning area without a course", "course-not-ready", withStep("learning", { settings: { course: null } })],
     ["an empty sequence", "sequence-not-ready", withSequence({ mails: [] })],
     ["a sequence that is a draft", "sequence-not-ready", withSequence({ state: "draft" })],
     [
@@ -158,11 +158,11 @@ describe("preflight", () => {
     const grown: Funnel = { ...base, courses: [{ ...sampleCourse, lessons: [...sampleCourse.lessons, lesson] }] }
     const found = preflight(grown, fine)
     expect(found.map((f) => [f.rule, f.weight])).toEqual([
-      ["wrong-sum", "advice"],
       ["lesson-without-mail", "advice"],
+      ["wrong-sum", "advice"],
     ])
-    expect(found[0]!.suffers).toBe("“First” speaks of “three short lessons”, and “First” has 4.")
-    expect(found[1]!.fix).toEqual({ act: "write-mail", sequence: base.sequences[0]!.id, lesson: 4 })
+    expect(found[1]!.suffers).toBe("“First” speaks of “three short lessons”, and “First” has 4.")
+    expect(found[0]!.fix).toEqual({ act: "write-mail", sequence: base.sequences[0]!.id, lesson: 4 })
     const draft = {
       ...grown,
       courses: [{ ...sampleCourse, lessons: [...sampleCourse.lessons, { ...lesson, state: "draft" as const }] }],

@@ -1,7 +1,8 @@
 // The river in numbers: how many journeys reached each step, where from, where they went on to, who is still there and
 // who left. A journey is one visitor, later person, in one funnel, and stands at each step at most once.
 import { type Funnel, stepById } from "./draft"
-import { type Outcome, outcomes, outcomesOf, stepKinds } from "./kinds"
+import { sequenceBegun } from "./effect/list"
+import { hasOutcomes, type Outcome, outcomes, stepKinds } from "./step/list"
 
 /** How many journeys came to a step in one way, as the rollup keeps it. */
 export type Flow = {
@@ -88,7 +89,7 @@ export function riverOf(
     const into = known.filter((f) => f.step === step.id)
     const total = sum(into)
     const on = sum(known.filter((f) => f.from === step.id))
-    const end = outcomesOf(step.kind).length === 0
+    const end = !hasOutcomes(step.kind)
     const resting = total - on
     const stays = end ? resting : Math.min(resting, here.get(step.id)?.n ?? 0)
     return {
@@ -102,14 +103,13 @@ export function riverOf(
       sources: sourcesOf(into.filter((f) => f.from === 0)),
     }
   })
-  const pools = funnel.effects
-    .filter((e) => e.kind === "begin-sequence")
-    .flatMap((e): RiverPool[] => {
-      const sequence = funnel.sequences.find((s) => s.id === e.subject)
-      if (!sequence) return []
-      const { id, name, mails } = sequence
-      return [{ sequence: id, name, mails: mails.length, step: e.step, outcome: e.outcome, n: begun.get(id) ?? 0 }]
-    })
+  const pools = funnel.effects.flatMap((e): RiverPool[] => {
+    const begins = sequenceBegun(e)
+    const sequence = funnel.sequences.find((s) => s.id === begins)
+    if (!sequence) return []
+    const { id, name, mails } = sequence
+    return [{ sequence: id, name, mails: mails.length, step: e.step, outcome: e.outcome, n: begun.get(id) ?? 0 }]
+  })
   return { measure: "people", steps, streams, pools }
 }
 
@@ -132,7 +132,7 @@ export function moneyRiverOf(
     const brought = sum(money.filter((f) => f.step === step.id))
     const on = sum(money.filter((f) => f.from === step.id))
     const resting = Math.max(rest.get(step.id)?.money ?? 0, brought - on)
-    const end = outcomesOf(step.kind).length === 0
+    const end = !hasOutcomes(step.kind)
     const here = end ? resting : Math.min(resting, recent.get(step.id)?.money ?? 0)
     const paid = on + resting - brought
     return {

@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest"
 import { sampleCourse } from "../../../tests/support/sample"
 import { neighbours, nextLesson, progressOf } from "../course/path"
 import { readPage } from "../page/document"
-import { miniCourseRecipe } from "./recipe"
+import { miniCourseFunnel } from "./recipe"
 import { freeSlug, isPath, reserved, slugOf } from "./slug"
 import { sourceOf } from "./source"
 
@@ -91,11 +91,11 @@ describe("a learner's way", () => {
   })
 })
 
-describe("miniCourseRecipe", () => {
+describe("a mini-course as a funnel", () => {
   it("writes pages that can be read again, however long the course's words are", () => {
     for (const letter of ["x", "🥬", "w "]) {
       const title = letter.repeat(160).slice(0, 160)
-      const recipe = miniCourseRecipe(
+      const recipe = miniCourseFunnel(
         { ...sampleCourse, title, promise: letter.repeat(400).slice(0, 400), pictureId: 3 },
         "x",
       )
@@ -108,7 +108,7 @@ describe("miniCourseRecipe", () => {
     }
   })
   it("writes an e-mail for each live lesson: the first at once, then one each morning (rule of the trade)", () => {
-    const { sequence } = miniCourseRecipe(sampleCourse, "first")
+    const sequence = miniCourseFunnel(sampleCourse, "first").sequences[0]!
     expect(sequence.mails.map((m) => [m.afterDays, m.atMinute, m.lessonId])).toEqual([
       [0, null, 1],
       [1, 450, 2],
@@ -122,9 +122,9 @@ describe("miniCourseRecipe", () => {
       ...l,
       state: i === 1 ? ("live" as const) : ("draft" as const),
     }))
-    expect(miniCourseRecipe({ ...sampleCourse, lessons }, "x").sequence.mails).toHaveLength(1)
+    expect(miniCourseFunnel({ ...sampleCourse, lessons }, "x").sequences[0]!.mails).toHaveLength(1)
     expect(
-      miniCourseRecipe({ ...sampleCourse, lessons: lessons.map((l) => ({ ...l, state: "draft" })) }, "x").sequence
+      miniCourseFunnel({ ...sampleCourse, lessons: lessons.map((l) => ({ ...l, state: "draft" })) }, "x").sequences[0]!
         .mails,
     ).toHaveLength(3)
   })

@@ -1,19 +1,7 @@
 // An offer: something that can be had, what it gives, and on which terms.
+import { type Gift, giftKey, offerWithin } from "./gift/list"
 import type { Currency } from "./money"
 import { isPaid, type Terms } from "./terms"
-
-export type Gift =
-  | {
-      readonly kind: "course"
-      readonly course: number
-      readonly title: string
-      readonly state: "draft" | "live"
-      /** How many of its lessons are live. */
-      readonly lessons: number
-    }
-  | { readonly kind: "file"; readonly media: number; readonly title: string }
-  | { readonly kind: "offer"; readonly offer: number; readonly title: string }
-  | { readonly kind: "post"; readonly title: string }
 
 export type OfferTerms = { readonly id: number; readonly name: string; readonly terms: Terms }
 
@@ -47,17 +35,16 @@ export function availability(offer: Pick<Offer, "pieces" | "from" | "until">, go
 }
 
 /** Everything an offer gives, bundles opened: each course, file and parcel once. A bundle within itself is opened once. */
-export function giftsOf(offer: Offer, offers: ReadonlyMap<number, Offer>): Exclude<Gift, { kind: "offer" }>[] {
-  const found = new Map<string, Exclude<Gift, { kind: "offer" }>>()
+export function giftsOf(offer: Offer, offers: ReadonlyMap<number, Offer>): Gift[] {
+  const found = new Map<string, Gift>()
   const seen = new Set<number>()
   const open = (o: Offer) => {
     if (seen.has(o.id)) return
     seen.add(o.id)
     for (const gift of o.gifts) {
-      if (gift.kind === "offer") {
-        const inner = offers.get(gift.offer)
-        if (inner) open(inner)
-      } else found.set(giftKey(gift), gift)
+      const within = offerWithin(gift)
+      if (within === null) found.set(giftKey(gift), gift)
+      else if (offers.has(within)) open(offers.get(within)!)
     }
   }
   open(offer)
@@ -70,19 +57,13 @@ export function offersWithin(offer: Offer, offers: ReadonlyMap<number, Offer>): 
   const open = (o: Offer) => {
     if (seen.has(o.id)) return
     seen.add(o.id)
-    for (const gift of o.gifts) if (gift.kind === "offer" && offers.has(gift.offer)) open(offers.get(gift.offer)!)
+    for (const gift of o.gifts) {
+      const inner = offers.get(offerWithin(gift) ?? 0)
+      if (inner) open(inner)
+    }
   }
   open(offer)
   return seen
-}
-
-/** The same for the same thing, by whichever offer it comes. */
-export function giftKey(gift: Exclude<Gift, { kind: "offer" }>): string {
-  return gift.kind === "course"
-    ? `course:${gift.course}`
-    : gift.kind === "file"
-      ? `file:${gift.media}`
-      : `post:${gift.title}`
 }
 
 export function isFree(offer: Pick<Offer, "terms">): boolean {

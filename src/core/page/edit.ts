@@ -1,45 +1,11 @@
 // Changes to the tree of a page. Each takes a page and gives a new one; what is not there is left as it was.
+import { blockKinds } from "./block/list"
 import { allBlocks, type Block, type BlockKind, type Page } from "./document"
-import { placeholders } from "./placeholder"
+import { heldBy, holding } from "./walk"
 
 /** A new block of a kind, with words that show what belongs there. */
 export function newBlock(kind: BlockKind, id: string): Block {
-  switch (kind) {
-    case "headline":
-      return { id, kind, text: placeholders.headline }
-    case "text":
-      return { id, kind, html: `<p>${placeholders.text}</p>` }
-    case "list":
-      return { id, kind, items: [placeholders.firstPoint, placeholders.secondPoint] }
-    case "picture":
-      return { id, kind, media: null, alt: "" }
-    case "button":
-      return { id, kind, says: "Go on", leads: null }
-    case "form":
-      return {
-        id,
-        kind,
-        says: "Join",
-        askName: true,
-        consent: "Send me the lessons by e-mail. I can leave at any time.",
-        confirm: true,
-        foreign: false,
-      }
-    case "lessons":
-      return { id, kind, course: null }
-    case "video":
-      return { id, kind, media: null, says: "" }
-    case "price":
-      return { id, kind, offer: null }
-    case "checkout":
-      return { id, kind, says: "Buy now", askName: true, askCoupon: true, bumps: [], consent: "" }
-    case "decision":
-      return { id, kind, accept: "Yes, add it", decline: "No, thank you. Go on without it" }
-    case "proof":
-      return { id, kind }
-    case "section":
-      return { id, kind, tone: "tinted", blocks: [] }
-  }
+  return blockKinds[kind].fresh(id)
 }
 
 /** An id that no block of the page has. */
@@ -55,7 +21,7 @@ export function insertAfter(page: Page, after: string | null, added: Block): Pag
   let placed = false
   const walk = (blocks: Block[]): Block[] =>
     blocks.flatMap((b): Block[] => {
-      const here = b.kind === "section" ? { ...b, blocks: walk(b.blocks) } : b
+      const here = holding(b, walk)
       if (b.id !== after) return [here]
       placed = true
       return [here, added]
@@ -65,8 +31,7 @@ export function insertAfter(page: Page, after: string | null, added: Block): Pag
 }
 
 export function removeBlock(page: Page, id: string): Page {
-  const walk = (blocks: Block[]): Block[] =>
-    blocks.filter((b) => b.id !== id).map((b) => (b.kind === "section" ? { ...b, blocks: walk(b.blocks) } : b))
+  const walk = (blocks: Block[]): Block[] => blocks.filter((b) => b.id !== id).map((b) => holding(b, walk))
   return { ...page, blocks: walk(page.blocks) }
 }
 
@@ -75,7 +40,7 @@ export function changeBlock(page: Page, id: string, change: Partial<Block>): Pag
   const walk = (blocks: Block[]): Block[] =>
     blocks.map((b) => {
       if (b.id === id) return { ...b, ...change, id: b.id, kind: b.kind } as Block
-      return b.kind === "section" ? { ...b, blocks: walk(b.blocks) } : b
+      return holding(b, walk)
     })
   return { ...page, blocks: walk(page.blocks) }
 }
@@ -94,21 +59,23 @@ export function moveBlock(page: Page, id: string, way: "up" | "down"): Page {
       const to = way === "up" ? at - 1 : at + 1
       if (to < 0 || to >= blocks.length) return inside ? { blocks: rest, out: true } : { blocks, out: false }
       const neighbour = blocks[to]!
-      if (neighbour.kind === "section" && moved.kind !== "section") {
-        const held = way === "up" ? [...neighbour.blocks, moved] : [moved, ...neighbour.blocks]
-        return { blocks: rest.map((b) => (b.id === neighbour.id ? { ...neighbour, blocks: held } : b)), out: false }
+      const held = heldBy(neighbour)
+      if (held && !heldBy(moved)) {
+        const inside = way === "up" ? [...held, moved] : [moved, ...held]
+        return { blocks: rest.map((b) => (b.id === neighbour.id ? holding(neighbour, () => inside) : b)), out: false }
       }
       rest.splice(to, 0, moved)
       return { blocks: rest, out: false }
     }
     const result: Block[] = []
     for (const b of blocks) {
-      if (b.kind !== "section") {
+      const held = heldBy(b)
+      if (!held) {
         result.push(b)
         continue
       }
-      const inner = walk(b.blocks, true)
-      const section = { ...b, blocks: inner.blocks }
+      const inner = walk(held, true)
+      const section = holding(b, () => inner.blocks)
       if (inner.out) result.push(...(way === "up" ? [moved, section] : [section, moved]))
       else result.push(section)
     }

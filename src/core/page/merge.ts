@@ -1,6 +1,7 @@
 // Two changes of the same page, merged by block: what a block says, and where the blocks stand.
 import { mergeFields } from "../merge"
 import { allBlocks, type Block, type Page } from "./document"
+import { heldBy, holding } from "./walk"
 
 export type PageMerge = {
   /** Both changes together; what clashes is as mine has it. */
@@ -43,17 +44,23 @@ export function mergePages(base: Page, mine: Page, theirs: Page): PageMerge {
   const build = (blocks: readonly Block[]): Block[] =>
     blocks.map((b) => {
       const said = content.get(b.id) ?? b
-      return said.kind === "section" && b.kind === "section" ? { ...said, blocks: build(b.blocks) } : said
+      const held = heldBy(b)
+      return held ? holding(said, () => build(held)) : said
     })
   return { merged: { version: 1, title: title.merged.title, blocks: build(order.blocks) }, clashes }
 }
 
 /** Which blocks stand where, without what they say. */
 function orderOf(blocks: readonly Block[]): string {
-  return blocks.map((b) => (b.kind === "section" ? `${b.id}[${orderOf(b.blocks)}]` : b.id)).join(" ")
+  return blocks
+    .map((b) => {
+      const held = heldBy(b)
+      return held ? `${b.id}[${orderOf(held)}]` : b.id
+    })
+    .join(" ")
 }
 
 /** Each block by its id, a section without what it holds. */
 function contents(page: Page): Map<string, Block> {
-  return new Map([...allBlocks(page.blocks)].map((b) => [b.id, b.kind === "section" ? { ...b, blocks: [] } : b]))
+  return new Map([...allBlocks(page.blocks)].map((b) => [b.id, holding(b, () => [])]))
 }

@@ -1,10 +1,13 @@
 // Courses and their lessons, as the marketer writes them.
+
 import * as v from "valibot"
 import type { CourseCard } from "@/core/funnel/draft"
-import type { RecipeCourse } from "@/core/funnel/recipe"
 import { freeSlug, slugOf } from "@/core/funnel/slug"
+import type { RecipeCourse } from "@/core/funnel/step/kind"
+import { refTo } from "@/core/reference"
 import type { Db } from "../db/pool"
 import { cleanRichText } from "../page/rich-text"
+import { writeReferences } from "../reference"
 import { type Before, type Clash, reconcile, type Stored } from "../shared"
 import type { Surroundings } from "../surroundings"
 import { countsBy } from "../tally"
@@ -194,6 +197,7 @@ export async function saveCourse(s: Surroundings, input: unknown, before?: Befor
       "UPDATE course SET title = ?, promise = ?, teacher = ?, picture_id = ?, state = ?, changed_at = ?, revision = revision + 1 WHERE id = ?",
       [c.title, c.promise, c.teacher, c.picture, c.state, at, c.course],
     )
+    await referCourse(tx, c.course, c.picture)
     return storedCourse((await row())!)
   })
 }
@@ -236,8 +240,37 @@ export async function saveLesson(s: Surroundings, input: unknown, before?: Befor
       "UPDATE lesson SET title = ?, body = ?, minutes = ?, picture_id = ?, picture_alt = ?, video_id = ?, file_id = ?, state = ?, revision = revision + 1 WHERE id = ?",
       [l.title, l.body, l.minutes, l.picture, l.pictureAlt, l.video, l.file, l.state, l.lesson],
     )
+    await referLesson(tx, l.lesson, l)
     return storedLesson((await row())!)
   })
+}
+
+/** Writes what a course refers to. */
+export async function referCourse(tx: Db, course: number, picture: number | null): Promise<void> {
+  const refs = refTo("media", picture, "shows it")
+  await writeReferences(
+    tx,
+    { course },
+    refs.map((ref) => ({ from: { course }, ref })),
+  )
+}
+
+/** Writes what a lesson refers to. */
+export async function referLesson(
+  tx: Db,
+  lesson: number,
+  of: Pick<LessonInput, "picture" | "video" | "file">,
+): Promise<void> {
+  const refs = [
+    ...refTo("media", of.picture, "shows it"),
+    ...refTo("media", of.video, "plays it"),
+    ...refTo("media", of.file, "gives it"),
+  ]
+  await writeReferences(
+    tx,
+    { lesson },
+    refs.map((ref) => ({ from: { lesson }, ref })),
+  )
 }
 
 async function isMedia(db: Db, media: number, kind: "picture" | "video" | null): Promise<boolean> {

@@ -1,4 +1,5 @@
 // The learning area: what a person may open, and their way through it. Every read asks for the admission first.
+import { kindsThat, stepKinds } from "@/core/funnel/step/list"
 import type { Listener } from "../around"
 import type { Db } from "../db/pool"
 import { type Happening, happen, onceKey } from "../happen"
@@ -204,6 +205,9 @@ export async function myFiles(s: Surroundings, who: Learner): Promise<MyFile[]> 
   )
 }
 
+/** Kinds of step that somebody without access is sent to, the likeliest first. */
+const gates = kindsThat((k) => k.gate !== undefined).sort((a, b) => stepKinds[b].gate! - stepKinds[a].gate!)
+
 /**
  * The gate: where somebody without an admission is sent, the live page of a funnel that sells this course, or else the one
  * that gives it away.
@@ -215,9 +219,9 @@ export async function gateOf(db: Db, slug: string): Promise<{ title: string; pat
   )
   if (!course) return undefined
   const page = await db.row<{ path: string }>(
-    `SELECT p.path FROM live_page p JOIN step s ON s.id = p.step_id AND s.kind IN ('optin', 'sales')
-     WHERE EXISTS (SELECT 1 FROM step t WHERE t.funnel_id = p.funnel_id AND t.kind = 'learning' AND t.course_id = ?) ORDER BY s.kind = 'sales' DESC, p.funnel_id LIMIT 1`,
-    [course.id],
+    `SELECT p.path FROM live_page p JOIN step s ON s.id = p.step_id AND s.kind IN (?)
+     WHERE EXISTS (SELECT 1 FROM reference r JOIN step t ON t.id = r.step_id WHERE r.course_id = ? AND r.block IS NULL AND t.funnel_id = p.funnel_id AND t.kind IN (?)) ORDER BY FIELD(s.kind, ?), p.funnel_id LIMIT 1`,
+    [gates, course.id, kindsThat((k) => k.opens !== undefined), gates],
   )
   return { title: course.title, path: page?.path ?? null }
 }

@@ -1,46 +1,30 @@
 // Changes to what a funnel's draft says: names, addresses, pages, mails. Its structure is changed in steps.ts. Visitors see
 // none of it until publish.
+
+import { isDeepStrictEqual } from "node:util"
 import * as v from "valibot"
-import type { StepKind } from "@/core/funnel/kinds"
+import type { SequenceMail } from "@/core/funnel/draft"
+import { stepById } from "@/core/funnel/draft"
+import * as draft from "@/core/funnel/edit"
 import { isPath } from "@/core/funnel/slug"
+import { hasPage } from "@/core/funnel/step/list"
 import { type Page, PageError, readPage } from "@/core/page/document"
 import { mergePages } from "@/core/page/merge"
 import type { Db } from "../db/pool"
 import { cleanPage, cleanRichText } from "../page/rich-text"
+import { gone, id, type Refused, refusal, type Saved } from "../saved"
 import { type Before, type Clash, reconcile, type Stored } from "../shared"
 import type { Surroundings } from "../surroundings"
+import { change, changeDraft } from "./change"
 
-export type Saved = { readonly ok: true } | { readonly refused: string; readonly field?: string }
-
-const ok = { ok: true } as const
-const id = v.pipe(v.number(), v.integer(), v.minValue(1))
 const shortText = (what: string) =>
   v.pipe(v.string(), v.trim(), v.nonEmpty(`${what} can't be empty.`), v.maxLength(120, "Keep it to 120 characters."))
-
-function refusal(issues: [v.BaseIssue<unknown>, ...v.BaseIssue<unknown>[]]): { refused: string; field?: string } {
-  const field = v.getDotPath(issues[0]) ?? undefined
-  return { refused: issues[0].message, field }
-}
-
-async function touch(tx: Db, funnel: number, s: Surroundings): Promise<void> {
-  await tx.write("UPDATE funnel SET changed_at = ? WHERE id = ?", [new Date(await s.clock.now()), funnel])
-}
-
-async function stepOf(tx: Db, step: number) {
-  return tx.row<{ id: number; funnel_id: number; kind: StepKind; revision: number }>(
-    "SELECT id, funnel_id, kind, revision FROM step WHERE id = ? FOR UPDATE",
-    [step],
-  )
-}
-
-const gone = { refused: "This is no longer there. Reload the page." } as const
 
 export async function renameFunnel(s: Surroundings, input: unknown): Promise<Saved> {
   const read = v.safeParse(v.object({ funnel: id, name: shortText("The name") }), input)
   if (!read.success) return refusal(read.issues)
-  await s.db.write("UPDATE funnel SET name = ? WHERE id = ?", [read.output.name, read.output.funnel])
-  await touch(s.db, read.output.funnel, s)
-  return ok
+  const { funnel, name } = read.output
+  return change(s, { of: { funnel }, change: (f) => ({ ...f, name }) })
 }
 
 /** Name and address of a step. An address that another page has is taken all the same: preflight says what it means. */
@@ -52,22 +36,18 @@ export async function changeStep(s: Surroundings, input: unknown): Promise<Saved
   if (!read.success) return refusal(read.issues)
   const { step, name } = read.output
   const path = read.output.path.replace(/^\/+|\/+$/g, "")
-  return s.db.transaction(async (tx) => {
-    const found = await stepOf(tx, step)
-    if (!found) return gone
-    if (found.kind !== "learning" && !isPath(path))
-      return {
-        refused:
-          "An address has small letters, digits and hyphens, and can't begin with a word that is ours, such as studio or learn.",
-        field: "path",
-      }
-    await tx.write("UPDATE step SET name = ?, path = ? WHERE id = ?", [
-      name,
-      found.kind === "learning" ? "" : path,
-      step,
-    ])
-    await touch(tx, found.funnel_id, s)
-    return ok
+  return change(s, {
+    of: { step },
+    change(f) {
+      const found = stepById(f, step)
+      if (found && hasPage(found.kind) && !isPath(path))
+        return {
+          refused:
+            "An address has small letters, digits and hyphens, and can't begin with a word that is ours, such as studio or learn.",
+          field: "path",
+        }
+      return draft.renameStep(f, step, name, path)
+    },
   })
 }
 
@@ -98,23 +78,35 @@ export async function savePage(
     if (error instanceof PageError) return { refused: `The page can't be saved: ${error.message}` }
     throw error
   }
-  return s.db.transaction(async (tx): Promise<PageSaved> => {
-    const found = await stepOf(tx, step)
-    if (!found || found.kind === "learning") return { refused: "This page is no longer there." }
-    let merged = page
-    if (found.revision !== revision) {
-      if (!from) return { refused: "This page was changed in another window. Reload it to go on from there." }
-      const row = await tx.row<{ page: string }>("SELECT page FROM step WHERE id = ?", [step])
-      const theirs = readPage(JSON.parse(row!.page))
-      const both = mergePages(from, page, theirs)
-      if (both.clashes.length) return { clash: both.clashes, theirs, revision: found.revision }
-      merged = both.merged
-    }
-    await tx.write("UPDATE step SET page = ?, revision = revision + 1 WHERE id = ?", [JSON.stringify(merged), step])
-    await touch(tx, found.funnel_id, s)
-    const next = { revision: found.revision + 1 }
-    return merged === page ? next : { ...next, page: merged }
+  let saved: PageSaved = gone
+  const done = await changeDraft(s, {
+    of: { step },
+    async change(f, tx) {
+      const found = stepById(f, step)
+      if (!found || !hasPage(found.kind) || !found.page) return { refused: "This page is no longer there." }
+      const now = await revisionOf(tx, "SELECT revision FROM step WHERE id = ?", step)
+      let merged = page
+      if (now !== revision) {
+        if (!from) return { refused: "This page was changed in another window. Reload it to go on from there." }
+        const both = mergePages(from, page, found.page)
+        if (both.clashes.length) {
+          saved = { clash: both.clashes, theirs: found.page, revision: now }
+          return f
+        }
+        merged = both.merged
+      }
+      const changed = draft.changePage(f, step, merged)
+      const next = { revision: isDeepStrictEqual(found.page, merged) ? now : now + 1 }
+      saved = merged === page ? next : { ...next, page: merged }
+      return changed
+    },
   })
+  return "refused" in done ? done : saved
+}
+
+/** Which revision of something is stored; whoever asks holds its funnel's row. */
+async function revisionOf(tx: Db, sql: string, of: number): Promise<number> {
+  return (await tx.row<{ revision: number }>(sql, [of]))?.revision ?? 1
 }
 
 const mailInput = v.object({
@@ -137,67 +129,55 @@ const mailInput = v.object({
 type MailInput = v.InferOutput<typeof mailInput>
 export type SavedShared<T> = Stored<T> | Clash<T> | { readonly refused: string; readonly field?: string }
 
-async function storedMail(tx: Db, mail: number): Promise<(Stored<MailInput> & { funnel: number }) | undefined> {
-  const m = await tx.row<{
-    funnel_id: number
-    subject: string
-    body: string
-    button: string
-    lesson_id: number | null
-    step_id: number | null
-    after_days: number
-    at_minute: number | null
-    revision: number
-  }>(
-    "SELECT q.funnel_id, m.subject, m.body, m.button, m.lesson_id, m.step_id, m.after_days, m.at_minute, m.revision FROM sequence_mail m JOIN sequence q ON q.id = m.sequence_id WHERE m.id = ? FOR UPDATE",
-    [mail],
-  )
-  return (
-    m && {
-      funnel: m.funnel_id,
-      revision: m.revision,
-      value: {
-        mail,
-        subject: m.subject,
-        body: m.body,
-        button: m.button,
-        lesson: m.lesson_id,
-        step: m.step_id,
-        afterDays: m.after_days,
-        atMinute: m.at_minute,
-      },
-    }
-  )
-}
+const mailAsTyped = (m: SequenceMail): MailInput => ({
+  mail: m.id,
+  subject: m.subject,
+  body: m.body,
+  button: m.button,
+  lesson: m.lessonId,
+  step: m.stepId,
+  afterDays: m.afterDays,
+  atMinute: m.atMinute,
+})
 
 export async function saveMail(s: Surroundings, input: unknown, before?: Before): Promise<SavedShared<MailInput>> {
   const read = v.safeParse(mailInput, input)
   if (!read.success) return refusal(read.issues)
   const typed = { ...read.output, body: cleanRichText(read.output.body) }
-  return s.db.transaction(async (tx): Promise<SavedShared<MailInput>> => {
-    const stored = await storedMail(tx, typed.mail)
-    if (!stored) return gone
-    const done = reconcile(typed, stored, before)
-    if ("clash" in done) return done
-    const m = done.write
-    await tx.write(
-      "UPDATE sequence_mail SET subject = ?, body = ?, button = ?, lesson_id = (SELECT id FROM lesson WHERE id = ?), step_id = (SELECT id FROM step WHERE id = ? AND funnel_id = ?), after_days = ?, at_minute = ?, revision = revision + 1 WHERE id = ?",
-      [
-        m.subject,
-        m.body,
-        m.button,
-        m.step === null ? m.lesson : null,
-        m.step,
-        stored.funnel,
-        m.afterDays,
-        m.atMinute,
-        m.mail,
-      ],
-    )
-    await touch(tx, stored.funnel, s)
-    const now = (await storedMail(tx, m.mail))!
-    return { revision: now.revision, value: now.value }
+  const { mail } = typed
+  const sql = "SELECT revision FROM sequence_mail WHERE id = ?"
+  let saved: SavedShared<MailInput> = gone
+  const done = await changeDraft(s, {
+    of: { mail },
+    async change(f, tx) {
+      const found = f.sequences.flatMap((q) => q.mails).find((m) => m.id === mail)
+      if (!found) return null
+      const stored = { revision: await revisionOf(tx, sql, mail), value: mailAsTyped(found) }
+      const merged = reconcile(typed, stored, before)
+      if ("clash" in merged) {
+        saved = merged
+        return f
+      }
+      const m = merged.write
+      const step = stepById(f, m.step)?.id ?? null
+      const lesson =
+        m.lesson === null ? undefined : await tx.row<{ id: number }>("SELECT id FROM lesson WHERE id = ?", [m.lesson])
+      const changed: SequenceMail = {
+        id: mail,
+        afterDays: m.afterDays,
+        atMinute: m.atMinute,
+        subject: m.subject,
+        body: m.body,
+        button: m.button,
+        lessonId: m.step === null ? (lesson?.id ?? null) : null,
+        stepId: step,
+      }
+      const revision = isDeepStrictEqual(found, changed) ? stored.revision : stored.revision + 1
+      saved = { revision, value: mailAsTyped(changed) }
+      return draft.changeMail(f, mail, () => changed)
+    },
   })
+  return "refused" in done ? done : saved
 }
 
 /** Which revision of a sequence and of each of its mails stands now. */
@@ -213,34 +193,26 @@ export async function sequenceRevisions(
   return { sequence: head?.revision ?? 1, mails: Object.fromEntries(mails.map((m) => [m.id, m.revision])) }
 }
 
-export async function addMail(s: Surroundings, sequence: number): Promise<Saved & { mail?: number }> {
-  return s.db.transaction(async (tx) => {
-    const found = await tx.row<{ funnel_id: number }>("SELECT funnel_id FROM sequence WHERE id = ? FOR UPDATE", [
-      sequence,
-    ])
-    if (!found) return gone
-    const last = await tx.row<{ n: number }>(
-      "SELECT COALESCE(MAX(position), -1) + 1 AS n FROM sequence_mail WHERE sequence_id = ?",
-      [sequence],
-    )
-    const made = await tx.write(
-      "INSERT INTO sequence_mail (sequence_id, position, after_days, at_minute, subject, body) VALUES (?, ?, 1, 450, '', '')",
-      [sequence, Number(last?.n ?? 0)],
-    )
-    await touch(tx, found.funnel_id, s)
-    return { ok: true, mail: made.id }
-  })
+const emptyMail: Omit<SequenceMail, "id"> = {
+  afterDays: 1,
+  atMinute: 450,
+  subject: "",
+  body: "",
+  button: "",
+  lessonId: null,
+  stepId: null,
+}
+
+export async function addMail(
+  s: Surroundings,
+  sequence: number,
+): Promise<{ readonly ok: true; readonly mail: number } | Refused> {
+  const done = await changeDraft(s, { of: { sequence }, change: (f) => draft.addMail(f, sequence, emptyMail) })
+  return "refused" in done ? done : { ok: true, mail: done.newMail ?? 0 }
 }
 
 export async function removeMail(s: Surroundings, mail: number): Promise<Saved> {
-  const found = await s.db.row<{ funnel_id: number }>(
-    "SELECT q.funnel_id FROM sequence_mail m JOIN sequence q ON q.id = m.sequence_id WHERE m.id = ?",
-    [mail],
-  )
-  if (!found) return gone
-  await s.db.write("DELETE FROM sequence_mail WHERE id = ?", [mail])
-  await touch(s.db, found.funnel_id, s)
-  return ok
+  return change(s, { of: { mail }, change: (f) => draft.removeMail(f, mail) })
 }
 
 const sequenceInput = v.object({
@@ -259,28 +231,23 @@ export async function saveSequence(
   const read = v.safeParse(sequenceInput, input)
   if (!read.success) return refusal(read.issues)
   const { sequence } = read.output
-  return s.db.transaction(async (tx): Promise<SavedShared<SequenceInput>> => {
-    const row = () =>
-      tx.row<{ funnel_id: number; name: string; state: "draft" | "live"; leave_line: string; revision: number }>(
-        "SELECT funnel_id, name, state, leave_line, revision FROM sequence WHERE id = ? FOR UPDATE",
-        [sequence],
-      )
-    const found = await row()
-    if (!found) return gone
-    const stored = (q: typeof found): Stored<SequenceInput> => ({
-      revision: q.revision,
-      value: { sequence, name: q.name, state: q.state, leaveLine: q.leave_line },
-    })
-    const done = reconcile(read.output, stored(found), before)
-    if ("clash" in done) return done
-    const q = done.write
-    await tx.write("UPDATE sequence SET name = ?, state = ?, leave_line = ?, revision = revision + 1 WHERE id = ?", [
-      q.name,
-      q.state,
-      q.leaveLine,
-      sequence,
-    ])
-    await touch(tx, found.funnel_id, s)
-    return stored((await row())!)
+  let saved: SavedShared<SequenceInput> = gone
+  const done = await changeDraft(s, {
+    of: { sequence },
+    async change(f, tx) {
+      const q = f.sequences.find((x) => x.id === sequence)
+      if (!q) return null
+      const value: SequenceInput = { sequence, name: q.name, state: q.state, leaveLine: q.leaveLine }
+      const revision = await revisionOf(tx, "SELECT revision FROM sequence WHERE id = ?", sequence)
+      const merged = reconcile(read.output, { revision, value }, before)
+      if ("clash" in merged) {
+        saved = merged
+        return f
+      }
+      const { sequence: _, ...changed } = merged.write
+      saved = { revision: isDeepStrictEqual(value, merged.write) ? revision : revision + 1, value: merged.write }
+      return draft.changeSequence(f, sequence, (x) => ({ ...x, ...changed }))
+    },
   })
+  return "refused" in done ? done : saved
 }

@@ -1,6 +1,7 @@
 // Joining a funnel: the form, the mail, the press. What a stranger types proves nothing; only the press does.
 
-import { addressOf, courseOf, stepById, streamTo } from "@/core/funnel/draft"
+import { addressOf, courseOf, endOf } from "@/core/funnel/address"
+import { stepById, streamTo } from "@/core/funnel/draft"
 import { knownZone } from "@/core/mail/schedule"
 import { parseAddress } from "@/core/person/address"
 import { connectionOf } from "@/core/person/connection"
@@ -142,8 +143,8 @@ async function knownHere(tx: Db, canonical: string, release: Release) {
     [canonical, `funnel:${release.funnel.id}`],
   )
   if (!known) return undefined
-  const learning = release.funnel.steps.find((x) => x.kind === "learning")
-  return { ...known, leadsTo: learning ? addressOf(release.funnel, learning) : "/learn" }
+  const end = endOf(release.funnel)
+  return { ...known, leadsTo: end ? addressOf(release.funnel, end) : "/learn" }
 }
 
 export type Confirmed =

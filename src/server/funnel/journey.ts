@@ -9,8 +9,6 @@ export type Visit = {
   readonly visitor: Buffer
   readonly source: string
   readonly at: number
-  /** By which outcome, for whoever comes from another step. */
-  readonly outcome?: string | null
 }
 
 const arrivalKey = (funnel: number, visitor: Buffer, step: number) =>

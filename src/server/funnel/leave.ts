@@ -1,12 +1,14 @@
 // Leaving a step: the one way an outcome becomes what it sets off, the next step, and the arrival there.
-import { type Step, streamTo } from "@/core/funnel/draft"
-import type { Outcome } from "@/core/funnel/kinds"
+
+import { waysByLooking } from "@/core/funnel/address"
+import { type Step, stepById, streamTo } from "@/core/funnel/draft"
+import { type Outcome, stepKinds } from "@/core/funnel/step/list"
 import { origin } from "../course/admission"
 import type { Db } from "../db/pool"
-import type { Release } from "../releases"
+import { type Release, releaseById } from "../releases"
 import { performAll } from "./effect/list"
 import type { OrderOf } from "./effect/perform"
-import { arrive } from "./journey"
+import { arrive, type Visit } from "./journey"
 
 export type Leaving = {
   readonly release: Release
@@ -45,6 +47,33 @@ export async function leave(tx: Db, l: Leaving): Promise<Step | null> {
       ...(l.person === null ? {} : { person: l.person }),
     })
   return next
+}
+
+/**
+ * Somebody who has been here before looks at a page: where a way that is gone by looking leads here from where they rest,
+ * they went that way. Otherwise they have come only where people also come from outside.
+ */
+export async function comeByLooking(tx: Db, v: Visit & { readonly release: number }): Promise<void> {
+  const release = await releaseById(tx, v.release)
+  const step = release && stepById(release.funnel, v.step)
+  if (!step) return
+  const ways = waysByLooking(release.funnel, step.id)
+  const journey = await tx.row<{ rest: number; person: number | null }>(
+    "SELECT rest_step_id AS rest, person_id AS person FROM journey WHERE funnel_id = ? AND visitor = ? FOR UPDATE",
+    [v.funnel, v.visitor],
+  )
+  const way = ways.find((w) => w.from === journey?.rest)
+  if (journey && way)
+    await leave(tx, {
+      release,
+      step: way.from,
+      outcome: way.outcome,
+      at: v.at,
+      person: journey.person,
+      visitor: v.visitor,
+      next: async () => step,
+    })
+  else if (stepKinds[step.kind].entry) await arrive(tx, { ...v, outcome: ways[0]?.outcome ?? null, via: "page" })
 }
 
 /** What an outcome sets off, for a person; by itself only where the leaving came before the person was known. */

@@ -1,7 +1,11 @@
 // A funnel read from its tables into the one value that the core works on.
-import type { CourseCard, Effect, Funnel, Sequence, Step } from "@/core/funnel/draft"
-import type { EffectKind, Outcome, StepKind } from "@/core/funnel/kinds"
-import { type Page, readPage } from "@/core/page/document"
+
+import type { CourseCard, Deed, Effect, Funnel, Sequence, Step, Stream } from "@/core/funnel/draft"
+import { type EffectKind, readDeed, refsOfDeed } from "@/core/funnel/effect/list"
+import { refsOfFunnel } from "@/core/funnel/refs"
+import { type Outcome, readSettings, type StepKind } from "@/core/funnel/step/list"
+import { readPage } from "@/core/page/document"
+import type { Ref, Referred } from "@/core/reference"
 import type { Db } from "../db/pool"
 
 /** The funnel as it is being worked on, with everything it refers to; undefined where there is none. */
@@ -14,74 +18,78 @@ export async function loadFunnel(db: Db, id: number): Promise<Funnel | undefined
     name: string
     path: string
     page: string | null
-    course_id: number | null
-    offer_id: number | null
-    terms_id: number | null
-    replaces: number
-    skip_as: Step["skipAs"]
-  }>(
-    "SELECT id, kind, name, path, page, course_id, offer_id, terms_id, replaces, skip_as FROM step WHERE funnel_id = ? ORDER BY position, id",
-    [id],
-  )
+    settings: string
+  }>("SELECT id, kind, name, path, page, settings FROM step WHERE funnel_id = ? ORDER BY position, id", [id])
   const streams = await db.rows<{ step_id: number; outcome: Outcome; to_step_id: number | null }>(
     "SELECT t.step_id, t.outcome, t.to_step_id FROM stream t JOIN step s ON s.id = t.step_id WHERE s.funnel_id = ? ORDER BY s.position, t.outcome",
     [id],
   )
-  const effects = await db.rows<{
-    id: number
-    step_id: number
-    outcome: Outcome
-    kind: EffectKind
-    subject: number
-    name: string
-  }>(
-    `SELECT e.id, e.step_id, e.outcome, e.kind, COALESCE(e.tag_id, e.sequence_id, e.course_id) AS subject, COALESCE(t.name, q.name, c.title) AS name
-     FROM effect e JOIN step s ON s.id = e.step_id LEFT JOIN tag t ON t.id = e.tag_id LEFT JOIN sequence q ON q.id = e.sequence_id
-     LEFT JOIN course c ON c.id = e.course_id WHERE s.funnel_id = ? ORDER BY e.id`,
+  const effects = await db.rows<DeedRow & { step_id: number; outcome: Outcome }>(
+    "SELECT e.id, e.step_id, e.outcome, e.kind, e.settings FROM effect e JOIN step s ON s.id = e.step_id WHERE s.funnel_id = ? ORDER BY e.id",
     [id],
   )
-  const sequences = await loadSequences(db, id)
-  const pages = steps.map((s) => (s.page === null ? null : readPage(JSON.parse(s.page))))
-  const courses = await loadCourseCards(
-    db,
-    coursesNamed(
-      steps.map((s) => s.course_id),
-      effects,
-      sequences,
-      pages,
-    ),
-  )
-  return {
+  const deeds = await named(db, effects)
+  const draft: Funnel = {
+    version: 2,
     id: funnel.id,
     name: funnel.name,
     steps: steps.map(
-      (s, i): Step => ({
+      (s): Step => ({
         id: s.id,
         kind: s.kind,
         name: s.name,
         path: s.path,
-        page: pages[i]!,
-        courseId: s.course_id,
-        offerId: s.offer_id,
-        termsId: s.terms_id,
-        replaces: Boolean(s.replaces),
-        skipAs: s.skip_as,
+        page: s.page === null ? null : readPage(JSON.parse(s.page)),
+        settings: readSettings(s.kind, JSON.parse(s.settings)),
       }),
     ),
-    streams: streams.map((s) => ({ from: s.step_id, outcome: s.outcome, to: s.to_step_id })),
-    effects: effects.map(
-      (e): Effect => ({
-        id: e.id,
-        step: e.step_id,
-        outcome: e.outcome,
-        kind: e.kind,
-        subject: e.subject,
-        name: e.name,
-      }),
-    ),
-    sequences,
-    courses,
+    streams: streams.map((s): Stream => ({ from: s.step_id, outcome: s.outcome, to: s.to_step_id })),
+    effects: deeds.map((d): Effect => {
+      const { step_id: step, outcome } = effects.find((e) => e.id === d.id)!
+      return { id: d.id, step, outcome, kind: d.kind, settings: d.settings, name: d.name }
+    }),
+    sequences: await loadSequences(db, id),
+    courses: [],
   }
+  return {
+    ...draft,
+    courses: await loadCourseCards(
+      db,
+      refsOfFunnel(draft).map((r) => r.ref),
+    ),
+  }
+}
+
+export type DeedRow = { readonly id: number; readonly kind: EffectKind; readonly settings: string }
+
+/** Effects with the names of what they are about; one about something that is gone is gone with it. */
+export async function named(db: Db, rows: readonly DeedRow[]): Promise<Deed[]> {
+  const deeds = rows.map((r) => ({ id: r.id, kind: r.kind, settings: readDeed(r.kind, JSON.parse(r.settings)) }))
+  const about = deeds.map((d) => refsOfDeed(d)[0])
+  const names = await namesOf(
+    db,
+    about.filter((r) => r !== undefined),
+  )
+  return deeds.flatMap((d, i): Deed[] => {
+    const ref = about[i]
+    const name = ref ? names.get(`${ref.to}:${ref.id}`) : ""
+    return name === undefined ? [] : [{ ...d, name }]
+  })
+}
+
+const nameColumn: Partial<Record<Referred, string>> = { course: "title", tag: "name", sequence: "name" }
+
+async function namesOf(db: Db, refs: readonly Ref[]): Promise<Map<string, string>> {
+  const names = new Map<string, string>()
+  for (const to of new Set(refs.map((r) => r.to))) {
+    const column = nameColumn[to] ?? "name"
+    const rows = await db.rows<{ id: number; name: string }>(
+      `SELECT id, \`${column}\` AS name FROM \`${to}\` WHERE id IN (?)`,
+      [refs.filter((r) => r.to === to).map((r) => r.id)],
+    )
+    for (const r of rows) names.set(`${to}:${r.id}`, r.name)
+  }
+  return names
 }
 
 async function loadSequences(db: Db, funnel: number): Promise<Sequence[]> {
@@ -123,33 +131,12 @@ async function loadSequences(db: Db, funnel: number): Promise<Sequence[]> {
   }))
 }
 
-function coursesNamed(
-  steps: (number | null)[],
-  effects: { kind: EffectKind; subject: number }[],
-  sequences: Sequence[],
-  pages: (Page | null)[],
-): { courses: number[]; lessons: number[] } {
-  const courses = [
-    ...steps,
-    ...effects.filter((e) => e.kind === "open-course").map((e) => e.subject),
-    ...pages.flatMap((p) => courseBlocks(p)),
-  ]
-  const lessons = sequences.flatMap((q) => q.mails.map((m) => m.lessonId))
-  const real = (ids: (number | null)[]) => [...new Set(ids.filter((n) => n !== null))]
-  return { courses: real(courses), lessons: real(lessons) }
-}
-
-function courseBlocks(page: Page | null): number[] {
-  return page ? [...JSON.stringify(page.blocks).matchAll(/"course":(\d+)/g)].map((m) => Number(m[1])) : []
-}
-
-async function loadCourseCards(db: Db, named: { courses: number[]; lessons: number[] }): Promise<CourseCard[]> {
+/** The courses that any of these speak of, by themselves or by one of their lessons. */
+async function loadCourseCards(db: Db, refs: readonly Ref[]): Promise<CourseCard[]> {
+  const ids = (to: Referred) => [0, ...new Set(refs.filter((r) => r.to === to).map((r) => r.id))]
   const courses = await db.rows<Omit<CourseCard, "lessons">>(
     "SELECT id, slug, title, promise, teacher, state FROM course WHERE id IN (?) OR id IN (SELECT course_id FROM lesson WHERE id IN (?)) ORDER BY id",
-    [
-      [0, ...named.courses],
-      [0, ...named.lessons],
-    ],
+    [ids("course"), ids("lesson")],
   )
   const lessons = await db.rows<CourseCard["lessons"][number] & { course_id: number }>(
     "SELECT id, course_id, title, minutes, state FROM lesson WHERE course_id IN (?) ORDER BY position, id",

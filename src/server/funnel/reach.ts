@@ -1,5 +1,7 @@
 // A first lesson opened brings the journeys that led to its course to their end: the learning area.
+
 import { stepById } from "@/core/funnel/draft"
+import { kindsThat } from "@/core/funnel/step/list"
 import type { Listener } from "../around"
 import type { Db } from "../db/pool"
 import type { Happening } from "../happen"
@@ -24,9 +26,9 @@ async function reach(tx: Db, h: Happening): Promise<void> {
     `SELECT j.visitor, t.id AS step, j.rest_step_id AS rest, COALESCE(f.live_release_id, (SELECT MAX(r.id) FROM \`release\` r WHERE r.funnel_id = f.id)) AS \`release\`, f.live_release_id IS NOT NULL AS live,
        (SELECT MAX(o.id) FROM orders o WHERE o.funnel_id = j.funnel_id AND o.visitor = j.visitor AND o.person_id = j.person_id AND o.first_id IS NULL AND o.state = 'paid' AND (? IS NULL OR FIND_IN_SET(o.id, ?))) AS story
      FROM journey j JOIN funnel f ON f.id = j.funnel_id JOIN lesson l ON l.id = ?
-     JOIN step t ON t.funnel_id = j.funnel_id AND t.kind = 'learning' AND t.course_id = l.course_id
+     JOIN reference r ON r.course_id = l.course_id AND r.funnel_id = j.funnel_id JOIN step t ON t.id = r.step_id AND r.block IS NULL AND t.kind IN (?)
      WHERE j.person_id = ? AND j.rest_step_id <> t.id LIMIT 20`,
-    [scope, scope, h.subject, person],
+    [scope, scope, h.subject, kindsThat((k) => k.opens !== undefined), person],
   )
   const mine = journeys.filter((j) => scope === null || j.story !== null)
   if (!mine.length) return

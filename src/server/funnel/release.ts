@@ -1,7 +1,10 @@
 // Releases: what visitors get, frozen when the marketer publishes, however much is edited since.
-import { createHash } from "node:crypto"
+
+import { isDeepStrictEqual } from "node:util"
 import type { Funnel } from "@/core/funnel/draft"
-import { type Finding, type PreflightContext, preflight } from "@/core/funnel/preflight"
+import type { Finding, PreflightContext } from "@/core/funnel/finding"
+import { preflight } from "@/core/funnel/preflight"
+import { refsOfFunnel } from "@/core/funnel/refs"
 import { type CompileContext, compilePage, type Picture } from "@/core/page/compile"
 import { isLook } from "@/core/page/style"
 import { actorText } from "@/core/person/actor"
@@ -39,11 +42,11 @@ export async function compileContext(db: Db, funnel: Funnel, release: number): P
   )
   const pictures = await db.rows<{ id: number; stored: string; width: number; height: number }>(
     "SELECT id, stored, width, height FROM media WHERE kind = 'picture' AND id IN (?)",
-    [[0, ...picturesOf(funnel)]],
+    [[0, ...mediaOf(funnel)]],
   )
   const videos = await db.rows<{ id: number; stored: string; type: string }>(
     "SELECT id, stored, type FROM media WHERE kind = 'video' AND id IN (?)",
-    [[0, ...picturesOf(funnel)]],
+    [[0, ...mediaOf(funnel)]],
   )
   return {
     funnel,
@@ -65,8 +68,9 @@ export async function previewContext(s: Surroundings, funnel: Funnel): Promise<C
   return { ...(await compileContext(s.db, funnel, 0)), offers: await offerCards(s) }
 }
 
-function picturesOf(funnel: Funnel): number[] {
-  return [...JSON.stringify(funnel.steps.map((s) => s.page)).matchAll(/"media":(\d+)/g)].map((m) => Number(m[1]))
+/** Pictures and videos that any page of a funnel shows. */
+function mediaOf(funnel: Funnel): number[] {
+  return refsOfFunnel(funnel).flatMap(({ ref }) => (ref.to === "media" ? [ref.id] : []))
 }
 
 /** What preflight must know beyond the funnel itself. */
@@ -100,13 +104,6 @@ export async function preflightContext(
 
 export async function checkFunnel(s: Surroundings, funnel: Funnel, db: Db = s.db): Promise<Finding[]> {
   return preflight(funnel, await preflightContext(s, db, funnel.id))
-}
-
-/** What tells one state of a funnel from another: everything that a release would freeze. */
-function fingerprintOf(funnel: Funnel, look: string): Buffer {
-  return createHash("sha256")
-    .update(JSON.stringify([funnel, look]))
-    .digest()
 }
 
 export type Published =
@@ -144,8 +141,8 @@ export async function publishFunnel(s: Surroundings, id: number, anyway = false)
     const number = Number(last?.n ?? 0) + 1
     const base = await compileContext(tx, funnel, 0)
     const release = await tx.write(
-      "INSERT INTO `release` (funnel_id, number, at, snapshot, pages, fingerprint, actor) VALUES (?, ?, ?, ?, '[]', ?, ?)",
-      [id, number, new Date(at), JSON.stringify(funnel), fingerprintOf(funnel, base.school.look), actorText(s.actor)],
+      "INSERT INTO `release` (funnel_id, number, at, snapshot, pages, look, actor) VALUES (?, ?, ?, ?, '[]', ?, ?)",
+      [id, number, new Date(at), JSON.stringify(funnel), base.school.look, actorText(s.actor)],
     )
     const compiled = pages.map((step) => compilePage(step, { ...base, release: release.id }))
     await tx.write("UPDATE `release` SET pages = ? WHERE id = ?", [JSON.stringify(compiled), release.id])
@@ -228,11 +225,11 @@ export async function unpublishFunnel(s: Surroundings, id: number): Promise<void
 
 /** Whether the draft has moved on since what visitors get was published. */
 export async function isChanged(db: Db, funnel: Funnel): Promise<boolean> {
-  const live = await db.row<{ fingerprint: Buffer }>(
-    "SELECT r.fingerprint FROM funnel f JOIN `release` r ON r.id = f.live_release_id WHERE f.id = ?",
+  const live = await db.row<{ id: number; look: string; now: string }>(
+    "SELECT r.id, r.look, (SELECT look FROM school WHERE id = 1) AS now FROM funnel f JOIN `release` r ON r.id = f.live_release_id WHERE f.id = ?",
     [funnel.id],
   )
-  if (!live) return false
-  const look = (await compileContext(db, funnel, 0)).school.look
-  return !live.fingerprint.equals(fingerprintOf(funnel, look))
+  const release = live && (await releaseById(db, live.id))
+  if (!live || !release) return false
+  return live.look !== live.now || !isDeepStrictEqual(release.funnel, funnel)
 }

@@ -1,8 +1,8 @@
 // The rollup: facts of arrival summed by quarter-hour, so that a river costs the same after ten million visits.
 
 import type { Funnel } from "@/core/funnel/draft"
-import type { Outcome } from "@/core/funnel/kinds"
 import { type Flow, type Measure, moneyRiverOf, type Resting, type River, riverOf, type Way } from "@/core/funnel/river"
+import type { Outcome } from "@/core/funnel/step/list"
 import { type Db, longestTransaction, number } from "../db/pool"
 import type { Surroundings } from "../surroundings"
 import { begunBetween } from "../tally"

@@ -1,4 +1,5 @@
 // What was bought is open: admissions of an order line, what somebody owns by them, and their end.
+import { opensOf } from "@/core/offer/gift/list"
 import { giftsOf } from "@/core/offer/offer"
 import { admit, origin } from "../course/admission"
 import type { Db } from "../db/pool"
@@ -14,10 +15,11 @@ export async function openAdmissions(
   const offer = shelf.offers.get(a.offer)
   if (!offer) return
   for (const gift of giftsOf(offer, shelf.offers)) {
-    if (gift.kind === "post") continue
+    const opens = opensOf(gift)
+    if (!opens) continue
     await admit(tx, {
       person: a.person,
-      opens: gift.kind === "course" ? { course: gift.course } : { media: (gift as { media: number }).media },
+      opens,
       origin: origin.line(a.line),
       story: a.story,
       at: a.at,

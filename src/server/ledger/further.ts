@@ -1,11 +1,14 @@
 // Further offers: what stands on the page for this buyer, accepting with one click, declining with one.
-import { addressOf, type Step, stepById } from "@/core/funnel/draft"
-import { skipOf } from "@/core/funnel/next-step"
+import { addressOf } from "@/core/funnel/address"
+import { type Step, stepById } from "@/core/funnel/draft"
+import { nextStep, skipOf } from "@/core/funnel/next-step"
+import type { Sold } from "@/core/funnel/step/kind"
+import { soldAt } from "@/core/funnel/step/list"
 import { chargeAt, type Plan } from "@/core/offer/plan"
 import { words } from "@/core/words/en"
 import { type Db, number } from "../db/pool"
 import { happen } from "../happen"
-import { type Choice, type Quote, quote, shelfOf } from "../offer/quote"
+import { type Choice, type Quote, quote, type Shelf, shelfOf } from "../offer/quote"
 import { type Release, releaseById } from "../releases"
 import type { Surroundings } from "../surroundings"
 import { keepCardFor, pay } from "./charge"
@@ -49,13 +52,15 @@ export async function offeredTo(
   const at = await s.clock.now()
   const release = order.release_id === null ? undefined : await releaseById(s.db, order.release_id)
   const found = release && stepById(release.funnel, step)
-  if (!release || found?.kind !== "further" || found.offerId === null) return { goTo: await wayOn(s.db, order, at) }
+  const sold = found && moreAt(found)
+  if (!release || !found || !sold) return { goTo: await wayOn(s.db, order, at) }
   const shelf = await shelfOf(s.db)
   const over = order.paid_at !== null && at - order.paid_at.getTime() > waitsFor
   if (order.state !== "paid") return { goTo: "/learn" }
-  if (over || skipOf(release.funnel, found, await standingOf(s.db, shelf, order, at)))
-    return { goTo: over ? "/learn" : await wayOn(s.db, order, at) }
-  const q = await quote(s.db, shelf, await choiceFor(s.db, found, order), at)
+  if (over) return { goTo: "/learn" }
+  const past = await passedOver(s.db, release, found, shelf, order, at)
+  if (past) return past
+  const q = await quote(s.db, shelf, await choiceFor(s.db, sold, order), at)
   if (!q || q.refused) return { goTo: await wayOn(s.db, order, at) }
   const tried = await s.db.row<{ id: number; code: string; state: string }>(
     "SELECT id, code, state FROM orders WHERE first_id = ? AND step_id = ?",
@@ -66,15 +71,37 @@ export async function offeredTo(
   return { order, step: found, quote: q, says: failed ? words.further.refused[failed] : null }
 }
 
-async function choiceFor(db: Db, step: Step, order: OrderRow): Promise<Choice> {
+/** What is offered at a step as something more; null where nothing is. */
+function moreAt(step: Step): (Sold & { readonly offer: number }) | null {
+  const sold = soldAt(step)
+  return sold?.as === "more" && sold.offer !== null ? { ...sold, offer: sold.offer } : null
+}
+
+/** Where a buyer goes to whom an offer can't be made; null where it is made. */
+async function passedOver(
+  db: Db,
+  release: Release,
+  step: Step,
+  shelf: Shelf,
+  order: OrderRow,
+  at: number,
+): Promise<{ readonly goTo: string } | null> {
+  const standing = await standingOf(db, shelf, order, at)
+  const skip = skipOf(release.funnel, step, standing)
+  if (!skip) return null
+  const next = nextStep(release.funnel, step.id, skip.as, standing).step
+  return { goTo: next ? addressOf(release.funnel, next) : "/learn" }
+}
+
+async function choiceFor(db: Db, sold: Sold & { readonly offer: number }, order: OrderRow): Promise<Choice> {
   return {
-    main: step.offerId!,
-    terms: step.termsId,
+    main: sold.offer,
+    terms: sold.terms,
     bumps: [],
     code: "",
     canonical: order.canonical,
     role: "further",
-    credit: step.replaces ? await creditOf(db, order) : 0,
+    credit: sold.replaces ? await creditOf(db, order) : 0,
   }
 }
 
@@ -128,7 +155,8 @@ export async function acceptOffer(s: Surroundings, code: string, step: number, s
   if (!order || order.first_id !== null) return { goTo: "/learn" }
   const release = order.release_id === null ? undefined : await releaseById(s.db, order.release_id)
   const found = release && stepById(release.funnel, step)
-  if (!release || found?.kind !== "further" || found.offerId === null) return { goTo: await wayOn(s.db, order, at) }
+  const sold = found && moreAt(found)
+  if (!release || !found || !sold) return { goTo: await wayOn(s.db, order, at) }
   const done = await s.db.transaction(async (tx): Promise<Answered & { charge?: number; keep?: number }> => {
     const first = await tx.row<OrderRow>("SELECT * FROM orders WHERE id = ? FOR UPDATE", [order.id])
     const over = first?.paid_at && at - first.paid_at.getTime() > waitsFor
@@ -138,10 +166,10 @@ export async function acceptOffer(s: Surroundings, code: string, step: number, s
       step,
     ])
     if (before && before.state !== "refused" && before.state !== "lapsed") return { goTo: `/order/${before.code}` }
-    const choice = await choiceFor(tx, found, first)
+    const choice = await choiceFor(tx, sold, first)
     const shelf = await lockedShelf(tx, choice)
-    if (skipOf(release.funnel, found, await standingOf(tx, shelf, first, at)))
-      return { goTo: await wayOn(tx, first, at) }
+    const past = await passedOver(tx, release, found, shelf, first, at)
+    if (past) return past
     const q = await quote(tx, shelf, choice, at)
     if (!q || q.refused) return { goTo: await wayOn(tx, first, at) }
     if (q.seen !== seen) return { changed: true }
@@ -185,7 +213,7 @@ export async function declineOffer(s: Surroundings, code: string, step: number):
   const release: Release | undefined =
     order?.release_id == null || order.first_id !== null ? undefined : await releaseById(s.db, order.release_id)
   const found = release && stepById(release.funnel, step)
-  if (!order || !release || found?.kind !== "further") return { goTo: "/learn" }
+  if (!order || !release || !found || soldAt(found)?.as !== "more") return { goTo: "/learn" }
   return s.db.transaction(async (tx) => {
     const first = await tx.row<OrderRow>("SELECT * FROM orders WHERE id = ? FOR UPDATE", [order.id])
     if (!first || first.person_id === null) return { goTo: "/learn" }

@@ -2,8 +2,10 @@
 // being charged, the receipt and the way on, in one transaction.
 
 import { randomBytes } from "node:crypto"
-import { addressOf, type Funnel, type Step, stepById } from "@/core/funnel/draft"
+import { addressOf } from "@/core/funnel/address"
+import { type Funnel, type Step, stepById } from "@/core/funnel/draft"
 import { nextStep, type Standing } from "@/core/funnel/next-step"
+import { soldAt } from "@/core/funnel/step/list"
 import { afterEvent, type OrderState } from "@/core/ledger/order"
 import { chargeAt, creditUsed, type Plan } from "@/core/offer/plan"
 import { connectionOf } from "@/core/person/connection"
@@ -305,7 +307,7 @@ async function queueReceipt(tx: Db, order: OrderRow, person: number, at: number)
 /** A further offer that replaces ends what goes on being charged for what was bought first. */
 async function takeReplaced(tx: Db, funnel: Funnel, order: OrderRow, at: number): Promise<void> {
   const step = stepById(funnel, order.step_id)
-  if (order.first_id === null || !step?.replaces) return
+  if (order.first_id === null || !step || !soldAt(step)?.replaces) return
   await tx.write(
     "UPDATE plan p JOIN order_line l ON l.id = p.order_line_id SET p.state = 'ended', p.ended_at = ?, p.ended_why = 'replaced' WHERE p.order_id = ? AND l.role = 'main' AND p.state IN ('running', 'behind')",
     [new Date(at), order.first_id],

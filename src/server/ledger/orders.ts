@@ -1,6 +1,7 @@
 // The ledger's books as the studio reads them: orders, the whole story of one, and all of them as a file.
 import Papa from "papaparse"
 import { type OrderState, stateWords } from "@/core/ledger/order"
+import { postedKinds } from "@/core/offer/gift/list"
 import { decimalOf } from "@/core/offer/money"
 import type { Plan } from "@/core/offer/plan"
 import { sentence } from "@/core/offer/sentence"
@@ -37,9 +38,11 @@ export type OrderListed = {
   readonly bought: string
 }
 
+/** The kinds of gift that are sent by post, as SQL: words of ours. */
+const posted = postedKinds.map((k) => `'${k}'`).join(", ")
+
 /** Of an order `o`: one of its lines has something to be sent, and it hasn't been. */
-export const waitsForPost =
-  "EXISTS (SELECT 1 FROM order_line l JOIN offer_gift g ON g.offer_id = l.offer_id AND g.kind = 'post' WHERE l.order_id = o.id AND l.posted_at IS NULL)"
+export const waitsForPost = `EXISTS (SELECT 1 FROM order_line l JOIN offer_gift g ON g.offer_id = l.offer_id AND g.kind IN (${posted}) WHERE l.order_id = o.id AND l.posted_at IS NULL)`
 
 type Asked = Pick<OrdersQuery, "search" | "state" | "offer" | "post" | "from" | "to">
 
@@ -156,7 +159,7 @@ export async function orderStory(db: Db, order: number): Promise<OrderStory | un
   const ids = orders.map((o) => o.id)
   const lines = await db.rows<StoryOrder["lines"][number] & { order_id: number; plan: string }>(
     `SELECT l.id, l.order_id, l.name, l.role, l.gross, l.plan, l.posted_at,
-       COALESCE((SELECT GROUP_CONCAT(g.words SEPARATOR ', ') FROM offer_gift g WHERE g.offer_id = l.offer_id AND g.kind = 'post'), '') AS post
+       COALESCE((SELECT GROUP_CONCAT(g.words SEPARATOR ', ') FROM offer_gift g WHERE g.offer_id = l.offer_id AND g.kind IN (${posted})), '') AS post
      FROM order_line l WHERE l.order_id IN (?) ORDER BY l.id`,
     [ids],
   )

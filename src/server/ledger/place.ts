@@ -1,9 +1,12 @@
 // Placing an order from a checkout's form: everything is checked while what is limited is locked, the order and its charge
 // are written, and only then is the card processor asked.
+
 import type { Step } from "@/core/funnel/draft"
+import { offerOf, soldAt } from "@/core/funnel/step/list"
 import { knownZone } from "@/core/mail/schedule"
+import { isPosted } from "@/core/offer/gift/list"
 import { giftsOf } from "@/core/offer/offer"
-import { allBlocks, type Block } from "@/core/page/document"
+import { type CheckoutBlock, checkoutFormOf } from "@/core/page/block/checkout"
 import { parseAddress } from "@/core/person/address"
 import { connectionOf } from "@/core/person/connection"
 import { parseName } from "@/core/person/name"
@@ -53,7 +56,6 @@ export type Placed =
   /** The order's own page, which knows how it goes on. */
   | { readonly goTo: string }
 
-export type CheckoutBlock = Extract<Block, { kind: "checkout" }>
 export type CheckoutPlace = {
   readonly release: Release
   readonly step: Step
@@ -63,9 +65,10 @@ export type CheckoutPlace = {
 
 /** The checkout at a path of a release. */
 export function checkoutIn(release: Release, path: string): CheckoutPlace | undefined {
-  const step = release.funnel.steps.find((s) => s.path === path && s.kind === "checkout")
-  const block = step?.page && [...allBlocks(step.page.blocks)].find((b) => b.kind === "checkout")
-  return step?.offerId && block ? { release, step, block, offer: step.offerId } : undefined
+  const step = release.funnel.steps.find((s) => s.path === path && soldAt(s)?.as === "first")
+  const block = step && checkoutFormOf(step.page)
+  const offer = step && offerOf(step)
+  return offer && block ? { release, step, block, offer } : undefined
 }
 
 /** The checkout that a form belongs to; `old` where visitors have had another release for too long. */
@@ -145,7 +148,7 @@ async function write(
     return { refused: "form", says: q.couponSays!, codeGone }
   }
   if (q.seen !== form.seen) return { refused: "form", says: words.checkout.changed }
-  const posted = q.lines.some((l) => giftsOf(l.offer, shelf.offers).some((g) => g.kind === "post"))
+  const posted = q.lines.some((l) => giftsOf(l.offer, shelf.offers).some(isPosted))
   const postal = form.postal.trim().slice(0, 400)
   if (posted && postal.length < 10) return { refused: "form", says: words.checkout.badPostal }
   if (q.needsCard && !s.cards) return { refused: "form", says: words.checkout.noProcessor }

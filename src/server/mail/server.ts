@@ -1,5 +1,5 @@
 // The mail server as the school knows it: whether it answers, what it said to the last test, and what waits for it.
-import type { MailState } from "@/core/funnel/preflight-words"
+import type { MailState } from "@/core/funnel/finding"
 import { compose } from "@/core/mail/compose"
 import { escapeHtml } from "@/core/page/html"
 import { words } from "@/core/words/en"

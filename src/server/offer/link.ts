@@ -1,4 +1,5 @@
 // An offer's own link, and the offers that learners are shown.
+import { kindsThat, offerOf } from "@/core/funnel/step/list"
 import type { Db } from "../db/pool"
 import type { Learner } from "../person/session"
 import { releaseById } from "../releases"
@@ -9,11 +10,13 @@ import { shelfOf, stateOf } from "./quote"
 /** The path of the live checkout that sells each offer, the newest release's where several do. */
 async function checkoutPaths(db: Db): Promise<Map<number, string>> {
   const pages = await db.rows<{ path: string; release_id: number; step_id: number }>(
-    "SELECT p.path, p.release_id, p.step_id FROM live_page p JOIN step t ON t.id = p.step_id AND t.kind = 'checkout' ORDER BY p.release_id LIMIT 500",
+    "SELECT p.path, p.release_id, p.step_id FROM live_page p JOIN step t ON t.id = p.step_id AND t.kind IN (?) ORDER BY p.release_id LIMIT 500",
+    [kindsThat((k) => k.sells?.as === "first")],
   )
   const paths = new Map<number, string>()
   for (const p of pages) {
-    const offer = (await releaseById(db, p.release_id))?.funnel.steps.find((x) => x.id === p.step_id)?.offerId
+    const step = (await releaseById(db, p.release_id))?.funnel.steps.find((x) => x.id === p.step_id)
+    const offer = step && offerOf(step)
     if (offer) paths.set(offer, p.path)
   }
   return paths

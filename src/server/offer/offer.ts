@@ -1,10 +1,23 @@
 // Offers as they are stored: read into the core's value, written from the studio.
+
 import * as v from "valibot"
+import {
+  type Gift,
+  type GiftKind,
+  giftAsTyped,
+  giftSchema,
+  keepGift,
+  offerWithin,
+  readGift,
+  refsOfGift,
+} from "@/core/offer/gift/list"
 import { currencies, isCurrency } from "@/core/offer/money"
-import type { Gift, Offer } from "@/core/offer/offer"
+import type { Offer } from "@/core/offer/offer"
 import type { TaxRule } from "@/core/offer/tax"
 import { termsSchema } from "@/core/offer/terms"
+import { refTo } from "@/core/reference"
 import { type Db, number } from "../db/pool"
+import { writeReferences } from "../reference"
 import { type Before, reconcile } from "../shared"
 import type { Surroundings } from "../surroundings"
 import { soldIn } from "./sold-in"
@@ -29,7 +42,7 @@ type OfferRow = {
 
 type GiftRow = {
   offer_id: number
-  kind: Gift["kind"]
+  kind: GiftKind
   course_id: number | null
   media_id: number | null
   part_id: number | null
@@ -80,17 +93,15 @@ export async function loadOffers(db: Db): Promise<Map<number, Offer>> {
 }
 
 function giftOf(g: GiftRow): Gift {
-  if (g.kind === "course")
-    return {
-      kind: "course",
-      course: g.course_id!,
-      title: g.course ?? "",
-      state: g.state ?? "draft",
-      lessons: number(g.lessons),
-    }
-  if (g.kind === "file") return { kind: "file", media: g.media_id!, title: g.media ?? "" }
-  if (g.kind === "offer") return { kind: "offer", offer: g.part_id!, title: g.part ?? "" }
-  return { kind: "post", title: g.words }
+  return readGift(g.kind, {
+    course: g.course_id,
+    media: g.media_id,
+    part: g.part_id,
+    words: g.words,
+    title: g.course ?? g.media ?? g.part ?? "",
+    state: g.state ?? "draft",
+    lessons: number(g.lessons),
+  })
 }
 
 /** Pieces gone of each limited offer: sold, or held while somebody pays. */
@@ -166,17 +177,7 @@ const offerInput = v.pipe(
     promise: line(400),
     pictureId: v.nullable(id),
     currency: v.picklist(currencies, "Choose a currency."),
-    gifts: v.pipe(
-      v.array(
-        v.variant("kind", [
-          v.object({ kind: v.literal("course"), course: id }),
-          v.object({ kind: v.literal("file"), media: id }),
-          v.object({ kind: v.literal("offer"), offer: id }),
-          v.object({ kind: v.literal("post"), title: v.pipe(line(200), v.nonEmpty("Say what is sent.")) }),
-        ]),
-      ),
-      v.maxLength(40, "At most 40 things."),
-    ),
+    gifts: v.pipe(v.array(giftSchema), v.maxLength(40, "At most 40 things.")),
     terms: v.pipe(
       v.array(v.object({ id: v.nullable(id), name: line(80), terms: termsSchema })),
       v.minLength(1, "An offer needs terms."),
@@ -250,7 +251,7 @@ export async function saveOffer(s: Surroundings, typed: unknown, before?: Before
         [...columns, offer],
       )
     }
-    const parts = o.gifts.flatMap((g) => (g.kind === "offer" ? [g.offer] : []))
+    const parts = o.gifts.flatMap((g) => offerWithin(g) ?? [])
     if (await holdsItself(tx, offer, parts))
       return { refused: "A bundle can't hold itself, not even inside another.", field: "gifts" }
     await tx.write("DELETE FROM offer_gift WHERE offer_id = ?", [offer])
@@ -258,15 +259,10 @@ export async function saveOffer(s: Surroundings, typed: unknown, before?: Before
       await tx.write(
         "INSERT INTO offer_gift (offer_id, position, kind, course_id, media_id, part_id, words) VALUES ?",
         [
-          o.gifts.map((g, i) => [
-            offer,
-            i,
-            g.kind,
-            g.kind === "course" ? g.course : null,
-            g.kind === "file" ? g.media : null,
-            g.kind === "offer" ? g.offer : null,
-            g.kind === "post" ? g.title : "",
-          ]),
+          o.gifts.map((g, i) => {
+            const kept = keepGift(g)
+            return [offer, i, g.kind, kept.course, kept.media, kept.part, kept.words]
+          }),
         ],
       )
     const kept = o.terms.flatMap((t) => (t.id === null ? [] : [t.id]))
@@ -287,9 +283,24 @@ export async function saveOffer(s: Surroundings, typed: unknown, before?: Before
           ).id,
         )
     }
+    await referOffer(tx, offer, o)
     const now = await tx.row<{ revision: number }>("SELECT revision FROM offer WHERE id = ?", [offer])
     return { ok: true, id: offer, terms, revision: now!.revision, merged }
   })
+}
+
+/** Writes what an offer refers to. */
+export async function referOffer(
+  tx: Db,
+  offer: number,
+  o: Pick<v.InferOutput<typeof offerInput>, "pictureId" | "gifts">,
+): Promise<void> {
+  const refs = [...refTo("media", o.pictureId, "shows it"), ...o.gifts.flatMap(refsOfGift)]
+  await writeReferences(
+    tx,
+    { offer },
+    refs.map((ref) => ({ from: { offer }, ref })),
+  )
 }
 
 async function untilOf(tx: Db, offer: number | null): Promise<number | null> {
@@ -310,11 +321,7 @@ export function inputOf(o: Offer): v.InferOutput<typeof offerInput> {
     promise: o.promise,
     pictureId: o.pictureId,
     currency: o.currency,
-    gifts: o.gifts.map((g) => {
-      if (g.kind === "course") return { kind: g.kind, course: g.course }
-      if (g.kind === "file") return { kind: g.kind, media: g.media }
-      return g.kind === "offer" ? { kind: g.kind, offer: g.offer } : { kind: g.kind, title: g.title }
-    }),
+    gifts: o.gifts.map(giftAsTyped),
     terms: o.terms.map((t) => ({ id: t.id, name: t.name, terms: t.terms })),
     pieces: o.pieces,
     perPerson: o.perPerson,
@@ -337,7 +344,7 @@ async function holdsItself(tx: Db, offer: number, parts: readonly number[]): Pro
     if (next.includes(offer)) return true
     for (const n of next) seen.add(n)
     const inner = await tx.rows<{ part_id: number }>(
-      "SELECT part_id FROM offer_gift WHERE kind = 'offer' AND offer_id IN (?)",
+      "SELECT part_id FROM offer_gift WHERE part_id IS NOT NULL AND offer_id IN (?)",
       [next],
     )
     next = inner.map((r) => r.part_id).filter((n) => !seen.has(n))
@@ -350,7 +357,7 @@ export async function removeOffer(s: Surroundings, offer: number): Promise<Saved
   const used = (await soldIn(s.db)).find((u) => u.offer === offer)
   if (used)
     return {
-      refused: `“${used.name}” ${used.how === "shown" ? "shows its price" : "sells it"}. Take it out of that funnel first.`,
+      refused: `“${used.name}” ${used.use}. Take it out of that funnel first.`,
     }
   const part = await s.db.row<{ public_name: string }>(
     "SELECT o.public_name FROM offer_gift g JOIN offer o ON o.id = g.offer_id AND o.removed_at IS NULL WHERE g.part_id = ? LIMIT 1",

@@ -1,4 +1,5 @@
 // What somebody has of what is on offer.
+import { opensOf } from "@/core/offer/gift/list"
 import { giftsOf } from "@/core/offer/offer"
 import type { Db } from "../db/pool"
 import type { Shelf } from "./quote"
@@ -25,10 +26,8 @@ export async function ownedOffers(
   const owned = new Set(posted.map((p) => p.offer_id))
   for (const offer of shelf.offers.values()) {
     const gifts = giftsOf(offer, shelf.offers)
-    const opened = gifts.filter((g) => g.kind !== "post")
-    const all = opened.every((g) =>
-      g.kind === "course" ? courses.has(g.course) : files.has((g as { media: number }).media),
-    )
+    const opened = gifts.flatMap((g) => opensOf(g) ?? [])
+    const all = opened.every((o) => ("course" in o ? courses.has(o.course) : files.has(o.media)))
     // What only comes by post is owned by having been bought.
     if (opened.length && opened.length === gifts.length && all) owned.add(offer.id)
     else if (opened.length && !all) owned.delete(offer.id)

@@ -1,7 +1,9 @@
 // Rich text on its way in: what the editors can make stays, everything else goes.
 import sanitizeHtml from "sanitize-html"
 import { chipNames } from "@/core/mail/chip"
+import { blockKinds } from "@/core/page/block/list"
 import type { Block, Page } from "@/core/page/document"
+import { holding } from "@/core/page/walk"
 
 /** Sanitised HTML. Links lead to http, https, mailto or a path of ours; chips keep their two attributes. */
 export function cleanRichText(html: string): string {
@@ -42,9 +44,7 @@ export function cleanRichText(html: string): string {
 
 /** The same for every text block of a page. */
 export function cleanPage(page: Page): Page {
-  const clean = (b: Block): Block => {
-    if (b.kind === "text") return { ...b, html: cleanRichText(b.html) }
-    return b.kind === "section" ? { ...b, blocks: b.blocks.map(clean) } : b
-  }
+  const clean = (b: Block): Block =>
+    holding(blockKinds[b.kind].clean?.(b, cleanRichText) ?? b, (held) => held.map(clean))
   return { ...page, blocks: page.blocks.map(clean) }
 }

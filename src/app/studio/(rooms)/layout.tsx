@@ -1,5 +1,7 @@
 import type { ReactNode } from "react"
 import { studio } from "@/app/door"
+import { findables } from "@/server/find-view"
+import { schoolZone } from "@/server/school-view"
 import { FreshOnBack } from "@/ui/fresh-on-back"
 import { Heron } from "@/ui/heron"
 import { Link } from "@/ui/link"
@@ -10,28 +12,9 @@ import { Places } from "./places"
 
 export default async function Rooms({ children }: { children: ReactNode }) {
   const s = await studio()
-  const school = await s.db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1")
+  const zone = await schoolZone(s.db)
   const now = await s.clock.now()
-  const funnels = await s.db.rows<{ id: number; name: string }>("SELECT id, name FROM funnel ORDER BY name LIMIT 200")
-  const courses = await s.db.rows<{ id: number; title: string }>(
-    "SELECT id, title FROM course ORDER BY title LIMIT 200",
-  )
-  const steps = await s.db.rows<{ id: number; name: string; funnel_id: number; funnel: string; kind: string }>(
-    "SELECT t.id, t.name, t.kind, t.funnel_id, f.name AS funnel FROM step t JOIN funnel f ON f.id = t.funnel_id WHERE t.kind <> 'learning' ORDER BY f.name, t.position LIMIT 400",
-  )
-  const offers = await s.db.rows<{ id: number; name: string }>(
-    "SELECT id, IF(internal_name = '', public_name, internal_name) AS name FROM offer WHERE removed_at IS NULL ORDER BY name LIMIT 200",
-  )
-  const found = [
-    ...funnels.map((f) => ({ group: "Funnels", name: f.name, href: `/studio/funnels/${f.id}` })),
-    ...steps.map((t) => ({
-      group: "Pages",
-      name: `${t.name} (${t.funnel})`,
-      href: `/studio/funnels/${t.funnel_id}/steps/${t.id}`,
-    })),
-    ...offers.map((o) => ({ group: "Offers", name: o.name, href: `/studio/offers/${o.id}` })),
-    ...courses.map((c) => ({ group: "Courses", name: c.title, href: `/studio/courses/${c.id}` })),
-  ]
+  const found = await findables(s.db)
   return (
     <>
       <FreshOnBack />
@@ -48,7 +31,7 @@ export default async function Rooms({ children }: { children: ReactNode }) {
           </Link>
           <Places />
           <div className="ml-auto flex items-center gap-3 py-0.5">
-            <Clock now={now} zone={school?.zone ?? "UTC"} movable={s.config.mode !== "own"} />
+            <Clock now={now} zone={zone} movable={s.config.mode !== "own"} />
             <FindOrDo found={found} />
             <form action={signOutAction}>
               <button

@@ -1,14 +1,17 @@
+import { sequenceBegun } from "@/core/funnel/effect/list"
 import { beginSequence } from "../../mail/enrol"
 import type { Perform } from "./perform"
 
 export const beginASequence: Perform = async (tx, e, about) => {
-  const sequence = about.release?.funnel.sequences.find((q) => q.id === e.subject)
-  if (sequence && about.release)
+  const id = sequenceBegun(e)
+  const { release } = about
+  const sequence = release?.funnel.sequences.find((q) => q.id === id)
+  if (sequence && release)
     await beginSequence(tx, {
       person: about.person,
       sequence,
-      release: about.release.id,
-      funnel: about.release.funnel.id,
+      release: release.id,
+      funnel: release.funnel.id,
       at: about.at,
     })
 }

@@ -1,6 +1,7 @@
 // What each kind of effect does.
+
 import type { Effect } from "@/core/funnel/draft"
-import type { EffectKind } from "@/core/funnel/kinds"
+import type { EffectKind } from "@/core/funnel/effect/list"
 import type { Db } from "../../db/pool"
 import { beginASequence } from "./begin-sequence"
 import { endASequence } from "./end-sequence"

@@ -1,10 +1,11 @@
+import { aboutOf } from "@/core/funnel/effect/list"
 import { admit } from "../../course/admission"
 import type { Perform } from "./perform"
 
 export const openACourse: Perform = (tx, e, about) =>
   admit(tx, {
     person: about.person,
-    opens: { course: e.subject },
+    opens: { course: aboutOf(e) },
     origin: about.origin,
     story: about.order?.story,
     at: about.at,

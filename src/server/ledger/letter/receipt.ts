@@ -1,4 +1,5 @@
 // The receipt: what was bought, what was paid, and a way in.
+import { soldAt } from "@/core/funnel/step/list"
 import { moneyText } from "@/core/offer/money"
 import type { Plan } from "@/core/offer/plan"
 import { pastSentence } from "@/core/offer/sentence"
@@ -76,5 +77,5 @@ export const receiptLetter: WriteLetter = async (db, config, _, mail) => {
 async function waits(db: Db, id: number, at: number): Promise<boolean> {
   const order = await db.row<OrderRow>("SELECT * FROM orders WHERE id = ?", [id])
   const next = order && (await nextFor(db, order, at))
-  return next?.kind === "further"
+  return next !== null && next !== undefined && soldAt(next)?.as === "more"
 }

@@ -1,5 +1,5 @@
 // Asks a mailbox to confirm what was typed on a form.
-import { courseOf } from "@/core/funnel/draft"
+import { courseOf } from "@/core/funnel/address"
 import { escapeHtml } from "@/core/page/html"
 import { words } from "@/core/words/en"
 import { paragraphs, type WriteLetter } from "../../port/letter"

@@ -1,5 +1,6 @@
 // An e-mail of a sequence: its words from the release, each of its links counted, and a way to leave.
-import { addressOf, type Funnel, type SequenceMail, stepById } from "@/core/funnel/draft"
+import { addressOf } from "@/core/funnel/address"
+import { type Funnel, type SequenceMail, stepById } from "@/core/funnel/draft"
 import { linksOf } from "@/core/mail/compose"
 import { words } from "@/core/words/en"
 import type { Db } from "../../db/pool"

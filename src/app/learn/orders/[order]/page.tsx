@@ -4,6 +4,7 @@ import { learner, surroundings } from "@/app/door"
 import { moneyText } from "@/core/offer/money"
 import { myOrders } from "@/server/ledger/my-orders"
 import { dayIn } from "@/server/offer/shown"
+import { schoolHead } from "@/server/school-view"
 import { Link } from "@/ui/link"
 
 type Params = { params: Promise<{ order: string }> }
@@ -19,16 +20,14 @@ export default async function ReceiptPage({ params }: Params) {
   const s = surroundings()
   const order = /^[1-9]\d{0,8}$/.test(asked) ? (await myOrders(s.db, who, Number(asked)))[0] : undefined
   if (!order) notFound()
-  const school = await s.db.row<{ name: string; postal_address: string }>(
-    "SELECT name, postal_address FROM school WHERE id = 1",
-  )
+  const school = await schoolHead(s.db)
   const money = (minor: number) => moneyText(minor, order.currency)
   return (
     <>
       <h1>Receipt {order.id}</h1>
       <p className="mt-2 text-soft">
-        {school?.name}
-        {school?.postal_address ? `, ${school.postal_address}` : ""}
+        {school.name}
+        {school.postalAddress ? `, ${school.postalAddress}` : ""}
       </p>
       <p className="mt-1 text-soft">{dayIn(order.at.getTime(), order.zone)}</p>
       <table className="mt-4 w-full text-left tabular-nums">

@@ -3,11 +3,13 @@
 import { revalidatePath } from "next/cache"
 import { redirect } from "next/navigation"
 import { studio } from "@/app/door"
+import { takeBack } from "@/server/funnel/change"
 import * as edit from "@/server/funnel/edit"
 import { mend } from "@/server/funnel/mend"
 import { newFunnel } from "@/server/funnel/new-funnel"
 import { bringBack, publishFunnel, unpublishFunnel } from "@/server/funnel/release"
 import * as steps from "@/server/funnel/steps"
+import type { Saved } from "@/server/saved"
 import type { Before } from "@/server/shared"
 
 export async function newFunnelAction(_: { refused?: string }, form: FormData): Promise<{ refused?: string }> {
@@ -25,7 +27,7 @@ export async function newFunnelAction(_: { refused?: string }, form: FormData): 
 
 export type Done = { readonly refused?: string; readonly field?: string }
 
-async function saved(work: Promise<edit.Saved>): Promise<Done> {
+async function saved(work: Promise<Saved>): Promise<Done> {
   const done = await work
   revalidatePath("/studio/funnels", "layout")
   return "refused" in done ? done : {}
@@ -66,7 +68,7 @@ export const copyStepAction = async (input: unknown) => placed(steps.copyStep(aw
 export const moveStepAction = async (input: unknown) => placed(steps.moveStep(await studio(), input))
 export const removeStepAction = async (step: number) => saved(steps.removeStep(await studio(), step))
 export const changeSellingAction = async (input: unknown) => saved(steps.changeSelling(await studio(), input))
-export const takeBackAction = async (funnel: number, to: number) => saved(steps.takeBack(await studio(), funnel, to))
+export const takeBackAction = async (funnel: number, to: number) => saved(takeBack(await studio(), funnel, to))
 export const addEffectAction = async (input: unknown) => saved(steps.addEffect(await studio(), input))
 export const removeEffectAction = async (effect: number) => saved(steps.removeEffect(await studio(), effect))
 export const saveMailAction = async (input: unknown, before?: Before) => edit.saveMail(await studio(), input, before)

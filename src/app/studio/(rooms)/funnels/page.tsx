@@ -1,5 +1,7 @@
 import { studio } from "@/app/door"
+import { listFunnels } from "@/server/funnel/funnel-view"
 import { cameBetween, wentBy } from "@/server/funnel/rollup"
+import { schoolZone } from "@/server/school-view"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 import { day } from "../words"
@@ -8,16 +10,8 @@ export const metadata = { title: "Funnels" }
 
 export default async function FunnelsPage() {
   const s = await studio()
-  const zone = (await s.db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1"))?.zone ?? "UTC"
-  const funnels = await s.db.rows<{
-    id: number
-    name: string
-    changed_at: Date
-    live: number | null
-    at: Date | null
-  }>(
-    "SELECT f.id, f.name, f.changed_at, f.live_release_id AS live, r.at FROM funnel f LEFT JOIN `release` r ON r.id = f.live_release_id ORDER BY f.changed_at DESC LIMIT 200",
-  )
+  const zone = await schoolZone(s.db)
+  const funnels = await listFunnels(s.db)
   const ever = { from: 0, to: Math.ceil((await s.clock.now()) / 900_000 + 1) * 900_000 }
   const came = await cameBetween(s.db, ever)
   const joined = await wentBy(s.db, ever, ["confirmed", "bought"])

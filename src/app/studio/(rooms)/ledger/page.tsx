@@ -3,6 +3,7 @@ import { orderStates, stateWords } from "@/core/ledger/order"
 import { moneyText } from "@/core/offer/money"
 import { countOrders, listOrders, orderPage } from "@/server/ledger/orders"
 import { sellingRules } from "@/server/offer/offer"
+import { offerNames } from "@/server/offer/offer-view"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 import { Pager } from "@/ui/pager"
@@ -19,7 +20,7 @@ export default async function OrdersPage({ searchParams }: { searchParams: Promi
   const [orders, total, offers] = await Promise.all([
     listOrders(s.db, query),
     countOrders(s.db, query),
-    s.db.rows<{ id: number; name: string }>("SELECT id, public_name AS name FROM offer ORDER BY public_name LIMIT 500"),
+    offerNames(s.db),
   ])
   const address = (path: string, page?: number) => {
     const next = new URLSearchParams()

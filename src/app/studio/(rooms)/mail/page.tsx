@@ -1,20 +1,19 @@
 import { studio } from "@/app/door"
-import { type MailKind, mailKinds } from "@/core/mail/kind/list"
-import { countsBy } from "@/server/tally"
+import { mailKinds } from "@/core/mail/kind/list"
+import { listMail, listSequences, type Show, shows } from "@/server/mail/mail-view"
+import { schoolZone } from "@/server/school-view"
 import { Link } from "@/ui/link"
 import { moment } from "../words"
 
 export const metadata = { title: "Mail" }
 
-const shows = {
-  due: { says: "Due next", where: "m.state = 'due'", order: "m.due_at, m.id" },
-  sent: { says: "Sent lately", where: "m.state = 'sent'", order: "m.due_at DESC, m.id DESC" },
-  waiting: { says: "Waiting for another try", where: "m.state = 'due' AND m.tries > 0", order: "m.try_at, m.id" },
-  unsure: { says: "Unsure", where: "m.state = 'unsure'", order: "m.due_at DESC, m.id DESC" },
-  rejected: { says: "Refused for good", where: "m.state = 'rejected'", order: "m.due_at DESC, m.id DESC" },
-} as const
-
-type Show = keyof typeof shows
+const titles = {
+  due: "Due next",
+  sent: "Sent lately",
+  waiting: "Waiting for another try",
+  unsure: "Unsure",
+  rejected: "Refused for good",
+} as const satisfies Record<Show, string>
 
 const explain: Partial<Record<Show, string>> = {
   unsure:
@@ -27,34 +26,10 @@ const explain: Partial<Record<Show, string>> = {
 export default async function MailPage({ searchParams }: { searchParams: Promise<{ show?: string }> }) {
   const s = await studio()
   const asked = (await searchParams).show ?? "due"
-  const show: Show = Object.hasOwn(shows, asked) ? (asked as Show) : "due"
-  const zone = (await s.db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1"))?.zone ?? "UTC"
-  const rows = await s.db.rows<{
-    id: number
-    kind: MailKind
-    to_email: string
-    person_id: number | null
-    due_at: Date
-    sent_at: Date | null
-    subject: string | null
-    trouble: string | null
-    sequence: string | null
-    mail_subject: string | null
-  }>(
-    `SELECT m.id, m.kind, m.to_email, m.person_id, m.due_at, m.sent_at, m.subject, m.trouble, q.name AS sequence, x.subject AS mail_subject
-     FROM mail m LEFT JOIN sequence_mail x ON x.id = m.sequence_mail_id LEFT JOIN sequence q ON q.id = x.sequence_id WHERE ${shows[show].where} ORDER BY ${shows[show].order} LIMIT 100`,
-  )
-  const sequences = await s.db.rows<{
-    id: number
-    name: string
-    funnel_id: number
-    funnel: string
-    mails: string
-  }>(
-    `SELECT q.id, q.name, q.funnel_id, f.name AS funnel, (SELECT COUNT(*) FROM sequence_mail m WHERE m.sequence_id = q.id) AS mails
-     FROM sequence q JOIN funnel f ON f.id = q.funnel_id ORDER BY q.name LIMIT 200`,
-  )
-  const running = await countsBy(s.db, "running")
+  const show: Show = shows.find((x) => x === asked) ?? "due"
+  const zone = await schoolZone(s.db)
+  const rows = await listMail(s.db, show)
+  const sequences = await listSequences(s.db)
   return (
     <div className="mx-auto max-w-5xl pt-4">
       <h1>Mail</h1>
@@ -73,8 +48,7 @@ export default async function MailPage({ searchParams }: { searchParams: Promise
                   {q.name}
                 </Link>
                 <span className="min-w-0 text-soft [overflow-wrap:anywhere]">
-                  in {q.funnel}: {q.mails} e-mails, {(running.get(q.id) ?? 0).toLocaleString("en-GB")} people on their
-                  way
+                  in {q.funnel}: {q.mails} e-mails, {q.running.toLocaleString("en-GB")} people on their way
                 </span>
               </li>
             ))}
@@ -83,14 +57,14 @@ export default async function MailPage({ searchParams }: { searchParams: Promise
       </section>
       <section aria-label="E-mails" className="mt-7">
         <nav aria-label="Which e-mails" className="flex flex-wrap gap-1">
-          {Object.entries(shows).map(([key, x]) => (
+          {Object.entries(titles).map(([key, says]) => (
             <Link
               key={key}
               href={`/studio/mail?show=${key}`}
               aria-current={key === show ? "page" : undefined}
               className={`rounded-md px-2.5 py-1 ${key === show ? "bg-slate text-on-slate" : "text-slate hover:bg-card"}`}
             >
-              {x.says}
+              {says}
             </Link>
           ))}
         </nav>

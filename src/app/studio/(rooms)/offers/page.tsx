@@ -1,4 +1,5 @@
 import { studio } from "@/app/door"
+import { courseNames } from "@/server/course/course-view"
 import { listOffers } from "@/server/offer/list"
 import { Link } from "@/ui/link"
 import { NewOffer } from "./new-offer"
@@ -8,13 +9,13 @@ export const metadata = { title: "Offers" }
 export default async function OffersPage({ searchParams }: { searchParams: Promise<{ new?: string }> }) {
   const s = await studio()
   const offers = await listOffers(s)
-  const courses = await s.db.rows<{ id: number; title: string }>(
-    "SELECT id, title FROM course ORDER BY title LIMIT 200",
-  )
   return (
     <>
       <h1 className="mt-4">Offers</h1>
-      <NewOffer courses={courses} open={offers.length === 0 || (await searchParams).new !== undefined} />
+      <NewOffer
+        courses={await courseNames(s.db)}
+        open={offers.length === 0 || (await searchParams).new !== undefined}
+      />
       {offers.length === 0 ? (
         <p className="mt-6 text-lg">
           An offer is something that can be had: what it gives, and how it is paid. Make the first one above.

@@ -1,5 +1,6 @@
 import { studio } from "@/app/door"
 import { allTags, countPeople, listPeople, type PeopleQuery, pageSize } from "@/server/person/people"
+import { schoolZone } from "@/server/school-view"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 import { Pager } from "@/ui/pager"
@@ -26,13 +27,12 @@ export default async function PeoplePage({ searchParams }: { searchParams: Promi
     descending: way === "down",
     page: Math.min(100_000, Math.max(0, (Number(asked.page) || 1) - 1)),
   }
-  const [people, total, tags, school] = await Promise.all([
+  const [people, total, tags, zone] = await Promise.all([
     listPeople(s.db, query),
     countPeople(s.db, query),
     allTags(s.db),
-    s.db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1"),
+    schoolZone(s.db),
   ])
-  const zone = school?.zone ?? "UTC"
   const link = (change: Record<string, string | undefined>) => {
     const next = new URLSearchParams()
     for (const [k, v] of Object.entries({ ...asked, page: undefined, ...change })) if (v) next.set(k, v)

@@ -4,7 +4,8 @@ import { useRouter } from "next/navigation"
 import { Popover } from "radix-ui"
 import { useId, useState, useTransition } from "react"
 import type { Sequence } from "@/core/funnel/draft"
-import { type EffectKind, effectKinds, type Outcome } from "@/core/funnel/kinds"
+import { type EffectKind, effectKinds } from "@/core/funnel/effect/list"
+import type { Outcome } from "@/core/funnel/step/list"
 import { Button } from "@/ui/button"
 import { SelectField, TextField } from "@/ui/field"
 import { addEffectAction } from "../actions"
@@ -30,7 +31,7 @@ export function AddEffect({
   const [busy, start] = useTransition()
   const router = useRouter()
   const list = useId()
-  const about = kind.startsWith("tag") ? "tag" : kind === "open-course" ? "course" : "sequence"
+  const about = effectKinds[kind].chooses
   const choices = about === "course" ? courses.map((c) => ({ id: c.id, name: c.title })) : sequences
   const chosen = Number(subject) || choices[0]?.id
   return (
@@ -53,7 +54,7 @@ export function AddEffect({
                   step,
                   outcome,
                   kind,
-                  ...(about === "tag" ? { tag } : { [about]: chosen }),
+                  ...(about === "tag" ? { tag } : about ? { [about]: chosen } : {}),
                 })
                 setRefused(done.refused ?? "")
                 if (!done.refused) setOpen(false)
@@ -62,9 +63,9 @@ export function AddEffect({
             }}
           >
             <SelectField label="Effect" value={kind} onChange={(e) => setKind(e.target.value as EffectKind)}>
-              {Object.entries(effectKinds).map(([k, says]) => (
+              {Object.entries(effectKinds).map(([k, { label }]) => (
                 <option key={k} value={k}>
-                  {says}
+                  {label}
                 </option>
               ))}
             </SelectField>
@@ -83,7 +84,7 @@ export function AddEffect({
                   ))}
                 </datalist>
               </>
-            ) : (
+            ) : about === null ? null : (
               <SelectField
                 label={about === "course" ? "Course" : "Sequence"}
                 value={chosen}

@@ -2,9 +2,10 @@
 
 import { useRouter } from "next/navigation"
 import { useState, useTransition } from "react"
-import type { Effect, Step } from "@/core/funnel/draft"
-import { leadsNowhere, type Outcome, outcomes, outcomesOf, stepKinds } from "@/core/funnel/kinds"
+import type { Step } from "@/core/funnel/draft"
+import { deedSays } from "@/core/funnel/effect/list"
 import { proportion } from "@/core/funnel/proportion"
+import { courseAt, hasOutcomes, type Outcome, outcomes, outcomesOf, soldAt, stepKinds } from "@/core/funnel/step/list"
 import { moneyText } from "@/core/offer/money"
 import { Button } from "@/ui/button"
 import { TextField } from "@/ui/field"
@@ -14,14 +15,6 @@ import { AddEffect } from "./add-effect"
 import { Interval } from "./interval"
 import { Selling } from "./selling"
 import type { WorkspaceProps } from "./workspace"
-
-const effectWords: Record<Effect["kind"], (name: string) => string> = {
-  "begin-sequence": (n) => `begins ${n}`,
-  "end-sequence": (n) => `ends ${n}`,
-  "open-course": (n) => `opens ${n}`,
-  "tag-on": (n) => `+ ${n}`,
-  "tag-off": (n) => `− ${n}`,
-}
 
 /** What is selected in the river: its page, where each outcome leads and what it sets off, and its numbers. */
 export function Bench({
@@ -56,6 +49,9 @@ export function Bench({
   const here = paid?.sources.reduce((sum, x) => sum + x.n, 0) ?? 0
   const preview = previews[step.id]
   const facts = stepKinds[step.kind]
+  const goesOn = hasOutcomes(step.kind)
+  const sold = soldAt(step)
+  const opens = funnel.courses.find((c) => c.id === courseAt(step))
   const byMail = river.streams.filter((s) => s.from === step.id && s.via === "mail").reduce((t, s) => t + s.n, 0)
   return (
     <div className="grid gap-3.5 lg:grid-cols-[15rem_minmax(0,1fr)_22rem]">
@@ -73,11 +69,11 @@ export function Bench({
           </div>
         ) : (
           <p className="p-3 text-[0.95rem]">
-            {funnel.courses.find((c) => c.id === step.courseId) ? (
+            {opens ? (
               <>
                 Here learners open{" "}
-                <Link className="text-slate underline" href={`/studio/courses/${step.courseId}`}>
-                  {funnel.courses.find((c) => c.id === step.courseId)!.title}
+                <Link className="text-slate underline" href={`/studio/courses/${opens.id}`}>
+                  {opens.title}
                 </Link>
                 .
               </>
@@ -93,7 +89,7 @@ export function Bench({
           <h2 className="truncate">
             {step.name} <span className="font-sans font-normal text-soft">· {facts.label}</span>
           </h2>
-          {facts.page ? (
+          {facts.hasPage ? (
             <Link
               className="text-[0.95rem] whitespace-nowrap text-slate hover:underline"
               href={`/studio/funnels/${funnel.id}/steps/${step.id}`}
@@ -102,13 +98,7 @@ export function Bench({
             </Link>
           ) : null}
         </div>
-        {step.kind === "checkout" || step.kind === "further" ? (
-          <Selling
-            key={`${step.offerId}.${step.termsId}.${step.replaces}.${step.skipAs}`}
-            step={step}
-            offers={offers}
-          />
-        ) : null}
+        {sold ? <Selling key={JSON.stringify(sold)} step={step} offers={offers} /> : null}
         <div className="overflow-x-auto">
           <table className="mt-2 w-full table-fixed text-left text-[0.95rem]">
             <thead className="text-[0.87rem] text-soft">
@@ -129,7 +119,7 @@ export function Bench({
                   funnel={funnel}
                   tags={tags}
                   courses={courses}
-                  n={leadsNowhere.includes(o) ? (stopped[step.id] ?? 0) : sumOf(river, o)}
+                  n={!outcomes[o].leads ? (stopped[step.id] ?? 0) : sumOf(river, o)}
                   money={money ? says(sumOf(money.river, o)) : null}
                   only={looked.ways.some((w) => w.step === step.id && w.outcome === o)}
                   onInsert={() => onInsert(o)}
@@ -138,14 +128,14 @@ export function Bench({
               ))}
               {numbers.here > 0 ? (
                 <Rest
-                  words={facts.outcomes.length ? "is still here" : "is in"}
-                  means={facts.outcomes.length ? "moved in the last seven days" : "the end of the river"}
+                  words={goesOn ? "is still here" : "is in"}
+                  means={goesOn ? "moved in the last seven days" : "the end of the river"}
                   n={numbers.here}
                   money={paid ? says(paid.here) : null}
                   colour="bg-reed"
                 />
               ) : null}
-              {facts.outcomes.length ? (
+              {goesOn ? (
                 <Rest
                   words="leaves"
                   means="nothing more for seven days"
@@ -157,7 +147,7 @@ export function Bench({
             </tbody>
           </table>
         </div>
-        {facts.page ? (
+        {facts.hasPage ? (
           <p className="mt-3 flex flex-wrap gap-2">
             {first ? (
               <Button onClick={() => onInsert(first)}>
@@ -169,11 +159,11 @@ export function Bench({
             </Button>
           </p>
         ) : null}
-        {facts.page ? <NameAndAddress key={`${step.name}${step.path}`} step={step} /> : null}
+        {facts.hasPage ? <NameAndAddress key={`${step.name}${step.path}`} step={step} /> : null}
       </section>
 
       <section aria-label="Numbers" className="rounded-lg border border-line bg-card p-4">
-        {facts.outcomes.length === 0 ? (
+        {!goesOn ? (
           <>
             <h2>{numbers.in.toLocaleString("en-GB")} have arrived</h2>
             <p className="mt-2 text-[0.95rem] text-soft">People of these days who have opened a lesson.</p>
@@ -289,7 +279,7 @@ function OutcomeRow({
           className={`mr-2 inline-block size-2.5 rounded-full ${outcome === "declined" ? "bg-dusk" : "bg-slate"}`}
         />
         {outcomes[outcome].verb}
-        {leadsNowhere.includes(outcome) ? null : (
+        {!outcomes[outcome].leads ? null : (
           <span className="flex gap-2 pl-4.5 text-[0.84rem] whitespace-nowrap">
             <button type="button" aria-pressed={only} className="min-h-6 text-slate hover:underline" onClick={onOnly}>
               {only ? "Show everyone" : "Show only these"}
@@ -306,7 +296,7 @@ function OutcomeRow({
         )}
       </td>
       <td className="py-1.5 pr-2">
-        {leadsNowhere.includes(outcome) ? (
+        {!outcomes[outcome].leads ? (
           <span className="text-soft">counted among who left</span>
         ) : (
           <select
@@ -341,10 +331,10 @@ function OutcomeRow({
                 key={e.id}
                 className="flex max-w-full items-center rounded border border-line bg-paper pl-1.5 text-[0.87rem]"
               >
-                <span className="truncate">{effectWords[e.kind](e.name)}</span>
+                <span className="truncate">{deedSays(e)}</span>
                 <button
                   type="button"
-                  aria-label={`Remove: ${effectWords[e.kind](e.name)}`}
+                  aria-label={`Remove: ${deedSays(e)}`}
                   disabled={busy}
                   onClick={() => act(() => removeEffectAction(e.id))}
                   className="px-1.5 text-soft hover:text-dusk"
@@ -359,7 +349,7 @@ function OutcomeRow({
         </ul>
       </td>
       <td className="py-2 text-right">{n.toLocaleString("en-GB")}</td>
-      {money === null ? null : <td className="py-2 text-right">{leadsNowhere.includes(outcome) ? "–" : money}</td>}
+      {money === null ? null : <td className="py-2 text-right">{!outcomes[outcome].leads ? "–" : money}</td>}
     </tr>
   )
 }

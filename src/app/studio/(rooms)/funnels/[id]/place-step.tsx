@@ -3,7 +3,8 @@
 import { useRouter } from "next/navigation"
 import { useState, useTransition } from "react"
 import type { Step } from "@/core/funnel/draft"
-import { leadsNowhere, type Outcome, outcomes, outcomesOf } from "@/core/funnel/kinds"
+import { capital } from "@/core/funnel/phrase"
+import { type Outcome, offerOf, outcomes, type StepKind, soldAt, stepKinds, waysOf } from "@/core/funnel/step/list"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { SelectField } from "@/ui/field"
@@ -13,7 +14,7 @@ import type { WorkspaceProps } from "./workspace"
 
 export type Placing = { readonly after: number; readonly outcome: Outcome }
 
-const ways = (step: Step) => outcomesOf(step.kind).filter((o) => !leadsNowhere.includes(o))
+const ways = (step: Step) => waysOf(step.kind)
 
 /** Puts a step in after an outcome: everyone who goes out that way meets it, and goes on to where they went before. */
 export function InsertStep({
@@ -30,10 +31,15 @@ export function InsertStep({
   onPlaced: (step: number) => void
 }) {
   const after = funnel.steps.find((s) => s.id === at.after)!
-  const sold = after.kind === "checkout" || after.kind === "further"
-  const [kind, setKind] = useState(sold ? "further" : after.kind === "sales" ? "checkout" : "sales")
+  const afterSale = soldAt(after) !== null
+  const kinds = (Object.keys(stepKinds) as StepKind[]).filter((k) => {
+    const { insert } = stepKinds[k]
+    return insert && (afterSale || !insert.afterSale)
+  })
+  const [kind, setKind] = useState<StepKind>(stepKinds[after.kind].followedBy ?? kinds[0]!)
+  const wantsOffer = stepKinds[kind].insert?.offer === true
   const [outcome, setOutcome] = useState<Outcome>(at.outcome)
-  const free = offers.filter((o) => !funnel.steps.some((s) => s.offerId === o.id))
+  const free = offers.filter((o) => !funnel.steps.some((s) => offerOf(s) === o.id))
   const [offer, setOffer] = useState((free[0] ?? offers[0])?.id ?? 0)
   const [refused, setRefused] = useState("")
   const [busy, start] = useTransition()
@@ -43,63 +49,67 @@ export function InsertStep({
   )
   return (
     <Dialog open onOpenChange={(o) => !o && onClose()} title={`Insert a step after “${after.name}”`}>
-      {offers.length === 0 ? (
-        <p>
-          What is inserted sells an offer, and there is none yet.{" "}
-          <Link className="text-slate underline" href="/studio/offers?new">
-            Make one
-          </Link>
-        </p>
-      ) : (
-        <form
-          className="space-y-4"
-          onSubmit={(e) => {
-            e.preventDefault()
-            start(async () => {
-              const done = await insertStepAction({ after: after.id, outcome, kind, offer })
-              if (done.step === undefined) return setRefused(done.refused ?? "")
-              router.refresh()
-              onPlaced(done.step)
-            })
-          }}
+      <form
+        className="space-y-4"
+        onSubmit={(e) => {
+          e.preventDefault()
+          start(async () => {
+            const done = await insertStepAction({ after: after.id, outcome, kind, offer: wantsOffer ? offer : null })
+            if (done.step === undefined) return setRefused(done.refused ?? "")
+            router.refresh()
+            onPlaced(done.step)
+          })
+        }}
+      >
+        <SelectField
+          label="After the outcome"
+          value={outcome}
+          onChange={(e) => setOutcome(e.target.value as Outcome)}
+          hint={to ? `They go on to “${to.name}” after it, as now.` : "They go nowhere yet."}
         >
-          <SelectField
-            label="After the outcome"
-            value={outcome}
-            onChange={(e) => setOutcome(e.target.value as Outcome)}
-            hint={to ? `They go on to “${to.name}” after it, as now.` : "They go nowhere yet."}
-          >
-            {ways(after).map((o) => (
-              <option key={o} value={o}>
-                {outcomes[o].verb}
-              </option>
-            ))}
-          </SelectField>
-          <SelectField label="Kind of step" value={kind} onChange={(e) => setKind(e.target.value)}>
-            {sold ? <option value="further">Further offer</option> : null}
-            <option value="sales">Sales page</option>
-            <option value="checkout">Checkout</option>
-          </SelectField>
-          <SelectField label="Offer" value={offer} onChange={(e) => setOffer(Number(e.target.value))}>
-            {offers.map((o) => (
-              <option key={o.id} value={o.id}>
-                {o.name}
-              </option>
-            ))}
-          </SelectField>
-          <p className="text-[0.95rem]">{offers.find((o) => o.id === offer)?.ways[0]?.says}</p>
-          {refused ? (
-            <p role="alert" className="font-semibold text-dusk">
-              {refused}
-            </p>
-          ) : null}
-          <div className="flex justify-end">
-            <Button type="submit" look="primary" disabled={busy}>
-              Insert
-            </Button>
-          </div>
-        </form>
-      )}
+          {ways(after).map((o) => (
+            <option key={o} value={o}>
+              {outcomes[o].verb}
+            </option>
+          ))}
+        </SelectField>
+        <SelectField label="Kind of step" value={kind} onChange={(e) => setKind(e.target.value as StepKind)}>
+          {kinds.map((k) => (
+            <option key={k} value={k}>
+              {capital(stepKinds[k].label)}
+            </option>
+          ))}
+        </SelectField>
+        {!wantsOffer ? null : offers.length === 0 ? (
+          <p>
+            It sells an offer, and there is none yet.{" "}
+            <Link className="text-slate underline" href="/studio/offers?new">
+              Make one
+            </Link>
+          </p>
+        ) : (
+          <>
+            <SelectField label="Offer" value={offer} onChange={(e) => setOffer(Number(e.target.value))}>
+              {offers.map((o) => (
+                <option key={o.id} value={o.id}>
+                  {o.name}
+                </option>
+              ))}
+            </SelectField>
+            <p className="text-[0.95rem]">{offers.find((o) => o.id === offer)?.ways[0]?.says}</p>
+          </>
+        )}
+        {refused ? (
+          <p role="alert" className="font-semibold text-dusk">
+            {refused}
+          </p>
+        ) : null}
+        <div className="flex justify-end">
+          <Button type="submit" look="primary" disabled={busy || (wantsOffer && offers.length === 0)}>
+            Insert
+          </Button>
+        </div>
+      </form>
     </Dialog>
   )
 }

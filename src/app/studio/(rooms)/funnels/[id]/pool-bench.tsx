@@ -1,7 +1,7 @@
 "use client"
 
 import type { Sequence } from "@/core/funnel/draft"
-import { outcomes } from "@/core/funnel/kinds"
+import { outcomes } from "@/core/funnel/step/list"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 import type { WorkspaceProps } from "./workspace"

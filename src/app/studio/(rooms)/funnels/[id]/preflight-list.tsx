@@ -3,7 +3,7 @@
 import { useRouter } from "next/navigation"
 import { useTransition } from "react"
 import type { Funnel } from "@/core/funnel/draft"
-import type { Finding, Fix } from "@/core/funnel/preflight"
+import type { Finding, Fix } from "@/core/funnel/finding"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 import { mendAction } from "../actions"

@@ -1,7 +1,8 @@
 // The range of dates that a river is of, kept in the address.
+
 import { Temporal } from "temporal-polyfill"
-import { outcomes } from "@/core/funnel/kinds"
 import type { Measure, Way } from "@/core/funnel/river"
+import { outcomes } from "@/core/funnel/step/list"
 
 /** What of a river is looked at besides its days, kept in the address: in money, and only those who took certain ways. */
 export type Looked = { readonly measure: Measure; readonly ways: readonly Way[] }

@@ -3,6 +3,7 @@
 import { useRouter } from "next/navigation"
 import { useState, useTransition } from "react"
 import type { Step } from "@/core/funnel/draft"
+import { soldAt } from "@/core/funnel/step/list"
 import { Button } from "@/ui/button"
 import { SelectField } from "@/ui/field"
 import { changeSellingAction } from "../actions"
@@ -10,8 +11,9 @@ import type { WorkspaceProps } from "./workspace"
 
 /** What a checkout or a further offer sells, in a line; and where that is changed. */
 export function Selling({ step, offers }: { step: Step; offers: WorkspaceProps["offers"] }) {
-  const offer = offers.find((o) => o.id === step.offerId)
-  const way = offer?.ways.find((w) => w.id === step.termsId) ?? offer?.ways[0]
+  const sold = soldAt(step)
+  const offer = offers.find((o) => o.id === sold?.offer)
+  const way = offer?.ways.find((w) => w.id === sold?.terms) ?? offer?.ways[0]
   const [open, setOpen] = useState(false)
   return (
     <div className="mt-2 text-[0.95rem]">
@@ -22,9 +24,7 @@ export function Selling({ step, offers }: { step: Step; offers: WorkspaceProps["
             <a className="font-semibold text-slate hover:underline" href={`/studio/offers/${offer.id}`}>
               {offer.name}
             </a>
-            . {step.kind === "further" || offer.ways.length === 1
-              ? way?.says
-              : `${offer.ways.length} ways to pay.`}{" "}
+            . {sold?.as === "more" || offer.ways.length === 1 ? way?.says : `${offer.ways.length} ways to pay.`}{" "}
           </>
         ) : (
           <span className="text-amber-text">Sells nothing yet. </span>
@@ -44,16 +44,17 @@ export function Selling({ step, offers }: { step: Step; offers: WorkspaceProps["
 }
 
 function SellingForm({ step, offers, onDone }: { step: Step; offers: WorkspaceProps["offers"]; onDone: () => void }) {
+  const sold = soldAt(step)!
   const [f, set] = useState({
-    offer: step.offerId ?? offers[0]?.id ?? 0,
-    terms: step.termsId,
-    replaces: step.replaces,
-    skipAs: step.skipAs,
+    offer: sold.offer ?? offers[0]?.id ?? 0,
+    terms: sold.terms,
+    replaces: sold.replaces,
+    skipAs: sold.skipAs,
   })
   const [refused, setRefused] = useState("")
   const [busy, start] = useTransition()
   const router = useRouter()
-  const further = step.kind === "further"
+  const further = sold.as === "more"
   const ways = offers.find((o) => o.id === f.offer)?.ways ?? []
   return (
     <form

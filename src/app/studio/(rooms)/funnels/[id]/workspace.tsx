@@ -3,10 +3,10 @@
 import { useRouter } from "next/navigation"
 import { useEffect, useRef, useState, useTransition } from "react"
 import type { Funnel } from "@/core/funnel/draft"
-import { leadsNowhere, outcomes, outcomesOf } from "@/core/funnel/kinds"
+import type { Finding } from "@/core/funnel/finding"
 import { type Drawing, poolNode, stepNode } from "@/core/funnel/layout"
-import type { Finding } from "@/core/funnel/preflight"
 import { count, type outlineOf, type River as RiverNumbers, type Way } from "@/core/funnel/river"
+import { outcomes, waysOf } from "@/core/funnel/step/list"
 import { moneyRound, moneyText } from "@/core/offer/money"
 import type { OfferCard } from "@/core/page/selling"
 import { Button } from "@/ui/button"
@@ -105,7 +105,7 @@ export function Workspace(p: WorkspaceProps) {
       setSaid(done.refused ?? `Undone: ${lastChange.what}.`)
       router.refresh()
     })
-  const firstWay = step && outcomesOf(step.kind).find((o) => !leadsNowhere.includes(o))
+  const firstWay = step && waysOf(step.kind)[0]
   /** The card that is to have the focus as soon as it is there: what was just put in comes with the next drawing. */
   const wanted = useRef<string | null>(null)
   const focusCard = (next: string) => {

@@ -5,6 +5,7 @@ import { moneyText } from "@/core/offer/money"
 import { dayText } from "@/core/offer/sentence"
 import { balanceAt } from "@/server/ledger/balance"
 import { dayKey } from "@/server/offer/shown"
+import { schoolZone } from "@/server/school-view"
 import { Button } from "@/ui/button"
 import { TextField } from "@/ui/field"
 
@@ -12,7 +13,7 @@ export const metadata = { title: "Books" }
 
 export default async function BooksPage({ searchParams }: { searchParams: Promise<{ day?: string }> }) {
   const s = await studio()
-  const zone = (await s.db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1"))?.zone ?? "UTC"
+  const zone = await schoolZone(s.db)
   const today = dayKey(await s.clock.now(), zone)
   const day = readDay((await searchParams).day) ?? today
   const end = Temporal.PlainDate.from(day).add({ days: 1 }).toZonedDateTime(zone).epochMilliseconds

@@ -2,6 +2,7 @@ import { studio } from "@/app/door"
 import { moneyText } from "@/core/offer/money"
 import { dayText } from "@/core/offer/sentence"
 import { comingIn, countPlans, listPlans, type PlanState, planPage } from "@/server/ledger/plans"
+import { schoolZone } from "@/server/school-view"
 import { Link } from "@/ui/link"
 import { Pager } from "@/ui/pager"
 import { day } from "../../words"
@@ -25,7 +26,7 @@ export default async function PlansPage({
   const asked = await searchParams
   const state = Object.hasOwn(states, asked.state ?? "") ? (asked.state as PlanState) : null
   const page = Math.max(0, (Number(asked.page) || 1) - 1)
-  const zone = (await s.db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1"))?.zone ?? "UTC"
+  const zone = await schoolZone(s.db)
   const counts = await countPlans(s.db)
   const plans = await listPlans(s.db, state, page)
   const coming = await comingIn(s.db, await s.clock.now(), zone)

@@ -1,13 +1,11 @@
 "use client"
 
 import { useState } from "react"
-import type { Gift } from "@/core/offer/offer"
+import { type Gift, giftKey, giftKinds } from "@/core/offer/gift/list"
 import { Button } from "@/ui/button"
 import { SelectField, TextField } from "@/ui/field"
 import type { EditorMedia } from "../../courses/[id]/media-field"
 import { Upload } from "../../upload"
-
-const kindWords = { course: "course", file: "file", offer: "all of the offer", post: "by post" } as const
 
 /** What an offer gives, in a list that can be added to and taken from. */
 export function GiftList({
@@ -27,30 +25,18 @@ export function GiftList({
   onChange: (gifts: readonly Gift[]) => void
   onUploaded: (media: EditorMedia) => void
 }) {
-  const [post, setPost] = useState("")
   const [uploading, setUploading] = useState(false)
-  const has = (g: Gift) => gifts.some((x) => keyOf(x) === keyOf(g))
+  const has = (g: Gift) => gifts.some((x) => giftKey(x) === giftKey(g))
   const add = (g: Gift) => (has(g) ? undefined : onChange([...gifts, g]))
-  const choices: { group: string; gifts: Gift[] }[] = [
-    {
-      group: "Courses",
-      gifts: courses.map((c) => ({
-        kind: "course",
-        course: c.id,
-        title: c.title,
-        state: c.state === "live" ? "live" : "draft",
-        lessons: 1,
-      })),
-    },
-    {
-      group: "Files",
-      gifts: media.filter((m) => m.kind === "file").map((m) => ({ kind: "file", media: m.id, title: m.name })),
-    },
-    {
-      group: "Everything in another offer",
-      gifts: offers.map((o) => ({ kind: "offer", offer: o.id, title: o.name })),
-    },
-  ]
+  const things = {
+    courses: courses.map((c) => ({ id: c.id, title: c.title, live: c.state === "live" })),
+    files: media.filter((m) => m.kind === "file").map((m) => ({ id: m.id, title: m.name, live: true })),
+    offers: offers.map((o) => ({ id: o.id, title: o.name, live: true })),
+  }
+  const kinds = Object.values(giftKinds)
+  const choices = kinds.flatMap(({ chosen }) =>
+    chosen ? [{ group: chosen.group, gifts: things[chosen.from].map((x) => chosen.of(x)) }] : [],
+  )
   const all = choices.flatMap((c) => c.gifts)
   return (
     <div className="space-y-3">
@@ -59,17 +45,17 @@ export function GiftList({
       ) : (
         <ul>
           {gifts.map((g) => (
-            <li key={keyOf(g)} className="flex items-baseline gap-3 border-t border-line py-1.5 first:border-0">
+            <li key={giftKey(g)} className="flex items-baseline gap-3 border-t border-line py-1.5 first:border-0">
               <span className="min-w-0 flex-1 [overflow-wrap:anywhere]">{g.title}</span>
               <span className="text-[0.87rem] text-soft">
-                {kindWords[g.kind]}
-                {g.kind === "course" && g.state === "draft" ? ", a draft" : ""}
+                {giftKinds[g.kind].label}
+                {giftKinds[g.kind].note?.(g)}
               </span>
               <button
                 type="button"
                 aria-label={`Take out: ${g.title}`}
                 className="px-1.5 text-soft hover:text-dusk"
-                onClick={() => onChange(gifts.filter((x) => keyOf(x) !== keyOf(g)))}
+                onClick={() => onChange(gifts.filter((x) => giftKey(x) !== giftKey(g)))}
               >
                 ×
               </button>
@@ -86,7 +72,7 @@ export function GiftList({
         label="Add"
         value=""
         onChange={(e) => {
-          const chosen = all.find((g) => keyOf(g) === e.target.value)
+          const chosen = all.find((g) => giftKey(g) === e.target.value)
           if (chosen) add(chosen)
           if (e.target.value === "upload") setUploading(true)
         }}
@@ -96,7 +82,7 @@ export function GiftList({
           c.gifts.length ? (
             <optgroup key={c.group} label={c.group}>
               {c.gifts.map((g) => (
-                <option key={keyOf(g)} value={keyOf(g)} disabled={has(g)}>
+                <option key={giftKey(g)} value={giftKey(g)} disabled={has(g)}>
                   {g.title}
                 </option>
               ))}
@@ -110,28 +96,36 @@ export function GiftList({
           kind="file"
           onDone={(done) => {
             onUploaded({ ...done, kind: "file" })
-            add({ kind: "file", media: done.id, title: done.name })
+            add(giftKinds.file.chosen!.of({ id: done.id, title: done.name, live: true }))
             setUploading(false)
           }}
         />
       ) : null}
-      <form
-        className="flex items-end gap-2"
-        onSubmit={(e) => {
-          e.preventDefault()
-          if (post.trim()) add({ kind: "post", title: post.trim() })
-          setPost("")
-        }}
-      >
-        <div className="flex-1">
-          <TextField label="Sent by post" value={post} maxLength={200} onChange={(e) => setPost(e.target.value)} />
-        </div>
-        <Button type="submit">Add</Button>
-      </form>
+      {kinds.map(({ written }) =>
+        written ? (
+          <Written key={written.field} field={written.field} onAdd={(words) => add(written.of(words))} />
+        ) : null,
+      )}
     </div>
   )
 }
 
-function keyOf(g: Gift): string {
-  return `${g.kind}:${g.kind === "course" ? g.course : g.kind === "file" ? g.media : g.kind === "offer" ? g.offer : g.title}`
+/** Something that is given in words. */
+function Written({ field, onAdd }: { field: string; onAdd: (words: string) => void }) {
+  const [words, setWords] = useState("")
+  return (
+    <form
+      className="flex items-end gap-2"
+      onSubmit={(e) => {
+        e.preventDefault()
+        if (words.trim()) onAdd(words.trim())
+        setWords("")
+      }}
+    >
+      <div className="flex-1">
+        <TextField label={field} value={words} maxLength={200} onChange={(e) => setWords(e.target.value)} />
+      </div>
+      <Button type="submit">Add</Button>
+    </form>
+  )
 }

@@ -3,8 +3,9 @@
 import { useRouter } from "next/navigation"
 import { useRef, useState, useTransition } from "react"
 import { Temporal } from "temporal-polyfill"
+import { type Gift, giftAsTyped } from "@/core/offer/gift/list"
 import { currencies } from "@/core/offer/money"
-import type { Gift, Offer } from "@/core/offer/offer"
+import type { Offer } from "@/core/offer/offer"
 import type { OfferInput } from "@/server/offer/offer"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
@@ -36,7 +37,7 @@ type Props = {
   readonly offers: readonly { id: number; name: string }[]
   /** Its own link, where a live checkout sells it. */
   readonly link: string | null
-  readonly used: readonly { funnel: number; step: number; name: string; page: string; how: "sold" | "bump" | "shown" }[]
+  readonly used: readonly { funnel: number; step: number; name: string; page: string; use: string }[]
 }
 
 type Draft = {
@@ -126,15 +127,7 @@ export function OfferEditor({
       promise: v.promise,
       pictureId: v.pictureId,
       currency: v.currency,
-      gifts: v.gifts.map((g) =>
-        g.kind === "course"
-          ? { kind: g.kind, course: g.course }
-          : g.kind === "file"
-            ? { kind: g.kind, media: g.media }
-            : g.kind === "offer"
-              ? { kind: g.kind, offer: g.offer }
-              : g,
-      ),
+      gifts: v.gifts.map(giftAsTyped),
       terms: terms.map(({ t, read }) => ({
         id: t.id ?? ids.current.get(t.key) ?? null,
         name: t.name,
@@ -356,11 +349,11 @@ export function OfferEditor({
             ) : (
               <ul className="mt-1">
                 {used.map((u) => (
-                  <li key={`${u.step}${u.how}`}>
+                  <li key={`${u.step}${u.use}`}>
                     <Link className="text-slate hover:underline" href={`/studio/funnels/${u.funnel}?step=s${u.step}`}>
                       {u.name}: {u.page}
                     </Link>
-                    {u.how === "sold" ? "" : u.how === "bump" ? ", as an order bump" : ", only its price"}
+                    <span className="text-soft">, {u.use}</span>
                   </li>
                 ))}
               </ul>

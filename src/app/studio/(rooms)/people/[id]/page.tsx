@@ -3,6 +3,7 @@ import { studio } from "@/app/door"
 import { orderStates } from "@/core/ledger/order"
 import { moneyText } from "@/core/offer/money"
 import { personStory, type Story } from "@/server/person/people"
+import { schoolZone } from "@/server/school-view"
 import { Link } from "@/ui/link"
 import { idOf } from "../../ids"
 import { day, longMoment } from "../../words"
@@ -48,7 +49,7 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
   const s = await studio()
   const story = await personStory(s.db, idOf((await params).id))
   if (!story) notFound()
-  const zone = (await s.db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1"))?.zone ?? "UTC"
+  const zone = await schoolZone(s.db)
   const { person } = story
   return (
     <div className="mx-auto max-w-5xl pt-2">

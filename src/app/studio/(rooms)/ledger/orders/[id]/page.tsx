@@ -4,6 +4,7 @@ import { type Account, accounts } from "@/core/ledger/journal"
 import { stateWords } from "@/core/ledger/order"
 import { moneyText } from "@/core/offer/money"
 import { orderStory } from "@/server/ledger/orders"
+import { schoolZone } from "@/server/school-view"
 import { Link } from "@/ui/link"
 import { idOf } from "../../../ids"
 import { longMoment } from "../../../words"
@@ -43,7 +44,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
   const first = story?.orders[0]
   if (!story || !first) notFound()
   if (first.id !== id) redirect(`/studio/ledger/orders/${first.id}`)
-  const zone = (await s.db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1"))?.zone ?? "UTC"
+  const zone = await schoolZone(s.db)
   const money = (n: number) => moneyText(n, first.currency)
   const charged = story.charges.filter((c) => c.state === "succeeded")
   const came = charged.reduce((sum, c) => sum + c.gross, 0)

@@ -1,6 +1,6 @@
 import { notFound } from "next/navigation"
 import { studio } from "@/app/door"
-import { stepKinds } from "@/core/funnel/kinds"
+import { stepKinds } from "@/core/funnel/step/list"
 import { sequenceRevisions } from "@/server/funnel/edit"
 import { loadFunnel } from "@/server/funnel/load"
 import { Link } from "@/ui/link"

@@ -1,3 +1,4 @@
+import { blockKinds } from "@/core/page/block/list"
 import { leastContrast } from "@/core/page/contrast"
 import { allBlocks, type Page } from "@/core/page/document"
 import type { Look } from "@/core/page/style"
@@ -13,23 +14,15 @@ export function describe(
   look: Look,
 ): { value: string; says: string; good: boolean }[] {
   const blocks = [...allBlocks(page.blocks)]
-  const actions = blocks.filter((b) => ["button", "form", "checkout", "decision"].includes(b.kind))
-  const kinds = new Set(
-    actions.map((b) =>
-      b.kind === "form" || (b.kind === "button" && b.leads?.to === "form")
-        ? "form"
-        : b.kind === "button" && b.leads?.to === "outcome"
-          ? b.leads.outcome
-          : b.id,
-    ),
-  )
+  const actions = blocks.flatMap((b) => blockKinds[b.kind].action?.(b) ?? [])
+  const kinds = new Set(actions)
   const off = (html.match(/<a href="https?:/g) ?? []).length
   const words = html
     .replace(/<style>.*?<\/style>/s, "")
     .replace(/<[^>]*>/g, " ")
     .split(/\s+/).length
   const least = leastContrast(look)
-  const blind = blocks.filter((b) => b.kind === "picture" && b.media !== null && !b.alt.trim()).length
+  const blind = blocks.filter((b) => blockKinds[b.kind].blind?.(b)).length
   const times =
     ["", "", ", twice", ", three times"][actions.length] ?? (actions.length > 3 ? `, ${actions.length} times` : "")
   return [

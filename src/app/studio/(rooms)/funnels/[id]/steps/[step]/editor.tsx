@@ -3,10 +3,12 @@
 import { useRouter } from "next/navigation"
 import { useCallback, useEffect, useMemo, useReducer, useRef, useState } from "react"
 import type { Funnel, Step } from "@/core/funnel/draft"
+import { blockKinds, blocksFor } from "@/core/page/block/list"
 import { type CompileContext, compilePage, fillPage } from "@/core/page/compile"
-import { allBlocks, type Block, type BlockKind, blockNames, blocksFor, type Page } from "@/core/page/document"
+import { allBlocks, type Block, type BlockKind, type Page } from "@/core/page/document"
 import { changeBlock, freeId, insertAfter, moveBlock, newBlock, removeBlock } from "@/core/page/edit"
 import { mergePages } from "@/core/page/merge"
+import { heldBy } from "@/core/page/walk"
 import type { PageSaved } from "@/server/funnel/edit"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
@@ -14,7 +16,8 @@ import { TextField } from "@/ui/field"
 import { Link } from "@/ui/link"
 import { saveWords, useSaved } from "@/ui/use-saved"
 import { savePageAction } from "../../../actions"
-import { BlockSettings, type EditorPicture } from "./block-settings"
+import { BlockSettings } from "./block/list"
+import type { EditorPicture } from "./block/settings"
 import { describe } from "./describe"
 
 type Props = {
@@ -283,7 +286,7 @@ export function Editor({
           {block ? (
             <>
               <div className="mb-3 flex items-center justify-between gap-2">
-                <h2 className="first-letter:uppercase">{blockNames[block.kind]}</h2>
+                <h2 className="first-letter:uppercase">{blockKinds[block.kind].name}</h2>
                 <span className="rounded bg-amber-wash px-1.5 py-0.5 text-[0.84rem] font-semibold text-amber-text">
                   {place} of {blocks.length}
                 </span>
@@ -357,11 +360,15 @@ export function Editor({
         </span>
       </div>
 
-      <Dialog open={adding} onOpenChange={setAdding} title={block ? `Add below: ${blockNames[block.kind]}` : "Add"}>
+      <Dialog
+        open={adding}
+        onOpenChange={setAdding}
+        title={block ? `Add below: ${blockKinds[block.kind].name}` : "Add"}
+      >
         <div className="grid grid-cols-2 gap-2">
           {blocksFor(step.kind).map((k) => (
             <Button key={k} onClick={() => add(k)} className="justify-start">
-              <span className="first-letter:uppercase">{blockNames[k]}</span>
+              <span className="first-letter:uppercase">{blockKinds[k].name}</span>
             </Button>
           ))}
         </div>
@@ -394,7 +401,7 @@ function clashWords(ids: readonly string[], mine: Page, theirs: Page): string {
     if (id === "title") return "the title"
     if (id === "order") return "the order of its parts"
     const found = all.find((b) => b.id === id)
-    return found ? `“${labelOf(found).slice(0, 40)}”` : "a part"
+    return found ? `“${blockKinds[found.kind].line(found).slice(0, 40)}”` : "a part"
   })
   return `Two windows have changed ${names.length > 1 ? `${names.slice(0, -1).join(", ")} and ${names.at(-1)}` : names[0]} of this page.`
 }
@@ -465,51 +472,16 @@ function BlockList({
             onClick={() => onSelect(b.id)}
             className={`flex w-full items-baseline justify-between gap-2 rounded-md px-2 py-1 text-left text-[0.93rem] ${b.id === selected ? "bg-card ring-2 ring-amber" : "hover:bg-card"}`}
           >
-            <span className="truncate">{labelOf(b)}</span>
-            <span className="shrink-0 text-[0.8rem] text-soft">{blockNames[b.kind]}</span>
+            <span className="truncate">{blockKinds[b.kind].line(b)}</span>
+            <span className="shrink-0 text-[0.8rem] text-soft">{blockKinds[b.kind].name}</span>
           </button>
-          {b.kind === "section" ? (
+          {heldBy(b) ? (
             <div className="ml-3 border-l border-line pl-1">
-              <BlockList blocks={b.blocks} selected={selected} onSelect={onSelect} />
+              <BlockList blocks={heldBy(b)!} selected={selected} onSelect={onSelect} />
             </div>
           ) : null}
         </li>
       ))}
     </ul>
   )
-}
-
-function labelOf(b: Block): string {
-  switch (b.kind) {
-    case "headline":
-      return b.text
-    case "text":
-      return (
-        b.html
-          .replace(/<[^>]*>/g, " ")
-          .trim()
-          .slice(0, 60) || "empty"
-      )
-    case "list":
-      return b.items[0] ?? "empty"
-    case "picture":
-      return b.alt || "picture"
-    case "button":
-    case "form":
-      return b.says
-    case "lessons":
-      return "What's inside"
-    case "video":
-      return b.says || "video"
-    case "price":
-      return "What it costs"
-    case "checkout":
-      return b.says
-    case "decision":
-      return b.accept
-    case "proof":
-      return "What was bought"
-    case "section":
-      return b.tone === "tinted" ? "Tinted part" : "Part"
-  }
 }

@@ -1,10 +1,13 @@
 import { notFound } from "next/navigation"
 import { studio } from "@/app/door"
-import { stepKinds } from "@/core/funnel/kinds"
+import { hasPage } from "@/core/funnel/step/list"
+import { courseNames } from "@/server/course/course-view"
+import { pageRevision } from "@/server/funnel/funnel-view"
 import { loadFunnel } from "@/server/funnel/load"
 import { previewContext } from "@/server/funnel/release"
 import { readRiver } from "@/server/funnel/rollup"
-import { mediaLink } from "@/server/media/store"
+import { mediaNames } from "@/server/media/media-view"
+import type { MediaKind } from "@/server/media/store"
 import { idOf } from "../../../../ids"
 import { Editor } from "./editor"
 
@@ -18,21 +21,13 @@ export default async function EditorPage({ params, searchParams }: Params) {
   const funnel = await loadFunnel(s.db, idOf(id))
   const found = funnel?.steps.find((x) => x.id === idOf(step))
   if (!funnel || !found?.page) notFound()
-  const revision =
-    (await s.db.row<{ revision: number }>("SELECT revision FROM step WHERE id = ?", [found.id]))?.revision ?? 1
+  const revision = await pageRevision(s.db, found.id)
   const context = await previewContext(s, funnel)
   const now = await s.clock.now()
   const river = await readRiver(s, funnel, { from: now - 21 * 86_400_000, to: now })
-  const pictures = await s.db.rows<{ id: number; name: string; stored: string; width: number; height: number }>(
-    "SELECT id, name, stored, width, height FROM media WHERE kind = 'picture' ORDER BY id DESC LIMIT 100",
-  )
-  const courses = await s.db.rows<{ id: number; title: string }>(
-    "SELECT id, title FROM course ORDER BY title LIMIT 200",
-  )
-  const videos = await s.db.rows<{ id: number; name: string; stored: string; type: string }>(
-    "SELECT id, name, stored, type FROM media WHERE kind = 'video' ORDER BY id DESC LIMIT 100",
-  )
-  const pages = funnel.steps.filter((x) => stepKinds[x.kind].page)
+  const media = await mediaNames(s.db, s.config)
+  const of = (kind: MediaKind) => media.filter((m) => m.kind === kind)
+  const pages = funnel.steps.filter((x) => hasPage(x.kind))
   const at = pages.findIndex((x) => x.id === found.id)
   const count = (x: number | undefined) => river.steps.find((r) => r.id === x)?.in ?? 0
   return (
@@ -42,20 +37,9 @@ export default async function EditorPage({ params, searchParams }: Params) {
       step={found}
       revision={revision}
       school={context.school}
-      pictures={pictures.map((p) => ({
-        id: p.id,
-        name: p.name,
-        url: `/media/${p.stored}`,
-        width: p.width,
-        height: p.height,
-      }))}
-      courses={courses}
-      videos={videos.map((v) => ({
-        id: v.id,
-        name: v.name,
-        type: v.type,
-        url: mediaLink(s.config, v.stored, Date.now()),
-      }))}
+      pictures={of("picture")}
+      courses={await courseNames(s.db)}
+      videos={of("video")}
       offers={context.offers ?? {}}
       strip={pages.map((x) => ({ id: x.id, name: x.name, n: count(x.id) }))}
       at={at}

@@ -1,29 +1,16 @@
-// The pages that sell, as a visitor meets them: prices, the checkout, the order's own page, further offers, the proof.
+// The checkout as a visitor meets it: its form, what the choice comes to, and the order placed.
 
 import { randomBytes } from "node:crypto"
-import { addressOf, type Step } from "@/core/funnel/draft"
+import { isPosted } from "@/core/offer/gift/list"
 import { moneyText } from "@/core/offer/money"
 import { giftsOf, isFree } from "@/core/offer/offer"
-import { dueToday, type Plan } from "@/core/offer/plan"
-import { pastSentence, sentence } from "@/core/offer/sentence"
-import { fillPage, type Part } from "@/core/page/compile"
-import {
-  type CheckoutView,
-  checkoutHtml,
-  decisionHtml,
-  priceHtml,
-  proofHtml,
-  type SumView,
-  sumHtml,
-} from "@/core/page/selling"
-import { may } from "@/core/person/actor"
+import { sentence } from "@/core/offer/sentence"
+import { type CheckoutView, checkoutHtml, type SumView, sumHtml } from "@/core/page/selling"
 import { parseAddress } from "@/core/person/address"
 import { connectionOf } from "@/core/person/connection"
 import { words } from "@/core/words/en"
 import { mayTry } from "@/server/attempt"
-import { ask } from "@/server/ledger/charge"
-import { acceptOffer, declineOffer, type Offered, offeredTo, orderOfVisitor } from "@/server/ledger/further"
-import { type OrderRow, orderByCode, storyOf, wayOn } from "@/server/ledger/order"
+import { orderByCode } from "@/server/ledger/order"
 import {
   type Buyer,
   type CheckoutForm,
@@ -38,56 +25,22 @@ import {
 import { guessed, mayGuess } from "@/server/offer/coupon"
 import { ownedOffers } from "@/server/offer/owned"
 import { type Quote, quote, type Shelf, shelfOf } from "@/server/offer/quote"
-import { cardOf, costWords } from "@/server/offer/shown"
-import { actorOf, admitDevice, couponCookie, type Learner, learnerOf, sessionCookie } from "@/server/person/session"
+import { cardOf } from "@/server/offer/shown"
+import { couponCookie, type Learner } from "@/server/person/session"
 import { releaseById } from "@/server/releases"
-import type { Answer, Request } from "./exchange"
-import type { LivePage } from "./live"
-import { commonHeaders, pagePolicy } from "./policy"
-import { cameFrom, cookieText, type Front, plainAnswer, redirect, sessionHeader, type Visitor } from "./reply"
+import { learnerAt, opensAt } from "../buyer"
+import { withCoupon } from "../coupon"
+import type { Answer, Request } from "../exchange"
+import type { LivePage } from "../live"
+import { made } from "../made"
+import { commonHeaders } from "../policy"
+import { cameFrom, type Front, isForged, plainAnswer, redirect, type Visitor } from "../reply"
+import type { FrontStep } from "./step"
 
-/** A page of this kind is made anew for each look, from its finished pieces and the moment. */
-export async function lookAtSelling(
-  front: Front,
-  req: Request,
-  page: LivePage,
-  visitor: Visitor,
-): Promise<Answer | undefined> {
-  const release = await releaseById(front.s.db, page.release)
-  const step = release?.funnel.steps.find((x) => x.id === page.step)
-  if (!release || !step) return undefined
-  switch (step.kind) {
-    case "checkout":
-      return showCheckout(front, req, page, visitor, null)
-    case "further":
-      return showFurther(front, req, page, visitor, step)
-    case "welcome":
-      return html(front, page, 200, await proofParts(front, page, visitor))
-    default:
-      return html(front, page, 200, () => "")
-  }
-}
-
-/** Prices come from what is known in memory; other parts from the given function. */
-function html(front: Front, page: LivePage, status: number, part: (p: Part) => string): Answer {
-  const cards = front.live.offers()
-  const body = fillPage(page.page.pieces, {}, (p) => (p.part === "price" ? priceHtml(cards[p.offer]) : part(p)))
-  const origin = front.s.cards?.origin
-  return {
-    status,
-    headers: {
-      ...commonHeaders,
-      "content-type": "text/html; charset=utf-8",
-      "content-security-policy": origin ? pagePolicy(page.page.style, page.page.script, origin) : page.policy,
-      "cache-control": "no-store",
-    },
-    body,
-  }
-}
-
-/** Who is signed in on this device. */
-export function learnerAt(front: Front, req: Request): Promise<Learner | null> {
-  return learnerOf(front.s.db, req.cookies[sessionCookie(front.s.config, "learn")])
+export const checkout: FrontStep = {
+  look: (front, req, page, visitor) => showCheckout(front, req, page, visitor, null),
+  post: (front, req, page, visitor, fields) =>
+    isForged(req) ? Promise.resolve(undefined) : postCheckout(front, req, page, visitor, fields),
 }
 
 type Typed = Pick<CheckoutForm, "email" | "name" | "postal" | "terms" | "bumps" | "code" | "consent" | "again">
@@ -157,7 +110,7 @@ async function showCheckout(
     sum: sumOf(place, chosen, shelf, typed.again, await waysOf(front, place, typed, chosen, shelf, at)),
     has: await hasAlready(front, place, shelf, at, who, visitor),
   }
-  const answer = html(front, page, wrong ? 422 : 200, (p) => (p.part === "checkout" ? checkoutHtml(view) : ""))
+  const answer = made(front, page, wrong ? 422 : 200, { checkout: () => checkoutHtml(view) })
   return withCoupon(front, req, answer)
 }
 
@@ -166,19 +119,6 @@ function decoded(text: string): string {
     return decodeURIComponent(text).slice(0, 60)
   } catch {
     return ""
-  }
-}
-
-/** A code that came with the link goes along to the checkout. */
-export function withCoupon(front: Front, req: Request, answer: Answer): Answer {
-  const code = req.query.get("coupon")
-  if (!code) return answer
-  const { config } = front.s
-  const cookie = cookieText(config, couponCookie(config), encodeURIComponent(code.slice(0, 60)), 2_592_000)
-  const before = answer.headers["set-cookie"]
-  return {
-    ...answer,
-    headers: { ...answer.headers, "set-cookie": before ? [before, cookie].flat() : cookie },
   }
 }
 
@@ -259,7 +199,7 @@ function mayNeedCard(place: CheckoutPlace, shelf: Shelf): boolean {
 function postalAsked(place: CheckoutPlace, shelf: Shelf): boolean {
   return [place.offer, ...place.block.bumps.map((b) => b.offer)].some((id) => {
     const offer = shelf.offers.get(id)
-    return offer !== undefined && giftsOf(offer, shelf.offers).some((g) => g.kind === "post")
+    return offer !== undefined && giftsOf(offer, shelf.offers).some((g) => isPosted(g))
   })
 }
 
@@ -330,17 +270,8 @@ async function hasAlready(
     : null
 }
 
-/** Where the first course among gifts opens. */
-async function opensAt(front: Front, gifts: ReturnType<typeof giftsOf>): Promise<string> {
-  const course = gifts.find((g) => g.kind === "course")
-  const row =
-    course &&
-    (await front.s.db.row<{ slug: string }>("SELECT slug FROM course WHERE id = ? AND state = 'live'", [course.course]))
-  return row ? `/learn/${row.slug}` : "/learn"
-}
-
 /** A checkout's form: asked what it comes to, or sent. */
-export async function postCheckout(
+async function postCheckout(
   front: Front,
   req: Request,
   page: LivePage,
@@ -403,176 +334,4 @@ export async function postCheckout(
   const { codeGone = false, again = typed.again } = placed.refused === "form" ? placed : {}
   const kept = { ...typed, again, code: codeGone ? "" : typed.code }
   return showCheckout(front, req, page, visitor, { typed: kept, says, once })
-}
-
-/** How long an order is its device's own, without signing in, ms of business time. */
-const deviceOwns = 86_400_000
-const isFresh = (order: OrderRow, at: number) => at - (order.paid_at ?? order.made_at).getTime() < deviceOwns
-
-/** The order's own page: it asks how the charge stands, and leads on. */
-export async function orderDoor(
-  front: Front,
-  req: Request,
-  code: string,
-  visitor: Buffer | null,
-): Promise<Answer | undefined> {
-  const { s } = front
-  let order = await orderByCode(s.db, code)
-  if (!order) return undefined
-  const who = await learnerAt(front, req)
-  const same = visitor?.equals(order.visitor) === true && isFresh(order, await s.clock.now())
-  if (!same && !may(actorOf(who), "see orders of", { person: order.person_id }))
-    return plainAnswer(front, 403, {
-      title: words.checkout.foreign,
-      paragraphs: [words.checkout.foreignText],
-      links: [{ href: "/learn/sign-in", says: words.checkout.signIn }],
-    })
-  if (order.state === "open" || order.state === "confirming") {
-    const charge = await s.db.row<{ id: number; state: string; confirm: string | null; settled: number }>(
-      "SELECT id, state, confirm, ask_at < ? AS settled FROM charge WHERE order_id = ? ORDER BY id DESC LIMIT 1",
-      [new Date(Date.now() + 17_000), order.id],
-    )
-    const back = req.query.has("back")
-    if (charge?.state === "confirming" && charge.confirm && !back)
-      return {
-        status: 303,
-        headers: { ...commonHeaders, location: charge.confirm, "cache-control": "no-store" },
-        body: "",
-      }
-    if (charge && (back || charge.settled)) await ask(s, charge.id)
-    order = (await orderByCode(s.db, code))!
-    if (order.state === "confirming" && charge?.confirm)
-      return {
-        status: 303,
-        headers: { ...commonHeaders, location: charge.confirm, "cache-control": "no-store" },
-        body: "",
-      }
-  }
-  switch (order.state) {
-    case "paid":
-    case "refunded": {
-      const token = same
-        ? await admitDevice(s.db, req.cookies[sessionCookie(s.config, "learn")], {
-            person: order.person_id!,
-            order: storyOf(order),
-          })
-        : null
-      const headers: Record<string, string> = token ? { "set-cookie": sessionHeader(s.config, "learn", token) } : {}
-      return redirect(await wayOn(s.db, order, await s.clock.now()), headers)
-    }
-    case "refused":
-      return redirect(await backTo(front, order))
-    case "lapsed":
-    case "begun":
-      return plainAnswer(front, 200, {
-        title: words.checkout.lapsed,
-        paragraphs: [words.checkout.lapsedText],
-        links: [{ href: (await backTo(front, order)).split("?")[0]!, says: words.checkout.again }],
-      })
-    default:
-      return plainAnswer(
-        front,
-        200,
-        { title: words.checkout.waiting, paragraphs: [words.checkout.waitingText] },
-        { refresh: `3; url=/order/${code}` },
-      )
-  }
-}
-
-/** The page an order was placed on, with word of what went wrong. */
-async function backTo(front: Front, order: OrderRow): Promise<string> {
-  const release = order.release_id === null ? undefined : await releaseById(front.s.db, order.release_id)
-  const step = release?.funnel.steps.find((x) => x.id === order.step_id)
-  return release && step ? `${addressOf(release.funnel, step)}?order=${order.code}` : "/learn"
-}
-
-async function showFurther(
-  front: Front,
-  req: Request,
-  page: LivePage,
-  visitor: Visitor,
-  step: Step,
-): Promise<Answer | undefined> {
-  const { s } = front
-  const who = await learnerAt(front, req)
-  const order = await orderOfVisitor(s.db, page.funnel, visitor.id, who?.scope === null ? who.person : null)
-  if (!order) return redirect(await beginningOf(front, page))
-  const offered = await offeredTo(s, order, step.id)
-  if ("goTo" in offered) return redirect(offered.goTo)
-  return furtherPage(front, page, offered, null, 200)
-}
-
-/** Whoever opens a further offer without having bought is led to where the funnel begins. */
-async function beginningOf(front: Front, page: LivePage): Promise<string> {
-  const release = await releaseById(front.s.db, page.release)
-  const first = release?.funnel.steps.find((x) => x.kind === "sales") ?? release?.funnel.steps[0]
-  return release && first ? addressOf(release.funnel, first) : "/learn"
-}
-
-function furtherPage(front: Front, page: LivePage, offered: Offered, says: string | null, status: number): Answer {
-  const { quote: q, order } = offered
-  const amount = dueToday(q.lines[0]!.plan).gross
-  return html(front, page, status, (p) => {
-    if (p.part !== "decision") return ""
-    const block = page.decisions.get(p.block)
-    return decisionHtml({
-      action: `/${page.page.path}`,
-      order: order.code,
-      sentence: q.sentence,
-      seen: q.seen,
-      accept: (block?.accept ?? "") + costWords(amount, q.currency, q.needsCard),
-      decline: block?.decline ?? "",
-      error: says ?? offered.says,
-    })
-  })
-}
-
-/** Yes or no to a further offer: only from the device that ordered, or after sign-in. */
-export async function postFurther(
-  front: Front,
-  req: Request,
-  page: LivePage,
-  visitor: Visitor,
-  fields: Readonly<Record<string, string>>,
-): Promise<Answer | undefined> {
-  const { s } = front
-  const order = await orderByCode(s.db, fields.order ?? "")
-  const who = await learnerAt(front, req)
-  const theirs =
-    order && (order.visitor.equals(visitor.id) || may(actorOf(who), "see orders of", { person: order.person_id }))
-  if (!theirs) return redirect(await beginningOf(front, page))
-  if (fields.say === "declined") return redirect((await declineOffer(s, order.code, page.step)).goTo)
-  if (fields.say !== "accepted") return redirect(`/${page.page.path}`)
-  const done = await acceptOffer(s, order.code, page.step, fields.seen ?? "")
-  if ("goTo" in done) return redirect(done.goTo)
-  const again = await offeredTo(s, order, page.step)
-  return "goTo" in again ? redirect(again.goTo) : furtherPage(front, page, again, words.further.changed, 409)
-}
-
-async function proofParts(front: Front, page: LivePage, visitor: Visitor): Promise<(p: Part) => string> {
-  const { s } = front
-  const order = await orderOfVisitor(s.db, page.funnel, visitor.id, null)
-  if (!order || !isFresh(order, await s.clock.now())) return () => ""
-  const lines = await s.db.rows<{ order_id: number; name: string; offer_id: number; plan: string }>(
-    "SELECT l.order_id, l.name, l.offer_id, l.plan FROM order_line l JOIN orders o ON o.id = l.order_id WHERE (o.id = ? OR o.first_id = ?) AND o.state = 'paid' ORDER BY l.id",
-    [order.id, order.id],
-  )
-  const shelf = await shelfOf(s.db)
-  const gifts = lines.flatMap((l) => {
-    const offer = shelf.offers.get(l.offer_id)
-    return offer ? giftsOf(offer, shelf.offers) : []
-  })
-  const proof = proofHtml({
-    orders: [...new Set(lines.map((l) => l.order_id))].map((id) => {
-      const of = lines.filter((l) => l.order_id === id)
-      return {
-        number: String(id),
-        bought: of.map((l) => l.name).join(", "),
-        sentence: pastSentence(of.map((l) => JSON.parse(l.plan) as Plan)),
-      }
-    }),
-    email: order.email,
-    open: { href: await opensAt(front, gifts), says: words.proof.open },
-  })
-  return (p) => (p.part === "proof" ? proof : "")
 }

@@ -1,0 +1,39 @@
+"use client"
+
+// The settings of each kind of block.
+import type { BlockKind } from "@/core/page/document"
+import { ButtonBlock } from "./button"
+import { Checkout } from "./checkout"
+import { Decision } from "./decision"
+import { Form } from "./form"
+import { Headline } from "./headline"
+import { Lessons } from "./lessons"
+import { Picture } from "./picture"
+import { Points } from "./points"
+import { Price } from "./price"
+import { Proof } from "./proof"
+import { Section } from "./section"
+import type { SettingsOf, SettingsProps } from "./settings"
+import { Text } from "./text"
+import { Video } from "./video"
+
+const settings: { readonly [K in BlockKind]: SettingsOf<K> } = {
+  headline: Headline,
+  text: Text,
+  list: Points,
+  picture: Picture,
+  button: ButtonBlock,
+  form: Form,
+  lessons: Lessons,
+  video: Video,
+  price: Price,
+  checkout: Checkout,
+  decision: Decision,
+  proof: Proof,
+  section: Section,
+}
+
+export function BlockSettings(p: SettingsProps<BlockKind>) {
+  const Settings = settings[p.block.kind] as SettingsOf<BlockKind>
+  return <Settings {...p} />
+}

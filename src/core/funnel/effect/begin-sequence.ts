@@ -1,0 +1,20 @@
+import * as v from "valibot"
+import { refTo } from "../../reference"
+import { checkSequence } from "../preflight-sequence"
+import type { EffectModule } from "./kind"
+
+const settings = v.object({ sequence: v.number() })
+
+export const beginSequence: EffectModule<v.InferOutput<typeof settings>> = {
+  label: "begin a sequence",
+  says: (name) => `begins ${name}`,
+  chooses: "sequence",
+  settings,
+  of: (sequence) => ({ sequence }),
+  refs: (s) => refTo("sequence", s.sequence, "begins it"),
+  check(effect, { step, funnel, context }) {
+    const { sequence: id } = v.parse(settings, effect.settings)
+    const sequence = funnel.sequences.find((q) => q.id === id)
+    return sequence ? checkSequence(sequence, { step, funnel, context }) : []
+  },
+}

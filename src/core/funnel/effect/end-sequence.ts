@@ -1,0 +1,14 @@
+import * as v from "valibot"
+import { refTo } from "../../reference"
+import type { EffectModule } from "./kind"
+
+const settings = v.object({ sequence: v.number() })
+
+export const endSequence: EffectModule<v.InferOutput<typeof settings>> = {
+  label: "end a sequence",
+  says: (name) => `ends ${name}`,
+  chooses: "sequence",
+  settings,
+  of: (sequence) => ({ sequence }),
+  refs: (s) => refTo("sequence", s.sequence, "ends it"),
+}

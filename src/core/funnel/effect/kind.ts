@@ -1,0 +1,31 @@
+// What there is to know of a kind of effect: something that is done for a person when something happens.
+import type * as v from "valibot"
+import type { Ref } from "../../reference"
+import type { Effect, Funnel, Step } from "../draft"
+import type { Finding, PreflightContext } from "../finding"
+
+/** What an effect is about, as it is chosen: one of the school's tags (or a new one), sequences or courses; or nothing. */
+export type Choice = "tag" | "sequence" | "course" | null
+
+export type EffectCheck = {
+  readonly step: Step
+  readonly funnel: Funnel
+  readonly context: PreflightContext
+  /** Whether it is set off for an address alone. */
+  readonly free: boolean
+}
+
+export type EffectModule<S extends object> = {
+  /** As the list to choose from has it. */
+  readonly label: string
+  /** What it does, of what that is called. */
+  says(name: string): string
+  readonly chooses: Choice
+  readonly settings: v.GenericSchema<unknown, S>
+  /** What was chosen, by its number, as settings. */
+  of(chosen: number): S
+  /** What it is about; the first gives it its name. */
+  refs(settings: S): Ref[]
+  /** What is wrong where it is set off. */
+  check?(effect: Effect, at: EffectCheck): Finding[]
+}

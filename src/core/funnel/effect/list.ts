@@ -1,0 +1,47 @@
+// The kinds of effect, and what is asked of them without knowing which one it is.
+import * as v from "valibot"
+import type { Ref } from "../../reference"
+import type { Deed } from "../draft"
+import { beginSequence } from "./begin-sequence"
+import { endSequence } from "./end-sequence"
+import type { EffectModule } from "./kind"
+import { openCourse } from "./open-course"
+import { tagOff } from "./tag-off"
+import { tagOn } from "./tag-on"
+
+const modules = {
+  "begin-sequence": beginSequence,
+  "end-sequence": endSequence,
+  "open-course": openCourse,
+  "tag-on": tagOn,
+  "tag-off": tagOff,
+} as const
+
+export type EffectKind = keyof typeof modules
+
+/** Each kind by its name; settings are read by their own kind alone. */
+export const effectKinds = modules as unknown as Readonly<Record<EffectKind, EffectModule<object>>>
+
+/** What an effect is set to, checked by its kind. Throws ValiError where it isn't that. */
+export function readDeed(kind: EffectKind, settings: unknown): Deed["settings"] {
+  return v.parse(effectKinds[kind].settings, settings) as Deed["settings"]
+}
+
+export function refsOfDeed(e: Pick<Deed, "kind" | "settings">): Ref[] {
+  return effectKinds[e.kind].refs(e.settings)
+}
+
+/** The number of what an effect is about; 0 where it is about nothing. */
+export function aboutOf(e: Pick<Deed, "kind" | "settings">): number {
+  return refsOfDeed(e)[0]?.id ?? 0
+}
+
+/** What it does, in words. */
+export function deedSays(e: Pick<Deed, "kind" | "name">): string {
+  return effectKinds[e.kind].says(e.name)
+}
+
+/** The sequence that an effect begins, or null. */
+export function sequenceBegun(e: Pick<Deed, "kind" | "settings">): number | null {
+  return e.kind === "begin-sequence" ? (e.settings as { sequence: number }).sequence : null
+}

@@ -1,0 +1,38 @@
+import * as v from "valibot"
+import { courseGiven } from "../../offer/gift/list"
+import { giftsOf, isFree } from "../../offer/offer"
+import { refTo } from "../../reference"
+import { checkCourse, found } from "../finding"
+import type { EffectModule } from "./kind"
+
+const settings = v.object({ course: v.number() })
+
+export const openCourse: EffectModule<v.InferOutput<typeof settings>> = {
+  label: "open a course",
+  says: (name) => `opens ${name}`,
+  chooses: "course",
+  settings,
+  of: (course) => ({ course }),
+  refs: (s) => refTo("course", s.course, "opens it"),
+  check(effect, { step, funnel, context: { selling }, free }) {
+    const { course: id } = v.parse(settings, effect.settings)
+    const course = funnel.courses.find((c) => c.id === id)
+    const list = course ? checkCourse(course, step) : []
+    const sold = free
+      ? [...selling.offers.values()].find(
+          (o) => !isFree(o) && giftsOf(o, selling.offers).some((g) => courseGiven(g) === id),
+        )
+      : undefined
+    if (sold)
+      list.push(
+        found(
+          "free-form-gives-paid",
+          step,
+          `“${effect.name}” opens to everyone who joins on a free form, and “${sold.publicName}” sells it: buyers paid for what others get for nothing.`,
+          { go: "wiring", step: step.id },
+          "Take it off the free form",
+        ),
+      )
+    return list
+  },
+}

@@ -1,0 +1,14 @@
+import * as v from "valibot"
+import { refTo } from "../../reference"
+import type { EffectModule } from "./kind"
+
+const settings = v.object({ tag: v.number() })
+
+export const tagOff: EffectModule<v.InferOutput<typeof settings>> = {
+  label: "take a tag off",
+  says: (name) => `− ${name}`,
+  chooses: "tag",
+  settings,
+  of: (tag) => ({ tag }),
+  refs: (s) => refTo("tag", s.tag, "takes it off"),
+}

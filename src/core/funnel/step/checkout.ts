@@ -1,0 +1,94 @@
+// Where something is bought, with as few fields as can be.
+import * as v from "valibot"
+import { isPaid } from "../../offer/terms"
+import { checkoutFormOf } from "../../page/block/checkout"
+import type { Page } from "../../page/document"
+import { refTo } from "../../reference"
+import { found, withoutOffer } from "../finding"
+import { clip } from "../phrase"
+import type { OfferNamed, Sold, StepModule } from "./kind"
+
+const settings = v.object({ offer: v.optional(v.nullable(v.number()), null) })
+type Settings = v.InferOutput<typeof settings>
+
+export const checkout: StepModule<"bought" | "stopped", Settings> = {
+  label: "checkout",
+  outcomes: {
+    bought: { verb: "buys", done: "bought", leads: true },
+    stopped: { verb: "begins to pay and stops", done: "stopped", leads: false },
+  },
+  entry: true,
+  hasPage: true,
+  settings,
+  firstPage: ({ course, offer }) =>
+    offer ? checkoutPage(offer, course?.title ?? offer.publicName) : { version: 1, title: "", blocks: [] },
+  refs: (s) => refTo("offer", s.offer, "sells it"),
+  insert: { offer: true, afterSale: false, nameOf: () => "Checkout" },
+  followedBy: "further",
+  needsMail: "no receipt and no sign-in link would come",
+  sells: {
+    as: "first",
+    took: "bought",
+    turned: null,
+    of: (s): Sold => ({ offer: s.offer, terms: null, replaces: false, skipAs: "accepted" }),
+    with: (s, sold) => ({ ...s, offer: sold.offer }),
+  },
+  check({ step, context: { selling } }) {
+    const list = checkoutFormOf(step.page)
+      ? []
+      : [
+          found(
+            "page-without-form",
+            step,
+            `Nobody can pay on “${step.name}”: it has no checkout form.`,
+            { go: "page", step: step.id },
+            "Add the checkout form",
+          ),
+        ]
+    const offer = selling.offers.get(v.parse(settings, step.settings).offer ?? 0)
+    if (!offer) return [...list, ...withoutOffer(step, v.parse(settings, step.settings).offer !== null)]
+    const paid = offer.terms.filter((t) => isPaid(t.terms))
+    if (paid.length > 0 && paid.length < offer.terms.length)
+      list.push(
+        found(
+          "paid-form-charges-nothing",
+          step,
+          `On “${step.name}” people choose between paying for “${offer.publicName}” and having it for nothing.`,
+          { go: "offer", offer: offer.id },
+          "Take the free terms off",
+        ),
+      )
+    if (paid.length === 0)
+      list.push(
+        found(
+          "paid-form-charges-nothing",
+          step,
+          `“${step.name}” is a checkout, and “${offer.publicName}” costs nothing: it works as a sign-up.`,
+          { go: "offer", offer: offer.id },
+          "Look at its terms",
+          "advice",
+        ),
+      )
+    return list
+  },
+}
+
+/** `about`: what they may be written to about, should they stop. */
+export function checkoutPage(offer: OfferNamed, about: string): Page {
+  return {
+    version: 1,
+    title: clip(`Get ${offer.publicName}`, 120),
+    blocks: [
+      { id: "head", kind: "headline", text: clip(offer.publicName, 300) },
+      {
+        id: "pay",
+        kind: "checkout",
+        says: "Get it now",
+        askName: true,
+        askCoupon: true,
+        bumps: [],
+        consent: `If I stop here, write to me about “${clip(about, 160)}” by e-mail, at most twice. I can leave at any time with one click.`,
+      },
+    ],
+  }
+}

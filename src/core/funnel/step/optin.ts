@@ -1,0 +1,90 @@
+// A page with a form: an address for what it promises.
+import * as v from "valibot"
+import { formOf } from "../../page/block/form"
+import type { Page } from "../../page/document"
+import { escapeHtml } from "../../page/html"
+import { streamTo } from "../draft"
+import { clip, spelled } from "../phrase"
+import type { RecipeCourse, StepModule } from "./kind"
+
+export const optin: StepModule<"joined", object> = {
+  label: "opt-in page",
+  outcomes: { joined: { verb: "joins", done: "joined", leads: true } },
+  entry: true,
+  hasPage: true,
+  settings: v.object({}),
+  firstPage: ({ course }) => (course ? optinPage(course) : { version: 1, title: "", blocks: [] }),
+  refs: () => [],
+  free: true,
+  gate: 1,
+  needsMail: "nobody could ever confirm, and no e-mail would come",
+  check({ step, funnel, kinds }) {
+    if (!step.page || !formOf(step.page))
+      return [
+        {
+          rule: "page-without-form",
+          weight: "stop",
+          step: step.id,
+          where: step.name,
+          suffers: `Nobody can join on “${step.name}”: it has no form.`,
+          fix: { go: "page", step: step.id },
+          says: "Add a form",
+        },
+      ]
+    const to = streamTo(funnel, step.id, "joined")
+    const facts = to && kinds[to.kind]
+    const sets = funnel.effects.some((e) => e.step === step.id || e.step === to?.id)
+    if (sets || (facts && Object.keys(facts.outcomes).length > 0 && !facts.waitsForMailbox)) return []
+    return [
+      {
+        rule: "form-starts-nothing",
+        weight: "stop",
+        step: step.id,
+        where: step.name,
+        suffers: `Whoever fills in the form on “${step.name}” gets nothing for it: no course opens and no e-mail comes.`,
+        fix: { go: "wiring", step: to?.id ?? step.id },
+        says: "Choose what it sets off",
+      },
+    ]
+  },
+}
+
+export function optinPage(course: RecipeCourse): Page {
+  const live = course.lessons.filter((l) => l.state === "live")
+  const lessons = live.length ? live : course.lessons
+  const teacher = course.teacher ? ` with ${escapeHtml(course.teacher)}` : ""
+  return {
+    version: 1,
+    title: clip(course.title, 120),
+    blocks: [
+      { id: "promise", kind: "headline", text: clip(course.promise || course.title, 300) },
+      {
+        id: "intro",
+        kind: "text",
+        html: `<p><strong>${escapeHtml(course.title)}</strong> is a free mini-course: ${spelled(lessons.length)} short ${lessons.length === 1 ? "lesson" : "lessons"}${teacher}, one each morning.</p>`,
+      },
+      ...(course.pictureId
+        ? [{ id: "picture", kind: "picture" as const, media: course.pictureId, alt: course.title }]
+        : []),
+      {
+        id: "join",
+        kind: "form",
+        says: "Send me the first lesson",
+        askName: true,
+        consent: `Send me the lessons of “${course.title}” by e-mail, one a day, and afterwards now and then a letter. I can leave at any time with one click.`,
+        confirm: true,
+        foreign: false,
+      },
+      {
+        id: "inside",
+        kind: "section",
+        tone: "tinted",
+        blocks: [
+          { id: "insidehead", kind: "headline", text: "What is inside" },
+          { id: "lessons", kind: "lessons", course: course.id },
+        ],
+      },
+      { id: "again", kind: "button", says: "Send me the first lesson", leads: { to: "form" } },
+    ],
+  }
+}

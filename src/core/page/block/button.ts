@@ -1,0 +1,40 @@
+import * as v from "valibot"
+import { found } from "../../funnel/finding"
+import { refTo } from "../../reference"
+import { escapeHtml } from "../html"
+import { type BlockModule, id, line, reference, type Target } from "./kind"
+
+const target: v.GenericSchema<unknown, Target> = v.variant("to", [
+  v.object({ to: v.literal("outcome"), outcome: v.pipe(v.string(), v.regex(/^[a-z-]{1,20}$/)) }),
+  v.object({ to: v.literal("form") }),
+  v.object({ to: v.literal("step"), step: reference }),
+])
+
+const schema = v.object({ id, kind: v.literal("button"), says: line, leads: v.nullable(target) })
+
+export const button: BlockModule<v.InferOutput<typeof schema>> = {
+  name: "button",
+  schema,
+  fresh: (id) => ({ id, kind: "button", says: "Go on", leads: null }),
+  html(out, b, { mark, address }) {
+    out.text(
+      `<p${mark} class="way"><a class="go" dir="auto" href="${escapeHtml(address(b.leads) ?? "#")}">${escapeHtml(b.says)}</a></p>`,
+    )
+  },
+  refs: (b) => refTo("step", b.leads?.to === "step" ? b.leads.step : null, "leads to it"),
+  gap: (b) => (b.says.trim() ? null : "a button on it says nothing"),
+  check: (b, { step, address }) =>
+    address(b.leads) !== null
+      ? []
+      : [
+          found(
+            "button-without-target",
+            step,
+            `The button “${b.says}” on “${step.name}” does nothing when pressed.`,
+            { go: "page", step: step.id, block: b.id },
+            "Choose where it leads",
+          ),
+        ],
+  line: (b) => b.says,
+  action: (b) => (b.leads?.to === "form" ? "form" : b.leads?.to === "outcome" ? b.leads.outcome : b.id),
+}

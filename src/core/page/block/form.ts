@@ -1,0 +1,65 @@
+import * as v from "valibot"
+import { words } from "../../words/en"
+import type { Page } from "../document"
+import { escapeHtml } from "../html"
+import { allBlocks } from "../walk"
+import { type BlockModule, id, line } from "./kind"
+
+const schema = v.object({
+  id,
+  kind: v.literal("form"),
+  says: line,
+  askName: v.boolean(),
+  consent: v.pipe(v.string(), v.maxLength(600)),
+  // Double opt-in: what was joined begins only with the press in the mailbox. Pages from before had no choice.
+  confirm: v.optional(v.boolean(), true),
+  // Taken from pages of other sites, too, where the marketer has the same form.
+  foreign: v.optional(v.boolean(), false),
+})
+export type FormBlock = v.InferOutput<typeof schema>
+
+/** Takes an address, and a first name where it is asked for. */
+export const form: BlockModule<FormBlock> = {
+  name: "form",
+  schema,
+  standsOn: ["optin"],
+  fresh: (id) => ({
+    id,
+    kind: "form",
+    says: "Join",
+    askName: true,
+    consent: "Send me the lessons by e-mail. I can leave at any time.",
+    confirm: true,
+    foreign: false,
+  }),
+  html(out, b, { step, context, mark }) {
+    out.text(`<form${mark} id="join" method="post" action="/${step.path}">`)
+    out.slot("error")
+    if (b.askName) {
+      out.text(
+        `<label for="name">${words.page.firstName}</label><input id="name" name="name" autocomplete="given-name" maxlength="80" value="`,
+      )
+      out.slot("name")
+      out.text(`">`)
+    }
+    out.text(
+      `<label for="email">${words.page.email}</label><input id="email" name="email" type="email" required autocomplete="email" inputmode="email" maxlength="254" value="`,
+    )
+    out.slot("email")
+    out.text(
+      `"><div class="hp" aria-hidden="true"><label for="website">${words.page.honeypot}</label><input id="website" name="website" tabindex="-1" autocomplete="off"></div>` +
+        `<input type="hidden" name="release" value="${context.release}"><input type="hidden" name="zone" value="">` +
+        `<button class="go" dir="auto"${context.release === 0 ? " disabled" : ""}>${escapeHtml(b.says)}</button>` +
+        `<p class="small" dir="auto">${escapeHtml(b.consent)}</p></form>`,
+    )
+  },
+  refs: () => [],
+  gap: (b) => (b.says.trim() ? null : "the button of its form says nothing"),
+  line: (b) => b.says,
+  action: () => "form",
+}
+
+/** The form of a page, or undefined. */
+export function formOf(page: Page | null): FormBlock | undefined {
+  return page ? ([...allBlocks(page.blocks)].find((b) => b.kind === "form") as FormBlock | undefined) : undefined
+}

@@ -1,0 +1,26 @@
+import * as v from "valibot"
+import { escapeHtml } from "../html"
+import { isPlaceholder, placeholders } from "../placeholder"
+import { type BlockModule, id, line } from "./kind"
+
+const schema = v.object({ id, kind: v.literal("headline"), text: line })
+
+/** The first on a page is its title, the others stand over a part of it. */
+export const headline: BlockModule<v.InferOutput<typeof schema>> = {
+  name: "headline",
+  schema,
+  fresh: (id) => ({ id, kind: "headline", text: placeholders.headline }),
+  html(out, b, { state, mark }) {
+    const tag = state.headlines++ === 0 ? "h1" : "h2"
+    out.text(`<${tag}${mark} dir="auto">${escapeHtml(b.text)}</${tag}>`)
+  },
+  refs: () => [],
+  gap: (b) =>
+    !isPlaceholder(b.text)
+      ? null
+      : b.text.trim()
+        ? `its headline still says “${b.text.trim()}”`
+        : "a headline is empty",
+  text: (b) => b.text,
+  line: (b) => b.text,
+}

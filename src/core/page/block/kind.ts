@@ -1,0 +1,67 @@
+// What there is to know of a kind of block: its name, its shape, how it begins, its HTML, and what can be wrong with it.
+import * as v from "valibot"
+import type { Funnel, Step } from "../../funnel/draft"
+import type { Finding, PreflightContext } from "../../funnel/finding"
+import type { StepKind } from "../../funnel/step/list"
+import type { Ref } from "../../reference"
+import type { CompileContext } from "../compile"
+import type { OfferCard } from "../selling"
+import type { Writer } from "../writer"
+
+/** Where a block is being written. */
+export type At = {
+  readonly step: Step
+  readonly context: CompileContext
+  /** An attribute by which the editor finds it; empty on a visitor's page. */
+  readonly mark: string
+  readonly state: { headlines: number }
+  /** What the step sells, for a preview, and the way to pay it is shown with. */
+  readonly sold: { readonly card: OfferCard | undefined; readonly way: OfferCard["ways"][number] | undefined }
+  /** Where a button leads, as an address, or null where it leads nowhere. */
+  address(target: Target | null): string | null
+}
+
+export type CheckAt = {
+  readonly step: Step
+  readonly funnel: Funnel
+  readonly context: PreflightContext
+  /** Where a button leads, as an address, or null where it leads nowhere. */
+  address(target: Target | null): string | null
+  /** Every offer that the funnel sells, by number. */
+  readonly soldHere: ReadonlySet<number>
+}
+
+export type BlockModule<B> = {
+  readonly name: string
+  readonly schema: v.GenericSchema<unknown, B>
+  /** A new one, with words that show what belongs there. */
+  fresh(id: string): B
+  /** The kinds of step on whose pages it may stand; not given: on all. */
+  readonly standsOn?: readonly StepKind[]
+  html(out: Writer, block: B, at: At): void
+  /** Style rules of its own, minified, for pages on which it stands; `line` is the colour of fine lines. */
+  css?(colours: { readonly line: string }): string
+  refs(block: B): Ref[]
+  /** What it still leaves to be said, in words, or null. */
+  gap(block: B): string | null
+  /** What mends a gap. */
+  readonly gapSays?: string
+  check?(block: B, at: CheckAt): Finding[]
+  /** What it says, as plain text. */
+  text?(block: B): string
+  /** The same with its rich text sanitised. */
+  clean?(block: B, rich: (html: string) => string): B
+  /** A short line for the editor's list. */
+  line(block: B): string
+  /** What a visitor does by it: two of the same are one action, twice. Null or not given: nothing. */
+  action?(block: B): string | null
+  /** Whether it shows something to which whoever can't see is told nothing. */
+  blind?(block: B): boolean
+}
+
+export const id = v.pipe(v.string(), v.regex(/^[a-z0-9]{1,16}$/))
+export const line = v.pipe(v.string(), v.maxLength(300))
+export const reference = v.pipe(v.number(), v.integer(), v.minValue(1))
+
+/** Where a button leads: out by an outcome, to the form on its own page, or to a step. */
+export type Target = { to: "outcome"; outcome: string } | { to: "form" } | { to: "step"; step: number }

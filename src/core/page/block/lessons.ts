@@ -1,0 +1,31 @@
+import * as v from "valibot"
+import type { CourseCard } from "../../funnel/draft"
+import { refTo } from "../../reference"
+import { escapeHtml } from "../html"
+import { type BlockModule, id, reference } from "./kind"
+
+const schema = v.object({ id, kind: v.literal("lessons"), course: v.nullable(reference) })
+
+/** The live lessons of a course, with their lengths. */
+export const lessons: BlockModule<v.InferOutput<typeof schema>> = {
+  name: "lesson list",
+  schema,
+  fresh: (id) => ({ id, kind: "lessons", course: null }),
+  html(out, b, { context, mark }) {
+    const course = context.funnel.courses.find((c) => c.id === b.course)
+    out.text(`<ol${mark} class="lessons">${course ? rows(course) : ""}</ol>`)
+  },
+  refs: (b) => refTo("course", b.course, "lists its lessons"),
+  gap: (b) => (b.course === null ? "its lesson list is of no course" : null),
+  line: () => "What's inside",
+}
+
+function rows(course: CourseCard): string {
+  return course.lessons
+    .filter((l) => l.state === "live")
+    .map((l) => {
+      const minutes = l.minutes ? `<span class="m">${l.minutes} min</span>` : ""
+      return `<li><span dir="auto">${escapeHtml(l.title)}</span>${minutes}</li>`
+    })
+    .join("")
+}

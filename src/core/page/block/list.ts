@@ -1,0 +1,68 @@
+// The kinds of block, and what is asked of them without knowing which one it is.
+import * as v from "valibot"
+import type { StepKind } from "../../funnel/step/list"
+import type { Ref } from "../../reference"
+import type { Writer } from "../writer"
+import { button } from "./button"
+import { checkout } from "./checkout"
+import { decision } from "./decision"
+import { form } from "./form"
+import { headline } from "./headline"
+import type { At, BlockModule } from "./kind"
+import { lessons } from "./lessons"
+import { picture } from "./picture"
+import { points } from "./points"
+import { price } from "./price"
+import { proof } from "./proof"
+import { type SectionOf, section, sectionSchema } from "./section"
+import { text } from "./text"
+import { video } from "./video"
+
+const leaves = {
+  headline,
+  text,
+  list: points,
+  picture,
+  button,
+  form,
+  lessons,
+  video,
+  price,
+  checkout,
+  decision,
+  proof,
+} as const
+
+export type Leaf = { [K in keyof typeof leaves]: v.InferOutput<(typeof leaves)[K]["schema"]> }[keyof typeof leaves]
+export interface Section extends Omit<SectionOf<unknown>, "blocks"> {
+  blocks: Block[]
+}
+export type Block = Leaf | Section
+export type BlockKind = Block["kind"]
+
+/** Each kind by its name; a block is handed to its own kind alone. */
+export const blockKinds = { ...leaves, section } as unknown as Readonly<Record<BlockKind, BlockModule<Block>>>
+
+export const blockSchema: v.GenericSchema<unknown, Block> = v.lazy(() =>
+  v.variant("kind", [...Object.values(leaves).map((m) => m.schema), sectionSchema(blockSchema)] as never),
+)
+
+/** Which blocks make sense on a page of this kind. */
+export function blocksFor(step: StepKind): BlockKind[] {
+  return (Object.keys(blockKinds) as BlockKind[]).filter((k) => blockKinds[k].standsOn?.includes(step) ?? true)
+}
+
+export function refsOfBlock(b: Block): Ref[] {
+  return blockKinds[b.kind].refs(b)
+}
+
+/** Writes a block and what it holds. */
+export function writeBlock(out: Writer, b: Block, at: Omit<At, "mark">): void {
+  // The editor finds a block by this id when somebody clicks on it; a visitor's page does not need it.
+  const mark = at.context.release === 0 ? ` data-block="${b.id}"` : ""
+  const held = "blocks" in b ? b.blocks : null
+  blockKinds[b.kind].html(out, b, { ...at, mark })
+  if (held === null) return
+  for (const inner of held) writeBlock(out, inner, at)
+  out.text("</div>")
+}

@@ -1,0 +1,40 @@
+import * as v from "valibot"
+import { refTo } from "../../reference"
+import { words } from "../../words/en"
+import { escapeHtml } from "../html"
+import { type BlockModule, id, line, reference } from "./kind"
+
+const schema = v.object({ id, kind: v.literal("picture"), media: v.nullable(reference), alt: line })
+
+export const picture: BlockModule<v.InferOutput<typeof schema>> = {
+  name: "picture",
+  schema,
+  fresh: (id) => ({ id, kind: "picture", media: null, alt: "" }),
+  html(out, b, { context, mark }) {
+    const shown = b.media === null ? undefined : context.pictures.get(b.media)
+    if (shown)
+      out.text(
+        `<img${mark} src="${escapeHtml(shown.url)}" width="${shown.width}" height="${shown.height}" alt="${escapeHtml(b.alt)}">`,
+      )
+    else if (mark) out.text(`<p${mark} class="small">${words.page.pictureMissing}</p>`)
+  },
+  refs: (b) => refTo("media", b.media, "shows it"),
+  gap: (b) => (b.media === null ? "a picture on it is missing" : null),
+  gapSays: "Choose one, or remove it",
+  check: (b, { step }) =>
+    b.media === null || b.alt.trim()
+      ? []
+      : [
+          {
+            rule: "picture-without-words",
+            weight: "advice",
+            step: step.id,
+            where: step.name,
+            suffers: `Whoever can't see the picture on “${step.name}” doesn't learn what it shows.`,
+            fix: { go: "page", step: step.id, block: b.id },
+            says: "Say what it shows",
+          },
+        ],
+  line: (b) => b.alt || "picture",
+  blind: (b) => b.media !== null && !b.alt.trim(),
+}

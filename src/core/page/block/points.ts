@@ -1,0 +1,18 @@
+import * as v from "valibot"
+import { escapeHtml } from "../html"
+import { isPlaceholder, placeholders } from "../placeholder"
+import { type BlockModule, id, line } from "./kind"
+
+const schema = v.object({ id, kind: v.literal("list"), items: v.pipe(v.array(line), v.maxLength(40)) })
+
+/** A list of points. */
+export const points: BlockModule<v.InferOutput<typeof schema>> = {
+  name: "list",
+  schema,
+  fresh: (id) => ({ id, kind: "list", items: [placeholders.firstPoint, placeholders.secondPoint] }),
+  html: (out, b, { mark }) =>
+    out.text(`<ul${mark}>${b.items.map((i) => `<li dir="auto">${escapeHtml(i)}</li>`).join("")}</ul>`),
+  refs: () => [],
+  gap: (b) => (b.items.some((i) => isPlaceholder(i)) ? "a list on it is still to be written" : null),
+  line: (b) => b.items[0] ?? "empty",
+}

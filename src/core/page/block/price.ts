@@ -1,0 +1,53 @@
+import * as v from "valibot"
+import { found, notToBeHad } from "../../funnel/finding"
+import { availability } from "../../offer/offer"
+import { refTo } from "../../reference"
+import { priceHtml } from "../selling"
+import { type BlockModule, id, reference } from "./kind"
+
+const schema = v.object({ id, kind: v.literal("price"), offer: v.nullable(reference) })
+
+/** What an offer costs, in the sentence of its plan. */
+export const price: BlockModule<v.InferOutput<typeof schema>> = {
+  name: "price",
+  schema,
+  fresh: (id) => ({ id, kind: "price", offer: null }),
+  html(out, b, { context, mark }) {
+    if (context.release === 0)
+      out.text(`<div${mark}>${priceHtml(b.offer === null ? undefined : context.offers?.[b.offer])}</div>`)
+    else if (b.offer !== null) out.part({ part: "price", offer: b.offer })
+  },
+  refs: (b) => refTo("offer", b.offer, "shows its price"),
+  gap: () => null,
+  check(b, { step, funnel, context: { selling }, soldHere }) {
+    const at = { go: "page", step: step.id, block: b.id } as const
+    const offer = b.offer === null ? undefined : selling.offers.get(b.offer)
+    if (!offer)
+      return [
+        found(
+          "offer-missing",
+          step,
+          b.offer === null
+            ? `“${step.name}” has a price of no offer: visitors see nothing there.`
+            : `“${step.name}” shows the price of something that is no longer on offer.`,
+          at,
+          b.offer === null ? "Choose an offer" : "Choose another offer",
+        ),
+      ]
+    // What the funnel sells itself is checked where it is sold.
+    if (soldHere.has(offer.id)) return []
+    const state = availability(offer, selling.gone.get(offer.id) ?? 0, selling.at)
+    return [
+      ...(state === "open" ? [] : [notToBeHad(step, offer, state)]),
+      found(
+        "price-of-another",
+        step,
+        `“${step.name}” says what “${offer.publicName}” costs, and nothing in “${funnel.name}” sells it.`,
+        at,
+        "Show the price of what is sold here",
+        "advice",
+      ),
+    ]
+  },
+  line: () => "What it costs",
+}

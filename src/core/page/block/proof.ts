@@ -1,0 +1,20 @@
+import * as v from "valibot"
+import { words } from "../../words/en"
+import { type BlockModule, id } from "./kind"
+
+const schema = v.object({ id, kind: v.literal("proof") })
+
+/** What a buyer bought, what they pay and when, and the button that opens it: made from their order. */
+export const proof: BlockModule<v.InferOutput<typeof schema>> = {
+  name: "what was bought",
+  schema,
+  standsOn: ["welcome"],
+  fresh: (id) => ({ id, kind: "proof" }),
+  html(out, b, { context, mark }) {
+    if (context.release !== 0) out.part({ part: "proof", block: b.id })
+    else out.text(`<div${mark}><p class="section tinted">${words.page.proofSample}</p></div>`)
+  },
+  refs: () => [],
+  gap: () => null,
+  line: () => "What was bought",
+}

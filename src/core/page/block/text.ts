@@ -1,0 +1,24 @@
+import * as v from "valibot"
+import { isPlaceholder, placeholders } from "../placeholder"
+import { type BlockModule, id } from "./kind"
+
+const schema = v.object({ id, kind: v.literal("text"), html: v.pipe(v.string(), v.maxLength(20_000)) })
+
+const plain = (html: string) => html.replace(/<[^>]*>/g, "")
+
+/** Rich text, sanitised on its way in. */
+export const text: BlockModule<v.InferOutput<typeof schema>> = {
+  name: "text",
+  schema,
+  fresh: (id) => ({ id, kind: "text", html: `<p>${placeholders.text}</p>` }),
+  html: (out, b, { mark }) => out.text(`<div${mark} dir="auto">${b.html}</div>`),
+  refs: () => [],
+  gap: (b) => (isPlaceholder(b.html) ? "a text on it is still to be written" : null),
+  text: (b) => plain(b.html),
+  clean: (b, rich) => ({ ...b, html: rich(b.html) }),
+  line: (b) =>
+    b.html
+      .replace(/<[^>]*>/g, " ")
+      .trim()
+      .slice(0, 60) || "empty",
+}

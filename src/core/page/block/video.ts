@@ -1,0 +1,26 @@
+import * as v from "valibot"
+import { refTo } from "../../reference"
+import { words } from "../../words/en"
+import { escapeHtml } from "../html"
+import { type BlockModule, id, line, reference } from "./kind"
+
+const schema = v.object({ id, kind: v.literal("video"), media: v.nullable(reference), says: line })
+
+/** Plays by itself, without sound, until somebody turns it on. */
+export const video: BlockModule<v.InferOutput<typeof schema>> = {
+  name: "video",
+  schema,
+  fresh: (id) => ({ id, kind: "video", media: null, says: "" }),
+  html(out, b, { context, mark }) {
+    const shown = b.media === null ? undefined : context.videos.get(b.media)
+    if (shown)
+      out.text(
+        `<video${mark} src="${escapeHtml(shown.url)}" autoplay muted loop playsinline controls aria-label="${escapeHtml(b.says)}"></video>`,
+      )
+    else if (mark) out.text(`<p${mark} class="small">${words.page.videoMissing}</p>`)
+  },
+  refs: (b) => refTo("media", b.media, "plays it"),
+  gap: (b) => (b.media === null ? "a video on it is missing" : null),
+  gapSays: "Choose one, or remove it",
+  line: (b) => b.says || "video",
+}

@@ -1,0 +1,28 @@
+// What a page is written into: finished HTML, and between it what only the moment knows.
+
+/** What is filled in when the page is answered. All are empty on a first look. */
+export type Slot = "error" | "email" | "name"
+
+/** A part that is made anew for each look: a price, a checkout's form, a further offer's yes and no, the proof. */
+export type Part =
+  | { readonly part: "price"; readonly offer: number }
+  | { readonly part: "checkout"; readonly block: string }
+  | { readonly part: "decision"; readonly block: string }
+  | { readonly part: "proof"; readonly block: string }
+
+export type Piece = string | { readonly slot: Slot } | Part
+
+export class Writer {
+  readonly pieces: Piece[] = []
+  text(html: string) {
+    const last = this.pieces.at(-1)
+    if (typeof last === "string") this.pieces[this.pieces.length - 1] = last + html
+    else this.pieces.push(html)
+  }
+  slot(slot: Slot) {
+    this.pieces.push({ slot })
+  }
+  part(part: Part) {
+    this.pieces.push(part)
+  }
+}

@@ -1,0 +1,26 @@
+// Who is here, as far as this browser shows: somebody signed in, or the device that has just ordered.
+import { courseGiven } from "@/core/offer/gift/list"
+import type { giftsOf } from "@/core/offer/offer"
+import type { OrderRow } from "@/server/ledger/order"
+import { type Learner, learnerOf, sessionCookie } from "@/server/person/session"
+import type { Request } from "./exchange"
+import type { Front } from "./reply"
+
+/** Who is signed in on this device. */
+export function learnerAt(front: Front, req: Request): Promise<Learner | null> {
+  return learnerOf(front.s.db, req.cookies[sessionCookie(front.s.config, "learn")])
+}
+
+/** How long an order is its device's own, without signing in, ms of business time. */
+const deviceOwns = 86_400_000
+/** Whether an order still lets its device in. */
+export const isFresh = (order: OrderRow, at: number) => at - (order.paid_at ?? order.made_at).getTime() < deviceOwns
+
+/** Where the first course among gifts opens. */
+export async function opensAt(front: Front, gifts: ReturnType<typeof giftsOf>): Promise<string> {
+  const course = gifts.map(courseGiven).find((c) => c !== null)
+  const row =
+    course &&
+    (await front.s.db.row<{ slug: string }>("SELECT slug FROM course WHERE id = ? AND state = 'live'", [course]))
+  return row ? `/learn/${row.slug}` : "/learn"
+}

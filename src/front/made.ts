@@ -1,0 +1,24 @@
+// A page that is made anew for each look: its finished pieces, and the parts that only the moment knows.
+import { fillPage } from "@/core/page/compile"
+import type { Answer } from "./exchange"
+import type { LivePage } from "./live"
+import { isShared, type OwnParts, ownPart, sharedPart } from "./part/list"
+import { commonHeaders, pagePolicy } from "./policy"
+import type { Front } from "./reply"
+
+/** Shared parts come from what is known in memory, the others from whoever answers. */
+export function made(front: Front, page: LivePage, status: number, own: OwnParts): Answer {
+  const cards = front.live.offers()
+  const body = fillPage(page.page.pieces, {}, (p) => (isShared(p) ? sharedPart(p, cards) : ownPart(p, own)))
+  const origin = front.s.cards?.origin
+  return {
+    status,
+    headers: {
+      ...commonHeaders,
+      "content-type": "text/html; charset=utf-8",
+      "content-security-policy": origin ? pagePolicy(page.page.style, page.page.script, origin) : page.policy,
+      "cache-control": "no-store",
+    },
+    body,
+  }
+}

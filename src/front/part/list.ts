@@ -1,0 +1,39 @@
+// Who makes each kind of part. One that belongs to a step's own work is made where its step is answered.
+import { partsOf } from "@/core/page/compile"
+import type { Part } from "@/core/page/writer"
+import type { LivePage } from "../live"
+import type { Front, Visitor } from "../reply"
+import type { Cards, PartMaker, PartOf } from "./part"
+import { price } from "./price"
+import { proof } from "./proof"
+
+const makers: { readonly [K in Part["part"]]: PartMaker<PartOf<K>> } = { price, checkout: {}, decision: {}, proof }
+
+const makerOf = (p: Part) => makers[p.part] as PartMaker<Part>
+
+/** Whether a part is the same for everybody, until an offer changes. */
+export function isShared(p: Part): boolean {
+  return makerOf(p).share !== undefined
+}
+
+/** A shared part; empty for any other. */
+export function sharedPart(p: Part, cards: Cards): string {
+  return makerOf(p).share?.(p, cards) ?? ""
+}
+
+/** The HTML of parts by their kind, where their step makes them. */
+export type OwnParts = { readonly [K in Part["part"]]?: (p: PartOf<K>) => string }
+
+export function ownPart(p: Part, own: OwnParts): string {
+  return (own[p.part] as ((p: Part) => string) | undefined)?.(p) ?? ""
+}
+
+/** The parts of a page that are made by themselves for whoever is here. */
+export async function madeParts(front: Front, page: LivePage, visitor: Visitor): Promise<OwnParts> {
+  const ready: Partial<Record<Part["part"], () => string>> = {}
+  for (const p of partsOf(page.page)) {
+    const html = await makerOf(p).make?.(front, page, visitor)
+    if (html !== undefined) ready[p.part] = () => html
+  }
+  return ready
+}

@@ -1,0 +1,41 @@
+// What a buyer bought, on the page that welcomes them: only for the device that has just ordered.
+import { giftsOf } from "@/core/offer/offer"
+import type { Plan } from "@/core/offer/plan"
+import { pastSentence } from "@/core/offer/sentence"
+import { proofHtml } from "@/core/page/selling"
+import { words } from "@/core/words/en"
+import { orderOfVisitor } from "@/server/ledger/further"
+import { shelfOf } from "@/server/offer/quote"
+import { isFresh, opensAt } from "../buyer"
+import type { LivePage } from "../live"
+import type { Front, Visitor } from "../reply"
+import type { PartMaker, PartOf } from "./part"
+
+export const proof: PartMaker<PartOf<"proof">> = { make: proofOf }
+
+async function proofOf(front: Front, page: LivePage, visitor: Visitor): Promise<string> {
+  const { s } = front
+  const order = await orderOfVisitor(s.db, page.funnel, visitor.id, null)
+  if (!order || !isFresh(order, await s.clock.now())) return ""
+  const lines = await s.db.rows<{ order_id: number; name: string; offer_id: number; plan: string }>(
+    "SELECT l.order_id, l.name, l.offer_id, l.plan FROM order_line l JOIN orders o ON o.id = l.order_id WHERE (o.id = ? OR o.first_id = ?) AND o.state = 'paid' ORDER BY l.id",
+    [order.id, order.id],
+  )
+  const shelf = await shelfOf(s.db)
+  const gifts = lines.flatMap((l) => {
+    const offer = shelf.offers.get(l.offer_id)
+    return offer ? giftsOf(offer, shelf.offers) : []
+  })
+  return proofHtml({
+    orders: [...new Set(lines.map((l) => l.order_id))].map((id) => {
+      const of = lines.filter((l) => l.order_id === id)
+      return {
+        number: String(id),
+        bought: of.map((l) => l.name).join(", "),
+        sentence: pastSentence(of.map((l) => JSON.parse(l.plan) as Plan)),
+      }
+    }),
+    email: order.email,
+    open: { href: await opensAt(front, gifts), says: words.proof.open },
+  })
+}

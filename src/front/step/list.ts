@@ -1,0 +1,18 @@
+// How the page of each kind of step is answered.
+import type { StepKind } from "@/core/funnel/step/list"
+import { checkout } from "./checkout"
+import { further } from "./further"
+import { optin } from "./optin"
+import type { FrontStep } from "./step"
+
+const plain: FrontStep = {}
+
+export const frontSteps: Record<StepKind, FrontStep> = {
+  optin,
+  inbox: plain,
+  sales: plain,
+  checkout,
+  further,
+  welcome: plain,
+  learning: plain,
+}

@@ -1,0 +1,59 @@
+// The form of an opt-in page, sent.
+import { fillPage } from "@/core/page/compile"
+import { words } from "@/core/words/en"
+import { joinFunnel } from "@/server/funnel/join"
+import type { Answer, Request } from "../exchange"
+import type { LivePage } from "../live"
+import { commonHeaders } from "../policy"
+import { cameFrom, type Front, isForged, plainAnswer, redirect, type Visitor } from "../reply"
+import type { FrontStep } from "./step"
+
+export const optin: FrontStep = { post: postJoin }
+
+/** Also for a page that has been taken off since somebody opened it: their form says which release it is of. */
+export async function postJoin(
+  front: Front,
+  req: Request,
+  page: LivePage | undefined,
+  visitor: Visitor,
+  fields: Readonly<Record<string, string>>,
+): Promise<Answer | undefined> {
+  // Another site may send its visitors' forms here only where the marketer said so.
+  if (isForged(req) && !page?.page.foreign)
+    return plainAnswer(front, 403, { title: words.join.foreign, paragraphs: [words.join.foreignText] })
+  const done = await joinFunnel(
+    front.s,
+    {
+      release: fields.release ?? "",
+      email: fields.email ?? "",
+      name: fields.name ?? "",
+      zone: fields.zone ?? "",
+      website: fields.website ?? "",
+    },
+    { path: req.path, ip: req.ip, visitor: visitor.id, source: cameFrom(front, req) },
+  )
+  const cookie: Record<string, string> = visitor.newcomer ? { "set-cookie": visitor.cookie } : {}
+  if ("goTo" in done) {
+    // The page that the form's own release leads to may have been taken off since.
+    if (front.live.page(done.goTo.slice(1)) || done.goTo.startsWith("/learn")) return redirect(done.goTo, cookie)
+    return plainAnswer(front, 200, { title: words.join.sent, paragraphs: [words.join.sentText] })
+  }
+  if (done.refused === "rate") return plainAnswer(front, 429, { title: done.says, paragraphs: [] })
+  if (done.refused === "gone" || !page) return undefined
+  const html = fillPage(page.page.pieces, {
+    error: done.says,
+    email: (fields.email ?? "").slice(0, 300),
+    name: (fields.name ?? "").slice(0, 300),
+  })
+  return {
+    status: 422,
+    headers: {
+      ...commonHeaders,
+      ...cookie,
+      "content-type": "text/html; charset=utf-8",
+      "content-security-policy": page.policy,
+      "cache-control": "no-store",
+    },
+    body: html,
+  }
+}

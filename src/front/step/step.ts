@@ -1,0 +1,17 @@
+// How the page of a kind of step is answered, beyond its finished HTML.
+import type { Answer, Request } from "../exchange"
+import type { LivePage } from "../live"
+import type { Front, Visitor } from "../reply"
+
+export type FrontStep = {
+  /** A look at its page, where each is answered anew. */
+  look?(front: Front, req: Request, page: LivePage, visitor: Visitor): Promise<Answer | undefined>
+  /** Its form, sent. */
+  post?(
+    front: Front,
+    req: Request,
+    page: LivePage,
+    visitor: Visitor,
+    fields: Readonly<Record<string, string>>,
+  ): Promise<Answer | undefined>
+}

@@ -1,0 +1,28 @@
+// Everything that has a place of its own in the studio, to be found by its name.
+import { kindsThat } from "@/core/funnel/step/list"
+import type { Db } from "./db/pool"
+
+export type Findable = { readonly group: string; readonly name: string; readonly href: string }
+
+/** At most a few hundred of each. */
+export async function findables(db: Db): Promise<Findable[]> {
+  const funnels = await db.rows<{ id: number; name: string }>("SELECT id, name FROM funnel ORDER BY name LIMIT 200")
+  const courses = await db.rows<{ id: number; title: string }>("SELECT id, title FROM course ORDER BY title LIMIT 200")
+  const steps = await db.rows<{ id: number; name: string; funnel_id: number; funnel: string }>(
+    "SELECT t.id, t.name, t.funnel_id, f.name AS funnel FROM step t JOIN funnel f ON f.id = t.funnel_id WHERE t.kind IN (?) ORDER BY f.name, t.position LIMIT 400",
+    [kindsThat((k) => k.hasPage)],
+  )
+  const offers = await db.rows<{ id: number; name: string }>(
+    "SELECT id, IF(internal_name = '', public_name, internal_name) AS name FROM offer WHERE removed_at IS NULL ORDER BY name LIMIT 200",
+  )
+  return [
+    ...funnels.map((f) => ({ group: "Funnels", name: f.name, href: `/studio/funnels/${f.id}` })),
+    ...steps.map((t) => ({
+      group: "Pages",
+      name: `${t.name} (${t.funnel})`,
+      href: `/studio/funnels/${t.funnel_id}/steps/${t.id}`,
+    })),
+    ...offers.map((o) => ({ group: "Offers", name: o.name, href: `/studio/offers/${o.id}` })),
+    ...courses.map((c) => ({ group: "Courses", name: c.title, href: `/studio/courses/${c.id}` })),
+  ]
+}

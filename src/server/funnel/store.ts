@@ -1,0 +1,211 @@
+// The one writer of a funnel's draft: what differs from what is stored is written, and what it refers to is written anew.
+import { isDeepStrictEqual } from "node:util"
+import type { Effect, Funnel, Sequence, Step } from "@/core/funnel/draft"
+import { effectKinds, refsOfDeed } from "@/core/funnel/effect/list"
+import { refsOfFunnel } from "@/core/funnel/refs"
+import type { Db } from "../db/pool"
+import { writeReferences } from "../reference"
+
+/** Numbers given to what had none yet (below zero), by kind of thing. */
+type Given = Record<"steps" | "effects" | "sequences" | "mails", Map<number, number>>
+
+export type Stored = {
+  readonly funnel: number
+  /** The number of a step that had none, or the same. */
+  step(id: number): number
+  /** The number of the mail that is new, where one is. */
+  readonly newMail: number | null
+}
+
+/**
+ * Writes a draft over what is stored (`before`; null: it is new). To be called inside a transaction that holds the funnel's
+ * row. Whatever two windows may have open (a page, a sequence, a mail) counts its revision up where it has changed.
+ */
+export async function storeFunnel(tx: Db, before: Funnel | null, draft: Funnel, at: number): Promise<Stored> {
+  const given: Given = { steps: new Map(), effects: new Map(), sequences: new Map(), mails: new Map() }
+  const funnel = await storeHead(tx, before, draft, at)
+  const order = (f: Funnel | null) => f?.steps.map((s) => s.id).join()
+  const moved = order(before) !== order(draft)
+  for (const [position, s] of draft.steps.entries())
+    await storeStep(
+      tx,
+      funnel,
+      before?.steps.find((x) => x.id === s.id),
+      s,
+      moved ? position : null,
+      given,
+    )
+  const steps = new Map(given.steps)
+  const stepId = (id: number) => steps.get(id) ?? id
+  const gone = (list: readonly { id: number }[] | undefined, kept: readonly { id: number }[]) =>
+    (list ?? []).filter((x) => !kept.some((y) => y.id === x.id)).map((x) => x.id)
+  const removed = gone(before?.steps, draft.steps)
+  const effectsGone = gone(before?.effects, draft.effects)
+  if (effectsGone.length) await tx.write("DELETE FROM effect WHERE id IN (?)", [effectsGone])
+  if (removed.length) await tx.write("DELETE FROM step WHERE id IN (?)", [removed])
+  await storeStreams(tx, before, draft, stepId)
+  for (const q of draft.sequences)
+    await storeSequence(
+      tx,
+      funnel,
+      before?.sequences.find((x) => x.id === q.id),
+      q,
+      given,
+      stepId,
+    )
+  const effects = draft.effects.map((e) => ({
+    ...e,
+    step: stepId(e.step),
+    settings: aboutGiven(e, given),
+  }))
+  for (const e of effects) {
+    const known = before?.effects.find((x) => x.id === e.id)
+    if (known && isDeepStrictEqual(known.settings, e.settings)) continue
+    const values = [e.step, e.outcome, e.kind, JSON.stringify(e.settings)]
+    if (known) await tx.write("UPDATE effect SET settings = ? WHERE id = ?", [JSON.stringify(e.settings), e.id])
+    else if (e.id > 0)
+      await tx.write("INSERT INTO effect (step_id, outcome, kind, settings, id) VALUES (?, ?, ?, ?, ?)", [
+        ...values,
+        e.id,
+      ])
+    else {
+      const made = await tx.write("INSERT INTO effect (step_id, outcome, kind, settings) VALUES (?, ?, ?, ?)", values)
+      given.effects.set(e.id, made.id)
+    }
+  }
+  await storeReferences(tx, funnel, { ...draft, effects }, given)
+  return { funnel, step: stepId, newMail: [...given.mails.values()][0] ?? null }
+}
+
+/** The settings of an effect that is about a sequence which has just been given its number. */
+function aboutGiven(e: Effect, given: Given): object {
+  const about = refsOfDeed(e)[0]
+  const number = about?.to === "sequence" ? given.sequences.get(about.id) : undefined
+  return number === undefined ? e.settings : effectKinds[e.kind].of(number)
+}
+
+async function storeHead(tx: Db, before: Funnel | null, draft: Funnel, at: number): Promise<number> {
+  const now = new Date(at)
+  if (before) {
+    await tx.write("UPDATE funnel SET name = ?, changed_at = ? WHERE id = ?", [draft.name, now, draft.id])
+    return draft.id
+  }
+  const made = await tx.write("INSERT INTO funnel (name, made_at, changed_at) VALUES (?, ?, ?)", [draft.name, now, now])
+  return made.id
+}
+
+async function storeStep(
+  tx: Db,
+  funnel: number,
+  before: Step | undefined,
+  s: Step,
+  position: number | null,
+  given: Given,
+): Promise<void> {
+  const page = s.page && JSON.stringify(s.page)
+  const settings = JSON.stringify(s.settings)
+  if (!before) {
+    const made = await tx.write(
+      "INSERT INTO step (id, funnel_id, kind, name, path, position, page, settings) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
+      [s.id > 0 ? s.id : null, funnel, s.kind, s.name, s.path, position ?? 0, page, settings],
+    )
+    if (s.id < 0) given.steps.set(s.id, made.id)
+    return
+  }
+  if (before.name !== s.name || before.path !== s.path || !isDeepStrictEqual(before.settings, s.settings))
+    await tx.write("UPDATE step SET name = ?, path = ?, settings = ? WHERE id = ?", [s.name, s.path, settings, s.id])
+  if (!isDeepStrictEqual(before.page, s.page))
+    await tx.write("UPDATE step SET page = ?, revision = revision + 1 WHERE id = ?", [page, s.id])
+  if (position !== null) await tx.write("UPDATE step SET position = ? WHERE id = ?", [position, s.id])
+}
+
+async function storeStreams(
+  tx: Db,
+  before: Funnel | null,
+  draft: Funnel,
+  stepId: (id: number) => number,
+): Promise<void> {
+  if (isDeepStrictEqual(before?.streams, draft.streams)) return
+  await tx.write("DELETE FROM stream WHERE step_id IN (?)", [[0, ...draft.steps.map((s) => stepId(s.id))]])
+  if (draft.streams.length)
+    await tx.write("INSERT INTO stream (step_id, outcome, to_step_id) VALUES ?", [
+      draft.streams.map((t) => [stepId(t.from), t.outcome, t.to === null ? null : stepId(t.to)]),
+    ])
+}
+
+async function storeSequence(
+  tx: Db,
+  funnel: number,
+  before: Sequence | undefined,
+  q: Sequence,
+  given: Given,
+  stepId: (id: number) => number,
+): Promise<void> {
+  let id = q.id
+  if (!before) {
+    id = (
+      await tx.write("INSERT INTO sequence (funnel_id, name, state, leave_line) VALUES (?, ?, ?, ?)", [
+        funnel,
+        q.name,
+        q.state,
+        q.leaveLine,
+      ])
+    ).id
+    given.sequences.set(q.id, id)
+  } else if (before.name !== q.name || before.state !== q.state || before.leaveLine !== q.leaveLine)
+    await tx.write("UPDATE sequence SET name = ?, state = ?, leave_line = ?, revision = revision + 1 WHERE id = ?", [
+      q.name,
+      q.state,
+      q.leaveLine,
+      id,
+    ])
+  const gone = (before?.mails ?? []).filter((m) => !q.mails.some((x) => x.id === m.id)).map((m) => m.id)
+  if (gone.length) await tx.write("DELETE FROM sequence_mail WHERE id IN (?)", [gone])
+  const order = (mails: Sequence["mails"] | undefined) => mails?.map((m) => m.id).join()
+  const moved = order(before?.mails) !== order(q.mails)
+  for (const [position, m] of q.mails.entries()) {
+    const known = before?.mails.find((x) => x.id === m.id)
+    const values = [
+      m.afterDays,
+      m.atMinute,
+      m.subject,
+      m.body,
+      m.button,
+      m.lessonId,
+      m.stepId === null ? null : stepId(m.stepId),
+    ]
+    if (!known) {
+      const made = await tx.write(
+        "INSERT INTO sequence_mail (sequence_id, position, after_days, at_minute, subject, body, button, lesson_id, step_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
+        [id, position, ...values],
+      )
+      given.mails.set(m.id, made.id)
+      continue
+    }
+    if (!isDeepStrictEqual(known, m))
+      await tx.write(
+        "UPDATE sequence_mail SET after_days = ?, at_minute = ?, subject = ?, body = ?, button = ?, lesson_id = ?, step_id = ?, revision = revision + 1 WHERE id = ?",
+        [...values, m.id],
+      )
+    if (moved) await tx.write("UPDATE sequence_mail SET position = ? WHERE id = ?", [position, m.id])
+  }
+}
+
+/** Writes what a stored draft refers to, in place of what it referred to before. */
+export async function storeReferences(tx: Db, funnel: number, draft: Funnel, given?: Given): Promise<void> {
+  const id = (of: keyof Given, n: number | undefined) => (n === undefined ? undefined : (given?.[of].get(n) ?? n))
+  await writeReferences(
+    tx,
+    { funnel },
+    refsOfFunnel(draft).map(({ from, ref }) => ({
+      from: {
+        funnel,
+        step: id("steps", from.step),
+        block: from.block,
+        mail: id("mails", from.mail),
+        effect: id("effects", from.effect),
+      },
+      ref: ref.to === "step" ? { ...ref, id: id("steps", ref.id)! } : ref,
+    })),
+  )
+}

@@ -1,0 +1,58 @@
+// Mail as the studio lists it.
+import type { MailKind } from "@/core/mail/kind/list"
+import { type Db, number } from "../db/pool"
+import { countsBy } from "../tally"
+
+const shown = {
+  due: { where: "m.state = 'due'", order: "m.due_at, m.id" },
+  sent: { where: "m.state = 'sent'", order: "m.due_at DESC, m.id DESC" },
+  waiting: { where: "m.state = 'due' AND m.tries > 0", order: "m.try_at, m.id" },
+  unsure: { where: "m.state = 'unsure'", order: "m.due_at DESC, m.id DESC" },
+  rejected: { where: "m.state = 'rejected'", order: "m.due_at DESC, m.id DESC" },
+} as const
+
+/** Which mails are listed: by how they stand. */
+export type Show = keyof typeof shown
+
+export const shows = Object.keys(shown) as Show[]
+
+export type MailListed = {
+  readonly id: number
+  readonly kind: MailKind
+  readonly to_email: string
+  readonly person_id: number | null
+  readonly due_at: Date
+  readonly sent_at: Date | null
+  readonly subject: string | null
+  readonly trouble: string | null
+  readonly sequence: string | null
+  readonly mail_subject: string | null
+}
+
+/** At most 100, those first that matter first. */
+export function listMail(db: Db, show: Show): Promise<MailListed[]> {
+  return db.rows<MailListed>(
+    `SELECT m.id, m.kind, m.to_email, m.person_id, m.due_at, m.sent_at, m.subject, m.trouble, q.name AS sequence, x.subject AS mail_subject
+     FROM mail m LEFT JOIN sequence_mail x ON x.id = m.sequence_mail_id LEFT JOIN sequence q ON q.id = x.sequence_id WHERE ${shown[show].where} ORDER BY ${shown[show].order} LIMIT 100`,
+  )
+}
+
+export type SequenceListed = {
+  readonly id: number
+  readonly name: string
+  readonly funnel_id: number
+  readonly funnel: string
+  readonly mails: number
+  /** People who are on their way through it. */
+  readonly running: number
+}
+
+/** By name; at most 200. */
+export async function listSequences(db: Db): Promise<SequenceListed[]> {
+  const rows = await db.rows<Omit<SequenceListed, "mails" | "running"> & { mails: string }>(
+    `SELECT q.id, q.name, q.funnel_id, f.name AS funnel, (SELECT COUNT(*) FROM sequence_mail m WHERE m.sequence_id = q.id) AS mails
+     FROM sequence q JOIN funnel f ON f.id = q.funnel_id ORDER BY q.name LIMIT 200`,
+  )
+  const running = await countsBy(db, "running")
+  return rows.map((q) => ({ ...q, mails: number(q.mails), running: running.get(q.id) ?? 0 }))
+}
