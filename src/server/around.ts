@@ -1,8 +1,10 @@
 // What stands around every piece of work on a database: who acts, what is remembered of this database, and who listens to
 // what happens in it.
+
+import type { HappeningKind } from "@/core/happening"
 import { type Actor, nobody } from "@/core/person/actor"
 import type { Db } from "./db/pool"
-import type { Happening, HappeningKind } from "./happen"
+import type { Happening } from "./happen"
 import type { Letters } from "./port/letter"
 import { Releases } from "./releases"
 

@@ -1,43 +1,15 @@
 // What happens: one append-only row each, and a call to whoever listens.
 import { createHash } from "node:crypto"
+import type { HappeningKind } from "@/core/happening"
 import { actorText } from "@/core/person/actor"
 import type { Db } from "./db/pool"
-
-export type HappeningKind =
-  | "arrived"
-  | "asked"
-  | "confirmed"
-  | "asked-again"
-  | "signed-in"
-  | "admitted"
-  | "sequence-begun"
-  | "sequence-ended"
-  | "tagged"
-  | "untagged"
-  | "mailed"
-  | "mail-unsure"
-  | "mail-rejected"
-  | "clicked"
-  | "lesson-opened"
-  | "lesson-done"
-  | "left-mail"
-  | "returned-to-mail"
-  | "bought"
-  | "declined"
-  | "charged"
-  | "charge-failed"
-  | "plan-ended"
-  | "refunded"
-  | "posted"
-  | "card-changed"
-  | "access-ended"
-  | "zone-changed"
-  | "chain-stopped"
 
 /** What else is known of a happening. */
 export type HappeningData = {
   /** The first orders, set apart by commas, by which alone this device was let in so far. */
   readonly orders?: string
+  /** The offers it was about. */
+  readonly offers?: readonly number[]
 }
 
 export type Happening = {

@@ -1,6 +1,7 @@
 // Who is told what happens, and who writes which letter: the one place in which a lower domain reaches a higher one.
 import type { Wiring } from "./around"
 import { takeProgress } from "./course/learn"
+import { performOnOccasion } from "./funnel/occasion"
 import { reachLearningArea } from "./funnel/reach"
 import { accessEndedLetter, mendCardLetter } from "./ledger/letter/plan"
 import { receiptLetter } from "./ledger/letter/receipt"
@@ -11,7 +12,7 @@ import { studioWayInLetter } from "./mail/letter/studio-way-in"
 import { wayInLetter } from "./mail/letter/way-in"
 
 export const wiring: Wiring = {
-  listeners: [takeProgress, reachLearningArea],
+  listeners: [takeProgress, reachLearningArea, performOnOccasion],
   letters: {
     confirm: confirmLetter,
     "way-in": wayInLetter,

@@ -30,6 +30,7 @@ const targets = Object.keys(column) as Referred[]
 export async function writeReferences(
   tx: Db,
   of:
+    | { readonly effect: number }
     | { readonly funnel: number }
     | { readonly course: number }
     | { readonly lesson: number }
@@ -39,7 +40,8 @@ export async function writeReferences(
   if ("funnel" in of) await tx.write("DELETE FROM reference WHERE funnel_id = ?", [of.funnel])
   else if ("course" in of) await tx.write("DELETE FROM reference WHERE from_course_id = ?", [of.course])
   else if ("lesson" in of) await tx.write("DELETE FROM reference WHERE from_lesson_id = ?", [of.lesson])
-  else await tx.write("DELETE FROM reference WHERE from_offer_id = ?", [of.offer])
+  else if ("offer" in of) await tx.write("DELETE FROM reference WHERE from_offer_id = ?", [of.offer])
+  else await tx.write("DELETE FROM reference WHERE funnel_id IS NULL AND effect_id = ?", [of.effect])
   const there = await existing(
     tx,
     references.map((r) => r.ref),
@@ -98,10 +100,11 @@ export async function usesOf(db: Db, to: Referred, id: number): Promise<Use[]> {
     course_id: number | null
     course: string | null
     lesson: string | null
+    effect_id: number | null
     offer_id: number | null
     offer: string | null
   }>(
-    `SELECT r.say, f.id AS funnel_id, f.name AS funnel, t.id AS step_id, t.name AS step, r.block IS NOT NULL AS hasPage, q.name AS sequence, q.id AS sequence_of, m.subject AS mail_subject,
+    `SELECT r.say, r.effect_id, f.id AS funnel_id, f.name AS funnel, t.id AS step_id, t.name AS step, r.block IS NOT NULL AS hasPage, q.name AS sequence, q.id AS sequence_of, m.subject AS mail_subject,
        c.id AS course_id, c.title AS course, l.title AS lesson, o.id AS offer_id, o.public_name AS offer
      FROM reference r LEFT JOIN funnel f ON f.id = r.funnel_id LEFT JOIN step t ON t.id = r.step_id LEFT JOIN sequence_mail m ON m.id = r.mail_id
      LEFT JOIN sequence q ON q.id = m.sequence_id LEFT JOIN lesson l ON l.id = r.from_lesson_id LEFT JOIN course c ON c.id = COALESCE(r.from_course_id, l.course_id)
@@ -125,6 +128,7 @@ export async function usesOf(db: Db, to: Referred, id: number): Promise<Use[]> {
           ? `/studio/funnels/${r.funnel_id}/steps/${r.step_id}`
           : `/studio/funnels/${r.funnel_id}?step=s${r.step_id}`,
       }
+    if (r.effect_id !== null) return { use, says: "an effect of the school", href: "/studio/settings/effects" }
     if (r.offer !== null) return { use, says: `the offer “${r.offer}”`, href: `/studio/offers/${r.offer_id}` }
     const says = r.lesson === null ? `the course “${r.course}”` : `the lesson “${r.lesson}” of “${r.course}”`
     return { use, says, href: `/studio/courses/${r.course_id}` }

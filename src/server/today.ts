@@ -45,12 +45,13 @@ export async function readToday(s: Surroundings): Promise<Today> {
     "SELECT id, name, live_release_id FROM funnel ORDER BY id LIMIT 200",
   )
   const live = funnels.filter((f) => f.live_release_id !== null)
-  const [thisWeek, before, inFunnels, selling, mails, next, published] = await Promise.all([
+  const [thisWeek, before, inFunnels, selling, mails, chains, next, published] = await Promise.all([
     week(s.db, quarter - days7, quarter),
     week(s.db, quarter - 2 * days7, quarter - days7),
     brokenFunnels(s, live),
     brokenSelling(s.db),
     brokenMail(s.db, now),
+    stoppedChains(s.db, now),
     nextUp(s.db),
     s.db.row("SELECT 1 FROM `release` LIMIT 1"),
   ])
@@ -59,7 +60,7 @@ export async function readToday(s: Surroundings): Promise<Today> {
     zone: school?.zone ?? "UTC",
     week: thisWeek,
     before,
-    broken: [...inFunnels, ...selling, ...mails, ...brokenParts(state)],
+    broken: [...inFunnels, ...selling, ...mails, ...chains, ...brokenParts(state)],
     next,
     health: state,
     funnels: funnels.length,
@@ -150,6 +151,19 @@ async function brokenFunnels(s: Surroundings, funnels: { id: number; name: strin
       })
   }
   return found
+}
+
+/** Happenings that set one another off without an end, within the last week. */
+async function stoppedChains(db: Db, now: number) {
+  const rows = await db.rows<{ words: string | null }>(
+    "SELECT words FROM fact WHERE kind = 'chain-stopped' AND at >= ? ORDER BY at DESC LIMIT 1",
+    [new Date(now - 7 * 86_400_000)],
+  )
+  return rows.map((r) => ({
+    words: `Effects set one another off in a circle${r.words ? ` (${r.words})` : ""}: they were stopped after twenty.`,
+    says: "Look at the effects",
+    href: "/studio/settings/effects",
+  }))
 }
 
 async function brokenSelling(db: Db) {

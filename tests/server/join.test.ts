@@ -63,6 +63,7 @@ describe("joining", () => {
     expect(story.facts.map((f) => f.kind)).toEqual([
       "arrived",
       "arrived",
+      "joined",
       "confirmed",
       "admitted",
       "sequence-begun",

@@ -249,6 +249,7 @@ async function becomeKnown(tx: Db, release: Release, join: Consented, ip: string
     funnel.id,
     join.visitor,
   ])
+  await happen(tx, { kind: "joined", at: now, person, funnel: funnel.id, words: funnel.name })
   return person
 }
 

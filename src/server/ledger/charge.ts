@@ -263,6 +263,7 @@ async function planFailed(tx: Db, charge: ChargeRow, at: number): Promise<void> 
       subject: p.order_id,
       words: p.name,
       money: Number(charge.gross),
+      data: { offers: [p.offer_id] },
     },
   ])
   const to = await tx.row<{ email: string; name: string }>("SELECT email, name FROM person WHERE id = ?", [p.person_id])
@@ -302,6 +303,7 @@ async function planFailed(tx: Db, charge: ChargeRow, at: number): Promise<void> 
       person: p.person_id,
       subject: p.order_id,
       words: `${p.name}: the card was refused`,
+      data: { offers: [p.offer_id] },
     },
   ])
   if (p.after_failure === "ends")

@@ -243,6 +243,7 @@ export async function completeOrder(tx: Db, id: number, at: number, card: number
       subject: id,
       words: lines.map((l) => l.name).join(", "),
       money: Number(order.gross),
+      data: { offers: lines.map((l) => l.offer_id) },
     },
   ])
   if (await mayMailReceipt(tx, order)) await queueReceipt(tx, order, person, at)

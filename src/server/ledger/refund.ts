@@ -137,6 +137,9 @@ async function settleRefund(s: Surroundings, id: number): Promise<void> {
     )
     if (number(left?.n) === 0 && order.state === "paid")
       await tx.write("UPDATE orders SET state = 'refunded' WHERE id = ?", [order.id])
+    const offers = await tx.rows<{ id: number }>("SELECT DISTINCT offer_id AS id FROM order_line WHERE order_id = ?", [
+      order.id,
+    ])
     await happen(tx, [
       {
         kind: "refunded",
@@ -146,6 +149,7 @@ async function settleRefund(s: Surroundings, id: number): Promise<void> {
         subject: order.id,
         words: [moneyText(amount, charge.currency), refund.why].filter(Boolean).join(", "),
         money: amount,
+        data: { offers: offers.map((o) => o.id) },
       },
     ])
     await tx.write(

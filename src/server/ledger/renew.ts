@@ -162,8 +162,9 @@ export async function endPlan(
       next_due: Date
       plan: string
       name: string
+      offer_id: number
     }>(
-      "SELECT p.id, p.order_id, p.order_line_id, p.state, p.next_due, l.plan, l.name FROM plan p JOIN order_line l ON l.id = p.order_line_id WHERE p.id = ? AND p.person_id = ? FOR UPDATE",
+      "SELECT p.id, p.order_id, p.order_line_id, p.state, p.next_due, l.plan, l.name, l.offer_id FROM plan p JOIN order_line l ON l.id = p.order_line_id WHERE p.id = ? AND p.person_id = ? FOR UPDATE",
       [plan, person],
     )
     if (!p) return { refused: "This plan isn't yours, or no longer there." }
@@ -187,6 +188,7 @@ export async function endPlan(
         person,
         subject: p.order_id,
         words: `${p.name}: ended by the buyer`,
+        data: { offers: [p.offer_id] },
       },
     ])
     return { ok: true as const }

@@ -1,8 +1,8 @@
 // The people list, and one person's story.
 
+import type { HappeningKind } from "@/core/happening"
 import type { OrderState } from "@/core/ledger/order"
 import { type Db, number } from "../db/pool"
-import type { HappeningKind } from "../happen"
 import { countOf } from "../tally"
 import { foldSearch } from "./person"
 

@@ -1,6 +1,6 @@
 // What each kind of effect does.
 
-import type { Effect } from "@/core/funnel/draft"
+import type { Deed } from "@/core/funnel/draft"
 import type { EffectKind } from "@/core/funnel/effect/list"
 import type { Db } from "../../db/pool"
 import { beginASequence } from "./begin-sequence"
@@ -18,6 +18,6 @@ const performs: Record<EffectKind, Perform> = {
 }
 
 /** Does what these effects say, in their order. To be called inside a transaction. */
-export async function performAll(tx: Db, effects: readonly Effect[], about: About): Promise<void> {
+export async function performAll(tx: Db, effects: readonly Deed[], about: About): Promise<void> {
   for (const e of effects) await performs[e.kind](tx, e, about)
 }

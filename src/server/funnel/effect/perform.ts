@@ -1,5 +1,5 @@
 // Doing what something sets off, for one person: an effect of each kind by its own file.
-import type { Effect } from "@/core/funnel/draft"
+import type { Deed } from "@/core/funnel/draft"
 import type { Db } from "../../db/pool"
 import type { Release } from "../../releases"
 
@@ -17,4 +17,4 @@ export type About = {
 }
 
 /** To be called inside a transaction. */
-export type Perform = (tx: Db, effect: Effect, about: About) => Promise<void>
+export type Perform = (tx: Db, effect: Deed, about: About) => Promise<void>

@@ -73,6 +73,9 @@ export default async function PeoplePage({ searchParams }: { searchParams: Promi
               ))}
             </select>
             <Button type="submit">Search</Button>
+            <Link className="self-center text-[0.95rem] text-slate hover:underline" href="/studio/people/tags">
+              Tags
+            </Link>
           </form>
         </search>
       </div>

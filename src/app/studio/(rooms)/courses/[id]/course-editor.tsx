@@ -3,11 +3,14 @@
 import { useRouter } from "next/navigation"
 import { useState, useTransition } from "react"
 import type { CourseRow, LessonRow } from "@/server/course/course"
+import type { OnOccasion } from "@/server/funnel/occasion"
 import { Button } from "@/ui/button"
 import { Clash } from "@/ui/clash"
 import { Field, SelectField, TextField } from "@/ui/field"
 import { saveWords } from "@/ui/use-saved"
 import { useShared } from "@/ui/use-shared"
+import type { EffectChoices } from "../../add-effect"
+import { SetsOff } from "../../sets-off"
 import { newLessonAction, saveCourseAction } from "../actions"
 import { LessonEditor } from "./lesson-editor"
 import { type EditorMedia, MediaField } from "./media-field"
@@ -18,11 +21,16 @@ export function CourseEditor({
   lessons,
   media: given,
   selected,
+  setsOff,
+  choices,
 }: {
   course: CourseRow
   lessons: readonly LessonRow[]
   media: readonly EditorMedia[]
   selected: number | null
+  /** What hangs on the occasions of each lesson, by its number. */
+  setsOff: Readonly<Record<number, readonly OnOccasion[]>>
+  choices: EffectChoices
 }) {
   const {
     value: c,
@@ -158,14 +166,17 @@ export function CourseEditor({
           </nav>
         </div>
         {lesson ? (
-          <LessonEditor
-            key={lesson.id}
-            lesson={lesson}
-            fresh={lesson.id === added}
-            media={media}
-            onUploaded={add}
-            onRemoved={() => setOpen(lessons.find((l) => l.id !== lesson.id)?.id ?? null)}
-          />
+          <div>
+            <LessonEditor
+              key={lesson.id}
+              lesson={lesson}
+              fresh={lesson.id === added}
+              media={media}
+              onUploaded={add}
+              onRemoved={() => setOpen(lessons.find((l) => l.id !== lesson.id)?.id ?? null)}
+            />
+            <SetsOff of={lesson.id} name={`“${lesson.title}”`} on={setsOff[lesson.id] ?? []} choices={choices} />
+          </div>
         ) : (
           <p className="rounded-lg border border-dashed border-line p-8 text-soft">
             Add the first lesson, and write it here.

@@ -1,9 +1,13 @@
 import { notFound } from "next/navigation"
 import { studio } from "@/app/door"
 import { readCourse } from "@/server/course/course"
+import { effectChoices } from "@/server/funnel/effects-view"
+import { effectsAbout } from "@/server/funnel/occasion"
 import { mediaNames } from "@/server/media/media-view"
+import { usesOf } from "@/server/reference"
 import { Link } from "@/ui/link"
 import { idOf } from "../../ids"
+import { UsedIn } from "../../used-in"
 import { CourseEditor } from "./course-editor"
 
 export const metadata = { title: "Course" }
@@ -30,7 +34,12 @@ export default async function CoursePage({
         lessons={found.lessons}
         media={await mediaNames(s.db, s.config)}
         selected={Number((await searchParams).lesson) || null}
+        setsOff={Object.fromEntries(
+          await Promise.all(found.lessons.map(async (l) => [l.id, await effectsAbout(s.db, "lesson", l.id)])),
+        )}
+        choices={await effectChoices(s.db)}
       />
+      <UsedIn uses={await usesOf(s.db, "course", found.course.id)} />
     </div>
   )
 }

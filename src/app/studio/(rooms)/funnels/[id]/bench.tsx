@@ -10,8 +10,8 @@ import { moneyText } from "@/core/offer/money"
 import { Button } from "@/ui/button"
 import { TextField } from "@/ui/field"
 import { Link } from "@/ui/link"
-import { changeStepAction, leadOutcomeAction, removeEffectAction } from "../actions"
-import { AddEffect } from "./add-effect"
+import { AddEffect } from "../../add-effect"
+import { addEffectAction, changeStepAction, leadOutcomeAction, removeEffectAction } from "../actions"
 import { Interval } from "./interval"
 import { Selling } from "./selling"
 import type { WorkspaceProps } from "./workspace"
@@ -344,7 +344,12 @@ function OutcomeRow({
               </li>
             ))}
           <li>
-            <AddEffect step={step.id} outcome={outcome} sequences={funnel.sequences} tags={tags} courses={courses} />
+            <AddEffect
+              sequences={funnel.sequences}
+              tags={tags}
+              courses={courses}
+              onAdd={(chosen) => addEffectAction({ ...chosen, step: step.id, outcome })}
+            />
           </li>
         </ul>
       </td>

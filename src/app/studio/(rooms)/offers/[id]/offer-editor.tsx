@@ -7,6 +7,7 @@ import { type Gift, giftAsTyped } from "@/core/offer/gift/list"
 import { currencies } from "@/core/offer/money"
 import type { Offer } from "@/core/offer/offer"
 import type { OfferInput } from "@/server/offer/offer"
+import type { Use } from "@/server/reference"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { Field, SelectField, TextField } from "@/ui/field"
@@ -37,7 +38,7 @@ type Props = {
   readonly offers: readonly { id: number; name: string }[]
   /** Its own link, where a live checkout sells it. */
   readonly link: string | null
-  readonly used: readonly { funnel: number; step: number; name: string; page: string; use: string }[]
+  readonly used: readonly Use[]
 }
 
 type Draft = {
@@ -349,11 +350,11 @@ export function OfferEditor({
             ) : (
               <ul className="mt-1">
                 {used.map((u) => (
-                  <li key={`${u.step}${u.use}`}>
-                    <Link className="text-slate hover:underline" href={`/studio/funnels/${u.funnel}?step=s${u.step}`}>
-                      {u.name}: {u.page}
-                    </Link>
-                    <span className="text-soft">, {u.use}</span>
+                  <li key={`${u.href}${u.use}`}>
+                    <Link className="text-slate hover:underline" href={u.href}>
+                      {u.says}
+                    </Link>{" "}
+                    <span className="text-soft">{u.use}</span>
                   </li>
                 ))}
               </ul>

@@ -42,6 +42,7 @@ const say: Record<Story["facts"][number]["kind"], (f: Story["facts"][number]) =>
   posted: (f) => `was sent ${f.words} by post`,
   "card-changed": (f) => `changed to a ${f.words}`,
   "access-ended": (f) => `can no longer open what came with ${f.words}`,
+  joined: (f) => `joined “${f.words}”`,
   "chain-stopped": () => "set off a chain of more than twenty happenings, which was stopped",
 }
 

@@ -3,25 +3,30 @@
 import { useRouter } from "next/navigation"
 import { Popover } from "radix-ui"
 import { useId, useState, useTransition } from "react"
-import type { Sequence } from "@/core/funnel/draft"
 import { type EffectKind, effectKinds } from "@/core/funnel/effect/list"
-import type { Outcome } from "@/core/funnel/step/list"
 import { Button } from "@/ui/button"
 import { SelectField, TextField } from "@/ui/field"
-import { addEffectAction } from "../actions"
 
+/** What an effect can be about. */
+export type EffectChoices = {
+  readonly sequences: readonly { id: number; name: string }[]
+  readonly tags: readonly string[]
+  readonly courses: readonly { id: number; title: string }[]
+}
+
+/** Chooses an effect and what it is about; `onAdd` hangs it where it belongs. */
 export function AddEffect({
-  step,
-  outcome,
   sequences,
   tags,
   courses,
-}: {
-  step: number
-  outcome: Outcome
-  sequences: readonly Sequence[]
-  tags: readonly string[]
-  courses: readonly { id: number; title: string }[]
+  onAdd,
+}: EffectChoices & {
+  onAdd: (chosen: {
+    kind: EffectKind
+    tag?: string
+    sequence?: number
+    course?: number
+  }) => Promise<{ refused?: string }>
 }) {
   const [open, setOpen] = useState(false)
   const [kind, setKind] = useState<EffectKind>("tag-on")
@@ -50,9 +55,7 @@ export function AddEffect({
             onSubmit={(e) => {
               e.preventDefault()
               start(async () => {
-                const done = await addEffectAction({
-                  step,
-                  outcome,
+                const done = await onAdd({
                   kind,
                   ...(about === "tag" ? { tag } : about ? { [about]: chosen } : {}),
                 })

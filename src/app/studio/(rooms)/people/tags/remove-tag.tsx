@@ -1,0 +1,49 @@
+"use client"
+
+import { useRouter } from "next/navigation"
+import { useState, useTransition } from "react"
+import { Button } from "@/ui/button"
+import { Dialog } from "@/ui/dialog"
+import { removeTagAction } from "./actions"
+
+/** Asks, with what goes with it, before a tag is removed from everybody. */
+export function RemoveTag({ tag, name, people, uses }: { tag: number; name: string; people: number; uses: number }) {
+  const [open, setOpen] = useState(false)
+  const [busy, start] = useTransition()
+  const router = useRouter()
+  return (
+    <>
+      <Button look="danger" className="mt-4" onClick={() => setOpen(true)}>
+        Remove this tag
+      </Button>
+      <Dialog open={open} onOpenChange={setOpen} title={`Remove the tag “${name}”?`}>
+        <p>
+          {people === 1 ? "One person loses it" : `${people.toLocaleString("en-GB")} people lose it`}
+          {uses === 0
+            ? ". Nothing uses it."
+            : uses === 1
+              ? ", and the one effect that uses it goes with it."
+              : `, and the ${uses} effects that use it go with it.`}
+        </p>
+        <div className="mt-4 flex justify-end gap-2">
+          <Button
+            look="danger"
+            disabled={busy}
+            onClick={() =>
+              start(async () => {
+                await removeTagAction(tag)
+                setOpen(false)
+                router.push("/studio/people/tags")
+              })
+            }
+          >
+            Remove it
+          </Button>
+          <Button look="primary" onClick={() => setOpen(false)}>
+            Keep it
+          </Button>
+        </div>
+      </Dialog>
+    </>
+  )
+}

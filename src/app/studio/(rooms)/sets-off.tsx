@@ -1,0 +1,77 @@
+"use client"
+
+import { useRouter } from "next/navigation"
+import { useState, useTransition } from "react"
+import { deedSays } from "@/core/funnel/effect/list"
+import { occasions } from "@/core/funnel/occasion/list"
+import type { OnOccasion } from "@/server/funnel/occasion"
+import { Link } from "@/ui/link"
+import { AddEffect, type EffectChoices } from "./add-effect"
+import { addOnOccasionAction, removeOnOccasionAction } from "./effect-actions"
+
+/** What hangs on the occasions about one thing; `of`: its number, `name`: what it is called in a sentence. */
+export function SetsOff({
+  of,
+  name,
+  on,
+  choices,
+}: {
+  of: number
+  name: string
+  on: readonly OnOccasion[]
+  choices: EffectChoices
+}) {
+  const [busy, start] = useTransition()
+  const [trouble, setTrouble] = useState("")
+  const router = useRouter()
+  return (
+    <section aria-label="What it sets off" className="mt-5 border-t border-line pt-3">
+      <div className="flex items-baseline justify-between gap-3">
+        <h2>What it sets off</h2>
+        <Link className="text-[0.87rem] text-slate hover:underline" href="/studio/settings/effects">
+          All effects
+        </Link>
+      </div>
+      <ul>
+        {on.map(({ occasion, deeds }) => (
+          <li key={occasion} className="grid gap-x-3 gap-y-1 border-t border-line py-1.5 first:border-0 sm:grid-cols-2">
+            <span>When somebody {occasions[occasion].says(name)}</span>
+            <ul className="flex flex-wrap gap-1">
+              {deeds.map((d) => (
+                <li
+                  key={d.id}
+                  className="flex max-w-full items-center rounded border border-line bg-paper pl-1.5 text-[0.87rem]"
+                >
+                  <span className="truncate">{deedSays(d)}</span>
+                  <button
+                    type="button"
+                    aria-label={`Remove: ${deedSays(d)}`}
+                    disabled={busy}
+                    onClick={() =>
+                      start(async () => {
+                        setTrouble((await removeOnOccasionAction(d.id)).refused ?? "")
+                        router.refresh()
+                      })
+                    }
+                    className="min-h-6 px-1.5 text-soft hover:text-dusk"
+                  >
+                    ×
+                  </button>
+                </li>
+              ))}
+              <li>
+                <AddEffect {...choices} onAdd={(chosen) => addOnOccasionAction({ ...chosen, occasion, of })} />
+              </li>
+            </ul>
+          </li>
+        ))}
+      </ul>
+      {trouble ? (
+        <p role="alert" className="text-[0.9rem] text-dusk">
+          {trouble}
+        </p>
+      ) : null}
+      <p className="mt-1 text-[0.87rem] text-soft">It counts from now on, without publishing.</p>
+    </section>
+  )
+}

@@ -1,0 +1,28 @@
+import type { Use } from "@/server/reference"
+import { Link } from "@/ui/link"
+
+/** Where something is used, place by place. */
+export function UsedIn({ uses }: { uses: readonly Use[] }) {
+  return (
+    <section aria-label="Where it is used" className="mt-5 border-t border-line pt-3">
+      <h2>Where it is used</h2>
+      {uses.length === 0 ? (
+        <p className="text-soft">Nowhere yet.</p>
+      ) : (
+        <ul>
+          {uses.map((u, i) => (
+            <li
+              key={`${u.href}${u.use}${i}`}
+              className="border-t border-line py-1 first:border-0 [overflow-wrap:anywhere]"
+            >
+              <Link className="text-slate hover:underline" href={u.href}>
+                {u.says}
+              </Link>{" "}
+              <span className="text-soft">{u.use}</span>
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  )
+}

@@ -1,0 +1,46 @@
+// The occasions.
+import type { HappeningKind } from "../../happening"
+import { bought } from "./bought"
+import { joined } from "./joined"
+import type { OccasionFacts } from "./kind"
+import { lessonBegun } from "./lesson-begun"
+import { lessonDone } from "./lesson-done"
+import { planBehind } from "./plan-behind"
+import { planEnded } from "./plan-ended"
+import { refunded } from "./refunded"
+import { sequenceEnded } from "./sequence-ended"
+import { tagged } from "./tagged"
+import { untagged } from "./untagged"
+
+const modules = {
+  joined,
+  bought,
+  refunded,
+  "plan-behind": planBehind,
+  "plan-ended": planEnded,
+  tagged,
+  untagged,
+  "lesson-begun": lessonBegun,
+  "lesson-done": lessonDone,
+  "sequence-ended": sequenceEnded,
+} as const satisfies Record<string, OccasionFacts>
+
+export type Occasion = keyof typeof modules
+
+export const occasions: Readonly<Record<Occasion, OccasionFacts>> = modules
+
+const names = Object.keys(modules) as Occasion[]
+
+/** The occasions that are about such a thing. */
+export function occasionsAbout(about: OccasionFacts["about"]): Occasion[] {
+  return names.filter((o) => occasions[o].about === about)
+}
+
+/** The occasions that a happening is. */
+export function occasionsOf(happens: HappeningKind): Occasion[] {
+  return names.filter((o) => occasions[o].happens === happens)
+}
+
+export function isOccasion(name: string): name is Occasion {
+  return Object.hasOwn(modules, name)
+}

@@ -1,0 +1,88 @@
+// Everything that sets anything off, in one list: outcomes of steps as they are in the drafts, and occasions of the school.
+import { deedSays } from "@/core/funnel/effect/list"
+import { type Occasion, occasions } from "@/core/funnel/occasion/list"
+import { type Outcome, outcomes } from "@/core/funnel/step/list"
+import type { Db } from "../db/pool"
+import { type DeedRow, named } from "./load"
+
+export type EffectListed = {
+  readonly id: number
+  /** After "when somebody". */
+  readonly when: string
+  /** Where that is, and where it is changed. */
+  readonly where: string
+  readonly href: string
+  readonly does: string
+  /** Null: it hangs on no occasion of the school, but on an outcome. */
+  readonly occasion: Occasion | null
+}
+
+type Row = DeedRow & {
+  outcome: Outcome | null
+  step_id: number | null
+  step: string | null
+  funnel_id: number | null
+  funnel: string | null
+  occasion: Occasion | null
+  offer_id: number | null
+  offer: string | null
+  tag_id: number | null
+  tag: string | null
+  lesson_id: number | null
+  lesson: string | null
+  course_id: number | null
+  sequence_id: number | null
+  sequence: string | null
+  sequence_funnel: number | null
+}
+
+/** Funnels first, by name; at most 500. */
+export async function listEffects(db: Db): Promise<EffectListed[]> {
+  const rows = await db.rows<Row>(
+    `SELECT e.id, e.kind, e.settings, e.outcome, s.id AS step_id, s.name AS step, f.id AS funnel_id, f.name AS funnel, e.occasion,
+       o.id AS offer_id, o.public_name AS offer, t.id AS tag_id, t.name AS tag, l.id AS lesson_id, l.title AS lesson, l.course_id, q.id AS sequence_id, q.name AS sequence, q.funnel_id AS sequence_funnel
+     FROM effect e LEFT JOIN step s ON s.id = e.step_id LEFT JOIN funnel f ON f.id = s.funnel_id LEFT JOIN offer o ON o.id = e.on_offer_id
+     LEFT JOIN tag t ON t.id = e.on_tag_id LEFT JOIN lesson l ON l.id = e.on_lesson_id LEFT JOIN sequence q ON q.id = e.on_sequence_id
+     ORDER BY f.name IS NULL, f.name, s.position, e.occasion, e.id LIMIT 500`,
+  )
+  const deeds = new Map((await named(db, rows)).map((d) => [d.id, d]))
+  return rows.flatMap((r): EffectListed[] => {
+    const deed = deeds.get(r.id)
+    return deed ? [{ id: r.id, does: deedSays(deed), occasion: r.occasion, ...placeOf(r) }] : []
+  })
+}
+
+function placeOf(r: Row): Pick<EffectListed, "when" | "where" | "href"> {
+  if (r.outcome !== null)
+    return {
+      when: `${outcomes[r.outcome].verb} on “${r.step}”`,
+      where: r.funnel ?? "",
+      href: `/studio/funnels/${r.funnel_id}?step=s${r.step_id}`,
+    }
+  const says = (name: string | null) => occasions[r.occasion!].says(`“${name}”`)
+  if (r.offer_id !== null) return { when: says(r.offer), where: "Offer", href: `/studio/offers/${r.offer_id}` }
+  if (r.tag_id !== null) return { when: says(r.tag), where: "Tag", href: `/studio/people/tags?tag=${r.tag_id}` }
+  if (r.lesson_id !== null)
+    return { when: says(r.lesson), where: "Lesson", href: `/studio/courses/${r.course_id}?lesson=${r.lesson_id}` }
+  if (r.sequence_id !== null)
+    return {
+      when: says(r.sequence),
+      where: "Sequence",
+      href: `/studio/funnels/${r.sequence_funnel}/sequences/${r.sequence_id}`,
+    }
+  return { when: says(""), where: "The school", href: "/studio/settings/effects" }
+}
+
+/** What an effect that hangs on an occasion can be about; each by name, at most 500. */
+export async function effectChoices(db: Db): Promise<{
+  readonly sequences: readonly { id: number; name: string }[]
+  readonly tags: readonly string[]
+  readonly courses: readonly { id: number; title: string }[]
+}> {
+  const tags = await db.rows<{ name: string }>("SELECT name FROM tag ORDER BY name LIMIT 500")
+  return {
+    sequences: await db.rows("SELECT id, name FROM sequence ORDER BY name LIMIT 500"),
+    tags: tags.map((t) => t.name),
+    courses: await db.rows("SELECT id, title FROM course ORDER BY title LIMIT 500"),
+  }
+}

@@ -1,0 +1,104 @@
+// Effects that hang on an occasion of the school: what happens is heard, and what hangs on it is done for the person.
+import * as v from "valibot"
+import type { Deed } from "@/core/funnel/draft"
+import { type EffectKind, effectKinds, refsOfDeed } from "@/core/funnel/effect/list"
+import { isOccasion, type Occasion, occasions, occasionsAbout, occasionsOf } from "@/core/funnel/occasion/list"
+import type { Listener } from "../around"
+import { origin } from "../course/admission"
+import type { Db } from "../db/pool"
+import type { Happening } from "../happen"
+import { writeReferences } from "../reference"
+import { gone, id, ok, refusal, type Saved } from "../saved"
+import type { Surroundings } from "../surroundings"
+import { performAll } from "./effect/list"
+import { type DeedRow, named } from "./load"
+import { chosenFor } from "./steps"
+
+const column = { offer: "on_offer_id", tag: "on_tag_id", lesson: "on_lesson_id", sequence: "on_sequence_id" } as const
+
+/** Hears everything that is an occasion. */
+export const performOnOccasion: Listener = {
+  to: [...new Set(Object.values(occasions).map((o) => o.happens))],
+  async hear(tx, h) {
+    if (!h.person) return
+    for (const occasion of occasionsOf(h.kind)) {
+      const { about } = occasions[occasion]
+      const ids = about === "offer" ? (h.data?.offers ?? []) : about === null ? [0] : h.subject ? [h.subject] : []
+      for (const of of ids) await perform(tx, occasion, of, h, h.person)
+    }
+  },
+}
+
+async function perform(tx: Db, occasion: Occasion, of: number, h: Happening, person: number): Promise<void> {
+  for (const deed of await effectsOn(tx, occasion, of))
+    await performAll(tx, [deed], { person, at: h.at, origin: origin.occasion(deed.id), release: null })
+}
+
+/** What hangs on an occasion; `of`: the number of what it is about. */
+export async function effectsOn(db: Db, occasion: Occasion, of: number): Promise<Deed[]> {
+  const { about } = occasions[occasion]
+  const rows = await db.rows<DeedRow>(
+    `SELECT id, kind, settings FROM effect WHERE occasion = ?${about ? ` AND ${column[about]} = ?` : ""} ORDER BY id`,
+    about ? [occasion, of] : [occasion],
+  )
+  return rows.length ? named(db, rows) : []
+}
+
+export type OnOccasion = { readonly occasion: Occasion; readonly deeds: readonly Deed[] }
+
+/** Everything that hangs on the occasions about one thing. */
+export async function effectsAbout(
+  db: Db,
+  about: "offer" | "tag" | "lesson" | "sequence" | null,
+  of: number,
+): Promise<OnOccasion[]> {
+  return Promise.all(
+    occasionsAbout(about).map(async (occasion) => ({ occasion, deeds: await effectsOn(db, occasion, of) })),
+  )
+}
+
+const input = v.object({
+  occasion: v.pipe(v.string(), v.check(isOccasion, "Choose one of the list.")),
+  /** The number of what it is about; 0: the school. */
+  of: v.pipe(v.number(), v.integer(), v.minValue(0)),
+  kind: v.picklist(Object.keys(effectKinds) as EffectKind[]),
+  tag: v.optional(
+    v.pipe(v.string(), v.trim(), v.nonEmpty("Name the tag."), v.maxLength(60, "Keep a tag to 60 characters.")),
+  ),
+  sequence: v.optional(id),
+  course: v.optional(id),
+})
+
+/** Hangs an effect on an occasion. It counts from now on, without publishing. */
+export async function addOnOccasion(s: Surroundings, typed: unknown): Promise<Saved> {
+  const read = v.safeParse(input, typed)
+  if (!read.success) return refusal(read.issues)
+  const e = read.output
+  const occasion = e.occasion as Occasion
+  const { about } = occasions[occasion]
+  return s.db.transaction(async (tx): Promise<Saved> => {
+    if (about && !(await tx.row(`SELECT id FROM \`${about}\` WHERE id = ?`, [e.of]))) return gone
+    const chosen = await chosenFor(tx, e)
+    if (!chosen) return gone
+    const settings = JSON.stringify(chosen.settings)
+    const same = (await effectsOn(tx, occasion, e.of)).some(
+      (d) => d.kind === chosen.kind && JSON.stringify(d.settings) === settings,
+    )
+    if (same) return { refused: `It does that already: ${effectKinds[e.kind].label}.`, field: "tag" }
+    const made = await tx.write(
+      `INSERT INTO effect (occasion, kind, settings${about ? `, ${column[about]}` : ""}) VALUES (?, ?, ?${about ? ", ?" : ""})`,
+      [occasion, chosen.kind, settings, ...(about ? [e.of] : [])],
+    )
+    await writeReferences(
+      tx,
+      { effect: made.id },
+      refsOfDeed(chosen).map((ref) => ({ from: { effect: made.id }, ref })),
+    )
+    return ok
+  })
+}
+
+export async function removeOnOccasion(s: Surroundings, effect: number): Promise<Saved> {
+  const done = await s.db.write("DELETE FROM effect WHERE id = ? AND occasion IS NOT NULL", [effect])
+  return done.affected ? ok : gone
+}

@@ -1,0 +1,133 @@
+// Effects that hang on an occasion of the school: what happens sets them off, once, in chains that end; and where things are
+// used.
+import { afterAll, beforeAll, describe, expect, it } from "vitest"
+import { myCourses, openLesson } from "@/server/course/learn"
+import { listEffects } from "@/server/funnel/effects-view"
+import { addOnOccasion, effectsOn, removeOnOccasion } from "@/server/funnel/occasion"
+import { refundStory } from "@/server/ledger/refund"
+import { personStory } from "@/server/person/people"
+import { putTagOn, removeTag, takeTagOff } from "@/server/person/tag"
+import { usesOf } from "@/server/reference"
+import { actingAs } from "@/server/surroundings"
+import { readToday } from "@/server/today"
+import { buy, openShop, type Shop } from "../support/shop"
+
+let shop: Shop
+beforeAll(async () => {
+  shop = await openShop("occasion")
+})
+afterAll(() => shop.end())
+const s = () => shop.t.s
+const tagId = async (name: string) =>
+  (await s().db.row<{ id: number }>("SELECT id FROM tag WHERE name = ?", [name]))!.id
+const tagsOf = async (person: number) => (await personStory(s().db, person))!.tags
+const add = (occasion: string, of: number, what: object) => addOnOccasion(s(), { occasion, of, ...what })
+
+describe("an occasion", () => {
+  it("of an offer: whoever buys it is tagged, and whoever is given it back is not any more", async () => {
+    expect(await add("bought", shop.offers.main, { kind: "tag-on", tag: "buyer" })).toEqual({ ok: true })
+    expect(await add("refunded", shop.offers.main, { kind: "tag-off", tag: "buyer" })).toEqual({ ok: true })
+    const { order } = await buy(shop, "fine")
+    expect(await tagsOf(order.person_id!)).toEqual(["buyer"])
+    const charge = (await s().db.row<{ id: number }>("SELECT id FROM charge WHERE order_id = ?", [order.id]))!
+    await refundStory(s(), {
+      story: order.id,
+      once: "refund-00000000000000000001",
+      access: "ends",
+      why: "",
+      items: [{ charge: charge.id, amount: Number(order.gross) }],
+    })
+    expect(await tagsOf(order.person_id!)).toEqual([])
+  })
+
+  it("of a lesson: the first look opens another course, by an origin of its own", async () => {
+    const { order } = await buy(shop, "fine")
+    const person = { person: order.person_id!, scope: null }
+    const course = (await myCourses(s(), person))[0]!
+    const lesson = course.lessons[0]!.id
+    expect(await add("lesson-begun", lesson, { kind: "open-course", course: shop.extra })).toEqual({ ok: true })
+    expect((await myCourses(s(), person)).map((c) => c.title)).toEqual(["A Year"])
+    await openLesson(actingAs(s(), { is: "person", id: person.person, scope: null }), person, course.slug, lesson)
+    expect((await myCourses(s(), person)).map((c) => c.title)).toEqual(["A Year", "Koji"])
+    const [effect] = await effectsOn(s().db, "lesson-begun", lesson)
+    expect(
+      await s().db.row("SELECT origin FROM admission WHERE person_id = ? AND course_id = ?", [
+        person.person,
+        shop.extra,
+      ]),
+    ).toEqual({ origin: `effect:${effect!.id}` })
+    const opened = await s().db.row("SELECT actor FROM fact WHERE kind = 'lesson-opened' AND person_id = ?", [
+      person.person,
+    ])
+    expect(opened).toEqual({ actor: `person:${person.person}` })
+  })
+
+  it("goes on in chains, and one that never ends is stopped after twenty, with a word on Today", async () => {
+    const { order } = await buy(shop, "fine")
+    const person = order.person_id!
+    await s().db.write("INSERT IGNORE INTO tag (name) VALUES ('to'), ('fro'), ('end')")
+    const [to, fro] = [await tagId("to"), await tagId("fro")]
+    await add("tagged", to, { kind: "tag-on", tag: "end" })
+    const at = shop.t.at()
+    await s().db.transaction((tx) => putTagOn(tx, { person, tag: to, at, name: "to" }))
+    expect(await tagsOf(person)).toEqual(["buyer", "end", "to"])
+    // Each puts the other on and itself off: they would go on for ever.
+    await add("tagged", to, { kind: "tag-off", tag: "to" })
+    await add("untagged", to, { kind: "tag-on", tag: "to" })
+    await s().db.transaction((tx) => takeTagOff(tx, { person, tag: to, at, name: "to" }))
+    const facts = (await personStory(s().db, person))!.facts.map((f) => f.kind)
+    expect(facts).toContain("chain-stopped")
+    expect(facts.filter((k) => k === "tagged" || k === "untagged").length).toBeLessThan(30)
+    expect((await readToday(s())).broken.map((b) => b.words).join()).toContain("in a circle")
+    expect(fro).toBeGreaterThan(0)
+  })
+
+  it("is refused twice, with what isn't there, and is taken away", async () => {
+    expect(await add("bought", shop.offers.main, { kind: "tag-on", tag: "buyer" })).toMatchObject({
+      refused: expect.stringContaining("already"),
+    })
+    expect(await add("bought", 9_999, { kind: "tag-on", tag: "x" })).toHaveProperty("refused")
+    expect(await add("never", 1, { kind: "tag-on", tag: "x" })).toHaveProperty("refused")
+    expect(await add("bought", shop.offers.main, { kind: "tag-on", tag: " " })).toHaveProperty("refused")
+    expect(await add("bought", shop.offers.main, { kind: "begin-sequence", sequence: 99 })).toHaveProperty("refused")
+    const [effect] = await effectsOn(s().db, "refunded", shop.offers.main)
+    expect(await removeOnOccasion(s(), effect!.id)).toEqual({ ok: true })
+    expect(await removeOnOccasion(s(), effect!.id)).toHaveProperty("refused")
+  })
+})
+
+describe("one list", () => {
+  it("says everything that is set off, at outcomes and on occasions", async () => {
+    const list = await listEffects(s().db)
+    expect(list.map((e) => [e.when, e.does])).toEqual(
+      expect.arrayContaining([
+        ["begins to pay and stops on “Checkout”", "begins Began to pay and stopped"],
+        ["buys “A Year”", "+ buyer"],
+        ["begins the lesson “Lesson 1”", "opens Koji"],
+      ]),
+    )
+  })
+})
+
+describe("where something is used", () => {
+  it("is told of an offer, a course, a sequence and a tag, and a tag goes with what it sets off", async () => {
+    const says = async (to: Parameters<typeof usesOf>[1], id: number) =>
+      (await usesOf(s().db, to, id)).map((u) => `${u.says} ${u.use}`)
+    expect(await says("offer", shop.offers.main)).toEqual([
+      "“A Year” in “A Year: sale” shows its price",
+      "“Checkout” in “A Year: sale” sells it",
+    ])
+    expect(await says("course", shop.course)).toEqual(
+      expect.arrayContaining(["“Learning area” in “A Year: sale” leads to it", "the offer “A Year” gives it"]),
+    )
+    const sequence = (await s().db.row<{ id: number }>("SELECT id FROM sequence"))!.id
+    expect(await says("sequence", sequence)).toEqual([
+      "“Checkout” in “A Year: sale” begins it",
+      "“Checkout” in “A Year: sale” ends it",
+    ])
+    const buyer = await tagId("buyer")
+    expect(await says("tag", buyer)).toEqual(["an effect of the school puts it on"])
+    await removeTag(s(), buyer)
+    expect(await effectsOn(s().db, "bought", shop.offers.main)).toEqual([])
+  })
+})
