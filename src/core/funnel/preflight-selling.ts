@@ -233,11 +233,11 @@ function alwaysWithCard(funnel: Funnel, step: Step, offered: (s: Step) => Offer 
     for (const s of funnel.streams.filter((s) => s.to === at)) {
       const from = stepById(funnel, s.from)
       if (!from) continue
-      const { sells, entry } = stepKinds[from.kind]
+      const { sells, gate } = stepKinds[from.kind]
       if (sells?.as === "first" && s.outcome === sells.took) {
         if (offered(from)?.terms.some((t) => !isPaid(t.terms))) return false
         checkouts++
-      } else if (sells?.as === "more" || (!sells && !entry)) next.push(from.id)
+      } else if (sells?.as === "more" || (!sells && gate === undefined)) next.push(from.id)
       else return false
     }
   }

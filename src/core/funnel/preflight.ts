@@ -27,7 +27,7 @@ export function preflight(funnel: Funnel, context: PreflightContext): Finding[] 
     ...checkWords(funnel, context.mail),
   ]
   // A course that two steps open is one thing to fix.
-  const once = all.filter((f, i) => all.findIndex((g) => g.rule === f.rule && g.suffers === f.suffers) === i)
+  const once = [...new Map(all.map((f) => [JSON.stringify([f.rule, f.suffers, f.fix]), f])).values()]
   return once.sort((a, b) => Number(a.weight === "advice") - Number(b.weight === "advice"))
 }
 

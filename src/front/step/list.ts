@@ -10,6 +10,7 @@ const plain: FrontStep = {}
 export const frontSteps: Record<StepKind, FrontStep> = {
   optin,
   inbox: plain,
+  letter: plain,
   sales: plain,
   checkout,
   further,

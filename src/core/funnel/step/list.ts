@@ -7,11 +7,12 @@ import { further } from "./further"
 import { inbox } from "./inbox"
 import type { OutcomeFacts, Sold, StepModule } from "./kind"
 import { learning } from "./learning"
+import { letter } from "./letter"
 import { optin } from "./optin"
 import { sales } from "./sales"
 import { welcome } from "./welcome"
 
-const modules = { optin, inbox, sales, checkout, further, welcome, learning } as const
+const modules = { optin, inbox, letter, sales, checkout, further, welcome, learning } as const
 
 export type StepKind = keyof typeof modules
 export type Outcome = { [K in StepKind]: keyof (typeof modules)[K]["outcomes"] }[StepKind]

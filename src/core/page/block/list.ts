@@ -6,6 +6,7 @@ import type { Writer } from "../writer"
 import { button } from "./button"
 import { checkout } from "./checkout"
 import { decision } from "./decision"
+import { divider } from "./divider"
 import { form } from "./form"
 import { headline } from "./headline"
 import type { At, BlockModule } from "./kind"
@@ -31,6 +32,7 @@ const leaves = {
   checkout,
   decision,
   proof,
+  divider,
 } as const
 
 export type Leaf = { [K in keyof typeof leaves]: v.InferOutput<(typeof leaves)[K]["schema"]> }[keyof typeof leaves]

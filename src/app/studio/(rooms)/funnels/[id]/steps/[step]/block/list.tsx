@@ -5,6 +5,7 @@ import type { BlockKind } from "@/core/page/document"
 import { ButtonBlock } from "./button"
 import { Checkout } from "./checkout"
 import { Decision } from "./decision"
+import { Divider } from "./divider"
 import { Form } from "./form"
 import { Headline } from "./headline"
 import { Lessons } from "./lessons"
@@ -30,6 +31,7 @@ const settings: { readonly [K in BlockKind]: SettingsOf<K> } = {
   checkout: Checkout,
   decision: Decision,
   proof: Proof,
+  divider: Divider,
   section: Section,
 }
 

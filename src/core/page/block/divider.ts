@@ -1,0 +1,16 @@
+import * as v from "valibot"
+import { type BlockModule, id } from "./kind"
+
+const schema = v.object({ id, kind: v.literal("divider") })
+
+/** A fine line between what comes before and what comes after. */
+export const divider: BlockModule<v.InferOutput<typeof schema>> = {
+  name: "divider",
+  schema,
+  fresh: (id) => ({ id, kind: "divider" }),
+  html: (out, _, { mark }) => out.text(`<hr${mark}>`),
+  css: ({ line }) => `hr{border:0;border-top:1px solid ${line};margin:2.25rem 0}`,
+  refs: () => [],
+  gap: () => null,
+  line: () => "A line across",
+}
