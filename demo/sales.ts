@@ -1,4 +1,5 @@
 import { courseAt, offerOf } from "@/core/funnel/step/list"
+import { keepPlan } from "@/core/offer/plan-document"
 // A year of invented buying, as bulk rows with the meaning that the use cases give them: every amount, charge and sentence
 // comes from the same plans that a checkout makes.
 
@@ -309,7 +310,7 @@ function putOrder(m: Make, o: PutOrder): Ordered {
       l.offer.id,
       l.role,
       l.offer.publicName,
-      JSON.stringify(l.plan),
+      keepPlan(l.plan),
       l.plan.today === null ? 0 : chargeAt(l.plan, 0)!.gross,
     ])
     if (!paid) continue

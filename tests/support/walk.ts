@@ -3,13 +3,18 @@ import { join } from "node:path"
 import { loadDemo } from "@demo/load"
 import { doWhatIsDue, nextDueInstant } from "@/server/due-list"
 import { httpCards } from "@/server/port/cards"
-import { openProcessor } from "@/standins/processor/server"
+import { openProcessor, type Processor } from "@/standins/processor/server"
 import { type TestSchool, testSchool } from "./school"
 import { hookSecret } from "./shop"
 
 export const demoInstant = Date.UTC(2026, 10, 24, 9)
 
-export type WalkedDemo = { readonly t: TestSchool; walk(days: number): Promise<void>; end(): Promise<void> }
+export type WalkedDemo = {
+  readonly t: TestSchool
+  readonly processor: Processor
+  walk(days: number): Promise<void>
+  end(): Promise<void>
+}
 
 export async function openWalkedDemo(name: string, visitors: number): Promise<WalkedDemo> {
   const plain = await testSchool(name, { start: new Date(demoInstant).toISOString() })
@@ -25,6 +30,7 @@ export async function openWalkedDemo(name: string, visitors: number): Promise<Wa
   const t = { ...plain, s: { ...plain.s, cards: httpCards({ url: processor.origin, key: "k", hookSecret }) } }
   return {
     t,
+    processor,
     async walk(days) {
       const until = t.at() + days * 86_400_000
       for (;;) {

@@ -2,6 +2,7 @@
 // sell and set off. What is new has a number below zero until it is stored. A change that can't be made gives null.
 import type { Page } from "../page/document"
 import { type Deed, type Effect, type Funnel, type Sequence, type SequenceMail, type Step, stepById } from "./draft"
+import type { Structure } from "./read"
 import { hasPage, type Outcome, readSettings, type StepKind, type soldAt, stepKinds, waysOf } from "./step/list"
 
 export type Edited = { readonly funnel: Funnel; readonly step: number }
@@ -200,7 +201,8 @@ export function removeMail(f: Funnel, id: number): Funnel | null {
  * Takes the structure back to what it was: steps, what they are set to, streams and effects. Pages, names and addresses that
  * were edited meanwhile stay as they are now; a step that was removed comes back as it was.
  */
-export function takeBack(now: Funnel, was: Pick<Funnel, "steps" | "streams" | "effects">): Funnel {
+export function takeBack(now: Funnel, was: Structure): Funnel {
+  const ledTo = new Map(was.mailsTo.map((m) => [m.mail, m.step]))
   return {
     ...now,
     steps: was.steps.map((s) => {
@@ -209,5 +211,11 @@ export function takeBack(now: Funnel, was: Pick<Funnel, "steps" | "streams" | "e
     }),
     streams: was.streams,
     effects: was.effects,
+    sequences: now.sequences.map((q) => ({
+      ...q,
+      mails: q.mails.map((m) =>
+        m.stepId === null && m.lessonId === null ? { ...m, stepId: ledTo.get(m.id) ?? null } : m,
+      ),
+    })),
   }
 }

@@ -24,6 +24,9 @@ const structure = {
   ),
 }
 
+// Changes from before kept none.
+const mailsTo = v.optional(v.array(v.object({ mail: number, step: number })), [])
+
 const funnel = v.object({
   version: v.literal(2),
   id: number,
@@ -70,21 +73,29 @@ export function readFunnel(json: unknown): Funnel {
   return { ...read.output, ...settled(read.output) }
 }
 
-export type Structure = Pick<Funnel, "steps" | "streams" | "effects">
+export type Structure = Pick<Funnel, "steps" | "streams" | "effects"> & {
+  /** The steps that e-mails' buttons lead to: a step that comes back is led to again. */
+  readonly mailsTo: readonly { readonly mail: number; readonly step: number }[]
+}
 
 /** What a change can be taken back to, as it is kept. */
-export function keepStructure({ steps, streams, effects }: Structure): unknown {
-  return { version: 2, steps, streams, effects }
+export function keepStructure({ steps, streams, effects, sequences }: Funnel): unknown {
+  const mailsTo = sequences.flatMap((q) =>
+    q.mails.flatMap((m) => (m.stepId === null ? [] : [{ mail: m.id, step: m.stepId }])),
+  )
+  return { version: 2, steps, streams, effects, mailsTo }
 }
 
 export function readStructure(json: unknown): Structure {
-  const read = v.safeParse(v.object(structure), upgraded(json))
+  const read = v.safeParse(v.object({ ...structure, mailsTo }), upgraded(json))
   if (!read.success) throw new FunnelError(`${v.getDotPath(read.issues[0]) ?? "change"}: ${read.issues[0].message}`)
-  return settled(read.output)
+  return { ...settled(read.output), mailsTo: read.output.mailsTo }
 }
 
 /** Pages and settings are each checked by what they are of. */
-function settled(f: v.InferOutput<typeof funnel> | v.InferOutput<ReturnType<typeof structureOf>>): Structure {
+function settled(
+  f: v.InferOutput<typeof funnel> | v.InferOutput<ReturnType<typeof structureOf>>,
+): Omit<Structure, "mailsTo"> {
   return {
     steps: f.steps.map(
       (s): Step => ({

@@ -1,6 +1,7 @@
 // What a buyer bought, on the page that welcomes them: only for the device that has just ordered.
+
 import { giftsOf } from "@/core/offer/offer"
-import type { Plan } from "@/core/offer/plan"
+import { readPlan } from "@/core/offer/plan-document"
 import { pastSentence } from "@/core/offer/sentence"
 import { proofHtml } from "@/core/page/selling"
 import { words } from "@/core/words/en"
@@ -32,7 +33,7 @@ async function proofOf(front: Front, page: LivePage, visitor: Visitor): Promise<
       return {
         number: String(id),
         bought: of.map((l) => l.name).join(", "),
-        sentence: pastSentence(of.map((l) => JSON.parse(l.plan) as Plan)),
+        sentence: pastSentence(of.map((l) => readPlan(l.plan))),
       }
     }),
     email: order.email,

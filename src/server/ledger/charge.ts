@@ -1,9 +1,11 @@
 // Charges: handing one to the card processor, and writing down what it said. The same function takes the answer to a call,
 // a webhook, and what is asked for after a crash, so that whichever comes first counts and the others change nothing.
+
 import { type Line, paymentLines } from "@/core/ledger/journal"
 import { afterEvent, type OrderEvent, type OrderState } from "@/core/ledger/order"
 import { retryAt } from "@/core/ledger/retry"
-import { chargeAt, type Plan } from "@/core/offer/plan"
+import { chargeAt } from "@/core/offer/plan"
+import { readPlan } from "@/core/offer/plan-document"
 import { statementFrom, statementProblem } from "@/core/offer/statement"
 import type { Db } from "../db/pool"
 import type { Due } from "../due"
@@ -235,7 +237,7 @@ export async function advancePlan(
   p: Pick<PlanRow, "id" | "next_n" | "plan" | "state">,
   at: number,
 ): Promise<void> {
-  const next = chargeAt(JSON.parse(p.plan) as Plan, p.next_n + 1)
+  const next = chargeAt(readPlan(p.plan), p.next_n + 1)
   if (!next)
     await tx.write(
       "UPDATE plan SET state = IF(state = 'ended', state, 'finished'), ended_at = COALESCE(ended_at, ?), claimed_until = NULL, failed = 0 WHERE id = ?",

@@ -1,10 +1,12 @@
 // Further offers: what stands on the page for this buyer, accepting with one click, declining with one.
+
 import { addressOf } from "@/core/funnel/address"
 import { type Step, stepById } from "@/core/funnel/draft"
 import { nextStep, skipOf } from "@/core/funnel/next-step"
 import type { Sold } from "@/core/funnel/step/kind"
 import { soldAt } from "@/core/funnel/step/list"
-import { chargeAt, type Plan } from "@/core/offer/plan"
+import { chargeAt } from "@/core/offer/plan"
+import { readPlan } from "@/core/offer/plan-document"
 import { words } from "@/core/words/en"
 import { type Db, number } from "../db/pool"
 import { happen } from "../happen"
@@ -115,7 +117,7 @@ async function creditOf(db: Db, order: OrderRow): Promise<number> {
     [order.id],
   )
   if (!line) return 0
-  const plan = JSON.parse(line.plan) as Plan
+  const plan = readPlan(line.plan)
   const charges = await db.rows<{ plan_id: number | null; n: number; refunded: string; back: string | null }>(
     `SELECT c.plan_id, c.n, c.refunded, (SELECT SUM(r.amount) FROM refund r WHERE r.charge_id = c.id AND r.state = 'sending') AS back
      FROM charge c LEFT JOIN plan p ON p.id = c.plan_id WHERE c.order_id = ? AND c.state = 'succeeded' AND (c.plan_id IS NULL OR p.order_line_id = ?)`,

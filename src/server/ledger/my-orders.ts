@@ -1,6 +1,7 @@
 // Orders as their buyer sees them: what, when, how much, and the receipt.
+
 import { type OrderState, stateWords } from "@/core/ledger/order"
-import type { Plan } from "@/core/offer/plan"
+import { readPlan } from "@/core/offer/plan-document"
 import { pastSentence } from "@/core/offer/sentence"
 import { rateText } from "@/core/offer/tax"
 import { type Db, number } from "../db/pool"
@@ -46,7 +47,7 @@ export async function myOrders(db: Db, who: Learner, one: number | null = null):
   )
   return orders.map((o) => {
     const of = lines.filter((l) => l.order_id === o.id)
-    const plans = of.map((l) => JSON.parse(l.plan) as Plan)
+    const plans = of.map((l) => readPlan(l.plan))
     const rate = plans[0]?.tax.rate ?? 0
     return {
       id: o.id,

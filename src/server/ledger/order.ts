@@ -7,7 +7,8 @@ import { type Funnel, type Step, stepById } from "@/core/funnel/draft"
 import { nextStep, type Standing } from "@/core/funnel/next-step"
 import { soldAt } from "@/core/funnel/step/list"
 import { afterEvent, type OrderState } from "@/core/ledger/order"
-import { chargeAt, creditUsed, type Plan } from "@/core/offer/plan"
+import { chargeAt, creditUsed } from "@/core/offer/plan"
+import { keepPlan, readPlan } from "@/core/offer/plan-document"
 import { connectionOf } from "@/core/person/connection"
 import { mayTry } from "../attempt"
 import type { Db } from "../db/pool"
@@ -152,7 +153,7 @@ export async function putOrder(tx: Db, q: Quote, o: NewOrder): Promise<{ id: num
         l.offer.id,
         l.role,
         l.offer.publicName,
-        JSON.stringify(l.plan),
+        keepPlan(l.plan),
         l.plan.today === null ? 0 : chargeAt(l.plan, 0)!.gross,
         creditUsed(l.plan),
       ],
@@ -223,7 +224,7 @@ export async function completeOrder(tx: Db, id: number, at: number, card: number
   const shelf = await shelfOf(tx)
   for (const line of lines) {
     await openAdmissions(tx, shelf, { person, line: line.id, offer: line.offer_id, story: storyOf(order), at })
-    const plan = JSON.parse(line.plan) as Plan
+    const plan = readPlan(line.plan)
     const n = plan.today === null ? 0 : 1
     const next = chargeAt(plan, n)
     if (next)

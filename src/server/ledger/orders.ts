@@ -1,9 +1,10 @@
 // The ledger's books as the studio reads them: orders, the whole story of one, and all of them as a file.
+
 import Papa from "papaparse"
 import { type OrderState, stateWords } from "@/core/ledger/order"
 import { postedKinds } from "@/core/offer/gift/list"
 import { decimalOf } from "@/core/offer/money"
-import type { Plan } from "@/core/offer/plan"
+import { readPlan } from "@/core/offer/plan-document"
 import { sentence } from "@/core/offer/sentence"
 import { type Db, number } from "../db/pool"
 import { happen } from "../happen"
@@ -192,7 +193,7 @@ export async function orderStory(db: Db, order: number): Promise<OrderStory | un
       refunded: number(o.refunded),
       lines: lines
         .filter((l) => l.order_id === o.id)
-        .map((l) => ({ ...l, gross: number(l.gross), says: sentence([JSON.parse(l.plan) as Plan]) })),
+        .map((l) => ({ ...l, gross: number(l.gross), says: sentence([readPlan(l.plan)]) })),
     })),
     charges: charges.map((c) => ({
       ...c,

@@ -1,7 +1,9 @@
 // Plans as the studio reads them: who pays on, what is behind, and what comes in the next twelve months.
+
 import { Temporal } from "temporal-polyfill"
 import { type ComingMonth, comingByMonth } from "@/core/ledger/coming"
-import { chargeAt, type Plan } from "@/core/offer/plan"
+import { chargeAt } from "@/core/offer/plan"
+import { readPlan } from "@/core/offer/plan-document"
 import { sentence } from "@/core/offer/sentence"
 import { type Db, number } from "../db/pool"
 import { dayKey } from "../offer/shown"
@@ -57,7 +59,7 @@ export async function listPlans(db: Db, state: PlanState | null, page: number): 
     )
   }
   return found.map((r) => {
-    const plan = JSON.parse(r.plan) as Plan
+    const plan = readPlan(r.plan)
     const next = r.state === "running" || r.state === "behind" ? chargeAt(plan, r.next_n) : null
     return { ...r, says: sentence([plan]), next: next && { day: next.day, gross: next.gross } }
   })
@@ -94,7 +96,7 @@ export async function comingIn(db: Db, now: number, zone: string): Promise<Comin
       await db.rows<{ id: number; plan: string }>("SELECT id, plan FROM order_line WHERE id IN (?)", [
         [0, ...alike.map((a) => a.line)],
       ])
-    ).map((l) => [l.id, JSON.parse(l.plan) as Plan]),
+    ).map((l) => [l.id, readPlan(l.plan)]),
   )
   const running = alike.flatMap((a) => {
     const plan = plans.get(a.line)

@@ -1,6 +1,8 @@
 // What goes on being charged: due plans are claimed, charged under a key of their own, and moved on; and what buyers do
 // with their plans.
-import { chargeAt, type Plan } from "@/core/offer/plan"
+
+import { chargeAt } from "@/core/offer/plan"
+import { readPlan } from "@/core/offer/plan-document"
 import { sentence } from "@/core/offer/sentence"
 import type { Db } from "../db/pool"
 import type { Due } from "../due"
@@ -51,7 +53,7 @@ async function claim(s: Surroundings): Promise<Claimed[]> {
     )
     const due: Claimed[] = []
     for (const p of plans) {
-      const charge = chargeAt(JSON.parse(p.plan) as Plan, p.next_n)
+      const charge = chargeAt(readPlan(p.plan), p.next_n)
       if (!charge || charge.gross === 0) {
         await advancePlan(tx, p, at)
         continue
@@ -126,7 +128,7 @@ export async function myPlans(db: Db, person: number): Promise<MyPlan[]> {
     [person],
   )
   return rows.map((r) => {
-    const plan = JSON.parse(r.plan) as Plan
+    const plan = readPlan(r.plan)
     const next = r.state === "running" || r.state === "behind" ? chargeAt(plan, r.next_n) : null
     return {
       id: r.id,
@@ -169,7 +171,7 @@ export async function endPlan(
     )
     if (!p) return { refused: "This plan isn't yours, or no longer there." }
     if (p.state !== "running" && p.state !== "behind") return { ok: true as const }
-    if ((JSON.parse(p.plan) as Plan).recurring?.times !== null)
+    if (readPlan(p.plan).recurring?.times !== null)
       return {
         refused:
           "Instalments run to their end: what you bought is yours already. Write to the school if you can't pay.",

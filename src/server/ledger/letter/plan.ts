@@ -1,6 +1,8 @@
 // Word that the card for a plan was refused, and word that the plan has ended for it.
+
 import { moneyText } from "@/core/offer/money"
-import { chargeAt, type Plan } from "@/core/offer/plan"
+import { chargeAt } from "@/core/offer/plan"
+import { readPlan } from "@/core/offer/plan-document"
 import { sentence } from "@/core/offer/sentence"
 import { escapeHtml } from "@/core/page/html"
 import { words } from "@/core/words/en"
@@ -21,7 +23,7 @@ async function planOf(db: Db, mail: DueMail) {
     "SELECT l.name, l.plan, p.next_n, p.try_at, p.state, h.zone, f.after_failure FROM plan p JOIN order_line l ON l.id = p.order_line_id JOIN offer f ON f.id = l.offer_id JOIN school h ON h.id = 1 WHERE p.id = ?",
     [mail.plan_id],
   )
-  const terms = plan && (JSON.parse(plan.plan) as Plan)
+  const terms = plan && readPlan(plan.plan)
   const charge = terms && chargeAt(terms, plan.next_n)
   if (!plan || !terms || !charge) return null
   return { ...plan, terms, charge }

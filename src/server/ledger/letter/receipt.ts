@@ -1,7 +1,8 @@
 // The receipt: what was bought, what was paid, and a way in.
+
 import { soldAt } from "@/core/funnel/step/list"
 import { moneyText } from "@/core/offer/money"
-import type { Plan } from "@/core/offer/plan"
+import { readPlan } from "@/core/offer/plan-document"
 import { pastSentence } from "@/core/offer/sentence"
 import { rateText } from "@/core/offer/tax"
 import { escapeHtml } from "@/core/page/html"
@@ -38,7 +39,7 @@ export const receiptLetter: WriteLetter = async (db, config, _, mail) => {
   )
   const m = words.mail
   const money = (minor: number) => moneyText(Number(minor), order.currency)
-  const plans = lines.map((l) => JSON.parse(l.plan) as Plan)
+  const plans = lines.map((l) => readPlan(l.plan))
   const paid = Number(order.gross) > 0
   const body = [
     paragraphs(m.receiptText(mail.to_name, String(order.id))),
