@@ -121,7 +121,7 @@ it("changes where an outcome leads and what it sets off, on the bench", async ()
   await page.getByRole("button", { name: "add…" }).click()
   await page.getByLabel("Tag").fill("kefir people")
   await page.getByRole("button", { name: "Add", exact: true }).click()
-  await page.getByText("+ kefir people").waitFor()
+  await page.getByText("tags “kefir people”").waitFor()
 })
 
 it("walks the river with the keys and reads it in words", async () => {

@@ -101,9 +101,9 @@ describe("one list", () => {
     const list = await listEffects(s().db)
     expect(list.map((e) => [e.when, e.does])).toEqual(
       expect.arrayContaining([
-        ["begins to pay and stops on “Checkout”", "begins Began to pay and stopped"],
-        ["buys “A Year”", "+ buyer"],
-        ["begins the lesson “Lesson 1”", "opens Koji"],
+        ["begins to pay and stops on “Checkout”", "begins “Began to pay and stopped”"],
+        ["buys “A Year”", "tags “buyer”"],
+        ["begins the lesson “Lesson 1”", "opens “Koji”"],
       ]),
     )
   })

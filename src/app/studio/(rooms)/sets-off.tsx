@@ -13,11 +13,13 @@ import { addOnOccasionAction, removeOnOccasionAction } from "./effect-actions"
 export function SetsOff({
   of,
   name,
+  title = "What it sets off",
   on,
   choices,
 }: {
   of: number
   name: string
+  title?: string
   on: readonly OnOccasion[]
   choices: EffectChoices
 }) {
@@ -25,9 +27,9 @@ export function SetsOff({
   const [trouble, setTrouble] = useState("")
   const router = useRouter()
   return (
-    <section aria-label="What it sets off" className="mt-5 border-t border-line pt-3">
+    <section aria-label={title} className="mt-5 border-t border-line pt-3">
       <div className="flex items-baseline justify-between gap-3">
-        <h2>What it sets off</h2>
+        <h2>{title}</h2>
         <Link className="text-[0.87rem] text-slate hover:underline" href="/studio/settings/effects">
           All effects
         </Link>

@@ -4,7 +4,7 @@ import { Link } from "@/ui/link"
 /** Where something is used, place by place. */
 export function UsedIn({ uses }: { uses: readonly Use[] }) {
   return (
-    <section aria-label="Where it is used" className="mt-5 border-t border-line pt-3">
+    <section aria-label="Where it is used" className="mt-4 pt-2">
       <h2>Where it is used</h2>
       {uses.length === 0 ? (
         <p className="text-soft">Nowhere yet.</p>

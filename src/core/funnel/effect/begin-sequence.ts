@@ -7,7 +7,7 @@ const settings = v.object({ sequence: v.number() })
 
 export const beginSequence: EffectModule<v.InferOutput<typeof settings>> = {
   label: "begin a sequence",
-  says: (name) => `begins ${name}`,
+  says: (name) => `begins “${name}”`,
   chooses: "sequence",
   settings,
   of: (sequence) => ({ sequence }),

@@ -6,7 +6,7 @@ const settings = v.object({ sequence: v.number() })
 
 export const endSequence: EffectModule<v.InferOutput<typeof settings>> = {
   label: "end a sequence",
-  says: (name) => `ends ${name}`,
+  says: (name) => `ends “${name}”`,
   chooses: "sequence",
   settings,
   of: (sequence) => ({ sequence }),

@@ -9,7 +9,7 @@ const settings = v.object({ course: v.number() })
 
 export const openCourse: EffectModule<v.InferOutput<typeof settings>> = {
   label: "open a course",
-  says: (name) => `opens ${name}`,
+  says: (name) => `opens “${name}”`,
   chooses: "course",
   settings,
   of: (course) => ({ course }),

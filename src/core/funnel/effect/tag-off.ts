@@ -6,7 +6,7 @@ const settings = v.object({ tag: v.number() })
 
 export const tagOff: EffectModule<v.InferOutput<typeof settings>> = {
   label: "take a tag off",
-  says: (name) => `− ${name}`,
+  says: (name) => `takes the tag “${name}” off`,
   chooses: "tag",
   settings,
   of: (tag) => ({ tag }),

@@ -6,7 +6,7 @@ const settings = v.object({ tag: v.number() })
 
 export const tagOn: EffectModule<v.InferOutput<typeof settings>> = {
   label: "put a tag on",
-  says: (name) => `+ ${name}`,
+  says: (name) => `tags “${name}”`,
   chooses: "tag",
   settings,
   of: (tag) => ({ tag }),

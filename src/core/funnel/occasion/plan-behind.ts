@@ -1,7 +1,7 @@
 import type { OccasionFacts } from "./kind"
 
 export const planBehind: OccasionFacts = {
-  says: (name) => `can not be charged for ${name} this time`,
+  says: (name) => `cannot be charged for ${name} this time`,
   about: "offer",
   happens: "charge-failed",
 }

@@ -338,8 +338,8 @@ export function OfferEditor({
               <option value="stays">what it gave stays open</option>
             </SelectField>
           ) : null}
-          <section aria-label="Where it is sold">
-            <h2>Where it is sold</h2>
+          <section aria-label="Where it is used">
+            <h2>Where it is used</h2>
             {used.length === 0 ? (
               <p className="mt-1 text-[0.95rem]">
                 In no funnel yet.{" "}

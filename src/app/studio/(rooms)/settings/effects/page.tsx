@@ -17,7 +17,13 @@ export default async function EffectsPage() {
         Everything that happens by itself, and what sets it off. Each is changed where it hangs: at a step of a funnel,
         an offer, a lesson, a tag or a sequence.
       </p>
-      <SetsOff of={0} name="" on={await effectsAbout(s.db, null, 0)} choices={await effectChoices(s.db)} />
+      <SetsOff
+        of={0}
+        name=""
+        title="Anywhere in the school"
+        on={await effectsAbout(s.db, null, 0)}
+        choices={await effectChoices(s.db)}
+      />
       <h2 className="mt-6">All of them</h2>
       {effects.length === 0 ? (
         <p className="mt-1 text-soft">Nothing is set off yet. A new funnel brings its own.</p>
@@ -27,8 +33,8 @@ export default async function EffectsPage() {
             <thead className="text-[0.87rem] text-soft">
               <tr className="border-b border-line">
                 <th className="py-1.5 font-semibold">When somebody</th>
-                <th className="w-44 font-semibold">At</th>
-                <th className="w-56 font-semibold">It</th>
+                <th className="w-44 font-semibold">Where</th>
+                <th className="w-56 font-semibold">This happens</th>
               </tr>
             </thead>
             <tbody>

@@ -12,6 +12,7 @@ export default async function FilesPage({ searchParams }: { searchParams: Promis
   const media = await mediaNames(s.db, s.config)
   const asked = Number((await searchParams).file)
   const chosen = media.find((m) => m.id === asked)
+  const uses = chosen ? await usesOf(s.db, "media", chosen.id) : []
   return (
     <>
       <h1 className="mt-4">Files</h1>
@@ -30,15 +31,10 @@ export default async function FilesPage({ searchParams }: { searchParams: Promis
               </Link>
               <span className="text-soft">{m.kind}</span>
             </div>
+            {m === chosen ? <UsedIn uses={uses} /> : null}
           </li>
         ))}
       </ul>
-      {chosen ? (
-        <>
-          <p className="mt-4 font-semibold [overflow-wrap:anywhere]">{chosen.name}</p>
-          <UsedIn uses={await usesOf(s.db, "media", chosen.id)} />
-        </>
-      ) : null}
     </>
   )
 }
