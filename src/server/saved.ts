@@ -3,6 +3,8 @@ import * as v from "valibot"
 
 export type Refused = { readonly refused: string; readonly field?: string }
 export type Saved = { readonly ok: true } | Refused
+/** The same for what may be new: its number. */
+export type Made = { readonly ok: true; readonly id: number } | Refused
 
 export const ok = { ok: true } as const
 export const gone: Refused = { refused: "This is no longer there. Reload the page." }

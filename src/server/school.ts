@@ -6,7 +6,7 @@ import { statementProblem } from "@/core/offer/statement"
 import { isLook } from "@/core/page/style"
 import { parseAddress } from "@/core/person/address"
 import type { Db } from "./db/pool"
-import { type Before, type Clash, reconcile, type Stored } from "./shared"
+import { type Before, reconcile, type SavedShared, type Stored } from "./shared"
 import type { Surroundings } from "./surroundings"
 
 const oneLine = (most: number) =>
@@ -83,11 +83,7 @@ export async function readSchool(db: Db): Promise<Stored<SchoolInput>> {
   }
 }
 
-export async function saveSchool(
-  s: Surroundings,
-  typed: unknown,
-  before?: Before,
-): Promise<Stored<SchoolInput> | Clash<SchoolInput> | { refused: string; field?: string }> {
+export async function saveSchool(s: Surroundings, typed: unknown, before?: Before): Promise<SavedShared<SchoolInput>> {
   const read = v.safeParse(input, typed)
   if (!read.success) {
     const issue = read.issues[0]

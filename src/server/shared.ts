@@ -1,5 +1,6 @@
 // Saving what two windows may have open: what each changed is merged by field, and a real clash is told instead of decided.
 import { mergeFields } from "@/core/merge"
+import type { Refused } from "./saved"
 
 /** What a window had before it when it was changed: the revision, and the fields as they were then. */
 export type Before = { readonly revision: number; readonly value: unknown }
@@ -7,6 +8,9 @@ export type Before = { readonly revision: number; readonly value: unknown }
 export type Stored<T> = { readonly revision: number; readonly value: T }
 
 export type Clash<T> = { readonly clash: readonly string[]; readonly theirs: T; readonly revision: number }
+
+/** Saved, with what now stands there; or two windows changed the same; or refused. */
+export type SavedShared<T> = Stored<T> | Clash<T> | Refused
 
 /** What is to be written, or what clashes. Without `before` mine is written. */
 export function reconcile<T extends object>(

@@ -1,3 +1,4 @@
+import { locale } from "@/core/words/locale"
 import { Link } from "@/ui/link"
 import { Button } from "./button"
 
@@ -16,7 +17,7 @@ export function Pager({
   href: (page: number) => string
 }) {
   if (total <= size) return null
-  const number = (n: number) => n.toLocaleString("en-GB")
+  const number = (n: number) => n.toLocaleString(locale)
   return (
     <nav aria-label="Pages" className="mt-4 flex items-center justify-between">
       {page > 0 ? (

@@ -1,5 +1,6 @@
 // The river in numbers: how many journeys reached each step, where from, where they went on to, who is still there and
 // who left. A journey is one visitor, later person, in one funnel, and stands at each step at most once.
+import { locale } from "../words/locale"
 import { type Funnel, stepById } from "./draft"
 import { sequenceBegun } from "./effect/list"
 import { hasOutcomes, type Outcome, outcomes, stepKinds } from "./step/list"
@@ -211,5 +212,5 @@ export function outlineOf(
 
 /** A whole number with thousands set apart. */
 export function count(n: number): string {
-  return n.toLocaleString("en-GB")
+  return n.toLocaleString(locale)
 }

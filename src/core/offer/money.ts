@@ -1,4 +1,5 @@
 // Money: a whole number of a currency's smallest unit. Nothing here, and nothing that works with it, is a fraction.
+import { locale } from "../words/locale"
 
 /** Whole minor units: cents of euros, yen, fils. Safe integers only. */
 export type Minor = number
@@ -92,7 +93,7 @@ export function moneyText(minor: Minor, currency: string): string {
   let format = formats.get(currency)
   if (!format) {
     const digits = digitsOf(currency)
-    format = new Intl.NumberFormat("en-GB", {
+    format = new Intl.NumberFormat(locale, {
       style: "currency",
       currency,
       minimumFractionDigits: digits,
@@ -107,7 +108,7 @@ export function moneyText(minor: Minor, currency: string): string {
 /** For a drawing, where cents would only crowd: "€1,235". Rounded half up to whole units. */
 export function moneyRound(minor: Minor, currency: string): string {
   const unit = 10 ** digitsOf(currency)
-  const whole = new Intl.NumberFormat("en-GB", { style: "currency", currency, maximumFractionDigits: 0 })
+  const whole = new Intl.NumberFormat(locale, { style: "currency", currency, maximumFractionDigits: 0 })
   return whole.format(Math.round(minor / unit))
 }
 

@@ -8,7 +8,9 @@ import { refTo } from "@/core/reference"
 import type { Db } from "../db/pool"
 import { cleanRichText } from "../page/rich-text"
 import { writeReferences } from "../reference"
-import { type Before, type Clash, reconcile, type Stored } from "../shared"
+import { type Made, refusal, type Saved } from "../saved"
+import type { SavedShared } from "../shared"
+import { type Before, reconcile, type Stored } from "../shared"
 import type { Surroundings } from "../surroundings"
 import { countsBy } from "../tally"
 
@@ -86,8 +88,6 @@ function opening(body: string): string {
     .slice(0, 400)
 }
 
-export type Saved = { readonly ok: true; readonly id?: number } | { readonly refused: string; readonly field?: string }
-
 const id = v.pipe(v.number(), v.integer(), v.minValue(1))
 const title = (what: string) =>
   v.pipe(
@@ -123,16 +123,12 @@ const lessonInput = v.object({
   state: v.picklist(["draft", "live"]),
 })
 
-function refusal(issue: v.BaseIssue<unknown>): { refused: string; field?: string } {
-  return { refused: issue.message, field: v.getDotPath(issue) ?? undefined }
-}
-
 /** Parts of an address in the learning area that are no course's. */
 const ownRooms = ["orders", "plans", "sign-in"]
 
-export async function newCourse(s: Surroundings, typed: unknown): Promise<Saved> {
+export async function newCourse(s: Surroundings, typed: unknown): Promise<Made> {
   const read = v.safeParse(title("The course"), typed)
-  if (!read.success) return refusal(read.issues[0])
+  if (!read.success) return refusal(read.issues)
   const at = new Date(await s.clock.now())
   return s.db.transaction(async (tx) => {
     const others = await tx.rows<{ slug: string }>("SELECT slug FROM course FOR UPDATE")
@@ -149,9 +145,6 @@ export async function newCourse(s: Surroundings, typed: unknown): Promise<Saved>
 
 type CourseInput = v.InferOutput<typeof courseInput>
 type LessonInput = v.InferOutput<typeof lessonInput>
-
-/** Saved, with what now stands there; or two windows changed the same. */
-export type SavedShared<T> = Stored<T> | Clash<T> | { readonly refused: string; readonly field?: string }
 
 const storedCourse = (c: CourseRow): Stored<CourseInput> => ({
   revision: c.revision,
@@ -182,7 +175,7 @@ const storedLesson = (l: LessonRow): Stored<LessonInput> => ({
 
 export async function saveCourse(s: Surroundings, input: unknown, before?: Before): Promise<SavedShared<CourseInput>> {
   const read = v.safeParse(courseInput, input)
-  if (!read.success) return refusal(read.issues[0])
+  if (!read.success) return refusal(read.issues)
   const at = new Date(await s.clock.now())
   return s.db.transaction(async (tx): Promise<SavedShared<CourseInput>> => {
     const row = () => tx.row<CourseRow>("SELECT * FROM course WHERE id = ? FOR UPDATE", [read.output.course])
@@ -202,7 +195,7 @@ export async function saveCourse(s: Surroundings, input: unknown, before?: Befor
   })
 }
 
-export async function newLesson(s: Surroundings, course: number): Promise<Saved> {
+export async function newLesson(s: Surroundings, course: number): Promise<Made> {
   return s.db.transaction(async (tx) => {
     if (!(await tx.row("SELECT id FROM course WHERE id = ? FOR UPDATE", [course])))
       return { refused: "This course is no longer there." }
@@ -220,7 +213,7 @@ export async function newLesson(s: Surroundings, course: number): Promise<Saved>
 
 export async function saveLesson(s: Surroundings, input: unknown, before?: Before): Promise<SavedShared<LessonInput>> {
   const read = v.safeParse(lessonInput, input)
-  if (!read.success) return refusal(read.issues[0])
+  if (!read.success) return refusal(read.issues)
   const typed = { ...read.output, body: cleanRichText(read.output.body) }
   return s.db.transaction(async (tx): Promise<SavedShared<LessonInput>> => {
     const row = () => tx.row<LessonRow>("SELECT * FROM lesson WHERE id = ? FOR UPDATE", [typed.lesson])

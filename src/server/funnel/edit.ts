@@ -13,7 +13,7 @@ import { mergePages } from "@/core/page/merge"
 import type { Db } from "../db/pool"
 import { cleanPage, cleanRichText } from "../page/rich-text"
 import { gone, id, type Refused, refusal, type Saved } from "../saved"
-import { type Before, type Clash, reconcile, type Stored } from "../shared"
+import { type Before, reconcile, type SavedShared } from "../shared"
 import type { Surroundings } from "../surroundings"
 import { change, changeDraft } from "./change"
 
@@ -127,7 +127,6 @@ const mailInput = v.object({
 })
 
 type MailInput = v.InferOutput<typeof mailInput>
-export type SavedShared<T> = Stored<T> | Clash<T> | { readonly refused: string; readonly field?: string }
 
 const mailAsTyped = (m: SequenceMail): MailInput => ({
   mail: m.id,

@@ -1,4 +1,5 @@
 // "New funnel": the whole thing from a course, wired, written and ready to have its words changed.
+
 import * as v from "valibot"
 import { courseSaleFunnel, miniCourseFunnel } from "@/core/funnel/recipe"
 import { freeSlug, reserved, slugOf } from "@/core/funnel/slug"
@@ -6,6 +7,7 @@ import { courseGiven } from "@/core/offer/gift/list"
 import { giftsOf } from "@/core/offer/offer"
 import { courseForRecipe } from "../course/course"
 import { loadOffers } from "../offer/offer"
+import type { Refused } from "../saved"
 import { id } from "../saved"
 import type { Surroundings } from "../surroundings"
 import { storeFunnel } from "./store"
@@ -15,7 +17,7 @@ const input = v.variant("goal", [
   v.object({ goal: v.literal("sell-course"), offer: id, further: v.nullable(id), second: v.nullable(id) }),
 ])
 
-export async function newFunnel(s: Surroundings, asked: unknown): Promise<{ funnel: number } | { refused: string }> {
+export async function newFunnel(s: Surroundings, asked: unknown): Promise<{ funnel: number } | Refused> {
   const read = v.safeParse(input, asked)
   if (!read.success) return { refused: "Choose what people should end up with, and what it is about." }
   const asks = read.output

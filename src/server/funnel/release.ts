@@ -13,6 +13,7 @@ import { mailState } from "../mail/server"
 import { shelfOf } from "../offer/quote"
 import { offerCards } from "../offer/shown"
 import { type Release, releaseById } from "../releases"
+import type { Refused } from "../saved"
 import type { Surroundings } from "../surroundings"
 import { loadFunnel } from "./load"
 
@@ -189,7 +190,7 @@ export async function bringBack(
   s: Surroundings,
   id: number,
   release: number,
-): Promise<{ readonly number: number } | { readonly refused: string }> {
+): Promise<{ readonly number: number } | Refused> {
   const at = await s.clock.now()
   return s.db.transaction(async (tx) => {
     await tx.row("SELECT id FROM funnel WHERE id = ? FOR UPDATE", [id])

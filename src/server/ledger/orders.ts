@@ -1,11 +1,14 @@
 // The ledger's books as the studio reads them: orders, the whole story of one, and all of them as a file.
 
 import Papa from "papaparse"
+import type { HappeningKind } from "@/core/happening"
 import { type OrderState, stateWords } from "@/core/ledger/order"
+import type { MailKind } from "@/core/mail/kind/list"
 import { postedKinds } from "@/core/offer/gift/list"
 import { decimalOf } from "@/core/offer/money"
 import { readPlan } from "@/core/offer/plan-document"
 import { sentence } from "@/core/offer/sentence"
+import type { StoryFact } from "@/core/words/story"
 import { type Db, number } from "../db/pool"
 import { happen } from "../happen"
 import type { Surroundings } from "../surroundings"
@@ -139,8 +142,8 @@ export type OrderStory = {
   readonly orders: readonly StoryOrder[]
   readonly charges: readonly StoryCharge[]
   readonly refunds: readonly { id: number; amount: number; currency: string; state: string; why: string; at: Date }[]
-  readonly facts: readonly { id: number; at: Date; kind: string; words: string | null; step: string | null }[]
-  readonly mails: readonly { id: number; kind: string; state: string; due_at: Date; sent_at: Date | null }[]
+  readonly facts: readonly ({ id: number; at: Date; kind: HappeningKind } & StoryFact)[]
+  readonly mails: readonly { id: number; kind: MailKind; state: string; due_at: Date; sent_at: Date | null }[]
   /** Sums of the journal, by account; together they are zero. */
   readonly journal: readonly { readonly account: string; readonly currency: string; readonly amount: number }[]
 }
@@ -174,7 +177,7 @@ export async function orderStory(db: Db, order: number): Promise<OrderStory | un
     [ids],
   )
   const facts = await db.rows<OrderStory["facts"][number]>(
-    `SELECT f.id, f.at, f.kind, f.words, t.name AS step FROM fact f LEFT JOIN step t ON t.id = f.step_id
+    `SELECT f.id, f.at, f.kind, f.words, f.source, f.via, t.name AS step FROM fact f LEFT JOIN step t ON t.id = f.step_id
      WHERE f.person_id = ? AND f.subject_id IN (?) AND f.kind IN ('bought', 'declined', 'charged', 'charge-failed', 'plan-ended', 'refunded') ORDER BY f.at, f.id LIMIT 300`,
     [one.person_id ?? 0, ids],
   )

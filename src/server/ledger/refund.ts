@@ -1,5 +1,6 @@
 // Giving money back: the intent is written first, then the processor is asked under a key of its own, then what it said is
 // written, so that a press twice, a crash or a slow processor gives back once.
+
 import * as v from "valibot"
 import { refundable, refundLines } from "@/core/ledger/journal"
 import type { OrderState } from "@/core/ledger/order"
@@ -8,6 +9,7 @@ import { number } from "../db/pool"
 import type { Due } from "../due"
 import { happen } from "../happen"
 import { CardsRefusal, CardsUnreachable } from "../port/cards"
+import type { Refused } from "../saved"
 import type { Surroundings } from "../surroundings"
 import { endAccess } from "./access"
 import { type ChargeRow, keyOf, writeJournal } from "./charge"
@@ -35,7 +37,7 @@ const input = v.object({
 })
 
 /** `waiting`: how many the processor has not answered yet; they are tried again by themselves. */
-export type Refunded = { readonly ok: true; readonly waiting: number } | { readonly refused: string }
+export type Refunded = { readonly ok: true; readonly waiting: number } | Refused
 
 /** Gives charges of one story back, whole or in part. The same `once` twice is once. */
 export async function refundStory(s: Surroundings, typed: unknown): Promise<Refunded> {
@@ -44,7 +46,7 @@ export async function refundStory(s: Surroundings, typed: unknown): Promise<Refu
   const r = read.output
   if (!s.cards) return { refused: "There is no card processor to refund through." }
   const at = new Date(await s.clock.now())
-  const written = await s.db.transaction(async (tx): Promise<{ ids: number[] } | { refused: string }> => {
+  const written = await s.db.transaction(async (tx): Promise<{ ids: number[] } | Refused> => {
     await tx.rows("SELECT id FROM orders WHERE id = ? OR first_id = ? ORDER BY id FOR UPDATE", [r.story, r.story])
     const before = await tx.rows<{ id: number }>("SELECT id FROM refund WHERE once IN (?)", [
       r.items.map((i) => `${r.once}:${i.charge}`),

@@ -7,6 +7,7 @@ import { sentence } from "@/core/offer/sentence"
 import type { Db } from "../db/pool"
 import type { Due } from "../due"
 import { happen } from "../happen"
+import type { Refused } from "../saved"
 import type { Surroundings } from "../surroundings"
 import { endAccess } from "./access"
 import { advancePlan, cardRow, keyOf, pay } from "./charge"
@@ -149,11 +150,7 @@ export async function myPlans(db: Db, person: number): Promise<MyPlan[]> {
  * Ends a plan without an end: nothing more is charged, and what was paid for stays open until the next charge would have
  * come. Instalments can't be ended by the buyer: what they bought is theirs already.
  */
-export async function endPlan(
-  s: Surroundings,
-  person: number,
-  plan: number,
-): Promise<{ ok: true } | { refused: string }> {
+export async function endPlan(s: Surroundings, person: number, plan: number): Promise<{ ok: true } | Refused> {
   const at = await s.clock.now()
   return s.db.transaction(async (tx) => {
     const p = await tx.row<{
@@ -203,7 +200,7 @@ export async function changeCard(
   person: number,
   plan: number,
   token: string,
-): Promise<{ ok: true } | { refused: string }> {
+): Promise<{ ok: true } | Refused> {
   const mine = await s.db.row("SELECT 1 FROM plan WHERE id = ? AND person_id = ? AND state IN ('running', 'behind')", [
     plan,
     person,

@@ -1,4 +1,5 @@
 // The mail server as the school knows it: whether it answers, what it said to the last test, and what waits for it.
+
 import type { MailState } from "@/core/funnel/finding"
 import { compose } from "@/core/mail/compose"
 import { escapeHtml } from "@/core/page/html"
@@ -7,6 +8,7 @@ import { type Db, number } from "../db/pool"
 import { beat } from "../heartbeat"
 import type { School } from "../port/letter"
 import { MailTrouble } from "../port/mailer"
+import type { Refused } from "../saved"
 import type { Surroundings } from "../surroundings"
 import { senderOf } from "./sender"
 
@@ -69,7 +71,7 @@ export async function readMailServer(s: Surroundings): Promise<MailServer> {
 }
 
 /** Sends a test to whoever asks for it, at once, and says what the server answered. */
-export async function sendTest(s: Surroundings, account: number): Promise<{ sent: string } | { refused: string }> {
+export async function sendTest(s: Surroundings, account: number): Promise<{ sent: string } | Refused> {
   const to = await s.db.row<{ email: string; name: string }>("SELECT email, name FROM account WHERE id = ?", [account])
   const school = await s.db.row<School>(
     "SELECT name, sender_name, sender_email, postal_address FROM school WHERE id = 1",

@@ -1,4 +1,5 @@
 // Pictures, videos and files: told by their content, kept under a name of ours, served by the front.
+
 import { randomBytes } from "node:crypto"
 import { createReadStream } from "node:fs"
 import { mkdir, open, rename, rm, stat, writeFile } from "node:fs/promises"
@@ -7,6 +8,7 @@ import { fileTypeFromFile } from "file-type"
 import sharp from "sharp"
 import type { Config } from "../config"
 import type { Db } from "../db/pool"
+import type { Refused } from "../saved"
 import { sign, verify } from "../sign"
 import type { Surroundings } from "../surroundings"
 
@@ -27,7 +29,7 @@ const files: Record<string, string> = {
   "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": "xlsx",
 }
 
-export type Stored = { readonly id: number; readonly stored: string } | { readonly refused: string }
+export type Stored = { readonly id: number; readonly stored: string } | Refused
 
 export const tooLarge = (kind: MediaKind) =>
   `That is too large: a ${kind} may have ${Math.round(largest[kind] / 1e6)} MB.`
@@ -109,7 +111,7 @@ async function writePart(path: string, body: Buffer | AsyncIterable<Uint8Array>,
   return size
 }
 
-async function drawAnew(part: string): Promise<Told | { refused: string }> {
+async function drawAnew(part: string): Promise<Told | Refused> {
   const told = (await fileTypeFromFile(part))?.mime ?? "unknown"
   if (!pictures.includes(told))
     return { refused: "That isn't a picture we can show. PNG, JPEG, WebP, GIF and AVIF are fine." }
@@ -126,7 +128,7 @@ async function drawAnew(part: string): Promise<Told | { refused: string }> {
   }
 }
 
-async function tellFile(kind: "video" | "file", part: string): Promise<Told | { refused: string }> {
+async function tellFile(kind: "video" | "file", part: string): Promise<Told | Refused> {
   const told = (await fileTypeFromFile(part))?.mime ?? "unknown"
   if (kind === "video") {
     const ending = videos[told]

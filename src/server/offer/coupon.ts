@@ -1,14 +1,15 @@
 // Coupons: written in the studio, typed or linked at a checkout, counted while somebody pays, and a report of what each
 // place where they were given out has sold.
+
 import * as v from "valibot"
 import { type Coupon, couponKey } from "@/core/offer/coupon"
 import { currencies, mostMoney } from "@/core/offer/money"
 import { connectionOf } from "@/core/person/connection"
 import { mayStillTry, mayTry } from "../attempt"
 import { type Db, number } from "../db/pool"
+import type { Made, Refused } from "../saved"
 import type { Surroundings } from "../surroundings"
 import { countsOf } from "../tally"
-import type { Saved } from "./offer"
 
 type CouponRow = {
   id: number
@@ -156,8 +157,6 @@ const columnsOf = (c: CouponInput) => [
   c.usesPerPerson,
 ]
 
-type Refused = { readonly refused: string; readonly field?: string }
-
 /** A code whose coupon is over is free again: the old one keeps its orders and gives up the key. */
 async function freeCode(tx: Db, code: string, except: number, at: Date): Promise<boolean> {
   const other = await tx.row<{ id: number; until_at: Date | null }>(
@@ -178,12 +177,12 @@ async function writeOffers(tx: Db, coupon: number, offers: readonly number[]): P
 
 const taken: Refused = { refused: "This code is there already. End the other coupon first.", field: "code" }
 
-export async function makeCoupon(s: Surroundings, typed: unknown): Promise<Saved> {
+export async function makeCoupon(s: Surroundings, typed: unknown): Promise<Made> {
   const now = await s.clock.now()
   const at = new Date(now)
   const c = readInput(typed, now, null)
   if ("refused" in c) return c
-  return s.db.transaction(async (tx): Promise<Saved> => {
+  return s.db.transaction(async (tx): Promise<Made> => {
     if (!(await freeCode(tx, c.code, 0, at))) return taken
     const made = await tx.write(
       "INSERT IGNORE INTO coupon (code, code_key, given_out, kind, value, currency, on_charges, from_at, until_at, uses_in_all, uses_per_person, made_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
@@ -196,9 +195,9 @@ export async function makeCoupon(s: Surroundings, typed: unknown): Promise<Saved
 }
 
 /** Changes a coupon for whoever uses it from now on; orders keep what they were agreed with. */
-export async function changeCoupon(s: Surroundings, coupon: number, typed: unknown): Promise<Saved> {
+export async function changeCoupon(s: Surroundings, coupon: number, typed: unknown): Promise<Made> {
   const now = await s.clock.now()
-  return s.db.transaction(async (tx): Promise<Saved> => {
+  return s.db.transaction(async (tx): Promise<Made> => {
     const before = await tx.row<{ until_at: Date | null }>("SELECT until_at FROM coupon WHERE id = ? FOR UPDATE", [
       coupon,
     ])

@@ -1,5 +1,7 @@
 // Offers as the studio lists them.
+
 import { availability } from "@/core/offer/offer"
+import { locale } from "@/core/words/locale"
 import type { Surroundings } from "../surroundings"
 import { countsBy } from "../tally"
 import { sentencesOf, shelfOf } from "./quote"
@@ -44,7 +46,7 @@ export async function listOffers(s: Surroundings): Promise<OfferListed[]> {
                 ? "not yet"
                 : o.pieces === null
                   ? ""
-                  : `${(o.pieces - gone).toLocaleString("en-GB")} of ${o.pieces.toLocaleString("en-GB")}`,
+                  : `${(o.pieces - gone).toLocaleString(locale)} of ${o.pieces.toLocaleString(locale)}`,
       }
     })
     .sort((a, b) => b.sold - a.sold || a.id - b.id)

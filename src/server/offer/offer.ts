@@ -18,6 +18,7 @@ import { termsSchema } from "@/core/offer/terms"
 import { refTo } from "@/core/reference"
 import { type Db, number } from "../db/pool"
 import { writeReferences } from "../reference"
+import type { Made } from "../saved"
 import { type Before, reconcile } from "../shared"
 import type { Surroundings } from "../surroundings"
 import { soldIn } from "./sold-in"
@@ -139,7 +140,6 @@ export async function sellingRules(db: Db): Promise<SellingRules> {
   }
 }
 
-export type Saved = { readonly ok: true; readonly id: number } | { readonly refused: string; readonly field?: string }
 export type OfferSaved =
   /** `terms`: the numbers of the offer's terms, in their order; `merged`: another window's changes came in. */
   | {
@@ -353,7 +353,7 @@ async function holdsItself(tx: Db, offer: number, parts: readonly number[]): Pro
 }
 
 /** Takes an offer off: nobody can have it any more, and what was sold of it stays. Refused while a funnel sells it. */
-export async function removeOffer(s: Surroundings, offer: number): Promise<Saved> {
+export async function removeOffer(s: Surroundings, offer: number): Promise<Made> {
   const used = (await soldIn(s.db)).find((u) => u.offer === offer)
   if (used)
     return {

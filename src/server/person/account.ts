@@ -1,4 +1,5 @@
 // The accounts of the studio: the owner's, made on the first visit, and signing in with it.
+
 import { hash, verify } from "@node-rs/argon2"
 import * as v from "valibot"
 import { knownZone } from "@/core/mail/schedule"
@@ -6,12 +7,11 @@ import { parseAddress } from "@/core/person/address"
 import { connectionOf } from "@/core/person/connection"
 import { mayTry } from "../attempt"
 import { type Db, number } from "../db/pool"
+import type { Refused } from "../saved"
 import { sameText } from "../sign"
 import type { Surroundings } from "../surroundings"
 import { beginSession, markByMail, type StudioSession } from "./session"
 import { welcomeToKnock } from "./way-in"
-
-export type Refusal = { readonly refused: string; readonly field?: string }
 
 const passwordRule = v.pipe(
   v.string(),
@@ -41,7 +41,7 @@ export async function hasOwner(s: Surroundings): Promise<boolean> {
 }
 
 /** Makes the school and its owner, once; gives a session. */
-export async function makeOwner(s: Surroundings, input: unknown, zone = ""): Promise<{ session: string } | Refusal> {
+export async function makeOwner(s: Surroundings, input: unknown, zone = ""): Promise<{ session: string } | Refused> {
   const read = v.safeParse(newOwner, input)
   if (!read.success) {
     const issue = read.issues[0]
@@ -95,7 +95,7 @@ export function waitAfter(wrongs: number, withoutWait: number): number {
 export async function signIn(
   s: Surroundings,
   input: { email: string; password: string; ip: string },
-): Promise<{ session: string } | Refusal> {
+): Promise<{ session: string } | Refused> {
   const key = parseAddress(input.email)?.canonical ?? "?"
   const connection = connectionOf(input.ip)
   const buckets = [
@@ -148,7 +148,7 @@ export async function sweepWrongPasswords(db: Db): Promise<void> {
 const linkFor = 3_600_000
 
 /** Has a link mailed that signs in to the studio. The answer is the same whether there is such an account or not. */
-export async function askStudioLink(s: Surroundings, typed: string, ip: string): Promise<{ ok: true } | Refusal> {
+export async function askStudioLink(s: Surroundings, typed: string, ip: string): Promise<{ ok: true } | Refused> {
   const address = parseAddress(typed)
   if (!address) return { refused: "That doesn't look like an e-mail address. Please check it.", field: "email" }
   if (!(await mayTry(s.db, `studio-link:${connectionOf(ip)}`, { most: 20, windowMs: 3_600_000 })))
@@ -209,7 +209,7 @@ export async function changePassword(
   s: Surroundings,
   session: StudioSession,
   input: unknown,
-): Promise<{ session: string } | Refusal> {
+): Promise<{ session: string } | Refused> {
   const read = v.safeParse(newPassword, input)
   if (!read.success) return { refused: read.issues[0].message, field: v.getDotPath(read.issues[0]) ?? undefined }
   const account = await s.db.row<{ password_hash: string }>("SELECT password_hash FROM account WHERE id = ?", [

@@ -5,6 +5,7 @@ import { connectionOf } from "@/core/person/connection"
 import { mayTry } from "../attempt"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
+import type { Refused } from "../saved"
 import type { Surroundings } from "../surroundings"
 import { beginSession, type Device, letInBy, proveDevice } from "./session"
 
@@ -54,7 +55,7 @@ export async function queueWayIn(
   )
 }
 
-export type Asked = { readonly ok: true } | { readonly refused: string }
+export type Asked = { readonly ok: true } | Refused
 
 /** Somebody asks for a way in. The answer is the same whether the address is known or not. */
 export async function askWayIn(s: Surroundings, typed: string, ip: string, leadsTo: string): Promise<Asked> {

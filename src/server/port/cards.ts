@@ -1,7 +1,9 @@
 // The port to a card processor, and the one behind it: HTTP with idempotency keys, webhooks after the Standard Webhooks
 // specification. Amounts are minor units. What a call came to is unknown after CardsUnreachable, until asked for by its key.
+
 import { Webhook } from "standardwebhooks"
 import * as v from "valibot"
+import type { Refused } from "../saved"
 
 export type KeptCard = { readonly id: string; readonly last4: string; readonly expires: string }
 
@@ -144,7 +146,7 @@ export function httpCards(config: CardsConfig): Cards {
 }
 
 /** Asks after a payment that never was: whether the processor is there and knows us, in words. */
-export async function testCards(cards: Cards): Promise<{ ok: true } | { refused: string }> {
+export async function testCards(cards: Cards): Promise<{ ok: true } | Refused> {
   try {
     await cards.ask("a-payment-that-never-was")
     return { ok: true }

@@ -1,4 +1,5 @@
 import { simpleParser } from "mailparser"
+import { locale } from "@/core/words/locale"
 import { listMessages, rawMessage } from "@/standins/mailbox/store"
 import { Link } from "@/ui/link"
 import { mailboxFolder } from "./open"
@@ -18,7 +19,7 @@ export default async function Mailbox({ searchParams }: { searchParams: Promise<
   const link = (change: Asked) =>
     `/standins/mailbox?${new URLSearchParams(Object.entries({ ...(asked.to ? { to: asked.to } : {}), ...change }).filter((e): e is [string, string] => Boolean(e[1])))}`
   const date = (iso: string) =>
-    new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" }).format(
+    new Intl.DateTimeFormat(locale, { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" }).format(
       new Date(iso),
     )
   return (

@@ -3,6 +3,7 @@
 import { useRouter } from "next/navigation"
 import { DropdownMenu } from "radix-ui"
 import { useEffect, useState, useTransition } from "react"
+import { locale } from "@/core/words/locale"
 import { moveClockAction } from "./clock-action"
 
 /** Business time in the bar. In the demo it is a button that moves it on. */
@@ -18,7 +19,7 @@ export function Clock({ now, zone, movable }: { now: number; zone: string; movab
     return () => clearInterval(timer)
   }, [])
   const shown = base.at === 0 ? base.now : base.now + Date.now() - base.at
-  const text = new Intl.DateTimeFormat("en-GB", {
+  const text = new Intl.DateTimeFormat(locale, {
     weekday: "short",
     day: "numeric",
     month: "short",

@@ -1,5 +1,6 @@
 import { studio } from "@/app/door"
 import { moneyText } from "@/core/offer/money"
+import { locale } from "@/core/words/locale"
 import { readToday, type ToDo, type Today, type Week } from "@/server/today"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
@@ -18,7 +19,7 @@ export default async function TodayPage() {
         <li>
           <p>
             In the last seven days <strong>{people(today.week.came)}</strong> came and{" "}
-            <strong>{today.week.joined.toLocaleString("en-GB")}</strong> joined. {comparison(today.week, today.before)}
+            <strong>{today.week.joined.toLocaleString(locale)}</strong> joined. {comparison(today.week, today.before)}
           </p>
           {today.week.bought + today.before.bought > 0 ? (
             <p className="mt-2">
@@ -87,7 +88,7 @@ function taken(week: Week): string {
 
 function comparison(week: Week, before: Week): string {
   if (before.came === 0 && before.joined === 0) return "Nobody had come in the seven days before."
-  const differ = (a: number, b: number) => `${Math.abs(a - b).toLocaleString("en-GB")} ${a > b ? "more" : "fewer"}`
+  const differ = (a: number, b: number) => `${Math.abs(a - b).toLocaleString(locale)} ${a > b ? "more" : "fewer"}`
   const [came, joined] = [differ(week.came, before.came), differ(week.joined, before.joined)]
   if (week.came === before.came)
     return week.joined === before.joined
@@ -104,7 +105,7 @@ function nextWords(today: Today): string {
   const when = soon(at, today.now, today.zone)
   if (mails === 1)
     return sequence ? `Next e-mail: ${when}, from “${sequence}”.` : `Next e-mail: ${when}, one that somebody asked for.`
-  const many = `${mails.toLocaleString("en-GB")} e-mails go out within the hour`
+  const many = `${mails.toLocaleString(locale)} e-mails go out within the hour`
   return sequence ? `Next, ${when}: ${many}, the first from “${sequence}”.` : `Next, ${when}: ${many}.`
 }
 

@@ -1,13 +1,12 @@
 // Dates and numbers as the studio says them.
+import { locale } from "@/core/words/locale"
 
 export function day(at: Date | number, zone: string): string {
-  return new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", year: "numeric", timeZone: zone }).format(
-    at,
-  )
+  return new Intl.DateTimeFormat(locale, { day: "numeric", month: "short", year: "numeric", timeZone: zone }).format(at)
 }
 
 export function moment(at: Date | number, zone: string): string {
-  return new Intl.DateTimeFormat("en-GB", {
+  return new Intl.DateTimeFormat(locale, {
     day: "numeric",
     month: "short",
     hour: "2-digit",
@@ -18,7 +17,7 @@ export function moment(at: Date | number, zone: string): string {
 
 /** A moment that may lie years back. */
 export function longMoment(at: Date | number, zone: string): string {
-  return `${day(at, zone)}, ${new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: zone }).format(at)}`
+  return `${day(at, zone)}, ${new Intl.DateTimeFormat(locale, { hour: "2-digit", minute: "2-digit", timeZone: zone }).format(at)}`
 }
 
 /** How far off an instant is, in words: "in 40 minutes", "tomorrow at 07:30". */
@@ -27,12 +26,12 @@ export function soon(at: number, now: number, zone: string): string {
   if (minutes <= 1) return "now"
   if (minutes < 60) return `in ${minutes} minutes`
   const days = (t: number) => new Intl.DateTimeFormat("en-CA", { timeZone: zone }).format(t)
-  const time = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: zone }).format(at)
+  const time = new Intl.DateTimeFormat(locale, { hour: "2-digit", minute: "2-digit", timeZone: zone }).format(at)
   if (days(at) === days(now)) return `today at ${time}`
   if (days(at) === days(now + 86_400_000)) return `tomorrow at ${time}`
   return `on ${moment(at, zone)}`
 }
 
 export function people(n: number): string {
-  return n === 1 ? "1 person" : `${n.toLocaleString("en-GB")} people`
+  return n === 1 ? "1 person" : `${n.toLocaleString(locale)} people`
 }

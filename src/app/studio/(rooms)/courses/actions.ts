@@ -4,14 +4,15 @@ import { revalidatePath } from "next/cache"
 import { redirect } from "next/navigation"
 import { studio } from "@/app/door"
 import * as course from "@/server/course/course"
+import type { Made, Saved } from "@/server/saved"
 import type { Before } from "@/server/shared"
 
 export type Done = { readonly refused?: string; readonly field?: string; readonly id?: number }
 
-async function saved(work: Promise<course.Saved>): Promise<Done> {
+async function saved(work: Promise<Saved | Made>): Promise<Done> {
   const done = await work
   revalidatePath("/studio/courses", "layout")
-  return "refused" in done ? { refused: done.refused, field: done.field } : { id: done.id }
+  return "refused" in done ? { refused: done.refused, field: done.field } : "id" in done ? { id: done.id } : {}
 }
 
 export async function newCourseAction(_: Done, form: FormData): Promise<Done> {

@@ -1,4 +1,5 @@
 import { studio } from "@/app/door"
+import { locale } from "@/core/words/locale"
 import { listCourses } from "@/server/course/course"
 import { Link } from "@/ui/link"
 import { NewCourse } from "./new-course"
@@ -41,7 +42,7 @@ export default async function CoursesPage({ searchParams }: { searchParams: Prom
                   </td>
                   <td className="text-right">{c.lessons}</td>
                   <td className="text-right">{c.live}</td>
-                  <td className="text-right">{c.learners.toLocaleString("en-GB")}</td>
+                  <td className="text-right">{c.learners.toLocaleString(locale)}</td>
                 </tr>
               ))}
             </tbody>

@@ -1,4 +1,5 @@
 import { studio } from "@/app/door"
+import { locale } from "@/core/words/locale"
 import { listFunnels } from "@/server/funnel/funnel-view"
 import { cameBetween, wentBy } from "@/server/funnel/rollup"
 import { schoolZone } from "@/server/school-view"
@@ -54,8 +55,8 @@ export default async function FunnelsPage() {
                       <span className="text-soft">Draft</span>
                     )}
                   </td>
-                  <td className="text-right">{(came.get(f.id) ?? 0).toLocaleString("en-GB")}</td>
-                  <td className="text-right">{(joined.get(f.id) ?? 0).toLocaleString("en-GB")}</td>
+                  <td className="text-right">{(came.get(f.id) ?? 0).toLocaleString(locale)}</td>
+                  <td className="text-right">{(joined.get(f.id) ?? 0).toLocaleString(locale)}</td>
                   <td className="text-right text-soft">{day(f.changed_at, zone)}</td>
                 </tr>
               ))}

@@ -1,6 +1,7 @@
 import { studio } from "@/app/door"
 import { orderStates, stateWords } from "@/core/ledger/order"
 import { moneyText } from "@/core/offer/money"
+import { locale } from "@/core/words/locale"
 import { countOrders, listOrders, orderPage } from "@/server/ledger/orders"
 import { sellingRules } from "@/server/offer/offer"
 import { offerNames } from "@/server/offer/offer-view"
@@ -39,9 +40,7 @@ export default async function OrdersPage({ searchParams }: { searchParams: Promi
       <div className="mt-4 flex flex-wrap items-end justify-between gap-x-4 gap-y-2">
         <h1>
           Orders{" "}
-          <span className="font-sans text-base font-normal text-soft tabular-nums">
-            {total.toLocaleString("en-GB")}
-          </span>
+          <span className="font-sans text-base font-normal text-soft tabular-nums">{total.toLocaleString(locale)}</span>
         </h1>
         <div className="flex gap-2">
           <Button asChild>

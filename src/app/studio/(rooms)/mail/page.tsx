@@ -1,5 +1,6 @@
 import { studio } from "@/app/door"
 import { mailKinds } from "@/core/mail/kind/list"
+import { locale } from "@/core/words/locale"
 import { listMail, listSequences, type Show, shows } from "@/server/mail/mail-view"
 import { schoolZone } from "@/server/school-view"
 import { Link } from "@/ui/link"
@@ -48,7 +49,7 @@ export default async function MailPage({ searchParams }: { searchParams: Promise
                   {q.name}
                 </Link>
                 <span className="min-w-0 text-soft [overflow-wrap:anywhere]">
-                  in {q.funnel}: {q.mails} e-mails, {q.running.toLocaleString("en-GB")} people on their way
+                  in {q.funnel}: {q.mails} e-mails, {q.running.toLocaleString(locale)} people on their way
                 </span>
               </li>
             ))}

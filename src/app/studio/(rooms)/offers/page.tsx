@@ -1,4 +1,5 @@
 import { studio } from "@/app/door"
+import { locale } from "@/core/words/locale"
 import { courseNames } from "@/server/course/course-view"
 import { listOffers } from "@/server/offer/list"
 import { Link } from "@/ui/link"
@@ -53,7 +54,7 @@ export default async function OffersPage({ searchParams }: { searchParams: Promi
                     ))}
                   </td>
                   <td className="py-2.5 pr-3 text-[0.95rem] text-soft">{o.funnels.join(", ") || "no funnel yet"}</td>
-                  <td className="py-2.5 text-right">{o.sold.toLocaleString("en-GB")}</td>
+                  <td className="py-2.5 text-right">{o.sold.toLocaleString(locale)}</td>
                   <td className="py-2.5 text-right">{o.note}</td>
                 </tr>
               ))}

@@ -1,4 +1,5 @@
 import { studio } from "@/app/door"
+import { locale } from "@/core/words/locale"
 import { allTags, countPeople, listPeople, type PeopleQuery, pageSize } from "@/server/person/people"
 import { schoolZone } from "@/server/school-view"
 import { Button } from "@/ui/button"
@@ -44,9 +45,7 @@ export default async function PeoplePage({ searchParams }: { searchParams: Promi
       <div className="flex flex-wrap items-end justify-between gap-4">
         <h1>
           People{" "}
-          <span className="font-sans text-base font-normal text-soft tabular-nums">
-            {total.toLocaleString("en-GB")}
-          </span>
+          <span className="font-sans text-base font-normal text-soft tabular-nums">{total.toLocaleString(locale)}</span>
         </h1>
         <search>
           <form action="/studio/people" className="flex items-end gap-2">

@@ -7,6 +7,7 @@ import { deedSays } from "@/core/funnel/effect/list"
 import { proportion } from "@/core/funnel/proportion"
 import { courseAt, hasOutcomes, type Outcome, outcomes, outcomesOf, soldAt, stepKinds } from "@/core/funnel/step/list"
 import { moneyText } from "@/core/offer/money"
+import { locale } from "@/core/words/locale"
 import { Button } from "@/ui/button"
 import { TextField } from "@/ui/field"
 import { Link } from "@/ui/link"
@@ -165,7 +166,7 @@ export function Bench({
       <section aria-label="Numbers" className="rounded-lg border border-line bg-card p-4">
         {!goesOn ? (
           <>
-            <h2>{numbers.in.toLocaleString("en-GB")} have arrived</h2>
+            <h2>{numbers.in.toLocaleString(locale)} have arrived</h2>
             <p className="mt-2 text-[0.95rem] text-soft">People of these days who have opened a lesson.</p>
           </>
         ) : numbers.in === 0 ? (
@@ -182,18 +183,18 @@ export function Bench({
                 {((100 * took) / numbers.in).toFixed(1)} % {outcomes[first!].done}
               </h2>
               <span className="text-[0.87rem] text-soft tabular-nums">
-                {took.toLocaleString("en-GB")} of {numbers.in.toLocaleString("en-GB")}
+                {took.toLocaleString(locale)} of {numbers.in.toLocaleString(locale)}
               </span>
             </div>
             <Interval share={proportion(took, numbers.in)} />
             <dl className="mt-2 text-[0.95rem]">
               <Row
                 name="Left"
-                value={`${numbers.left.toLocaleString("en-GB")} (${((100 * numbers.left) / numbers.in).toFixed(1)} %)`}
+                value={`${numbers.left.toLocaleString(locale)} (${((100 * numbers.left) / numbers.in).toFixed(1)} %)`}
               />
               {here > 0 ? <Row name="Paid here" value={says(here)} /> : null}
               {here > 0 ? <Row name="For each who came here" value={says(Math.round(here / numbers.in))} /> : null}
-              {byMail ? <Row name="Went on by way of an e-mail" value={byMail.toLocaleString("en-GB")} /> : null}
+              {byMail ? <Row name="Went on by way of an e-mail" value={byMail.toLocaleString(locale)} /> : null}
             </dl>
           </>
         )}
@@ -233,7 +234,7 @@ function Rest({
       <td className="text-soft" colSpan={2}>
         {means}
       </td>
-      <td className="text-right">{n.toLocaleString("en-GB")}</td>
+      <td className="text-right">{n.toLocaleString(locale)}</td>
       {money === null ? null : <td className="text-right">{money}</td>}
     </tr>
   )
@@ -353,7 +354,7 @@ function OutcomeRow({
           </li>
         </ul>
       </td>
-      <td className="py-2 text-right">{n.toLocaleString("en-GB")}</td>
+      <td className="py-2 text-right">{n.toLocaleString(locale)}</td>
       {money === null ? null : <td className="py-2 text-right">{!outcomes[outcome].leads ? "–" : money}</td>}
     </tr>
   )

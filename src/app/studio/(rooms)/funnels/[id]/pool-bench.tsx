@@ -2,6 +2,7 @@
 
 import type { Sequence } from "@/core/funnel/draft"
 import { outcomes } from "@/core/funnel/step/list"
+import { locale } from "@/core/words/locale"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 import type { WorkspaceProps } from "./workspace"
@@ -28,8 +29,8 @@ export function PoolBench({ funnel, river, sequence }: WorkspaceProps & { sequen
         {begun && pool
           ? `Begins when someone ${outcomes[pool.outcome].verb} on “${begun.name}”. `
           : "Nothing begins it. "}
-        {(pool?.n ?? 0).toLocaleString("en-GB")} have begun it in these days; {back.toLocaleString("en-GB")} came back
-        by a link in it before they went on by themselves.
+        {(pool?.n ?? 0).toLocaleString(locale)} have begun it in these days; {back.toLocaleString(locale)} came back by
+        a link in it before they went on by themselves.
       </p>
       <ol className="mt-3 text-[0.95rem]">
         {sequence.mails.map((m, i) => (

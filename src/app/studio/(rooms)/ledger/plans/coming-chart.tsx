@@ -4,11 +4,12 @@ import { BarController, BarElement, CategoryScale, Chart, Legend, LinearScale, T
 import { useEffect, useRef } from "react"
 import type { ComingMonth } from "@/core/ledger/coming"
 import { moneyRound, moneyText } from "@/core/offer/money"
+import { locale } from "@/core/words/locale"
 
 Chart.register(BarController, BarElement, CategoryScale, LinearScale, Tooltip, Legend)
 
 const monthName = (month: string) =>
-  new Intl.DateTimeFormat("en-GB", { month: "short", year: "2-digit", timeZone: "UTC" }).format(
+  new Intl.DateTimeFormat(locale, { month: "short", year: "2-digit", timeZone: "UTC" }).format(
     new Date(`${month}-01T00:00:00Z`),
   )
 

@@ -1,6 +1,7 @@
 import { studio } from "@/app/door"
 import { moneyText } from "@/core/offer/money"
 import { dayText } from "@/core/offer/sentence"
+import { locale } from "@/core/words/locale"
 import { comingIn, countPlans, listPlans, type PlanState, planPage } from "@/server/ledger/plans"
 import { schoolZone } from "@/server/school-view"
 import { Link } from "@/ui/link"
@@ -75,7 +76,7 @@ export default async function PlansPage({
             aria-current={state === k ? "page" : undefined}
             className={state === k ? "font-semibold" : "text-slate hover:underline"}
           >
-            {states[k]} ({counts[k].toLocaleString("en-GB")})
+            {states[k]} ({counts[k].toLocaleString(locale)})
           </Link>
         ))}
       </nav>

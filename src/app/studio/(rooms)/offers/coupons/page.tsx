@@ -1,5 +1,6 @@
 import { studio } from "@/app/door"
 import { moneyText } from "@/core/offer/money"
+import { locale } from "@/core/words/locale"
 import { couponReport } from "@/server/offer/coupon"
 import { loadOffers, sellingRules } from "@/server/offer/offer"
 import { day } from "../../words"
@@ -59,8 +60,8 @@ export default async function CouponsPage() {
                     {c.offers === null ? "Everything" : c.offers.map(name).join(", ")}
                   </td>
                   <td className="text-right">
-                    {c.sold.toLocaleString("en-GB")}
-                    {c.usesInAll === null ? "" : ` of ${c.usesInAll.toLocaleString("en-GB")}`}
+                    {c.sold.toLocaleString(locale)}
+                    {c.usesInAll === null ? "" : ` of ${c.usesInAll.toLocaleString(locale)}`}
                   </td>
                   <td className="text-right">{c.money.map((m) => moneyText(m.gross, m.currency)).join(", ") || "–"}</td>
                   <td className="text-right">

@@ -2,49 +2,14 @@ import { notFound } from "next/navigation"
 import { studio } from "@/app/door"
 import { orderStates } from "@/core/ledger/order"
 import { moneyText } from "@/core/offer/money"
-import { personStory, type Story } from "@/server/person/people"
+import { storyWords } from "@/core/words/story"
+import { personStory } from "@/server/person/people"
 import { schoolZone } from "@/server/school-view"
 import { Link } from "@/ui/link"
 import { idOf } from "../../ids"
 import { day, longMoment } from "../../words"
 
 export const metadata = { title: "Person" }
-
-const say: Record<Story["facts"][number]["kind"], (f: Story["facts"][number]) => string> = {
-  arrived: (f) =>
-    f.via === "source"
-      ? `came to “${f.step ?? "a page"}” from ${f.source}`
-      : `went on to “${f.step ?? "a step"}”${f.via === "mail" ? " by way of an e-mail" : ""}`,
-  asked: () => "asked to join",
-  confirmed: (f) => `confirmed the address and agreed: “${f.words ?? ""}”`,
-  "asked-again": () => "asked to join once more, and was mailed a sign-in link",
-  "signed-in": () => "signed in by a mailed link",
-  admitted: (f) => `was let into ${f.words}`,
-  "sequence-begun": (f) => `began ${f.words}`,
-  "sequence-ended": (f) => `${f.words}`,
-  tagged: (f) => `was tagged “${f.words}”`,
-  untagged: (f) => `lost the tag “${f.words}”`,
-  mailed: (f) => `was sent “${f.words}”`,
-  "mail-unsure": () => "may or may not have been sent an e-mail: a process was stopped in the middle",
-  "mail-rejected": (f) => `could not be reached: ${f.words}`,
-  clicked: () => "followed a link in an e-mail",
-  "lesson-opened": (f) => `opened the lesson “${f.words}”`,
-  "lesson-done": (f) => `finished the lesson “${f.words}”`,
-  "left-mail": (f) => `left the e-mails by ${f.words}`,
-  "returned-to-mail": () => "came back to the e-mails",
-  "zone-changed": (f) => `moved to the time zone ${f.words}`,
-  bought: (f) => `bought ${f.words}`,
-  declined: (f) => `declined “${f.words}”`,
-  charged: (f) => `was charged for ${f.words}`,
-  "charge-failed": (f) => `could not be charged for ${f.words}: the card was refused`,
-  "plan-ended": (f) => `plan ended: ${f.words}`,
-  refunded: (f) => `was given money back: ${f.words}`,
-  posted: (f) => `was sent ${f.words} by post`,
-  "card-changed": (f) => `changed to a ${f.words}`,
-  "access-ended": (f) => `can no longer open what came with ${f.words}`,
-  joined: (f) => `joined “${f.words}”`,
-  "chain-stopped": () => "set off a chain of more than twenty happenings, which was stopped",
-}
 
 export default async function PersonPage({ params }: { params: Promise<{ id: string }> }) {
   const s = await studio()
@@ -78,7 +43,7 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
                     f.kind === "mail-rejected" || f.kind === "left-mail" || f.kind === "mail-unsure" ? "text-dusk" : ""
                   }
                 >
-                  {say[f.kind]?.(f) ?? f.kind}
+                  {storyWords[f.kind]?.(f) ?? f.kind}
                   {f.who ? <span className="text-soft"> (done by {f.who})</span> : null}
                 </span>
               </li>

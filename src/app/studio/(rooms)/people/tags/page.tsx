@@ -1,4 +1,5 @@
 import { studio } from "@/app/door"
+import { locale } from "@/core/words/locale"
 import { effectChoices } from "@/server/funnel/effects-view"
 import { effectsAbout } from "@/server/funnel/occasion"
 import { listTags } from "@/server/person/tag"
@@ -38,7 +39,7 @@ export default async function TagsPage({ searchParams }: { searchParams: Promise
                 {t.name}
               </Link>
               <Link className="text-soft tabular-nums hover:underline" href={`/studio/people?tag=${t.id}`}>
-                {t.people === 1 ? "1 person" : `${t.people.toLocaleString("en-GB")} people`}
+                {t.people === 1 ? "1 person" : `${t.people.toLocaleString(locale)} people`}
               </Link>
             </li>
           ))}

@@ -2,6 +2,7 @@
 
 import { useRouter } from "next/navigation"
 import { useState, useTransition } from "react"
+import { locale } from "@/core/words/locale"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { removeTagAction } from "./actions"
@@ -18,7 +19,7 @@ export function RemoveTag({ tag, name, people, uses }: { tag: number; name: stri
       </Button>
       <Dialog open={open} onOpenChange={setOpen} title={`Remove the tag “${name}”?`}>
         <p>
-          {people === 1 ? "One person loses it" : `${people.toLocaleString("en-GB")} people lose it`}
+          {people === 1 ? "One person loses it" : `${people.toLocaleString(locale)} people lose it`}
           {uses === 0
             ? ". Nothing uses it."
             : uses === 1

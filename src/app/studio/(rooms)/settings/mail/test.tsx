@@ -1,6 +1,7 @@
 "use client"
 
 import { useState, useTransition } from "react"
+import { locale } from "@/core/words/locale"
 import { Button } from "@/ui/button"
 import { sendTestAction, tryAgainAction } from "../actions"
 
@@ -41,7 +42,7 @@ export function TryAgain({ waiting, ready }: { waiting: number; ready: boolean }
     <p className="flex flex-wrap items-center gap-3">
       {waiting === 1
         ? "One e-mail waits for another try."
-        : `${waiting.toLocaleString("en-GB")} e-mails wait for another try.`}
+        : `${waiting.toLocaleString(locale)} e-mails wait for another try.`}
       <Button disabled={busy || !ready} onClick={() => start(() => tryAgainAction())}>
         Try again now
       </Button>

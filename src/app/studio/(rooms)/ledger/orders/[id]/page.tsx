@@ -2,7 +2,9 @@ import { notFound, redirect } from "next/navigation"
 import { studio } from "@/app/door"
 import { type Account, accounts } from "@/core/ledger/journal"
 import { stateWords } from "@/core/ledger/order"
+import { mailKinds } from "@/core/mail/kind/list"
 import { moneyText } from "@/core/offer/money"
+import { storyWords } from "@/core/words/story"
 import { orderStory } from "@/server/ledger/orders"
 import { schoolZone } from "@/server/school-view"
 import { Link } from "@/ui/link"
@@ -20,22 +22,6 @@ const chargeWords = {
   refused: "refused",
   abandoned: "given up",
 } as const
-
-const mailWords: Record<string, string> = {
-  receipt: "the receipt",
-  "mend-card": "request to update the card",
-  "access-ended": "word that it has ended",
-  refund: "word of the refund",
-}
-
-const factWords: Record<string, (f: { words: string | null; step: string | null }) => string> = {
-  bought: (f) => `bought ${f.words}`,
-  declined: (f) => `declined “${f.words}”`,
-  charged: (f) => `charged for ${f.words}`,
-  "charge-failed": (f) => `could not be charged for ${f.words}: the card was refused`,
-  "plan-ended": (f) => `plan ended: ${f.words}`,
-  refunded: (f) => `refunded: ${f.words}`,
-}
 
 export default async function OrderPage({ params }: { params: Promise<{ id: string }> }) {
   const s = await studio()
@@ -186,7 +172,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
                   <time className="w-40 shrink-0 whitespace-nowrap text-soft tabular-nums">
                     {longMoment(f.at, zone)}
                   </time>
-                  <span>{factWords[f.kind]?.(f) ?? f.kind}</span>
+                  <span>{storyWords[f.kind](f)}</span>
                 </li>
               ))}
               {story.facts.length === 0 ? <li className="text-soft">Nothing was paid.</li> : null}
@@ -201,7 +187,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
                     {longMoment(m.sent_at ?? m.due_at, zone)}
                   </time>
                   <span>
-                    {mailWords[m.kind] ?? m.kind}: {m.state === "sent" ? "sent" : m.state}
+                    {mailKinds[m.kind].label}: {m.state === "sent" ? "sent" : m.state}
                   </span>
                 </li>
               ))}

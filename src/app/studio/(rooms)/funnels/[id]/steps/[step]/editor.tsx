@@ -9,6 +9,7 @@ import { allBlocks, type Block, type BlockKind, type Page } from "@/core/page/do
 import { changeBlock, freeId, insertAfter, moveBlock, newBlock, removeBlock } from "@/core/page/edit"
 import { mergePages } from "@/core/page/merge"
 import { heldBy } from "@/core/page/walk"
+import { locale } from "@/core/words/locale"
 import type { PageSaved } from "@/server/funnel/edit"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
@@ -244,7 +245,7 @@ export function Editor({
         <StripLink step={before} funnel={funnel.id} says="‹" keyName="[" />
         <div className="flex w-52 flex-col justify-center border-x border-line bg-card px-4">
           <h1 className="truncate font-sans text-[1rem] font-bold">{step.name}</h1>
-          <span className="text-[0.84rem] text-soft">{strip[at]?.n.toLocaleString("en-GB")} came within 21 days</span>
+          <span className="text-[0.84rem] text-soft">{strip[at]?.n.toLocaleString(locale)} came within 21 days</span>
         </div>
         <StripLink step={after} funnel={funnel.id} says="›" keyName="]" />
         <div className="ml-auto flex items-center gap-2 pr-5">
@@ -447,7 +448,7 @@ function StripLink({
         {says === "›" ? " ›" : ""}
       </span>
       <span className="text-[0.84rem] text-soft">
-        {step.n.toLocaleString("en-GB")} <kbd className="ml-2 font-sans">{keyName}</kbd>
+        {step.n.toLocaleString(locale)} <kbd className="ml-2 font-sans">{keyName}</kbd>
       </span>
     </Link>
   )

@@ -2,6 +2,7 @@
 
 import { offerOf } from "@/core/funnel/step/list"
 import { Button } from "@/ui/button"
+import { Check } from "@/ui/check"
 import { Field, SelectField, TextField } from "@/ui/field"
 import type { SettingsOf } from "./settings"
 
@@ -17,24 +18,12 @@ export const Checkout: SettingsOf<"checkout"> = ({ block, offers, onChange, step
         onChange={(e) => onChange({ says: e.target.value }, "says")}
         hint="Where something is paid, it says the amount."
       />
-      <label className="flex items-center gap-2">
-        <input
-          type="checkbox"
-          className="accent-slate"
-          checked={block.askName}
-          onChange={(e) => onChange({ askName: e.target.checked }, "askName")}
-        />{" "}
+      <Check checked={block.askName} onChange={(askName) => onChange({ askName }, "askName")}>
         Ask for the first name
-      </label>
-      <label className="flex items-center gap-2">
-        <input
-          type="checkbox"
-          className="accent-slate"
-          checked={block.askCoupon}
-          onChange={(e) => onChange({ askCoupon: e.target.checked }, "askCoupon")}
-        />{" "}
+      </Check>
+      <Check checked={block.askCoupon} onChange={(askCoupon) => onChange({ askCoupon }, "askCoupon")}>
         Take a coupon
-      </label>
+      </Check>
       <fieldset className="min-w-0 space-y-2 border-t border-line pt-2">
         <legend className="text-[0.87rem] font-semibold">Order bumps: to tick, up to three</legend>
         {block.bumps.map((b, i) => (

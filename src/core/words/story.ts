@@ -1,0 +1,46 @@
+// What happened to a person, in words that follow their name.
+import type { HappeningKind } from "../happening"
+
+/** A fact of a story: a code with what is known of it. */
+export type StoryFact = {
+  readonly words: string | null
+  readonly step: string | null
+  readonly source: string | null
+  readonly via: string | null
+}
+
+export const storyWords: Readonly<Record<HappeningKind, (f: StoryFact) => string>> = {
+  arrived: (f) =>
+    f.via === "source"
+      ? `came to “${f.step ?? "a page"}” from ${f.source}`
+      : `went on to “${f.step ?? "a step"}”${f.via === "mail" ? " by way of an e-mail" : ""}`,
+  asked: () => "asked to join",
+  confirmed: (f) => `confirmed the address and agreed: “${f.words ?? ""}”`,
+  "asked-again": () => "asked to join once more, and was mailed a sign-in link",
+  "signed-in": () => "signed in by a mailed link",
+  admitted: (f) => `was let into ${f.words}`,
+  "sequence-begun": (f) => `began ${f.words}`,
+  "sequence-ended": (f) => `${f.words}`,
+  tagged: (f) => `was tagged “${f.words}”`,
+  untagged: (f) => `lost the tag “${f.words}”`,
+  mailed: (f) => `was sent “${f.words}”`,
+  "mail-unsure": () => "may or may not have been sent an e-mail: a process was stopped in the middle",
+  "mail-rejected": (f) => `could not be reached: ${f.words}`,
+  clicked: () => "followed a link in an e-mail",
+  "lesson-opened": (f) => `opened the lesson “${f.words}”`,
+  "lesson-done": (f) => `finished the lesson “${f.words}”`,
+  "left-mail": (f) => `left the e-mails by ${f.words}`,
+  "returned-to-mail": () => "came back to the e-mails",
+  "zone-changed": (f) => `moved to the time zone ${f.words}`,
+  bought: (f) => `bought ${f.words}`,
+  declined: (f) => `declined “${f.words}”`,
+  charged: (f) => `was charged for ${f.words}`,
+  "charge-failed": (f) => `could not be charged for ${f.words}: the card was refused`,
+  "plan-ended": (f) => `plan ended: ${f.words}`,
+  refunded: (f) => `was given money back: ${f.words}`,
+  posted: (f) => `was sent ${f.words} by post`,
+  "card-changed": (f) => `changed to a ${f.words}`,
+  "access-ended": (f) => `can no longer open what came with ${f.words}`,
+  joined: (f) => `joined “${f.words}”`,
+  "chain-stopped": () => "set off a chain of more than twenty happenings, which was stopped",
+}
