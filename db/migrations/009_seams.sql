@@ -105,3 +105,7 @@ ALTER TABLE `release` DROP COLUMN fingerprint, ADD look VARCHAR(20) NOT NULL DEF
 UPDATE `release` SET look = COALESCE((SELECT look FROM school WHERE id = 1), '');
 
 ALTER TABLE funnel DROP COLUMN goal;
+
+-- A sequence can be begun again by somebody who has come to its end.
+ALTER TABLE enrolment ADD run SMALLINT UNSIGNED NOT NULL DEFAULT 1 COMMENT 'the how manieth time',
+  ADD UNIQUE KEY once (person_id, sequence_id, run), DROP KEY person_id;

@@ -5,6 +5,7 @@ import { myCourses, openLesson } from "@/server/course/learn"
 import { listEffects } from "@/server/funnel/effects-view"
 import { addOnOccasion, effectsOn, removeOnOccasion } from "@/server/funnel/occasion"
 import { refundStory } from "@/server/ledger/refund"
+import { endSequence } from "@/server/mail/enrol"
 import { personStory } from "@/server/person/people"
 import { putTagOn, removeTag, takeTagOff } from "@/server/person/tag"
 import { usesOf } from "@/server/reference"
@@ -82,6 +83,32 @@ describe("an occasion", () => {
     expect(fro).toBeGreaterThan(0)
   })
 
+  it("begins a sequence as its funnel is published, once, or again where that was chosen and it had ended", async () => {
+    const sequence = (await s().db.row<{ id: number }>("SELECT id FROM sequence"))!.id
+    await s().db.write("INSERT IGNORE INTO tag (name) VALUES ('once'), ('often')")
+    await add("tagged", await tagId("once"), { kind: "begin-sequence", sequence })
+    await add("tagged", await tagId("often"), { kind: "begin-sequence", sequence, again: true })
+    const person = (await buy(shop, "fine")).order.person_id!
+    const tag = async (name: string) => {
+      const about = { person, tag: await tagId(name), at: shop.t.at(), name }
+      await s().db.transaction((tx) => takeTagOff(tx, about))
+      await s().db.transaction((tx) => putTagOn(tx, about))
+    }
+    const runs = () =>
+      s().db.rows("SELECT run, ended_at IS NOT NULL AS ended FROM enrolment WHERE person_id = ? ORDER BY run", [person])
+    await tag("once")
+    await tag("often") // still on their way: not a second time beside it
+    expect(await runs()).toEqual([{ run: 1, ended: 0 }])
+    await s().db.transaction((tx) => endSequence(tx, { person, sequence, why: "ended", at: shop.t.at() }))
+    await tag("once")
+    expect(await runs()).toEqual([{ run: 1, ended: 1 }])
+    await tag("often")
+    expect(await runs()).toEqual([
+      { run: 1, ended: 1 },
+      { run: 2, ended: 0 },
+    ])
+  })
+
   it("is refused twice, with what isn't there, and is taken away", async () => {
     expect(await add("bought", shop.offers.main, { kind: "tag-on", tag: "buyer" })).toMatchObject({
       refused: expect.stringContaining("already"),
@@ -121,7 +148,9 @@ describe("where something is used", () => {
       expect.arrayContaining(["“Learning area” in “A Year: sale” leads to it", "the offer “A Year” gives it"]),
     )
     const sequence = (await s().db.row<{ id: number }>("SELECT id FROM sequence"))!.id
-    expect(await says("sequence", sequence)).toEqual([
+    expect((await says("sequence", sequence)).sort()).toEqual([
+      "an effect of the school begins it",
+      "an effect of the school begins it",
       "“Checkout” in “A Year: sale” begins it",
       "“Checkout” in “A Year: sale” ends it",
     ])

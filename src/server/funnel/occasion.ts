@@ -67,6 +67,7 @@ const input = v.object({
   ),
   sequence: v.optional(id),
   course: v.optional(id),
+  again: v.optional(v.boolean(), false),
 })
 
 /** Hangs an effect on an occasion. It counts from now on, without publishing. */

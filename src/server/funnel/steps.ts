@@ -43,6 +43,8 @@ const newEffect = v.object({
   ),
   sequence: v.optional(id),
   course: v.optional(id),
+  /** Also for somebody it was done for before. */
+  again: v.optional(v.boolean(), false),
 })
 
 /** What an outcome also sets off. */
@@ -62,14 +64,14 @@ export async function addEffect(s: Surroundings, input: unknown): Promise<Saved>
   })
 }
 
-export type ChosenEffect = Pick<v.InferOutput<typeof newEffect>, "kind" | "tag" | "sequence" | "course">
+export type ChosenEffect = Pick<v.InferOutput<typeof newEffect>, "kind" | "tag" | "sequence" | "course" | "again">
 
 /** What was chosen, as an effect with the name of what it is about; undefined where that is gone. A new tag is made. */
 export async function chosenFor(
   tx: Db,
   e: ChosenEffect,
 ): Promise<{ kind: EffectKind; settings: object; name: string } | undefined> {
-  const { chooses, of } = effectKinds[e.kind]
+  const { chooses, of, again } = effectKinds[e.kind]
   if (chooses === null) return { kind: e.kind, settings: of(0), name: "" }
   if (chooses === "tag") {
     if (e.tag === undefined) return undefined
@@ -83,7 +85,9 @@ export async function chosenFor(
     }[chooses],
     [e[chooses] ?? 0],
   )
-  return found && { kind: e.kind, settings: of(found.id), name: found.name }
+  if (!found) return undefined
+  const settings = of(found.id)
+  return { kind: e.kind, settings: again && e.again ? again.set(settings) : settings, name: found.name }
 }
 
 export async function removeEffect(s: Surroundings, effect: number): Promise<Saved> {

@@ -6,14 +6,28 @@ import { happen } from "../happen"
 
 export async function beginSequence(
   tx: Db,
-  b: { person: number; sequence: Sequence; release: number; funnel: number; at: number },
+  b: {
+    person: number
+    sequence: Sequence
+    release: number
+    funnel: number
+    at: number
+    /** Also for somebody who has come to its end before. */
+    again?: boolean
+  },
 ): Promise<void> {
   if (b.sequence.state !== "live" || b.sequence.mails.length === 0) return
   const exists = await tx.row("SELECT id FROM sequence WHERE id = ?", [b.sequence.id])
   if (!exists) return
+  const last = await tx.row<{ run: number; ended_at: Date | null }>(
+    "SELECT run, ended_at FROM enrolment WHERE person_id = ? AND sequence_id = ? ORDER BY run DESC LIMIT 1",
+    [b.person, b.sequence.id],
+  )
+  // Nobody is on their way through the same sequence twice at a time.
+  if (last && (!b.again || last.ended_at === null)) return
   const made = await tx.write(
-    "INSERT IGNORE INTO enrolment (person_id, sequence_id, release_id, begun_at) VALUES (?, ?, ?, ?)",
-    [b.person, b.sequence.id, b.release, new Date(b.at)],
+    "INSERT IGNORE INTO enrolment (person_id, sequence_id, run, release_id, begun_at) VALUES (?, ?, ?, ?, ?)",
+    [b.person, b.sequence.id, (last?.run ?? 0) + 1, b.release, new Date(b.at)],
   )
   if (!made.affected) return
   await happen(tx, [

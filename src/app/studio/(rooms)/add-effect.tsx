@@ -5,6 +5,7 @@ import { Popover } from "radix-ui"
 import { useId, useState, useTransition } from "react"
 import { type EffectKind, effectKinds } from "@/core/funnel/effect/list"
 import { Button } from "@/ui/button"
+import { Check } from "@/ui/check"
 import { SelectField, TextField } from "@/ui/field"
 
 /** What an effect can be about. */
@@ -26,12 +27,14 @@ export function AddEffect({
     tag?: string
     sequence?: number
     course?: number
+    again: boolean
   }) => Promise<{ refused?: string }>
 }) {
   const [open, setOpen] = useState(false)
   const [kind, setKind] = useState<EffectKind>("tag-on")
   const [tag, setTag] = useState("")
   const [subject, setSubject] = useState("")
+  const [again, setAgain] = useState(false)
   const [refused, setRefused] = useState("")
   const [busy, start] = useTransition()
   const router = useRouter()
@@ -57,6 +60,7 @@ export function AddEffect({
               start(async () => {
                 const done = await onAdd({
                   kind,
+                  again,
                   ...(about === "tag" ? { tag } : about ? { [about]: chosen } : {}),
                 })
                 setRefused(done.refused ?? "")
@@ -101,6 +105,11 @@ export function AddEffect({
                 ))}
               </SelectField>
             )}
+            {effectKinds[kind].again ? (
+              <Check checked={again} onChange={setAgain}>
+                {effectKinds[kind].again.label}
+              </Check>
+            ) : null}
             <Button type="submit" look="primary" disabled={busy}>
               Add
             </Button>

@@ -24,6 +24,8 @@ export type EffectModule<S extends object> = {
   readonly settings: v.GenericSchema<unknown, S>
   /** What was chosen, by its number, as settings. */
   of(chosen: number): S
+  /** It may be done again for somebody it was done for before, where that is chosen. */
+  readonly again?: { readonly label: string; set(settings: S): S }
   /** What it is about; the first gives it its name. */
   refs(settings: S): Ref[]
   /** What is wrong where it is set off. */

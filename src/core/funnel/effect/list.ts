@@ -41,6 +41,11 @@ export function deedSays(e: Pick<Deed, "kind" | "name">): string {
   return effectKinds[e.kind].says(e.name)
 }
 
+/** Whether it is done again for somebody it was done for before. */
+export function isAgain(e: Pick<Deed, "settings">): boolean {
+  return (e.settings as { again?: boolean }).again === true
+}
+
 /** The sequence that an effect begins, or null. */
 export function sequenceBegun(e: Pick<Deed, "kind" | "settings">): number | null {
   return e.kind === "begin-sequence" ? (e.settings as { sequence: number }).sequence : null

@@ -1,4 +1,4 @@
-import { sequenceBegun } from "@/core/funnel/effect/list"
+import { isAgain, sequenceBegun } from "@/core/funnel/effect/list"
 import type { Db } from "../../db/pool"
 import { beginSequence } from "../../mail/enrol"
 import { type Release, releaseById } from "../../releases"
@@ -15,6 +15,7 @@ export const beginASequence: Perform = async (tx, e, about) => {
       release: release.id,
       funnel: release.funnel.id,
       at: about.at,
+      again: isAgain(e),
     })
 }
 
