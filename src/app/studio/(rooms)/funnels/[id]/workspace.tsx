@@ -11,17 +11,21 @@ import { moneyRound, moneyText } from "@/core/offer/money"
 import type { OfferCard } from "@/core/page/selling"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
-import { TextField } from "@/ui/field"
+import { KeysDialog } from "@/ui/keys-dialog"
 import { Link } from "@/ui/link"
 import { people } from "../../words"
-import { bringBackAction, publishAction, renameFunnelAction, takeBackAction, unpublishAction } from "../actions"
+import { publishAction, takeBackAction } from "../actions"
 import { Bench } from "./bench"
+import { FunnelFoot } from "./funnel-foot"
+import { History } from "./history"
 import { InsertStep, MoveStep, type Placing } from "./place-step"
 import { PoolBench } from "./pool-bench"
 import { PreflightList } from "./preflight-list"
 import { type Looked, lookedText } from "./range"
 import { RangePicker, type ShownRange } from "./range-picker"
 import { neighbour, River } from "./river"
+import { RiverWords } from "./river-words"
+import { TakeOff } from "./take-off"
 
 export type WorkspaceProps = {
   readonly funnel: Funnel
@@ -293,23 +297,7 @@ export function Workspace(p: WorkspaceProps) {
           {words ? "Hide the river in words" : "The river in words"} <kbd className="font-sans text-soft">O</kbd>
         </button>
       </div>
-      <section
-        aria-label="The river in words"
-        className={words ? "mb-3 rounded-lg border border-line bg-card p-4" : "sr-only"}
-      >
-        <ol className={words ? "space-y-2" : undefined}>
-          {p.outline.map((o) => (
-            <li key={o.step}>
-              <strong>{o.text}</strong>
-              <ul className={words ? "ml-5 list-disc" : undefined}>
-                {o.ways.map((w) => (
-                  <li key={w}>{w}</li>
-                ))}
-              </ul>
-            </li>
-          ))}
-        </ol>
-      </section>
+      <RiverWords outline={p.outline} shown={words} />
 
       <div ref={bench} tabIndex={-1} className="outline-none">
         {step ? (
@@ -355,80 +343,18 @@ export function Workspace(p: WorkspaceProps) {
         onTakeOff={() => setOpen("take-off")}
       />
 
-      <Dialog
-        open={open === "take-off"}
-        onOpenChange={(o) => setOpen(o ? "take-off" : null)}
-        title={`Take “${funnel.name}” off the web?`}
-      >
-        <p>Visitors then find nothing at its addresses, and nobody can join or buy there.</p>
-        <p className="mt-2">{underWayWords(p.underWay)}</p>
-        <div className="mt-4 flex justify-end gap-2">
-          <Button
-            look="danger"
-            disabled={busy}
-            onClick={() =>
-              start(async () => {
-                await unpublishAction(funnel.id)
-                setOpen(null)
-                setSaid("Taken off. Visitors find nothing at its addresses. It can be published again at any time.")
-                router.refresh()
-              })
-            }
-          >
-            Take it off
-          </Button>
-          <Button look="primary" onClick={() => setOpen(null)}>
-            Leave it live
-          </Button>
-        </div>
-      </Dialog>
-      <Dialog open={open === "history"} onOpenChange={(o) => setOpen(o ? "history" : null)} title="History">
-        <h3>Releases</h3>
-        <p className="mb-2">What visitors got, and when it was published. The draft stays as it is.</p>
-        <ul>
-          {p.releases.map((r) => (
-            <li key={r.id} className="flex items-center justify-between gap-3 border-t border-line py-2">
-              <span>
-                <strong>Release {r.number}</strong>, {r.at}
-                {r.who ? <span className="text-soft">, by {r.who}</span> : null}
-              </span>
-              {r.live ? (
-                <span className="text-reed">Live now</span>
-              ) : (
-                <Button
-                  disabled={busy}
-                  onClick={() =>
-                    start(async () => {
-                      const done = await bringBackAction(funnel.id, r.id)
-                      setOpen(null)
-                      setSaid(done.refused ?? `Release ${done.number} is live again.`)
-                      router.refresh()
-                    })
-                  }
-                >
-                  Bring back
-                </Button>
-              )}
-            </li>
-          ))}
-        </ul>
-        {p.changes.length ? (
-          <>
-            <h3 className="mt-4">Changes to the draft</h3>
-            <ul>
-              {p.changes.map((c) => (
-                <li key={c.id} className="border-t border-line py-1.5">
-                  {c.what}
-                  <span className="text-soft">
-                    , {c.at}
-                    {c.who ? `, by ${c.who}` : ""}
-                  </span>
-                </li>
-              ))}
-            </ul>
-          </>
-        ) : null}
-      </Dialog>
+      {open === "take-off" ? (
+        <TakeOff funnel={funnel} underWay={p.underWay} onClose={() => setOpen(null)} onSaid={setSaid} />
+      ) : null}
+      {open === "history" ? (
+        <History
+          funnel={funnel.id}
+          releases={p.releases}
+          changes={p.changes}
+          onClose={() => setOpen(null)}
+          onSaid={setSaid}
+        />
+      ) : null}
       <Dialog
         open={open === "preflight"}
         onOpenChange={(o) => setOpen(o ? "preflight" : null)}
@@ -468,91 +394,10 @@ export function Workspace(p: WorkspaceProps) {
           </Button>
         </div>
       </Dialog>
-      <Dialog open={open === "keys"} onOpenChange={(o) => setOpen(o ? "keys" : null)} title="Keys">
-        <dl className="grid grid-cols-[7rem_1fr] gap-y-1.5">
-          {keys.map(([k, what]) => (
-            <div key={k} className="contents">
-              <dt className="font-semibold">{k}</dt>
-              <dd>{what}</dd>
-            </div>
-          ))}
-        </dl>
-      </Dialog>
+      <KeysDialog keys={keys} open={open === "keys"} onOpenChange={(o) => setOpen(o ? "keys" : null)} />
       <p className="sr-only">
         <Link href="/studio/funnels">All funnels</Link>
       </p>
     </>
-  )
-}
-
-/** Who would be affected by taking a funnel off, in whole sentences. */
-function underWayWords({ here, mails }: { here: number; mails: number }): string {
-  const left =
-    here === 0
-      ? "Nobody is on their way through its pages."
-      : here === 1
-        ? "One person is on their way through its pages."
-        : `${count(here)} people are on their way through its pages.`
-  const mailed =
-    mails === 0
-      ? ""
-      : mails === 1
-        ? " One person goes on getting its e-mails."
-        : ` ${count(mails)} people go on getting its e-mails.`
-  return left + mailed
-}
-
-function FunnelFoot({
-  funnel,
-  live,
-  past,
-  onHistory,
-  onTakeOff,
-}: {
-  funnel: Funnel
-  live: boolean
-  past: number
-  onHistory: () => void
-  onTakeOff: () => void
-}) {
-  const [name, setName] = useState(funnel.name)
-  const [refused, setRefused] = useState("")
-  const router = useRouter()
-  const save = async () => {
-    if (name === funnel.name) return
-    setRefused((await renameFunnelAction({ funnel: funnel.id, name })).refused ?? "")
-    router.refresh()
-  }
-  return (
-    <div className="mt-4 flex items-start justify-between gap-4">
-      <details>
-        <summary className="text-[0.95rem] text-slate">Rename the funnel</summary>
-        <div className="mt-2 flex w-96 items-end gap-2">
-          <div className="flex-1">
-            <TextField
-              label="Name"
-              value={name}
-              maxLength={120}
-              onChange={(e) => setName(e.target.value)}
-              onBlur={save}
-              error={refused || undefined}
-            />
-          </div>
-          <Button onClick={save}>Save</Button>
-        </div>
-      </details>
-      <div className="flex gap-2">
-        {past > 0 ? (
-          <Button look="quiet" onClick={onHistory}>
-            History
-          </Button>
-        ) : null}
-        {live ? (
-          <Button look="quiet" onClick={onTakeOff}>
-            Take the funnel off the web
-          </Button>
-        ) : null}
-      </div>
-    </div>
   )
 }

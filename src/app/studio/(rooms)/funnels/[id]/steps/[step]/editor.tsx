@@ -14,12 +14,22 @@ import type { PageSaved } from "@/server/funnel/edit"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { TextField } from "@/ui/field"
+import { KeysDialog } from "@/ui/keys-dialog"
 import { Link } from "@/ui/link"
 import { saveWords, useSaved } from "@/ui/use-saved"
 import { savePageAction } from "../../../actions"
 import { BlockSettings } from "./block/list"
 import type { EditorPicture } from "./block/settings"
 import { describe } from "./describe"
+
+const editorKeys = [
+  ["N", "add below"],
+  ["Alt ↑  Alt ↓", "move"],
+  ["Delete", "remove"],
+  ["[  ]", "the page before, the page after"],
+  ["Ctrl Z", "undo"],
+  ["Ctrl Shift Z", "redo"],
+] as const
 
 type Props = {
   readonly funnel: Funnel
@@ -374,23 +384,7 @@ export function Editor({
           ))}
         </div>
       </Dialog>
-      <Dialog open={keys} onOpenChange={setKeys} title="Keys">
-        <dl className="grid grid-cols-[7rem_1fr] gap-y-1.5">
-          {[
-            ["N", "add below"],
-            ["Alt ↑  Alt ↓", "move"],
-            ["Delete", "remove"],
-            ["[  ]", "the page before, the page after"],
-            ["Ctrl Z", "undo"],
-            ["Ctrl Shift Z", "redo"],
-          ].map(([k, what]) => (
-            <div key={k} className="contents">
-              <dt className="font-semibold">{k}</dt>
-              <dd>{what}</dd>
-            </div>
-          ))}
-        </dl>
-      </Dialog>
+      <KeysDialog keys={editorKeys} open={keys} onOpenChange={setKeys} />
     </div>
   )
 }
