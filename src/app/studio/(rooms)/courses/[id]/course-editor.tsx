@@ -166,7 +166,7 @@ export function CourseEditor({
           </nav>
         </div>
         {lesson ? (
-          <div>
+          <div className="min-w-0">
             <LessonEditor
               key={lesson.id}
               lesson={lesson}
