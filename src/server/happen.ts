@@ -20,6 +20,8 @@ export type Happening = {
   readonly person?: number | null
   readonly funnel?: number | null
   readonly visitor?: Buffer | null
+  /** The how manieth journey of this visitor through the funnel; the first where not given. */
+  readonly run?: number
   readonly step?: number | null
   readonly from?: number | null
   readonly outcome?: string | null
@@ -77,6 +79,7 @@ async function write(db: Db, facts: readonly Happening[]): Promise<number> {
     f.person ?? null,
     f.funnel ?? null,
     f.visitor ?? null,
+    f.run ?? 1,
     f.step ?? null,
     f.from ?? null,
     f.outcome ?? null,
@@ -89,7 +92,7 @@ async function write(db: Db, facts: readonly Happening[]): Promise<number> {
     f.data ? JSON.stringify(f.data) : null,
   ])
   const done = await db.write(
-    "INSERT IGNORE INTO fact (once, at, recorded_at, kind, actor, person_id, funnel_id, visitor, step_id, from_step_id, outcome, via, source, begun_at, subject_id, words, money, data) VALUES ?",
+    "INSERT IGNORE INTO fact (once, at, recorded_at, kind, actor, person_id, funnel_id, visitor, run, step_id, from_step_id, outcome, via, source, begun_at, subject_id, words, money, data) VALUES ?",
     [rows],
   )
   return done.affected

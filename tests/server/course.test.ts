@@ -2,7 +2,7 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import * as course from "@/server/course/course"
 import { gateOf, markDone, myCourse, myCourses, openLesson } from "@/server/course/learn"
-import { addMail, removeMail, renameFunnel, saveMail, saveSequence } from "@/server/funnel/edit"
+import { addMail, changeFunnel, removeMail, saveMail, saveSequence } from "@/server/funnel/edit"
 import { confirmJoin } from "@/server/funnel/join"
 import { setOff } from "@/server/funnel/leave"
 import { loadFunnel } from "@/server/funnel/load"
@@ -264,9 +264,9 @@ describe("the mails of a sequence", () => {
     expect(t.sent.filter((m) => m.to.address === email)).toHaveLength(1)
   })
   it("names a funnel anew", async () => {
-    expect(await renameFunnel(t.s, { funnel: school.funnel, name: " Autumn crocks " })).toEqual({ ok: true })
+    expect(await changeFunnel(t.s, { funnel: school.funnel, name: " Autumn crocks " })).toEqual({ ok: true })
     expect((await loadFunnel(t.s.db, school.funnel))!.name).toBe("Autumn crocks")
-    expect(await renameFunnel(t.s, { funnel: school.funnel, name: "" })).toMatchObject({ field: "name" })
+    expect(await changeFunnel(t.s, { funnel: school.funnel, name: "" })).toMatchObject({ field: "name" })
   })
 })
 

@@ -1,6 +1,6 @@
 // Two databases in one process: nothing that is remembered of one is taken for the other's.
 import { afterAll, beforeAll, expect, it } from "vitest"
-import { renameFunnel } from "@/server/funnel/edit"
+import { changeFunnel } from "@/server/funnel/edit"
 import { publishFunnel } from "@/server/funnel/release"
 import { sendDue } from "@/server/mail/send"
 import { releaseById } from "@/server/releases"
@@ -13,7 +13,7 @@ beforeAll(async () => {
   for (const name of ["Juniper", "Marram"]) {
     const t = await testSchool(`two_${name}`)
     const school = await openSchool(t)
-    await renameFunnel(t.s, { funnel: school.funnel, name })
+    await changeFunnel(t.s, { funnel: school.funnel, name })
     const published = await publishFunnel(actingAs(t.s, { is: "account", id: 1 }), school.funnel, true)
     if ("refused" in published) throw new Error(published.refused)
     schools.push({ t, school: { ...school, release: published.release } })

@@ -73,6 +73,8 @@ export type Funnel = {
   readonly version: 2
   readonly id: number
   readonly name: string
+  /** Days away after which the journey of somebody who comes back begins again, 1 to 3650; null: never. */
+  readonly againAfter: number | null
   readonly steps: readonly Step[]
   readonly streams: readonly Stream[]
   readonly effects: readonly Effect[]

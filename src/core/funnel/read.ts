@@ -31,6 +31,8 @@ const funnel = v.object({
   version: v.literal(2),
   id: number,
   name: v.string(),
+  // Funnels from before a journey could begin again have none.
+  againAfter: v.optional(v.nullable(number), null),
   ...structure,
   sequences: v.array(
     v.object({

@@ -45,6 +45,7 @@ function assemble(r: Recipe, course: RecipeCourse | null): Funnel {
     version: 2,
     id: 0,
     name: r.name,
+    againAfter: null,
     steps: r.steps.map((s) => ({
       id: ids.get(s.key)!,
       kind: s.kind,

@@ -20,11 +20,23 @@ import { change, changeDraft } from "./change"
 const shortText = (what: string) =>
   v.pipe(v.string(), v.trim(), v.nonEmpty(`${what} can't be empty.`), v.maxLength(120, "Keep it to 120 characters."))
 
-export async function renameFunnel(s: Surroundings, input: unknown): Promise<Saved> {
-  const read = v.safeParse(v.object({ funnel: id, name: shortText("The name") }), input)
+const wholeDays = "Whole days, from 1 to 3650; empty: never."
+const funnelInput = v.object({
+  funnel: id,
+  name: v.optional(shortText("The name")),
+  againAfter: v.optional(
+    v.nullable(
+      v.pipe(v.number(wholeDays), v.integer(wholeDays), v.minValue(1, wholeDays), v.maxValue(3650, wholeDays)),
+    ),
+  ),
+})
+
+/** What is said of a whole funnel; what isn't given stays as it is. */
+export async function changeFunnel(s: Surroundings, input: unknown): Promise<Saved> {
+  const read = v.safeParse(funnelInput, input)
   if (!read.success) return refusal(read.issues)
-  const { funnel, name } = read.output
-  return change(s, { of: { funnel }, change: (f) => ({ ...f, name }) })
+  const { funnel, ...changed } = read.output
+  return change(s, { of: { funnel }, change: (f) => ({ ...f, ...changed }) })
 }
 
 /** Name and address of a step. An address that another page has is taken all the same: preflight says what it means. */

@@ -74,6 +74,7 @@ export async function joinFunnel(s: Surroundings, form: JoinForm, from: JoinFrom
         via: "page",
         at: now,
         source: from.source,
+        againAfter: release.funnel.againAfter,
       })
       await leave(tx, { release, step: step.id, outcome: "joined", at: now, person: null, visitor: from.visitor })
       if (!(await welcomeToKnock(tx, address.canonical, `funnel:${release.funnel.id}`))) return true

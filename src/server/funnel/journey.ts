@@ -1,5 +1,6 @@
 // A journey: one visitor, later person, on their way through one funnel. They stand at each step once, dated by the
-// first time, so every journey is a path and the river adds up.
+// first time, so every journey is a path and the river adds up. Somebody who comes back after so many days as the funnel
+// says begins another.
 import type { Db } from "../db/pool"
 import { happen, onceKey } from "../happen"
 
@@ -11,12 +12,12 @@ export type Visit = {
   readonly at: number
 }
 
-const arrivalKey = (funnel: number, visitor: Buffer, step: number) =>
-  `arrived:${funnel}:${visitor.toString("hex")}:${step}`
+const arrivalKey = (funnel: number, visitor: Buffer, step: number, run: number) =>
+  `arrived:${funnel}:${visitor.toString("hex")}:${step}${run > 1 ? `:${run}` : ""}`
 
 /**
  * Records visitors who have just been given their id: nothing can be known of them yet, so they go in by the hundred.
- * They travel as one JSON text, which costs the web process next to nothing; the key is the one of `arrive`.
+ * They travel as one JSON text, which costs the web process next to nothing; the key is the one of `arrive`, for a first journey.
  */
 export async function recordNewcomers(db: Db, visits: readonly Visit[]): Promise<void> {
   if (!visits.length) return
@@ -48,42 +49,36 @@ export type Arrival = {
   readonly person?: number
   /** Minor units paid with this, if any: the journey carries them on. */
   readonly paid?: number
+  /** Of those who come from outside: days away after which their journey begins again; null or not given: never. */
+  readonly againAfter?: number | null
 }
 
 /**
- * A visitor or person comes to a step. A journey that isn't there yet begins; a step they have stood at before changes
- * nothing but the day they were last seen. To be called inside a transaction.
+ * A visitor or person comes to a step. A journey that isn't there yet begins, and one that has rested for long enough
+ * begins again; a step they have stood at before changes nothing but the day they were last seen. To be called inside a
+ * transaction.
  */
 export async function arrive(tx: Db, a: Arrival): Promise<void> {
-  const at = new Date(a.at)
-  const source = a.source ?? "direct"
-  const made = await tx.write(
-    "INSERT IGNORE INTO journey (funnel_id, visitor, person_id, source, begun_at, rest_step_id, rest_at) VALUES (?, ?, ?, ?, ?, ?, ?)",
-    [a.funnel, a.visitor, a.person ?? null, source, at, a.step, at],
-  )
-  if (a.paid)
-    await tx.write("UPDATE journey SET paid = paid + ? WHERE funnel_id = ? AND visitor = ?", [
-      a.paid,
-      a.funnel,
-      a.visitor,
-    ])
-  const journey = await tx.row<{ source: string; begun_at: Date; rest_step_id: number; paid: number }>(
-    "SELECT source, begun_at, rest_step_id, paid FROM journey WHERE funnel_id = ? AND visitor = ? FOR UPDATE",
-    [a.funnel, a.visitor],
-  )
+  const first = await begin(tx, a, 1, a.person ?? null)
+  let journey = await latest(tx, a.funnel, a.visitor)
   if (!journey) return
-  const fresh = made.affected > 0
-  const stood = fresh
-    ? undefined
-    : await tx.row("SELECT 1 FROM fact WHERE once = ?", [onceKey(arrivalKey(a.funnel, a.visitor, a.step))])
+  let fresh = first
+  if (!first && beginsAgain(a, journey)) {
+    fresh = await begin(tx, a, journey.run + 1, a.person ?? journey.person_id)
+    journey = (await latest(tx, a.funnel, a.visitor))!
+  }
+  const once = arrivalKey(a.funnel, a.visitor, a.step, journey.run)
+  const stood = fresh ? undefined : await tx.row("SELECT 1 FROM fact WHERE once = ?", [onceKey(once)])
+  const paid = Number(journey.paid) + (a.paid ?? 0)
   if (stood === undefined)
     await happen(tx, [
       {
         kind: "arrived",
         at: a.at,
-        once: arrivalKey(a.funnel, a.visitor, a.step),
+        once,
         funnel: a.funnel,
         visitor: a.visitor,
+        run: journey.run,
         person: a.person,
         step: a.step,
         from: fresh ? null : journey.rest_step_id,
@@ -91,20 +86,54 @@ export async function arrive(tx: Db, a: Arrival): Promise<void> {
         via: fresh ? "source" : a.via,
         source: journey.source,
         begunAt: journey.begun_at,
-        money: Number(journey.paid),
+        money: paid,
       },
     ])
   await tx.write(
-    "UPDATE journey SET rest_step_id = IF(?, ?, rest_step_id), rest_at = GREATEST(rest_at, ?), person_id = COALESCE(person_id, ?) WHERE funnel_id = ? AND visitor = ?",
-    [stood === undefined ? 1 : 0, a.step, at, a.person ?? null, a.funnel, a.visitor],
+    "UPDATE journey SET rest_step_id = IF(?, ?, rest_step_id), rest_at = GREATEST(rest_at, ?), person_id = COALESCE(person_id, ?), paid = ? WHERE funnel_id = ? AND visitor = ? AND run = ?",
+    [stood === undefined ? 1 : 0, a.step, new Date(a.at), a.person ?? null, paid, a.funnel, a.visitor, journey.run],
   )
 }
 
-/** Where a visitor's journey through a funnel came from. */
+/** Begins a journey; whether it wasn't there yet. */
+async function begin(tx: Db, a: Arrival, run: number, person: number | null): Promise<boolean> {
+  const at = new Date(a.at)
+  const made = await tx.write(
+    "INSERT IGNORE INTO journey (funnel_id, visitor, run, person_id, source, begun_at, rest_step_id, rest_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
+    [a.funnel, a.visitor, run, person, a.source ?? "direct", at, a.step, at],
+  )
+  return made.affected > 0
+}
+
+type Journey = {
+  readonly run: number
+  readonly person_id: number | null
+  readonly source: string
+  readonly begun_at: Date
+  readonly rest_step_id: number
+  readonly rest_at: Date
+  readonly paid: number
+}
+
+function latest(tx: Db, funnel: number, visitor: Buffer): Promise<Journey | undefined> {
+  return tx.row<Journey>(
+    "SELECT run, person_id, source, begun_at, rest_step_id, rest_at, paid FROM journey WHERE funnel_id = ? AND visitor = ? ORDER BY run DESC LIMIT 1 FOR UPDATE",
+    [funnel, visitor],
+  )
+}
+
+const beginsAgain = (a: Arrival, journey: Journey) =>
+  typeof a.againAfter === "number" && a.at - journey.rest_at.getTime() >= a.againAfter * 86_400_000
+
+/** SQL: which run is the latest of a journey of this alias. */
+export const latestRun = (of: string) =>
+  `(SELECT MAX(lr.run) FROM journey lr WHERE lr.funnel_id = ${of}.funnel_id AND lr.visitor = ${of}.visitor)`
+
+/** Where a visitor's journey through a funnel came from, the latest one. */
 export async function sourceOfJourney(db: Db, funnel: number, visitor: Buffer): Promise<string> {
-  const journey = await db.row<{ source: string }>("SELECT source FROM journey WHERE funnel_id = ? AND visitor = ?", [
-    funnel,
-    visitor,
-  ])
+  const journey = await db.row<{ source: string }>(
+    "SELECT source FROM journey WHERE funnel_id = ? AND visitor = ? ORDER BY run DESC LIMIT 1",
+    [funnel, visitor],
+  )
   return journey?.source ?? "direct"
 }

@@ -59,7 +59,7 @@ export async function comeByLooking(tx: Db, v: Visit & { readonly release: numbe
   if (!step) return
   const ways = waysByLooking(release.funnel, step.id)
   const journey = await tx.row<{ rest: number; person: number | null }>(
-    "SELECT rest_step_id AS rest, person_id AS person FROM journey WHERE funnel_id = ? AND visitor = ? FOR UPDATE",
+    "SELECT rest_step_id AS rest, person_id AS person FROM journey WHERE funnel_id = ? AND visitor = ? ORDER BY run DESC LIMIT 1 FOR UPDATE",
     [v.funnel, v.visitor],
   )
   const way = ways.find((w) => w.from === journey?.rest)
@@ -73,7 +73,10 @@ export async function comeByLooking(tx: Db, v: Visit & { readonly release: numbe
       visitor: v.visitor,
       next: async () => step,
     })
-  else if (stepKinds[step.kind].entry) await arrive(tx, { ...v, outcome: ways[0]?.outcome ?? null, via: "page" })
+  else if (stepKinds[step.kind].entry) {
+    const { againAfter } = release.funnel
+    await arrive(tx, { ...v, outcome: ways[0]?.outcome ?? null, via: "page", againAfter })
+  }
 }
 
 /** What an outcome sets off, for a person; by itself only where the leaving came before the person was known. */

@@ -10,7 +10,10 @@ import type { Db } from "../db/pool"
 
 /** The funnel as it is being worked on, with everything it refers to; undefined where there is none. */
 export async function loadFunnel(db: Db, id: number): Promise<Funnel | undefined> {
-  const funnel = await db.row<{ id: number; name: string }>("SELECT id, name FROM funnel WHERE id = ?", [id])
+  const funnel = await db.row<{ id: number; name: string; again_after: number | null }>(
+    "SELECT id, name, again_after FROM funnel WHERE id = ?",
+    [id],
+  )
   if (!funnel) return undefined
   const steps = await db.rows<{
     id: number
@@ -33,6 +36,7 @@ export async function loadFunnel(db: Db, id: number): Promise<Funnel | undefined
     version: 2,
     id: funnel.id,
     name: funnel.name,
+    againAfter: funnel.again_after,
     steps: steps.map(
       (s): Step => ({
         id: s.id,

@@ -6,6 +6,7 @@ import type { Listener } from "../around"
 import type { Db } from "../db/pool"
 import type { Happening } from "../happen"
 import { releaseById } from "../releases"
+import { latestRun } from "./journey"
 import { leave } from "./leave"
 
 export const reachLearningArea: Listener = { to: ["lesson-opened"], hear: reach }
@@ -27,7 +28,7 @@ async function reach(tx: Db, h: Happening): Promise<void> {
        (SELECT MAX(o.id) FROM orders o WHERE o.funnel_id = j.funnel_id AND o.visitor = j.visitor AND o.person_id = j.person_id AND o.first_id IS NULL AND o.state = 'paid' AND (? IS NULL OR FIND_IN_SET(o.id, ?))) AS story
      FROM journey j JOIN funnel f ON f.id = j.funnel_id JOIN lesson l ON l.id = ?
      JOIN reference r ON r.course_id = l.course_id AND r.funnel_id = j.funnel_id JOIN step t ON t.id = r.step_id AND r.block IS NULL AND t.kind IN (?)
-     WHERE j.person_id = ? AND j.rest_step_id <> t.id LIMIT 20`,
+     WHERE j.person_id = ? AND j.rest_step_id <> t.id AND j.run = ${latestRun("j")} LIMIT 20`,
     [scope, scope, h.subject, kindsThat((k) => k.opens !== undefined), person],
   )
   const mine = journeys.filter((j) => scope === null || j.story !== null)

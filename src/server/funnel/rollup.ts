@@ -170,7 +170,7 @@ export async function readRivers(
   const took = ways
     .map(
       () =>
-        " AND EXISTS (SELECT 1 FROM fact w WHERE w.funnel_id = j.funnel_id AND w.from_step_id = ? AND w.outcome = ? AND w.visitor = j.visitor AND w.kind = 'arrived')",
+        " AND EXISTS (SELECT 1 FROM fact w WHERE w.funnel_id = j.funnel_id AND w.from_step_id = ? AND w.outcome = ? AND w.visitor = j.visitor AND w.run = j.run AND w.kind = 'arrived')",
     )
     .join("")
   const wayValues = ways.flatMap((w) => [w.step, w.outcome])
@@ -183,7 +183,7 @@ export async function readRivers(
       ? await flowsOf(
           tx,
           `SELECT f.step_id, COALESCE(f.from_step_id, 0) AS from_step_id, COALESCE(f.outcome, '') AS outcome, f.via, f.source, COUNT(*) AS n, SUM(f.money) AS money
-           FROM journey j JOIN fact f ON f.funnel_id = j.funnel_id AND f.visitor = j.visitor AND f.kind = 'arrived'
+           FROM journey j JOIN fact f ON f.funnel_id = j.funnel_id AND f.visitor = j.visitor AND f.run = j.run AND f.kind = 'arrived'
            WHERE j.funnel_id = ? AND j.begun_at >= ? AND j.begun_at < ?${took} GROUP BY 1, 2, 3, 4, 5`,
           [funnel.id, ...span, ...wayValues],
         )

@@ -87,10 +87,20 @@ function aboutGiven(e: Effect, given: Given): object {
 async function storeHead(tx: Db, before: Funnel | null, draft: Funnel, at: number): Promise<number> {
   const now = new Date(at)
   if (before) {
-    await tx.write("UPDATE funnel SET name = ?, changed_at = ? WHERE id = ?", [draft.name, now, draft.id])
+    await tx.write("UPDATE funnel SET name = ?, again_after = ?, changed_at = ? WHERE id = ?", [
+      draft.name,
+      draft.againAfter,
+      now,
+      draft.id,
+    ])
     return draft.id
   }
-  const made = await tx.write("INSERT INTO funnel (name, made_at, changed_at) VALUES (?, ?, ?)", [draft.name, now, now])
+  const made = await tx.write("INSERT INTO funnel (name, again_after, made_at, changed_at) VALUES (?, ?, ?, ?)", [
+    draft.name,
+    draft.againAfter,
+    now,
+    now,
+  ])
   return made.id
 }
 

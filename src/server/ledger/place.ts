@@ -216,7 +216,7 @@ export async function justBought(
 
 /** Whoever sends a checkout's form has come there; gives where their journey came from. */
 async function arriveHere(tx: Db, place: CheckoutPlace, who: Buyer, at: number): Promise<string> {
-  const { id: funnel } = place.release.funnel
+  const { id: funnel, againAfter } = place.release.funnel
   await arrive(tx, {
     funnel,
     visitor: who.visitor,
@@ -225,6 +225,7 @@ async function arriveHere(tx: Db, place: CheckoutPlace, who: Buyer, at: number):
     via: "page",
     at,
     source: who.source,
+    againAfter,
   })
   return sourceOfJourney(tx, funnel, who.visitor)
 }

@@ -57,8 +57,8 @@ export async function unpublishAction(funnel: number): Promise<Done> {
   return {}
 }
 
-export const renameFunnelAction = async (input: { funnel: number; name: string }) =>
-  saved(edit.renameFunnel(await studio(), input))
+export const changeFunnelAction = async (input: { funnel: number; name?: string; againAfter?: number | null }) =>
+  saved(edit.changeFunnel(await studio(), input))
 export const changeStepAction = async (input: { step: number; name: string; path: string }) =>
   saved(edit.changeStep(await studio(), input))
 export const leadOutcomeAction = async (input: { step: number; outcome: string; to: number | null }) =>

@@ -5,7 +5,7 @@ import { useState } from "react"
 import type { Funnel } from "@/core/funnel/draft"
 import { Button } from "@/ui/button"
 import { TextField } from "@/ui/field"
-import { renameFunnelAction } from "../actions"
+import { changeFunnelAction } from "../actions"
 
 /** What is rarely done to a whole funnel. */
 export function FunnelFoot({
@@ -22,28 +22,45 @@ export function FunnelFoot({
   onTakeOff: () => void
 }) {
   const [name, setName] = useState(funnel.name)
-  const [refused, setRefused] = useState("")
+  const [days, setDays] = useState(String(funnel.againAfter ?? ""))
+  const [refused, setRefused] = useState<{ field?: string; refused?: string }>({})
   const router = useRouter()
   const save = async () => {
-    if (name === funnel.name) return
-    setRefused((await renameFunnelAction({ funnel: funnel.id, name })).refused ?? "")
+    const againAfter = days.trim() === "" ? null : Number(days)
+    const changed = {
+      ...(name === funnel.name ? {} : { name }),
+      ...(againAfter === funnel.againAfter ? {} : { againAfter }),
+    }
+    if (!Object.keys(changed).length) return
+    setRefused(await changeFunnelAction({ funnel: funnel.id, ...changed }))
     router.refresh()
   }
+  const errorOf = (field: string) => ((refused.field ?? "name") === field ? refused.refused : undefined)
   return (
     <div className="mt-4 flex items-start justify-between gap-4">
       <details>
-        <summary className="text-[0.95rem] text-slate">Rename the funnel</summary>
-        <div className="mt-2 flex w-96 items-end gap-2">
-          <div className="flex-1">
+        <summary className="text-[0.95rem] text-slate">Name, and people who come back</summary>
+        <div className="mt-2 flex w-96 max-w-full flex-col items-start gap-3">
+          <div className="w-full">
             <TextField
               label="Name"
               value={name}
               maxLength={120}
               onChange={(e) => setName(e.target.value)}
               onBlur={save}
-              error={refused || undefined}
+              error={errorOf("name")}
             />
           </div>
+          <TextField
+            label="People who come back count as new after (days)"
+            value={days}
+            inputMode="numeric"
+            maxLength={5}
+            onChange={(e) => setDays(e.target.value)}
+            onBlur={save}
+            hint="Empty: never; everybody is counted once, by the day they first came. Holds from the next publishing on."
+            error={errorOf("againAfter")}
+          />
           <Button onClick={save}>Save</Button>
         </div>
       </details>
