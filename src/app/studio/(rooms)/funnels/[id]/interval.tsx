@@ -6,14 +6,14 @@ export function Interval({ share }: { share: Proportion }) {
   const step = [0.01, 0.02, 0.05, 0.1, 0.2].find((x) => (share.high - share.low) * 2.2 <= 4 * x) ?? 0.25
   const low = Math.max(0, Math.floor((share.low - (share.high - share.low) * 0.3) / step) * step)
   const high = Math.min(1, Math.ceil((share.high + (share.high - share.low) * 0.3) / step) * step)
-  const x = (v: number) => 12 + ((v - low) / (high - low)) * 296
+  const x = (v: number) => 18 + ((v - low) / (high - low)) * 284
   const ticks = Array.from({ length: Math.round((high - low) / step) + 1 }, (_, i) => low + i * step)
   const percent = (v: number) => `${(100 * v).toFixed(1)} %`
   return (
     <figure className="mt-2">
       <svg
         viewBox="0 0 320 62"
-        className="w-full"
+        className="w-full max-w-md"
         role="img"
         aria-label={`${percent(p)}, between ${percent(share.low)} and ${percent(share.high)} with 95 % certainty`}
       >
