@@ -115,7 +115,7 @@ export function RichText({
                       .run()
                 }}
               >
-                <option value="">Personal word…</option>
+                <option value="">Insert name or course…</option>
                 {chips.map((c) => (
                   <option key={c.word} value={c.word}>
                     {c.label}

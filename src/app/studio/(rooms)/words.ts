@@ -35,3 +35,7 @@ export function soon(at: number, now: number, zone: string): string {
 export function people(n: number): string {
   return n === 1 ? "1 person" : `${n.toLocaleString(locale)} people`
 }
+
+export function eMails(n: number): string {
+  return n === 1 ? "1 e-mail" : `${n.toLocaleString(locale)} e-mails`
+}

@@ -5,6 +5,7 @@ import { cameBetween, wentBy } from "@/server/funnel/rollup"
 import { schoolZone } from "@/server/school-view"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
+import { Table } from "@/ui/table"
 import { day } from "../words"
 
 export const metadata = { title: "Funnels" }
@@ -27,42 +28,38 @@ export default async function FunnelsPage() {
       {funnels.length === 0 ? (
         <p className="mt-8 text-lg">There is no funnel yet. Make the first: it takes a course and a minute.</p>
       ) : (
-        <div className="overflow-x-auto">
-          <table className="mt-5 w-full text-left">
-            <thead className="text-[0.87rem] text-soft">
-              <tr className="border-b border-line">
-                <th className="py-2 font-semibold">Name</th>
-                <th className="font-semibold">Status</th>
-                <th className="text-right font-semibold">Came</th>
-                <th className="text-right font-semibold">Joined or bought</th>
-                <th className="text-right font-semibold">Last changed</th>
-              </tr>
-            </thead>
-            <tbody>
-              {funnels.map((f) => (
-                <tr key={f.id} className="border-b border-line">
-                  <td className="max-w-72 truncate py-2.5">
-                    <Link href={`/studio/funnels/${f.id}`} className="font-semibold text-slate hover:underline">
-                      {f.name}
-                    </Link>
-                  </td>
-                  <td>
-                    {f.live && f.at ? (
-                      <span className="rounded-full bg-reed-wash px-2 py-0.5 text-[0.87rem] text-reed">
-                        Live since {day(f.at, zone)}
-                      </span>
-                    ) : (
-                      <span className="text-soft">Draft</span>
-                    )}
-                  </td>
-                  <td className="text-right">{(came.get(f.id) ?? 0).toLocaleString(locale)}</td>
-                  <td className="text-right">{(joined.get(f.id) ?? 0).toLocaleString(locale)}</td>
-                  <td className="text-right text-soft">{day(f.changed_at, zone)}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+        <Table
+          className="mt-5"
+          columns={[
+            { says: "Name" },
+            { says: "Status" },
+            { says: "Came", right: true },
+            { says: "Joined or bought", right: true },
+            { says: "Last changed", right: true },
+          ]}
+        >
+          {funnels.map((f) => (
+            <tr key={f.id} className="border-b border-line">
+              <td className="max-w-72 truncate py-2.5">
+                <Link href={`/studio/funnels/${f.id}`} className="font-semibold text-slate hover:underline">
+                  {f.name}
+                </Link>
+              </td>
+              <td>
+                {f.live && f.at ? (
+                  <span className="rounded-full bg-reed-wash px-2 py-0.5 text-[0.87rem] text-reed">
+                    Live since {day(f.at, zone)}
+                  </span>
+                ) : (
+                  <span className="text-soft">Draft</span>
+                )}
+              </td>
+              <td className="text-right">{(came.get(f.id) ?? 0).toLocaleString(locale)}</td>
+              <td className="text-right">{(joined.get(f.id) ?? 0).toLocaleString(locale)}</td>
+              <td className="text-right text-soft">{day(f.changed_at, zone)}</td>
+            </tr>
+          ))}
+        </Table>
       )}
     </div>
   )

@@ -8,6 +8,7 @@ import { offerNames } from "@/server/offer/offer-view"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 import { Pager } from "@/ui/pager"
+import { Table } from "@/ui/table"
 import { longMoment } from "../words"
 import { type AskedOrders, ordersQuery } from "./query"
 
@@ -64,7 +65,7 @@ export default async function OrdersPage({ searchParams }: { searchParams: Promi
               aria-label="Search by number, name or address"
               placeholder="Number, name or address"
               defaultValue={query.search}
-              className="w-48 rounded-md border border-line bg-card px-2.5 py-1.5"
+              className="w-56 rounded-md border border-line bg-card px-2.5 py-1.5"
             />
             <select
               name="state"
@@ -133,48 +134,42 @@ export default async function OrdersPage({ searchParams }: { searchParams: Promi
         </p>
       ) : (
         <>
-          <div className="overflow-x-auto">
-            <table className="mt-4 w-full table-fixed text-left min-w-[46rem]">
-              <thead className="text-[0.87rem] text-soft">
-                <tr className="border-b border-line">
-                  <th className="w-36 py-2 font-semibold">Order</th>
-                  <th className="w-44 font-semibold">Date</th>
-                  <th className="w-60 font-semibold">Buyer</th>
-                  <th className="font-semibold">Bought</th>
-                  <th className="w-44 font-semibold">Status</th>
-                  <th className="w-28 text-right font-semibold">Paid first</th>
-                </tr>
-              </thead>
-              <tbody>
-                {orders.map((o) => (
-                  <tr key={o.id} className="border-b border-line">
-                    <td className="py-1.5">
-                      <Link
-                        href={`/studio/ledger/orders/${o.first_id ?? o.id}`}
-                        className="font-semibold text-slate tabular-nums hover:underline"
-                      >
-                        {o.id}
-                      </Link>
-                      {o.first_id ? <span className="text-[0.87rem] text-soft"> after {o.first_id}</span> : null}
-                    </td>
-                    <td>{longMoment(o.made_at, zone)}</td>
-                    <td className="truncate pr-3">
-                      {o.name || "No name"} <span className="text-soft">{o.email}</span>
-                    </td>
-                    <td className="truncate pr-3">{o.bought}</td>
-                    <td
-                      className={
-                        o.state === "paid" && !o.refunded ? "" : o.state === "refused" ? "text-dusk" : "text-soft"
-                      }
-                    >
-                      {stateWords(o.state, o.refunded)}
-                    </td>
-                    <td className="text-right">{moneyText(o.gross, o.currency)}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </div>
+          <Table
+            className="mt-4 table-fixed min-w-[46rem]"
+            columns={[
+              { says: "Order", wide: "w-36" },
+              { says: "Date", wide: "w-44" },
+              { says: "Buyer", wide: "w-60" },
+              { says: "Bought" },
+              { says: "Status", wide: "w-44" },
+              { says: "Paid first", wide: "w-28", right: true },
+            ]}
+          >
+            {orders.map((o) => (
+              <tr key={o.id} className="border-b border-line">
+                <td className="py-1.5">
+                  <Link
+                    href={`/studio/ledger/orders/${o.first_id ?? o.id}`}
+                    className="font-semibold text-slate tabular-nums hover:underline"
+                  >
+                    {o.id}
+                  </Link>
+                  {o.first_id ? <span className="text-[0.87rem] text-soft"> after {o.first_id}</span> : null}
+                </td>
+                <td>{longMoment(o.made_at, zone)}</td>
+                <td className="truncate pr-3">
+                  {o.name || "No name"} <span className="text-soft">{o.email}</span>
+                </td>
+                <td className="truncate pr-3">{o.bought}</td>
+                <td
+                  className={o.state === "paid" && !o.refunded ? "" : o.state === "refused" ? "text-dusk" : "text-soft"}
+                >
+                  {stateWords(o.state, o.refunded)}
+                </td>
+                <td className="text-right">{moneyText(o.gross, o.currency)}</td>
+              </tr>
+            ))}
+          </Table>
           <Pager
             page={query.page}
             size={orderPage}

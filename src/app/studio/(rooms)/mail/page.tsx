@@ -1,10 +1,10 @@
 import { studio } from "@/app/door"
 import { mailKinds } from "@/core/mail/kind/list"
-import { locale } from "@/core/words/locale"
 import { listMail, listSequences, type Show, shows } from "@/server/mail/mail-view"
 import { schoolZone } from "@/server/school-view"
 import { Link } from "@/ui/link"
-import { moment } from "../words"
+import { Table } from "@/ui/table"
+import { eMails, moment, people } from "../words"
 
 export const metadata = { title: "Mail" }
 
@@ -49,7 +49,7 @@ export default async function MailPage({ searchParams }: { searchParams: Promise
                   {q.name}
                 </Link>
                 <span className="min-w-0 text-soft [overflow-wrap:anywhere]">
-                  in {q.funnel}: {q.mails} e-mails, {q.running.toLocaleString(locale)} people on their way
+                  in {q.funnel}: {eMails(q.mails)}, {people(q.running)} on their way
                 </span>
               </li>
             ))}
@@ -73,37 +73,33 @@ export default async function MailPage({ searchParams }: { searchParams: Promise
         {rows.length === 0 ? (
           <p className="mt-5 text-lg">{show === "due" ? "No e-mail is waiting to be sent." : "None."}</p>
         ) : (
-          <div className="overflow-x-auto">
-            <table className="mt-3 w-full table-fixed text-left min-w-[46rem]">
-              <thead className="text-[0.87rem] text-soft">
-                <tr className="border-b border-line">
-                  <th className="w-36 py-1.5 font-semibold">{show === "sent" ? "sent" : "due"}</th>
-                  <th className="w-72 font-semibold">to</th>
-                  <th className="font-semibold">What</th>
-                </tr>
-              </thead>
-              <tbody>
-                {rows.map((r) => (
-                  <tr key={r.id} className="border-b border-line">
-                    <td className="py-1.5">{moment(r.sent_at ?? r.due_at, zone)}</td>
-                    <td className="truncate">
-                      {r.person_id ? (
-                        <Link className="text-slate hover:underline" href={`/studio/people/${r.person_id}`}>
-                          {r.to_email}
-                        </Link>
-                      ) : (
-                        r.to_email
-                      )}
-                    </td>
-                    <td className="truncate" title={r.trouble ?? undefined}>
-                      {r.subject ?? r.mail_subject ?? mailKinds[r.kind].label}
-                      {r.trouble ? <span className="ml-2 text-[0.9rem] text-dusk">{r.trouble}</span> : null}
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </div>
+          <Table
+            className="mt-3 table-fixed min-w-[46rem]"
+            columns={[
+              { says: show === "sent" ? "Sent" : "Due", wide: "w-36" },
+              { says: "To", wide: "w-72" },
+              { says: "What" },
+            ]}
+          >
+            {rows.map((r) => (
+              <tr key={r.id} className="border-b border-line">
+                <td className="py-1.5">{moment(r.sent_at ?? r.due_at, zone)}</td>
+                <td className="truncate">
+                  {r.person_id ? (
+                    <Link className="text-slate hover:underline" href={`/studio/people/${r.person_id}`}>
+                      {r.to_email}
+                    </Link>
+                  ) : (
+                    r.to_email
+                  )}
+                </td>
+                <td className="truncate" title={r.trouble ?? undefined}>
+                  {r.subject ?? r.mail_subject ?? mailKinds[r.kind].label}
+                  {r.trouble ? <span className="ml-2 text-[0.9rem] text-dusk">{r.trouble}</span> : null}
+                </td>
+              </tr>
+            ))}
+          </Table>
         )}
       </section>
     </div>

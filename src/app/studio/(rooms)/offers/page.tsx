@@ -3,6 +3,7 @@ import { locale } from "@/core/words/locale"
 import { courseNames } from "@/server/course/course-view"
 import { listOffers } from "@/server/offer/list"
 import { Link } from "@/ui/link"
+import { Table } from "@/ui/table"
 import { NewOffer } from "./new-offer"
 
 export const metadata = { title: "Offers" }
@@ -22,45 +23,41 @@ export default async function OffersPage({ searchParams }: { searchParams: Promi
           An offer is something that can be had: what it gives, and how it is paid. Make the first one above.
         </p>
       ) : (
-        <div className="overflow-x-auto">
-          <table className="mt-5 w-full table-fixed text-left min-w-[46rem]">
-            <thead className="text-[0.87rem] text-soft">
-              <tr className="border-b border-line">
-                <th className="w-56 py-2 font-semibold">Name</th>
-                <th className="w-52 font-semibold">Gives</th>
-                <th className="font-semibold">How it is paid</th>
-                <th className="w-40 font-semibold">Sold in</th>
-                <th className="w-24 text-right font-semibold">Sold</th>
-                <th className="w-28 text-right font-semibold">Left</th>
-              </tr>
-            </thead>
-            <tbody>
-              {offers.map((o) => (
-                <tr key={o.id} className="border-b border-line align-top">
-                  <td className="py-2.5 pr-3">
-                    <Link
-                      href={`/studio/offers/${o.id}`}
-                      className="font-semibold text-slate [overflow-wrap:anywhere] hover:underline"
-                    >
-                      {o.internalName || o.publicName}
-                    </Link>
-                  </td>
-                  <td className="py-2.5 pr-3 [overflow-wrap:anywhere]">
-                    {o.gives.length ? o.gives.join(", ") : <span className="text-amber-text">Nothing yet</span>}
-                  </td>
-                  <td className="py-2.5 pr-3 text-[0.95rem]">
-                    {o.ways.map((w) => (
-                      <p key={w}>{w}</p>
-                    ))}
-                  </td>
-                  <td className="py-2.5 pr-3 text-[0.95rem] text-soft">{o.funnels.join(", ") || "no funnel yet"}</td>
-                  <td className="py-2.5 text-right">{o.sold.toLocaleString(locale)}</td>
-                  <td className="py-2.5 text-right">{o.note}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+        <Table
+          className="mt-5 table-fixed min-w-[46rem]"
+          columns={[
+            { says: "Name", wide: "w-56" },
+            { says: "Gives", wide: "w-52" },
+            { says: "How it is paid" },
+            { says: "Sold in", wide: "w-40" },
+            { says: "Sold", wide: "w-24", right: true },
+            { says: "Left", wide: "w-28", right: true },
+          ]}
+        >
+          {offers.map((o) => (
+            <tr key={o.id} className="border-b border-line align-top">
+              <td className="py-2.5 pr-3">
+                <Link
+                  href={`/studio/offers/${o.id}`}
+                  className="font-semibold text-slate [overflow-wrap:anywhere] hover:underline"
+                >
+                  {o.internalName || o.publicName}
+                </Link>
+              </td>
+              <td className="py-2.5 pr-3 [overflow-wrap:anywhere]">
+                {o.gives.length ? o.gives.join(", ") : <span className="text-amber-text">Nothing yet</span>}
+              </td>
+              <td className="py-2.5 pr-3 text-[0.95rem]">
+                {o.ways.map((w) => (
+                  <p key={w}>{w}</p>
+                ))}
+              </td>
+              <td className="py-2.5 pr-3 text-[0.95rem] text-soft">{o.funnels.join(", ") || "no funnel yet"}</td>
+              <td className="py-2.5 text-right">{o.sold.toLocaleString(locale)}</td>
+              <td className="py-2.5 text-right">{o.note}</td>
+            </tr>
+          ))}
+        </Table>
       )}
     </>
   )

@@ -5,6 +5,7 @@ import { schoolZone } from "@/server/school-view"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 import { Pager } from "@/ui/pager"
+import { Table } from "@/ui/table"
 import { day } from "../words"
 
 export const metadata = { title: "People" }
@@ -12,9 +13,9 @@ export const metadata = { title: "People" }
 type Asked = { search?: string; tag?: string; sort?: string; page?: string }
 
 const columns = [
-  ["name", "Name"],
-  ["email", "E-mail address"],
-  ["joined", "Joined"],
+  ["name", "Name", ""],
+  ["email", "E-mail address", "w-72"],
+  ["joined", "Joined", "w-32"],
 ] as const
 
 export default async function PeoplePage({ searchParams }: { searchParams: Promise<Asked> }) {
@@ -99,60 +100,48 @@ export default async function PeoplePage({ searchParams }: { searchParams: Promi
         </p>
       ) : (
         <>
-          <div className="overflow-x-auto">
-            <table className="mt-4 w-full table-fixed text-left min-w-[46rem]">
-              <thead className="text-[0.87rem] text-soft">
-                <tr className="border-b border-line">
-                  {columns.map(([key, says]) => {
-                    const here = query.sort === key
-                    const next =
-                      here && !query.descending
-                        ? `${key}-down`
-                        : here
-                          ? `${key}-up`
-                          : key === "joined"
-                            ? "joined-down"
-                            : `${key}-up`
-                    return (
-                      <th
-                        key={key}
-                        className={`py-2 font-semibold ${key === "joined" ? "w-32" : key === "email" ? "w-72" : ""}`}
-                        aria-sort={here ? (query.descending ? "descending" : "ascending") : undefined}
-                      >
-                        <Link href={link({ sort: next })} className="hover:underline">
-                          {says} {here ? (query.descending ? "↓" : "↑") : ""}
-                        </Link>
-                      </th>
-                    )
-                  })}
-                  <th className="w-44 font-semibold">Came from</th>
-                  <th className="w-44 font-semibold">Tags</th>
-                </tr>
-              </thead>
-              <tbody>
-                {people.map((p) => (
-                  <tr key={p.id} className="border-b border-line">
-                    <td className="truncate py-1.5">
-                      <Link href={`/studio/people/${p.id}`} className="font-semibold text-slate hover:underline">
-                        {p.name || "no name given"}
-                      </Link>
-                    </td>
-                    <td className="truncate">
-                      {p.email}
-                      {p.suppressed ? (
-                        <span className="ml-2 text-[0.84rem] text-dusk">
-                          {p.suppressed === "left" ? "gets no mail" : "can't be reached"}
-                        </span>
-                      ) : null}
-                    </td>
-                    <td>{day(p.joined_at, zone)}</td>
-                    <td className="truncate text-soft">{p.source}</td>
-                    <td className="truncate text-soft">{p.tags.join(", ")}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </div>
+          <Table
+            className="mt-4 table-fixed min-w-[46rem]"
+            columns={[
+              ...columns.map(([key, says, wide]) => {
+                const here = query.sort === key
+                const up = here ? query.descending : key !== "joined"
+                return {
+                  key,
+                  wide,
+                  says: (
+                    <Link href={link({ sort: `${key}-${up ? "up" : "down"}` })} className="hover:underline">
+                      {says} {here ? (query.descending ? "↓" : "↑") : ""}
+                    </Link>
+                  ),
+                  ...(here ? { sorted: query.descending ? ("descending" as const) : ("ascending" as const) } : {}),
+                }
+              }),
+              { says: "Came from", wide: "w-44" },
+              { says: "Tags", wide: "w-44" },
+            ]}
+          >
+            {people.map((p) => (
+              <tr key={p.id} className="border-b border-line">
+                <td className="truncate py-1.5">
+                  <Link href={`/studio/people/${p.id}`} className="font-semibold text-slate hover:underline">
+                    {p.name || "no name given"}
+                  </Link>
+                </td>
+                <td className="truncate">
+                  {p.email}
+                  {p.suppressed ? (
+                    <span className="ml-2 text-[0.84rem] text-dusk">
+                      {p.suppressed === "left" ? "gets no mail" : "can't be reached"}
+                    </span>
+                  ) : null}
+                </td>
+                <td>{day(p.joined_at, zone)}</td>
+                <td className="truncate text-soft">{p.source}</td>
+                <td className="truncate text-soft">{p.tags.join(", ")}</td>
+              </tr>
+            ))}
+          </Table>
           <Pager
             page={query.page}
             size={pageSize}

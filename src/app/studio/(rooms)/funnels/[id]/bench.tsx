@@ -11,6 +11,7 @@ import { locale } from "@/core/words/locale"
 import { Button } from "@/ui/button"
 import { TextField } from "@/ui/field"
 import { Link } from "@/ui/link"
+import { Table } from "@/ui/table"
 import { AddEffect } from "../../add-effect"
 import { addEffectAction, changeStepAction, leadOutcomeAction, removeEffectAction } from "../actions"
 import { Interval } from "./interval"
@@ -100,54 +101,50 @@ export function Bench({
           ) : null}
         </div>
         {sold ? <Selling key={JSON.stringify(sold)} step={step} offers={offers} /> : null}
-        <div className="overflow-x-auto">
-          <table className="mt-2 w-full table-fixed text-left text-[0.95rem]">
-            <thead className="text-[0.87rem] text-soft">
-              <tr className="border-b border-line">
-                <th className="w-36 py-1.5 font-semibold">When someone</th>
-                <th className="w-40 font-semibold">They go to</th>
-                <th className="font-semibold">And also</th>
-                <th className="w-14 text-right font-semibold">People</th>
-                {money ? <th className="w-28 text-right font-semibold">Had paid</th> : null}
-              </tr>
-            </thead>
-            <tbody>
-              {outcomesOf(step.kind).map((o) => (
-                <OutcomeRow
-                  key={o}
-                  outcome={o}
-                  step={step}
-                  funnel={funnel}
-                  tags={tags}
-                  courses={courses}
-                  n={!outcomes[o].leads ? (stopped[step.id] ?? 0) : sumOf(river, o)}
-                  money={money ? says(sumOf(money.river, o)) : null}
-                  only={looked.ways.some((w) => w.step === step.id && w.outcome === o)}
-                  onInsert={() => onInsert(o)}
-                  onOnly={() => onOnly(o)}
-                />
-              ))}
-              {numbers.here > 0 ? (
-                <Rest
-                  words={goesOn ? "is still here" : "is in"}
-                  means={goesOn ? "moved in the last seven days" : "the end of the river"}
-                  n={numbers.here}
-                  money={paid ? says(paid.here) : null}
-                  colour="bg-reed"
-                />
-              ) : null}
-              {goesOn ? (
-                <Rest
-                  words="leaves"
-                  means="nothing more for seven days"
-                  n={numbers.left}
-                  money={paid ? says(paid.left) : null}
-                  colour="bg-line"
-                />
-              ) : null}
-            </tbody>
-          </table>
-        </div>
+        <Table
+          className="mt-2 table-fixed text-[0.95rem]"
+          columns={[
+            { says: "When someone", wide: "w-36" },
+            { says: "They go to", wide: "w-40" },
+            { says: "And also" },
+            { says: "People", wide: "w-14", right: true },
+            ...(money ? [{ says: "Had paid", wide: "w-28", right: true }] : []),
+          ]}
+        >
+          {outcomesOf(step.kind).map((o) => (
+            <OutcomeRow
+              key={o}
+              outcome={o}
+              step={step}
+              funnel={funnel}
+              tags={tags}
+              courses={courses}
+              n={!outcomes[o].leads ? (stopped[step.id] ?? 0) : sumOf(river, o)}
+              money={money ? says(sumOf(money.river, o)) : null}
+              only={looked.ways.some((w) => w.step === step.id && w.outcome === o)}
+              onInsert={() => onInsert(o)}
+              onOnly={() => onOnly(o)}
+            />
+          ))}
+          {numbers.here > 0 ? (
+            <Rest
+              words={goesOn ? "is still here" : "is in"}
+              means={goesOn ? "moved in the last seven days" : "the end of the river"}
+              n={numbers.here}
+              money={paid ? says(paid.here) : null}
+              colour="bg-reed"
+            />
+          ) : null}
+          {goesOn ? (
+            <Rest
+              words="leaves"
+              means="nothing more for seven days"
+              n={numbers.left}
+              money={paid ? says(paid.left) : null}
+              colour="bg-line"
+            />
+          ) : null}
+        </Table>
         {facts.hasPage ? (
           <p className="mt-3 flex flex-wrap gap-2">
             {first ? (

@@ -2,6 +2,7 @@
 
 import { useEffect, useRef } from "react"
 import type { Drawing } from "@/core/funnel/layout"
+import { eMails } from "../../words"
 
 const labelLook: Record<Drawing["labels"][number]["kind"], string> = {
   share: "bg-card/80 text-ink font-semibold",
@@ -154,9 +155,7 @@ export function River({
               {/* What doesn't fit beside the figure wraps out of sight, whole. */}
               <span className="flex h-5 flex-wrap gap-x-1 overflow-hidden text-[0.84rem] leading-5 tabular-nums">
                 <strong>{says(c.n)}</strong>
-                <span className="whitespace-nowrap text-soft">
-                  {c.mails ? `in ${c.mails === 1 ? "1 e-mail" : `${c.mails} e-mails`}` : c.sub}
-                </span>
+                <span className="whitespace-nowrap text-soft">{c.mails ? `in ${eMails(c.mails)}` : c.sub}</span>
               </span>
               {c.mails ? (
                 <span aria-hidden="true" className="absolute -bottom-[5px] left-2 flex gap-1">

@@ -8,6 +8,7 @@ import { dayKey } from "@/server/offer/shown"
 import { schoolZone } from "@/server/school-view"
 import { Button } from "@/ui/button"
 import { TextField } from "@/ui/field"
+import { Table } from "@/ui/table"
 
 export const metadata = { title: "Books" }
 
@@ -36,41 +37,38 @@ export default async function BooksPage({ searchParams }: { searchParams: Promis
       {currencies.map((currency) => {
         const rows = balance.filter((b) => b.currency === currency)
         return (
-          <div key={currency} className="overflow-x-auto">
-            <table className="mt-4 w-full max-w-xl text-left">
-              <thead className="text-[0.87rem] text-soft">
-                <tr className="border-b border-line">
-                  <th className="py-2 font-semibold">Account, {currency}</th>
-                  <th className="text-right font-semibold">Debit</th>
-                  <th className="text-right font-semibold">Credit</th>
-                </tr>
-              </thead>
-              <tbody>
-                {rows.map((b) => (
-                  <tr key={b.account} className="border-b border-line">
-                    <td className="py-1.5">{accounts[b.account]}</td>
-                    <td className="text-right">{b.amount > 0 ? moneyText(b.amount, currency) : ""}</td>
-                    <td className="text-right">{b.amount < 0 ? moneyText(-b.amount, currency) : ""}</td>
-                  </tr>
-                ))}
-                <tr className="border-b-2 border-line font-semibold">
-                  <td className="py-1.5">Together</td>
-                  <td className="text-right">
-                    {moneyText(
-                      rows.reduce((sum, b) => sum + Math.max(0, b.amount), 0),
-                      currency,
-                    )}
-                  </td>
-                  <td className="text-right">
-                    {moneyText(
-                      rows.reduce((sum, b) => sum + Math.max(0, -b.amount), 0),
-                      currency,
-                    )}
-                  </td>
-                </tr>
-              </tbody>
-            </table>
-          </div>
+          <Table
+            key={currency}
+            className="mt-4 max-w-xl"
+            columns={[
+              { says: `Account, ${currency}` },
+              { says: "Debit", right: true },
+              { says: "Credit", right: true },
+            ]}
+          >
+            {rows.map((b) => (
+              <tr key={b.account} className="border-b border-line">
+                <td className="py-1.5">{accounts[b.account]}</td>
+                <td className="text-right">{b.amount > 0 ? moneyText(b.amount, currency) : ""}</td>
+                <td className="text-right">{b.amount < 0 ? moneyText(-b.amount, currency) : ""}</td>
+              </tr>
+            ))}
+            <tr className="border-b-2 border-line font-semibold">
+              <td className="py-1.5">Together</td>
+              <td className="text-right">
+                {moneyText(
+                  rows.reduce((sum, b) => sum + Math.max(0, b.amount), 0),
+                  currency,
+                )}
+              </td>
+              <td className="text-right">
+                {moneyText(
+                  rows.reduce((sum, b) => sum + Math.max(0, -b.amount), 0),
+                  currency,
+                )}
+              </td>
+            </tr>
+          </Table>
         )
       })}
     </>

@@ -6,6 +6,7 @@ import { comingIn, countPlans, listPlans, type PlanState, planPage } from "@/ser
 import { schoolZone } from "@/server/school-view"
 import { Link } from "@/ui/link"
 import { Pager } from "@/ui/pager"
+import { Table } from "@/ui/table"
 import { day } from "../../words"
 import { ComingChart } from "./coming-chart"
 
@@ -81,54 +82,47 @@ export default async function PlansPage({
         ))}
       </nav>
       {plans.length ? (
-        <div className="overflow-x-auto">
-          <table className="mt-2 w-full table-fixed text-left min-w-[46rem]">
-            <thead className="text-[0.87rem] text-soft">
-              <tr className="border-b border-line">
-                <th className="w-60 py-2 font-semibold">Who</th>
-                <th className="w-48 font-semibold">For</th>
-                <th className="font-semibold">As agreed</th>
-                <th className="w-40 font-semibold">Status</th>
-                <th className="w-44 text-right font-semibold">Next</th>
-              </tr>
-            </thead>
-            <tbody>
-              {plans.map((p) => (
-                <tr key={p.id} className="border-b border-line align-top">
-                  <td className="truncate py-1.5 pr-3">
-                    <Link
-                      href={`/studio/ledger/orders/${p.order_id}`}
-                      className="font-semibold text-slate hover:underline"
-                    >
-                      {p.buyer || p.email}
-                    </Link>
-                  </td>
-                  <td className="truncate py-1.5 pr-3">{p.name}</td>
-                  <td className="py-1.5 pr-3 text-[0.9rem] text-soft">{p.says}</td>
-                  <td className={`py-1.5 ${p.state === "behind" ? "text-dusk" : ""}`}>
-                    {p.state === "behind"
-                      ? `behind, refused ${p.failed === 1 ? "once" : `${p.failed} times`}`
-                      : p.state === "ended"
-                        ? `ended: ${p.ended_why ?? ""}`
-                        : states[p.state]}
-                  </td>
-                  <td className="py-1.5 text-right">
-                    {p.next ? (
-                      <>
-                        {moneyText(p.next.gross, p.currency)}
-                        <span className="block text-[0.9rem] text-soft">
-                          {p.state === "behind" ? `again on ${day(p.try_at, zone)}` : dayText(p.next.day)}
-                        </span>
-                      </>
-                    ) : p.ended_at ? (
-                      <span className="text-soft">{day(p.ended_at, zone)}</span>
-                    ) : null}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+        <Table
+          className="mt-2 table-fixed min-w-[46rem]"
+          columns={[
+            { says: "Who", wide: "w-60" },
+            { says: "For", wide: "w-48" },
+            { says: "As agreed" },
+            { says: "Status", wide: "w-40" },
+            { says: "Next", wide: "w-44", right: true },
+          ]}
+        >
+          {plans.map((p) => (
+            <tr key={p.id} className="border-b border-line align-top">
+              <td className="truncate py-1.5 pr-3">
+                <Link href={`/studio/ledger/orders/${p.order_id}`} className="font-semibold text-slate hover:underline">
+                  {p.buyer || p.email}
+                </Link>
+              </td>
+              <td className="truncate py-1.5 pr-3">{p.name}</td>
+              <td className="py-1.5 pr-3 text-[0.9rem] text-soft">{p.says}</td>
+              <td className={`py-1.5 ${p.state === "behind" ? "text-dusk" : ""}`}>
+                {p.state === "behind"
+                  ? `behind, refused ${p.failed === 1 ? "once" : `${p.failed} times`}`
+                  : p.state === "ended"
+                    ? `ended: ${p.ended_why ?? ""}`
+                    : states[p.state]}
+              </td>
+              <td className="py-1.5 text-right">
+                {p.next ? (
+                  <>
+                    {moneyText(p.next.gross, p.currency)}
+                    <span className="block text-[0.9rem] text-soft">
+                      {p.state === "behind" ? `again on ${day(p.try_at, zone)}` : dayText(p.next.day)}
+                    </span>
+                  </>
+                ) : p.ended_at ? (
+                  <span className="text-soft">{day(p.ended_at, zone)}</span>
+                ) : null}
+              </td>
+            </tr>
+          ))}
+        </Table>
       ) : coming.length ? (
         <p className="mt-3">No plan has this status.</p>
       ) : null}

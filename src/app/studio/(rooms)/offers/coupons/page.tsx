@@ -3,6 +3,7 @@ import { moneyText } from "@/core/offer/money"
 import { locale } from "@/core/words/locale"
 import { couponReport } from "@/server/offer/coupon"
 import { loadOffers, sellingRules } from "@/server/offer/offer"
+import { Table } from "@/ui/table"
 import { day } from "../../words"
 import { ChangeCoupon, EndCoupon, NewCoupon } from "./new-coupon"
 
@@ -32,54 +33,50 @@ export default async function CouponsPage() {
           A coupon says where it was given out, so that you learn which place sells. There is none yet.
         </p>
       ) : (
-        <div className="overflow-x-auto">
-          <table className="mt-5 w-full text-left">
-            <thead className="text-[0.87rem] text-soft">
-              <tr className="border-b border-line">
-                <th className="py-2 font-semibold">Given out</th>
-                <th className="font-semibold">Code</th>
-                <th className="font-semibold">Discount</th>
-                <th className="font-semibold">Valid for</th>
-                <th className="text-right font-semibold">Orders</th>
-                <th className="text-right font-semibold">Paid on the first day</th>
-                <th className="w-48 text-right font-semibold">Until</th>
-              </tr>
-            </thead>
-            <tbody>
-              {coupons.map((c) => (
-                <tr key={c.id} className="border-b border-line">
-                  <td className="max-w-72 truncate py-2 font-semibold">{c.givenOut}</td>
-                  <td className="tabular-nums">{c.code}</td>
-                  <td>
-                    {c.discount.kind === "percent"
-                      ? `${c.discount.value / 100} %`
-                      : moneyText(c.discount.value, c.currency ?? rules.currency)}
-                    <span className="text-soft"> {c.discount.on === "all" ? "each time" : "the first time"}</span>
-                  </td>
-                  <td className="max-w-56 truncate text-soft">
-                    {c.offers === null ? "Everything" : c.offers.map(name).join(", ")}
-                  </td>
-                  <td className="text-right">
-                    {c.sold.toLocaleString(locale)}
-                    {c.usesInAll === null ? "" : ` of ${c.usesInAll.toLocaleString(locale)}`}
-                  </td>
-                  <td className="text-right">{c.money.map((m) => moneyText(m.gross, m.currency)).join(", ") || "–"}</td>
-                  <td className="text-right">
-                    {c.until !== null && c.until <= now ? (
-                      <span className="text-soft">Ended {day(c.until - 1, rules.zone)}</span>
-                    ) : (
-                      <span className="flex flex-wrap justify-end gap-x-3">
-                        {c.until === null ? "" : day(c.until - 1, rules.zone)}
-                        <ChangeCoupon {...around} coupon={c} />
-                        <EndCoupon coupon={c.id} code={c.code} />
-                      </span>
-                    )}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+        <Table
+          className="mt-5"
+          columns={[
+            { says: "Given out" },
+            { says: "Code" },
+            { says: "Discount" },
+            { says: "Valid for" },
+            { says: "Orders", right: true },
+            { says: "Paid on the first day", right: true },
+            { says: "Until", wide: "w-48", right: true },
+          ]}
+        >
+          {coupons.map((c) => (
+            <tr key={c.id} className="border-b border-line">
+              <td className="max-w-72 truncate py-2 font-semibold">{c.givenOut}</td>
+              <td className="tabular-nums">{c.code}</td>
+              <td>
+                {c.discount.kind === "percent"
+                  ? `${c.discount.value / 100} %`
+                  : moneyText(c.discount.value, c.currency ?? rules.currency)}
+                <span className="text-soft"> {c.discount.on === "all" ? "each time" : "the first time"}</span>
+              </td>
+              <td className="max-w-56 truncate text-soft">
+                {c.offers === null ? "Everything" : c.offers.map(name).join(", ")}
+              </td>
+              <td className="text-right">
+                {c.sold.toLocaleString(locale)}
+                {c.usesInAll === null ? "" : ` of ${c.usesInAll.toLocaleString(locale)}`}
+              </td>
+              <td className="text-right">{c.money.map((m) => moneyText(m.gross, m.currency)).join(", ") || "–"}</td>
+              <td className="text-right">
+                {c.until !== null && c.until <= now ? (
+                  <span className="text-soft">Ended {day(c.until - 1, rules.zone)}</span>
+                ) : (
+                  <span className="flex flex-wrap justify-end gap-x-3">
+                    {c.until === null ? "" : day(c.until - 1, rules.zone)}
+                    <ChangeCoupon {...around} coupon={c} />
+                    <EndCoupon coupon={c.id} code={c.code} />
+                  </span>
+                )}
+              </td>
+            </tr>
+          ))}
+        </Table>
       )}
     </>
   )

@@ -1,5 +1,4 @@
 import { studio } from "@/app/door"
-import { locale } from "@/core/words/locale"
 import { effectChoices } from "@/server/funnel/effects-view"
 import { effectsAbout } from "@/server/funnel/occasion"
 import { listTags } from "@/server/person/tag"
@@ -7,6 +6,7 @@ import { usesOf } from "@/server/reference"
 import { Link } from "@/ui/link"
 import { SetsOff } from "../../sets-off"
 import { UsedIn } from "../../used-in"
+import { people } from "../../words"
 import { RemoveTag } from "./remove-tag"
 
 export const metadata = { title: "Tags" }
@@ -39,7 +39,7 @@ export default async function TagsPage({ searchParams }: { searchParams: Promise
                 {t.name}
               </Link>
               <Link className="text-soft tabular-nums hover:underline" href={`/studio/people?tag=${t.id}`}>
-                {t.people === 1 ? "1 person" : `${t.people.toLocaleString(locale)} people`}
+                {people(t.people)}
               </Link>
             </li>
           ))}

@@ -2,6 +2,7 @@ import { studio } from "@/app/door"
 import { effectChoices, listEffects } from "@/server/funnel/effects-view"
 import { effectsAbout } from "@/server/funnel/occasion"
 import { Link } from "@/ui/link"
+import { Table } from "@/ui/table"
 import { SetsOff } from "../../sets-off"
 
 export const metadata = { title: "Effects" }
@@ -28,30 +29,22 @@ export default async function EffectsPage() {
       {effects.length === 0 ? (
         <p className="mt-1 text-soft">Nothing is set off yet. A new funnel brings its own.</p>
       ) : (
-        <div className="overflow-x-auto">
-          <table className="mt-2 w-full min-w-[34rem] table-fixed text-left">
-            <thead className="text-[0.87rem] text-soft">
-              <tr className="border-b border-line">
-                <th className="py-1.5 font-semibold">When somebody</th>
-                <th className="w-44 font-semibold">Where</th>
-                <th className="w-56 font-semibold">This happens</th>
-              </tr>
-            </thead>
-            <tbody>
-              {effects.map((e) => (
-                <tr key={e.id} className="border-b border-line align-top">
-                  <td className="py-1.5 pr-3 [overflow-wrap:anywhere]">{e.when}</td>
-                  <td className="py-1.5 pr-3 [overflow-wrap:anywhere]">
-                    <Link className="text-slate hover:underline" href={e.href}>
-                      {e.where}
-                    </Link>
-                  </td>
-                  <td className="py-1.5 [overflow-wrap:anywhere]">{e.does}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+        <Table
+          className="mt-2 min-w-[34rem] table-fixed"
+          columns={[{ says: "When somebody" }, { says: "Where", wide: "w-44" }, { says: "This happens", wide: "w-56" }]}
+        >
+          {effects.map((e) => (
+            <tr key={e.id} className="border-b border-line align-top">
+              <td className="py-1.5 pr-3 [overflow-wrap:anywhere]">{e.when}</td>
+              <td className="py-1.5 pr-3 [overflow-wrap:anywhere]">
+                <Link className="text-slate hover:underline" href={e.href}>
+                  {e.where}
+                </Link>
+              </td>
+              <td className="py-1.5 [overflow-wrap:anywhere]">{e.does}</td>
+            </tr>
+          ))}
+        </Table>
       )}
     </>
   )

@@ -8,6 +8,7 @@ import { storyWords } from "@/core/words/story"
 import { orderStory } from "@/server/ledger/orders"
 import { schoolZone } from "@/server/school-view"
 import { Link } from "@/ui/link"
+import { Table } from "@/ui/table"
 import { idOf } from "../../../ids"
 import { longMoment } from "../../../words"
 import { GiveBack } from "./give-back"
@@ -129,37 +130,33 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
             <h2>Charges</h2>
             {story.charges.length === 0 ? <p className="mt-1 text-soft">Nothing was charged.</p> : null}
             {story.charges.length ? (
-              <div className="overflow-x-auto">
-                <table className="mt-1 w-full text-left text-[0.95rem]">
-                  <thead className="text-[0.87rem] text-soft">
-                    <tr className="border-b border-line">
-                      <th className="py-1 font-semibold">When</th>
-                      <th className="font-semibold">For</th>
-                      <th className="font-semibold">Result</th>
-                      <th className="text-right font-semibold">Net</th>
-                      <th className="text-right font-semibold">Tax</th>
-                      <th className="text-right font-semibold">Total</th>
-                      <th className="text-right font-semibold">Refunded</th>
-                    </tr>
-                  </thead>
-                  <tbody>
-                    {story.charges.map((c) => (
-                      <tr key={c.id} className="border-b border-line">
-                        <td className="py-1">{longMoment(c.at, zone)}</td>
-                        <td>{c.plan ? `${c.plan}, ${c.n + 1}` : `order ${c.order_id}`}</td>
-                        <td className={c.state === "succeeded" ? "" : "text-dusk"}>
-                          {chargeWords[c.state]}
-                          {c.reason && c.reason !== "refused" ? `: ${c.reason}` : ""}
-                        </td>
-                        <td className="text-right">{money(c.net)}</td>
-                        <td className="text-right">{money(c.tax)}</td>
-                        <td className="text-right">{money(c.gross)}</td>
-                        <td className="text-right">{c.refunded ? money(c.refunded) : "–"}</td>
-                      </tr>
-                    ))}
-                  </tbody>
-                </table>
-              </div>
+              <Table
+                className="mt-1 text-[0.95rem]"
+                columns={[
+                  { says: "When" },
+                  { says: "For" },
+                  { says: "Result" },
+                  { says: "Net", right: true },
+                  { says: "Tax", right: true },
+                  { says: "Total", right: true },
+                  { says: "Refunded", right: true },
+                ]}
+              >
+                {story.charges.map((c) => (
+                  <tr key={c.id} className="border-b border-line">
+                    <td className="py-1">{longMoment(c.at, zone)}</td>
+                    <td>{c.plan ? `${c.plan}, ${c.n + 1}` : `order ${c.order_id}`}</td>
+                    <td className={c.state === "succeeded" ? "" : "text-dusk"}>
+                      {chargeWords[c.state]}
+                      {c.reason && c.reason !== "refused" ? `: ${c.reason}` : ""}
+                    </td>
+                    <td className="text-right">{money(c.net)}</td>
+                    <td className="text-right">{money(c.tax)}</td>
+                    <td className="text-right">{money(c.gross)}</td>
+                    <td className="text-right">{c.refunded ? money(c.refunded) : "–"}</td>
+                  </tr>
+                ))}
+              </Table>
             ) : null}
           </section>
         </div>
@@ -196,35 +193,27 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
           </section>
           <section aria-label="The journal of this story">
             <h2>In the books</h2>
-            <div className="overflow-x-auto">
-              <table className="mt-1 w-full text-[0.95rem]">
-                <thead className="text-[0.87rem] text-soft">
-                  <tr>
-                    <th className="text-left font-semibold">Account</th>
-                    <th className="text-right font-semibold">Debit</th>
-                    <th className="text-right font-semibold">Credit</th>
-                  </tr>
-                </thead>
-                <tbody>
-                  {story.journal.map((j) => (
-                    <tr key={j.account + j.currency} className="border-t border-line">
-                      <td className="py-1">{accounts[j.account as Account]}</td>
-                      <td className="text-right">{j.amount > 0 ? moneyText(j.amount, j.currency) : ""}</td>
-                      <td className="text-right">{j.amount < 0 ? moneyText(-j.amount, j.currency) : ""}</td>
-                    </tr>
-                  ))}
-                  <tr className="border-t-2 border-line font-semibold">
-                    <td className="py-1">Together</td>
-                    <td className="text-right">
-                      {money(story.journal.reduce((sum, j) => sum + Math.max(0, j.amount), 0))}
-                    </td>
-                    <td className="text-right">
-                      {money(story.journal.reduce((sum, j) => sum + Math.max(0, -j.amount), 0))}
-                    </td>
-                  </tr>
-                </tbody>
-              </table>
-            </div>
+            <Table
+              className="mt-1 text-[0.95rem]"
+              columns={[{ says: "Account" }, { says: "Debit", right: true }, { says: "Credit", right: true }]}
+            >
+              {story.journal.map((j) => (
+                <tr key={j.account + j.currency} className="border-t border-line">
+                  <td className="py-1">{accounts[j.account as Account]}</td>
+                  <td className="text-right">{j.amount > 0 ? moneyText(j.amount, j.currency) : ""}</td>
+                  <td className="text-right">{j.amount < 0 ? moneyText(-j.amount, j.currency) : ""}</td>
+                </tr>
+              ))}
+              <tr className="border-t-2 border-line font-semibold">
+                <td className="py-1">Together</td>
+                <td className="text-right">
+                  {money(story.journal.reduce((sum, j) => sum + Math.max(0, j.amount), 0))}
+                </td>
+                <td className="text-right">
+                  {money(story.journal.reduce((sum, j) => sum + Math.max(0, -j.amount), 0))}
+                </td>
+              </tr>
+            </Table>
           </section>
         </div>
       </div>
