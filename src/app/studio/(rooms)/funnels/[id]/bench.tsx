@@ -2,7 +2,7 @@
 
 import { useRouter } from "next/navigation"
 import { useState, useTransition } from "react"
-import type { Step } from "@/core/funnel/draft"
+import type { Funnel, Step } from "@/core/funnel/draft"
 import { deedSays } from "@/core/funnel/effect/list"
 import { proportion } from "@/core/funnel/proportion"
 import { courseAt, hasOutcomes, type Outcome, outcomes, outcomesOf, soldAt, stepKinds } from "@/core/funnel/step/list"
@@ -16,24 +16,21 @@ import { AddEffect } from "../../add-effect"
 import { addEffectAction, changeStepAction, leadOutcomeAction, removeEffectAction } from "../actions"
 import { Interval } from "./interval"
 import { Selling } from "./selling"
-import type { WorkspaceProps } from "./workspace"
+import type { Choices, Counted, Draft } from "./workspace"
 
 /** What is selected in the river: its page, where each outcome leads and what it sets off, and its numbers. */
 export function Bench({
-  funnel,
-  river,
-  money,
-  looked,
-  stopped,
-  offers,
-  previews,
+  draft: { funnel, previews },
+  counted: { river, money, looked, stopped },
+  choices: { tags, courses, offers },
   step,
-  tags,
-  courses,
   onInsert,
   onMove,
   onOnly,
-}: WorkspaceProps & {
+}: {
+  draft: Draft
+  counted: Counted
+  choices: Choices
   step: Step
   onInsert: (outcome: Outcome) => void
   onMove: () => void
@@ -43,7 +40,7 @@ export function Bench({
   const numbers = river.steps.find((s) => s.id === step.id)!
   const paid = money?.river.steps.find((s) => s.id === step.id)
   const says = (n: number) => (n === 0 ? "–" : moneyText(n, money?.currency ?? "EUR"))
-  const sumOf = (r: WorkspaceProps["river"], o: Outcome) =>
+  const sumOf = (r: Counted["river"], o: Outcome) =>
     r.streams.filter((s) => s.from === step.id && s.outcome === o).reduce((t, s) => t + s.n, 0)
   const first = outcomesOf(step.kind)[0]
   // Of those who came, who did what the step is for.
@@ -251,9 +248,9 @@ function OutcomeRow({
 }: {
   outcome: Outcome
   step: Step
-  funnel: WorkspaceProps["funnel"]
+  funnel: Funnel
   tags: readonly string[]
-  courses: WorkspaceProps["courses"]
+  courses: Choices["courses"]
   n: number
   money: string | null
   only: boolean

@@ -5,7 +5,7 @@ import { useTransition } from "react"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { bringBackAction } from "../actions"
-import type { WorkspaceProps } from "./workspace"
+import type { Draft, Published } from "./workspace"
 
 /** What visitors got and what was changed, when and by whom; an earlier release can be brought back. */
 export function History({
@@ -14,11 +14,12 @@ export function History({
   changes,
   onClose,
   onSaid,
-}: Pick<WorkspaceProps, "releases" | "changes"> & {
-  funnel: number
-  onClose: () => void
-  onSaid: (words: string) => void
-}) {
+}: Pick<Draft, "changes"> &
+  Pick<Published, "releases"> & {
+    funnel: number
+    onClose: () => void
+    onSaid: (words: string) => void
+  }) {
   const [busy, start] = useTransition()
   const router = useRouter()
   const bringBack = (release: number) =>

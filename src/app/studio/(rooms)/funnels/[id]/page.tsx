@@ -59,43 +59,47 @@ export default async function FunnelPage({ params, searchParams }: Params) {
   const running = await countsBy(s.db, "running")
   return (
     <Workspace
-      funnel={{ ...funnel, steps: funnel.steps.map((step) => ({ ...step, page: null })) }}
-      river={river}
-      money={money && { river: money, currency }}
-      looked={looked}
-      stopped={stopped}
-      offers={offers}
-      changes={changes.map((c) => ({ ...c, at: longMoment(c.at, zone) }))}
-      drawing={layoutRiver(drawn, 1238, says)}
-      outline={outlineOf(drawn, drawn === river ? count : says)}
-      findings={findings}
-      previews={Object.fromEntries(
-        funnel.steps.filter((x) => x.page).map((x) => [x.id, fillPage(compilePage(x, context).pieces, {})]),
-      )}
-      releases={releases.map((r) => ({
-        id: r.id,
-        number: r.number,
-        live: r.live,
-        at: longMoment(r.at, zone),
-        who: r.who,
-      }))}
-      underWay={{
-        here: await underWay(
-          s,
-          id,
-          funnel.steps.filter((x) => hasOutcomes(x.kind)).map((x) => x.id),
+      draft={{
+        funnel: { ...funnel, steps: funnel.steps.map((step) => ({ ...step, page: null })) },
+        findings,
+        previews: Object.fromEntries(
+          funnel.steps.filter((x) => x.page).map((x) => [x.id, fillPage(compilePage(x, context).pieces, {})]),
         ),
-        mails: funnel.sequences.reduce((sum, q) => sum + (running.get(q.id) ?? 0), 0),
+        changes: changes.map((c) => ({ ...c, at: longMoment(c.at, zone) })),
       }}
-      live={live ? { since: day(live.at, zone), number: live.number, changed: await isChanged(s.db, funnel) } : null}
-      range={{
-        from: range.firstDay,
-        to: range.lastDay,
-        says: `${day(range.from, zone)} – ${day(range.to - 1, zone)}`,
-        today: range.today,
+      counted={{
+        range: {
+          from: range.firstDay,
+          to: range.lastDay,
+          says: `${day(range.from, zone)} – ${day(range.to - 1, zone)}`,
+          today: range.today,
+        },
+        looked,
+        river,
+        money: money && { river: money, currency },
+        drawing: layoutRiver(drawn, 1238, says),
+        outline: outlineOf(drawn, drawn === river ? count : says),
+        stopped,
       }}
-      tags={(await allTags(s.db)).map((t) => t.name)}
-      courses={await courseNames(s.db)}
+      published={{
+        live: live ? { since: day(live.at, zone), number: live.number, changed: await isChanged(s.db, funnel) } : null,
+        releases: releases.map((r) => ({
+          id: r.id,
+          number: r.number,
+          live: r.live,
+          at: longMoment(r.at, zone),
+          who: r.who,
+        })),
+        underWay: {
+          here: await underWay(
+            s,
+            id,
+            funnel.steps.filter((x) => hasOutcomes(x.kind)).map((x) => x.id),
+          ),
+          mails: funnel.sequences.reduce((sum, q) => sum + (running.get(q.id) ?? 0), 0),
+        },
+      }}
+      choices={{ tags: (await allTags(s.db)).map((t) => t.name), courses: await courseNames(s.db), offers }}
       selected={asked.step ?? null}
       openPreflight={asked.preflight !== undefined}
     />

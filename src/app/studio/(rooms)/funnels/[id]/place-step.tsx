@@ -2,7 +2,7 @@
 
 import { useRouter } from "next/navigation"
 import { useState, useTransition } from "react"
-import type { Step } from "@/core/funnel/draft"
+import type { Funnel, Step } from "@/core/funnel/draft"
 import { capital } from "@/core/funnel/phrase"
 import { type Outcome, offerOf, outcomes, type StepKind, soldAt, stepKinds, waysOf } from "@/core/funnel/step/list"
 import { Button } from "@/ui/button"
@@ -10,7 +10,7 @@ import { Dialog } from "@/ui/dialog"
 import { SelectField } from "@/ui/field"
 import { Link } from "@/ui/link"
 import { copyStepAction, insertStepAction, moveStepAction, removeStepAction } from "../actions"
-import type { WorkspaceProps } from "./workspace"
+import type { Choices } from "./workspace"
 
 export type Placing = { readonly after: number; readonly outcome: Outcome }
 
@@ -24,8 +24,8 @@ export function InsertStep({
   onClose,
   onPlaced,
 }: {
-  funnel: WorkspaceProps["funnel"]
-  offers: WorkspaceProps["offers"]
+  funnel: Funnel
+  offers: Choices["offers"]
   at: Placing
   onClose: () => void
   onPlaced: (step: number) => void
@@ -121,7 +121,7 @@ export function MoveStep({
   onClose,
   onPlaced,
 }: {
-  funnel: WorkspaceProps["funnel"]
+  funnel: Funnel
   step: Step
   onClose: () => void
   onPlaced: (step: number) => void

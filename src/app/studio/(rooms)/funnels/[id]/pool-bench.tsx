@@ -1,14 +1,14 @@
 "use client"
 
-import type { Sequence } from "@/core/funnel/draft"
+import type { Funnel, Sequence } from "@/core/funnel/draft"
+import type { River as RiverNumbers } from "@/core/funnel/river"
 import { outcomes } from "@/core/funnel/step/list"
 import { locale } from "@/core/words/locale"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
-import type { WorkspaceProps } from "./workspace"
 
 /** A sequence on the bench: its mails in order, who begins it, who came back by it. */
-export function PoolBench({ funnel, river, sequence }: WorkspaceProps & { sequence: Sequence }) {
+export function PoolBench({ funnel, river, sequence }: { funnel: Funnel; river: RiverNumbers; sequence: Sequence }) {
   const pool = river.pools.find((p) => p.sequence === sequence.id)
   const back = river.streams.filter((s) => s.via === "mail").reduce((t, s) => t + s.n, 0)
   const begun = funnel.steps.find((s) => s.id === pool?.step)

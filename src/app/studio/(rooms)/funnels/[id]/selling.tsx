@@ -7,10 +7,10 @@ import { soldAt } from "@/core/funnel/step/list"
 import { Button } from "@/ui/button"
 import { SelectField } from "@/ui/field"
 import { changeSellingAction } from "../actions"
-import type { WorkspaceProps } from "./workspace"
+import type { Choices } from "./workspace"
 
 /** What a checkout or a further offer sells, in a line; and where that is changed. */
-export function Selling({ step, offers }: { step: Step; offers: WorkspaceProps["offers"] }) {
+export function Selling({ step, offers }: { step: Step; offers: Choices["offers"] }) {
   const sold = soldAt(step)
   const offer = offers.find((o) => o.id === sold?.offer)
   const way = offer?.ways.find((w) => w.id === sold?.terms) ?? offer?.ways[0]
@@ -43,7 +43,7 @@ export function Selling({ step, offers }: { step: Step; offers: WorkspaceProps["
   )
 }
 
-function SellingForm({ step, offers, onDone }: { step: Step; offers: WorkspaceProps["offers"]; onDone: () => void }) {
+function SellingForm({ step, offers, onDone }: { step: Step; offers: Choices["offers"]; onDone: () => void }) {
   const sold = soldAt(step)!
   const [f, set] = useState({
     offer: sold.offer ?? offers[0]?.id ?? 0,

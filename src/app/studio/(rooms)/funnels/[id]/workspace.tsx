@@ -27,32 +27,42 @@ import { neighbour, River } from "./river"
 import { RiverWords } from "./river-words"
 import { TakeOff } from "./take-off"
 
-export type WorkspaceProps = {
+/** The draft, and what there is to say of it. */
+export type Draft = {
   readonly funnel: Funnel
-  readonly river: RiverNumbers
-  readonly drawing: Drawing
-  readonly outline: ReturnType<typeof outlineOf>
   readonly findings: readonly Finding[]
   readonly previews: Readonly<Record<number, string>>
+  /** Changes to its structure, the latest first, in words; the first can be undone. */
+  readonly changes: readonly { id: number; at: string; what: string; who: string | null }[]
+}
+
+/** What was counted in these days, of those that are looked at. */
+export type Counted = {
+  readonly range: ShownRange
+  readonly looked: Looked
+  readonly river: RiverNumbers
+  /** The same river in money, where the funnel sells. */
+  readonly money: { readonly river: RiverNumbers; readonly currency: string } | null
+  readonly drawing: Drawing
+  readonly outline: ReturnType<typeof outlineOf>
+  /** How many began to pay and stopped, by checkout. */
+  readonly stopped: Readonly<Record<number, number>>
+}
+
+/** What visitors get. */
+export type Published = {
   readonly live: { readonly since: string; readonly number: number; readonly changed: boolean } | null
   /** The releases, the newest first. */
   readonly releases: readonly { id: number; number: number; at: string; live: boolean; who: string | null }[]
-  /** Changes to the draft's structure, the latest first, in words. */
-  readonly changes: readonly { id: number; at: string; what: string; who: string | null }[]
   /** Who is on their way: journeys that moved within seven days, and people who get its e-mails. */
   readonly underWay: { readonly here: number; readonly mails: number }
-  readonly range: ShownRange
+}
+
+/** What a step can be set to. */
+export type Choices = {
   readonly tags: readonly string[]
   readonly courses: readonly { id: number; title: string }[]
-  /** The same river in money, where the funnel sells. */
-  readonly money: { readonly river: RiverNumbers; readonly currency: string } | null
-  readonly looked: Looked
-  /** How many began to pay and stopped, by checkout. */
-  readonly stopped: Readonly<Record<number, number>>
   readonly offers: readonly OfferCard[]
-  /** The last change to the structure, which can be taken back. */
-  readonly selected: string | null
-  readonly openPreflight: boolean
 }
 
 const keys = [
@@ -69,14 +79,31 @@ const keys = [
   ["?", "these keys"],
 ] as const
 
-export function Workspace(p: WorkspaceProps) {
-  const { funnel, drawing, findings, live } = p
+export function Workspace({
+  draft,
+  counted,
+  published,
+  choices,
+  selected,
+  openPreflight,
+}: {
+  draft: Draft
+  counted: Counted
+  published: Published
+  choices: Choices
+  /** The card that is selected to begin with. */
+  selected: string | null
+  openPreflight: boolean
+}) {
+  const { funnel, findings } = draft
+  const { drawing } = counted
+  const { live } = published
   const [node, setNode] = useState(
-    drawing.cards.some((c) => c.node === p.selected) ? p.selected! : stepNode(funnel.steps[0]!.id),
+    drawing.cards.some((c) => c.node === selected) ? selected! : stepNode(funnel.steps[0]!.id),
   )
-  const lastChange = p.changes[0]
+  const lastChange = draft.changes[0]
   const [open, setOpen] = useState<"preflight" | "keys" | "publish" | "history" | "take-off" | null>(
-    p.openPreflight ? "preflight" : null,
+    openPreflight ? "preflight" : null,
   )
   const [words, setWords] = useState(false)
   const [placing, setPlacing] = useState<Placing | null>(null)
@@ -89,18 +116,18 @@ export function Workspace(p: WorkspaceProps) {
   const step = funnel.steps.find((s) => stepNode(s.id) === node)
   const pool = funnel.sequences.find((q) => poolNode(q.id) === node)
   const stops = findings.filter((f) => f.weight === "stop")
-  const nobody = p.river.steps.every((s) => s.in === 0)
-  const inMoney = p.looked.measure === "money" && p.money !== null
-  const says = inMoney ? (n: number) => moneyRound(n, p.money!.currency) : count
+  const nobody = counted.river.steps.every((s) => s.in === 0)
+  const inMoney = counted.looked.measure === "money" && counted.money !== null
+  const says = inMoney ? (n: number) => moneyRound(n, counted.money!.currency) : count
 
   const address = (looked: Looked) =>
-    `/studio/funnels/${funnel.id}?${[`from=${p.range.from}&to=${p.range.to}`, lookedText(looked), `step=${node}`].filter(Boolean).join("&")}`
-  const turn = () => p.money && router.push(address({ ...p.looked, measure: inMoney ? "people" : "money" }))
+    `/studio/funnels/${funnel.id}?${[`from=${counted.range.from}&to=${counted.range.to}`, lookedText(looked), `step=${node}`].filter(Boolean).join("&")}`
+  const turn = () => counted.money && router.push(address({ ...counted.looked, measure: inMoney ? "people" : "money" }))
   const onlyWay = (way: Way) => {
-    const has = p.looked.ways.some((w) => w.step === way.step && w.outcome === way.outcome)
+    const has = counted.looked.ways.some((w) => w.step === way.step && w.outcome === way.outcome)
     // One answer to a step at a time: another takes its place.
-    const rest = p.looked.ways.filter((w) => w.step !== way.step)
-    router.push(address({ ...p.looked, ways: has ? rest : [...rest, way] }))
+    const rest = counted.looked.ways.filter((w) => w.step !== way.step)
+    router.push(address({ ...counted.looked, ways: has ? rest : [...rest, way] }))
   }
   const takeBack = () =>
     start(async () => {
@@ -183,13 +210,13 @@ export function Workspace(p: WorkspaceProps) {
             Draft, nobody sees it yet
           </span>
         )}
-        <RangePicker range={p.range} funnel={funnel.id} kept={lookedText(p.looked)} />
-        {p.money ? (
+        <RangePicker range={counted.range} funnel={funnel.id} kept={lookedText(counted.looked)} />
+        {counted.money ? (
           <span className="flex overflow-hidden rounded-md border border-line text-[0.9rem]">
             {(["people", "money"] as const).map((m) => (
               <Link
                 key={m}
-                href={address({ ...p.looked, measure: m })}
+                href={address({ ...counted.looked, measure: m })}
                 aria-current={(m === "money") === inMoney ? "true" : undefined}
                 className={`px-2 py-0.5 ${(m === "money") === inMoney ? "bg-card font-semibold" : "text-soft hover:text-ink"}`}
               >
@@ -224,10 +251,10 @@ export function Workspace(p: WorkspaceProps) {
         {said}
       </p>
 
-      {p.looked.ways.length ? (
+      {counted.looked.ways.length ? (
         <p className="mb-2 flex flex-wrap items-center gap-1.5 text-[0.95rem]">
           Only those who
-          {p.looked.ways.map((w) => (
+          {counted.looked.ways.map((w) => (
             <button
               key={`${w.step}.${w.outcome}`}
               type="button"
@@ -239,11 +266,11 @@ export function Workspace(p: WorkspaceProps) {
             </button>
           ))}
           <span className="text-soft">
-            : {people(p.river.steps.reduce((sum, x) => sum + x.sources.reduce((a, b) => a + b.n, 0), 0))}
-            {p.money
+            : {people(counted.river.steps.reduce((sum, x) => sum + x.sources.reduce((a, b) => a + b.n, 0), 0))}
+            {counted.money
               ? `, ${moneyText(
-                  p.money.river.steps.reduce((sum, x) => sum + x.here + x.left, 0),
-                  p.money.currency,
+                  counted.money.river.steps.reduce((sum, x) => sum + x.here + x.left, 0),
+                  counted.money.currency,
                 )}`
               : ""}
           </span>
@@ -297,25 +324,27 @@ export function Workspace(p: WorkspaceProps) {
           {words ? "Hide the river in words" : "The river in words"} <kbd className="font-sans text-soft">O</kbd>
         </button>
       </div>
-      <RiverWords outline={p.outline} shown={words} />
+      <RiverWords outline={counted.outline} shown={words} />
 
       <div ref={bench} tabIndex={-1} className="outline-none">
         {step ? (
           <Bench
             key={step.id}
-            {...p}
+            draft={draft}
+            counted={counted}
+            choices={choices}
             step={step}
             onInsert={(outcome) => setPlacing({ after: step.id, outcome })}
             onMove={() => setMoving(true)}
             onOnly={(outcome) => onlyWay({ step: step.id, outcome })}
           />
         ) : null}
-        {pool ? <PoolBench key={pool.id} {...p} sequence={pool} /> : null}
+        {pool ? <PoolBench key={pool.id} funnel={funnel} river={counted.river} sequence={pool} /> : null}
       </div>
       {placing ? (
         <InsertStep
           funnel={funnel}
-          offers={p.offers}
+          offers={choices.offers}
           at={placing}
           onClose={() => setPlacing(null)}
           onPlaced={(id) => {
@@ -338,19 +367,19 @@ export function Workspace(p: WorkspaceProps) {
       <FunnelFoot
         funnel={funnel}
         live={live !== null}
-        past={p.releases.length + p.changes.length}
+        past={published.releases.length + draft.changes.length}
         onHistory={() => setOpen("history")}
         onTakeOff={() => setOpen("take-off")}
       />
 
       {open === "take-off" ? (
-        <TakeOff funnel={funnel} underWay={p.underWay} onClose={() => setOpen(null)} onSaid={setSaid} />
+        <TakeOff funnel={funnel} underWay={published.underWay} onClose={() => setOpen(null)} onSaid={setSaid} />
       ) : null}
       {open === "history" ? (
         <History
           funnel={funnel.id}
-          releases={p.releases}
-          changes={p.changes}
+          releases={published.releases}
+          changes={draft.changes}
           onClose={() => setOpen(null)}
           onSaid={setSaid}
         />
