@@ -1,18 +1,18 @@
 // Effects that hang on an occasion of the school: what happens is heard, and what hangs on it is done for the person.
 import * as v from "valibot"
 import type { Deed } from "@/core/funnel/draft"
-import { type EffectKind, effectKinds, refsOfDeed } from "@/core/funnel/effect/list"
+import { effectKinds, refsOfDeed } from "@/core/funnel/effect/list"
 import { isOccasion, type Occasion, occasions, occasionsAbout, occasionsOf } from "@/core/funnel/occasion/list"
 import type { Listener } from "../around"
 import { origin } from "../course/admission"
 import type { Db } from "../db/pool"
 import type { Happening } from "../happen"
 import { writeReferences } from "../reference"
-import { gone, id, ok, refusal, type Saved } from "../saved"
+import { gone, ok, refusal, type Saved } from "../saved"
 import type { Surroundings } from "../surroundings"
 import { performAll } from "./effect/list"
 import { type DeedRow, named } from "./load"
-import { chosenFor } from "./steps"
+import { chosenFor, effectInput } from "./steps"
 
 const column = { offer: "on_offer_id", tag: "on_tag_id", lesson: "on_lesson_id", sequence: "on_sequence_id" } as const
 
@@ -61,13 +61,7 @@ const input = v.object({
   occasion: v.pipe(v.string(), v.check(isOccasion, "Choose one of the list.")),
   /** The number of what it is about; 0: the school. */
   of: v.pipe(v.number(), v.integer(), v.minValue(0)),
-  kind: v.picklist(Object.keys(effectKinds) as EffectKind[]),
-  tag: v.optional(
-    v.pipe(v.string(), v.trim(), v.nonEmpty("Name the tag."), v.maxLength(60, "Keep a tag to 60 characters.")),
-  ),
-  sequence: v.optional(id),
-  course: v.optional(id),
-  again: v.optional(v.boolean(), false),
+  ...effectInput,
 })
 
 /** Hangs an effect on an occasion. It counts from now on, without publishing. */

@@ -33,9 +33,8 @@ export async function leadOutcome(s: Surroundings, input: unknown): Promise<Save
   })
 }
 
-const newEffect = v.object({
-  step: id,
-  outcome,
+/** How an effect is chosen, wherever it is hung. */
+export const effectInput = {
   kind: v.picklist(Object.keys(effectKinds) as EffectKind[]),
   /** A tag by its name: it may be new. */
   tag: v.optional(
@@ -45,7 +44,9 @@ const newEffect = v.object({
   course: v.optional(id),
   /** Also for somebody it was done for before. */
   again: v.optional(v.boolean(), false),
-})
+}
+
+const newEffect = v.object({ step: id, outcome, ...effectInput })
 
 /** What an outcome also sets off. */
 export async function addEffect(s: Surroundings, input: unknown): Promise<Saved> {

@@ -6,6 +6,7 @@ import { countOrders, listOrders, orderPage } from "@/server/ledger/orders"
 import { sellingRules } from "@/server/offer/offer"
 import { offerNames } from "@/server/offer/offer-view"
 import { Button } from "@/ui/button"
+import { OnlyWith, SearchBox } from "@/ui/filter"
 import { Link } from "@/ui/link"
 import { Pager } from "@/ui/pager"
 import { Table } from "@/ui/table"
@@ -59,40 +60,25 @@ export default async function OrdersPage({ searchParams }: { searchParams: Promi
       <div className="mt-3">
         <search>
           <form action="/studio/ledger" className="flex flex-wrap items-center gap-2">
-            <input
-              name="search"
-              type="search"
-              aria-label="Search by number, name or address"
+            <SearchBox
+              label="Search by number, name or address"
               placeholder="Number, name or address"
-              defaultValue={query.search}
-              className="w-56 rounded-md border border-line bg-card px-2.5 py-1.5"
+              value={query.search}
             />
-            <select
+            <OnlyWith
               name="state"
-              aria-label="Status"
-              defaultValue={query.state ?? ""}
-              className="max-w-36 rounded-md border border-line bg-card px-2 py-1.5"
-            >
-              <option value="">Any status</option>
-              {Object.entries(orderStates).map(([state, says]) => (
-                <option key={state} value={state}>
-                  {says}
-                </option>
-              ))}
-            </select>
-            <select
+              label="Status"
+              any="Any status"
+              value={query.state}
+              options={Object.entries(orderStates).map(([value, says]) => ({ value, says }))}
+            />
+            <OnlyWith
               name="offer"
-              aria-label="Only with this offer"
-              defaultValue={query.offer ?? ""}
-              className="max-w-36 rounded-md border border-line bg-card px-2 py-1.5"
-            >
-              <option value="">Any offer</option>
-              {offers.map((o) => (
-                <option key={o.id} value={o.id}>
-                  {o.name}
-                </option>
-              ))}
-            </select>
+              label="Only with this offer"
+              any="Any offer"
+              value={query.offer}
+              options={offers.map((o) => ({ value: o.id, says: o.name }))}
+            />
             {(["from", "to"] as const).map((name) => (
               <label key={name} className="flex items-center gap-1.5 whitespace-nowrap">
                 {name === "from" ? "From" : "until"}

@@ -3,6 +3,7 @@ import { locale } from "@/core/words/locale"
 import { allTags, countPeople, listPeople, type PeopleQuery, pageSize } from "@/server/person/people"
 import { schoolZone } from "@/server/school-view"
 import { Button } from "@/ui/button"
+import { OnlyWith, SearchBox } from "@/ui/filter"
 import { Link } from "@/ui/link"
 import { Pager } from "@/ui/pager"
 import { Table } from "@/ui/table"
@@ -51,27 +52,14 @@ export default async function PeoplePage({ searchParams }: { searchParams: Promi
         <search>
           <form action="/studio/people" className="flex items-end gap-2">
             {asked.sort ? <input type="hidden" name="sort" value={asked.sort} /> : null}
-            <input
-              name="search"
-              type="search"
-              aria-label="Search by name or address"
-              placeholder="Name or address"
-              defaultValue={query.search}
-              className="w-64 rounded-md border border-line bg-card px-2.5 py-1.5"
-            />
-            <select
+            <SearchBox label="Search by name or address" placeholder="Name or address" value={query.search} />
+            <OnlyWith
               name="tag"
-              aria-label="Only with the tag"
-              defaultValue={query.tag ?? ""}
-              className="rounded-md border border-line bg-card px-2 py-1.5"
-            >
-              <option value="">Any tag</option>
-              {tags.map((t) => (
-                <option key={t.id} value={t.id}>
-                  {t.name}
-                </option>
-              ))}
-            </select>
+              label="Only with the tag"
+              any="Any tag"
+              value={query.tag}
+              options={tags.map((t) => ({ value: t.id, says: t.name }))}
+            />
             <Button type="submit">Search</Button>
             <Link className="self-center text-[0.95rem] text-slate hover:underline" href="/studio/people/tags">
               Tags
