@@ -307,7 +307,7 @@ export function OfferEditor({
 
         <div className="space-y-7">
           <section aria-label="How it is paid">
-            <div className="flex items-end justify-between gap-4">
+            <div className="flex items-start justify-between gap-4">
               <h2>How it is paid</h2>
               <SelectField
                 label="Currency"
