@@ -35,10 +35,10 @@ it("makes an offer, and reads what buyers will read", async () => {
 
   await page.getByRole("button", { name: "Add another way to pay" }).click()
   const second = page.getByRole("group", { name: "Way 2 of 2" })
-  await second.getByLabel("Amount each time, EUR").fill("45,555")
+  await second.getByLabel("Each time, EUR").fill("45,555")
   await second.getByText("An amount in EUR, like 290.00.").waitFor()
   await page.getByText("Not saved yet: see below.").waitFor()
-  await second.getByLabel("Amount each time, EUR").fill("45.50")
+  await second.getByLabel("Each time, EUR").fill("45.50")
   await second.getByLabel("Number of payments").fill("3")
   await second
     .getByText(/^You pay €45.50 today, then €45.50 on the .* 2 times, the last on .* That is €136.50 in all/)
@@ -57,7 +57,7 @@ it("makes an offer, and reads what buyers will read", async () => {
   await page.getByText("10 left; 0 sold or being paid for.").waitFor()
   await saved()
   await page.reload()
-  expect(await page.getByRole("group", { name: "Way 2 of 2" }).getByLabel("Amount each time, EUR").inputValue()).toBe(
+  expect(await page.getByRole("group", { name: "Way 2 of 2" }).getByLabel("Each time, EUR").inputValue()).toBe(
     "45.50",
   )
   await checkAccess(page, "an offer")

@@ -116,7 +116,7 @@ function OneWay({
           </option>
         ))}
       </SelectField>
-      {d.kind === "free" ? null : text("amount", goesOn ? `Amount each time, ${currency}` : `Amount, ${currency}`)}
+      {d.kind === "free" ? null : text("amount", goesOn ? `Each time, ${currency}` : `Amount, ${currency}`)}
       {goesOn ? (
         <>
           {text("everyCount", "Every")}
