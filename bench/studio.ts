@@ -89,8 +89,8 @@ async function rowsOf(db: Surroundings["db"]): Promise<string> {
 
 async function viewsOf(s: Surroundings): Promise<string[]> {
   const one = async (sql: string) => (await s.db.row<{ id: number | string }>(sql))!.id
-  const mini = await one("SELECT id FROM funnel WHERE goal = 'mini-course' LIMIT 1")
-  const sale = await one("SELECT id FROM funnel WHERE goal = 'sell-course' LIMIT 1")
+  const mini = await one("SELECT funnel_id AS id FROM step WHERE kind = 'optin' LIMIT 1")
+  const sale = await one("SELECT funnel_id AS id FROM step WHERE kind = 'checkout' LIMIT 1")
   const course = await one("SELECT id FROM course ORDER BY id LIMIT 1")
   const free =
     "FROM admission a JOIN course c ON c.id = a.course_id JOIN lesson l ON l.course_id = c.id AND l.state = 'live'"
