@@ -1,6 +1,7 @@
 import { type ComponentProps, type ReactNode, useId } from "react"
 
-const box = "min-h-[2.4rem] w-full rounded-md border border-line bg-card px-2.5 py-1.5 text-ink aria-invalid:border-dusk"
+const box =
+  "min-h-[2.4rem] w-full rounded-md border border-line bg-card px-2.5 py-1.5 text-ink aria-invalid:border-dusk"
 
 export function Field({
   label,

@@ -57,9 +57,7 @@ it("makes an offer, and reads what buyers will read", async () => {
   await page.getByText("10 left; 0 sold or being paid for.").waitFor()
   await saved()
   await page.reload()
-  expect(await page.getByRole("group", { name: "Way 2 of 2" }).getByLabel("Each time, EUR").inputValue()).toBe(
-    "45.50",
-  )
+  expect(await page.getByRole("group", { name: "Way 2 of 2" }).getByLabel("Each time, EUR").inputValue()).toBe("45.50")
   await checkAccess(page, "an offer")
   calm()
 })
