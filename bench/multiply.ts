@@ -87,11 +87,7 @@ async function copyAll(db: Db, marks: Db, copies: number, round: string): Promis
   for (const t of triggers) await db.write(t.made)
   for (const table of sums) await db.write(`UPDATE ${table} SET n = n * ${copies + 1}, money = money * ${copies + 1}`)
   await db.write(`UPDATE journal_day SET amount = amount * ${copies + 1}`)
-  for (const [mark, table] of [
-    ["river", "fact"],
-    ["journal", "journal"],
-  ])
-    await marks.write(`UPDATE rollup_mark SET fact_id = (SELECT MAX(id) FROM ${table}) WHERE name = ?`, [mark])
+  await marks.write("UPDATE rollup_mark SET fact_id = (SELECT MAX(id) FROM journal) WHERE name = 'journal'")
 }
 
 /** Facts have no key that another table needs: theirs are made anew when the rows are there, which is faster by far. */

@@ -60,7 +60,7 @@ export async function benchStudio(folder: string): Promise<Line[]> {
 }
 
 async function settle(s: Surroundings): Promise<void> {
-  while ((await rollUp(s, -1, 500_000)) > 0);
+  while ((await rollUp(s, 500_000)) > 0);
   while ((await rollRests(s, 100_000)) > 0);
   while ((await rollTally(s)) > 0);
   while ((await gatherRests(s)) > 0);

@@ -67,7 +67,7 @@ export async function loadDemo(s: Surroundings, visitors = 5200, now = Date.now(
   })
   const sale = (await loadFunnel(s.db, shop.funnel))!
   await makeSales(s, shop, sale, { now, days: 365, visitors: Math.round(visitors * 0.9) })
-  while ((await rollUp(s, 0)) > 0);
+  while ((await rollUp(s)) > 0);
   while ((await rollRests(s)) > 0);
   while ((await rollTally(s)) > 0);
   while ((await gatherRests(s)) > 0);

@@ -1,5 +1,6 @@
 // Counts that a view shows without counting: sums, and the changes that are not in them yet. The changes are put down by
 // triggers (db/migrations/008_counts.sql), so that whatever writes is counted.
+import { takeChanges } from "./changes"
 import { type Db, number } from "./db/pool"
 import type { Surroundings } from "./surroundings"
 
@@ -11,28 +12,15 @@ export type Counted = "people" | "tagged" | "learners" | "begun" | "running" | "
 
 export type Count = { readonly about: number; readonly part: string; readonly n: number; readonly money: number }
 
-const batch = 20_000
-
-/**
- * Takes changes into the sums; gives how many. A sum doesn't care for order, so whatever is committed is taken, and what
- * commits later is taken later.
- */
+/** Takes changes into the sums; gives how many. */
 export async function rollTally(s: Pick<Surroundings, "db">): Promise<number> {
-  return s.db.transaction(async (tx) => {
-    const upTo = await tx.rows<{ id: string }>(
-      "SELECT id FROM tally_change ORDER BY id LIMIT ? FOR UPDATE SKIP LOCKED",
-      [batch],
-    )
-    if (!upTo.length) return 0
-    const ids = [upTo.map((r) => r.id)]
-    await tx.write(
+  return takeChanges(s.db, "tally_change", 20_000, (tx, ids) =>
+    tx.write(
       `INSERT INTO tally (what, about, part, n, money) SELECT what, about, part, SUM(n), SUM(money) FROM tally_change WHERE id IN (?) GROUP BY 1, 2, 3
        ON DUPLICATE KEY UPDATE n = tally.n + VALUES(n), money = tally.money + VALUES(money)`,
       ids,
-    )
-    await tx.write("DELETE FROM tally_change WHERE id IN (?)", ids)
-    return upTo.length
-  })
+    ),
+  )
 }
 
 /** Everything counted of one kind, by what it is about and part. */

@@ -142,7 +142,7 @@ describe("the demo school", () => {
       expect(s.in - s.on).toBe(await one("SELECT COUNT(*) FROM journey WHERE rest_step_id = ?", [s.id]))
     }
     expect(river.streams.some((s) => s.via === "mail" && s.n > 0)).toBe(true)
-    expect(await rollUp(t.s, 0)).toBe(0) // all of it is rolled up already
+    expect(await rollUp(t.s)).toBe(0) // all of it is rolled up already
   })
 
   it("has somebody whose story reads from the first visit to the lessons", async () => {

@@ -209,7 +209,7 @@ describe("programs that pretend to be visitors", () => {
         visitor: Buffer.alloc(16, i),
       })),
     )
-    await rollUp(t.s, -1)
+    await rollUp(t.s)
     const sources = await t.s.db.rows<{ source: string; n: string }>(
       "SELECT source, SUM(n) AS n FROM river_flow WHERE via = 'source' GROUP BY source ORDER BY 2 DESC",
     )

@@ -3,78 +3,46 @@
 import type { Funnel } from "@/core/funnel/draft"
 import { type Flow, type Measure, moneyRiverOf, type Resting, type River, riverOf, type Way } from "@/core/funnel/river"
 import type { Outcome } from "@/core/funnel/step/list"
-import { type Db, longestTransaction, number } from "../db/pool"
+import { takeChanges } from "../changes"
+import { type Db, number } from "../db/pool"
 import type { Surroundings } from "../surroundings"
 import { begunBetween } from "../tally"
 
-const flowColumns = (span: string) =>
-  `funnel_id, ${span} AS quarter, step_id, COALESCE(from_step_id, 0) AS from_step_id, COALESCE(outcome, '') AS outcome, via, IF(via = 'source', source, '') AS source`
 const quarterOf = "FROM_UNIXTIME(FLOOR(UNIX_TIMESTAMP(begun_at) / 900) * 900)"
-/** The same facts by the quarter-hour and by the day of UTC in which their journey began. */
-const flowTables = { river_flow: quarterOf, river_day: "DATE(begun_at)" }
+const dayBegun = "DATE(begun_at)"
 
-/**
- * Takes settled facts into the rollup; gives how many. A fact is settled when no transaction that could still commit an
- * earlier one is left: twice the longest transaction after it was recorded.
- */
-export async function rollUp(
-  s: Pick<Surroundings, "db">,
-  settledMs = 2 * longestTransaction,
-  batch = 20_000,
-): Promise<number> {
-  return s.db.transaction(
-    async (tx) => {
-      const mark = await tx.row<{ fact_id: number }>("SELECT fact_id FROM rollup_mark WHERE name = 'river' FOR UPDATE")
-      const from = mark?.fact_id ?? 0
-      const last = await tx.row<{ id: string | null }>(
-        "SELECT MAX(id) AS id FROM (SELECT id FROM fact WHERE id > ? AND recorded_at < ? ORDER BY id LIMIT ?) settled",
-        [from, new Date(Date.now() - settledMs), batch],
-      )
-      const upTo = number(last?.id)
-      if (upTo <= from) return 0
-      for (const [table, span] of Object.entries(flowTables))
-        await tx.write(
-          `INSERT INTO ${table} (funnel_id, quarter, step_id, from_step_id, outcome, via, source, n, money)
-         SELECT ${flowColumns(span)}, COUNT(*), SUM(money) FROM fact WHERE kind = 'arrived' AND id > ? AND id <= ? GROUP BY 1, 2, 3, 4, 5, 6, 7
+/** Takes arrivals into the sums by the quarter-hour and by the day of UTC in which their journeys began; gives how many. */
+export async function rollUp(s: Pick<Surroundings, "db">, batch = 20_000): Promise<number> {
+  return takeChanges(s.db, "flow_change", batch, async (tx, ids) => {
+    for (const [table, span] of [
+      ["river_flow", quarterOf],
+      ["river_day", dayBegun],
+    ] as const) {
+      await tx.write(
+        `INSERT INTO ${table} (funnel_id, quarter, step_id, from_step_id, outcome, via, source, n, money)
+         SELECT funnel_id, ${span}, step_id, from_step_id, outcome, via, source, COUNT(*), SUM(money) FROM flow_change WHERE id IN (?) GROUP BY 1, 2, 3, 4, 5, 6, 7
          ON DUPLICATE KEY UPDATE n = ${table}.n + VALUES(n), money = ${table}.money + VALUES(money)`,
-          [from, upTo],
-        )
-      await tx.write("UPDATE rollup_mark SET fact_id = ? WHERE name = 'river'", [upTo])
-      for (const table of Object.keys(flowTables)) await gatherSources(tx, table)
-      return upTo - from
-    },
-    batch > 20_000 ? 600_000 : longestTransaction,
-  )
+        ids,
+      )
+      await gatherSources(tx, table)
+    }
+  })
 }
 
-/**
- * Takes changes of where journeys rest into the sums by quarter-hour and by day; gives how many. Sums don't care for order,
- * so whatever is committed is taken.
- */
+/** Takes changes of where journeys rest into the sums by quarter-hour and by day; gives how many. */
 export async function rollRests(s: Pick<Surroundings, "db">, batch = 20_000): Promise<number> {
-  return s.db.transaction(
-    async (tx) => {
-      const rows = await tx.rows<{ id: string }>(
-        "SELECT id FROM rest_change ORDER BY id LIMIT ? FOR UPDATE SKIP LOCKED",
-        [batch],
-      )
-      if (!rows.length) return 0
-      const ids = [rows.map((r) => r.id)]
-      for (const [table, span] of [
-        ["rest_quarter", quarterOf],
-        ["rest_day", "DATE(begun_at)"],
-      ])
-        await tx.write(
-          `INSERT INTO ${table} (funnel_id, begun, step_id, moved, n, money)
+  return takeChanges(s.db, "rest_change", batch, async (tx, ids) => {
+    for (const [table, span] of [
+      ["rest_quarter", quarterOf],
+      ["rest_day", dayBegun],
+    ])
+      await tx.write(
+        `INSERT INTO ${table} (funnel_id, begun, step_id, moved, n, money)
          SELECT funnel_id, ${span}, step_id, moved, SUM(n), SUM(money) FROM rest_change WHERE id IN (?) GROUP BY 1, 2, 3, 4
          ON DUPLICATE KEY UPDATE n = ${table}.n + VALUES(n), money = ${table}.money + VALUES(money)`,
-          ids,
-        )
-      await tx.write("DELETE FROM rest_change WHERE id IN (?)", ids)
-      return rows.length
-    },
-    batch > 20_000 ? 600_000 : longestTransaction,
-  )
+        ids,
+      )
+  })
 }
 
 const longAgo = "1970-01-01"
@@ -174,76 +142,66 @@ export async function readRivers(
     )
     .join("")
   const wayValues = ways.flatMap((w) => [w.step, w.outcome])
-  // With the mark held, the rollup can't move on between the two halves of the sum.
-  return s.db.transaction(async (tx) => {
-    const mark = await tx.row<{ fact_id: number }>(
-      "SELECT fact_id FROM rollup_mark WHERE name = 'river' LOCK IN SHARE MODE",
-    )
-    const flows = ways.length
-      ? await flowsOf(
-          tx,
-          `SELECT f.step_id, COALESCE(f.from_step_id, 0) AS from_step_id, COALESCE(f.outcome, '') AS outcome, f.via, f.source, COUNT(*) AS n, SUM(f.money) AS money
+  const flows = ways.length
+    ? await flowsOf(
+        s.db,
+        `SELECT f.step_id, COALESCE(f.from_step_id, 0) AS from_step_id, COALESCE(f.outcome, '') AS outcome, f.via, f.source, COUNT(*) AS n, SUM(f.money) AS money
            FROM journey j JOIN fact f ON f.funnel_id = j.funnel_id AND f.visitor = j.visitor AND f.run = j.run AND f.kind = 'arrived'
            WHERE j.funnel_id = ? AND j.begun_at >= ? AND j.begun_at < ?${took} GROUP BY 1, 2, 3, 4, 5`,
-          [funnel.id, ...span, ...wayValues],
-        )
-      : [
-          ...(await flowsOf(
-            tx,
-            `SELECT step_id, from_step_id, outcome, via, source, SUM(n) AS n, SUM(money) AS money FROM (${parts
-              .map((p) => `SELECT * FROM ${p.flow} WHERE funnel_id = ? AND quarter >= ? AND quarter < ?`)
-              .join(" UNION ALL ")}) flows GROUP BY 1, 2, 3, 4, 5`,
-            parts.flatMap((p) => [funnel.id, new Date(p.from), new Date(p.to)]),
-          )),
-          ...(await flowsOf(
-            tx,
-            `SELECT step_id, COALESCE(from_step_id, 0) AS from_step_id, COALESCE(outcome, '') AS outcome, via, source, COUNT(*) AS n, SUM(money) AS money FROM fact
-             WHERE id > ? AND kind = 'arrived' AND funnel_id = ? AND begun_at >= ? AND begun_at < ? GROUP BY 1, 2, 3, 4, 5`,
-            [mark?.fact_id ?? 0, funnel.id, ...span],
-          )),
-        ]
-    const rows = ways.length
-      ? await tx.rows<Rest>(
-          `SELECT j.rest_step_id AS step, DATE(j.rest_at) >= ? AS recent, COUNT(*) AS n, SUM(j.paid) AS money FROM journey j
+        [funnel.id, ...span, ...wayValues],
+      )
+    : await flowsOf(
+        s.db,
+        `SELECT step_id, from_step_id, outcome, via, source, SUM(n) AS n, SUM(money) AS money FROM (${[
+          ...parts.map(
+            (p) =>
+              `SELECT step_id, from_step_id, outcome, via, source, n, money FROM ${p.flow} WHERE funnel_id = ? AND quarter >= ? AND quarter < ?`,
+          ),
+          "SELECT step_id, from_step_id, outcome, via, source, 1, money FROM flow_change WHERE funnel_id = ? AND begun_at >= ? AND begun_at < ?",
+        ].join(" UNION ALL ")}) flows GROUP BY 1, 2, 3, 4, 5`,
+        [...parts, range].flatMap((p) => [funnel.id, new Date(p.from), new Date(p.to)]),
+      )
+  const rows = ways.length
+    ? await s.db.rows<Rest>(
+        `SELECT j.rest_step_id AS step, DATE(j.rest_at) >= ? AS recent, COUNT(*) AS n, SUM(j.paid) AS money FROM journey j
            WHERE j.funnel_id = ? AND j.begun_at >= ? AND j.begun_at < ?${took} GROUP BY 1, 2`,
-          [dayOf(now - week), funnel.id, ...span, ...wayValues],
-        )
-      : await tx.rows<Rest>(
-          `SELECT step_id AS step, recent, SUM(n) AS n, SUM(money) AS money FROM (${[
-            ...parts.map(
-              (p) =>
-                `SELECT step_id, moved >= ? AS recent, n, money FROM ${p.rest} WHERE funnel_id = ? AND begun >= ? AND begun < ?`,
-            ),
-            "SELECT step_id, moved >= ? AS recent, n, money FROM rest_change WHERE funnel_id = ? AND begun_at >= ? AND begun_at < ?",
-          ].join(" UNION ALL ")}) rests GROUP BY 1, 2`,
-          [...parts, range].flatMap((p) => [dayOf(now - week), funnel.id, new Date(p.from), new Date(p.to)]),
-        )
-    const resting = (of: readonly Rest[]) => {
-      const by = new Map<number, Resting>()
-      for (const r of of) {
-        const before = by.get(r.step) ?? { n: 0, money: 0 }
-        by.set(r.step, { n: before.n + number(r.n), money: before.money + number(r.money) })
-      }
-      return by
+        [dayOf(now - week), funnel.id, ...span, ...wayValues],
+      )
+    : await s.db.rows<Rest>(
+        `SELECT step_id AS step, recent, SUM(n) AS n, SUM(money) AS money FROM (${[
+          ...parts.map(
+            (p) =>
+              `SELECT step_id, moved >= ? AS recent, n, money FROM ${p.rest} WHERE funnel_id = ? AND begun >= ? AND begun < ?`,
+          ),
+          "SELECT step_id, moved >= ? AS recent, n, money FROM rest_change WHERE funnel_id = ? AND begun_at >= ? AND begun_at < ?",
+        ].join(" UNION ALL ")}) rests GROUP BY 1, 2`,
+        [...parts, range].flatMap((p) => [dayOf(now - week), funnel.id, new Date(p.from), new Date(p.to)]),
+      )
+  const resting = (of: readonly Rest[]) => {
+    const by = new Map<number, Resting>()
+    for (const r of of) {
+      const before = by.get(r.step) ?? { n: 0, money: 0 }
+      by.set(r.step, { n: before.n + number(r.n), money: before.money + number(r.money) })
     }
-    const recent = resting(rows.filter((r) => Number(r.recent) === 1))
-    const sequences = funnel.sequences.map((q) => q.id)
-    const begun = ways.length
-      ? new Map(
-          (
-            await tx.rows<{ sequence: number; n: string }>(
-              `SELECT e.sequence_id AS sequence, COUNT(*) AS n FROM enrolment e WHERE e.sequence_id IN (?) AND e.begun_at >= ? AND e.begun_at < ?
+    return by
+  }
+  const recent = resting(rows.filter((r) => Number(r.recent) === 1))
+  const sequences = funnel.sequences.map((q) => q.id)
+  const begun = ways.length
+    ? new Map(
+        (
+          await s.db.rows<{ sequence: number; n: string }>(
+            `SELECT e.sequence_id AS sequence, COUNT(*) AS n FROM enrolment e WHERE e.sequence_id IN (?) AND e.begun_at >= ? AND e.begun_at < ?
                AND EXISTS (SELECT 1 FROM journey j WHERE j.person_id = e.person_id AND j.funnel_id = ?${took}) GROUP BY 1`,
-              [[0, ...sequences], ...span, funnel.id, ...wayValues],
-            )
-          ).map((b) => [b.sequence, number(b.n)]),
-        )
-      : await begunBetween(tx, sequences, range.from, range.to)
-    return {
-      people: riverOf(funnel, flows, recent, begun),
-      money: moneyRiverOf(funnel, flows, recent, resting(rows)),
-    }
-  })
+            [[0, ...sequences], ...span, funnel.id, ...wayValues],
+          )
+        ).map((b) => [b.sequence, number(b.n)]),
+      )
+    : await begunBetween(s.db, sequences, range.from, range.to)
+  return {
+    people: riverOf(funnel, flows, recent, begun),
+    money: moneyRiverOf(funnel, flows, recent, resting(rows)),
+  }
 }
 
 type Rest = { readonly step: number; readonly recent: number; readonly n: string; readonly money: string }
@@ -288,32 +246,20 @@ export async function wentBy(db: Db, range: Range, outcomes: readonly Outcome[])
 }
 
 async function arrivals(db: Db, range: Range, which: string, values: unknown[] = []): Promise<Map<number, number>> {
-  return db.transaction(async (tx) => {
-    // With the mark held, the rollup can't move on between the two halves of the sum.
-    const mark = await tx.row<{ fact_id: number }>(
-      "SELECT fact_id FROM rollup_mark WHERE name = 'river' LOCK IN SHARE MODE",
-    )
-    const parts = partsOf(range)
-    // By name, so that the rows of a range are found by their key.
-    const funnels = [[0, ...(await tx.rows<{ id: number }>("SELECT id FROM funnel")).map((f) => f.id)]]
-    const rows = await tx.rows<{ funnel: number; n: string }>(
-      `SELECT funnel_id AS funnel, SUM(n) AS n FROM (${[
-        ...parts.map(
-          (p) =>
-            `SELECT funnel_id, n FROM ${p.flow} WHERE funnel_id IN (?) AND quarter >= ? AND quarter < ? AND ${which}`,
-        ),
-        `SELECT funnel_id, 1 AS n FROM fact WHERE id > ? AND kind = 'arrived' AND begun_at >= ? AND begun_at < ? AND ${which}`,
-      ].join(" UNION ALL ")}) came GROUP BY 1`,
-      [
-        ...parts.flatMap((p) => [...funnels, new Date(p.from), new Date(p.to), ...values]),
-        mark?.fact_id ?? 0,
-        new Date(range.from),
-        new Date(range.to),
-        ...values,
-      ],
-    )
-    return new Map(rows.map((r) => [r.funnel, number(r.n)]))
-  })
+  const parts = partsOf(range)
+  // By name, so that the rows of a range are found by their key.
+  const funnels = [[0, ...(await db.rows<{ id: number }>("SELECT id FROM funnel")).map((f) => f.id)]]
+  const rows = await db.rows<{ funnel: number; n: string }>(
+    `SELECT funnel_id AS funnel, SUM(n) AS n FROM (${[
+      ...parts.map(
+        (p) =>
+          `SELECT funnel_id, n FROM ${p.flow} WHERE funnel_id IN (?) AND quarter >= ? AND quarter < ? AND ${which}`,
+      ),
+      `SELECT funnel_id, 1 AS n FROM flow_change WHERE funnel_id IN (?) AND begun_at >= ? AND begun_at < ? AND ${which}`,
+    ].join(" UNION ALL ")}) came GROUP BY 1`,
+    [...parts, range].flatMap((p) => [...funnels, new Date(p.from), new Date(p.to), ...values]),
+  )
+  return new Map(rows.map((r) => [r.funnel, number(r.n)]))
 }
 
 async function flowsOf(db: Db, sql: string, values: unknown[]): Promise<Flow[]> {
