@@ -1,42 +1,14 @@
 // What preflight finds: what a visitor would suffer, where, and what mends it.
 import type { Availability, Offer } from "../offer/offer"
+import type { Words } from "../words/en"
+import type { Said } from "../words/findings"
 import type { CourseCard, Step } from "./draft"
 import type { Outcome } from "./step/list"
 
-export type Rule =
-  | "outcome-leads-nowhere"
-  | "circle-without-way-out"
-  | "form-starts-nothing"
-  | "page-without-form"
-  | "course-not-ready"
-  | "sequence-not-ready"
-  | "button-without-target"
-  | "sequence-cannot-be-left"
-  | "sequence-without-sender"
-  | "address-used-twice"
-  | "address-cannot-stand"
-  | "page-without-title"
-  | "picture-without-words"
-  | "offer-missing"
-  | "price-of-another"
-  | "offer-gives-nothing"
-  | "offer-not-to-be-had"
-  | "paid-form-charges-nothing"
-  | "free-form-gives-paid"
-  | "no-processor"
-  | "no-statement-text"
-  | "currencies-mixed"
-  | "offer-twice-on-a-path"
-  | "already-in-the-bundle"
-  | "second-chance-not-cheaper"
-  | "no-card-to-charge"
-  | "path-misses-the-welcome"
-  | "many-further-offers"
-  | "no-mail-server"
-  | "words-to-write"
-  | "wrong-sum"
-  | "nobody-reaches-it"
-  | "lesson-without-mail"
+export type Rule = keyof Words["findings"]
+
+/** What is known of what a rule found: its sentence is made of it. */
+export type FoundBy<R extends Rule> = Parameters<Words["findings"][R]>[0]
 
 /** The place in the studio where it is mended, or the one act that mends it. */
 export type Fix =
@@ -54,14 +26,21 @@ export type Fix =
 
 export type Finding = {
   readonly rule: Rule
+  /** As its rule found it; see `sayFindings`. */
+  readonly data: FoundBy<Rule>
   /** What stops would hurt a visitor; advice would not. */
   readonly weight: "stop" | "advice"
   /** The step it shows at on the river. */
   readonly step: number | null
   readonly where: string
-  readonly suffers: string
   readonly fix: Fix
-  readonly says: string
+}
+
+/** In words: what a visitor would suffer, and what mends it. */
+export type SaidFinding = Finding & Said
+
+export function sayFindings(words: Words, findings: readonly Finding[]): SaidFinding[] {
+  return findings.map((f) => ({ ...f, ...(words.findings[f.rule] as (d: unknown) => Said)(f.data) }))
 }
 
 export type PreflightContext = {
@@ -84,28 +63,21 @@ export type SellingContext = {
   readonly at: number
 }
 
-export const found = (
-  rule: Rule,
+/** At a step, which it is said of where nothing else is (`where`). */
+export function found<R extends Rule>(
+  rule: R,
   step: Step,
-  suffers: string,
+  data: FoundBy<R>,
   fix: Fix,
-  says: string,
-  weight: Finding["weight"] = "stop",
-): Finding => ({ rule, weight, step: step.id, where: step.name, suffers, fix, says })
+  { weight = "stop", where = step.name }: { weight?: Finding["weight"]; where?: string } = {},
+): Finding {
+  return { rule, data, weight, step: step.id, where, fix }
+}
 
 /** A step that sells, and what it sells isn't there. `chosen`: it was once. */
 export function withoutOffer(step: Step, chosen: boolean): Finding[] {
-  return [
-    found(
-      "offer-missing",
-      step,
-      chosen
-        ? `What “${step.name}” sold is no longer on offer: visitors can't have it.`
-        : `“${step.name}” sells nothing: no offer is chosen.`,
-      { go: "wiring", step: step.id },
-      "Choose an offer",
-    ),
-  ]
+  const fix: Fix = { go: "wiring", step: step.id }
+  return [found("offer-missing", step, { step: step.name, where: "sale", chosen }, fix)]
 }
 
 /** An offer that visitors of a step can't have. */
@@ -113,36 +85,16 @@ export function notToBeHad(step: Step, offer: Offer, state: Exclude<Availability
   return found(
     "offer-not-to-be-had",
     step,
-    {
-      "sold-out": `“${offer.publicName}” is sold out: visitors of “${step.name}” can't have it.`,
-      over: `“${offer.publicName}” is over: visitors of “${step.name}” can't have it.`,
-      "not-yet": `“${offer.publicName}” can't be had yet: visitors of “${step.name}” are told so.`,
-    }[state],
+    { offer: offer.publicName, step: step.name, state },
     { go: "offer", offer: offer.id },
-    "Look at its limits",
   )
 }
 
 /** A course that opens where a step leads. */
 export function checkCourse(course: CourseCard, step: Step): Finding[] {
-  const base = { rule: "course-not-ready", weight: "stop", step: step.id, where: course.title } as const
-  if (!course.lessons.some((l) => l.state === "live"))
-    return [
-      {
-        ...base,
-        suffers: `“${course.title}” opens, and there is nothing in it: no lesson is live.`,
-        fix: { go: "course", course: course.id },
-        says: "Put a lesson live",
-      },
-    ]
-  if (course.state === "draft")
-    return [
-      {
-        ...base,
-        suffers: `“${course.title}” is still a draft: people who were let in stand before a closed door.`,
-        fix: { act: "course-live", course: course.id },
-        says: "Put the course live",
-      },
-    ]
-  return []
+  const empty = !course.lessons.some((l) => l.state === "live")
+  if (!empty && course.state !== "draft") return []
+  const data = { why: empty ? "empty" : "draft", course: course.title } as const
+  const fix: Fix = empty ? { go: "course", course: course.id } : { act: "course-live", course: course.id }
+  return [found("course-not-ready", step, data, fix, { where: course.title })]
 }

@@ -5,8 +5,9 @@ import { describe, expect, it } from "vitest"
 import { sampleOffer, sampleOffers, sellingFunnel } from "../../../tests/support/sample"
 import type { Offer } from "../offer/offer"
 import type { Terms } from "../offer/terms"
+import { words } from "../words/en"
 import type { Funnel, Step } from "./draft"
-import type { Rule, SellingContext } from "./finding"
+import { type Rule, type SellingContext, sayFindings } from "./finding"
 import { preflight } from "./preflight"
 import type { Outcome } from "./step/list"
 
@@ -171,10 +172,11 @@ describe("a funnel that sells", () => {
     ],
   ]
   it.each(cases)("is told of %s", (_, rule, funnel, selling = fine) => {
-    const found = check(funnel, selling).find((f) => f.rule === rule)
+    const found = sayFindings(words, check(funnel, selling)).find((f) => f.rule === rule)
     expect(rules(funnel, selling)).toContain(rule)
     expect(found!.suffers.length).toBeGreaterThan(20)
     expect(found!.says).not.toBe("")
+    expect(`${found!.suffers} ${found!.says}`).not.toMatch(/undefined|null|\[object/)
   })
 
   it.each([

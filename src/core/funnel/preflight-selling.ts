@@ -30,15 +30,7 @@ function checkOffer(step: Step, offer: Offer, context: SellingContext): Finding[
   const gifts = giftsOf(offer, context.offers)
   const list = gifts.flatMap((g) => giftKinds[g.kind].check?.(g, step) ?? [])
   if (gifts.length === 0)
-    list.push(
-      found(
-        "offer-gives-nothing",
-        step,
-        `Whoever gets “${offer.publicName}” on “${step.name}” gets nothing for it.`,
-        at,
-        "Say what it gives",
-      ),
-    )
+    list.push(found("offer-gives-nothing", step, { offer: offer.publicName, step: step.name }, at))
   const state = availability(offer, context.gone.get(offer.id) ?? 0, context.at)
   if (state !== "open") list.push(notToBeHad(step, offer, state))
   return list
@@ -48,38 +40,18 @@ function checkSchool(funnel: Funnel, selling: readonly Step[], context: SellingC
   const first = selling.find((s) => offersKnownAt(s, context).some((o) => !isFree(o)))
   if (!first) return []
   const list: Finding[] = []
-  if (!context.processor)
-    list.push(
-      found(
-        "no-processor",
-        first,
-        `Nobody can pay on “${first.name}”: no card processor is set up.`,
-        { go: "cards" },
-        "See how to set one up",
-      ),
-    )
+  if (!context.processor) list.push(found("no-processor", first, { step: first.name }, { go: "cards" }))
   const problem = statementProblem(context.statement)
   if (problem)
-    list.push(
-      found(
-        "no-statement-text",
-        first,
-        context.statement
-          ? `Buyers wouldn't know the charge on their card statement: “${context.statement}” can't stand there. ${problem}`
-          : "Buyers wouldn't know the charge on their card statement: it has no text yet.",
-        { go: "settings" },
-        "Write the statement text",
-      ),
-    )
+    list.push(found("no-statement-text", first, { statement: context.statement, problem }, { go: "settings" }))
   const used = new Map(selling.flatMap((s) => offersKnownAt(s, context).map((o) => [o.currency, s] as const)))
   if (used.size > 1)
     list.push(
       found(
         "currencies-mixed",
         [...used.values()].at(-1)!,
-        `One way through “${funnel.name}” asks for ${[...used.keys()].join(" and ")}: buyers see amounts they can't compare, and sums can't be made.`,
+        { funnel: funnel.name, currencies: [...used.keys()] },
         { go: "wiring", step: [...used.values()].at(-1)!.id },
-        "Choose offers of one currency",
       ),
     )
   return list
@@ -133,9 +105,8 @@ function checkPaths(funnel: Funnel, selling: readonly Step[], context: SellingCo
           found(
             "offer-twice-on-a-path",
             later,
-            `“${second.publicName}” is offered twice on one way: on “${step.name}” and on “${later.name}”. The second is passed over.`,
+            { offer: second.publicName, first: step.name, second: later.name },
             { go: "wiring", step: later.id },
-            "Choose another offer",
           ),
         )
       else if (after.has(later.id) && !soldAt(later)?.replaces && includes(offer, second, context))
@@ -143,9 +114,8 @@ function checkPaths(funnel: Funnel, selling: readonly Step[], context: SellingCo
           found(
             "already-in-the-bundle",
             later,
-            `Whoever took “${offer.publicName}” has everything in “${second.publicName}” already, and is asked to pay for it on “${later.name}”.`,
+            { bundle: offer.publicName, offer: second.publicName, step: later.name },
             { go: "wiring", step: later.id },
-            "Choose another offer",
           ),
         )
     }
@@ -167,24 +137,15 @@ function checkPaths(funnel: Funnel, selling: readonly Step[], context: SellingCo
         found(
           "second-chance-not-cheaper",
           next,
-          `Whoever declined “${offer.publicName}” is offered “${second.publicName}”, which costs no less.`,
+          { first: offer.publicName, second: second.publicName },
           { go: "offer", offer: second.id },
-          "Make it cheaper",
-          "advice",
+          { weight: "advice" },
         ),
       )
     const terms = soldAt(step)?.terms ?? null
     const charges = offer?.terms.some((t) => isPaid(t.terms) && (terms === null || t.id === terms))
     if (charges && !alwaysWithCard(funnel, step, offered))
-      list.push(
-        found(
-          "no-card-to-charge",
-          step,
-          `Accepting on “${step.name}” can't be charged with one click: some come there without having used a card.`,
-          { go: "wiring", step: step.id },
-          "Let it follow a paid checkout",
-        ),
-      )
+      list.push(found("no-card-to-charge", step, { step: step.name }, { go: "wiring", step: step.id }))
   }
   for (const step of selling) {
     const lost = wayWithoutWelcome(funnel, step)
@@ -193,9 +154,8 @@ function checkPaths(funnel: Funnel, selling: readonly Step[], context: SellingCo
         found(
           "path-misses-the-welcome",
           step,
-          `Whoever ${outcomes[lost].verb} on “${step.name}” never reaches the welcome page: no proof that it worked, and no way to get in.`,
+          { does: outcomes[lost].verb, step: step.name },
           { go: "wiring", step: step.id },
-          "Lead them there",
         ),
       )
   }
@@ -205,10 +165,9 @@ function checkPaths(funnel: Funnel, selling: readonly Step[], context: SellingCo
       found(
         "many-further-offers",
         row.last,
-        `Somebody may be asked ${row.length} times in a row before they are let in to what they bought. One or two are enough.`,
+        { n: row.length },
         { go: "wiring", step: row.last.id },
-        "Look at the way",
-        "advice",
+        { weight: "advice" },
       ),
     )
   return list

@@ -4,7 +4,7 @@ import { blockKinds } from "../page/block/list"
 import { allBlocks } from "../page/walk"
 import { courseOf } from "./address"
 import { type CourseCard, type Funnel, type Step, streamTo } from "./draft"
-import type { Finding, MailState } from "./finding"
+import { type Finding, found, type MailState } from "./finding"
 import { numberSaid, saidNumber } from "./phrase"
 import { stepKinds, waysOf } from "./step/list"
 
@@ -19,21 +19,9 @@ export function checkWords(funnel: Funnel, mail: MailState): Finding[] {
 function checkMailServer(funnel: Funnel, mail: MailState): Finding[] {
   const step = funnel.steps.find((s) => stepKinds[s.kind].needsMail)
   if (mail === "well" || !step) return []
-  const waits = stepKinds[step.kind].needsMail
-  return [
-    {
-      rule: "no-mail-server",
-      weight: "stop",
-      step: step.id,
-      where: "Mail",
-      suffers:
-        mail === "none"
-          ? `No mail server is connected: ${waits}.`
-          : `The mail server takes nothing (${mail.refused}): ${waits}.`,
-      fix: { go: "mail" },
-      says: mail === "none" ? "See how to connect one" : "Look at the mail server",
-    },
-  ]
+  const refused = mail === "none" ? null : mail.refused
+  const data = { refused, waits: stepKinds[step.kind].needsMail! }
+  return [found("no-mail-server", step, data, { go: "mail" }, { where: "Mail" })]
 }
 
 function unwritten(step: Step): Finding[] {
@@ -41,17 +29,8 @@ function unwritten(step: Step): Finding[] {
     const facts = blockKinds[b.kind]
     const gap = facts.gap(b)
     if (!gap) return []
-    return [
-      {
-        rule: "words-to-write",
-        weight: "stop",
-        step: step.id,
-        where: step.name,
-        suffers: `Visitors of “${step.name}” would see an unfinished page: ${gap}.`,
-        fix: { go: "page", step: step.id, block: b.id },
-        says: facts.gapSays ?? "Finish it",
-      },
-    ]
+    const data = { step: step.name, gap, mend: facts.gapSays ?? null }
+    return [found("words-to-write", step, data, { go: "page", step: step.id, block: b.id })]
   })
 }
 
@@ -62,20 +41,10 @@ function wrongSums(funnel: Funnel, step: Step): Finding[] {
   if (!course || live === 0) return []
   const said = new RegExp(`\\b(${saidNumber}) (?:short )?lessons?\\b`, "i")
   return [...allBlocks(step.page?.blocks ?? [])].flatMap((b): Finding[] => {
-    const found = said.exec(blockKinds[b.kind].text?.(b) ?? "")
-    if (!found) return []
-    if (numberSaid(found[1]!) === live) return []
-    return [
-      {
-        rule: "wrong-sum",
-        weight: "advice",
-        step: step.id,
-        where: step.name,
-        suffers: `“${step.name}” speaks of “${found[0]}”, and “${course.title}” has ${live}.`,
-        fix: { go: "page", step: step.id, block: b.id },
-        says: "Correct it",
-      },
-    ]
+    const match = said.exec(blockKinds[b.kind].text?.(b) ?? "")
+    if (!match || numberSaid(match[1]!) === live) return []
+    const data = { step: step.name, said: match[0], course: course.title, lessons: live }
+    return [found("wrong-sum", step, data, { go: "page", step: step.id, block: b.id }, { weight: "advice" })]
   })
 }
 
@@ -100,13 +69,5 @@ function unreached(funnel: Funnel): Finding[] {
   if (cut) return []
   return funnel.steps
     .filter((s) => !seen.has(s.id))
-    .map((s) => ({
-      rule: "nobody-reaches-it" as const,
-      weight: "advice" as const,
-      step: s.id,
-      where: s.name,
-      suffers: `Nobody can reach “${s.name}”: no outcome leads to it.`,
-      fix: { go: "wiring" as const, step: s.id },
-      says: "Lead somebody there, or remove it",
-    }))
+    .map((s) => found("nobody-reaches-it", s, { step: s.name }, { go: "wiring", step: s.id }, { weight: "advice" }))
 }

@@ -1,8 +1,9 @@
 import { describe, expect, it } from "vitest"
 import { sampleCourse, sampleFunnel } from "../../../tests/support/sample"
 import type { Block, Page } from "../page/document"
+import { words } from "../words/en"
 import type { Funnel } from "./draft"
-import type { MailState, Rule } from "./finding"
+import { type MailState, type Rule, sayFindings } from "./finding"
 import { preflight } from "./preflight"
 
 const fine = {
@@ -13,6 +14,7 @@ const fine = {
 }
 const base = sampleFunnel()
 const rules = (f: Funnel, context = fine) => preflight(f, context).map((x) => x.rule)
+const said = (f: Funnel, context: Parameters<typeof preflight>[1] = fine) => sayFindings(words, preflight(f, context))
 const step = (kind: string) => base.steps.find((s) => s.kind === kind)!
 const withStep = (kind: string, change: object): Funnel => ({
   ...base,
@@ -127,12 +129,13 @@ describe("preflight", () => {
     ["a page without a title", "page-without-title", withPage("inbox", (p) => ({ ...p, title: "  " }))],
   ]
   it.each(cases)("%s: %s", (_, rule, funnel, context) => {
-    const found = preflight(funnel, context ?? fine).filter((f) => f.rule === rule)
+    const found = said(funnel, context ?? fine).filter((f) => f.rule === rule)
     expect(found.length).toBeGreaterThan(0)
     for (const f of found) {
       expect(f.weight).toBe("stop")
       expect(f.suffers).toMatch(/\.$/)
       expect(f.says).not.toBe("")
+      expect(`${f.suffers} ${f.says}`).not.toMatch(/undefined|null|\[object/)
     }
   })
 
@@ -156,7 +159,7 @@ describe("preflight", () => {
   it("knows when a course has outgrown what was made from it", () => {
     const lesson = { id: 4, title: "Lesson 4", minutes: 4, state: "live" as const }
     const grown: Funnel = { ...base, courses: [{ ...sampleCourse, lessons: [...sampleCourse.lessons, lesson] }] }
-    const found = preflight(grown, fine)
+    const found = said(grown, fine)
     expect(found.map((f) => [f.rule, f.weight])).toEqual([
       ["lesson-without-mail", "advice"],
       ["wrong-sum", "advice"],
@@ -167,7 +170,7 @@ describe("preflight", () => {
       ...grown,
       courses: [{ ...sampleCourse, lessons: [...sampleCourse.lessons, { ...lesson, state: "draft" as const }] }],
     }
-    expect(preflight(draft, fine).map((f) => f.suffers)).toEqual([expect.stringContaining("still a draft")])
+    expect(said(draft, fine).map((f) => f.suffers)).toEqual([expect.stringContaining("still a draft")])
     const fewer = withSequence({ mails: base.sequences[0]!.mails.slice(0, 2) })
     expect(preflight(fewer, fine).map((f) => f.fix)).toContainEqual({
       act: "count-mails",
@@ -182,7 +185,7 @@ describe("preflight", () => {
       steps: [...base.steps, aside],
       streams: [...base.streams, { from: 77, outcome: "started", to: step("learning").id }],
     }
-    expect(preflight(f, fine).map((x) => x.suffers)).toEqual(["Nobody can reach “Aside”: no outcome leads to it."])
+    expect(said(f, fine).map((x) => x.suffers)).toEqual(["Nobody can reach “Aside”: no outcome leads to it."])
   })
 
   it("offers the act that mends it: leading on to the next step", () => {

@@ -27,7 +27,7 @@ export function preflight(funnel: Funnel, context: PreflightContext): Finding[] 
     ...checkWords(funnel, context.mail),
   ]
   // A course that two steps open is one thing to fix.
-  const once = [...new Map(all.map((f) => [JSON.stringify([f.rule, f.suffers, f.fix]), f])).values()]
+  const once = [...new Map(all.map((f) => [JSON.stringify([f.rule, f.data, f.fix]), f])).values()]
   return once.sort((a, b) => Number(a.weight === "advice") - Number(b.weight === "advice"))
 }
 
@@ -37,15 +37,12 @@ function checkOutcomes(funnel: Funnel, step: Step): Finding[] {
     if (stepById(funnel, to)) return []
     const next = likelyNext(funnel, step)
     return [
-      {
-        rule: "outcome-leads-nowhere",
-        weight: "stop",
-        step: step.id,
-        where: step.name,
-        suffers: `Whoever ${outcomes[outcome].verb} on “${step.name}” is left standing: it leads nowhere.`,
-        fix: next ? { act: "lead-on", step: step.id, outcome, to: next.id } : { go: "wiring", step: step.id },
-        says: next ? `Lead them to “${next.name}”` : "Choose where it leads",
-      },
+      found(
+        "outcome-leads-nowhere",
+        step,
+        { does: outcomes[outcome].verb, step: step.name, next: next?.name ?? null },
+        next ? { act: "lead-on", step: step.id, outcome, to: next.id } : { go: "wiring", step: step.id },
+      ),
     ]
   })
 }
@@ -68,15 +65,7 @@ function checkCircles(funnel: Funnel): Finding[] {
   }
   return funnel.steps
     .filter((step) => !reaches.has(step.id) && goesRound(funnel, step.id))
-    .map((step) => ({
-      rule: "circle-without-way-out",
-      weight: "stop",
-      step: step.id,
-      where: step.name,
-      suffers: `From “${step.name}” people go round in a circle and never reach what they came for.`,
-      fix: { go: "wiring", step: step.id },
-      says: "Change where it leads",
-    }))
+    .map((step) => found("circle-without-way-out", step, { step: step.name }, { go: "wiring", step: step.id }))
 }
 
 function goesRound(funnel: Funnel, start: number): boolean {
@@ -99,15 +88,7 @@ function checkPage(funnel: Funnel, step: Step, context: PreflightContext, soldHe
   if (!step.page) return []
   const untitled = step.page.title.trim()
     ? []
-    : [
-        found(
-          "page-without-title",
-          step,
-          `“${step.name}” has no title: in the browser's tab and in a search it shows as a bare address.`,
-          { go: "page", step: step.id },
-          "Write a title",
-        ),
-      ]
+    : [found("page-without-title", step, { step: step.name }, { go: "page", step: step.id })]
   const at = {
     step,
     funnel,
@@ -121,34 +102,12 @@ function checkPage(funnel: Funnel, step: Step, context: PreflightContext, soldHe
 function checkAddress(funnel: Funnel, step: Step, context: PreflightContext): Finding[] {
   if (!hasPage(step.kind)) return []
   const fix: Fix = { go: "wiring", step: step.id }
-  if (!isPath(step.path))
-    return [
-      {
-        rule: "address-cannot-stand",
-        weight: "stop",
-        step: step.id,
-        where: step.name,
-        suffers: step.path
-          ? `“${step.name}” can't be reached: the address /${step.path} can't be used for a page.`
-          : `“${step.name}” can't be reached: it has no address.`,
-        fix,
-        says: "Change the address",
-      },
-    ]
+  if (!isPath(step.path)) return [found("address-cannot-stand", step, { step: step.name, path: step.path }, fix)]
   const twin = funnel.steps.find((s) => s.id !== step.id && s.path === step.path && hasPage(s.kind))
   const other = context.taken.get(step.path)
   if (!twin && !other) return []
-  return [
-    {
-      rule: "address-used-twice",
-      weight: "stop",
-      step: step.id,
-      where: step.name,
-      suffers: `/${step.path} is the address of two pages, “${step.name}” and ${twin ? `“${twin.name}”` : `one of “${other}”`}: visitors would see only one of them.`,
-      fix,
-      says: "Change the address",
-    },
-  ]
+  const of = twin ? { step: twin.name } : { funnel: other! }
+  return [found("address-used-twice", step, { path: step.path, step: step.name, twin: of }, fix)]
 }
 
 /** What its kind says of it, where it leads, and what it sets off. */

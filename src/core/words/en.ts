@@ -1,6 +1,11 @@
 // The message catalogue: what visitors, readers and learners are told by the product itself, in British-neutral English.
 
+import { findings } from "./findings"
+import { storyWords } from "./story"
+
 export const words = {
+  findings,
+  story: storyWords,
   page: {
     firstName: "First name",
     email: "E-mail address",
@@ -226,8 +231,8 @@ export const words = {
 /** Words of the same shape in any language. */
 type Shape<T> = T extends string
   ? string
-  : T extends (...given: infer G) => string
-    ? (...given: G) => string
+  : T extends (...given: infer G) => infer R
+    ? (...given: G) => Shape<R>
     : T extends readonly (infer I)[]
       ? readonly Shape<I>[]
       : { readonly [K in keyof T]: Shape<T[K]> }

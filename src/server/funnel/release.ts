@@ -2,7 +2,7 @@
 
 import { isDeepStrictEqual } from "node:util"
 import type { Funnel } from "@/core/funnel/draft"
-import type { Finding, PreflightContext } from "@/core/funnel/finding"
+import { type PreflightContext, type SaidFinding, sayFindings } from "@/core/funnel/finding"
 import { preflight } from "@/core/funnel/preflight"
 import { refsOfFunnel } from "@/core/funnel/refs"
 import { type CompileContext, compilePage, type Picture } from "@/core/page/compile"
@@ -103,13 +103,13 @@ export async function preflightContext(
   }
 }
 
-export async function checkFunnel(s: Surroundings, funnel: Funnel, db: Db = s.db): Promise<Finding[]> {
-  return preflight(funnel, await preflightContext(s, db, funnel.id))
+export async function checkFunnel(s: Surroundings, funnel: Funnel, db: Db = s.db): Promise<SaidFinding[]> {
+  return sayFindings(s.words, preflight(funnel, await preflightContext(s, db, funnel.id)))
 }
 
 export type Published =
   | { readonly release: number; readonly number: number }
-  | { readonly refused: string; readonly findings: readonly Finding[] }
+  | { readonly refused: string; readonly findings: readonly SaidFinding[] }
 
 /**
  * Publishes a funnel as a new release. With findings that stop it is refused, unless `anyway`; an address that another

@@ -28,9 +28,8 @@ export const openCourse: EffectModule<v.InferOutput<typeof settings>> = {
         found(
           "free-form-gives-paid",
           step,
-          `“${effect.name}” opens to everyone who joins on a free form, and “${sold.publicName}” sells it: buyers paid for what others get for nothing.`,
+          { course: effect.name, offer: sold.publicName },
           { go: "wiring", step: step.id },
-          "Take it off the free form",
         ),
       )
     return list

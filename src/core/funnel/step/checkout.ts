@@ -36,15 +36,7 @@ export const checkout: StepModule<"bought" | "stopped", Settings> = {
   check({ step, context: { selling } }) {
     const list = checkoutFormOf(step.page)
       ? []
-      : [
-          found(
-            "page-without-form",
-            step,
-            `Nobody can pay on “${step.name}”: it has no checkout form.`,
-            { go: "page", step: step.id },
-            "Add the checkout form",
-          ),
-        ]
+      : [found("page-without-form", step, { step: step.name, lacks: "checkout" }, { go: "page", step: step.id })]
     const offer = selling.offers.get(v.parse(settings, step.settings).offer ?? 0)
     if (!offer) return [...list, ...withoutOffer(step, v.parse(settings, step.settings).offer !== null)]
     const paid = offer.terms.filter((t) => isPaid(t.terms))
@@ -53,9 +45,8 @@ export const checkout: StepModule<"bought" | "stopped", Settings> = {
         found(
           "paid-form-charges-nothing",
           step,
-          `On “${step.name}” people choose between paying for “${offer.publicName}” and having it for nothing.`,
+          { step: step.name, offer: offer.publicName, choice: true },
           { go: "offer", offer: offer.id },
-          "Take the free terms off",
         ),
       )
     if (paid.length === 0)
@@ -63,10 +54,9 @@ export const checkout: StepModule<"bought" | "stopped", Settings> = {
         found(
           "paid-form-charges-nothing",
           step,
-          `“${step.name}” is a checkout, and “${offer.publicName}” costs nothing: it works as a sign-up.`,
+          { step: step.name, offer: offer.publicName, choice: false },
           { go: "offer", offer: offer.id },
-          "Look at its terms",
-          "advice",
+          { weight: "advice" },
         ),
       )
     return list

@@ -40,15 +40,7 @@ export const further: StepModule<"accepted" | "declined", Settings> = {
   check({ step, context: { selling } }) {
     const list = decisionsOf(step.page).length
       ? []
-      : [
-          found(
-            "page-without-form",
-            step,
-            `Nobody can say yes or no on “${step.name}”: it has no buttons for it.`,
-            { go: "page", step: step.id },
-            "Add yes and no",
-          ),
-        ]
+      : [found("page-without-form", step, { step: step.name, lacks: "decision" }, { go: "page", step: step.id })]
     return selling.offers.get(v.parse(settings, step.settings).offer ?? 0)
       ? list
       : [...list, ...withoutOffer(step, v.parse(settings, step.settings).offer !== null)]

@@ -3,6 +3,7 @@ import * as v from "valibot"
 import { courseGiven } from "../../offer/gift/list"
 import { giftsOf } from "../../offer/offer"
 import { refTo } from "../../reference"
+import { found } from "../finding"
 import type { StepModule } from "./kind"
 
 const settings = v.object({ course: v.optional(v.nullable(v.number()), null) })
@@ -25,16 +26,6 @@ export const learning: StepModule<never, v.InferOutput<typeof settings>> = {
       return gifts.length > 0 && gifts.every((g) => courseGiven(g) === null)
     })
     if (course !== null || withoutCourse) return []
-    return [
-      {
-        rule: "course-not-ready",
-        weight: "stop",
-        step: step.id,
-        where: step.name,
-        suffers: "People reach the learning area and find no course there.",
-        fix: { go: "wiring", step: step.id },
-        says: "Choose a course",
-      },
-    ]
+    return [found("course-not-ready", step, { why: "none" }, { go: "wiring", step: step.id })]
   },
 }

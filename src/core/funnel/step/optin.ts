@@ -4,6 +4,7 @@ import { formOf } from "../../page/block/form"
 import type { Page } from "../../page/document"
 import { escapeHtml } from "../../page/html"
 import { streamTo } from "../draft"
+import { found } from "../finding"
 import { clip, spelled } from "../phrase"
 import type { RecipeCourse, StepModule } from "./kind"
 
@@ -20,32 +21,12 @@ export const optin: StepModule<"joined", object> = {
   needsMail: "nobody could ever confirm, and no e-mail would come",
   check({ step, funnel, kinds }) {
     if (!step.page || !formOf(step.page))
-      return [
-        {
-          rule: "page-without-form",
-          weight: "stop",
-          step: step.id,
-          where: step.name,
-          suffers: `Nobody can join on “${step.name}”: it has no form.`,
-          fix: { go: "page", step: step.id },
-          says: "Add a form",
-        },
-      ]
+      return [found("page-without-form", step, { step: step.name, lacks: "form" }, { go: "page", step: step.id })]
     const to = streamTo(funnel, step.id, "joined")
     const facts = to && kinds[to.kind]
     const sets = funnel.effects.some((e) => e.step === step.id || e.step === to?.id)
     if (sets || (facts && Object.keys(facts.outcomes).length > 0 && !facts.waitsForMailbox)) return []
-    return [
-      {
-        rule: "form-starts-nothing",
-        weight: "stop",
-        step: step.id,
-        where: step.name,
-        suffers: `Whoever fills in the form on “${step.name}” gets nothing for it: no course opens and no e-mail comes.`,
-        fix: { go: "wiring", step: to?.id ?? step.id },
-        says: "Choose what it sets off",
-      },
-    ]
+    return [found("form-starts-nothing", step, { step: step.name }, { go: "wiring", step: to?.id ?? step.id })]
   },
 }
 

@@ -32,20 +32,14 @@ export const course: GiftModule<CourseGift, v.InferOutput<typeof input>> = {
   check(g, step) {
     const empty = g.lessons === 0
     if (g.state === "live" && !empty) return []
-    const ready = g.state === "draft" && !empty
     return [
-      {
-        ...found(
-          "course-not-ready",
-          step,
-          g.state === "draft"
-            ? `“${g.title}” is sold and is still a draft: people pay and stand before a closed door.`
-            : `“${g.title}” is sold, and there is nothing in it: no lesson is live.`,
-          ready ? { act: "course-live", course: g.course } : { go: "course", course: g.course },
-          ready ? "Put the course live" : "Put a lesson live",
-        ),
-        where: g.title,
-      },
+      found(
+        "course-not-ready",
+        step,
+        g.state === "draft" ? { why: "sold-draft", course: g.title, empty } : { why: "sold-empty", course: g.title },
+        empty ? { go: "course", course: g.course } : { act: "course-live", course: g.course },
+        { where: g.title },
+      ),
     ]
   },
 }

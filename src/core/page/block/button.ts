@@ -30,9 +30,8 @@ export const button: BlockModule<v.InferOutput<typeof schema>> = {
           found(
             "button-without-target",
             step,
-            `The button “${b.says}” on “${step.name}” does nothing when pressed.`,
+            { button: b.says, on: { step: step.name } },
             { go: "page", step: step.id, block: b.id },
-            "Choose where it leads",
           ),
         ],
   line: (b) => b.says,

@@ -1,4 +1,5 @@
 import * as v from "valibot"
+import { found } from "../../funnel/finding"
 import { refTo } from "../../reference"
 import { words } from "../../words/en"
 import { escapeHtml } from "../html"
@@ -25,15 +26,13 @@ export const picture: BlockModule<v.InferOutput<typeof schema>> = {
     b.media === null || b.alt.trim()
       ? []
       : [
-          {
-            rule: "picture-without-words",
-            weight: "advice",
-            step: step.id,
-            where: step.name,
-            suffers: `Whoever can't see the picture on “${step.name}” doesn't learn what it shows.`,
-            fix: { go: "page", step: step.id, block: b.id },
-            says: "Say what it shows",
-          },
+          found(
+            "picture-without-words",
+            step,
+            { step: step.name },
+            { go: "page", step: step.id, block: b.id },
+            { weight: "advice" },
+          ),
         ],
   line: (b) => b.alt || "picture",
   blind: (b) => b.media !== null && !b.alt.trim(),

@@ -22,31 +22,15 @@ export const price: BlockModule<v.InferOutput<typeof schema>> = {
   check(b, { step, funnel, context: { selling }, soldHere }) {
     const at = { go: "page", step: step.id, block: b.id } as const
     const offer = b.offer === null ? undefined : selling.offers.get(b.offer)
-    if (!offer)
-      return [
-        found(
-          "offer-missing",
-          step,
-          b.offer === null
-            ? `“${step.name}” has a price of no offer: visitors see nothing there.`
-            : `“${step.name}” shows the price of something that is no longer on offer.`,
-          at,
-          b.offer === null ? "Choose an offer" : "Choose another offer",
-        ),
-      ]
+    if (!offer) return [found("offer-missing", step, { step: step.name, where: "price", chosen: b.offer !== null }, at)]
     // What the funnel sells itself is checked where it is sold.
     if (soldHere.has(offer.id)) return []
     const state = availability(offer, selling.gone.get(offer.id) ?? 0, selling.at)
     return [
       ...(state === "open" ? [] : [notToBeHad(step, offer, state)]),
-      found(
-        "price-of-another",
-        step,
-        `“${step.name}” says what “${offer.publicName}” costs, and nothing in “${funnel.name}” sells it.`,
-        at,
-        "Show the price of what is sold here",
-        "advice",
-      ),
+      found("price-of-another", step, { step: step.name, offer: offer.publicName, funnel: funnel.name }, at, {
+        weight: "advice",
+      }),
     ]
   },
   line: () => "What it costs",

@@ -3,7 +3,7 @@
 import { useRouter } from "next/navigation"
 import { useTransition } from "react"
 import type { Funnel } from "@/core/funnel/draft"
-import type { Finding, Fix } from "@/core/funnel/finding"
+import type { Fix, SaidFinding } from "@/core/funnel/finding"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 import { mendAction } from "../actions"
@@ -13,7 +13,7 @@ export function PreflightList({
   funnel,
   onWiring,
 }: {
-  findings: readonly Finding[]
+  findings: readonly SaidFinding[]
   funnel: Funnel
   onWiring: (step: number) => void
 }) {

@@ -3,7 +3,7 @@
 import { useRouter } from "next/navigation"
 import { useEffect, useRef, useState, useTransition } from "react"
 import type { Funnel } from "@/core/funnel/draft"
-import type { Finding } from "@/core/funnel/finding"
+import type { SaidFinding } from "@/core/funnel/finding"
 import { type Drawing, poolNode, stepNode } from "@/core/funnel/layout"
 import { count, type outlineOf, type River as RiverNumbers, type Way } from "@/core/funnel/river"
 import { outcomes, waysOf } from "@/core/funnel/step/list"
@@ -30,7 +30,7 @@ import { TakeOff } from "./take-off"
 /** The draft, and what there is to say of it. */
 export type Draft = {
   readonly funnel: Funnel
-  readonly findings: readonly Finding[]
+  readonly findings: readonly SaidFinding[]
   readonly previews: Readonly<Record<number, string>>
   /** Changes to its structure, the latest first, in words; the first can be undone. */
   readonly changes: readonly { id: number; at: string; what: string; who: string | null }[]

@@ -2,7 +2,6 @@ import { notFound } from "next/navigation"
 import { studio } from "@/app/door"
 import { orderStates } from "@/core/ledger/order"
 import { moneyText } from "@/core/offer/money"
-import { storyWords } from "@/core/words/story"
 import { personStory } from "@/server/person/people"
 import { schoolZone } from "@/server/school-view"
 import { Link } from "@/ui/link"
@@ -43,7 +42,7 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
                     f.kind === "mail-rejected" || f.kind === "left-mail" || f.kind === "mail-unsure" ? "text-dusk" : ""
                   }
                 >
-                  {storyWords[f.kind]?.(f) ?? f.kind}
+                  {s.words.story[f.kind]?.(f) ?? f.kind}
                   {f.who ? <span className="text-soft"> (done by {f.who})</span> : null}
                 </span>
               </li>

@@ -4,7 +4,6 @@ import { type Account, accounts } from "@/core/ledger/journal"
 import { stateWords } from "@/core/ledger/order"
 import { mailKinds } from "@/core/mail/kind/list"
 import { moneyText } from "@/core/offer/money"
-import { storyWords } from "@/core/words/story"
 import { orderStory } from "@/server/ledger/orders"
 import { schoolZone } from "@/server/school-view"
 import { Link } from "@/ui/link"
@@ -169,7 +168,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
                   <time className="w-40 shrink-0 whitespace-nowrap text-soft tabular-nums">
                     {longMoment(f.at, zone)}
                   </time>
-                  <span>{storyWords[f.kind](f)}</span>
+                  <span>{s.words.story[f.kind](f)}</span>
                 </li>
               ))}
               {story.facts.length === 0 ? <li className="text-soft">Nothing was paid.</li> : null}

@@ -1,0 +1,247 @@
+// What preflight's findings say, by their rule: what a visitor would suffer, and the words of what mends it. Names in the data
+// are those that the marketer gave; `does`, `gap` and `waits` are words of a kind.
+
+export type Said = { readonly suffers: string; readonly says: string }
+
+type CourseNotReady =
+  | { readonly why: "none" }
+  | { readonly why: "empty" | "draft"; readonly course: string }
+  | { readonly why: "sold-empty"; readonly course: string }
+  | { readonly why: "sold-draft"; readonly course: string; readonly empty: boolean }
+  | { readonly why: "lesson-draft"; readonly mail: string; readonly lesson: string }
+
+function courseNotReady(d: CourseNotReady): Said {
+  switch (d.why) {
+    case "none":
+      return { suffers: "People reach the learning area and find no course there.", says: "Choose a course" }
+    case "empty":
+      return {
+        suffers: `“${d.course}” opens, and there is nothing in it: no lesson is live.`,
+        says: "Put a lesson live",
+      }
+    case "draft":
+      return {
+        suffers: `“${d.course}” is still a draft: people who were let in stand before a closed door.`,
+        says: "Put the course live",
+      }
+    case "sold-empty":
+      return {
+        suffers: `“${d.course}” is sold, and there is nothing in it: no lesson is live.`,
+        says: "Put a lesson live",
+      }
+    case "sold-draft":
+      return {
+        suffers: `“${d.course}” is sold and is still a draft: people pay and stand before a closed door.`,
+        says: d.empty ? "Put a lesson live" : "Put the course live",
+      }
+    case "lesson-draft":
+      return {
+        suffers: `“${d.mail}” sends people to the lesson “${d.lesson}”, which is still a draft: they stand before a closed door.`,
+        says: "Put the lesson live",
+      }
+  }
+}
+
+type SequenceNotReady =
+  | { readonly why: "empty" | "draft"; readonly sequence: string }
+  | { readonly why: "blank"; readonly sequence: string; readonly lacks: "text" | "subject" }
+
+function sequenceNotReady(d: SequenceNotReady): Said {
+  switch (d.why) {
+    case "empty":
+      return {
+        suffers: `“${d.sequence}” begins, and no e-mail ever comes: it is empty.`,
+        says: "Write the first e-mail",
+      }
+    case "draft":
+      return {
+        suffers: `“${d.sequence}” is still a draft: the promised e-mails don't come.`,
+        says: "Put the sequence live",
+      }
+    case "blank":
+      return {
+        suffers: `An e-mail of “${d.sequence}” would come without ${d.lacks === "text" ? "a word in it" : "a subject"}.`,
+        says: "Finish it",
+      }
+  }
+}
+
+export const findings = {
+  "outcome-leads-nowhere": (d: { does: string; step: string; next: string | null }) => ({
+    suffers: `Whoever ${d.does} on “${d.step}” is left standing: it leads nowhere.`,
+    says: d.next === null ? "Choose where it leads" : `Lead them to “${d.next}”`,
+  }),
+  "circle-without-way-out": (d: { step: string }) => ({
+    suffers: `From “${d.step}” people go round in a circle and never reach what they came for.`,
+    says: "Change where it leads",
+  }),
+  "form-starts-nothing": (d: { step: string }) => ({
+    suffers: `Whoever fills in the form on “${d.step}” gets nothing for it: no course opens and no e-mail comes.`,
+    says: "Choose what it sets off",
+  }),
+  "page-without-form": (d: { step: string; lacks: "form" | "checkout" | "decision" }) =>
+    ({
+      form: { suffers: `Nobody can join on “${d.step}”: it has no form.`, says: "Add a form" },
+      checkout: {
+        suffers: `Nobody can pay on “${d.step}”: it has no checkout form.`,
+        says: "Add the checkout form",
+      },
+      decision: {
+        suffers: `Nobody can say yes or no on “${d.step}”: it has no buttons for it.`,
+        says: "Add yes and no",
+      },
+    })[d.lacks],
+  "course-not-ready": courseNotReady,
+  "sequence-not-ready": sequenceNotReady,
+  "button-without-target": (d: { button: string; on: { step: string } | { mail: string } }) => ({
+    suffers:
+      "mail" in d.on
+        ? `The button “${d.button}” in “${d.on.mail}” leads nowhere, and is left out.`
+        : `The button “${d.button}” on “${d.on.step}” does nothing when pressed.`,
+    says: "Choose where it leads",
+  }),
+  "sequence-cannot-be-left": (d: { sequence: string }) => ({
+    suffers: `Readers of “${d.sequence}” find no link to unsubscribe.`,
+    says: "Write the line of the link",
+  }),
+  "sequence-without-sender": (d: { sequence: string }) => ({
+    suffers: `Nobody can tell who “${d.sequence}” comes from: the school has no sender yet.`,
+    says: "Enter the sender",
+  }),
+  "address-used-twice": (d: { path: string; step: string; twin: { step: string } | { funnel: string } }) => ({
+    suffers: `/${d.path} is the address of two pages, “${d.step}” and ${"step" in d.twin ? `“${d.twin.step}”` : `one of “${d.twin.funnel}”`}: visitors would see only one of them.`,
+    says: "Change the address",
+  }),
+  "address-cannot-stand": (d: { step: string; path: string }) => ({
+    suffers: d.path
+      ? `“${d.step}” can't be reached: the address /${d.path} can't be used for a page.`
+      : `“${d.step}” can't be reached: it has no address.`,
+    says: "Change the address",
+  }),
+  "page-without-title": (d: { step: string }) => ({
+    suffers: `“${d.step}” has no title: in the browser's tab and in a search it shows as a bare address.`,
+    says: "Write a title",
+  }),
+  "picture-without-words": (d: { step: string }) => ({
+    suffers: `Whoever can't see the picture on “${d.step}” doesn't learn what it shows.`,
+    says: "Say what it shows",
+  }),
+  "offer-missing": (d: { step: string; where: "sale" | "price"; chosen: boolean }) =>
+    d.where === "sale"
+      ? {
+          suffers: d.chosen
+            ? `What “${d.step}” sold is no longer on offer: visitors can't have it.`
+            : `“${d.step}” sells nothing: no offer is chosen.`,
+          says: "Choose an offer",
+        }
+      : d.chosen
+        ? {
+            suffers: `“${d.step}” shows the price of something that is no longer on offer.`,
+            says: "Choose another offer",
+          }
+        : { suffers: `“${d.step}” has a price of no offer: visitors see nothing there.`, says: "Choose an offer" },
+  "price-of-another": (d: { step: string; offer: string; funnel: string }) => ({
+    suffers: `“${d.step}” says what “${d.offer}” costs, and nothing in “${d.funnel}” sells it.`,
+    says: "Show the price of what is sold here",
+  }),
+  "offer-gives-nothing": (d: { offer: string; step: string }) => ({
+    suffers: `Whoever gets “${d.offer}” on “${d.step}” gets nothing for it.`,
+    says: "Say what it gives",
+  }),
+  "offer-not-to-be-had": (d: { offer: string; step: string; state: "sold-out" | "over" | "not-yet" }) => ({
+    suffers: {
+      "sold-out": `“${d.offer}” is sold out: visitors of “${d.step}” can't have it.`,
+      over: `“${d.offer}” is over: visitors of “${d.step}” can't have it.`,
+      "not-yet": `“${d.offer}” can't be had yet: visitors of “${d.step}” are told so.`,
+    }[d.state],
+    says: "Look at its limits",
+  }),
+  "paid-form-charges-nothing": (d: { step: string; offer: string; choice: boolean }) =>
+    d.choice
+      ? {
+          suffers: `On “${d.step}” people choose between paying for “${d.offer}” and having it for nothing.`,
+          says: "Take the free terms off",
+        }
+      : {
+          suffers: `“${d.step}” is a checkout, and “${d.offer}” costs nothing: it works as a sign-up.`,
+          says: "Look at its terms",
+        },
+  "free-form-gives-paid": (d: { course: string; offer: string }) => ({
+    suffers: `“${d.course}” opens to everyone who joins on a free form, and “${d.offer}” sells it: buyers paid for what others get for nothing.`,
+    says: "Take it off the free form",
+  }),
+  "no-processor": (d: { step: string }) => ({
+    suffers: `Nobody can pay on “${d.step}”: no card processor is set up.`,
+    says: "See how to set one up",
+  }),
+  "no-statement-text": (d: { statement: string; problem: string }) => ({
+    suffers: d.statement
+      ? `Buyers wouldn't know the charge on their card statement: “${d.statement}” can't stand there. ${d.problem}`
+      : "Buyers wouldn't know the charge on their card statement: it has no text yet.",
+    says: "Write the statement text",
+  }),
+  "currencies-mixed": (d: { funnel: string; currencies: readonly string[] }) => ({
+    suffers: `One way through “${d.funnel}” asks for ${d.currencies.join(" and ")}: buyers see amounts they can't compare, and sums can't be made.`,
+    says: "Choose offers of one currency",
+  }),
+  "offer-twice-on-a-path": (d: { offer: string; first: string; second: string }) => ({
+    suffers: `“${d.offer}” is offered twice on one way: on “${d.first}” and on “${d.second}”. The second is passed over.`,
+    says: "Choose another offer",
+  }),
+  "already-in-the-bundle": (d: { bundle: string; offer: string; step: string }) => ({
+    suffers: `Whoever took “${d.bundle}” has everything in “${d.offer}” already, and is asked to pay for it on “${d.step}”.`,
+    says: "Choose another offer",
+  }),
+  "second-chance-not-cheaper": (d: { first: string; second: string }) => ({
+    suffers: `Whoever declined “${d.first}” is offered “${d.second}”, which costs no less.`,
+    says: "Make it cheaper",
+  }),
+  "no-card-to-charge": (d: { step: string }) => ({
+    suffers: `Accepting on “${d.step}” can't be charged with one click: some come there without having used a card.`,
+    says: "Let it follow a paid checkout",
+  }),
+  "path-misses-the-welcome": (d: { does: string; step: string }) => ({
+    suffers: `Whoever ${d.does} on “${d.step}” never reaches the welcome page: no proof that it worked, and no way to get in.`,
+    says: "Lead them there",
+  }),
+  "many-further-offers": (d: { n: number }) => ({
+    suffers: `Somebody may be asked ${d.n} times in a row before they are let in to what they bought. One or two are enough.`,
+    says: "Look at the way",
+  }),
+  "no-mail-server": (d: { refused: string | null; waits: string }) =>
+    d.refused === null
+      ? { suffers: `No mail server is connected: ${d.waits}.`, says: "See how to connect one" }
+      : { suffers: `The mail server takes nothing (${d.refused}): ${d.waits}.`, says: "Look at the mail server" },
+  "words-to-write": (d: { step: string; gap: string; mend: string | null }) => ({
+    suffers: `Visitors of “${d.step}” would see an unfinished page: ${d.gap}.`,
+    says: d.mend ?? "Finish it",
+  }),
+  "wrong-sum": (
+    d:
+      | { step: string; said: string; course: string; lessons: number }
+      | { mail: string; sequence: string; mails: number },
+  ) =>
+    "mail" in d
+      ? {
+          suffers: `The e-mail “${d.mail}” counts wrong: ${d.mails} e-mails of “${d.sequence}” bring lessons.`,
+          says: "Count them anew",
+        }
+      : {
+          suffers: `“${d.step}” speaks of “${d.said}”, and “${d.course}” has ${d.lessons}.`,
+          says: "Correct it",
+        },
+  "nobody-reaches-it": (d: { step: string }) => ({
+    suffers: `Nobody can reach “${d.step}”: no outcome leads to it.`,
+    says: "Lead somebody there, or remove it",
+  }),
+  "lesson-without-mail": (d: { lesson: string; course: string; sequence: string; live: boolean }) =>
+    d.live
+      ? {
+          suffers: `“${d.lesson}” is live in “${d.course}”, and no e-mail of “${d.sequence}” brings it.`,
+          says: "Write the mail for the new lesson",
+        }
+      : {
+          suffers: `“${d.lesson}” is still a draft in “${d.course}”, so it was left out: nobody sees it, and no e-mail brings it.`,
+          says: "Look at the lesson",
+        },
+} satisfies Record<string, (d: never) => Said>
