@@ -1,33 +1,35 @@
 // What a field says where its own rule says nothing else: never the validator's words, but what is wanted.
+
 import * as v from "valibot"
+import { refusals } from "@/core/words/refusals"
 
 v.setGlobalMessage((issue) => {
   switch (issue.type) {
     case "number":
-      return "A number, please."
+      return refusals.value.number
     case "integer":
-      return "A whole number, please."
+      return refusals.value.wholeNumber
     case "string":
-      return issue.received === "undefined" ? "This is missing." : "Some words, please."
+      return issue.received === "undefined" ? refusals.value.missing : refusals.value.words
     case "boolean":
-      return "Yes or no, please."
+      return refusals.value.yesOrNo
     case "min_value":
-      return `At least ${issue.requirement}, please.`
+      return refusals.value.atLeast(String(issue.requirement))
     case "max_value":
-      return `At most ${issue.requirement}, please.`
+      return refusals.value.atMost(String(issue.requirement))
     case "min_length":
-      return "This is too short."
+      return refusals.value.tooShort
     case "max_length":
-      return `Keep it to ${issue.requirement} characters.`
+      return refusals.value.longest(String(issue.requirement))
     case "non_empty":
-      return "This can't be empty."
+      return refusals.value.empty
     case "picklist":
     case "variant":
     case "literal":
-      return "Choose one of the list."
+      return refusals.value.oneOfTheList
     case "object":
-      return "This is missing."
+      return refusals.value.missing
     default:
-      return "This can't be read. Please check it."
+      return refusals.value.unreadable
   }
 })

@@ -1,10 +1,12 @@
 // The school's own settings.
+
 import * as v from "valibot"
 import { knownZone } from "@/core/mail/schedule"
 import { currencies } from "@/core/offer/money"
 import { statementProblem } from "@/core/offer/statement"
 import { isLook } from "@/core/page/style"
 import { parseAddress } from "@/core/person/address"
+import { refusals } from "@/core/words/refusals"
 import type { Db } from "./db/pool"
 import { type Before, reconcile, type SavedShared, type Stored } from "./shared"
 import type { Surroundings } from "./surroundings"
@@ -13,30 +15,30 @@ const oneLine = (most: number) =>
   v.pipe(
     v.string(),
     v.trim(),
-    v.maxLength(most, `Keep it to ${most} characters.`),
-    v.check((t) => !/\p{Cc}/u.test(t), "One line, please."),
+    v.maxLength(most, refusals.value.longest(most)),
+    v.check((t) => !/\p{Cc}/u.test(t), refusals.value.oneLine),
   )
 
 const input = v.object({
-  name: v.pipe(oneLine(120), v.nonEmpty("The school needs a name.")),
+  name: v.pipe(oneLine(120), v.nonEmpty(refusals.school.name)),
   senderName: oneLine(120),
   senderEmail: v.pipe(
     oneLine(254),
-    v.check((e) => e === "" || parseAddress(e) !== null, "That doesn't look like an e-mail address."),
+    v.check((e) => e === "" || parseAddress(e) !== null, refusals.value.email),
   ),
   postalAddress: oneLine(400),
   zone: v.pipe(
     v.string(),
-    v.check((z) => knownZone(z, "") !== "", "This time zone isn't known here."),
+    v.check((z) => knownZone(z, "") !== "", refusals.school.zone),
   ),
-  look: v.pipe(v.string(), v.check(isLook, "Choose one of the looks.")),
-  currency: v.picklist(currencies, "Choose a currency."),
+  look: v.pipe(v.string(), v.check(isLook, refusals.school.look)),
+  currency: v.picklist(currencies, refusals.value.currency),
   /** Hundredths of a percent. */
   taxRate: v.pipe(
-    v.number("A share, like 25 or 8.1."),
-    v.integer("At most two digits after the point."),
-    v.minValue(0, "Not less than nothing."),
-    v.maxValue(10_000, "At most 100 %."),
+    v.number(refusals.school.taxRate),
+    v.integer(refusals.value.twoDigits),
+    v.minValue(0, refusals.school.taxLeast),
+    v.maxValue(10_000, refusals.value.wholePercent),
   ),
   taxIncluded: v.boolean(),
   statement: v.pipe(

@@ -1,3 +1,5 @@
+import { refusals } from "@/core/words/refusals"
+
 // What a card statement shows of a charge. Rules of the card trade: common practice, from memory.
 
 /** 5 to 22 characters, Latin letters, digits and a few marks, at least one letter. */
@@ -5,12 +7,11 @@ export const statementLengths = { least: 5, most: 22 } as const
 
 /** What is wrong with a statement text, in words, or null. */
 export function statementProblem(text: string): string | null {
-  if (text.length > statementLengths.most) return `At most ${statementLengths.most} characters.`
+  if (text.length > statementLengths.most) return refusals.offer.statementMost(statementLengths.most)
   const odd = /[^A-Za-z0-9 .,&/+-]/.exec(text)?.[0]
-  if (odd)
-    return `“${odd}” can't stand on a card statement: letters without accents, digits, spaces and . , & / + - can.`
-  if (text.trim().length < statementLengths.least) return `At least ${statementLengths.least} characters.`
-  if (!/[A-Za-z]/.test(text)) return "At least one letter, so that buyers know it."
+  if (odd) return refusals.offer.statementOdd(odd)
+  if (text.trim().length < statementLengths.least) return refusals.offer.statementLeast(statementLengths.least)
+  if (!/[A-Za-z]/.test(text)) return refusals.offer.statementLetter
   return null
 }
 

@@ -1,24 +1,31 @@
 // Terms: how an offer is paid. What a plan is made from.
+
 import * as v from "valibot"
+import { refusals } from "@/core/words/refusals"
 import { mostMoney } from "./money"
 
 const amount = v.pipe(
   v.number(),
-  v.integer("Whole cents, please."),
-  v.minValue(0, "An amount can't be negative."),
-  v.maxValue(mostMoney, "That is more than can be charged."),
+  v.integer(refusals.value.wholeCents),
+  v.minValue(0, refusals.value.notNegative),
+  v.maxValue(mostMoney, refusals.value.tooMuch),
 )
-const price = v.pipe(amount, v.minValue(1, "An amount of nothing is what “free” is for."))
+const price = v.pipe(amount, v.minValue(1, refusals.offer.free))
 const whole = (most: number, says: string) =>
-  v.pipe(v.number(), v.integer("A whole number, please."), v.minValue(1, "At least one."), v.maxValue(most, says))
+  v.pipe(
+    v.number(),
+    v.integer(refusals.value.wholeNumber),
+    v.minValue(1, refusals.value.atLeastOne),
+    v.maxValue(most, says),
+  )
 
 const interval = v.object({
   unit: v.picklist(["week", "month", "year"]),
-  count: whole(24, "At most 24."),
+  count: whole(24, refusals.value.most(24)),
 })
 
 const trial = v.object({
-  length: whole(366, "At most 366."),
+  length: whole(366, refusals.value.most(366)),
   unit: v.picklist(["day", "month"]),
   /** Paid on the first day; 0: the trial is free. */
   amount,
@@ -34,9 +41,9 @@ export const termsSchema = v.variant("kind", [
     amount: price,
     times: v.pipe(
       v.number(),
-      v.integer("A whole number, please."),
-      v.minValue(1, "At least one."),
-      v.maxValue(120, "At most 120."),
+      v.integer(refusals.value.wholeNumber),
+      v.minValue(1, refusals.value.atLeastOne),
+      v.maxValue(120, refusals.value.most(120)),
     ),
     every: interval,
   }),
@@ -48,7 +55,7 @@ export const termsSchema = v.variant("kind", [
     amount: price,
     every: interval,
     /** How often the amount is charged; null: until somebody ends it. */
-    times: v.nullable(whole(600, "At most 600.")),
+    times: v.nullable(whole(600, refusals.value.most(600))),
   }),
 ])
 

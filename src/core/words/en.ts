@@ -1,10 +1,12 @@
 // The message catalogue: what visitors, readers and learners are told by the product itself, in British-neutral English.
 
 import { findings } from "./findings"
+import { refusals } from "./refusals"
 import { storyWords } from "./story"
 
 export const words = {
   findings,
+  refusals,
   story: storyWords,
   page: {
     firstName: "First name",

@@ -5,6 +5,7 @@ import type { CourseCard } from "@/core/funnel/draft"
 import { freeSlug, slugOf } from "@/core/funnel/slug"
 import type { RecipeCourse } from "@/core/funnel/step/kind"
 import { refTo } from "@/core/reference"
+import { refusals } from "@/core/words/refusals"
 import type { Db } from "../db/pool"
 import { cleanRichText } from "../page/rich-text"
 import { writeReferences } from "../reference"
@@ -90,18 +91,13 @@ function opening(body: string): string {
 
 const id = v.pipe(v.number(), v.integer(), v.minValue(1))
 const title = (what: string) =>
-  v.pipe(
-    v.string(),
-    v.trim(),
-    v.nonEmpty(`${what} needs a title.`),
-    v.maxLength(160, "Keep the title to 160 characters."),
-  )
+  v.pipe(v.string(), v.trim(), v.nonEmpty(`${what} needs a title.`), v.maxLength(160, refusals.course.titleLong(160)))
 
 const courseInput = v.object({
   course: id,
   title: title("The course"),
-  promise: v.pipe(v.string(), v.trim(), v.maxLength(400, "Keep the promise to 400 characters.")),
-  teacher: v.pipe(v.string(), v.trim(), v.maxLength(120, "Keep the name to 120 characters.")),
+  promise: v.pipe(v.string(), v.trim(), v.maxLength(400, refusals.course.promiseLong(400))),
+  teacher: v.pipe(v.string(), v.trim(), v.maxLength(120, refusals.course.nameLong(120))),
   picture: v.nullable(id),
   state: v.picklist(["draft", "live"]),
 })
@@ -109,12 +105,12 @@ const courseInput = v.object({
 const lessonInput = v.object({
   lesson: id,
   title: title("The lesson"),
-  body: v.pipe(v.string(), v.maxLength(400_000, "This is too long for one lesson.")),
+  body: v.pipe(v.string(), v.maxLength(400_000, refusals.course.lessonLong)),
   minutes: v.pipe(
-    v.number("Whole minutes, please."),
-    v.integer("Whole minutes, please."),
-    v.minValue(0, "Whole minutes, please."),
-    v.maxValue(600, "At most 600 minutes."),
+    v.number(refusals.value.wholeMinutes),
+    v.integer(refusals.value.wholeMinutes),
+    v.minValue(0, refusals.value.wholeMinutes),
+    v.maxValue(600, refusals.course.minutes(600)),
   ),
   picture: v.nullable(id),
   pictureAlt: v.pipe(v.string(), v.trim(), v.maxLength(300)),
@@ -180,12 +176,12 @@ export async function saveCourse(s: Surroundings, input: unknown, before?: Befor
   return s.db.transaction(async (tx): Promise<SavedShared<CourseInput>> => {
     const row = () => tx.row<CourseRow>("SELECT * FROM course WHERE id = ? FOR UPDATE", [read.output.course])
     const stored = await row()
-    if (!stored) return { refused: "This course is no longer there." }
+    if (!stored) return { refused: refusals.gone.course }
     const done = reconcile(read.output, storedCourse(stored), before)
     if ("clash" in done) return done
     const c = done.write
     if (c.picture !== null && !(await isMedia(tx, c.picture, "picture")))
-      return { refused: "Choose a picture.", field: "picture" }
+      return { refused: refusals.course.picture, field: "picture" }
     await tx.write(
       "UPDATE course SET title = ?, promise = ?, teacher = ?, picture_id = ?, state = ?, changed_at = ?, revision = revision + 1 WHERE id = ?",
       [c.title, c.promise, c.teacher, c.picture, c.state, at, c.course],
@@ -198,7 +194,7 @@ export async function saveCourse(s: Surroundings, input: unknown, before?: Befor
 export async function newLesson(s: Surroundings, course: number): Promise<Made> {
   return s.db.transaction(async (tx) => {
     if (!(await tx.row("SELECT id FROM course WHERE id = ? FOR UPDATE", [course])))
-      return { refused: "This course is no longer there." }
+      return { refused: refusals.gone.course }
     const last = await tx.row<{ n: number }>(
       "SELECT COALESCE(MAX(position), 0) + 1 AS n FROM lesson WHERE course_id = ?",
       [course],
@@ -218,7 +214,7 @@ export async function saveLesson(s: Surroundings, input: unknown, before?: Befor
   return s.db.transaction(async (tx): Promise<SavedShared<LessonInput>> => {
     const row = () => tx.row<LessonRow>("SELECT * FROM lesson WHERE id = ? FOR UPDATE", [typed.lesson])
     const stored = await row()
-    if (!stored) return { refused: "This lesson is no longer there." }
+    if (!stored) return { refused: refusals.gone.lesson }
     const done = reconcile(typed, storedLesson(stored), before)
     if ("clash" in done) return done
     const l = done.write
@@ -228,7 +224,7 @@ export async function saveLesson(s: Surroundings, input: unknown, before?: Befor
       [l.file, null],
     ] as const)
       if (media !== null && !(await isMedia(tx, media, kind)))
-        return { refused: `Choose a ${kind ?? "file"}.`, field: kind ?? "file" }
+        return { refused: refusals.course.choose(kind ?? "file"), field: kind ?? "file" }
     await tx.write(
       "UPDATE lesson SET title = ?, body = ?, minutes = ?, picture_id = ?, picture_alt = ?, video_id = ?, file_id = ?, state = ?, revision = revision + 1 WHERE id = ?",
       [l.title, l.body, l.minutes, l.picture, l.pictureAlt, l.video, l.file, l.state, l.lesson],
@@ -275,7 +271,7 @@ async function isMedia(db: Db, media: number, kind: "picture" | "video" | null):
 export async function moveLesson(s: Surroundings, lesson: number, way: "up" | "down"): Promise<Saved> {
   return s.db.transaction(async (tx) => {
     const at = await tx.row<{ course_id: number }>("SELECT course_id FROM lesson WHERE id = ?", [lesson])
-    if (!at) return { refused: "This lesson is no longer there." }
+    if (!at) return { refused: refusals.gone.lesson }
     const order = (
       await tx.rows<{ id: number }>("SELECT id FROM lesson WHERE course_id = ? ORDER BY position, id FOR UPDATE", [
         at.course_id,

@@ -10,6 +10,7 @@ import { isPath } from "@/core/funnel/slug"
 import { hasPage } from "@/core/funnel/step/list"
 import { type Page, PageError, readPage } from "@/core/page/document"
 import { mergePages } from "@/core/page/merge"
+import { refusals } from "@/core/words/refusals"
 import type { Db } from "../db/pool"
 import { cleanPage, cleanRichText } from "../page/rich-text"
 import { gone, id, type Refused, refusal, type Saved } from "../saved"
@@ -18,9 +19,9 @@ import type { Surroundings } from "../surroundings"
 import { change, changeDraft } from "./change"
 
 const shortText = (what: string) =>
-  v.pipe(v.string(), v.trim(), v.nonEmpty(`${what} can't be empty.`), v.maxLength(120, "Keep it to 120 characters."))
+  v.pipe(v.string(), v.trim(), v.nonEmpty(`${what} can't be empty.`), v.maxLength(120, refusals.value.longest(120)))
 
-const wholeDays = "Whole days, from 1 to 3650; empty: never."
+const wholeDays = refusals.funnel.againDays
 const funnelInput = v.object({
   funnel: id,
   name: v.optional(shortText("The name")),
@@ -54,8 +55,7 @@ export async function changeStep(s: Surroundings, input: unknown): Promise<Saved
       const found = stepById(f, step)
       if (found && hasPage(found.kind) && !isPath(path))
         return {
-          refused:
-            "An address has small letters, digits and hyphens, and can't begin with a word that is ours, such as studio or learn.",
+          refused: refusals.funnel.address,
           field: "path",
         }
       return draft.renameStep(f, step, name, path)
@@ -87,7 +87,7 @@ export async function savePage(
     page = cleanPage(readPage(document))
     from = base === undefined ? null : cleanPage(readPage(base))
   } catch (error) {
-    if (error instanceof PageError) return { refused: `The page can't be saved: ${error.message}` }
+    if (error instanceof PageError) return { refused: refusals.funnel.unsaved(error.message) }
     throw error
   }
   let saved: PageSaved = gone
@@ -95,11 +95,11 @@ export async function savePage(
     of: { step },
     async change(f, tx) {
       const found = stepById(f, step)
-      if (!found || !hasPage(found.kind) || !found.page) return { refused: "This page is no longer there." }
+      if (!found || !hasPage(found.kind) || !found.page) return { refused: refusals.gone.page }
       const now = await revisionOf(tx, "SELECT revision FROM step WHERE id = ?", step)
       let merged = page
       if (now !== revision) {
-        if (!from) return { refused: "This page was changed in another window. Reload it to go on from there." }
+        if (!from) return { refused: refusals.twoWindows.page }
         const both = mergePages(from, page, found.page)
         if (both.clashes.length) {
           saved = { clash: both.clashes, theirs: found.page, revision: now }
@@ -126,15 +126,20 @@ const mailInput = v.object({
   subject: v.pipe(
     v.string(),
     v.trim(),
-    v.maxLength(200, "Keep the subject to 200 characters."),
-    v.check((t) => !/[\r\n]/.test(t), "A subject is one line."),
+    v.maxLength(200, refusals.funnel.subjectLong(200)),
+    v.check((t) => !/[\r\n]/.test(t), refusals.funnel.subjectLine),
   ),
-  body: v.pipe(v.string(), v.maxLength(60_000, "This is too long for one e-mail.")),
-  button: v.pipe(v.string(), v.trim(), v.maxLength(80, "Keep the button to 80 characters.")),
+  body: v.pipe(v.string(), v.maxLength(60_000, refusals.funnel.mailLong)),
+  button: v.pipe(v.string(), v.trim(), v.maxLength(80, refusals.funnel.buttonLong(80))),
   lesson: v.nullable(id),
   // A page of the funnel, instead of a lesson.
   step: v.nullable(id),
-  afterDays: v.pipe(v.number(), v.integer("Whole days, please."), v.minValue(0), v.maxValue(365, "At most 365 days.")),
+  afterDays: v.pipe(
+    v.number(),
+    v.integer(refusals.value.wholeDays),
+    v.minValue(0),
+    v.maxValue(365, refusals.funnel.days(365)),
+  ),
   atMinute: v.nullable(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(1439))),
 })
 
@@ -230,7 +235,7 @@ const sequenceInput = v.object({
   sequence: id,
   name: shortText("The name"),
   state: v.picklist(["draft", "live"]),
-  leaveLine: v.pipe(v.string(), v.trim(), v.maxLength(200, "Keep it to 200 characters.")),
+  leaveLine: v.pipe(v.string(), v.trim(), v.maxLength(200, refusals.value.longest(200))),
 })
 type SequenceInput = v.InferOutput<typeof sequenceInput>
 

@@ -1,8 +1,10 @@
 // The acts by which a finding of preflight is mended at once.
+
 import * as v from "valibot"
 import type { Funnel, Sequence } from "@/core/funnel/draft"
 import { addMail, changeSequence } from "@/core/funnel/edit"
 import { lessonMail, numbered } from "@/core/funnel/lesson-mail"
+import { refusals } from "@/core/words/refusals"
 import { courseForRecipe } from "../course/course"
 import type { Db } from "../db/pool"
 import { id, ok, type Saved } from "../saved"
@@ -20,7 +22,7 @@ const act = v.variant("act", [
 
 export async function mend(s: Surroundings, typed: unknown): Promise<Saved> {
   const read = v.safeParse(act, typed)
-  if (!read.success) return { refused: "This can't be fixed with one press any more. Reload the page." }
+  if (!read.success) return { refused: refusals.gone.mend }
   const fix = read.output
   switch (fix.act) {
     case "lead-on":

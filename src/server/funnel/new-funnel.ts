@@ -5,6 +5,7 @@ import { courseSaleFunnel, miniCourseFunnel } from "@/core/funnel/recipe"
 import { freeSlug, reserved, slugOf } from "@/core/funnel/slug"
 import { courseGiven } from "@/core/offer/gift/list"
 import { giftsOf } from "@/core/offer/offer"
+import { refusals } from "@/core/words/refusals"
 import { courseForRecipe } from "../course/course"
 import { loadOffers } from "../offer/offer"
 import type { Refused } from "../saved"
@@ -19,21 +20,19 @@ const input = v.variant("goal", [
 
 export async function newFunnel(s: Surroundings, asked: unknown): Promise<{ funnel: number } | Refused> {
   const read = v.safeParse(input, asked)
-  if (!read.success) return { refused: "Choose what people should end up with, and what it is about." }
+  if (!read.success) return { refused: refusals.funnel.newFunnel }
   const asks = read.output
   const at = await s.clock.now()
   return s.db.transaction(async (tx) => {
     const offers = await loadOffers(tx)
     const offer = asks.goal === "sell-course" ? offers.get(asks.offer) : undefined
     const sold = offer && giftsOf(offer, offers).flatMap((g) => courseGiven(g) ?? [])[0]
-    if (asks.goal === "sell-course" && !offer) return { refused: "This offer is no longer there." }
-    if (offer && giftsOf(offer, offers).length === 0)
-      return { refused: `“${offer.publicName}” gives nothing yet. Say what it gives, then come back.` }
+    if (asks.goal === "sell-course" && !offer) return { refused: refusals.gone.offer }
+    if (offer && giftsOf(offer, offers).length === 0) return { refused: refusals.funnel.givesNothing(offer.publicName) }
     const about = asks.goal === "mini-course" ? asks.course : sold
     const course = about === undefined ? null : ((await courseForRecipe(tx, about)) ?? null)
-    if (about !== undefined && !course) return { refused: "This course is no longer there." }
-    if (course?.lessons.length === 0)
-      return { refused: `“${course.title}” has no lesson yet. Write the first one, then come back.` }
+    if (about !== undefined && !course) return { refused: refusals.gone.course }
+    if (course?.lessons.length === 0) return { refused: refusals.funnel.noLesson(course.title) }
     const taken = await tx.rows<{ path: string }>("SELECT path FROM step UNION SELECT path FROM live_page")
     const firsts = new Set([...reserved, ...taken.map((t) => t.path.split("/")[0]!)])
     const base = freeSlug(

@@ -1,8 +1,10 @@
 // Effects that hang on an occasion of the school: what happens is heard, and what hangs on it is done for the person.
+
 import * as v from "valibot"
 import type { Deed } from "@/core/funnel/draft"
 import { effectKinds, refsOfDeed } from "@/core/funnel/effect/list"
 import { isOccasion, type Occasion, occasions, occasionsAbout, occasionsOf } from "@/core/funnel/occasion/list"
+import { refusals } from "@/core/words/refusals"
 import type { Listener } from "../around"
 import { origin } from "../course/admission"
 import type { Db } from "../db/pool"
@@ -58,7 +60,7 @@ export async function effectsAbout(
 }
 
 const input = v.object({
-  occasion: v.pipe(v.string(), v.check(isOccasion, "Choose one of the list.")),
+  occasion: v.pipe(v.string(), v.check(isOccasion, refusals.value.oneOfTheList)),
   /** The number of what it is about; 0: the school. */
   of: v.pipe(v.number(), v.integer(), v.minValue(0)),
   ...effectInput,
@@ -79,7 +81,7 @@ export async function addOnOccasion(s: Surroundings, typed: unknown): Promise<Sa
     const same = (await effectsOn(tx, occasion, e.of)).some(
       (d) => d.kind === chosen.kind && JSON.stringify(d.settings) === settings,
     )
-    if (same) return { refused: `It does that already: ${effectKinds[e.kind].label}.`, field: "tag" }
+    if (same) return { refused: refusals.value.effectTwice(effectKinds[e.kind].label), field: "tag" }
     const made = await tx.write(
       `INSERT INTO effect (occasion, kind, settings${about ? `, ${column[about]}` : ""}) VALUES (?, ?, ?${about ? ", ?" : ""})`,
       [occasion, chosen.kind, settings, ...(about ? [e.of] : [])],

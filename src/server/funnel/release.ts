@@ -8,6 +8,7 @@ import { refsOfFunnel } from "@/core/funnel/refs"
 import { type CompileContext, compilePage, type Picture } from "@/core/page/compile"
 import { isLook } from "@/core/page/style"
 import { actorText } from "@/core/person/actor"
+import { refusals } from "@/core/words/refusals"
 import type { Db } from "../db/pool"
 import { mailState } from "../mail/server"
 import { shelfOf } from "../offer/quote"
@@ -120,10 +121,10 @@ export async function publishFunnel(s: Surroundings, id: number, anyway = false)
   return s.db.transaction(async (tx): Promise<Published> => {
     await tx.row("SELECT id FROM funnel WHERE id = ? FOR UPDATE", [id])
     const funnel = await loadFunnel(tx, id)
-    if (!funnel) return { refused: "This funnel is no longer there.", findings: [] }
+    if (!funnel) return { refused: refusals.gone.funnel, findings: [] }
     const findings = await checkFunnel(s, funnel, tx)
     const stops = findings.filter((f) => f.weight === "stop")
-    if (stops.length && !anyway) return { refused: "Preflight found something to fix first.", findings: stops }
+    if (stops.length && !anyway) return { refused: refusals.funnel.preflight, findings: stops }
     const pages = funnel.steps.filter((step) => step.page)
     const paths = pages.map((p) => p.path)
     const clash = await tx.row<{ path: string }>("SELECT path FROM live_page WHERE funnel_id <> ? AND path IN (?)", [
@@ -132,7 +133,7 @@ export async function publishFunnel(s: Surroundings, id: number, anyway = false)
     ])
     if (clash || new Set(paths).size < paths.length || paths.includes(""))
       return {
-        refused: clash ? `Another funnel's page is at /${clash.path}.` : "Each page needs an address of its own.",
+        refused: clash ? refusals.funnel.addressTaken(clash.path) : refusals.funnel.ownAddress,
         findings: stops,
       }
     const last = await tx.row<{ n: number }>(
@@ -199,12 +200,12 @@ export async function bringBack(
       id,
     ])
     const found = row && (await releaseById(tx, release))
-    if (!row || !found) return { refused: "This release is no longer there." }
+    if (!row || !found) return { refused: refusals.gone.release }
     const clash = await tx.row<{ path: string }>("SELECT path FROM live_page WHERE funnel_id <> ? AND path IN (?)", [
       id,
       ["", ...found.pages.map((p) => p.path)],
     ])
-    if (clash) return { refused: `Another funnel's page is at /${clash.path} now.` }
+    if (clash) return { refused: refusals.funnel.addressTakenNow(clash.path) }
     await tx.write("DELETE FROM live_page WHERE funnel_id = ?", [id])
     if (found.pages.length)
       await tx.write("INSERT INTO live_page (path, funnel_id, release_id, step_id) VALUES ?", [

@@ -1,5 +1,6 @@
 // Changes to the structure of a funnel's draft: a step is put in, copied, moved or removed, its outcomes are led elsewhere or
 // set something else off, what it sells is chosen. Each can be taken back.
+
 import * as v from "valibot"
 import type { Funnel } from "@/core/funnel/draft"
 import { stepById } from "@/core/funnel/draft"
@@ -10,6 +11,7 @@ import type { About } from "@/core/funnel/step/kind"
 import { isTurnedDown, type Outcome, outcomes, type StepKind, soldAt, stepKinds } from "@/core/funnel/step/list"
 import { courseGiven } from "@/core/offer/gift/list"
 import { giftsOf } from "@/core/offer/offer"
+import { refusals } from "@/core/words/refusals"
 import { courseForRecipe } from "../course/course"
 import type { Db } from "../db/pool"
 import { loadOffers } from "../offer/offer"
@@ -38,7 +40,7 @@ export const effectInput = {
   kind: v.picklist(Object.keys(effectKinds) as EffectKind[]),
   /** A tag by its name: it may be new. */
   tag: v.optional(
-    v.pipe(v.string(), v.trim(), v.nonEmpty("Name the tag."), v.maxLength(60, "Keep a tag to 60 characters.")),
+    v.pipe(v.string(), v.trim(), v.nonEmpty(refusals.funnel.tagName), v.maxLength(60, refusals.funnel.tagLong(60))),
   ),
   sequence: v.optional(id),
   course: v.optional(id),
@@ -60,7 +62,7 @@ export async function addEffect(s: Surroundings, input: unknown): Promise<Saved>
       const chosen = await chosenFor(tx, e)
       if (!chosen) return null
       const done = edit.addEffect(f, e.step, e.outcome, chosen)
-      return done === "twice" ? { refused: `It does that already: ${effectKinds[e.kind].label}.` } : done
+      return done === "twice" ? { refused: refusals.value.effectTwice(effectKinds[e.kind].label) } : done
     },
   })
 }
@@ -135,13 +137,13 @@ export async function insertStep(s: Surroundings, input: unknown): Promise<Place
     v.object({ after: id, outcome, kind: v.picklist(insertable), offer: v.optional(v.nullable(id), null) }),
     input,
   )
-  if (!read.success) return { refused: "Choose what comes in, and what it offers." }
+  if (!read.success) return { refused: refusals.funnel.newStep }
   const i = read.output
   const facts = stepKinds[i.kind]
   const offers = await loadOffers(s.db)
   const offer = i.offer === null ? null : (offers.get(i.offer) ?? null)
   if (facts.insert!.offer && !offer)
-    return { refused: i.offer === null ? "Choose what it offers." : "This offer is no longer there." }
+    return { refused: i.offer === null ? refusals.funnel.stepOffer : refusals.gone.offer }
   const sold = offer && giftsOf(offer, offers).find((g) => courseGiven(g) !== null)
   const course = sold ? ((await courseForRecipe(s.db, courseGiven(sold)!)) ?? null) : null
   const about: About = { course, offer, second: isTurnedDown(i.outcome) }
@@ -151,8 +153,7 @@ export async function insertStep(s: Surroundings, input: unknown): Promise<Place
     says: (f) => `inserted “${name}” after “${nameOf(f, i.after)}”`,
     async place(f, tx) {
       const after = stepById(f, i.after)
-      if (facts.insert!.afterSale && after && !soldAt(after))
-        return { refused: "That makes sense only after somebody has bought." }
+      if (facts.insert!.afterSale && after && !soldAt(after)) return { refused: refusals.funnel.afterBuying }
       const path = await freePath(tx, f, facts.sells?.as === "first" && offer ? `${offer.publicName} ${name}` : name)
       const settings = facts.sells
         ? facts.sells.with({}, { offer: offer?.id ?? null, terms: null, replaces: false, skipAs: "accepted" })
@@ -168,7 +169,7 @@ export async function removeStep(s: Surroundings, step: number): Promise<Saved> 
   return change(s, {
     of: { step },
     says: (f) => `removed “${nameOf(f, step)}”`,
-    change: (f) => edit.removeStep(f, step) ?? { refused: "A funnel needs this one." },
+    change: (f) => edit.removeStep(f, step) ?? { refused: refusals.funnel.needed },
   })
 }
 
@@ -194,7 +195,7 @@ export async function moveStep(s: Surroundings, input: unknown): Promise<Placed>
   const read = v.safeParse(placeInput, input)
   if (!read.success) return gone
   const i = read.output
-  if (i.step === i.after) return { refused: "A step can't follow itself." }
+  if (i.step === i.after) return { refused: refusals.funnel.itself }
   return placedAs(s, {
     of: { step: i.step },
     says: (f) => `moved “${nameOf(f, i.step)}”`,
@@ -216,9 +217,8 @@ export async function changeSelling(s: Surroundings, input: unknown): Promise<Sa
   if (!read.success) return gone
   const { step, ...sold } = read.output
   const offer = (await loadOffers(s.db)).get(sold.offer)
-  if (!offer) return { refused: "This offer is no longer there." }
-  if (sold.terms !== null && !offer.terms.some((t) => t.id === sold.terms))
-    return { refused: "These terms are no longer there." }
+  if (!offer) return { refused: refusals.gone.offer }
+  if (sold.terms !== null && !offer.terms.some((t) => t.id === sold.terms)) return { refused: refusals.gone.terms }
   return change(s, {
     of: { step },
     says: (f) => `changed what “${nameOf(f, step)}” sells`,

@@ -5,6 +5,7 @@ import * as v from "valibot"
 import { refundable, refundLines } from "@/core/ledger/journal"
 import type { OrderState } from "@/core/ledger/order"
 import { moneyText } from "@/core/offer/money"
+import { refusals } from "@/core/words/refusals"
 import { number } from "../db/pool"
 import type { Due } from "../due"
 import { happen } from "../happen"
@@ -17,21 +18,21 @@ import { type ChargeRow, keyOf, writeJournal } from "./charge"
 const id = v.pipe(v.number(), v.integer(), v.minValue(1))
 const input = v.object({
   story: id,
-  once: v.pipe(v.string(), v.regex(/^[\w-]{20,40}$/, "Open the form anew.")),
+  once: v.pipe(v.string(), v.regex(/^[\w-]{20,40}$/, refusals.refund.form)),
   access: v.picklist(["stays", "ends"]),
-  why: v.pipe(v.string(), v.trim(), v.maxLength(200, "Keep it to 200 characters.")),
+  why: v.pipe(v.string(), v.trim(), v.maxLength(200, refusals.value.longest(200))),
   items: v.pipe(
     v.array(
       v.object({
         charge: id,
         amount: v.pipe(
-          v.number("How much?"),
-          v.integer("Whole cents, please."),
-          v.minValue(1, "More than nothing, please."),
+          v.number(refusals.refund.howMuch),
+          v.integer(refusals.value.wholeCents),
+          v.minValue(1, refusals.value.moreThanNothing),
         ),
       }),
     ),
-    v.minLength(1, "Choose what is refunded."),
+    v.minLength(1, refusals.refund.what),
     v.maxLength(100),
   ),
 })
@@ -44,7 +45,7 @@ export async function refundStory(s: Surroundings, typed: unknown): Promise<Refu
   const read = v.safeParse(input, typed)
   if (!read.success) return { refused: read.issues[0].message }
   const r = read.output
-  if (!s.cards) return { refused: "There is no card processor to refund through." }
+  if (!s.cards) return { refused: refusals.refund.noProcessor }
   const at = new Date(await s.clock.now())
   const written = await s.db.transaction(async (tx): Promise<{ ids: number[] } | Refused> => {
     await tx.rows("SELECT id FROM orders WHERE id = ? OR first_id = ? ORDER BY id FOR UPDATE", [r.story, r.story])
@@ -58,7 +59,7 @@ export async function refundStory(s: Surroundings, typed: unknown): Promise<Refu
         "SELECT c.* FROM charge c JOIN orders o ON o.id = c.order_id WHERE c.id = ? AND (o.id = ? OR o.first_id = ?) FOR UPDATE",
         [item.charge, r.story, r.story],
       )
-      if (charge?.state !== "succeeded") return { refused: "This charge isn't one that can be refunded." }
+      if (charge?.state !== "succeeded") return { refused: refusals.refund.notThis }
       const underWay = await tx.row<{ n: string | null }>(
         "SELECT SUM(amount) AS n FROM refund WHERE charge_id = ? AND state = 'sending'",
         [charge.id],
@@ -66,9 +67,7 @@ export async function refundStory(s: Surroundings, typed: unknown): Promise<Refu
       const most = refundable(Number(charge.gross), Number(charge.refunded) + number(underWay?.n))
       if (item.amount > most)
         return {
-          refused: most
-            ? `At most ${moneyText(most, charge.currency)} of it can still be refunded.`
-            : "It has been refunded already.",
+          refused: most ? refusals.refund.most(moneyText(most, charge.currency)) : refusals.refund.already,
         }
       const made = await tx.write(
         "INSERT INTO refund (once, charge_id, amount, state, access, why, at, try_at) VALUES (?, ?, ?, 'sending', ?, ?, ?, ?)",
@@ -81,8 +80,7 @@ export async function refundStory(s: Surroundings, typed: unknown): Promise<Refu
   if ("refused" in written) return written
   for (const refund of written.ids) await sendRefund(s, refund)
   const states = await s.db.rows<{ state: string }>("SELECT state FROM refund WHERE id IN (?)", [written.ids])
-  if (states.some((x) => x.state === "refused"))
-    return { refused: "The card processor refused it. What it refused was not refunded." }
+  if (states.some((x) => x.state === "refused")) return { refused: refusals.refund.processor }
   return { ok: true, waiting: states.filter((x) => x.state === "sending").length }
 }
 

@@ -4,6 +4,7 @@
 import { chargeAt } from "@/core/offer/plan"
 import { readPlan } from "@/core/offer/plan-document"
 import { sentence } from "@/core/offer/sentence"
+import { refusals } from "@/core/words/refusals"
 import type { Db } from "../db/pool"
 import type { Due } from "../due"
 import { happen } from "../happen"
@@ -166,12 +167,11 @@ export async function endPlan(s: Surroundings, person: number, plan: number): Pr
       "SELECT p.id, p.order_id, p.order_line_id, p.state, p.next_due, l.plan, l.name, l.offer_id FROM plan p JOIN order_line l ON l.id = p.order_line_id WHERE p.id = ? AND p.person_id = ? FOR UPDATE",
       [plan, person],
     )
-    if (!p) return { refused: "This plan isn't yours, or no longer there." }
+    if (!p) return { refused: refusals.gone.plan }
     if (p.state !== "running" && p.state !== "behind") return { ok: true as const }
     if (readPlan(p.plan).recurring?.times !== null)
       return {
-        refused:
-          "Instalments run to their end: what you bought is yours already. Write to the school if you can't pay.",
+        refused: refusals.plan.instalments,
       }
     await tx.write("UPDATE plan SET state = 'ended', ended_at = ?, ended_why = 'ended by the buyer' WHERE id = ?", [
       new Date(at),
@@ -205,12 +205,12 @@ export async function changeCard(
     plan,
     person,
   ])
-  if (!mine || !s.cards) return { refused: "This plan isn't running any more." }
-  if (!/^tok_[\w-]{8,40}$/.test(token)) return { refused: "The card wasn't read. Please enter it again." }
+  if (!mine || !s.cards) return { refused: refusals.gone.planRuns }
+  if (!/^tok_[\w-]{8,40}$/.test(token)) return { refused: refusals.plan.cardUnread }
   const at = await s.clock.now()
   const kept = await s.cards.keep(keyOf(s, `plan-${plan}-${token}`), token).catch(() => null)
-  if (!kept) return { refused: "The card processor doesn't answer. Your old card stays; please try again." }
-  if ("reason" in kept) return { refused: "This card was refused. Your old card stays." }
+  if (!kept) return { refused: refusals.plan.noAnswer }
+  if ("reason" in kept) return { refused: refusals.plan.card }
   await s.db.transaction(async (tx) => {
     const card = await cardRow(tx, kept.card)
     await tx.write("UPDATE plan SET card_id = ?, try_at = IF(state = 'behind', ?, try_at) WHERE id = ?", [

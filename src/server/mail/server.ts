@@ -4,6 +4,7 @@ import type { MailState } from "@/core/funnel/finding"
 import { compose } from "@/core/mail/compose"
 import { escapeHtml } from "@/core/page/html"
 import { words } from "@/core/words/en"
+import { refusals } from "@/core/words/refusals"
 import { type Db, number } from "../db/pool"
 import { beat } from "../heartbeat"
 import type { School } from "../port/letter"
@@ -76,7 +77,7 @@ export async function sendTest(s: Surroundings, account: number): Promise<{ sent
   const school = await s.db.row<School>(
     "SELECT name, sender_name, sender_email, postal_address FROM school WHERE id = 1",
   )
-  if (!to || !school) return { refused: "This account is no longer there." }
+  if (!to || !school) return { refused: refusals.gone.account }
   const m = words.mail
   const letter = compose(
     {
@@ -112,13 +113,13 @@ function inWords(trouble: MailTrouble): string {
   const { reply, message } = trouble
   const says =
     reply === undefined
-      ? "The mail server doesn't answer at that address."
+      ? refusals.mailServer.noAnswer
       : [530, 534, 535, 538].includes(reply)
-        ? "The mail server refused the user name or the password."
+        ? refusals.mailServer.signIn
         : trouble.receiver
-          ? "The mail server took the connection, and refused your address as a receiver."
+          ? refusals.mailServer.receiver
           : reply >= 500
-            ? "The mail server refused the message: most often it doesn't let you send from the sender's address."
-            : "The mail server says: not now. It may work in a few minutes."
+            ? refusals.mailServer.sender
+            : refusals.mailServer.later
   return `${says} It said: ${message.slice(0, 200)}`
 }

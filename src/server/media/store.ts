@@ -6,6 +6,7 @@ import { mkdir, open, rename, rm, stat, writeFile } from "node:fs/promises"
 import { basename, join } from "node:path"
 import { fileTypeFromFile } from "file-type"
 import sharp from "sharp"
+import { refusals } from "@/core/words/refusals"
 import type { Config } from "../config"
 import type { Db } from "../db/pool"
 import type { Refused } from "../saved"
@@ -31,8 +32,7 @@ const files: Record<string, string> = {
 
 export type Stored = { readonly id: number; readonly stored: string } | Refused
 
-export const tooLarge = (kind: MediaKind) =>
-  `That is too large: a ${kind} may have ${Math.round(largest[kind] / 1e6)} MB.`
+export const tooLarge = (kind: MediaKind) => refusals.file.tooLarge(kind, Math.round(largest[kind] / 1e6))
 
 /**
  * Keeps an upload as it comes in, so that a large one takes no more memory than a small one. What it is is read from its
@@ -52,7 +52,7 @@ export async function storeMedia(
   try {
     const size = await writePart(part, body, largest[kind])
     if (size === null) return { refused: tooLarge(kind) }
-    if (size === 0) return { refused: "That file is empty." }
+    if (size === 0) return { refused: refusals.file.empty }
     const found = kind === "picture" ? await drawAnew(part) : await tellFile(kind, part)
     if ("refused" in found) return found
     const stored = `${stem}.${found.ending}`
@@ -113,8 +113,7 @@ async function writePart(path: string, body: Buffer | AsyncIterable<Uint8Array>,
 
 async function drawAnew(part: string): Promise<Told | Refused> {
   const told = (await fileTypeFromFile(part))?.mime ?? "unknown"
-  if (!pictures.includes(told))
-    return { refused: "That isn't a picture we can show. PNG, JPEG, WebP, GIF and AVIF are fine." }
+  if (!pictures.includes(told)) return { refused: refusals.file.picture }
   try {
     const { data, info } = await sharp(part, { limitInputPixels: 60e6 })
       .rotate()
@@ -124,7 +123,7 @@ async function drawAnew(part: string): Promise<Told | Refused> {
     await writeFile(part, data)
     return { type: "image/webp", ending: "webp", size: data.length, width: info.width, height: info.height }
   } catch {
-    return { refused: "This picture is damaged or far too large. Save it anew and try again." }
+    return { refused: refusals.file.damaged }
   }
 }
 
@@ -132,14 +131,12 @@ async function tellFile(kind: "video" | "file", part: string): Promise<Told | Re
   const told = (await fileTypeFromFile(part))?.mime ?? "unknown"
   if (kind === "video") {
     const ending = videos[told]
-    return ending
-      ? { type: told, ending }
-      : { refused: "That isn't a video that browsers play. MP4 and WebM are fine." }
+    return ending ? { type: told, ending } : { refused: refusals.file.video }
   }
   if (files[told]) return { type: told, ending: files[told] }
   if (await isPlainText(part)) return { type: "text/plain", ending: "txt" }
   return {
-    refused: "That kind of file can't be given away. PDF, EPUB, ZIP, MP3, M4A, Word, Excel and plain text are fine.",
+    refused: refusals.file.kind,
   }
 }
 

@@ -5,6 +5,7 @@ import * as v from "valibot"
 import { type Coupon, couponKey } from "@/core/offer/coupon"
 import { currencies, mostMoney } from "@/core/offer/money"
 import { connectionOf } from "@/core/person/connection"
+import { refusals } from "@/core/words/refusals"
 import { mayStillTry, mayTry } from "../attempt"
 import { type Db, number } from "../db/pool"
 import type { Made, Refused } from "../saved"
@@ -82,10 +83,10 @@ export async function guessed(db: Db, who: Guesser): Promise<void> {
 }
 
 const uses = v.pipe(
-  v.number("A whole number, or nothing for no limit."),
-  v.integer("A whole number, or nothing for no limit."),
-  v.minValue(1, "At least one, or nothing for no limit."),
-  v.maxValue(1_000_000, "At most a million."),
+  v.number(refusals.coupon.limit),
+  v.integer(refusals.coupon.limit),
+  v.minValue(1, refusals.coupon.limitLeast),
+  v.maxValue(1_000_000, refusals.coupon.limitMost),
 )
 
 const couponInput = v.pipe(
@@ -93,21 +94,21 @@ const couponInput = v.pipe(
     code: v.pipe(
       v.string(),
       v.trim(),
-      v.maxLength(40, "Keep it to 40 characters."),
-      v.check((c) => couponKey(c).length >= 3, "At least three letters or digits."),
+      v.maxLength(40, refusals.value.longest(40)),
+      v.check((c) => couponKey(c).length >= 3, refusals.coupon.code),
     ),
     givenOut: v.pipe(
       v.string(),
       v.trim(),
-      v.nonEmpty("Say where it is given out: that is how you learn which place sells."),
-      v.maxLength(120, "Keep it to 120 characters."),
+      v.nonEmpty(refusals.coupon.place),
+      v.maxLength(120, refusals.value.longest(120)),
     ),
     kind: v.picklist(["percent", "amount"]),
     value: v.pipe(
-      v.number("How much? A number, please."),
-      v.integer("At most two digits after the point."),
-      v.minValue(1, "More than nothing, please."),
-      v.maxValue(mostMoney, "That is more than can be taken off."),
+      v.number(refusals.coupon.howMuch),
+      v.integer(refusals.value.twoDigits),
+      v.minValue(1, refusals.value.moreThanNothing),
+      v.maxValue(mostMoney, refusals.coupon.tooMuch),
     ),
     currency: v.nullable(v.picklist(currencies)),
     on: v.picklist(["first", "all"]),
@@ -118,11 +119,11 @@ const couponInput = v.pipe(
     usesPerPerson: v.nullable(uses),
   }),
   v.forward(
-    v.check((c) => c.kind !== "percent" || c.value <= 10_000, "At most 100 %."),
+    v.check((c) => c.kind !== "percent" || c.value <= 10_000, refusals.value.wholePercent),
     ["value"],
   ),
   v.forward(
-    v.check((c) => c.kind !== "amount" || c.currency !== null, "An amount needs its currency."),
+    v.check((c) => c.kind !== "amount" || c.currency !== null, refusals.coupon.amountCurrency),
     ["currency"],
   ),
 )
@@ -137,9 +138,9 @@ function readInput(typed: unknown, now: number, before: number | null): CouponIn
   }
   const c = read.output
   if (c.until !== null && c.until <= now && c.until !== before)
-    return { refused: "That is over already: choose an end that is still to come.", field: "until" }
+    return { refused: refusals.value.endOver, field: "until" }
   if (c.from !== null && c.until !== null && c.from >= c.until)
-    return { refused: "The end comes before the beginning.", field: "until" }
+    return { refused: refusals.value.endFirst, field: "until" }
   return c
 }
 
@@ -175,7 +176,7 @@ async function writeOffers(tx: Db, coupon: number, offers: readonly number[]): P
     await tx.write("INSERT INTO coupon_offer (coupon_id, offer_id) VALUES ?", [offers.map((o) => [coupon, o])])
 }
 
-const taken: Refused = { refused: "This code is there already. End the other coupon first.", field: "code" }
+const taken: Refused = { refused: refusals.coupon.there, field: "code" }
 
 export async function makeCoupon(s: Surroundings, typed: unknown): Promise<Made> {
   const now = await s.clock.now()
@@ -201,7 +202,7 @@ export async function changeCoupon(s: Surroundings, coupon: number, typed: unkno
     const before = await tx.row<{ until_at: Date | null }>("SELECT until_at FROM coupon WHERE id = ? FOR UPDATE", [
       coupon,
     ])
-    if (!before) return { refused: "This coupon is no longer there." }
+    if (!before) return { refused: refusals.gone.coupon }
     const c = readInput(typed, now, before.until_at?.getTime() ?? null)
     if ("refused" in c) return c
     if (!(await freeCode(tx, c.code, coupon, new Date(now)))) return taken

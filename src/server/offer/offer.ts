@@ -16,6 +16,7 @@ import type { Offer } from "@/core/offer/offer"
 import type { TaxRule } from "@/core/offer/tax"
 import { termsSchema } from "@/core/offer/terms"
 import { refTo } from "@/core/reference"
+import { refusals } from "@/core/words/refusals"
 import { type Db, number } from "../db/pool"
 import { writeReferences } from "../reference"
 import type { Made } from "../saved"
@@ -161,27 +162,32 @@ const line = (most: number) =>
   v.pipe(
     v.string(),
     v.trim(),
-    v.maxLength(most, `Keep it to ${most} characters.`),
-    v.check((t) => !/\p{Cc}/u.test(t), "One line, please."),
+    v.maxLength(most, refusals.value.longest(most)),
+    v.check((t) => !/\p{Cc}/u.test(t), refusals.value.oneLine),
   )
 const limit = v.nullable(
-  v.pipe(v.number(), v.integer("A whole number, please."), v.minValue(1, "At least one."), v.maxValue(1_000_000)),
+  v.pipe(
+    v.number(),
+    v.integer(refusals.value.wholeNumber),
+    v.minValue(1, refusals.value.atLeastOne),
+    v.maxValue(1_000_000),
+  ),
 )
 const instant = v.nullable(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(8.64e15)))
 
 const offerInput = v.pipe(
   v.object({
     id: v.nullable(id),
-    publicName: v.pipe(line(120), v.nonEmpty("The offer needs a name.")),
+    publicName: v.pipe(line(120), v.nonEmpty(refusals.offer.name)),
     internalName: line(120),
     promise: line(400),
     pictureId: v.nullable(id),
-    currency: v.picklist(currencies, "Choose a currency."),
-    gifts: v.pipe(v.array(giftSchema), v.maxLength(40, "At most 40 things.")),
+    currency: v.picklist(currencies, refusals.value.currency),
+    gifts: v.pipe(v.array(giftSchema), v.maxLength(40, refusals.offer.fortyThings)),
     terms: v.pipe(
       v.array(v.object({ id: v.nullable(id), name: line(80), terms: termsSchema })),
-      v.minLength(1, "An offer needs terms."),
-      v.maxLength(8, "At most eight ways to pay."),
+      v.minLength(1, refusals.offer.terms),
+      v.maxLength(8, refusals.offer.eightTerms),
     ),
     pieces: limit,
     perPerson: limit,
@@ -191,7 +197,7 @@ const offerInput = v.pipe(
     afterFailure: v.picklist(["ends", "stays"]),
   }),
   v.forward(
-    v.check((o) => o.from === null || o.until === null || o.from < o.until, "The end comes before the beginning."),
+    v.check((o) => o.from === null || o.until === null || o.from < o.until, refusals.value.endFirst),
     ["until"],
   ),
 )
@@ -214,15 +220,15 @@ export async function saveOffer(s: Surroundings, typed: unknown, before?: Before
         "SELECT revision FROM offer WHERE id = ? AND removed_at IS NULL FOR UPDATE",
         [o.id],
       )
-      if (!there) return { refused: "This offer is no longer there." }
+      if (!there) return { refused: refusals.gone.offer }
       const stored = { revision: there.revision, value: inputOf((await loadOffers(tx)).get(o.id)!) }
       const done = reconcile(o, stored, before)
-      if ("clash" in done) return { ...done, refused: "This was changed in another window, too." }
+      if ("clash" in done) return { ...done, refused: refusals.twoWindows.offer }
       merged = JSON.stringify(done.write) !== JSON.stringify(o)
       o = done.write
     }
     if (o.until !== null && o.until <= at.getTime() && o.until !== (await untilOf(tx, o.id)))
-      return { refused: "That is over already: choose an end that is still to come.", field: "until" }
+      return { refused: refusals.value.endOver, field: "until" }
     const columns = [
       o.publicName,
       o.internalName,
@@ -252,8 +258,7 @@ export async function saveOffer(s: Surroundings, typed: unknown, before?: Before
       )
     }
     const parts = o.gifts.flatMap((g) => offerWithin(g) ?? [])
-    if (await holdsItself(tx, offer, parts))
-      return { refused: "A bundle can't hold itself, not even inside another.", field: "gifts" }
+    if (await holdsItself(tx, offer, parts)) return { refused: refusals.offer.inItself, field: "gifts" }
     await tx.write("DELETE FROM offer_gift WHERE offer_id = ?", [offer])
     if (o.gifts.length)
       await tx.write(
@@ -357,13 +362,13 @@ export async function removeOffer(s: Surroundings, offer: number): Promise<Made>
   const used = (await soldIn(s.db)).find((u) => u.offer === offer)
   if (used)
     return {
-      refused: `“${used.name}” ${used.use}. Take it out of that funnel first.`,
+      refused: refusals.offer.usedIn(used.name, used.use),
     }
   const part = await s.db.row<{ public_name: string }>(
     "SELECT o.public_name FROM offer_gift g JOIN offer o ON o.id = g.offer_id AND o.removed_at IS NULL WHERE g.part_id = ? LIMIT 1",
     [offer],
   )
-  if (part) return { refused: `It is part of “${part.public_name}”. Take it out of that bundle first.` }
+  if (part) return { refused: refusals.offer.partOf(part.public_name) }
   const at = new Date(await s.clock.now())
   await s.db.write("UPDATE offer SET removed_at = ?, changed_at = ? WHERE id = ?", [at, at, offer])
   return { ok: true, id: offer }

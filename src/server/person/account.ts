@@ -5,6 +5,7 @@ import * as v from "valibot"
 import { knownZone } from "@/core/mail/schedule"
 import { parseAddress } from "@/core/person/address"
 import { connectionOf } from "@/core/person/connection"
+import { refusals } from "@/core/words/refusals"
 import { mayTry } from "../attempt"
 import { type Db, number } from "../db/pool"
 import type { Refused } from "../saved"
@@ -15,21 +16,21 @@ import { welcomeToKnock } from "./way-in"
 
 const passwordRule = v.pipe(
   v.string(),
-  v.minLength(10, "At least 10 characters, please: a sentence is good."),
-  v.maxLength(200, "At most 200 characters, please."),
+  v.minLength(10, refusals.account.password),
+  v.maxLength(200, refusals.account.passwordLong),
 )
 
 const newOwner = v.object({
   school: v.pipe(
     v.string(),
     v.trim(),
-    v.nonEmpty("Give the school a name."),
-    v.maxLength(120, "Keep it to 120 characters."),
+    v.nonEmpty(refusals.account.school),
+    v.maxLength(120, refusals.value.longest(120)),
   ),
-  name: v.pipe(v.string(), v.trim(), v.nonEmpty("Your name, please."), v.maxLength(120, "Keep it to 120 characters.")),
+  name: v.pipe(v.string(), v.trim(), v.nonEmpty(refusals.account.name), v.maxLength(120, refusals.value.longest(120))),
   email: v.pipe(
     v.string(),
-    v.check((e) => parseAddress(e) !== null, "That doesn't look like an e-mail address."),
+    v.check((e) => parseAddress(e) !== null, refusals.value.email),
   ),
   password: passwordRule,
   /** What the command printed, so that nobody else opens the school first. */
@@ -49,10 +50,10 @@ export async function makeOwner(s: Surroundings, input: unknown, zone = ""): Pro
   }
   const { school, name, email, password, code } = read.output
   if (!(await mayTry(s.db, "first-owner", { most: 30, windowMs: 3_600_000 })))
-    return { refused: "Too many tries. Please wait an hour." }
+    return { refused: refusals.account.tooMany }
   if (s.config.openingCode && !sameText(code.trim().toUpperCase(), s.config.openingCode))
     return {
-      refused: "That isn't the code. You find it where the school was started, below the addresses.",
+      refused: refusals.account.code,
       field: "code",
     }
   const address = parseAddress(email)!
@@ -64,7 +65,7 @@ export async function makeOwner(s: Surroundings, input: unknown, zone = ""): Pro
       "INSERT IGNORE INTO school (id, name, sender_name, sender_email, zone) VALUES (1, ?, ?, ?, ?)",
       [school, `${name}, ${school}`.slice(0, 120), address.email, knownZone(zone, "Europe/Berlin")],
     )
-    if (!made.affected) return { refused: "This school has an owner already. Sign in, please." }
+    if (!made.affected) return { refused: refusals.account.owner }
     const account = await tx.write("INSERT INTO account (email, name, password_hash, made_at) VALUES (?, ?, ?, ?)", [
       address.canonical,
       name,
@@ -76,7 +77,7 @@ export async function makeOwner(s: Surroundings, input: unknown, zone = ""): Pro
 }
 
 /** The words are the same whether the account or the password is wrong. */
-const wrong = "E-mail address and password don't fit together."
+const wrong = refusals.account.wrong
 let decoy: Promise<string> | undefined
 
 /** Wrong passwords in a row that cost no wait; after them it doubles with each, from two seconds to a quarter of an hour. */
@@ -113,7 +114,7 @@ export async function signIn(
   const wait = Math.max(0, ...ready) - Date.now()
   if (wait > 0)
     return {
-      refused: `Too many wrong passwords from here. Try again in ${waitWords(wait)}, or have a link mailed to you.`,
+      refused: refusals.account.wait(waitWords(wait)),
     }
   // Counted before it is looked at, so that many at once are many.
   for (const b of buckets)
@@ -150,9 +151,9 @@ const linkFor = 3_600_000
 /** Has a link mailed that signs in to the studio. The answer is the same whether there is such an account or not. */
 export async function askStudioLink(s: Surroundings, typed: string, ip: string): Promise<{ ok: true } | Refused> {
   const address = parseAddress(typed)
-  if (!address) return { refused: "That doesn't look like an e-mail address. Please check it.", field: "email" }
+  if (!address) return { refused: refusals.value.emailCheck, field: "email" }
   if (!(await mayTry(s.db, `studio-link:${connectionOf(ip)}`, { most: 20, windowMs: 3_600_000 })))
-    return { refused: "Too many tries from your connection. Please try again in an hour." }
+    return { refused: refusals.account.tooManyHere }
   const at = new Date(await s.clock.now())
   await s.db.transaction(async (tx) => {
     if (!(await welcomeToKnock(tx, address.canonical, "studio"))) return
@@ -215,12 +216,12 @@ export async function changePassword(
   const account = await s.db.row<{ password_hash: string }>("SELECT password_hash FROM account WHERE id = ?", [
     session.account,
   ])
-  if (!account) return { refused: "This account is no longer there." }
+  if (!account) return { refused: refusals.gone.account }
   if (!session.byMail) {
     if (!(await mayTry(s.db, `password:${session.account}`, { most: 20, windowMs: 3_600_000 })))
-      return { refused: "Too many tries. Please wait an hour, or sign in by a mailed link." }
+      return { refused: refusals.account.tooManyLink }
     if (!(await verify(account.password_hash, read.output.current)))
-      return { refused: "That isn't the password you have now.", field: "current" }
+      return { refused: refusals.account.current, field: "current" }
   }
   const passwordHash = await hash(read.output.next)
   return s.db.transaction(async (tx) => {

@@ -2,6 +2,7 @@
 
 import { parseAddress } from "@/core/person/address"
 import { connectionOf } from "@/core/person/connection"
+import { refusals } from "@/core/words/refusals"
 import { mayTry } from "../attempt"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
@@ -60,9 +61,9 @@ export type Asked = { readonly ok: true } | Refused
 /** Somebody asks for a way in. The answer is the same whether the address is known or not. */
 export async function askWayIn(s: Surroundings, typed: string, ip: string, leadsTo: string): Promise<Asked> {
   const address = parseAddress(typed)
-  if (!address) return { refused: "That doesn't look like an e-mail address. Please check it." }
+  if (!address) return { refused: refusals.value.emailCheck }
   if (!(await mayTry(s.db, `way-in:${connectionOf(ip)}`, { most: 60, windowMs: 3_600_000 })))
-    return { refused: "Too many tries from your connection. Please try again in an hour." }
+    return { refused: refusals.account.tooManyHere }
   const at = await s.clock.now()
   await s.db.transaction(async (tx) => {
     if (!(await welcomeToKnock(tx, address.canonical, "learn"))) return

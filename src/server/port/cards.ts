@@ -3,6 +3,7 @@
 
 import { Webhook } from "standardwebhooks"
 import * as v from "valibot"
+import { refusals } from "@/core/words/refusals"
 import type { Refused } from "../saved"
 
 export type KeptCard = { readonly id: string; readonly last4: string; readonly expires: string }
@@ -155,10 +156,10 @@ export async function testCards(cards: Cards): Promise<{ ok: true } | Refused> {
       return {
         refused:
           error.status === 401 || error.status === 403
-            ? "The processor is there, and doesn't know this key."
-            : `The processor is there, and refused the question: ${error.message}`,
+            ? refusals.processor.key
+            : refusals.processor.question(error.message),
       }
-    if (error instanceof CardsUnreachable) return { refused: `The processor doesn't answer: ${error.message}` }
+    if (error instanceof CardsUnreachable) return { refused: refusals.processor.noAnswer(error.message) }
     throw error
   }
 }

@@ -1,4 +1,5 @@
 import * as v from "valibot"
+import { refusals } from "@/core/words/refusals"
 import type { GiftModule } from "./kind"
 
 const input = v.object({
@@ -6,9 +7,9 @@ const input = v.object({
   title: v.pipe(
     v.string(),
     v.trim(),
-    v.maxLength(200, "Keep it to 200 characters."),
-    v.check((t) => !/[\r\n]/.test(t), "One line, please."),
-    v.nonEmpty("Say what is sent."),
+    v.maxLength(200, refusals.value.longest(200)),
+    v.check((t) => !/[\r\n]/.test(t), refusals.value.oneLine),
+    v.nonEmpty(refusals.offer.post),
   ),
 })
 
