@@ -54,6 +54,8 @@ export const refusals = {
   course: {
     lessonLong: "This is too long for one lesson.",
     picture: "Choose a picture.",
+    timeOfDay: "A time of day, like 06:00.",
+    date: "A day, like 2027-01-31.",
     titleLong: (most: number) => `Keep the title to ${most} characters.`,
     promiseLong: (most: number) => `Keep the promise to ${most} characters.`,
     nameLong: (most: number) => `Keep the name to ${most} characters.`,
