@@ -21,6 +21,6 @@ export async function opensAt(front: Front, gifts: ReturnType<typeof giftsOf>): 
   const course = gifts.map(courseGiven).find((c) => c !== null)
   const row =
     course &&
-    (await front.s.db.row<{ slug: string }>("SELECT slug FROM course WHERE id = ? AND state = 'live'", [course]))
+    (await front.s.db.row<{ slug: string }>("SELECT slug FROM course WHERE id = ? AND state <> 'draft'", [course]))
   return row ? `/learn/${row.slug}` : "/learn"
 }

@@ -233,14 +233,8 @@ describe("editing", () => {
       expect(await saveSchool(t.s, { ...settings, ...bad })).toMatchObject({ refused: expect.any(String) })
   })
 
-  it("orders and removes lessons", async () => {
-    const read = async () => (await course.readCourse(t.s.db, school.course))!.lessons.map((l) => l.title)
+  it("refuses a lesson without a title, and a picture that isn't there", async () => {
     const [first] = (await course.readCourse(t.s.db, school.course))!.lessons
-    await course.moveLesson(t.s, first!.id, "down")
-    expect(await read()).toEqual(["Lesson 2", "Lesson 1", "Lesson 3"])
-    await course.moveLesson(t.s, first!.id, "up")
-    await course.moveLesson(t.s, first!.id, "up")
-    expect(await read()).toEqual(["Lesson 1", "Lesson 2", "Lesson 3"])
     expect(
       await course.saveLesson(t.s, {
         lesson: first!.id,

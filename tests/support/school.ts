@@ -5,9 +5,11 @@ import { tmpdir } from "node:os"
 import { join } from "node:path"
 import pino from "pino"
 import { inject } from "vitest"
+import { newRow } from "@/core/course/outline"
 import { nobody } from "@/core/person/actor"
 import { words } from "@/core/words/en"
 import { configFromEnvironment } from "@/server/config"
+import { readOutline, saveOutline } from "@/server/course/outline"
 import { migrate } from "@/server/db/migrate"
 import { openDatabase } from "@/server/db/pool"
 import { joinFunnel } from "@/server/funnel/join"
@@ -168,4 +170,12 @@ export function linkId(t: TestSchool, m: Message, purpose: "confirm" | "way-in" 
   const id = verifyId(t.s.config.secret, purpose, token)
   if (id === null) throw new Error(`no ${purpose} link in the message`)
   return id
+}
+
+/** Writes one more lesson at the end of a course; gives its number. */
+export async function addLesson(s: Surroundings, course: number, title: string, live = false): Promise<number> {
+  const rows = [...(await readOutline(s.db, course)), { ...newRow("added", "lesson", title), live }]
+  const saved = await saveOutline(s, { course, rows, known: [] })
+  if ("refused" in saved) throw new Error(saved.refused)
+  return saved.rows.find((r) => r.key === "added")!.id!
 }

@@ -15,7 +15,7 @@ export default async function LearnLayout({ children }: { children: ReactNode })
   const school = await schoolHead(surroundings().db)
   const person = await learner()
   return (
-    <div className="mx-auto max-w-2xl px-5 pb-16 text-[1.07rem] leading-relaxed">
+    <div className="mx-auto max-w-5xl px-5 pb-16 text-[1.07rem] leading-relaxed">
       <header className="flex items-center justify-between gap-4 border-b border-line py-3.5 text-[0.95rem]">
         <Link href="/learn" className="font-display font-bold">
           {school.name}
@@ -28,7 +28,7 @@ export default async function LearnLayout({ children }: { children: ReactNode })
           </form>
         )}
       </header>
-      <main className="pt-6">{children}</main>
+      <main className="pt-6 *:mx-auto *:max-w-2xl [&>.wide]:max-w-none">{children}</main>
     </div>
   )
 }

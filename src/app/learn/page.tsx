@@ -30,7 +30,11 @@ export default async function MyCourses() {
       ) : null}
       {courses.map((c) => {
         const progress = progressOf(c.lessons, c.done)
-        const next = nextLesson(c.lessons, c.done)
+        const next = nextLesson(
+          c.lessons.filter((l) => l.may.open),
+          c.done,
+        )
+        const coming = c.lessons.find((l) => !l.may.open)
         return (
           <article key={c.id} className="mt-6 border-t border-line pt-6 first-of-type:border-0 first-of-type:pt-0">
             {c.picture ? (
@@ -43,6 +47,11 @@ export default async function MyCourses() {
             </h2>
             <p className="mt-1 text-soft">{c.promise}</p>
             <Progress {...progress} />
+            {coming?.says ? (
+              <p className="mt-2 text-[0.93rem] text-soft">
+                Next, “{coming.title}”: {coming.says.charAt(0).toLowerCase() + coming.says.slice(1)}
+              </p>
+            ) : null}
             {next ? (
               <Button asChild look="primary" className="mt-3 min-h-11 w-full sm:w-auto">
                 <Link href={`/learn/${c.slug}/${next.id}`}>

@@ -1,5 +1,6 @@
 // When a lesson opens and why it doesn't yet, in words to its learner.
 import type { MayOpen } from "../course/may-open"
+import type { Opens } from "../course/opens"
 import { locale } from "./locale"
 
 const small = ["no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve"]
@@ -53,3 +54,21 @@ export function openingWords(
     }
   }
 }
+
+/** A rule as its author reads it. */
+export function ruleWords(opens: Opens, lesson: (id: number) => string): string {
+  switch (opens.kind) {
+    case "at-once":
+      return "At once"
+    case "after-days":
+      return `${capital(counted(opens.days, "day"))} after they were let in${opens.at ? `, at ${opens.at}` : ""}`
+    case "on-date": {
+      const day = new Intl.DateTimeFormat(locale, { dateStyle: "long", timeZone: "UTC" }).format(Date.parse(opens.date))
+      return `On ${day} at ${opens.at}`
+    }
+    case "after-lesson":
+      return `After “${lesson(opens.lesson)}”`
+  }
+}
+
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)

@@ -4,6 +4,7 @@ export const refusals = {
   gone: {
     thing: "This is no longer there. Reload the page.",
     course: "This course is no longer there.",
+    module: "This module is no longer there.",
     lesson: "This lesson is no longer there.",
     offer: "This offer is no longer there.",
     terms: "These terms are no longer there.",
@@ -54,6 +55,8 @@ export const refusals = {
   course: {
     lessonLong: "This is too long for one lesson.",
     picture: "Choose a picture.",
+    starts: "Say on which day it opens.",
+    many: "A course has at most 2,000 modules and lessons.",
     timeOfDay: "A time of day, like 06:00.",
     date: "A day, like 2027-01-31.",
     titleLong: (most: number) => `Keep the title to ${most} characters.`,

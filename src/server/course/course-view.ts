@@ -1,9 +1,16 @@
 // Courses as they are chosen from in the studio.
 import type { Db } from "../db/pool"
+import type { CourseState } from "./course"
 
 export type CourseNamed = { readonly id: number; readonly title: string; readonly state: "draft" | "live" }
 
 /** By title; at most 200. */
 export function courseNames(db: Db): Promise<CourseNamed[]> {
-  return db.rows<CourseNamed>("SELECT id, title, state FROM course ORDER BY title LIMIT 200")
+  return db.rows<CourseNamed>(
+    "SELECT id, title, IF(state = 'draft', 'draft', 'live') AS state FROM course ORDER BY title LIMIT 200",
+  )
+}
+
+export function courseTitle(db: Db, id: number): Promise<{ title: string; state: CourseState } | undefined> {
+  return db.row("SELECT title, state FROM course WHERE id = ?", [id])
 }

@@ -1,6 +1,9 @@
 // Courses and their lessons, as the marketer writes them.
 
 import * as v from "valibot"
+import { doneByOf, doneBys } from "@/core/course/done"
+import { gatesSchema, readGates } from "@/core/course/gate"
+import { type Opens, opensSchema } from "@/core/course/opens"
 import type { CourseCard } from "@/core/funnel/draft"
 import { freeSlug, slugOf } from "@/core/funnel/slug"
 import type { RecipeCourse } from "@/core/funnel/step/kind"
@@ -14,6 +17,9 @@ import type { SavedShared } from "../shared"
 import { type Before, reconcile, type Stored } from "../shared"
 import type { Surroundings } from "../surroundings"
 import { countsBy } from "../tally"
+import { changingPlan } from "./plan"
+
+export type CourseState = "draft" | "announced" | "live" | "closed"
 
 export type CourseRow = {
   readonly id: number
@@ -21,9 +27,24 @@ export type CourseRow = {
   readonly title: string
   readonly promise: string
   readonly teacher: string
-  readonly state: "draft" | "live"
+  readonly state: CourseState
   readonly picture_id: number | null
+  /** The day on which an announced course opens, "2027-01-31". */
+  readonly starts: string | null
+  readonly opens: string
+  readonly in_order: number
+  readonly done_by: string
+  readonly open_to_all: number
+  readonly tells: number
+  readonly gates: string
   readonly revision: number
+}
+
+export type ModuleRow = {
+  readonly id: number
+  readonly position: number
+  readonly title: string
+  readonly opens: string | null
 }
 
 export type LessonRow = {
@@ -37,6 +58,12 @@ export type LessonRow = {
   readonly video_id: number | null
   readonly file_id: number | null
   readonly state: "draft" | "live"
+  readonly module_id: number | null
+  readonly opens: string | null
+  readonly free: number
+  readonly required: number
+  readonly done_by: string | null
+  readonly gates: string
   readonly revision: number
 }
 
@@ -44,7 +71,7 @@ export async function listCourses(
   db: Db,
 ): Promise<(CourseRow & { lessons: number; live: number; learners: number })[]> {
   const rows = await db.rows<CourseRow & { lessons: string; live: string }>(
-    `SELECT c.*, (SELECT COUNT(*) FROM lesson l WHERE l.course_id = c.id) AS lessons, (SELECT COUNT(*) FROM lesson l WHERE l.course_id = c.id AND l.state = 'live') AS live
+    `SELECT c.*, (SELECT COUNT(*) FROM lesson l WHERE l.course_id = c.id AND l.state <> 'removed') AS lessons, (SELECT COUNT(*) FROM lesson l WHERE l.course_id = c.id AND l.state = 'live') AS live
      FROM course c ORDER BY c.title LIMIT 500`,
   )
   const learners = await countsBy(db, "learners")
@@ -56,13 +83,36 @@ export async function listCourses(
   }))
 }
 
-export async function readCourse(db: Db, id: number): Promise<{ course: CourseRow; lessons: LessonRow[] } | undefined> {
-  const course = await db.row<CourseRow>("SELECT * FROM course WHERE id = ?", [id])
+const courseFields = "c.*, DATE_FORMAT(c.starts, '%Y-%m-%d') AS starts"
+
+export type CourseRead = {
+  readonly course: CourseRow
+  readonly modules: readonly ModuleRow[]
+  readonly lessons: readonly LessonRow[]
+}
+
+export async function readCourse(db: Db, id: number): Promise<CourseRead | undefined> {
+  const course = await db.row<CourseRow>(`SELECT ${courseFields} FROM course c WHERE id = ?`, [id])
   if (!course) return undefined
   return {
     course,
-    lessons: await db.rows<LessonRow>("SELECT * FROM lesson WHERE course_id = ? ORDER BY position, id", [id]),
+    modules: await db.rows<ModuleRow>(
+      "SELECT id, position, title, opens FROM module WHERE course_id = ? AND removed_at IS NULL ORDER BY position, id",
+      [id],
+    ),
+    lessons: await db.rows<LessonRow>(
+      "SELECT * FROM lesson WHERE course_id = ? AND state <> 'removed' ORDER BY position, id",
+      [id],
+    ),
   }
+}
+
+/** A lesson of a course as its editor has it; undefined where it isn't there. */
+export function readLesson(db: Db, course: number, lesson: number): Promise<LessonRow | undefined> {
+  return db.row<LessonRow>("SELECT * FROM lesson WHERE id = ? AND course_id = ? AND state <> 'removed'", [
+    lesson,
+    course,
+  ])
 }
 
 export async function courseForRecipe(db: Db, id: number): Promise<RecipeCourse | undefined> {
@@ -71,6 +121,7 @@ export async function courseForRecipe(db: Db, id: number): Promise<RecipeCourse 
   const { course, lessons } = found
   const card: CourseCard = {
     ...course,
+    state: course.state === "draft" ? "draft" : "live",
     lessons: lessons.map((l) => ({ id: l.id, title: l.title, minutes: l.minutes, state: l.state })),
   }
   return { ...card, pictureId: course.picture_id, openings: new Map(lessons.map((l) => [l.id, opening(l.body)])) }
@@ -93,34 +144,54 @@ const id = v.pipe(v.number(), v.integer(), v.minValue(1))
 const title = (what: string) =>
   v.pipe(v.string(), v.trim(), v.nonEmpty(`${what} needs a title.`), v.maxLength(160, refusals.course.titleLong(160)))
 
-const courseInput = v.object({
-  course: id,
-  title: title("The course"),
-  promise: v.pipe(v.string(), v.trim(), v.maxLength(400, refusals.course.promiseLong(400))),
-  teacher: v.pipe(v.string(), v.trim(), v.maxLength(120, refusals.course.nameLong(120))),
-  picture: v.nullable(id),
-  state: v.picklist(["draft", "live"]),
-})
+const yesOrNo = v.boolean()
+const date = v.pipe(v.string(), v.isoDate(refusals.course.date))
 
-const lessonInput = v.object({
-  lesson: id,
-  title: title("The lesson"),
-  body: v.pipe(v.string(), v.maxLength(400_000, refusals.course.lessonLong)),
-  minutes: v.pipe(
-    v.number(refusals.value.wholeMinutes),
-    v.integer(refusals.value.wholeMinutes),
-    v.minValue(0, refusals.value.wholeMinutes),
-    v.maxValue(600, refusals.course.minutes(600)),
-  ),
-  picture: v.nullable(id),
-  pictureAlt: v.pipe(v.string(), v.trim(), v.maxLength(300)),
-  video: v.nullable(id),
-  file: v.nullable(id),
-  state: v.picklist(["draft", "live"]),
-})
+/** What isn't given stays as it is. */
+const courseInput = v.partial(
+  v.object({
+    course: id,
+    title: title("The course"),
+    promise: v.pipe(v.string(), v.trim(), v.maxLength(400, refusals.course.promiseLong(400))),
+    teacher: v.pipe(v.string(), v.trim(), v.maxLength(120, refusals.course.nameLong(120))),
+    picture: v.nullable(id),
+    state: v.picklist(["draft", "announced", "live", "closed"]),
+    starts: v.nullable(date),
+    opens: opensSchema,
+    inOrder: yesOrNo,
+    doneBy: v.picklist(doneBys),
+    openToAll: yesOrNo,
+    tells: yesOrNo,
+    gates: gatesSchema,
+  }),
+)
+
+const lessonInput = v.partial(
+  v.object({
+    lesson: id,
+    title: title("The lesson"),
+    body: v.pipe(v.string(), v.maxLength(400_000, refusals.course.lessonLong)),
+    minutes: v.pipe(
+      v.number(refusals.value.wholeMinutes),
+      v.integer(refusals.value.wholeMinutes),
+      v.minValue(0, refusals.value.wholeMinutes),
+      v.maxValue(600, refusals.course.minutes(600)),
+    ),
+    picture: v.nullable(id),
+    pictureAlt: v.pipe(v.string(), v.trim(), v.maxLength(300)),
+    video: v.nullable(id),
+    file: v.nullable(id),
+    state: v.picklist(["draft", "live"]),
+    opens: v.nullable(opensSchema),
+    free: yesOrNo,
+    required: yesOrNo,
+    doneBy: v.nullable(v.picklist(doneBys)),
+    gates: gatesSchema,
+  }),
+)
 
 /** Parts of an address in the learning area that are no course's. */
-const ownRooms = ["orders", "plans", "sign-in"]
+export const ownRooms = ["orders", "plans", "sign-in"]
 
 export async function newCourse(s: Surroundings, typed: unknown): Promise<Made> {
   const read = v.safeParse(title("The course"), typed)
@@ -139,10 +210,13 @@ export async function newCourse(s: Surroundings, typed: unknown): Promise<Made> 
   })
 }
 
-type CourseInput = v.InferOutput<typeof courseInput>
-type LessonInput = v.InferOutput<typeof lessonInput>
+export type CourseInput = Required<v.InferOutput<typeof courseInput>>
+export type LessonInput = Required<v.InferOutput<typeof lessonInput>>
 
-const storedCourse = (c: CourseRow): Stored<CourseInput> => ({
+const opensOf = (json: string): Opens => v.parse(opensSchema, JSON.parse(json))
+
+/** What is stored of a course, as its editor has it. */
+export const storedCourse = (c: CourseRow): Stored<CourseInput> => ({
   revision: c.revision,
   value: {
     course: c.id,
@@ -151,10 +225,17 @@ const storedCourse = (c: CourseRow): Stored<CourseInput> => ({
     teacher: c.teacher,
     picture: c.picture_id,
     state: c.state,
+    starts: c.starts,
+    opens: opensOf(c.opens),
+    inOrder: Boolean(c.in_order),
+    doneBy: doneByOf(null, c.done_by),
+    openToAll: Boolean(c.open_to_all),
+    tells: Boolean(c.tells),
+    gates: readGates(c.gates),
   },
 })
 
-const storedLesson = (l: LessonRow): Stored<LessonInput> => ({
+export const storedLesson = (l: LessonRow): Stored<LessonInput> => ({
   revision: l.revision,
   value: {
     lesson: l.id,
@@ -166,56 +247,72 @@ const storedLesson = (l: LessonRow): Stored<LessonInput> => ({
     video: l.video_id,
     file: l.file_id,
     state: l.state,
+    opens: l.opens === null ? null : opensOf(l.opens),
+    free: Boolean(l.free),
+    required: Boolean(l.required),
+    doneBy: l.done_by === null ? null : doneByOf(l.done_by, "pressed"),
+    gates: readGates(l.gates),
   },
 })
 
 export async function saveCourse(s: Surroundings, input: unknown, before?: Before): Promise<SavedShared<CourseInput>> {
   const read = v.safeParse(courseInput, input)
   if (!read.success) return refusal(read.issues)
-  const at = new Date(await s.clock.now())
+  const course = read.output.course ?? 0
+  const now = await s.clock.now()
   return s.db.transaction(async (tx): Promise<SavedShared<CourseInput>> => {
-    const row = () => tx.row<CourseRow>("SELECT * FROM course WHERE id = ? FOR UPDATE", [read.output.course])
+    const row = () => tx.row<CourseRow>(`SELECT ${courseFields} FROM course c WHERE id = ? FOR UPDATE`, [course])
     const stored = await row()
     if (!stored) return { refused: refusals.gone.course }
-    const done = reconcile(read.output, storedCourse(stored), before)
+    const was = storedCourse(stored)
+    const done = reconcile({ ...was.value, ...read.output }, was, before)
     if ("clash" in done) return done
     const c = done.write
     if (c.picture !== null && !(await isMedia(tx, c.picture, "picture")))
       return { refused: refusals.course.picture, field: "picture" }
-    await tx.write(
-      "UPDATE course SET title = ?, promise = ?, teacher = ?, picture_id = ?, state = ?, changed_at = ?, revision = revision + 1 WHERE id = ?",
-      [c.title, c.promise, c.teacher, c.picture, c.state, at, c.course],
+    if (c.state === "announced" && c.starts === null) return { refused: refusals.course.starts, field: "starts" }
+    await changingPlan(tx, course, now, () =>
+      tx.write(
+        "UPDATE course SET title = ?, promise = ?, teacher = ?, picture_id = ?, state = ?, starts = ?, opens = ?, in_order = ?, done_by = ?, open_to_all = ?, tells = ?, gates = ?, changed_at = ?, revision = revision + 1 WHERE id = ?",
+        [
+          c.title,
+          c.promise,
+          c.teacher,
+          c.picture,
+          c.state,
+          c.starts,
+          JSON.stringify(c.opens),
+          c.inOrder,
+          c.doneBy,
+          c.openToAll,
+          c.tells,
+          JSON.stringify(c.gates),
+          new Date(now),
+          course,
+        ],
+      ),
     )
-    await referCourse(tx, c.course, c.picture)
+    await referCourse(tx, course, c.picture)
     return storedCourse((await row())!)
-  })
-}
-
-export async function newLesson(s: Surroundings, course: number): Promise<Made> {
-  return s.db.transaction(async (tx) => {
-    if (!(await tx.row("SELECT id FROM course WHERE id = ? FOR UPDATE", [course])))
-      return { refused: refusals.gone.course }
-    const last = await tx.row<{ n: number }>(
-      "SELECT COALESCE(MAX(position), 0) + 1 AS n FROM lesson WHERE course_id = ?",
-      [course],
-    )
-    const made = await tx.write(
-      "INSERT INTO lesson (course_id, position, title, body) VALUES (?, ?, 'New lesson', '')",
-      [course, Number(last!.n)],
-    )
-    return { ok: true, id: made.id }
   })
 }
 
 export async function saveLesson(s: Surroundings, input: unknown, before?: Before): Promise<SavedShared<LessonInput>> {
   const read = v.safeParse(lessonInput, input)
   if (!read.success) return refusal(read.issues)
-  const typed = { ...read.output, body: cleanRichText(read.output.body) }
+  const lesson = read.output.lesson ?? 0
+  const { body, ...others } = read.output
+  const typed = body === undefined ? others : { ...others, body: cleanRichText(body) }
+  const now = await s.clock.now()
   return s.db.transaction(async (tx): Promise<SavedShared<LessonInput>> => {
-    const row = () => tx.row<LessonRow>("SELECT * FROM lesson WHERE id = ? FOR UPDATE", [typed.lesson])
+    const row = () =>
+      tx.row<LessonRow & { course_id: number }>("SELECT * FROM lesson WHERE id = ? AND state <> 'removed' FOR UPDATE", [
+        lesson,
+      ])
     const stored = await row()
     if (!stored) return { refused: refusals.gone.lesson }
-    const done = reconcile(typed, storedLesson(stored), before)
+    const was = storedLesson(stored)
+    const done = reconcile({ ...was.value, ...typed }, was, before)
     if ("clash" in done) return done
     const l = done.write
     for (const [media, kind] of [
@@ -225,12 +322,44 @@ export async function saveLesson(s: Surroundings, input: unknown, before?: Befor
     ] as const)
       if (media !== null && !(await isMedia(tx, media, kind)))
         return { refused: refusals.course.choose(kind ?? "file"), field: kind ?? "file" }
-    await tx.write(
-      "UPDATE lesson SET title = ?, body = ?, minutes = ?, picture_id = ?, picture_alt = ?, video_id = ?, file_id = ?, state = ?, revision = revision + 1 WHERE id = ?",
-      [l.title, l.body, l.minutes, l.picture, l.pictureAlt, l.video, l.file, l.state, l.lesson],
+    await changingPlan(tx, stored.course_id, now, () =>
+      tx.write(
+        "UPDATE lesson SET title = ?, body = ?, minutes = ?, picture_id = ?, picture_alt = ?, video_id = ?, file_id = ?, state = ?, opens = ?, free = ?, required = ?, done_by = ?, gates = ?, revision = revision + 1 WHERE id = ?",
+        [
+          l.title,
+          l.body,
+          l.minutes,
+          l.picture,
+          l.pictureAlt,
+          l.video,
+          l.file,
+          l.state,
+          l.opens && JSON.stringify(l.opens),
+          l.free,
+          l.required,
+          l.doneBy,
+          JSON.stringify(l.gates),
+          lesson,
+        ],
+      ),
     )
-    await referLesson(tx, l.lesson, l)
+    await referLesson(tx, lesson, l)
     return storedLesson((await row())!)
+  })
+}
+
+/** Says when the lessons of a module open; null: as the course says. */
+export async function saveModule(s: Surroundings, module: number, opens: unknown): Promise<Saved> {
+  const read = v.safeParse(v.nullable(opensSchema), opens)
+  if (!read.success) return refusal(read.issues)
+  const now = await s.clock.now()
+  return s.db.transaction(async (tx): Promise<Saved> => {
+    const found = await tx.row<{ course_id: number }>("SELECT course_id FROM module WHERE id = ?", [module])
+    if (!found) return { refused: refusals.gone.module }
+    await changingPlan(tx, found.course_id, now, () =>
+      tx.write("UPDATE module SET opens = ? WHERE id = ?", [read.output && JSON.stringify(read.output), module]),
+    )
+    return { ok: true }
   })
 }
 
@@ -266,26 +395,4 @@ async function isMedia(db: Db, media: number, kind: "picture" | "video" | null):
   return (
     (await db.row("SELECT 1 FROM media WHERE id = ? AND (? IS NULL OR kind = ?)", [media, kind, kind])) !== undefined
   )
-}
-
-export async function moveLesson(s: Surroundings, lesson: number, way: "up" | "down"): Promise<Saved> {
-  return s.db.transaction(async (tx) => {
-    const at = await tx.row<{ course_id: number }>("SELECT course_id FROM lesson WHERE id = ?", [lesson])
-    if (!at) return { refused: refusals.gone.lesson }
-    const order = (
-      await tx.rows<{ id: number }>("SELECT id FROM lesson WHERE course_id = ? ORDER BY position, id FOR UPDATE", [
-        at.course_id,
-      ])
-    ).map((r) => r.id)
-    const from = order.indexOf(lesson)
-    const to = way === "up" ? from - 1 : from + 1
-    if (to >= 0 && to < order.length) order.splice(to, 0, ...order.splice(from, 1))
-    for (const [i, l] of order.entries()) await tx.write("UPDATE lesson SET position = ? WHERE id = ?", [i + 1, l])
-    return { ok: true }
-  })
-}
-
-export async function removeLesson(s: Surroundings, lesson: number): Promise<Saved> {
-  await s.db.write("DELETE FROM lesson WHERE id = ?", [lesson])
-  return { ok: true }
 }

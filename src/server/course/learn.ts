@@ -1,11 +1,29 @@
-// The learning area: what a person may open, and their way through it. Every read asks for the admission first.
+// The learning area: what a person may open, and their way through it. Whether something is open is decided by `mayOpen` alone;
+// what is read here is what it is asked with.
+
+import { type DoneBy, doneByOf } from "@/core/course/done"
+import { type Gates, gateFor, readGates, type Situation, situationOf } from "@/core/course/gate"
+import { type AdmissionTo, type Asking, type LessonProgress, type MayOpen, mayOpen } from "@/core/course/may-open"
 import { kindsThat, stepKinds } from "@/core/funnel/step/list"
+import { openingWords } from "@/core/words/opening"
 import type { Listener } from "../around"
 import type { Db } from "../db/pool"
 import { type Happening, happen, onceKey } from "../happen"
 import type { Learner } from "../person/session"
 import type { Surroundings } from "../surroundings"
-import type { LessonRow } from "./course"
+import type { CourseState, LessonRow } from "./course"
+import { readPlans } from "./plan"
+
+export type LearnLesson = {
+  readonly id: number
+  readonly title: string
+  readonly minutes: number
+  readonly module: number | null
+  readonly may: MayOpen
+  /** Why it isn't open and when it will be; null: it is open. */
+  readonly says: string | null
+  readonly required: boolean
+}
 
 export type LearnCourse = {
   readonly id: number
@@ -14,73 +32,169 @@ export type LearnCourse = {
   readonly promise: string
   readonly teacher: string
   readonly picture: string | null
-  readonly lessons: readonly { readonly id: number; readonly title: string; readonly minutes: number }[]
+  readonly state: CourseState
+  readonly modules: readonly { readonly id: number; readonly title: string }[]
+  readonly lessons: readonly LearnLesson[]
   readonly done: ReadonlySet<number>
+  /** Whether anything is open to them, or will be by an admission they have. */
+  readonly mine: boolean
 }
 
-const admitted =
-  "EXISTS (SELECT 1 FROM admission a WHERE a.course_id = c.id AND a.person_id = ? AND a.from_at <= ? AND (a.until_at IS NULL OR a.until_at > ?) AND (? IS NULL OR FIND_IN_SET(a.order_id, ?)))"
+type CourseFound = Omit<LearnCourse, "modules" | "lessons" | "done" | "mine">
 
-async function courses(s: Surroundings, who: Learner, slug: string | null): Promise<LearnCourse[]> {
-  const now = new Date(await s.clock.now())
-  const rows = await s.db.rows<{
-    id: number
-    slug: string
-    title: string
-    promise: string
-    teacher: string
-    picture: string | null
-  }>(
-    `SELECT c.id, c.slug, c.title, c.promise, c.teacher, m.stored AS picture FROM course c LEFT JOIN media m ON m.id = c.picture_id
-     WHERE c.state = 'live' AND ${admitted} AND (? IS NULL OR c.slug = ?) ORDER BY c.title LIMIT 200`,
-    [who.person, now, now, who.scope, who.scope, slug, slug],
+const fields = "c.id, c.slug, c.title, c.promise, c.teacher, c.state, c.open_to_all, m.stored AS picture"
+
+/** Courses with what somebody may open of them; nobody signed in is null. */
+async function withAnswers(
+  s: Surroundings,
+  who: Learner | null,
+  found: readonly (CourseFound & { open_to_all: number })[],
+): Promise<LearnCourse[]> {
+  const at = await s.clock.now()
+  const ids = [0, ...found.map((c) => c.id)]
+  const modules = await s.db.rows<{ id: number; course_id: number; title: string }>(
+    "SELECT id, course_id, title FROM module WHERE course_id IN (?) AND removed_at IS NULL ORDER BY position, id",
+    [ids],
   )
-  const ids = [0, ...rows.map((r) => r.id)]
   const lessons = await s.db.rows<{ id: number; course_id: number; title: string; minutes: number }>(
     "SELECT id, course_id, title, minutes FROM lesson WHERE course_id IN (?) AND state = 'live' ORDER BY position, id",
     [ids],
   )
-  const done = await s.db.rows<{ lesson_id: number }>(
-    who.scope === null
-      ? "SELECT d.lesson_id FROM lesson_done d JOIN lesson l ON l.id = d.lesson_id WHERE d.person_id = ? AND l.course_id IN (?)"
-      : "SELECT d.lesson_id FROM lesson_done_unproved d JOIN lesson l ON l.id = d.lesson_id WHERE FIND_IN_SET(d.order_id, ?) AND l.course_id IN (?)",
-    [who.scope ?? who.person, ids],
+  const plans = await readPlans(s.db, ids)
+  const admissions = who ? await admissionsOf(s.db, who, ids) : new Map<number, AdmissionTo[]>()
+  const progress = await progressIn(s.db, who, ids)
+  const zone = await zoneOf(s.db, who)
+  const titles = new Map(lessons.map((l) => [l.id, l.title]))
+  return found.map(({ open_to_all, ...c }) => {
+    const asking: Asking = {
+      known: who !== null,
+      admissions: admissions.get(c.id) ?? [],
+      plans: plans.get(c.id) ?? [],
+      openToAll: Boolean(open_to_all),
+      progress,
+      zone,
+      at,
+    }
+    const plan = asking.plans.at(-1)?.plan
+    const mine = lessons
+      .filter((l) => l.course_id === c.id)
+      .map((l): LearnLesson => {
+        const may = mayOpen(asking, l.id)
+        const planned = plan?.lessons.find((p) => p.id === l.id)
+        return {
+          id: l.id,
+          title: l.title,
+          minutes: l.minutes,
+          module: planned?.module ?? null,
+          may,
+          says: openingWords(may, { now: at, zone, lesson: (id) => titles.get(id) ?? "the one before" }),
+          required: planned?.required ?? true,
+        }
+      })
+    return {
+      ...c,
+      picture: c.picture && `/media/${c.picture}`,
+      modules: modules.filter((m) => m.course_id === c.id).map(({ id, title }) => ({ id, title })),
+      lessons: mine,
+      done: new Set(progress.done.keys()),
+      mine:
+        asking.openToAll ||
+        mine.some((l) => (l.may.open ? l.may.by === "admission" : l.may.why === "not-yet")) ||
+        (!mine.length && asking.admissions.some((a) => a.from <= at && (a.until === null || a.until > at))),
+    }
+  })
+}
+
+async function admissionsOf(db: Db, who: Learner, courses: readonly number[]): Promise<Map<number, AdmissionTo[]>> {
+  const rows = await db.rows<{ course_id: number; module_id: number | null; from_at: Date; until_at: Date | null }>(
+    "SELECT course_id, module_id, from_at, until_at FROM admission WHERE person_id = ? AND course_id IN (?) AND (? IS NULL OR FIND_IN_SET(order_id, ?))",
+    [who.person, courses, who.scope, who.scope],
   )
-  const doneIds = new Set(done.map((d) => d.lesson_id))
-  return rows.map((r) => ({
-    ...r,
-    picture: r.picture && `/media/${r.picture}`,
-    lessons: lessons.filter((l) => l.course_id === r.id).map(({ id, title, minutes }) => ({ id, title, minutes })),
-    done: doneIds,
-  }))
+  const found = new Map<number, AdmissionTo[]>()
+  for (const r of rows) {
+    const a = { module: r.module_id, from: r.from_at.getTime(), until: r.until_at?.getTime() ?? null }
+    found.set(r.course_id, [...(found.get(r.course_id) ?? []), a])
+  }
+  return found
 }
 
-export function myCourses(s: Surroundings, who: Learner): Promise<LearnCourse[]> {
-  return courses(s, who, null)
+/** Of a device that is only let into what it has just taken, what was done on it. */
+async function progressIn(db: Db, who: Learner | null, courses: readonly number[]): Promise<LessonProgress> {
+  if (!who) return { seen: new Map(), done: new Map() }
+  const done = await db.rows<{ lesson_id: number; at: Date }>(
+    who.scope === null
+      ? "SELECT d.lesson_id, d.at FROM lesson_done d JOIN lesson l ON l.id = d.lesson_id WHERE d.person_id = ? AND l.course_id IN (?)"
+      : "SELECT d.lesson_id, d.at FROM lesson_done_unproved d JOIN lesson l ON l.id = d.lesson_id WHERE FIND_IN_SET(d.order_id, ?) AND l.course_id IN (?)",
+    [who.scope ?? who.person, courses],
+  )
+  const seen =
+    who.scope === null
+      ? await db.rows<{ lesson_id: number; at: Date }>(
+          "SELECT d.lesson_id, d.at FROM lesson_seen d JOIN lesson l ON l.id = d.lesson_id WHERE d.person_id = ? AND l.course_id IN (?)",
+          [who.person, courses],
+        )
+      : []
+  const by = (rows: readonly { lesson_id: number; at: Date }[]) =>
+    new Map(rows.map((r) => [r.lesson_id, r.at.getTime()]))
+  return { seen: by(seen), done: by(done) }
 }
 
-/** The course, or undefined where this person may not open it or it isn't live. */
-export async function myCourse(s: Surroundings, who: Learner, slug: string): Promise<LearnCourse | undefined> {
-  return (await courses(s, who, slug))[0]
+async function zoneOf(db: Db, who: Learner | null): Promise<string> {
+  const row = who
+    ? await db.row<{ zone: string }>("SELECT zone FROM person WHERE id = ?", [who.person])
+    : await db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1")
+  return row?.zone ?? "UTC"
+}
+
+/** The shelf: courses they have an admission to, running or over, by title; at most 200. */
+export async function myCourses(s: Surroundings, who: Learner): Promise<LearnCourse[]> {
+  const found = await s.db.rows<CourseFound & { open_to_all: number }>(
+    `SELECT ${fields} FROM course c LEFT JOIN media m ON m.id = c.picture_id
+     WHERE c.state <> 'draft' AND c.id IN (SELECT a.course_id FROM admission a WHERE a.person_id = ? AND (? IS NULL OR FIND_IN_SET(a.order_id, ?)))
+     ORDER BY c.title LIMIT 200`,
+    [who.person, who.scope, who.scope],
+  )
+  return (await withAnswers(s, who, found)).filter((c) => c.mine)
+}
+
+/** A course as whoever asks meets it, theirs or not; undefined where there is none or it is a draft. */
+export async function courseFor(s: Surroundings, who: Learner | null, slug: string): Promise<LearnCourse | undefined> {
+  const found = await s.db.rows<CourseFound & { open_to_all: number }>(
+    `SELECT ${fields} FROM course c LEFT JOIN media m ON m.id = c.picture_id WHERE c.state <> 'draft' AND c.slug = ?`,
+    [slug],
+  )
+  return (await withAnswers(s, who, found))[0]
+}
+
+/** The course, or undefined where it isn't theirs. */
+export async function myCourse(s: Surroundings, who: Learner | null, slug: string): Promise<LearnCourse | undefined> {
+  const found = await courseFor(s, who, slug)
+  return found?.mine ? found : undefined
 }
 
 export type OpenLesson = {
   readonly course: LearnCourse
   readonly lesson: Pick<LessonRow, "id" | "title" | "body" | "minutes" | "picture_alt">
+  readonly doneBy: DoneBy
   readonly picture: { readonly stored: string; readonly width: number; readonly height: number } | null
   readonly video: { readonly stored: string; readonly type: string } | null
   readonly file: { readonly stored: string; readonly name: string; readonly size: number } | null
 }
 
+/** A lesson that is open to them; nobody signed in sees tastes and what is open to all. */
 export async function openLesson(
   s: Surroundings,
-  who: Learner,
+  who: Learner | null,
   slug: string,
   lesson: number,
 ): Promise<OpenLesson | undefined> {
-  const course = await myCourse(s, who, slug)
-  if (!course?.lessons.some((l) => l.id === lesson)) return undefined
-  const row = await s.db.row<LessonRow>("SELECT * FROM lesson WHERE id = ?", [lesson])
+  const course = await courseFor(s, who, slug)
+  const asked = course?.lessons.find((l) => l.id === lesson)
+  if (!course || !asked?.may.open) return undefined
+  const row = await s.db.row<LessonRow & { course_done_by: string }>(
+    "SELECT l.*, c.done_by AS course_done_by FROM lesson l JOIN course c ON c.id = l.course_id WHERE l.id = ?",
+    [lesson],
+  )
   if (!row) return undefined
   const media = await s.db.rows<{
     id: number
@@ -94,17 +208,35 @@ export async function openLesson(
     [0, row.picture_id ?? 0, row.video_id ?? 0, row.file_id ?? 0],
   ])
   const by = (id: number | null) => media.find((m) => m.id === id) ?? null
-  await markOpened(s, who, row)
-  return { course, lesson: row, picture: by(row.picture_id), video: by(row.video_id), file: by(row.file_id) }
+  const doneBy = doneByOf(row.done_by, row.course_done_by)
+  // What they look at by way of a taste alone is not yet a way through the course.
+  if (who && course.mine) {
+    await markOpened(s, who, row)
+    if (doneBy === "opened" && !course.done.has(lesson)) await setDone(s, who, asked, true)
+  }
+  return { course, lesson: row, doneBy, picture: by(row.picture_id), video: by(row.video_id), file: by(row.file_id) }
 }
 
 /** The first look at a lesson happens once; of a device that is only let into what it has just taken, once for that. */
 async function markOpened(s: Surroundings, who: Learner, lesson: LessonRow): Promise<void> {
   const { person, scope } = who
   const once = scope === null ? `opened:${person}:${lesson.id}` : `opened:order:${scope}:${lesson.id}`
-  if (await s.db.row("SELECT 1 FROM fact WHERE once = ?", [onceKey(once)])) return
   const at = await s.clock.now()
+  if (await s.db.row("SELECT 1 FROM fact WHERE once = ?", [onceKey(once)])) {
+    if (scope === null)
+      await s.db.write("UPDATE lesson_seen SET last_at = ? WHERE person_id = ? AND lesson_id = ?", [
+        new Date(at),
+        person,
+        lesson.id,
+      ])
+    return
+  }
   await s.db.transaction(async (tx) => {
+    if (scope === null)
+      await tx.write(
+        "INSERT INTO lesson_seen (person_id, lesson_id, at, last_at) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE last_at = VALUES(last_at)",
+        [person, lesson.id, new Date(at), new Date(at)],
+      )
     await happen(tx, {
       kind: "lesson-opened",
       at,
@@ -117,10 +249,7 @@ async function markOpened(s: Surroundings, who: Learner, lesson: LessonRow): Pro
   })
 }
 
-/**
- * Marks a lesson as done, or not. A device that is only let into what it has just taken keeps that apart: whoever typed
- * somebody's address there neither sees nor changes what they have done.
- */
+/** Marks a lesson that is open to them as done, or not; false where it isn't, or isn't theirs. */
 export async function markDone(
   s: Surroundings,
   who: Learner,
@@ -128,38 +257,49 @@ export async function markDone(
   lesson: number,
   done: boolean,
 ): Promise<boolean> {
-  const { person, scope } = who
-  const course = await myCourse(s, who, slug)
-  const found = course?.lessons.find((l) => l.id === lesson)
-  if (!found) return false
+  const found = (await myCourse(s, who, slug))?.lessons.find((l) => l.id === lesson)
+  if (!found?.may.open) return false
+  await setDone(s, who, found, done)
+  return true
+}
+
+/**
+ * A device that is only let into what it has just taken keeps progress apart: whoever typed somebody's address there neither
+ * sees nor changes what they have done.
+ */
+async function setDone(
+  s: Surroundings,
+  { person, scope }: Learner,
+  lesson: { readonly id: number; readonly title: string },
+  done: boolean,
+): Promise<void> {
   const at = await s.clock.now()
   await s.db.transaction(async (tx) => {
     if (scope !== null) {
       if (done)
         await tx.write("INSERT IGNORE INTO lesson_done_unproved (order_id, lesson_id, at) VALUES (?, ?, ?)", [
           Number(scope.split(",").at(-1)),
-          lesson,
+          lesson.id,
           new Date(at),
         ])
       else
         await tx.write("DELETE FROM lesson_done_unproved WHERE FIND_IN_SET(order_id, ?) AND lesson_id = ?", [
           scope,
-          lesson,
+          lesson.id,
         ])
       return
     }
     if (!done) {
-      await tx.write("DELETE FROM lesson_done WHERE person_id = ? AND lesson_id = ?", [person, lesson])
+      await tx.write("DELETE FROM lesson_done WHERE person_id = ? AND lesson_id = ?", [person, lesson.id])
       return
     }
     const made = await tx.write("INSERT IGNORE INTO lesson_done (person_id, lesson_id, at) VALUES (?, ?, ?)", [
       person,
-      lesson,
+      lesson.id,
       new Date(at),
     ])
-    if (made.affected) await happen(tx, [doneFact(person, lesson, found.title, at)])
+    if (made.affected) await happen(tx, [doneFact(person, lesson.id, lesson.title, at)])
   })
-  return true
 }
 
 const doneFact = (person: number, lesson: number, title: string, at: number): Happening => ({
@@ -208,20 +348,87 @@ export async function myFiles(s: Surroundings, who: Learner): Promise<MyFile[]> 
 /** Kinds of step that somebody without access is sent to, the likeliest first. */
 const gates = kindsThat((k) => k.gate !== undefined).sort((a, b) => stepKinds[b].gate! - stepKinds[a].gate!)
 
-/**
- * The gate: where somebody without an admission is sent, the live page of a funnel that sells this course, or else the one
- * that gives it away.
- */
-export async function gateOf(db: Db, slug: string): Promise<{ title: string; path: string | null } | undefined> {
-  const course = await db.row<{ id: number; title: string }>(
-    "SELECT id, title FROM course WHERE slug = ? AND state = 'live'",
-    [slug],
-  )
-  if (!course) return undefined
+/** The live page of a funnel that sells this course, or else the one that gives it away; null where there is none. */
+export async function pageThatLeadsTo(db: Db, course: number): Promise<string | null> {
   const page = await db.row<{ path: string }>(
     `SELECT p.path FROM live_page p JOIN step s ON s.id = p.step_id AND s.kind IN (?)
      WHERE EXISTS (SELECT 1 FROM reference r JOIN step t ON t.id = r.step_id WHERE r.course_id = ? AND r.block IS NULL AND t.funnel_id = p.funnel_id AND t.kind IN (?)) ORDER BY FIELD(s.kind, ?), p.funnel_id LIMIT 1`,
-    [gates, course.id, kindsThat((k) => k.opens !== undefined), gates],
+    [gates, course, kindsThat((k) => k.opens !== undefined), gates],
   )
-  return { title: course.title, path: page?.path ?? null }
+  return page?.path ?? null
+}
+
+/** The title of a course that isn't a draft, and the page by which somebody comes to it. */
+export async function gateOf(db: Db, slug: string): Promise<{ title: string; path: string | null } | undefined> {
+  const course = await db.row<{ id: number; title: string }>(
+    "SELECT id, title FROM course WHERE slug = ? AND state <> 'draft'",
+    [slug],
+  )
+  return course && { title: course.title, path: await pageThatLeadsTo(db, course.id) }
+}
+
+/** What somebody meets who may not open something: a page to go to, or words on the spot over the curriculum. */
+export type GateMet =
+  | { readonly goTo: string }
+  | {
+      readonly course: LearnCourse
+      /** The lesson that was asked for; null: the course. */
+      readonly lesson: LearnLesson | null
+      readonly situation: Situation
+      readonly words: string
+      /** The page by which they come to it, without a slash; null where there is none. */
+      readonly page: string | null
+    }
+
+/**
+ * The gate before a course (`lesson` null) or a lesson, for whoever may not open it: undefined where there is no such thing.
+ */
+export async function meetGate(
+  s: Surroundings,
+  who: Learner | null,
+  slug: string,
+  lesson: number | null,
+): Promise<GateMet | undefined> {
+  const course = await courseFor(s, who, slug)
+  if (!course) return undefined
+  const asked = lesson === null ? null : (course.lessons.find((l) => l.id === lesson) ?? null)
+  if (lesson !== null && !asked && course.mine) return { goTo: `/learn/${slug}` }
+  const situation = situationOf(
+    (asked ?? nearest(course.lessons))?.may ?? { open: false, why: who ? "outside" : "stranger" },
+  )
+  if (situation === null) return { goTo: `/learn/${slug}` }
+  const levels = await s.db.row<{ course: string; school: string; lesson: string | null }>(
+    "SELECT c.gates AS course, (SELECT gates FROM school WHERE id = 1) AS school, (SELECT gates FROM lesson WHERE id = ? AND course_id = c.id) AS lesson FROM course c WHERE c.id = ?",
+    [asked?.id ?? 0, course.id],
+  )
+  const read = (json: string | null | undefined): Gates => readGates(json ?? "{}")
+  const { gate } = gateFor(situation, {
+    lesson: read(levels?.lesson),
+    course: read(levels?.course),
+    school: read(levels?.school),
+  })
+  const to = `/learn/${slug}${asked ? `/${asked.id}` : ""}`
+  const page = await pageThatLeadsTo(s.db, course.id)
+  const here = (words: string): GateMet => ({ course, lesson: asked, situation, words, page })
+  switch (gate.kind) {
+    case "sign-in":
+      // Whoever is signed in already would only come back to it.
+      return who ? here("") : { goTo: `/learn/sign-in?to=${encodeURIComponent(to)}` }
+    case "words":
+      return here(gate.words)
+    case "found":
+      return page === null ? here("") : { goTo: `/${page}` }
+    case "step": {
+      const live = await s.db.row<{ path: string }>("SELECT path FROM live_page WHERE step_id = ? LIMIT 1", [gate.step])
+      return live ? { goTo: `/${live.path}` } : here("")
+    }
+  }
+}
+
+/** The lesson that says best how somebody stands to the whole course: the nearest to being open. */
+function nearest(lessons: readonly LearnLesson[]): LearnLesson | undefined {
+  const order = ["not-yet", "ended", "outside", "stranger"]
+  return [...lessons]
+    .filter((l) => !l.may.open)
+    .sort((a, b) => order.indexOf(a.may.open ? "" : a.may.why) - order.indexOf(b.may.open ? "" : b.may.why))[0]
 }

@@ -62,7 +62,7 @@ export async function loadOffers(db: Db): Promise<Map<number, Offer>> {
     "SELECT o.*, m.stored, m.width, m.height FROM offer o LEFT JOIN media m ON m.id = o.picture_id WHERE o.removed_at IS NULL ORDER BY o.id LIMIT 2000",
   )
   const gifts = await db.rows<GiftRow>(
-    `SELECT g.offer_id, g.kind, g.course_id, g.media_id, g.part_id, g.words, c.title AS course, c.state, (SELECT COUNT(*) FROM lesson x WHERE x.course_id = g.course_id AND x.state = 'live') AS lessons, m.name AS media, p.public_name AS part
+    `SELECT g.offer_id, g.kind, g.course_id, g.media_id, g.part_id, g.words, c.title AS course, IF(c.state = 'draft', 'draft', 'live') AS state, (SELECT COUNT(*) FROM lesson x WHERE x.course_id = g.course_id AND x.state = 'live') AS lessons, m.name AS media, p.public_name AS part
      FROM offer_gift g LEFT JOIN course c ON c.id = g.course_id LEFT JOIN media m ON m.id = g.media_id LEFT JOIN offer p ON p.id = g.part_id ORDER BY g.position, g.id`,
   )
   const terms = await db.rows<{ id: number; offer_id: number; name: string; terms: string }>(

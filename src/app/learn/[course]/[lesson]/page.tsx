@@ -1,11 +1,12 @@
 import type { Metadata } from "next"
 import { learner, learning, surroundings } from "@/app/door"
 import { neighbours, progressOf } from "@/core/course/path"
-import { myCourse, openLesson } from "@/server/course/learn"
+import { courseFor, openLesson } from "@/server/course/learn"
 import { mediaLink } from "@/server/media/store"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 import { markDoneAction } from "../../actions"
+import { Curriculum } from "../../curriculum"
 import { gate } from "../../gate"
 import { Progress } from "../../progress"
 
@@ -15,96 +16,127 @@ type Params = { params: Promise<{ course: string; lesson: string }> }
 export async function generateMetadata({ params }: Params): Promise<Metadata> {
   const { course: slug, lesson: id } = await params
   const who = await learner()
-  const course = who && (await myCourse(surroundings(), who, slug))
+  const course = await courseFor(surroundings(), who, slug)
   return { title: course?.lessons.find((l) => l.id === Number(id))?.title ?? "Lesson" }
 }
 
 export default async function LessonPage({ params }: Params) {
   const { course: slug, lesson: id } = await params
-  const s = surroundings()
   const person = await learner()
-  const open =
-    person === null || !/^\d{1,9}$/.test(id) ? undefined : await openLesson(learning(person), person, slug, Number(id))
-  if (!open) return gate(person, slug, `/learn/${slug}/${id}`)
+  const s = person ? learning(person) : surroundings()
+  const asked = /^\d{1,9}$/.test(id) ? Number(id) : 0
+  const open = asked ? await openLesson(s, person, slug, asked) : undefined
+  if (!open) return gate(person, slug, asked)
   const { course, lesson } = open
   const { before, after } = neighbours(course.lessons, lesson.id)
   const at = course.lessons.findIndex((l) => l.id === lesson.id) + 1
   const done = course.done.has(lesson.id)
   const next = after ? `/learn/${slug}/${after.id}` : `/learn/${slug}`
   const link = (stored: string) => mediaLink(s.config, stored, Date.now())
+  const mayPress = person !== null && course.mine
   return (
-    <article>
-      <p className="text-[0.93rem]">
-        <Link href={`/learn/${slug}`} className="inline-block min-h-6 text-slate hover:underline">
-          ‹ {course.title}
-        </Link>{" "}
-        <span className="text-soft">
-          · {at} of {course.lessons.length}
-        </span>
-      </p>
-      <h1 className="mt-1 text-[1.75rem]">{lesson.title}</h1>
-      {open.video ? (
-        <video
-          controls
-          preload="metadata"
-          playsInline
-          poster={open.picture ? `/media/${open.picture.stored}` : undefined}
-          className="mt-4 w-full rounded-lg bg-bar"
-        >
-          <source
-            src={link(open.video.stored)}
-            type={open.video.type === "video/quicktime" ? "video/mp4" : open.video.type}
-          />
-        </video>
-      ) : open.picture ? (
-        <img
-          src={`/media/${open.picture.stored}`}
-          width={open.picture.width}
-          height={open.picture.height}
-          alt={lesson.picture_alt}
-          className="mt-4 h-auto w-full rounded-lg"
-        />
-      ) : null}
-      <div className="prose-heron mt-5" dangerouslySetInnerHTML={{ __html: lesson.body }} />
-      {open.file ? (
-        <p className="mt-5">
-          <a
-            className="inline-flex min-h-11 items-center rounded-md border border-line bg-card px-4 font-semibold"
-            href={link(open.file.stored)}
-            download
-          >
-            Take away: {open.file.name} (
-            {open.file.size < 1e6
-              ? `${Math.max(1, Math.round(open.file.size / 1000))} KB`
-              : `${(open.file.size / 1e6).toFixed(1)} MB`}
-            )
-          </a>
+    <div className="wide lg:grid lg:grid-cols-[17rem_minmax(0,42rem)] lg:gap-10">
+      <details className="mb-3 rounded-lg border border-line p-3 lg:hidden">
+        <summary className="min-h-6 text-slate">All lessons of “{course.title}”</summary>
+        <div className="mt-3">
+          <Curriculum course={course} here={lesson.id} brief />
+        </div>
+      </details>
+      <aside aria-label="All lessons" className="hidden lg:block">
+        <Curriculum course={course} here={lesson.id} brief />
+      </aside>
+      <article className="min-w-0">
+        <p className="text-[0.93rem]">
+          <Link href={`/learn/${slug}`} className="inline-block min-h-6 text-slate hover:underline">
+            ‹ {course.title}
+          </Link>{" "}
+          <span className="text-soft">
+            · {at} of {course.lessons.length}
+          </span>
         </p>
-      ) : null}
-      <form action={markDoneAction} className="mt-8">
-        <input type="hidden" name="course" value={slug} />
-        <input type="hidden" name="lesson" value={lesson.id} />
-        <input type="hidden" name="done" value={done ? "0" : "1"} />
-        {done ? null : <input type="hidden" name="next" value={next} />}
-        <Button type="submit" look={done ? "plain" : "primary"} className="min-h-12 w-full">
-          {done ? "Done. Mark it as not done" : after ? `Done. On to: ${after.title}` : "Done. That was the last one"}
-        </Button>
-      </form>
-      <nav aria-label="Before and after" className="mt-4 flex justify-between gap-4 text-[0.95rem]">
-        {before ? (
-          <Link href={`/learn/${slug}/${before.id}`} className="min-h-8 text-slate hover:underline">
-            ‹ {before.title}
-          </Link>
-        ) : (
-          <span />
-        )}
-        {after ? (
-          <Link href={next} className="min-h-8 text-right text-slate hover:underline">
-            {after.title} ›
-          </Link>
+        <h1 className="mt-1 text-[1.75rem]">{lesson.title}</h1>
+        {open.video ? (
+          <video
+            controls
+            preload="metadata"
+            playsInline
+            poster={open.picture ? `/media/${open.picture.stored}` : undefined}
+            className="mt-4 w-full rounded-lg bg-bar"
+          >
+            <source
+              src={link(open.video.stored)}
+              type={open.video.type === "video/quicktime" ? "video/mp4" : open.video.type}
+            />
+          </video>
+        ) : open.picture ? (
+          <img
+            src={`/media/${open.picture.stored}`}
+            width={open.picture.width}
+            height={open.picture.height}
+            alt={lesson.picture_alt}
+            className="mt-4 h-auto w-full rounded-lg"
+          />
         ) : null}
-      </nav>
-      <Progress {...progressOf(course.lessons, course.done)} />
-    </article>
+        <div className="prose-heron mt-5" dangerouslySetInnerHTML={{ __html: lesson.body }} />
+        {open.file ? (
+          <p className="mt-5">
+            <a
+              className="inline-flex min-h-11 items-center rounded-md border border-line bg-card px-4 font-semibold"
+              href={link(open.file.stored)}
+              download
+            >
+              Take away: {open.file.name} (
+              {open.file.size < 1e6
+                ? `${Math.max(1, Math.round(open.file.size / 1000))} KB`
+                : `${(open.file.size / 1e6).toFixed(1)} MB`}
+              )
+            </a>
+          </p>
+        ) : null}
+        {mayPress && (done || open.doneBy === "pressed") ? (
+          <form action={markDoneAction} className="mt-8">
+            <input type="hidden" name="course" value={slug} />
+            <input type="hidden" name="lesson" value={lesson.id} />
+            <input type="hidden" name="done" value={done ? "0" : "1"} />
+            {done ? null : <input type="hidden" name="next" value={next} />}
+            <Button type="submit" look={done ? "plain" : "primary"} className="min-h-12 w-full">
+              {done
+                ? "Done. Mark it as not done"
+                : after
+                  ? `Done. On to: ${after.title}`
+                  : "Done. That was the last one"}
+            </Button>
+          </form>
+        ) : null}
+        {course.mine ? null : <TasteOver slug={slug} title={course.title} />}
+        <nav aria-label="Before and after" className="mt-4 flex justify-between gap-4 text-[0.95rem]">
+          {before ? (
+            <Link href={`/learn/${slug}/${before.id}`} className="min-h-8 text-slate hover:underline">
+              ‹ {before.title}
+            </Link>
+          ) : (
+            <span />
+          )}
+          {after ? (
+            <Link href={next} className="min-h-8 text-right text-slate hover:underline">
+              {after.title} ›
+            </Link>
+          ) : null}
+        </nav>
+        {person && course.mine ? <Progress {...progressOf(course.lessons, course.done)} /> : null}
+      </article>
+    </div>
+  )
+}
+
+/** Below a free taste: where the rest is. */
+function TasteOver({ slug, title }: { slug: string; title: string }) {
+  return (
+    <p className="mt-8 rounded-lg bg-reed-wash p-4">
+      This lesson is a free taste of “{title}”.{" "}
+      <Link href={`/learn/${slug}`} className="font-semibold underline">
+        Have all of it
+      </Link>
+    </p>
   )
 }

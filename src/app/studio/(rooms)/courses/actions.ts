@@ -4,6 +4,8 @@ import { revalidatePath } from "next/cache"
 import { redirect } from "next/navigation"
 import { studio } from "@/app/door"
 import * as course from "@/server/course/course"
+import { saveSchoolGates } from "@/server/course/gates"
+import { copyCourse, saveOutline } from "@/server/course/outline"
 import type { Made, Saved } from "@/server/saved"
 import type { Before } from "@/server/shared"
 
@@ -23,9 +25,10 @@ export async function newCourseAction(_: Done, form: FormData): Promise<Done> {
 
 export const saveCourseAction = async (input: unknown, before?: Before) =>
   course.saveCourse(await studio(), input, before)
-export const newLessonAction = async (id: number) => saved(course.newLesson(await studio(), id))
+export const saveOutlineAction = async (input: unknown) => saveOutline(await studio(), input)
+export const copyCourseAction = async (id: number) => saved(copyCourse(await studio(), id))
+export const saveModuleAction = async (id: number, opens: unknown) =>
+  saved(course.saveModule(await studio(), id, opens))
 export const saveLessonAction = async (input: unknown, before?: Before) =>
   course.saveLesson(await studio(), input, before)
-export const moveLessonAction = async (id: number, way: "up" | "down") =>
-  saved(course.moveLesson(await studio(), id, way))
-export const removeLessonAction = async (id: number) => saved(course.removeLesson(await studio(), id))
+export const saveSchoolGatesAction = async (gates: unknown) => saved(saveSchoolGates(await studio(), gates))

@@ -1,16 +1,17 @@
 "use client"
 
 import { useRouter } from "next/navigation"
-import { useState, useTransition } from "react"
-import type { LessonRow } from "@/server/course/course"
-import { Button } from "@/ui/button"
+import { useState } from "react"
+import type { LessonInput } from "@/server/course/course"
+import { Check } from "@/ui/check"
 import { Clash } from "@/ui/clash"
 import { SelectField, TextField } from "@/ui/field"
 import { RichText } from "@/ui/rich-text"
 import { saveWords } from "@/ui/use-saved"
-import { useShared } from "@/ui/use-shared"
-import { moveLessonAction, removeLessonAction, saveLessonAction } from "../actions"
+import { useShared, type Versioned } from "@/ui/use-shared"
+import { saveLessonAction } from "../actions"
 import { type EditorMedia, MediaField } from "./media-field"
+import { DoneByField, OpensField } from "./rule-fields"
 
 const fields = {
   title: "Title",
@@ -21,21 +22,21 @@ const fields = {
   video: "Video",
   file: "File to download",
   state: "Status",
+  opens: "Opens",
+  free: "Free taste",
+  required: "Required",
+  doneBy: "Done when",
 }
 
 export function LessonEditor({
   lesson,
-  fresh,
-  media,
-  onUploaded,
-  onRemoved,
+  media: given,
+  others,
 }: {
-  lesson: LessonRow
-  /** It was added just now: its title waits to be written. */
-  fresh: boolean
+  lesson: Versioned<LessonInput>
   media: readonly EditorMedia[]
-  onUploaded: (m: EditorMedia) => void
-  onRemoved: () => void
+  /** The other lessons of the course, which this one may wait for. */
+  others: readonly { readonly id: number; readonly title: string }[]
 }) {
   const router = useRouter()
   const {
@@ -44,35 +45,14 @@ export function LessonEditor({
     saved,
     clash,
     turn,
-  } = useShared(
-    {
-      revision: lesson.revision,
-      value: {
-        lesson: lesson.id,
-        title: lesson.title,
-        body: lesson.body,
-        minutes: lesson.minutes,
-        picture: lesson.picture_id,
-        pictureAlt: lesson.picture_alt,
-        video: lesson.video_id,
-        file: lesson.file_id,
-        state: lesson.state,
-      },
-    },
-    async (value, before) => {
-      const done = await saveLessonAction(value, before)
-      if ("value" in done) router.refresh()
-      return done
-    },
-  )
-  const [busy, start] = useTransition()
-  const [sure, setSure] = useState(false)
+  } = useShared(lesson, async (value, before) => {
+    const done = await saveLessonAction(value, before)
+    if ("value" in done) router.refresh()
+    return done
+  })
+  const [media, setMedia] = useState(given)
+  const onUploaded = (m: EditorMedia) => setMedia((all) => [m, ...all])
   const error = (field: string) => (typeof saved === "object" && saved.field === field ? saved.refused : undefined)
-  const act = (work: () => Promise<unknown>) =>
-    start(async () => {
-      await work()
-      router.refresh()
-    })
   return (
     <section aria-label="The lesson" className="rounded-lg border border-line bg-card p-5">
       <div className="mb-3 flex items-center justify-between gap-3">
@@ -90,8 +70,6 @@ export function LessonEditor({
           label="Title"
           value={l.title}
           maxLength={160}
-          autoFocus={fresh}
-          onFocus={(e) => fresh && e.target.select()}
           onChange={(e) => set({ ...l, title: e.target.value })}
           error={error("title")}
         />
@@ -148,27 +126,34 @@ export function LessonEditor({
           onChange={(file) => set((now) => ({ ...now, file }))}
         />
       </div>
-      <div className="mt-5 flex flex-wrap gap-2 border-t border-line pt-3">
-        <Button disabled={busy} onClick={() => act(() => moveLessonAction(lesson.id, "up"))}>
-          Move up
-        </Button>
-        <Button disabled={busy} onClick={() => act(() => moveLessonAction(lesson.id, "down"))}>
-          Move down
-        </Button>
-        <Button
-          look="danger"
-          disabled={busy}
-          className="ml-auto"
-          onClick={() => {
-            if (!sure) return setSure(true)
-            act(async () => {
-              await removeLessonAction(lesson.id)
-              onRemoved()
-            })
-          }}
+      <div className="mt-4 grid gap-x-4 gap-y-3 border-t border-line pt-4 sm:grid-cols-2">
+        <OpensField
+          label="Opens"
+          value={l.opens}
+          inherits="as its module and course say"
+          lessons={others}
+          error={error("opens")}
+          onChange={(opens) => set((now) => ({ ...now, opens }))}
+        />
+        <DoneByField
+          value={l.doneBy}
+          inherits="as the course says"
+          onChange={(doneBy) => set((now) => ({ ...now, doneBy }))}
+        />
+        <Check
+          checked={l.free}
+          onChange={(free) => set((now) => ({ ...now, free }))}
+          hint="Open to everybody, without signing in."
         >
-          {sure ? "Yes, remove it and who has done it" : "Remove the lesson"}
-        </Button>
+          A free taste
+        </Check>
+        <Check
+          checked={l.required}
+          onChange={(required) => set((now) => ({ ...now, required }))}
+          hint="Must be done before what follows, where the course goes in order."
+        >
+          Required
+        </Check>
       </div>
     </section>
   )

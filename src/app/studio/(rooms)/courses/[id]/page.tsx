@@ -1,14 +1,14 @@
 import { notFound } from "next/navigation"
 import { studio } from "@/app/door"
-import { readCourse } from "@/server/course/course"
+import { readLesson, storedLesson } from "@/server/course/course"
+import { lengthOf, readOutline } from "@/server/course/outline"
 import { effectChoices } from "@/server/funnel/effects-view"
 import { effectsAbout } from "@/server/funnel/occasion"
 import { mediaNames } from "@/server/media/media-view"
-import { usesOf } from "@/server/reference"
-import { Link } from "@/ui/link"
 import { idOf } from "../../ids"
-import { UsedIn } from "../../used-in"
-import { CourseEditor } from "./course-editor"
+import { SetsOff } from "../../sets-off"
+import { LessonEditor } from "./lesson-editor"
+import { OutlineEditor } from "./outline-editor"
 
 export const metadata = { title: "Course" }
 
@@ -20,26 +20,36 @@ export default async function CoursePage({
   searchParams: Promise<{ lesson?: string }>
 }) {
   const s = await studio()
-  const found = await readCourse(s.db, idOf((await params).id))
-  if (!found) notFound()
+  const id = idOf((await params).id)
+  const rows = await readOutline(s.db, id)
+  const asked = Number((await searchParams).lesson) || rows.find((r) => r.kind === "lesson")?.id
+  const lesson = asked ? await readLesson(s.db, id, asked) : undefined
+  if (asked && !lesson && (await searchParams).lesson) notFound()
   return (
-    <div className="mx-auto max-w-6xl pt-2">
-      <p className="text-[0.9rem]">
-        <Link className="text-slate hover:underline" href="/studio/courses">
-          ‹ Courses
-        </Link>
-      </p>
-      <CourseEditor
-        course={found.course}
-        lessons={found.lessons}
-        media={await mediaNames(s.db, s.config)}
-        selected={Number((await searchParams).lesson) || null}
-        setsOff={Object.fromEntries(
-          await Promise.all(found.lessons.map(async (l) => [l.id, await effectsAbout(s.db, "lesson", l.id)])),
-        )}
-        choices={await effectChoices(s.db)}
-      />
-      <UsedIn uses={await usesOf(s.db, "course", found.course.id)} />
+    <div className="mt-4 grid gap-6 lg:grid-cols-[minmax(0,26rem)_minmax(0,1fr)]">
+      <OutlineEditor course={id} rows={rows} length={await lengthOf(s.db, id)} open={lesson?.id ?? null} />
+      {lesson ? (
+        <div className="min-w-0">
+          <LessonEditor
+            key={lesson.id}
+            lesson={storedLesson(lesson)}
+            media={await mediaNames(s.db, s.config)}
+            others={rows.flatMap((r) =>
+              r.kind === "lesson" && r.id !== null && r.id !== lesson.id ? [{ id: r.id, title: r.title }] : [],
+            )}
+          />
+          <SetsOff
+            of={lesson.id}
+            name={`“${lesson.title}”`}
+            on={await effectsAbout(s.db, "lesson", lesson.id)}
+            choices={await effectChoices(s.db)}
+          />
+        </div>
+      ) : (
+        <p className="rounded-lg border border-dashed border-line p-8 text-soft">
+          Write the first lesson’s title at the left. Once it is there, open it to fill it.
+        </p>
+      )}
     </div>
   )
 }

@@ -1,0 +1,45 @@
+import { notFound } from "next/navigation"
+import type { ReactNode } from "react"
+import { studio } from "@/app/door"
+import { courseTitle } from "@/server/course/course-view"
+import { Link } from "@/ui/link"
+import { idOf } from "../../ids"
+import { RoomsWithin } from "../../rooms-within"
+import { StateOf } from "../state"
+
+export default async function CourseLayout({
+  children,
+  params,
+}: {
+  children: ReactNode
+  params: Promise<{ id: string }>
+}) {
+  const id = idOf((await params).id)
+  const course = await courseTitle((await studio()).db, id)
+  if (!course) notFound()
+  const room = `/studio/courses/${id}`
+  return (
+    <div className="mx-auto max-w-6xl pt-2">
+      <p className="text-[0.9rem]">
+        <Link className="text-slate hover:underline" href="/studio/courses">
+          ‹ Courses
+        </Link>
+      </p>
+      <div className="mt-1 mb-2 flex items-center gap-4">
+        <h1 className="truncate">{course.title}</h1>
+        <StateOf state={course.state} />
+      </div>
+      <RoomsWithin
+        label="Within the course"
+        rooms={[
+          { name: "Lessons", href: room },
+          { name: "What opens when", href: `${room}/opens` },
+          { name: "Gates", href: `${room}/gates` },
+          { name: "Members", href: `${room}/members` },
+          { name: "Settings", href: `${room}/settings` },
+        ]}
+      />
+      {children}
+    </div>
+  )
+}

@@ -1,0 +1,153 @@
+"use client"
+
+import { useRouter } from "next/navigation"
+import { useState, useTransition } from "react"
+import { mayOpen, noProgress } from "@/core/course/may-open"
+import type { Opens } from "@/core/course/opens"
+import { type CoursePlan, neverOpens } from "@/core/course/plan"
+import { openingWords, ruleWords } from "@/core/words/opening"
+import { Button } from "@/ui/button"
+import { Check } from "@/ui/check"
+import { Table } from "@/ui/table"
+import { saveCourseAction, saveLessonAction, saveModuleAction } from "../../actions"
+import { OpensField } from "../rule-fields"
+
+type Row = {
+  readonly kind: "module" | "lesson"
+  readonly id: number
+  readonly title: string
+  readonly live: boolean
+  readonly opens: Opens | null
+}
+
+/** The rules of a course, its modules and lessons, with what somebody meets who is let in today. */
+export function OpensEditor({
+  course,
+  settings,
+  rows,
+  plan,
+  now,
+  zone,
+}: {
+  course: number
+  settings: { readonly opens: Opens; readonly inOrder: boolean; readonly tells: boolean }
+  rows: readonly Row[]
+  plan: CoursePlan
+  now: number
+  zone: string
+}) {
+  const router = useRouter()
+  const [busy, start] = useTransition()
+  const [open, setOpen] = useState<string | null>(null)
+  const [trouble, setTrouble] = useState("")
+  const save = (work: () => Promise<{ refused?: string } | object>) =>
+    start(async () => {
+      const done = await work()
+      setTrouble("refused" in done && typeof done.refused === "string" ? done.refused : "")
+      router.refresh()
+    })
+  const lessons = rows.filter((r) => r.kind === "lesson").map(({ id, title }) => ({ id, title }))
+  const titleOf = (id: number) => lessons.find((l) => l.id === id)?.title || "a lesson that is gone"
+  const never = neverOpens(plan)
+  const newcomer = {
+    known: true,
+    admissions: [{ module: null, from: now, until: null }],
+    plans: [{ from: 0, plan }],
+    openToAll: false,
+    progress: noProgress,
+    zone,
+    at: now,
+  }
+  const meets = (r: Row) => {
+    if (!r.live) return "Draft: nobody sees it"
+    if (never.get(r.id) === "circle") return "Never: it waits for itself in a circle"
+    if (never.get(r.id) === "gone") return "At once: what it waited for is gone"
+    const answer = mayOpen(newcomer, r.id)
+    const says = openingWords(answer, { now, zone, lesson: titleOf })
+    if (says === null) return answer.open && answer.by === "taste" ? "Open to everybody" : "Open at once"
+    return says
+  }
+  const put = (r: Row, opens: Opens | null) =>
+    save(() => (r.kind === "module" ? saveModuleAction(r.id, opens) : saveLessonAction({ lesson: r.id, opens })))
+  return (
+    <div className="mt-4" aria-busy={busy}>
+      <div className="grid max-w-3xl gap-x-8 gap-y-3 sm:grid-cols-2">
+        <OpensField
+          label="Usually, a lesson opens"
+          value={settings.opens}
+          lessons={lessons}
+          onChange={(opens) => save(() => saveCourseAction({ course, opens }))}
+        />
+        <div className="space-y-2">
+          <Check
+            checked={settings.inOrder}
+            onChange={(inOrder) => save(() => saveCourseAction({ course, inOrder }))}
+            hint="A lesson opens when the required ones before it are done."
+          >
+            In order
+          </Check>
+          <Check checked={settings.tells} onChange={(tells) => save(() => saveCourseAction({ course, tells }))}>
+            Mail people when the next part opens
+          </Check>
+        </div>
+      </div>
+      {trouble ? (
+        <p role="alert" className="mt-3 font-semibold text-dusk">
+          {trouble}
+        </p>
+      ) : null}
+      <Table
+        className="mt-5 min-w-[44rem] table-fixed"
+        columns={[
+          { says: "Module or lesson" },
+          { says: "Opens", wide: "w-72" },
+          { says: "Somebody who is let in now", wide: "w-72" },
+          { says: "", wide: "w-20" },
+        ]}
+      >
+        {rows.map((r) => {
+          const key = `${r.kind}:${r.id}`
+          const module = r.kind === "module"
+          return (
+            <tr key={key} className="border-b border-line align-top">
+              <td className={`py-2 pr-3 [overflow-wrap:anywhere] ${module ? "font-bold" : "pl-5"}`}>
+                {r.title || "Without a title"}
+              </td>
+              <td className="py-2 pr-3">
+                {open === key ? (
+                  <OpensField
+                    label={module ? "Its lessons open" : "It opens"}
+                    value={r.opens}
+                    inherits={module ? "as the course says" : "as its module and course say"}
+                    lessons={lessons.filter((l) => module || l.id !== r.id)}
+                    onChange={(opens) => put(r, opens)}
+                  />
+                ) : r.opens ? (
+                  ruleWords(r.opens, titleOf)
+                ) : (
+                  <span className="text-soft">{module ? "As the course says" : "As above"}</span>
+                )}
+              </td>
+              <td className={`py-2 pr-3 ${never.has(r.id) && !module ? "font-semibold text-dusk" : "text-soft"}`}>
+                {module ? "" : meets(r)}
+              </td>
+              <td className="py-1 text-right">
+                <Button
+                  look="quiet"
+                  aria-expanded={open === key}
+                  onClick={() => setOpen(open === key ? null : key)}
+                  aria-label={`${open === key ? "Close" : "Change"}: ${r.title}`}
+                >
+                  {open === key ? "Close" : "Change"}
+                </Button>
+              </td>
+            </tr>
+          )
+        })}
+      </Table>
+      {rows.length ? null : (
+        <p className="mt-4 text-soft">There is no lesson yet. Write the first ones under “Lessons”.</p>
+      )}
+    </div>
+  )
+}

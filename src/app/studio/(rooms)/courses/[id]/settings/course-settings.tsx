@@ -1,0 +1,145 @@
+"use client"
+
+import { useRouter } from "next/navigation"
+import { useState, useTransition } from "react"
+import type { CourseInput, CourseState } from "@/server/course/course"
+import { Button } from "@/ui/button"
+import { Check } from "@/ui/check"
+import { Clash } from "@/ui/clash"
+import { Field, SelectField, TextField } from "@/ui/field"
+import { saveWords } from "@/ui/use-saved"
+import { useShared, type Versioned } from "@/ui/use-shared"
+import { copyCourseAction, saveCourseAction } from "../../actions"
+import { type EditorMedia, MediaField } from "../media-field"
+import { DoneByField } from "../rule-fields"
+
+const labels = {
+  title: "Title",
+  promise: "Promise",
+  teacher: "Teacher",
+  picture: "Picture",
+  state: "Status",
+  starts: "Opens on",
+  doneBy: "Done when",
+  openToAll: "Open to everybody",
+}
+
+const states: readonly (readonly [CourseState, string])[] = [
+  ["draft", "Draft: nobody sees it"],
+  ["announced", "Announced: it can be had, and opens on a day"],
+  ["live", "Live: whoever has been let in can learn"],
+  ["closed", "Closed to newcomers: whoever is in goes on"],
+]
+
+export function CourseSettings({
+  course,
+  media: given,
+}: {
+  course: Versioned<CourseInput>
+  media: readonly EditorMedia[]
+}) {
+  const router = useRouter()
+  const {
+    value: c,
+    set,
+    saved,
+    clash,
+  } = useShared(course, async (value, before) => {
+    const done = await saveCourseAction(value, before)
+    if ("value" in done) router.refresh()
+    return done
+  })
+  const [media, setMedia] = useState(given)
+  const [busy, start] = useTransition()
+  const error = (field: string) => (typeof saved === "object" && saved.field === field ? saved.refused : undefined)
+  return (
+    <section aria-label="The course" className="space-y-4">
+      <p
+        role="status"
+        className={`text-[0.9rem] ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}
+      >
+        {saveWords(saved)}
+      </p>
+      <Clash clash={clash} labels={labels} />
+      <TextField
+        label="Title"
+        value={c.title}
+        maxLength={160}
+        onChange={(e) => set({ ...c, title: e.target.value })}
+        error={error("title")}
+      />
+      <Field label="Promise" hint="What people can do afterwards, in a sentence.">
+        {(p) => (
+          <textarea
+            {...p}
+            rows={3}
+            maxLength={400}
+            value={c.promise}
+            onChange={(e) => set({ ...c, promise: e.target.value })}
+          />
+        )}
+      </Field>
+      <TextField
+        label="Teacher"
+        value={c.teacher}
+        maxLength={120}
+        onChange={(e) => set({ ...c, teacher: e.target.value })}
+      />
+      <MediaField
+        kind="picture"
+        label="Picture"
+        value={c.picture}
+        media={media}
+        onUploaded={(m) => setMedia((all) => [m, ...all])}
+        onChange={(picture) => set((now) => ({ ...now, picture }))}
+      />
+      <div className="flex flex-wrap gap-3">
+        <div className="min-w-64 flex-1">
+          <SelectField
+            label="Status"
+            value={c.state}
+            onChange={(e) => set({ ...c, state: e.target.value as CourseState })}
+          >
+            {states.map(([state, says]) => (
+              <option key={state} value={state}>
+                {says}
+              </option>
+            ))}
+          </SelectField>
+        </div>
+        {c.state === "announced" ? (
+          <div className="w-44">
+            <TextField
+              label="Opens on"
+              type="date"
+              value={c.starts ?? ""}
+              onChange={(e) => set({ ...c, starts: e.target.value || null })}
+              error={error("starts")}
+            />
+          </div>
+        ) : null}
+      </div>
+      <Check
+        checked={c.openToAll}
+        onChange={(openToAll) => set((now) => ({ ...now, openToAll }))}
+        hint="Every live lesson can be read without signing in. Progress is kept for whoever signs in."
+      >
+        Open to everybody
+      </Check>
+      <DoneByField value={c.doneBy} onChange={(doneBy) => set((now) => ({ ...now, doneBy }))} />
+      <p className="border-t border-line pt-4">
+        <Button
+          disabled={busy}
+          onClick={() =>
+            start(async () => {
+              const made = await copyCourseAction(c.course)
+              if (made.id) router.push(`/studio/courses/${made.id}/settings`)
+            })
+          }
+        >
+          Duplicate the course
+        </Button>
+      </p>
+    </section>
+  )
+}

@@ -1,0 +1,247 @@
+// The outline of a course as it is written: modules and lessons are made, named, ordered, taken out and put back all at once.
+import * as v from "valibot"
+import type { Outline, OutlineRow } from "@/core/course/outline"
+import { freeSlug, slugOf } from "@/core/funnel/slug"
+import { refusals } from "@/core/words/refusals"
+import { type Db, number } from "../db/pool"
+import { type Made, type Refused, refusal } from "../saved"
+import type { Surroundings } from "../surroundings"
+import { type LessonRow, ownRooms, readCourse, referCourse, referLesson } from "./course"
+import { changingPlan } from "./plan"
+
+const id = v.pipe(v.number(), v.integer(), v.minValue(1))
+const row = v.object({
+  key: v.pipe(v.string(), v.maxLength(40)),
+  id: v.nullable(id),
+  kind: v.picklist(["module", "lesson"]),
+  title: v.pipe(v.string(), v.trim(), v.maxLength(160, refusals.course.titleLong(160))),
+  live: v.boolean(),
+  free: v.boolean(),
+  required: v.boolean(),
+  written: v.boolean(),
+  copyOf: v.optional(id),
+})
+const outlineInput = v.object({
+  course: id,
+  rows: v.pipe(v.array(row), v.maxLength(2000, refusals.course.many)),
+  /** The numbers that stood in the outline before, as `module:3`: what is not in it any more is taken out, and nothing else. */
+  known: v.array(v.string()),
+})
+
+type Placed = {
+  readonly row: OutlineRow
+  readonly id: number
+  readonly module: number | null
+  readonly position: number
+}
+
+export type SavedOutline = { readonly rows: Outline } | Refused
+
+/** A course's outline; keys are kind and number. */
+export async function readOutline(db: Db, course: number): Promise<Outline> {
+  const rows = await db.rows<{
+    kind: OutlineRow["kind"]
+    id: number
+    title: string
+    live: number
+    free: number
+    required: number
+    written: number
+  }>(
+    `SELECT 'module' AS kind, id, position, title, 0 AS live, 0 AS free, 1 AS required, opens IS NOT NULL AS written FROM module WHERE course_id = ? AND removed_at IS NULL
+     UNION ALL SELECT 'lesson', id, position, title, state = 'live', free, required, body <> '' OR picture_id IS NOT NULL OR video_id IS NOT NULL OR file_id IS NOT NULL OR state = 'live'
+       FROM lesson WHERE course_id = ? AND state <> 'removed' ORDER BY position, kind DESC, id`,
+    [course, course],
+  )
+  return rows.map(({ kind, id, title, live, free, required, written }) => ({
+    key: `${kind}:${id}`,
+    id,
+    kind,
+    title,
+    live: Boolean(live),
+    free: Boolean(free),
+    required: Boolean(required),
+    written: Boolean(written),
+  }))
+}
+
+/** How long a course is and what is in it, counted from its lessons. */
+export async function lengthOf(db: Db, course: number): Promise<{ minutes: number; videos: number; files: number }> {
+  const row = await db.row<{ minutes: string | null; videos: string; files: string }>(
+    "SELECT SUM(minutes) AS minutes, COUNT(video_id) AS videos, COUNT(file_id) AS files FROM lesson WHERE course_id = ? AND state = 'live'",
+    [course],
+  )
+  return { minutes: number(row?.minutes), videos: number(row?.videos), files: number(row?.files) }
+}
+
+/** The same lesson without what makes it one: its words, media and settings. */
+const content = "title, body, minutes, picture_id, picture_alt, video_id, file_id, opens, done_by, gates"
+
+/**
+ * Stores an outline as it is now. What another window has added since stays, at the end of what was there; a lesson that was
+ * taken out and comes back is as it was.
+ *
+ * @returns the outline as stored, with the keys of the given rows
+ */
+export async function saveOutline(s: Surroundings, input: unknown): Promise<SavedOutline> {
+  const read = v.safeParse(outlineInput, input)
+  if (!read.success) return refusal(read.issues)
+  const { course, rows, known } = read.output
+  const now = await s.clock.now()
+  return s.db.transaction(async (tx): Promise<SavedOutline> => {
+    if (!(await tx.row("SELECT id FROM course WHERE id = ? FOR UPDATE", [course])))
+      return { refused: refusals.gone.course }
+    const keys = new Map<string, string>()
+    await changingPlan(tx, course, now, async () => {
+      const there = await idsOf(tx, course)
+      const given = new Set([...known, ...rows.map((r) => `${r.kind}:${r.id}`)])
+      const theirs = (await readOutline(tx, course)).filter((r) => !given.has(r.key))
+      const placed: Placed[] = []
+      let module: number | null = null
+      for (const r of [...rows, ...theirs]) {
+        if (r.id !== null && !there.has(`${r.kind}:${r.id}`)) continue
+        const id = r.id ?? (await make(tx, course, r))
+        if (r.kind === "module") module = id
+        placed.push({ row: r, id, module, position: placed.length + 1 })
+        keys.set(`${r.kind}:${id}`, r.key)
+      }
+      await place(tx, placed)
+      await takeOut(
+        tx,
+        course,
+        known.filter((k) => !keys.has(k)),
+        now,
+      )
+    })
+    const stored = await readOutline(tx, course)
+    return { rows: stored.map((r) => ({ ...r, key: keys.get(r.key) ?? r.key })) }
+  })
+}
+
+async function idsOf(tx: Db, course: number): Promise<Set<string>> {
+  const rows = await tx.rows<{ k: string }>(
+    "SELECT CONCAT('module:', id) AS k FROM module WHERE course_id = ? UNION ALL SELECT CONCAT('lesson:', id) FROM lesson WHERE course_id = ?",
+    [course, course],
+  )
+  return new Set(rows.map((r) => r.k))
+}
+
+async function make(tx: Db, course: number, r: OutlineRow): Promise<number> {
+  if (r.kind === "module") {
+    const made = await tx.write("INSERT INTO module (course_id, position, title) VALUES (?, 0, ?)", [course, r.title])
+    return made.id
+  }
+  if (r.copyOf !== undefined) {
+    const copied = await tx.write(
+      `INSERT INTO lesson (course_id, position, ${content}) SELECT ?, 0, ${content} FROM lesson WHERE id = ?`,
+      [course, r.copyOf],
+    )
+    if (copied.affected) {
+      await referAgain(tx, copied.id)
+      return copied.id
+    }
+  }
+  return (
+    await tx.write("INSERT INTO lesson (course_id, position, title, body) VALUES (?, 0, ?, '')", [course, r.title])
+  ).id
+}
+
+async function referAgain(tx: Db, lesson: number): Promise<void> {
+  const l = (await tx.row<LessonRow>("SELECT * FROM lesson WHERE id = ?", [lesson]))!
+  await referLesson(tx, lesson, { picture: l.picture_id, video: l.video_id, file: l.file_id })
+}
+
+/** Writes names, order and marks of all rows: one statement for modules, one for lessons. */
+async function place(tx: Db, placed: readonly Placed[]): Promise<void> {
+  const of = (kind: string) =>
+    JSON.stringify(
+      placed
+        .filter((p) => p.row.kind === kind)
+        .map((p) => [p.id, p.position, p.row.title, p.module, +p.row.live, +p.row.free, +p.row.required]),
+    )
+  const table =
+    "JSON_TABLE(?, '$[*]' COLUMNS (id INT PATH '$[0]', position INT PATH '$[1]', title VARCHAR(160) PATH '$[2]', module INT PATH '$[3]', live INT PATH '$[4]', free INT PATH '$[5]', required INT PATH '$[6]')) r"
+  await tx.write(
+    `UPDATE module m JOIN ${table} ON r.id = m.id SET m.position = r.position, m.title = r.title, m.removed_at = NULL`,
+    [of("module")],
+  )
+  await tx.write(
+    `UPDATE lesson l JOIN ${table} ON r.id = l.id
+     SET l.revision = l.revision + (l.title COLLATE utf8mb4_bin <> r.title COLLATE utf8mb4_bin OR l.free <> r.free OR l.required <> r.required OR l.state <> IF(r.live, 'live', 'draft')),
+       l.position = r.position, l.title = r.title, l.module_id = r.module, l.state = IF(r.live, 'live', 'draft'), l.free = r.free, l.required = r.required`,
+    [of("lesson")],
+  )
+}
+
+const numbers = (keys: readonly string[], kind: string) => [
+  0,
+  ...keys.filter((k) => k.startsWith(`${kind}:`)).map((k) => Number(k.slice(kind.length + 1))),
+]
+
+async function takeOut(tx: Db, course: number, keys: readonly string[], now: number): Promise<void> {
+  await tx.write("UPDATE module SET removed_at = ? WHERE course_id = ? AND id IN (?) AND removed_at IS NULL", [
+    new Date(now),
+    course,
+    numbers(keys, "module"),
+  ])
+  await tx.write("UPDATE lesson SET state = 'removed', module_id = NULL WHERE course_id = ? AND id IN (?)", [
+    course,
+    numbers(keys, "lesson"),
+  ])
+}
+
+/** A course with the same modules, lessons and rules, as a draft, without anybody in it. */
+export async function copyCourse(s: Surroundings, course: number): Promise<Made> {
+  const now = new Date(await s.clock.now())
+  return s.db.transaction(async (tx): Promise<Made> => {
+    const from = await readCourse(tx, course)
+    if (!from) return { refused: refusals.gone.course }
+    const others = await tx.rows<{ slug: string }>("SELECT slug FROM course FOR UPDATE")
+    const title = `${from.course.title.slice(0, 150)} (copy)`
+    const made = await tx.write(
+      `INSERT INTO course (slug, title, promise, teacher, picture_id, opens, in_order, done_by, open_to_all, tells, gates, made_at, changed_at)
+       SELECT ?, ?, promise, teacher, picture_id, opens, in_order, done_by, open_to_all, tells, gates, ?, ? FROM course WHERE id = ?`,
+      [
+        freeSlug(slugOf(title, "course"), new Set([...ownRooms, ...others.map((r) => r.slug)])),
+        title,
+        now,
+        now,
+        course,
+      ],
+    )
+    await referCourse(tx, made.id, from.course.picture_id)
+    const modules = new Map<number, number>()
+    for (const m of from.modules)
+      modules.set(
+        m.id,
+        (
+          await tx.write(
+            "INSERT INTO module (course_id, position, title, opens) SELECT ?, position, title, opens FROM module WHERE id = ?",
+            [made.id, m.id],
+          )
+        ).id,
+      )
+    const lessons = new Map<number, number>()
+    for (const l of from.lessons) {
+      const copied = await tx.write(
+        `INSERT INTO lesson (course_id, position, module_id, state, free, required, ${content}) SELECT ?, position, ?, state, free, required, ${content} FROM lesson WHERE id = ?`,
+        [made.id, l.module_id === null ? null : (modules.get(l.module_id) ?? null), l.id],
+      )
+      lessons.set(l.id, copied.id)
+      await referLesson(tx, copied.id, { picture: l.picture_id, video: l.video_id, file: l.file_id })
+    }
+    // A rule that waits for a lesson waits for its copy.
+    for (const table of ["lesson", "module"] as const)
+      for (const r of await tx.rows<{ id: number; opens: string }>(
+        `SELECT id, opens FROM ${table} WHERE course_id = ? AND opens LIKE '%after-lesson%'`,
+        [made.id],
+      )) {
+        const rule = JSON.parse(r.opens) as { lesson: number }
+        await tx.write(`UPDATE ${table} SET opens = ? WHERE id = ?`, [
+          JSON.stringify({ ...rule, lesson: lessons.get(rule.lesson) ?? rule.lesson }),
+          r.id,
+        ])
+      }
+    return { ok: true, id: made.id }
+  })
+}
