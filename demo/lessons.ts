@@ -51,6 +51,8 @@ export const shopCourses = [
   {
     slug: "a-year-in-ferments",
     title: "A Year in Ferments",
+    /** A module for each lesson, one a month. */
+    monthly: true,
     promise: "Twelve months, twelve crocks, from the first roots to the last beet",
     lessons: [
       {
@@ -97,6 +99,7 @@ export const shopCourses = [
   },
   {
     slug: "the-koji-tray",
+    monthly: false,
     title: "The Koji Tray",
     promise: "Three weekends with one tray, from the first spores to a miso of your own",
     lessons: [
@@ -111,6 +114,7 @@ export const shopCourses = [
   },
   {
     slug: "brine-clinic",
+    monthly: false,
     title: "Brine Clinic",
     promise: "Bring the jar that worries you: what went wrong, and what to do",
     lessons: [
@@ -121,6 +125,7 @@ export const shopCourses = [
   },
   {
     slug: "the-cold-shelf",
+    monthly: false,
     title: "The Cold Shelf",
     promise: "A new crock each month, with all the others on the shelf",
     lessons: [

@@ -72,6 +72,9 @@ export async function loadDemo(s: Surroundings, visitors = 5200, now = Date.now(
   while ((await rollTally(s)) > 0);
   while ((await gatherRests(s)) > 0);
   while ((await rollJournal(s, 0)) > 0);
+  await s.db.write(
+    "INSERT INTO lesson_seen (person_id, lesson_id, at, last_at) SELECT person_id, subject_id, MIN(at), MAX(at) FROM fact WHERE kind = 'lesson-opened' AND person_id IS NOT NULL GROUP BY 1, 2",
+  )
   await s.db.transaction(referAll)
   await beat(s, "demo loaded")
 }

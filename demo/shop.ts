@@ -191,10 +191,25 @@ async function writeCourse(s: Surroundings, c: (typeof shopCourses)[number], pic
     "INSERT INTO course (slug, title, promise, teacher, picture_id, state, made_at, changed_at) VALUES (?, ?, ?, ?, ?, 'live', ?, ?)",
     [c.slug, c.title, c.promise, firstCrock.teacher, picture, at, at],
   )
-  for (const [i, l] of c.lessons.entries())
+  for (const [i, l] of c.lessons.entries()) {
+    const module = c.monthly ? await writeMonth(s, course.id, l.title, i) : null
     await s.db.write(
-      "INSERT INTO lesson (course_id, position, title, body, minutes, state) VALUES (?, ?, ?, ?, ?, 'live')",
-      [course.id, i + 1, l.title, `<p>${l.says}</p>`, l.minutes],
+      "INSERT INTO lesson (course_id, module_id, position, title, body, minutes, free, state) VALUES (?, ?, ?, ?, ?, ?, ?, 'live')",
+      [course.id, module, 2 * i + 2, l.title, `<p>${l.says}</p>`, l.minutes, c.monthly && i === 4],
     )
+  }
   return course.id
+}
+
+/** A module for a month, which opens so many months after the first. */
+async function writeMonth(s: Surroundings, course: number, lesson: string, i: number): Promise<number> {
+  const opens = i === 0 ? null : JSON.stringify({ kind: "after-days", days: 30 * i, at: "06:00" })
+  const [month] = lesson.split(":")
+  const made = await s.db.write("INSERT INTO module (course_id, position, title, opens) VALUES (?, ?, ?, ?)", [
+    course,
+    2 * i + 1,
+    month,
+    opens,
+  ])
+  return made.id
 }

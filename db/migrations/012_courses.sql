@@ -57,6 +57,7 @@ WHERE f.kind = 'lesson-opened' AND f.person_id IS NOT NULL AND f.data IS NULL GR
 ALTER TABLE admission
   ADD module_id INT UNSIGNED NULL COMMENT 'one module of the course; null: all of it',
   ADD of_module INT UNSIGNED AS (COALESCE(module_id, 0)) VIRTUAL,
+  ADD KEY (from_at),
   ADD UNIQUE KEY once (person_id, course_id, of_module, origin),
   DROP KEY person_id,
   ADD FOREIGN KEY (module_id) REFERENCES module (id) ON DELETE CASCADE;

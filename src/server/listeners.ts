@@ -1,6 +1,7 @@
 // Who is told what happens, and who writes which letter: the one place in which a lower domain reaches a higher one.
 import type { Wiring } from "./around"
 import { takeProgress } from "./course/learn"
+import { letInLetter } from "./course/letter/let-in"
 import { performOnOccasion } from "./funnel/occasion"
 import { reachLearningArea } from "./funnel/reach"
 import { accessEndedLetter, mendCardLetter } from "./ledger/letter/plan"
@@ -16,6 +17,7 @@ export const wiring: Wiring = {
   letters: {
     confirm: confirmLetter,
     "way-in": wayInLetter,
+    "let-in": letInLetter,
     "studio-way-in": studioWayInLetter,
     sequence: sequenceLetter,
     receipt: receiptLetter,

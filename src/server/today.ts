@@ -1,5 +1,6 @@
 // Today: who came and joined, what is broken, what is due next.
 import { postedKinds } from "@/core/offer/gift/list"
+import { whoIsNotIn } from "./course/members"
 import { type Db, number } from "./db/pool"
 import { loadFunnel } from "./funnel/load"
 import { checkFunnel } from "./funnel/release"
@@ -45,13 +46,14 @@ export async function readToday(s: Surroundings): Promise<Today> {
     "SELECT id, name, live_release_id FROM funnel ORDER BY id LIMIT 200",
   )
   const live = funnels.filter((f) => f.live_release_id !== null)
-  const [thisWeek, before, inFunnels, selling, mails, chains, next, published] = await Promise.all([
+  const [thisWeek, before, inFunnels, selling, mails, chains, waiting, next, published] = await Promise.all([
     week(s.db, quarter - days7, quarter),
     week(s.db, quarter - 2 * days7, quarter - days7),
     brokenFunnels(s, live),
     brokenSelling(s.db),
     brokenMail(s.db, now),
     stoppedChains(s.db, now),
+    notIn(s),
     nextUp(s.db),
     s.db.row("SELECT 1 FROM `release` LIMIT 1"),
   ])
@@ -60,7 +62,7 @@ export async function readToday(s: Surroundings): Promise<Today> {
     zone: school?.zone ?? "UTC",
     week: thisWeek,
     before,
-    broken: [...inFunnels, ...selling, ...mails, ...chains, ...brokenParts(state)],
+    broken: [...inFunnels, ...selling, ...mails, ...waiting, ...chains, ...brokenParts(state)],
     next,
     health: state,
     funnels: funnels.length,
@@ -164,6 +166,22 @@ async function stoppedChains(db: Db, now: number) {
     says: "Look at the effects",
     href: "/studio/settings/effects",
   }))
+}
+
+/** Whoever paid or joined, and hasn't got in an hour later. */
+async function notIn(s: Surroundings) {
+  const found = await whoIsNotIn(s)
+  const [first] = found
+  if (!first) return []
+  const others = found.length - 1
+  const who = `${first.name || first.email}${others ? ` and ${others === 1 ? "one other" : `${others} others`}` : ""}`
+  return [
+    {
+      words: `${who} ${others ? "have" : "has"} paid or joined, and not come in yet: “${first.title}”.`,
+      says: "See why, and let them in",
+      href: `/studio/courses/${first.course}/members`,
+    },
+  ]
 }
 
 async function brokenSelling(db: Db) {

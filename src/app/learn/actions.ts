@@ -4,6 +4,7 @@ import { revalidatePath } from "next/cache"
 import { redirect } from "next/navigation"
 import { addressOfCaller, dropSession, learner, learning, surroundings, tokenOf } from "@/app/door"
 import { markDone } from "@/server/course/learn"
+import { takeInvitation } from "@/server/course/let-in"
 import { endSession } from "@/server/person/session"
 import { askWayIn } from "@/server/person/way-in"
 
@@ -12,6 +13,14 @@ export type AskState = { readonly asked?: boolean; readonly refused?: string; re
 export async function askWayInAction(_: AskState, form: FormData): Promise<AskState> {
   const email = String(form.get("email") ?? "").slice(0, 400)
   const done = await askWayIn(surroundings(), email, await addressOfCaller(), String(form.get("to") ?? ""))
+  return "ok" in done ? { asked: true, email } : { refused: done.refused, email }
+}
+
+export async function takeInvitationAction(_: AskState, form: FormData): Promise<AskState> {
+  const email = String(form.get("email") ?? "").slice(0, 400)
+  const name = String(form.get("name") ?? "").slice(0, 200)
+  const key = String(form.get("invitation") ?? "")
+  const done = await takeInvitation(surroundings(), key, { email, name }, await addressOfCaller())
   return "ok" in done ? { asked: true, email } : { refused: done.refused, email }
 }
 

@@ -1,7 +1,7 @@
 import fc from "fast-check"
 import moment from "moment-timezone"
 import { describe, expect, it } from "vitest"
-import { openingWords } from "../words/opening"
+import { afterJoining, openingWords } from "../words/opening"
 import { type Asking, type MayOpen, mayOpen, noProgress } from "./may-open"
 import { atOnce, daysAfter, instantOf, type Opens } from "./opens"
 import { type CoursePlan, neverOpens, onlyAdds, type PlanLesson } from "./plan"
@@ -313,7 +313,8 @@ describe("what may be opened", () => {
     ))
 
   it("says when and why in words", () => {
-    const says = (a: MayOpen) => openingWords(a, { now, zone: "Europe/Zagreb", lesson: () => "Salt" })
+    const says = (a: MayOpen) =>
+      openingWords(a, { now, zone: "Europe/Zagreb", lesson: () => "Salt", days: afterJoining })
     const notYet = (at: number | null, because: Extract<MayOpen, { why: "not-yet" }>["because"]) =>
       says({ open: false, why: "not-yet", at, because })
     expect(notYet(Date.parse("2026-11-27T05:00:00Z"), { kind: "days", days: 3 })).toBe(

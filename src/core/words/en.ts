@@ -76,6 +76,10 @@ export const words = {
     wayInText: (name: string) =>
       `${name ? `Hello ${name}` : "Hello"},\n\nhere is your sign-in link. It signs you in once and works for one hour:`,
     wayInButton: "Open my courses",
+    letInSubject: (course: string) => `You have been let into “${course}”`,
+    letInText: (name: string, school: string, course: string) =>
+      `${name ? `Hello ${name}` : "Hello"},\n\n${school} has let you into “${course}”. The button takes you there and signs you in, once, within two weeks; after that you sign in with this address.`,
+    letInButton: "Go to the course",
     wayInAfter: "If you didn't ask for it, leave this message be.",
     studioSubject: (school: string) => `Sign in to the studio of ${school}`,
     studioText: (name: string) =>

@@ -30,7 +30,13 @@ export function dayWords(instant: number, now: number, zone: string): string {
  */
 export function openingWords(
   answer: MayOpen,
-  about: { readonly now: number; readonly zone: string; lesson(id: number): string },
+  about: {
+    readonly now: number
+    readonly zone: string
+    lesson(id: number): string
+    /** What is said of the days that it is after; for a learner `afterJoining`. */
+    days?(count: string): string
+  },
 ): string | null {
   if (answer.open) return null
   const day = (at: number) => dayWords(at, about.now, about.zone)
@@ -47,13 +53,16 @@ export function openingWords(
       const { because, at } = answer
       if (because.kind === "lesson") return `Opens when you have done “${about.lesson(because.lesson)}”`
       const when = at === null ? "" : ` ${day(at)}`
-      if (because.kind === "days") return `Opens${when}, ${counted(because.days, "day")} after you joined`
+      if (because.kind === "days") return `Opens${when}${about.days?.(counted(because.days, "day")) ?? ""}`
       if (because.kind === "starts") return `The course begins${when}`
       if (because.kind === "admission") return `Your access begins${when}`
       return `Opens${when}`
     }
   }
 }
+
+/** That so many days are counted from when they were let in. */
+export const afterJoining = (count: string) => `, ${count} after you joined`
 
 /** A rule as its author reads it. */
 export function ruleWords(opens: Opens, lesson: (id: number) => string): string {

@@ -13,6 +13,8 @@ export const refusals = {
     release: "This release is no longer there.",
     coupon: "This coupon is no longer there.",
     account: "This account is no longer there.",
+    admission: "This has ended already.",
+    invitation: "This invitation is used up or has ended. Ask whoever sent it for another one.",
     mend: "This can't be fixed with one press any more. Reload the page.",
     plan: "This plan isn't yours, or no longer there.",
     planRuns: "This plan isn't running any more.",
@@ -55,6 +57,9 @@ export const refusals = {
   course: {
     lessonLong: "This is too long for one lesson.",
     picture: "Choose a picture.",
+    nobody: "Paste at least one address.",
+    tooManyPeople: "At most 2,000 at once. Paste the rest afterwards.",
+    invitation: "Say whom it is for: that is how you tell invitations apart.",
     starts: "Say on which day it opens.",
     many: "A course has at most 2,000 modules and lessons.",
     timeOfDay: "A time of day, like 06:00.",

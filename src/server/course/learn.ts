@@ -5,7 +5,7 @@ import { type DoneBy, doneByOf } from "@/core/course/done"
 import { type Gates, gateFor, readGates, type Situation, situationOf } from "@/core/course/gate"
 import { type AdmissionTo, type Asking, type LessonProgress, type MayOpen, mayOpen } from "@/core/course/may-open"
 import { kindsThat, stepKinds } from "@/core/funnel/step/list"
-import { openingWords } from "@/core/words/opening"
+import { afterJoining, openingWords } from "@/core/words/opening"
 import type { Listener } from "../around"
 import type { Db } from "../db/pool"
 import { type Happening, happen, onceKey } from "../happen"
@@ -87,7 +87,12 @@ async function withAnswers(
           minutes: l.minutes,
           module: planned?.module ?? null,
           may,
-          says: openingWords(may, { now: at, zone, lesson: (id) => titles.get(id) ?? "the one before" }),
+          says: openingWords(may, {
+            now: at,
+            zone,
+            lesson: (id) => titles.get(id) ?? "the one before",
+            days: afterJoining,
+          }),
           required: planned?.required ?? true,
         }
       })

@@ -1,10 +1,11 @@
 // What was bought is open: admissions of an order line, what somebody owns by them, and their end.
 import { opensOf } from "@/core/offer/gift/list"
 import { giftsOf } from "@/core/offer/offer"
-import { admit, origin } from "../course/admission"
+import { admit } from "../course/admission"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import type { Shelf } from "../offer/quote"
+import { origin } from "../origin"
 
 /** Opens everything that a line's offer gives. A second time changes nothing. */
 export async function openAdmissions(

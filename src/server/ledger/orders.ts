@@ -1,6 +1,5 @@
 // The ledger's books as the studio reads them: orders, the whole story of one, and all of them as a file.
 
-import Papa from "papaparse"
 import type { HappeningKind } from "@/core/happening"
 import { type OrderState, stateWords } from "@/core/ledger/order"
 import type { MailKind } from "@/core/mail/kind/list"
@@ -9,6 +8,7 @@ import { decimalOf } from "@/core/offer/money"
 import { readPlan } from "@/core/offer/plan-document"
 import { sentence } from "@/core/offer/sentence"
 import type { StoryFact } from "@/core/words/story"
+import { csv } from "../csv"
 import { type Db, number } from "../db/pool"
 import { happen } from "../happen"
 import type { Surroundings } from "../surroundings"
@@ -244,8 +244,6 @@ const columns = [
   "source",
   "sentence",
 ] as const
-
-const csv = (rows: unknown[][]) => `${Papa.unparse(rows, { escapeFormulae: true, newline: "\r\n" })}\r\n`
 
 /**
  * Every order that fits, as CSV (RFC 4180: CRLF, a header line; UTF-8), by the thousand. A cell that a spreadsheet would

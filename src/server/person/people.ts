@@ -3,6 +3,7 @@
 import type { HappeningKind } from "@/core/happening"
 import type { OrderState } from "@/core/ledger/order"
 import { type Db, number } from "../db/pool"
+import { originWords } from "../origin"
 import { countOf } from "../tally"
 import { foldSearch } from "./person"
 
@@ -126,6 +127,7 @@ export type Story = {
     readonly next: Date | null
   }[]
   readonly admissions: readonly {
+    readonly id: number
     readonly title: string
     readonly from_at: Date
     readonly until_at: Date | null
@@ -184,13 +186,11 @@ export async function personStory(db: Db, id: number): Promise<Story | undefined
     [id],
   )
   const admissions = await db.rows<Story["admissions"][number]>(
-    `SELECT COALESCE(c.title, m.name) AS title, d.from_at, d.until_at,
-       CASE WHEN d.origin LIKE 'funnel:%' THEN COALESCE((SELECT CONCAT('the funnel “', f.name, '”') FROM funnel f WHERE f.id = CAST(SUBSTRING(d.origin, 8) AS UNSIGNED)), d.origin)
-         WHEN d.origin LIKE 'line:%' THEN COALESCE((SELECT CONCAT('order ', l.order_id) FROM order_line l WHERE l.id = CAST(SUBSTRING(d.origin, 6) AS UNSIGNED)), d.origin)
-         WHEN d.origin LIKE 'order:%' THEN CONCAT('order ', SUBSTRING(d.origin, 7)) ELSE d.origin END AS origin,
+    `SELECT d.id, COALESCE(CONCAT(c.title, COALESCE(CONCAT(': ', o.title), '')), m.name) AS title, d.from_at, d.until_at,
+       ${originWords} AS origin,
        (SELECT COUNT(*) FROM lesson_done x JOIN lesson l ON l.id = x.lesson_id WHERE x.person_id = d.person_id AND l.course_id = d.course_id) AS done,
        (SELECT COUNT(*) FROM lesson l WHERE l.course_id = d.course_id AND l.state = 'live') AS \`of\`
-     FROM admission d LEFT JOIN course c ON c.id = d.course_id LEFT JOIN media m ON m.id = d.media_id WHERE d.person_id = ? ORDER BY d.from_at`,
+     FROM admission d LEFT JOIN course c ON c.id = d.course_id LEFT JOIN module o ON o.id = d.module_id LEFT JOIN media m ON m.id = d.media_id WHERE d.person_id = ? ORDER BY d.from_at`,
     [id],
   )
   const orders = await db.rows<Story["orders"][number]>(

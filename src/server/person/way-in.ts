@@ -11,7 +11,7 @@ import type { Surroundings } from "../surroundings"
 import { beginSession, type Device, letInBy, proveDevice } from "./session"
 
 /** How long a way in works, ms of business time. */
-const worksFor = 3_600_000
+const worksFor = { "way-in": 3_600_000, "let-in": 14 * 86_400_000 } as const
 /** At most one mail in this time to the same address for the same thing, ms of real time. */
 const quiet = 10 * 60_000
 
@@ -41,18 +41,24 @@ export async function sweepKnocks(db: Db): Promise<void> {
   ])
 }
 
-export async function queueWayIn(
-  tx: Db,
-  w: { person: number; email: string; name: string; leadsTo: string; at: number },
-): Promise<void> {
+export type WayIn = {
+  readonly person: number
+  readonly email: string
+  readonly name: string
+  readonly leadsTo: string
+  readonly at: number
+}
+
+/** Has a link mailed that signs somebody in once, within the hour; one by which they were let in, within two weeks. */
+export async function queueWayIn(tx: Db, w: WayIn, kind: "way-in" | "let-in" = "way-in"): Promise<void> {
   const made = await tx.write("INSERT INTO way_in (person_id, leads_to, expires_at) VALUES (?, ?, ?)", [
     w.person,
     w.leadsTo,
-    new Date(w.at + worksFor),
+    new Date(w.at + worksFor[kind]),
   ])
   await tx.write(
-    "INSERT INTO mail (once, kind, person_id, to_email, to_name, way_in_id, due_at, try_at) VALUES (?, 'way-in', ?, ?, ?, ?, ?, ?)",
-    [`way-in:${made.id}`, w.person, w.email, w.name, made.id, new Date(w.at), new Date(0)],
+    "INSERT INTO mail (once, kind, person_id, to_email, to_name, way_in_id, due_at, try_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
+    [`way-in:${made.id}`, kind, w.person, w.email, w.name, made.id, new Date(w.at), new Date(0)],
   )
 }
 

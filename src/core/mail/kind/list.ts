@@ -2,6 +2,7 @@
 import { accessEnded } from "./access-ended"
 import { confirm } from "./confirm"
 import type { MailFacts } from "./kind"
+import { letIn } from "./let-in"
 import { mendCard } from "./mend-card"
 import { receipt } from "./receipt"
 import { refund } from "./refund"
@@ -12,6 +13,7 @@ import { wayIn } from "./way-in"
 export const mailKinds = {
   confirm,
   "way-in": wayIn,
+  "let-in": letIn,
   "studio-way-in": studioWayIn,
   sequence,
   receipt,

@@ -5,6 +5,7 @@ import { redirect } from "next/navigation"
 import { studio } from "@/app/door"
 import * as course from "@/server/course/course"
 import { saveSchoolGates } from "@/server/course/gates"
+import { endAdmission, endInvitation, letPeopleIn, mailWayIn, newInvitation } from "@/server/course/let-in"
 import { copyCourse, saveOutline } from "@/server/course/outline"
 import type { Made, Saved } from "@/server/saved"
 import type { Before } from "@/server/shared"
@@ -32,3 +33,9 @@ export const saveModuleAction = async (id: number, opens: unknown) =>
 export const saveLessonAction = async (input: unknown, before?: Before) =>
   course.saveLesson(await studio(), input, before)
 export const saveSchoolGatesAction = async (gates: unknown) => saved(saveSchoolGates(await studio(), gates))
+export const letInAction = async (input: unknown) => letPeopleIn(await studio(), input)
+export const mailWayInAction = async (person: number, course: number) =>
+  saved(mailWayIn(await studio(), person, course))
+export const newInvitationAction = async (input: unknown) => saved(newInvitation(await studio(), input))
+export const endInvitationAction = async (id: number) => saved(endInvitation(await studio(), id))
+export const endAdmissionAction = async (id: number) => saved(endAdmission(await studio(), id))

@@ -99,7 +99,7 @@ export function OpensField<T extends Opens | null>({
 
 function Time({ value, onChange }: { value: string | null; onChange: (at: string) => void }) {
   return (
-    <div className="w-28">
+    <div className="w-32">
       <TextField label="At their" type="time" value={value ?? ""} onChange={(e) => onChange(e.target.value)} />
     </div>
   )

@@ -7,6 +7,7 @@ import { schoolZone } from "@/server/school-view"
 import { Link } from "@/ui/link"
 import { idOf } from "../../ids"
 import { day, longMoment } from "../../words"
+import { EndAdmission } from "./end-admission"
 
 export const metadata = { title: "Person" }
 
@@ -15,6 +16,7 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
   const story = await personStory(s.db, idOf((await params).id))
   if (!story) notFound()
   const zone = await schoolZone(s.db)
+  const now = await s.clock.now()
   const { person } = story
   return (
     <div className="mx-auto max-w-5xl pt-2">
@@ -84,11 +86,13 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
             <h2>May open</h2>
             {story.admissions.length === 0 ? <p className="text-soft">Nothing yet.</p> : null}
             {story.admissions.map((a) => (
-              <p key={a.title + a.origin} className="mt-1">
+              <p key={a.id} className="mt-1">
+                {a.until_at === null || a.until_at.getTime() > now ? <EndAdmission id={a.id} title={a.title} /> : null}
                 {a.of ? `${a.title}: ${a.done} of ${a.of} lessons done` : a.title}
                 <span className="block text-[0.9rem] text-soft">
                   since {day(a.from_at, zone)}
-                  {a.until_at ? ` until ${day(a.until_at, zone)}` : ""}, from {a.origin}
+                  {a.until_at ? ` until ${day(a.until_at, zone)}` : ""}, {a.origin === "by hand" ? "" : "from "}
+                  {a.origin}
                 </span>
               </p>
             ))}

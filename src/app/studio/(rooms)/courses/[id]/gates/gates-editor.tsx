@@ -39,7 +39,7 @@ export function GatesEditor({ course, gates, view }: { course: number; gates: Ga
         {situations.map((situation) => {
           const [name, about] = who[situation]
           const levels = { course: gates, school: view.school }
-          const { gate, by } = gateFor(situation, levels)
+          const { gate } = gateFor(situation, levels)
           const differ = view.lessons.filter((l) => l.gates[situation])
           return (
             <section key={situation} aria-label={name} className="grid gap-x-6 gap-y-2 py-4 sm:grid-cols-[14rem_1fr]">
@@ -51,19 +51,14 @@ export function GatesEditor({ course, gates, view }: { course: number; gates: Ga
                 <GateField
                   label="They meet"
                   value={gates[situation]}
-                  otherwise={`As the school says: ${meets(gateFor(situation, { school: view.school }).gate, view)}`}
+                  otherwise={`${view.school[situation] ? "As the school says" : "As usual"}: ${meets(gateFor(situation, { school: view.school }).gate, view)}`}
                   view={view}
                   situation={situation}
                   onChange={(g) => save(() => saveCourseAction({ course, gates: put(gates, situation, g) }))}
                 />
                 {trouble(gate, view) ? (
                   <p className="text-[0.9rem] font-semibold text-dusk">{trouble(gate, view)}</p>
-                ) : (
-                  <p className="text-[0.9rem] text-soft">
-                    {meets(gate, view)}
-                    {by === "course" ? "" : by === "school" ? ", as the school says" : ", as usual"}.
-                  </p>
-                )}
+                ) : null}
                 {differ.length ? (
                   <p className="text-[0.9rem]">
                     Differs for{" "}

@@ -1,0 +1,11 @@
+import type { MembersQuery } from "@/server/course/members"
+
+/** What the address of the list asks for. */
+export function membersQuery(course: number, asked: Record<string, string | undefined>): MembersQuery {
+  return {
+    course,
+    search: (asked.search ?? "").slice(0, 200),
+    only: asked.only === "in" || asked.only === "ended" ? asked.only : "",
+    page: Math.min(100_000, Math.max(0, (Number(asked.page) || 1) - 1)),
+  }
+}
