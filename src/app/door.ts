@@ -6,6 +6,7 @@ import { openSurroundings } from "@/server/open"
 import { hasOwner } from "@/server/person/account"
 import {
   actorOf,
+  type Device,
   isSecure,
   type Learner,
   learnerOf,
@@ -70,6 +71,17 @@ export async function dropSession(realm: Realm): Promise<void> {
   const jar = await cookies()
   for (const name of [sessionCookie(config, realm), ...(realm === "learn" ? [visitorCookie(config)] : [])])
     jar.set(name, "", { httpOnly: true, sameSite: "lax", secure: isSecure(config), path: "/", maxAge: 0 })
+}
+
+/** This browser, as what signs somebody in wants it. */
+export async function thisDevice(): Promise<Device> {
+  const { config } = surroundings()
+  const visitor = (await cookies()).get(visitorCookie(config))?.value
+  return {
+    ...(await tokenOf("learn").then((token) => (token ? { token } : {}))),
+    visitor: visitor && /^[A-Za-z0-9_-]{22}$/.test(visitor) ? Buffer.from(visitor, "base64url") : null,
+    agent: (await headers()).get("user-agent") ?? undefined,
+  }
 }
 
 export async function addressOfCaller(): Promise<string> {

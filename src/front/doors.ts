@@ -84,6 +84,7 @@ function deviceOf(front: Front, req: Request): Device {
   return {
     token: req.cookies[sessionCookie(front.s.config, "learn")],
     visitor: knownVisitor(front, req),
+    agent: req.headers["user-agent"],
   }
 }
 

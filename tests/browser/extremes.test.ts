@@ -47,7 +47,7 @@ it("tells the second of two windows that the page was changed in the first, and 
 
 it("has both changes of two windows, and asks where both changed the same", async () => {
   const { page: second } = await openPage(context)
-  for (const p of [page, second]) await p.goto(`${origin}/studio/courses/1`)
+  for (const p of [page, second]) await p.goto(`${origin}/studio/courses/1/settings`)
   const nothingWaits = (p: Page) => expect.poll(() => p.getByText("Saving…").count(), { timeout: 20_000 }).toBe(0)
   const promise = (p: Page) => p.getByLabel("Promise")
   const was = await promise(page).inputValue()
@@ -69,6 +69,7 @@ it("has both changes of two windows, and asks where both changed the same", asyn
   // Back shows what is saved, not an old copy.
   await page.goto(`${origin}/studio/courses`)
   await page.getByRole("main").getByRole("link", { name: "The First Crock" }).first().click()
+  await page.getByRole("link", { name: "Settings" }).last().click()
   await promise(page).fill(was)
   await nothingWaits(page)
   await page.getByRole("link", { name: "Offers", exact: true }).click()
@@ -114,10 +115,8 @@ it("holds together with very long names", async () => {
   await page.getByLabel("Title").fill(long)
   await page.getByRole("button", { name: "Make it" }).click()
   await page.waitForURL(/courses\/\d+$/)
-  await page.getByRole("button", { name: "Add a lesson" }).click()
-  const lesson = page.getByRole("region", { name: "The lesson" })
-  await lesson.getByLabel("Title").fill(long)
-  await lesson.getByText("All saved").waitFor()
+  await page.getByLabel("Lesson 1").fill(long)
+  await page.getByRole("region", { name: "The lesson" }).getByText("All saved").waitFor()
   await fits(page, 1280)
   await page.goto(`${origin}/studio/funnels/new`)
   await page.getByRole("radio", { name: new RegExp(long.slice(0, 30)) }).check()

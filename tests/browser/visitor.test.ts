@@ -120,6 +120,8 @@ it("shows the gate to whoever isn't in, and a way in by mail to whoever is", asy
   const email = "noscript@letterbox.example"
   const before = (await mailbox(origin, email)).length
   await page.getByLabel("E-mail address").fill(email)
+  await page.getByRole("button", { name: "Go on" }).click()
+  await checkAccess(page, "learning area sign-in, second step")
   await page.getByRole("button", { name: "Mail me the link" }).click()
   await page.getByText(`If ${email} is known here`).waitFor()
   const wayIn = await mailArrived(origin, email, before + 1)
@@ -129,6 +131,23 @@ it("shows the gate to whoever isn't in, and a way in by mail to whoever is", asy
   await page.goto(`${origin}/learn`)
   await page.getByRole("heading", { name: "My courses" }).waitFor()
   await checkAccess(page, "my courses")
+  // A password of their own, and in again by it, straight to where they wanted to go.
+  await page.getByRole("link", { name: "Account" }).click()
+  await page.getByLabel("New password").fill("the third jar on the left")
+  await page.getByRole("button", { name: "Set the password" }).click()
+  await page.getByText("It is set").waitFor()
+  await checkAccess(page, "learner's account")
+  await page.getByRole("button", { name: "Sign out" }).click()
+  await page.getByRole("heading", { name: "Sign in to your courses" }).waitFor()
+  await page.goto(`${origin}/learn/the-first-crock/2`)
+  await page.getByLabel("E-mail address").fill(email)
+  await page.getByRole("button", { name: "Go on" }).click()
+  await page.getByLabel("Or your password").fill("not this one at all")
+  await page.getByRole("button", { name: "Sign in" }).click()
+  await page.getByText("don't fit together").waitFor()
+  await page.getByLabel("Or your password").fill("the third jar on the left")
+  await page.getByRole("button", { name: "Sign in" }).click()
+  await page.waitForURL(`${origin}/learn/the-first-crock/2`)
   // Signed in, but not admitted to this: to the page that sells it.
   await page.goto(`${origin}/learn/a-year-in-ferments`)
   await page.waitForURL(`${origin}/a-year`)

@@ -2,11 +2,21 @@
 
 import { revalidatePath } from "next/cache"
 import { redirect } from "next/navigation"
-import { addressOfCaller, dropSession, learner, learning, surroundings, tokenOf } from "@/app/door"
+import {
+  addressOfCaller,
+  dropSession,
+  keepSession,
+  learner,
+  learning,
+  surroundings,
+  thisDevice,
+  tokenOf,
+} from "@/app/door"
 import { markDone } from "@/server/course/learn"
 import { takeInvitation } from "@/server/course/let-in"
-import { endSession } from "@/server/person/session"
-import { askWayIn } from "@/server/person/way-in"
+import { setLearnerPassword, signInLearner } from "@/server/person/learner"
+import { endDevice, endSession } from "@/server/person/session"
+import { askWayIn, safePath } from "@/server/person/way-in"
 
 export type AskState = { readonly asked?: boolean; readonly refused?: string; readonly email?: string }
 
@@ -14,6 +24,39 @@ export async function askWayInAction(_: AskState, form: FormData): Promise<AskSt
   const email = String(form.get("email") ?? "").slice(0, 400)
   const done = await askWayIn(surroundings(), email, await addressOfCaller(), String(form.get("to") ?? ""))
   return "ok" in done ? { asked: true, email } : { refused: done.refused, email }
+}
+
+/** Signs in and leads to where they wanted to go. */
+export async function signInAction(_: AskState, form: FormData): Promise<AskState> {
+  const email = String(form.get("email") ?? "").slice(0, 400)
+  const password = String(form.get("password") ?? "").slice(0, 1000)
+  const done = await signInLearner(surroundings(), { email, password, ip: await addressOfCaller() }, await thisDevice())
+  if ("refused" in done) return { refused: done.refused, email }
+  await keepSession("learn", done.session)
+  redirect(safePath(String(form.get("to") ?? "")))
+}
+
+export type PasswordState = { readonly refused?: string; readonly field?: string; readonly done?: boolean }
+
+export async function setPasswordAction(_: PasswordState, form: FormData): Promise<PasswordState> {
+  const who = await learner()
+  if (who === null) redirect("/learn/sign-in?to=/learn/account")
+  const text = (name: string) => String(form.get(name) ?? "").slice(0, 1000)
+  const typed = { current: text("current"), next: text("next") }
+  const done = await setLearnerPassword(learning(who), who, await thisDevice(), typed)
+  if ("refused" in done) return { refused: done.refused, ...(done.field ? { field: done.field } : {}) }
+  await keepSession("learn", done.session)
+  revalidatePath("/learn", "layout")
+  return { done: true }
+}
+
+/** Ends a device's session, or all but this one for an empty id. */
+export async function endDeviceAction(form: FormData): Promise<void> {
+  const who = await learner()
+  if (who === null || who.scope !== null) redirect("/learn/sign-in")
+  const id = String(form.get("device") ?? "")
+  await endDevice(surroundings().db, who.person, (await tokenOf("learn")) ?? "", id || null)
+  revalidatePath("/learn/account")
 }
 
 export async function takeInvitationAction(_: AskState, form: FormData): Promise<AskState> {

@@ -21,11 +21,16 @@ export default async function LearnLayout({ children }: { children: ReactNode })
           {school.name}
         </Link>
         {person === null ? null : (
-          <form action={leaveAction}>
-            <button type="submit" className="min-h-8 text-soft hover:text-ink">
-              Sign out
-            </button>
-          </form>
+          <div className="flex gap-4">
+            <Link href="/learn/account" className="inline-flex min-h-8 items-center text-soft hover:text-ink">
+              Account
+            </Link>
+            <form action={leaveAction}>
+              <button type="submit" className="min-h-8 text-soft hover:text-ink">
+                Sign out
+              </button>
+            </form>
+          </div>
         )}
       </header>
       <main className="pt-6 *:mx-auto *:max-w-2xl [&>.wide]:max-w-none">{children}</main>

@@ -157,6 +157,7 @@ export const refusals = {
   account: {
     password: "At least 10 characters, please: a sentence is good.",
     passwordLong: "At most 200 characters, please.",
+    passwordCommon: "This one is among the first that are guessed. Another one, please: a sentence is good.",
     school: "Give the school a name.",
     name: "Your name, please.",
     tooMany: "Too many tries. Please wait an hour.",
@@ -165,6 +166,8 @@ export const refusals = {
     code: "That isn't the code. You find it where the school was started, below the addresses.",
     owner: "This school has an owner already. Sign in, please.",
     wrong: "E-mail address and password don't fit together.",
+    wrongLearner: "Address and password don't fit together. Have a link mailed to you: it always works.",
+    proveFirst: "This device knows you only by an order. Sign in by a mailed link first; then set a password.",
     current: "That isn't the password you have now.",
     wait: (time: string) => `Too many wrong passwords from here. Try again in ${time}, or have a link mailed to you.`,
   },

@@ -17,7 +17,7 @@ export const storyWords: Readonly<Record<HappeningKind, (f: StoryFact) => string
   asked: () => "asked to join",
   confirmed: (f) => `confirmed the address and agreed: “${f.words ?? ""}”`,
   "asked-again": () => "asked to join once more, and was mailed a sign-in link",
-  "signed-in": () => "signed in by a mailed link",
+  "signed-in": (f) => (f.words === "password" ? "signed in with the password" : "signed in by a mailed link"),
   admitted: (f) => `was let into ${f.words}`,
   "sequence-begun": (f) => `began ${f.words}`,
   "sequence-ended": (f) => `${f.words}`,

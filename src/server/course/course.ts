@@ -191,7 +191,7 @@ const lessonInput = v.partial(
 )
 
 /** Parts of an address in the learning area that are no course's. */
-export const ownRooms = ["orders", "plans", "sign-in"]
+export const ownRooms = ["account", "invitation", "orders", "plans", "sign-in"]
 
 export async function newCourse(s: Surroundings, typed: unknown): Promise<Made> {
   const read = v.safeParse(title("The course"), typed)

@@ -220,7 +220,7 @@ export async function confirmJoin(s: Surroundings, id: number, from: { ip: strin
       visitor: join.visitor,
     })
     await proveDevice(tx, from, person)
-    const session = await beginSession(tx, "learn", person)
+    const session = await beginSession(tx, "learn", person, { agent: from.agent, byMail: true })
     return { session, goTo: next ? addressOf(funnel, next) : "/learn" }
   })
 }

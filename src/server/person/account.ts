@@ -1,6 +1,5 @@
 // The accounts of the studio: the owner's, made on the first visit, and signing in with it.
 
-import { hash, verify } from "@node-rs/argon2"
 import * as v from "valibot"
 import { knownZone } from "@/core/mail/schedule"
 import { parseAddress } from "@/core/person/address"
@@ -11,14 +10,9 @@ import { type Db, number } from "../db/pool"
 import type { Refused } from "../saved"
 import { sameText } from "../sign"
 import type { Surroundings } from "../surroundings"
+import { hashPassword, passwordRule, tryPassword, verifyPassword } from "./password"
 import { beginSession, markByMail, type StudioSession } from "./session"
 import { welcomeToKnock } from "./way-in"
-
-const passwordRule = v.pipe(
-  v.string(),
-  v.minLength(10, refusals.account.password),
-  v.maxLength(200, refusals.account.passwordLong),
-)
 
 const newOwner = v.object({
   school: v.pipe(
@@ -57,7 +51,7 @@ export async function makeOwner(s: Surroundings, input: unknown, zone = ""): Pro
       field: "code",
     }
   const address = parseAddress(email)!
-  const passwordHash = await hash(password)
+  const passwordHash = await hashPassword(password)
   const now = new Date(await s.clock.now())
   return s.db.transaction(async (tx) => {
     // The school's one row is the lock: a second owner at the same moment is refused by its key.
@@ -76,73 +70,26 @@ export async function makeOwner(s: Surroundings, input: unknown, zone = ""): Pro
   })
 }
 
-/** The words are the same whether the account or the password is wrong. */
-const wrong = refusals.account.wrong
-let decoy: Promise<string> | undefined
-
-/** Wrong passwords in a row that cost no wait; after them it doubles with each, from two seconds to a quarter of an hour. */
-const free = { account: 5, connection: 20 }
-const longestWait = 900_000
-
-/** How long to wait after so many wrong passwords in a row, ms. */
-export function waitAfter(wrongs: number, withoutWait: number): number {
-  return wrongs < withoutWait ? 0 : Math.min(longestWait, 2_000 * 2 ** Math.min(20, wrongs - withoutWait))
-}
-
-/**
- * Signs in to the studio. Wrong passwords make only that connection wait, for that account or for all it tries: nobody can
- * lock the owner out from elsewhere, and a link by mail is always another way.
- */
+/** Signs in to the studio; a link by mail is always another way. */
 export async function signIn(
   s: Surroundings,
   input: { email: string; password: string; ip: string },
 ): Promise<{ session: string } | Refused> {
   const key = parseAddress(input.email)?.canonical ?? "?"
-  const connection = connectionOf(input.ip)
-  const buckets = [
-    { key: Buffer.from(`${connection} ${key}`).subarray(0, 120), free: free.account },
-    { key: Buffer.from(connection), free: free.connection },
-  ]
-  const before = await s.db.rows<{ bucket: Buffer; n: number; last_at: Date }>(
-    "SELECT bucket, n, last_at FROM wrong_password WHERE bucket IN (?)",
-    [buckets.map((b) => b.key)],
-  )
-  const ready = before.map((w) => {
-    const bucket = buckets.find((b) => b.key.equals(w.bucket))
-    return w.last_at.getTime() + waitAfter(w.n, bucket?.free ?? 0)
-  })
-  const wait = Math.max(0, ...ready) - Date.now()
-  if (wait > 0)
-    return {
-      refused: refusals.account.wait(waitWords(wait)),
-    }
-  // Counted before it is looked at, so that many at once are many.
-  for (const b of buckets)
-    await s.db.write(
-      "INSERT INTO wrong_password (bucket, n, last_at) VALUES (?, 1, ?) ON DUPLICATE KEY UPDATE n = n + 1, last_at = VALUES(last_at)",
-      [b.key, new Date()],
-    )
   const account = await s.db.row<{ id: number; password_hash: string }>(
     "SELECT id, password_hash FROM account WHERE email = ?",
     [key],
   )
-  decoy ??= hash("nobody has this password")
-  const fits = await verify(account?.password_hash ?? (await decoy), input.password.slice(0, 200))
-  if (!account || !fits) return { refused: wrong }
-  await s.db.write("DELETE FROM wrong_password WHERE bucket = ?", [buckets[0]!.key])
-  await s.db.write("UPDATE wrong_password SET n = n - 1 WHERE bucket = ? AND n > 0", [buckets[1]!.key])
+  const tried = await tryPassword(s.db, {
+    name: key,
+    connection: connectionOf(input.ip),
+    typed: input.password,
+    hashed: account?.password_hash ?? null,
+  })
+  if (typeof tried === "object") return tried
+  // The words are the same whether the account or the password is wrong.
+  if (tried === "wrong" || !account) return { refused: refusals.account.wrong }
   return { session: await beginSession(s.db, "studio", account.id) }
-}
-
-function waitWords(ms: number): string {
-  const seconds = Math.ceil(ms / 1000)
-  if (seconds < 60) return seconds === 1 ? "a second" : `${seconds} seconds`
-  return seconds < 90 ? "a minute" : `${Math.round(seconds / 60)} minutes`
-}
-
-/** Wrong passwords of more than a day ago are forgotten. */
-export async function sweepWrongPasswords(db: Db): Promise<void> {
-  await db.write("DELETE FROM wrong_password WHERE last_at < ? LIMIT 5000", [new Date(Date.now() - 86_400_000)])
 }
 
 /** How long a link into the studio works, ms of real time. */
@@ -220,10 +167,10 @@ export async function changePassword(
   if (!session.byMail) {
     if (!(await mayTry(s.db, `password:${session.account}`, { most: 20, windowMs: 3_600_000 })))
       return { refused: refusals.account.tooManyLink }
-    if (!(await verify(account.password_hash, read.output.current)))
+    if (!(await verifyPassword(account.password_hash, read.output.current)))
       return { refused: refusals.account.current, field: "current" }
   }
-  const passwordHash = await hash(read.output.next)
+  const passwordHash = await hashPassword(read.output.next)
   return s.db.transaction(async (tx) => {
     await tx.write("UPDATE account SET password_hash = ? WHERE id = ?", [passwordHash, session.account])
     await tx.write("DELETE FROM session WHERE account_id = ?", [session.account])

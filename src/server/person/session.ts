@@ -12,11 +12,16 @@ export const sessionMs: Record<Realm, number> = { studio: 14 * 86_400_000, learn
 const hash = (token: string) => createHash("sha256").update(token).digest()
 
 /** Begins a session and gives its token: 256 random bits. */
-export async function beginSession(db: Db, realm: Realm, who: number, scope: string | null = null): Promise<string> {
+export async function beginSession(
+  db: Db,
+  realm: Realm,
+  who: number,
+  more: { readonly scope?: string | null; readonly agent?: string | undefined; readonly byMail?: boolean } = {},
+): Promise<string> {
   const token = randomBytes(32).toString("base64url")
   const now = Date.now()
   await db.write(
-    "INSERT INTO session (token_hash, realm, account_id, person_id, made_at, expires_at, scope) VALUES (?, ?, ?, ?, ?, ?, ?)",
+    "INSERT INTO session (token_hash, realm, account_id, person_id, made_at, expires_at, scope, agent, seen_at, by_mail) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
     [
       hash(token),
       realm,
@@ -24,7 +29,10 @@ export async function beginSession(db: Db, realm: Realm, who: number, scope: str
       realm === "learn" ? who : null,
       new Date(now),
       new Date(now + sessionMs[realm]),
-      scope,
+      more.scope ?? null,
+      more.agent?.slice(0, 200) ?? null,
+      new Date(now),
+      more.byMail ?? false,
     ],
   )
   return token
@@ -70,10 +78,12 @@ export const actorOf = (who: Learner | null): Actor =>
 
 export async function learnerOf(db: Db, token: string | undefined): Promise<Learner | null> {
   if (!token || token.length > 100) return null
-  const found = await db.row<{ person_id: number; scope: string | null }>(
-    "SELECT person_id, scope FROM session WHERE token_hash = ? AND realm = 'learn' AND expires_at > ?",
+  const found = await db.row<{ person_id: number; scope: string | null; seen_at: Date | null }>(
+    "SELECT person_id, scope, seen_at FROM session WHERE token_hash = ? AND realm = 'learn' AND expires_at > ?",
     [hash(token), new Date()],
   )
+  if (found && (found.seen_at?.getTime() ?? 0) < Date.now() - 3_600_000)
+    await db.write("UPDATE session SET seen_at = ? WHERE token_hash = ?", [new Date(), hash(token)])
   return found ? { person: found.person_id, scope: found.scope } : null
 }
 
@@ -84,17 +94,22 @@ export async function learnerOf(db: Db, token: string | undefined): Promise<Lear
 export async function admitDevice(
   db: Db,
   token: string | undefined,
-  bought: { readonly person: number; readonly order: number },
+  bought: { readonly person: number; readonly order: number; readonly agent?: string | undefined },
 ): Promise<string | null> {
   const now = await learnerOf(db, token)
   const same = now?.person === bought.person
   if (same && (now.scope === null || now.scope.split(",").includes(String(bought.order)))) return null
   const orders = [...(same && now.scope ? now.scope.split(",") : []), String(bought.order)].slice(-15)
-  return beginSession(db, "learn", bought.person, orders.join(","))
+  return beginSession(db, "learn", bought.person, { scope: orders.join(","), agent: bought.agent })
 }
 
 /** A browser as it comes to a link from a mailbox: what it was let into before, and its first-party id. */
-export type Device = { readonly token?: string; readonly visitor?: Buffer | null }
+export type Device = {
+  readonly token?: string
+  readonly visitor?: Buffer | null
+  /** What it calls itself (User-Agent, RFC 9110, 10.1.5). */
+  readonly agent?: string | undefined
+}
 
 /** The first orders by which alone a device was let in as this person so far, as a happening tells it. */
 export async function letInBy(tx: Db, device: Device, person: number): Promise<{ data?: { orders: string } }> {
@@ -110,6 +125,47 @@ export async function proveDevice(tx: Db, device: Device, person: number): Promi
       person,
       new Date(),
     ])
+}
+
+/** A device on which a person is signed in. */
+export type DeviceListed = {
+  /** Tells it apart, and opens nothing. */
+  readonly id: string
+  readonly agent: string | null
+  readonly madeAt: Date
+  readonly seenAt: Date | null
+  readonly here: boolean
+}
+
+export async function devicesOf(db: Db, person: number, token: string): Promise<DeviceListed[]> {
+  const rows = await db.rows<{ token_hash: Buffer; agent: string | null; made_at: Date; seen_at: Date | null }>(
+    "SELECT token_hash, agent, made_at, seen_at FROM session WHERE person_id = ? AND expires_at > ? ORDER BY COALESCE(seen_at, made_at) DESC LIMIT 100",
+    [person, new Date()],
+  )
+  return rows.map((r) => ({
+    id: r.token_hash.subarray(0, 12).toString("hex"),
+    agent: r.agent,
+    madeAt: r.made_at,
+    seenAt: r.seen_at,
+    here: r.token_hash.equals(hash(token)),
+  }))
+}
+
+/** Ends a person's session by its device's id, or all but this one for null. */
+export async function endDevice(db: Db, person: number, token: string, device: string | null): Promise<void> {
+  await db.write(
+    "DELETE FROM session WHERE person_id = ? AND token_hash <> ? AND (? IS NULL OR LEFT(HEX(token_hash), 24) = ?)",
+    [person, hash(token), device, device],
+  )
+}
+
+/** Whether a learner came by a link from the mailbox within the last hour: a new password needs no old one then. */
+export async function cameByMail(db: Db, token: string): Promise<boolean> {
+  const row = await db.row<{ made_at: Date }>(
+    "SELECT made_at FROM session WHERE token_hash = ? AND by_mail = 1 AND scope IS NULL",
+    [hash(token)],
+  )
+  return row !== undefined && Date.now() - row.made_at.getTime() < 3_600_000
 }
 
 export async function endSession(db: Db, token: string): Promise<void> {

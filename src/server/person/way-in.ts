@@ -118,7 +118,10 @@ export async function enterByWayIn(
     const person = found.person_id
     await happen(tx, { kind: "signed-in", at: now, person, ...(await letInBy(tx, device, person)) })
     await proveDevice(tx, device, found.person_id)
-    return { session: await beginSession(tx, "learn", found.person_id), goTo: found.leads_to }
+    return {
+      session: await beginSession(tx, "learn", found.person_id, { agent: device.agent, byMail: true }),
+      goTo: found.leads_to,
+    }
   })
 }
 

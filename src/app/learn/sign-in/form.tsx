@@ -1,35 +1,81 @@
 "use client"
 
-import { useActionState } from "react"
+import { useActionState, useState } from "react"
 import { Button } from "@/ui/button"
 import { TextField } from "@/ui/field"
-import { askWayInAction } from "../actions"
+import { askWayInAction, signInAction } from "../actions"
 
-export function AskForm({ to }: { to: string }) {
-  const [state, act, busy] = useActionState(askWayInAction, {})
-  if (state.asked)
+/** The address first; then a link by mail or the password, the same for everybody who asks. */
+export function SignInForm({ to }: { to: string }) {
+  const [email, setEmail] = useState("")
+  const [step, setStep] = useState<"address" | "how">("address")
+  const [asked, ask, asking] = useActionState(askWayInAction, {})
+  const [tried, sign, signing] = useActionState(signInAction, {})
+  if (asked.asked)
     return (
       <p role="status" className="mt-6 rounded-lg bg-reed-wash p-4 text-ink">
-        If {state.email} is known here, a link is on its way to it. It works for an hour, once. It can take a minute;
+        If {asked.email} is known here, a link is on its way to it. It works for an hour, once. It can take a minute;
         look among the unwanted messages, too.
       </p>
     )
+  if (step === "address" || asked.refused)
+    return (
+      <form
+        className="mt-6 space-y-4"
+        onSubmit={(e) => {
+          e.preventDefault()
+          setStep("how")
+        }}
+      >
+        <TextField
+          label="E-mail address"
+          name="email"
+          type="email"
+          autoComplete="username"
+          inputMode="email"
+          required
+          value={email}
+          error={asked.refused}
+          onChange={(e) => setEmail(e.target.value)}
+        />
+        <Button type="submit" look="primary" className="min-h-11 w-full">
+          Go on
+        </Button>
+      </form>
+    )
   return (
-    <form action={act} className="mt-6 space-y-4">
-      <input type="hidden" name="to" value={to} />
-      <TextField
-        label="E-mail address"
-        name="email"
-        type="email"
-        autoComplete="email"
-        inputMode="email"
-        required
-        defaultValue={state.email}
-        error={state.refused}
-      />
-      <Button type="submit" look="primary" disabled={busy} className="min-h-11 w-full">
-        Mail me the link
-      </Button>
-    </form>
+    <div className="mt-6">
+      <p className="flex items-baseline justify-between gap-3">
+        <strong className="[overflow-wrap:anywhere]">{email}</strong>
+        <button type="button" className="min-h-8 text-slate underline" onClick={() => setStep("address")}>
+          Another address
+        </button>
+      </p>
+      <form action={ask} className="mt-4">
+        <input type="hidden" name="to" value={to} />
+        <input type="hidden" name="email" value={email} />
+        <Button type="submit" look="primary" disabled={asking} className="min-h-11 w-full">
+          Mail me the link
+        </Button>
+        <p className="mt-1 text-[0.93rem] text-soft">
+          It signs you in without a password, also if you have forgotten it.
+        </p>
+      </form>
+      <form action={sign} className="mt-6 space-y-3 border-t border-line pt-5">
+        <input type="hidden" name="to" value={to} />
+        <input type="hidden" name="email" value={email} autoComplete="username" />
+        <TextField
+          label="Or your password"
+          name="password"
+          type="password"
+          autoComplete="current-password"
+          required
+          error={tried.refused}
+        />
+        <Button type="submit" disabled={signing} className="min-h-11 w-full">
+          Sign in
+        </Button>
+      </form>
+    </div>
   )
 }

@@ -2,7 +2,7 @@ import type { Metadata } from "next"
 import { surroundings } from "@/app/door"
 import { gateOf } from "@/server/course/learn"
 import { safePath } from "@/server/person/way-in"
-import { AskForm } from "./form"
+import { SignInForm } from "./form"
 
 export const metadata: Metadata = { title: "Sign in" }
 
@@ -12,10 +12,8 @@ export default async function LearnSignIn({ searchParams }: { searchParams: Prom
   return (
     <>
       <h1>Sign in to your courses</h1>
-      <p className="mt-2">
-        Type the e-mail address you joined with. We mail you a link that signs you in; there is no password to remember.
-      </p>
-      <AskForm to={to} />
+      <p className="mt-2">Type the e-mail address you joined or bought with.</p>
+      <SignInForm to={to} />
       {gate?.path ? (
         <p className="mt-8 border-t border-line pt-4">
           Not joined yet?{" "}

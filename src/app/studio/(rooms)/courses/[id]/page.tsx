@@ -1,4 +1,4 @@
-import { notFound } from "next/navigation"
+import { redirect } from "next/navigation"
 import { studio } from "@/app/door"
 import { readLesson, storedLesson } from "@/server/course/course"
 import { lengthOf, readOutline } from "@/server/course/outline"
@@ -22,9 +22,10 @@ export default async function CoursePage({
   const s = await studio()
   const id = idOf((await params).id)
   const rows = await readOutline(s.db, id)
-  const asked = Number((await searchParams).lesson) || rows.find((r) => r.kind === "lesson")?.id
-  const lesson = asked ? await readLesson(s.db, id, asked) : undefined
-  if (asked && !lesson && (await searchParams).lesson) notFound()
+  const asked = Number((await searchParams).lesson) || null
+  const first = rows.find((r) => r.kind === "lesson")?.id
+  const lesson = asked === null ? undefined : await readLesson(s.db, id, asked)
+  if (!lesson && asked !== first && first) redirect(`/studio/courses/${id}?lesson=${first}`)
   return (
     <div className="mt-4 grid gap-6 lg:grid-cols-[minmax(0,26rem)_minmax(0,1fr)]">
       <OutlineEditor course={id} rows={rows} length={await lengthOf(s.db, id)} open={lesson?.id ?? null} />

@@ -1,0 +1,84 @@
+import Bowser from "bowser"
+import type { Metadata } from "next"
+import { redirect } from "next/navigation"
+import { learner, surroundings, tokenOf } from "@/app/door"
+import { locale } from "@/core/words/locale"
+import { learnerAccount } from "@/server/person/learner"
+import { devicesOf } from "@/server/person/session"
+import { Button } from "@/ui/button"
+import { endDeviceAction } from "../actions"
+import { SetPassword } from "./set-password"
+
+export const metadata: Metadata = { title: "Your account" }
+
+export default async function AccountPage() {
+  const who = await learner()
+  if (who === null) redirect("/learn/sign-in?to=/learn/account")
+  const s = surroundings()
+  const token = (await tokenOf("learn")) ?? ""
+  const account = await learnerAccount(s, who, token)
+  if (!account) redirect("/learn")
+  if (who.scope !== null)
+    return (
+      <>
+        <h1>Your account</h1>
+        <p className="mt-3">
+          This device knows you by an order only.{" "}
+          <a className="text-slate underline" href="/learn/sign-in?to=/learn/account">
+            Have a link mailed to you
+          </a>
+          , and your account is here.
+        </p>
+      </>
+    )
+  const devices = await devicesOf(s.db, who.person, token)
+  return (
+    <>
+      <h1>Your account</h1>
+      <p className="mt-1 [overflow-wrap:anywhere]">
+        {account.name ? `${account.name}, ` : ""}
+        {account.email}
+      </p>
+      <SetPassword has={account.hasPassword} asks={account.hasPassword && !account.byMail} email={account.email} />
+      <section aria-label="Devices" className="mt-8 border-t border-line pt-6">
+        <h2 className="text-xl">Where you are signed in</h2>
+        <ul className="mt-2">
+          {devices.map((d) => (
+            <li key={d.id} className="flex items-center justify-between gap-3 border-t border-line py-2 first:border-0">
+              <span className="min-w-0">
+                {nameOf(d.agent)}
+                <span className="block text-[0.93rem] text-soft">
+                  {d.here ? "This device" : `Last here on ${day(d.seenAt ?? d.madeAt)}`}
+                </span>
+              </span>
+              {d.here ? null : (
+                <form action={endDeviceAction}>
+                  <input type="hidden" name="device" value={d.id} />
+                  <Button type="submit" look="danger">
+                    Sign it out
+                  </Button>
+                </form>
+              )}
+            </li>
+          ))}
+        </ul>
+        {devices.length > 2 ? (
+          <form action={endDeviceAction} className="mt-3">
+            <Button type="submit">Sign out everywhere else</Button>
+          </form>
+        ) : null}
+      </section>
+    </>
+  )
+}
+
+const day = (at: Date) => new Intl.DateTimeFormat(locale, { day: "numeric", month: "long" }).format(at)
+
+/** A browser by the name that its user knows. */
+function nameOf(agent: string | null): string {
+  if (!agent) return "A browser"
+  const read = Bowser.getParser(agent)
+  const [browser, system] = [read.getBrowserName(), read.getOSName()]
+  if (!browser) return "A browser"
+  return system ? `${browser} on ${system}` : browser
+}

@@ -1,0 +1,103 @@
+// Learners who sign in by a password, beside mailed links: the same door, the same answer whether the address is known.
+import * as v from "valibot"
+import { parseAddress } from "@/core/person/address"
+import { connectionOf } from "@/core/person/connection"
+import { passwordTrouble } from "@/core/person/password"
+import { refusals } from "@/core/words/refusals"
+import { mayTry } from "../attempt"
+import { happen } from "../happen"
+import { type Refused, refusal } from "../saved"
+import type { Surroundings } from "../surroundings"
+import { hashPassword, passwordRule, tryPassword, verifyPassword } from "./password"
+import { beginSession, cameByMail, type Device, type Learner, letInBy } from "./session"
+
+/** Signs a learner in by address and password; gives a session. */
+export async function signInLearner(
+  s: Surroundings,
+  input: { readonly email: string; readonly password: string; readonly ip: string },
+  device: Device = {},
+): Promise<{ session: string } | Refused> {
+  const key = parseAddress(input.email)?.canonical ?? "?"
+  const person = await s.db.row<{ id: number; password_hash: string | null }>(
+    "SELECT p.id, p.password_hash FROM address a JOIN person p ON p.id = a.person_id WHERE a.canonical = ?",
+    [key],
+  )
+  const tried = await tryPassword(s.db, {
+    name: `learn ${key}`,
+    connection: connectionOf(input.ip),
+    typed: input.password,
+    hashed: person?.password_hash ?? null,
+  })
+  if (typeof tried === "object") return tried
+  if (tried === "wrong" || !person) return { refused: refusals.account.wrongLearner, field: "password" }
+  const at = await s.clock.now()
+  return s.db.transaction(async (tx) => {
+    await happen(tx, {
+      kind: "signed-in",
+      at,
+      person: person.id,
+      words: "password",
+      ...(await letInBy(tx, device, person.id)),
+    })
+    return { session: await beginSession(tx, "learn", person.id, { agent: device.agent }) }
+  })
+}
+
+const newPassword = v.object({ current: v.optional(v.string(), ""), next: passwordRule })
+
+/**
+ * Sets a learner's password: the first one, or another for whoever knows it or came by a link from the mailbox within the last
+ * hour. Every other session ends; gives a new token for this one. Not for a device that is only let into what it has just taken.
+ */
+export async function setLearnerPassword(
+  s: Surroundings,
+  who: Learner,
+  device: Device,
+  input: unknown,
+): Promise<{ session: string } | Refused> {
+  if (who.scope !== null) return { refused: refusals.account.proveFirst }
+  const read = v.safeParse(newPassword, input)
+  if (!read.success) return refusal(read.issues)
+  const { current, next } = read.output
+  const person = await s.db.row<{ password_hash: string | null; email: string; name: string }>(
+    "SELECT password_hash, email, name FROM person WHERE id = ?",
+    [who.person],
+  )
+  if (!person) return { refused: refusals.gone.thing }
+  if (passwordTrouble(next, [person.email, person.name]))
+    return { refused: refusals.account.passwordCommon, field: "next" }
+  if (person.password_hash !== null && !(await cameByMail(s.db, device.token ?? ""))) {
+    if (!(await mayTry(s.db, `learn-password:${who.person}`, { most: 20, windowMs: 3_600_000 })))
+      return { refused: refusals.account.tooManyLink }
+    if (!(await verifyPassword(person.password_hash, current)))
+      return { refused: refusals.account.current, field: "current" }
+  }
+  const hashed = await hashPassword(next)
+  return s.db.transaction(async (tx) => {
+    await tx.write("UPDATE person SET password_hash = ? WHERE id = ?", [hashed, who.person])
+    await tx.write("DELETE FROM session WHERE person_id = ?", [who.person])
+    return { session: await beginSession(tx, "learn", who.person, { agent: device.agent }) }
+  })
+}
+
+export type LearnerAccount = {
+  readonly name: string
+  readonly email: string
+  readonly hasPassword: boolean
+  /** Whether a new password needs no old one. */
+  readonly byMail: boolean
+}
+
+export async function learnerAccount(
+  s: Surroundings,
+  who: Learner,
+  token: string,
+): Promise<LearnerAccount | undefined> {
+  const row = await s.db.row<{ name: string; email: string; has: number }>(
+    "SELECT name, email, password_hash IS NOT NULL AS has FROM person WHERE id = ?",
+    [who.person],
+  )
+  return (
+    row && { name: row.name, email: row.email, hasPassword: Boolean(row.has), byMail: await cameByMail(s.db, token) }
+  )
+}
