@@ -17,6 +17,8 @@ export type HappeningKind =
   | "clicked"
   | "lesson-opened"
   | "lesson-done"
+  | "module-done"
+  | "course-done"
   | "left-mail"
   | "returned-to-mail"
   | "bought"

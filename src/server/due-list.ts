@@ -2,6 +2,7 @@
 // whether all is well. And the housekeeping that nobody waits for.
 import { sweepAttempts } from "./attempt"
 import { setClock } from "./clock"
+import { openings, replan } from "./course/opening"
 import { type Due, eachByItself, untilDone } from "./due"
 import { sweepPendingJoins } from "./funnel/join"
 import { gatherRests, rollRests, rollUp } from "./funnel/rollup"
@@ -19,7 +20,7 @@ import type { Surroundings } from "./surroundings"
 import { rollTally } from "./tally"
 import { timers } from "./timer"
 
-export const due: readonly Due[] = [charges, refunds, renewals, timers({ stopped }), mails]
+export const due: readonly Due[] = [charges, refunds, renewals, timers({ stopped, replan }), openings, mails]
 
 /** One round of everything that is due now. */
 export async function doWhatIsDue(s: Surroundings, worker: string): Promise<void> {

@@ -1,7 +1,9 @@
 // Who is told what happens, and who writes which letter: the one place in which a lower domain reaches a higher one.
 import type { Wiring } from "./around"
-import { takeProgress } from "./course/learn"
+import { completeParts, takeProgress } from "./course/learn"
+import { lessonOpensLetter } from "./course/letter/lesson-opens"
 import { letInLetter } from "./course/letter/let-in"
+import { awaitOpening } from "./course/opening"
 import { performOnOccasion } from "./funnel/occasion"
 import { reachLearningArea } from "./funnel/reach"
 import { accessEndedLetter, mendCardLetter } from "./ledger/letter/plan"
@@ -13,11 +15,12 @@ import { studioWayInLetter } from "./mail/letter/studio-way-in"
 import { wayInLetter } from "./mail/letter/way-in"
 
 export const wiring: Wiring = {
-  listeners: [takeProgress, reachLearningArea, performOnOccasion],
+  listeners: [takeProgress, completeParts, awaitOpening, reachLearningArea, performOnOccasion],
   letters: {
     confirm: confirmLetter,
     "way-in": wayInLetter,
     "let-in": letInLetter,
+    "lesson-opens": lessonOpensLetter,
     "studio-way-in": studioWayInLetter,
     sequence: sequenceLetter,
     receipt: receiptLetter,

@@ -69,7 +69,7 @@ it("has both changes of two windows, and asks where both changed the same", asyn
   // Back shows what is saved, not an old copy.
   await page.goto(`${origin}/studio/courses`)
   await page.getByRole("main").getByRole("link", { name: "The First Crock" }).first().click()
-  await page.getByRole("link", { name: "Settings" }).last().click()
+  await page.getByRole("navigation", { name: "Within the course" }).getByRole("link", { name: "Settings" }).click()
   await promise(page).fill(was)
   await nothingWaits(page)
   await page.getByRole("link", { name: "Offers", exact: true }).click()

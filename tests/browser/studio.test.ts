@@ -47,7 +47,7 @@ it("writes a course with a lesson, a picture and a file", async () => {
   await page.keyboard.press("Control+z")
   await expect.poll(() => outline.getByLabel("Lesson 2").inputValue()).toBe("Second ferment")
   await outline.getByText("1 module, 0 of 3 lessons live").waitFor()
-  await page.getByRole("link", { name: "Settings" }).last().click()
+  await page.getByRole("navigation", { name: "Within the course" }).getByRole("link", { name: "Settings" }).click()
   await page.getByLabel("Promise").fill("Kefir from your own kitchen by the end of the week")
   await page.getByLabel("Teacher").fill("Maren Solvik")
   await saved()

@@ -15,3 +15,15 @@ export function doneByOf(lesson: string | null, course: string): DoneBy {
   if (isDoneBy(lesson)) return lesson
   return isDoneBy(course) ? course : "pressed"
 }
+
+/**
+ * Whether a part is done: everything required in it, or all of it where nothing is. What has no lesson is never done.
+ */
+export function isComplete(
+  lessons: readonly { readonly id: number; readonly required: boolean }[],
+  done: ReadonlySet<number>,
+): boolean {
+  const required = lessons.filter((l) => l.required)
+  const wanted = required.length ? required : lessons
+  return wanted.length > 0 && wanted.every((l) => done.has(l.id))
+}

@@ -80,6 +80,10 @@ export const words = {
     letInText: (name: string, school: string, course: string) =>
       `${name ? `Hello ${name}` : "Hello"},\n\n${school} has let you into “${course}”. The button takes you there and signs you in, once, within two weeks; after that you sign in with this address.`,
     letInButton: "Go to the course",
+    opensSubject: (lesson: string) => `“${lesson}” is open`,
+    opensText: (name: string, course: string, lesson: string) =>
+      `${name ? `Hello ${name}` : "Hello"},\n\nthe next part of “${course}” is open: “${lesson}”. The button takes you there and signs you in, once, within two weeks.`,
+    opensButton: "Open the lesson",
     wayInAfter: "If you didn't ask for it, leave this message be.",
     studioSubject: (school: string) => `Sign in to the studio of ${school}`,
     studioText: (name: string) =>

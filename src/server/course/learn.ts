@@ -1,7 +1,7 @@
 // The learning area: what a person may open, and their way through it. Whether something is open is decided by `mayOpen` alone;
 // what is read here is what it is asked with.
 
-import { type DoneBy, doneByOf } from "@/core/course/done"
+import { type DoneBy, doneByOf, isComplete } from "@/core/course/done"
 import { type Gates, gateFor, readGates, type Situation, situationOf } from "@/core/course/gate"
 import { type AdmissionTo, type Asking, type LessonProgress, type MayOpen, mayOpen } from "@/core/course/may-open"
 import { kindsThat, stepKinds } from "@/core/funnel/step/list"
@@ -60,21 +60,11 @@ async function withAnswers(
     "SELECT id, course_id, title, minutes FROM lesson WHERE course_id IN (?) AND state = 'live' ORDER BY position, id",
     [ids],
   )
-  const plans = await readPlans(s.db, ids)
-  const admissions = who ? await admissionsOf(s.db, who, ids) : new Map<number, AdmissionTo[]>()
-  const progress = await progressIn(s.db, who, ids)
-  const zone = await zoneOf(s.db, who)
+  const asked = await askings(s.db, who, found, at)
   const titles = new Map(lessons.map((l) => [l.id, l.title]))
-  return found.map(({ open_to_all, ...c }) => {
-    const asking: Asking = {
-      known: who !== null,
-      admissions: admissions.get(c.id) ?? [],
-      plans: plans.get(c.id) ?? [],
-      openToAll: Boolean(open_to_all),
-      progress,
-      zone,
-      at,
-    }
+  return found.map(({ open_to_all: _, ...c }) => {
+    const asking = asked.get(c.id)!
+    const { zone, progress } = asking
     const plan = asking.plans.at(-1)?.plan
     const mine = lessons
       .filter((l) => l.course_id === c.id)
@@ -108,6 +98,34 @@ async function withAnswers(
         (!mine.length && asking.admissions.some((a) => a.from <= at && (a.until === null || a.until > at))),
     }
   })
+}
+
+/** What `mayOpen` is asked with for somebody, by course. */
+export async function askings(
+  db: Db,
+  who: Learner | null,
+  courses: readonly { readonly id: number; readonly open_to_all: number }[],
+  at: number,
+): Promise<Map<number, Asking>> {
+  const ids = [0, ...courses.map((c) => c.id)]
+  const plans = await readPlans(db, ids)
+  const admissions = who ? await admissionsOf(db, who, ids) : new Map<number, AdmissionTo[]>()
+  const progress = await progressIn(db, who, ids)
+  const zone = await zoneOf(db, who)
+  return new Map(
+    courses.map((c) => [
+      c.id,
+      {
+        known: who !== null,
+        admissions: admissions.get(c.id) ?? [],
+        plans: plans.get(c.id) ?? [],
+        openToAll: Boolean(c.open_to_all),
+        progress,
+        zone,
+        at,
+      },
+    ]),
+  )
 }
 
 async function admissionsOf(db: Db, who: Learner, courses: readonly number[]): Promise<Map<number, AdmissionTo[]>> {
@@ -315,6 +333,42 @@ const doneFact = (person: number, lesson: number, title: string, at: number): Ha
   subject: lesson,
   words: title,
 })
+
+/** With the last lesson that is required, its module and its course are done, once. */
+export const completeParts: Listener = {
+  to: ["lesson-done"],
+  async hear(tx, h) {
+    const { person } = h
+    if (!person) return
+    const lessons = await tx.rows<{ id: number; required: number; module_id: number | null; course_id: number }>(
+      "SELECT o.id, o.required, o.module_id, o.course_id FROM lesson l JOIN lesson o ON o.course_id = l.course_id AND o.state = 'live' WHERE l.id = ?",
+      [h.subject],
+    )
+    const own = lessons.find((l) => l.id === h.subject)
+    if (!own) return
+    const rows = await tx.rows<{ lesson_id: number }>(
+      "SELECT d.lesson_id FROM lesson_done d JOIN lesson l ON l.id = d.lesson_id WHERE d.person_id = ? AND l.course_id = ?",
+      [person, own.course_id],
+    )
+    const done = new Set(rows.map((r) => r.lesson_id))
+    const planned = lessons.map((l) => ({ ...l, required: Boolean(l.required) }))
+    const module = planned.filter((l) => l.module_id === own.module_id)
+    if (own.module_id !== null && isComplete(module, done)) await part(tx, "module", own.module_id, person, h.at)
+    if (isComplete(planned, done)) await part(tx, "course", own.course_id, person, h.at)
+  },
+}
+
+async function part(tx: Db, what: "module" | "course", id: number, person: number, at: number): Promise<void> {
+  const found = await tx.row<{ title: string }>(`SELECT title FROM ${what} WHERE id = ?`, [id])
+  await happen(tx, {
+    kind: `${what}-done`,
+    at,
+    once: `${what}-done:${person}:${id}`,
+    person,
+    subject: id,
+    words: found?.title ?? "",
+  })
+}
 
 /** What a device did before its mailbox had proved itself is its person's from now on. */
 export const takeProgress: Listener = {

@@ -4,6 +4,7 @@ import * as v from "valibot"
 import { type Opens, opensSchema } from "@/core/course/opens"
 import { type CoursePlan, onlyAdds, type PlanVersion } from "@/core/course/plan"
 import type { Db } from "../db/pool"
+import { setTimer } from "../timer"
 
 const opensOf = (json: string): Opens => v.parse(opensSchema, JSON.parse(json))
 
@@ -73,6 +74,7 @@ export async function changingPlan<T>(tx: Db, course: number, at: number, change
   const after = (await readPlans(tx, [course])).get(course)?.at(-1)
   if (!before || !after || onlyAdds(before.plan, after.plan)) return done
   if (!(await tx.row("SELECT 1 FROM admission WHERE course_id = ? LIMIT 1", [course]))) return done
+  await setTimer(tx, { kind: "replan", about: course, dueAt: at })
   await tx.write("INSERT IGNORE INTO plan_before (course_id, until_at, plan) VALUES (?, ?, ?)", [
     course,
     new Date(at),

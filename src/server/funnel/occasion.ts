@@ -3,6 +3,7 @@
 import * as v from "valibot"
 import type { Deed } from "@/core/funnel/draft"
 import { effectKinds, refsOfDeed } from "@/core/funnel/effect/list"
+import type { OccasionFacts } from "@/core/funnel/occasion/kind"
 import { isOccasion, type Occasion, occasions, occasionsAbout, occasionsOf } from "@/core/funnel/occasion/list"
 import { refusals } from "@/core/words/refusals"
 import type { Listener } from "../around"
@@ -16,7 +17,14 @@ import { performAll } from "./effect/list"
 import { type DeedRow, named } from "./load"
 import { chosenFor, effectInput } from "./steps"
 
-const column = { offer: "on_offer_id", tag: "on_tag_id", lesson: "on_lesson_id", sequence: "on_sequence_id" } as const
+const column = {
+  offer: "on_offer_id",
+  tag: "on_tag_id",
+  lesson: "on_lesson_id",
+  module: "on_module_id",
+  course: "on_course_id",
+  sequence: "on_sequence_id",
+} as const
 
 /** Hears everything that is an occasion. */
 export const performOnOccasion: Listener = {
@@ -49,11 +57,7 @@ export async function effectsOn(db: Db, occasion: Occasion, of: number): Promise
 export type OnOccasion = { readonly occasion: Occasion; readonly deeds: readonly Deed[] }
 
 /** Everything that hangs on the occasions about one thing. */
-export async function effectsAbout(
-  db: Db,
-  about: "offer" | "tag" | "lesson" | "sequence" | null,
-  of: number,
-): Promise<OnOccasion[]> {
+export async function effectsAbout(db: Db, about: OccasionFacts["about"], of: number): Promise<OnOccasion[]> {
   return Promise.all(
     occasionsAbout(about).map(async (occasion) => ({ occasion, deeds: await effectsOn(db, occasion, of) })),
   )

@@ -11,7 +11,7 @@ import type { Surroundings } from "../surroundings"
 import { beginSession, type Device, letInBy, proveDevice } from "./session"
 
 /** How long a way in works, ms of business time. */
-const worksFor = { "way-in": 3_600_000, "let-in": 14 * 86_400_000 } as const
+const worksFor = { "way-in": 3_600_000, "let-in": 14 * 86_400_000, "lesson-opens": 14 * 86_400_000 } as const
 /** At most one mail in this time to the same address for the same thing, ms of real time. */
 const quiet = 10 * 60_000
 
@@ -50,7 +50,7 @@ export type WayIn = {
 }
 
 /** Has a link mailed that signs somebody in once, within the hour; one by which they were let in, within two weeks. */
-export async function queueWayIn(tx: Db, w: WayIn, kind: "way-in" | "let-in" = "way-in"): Promise<void> {
+export async function queueWayIn(tx: Db, w: WayIn, kind: keyof typeof worksFor = "way-in"): Promise<void> {
   const made = await tx.write("INSERT INTO way_in (person_id, leads_to, expires_at) VALUES (?, ?, ?)", [
     w.person,
     w.leadsTo,

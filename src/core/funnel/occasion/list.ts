@@ -1,10 +1,12 @@
 // The occasions.
 import type { HappeningKind } from "../../happening"
 import { bought } from "./bought"
+import { courseDone } from "./course-done"
 import { joined } from "./joined"
 import type { OccasionFacts } from "./kind"
 import { lessonBegun } from "./lesson-begun"
 import { lessonDone } from "./lesson-done"
+import { moduleDone } from "./module-done"
 import { planBehind } from "./plan-behind"
 import { planEnded } from "./plan-ended"
 import { refunded } from "./refunded"
@@ -22,6 +24,8 @@ const modules = {
   untagged,
   "lesson-begun": lessonBegun,
   "lesson-done": lessonDone,
+  "module-done": moduleDone,
+  "course-done": courseDone,
   "sequence-ended": sequenceEnded,
 } as const satisfies Record<string, OccasionFacts>
 

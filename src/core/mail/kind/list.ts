@@ -2,6 +2,7 @@
 import { accessEnded } from "./access-ended"
 import { confirm } from "./confirm"
 import type { MailFacts } from "./kind"
+import { lessonOpens } from "./lesson-opens"
 import { letIn } from "./let-in"
 import { mendCard } from "./mend-card"
 import { receipt } from "./receipt"
@@ -14,6 +15,7 @@ export const mailKinds = {
   confirm,
   "way-in": wayIn,
   "let-in": letIn,
+  "lesson-opens": lessonOpens,
   "studio-way-in": studioWayIn,
   sequence,
   receipt,

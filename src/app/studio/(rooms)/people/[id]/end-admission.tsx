@@ -15,7 +15,7 @@ export function EndAdmission({ id, title }: { id: number; title: string }) {
       look={sure ? "danger" : "quiet"}
       className="float-right min-h-7 text-[0.87rem]"
       disabled={busy}
-      aria-label={sure ? `Yes, end the access to ${title}` : `End the access to ${title}`}
+      aria-label={`${sure ? "Yes, end it" : "End it"}: ${title}`}
       onClick={() => {
         if (!sure) return setSure(true)
         start(async () => {

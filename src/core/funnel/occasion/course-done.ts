@@ -1,0 +1,7 @@
+import type { OccasionFacts } from "./kind"
+
+export const courseDone: OccasionFacts = {
+  says: (name) => `has done the course ${name}`,
+  about: "course",
+  happens: "course-done",
+}
