@@ -199,3 +199,45 @@ export const zones = [
   "Asia/Kathmandu",
   "Australia/Sydney",
 ] as const
+
+/** What the first month asks at its end. */
+export const rootsQuiz = {
+  id: "roots",
+  kind: "quiz",
+  passMark: 60,
+  tries: 0,
+  shuffle: true,
+  questions: [
+    {
+      id: "salt",
+      kind: "number",
+      asks: "How many grams of salt go into a litre of water for a brine of 3 %?",
+      explains: "Thirty grams to the litre: a heaped tablespoon, but weigh it.",
+      answer: 30,
+      tolerance: 1,
+    },
+    {
+      id: "roots",
+      kind: "choice",
+      asks: "Which of these take six weeks?",
+      explains: "Roots are patient; radish is not.",
+      options: [
+        { says: "Carrot", right: true },
+        { says: "Celeriac", right: true },
+        { says: "Radish", right: false },
+        { says: "Swede", right: true },
+      ],
+    },
+    {
+      id: "above",
+      kind: "choice",
+      asks: "A slice swims above the brine. What now?",
+      explains: "What is under brine is safe; what looks out of it is not.",
+      options: [
+        { says: "Push it under and weigh it down", right: true },
+        { says: "Leave it, it will sink", right: false },
+        { says: "Add vinegar", right: false },
+      ],
+    },
+  ],
+} as const

@@ -17,6 +17,8 @@ export type HappeningKind =
   | "clicked"
   | "lesson-opened"
   | "lesson-done"
+  | "quiz-passed"
+  | "quiz-failed"
   | "module-done"
   | "course-done"
   | "left-mail"

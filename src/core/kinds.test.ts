@@ -14,7 +14,7 @@ import { blockKinds } from "./page/block/list"
 const homes: Record<string, { readonly kinds: readonly string[]; readonly at: RegExp }> = {
   step: { kinds: Object.keys(stepKinds), at: /core\/funnel\/step\/|front\/step\// },
   effect: { kinds: Object.keys(effectKinds), at: /core\/funnel\/effect\/|server\/funnel\/effect\// },
-  block: { kinds: Object.keys(blockKinds), at: /core\/page\/block\/|\[step\]\/block\/|front\/part\// },
+  block: { kinds: Object.keys(blockKinds), at: /core\/page\/block\/|page-editor\/block\/|front\/part\// },
   gift: { kinds: Object.keys(giftKinds), at: /core\/offer\/gift\// },
   mail: { kinds: Object.keys(mailKinds), at: /core\/mail\/kind\/|\/letter\// },
 }

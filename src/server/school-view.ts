@@ -1,4 +1,5 @@
 // What screens say of the school itself.
+import { isLook, type Look } from "@/core/page/style"
 import type { Db } from "./db/pool"
 
 export type SchoolHead = { readonly name: string; readonly postalAddress: string; readonly zone: string }
@@ -12,4 +13,10 @@ export async function schoolHead(db: Db): Promise<SchoolHead> {
 /** The time zone in which the studio's days begin and end. */
 export async function schoolZone(db: Db): Promise<string> {
   return (await schoolHead(db)).zone
+}
+
+/** The look of its pages. */
+export async function schoolLook(db: Db): Promise<Look> {
+  const row = await db.row<{ look: string }>("SELECT look FROM school WHERE id = 1")
+  return row && isLook(row.look) ? row.look : "harvest"
 }

@@ -1,6 +1,8 @@
 // What a migration leaves to the code: documents that are there already are read, and what follows from them is written.
 
-import { referCourse, referLesson } from "./course/course"
+import { lessonPage } from "@/core/course/lesson-page"
+import { type LessonRow, referCourse } from "./course/course"
+import { referPage } from "./course/lesson-page"
 import type { Db } from "./db/pool"
 import { loadFunnel } from "./funnel/load"
 import { storeReferences } from "./funnel/store"
@@ -20,11 +22,5 @@ export async function referAll(tx: Db): Promise<void> {
   for (const offer of (await loadOffers(tx)).values()) await referOffer(tx, offer.id, inputOf(offer))
   for (const c of await tx.rows<{ id: number; picture_id: number | null }>("SELECT id, picture_id FROM course"))
     await referCourse(tx, c.id, c.picture_id)
-  for (const l of await tx.rows<{
-    id: number
-    picture_id: number | null
-    video_id: number | null
-    file_id: number | null
-  }>("SELECT id, picture_id, video_id, file_id FROM lesson"))
-    await referLesson(tx, l.id, { picture: l.picture_id, video: l.video_id, file: l.file_id })
+  for (const l of await tx.rows<LessonRow>("SELECT * FROM lesson")) await referPage(tx, l.id, lessonPage(l))
 }

@@ -1,7 +1,9 @@
 // Courses as they are written and learnt, effects of outcomes, and what a person who is let in meets.
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
+import { lessonPage } from "@/core/course/lesson-page"
 import * as course from "@/server/course/course"
 import { gateOf, markDone, myCourse, myCourses, openLesson } from "@/server/course/learn"
+import { saveLessonPage } from "@/server/course/lesson-page"
 import { saveOutline } from "@/server/course/outline"
 import { addMail, changeFunnel, removeMail, saveMail, saveSequence } from "@/server/funnel/edit"
 import { confirmJoin } from "@/server/funnel/join"
@@ -33,15 +35,8 @@ async function member(email: string): Promise<number> {
 }
 
 const fields = { promise: "P", teacher: "M", picture: null, state: "draft" as const }
-const lesson = {
-  body: "<p>x</p>",
-  minutes: 3,
-  picture: null,
-  pictureAlt: "",
-  video: null,
-  file: null,
-  state: "live" as const,
-}
+const lesson = { minutes: 3, state: "live" as const }
+const page = (...blocks: object[]) => ({ version: 1, title: "Lesson", blocks })
 
 describe("writing a course", () => {
   it("gives each an address of its own, also when ten are made at once", async () => {
@@ -66,15 +61,14 @@ describe("writing a course", () => {
       field: "state",
     })
     const first = await addLesson(t.s, id, "One")
-    await course.saveLesson(t.s, {
-      ...lesson,
-      lesson: first,
-      title: "One",
-      body: `<h2>Hi</h2><p style="x">a<script>b</script></p><ul><li>c</li></ul><object>`,
-    })
+    await course.saveLesson(t.s, { ...lesson, lesson: first, title: "One" })
+    const html = `<h2>Hi</h2><p style="x">a<script>b</script></p><ul><li>c</li></ul><object>`
+    expect(await saveLessonPage(t.s, first, 1, page({ id: "t", kind: "text", html }))).toEqual({ revision: 2 })
     const read = (await course.readCourse(t.s.db, id))!
     expect(read.course.title).toBe("Rye <b>bread</b>")
-    expect(read.lessons[0]!.body).toBe("<h2>Hi</h2><p>a</p><ul><li>c</li></ul>")
+    expect(lessonPage(read.lessons[0]!).blocks).toEqual([
+      { id: "t", kind: "text", html: "<h2>Hi</h2><p>a</p><ul><li>c</li></ul>" },
+    ])
     for (const [bad, field] of [
       [{ minutes: -1 }, "minutes"],
       [{ minutes: 1.5 }, "minutes"],
@@ -89,14 +83,28 @@ describe("writing a course", () => {
     })
     expect(await course.readCourse(t.s.db, 99_999)).toBeUndefined()
   })
-  it("takes only a picture for a picture and a video for a video", async () => {
+  it("takes the blocks of lessons and no others, and merges what two windows make of one", async () => {
+    const [first, second] = (await course.readCourse(t.s.db, school.course))!.lessons
     const list = (await storeMedia(t.s, "file", "list.txt", Buffer.from("a list"))) as { id: number }
-    const [first] = (await course.readCourse(t.s.db, school.course))!.lessons
-    const save = (change: object) =>
-      course.saveLesson(t.s, { ...lesson, lesson: first!.id, title: "Lesson 1", ...change })
-    expect(await save({ picture: list.id })).toMatchObject({ field: "picture" })
-    expect(await save({ video: list.id })).toMatchObject({ field: "video" })
-    expect(await save({ file: list.id })).toHaveProperty("revision")
+    const file = { id: "f", kind: "download", media: list.id, says: "" }
+    expect(await saveLessonPage(t.s, first!.id, 1, page(file))).toEqual({ revision: 2 })
+    const id = second!.id
+    const before = lessonPage(second!)
+    const text = (html: string) => ({ id: "text", kind: "text", html })
+    const head = { id: "h", kind: "headline", text: "Salt" }
+    expect(await saveLessonPage(t.s, id, 1, page({ id: "f", kind: "price", offer: 1 }))).toMatchObject({
+      refused: expect.stringContaining("price"),
+    })
+    expect(await saveLessonPage(t.s, id, 1, { version: 9 })).toMatchObject({ refused: expect.any(String) })
+    expect(await saveLessonPage(t.s, 99_999, 1, page())).toMatchObject({ refused: expect.any(String) })
+    expect(await saveLessonPage(t.s, id, 1, page(head, text("<p>Text</p>")), before)).toEqual({ revision: 2 })
+    const merged = await saveLessonPage(t.s, id, 1, page(text("<p>Other</p>")), before)
+    expect(merged).toMatchObject({ revision: 3, page: { blocks: [head, text("<p>Other</p>")] } })
+    expect(
+      await saveLessonPage(t.s, id, 2, page(head, text("<p>Third</p>")), page(head, text("<p>Text</p>"))),
+    ).toMatchObject({
+      clash: ["text"],
+    })
   })
   it("lists what there is, with who learns it", async () => {
     await member("learner@post.example")
@@ -110,10 +118,8 @@ describe("learning", () => {
     const person = await member("reads@post.example")
     const mine = (await myCourse(t.s, { person: person, scope: null }, "first"))!
     expect(mine.lessons.map((l) => l.title)).toEqual(["Lesson 1", "Lesson 2", "Lesson 3"])
-    expect((await openLesson(t.s, { person: person, scope: null }, "first", mine.lessons[0]!.id))!.file).toMatchObject({
-      name: "list.txt",
-      size: 6,
-    })
+    const { media } = (await openLesson(t.s, { person: person, scope: null }, "first", mine.lessons[0]!.id))!
+    expect([...media.values()]).toMatchObject([{ name: "list.txt", size: 6 }])
     await t.s.db.write("UPDATE lesson SET state = 'draft' WHERE id = ?", [mine.lessons[1]!.id])
     expect((await myCourse(t.s, { person: person, scope: null }, "first"))!.lessons).toHaveLength(2)
     expect(await openLesson(t.s, { person: person, scope: null }, "first", mine.lessons[1]!.id)).toBeUndefined()

@@ -233,36 +233,9 @@ describe("editing", () => {
       expect(await saveSchool(t.s, { ...settings, ...bad })).toMatchObject({ refused: expect.any(String) })
   })
 
-  it("refuses a lesson without a title, and a picture that isn't there", async () => {
+  it("refuses a lesson without a title", async () => {
     const [first] = (await course.readCourse(t.s.db, school.course))!.lessons
-    expect(
-      await course.saveLesson(t.s, {
-        lesson: first!.id,
-        step: null,
-        title: "",
-        body: "",
-        minutes: 1,
-        picture: null,
-        pictureAlt: "",
-        video: null,
-        file: null,
-        state: "live",
-      }),
-    ).toMatchObject({ field: "title" })
-    expect(
-      await course.saveLesson(t.s, {
-        lesson: first!.id,
-        step: null,
-        title: "x",
-        body: "",
-        minutes: 1,
-        picture: 999,
-        pictureAlt: "",
-        video: null,
-        file: null,
-        state: "live",
-      }),
-    ).toMatchObject({ field: "picture" })
+    expect(await course.saveLesson(t.s, { lesson: first!.id, title: "" })).toMatchObject({ field: "title" })
   })
 })
 

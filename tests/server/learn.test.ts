@@ -1,10 +1,12 @@
 // A course as it opens bit by bit: the outline it is written in, what is open to whom, and the gates before the rest.
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
+import { lessonPage } from "@/core/course/lesson-page"
 import type { AdmissionTo } from "@/core/course/may-open"
 import { newRow, type Outline } from "@/core/course/outline"
 import { newCourse, readCourse, saveCourse, saveLesson, saveModule } from "@/server/course/course"
 import { saveSchoolGates } from "@/server/course/gates"
 import { courseFor, markDone, meetGate, myCourse, myCourses, openLesson } from "@/server/course/learn"
+import { saveLessonPage } from "@/server/course/lesson-page"
 import { copyCourse, readOutline, saveOutline } from "@/server/course/outline"
 import { openSchool, type TestSchool, testSchool } from "../support/school"
 
@@ -43,6 +45,8 @@ async function letIn(who: number, course: number, a: Partial<AdmissionTo> = {}):
     ],
   )
 }
+const write = (lesson: number, html: string) =>
+  saveLessonPage(t.s, lesson, 1, { version: 1, title: "Lesson", blocks: [{ id: "t", kind: "text", html }] })
 const me = (person: number) => ({ person, scope: null })
 
 /** A live course with two modules of two lessons. */
@@ -92,7 +96,7 @@ describe("an outline", () => {
     const { course, slug, l } = await fourLessons("Kimchi")
     const who = await person()
     await letIn(who, course)
-    await saveLesson(t.s, { lesson: l[0], body: "<p>Salt.</p>" })
+    await write(l[0]!, "<p>Salt.</p>")
     await markDone(t.s, me(who), slug, l[0]!, true)
     const before = await readOutline(t.s.db, course)
     const known = before.map((r) => `${r.kind}:${r.id}`)
@@ -102,13 +106,14 @@ describe("an outline", () => {
     expect(await meetGate(t.s, me(who), slug, l[0]!)).toEqual({ goTo: `/learn/${slug}` })
     await saveOutline(t.s, { course, rows: before, known: known.slice(2) })
     expect(await readOutline(t.s.db, course)).toEqual(before)
-    expect((await openLesson(t.s, me(who), slug, l[0]!))!.lesson.body).toBe("<p>Salt.</p>")
+    expect((await openLesson(t.s, me(who), slug, l[0]!))!.page.blocks).toMatchObject([{ html: "<p>Salt.</p>" }])
     expect((await myCourse(t.s, me(who), slug))!.done).toEqual(new Set([l[0]]))
   })
 
   it("copies lessons and courses, with rules that wait for the copies", async () => {
     const { course, l } = await fourLessons("Miso")
-    await saveLesson(t.s, { lesson: l[0], body: "<p>Rice.</p>", opens: { kind: "after-lesson", lesson: l[1]! } })
+    await saveLesson(t.s, { lesson: l[0], opens: { kind: "after-lesson", lesson: l[1]! } })
+    await write(l[0]!, "<p>Rice.</p>")
     const rows = await readOutline(t.s.db, course)
     const saved = (await saveOutline(t.s, {
       course,
@@ -116,7 +121,8 @@ describe("an outline", () => {
       known: [],
     })) as { rows: Outline }
     const copy = (await readCourse(t.s.db, course))!.lessons.find((x) => x.id === saved.rows.at(-1)!.id)!
-    expect(copy).toMatchObject({ title: "Rice again", body: "<p>Rice.</p>", state: "draft" })
+    expect(copy).toMatchObject({ title: "Rice again", state: "draft" })
+    expect(lessonPage(copy).blocks).toMatchObject([{ html: "<p>Rice.</p>" }])
     const { id } = (await copyCourse(t.s, course)) as { id: number }
     const whole = (await readCourse(t.s.db, id))!
     expect(whole.course).toMatchObject({ title: "Miso (copy)", state: "draft" })

@@ -12,8 +12,9 @@ import {
   thisDevice,
   tokenOf,
 } from "@/app/door"
-import { markDone } from "@/server/course/learn"
+import { markDone, markWatched } from "@/server/course/learn"
 import { takeInvitation } from "@/server/course/let-in"
+import { type Tried, tryQuiz } from "@/server/course/quiz"
 import { setLearnerPassword, signInLearner } from "@/server/person/learner"
 import { endDevice, endSession } from "@/server/person/session"
 import { askWayIn, safePath } from "@/server/person/way-in"
@@ -82,4 +83,19 @@ export async function leaveAction(): Promise<void> {
   if (token) await endSession(surroundings().db, token)
   await dropSession("learn")
   redirect("/learn/sign-in")
+}
+
+/** A video was watched to its end: its lesson is done, where it wants that. */
+export async function watchedAction(slug: string, lesson: number): Promise<void> {
+  const who = await learner()
+  if (who === null) return
+  await markWatched(learning(who), who, slug, lesson)
+}
+
+export async function tryQuizAction(
+  at: { slug: string; lesson: number; block: string },
+  answers: unknown,
+): Promise<Tried | { readonly refused: string }> {
+  const who = await learner()
+  return tryQuiz(who ? learning(who) : surroundings(), who, at, answers)
 }

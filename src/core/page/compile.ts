@@ -44,6 +44,9 @@ export type CompileContext = {
   readonly videos: ReadonlyMap<number, { readonly url: string; readonly type: string }>
 }
 
+/** What a block needs to be written: of a page or, without a funnel, of a lesson. */
+export type BlockContext = Omit<CompileContext, "funnel" | "school"> & { readonly funnel: Funnel | null }
+
 /** Tells the server where the visitor's clock stands, so that mail comes in their morning. The page works without. */
 const zoneScript = `for(const f of document.forms)if(f.zone)try{f.zone.value=Intl.DateTimeFormat().resolvedOptions().timeZone}catch{}`
 
@@ -105,7 +108,7 @@ export function fillPage(
   return pieces
     .map((p) => {
       if (typeof p === "string") return p
-      if ("part" in p) return part(p)
+      if ("part" in p) return part(p as Part)
       const value = escapeHtml(values[p.slot] ?? "")
       return p.slot === "error" && value ? `<p class="wrong" role="alert" tabindex="-1" autofocus>${value}</p>` : value
     })

@@ -10,7 +10,10 @@ export type Part =
   | { readonly part: "decision"; readonly block: string }
   | { readonly part: "proof"; readonly block: string }
 
-export type Piece = string | { readonly slot: Slot } | Part
+/** A part of a lesson, made for its learner: what plays, is taken away, or is asked. */
+export type LessonPart = { readonly part: "player" | "audio" | "download" | "quiz"; readonly block: string }
+
+export type Piece = string | { readonly slot: Slot } | Part | LessonPart
 
 export class Writer {
   readonly pieces: Piece[] = []
@@ -22,7 +25,7 @@ export class Writer {
   slot(slot: Slot) {
     this.pieces.push({ slot })
   }
-  part(part: Part) {
+  part(part: Part | LessonPart) {
     this.pieces.push(part)
   }
 }

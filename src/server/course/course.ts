@@ -3,14 +3,15 @@
 import * as v from "valibot"
 import { doneByOf, doneBys } from "@/core/course/done"
 import { gatesSchema, readGates } from "@/core/course/gate"
+import { lessonPage } from "@/core/course/lesson-page"
 import { type Opens, opensSchema } from "@/core/course/opens"
 import type { CourseCard } from "@/core/funnel/draft"
 import { freeSlug, slugOf } from "@/core/funnel/slug"
 import type { RecipeCourse } from "@/core/funnel/step/kind"
+import { allBlocks } from "@/core/page/document"
 import { refTo } from "@/core/reference"
 import { refusals } from "@/core/words/refusals"
 import type { Db } from "../db/pool"
-import { cleanRichText } from "../page/rich-text"
 import { writeReferences } from "../reference"
 import { type Made, refusal, type Saved } from "../saved"
 import type { SavedShared } from "../shared"
@@ -51,6 +52,8 @@ export type LessonRow = {
   readonly id: number
   readonly position: number
   readonly title: string
+  readonly page: string | null
+  readonly page_revision: number
   readonly body: string
   readonly minutes: number
   readonly picture_id: number | null
@@ -124,12 +127,13 @@ export async function courseForRecipe(db: Db, id: number): Promise<RecipeCourse 
     state: course.state === "draft" ? "draft" : "live",
     lessons: lessons.map((l) => ({ id: l.id, title: l.title, minutes: l.minutes, state: l.state })),
   }
-  return { ...card, pictureId: course.picture_id, openings: new Map(lessons.map((l) => [l.id, opening(l.body)])) }
+  return { ...card, pictureId: course.picture_id, openings: new Map(lessons.map((l) => [l.id, opening(l)])) }
 }
 
 /** The first paragraph of a lesson as plain text, at most 400 characters. */
-function opening(body: string): string {
-  const first = /<p>(.*?)<\/p>/s.exec(body)?.[1] ?? ""
+function opening(l: LessonRow): string {
+  const texts = [...allBlocks(lessonPage(l).blocks)].flatMap((b) => ("html" in b ? [b.html] : []))
+  const first = /<p>(.*?)<\/p>/s.exec(texts.join(""))?.[1] ?? ""
   return first
     .replace(/<[^>]*>/g, "")
     .replace(/&nbsp;/g, " ")
@@ -170,17 +174,12 @@ const lessonInput = v.partial(
   v.object({
     lesson: id,
     title: title("The lesson"),
-    body: v.pipe(v.string(), v.maxLength(400_000, refusals.course.lessonLong)),
     minutes: v.pipe(
       v.number(refusals.value.wholeMinutes),
       v.integer(refusals.value.wholeMinutes),
       v.minValue(0, refusals.value.wholeMinutes),
       v.maxValue(600, refusals.course.minutes(600)),
     ),
-    picture: v.nullable(id),
-    pictureAlt: v.pipe(v.string(), v.trim(), v.maxLength(300)),
-    video: v.nullable(id),
-    file: v.nullable(id),
     state: v.picklist(["draft", "live"]),
     opens: v.nullable(opensSchema),
     free: yesOrNo,
@@ -240,12 +239,7 @@ export const storedLesson = (l: LessonRow): Stored<LessonInput> => ({
   value: {
     lesson: l.id,
     title: l.title,
-    body: l.body,
     minutes: l.minutes,
-    picture: l.picture_id,
-    pictureAlt: l.picture_alt,
-    video: l.video_id,
-    file: l.file_id,
     state: l.state,
     opens: l.opens === null ? null : opensOf(l.opens),
     free: Boolean(l.free),
@@ -268,7 +262,7 @@ export async function saveCourse(s: Surroundings, input: unknown, before?: Befor
     const done = reconcile({ ...was.value, ...read.output }, was, before)
     if ("clash" in done) return done
     const c = done.write
-    if (c.picture !== null && !(await isMedia(tx, c.picture, "picture")))
+    if (c.picture !== null && !(await isPicture(tx, c.picture)))
       return { refused: refusals.course.picture, field: "picture" }
     if (c.state === "announced" && c.starts === null) return { refused: refusals.course.starts, field: "starts" }
     await changingPlan(tx, course, now, () =>
@@ -301,8 +295,7 @@ export async function saveLesson(s: Surroundings, input: unknown, before?: Befor
   const read = v.safeParse(lessonInput, input)
   if (!read.success) return refusal(read.issues)
   const lesson = read.output.lesson ?? 0
-  const { body, ...others } = read.output
-  const typed = body === undefined ? others : { ...others, body: cleanRichText(body) }
+  const typed = read.output
   const now = await s.clock.now()
   return s.db.transaction(async (tx): Promise<SavedShared<LessonInput>> => {
     const row = () =>
@@ -315,24 +308,12 @@ export async function saveLesson(s: Surroundings, input: unknown, before?: Befor
     const done = reconcile({ ...was.value, ...typed }, was, before)
     if ("clash" in done) return done
     const l = done.write
-    for (const [media, kind] of [
-      [l.picture, "picture"],
-      [l.video, "video"],
-      [l.file, null],
-    ] as const)
-      if (media !== null && !(await isMedia(tx, media, kind)))
-        return { refused: refusals.course.choose(kind ?? "file"), field: kind ?? "file" }
     await changingPlan(tx, stored.course_id, now, () =>
       tx.write(
-        "UPDATE lesson SET title = ?, body = ?, minutes = ?, picture_id = ?, picture_alt = ?, video_id = ?, file_id = ?, state = ?, opens = ?, free = ?, required = ?, done_by = ?, gates = ?, revision = revision + 1 WHERE id = ?",
+        "UPDATE lesson SET title = ?, minutes = ?, state = ?, opens = ?, free = ?, required = ?, done_by = ?, gates = ?, revision = revision + 1 WHERE id = ?",
         [
           l.title,
-          l.body,
           l.minutes,
-          l.picture,
-          l.pictureAlt,
-          l.video,
-          l.file,
           l.state,
           l.opens && JSON.stringify(l.opens),
           l.free,
@@ -343,7 +324,6 @@ export async function saveLesson(s: Surroundings, input: unknown, before?: Befor
         ],
       ),
     )
-    await referLesson(tx, lesson, l)
     return storedLesson((await row())!)
   })
 }
@@ -373,26 +353,6 @@ export async function referCourse(tx: Db, course: number, picture: number | null
   )
 }
 
-/** Writes what a lesson refers to. */
-export async function referLesson(
-  tx: Db,
-  lesson: number,
-  of: Pick<LessonInput, "picture" | "video" | "file">,
-): Promise<void> {
-  const refs = [
-    ...refTo("media", of.picture, "shows it"),
-    ...refTo("media", of.video, "plays it"),
-    ...refTo("media", of.file, "gives it"),
-  ]
-  await writeReferences(
-    tx,
-    { lesson },
-    refs.map((ref) => ({ from: { lesson }, ref })),
-  )
-}
-
-async function isMedia(db: Db, media: number, kind: "picture" | "video" | null): Promise<boolean> {
-  return (
-    (await db.row("SELECT 1 FROM media WHERE id = ? AND (? IS NULL OR kind = ?)", [media, kind, kind])) !== undefined
-  )
+async function isPicture(db: Db, media: number): Promise<boolean> {
+  return (await db.row("SELECT 1 FROM media WHERE id = ? AND kind = 'picture'", [media])) !== undefined
 }

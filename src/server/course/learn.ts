@@ -3,8 +3,10 @@
 
 import { type DoneBy, doneByOf, isComplete } from "@/core/course/done"
 import { type Gates, gateFor, readGates, type Situation, situationOf } from "@/core/course/gate"
+import { lessonPage } from "@/core/course/lesson-page"
 import { type AdmissionTo, type Asking, type LessonProgress, type MayOpen, mayOpen } from "@/core/course/may-open"
 import { kindsThat, stepKinds } from "@/core/funnel/step/list"
+import type { Page } from "@/core/page/document"
 import { afterJoining, openingWords } from "@/core/words/opening"
 import type { Listener } from "../around"
 import type { Db } from "../db/pool"
@@ -12,6 +14,7 @@ import { type Happening, happen, onceKey } from "../happen"
 import type { Learner } from "../person/session"
 import type { Surroundings } from "../surroundings"
 import type { CourseState, LessonRow } from "./course"
+import { type LessonMedia, mediaOf } from "./lesson-page"
 import { readPlans } from "./plan"
 
 export type LearnLesson = {
@@ -197,11 +200,20 @@ export async function myCourse(s: Surroundings, who: Learner | null, slug: strin
 
 export type OpenLesson = {
   readonly course: LearnCourse
-  readonly lesson: Pick<LessonRow, "id" | "title" | "body" | "minutes" | "picture_alt">
+  readonly lesson: LearnLesson
+  readonly row: LessonRow
+  readonly page: Page
+  readonly media: ReadonlyMap<number, LessonMedia>
   readonly doneBy: DoneBy
-  readonly picture: { readonly stored: string; readonly width: number; readonly height: number } | null
-  readonly video: { readonly stored: string; readonly type: string } | null
-  readonly file: { readonly stored: string; readonly name: string; readonly size: number } | null
+}
+
+/** A lesson as stored, with what makes it done: its own way, or its course's. */
+export async function openForLearner(db: Db, lesson: number): Promise<(LessonRow & { done_by: DoneBy }) | undefined> {
+  const row = await db.row<LessonRow & { course_done_by: string }>(
+    "SELECT l.*, c.done_by AS course_done_by FROM lesson l JOIN course c ON c.id = l.course_id WHERE l.id = ? AND l.state = 'live'",
+    [lesson],
+  )
+  return row && { ...row, done_by: doneByOf(row.done_by, row.course_done_by) }
 }
 
 /** A lesson that is open to them; nobody signed in sees tastes and what is open to all. */
@@ -214,30 +226,15 @@ export async function openLesson(
   const course = await courseFor(s, who, slug)
   const asked = course?.lessons.find((l) => l.id === lesson)
   if (!course || !asked?.may.open) return undefined
-  const row = await s.db.row<LessonRow & { course_done_by: string }>(
-    "SELECT l.*, c.done_by AS course_done_by FROM lesson l JOIN course c ON c.id = l.course_id WHERE l.id = ?",
-    [lesson],
-  )
+  const row = await openForLearner(s.db, lesson)
   if (!row) return undefined
-  const media = await s.db.rows<{
-    id: number
-    stored: string
-    type: string
-    name: string
-    size: number
-    width: number
-    height: number
-  }>("SELECT id, stored, type, name, size, width, height FROM media WHERE id IN (?)", [
-    [0, row.picture_id ?? 0, row.video_id ?? 0, row.file_id ?? 0],
-  ])
-  const by = (id: number | null) => media.find((m) => m.id === id) ?? null
-  const doneBy = doneByOf(row.done_by, row.course_done_by)
+  const page = lessonPage(row)
   // What they look at by way of a taste alone is not yet a way through the course.
   if (who && course.mine) {
     await markOpened(s, who, row)
-    if (doneBy === "opened" && !course.done.has(lesson)) await setDone(s, who, asked, true)
+    if (row.done_by === "opened" && !course.done.has(lesson)) await setDone(s, who, asked, true)
   }
-  return { course, lesson: row, doneBy, picture: by(row.picture_id), video: by(row.video_id), file: by(row.file_id) }
+  return { course, lesson: asked, row, page, media: await mediaOf(s.db, page), doneBy: row.done_by }
 }
 
 /** The first look at a lesson happens once; of a device that is only let into what it has just taken, once for that. */
@@ -286,11 +283,18 @@ export async function markDone(
   return true
 }
 
+/** A lesson's video was watched to its end: that makes it done where the lesson wants that, and nothing elsewhere. */
+export async function markWatched(s: Surroundings, who: Learner, slug: string, lesson: number): Promise<void> {
+  const found = (await myCourse(s, who, slug))?.lessons.find((l) => l.id === lesson)
+  const row = found?.may.open ? await openForLearner(s.db, lesson) : undefined
+  if (found && row?.done_by === "watched") await setDone(s, who, found, true)
+}
+
 /**
  * A device that is only let into what it has just taken keeps progress apart: whoever typed somebody's address there neither
  * sees nor changes what they have done.
  */
-async function setDone(
+export async function setDone(
   s: Surroundings,
   { person, scope }: Learner,
   lesson: { readonly id: number; readonly title: string },

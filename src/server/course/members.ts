@@ -1,4 +1,5 @@
 // Who is in a course: since when, from where, how far, and who hasn't got in.
+import { letsIn } from "@/core/mail/kind/list"
 import { csv } from "../csv"
 import { type Db, number } from "../db/pool"
 import { originWords } from "../origin"
@@ -153,13 +154,13 @@ export async function whoIsNotIn(s: Surroundings, course: number | null = null):
     `SELECT d.person_id AS person, p.name, p.email, c.id AS course, c.title, d.from_at AS since,
        CASE WHEN c.state = 'draft' THEN 'draft'
          WHEN EXISTS (SELECT 1 FROM address a WHERE a.person_id = p.id AND a.email = p.email AND a.suppressed = 'undeliverable') THEN 'unreachable'
-         WHEN EXISTS (SELECT 1 FROM mail m WHERE m.person_id = p.id AND m.state IN ('due', 'sending', 'unsure') AND m.due_at >= d.from_at AND m.due_at <= ? AND m.kind IN ('receipt', 'way-in', 'let-in')) THEN 'waiting'
+         WHEN EXISTS (SELECT 1 FROM mail m WHERE m.person_id = p.id AND m.state IN ('due', 'sending', 'unsure') AND m.due_at >= d.from_at AND m.due_at <= ? AND m.kind IN (?)) THEN 'waiting'
          ELSE 'unpressed' END AS why
      FROM admission d JOIN person p ON p.id = d.person_id JOIN course c ON c.id = d.course_id
      WHERE d.from_at >= ? AND d.from_at < ? AND (d.until_at IS NULL OR d.until_at > ?) AND (? IS NULL OR d.course_id = ?)
        AND (d.origin LIKE 'line:%' OR d.origin LIKE 'order:%' OR d.origin LIKE 'funnel:%') AND c.state <> 'announced'
        AND NOT EXISTS (SELECT 1 FROM fact f WHERE f.person_id = d.person_id AND f.kind IN ('signed-in', 'lesson-opened', 'confirmed') AND f.at >= d.from_at - INTERVAL 1 MINUTE)
      GROUP BY d.person_id, c.id ORDER BY d.from_at DESC LIMIT 100`,
-    [new Date(now), new Date(now - 7 * 24 * hour), new Date(now - hour), new Date(now), course, course],
+    [new Date(now), letsIn, new Date(now - 7 * 24 * hour), new Date(now - hour), new Date(now), course, course],
   )
 }

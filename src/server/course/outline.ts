@@ -1,12 +1,14 @@
 // The outline of a course as it is written: modules and lessons are made, named, ordered, taken out and put back all at once.
 import * as v from "valibot"
+import { lessonPage } from "@/core/course/lesson-page"
 import type { Outline, OutlineRow } from "@/core/course/outline"
 import { freeSlug, slugOf } from "@/core/funnel/slug"
 import { refusals } from "@/core/words/refusals"
 import { type Db, number } from "../db/pool"
 import { type Made, type Refused, refusal } from "../saved"
 import type { Surroundings } from "../surroundings"
-import { type LessonRow, ownRooms, readCourse, referCourse, referLesson } from "./course"
+import { type LessonRow, ownRooms, readCourse, referCourse } from "./course"
+import { referPage } from "./lesson-page"
 import { changingPlan } from "./plan"
 
 const id = v.pipe(v.number(), v.integer(), v.minValue(1))
@@ -49,7 +51,7 @@ export async function readOutline(db: Db, course: number): Promise<Outline> {
     written: number
   }>(
     `SELECT 'module' AS kind, id, position, title, 0 AS live, 0 AS free, 1 AS required, opens IS NOT NULL AS written FROM module WHERE course_id = ? AND removed_at IS NULL
-     UNION ALL SELECT 'lesson', id, position, title, state = 'live', free, required, body <> '' OR picture_id IS NOT NULL OR video_id IS NOT NULL OR file_id IS NOT NULL OR state = 'live'
+     UNION ALL SELECT 'lesson', id, position, title, state = 'live', free, required, (page IS NOT NULL AND JSON_LENGTH(page, '$.blocks') > 0) OR (page IS NULL AND body <> '') OR picture_id IS NOT NULL OR video_id IS NOT NULL OR file_id IS NOT NULL OR state = 'live'
        FROM lesson WHERE course_id = ? AND state <> 'removed' ORDER BY position, kind DESC, id`,
     [course, course],
   )
@@ -68,14 +70,16 @@ export async function readOutline(db: Db, course: number): Promise<Outline> {
 /** How long a course is and what is in it, counted from its lessons. */
 export async function lengthOf(db: Db, course: number): Promise<{ minutes: number; videos: number; files: number }> {
   const row = await db.row<{ minutes: string | null; videos: string; files: string }>(
-    "SELECT SUM(minutes) AS minutes, COUNT(video_id) AS videos, COUNT(file_id) AS files FROM lesson WHERE course_id = ? AND state = 'live'",
-    [course],
+    `SELECT SUM(l.minutes) AS minutes, (SELECT COUNT(*) FROM reference r JOIN lesson x ON x.id = r.from_lesson_id WHERE x.course_id = ? AND x.state = 'live' AND r.say = 'plays it') AS videos,
+       (SELECT COUNT(*) FROM reference r JOIN lesson x ON x.id = r.from_lesson_id WHERE x.course_id = ? AND x.state = 'live' AND r.say = 'gives it') AS files
+     FROM lesson l WHERE l.course_id = ? AND l.state = 'live'`,
+    [course, course, course],
   )
   return { minutes: number(row?.minutes), videos: number(row?.videos), files: number(row?.files) }
 }
 
 /** The same lesson without what makes it one: its words, media and settings. */
-const content = "title, body, minutes, picture_id, picture_alt, video_id, file_id, opens, done_by, gates"
+const content = "title, page, body, minutes, picture_id, picture_alt, video_id, file_id, opens, done_by, gates"
 
 /**
  * Stores an outline as it is now. What another window has added since stays, at the end of what was there; a lesson that was
@@ -148,7 +152,7 @@ async function make(tx: Db, course: number, r: OutlineRow): Promise<number> {
 
 async function referAgain(tx: Db, lesson: number): Promise<void> {
   const l = (await tx.row<LessonRow>("SELECT * FROM lesson WHERE id = ?", [lesson]))!
-  await referLesson(tx, lesson, { picture: l.picture_id, video: l.video_id, file: l.file_id })
+  await referPage(tx, lesson, lessonPage(l))
 }
 
 /** Writes names, order and marks of all rows: one statement for modules, one for lessons. */
@@ -228,7 +232,7 @@ export async function copyCourse(s: Surroundings, course: number): Promise<Made>
         [made.id, l.module_id === null ? null : (modules.get(l.module_id) ?? null), l.id],
       )
       lessons.set(l.id, copied.id)
-      await referLesson(tx, copied.id, { picture: l.picture_id, video: l.video_id, file: l.file_id })
+      await referPage(tx, copied.id, lessonPage(l))
     }
     // A rule that waits for a lesson waits for its copy.
     for (const table of ["lesson", "module"] as const)

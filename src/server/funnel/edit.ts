@@ -9,10 +9,10 @@ import * as draft from "@/core/funnel/edit"
 import { isPath } from "@/core/funnel/slug"
 import { hasPage } from "@/core/funnel/step/list"
 import { type Page, PageError, readPage } from "@/core/page/document"
-import { mergePages } from "@/core/page/merge"
 import { refusals } from "@/core/words/refusals"
 import type { Db } from "../db/pool"
-import { cleanPage, cleanRichText } from "../page/rich-text"
+import { cleanRichText } from "../page/rich-text"
+import { type PageSaved, readTyped, reconcilePage } from "../page/save"
 import { gone, id, type Refused, refusal, type Saved } from "../saved"
 import { type Before, reconcile, type SavedShared } from "../shared"
 import type { Surroundings } from "../surroundings"
@@ -63,13 +63,6 @@ export async function changeStep(s: Surroundings, input: unknown): Promise<Saved
   })
 }
 
-export type PageSaved =
-  /** `page`: what stands there now, where another window's changes came in. */
-  | { readonly revision: number; readonly page?: Page }
-  /** Another window changed the same blocks; `theirs` is what it made of the page. */
-  | { readonly clash: readonly string[]; readonly theirs: Page; readonly revision: number }
-  | { readonly refused: string }
-
 /**
  * Saves a page as typed. `revision` is the one the editor began from, and `base` the page as it was then: what another
  * window has changed in between is merged by block, and told where both changed the same one.
@@ -81,15 +74,8 @@ export async function savePage(
   document: unknown,
   base?: unknown,
 ): Promise<PageSaved> {
-  let page: Page
-  let from: Page | null
-  try {
-    page = cleanPage(readPage(document))
-    from = base === undefined ? null : cleanPage(readPage(base))
-  } catch (error) {
-    if (error instanceof PageError) return { refused: refusals.funnel.unsaved(error.message) }
-    throw error
-  }
+  const typed = readTyped(document, base)
+  if ("refused" in typed) return typed
   let saved: PageSaved = gone
   const done = await changeDraft(s, {
     of: { step },
@@ -97,19 +83,16 @@ export async function savePage(
       const found = stepById(f, step)
       if (!found || !hasPage(found.kind) || !found.page) return { refused: refusals.gone.page }
       const now = await revisionOf(tx, "SELECT revision FROM step WHERE id = ?", step)
-      let merged = page
-      if (now !== revision) {
-        if (!from) return { refused: refusals.twoWindows.page }
-        const both = mergePages(from, page, found.page)
-        if (both.clashes.length) {
-          saved = { clash: both.clashes, theirs: found.page, revision: now }
-          return f
-        }
-        merged = both.merged
+      const both = reconcilePage(typed, revision, found.page, now)
+      if ("refused" in both) return both
+      if ("clash" in both) {
+        saved = both
+        return f
       }
+      const merged = both.write
       const changed = draft.changePage(f, step, merged)
       const next = { revision: isDeepStrictEqual(found.page, merged) ? now : now + 1 }
-      saved = merged === page ? next : { ...next, page: merged }
+      saved = merged === typed.page ? next : { ...next, page: merged }
       return changed
     },
   })

@@ -8,7 +8,7 @@ import { sampleFunnel } from "../../../../tests/support/sample"
 import { whenWords } from "./funnels/[id]/pool-bench"
 import { rangeOf } from "./funnels/[id]/range"
 import { neighbour } from "./funnels/[id]/river"
-import { describe as describePage } from "./funnels/[id]/steps/[step]/describe"
+import { describe as describePage } from "./page-editor/describe"
 import { day, moment, people, soon } from "./words"
 
 const at = (iso: string) => Date.parse(iso)

@@ -9,6 +9,8 @@ import { lessonDone } from "./lesson-done"
 import { moduleDone } from "./module-done"
 import { planBehind } from "./plan-behind"
 import { planEnded } from "./plan-ended"
+import { quizFailed } from "./quiz-failed"
+import { quizPassed } from "./quiz-passed"
 import { refunded } from "./refunded"
 import { sequenceEnded } from "./sequence-ended"
 import { tagged } from "./tagged"
@@ -24,6 +26,8 @@ const modules = {
   untagged,
   "lesson-begun": lessonBegun,
   "lesson-done": lessonDone,
+  "quiz-passed": quizPassed,
+  "quiz-failed": quizFailed,
   "module-done": moduleDone,
   "course-done": courseDone,
   "sequence-ended": sequenceEnded,

@@ -8,5 +8,7 @@ export type MailFacts = {
    * e-mails, and goes out again after a crash, under the same Message-ID. Anything else does neither.
    */
   readonly asked: boolean
+  /** Whether its link signs its reader in to what they were let into. */
+  readonly letsIn?: true
   readonly about: "join" | "person" | "account" | "order" | "plan" | "refund" | "sequence"
 }

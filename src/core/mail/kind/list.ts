@@ -26,6 +26,9 @@ export const mailKinds = {
 
 export type MailKind = keyof typeof mailKinds
 
+/** The kinds of mail by which somebody gets in. */
+export const letsIn = (Object.keys(mailKinds) as MailKind[]).filter((k) => (mailKinds[k] as MailFacts).letsIn)
+
 /** Whether a mail is not sent to an address: nothing reaches one that can't be reached, and only what was asked for one that left. */
 export function isSilenced(kind: MailKind, suppressed: "left" | "undeliverable" | null): boolean {
   return suppressed === "undeliverable" || (suppressed === "left" && !mailKinds[kind].asked)

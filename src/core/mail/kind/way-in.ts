@@ -1,4 +1,4 @@
 import type { MailFacts } from "./kind"
 
 /** Lets a learner in, once. */
-export const wayIn: MailFacts = { label: "Sign-in link", asked: true, about: "person" }
+export const wayIn: MailFacts = { label: "Sign-in link", asked: true, letsIn: true, about: "person" }

@@ -7,6 +7,7 @@ const schema = v.object({ id, kind: v.literal("divider") })
 export const divider: BlockModule<v.InferOutput<typeof schema>> = {
   name: "divider",
   schema,
+  inLessons: true,
   fresh: (id) => ({ id, kind: "divider" }),
   html: (out, _, { mark }) => out.text(`<hr${mark}>`),
   css: ({ line }) => `hr{border:0;border-top:1px solid ${line};margin:2.25rem 0}`,

@@ -33,7 +33,7 @@ export const form: BlockModule<FormBlock> = {
     foreign: false,
   }),
   html(out, b, { step, context, mark }) {
-    out.text(`<form${mark} id="join" method="post" action="/${step.path}">`)
+    out.text(`<form${mark} id="join" method="post" action="/${step?.path ?? ""}">`)
     out.slot("error")
     if (b.askName) {
       out.text(

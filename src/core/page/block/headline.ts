@@ -9,6 +9,7 @@ const schema = v.object({ id, kind: v.literal("headline"), text: line })
 export const headline: BlockModule<v.InferOutput<typeof schema>> = {
   name: "headline",
   schema,
+  inLessons: true,
   fresh: (id) => ({ id, kind: "headline", text: placeholders.headline }),
   html(out, b, { state, mark }) {
     const tag = state.headlines++ === 0 ? "h1" : "h2"

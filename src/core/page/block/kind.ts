@@ -4,14 +4,15 @@ import type { Funnel, Step } from "../../funnel/draft"
 import type { Finding, PreflightContext } from "../../funnel/finding"
 import type { StepKind } from "../../funnel/step/list"
 import type { Ref } from "../../reference"
-import type { CompileContext } from "../compile"
+import type { BlockContext } from "../compile"
 import type { OfferCard } from "../selling"
 import type { Writer } from "../writer"
 
 /** Where a block is being written. */
 export type At = {
-  readonly step: Step
-  readonly context: CompileContext
+  /** Null in a lesson. */
+  readonly step: Step | null
+  readonly context: BlockContext
   /** An attribute by which the editor finds it; empty on a visitor's page. */
   readonly mark: string
   readonly state: { headlines: number }
@@ -38,6 +39,8 @@ export type BlockModule<B> = {
   fresh(id: string): B
   /** The kinds of step on whose pages it may stand; not given: on all. */
   readonly standsOn?: readonly StepKind[]
+  /** Whether it may stand in a lesson. */
+  readonly inLessons?: true
   html(out: Writer, block: B, at: At): void
   /** Style rules of its own, minified, for pages on which it stands; `line` is the colour of fine lines. */
   css?(colours: { readonly line: string }): string

@@ -12,7 +12,7 @@ export const lessons: BlockModule<v.InferOutput<typeof schema>> = {
   schema,
   fresh: (id) => ({ id, kind: "lessons", course: null }),
   html(out, b, { context, mark }) {
-    const course = context.funnel.courses.find((c) => c.id === b.course)
+    const course = context.funnel?.courses.find((c) => c.id === b.course)
     out.text(`<ol${mark} class="lessons">${course ? rows(course) : ""}</ol>`)
   },
   refs: (b) => refTo("course", b.course, "lists its lessons"),

@@ -3,18 +3,22 @@ import * as v from "valibot"
 import type { StepKind } from "../../funnel/step/list"
 import type { Ref } from "../../reference"
 import type { Writer } from "../writer"
+import { audio } from "./audio"
 import { button } from "./button"
 import { checkout } from "./checkout"
 import { decision } from "./decision"
 import { divider } from "./divider"
+import { download } from "./download"
 import { form } from "./form"
 import { headline } from "./headline"
 import type { At, BlockModule } from "./kind"
 import { lessons } from "./lessons"
 import { picture } from "./picture"
+import { player } from "./player"
 import { points } from "./points"
 import { price } from "./price"
 import { proof } from "./proof"
+import { quiz } from "./quiz"
 import { type SectionOf, section, sectionSchema } from "./section"
 import { text } from "./text"
 import { video } from "./video"
@@ -33,6 +37,10 @@ const leaves = {
   decision,
   proof,
   divider,
+  player,
+  audio,
+  download,
+  quiz,
 } as const
 
 export type Leaf = { [K in keyof typeof leaves]: v.InferOutput<(typeof leaves)[K]["schema"]> }[keyof typeof leaves]
@@ -53,6 +61,11 @@ export const blockSchema: v.GenericSchema<unknown, Block> = v.lazy(() =>
 export function blocksFor(step: StepKind): BlockKind[] {
   return (Object.keys(blockKinds) as BlockKind[]).filter((k) => blockKinds[k].standsOn?.includes(step) ?? true)
 }
+
+/** Which blocks make sense in a lesson. */
+export const lessonBlocks: readonly BlockKind[] = (Object.keys(blockKinds) as BlockKind[]).filter(
+  (k) => blockKinds[k].inLessons,
+)
 
 export function refsOfBlock(b: Block): Ref[] {
   return blockKinds[b.kind].refs(b)

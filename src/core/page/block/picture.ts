@@ -10,6 +10,7 @@ const schema = v.object({ id, kind: v.literal("picture"), media: v.nullable(refe
 export const picture: BlockModule<v.InferOutput<typeof schema>> = {
   name: "picture",
   schema,
+  inLessons: true,
   fresh: (id) => ({ id, kind: "picture", media: null, alt: "" }),
   html(out, b, { context, mark }) {
     const shown = b.media === null ? undefined : context.pictures.get(b.media)

@@ -10,6 +10,7 @@ const plain = (html: string) => html.replace(/<[^>]*>/g, "")
 export const text: BlockModule<v.InferOutput<typeof schema>> = {
   name: "text",
   schema,
+  inLessons: true,
   fresh: (id) => ({ id, kind: "text", html: `<p>${placeholders.text}</p>` }),
   html: (out, b, { mark }) => out.text(`<div${mark} dir="auto">${b.html}</div>`),
   refs: () => [],

@@ -2,13 +2,14 @@ import type { Metadata } from "next"
 import { learner, learning, surroundings } from "@/app/door"
 import { neighbours, progressOf } from "@/core/course/path"
 import { courseFor, openLesson } from "@/server/course/learn"
-import { mediaLink } from "@/server/media/store"
+import { askQuizzes } from "@/server/course/quiz"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 import { markDoneAction } from "../../actions"
 import { Curriculum } from "../../curriculum"
 import { gate } from "../../gate"
 import { Progress } from "../../progress"
+import { LessonContent } from "./content"
 
 type Params = { params: Promise<{ course: string; lesson: string }> }
 
@@ -32,7 +33,6 @@ export default async function LessonPage({ params }: Params) {
   const at = course.lessons.findIndex((l) => l.id === lesson.id) + 1
   const done = course.done.has(lesson.id)
   const next = after ? `/learn/${slug}/${after.id}` : `/learn/${slug}`
-  const link = (stored: string) => mediaLink(s.config, stored, Date.now())
   const mayPress = person !== null && course.mine
   return (
     <div className="wide lg:grid lg:grid-cols-[17rem_minmax(0,42rem)] lg:gap-10">
@@ -55,44 +55,7 @@ export default async function LessonPage({ params }: Params) {
           </span>
         </p>
         <h1 className="mt-1 text-[1.75rem]">{lesson.title}</h1>
-        {open.video ? (
-          <video
-            controls
-            preload="metadata"
-            playsInline
-            poster={open.picture ? `/media/${open.picture.stored}` : undefined}
-            className="mt-4 w-full rounded-lg bg-bar"
-          >
-            <source
-              src={link(open.video.stored)}
-              type={open.video.type === "video/quicktime" ? "video/mp4" : open.video.type}
-            />
-          </video>
-        ) : open.picture ? (
-          <img
-            src={`/media/${open.picture.stored}`}
-            width={open.picture.width}
-            height={open.picture.height}
-            alt={lesson.picture_alt}
-            className="mt-4 h-auto w-full rounded-lg"
-          />
-        ) : null}
-        <div className="prose-heron mt-5" dangerouslySetInnerHTML={{ __html: lesson.body }} />
-        {open.file ? (
-          <p className="mt-5">
-            <a
-              className="inline-flex min-h-11 items-center rounded-md border border-line bg-card px-4 font-semibold"
-              href={link(open.file.stored)}
-              download
-            >
-              Take away: {open.file.name} (
-              {open.file.size < 1e6
-                ? `${Math.max(1, Math.round(open.file.size / 1000))} KB`
-                : `${(open.file.size / 1e6).toFixed(1)} MB`}
-              )
-            </a>
-          </p>
-        ) : null}
+        <LessonContent open={open} slug={slug} quizzes={await askQuizzes(s.db, open.row, person?.person ?? null)} />
         {mayPress && (done || open.doneBy === "pressed") ? (
           <form action={markDoneAction} className="mt-8">
             <input type="hidden" name="course" value={slug} />

@@ -5,6 +5,7 @@ import { redirect } from "next/navigation"
 import { studio } from "@/app/door"
 import * as course from "@/server/course/course"
 import { saveSchoolGates } from "@/server/course/gates"
+import { saveLessonPage } from "@/server/course/lesson-page"
 import { endAdmission, endInvitation, letPeopleIn, mailWayIn, newInvitation } from "@/server/course/let-in"
 import { copyCourse, saveOutline } from "@/server/course/outline"
 import type { Made, Saved } from "@/server/saved"
@@ -26,6 +27,8 @@ export async function newCourseAction(_: Done, form: FormData): Promise<Done> {
 
 export const saveCourseAction = async (input: unknown, before?: Before) =>
   course.saveCourse(await studio(), input, before)
+export const saveLessonPageAction = async (lesson: number, revision: number, page: unknown, base: unknown) =>
+  saveLessonPage(await studio(), lesson, revision, page, base)
 export const saveOutlineAction = async (input: unknown) => saveOutline(await studio(), input)
 export const copyCourseAction = async (id: number) => saved(copyCourse(await studio(), id))
 export const saveModuleAction = async (id: number, opens: unknown) =>

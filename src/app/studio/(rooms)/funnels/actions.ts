@@ -9,6 +9,7 @@ import { mend } from "@/server/funnel/mend"
 import { newFunnel } from "@/server/funnel/new-funnel"
 import { bringBack, publishFunnel, unpublishFunnel } from "@/server/funnel/release"
 import * as steps from "@/server/funnel/steps"
+import type { PageSaved } from "@/server/page/save"
 import type { Saved } from "@/server/saved"
 import type { Before } from "@/server/shared"
 
@@ -81,12 +82,7 @@ export const removeMailAction = async (mail: number) => saved(edit.removeMail(aw
 export const saveSequenceAction = async (input: unknown, before?: Before) =>
   edit.saveSequence(await studio(), input, before)
 
-export async function savePageAction(
-  step: number,
-  revision: number,
-  page: unknown,
-  base: unknown,
-): Promise<edit.PageSaved> {
+export async function savePageAction(step: number, revision: number, page: unknown, base: unknown): Promise<PageSaved> {
   return edit.savePage(await studio(), step, revision, page, base)
 }
 

@@ -1,26 +1,20 @@
 "use client"
 
 import { useRouter } from "next/navigation"
-import { useState } from "react"
 import type { LessonInput } from "@/server/course/course"
+import { Button } from "@/ui/button"
 import { Check } from "@/ui/check"
 import { Clash } from "@/ui/clash"
 import { SelectField, TextField } from "@/ui/field"
-import { RichText } from "@/ui/rich-text"
+import { Link } from "@/ui/link"
 import { saveWords } from "@/ui/use-saved"
 import { useShared, type Versioned } from "@/ui/use-shared"
 import { saveLessonAction } from "../actions"
-import { type EditorMedia, MediaField } from "./media-field"
 import { DoneByField, OpensField } from "./rule-fields"
 
 const fields = {
   title: "Title",
-  body: "Text",
   minutes: "Minutes",
-  picture: "Picture",
-  pictureAlt: "What it shows",
-  video: "Video",
-  file: "File to download",
   state: "Status",
   opens: "Opens",
   free: "Free taste",
@@ -30,11 +24,17 @@ const fields = {
 
 export function LessonEditor({
   lesson,
-  media: given,
+  page,
+  parts,
+  gaps,
   others,
 }: {
   lesson: Versioned<LessonInput>
-  media: readonly EditorMedia[]
+  /** Where its page is written. */
+  page: string
+  /** What is on its page, and what that still leaves to be said. */
+  parts: readonly { readonly id: string; readonly name: string; readonly line: string }[]
+  gaps: readonly string[]
   /** The other lessons of the course, which this one may wait for. */
   others: readonly { readonly id: number; readonly title: string }[]
 }) {
@@ -44,14 +44,11 @@ export function LessonEditor({
     set,
     saved,
     clash,
-    turn,
   } = useShared(lesson, async (value, before) => {
     const done = await saveLessonAction(value, before)
     if ("value" in done) router.refresh()
     return done
   })
-  const [media, setMedia] = useState(given)
-  const onUploaded = (m: EditorMedia) => setMedia((all) => [m, ...all])
   const error = (field: string) => (typeof saved === "object" && saved.field === field ? saved.refused : undefined)
   return (
     <section aria-label="The lesson" className="rounded-lg border border-line bg-card p-5">
@@ -87,45 +84,33 @@ export function LessonEditor({
           <option value="live">Live</option>
         </SelectField>
       </div>
-      <div className="mt-4">
-        <RichText key={turn} label="Text" value={l.body} onChange={(body) => set((now) => ({ ...now, body }))} />
-      </div>
-      <div className="mt-4 grid gap-4 sm:grid-cols-3">
-        <div className="space-y-2">
-          <MediaField
-            kind="picture"
-            label="Picture"
-            value={l.picture}
-            media={media}
-            onUploaded={onUploaded}
-            onChange={(picture) => set((now) => ({ ...now, picture }))}
-          />
-          {l.picture ? (
-            <TextField
-              label="What it shows"
-              value={l.pictureAlt}
-              maxLength={300}
-              onChange={(e) => set({ ...l, pictureAlt: e.target.value })}
-            />
-          ) : null}
-        </div>
-        <MediaField
-          kind="video"
-          label="Video"
-          value={l.video}
-          media={media}
-          onUploaded={onUploaded}
-          onChange={(video) => set((now) => ({ ...now, video }))}
-        />
-        <MediaField
-          kind="file"
-          label="File to download"
-          value={l.file}
-          media={media}
-          onUploaded={onUploaded}
-          onChange={(file) => set((now) => ({ ...now, file }))}
-        />
-      </div>
+      <section aria-label="What is in it" className="mt-4 rounded-md border border-line bg-paper p-3">
+        {parts.length ? (
+          <ul className="mb-3">
+            {parts.map((x) => (
+              <li key={x.id} className="border-b border-line last:border-0">
+                <Link
+                  href={`${page}?block=${x.id}`}
+                  className="flex items-baseline justify-between gap-3 py-1.5 hover:underline"
+                >
+                  <span className="truncate">{x.line}</span>
+                  <span className="shrink-0 text-[0.84rem] text-soft">{x.name}</span>
+                </Link>
+              </li>
+            ))}
+          </ul>
+        ) : (
+          <p className="mb-3 text-soft">There is nothing in it yet.</p>
+        )}
+        {gaps.map((g) => (
+          <p key={g} className="mb-2 text-[0.93rem] font-semibold text-amber-text first-letter:uppercase">
+            {g}.
+          </p>
+        ))}
+        <Button asChild look={parts.length ? "plain" : "primary"}>
+          <Link href={page}>Write the lesson</Link>
+        </Button>
+      </section>
       <div className="mt-4 grid gap-x-4 gap-y-3 border-t border-line pt-4 sm:grid-cols-2">
         <OpensField
           label="Opens"

@@ -1,10 +1,12 @@
 import { redirect } from "next/navigation"
 import { studio } from "@/app/door"
+import { lessonGaps, lessonPage } from "@/core/course/lesson-page"
+import { blockKinds } from "@/core/page/block/list"
+import { allBlocks } from "@/core/page/document"
 import { readLesson, storedLesson } from "@/server/course/course"
 import { lengthOf, readOutline } from "@/server/course/outline"
 import { effectChoices } from "@/server/funnel/effects-view"
 import { effectsAbout } from "@/server/funnel/occasion"
-import { mediaNames } from "@/server/media/media-view"
 import { idOf } from "../../ids"
 import { SetsOff } from "../../sets-off"
 import { LessonEditor } from "./lesson-editor"
@@ -26,6 +28,7 @@ export default async function CoursePage({
   const first = rows.find((r) => r.kind === "lesson")?.id
   const lesson = asked === null ? undefined : await readLesson(s.db, id, asked)
   if (!lesson && asked !== first && first) redirect(`/studio/courses/${id}?lesson=${first}`)
+  const page = lesson && lessonPage(lesson)
   return (
     <div className="mt-4 grid gap-6 lg:grid-cols-[minmax(0,26rem)_minmax(0,1fr)]">
       <OutlineEditor course={id} rows={rows} length={await lengthOf(s.db, id)} open={lesson?.id ?? null} />
@@ -34,7 +37,13 @@ export default async function CoursePage({
           <LessonEditor
             key={lesson.id}
             lesson={storedLesson(lesson)}
-            media={await mediaNames(s.db, s.config)}
+            page={`/studio/courses/${id}/lessons/${lesson.id}`}
+            parts={[...allBlocks(page?.blocks ?? [])].map((b) => ({
+              id: b.id,
+              name: blockKinds[b.kind].name,
+              line: blockKinds[b.kind].line(b),
+            }))}
+            gaps={page ? lessonGaps(page) : []}
             others={rows.flatMap((r) =>
               r.kind === "lesson" && r.id !== null && r.id !== lesson.id ? [{ id: r.id, title: r.title }] : [],
             )}

@@ -9,7 +9,7 @@ import { readRiver } from "@/server/funnel/rollup"
 import { mediaNames } from "@/server/media/media-view"
 import type { MediaKind } from "@/server/media/store"
 import { idOf } from "../../../../ids"
-import { Editor } from "./editor"
+import { StepEditor } from "./editor"
 
 type Params = { params: Promise<{ id: string; step: string }>; searchParams: Promise<{ block?: string }> }
 
@@ -31,7 +31,7 @@ export default async function EditorPage({ params, searchParams }: Params) {
   const at = pages.findIndex((x) => x.id === found.id)
   const count = (x: number | undefined) => river.steps.find((r) => r.id === x)?.in ?? 0
   return (
-    <Editor
+    <StepEditor
       key={found.id}
       funnel={funnel}
       step={found}

@@ -1,36 +1,36 @@
 "use client"
 
 import { SelectField, TextField } from "@/ui/field"
-import { Upload } from "../../../../../upload"
+import { Upload } from "../../upload"
 import type { SettingsOf } from "./settings"
 
-export const Video: SettingsOf<"video"> = ({ block, videos, onVideo, onChange }) => {
+export const Audio: SettingsOf<"audio"> = ({ block, files, onFile, onChange }) => {
   return (
     <div className="space-y-3">
       <SelectField
-        label="Video"
+        label="File"
         value={block.media ?? ""}
         onChange={(e) => onChange({ media: Number(e.target.value) || null }, "media")}
-        hint="It plays by itself, without sound, until somebody turns it on."
       >
         <option value="">None yet</option>
-        {videos.map((x) => (
-          <option key={x.id} value={x.id}>
-            {x.name}
+        {files.map((f) => (
+          <option key={f.id} value={f.id}>
+            {f.name}
           </option>
         ))}
       </SelectField>
       <Upload
-        kind="video"
+        kind="file"
         onDone={(done) => {
-          onVideo({ id: done.id, name: done.name, url: done.url, type: "video/mp4" })
+          onFile(done)
           onChange({ media: done.id }, "media")
         }}
       />
       <TextField
-        label="What it shows, for those who can't see it"
+        label="What it is"
         value={block.says}
         maxLength={300}
+        hint="Stands above it."
         onChange={(e) => onChange({ says: e.target.value }, "says")}
       />
     </div>

@@ -5,7 +5,9 @@ import type { Target } from "@/core/page/block/kind"
 import { SelectField, TextField } from "@/ui/field"
 import type { SettingsOf } from "./settings"
 
-export const ButtonBlock: SettingsOf<"button"> = ({ block, step, funnel, onChange }) => {
+export const ButtonBlock: SettingsOf<"button"> = ({ block, of, onChange }) => {
+  if (!of) return null
+  const { step, funnel } = of
   return (
     <div className="space-y-3">
       <SelectField

@@ -18,15 +18,19 @@ export type EditorVideo = {
   readonly type: string
 }
 
+export type EditorFile = { readonly id: number; readonly name: string }
+
 export type SettingsProps<K extends BlockKind> = {
   readonly block: Extract<Block, { kind: K }>
-  readonly step: Step
-  readonly funnel: Funnel
+  /** The step that it is a page of; null in a lesson. */
+  readonly of: { readonly step: Step; readonly funnel: Funnel } | null
   readonly pictures: readonly EditorPicture[]
   readonly courses: readonly { id: number; title: string }[]
   readonly videos: readonly EditorVideo[]
+  readonly files: readonly EditorFile[]
   readonly offers: readonly { readonly id: number; readonly name: string }[]
   readonly onPicture: (picture: EditorPicture) => void
+  readonly onFile: (file: EditorFile) => void
   readonly onVideo: (video: EditorVideo) => void
   /** `run` names the field, so that typing in it is one step back. */
   readonly onChange: (change: Partial<Extract<Block, { kind: K }>>, run: string) => void

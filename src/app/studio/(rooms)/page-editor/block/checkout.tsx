@@ -6,8 +6,8 @@ import { Check } from "@/ui/check"
 import { Field, SelectField, TextField } from "@/ui/field"
 import type { SettingsOf } from "./settings"
 
-export const Checkout: SettingsOf<"checkout"> = ({ block, offers, onChange, step }) => {
-  const sold = offerOf(step)
+export const Checkout: SettingsOf<"checkout"> = ({ block, offers, onChange, of }) => {
+  const sold = of && offerOf(of.step)
   const bumpable = (id: number) => id !== sold && !block.bumps.some((b) => b.offer === id)
   return (
     <div className="space-y-3">

@@ -2,17 +2,21 @@
 
 // The settings of each kind of block.
 import type { BlockKind } from "@/core/page/document"
+import { Audio } from "./audio"
 import { ButtonBlock } from "./button"
 import { Checkout } from "./checkout"
 import { Decision } from "./decision"
 import { Divider } from "./divider"
+import { Download } from "./download"
 import { Form } from "./form"
 import { Headline } from "./headline"
 import { Lessons } from "./lessons"
 import { Picture } from "./picture"
+import { Player } from "./player"
 import { Points } from "./points"
 import { Price } from "./price"
 import { Proof } from "./proof"
+import { Quiz } from "./quiz"
 import { Section } from "./section"
 import type { SettingsOf, SettingsProps } from "./settings"
 import { Text } from "./text"
@@ -32,6 +36,10 @@ const settings: { readonly [K in BlockKind]: SettingsOf<K> } = {
   decision: Decision,
   proof: Proof,
   divider: Divider,
+  player: Player,
+  audio: Audio,
+  download: Download,
+  quiz: Quiz,
   section: Section,
 }
 

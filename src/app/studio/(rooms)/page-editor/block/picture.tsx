@@ -1,7 +1,7 @@
 "use client"
 
 import { SelectField, TextField } from "@/ui/field"
-import { Upload } from "../../../../../upload"
+import { Upload } from "../../upload"
 import type { SettingsOf } from "./settings"
 
 export const Picture: SettingsOf<"picture"> = ({ block, pictures, onPicture, onChange }) => {

@@ -1,0 +1,113 @@
+import { surroundings } from "@/app/door"
+import { writeLesson } from "@/core/course/lesson-page"
+import { allBlocks, type Block } from "@/core/page/document"
+import type { OpenLesson } from "@/server/course/learn"
+import type { LessonMedia } from "@/server/course/lesson-page"
+import type { AskedQuiz } from "@/server/course/quiz"
+import { mediaLink } from "@/server/media/store"
+import { LessonVideo } from "./lesson-video"
+import { QuizForm } from "./quiz-form"
+
+/** What a lesson says, and between it what plays, is taken away or asked. */
+export function LessonContent({
+  open,
+  slug,
+  quizzes,
+}: {
+  open: OpenLesson
+  slug: string
+  quizzes: readonly AskedQuiz[]
+}) {
+  const { config } = surroundings()
+  const { page, media, lesson } = open
+  const blocks = new Map([...allBlocks(page.blocks)].map((b) => [b.id, b]))
+  const link = (m: LessonMedia) => mediaLink(config, m.stored, Date.now())
+  const pictures = new Map(
+    [...media.values()]
+      .filter((m) => m.kind === "picture")
+      .map((m) => [m.id, { url: `/media/${m.stored}`, width: m.width, height: m.height }]),
+  )
+  const pieces = writeLesson(page, { pictures, videos: new Map(), release: 1 })
+  return (
+    <div className="mt-5 space-y-5">
+      {pieces.map((p) =>
+        typeof p === "string" ? (
+          <div key={p} className="prose-heron" dangerouslySetInnerHTML={{ __html: p }} />
+        ) : (
+          <PartOf
+            key={p.block}
+            block={blocks.get(p.block)}
+            media={media}
+            link={link}
+            slug={slug}
+            lesson={lesson.id}
+            watches={open.doneBy === "watched" && !open.course.done.has(lesson.id)}
+            quiz={quizzes.find((q) => q.block === p.block)}
+          />
+        ),
+      )}
+    </div>
+  )
+}
+
+function PartOf({
+  block,
+  media,
+  link,
+  slug,
+  lesson,
+  watches,
+  quiz,
+}: {
+  block: Block | undefined
+  media: ReadonlyMap<number, LessonMedia>
+  link: (m: LessonMedia) => string
+  slug: string
+  lesson: number
+  watches: boolean
+  quiz: AskedQuiz | undefined
+}) {
+  if (quiz) return <QuizForm slug={slug} lesson={lesson} quiz={quiz} />
+  if (!block || !("media" in block)) return null
+  const shown = block.media === null ? undefined : media.get(block.media)
+  if (!shown) return null
+  if ("captions" in block) {
+    const captions = block.captions === null ? undefined : media.get(block.captions)
+    return (
+      <LessonVideo
+        id={shown.id}
+        src={link(shown)}
+        type={shown.type === "video/quicktime" ? "video/mp4" : shown.type}
+        says={block.says}
+        captions={captions ? link(captions) : null}
+        download={block.download ? shown.name : null}
+        course={slug}
+        lesson={lesson}
+        watches={watches}
+      />
+    )
+  }
+  const says = "says" in block ? block.says : ""
+  if (shown.type.startsWith("audio/"))
+    return (
+      <figure>
+        {says ? <figcaption className="mb-1 font-semibold">{says}</figcaption> : null}
+        {/* biome-ignore lint/a11y/useMediaCaption: what is said in it stands beside it, where its teacher writes it */}
+        <audio controls preload="metadata" src={link(shown)} className="w-full" aria-label={says || shown.name} />
+      </figure>
+    )
+  return (
+    <p>
+      <a
+        className="inline-flex min-h-11 max-w-full items-center rounded-md border border-line bg-card px-4 py-2 font-semibold [overflow-wrap:anywhere]"
+        href={link(shown)}
+        download
+      >
+        Take away: {says || shown.name} ({sizeWords(shown.size)})
+      </a>
+    </p>
+  )
+}
+
+const sizeWords = (bytes: number) =>
+  bytes < 1e6 ? `${Math.max(1, Math.round(bytes / 1000))} KB` : `${(bytes / 1e6).toFixed(1)} MB`

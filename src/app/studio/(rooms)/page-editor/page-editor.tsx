@@ -1,0 +1,482 @@
+"use client"
+
+import { useRouter } from "next/navigation"
+import { useCallback, useEffect, useMemo, useReducer, useRef, useState } from "react"
+import type { Funnel, Step } from "@/core/funnel/draft"
+import { blockKinds } from "@/core/page/block/list"
+import { allBlocks, type Block, type BlockKind, type Page } from "@/core/page/document"
+import { changeBlock, freeId, insertAfter, moveBlock, newBlock, removeBlock } from "@/core/page/edit"
+import { mergePages } from "@/core/page/merge"
+import type { Look } from "@/core/page/style"
+import { heldBy } from "@/core/page/walk"
+import type { PageSaved } from "@/server/page/save"
+import { Button } from "@/ui/button"
+import { Dialog } from "@/ui/dialog"
+import { TextField } from "@/ui/field"
+import { KeysDialog } from "@/ui/keys-dialog"
+import { Link } from "@/ui/link"
+import { saveWords, useSaved } from "@/ui/use-saved"
+import { BlockSettings } from "./block/list"
+import type { EditorFile, EditorPicture, EditorVideo } from "./block/settings"
+import { describe } from "./describe"
+
+const editorKeys = [
+  ["N", "add below"],
+  ["Alt ↑  Alt ↓", "move"],
+  ["Delete", "remove"],
+  ["[  ]", "the page before, the page after"],
+  ["Ctrl Z", "undo"],
+  ["Ctrl Shift Z", "redo"],
+] as const
+
+export type PageEditorProps = {
+  readonly page: Page
+  readonly revision: number
+  /** What the page is called, and a note below it. */
+  readonly name: string
+  readonly note: string
+  /** Where it belongs, at the left of the bar. */
+  readonly home: { readonly says: string; readonly href: string }
+  /** The pages before and after; undefined where there is none. */
+  readonly before: Neighbour | undefined
+  readonly after: Neighbour | undefined
+  readonly look: Look
+  /** The kinds of block that may be added. */
+  readonly kinds: readonly BlockKind[]
+  /** Whether it has a title of its own for the browser's tab. */
+  readonly titled: boolean
+  readonly pictures: readonly EditorPicture[]
+  readonly videos: readonly EditorVideo[]
+  readonly files: readonly EditorFile[]
+  readonly courses: readonly { id: number; title: string }[]
+  readonly offers: readonly { readonly id: number; readonly name: string }[]
+  /** The step that it is a page of; null for a lesson. */
+  readonly of: { readonly funnel: Funnel; readonly step: Step } | null
+  readonly firstBlock: string | null
+  /** The whole document of the page as it will stand. */
+  draw(page: Page, pictures: readonly EditorPicture[], videos: readonly EditorVideo[]): string
+  save(revision: number, page: Page, base: Page): Promise<PageSaved>
+}
+
+export type Neighbour = { readonly name: string; readonly note: string; readonly href: string }
+
+type History = {
+  readonly past: readonly Page[]
+  readonly page: Page
+  readonly future: readonly Page[]
+  readonly run: string
+}
+type Act = { do: "change"; page: Page; run: string } | { do: "undo" } | { do: "redo" }
+
+/** Keystrokes in one field are one step back; anything else is a step of its own. */
+function history(h: History, a: Act): History {
+  if (a.do === "change") {
+    const together = a.run !== "" && a.run === h.run
+    return { past: together ? h.past : [...h.past.slice(-199), h.page], page: a.page, future: [], run: a.run }
+  }
+  if (a.do === "undo") {
+    const before = h.past.at(-1)
+    return before ? { past: h.past.slice(0, -1), page: before, future: [h.page, ...h.future], run: "" } : h
+  }
+  const after = h.future[0]
+  return after ? { past: [...h.past, h.page], page: after, future: h.future.slice(1), run: "" } : h
+}
+
+/** A page of blocks, beside itself: what is on it, how it will stand, and the settings of the part that is selected. */
+export function PageEditor({
+  page: given,
+  revision,
+  name,
+  note,
+  home,
+  before,
+  after,
+  look,
+  kinds,
+  titled,
+  pictures: givenPictures,
+  videos: givenVideos,
+  files: givenFiles,
+  courses,
+  offers,
+  of,
+  firstBlock,
+  draw: drawn,
+  save: store,
+}: PageEditorProps) {
+  const [h, act] = useReducer(history, { past: [], page: given, future: [], run: "" })
+  const { page } = h
+  const [selected, setSelected] = useState<string | null>(firstBlock ?? page.blocks[0]?.id ?? null)
+  const [phone, setPhone] = useState(false)
+  const [adding, setAdding] = useState(false)
+  const [keys, setKeys] = useState(false)
+  const [pictures, setPictures] = useState(givenPictures)
+  const [files, setFiles] = useState(givenFiles)
+  const [videos, setVideos] = useState(givenVideos)
+  const frame = useRef<HTMLIFrameElement>(null)
+  /** What stood when last heard of: its revision, and the page. */
+  const known = useRef({ revision, page: given })
+  const latest = useRef(page)
+  latest.current = page
+  const [clash, setClash] = useState<Extract<PageSaved, { clash: unknown }> | null>(null)
+  const router = useRouter()
+
+  /** Another window's page comes in below what was changed here since `sent`. */
+  const takeIn = useCallback((revision: number, stored: Page, sent: Page) => {
+    known.current = { revision, page: stored }
+    act({ do: "change", page: mergePages(sent, latest.current, stored).merged, run: "" })
+  }, [])
+  const save = useCallback(
+    async (value: Page) => {
+      if (value === known.current.page) return null
+      const done = await store(known.current.revision, value, known.current.page)
+      if ("refused" in done) return done
+      if ("clash" in done) {
+        setClash(done)
+        return { refused: "Another window has changed the same. Choose which one stays." }
+      }
+      setClash(null)
+      if (done.page) takeIn(done.revision, done.page, value)
+      else known.current = { revision: done.revision, page: value }
+      return null
+    },
+    [store, takeIn],
+  )
+  const saved = useSaved(page, save)
+  const settle = (whose: "mine" | "theirs") => {
+    if (!clash) return
+    known.current = { revision: clash.revision, page: clash.theirs }
+    act({ do: "change", page: whose === "theirs" ? clash.theirs : { ...page }, run: "" })
+    setClash(null)
+  }
+  // After Back, or when another act has changed it: what is saved comes in.
+  useEffect(() => {
+    if (revision <= known.current.revision) return
+    if (!mergePages(known.current.page, latest.current, given).clashes.length)
+      takeIn(revision, given, known.current.page)
+  }, [revision, given, takeIn])
+
+  const blocks = useMemo(() => [...allBlocks(page.blocks)], [page])
+  const block = blocks.find((b) => b.id === selected) ?? null
+  const change = (next: Page, run = "") => act({ do: "change", page: next, run })
+  const place = block ? blocks.indexOf(block) + 1 : 0
+
+  const html = useMemo(() => drawn(page, pictures, videos), [drawn, page, pictures, videos])
+
+  // The page is drawn into a frame without scripts; clicks in it select, and the selection is outlined in it.
+  useEffect(() => {
+    const f = frame.current
+    if (!f) return
+    const draw = () => {
+      const doc = f.contentDocument
+      if (!doc) return
+      const scroll = doc.scrollingElement?.scrollTop ?? 0
+      const parsed = new DOMParser().parseFromString(html, "text/html")
+      doc.documentElement.replaceChildren(...parsed.documentElement.childNodes)
+      doc.addEventListener("click", pick)
+      if (doc.scrollingElement) doc.scrollingElement.scrollTop = scroll
+      for (const e of doc.querySelectorAll<HTMLElement>("[data-block]")) e.style.cursor = "pointer"
+      const here = selected ? doc.querySelector<HTMLElement>(`[data-block="${selected}"]`) : null
+      if (here) {
+        here.style.outline = "2px solid #d97b16"
+        here.style.outlineOffset = "6px"
+        here.style.borderRadius = "4px"
+        const box = here.getBoundingClientRect()
+        if (box.bottom < 0 || box.top > f.clientHeight) here.scrollIntoView({ block: "center" })
+      }
+    }
+    const pick = (e: Event) => {
+      e.preventDefault()
+      const found = (e.target as Element).closest("[data-block]")
+      if (found) setSelected(found.getAttribute("data-block"))
+    }
+    if (f.contentDocument?.readyState === "complete") draw()
+    f.addEventListener("load", draw)
+    return () => {
+      f.removeEventListener("load", draw)
+      f.contentDocument?.removeEventListener("click", pick)
+    }
+  }, [html, selected])
+
+  const add = (kind: BlockKind) => {
+    const made = newBlock(kind, freeId(page))
+    change(insertAfter(page, selected, made))
+    setSelected(made.id)
+    setAdding(false)
+  }
+  const move = (way: "up" | "down") => selected && change(moveBlock(page, selected, way))
+  const remove = () => {
+    if (!block) return
+    const next = blocks[place] ?? blocks[place - 2]
+    change(removeBlock(page, block.id))
+    setSelected(next && next.id !== block.id ? next.id : null)
+  }
+
+  const walk = (by: number) => {
+    const to = by < 0 ? before : after
+    if (to) router.push(to.href)
+  }
+
+  useEffect(() => {
+    const key = (e: KeyboardEvent) => {
+      const typing = (e.target as HTMLElement).closest("input, select, textarea, [contenteditable]")
+      if (
+        (e.ctrlKey || e.metaKey) &&
+        e.key.toLowerCase() === "z" &&
+        !(e.target as HTMLElement).closest("[contenteditable]")
+      ) {
+        e.preventDefault()
+        act({ do: e.shiftKey ? "redo" : "undo" })
+      } else if (
+        e.altKey &&
+        (e.key === "ArrowUp" || e.key === "ArrowDown") &&
+        !(e.target as HTMLElement).closest("select")
+      ) {
+        e.preventDefault()
+        move(e.key === "ArrowUp" ? "up" : "down")
+      } else if (typing || e.ctrlKey || e.metaKey || e.altKey || (e.target as HTMLElement).closest("[role=dialog]"))
+        return
+      else if (e.key === "n") {
+        e.preventDefault()
+        setAdding(true)
+      } else if (e.key === "[") walk(-1)
+      else if (e.key === "]") walk(1)
+      else if (e.key === "?") setKeys(true)
+      else if (e.key === "Delete") remove()
+    }
+    window.addEventListener("keydown", key)
+    return () => window.removeEventListener("keydown", key)
+  })
+
+  const line = describe(page, html, useWeight(html), look)
+  return (
+    <div className="-mx-5 -mt-3 -mb-8 flex flex-col lg:h-[calc(100vh-44px)]">
+      <div className="flex min-h-14 flex-wrap items-stretch border-b border-line bg-shallow">
+        <Link href={home.href} className="flex w-52 flex-col justify-center px-5 hover:underline">
+          <span className="truncate font-bold">{home.says}</span>
+          <span
+            role="status"
+            className={`truncate text-[0.84rem] ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}
+            title={saveWords(saved)}
+          >
+            {saveWords(saved)}
+          </span>
+        </Link>
+        <StripLink to={before} says="‹" keyName="[" />
+        <div className="flex w-52 flex-col justify-center border-x border-line bg-card px-4">
+          <h1 className="truncate font-sans text-[1rem] font-bold">{name}</h1>
+          <span className="truncate text-[0.84rem] text-soft">{note}</span>
+        </div>
+        <StripLink to={after} says="›" keyName="]" />
+        <div className="ml-auto flex items-center gap-2 pr-5">
+          <Button aria-pressed={phone} look={phone ? "primary" : "plain"} onClick={() => setPhone(true)}>
+            Phone
+          </Button>
+          <Button aria-pressed={!phone} look={phone ? "plain" : "primary"} onClick={() => setPhone(false)}>
+            Desktop
+          </Button>
+        </div>
+      </div>
+
+      {clash ? (
+        <div role="alert" className="flex items-center gap-3 border-b border-amber bg-amber-wash px-5 py-2">
+          <p>{clashWords(clash.clash, page, clash.theirs)}</p>
+          <Button onClick={() => settle("mine")}>Keep mine</Button>
+          <Button onClick={() => settle("theirs")}>Take the other page</Button>
+        </div>
+      ) : null}
+      <div className="grid min-h-0 flex-1 lg:grid-cols-[13.2rem_minmax(0,1fr)_18.5rem]">
+        <nav aria-label="On this page" className="overflow-auto border-r border-line p-3">
+          <h2 className="mb-1 px-2 font-sans text-[0.87rem] font-semibold text-soft">On this page</h2>
+          <BlockList blocks={page.blocks} selected={selected} onSelect={setSelected} />
+          <Button className="mt-3 w-full" onClick={() => setAdding(true)}>
+            Add below <kbd className="font-sans font-normal text-soft">N</kbd>
+          </Button>
+        </nav>
+        <div className="relative flex h-[70vh] min-h-0 justify-center bg-line/60 p-4 lg:h-auto">
+          <iframe
+            ref={frame}
+            title={`${name}, as it will stand`}
+            sandbox="allow-same-origin"
+            srcDoc="<!doctype html><html><head></head><body></body></html>"
+            className="h-full rounded-md bg-white shadow-lg"
+            style={{ width: phone ? "min(100%, 360px)" : "min(100%, 1080px)" }}
+          />
+        </div>
+        <section aria-label="Settings" className="overflow-auto border-l border-line bg-card p-4">
+          {block ? (
+            <>
+              <div className="mb-3 flex items-center justify-between gap-2">
+                <h2 className="first-letter:uppercase">{blockKinds[block.kind].name}</h2>
+                <span className="rounded bg-amber-wash px-1.5 py-0.5 text-[0.84rem] font-semibold text-amber-text">
+                  {place} of {blocks.length}
+                </span>
+              </div>
+              <BlockSettings
+                key={`${block.id}:${h.past.length > 0 && h.run === "" ? h.past.length : 0}`}
+                block={block}
+                of={of}
+                pictures={pictures}
+                courses={courses}
+                videos={videos}
+                files={files}
+                onFile={(f) => setFiles([f, ...files])}
+                offers={offers}
+                onVideo={(v) => setVideos([v, ...videos])}
+                onPicture={(p) => setPictures([p, ...pictures])}
+                onChange={(c: Partial<Block>, run) => change(changeBlock(page, block.id, c), `${block.id}:${run}`)}
+              />
+              <div className="mt-4 flex flex-wrap gap-2 border-t border-line pt-3">
+                <Button onClick={() => move("up")} title="Alt ↑">
+                  Move up
+                </Button>
+                <Button onClick={() => move("down")} title="Alt ↓">
+                  Move down
+                </Button>
+                <Button look="danger" onClick={remove}>
+                  Remove
+                </Button>
+              </div>
+            </>
+          ) : (
+            <p className="text-soft">Choose a part of the page, or add one.</p>
+          )}
+          {titled ? (
+            <div className="mt-5 border-t border-line pt-3">
+              <TextField
+                label="Title in the browser's tab"
+                value={page.title}
+                maxLength={120}
+                onChange={(e) => change({ ...page, title: e.target.value }, "title")}
+                error={page.title.trim() ? undefined : "A page needs a title."}
+              />
+            </div>
+          ) : null}
+        </section>
+      </div>
+
+      <div className="flex min-h-11 flex-wrap items-center gap-x-6 border-t border-line bg-card px-5 text-[0.9rem]">
+        {line.map((l) => (
+          <span key={l.says}>
+            <strong className={l.good ? "text-reed" : "text-amber-text"}>{l.value}</strong> {l.says}
+          </span>
+        ))}
+        <span className="ml-auto flex items-center gap-3 text-soft">
+          <button
+            type="button"
+            disabled={!h.past.length}
+            onClick={() => act({ do: "undo" })}
+            className="hover:text-ink disabled:opacity-50"
+          >
+            Undo <kbd className="font-sans">Ctrl Z</kbd>
+          </button>
+          <button
+            type="button"
+            disabled={!h.future.length}
+            onClick={() => act({ do: "redo" })}
+            className="hover:text-ink disabled:opacity-50"
+          >
+            Redo <kbd className="font-sans">Ctrl Shift Z</kbd>
+          </button>
+          <button type="button" onClick={() => setKeys(true)} className="hover:text-ink">
+            <kbd className="font-sans">?</kbd> keys
+          </button>
+        </span>
+      </div>
+
+      <Dialog
+        open={adding}
+        onOpenChange={setAdding}
+        title={block ? `Add below: ${blockKinds[block.kind].name}` : "Add"}
+      >
+        <div className="grid grid-cols-2 gap-2">
+          {kinds.map((k) => (
+            <Button key={k} onClick={() => add(k)} className="justify-start">
+              <span className="first-letter:uppercase">{blockKinds[k].name}</span>
+            </Button>
+          ))}
+        </div>
+      </Dialog>
+      <KeysDialog keys={editorKeys} open={keys} onOpenChange={setKeys} />
+    </div>
+  )
+}
+
+/** What both windows changed, by what it says. */
+function clashWords(ids: readonly string[], mine: Page, theirs: Page): string {
+  const all = [...allBlocks(mine.blocks), ...allBlocks(theirs.blocks)]
+  const names = ids.map((id) => {
+    if (id === "title") return "the title"
+    if (id === "order") return "the order of its parts"
+    const found = all.find((b) => b.id === id)
+    return found ? `“${blockKinds[found.kind].line(found).slice(0, 40)}”` : "a part"
+  })
+  return `Two windows have changed ${names.length > 1 ? `${names.slice(0, -1).join(", ")} and ${names.at(-1)}` : names[0]} of this page.`
+}
+
+/** What the page weighs compressed, in bytes, worked out beside the typing. */
+function useWeight(html: string): number | null {
+  const [weight, setWeight] = useState<number | null>(null)
+  useEffect(() => {
+    let current = true
+    const timer = setTimeout(async () => {
+      const packed = new Blob([html]).stream().pipeThrough(new CompressionStream("gzip"))
+      const { byteLength } = await new Response(packed).arrayBuffer()
+      if (current) setWeight(byteLength)
+    }, 300)
+    return () => {
+      current = false
+      clearTimeout(timer)
+    }
+  }, [html])
+  return weight
+}
+
+function StripLink({ to, says, keyName }: { to: Neighbour | undefined; says: string; keyName: string }) {
+  if (!to) return <div className="w-48" />
+  return (
+    <Link href={to.href} className="flex w-48 flex-col justify-center px-4 hover:bg-card/60">
+      <span className="truncate font-semibold">
+        {says === "‹" ? "‹ " : ""}
+        {to.name}
+        {says === "›" ? " ›" : ""}
+      </span>
+      <span className="text-[0.84rem] text-soft">
+        {to.note} <kbd className="ml-2 font-sans">{keyName}</kbd>
+      </span>
+    </Link>
+  )
+}
+
+function BlockList({
+  blocks,
+  selected,
+  onSelect,
+}: {
+  blocks: readonly Block[]
+  selected: string | null
+  onSelect: (id: string) => void
+}) {
+  return (
+    <ul>
+      {blocks.map((b) => (
+        <li key={b.id}>
+          <button
+            type="button"
+            aria-pressed={b.id === selected}
+            onClick={() => onSelect(b.id)}
+            className={`flex w-full items-baseline justify-between gap-2 rounded-md px-2 py-1 text-left text-[0.93rem] ${b.id === selected ? "bg-card ring-2 ring-amber" : "hover:bg-card"}`}
+          >
+            <span className="truncate">{blockKinds[b.kind].line(b)}</span>
+            <span className="shrink-0 text-[0.8rem] text-soft">{blockKinds[b.kind].name}</span>
+          </button>
+          {heldBy(b) ? (
+            <div className="ml-3 border-l border-line pl-1">
+              <BlockList blocks={heldBy(b)!} selected={selected} onSelect={onSelect} />
+            </div>
+          ) : null}
+        </li>
+      ))}
+    </ul>
+  )
+}

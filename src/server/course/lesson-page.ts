@@ -1,0 +1,71 @@
+// The page of a lesson as stored, and what it needs to be shown.
+import { isDeepStrictEqual } from "node:util"
+import { lessonPage } from "@/core/course/lesson-page"
+import { blockKinds, refsOfBlock } from "@/core/page/block/list"
+import { allBlocks, type Page } from "@/core/page/document"
+import { refusals } from "@/core/words/refusals"
+import type { Db } from "../db/pool"
+import { type PageSaved, readTyped, reconcilePage } from "../page/save"
+import { writeReferences } from "../reference"
+import type { Surroundings } from "../surroundings"
+import type { LessonRow } from "./course"
+
+/** Saves the page of a lesson as typed, merged with what another window has made of it since `revision`. */
+export async function saveLessonPage(
+  s: Surroundings,
+  lesson: number,
+  revision: number,
+  document: unknown,
+  base?: unknown,
+): Promise<PageSaved> {
+  const typed = readTyped(document, base)
+  if ("refused" in typed) return typed
+  const strange = [...allBlocks(typed.page.blocks)].find((b) => !blockKinds[b.kind].inLessons)
+  if (strange) return { refused: refusals.course.notInLessons(blockKinds[strange.kind].name) }
+  return s.db.transaction(async (tx): Promise<PageSaved> => {
+    const row = await tx.row<LessonRow>("SELECT * FROM lesson WHERE id = ? AND state <> 'removed' FOR UPDATE", [lesson])
+    if (!row) return { refused: refusals.gone.lesson }
+    const stored = lessonPage(row)
+    const both = reconcilePage(typed, revision, stored, row.page_revision)
+    if (!("write" in both)) return both
+    const next = isDeepStrictEqual(stored, both.write) ? row.page_revision : row.page_revision + 1
+    await tx.write("UPDATE lesson SET page = ?, page_revision = ? WHERE id = ?", [
+      JSON.stringify(both.write),
+      next,
+      lesson,
+    ])
+    await referPage(tx, lesson, both.write)
+    return both.write === typed.page ? { revision: next } : { revision: next, page: both.write }
+  })
+}
+
+/** Writes what a lesson's page refers to. */
+export async function referPage(tx: Db, lesson: number, page: Page): Promise<void> {
+  const refs = [...allBlocks(page.blocks)].flatMap(refsOfBlock)
+  await writeReferences(
+    tx,
+    { lesson },
+    refs.map((ref) => ({ from: { lesson }, ref })),
+  )
+}
+
+export type LessonMedia = {
+  readonly id: number
+  readonly kind: "picture" | "video" | "file"
+  readonly stored: string
+  readonly type: string
+  readonly name: string
+  readonly size: number
+  readonly width: number
+  readonly height: number
+}
+
+/** The media that a page names, by number. */
+export async function mediaOf(db: Db, page: Page): Promise<Map<number, LessonMedia>> {
+  const ids = [...allBlocks(page.blocks)].flatMap(refsOfBlock).flatMap((r) => (r.to === "media" ? [r.id] : []))
+  const rows = await db.rows<LessonMedia>(
+    "SELECT id, kind, stored, type, name, size, width, height FROM media WHERE id IN (?)",
+    [[0, ...ids]],
+  )
+  return new Map(rows.map((m) => [m.id, m]))
+}
