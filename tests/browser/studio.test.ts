@@ -55,21 +55,39 @@ it("writes a course with a lesson, a picture and a file", async () => {
   const lesson = page.getByRole("region", { name: "The lesson" })
   await expect.poll(() => lesson.getByLabel("Title").inputValue()).toBe("Grains and milk")
   await lesson.getByLabel("Minutes").fill("4")
-  await lesson.getByRole("textbox", { name: "Text" }).click()
-  await page.keyboard.type("Put a spoon of grains into a glass of milk.")
   await lesson.getByLabel("Status").selectOption("live")
-  await lesson
-    .getByLabel("Picture: upload another")
-    .setInputFiles({ name: "kefir.png", mimeType: "image/png", buffer: Buffer.from("not a picture at all") })
-  await lesson.getByText("That isn't a picture we can show").waitFor()
-  await lesson
-    .getByLabel("File to download: upload another")
-    .setInputFiles({ name: "Shopping.txt", mimeType: "text/plain", buffer: Buffer.from("milk\ngrains\n") })
-  await lesson.getByRole("option", { name: "Shopping.txt" }).waitFor({ state: "attached" })
   await lesson.getByText("All saved").waitFor()
+  await lesson.getByRole("link", { name: "Write the lesson" }).click()
+  // The same editor as pages have.
+  await page.getByRole("heading", { level: 1, name: "Grains and milk" }).waitFor()
+  const settings = page.getByRole("region", { name: "Settings" })
+  const add = async (kind: string) => {
+    await page.getByRole("button", { name: /^Add below/ }).click()
+    await page.getByRole("dialog").getByRole("button", { name: kind, exact: true }).click()
+  }
+  await add("text")
+  await settings.getByRole("textbox", { name: "Text" }).click()
+  await page.keyboard.press("Control+a")
+  await page.keyboard.type("Put a spoon of grains into a glass of milk.")
+  await add("picture")
+  await settings
+    .locator("input[type=file]")
+    .setInputFiles({ name: "kefir.png", mimeType: "image/png", buffer: Buffer.from("not a picture at all") })
+  await settings.getByText("That isn't a picture we can show").waitFor()
+  await settings.getByRole("button", { name: "Remove", exact: true }).click()
+  await add("file")
+  await settings
+    .locator("input[type=file]")
+    .setInputFiles({ name: "Shopping.txt", mimeType: "text/plain", buffer: Buffer.from("milk\ngrains\n") })
+  await settings.getByRole("option", { name: "Shopping.txt" }).waitFor({ state: "attached" })
+  await add("quiz")
+  await settings.getByLabel("It asks").fill("How long does it stand?")
+  await settings.getByLabel("Option 1", { exact: true }).fill("A day")
+  await settings.getByLabel("Option 2", { exact: true }).fill("A year")
+  await page.frameLocator("iframe").getByText("How long does it stand?").waitFor()
   await saved()
   await page.reload()
-  expect(await page.getByRole("textbox", { name: "Text" }).textContent()).toContain("a spoon of grains")
+  await page.frameLocator("iframe").getByText("a spoon of grains").waitFor()
 })
 
 it("makes a funnel from it, fixes what preflight finds, publishes, and visitors get that release", async () => {

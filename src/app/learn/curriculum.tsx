@@ -52,7 +52,9 @@ function Row({
       </span>
       <span className="min-w-0 flex-1">
         <span className={`block [overflow-wrap:anywhere] ${l.may.open ? "" : "text-soft"}`}>{l.title}</span>
-        {l.says && (course.mine || here) ? <span className="block text-[0.87rem] text-soft">{l.says}</span> : null}
+        {l.says && (course.mine || here) ? (
+          <span className="block text-[0.87rem] text-soft">{brief ? l.when : l.says}</span>
+        ) : null}
       </span>
       {taste ? (
         <span className="rounded-full bg-reed-wash px-2 py-0.5 text-[0.84rem] whitespace-nowrap text-reed">Free</span>

@@ -14,3 +14,7 @@ export function courseNames(db: Db): Promise<CourseNamed[]> {
 export function courseTitle(db: Db, id: number): Promise<{ title: string; state: CourseState } | undefined> {
   return db.row("SELECT title, state FROM course WHERE id = ?", [id])
 }
+
+export async function courseOfLesson(db: Db, lesson: number): Promise<number | undefined> {
+  return (await db.row<{ course_id: number }>("SELECT course_id FROM lesson WHERE id = ?", [lesson]))?.course_id
+}

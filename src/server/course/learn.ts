@@ -25,6 +25,8 @@ export type LearnLesson = {
   readonly may: MayOpen
   /** Why it isn't open and when it will be; null: it is open. */
   readonly says: string | null
+  /** The same in short. */
+  readonly when: string | null
   readonly required: boolean
 }
 
@@ -69,6 +71,7 @@ async function withAnswers(
     const asking = asked.get(c.id)!
     const { zone, progress } = asking
     const plan = asking.plans.at(-1)?.plan
+    const words = { now: at, zone, lesson: (id: number) => titles.get(id) ?? "the one before" }
     const mine = lessons
       .filter((l) => l.course_id === c.id)
       .map((l): LearnLesson => {
@@ -80,12 +83,8 @@ async function withAnswers(
           minutes: l.minutes,
           module: planned?.module ?? null,
           may,
-          says: openingWords(may, {
-            now: at,
-            zone,
-            lesson: (id) => titles.get(id) ?? "the one before",
-            days: afterJoining,
-          }),
+          says: openingWords(may, { ...words, days: afterJoining }),
+          when: openingWords(may, words),
           required: planned?.required ?? true,
         }
       })

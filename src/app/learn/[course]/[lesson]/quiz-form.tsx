@@ -128,7 +128,7 @@ function QuestionField({
     <fieldset disabled={done}>
       <legend className="font-semibold whitespace-pre-line">
         {says}
-        {q.several ? <span className="ml-1 font-normal text-soft">(several are right)</span> : null}
+        {q.several ? <span className="font-normal text-soft"> (several are right)</span> : null}
       </legend>
       {q.options.map((o) => (
         <label

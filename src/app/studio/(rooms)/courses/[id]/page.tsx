@@ -37,7 +37,7 @@ export default async function CoursePage({
           <LessonEditor
             key={lesson.id}
             lesson={storedLesson(lesson)}
-            page={`/studio/courses/${id}/lessons/${lesson.id}`}
+            page={`/studio/courses/lessons/${lesson.id}`}
             parts={[...allBlocks(page?.blocks ?? [])].map((b) => ({
               id: b.id,
               name: blockKinds[b.kind].name,

@@ -2,12 +2,12 @@ import { notFound } from "next/navigation"
 import { studio } from "@/app/door"
 import { lessonPage } from "@/core/course/lesson-page"
 import { readLesson } from "@/server/course/course"
-import { courseTitle } from "@/server/course/course-view"
+import { courseOfLesson, courseTitle } from "@/server/course/course-view"
 import { readOutline } from "@/server/course/outline"
 import { mediaNames } from "@/server/media/media-view"
 import type { MediaKind } from "@/server/media/store"
 import { schoolLook } from "@/server/school-view"
-import { idOf } from "../../../../ids"
+import { idOf } from "../../../ids"
 import { LessonPageEditor } from "./editor"
 
 export const metadata = { title: "Lesson" }
@@ -16,21 +16,22 @@ export default async function LessonPagePage({
   params,
   searchParams,
 }: {
-  params: Promise<{ id: string; lesson: string }>
+  params: Promise<{ lesson: string }>
   searchParams: Promise<{ block?: string }>
 }) {
   const s = await studio()
-  const { id, lesson } = await params
-  const course = await courseTitle(s.db, idOf(id))
-  const row = await readLesson(s.db, idOf(id), idOf(lesson))
+  const lesson = idOf((await params).lesson)
+  const id = (await courseOfLesson(s.db, lesson)) ?? 0
+  const course = await courseTitle(s.db, id)
+  const row = await readLesson(s.db, id, lesson)
   if (!course || !row) notFound()
   const media = await mediaNames(s.db, s.config)
   const of = (kind: MediaKind) => media.filter((m) => m.kind === kind)
-  const lessons = (await readOutline(s.db, idOf(id))).filter((r) => r.kind === "lesson")
+  const lessons = (await readOutline(s.db, id)).filter((r) => r.kind === "lesson")
   const at = lessons.findIndex((l) => l.id === row.id)
   const neighbour = (n: number) => {
     const l = lessons[n]
-    return l && { name: l.title || "Without a title", note: `${n + 1}`, href: `/studio/courses/${id}/lessons/${l.id}` }
+    return l && { name: l.title || "Without a title", note: `${n + 1}`, href: `/studio/courses/lessons/${l.id}` }
   }
   return (
     <LessonPageEditor

@@ -6,9 +6,9 @@ import { blockKinds, lessonBlocks } from "@/core/page/block/list"
 import { allBlocks, type Page } from "@/core/page/document"
 import { escapeHtml } from "@/core/page/html"
 import { type Look, styleSheet } from "@/core/page/style"
-import type { EditorFile, EditorPicture, EditorVideo } from "../../../../page-editor/block/settings"
-import { type Neighbour, PageEditor } from "../../../../page-editor/page-editor"
-import { saveLessonPageAction } from "../../../actions"
+import type { EditorFile, EditorPicture, EditorVideo } from "../../../page-editor/block/settings"
+import { type Neighbour, PageEditor } from "../../../page-editor/page-editor"
+import { saveLessonPageAction } from "../../actions"
 
 type Props = {
   readonly lesson: number
