@@ -34,4 +34,6 @@ export type HappeningKind =
   | "access-ended"
   | "zone-changed"
   | "joined"
+  | "united"
+  | "parted"
   | "chain-stopped"

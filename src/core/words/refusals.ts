@@ -174,6 +174,11 @@ export const refusals = {
     current: "That isn't the password you have now.",
     wait: (time: string) => `Too many wrong passwords from here. Try again in ${time}, or have a link mailed to you.`,
   },
+  person: {
+    nobody: "Nobody has this address.",
+    same: "That is the same person already.",
+    tooLate: "It can be taken back within a week, and that is over.",
+  },
   school: {
     name: "The school needs a name.",
     zone: "This time zone isn't known here.",

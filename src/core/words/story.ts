@@ -45,6 +45,8 @@ export const storyWords: Readonly<Record<HappeningKind, (f: StoryFact) => string
   posted: (f) => `was sent ${f.words} by post`,
   "card-changed": (f) => `changed to a ${f.words}`,
   "access-ended": (f) => `can no longer open what came with ${f.words}`,
+  united: (f) => `was joined with ${f.words}: one person now`,
+  parted: (f) => `was parted from ${f.words} again`,
   joined: (f) => `joined “${f.words}”`,
   "chain-stopped": () => "set off a chain of more than twenty happenings, which was stopped",
 }

@@ -101,6 +101,8 @@ export type Story = {
     readonly zone: string
     readonly joined_at: Date
     readonly source: string
+    /** The person who has taken this one in. */
+    readonly unitedWith: number | null
   }
   readonly addresses: readonly {
     readonly email: string
@@ -163,7 +165,7 @@ const storyLength = 300
 /** Everything that happened with one person, in order, the latest 300. */
 export async function personStory(db: Db, id: number): Promise<Story | undefined> {
   const person = await db.row<Story["person"]>(
-    "SELECT id, name, email, zone, joined_at, source FROM person WHERE id = ?",
+    "SELECT id, name, email, zone, joined_at, source, united_with AS unitedWith FROM person WHERE id = ?",
     [id],
   )
   if (!person) return undefined

@@ -92,7 +92,6 @@ function PartOf({
     return (
       <figure>
         {says ? <figcaption className="mb-1 font-semibold">{says}</figcaption> : null}
-        {/* biome-ignore lint/a11y/useMediaCaption: what is said in it stands beside it, where its teacher writes it */}
         <audio controls preload="metadata" src={link(shown)} className="w-full" aria-label={says || shown.name} />
       </figure>
     )

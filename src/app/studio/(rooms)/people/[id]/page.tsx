@@ -1,13 +1,15 @@
-import { notFound } from "next/navigation"
+import { notFound, redirect } from "next/navigation"
 import { studio } from "@/app/door"
 import { orderStates } from "@/core/ledger/order"
 import { moneyText } from "@/core/offer/money"
 import { personStory } from "@/server/person/people"
+import { unitedLately } from "@/server/person/unite"
 import { schoolZone } from "@/server/school-view"
 import { Link } from "@/ui/link"
 import { idOf } from "../../ids"
 import { day, longMoment } from "../../words"
 import { EndAdmission } from "./end-admission"
+import { Unite } from "./unite"
 
 export const metadata = { title: "Person" }
 
@@ -15,7 +17,9 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
   const s = await studio()
   const story = await personStory(s.db, idOf((await params).id))
   if (!story) notFound()
+  if (story.person.unitedWith !== null) redirect(`/studio/people/${story.person.unitedWith}`)
   const zone = await schoolZone(s.db)
+  const lately = await unitedLately(s, story.person.id)
   const now = await s.clock.now()
   const { person } = story
   return (
@@ -70,6 +74,11 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
               </p>
             ))}
           </section>
+          <Unite
+            person={story.person.id}
+            name={story.person.name || story.person.email}
+            lately={lately.map((u) => ({ id: u.id, email: u.email, day: day(u.at, zone) }))}
+          />
           <section aria-label="Consent">
             <h2>Consent</h2>
             <ul>
