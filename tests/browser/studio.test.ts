@@ -66,7 +66,7 @@ it("writes a course with a lesson, a picture and a file", async () => {
     await page.getByRole("dialog").getByRole("button", { name: kind, exact: true }).click()
   }
   await add("text")
-  await settings.getByRole("textbox", { name: "Text" }).click()
+  await settings.getByRole("textbox", { name: "Says" }).click()
   await page.keyboard.press("Control+a")
   await page.keyboard.type("Put a spoon of grains into a glass of milk.")
   await add("picture")
