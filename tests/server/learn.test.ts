@@ -5,7 +5,16 @@ import type { AdmissionTo } from "@/core/course/may-open"
 import { newRow, type Outline } from "@/core/course/outline"
 import { newCourse, readCourse, saveCourse, saveLesson, saveModule } from "@/server/course/course"
 import { saveSchoolGates } from "@/server/course/gates"
-import { courseFor, markDone, meetGate, myCourse, myCourses, openLesson } from "@/server/course/learn"
+import {
+  courseFor,
+  courseSeenAs,
+  markDone,
+  meetGate,
+  myCourse,
+  myCourses,
+  openLesson,
+  type SeenAs,
+} from "@/server/course/learn"
 import { saveLessonPage } from "@/server/course/lesson-page"
 import { copyCourse, readOutline, saveOutline } from "@/server/course/outline"
 import { openSchool, type TestSchool, testSchool } from "../support/school"
@@ -222,6 +231,27 @@ describe("what opens when", () => {
     expect(await openLesson(t.s, null, slug, l[1]!)).toBeUndefined()
     await saveCourse(t.s, { course, openToAll: true })
     expect(await openIn(null, slug)).toBe("oooo")
+  })
+
+  it("is looked at as anybody by the school, without marking anything", async () => {
+    const { course, slug, m, l } = await fourLessons("Amazake")
+    await saveModule(t.s, m[1]!, { kind: "after-days", days: 7, at: null })
+    await saveLesson(t.s, { lesson: l[0], free: true })
+    const who = await person()
+    await letIn(who, course, { from: t.at() - 6 * day })
+    const seen = async (as: SeenAs) =>
+      (await courseSeenAs(t.s, course, as))!.lessons.map((x) => (x.may.open ? "o" : "-")).join("")
+    expect(await seen({ as: "stranger" })).toBe("o---")
+    expect(await seen({ as: "outside" })).toBe("o---")
+    expect(await seen({ as: "learner", days: 6 })).toBe("oo--")
+    expect(await seen({ as: "learner", days: 7 })).toBe("oooo")
+    expect(await seen({ as: "person", person: who })).toBe("oo--")
+    expect(await seen({ as: "person", person: 99_999 })).toBe("o---")
+    expect(await t.s.db.rows("SELECT 1 FROM lesson_seen WHERE person_id = ?", [who])).toEqual([])
+    await saveCourse(t.s, { course, state: "draft" })
+    expect(await seen({ as: "learner", days: 7 })).toBe("oooo")
+    expect(await courseFor(t.s, me(who), slug)).toBeUndefined()
+    expect(await courseSeenAs(t.s, 99_999, { as: "stranger" })).toBeUndefined()
   })
 
   it("marks as done what is opened, where that is enough", async () => {

@@ -49,11 +49,12 @@ type CourseFound = Omit<LearnCourse, "modules" | "lessons" | "done" | "mine">
 
 const fields = "c.id, c.slug, c.title, c.promise, c.teacher, c.state, c.open_to_all, m.stored AS picture"
 
-/** Courses with what somebody may open of them; nobody signed in is null. */
+/** Courses with what somebody may open of them; nobody signed in is null. `pretend` asks as somebody else than they are. */
 async function withAnswers(
   s: Surroundings,
   who: Learner | null,
   found: readonly (CourseFound & { open_to_all: number })[],
+  pretend: (asking: Asking) => Asking = (asking) => asking,
 ): Promise<LearnCourse[]> {
   const at = await s.clock.now()
   const ids = [0, ...found.map((c) => c.id)]
@@ -68,7 +69,7 @@ async function withAnswers(
   const asked = await askings(s.db, who, found, at)
   const titles = new Map(lessons.map((l) => [l.id, l.title]))
   return found.map(({ open_to_all: _, ...c }) => {
-    const asking = asked.get(c.id)!
+    const asking = pretend(asked.get(c.id)!)
     const { zone, progress } = asking
     const plan = asking.plans.at(-1)?.plan
     const words = { now: at, zone, lesson: (id: number) => titles.get(id) ?? "the one before" }
@@ -189,6 +190,33 @@ export async function courseFor(s: Surroundings, who: Learner | null, slug: stri
     [slug],
   )
   return (await withAnswers(s, who, found))[0]
+}
+
+/** As whom the school looks at its own course: a stranger, somebody without it, a learner of so many days, or a person. */
+export type SeenAs =
+  | { readonly as: "stranger" | "outside" }
+  | { readonly as: "learner"; readonly days: number }
+  | { readonly as: "person"; readonly person: number }
+
+/** A course as such a person meets it now, a draft, too; nothing is marked by looking. Undefined where there is none. */
+export async function courseSeenAs(s: Surroundings, course: number, seen: SeenAs): Promise<LearnCourse | undefined> {
+  const found = await s.db.rows<CourseFound & { open_to_all: number }>(
+    `SELECT ${fields} FROM course c LEFT JOIN media m ON m.id = c.picture_id WHERE c.id = ?`,
+    [course],
+  )
+  const who = seen.as === "person" ? { person: seen.person, scope: null } : null
+  const [answer] = await withAnswers(s, who, found, (asking) => {
+    if (seen.as === "person") return asking
+    const from = seen.as === "learner" ? asking.at - seen.days * 86_400_000 : 0
+    return {
+      ...asking,
+      known: seen.as !== "stranger",
+      admissions: seen.as === "learner" ? [{ module: null, from, until: null }] : [],
+      // Only the plan that is in force: nobody was there before.
+      plans: asking.plans.slice(-1),
+    }
+  })
+  return answer
 }
 
 /** The course, or undefined where it isn't theirs. */
