@@ -10,7 +10,7 @@ export const origin = {
   /** What was set off because of an order. */
   order: (id: number) => `order:${id}`,
   /** By hand; each time is one of its own. */
-  hand: () => `hand:${randomBytes(6).toString("hex")}`,
+  hand: (batch: string = randomBytes(6).toString("hex")) => `hand:${batch}`,
   invitation: (id: number) => `invitation:${id}`,
   /** What was set off by anything else that happened. */
   occasion: (effect: number) => `effect:${effect}`,

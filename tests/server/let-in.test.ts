@@ -2,6 +2,7 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { markDone, myCourse, myCourses, openLesson } from "@/server/course/learn"
 import {
+  batchesLately,
   endAdmission,
   endInvitation,
   invitationLink,
@@ -10,6 +11,7 @@ import {
   mailWayIn,
   newInvitation,
   readInvitation,
+  takeBatchBack,
   takeInvitation,
 } from "@/server/course/let-in"
 import { exportMembers, lessonStops, listInvitations, listMembers, whoIsNotIn } from "@/server/course/members"
@@ -71,6 +73,31 @@ describe("by hand", () => {
     expect(await myCourses(t.s, who)).toEqual([])
     expect(await endAdmission(owner(), second!.id)).toMatchObject({ refused: expect.any(String) })
     expect((await personStory(t.s.db, mia))!.facts.filter((f) => f.kind === "access-ended")).toHaveLength(2)
+  })
+
+  it("takes back together what was let in together, and forgets whom only that had made", async () => {
+    const batch = "0123456789ab"
+    await letIn("old@post.example", { tells: false })
+    const people = (n: number) => Array.from({ length: 4 }, (_, i) => `batch${n + i}@post.example`).join("\n")
+    const consent = "The newsletter, on paper at the market"
+    await letIn(`${people(0)}\nold@post.example`, { tells: false, batch, consent })
+    await letIn(people(4), { tells: false, batch, consent })
+    expect((await batchesLately(t.s, school.course))[0]).toMatchObject({ batch, n: 8 })
+    const stays = await idOf("batch2@post.example")
+    expect((await personStory(t.s.db, stays))!.consents).toMatchObject([{ kind: "given", wording: consent }])
+    await openLesson(
+      t.s,
+      { person: stays, scope: null },
+      "first",
+      (await myCourse(t.s, { person: stays, scope: null }, "first"))!.lessons[0]!.id,
+    )
+    expect(await takeBatchBack(owner(), school.course, batch)).toEqual({ ended: 8 })
+    expect(await idOf("batch1@post.example")).toBe(0)
+    expect(await idOf("batch2@post.example")).toBe(stays)
+    expect(await myCourses(t.s, { person: stays, scope: null })).toEqual([])
+    expect(await myCourses(t.s, { person: await idOf("old@post.example"), scope: null })).toHaveLength(1)
+    expect(await takeBatchBack(owner(), school.course, batch)).toMatchObject({ refused: expect.any(String) })
+    await t.s.db.write("DELETE FROM person WHERE id IN (?)", [[stays, await idOf("old@post.example")]])
   })
 
   it.each([

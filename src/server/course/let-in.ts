@@ -16,6 +16,9 @@ import { sign, verifyId } from "../sign"
 import type { Surroundings } from "../surroundings"
 import { admit } from "./admission"
 
+/** Where somebody came from whom the school let in. */
+const madeHere = "let in by the school"
+
 /** The most lines that are taken at once. */
 const most = 2_000
 
@@ -29,6 +32,10 @@ const letInInput = v.object({
   until: day,
   /** Whether they are told by e-mail. */
   tells: v.boolean(),
+  /** What they agreed to, where whoever lets them in says that they want to be written to; empty: nothing is said. */
+  consent: v.optional(v.pipe(v.string(), v.trim(), v.maxLength(500, refusals.value.longest(500))), ""),
+  /** What is let in together, piece by piece, and can be taken back together. */
+  batch: v.optional(v.pipe(v.string(), v.regex(/^[0-9a-f]{12}$/))),
 })
 
 /** What became of one line: let in, made as a new person and let in, had it already, the second of the same, or unreadable. */
@@ -51,6 +58,7 @@ export async function letPeopleIn(s: Surroundings, input: unknown): Promise<{ re
     if (!course) return { refused: refusals.gone.course }
     const until = asked.until === null ? null : await endOfDay(tx, asked.until)
     if (until !== null && until <= now) return { refused: refusals.value.endOver, field: "until" }
+    const from = origin.hand(asked.batch)
     const seen = new Set<string>()
     const results: LetInResult[] = []
     for (const p of people) {
@@ -59,7 +67,7 @@ export async function letPeopleIn(s: Surroundings, input: unknown): Promise<{ re
       else if (seen.has(address.canonical)) results.push({ typed, came: "twice", person: null })
       else {
         seen.add(address.canonical)
-        const grant = { ...course, until, at: now, origin: origin.hand(), tells: asked.tells }
+        const grant = { ...course, until, at: now, origin: from, tells: asked.tells, consent: asked.consent }
         results.push({ typed, ...(await letIn(tx, { ...p, address }, grant)) })
       }
     }
@@ -93,6 +101,7 @@ type Grant = CourseToOpen & {
   readonly at: number
   readonly origin: string
   readonly tells: boolean
+  readonly consent: string
 }
 
 /** Lets one in. Who has as much for as long already keeps what they have. */
@@ -110,7 +119,7 @@ async function letIn(
     ...p.address,
     name: p.name,
     zone: school?.zone ?? "UTC",
-    source: "let in by the school",
+    source: madeHere,
     confirmed: false,
   }
   const who = known ?? { person: (await makePerson(tx, fresh, g.at)).person, email: p.address.email, name: p.name }
@@ -127,8 +136,73 @@ async function letIn(
     until: g.until,
     title: g.title,
   })
+  if (g.consent) await noteConsent(tx, p.address.canonical, g)
   if (g.tells) await queueWayIn(tx, { ...who, leadsTo: `/learn/${g.slug}`, at: g.at }, "let-in")
   return { came: known ? "let-in" : "new", person: who.person }
+}
+
+/** Consent as whoever let them in stated it; not for an address that has left the e-mails by itself. */
+async function noteConsent(tx: Db, canonical: string, g: Grant): Promise<void> {
+  await tx.write(
+    "INSERT INTO consent (address_id, kind, at, wording, ip, page) SELECT id, 'given', ?, ?, '', 'stated by the school' FROM address WHERE canonical = ? AND suppressed IS NULL",
+    [new Date(g.at), g.consent, canonical],
+  )
+}
+
+export type Batch = { readonly batch: string; readonly n: number; readonly at: Date }
+
+/** How long what was let in together can be taken back together, ms of business time. */
+const takenBack = 7 * 86_400_000
+
+/** What was let in together, several at once, in the last seven days and still runs; the latest first. */
+export async function batchesLately(s: Surroundings, course: number): Promise<Batch[]> {
+  const now = await s.clock.now()
+  const rows = await s.db.rows<{ origin: string; n: string; at: Date }>(
+    `SELECT origin, COUNT(*) AS n, MIN(from_at) AS at FROM admission WHERE course_id = ? AND origin LIKE 'hand:%' AND from_at > ? AND (until_at IS NULL OR until_at > ?)
+     GROUP BY origin HAVING n > 1 ORDER BY at DESC LIMIT 20`,
+    [course, new Date(now - takenBack), new Date(now)],
+  )
+  return rows.map((r) => ({ batch: r.origin.slice("hand:".length), n: Number(r.n), at: r.at }))
+}
+
+/**
+ * Takes back what was let in together: the admissions end, and whoever was made by it and has nothing else here is forgotten.
+ *
+ * @returns how many admissions ended
+ */
+export async function takeBatchBack(
+  s: Surroundings,
+  course: number,
+  batch: string,
+): Promise<{ ended: number } | Refused> {
+  const now = await s.clock.now()
+  return s.db.transaction(async (tx) => {
+    const rows = await tx.rows<{ id: number; person_id: number; title: string }>(
+      `SELECT d.id, d.person_id, c.title FROM admission d JOIN course c ON c.id = d.course_id
+       WHERE d.course_id = ? AND d.origin = ? AND d.from_at > ? AND (d.until_at IS NULL OR d.until_at > ?) FOR UPDATE`,
+      [course, origin.hand(batch), new Date(now - takenBack), new Date(now)],
+    )
+    if (!rows.length) return { refused: refusals.gone.admission }
+    await tx.write("UPDATE admission SET until_at = ? WHERE id IN (?)", [new Date(now), rows.map((r) => r.id)])
+    await happen(
+      tx,
+      rows.map((r) => ({
+        kind: "access-ended" as const,
+        at: now,
+        person: r.person_id,
+        subject: course,
+        words: `“${r.title}”`,
+      })),
+    )
+    await tx.write(
+      `DELETE p FROM person p WHERE p.id IN (?) AND p.source = ?
+       AND NOT EXISTS (SELECT 1 FROM admission d WHERE d.person_id = p.id AND d.origin <> ?)
+       AND NOT EXISTS (SELECT 1 FROM orders o WHERE o.person_id = p.id) AND NOT EXISTS (SELECT 1 FROM session x WHERE x.person_id = p.id)
+       AND NOT EXISTS (SELECT 1 FROM journey j WHERE j.person_id = p.id) AND NOT EXISTS (SELECT 1 FROM lesson_seen l WHERE l.person_id = p.id)`,
+      [rows.map((r) => r.person_id), madeHere, origin.hand(batch)],
+    )
+    return { ended: rows.length }
+  })
 }
 
 /** Ends one admission now. What opens the same by another stays. */
@@ -261,7 +335,7 @@ export async function takeInvitation(
     const done = await letIn(
       tx,
       { typed: typed.email, address, name },
-      { ...course, until, at: now, origin: origin.invitation(row.id), tells: true },
+      { ...course, until, at: now, origin: origin.invitation(row.id), tells: true, consent: "" },
     )
     if (done.came === "had") {
       const who = await tx.row<{ email: string; name: string }>("SELECT email, name FROM person WHERE id = ?", [

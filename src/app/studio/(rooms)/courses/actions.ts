@@ -6,7 +6,14 @@ import { studio } from "@/app/door"
 import * as course from "@/server/course/course"
 import { saveSchoolGates } from "@/server/course/gates"
 import { saveLessonPage } from "@/server/course/lesson-page"
-import { endAdmission, endInvitation, letPeopleIn, mailWayIn, newInvitation } from "@/server/course/let-in"
+import {
+  endAdmission,
+  endInvitation,
+  letPeopleIn,
+  mailWayIn,
+  newInvitation,
+  takeBatchBack,
+} from "@/server/course/let-in"
 import { copyCourse, saveOutline } from "@/server/course/outline"
 import type { Made, Saved } from "@/server/saved"
 import type { Before } from "@/server/shared"
@@ -37,6 +44,7 @@ export const saveLessonAction = async (input: unknown, before?: Before) =>
   course.saveLesson(await studio(), input, before)
 export const saveSchoolGatesAction = async (gates: unknown) => saved(saveSchoolGates(await studio(), gates))
 export const letInAction = async (input: unknown) => letPeopleIn(await studio(), input)
+export const takeBatchBackAction = async (course: number, batch: string) => takeBatchBack(await studio(), course, batch)
 export const mailWayInAction = async (person: number, course: number) =>
   saved(mailWayIn(await studio(), person, course))
 export const newInvitationAction = async (input: unknown) => saved(newInvitation(await studio(), input))

@@ -3,7 +3,7 @@ import { studio } from "@/app/door"
 import { type Proportion, proportion } from "@/core/funnel/proportion"
 import { locale } from "@/core/words/locale"
 import { readCourse } from "@/server/course/course"
-import { invitationLink } from "@/server/course/let-in"
+import { batchesLately, invitationLink } from "@/server/course/let-in"
 import { lessonStops, listInvitations, listMembers, membersPage, whoIsNotIn } from "@/server/course/members"
 import { schoolZone } from "@/server/school-view"
 import { Button } from "@/ui/button"
@@ -33,11 +33,12 @@ export default async function MembersPage({
   const query = membersQuery(id, asked)
   const found = await readCourse(s.db, id)
   if (!found) notFound()
-  const [{ members, total }, stops, invitations, notIn, zone] = await Promise.all([
+  const [{ members, total }, stops, invitations, notIn, batches, zone] = await Promise.all([
     listMembers(s, query),
     lessonStops(s.db, id),
     listInvitations(s, id),
     whoIsNotIn(s, id),
+    batchesLately(s, id),
     schoolZone(s.db),
   ])
   const room = `/studio/courses/${id}/members`
@@ -127,7 +128,11 @@ export default async function MembersPage({
         </p>
       )}
       <div className="mt-8 grid gap-x-10 gap-y-8 border-t border-line pt-5 lg:grid-cols-2">
-        <LetIn course={id} modules={found.modules.map(({ id: m, title }) => ({ id: m, title }))} />
+        <LetIn
+          course={id}
+          modules={found.modules.map(({ id: m, title }) => ({ id: m, title }))}
+          batches={batches.map((b) => ({ batch: b.batch, n: b.n, day: day(b.at, zone) }))}
+        />
         <Invitations
           course={id}
           modules={found.modules.map(({ id: m, title }) => ({ id: m, title }))}
