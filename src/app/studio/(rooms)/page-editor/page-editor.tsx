@@ -65,21 +65,31 @@ type History = {
   readonly page: Page
   readonly future: readonly Page[]
   readonly run: string
+  /** Goes up when the page changes by anything but the fields: they begin anew then. */
+  readonly turn: number
 }
-type Act = { do: "change"; page: Page; run: string } | { do: "undo" } | { do: "redo" }
+type Act = { do: "change"; page: Page; run: string; outside?: true } | { do: "undo" } | { do: "redo" }
 
 /** Keystrokes in one field are one step back; anything else is a step of its own. */
 function history(h: History, a: Act): History {
   if (a.do === "change") {
     const together = a.run !== "" && a.run === h.run
-    return { past: together ? h.past : [...h.past.slice(-199), h.page], page: a.page, future: [], run: a.run }
+    return {
+      past: together ? h.past : [...h.past.slice(-199), h.page],
+      page: a.page,
+      future: [],
+      run: a.run,
+      turn: h.turn + (a.outside ? 1 : 0),
+    }
   }
   if (a.do === "undo") {
     const before = h.past.at(-1)
-    return before ? { past: h.past.slice(0, -1), page: before, future: [h.page, ...h.future], run: "" } : h
+    return before
+      ? { past: h.past.slice(0, -1), page: before, future: [h.page, ...h.future], run: "", turn: h.turn + 1 }
+      : h
   }
   const after = h.future[0]
-  return after ? { past: [...h.past, h.page], page: after, future: h.future.slice(1), run: "" } : h
+  return after ? { past: [...h.past, h.page], page: after, future: h.future.slice(1), run: "", turn: h.turn + 1 } : h
 }
 
 /** A page of blocks, beside itself: what is on it, how it will stand, and the settings of the part that is selected. */
@@ -104,7 +114,7 @@ export function PageEditor({
   draw: drawn,
   save: store,
 }: PageEditorProps) {
-  const [h, act] = useReducer(history, { past: [], page: given, future: [], run: "" })
+  const [h, act] = useReducer(history, { past: [], page: given, future: [], run: "", turn: 0 })
   const { page } = h
   const [selected, setSelected] = useState<string | null>(firstBlock ?? page.blocks[0]?.id ?? null)
   const [phone, setPhone] = useState(false)
@@ -124,7 +134,7 @@ export function PageEditor({
   /** Another window's page comes in below what was changed here since `sent`. */
   const takeIn = useCallback((revision: number, stored: Page, sent: Page) => {
     known.current = { revision, page: stored }
-    act({ do: "change", page: mergePages(sent, latest.current, stored).merged, run: "" })
+    act({ do: "change", page: mergePages(sent, latest.current, stored).merged, run: "", outside: true })
   }, [])
   const save = useCallback(
     async (value: Page) => {
@@ -146,7 +156,7 @@ export function PageEditor({
   const settle = (whose: "mine" | "theirs") => {
     if (!clash) return
     known.current = { revision: clash.revision, page: clash.theirs }
-    act({ do: "change", page: whose === "theirs" ? clash.theirs : { ...page }, run: "" })
+    act({ do: "change", page: whose === "theirs" ? clash.theirs : { ...page }, run: "", outside: true })
     setClash(null)
   }
   // After Back, or when another act has changed it: what is saved comes in.
@@ -313,7 +323,7 @@ export function PageEditor({
                 </span>
               </div>
               <BlockSettings
-                key={`${block.id}:${h.past.length > 0 && h.run === "" ? h.past.length : 0}`}
+                key={`${block.id}:${h.turn}`}
                 block={block}
                 of={of}
                 pictures={pictures}
