@@ -15,6 +15,8 @@ const config: NextConfig = {
     "mailparser",
     "sanitize-html",
     "pino",
+    "pdf-lib",
+    "@pdf-lib/fontkit",
   ],
   experimental: { serverActions: { bodySizeLimit: "2mb" } },
 }

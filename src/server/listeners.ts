@@ -1,5 +1,6 @@
 // Who is told what happens, and who writes which letter: the one place in which a lower domain reaches a higher one.
 import type { Wiring } from "./around"
+import { giveCertificate } from "./course/certificate"
 import { completeParts, takeProgress } from "./course/learn"
 import { lessonOpensLetter } from "./course/letter/lesson-opens"
 import { letInLetter } from "./course/letter/let-in"
@@ -15,7 +16,7 @@ import { studioWayInLetter } from "./mail/letter/studio-way-in"
 import { wayInLetter } from "./mail/letter/way-in"
 
 export const wiring: Wiring = {
-  listeners: [takeProgress, completeParts, awaitOpening, reachLearningArea, performOnOccasion],
+  listeners: [takeProgress, completeParts, giveCertificate, awaitOpening, reachLearningArea, performOnOccasion],
   letters: {
     confirm: confirmLetter,
     "way-in": wayInLetter,

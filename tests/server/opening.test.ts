@@ -1,6 +1,8 @@
 // What opens by the calendar is told at its hour, once; a module and a course that are done set off what hangs on them.
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
+import { numberWords } from "@/core/course/certificate"
 import { newRow, type Outline } from "@/core/course/outline"
+import { certificateFile, certificateOf, seeCertificate } from "@/server/course/certificate"
 import { newCourse, readCourse, saveCourse, saveLesson, saveModule } from "@/server/course/course"
 import { markDone } from "@/server/course/learn"
 import { letPeopleIn } from "@/server/course/let-in"
@@ -109,6 +111,36 @@ describe("the next part", () => {
     expect(mailsTo("koji@x.example")).toEqual([])
     await until("2027-06-11T00:00:00Z")
     expect(mailsTo("koji@x.example")).toEqual(["“Koji 3” is open"])
+  })
+})
+
+describe("a certificate", () => {
+  it("is given once to whoever has done all of it, is genuine by its number, and is its owner's alone", async () => {
+    const { course, slug, l } = await fourLessons("Vinegar")
+    await saveCourse(t.s, { course, certifies: true })
+    const person = await letIn(course, "cert@x.example")
+    for (const lesson of l) {
+      expect(await certificateOf(t.s.db, person, course)).toBeNull()
+      await markDone(t.s, { person, scope: null }, slug, lesson, true)
+    }
+    const number = (await certificateOf(t.s.db, person, course))!
+    await markDone(t.s, { person, scope: null }, slug, l[0]!, false)
+    await markDone(t.s, { person, scope: null }, slug, l[0]!, true)
+    expect(await certificateOf(t.s.db, person, course)).toBe(number)
+    expect(await seeCertificate(t.s, numberWords(number).toLowerCase(), "10.0.0.1")).toMatchObject({
+      name: "cert@x.example",
+      title: "Vinegar",
+    })
+    expect(await seeCertificate(t.s, "0".repeat(16), "10.0.0.1")).toBeNull()
+    expect(await certificateFile(t.s, person + 1, number)).toBeUndefined()
+    expect(
+      Buffer.from((await certificateFile(t.s, person, number))!)
+        .subarray(0, 5)
+        .toString(),
+    ).toBe("%PDF-")
+    const guesses: unknown[] = []
+    for (let i = 0; i < 125; i++) guesses.push(await seeCertificate(t.s, "1".repeat(16), "10.0.0.2"))
+    expect(guesses.filter((g) => g === "too-many")).toHaveLength(5)
   })
 })
 

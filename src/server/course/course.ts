@@ -37,6 +37,7 @@ export type CourseRow = {
   readonly done_by: string
   readonly open_to_all: number
   readonly tells: number
+  readonly certifies: number
   readonly gates: string
   readonly revision: number
 }
@@ -166,6 +167,7 @@ const courseInput = v.partial(
     doneBy: v.picklist(doneBys),
     openToAll: yesOrNo,
     tells: yesOrNo,
+    certifies: yesOrNo,
     gates: gatesSchema,
   }),
 )
@@ -190,7 +192,7 @@ const lessonInput = v.partial(
 )
 
 /** Parts of an address in the learning area that are no course's. */
-export const ownRooms = ["account", "invitation", "orders", "plans", "sign-in"]
+export const ownRooms = ["account", "certificate", "invitation", "orders", "plans", "sign-in"]
 
 export async function newCourse(s: Surroundings, typed: unknown): Promise<Made> {
   const read = v.safeParse(title("The course"), typed)
@@ -230,6 +232,7 @@ export const storedCourse = (c: CourseRow): Stored<CourseInput> => ({
     doneBy: doneByOf(null, c.done_by),
     openToAll: Boolean(c.open_to_all),
     tells: Boolean(c.tells),
+    certifies: Boolean(c.certifies),
     gates: readGates(c.gates),
   },
 })
@@ -267,7 +270,7 @@ export async function saveCourse(s: Surroundings, input: unknown, before?: Befor
     if (c.state === "announced" && c.starts === null) return { refused: refusals.course.starts, field: "starts" }
     await changingPlan(tx, course, now, () =>
       tx.write(
-        "UPDATE course SET title = ?, promise = ?, teacher = ?, picture_id = ?, state = ?, starts = ?, opens = ?, in_order = ?, done_by = ?, open_to_all = ?, tells = ?, gates = ?, changed_at = ?, revision = revision + 1 WHERE id = ?",
+        "UPDATE course SET title = ?, promise = ?, teacher = ?, picture_id = ?, state = ?, starts = ?, opens = ?, in_order = ?, done_by = ?, open_to_all = ?, tells = ?, certifies = ?, gates = ?, changed_at = ?, revision = revision + 1 WHERE id = ?",
         [
           c.title,
           c.promise,
@@ -280,6 +283,7 @@ export async function saveCourse(s: Surroundings, input: unknown, before?: Befor
           c.doneBy,
           c.openToAll,
           c.tells,
+          c.certifies,
           JSON.stringify(c.gates),
           new Date(now),
           course,

@@ -203,8 +203,8 @@ export async function copyCourse(s: Surroundings, course: number): Promise<Made>
     const others = await tx.rows<{ slug: string }>("SELECT slug FROM course FOR UPDATE")
     const title = `${from.course.title.slice(0, 150)} (copy)`
     const made = await tx.write(
-      `INSERT INTO course (slug, title, promise, teacher, picture_id, opens, in_order, done_by, open_to_all, tells, gates, made_at, changed_at)
-       SELECT ?, ?, promise, teacher, picture_id, opens, in_order, done_by, open_to_all, tells, gates, ?, ? FROM course WHERE id = ?`,
+      `INSERT INTO course (slug, title, promise, teacher, picture_id, opens, in_order, done_by, open_to_all, tells, certifies, gates, made_at, changed_at)
+       SELECT ?, ?, promise, teacher, picture_id, opens, in_order, done_by, open_to_all, tells, certifies, gates, ?, ? FROM course WHERE id = ?`,
       [
         freeSlug(slugOf(title, "course"), new Set([...ownRooms, ...others.map((r) => r.slug)])),
         title,

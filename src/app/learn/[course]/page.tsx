@@ -1,6 +1,7 @@
 import type { Metadata } from "next"
 import { learner, surroundings } from "@/app/door"
 import { nextLesson, progressOf } from "@/core/course/path"
+import { certificateOf } from "@/server/course/certificate"
 import { courseFor, myCourse } from "@/server/course/learn"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
@@ -21,6 +22,7 @@ export default async function CourseHome({ params }: Params) {
   const person = await learner()
   const course = await myCourse(surroundings(), person, slug)
   if (!course) return gate(person, slug, null)
+  const certificate = person?.scope === null ? await certificateOf(surroundings().db, person.person, course.id) : null
   const progress = progressOf(course.lessons, course.done)
   const next = nextLesson(
     course.lessons.filter((l) => l.may.open),
@@ -35,6 +37,19 @@ export default async function CourseHome({ params }: Params) {
         {course.teacher ? <span className="block">With {course.teacher}</span> : null}
       </p>
       <Progress {...progress} />
+      {certificate ? (
+        <p className="mt-4 rounded-lg bg-reed-wash p-4">
+          You have done all of it.{" "}
+          <a className="font-semibold underline" href={`/learn/certificate/${certificate}/pdf`}>
+            Take your certificate
+          </a>{" "}
+          or{" "}
+          <Link className="underline" href={`/learn/certificate/${certificate}`}>
+            show it
+          </Link>
+          .
+        </p>
+      ) : null}
       {!next && coming?.says ? <p className="mt-3 font-semibold">{coming.says}.</p> : null}
       {next ? (
         <Button asChild look="primary" className="mt-4 min-h-11 w-full sm:w-auto">

@@ -71,6 +71,9 @@ export default async function LessonPage({ params }: Params) {
             </Button>
           </form>
         ) : null}
+        {mayPress && !done && open.doneBy !== "pressed" ? (
+          <p className="mt-8 text-soft">{doneWhen[open.doneBy]}</p>
+        ) : null}
         {course.mine ? null : <TasteOver slug={slug} title={course.title} />}
         <nav aria-label="Before and after" className="mt-4 flex justify-between gap-4 text-[0.95rem]">
           {before ? (
@@ -91,6 +94,14 @@ export default async function LessonPage({ params }: Params) {
     </div>
   )
 }
+
+/** What makes a lesson done, where that isn't a press. */
+const doneWhen = {
+  opened: "",
+  watched: "It is done when you have watched it to the end.",
+  passed: "It is done when you have passed it.",
+  accepted: "It is done when your teacher has accepted it.",
+} as const
 
 /** Below a free taste: where the rest is. */
 function TasteOver({ slug, title }: { slug: string; title: string }) {

@@ -111,6 +111,7 @@ const ways: Partial<Record<DoneBy, string>> = {
   pressed: "They press “Done”",
   opened: "They open it",
   watched: "They watch its video to the end",
+  passed: "They pass each of its quizzes",
 }
 
 /** What makes a lesson done. */

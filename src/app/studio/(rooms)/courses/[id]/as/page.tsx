@@ -47,7 +47,7 @@ export default async function SeeItAs({
     if (situation === null) return lesson.may.open && lesson.may.by === "taste" ? "Open: a free taste" : "Open"
     const { gate } = gateFor(situation, { lesson: ownGates.get(lesson.id), course: courseGates, school })
     const where = `meets ${gateWords[gate.kind]}`
-    return situation === "not-yet" ? `${lesson.says}; until then ${where}` : `Not theirs: ${where}`
+    return situation === "not-yet" ? `${lesson.when}; until then ${where}` : `Not theirs: ${where}`
   }
   const groups = [{ id: null as number | null, title: "" }, ...course.modules]
   return (

@@ -126,6 +126,13 @@ export function CourseSettings({
       >
         Open to everybody
       </Check>
+      <Check
+        checked={c.certifies}
+        onChange={(certifies) => set((now) => ({ ...now, certifies }))}
+        hint="Whoever has done all that is required gets one, with a number that anybody can look up."
+      >
+        Certificate at the end
+      </Check>
       <DoneByField value={c.doneBy} onChange={(doneBy) => set((now) => ({ ...now, doneBy }))} />
       <p className="border-t border-line pt-4">
         <Button

@@ -1,0 +1,17 @@
+import { learner, surroundings } from "@/app/door"
+import { certificateFile } from "@/server/course/certificate"
+
+/** A certificate to take away, for its owner. */
+export async function GET(_: Request, { params }: { params: Promise<{ number: string }> }): Promise<Response> {
+  const who = await learner()
+  const number = (await params).number
+  const pdf = who?.scope === null ? await certificateFile(surroundings(), who.person, number) : undefined
+  if (!pdf) return Response.redirect(new URL(`/learn/certificate/${number}`, surroundings().config.origin), 303)
+  return new Response(pdf as BodyInit, {
+    headers: {
+      "content-type": "application/pdf",
+      "content-disposition": 'attachment; filename="certificate.pdf"',
+      "cache-control": "no-store",
+    },
+  })
+}

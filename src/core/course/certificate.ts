@@ -1,0 +1,94 @@
+// A certificate: its number, and the sheet that is taken away.
+import fontkit from "@pdf-lib/fontkit"
+import { PDFDocument, type PDFFont, rgb } from "pdf-lib"
+import type { Look } from "../page/style"
+import { looks } from "../page/style"
+import { locale } from "../words/locale"
+
+/** Letters and digits that aren't taken for one another (Crockford's base 32, without U). */
+const letters = "0123456789ABCDEFGHJKMNPQRSTVWXYZ"
+
+/** Sixteen letters and digits of ten random bytes: 80 bits. Throws RangeError for fewer bytes. */
+export function certificateNumber(random: Uint8Array): string {
+  if (random.length < 10) throw new RangeError("ten random bytes make a number")
+  let bits = [...random.subarray(0, 10)].reduce((n, byte) => (n << 8n) | BigInt(byte), 0n)
+  let text = ""
+  for (let i = 0; i < 16; i++) {
+    text = letters[Number(bits & 31n)] + text
+    bits >>= 5n
+  }
+  return text
+}
+
+/** In groups of four, as it is read out. */
+export const numberWords = (number: string) => number.replace(/(.{4})(?=.)/g, "$1-")
+
+/** A number as somebody types it: small letters, spaces and hyphens, O for 0, I and L for 1. Null for anything else. */
+export function readCertificateNumber(typed: string): string | null {
+  const text = typed.toUpperCase().replace(/[\s-]/g, "").replace(/O/g, "0").replace(/[IL]/g, "1")
+  return text.length === 16 && [...text].every((c) => letters.includes(c)) ? text : null
+}
+
+export type CertificateSheet = {
+  readonly name: string
+  readonly title: string
+  readonly teacher: string
+  readonly school: string
+  /** Instant at which the course was done, ms. */
+  readonly at: number
+  /** IANA zone in which the day is told. */
+  readonly zone: string
+  readonly number: string
+  /** Where it can be seen to be genuine. */
+  readonly url: string
+  readonly look: Look
+}
+
+/** Width and height of A4 on its side, points (ISO 216). */
+const [width, height] = [841.89, 595.28]
+
+/** The sheet as PDF: A4 on its side, in the school's colours. `fonts` are TrueType files. */
+export async function certificatePdf(
+  c: CertificateSheet,
+  fonts: { readonly plain: Uint8Array; readonly bold: Uint8Array },
+): Promise<Uint8Array> {
+  const doc = await PDFDocument.create()
+  doc.registerFontkit(fontkit)
+  const plain = await doc.embedFont(fonts.plain, { subset: true })
+  const bold = await doc.embedFont(fonts.bold, { subset: true })
+  const l = looks[c.look]
+  const page = doc.addPage([width, height])
+  page.drawRectangle({ x: 0, y: 0, width, height, color: colour(l.ground) })
+  page.drawRectangle({
+    x: 28,
+    y: 28,
+    width: width - 56,
+    height: height - 56,
+    borderColor: colour(l.action),
+    borderWidth: 2,
+  })
+  const line = (text: string, y: number, font: PDFFont, size: number, ink: string) => {
+    const fits = Math.min(size, (size * (width - 160)) / font.widthOfTextAtSize(text, size))
+    const x = (width - font.widthOfTextAtSize(text, fits)) / 2
+    page.drawText(text, { x, y, font, size: fits, color: colour(ink) })
+  }
+  const day = new Intl.DateTimeFormat(locale, { dateStyle: "long", timeZone: c.zone }).format(c.at)
+  line(c.school, height - 105, bold, 16, l.soft)
+  line("Certificate", height - 165, bold, 40, l.action)
+  line("This is to say that", height - 225, plain, 15, l.soft)
+  line(c.name, height - 280, bold, 36, l.ink)
+  line("has done the whole of", height - 325, plain, 15, l.soft)
+  line(c.title, height - 372, bold, 26, l.ink)
+  line(c.teacher ? `${day}, with ${c.teacher}` : day, height - 420, plain, 15, l.soft)
+  line(`Number ${numberWords(c.number)}`, 78, plain, 11, l.soft)
+  line(c.url, 60, plain, 10, l.soft)
+  doc.setTitle(`Certificate: ${c.title}`)
+  doc.setAuthor(c.school)
+  doc.setCreationDate(new Date(c.at))
+  return doc.save()
+}
+
+function colour(hex: string) {
+  const part = (at: number) => Number.parseInt(hex.slice(at, at + 2), 16) / 255
+  return rgb(part(1), part(3), part(5))
+}
