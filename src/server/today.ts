@@ -1,6 +1,7 @@
 // Today: who came and joined, what is broken, what is due next.
 import { postedKinds } from "@/core/offer/gift/list"
 import { whoIsNotIn } from "./course/members"
+import { waitingComments } from "./course/talk"
 import { type Db, number } from "./db/pool"
 import { loadFunnel } from "./funnel/load"
 import { checkFunnel } from "./funnel/release"
@@ -46,7 +47,7 @@ export async function readToday(s: Surroundings): Promise<Today> {
     "SELECT id, name, live_release_id FROM funnel ORDER BY id LIMIT 200",
   )
   const live = funnels.filter((f) => f.live_release_id !== null)
-  const [thisWeek, before, inFunnels, selling, mails, chains, waiting, next, published] = await Promise.all([
+  const [thisWeek, before, inFunnels, selling, mails, chains, waiting, talk, next, published] = await Promise.all([
     week(s.db, quarter - days7, quarter),
     week(s.db, quarter - 2 * days7, quarter - days7),
     brokenFunnels(s, live),
@@ -54,6 +55,7 @@ export async function readToday(s: Surroundings): Promise<Today> {
     brokenMail(s.db, now),
     stoppedChains(s.db, now),
     notIn(s),
+    unread(s.db),
     nextUp(s.db),
     s.db.row("SELECT 1 FROM `release` LIMIT 1"),
   ])
@@ -62,7 +64,7 @@ export async function readToday(s: Surroundings): Promise<Today> {
     zone: school?.zone ?? "UTC",
     week: thisWeek,
     before,
-    broken: [...inFunnels, ...selling, ...mails, ...waiting, ...chains, ...brokenParts(state)],
+    broken: [...inFunnels, ...selling, ...mails, ...waiting, ...talk, ...chains, ...brokenParts(state)],
     next,
     health: state,
     funnels: funnels.length,
@@ -166,6 +168,19 @@ async function stoppedChains(db: Db, now: number) {
     says: "Look at the effects",
     href: "/studio/settings/effects",
   }))
+}
+
+/** Comments that wait to be shown. */
+async function unread(db: Db) {
+  const found = await waitingComments(db)
+  if (!found) return []
+  return [
+    {
+      words: `${found.n === 1 ? "One comment waits" : `${found.n} comments wait`} for you to look: “${found.title}”.`,
+      says: "Read and answer",
+      href: `/studio/courses/${found.course}/comments`,
+    },
+  ]
 }
 
 /** Whoever paid or joined, and hasn't got in an hour later. */

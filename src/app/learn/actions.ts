@@ -15,9 +15,11 @@ import {
 import { markDone, markWatched } from "@/server/course/learn"
 import { takeInvitation } from "@/server/course/let-in"
 import { type Tried, tryQuiz } from "@/server/course/quiz"
+import { addComment, removeComment, saveNote } from "@/server/course/talk"
 import { setLearnerPassword, signInLearner } from "@/server/person/learner"
-import { endDevice, endSession } from "@/server/person/session"
+import { endDevice, endSession, type Learner } from "@/server/person/session"
 import { askWayIn, safePath } from "@/server/person/way-in"
+import type { Saved } from "@/server/saved"
 
 export type AskState = { readonly asked?: boolean; readonly refused?: string; readonly email?: string }
 
@@ -99,3 +101,22 @@ export async function tryQuizAction(
   const who = await learner()
   return tryQuiz(who ? learning(who) : surroundings(), who, at, answers)
 }
+
+type Said = { readonly refused?: string }
+
+async function asLearner(work: (s: ReturnType<typeof learning>, who: Learner) => Promise<Saved>): Promise<Said> {
+  const who = await learner()
+  if (who === null) redirect("/learn/sign-in")
+  const done = await work(learning(who), who)
+  return "refused" in done ? { refused: done.refused } : {}
+}
+
+export const saveNoteAction = async (slug: string, lesson: number, body: unknown): Promise<Said> =>
+  asLearner((s, who) => saveNote(s, who, slug, lesson, body))
+
+export const addCommentAction = async (
+  at: { slug: string; lesson: number; answers: number | null },
+  body: unknown,
+): Promise<Said> => asLearner((s, who) => addComment(s, who, at, body))
+
+export const removeCommentAction = async (id: number): Promise<Said> => asLearner((s, who) => removeComment(s, who, id))

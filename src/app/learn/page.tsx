@@ -3,6 +3,7 @@ import { redirect } from "next/navigation"
 import { learner, surroundings } from "@/app/door"
 import { nextLesson, progressOf } from "@/core/course/path"
 import { myCourses, myFiles } from "@/server/course/learn"
+import { searchLessons } from "@/server/course/talk"
 import { myOrders } from "@/server/ledger/my-orders"
 import { myPlans } from "@/server/ledger/renew"
 import { mediaLink } from "@/server/media/store"
@@ -13,11 +14,13 @@ import { Progress } from "./progress"
 
 export const metadata: Metadata = { title: "My courses" }
 
-export default async function MyCourses() {
+export default async function MyCourses({ searchParams }: { searchParams: Promise<{ search?: string }> }) {
   const person = await learner()
   if (person === null) redirect("/learn/sign-in")
   const s = surroundings()
   const courses = await myCourses(s, person)
+  const search = ((await searchParams).search ?? "").slice(0, 100).trim()
+  const found = search ? await searchLessons(s, person, search) : []
   const files = await myFiles(s, person)
   const also = await alsoToHave(s, person)
   const pays = person.scope === null && (await myPlans(s.db, person.person)).length > 0
@@ -25,6 +28,41 @@ export default async function MyCourses() {
   return (
     <>
       <h1>My courses</h1>
+      {courses.some((c) => c.lessons.length > 5) ? (
+        <search>
+          <form action="/learn" className="mt-4 flex gap-2">
+            <input
+              name="search"
+              type="search"
+              aria-label="Search in my lessons"
+              placeholder="Search in my lessons"
+              defaultValue={search}
+              className="min-h-11 min-w-0 flex-1 rounded-md border border-line bg-card px-3"
+            />
+            <Button type="submit" className="min-h-11">
+              Search
+            </Button>
+          </form>
+        </search>
+      ) : null}
+      {search ? (
+        <section aria-label="Found" className="mt-4 border-b border-line pb-4">
+          {found.length ? (
+            <ul>
+              {found.map((f) => (
+                <li key={f.lesson}>
+                  <Link href={`/learn/${f.slug}/${f.lesson}`} className="block py-2 hover:bg-card">
+                    <span className="font-semibold text-slate">{f.title}</span>
+                    <span className="block text-[0.93rem] text-soft">{f.line || f.course}</span>
+                  </Link>
+                </li>
+              ))}
+            </ul>
+          ) : (
+            <p>Nothing that is open to you says “{search}”.</p>
+          )}
+        </section>
+      ) : null}
       {courses.length === 0 && files.length === 0 ? (
         <p className="mt-4">Nothing is open for you yet. When you join a course, you find it here.</p>
       ) : null}

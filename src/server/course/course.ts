@@ -67,6 +67,7 @@ export type LessonRow = {
   readonly free: number
   readonly required: number
   readonly done_by: string | null
+  readonly comments: "off" | "on" | "moderated"
   readonly gates: string
   readonly revision: number
 }
@@ -187,6 +188,7 @@ const lessonInput = v.partial(
     free: yesOrNo,
     required: yesOrNo,
     doneBy: v.nullable(v.picklist(doneBys)),
+    comments: v.picklist(["off", "on", "moderated"]),
     gates: gatesSchema,
   }),
 )
@@ -248,6 +250,7 @@ export const storedLesson = (l: LessonRow): Stored<LessonInput> => ({
     free: Boolean(l.free),
     required: Boolean(l.required),
     doneBy: l.done_by === null ? null : doneByOf(l.done_by, "pressed"),
+    comments: l.comments,
     gates: readGates(l.gates),
   },
 })
@@ -314,7 +317,7 @@ export async function saveLesson(s: Surroundings, input: unknown, before?: Befor
     const l = done.write
     await changingPlan(tx, stored.course_id, now, () =>
       tx.write(
-        "UPDATE lesson SET title = ?, minutes = ?, state = ?, opens = ?, free = ?, required = ?, done_by = ?, gates = ?, revision = revision + 1 WHERE id = ?",
+        "UPDATE lesson SET title = ?, minutes = ?, state = ?, opens = ?, free = ?, required = ?, done_by = ?, comments = ?, gates = ?, revision = revision + 1 WHERE id = ?",
         [
           l.title,
           l.minutes,
@@ -323,6 +326,7 @@ export async function saveLesson(s: Surroundings, input: unknown, before?: Befor
           l.free,
           l.required,
           l.doneBy,
+          l.comments,
           JSON.stringify(l.gates),
           lesson,
         ],

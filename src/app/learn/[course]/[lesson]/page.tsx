@@ -1,15 +1,19 @@
 import type { Metadata } from "next"
 import { learner, learning, surroundings } from "@/app/door"
 import { neighbours, progressOf } from "@/core/course/path"
+import { locale } from "@/core/words/locale"
 import { courseFor, openLesson } from "@/server/course/learn"
 import { askQuizzes } from "@/server/course/quiz"
+import { commentsOn, noteOf } from "@/server/course/talk"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 import { markDoneAction } from "../../actions"
 import { Curriculum } from "../../curriculum"
 import { gate } from "../../gate"
 import { Progress } from "../../progress"
+import { Comments } from "./comments"
 import { LessonContent } from "./content"
+import { Note } from "./note"
 
 type Params = { params: Promise<{ course: string; lesson: string }> }
 
@@ -33,6 +37,8 @@ export default async function LessonPage({ params }: Params) {
   const at = course.lessons.findIndex((l) => l.id === lesson.id) + 1
   const done = course.done.has(lesson.id)
   const next = after ? `/learn/${slug}/${after.id}` : `/learn/${slug}`
+  // Whoever is signed in with all they have, and has this course.
+  const whole = person?.scope === null && course.mine ? person.person : null
   const mayPress = person !== null && course.mine
   return (
     <div className="wide lg:grid lg:grid-cols-[17rem_minmax(0,42rem)] lg:gap-10">
@@ -89,11 +95,23 @@ export default async function LessonPage({ params }: Params) {
             </Link>
           ) : null}
         </nav>
+        {whole ? <Note slug={slug} lesson={lesson.id} body={await noteOf(s.db, whole, lesson.id)} /> : null}
+        {whole && open.row.comments !== "off" ? (
+          <Comments
+            slug={slug}
+            lesson={lesson.id}
+            moderated={open.row.comments === "moderated"}
+            comments={(await commentsOn(s.db, lesson.id, whole)).map((c) => ({ ...c, at: day(c.at) }))}
+          />
+        ) : null}
         {person && course.mine ? <Progress {...progressOf(course.lessons, course.done)} /> : null}
       </article>
     </div>
   )
 }
+
+const day = (at: number) =>
+  new Intl.DateTimeFormat(locale, { day: "numeric", month: "long", year: "numeric" }).format(at)
 
 /** What makes a lesson done, where that isn't a press. */
 const doneWhen = {

@@ -15,6 +15,7 @@ import {
   takeBatchBack,
 } from "@/server/course/let-in"
 import { copyCourse, saveOutline } from "@/server/course/outline"
+import { answerComment, setCommentState } from "@/server/course/talk"
 import type { Made, Saved } from "@/server/saved"
 import type { Before } from "@/server/shared"
 
@@ -50,3 +51,6 @@ export const mailWayInAction = async (person: number, course: number) =>
 export const newInvitationAction = async (input: unknown) => saved(newInvitation(await studio(), input))
 export const endInvitationAction = async (id: number) => saved(endInvitation(await studio(), id))
 export const endAdmissionAction = async (id: number) => saved(endAdmission(await studio(), id))
+export const answerCommentAction = async (id: number, body: string) => saved(answerComment(await studio(), id, body))
+export const commentStateAction = async (id: number, state: "shown" | "hidden") =>
+  saved(setCommentState(await studio(), id, state))

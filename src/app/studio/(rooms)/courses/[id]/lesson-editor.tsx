@@ -20,6 +20,7 @@ const fields = {
   free: "Free taste",
   required: "Required",
   doneBy: "Done when",
+  comments: "Comments",
 }
 
 export function LessonEditor({
@@ -125,6 +126,16 @@ export function LessonEditor({
           inherits="as the course says"
           onChange={(doneBy) => set((now) => ({ ...now, doneBy }))}
         />
+        <SelectField
+          label="Comments"
+          value={l.comments}
+          onChange={(e) => set((now) => ({ ...now, comments: e.target.value as LessonInput["comments"] }))}
+        >
+          <option value="off">Off</option>
+          <option value="on">On, shown at once</option>
+          <option value="moderated">On, shown when you have looked</option>
+        </SelectField>
+        <span className="hidden sm:block" />
         <Check
           checked={l.free}
           onChange={(free) => set((now) => ({ ...now, free }))}

@@ -1,0 +1,104 @@
+"use client"
+
+import { useRouter } from "next/navigation"
+import { useState, useTransition } from "react"
+import type { CommentListed } from "@/server/course/talk"
+import { Button } from "@/ui/button"
+import { Link } from "@/ui/link"
+import { answerCommentAction, commentStateAction } from "../../actions"
+
+type Shown = Omit<CommentListed, "at"> & { readonly at: string }
+
+/** What learners wrote, those that wait for the school first. */
+export function CommentList({ course, comments }: { course: number; comments: readonly Shown[] }) {
+  return (
+    <ul className="border-b border-line">
+      {comments.map((c) => (
+        <Row key={c.id} course={course} c={c} />
+      ))}
+    </ul>
+  )
+}
+
+function Row({ course, c }: { course: number; c: Shown }) {
+  const router = useRouter()
+  const [busy, start] = useTransition()
+  const [answer, setAnswer] = useState<string | null>(null)
+  const [refused, setRefused] = useState("")
+  const act = (work: () => Promise<{ refused?: string }>) =>
+    start(async () => {
+      const done = await work()
+      setRefused(done.refused ?? "")
+      if (!done.refused) setAnswer(null)
+      router.refresh()
+    })
+  return (
+    <li className="border-t border-line py-3">
+      <p className="flex flex-wrap items-baseline gap-x-3 text-[0.9rem] text-soft">
+        {c.person === null ? (
+          <strong className="text-ink">{c.name}</strong>
+        ) : (
+          <Link href={`/studio/people/${c.person}`} className="font-semibold text-slate hover:underline">
+            {c.name}
+          </Link>
+        )}
+        <Link href={`/studio/courses/${course}?lesson=${c.lesson}`} className="hover:underline">
+          {c.title}
+        </Link>
+        <span>{c.at}</span>
+        {c.state === "waiting" ? <strong className="text-amber-text">Waits for you</strong> : null}
+        {c.state === "hidden" ? <span>Hidden</span> : null}
+        {c.answered ? <span className="text-reed">Answered</span> : null}
+      </p>
+      <p className="mt-1 whitespace-pre-line [overflow-wrap:anywhere]">{c.body}</p>
+      {answer === null ? (
+        <p className="mt-2 flex flex-wrap gap-2">
+          <Button className="min-h-8" onClick={() => setAnswer("")}>
+            Answer
+          </Button>
+          {c.state === "shown" ? null : (
+            <Button className="min-h-8" disabled={busy} onClick={() => act(() => commentStateAction(c.id, "shown"))}>
+              Show it
+            </Button>
+          )}
+          {c.state === "hidden" ? null : (
+            <Button
+              look="danger"
+              className="min-h-8"
+              disabled={busy}
+              onClick={() => act(() => commentStateAction(c.id, "hidden"))}
+            >
+              Hide it
+            </Button>
+          )}
+        </p>
+      ) : (
+        <div className="mt-2 space-y-2">
+          <textarea
+            aria-label={`Answer to ${c.name}`}
+            rows={3}
+            maxLength={4000}
+            value={answer}
+            onChange={(e) => setAnswer(e.target.value)}
+            className="w-full rounded-md border border-line bg-card px-2.5 py-1.5"
+          />
+          {refused ? (
+            <p role="alert" className="font-semibold text-dusk">
+              {refused}
+            </p>
+          ) : null}
+          <p className="flex gap-2">
+            <Button
+              look="primary"
+              disabled={busy || !answer.trim()}
+              onClick={() => act(() => answerCommentAction(c.id, answer))}
+            >
+              Answer
+            </Button>
+            <Button onClick={() => setAnswer(null)}>Leave it</Button>
+          </p>
+        </div>
+      )}
+    </li>
+  )
+}

@@ -1,0 +1,24 @@
+import { studio } from "@/app/door"
+import { courseComments } from "@/server/course/talk"
+import { schoolZone } from "@/server/school-view"
+import { idOf } from "../../../ids"
+import { longMoment } from "../../../words"
+import { CommentList } from "./comment-list"
+
+export const metadata = { title: "Comments" }
+
+export default async function CommentsPage({ params }: { params: Promise<{ id: string }> }) {
+  const s = await studio()
+  const id = idOf((await params).id)
+  const zone = await schoolZone(s.db)
+  const comments = await courseComments(s.db, id)
+  return (
+    <div className="mt-4 max-w-3xl">
+      {comments.length ? (
+        <CommentList course={id} comments={comments.map((c) => ({ ...c, at: longMoment(c.at, zone) }))} />
+      ) : (
+        <p className="text-soft">Nobody has written anything yet. Comments are switched on lesson by lesson.</p>
+      )}
+    </div>
+  )
+}
