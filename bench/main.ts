@@ -2,6 +2,7 @@
 import { rmSync } from "node:fs"
 import { ensureDebian } from "@/cli/debian"
 import { Stop } from "@/cli/say"
+import { benchCourses } from "./courses"
 import { benchMail } from "./mail"
 import { benchPages } from "./pages"
 import { benchPeople } from "./people"
@@ -15,6 +16,7 @@ const benches = {
   mail: ["Mail", benchMail],
   people: ["The people list at 100,000 rows", benchPeople],
   river: ["The river", benchRiver],
+  courses: ["Courses", benchCourses],
   selling: ["Selling", benchSelling],
   studio: ["The studio with more", benchStudio],
 } as const

@@ -6,14 +6,27 @@ import { locale } from "./locale"
 const small = ["no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve"]
 const counted = (n: number, what: string) => `${small[n] ?? n} ${what}${n === 1 ? "" : "s"}`
 
+const formats = new Map<string, Intl.DateTimeFormat>()
+
+/** A formatter for each zone and shape, made once: making one costs a thousand times what using it does. */
+function format(language: string, o: Intl.DateTimeFormatOptions): Intl.DateTimeFormat {
+  const key = `${language} ${JSON.stringify(o)}`
+  let known = formats.get(key)
+  if (!known) {
+    if (formats.size >= 3_000) formats.clear()
+    known = new Intl.DateTimeFormat(language, o)
+    formats.set(key, known)
+  }
+  return known
+}
+
 /**
  * A day as somebody says it: "today", "tomorrow", "Friday" within the week, or "3 May", with the year where it is another.
  * With a time of day unless that is midnight.
  */
 export function dayWords(instant: number, now: number, zone: string): string {
-  const part = (ms: number, o: Intl.DateTimeFormatOptions) =>
-    new Intl.DateTimeFormat(locale, { timeZone: zone, ...o }).format(ms)
-  const date = (ms: number) => new Intl.DateTimeFormat("sv-SE", { timeZone: zone }).format(ms)
+  const part = (ms: number, o: Intl.DateTimeFormatOptions) => format(locale, { timeZone: zone, ...o }).format(ms)
+  const date = (ms: number) => format("sv-SE", { timeZone: zone }).format(ms)
   const away = Math.round((Date.parse(date(instant)) - Date.parse(date(now))) / 86_400_000)
   const time = part(instant, { hour: "2-digit", minute: "2-digit", hourCycle: "h23" })
   const at = time === "00:00" ? "" : ` at ${time}`

@@ -5,6 +5,7 @@ import { type DoneBy, doneByOf, isComplete } from "@/core/course/done"
 import { type Gates, gateFor, readGates, type Situation, situationOf } from "@/core/course/gate"
 import { lessonPage } from "@/core/course/lesson-page"
 import { type AdmissionTo, type Asking, type LessonProgress, type MayOpen, mayOpen } from "@/core/course/may-open"
+import { lessonOf } from "@/core/course/plan"
 import { kindsThat, stepKinds } from "@/core/funnel/step/list"
 import type { Page } from "@/core/page/document"
 import { afterJoining, openingWords } from "@/core/words/opening"
@@ -73,19 +74,29 @@ async function withAnswers(
     const { zone, progress } = asking
     const plan = asking.plans.at(-1)?.plan
     const words = { now: at, zone, lesson: (id: number) => titles.get(id) ?? "the one before" }
+    // Many lessons of a course say the same: each is put into words once.
+    const said = new Map<string, Pick<LearnLesson, "says" | "when">>()
+    const sayings = (may: MayOpen) => {
+      const key = JSON.stringify(may)
+      const known = said.get(key) ?? {
+        says: openingWords(may, { ...words, days: afterJoining }),
+        when: openingWords(may, words),
+      }
+      said.set(key, known)
+      return known
+    }
     const mine = lessons
       .filter((l) => l.course_id === c.id)
       .map((l): LearnLesson => {
         const may = mayOpen(asking, l.id)
-        const planned = plan?.lessons.find((p) => p.id === l.id)
+        const planned = plan && lessonOf(plan, l.id)
         return {
           id: l.id,
           title: l.title,
           minutes: l.minutes,
           module: planned?.module ?? null,
           may,
-          says: openingWords(may, { ...words, days: afterJoining }),
-          when: openingWords(may, words),
+          ...sayings(may),
           required: planned?.required ?? true,
         }
       })
