@@ -48,6 +48,7 @@ const tables: Record<string, Record<string, Column>> = {
     message_id: "new",
   },
   lesson_done: { person_id: { of: "person" } },
+  lesson_seen: { person_id: { of: "person" } },
   journey: { visitor: "hash16", person_id: { of: "person" } },
   fact: { id: "new", once: "hash16", person_id: { of: "person" }, visitor: "hash16" },
 }

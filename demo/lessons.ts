@@ -241,3 +241,18 @@ export const rootsQuiz = {
     },
   ],
 } as const
+
+/** What learners wrote below the mini-course, by lesson; without an answer it waits. */
+export const comments = [
+  {
+    lesson: 0,
+    says: "My kitchen is at 17 degrees in winter. Do I wait longer?",
+    answer: "Yes, half as long again. Taste on the tenth day instead of the seventh.",
+  },
+  {
+    lesson: 0,
+    says: "I only have sea salt with seaweed in it. Fine?",
+    answer: "Fine, if nothing keeps it from clumping. Read the small print on the bag.",
+  },
+  { lesson: 1, says: "White film on top since yesterday. Is that mould?", answer: null },
+] as const

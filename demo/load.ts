@@ -1,6 +1,8 @@
 // Fills an empty installation with the demo school Juniper Crock.
+import { createHash } from "node:crypto"
 import { rm } from "node:fs/promises"
 import { join } from "node:path"
+import { certificateNumber } from "@/core/course/certificate"
 import type { Db } from "@/server/db/pool"
 import { loadFunnel } from "@/server/funnel/load"
 import { newFunnel } from "@/server/funnel/new-funnel"
@@ -16,7 +18,7 @@ import type { Surroundings } from "@/server/surroundings"
 import { rollTally } from "@/server/tally"
 import { referAll } from "@/server/upgrade"
 import { demoAccount } from "./account"
-import { firstCrock, school } from "./lessons"
+import { comments, firstCrock, school } from "./lessons"
 import { drawScene, lessonScenes } from "./pictures"
 import { makeSales } from "./sales"
 import { openDemoShop } from "./shop"
@@ -75,8 +77,57 @@ export async function loadDemo(s: Surroundings, visitors = 5200, now = Date.now(
   await s.db.write(
     "INSERT INTO lesson_seen (person_id, lesson_id, at, last_at) SELECT person_id, subject_id, MIN(at), MAX(at) FROM fact WHERE kind = 'lesson-opened' AND person_id IS NOT NULL GROUP BY 1, 2",
   )
+  await talkAndCertify(s)
   await s.db.transaction(referAll)
   await beat(s, "demo loaded")
+}
+
+/** Comments below the first lessons, one of which waits for Maren; a certificate for whoever has done all of the mini-course. */
+async function talkAndCertify(s: Surroundings): Promise<void> {
+  const now = await s.clock.now()
+  const [course] = await s.db.rows<{ id: number }>("SELECT id FROM course WHERE slug = 'the-first-crock'")
+  const lessons = (
+    await s.db.rows<{ id: number }>("SELECT id FROM lesson WHERE course_id = ? ORDER BY position", [course!.id])
+  ).map((l) => l.id)
+  await s.db.write("UPDATE course SET certifies = 1 WHERE id = ?", [course!.id])
+  await s.db.write("UPDATE lesson SET comments = IF(id = ?, 'moderated', 'on') WHERE course_id = ?", [
+    lessons[1],
+    course!.id,
+  ])
+  const readers = await s.db.rows<{ id: number }>(
+    "SELECT person_id AS id FROM lesson_done WHERE lesson_id = ? ORDER BY at DESC, person_id LIMIT 3",
+    [lessons[0]],
+  )
+  const account = await s.db.row<{ id: number }>("SELECT id FROM account LIMIT 1")
+  for (const [i, c] of comments.entries()) {
+    const reader = readers[i % readers.length]
+    if (!reader || !account) continue
+    const at = now - (3 - i) * day
+    const made = await s.db.write(
+      "INSERT INTO comment (lesson_id, person_id, body, state, at) VALUES (?, ?, ?, ?, ?)",
+      [lessons[c.lesson], reader.id, c.says, c.answer ? "shown" : "waiting", new Date(at)],
+    )
+    if (c.answer)
+      await s.db.write(
+        "INSERT INTO comment (lesson_id, answers_id, account_id, body, state, at) VALUES (?, ?, ?, ?, 'shown', ?)",
+        [lessons[c.lesson], made.id, account.id, c.answer, new Date(at + 3 * 3_600_000)],
+      )
+  }
+  const through = await s.db.rows<{ id: number; name: string; at: Date }>(
+    "SELECT d.person_id AS id, p.name, MAX(d.at) AS at FROM lesson_done d JOIN person p ON p.id = d.person_id WHERE d.lesson_id IN (?) GROUP BY d.person_id HAVING COUNT(*) = ?",
+    [lessons, lessons.length],
+  )
+  if (through.length)
+    await s.db.write("INSERT INTO certificate (number, person_id, course_id, name, title, at) VALUES ?", [
+      through.map((p) => [
+        certificateNumber(createHash("sha256").update(`certificate ${p.id}`).digest()),
+        p.id,
+        course!.id,
+        p.name,
+        firstCrock.title,
+        p.at,
+      ]),
+    ])
 }
 
 async function empty(s: Surroundings): Promise<void> {

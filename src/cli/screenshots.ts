@@ -64,9 +64,6 @@ async function visitorPictures(phone: BrowserContext, desktop: BrowserContext, o
   await page.getByRole("link", { name: "Open the first lesson" }).click()
   await page.getByRole("heading", { name: "One cabbage, one spoon of salt" }).waitFor()
   await take(page, "lesson-phone")
-  await waitForMail(origin, email, 2)
-  await box.goto(`${origin}/standins/mailbox?to=${email}`)
-  await take(box, "mailbox")
   await box.close()
 }
 
@@ -74,8 +71,6 @@ async function buyerPictures(phone: BrowserContext, desktop: BrowserContext, ori
   const wide = await desktop.newPage()
   await wide.goto(`${origin}/a-year`)
   await take(wide, "sales-page")
-  await wide.goto(`${origin}/a-year/checkout`)
-  await take(wide, "checkout")
   await wide.close()
   const page = await phone.newPage()
   await page.goto(`${origin}/a-year/checkout`)
@@ -110,14 +105,16 @@ async function studioPictures(desktop: BrowserContext, origin: string): Promise<
     ["funnel", "/studio/funnels/1"],
     ["page-editor", "/studio/funnels/1/steps/1?block=join"],
     ["sequence", "/studio/funnels/1/sequences/1"],
-    ["course-editor", "/studio/courses/1"],
+    ["course-editor", "/studio/courses/2?lesson=6"],
+    ["quiz-editor", "/studio/courses/lessons/6?block=roots"],
+    ["course-opens", "/studio/courses/2/opens"],
+    ["course-members", "/studio/courses/2/members"],
     ["people", "/studio/people"],
     ["person", "/studio/people/1500"],
     ["funnel-money", "/studio/funnels/2?from=beginning&in=money&step=s8"],
     ["offer", "/studio/offers/1"],
     ["ledger", "/studio/ledger"],
     ["order", "/studio/ledger/orders/20"],
-    ["plans", "/studio/ledger/plans"],
   ] as const) {
     await page.goto(origin + path)
     await take(page, name)

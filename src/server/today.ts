@@ -183,20 +183,21 @@ async function unread(db: Db) {
   ]
 }
 
-/** Whoever paid or joined, and hasn't got in an hour later. */
+/** Whoever paid or joined, and hasn't got in an hour later, by what they have; at most three lines. */
 async function notIn(s: Surroundings) {
-  const found = await whoIsNotIn(s)
-  const [first] = found
-  if (!first) return []
-  const others = found.length - 1
-  const who = `${first.name || first.email}${others ? ` and ${others === 1 ? "one other" : `${others} others`}` : ""}`
-  return [
-    {
-      words: `${who} ${others ? "have" : "has"} paid or joined, and not come in yet: “${first.title}”.`,
+  const people = await whoIsNotIn(s)
+  const courses = [...new Set(people.map((p) => p.course))].slice(0, 3)
+  return courses.map((course) => {
+    const found = people.filter((p) => p.course === course)
+    const first = found[0]!
+    const others = found.length - 1
+    const who = `${first.name || first.email}${others ? ` and ${others === 1 ? "one other" : `${others} others`}` : ""}`
+    return {
+      words: `${who} ${others ? "have" : "has"} paid for or joined “${first.title}”, and not come in yet.`,
       says: "See why, and let them in",
       href: `/studio/courses/${first.course}/members`,
-    },
-  ]
+    }
+  })
 }
 
 async function brokenSelling(db: Db) {

@@ -9,9 +9,11 @@ import { tryQuizAction } from "../../actions"
 type Given = Record<string, number[] | string>
 
 /** A quiz to be answered: every question, then what was right and why. */
-export function QuizForm({ slug, lesson, quiz }: { slug: string; lesson: number; quiz: AskedQuiz }) {
+export function QuizForm({ slug, lesson, quiz: latest }: { slug: string; lesson: number; quiz: AskedQuiz }) {
   const router = useRouter()
   const [busy, start] = useTransition()
+  // What is asked stays as it was while it is answered and read; another try may come in another order.
+  const [quiz, setQuiz] = useState(latest)
   const [given, setGiven] = useState<Given>({})
   const [tried, setTried] = useState<Tried | null>(null)
   const [refused, setRefused] = useState("")
@@ -81,6 +83,7 @@ export function QuizForm({ slug, lesson, quiz }: { slug: string; lesson: number;
             onClick={() => {
               setTried(null)
               setGiven({})
+              setQuiz(latest)
             }}
           >
             Try again

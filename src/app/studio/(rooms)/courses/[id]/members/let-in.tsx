@@ -41,7 +41,7 @@ export function LetIn({
   const count = (c: LetInResult["came"][]) => results.filter((r) => c.includes(r.came)).length
   const odd = results.filter((r) => r.came !== "let-in" && r.came !== "new")
   return (
-    <section aria-label="Let people in">
+    <section aria-label="Let people in" id="let-in">
       <h2>Let people in</h2>
       <div className="mt-2 space-y-3">
         <Field
@@ -64,6 +64,7 @@ export function LetIn({
           <input
             type="file"
             accept=".csv,.txt,text/csv,text/plain"
+            className="w-full text-[0.87rem] file:mr-2 file:rounded-md file:border file:border-line file:bg-card file:px-2.5 file:py-1 file:font-semibold"
             onChange={async (e) => setPeople((await e.target.files?.[0]?.text()) ?? "")}
           />
         </label>

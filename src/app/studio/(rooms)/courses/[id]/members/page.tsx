@@ -57,6 +57,9 @@ export default async function MembersPage({
         <h2>
           Members <span className="font-sans text-base font-normal text-soft">{total.toLocaleString(locale)}</span>
         </h2>
+        <a href="#let-in" className="mr-auto text-[0.95rem] text-slate hover:underline">
+          Let people in, or invite them
+        </a>
         <search>
           <form action={room} className="flex items-end gap-2">
             <SearchBox label="Search by name or address" placeholder="Name or address" value={query.search} />
