@@ -256,3 +256,12 @@ export const comments = [
   },
   { lesson: 1, says: "White film on top since yesterday. Is that mould?", answer: null },
 ] as const
+
+export const rootsWork = {
+  id: "work",
+  kind: "assignment",
+  asks: "Start a jar of roots this week. Then tell me: what went in, how much salt, and where it stands now.",
+} as const
+
+export const handedIn =
+  "Two carrots, half a celeriac, 30 grams of salt to the litre, a bay leaf. It stands on the stairs, where it is 15 degrees, under a plate and a stone from the beach."

@@ -18,7 +18,7 @@ import type { Surroundings } from "@/server/surroundings"
 import { rollTally } from "@/server/tally"
 import { referAll } from "@/server/upgrade"
 import { demoAccount } from "./account"
-import { comments, firstCrock, school } from "./lessons"
+import { comments, firstCrock, handedIn, rootsWork, school } from "./lessons"
 import { drawScene, lessonScenes } from "./pictures"
 import { makeSales } from "./sales"
 import { openDemoShop } from "./shop"
@@ -113,6 +113,14 @@ async function talkAndCertify(s: Surroundings): Promise<void> {
         [lessons[c.lesson], made.id, account.id, c.answer, new Date(at + 3 * 3_600_000)],
       )
   }
+  const buyer = await s.db.row<{ person: number; lesson: number }>(
+    "SELECT s.person_id AS person, l.id AS lesson FROM lesson l JOIN course c ON c.id = l.course_id AND c.slug = 'a-year-in-ferments' JOIN lesson_seen s ON s.lesson_id = l.id ORDER BY l.position, s.at DESC, s.person_id LIMIT 1",
+  )
+  if (buyer)
+    await s.db.write(
+      "INSERT INTO hand_in (person_id, lesson_id, block, body, state, at) VALUES (?, ?, ?, ?, 'waiting', ?)",
+      [buyer.person, buyer.lesson, rootsWork.id, handedIn, new Date(now - day / 2)],
+    )
   const through = await s.db.rows<{ id: number; name: string; at: Date }>(
     "SELECT d.person_id AS id, p.name, MAX(d.at) AS at FROM lesson_done d JOIN person p ON p.id = d.person_id WHERE d.lesson_id IN (?) GROUP BY d.person_id HAVING COUNT(*) = ?",
     [lessons, lessons.length],

@@ -9,7 +9,7 @@ import { insertStep } from "@/server/funnel/steps"
 import { makeCoupon } from "@/server/offer/coupon"
 import { type OfferInput, saveOffer } from "@/server/offer/offer"
 import type { Surroundings } from "@/server/surroundings"
-import { firstCrock, rootsQuiz, shopCourses } from "./lessons"
+import { firstCrock, rootsQuiz, rootsWork, shopCourses } from "./lessons"
 
 const day = 86_400_000
 
@@ -194,7 +194,7 @@ async function writeCourse(s: Surroundings, c: (typeof shopCourses)[number], pic
   for (const [i, l] of c.lessons.entries()) {
     const module = c.monthly ? await writeMonth(s, course.id, l.title, i) : null
     const text = { id: "text", kind: "text", html: `<p>${l.says}</p>` }
-    const page = { version: 1, title: l.title, blocks: c.monthly && i === 0 ? [text, rootsQuiz] : [text] }
+    const page = { version: 1, title: l.title, blocks: c.monthly && i === 0 ? [text, rootsQuiz, rootsWork] : [text] }
     await s.db.write(
       "INSERT INTO lesson (course_id, module_id, position, title, page, body, minutes, free, state) VALUES (?, ?, ?, ?, ?, '', ?, ?, 'live')",
       [course.id, module, 2 * i + 2, l.title, JSON.stringify(page), l.minutes, c.monthly && i === 4],

@@ -19,6 +19,8 @@ export type HappeningKind =
   | "lesson-done"
   | "quiz-passed"
   | "quiz-failed"
+  | "handed-in"
+  | "hand-in-accepted"
   | "module-done"
   | "course-done"
   | "left-mail"

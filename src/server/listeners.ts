@@ -2,6 +2,7 @@
 import type { Wiring } from "./around"
 import { giveCertificate } from "./course/certificate"
 import { completeParts, takeProgress } from "./course/learn"
+import { handInLetter } from "./course/letter/hand-in"
 import { lessonOpensLetter } from "./course/letter/lesson-opens"
 import { letInLetter } from "./course/letter/let-in"
 import { awaitOpening } from "./course/opening"
@@ -22,6 +23,7 @@ export const wiring: Wiring = {
     "way-in": wayInLetter,
     "let-in": letInLetter,
     "lesson-opens": lessonOpensLetter,
+    "hand-in": handInLetter,
     "studio-way-in": studioWayInLetter,
     sequence: sequenceLetter,
     receipt: receiptLetter,

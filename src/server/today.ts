@@ -1,5 +1,6 @@
 // Today: who came and joined, what is broken, what is due next.
 import { postedKinds } from "@/core/offer/gift/list"
+import { waitingHandIns } from "./course/hand-in"
 import { whoIsNotIn } from "./course/members"
 import { waitingComments } from "./course/talk"
 import { type Db, number } from "./db/pool"
@@ -170,11 +171,17 @@ async function stoppedChains(db: Db, now: number) {
   }))
 }
 
-/** Comments that wait to be shown. */
+/** Comments that wait to be shown, and hand-ins that wait for an answer. */
 async function unread(db: Db) {
+  const handIns = (await waitingHandIns(db)).map((h) => ({
+    words: `${Number(h.n) === 1 ? "One hand-in waits" : `${h.n} hand-ins wait`} for your answer: “${h.title}”.`,
+    says: "Read and answer",
+    href: `/studio/courses/${h.course}/hand-ins`,
+  }))
   const found = await waitingComments(db)
-  if (!found) return []
+  if (!found) return handIns
   return [
+    ...handIns,
     {
       words: `${found.n === 1 ? "One comment waits" : `${found.n} comments wait`} for you to look: “${found.title}”.`,
       says: "Read and answer",

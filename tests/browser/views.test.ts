@@ -26,6 +26,7 @@ const views = [
   "/studio/courses/2/gates",
   "/studio/courses/2/members",
   "/studio/courses/1/comments",
+  "/studio/courses/2/hand-ins",
   "/studio/courses/2/as?as=learner&days=40",
   "/studio/courses/2/settings",
   "/studio/courses/lessons/6?block=roots",

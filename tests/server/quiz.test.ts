@@ -1,12 +1,15 @@
 // Quizzes as they are tried: what the learner is told before, how tries count, and what passing does.
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { readCourse, saveLesson } from "@/server/course/course"
+import { answerHandIn, handIn, handInsOf, listHandIns } from "@/server/course/hand-in"
 import { myCourse } from "@/server/course/learn"
 import { saveLessonPage } from "@/server/course/lesson-page"
 import { letPeopleIn } from "@/server/course/let-in"
 import { askQuizzes, tryQuiz } from "@/server/course/quiz"
 import { addOnOccasion } from "@/server/funnel/occasion"
+import { sendDue } from "@/server/mail/send"
 import { personStory } from "@/server/person/people"
+import { readToday } from "@/server/today"
 import { openSchool, type TestSchool, testSchool } from "../support/school"
 
 let t: TestSchool
@@ -121,6 +124,58 @@ describe("a quiz", () => {
       refused: expect.any(String),
     })
     expect(await tryQuiz(t.s, who, { slug: "first", lesson, block: "zz" }, {})).toMatchObject({
+      refused: expect.any(String),
+    })
+  })
+})
+
+describe("a hand-in", () => {
+  const work = (person: number, body: unknown, block = "w") =>
+    handIn(t.s, { person, scope: null }, { slug: "first", lesson: second, block }, body)
+  let second: number
+  beforeAll(async () => {
+    second = (await readCourse(
+      t.s.db,
+      (await t.s.db.row<{ id: number }>("SELECT course_id AS id FROM lesson WHERE id = ?", [lesson]))!.id,
+    ))!.lessons[1]!.id
+    await saveLessonPage(t.s, second, 1, {
+      version: 1,
+      title: "x",
+      blocks: [{ id: "w", kind: "assignment", asks: "Photograph your jar in words." }],
+    })
+    await saveLesson(t.s, { lesson: second, doneBy: "accepted" })
+  })
+
+  it("waits for the teacher, is asked for again or accepted, and is told by mail; with it the lesson is done", async () => {
+    const person = await idOf("a@x.example")
+    const course = (await t.s.db.row<{ id: number }>("SELECT course_id AS id FROM lesson WHERE id = ?", [second]))!.id
+    const done = async () => (await myCourse(t.s, { person, scope: null }, "first"))!.done.has(second)
+    expect(await work(person, " ")).toMatchObject({ refused: expect.any(String) })
+    expect(await work(person, "x", "other")).toMatchObject({ refused: expect.any(String) })
+    expect(await handIn(t.s, { person, scope: "1" }, { slug: "first", lesson: second, block: "w" }, "x")).toMatchObject(
+      { refused: expect.any(String) },
+    )
+    await Promise.all([work(person, "A jar."), work(person, "A jar.")])
+    expect(await listHandIns(t.s.db, course)).toMatchObject([{ person, body: "A jar.", state: "waiting" }])
+    expect((await readToday(t.s)).broken.map((b) => b.words).join()).toContain("One hand-in waits")
+    const id = (await listHandIns(t.s.db, course))[0]!.id
+    expect(await answerHandIn(t.s, id, { accepted: false, answer: "How tall?" })).toEqual({ ok: true })
+    expect(await answerHandIn(t.s, id, { accepted: true, answer: "" })).toMatchObject({ refused: expect.any(String) })
+    expect(await handInsOf(t.s.db, person, second)).toMatchObject([{ state: "again", answer: "How tall?" }])
+    await sendDue(t.s, "w")
+    expect(t.sent.at(-1)!.subject).toBe("Once more, please: “Lesson 2”")
+    await work(person, "A jar, two hands tall.")
+    expect(await done()).toBe(false)
+    expect(await answerHandIn(t.s, id, { accepted: true, answer: "Lovely." })).toEqual({ ok: true })
+    expect(await done()).toBe(true)
+    await sendDue(t.s, "w")
+    expect(t.sent.at(-1)!.subject).toBe("Accepted: “Lesson 2”")
+    // What is accepted stays as it was.
+    await work(person, "Something else")
+    expect(await handInsOf(t.s.db, person, second)).toMatchObject([
+      { state: "accepted", body: "A jar, two hands tall." },
+    ])
+    expect(await answerHandIn(t.s, 99_999, { accepted: true, answer: "" })).toMatchObject({
       refused: expect.any(String),
     })
   })

@@ -12,6 +12,7 @@ import {
   thisDevice,
   tokenOf,
 } from "@/app/door"
+import { handIn } from "@/server/course/hand-in"
 import { markDone, markWatched } from "@/server/course/learn"
 import { takeInvitation } from "@/server/course/let-in"
 import { type Tried, tryQuiz } from "@/server/course/quiz"
@@ -120,3 +121,6 @@ export const addCommentAction = async (
 ): Promise<Said> => asLearner((s, who) => addComment(s, who, at, body))
 
 export const removeCommentAction = async (id: number): Promise<Said> => asLearner((s, who) => removeComment(s, who, id))
+
+export const handInAction = async (at: { slug: string; lesson: number; block: string }, body: unknown): Promise<Said> =>
+  asLearner((s, who) => handIn(s, who, at, body))

@@ -11,7 +11,10 @@ export type Part =
   | { readonly part: "proof"; readonly block: string }
 
 /** A part of a lesson, made for its learner: what plays, is taken away, or is asked. */
-export type LessonPart = { readonly part: "player" | "audio" | "download" | "quiz"; readonly block: string }
+export type LessonPart = {
+  readonly part: "player" | "audio" | "download" | "quiz" | "assignment"
+  readonly block: string
+}
 
 export type Piece = string | { readonly slot: Slot } | Part | LessonPart
 

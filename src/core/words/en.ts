@@ -84,6 +84,11 @@ export const words = {
     opensText: (name: string, course: string, lesson: string) =>
       `${name ? `Hello ${name}` : "Hello"},\n\nthe next part of “${course}” is open: “${lesson}”. The button takes you there and signs you in, once, within two weeks.`,
     opensButton: "Open the lesson",
+    handInSubject: (lesson: string, accepted: boolean) =>
+      accepted ? `Accepted: “${lesson}”` : `Once more, please: “${lesson}”`,
+    handInText: (name: string, lesson: string, accepted: boolean, answer: string) =>
+      `${name ? `Hello ${name}` : "Hello"},\n\n${accepted ? `what you handed in for “${lesson}” is accepted.` : `what you handed in for “${lesson}” has been read, and wants another go.`}${answer ? `\n\n${answer}` : ""}`,
+    handInButton: "Go to the lesson",
     wayInAfter: "If you didn't ask for it, leave this message be.",
     studioSubject: (school: string) => `Sign in to the studio of ${school}`,
     studioText: (name: string) =>

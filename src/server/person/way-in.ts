@@ -11,7 +11,12 @@ import type { Surroundings } from "../surroundings"
 import { beginSession, type Device, letInBy, proveDevice } from "./session"
 
 /** How long a way in works, ms of business time. */
-const worksFor = { "way-in": 3_600_000, "let-in": 14 * 86_400_000, "lesson-opens": 14 * 86_400_000 } as const
+const worksFor = {
+  "way-in": 3_600_000,
+  "let-in": 14 * 86_400_000,
+  "lesson-opens": 14 * 86_400_000,
+  "hand-in": 14 * 86_400_000,
+} as const
 /** At most one mail in this time to the same address for the same thing, ms of real time. */
 const quiet = 10 * 60_000
 

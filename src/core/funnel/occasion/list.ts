@@ -2,6 +2,7 @@
 import type { HappeningKind } from "../../happening"
 import { bought } from "./bought"
 import { courseDone } from "./course-done"
+import { handInAccepted } from "./hand-in-accepted"
 import { joined } from "./joined"
 import type { OccasionFacts } from "./kind"
 import { lessonBegun } from "./lesson-begun"
@@ -28,6 +29,7 @@ const modules = {
   "lesson-done": lessonDone,
   "quiz-passed": quizPassed,
   "quiz-failed": quizFailed,
+  "hand-in-accepted": handInAccepted,
   "module-done": moduleDone,
   "course-done": courseDone,
   "sequence-ended": sequenceEnded,

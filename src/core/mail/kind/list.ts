@@ -1,6 +1,7 @@
 // The kinds of mail.
 import { accessEnded } from "./access-ended"
 import { confirm } from "./confirm"
+import { handIn } from "./hand-in"
 import type { MailFacts } from "./kind"
 import { lessonOpens } from "./lesson-opens"
 import { letIn } from "./let-in"
@@ -16,6 +17,7 @@ export const mailKinds = {
   "way-in": wayIn,
   "let-in": letIn,
   "lesson-opens": lessonOpens,
+  "hand-in": handIn,
   "studio-way-in": studioWayIn,
   sequence,
   receipt,

@@ -3,6 +3,7 @@ import * as v from "valibot"
 import type { StepKind } from "../../funnel/step/list"
 import type { Ref } from "../../reference"
 import type { Writer } from "../writer"
+import { assignment } from "./assignment"
 import { audio } from "./audio"
 import { button } from "./button"
 import { checkout } from "./checkout"
@@ -41,6 +42,7 @@ const leaves = {
   audio,
   download,
   quiz,
+  assignment,
 } as const
 
 export type Leaf = { [K in keyof typeof leaves]: v.InferOutput<(typeof leaves)[K]["schema"]> }[keyof typeof leaves]

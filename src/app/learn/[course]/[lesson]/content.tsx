@@ -1,10 +1,12 @@
 import { surroundings } from "@/app/door"
 import { writeLesson } from "@/core/course/lesson-page"
 import { allBlocks, type Block } from "@/core/page/document"
+import type { HandIn } from "@/server/course/hand-in"
 import type { OpenLesson } from "@/server/course/learn"
 import type { LessonMedia } from "@/server/course/lesson-page"
 import type { AskedQuiz } from "@/server/course/quiz"
 import { mediaLink } from "@/server/media/store"
+import { AssignmentForm } from "./assignment-form"
 import { LessonVideo } from "./lesson-video"
 import { QuizForm } from "./quiz-form"
 
@@ -13,10 +15,13 @@ export function LessonContent({
   open,
   slug,
   quizzes,
+  handIns,
 }: {
   open: OpenLesson
   slug: string
   quizzes: readonly AskedQuiz[]
+  /** What was handed in; null: nobody is signed in with all they have. */
+  handIns: readonly HandIn[] | null
 }) {
   const { config } = surroundings()
   const { page, media, lesson } = open
@@ -43,6 +48,8 @@ export function LessonContent({
             lesson={lesson.id}
             watches={open.doneBy === "watched" && !open.course.done.has(lesson.id)}
             quiz={quizzes.find((q) => q.block === p.block)}
+            handIn={handIns?.find((h) => h.block === p.block)}
+            mine={handIns !== null}
           />
         ),
       )}
@@ -58,6 +65,8 @@ function PartOf({
   lesson,
   watches,
   quiz,
+  handIn,
+  mine,
 }: {
   block: Block | undefined
   media: ReadonlyMap<number, LessonMedia>
@@ -66,8 +75,12 @@ function PartOf({
   lesson: number
   watches: boolean
   quiz: AskedQuiz | undefined
+  handIn: HandIn | undefined
+  mine: boolean
 }) {
   if (quiz) return <QuizForm slug={slug} lesson={lesson} quiz={quiz} />
+  if (block && "asks" in block)
+    return <AssignmentForm slug={slug} lesson={lesson} block={block.id} asks={block.asks} known={handIn} mine={mine} />
   if (!block || !("media" in block)) return null
   const shown = block.media === null ? undefined : media.get(block.media)
   if (!shown) return null

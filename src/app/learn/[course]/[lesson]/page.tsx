@@ -2,6 +2,7 @@ import type { Metadata } from "next"
 import { learner, learning, surroundings } from "@/app/door"
 import { neighbours, progressOf } from "@/core/course/path"
 import { locale } from "@/core/words/locale"
+import { handInsOf } from "@/server/course/hand-in"
 import { courseFor, openLesson } from "@/server/course/learn"
 import { askQuizzes } from "@/server/course/quiz"
 import { commentsOn, noteOf } from "@/server/course/talk"
@@ -61,7 +62,12 @@ export default async function LessonPage({ params }: Params) {
           </span>
         </p>
         <h1 className="mt-1 text-[1.75rem]">{lesson.title}</h1>
-        <LessonContent open={open} slug={slug} quizzes={await askQuizzes(s.db, open.row, person?.person ?? null)} />
+        <LessonContent
+          open={open}
+          slug={slug}
+          quizzes={await askQuizzes(s.db, open.row, person?.person ?? null)}
+          handIns={whole ? await handInsOf(s.db, whole, lesson.id) : null}
+        />
         {mayPress && (done || open.doneBy === "pressed") ? (
           <form action={markDoneAction} className="mt-8">
             <input type="hidden" name="course" value={slug} />

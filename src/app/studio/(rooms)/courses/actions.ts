@@ -5,6 +5,7 @@ import { redirect } from "next/navigation"
 import { studio } from "@/app/door"
 import * as course from "@/server/course/course"
 import { saveSchoolGates } from "@/server/course/gates"
+import { answerHandIn } from "@/server/course/hand-in"
 import { saveLessonPage } from "@/server/course/lesson-page"
 import {
   endAdmission,
@@ -54,3 +55,4 @@ export const endAdmissionAction = async (id: number) => saved(endAdmission(await
 export const answerCommentAction = async (id: number, body: string) => saved(answerComment(await studio(), id, body))
 export const commentStateAction = async (id: number, state: "shown" | "hidden") =>
   saved(setCommentState(await studio(), id, state))
+export const answerHandInAction = async (id: number, input: unknown) => saved(answerHandIn(await studio(), id, input))

@@ -36,6 +36,7 @@ export default async function CourseLayout({
           { name: "What opens when", href: `${room}/opens` },
           { name: "Gates", href: `${room}/gates` },
           { name: "Members", href: `${room}/members` },
+          { name: "Hand-ins", href: `${room}/hand-ins` },
           { name: "Comments", href: `${room}/comments` },
           { name: "See it as", href: `${room}/as` },
           { name: "Settings", href: `${room}/settings` },

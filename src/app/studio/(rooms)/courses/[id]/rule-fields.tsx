@@ -112,6 +112,7 @@ const ways: Partial<Record<DoneBy, string>> = {
   opened: "They open it",
   watched: "They watch its video to the end",
   passed: "They pass each of its quizzes",
+  accepted: "You accept what they hand in",
 }
 
 /** What makes a lesson done. */

@@ -2,6 +2,7 @@
 
 // The settings of each kind of block.
 import type { BlockKind } from "@/core/page/document"
+import { Assignment } from "./assignment"
 import { Audio } from "./audio"
 import { ButtonBlock } from "./button"
 import { Checkout } from "./checkout"
@@ -40,6 +41,7 @@ const settings: { readonly [K in BlockKind]: SettingsOf<K> } = {
   audio: Audio,
   download: Download,
   quiz: Quiz,
+  assignment: Assignment,
   section: Section,
 }
 

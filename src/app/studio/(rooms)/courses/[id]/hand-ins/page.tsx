@@ -1,0 +1,23 @@
+import { studio } from "@/app/door"
+import { listHandIns } from "@/server/course/hand-in"
+import { schoolZone } from "@/server/school-view"
+import { idOf } from "../../../ids"
+import { longMoment } from "../../../words"
+import { HandInList } from "./hand-in-list"
+
+export const metadata = { title: "Hand-ins" }
+
+export default async function HandInsPage({ params }: { params: Promise<{ id: string }> }) {
+  const s = await studio()
+  const zone = await schoolZone(s.db)
+  const all = await listHandIns(s.db, idOf((await params).id))
+  return (
+    <div className="mt-4 max-w-3xl">
+      {all.length ? (
+        <HandInList all={all.map((h) => ({ ...h, at: longMoment(h.at, zone) }))} />
+      ) : (
+        <p className="text-soft">Nothing has been handed in. An assignment is a part that you add to a lesson.</p>
+      )}
+    </div>
+  )
+}

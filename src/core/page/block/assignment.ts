@@ -1,0 +1,18 @@
+import * as v from "valibot"
+import { type BlockModule, id } from "./kind"
+
+const schema = v.object({ id, kind: v.literal("assignment"), asks: v.pipe(v.string(), v.maxLength(4_000)) })
+
+/** Something to do and hand in, as text; the teacher accepts it, or asks for it again. */
+export const assignment: BlockModule<v.InferOutput<typeof schema>> = {
+  name: "assignment",
+  schema,
+  inLessons: true,
+  standsOn: [],
+  fresh: (id) => ({ id, kind: "assignment", asks: "" }),
+  html: (out, b) => out.part({ part: "assignment", block: b.id }),
+  refs: () => [],
+  gap: (b) => (b.asks.trim() ? null : "an assignment asks for nothing"),
+  text: (b) => b.asks,
+  line: (b) => b.asks.trim().slice(0, 60) || "assignment",
+}
