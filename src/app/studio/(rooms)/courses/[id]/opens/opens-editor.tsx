@@ -9,6 +9,7 @@ import { openingWords, ruleWords } from "@/core/words/opening"
 import { Button } from "@/ui/button"
 import { Check } from "@/ui/check"
 import { Table } from "@/ui/table"
+import { useSaved } from "@/ui/use-saved"
 import { saveCourseAction, saveLessonAction, saveModuleAction } from "../../actions"
 import { OpensField } from "../rule-fields"
 
@@ -67,16 +68,21 @@ export function OpensEditor({
     if (says === null) return answer.open && answer.by === "taste" ? "Open to everybody" : "Open at once"
     return says
   }
+  const answered = async (work: Promise<{ refused?: string } | object>) => {
+    const done = await work
+    router.refresh()
+    return "refused" in done && typeof done.refused === "string" ? { refused: done.refused } : null
+  }
   const put = (r: Row, opens: Opens | null) =>
-    save(() => (r.kind === "module" ? saveModuleAction(r.id, opens) : saveLessonAction({ lesson: r.id, opens })))
+    answered(r.kind === "module" ? saveModuleAction(r.id, opens) : saveLessonAction({ lesson: r.id, opens }))
   return (
     <div className="mt-4" aria-busy={busy}>
       <div className="grid max-w-3xl gap-x-8 gap-y-3 sm:grid-cols-2">
-        <OpensField
+        <SavedOpens
           label="Usually, a lesson opens"
-          value={settings.opens}
+          given={settings.opens}
           lessons={lessons}
-          onChange={(opens) => save(() => saveCourseAction({ course, opens }))}
+          save={(opens) => answered(saveCourseAction({ course, opens }))}
         />
         <div className="space-y-2">
           <Check
@@ -115,12 +121,12 @@ export function OpensEditor({
               </td>
               <td className="py-2 pr-3">
                 {open === key ? (
-                  <OpensField
+                  <SavedOpens
                     label={module ? "Its lessons open" : "It opens"}
-                    value={r.opens}
+                    given={r.opens}
                     inherits={module ? "as the course says" : "as its module and course say"}
                     lessons={lessons.filter((l) => module || l.id !== r.id)}
-                    onChange={(opens) => put(r, opens)}
+                    save={(opens) => put(r, opens)}
                   />
                 ) : r.opens ? (
                   ruleWords(r.opens, titleOf)
@@ -149,5 +155,33 @@ export function OpensEditor({
         <p className="mt-4 text-soft">There is no lesson yet. Write the first ones under “Lessons”.</p>
       )}
     </div>
+  )
+}
+
+/** A rule that is saved a moment after it was typed, so that what is typed on the way is no version of the plan. */
+function SavedOpens<T extends Opens | null>({
+  label,
+  given,
+  inherits,
+  lessons,
+  save,
+}: {
+  label: string
+  given: T
+  inherits?: string
+  lessons: readonly { readonly id: number; readonly title: string }[]
+  save: (opens: T) => Promise<{ refused: string } | null>
+}) {
+  const [value, setValue] = useState(given)
+  const saved = useSaved(value, save, 900)
+  return (
+    <OpensField
+      label={label}
+      value={value}
+      inherits={inherits}
+      lessons={lessons}
+      error={typeof saved === "object" ? saved.refused : undefined}
+      onChange={setValue}
+    />
   )
 }
