@@ -231,6 +231,16 @@ describe("media", () => {
     ])
     expect((await get(`/media/${kept.stored}`)).status).toBe(404)
   })
+  // The first two are the smallest files of WebVTT (W3C, 4.1): the header alone, with a line break or a space after it.
+  it.each([
+    ["WEBVTT\n\n00:00.000 --> 00:02.000\nSalt first.\n", "text/vtt", "captions.vtt"],
+    ["WEBVTT - Chapters\n\n1\n00:00:00.000 --> 00:01:00.000\nSalt\n", "text/vtt", "captions.vtt"],
+    ["00:00.000 --> 00:02.000\nNo header.\n", "text/plain", "captions.txt"],
+  ])("keeps captions as captions: %#", async (text, type, name) => {
+    const { id } = (await storeMedia(t.s, "file", "captions.vtt", Buffer.from(text))) as { id: number }
+    expect(await t.s.db.row("SELECT type, name FROM media WHERE id = ?", [id])).toEqual({ type, name })
+  })
+
   it("behind an admission is served by a signed link only, whole or in ranges", async () => {
     const kept = (await storeMedia(t.s, "file", "list.txt", Buffer.from("0123456789"))) as { stored: string }
     expect((await get(`/media/${kept.stored}`)).status).toBe(404)

@@ -26,6 +26,7 @@ const files: Record<string, string> = {
   "application/epub+zip": "epub",
   "audio/mpeg": "mp3",
   "audio/x-m4a": "m4a",
+  "text/vtt": "vtt",
   "application/vnd.openxmlformats-officedocument.wordprocessingml.document": "docx",
   "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": "xlsx",
 }

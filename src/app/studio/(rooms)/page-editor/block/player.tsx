@@ -1,31 +1,20 @@
 "use client"
 
 import { Check } from "@/ui/check"
-import { SelectField, TextField } from "@/ui/field"
-import { Upload } from "../../upload"
+import { TextField } from "@/ui/field"
+import { ChooseMedia } from "./choose-media"
 import type { SettingsOf } from "./settings"
 
 export const Player: SettingsOf<"player"> = ({ block, videos, files, onVideo, onFile, onChange }) => {
   return (
     <div className="space-y-3">
-      <SelectField
+      <ChooseMedia
         label="Video"
-        value={block.media ?? ""}
-        onChange={(e) => onChange({ media: Number(e.target.value) || null }, "media")}
-      >
-        <option value="">None yet</option>
-        {videos.map((x) => (
-          <option key={x.id} value={x.id}>
-            {x.name}
-          </option>
-        ))}
-      </SelectField>
-      <Upload
         kind="video"
-        onDone={(done) => {
-          onVideo({ id: done.id, name: done.name, url: done.url, type: "video/mp4" })
-          onChange({ media: done.id }, "media")
-        }}
+        value={block.media}
+        among={videos}
+        onUploaded={(done) => onVideo({ id: done.id, name: done.name, url: done.url, type: "video/mp4" })}
+        onChange={(media) => onChange({ media }, "media")}
       />
       <TextField
         label="What it is about"
@@ -33,27 +22,15 @@ export const Player: SettingsOf<"player"> = ({ block, videos, files, onVideo, on
         maxLength={300}
         onChange={(e) => onChange({ says: e.target.value }, "says")}
       />
-      <SelectField
+      <ChooseMedia
         label="Captions"
-        value={block.captions ?? ""}
-        hint="A WebVTT file."
-        onChange={(e) => onChange({ captions: Number(e.target.value) || null }, "captions")}
-      >
-        <option value="">None</option>
-        {files
-          .filter((f) => /\.vtt$/i.test(f.name))
-          .map((f) => (
-            <option key={f.id} value={f.id}>
-              {f.name}
-            </option>
-          ))}
-      </SelectField>
-      <Upload
         kind="file"
-        onDone={(done) => {
-          onFile(done)
-          if (/\.vtt$/i.test(done.name)) onChange({ captions: done.id }, "captions")
-        }}
+        none="None"
+        hint="A WebVTT file."
+        value={block.captions}
+        among={files.filter((f) => /\.vtt$/i.test(f.name))}
+        onUploaded={onFile}
+        onChange={(captions) => onChange({ captions }, "captions")}
       />
       <Check checked={block.download} onChange={(download) => onChange({ download }, "download")}>
         It may be taken away
