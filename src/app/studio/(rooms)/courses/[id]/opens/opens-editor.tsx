@@ -108,7 +108,7 @@ export function OpensEditor({
           { says: "Module or lesson" },
           { says: "Opens", wide: "w-72" },
           { says: "Somebody who is let in now", wide: "w-72" },
-          { says: "", wide: "w-20" },
+          { says: <span className="sr-only">Change it</span>, wide: "w-20" },
         ]}
       >
         {rows.map((r) => {
