@@ -27,7 +27,7 @@ const fits = async () =>
 it("is let in by hand, told by mail, and goes straight to the course", async () => {
   await studio.goto(`${origin}/studio/courses/2/members`)
   const letIn = studio.getByRole("region", { name: "Let people in" })
-  await letIn.getByLabel("Addresses").fill(`Nadia <${email}>\nnobody at all`)
+  await letIn.getByLabel("Addresses", { exact: true }).fill(`Nadia <${email}>\nnobody at all`)
   await letIn.getByRole("button", { name: "Let them in" }).click()
   await letIn.getByText("1 let in, 1 not:").waitFor()
   await letIn.getByText("not an e-mail address").waitFor()
