@@ -4,7 +4,7 @@ import { lessonPage } from "@/core/course/lesson-page"
 import type { AdmissionTo } from "@/core/course/may-open"
 import { newRow, type Outline } from "@/core/course/outline"
 import { newCourse, readCourse, saveCourse, saveLesson, saveModule } from "@/server/course/course"
-import { saveSchoolGates } from "@/server/course/gates"
+import { courseDoors, saveSchoolGates } from "@/server/course/gates"
 import {
   courseFor,
   courseSeenAs,
@@ -305,5 +305,22 @@ describe("gates", () => {
     expect(await meetGate(t.s, me(who), "no-such-course", null)).toBeUndefined()
     await saveCourse(t.s, { course, state: "draft" })
     expect(await meetGate(t.s, me(who), slug, null)).toBeUndefined()
+  })
+  it("that lead nowhere, and lessons that can never open, are known to preflight", async () => {
+    const { course, l } = await fourLessons("Tsukemono")
+    expect((await courseDoors(t.s.db)).get(course)).toEqual({ never: [], dead: [] })
+    await t.s.db.write(
+      "INSERT INTO step (funnel_id, kind, name, path, position) VALUES (?, 'sales', 'Old sale', 'old-sale', 99)",
+      [school.funnel],
+    )
+    const step = (await t.s.db.row<{ id: number }>("SELECT id FROM step WHERE name = 'Old sale'"))!.id
+    await saveLesson(t.s, { lesson: l[1], gates: { outside: { kind: "step", step } } })
+    await saveLesson(t.s, { lesson: l[2], opens: { kind: "after-lesson", lesson: l[3]! } })
+    await saveLesson(t.s, { lesson: l[3], opens: { kind: "after-lesson", lesson: l[2]! } })
+    expect((await courseDoors(t.s.db)).get(course)).toEqual({
+      never: ["Tsukemono 3", "Tsukemono 4"],
+      dead: ["Old sale"],
+    })
+    await t.s.db.write("DELETE FROM step WHERE id = ?", [step])
   })
 })

@@ -14,7 +14,8 @@ export type FoundBy<R extends Rule> = Parameters<Words["findings"][R]>[0]
 export type Fix =
   | { readonly go: "page"; readonly step: number; readonly block?: string }
   | { readonly go: "wiring"; readonly step: number }
-  | { readonly go: "course"; readonly course: number }
+  /** `room`: which of its views; without one its lessons. */
+  | { readonly go: "course"; readonly course: number; readonly room?: "opens" | "gates" }
   | { readonly go: "sequence"; readonly sequence: number }
   | { readonly go: "offer"; readonly offer: number }
   | { readonly go: "settings" | "mail" | "cards" }
@@ -49,7 +50,12 @@ export type PreflightContext = {
   readonly taken: ReadonlyMap<string, string>
   readonly selling: SellingContext
   readonly mail: MailState
+  /** What is wrong with the ways into courses, by course; none: nothing is. */
+  readonly doors: ReadonlyMap<number, CourseDoors>
 }
+
+/** Lessons that can never open, and pages that gates lead to and that aren't live, by their names. */
+export type CourseDoors = { readonly never: readonly string[]; readonly dead: readonly string[] }
 
 /** How mail goes out: well, through no server at all, or what the server answered to the last test. */
 export type MailState = "well" | "none" | { readonly refused: string }
@@ -88,6 +94,31 @@ export function notToBeHad(step: Step, offer: Offer, state: Exclude<Availability
     { offer: offer.publicName, step: step.name, state },
     { go: "offer", offer: offer.id },
   )
+}
+
+/** Lessons of a course that nobody can ever open, and gates before it that lead nowhere. */
+export function checkDoors(course: CourseCard, step: Step, doors: CourseDoors | undefined): Finding[] {
+  const at = { where: course.title }
+  return [
+    ...(doors?.never ?? []).map((lesson) =>
+      found(
+        "lesson-never-opens",
+        step,
+        { lesson, course: course.title },
+        { go: "course", course: course.id, room: "opens" },
+        at,
+      ),
+    ),
+    ...(doors?.dead ?? []).map((page) =>
+      found(
+        "gate-leads-nowhere",
+        step,
+        { page, course: course.title },
+        { go: "course", course: course.id, room: "gates" },
+        { ...at, weight: "advice" },
+      ),
+    ),
+  ]
 }
 
 /** A course that opens where a step leads. */

@@ -32,6 +32,7 @@ const context = (selling: SellingContext) => ({
   taken: new Map<string, string>(),
   selling,
   mail: "well" as const,
+  doors: new Map(),
 })
 const check = (f: Funnel, selling = fine) => preflight(f, context(selling))
 const rules = (f: Funnel, selling = fine) => check(f, selling).map((x) => x.rule)

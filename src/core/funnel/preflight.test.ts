@@ -3,7 +3,7 @@ import { sampleCourse, sampleFunnel } from "../../../tests/support/sample"
 import type { Block, Page } from "../page/document"
 import { words } from "../words/en"
 import type { Funnel } from "./draft"
-import { type MailState, type Rule, sayFindings } from "./finding"
+import { type CourseDoors, type MailState, type Rule, sayFindings } from "./finding"
 import { preflight } from "./preflight"
 
 const fine = {
@@ -11,6 +11,7 @@ const fine = {
   taken: new Map<string, string>(),
   selling: { offers: new Map(), gone: new Map(), processor: true, statement: "JUNIPER CROCK", at: 0 },
   mail: "well" as MailState,
+  doors: new Map<number, CourseDoors>(),
 }
 const base = sampleFunnel()
 const rules = (f: Funnel, context = fine) => preflight(f, context).map((x) => x.rule)
@@ -192,5 +193,15 @@ describe("preflight", () => {
     const found = preflight(withStream("inbox", null), fine).find((f) => f.rule === "outcome-leads-nowhere")!
     expect(found.fix).toEqual({ act: "lead-on", step: step("inbox").id, outcome: "confirmed", to: step("welcome").id })
     expect(rules(base)).toEqual([])
+  })
+  it("knows lessons that can never open and gates that lead nowhere", () => {
+    const [course] = base.courses
+    const doors = new Map([[course!.id, { never: ["Salt"], dead: ["Old sale"] }]])
+    const found = preflight(base, { ...fine, doors }).filter((f) => /opens|nowhere/.test(f.rule))
+    expect(found.map((f) => [f.rule, f.weight, f.fix])).toEqual([
+      ["lesson-never-opens", "stop", { go: "course", course: course!.id, room: "opens" }],
+      ["gate-leads-nowhere", "advice", { go: "course", course: course!.id, room: "gates" }],
+    ])
+    expect(preflight(base, { ...fine, doors: new Map([[999, doors.get(course!.id)!]]) })).toEqual(preflight(base, fine))
   })
 })

@@ -5,7 +5,7 @@ import { allBlocks } from "../page/walk"
 import { targetAddress } from "./address"
 import { type Funnel, type Step, stepById } from "./draft"
 import { effectKinds } from "./effect/list"
-import { checkCourse, type Finding, type Fix, found, type PreflightContext } from "./finding"
+import { checkCourse, checkDoors, type Finding, type Fix, found, type PreflightContext } from "./finding"
 import { checkSelling } from "./preflight-selling"
 import { checkWords } from "./preflight-words"
 import { offersSoldIn } from "./selling"
@@ -23,6 +23,10 @@ export function preflight(funnel: Funnel, context: PreflightContext): Finding[] 
       ...checkOwn(funnel, step, context),
     ]),
     ...checkCircles(funnel),
+    ...funnel.steps.flatMap((step) => {
+      const course = funnel.courses.find((c) => c.id === courseAt(step))
+      return course ? checkDoors(course, step, context.doors.get(course.id)) : []
+    }),
     ...checkSelling(funnel, context.selling),
     ...checkWords(funnel, context.mail),
   ]

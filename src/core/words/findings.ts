@@ -230,6 +230,14 @@ export const findings = {
           suffers: `“${d.step}” speaks of “${d.said}”, and “${d.course}” has ${d.lessons}.`,
           says: "Correct it",
         },
+  "lesson-never-opens": (d: { lesson: string; course: string }) => ({
+    suffers: `“${d.lesson}” in “${d.course}” can never open: it waits for itself in a circle.`,
+    says: "Look at what opens when",
+  }),
+  "gate-leads-nowhere": (d: { page: string; course: string }) => ({
+    suffers: `Whoever may not open “${d.course}” is to be led to “${d.page}”, which isn't live: they meet words over the curriculum instead.`,
+    says: "Choose another gate",
+  }),
   "nobody-reaches-it": (d: { step: string }) => ({
     suffers: `Nobody can reach “${d.step}”: no outcome leads to it.`,
     says: "Lead somebody there, or remove it",

@@ -144,23 +144,38 @@ export type NotIn = {
 
 const hour = 3_600_000
 
+/** How many of the latest to be let in are looked at: a school that grows waits no longer for it. */
+const lookedAt = 2_000
+
 /**
  * Who paid or joined in the last seven days, has something that is theirs for more than an hour, and has neither signed in nor
- * opened a lesson since. The latest first, at most 100.
+ * opened a lesson since. The latest first, at most 100, of the latest 2,000 who were let in.
  */
 export async function whoIsNotIn(s: Surroundings, course: number | null = null): Promise<NotIn[]> {
   const now = await s.clock.now()
-  return s.db.rows<NotIn>(
+  const rows = await s.db.rows<NotIn>(
     `SELECT d.person_id AS person, p.name, p.email, c.id AS course, c.title, d.from_at AS since,
        CASE WHEN c.state = 'draft' THEN 'draft'
          WHEN EXISTS (SELECT 1 FROM address a WHERE a.person_id = p.id AND a.email = p.email AND a.suppressed = 'undeliverable') THEN 'unreachable'
          WHEN EXISTS (SELECT 1 FROM mail m WHERE m.person_id = p.id AND m.state IN ('due', 'sending', 'unsure') AND m.due_at >= d.from_at AND m.due_at <= ? AND m.kind IN (?)) THEN 'waiting'
          ELSE 'unpressed' END AS why
-     FROM admission d JOIN person p ON p.id = d.person_id JOIN course c ON c.id = d.course_id
-     WHERE d.from_at >= ? AND d.from_at < ? AND (d.until_at IS NULL OR d.until_at > ?) AND (? IS NULL OR d.course_id = ?)
-       AND (d.origin LIKE 'line:%' OR d.origin LIKE 'order:%' OR d.origin LIKE 'funnel:%') AND c.state <> 'announced'
+     FROM (SELECT person_id, course_id, from_at FROM admission WHERE from_at >= ? AND from_at < ? AND course_id IS NOT NULL AND (until_at IS NULL OR until_at > ?)
+         AND (origin LIKE 'line:%' OR origin LIKE 'order:%' OR origin LIKE 'funnel:%') AND (? IS NULL OR course_id = ?) ORDER BY from_at DESC LIMIT ?) d
+     JOIN person p ON p.id = d.person_id JOIN course c ON c.id = d.course_id
+     WHERE c.state <> 'announced'
        AND NOT EXISTS (SELECT 1 FROM fact f WHERE f.person_id = d.person_id AND f.kind IN ('signed-in', 'lesson-opened', 'confirmed') AND f.at >= d.from_at - INTERVAL 1 MINUTE)
-     GROUP BY d.person_id, c.id ORDER BY d.from_at DESC LIMIT 100`,
-    [new Date(now), letsIn, new Date(now - 7 * 24 * hour), new Date(now - hour), new Date(now), course, course],
+     ORDER BY d.from_at DESC LIMIT 200`,
+    [
+      new Date(now),
+      letsIn,
+      new Date(now - 7 * 24 * hour),
+      new Date(now - hour),
+      new Date(now),
+      course,
+      course,
+      lookedAt,
+    ],
   )
+  const once = new Map(rows.map((r) => [`${r.person}:${r.course}`, r]))
+  return [...once.values()].slice(0, 100)
 }

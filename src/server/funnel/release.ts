@@ -9,6 +9,7 @@ import { type CompileContext, compilePage, type Picture } from "@/core/page/comp
 import { isLook } from "@/core/page/style"
 import { actorText } from "@/core/person/actor"
 import { refusals } from "@/core/words/refusals"
+import { courseDoors } from "../course/gates"
 import type { Db } from "../db/pool"
 import { mailState } from "../mail/server"
 import { shelfOf } from "../offer/quote"
@@ -101,6 +102,7 @@ export async function preflightContext(
       at: await s.clock.now(),
     },
     mail: await mailState(s, db),
+    doors: await courseDoors(db),
   }
 }
 

@@ -61,7 +61,7 @@ function hrefOf(fix: Extract<Fix, { go: string }>, funnel: number): string {
     case "page":
       return `/studio/funnels/${funnel}/steps/${fix.step}${fix.block ? `?block=${fix.block}` : ""}`
     case "course":
-      return `/studio/courses/${fix.course}`
+      return `/studio/courses/${fix.course}${fix.room ? `/${fix.room}` : ""}`
     case "sequence":
       return `/studio/funnels/${funnel}/sequences/${fix.sequence}`
     case "offer":
