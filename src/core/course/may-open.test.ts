@@ -215,6 +215,28 @@ describe("what may be opened", () => {
       { open: false, why: "not-yet", at: now + 29 * day, because: { kind: "days", days: 30 } },
     ],
   ]
+  it("counts one that is over only with what it opened under a plan that was in force then", () => {
+    const ended = { module: 2, from: now - 9 * day, until: now - 2 * day }
+    const later = plan([lesson(1), lesson(2, { module: 2, opens: { kind: "after-lesson", lesson: 1 } })])
+    const a = (from: number) =>
+      asking(later, {
+        admissions: [course(now - 9 * day), ended],
+        plans: [
+          {
+            from: 0,
+            plan: plan([
+              lesson(1),
+              lesson(2, { module: 2, opens: { kind: "on-date", date: "2030-01-01", at: "06:00" } }),
+            ]),
+          },
+          { from, plan: later },
+        ],
+      })
+    // Of module 2 alone, the lesson before it holds nobody up; the plan that says so came while that ran, or after.
+    expect(mayOpen(a(now - 3 * day), 2).open).toBe(true)
+    expect(mayOpen(a(now - 2 * day), 2).open).toBe(false)
+  })
+
   it.each(table)("%s", (_, a, id, answer) => expect(mayOpen(a, id)).toEqual(answer))
 
   const arbOpens: fc.Arbitrary<Opens> = fc.oneof(

@@ -74,8 +74,12 @@ export function mayOpen(asking: Asking, lesson: number): MayOpen {
   const running = covering.filter((a) => runs(a, at))
   if (!running.length) return notTheirs(asking, covering)
   if ((asking.progress.seen.get(lesson) ?? Number.POSITIVE_INFINITY) <= at) return { open: true, by: "admission" }
-  // One that is over counts with what it opened while it ran.
-  const opened = (a: AdmissionTo, o: Opening) => o.at !== null && o.at <= at && (a.until === null || o.at < a.until)
+  // One that is over counts with what it opened while it ran and this plan was in force; the first plan always was.
+  const since = asking.plans.length > 1 ? asking.plans.at(-1)!.from : Number.NEGATIVE_INFINITY
+  const opened = (a: AdmissionTo, o: Opening) => {
+    if (o.at === null || o.at > at) return false
+    return a.until === null || Math.max(o.at, since) < a.until
+  }
   const begun = covering.filter((a) => a.from <= at).map((a) => [a, opening(asking, plan, found, a)] as const)
   if (begun.some(([a, o]) => opened(a, o))) return { open: true, by: "admission" }
   if (hadOpen(asking, lesson, covering)) return { open: true, by: "admission" }
