@@ -308,7 +308,7 @@ describe("gates", () => {
   })
   it("that lead nowhere, and lessons that can never open, are known to preflight", async () => {
     const { course, l } = await fourLessons("Tsukemono")
-    expect((await courseDoors(t.s.db)).get(course)).toEqual({ never: [], dead: [] })
+    expect((await courseDoors(t.s.db)).get(course)).toEqual({ closed: false, never: [], dead: [] })
     await t.s.db.write(
       "INSERT INTO step (funnel_id, kind, name, path, position) VALUES (?, 'sales', 'Old sale', 'old-sale', 99)",
       [school.funnel],
@@ -317,7 +317,9 @@ describe("gates", () => {
     await saveLesson(t.s, { lesson: l[1], gates: { outside: { kind: "step", step } } })
     await saveLesson(t.s, { lesson: l[2], opens: { kind: "after-lesson", lesson: l[3]! } })
     await saveLesson(t.s, { lesson: l[3], opens: { kind: "after-lesson", lesson: l[2]! } })
+    await saveCourse(t.s, { course, state: "closed" })
     expect((await courseDoors(t.s.db)).get(course)).toEqual({
+      closed: true,
       never: ["Tsukemono 3", "Tsukemono 4"],
       dead: ["Old sale"],
     })

@@ -45,7 +45,7 @@ function Gate({
       <h1 className="mt-1">{lesson?.title ?? course.title}</h1>
       <section aria-label={title} className="mt-4 rounded-lg border border-line bg-card p-4">
         <p className="text-lg font-semibold">{(situation === "not-yet" && lesson?.says) || title}</p>
-        <p className="mt-1 whitespace-pre-line">{words || usual(situation, course.title)}</p>
+        <p className="mt-1 whitespace-pre-line">{words || usual(situation, course)}</p>
         <p className="mt-3 flex flex-wrap gap-3 empty:hidden">
           {page && situation !== "not-yet" ? (
             <Button asChild look="primary" className="min-h-11">
@@ -64,7 +64,11 @@ function Gate({
   )
 }
 
-function usual(situation: Exclude<GateMet, { goTo: string }>["situation"], title: string): string {
+function usual(
+  situation: Exclude<GateMet, { goTo: string }>["situation"],
+  { title, state }: { title: string; state: string },
+): string {
+  if (state === "closed" && situation === "outside") return `“${title}” is closed to newcomers just now.`
   switch (situation) {
     case "stranger":
       return "If you have joined already, sign in, and you come straight back here."

@@ -15,7 +15,7 @@ export type Fix =
   | { readonly go: "page"; readonly step: number; readonly block?: string }
   | { readonly go: "wiring"; readonly step: number }
   /** `room`: which of its views; without one its lessons. */
-  | { readonly go: "course"; readonly course: number; readonly room?: "opens" | "gates" }
+  | { readonly go: "course"; readonly course: number; readonly room?: "opens" | "gates" | "settings" }
   | { readonly go: "sequence"; readonly sequence: number }
   | { readonly go: "offer"; readonly offer: number }
   | { readonly go: "settings" | "mail" | "cards" }
@@ -54,8 +54,12 @@ export type PreflightContext = {
   readonly doors: ReadonlyMap<number, CourseDoors>
 }
 
-/** Lessons that can never open, and pages that gates lead to and that aren't live, by their names. */
-export type CourseDoors = { readonly never: readonly string[]; readonly dead: readonly string[] }
+/** Whether it is closed to newcomers; lessons that can never open, and pages that gates lead to and that aren't live, by their names. */
+export type CourseDoors = {
+  readonly closed: boolean
+  readonly never: readonly string[]
+  readonly dead: readonly string[]
+}
 
 /** How mail goes out: well, through no server at all, or what the server answered to the last test. */
 export type MailState = "well" | "none" | { readonly refused: string }
@@ -100,6 +104,17 @@ export function notToBeHad(step: Step, offer: Offer, state: Exclude<Availability
 export function checkDoors(course: CourseCard, step: Step, doors: CourseDoors | undefined): Finding[] {
   const at = { where: course.title }
   return [
+    ...(doors?.closed
+      ? [
+          found(
+            "course-closed",
+            step,
+            { course: course.title },
+            { go: "course", course: course.id, room: "settings" },
+            at,
+          ),
+        ]
+      : []),
     ...(doors?.never ?? []).map((lesson) =>
       found(
         "lesson-never-opens",

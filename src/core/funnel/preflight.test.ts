@@ -196,9 +196,10 @@ describe("preflight", () => {
   })
   it("knows lessons that can never open and gates that lead nowhere", () => {
     const [course] = base.courses
-    const doors = new Map([[course!.id, { never: ["Salt"], dead: ["Old sale"] }]])
-    const found = preflight(base, { ...fine, doors }).filter((f) => /opens|nowhere/.test(f.rule))
+    const doors = new Map([[course!.id, { closed: true, never: ["Salt"], dead: ["Old sale"] }]])
+    const found = preflight(base, { ...fine, doors }).filter((f) => /opens|nowhere|closed/.test(f.rule))
     expect(found.map((f) => [f.rule, f.weight, f.fix])).toEqual([
+      ["course-closed", "stop", { go: "course", course: course!.id, room: "settings" }],
       ["lesson-never-opens", "stop", { go: "course", course: course!.id, room: "opens" }],
       ["gate-leads-nowhere", "advice", { go: "course", course: course!.id, room: "gates" }],
     ])

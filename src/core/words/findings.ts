@@ -230,6 +230,10 @@ export const findings = {
           suffers: `“${d.step}” speaks of “${d.said}”, and “${d.course}” has ${d.lessons}.`,
           says: "Correct it",
         },
+  "course-closed": (d: { course: string }) => ({
+    suffers: `“${d.course}” is closed to newcomers, and here people go on coming into it.`,
+    says: "Open it, or take this off the web",
+  }),
   "lesson-never-opens": (d: { lesson: string; course: string }) => ({
     suffers: `“${d.lesson}” in “${d.course}” can never open: it waits for itself in a circle.`,
     says: "Look at what opens when",

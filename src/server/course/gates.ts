@@ -56,8 +56,8 @@ export async function gateView(db: Db, course: number): Promise<GateView> {
 
 /** What is wrong with the ways into courses, by course: lessons that can never open, gates that lead to pages that aren't live. */
 export async function courseDoors(db: Db): Promise<Map<number, CourseDoors>> {
-  const courses = await db.rows<{ id: number; gates: string }>(
-    "SELECT id, gates FROM course WHERE state <> 'draft' LIMIT 500",
+  const courses = await db.rows<{ id: number; gates: string; state: string }>(
+    "SELECT id, gates, state FROM course WHERE state <> 'draft' LIMIT 500",
   )
   const ids = courses.map((c) => c.id)
   const lessons = await db.rows<{ id: number; course_id: number; title: string; gates: string }>(
@@ -77,7 +77,14 @@ export async function courseDoors(db: Db): Promise<Map<number, CourseDoors>> {
         Object.values,
       ) as Gate[]
       const led = gates.flatMap((g) => (g.kind === "step" ? (dead.get(g.step) ?? []) : []))
-      return [c.id, { never: own.filter((l) => never.includes(l.id)).map((l) => l.title), dead: [...new Set(led)] }]
+      return [
+        c.id,
+        {
+          closed: c.state === "closed",
+          never: own.filter((l) => never.includes(l.id)).map((l) => l.title),
+          dead: [...new Set(led)],
+        },
+      ]
     }),
   )
 }

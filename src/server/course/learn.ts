@@ -509,7 +509,7 @@ export async function meetGate(
     school: read(levels?.school),
   })
   const to = `/learn/${slug}${asked ? `/${asked.id}` : ""}`
-  const page = await pageThatLeadsTo(s.db, course.id)
+  const page = course.state === "closed" ? null : await pageThatLeadsTo(s.db, course.id)
   const here = (words: string): GateMet => ({ course, lesson: asked, situation, words, page })
   switch (gate.kind) {
     case "sign-in":
