@@ -16,7 +16,9 @@ import {
   type SeenAs,
 } from "@/server/course/learn"
 import { saveLessonPage } from "@/server/course/lesson-page"
-import { copyCourse, readOutline, saveOutline } from "@/server/course/outline"
+import { copyCourse, lengthOf, readOutline, saveOutline } from "@/server/course/outline"
+import { storeMedia } from "@/server/media/store"
+import { usesOf } from "@/server/reference"
 import { openSchool, type TestSchool, testSchool } from "../support/school"
 
 const day = 86_400_000
@@ -138,6 +140,21 @@ describe("an outline", () => {
     expect(whole.lessons).toHaveLength(5)
     expect(JSON.parse(whole.lessons[0]!.opens!)).toEqual({ kind: "after-lesson", lesson: whole.lessons[1]!.id })
     expect(await copyCourse(t.s, 99_999)).toMatchObject({ refused: expect.any(String) })
+  })
+
+  it("says where a file is used, in whichever lesson, and no more once it isn't", async () => {
+    const { course, l } = await fourLessons("Kvass")
+    const file = (await storeMedia(t.s, "file", "list.txt", Buffer.from("bread"))) as { id: number }
+    const page = (blocks: object[]) => ({ version: 1, title: "x", blocks })
+    const give = [{ id: "f", kind: "download", media: file.id, says: "" }]
+    await saveLessonPage(t.s, l[0]!, 1, page(give))
+    await saveLessonPage(t.s, l[1]!, 1, page(give))
+    expect(await usesOf(t.s.db, "media", file.id)).toHaveLength(2)
+    expect(await lengthOf(t.s.db, course)).toMatchObject({ files: 2, videos: 0 })
+    await saveLessonPage(t.s, l[1]!, 2, page([]))
+    expect(await usesOf(t.s.db, "media", file.id)).toHaveLength(1)
+    await copyCourse(t.s, course)
+    expect(await usesOf(t.s.db, "media", file.id)).toHaveLength(2)
   })
 
   it.each([

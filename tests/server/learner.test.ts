@@ -4,6 +4,7 @@ import { learnerAccount, setLearnerPassword, signInLearner } from "@/server/pers
 import { personStory } from "@/server/person/people"
 import { makePerson } from "@/server/person/person"
 import { beginSession, devicesOf, endDevice, learnerOf } from "@/server/person/session"
+import { enterByWayIn, queueWayIn } from "@/server/person/way-in"
 import { type TestSchool, testSchool } from "../support/school"
 
 let t: TestSchool
@@ -112,5 +113,49 @@ describe("devices", () => {
     expect(await devicesOf(t.s.db, person, here)).toHaveLength(2)
     await endDevice(t.s.db, person, here, null)
     expect((await devicesOf(t.s.db, person, here)).map((d) => d.here)).toEqual([true])
+  })
+})
+
+describe("a rush at the door", () => {
+  it("lets everybody in by their own link once, however many come at the same moment", async () => {
+    const many = Array.from({ length: 150 }, (_, i) => i)
+    await t.s.db.write("INSERT INTO person (name, email, zone, joined_at) VALUES ?", [
+      many.map((i) => [`R ${i}`, `rush${i}@x.example`, "UTC", new Date(t.at())]),
+    ])
+    const rows = await t.s.db.rows<{ id: number; email: string }>(
+      "SELECT id, email FROM person WHERE email LIKE 'rush%'",
+    )
+    await t.s.db.transaction(async (tx) => {
+      for (const r of rows)
+        await queueWayIn(tx, { person: r.id, email: r.email, name: "", leadsTo: "/learn", at: t.at() })
+    })
+    const links = await t.s.db.rows<{ id: number; person_id: number }>(
+      "SELECT id, person_id FROM way_in WHERE person_id IN (?)",
+      [rows.map((r) => r.id)],
+    )
+    expect(links).toHaveLength(many.length)
+    const pressed = await Promise.all([...links, ...links].map((l) => enterByWayIn(t.s, l.id, { agent: "Rush/1" })))
+    const sessions = pressed.flatMap((p) => ("session" in p ? [p.session] : []))
+    expect(sessions).toHaveLength(many.length)
+    const people = await Promise.all(sessions.map((x) => learnerOf(t.s.db, x)))
+    expect(new Set(people.map((p) => p?.person)).size).toBe(many.length)
+    expect(pressed.filter((p) => "refused" in p && p.refused === "used")).toHaveLength(many.length)
+  })
+
+  it("opens nothing by a link that is too old, altered, or of a thing that isn't there", async () => {
+    const [row] = await t.s.db.rows<{ id: number }>("SELECT id FROM person WHERE email = 'rush1@x.example'")
+    await t.s.db.transaction((tx) =>
+      queueWayIn(
+        tx,
+        { person: row!.id, email: "rush1@x.example", name: "", leadsTo: "//evil.example", at: t.at() },
+        "let-in",
+      ),
+    )
+    const link = (await t.s.db.row<{ id: number }>("SELECT MAX(id) AS id FROM way_in"))!.id
+    t.set(t.at() + 14 * 86_400_000)
+    expect(await enterByWayIn(t.s, link)).toEqual({ refused: "used" })
+    expect(await enterByWayIn(t.s, link + 999)).toEqual({ refused: "foreign" })
+    expect(await learnerOf(t.s.db, "x".repeat(200))).toBeNull()
+    expect(await learnerOf(t.s.db, undefined)).toBeNull()
   })
 })
