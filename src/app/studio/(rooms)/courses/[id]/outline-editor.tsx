@@ -64,6 +64,10 @@ export function OutlineEditor({
   const [help, setHelp] = useState(false)
   const now = useRef(rows)
   now.current = rows
+  const pastNow = useRef(past)
+  pastNow.current = past
+  /** The number of each row that has been stored, by its key. */
+  const stored = useRef(new Map<string, number>())
   const known = useRef(new Set(given.flatMap((r) => numberOf(r) ?? [])))
   const lastTyped = useRef("")
   const focusNext = useRef<string | null>(null)
@@ -79,6 +83,7 @@ export function OutlineEditor({
     if ("refused" in done) return done
     known.current = new Set(done.rows.flatMap((r) => numberOf(r) ?? []))
     const ids = new Map(done.rows.map((r) => [r.key, r.id]))
+    for (const r of done.rows) if (r.id !== null) stored.current.set(r.key, r.id)
     const here = new Set(sending.map((r) => r.key))
     // Numbers come in by key; rows of another window come in at the end.
     setRows((all) => [
@@ -100,18 +105,18 @@ export function OutlineEditor({
   }, [])
 
   const undo = useCallback((way: "before" | "after") => {
-    setPast((p) => {
-      const to = p[way].at(-1)
-      if (!to) return p
-      const current = now.current
-      // What has been stored meanwhile keeps its number.
-      const ids = new Map(current.map((r) => [r.key, r.id]))
-      setRows(to.map((r) => (r.id === null ? { ...r, id: ids.get(r.key) ?? null } : r)))
-      lastTyped.current = ""
-      return way === "before"
-        ? { before: p.before.slice(0, -1), after: [...p.after, current] }
-        : { before: [...p.before, current], after: p.after.slice(0, -1) }
-    })
+    const { before, after } = pastNow.current
+    const to = (way === "before" ? before : after).at(-1)
+    if (!to) return
+    const current = now.current
+    // What has been stored since keeps its number, also where it was taken out meanwhile.
+    setRows(to.map((r) => (r.id === null ? { ...r, id: stored.current.get(r.key) ?? null } : r)))
+    lastTyped.current = ""
+    setPast(
+      way === "before"
+        ? { before: before.slice(0, -1), after: [...after, current] }
+        : { before: [...before, current], after: after.slice(0, -1) },
+    )
   }, [])
 
   // A row that an edit wants to go on in.
