@@ -53,6 +53,8 @@ it("answers a quiz, reads why, and hands work in, which the teacher answers", as
   await quiz.getByText("Not passed yet: 1 of 3 right.").waitFor()
   await quiz.getByText("Roots are patient; radish is not.").waitFor()
   await quiz.getByRole("button", { name: "Try again" }).click()
+  // Nothing is sent by that: the last try is still the one that was made.
+  await quiz.getByText("The last time: 1 of 3 right.").waitFor()
   await quiz.getByLabel(/How many grams/).fill("30")
   for (const root of ["Carrot", "Celeriac", "Swede"]) await quiz.getByLabel(root).check()
   await quiz.getByLabel(/Push it under/).check()

@@ -78,7 +78,9 @@ export function QuizForm({ slug, lesson, quiz: latest }: { slug: string; lesson:
       ) : null}
       {over ? null : tried ? (
         left === 0 ? null : (
+          // A button of its own: one that turned into the other while it is pressed would send the new try at once.
           <Button
+            key="again"
             className="mt-5 min-h-11 w-full"
             onClick={() => {
               setTried(null)
@@ -90,7 +92,7 @@ export function QuizForm({ slug, lesson, quiz: latest }: { slug: string; lesson:
           </Button>
         )
       ) : (
-        <Button type="submit" look="primary" disabled={busy} className="mt-5 min-h-11 w-full">
+        <Button key="send" type="submit" look="primary" disabled={busy} className="mt-5 min-h-11 w-full">
           See how I did
         </Button>
       )}
