@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
-import { gateOf, markDone, myCourses, openLesson } from "@/server/course/learn"
+import { gateOf } from "@/server/course/gates"
+import { markDone, myCourses, openLesson } from "@/server/course/learn"
 import { savePage } from "@/server/funnel/edit"
 import { confirmJoin, pendingJoin, sweepPendingJoins } from "@/server/funnel/join"
 import { loadFunnel } from "@/server/funnel/load"

@@ -4,17 +4,8 @@ import { lessonPage } from "@/core/course/lesson-page"
 import type { AdmissionTo } from "@/core/course/may-open"
 import { newRow, type Outline } from "@/core/course/outline"
 import { newCourse, readCourse, saveCourse, saveLesson, saveModule } from "@/server/course/course"
-import { courseDoors, saveSchoolGates } from "@/server/course/gates"
-import {
-  courseFor,
-  courseSeenAs,
-  markDone,
-  meetGate,
-  myCourse,
-  myCourses,
-  openLesson,
-  type SeenAs,
-} from "@/server/course/learn"
+import { courseDoors, meetGate, saveSchoolGates } from "@/server/course/gates"
+import { courseFor, courseSeenAs, markDone, myCourse, myCourses, openLesson, type SeenAs } from "@/server/course/learn"
 import { saveLessonPage } from "@/server/course/lesson-page"
 import { copyCourse, lengthOf, readOutline, saveOutline } from "@/server/course/outline"
 import { storeMedia } from "@/server/media/store"

@@ -1,6 +1,6 @@
 import { notFound, redirect } from "next/navigation"
 import { surroundings } from "@/app/door"
-import { type GateMet, meetGate } from "@/server/course/learn"
+import { type GateMet, meetGate } from "@/server/course/gates"
 import type { Learner } from "@/server/person/session"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"

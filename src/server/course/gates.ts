@@ -1,13 +1,14 @@
-// Gates as stored: the school's own; a course's and a lesson's are saved with them.
+// Gates: the school's own as stored (a course's and a lesson's are saved with them), and what somebody meets before one.
 import * as v from "valibot"
-import { type Gate, type Gates, gatesSchema, readGates } from "@/core/course/gate"
+import { type Gate, type Gates, gateFor, gatesSchema, readGates, type Situation, situationOf } from "@/core/course/gate"
 import { neverOpens, type PlanVersion } from "@/core/course/plan"
 import type { CourseDoors } from "@/core/funnel/finding"
-import { kindsThat } from "@/core/funnel/step/list"
+import { kindsThat, stepKinds } from "@/core/funnel/step/list"
 import type { Db } from "../db/pool"
+import type { Learner } from "../person/session"
 import { refusal, type Saved } from "../saved"
 import type { Surroundings } from "../surroundings"
-import { pageThatLeadsTo } from "./learn"
+import { courseFor, type LearnCourse, type LearnLesson } from "./learn"
 import { readPlans } from "./plan"
 
 export async function schoolGates(db: Db): Promise<Gates> {
@@ -95,4 +96,92 @@ async function deadSteps(db: Db): Promise<Map<number, string>> {
     "SELECT s.id, s.name FROM step s WHERE NOT EXISTS (SELECT 1 FROM live_page p WHERE p.step_id = s.id)",
   )
   return new Map(rows.map((r) => [r.id, r.name]))
+}
+
+/** Kinds of step that somebody without access is sent to, the likeliest first. */
+const gates = kindsThat((k) => k.gate !== undefined).sort((a, b) => stepKinds[b].gate! - stepKinds[a].gate!)
+
+/** The live page of a funnel that sells this course, or else the one that gives it away; null where there is none. */
+export async function pageThatLeadsTo(db: Db, course: number): Promise<string | null> {
+  const page = await db.row<{ path: string }>(
+    `SELECT p.path FROM live_page p JOIN step s ON s.id = p.step_id AND s.kind IN (?)
+     WHERE EXISTS (SELECT 1 FROM reference r JOIN step t ON t.id = r.step_id WHERE r.course_id = ? AND r.block IS NULL AND t.funnel_id = p.funnel_id AND t.kind IN (?)) ORDER BY FIELD(s.kind, ?), p.funnel_id LIMIT 1`,
+    [gates, course, kindsThat((k) => k.opens !== undefined), gates],
+  )
+  return page?.path ?? null
+}
+
+/** The title of a course that isn't a draft, and the page by which somebody comes to it. */
+export async function gateOf(db: Db, slug: string): Promise<{ title: string; path: string | null } | undefined> {
+  const course = await db.row<{ id: number; title: string }>(
+    "SELECT id, title FROM course WHERE slug = ? AND state <> 'draft'",
+    [slug],
+  )
+  return course && { title: course.title, path: await pageThatLeadsTo(db, course.id) }
+}
+
+/** What somebody meets who may not open something: a page to go to, or words on the spot over the curriculum. */
+export type GateMet =
+  | { readonly goTo: string }
+  | {
+      readonly course: LearnCourse
+      /** The lesson that was asked for; null: the course. */
+      readonly lesson: LearnLesson | null
+      readonly situation: Situation
+      readonly words: string
+      /** The page by which they come to it, without a slash; null where there is none. */
+      readonly page: string | null
+    }
+
+/**
+ * The gate before a course (`lesson` null) or a lesson, for whoever may not open it: undefined where there is no such thing.
+ */
+export async function meetGate(
+  s: Surroundings,
+  who: Learner | null,
+  slug: string,
+  lesson: number | null,
+): Promise<GateMet | undefined> {
+  const course = await courseFor(s, who, slug)
+  if (!course) return undefined
+  const asked = lesson === null ? null : (course.lessons.find((l) => l.id === lesson) ?? null)
+  if (lesson !== null && !asked && course.mine) return { goTo: `/learn/${slug}` }
+  const situation = situationOf(
+    (asked ?? nearest(course.lessons))?.may ?? { open: false, why: who ? "outside" : "stranger" },
+  )
+  if (situation === null) return { goTo: `/learn/${slug}` }
+  const levels = await s.db.row<{ course: string; school: string; lesson: string | null }>(
+    "SELECT c.gates AS course, (SELECT gates FROM school WHERE id = 1) AS school, (SELECT gates FROM lesson WHERE id = ? AND course_id = c.id) AS lesson FROM course c WHERE c.id = ?",
+    [asked?.id ?? 0, course.id],
+  )
+  const read = (json: string | null | undefined): Gates => readGates(json ?? "{}")
+  const { gate } = gateFor(situation, {
+    lesson: read(levels?.lesson),
+    course: read(levels?.course),
+    school: read(levels?.school),
+  })
+  const to = `/learn/${slug}${asked ? `/${asked.id}` : ""}`
+  const page = course.state === "closed" ? null : await pageThatLeadsTo(s.db, course.id)
+  const here = (words: string): GateMet => ({ course, lesson: asked, situation, words, page })
+  switch (gate.kind) {
+    case "sign-in":
+      // Whoever is signed in already would only come back to it.
+      return who ? here("") : { goTo: `/learn/sign-in?to=${encodeURIComponent(to)}` }
+    case "words":
+      return here(gate.words)
+    case "found":
+      return page === null ? here("") : { goTo: `/${page}` }
+    case "step": {
+      const live = await s.db.row<{ path: string }>("SELECT path FROM live_page WHERE step_id = ? LIMIT 1", [gate.step])
+      return live ? { goTo: `/${live.path}` } : here("")
+    }
+  }
+}
+
+/** The lesson that says best how somebody stands to the whole course: the nearest to being open. */
+function nearest(lessons: readonly LearnLesson[]): LearnLesson | undefined {
+  const order = ["not-yet", "ended", "outside", "stranger"]
+  return [...lessons]
+    .filter((l) => !l.may.open)
+    .sort((a, b) => order.indexOf(a.may.open ? "" : a.may.why) - order.indexOf(b.may.open ? "" : b.may.why))[0]
 }

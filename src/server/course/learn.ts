@@ -2,11 +2,9 @@
 // what is read here is what it is asked with.
 
 import { type DoneBy, doneByOf, isComplete } from "@/core/course/done"
-import { type Gates, gateFor, readGates, type Situation, situationOf } from "@/core/course/gate"
 import { lessonPage } from "@/core/course/lesson-page"
 import { type AdmissionTo, type Asking, type LessonProgress, type MayOpen, mayOpen } from "@/core/course/may-open"
 import { lessonOf } from "@/core/course/plan"
-import { kindsThat, stepKinds } from "@/core/funnel/step/list"
 import type { Page } from "@/core/page/document"
 import { afterJoining, openingWords } from "@/core/words/opening"
 import type { Listener } from "../around"
@@ -444,92 +442,4 @@ export async function myFiles(s: Surroundings, who: Learner): Promise<MyFile[]> 
     "SELECT DISTINCT m.name, m.stored, m.size FROM admission a JOIN media m ON m.id = a.media_id WHERE a.person_id = ? AND a.from_at <= ? AND (a.until_at IS NULL OR a.until_at > ?) AND (? IS NULL OR FIND_IN_SET(a.order_id, ?)) ORDER BY m.name LIMIT 200",
     [who.person, now, now, who.scope, who.scope],
   )
-}
-
-/** Kinds of step that somebody without access is sent to, the likeliest first. */
-const gates = kindsThat((k) => k.gate !== undefined).sort((a, b) => stepKinds[b].gate! - stepKinds[a].gate!)
-
-/** The live page of a funnel that sells this course, or else the one that gives it away; null where there is none. */
-export async function pageThatLeadsTo(db: Db, course: number): Promise<string | null> {
-  const page = await db.row<{ path: string }>(
-    `SELECT p.path FROM live_page p JOIN step s ON s.id = p.step_id AND s.kind IN (?)
-     WHERE EXISTS (SELECT 1 FROM reference r JOIN step t ON t.id = r.step_id WHERE r.course_id = ? AND r.block IS NULL AND t.funnel_id = p.funnel_id AND t.kind IN (?)) ORDER BY FIELD(s.kind, ?), p.funnel_id LIMIT 1`,
-    [gates, course, kindsThat((k) => k.opens !== undefined), gates],
-  )
-  return page?.path ?? null
-}
-
-/** The title of a course that isn't a draft, and the page by which somebody comes to it. */
-export async function gateOf(db: Db, slug: string): Promise<{ title: string; path: string | null } | undefined> {
-  const course = await db.row<{ id: number; title: string }>(
-    "SELECT id, title FROM course WHERE slug = ? AND state <> 'draft'",
-    [slug],
-  )
-  return course && { title: course.title, path: await pageThatLeadsTo(db, course.id) }
-}
-
-/** What somebody meets who may not open something: a page to go to, or words on the spot over the curriculum. */
-export type GateMet =
-  | { readonly goTo: string }
-  | {
-      readonly course: LearnCourse
-      /** The lesson that was asked for; null: the course. */
-      readonly lesson: LearnLesson | null
-      readonly situation: Situation
-      readonly words: string
-      /** The page by which they come to it, without a slash; null where there is none. */
-      readonly page: string | null
-    }
-
-/**
- * The gate before a course (`lesson` null) or a lesson, for whoever may not open it: undefined where there is no such thing.
- */
-export async function meetGate(
-  s: Surroundings,
-  who: Learner | null,
-  slug: string,
-  lesson: number | null,
-): Promise<GateMet | undefined> {
-  const course = await courseFor(s, who, slug)
-  if (!course) return undefined
-  const asked = lesson === null ? null : (course.lessons.find((l) => l.id === lesson) ?? null)
-  if (lesson !== null && !asked && course.mine) return { goTo: `/learn/${slug}` }
-  const situation = situationOf(
-    (asked ?? nearest(course.lessons))?.may ?? { open: false, why: who ? "outside" : "stranger" },
-  )
-  if (situation === null) return { goTo: `/learn/${slug}` }
-  const levels = await s.db.row<{ course: string; school: string; lesson: string | null }>(
-    "SELECT c.gates AS course, (SELECT gates FROM school WHERE id = 1) AS school, (SELECT gates FROM lesson WHERE id = ? AND course_id = c.id) AS lesson FROM course c WHERE c.id = ?",
-    [asked?.id ?? 0, course.id],
-  )
-  const read = (json: string | null | undefined): Gates => readGates(json ?? "{}")
-  const { gate } = gateFor(situation, {
-    lesson: read(levels?.lesson),
-    course: read(levels?.course),
-    school: read(levels?.school),
-  })
-  const to = `/learn/${slug}${asked ? `/${asked.id}` : ""}`
-  const page = course.state === "closed" ? null : await pageThatLeadsTo(s.db, course.id)
-  const here = (words: string): GateMet => ({ course, lesson: asked, situation, words, page })
-  switch (gate.kind) {
-    case "sign-in":
-      // Whoever is signed in already would only come back to it.
-      return who ? here("") : { goTo: `/learn/sign-in?to=${encodeURIComponent(to)}` }
-    case "words":
-      return here(gate.words)
-    case "found":
-      return page === null ? here("") : { goTo: `/${page}` }
-    case "step": {
-      const live = await s.db.row<{ path: string }>("SELECT path FROM live_page WHERE step_id = ? LIMIT 1", [gate.step])
-      return live ? { goTo: `/${live.path}` } : here("")
-    }
-  }
-}
-
-/** The lesson that says best how somebody stands to the whole course: the nearest to being open. */
-function nearest(lessons: readonly LearnLesson[]): LearnLesson | undefined {
-  const order = ["not-yet", "ended", "outside", "stranger"]
-  return [...lessons]
-    .filter((l) => !l.may.open)
-    .sort((a, b) => order.indexOf(a.may.open ? "" : a.may.why) - order.indexOf(b.may.open ? "" : b.may.why))[0]
 }

@@ -1,6 +1,6 @@
 import type { Metadata } from "next"
 import { surroundings } from "@/app/door"
-import { gateOf } from "@/server/course/learn"
+import { gateOf } from "@/server/course/gates"
 import { safePath } from "@/server/person/way-in"
 import { SignInForm } from "./form"
 
