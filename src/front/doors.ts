@@ -9,6 +9,7 @@ import { followLink } from "@/server/mail/click"
 import { changeZone, leaveMails, receiver, returnToMails } from "@/server/mail/leave"
 import { checkoutPathOf } from "@/server/offer/link"
 import { enterStudio, studioLinkOpen } from "@/server/person/account"
+import { changeState, pressAddressChange, readChangeLink } from "@/server/person/address-change"
 import { type Device, sessionCookie } from "@/server/person/session"
 import { enterByWayIn, renewLink, wayInState } from "@/server/person/way-in"
 import { verifyId } from "@/server/sign"
@@ -32,6 +33,8 @@ export async function answerDoor(front: Front, req: Request): Promise<Answer | u
       return confirmDoor(front, req, token)
     case "way-in":
       return wayInDoor(front, req, token)
+    case "confirm-address":
+      return addressDoor(front, req, token)
     case "studio-in":
       return studioDoor(front, req, token)
     case "order":
@@ -144,6 +147,34 @@ async function wayInDoor(front: Front, req: Request, token: string): Promise<Ans
     title: words.wayIn.title,
     paragraphs: [words.wayIn.text],
     forms: [{ action: `/way-in/${token}`, button: words.wayIn.button }],
+  })
+}
+
+/** A mailbox says yes to another address: opened by GET, said by the press. */
+async function addressDoor(front: Front, req: Request, token: string): Promise<Answer> {
+  const { s } = front
+  const w = words.addressChange
+  const link = readChangeLink(s.config, token)
+  const found = link && (await changeState(s, link.id, link.side))
+  if (!link || !found) return plainAnswer(front, 404, foreign)
+  const account = [{ href: "/learn/account", says: w.account }]
+  const done = () => plainAnswer(front, 200, { title: w.done, paragraphs: [w.doneText(found.email)], links: account })
+  const over = () => plainAnswer(front, 410, { title: w.over, paragraphs: [w.overText], links: account })
+  const half = () => plainAnswer(front, 200, { title: w.title, paragraphs: [w.half] })
+  if (req.method === "POST" && !isForged(req)) {
+    const came = await pressAddressChange(s, link.id, link.side)
+    return came === "done" ? done() : came === "half" ? half() : over()
+  }
+  if (found.state === "done") return done()
+  if (found.state === "over") return over()
+  // One that was pressed and whose other half came meanwhile is pressed again, should the last of it have been cut off.
+  return plainAnswer(front, 200, {
+    title: w.title,
+    paragraphs: [
+      link.side === "old" ? w.text(found.oldEmail, found.email) : w.textNew(found.email),
+      ...(found.pressed ? [w.half] : []),
+    ],
+    forms: [{ action: `/confirm-address/${token}`, button: w.button }],
   })
 }
 

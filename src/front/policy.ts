@@ -24,9 +24,9 @@ export function pagePolicy(style: string, script: string, cards = ""): string {
 
 /**
  * For what Next answers: scripts by nonce; the card processor's fields may be framed. Styles may stand inline, for Radix and the
- * editors set positions so.
+ * editors set positions so. What a lesson shows of another site may be framed in the learning area, by https.
  */
-export function studioPolicy(nonce: string, cards = ""): string {
+export function roomPolicy(nonce: string, cards = "", others = false): string {
   return [
     "default-src 'self'",
     `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'`,
@@ -35,7 +35,7 @@ export function studioPolicy(nonce: string, cards = ""): string {
     "media-src 'self' blob:",
     "font-src 'self'",
     "connect-src 'self'",
-    `frame-src 'self'${cards ? ` ${cards}` : ""}`,
+    `frame-src 'self'${cards ? ` ${cards}` : ""}${others ? " https:" : ""}`,
     "form-action 'self'",
     "base-uri 'none'",
     "object-src 'none'",

@@ -15,9 +15,9 @@ import { type Answer, requestOf, TooLong } from "./exchange"
 import { serveFont, serveMedia } from "./files"
 import { watchLive } from "./live"
 import { isMultipart, isWhole } from "./multipart"
-import { commonHeaders, studioPolicy } from "./policy"
+import { commonHeaders, roomPolicy } from "./policy"
 import { type Front, plainAnswer } from "./reply"
-import { takeUpload, uploadPath } from "./upload"
+import { isUpload, takeUpload } from "./upload"
 import { collectVisits } from "./visits"
 
 export type Handler = (req: IncomingMessage, res: ServerResponse) => Promise<void>
@@ -104,8 +104,8 @@ async function answer(
   const request = requestOf(req, s.config.trustProxy)
   const first = request.path.split("/", 1)[0]!
   if (!isReadable(request.path)) return send(req, res, unreadable(front))
-  if (!bodies.watch(req, res, request.ip, request.path === uploadPath)) return refuseBody(front, req, res)
-  if (request.path === uploadPath && req.method === "POST") {
+  if (!bodies.watch(req, res, request.ip, isUpload(request.path))) return refuseBody(front, req, res)
+  if (isUpload(request.path) && req.method === "POST") {
     const done = await takeUpload(front, request, req)
     // What is left of a body that was refused is not waited for.
     if (!req.complete) res.setHeader("connection", "close")
@@ -115,7 +115,7 @@ async function answer(
     if (first !== "_next" && !front.live.reachable()) return send(req, res, backInAMoment(front, 503))
     if (isMultipart(req) && !(await isWhole(req))) return send(req, res, unreadable(front))
     const nonce = randomBytes(16).toString("base64")
-    const policy = studioPolicy(nonce, s.cards?.origin)
+    const policy = roomPolicy(nonce, s.cards?.origin, first === "learn")
     req.headers["content-security-policy"] = policy
     // What a caller says of itself is not handed on as if a proxy had said it.
     req.headers["x-forwarded-for"] = request.ip

@@ -1,31 +1,67 @@
-// Uploads of the studio: the bytes of one file as the body, straight to the disk.
+// Uploads: the bytes of one file as the body, straight to the disk. The school's own from the studio, and what learners hand in.
 import type { IncomingMessage } from "node:http"
-import { largest, type MediaKind, storeMedia, tooLarge } from "@/server/media/store"
-import { sessionCookie, studioSessionOf } from "@/server/person/session"
+import { takeHandedIn } from "@/server/course/hand-in"
+import { largest, type MediaKind, type Stored, storeMedia, tooLarge } from "@/server/media/store"
+import { learnerOf, sessionCookie, studioSessionOf } from "@/server/person/session"
 import type { Answer, Request } from "./exchange"
 import { commonHeaders } from "./policy"
 import type { Front } from "./reply"
 
-export const uploadPath = "studio/upload"
+const schoolKinds: readonly string[] = ["picture", "video", "file"] satisfies MediaKind[]
+
+type Take = (front: Front, request: Request, body: IncomingMessage) => Promise<Stored | Answer>
+
+const takes: Readonly<Record<string, Take>> = {
+  async "studio/upload"({ s }, request, body) {
+    const token = request.cookies[sessionCookie(s.config, "studio")]
+    if ((await studioSessionOf(s.db, token)) === null) return signInAgain
+    const kind = request.query.get("kind") ?? ""
+    if (!schoolKinds.includes(kind)) return said(400, { refused: "Choose a file." })
+    return await withinSize(request, kind as MediaKind, () => storeMedia(s, kind as MediaKind, nameIn(request), body))
+  },
+  async "learn/hand-in"({ s }, request, body) {
+    const who = await learnerOf(s.db, request.cookies[sessionCookie(s.config, "learn")])
+    if (who === null) return signInAgain
+    const { query } = request
+    const at = {
+      slug: query.get("course") ?? "",
+      lesson: Number(query.get("lesson")) || 0,
+      block: query.get("block") ?? "",
+    }
+    return withinSize(request, "handed-in", () => takeHandedIn(s, who, at, nameIn(request), body))
+  },
+}
+
+export const isUpload = (path: string) => Object.hasOwn(takes, path)
 
 export async function takeUpload(front: Front, request: Request, body: IncomingMessage): Promise<Answer> {
-  const { s } = front
-  const token = request.cookies[sessionCookie(s.config, "studio")]
-  if ((await studioSessionOf(s.db, token)) === null) return said(401, { refused: "Sign in again, please." })
   const { origin } = request.headers
-  if (origin !== undefined && origin !== s.config.origin) return said(403, { refused: "This came from another site." })
-  const kind = request.query.get("kind") as MediaKind
-  if (!Object.hasOwn(largest, kind)) return said(400, { refused: "Choose a file." })
-  if (Number(request.headers["content-length"] ?? 0) > largest[kind]) return said(413, { refused: tooLarge(kind) })
-  const name = (request.query.get("name") ?? "").slice(0, 300)
-  const stored = await storeMedia(s, kind, name, body)
+  if (origin !== undefined && origin !== front.s.config.origin)
+    return said(403, { refused: "This came from another site." })
+  const stored = await takes[request.path]!(front, request, body)
+  if ("status" in stored) return stored
   return "refused" in stored
-    ? said(stored.refused === tooLarge(kind) ? 413 : 422, stored)
-    : said(200, { id: stored.id, url: `/media/${stored.stored}`, name })
+    ? said(tooLarges.includes(stored.refused) ? 413 : 422, stored)
+    : said(200, { id: stored.id, url: `/media/${stored.stored}`, name: nameIn(request) })
 }
+
+const tooLarges = (Object.keys(largest) as (keyof typeof largest)[]).map(tooLarge)
+
+/** What says that it is too large isn't read. */
+async function withinSize(
+  request: Request,
+  kind: keyof typeof largest,
+  take: () => Promise<Stored>,
+): Promise<Stored | Answer> {
+  return Number(request.headers["content-length"] ?? 0) > largest[kind] ? { refused: tooLarge(kind) } : take()
+}
+
+const nameIn = (request: Request) => (request.query.get("name") ?? "").slice(0, 300)
 
 const said = (status: number, what: object): Answer => ({
   status,
   headers: { ...commonHeaders, "content-type": "application/json", "cache-control": "no-store" },
   body: JSON.stringify(what),
 })
+
+const signInAgain = said(401, { refused: "Sign in again, please." })

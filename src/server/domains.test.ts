@@ -3,7 +3,19 @@ import { readdirSync, readFileSync } from "node:fs"
 import { dirname, join, relative } from "node:path"
 import { expect, it } from "vitest"
 
-const order = ["ground", "media", "page", "person", "course", "offer", "mail", "funnel", "ledger", "top"] as const
+const order = [
+  "ground",
+  "media",
+  "page",
+  "person",
+  "course",
+  "offer",
+  "notice",
+  "mail",
+  "funnel",
+  "ledger",
+  "top",
+] as const
 /** What puts the domains together. */
 const top = ["due-list.ts", "today.ts", "health.ts", "listeners.ts", "open.ts", "upgrade.ts"]
 const ground = ["db", "port"]

@@ -2,6 +2,8 @@
 // whether all is well. And the housekeeping that nobody waits for.
 import { sweepAttempts } from "./attempt"
 import { setClock } from "./clock"
+import { away } from "./course/away"
+import { sweepHandedIn } from "./course/hand-in"
 import { openings, replan } from "./course/opening"
 import { type Due, eachByItself, untilDone } from "./due"
 import { sweepPendingJoins } from "./funnel/join"
@@ -13,6 +15,7 @@ import { renewals } from "./ledger/renew"
 import { stopped } from "./ledger/stopped"
 import { sweepOrders } from "./ledger/sweep"
 import { mails } from "./mail/send"
+import { measureMedia } from "./media/length"
 import { sweepWrongPasswords } from "./person/password"
 import { sweepSessions } from "./person/session"
 import { sweepKnocks } from "./person/way-in"
@@ -20,7 +23,7 @@ import type { Surroundings } from "./surroundings"
 import { rollTally } from "./tally"
 import { timers } from "./timer"
 
-export const due: readonly Due[] = [charges, refunds, renewals, timers({ stopped, replan }), openings, mails]
+export const due: readonly Due[] = [charges, refunds, renewals, timers({ stopped, replan }), openings, away, mails]
 
 /** One round of everything that is due now. */
 export async function doWhatIsDue(s: Surroundings, worker: string): Promise<void> {
@@ -43,6 +46,8 @@ export async function keepHouse(s: Surroundings): Promise<void> {
     () => sweepKnocks(s.db),
     () => sweepPendingJoins(s),
     () => sweepOrders(s),
+    () => measureMedia(s),
+    () => sweepHandedIn(s),
   ])
 }
 

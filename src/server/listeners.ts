@@ -1,29 +1,42 @@
 // Who is told what happens, and who writes which letter: the one place in which a lower domain reaches a higher one.
 import type { Wiring } from "./around"
+import { awaitComing } from "./course/away"
 import { giveCertificate } from "./course/certificate"
 import { completeParts, takeProgress } from "./course/learn"
 import { handInLetter } from "./course/letter/hand-in"
 import { lessonOpensLetter } from "./course/letter/lesson-opens"
 import { letInLetter } from "./course/letter/let-in"
+import { newCommentsLetter } from "./course/letter/new-comments"
 import { awaitOpening } from "./course/opening"
 import { performOnOccasion } from "./funnel/occasion"
 import { reachLearningArea } from "./funnel/reach"
 import { accessEndedLetter, mendCardLetter } from "./ledger/letter/plan"
 import { receiptLetter } from "./ledger/letter/receipt"
 import { refundLetter } from "./ledger/letter/refund"
+import { addressChangeLetter } from "./mail/letter/address-change"
 import { confirmLetter } from "./mail/letter/confirm"
 import { sequenceLetter } from "./mail/letter/sequence"
 import { studioWayInLetter } from "./mail/letter/studio-way-in"
 import { wayInLetter } from "./mail/letter/way-in"
 
 export const wiring: Wiring = {
-  listeners: [takeProgress, completeParts, giveCertificate, awaitOpening, reachLearningArea, performOnOccasion],
+  listeners: [
+    takeProgress,
+    completeParts,
+    giveCertificate,
+    awaitOpening,
+    awaitComing,
+    reachLearningArea,
+    performOnOccasion,
+  ],
   letters: {
     confirm: confirmLetter,
     "way-in": wayInLetter,
     "let-in": letInLetter,
     "lesson-opens": lessonOpensLetter,
     "hand-in": handInLetter,
+    "address-change": addressChangeLetter,
+    "new-comments": newCommentsLetter,
     "studio-way-in": studioWayInLetter,
     sequence: sequenceLetter,
     receipt: receiptLetter,

@@ -2,7 +2,7 @@
 import type { Ref, Referred } from "@/core/reference"
 import type { Db } from "./db/pool"
 
-/** What refers: a place in a funnel, or a course, lesson or offer. */
+/** What refers: a place in a funnel, or a course, lesson, offer or notice. */
 export type Referrer = {
   readonly funnel?: number
   readonly step?: number
@@ -12,6 +12,7 @@ export type Referrer = {
   readonly course?: number
   readonly lesson?: number
   readonly offer?: number
+  readonly notice?: number
 }
 
 const column: Record<Referred, string> = {
@@ -34,12 +35,14 @@ export async function writeReferences(
     | { readonly funnel: number }
     | { readonly course: number }
     | { readonly lesson: number }
-    | { readonly offer: number },
+    | { readonly offer: number }
+    | { readonly notice: number },
   references: readonly { readonly from: Referrer; readonly ref: Ref }[],
 ): Promise<void> {
   if ("funnel" in of) await tx.write("DELETE FROM reference WHERE funnel_id = ?", [of.funnel])
   else if ("course" in of) await tx.write("DELETE FROM reference WHERE from_course_id = ?", [of.course])
   else if ("lesson" in of) await tx.write("DELETE FROM reference WHERE from_lesson_id = ?", [of.lesson])
+  else if ("notice" in of) await tx.write("DELETE FROM reference WHERE from_notice_id = ?", [of.notice])
   else if ("offer" in of) await tx.write("DELETE FROM reference WHERE from_offer_id = ?", [of.offer])
   else await tx.write("DELETE FROM reference WHERE funnel_id IS NULL AND effect_id = ?", [of.effect])
   const there = await existing(
@@ -57,12 +60,13 @@ export async function writeReferences(
       f.course ?? null,
       f.lesson ?? null,
       f.offer ?? null,
+      f.notice ?? null,
       ...targets.map((t) => (t === ref.to ? ref.id : null)),
       ref.use,
     ])
   if (rows.length)
     await tx.write(
-      `INSERT INTO reference (funnel_id, step_id, block, mail_id, effect_id, from_course_id, from_lesson_id, from_offer_id, ${targets.map((t) => column[t]).join(", ")}, say) VALUES ?`,
+      `INSERT INTO reference (funnel_id, step_id, block, mail_id, effect_id, from_course_id, from_lesson_id, from_offer_id, from_notice_id, ${targets.map((t) => column[t]).join(", ")}, say) VALUES ?`,
       [rows],
     )
 }
@@ -103,12 +107,14 @@ export async function usesOf(db: Db, to: Referred, id: number): Promise<Use[]> {
     effect_id: number | null
     offer_id: number | null
     offer: string | null
+    notice_id: number | null
+    notice: string | null
   }>(
     `SELECT r.say, r.effect_id, f.id AS funnel_id, f.name AS funnel, t.id AS step_id, t.name AS step, r.block IS NOT NULL AS hasPage, q.name AS sequence, q.id AS sequence_of, m.subject AS mail_subject,
-       c.id AS course_id, c.title AS course, l.title AS lesson, o.id AS offer_id, o.public_name AS offer
+       c.id AS course_id, c.title AS course, l.title AS lesson, o.id AS offer_id, o.public_name AS offer, n.id AS notice_id, n.title AS notice
      FROM reference r LEFT JOIN funnel f ON f.id = r.funnel_id LEFT JOIN step t ON t.id = r.step_id LEFT JOIN sequence_mail m ON m.id = r.mail_id
      LEFT JOIN sequence q ON q.id = m.sequence_id LEFT JOIN lesson l ON l.id = r.from_lesson_id LEFT JOIN course c ON c.id = COALESCE(r.from_course_id, l.course_id)
-     LEFT JOIN offer o ON o.id = r.from_offer_id AND o.removed_at IS NULL
+     LEFT JOIN notice n ON n.id = r.from_notice_id LEFT JOIN offer o ON o.id = r.from_offer_id AND o.removed_at IS NULL
      WHERE r.${column[to]} = ? AND (r.from_offer_id IS NULL OR o.id IS NOT NULL) ORDER BY f.name, t.position, r.id LIMIT 200`,
     [id],
   )
@@ -128,6 +134,8 @@ export async function usesOf(db: Db, to: Referred, id: number): Promise<Use[]> {
           ? `/studio/funnels/${r.funnel_id}/steps/${r.step_id}`
           : `/studio/funnels/${r.funnel_id}?step=s${r.step_id}`,
       }
+    if (r.notice !== null)
+      return { use, says: `the notice “${r.notice}”`, href: `/studio/courses/notices/${r.notice_id}` }
     if (r.effect_id !== null) return { use, says: "an effect of the school", href: "/studio/settings/effects" }
     if (r.offer !== null) return { use, says: `the offer “${r.offer}”`, href: `/studio/offers/${r.offer_id}` }
     const says = r.lesson === null ? `the course “${r.course}”` : `the lesson “${r.lesson}” of “${r.course}”`

@@ -9,6 +9,7 @@ import { checkFunnel } from "./funnel/release"
 import { cameBetween } from "./funnel/rollup"
 import { type Health, health } from "./health"
 import { mailState } from "./mail/server"
+import { noticesWithWhy } from "./notice/notice-view"
 import type { Surroundings } from "./surroundings"
 import { countsOf } from "./tally"
 
@@ -48,24 +49,26 @@ export async function readToday(s: Surroundings): Promise<Today> {
     "SELECT id, name, live_release_id FROM funnel ORDER BY id LIMIT 200",
   )
   const live = funnels.filter((f) => f.live_release_id !== null)
-  const [thisWeek, before, inFunnels, selling, mails, chains, waiting, talk, next, published] = await Promise.all([
-    week(s.db, quarter - days7, quarter),
-    week(s.db, quarter - 2 * days7, quarter - days7),
-    brokenFunnels(s, live),
-    brokenSelling(s.db),
-    brokenMail(s.db, now),
-    stoppedChains(s.db, now),
-    notIn(s),
-    unread(s.db),
-    nextUp(s.db),
-    s.db.row("SELECT 1 FROM `release` LIMIT 1"),
-  ])
+  const [thisWeek, before, inFunnels, selling, mails, chains, waiting, talk, notices, next, published] =
+    await Promise.all([
+      week(s.db, quarter - days7, quarter),
+      week(s.db, quarter - 2 * days7, quarter - days7),
+      brokenFunnels(s, live),
+      brokenSelling(s.db),
+      brokenMail(s.db, now),
+      stoppedChains(s.db, now),
+      notIn(s),
+      unread(s.db),
+      deadNotices(s),
+      nextUp(s.db),
+      s.db.row("SELECT 1 FROM `release` LIMIT 1"),
+    ])
   return {
     now,
     zone: school?.zone ?? "UTC",
     week: thisWeek,
     before,
-    broken: [...inFunnels, ...selling, ...mails, ...waiting, ...talk, ...chains, ...brokenParts(state)],
+    broken: [...inFunnels, ...selling, ...mails, ...waiting, ...talk, ...notices, ...chains, ...brokenParts(state)],
     next,
     health: state,
     funnels: funnels.length,
@@ -172,6 +175,16 @@ async function stoppedChains(db: Db, now: number) {
 }
 
 /** Comments that wait to be shown, and hand-ins that wait for an answer. */
+/** Notices that are on and shown to nobody, because their button leads to what isn't live; at most three. */
+async function deadNotices(s: Surroundings) {
+  const dead = (await noticesWithWhy(s)).filter((n) => n.live && n.hidden === "leads-nowhere")
+  return dead.slice(0, 3).map((n) => ({
+    words: `Nobody sees the notice “${n.title}”: what its button leads to isn’t live.`,
+    says: "Look at it",
+    href: `/studio/courses/notices/${n.id}`,
+  }))
+}
+
 async function unread(db: Db) {
   const handIns = (await waitingHandIns(db)).map((h) => ({
     words: `${Number(h.n) === 1 ? "One hand-in waits" : `${h.n} hand-ins wait`} for your answer: “${h.title}”.`,

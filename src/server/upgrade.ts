@@ -10,7 +10,7 @@ import { inputOf, loadOffers, referOffer } from "./offer/offer"
 
 /** After these migrations were applied. Doing it twice changes nothing. */
 export async function upgrade(db: Db, applied: readonly string[]): Promise<void> {
-  if (applied.includes("009_seams.sql")) await db.transaction(referAll, 600_000)
+  if (["009_seams.sql", "020_surveys.sql"].some((m) => applied.includes(m))) await db.transaction(referAll, 600_000)
 }
 
 /** Writes what every document refers to. */

@@ -1,13 +1,15 @@
 // Quizzes as they are tried: what the learner is told before, how tries count, and what passing does.
+import { Readable } from "node:stream"
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { readCourse, saveLesson } from "@/server/course/course"
-import { answerHandIn, handIn, handInsOf, listHandIns } from "@/server/course/hand-in"
+import { answerHandIn, handIn, handInsOf, listHandIns, sweepHandedIn, takeHandedIn } from "@/server/course/hand-in"
 import { myCourse } from "@/server/course/learn"
 import { saveLessonPage } from "@/server/course/lesson-page"
 import { letPeopleIn } from "@/server/course/let-in"
 import { askQuizzes, tryQuiz } from "@/server/course/quiz"
 import { addOnOccasion } from "@/server/funnel/occasion"
 import { sendDue } from "@/server/mail/send"
+import { mediaNames } from "@/server/media/media-view"
 import { personStory } from "@/server/person/people"
 import { readToday } from "@/server/today"
 import { openSchool, type TestSchool, testSchool } from "../support/school"
@@ -130,8 +132,9 @@ describe("a quiz", () => {
 })
 
 describe("a hand-in", () => {
-  const work = (person: number, body: unknown, block = "w") =>
-    handIn(t.s, { person, scope: null }, { slug: "first", lesson: second, block }, body)
+  const at = (block = "w") => ({ slug: "first", lesson: second, block })
+  const work = (person: number, body: unknown, block = "w", file: number | null = null) =>
+    handIn(t.s, { person, scope: null }, at(block), { body, file })
   let second: number
   beforeAll(async () => {
     second = (await readCourse(
@@ -152,9 +155,9 @@ describe("a hand-in", () => {
     const done = async () => (await myCourse(t.s, { person, scope: null }, "first"))!.done.has(second)
     expect(await work(person, " ")).toMatchObject({ refused: expect.any(String) })
     expect(await work(person, "x", "other")).toMatchObject({ refused: expect.any(String) })
-    expect(await handIn(t.s, { person, scope: "1" }, { slug: "first", lesson: second, block: "w" }, "x")).toMatchObject(
-      { refused: expect.any(String) },
-    )
+    expect(await handIn(t.s, { person, scope: "1" }, at(), { body: "x", file: null })).toMatchObject({
+      refused: expect.any(String),
+    })
     await Promise.all([work(person, "A jar."), work(person, "A jar.")])
     expect(await listHandIns(t.s.db, course)).toMatchObject([{ person, body: "A jar.", state: "waiting" }])
     expect((await readToday(t.s)).broken.map((b) => b.words).join()).toContain("One hand-in waits")
@@ -178,5 +181,33 @@ describe("a hand-in", () => {
     expect(await answerHandIn(t.s, 99_999, { accepted: true, answer: "" })).toMatchObject({
       refused: expect.any(String),
     })
+  })
+
+  it("may be a file where the assignment takes one: its own, told by its content, forgotten where it isn't handed in", async () => {
+    const person = await idOf("b@x.example")
+    const other = await idOf("a@x.example")
+    const who = { person, scope: null }
+    const send = (w: typeof who, name: string, body: string, block = "w") =>
+      takeHandedIn(t.s, w, at(block), name, Readable.from([Buffer.from(body)]))
+    expect(await send(who, "jar.txt", "A jar.")).toMatchObject({ refused: expect.any(String) })
+    await saveLessonPage(t.s, second, 2, {
+      version: 1,
+      title: "x",
+      blocks: [{ id: "w", kind: "assignment", asks: "Photograph your jar.", file: true }],
+    })
+    expect(await send(who, "jar.exe", "MZ\0\0\0")).toMatchObject({ refused: expect.stringContaining("handed in") })
+    expect(await send(who, "jar.txt", "A jar.", "zz")).toMatchObject({ refused: expect.any(String) })
+    const mine = await send(who, "../my jar.txt", "A jar.")
+    const spare = await send(who, "jar.txt", "Another jar.")
+    if ("refused" in mine || "refused" in spare) throw new Error("refused")
+    // Nobody hands in what somebody else sent up, nor a file of the school's.
+    expect(await work(other, "mine", "w", mine.id)).toMatchObject({ refused: expect.any(String) })
+    expect(await work(person, "", "w", mine.id)).toEqual({ ok: true })
+    expect(await handInsOf(t.s.db, person, second)).toMatchObject([{ body: "", file: { name: "my jar.txt" } }])
+    expect((await mediaNames(t.s.db, t.s.config)).map((m) => m.id)).not.toContain(mine.id)
+    t.set(t.at() + 2 * 86_400_000)
+    await sweepHandedIn(t.s)
+    const left = await t.s.db.rows<{ id: number }>("SELECT id FROM media WHERE kind = 'handed-in'")
+    expect(left.map((m) => m.id)).toEqual([mine.id])
   })
 })

@@ -12,11 +12,15 @@ import {
   thisDevice,
   tokenOf,
 } from "@/app/door"
+import { wayOut } from "@/server/course/gates"
 import { handIn } from "@/server/course/hand-in"
 import { markDone, markWatched } from "@/server/course/learn"
 import { takeInvitation } from "@/server/course/let-in"
 import { type Tried, tryQuiz } from "@/server/course/quiz"
+import { answerSurvey } from "@/server/course/survey"
 import { addComment, removeComment, saveNote } from "@/server/course/talk"
+import { markSeen } from "@/server/notice/show"
+import { askAddressChange } from "@/server/person/address-change"
 import { setLearnerPassword, signInLearner } from "@/server/person/learner"
 import { endDevice, endSession, type Learner } from "@/server/person/session"
 import { askWayIn, safePath } from "@/server/person/way-in"
@@ -54,6 +58,16 @@ export async function setPasswordAction(_: PasswordState, form: FormData): Promi
   return { done: true }
 }
 
+/** Asks both mailboxes whether the address is to be changed. */
+export async function changeAddressAction(_: AskState, form: FormData): Promise<AskState> {
+  const who = await learner()
+  if (who === null) redirect("/learn/sign-in?to=/learn/account")
+  const email = String(form.get("email") ?? "").slice(0, 400)
+  const done = await askAddressChange(learning(who), who, email)
+  revalidatePath("/learn/account")
+  return "refused" in done ? { refused: done.refused, email } : { asked: true }
+}
+
 /** Ends a device's session, or all but this one for an empty id. */
 export async function endDeviceAction(form: FormData): Promise<void> {
   const who = await learner()
@@ -79,13 +93,14 @@ export async function markDoneAction(form: FormData): Promise<void> {
   revalidatePath("/learn", "layout")
   const next = String(form.get("next") ?? "")
   if (/^\/learn\/[a-z0-9-]+(\/\d+)?$/.test(next)) redirect(next)
+  if (next === "out") redirect((await wayOut(surroundings().db, slug)) ?? `/learn/${slug}`)
 }
 
 export async function leaveAction(): Promise<void> {
   const token = await tokenOf("learn")
   if (token) await endSession(surroundings().db, token)
   await dropSession("learn")
-  redirect("/learn/sign-in")
+  redirect((await wayOut(surroundings().db, null)) ?? "/learn/sign-in")
 }
 
 /** A video was watched to its end: its lesson is done, where it wants that. */
@@ -103,13 +118,13 @@ export async function tryQuizAction(
   return tryQuiz(who ? learning(who) : surroundings(), who, at, answers)
 }
 
-type Said = { readonly refused?: string }
+type Said = { readonly refused?: string; readonly field?: string }
 
 async function asLearner(work: (s: ReturnType<typeof learning>, who: Learner) => Promise<Saved>): Promise<Said> {
   const who = await learner()
   if (who === null) redirect("/learn/sign-in")
   const done = await work(learning(who), who)
-  return "refused" in done ? { refused: done.refused } : {}
+  return "refused" in done ? { refused: done.refused, ...(done.field ? { field: done.field } : {}) } : {}
 }
 
 export const saveNoteAction = async (slug: string, lesson: number, body: unknown): Promise<Said> =>
@@ -124,3 +139,15 @@ export const removeCommentAction = async (id: number): Promise<Said> => asLearne
 
 export const handInAction = async (at: { slug: string; lesson: number; block: string }, body: unknown): Promise<Said> =>
   asLearner((s, who) => handIn(s, who, at, body))
+
+export const answerSurveyAction = async (
+  at: { slug: string; lesson: number; block: string },
+  answers: unknown,
+): Promise<Said> => asLearner((s, who) => answerSurvey(s, who, at, answers))
+
+/** A notice came into view; a connection counts so many an hour, and no more. */
+export async function noticeSeenAction(notice: number): Promise<void> {
+  if (!Number.isSafeInteger(notice) || notice < 1) return
+  const who = await learner()
+  await markSeen(who ? learning(who) : surroundings(), who, notice, await addressOfCaller())
+}

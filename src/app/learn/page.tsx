@@ -6,10 +6,11 @@ import { myCourses, myFiles } from "@/server/course/learn"
 import { searchLessons } from "@/server/course/talk"
 import { myOrders } from "@/server/ledger/my-orders"
 import { myPlans } from "@/server/ledger/renew"
-import { mediaLink } from "@/server/media/store"
+import { noticeFor } from "@/server/notice/show"
 import { alsoToHave } from "@/server/offer/link"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
+import { Notice } from "./notice"
 import { Progress } from "./progress"
 
 export const metadata: Metadata = { title: "My courses" }
@@ -22,12 +23,14 @@ export default async function MyCourses({ searchParams }: { searchParams: Promis
   const search = ((await searchParams).search ?? "").slice(0, 100).trim()
   const found = search ? await searchLessons(s, person, search) : []
   const files = await myFiles(s, person)
+  const notice = await noticeFor(s, person, "shelf")
   const also = await alsoToHave(s, person)
   const pays = person.scope === null && (await myPlans(s.db, person.person)).length > 0
   const ordered = (await myOrders(s.db, person)).length > 0
   return (
     <>
       <h1>My courses</h1>
+      {notice ? <Notice notice={notice} className="mt-4" /> : null}
       {courses.some((c) => c.lessons.length > 5) ? (
         <search>
           <form action="/learn" className="mt-4 flex gap-2">
@@ -84,7 +87,7 @@ export default async function MyCourses({ searchParams }: { searchParams: Promis
               </Link>
             </h2>
             <p className="mt-1 text-soft">{c.promise}</p>
-            <Progress {...progress} />
+            {c.onlyFiles ? null : <Progress {...progress} />}
             {coming?.says ? (
               <p className="mt-2 text-[0.93rem] text-soft">
                 Next, “{coming.title}”: {coming.says.charAt(0).toLowerCase() + coming.says.slice(1)}
@@ -92,12 +95,14 @@ export default async function MyCourses({ searchParams }: { searchParams: Promis
             ) : null}
             {next ? (
               <Button asChild look="primary" className="mt-3 min-h-11 w-full sm:w-auto">
-                <Link href={`/learn/${c.slug}/${next.id}`}>
-                  {progress.done === 0
-                    ? "Begin"
-                    : progress.done === progress.of
-                      ? "Read again"
-                      : `Go on: ${next.title}`}
+                <Link href={c.onlyFiles ? `/learn/${c.slug}` : `/learn/${c.slug}/${next.id}`}>
+                  {c.onlyFiles
+                    ? "Your files"
+                    : progress.done === 0
+                      ? "Begin"
+                      : progress.done === progress.of
+                        ? "Read again"
+                        : `Go on: ${next.title}`}
                 </Link>
               </Button>
             ) : null}
@@ -110,13 +115,9 @@ export default async function MyCourses({ searchParams }: { searchParams: Promis
           <ul className="mt-2">
             {files.map((f) => (
               <li key={f.stored} className="py-1.5">
-                <a
-                  className="text-slate underline [overflow-wrap:anywhere]"
-                  href={mediaLink(s.config, f.stored, Date.now())}
-                  download
-                >
+                <Link className="text-slate underline [overflow-wrap:anywhere]" href={`/learn/file/${f.id}`}>
                   {f.name}
-                </a>
+                </Link>
               </li>
             ))}
           </ul>

@@ -85,7 +85,7 @@ describe("the blocks of lessons", () => {
 
   it("name the media that they play, show or give", () => {
     const uses = (b: Block) => refsOfBlock(b).map((r) => [r.to, r.id, r.use])
-    expect(uses({ id: "v", kind: "player", media: 1, says: "", captions: 2, download: true })).toEqual([
+    expect(uses({ id: "v", kind: "player", media: 1, says: "", captions: 2, download: true, chapters: [] })).toEqual([
       ["media", 1, "plays it"],
       ["media", 2, "shows it as captions"],
     ])

@@ -21,7 +21,15 @@ export function lessonPage(l: LessonSource): Page {
   if (l.page !== null) return readPage(JSON.parse(l.page))
   const blocks: Block[] = []
   if (l.video_id !== null)
-    blocks.push({ id: "video", kind: "player", media: l.video_id, says: l.title, captions: null, download: false })
+    blocks.push({
+      id: "video",
+      kind: "player",
+      media: l.video_id,
+      says: l.title,
+      captions: null,
+      download: false,
+      chapters: [],
+    })
   else if (l.picture_id !== null)
     blocks.push({ id: "picture", kind: "picture", media: l.picture_id, alt: l.picture_alt })
   if (l.body) blocks.push({ id: "text", kind: "text", html: l.body })
@@ -41,6 +49,14 @@ export function writeLesson(page: Page, context: Omit<BlockContext, "funnel">): 
   }
   for (const b of page.blocks) writeBlock(out, b, at)
   return out.pieces.filter((p): p is string | LessonPart => typeof p === "string" || "part" in p)
+}
+
+/** Whether a lesson is there to take files away, with no more than a few words (400 letters) to them. */
+export function isOnlyFiles(page: Page): boolean {
+  const blocks = [...allBlocks(page.blocks)]
+  const kinds = blocks.map((b) => blockKinds[b.kind].amongFiles)
+  const letters = blocks.reduce((n, b) => n + (blockKinds[b.kind].text?.(b) ?? "").length, 0)
+  return kinds.includes("file") && kinds.every((k) => k !== undefined) && letters <= 400
 }
 
 /** What a lesson still leaves to be said, in words. */

@@ -54,9 +54,10 @@ export type PreflightContext = {
   readonly doors: ReadonlyMap<number, CourseDoors>
 }
 
-/** Whether it is closed to newcomers; lessons that can never open, and pages that gates lead to and that aren't live, by their names. */
+/** Whether it is closed to newcomers, or to those who sign up by a form; lessons that can never open, and pages that gates lead to and that aren't live, by their names. */
 export type CourseDoors = {
   readonly closed: boolean
+  readonly signUpClosed: boolean
   readonly never: readonly string[]
   readonly dead: readonly string[]
 }

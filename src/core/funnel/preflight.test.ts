@@ -196,7 +196,7 @@ describe("preflight", () => {
   })
   it("knows lessons that can never open and gates that lead nowhere", () => {
     const [course] = base.courses
-    const doors = new Map([[course!.id, { closed: true, never: ["Salt"], dead: ["Old sale"] }]])
+    const doors = new Map([[course!.id, { closed: true, signUpClosed: true, never: ["Salt"], dead: ["Old sale"] }]])
     const found = preflight(base, { ...fine, doors }).filter((f) => /opens|nowhere|closed/.test(f.rule))
     expect(found.map((f) => [f.rule, f.weight, f.fix])).toEqual([
       ["course-closed", "stop", { go: "course", course: course!.id, room: "settings" }],

@@ -10,6 +10,7 @@ export const reserved = [
   "go",
   "confirm",
   "way-in",
+  "confirm-address",
   "mails",
   "order",
   "get",

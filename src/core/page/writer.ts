@@ -12,7 +12,7 @@ export type Part =
 
 /** A part of a lesson, made for its learner: what plays, is taken away, or is asked. */
 export type LessonPart = {
-  readonly part: "player" | "audio" | "download" | "quiz" | "assignment"
+  readonly part: "player" | "audio" | "download" | "quiz" | "survey" | "assignment" | "embed"
   readonly block: string
 }
 

@@ -21,6 +21,8 @@ export const words = {
       "That doesn't look like an e-mail address. Please check it: it needs an @ and a domain, like maren@school.example.",
     badName: "Please keep your first name to 80 characters, on one line.",
     tooMany: "Too many different addresses came from your connection. Please try again in an hour.",
+    closed: (course: string) =>
+      `Signing up for “${course}” is closed just now. If you are in already, sign in at the learning area.`,
     foreign: "This form was sent from another site",
     foreignText: "To join, please open the page itself and send its form there.",
     changed: "This page has changed since you opened it. Please look at it again, and send the form once more.",
@@ -43,6 +45,18 @@ export const words = {
     title: "Come in",
     text: "Press the button to sign in on this device.",
     button: "Sign me in here",
+  },
+  addressChange: {
+    title: "Another address for your account",
+    text: (from: string, to: string) => `Your account is to have the address ${to} instead of ${from}.`,
+    textNew: (to: string) => `An account here is to have the address ${to}.`,
+    button: "Yes",
+    half: "Thank you. Now the other mailbox: press the button in the message there, too.",
+    done: "Done",
+    doneText: (to: string) => `From now on it is ${to}. Sign in with that address.`,
+    over: "This link is over",
+    overText: "Ask for the change once more, in your account.",
+    account: "Open my account",
   },
   studioIn: {
     title: "Sign in to the studio",
@@ -89,6 +103,20 @@ export const words = {
     handInText: (name: string, lesson: string, accepted: boolean, answer: string) =>
       `${name ? `Hello ${name}` : "Hello"},\n\n${accepted ? `what you handed in for “${lesson}” is accepted.` : `what you handed in for “${lesson}” has been read, and wants another go.`}${answer ? `\n\n${answer}` : ""}`,
     handInButton: "Go to the lesson",
+    addressSubject: (school: string) => `Another address for your account at ${school}`,
+    addressOldText: (name: string, school: string, email: string) =>
+      `${name ? `Hello ${name}` : "Hello"},\n\nyou asked for your account at ${school} to have another address: ${email}. Press the button to say yes. It takes a yes from both mailboxes, within a day; until then everything stays as it is.`,
+    addressOldButton: "Yes, change my address",
+    addressNewText: (school: string) =>
+      `Hello,\n\nsomebody with an account at ${school} asks for it to have this address from now on. If that is you, press the button. If you have courses there with this address already, they come together with the rest of what you have.`,
+    addressNewButton: "Yes, this is my address",
+    addressAfter: "If it wasn't you, leave this message be: without the press nothing happens.",
+    commentSubject: (n: number, lesson: string) =>
+      n === 1 ? `A comment on “${lesson}”` : `${n} comments, the first on “${lesson}”`,
+    commentText: (name: string, waiting: number) =>
+      `${name ? `Hello ${name}` : "Hello"},\n\nthis was written below your lessons.${waiting === 0 ? "" : waiting === 1 ? " One comment waits for you before others see it." : ` ${waiting} comments wait for you before others see them.`}`,
+    commentBy: (name: string, lesson: string) => `${name} on “${lesson}”:`,
+    commentButton: "Read and answer",
     wayInAfter: "If you didn't ask for it, leave this message be.",
     studioSubject: (school: string) => `Sign in to the studio of ${school}`,
     studioText: (name: string) =>

@@ -234,6 +234,10 @@ export const findings = {
     suffers: `“${d.course}” is closed to newcomers, and here people go on coming into it.`,
     says: "Open it, or take this off the web",
   }),
+  "sign-up-closed": (d: { course: string; step: string }) => ({
+    suffers: `Signing up for “${d.course}” is closed: whoever fills in the form on “${d.step}” is told so, and gets nothing.`,
+    says: "Open it, or take this off the web",
+  }),
   "lesson-never-opens": (d: { lesson: string; course: string }) => ({
     suffers: `“${d.lesson}” in “${d.course}” can never open: it waits for itself in a circle.`,
     says: "Look at what opens when",

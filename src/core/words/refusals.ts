@@ -63,7 +63,10 @@ export const refusals = {
     invitation: "Say whom it is for: that is how you tell invitations apart.",
     starts: "Say on which day it opens.",
     notInLessons: (block: string) => `A lesson has no place for “${block}”.`,
+    manyNotices: "At most 200 notices. Remove one that is over.",
+    awayDays: (most: number) => `At most ${most} days.`,
     noTryLeft: "There is no try left.",
+    unanswered: (question: string) => `“${question}” is still to be answered.`,
     many: "A course has at most 2,000 modules and lessons.",
     timeOfDay: "A time of day, like 06:00.",
     date: "A day, like 2027-01-31.",
@@ -128,6 +131,8 @@ export const refusals = {
     damaged: "This picture is damaged or far too large. Save it anew and try again.",
     video: "That isn't a video that browsers play. MP4 and WebM are fine.",
     kind: "That kind of file can't be given away. PDF, EPUB, ZIP, MP3, M4A, Word, Excel and plain text are fine.",
+    handedIn:
+      "That kind of file can't be handed in. Pictures, PDF, Word, Excel, plain text, ZIP, MP3 and M4A are fine.",
     tooLarge: (kind: string, megabytes: number) => `That is too large: a ${kind} may have ${megabytes} MB.`,
   },
   coupon: {
@@ -170,6 +175,7 @@ export const refusals = {
     owner: "This school has an owner already. Sign in, please.",
     wrong: "E-mail address and password don't fit together.",
     wrongLearner: "Address and password don't fit together. Have a link mailed to you: it always works.",
+    sameAddress: "That is the address you have.",
     proveFirst: "This device knows you only by an order. Sign in by a mailed link first; then set a password.",
     current: "That isn't the password you have now.",
     wait: (time: string) => `Too many wrong passwords from here. Try again in ${time}, or have a link mailed to you.`,

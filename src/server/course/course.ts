@@ -18,6 +18,7 @@ import type { SavedShared } from "../shared"
 import { type Before, reconcile, type Stored } from "../shared"
 import type { Surroundings } from "../surroundings"
 import { countsBy } from "../tally"
+import { countDaysAnew } from "./away"
 import { changingPlan } from "./plan"
 
 export type CourseState = "draft" | "announced" | "live" | "closed"
@@ -39,6 +40,9 @@ export type CourseRow = {
   readonly tells: number
   readonly certifies: number
   readonly gates: string
+  readonly signing_up: number
+  readonly away_days: number | null
+  readonly leave_step_id: number | null
   readonly revision: number
 }
 
@@ -51,12 +55,17 @@ export type ModuleRow = {
 
 export type LessonRow = {
   readonly id: number
+  readonly course_id: number
   readonly position: number
   readonly title: string
   readonly page: string | null
   readonly page_revision: number
   readonly body: string
   readonly minutes: number
+  /** How long what its page plays is, counted from the files. */
+  readonly seconds: number
+  /** Minutes as typed, or else counted. */
+  readonly takes: number
   readonly picture_id: number | null
   readonly picture_alt: string
   readonly video_id: number | null
@@ -127,7 +136,7 @@ export async function courseForRecipe(db: Db, id: number): Promise<RecipeCourse 
   const card: CourseCard = {
     ...course,
     state: course.state === "draft" ? "draft" : "live",
-    lessons: lessons.map((l) => ({ id: l.id, title: l.title, minutes: l.minutes, state: l.state })),
+    lessons: lessons.map((l) => ({ id: l.id, title: l.title, minutes: l.takes, state: l.state })),
   }
   return { ...card, pictureId: course.picture_id, openings: new Map(lessons.map((l) => [l.id, opening(l)])) }
 }
@@ -169,6 +178,18 @@ const courseInput = v.partial(
     openToAll: yesOrNo,
     tells: yesOrNo,
     certifies: yesOrNo,
+    /** Whether forms let people in. */
+    signingUp: yesOrNo,
+    awayDays: v.nullable(
+      v.pipe(
+        v.number(refusals.value.wholeDays),
+        v.integer(refusals.value.wholeDays),
+        v.minValue(1, refusals.value.atLeastOne),
+        v.maxValue(365, refusals.course.awayDays(365)),
+      ),
+    ),
+    /** The step to which the last lesson leads. */
+    leaveStep: v.nullable(id),
     gates: gatesSchema,
   }),
 )
@@ -194,7 +215,17 @@ const lessonInput = v.partial(
 )
 
 /** Parts of an address in the learning area that are no course's. */
-export const ownRooms = ["account", "certificate", "invitation", "orders", "plans", "sign-in"]
+export const ownRooms = [
+  "account",
+  "certificate",
+  "file",
+  "hand-in",
+  "invitation",
+  "notice",
+  "orders",
+  "plans",
+  "sign-in",
+]
 
 export async function newCourse(s: Surroundings, typed: unknown): Promise<Made> {
   const read = v.safeParse(title("The course"), typed)
@@ -235,6 +266,9 @@ export const storedCourse = (c: CourseRow): Stored<CourseInput> => ({
     openToAll: Boolean(c.open_to_all),
     tells: Boolean(c.tells),
     certifies: Boolean(c.certifies),
+    signingUp: Boolean(c.signing_up),
+    awayDays: c.away_days,
+    leaveStep: c.leave_step_id,
     gates: readGates(c.gates),
   },
 })
@@ -271,9 +305,12 @@ export async function saveCourse(s: Surroundings, input: unknown, before?: Befor
     if (c.picture !== null && !(await isPicture(tx, c.picture)))
       return { refused: refusals.course.picture, field: "picture" }
     if (c.state === "announced" && c.starts === null) return { refused: refusals.course.starts, field: "starts" }
+    if (c.leaveStep !== null && !(await tx.row("SELECT 1 FROM step WHERE id = ?", [c.leaveStep])))
+      return { refused: refusals.gone.page, field: "leaveStep" }
+    if (c.awayDays !== was.value.awayDays) await countDaysAnew(tx, course, c.awayDays, now)
     await changingPlan(tx, course, now, () =>
       tx.write(
-        "UPDATE course SET title = ?, promise = ?, teacher = ?, picture_id = ?, state = ?, starts = ?, opens = ?, in_order = ?, done_by = ?, open_to_all = ?, tells = ?, certifies = ?, gates = ?, changed_at = ?, revision = revision + 1 WHERE id = ?",
+        "UPDATE course SET title = ?, promise = ?, teacher = ?, picture_id = ?, state = ?, starts = ?, opens = ?, in_order = ?, done_by = ?, open_to_all = ?, tells = ?, certifies = ?, signing_up = ?, away_days = ?, leave_step_id = ?, gates = ?, changed_at = ?, revision = revision + 1 WHERE id = ?",
         [
           c.title,
           c.promise,
@@ -287,6 +324,9 @@ export async function saveCourse(s: Surroundings, input: unknown, before?: Befor
           c.openToAll,
           c.tells,
           c.certifies,
+          c.signingUp,
+          c.awayDays,
+          c.leaveStep,
           JSON.stringify(c.gates),
           new Date(now),
           course,
@@ -305,10 +345,7 @@ export async function saveLesson(s: Surroundings, input: unknown, before?: Befor
   const typed = read.output
   const now = await s.clock.now()
   return s.db.transaction(async (tx): Promise<SavedShared<LessonInput>> => {
-    const row = () =>
-      tx.row<LessonRow & { course_id: number }>("SELECT * FROM lesson WHERE id = ? AND state <> 'removed' FOR UPDATE", [
-        lesson,
-      ])
+    const row = () => tx.row<LessonRow>("SELECT * FROM lesson WHERE id = ? AND state <> 'removed' FOR UPDATE", [lesson])
     const stored = await row()
     if (!stored) return { refused: refusals.gone.lesson }
     const was = storedLesson(stored)

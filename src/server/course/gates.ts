@@ -4,6 +4,7 @@ import { type Gate, type Gates, gateFor, gatesSchema, readGates, type Situation,
 import { neverOpens, type PlanVersion } from "@/core/course/plan"
 import type { CourseDoors } from "@/core/funnel/finding"
 import { kindsThat, stepKinds } from "@/core/funnel/step/list"
+import { refusals } from "@/core/words/refusals"
 import type { Db } from "../db/pool"
 import type { Learner } from "../person/session"
 import { refusal, type Saved } from "../saved"
@@ -25,6 +26,9 @@ export async function saveSchoolGates(s: Surroundings, typed: unknown): Promise<
 
 export type GateView = {
   readonly school: Gates
+  /** Where signing out leads, and the last lesson of this course; null: to the sign-in page, to the course. */
+  readonly signOut: number | null
+  readonly lastLesson: number | null
   /** The live page that is found by itself, without a slash. */
   readonly page: string | null
   readonly steps: readonly {
@@ -47,19 +51,50 @@ export async function gateView(db: Db, course: number): Promise<GateView> {
     "SELECT id, title, gates FROM lesson WHERE course_id = ? AND state <> 'removed' ORDER BY position, id",
     [course],
   )
+  const leave = await db.row<{ school: number | null; course: number | null }>(
+    "SELECT (SELECT leave_step_id FROM school WHERE id = 1) AS school, (SELECT leave_step_id FROM course WHERE id = ?) AS course",
+    [course],
+  )
   return {
     school: await schoolGates(db),
+    signOut: leave?.school ?? null,
+    lastLesson: leave?.course ?? null,
     page: await pageThatLeadsTo(db, course),
     steps: steps.map((x) => ({ ...x, live: Boolean(x.live) })),
     lessons: lessons.map((l) => ({ ...l, gates: readGates(l.gates) })),
   }
 }
 
+/** Chooses where signing out of the learning area leads; null: to its sign-in page. */
+export async function saveSignOut(s: Surroundings, step: unknown): Promise<Saved> {
+  const read = v.safeParse(v.nullable(v.pipe(v.number(), v.integer(), v.minValue(1))), step)
+  if (!read.success) return refusal(read.issues)
+  if (read.output !== null && !(await s.db.row("SELECT 1 FROM step WHERE id = ?", [read.output])))
+    return { refused: refusals.gone.page }
+  await s.db.write("UPDATE school SET leave_step_id = ? WHERE id = 1", [read.output])
+  return { ok: true }
+}
+
+/** Where somebody goes who signs out (`slug` null) or has done the last lesson of a course: a live page, or null. */
+export async function wayOut(db: Db, slug: string | null): Promise<string | null> {
+  const page = await db.row<{ path: string }>(
+    slug === null
+      ? "SELECT p.path FROM school x JOIN live_page p ON p.step_id = x.leave_step_id WHERE x.id = 1 LIMIT 1"
+      : "SELECT p.path FROM course x JOIN live_page p ON p.step_id = x.leave_step_id WHERE x.slug = ? LIMIT 1",
+    slug === null ? [] : [slug],
+  )
+  return page ? `/${page.path}` : null
+}
+
 /** What is wrong with the ways into courses, by course: lessons that can never open, gates that lead to pages that aren't live. */
 export async function courseDoors(db: Db): Promise<Map<number, CourseDoors>> {
-  const courses = await db.rows<{ id: number; gates: string; state: string }>(
-    "SELECT id, gates, state FROM course WHERE state <> 'draft' LIMIT 500",
-  )
+  const courses = await db.rows<{
+    id: number
+    gates: string
+    state: string
+    signing_up: number
+    leave_step_id: number | null
+  }>("SELECT id, gates, state, signing_up, leave_step_id FROM course WHERE state <> 'draft' LIMIT 500")
   const ids = courses.map((c) => c.id)
   const lessons = await db.rows<{ id: number; course_id: number; title: string; gates: string }>(
     "SELECT id, course_id, title, gates FROM lesson WHERE course_id IN (?) AND state = 'live' AND (gates <> '{}' OR course_id IN (SELECT c.id FROM course c WHERE c.in_order = 1) OR opens LIKE '%after-lesson%' OR module_id IN (SELECT m.id FROM module m WHERE m.opens LIKE '%after-lesson%'))",
@@ -77,11 +112,13 @@ export async function courseDoors(db: Db): Promise<Map<number, CourseDoors>> {
       const gates = [{ ...school, ...readGates(c.gates) }, ...own.map((l) => readGates(l.gates))].flatMap(
         Object.values,
       ) as Gate[]
-      const led = gates.flatMap((g) => (g.kind === "step" ? (dead.get(g.step) ?? []) : []))
+      const steps = [...gates.flatMap((g) => (g.kind === "step" ? [g.step] : [])), c.leave_step_id ?? 0]
+      const led = steps.flatMap((step) => dead.get(step) ?? [])
       return [
         c.id,
         {
           closed: c.state === "closed",
+          signUpClosed: c.state === "closed" || !c.signing_up,
           never: own.filter((l) => never.includes(l.id)).map((l) => l.title),
           dead: [...new Set(led)],
         },

@@ -3,8 +3,10 @@ import * as v from "valibot"
 import { lessonPage } from "@/core/course/lesson-page"
 import { allBlocks } from "@/core/page/document"
 import { refusals } from "@/core/words/refusals"
+import { mayTry } from "../attempt"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
+import { removeMedia, type Stored as StoredMedia, storeMedia } from "../media/store"
 import type { Learner } from "../person/session"
 import { queueWayIn } from "../person/way-in"
 import { refusal, type Saved } from "../saved"
@@ -15,48 +17,89 @@ import { myCourse, openForLearner, setDone } from "./learn"
 export type HandIn = {
   readonly block: string
   readonly body: string
+  /** A file that came with it. */
+  readonly file: { readonly name: string; readonly stored: string } | null
   readonly state: "waiting" | "accepted" | "again"
   readonly answer: string
 }
 
-/** The assignments of a lesson, by their block. */
-const assignmentsOf = (row: LessonRow): string[] =>
-  [...allBlocks(lessonPage(row).blocks)].flatMap((b) => ("asks" in b ? [b.id] : []))
+/** The assignments of a lesson, by their block, and whether each takes a file. */
+const assignmentsOf = (row: LessonRow): { readonly id: string; readonly file: boolean }[] =>
+  [...allBlocks(lessonPage(row).blocks)].flatMap((b) => ("asks" in b ? [{ id: b.id, file: b.file }] : []))
+
+type WithFile<T> = Omit<T, "file"> & { file_name: string | null; file_stored: string | null }
+
+const withFile = <T extends { file: unknown }>({ file_name, file_stored, ...row }: WithFile<T>): T =>
+  ({ ...row, file: file_name && file_stored ? { name: file_name, stored: file_stored } : null }) as unknown as T
 
 /** What a learner has handed in for a lesson. */
-export function handInsOf(db: Db, person: number, lesson: number): Promise<HandIn[]> {
-  return db.rows<HandIn>("SELECT block, body, state, answer FROM hand_in WHERE person_id = ? AND lesson_id = ?", [
-    person,
-    lesson,
-  ])
+export async function handInsOf(db: Db, person: number, lesson: number): Promise<HandIn[]> {
+  const rows = await db.rows<WithFile<HandIn>>(
+    "SELECT h.block, h.body, h.state, h.answer, m.name AS file_name, m.stored AS file_stored FROM hand_in h LEFT JOIN media m ON m.id = h.media_id WHERE h.person_id = ? AND h.lesson_id = ?",
+    [person, lesson],
+  )
+  return rows.map(withFile<HandIn>)
 }
 
-const body = v.pipe(
-  v.string(),
-  v.trim(),
-  v.nonEmpty(refusals.value.empty),
-  v.maxLength(20_000, refusals.value.longest(20_000)),
-)
+const input = v.object({
+  body: v.pipe(v.string(), v.trim(), v.maxLength(20_000, refusals.value.longest(20_000))),
+  /** A file that was sent up before; null: none. */
+  file: v.nullable(v.pipe(v.number(), v.integer(), v.minValue(1))),
+})
 
-/** Hands something in; as often as one likes until it is accepted. */
-export async function handIn(
-  s: Surroundings,
-  who: Learner,
-  at: { readonly slug: string; readonly lesson: number; readonly block: string },
-  typed: unknown,
-): Promise<Saved> {
-  const read = v.safeParse(body, typed)
-  if (!read.success) return refusal(read.issues)
+export type AtAssignment = { readonly slug: string; readonly lesson: number; readonly block: string }
+
+/** The lesson of an assignment that somebody may hand in to; undefined where they may not. */
+async function mayHandIn(s: Surroundings, who: Learner, at: AtAssignment) {
   const lesson =
     who.scope === null ? (await myCourse(s, who, at.slug))?.lessons.find((l) => l.id === at.lesson) : undefined
   const row = lesson?.may.open ? await openForLearner(s.db, at.lesson) : undefined
-  if (!lesson || !row || !assignmentsOf(row).includes(at.block)) return { refused: refusals.gone.lesson }
+  const assignment = row && assignmentsOf(row).find((a) => a.id === at.block)
+  return lesson && assignment ? { lesson, assignment } : undefined
+}
+
+/** Keeps a file that is about to be handed in; twenty an hour by one person. */
+export async function takeHandedIn(
+  s: Surroundings,
+  who: Learner,
+  at: AtAssignment,
+  name: string,
+  body: AsyncIterable<Uint8Array>,
+): Promise<StoredMedia> {
+  if (!(await mayHandIn(s, who, at))?.assignment.file) return { refused: refusals.gone.lesson }
+  if (!(await mayTry(s.db, `hand-in:${who.person}`, { most: 20, windowMs: 3_600_000 })))
+    return { refused: refusals.account.tooMany }
+  return storeMedia(s, "handed-in", name, body, who.person)
+}
+
+/** Forgets files that were sent up and not handed in, or handed in anew since, after a day. */
+export async function sweepHandedIn(s: Surroundings): Promise<void> {
+  const rows = await s.db.rows<{ id: number; stored: string }>(
+    "SELECT m.id, m.stored FROM media m WHERE m.kind = 'handed-in' AND m.made_at < ? AND NOT EXISTS (SELECT 1 FROM hand_in h WHERE h.media_id = m.id) LIMIT 100",
+    [new Date((await s.clock.now()) - 86_400_000)],
+  )
+  for (const m of rows) await removeMedia(s, m)
+}
+
+/** Hands something in; as often as one likes until it is accepted. */
+export async function handIn(s: Surroundings, who: Learner, at: AtAssignment, typed: unknown): Promise<Saved> {
+  const read = v.safeParse(input, typed)
+  if (!read.success) return refusal(read.issues)
+  const { body, file } = read.output
+  const found = await mayHandIn(s, who, at)
+  if (!found) return { refused: refusals.gone.lesson }
+  const { lesson } = found
+  if (!body && file === null) return { refused: refusals.value.empty }
+  const theirs =
+    file === null ||
+    (await s.db.row("SELECT 1 FROM media WHERE id = ? AND kind = 'handed-in' AND person_id = ?", [file, who.person]))
+  if (!theirs) return { refused: refusals.gone.thing }
   const now = await s.clock.now()
   return s.db.transaction(async (tx): Promise<Saved> => {
     const done = await tx.write(
-      `INSERT INTO hand_in (person_id, lesson_id, block, body, state, at) VALUES (?, ?, ?, ?, 'waiting', ?)
-       ON DUPLICATE KEY UPDATE body = IF(state = 'accepted', body, VALUES(body)), at = IF(state = 'accepted', at, VALUES(at)), state = IF(state = 'accepted', state, 'waiting')`,
-      [who.person, at.lesson, at.block, read.output, new Date(now)],
+      `INSERT INTO hand_in (person_id, lesson_id, block, body, media_id, state, at) VALUES (?, ?, ?, ?, ?, 'waiting', ?)
+       ON DUPLICATE KEY UPDATE body = IF(state = 'accepted', body, VALUES(body)), media_id = IF(state = 'accepted', media_id, VALUES(media_id)), at = IF(state = 'accepted', at, VALUES(at)), state = IF(state = 'accepted', state, 'waiting')`,
+      [who.person, at.lesson, at.block, body, file, new Date(now)],
     )
     if (done.affected)
       await happen(tx, { kind: "handed-in", at: now, person: who.person, subject: at.lesson, words: lesson.title })
@@ -71,19 +114,21 @@ export type HandInListed = {
   readonly lesson: number
   readonly title: string
   readonly body: string
+  readonly file: HandIn["file"]
   readonly state: HandIn["state"]
   readonly answer: string
   readonly at: Date
 }
 
 /** What was handed in for a course: what waits first, the oldest of it first; at most 200. */
-export function listHandIns(db: Db, course: number): Promise<HandInListed[]> {
-  return db.rows<HandInListed>(
-    `SELECT h.id, h.person_id AS person, COALESCE(NULLIF(p.name, ''), p.email) AS name, l.id AS lesson, l.title, h.body, h.state, h.answer, h.at
-     FROM hand_in h JOIN lesson l ON l.id = h.lesson_id JOIN person p ON p.id = h.person_id
+export async function listHandIns(db: Db, course: number): Promise<HandInListed[]> {
+  const rows = await db.rows<WithFile<HandInListed>>(
+    `SELECT h.id, h.person_id AS person, COALESCE(NULLIF(p.name, ''), p.email) AS name, l.id AS lesson, l.title, h.body, h.state, h.answer, h.at, m.name AS file_name, m.stored AS file_stored
+     FROM hand_in h JOIN lesson l ON l.id = h.lesson_id JOIN person p ON p.id = h.person_id LEFT JOIN media m ON m.id = h.media_id
      WHERE l.course_id = ? ORDER BY h.state = 'waiting' DESC, IF(h.state = 'waiting', h.at, NULL), h.answered_at DESC LIMIT 200`,
     [course],
   )
+  return rows.map(withFile<HandInListed>)
 }
 
 const answerInput = v.object({
@@ -143,7 +188,7 @@ async function allAccepted(db: Db, person: number, row: LessonRow): Promise<bool
   const accepted = new Set(
     (await handInsOf(db, person, row.id)).filter((h) => h.state === "accepted").map((h) => h.block),
   )
-  return assignmentsOf(row).every((b) => accepted.has(b))
+  return assignmentsOf(row).every((a) => accepted.has(a.id))
 }
 
 /** How many hand-ins wait for an answer, by course; at most three courses. */

@@ -5,6 +5,7 @@ import { type DoneBy, doneByOf, isComplete } from "@/core/course/done"
 import { lessonPage } from "@/core/course/lesson-page"
 import { type AdmissionTo, type Asking, type LessonProgress, type MayOpen, mayOpen } from "@/core/course/may-open"
 import { lessonOf } from "@/core/course/plan"
+import type { HappeningKind } from "@/core/happening"
 import type { Page } from "@/core/page/document"
 import { afterJoining, openingWords } from "@/core/words/opening"
 import type { Listener } from "../around"
@@ -12,6 +13,7 @@ import type { Db } from "../db/pool"
 import { type Happening, happen, onceKey } from "../happen"
 import type { Learner } from "../person/session"
 import type { Surroundings } from "../surroundings"
+import { markHere } from "./away"
 import type { CourseState, LessonRow } from "./course"
 import { type LessonMedia, mediaOf } from "./lesson-page"
 import { readPlans } from "./plan"
@@ -40,11 +42,13 @@ export type LearnCourse = {
   readonly modules: readonly { readonly id: number; readonly title: string }[]
   readonly lessons: readonly LearnLesson[]
   readonly done: ReadonlySet<number>
+  /** All of it is files: there is no way through it, and nothing to be done. */
+  readonly onlyFiles: boolean
   /** Whether anything is open to them, or will be by an admission they have. */
   readonly mine: boolean
 }
 
-type CourseFound = Omit<LearnCourse, "modules" | "lessons" | "done" | "mine">
+type CourseFound = Omit<LearnCourse, "modules" | "lessons" | "done" | "onlyFiles" | "mine">
 
 const fields = "c.id, c.slug, c.title, c.promise, c.teacher, c.state, c.open_to_all, m.stored AS picture"
 
@@ -61,8 +65,14 @@ async function withAnswers(
     "SELECT id, course_id, title FROM module WHERE course_id IN (?) AND removed_at IS NULL ORDER BY position, id",
     [ids],
   )
-  const lessons = await s.db.rows<{ id: number; course_id: number; title: string; minutes: number }>(
-    "SELECT id, course_id, title, minutes FROM lesson WHERE course_id IN (?) AND state = 'live' ORDER BY position, id",
+  const lessons = await s.db.rows<{
+    id: number
+    course_id: number
+    title: string
+    minutes: number
+    only_files: number
+  }>(
+    "SELECT id, course_id, title, takes AS minutes, only_files FROM lesson WHERE course_id IN (?) AND state = 'live' ORDER BY position, id",
     [ids],
   )
   const asked = await askings(s.db, who, found, at)
@@ -83,27 +93,27 @@ async function withAnswers(
       said.set(key, known)
       return known
     }
-    const mine = lessons
-      .filter((l) => l.course_id === c.id)
-      .map((l): LearnLesson => {
-        const may = mayOpen(asking, l.id)
-        const planned = plan && lessonOf(plan, l.id)
-        return {
-          id: l.id,
-          title: l.title,
-          minutes: l.minutes,
-          module: planned?.module ?? null,
-          may,
-          ...sayings(may),
-          required: planned?.required ?? true,
-        }
-      })
+    const own = lessons.filter((l) => l.course_id === c.id)
+    const mine = own.map((l): LearnLesson => {
+      const may = mayOpen(asking, l.id)
+      const planned = plan && lessonOf(plan, l.id)
+      return {
+        id: l.id,
+        title: l.title,
+        minutes: l.minutes,
+        module: planned?.module ?? null,
+        may,
+        ...sayings(may),
+        required: planned?.required ?? true,
+      }
+    })
     return {
       ...c,
       picture: c.picture && `/media/${c.picture}`,
       modules: modules.filter((m) => m.course_id === c.id).map(({ id, title }) => ({ id, title })),
       lessons: mine,
       done: new Set(progress.done.keys()),
+      onlyFiles: own.length > 0 && own.every((l) => l.only_files),
       mine:
         asking.openToAll ||
         mine.some((l) => (l.may.open ? l.may.by === "admission" : l.may.why === "not-yet")) ||
@@ -252,6 +262,25 @@ export async function openForLearner(db: Db, lesson: number): Promise<(LessonRow
   return row && { ...row, done_by: doneByOf(row.done_by, row.course_done_by) }
 }
 
+export type OpenFiles = Pick<OpenLesson, "lesson" | "page" | "media">
+
+/** What is open to them of a course of files, in its order: looked at all at once. */
+export async function openFiles(s: Surroundings, who: Learner | null, course: LearnCourse): Promise<OpenFiles[]> {
+  const open = course.lessons.filter((l) => l.may.open)
+  const rows = await s.db.rows<LessonRow>("SELECT * FROM lesson WHERE id IN (?) AND state = 'live'", [
+    [0, ...open.map((l) => l.id)],
+  ])
+  const found: OpenFiles[] = []
+  for (const lesson of open) {
+    const row = rows.find((r) => r.id === lesson.id)
+    if (!row) continue
+    if (who && course.mine) await markOpened(s, who, row)
+    const page = lessonPage(row)
+    found.push({ lesson, page, media: await mediaOf(s.db, page) })
+  }
+  return found
+}
+
 /** A lesson that is open to them; nobody signed in sees tastes and what is open to all. */
 export async function openLesson(
   s: Surroundings,
@@ -279,20 +308,24 @@ async function markOpened(s: Surroundings, who: Learner, lesson: LessonRow): Pro
   const once = scope === null ? `opened:${person}:${lesson.id}` : `opened:order:${scope}:${lesson.id}`
   const at = await s.clock.now()
   if (await s.db.row("SELECT 1 FROM fact WHERE once = ?", [onceKey(once)])) {
-    if (scope === null)
+    if (scope === null) {
       await s.db.write("UPDATE lesson_seen SET last_at = ? WHERE person_id = ? AND lesson_id = ?", [
         new Date(at),
         person,
         lesson.id,
       ])
+      await markHere(s.db, person, lesson.course_id, at)
+    }
     return
   }
   await s.db.transaction(async (tx) => {
-    if (scope === null)
+    if (scope === null) {
+      await markHere(tx, person, lesson.course_id, at)
       await tx.write(
         "INSERT INTO lesson_seen (person_id, lesson_id, at, last_at) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE last_at = VALUES(last_at)",
         [person, lesson.id, new Date(at), new Date(at)],
       )
+    }
     await happen(tx, {
       kind: "lesson-opened",
       at,
@@ -302,6 +335,7 @@ async function markOpened(s: Surroundings, who: Learner, lesson: LessonRow): Pro
       words: lesson.title,
       ...(scope === null ? {} : { data: { orders: scope } }),
     })
+    if (scope === null) await part(tx, "course", lesson.course_id, person, at, "begun")
   })
 }
 
@@ -398,12 +432,18 @@ export const completeParts: Listener = {
   },
 }
 
-async function part(tx: Db, what: "module" | "course", id: number, person: number, at: number): Promise<void> {
+/** A part of a course is begun or done, once. */
+async function part(
+  tx: Db,
+  ...[what, id, person, at, came = "done"]:
+    | [what: "module", id: number, person: number, at: number, came?: "done"]
+    | [what: "course", id: number, person: number, at: number, came?: "begun" | "done"]
+): Promise<void> {
   const found = await tx.row<{ title: string }>(`SELECT title FROM ${what} WHERE id = ?`, [id])
   await happen(tx, {
-    kind: `${what}-done`,
+    kind: `${what}-${came}` as HappeningKind,
     at,
-    once: `${what}-done:${person}:${id}`,
+    once: `${what}-${came}:${person}:${id}`,
     person,
     subject: id,
     words: found?.title ?? "",
@@ -433,13 +473,18 @@ export const takeProgress: Listener = {
   },
 }
 
-export type MyFile = { readonly name: string; readonly stored: string; readonly size: number }
+export type MyFile = { readonly id: number; readonly name: string; readonly stored: string; readonly size: number }
 
 /** Files that a person may take away, by what they were let into. */
 export async function myFiles(s: Surroundings, who: Learner): Promise<MyFile[]> {
   const now = new Date(await s.clock.now())
   return s.db.rows<MyFile>(
-    "SELECT DISTINCT m.name, m.stored, m.size FROM admission a JOIN media m ON m.id = a.media_id WHERE a.person_id = ? AND a.from_at <= ? AND (a.until_at IS NULL OR a.until_at > ?) AND (? IS NULL OR FIND_IN_SET(a.order_id, ?)) ORDER BY m.name LIMIT 200",
+    "SELECT DISTINCT m.id, m.name, m.stored, m.size FROM admission a JOIN media m ON m.id = a.media_id WHERE a.person_id = ? AND a.from_at <= ? AND (a.until_at IS NULL OR a.until_at > ?) AND (? IS NULL OR FIND_IN_SET(a.order_id, ?)) ORDER BY m.name LIMIT 200",
     [who.person, now, now, who.scope, who.scope],
   )
+}
+
+/** A file that they may take away; undefined where they may not, or not any more. */
+export async function myFile(s: Surroundings, who: Learner, id: number): Promise<MyFile | undefined> {
+  return (await myFiles(s, who)).find((f) => f.id === id)
 }

@@ -1,6 +1,6 @@
 // The page of a lesson as stored, and what it needs to be shown.
 import { isDeepStrictEqual } from "node:util"
-import { lessonPage } from "@/core/course/lesson-page"
+import { isOnlyFiles, lessonPage } from "@/core/course/lesson-page"
 import { blockKinds, refsOfBlock } from "@/core/page/block/list"
 import { allBlocks, type Page } from "@/core/page/document"
 import { refusals } from "@/core/words/refusals"
@@ -39,13 +39,17 @@ export async function saveLessonPage(
   })
 }
 
-/** Writes what a lesson's page refers to. */
+/** Writes what a lesson's page refers to, how long what it plays is, and whether it is only files. */
 export async function referPage(tx: Db, lesson: number, page: Page): Promise<void> {
   const refs = [...allBlocks(page.blocks)].flatMap(refsOfBlock)
   await writeReferences(
     tx,
     { lesson },
     refs.map((ref) => ({ from: { lesson }, ref })),
+  )
+  await tx.write(
+    "UPDATE lesson SET only_files = ?, seconds = (SELECT COALESCE(SUM(m.seconds), 0) FROM reference r JOIN media m ON m.id = r.media_id WHERE r.from_lesson_id = ? AND r.say = 'plays it') WHERE id = ?",
+    [isOnlyFiles(page), lesson, lesson],
   )
 }
 

@@ -70,7 +70,7 @@ export async function readOutline(db: Db, course: number): Promise<Outline> {
 /** How long a course is and what is in it, counted from its lessons. */
 export async function lengthOf(db: Db, course: number): Promise<{ minutes: number; videos: number; files: number }> {
   const row = await db.row<{ minutes: string | null; videos: string; files: string }>(
-    `SELECT SUM(l.minutes) AS minutes, (SELECT COUNT(*) FROM reference r JOIN lesson x ON x.id = r.from_lesson_id WHERE x.course_id = ? AND x.state = 'live' AND r.say = 'plays it') AS videos,
+    `SELECT SUM(l.takes) AS minutes, (SELECT COUNT(*) FROM reference r JOIN lesson x ON x.id = r.from_lesson_id WHERE x.course_id = ? AND x.state = 'live' AND r.say = 'plays it') AS videos,
        (SELECT COUNT(*) FROM reference r JOIN lesson x ON x.id = r.from_lesson_id WHERE x.course_id = ? AND x.state = 'live' AND r.say = 'gives it') AS files
      FROM lesson l WHERE l.course_id = ? AND l.state = 'live'`,
     [course, course, course],
@@ -203,8 +203,8 @@ export async function copyCourse(s: Surroundings, course: number): Promise<Made>
     const others = await tx.rows<{ slug: string }>("SELECT slug FROM course FOR UPDATE")
     const title = `${from.course.title.slice(0, 150)} (copy)`
     const made = await tx.write(
-      `INSERT INTO course (slug, title, promise, teacher, picture_id, opens, in_order, done_by, open_to_all, tells, certifies, gates, made_at, changed_at)
-       SELECT ?, ?, promise, teacher, picture_id, opens, in_order, done_by, open_to_all, tells, certifies, gates, ?, ? FROM course WHERE id = ?`,
+      `INSERT INTO course (slug, title, promise, teacher, picture_id, opens, in_order, done_by, open_to_all, tells, certifies, signing_up, away_days, leave_step_id, gates, made_at, changed_at)
+       SELECT ?, ?, promise, teacher, picture_id, opens, in_order, done_by, open_to_all, tells, certifies, signing_up, away_days, leave_step_id, gates, ?, ? FROM course WHERE id = ?`,
       [
         freeSlug(slugOf(title, "course"), new Set([...ownRooms, ...others.map((r) => r.slug)])),
         title,

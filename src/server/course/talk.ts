@@ -109,12 +109,41 @@ export async function addComment(
   if (!(await mayTry(s.db, `comment:${who.person}`, { most: 30, windowMs: 3_600_000 })))
     return { refused: refusals.account.tooMany }
   if (at.answers !== null && !(await isThere(s.db, at.answers, at.lesson))) return { refused: refusals.gone.thing }
-  const now = new Date(await s.clock.now())
-  await s.db.write(
-    "INSERT INTO comment (lesson_id, answers_id, person_id, body, state, at) VALUES (?, ?, ?, ?, ?, ?)",
-    [at.lesson, at.answers, who.person, read.output, row.comments === "moderated" ? "waiting" : "shown", now],
-  )
-  return { ok: true }
+  const now = await s.clock.now()
+  return s.db.transaction(async (tx): Promise<Saved> => {
+    const made = await tx.write(
+      "INSERT INTO comment (lesson_id, answers_id, person_id, body, state, at) VALUES (?, ?, ?, ?, ?, ?)",
+      [
+        at.lesson,
+        at.answers,
+        who.person,
+        read.output,
+        row.comments === "moderated" ? "waiting" : "shown",
+        new Date(now),
+      ],
+    )
+    await tellTeacher(tx, made.id, now)
+    return { ok: true }
+  })
+}
+
+/** What is written within ten minutes comes to the teacher in one mail. */
+const gathered = 10 * 60_000
+
+/** Has comments mailed to whoever has the school: a mail that waits already tells of this one, too. */
+async function tellTeacher(tx: Db, comment: number, now: number): Promise<void> {
+  const accounts = await tx.rows<{ id: number; email: string; name: string }>("SELECT id, email, name FROM account")
+  for (const a of accounts) {
+    const waits = await tx.row(
+      "SELECT 1 FROM mail m JOIN comment c ON c.id = m.comment_id WHERE m.kind = 'new-comments' AND m.to_email = ? AND c.at > ?",
+      [a.email, new Date(now - gathered)],
+    )
+    if (waits) continue
+    await tx.write(
+      "INSERT INTO mail (once, kind, to_email, to_name, comment_id, due_at, try_at) VALUES (?, 'new-comments', ?, ?, ?, ?, ?)",
+      [`comments:${a.id}:${comment}`, a.email, a.name, comment, new Date(now + gathered), new Date(0)],
+    )
+  }
 }
 
 async function isThere(db: Db, id: number, lesson: number): Promise<boolean> {

@@ -1,7 +1,8 @@
 // Joining a funnel: the form, the mail, the press. What a stranger types proves nothing; only the press does.
 
 import { addressOf, courseOf, endOf } from "@/core/funnel/address"
-import { stepById, streamTo } from "@/core/funnel/draft"
+import { type Funnel, stepById, streamTo } from "@/core/funnel/draft"
+import { refsOfDeed } from "@/core/funnel/effect/list"
 import { knownZone } from "@/core/mail/schedule"
 import { parseAddress } from "@/core/person/address"
 import { connectionOf } from "@/core/person/connection"
@@ -54,6 +55,8 @@ export async function joinFunnel(s: Surroundings, form: JoinForm, from: JoinFrom
   if (form.website !== "") return { goTo }
   const address = parseAddress(form.email)
   if (!address) return { refused: "form", says: words.join.badEmail }
+  const closed = await closedToSignUp(s.db, release.funnel, [step.id, next.id])
+  if (closed !== null) return { refused: "form", says: words.join.closed(closed) }
   const name = parseName(form.name)
   if (name === null) return { refused: "form", says: words.join.badName }
   if (!(await mayTry(s.db, `join:${connectionOf(from.ip)}`, { most: 600, windowMs: 3_600_000 })))
@@ -132,6 +135,20 @@ export async function joinFunnel(s: Surroundings, form: JoinForm, from: JoinFrom
       throw error
     })
   return done ? { goTo } : { refused: "rate", says: words.join.tooMany }
+}
+
+/** The title of a course that these steps open for an address, and that takes nobody by a form just now; null: none. */
+async function closedToSignUp(db: Db, funnel: Funnel, steps: readonly number[]): Promise<string | null> {
+  const opens = funnel.effects
+    .filter((e) => steps.includes(e.step))
+    .flatMap(refsOfDeed)
+    .flatMap((r) => (r.to === "course" ? [r.id] : []))
+  if (!opens.length) return null
+  const row = await db.row<{ title: string }>(
+    "SELECT title FROM course WHERE id IN (?) AND (state = 'closed' OR signing_up = 0) LIMIT 1",
+    [opens],
+  )
+  return row?.title ?? null
 }
 
 class TooMany extends Error {}

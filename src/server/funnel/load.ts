@@ -143,7 +143,7 @@ async function loadCourseCards(db: Db, refs: readonly Ref[]): Promise<CourseCard
     [ids("course"), ids("lesson")],
   )
   const lessons = await db.rows<CourseCard["lessons"][number] & { course_id: number }>(
-    "SELECT id, course_id, title, minutes, state FROM lesson WHERE course_id IN (?) AND state <> 'removed' ORDER BY position, id",
+    "SELECT id, course_id, title, takes AS minutes, state FROM lesson WHERE course_id IN (?) AND state <> 'removed' ORDER BY position, id",
     [[0, ...courses.map((c) => c.id)]],
   )
   return courses.map((c) => ({

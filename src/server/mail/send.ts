@@ -19,7 +19,7 @@ const claimSize = 200
 const batchSize = mailLanes
 
 const columns = `m.id, m.kind, m.person_id, m.to_email, m.to_name, m.funnel_id, m.enrolment_id, m.sequence_mail_id, m.position, m.pending_join_id,
-  m.way_in_id, m.studio_way_in_id, m.order_id, m.plan_id, m.refund_id, m.message_id, m.tries, n.release_id, f.live_release_id, a.id AS address_id, a.suppressed`
+  m.way_in_id, m.studio_way_in_id, m.address_change_id, m.comment_id, m.order_id, m.plan_id, m.refund_id, m.message_id, m.tries, n.release_id, f.live_release_id, a.id AS address_id, a.suppressed`
 const joined = `mail m LEFT JOIN enrolment n ON n.id = m.enrolment_id LEFT JOIN funnel f ON f.id = m.funnel_id
   LEFT JOIN person p ON p.id = m.person_id LEFT JOIN address a ON a.person_id = p.id AND a.email = m.to_email`
 

@@ -16,7 +16,7 @@ export type MediaNamed = {
 /** The latest 300, the newest first. Addresses of videos and files work for a while. */
 export async function mediaNames(db: Db, config: Config): Promise<MediaNamed[]> {
   const rows = await db.rows<Omit<MediaNamed, "url"> & { stored: string }>(
-    "SELECT id, kind, name, stored, type, width, height FROM media ORDER BY id DESC LIMIT 300",
+    "SELECT id, kind, name, stored, type, width, height FROM media WHERE kind <> 'handed-in' ORDER BY id DESC LIMIT 300",
   )
   const open: Record<MediaKind, boolean> = { picture: true, video: false, file: false }
   return rows.map(({ stored, ...m }) => ({

@@ -12,11 +12,15 @@ import type { Db } from "../db/pool"
 import type { Refused } from "../saved"
 import { sign, verify } from "../sign"
 import type { Surroundings } from "../surroundings"
+import { secondsOf } from "./length"
 
 export type MediaKind = "picture" | "video" | "file"
 
+/** What the school uploads, and what learners hand in. */
+type UploadKind = MediaKind | "handed-in"
+
 /** The largest upload of each kind, bytes. */
-export const largest: Record<MediaKind, number> = { picture: 12e6, video: 600e6, file: 60e6 }
+export const largest: Record<UploadKind, number> = { picture: 12e6, video: 600e6, file: 60e6, "handed-in": 20e6 }
 
 const pictures = ["image/png", "image/jpeg", "image/webp", "image/gif", "image/avif"]
 const videos: Record<string, string> = { "video/mp4": "mp4", "video/webm": "webm", "video/quicktime": "mp4" }
@@ -33,18 +37,20 @@ const files: Record<string, string> = {
 
 export type Stored = { readonly id: number; readonly stored: string } | Refused
 
-export const tooLarge = (kind: MediaKind) => refusals.file.tooLarge(kind, Math.round(largest[kind] / 1e6))
+export const tooLarge = (kind: UploadKind) =>
+  refusals.file.tooLarge(kind === "handed-in" ? "file" : kind, Math.round(largest[kind] / 1e6))
 
 /**
  * Keeps an upload as it comes in, so that a large one takes no more memory than a small one. What it is is read from its
  * bytes, whatever it is called; pictures are drawn anew (at most 1600 pixels wide, as WebP), which leaves behind everything
- * that isn't picture.
+ * that isn't picture. `person` is who hands a file in.
  */
 export async function storeMedia(
   s: Surroundings,
-  kind: MediaKind,
+  kind: UploadKind,
   name: string,
   body: Buffer | AsyncIterable<Uint8Array>,
+  person: number | null = null,
 ): Promise<Stored> {
   const folder = s.config.mediaFolder
   await mkdir(folder, { recursive: true })
@@ -55,14 +61,17 @@ export async function storeMedia(
     if (size === null) return { refused: tooLarge(kind) }
     if (size === 0) return { refused: refusals.file.empty }
     const found = kind === "picture" ? await drawAnew(part) : await tellFile(kind, part)
+    const seconds = "refused" in found ? null : await secondsOf(part, found.type)
     if ("refused" in found) return found
     const stored = `${stem}.${found.ending}`
     const path = join(/* turbopackIgnore: true */ folder, stored)
     await rename(part, path)
-    return await keep(s, { ...found, kind, name, stored, size: found.size ?? size }).catch(async (error) => {
-      await rm(path, { force: true })
-      throw error
-    })
+    return await keep(s, { ...found, kind, name, stored, size: found.size ?? size, seconds, person }).catch(
+      async (error) => {
+        await rm(path, { force: true })
+        throw error
+      },
+    )
   } finally {
     await rm(part, { force: true })
   }
@@ -78,10 +87,17 @@ type Told = {
 
 async function keep(
   s: Surroundings,
-  m: Told & { kind: MediaKind; name: string; stored: string; size: number },
+  m: Told & {
+    kind: UploadKind
+    name: string
+    stored: string
+    size: number
+    seconds: number | null
+    person: number | null
+  },
 ): Promise<Stored> {
   const made = await s.db.write(
-    "INSERT INTO media (kind, type, name, stored, size, width, height, made_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
+    "INSERT INTO media (kind, type, name, stored, size, width, height, seconds, person_id, made_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
     [
       m.kind,
       m.type,
@@ -90,6 +106,8 @@ async function keep(
       m.size,
       m.width ?? null,
       m.height ?? null,
+      m.seconds,
+      m.person,
       new Date(await s.clock.now()),
     ],
   )
@@ -128,16 +146,17 @@ async function drawAnew(part: string): Promise<Told | Refused> {
   }
 }
 
-async function tellFile(kind: "video" | "file", part: string): Promise<Told | Refused> {
+async function tellFile(kind: "video" | "file" | "handed-in", part: string): Promise<Told | Refused> {
   const told = (await fileTypeFromFile(part))?.mime ?? "unknown"
   if (kind === "video") {
     const ending = videos[told]
     return ending ? { type: told, ending } : { refused: refusals.file.video }
   }
+  if (kind === "handed-in" && pictures.includes(told)) return drawAnew(part)
   if (files[told]) return { type: told, ending: files[told] }
   if (await isPlainText(part)) return { type: "text/plain", ending: "txt" }
   return {
-    refused: refusals.file.kind,
+    refused: kind === "handed-in" ? refusals.file.handedIn : refusals.file.kind,
   }
 }
 
@@ -179,7 +198,7 @@ export type Served = {
 /** What stands under a stored name, or undefined. Pictures, and videos of published pages, are open; the rest wants a signed link. */
 export async function findMedia(db: Db, config: Config, stored: string): Promise<Served | undefined> {
   if (!/^[0-9a-f]{24}\.[a-z0-9]{2,4}$/.test(stored)) return undefined
-  const row = await db.row<{ kind: MediaKind; type: string; name: string; public: number }>(
+  const row = await db.row<{ kind: UploadKind; type: string; name: string; public: number }>(
     "SELECT kind, type, name, public FROM media WHERE stored = ?",
     [stored],
   )
@@ -203,4 +222,10 @@ export function mayFetch(config: Config, stored: string, key: string, now: numbe
   const text = verify(config.secret, "media", key)
   const dash = text?.lastIndexOf("-") ?? -1
   return text !== null && text.slice(0, dash) === stored && Number(text.slice(dash + 1)) * 1000 > now
+}
+
+/** Takes a file away, its row first: one whose row is gone is never served. */
+export async function removeMedia(s: Surroundings, m: { readonly id: number; readonly stored: string }): Promise<void> {
+  await s.db.write("DELETE FROM media WHERE id = ?", [m.id])
+  await rm(join(/* turbopackIgnore: true */ s.config.mediaFolder, m.stored), { force: true })
 }

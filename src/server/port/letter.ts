@@ -27,6 +27,8 @@ export type DueMail = {
   readonly pending_join_id: number | null
   readonly way_in_id: number | null
   readonly studio_way_in_id: number | null
+  readonly address_change_id: number | null
+  readonly comment_id: number | null
   readonly order_id: number | null
   readonly plan_id: number | null
   readonly refund_id: number | null

@@ -1,13 +1,14 @@
 import type { Metadata } from "next"
-import { learner, surroundings } from "@/app/door"
+import { learner, learning, surroundings } from "@/app/door"
 import { nextLesson, progressOf } from "@/core/course/path"
 import { certificateOf } from "@/server/course/certificate"
-import { courseFor, myCourse } from "@/server/course/learn"
+import { courseFor, myCourse, openFiles } from "@/server/course/learn"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 import { Curriculum } from "../curriculum"
 import { gate } from "../gate"
 import { Progress } from "../progress"
+import { FilesPage } from "./files-page"
 
 type Params = { params: Promise<{ course: string }> }
 
@@ -20,9 +21,11 @@ export async function generateMetadata({ params }: Params): Promise<Metadata> {
 export default async function CourseHome({ params }: Params) {
   const { course: slug } = await params
   const person = await learner()
-  const course = await myCourse(surroundings(), person, slug)
+  const s = person ? learning(person) : surroundings()
+  const course = await myCourse(s, person, slug)
   if (!course) return gate(person, slug, null)
-  const certificate = person?.scope === null ? await certificateOf(surroundings().db, person.person, course.id) : null
+  if (course.onlyFiles) return <FilesPage course={course} open={await openFiles(s, person, course)} />
+  const certificate = person?.scope === null ? await certificateOf(s.db, person.person, course.id) : null
   const progress = progressOf(course.lessons, course.done)
   const next = nextLesson(
     course.lessons.filter((l) => l.may.open),

@@ -3,10 +3,12 @@ import type { Metadata } from "next"
 import { redirect } from "next/navigation"
 import { learner, surroundings, tokenOf } from "@/app/door"
 import { locale } from "@/core/words/locale"
+import { changeAsked } from "@/server/person/address-change"
 import { learnerAccount } from "@/server/person/learner"
 import { devicesOf } from "@/server/person/session"
 import { Button } from "@/ui/button"
 import { endDeviceAction } from "../actions"
+import { AnotherAddress } from "./another-address"
 import { SetPassword } from "./set-password"
 
 export const metadata: Metadata = { title: "Your account" }
@@ -40,6 +42,7 @@ export default async function AccountPage() {
         {account.email}
       </p>
       <SetPassword has={account.hasPassword} asks={account.hasPassword && !account.byMail} email={account.email} />
+      <AnotherAddress pending={await changeAsked(s, who.person)} />
       <section aria-label="Devices" className="mt-8 border-t border-line pt-6">
         <h2 className="text-xl">Where you are signed in</h2>
         <ul className="mt-2">

@@ -1,19 +1,23 @@
 import type { Metadata } from "next"
 import { surroundings } from "@/app/door"
 import { gateOf } from "@/server/course/gates"
+import { noticeFor } from "@/server/notice/show"
 import { safePath } from "@/server/person/way-in"
+import { Notice } from "../notice"
 import { SignInForm } from "./form"
 
 export const metadata: Metadata = { title: "Sign in" }
 
 export default async function LearnSignIn({ searchParams }: { searchParams: Promise<{ to?: string }> }) {
   const to = safePath((await searchParams).to ?? "/learn")
+  const notice = await noticeFor(surroundings(), null, "sign-in")
   const gate = await gateOf(surroundings().db, to.split("/")[2] ?? "")
   return (
     <>
       <h1>Sign in to your courses</h1>
       <p className="mt-2">Type the e-mail address you joined or bought with.</p>
       <SignInForm to={to} />
+      {notice ? <Notice notice={notice} className="mt-8" /> : null}
       {gate?.path ? (
         <p className="mt-8 border-t border-line pt-4">
           Not joined yet?{" "}

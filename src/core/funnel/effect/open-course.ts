@@ -14,10 +14,19 @@ export const openCourse: EffectModule<v.InferOutput<typeof settings>> = {
   settings,
   of: (course) => ({ course }),
   refs: (s) => refTo("course", s.course, "opens it"),
-  check(effect, { step, funnel, context: { selling }, free }) {
+  check(effect, { step, funnel, context: { selling, doors }, free }) {
     const { course: id } = v.parse(settings, effect.settings)
     const course = funnel.courses.find((c) => c.id === id)
     const list = course ? checkCourse(course, step) : []
+    if (free && doors.get(id)?.signUpClosed && !doors.get(id)?.closed)
+      list.push(
+        found(
+          "sign-up-closed",
+          step,
+          { course: effect.name, step: step.name },
+          { go: "course", course: id, room: "settings" },
+        ),
+      )
     const sold = free
       ? [...selling.offers.values()].find(
           (o) => !isFree(o) && giftsOf(o, selling.offers).some((g) => courseGiven(g) === id),

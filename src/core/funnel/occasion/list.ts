@@ -1,6 +1,8 @@
 // The occasions.
 import type { HappeningKind } from "../../happening"
+import { away } from "./away"
 import { bought } from "./bought"
+import { courseBegun } from "./course-begun"
 import { courseDone } from "./course-done"
 import { handInAccepted } from "./hand-in-accepted"
 import { joined } from "./joined"
@@ -14,6 +16,7 @@ import { quizFailed } from "./quiz-failed"
 import { quizPassed } from "./quiz-passed"
 import { refunded } from "./refunded"
 import { sequenceEnded } from "./sequence-ended"
+import { surveyAnswered } from "./survey-answered"
 import { tagged } from "./tagged"
 import { untagged } from "./untagged"
 
@@ -29,9 +32,12 @@ const modules = {
   "lesson-done": lessonDone,
   "quiz-passed": quizPassed,
   "quiz-failed": quizFailed,
+  "survey-answered": surveyAnswered,
   "hand-in-accepted": handInAccepted,
   "module-done": moduleDone,
+  "course-begun": courseBegun,
   "course-done": courseDone,
+  away,
   "sequence-ended": sequenceEnded,
 } as const satisfies Record<string, OccasionFacts>
 

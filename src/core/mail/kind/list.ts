@@ -1,11 +1,13 @@
 // The kinds of mail.
 import { accessEnded } from "./access-ended"
+import { addressChange } from "./address-change"
 import { confirm } from "./confirm"
 import { handIn } from "./hand-in"
 import type { MailFacts } from "./kind"
 import { lessonOpens } from "./lesson-opens"
 import { letIn } from "./let-in"
 import { mendCard } from "./mend-card"
+import { newComments } from "./new-comments"
 import { receipt } from "./receipt"
 import { refund } from "./refund"
 import { sequence } from "./sequence"
@@ -18,6 +20,8 @@ export const mailKinds = {
   "let-in": letIn,
   "lesson-opens": lessonOpens,
   "hand-in": handIn,
+  "address-change": addressChange,
+  "new-comments": newComments,
   "studio-way-in": studioWayIn,
   sequence,
   receipt,

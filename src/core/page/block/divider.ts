@@ -8,6 +8,7 @@ export const divider: BlockModule<v.InferOutput<typeof schema>> = {
   name: "divider",
   schema,
   inLessons: true,
+  amongFiles: "beside",
   fresh: (id) => ({ id, kind: "divider" }),
   html: (out, _, { mark }) => out.text(`<hr${mark}>`),
   css: ({ line }) => `hr{border:0;border-top:1px solid ${line};margin:2.25rem 0}`,

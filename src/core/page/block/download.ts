@@ -9,6 +9,7 @@ export const download: BlockModule<v.InferOutput<typeof schema>> = {
   name: "file",
   schema,
   inLessons: true,
+  amongFiles: "file",
   standsOn: [],
   fresh: (id) => ({ id, kind: "download", media: null, says: "" }),
   html: (out, b) => out.part({ part: "download", block: b.id }),

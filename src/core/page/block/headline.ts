@@ -10,6 +10,7 @@ export const headline: BlockModule<v.InferOutput<typeof schema>> = {
   name: "headline",
   schema,
   inLessons: true,
+  amongFiles: "beside",
   fresh: (id) => ({ id, kind: "headline", text: placeholders.headline }),
   html(out, b, { state, mark }) {
     const tag = state.headlines++ === 0 ? "h1" : "h2"

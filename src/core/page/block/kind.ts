@@ -41,6 +41,8 @@ export type BlockModule<B> = {
   readonly standsOn?: readonly StepKind[]
   /** Whether it may stand in a lesson. */
   readonly inLessons?: true
+  /** What it is where everything is there to be taken away: a file, or something that goes with files. */
+  readonly amongFiles?: "file" | "beside"
   html(out: Writer, block: B, at: At): void
   /** Style rules of its own, minified, for pages on which it stands; `line` is the colour of fine lines. */
   css?(colours: { readonly line: string }): string

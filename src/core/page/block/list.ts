@@ -10,6 +10,7 @@ import { checkout } from "./checkout"
 import { decision } from "./decision"
 import { divider } from "./divider"
 import { download } from "./download"
+import { embed } from "./embed"
 import { form } from "./form"
 import { headline } from "./headline"
 import type { At, BlockModule } from "./kind"
@@ -21,6 +22,7 @@ import { price } from "./price"
 import { proof } from "./proof"
 import { quiz } from "./quiz"
 import { type SectionOf, section, sectionSchema } from "./section"
+import { survey } from "./survey"
 import { text } from "./text"
 import { video } from "./video"
 
@@ -42,7 +44,9 @@ const leaves = {
   audio,
   download,
   quiz,
+  survey,
   assignment,
+  embed,
 } as const
 
 export type Leaf = { [K in keyof typeof leaves]: v.InferOutput<(typeof leaves)[K]["schema"]> }[keyof typeof leaves]

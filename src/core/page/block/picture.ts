@@ -11,6 +11,7 @@ export const picture: BlockModule<v.InferOutput<typeof schema>> = {
   name: "picture",
   schema,
   inLessons: true,
+  amongFiles: "beside",
   fresh: (id) => ({ id, kind: "picture", media: null, alt: "" }),
   html(out, b, { context, mark }) {
     const shown = b.media === null ? undefined : context.pictures.get(b.media)

@@ -1,4 +1,5 @@
 import * as v from "valibot"
+import { chapters } from "../../course/chapters"
 import { refTo } from "../../reference"
 import { type BlockModule, id, line, reference } from "./kind"
 
@@ -11,6 +12,7 @@ const schema = v.object({
   captions: v.nullable(reference),
   /** Whether the video may be taken away. */
   download: v.boolean(),
+  chapters: v.optional(chapters, []),
 })
 
 /** A video to be watched: it waits to be started, knows where it was left, and can make its lesson done. */
@@ -19,7 +21,7 @@ export const player: BlockModule<v.InferOutput<typeof schema>> = {
   schema,
   inLessons: true,
   standsOn: [],
-  fresh: (id) => ({ id, kind: "player", media: null, says: "", captions: null, download: false }),
+  fresh: (id) => ({ id, kind: "player", media: null, says: "", captions: null, download: false, chapters: [] }),
   html: (out, b) => out.part({ part: "player", block: b.id }),
   refs: (b) => [...refTo("media", b.media, "plays it"), ...refTo("media", b.captions, "shows it as captions")],
   gap: (b) => (b.media === null ? "a video is missing" : null),

@@ -11,6 +11,7 @@ export const text: BlockModule<v.InferOutput<typeof schema>> = {
   name: "text",
   schema,
   inLessons: true,
+  amongFiles: "beside",
   fresh: (id) => ({ id, kind: "text", html: `<p>${placeholders.text}</p>` }),
   html: (out, b, { mark }) => out.text(`<div${mark} dir="auto">${b.html}</div>`),
   refs: () => [],

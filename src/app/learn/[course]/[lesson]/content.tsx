@@ -1,14 +1,19 @@
 import { surroundings } from "@/app/door"
 import { writeLesson } from "@/core/course/lesson-page"
+import { askedOf, type SurveyAnswers } from "@/core/course/survey"
+import { embeddedHost } from "@/core/page/block/embed"
 import { allBlocks, type Block } from "@/core/page/document"
 import type { HandIn } from "@/server/course/hand-in"
 import type { OpenLesson } from "@/server/course/learn"
 import type { LessonMedia } from "@/server/course/lesson-page"
 import type { AskedQuiz } from "@/server/course/quiz"
 import { mediaLink } from "@/server/media/store"
+import { TakeAway } from "../../take-away"
 import { AssignmentForm } from "./assignment-form"
+import { Embedded } from "./embedded"
 import { LessonVideo } from "./lesson-video"
 import { QuizForm } from "./quiz-form"
+import { SurveyForm } from "./survey-form"
 
 /** What a lesson says, and between it what plays, is taken away or asked. */
 export function LessonContent({
@@ -16,12 +21,15 @@ export function LessonContent({
   slug,
   quizzes,
   handIns,
+  surveys,
 }: {
   open: OpenLesson
   slug: string
   quizzes: readonly AskedQuiz[]
   /** What was handed in; null: nobody is signed in with all they have. */
   handIns: readonly HandIn[] | null
+  /** What was answered to its surveys. */
+  surveys: ReadonlyMap<string, SurveyAnswers>
 }) {
   const { config } = surroundings()
   const { page, media, lesson } = open
@@ -49,6 +57,7 @@ export function LessonContent({
             watches={open.doneBy === "watched" && !open.course.done.has(lesson.id)}
             quiz={quizzes.find((q) => q.block === p.block)}
             handIn={handIns?.find((h) => h.block === p.block)}
+            answers={surveys.get(p.block)}
             mine={handIns !== null}
           />
         ),
@@ -66,6 +75,7 @@ function PartOf({
   watches,
   quiz,
   handIn,
+  answers,
   mine,
 }: {
   block: Block | undefined
@@ -76,11 +86,37 @@ function PartOf({
   watches: boolean
   quiz: AskedQuiz | undefined
   handIn: HandIn | undefined
+  answers: SurveyAnswers | undefined
   mine: boolean
 }) {
   if (quiz) return <QuizForm slug={slug} lesson={lesson} quiz={quiz} />
   if (block && "asks" in block)
-    return <AssignmentForm slug={slug} lesson={lesson} block={block.id} asks={block.asks} known={handIn} mine={mine} />
+    return (
+      <AssignmentForm
+        slug={slug}
+        lesson={lesson}
+        block={block.id}
+        asks={block.asks}
+        takesFile={block.file}
+        known={handIn && { ...handIn, link: handIn.file ? fileLink(handIn.file.stored) : null }}
+        mine={mine}
+      />
+    )
+  if (block && "survey" in block)
+    return (
+      <SurveyForm
+        slug={slug}
+        lesson={lesson}
+        block={block.id}
+        items={askedOf(block.survey)}
+        known={answers}
+        mine={mine}
+      />
+    )
+  if (block && "url" in block) {
+    const host = embeddedHost(block.url)
+    return host ? <Embedded url={block.url} host={host} says={block.says} /> : null
+  }
   if (!block || !("media" in block)) return null
   const shown = block.media === null ? undefined : media.get(block.media)
   if (!shown) return null
@@ -94,6 +130,7 @@ function PartOf({
         says={block.says}
         captions={captions ? link(captions) : null}
         download={block.download ? shown.name : null}
+        chapters={block.chapters}
         course={slug}
         lesson={lesson}
         watches={watches}
@@ -108,18 +145,7 @@ function PartOf({
         <audio controls preload="metadata" src={link(shown)} className="w-full" aria-label={says || shown.name} />
       </figure>
     )
-  return (
-    <p>
-      <a
-        className="inline-flex min-h-11 max-w-full items-center rounded-md border border-line bg-card px-4 py-2 font-semibold [overflow-wrap:anywhere]"
-        href={link(shown)}
-        download
-      >
-        Take away: {says || shown.name} ({sizeWords(shown.size)})
-      </a>
-    </p>
-  )
+  return <TakeAway says={says || shown.name} size={shown.size} href={link(shown)} />
 }
 
-const sizeWords = (bytes: number) =>
-  bytes < 1e6 ? `${Math.max(1, Math.round(bytes / 1000))} KB` : `${(bytes / 1e6).toFixed(1)} MB`
+const fileLink = (stored: string) => mediaLink(surroundings().config, stored, Date.now())

@@ -2,7 +2,11 @@
 
 import { useRouter } from "next/navigation"
 import { useEffect, useRef, useState } from "react"
+import { clock } from "@/core/course/chapters"
 import { watchedAction } from "../../actions"
+
+/** A chapter where it begins, seconds. */
+type Chapter = { readonly at: number; readonly title: string }
 
 const speeds = [0.75, 1, 1.25, 1.5, 2] as const
 
@@ -14,6 +18,7 @@ export function LessonVideo({
   says,
   captions,
   download,
+  chapters,
   course,
   lesson,
   watches,
@@ -25,6 +30,7 @@ export function LessonVideo({
   captions: string | null
   /** The name it is taken away by; null: it isn't. */
   download: string | null
+  chapters: readonly Chapter[]
   course: string
   lesson: number
   /** Whether watching it to the end makes the lesson done. */
@@ -34,6 +40,7 @@ export function LessonVideo({
   const router = useRouter()
   const [speed, setSpeed] = useState(1)
   const key = `heron-video-${id}`
+  const [chapter, setChapter] = useState(-1)
   // The link is signed anew at each look; the video that is playing keeps the one it began with.
   const [source] = useState(src)
 
@@ -58,7 +65,11 @@ export function LessonVideo({
         playsInline
         aria-label={says}
         className="w-full rounded-lg bg-bar"
-        onTimeUpdate={(e) => localStorage.setItem(key, String(Math.floor(e.currentTarget.currentTime)))}
+        onTimeUpdate={(e) => {
+          const at = e.currentTarget.currentTime
+          localStorage.setItem(key, String(Math.floor(at)))
+          setChapter(chapters.findLastIndex((c) => c.at <= at + 0.05))
+        }}
         onEnded={async () => {
           localStorage.removeItem(key)
           if (!watches) return
@@ -95,6 +106,29 @@ export function LessonVideo({
           </a>
         ) : null}
       </figcaption>
+      {chapters.length ? (
+        <ol aria-label="Chapters" className="mt-2 rounded-lg border border-line">
+          {chapters.map((c, i) => (
+            <li key={c.at} className="border-b border-line last:border-0">
+              <button
+                type="button"
+                aria-current={i === chapter ? "true" : undefined}
+                className="flex min-h-10 w-full items-baseline gap-3 px-3 py-1.5 text-left hover:underline aria-[current=true]:font-semibold"
+                onClick={() => {
+                  const v = video.current
+                  if (!v) return
+                  v.currentTime = c.at
+                  setChapter(i)
+                  void v.play().catch(() => {})
+                }}
+              >
+                <span className="w-14 text-right text-soft tabular-nums">{clock(c.at)}</span>
+                <span className="min-w-0 [overflow-wrap:anywhere]">{c.title}</span>
+              </button>
+            </li>
+          ))}
+        </ol>
+      ) : null}
     </figure>
   )
 }

@@ -1,16 +1,20 @@
 import type { Metadata } from "next"
+import { redirect } from "next/navigation"
 import { learner, learning, surroundings } from "@/app/door"
 import { neighbours, progressOf } from "@/core/course/path"
 import { locale } from "@/core/words/locale"
 import { handInsOf } from "@/server/course/hand-in"
 import { courseFor, openLesson } from "@/server/course/learn"
 import { askQuizzes } from "@/server/course/quiz"
+import { answersOf } from "@/server/course/survey"
 import { commentsOn, noteOf } from "@/server/course/talk"
+import { noticeFor } from "@/server/notice/show"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 import { markDoneAction } from "../../actions"
 import { Curriculum } from "../../curriculum"
 import { gate } from "../../gate"
+import { Notice } from "../../notice"
 import { Progress } from "../../progress"
 import { Comments } from "./comments"
 import { LessonContent } from "./content"
@@ -34,12 +38,14 @@ export default async function LessonPage({ params }: Params) {
   const open = asked ? await openLesson(s, person, slug, asked) : undefined
   if (!open) return gate(person, slug, asked)
   const { course, lesson } = open
+  if (course.onlyFiles && course.mine) redirect(`/learn/${slug}`)
   const { before, after } = neighbours(course.lessons, lesson.id)
   const at = course.lessons.findIndex((l) => l.id === lesson.id) + 1
   const done = course.done.has(lesson.id)
   const next = after ? `/learn/${slug}/${after.id}` : `/learn/${slug}`
   // Whoever is signed in with all they have, and has this course.
   const whole = person?.scope === null && course.mine ? person.person : null
+  const notice = await noticeFor(s, person, "lesson", course.id)
   const mayPress = person !== null && course.mine
   return (
     <div className="wide lg:grid lg:grid-cols-[17rem_minmax(0,42rem)] lg:gap-10">
@@ -51,6 +57,7 @@ export default async function LessonPage({ params }: Params) {
       </details>
       <aside aria-label="All lessons" className="hidden lg:block">
         <Curriculum course={course} here={lesson.id} brief />
+        {notice ? <Notice notice={notice} className="mt-5" /> : null}
       </aside>
       <article className="min-w-0">
         <p className="text-[0.93rem]">
@@ -67,13 +74,14 @@ export default async function LessonPage({ params }: Params) {
           slug={slug}
           quizzes={await askQuizzes(s.db, open.row, person?.person ?? null)}
           handIns={whole ? await handInsOf(s.db, whole, lesson.id) : null}
+          surveys={whole ? await answersOf(s.db, whole, lesson.id) : new Map()}
         />
         {mayPress && (done || open.doneBy === "pressed") ? (
           <form action={markDoneAction} className="mt-8">
             <input type="hidden" name="course" value={slug} />
             <input type="hidden" name="lesson" value={lesson.id} />
             <input type="hidden" name="done" value={done ? "0" : "1"} />
-            {done ? null : <input type="hidden" name="next" value={next} />}
+            {done ? null : <input type="hidden" name="next" value={after ? next : "out"} />}
             <Button type="submit" look={done ? "plain" : "primary"} className="min-h-12 w-full">
               {done
                 ? "Done. Mark it as not done"
@@ -101,6 +109,7 @@ export default async function LessonPage({ params }: Params) {
             </Link>
           ) : null}
         </nav>
+        {notice ? <Notice notice={notice} className="mt-6 lg:hidden" /> : null}
         {whole ? <Note slug={slug} lesson={lesson.id} body={await noteOf(s.db, whole, lesson.id)} /> : null}
         {whole && open.row.comments !== "off" ? (
           <Comments

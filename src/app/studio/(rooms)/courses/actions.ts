@@ -4,7 +4,7 @@ import { revalidatePath } from "next/cache"
 import { redirect } from "next/navigation"
 import { studio } from "@/app/door"
 import * as course from "@/server/course/course"
-import { saveSchoolGates } from "@/server/course/gates"
+import { saveSchoolGates, saveSignOut } from "@/server/course/gates"
 import { answerHandIn } from "@/server/course/hand-in"
 import { saveLessonPage } from "@/server/course/lesson-page"
 import {
@@ -17,6 +17,7 @@ import {
 } from "@/server/course/let-in"
 import { copyCourse, saveOutline } from "@/server/course/outline"
 import { answerComment, setCommentState } from "@/server/course/talk"
+import { newNotice, removeNotice, saveNotice } from "@/server/notice/notice"
 import type { Made, Saved } from "@/server/saved"
 import type { Before } from "@/server/shared"
 
@@ -34,6 +35,15 @@ export async function newCourseAction(_: Done, form: FormData): Promise<Done> {
   return done
 }
 
+export async function newNoticeAction(_: Done, form: FormData): Promise<Done> {
+  const done = await saved(newNotice(await studio(), form.get("title")))
+  if (done.id) redirect(`/studio/courses/notices/${done.id}`)
+  return done
+}
+
+export const saveNoticeAction = async (id: number, input: unknown, before?: Before) =>
+  saveNotice(await studio(), id, input, before)
+export const removeNoticeAction = async (id: number) => saved(removeNotice(await studio(), id))
 export const saveCourseAction = async (input: unknown, before?: Before) =>
   course.saveCourse(await studio(), input, before)
 export const saveLessonPageAction = async (lesson: number, revision: number, page: unknown, base: unknown) =>
@@ -45,6 +55,7 @@ export const saveModuleAction = async (id: number, opens: unknown) =>
 export const saveLessonAction = async (input: unknown, before?: Before) =>
   course.saveLesson(await studio(), input, before)
 export const saveSchoolGatesAction = async (gates: unknown) => saved(saveSchoolGates(await studio(), gates))
+export const saveSignOutAction = async (step: number | null) => saved(saveSignOut(await studio(), step))
 export const letInAction = async (input: unknown) => letPeopleIn(await studio(), input)
 export const takeBatchBackAction = async (course: number, batch: string) => takeBatchBack(await studio(), course, batch)
 export const mailWayInAction = async (person: number, course: number) =>

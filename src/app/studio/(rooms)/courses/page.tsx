@@ -3,7 +3,9 @@ import { locale } from "@/core/words/locale"
 import { listCourses } from "@/server/course/course"
 import { Link } from "@/ui/link"
 import { Table } from "@/ui/table"
+import { CourseRooms } from "./course-rooms"
 import { NewCourse } from "./new-course"
+import { StateOf } from "./state"
 
 export const metadata = { title: "Courses" }
 
@@ -13,6 +15,7 @@ export default async function CoursesPage({ searchParams }: { searchParams: Prom
   return (
     <div className="mx-auto max-w-4xl pt-4">
       <h1>Courses</h1>
+      <CourseRooms />
       <NewCourse open={courses.length === 0 || (await searchParams).new !== undefined} />
       {courses.length ? (
         <Table
@@ -33,11 +36,7 @@ export default async function CoursesPage({ searchParams }: { searchParams: Prom
                 </Link>
               </td>
               <td>
-                {c.state === "live" ? (
-                  <span className="rounded-full bg-reed-wash px-2 py-0.5 text-[0.87rem] text-reed">Live</span>
-                ) : (
-                  <span className="text-soft">Draft</span>
-                )}
+                <StateOf state={c.state} />
               </td>
               <td className="text-right">{c.lessons}</td>
               <td className="text-right">{c.live}</td>

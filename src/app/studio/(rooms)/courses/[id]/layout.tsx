@@ -37,6 +37,7 @@ export default async function CourseLayout({
           { name: "Gates", href: `${room}/gates` },
           { name: "Members", href: `${room}/members` },
           { name: "Hand-ins", href: `${room}/hand-ins` },
+          { name: "Surveys", href: `${room}/surveys` },
           { name: "Comments", href: `${room}/comments` },
           { name: "See it as", href: `${room}/as` },
           { name: "Settings", href: `${room}/settings` },

@@ -1,20 +1,26 @@
 "use client"
 
+import { Check } from "@/ui/check"
 import { Field } from "@/ui/field"
 import type { SettingsOf } from "./settings"
 
 export const Assignment: SettingsOf<"assignment"> = ({ block, onChange }) => {
   return (
-    <Field label="What is to be done" hint="It is handed in as text, and waits under Hand-ins for your answer.">
-      {(p) => (
-        <textarea
-          {...p}
-          rows={8}
-          maxLength={4000}
-          value={block.asks}
-          onChange={(e) => onChange({ asks: e.target.value }, "asks")}
-        />
-      )}
-    </Field>
+    <div className="space-y-3">
+      <Field label="What is to be done" hint="What is handed in waits under Hand-ins for your answer.">
+        {(p) => (
+          <textarea
+            {...p}
+            rows={8}
+            maxLength={4000}
+            value={block.asks}
+            onChange={(e) => onChange({ asks: e.target.value }, "asks")}
+          />
+        )}
+      </Field>
+      <Check checked={block.file} onChange={(file) => onChange({ file }, "file")}>
+        A file may be handed in, too
+      </Check>
+    </div>
   )
 }

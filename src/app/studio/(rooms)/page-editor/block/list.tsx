@@ -9,6 +9,7 @@ import { Checkout } from "./checkout"
 import { Decision } from "./decision"
 import { Divider } from "./divider"
 import { Download } from "./download"
+import { Embed } from "./embed"
 import { Form } from "./form"
 import { Headline } from "./headline"
 import { Lessons } from "./lessons"
@@ -20,6 +21,7 @@ import { Proof } from "./proof"
 import { Quiz } from "./quiz"
 import { Section } from "./section"
 import type { SettingsOf, SettingsProps } from "./settings"
+import { Survey } from "./survey"
 import { Text } from "./text"
 import { Video } from "./video"
 
@@ -41,7 +43,9 @@ const settings: { readonly [K in BlockKind]: SettingsOf<K> } = {
   audio: Audio,
   download: Download,
   quiz: Quiz,
+  survey: Survey,
   assignment: Assignment,
+  embed: Embed,
   section: Section,
 }
 

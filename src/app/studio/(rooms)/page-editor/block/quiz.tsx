@@ -3,7 +3,8 @@
 import { type Question, type QuestionKind, questionGap } from "@/core/course/quiz"
 import { Button } from "@/ui/button"
 import { Check } from "@/ui/check"
-import { Field, SelectField, TextField } from "@/ui/field"
+import { Field, TextField } from "@/ui/field"
+import { freeQuestion, QuestionCard } from "./question-card"
 import type { SettingsOf } from "./settings"
 
 const kinds: Readonly<Record<QuestionKind, string>> = {
@@ -29,48 +30,19 @@ function blank(id: string, kind: QuestionKind, from?: Question): Question {
 export const Quiz: SettingsOf<"quiz"> = ({ block, onChange }) => {
   const put = (questions: Question[], run: string) => onChange({ questions }, run)
   const set = (i: number, q: Question, run: string) => put(block.questions.with(i, q), `${q.id}:${run}`)
-  const free = () => {
-    let n = block.questions.length + 1
-    while (block.questions.some((q) => q.id === `q${n}`)) n++
-    return `q${n}`
-  }
   return (
     <div className="space-y-3">
       {block.questions.map((q, i) => (
-        <section key={q.id} aria-label={`Question ${i + 1}`} className="space-y-2 rounded-md border border-line p-2.5">
-          <div className="flex items-baseline justify-between">
-            <h3 className="font-sans text-[0.93rem] font-bold">Question {i + 1}</h3>
-            <button
-              type="button"
-              className="min-h-6 text-[0.87rem] text-dusk hover:underline"
-              aria-label={`Remove question ${i + 1}`}
-              onClick={() => put(block.questions.toSpliced(i, 1), "")}
-            >
-              Remove
-            </button>
-          </div>
-          <Field label="It asks">
-            {(p) => (
-              <textarea
-                {...p}
-                rows={2}
-                maxLength={600}
-                value={q.asks}
-                onChange={(e) => set(i, { ...q, asks: e.target.value }, "asks")}
-              />
-            )}
-          </Field>
-          <SelectField
-            label="Answered by"
-            value={q.kind}
-            onChange={(e) => set(i, blank(q.id, e.target.value as QuestionKind, q), "")}
-          >
-            {Object.entries(kinds).map(([kind, says]) => (
-              <option key={kind} value={kind}>
-                {says}
-              </option>
-            ))}
-          </SelectField>
+        <QuestionCard
+          key={q.id}
+          n={i + 1}
+          asks={q.asks}
+          kind={q.kind}
+          kinds={kinds}
+          onAsks={(asks) => set(i, { ...q, asks }, "asks")}
+          onKind={(kind) => set(i, blank(q.id, kind, q), "")}
+          onRemove={() => put(block.questions.toSpliced(i, 1), "")}
+        >
           <Answer q={q} set={(next, run) => set(i, next, run)} />
           <TextField
             label="Explanation, after it is answered"
@@ -81,9 +53,11 @@ export const Quiz: SettingsOf<"quiz"> = ({ block, onChange }) => {
           {questionGap(q) === "no-right-answer" ? (
             <p className="text-[0.87rem] font-semibold text-amber-text">It has no right answer: it isn’t asked.</p>
           ) : null}
-        </section>
+        </QuestionCard>
       ))}
-      <Button onClick={() => put([...block.questions, blank(free(), "choice")], "")}>Add a question</Button>
+      <Button onClick={() => put([...block.questions, blank(freeQuestion(block.questions), "choice")], "")}>
+        Add a question
+      </Button>
       <div className="grid grid-cols-2 gap-3 border-t border-line pt-3">
         <TextField
           label="Passed with, %"

@@ -6,7 +6,7 @@ import { type Gate, type Gates, gateFor, type Situation, situations } from "@/co
 import type { GateView } from "@/server/course/gates"
 import { Button } from "@/ui/button"
 import { Field, SelectField } from "@/ui/field"
-import { saveCourseAction, saveLessonAction, saveSchoolGatesAction } from "../../actions"
+import { saveCourseAction, saveLessonAction, saveSchoolGatesAction, saveSignOutAction } from "../../actions"
 
 const who: Readonly<Record<Situation, readonly [string, string]>> = {
   stranger: ["Not signed in", "Nobody knows yet who they are."],
@@ -70,6 +70,22 @@ export function GatesEditor({ course, gates, view }: { course: number; gates: Ga
           )
         })}
       </div>
+      <section aria-label="On leaving" className="grid gap-4 border-b border-line py-4 sm:grid-cols-2">
+        <LeaveField
+          label="The last lesson of this course leads to"
+          none="The course, with what is done"
+          value={view.lastLesson}
+          view={view}
+          onChange={(leaveStep) => save(() => saveCourseAction({ course, leaveStep }))}
+        />
+        <LeaveField
+          label="Signing out leads to, in the whole school"
+          none="The sign-in page"
+          value={view.signOut}
+          view={view}
+          onChange={(step) => save(() => saveSignOutAction(step))}
+        />
+      </section>
       <section aria-label="For one lesson" className="mt-6">
         <div className="max-w-md">
           <SelectField label="For one lesson" value={lesson} onChange={(e) => setLesson(Number(e.target.value))}>
@@ -199,6 +215,41 @@ function GateField({
             <Button onClick={() => onChange({ kind: "words", words })}>Keep these words</Button>
           )}
         </div>
+      ) : null}
+    </div>
+  )
+}
+
+/** A step to which somebody goes on leaving. */
+function LeaveField({
+  label,
+  none,
+  value,
+  view,
+  onChange,
+}: {
+  label: string
+  none: string
+  value: number | null
+  view: GateView
+  onChange: (step: number | null) => void
+}) {
+  const dead = value !== null && !view.steps.find((x) => x.id === value)?.live
+  return (
+    <div>
+      <SelectField label={label} value={value ?? ""} onChange={(e) => onChange(Number(e.target.value) || null)}>
+        <option value="">{none}</option>
+        {view.steps.map((x) => (
+          <option key={x.id} value={x.id}>
+            {x.name}, {x.funnel}
+            {x.live ? "" : " (not live)"}
+          </option>
+        ))}
+      </SelectField>
+      {dead ? (
+        <p className="mt-1 text-[0.9rem] font-semibold text-dusk">
+          That page isn’t live: until it is, they come to {none.charAt(0).toLowerCase() + none.slice(1)}.
+        </p>
       ) : null}
     </div>
   )

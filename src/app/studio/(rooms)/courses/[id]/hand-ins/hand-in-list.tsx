@@ -7,7 +7,10 @@ import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 import { answerHandInAction } from "../../actions"
 
-type Shown = Omit<HandInListed, "at"> & { readonly at: string }
+type Shown = Omit<HandInListed, "at" | "file"> & {
+  readonly at: string
+  readonly file: { readonly name: string; readonly link: string } | null
+}
 
 const stateWords = { waiting: "Waits for you", accepted: "Accepted", again: "Asked for again" } as const
 
@@ -47,6 +50,13 @@ function Row({ h }: { h: Shown }) {
         </strong>
       </p>
       <p className="mt-1 whitespace-pre-line [overflow-wrap:anywhere]">{h.body}</p>
+      {h.file ? (
+        <p className="mt-1">
+          <a href={h.file.link} download className="text-slate underline [overflow-wrap:anywhere]">
+            {h.file.name}
+          </a>
+        </p>
+      ) : null}
       {h.state === "waiting" ? (
         <div className="mt-2 space-y-2">
           <textarea

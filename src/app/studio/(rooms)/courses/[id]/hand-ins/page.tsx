@@ -1,5 +1,6 @@
 import { studio } from "@/app/door"
 import { listHandIns } from "@/server/course/hand-in"
+import { mediaLink } from "@/server/media/store"
 import { schoolZone } from "@/server/school-view"
 import { idOf } from "../../../ids"
 import { longMoment } from "../../../words"
@@ -14,7 +15,13 @@ export default async function HandInsPage({ params }: { params: Promise<{ id: st
   return (
     <div className="mt-4 max-w-3xl">
       {all.length ? (
-        <HandInList all={all.map((h) => ({ ...h, at: longMoment(h.at, zone) }))} />
+        <HandInList
+          all={all.map((h) => ({
+            ...h,
+            at: longMoment(h.at, zone),
+            file: h.file && { name: h.file.name, link: mediaLink(s.config, h.file.stored, Date.now()) },
+          }))}
+        />
       ) : (
         <p className="text-soft">Nothing has been handed in. An assignment is a part that you add to a lesson.</p>
       )}

@@ -22,6 +22,8 @@ const labels = {
   starts: "Opens on",
   doneBy: "Done when",
   openToAll: "Open to everybody",
+  signingUp: "People may sign up",
+  awayDays: "Counts as not here after",
 }
 
 const states: readonly (readonly [CourseState, string])[] = [
@@ -127,6 +129,13 @@ export function CourseSettings({
         Open to everybody
       </Check>
       <Check
+        checked={c.signingUp}
+        onChange={(signingUp) => set((now) => ({ ...now, signingUp }))}
+        hint="Off: a form that opens this course says that signing up is closed. Whoever buys it, or is let in by you, comes in."
+      >
+        People may sign up for it
+      </Check>
+      <Check
         checked={c.certifies}
         onChange={(certifies) => set((now) => ({ ...now, certifies }))}
         hint="Whoever has done all that is required gets one, with a number that anybody can look up."
@@ -134,6 +143,21 @@ export function CourseSettings({
         Certificate at the end
       </Check>
       <DoneByField value={c.doneBy} onChange={(doneBy) => set((now) => ({ ...now, doneBy }))} />
+      <div className="w-64">
+        <TextField
+          label="Counts as not here after, days"
+          type="number"
+          min={1}
+          max={365}
+          value={c.awayDays ?? ""}
+          placeholder="Never"
+          error={error("awayDays")}
+          hint="Sets off what hangs on it below, once for each time that somebody stays away. It counts from now on."
+          onChange={(e) =>
+            set({ ...c, awayDays: Number.isNaN(e.target.valueAsNumber) ? null : e.target.valueAsNumber })
+          }
+        />
+      </div>
       <p className="border-t border-line pt-4">
         <Button
           disabled={busy}

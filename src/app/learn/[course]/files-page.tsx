@@ -1,0 +1,61 @@
+import { surroundings } from "@/app/door"
+import { writeLesson } from "@/core/course/lesson-page"
+import { allBlocks } from "@/core/page/document"
+import type { LearnCourse, OpenFiles } from "@/server/course/learn"
+import { mediaLink } from "@/server/media/store"
+import { TakeAway } from "../take-away"
+
+/** A course of files: what there is to take away, and when the rest comes. No way through it, nothing to be done. */
+export function FilesPage({ course, open }: { course: LearnCourse; open: readonly OpenFiles[] }) {
+  const { config } = surroundings()
+  const coming = course.lessons.filter((l) => !l.may.open)
+  return (
+    <>
+      <h1>{course.title}</h1>
+      <p className="mt-1 text-soft">
+        {course.promise}
+        {course.teacher ? <span className="block">With {course.teacher}</span> : null}
+      </p>
+      {open.map(({ lesson, page, media }) => {
+        const blocks = new Map([...allBlocks(page.blocks)].map((b) => [b.id, b]))
+        const pictures = new Map(
+          [...media.values()]
+            .filter((m) => m.kind === "picture")
+            .map((m) => [m.id, { url: `/media/${m.stored}`, width: m.width, height: m.height }]),
+        )
+        return (
+          <section key={lesson.id} aria-label={lesson.title} className="mt-6 border-t border-line pt-5">
+            <h2 className="text-xl [overflow-wrap:anywhere]">{lesson.title}</h2>
+            <div className="mt-2 space-y-3">
+              {writeLesson(page, { pictures, videos: new Map(), release: 1 }).map((p) => {
+                if (typeof p === "string")
+                  return <div key={p} className="prose-heron" dangerouslySetInnerHTML={{ __html: p }} />
+                const block = blocks.get(p.block)
+                const file = block && "media" in block && block.media !== null ? media.get(block.media) : undefined
+                const says = block && "says" in block ? block.says : ""
+                return file ? (
+                  <TakeAway
+                    key={p.block}
+                    says={says || file.name}
+                    size={file.size}
+                    href={mediaLink(config, file.stored, Date.now())}
+                  />
+                ) : null
+              })}
+            </div>
+          </section>
+        )
+      })}
+      {coming.length ? (
+        <ul className="mt-6 border-t border-line pt-4">
+          {coming.map((l) => (
+            <li key={l.id} className="py-1.5">
+              <span className="block [overflow-wrap:anywhere] text-soft">{l.title}</span>
+              {l.says ? <span className="block text-[0.93rem] text-soft">{l.says}</span> : null}
+            </li>
+          ))}
+        </ul>
+      ) : null}
+    </>
+  )
+}

@@ -1,0 +1,11 @@
+import { learner, learning, surroundings } from "@/app/door"
+import { pressNotice } from "@/server/notice/show"
+
+/** The button of a notice: it is counted, and leads to where the notice says. */
+export async function GET(_: Request, { params }: { params: Promise<{ notice: string }> }): Promise<Response> {
+  const { notice } = await params
+  const who = await learner()
+  const s = who ? learning(who) : surroundings()
+  const goTo = /^\d{1,9}$/.test(notice) ? await pressNotice(s, who, Number(notice)) : null
+  return new Response(null, { status: 303, headers: { location: goTo ?? "/learn", "cache-control": "no-store" } })
+}

@@ -1,0 +1,129 @@
+// Notices as they are shown: which one somebody meets in a place, that it came in view, and where its button leads.
+import { isShown, type Notice, type Place } from "@/core/course/notice"
+import { progressOf } from "@/core/course/path"
+import { connectionOf } from "@/core/person/connection"
+import { type Segment, type Standing, stranger } from "@/core/person/segment"
+import { mayTry } from "../attempt"
+import { myCourses } from "../course/learn"
+import type { Db } from "../db/pool"
+import { checkoutPathOf } from "../offer/link"
+import { ownedOffers } from "../offer/owned"
+import { shelfOf } from "../offer/quote"
+import type { Learner } from "../person/session"
+import type { Surroundings } from "../surroundings"
+import { liveNotices } from "./notice"
+
+export type Shown = { readonly id: number; readonly title: string; readonly body: string; readonly button: string }
+
+/**
+ * The latest notice that is for them in this place, or null. One whose button leads to what isn't live is left out: nobody is
+ * sent to a closed door. A device that is known by an order only is a stranger here.
+ */
+export async function noticeFor(
+  s: Surroundings,
+  who: Learner | null,
+  place: Place,
+  course: number | null = null,
+): Promise<Shown | null> {
+  const all = await liveNotices(s.db, place)
+  if (!all.length) return null
+  const person = who?.scope === null ? who : null
+  const standing = person
+    ? await standingOf(
+        s,
+        person,
+        all.flatMap((n) => n.segment),
+      )
+    : stranger
+  const seen = person ? await seenBy(s.db, person.person) : new Map<number, number>()
+  const today = await todayAtSchool(s)
+  for (const n of all) {
+    const asking = { place, course, today, seen: seen.get(n.id) ?? 0, standing }
+    if (!isShown(n, asking)) continue
+    if (n.leads && (await addressOf(s.db, n.leads)) === null) continue
+    return { id: n.id, title: n.title, body: n.body, button: n.leads ? n.button : "" }
+  }
+  return null
+}
+
+/** How somebody stands to what these conditions ask for, and to no more. */
+async function standingOf(s: Surroundings, who: Learner, conditions: Segment): Promise<Standing> {
+  const asks = (...kinds: Segment[number]["kind"][]) => conditions.some((c) => kinds.includes(c.kind))
+  const tags = asks("tag")
+    ? await s.db.rows<{ tag_id: number }>("SELECT tag_id FROM person_tag WHERE person_id = ?", [who.person])
+    : []
+  const courses = asks("course", "progress") ? (await myCourses(s, who)).filter((c) => c.mine) : []
+  const offers = asks("offer")
+    ? await ownedOffers(s.db, await shelfOf(s.db), who.person, null, await s.clock.now())
+    : new Set<number>()
+  const percent = (c: (typeof courses)[number]) => {
+    const { done, of } = progressOf(c.lessons, c.done)
+    return of ? Math.floor((100 * done) / of) : 0
+  }
+  return {
+    signedIn: true,
+    tags: new Set(tags.map((t) => t.tag_id)),
+    courses: new Set(courses.map((c) => c.id)),
+    offers,
+    progress: new Map(courses.map((c) => [c.id, percent(c)])),
+  }
+}
+
+async function seenBy(db: Db, person: number): Promise<Map<number, number>> {
+  const rows = await db.rows<{ notice_id: number; times: number }>(
+    "SELECT notice_id, times FROM notice_seen WHERE person_id = ?",
+    [person],
+  )
+  return new Map(rows.map((r) => [r.notice_id, r.times]))
+}
+
+/** Today on the school's calendar, "2027-01-31". */
+export async function todayAtSchool(s: Surroundings): Promise<string> {
+  const school = await s.db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1")
+  return new Intl.DateTimeFormat("en-CA", { timeZone: school?.zone ?? "UTC" }).format(await s.clock.now())
+}
+
+/** Where a button leads, as an address of ours; null where that isn't live. */
+export async function addressOf(db: Db, leads: NonNullable<Notice["leads"]>): Promise<string | null> {
+  switch (leads.to) {
+    case "step": {
+      const page = await db.row<{ path: string }>("SELECT path FROM live_page WHERE step_id = ? LIMIT 1", [leads.id])
+      return page ? `/${page.path}` : null
+    }
+    case "course": {
+      const course = await db.row<{ slug: string }>("SELECT slug FROM course WHERE id = ? AND state <> 'draft'", [
+        leads.id,
+      ])
+      return course ? `/learn/${course.slug}` : null
+    }
+    case "offer":
+      return (await checkoutPathOf(db, leads.id)) === undefined ? null : `/get/${leads.id}`
+  }
+}
+
+/** It came in view; a connection counts six hundred an hour at most. */
+export async function markSeen(s: Surroundings, who: Learner | null, notice: number, ip: string): Promise<void> {
+  if (!(await mayTry(s.db, `notice:${connectionOf(ip)}`, { most: 600, windowMs: 3_600_000 }))) return
+  const counted = await s.db.write("UPDATE notice SET seen = seen + 1 WHERE id = ? AND live = 1", [notice])
+  if (counted.affected && who?.scope === null)
+    await s.db.write(
+      "INSERT INTO notice_seen (notice_id, person_id, times) VALUES (?, ?, 1) ON DUPLICATE KEY UPDATE times = times + 1",
+      [notice, who.person],
+    )
+}
+
+/** Its button was pressed: where it leads, or null where that isn't live any more. */
+export async function pressNotice(s: Surroundings, who: Learner | null, notice: number): Promise<string | null> {
+  const found = (
+    await s.db.rows<{ leads: string }>("SELECT leads FROM notice WHERE id = ? AND live = 1", [notice])
+  ).map((r) => JSON.parse(r.leads) as Notice["leads"])[0]
+  const goTo = found ? await addressOf(s.db, found) : null
+  if (goTo === null) return null
+  await s.db.write("UPDATE notice SET pressed = pressed + 1 WHERE id = ?", [notice])
+  if (who?.scope === null)
+    await s.db.write(
+      "INSERT INTO notice_seen (notice_id, person_id, times, pressed_at) VALUES (?, ?, 1, ?) ON DUPLICATE KEY UPDATE pressed_at = COALESCE(pressed_at, VALUES(pressed_at))",
+      [notice, who.person, new Date(await s.clock.now())],
+    )
+  return goTo
+}
