@@ -265,3 +265,75 @@ export const rootsWork = {
 
 export const handedIn =
   "Two carrots, half a celeriac, 30 grams of salt to the litre, a bay leaf. It stands on the stairs, where it is 15 degrees, under a plate and a stone from the beach."
+
+/** What the mini-course asks at its end. */
+export const crockSurvey = {
+  id: "end",
+  kind: "survey",
+  survey: [
+    {
+      id: "sour",
+      kind: "choice",
+      asks: "How did your first crock turn out?",
+      required: true,
+      several: false,
+      options: ["Crisp and sour", "Soft, but good", "It is still working", "It went wrong"],
+    },
+    {
+      id: "how",
+      kind: "scale",
+      asks: "How sure are you that you could do it again without me?",
+      required: true,
+      most: 5,
+      low: "not at all",
+      high: "with closed eyes",
+    },
+    { id: "next", kind: "text", asks: "What would you like to put under salt next?", required: false },
+  ],
+} as const
+
+/** What some of them wrote; null: nothing. */
+export const surveyWords = [
+  "Beetroot, for the colour.",
+  null,
+  "Cucumbers. Mine always go soft.",
+  null,
+  "Radish! My neighbour has too many.",
+  "Something for children who don't like sour.",
+  null,
+] as const
+
+/** Notices for learners; `came`: how often seen and pressed so far. */
+export const notices = (of: { first: number; year: number; offer: number }) =>
+  [
+    {
+      title: "Open day in Fernvik on 12 December",
+      body: "Taste what has stood since spring. Come by between ten and three, 4 Mill Bank.",
+      place: "sign-in",
+      until: "2030-12-12",
+      live: true,
+      came: [1_204, 0],
+    },
+    {
+      title: "Half of the year is behind you",
+      body: "Six crocks, six months. The summer ones are the quickest.",
+      place: "lesson",
+      course: of.year,
+      segment: [{ kind: "progress", course: of.year, from: 40, to: 60 }],
+      live: false,
+      came: [0, 0],
+    },
+    {
+      title: "Your crock stands. What about the other eleven months?",
+      body: "A Year in Ferments goes on where The First Crock ends: a new crock each month, with what grows then.",
+      button: "See A Year in Ferments",
+      leads: { to: "offer", id: of.offer },
+      place: "shelf",
+      segment: [
+        { kind: "course", course: of.first, has: true },
+        { kind: "course", course: of.year, has: false },
+      ],
+      live: true,
+      came: [863, 71],
+    },
+  ] as const

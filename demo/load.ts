@@ -12,17 +12,19 @@ import { addEffect } from "@/server/funnel/steps"
 import { beat } from "@/server/heartbeat"
 import { rollJournal } from "@/server/ledger/balance"
 import { storeMedia } from "@/server/media/store"
+import { newNotice, saveNotice } from "@/server/notice/notice"
 import { cleanRichText } from "@/server/page/rich-text"
 import { makeOwner } from "@/server/person/account"
 import type { Surroundings } from "@/server/surroundings"
 import { rollTally } from "@/server/tally"
 import { referAll } from "@/server/upgrade"
 import { demoAccount } from "./account"
-import { comments, firstCrock, handedIn, rootsWork, school } from "./lessons"
+import { comments, crockSurvey, firstCrock, handedIn, notices, rootsWork, school, surveyWords } from "./lessons"
 import { drawScene, lessonScenes } from "./pictures"
 import { makeSales } from "./sales"
 import { openDemoShop } from "./shop"
 import { makeTraffic } from "./traffic"
+import { videoBlock } from "./video"
 
 const day = 86_400_000
 
@@ -78,8 +80,44 @@ export async function loadDemo(s: Surroundings, visitors = 5200, now = Date.now(
     "INSERT INTO lesson_seen (person_id, lesson_id, at, last_at) SELECT person_id, subject_id, MIN(at), MAX(at) FROM fact WHERE kind = 'lesson-opened' AND person_id IS NOT NULL GROUP BY 1, 2",
   )
   await talkAndCertify(s)
+  await askAndNotice(s)
   await s.db.transaction(referAll)
   await beat(s, "demo loaded")
+}
+
+/** What those who have done the mini-course answered to its survey; notices on the shelf, on the sign-in page, and one that is off. */
+async function askAndNotice(s: Surroundings): Promise<void> {
+  const last = await s.db.row<{ id: number }>(
+    "SELECT l.id FROM lesson l JOIN course c ON c.id = l.course_id AND c.slug = 'the-first-crock' ORDER BY l.position DESC LIMIT 1",
+  )
+  const done = await s.db.rows<{ person: number; at: Date }>(
+    "SELECT person_id AS person, at FROM lesson_done WHERE lesson_id = ? ORDER BY at, person_id",
+    [last!.id],
+  )
+  // Two of three who came to the end answered.
+  const rows = done.flatMap((d, i) => {
+    if (i % 3 === 2) return []
+    const words = surveyWords[i % 7]
+    const answers = {
+      sour: [i % 5 === 0 ? 2 : i % 4 === 0 ? 1 : 0],
+      how: 5 - (i % 6 === 0 ? 2 : i % 3 === 0 ? 1 : 0),
+      ...(words ? { next: words } : {}),
+    }
+    return [[d.person, last!.id, crockSurvey.id, JSON.stringify(answers), d.at]]
+  })
+  if (rows.length)
+    await s.db.write("INSERT INTO survey_answer (person_id, lesson_id, block, answers, at) VALUES ?", [rows])
+  const course = async (slug: string) =>
+    (await s.db.row<{ id: number }>("SELECT id FROM course WHERE slug = ?", [slug]))!.id
+  const offer = (await s.db.row<{ id: number }>("SELECT id FROM offer WHERE public_name = 'A Year in Ferments'"))!.id
+  const [first, year] = [await course("the-first-crock"), await course("a-year-in-ferments")]
+  for (const n of notices({ first, year, offer })) {
+    const made = await newNotice(s, n.title)
+    if ("refused" in made) throw new Error(made.refused)
+    const saved = await saveNotice(s, made.id, n)
+    if ("refused" in saved) throw new Error(saved.refused)
+    await s.db.write("UPDATE notice SET seen = ?, pressed = ? WHERE id = ?", [...n.came, made.id])
+  }
 }
 
 /** Comments below the first lessons, one of which waits for Maren; a certificate for whoever has done all of the mini-course. */
@@ -188,18 +226,15 @@ async function writeCourse(s: Surroundings): Promise<number> {
             ),
           )
         : null
+    const blocks = [
+      await videoBlock(s, lessonScenes[i]!, l.alt),
+      { id: "text", kind: "text", html: cleanRichText(l.body) },
+      ...(file && "id" in file ? [{ id: "file", kind: "download", media: file.id, says: "" }] : []),
+      ...(i === firstCrock.lessons.length - 1 ? [crockSurvey] : []),
+    ]
     await s.db.write(
-      "INSERT INTO lesson (course_id, position, title, body, minutes, picture_id, picture_alt, file_id, state) VALUES (?, ?, ?, ?, ?, ?, ?, ?, 'live')",
-      [
-        course.id,
-        i + 1,
-        l.title,
-        cleanRichText(l.body),
-        l.minutes,
-        await picture(s, lessonScenes[i]!),
-        l.alt,
-        file && "id" in file ? file.id : null,
-      ],
+      "INSERT INTO lesson (course_id, position, title, body, page, minutes, state) VALUES (?, ?, ?, '', ?, ?, 'live')",
+      [course.id, i + 1, l.title, JSON.stringify({ version: 1, title: l.title, blocks }), l.minutes],
     )
   }
   return course.id

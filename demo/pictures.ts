@@ -84,7 +84,7 @@ const scenes = {
 } as const
 
 export type Scene = keyof typeof scenes
-export const lessonScenes: readonly Scene[] = ["cabbage", "knead", "weight", "bubbles", "taste"]
+export const lessonScenes = ["cabbage", "knead", "weight", "bubbles", "taste"] as const satisfies readonly Scene[]
 
 export function drawScene(scene: Scene): Promise<Buffer> {
   return sharp(

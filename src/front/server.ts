@@ -13,6 +13,7 @@ import { type Bodies, watchBodies } from "./bodies"
 import { answerDoor } from "./doors"
 import { type Answer, requestOf, TooLong } from "./exchange"
 import { serveFont, serveMedia } from "./files"
+import { listPath, takeList } from "./list"
 import { watchLive } from "./live"
 import { isMultipart, isWhole } from "./multipart"
 import { commonHeaders, roomPolicy } from "./policy"
@@ -104,7 +105,9 @@ async function answer(
   const request = requestOf(req, s.config.trustProxy)
   const first = request.path.split("/", 1)[0]!
   if (!isReadable(request.path)) return send(req, res, unreadable(front))
-  if (!bodies.watch(req, res, request.ip, isUpload(request.path))) return refuseBody(front, req, res)
+  if (!bodies.watch(req, res, request.ip, isUpload(request.path) || request.path === listPath))
+    return refuseBody(front, req, res)
+  if (request.path === listPath && req.method === "POST") return takeList(front, request, req, res)
   if (isUpload(request.path) && req.method === "POST") {
     const done = await takeUpload(front, request, req)
     // What is left of a body that was refused is not waited for.

@@ -12,6 +12,8 @@ export type Listener = {
   readonly to: readonly HappeningKind[]
   /** Called in the transaction in which it happened, once for each that is new. */
   hear(tx: Db, happening: Happening): Promise<void>
+  /** The same for many at once: of one kind and subject, at one instant, each of somebody else. */
+  hearAll?(tx: Db, happenings: readonly Happening[]): Promise<void>
 }
 
 /** What lower domains reach higher ones by. */

@@ -47,12 +47,29 @@ export async function happen(tx: Db, what: Happening | readonly Happening[]): Pr
   const heard = new Set(tx.around.listeners.flatMap((l) => l.to))
   const quiet = all.filter((h) => !heard.has(h.kind))
   let fresh = await write(tx, quiet)
-  for (const h of all) {
-    if (!heard.has(h.kind) || (await write(tx, [h])) === 0) continue
+  const loud = all.filter((h) => heard.has(h.kind))
+  if (isOneKind(loud) && listeners(tx, loud[0]!).every((l) => l.hearAll)) {
+    fresh += await write(tx, loud)
+    for (const l of listeners(tx, loud[0]!)) await l.hearAll!(tx, loud)
+    return fresh
+  }
+  for (const h of loud) {
+    if ((await write(tx, [h])) === 0) continue
     fresh++
     await tell(tx, h)
   }
   return fresh
+}
+
+const listeners = (tx: Db, h: Happening) => tx.around.listeners.filter((l) => l.to.includes(h.kind))
+
+/** Whether many are alike, and none can have happened before: what listens may take them together. */
+function isOneKind(all: readonly Happening[]): boolean {
+  const [first] = all
+  return (
+    all.length > 1 &&
+    all.every((h) => !h.once && h.kind === first!.kind && h.subject === first!.subject && h.at === first!.at)
+  )
 }
 
 async function tell(tx: Db, h: Happening): Promise<void> {
@@ -62,7 +79,7 @@ async function tell(tx: Db, h: Happening): Promise<void> {
     return
   }
   const inner: Db = { ...tx, around: { ...tx.around, depth }, transaction: (work) => work(inner) }
-  for (const l of tx.around.listeners) if (l.to.includes(h.kind)) await l.hear(inner, h)
+  for (const l of listeners(tx, h)) await l.hear(inner, h)
 }
 
 /** Writes facts; gives how many were new. */

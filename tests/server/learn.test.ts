@@ -316,7 +316,12 @@ describe("gates", () => {
   })
   it("that lead nowhere, and lessons that can never open, are known to preflight", async () => {
     const { course, l } = await fourLessons("Tsukemono")
-    expect((await courseDoors(t.s.db)).get(course)).toEqual({ closed: false, never: [], dead: [] })
+    expect((await courseDoors(t.s.db)).get(course)).toEqual({
+      closed: false,
+      signUpClosed: false,
+      never: [],
+      dead: [],
+    })
     await t.s.db.write(
       "INSERT INTO step (funnel_id, kind, name, path, position) VALUES (?, 'sales', 'Old sale', 'old-sale', 99)",
       [school.funnel],

@@ -1,6 +1,6 @@
 // Letting people in by hand and by invitation, taking it back, and who hasn't come in.
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
-import { markDone, myCourse, myCourses, openLesson } from "@/server/course/learn"
+import { markDone, myCourse, myCourses, myFile, openLesson } from "@/server/course/learn"
 import {
   batchesLately,
   endAdmission,
@@ -14,8 +14,16 @@ import {
   takeBatchBack,
   takeInvitation,
 } from "@/server/course/let-in"
-import { exportMembers, lessonStops, listInvitations, listMembers, whoIsNotIn } from "@/server/course/members"
+import {
+  exportMembers,
+  fileHolders,
+  lessonStops,
+  listInvitations,
+  listMembers,
+  whoIsNotIn,
+} from "@/server/course/members"
 import { sendDue } from "@/server/mail/send"
+import { storeMedia } from "@/server/media/store"
 import { personStory } from "@/server/person/people"
 import { enterByWayIn } from "@/server/person/way-in"
 import { actingAs } from "@/server/surroundings"
@@ -82,7 +90,7 @@ describe("by hand", () => {
     const consent = "The newsletter, on paper at the market"
     await letIn(`${people(0)}\nold@post.example`, { tells: false, batch, consent })
     await letIn(people(4), { tells: false, batch, consent })
-    expect((await batchesLately(t.s, school.course))[0]).toMatchObject({ batch, n: 8 })
+    expect((await batchesLately(t.s, { course: school.course }))[0]).toMatchObject({ batch, n: 8 })
     const stays = await idOf("batch2@post.example")
     expect((await personStory(t.s.db, stays))!.consents).toMatchObject([{ kind: "given", wording: consent }])
     await openLesson(
@@ -91,13 +99,63 @@ describe("by hand", () => {
       "first",
       (await myCourse(t.s, { person: stays, scope: null }, "first"))!.lessons[0]!.id,
     )
-    expect(await takeBatchBack(owner(), school.course, batch)).toEqual({ ended: 8 })
+    expect(await takeBatchBack(owner(), { course: school.course }, batch)).toEqual({ ended: 8 })
     expect(await idOf("batch1@post.example")).toBe(0)
     expect(await idOf("batch2@post.example")).toBe(stays)
     expect(await myCourses(t.s, { person: stays, scope: null })).toEqual([])
     expect(await myCourses(t.s, { person: await idOf("old@post.example"), scope: null })).toHaveLength(1)
-    expect(await takeBatchBack(owner(), school.course, batch)).toMatchObject({ refused: expect.any(String) })
+    expect(await takeBatchBack(owner(), { course: school.course }, batch)).toMatchObject({
+      refused: expect.any(String),
+    })
     await t.s.db.write("DELETE FROM person WHERE id IN (?)", [[stays, await idOf("old@post.example")]])
+  })
+
+  it("gives a file by itself: by hand with its own words, by invitation, and takes it back together", async () => {
+    const stored = await storeMedia(t.s, "file", "Labels.txt", Buffer.from("Labels for jars."))
+    if ("refused" in stored) throw new Error(stored.refused)
+    const of = { media: stored.id }
+    const batch = "00000000000f"
+    const give = (people: string) => letIn(people, { course: null, ...of, batch })
+    expect((await give("file1@post.example\nfile2@post.example")).results.map((r) => r.came)).toEqual(["new", "new"])
+    expect((await give("file1@post.example")).results[0]!.came).toBe("had")
+    await sendDue(t.s, "w")
+    const mail = t.sent.find((m) => m.to.address === "file1@post.example")!
+    expect(mail.subject).toBe("“Labels.txt” is yours")
+    expect(await enterByWayIn(t.s, linkId(t, mail, "way-in"))).toMatchObject({ goTo: `/learn/file/${stored.id}` })
+    expect(await fileHolders(t.s, stored.id)).toMatchObject({ total: 2, holders: [{ origin: "by hand" }, {}] })
+    const made = await newInvitation(owner(), { ...of, name: "Class", most: 1, until: null, days: null })
+    if ("refused" in made) throw new Error(made.refused)
+    expect(await listInvitations(t.s, of)).toMatchObject([{ name: "Class", used: 0 }])
+    const invited = invitationLink(t.s.config, made.id).split("/").pop()!
+    await takeInvitation(t.s, invited, { email: "file3@post.example", name: "" }, "192.0.2.7")
+    const third = { person: await idOf("file3@post.example"), scope: null }
+    expect(await myFile(t.s, third, stored.id)).toMatchObject({ name: "Labels.txt" })
+    expect((await batchesLately(t.s, of))[0]).toMatchObject({ batch, n: 2 })
+    expect(await takeBatchBack(owner(), of, batch)).toEqual({ ended: 2 })
+    expect(await fileHolders(t.s, stored.id)).toMatchObject({ total: 1 })
+    // Who came in by its link is known; who didn't was made by the list alone, and is forgotten.
+    expect(await idOf("file2@post.example")).toBe(0)
+    expect(await letPeopleIn(owner(), { people: "x@y.example", until: null, tells: false })).toMatchObject({
+      refused: expect.any(String),
+    })
+  })
+
+  it("says how far it is, and lets nobody in when it is cut off", async () => {
+    const people = Array.from({ length: 4_500 }, (_, i) => `long${i}@post.example`).join("\n")
+    const input = { course: school.course, people, until: null, tells: false }
+    const told: number[] = []
+    const cut = letPeopleIn(owner(), input, (n) => {
+      told.push(n)
+      if (n > 2_000) throw new Error("cut off")
+    })
+    await expect(cut).rejects.toThrow("cut off")
+    expect(told).toEqual([2_000, 4_000])
+    expect(await idOf("long1@post.example")).toBe(0)
+    const done = await letPeopleIn(owner(), input)
+    expect("results" in done && done.results.every((r) => r.came === "new")).toBe(true)
+    expect((await listMembers(t.s, { ...everybody(), search: "long4499" })).total).toBe(1)
+    expect(await t.s.db.row("SELECT COUNT(*) AS n FROM presence WHERE course_id = ?", [school.course])).not.toBe(0)
+    await t.s.db.write("DELETE FROM person WHERE email LIKE 'long%'")
   })
 
   it.each([
@@ -106,7 +164,7 @@ describe("by hand", () => {
     [{ until: "soon" }, "until"],
     [{ course: 99_999 }, undefined],
     [{ module: 99_999 }, undefined],
-    [{ people: Array.from({ length: 2001 }, (_, i) => `p${i}@x.example`).join("\n") }, "people"],
+    [{ people: Array.from({ length: 100_001 }, (_, i) => `p${i}@x.example`).join("\n") }, "people"],
   ])("refuses %#", async (bad, field) => {
     const done = await letIn("x@x.example", bad)
     expect(done).toMatchObject({ refused: expect.any(String), ...(field ? { field } : {}) })
@@ -132,7 +190,7 @@ describe("an invitation", () => {
 
   it("lets in by the mailbox, for as long as it says, and no more than it may", async () => {
     const id = await invite({ most: 2, days: 10 })
-    expect(await readInvitation(t.s, key(id))).toEqual({ title: "First", slug: "first", over: false })
+    expect(await readInvitation(t.s, key(id))).toEqual({ title: "First", over: false })
     const all = await Promise.all(["a", "b", "c", "d"].map((n) => take(id, `${n}@class.example`)))
     expect(all.filter((r) => "ok" in r)).toHaveLength(2)
     expect(await readInvitation(t.s, key(id))).toMatchObject({ over: true })
@@ -140,13 +198,13 @@ describe("an invitation", () => {
       `invitation:${id}`,
     ])
     expect(got.map((g) => g.until_at.getTime())).toEqual([t.at() + 10 * day, t.at() + 10 * day])
-    expect(await listInvitations(t.s, school.course)).toEqual([])
+    expect(await listInvitations(t.s, { course: school.course })).toEqual([])
   })
 
   it("isn't used up by the same person twice, ends, and can't be guessed", async () => {
     const id = await invite({ most: 2, until: "2026-12-24" })
     for (let i = 0; i < 3; i++) expect(await take(id, "twice@class.example")).toEqual({ ok: true })
-    expect((await listInvitations(t.s, school.course))[0]).toMatchObject({ id, used: 1, most: 2 })
+    expect((await listInvitations(t.s, { course: school.course }))[0]).toMatchObject({ id, used: 1, most: 2 })
     await endInvitation(owner(), id)
     expect(await take(id, "late@class.example")).toMatchObject({ refused: expect.any(String) })
     expect(await readInvitation(t.s, key(id).replace(/^\d+/, "1"))).toBeUndefined()

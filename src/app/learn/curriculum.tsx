@@ -2,7 +2,18 @@ import type { LearnCourse, LearnLesson } from "@/server/course/learn"
 import { Link } from "@/ui/link"
 
 /** The lessons of a course under their modules: done, open, or not yet, and why. `here`: the one that is looked at. */
-export function Curriculum({ course, here, brief = false }: { course: LearnCourse; here?: number; brief?: boolean }) {
+export function Curriculum({
+  course,
+  here,
+  brief = false,
+  to = (l) => `/learn/${course.slug}/${l.id}`,
+}: {
+  course: LearnCourse
+  here?: number
+  brief?: boolean
+  /** Where a lesson is looked at. */
+  to?: (lesson: LearnLesson) => string
+}) {
   const numbers = new Map(course.lessons.map((l, i) => [l.id, i + 1]))
   const groups = [
     { id: 0, title: "", lessons: course.lessons.filter((l) => l.module === null) },
@@ -16,7 +27,14 @@ export function Curriculum({ course, here, brief = false }: { course: LearnCours
           <ol className="border-b border-line">
             {g.lessons.map((l) => (
               <li key={l.id} className="border-t border-line">
-                <Row course={course} lesson={l} number={numbers.get(l.id) ?? 0} here={l.id === here} brief={brief} />
+                <Row
+                  course={course}
+                  lesson={l}
+                  number={numbers.get(l.id) ?? 0}
+                  here={l.id === here}
+                  brief={brief}
+                  href={to(l)}
+                />
               </li>
             ))}
           </ol>
@@ -32,18 +50,20 @@ function Row({
   number,
   here,
   brief,
+  href,
 }: {
   course: LearnCourse
   lesson: LearnLesson
   number: number
   here: boolean
   brief: boolean
+  href: string
 }) {
   const done = course.done.has(l.id)
   const taste = l.may.open && l.may.by === "taste" && !course.mine
   return (
     <Link
-      href={`/learn/${course.slug}/${l.id}`}
+      href={href}
       aria-current={here ? "page" : undefined}
       className={`flex min-h-12 items-center gap-3 py-2 hover:bg-card ${here ? "bg-card font-semibold" : ""} ${brief ? "px-2 text-[0.95rem]" : ""}`}
     >

@@ -5,7 +5,7 @@ import { describe, expect, it } from "vitest"
 import { certificateNumber, certificatePdf, numberWords, readCertificateNumber } from "./certificate"
 
 const font = (name: string) => readFileSync(`node_modules/dejavu-fonts-ttf/ttf/${name}.ttf`)
-const fonts = { plain: font("DejaVuSerif"), bold: font("DejaVuSerif-Bold") }
+const fonts = { plain: font("DejaVuSerif"), bold: font("DejaVuSerif-Bold"), other: font("DejaVuSans-Bold") }
 const sheet = {
   name: "Łucja Zoë Мила",
   title: "A Year in Ferments",
@@ -40,6 +40,21 @@ describe("a certificate", () => {
   it("keeps a very long name on the sheet", async () => {
     const pdf = await certificatePdf({ ...sheet, name: "x".repeat(120), teacher: "" }, fonts)
     expect((await extractText(await getDocumentProxy(pdf), { mergePages: true })).text).toContain("x".repeat(120))
+  })
+})
+
+describe("a name of several scripts", () => {
+  it("stands in the order in which it is read, with letters that the sheet's font doesn't have", async () => {
+    const pdf = await certificatePdf({ ...sheet, name: "Ana مريم כהן Kos" }, fonts)
+    const page = await (await getDocumentProxy(pdf)).getPage(1)
+    const items = (await page.getTextContent()).items.flatMap((i) =>
+      "str" in i && i.str.trim() ? [{ says: i.str.trim(), x: i.transform[4] as number }] : [],
+    )
+    const at = (says: RegExp) => items.find((i) => says.test(i.says))!.x
+    // From left to right: Ana, then what runs from right to left with its first word at the right, then Kos.
+    expect(at(/^Ana/)).toBeLessThan(at(/[\u05D0-\u05EA]/))
+    expect(at(/[\u05D0-\u05EA\u0600-\u06FF\uFE70-\uFEFF]/)).toBeLessThan(at(/^Kos/))
+    expect(items.some((i) => /[\u0600-\u06FF\uFE70-\uFEFF]/.test(i.says))).toBe(true)
   })
 })
 

@@ -4,6 +4,7 @@ import { PDFDocument, type PDFFont, rgb } from "pdf-lib"
 import type { Look } from "../page/style"
 import { looks } from "../page/style"
 import { locale } from "../words/locale"
+import { runsOf } from "./runs"
 
 /** Letters and digits that aren't taken for one another (Crockford's base 32, without U). */
 const letters = "0123456789ABCDEFGHJKMNPQRSTVWXYZ"
@@ -47,10 +48,12 @@ export type CertificateSheet = {
 /** Width and height of A4 on its side, points (ISO 216). */
 const [width, height] = [841.89, 595.28]
 
-/** The sheet as PDF: A4 on its side, in the school's colours. `fonts` are TrueType files. */
+/**
+ * The sheet as PDF: A4 on its side, in the school's colours. `fonts` are TrueType files;
+ * `other` is for letters that the two don't have. */
 export async function certificatePdf(
   c: CertificateSheet,
-  fonts: { readonly plain: Uint8Array; readonly bold: Uint8Array },
+  fonts: { readonly plain: Uint8Array; readonly bold: Uint8Array; readonly other: Uint8Array },
 ): Promise<Uint8Array> {
   const doc = await PDFDocument.create()
   doc.registerFontkit(fontkit)
@@ -67,10 +70,17 @@ export async function certificatePdf(
     borderColor: colour(l.action),
     borderWidth: 2,
   })
+  const other = await doc.embedFont(fonts.other, { subset: true })
+  const sets = new Map([plain, bold].map((f) => [f, new Set(f.getCharacterSet())]))
   const line = (text: string, y: number, font: PDFFont, size: number, ink: string) => {
-    const fits = Math.min(size, (size * (width - 160)) / font.widthOfTextAtSize(text, size))
-    const x = (width - font.widthOfTextAtSize(text, fits)) / 2
-    page.drawText(text, { x, y, font, size: fits, color: colour(ink) })
+    const runs = runsOf(text, (letter) => (sets.get(font)?.has(letter.codePointAt(0) ?? 0) ? font : other))
+    const wide = (at: number) => runs.reduce((sum, r) => sum + r.kind.widthOfTextAtSize(r.text, at), 0)
+    const fits = Math.min(size, (size * (width - 160)) / wide(size))
+    let x = (width - wide(fits)) / 2
+    for (const r of runs) {
+      page.drawText(r.text, { x, y, font: r.kind, size: fits, color: colour(ink) })
+      x += r.kind.widthOfTextAtSize(r.text, fits)
+    }
   }
   const day = new Intl.DateTimeFormat(locale, { dateStyle: "long", timeZone: c.zone }).format(c.at)
   line(c.school, height - 105, bold, 16, l.soft)

@@ -94,6 +94,10 @@ export const words = {
     letInText: (name: string, school: string, course: string) =>
       `${name ? `Hello ${name}` : "Hello"},\n\n${school} has let you into “${course}”. The button takes you there and signs you in, once, within two weeks; after that you sign in with this address.`,
     letInButton: "Go to the course",
+    fileSubject: (file: string) => `“${file}” is yours`,
+    fileText: (name: string, school: string, file: string) =>
+      `${name ? `Hello ${name}` : "Hello"},\n\n${school} gives you the file “${file}”. The button takes you there and signs you in, once, within two weeks; after that you sign in with this address.`,
+    fileButton: "Take the file",
     opensSubject: (lesson: string) => `“${lesson}” is open`,
     opensText: (name: string, course: string, lesson: string) =>
       `${name ? `Hello ${name}` : "Hello"},\n\nthe next part of “${course}” is open: “${lesson}”. The button takes you there and signs you in, once, within two weeks.`,

@@ -59,7 +59,7 @@ export const refusals = {
     lessonLong: "This is too long for one lesson.",
     picture: "Choose a picture.",
     nobody: "Paste at least one address.",
-    tooManyPeople: "At most 2,000 at once. Paste the rest afterwards.",
+    tooManyPeople: "At most 100,000 at once. Let the rest in afterwards.",
     invitation: "Say whom it is for: that is how you tell invitations apart.",
     starts: "Say on which day it opens.",
     notInLessons: (block: string) => `A lesson has no place for “${block}”.`,

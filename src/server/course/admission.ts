@@ -3,9 +3,11 @@
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
 
-export type Admission = {
-  readonly person: number
-  readonly opens: { readonly course: number; readonly module?: number | null } | { readonly media: number }
+/** What is opened: a course, one module of it, or a file. */
+export type Opened = { readonly course: number; readonly module?: number | null } | { readonly media: number }
+
+type Given = {
+  readonly opens: Opened
   readonly origin: string
   /** The first order of the story it was bought in. */
   readonly story?: number
@@ -15,15 +17,39 @@ export type Admission = {
   readonly title: string
 }
 
+export type Admission = Given & { readonly person: number }
+
 /** Opens something for somebody. A second time by the same origin changes nothing. To be called inside a transaction. */
-export async function admit(tx: Db, a: Admission): Promise<void> {
+export async function admit(tx: Db, { person, ...given }: Admission): Promise<void> {
+  await admitAll(tx, [person], given)
+}
+
+/** Opens something for many, each once; gives those for whom it is new. To be called inside a transaction. */
+export async function admitAll(tx: Db, people: readonly number[], a: Given): Promise<ReadonlySet<number>> {
   const course = "course" in a.opens ? a.opens.course : null
   const module = "course" in a.opens ? (a.opens.module ?? null) : null
   const media = "media" in a.opens ? a.opens.media : null
-  if (course !== null && !(await tx.row("SELECT id FROM course WHERE id = ?", [course]))) return
+  if (!people.length) return new Set()
+  if (course !== null && !(await tx.row("SELECT id FROM course WHERE id = ?", [course]))) return new Set()
+  const [from, until] = [new Date(a.at), a.until ? new Date(a.until) : null]
   const made = await tx.write(
-    "INSERT IGNORE INTO admission (person_id, course_id, media_id, module_id, origin, order_id, from_at, until_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
-    [a.person, course, media, module, a.origin, a.story ?? null, new Date(a.at), a.until ? new Date(a.until) : null],
+    "INSERT IGNORE INTO admission (person_id, course_id, media_id, module_id, origin, order_id, from_at, until_at) VALUES ?",
+    [people.map((p) => [p, course, media, module, a.origin, a.story ?? null, from, until])],
   )
-  if (made.affected) await happen(tx, { kind: "admitted", at: a.at, person: a.person, subject: course, words: a.title })
+  const fresh =
+    made.affected === people.length ? people : made.affected ? await madeFrom(tx, made.id, people, a.origin) : []
+  await happen(
+    tx,
+    fresh.map((person) => ({ kind: "admitted" as const, at: a.at, person, subject: course, words: a.title })),
+  )
+  return new Set(fresh)
+}
+
+/** Those of them whose admission was made just now: the numbers of a statement begin with its first. */
+async function madeFrom(tx: Db, first: number, people: readonly number[], origin: string): Promise<number[]> {
+  const rows = await tx.rows<{ person_id: number }>(
+    "SELECT person_id FROM admission WHERE id >= ? AND origin = ? AND person_id IN (?)",
+    [first, origin, people],
+  )
+  return rows.map((r) => r.person_id)
 }

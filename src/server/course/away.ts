@@ -3,24 +3,34 @@
 import type { Listener } from "../around"
 import type { Db } from "../db/pool"
 import type { Due } from "../due"
-import { happen } from "../happen"
+import { type Happening, happen } from "../happen"
 import type { Surroundings } from "../surroundings"
 
 /** They are here: now, or let in now. Whoever looks again counts their days anew. To be called inside a transaction. */
 export async function markHere(db: Db, person: number, course: number, at: number): Promise<void> {
+  await allHere(db, [person], course, at)
+}
+
+async function allHere(db: Db, people: readonly number[], course: number, now: number): Promise<void> {
+  const at = new Date(now)
   await db.write(
-    `INSERT INTO presence (person_id, course_id, last_at, away_at) SELECT ?, id, ?, ? + INTERVAL away_days DAY FROM course WHERE id = ?
+    `INSERT INTO presence (person_id, course_id, last_at, away_at) SELECT p.id, c.id, ?, ? + INTERVAL c.away_days DAY FROM course c JOIN person p ON p.id IN (?) WHERE c.id = ?
      ON DUPLICATE KEY UPDATE last_at = GREATEST(last_at, VALUES(last_at)), away_at = VALUES(away_at)`,
-    [person, new Date(at), new Date(at), course],
+    [at, at, people, course],
   )
+}
+
+async function awaitAll(tx: Db, happenings: readonly Happening[]): Promise<void> {
+  const [first] = happenings
+  const people = happenings.flatMap((h) => h.person ?? [])
+  if (first?.subject && people.length) await allHere(tx, people, first.subject, first.at)
 }
 
 /** Whoever is let in is waited for. */
 export const awaitComing: Listener = {
   to: ["admitted"],
-  async hear(tx, h) {
-    if (h.person && h.subject) await markHere(tx, h.person, h.subject, h.at)
-  },
+  hear: (tx, h) => awaitAll(tx, [h]),
+  hearAll: awaitAll,
 }
 
 /**

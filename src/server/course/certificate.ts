@@ -65,6 +65,6 @@ export async function certificateFile(s: Surroundings, person: number, typed: st
       url: `${s.config.origin}/learn/certificate/${row.number}`,
       look: await schoolLook(s.db),
     },
-    { plain: await font("DejaVuSerif"), bold: await font("DejaVuSerif-Bold") },
+    { plain: await font("DejaVuSerif"), bold: await font("DejaVuSerif-Bold"), other: await font("DejaVuSans-Bold") },
   )
 }

@@ -238,6 +238,14 @@ export async function courseSeenAs(s: Surroundings, course: number, seen: SeenAs
   return answer
 }
 
+/** A lesson of a course as somebody meets it, where it is open to them; nothing is marked by looking. */
+export async function lessonSeenAs(db: Db, course: LearnCourse, lesson: LearnLesson): Promise<OpenLesson | undefined> {
+  const row = lesson.may.open ? await openForLearner(db, lesson.id) : undefined
+  if (!row) return undefined
+  const page = lessonPage(row)
+  return { course, lesson, row, page, media: await mediaOf(db, page), doneBy: row.done_by }
+}
+
 /** The course, or undefined where it isn't theirs. */
 export async function myCourse(s: Surroundings, who: Learner | null, slug: string): Promise<LearnCourse | undefined> {
   const found = await courseFor(s, who, slug)
@@ -290,16 +298,15 @@ export async function openLesson(
 ): Promise<OpenLesson | undefined> {
   const course = await courseFor(s, who, slug)
   const asked = course?.lessons.find((l) => l.id === lesson)
-  if (!course || !asked?.may.open) return undefined
-  const row = await openForLearner(s.db, lesson)
-  if (!row) return undefined
-  const page = lessonPage(row)
+  const open = course && asked && (await lessonSeenAs(s.db, course, asked))
+  if (!open) return undefined
+  const { row } = open
   // What they look at by way of a taste alone is not yet a way through the course.
   if (who && course.mine) {
     await markOpened(s, who, row)
-    if (row.done_by === "opened" && !course.done.has(lesson)) await setDone(s, who, asked, true)
+    if (open.doneBy === "opened" && !course.done.has(lesson)) await setDone(s, who, asked, true)
   }
-  return { course, lesson: asked, row, page, media: await mediaOf(s.db, page), doneBy: row.done_by }
+  return open
 }
 
 /** The first look at a lesson happens once; of a device that is only let into what it has just taken, once for that. */

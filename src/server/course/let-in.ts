@@ -9,32 +9,42 @@ import { mayTry } from "../attempt"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import { origin } from "../origin"
-import { makePerson } from "../person/person"
-import { queueWayIn } from "../person/way-in"
+import { makePeople } from "../person/person"
+import { queueWayIn, queueWaysIn } from "../person/way-in"
 import { type Made, type Refused, refusal, type Saved } from "../saved"
 import { sign, verifyId } from "../sign"
 import type { Surroundings } from "../surroundings"
-import { admit } from "./admission"
+import { admitAll, type Opened } from "./admission"
 
 /** Where somebody came from whom the school let in. */
 const madeHere = "let in by the school"
 
 /** The most lines that are taken at once. */
-const most = 2_000
+const most = 100_000
+
+/** How many are let in with the same few statements. */
+const together = 2_000
 
 const id = v.pipe(v.number(), v.integer(), v.minValue(1))
 const day = v.nullable(v.pipe(v.string(), v.isoDate(refusals.course.date)))
+
+/** What is opened: a course, one module of it, or a file. */
+const opened = {
+  course: v.optional(v.nullable(id), null),
+  module: v.optional(v.nullable(id), null),
+  media: v.optional(v.nullable(id), null),
+}
+
 const letInInput = v.object({
-  course: id,
-  module: v.nullable(id),
-  people: v.pipe(v.string(), v.trim(), v.nonEmpty(refusals.course.nobody), v.maxLength(400_000)),
+  ...opened,
+  people: v.pipe(v.string(), v.trim(), v.nonEmpty(refusals.course.nobody), v.maxLength(20_000_000)),
   /** The last day, in the school's zone; null: without an end. */
   until: day,
   /** Whether they are told by e-mail. */
   tells: v.boolean(),
   /** What they agreed to, where whoever lets them in says that they want to be written to; empty: nothing is said. */
   consent: v.optional(v.pipe(v.string(), v.trim(), v.maxLength(500, refusals.value.longest(500))), ""),
-  /** What is let in together, piece by piece, and can be taken back together. */
+  /** What is let in together can be taken back together. */
   batch: v.optional(v.pipe(v.string(), v.regex(/^[0-9a-f]{12}$/))),
 })
 
@@ -45,8 +55,14 @@ export type LetInResult = {
   readonly person: number | null
 }
 
-/** Lets people in by their addresses, all in one transaction; each line is answered. */
-export async function letPeopleIn(s: Surroundings, input: unknown): Promise<{ results: LetInResult[] } | Refused> {
+/**
+ * Lets people in by their addresses, all in one transaction; each line is answered. `told` hears how far it is.
+ */
+export async function letPeopleIn(
+  s: Surroundings,
+  input: unknown,
+  told: (done: number, of: number) => void = () => {},
+): Promise<{ results: LetInResult[] } | Refused> {
   const read = v.safeParse(letInInput, input)
   if (!read.success) return refusal(read.issues)
   const asked = read.output
@@ -54,39 +70,70 @@ export async function letPeopleIn(s: Surroundings, input: unknown): Promise<{ re
   if (people.length > most) return { refused: refusals.course.tooManyPeople, field: "people" }
   const now = await s.clock.now()
   return s.db.transaction(async (tx) => {
-    const course = await courseOf(tx, asked.course, asked.module)
-    if (!course) return { refused: refusals.gone.course }
+    const target = await targetOf(tx, asked)
+    if (!target) return { refused: refusals.gone.course }
     const until = asked.until === null ? null : await endOfDay(tx, asked.until)
     if (until !== null && until <= now) return { refused: refusals.value.endOver, field: "until" }
-    const from = origin.hand(asked.batch)
+    const grant = {
+      ...target,
+      until,
+      at: now,
+      origin: origin.hand(asked.batch),
+      tells: asked.tells,
+      consent: asked.consent,
+    }
     const seen = new Set<string>()
     const results: LetInResult[] = []
-    for (const p of people) {
-      const { address, typed } = p
-      if (!address) results.push({ typed, came: "unreadable", person: null })
-      else if (seen.has(address.canonical)) results.push({ typed, came: "twice", person: null })
-      else {
-        seen.add(address.canonical)
-        const grant = { ...course, until, at: now, origin: from, tells: asked.tells, consent: asked.consent }
-        results.push({ typed, ...(await letIn(tx, { ...p, address }, grant)) })
-      }
+    for (let from = 0; from < people.length; from += together) {
+      const piece = people.slice(from, from + together).map((p) => {
+        const twice = p.address !== null && seen.has(p.address.canonical)
+        if (p.address) seen.add(p.address.canonical)
+        return { p, came: p.address === null ? ("unreadable" as const) : twice ? ("twice" as const) : null }
+      })
+      const came = await letIn(
+        tx,
+        piece.flatMap(({ p, came }) => (came === null && p.address ? { ...p, address: p.address } : [])),
+        grant,
+      )
+      let next = 0
+      for (const { p, came: odd } of piece)
+        results.push(odd ? { typed: p.typed, came: odd, person: null } : { typed: p.typed, ...came[next++]! })
+      told(results.length, people.length)
     }
     return { results }
-  })
+  }, 600_000)
 }
 
-type CourseToOpen = {
-  readonly id: number
-  readonly slug: string
+type Target = {
+  readonly opens: Opened
   readonly title: string
-  readonly module: number | null
+  /** Where they are led to. */
+  readonly leadsTo: string
 }
 
-async function courseOf(db: Db, course: number, module: number | null): Promise<CourseToOpen | undefined> {
-  return db.row<CourseToOpen>(
+/** What is to be opened; undefined where it isn't there. */
+async function targetOf(
+  db: Db,
+  of: { readonly course: number | null; readonly module: number | null; readonly media: number | null },
+): Promise<Target | undefined> {
+  if (of.media !== null) {
+    const file = await db.row<{ id: number; name: string }>(
+      "SELECT id, name FROM media WHERE id = ? AND kind = 'file'",
+      [of.media],
+    )
+    return file && { opens: { media: file.id }, title: file.name, leadsTo: `/learn/file/${file.id}` }
+  }
+  const course = await db.row<{ id: number; slug: string; title: string; module: number | null }>(
     `SELECT c.id, c.slug, IF(m.id IS NULL, c.title, CONCAT(c.title, ': ', m.title)) AS title, m.id AS module
      FROM course c LEFT JOIN module m ON m.course_id = c.id AND m.id = ? AND m.removed_at IS NULL WHERE c.id = ? AND (? IS NULL OR m.id IS NOT NULL)`,
-    [module, course, module],
+    [of.module, of.course, of.module],
+  )
+  return (
+    course && {
+      opens: { course: course.id, module: course.module },
+      title: course.title,
+      leadsTo: `/learn/${course.slug}`,
+    }
   )
 }
 
@@ -96,7 +143,7 @@ async function endOfDay(db: Db, date: string): Promise<number> {
   return instantOf(after, "00:00", school?.zone ?? "UTC")
 }
 
-type Grant = CourseToOpen & {
+type Grant = Target & {
   readonly until: number | null
   readonly at: number
   readonly origin: string
@@ -104,48 +151,82 @@ type Grant = CourseToOpen & {
   readonly consent: string
 }
 
-/** Lets one in. Who has as much for as long already keeps what they have. */
-async function letIn(
-  tx: Db,
-  p: PastedPerson & { readonly address: NonNullable<PastedPerson["address"]> },
-  g: Grant,
-): Promise<{ came: "let-in" | "new" | "had"; person: number }> {
-  const known = await tx.row<{ person: number; email: string; name: string }>(
-    "SELECT a.person_id AS person, a.email, p.name FROM address a JOIN person p ON p.id = a.person_id WHERE a.canonical = ?",
-    [p.address.canonical],
+type Readable = PastedPerson & { readonly address: NonNullable<PastedPerson["address"]> }
+type Came = { readonly came: "let-in" | "new" | "had"; readonly person: number }
+
+/** Lets several in, each another address, in their order. Who has as much for as long already keeps what they have. */
+async function letIn(tx: Db, people: readonly Readable[], g: Grant): Promise<Came[]> {
+  if (!people.length) return []
+  type Known = { readonly canonical: string; readonly person: number; readonly email: string; readonly name: string }
+  const rows = await tx.rows<Known>(
+    "SELECT a.canonical, a.person_id AS person, a.email, p.name FROM address a JOIN person p ON p.id = a.person_id WHERE a.canonical IN (?)",
+    [people.map((p) => p.address.canonical)],
   )
+  const known = new Map(rows.map((r) => [r.canonical, r]))
   const school = await tx.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1")
-  const fresh = {
-    ...p.address,
-    name: p.name,
-    zone: school?.zone ?? "UTC",
-    source: madeHere,
-    confirmed: false,
-  }
-  const who = known ?? { person: (await makePerson(tx, fresh, g.at)).person, email: p.address.email, name: p.name }
-  const had = await tx.row(
-    "SELECT 1 FROM admission WHERE person_id = ? AND course_id = ? AND (module_id IS NULL OR module_id = ?) AND from_at <= ? AND (until_at IS NULL OR (? IS NOT NULL AND until_at >= ?))",
-    [who.person, g.id, g.module, new Date(g.at), g.until, g.until && new Date(g.until)],
+  const fresh = people.filter((p) => !known.has(p.address.canonical))
+  const made = await makePeople(
+    tx,
+    fresh.map((p) => ({
+      ...p.address,
+      name: p.name,
+      zone: school?.zone ?? "UTC",
+      source: madeHere,
+      confirmed: false,
+    })),
+    g.at,
   )
-  if (had) return { came: "had", person: who.person }
-  await admit(tx, {
-    person: who.person,
-    opens: { course: g.id, module: g.module },
-    origin: g.origin,
-    at: g.at,
-    until: g.until,
-    title: g.title,
+  const who = people.map((p): Known => {
+    const { canonical, email } = p.address
+    return known.get(canonical) ?? { canonical, person: made.get(email)!, email, name: p.name }
   })
-  if (g.consent) await noteConsent(tx, p.address.canonical, g)
-  if (g.tells) await queueWayIn(tx, { ...who, leadsTo: `/learn/${g.slug}`, at: g.at }, "let-in")
-  return { came: known ? "let-in" : "new", person: who.person }
+  const had = await whoHas(tx, [...new Set(rows.map((r) => r.person))], g)
+  const newcomers = [...new Set(who.map((w) => w.person))].filter((p) => !had.has(p))
+  const admitted = await admitAll(tx, newcomers, g)
+  const now = who.filter((w) => admitted.has(w.person))
+  if (g.consent)
+    await noteConsent(
+      tx,
+      now.map((w) => w.canonical),
+      g,
+    )
+  // Two addresses of one person are written to once.
+  const once = new Map(now.map((w) => [w.person, w]))
+  if (g.tells)
+    await queueWaysIn(
+      tx,
+      [...once.values()].map(({ person, email, name }) => ({ person, email, name, leadsTo: g.leadsTo, at: g.at })),
+      "let-in",
+    )
+  return who.map(({ canonical, person }): Came => {
+    if (!admitted.has(person)) return { came: "had", person }
+    return { came: known.has(canonical) ? "let-in" : "new", person }
+  })
 }
 
+/** Those of them who have as much already, for as long. */
+async function whoHas(tx: Db, people: readonly number[], g: Grant): Promise<ReadonlySet<number>> {
+  if (!people.length) return new Set()
+  const [what, ids] =
+    "media" in g.opens
+      ? ["media_id = ?", [g.opens.media]]
+      : ["course_id = ? AND (module_id IS NULL OR module_id = ?)", [g.opens.course, g.opens.module ?? null]]
+  const rows = await tx.rows<{ person_id: number }>(
+    `SELECT DISTINCT person_id FROM admission WHERE person_id IN (?) AND ${what} AND from_at <= ? AND (until_at IS NULL OR (? IS NOT NULL AND until_at >= ?))`,
+    [people, ...ids, new Date(g.at), g.until, g.until && new Date(g.until)],
+  )
+  return new Set(rows.map((r) => r.person_id))
+}
+
+/** Where consent was stated by whoever let them in. */
+const stated = "stated by the school"
+
 /** Consent as whoever let them in stated it; not for an address that has left the e-mails by itself. */
-async function noteConsent(tx: Db, canonical: string, g: Grant): Promise<void> {
+async function noteConsent(tx: Db, canonicals: readonly string[], g: Grant): Promise<void> {
+  if (!canonicals.length) return
   await tx.write(
-    "INSERT INTO consent (address_id, kind, at, wording, ip, page) SELECT id, 'given', ?, ?, '', 'stated by the school' FROM address WHERE canonical = ? AND suppressed IS NULL",
-    [new Date(g.at), g.consent, canonical],
+    "INSERT INTO consent (address_id, kind, at, wording, ip, page) SELECT id, 'given', ?, ?, '', ? FROM address WHERE canonical IN (?) AND suppressed IS NULL",
+    [new Date(g.at), g.consent, stated, canonicals],
   )
 }
 
@@ -155,54 +236,65 @@ export type Batch = { readonly batch: string; readonly n: number; readonly at: D
 const takenBack = 7 * 86_400_000
 
 /** What was let in together, several at once, in the last seven days and still runs; the latest first. */
-export async function batchesLately(s: Surroundings, course: number): Promise<Batch[]> {
+export async function batchesLately(s: Surroundings, of: Opened): Promise<Batch[]> {
   const now = await s.clock.now()
+  const [what, which] = columnOf(of)
   const rows = await s.db.rows<{ origin: string; n: string; at: Date }>(
-    `SELECT origin, COUNT(*) AS n, MIN(from_at) AS at FROM admission WHERE course_id = ? AND origin LIKE 'hand:%' AND from_at > ? AND (until_at IS NULL OR until_at > ?)
+    `SELECT origin, COUNT(*) AS n, MIN(from_at) AS at FROM admission WHERE ${what} = ? AND origin LIKE 'hand:%' AND from_at > ? AND (until_at IS NULL OR until_at > ?)
      GROUP BY origin HAVING n > 1 ORDER BY at DESC LIMIT 20`,
-    [course, new Date(now - takenBack), new Date(now)],
+    [which, new Date(now - takenBack), new Date(now)],
   )
   return rows.map((r) => ({ batch: r.origin.slice("hand:".length), n: Number(r.n), at: r.at }))
 }
 
+const columnOf = (of: Opened): ["course_id" | "media_id", number] =>
+  "media" in of ? ["media_id", of.media] : ["course_id", of.course]
+
 /**
- * Takes back what was let in together: the admissions end, and whoever was made by it and has nothing else here is forgotten.
+ * Takes back what was let in together: the admissions end, what was stated of consent is withdrawn, and whoever was made by it
+ * and has nothing else here is forgotten.
  *
  * @returns how many admissions ended
  */
-export async function takeBatchBack(
-  s: Surroundings,
-  course: number,
-  batch: string,
-): Promise<{ ended: number } | Refused> {
+export async function takeBatchBack(s: Surroundings, of: Opened, batch: string): Promise<{ ended: number } | Refused> {
   const now = await s.clock.now()
+  const [what, which] = columnOf(of)
   return s.db.transaction(async (tx) => {
-    const rows = await tx.rows<{ id: number; person_id: number; title: string }>(
-      `SELECT d.id, d.person_id, c.title FROM admission d JOIN course c ON c.id = d.course_id
-       WHERE d.course_id = ? AND d.origin = ? AND d.from_at > ? AND (d.until_at IS NULL OR d.until_at > ?) FOR UPDATE`,
-      [course, origin.hand(batch), new Date(now - takenBack), new Date(now)],
+    const rows = await tx.rows<{ id: number; person_id: number; from_at: Date; title: string }>(
+      `SELECT d.id, d.person_id, d.from_at, COALESCE(c.title, m.name) AS title FROM admission d LEFT JOIN course c ON c.id = d.course_id LEFT JOIN media m ON m.id = d.media_id
+       WHERE d.${what} = ? AND d.origin = ? AND d.from_at > ? AND (d.until_at IS NULL OR d.until_at > ?) FOR UPDATE`,
+      [which, origin.hand(batch), new Date(now - takenBack), new Date(now)],
     )
     if (!rows.length) return { refused: refusals.gone.admission }
-    await tx.write("UPDATE admission SET until_at = ? WHERE id IN (?)", [new Date(now), rows.map((r) => r.id)])
-    await happen(
-      tx,
-      rows.map((r) => ({
-        kind: "access-ended" as const,
-        at: now,
-        person: r.person_id,
-        subject: course,
-        words: `“${r.title}”`,
-      })),
-    )
-    await tx.write(
-      `DELETE p FROM person p WHERE p.id IN (?) AND p.source = ?
-       AND NOT EXISTS (SELECT 1 FROM admission d WHERE d.person_id = p.id AND d.origin <> ?)
-       AND NOT EXISTS (SELECT 1 FROM orders o WHERE o.person_id = p.id) AND NOT EXISTS (SELECT 1 FROM session x WHERE x.person_id = p.id)
-       AND NOT EXISTS (SELECT 1 FROM journey j WHERE j.person_id = p.id) AND NOT EXISTS (SELECT 1 FROM lesson_seen l WHERE l.person_id = p.id)`,
-      [rows.map((r) => r.person_id), madeHere, origin.hand(batch)],
-    )
+    for (let from = 0; from < rows.length; from += together) {
+      const piece = rows.slice(from, from + together)
+      const people = piece.map((r) => r.person_id)
+      await tx.write("UPDATE admission SET until_at = ? WHERE id IN (?)", [new Date(now), piece.map((r) => r.id)])
+      await happen(
+        tx,
+        piece.map((r) => ({
+          kind: "access-ended" as const,
+          at: now,
+          person: r.person_id,
+          subject: what === "course_id" ? which : null,
+          words: `“${r.title}”`,
+        })),
+      )
+      await tx.write(
+        `INSERT INTO consent (address_id, kind, at, wording, ip, page) SELECT a.id, 'withdrawn', ?, c.wording, '', 'taken back by the school' FROM consent c JOIN address a ON a.id = c.address_id
+         WHERE a.person_id IN (?) AND c.kind = 'given' AND c.page = ? AND c.at = ?`,
+        [new Date(now), people, stated, piece[0]!.from_at],
+      )
+      await tx.write(
+        `DELETE p FROM person p WHERE p.id IN (?) AND p.source = ?
+         AND NOT EXISTS (SELECT 1 FROM admission d WHERE d.person_id = p.id AND d.origin <> ?)
+         AND NOT EXISTS (SELECT 1 FROM orders o WHERE o.person_id = p.id) AND NOT EXISTS (SELECT 1 FROM session x WHERE x.person_id = p.id)
+         AND NOT EXISTS (SELECT 1 FROM journey j WHERE j.person_id = p.id) AND NOT EXISTS (SELECT 1 FROM lesson_seen l WHERE l.person_id = p.id)`,
+        [people, madeHere, origin.hand(batch)],
+      )
+    }
     return { ended: rows.length }
-  })
+  }, 600_000)
 }
 
 /** Ends one admission now. What opens the same by another stays. */
@@ -242,8 +334,7 @@ export async function mailWayIn(s: Surroundings, person: number, course: number)
 }
 
 const invitationInput = v.object({
-  course: id,
-  module: v.nullable(id),
+  ...opened,
   name: v.pipe(
     v.string(),
     v.trim(),
@@ -263,12 +354,12 @@ export async function newInvitation(s: Surroundings, input: unknown): Promise<Ma
   if (!read.success) return refusal(read.issues)
   const i = read.output
   const now = await s.clock.now()
-  if (!(await courseOf(s.db, i.course, i.module))) return { refused: refusals.gone.course }
+  if (!(await targetOf(s.db, i))) return { refused: refusals.gone.course }
   const until = i.until === null ? null : await endOfDay(s.db, i.until)
   if (until !== null && until <= now) return { refused: refusals.value.endOver, field: "until" }
   const made = await s.db.write(
-    "INSERT INTO invitation (course_id, module_id, name, most, until_at, days, made_at) VALUES (?, ?, ?, ?, ?, ?, ?)",
-    [i.course, i.module, i.name, i.most, until && new Date(until), i.days, new Date(now)],
+    "INSERT INTO invitation (course_id, module_id, media_id, name, most, until_at, days, made_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
+    [i.course, i.module, i.media, i.name, i.most, until && new Date(until), i.days, new Date(now)],
   )
   return { ok: true, id: made.id }
 }
@@ -286,14 +377,17 @@ export const invitationLink = (config: Surroundings["config"], invitation: numbe
 
 type InvitationRow = {
   readonly id: number
-  readonly course_id: number
+  readonly course_id: number | null
   readonly module_id: number | null
+  readonly media_id: number | null
   readonly most: number | null
   readonly used: number
   readonly until_at: Date | null
   readonly days: number | null
   readonly ended_at: Date | null
 }
+
+const openedBy = (i: InvitationRow) => ({ course: i.course_id, module: i.module_id, media: i.media_id })
 
 const isOver = (i: InvitationRow, now: number) =>
   i.ended_at !== null || (i.until_at !== null && i.until_at.getTime() <= now) || (i.most !== null && i.used >= i.most)
@@ -302,11 +396,11 @@ const isOver = (i: InvitationRow, now: number) =>
 export async function readInvitation(
   s: Surroundings,
   key: string,
-): Promise<{ readonly title: string; readonly slug: string; readonly over: boolean } | undefined> {
+): Promise<{ readonly title: string; readonly over: boolean } | undefined> {
   const found = verifyId(s.config.secret, "invitation", key)
   const row = await s.db.row<InvitationRow>("SELECT * FROM invitation WHERE id = ?", [found ?? 0])
-  const course = row && (await courseOf(s.db, row.course_id, row.module_id))
-  return course && { title: course.title, slug: course.slug, over: isOver(row, await s.clock.now()) }
+  const target = row && (await targetOf(s.db, openedBy(row)))
+  return target && { title: target.title, over: isOver(row, await s.clock.now()) }
 }
 
 /**
@@ -328,20 +422,23 @@ export async function takeInvitation(
     const row = await tx.row<InvitationRow>("SELECT * FROM invitation WHERE id = ? FOR UPDATE", [
       verifyId(s.config.secret, "invitation", key) ?? 0,
     ])
-    const course = row && (await courseOf(tx, row.course_id, row.module_id))
-    if (!course || isOver(row, now)) return { refused: refusals.gone.invitation }
+    const target = row && (await targetOf(tx, openedBy(row)))
+    if (!target || isOver(row, now)) return { refused: refusals.gone.invitation }
     const name = typed.name.replace(/\s+/g, " ").trim().slice(0, 80)
     const until = row.days === null ? null : now + row.days * 86_400_000
-    const done = await letIn(
-      tx,
-      { typed: typed.email, address, name },
-      { ...course, until, at: now, origin: origin.invitation(row.id), tells: true, consent: "" },
-    )
-    if (done.came === "had") {
+    const [done] = await letIn(tx, [{ typed: typed.email, address, name }], {
+      ...target,
+      until,
+      at: now,
+      origin: origin.invitation(row.id),
+      tells: true,
+      consent: "",
+    })
+    if (done?.came === "had") {
       const who = await tx.row<{ email: string; name: string }>("SELECT email, name FROM person WHERE id = ?", [
         done.person,
       ])
-      if (who) await queueWayIn(tx, { person: done.person, ...who, leadsTo: `/learn/${course.slug}`, at: now })
+      if (who) await queueWayIn(tx, { person: done.person, ...who, leadsTo: target.leadsTo, at: now })
     } else await tx.write("UPDATE invitation SET used = used + 1 WHERE id = ?", [row.id])
     return { ok: true }
   })

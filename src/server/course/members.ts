@@ -5,6 +5,7 @@ import { type Db, number } from "../db/pool"
 import { originWords } from "../origin"
 import { foldSearch } from "../person/person"
 import type { Surroundings } from "../surroundings"
+import type { Opened } from "./admission"
 
 export const membersPage = 50
 
@@ -25,6 +26,11 @@ export type Member = {
   /** What let them in first. */
   readonly origin: string
   readonly done: number
+  /** Different quizzes that were tried, and of those passed. */
+  readonly tried: number
+  readonly passed: number
+  /** What was handed in and waits for an answer. */
+  readonly waiting: number
   readonly last: Date | null
   /** Null: without an end. */
   readonly until: Date | null
@@ -51,13 +57,25 @@ function where(q: MembersQuery, now: Date): { sql: string; values: unknown[] } {
 
 const columns = `d.person_id AS person, p.name, p.email, d.from_at AS since, ${originWords} AS origin,
   (SELECT COUNT(*) FROM lesson_done x JOIN lesson l ON l.id = x.lesson_id WHERE x.person_id = d.person_id AND l.course_id = d.course_id AND l.state = 'live') AS done,
+  (SELECT COUNT(DISTINCT x.lesson_id, x.block) FROM quiz_try x JOIN lesson l ON l.id = x.lesson_id WHERE x.person_id = d.person_id AND l.course_id = d.course_id) AS tried,
+  (SELECT COUNT(DISTINCT x.lesson_id, x.block) FROM quiz_try x JOIN lesson l ON l.id = x.lesson_id WHERE x.person_id = d.person_id AND l.course_id = d.course_id AND x.passed = 1) AS passed,
+  (SELECT COUNT(*) FROM hand_in x JOIN lesson l ON l.id = x.lesson_id WHERE x.person_id = d.person_id AND l.course_id = d.course_id AND x.state = 'waiting') AS waiting,
   (SELECT MAX(x.last_at) FROM lesson_seen x JOIN lesson l ON l.id = x.lesson_id WHERE x.person_id = d.person_id AND l.course_id = d.course_id) AS last,
   (SELECT IF(SUM(b.until_at IS NULL), NULL, MAX(b.until_at)) FROM admission b WHERE b.person_id = d.person_id AND b.course_id = d.course_id) AS until`
+
+/** Counts come as text. */
+const counted = <M extends Member>(m: M): M => ({
+  ...m,
+  done: number(m.done),
+  tried: number(m.tried),
+  passed: number(m.passed),
+  waiting: number(m.waiting),
+})
 
 /** A page of members, the latest first. */
 export async function listMembers(s: Surroundings, q: MembersQuery): Promise<{ members: Member[]; total: number }> {
   const { sql, values } = where(q, new Date(await s.clock.now()))
-  const rows = await s.db.rows<Omit<Member, "done"> & { done: string }>(
+  const rows = await s.db.rows<Member>(
     `SELECT ${columns} FROM admission d JOIN person p ON p.id = d.person_id WHERE ${sql} ORDER BY d.id DESC LIMIT ? OFFSET ?`,
     [...values, membersPage, q.page * membersPage],
   )
@@ -65,13 +83,26 @@ export async function listMembers(s: Surroundings, q: MembersQuery): Promise<{ m
     `SELECT COUNT(*) AS n FROM admission d JOIN person p ON p.id = d.person_id WHERE ${sql}`,
     values,
   )
-  return { members: rows.map((m) => ({ ...m, done: number(m.done) })), total: number(total?.n) }
+  return { members: rows.map(counted), total: number(total?.n) }
 }
 
 /** All members that fit, as CSV, a thousand at a time. */
 export async function* exportMembers(s: Surroundings, q: MembersQuery): AsyncGenerator<string> {
   const { sql, values } = where(q, new Date(await s.clock.now()))
-  yield csv([["email", "name", "since", "until", "from", "lessons done", "last here"]])
+  yield csv([
+    [
+      "email",
+      "name",
+      "since",
+      "until",
+      "from",
+      "lessons done",
+      "quizzes passed",
+      "quizzes tried",
+      "hand-ins waiting",
+      "last here",
+    ],
+  ])
   for (let from = 0; ; ) {
     const rows = await s.db.rows<Member & { id: number }>(
       `SELECT d.id, ${columns} FROM admission d JOIN person p ON p.id = d.person_id WHERE ${sql} AND d.id > ? ORDER BY d.id LIMIT 1000`,
@@ -80,15 +111,20 @@ export async function* exportMembers(s: Surroundings, q: MembersQuery): AsyncGen
     if (!rows.length) return
     from = rows.at(-1)!.id
     yield csv(
-      rows.map((m) => [
-        m.email,
-        m.name,
-        m.since.toISOString(),
-        m.until?.toISOString() ?? "",
-        m.origin,
-        number(m.done),
-        m.last?.toISOString() ?? "",
-      ]),
+      rows
+        .map(counted)
+        .map((m) => [
+          m.email,
+          m.name,
+          m.since.toISOString(),
+          m.until?.toISOString() ?? "",
+          m.origin,
+          m.done,
+          m.passed,
+          m.tried,
+          m.waiting,
+          m.last?.toISOString() ?? "",
+        ]),
     )
   }
 }
@@ -123,11 +159,11 @@ export type InvitationListed = {
 }
 
 /** Invitations that still let people in, the latest first. */
-export async function listInvitations(s: Surroundings, course: number): Promise<InvitationListed[]> {
+export async function listInvitations(s: Surroundings, of: Opened): Promise<InvitationListed[]> {
   return s.db.rows<InvitationListed>(
     `SELECT i.id, i.name, i.most, i.used, i.until_at, i.days, m.title AS module FROM invitation i LEFT JOIN module m ON m.id = i.module_id
-     WHERE i.course_id = ? AND i.ended_at IS NULL AND (i.until_at IS NULL OR i.until_at > ?) AND (i.most IS NULL OR i.used < i.most) ORDER BY i.id DESC LIMIT 100`,
-    [course, new Date(await s.clock.now())],
+     WHERE i.${"media" in of ? "media_id" : "course_id"} = ? AND i.ended_at IS NULL AND (i.until_at IS NULL OR i.until_at > ?) AND (i.most IS NULL OR i.used < i.most) ORDER BY i.id DESC LIMIT 100`,
+    ["media" in of ? of.media : of.course, new Date(await s.clock.now())],
   )
 }
 
@@ -178,4 +214,19 @@ export async function whoIsNotIn(s: Surroundings, course: number | null = null):
   )
   const once = new Map(rows.map((r) => [`${r.person}:${r.course}`, r]))
   return [...once.values()].slice(0, 100)
+}
+
+export type Holder = Pick<Member, "person" | "name" | "email" | "since" | "origin" | "until"> & { readonly id: number }
+
+/** Who may take a file away now or later, the latest first, at most 200; and how many there are in all. */
+export async function fileHolders(s: Surroundings, media: number): Promise<{ holders: Holder[]; total: number }> {
+  const runs = "d.media_id = ? AND (d.until_at IS NULL OR d.until_at > ?)"
+  const values = [media, new Date(await s.clock.now())]
+  const holders = await s.db.rows<Holder>(
+    `SELECT d.id, d.person_id AS person, p.name, p.email, d.from_at AS since, d.until_at AS until, ${originWords} AS origin
+     FROM admission d JOIN person p ON p.id = d.person_id WHERE ${runs} ORDER BY d.id DESC LIMIT 200`,
+    values,
+  )
+  const total = await s.db.row<{ n: string }>(`SELECT COUNT(*) AS n FROM admission d WHERE ${runs}`, values)
+  return { holders, total: number(total?.n) }
 }

@@ -4,6 +4,7 @@ import { mayOpen } from "@/core/course/may-open"
 import type { Listener } from "../around"
 import type { Db } from "../db/pool"
 import type { Due } from "../due"
+import type { Happening } from "../happen"
 import { queueWayIn } from "../person/way-in"
 import type { Surroundings } from "../surroundings"
 import type { TimerWork } from "../timer"
@@ -16,16 +17,21 @@ const timed =
 /** Whoever is let in, or has done what something waits for, begins to wait for what comes next. */
 export const awaitOpening: Listener = {
   to: ["admitted", "lesson-done"],
-  async hear(tx, h) {
-    if (!h.person || !h.subject) return
-    const course = h.kind === "admitted" ? "c.id = ?" : "c.id = (SELECT course_id FROM lesson WHERE id = ?)"
-    // Instants are kept from before this one, so that what opens just now isn't passed over.
-    await tx.write(
-      `INSERT INTO opening (person_id, course_id, since_at, due_at) SELECT ?, c.id, ?, ? FROM course c WHERE ${course} AND ${timed}
-       ON DUPLICATE KEY UPDATE due_at = LEAST(due_at, VALUES(due_at))`,
-      [h.person, new Date(h.at), new Date(h.at), h.subject],
-    )
-  },
+  hear: (tx, h) => awaitAll(tx, [h]),
+  hearAll: awaitAll,
+}
+
+async function awaitAll(tx: Db, happenings: readonly Happening[]): Promise<void> {
+  const [h] = happenings
+  const people = happenings.flatMap((x) => x.person ?? [])
+  if (!h?.subject || !people.length) return
+  const course = h.kind === "admitted" ? "c.id = ?" : "c.id = (SELECT course_id FROM lesson WHERE id = ?)"
+  // Instants are kept from before this one, so that what opens just now isn't passed over.
+  await tx.write(
+    `INSERT INTO opening (person_id, course_id, since_at, due_at) SELECT p.id, c.id, ?, ? FROM course c JOIN person p ON p.id IN (?) WHERE ${course} AND ${timed}
+     ON DUPLICATE KEY UPDATE due_at = LEAST(due_at, VALUES(due_at))`,
+    [new Date(h.at), new Date(h.at), people, h.subject],
+  )
 }
 
 /** After a plan has changed, everybody in the course waits anew; what has opened by the change itself isn't told. */

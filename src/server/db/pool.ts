@@ -14,7 +14,7 @@ export type Db = {
   write(sql: string, values?: unknown[]): Promise<Written>
   /**
    * Runs the work in one transaction; a deadlock is tried again, so the work must do nothing outside the database. One that
-   * takes longer than `most` ms is taken back; what records facts may not take longer than longestTransaction.
+   * takes longer than `most` ms is taken back; what writes to the journal may not take longer than longestTransaction.
    */
   transaction<T>(work: (tx: Db) => Promise<T>, most?: number): Promise<T>
 }
@@ -28,7 +28,7 @@ export type Database = Db & {
 /** For whoever only asks and writes rows, such as a migration: nothing listens, and no mail is written. */
 const unwired: Wiring = { listeners: [], letters: {} as Wiring["letters"] }
 
-/** No transaction lives longer, so that facts older than twice this are all there (ms of real time). */
+/** No transaction that writes to the journal lives longer, so that lines older than twice this are all there (ms of real time). */
 export const longestTransaction = 10_000
 
 /**

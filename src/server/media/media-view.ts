@@ -13,14 +13,25 @@ export type MediaNamed = {
   readonly height: number
 }
 
+type Row = Omit<MediaNamed, "url"> & { readonly stored: string }
+
+const fields = "id, kind, name, stored, type, width, height"
+
 /** The latest 300, the newest first. Addresses of videos and files work for a while. */
 export async function mediaNames(db: Db, config: Config): Promise<MediaNamed[]> {
-  const rows = await db.rows<Omit<MediaNamed, "url"> & { stored: string }>(
-    "SELECT id, kind, name, stored, type, width, height FROM media WHERE kind <> 'handed-in' ORDER BY id DESC LIMIT 300",
-  )
-  const open: Record<MediaKind, boolean> = { picture: true, video: false, file: false }
-  return rows.map(({ stored, ...m }) => ({
-    ...m,
-    url: open[m.kind] ? `/media/${stored}` : mediaLink(config, stored, Date.now()),
-  }))
+  const rows = await db.rows<Row>(`SELECT ${fields} FROM media WHERE kind <> 'handed-in' ORDER BY id DESC LIMIT 300`)
+  return rows.map((m) => withUrl(m, config))
 }
+
+/** One of them by its number; not what a learner handed in. */
+export async function mediaNamed(db: Db, config: Config, id: number): Promise<MediaNamed | undefined> {
+  const row = await db.row<Row>(`SELECT ${fields} FROM media WHERE kind <> 'handed-in' AND id = ?`, [id])
+  return row && withUrl(row, config)
+}
+
+const open: Record<MediaKind, boolean> = { picture: true, video: false, file: false }
+
+const withUrl = ({ stored, ...m }: Row, config: Config): MediaNamed => ({
+  ...m,
+  url: open[m.kind] ? `/media/${stored}` : mediaLink(config, stored, Date.now()),
+})

@@ -56,15 +56,26 @@ export type WayIn = {
 
 /** Has a link mailed that signs somebody in once, within the hour; one by which they were let in, within two weeks. */
 export async function queueWayIn(tx: Db, w: WayIn, kind: keyof typeof worksFor = "way-in"): Promise<void> {
-  const made = await tx.write("INSERT INTO way_in (person_id, leads_to, expires_at) VALUES (?, ?, ?)", [
-    w.person,
-    w.leadsTo,
-    new Date(w.at + worksFor[kind]),
+  await queueWaysIn(tx, [w], kind)
+}
+
+/** The same for many, each of them once. */
+export async function queueWaysIn(tx: Db, all: readonly WayIn[], kind: keyof typeof worksFor): Promise<void> {
+  if (!all.length) return
+  const made = await tx.write("INSERT INTO way_in (person_id, leads_to, expires_at) VALUES ?", [
+    all.map((w) => [w.person, w.leadsTo, new Date(w.at + worksFor[kind])]),
   ])
-  await tx.write(
-    "INSERT INTO mail (once, kind, person_id, to_email, to_name, way_in_id, due_at, try_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
-    [`way-in:${made.id}`, kind, w.person, w.email, w.name, made.id, new Date(w.at), new Date(0)],
+  const rows = await tx.rows<{ id: number; person_id: number }>(
+    "SELECT MAX(id) AS id, person_id FROM way_in WHERE id >= ? AND person_id IN (?) GROUP BY person_id",
+    [made.id, all.map((w) => w.person)],
   )
+  const links = new Map(rows.map((r) => [r.person_id, r.id]))
+  await tx.write("INSERT INTO mail (once, kind, person_id, to_email, to_name, way_in_id, due_at, try_at) VALUES ?", [
+    all.map((w) => {
+      const link = links.get(w.person)!
+      return [`way-in:${link}`, kind, w.person, w.email, w.name, link, new Date(w.at), new Date(0)]
+    }),
+  ])
 }
 
 export type Asked = { readonly ok: true } | Refused

@@ -7,14 +7,7 @@ import * as course from "@/server/course/course"
 import { saveSchoolGates, saveSignOut } from "@/server/course/gates"
 import { answerHandIn } from "@/server/course/hand-in"
 import { saveLessonPage } from "@/server/course/lesson-page"
-import {
-  endAdmission,
-  endInvitation,
-  letPeopleIn,
-  mailWayIn,
-  newInvitation,
-  takeBatchBack,
-} from "@/server/course/let-in"
+import { endAdmission, mailWayIn } from "@/server/course/let-in"
 import { copyCourse, saveOutline } from "@/server/course/outline"
 import { answerComment, setCommentState } from "@/server/course/talk"
 import { newNotice, removeNotice, saveNotice } from "@/server/notice/notice"
@@ -56,12 +49,8 @@ export const saveLessonAction = async (input: unknown, before?: Before) =>
   course.saveLesson(await studio(), input, before)
 export const saveSchoolGatesAction = async (gates: unknown) => saved(saveSchoolGates(await studio(), gates))
 export const saveSignOutAction = async (step: number | null) => saved(saveSignOut(await studio(), step))
-export const letInAction = async (input: unknown) => letPeopleIn(await studio(), input)
-export const takeBatchBackAction = async (course: number, batch: string) => takeBatchBack(await studio(), course, batch)
 export const mailWayInAction = async (person: number, course: number) =>
   saved(mailWayIn(await studio(), person, course))
-export const newInvitationAction = async (input: unknown) => saved(newInvitation(await studio(), input))
-export const endInvitationAction = async (id: number) => saved(endInvitation(await studio(), id))
 export const endAdmissionAction = async (id: number) => saved(endAdmission(await studio(), id))
 export const answerCommentAction = async (id: number, body: string) => saved(answerComment(await studio(), id, body))
 export const commentStateAction = async (id: number, state: "shown" | "hidden") =>

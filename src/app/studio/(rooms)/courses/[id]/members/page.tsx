@@ -12,9 +12,10 @@ import { Link } from "@/ui/link"
 import { Pager } from "@/ui/pager"
 import { Table } from "@/ui/table"
 import { idOf } from "../../../ids"
+import { aboutInvitation } from "../../../let-in/invitation-words"
+import { Invitations } from "../../../let-in/invitations"
+import { LetIn } from "../../../let-in/let-in"
 import { day } from "../../../words"
-import { Invitations } from "./invitations"
-import { LetIn } from "./let-in"
 import { NotInList } from "./not-in"
 import { membersQuery } from "./query"
 
@@ -36,9 +37,9 @@ export default async function MembersPage({
   const [{ members, total }, stops, invitations, notIn, batches, zone] = await Promise.all([
     listMembers(s, query),
     lessonStops(s.db, id),
-    listInvitations(s, id),
+    listInvitations(s, { course: id }),
     whoIsNotIn(s, id),
-    batchesLately(s, id),
+    batchesLately(s, { course: id }),
     schoolZone(s.db),
   ])
   const room = `/studio/courses/${id}/members`
@@ -92,6 +93,7 @@ export default async function MembersPage({
               { says: "Since", wide: "w-32" },
               { says: "Let in by", wide: "w-56" },
               { says: "Done", wide: "w-24", right: true },
+              { says: "Quizzes", wide: "w-28", right: true },
               { says: "Last here", wide: "w-32", right: true },
             ]}
           >
@@ -109,6 +111,14 @@ export default async function MembersPage({
                 </td>
                 <td className="text-right">
                   {m.done} of {stops.length}
+                </td>
+                <td className="text-right">
+                  {m.tried ? `${m.passed} of ${m.tried} passed` : ""}
+                  {m.waiting ? (
+                    <Link href={`/studio/courses/${id}/hand-ins`} className="block text-amber-text hover:underline">
+                      {m.waiting === 1 ? "a hand-in waits" : `${m.waiting} hand-ins wait`}
+                    </Link>
+                  ) : null}
                 </td>
                 <td className="text-right text-soft">{m.last ? day(m.last, zone) : "not yet"}</td>
               </tr>
@@ -132,25 +142,18 @@ export default async function MembersPage({
       )}
       <div className="mt-8 grid gap-x-10 gap-y-8 border-t border-line pt-5 lg:grid-cols-2">
         <LetIn
-          course={id}
+          of={{ course: id }}
           modules={found.modules.map(({ id: m, title }) => ({ id: m, title }))}
           batches={batches.map((b) => ({ batch: b.batch, n: b.n, day: day(b.at, zone) }))}
         />
         <Invitations
-          course={id}
+          of={{ course: id }}
           modules={found.modules.map(({ id: m, title }) => ({ id: m, title }))}
           invitations={invitations.map((i) => ({
             id: i.id,
             name: i.name,
             link: invitationLink(s.config, i.id),
-            about: [
-              i.module ? `“${i.module}” only` : "",
-              i.most === null ? `used ${i.used} times` : `${i.used} of ${i.most} used`,
-              i.until_at ? `until ${day(new Date(i.until_at.getTime() - 1), zone)}` : "",
-              i.days === null ? "" : `lasts ${i.days} days`,
-            ]
-              .filter(Boolean)
-              .join(", "),
+            about: aboutInvitation(i, zone),
           }))}
         />
       </div>

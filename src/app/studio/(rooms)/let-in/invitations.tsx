@@ -2,17 +2,19 @@
 
 import { useRouter } from "next/navigation"
 import { useState, useTransition } from "react"
+import type { Opened } from "@/server/course/admission"
 import { Button } from "@/ui/button"
 import { SelectField, TextField } from "@/ui/field"
-import { endInvitationAction, newInvitationAction } from "../../actions"
+import { endInvitationAction, newInvitationAction } from "./actions"
 
 /** Links that let whoever opens them in, with a limit and an end. */
 export function Invitations({
-  course,
+  of,
   modules,
   invitations,
 }: {
-  course: number
+  /** The course or file that they open. */
+  of: Opened
   modules: readonly { id: number; title: string }[]
   invitations: readonly { id: number; name: string; link: string; about: string }[]
 }) {
@@ -124,7 +126,7 @@ export function Invitations({
           onClick={() =>
             start(async () => {
               const done = await newInvitationAction({
-                course,
+                ...of,
                 module: i.module || null,
                 name: i.name,
                 most: i.most ? Number(i.most) : null,

@@ -2,11 +2,13 @@
 
 import { useRouter } from "next/navigation"
 import { useState, useTransition } from "react"
+import { locale } from "@/core/words/locale"
+import type { Opened } from "@/server/course/admission"
 import type { LetInResult } from "@/server/course/let-in"
 import { Button } from "@/ui/button"
 import { Check } from "@/ui/check"
 import { Field, SelectField, TextField } from "@/ui/field"
-import { letInAction, takeBatchBackAction } from "../../actions"
+import { takeBatchBackAction } from "./actions"
 
 const came: Readonly<Record<LetInResult["came"], string>> = {
   "let-in": "let in",
@@ -18,11 +20,12 @@ const came: Readonly<Record<LetInResult["came"], string>> = {
 
 /** Lets people in by hand: one address, or many pasted. */
 export function LetIn({
-  course,
+  of,
   modules,
   batches,
 }: {
-  course: number
+  /** The course or file that they are let into. */
+  of: Opened
   modules: readonly { id: number; title: string }[]
   /** What was let in together lately, and can be taken back together. */
   batches: readonly { batch: string; n: number; day: string }[]
@@ -35,7 +38,7 @@ export function LetIn({
   const [tells, setTells] = useState(true)
   const [agreed, setAgreed] = useState(false)
   const [consent, setConsent] = useState("")
-  const [done, setDone] = useState(0)
+  const [done, setDone] = useState("")
   const [refused, setRefused] = useState<{ refused: string; field?: string } | null>(null)
   const [results, setResults] = useState<readonly LetInResult[]>([])
   const count = (c: LetInResult["came"][]) => results.filter((r) => c.includes(r.came)).length
@@ -115,38 +118,30 @@ export function LetIn({
           disabled={busy || !people.trim() || (agreed && !consent.trim())}
           onClick={() =>
             start(async () => {
-              // Piece by piece, so that a long list is seen to go on; all of it can be taken back together.
-              const batch = [...crypto.getRandomValues(new Uint8Array(6))]
-                .map((x) => x.toString(16).padStart(2, "0"))
-                .join("")
-              const all: LetInResult[] = []
-              for (const piece of piecesOf(people)) {
-                const came = await letInAction({
-                  course,
-                  module: module || null,
-                  people: piece,
-                  until: until || null,
-                  tells,
+              const came = await send(
+                {
+                  ...("media" in of ? { media: of.media } : { course: of.course, ...(module ? { module } : {}) }),
+                  until,
+                  tells: tells ? "1" : "",
                   consent: agreed ? consent : "",
-                  batch,
-                })
-                if ("refused" in came) {
-                  setRefused(came)
-                  setResults(all)
-                  return
-                }
-                all.push(...came.results)
-                setDone(all.length)
+                  batch: newBatch(),
+                },
+                people,
+                setDone,
+              )
+              setDone("")
+              if ("refused" in came) {
+                setRefused(came)
+                return
               }
               setRefused(null)
-              setResults(all)
-              setDone(0)
+              setResults(came.results)
               setPeople("")
               router.refresh()
             })
           }
         >
-          {busy && done ? `${done} so far…` : "Let them in"}
+          {busy && done ? done : "Let them in"}
         </Button>
         {results.length ? (
           <div role="status">
@@ -186,7 +181,7 @@ export function LetIn({
               disabled={busy}
               onClick={() =>
                 start(async () => {
-                  await takeBatchBackAction(course, b.batch)
+                  await takeBatchBackAction(of, b.batch)
                   router.refresh()
                 })
               }
@@ -200,12 +195,37 @@ export function LetIn({
   )
 }
 
-/** A long list in pieces of 500 lines; a head of CSV stands before each. */
-function piecesOf(text: string): string[] {
-  const lines = text.split(/\r?\n/)
-  const head = lines[0] && !lines[0].includes("@") && /mail/i.test(lines[0]) ? [lines[0]] : []
-  const rest = lines.slice(head.length)
-  return Array.from({ length: Math.ceil(rest.length / 500) }, (_, i) =>
-    [...head, ...rest.slice(i * 500, (i + 1) * 500)].join("\n"),
-  ).filter((p) => p.trim())
+/** What is let in together has a mark of its own, by which it can be taken back together. */
+const newBatch = () =>
+  [...crypto.getRandomValues(new Uint8Array(6))].map((x) => x.toString(16).padStart(2, "0")).join("")
+
+type Refused = { readonly refused: string; readonly field?: string }
+
+/** Sends a list up, and hears how far it is. All of it is done or none. */
+async function send(
+  query: Readonly<Record<string, string | number>>,
+  people: string,
+  told: (says: string) => void,
+): Promise<{ results: LetInResult[] } | Refused> {
+  const lost: Refused = { refused: "It was cut off on its way, and nobody was let in. Please try again." }
+  const asked = new URLSearchParams(Object.entries(query).map(([k, v]) => [k, String(v)]))
+  try {
+    const answer = await fetch(`/studio/let-in?${asked}`, { method: "POST", body: people })
+    const lines = answer.body?.pipeThrough(new TextDecoderStream()).getReader()
+    let text = ""
+    let last: { done: number; of: number } | { results: LetInResult[] } | Refused = lost
+    for (;;) {
+      const part = await lines?.read()
+      if (!part || part.done) return "done" in last ? lost : last
+      text += part.value
+      const whole = text.split("\n")
+      text = whole.pop() ?? ""
+      for (const line of whole) {
+        last = JSON.parse(line)
+        if ("done" in last) told(`${last.done.toLocaleString(locale)} of ${last.of.toLocaleString(locale)}…`)
+      }
+    }
+  } catch {
+    return lost
+  }
 }

@@ -1,0 +1,18 @@
+"use server"
+
+import { revalidatePath } from "next/cache"
+import { studio } from "@/app/door"
+import type { Opened } from "@/server/course/admission"
+import { endInvitation, newInvitation, takeBatchBack } from "@/server/course/let-in"
+
+export type Done = { readonly refused?: string; readonly field?: string; readonly id?: number }
+
+async function told(work: Promise<object>): Promise<Done> {
+  const done = await work
+  revalidatePath("/studio", "layout")
+  return done
+}
+
+export const takeBatchBackAction = async (of: Opened, batch: string) => told(takeBatchBack(await studio(), of, batch))
+export const newInvitationAction = async (input: unknown) => told(newInvitation(await studio(), input))
+export const endInvitationAction = async (id: number) => told(endInvitation(await studio(), id))

@@ -1,0 +1,96 @@
+import { notFound } from "next/navigation"
+import { studio } from "@/app/door"
+import { locale } from "@/core/words/locale"
+import { batchesLately, invitationLink } from "@/server/course/let-in"
+import { fileHolders, listInvitations } from "@/server/course/members"
+import { mediaNamed } from "@/server/media/media-view"
+import { usesOf } from "@/server/reference"
+import { schoolZone } from "@/server/school-view"
+import { Link } from "@/ui/link"
+import { Table } from "@/ui/table"
+import { idOf } from "../../../ids"
+import { aboutInvitation } from "../../../let-in/invitation-words"
+import { Invitations } from "../../../let-in/invitations"
+import { LetIn } from "../../../let-in/let-in"
+import { UsedIn } from "../../../used-in"
+import { day } from "../../../words"
+
+export const metadata = { title: "A file" }
+
+/** One file: where it is used, who has it, and letting people have it. */
+export default async function FilePage({ params }: { params: Promise<{ file: string }> }) {
+  const s = await studio()
+  const id = idOf((await params).file)
+  const file = await mediaNamed(s.db, s.config, id)
+  if (!file) notFound()
+  const of = { media: id }
+  const zone = await schoolZone(s.db)
+  const { holders, total } = await fileHolders(s, id)
+  const [invitations, batches] = [await listInvitations(s, of), await batchesLately(s, of)]
+  return (
+    <>
+      <p className="mt-3 text-[0.9rem]">
+        <Link className="text-slate hover:underline" href="/studio/settings/files">
+          ‹ Files
+        </Link>
+      </p>
+      <h1 className="mt-1 [overflow-wrap:anywhere]">{file.name}</h1>
+      <p className="mt-1">
+        <a className="text-slate underline" href={file.url}>
+          Open it
+        </a>
+      </p>
+      <UsedIn uses={await usesOf(s.db, "media", id)} />
+      {file.kind === "file" ? (
+        <>
+          <h2 className="mt-6">
+            Who has it <span className="font-sans text-base font-normal text-soft">{total.toLocaleString(locale)}</span>
+          </h2>
+          {holders.length ? (
+            <Table
+              className="mt-2 min-w-[34rem] table-fixed"
+              columns={[{ says: "Name" }, { says: "Since", wide: "w-32" }, { says: "Let in by", wide: "w-56" }]}
+            >
+              {holders.map((h) => (
+                <tr key={h.id} className="border-b border-line">
+                  <td className="truncate py-1.5">
+                    <Link href={`/studio/people/${h.person}`} className="font-semibold text-slate hover:underline">
+                      {h.name || h.email}
+                    </Link>
+                  </td>
+                  <td>{day(h.since, zone)}</td>
+                  <td className="truncate text-soft">
+                    {h.origin}
+                    {h.until ? `, until ${day(h.until, zone)}` : ""}
+                  </td>
+                </tr>
+              ))}
+            </Table>
+          ) : (
+            <p className="mt-1 text-soft">
+              Nobody has it by itself yet. Whoever is in a lesson with it finds it there.
+            </p>
+          )}
+          {total > holders.length ? <p className="mt-1 text-soft">The latest {holders.length} are shown.</p> : null}
+          <div className="mt-8 grid gap-x-10 gap-y-8 border-t border-line pt-5 lg:grid-cols-2">
+            <LetIn
+              of={of}
+              modules={[]}
+              batches={batches.map((b) => ({ batch: b.batch, n: b.n, day: day(b.at, zone) }))}
+            />
+            <Invitations
+              of={of}
+              modules={[]}
+              invitations={invitations.map((i) => ({
+                id: i.id,
+                name: i.name,
+                link: invitationLink(s.config, i.id),
+                about: aboutInvitation(i, zone),
+              }))}
+            />
+          </div>
+        </>
+      ) : null}
+    </>
+  )
+}
