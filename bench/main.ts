@@ -3,6 +3,7 @@ import { rmSync } from "node:fs"
 import { ensureDebian } from "@/cli/debian"
 import { Stop } from "@/cli/say"
 import { benchCourses } from "./courses"
+import { benchLearning } from "./learning"
 import { benchMail } from "./mail"
 import { benchPages } from "./pages"
 import { benchPeople } from "./people"
@@ -17,6 +18,7 @@ const benches = {
   people: ["The people list at 100,000 rows", benchPeople],
   river: ["The river", benchRiver],
   courses: ["Courses", benchCourses],
+  learning: ["The learning area and the builder", benchLearning],
   selling: ["Selling", benchSelling],
   studio: ["The studio with more", benchStudio],
 } as const

@@ -260,6 +260,7 @@ export const comments = [
 export const rootsWork = {
   id: "work",
   kind: "assignment",
+  file: true,
   asks: "Start a jar of roots this week. Then tell me: what went in, how much salt, and where it stands now.",
 } as const
 
@@ -303,7 +304,7 @@ export const surveyWords = [
   null,
 ] as const
 
-/** Notices for learners; `came`: how often seen and pressed so far. */
+/** Notices for learners; `strangers`: how often seen by whoever wasn't signed in. */
 export const notices = (of: { first: number; year: number; offer: number }) =>
   [
     {
@@ -312,7 +313,7 @@ export const notices = (of: { first: number; year: number; offer: number }) =>
       place: "sign-in",
       until: "2030-12-12",
       live: true,
-      came: [1_204, 0],
+      strangers: 1_204,
     },
     {
       title: "Half of the year is behind you",
@@ -321,7 +322,7 @@ export const notices = (of: { first: number; year: number; offer: number }) =>
       course: of.year,
       segment: [{ kind: "progress", course: of.year, from: 40, to: 60 }],
       live: false,
-      came: [0, 0],
+      strangers: 0,
     },
     {
       title: "Your crock stands. What about the other eleven months?",
@@ -334,6 +335,6 @@ export const notices = (of: { first: number; year: number; offer: number }) =>
         { kind: "course", course: of.year, has: false },
       ],
       live: true,
-      came: [863, 71],
+      strangers: 0,
     },
   ] as const

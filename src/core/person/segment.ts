@@ -65,7 +65,7 @@ function holds(c: Condition, s: Standing): boolean {
 
 export function refsOfSegment(segment: Segment): Ref[] {
   return segment.flatMap((c) => {
-    const use = "is for some of"
+    const use = "asks who has it"
     if (c.kind === "tag") return refTo("tag", c.tag, use)
     if (c.kind === "offer") return refTo("offer", c.offer, use)
     return c.kind === "signed-in" ? [] : refTo("course", c.course, use)

@@ -10,7 +10,17 @@ import {
   useSensors,
 } from "@dnd-kit/core"
 import { useRouter } from "next/navigation"
-import { type KeyboardEvent, memo, useCallback, useEffect, useId, useRef, useState } from "react"
+import {
+  type KeyboardEvent,
+  memo,
+  startTransition,
+  useCallback,
+  useEffect,
+  useId,
+  useMemo,
+  useRef,
+  useState,
+} from "react"
 import * as edit from "@/core/course/outline"
 import { newRow, type Outline, type OutlineRow } from "@/core/course/outline"
 import { readPasted } from "@/core/course/paste"
@@ -62,8 +72,12 @@ export function OutlineEditor({
   const [past, setPast] = useState(nothing)
   const [selected, setSelected] = useState<ReadonlySet<string>>(new Set())
   const [help, setHelp] = useState(false)
+  /** The outline as it is, also where it is still to be drawn: a letter doesn't wait for five hundred rows. */
   const now = useRef(rows)
-  now.current = rows
+  const put = useCallback((next: Outline) => {
+    now.current = next
+    setRows(next)
+  }, [])
   const pastNow = useRef(past)
   pastNow.current = past
   /** The number of each row that has been stored, by its key. */
@@ -86,7 +100,8 @@ export function OutlineEditor({
     for (const r of done.rows) if (r.id !== null) stored.current.set(r.key, r.id)
     const here = new Set(sending.map((r) => r.key))
     // Numbers come in by key; rows of another window come in at the end.
-    setRows((all) => [
+    const all = now.current
+    put([
       ...all.map((r) => (r.id === null && ids.get(r.key) ? { ...r, id: ids.get(r.key) as number } : r)),
       ...done.rows.filter((r) => !here.has(r.key) && !all.some((x) => x.key === r.key)),
     ])
@@ -95,29 +110,35 @@ export function OutlineEditor({
   })
 
   /** A change that can be taken back; typing in one row is one change. */
-  const act = useCallback((next: Outline, run = "") => {
-    if (next === now.current) return
-    const before = now.current
-    if (run === "" || run !== lastTyped.current)
-      setPast((p) => ({ before: [...p.before.slice(-99), before], after: [] }))
-    lastTyped.current = run
-    setRows(next)
-  }, [])
+  const act = useCallback(
+    (next: Outline, run = "") => {
+      if (next === now.current) return
+      const before = now.current
+      if (run === "" || run !== lastTyped.current)
+        setPast((p) => ({ before: [...p.before.slice(-99), before], after: [] }))
+      lastTyped.current = run
+      put(next)
+    },
+    [put],
+  )
 
-  const undo = useCallback((way: "before" | "after") => {
-    const { before, after } = pastNow.current
-    const to = (way === "before" ? before : after).at(-1)
-    if (!to) return
-    const current = now.current
-    // What has been stored since keeps its number, also where it was taken out meanwhile.
-    setRows(to.map((r) => (r.id === null ? { ...r, id: stored.current.get(r.key) ?? null } : r)))
-    lastTyped.current = ""
-    setPast(
-      way === "before"
-        ? { before: before.slice(0, -1), after: [...after, current] }
-        : { before: [...before, current], after: after.slice(0, -1) },
-    )
-  }, [])
+  const undo = useCallback(
+    (way: "before" | "after") => {
+      const { before, after } = pastNow.current
+      const to = (way === "before" ? before : after).at(-1)
+      if (!to) return
+      const current = now.current
+      // What has been stored since keeps its number, also where it was taken out meanwhile.
+      put(to.map((r) => (r.id === null ? { ...r, id: stored.current.get(r.key) ?? null } : r)))
+      lastTyped.current = ""
+      setPast(
+        way === "before"
+          ? { before: before.slice(0, -1), after: [...after, current] }
+          : { before: [...before, current], after: after.slice(0, -1) },
+      )
+    },
+    [put],
+  )
 
   // A row that an edit wants to go on in.
   useEffect(() => {
@@ -179,7 +200,14 @@ export function OutlineEditor({
     [act, undo, selected, course, router, go],
   )
 
-  const onTyped = useCallback((key: string, title: string) => act(edit.setTitle(now.current, key, title), key), [act])
+  const onTyped = useCallback(
+    (key: string, title: string) => {
+      const next = edit.setTitle(now.current, key, title)
+      startTransition(() => act(next, key))
+    },
+    [act],
+  )
+  const titleOf = useCallback((key: string) => now.current.find((r) => r.key === key)?.title ?? "", [])
   const onPasted = useCallback(
     (key: string, text: string) => {
       const pasted = readPasted(text).map((p) => newRow(fresh(), p.kind, p.title))
@@ -201,7 +229,7 @@ export function OutlineEditor({
     })
   }, [])
 
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }))
+  const sensors = useSensors(useSensor(PointerSensor, byDistance))
   const onDragEnd = ({ active, over }: DragEndEvent) => {
     if (!over) return
     const key = String(active.id)
@@ -212,7 +240,30 @@ export function OutlineEditor({
 
   const counts = edit.countsOf(rows)
   const some = (c: edit.RowChange) => act(edit.change(now.current, selected, c))
-  let n = 0
+  // Drawn anew where rows or marks change, and not for the word that says how far the saving is.
+  const drawn = useMemo(() => {
+    let n = 0
+    return (
+      <ol ref={list} className="mt-2 border-b border-line">
+        {rows.map((r) => (
+          <Row
+            key={r.key}
+            row={r}
+            number={r.kind === "lesson" ? ++n : 0}
+            course={course}
+            open={r.kind === "lesson" && r.id !== null && r.id === open}
+            selected={selected.has(r.key)}
+            onKey={onKey}
+            onTyped={onTyped}
+            titleOf={titleOf}
+            onPasted={onPasted}
+            onSelected={onSelected}
+          />
+        ))}
+        <End />
+      </ol>
+    )
+  }, [rows, selected, open, course, onKey, onTyped, titleOf, onPasted, onSelected])
   return (
     <section aria-label="Lessons" className="min-w-0">
       <p className="flex flex-wrap items-baseline gap-x-3 text-[0.9rem] text-soft">
@@ -260,23 +311,7 @@ export function OutlineEditor({
         </div>
       ) : null}
       <DndContext sensors={sensors} onDragEnd={onDragEnd} id={useId()}>
-        <ol ref={list} className="mt-2 border-b border-line">
-          {rows.map((r) => (
-            <Row
-              key={r.key}
-              row={r}
-              number={r.kind === "lesson" ? ++n : 0}
-              course={course}
-              open={r.kind === "lesson" && r.id !== null && r.id === open}
-              selected={selected.has(r.key)}
-              onKey={onKey}
-              onTyped={onTyped}
-              onPasted={onPasted}
-              onSelected={onSelected}
-            />
-          ))}
-          <End />
-        </ol>
+        {drawn}
       </DndContext>
       <p className="mt-2 flex flex-wrap gap-2">
         <Button
@@ -312,6 +347,9 @@ export function OutlineEditor({
   )
 }
 
+/** One object for good: a new one at each key would draw every row anew. */
+const byDistance = { activationConstraint: { distance: 5 } }
+
 const all = (rows: Outline, selected: ReadonlySet<string>, mark: "free" | "required") =>
   rows.every((r) => !selected.has(r.key) || r.kind === "module" || r[mark])
 
@@ -326,6 +364,7 @@ const Row = memo(function Row({
   selected,
   onKey,
   onTyped,
+  titleOf,
   onPasted,
   onSelected,
 }: {
@@ -336,9 +375,15 @@ const Row = memo(function Row({
   selected: boolean
   onKey: (e: KeyboardEvent<HTMLInputElement>, key: string) => void
   onTyped: (key: string, title: string) => void
+  /** The title as it is, also where the row is still to be drawn. */
+  titleOf: (key: string) => string
   onPasted: (key: string, text: string) => void
   onSelected: (key: string, on: boolean, far: boolean) => void
 }) {
+  // A letter stands in its own row at once; the outline follows.
+  const [title, setTitle] = useState(r.title)
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what comes in from elsewhere, such as undo, comes with the row
+  useEffect(() => setTitle(titleOf(r.key)), [r.title, r.key, titleOf])
   const drag = useDraggable({ id: r.key })
   const drop = useDroppable({ id: r.key })
   const module = r.kind === "module"
@@ -346,7 +391,7 @@ const Row = memo(function Row({
   return (
     <li
       ref={drop.setNodeRef}
-      className={`group flex items-center gap-1 border-t ${drop.isOver ? "border-slate shadow-[0_-1px_0_var(--color-slate)]" : "border-line"} ${module ? "pt-1.5" : ""} ${open ? "bg-card" : ""} ${drag.isDragging ? "opacity-50" : ""}`}
+      className={`group flex items-center gap-1 border-t [contain-intrinsic-size:auto_2.4rem] [content-visibility:auto] ${drop.isOver ? "border-slate shadow-[0_-1px_0_var(--color-slate)]" : "border-line"} ${module ? "pt-1.5" : ""} ${open ? "bg-card" : ""} ${drag.isDragging ? "opacity-50" : ""}`}
     >
       <input
         type="checkbox"
@@ -372,9 +417,12 @@ const Row = memo(function Row({
         data-row={r.key}
         aria-label={module ? "Module" : `Lesson ${number}`}
         placeholder={module ? "Title of the module" : "Title of the lesson"}
-        value={r.title}
+        value={title}
         maxLength={160}
-        onChange={(e) => onTyped(r.key, e.target.value)}
+        onChange={(e) => {
+          setTitle(e.target.value)
+          onTyped(r.key, e.target.value)
+        }}
         onKeyDown={(e) => onKey(e, r.key)}
         onPaste={(e) => {
           const text = e.clipboardData.getData("text/plain")

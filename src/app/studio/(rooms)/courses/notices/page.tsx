@@ -25,8 +25,8 @@ export default async function NoticesPage() {
           columns={[
             { says: "Notice" },
             { says: "Where" },
-            { says: "Seen", right: true },
-            { says: "People", right: true },
+            { says: "Times seen", right: true },
+            { says: "By people", right: true },
             { says: "Pressed", right: true },
           ]}
         >

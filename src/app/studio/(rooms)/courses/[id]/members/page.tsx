@@ -93,7 +93,7 @@ export default async function MembersPage({
               { says: "Since", wide: "w-32" },
               { says: "Let in by", wide: "w-56" },
               { says: "Done", wide: "w-24", right: true },
-              { says: "Quizzes", wide: "w-28", right: true },
+              { says: "Quizzes, hand-ins", wide: "w-44", right: true },
               { says: "Last here", wide: "w-32", right: true },
             ]}
           >

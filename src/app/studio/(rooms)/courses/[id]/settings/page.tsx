@@ -29,16 +29,26 @@ export default async function SettingsPage({ params }: { params: Promise<{ id: s
         on={await effectsAbout(s.db, "course", found.course.id)}
         choices={choices}
       />
-      {modules.map((m) => (
-        <SetsOff
-          key={m.id}
-          of={m.id}
-          name={`“${m.title}”`}
-          title={`What the module “${m.title}” sets off`}
-          on={m.on}
-          choices={choices}
-        />
-      ))}
+      {modules.length ? (
+        <details
+          className="mt-6 border-t border-line pt-4"
+          open={modules.some((m) => m.on.some((o) => o.deeds.length))}
+        >
+          <summary className="text-slate">
+            What its {modules.length === 1 ? "module sets" : `${modules.length} modules set`} off
+          </summary>
+          {modules.map((m) => (
+            <SetsOff
+              key={m.id}
+              of={m.id}
+              name={`“${m.title}”`}
+              title={`What the module “${m.title}” sets off`}
+              on={m.on}
+              choices={choices}
+            />
+          ))}
+        </details>
+      ) : null}
       <UsedIn uses={await usesOf(s.db, "course", found.course.id)} />
     </div>
   )

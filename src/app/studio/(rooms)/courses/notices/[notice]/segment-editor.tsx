@@ -44,7 +44,8 @@ export function SegmentEditor({
         ))}
       </ul>
       {value.length < 10 ? (
-        <div className="mt-2 flex flex-wrap gap-2">
+        <div className="mt-2 flex flex-wrap items-baseline gap-2">
+          <span className="text-[0.9rem] text-soft">{value.length ? "And:" : "Only those, by:"}</span>
           {(Object.keys(kinds) as ConditionKind[]).map((kind) => {
             const fresh = blank(kind, choices)
             return fresh ? (
@@ -96,24 +97,18 @@ function ConditionFields({
 }) {
   switch (c.kind) {
     case "signed-in":
-      return <Has label="Is" is={c.is} yes="signed in" no="not signed in" onChange={(is) => onChange({ ...c, is })} />
+      return <Has is={c.is} yes="are signed in" no="are not signed in" onChange={(is) => onChange({ ...c, is })} />
     case "tag":
       return (
         <>
-          <Has
-            label="Has"
-            is={c.has}
-            yes="has the tag"
-            no="doesn’t have the tag"
-            onChange={(has) => onChange({ ...c, has })}
-          />
+          <Has is={c.has} yes="have the tag" no="don’t have the tag" onChange={(has) => onChange({ ...c, has })} />
           <Which label="Tag" all={choices.tags} value={c.tag} onChange={(tag) => onChange({ ...c, tag })} />
         </>
       )
     case "course":
       return (
         <>
-          <Has label="Has" is={c.has} yes="has" no="doesn’t have" onChange={(has) => onChange({ ...c, has })} />
+          <Has is={c.has} yes="have" no="don’t have" onChange={(has) => onChange({ ...c, has })} />
           <Which
             label="Course"
             all={choices.courses}
@@ -125,13 +120,7 @@ function ConditionFields({
     case "offer":
       return (
         <>
-          <Has
-            label="Has"
-            is={c.has}
-            yes="has all of"
-            no="doesn’t have all of"
-            onChange={(has) => onChange({ ...c, has })}
-          />
+          <Has is={c.has} yes="have all of" no="don’t have all of" onChange={(has) => onChange({ ...c, has })} />
           <Which label="Offer" all={choices.offers} value={c.offer} onChange={(offer) => onChange({ ...c, offer })} />
         </>
       )
@@ -139,7 +128,7 @@ function ConditionFields({
       return (
         <>
           <Which
-            label="Has done of"
+            label="They have done of"
             all={choices.courses}
             value={c.course}
             onChange={(course) => onChange({ ...c, course })}
@@ -151,22 +140,10 @@ function ConditionFields({
   }
 }
 
-function Has({
-  label,
-  is,
-  yes,
-  no,
-  onChange,
-}: {
-  label: string
-  is: boolean
-  yes: string
-  no: string
-  onChange: (is: boolean) => void
-}) {
+function Has({ is, yes, no, onChange }: { is: boolean; yes: string; no: string; onChange: (is: boolean) => void }) {
   return (
     <div className="w-44">
-      <SelectField label={label} value={is ? "1" : ""} onChange={(e) => onChange(e.target.value === "1")}>
+      <SelectField label="They" value={is ? "1" : ""} onChange={(e) => onChange(e.target.value === "1")}>
         <option value="1">{yes}</option>
         <option value="">{no}</option>
       </SelectField>
