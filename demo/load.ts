@@ -3,6 +3,9 @@ import { createHash } from "node:crypto"
 import { rm } from "node:fs/promises"
 import { join } from "node:path"
 import { certificateNumber } from "@/core/course/certificate"
+import { lessonPage } from "@/core/course/lesson-page"
+import type { LessonRow } from "@/server/course/course"
+import { saveLessonPage } from "@/server/course/lesson-page"
 import type { Db } from "@/server/db/pool"
 import { loadFunnel } from "@/server/funnel/load"
 import { newFunnel } from "@/server/funnel/new-funnel"
@@ -79,6 +82,7 @@ export async function loadDemo(s: Surroundings, visitors = 5200, now = Date.now(
   await s.db.write(
     "INSERT INTO lesson_seen (person_id, lesson_id, at, last_at) SELECT person_id, subject_id, MIN(at), MAX(at) FROM fact WHERE kind = 'lesson-opened' AND person_id IS NOT NULL GROUP BY 1, 2",
   )
+  await putVideos(past)
   await talkAndCertify(s)
   await askAndNotice(s)
   await s.db.transaction(referAll)
@@ -129,6 +133,27 @@ async function askAndNotice(s: Surroundings): Promise<void> {
       [made.id],
     )
   }
+}
+
+/** The lessons of the mini-course become pages with a video each, the last one with a survey; January gets its video. */
+async function putVideos(s: Surroundings): Promise<void> {
+  const lessons = await s.db.rows<LessonRow>(
+    "SELECT l.* FROM lesson l JOIN course c ON c.id = l.course_id WHERE c.slug = 'the-first-crock' ORDER BY l.position",
+  )
+  const put = async (lesson: LessonRow, blocks: readonly unknown[]) => {
+    const saved = await saveLessonPage(s, lesson.id, lesson.page_revision, { version: 1, title: lesson.title, blocks })
+    if ("refused" in saved) throw new Error(saved.refused)
+  }
+  for (const [i, l] of lessons.entries()) {
+    const rest = lessonPage(l).blocks.filter((b) => b.id !== "picture")
+    const survey = i === lessons.length - 1 ? [crockSurvey] : []
+    await put(l, [await videoBlock(s, lessonScenes[i]!, firstCrock.lessons[i]!.alt), ...rest, ...survey])
+  }
+  const january = await s.db.row<LessonRow>(
+    "SELECT l.* FROM lesson l JOIN course c ON c.id = l.course_id WHERE c.slug = 'a-year-in-ferments' ORDER BY l.position LIMIT 1",
+  )
+  if (january)
+    await put(january, [await videoBlock(s, "shelf", "The shelf, and where we begin"), ...lessonPage(january).blocks])
 }
 
 /** Comments below the first lessons, one of which waits for Maren; a certificate for whoever has done all of the mini-course. */
@@ -237,15 +262,18 @@ async function writeCourse(s: Surroundings): Promise<number> {
             ),
           )
         : null
-    const blocks = [
-      await videoBlock(s, lessonScenes[i]!, l.alt),
-      { id: "text", kind: "text", html: cleanRichText(l.body) },
-      ...(file && "id" in file ? [{ id: "file", kind: "download", media: file.id, says: "" }] : []),
-      ...(i === firstCrock.lessons.length - 1 ? [crockSurvey] : []),
-    ]
     await s.db.write(
-      "INSERT INTO lesson (course_id, position, title, body, page, minutes, state) VALUES (?, ?, ?, '', ?, ?, 'live')",
-      [course.id, i + 1, l.title, JSON.stringify({ version: 1, title: l.title, blocks }), l.minutes],
+      "INSERT INTO lesson (course_id, position, title, body, minutes, picture_id, picture_alt, file_id, state) VALUES (?, ?, ?, ?, ?, ?, ?, ?, 'live')",
+      [
+        course.id,
+        i + 1,
+        l.title,
+        cleanRichText(l.body),
+        l.minutes,
+        await picture(s, lessonScenes[i]!),
+        l.alt,
+        file && "id" in file ? file.id : null,
+      ],
     )
   }
   return course.id

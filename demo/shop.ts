@@ -10,7 +10,6 @@ import { makeCoupon } from "@/server/offer/coupon"
 import { type OfferInput, saveOffer } from "@/server/offer/offer"
 import type { Surroundings } from "@/server/surroundings"
 import { firstCrock, rootsQuiz, rootsWork, shopCourses } from "./lessons"
-import { videoBlock } from "./video"
 
 const day = 86_400_000
 
@@ -196,8 +195,7 @@ async function writeCourse(s: Surroundings, c: (typeof shopCourses)[number], pic
     const module = c.monthly ? await writeMonth(s, course.id, l.title, i) : null
     const text = { id: "text", kind: "text", html: `<p>${l.says}</p>` }
     const first = c.monthly && i === 0
-    const video = first ? [await videoBlock(s, "shelf", "The shelf, and where we begin")] : []
-    const page = { version: 1, title: l.title, blocks: [...video, text, ...(first ? [rootsQuiz, rootsWork] : [])] }
+    const page = { version: 1, title: l.title, blocks: first ? [text, rootsQuiz, rootsWork] : [text] }
     await s.db.write(
       "INSERT INTO lesson (course_id, module_id, position, title, page, body, minutes, free, state) VALUES (?, ?, ?, ?, ?, '', ?, ?, 'live')",
       [course.id, module, 2 * i + 2, l.title, JSON.stringify(page), l.minutes, c.monthly && i === 4],

@@ -76,7 +76,7 @@ describe("joining", () => {
     })
     expect(await markDone(t.s, { person: person, scope: null }, "first", course!.lessons[0]!.id, true)).toBe(true)
     const after = (await personStory(t.s.db, person))!.facts.map((f) => `${f.kind} ${f.step ?? ""}`.trim())
-    expect(after.slice(7)).toEqual(["lesson-opened", "arrived Learning area", "lesson-done"])
+    expect(after.slice(7)).toEqual(["lesson-opened", "arrived Learning area", "course-begun", "lesson-done"])
   })
 
   it("without double opt-in begins at once for a new address, lets nobody in, and changes nothing about anyone known", async () => {

@@ -333,6 +333,7 @@ describe("gates", () => {
     await saveCourse(t.s, { course, state: "closed" })
     expect((await courseDoors(t.s.db)).get(course)).toEqual({
       closed: true,
+      signUpClosed: true,
       never: ["Tsukemono 3", "Tsukemono 4"],
       dead: ["Old sale"],
     })

@@ -14,7 +14,7 @@ describe("a line of several scripts", () => {
   it.each([
     ["car means CAR.", "car means RAC."],
     ["he said “IT IS 123, 456, OK”.", "he said “KO ,456 ,123 SI TI”."],
-    ["Ana ABC Kos", "Ana CBA Kos"],
+    ["ana ABC kos", "ana CBA kos"],
     ["plain", "plain"],
     ["", ""],
   ])("%j is drawn as %j", (typed, looks) => {

@@ -3,6 +3,9 @@ import bidiFactory from "bidi-js"
 
 const bidi = bidiFactory()
 
+/** Whether a text has letters that run from right to left. */
+const hasLetters = (text: string) => [...text].some((c) => ["R", "AL"].includes(bidi.getBidiCharTypeName(c)))
+
 /**
  * Cuts a line into pieces of one direction and one `kind`, from left to right as they stand on the sheet; within a piece
  * letters are in the order of reading. Levels are those of UAX 9, pieces are put in order by its rule L2.
@@ -20,6 +23,8 @@ export function runsOf<K>(text: string, kindOf: (letter: string) => K): { readon
     else runs.push({ text: letter, kind, level })
     at += letter.length
   }
+  // Whoever draws a piece turns it round by its letters; one of commas and spaces alone has none.
+  for (const r of runs) if (r.level % 2 && !hasLetters(r.text)) r.text = [...r.text].reverse().join("")
   const highest = Math.max(0, ...runs.map((r) => r.level))
   for (let level = highest; level > 0; level--)
     for (let i = 0; i < runs.length; i++) {

@@ -135,7 +135,7 @@ async function tellTeacher(tx: Db, comment: number, now: number): Promise<void> 
   const accounts = await tx.rows<{ id: number; email: string; name: string }>("SELECT id, email, name FROM account")
   for (const a of accounts) {
     const waits = await tx.row(
-      "SELECT 1 FROM mail m JOIN comment c ON c.id = m.comment_id WHERE m.kind = 'new-comments' AND m.to_email = ? AND c.at > ?",
+      "SELECT 1 FROM mail m JOIN comment c ON c.id = m.comment_id WHERE m.to_email = ? AND c.at > ?",
       [a.email, new Date(now - gathered)],
     )
     if (waits) continue
