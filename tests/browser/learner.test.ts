@@ -3,7 +3,17 @@
 
 import type { Browser, BrowserContext, Page } from "playwright-core"
 import { afterAll, beforeAll, expect, inject, it } from "vitest"
-import { checkAccess, desktop, linkIn, mailArrived, openBrowser, openPage, phone, signIn } from "../support/browser"
+import {
+  checkAccess,
+  desktop,
+  linkIn,
+  mailArrived,
+  mailbox,
+  openBrowser,
+  openPage,
+  phone,
+  signIn,
+} from "../support/browser"
 
 const origin = inject("origin")
 const email = "nadia.learner@letterbox.example"
@@ -63,10 +73,18 @@ it("answers a quiz, reads why, and hands work in, which the teacher answers", as
 
   const work = page.getByRole("form", { name: "Assignment" })
   await work.getByLabel("What you hand in").fill("One carrot.\nAnd salt.")
+  await work
+    .getByLabel("A file, if you like")
+    .setInputFiles({ name: "my jar.txt", mimeType: "text/plain", buffer: Buffer.from("A drawing of a jar.") })
   await work.getByRole("button", { name: "Hand it in" }).click()
   await work.getByText("Your teacher answers by mail.").waitFor()
   await studio.goto(`${origin}/studio/courses/2/hand-ins`)
   const row = studio.getByRole("listitem").filter({ hasText: "One carrot." })
+  const [handed] = await Promise.all([
+    studio.waitForEvent("download"),
+    row.getByRole("link", { name: "my jar.txt" }).click(),
+  ])
+  expect(handed.suggestedFilename()).toBe("my jar.txt")
   await row.getByLabel("Answer to Nadia").fill("How much salt?")
   await row.getByRole("button", { name: "Once more" }).click()
   await row.getByText("Asked for again").waitFor()
@@ -150,6 +168,95 @@ it("comes in by an invitation, comments, and is answered", async () => {
   await page.reload()
   await comments.getByText("The firmest you find.").waitFor()
   await checkAccess(page, "a lesson with comments")
+})
+
+it("answers a survey, and changes the answer; the teacher sees what all of them came to", async () => {
+  await page.goto(`${origin}/learn/the-first-crock/5`)
+  const survey = page.getByRole("form", { name: "Survey" })
+  await survey.getByRole("button", { name: "Send my answers" }).click()
+  await survey.getByText("“How did your first crock turn out?” is still to be answered.").waitFor()
+  await survey.getByLabel("Crisp and sour").check()
+  await survey.getByLabel("4", { exact: true }).check()
+  await survey.getByLabel(/What would you like to put under salt/).fill("Kohlrabi, please.")
+  await survey.getByRole("button", { name: "Send my answers" }).click()
+  await survey.getByText("Thank you.").waitFor()
+  await checkAccess(page, "a lesson with a survey and a video")
+  await fits()
+  await page.reload()
+  await survey.getByLabel("Soft, but good").check()
+  await survey.getByRole("button", { name: "Change my answers" }).click()
+  await survey.getByText("Thank you.").waitFor()
+  await studio.goto(`${origin}/studio/courses/1/surveys`)
+  await studio.getByText("Kohlrabi, please.").waitFor()
+  await checkAccess(studio, "surveys")
+})
+
+it("is shown a notice that was written for them, and is led on by its button", async () => {
+  await studio.goto(`${origin}/studio/courses/notices`)
+  await studio.getByText("New notice").click()
+  await studio.getByLabel("What it says first").fill("Salt by the sack")
+  await studio.getByRole("button", { name: "Make it" }).click()
+  await studio.getByRole("heading", { name: "Salt by the sack", level: 1 }).waitFor()
+  await studio.getByLabel("Its button leads to").selectOption({ label: "The Koji Tray" })
+  await studio.getByLabel("The button says").fill("See the tray")
+  await studio.getByRole("button", { name: "A course", exact: true }).click()
+  await studio.getByLabel("On: it is shown").check()
+  // The tray is only offered after a purchase: no page sells it by itself.
+  await studio.getByText("What its button leads to isn’t live: nobody sees it.").waitFor()
+  await page.goto(`${origin}/learn`)
+  await page.getByRole("heading", { name: "My courses" }).waitFor()
+  expect(await page.getByText("Salt by the sack").count()).toBe(0)
+  await studio.getByLabel("Its button leads to").selectOption("offer:1")
+  await studio.getByText("All saved").waitFor()
+  await checkAccess(studio, "a notice")
+  await page.reload()
+  await page.getByText("Salt by the sack").waitFor()
+  await checkAccess(page, "the shelf with a notice")
+  await fits()
+  await page.getByRole("link", { name: "See the tray" }).click()
+  await page.waitForURL(/a-year\/checkout/)
+  await studio.goto(`${origin}/studio/courses/notices`)
+  const row = studio.getByRole("row", { name: /Salt by the sack/ })
+  expect(await row.getByRole("cell").last().textContent()).toBe("1")
+})
+
+it("changes the address, with a yes from both mailboxes", async () => {
+  const next = "nadia.elsewhere@letterbox.example"
+  await page.goto(`${origin}/learn/account`)
+  await page.getByLabel("New e-mail address").fill(next)
+  await page.getByRole("button", { name: "Change the address" }).click()
+  await page.getByText(`To change to ${next}, press the button in both messages`).waitFor()
+  await checkAccess(page, "the account")
+  await fits()
+  const fromNew = await linkIn(origin, await mailArrived(origin, next, 1), "/confirm-address/")
+  const asked = (await mailbox(origin, email)).find((m) => m.subject.startsWith("Another address"))
+  const fromOld = await linkIn(origin, asked!, "/confirm-address/")
+  await page.goto(fromNew)
+  await page.getByRole("button", { name: "Yes" }).click()
+  await page.getByText("Now the other mailbox").waitFor()
+  await page.goto(fromOld)
+  await page.getByRole("button", { name: "Yes" }).click()
+  await page.getByText(`From now on it is ${next}.`).waitFor()
+  await page.getByRole("link", { name: "Open my account" }).click()
+  await page.getByText(next).first().waitFor()
+})
+
+it("is seen as they are seen by the school, and a long list is let in and taken back", async () => {
+  await studio.goto(`${origin}/studio/courses/2/as`)
+  await studio.getByRole("link", { name: "January: the patience of roots" }).click()
+  await studio.getByText("nothing here can be pressed").waitFor()
+  expect(await studio.getByRole("button", { name: "See how I did" }).isDisabled()).toBe(true)
+  await checkAccess(studio, "a lesson seen as somebody")
+  await studio.goto(`${origin}/studio/courses/4/members`)
+  const letIn = studio.getByRole("region", { name: "Let people in" })
+  const list = Array.from({ length: 2_500 }, (_, i) => `list${i}@letterbox.example`).join("\n")
+  await letIn.getByLabel("Addresses", { exact: true }).fill(`${list}\nlist1@letterbox.example`)
+  await letIn.getByLabel("Mail them the way in").uncheck()
+  await letIn.getByRole("button", { name: "Let them in" }).click()
+  await letIn.getByText("2500 let in, 1 not:").waitFor()
+  await letIn.getByText("2500 let in together").waitFor()
+  await letIn.getByRole("button", { name: "Take all back" }).click()
+  await letIn.getByText("2500 let in together").waitFor({ state: "detached" })
 })
 
 it("tastes a lesson as a stranger, and is led on from the rest", async () => {
