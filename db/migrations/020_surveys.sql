@@ -19,7 +19,7 @@ ALTER TABLE media
 
 ALTER TABLE hand_in
   ADD media_id INT UNSIGNED NULL COMMENT 'the file that was handed in',
-  ADD FOREIGN KEY (media_id) REFERENCES media (id);
+  ADD FOREIGN KEY (media_id) REFERENCES media (id) ON DELETE SET NULL;
 
 ALTER TABLE lesson
   ADD seconds INT UNSIGNED NOT NULL DEFAULT 0 COMMENT 'how long what its page plays is',

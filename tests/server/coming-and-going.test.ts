@@ -17,7 +17,9 @@ import {
   pressAddressChange,
   readChangeLink,
 } from "@/server/person/address-change"
+import { setLearnerPassword, signInLearner } from "@/server/person/learner"
 import { personStory } from "@/server/person/people"
+import { beginSession, learnerOf } from "@/server/person/session"
 import { askWayIn } from "@/server/person/way-in"
 import { join_, openSchool, type TestSchool, testSchool } from "../support/school"
 
@@ -79,7 +81,17 @@ describe("another address", () => {
     const bea = await known("bea@a.example")
     const other = await known("bea@b.example")
     const { press } = await asked(bea, "bea@b.example")
+    const token = await beginSession(t.s.db, "learn", bea)
+    await setLearnerPassword(t.s, me(bea), { token }, { next: "the third jar" })
+    const still = await beginSession(t.s.db, "learn", bea)
     expect([await press("old"), await press("new")]).toEqual(["half", "done"])
+    // Whoever had asked for it is out: only the new mailbox lets in.
+    expect(await learnerOf(t.s.db, still)).toBeNull()
+    expect(
+      await signInLearner(t.s, { email: "bea@b.example", password: "the third jar", ip: "192.0.2.3" }),
+    ).toMatchObject({
+      refused: expect.any(String),
+    })
     expect(await emailOf(bea)).toBe("bea@b.example")
     expect(await t.s.db.row("SELECT united_with FROM person WHERE id = ?", [other])).toEqual({ united_with: bea })
     expect(await t.s.db.rows("SELECT email FROM address WHERE person_id = ?", [bea])).toEqual([

@@ -140,6 +140,18 @@ describe("by hand", () => {
     })
   })
 
+  it("sent twice at once lets each in once", async () => {
+    const people = Array.from({ length: 300 }, (_, i) => `double${i}@post.example`).join("\n")
+    const input = { course: school.course, people, until: null, tells: true, batch: "00000000000d" }
+    const both = await Promise.all([letPeopleIn(owner(), input), letPeopleIn(owner(), input)])
+    const came = both.map((b) => ("results" in b ? b.results.filter((r) => r.came === "new").length : -1))
+    expect([...came].sort((a, b) => a - b)).toEqual([0, 300])
+    const count = async (sql: string) => Number((await t.s.db.row<{ n: string }>(sql))!.n)
+    expect(await count("SELECT COUNT(*) AS n FROM person WHERE email LIKE 'double%'")).toBe(300)
+    expect(await count("SELECT COUNT(*) AS n FROM mail WHERE to_email LIKE 'double%'")).toBe(300)
+    await t.s.db.write("DELETE FROM person WHERE email LIKE 'double%'")
+  })
+
   it("says how far it is, and lets nobody in when it is cut off", async () => {
     const people = Array.from({ length: 4_500 }, (_, i) => `long${i}@post.example`).join("\n")
     const input = { course: school.course, people, until: null, tells: false }

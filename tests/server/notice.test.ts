@@ -84,8 +84,8 @@ describe("a notice", () => {
   it("leads to what is live, and is neither shown nor pressed once that is gone: Today says so", async () => {
     const id = await made("See it", { place: "sign-in", button: "See", leads: { to: "step", id: step } })
     expect(await titleFor(null, "sign-in")).toBe("See it")
-    expect(await pressNotice(t.s, me(), id)).toBe(`/${school.path}`)
-    expect(await pressNotice(t.s, null, id)).toBe(`/${school.path}`)
+    expect(await pressNotice(t.s, me(), id, "192.0.2.1")).toBe(`/${school.path}`)
+    expect(await pressNotice(t.s, null, id, "192.0.2.1")).toBe(`/${school.path}`)
     expect((await noticesWithWhy(t.s)).find((n) => n.id === id)).toMatchObject({
       pressed: 2,
       peoplePressed: 1,
@@ -98,7 +98,7 @@ describe("a notice", () => {
     })
     await unpublishFunnel(t.s, school.funnel)
     expect(await titleFor(null, "sign-in")).toBeNull()
-    expect(await pressNotice(t.s, me(), id)).toBeNull()
+    expect(await pressNotice(t.s, me(), id, "192.0.2.1")).toBeNull()
     expect((await readToday(t.s)).broken.map((b) => b.words).join()).toContain("Nobody sees the notice “See it”")
   })
 

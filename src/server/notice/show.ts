@@ -101,9 +101,12 @@ export async function addressOf(db: Db, leads: NonNullable<Notice["leads"]>): Pr
   }
 }
 
+const mayCount = (s: Surroundings, ip: string) =>
+  mayTry(s.db, `notice:${connectionOf(ip)}`, { most: 600, windowMs: 3_600_000 })
+
 /** It came in view; a connection counts six hundred an hour at most. */
 export async function markSeen(s: Surroundings, who: Learner | null, notice: number, ip: string): Promise<void> {
-  if (!(await mayTry(s.db, `notice:${connectionOf(ip)}`, { most: 600, windowMs: 3_600_000 }))) return
+  if (!(await mayCount(s, ip))) return
   const counted = await s.db.write("UPDATE notice SET seen = seen + 1 WHERE id = ? AND live = 1", [notice])
   if (counted.affected && who?.scope === null)
     await s.db.write(
@@ -112,13 +115,19 @@ export async function markSeen(s: Surroundings, who: Learner | null, notice: num
     )
 }
 
-/** Its button was pressed: where it leads, or null where that isn't live any more. */
-export async function pressNotice(s: Surroundings, who: Learner | null, notice: number): Promise<string | null> {
+/** Its button was pressed: where it leads, or null where that isn't live any more. Counted within the same limit. */
+export async function pressNotice(
+  s: Surroundings,
+  who: Learner | null,
+  notice: number,
+  ip: string,
+): Promise<string | null> {
   const found = (
     await s.db.rows<{ leads: string }>("SELECT leads FROM notice WHERE id = ? AND live = 1", [notice])
   ).map((r) => JSON.parse(r.leads) as Notice["leads"])[0]
   const goTo = found ? await addressOf(s.db, found) : null
   if (goTo === null) return null
+  if (!(await mayCount(s, ip))) return goTo
   await s.db.write("UPDATE notice SET pressed = pressed + 1 WHERE id = ?", [notice])
   if (who?.scope === null)
     await s.db.write(

@@ -124,7 +124,7 @@ export async function changeState(s: Surroundings, id: number, side: Side): Prom
 
 /**
  * A mailbox says yes. When both have, the address is changed; whoever is known here by the new one is the same person then, and
- * the two become one.
+ * the two become one, and every device is signed out.
  */
 export async function pressAddressChange(
   s: Surroundings,
@@ -150,6 +150,12 @@ export async function pressAddressChange(
   if (other && other.person_id !== row.person_id) {
     const united = await unite(s, row.person_id, other.person_id)
     if ("refused" in united) return united
+    // Whoever holds the new mailbox is let in by it alone from now on: should they have been talked into saying yes, whoever
+    // asked for it is out.
+    await s.db.transaction(async (tx) => {
+      await tx.write("DELETE FROM session WHERE person_id = ?", [row.person_id])
+      await tx.write("UPDATE person SET password_hash = NULL WHERE id = ?", [row.person_id])
+    })
   }
   await s.db.transaction((tx) => change(tx, row, now))
   return "done"

@@ -1,4 +1,4 @@
-import { learner, learning, surroundings } from "@/app/door"
+import { addressOfCaller, learner, learning, surroundings } from "@/app/door"
 import { pressNotice } from "@/server/notice/show"
 
 /** The button of a notice: it is counted, and leads to where the notice says. */
@@ -6,6 +6,6 @@ export async function GET(_: Request, { params }: { params: Promise<{ notice: st
   const { notice } = await params
   const who = await learner()
   const s = who ? learning(who) : surroundings()
-  const goTo = /^\d{1,9}$/.test(notice) ? await pressNotice(s, who, Number(notice)) : null
+  const goTo = /^\d{1,9}$/.test(notice) ? await pressNotice(s, who, Number(notice), await addressOfCaller()) : null
   return new Response(null, { status: 303, headers: { location: goTo ?? "/learn", "cache-control": "no-store" } })
 }
