@@ -218,13 +218,13 @@ export async function whoIsNotIn(s: Surroundings, course: number | null = null):
 
 export type Holder = Pick<Member, "person" | "name" | "email" | "since" | "origin" | "until"> & { readonly id: number }
 
-/** Who may take a file away now or later, the latest first, at most 200; and how many there are in all. */
+/** Who may take a file away now or later, the latest first, at most 50; and how many there are in all. */
 export async function fileHolders(s: Surroundings, media: number): Promise<{ holders: Holder[]; total: number }> {
   const runs = "d.media_id = ? AND (d.until_at IS NULL OR d.until_at > ?)"
   const values = [media, new Date(await s.clock.now())]
   const holders = await s.db.rows<Holder>(
     `SELECT d.id, d.person_id AS person, p.name, p.email, d.from_at AS since, d.until_at AS until, ${originWords} AS origin
-     FROM admission d JOIN person p ON p.id = d.person_id WHERE ${runs} ORDER BY d.id DESC LIMIT 200`,
+     FROM admission d JOIN person p ON p.id = d.person_id WHERE ${runs} ORDER BY d.id DESC LIMIT 50`,
     values,
   )
   const total = await s.db.row<{ n: string }>(`SELECT COUNT(*) AS n FROM admission d WHERE ${runs}`, values)

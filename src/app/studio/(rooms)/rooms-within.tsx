@@ -14,13 +14,13 @@ export function RoomsWithin({
   const at = usePathname()
   const here = [...rooms].reverse().find((r) => at.startsWith(r.href))
   return (
-    <nav aria-label={label} className="flex gap-4 border-b border-line">
+    <nav aria-label={label} className="flex flex-wrap gap-x-4 border-b border-line">
       {rooms.map((r) => (
         <Link
           key={r.href}
           href={r.href}
           aria-current={r === here ? "page" : undefined}
-          className={`-mb-px block border-b-2 pt-0.5 pb-1.5 ${r === here ? "border-slate font-semibold text-ink" : "border-transparent text-soft hover:text-ink"}`}
+          className={`-mb-px block border-b-2 pt-0.5 pb-1.5 whitespace-nowrap ${r === here ? "border-slate font-semibold text-ink" : "border-transparent text-soft hover:text-ink"}`}
         >
           {r.name}
         </Link>

@@ -28,6 +28,7 @@ export function LessonEditor({
   page,
   parts,
   gaps,
+  counted,
   others,
 }: {
   lesson: Versioned<LessonInput>
@@ -36,6 +37,8 @@ export function LessonEditor({
   /** What is on its page, and what that still leaves to be said. */
   parts: readonly { readonly id: string; readonly name: string; readonly line: string }[]
   gaps: readonly string[]
+  /** Minutes of what it plays, counted from the files. */
+  counted: number
   /** The other lessons of the course, which this one may wait for. */
   others: readonly { readonly id: number; readonly title: string }[]
 }) {
@@ -76,7 +79,9 @@ export function LessonEditor({
           type="number"
           min={0}
           max={600}
-          value={l.minutes}
+          value={l.minutes || ""}
+          placeholder={counted ? String(counted) : "none"}
+          title={counted ? "Empty: counted from what it plays" : undefined}
           onChange={(e) => set({ ...l, minutes: e.target.valueAsNumber || 0 })}
           error={error("minutes")}
         />

@@ -43,6 +43,7 @@ export default async function CoursePage({
               name: blockKinds[b.kind].name,
               line: blockKinds[b.kind].line(b),
             }))}
+            counted={Math.ceil(lesson.seconds / 60)}
             gaps={page ? lessonGaps(page) : []}
             others={rows.flatMap((r) =>
               r.kind === "lesson" && r.id !== null && r.id !== lesson.id ? [{ id: r.id, title: r.title }] : [],

@@ -43,9 +43,15 @@ export default async function FilePage({ params }: { params: Promise<{ file: str
       <UsedIn uses={await usesOf(s.db, "media", id)} />
       {file.kind === "file" ? (
         <>
-          <h2 className="mt-6">
-            Who has it <span className="font-sans text-base font-normal text-soft">{total.toLocaleString(locale)}</span>
-          </h2>
+          <div className="mt-6 flex flex-wrap items-baseline gap-x-4">
+            <h2>
+              Who has it{" "}
+              <span className="font-sans text-base font-normal text-soft">{total.toLocaleString(locale)}</span>
+            </h2>
+            <a href="#let-in" className="text-[0.95rem] text-slate hover:underline">
+              Let people have it, or invite them
+            </a>
+          </div>
           {holders.length ? (
             <Table
               className="mt-2 min-w-[34rem] table-fixed"
