@@ -39,6 +39,8 @@ export async function takeScreenshots(): Promise<void> {
 
 async function take(page: Page, name: string): Promise<void> {
   await page.evaluate(() => document.fonts.ready)
+  // A video shows its first picture after a moment, instead of a turning wheel.
+  if (await page.locator("video").count()) await page.waitForTimeout(4_000)
   await page.waitForTimeout(500)
   await page.screenshot({ path: join(folder, `${name}.png`) })
   progress(`${name}.png`)
@@ -64,6 +66,18 @@ async function visitorPictures(phone: BrowserContext, desktop: BrowserContext, o
   await page.getByRole("link", { name: "Open the first lesson" }).click()
   await page.getByRole("heading", { name: "One cabbage, one spoon of salt" }).waitFor()
   await take(page, "lesson-phone")
+  // Through the five lessons to the certificate.
+  for (let i = 0; i < 4; i++) {
+    const here = page.url()
+    await page.getByRole("button", { name: /^Done. On to/ }).click()
+    await page.waitForURL((url) => url.href !== here)
+  }
+  await page.getByRole("button", { name: "Done. That was the last one" }).click()
+  await page.getByRole("link", { name: "show it" }).click()
+  await page.getByText("Ines").first().waitFor()
+  await take(page, "certificate-phone")
+  await page.goto(`${origin}/learn`)
+  await take(page, "shelf-phone")
   await box.close()
 }
 
@@ -82,7 +96,8 @@ async function buyerPictures(phone: BrowserContext, desktop: BrowserContext, ori
   await frame.getByRole("button", { name: /is charged$/ }).click()
   await page.getByRole("button", { name: "Pay €290.00" }).click()
   await page.waitForURL(/one-more-thing/)
-  await take(page, "further-offer-phone")
+  await page.goto(`${origin}/learn/a-year-in-ferments/8`)
+  await take(page, "gate-phone")
   await page.close()
 }
 
@@ -109,12 +124,10 @@ async function studioPictures(desktop: BrowserContext, origin: string): Promise<
     ["quiz-editor", "/studio/courses/lessons/6?block=roots"],
     ["course-opens", "/studio/courses/2/opens"],
     ["course-members", "/studio/courses/2/members"],
-    ["people", "/studio/people"],
-    ["person", "/studio/people/1500"],
+    ["notices", "/studio/courses/notices"],
     ["funnel-money", "/studio/funnels/2?from=beginning&in=money&step=s8"],
     ["offer", "/studio/offers/1"],
     ["ledger", "/studio/ledger"],
-    ["order", "/studio/ledger/orders/20"],
   ] as const) {
     await page.goto(origin + path)
     await take(page, name)

@@ -34,14 +34,14 @@ export async function certificateOf(db: Db, person: number, course: number): Pro
   return row?.number ?? null
 }
 
-export type Genuine = { readonly name: string; readonly title: string; readonly at: Date }
+export type Genuine = { readonly number: string; readonly name: string; readonly title: string; readonly at: Date }
 
 /** What a number stands for, for whoever wants to know; null: no certificate has it, or too many were tried from there. */
 export async function seeCertificate(s: Surroundings, typed: string, ip: string): Promise<Genuine | "too-many" | null> {
   if (!(await mayTry(s.db, `certificate:${connectionOf(ip)}`, { most: 120, windowMs: 3_600_000 }))) return "too-many"
   const number = readCertificateNumber(typed)
   const row = number ? await s.db.row<Row>(`${fields} WHERE f.number = ?`, [number]) : undefined
-  return row ? { name: row.name, title: row.title, at: row.at } : null
+  return row ? { number: row.number, name: row.name, title: row.title, at: row.at } : null
 }
 
 /** A certificate as PDF, for its owner; undefined for anybody else. */

@@ -1,5 +1,6 @@
 import type { Metadata } from "next"
 import { addressOfCaller, surroundings } from "@/app/door"
+import { numberWords } from "@/core/course/certificate"
 import { locale } from "@/core/words/locale"
 import { seeCertificate } from "@/server/course/certificate"
 import { schoolHead } from "@/server/school-view"
@@ -29,9 +30,14 @@ export default async function CertificatePage({ params }: { params: Promise<{ nu
   return (
     <>
       <h1>This certificate is genuine</h1>
-      <p className="mt-3 text-lg">
-        <strong>{found.name}</strong> has done the whole of <strong>{found.title}</strong> at {school.name}, on {day}.
-      </p>
+      <div className="mt-5 rounded-lg border-2 border-slate bg-card px-5 py-8 text-center">
+        <p className="font-display font-bold text-soft">{school.name}</p>
+        <p className="mt-4 font-display text-2xl font-bold [overflow-wrap:anywhere]">{found.name}</p>
+        <p className="mt-3 text-soft">has done the whole of</p>
+        <p className="mt-1 font-display text-xl font-bold [overflow-wrap:anywhere]">{found.title}</p>
+        <p className="mt-4">{day}</p>
+        <p className="mt-6 text-[0.93rem] text-soft">Number {numberWords(found.number)}</p>
+      </div>
     </>
   )
 }
