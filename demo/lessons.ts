@@ -320,7 +320,7 @@ export const notices = (of: { first: number; year: number; offer: number }) =>
       body: "Six crocks, six months. The summer ones are the quickest.",
       place: "lesson",
       course: of.year,
-      segment: [{ kind: "progress", course: of.year, from: 40, to: 60 }],
+      segment: { match: "all", parts: [{ kind: "progress", course: of.year, from: 40, to: 60 }] },
       live: false,
       strangers: 0,
     },
@@ -330,11 +330,68 @@ export const notices = (of: { first: number; year: number; offer: number }) =>
       button: "See A Year in Ferments",
       leads: { to: "offer", id: of.offer },
       place: "shelf",
-      segment: [
-        { kind: "course", course: of.first, has: true },
-        { kind: "course", course: of.year, has: false },
-      ],
+      segment: {
+        match: "all",
+        parts: [
+          { kind: "course", course: of.first, has: true },
+          { kind: "course", course: of.year, has: false },
+        ],
+      },
       live: true,
       strangers: 0,
     },
   ] as const
+
+/** Twelve questions about people, by name. */
+export const segments = (of: {
+  first: number
+  year: number
+  koji: number
+  offer: number
+  tag: number
+  lastLesson: number
+}) => {
+  const all = (...parts: object[]) => ({ match: "all", parts })
+  const has = (course: number, is = true) => ({ kind: "course", course, has: is })
+  const bought = (offer: number | null, is: boolean, days: number | null = null) => ({
+    kind: "bought",
+    offer,
+    has: is,
+    days,
+  })
+  const gets = { kind: "receives", is: true }
+  const joined = (within: boolean, days: number) => ({ kind: "joined", within, days })
+  return [
+    ["Newcomers of this month", all(joined(true, 30))],
+    ["Newcomers who have bought nothing", all(joined(true, 30), bought(null, false), gets)],
+    [
+      "Done with the first crock, without the year",
+      all({ kind: "lesson", lesson: of.lastLesson, has: true }, has(of.year, false), gets),
+    ],
+    ["In the year", all(has(of.year))],
+    ["In the year, and gone quiet", all(has(of.year), { kind: "here", has: false, days: 30 })],
+    ["Bought in the last three months", all(bought(null, true, 90))],
+    ["The year, and nothing else yet", all(bought(of.offer, true), has(of.koji, false))],
+    ["Card refused", all({ kind: "plan", offer: null, state: "behind", has: true })],
+    ["Readers who follow links", all({ kind: "clicked", has: true, days: 30 }, gets)],
+    ["From the garden letter", all({ kind: "source", source: "garden letter", is: true })],
+    [
+      "Half of the first crock, and stuck",
+      all({ kind: "progress", course: of.first, from: 20, to: 80 }, { kind: "here", has: false, days: 14 }),
+    ],
+    [
+      "Warm, one way or another",
+      all(
+        {
+          match: "any",
+          not: false,
+          parts: [
+            { kind: "tag", tag: of.tag, has: true },
+            { kind: "clicked", has: true, days: 14 },
+          ],
+        },
+        bought(null, false),
+      ),
+    ],
+  ] as const
+}

@@ -18,11 +18,22 @@ import { storeMedia } from "@/server/media/store"
 import { newNotice, saveNotice } from "@/server/notice/notice"
 import { cleanRichText } from "@/server/page/rich-text"
 import { makeOwner } from "@/server/person/account"
+import { newSegment, saveSegment } from "@/server/person/segment"
 import type { Surroundings } from "@/server/surroundings"
 import { rollTally } from "@/server/tally"
 import { referAll } from "@/server/upgrade"
 import { demoAccount } from "./account"
-import { comments, crockSurvey, firstCrock, handedIn, notices, rootsWork, school, surveyWords } from "./lessons"
+import {
+  comments,
+  crockSurvey,
+  firstCrock,
+  handedIn,
+  notices,
+  rootsWork,
+  school,
+  segments,
+  surveyWords,
+} from "./lessons"
 import { drawScene, lessonScenes } from "./pictures"
 import { makeSales } from "./sales"
 import { openDemoShop } from "./shop"
@@ -115,6 +126,14 @@ async function askAndNotice(s: Surroundings): Promise<void> {
     (await s.db.row<{ id: number }>("SELECT id FROM course WHERE slug = ?", [slug]))!.id
   const offer = (await s.db.row<{ id: number }>("SELECT id FROM offer WHERE public_name = 'A Year in Ferments'"))!.id
   const [first, year] = [await course("the-first-crock"), await course("a-year-in-ferments")]
+  const koji = await course("the-koji-tray")
+  const tag = (await s.db.row<{ id: number }>("SELECT id FROM tag WHERE name = 'first lesson'"))!.id
+  for (const [name, question] of segments({ first, year, koji, offer, tag, lastLesson: last!.id })) {
+    const made = await newSegment(s, name)
+    if ("refused" in made) throw new Error(made.refused)
+    const saved = await saveSegment(s, made.id, { question })
+    if ("refused" in saved) throw new Error(saved.refused)
+  }
   for (const n of notices({ first, year, offer })) {
     const made = await newNotice(s, n.title)
     if ("refused" in made) throw new Error(made.refused)

@@ -7,7 +7,7 @@ CREATE TABLE notice (
   body VARCHAR(600) NOT NULL DEFAULT '',
   button VARCHAR(60) NOT NULL DEFAULT '',
   leads TEXT NOT NULL DEFAULT 'null' COMMENT 'JSON: where the button leads',
-  segment TEXT NOT NULL DEFAULT '[]' COMMENT 'JSON: whom it is for',
+  segment TEXT NOT NULL DEFAULT '{"match":"all","parts":[]}' COMMENT 'JSON: whom it is for',
   from_on DATE NULL COMMENT 'on the school''s calendar',
   until_on DATE NULL COMMENT 'to its end',
   most INT UNSIGNED NULL COMMENT 'how often one person sees it; null: whenever they come by',

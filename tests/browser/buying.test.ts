@@ -88,8 +88,11 @@ it("goes from the sales page past the further offers into the course", async () 
   await page.getByRole("heading", { name: "Brine Clinic" }).waitFor()
   await page.getByRole("link", { name: "The Brine Chart.txt" }).waitFor()
   await checkAccess(page, "my courses and files")
+  await page.getByRole("link", { name: "The Brine Chart.txt" }).click()
+  await page.getByRole("heading", { name: "The Brine Chart" }).waitFor()
+  await checkAccess(page, "a file of one's own")
   const file = await page.request.get(
-    (await page.getByRole("link", { name: "The Brine Chart.txt" }).getAttribute("href"))!.replace(/^\//, `${origin}/`),
+    (await page.getByRole("link", { name: /Take away/ }).getAttribute("href"))!.replace(/^\//, `${origin}/`),
   )
   expect(await file.text()).toContain("Salt for 1 litre")
   // Going back charges nothing and offers nothing twice.

@@ -29,6 +29,7 @@ beforeAll(async () => {
 })
 afterAll(() => t.end())
 
+const all = (...parts: object[]) => ({ match: "all", parts })
 const me = () => ({ person, scope: null })
 async function made(title: string, more: object): Promise<number> {
   const id = await newNotice(t.s, title)
@@ -42,25 +43,27 @@ const titleFor = async (...asked: Parameters<typeof noticeFor> extends [unknown,
 
 describe("a notice", () => {
   it("is shown to those it is for, the latest first, and nobody sees one that is off", async () => {
-    const all = await made("For all", { place: "shelf" })
+    const every = await made("For all", { place: "shelf" })
     const has = await made("Has it", {
       place: "shelf",
-      segment: [{ kind: "course", course: school.course, has: true }],
+      segment: all({ kind: "course", course: school.course, has: true }),
     })
     expect(await titleFor(me(), "shelf")).toBe("Has it")
     // A device that is known by an order only is a stranger.
     expect(await titleFor({ person, scope: "1" }, "shelf")).toBe("For all")
     expect(await titleFor(me(), "lesson", school.course)).toBeNull()
-    await saveNotice(t.s, has, { segment: [{ kind: "progress", course: school.course, from: 1, to: 100 }] })
+    await saveNotice(t.s, has, {
+      segment: all({ kind: "progress", course: school.course, from: 1, to: 100 }),
+    })
     expect(await titleFor(me(), "shelf")).toBe("For all")
     await t.s.db.write("INSERT INTO lesson_done (person_id, lesson_id, at) SELECT ?, MIN(id), ? FROM lesson", [
       person,
       new Date(t.at()),
     ])
     expect(await titleFor(me(), "shelf")).toBe("Has it")
-    await saveNotice(t.s, has, { segment: [{ kind: "offer", offer: 99, has: true }] })
+    await saveNotice(t.s, has, { segment: all({ kind: "bought", offer: 99, has: true, days: null }) })
     expect(await titleFor(me(), "shelf")).toBe("For all")
-    await saveNotice(t.s, all, { live: false })
+    await saveNotice(t.s, every, { live: false })
     expect(await titleFor(me(), "shelf")).toBeNull()
     await removeNotice(t.s, has)
   })

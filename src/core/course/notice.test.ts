@@ -1,41 +1,9 @@
 // To whom a notice is shown, and when: common practice.
 import { describe, expect, it } from "vitest"
-import { isIn, type Segment, type Standing, stranger } from "../person/segment"
+import type { Segment } from "../person/segment/segment"
 import { isShown, type Notice, type NoticeAsking, neverShown, refsOfNotice } from "./notice"
 
-const ana: Standing = {
-  signedIn: true,
-  tags: new Set([1]),
-  courses: new Set([10]),
-  offers: new Set([20]),
-  progress: new Map([[10, 40]]),
-}
-
-describe("a segment", () => {
-  it.each<[Segment, boolean, boolean]>([
-    [[], true, true],
-    [[{ kind: "signed-in", is: true }], true, false],
-    [[{ kind: "signed-in", is: false }], false, true],
-    [[{ kind: "tag", tag: 1, has: true }], true, false],
-    [[{ kind: "tag", tag: 2, has: false }], true, true],
-    [[{ kind: "course", course: 10, has: false }], false, true],
-    [[{ kind: "offer", offer: 20, has: true }], true, false],
-    [[{ kind: "progress", course: 10, from: 40, to: 60 }], true, false],
-    [[{ kind: "progress", course: 10, from: 41, to: 60 }], false, false],
-    [[{ kind: "progress", course: 11, from: 0, to: 100 }], false, false],
-    [
-      [
-        { kind: "course", course: 10, has: true },
-        { kind: "offer", offer: 20, has: false },
-      ],
-      false,
-      false,
-    ],
-  ])("%j holds of a learner: %s, of a stranger: %s", (segment, learner, nobody) => {
-    expect(isIn(segment, ana)).toBe(learner)
-    expect(isIn(segment, stranger)).toBe(nobody)
-  })
-})
+const all = (...parts: Segment["parts"]): Segment => ({ match: "all", parts })
 
 const notice: Notice = {
   place: "lesson",
@@ -44,13 +12,13 @@ const notice: Notice = {
   body: "",
   button: "",
   leads: null,
-  segment: [],
+  segment: all(),
   from: null,
   until: null,
   most: null,
   live: true,
 }
-const asking: NoticeAsking = { place: "lesson", course: 10, today: "2026-11-25", seen: 0, standing: ana }
+const asking: NoticeAsking = { place: "lesson", course: 10, today: "2026-11-25", seen: 0, meant: true }
 
 describe("a notice", () => {
   it.each<[Partial<Notice>, Partial<NoticeAsking>, boolean]>([
@@ -65,7 +33,7 @@ describe("a notice", () => {
     [{ until: "2026-11-24" }, {}, false],
     [{ most: 3 }, { seen: 2 }, true],
     [{ most: 3 }, { seen: 3 }, false],
-    [{ segment: [{ kind: "tag", tag: 9, has: true }] }, {}, false],
+    [{}, { meant: false }, false],
   ])("%j, asked %j, is shown: %s", (more, ask, shown) => {
     expect(isShown({ ...notice, ...more }, { ...asking, ...ask })).toBe(shown)
   })
@@ -74,16 +42,13 @@ describe("a notice", () => {
     [{}, null],
     [{ until: "2026-11-24" }, "over"],
     [{ from: "2026-12-02", until: "2026-12-01" }, "backwards"],
-    [{ place: "sign-in", segment: [{ kind: "tag", tag: 1, has: true }] }, "nobody"],
-    [{ place: "sign-in", segment: [{ kind: "tag", tag: 1, has: false }] }, null],
-    [{ place: "shelf", segment: [{ kind: "signed-in", is: false }] }, "nobody"],
-    [{ segment: [{ kind: "signed-in", is: false }] }, null],
+    [{ place: "sign-in", segment: all({ kind: "tag", tag: 1, has: true }) }, "nobody"],
+    [{ place: "sign-in", segment: all({ kind: "tag", tag: 1, has: false }) }, null],
+    [{ place: "shelf", segment: all({ kind: "signed-in", is: false }) }, "nobody"],
+    [{ segment: all({ kind: "signed-in", is: false }) }, null],
     [
       {
-        segment: [
-          { kind: "signed-in", is: false },
-          { kind: "progress", course: 1, from: 0, to: 9 },
-        ],
+        segment: all({ kind: "signed-in", is: false }, { kind: "progress", course: 1, from: 0, to: 9 }),
       },
       "nobody",
     ],
@@ -94,12 +59,12 @@ describe("a notice", () => {
   it("names what it refers to", () => {
     const refs = refsOfNotice({
       leads: { to: "offer", id: 3 },
-      segment: [
+      segment: all(
         { kind: "tag", tag: 1, has: true },
-        { kind: "progress", course: 2, from: 0, to: 1 },
-        { kind: "offer", offer: 4, has: true },
+        { match: "any", not: true, parts: [{ kind: "progress", course: 2, from: 0, to: 1 }] },
+        { kind: "bought", offer: 4, has: true, days: null },
         { kind: "signed-in", is: true },
-      ],
+      ),
     })
     expect(refs.map((r) => `${r.to}:${r.id}`)).toEqual(["offer:3", "tag:1", "course:2", "offer:4"])
   })

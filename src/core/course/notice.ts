@@ -1,6 +1,6 @@
 // A notice: words with one button, in a place of the learning area, for those it is meant for, from a day to a day.
 import * as v from "valibot"
-import { isIn, refsOfSegment, type Segment, type Standing, segmentSchema } from "../person/segment"
+import { isGroup, isStrangerIn, refsOfSegment, type Segment, segmentSchema } from "../person/segment/segment"
 import { type Ref, refTo } from "../reference"
 import { refusals } from "../words/refusals"
 
@@ -47,7 +47,8 @@ export type NoticeAsking = {
   readonly today: string
   /** How often this person has seen it. */
   readonly seen: number
-  readonly standing: Standing
+  /** Whether they are whom it is for. */
+  readonly meant: boolean
 }
 
 /** Whether somebody is shown a notice in a place. */
@@ -59,7 +60,7 @@ export function isShown(n: Notice, a: NoticeAsking): boolean {
     (n.from === null || n.from <= a.today) &&
     (n.until === null || n.until >= a.today) &&
     (n.most === null || a.seen < n.most) &&
-    isIn(n.segment, a.standing)
+    a.meant
   )
 }
 
@@ -67,11 +68,14 @@ export function isShown(n: Notice, a: NoticeAsking): boolean {
 export function neverShown(n: Notice, today: string): "over" | "backwards" | "nobody" | null {
   if (n.from !== null && n.until !== null && n.until < n.from) return "backwards"
   if (n.until !== null && n.until < today) return "over"
-  const strangers = n.place === "sign-in" || n.segment.some((c) => c.kind === "signed-in" && !c.is)
-  const known =
-    n.place === "shelf" || n.segment.some((c) => (c.kind === "signed-in" ? c.is : c.kind === "progress" || c.has))
+  // Only strangers come by, or only they are meant; and the other way round.
+  const strangers = n.place === "sign-in" || asksForStrangers(n.segment)
+  const known = n.place === "shelf" || !isStrangerIn(n.segment)
   return strangers && known ? "nobody" : null
 }
+
+const asksForStrangers = (s: Segment) =>
+  s.match === "all" && s.parts.some((p) => !isGroup(p) && "is" in p && p.kind === "signed-in" && !p.is)
 
 export function refsOfNotice(n: Pick<Notice, "leads" | "segment">): Ref[] {
   const { leads: to } = n

@@ -181,6 +181,7 @@ export const refusals = {
     wait: (time: string) => `Too many wrong passwords from here. Try again in ${time}, or have a link mailed to you.`,
   },
   person: {
+    manySegments: "At most 200 segments. Remove one that nothing needs.",
     nobody: "Nobody has this address.",
     same: "That is the same person already.",
     tooLate: "It can be taken back within a week, and that is over.",

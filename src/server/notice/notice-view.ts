@@ -2,17 +2,13 @@
 import { type Notice, neverShown } from "@/core/course/notice"
 import { kindsThat } from "@/core/funnel/step/list"
 import type { Db } from "../db/pool"
+import { type Named, type SegmentChoices, segmentChoices } from "../person/segment-view"
 import type { Surroundings } from "../surroundings"
 import { listNotices, type NoticeListed } from "./notice"
 import { addressOf, todayAtSchool } from "./show"
 
-export type Named = { readonly id: number; readonly name: string }
-
-export type NoticeChoices = {
+export type NoticeChoices = SegmentChoices & {
   readonly steps: readonly (Named & { readonly live: boolean })[]
-  readonly courses: readonly Named[]
-  readonly offers: readonly Named[]
-  readonly tags: readonly Named[]
 }
 
 /** What there is to choose from for a button and a segment. */
@@ -22,14 +18,7 @@ export async function noticeChoices(db: Db): Promise<NoticeChoices> {
      FROM step s JOIN funnel f ON f.id = s.funnel_id WHERE s.kind IN (?) ORDER BY f.name, s.position, s.id LIMIT 500`,
     [kindsThat((k) => k.entry)],
   )
-  return {
-    steps: steps.map((s) => ({ ...s, live: Boolean(s.live) })),
-    courses: await db.rows<Named>("SELECT id, title AS name FROM course ORDER BY title LIMIT 500"),
-    offers: await db.rows<Named>(
-      "SELECT id, public_name AS name FROM offer WHERE removed_at IS NULL ORDER BY public_name LIMIT 500",
-    ),
-    tags: await db.rows<Named>("SELECT id, name FROM tag ORDER BY name LIMIT 500"),
-  }
+  return { ...(await segmentChoices(db)), steps: steps.map((s) => ({ ...s, live: Boolean(s.live) })) }
 }
 
 /** Why a live notice is shown to nobody, or null: its days, its conditions, or where its button leads. */

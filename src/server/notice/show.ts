@@ -1,14 +1,11 @@
 // Notices as they are shown: which one somebody meets in a place, that it came in view, and where its button leads.
 import { isShown, type Notice, type Place } from "@/core/course/notice"
-import { progressOf } from "@/core/course/path"
 import { connectionOf } from "@/core/person/connection"
-import { type Segment, type Standing, stranger } from "@/core/person/segment"
+import { isStrangerIn } from "@/core/person/segment/segment"
 import { mayTry } from "../attempt"
-import { myCourses } from "../course/learn"
 import type { Db } from "../db/pool"
 import { checkoutPathOf } from "../offer/link"
-import { ownedOffers } from "../offer/owned"
-import { shelfOf } from "../offer/quote"
+import { isPersonIn } from "../person/segment"
 import type { Learner } from "../person/session"
 import type { Surroundings } from "../surroundings"
 import { liveNotices } from "./notice"
@@ -27,46 +24,18 @@ export async function noticeFor(
 ): Promise<Shown | null> {
   const all = await liveNotices(s.db, place)
   if (!all.length) return null
-  const person = who?.scope === null ? who : null
-  const standing = person
-    ? await standingOf(
-        s,
-        person,
-        all.flatMap((n) => n.segment),
-      )
-    : stranger
-  const seen = person ? await seenBy(s.db, person.person) : new Map<number, number>()
+  const person = who?.scope === null ? who.person : null
+  const seen = person === null ? new Map<number, number>() : await seenBy(s.db, person)
   const today = await todayAtSchool(s)
+  const now = await s.clock.now()
   for (const n of all) {
-    const asking = { place, course, today, seen: seen.get(n.id) ?? 0, standing }
+    const asking = { place, course, today, seen: seen.get(n.id) ?? 0, meant: true }
     if (!isShown(n, asking)) continue
+    if (!(person === null ? isStrangerIn(n.segment) : await isPersonIn(s.db, n.segment, person, now))) continue
     if (n.leads && (await addressOf(s.db, n.leads)) === null) continue
     return { id: n.id, title: n.title, body: n.body, button: n.leads ? n.button : "" }
   }
   return null
-}
-
-/** How somebody stands to what these conditions ask for, and to no more. */
-async function standingOf(s: Surroundings, who: Learner, conditions: Segment): Promise<Standing> {
-  const asks = (...kinds: Segment[number]["kind"][]) => conditions.some((c) => kinds.includes(c.kind))
-  const tags = asks("tag")
-    ? await s.db.rows<{ tag_id: number }>("SELECT tag_id FROM person_tag WHERE person_id = ?", [who.person])
-    : []
-  const courses = asks("course", "progress") ? (await myCourses(s, who)).filter((c) => c.mine) : []
-  const offers = asks("offer")
-    ? await ownedOffers(s.db, await shelfOf(s.db), who.person, null, await s.clock.now())
-    : new Set<number>()
-  const percent = (c: (typeof courses)[number]) => {
-    const { done, of } = progressOf(c.lessons, c.done)
-    return of ? Math.floor((100 * done) / of) : 0
-  }
-  return {
-    signedIn: true,
-    tags: new Set(tags.map((t) => t.tag_id)),
-    courses: new Set(courses.map((c) => c.id)),
-    offers,
-    progress: new Map(courses.map((c) => [c.id, percent(c)])),
-  }
 }
 
 async function seenBy(db: Db, person: number): Promise<Map<number, number>> {

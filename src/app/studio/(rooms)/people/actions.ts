@@ -1,9 +1,12 @@
 "use server"
 
 import { revalidatePath } from "next/cache"
+import { redirect } from "next/navigation"
 import { studio } from "@/app/door"
+import { newSegment, removeSegment, saveSegment, tryQuestion } from "@/server/person/segment"
 import { type Found, otherPerson, part, unite } from "@/server/person/unite"
 import type { Refused } from "@/server/saved"
+import type { Before } from "@/server/shared"
 
 export async function findOtherAction(person: number, email: string): Promise<Found | Refused> {
   return otherPerson((await studio()).db, person, email)
@@ -17,6 +20,21 @@ export async function uniteAction(person: number, other: number): Promise<{ refu
 
 export async function partAction(united: number): Promise<{ refused?: string }> {
   const done = await part(await studio(), united)
+  revalidatePath("/studio/people", "layout")
+  return "refused" in done ? done : {}
+}
+
+export async function newSegmentAction(_: { refused?: string }, form: FormData): Promise<{ refused?: string }> {
+  const done = await newSegment(await studio(), form.get("name"))
+  if ("refused" in done) return { refused: done.refused }
+  redirect(`/studio/people/segments/${done.id}`)
+}
+
+export const saveSegmentAction = async (id: number, input: unknown, before?: Before) =>
+  saveSegment(await studio(), id, input, before)
+export const tryQuestionAction = async (question: unknown) => tryQuestion(await studio(), question)
+export async function removeSegmentAction(id: number): Promise<{ refused?: string }> {
+  const done = await removeSegment(await studio(), id)
   revalidatePath("/studio/people", "layout")
   return "refused" in done ? done : {}
 }

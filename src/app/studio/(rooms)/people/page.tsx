@@ -8,6 +8,7 @@ import { Link } from "@/ui/link"
 import { Pager } from "@/ui/pager"
 import { Table } from "@/ui/table"
 import { day } from "../words"
+import { PeopleRooms } from "./people-rooms"
 
 export const metadata = { title: "People" }
 
@@ -61,12 +62,10 @@ export default async function PeoplePage({ searchParams }: { searchParams: Promi
               options={tags.map((t) => ({ value: t.id, says: t.name }))}
             />
             <Button type="submit">Search</Button>
-            <Link className="self-center text-[0.95rem] text-slate hover:underline" href="/studio/people/tags">
-              Tags
-            </Link>
           </form>
         </search>
       </div>
+      <PeopleRooms />
       {people.length === 0 ? (
         <p className="mt-8 text-lg">
           {filtered ? (

@@ -7,6 +7,7 @@ import { Link } from "@/ui/link"
 import { SetsOff } from "../../sets-off"
 import { UsedIn } from "../../used-in"
 import { people } from "../../words"
+import { PeopleRooms } from "../people-rooms"
 import { RemoveTag } from "./remove-tag"
 
 export const metadata = { title: "Tags" }
@@ -18,13 +19,9 @@ export default async function TagsPage({ searchParams }: { searchParams: Promise
   const chosen = tags.find((t) => t.id === asked)
   const uses = chosen ? await usesOf(s.db, "tag", chosen.id) : []
   return (
-    <div className="mx-auto max-w-3xl pt-2">
-      <p className="text-[0.9rem]">
-        <Link className="text-slate hover:underline" href="/studio/people">
-          ‹ People
-        </Link>
-      </p>
-      <h1 className="mt-1">Tags</h1>
+    <div className="mx-auto max-w-5xl pt-2">
+      <h1 className="mt-2">People</h1>
+      <PeopleRooms />
       {tags.length === 0 ? (
         <p className="mt-3">There is none yet. An effect puts one on: at a step of a funnel, an offer or a lesson.</p>
       ) : (

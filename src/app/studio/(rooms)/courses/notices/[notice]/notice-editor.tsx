@@ -11,9 +11,12 @@ import { Field, SelectField, TextField } from "@/ui/field"
 import { saveWords } from "@/ui/use-saved"
 import { useShared, type Versioned } from "@/ui/use-shared"
 import { NoticeCard } from "../../../../../learn/notice-card"
+import { SegmentEditor } from "../../../segment-editor/segment-editor"
 import { removeNoticeAction, saveNoticeAction } from "../../actions"
 import { placeWords } from "../words"
-import { SegmentEditor } from "./segment-editor"
+
+/** What a notice may ask about whoever comes by. */
+const asked = ["signed-in", "tag", "course", "bought", "progress"] as const
 
 const labels = {
   title: "Title",
@@ -150,6 +153,7 @@ export function NoticeEditor({
           ) : null}
         </div>
         <SegmentEditor
+          kinds={asked}
           value={n.segment}
           choices={choices}
           onChange={(segment) => set((now) => ({ ...now, segment }))}

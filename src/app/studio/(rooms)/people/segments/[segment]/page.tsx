@@ -1,0 +1,32 @@
+import { notFound } from "next/navigation"
+import { studio } from "@/app/door"
+import { peopleIn, readSegment } from "@/server/person/segment"
+import { segmentChoices } from "@/server/person/segment-view"
+import { Link } from "@/ui/link"
+import { idOf } from "../../../ids"
+import { SegmentRoom } from "./segment-room"
+
+export const metadata = { title: "Segment" }
+
+export default async function SegmentPage({ params }: { params: Promise<{ segment: string }> }) {
+  const s = await studio()
+  const id = idOf((await params).segment)
+  const segment = await readSegment(s.db, id)
+  if (!segment) notFound()
+  return (
+    <div className="mx-auto max-w-6xl pt-2">
+      <p className="text-[0.9rem]">
+        <Link className="text-slate hover:underline" href="/studio/people/segments">
+          ‹ Segments
+        </Link>
+      </p>
+      <h1 className="mt-1 truncate">{segment.value.name}</h1>
+      <SegmentRoom
+        id={id}
+        segment={segment}
+        choices={await segmentChoices(s.db)}
+        found={await peopleIn(s, segment.value.question)}
+      />
+    </div>
+  )
+}

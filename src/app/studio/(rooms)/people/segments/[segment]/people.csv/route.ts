@@ -1,0 +1,9 @@
+import { studio } from "@/app/door"
+import { exportSegment } from "@/server/person/segment"
+import { idOf } from "../../../../ids"
+import { csvResponse } from "../../../../ledger/csv"
+
+/** Everybody a segment finds, as CSV. */
+export async function GET(_: Request, { params }: { params: Promise<{ segment: string }> }): Promise<Response> {
+  return csvResponse("people", exportSegment(await studio(), idOf((await params).segment)))
+}

@@ -1,0 +1,133 @@
+"use client"
+
+import { useRouter } from "next/navigation"
+import { useEffect, useRef, useState, useTransition } from "react"
+import { type ConditionKind, conditionKinds } from "@/core/person/segment/list"
+import { locale } from "@/core/words/locale"
+import type { Found, SegmentInput } from "@/server/person/segment"
+import type { SegmentChoices } from "@/server/person/segment-view"
+import { Button } from "@/ui/button"
+import { Clash } from "@/ui/clash"
+import { TextField } from "@/ui/field"
+import { Link } from "@/ui/link"
+import { saveWords } from "@/ui/use-saved"
+import { useShared, type Versioned } from "@/ui/use-shared"
+import { SegmentEditor } from "../../../segment-editor/segment-editor"
+import { removeSegmentAction, saveSegmentAction, tryQuestionAction } from "../../actions"
+
+/** Everybody that a segment finds is known: whether they are signed in isn't asked. */
+const kinds = (Object.keys(conditionKinds) as ConditionKind[]).filter(
+  (k) => conditionKinds[k].label !== conditionKinds["signed-in"].label,
+)
+
+/** A segment being built: the question, and whom it finds, counted while it is written. */
+export function SegmentRoom({
+  id,
+  segment,
+  choices,
+  found: given,
+}: {
+  id: number
+  segment: Versioned<SegmentInput>
+  choices: SegmentChoices
+  found: Found
+}) {
+  const router = useRouter()
+  const [busy, start] = useTransition()
+  const { value, set, saved, clash } = useShared(segment, async (next, before) => {
+    const done = await saveSegmentAction(id, next, before)
+    if ("value" in done) router.refresh()
+    return done
+  })
+  const { found, counting } = useCounted(value.question, given)
+  return (
+    <div className="mt-2 grid gap-8 lg:grid-cols-[minmax(0,1fr)_22rem]">
+      <section aria-label="The question" className="space-y-4">
+        <p
+          role="status"
+          className={`text-[0.9rem] ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}
+        >
+          {saveWords(saved)}
+        </p>
+        <Clash clash={clash} labels={{ name: "Name", question: "For whom" }} />
+        <TextField
+          label="Name"
+          value={value.name}
+          maxLength={120}
+          error={typeof saved === "object" && saved.field === "name" ? saved.refused : undefined}
+          onChange={(e) => set({ ...value, name: e.target.value })}
+        />
+        <SegmentEditor
+          value={value.question}
+          choices={choices}
+          kinds={kinds}
+          onChange={(question) => set((now) => ({ ...now, question }))}
+        />
+        <p className="border-t border-line pt-4">
+          <Button
+            look="danger"
+            disabled={busy}
+            onClick={() =>
+              start(async () => {
+                const done = await removeSegmentAction(id)
+                if (!done.refused) router.push("/studio/people/segments")
+              })
+            }
+          >
+            Remove the segment
+          </Button>
+        </p>
+      </section>
+      <section aria-label="Whom it finds" aria-busy={counting}>
+        <p role="status" className="text-2xl font-bold tabular-nums">
+          {found.total.toLocaleString(locale)}{" "}
+          <span className="text-base font-normal text-soft">
+            {found.total === 1 ? "person" : "people"}
+            {counting ? ", counting…" : ""}
+          </span>
+        </p>
+        {found.first.length ? (
+          <>
+            <ul className="mt-2 border-b border-line">
+              {found.first.map((p) => (
+                <li key={p.id} className="border-t border-line py-1">
+                  <Link href={`/studio/people/${p.id}`} className="block truncate text-slate hover:underline">
+                    {p.name || p.email}
+                  </Link>
+                </li>
+              ))}
+            </ul>
+            <p className="mt-1 text-[0.9rem] text-soft">
+              {found.total > found.first.length ? `The ${found.first.length} who joined last. ` : ""}
+              <a className="text-slate hover:underline" href={`/studio/people/segments/${id}/people.csv`}>
+                All as CSV
+              </a>
+            </p>
+          </>
+        ) : (
+          <p className="mt-2 text-soft">Nobody is that just now.</p>
+        )}
+      </section>
+    </div>
+  )
+}
+
+/** Whom a question finds, asked anew a moment after it was changed; what comes late is left aside. */
+function useCounted(question: SegmentInput["question"], given: Found): { found: Found; counting: boolean } {
+  const [found, setFound] = useState(given)
+  const [counting, setCounting] = useState(false)
+  const asked = useRef(question)
+  useEffect(() => {
+    if (asked.current === question) return
+    asked.current = question
+    setCounting(true)
+    const timer = setTimeout(async () => {
+      const done = await tryQuestionAction(question).catch(() => null)
+      if (asked.current !== question) return
+      if (done && "total" in done) setFound(done)
+      setCounting(false)
+    }, 300)
+    return () => clearTimeout(timer)
+  }, [question])
+  return { found, counting }
+}

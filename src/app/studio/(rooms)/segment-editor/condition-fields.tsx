@@ -1,0 +1,247 @@
+"use client"
+
+// The fields of each kind of condition, and how one begins.
+import type { ReactNode } from "react"
+import { type PlanState, planStates } from "@/core/person/segment/kind"
+import type { Condition, ConditionKind } from "@/core/person/segment/list"
+import type { Named, SegmentChoices } from "@/server/person/segment-view"
+import { SelectField, TextField } from "@/ui/field"
+
+type Of<K extends ConditionKind> = Extract<Condition, { kind: K }>
+type Fields<K extends ConditionKind> = (p: {
+  c: Of<K>
+  choices: SegmentChoices
+  set: (change: Partial<Of<K>>) => void
+}) => ReactNode
+
+const planWords: Readonly<Record<PlanState, string>> = {
+  running: "runs",
+  behind: "is behind: the card was refused",
+  ended: "has ended before its time",
+  finished: "is paid to the end",
+}
+
+const fields: { readonly [K in ConditionKind]: Fields<K> } = {
+  "signed-in": ({ c, set }) => (
+    <Is is={c.is} yes="are signed in" no="are not signed in" onChange={(is) => set({ is })} />
+  ),
+  tag: ({ c, choices, set }) => (
+    <>
+      <Is is={c.has} yes="have the tag" no="don’t have the tag" onChange={(has) => set({ has })} />
+      <Which label="Tag" all={choices.tags} value={c.tag} onChange={(tag) => set({ tag: tag ?? c.tag })} />
+    </>
+  ),
+  joined: ({ c, set }) => (
+    <>
+      <Is is={c.within} yes="joined in the last" no="joined more than" onChange={(within) => set({ within })} />
+      <Days label={c.within ? "Days" : "Days ago"} value={c.days} onChange={(days) => set({ days: days ?? 1 })} />
+    </>
+  ),
+  source: ({ c, choices, set }) => (
+    <>
+      <Is is={c.is} yes="came from" no="didn’t come from" onChange={(is) => set({ is })} />
+      <div className="min-w-40 flex-1">
+        <SelectField label="Source" value={c.source} onChange={(e) => set({ source: e.target.value })}>
+          {[...new Set([c.source, ...choices.sources])].map((s) => (
+            <option key={s} value={s}>
+              {s}
+            </option>
+          ))}
+        </SelectField>
+      </div>
+    </>
+  ),
+  course: ({ c, choices, set }) => (
+    <>
+      <Is is={c.has} yes="are in" no="are not in" onChange={(has) => set({ has })} />
+      <Which
+        label="Course"
+        all={choices.courses}
+        value={c.course}
+        onChange={(course) => set({ course: course ?? c.course })}
+      />
+    </>
+  ),
+  progress: ({ c, choices, set }) => (
+    <>
+      <Which
+        label="They have done of"
+        all={choices.courses}
+        value={c.course}
+        onChange={(course) => set({ course: course ?? c.course })}
+      />
+      <Percent label="From, %" value={c.from} onChange={(from) => set({ from })} />
+      <Percent label="To, %" value={c.to} onChange={(to) => set({ to })} />
+    </>
+  ),
+  lesson: ({ c, choices, set }) => (
+    <>
+      <Is is={c.has} yes="have done" no="have not done" onChange={(has) => set({ has })} />
+      <Which
+        label="Lesson"
+        all={choices.lessons}
+        value={c.lesson}
+        onChange={(lesson) => set({ lesson: lesson ?? c.lesson })}
+      />
+    </>
+  ),
+  bought: ({ c, choices, set }) => (
+    <>
+      <Is is={c.has} yes="have bought" no="have not bought" onChange={(has) => set({ has })} />
+      <Which label="Offer" all={choices.offers} value={c.offer} none="Anything" onChange={(offer) => set({ offer })} />
+      <Days label="In the last days" value={c.days} ever onChange={(days) => set({ days })} />
+    </>
+  ),
+  plan: ({ c, choices, set }) => (
+    <>
+      <Is is={c.has} yes="have a plan" no="have no plan" onChange={(has) => set({ has })} />
+      <Which label="For" all={choices.offers} value={c.offer} none="Anything" onChange={(offer) => set({ offer })} />
+      <div className="min-w-40 flex-1">
+        <SelectField label="That" value={c.state} onChange={(e) => set({ state: e.target.value as PlanState })}>
+          {planStates.map((s) => (
+            <option key={s} value={s}>
+              {planWords[s]}
+            </option>
+          ))}
+        </SelectField>
+      </div>
+    </>
+  ),
+  here: ({ c, set }) => (
+    <>
+      <Is is={c.has} yes="looked at a lesson" no="looked at no lesson" onChange={(has) => set({ has })} />
+      <Days label="In the last days" value={c.days} onChange={(days) => set({ days: days ?? 1 })} />
+    </>
+  ),
+  clicked: ({ c, set }) => (
+    <>
+      <Is
+        is={c.has}
+        yes="followed a link in an e-mail"
+        no="followed no link in an e-mail"
+        onChange={(has) => set({ has })}
+      />
+      <Days label="In the last days" value={c.days} onChange={(days) => set({ days: days ?? 1 })} />
+    </>
+  ),
+  receives: ({ c, set }) => (
+    <Is is={c.is} yes="get e-mails" no="get no e-mails: left, or not reached" onChange={(is) => set({ is })} />
+  ),
+}
+
+export function ConditionFields({
+  c,
+  choices,
+  onChange,
+}: {
+  c: Condition
+  choices: SegmentChoices
+  onChange: (c: Condition) => void
+}) {
+  const Of = fields[c.kind] as Fields<ConditionKind>
+  return <Of c={c} choices={choices} set={(change) => onChange({ ...c, ...change } as Condition)} />
+}
+
+/** A new condition, about the first of what there is; null where there is none of it. */
+export function freshCondition(kind: ConditionKind, choices: SegmentChoices): Condition | null {
+  const first = (all: readonly Named[]) => all[0]?.id
+  const [tag, course, lesson] = [first(choices.tags), first(choices.courses), first(choices.lessons)]
+  const begins: Record<ConditionKind, Condition | null> = {
+    "signed-in": { kind: "signed-in", is: true },
+    tag: tag ? { kind: "tag", tag, has: true } : null,
+    joined: { kind: "joined", within: true, days: 30 },
+    source: choices.sources[0] ? { kind: "source", source: choices.sources[0], is: true } : null,
+    course: course ? { kind: "course", course, has: true } : null,
+    progress: course ? { kind: "progress", course, from: 0, to: 100 } : null,
+    lesson: lesson ? { kind: "lesson", lesson, has: true } : null,
+    bought: { kind: "bought", offer: null, has: false, days: null },
+    plan: { kind: "plan", offer: null, state: "running", has: true },
+    here: { kind: "here", has: false, days: 30 },
+    clicked: { kind: "clicked", has: true, days: 30 },
+    receives: { kind: "receives", is: true },
+  }
+  return begins[kind]
+}
+
+function Is({ is, yes, no, onChange }: { is: boolean; yes: string; no: string; onChange: (is: boolean) => void }) {
+  return (
+    <div className="w-52">
+      <SelectField label="They" value={is ? "1" : ""} onChange={(e) => onChange(e.target.value === "1")}>
+        <option value="1">{yes}</option>
+        <option value="">{no}</option>
+      </SelectField>
+    </div>
+  )
+}
+
+function Which({
+  label,
+  all,
+  value,
+  none,
+  onChange,
+}: {
+  label: string
+  all: readonly Named[]
+  value: number | null
+  none?: string
+  onChange: (id: number | null) => void
+}) {
+  return (
+    <div className="min-w-40 flex-1">
+      <SelectField label={label} value={value ?? ""} onChange={(e) => onChange(Number(e.target.value) || null)}>
+        {none ? <option value="">{none}</option> : null}
+        {value === null || all.some((x) => x.id === value) ? null : <option value={value}>No longer there</option>}
+        {all.map((x) => (
+          <option key={x.id} value={x.id}>
+            {x.name}
+          </option>
+        ))}
+      </SelectField>
+    </div>
+  )
+}
+
+function Days({
+  label,
+  value,
+  ever = false,
+  onChange,
+}: {
+  label: string
+  value: number | null
+  ever?: boolean
+  onChange: (days: number | null) => void
+}) {
+  return (
+    <div className="w-36">
+      <TextField
+        label={label}
+        type="number"
+        min={1}
+        max={3650}
+        value={value ?? ""}
+        placeholder={ever ? "ever" : undefined}
+        onChange={(e) => {
+          const n = Math.round(e.target.valueAsNumber)
+          onChange(Number.isNaN(n) ? null : Math.min(3650, Math.max(1, n)))
+        }}
+      />
+    </div>
+  )
+}
+
+function Percent({ label, value, onChange }: { label: string; value: number; onChange: (n: number) => void }) {
+  return (
+    <div className="w-24">
+      <TextField
+        label={label}
+        type="number"
+        min={0}
+        max={100}
+        value={value}
+        onChange={(e) => onChange(Math.min(100, Math.max(0, Math.round(e.target.valueAsNumber) || 0)))}
+      />
+    </div>
+  )
+}

@@ -1,0 +1,196 @@
+"use client"
+
+import { type Condition, type ConditionKind, conditionKinds } from "@/core/person/segment/list"
+import { type Group, isGroup, type Segment } from "@/core/person/segment/segment"
+import type { SegmentChoices } from "@/server/person/segment-view"
+import { Button } from "@/ui/button"
+import { SelectField } from "@/ui/field"
+import { ConditionFields, freshCondition } from "./condition-fields"
+
+/** A question about people: conditions and groups of them, all of which must hold or one of which is enough. */
+export function SegmentEditor({
+  value,
+  choices,
+  kinds,
+  onChange,
+}: {
+  value: Segment
+  choices: SegmentChoices
+  /** The kinds of condition that can be asked here. */
+  kinds: readonly ConditionKind[]
+  onChange: (segment: Segment) => void
+}) {
+  const put = (i: number, part: Condition | Group) => onChange({ ...value, parts: value.parts.with(i, part) })
+  const remove = (i: number) => onChange({ ...value, parts: value.parts.toSpliced(i, 1) })
+  return (
+    <fieldset>
+      <legend className="mb-1 text-[0.87rem] font-semibold">For whom</legend>
+      {value.parts.length ? null : <p className="text-soft">Everybody.</p>}
+      <ul className="space-y-2">
+        {value.parts.map((part, i) => (
+          <li key={`${i}-${isGroup(part) ? "group" : part.kind}`}>
+            {i ? <Joint match={value.match} onChange={(match) => onChange({ ...value, match })} /> : null}
+            {isGroup(part) ? (
+              <GroupFields
+                group={part}
+                n={i + 1}
+                choices={choices}
+                kinds={kinds}
+                onChange={(g) => put(i, g)}
+                onRemove={() => remove(i)}
+              />
+            ) : (
+              <One c={part} n={`${i + 1}`} choices={choices} onChange={(c) => put(i, c)} onRemove={() => remove(i)} />
+            )}
+          </li>
+        ))}
+      </ul>
+      {value.parts.length < 20 ? (
+        <Add
+          says={value.parts.length ? "And:" : "Only those, by:"}
+          kinds={kinds}
+          choices={choices}
+          onAdd={(c) => onChange({ ...value, parts: [...value.parts, c] })}
+          onGroup={() => onChange({ ...value, parts: [...value.parts, { match: "any", not: false, parts: [] }] })}
+        />
+      ) : null}
+    </fieldset>
+  )
+}
+
+function GroupFields({
+  group,
+  n,
+  choices,
+  kinds,
+  onChange,
+  onRemove,
+}: {
+  group: Group
+  n: number
+  choices: SegmentChoices
+  kinds: readonly ConditionKind[]
+  onChange: (group: Group) => void
+  onRemove: () => void
+}) {
+  return (
+    <section aria-label={`Group ${n}`} className="rounded-md border border-line bg-card p-2">
+      <div className="flex items-end gap-2">
+        <div className="w-56">
+          <SelectField
+            label="The group holds of whoever"
+            value={group.not ? "not" : ""}
+            onChange={(e) => onChange({ ...group, not: e.target.value === "not" })}
+          >
+            <option value="">is this</option>
+            <option value="not">isn’t this</option>
+          </SelectField>
+        </div>
+        <Remove name={`group ${n}`} onClick={onRemove} />
+      </div>
+      <ul className="mt-2 space-y-2">
+        {group.parts.map((c, i) => (
+          <li key={`${i}-${c.kind}`}>
+            {i ? <Joint match={group.match} onChange={(match) => onChange({ ...group, match })} /> : null}
+            <One
+              c={c}
+              n={`${n}.${i + 1}`}
+              choices={choices}
+              onChange={(next) => onChange({ ...group, parts: group.parts.with(i, next) })}
+              onRemove={() => onChange({ ...group, parts: group.parts.toSpliced(i, 1) })}
+            />
+          </li>
+        ))}
+      </ul>
+      {group.parts.length < 10 ? (
+        <Add
+          says="In it:"
+          kinds={kinds}
+          choices={choices}
+          onAdd={(c) => onChange({ ...group, parts: [...group.parts, c] })}
+        />
+      ) : null}
+    </section>
+  )
+}
+
+function One({
+  c,
+  n,
+  choices,
+  onChange,
+  onRemove,
+}: {
+  c: Condition
+  n: string
+  choices: SegmentChoices
+  onChange: (c: Condition) => void
+  onRemove: () => void
+}) {
+  return (
+    <div className="flex flex-wrap items-end gap-2 rounded-md border border-line bg-paper p-2">
+      <ConditionFields c={c} choices={choices} onChange={onChange} />
+      <Remove name={`condition ${n}`} onClick={onRemove} />
+    </div>
+  )
+}
+
+function Remove({ name, onClick }: { name: string; onClick: () => void }) {
+  return (
+    <button
+      type="button"
+      className="ml-auto min-h-8 text-[0.87rem] text-dusk hover:underline"
+      aria-label={`Remove ${name}`}
+      onClick={onClick}
+    >
+      Remove
+    </button>
+  )
+}
+
+/** The word between two parts: pressed, it becomes the other one, for all of them. */
+function Joint({ match, onChange }: { match: "all" | "any"; onChange: (match: "all" | "any") => void }) {
+  return (
+    <button
+      type="button"
+      className="mb-2 min-h-6 rounded px-2 text-[0.87rem] font-semibold text-slate hover:underline"
+      title={match === "all" ? "All of it must be so. Press for: one is enough" : "One is enough. Press for: all of it"}
+      onClick={() => onChange(match === "all" ? "any" : "all")}
+    >
+      {match === "all" ? "and" : "or"}
+    </button>
+  )
+}
+
+function Add({
+  says,
+  kinds,
+  choices,
+  onAdd,
+  onGroup,
+}: {
+  says: string
+  kinds: readonly ConditionKind[]
+  choices: SegmentChoices
+  onAdd: (c: Condition) => void
+  onGroup?: () => void
+}) {
+  return (
+    <div className="mt-2 flex flex-wrap items-baseline gap-1.5">
+      <span className="text-[0.9rem] text-soft">{says}</span>
+      {kinds.map((kind) => {
+        const fresh = freshCondition(kind, choices)
+        return fresh ? (
+          <Button key={kind} className="min-h-8" onClick={() => onAdd(fresh)}>
+            {conditionKinds[kind].label}
+          </Button>
+        ) : null
+      })}
+      {onGroup ? (
+        <Button look="quiet" className="min-h-8" onClick={onGroup}>
+          A group
+        </Button>
+      ) : null}
+    </div>
+  )
+}

@@ -1,0 +1,43 @@
+// The kinds of condition, and what is asked of them without knowing which one it is.
+import * as v from "valibot"
+import { bought } from "./bought"
+import { clicked } from "./clicked"
+import { course } from "./course"
+import { here } from "./here"
+import { joined } from "./joined"
+import type { ConditionModule } from "./kind"
+import { lesson } from "./lesson"
+import { plan } from "./plan"
+import { progress } from "./progress"
+import { receives } from "./receives"
+import { signedIn } from "./signed-in"
+import { source } from "./source"
+import { tag } from "./tag"
+
+const modules = {
+  tag,
+  joined,
+  source,
+  course,
+  progress,
+  lesson,
+  bought,
+  plan,
+  here,
+  clicked,
+  receives,
+  "signed-in": signedIn,
+} as const
+
+export type Condition = {
+  [K in keyof typeof modules]: v.InferOutput<(typeof modules)[K]["schema"]>
+}[keyof typeof modules]
+export type ConditionKind = Condition["kind"]
+
+/** Each kind by its name; a condition is handed to its own kind alone. */
+export const conditionKinds = modules as unknown as Readonly<Record<ConditionKind, ConditionModule<Condition>>>
+
+export const conditionSchema: v.GenericSchema<unknown, Condition> = v.variant(
+  "kind",
+  Object.values(modules).map((m) => m.schema) as never,
+) as never

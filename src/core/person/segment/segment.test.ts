@@ -1,0 +1,124 @@
+// Segments of one person and of somebody nobody knows, and their words: worked examples (common practice). That the SQL finds the
+// same people as the plain filter is checked against MariaDB in tests/server/segment.test.ts.
+import * as v from "valibot"
+import { describe, expect, it } from "vitest"
+import type { Known } from "./kind"
+import { type Condition, conditionKinds } from "./list"
+import {
+  everybody,
+  isIn,
+  isStrangerIn,
+  refsOfSegment,
+  type Segment,
+  segmentSays,
+  segmentSchema,
+  sqlOf,
+} from "./segment"
+
+const day = 86_400_000
+const now = Date.parse("2026-11-25T12:00:00Z")
+const ana: Known = {
+  joinedAt: now - 10 * day,
+  source: "garden letter",
+  tags: new Set([1]),
+  courses: new Set([10]),
+  lessons: new Map([[10, { of: 5, done: 2 }]]),
+  done: new Set([100, 101]),
+  bought: [{ offer: 20, at: now - 40 * day }],
+  plans: [{ offer: 20, state: "behind" }],
+  lastHere: now - 3 * day,
+  clicked: [now - 2 * day],
+  receives: true,
+}
+const all = (...parts: Segment["parts"]): Segment => ({ match: "all", parts })
+const any = (...parts: Segment["parts"]): Segment => ({ match: "any", parts })
+
+describe("a condition", () => {
+  it.each<[Condition, boolean, boolean]>([
+    [{ kind: "tag", tag: 1, has: true }, true, false],
+    [{ kind: "tag", tag: 2, has: false }, true, true],
+    [{ kind: "joined", within: true, days: 10 }, true, false],
+    [{ kind: "joined", within: true, days: 9 }, false, false],
+    [{ kind: "joined", within: false, days: 9 }, true, false],
+    [{ kind: "source", source: "garden letter", is: true }, true, false],
+    [{ kind: "source", source: "direct", is: false }, true, true],
+    [{ kind: "course", course: 10, has: true }, true, false],
+    [{ kind: "course", course: 11, has: false }, true, true],
+    [{ kind: "progress", course: 10, from: 40, to: 40 }, true, false],
+    [{ kind: "progress", course: 10, from: 41, to: 100 }, false, false],
+    [{ kind: "progress", course: 11, from: 0, to: 100 }, false, false],
+    [{ kind: "lesson", lesson: 101, has: true }, true, false],
+    [{ kind: "bought", offer: 20, has: true, days: null }, true, false],
+    [{ kind: "bought", offer: null, has: true, days: 39 }, false, false],
+    [{ kind: "bought", offer: null, has: false, days: 39 }, true, true],
+    [{ kind: "plan", offer: null, state: "behind", has: true }, true, false],
+    [{ kind: "plan", offer: 21, state: "behind", has: true }, false, false],
+    [{ kind: "here", has: true, days: 3 }, true, false],
+    [{ kind: "here", has: false, days: 2 }, true, true],
+    [{ kind: "clicked", has: true, days: 1 }, false, false],
+    [{ kind: "receives", is: true }, true, false],
+    [{ kind: "signed-in", is: true }, true, false],
+  ])("%j is so of a learner: %s, of a stranger: %s", (c, learner, nobody) => {
+    expect(isIn(all(c), ana, now)).toBe(learner)
+    expect(isStrangerIn(all(c))).toBe(nobody)
+  })
+})
+
+describe("a segment", () => {
+  const yes: Condition = { kind: "tag", tag: 1, has: true }
+  const no: Condition = { kind: "tag", tag: 9, has: true }
+
+  it.each<[Segment, boolean]>([
+    [everybody, true],
+    [any(), true],
+    [all(yes, no), false],
+    [any(yes, no), true],
+    [all(yes, { match: "any", not: false, parts: [no, yes] }), true],
+    [all(yes, { match: "any", not: true, parts: [no, yes] }), false],
+    [all({ match: "all", not: true, parts: [yes, no] }), true],
+    // An empty group asks for nothing, turned round or not.
+    [any(no, { match: "all", not: true, parts: [] }), false],
+    [any({ match: "all", not: true, parts: [] }), true],
+  ])("%j holds: %s", (s, holds) => {
+    expect(isIn(s, ana, now)).toBe(holds)
+  })
+
+  it("says itself in words, with groups in brackets, and names what is gone", () => {
+    const name = (_: string, id: number) => (id === 1 ? "keen" : null)
+    expect(segmentSays(everybody, name)).toBe("")
+    expect(
+      segmentSays(
+        all({ kind: "joined", within: true, days: 30 }, { kind: "bought", offer: null, has: false, days: null }),
+        name,
+      ),
+    ).toBe("joined in the last 30 days and have not bought anything")
+    expect(
+      segmentSays(any(yes, { match: "all", not: false, parts: [no, { kind: "here", has: true, days: 1 }] }), name),
+    ).toBe(
+      "have the tag “keen” or (have the tag something that is no longer there and have looked at a lesson in the last day)",
+    )
+    expect(segmentSays(all({ match: "any", not: true, parts: [yes] }), name)).toBe("not (have the tag “keen”)")
+  })
+
+  it("has a value for each place in its SQL, whatever it asks", () => {
+    const every = Object.values(conditionKinds)
+    expect(every.length).toBeGreaterThan(10)
+    const { sql, values } = sqlOf(
+      any(yes, { match: "any", not: true, parts: [no, { kind: "receives", is: false }] }),
+      now,
+    )
+    expect(sql.match(/\?/g)).toHaveLength(values.length)
+    expect(refsOfSegment(any(yes, { match: "any", not: true, parts: [no] })).map((r) => r.id)).toEqual([1, 9])
+  })
+
+  it.each([
+    { match: "some", parts: [] },
+    { match: "all", parts: [{ kind: "tag", tag: "1 OR 1=1", has: true }] },
+    { match: "all", parts: [{ kind: "joined", within: true, days: 0 }] },
+    { match: "all", parts: [{ kind: "sql", sql: "1" }] },
+    { match: "all", parts: [{ match: "all", not: false, parts: [{ match: "all", not: false, parts: [] }] }] },
+    { match: "all", parts: Array.from({ length: 21 }, () => ({ kind: "receives", is: true })) },
+  ])("is not %j", (bad) => {
+    expect(v.is(segmentSchema, bad)).toBe(false)
+  })
+})

@@ -1,0 +1,202 @@
+// Segments as they are kept, and the people they find.
+import * as v from "valibot"
+import type { NameOf } from "@/core/person/segment/kind"
+import {
+  everybody,
+  refsOfSegment,
+  type Segment,
+  segmentSays,
+  segmentSchema,
+  sqlOf,
+} from "@/core/person/segment/segment"
+import type { Referred } from "@/core/reference"
+import { refusals } from "@/core/words/refusals"
+import { csv } from "../csv"
+import { type Db, number } from "../db/pool"
+import { writeReferences } from "../reference"
+import { gone, type Made, ok, refusal, type Saved } from "../saved"
+import { type Before, reconcile, type SavedShared, type Stored } from "../shared"
+import type { Surroundings } from "../surroundings"
+
+/** How many segments there may be. */
+const atMost = 200
+
+type SegmentRow = { readonly id: number; readonly name: string; readonly question: string; readonly revision: number }
+
+export type SegmentInput = { readonly name: string; readonly question: Segment }
+
+const readQuestion = (json: string): Segment => v.parse(segmentSchema, JSON.parse(json))
+const valueOfRow = (r: SegmentRow): SegmentInput => ({ name: r.name, question: readQuestion(r.question) })
+
+/** People who were taken into another person aren't people of their own any more. */
+const people = "FROM person p WHERE p.united_with IS NULL AND"
+
+export async function isPersonIn(db: Db, segment: Segment, person: number, now: number): Promise<boolean> {
+  const { sql, values } = sqlOf(segment, now)
+  return (await db.row(`SELECT 1 ${people} p.id = ? AND ${sql}`, [person, ...values])) !== undefined
+}
+
+export type Found = {
+  readonly total: number
+  readonly first: readonly {
+    readonly id: number
+    readonly name: string
+    readonly email: string
+    readonly joined: Date
+  }[]
+}
+
+/** How many people a segment finds, and the twenty who joined last. */
+export async function peopleIn(s: Surroundings, segment: Segment): Promise<Found> {
+  const { sql, values } = sqlOf(segment, await s.clock.now())
+  const total = await s.db.row<{ n: string }>(`SELECT COUNT(*) AS n ${people} ${sql}`, [...values])
+  const first = await s.db.rows<Found["first"][number]>(
+    `SELECT p.id, p.name, p.email, p.joined_at AS joined ${people} ${sql} ORDER BY p.joined_at DESC, p.id DESC LIMIT 20`,
+    [...values],
+  )
+  return { total: number(total?.n), first }
+}
+
+/** The same for what is being built, as typed. */
+export async function tryQuestion(s: Surroundings, typed: unknown): Promise<Found | { readonly refused: string }> {
+  const read = v.safeParse(segmentSchema, typed)
+  return read.success ? peopleIn(s, read.output) : refusal(read.issues)
+}
+
+export type SegmentListed = {
+  readonly id: number
+  readonly name: string
+  /** In words, without "people who"; empty: everybody. */
+  readonly says: string
+  readonly total: number
+}
+
+/** By name, each with how many it finds now. */
+export async function listSegments(s: Surroundings): Promise<SegmentListed[]> {
+  const rows = await s.db.rows<SegmentRow>(
+    "SELECT id, name, question, revision FROM segment ORDER BY name, id LIMIT ?",
+    [atMost],
+  )
+  const values = rows.map((r) => ({ id: r.id, ...valueOfRow(r) }))
+  const name = await namesFor(s.db, values)
+  const now = await s.clock.now()
+  return Promise.all(
+    values.map(async ({ id, name: called, question }) => {
+      const { sql, values: v } = sqlOf(question, now)
+      const row = await s.db.row<{ n: string }>(`SELECT COUNT(*) AS n ${people} ${sql}`, [...v])
+      return { id, name: called, says: segmentSays(question, name), total: number(row?.n) }
+    }),
+  )
+}
+
+const columns: Partial<Record<Referred, string>> = {
+  offer: "public_name",
+  course: "title",
+  lesson: "title",
+  tag: "name",
+}
+
+/** What everything that these questions name is called now. */
+async function namesFor(db: Db, all: readonly { readonly question: Segment }[]): Promise<NameOf> {
+  const refs = all.flatMap((s) => refsOfSegment(s.question))
+  const names = new Map<string, string>()
+  for (const [to, column] of Object.entries(columns) as [Referred, string][]) {
+    const ids = refs.filter((r) => r.to === to).map((r) => r.id)
+    if (!ids.length) continue
+    for (const r of await db.rows<{ id: number; name: string }>(
+      `SELECT id, ${column} AS name FROM \`${to}\` WHERE id IN (?)`,
+      [ids],
+    ))
+      names.set(`${to}:${r.id}`, r.name)
+  }
+  return (to, id) => names.get(`${to}:${id}`) ?? null
+}
+
+export async function readSegment(db: Db, id: number): Promise<Stored<SegmentInput> | undefined> {
+  const row = await db.row<SegmentRow>("SELECT id, name, question, revision FROM segment WHERE id = ?", [id])
+  return row && { revision: row.revision, value: valueOfRow(row) }
+}
+
+const nameRule = v.pipe(
+  v.string(),
+  v.trim(),
+  v.nonEmpty(refusals.value.empty),
+  v.maxLength(120, refusals.value.longest(120)),
+)
+
+export async function newSegment(s: Surroundings, typed: unknown): Promise<Made> {
+  const read = v.safeParse(nameRule, typed)
+  if (!read.success) return refusal(read.issues)
+  const n = await s.db.row<{ n: string }>("SELECT COUNT(*) AS n FROM segment")
+  if (number(n?.n) >= atMost) return { refused: refusals.person.manySegments }
+  const made = await s.db.write("INSERT INTO segment (name, question, made_at) VALUES (?, ?, ?)", [
+    read.output,
+    JSON.stringify(everybody),
+    new Date(await s.clock.now()),
+  ])
+  return { ok: true, id: made.id }
+}
+
+const input = v.partial(v.object({ name: nameRule, question: segmentSchema }))
+
+/** Saves a segment; what isn't given stays as it is. */
+export async function saveSegment(
+  s: Surroundings,
+  id: number,
+  typed: unknown,
+  before?: Before,
+): Promise<SavedShared<SegmentInput>> {
+  const read = v.safeParse(input, typed)
+  if (!read.success) return refusal(read.issues)
+  return s.db.transaction(async (tx): Promise<SavedShared<SegmentInput>> => {
+    const row = await tx.row<SegmentRow>("SELECT id, name, question, revision FROM segment WHERE id = ? FOR UPDATE", [
+      id,
+    ])
+    if (!row) return gone
+    const was = { revision: row.revision, value: valueOfRow(row) }
+    const done = reconcile({ ...was.value, ...read.output }, was, before)
+    if ("clash" in done) return done
+    await tx.write("UPDATE segment SET name = ?, question = ?, revision = revision + 1 WHERE id = ?", [
+      done.write.name,
+      JSON.stringify(done.write.question),
+      id,
+    ])
+    await writeReferences(
+      tx,
+      { segment: id },
+      refsOfSegment(done.write.question).map((ref) => ({ from: { segment: id }, ref })),
+    )
+    return { revision: row.revision + 1, value: done.write }
+  })
+}
+
+export async function removeSegment(s: Surroundings, id: number): Promise<Saved> {
+  const done = await s.db.write("DELETE FROM segment WHERE id = ?", [id])
+  return done.affected ? ok : gone
+}
+
+/** Everybody a segment finds, as CSV, a thousand at a time; nobody where there is no such segment. */
+export async function* exportSegment(s: Surroundings, id: number): AsyncGenerator<string> {
+  const found = await readSegment(s.db, id)
+  if (!found) return
+  const { sql, values } = sqlOf(found.value.question, await s.clock.now())
+  yield csv([["email", "name", "joined", "source", "tags"]])
+  for (let from = 0; ; ) {
+    const rows = await s.db.rows<{
+      id: number
+      email: string
+      name: string
+      joined: Date
+      source: string
+      tags: string | null
+    }>(
+      `SELECT p.id, p.email, p.name, p.joined_at AS joined, p.source,
+         (SELECT GROUP_CONCAT(g.name ORDER BY g.name SEPARATOR '; ') FROM person_tag t JOIN tag g ON g.id = t.tag_id WHERE t.person_id = p.id) AS tags
+       ${people} p.id > ? AND ${sql} ORDER BY p.id LIMIT 1000`,
+      [from, ...values],
+    )
+    if (!rows.length) return
+    from = rows.at(-1)!.id
+    yield csv(rows.map((r) => [r.email, r.name, r.joined.toISOString(), r.source, r.tags ?? ""]))
+  }
+}

@@ -1,0 +1,253 @@
+// Segments against MariaDB: the compiled SQL finds whom the plain filter finds, over the same random people and questions; and
+// segments as they are kept, counted and taken out as CSV.
+import fc from "fast-check"
+import { afterAll, beforeAll, describe, expect, it } from "vitest"
+import { type Known, planStates } from "@/core/person/segment/kind"
+import type { Condition } from "@/core/person/segment/list"
+import { everybody, isIn, type Segment, sqlOf } from "@/core/person/segment/segment"
+import type { Db } from "@/server/db/pool"
+import {
+  exportSegment,
+  isPersonIn,
+  listSegments,
+  newSegment,
+  peopleIn,
+  readSegment,
+  removeSegment,
+  saveSegment,
+  tryQuestion,
+} from "@/server/person/segment"
+import { segmentChoices } from "@/server/person/segment-view"
+import { usesOf } from "@/server/reference"
+import { openSchool, type TestSchool, testSchool } from "../support/school"
+
+const day = 86_400_000
+const sources = ["garden letter", "direct", "podcast"]
+let t: TestSchool
+let course: number
+let lessons: number[]
+const tags: number[] = []
+const offers: number[] = []
+const known = new Map<number, Known>()
+
+/** The same numbers each time (mulberry32). */
+function random(seed: number): () => number {
+  let state = seed
+  return () => {
+    state = (state + 0x6d2b79f5) >>> 0
+    let x = Math.imul(state ^ (state >>> 15), 1 | state)
+    x = (x + Math.imul(x ^ (x >>> 7), 61 | x)) ^ x
+    return ((x ^ (x >>> 14)) >>> 0) / 4_294_967_296
+  }
+}
+
+beforeAll(async () => {
+  t = await testSchool("segment")
+  course = (await openSchool(t)).course
+  lessons = (await t.s.db.rows<{ id: number }>("SELECT id FROM lesson ORDER BY position")).map((l) => l.id)
+  await t.s.db.transaction(fill)
+})
+
+/** Eighty people of whom anything may be so; what hangs on a funnel or a card is left out. */
+async function fill(db: Db): Promise<void> {
+  for (const name of ["keen", "slow"]) tags.push((await db.write("INSERT INTO tag (name) VALUES (?)", [name])).id)
+  await db.write("SET SESSION foreign_key_checks = 0")
+  for (const name of ["Year", "Tray"])
+    offers.push(
+      (
+        await db.write(
+          "INSERT INTO offer (public_name, internal_name, promise, currency, made_at, changed_at) VALUES (?, '', '', 'EUR', NOW(), NOW())",
+          [name],
+        )
+      ).id,
+    )
+  const next = random(7)
+  const chance = (share: number) => next() < share
+  const some = <T>(all: readonly T[]) => all[Math.floor(next() * all.length)]!
+  // Never on the second of a boundary: instants are kept to the millisecond on both sides, days are counted from now.
+  const ago = (most: number) => t.at() - Math.floor(next() * most * day) - 1
+  for (let i = 0; i < 80; i++) {
+    const joinedAt = ago(60)
+    const source = some(sources)
+    const person = (
+      await db.write("INSERT INTO person (name, email, zone, joined_at, source) VALUES (?, ?, 'UTC', ?, ?)", [
+        `P${i}`,
+        `p${i}@x.example`,
+        new Date(joinedAt),
+        source,
+      ])
+    ).id
+    const receives = chance(0.8)
+    await db.write("INSERT INTO address (person_id, email, canonical, suppressed) VALUES (?, ?, ?, ?)", [
+      person,
+      `p${i}@x.example`,
+      `p${i}@x.example`,
+      receives ? null : some(["left", "undeliverable"]),
+    ])
+    const own = new Set(tags.filter(() => chance(0.4)))
+    for (const tag of own)
+      await db.write("INSERT INTO person_tag (person_id, tag_id, at, joined_at) VALUES (?, ?, NOW(), NOW())", [
+        person,
+        tag,
+      ])
+    const running = chance(0.5)
+    if (running || chance(0.3))
+      await db.write(
+        "INSERT INTO admission (person_id, course_id, origin, from_at, until_at) VALUES (?, ?, 'hand', ?, ?)",
+        [
+          person,
+          course,
+          new Date(t.at() - 50 * day),
+          running ? (chance(0.5) ? null : new Date(t.at() + day)) : new Date(t.at() - day),
+        ],
+      )
+    const done = new Set(lessons.filter(() => chance(0.3)))
+    for (const l of done)
+      await db.write("INSERT INTO lesson_done (person_id, lesson_id, at) VALUES (?, ?, NOW())", [person, l])
+    const lastHere = chance(0.6) ? ago(60) : null
+    if (lastHere !== null)
+      await db.write("INSERT INTO lesson_seen (person_id, lesson_id, at, last_at) VALUES (?, ?, ?, ?)", [
+        person,
+        lessons[0],
+        new Date(lastHere),
+        new Date(lastHere),
+      ])
+    const clicked = Array.from({ length: Math.floor(next() * 3) }, () => ago(60))
+    for (const at of clicked)
+      await db.write("INSERT INTO fact (at, recorded_at, kind, person_id) VALUES (?, NOW(), 'clicked', ?)", [
+        new Date(at),
+        person,
+      ])
+    const bought: { offer: number; at: number }[] = []
+    const plans: { offer: number; state: (typeof planStates)[number] }[] = []
+    for (const offer of offers) {
+      if (!chance(0.35)) continue
+      const at = ago(60)
+      const state = some(["paid", "paid", "refunded", "open"])
+      const order = await db.write(
+        `INSERT INTO orders (code, once, state, step_id, visitor, person_id, canonical, email, name, zone, currency, net, tax, gross, sentence, made_at, paid_at, hold_until)
+         VALUES (?, ?, ?, 1, ?, ?, '', '', '', 'UTC', 'EUR', 1, 0, 1, '', ?, ?, NOW())`,
+        [`c${person}-${offer}`, `o${person}-${offer}`, state, Buffer.alloc(16), person, new Date(at), new Date(at)],
+      )
+      const line = await db.write(
+        "INSERT INTO order_line (order_id, offer_id, role, name, plan, gross) VALUES (?, ?, 'main', '', '{}', 1)",
+        [order.id, offer],
+      )
+      if (state === "paid") bought.push({ offer, at })
+      if (chance(0.5)) {
+        const how = some(planStates)
+        await db.write(
+          "INSERT INTO plan (order_line_id, order_id, person_id, state, next_n, next_due, try_at) VALUES (?, ?, ?, ?, 1, NOW(), NOW())",
+          [line.id, order.id, person, how],
+        )
+        plans.push({ offer, state: how })
+      }
+    }
+    known.set(person, {
+      joinedAt,
+      source,
+      tags: own,
+      courses: new Set(running ? [course] : []),
+      lessons: new Map([[course, { of: lessons.length, done: done.size }]]),
+      done,
+      bought,
+      plans,
+      lastHere,
+      clicked,
+      receives,
+    })
+  }
+  await db.write("SET SESSION foreign_key_checks = 1")
+}
+afterAll(() => t.end())
+
+/** Any question about what there is, and about what there isn't. */
+function questions(): fc.Arbitrary<Segment> {
+  const of = (all: readonly number[]) => fc.constantFrom(...all, 9_999)
+  const days = fc.integer({ min: 1, max: 70 })
+  const has = fc.boolean()
+  const percent = fc.integer({ min: 0, max: 100 })
+  const condition: fc.Arbitrary<Condition> = fc.oneof(
+    fc.record({ kind: fc.constant("tag" as const), tag: of(tags), has }),
+    fc.record({ kind: fc.constant("joined" as const), within: has, days }),
+    fc.record({ kind: fc.constant("source" as const), source: fc.constantFrom(...sources, "'; DROP"), is: has }),
+    fc.record({ kind: fc.constant("course" as const), course: of([course]), has }),
+    fc.record({ kind: fc.constant("progress" as const), course: of([course]), from: percent, to: percent }),
+    fc.record({ kind: fc.constant("lesson" as const), lesson: of(lessons), has }),
+    fc.record({ kind: fc.constant("bought" as const), offer: fc.option(of(offers)), has, days: fc.option(days) }),
+    fc.record({
+      kind: fc.constant("plan" as const),
+      offer: fc.option(of(offers)),
+      state: fc.constantFrom(...planStates),
+      has,
+    }),
+    fc.record({ kind: fc.constant("here" as const), has, days }),
+    fc.record({ kind: fc.constant("clicked" as const), has, days }),
+    fc.record({ kind: fc.constant("receives" as const), is: has }),
+    fc.record({ kind: fc.constant("signed-in" as const), is: has }),
+  )
+  const match = fc.constantFrom("all" as const, "any" as const)
+  const group = fc.record({ match, not: has, parts: fc.array(condition, { maxLength: 3 }) })
+  return fc.record({ match, parts: fc.array(fc.oneof(condition, condition, group), { maxLength: 4 }) })
+}
+
+describe("the SQL of a segment", () => {
+  it("finds whom the plain filter finds, for two thousand questions", async () => {
+    const sizes = new Set<number>()
+    await fc.assert(
+      fc.asyncProperty(questions(), async (q) => {
+        const { sql, values } = sqlOf(q, t.at())
+        const rows = await t.s.db.rows<{ id: number }>(`SELECT p.id FROM person p WHERE ${sql} ORDER BY p.id`, [
+          ...values,
+        ])
+        const plain = [...known].filter(([, who]) => isIn(q, who, t.at())).map(([id]) => id)
+        expect(rows.map((r) => r.id)).toEqual(plain)
+        sizes.add(plain.length)
+      }),
+      { seed: 11, numRuns: 2_000 },
+    )
+    // The questions are about something: they find few, many and all.
+    expect(sizes.size).toBeGreaterThan(40)
+  })
+})
+
+describe("a segment that is kept", () => {
+  const keen = (): Segment => ({ match: "all", parts: [{ kind: "tag", tag: tags[0]!, has: true }] })
+
+  it("is counted, said in words, shown, and taken out as CSV", async () => {
+    const made = await newSegment(t.s, " Keen ones ")
+    if ("refused" in made) throw new Error(made.refused)
+    expect(await readSegment(t.s.db, made.id)).toEqual({
+      revision: 1,
+      value: { name: "Keen ones", question: everybody },
+    })
+    await saveSegment(t.s, made.id, { question: keen() })
+    const n = [...known.values()].filter((k) => k.tags.has(tags[0]!)).length
+    expect(await listSegments(t.s)).toEqual([{ id: made.id, name: "Keen ones", says: "have the tag “keen”", total: n }])
+    const found = await peopleIn(t.s, keen())
+    expect([found.total, found.first.length]).toEqual([n, Math.min(20, n)])
+    let text = ""
+    for await (const part of exportSegment(t.s, made.id)) text += part
+    expect(text.trim().split("\r\n")).toHaveLength(n + 1)
+    expect(text).toContain("keen")
+    expect(await usesOf(t.s.db, "tag", tags[0]!)).toMatchObject([
+      { says: "the segment “Keen ones”", use: "asks who has it" },
+    ])
+    expect((await segmentChoices(t.s.db)).sources).toEqual([...sources].sort())
+    expect(await removeSegment(t.s, made.id)).toEqual({ ok: true })
+    expect(await removeSegment(t.s, made.id)).toMatchObject({ refused: expect.any(String) })
+    expect(await usesOf(t.s.db, "tag", tags[0]!)).toEqual([])
+  })
+
+  it("leaves out whoever was taken into another person, and refuses what it isn't", async () => {
+    const [one, two] = [...known.keys()]
+    const all = (await peopleIn(t.s, everybody)).total
+    await t.s.db.write("UPDATE person SET united_with = ? WHERE id = ?", [two, one])
+    expect((await peopleIn(t.s, everybody)).total).toBe(all - 1)
+    expect(await isPersonIn(t.s.db, everybody, one!, t.at())).toBe(false)
+    await t.s.db.write("UPDATE person SET united_with = NULL WHERE id = ?", [one])
+    expect(await tryQuestion(t.s, { match: "all", parts: [{ kind: "sql", sql: "1" }] })).toHaveProperty("refused")
+    expect(await newSegment(t.s, "")).toHaveProperty("refused")
+    expect(await saveSegment(t.s, 9_999, { name: "x" })).toHaveProperty("refused")
+  })
+})
