@@ -7,7 +7,8 @@ import { addOnOccasion, effectsOn, removeOnOccasion } from "@/server/funnel/occa
 import { refundStory } from "@/server/ledger/refund"
 import { endSequence } from "@/server/mail/enrol"
 import { personStory } from "@/server/person/people"
-import { putTagOn, removeTag, takeTagOff } from "@/server/person/tag"
+import { newSegment, readSegment, saveSegment } from "@/server/person/segment"
+import { listTags, mergeTags, putTagOn, removeTag, renameTag, takeTagOff } from "@/server/person/tag"
 import { usesOf } from "@/server/reference"
 import { actingAs } from "@/server/surroundings"
 import { readToday } from "@/server/today"
@@ -158,5 +159,54 @@ describe("where something is used", () => {
     expect(await says("tag", buyer)).toEqual(["an effect of the school puts it on"])
     await removeTag(s(), buyer)
     expect(await effectsOn(s().db, "bought", shop.offers.main)).toEqual([])
+  })
+})
+
+describe("a tag", () => {
+  it("is renamed, and merged: people, effects, questions and what is published mean the other from then on", async () => {
+    const db = s().db
+    const make = async (name: string) => (await db.write("INSERT INTO tag (name) VALUES (?)", [name])).id
+    const [old, kept, third] = [await make("old"), await make("kept"), await make("third")]
+    const { order } = await buy(shop, "fine")
+    const person = order.person_id!
+    await db.transaction((tx) => putTagOn(tx, { person, tag: old, at: shop.t.at(), name: "old" }))
+    expect(await add("bought", shop.offers.main, { kind: "tag-on", tag: "old" })).toEqual({ ok: true })
+    expect(await add("tagged", old, { kind: "tag-on", tag: "third" })).toEqual({ ok: true })
+    const made = await newSegment(s(), "Old ones")
+    if ("refused" in made) throw new Error(made.refused)
+    await saveSegment(s(), made.id, {
+      question: { match: "any", parts: [{ match: "all", not: true, parts: [{ kind: "tag", tag: old, has: true }] }] },
+    })
+
+    expect(await renameTag(s(), kept, "third")).toMatchObject({ field: "name" })
+    expect(await renameTag(s(), kept, " Keen ")).toEqual({ ok: true })
+    expect(await mergeTags(s(), old, old)).toMatchObject({ refused: expect.any(String) })
+    expect(await mergeTags(s(), old, kept)).toEqual({ ok: true })
+    expect(await mergeTags(s(), old, kept)).toMatchObject({ refused: expect.any(String) })
+
+    expect(await tagsOf(person)).toEqual(["Keen"])
+    expect((await listTags(db)).map((t) => [t.name, t.used])).toEqual(
+      expect.arrayContaining([
+        ["Keen", true],
+        ["third", true],
+      ]),
+    )
+    expect((await listTags(db)).map((t) => t.id)).not.toContain(old)
+    expect((await usesOf(db, "tag", kept)).map((u) => u.says)).toEqual(
+      expect.arrayContaining(["an effect of the school", "the segment “Old ones”"]),
+    )
+    expect((await readSegment(db, made.id))!.value.question).toEqual({
+      match: "any",
+      parts: [{ match: "all", not: true, parts: [{ kind: "tag", tag: kept, has: true }] }],
+    })
+    // What was published before still names the number that is gone; what hangs on it hangs on the other.
+    const { order: next } = await buy(shop, "fine")
+    await db.transaction((tx) => takeTagOff(tx, { person: next.person_id!, tag: kept, at: shop.t.at(), name: "Keen" }))
+    await db.transaction((tx) => putTagOn(tx, { person: next.person_id!, tag: old, at: shop.t.at(), name: "old" }))
+    expect([...(await tagsOf(next.person_id!))].sort()).toEqual(["Keen", "third"])
+    // A chain of merges leads to its end.
+    expect(await mergeTags(s(), kept, third)).toEqual({ ok: true })
+    await db.transaction((tx) => putTagOn(tx, { person, tag: old, at: shop.t.at(), name: "old" }))
+    expect(await tagsOf(person)).toEqual(["third"])
   })
 })

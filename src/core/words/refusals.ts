@@ -181,6 +181,7 @@ export const refusals = {
     wait: (time: string) => `Too many wrong passwords from here. Try again in ${time}, or have a link mailed to you.`,
   },
   person: {
+    tagThere: "There is a tag of that name already. Merge the two instead.",
     manySegments: "At most 200 segments. Remove one that nothing needs.",
     nobody: "Nobody has this address.",
     same: "That is the same person already.",

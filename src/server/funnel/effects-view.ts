@@ -88,7 +88,7 @@ export async function effectChoices(db: Db): Promise<{
   readonly tags: readonly string[]
   readonly courses: readonly { id: number; title: string }[]
 }> {
-  const tags = await db.rows<{ name: string }>("SELECT name FROM tag ORDER BY name LIMIT 500")
+  const tags = await db.rows<{ name: string }>("SELECT name FROM tag WHERE merged_into IS NULL ORDER BY name LIMIT 500")
   return {
     sequences: await db.rows("SELECT id, name FROM sequence ORDER BY name LIMIT 500"),
     tags: tags.map((t) => t.name),

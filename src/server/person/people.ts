@@ -90,7 +90,7 @@ function conditions(q: Pick<PeopleQuery, "search" | "tag">): { where: string; va
 }
 
 export async function allTags(db: Db): Promise<{ id: number; name: string }[]> {
-  return db.rows("SELECT id, name FROM tag ORDER BY name LIMIT 500")
+  return db.rows("SELECT id, name FROM tag WHERE merged_into IS NULL ORDER BY name LIMIT 500")
 }
 
 export type Story = {

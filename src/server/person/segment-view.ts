@@ -17,7 +17,7 @@ export async function segmentChoices(db: Db): Promise<SegmentChoices> {
     "SELECT DISTINCT source FROM (SELECT source FROM person WHERE source <> '' ORDER BY id DESC LIMIT 20000) x ORDER BY source LIMIT 100",
   )
   return {
-    tags: await db.rows<Named>("SELECT id, name FROM tag ORDER BY name LIMIT 500"),
+    tags: await db.rows<Named>("SELECT id, name FROM tag WHERE merged_into IS NULL ORDER BY name LIMIT 500"),
     courses: await db.rows<Named>("SELECT id, title AS name FROM course ORDER BY title LIMIT 500"),
     lessons: await db.rows<Named>(
       "SELECT l.id, CONCAT(l.title, ', ', c.title) AS name FROM lesson l JOIN course c ON c.id = l.course_id WHERE l.state = 'live' ORDER BY c.title, l.position LIMIT 500",

@@ -98,3 +98,9 @@ export function segmentSays(s: Segment, name: NameOf): string {
 export function refsOfSegment(s: Segment): Ref[] {
   return conditionsOf(s).flatMap((c) => conditionKinds[c.kind].refs(c))
 }
+
+/** The same question with one tag in place of another. */
+export function withTag(s: Segment, tag: number, into: number): Segment {
+  const put = (c: Condition): Condition => ("tag" in c && c.tag === tag ? { ...c, tag: into } : c)
+  return { ...s, parts: s.parts.map((p) => (isGroup(p) ? { ...p, parts: p.parts.map(put) } : put(p))) }
+}

@@ -165,7 +165,7 @@ export function freshCondition(kind: ConditionKind, choices: SegmentChoices): Co
 
 function Is({ is, yes, no, onChange }: { is: boolean; yes: string; no: string; onChange: (is: boolean) => void }) {
   return (
-    <div className="w-52">
+    <div className="w-60">
       <SelectField label="They" value={is ? "1" : ""} onChange={(e) => onChange(e.target.value === "1")}>
         <option value="1">{yes}</option>
         <option value="">{no}</option>

@@ -47,7 +47,7 @@ export function SegmentEditor({
       </ul>
       {value.parts.length < 20 ? (
         <Add
-          says={value.parts.length ? "And:" : "Only those, by:"}
+          says={value.parts.length ? "And also" : "Only those"}
           kinds={kinds}
           choices={choices}
           onAdd={(c) => onChange({ ...value, parts: [...value.parts, c] })}
@@ -78,12 +78,12 @@ function GroupFields({
       <div className="flex items-end gap-2">
         <div className="w-56">
           <SelectField
-            label="The group holds of whoever"
+            label="They"
             value={group.not ? "not" : ""}
             onChange={(e) => onChange({ ...group, not: e.target.value === "not" })}
           >
-            <option value="">is this</option>
-            <option value="not">isn’t this</option>
+            <option value="">are what the group says</option>
+            <option value="not">are not what it says</option>
           </SelectField>
         </div>
         <Remove name={`group ${n}`} onClick={onRemove} />
@@ -104,7 +104,7 @@ function GroupFields({
       </ul>
       {group.parts.length < 10 ? (
         <Add
-          says="In it:"
+          says="In the group"
           kinds={kinds}
           choices={choices}
           onAdd={(c) => onChange({ ...group, parts: [...group.parts, c] })}
@@ -175,22 +175,27 @@ function Add({
   onAdd: (c: Condition) => void
   onGroup?: () => void
 }) {
+  const fresh = kinds.flatMap((kind) => freshCondition(kind, choices) ?? [])
   return (
-    <div className="mt-2 flex flex-wrap items-baseline gap-1.5">
-      <span className="text-[0.9rem] text-soft">{says}</span>
-      {kinds.map((kind) => {
-        const fresh = freshCondition(kind, choices)
-        return fresh ? (
-          <Button key={kind} className="min-h-8" onClick={() => onAdd(fresh)}>
-            {conditionKinds[kind].label}
-          </Button>
-        ) : null
-      })}
-      {onGroup ? (
-        <Button look="quiet" className="min-h-8" onClick={onGroup}>
-          A group
-        </Button>
-      ) : null}
+    <div className="mt-2 flex items-end gap-2">
+      <div className="w-64">
+        <SelectField
+          label={says}
+          value=""
+          onChange={(e) => {
+            const chosen = fresh.find((c) => c.kind === e.target.value)
+            if (chosen) onAdd(chosen)
+          }}
+        >
+          <option value="">Add a condition…</option>
+          {fresh.map((c) => (
+            <option key={c.kind} value={c.kind}>
+              {conditionKinds[c.kind].label}
+            </option>
+          ))}
+        </SelectField>
+      </div>
+      {onGroup ? <Button onClick={onGroup}>A group</Button> : null}
     </div>
   )
 }

@@ -2,9 +2,15 @@
 
 import { revalidatePath } from "next/cache"
 import { studio } from "@/app/door"
-import { removeTag } from "@/server/person/tag"
+import { mergeTags, removeTag, renameTag } from "@/server/person/tag"
+import type { Saved } from "@/server/saved"
 
-export async function removeTagAction(tag: number): Promise<void> {
-  await removeTag(await studio(), tag)
+async function told(work: Promise<Saved>): Promise<{ refused?: string }> {
+  const done = await work
   revalidatePath("/studio", "layout")
+  return "refused" in done ? { refused: done.refused } : {}
 }
+
+export const removeTagAction = async (tag: number) => told(removeTag(await studio(), tag))
+export const renameTagAction = async (tag: number, name: string) => told(renameTag(await studio(), tag, name))
+export const mergeTagsAction = async (tag: number, into: number) => told(mergeTags(await studio(), tag, into))

@@ -8,6 +8,7 @@ import { SetsOff } from "../../sets-off"
 import { UsedIn } from "../../used-in"
 import { people } from "../../words"
 import { PeopleRooms } from "../people-rooms"
+import { ChangeTag } from "./change-tag"
 import { RemoveTag } from "./remove-tag"
 
 export const metadata = { title: "Tags" }
@@ -35,6 +36,7 @@ export default async function TagsPage({ searchParams }: { searchParams: Promise
               >
                 {t.name}
               </Link>
+              {t.used ? null : <span className="text-[0.9rem] text-amber-text">Nothing uses it</span>}
               <Link className="text-soft tabular-nums hover:underline" href={`/studio/people?tag=${t.id}`}>
                 {people(t.people)}
               </Link>
@@ -45,6 +47,12 @@ export default async function TagsPage({ searchParams }: { searchParams: Promise
       {chosen ? (
         <section aria-label={`The tag ${chosen.name}`} className="mt-6 rounded-lg border border-line bg-card p-4">
           <h2 className="[overflow-wrap:anywhere]">“{chosen.name}”</h2>
+          <ChangeTag
+            key={`${chosen.id} ${chosen.name}`}
+            tag={chosen.id}
+            name={chosen.name}
+            others={tags.filter((t) => t !== chosen).map(({ id, name }) => ({ id, name }))}
+          />
           <SetsOff
             of={chosen.id}
             name={`“${chosen.name}”`}

@@ -23,8 +23,8 @@ export function RemoveTag({ tag, name, people, uses }: { tag: number; name: stri
           {uses === 0
             ? ". Nothing uses it."
             : uses === 1
-              ? ", and the one effect that uses it goes with it."
-              : `, and the ${uses} effects that use it go with it.`}
+              ? ", and what uses it does without it."
+              : `, and the ${uses} places that use it do without it.`}
         </p>
         <div className="mt-4 flex justify-end gap-2">
           <Button
