@@ -247,6 +247,46 @@ it("sends a test mail from the settings, and says what the server answered", asy
   calm()
 })
 
+it("builds a question about people, counted while it is written, and renames a tag", async () => {
+  await page.goto(`${origin}/studio/people/segments`)
+  await page.getByText("New segment").click()
+  await page.getByLabel("Name").fill("Quiet in the year")
+  await page.getByRole("button", { name: "Make it" }).click()
+  await page.getByRole("heading", { level: 1, name: "Quiet in the year" }).waitFor()
+  const found = page.getByRole("region", { name: "Whom it finds" })
+  const count = async () => Number((await found.getByRole("status").textContent())!.replace(/\D/g, ""))
+  const everybody = await count()
+  await page.getByLabel("Only those").selectOption({ label: "A course" })
+  await page.getByLabel("Course").selectOption({ label: "A Year in Ferments" })
+  await expect.poll(count).toBeLessThan(everybody)
+  const year = await count()
+  await page.getByLabel("And also").selectOption({ label: "What they bought" })
+  await page.getByLabel("Offer").selectOption({ label: "The Koji Tray" })
+  await expect.poll(count).toBeLessThan(year)
+  // The word between them turns round: one of both is enough.
+  await page.getByRole("button", { name: "and", exact: true }).click()
+  await expect.poll(count).toBeGreaterThan(year)
+  await saved()
+  await checkAccess(page, "a segment")
+  const [csv] = await Promise.all([
+    page.waitForEvent("download"),
+    found.getByRole("link", { name: "All as CSV" }).click(),
+  ])
+  expect(csv.suggestedFilename()).toMatch(/people.*\.csv$/)
+  await page.goto(`${origin}/studio/people/segments`)
+  await page.getByText("People who are in “A Year in Ferments” or have not bought “The Koji Tray”").waitFor()
+  await checkAccess(page, "segments")
+
+  await page.goto(`${origin}/studio/people/tags?tag=1`)
+  await page.getByLabel("Name").fill("began")
+  await page.getByRole("button", { name: "Rename" }).click()
+  await page.getByRole("heading", { name: "“began”" }).waitFor()
+  await checkAccess(page, "a tag")
+  await page.getByLabel("Name").fill("first lesson")
+  await page.getByRole("button", { name: "Rename" }).click()
+  await page.getByRole("heading", { name: "“first lesson”" }).waitFor()
+})
+
 it("takes a funnel off the web", async () => {
   await page.goto(`${origin}/studio/funnels`)
   await page.getByRole("link", { name: /Kefir/ }).click()
