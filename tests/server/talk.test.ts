@@ -14,6 +14,8 @@ import {
   searchLessons,
   setCommentState,
 } from "@/server/course/talk"
+import { sendDue } from "@/server/mail/send"
+import { accountOf, setMailsComments } from "@/server/person/account"
 import { actingAs } from "@/server/surroundings"
 import { readToday } from "@/server/today"
 import { openSchool, type TestSchool, testSchool } from "../support/school"
@@ -123,5 +125,48 @@ describe("a search", () => {
     expect(await find("brine")).toEqual(["Brine"])
     await saveCourse(t.s, { course, state: "draft" })
     expect(await find("brine")).toEqual([])
+  })
+})
+
+describe("new comments", () => {
+  it("are mailed to the school in one message for ten minutes, escaped, and not those that were hidden", async () => {
+    await saveCourse(t.s, { course, state: "live" })
+    await saveLesson(t.s, { lesson: lessons[1], opens: null })
+    t.set(t.at() + 3_600_000)
+    await t.s.db.write("DELETE FROM mail WHERE kind = 'new-comments'")
+    t.sent.length = 0
+    await say(ana, "First <script>alert(1)</script>")
+    await say(ivo, "Second\nwith a line", null, lessons[1]!)
+    await say(ana, "Third, to be hidden")
+    const hidden = (await courseComments(t.s.db, course)).find((c) => c.body.startsWith("Third"))!
+    await setCommentState(owner(), hidden.id, "hidden")
+    await sendDue(t.s, "w")
+    expect(t.sent).toEqual([])
+    t.set(t.at() + 10 * 60_000)
+    await sendDue(t.s, "w")
+    const [mail, ...others] = t.sent
+    expect(others).toEqual([])
+    expect(mail).toMatchObject({
+      to: { address: "maren@crock.example" },
+      subject: "2 comments, the first on “Lesson 1”",
+    })
+    expect(mail!.html).toContain("First &lt;script&gt;alert(1)&lt;/script&gt;")
+    expect(mail!.html).not.toContain("Third")
+    expect(mail!.text).toMatch(/One comment waits for you before others\s+see it\./)
+    expect(mail!.text).toContain(`/studio/courses/${course}/comments`)
+    // What comes later has a message of its own; one whose comment is taken away again has none.
+    await say(ana, "Fourth")
+    const fourth = (await courseComments(t.s.db, course)).find((c) => c.body === "Fourth")!
+    await removeComment(t.s, me(ana), fourth.id)
+    t.set(t.at() + 20 * 60_000)
+    await sendDue(t.s, "w")
+    expect(t.sent).toHaveLength(1)
+    // Whoever doesn't want to be told isn't.
+    await setMailsComments(owner(), 1, false)
+    expect((await accountOf(t.s.db, 1)).mailsComments).toBe(false)
+    await say(ana, "Fifth")
+    t.set(t.at() + 20 * 60_000)
+    await sendDue(t.s, "w")
+    expect(t.sent).toHaveLength(1)
   })
 })

@@ -4,7 +4,7 @@ import { blockKinds, lessonBlocks, refsOfBlock } from "../page/block/list"
 import { type Block, PageError } from "../page/document"
 import { newBlock } from "../page/edit"
 import { ruleWords } from "../words/opening"
-import { type LessonSource, lessonGaps, lessonPage, writeLesson } from "./lesson-page"
+import { isOnlyFiles, type LessonSource, lessonGaps, lessonPage, writeLesson } from "./lesson-page"
 
 const empty: LessonSource = {
   title: "Salt",
@@ -104,4 +104,32 @@ describe("a rule, as its author reads it", () => {
     [{ kind: "on-date", date: "2027-01-31", at: "18:30" } as const, "On 31 January 2027 at 18:30"],
     [{ kind: "after-lesson", lesson: 3 } as const, "After “Lesson 3”"],
   ])("%j", (rule, says) => expect(ruleWords(rule, title)).toBe(says))
+})
+
+describe("a lesson of files", () => {
+  const file: Block = { id: "f", kind: "download", media: 1, says: "" }
+  const text = (letters: number): Block => ({ id: "t", kind: "text", html: `<p>${"x".repeat(letters)}</p>` })
+  const quiz = newBlock("quiz", "q")
+  const section = (blocks: Block[]): Block => ({
+    ...(newBlock("section", "s") as Extract<Block, { kind: "section" }>),
+    blocks,
+  })
+  it.each<[string, Block[], boolean]>([
+    ["a file", [file], true],
+    [
+      "files with a picture, a headline and a line",
+      [file, { ...file, id: "g" }, newBlock("picture", "p"), newBlock("divider", "d")],
+      true,
+    ],
+    ["a file with 400 letters", [text(400), file], true],
+    ["a file with a letter more", [text(401), file], false],
+    ["words alone", [text(10)], false],
+    ["nothing", [], false],
+    ["a file and a quiz", [file, quiz], false],
+    ["a file and a survey", [file, newBlock("survey", "v")], false],
+    ["a file and a video", [file, newBlock("player", "v")], false],
+    ["a file in a section", [section([file])], false],
+  ])("of %s is one: %s", (_, blocks, is) => {
+    expect(isOnlyFiles({ version: 1, title: "x", blocks })).toBe(is)
+  })
 })

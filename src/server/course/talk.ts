@@ -132,7 +132,9 @@ const gathered = 10 * 60_000
 
 /** Has comments mailed to whoever has the school: a mail that waits already tells of this one, too. */
 async function tellTeacher(tx: Db, comment: number, now: number): Promise<void> {
-  const accounts = await tx.rows<{ id: number; email: string; name: string }>("SELECT id, email, name FROM account")
+  const accounts = await tx.rows<{ id: number; email: string; name: string }>(
+    "SELECT id, email, name FROM account WHERE mails_comments = 1",
+  )
   for (const a of accounts) {
     const waits = await tx.row(
       "SELECT 1 FROM mail m JOIN comment c ON c.id = m.comment_id WHERE m.to_email = ? AND c.at > ?",

@@ -179,11 +179,27 @@ export async function changePassword(
 }
 
 /** An account as Settings shows it, with how many sessions it has. */
-export async function accountOf(db: Db, id: number): Promise<{ name: string; email: string; sessions: number }> {
-  const account = await db.row<{ name: string; email: string }>("SELECT name, email FROM account WHERE id = ?", [id])
+export async function accountOf(
+  db: Db,
+  id: number,
+): Promise<{ name: string; email: string; sessions: number; mailsComments: boolean }> {
+  const account = await db.row<{ name: string; email: string; mails_comments: number }>(
+    "SELECT name, email, mails_comments FROM account WHERE id = ?",
+    [id],
+  )
   const sessions = await db.row<{ n: string }>(
     "SELECT COUNT(*) AS n FROM session WHERE account_id = ? AND expires_at > ?",
     [id, new Date()],
   )
-  return { name: account?.name ?? "", email: account?.email ?? "", sessions: number(sessions?.n) }
+  return {
+    name: account?.name ?? "",
+    email: account?.email ?? "",
+    sessions: number(sessions?.n),
+    mailsComments: Boolean(account?.mails_comments),
+  }
+}
+
+/** Whether an account is mailed what learners comment. */
+export async function setMailsComments(s: Surroundings, account: number, on: boolean): Promise<void> {
+  await s.db.write("UPDATE account SET mails_comments = ? WHERE id = ?", [on, account])
 }

@@ -3,7 +3,7 @@
 import { revalidatePath } from "next/cache"
 import { keepSession, studio, studioSession, tokenOf } from "@/app/door"
 import { sendTest, tryAgainNow } from "@/server/mail/server"
-import { changePassword } from "@/server/person/account"
+import { changePassword, setMailsComments } from "@/server/person/account"
 import { endOtherSessions } from "@/server/person/session"
 import { testCards } from "@/server/port/cards"
 import { saveSchool } from "@/server/school"
@@ -42,4 +42,10 @@ export async function changePasswordAction(_: PasswordState, form: FormData): Pr
 export async function endOthersAction(): Promise<number> {
   const { account } = await studioSession()
   return endOtherSessions((await studio()).db, account, (await tokenOf("studio"))!)
+}
+
+export async function mailsCommentsAction(on: boolean): Promise<void> {
+  const { account } = await studioSession()
+  await setMailsComments(await studio(), account, on === true)
+  revalidatePath("/studio/settings/account")
 }

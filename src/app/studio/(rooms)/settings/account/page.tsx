@@ -1,6 +1,7 @@
 import { studio, studioSession } from "@/app/door"
 import { accountOf } from "@/server/person/account"
 import { ChangePassword, OtherSessions } from "./forms"
+import { Mailed } from "./mailed"
 
 export const metadata = { title: "Settings: account" }
 
@@ -17,6 +18,7 @@ export default async function AccountSettings() {
         </p>
       </div>
       <ChangePassword byMail={session.byMail} />
+      <Mailed comments={account.mailsComments} />
       <OtherSessions others={account.sessions - 1} />
     </div>
   )

@@ -99,7 +99,7 @@ export function SegmentRoom({
             </ul>
             <p className="mt-1 text-[0.9rem] text-soft">
               {found.total > found.first.length ? `The ${found.first.length} who joined last. ` : ""}
-              <a className="text-slate hover:underline" href={`/studio/people/segments/${id}/people.csv`}>
+              <a className="text-slate underline" href={`/studio/people/segments/${id}/people.csv`}>
                 All as CSV
               </a>
             </p>
