@@ -82,35 +82,45 @@ async function tell(tx: Db, h: Happening): Promise<void> {
   for (const l of listeners(tx, h)) await l.hear(inner, h)
 }
 
+/** What a fact has in each column; those that none of several has anything in are left out. */
+const columns: Readonly<Record<string, (f: Happening) => unknown>> = {
+  once: (f) => (f.once ? onceKey(f.once) : null),
+  person_id: (f) => f.person ?? null,
+  funnel_id: (f) => f.funnel ?? null,
+  visitor: (f) => f.visitor ?? null,
+  run: (f) => f.run ?? null,
+  step_id: (f) => f.step ?? null,
+  from_step_id: (f) => f.from ?? null,
+  outcome: (f) => f.outcome ?? null,
+  via: (f) => f.via ?? null,
+  source: (f) => f.source ?? null,
+  begun_at: (f) => f.begunAt ?? null,
+  subject_id: (f) => f.subject ?? null,
+  words: (f) => f.words?.slice(0, 400) ?? null,
+  money: (f) => f.money ?? null,
+  data: (f) => (f.data ? JSON.stringify(f.data) : null),
+}
+
+/** What stands where nothing is said. */
+const usual: Readonly<Record<string, unknown>> = { run: 1, money: 0 }
+
 /** Writes facts; gives how many were new. */
 async function write(db: Db, facts: readonly Happening[]): Promise<number> {
   if (!facts.length) return 0
-  const recorded = new Date()
-  const actor = actorText(db.around.actor)
-  const rows = facts.map((f) => [
-    f.once ? onceKey(f.once) : null,
-    new Date(f.at),
-    recorded,
-    f.kind,
-    actor,
-    f.person ?? null,
-    f.funnel ?? null,
-    f.visitor ?? null,
-    f.run ?? 1,
-    f.step ?? null,
-    f.from ?? null,
-    f.outcome ?? null,
-    f.via ?? null,
-    f.source ?? null,
-    f.begunAt ?? null,
-    f.subject ?? null,
-    f.words?.slice(0, 400) ?? null,
-    f.money ?? 0,
-    f.data ? JSON.stringify(f.data) : null,
-  ])
+  const [recorded, actor] = [new Date(), actorText(db.around.actor)]
+  const values = Object.entries(columns).map(([name, of]) => [name, facts.map(of)] as const)
+  const said = values.filter(([, all]) => all.some((v) => v !== null))
   const done = await db.write(
-    "INSERT IGNORE INTO fact (once, at, recorded_at, kind, actor, person_id, funnel_id, visitor, run, step_id, from_step_id, outcome, via, source, begun_at, subject_id, words, money, data) VALUES ?",
-    [rows],
+    `INSERT IGNORE INTO fact (at, recorded_at, kind, actor${said.map(([name]) => `, ${name}`).join("")}) VALUES ?`,
+    [
+      facts.map((f, i) => [
+        new Date(f.at),
+        recorded,
+        f.kind,
+        actor,
+        ...said.map(([name, all]) => all[i] ?? usual[name] ?? null),
+      ]),
+    ],
   )
   return done.affected
 }

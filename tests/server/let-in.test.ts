@@ -161,7 +161,7 @@ describe("by hand", () => {
       if (n > 2_000) throw new Error("cut off")
     })
     await expect(cut).rejects.toThrow("cut off")
-    expect(told).toEqual([2_000, 4_000])
+    expect(told).toEqual([900, 1_800, 2_700])
     expect(await idOf("long1@post.example")).toBe(0)
     const done = await letPeopleIn(owner(), input)
     expect("results" in done && done.results.every((r) => r.came === "new")).toBe(true)
