@@ -35,11 +35,19 @@ export async function makePeople(
   const made = await tx.write("INSERT INTO person (name, email, zone, joined_at, source, searched) VALUES ?", [
     people.map((p) => [p.name, p.email, p.zone, at, p.source, searchedText(p.name, p.email)]),
   ])
-  // The numbers of one statement begin with its first; another's may stand between them, with other addresses.
-  const rows = await tx.rows<{ id: number; email: string }>(
-    "SELECT id, email FROM person WHERE id >= ? AND email IN (?)",
-    [made.id, people.map((p) => p.email)],
-  )
+  // The numbers of one statement begin with its first, and mostly follow one another; where another's stand between them, they
+  // are looked up by the addresses.
+  type Row = { readonly id: number; readonly email: string }
+  const next = await tx.rows<Row>("SELECT id, email FROM person WHERE id >= ? ORDER BY id LIMIT ?", [
+    made.id,
+    people.length,
+  ])
+  const rows = next.every((r, i) => r.email === people[i]!.email)
+    ? next
+    : await tx.rows<Row>("SELECT id, email FROM person WHERE id >= ? AND email IN (?)", [
+        made.id,
+        people.map((p) => p.email),
+      ])
   const ids = new Map(rows.map((r) => [r.email, r.id]))
   await tx.write("INSERT INTO address (person_id, email, canonical, confirmed_at) VALUES ?", [
     people.map((p) => [ids.get(p.email), p.email, p.canonical, p.confirmed ? at : null]),
