@@ -93,7 +93,7 @@ async function sendBare(url: string, letters: readonly Message[]): Promise<void>
 async function fill(s: Surroundings, name: string, n: number): Promise<void> {
   const at = new Date(Date.now() - 1000)
   const mail = (await s.db.row<{ id: number; sequence_id: number; funnel_id: number }>(
-    "SELECT m.id, m.sequence_id, q.funnel_id FROM sequence_mail m JOIN sequence q ON q.id = m.sequence_id ORDER BY m.id LIMIT 1",
+    "SELECT m.id, m.sequence_id, (SELECT MIN(funnel_id) FROM reference WHERE sequence_id = m.sequence_id) AS funnel_id FROM sequence_mail m ORDER BY m.id LIMIT 1",
   ))!
   const first = Number((await s.db.row<{ id: number }>("SELECT MAX(id) AS id FROM person"))!.id) + 1
   const enrolment = Number((await s.db.row<{ id: number }>("SELECT MAX(id) AS id FROM enrolment"))!.id) + 1
@@ -108,11 +108,11 @@ async function fill(s: Surroundings, name: string, n: number): Promise<void> {
   await s.db.write("INSERT INTO address (person_id, email, canonical, confirmed_at) VALUES ?", [
     rows.map((r) => [r.person, r.email, r.email, at]),
   ])
-  await s.db.write("INSERT INTO enrolment (id, person_id, sequence_id, release_id, begun_at) VALUES ?", [
-    rows.map((r) => [r.enrolment, r.person, mail.sequence_id, 1, at]),
+  await s.db.write("INSERT INTO enrolment (id, person_id, sequence_id, funnel_id, begun_at) VALUES ?", [
+    rows.map((r) => [r.enrolment, r.person, mail.sequence_id, mail.funnel_id, at]),
   ])
   await s.db.write(
-    "INSERT INTO mail (once, kind, person_id, to_email, to_name, funnel_id, enrolment_id, sequence_mail_id, position, due_at, try_at) VALUES ?",
+    "INSERT INTO mail (once, kind, person_id, to_email, to_name, funnel_id, enrolment_id, sequence_mail_id, due_at, try_at) VALUES ?",
     [
       rows.map((r) => [
         `bench:${r.email}`,
@@ -123,7 +123,6 @@ async function fill(s: Surroundings, name: string, n: number): Promise<void> {
         mail.funnel_id,
         r.enrolment,
         mail.id,
-        0,
         at,
         new Date(0),
       ]),

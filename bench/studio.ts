@@ -99,7 +99,9 @@ async function viewsOf(s: Surroundings): Promise<string[]> {
   )
   const step = await one(`SELECT id FROM step WHERE funnel_id = ${sale} AND kind = 'sales'`)
   const optin = await one(`SELECT id FROM step WHERE funnel_id = ${mini} AND kind = 'optin'`)
-  const sequence = await one(`SELECT id FROM sequence WHERE funnel_id = ${mini}`)
+  const sequence = await one(
+    `SELECT sequence_id AS id FROM reference WHERE funnel_id = ${mini} AND sequence_id IS NOT NULL LIMIT 1`,
+  )
   const offer = await one("SELECT id FROM offer ORDER BY id LIMIT 1")
   const person = await one("SELECT MIN(person_id) AS id FROM orders WHERE state = 'paid'")
   const order = await one("SELECT MIN(id) AS id FROM orders WHERE state = 'paid'")
@@ -114,7 +116,7 @@ async function viewsOf(s: Surroundings): Promise<string[]> {
     "/studio/funnels/new",
     `/studio/funnels/${mini}/steps/${optin}`,
     `/studio/funnels/${sale}/steps/${step}`,
-    `/studio/funnels/${mini}/sequences/${sequence}`,
+    `/studio/mail/sequences/${sequence}`,
     "/studio/courses",
     `/studio/courses/${course}`,
     "/studio/offers",

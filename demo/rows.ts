@@ -22,9 +22,9 @@ const inserts = {
   journal: "journal (once, at, order_id, charge_id, account, amount, currency, recorded_at)",
   admissions: "admission (person_id, course_id, media_id, origin, order_id, from_at, until_at)",
   tags: "person_tag (person_id, tag_id, at, joined_at)",
-  enrolments: "enrolment (id, person_id, sequence_id, release_id, begun_at, ended_at, ended_why)",
+  enrolments: "enrolment (id, person_id, sequence_id, funnel_id, begun_at, ended_at, ended_why, step, arrived_at)",
   mails:
-    "mail (id, once, kind, person_id, to_email, to_name, funnel_id, enrolment_id, sequence_mail_id, position, order_id, state, due_at, try_at, sent_at, subject, trouble)",
+    "mail (id, once, kind, person_id, to_email, to_name, funnel_id, enrolment_id, sequence_mail_id, order_id, state, due_at, try_at, sent_at, subject, trouble)",
   done: "lesson_done (person_id, lesson_id, at)",
   facts:
     "fact (once, at, recorded_at, kind, person_id, funnel_id, visitor, step_id, from_step_id, outcome, via, source, begun_at, subject_id, words, money)",
@@ -79,3 +79,6 @@ export async function writeRows(db: Db, rows: Rows): Promise<void> {
     for (let i = 0; i < rows[name].length; i += 1000)
       await db.write(`INSERT INTO ${into} VALUES ?`, [rows[name].slice(i, i + 1000)])
 }
+
+/** The step at which somebody waits for an e-mail of a plain series (see `stepsOfMails`). */
+export const waitFor = (mail: number): number => 2 * mail - 1

@@ -23,7 +23,7 @@ import { searchedText } from "@/server/person/person"
 import type { Surroundings } from "@/server/surroundings"
 import { type Card, Store } from "@/standins/processor/store"
 import { firstNames, zones } from "./lessons"
-import { fact, noRows, type Rows, writeRows } from "./rows"
+import { fact, noRows, type Rows, waitFor, writeRows } from "./rows"
 import { type Seeded, seeded } from "./seeded"
 import type { DemoShop } from "./shop"
 import { sourceAt, wave } from "./traffic"
@@ -290,7 +290,6 @@ function putOrder(m: Make, o: PutOrder): Ordered {
       o.b.email,
       o.b.name,
       m.funnel.id,
-      null,
       null,
       null,
       id,
@@ -626,6 +625,7 @@ function stopped(m: Make, way: Way, b: Buyer, at: number, wording: string): void
   const enrolment = ++m.next.enrolment
   let from = at
   let ended: number | null = null
+  let waits: { readonly mail: number; readonly since: number } | null = null
   for (const [i, mail] of sequence.mails.entries()) {
     const due = nextDue(from, mail, b.zone)
     const sent = due <= m.now ? Math.round(due + random.between(0.3, 4) * 1000) : null
@@ -639,7 +639,6 @@ function stopped(m: Make, way: Way, b: Buyer, at: number, wording: string): void
       funnel.id,
       enrolment,
       mail.id,
-      i,
       null,
       sent ? "sent" : "due",
       new Date(due),
@@ -648,7 +647,10 @@ function stopped(m: Make, way: Way, b: Buyer, at: number, wording: string): void
       sent ? mail.subject : null,
       null,
     ])
-    if (!sent) break
+    if (!sent) {
+      waits = { mail: mail.id, since: from }
+      break
+    }
     rows.facts.push(
       fact("mailed", sent, {
         once: `mailed:${m.next.mail}`,
@@ -668,10 +670,12 @@ function stopped(m: Make, way: Way, b: Buyer, at: number, wording: string): void
     enrolment,
     b.id,
     sequence.id,
-    m.shop.release,
+    funnel.id,
     new Date(at),
     ended && new Date(ended),
     ended && "finished",
+    waits && waitFor(waits.mail),
+    waits && new Date(waits.since),
   ])
 }
 

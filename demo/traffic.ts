@@ -6,7 +6,7 @@ import { nextDue } from "@/core/mail/schedule"
 import type { Db } from "@/server/db/pool"
 import { searchedText } from "@/server/person/person"
 import { firstNames, sources, zones } from "./lessons"
-import { fact, noRows, type Rows, writeRows } from "./rows"
+import { fact, noRows, type Rows, waitFor, writeRows } from "./rows"
 import { type Seeded, seeded } from "./seeded"
 
 const day = 86_400_000
@@ -155,15 +155,18 @@ function walkSequence(
   active: () => boolean,
 ): { suppressed: string | null; at: number | null } {
   const enrolment = rows.enrolments.length + 1
-  const common = (ended: number | null, why: string | null) =>
+  /** `at`: the e-mail that they wait for, since when. */
+  const common = (ended: number | null, why: string | null, at?: { readonly mail: number; readonly since: number }) =>
     rows.enrolments.push([
       enrolment,
       p.person,
       sequence.id,
-      t.release,
+      t.funnel.id,
       new Date(p.begun),
       ended && new Date(ended),
       why,
+      at ? waitFor(at.mail) : null,
+      at ? new Date(at.since) : null,
     ])
   rows.facts.push(
     fact("sequence-begun", p.begun, {
@@ -189,7 +192,6 @@ function walkSequence(
         t.funnel.id,
         enrolment,
         mail.id,
-        i,
         null,
         state,
         new Date(due),
@@ -200,7 +202,7 @@ function walkSequence(
       ])
     if (due > t.now) {
       row("due", null, null, null)
-      common(null, null)
+      common(null, null, { mail: mail.id, since: from })
       return { suppressed: null, at: null }
     }
     const sent = Math.round(due + random.between(0.3, 4) * 1000)

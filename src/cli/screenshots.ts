@@ -119,7 +119,7 @@ async function studioPictures(desktop: BrowserContext, origin: string): Promise<
   for (const [name, path] of [
     ["funnel", "/studio/funnels/1"],
     ["page-editor", "/studio/funnels/1/steps/1?block=join"],
-    ["sequence", "/studio/funnels/1/sequences/1"],
+    ["sequence", "/studio/mail/sequences/1"],
     ["course-editor", "/studio/courses/2?lesson=6"],
     ["quiz-editor", "/studio/courses/lessons/6?block=roots"],
     ["course-opens", "/studio/courses/2/opens"],

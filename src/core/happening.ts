@@ -9,6 +9,7 @@ export type HappeningKind =
   | "admitted"
   | "sequence-begun"
   | "sequence-ended"
+  | "sequence-not-begun"
   | "tagged"
   | "untagged"
   | "mailed"

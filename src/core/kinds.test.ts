@@ -9,13 +9,15 @@ import { stepKinds } from "./funnel/step/list"
 import { mailKinds } from "./mail/kind/list"
 import { giftKinds } from "./offer/gift/list"
 import { blockKinds } from "./page/block/list"
+import { sequenceStepKinds } from "./sequence/step/list"
 
 /** Where comparing with a kind is at home. */
 const homes: Record<string, { readonly kinds: readonly string[]; readonly at: RegExp }> = {
   step: { kinds: Object.keys(stepKinds), at: /core\/funnel\/step\/|front\/step\// },
-  effect: { kinds: Object.keys(effectKinds), at: /core\/funnel\/effect\/|server\/funnel\/effect\// },
+  effect: { kinds: Object.keys(effectKinds), at: /core\/funnel\/effect\/|server\/sequence\/effect\// },
   block: { kinds: Object.keys(blockKinds), at: /core\/page\/block\/|page-editor\/block\/|front\/part\// },
   gift: { kinds: Object.keys(giftKinds), at: /core\/offer\/gift\// },
+  sequenceStep: { kinds: Object.keys(sequenceStepKinds), at: /core\/sequence\/step\// },
   mail: { kinds: Object.keys(mailKinds), at: /core\/mail\/kind\/|\/letter\// },
 }
 

@@ -17,7 +17,18 @@ export type Listener = {
 }
 
 /** What lower domains reach higher ones by. */
-export type Wiring = { readonly listeners: readonly Listener[]; readonly letters: Letters }
+export type Wiring = {
+  readonly listeners: readonly Listener[]
+  readonly letters: Letters
+  readonly sequences: Sequences
+}
+
+/** How people are taken through sequences: what a step does may begin another, and an e-mail that has gone takes them on. */
+export type Sequences = {
+  /** Takes these on from where they stand. */
+  takeOn(tx: Db, enrolments: readonly number[], at: number): Promise<void>
+  afterMails(tx: Db, gone: readonly { readonly enrolment: number; readonly mail: number }[], at: number): Promise<void>
+}
 
 export type Around = Wiring & {
   readonly actor: Actor

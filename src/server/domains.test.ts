@@ -12,6 +12,7 @@ const order = [
   "offer",
   "notice",
   "mail",
+  "sequence",
   "funnel",
   "ledger",
   "top",

@@ -19,11 +19,21 @@ import { measureMedia } from "./media/length"
 import { sweepWrongPasswords } from "./person/password"
 import { sweepSessions } from "./person/session"
 import { sweepKnocks } from "./person/way-in"
+import { sequences } from "./sequence/run"
 import type { Surroundings } from "./surroundings"
 import { rollTally } from "./tally"
 import { timers } from "./timer"
 
-export const due: readonly Due[] = [charges, refunds, renewals, timers({ stopped, replan }), openings, away, mails]
+export const due: readonly Due[] = [
+  charges,
+  refunds,
+  renewals,
+  timers({ stopped, replan }),
+  openings,
+  away,
+  sequences,
+  mails,
+]
 
 /** One round of everything that is due now. */
 export async function doWhatIsDue(s: Surroundings, worker: string): Promise<void> {

@@ -15,9 +15,12 @@ import { receiptLetter } from "./ledger/letter/receipt"
 import { refundLetter } from "./ledger/letter/refund"
 import { addressChangeLetter } from "./mail/letter/address-change"
 import { confirmLetter } from "./mail/letter/confirm"
-import { sequenceLetter } from "./mail/letter/sequence"
 import { studioWayInLetter } from "./mail/letter/studio-way-in"
 import { wayInLetter } from "./mail/letter/way-in"
+import { sequenceLetter } from "./sequence/letter/sequence"
+import { teamNoteLetter } from "./sequence/letter/team-note"
+import { afterMails, moveZone, stir } from "./sequence/run"
+import { takeOn } from "./sequence/take-on"
 
 export const wiring: Wiring = {
   listeners: [
@@ -28,7 +31,10 @@ export const wiring: Wiring = {
     awaitComing,
     reachLearningArea,
     performOnOccasion,
+    moveZone,
+    stir,
   ],
+  sequences: { takeOn, afterMails },
   letters: {
     confirm: confirmLetter,
     "way-in": wayInLetter,
@@ -39,6 +45,7 @@ export const wiring: Wiring = {
     "new-comments": newCommentsLetter,
     "studio-way-in": studioWayInLetter,
     sequence: sequenceLetter,
+    "team-note": teamNoteLetter,
     receipt: receiptLetter,
     "mend-card": mendCardLetter,
     "access-ended": accessEndedLetter,

@@ -14,6 +14,8 @@ export const origin = {
   invitation: (id: number) => `invitation:${id}`,
   /** What was set off by anything else that happened. */
   occasion: (effect: number) => `effect:${effect}`,
+  /** A step of a sequence. */
+  sequence: (id: number) => `sequence:${id}`,
 } as const
 
 /**
@@ -26,4 +28,5 @@ export const originWords = `CASE
   WHEN d.origin LIKE 'invitation:%' THEN COALESCE((SELECT CONCAT('the invitation “', i.name, '”') FROM invitation i WHERE i.id = CAST(SUBSTRING(d.origin, 12) AS UNSIGNED)), d.origin)
   WHEN d.origin LIKE 'hand:%' THEN 'by hand'
   WHEN d.origin LIKE 'effect:%' THEN 'an effect'
+  WHEN d.origin LIKE 'sequence:%' THEN COALESCE((SELECT CONCAT('the sequence “', q.name, '”') FROM sequence q WHERE q.id = CAST(SUBSTRING(d.origin, 10) AS UNSIGNED)), d.origin)
   ELSE d.origin END`

@@ -14,6 +14,7 @@ export type Referrer = {
   readonly offer?: number
   readonly notice?: number
   readonly segment?: number
+  readonly sequence?: number
 }
 
 const column: Record<Referred, string> = {
@@ -38,7 +39,8 @@ export async function writeReferences(
     | { readonly lesson: number }
     | { readonly offer: number }
     | { readonly notice: number }
-    | { readonly segment: number },
+    | { readonly segment: number }
+    | { readonly sequence: number },
   references: readonly { readonly from: Referrer; readonly ref: Ref }[],
 ): Promise<void> {
   if ("funnel" in of) await tx.write("DELETE FROM reference WHERE funnel_id = ?", [of.funnel])
@@ -46,6 +48,7 @@ export async function writeReferences(
   else if ("lesson" in of) await tx.write("DELETE FROM reference WHERE from_lesson_id = ?", [of.lesson])
   else if ("notice" in of) await tx.write("DELETE FROM reference WHERE from_notice_id = ?", [of.notice])
   else if ("segment" in of) await tx.write("DELETE FROM reference WHERE from_segment_id = ?", [of.segment])
+  else if ("sequence" in of) await tx.write("DELETE FROM reference WHERE from_sequence_id = ?", [of.sequence])
   else if ("offer" in of) await tx.write("DELETE FROM reference WHERE from_offer_id = ?", [of.offer])
   else await tx.write("DELETE FROM reference WHERE funnel_id IS NULL AND effect_id = ?", [of.effect])
   const there = await existing(
@@ -65,12 +68,13 @@ export async function writeReferences(
       f.offer ?? null,
       f.notice ?? null,
       f.segment ?? null,
+      f.sequence ?? null,
       ...targets.map((t) => (t === ref.to ? ref.id : null)),
       ref.use,
     ])
   if (rows.length)
     await tx.write(
-      `INSERT INTO reference (funnel_id, step_id, block, mail_id, effect_id, from_course_id, from_lesson_id, from_offer_id, from_notice_id, from_segment_id, ${targets.map((t) => column[t]).join(", ")}, say) VALUES ?`,
+      `INSERT INTO reference (funnel_id, step_id, block, mail_id, effect_id, from_course_id, from_lesson_id, from_offer_id, from_notice_id, from_segment_id, from_sequence_id, ${targets.map((t) => column[t]).join(", ")}, say) VALUES ?`,
       [rows],
     )
 }
@@ -104,6 +108,7 @@ export async function usesOf(db: Db, to: Referred, id: number): Promise<Use[]> {
     hasPage: number
     sequence: string | null
     sequence_of: number | null
+    mail_id: number | null
     mail_subject: string | null
     course_id: number | null
     course: string | null
@@ -116,10 +121,10 @@ export async function usesOf(db: Db, to: Referred, id: number): Promise<Use[]> {
     segment_id: number | null
     segment: string | null
   }>(
-    `SELECT r.say, r.effect_id, f.id AS funnel_id, f.name AS funnel, t.id AS step_id, t.name AS step, r.block IS NOT NULL AS hasPage, q.name AS sequence, q.id AS sequence_of, m.subject AS mail_subject,
+    `SELECT r.say, r.effect_id, f.id AS funnel_id, f.name AS funnel, t.id AS step_id, t.name AS step, r.block IS NOT NULL AS hasPage, q.name AS sequence, q.id AS sequence_of, r.mail_id, m.subject AS mail_subject,
        c.id AS course_id, c.title AS course, l.title AS lesson, o.id AS offer_id, o.public_name AS offer, n.id AS notice_id, n.title AS notice, g.id AS segment_id, g.name AS segment
      FROM reference r LEFT JOIN funnel f ON f.id = r.funnel_id LEFT JOIN step t ON t.id = r.step_id LEFT JOIN sequence_mail m ON m.id = r.mail_id
-     LEFT JOIN sequence q ON q.id = m.sequence_id LEFT JOIN lesson l ON l.id = r.from_lesson_id LEFT JOIN course c ON c.id = COALESCE(r.from_course_id, l.course_id)
+     LEFT JOIN sequence q ON q.id = r.from_sequence_id LEFT JOIN lesson l ON l.id = r.from_lesson_id LEFT JOIN course c ON c.id = COALESCE(r.from_course_id, l.course_id)
      LEFT JOIN segment g ON g.id = r.from_segment_id LEFT JOIN notice n ON n.id = r.from_notice_id LEFT JOIN offer o ON o.id = r.from_offer_id AND o.removed_at IS NULL
      WHERE r.${column[to]} = ? AND (r.from_offer_id IS NULL OR o.id IS NOT NULL) ORDER BY f.name, t.position, r.id LIMIT 200`,
     [id],
@@ -129,8 +134,11 @@ export async function usesOf(db: Db, to: Referred, id: number): Promise<Use[]> {
     if (r.sequence !== null)
       return {
         use,
-        says: `the e-mail “${r.mail_subject || "without a subject"}” of “${r.sequence}”`,
-        href: `/studio/funnels/${r.funnel_id}/sequences/${r.sequence_of}`,
+        says:
+          r.mail_id === null
+            ? `the sequence “${r.sequence}”`
+            : `the e-mail “${r.mail_subject || "without a subject"}” of “${r.sequence}”`,
+        href: `/studio/mail/sequences/${r.sequence_of}`,
       }
     if (r.step !== null)
       return {

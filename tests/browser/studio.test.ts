@@ -203,7 +203,7 @@ it("walks the river with the keys and reads it in words", async () => {
 })
 
 it("edits an e-mail of the sequence", async () => {
-  await page.goto(`${origin}/studio/funnels/1/sequences/1`)
+  await page.goto(`${origin}/studio/mail/sequences/1`)
   await page.getByLabel("Subject", { exact: true }).fill("A first word, ‹first name, else friend›")
   await saved()
   await page.reload()

@@ -18,7 +18,7 @@ const views = [
   "/studio/funnels/1",
   "/studio/funnels/1?step=p1",
   "/studio/funnels/1/steps/1",
-  "/studio/funnels/1/sequences/1",
+  "/studio/mail/sequences/1",
   "/studio/courses",
   "/studio/courses/1",
   "/studio/courses/2?lesson=6",

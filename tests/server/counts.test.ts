@@ -7,9 +7,9 @@ import { listFunnels, stoppedAt } from "@/server/funnel/funnel-view"
 import { arrive, recordNewcomers } from "@/server/funnel/journey"
 import { loadFunnel } from "@/server/funnel/load"
 import { cameBetween, gatherRests, readRivers, rollRests, rollUp, underWay, wentBy } from "@/server/funnel/rollup"
-import { beginSequence } from "@/server/mail/enrol"
-import { listSequences } from "@/server/mail/mail-view"
 import { makePerson } from "@/server/person/person"
+import { beginSequence } from "@/server/sequence/begin"
+import { listSequences } from "@/server/sequence/sequence-view"
 import { countOf, countsBy, rollTally } from "@/server/tally"
 import { openSchool, someVisitor, type TestSchool, testSchool } from "../support/school"
 
@@ -199,10 +199,10 @@ describe("tallies", () => {
         await t.s.db.transaction((tx) =>
           beginSequence(tx, {
             person: made.person,
-            sequence: first,
-            release: school.release,
+            sequence,
             funnel: funnel.id,
             at: t.at(),
+            again: "no",
           }),
         )
     }

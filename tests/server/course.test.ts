@@ -1,12 +1,15 @@
 // Courses as they are written and learnt, effects of outcomes, and what a person who is let in meets.
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { lessonPage } from "@/core/course/lesson-page"
+import { allSteps, removeStep } from "@/core/sequence/flow"
+import { mailOf } from "@/core/sequence/step/list"
 import * as course from "@/server/course/course"
 import { gateOf } from "@/server/course/gates"
 import { markDone, myCourse, myCourses, openLesson } from "@/server/course/learn"
 import { saveLessonPage } from "@/server/course/lesson-page"
 import { saveOutline } from "@/server/course/outline"
-import { addMail, changeFunnel, removeMail, saveMail, saveSequence } from "@/server/funnel/edit"
+import { doWhatIsDue } from "@/server/due-list"
+import { changeFunnel } from "@/server/funnel/edit"
 import { confirmJoin } from "@/server/funnel/join"
 import { setOff } from "@/server/funnel/leave"
 import { loadFunnel } from "@/server/funnel/load"
@@ -17,7 +20,9 @@ import { beat } from "@/server/heartbeat"
 import { sendDue } from "@/server/mail/send"
 import { storeMedia } from "@/server/media/store"
 import { personStory } from "@/server/person/people"
-import { releaseById } from "@/server/releases"
+import { saveMail, saveSequence } from "@/server/sequence/edit"
+import { putLive } from "@/server/sequence/live"
+import { loadSequence } from "@/server/sequence/store"
 import { addLesson, join_, linkId, openSchool, type TestSchool, testSchool } from "../support/school"
 
 let t: TestSchool
@@ -219,37 +224,30 @@ describe("the mails of a sequence", () => {
       button: "",
       lesson: null,
       step: null,
-      afterDays: 1,
-      atMinute: 450,
     })
     t.set(t.at() + 2 * 86_400_000)
-    await publishFunnel(t.s, school.funnel)
+    await putLive(t.s, (await loadFunnel(t.s.db, school.funnel))!.sequences[0]!.id)
     await sendDue(t.s, "w")
     const got = t.sent.filter((m) => m.to.address === email).at(-1)!
     expect(got.subject).toBe("Mended, Ines")
     expect(got.html).not.toContain("salt.example") // the address stays with us, behind our signature
     expect(got.date.getTime()).toBe(t.at())
   })
-  it("can be added and removed, and those on their way go on", async () => {
-    const sequence = (await loadFunnel(t.s.db, school.funnel))!.sequences[0]!
-    const added = await addMail(t.s, sequence.id)
-    expect(added).toMatchObject({ ok: true, mail: expect.any(Number) })
-    expect((await loadFunnel(t.s.db, school.funnel))!.sequences[0]!.mails).toHaveLength(4)
-    expect(await publishFunnel(t.s, school.funnel)).toMatchObject({ refused: expect.any(String) }) // it has no words yet
-    await removeMail(t.s, (added as { mail: number }).mail)
-    expect(await removeMail(t.s, 99_999)).toMatchObject({ refused: expect.any(String) })
-    expect(await addMail(t.s, 99_999)).toMatchObject({ refused: expect.any(String) })
+  it("can be removed, and those on their way go on", async () => {
+    const { id } = (await loadFunnel(t.s.db, school.funnel))!.sequences[0]!
     const email = "shorter@post.example"
     await member(email)
     await sendDue(t.s, "w")
-    await removeMail(t.s, sequence.mails[1]!.id)
-    const published = await publishFunnel(t.s, school.funnel)
-    expect(
-      (await releaseById(t.s.db, (published as { release: number }).release))!.funnel.sequences[0]!.mails,
-    ).toHaveLength(2)
+    const { flow, mails } = (await loadSequence(t.s.db, id))!
+    const second = allSteps(flow.steps).find((x) => mailOf(x) === mails[1]!.id)!
+    expect(await saveSequence(t.s, id, { flow: { ...flow, steps: removeStep(flow.steps, second.id) } })).toHaveProperty(
+      "revision",
+    )
+    expect(await putLive(t.s, id)).toEqual({ ok: true })
+    expect((await loadFunnel(t.s.db, school.funnel))!.sequences[0]!.mails).toHaveLength(2)
     for (let d = 0; d < 4; d++) {
       t.set(t.at() + 86_400_000)
-      await sendDue(t.s, "w")
+      await doWhatIsDue(t.s, "w")
     }
     const subjects = t.sent.filter((m) => m.to.address === email && m.headers["List-Unsubscribe"]).map((m) => m.subject)
     expect(subjects[0]).toBe("1 of 3: Lesson 1")
@@ -257,13 +255,10 @@ describe("the mails of a sequence", () => {
     expect(new Set(subjects).size).toBe(subjects.length)
   })
   it("are not sent by a draft", async () => {
-    const sequence = (await loadFunnel(t.s.db, school.funnel))!.sequences[0]!
-    expect(
-      await saveSequence(t.s, { sequence: sequence.id, name: "Mornings", state: "draft", leaveLine: "Stop" }),
-    ).toHaveProperty("revision")
-    expect(
-      await saveSequence(t.s, { sequence: sequence.id, name: " ", state: "draft", leaveLine: "Stop" }),
-    ).toMatchObject({ field: "name" })
+    const { id } = (await loadFunnel(t.s.db, school.funnel))!.sequences[0]!
+    expect(await saveSequence(t.s, id, { name: "Mornings", leaveLine: "Stop" })).toHaveProperty("revision")
+    expect(await saveSequence(t.s, id, { name: " " })).toMatchObject({ field: "name" })
+    await t.s.db.write("UPDATE sequence SET state = 'draft' WHERE id = ?", [id])
     const released = (await publishFunnel(t.s, school.funnel, true)) as { release: number }
     const email = "draft@post.example"
     await join_(t, { ...school, release: released.release }, email)

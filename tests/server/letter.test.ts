@@ -1,14 +1,14 @@
 // Every kind of mail as it goes over the wire: by real SMTP into the stand-in, read back by an independent MIME parser.
 import { type ParsedMail, simpleParser } from "mailparser"
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
-import { saveMail } from "@/server/funnel/edit"
 import { confirmJoin } from "@/server/funnel/join"
 import { loadFunnel } from "@/server/funnel/load"
-import { publishFunnel } from "@/server/funnel/release"
 import { sendDue } from "@/server/mail/send"
 import { askWayIn } from "@/server/person/way-in"
 import { smtpMailer } from "@/server/port/mailer"
 import { saveSchool } from "@/server/school"
+import { saveMail } from "@/server/sequence/edit"
+import { putLive } from "@/server/sequence/live"
 import { verifyId } from "@/server/sign"
 import { type Mailbox, openMailbox } from "@/standins/mailbox/smtp"
 import { listMessages, rawMessage } from "@/standins/mailbox/store"
@@ -133,11 +133,9 @@ describe("what a marketer types", () => {
       button: "Open “2”",
       lesson: mail.lessonId,
       step: null,
-      afterDays: 1,
-      atMinute: 450,
     })
     expect(saved).toHaveProperty("revision")
-    expect(await publishFunnel(t.s, school.funnel)).toHaveProperty("release")
+    expect(await putLive(t.s, (await loadFunnel(t.s.db, school.funnel))!.sequences[0]!.id)).toEqual({ ok: true })
     t.set(t.at() + 86_400_000)
     const got = await newest("bo@post.example")
     sound(got)

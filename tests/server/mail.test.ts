@@ -2,11 +2,11 @@ import { type ChildProcess, spawn } from "node:child_process"
 import { createServer } from "node:net"
 import { afterAll, afterEach, beforeAll, describe, expect, it } from "vitest"
 import { confirmJoin } from "@/server/funnel/join"
-import { followLink } from "@/server/mail/click"
 import { changeZone } from "@/server/mail/leave"
 import { recoverMail, sendDue } from "@/server/mail/send"
 import { personStory } from "@/server/person/people"
 import { MailTrouble, smtpMailer } from "@/server/port/mailer"
+import { followLink } from "@/server/sequence/click"
 import { sign } from "@/server/sign"
 import { openMailbox } from "@/standins/mailbox/smtp"
 import { listMessages, rawMessage } from "@/standins/mailbox/store"
@@ -227,7 +227,7 @@ describe("a worker that is killed", () => {
       async () =>
         Number(
           (await t.s.db.row<{ n: number }>(
-            "SELECT COUNT(*) AS n FROM mail WHERE to_email LIKE 'killed%' AND state NOT IN ('sent', 'unsure') AND position = 0",
+            "SELECT COUNT(*) AS n FROM mail WHERE to_email LIKE 'killed%' AND state NOT IN ('sent', 'unsure') AND once LIKE 'b:%'",
           ))!.n,
         ) === 0,
     )
@@ -271,15 +271,15 @@ async function bulk(n: number, name: string): Promise<void> {
       at,
     ])
     const enrolment = (
-      await t.s.db.write("INSERT INTO enrolment (person_id, sequence_id, release_id, begun_at) VALUES (?, ?, ?, ?)", [
+      await t.s.db.write("INSERT INTO enrolment (person_id, sequence_id, funnel_id, begun_at) VALUES (?, ?, ?, ?)", [
         person,
         sequence.id,
-        school.release,
+        school.funnel,
         at,
       ])
     ).id
     await t.s.db.write(
-      "INSERT INTO mail (once, kind, person_id, to_email, funnel_id, enrolment_id, sequence_mail_id, position, due_at, try_at) VALUES (?, 'sequence', ?, ?, ?, ?, ?, 0, ?, ?)",
+      "INSERT INTO mail (once, kind, person_id, to_email, funnel_id, enrolment_id, sequence_mail_id, due_at, try_at) VALUES (?, 'sequence', ?, ?, ?, ?, ?, ?, ?)",
       [`b:${name}:${i}`, person, email, school.funnel, enrolment, sequence.mail, at, new Date(0)],
     )
   }

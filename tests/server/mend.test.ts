@@ -42,7 +42,7 @@ describe("one press", () => {
     await mended("course-not-ready")
   })
   it("puts a draft sequence live", async () => {
-    await t.s.db.write("UPDATE sequence SET state = 'draft' WHERE funnel_id = ?", [school.funnel])
+    await t.s.db.write("UPDATE sequence SET state = 'draft'")
     await mended("sequence-not-ready")
   })
   it("writes the mail for a lesson that came since, in its place, and counts all anew", async () => {

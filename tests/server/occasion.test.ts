@@ -5,7 +5,7 @@ import { myCourses, openLesson } from "@/server/course/learn"
 import { listEffects } from "@/server/funnel/effects-view"
 import { addOnOccasion, effectsOn, removeOnOccasion } from "@/server/funnel/occasion"
 import { refundStory } from "@/server/ledger/refund"
-import { endSequence } from "@/server/mail/enrol"
+import { endSequence } from "@/server/mail/end"
 import { personStory } from "@/server/person/people"
 import { newSegment, readSegment, saveSegment } from "@/server/person/segment"
 import { listTags, mergeTags, putTagOn, removeTag, renameTag, takeTagOff } from "@/server/person/tag"
@@ -88,7 +88,7 @@ describe("an occasion", () => {
     const sequence = (await s().db.row<{ id: number }>("SELECT id FROM sequence"))!.id
     await s().db.write("INSERT IGNORE INTO tag (name) VALUES ('once'), ('often')")
     await add("tagged", await tagId("once"), { kind: "begin-sequence", sequence })
-    await add("tagged", await tagId("often"), { kind: "begin-sequence", sequence, again: true })
+    await add("tagged", await tagId("often"), { kind: "begin-sequence", sequence, again: "ended" })
     const person = (await buy(shop, "fine")).order.person_id!
     const tag = async (name: string) => {
       const about = { person, tag: await tagId(name), at: shop.t.at(), name }

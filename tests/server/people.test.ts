@@ -174,7 +174,7 @@ describe("the clock", () => {
       "3 of 3: Lesson 3",
     ])
     const rows = await t.s.db.rows<{ due_at: Date; sent_at: Date }>(
-      "SELECT due_at, sent_at FROM mail WHERE to_email = 'clock@post.example' AND kind = 'sequence' ORDER BY position",
+      "SELECT due_at, sent_at FROM mail WHERE to_email = 'clock@post.example' AND kind = 'sequence' ORDER BY id",
     )
     for (const r of rows) expect(r.sent_at.getTime() - r.due_at.getTime()).toBeLessThan(5_000) // sent when it was due, not when the clock arrived
     expect(Math.abs((await s.clock.now()) - moved.now)).toBeLessThan(2_000)

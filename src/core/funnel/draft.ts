@@ -44,12 +44,17 @@ export type SequenceMail = {
   readonly stepId: number | null
 }
 
+/** A paused one takes nobody on and sends nothing until it goes on. */
+export type SequenceState = "draft" | "live" | "paused"
+
+/** A sequence as a funnel sees it. */
 export type Sequence = {
   readonly id: number
   readonly name: string
-  readonly state: "draft" | "live"
+  readonly state: SequenceState
   /** Words of the link that unsubscribes. */
   readonly leaveLine: string
+  /** In the order in which they are read. */
   readonly mails: readonly SequenceMail[]
 }
 
@@ -78,6 +83,7 @@ export type Funnel = {
   readonly steps: readonly Step[]
   readonly streams: readonly Stream[]
   readonly effects: readonly Effect[]
+  /** Those that it begins, as they are now. */
   readonly sequences: readonly Sequence[]
   /** The courses that any of this speaks of, as they are now. */
   readonly courses: readonly CourseCard[]

@@ -1,7 +1,7 @@
 // Changes to a funnel's draft, each from one value to another: steps put in, copied, moved, removed, led elsewhere, what they
 // sell and set off. What is new has a number below zero until it is stored. A change that can't be made gives null.
 import type { Page } from "../page/document"
-import { type Deed, type Effect, type Funnel, type Sequence, type SequenceMail, type Step, stepById } from "./draft"
+import { type Deed, type Effect, type Funnel, type Step, stepById } from "./draft"
 import type { Structure } from "./read"
 import { hasPage, type Outcome, readSettings, type StepKind, type soldAt, stepKinds, waysOf } from "./step/list"
 
@@ -88,10 +88,6 @@ export function removeStep(f: Funnel, id: number): Funnel | null {
     steps: led.steps.filter((x) => x.id !== id),
     streams: led.streams.filter((t) => t.from !== id).map((t) => (t.to === id ? { ...t, to: null } : t)),
     effects: led.effects.filter((e) => e.step !== id),
-    sequences: led.sequences.map((q) => ({
-      ...q,
-      mails: q.mails.map((m) => (m.stepId === id ? { ...m, stepId: null } : m)),
-    })),
   }
 }
 
@@ -172,37 +168,11 @@ export function changePage(f: Funnel, id: number, page: Page): Funnel | null {
   return withStep(f, id, (s) => ({ ...s, page }))
 }
 
-export function changeSequence(f: Funnel, id: number, change: (q: Sequence) => Sequence): Funnel | null {
-  return f.sequences.some((q) => q.id === id)
-    ? { ...f, sequences: f.sequences.map((q) => (q.id === id ? change(q) : q)) }
-    : null
-}
-
-export function changeMail(f: Funnel, id: number, change: (m: SequenceMail) => SequenceMail): Funnel | null {
-  const q = f.sequences.find((x) => x.mails.some((m) => m.id === id))
-  return q ? changeSequence(f, q.id, (x) => ({ ...x, mails: x.mails.map((m) => (m.id === id ? change(m) : m)) })) : null
-}
-
-/** Puts a mail into a sequence at a place (from 0); at its end where none is given. */
-export function addMail(f: Funnel, sequence: number, mail: Omit<SequenceMail, "id">, at = Infinity): Funnel | null {
-  const id = fresh(f.sequences.flatMap((q) => q.mails))
-  return changeSequence(f, sequence, (q) => ({
-    ...q,
-    mails: [...q.mails.slice(0, at), { ...mail, id }, ...q.mails.slice(Math.min(at, q.mails.length))],
-  }))
-}
-
-export function removeMail(f: Funnel, id: number): Funnel | null {
-  const q = f.sequences.find((x) => x.mails.some((m) => m.id === id))
-  return q ? changeSequence(f, q.id, (x) => ({ ...x, mails: x.mails.filter((m) => m.id !== id) })) : null
-}
-
 /**
  * Takes the structure back to what it was: steps, what they are set to, streams and effects. Pages, names and addresses that
  * were edited meanwhile stay as they are now; a step that was removed comes back as it was.
  */
 export function takeBack(now: Funnel, was: Structure): Funnel {
-  const ledTo = new Map(was.mailsTo.map((m) => [m.mail, m.step]))
   return {
     ...now,
     steps: was.steps.map((s) => {
@@ -211,11 +181,5 @@ export function takeBack(now: Funnel, was: Structure): Funnel {
     }),
     streams: was.streams,
     effects: was.effects,
-    sequences: now.sequences.map((q) => ({
-      ...q,
-      mails: q.mails.map((m) =>
-        m.stepId === null && m.lessonId === null ? { ...m, stepId: ledTo.get(m.id) ?? null } : m,
-      ),
-    })),
   }
 }

@@ -38,7 +38,7 @@ const funnel = v.object({
     v.object({
       id: number,
       name: v.string(),
-      state: either,
+      state: v.picklist(["draft", "live", "paused"]),
       leaveLine: v.string(),
       mails: v.array(
         v.object({

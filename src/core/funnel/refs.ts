@@ -1,7 +1,7 @@
 // Everything a funnel refers to, and from where in it.
 import { refsOfBlock } from "../page/block/list"
 import { allBlocks } from "../page/walk"
-import { type Ref, refTo } from "../reference"
+import type { Ref } from "../reference"
 import type { Funnel } from "./draft"
 import { refsOfDeed } from "./effect/list"
 import { refsOfStep } from "./step/list"
@@ -10,13 +10,12 @@ export type RefFrom = {
   readonly from: {
     readonly step?: number
     readonly block?: string
-    readonly mail?: number
     readonly effect?: number
   }
   readonly ref: Ref
 }
 
-export function refsOfFunnel(f: Pick<Funnel, "steps" | "effects" | "sequences">): RefFrom[] {
+export function refsOfFunnel(f: Pick<Funnel, "steps" | "effects">): RefFrom[] {
   return [
     ...f.steps.flatMap((s) => [
       ...refsOfStep(s).map((ref) => ({ from: { step: s.id }, ref })),
@@ -25,13 +24,5 @@ export function refsOfFunnel(f: Pick<Funnel, "steps" | "effects" | "sequences">)
       ),
     ]),
     ...f.effects.flatMap((e) => refsOfDeed(e).map((ref) => ({ from: { step: e.step, effect: e.id }, ref }))),
-    ...f.sequences.flatMap((q) =>
-      q.mails.flatMap((m) =>
-        [...refTo("lesson", m.lessonId, "leads to it"), ...refTo("step", m.stepId, "leads to it")].map((ref) => ({
-          from: { mail: m.id },
-          ref,
-        })),
-      ),
-    ),
   ]
 }

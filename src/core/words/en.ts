@@ -120,6 +120,10 @@ export const words = {
     commentText: (name: string, waiting: number) =>
       `${name ? `Hello ${name}` : "Hello"},\n\nthis was written below your lessons.${waiting === 0 ? "" : waiting === 1 ? " One comment waits for you before others see it." : ` ${waiting} comments wait for you before others see them.`}`,
     commentBy: (name: string, lesson: string) => `${name} on “${lesson}”:`,
+    teamNoteSubject: (who: string, sequence: string) => `${who}, in “${sequence}”`,
+    teamNoteText: (who: string, sequence: string) =>
+      `${who} has come to the place in the sequence “${sequence}” where you wanted to be told.`,
+    teamNoteButton: "See who it is",
     commentButton: "Read and answer",
     wayInAfter: "If you didn't ask for it, leave this message be.",
     studioSubject: (school: string) => `Sign in to the studio of ${school}`,

@@ -76,6 +76,12 @@ export const refusals = {
     minutes: (most: number) => `At most ${most} minutes.`,
     choose: (kind: string) => `Choose a ${kind}.`,
   },
+  sequence: {
+    many: "There are two hundred sequences already. Remove one that nobody needs.",
+    long: "A sequence has two hundred steps at most.",
+    notLive: "It was never put live.",
+    used: "It is still begun or ended somewhere: see where it is used.",
+  },
   funnel: {
     againDays: "Whole days, from 1 to 3650; empty: never.",
     address:

@@ -21,6 +21,7 @@ export const storyWords: Readonly<Record<HappeningKind, (f: StoryFact) => string
   admitted: (f) => `was let into ${f.words}`,
   "sequence-begun": (f) => `began ${f.words}`,
   "sequence-ended": (f) => `${f.words}`,
+  "sequence-not-begun": (f) => `did not begin ${f.words}`,
   tagged: (f) => `was tagged “${f.words}”`,
   untagged: (f) => `lost the tag “${f.words}”`,
   mailed: (f) => `was sent “${f.words}”`,

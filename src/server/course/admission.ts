@@ -53,3 +53,16 @@ async function madeFrom(tx: Db, first: number, people: readonly number[], origin
   )
   return rows.map((r) => r.person_id)
 }
+
+/** Ends what opens a course for somebody, apart from what they bought. To be called inside a transaction. */
+export async function endGiven(
+  tx: Db,
+  e: { readonly person: number; readonly course: number; readonly at: number; readonly title: string },
+): Promise<void> {
+  const ended = await tx.write(
+    "UPDATE admission SET until_at = ? WHERE person_id = ? AND course_id = ? AND order_id IS NULL AND (until_at IS NULL OR until_at > ?)",
+    [new Date(e.at), e.person, e.course, new Date(e.at)],
+  )
+  if (ended.affected)
+    await happen(tx, { kind: "access-ended", at: e.at, person: e.person, subject: e.course, words: `“${e.title}”` })
+}

@@ -121,3 +121,16 @@ async function tell(tx: Db, person: number, leadsTo: string, at: number): Promis
   )
   if (who) await queueWayIn(tx, { person, ...who, leadsTo, at }, "lesson-opens")
 }
+
+/** When a lesson opens for somebody, ms; now where it is open; null where no calendar says. */
+export async function opensFor(db: Db, person: number, lesson: number, at: number): Promise<number | null> {
+  const course = await db.row<{ id: number; open_to_all: number }>(
+    "SELECT c.id, c.open_to_all FROM lesson l JOIN course c ON c.id = l.course_id WHERE l.id = ?",
+    [lesson],
+  )
+  const asking = course && (await askings(db, { person, scope: null }, [course], at)).get(course.id)
+  if (!asking) return null
+  const may = mayOpen(asking, lesson)
+  if (may.open) return at
+  return may.why === "not-yet" ? may.at : null
+}

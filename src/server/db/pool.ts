@@ -26,7 +26,11 @@ export type Database = Db & {
 }
 
 /** For whoever only asks and writes rows, such as a migration: nothing listens, and no mail is written. */
-const unwired: Wiring = { listeners: [], letters: {} as Wiring["letters"] }
+const unwired: Wiring = {
+  listeners: [],
+  letters: {} as Wiring["letters"],
+  sequences: { takeOn: async () => {}, afterMails: async () => {} },
+}
 
 /** No transaction that writes to the journal lives longer, so that lines older than twice this are all there (ms of real time). */
 export const longestTransaction = 10_000

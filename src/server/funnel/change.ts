@@ -20,12 +20,7 @@ export async function lockedDraft(tx: Db, funnel: number): Promise<Funnel | unde
 
 export type Change = {
   /** The funnel, or one of its parts. */
-  readonly of:
-    | { readonly funnel: number }
-    | { readonly step: number }
-    | { readonly sequence: number }
-    | { readonly mail: number }
-    | { readonly effect: number }
+  readonly of: { readonly funnel: number } | { readonly step: number } | { readonly effect: number }
   /** What the change is, in words, where it is one of structure that can be taken back. */
   readonly says?: (draft: Funnel) => string
   change(draft: Funnel, tx: Db): Changed | Promise<Changed>
@@ -56,14 +51,7 @@ async function funnelOf(tx: Db, of: Change["of"]): Promise<Funnel | undefined> {
   const [sql, id] =
     "step" in of
       ? ["SELECT funnel_id AS id FROM step WHERE id = ?", of.step]
-      : "sequence" in of
-        ? ["SELECT funnel_id AS id FROM sequence WHERE id = ?", of.sequence]
-        : "mail" in of
-          ? [
-              "SELECT q.funnel_id AS id FROM sequence_mail m JOIN sequence q ON q.id = m.sequence_id WHERE m.id = ?",
-              of.mail,
-            ]
-          : ["SELECT s.funnel_id AS id FROM effect e JOIN step s ON s.id = e.step_id WHERE e.id = ?", of.effect]
+      : ["SELECT s.funnel_id AS id FROM effect e JOIN step s ON s.id = e.step_id WHERE e.id = ?", of.effect]
   const found = await tx.row<{ id: number }>(sql, [id])
   return found && lockedDraft(tx, found.id)
 }
@@ -94,16 +82,23 @@ export function changesOf(db: Db, funnel: number): Promise<LastChange[]> {
  * they are now; a step that was removed comes back with the page it had.
  */
 export async function takeBack(s: Surroundings, funnel: number, to: number): Promise<Saved> {
-  return change(s, {
-    of: { funnel },
-    async change(draft, tx) {
-      const kept = await tx.row<{ structure: string }>(
-        "SELECT structure FROM funnel_before WHERE id = ? AND funnel_id = ?",
-        [to, funnel],
+  const at = await s.clock.now()
+  return s.db.transaction(async (tx): Promise<Saved> => {
+    const draft = await lockedDraft(tx, funnel)
+    const kept = await tx.row<{ structure: string }>(
+      "SELECT structure FROM funnel_before WHERE id = ? AND funnel_id = ?",
+      [to, funnel],
+    )
+    if (!draft || !kept) return gone
+    await tx.write("DELETE FROM funnel_before WHERE funnel_id = ? AND id >= ?", [funnel, to])
+    const structure = readStructure(JSON.parse(kept.structure))
+    await storeFunnel(tx, draft, takenBack(draft, structure), at)
+    // E-mails whose button led to a step that has come back lead there again.
+    for (const { mail, step } of structure.mailsTo)
+      await tx.write(
+        "UPDATE sequence_mail SET step_id = ? WHERE id = ? AND step_id IS NULL AND lesson_id IS NULL AND EXISTS (SELECT 1 FROM step WHERE id = ?)",
+        [step, mail, step],
       )
-      if (!kept) return null
-      await tx.write("DELETE FROM funnel_before WHERE funnel_id = ? AND id >= ?", [funnel, to])
-      return takenBack(draft, readStructure(JSON.parse(kept.structure)))
-    },
+    return ok
   })
 }

@@ -1,9 +1,10 @@
 // Everything that sets anything off, in one list: outcomes of steps as they are in the drafts, and occasions of the school.
-import { deedSays } from "@/core/funnel/effect/list"
+import type { Again } from "@/core/funnel/effect/kind"
+import { againOf, deedSays, sequenceBegun } from "@/core/funnel/effect/list"
 import { type Occasion, occasions } from "@/core/funnel/occasion/list"
 import { type Outcome, outcomes } from "@/core/funnel/step/list"
 import type { Db } from "../db/pool"
-import { type DeedRow, named } from "./load"
+import { type DeedRow, named } from "../sequence/effect/named"
 
 export type EffectListed = {
   readonly id: number
@@ -15,6 +16,9 @@ export type EffectListed = {
   readonly does: string
   /** Null: it hangs on no occasion of the school, but on an outcome. */
   readonly occasion: Occasion | null
+  /** The sequence that it begins, and whether again; null: it begins none. */
+  readonly begins: number | null
+  readonly again: Again
 }
 
 type Row = DeedRow & {
@@ -36,14 +40,13 @@ type Row = DeedRow & {
   course: string | null
   sequence_id: number | null
   sequence: string | null
-  sequence_funnel: number | null
 }
 
 /** Funnels first, by name; at most 500. */
 export async function listEffects(db: Db): Promise<EffectListed[]> {
   const rows = await db.rows<Row>(
     `SELECT e.id, e.kind, e.settings, e.outcome, s.id AS step_id, s.name AS step, f.id AS funnel_id, f.name AS funnel, e.occasion,
-       o.id AS offer_id, o.public_name AS offer, t.id AS tag_id, t.name AS tag, l.id AS lesson_id, l.title AS lesson, COALESCE(l.course_id, m.course_id, c.id) AS course_id, m.id AS module_id, m.title AS module, c.title AS course, q.id AS sequence_id, q.name AS sequence, q.funnel_id AS sequence_funnel
+       o.id AS offer_id, o.public_name AS offer, t.id AS tag_id, t.name AS tag, l.id AS lesson_id, l.title AS lesson, COALESCE(l.course_id, m.course_id, c.id) AS course_id, m.id AS module_id, m.title AS module, c.title AS course, q.id AS sequence_id, q.name AS sequence
      FROM effect e LEFT JOIN step s ON s.id = e.step_id LEFT JOIN funnel f ON f.id = s.funnel_id LEFT JOIN offer o ON o.id = e.on_offer_id
      LEFT JOIN tag t ON t.id = e.on_tag_id LEFT JOIN lesson l ON l.id = e.on_lesson_id LEFT JOIN sequence q ON q.id = e.on_sequence_id LEFT JOIN module m ON m.id = e.on_module_id LEFT JOIN course c ON c.id = e.on_course_id
      ORDER BY f.name IS NULL, f.name, s.position, e.occasion, e.id LIMIT 500`,
@@ -51,7 +54,18 @@ export async function listEffects(db: Db): Promise<EffectListed[]> {
   const deeds = new Map((await named(db, rows)).map((d) => [d.id, d]))
   return rows.flatMap((r): EffectListed[] => {
     const deed = deeds.get(r.id)
-    return deed ? [{ id: r.id, does: deedSays(deed), occasion: r.occasion, ...placeOf(r) }] : []
+    return deed
+      ? [
+          {
+            id: r.id,
+            does: deedSays(deed),
+            occasion: r.occasion,
+            begins: sequenceBegun(deed),
+            again: againOf(deed),
+            ...placeOf(r),
+          },
+        ]
+      : []
   })
 }
 
@@ -77,7 +91,7 @@ function placeOf(r: Row): Pick<EffectListed, "when" | "where" | "href"> {
     return {
       when: says(r.sequence),
       where: "Sequence",
-      href: `/studio/funnels/${r.sequence_funnel}/sequences/${r.sequence_id}`,
+      href: `/studio/mail/sequences/${r.sequence_id}`,
     }
   return { when: says(""), where: "The school", href: "/studio/settings/effects" }
 }

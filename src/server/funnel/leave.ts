@@ -6,8 +6,8 @@ import { type Outcome, stepKinds } from "@/core/funnel/step/list"
 import type { Db } from "../db/pool"
 import { origin } from "../origin"
 import { type Release, releaseById } from "../releases"
-import { performAll } from "./effect/list"
-import type { OrderOf } from "./effect/perform"
+import { performAll } from "../sequence/effect/list"
+import type { OrderOf } from "../sequence/effect/perform"
 import { arrive, type Visit } from "./journey"
 
 export type Leaving = {
@@ -91,7 +91,7 @@ export async function setOff(
     {
       person: l.person,
       at: l.at,
-      release: l.release,
+      funnel: funnel.id,
       order: l.order,
       origin: l.order ? origin.order(l.order.id) : origin.funnel(funnel.id),
     },

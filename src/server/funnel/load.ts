@@ -1,12 +1,15 @@
 // A funnel read from its tables into the one value that the core works on.
 
-import type { CourseCard, Deed, Effect, Funnel, Sequence, Step, Stream } from "@/core/funnel/draft"
-import { type EffectKind, readDeed, refsOfDeed } from "@/core/funnel/effect/list"
+import type { Effect, Funnel, Step, Stream } from "@/core/funnel/draft"
+import { sequenceBegun } from "@/core/funnel/effect/list"
 import { refsOfFunnel } from "@/core/funnel/refs"
 import { type Outcome, readSettings, type StepKind } from "@/core/funnel/step/list"
 import { readPage } from "@/core/page/document"
-import type { Ref, Referred } from "@/core/reference"
+import { refsOfLetter } from "@/core/sequence/document"
+import { loadCourseCards } from "../course/card"
 import type { Db } from "../db/pool"
+import { type DeedRow, named } from "../sequence/effect/named"
+import { sequencesForFunnel } from "../sequence/store"
 
 /** The funnel as it is being worked on, with everything it refers to; undefined where there is none. */
 export async function loadFunnel(db: Db, id: number): Promise<Funnel | undefined> {
@@ -52,102 +55,17 @@ export async function loadFunnel(db: Db, id: number): Promise<Funnel | undefined
       const { step_id: step, outcome } = effects.find((e) => e.id === d.id)!
       return { id: d.id, step, outcome, kind: d.kind, settings: d.settings, name: d.name }
     }),
-    sequences: await loadSequences(db, id),
+    sequences: await sequencesForFunnel(
+      db,
+      deeds.flatMap((d) => sequenceBegun(d) ?? []),
+    ),
     courses: [],
   }
   return {
     ...draft,
-    courses: await loadCourseCards(
-      db,
-      refsOfFunnel(draft).map((r) => r.ref),
-    ),
+    courses: await loadCourseCards(db, [
+      ...refsOfFunnel(draft).map((r) => r.ref),
+      ...draft.sequences.flatMap((q) => q.mails.flatMap(refsOfLetter)),
+    ]),
   }
-}
-
-export type DeedRow = { readonly id: number; readonly kind: EffectKind; readonly settings: string }
-
-/** Effects with the names of what they are about; one about something that is gone is gone with it. */
-export async function named(db: Db, rows: readonly DeedRow[]): Promise<Deed[]> {
-  const deeds = rows.map((r) => ({ id: r.id, kind: r.kind, settings: readDeed(r.kind, JSON.parse(r.settings)) }))
-  const about = deeds.map((d) => refsOfDeed(d)[0])
-  const names = await namesOf(
-    db,
-    about.filter((r) => r !== undefined),
-  )
-  return deeds.flatMap((d, i): Deed[] => {
-    const ref = about[i]
-    const name = ref ? names.get(`${ref.to}:${ref.id}`) : ""
-    return name === undefined ? [] : [{ ...d, name }]
-  })
-}
-
-const nameColumn: Partial<Record<Referred, string>> = { course: "title", tag: "name", sequence: "name" }
-
-async function namesOf(db: Db, refs: readonly Ref[]): Promise<Map<string, string>> {
-  const names = new Map<string, string>()
-  for (const to of new Set(refs.map((r) => r.to))) {
-    const column = nameColumn[to] ?? "name"
-    const rows = await db.rows<{ id: number; name: string }>(
-      `SELECT id, \`${column}\` AS name FROM \`${to}\` WHERE id IN (?)`,
-      [refs.filter((r) => r.to === to).map((r) => r.id)],
-    )
-    for (const r of rows) names.set(`${to}:${r.id}`, r.name)
-  }
-  return names
-}
-
-async function loadSequences(db: Db, funnel: number): Promise<Sequence[]> {
-  const sequences = await db.rows<{ id: number; name: string; state: "draft" | "live"; leave_line: string }>(
-    "SELECT id, name, state, leave_line FROM sequence WHERE funnel_id = ? ORDER BY id",
-    [funnel],
-  )
-  const mails = await db.rows<{
-    id: number
-    sequence_id: number
-    after_days: number
-    at_minute: number | null
-    subject: string
-    body: string
-    button: string
-    lesson_id: number | null
-    step_id: number | null
-  }>(
-    "SELECT m.id, m.sequence_id, m.after_days, m.at_minute, m.subject, m.body, m.button, m.lesson_id, m.step_id FROM sequence_mail m JOIN sequence q ON q.id = m.sequence_id WHERE q.funnel_id = ? ORDER BY m.position, m.id",
-    [funnel],
-  )
-  return sequences.map((q) => ({
-    id: q.id,
-    name: q.name,
-    state: q.state,
-    leaveLine: q.leave_line,
-    mails: mails
-      .filter((m) => m.sequence_id === q.id)
-      .map((m) => ({
-        id: m.id,
-        afterDays: m.after_days,
-        atMinute: m.at_minute,
-        subject: m.subject,
-        body: m.body,
-        button: m.button,
-        lessonId: m.lesson_id,
-        stepId: m.step_id,
-      })),
-  }))
-}
-
-/** The courses that any of these speak of, by themselves or by one of their lessons. */
-async function loadCourseCards(db: Db, refs: readonly Ref[]): Promise<CourseCard[]> {
-  const ids = (to: Referred) => [0, ...new Set(refs.filter((r) => r.to === to).map((r) => r.id))]
-  const courses = await db.rows<Omit<CourseCard, "lessons">>(
-    "SELECT id, slug, title, promise, teacher, IF(state = 'draft', 'draft', 'live') AS state FROM course WHERE id IN (?) OR id IN (SELECT course_id FROM lesson WHERE id IN (?)) ORDER BY id",
-    [ids("course"), ids("lesson")],
-  )
-  const lessons = await db.rows<CourseCard["lessons"][number] & { course_id: number }>(
-    "SELECT id, course_id, title, takes AS minutes, state FROM lesson WHERE course_id IN (?) AND state <> 'removed' ORDER BY position, id",
-    [[0, ...courses.map((c) => c.id)]],
-  )
-  return courses.map((c) => ({
-    ...c,
-    lessons: lessons.filter((l) => l.course_id === c.id).map(({ course_id: _, ...l }) => l),
-  }))
 }

@@ -12,9 +12,9 @@ import type { Happening } from "../happen"
 import { origin } from "../origin"
 import { writeReferences } from "../reference"
 import { gone, ok, refusal, type Saved } from "../saved"
+import { performAll } from "../sequence/effect/list"
+import { type DeedRow, named } from "../sequence/effect/named"
 import type { Surroundings } from "../surroundings"
-import { performAll } from "./effect/list"
-import { type DeedRow, named } from "./load"
 import { chosenFor, effectInput } from "./steps"
 
 const column = {
@@ -41,7 +41,7 @@ export const performOnOccasion: Listener = {
 
 async function perform(tx: Db, occasion: Occasion, of: number, h: Happening, person: number): Promise<void> {
   for (const deed of await effectsOn(tx, occasion, of))
-    await performAll(tx, [deed], { person, at: h.at, origin: origin.occasion(deed.id), release: null })
+    await performAll(tx, [deed], { person, at: h.at, origin: origin.occasion(deed.id), funnel: null })
 }
 
 /** What hangs on an occasion; `of`: the number of what it is about. */

@@ -16,6 +16,7 @@ import { shelfOf } from "../offer/quote"
 import { offerCards } from "../offer/shown"
 import { type Release, releaseById } from "../releases"
 import type { Refused } from "../saved"
+import { liveWithFunnel } from "../sequence/live"
 import type { Surroundings } from "../surroundings"
 import { loadFunnel } from "./load"
 
@@ -146,7 +147,7 @@ export async function publishFunnel(s: Surroundings, id: number, anyway = false)
     const base = await compileContext(tx, funnel, 0)
     const release = await tx.write(
       "INSERT INTO `release` (funnel_id, number, at, snapshot, pages, look, actor) VALUES (?, ?, ?, ?, '[]', ?, ?)",
-      [id, number, new Date(at), JSON.stringify(funnel), base.school.look, actorText(s.actor)],
+      [id, number, new Date(at), JSON.stringify(ofPages(funnel)), base.school.look, actorText(s.actor)],
     )
     const compiled = pages.map((step) => compilePage(step, { ...base, release: release.id }))
     await tx.write("UPDATE `release` SET pages = ? WHERE id = ?", [JSON.stringify(compiled), release.id])
@@ -156,6 +157,11 @@ export async function publishFunnel(s: Surroundings, id: number, anyway = false)
         pages.map((p) => [p.path, id, release.id, p.id]),
       ])
     await replaceLive(tx, id, release.id, at)
+    await liveWithFunnel(
+      tx,
+      funnel.sequences.map((q) => q.id),
+      at,
+    )
     await tx.write("UPDATE media SET public = 1 WHERE kind = 'video' AND id IN (?)", [[0, ...base.videos.keys()]])
     return { release: release.id, number }
   })
@@ -235,5 +241,8 @@ export async function isChanged(db: Db, funnel: Funnel): Promise<boolean> {
   )
   const release = live && (await releaseById(db, live.id))
   if (!live || !release) return false
-  return live.look !== live.now || !isDeepStrictEqual(release.funnel, funnel)
+  return live.look !== live.now || !isDeepStrictEqual(ofPages(release.funnel), ofPages(funnel))
 }
+
+/** What of a funnel is published with it: its sequences are put live by themselves. */
+const ofPages = (f: Funnel): Funnel => ({ ...f, sequences: [] })

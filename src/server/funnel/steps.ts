@@ -45,7 +45,7 @@ export const effectInput = {
   sequence: v.optional(id),
   course: v.optional(id),
   /** Also for somebody it was done for before. */
-  again: v.optional(v.boolean(), false),
+  again: v.optional(v.picklist(["no", "ended", "at-once"]), "no"),
 }
 
 const newEffect = v.object({ step: id, outcome, ...effectInput })
@@ -90,7 +90,7 @@ export async function chosenFor(
   )
   if (!found) return undefined
   const settings = of(found.id)
-  return { kind: e.kind, settings: again && e.again ? again.set(settings) : settings, name: found.name }
+  return { kind: e.kind, settings: again ? again.set(settings, e.again) : settings, name: found.name }
 }
 
 export async function removeEffect(s: Surroundings, effect: number): Promise<Saved> {

@@ -1,28 +1,27 @@
 // The one writer of a funnel's draft: what differs from what is stored is written, and what it refers to is written anew.
 import { isDeepStrictEqual } from "node:util"
-import type { Effect, Funnel, Sequence, Step } from "@/core/funnel/draft"
+import type { Effect, Funnel, Step } from "@/core/funnel/draft"
 import { effectKinds, refsOfDeed } from "@/core/funnel/effect/list"
 import { refsOfFunnel } from "@/core/funnel/refs"
 import type { Db } from "../db/pool"
 import { writeReferences } from "../reference"
+import { storeSeries } from "../sequence/store"
 
 /** Numbers given to what had none yet (below zero), by kind of thing. */
-type Given = Record<"steps" | "effects" | "sequences" | "mails", Map<number, number>>
+type Given = Record<"steps" | "effects" | "sequences", Map<number, number>>
 
 export type Stored = {
   readonly funnel: number
   /** The number of a step that had none, or the same. */
   step(id: number): number
-  /** The number of the mail that is new, where one is. */
-  readonly newMail: number | null
 }
 
 /**
  * Writes a draft over what is stored (`before`; null: it is new). To be called inside a transaction that holds the funnel's
- * row. Whatever two windows may have open (a page, a sequence, a mail) counts its revision up where it has changed.
+ * row. A page counts its revision up where it has changed. Sequences that have no number yet are written with it.
  */
 export async function storeFunnel(tx: Db, before: Funnel | null, draft: Funnel, at: number): Promise<Stored> {
-  const given: Given = { steps: new Map(), effects: new Map(), sequences: new Map(), mails: new Map() }
+  const given: Given = { steps: new Map(), effects: new Map(), sequences: new Map() }
   const funnel = await storeHead(tx, before, draft, at)
   const order = (f: Funnel | null) => f?.steps.map((s) => s.id).join()
   const moved = order(before) !== order(draft)
@@ -45,14 +44,10 @@ export async function storeFunnel(tx: Db, before: Funnel | null, draft: Funnel, 
   if (removed.length) await tx.write("DELETE FROM step WHERE id IN (?)", [removed])
   await storeStreams(tx, before, draft, stepId)
   for (const q of draft.sequences)
-    await storeSequence(
-      tx,
-      funnel,
-      before?.sequences.find((x) => x.id === q.id),
-      q,
-      given,
-      stepId,
-    )
+    if (q.id < 0) {
+      const mails = q.mails.map((m) => ({ ...m, stepId: m.stepId === null ? null : stepId(m.stepId) }))
+      given.sequences.set(q.id, (await storeSeries(tx, { ...q, mails })).id)
+    }
   const effects = draft.effects.map((e) => ({
     ...e,
     step: stepId(e.step),
@@ -74,7 +69,7 @@ export async function storeFunnel(tx: Db, before: Funnel | null, draft: Funnel, 
     }
   }
   await storeReferences(tx, funnel, { ...draft, effects }, given)
-  return { funnel, step: stepId, newMail: [...given.mails.values()][0] ?? null }
+  return { funnel, step: stepId }
 }
 
 /** The settings of an effect that is about a sequence which has just been given its number. */
@@ -143,64 +138,6 @@ async function storeStreams(
     ])
 }
 
-async function storeSequence(
-  tx: Db,
-  funnel: number,
-  before: Sequence | undefined,
-  q: Sequence,
-  given: Given,
-  stepId: (id: number) => number,
-): Promise<void> {
-  let id = q.id
-  if (!before) {
-    id = (
-      await tx.write("INSERT INTO sequence (funnel_id, name, state, leave_line) VALUES (?, ?, ?, ?)", [
-        funnel,
-        q.name,
-        q.state,
-        q.leaveLine,
-      ])
-    ).id
-    given.sequences.set(q.id, id)
-  } else if (before.name !== q.name || before.state !== q.state || before.leaveLine !== q.leaveLine)
-    await tx.write("UPDATE sequence SET name = ?, state = ?, leave_line = ?, revision = revision + 1 WHERE id = ?", [
-      q.name,
-      q.state,
-      q.leaveLine,
-      id,
-    ])
-  const gone = (before?.mails ?? []).filter((m) => !q.mails.some((x) => x.id === m.id)).map((m) => m.id)
-  if (gone.length) await tx.write("DELETE FROM sequence_mail WHERE id IN (?)", [gone])
-  const order = (mails: Sequence["mails"] | undefined) => mails?.map((m) => m.id).join()
-  const moved = order(before?.mails) !== order(q.mails)
-  for (const [position, m] of q.mails.entries()) {
-    const known = before?.mails.find((x) => x.id === m.id)
-    const values = [
-      m.afterDays,
-      m.atMinute,
-      m.subject,
-      m.body,
-      m.button,
-      m.lessonId,
-      m.stepId === null ? null : stepId(m.stepId),
-    ]
-    if (!known) {
-      const made = await tx.write(
-        "INSERT INTO sequence_mail (sequence_id, position, after_days, at_minute, subject, body, button, lesson_id, step_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
-        [id, position, ...values],
-      )
-      given.mails.set(m.id, made.id)
-      continue
-    }
-    if (!isDeepStrictEqual(known, m))
-      await tx.write(
-        "UPDATE sequence_mail SET after_days = ?, at_minute = ?, subject = ?, body = ?, button = ?, lesson_id = ?, step_id = ?, revision = revision + 1 WHERE id = ?",
-        [...values, m.id],
-      )
-    if (moved) await tx.write("UPDATE sequence_mail SET position = ? WHERE id = ?", [position, m.id])
-  }
-}
-
 /** Writes what a stored draft refers to, in place of what it referred to before. */
 export async function storeReferences(tx: Db, funnel: number, draft: Funnel, given?: Given): Promise<void> {
   const id = (of: keyof Given, n: number | undefined) => (n === undefined ? undefined : (given?.[of].get(n) ?? n))
@@ -212,7 +149,6 @@ export async function storeReferences(tx: Db, funnel: number, draft: Funnel, giv
         funnel,
         step: id("steps", from.step),
         block: from.block,
-        mail: id("mails", from.mail),
         effect: id("effects", from.effect),
       },
       ref: ref.to === "step" ? { ...ref, id: id("steps", ref.id)! } : ref,

@@ -4,7 +4,7 @@ import { words } from "@/core/words/en"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import type { Surroundings } from "../surroundings"
-import { endSequence, moveZone } from "./enrol"
+import { endSequence } from "./end"
 
 export type Receiver = {
   readonly person: number
@@ -59,10 +59,14 @@ export async function returnToMails(s: Surroundings, address: number, from: { ip
       [who.person],
     )
     for (const e of ended) {
-      await tx.write("UPDATE enrolment SET ended_at = NULL, ended_why = NULL WHERE id = ?", [e.id])
-      await tx.write(
+      const mails = await tx.write(
         "UPDATE mail SET state = 'due', due_at = GREATEST(due_at, ?), trouble = NULL WHERE enrolment_id = ? AND state = 'cancelled'",
         [new Date(at), e.id],
+      )
+      // Without an e-mail that was to come they waited at a step: they are looked at again.
+      await tx.write(
+        "UPDATE enrolment SET ended_at = NULL, ended_why = NULL, listens = 1, due_at = IF(step IS NULL OR ?, NULL, ?) WHERE id = ?",
+        [mails.affected, new Date(at), e.id],
       )
     }
     await happen(tx, [{ kind: "returned-to-mail", at, person: who.person }])
@@ -73,6 +77,11 @@ export async function changeZone(s: Surroundings, address: number, zone: string)
   const who = await receiver(s.db, address)
   if (!who || knownZone(zone, "") === "") return false
   const at = await s.clock.now()
-  await s.db.transaction((tx) => moveZone(tx, { person: who.person, zone, at }))
+  await s.db.transaction(async (tx) => {
+    const old = await tx.row<{ zone: string }>("SELECT zone FROM person WHERE id = ? FOR UPDATE", [who.person])
+    if (!old || old.zone === zone) return
+    await tx.write("UPDATE person SET zone = ? WHERE id = ?", [zone, who.person])
+    await happen(tx, [{ kind: "zone-changed", at, person: who.person, words: zone }])
+  })
   return true
 }

@@ -1,7 +1,6 @@
 // Mail as the studio lists it.
 import type { MailKind } from "@/core/mail/kind/list"
-import { type Db, number } from "../db/pool"
-import { countsBy } from "../tally"
+import type { Db } from "../db/pool"
 
 const shown = {
   due: { where: "m.state = 'due'", order: "m.due_at, m.id" },
@@ -35,24 +34,4 @@ export function listMail(db: Db, show: Show): Promise<MailListed[]> {
     `SELECT m.id, m.kind, m.to_email, m.person_id, m.due_at, m.sent_at, m.subject, m.trouble, q.name AS sequence, x.subject AS mail_subject
      FROM mail m LEFT JOIN sequence_mail x ON x.id = m.sequence_mail_id LEFT JOIN sequence q ON q.id = x.sequence_id WHERE ${shown[show].where} ORDER BY ${shown[show].order} LIMIT 100`,
   )
-}
-
-export type SequenceListed = {
-  readonly id: number
-  readonly name: string
-  readonly funnel_id: number
-  readonly funnel: string
-  readonly mails: number
-  /** People who are on their way through it. */
-  readonly running: number
-}
-
-/** By name; at most 200. */
-export async function listSequences(db: Db): Promise<SequenceListed[]> {
-  const rows = await db.rows<Omit<SequenceListed, "mails" | "running"> & { mails: string }>(
-    `SELECT q.id, q.name, q.funnel_id, f.name AS funnel, (SELECT COUNT(*) FROM sequence_mail m WHERE m.sequence_id = q.id) AS mails
-     FROM sequence q JOIN funnel f ON f.id = q.funnel_id ORDER BY q.name LIMIT 200`,
-  )
-  const running = await countsBy(db, "running")
-  return rows.map((q) => ({ ...q, mails: number(q.mails), running: running.get(q.id) ?? 0 }))
 }

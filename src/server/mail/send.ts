@@ -10,17 +10,16 @@ import { type Happening, happen } from "../happen"
 import type { DueMail, School } from "../port/letter"
 import { MailTrouble, type Message, mailLanes } from "../port/mailer"
 import type { Surroundings } from "../surroundings"
-import { endSequence, type Following, queueNext } from "./enrol"
-import { sequenceOf } from "./letter/sequence"
+import { endSequence } from "./end"
 import { writeMail } from "./write"
 
 /** Mails claimed at a time, and handed over between two commits. */
 const claimSize = 200
 const batchSize = mailLanes
 
-const columns = `m.id, m.kind, m.person_id, m.to_email, m.to_name, m.funnel_id, m.enrolment_id, m.sequence_mail_id, m.position, m.pending_join_id,
-  m.way_in_id, m.studio_way_in_id, m.address_change_id, m.comment_id, m.order_id, m.plan_id, m.refund_id, m.message_id, m.tries, n.release_id, f.live_release_id, a.id AS address_id, a.suppressed`
-const joined = `mail m LEFT JOIN enrolment n ON n.id = m.enrolment_id LEFT JOIN funnel f ON f.id = m.funnel_id
+const columns = `m.id, m.kind, m.person_id, m.to_email, m.to_name, m.funnel_id, m.enrolment_id, m.sequence_mail_id, m.pending_join_id,
+  m.way_in_id, m.studio_way_in_id, m.address_change_id, m.comment_id, m.order_id, m.plan_id, m.refund_id, m.message_id, m.tries, m.note, q.live_version_id, f.live_release_id, a.id AS address_id, a.suppressed`
+const joined = `mail m LEFT JOIN enrolment n ON n.id = m.enrolment_id LEFT JOIN sequence q ON q.id = n.sequence_id LEFT JOIN funnel f ON f.id = m.funnel_id
   LEFT JOIN person p ON p.id = m.person_id LEFT JOIN address a ON a.person_id = p.id AND a.email = m.to_email`
 
 export type Sent = { readonly sent: number; readonly troubled: number }
@@ -198,18 +197,14 @@ async function writeResults(
   await happen(tx, facts)
 }
 
-/** After a sequence's mail comes the next one. */
+/** After a sequence's mail they go on behind the step that sent it. */
 async function goOn(tx: Db, mails: readonly DueMail[], at: number): Promise<void> {
-  const byFunnel = new Map<number | null, Following[]>()
-  for (const mail of mails) {
-    if (mail.enrolment_id === null) continue
-    const found = await sequenceOf(tx, mail)
-    if (!found) continue
-    const list = byFunnel.get(mail.funnel_id) ?? []
-    list.push({ enrolment: mail.enrolment_id, sequence: found.sequence, index: found.index + 1 })
-    byFunnel.set(mail.funnel_id, list)
-  }
-  for (const [funnel, following] of byFunnel) await queueNext(tx, following, funnel, at)
+  const gone = mails.flatMap((m) =>
+    m.enrolment_id !== null && m.sequence_mail_id !== null
+      ? [{ enrolment: m.enrolment_id, mail: m.sequence_mail_id }]
+      : [],
+  )
+  if (gone.length) await tx.around.sequences.afterMails(tx, gone, at)
 }
 
 /** What a worker that died was sending: asked-for mail is due again, any other is unsure. Gives how many. */

@@ -1,6 +1,5 @@
 // Segments as they are kept, and the people they find.
 import * as v from "valibot"
-import type { NameOf } from "@/core/person/segment/kind"
 import {
   everybody,
   refsOfSegment,
@@ -9,10 +8,10 @@ import {
   segmentSchema,
   sqlOf,
 } from "@/core/person/segment/segment"
-import type { Referred } from "@/core/reference"
 import { refusals } from "@/core/words/refusals"
 import { csv } from "../csv"
 import { type Db, number } from "../db/pool"
+import { namesOf } from "../names"
 import { writeReferences } from "../reference"
 import { gone, type Made, ok, refusal, type Saved } from "../saved"
 import { type Before, reconcile, type SavedShared, type Stored } from "../shared"
@@ -34,6 +33,19 @@ const people = "FROM person p WHERE p.united_with IS NULL AND"
 export async function isPersonIn(db: Db, segment: Segment, person: number, now: number): Promise<boolean> {
   const { sql, values } = sqlOf(segment, now)
   return (await db.row(`SELECT 1 ${people} p.id = ? AND ${sql}`, [person, ...values])) !== undefined
+}
+
+/** Those of some people who are in a segment. */
+export async function whoIsIn(
+  db: Db,
+  segment: Segment,
+  of: readonly number[],
+  now: number,
+): Promise<ReadonlySet<number>> {
+  if (!of.length) return new Set()
+  const { sql, values } = sqlOf(segment, now)
+  const rows = await db.rows<{ id: number }>(`SELECT p.id ${people} p.id IN (?) AND ${sql}`, [of, ...values])
+  return new Set(rows.map((r) => r.id))
 }
 
 export type Found = {
@@ -78,7 +90,10 @@ export async function listSegments(s: Surroundings): Promise<SegmentListed[]> {
     [atMost],
   )
   const values = rows.map((r) => ({ id: r.id, ...valueOfRow(r) }))
-  const name = await namesFor(s.db, values)
+  const name = await namesOf(
+    s.db,
+    values.flatMap((v) => refsOfSegment(v.question)),
+  )
   const now = await s.clock.now()
   return Promise.all(
     values.map(async ({ id, name: called, question }) => {
@@ -87,29 +102,6 @@ export async function listSegments(s: Surroundings): Promise<SegmentListed[]> {
       return { id, name: called, says: segmentSays(question, name), total: number(row?.n) }
     }),
   )
-}
-
-const columns: Partial<Record<Referred, string>> = {
-  offer: "public_name",
-  course: "title",
-  lesson: "title",
-  tag: "name",
-}
-
-/** What everything that these questions name is called now. */
-async function namesFor(db: Db, all: readonly { readonly question: Segment }[]): Promise<NameOf> {
-  const refs = all.flatMap((s) => refsOfSegment(s.question))
-  const names = new Map<string, string>()
-  for (const [to, column] of Object.entries(columns) as [Referred, string][]) {
-    const ids = refs.filter((r) => r.to === to).map((r) => r.id)
-    if (!ids.length) continue
-    for (const r of await db.rows<{ id: number; name: string }>(
-      `SELECT id, ${column} AS name FROM \`${to}\` WHERE id IN (?)`,
-      [ids],
-    ))
-      names.set(`${to}:${r.id}`, r.name)
-  }
-  return (to, id) => names.get(`${to}:${id}`) ?? null
 }
 
 export async function readSegment(db: Db, id: number): Promise<Stored<SegmentInput> | undefined> {

@@ -23,7 +23,6 @@ export type DueMail = {
   readonly funnel_id: number | null
   readonly enrolment_id: number | null
   readonly sequence_mail_id: number | null
-  readonly position: number | null
   readonly pending_join_id: number | null
   readonly way_in_id: number | null
   readonly studio_way_in_id: number | null
@@ -34,7 +33,9 @@ export type DueMail = {
   readonly refund_id: number | null
   readonly message_id: string | null
   readonly tries: number
-  readonly release_id: number | null
+  /** What is said in it besides, where something was typed for it. */
+  readonly note: string | null
+  readonly live_version_id: number | null
   readonly live_release_id: number | null
   readonly address_id: number | null
   readonly suppressed: "left" | "undeliverable" | null

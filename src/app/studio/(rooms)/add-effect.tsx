@@ -3,9 +3,9 @@
 import { useRouter } from "next/navigation"
 import { Popover } from "radix-ui"
 import { useId, useState, useTransition } from "react"
+import type { Again } from "@/core/funnel/effect/kind"
 import { type EffectKind, effectKinds } from "@/core/funnel/effect/list"
 import { Button } from "@/ui/button"
-import { Check } from "@/ui/check"
 import { SelectField, TextField } from "@/ui/field"
 
 /** What an effect can be about. */
@@ -27,14 +27,14 @@ export function AddEffect({
     tag?: string
     sequence?: number
     course?: number
-    again: boolean
+    again: Again
   }) => Promise<{ refused?: string }>
 }) {
   const [open, setOpen] = useState(false)
   const [kind, setKind] = useState<EffectKind>("tag-on")
   const [tag, setTag] = useState("")
   const [subject, setSubject] = useState("")
-  const [again, setAgain] = useState(false)
+  const [again, setAgain] = useState<Again>("no")
   const [refused, setRefused] = useState("")
   const [busy, start] = useTransition()
   const router = useRouter()
@@ -105,11 +105,7 @@ export function AddEffect({
                 ))}
               </SelectField>
             )}
-            {effectKinds[kind].again ? (
-              <Check checked={again} onChange={setAgain}>
-                {effectKinds[kind].again.label}
-              </Check>
-            ) : null}
+            {effectKinds[kind].again ? <AgainField kind={kind} value={again} onChange={setAgain} /> : null}
             <Button type="submit" look="primary" disabled={busy}>
               Add
             </Button>
@@ -117,5 +113,28 @@ export function AddEffect({
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
+  )
+}
+
+/** Whether it is done again for somebody it was done for before. */
+export function AgainField({
+  kind,
+  value,
+  onChange,
+}: {
+  kind: EffectKind
+  value: Again
+  onChange: (again: Again) => void
+}) {
+  const { again } = effectKinds[kind]
+  if (!again) return null
+  return (
+    <SelectField label={again.label} value={value} onChange={(e) => onChange(e.target.value as Again)}>
+      {Object.entries(again.choices).map(([key, says]) => (
+        <option key={key} value={key}>
+          {says}
+        </option>
+      ))}
+    </SelectField>
   )
 }

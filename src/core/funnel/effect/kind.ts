@@ -7,6 +7,9 @@ import type { Finding, PreflightContext } from "../finding"
 /** What an effect is about, as it is chosen: one of the school's tags (or a new one), sequences or courses; or nothing. */
 export type Choice = "tag" | "sequence" | "course" | null
 
+/** Whether something is done again for somebody it was done for before. */
+export type Again = "no" | "ended" | "at-once"
+
 export type EffectCheck = {
   readonly step: Step
   readonly funnel: Funnel
@@ -25,7 +28,11 @@ export type EffectModule<S extends object> = {
   /** What was chosen, by its number, as settings. */
   of(chosen: number): S
   /** It may be done again for somebody it was done for before, where that is chosen. */
-  readonly again?: { readonly label: string; set(settings: S): S }
+  readonly again?: {
+    readonly label: string
+    readonly choices: Readonly<Record<Again, string>>
+    set(settings: S, again: Again): S
+  }
   /** What it is about; the first gives it its name. */
   refs(settings: S): Ref[]
   /** What is wrong where it is set off. */

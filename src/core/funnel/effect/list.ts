@@ -3,8 +3,9 @@ import * as v from "valibot"
 import type { Ref } from "../../reference"
 import type { Deed } from "../draft"
 import { beginSequence } from "./begin-sequence"
+import { closeCourse } from "./close-course"
 import { endSequence } from "./end-sequence"
-import type { EffectModule } from "./kind"
+import type { Again, EffectModule } from "./kind"
 import { openCourse } from "./open-course"
 import { tagOff } from "./tag-off"
 import { tagOn } from "./tag-on"
@@ -13,6 +14,7 @@ const modules = {
   "begin-sequence": beginSequence,
   "end-sequence": endSequence,
   "open-course": openCourse,
+  "close-course": closeCourse,
   "tag-on": tagOn,
   "tag-off": tagOff,
 } as const
@@ -42,8 +44,8 @@ export function deedSays(e: Pick<Deed, "kind" | "name">): string {
 }
 
 /** Whether it is done again for somebody it was done for before. */
-export function isAgain(e: Pick<Deed, "settings">): boolean {
-  return (e.settings as { again?: boolean }).again === true
+export function againOf(e: Pick<Deed, "settings">): Again {
+  return (e.settings as { again?: Again }).again ?? "no"
 }
 
 /** The sequence that an effect begins, or null. */

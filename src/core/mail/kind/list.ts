@@ -12,6 +12,7 @@ import { receipt } from "./receipt"
 import { refund } from "./refund"
 import { sequence } from "./sequence"
 import { studioWayIn } from "./studio-way-in"
+import { teamNote } from "./team-note"
 import { wayIn } from "./way-in"
 
 export const mailKinds = {
@@ -24,6 +25,7 @@ export const mailKinds = {
   "new-comments": newComments,
   "studio-way-in": studioWayIn,
   sequence,
+  "team-note": teamNote,
   receipt,
   "mend-card": mendCard,
   "access-ended": accessEnded,

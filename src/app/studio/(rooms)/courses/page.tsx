@@ -2,9 +2,10 @@ import { studio } from "@/app/door"
 import { locale } from "@/core/words/locale"
 import { listCourses } from "@/server/course/course"
 import { Link } from "@/ui/link"
+import { NewByName } from "@/ui/new-by-name"
 import { Table } from "@/ui/table"
+import { newCourseAction } from "./actions"
 import { CourseRooms } from "./course-rooms"
-import { NewCourse } from "./new-course"
 import { StateOf } from "./state"
 
 export const metadata = { title: "Courses" }
@@ -16,7 +17,15 @@ export default async function CoursesPage({ searchParams }: { searchParams: Prom
     <div className="mx-auto max-w-4xl pt-4">
       <h1>Courses</h1>
       <CourseRooms />
-      <NewCourse open={courses.length === 0 || (await searchParams).new !== undefined} />
+      <NewByName
+        says="New course"
+        label="Title"
+        field="title"
+        maxLength={160}
+        hint="You can change it later."
+        open={courses.length === 0 || (await searchParams).new !== undefined}
+        act={newCourseAction}
+      />
       {courses.length ? (
         <Table
           className="mt-6"

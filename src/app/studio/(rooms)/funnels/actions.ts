@@ -11,7 +11,6 @@ import { bringBack, publishFunnel, unpublishFunnel } from "@/server/funnel/relea
 import * as steps from "@/server/funnel/steps"
 import type { PageSaved } from "@/server/page/save"
 import type { Saved } from "@/server/saved"
-import type { Before } from "@/server/shared"
 
 export async function newFunnelAction(_: { refused?: string }, form: FormData): Promise<{ refused?: string }> {
   const number = (name: string) => Number(form.get(name)) || null
@@ -72,16 +71,6 @@ export const changeSellingAction = async (input: unknown) => saved(steps.changeS
 export const takeBackAction = async (funnel: number, to: number) => saved(takeBack(await studio(), funnel, to))
 export const addEffectAction = async (input: unknown) => saved(steps.addEffect(await studio(), input))
 export const removeEffectAction = async (effect: number) => saved(steps.removeEffect(await studio(), effect))
-export const saveMailAction = async (input: unknown, before?: Before) => edit.saveMail(await studio(), input, before)
-export async function addMailAction(sequence: number): Promise<Done & { mail?: number }> {
-  const done = await edit.addMail(await studio(), sequence)
-  revalidatePath("/studio/funnels", "layout")
-  return "refused" in done ? done : { mail: done.mail }
-}
-export const removeMailAction = async (mail: number) => saved(edit.removeMail(await studio(), mail))
-export const saveSequenceAction = async (input: unknown, before?: Before) =>
-  edit.saveSequence(await studio(), input, before)
-
 export async function savePageAction(step: number, revision: number, page: unknown, base: unknown): Promise<PageSaved> {
   return edit.savePage(await studio(), step, revision, page, base)
 }

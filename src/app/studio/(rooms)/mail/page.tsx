@@ -1,10 +1,11 @@
 import { studio } from "@/app/door"
 import { mailKinds } from "@/core/mail/kind/list"
-import { listMail, listSequences, type Show, shows } from "@/server/mail/mail-view"
+import { listMail, type Show, shows } from "@/server/mail/mail-view"
 import { schoolZone } from "@/server/school-view"
 import { Link } from "@/ui/link"
 import { Table } from "@/ui/table"
-import { eMails, moment, people } from "../words"
+import { moment } from "../words"
+import { MailRooms } from "./mail-rooms"
 
 export const metadata = { title: "Mail" }
 
@@ -30,32 +31,10 @@ export default async function MailPage({ searchParams }: { searchParams: Promise
   const show: Show = shows.find((x) => x === asked) ?? "due"
   const zone = await schoolZone(s.db)
   const rows = await listMail(s.db, show)
-  const sequences = await listSequences(s.db)
   return (
     <div className="mx-auto max-w-5xl pt-4">
       <h1>Mail</h1>
-      <section aria-label="Sequences" className="mt-4">
-        <h2>Sequences</h2>
-        {sequences.length === 0 ? (
-          <p className="mt-1 text-soft">There is none yet. A funnel brings its own.</p>
-        ) : (
-          <ul className="mt-1">
-            {sequences.map((q) => (
-              <li key={q.id} className="flex flex-wrap gap-x-4 border-t border-line py-2">
-                <Link
-                  className="max-w-full font-semibold text-slate [overflow-wrap:anywhere] hover:underline"
-                  href={`/studio/funnels/${q.funnel_id}/sequences/${q.id}`}
-                >
-                  {q.name}
-                </Link>
-                <span className="min-w-0 text-soft [overflow-wrap:anywhere]">
-                  in {q.funnel}: {eMails(q.mails)}, {people(q.running)} on their way
-                </span>
-              </li>
-            ))}
-          </ul>
-        )}
-      </section>
+      <MailRooms />
       <section aria-label="E-mails" className="mt-7">
         <nav aria-label="Which e-mails" className="flex flex-wrap gap-1">
           {Object.entries(titles).map(([key, says]) => (

@@ -7,24 +7,31 @@ import { Button } from "@/ui/button"
 import { SelectField } from "@/ui/field"
 import { ConditionFields, freshCondition } from "./condition-fields"
 
+/** Of whoever is known it isn't asked whether they are signed in. */
+const knownKinds = (Object.keys(conditionKinds) as ConditionKind[]).filter(
+  (k) => conditionKinds[k].label !== conditionKinds["signed-in"].label,
+)
+
 /** A question about people: conditions and groups of them, all of which must hold or one of which is enough. */
 export function SegmentEditor({
+  legend = "For whom",
   value,
   choices,
-  kinds,
+  kinds = knownKinds,
   onChange,
 }: {
+  legend?: string
   value: Segment
   choices: SegmentChoices
-  /** The kinds of condition that can be asked here. */
-  kinds: readonly ConditionKind[]
+  /** The kinds of condition that can be asked here; without it those of somebody who is known. */
+  kinds?: readonly ConditionKind[]
   onChange: (segment: Segment) => void
 }) {
   const put = (i: number, part: Condition | Group) => onChange({ ...value, parts: value.parts.with(i, part) })
   const remove = (i: number) => onChange({ ...value, parts: value.parts.toSpliced(i, 1) })
   return (
     <fieldset>
-      <legend className="mb-1 text-[0.87rem] font-semibold">For whom</legend>
+      <legend className="mb-1 text-[0.87rem] font-semibold">{legend}</legend>
       {value.parts.length ? null : <p className="text-soft">Everybody.</p>}
       <ul className="space-y-2">
         {value.parts.map((part, i) => (

@@ -2,9 +2,10 @@ import { studio } from "@/app/door"
 import { locale } from "@/core/words/locale"
 import { noticesWithWhy } from "@/server/notice/notice-view"
 import { Link } from "@/ui/link"
+import { NewByName } from "@/ui/new-by-name"
 import { Table } from "@/ui/table"
+import { newNoticeAction } from "../actions"
 import { CourseRooms } from "../course-rooms"
-import { NewNotice } from "./new-notice"
 import { hiddenWords, placeWords } from "./words"
 
 export const metadata = { title: "Notices" }
@@ -18,7 +19,14 @@ export default async function NoticesPage() {
       <p className="mt-4 text-soft">
         A few words with one button, for learners whom it concerns: an offer, a date, the next course.
       </p>
-      <NewNotice open={all.length === 0} />
+      <NewByName
+        says="New notice"
+        label="What it says first"
+        field="title"
+        maxLength={160}
+        open={all.length === 0}
+        act={newNoticeAction}
+      />
       {all.length ? (
         <Table
           className="mt-6 min-w-[40rem]"

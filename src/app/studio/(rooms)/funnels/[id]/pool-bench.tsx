@@ -18,11 +18,11 @@ export function PoolBench({ funnel, river, sequence }: { funnel: Funnel; river: 
         <h2>
           {sequence.name}{" "}
           <span className="font-sans font-normal text-soft">
-            · sequence{sequence.state === "draft" ? ", a draft" : ""}
+            · sequence{sequence.state === "live" ? "" : sequence.state === "draft" ? ", a draft" : ", paused"}
           </span>
         </h2>
         <Button asChild>
-          <Link href={`/studio/funnels/${funnel.id}/sequences/${sequence.id}`}>Edit the e-mails</Link>
+          <Link href={`/studio/mail/sequences/${sequence.id}`}>Open the sequence</Link>
         </Button>
       </div>
       <p className="mt-1 text-[0.95rem]">

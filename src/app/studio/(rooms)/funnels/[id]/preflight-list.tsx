@@ -63,7 +63,7 @@ function hrefOf(fix: Extract<Fix, { go: string }>, funnel: number): string {
     case "course":
       return `/studio/courses/${fix.course}${fix.room ? `/${fix.room}` : ""}`
     case "sequence":
-      return `/studio/funnels/${funnel}/sequences/${fix.sequence}`
+      return `/studio/mail/sequences/${fix.sequence}`
     case "offer":
       return `/studio/offers/${fix.offer}`
     case "settings":

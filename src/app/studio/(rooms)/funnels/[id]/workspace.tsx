@@ -171,7 +171,7 @@ export function Workspace({
         e.preventDefault()
         bench.current?.focus()
       } else if (e.key === "e" && step?.path) router.push(`/studio/funnels/${funnel.id}/steps/${step.id}`)
-      else if (e.key === "e" && pool) router.push(`/studio/funnels/${funnel.id}/sequences/${pool.id}`)
+      else if (e.key === "e" && pool) router.push(`/studio/mail/sequences/${pool.id}`)
       else if (e.key === "n" && step && firstWay) setPlacing({ after: step.id, outcome: firstWay })
       else if (e.key === "m" && step?.path) setMoving(true)
       else if (e.key === "$") turn()

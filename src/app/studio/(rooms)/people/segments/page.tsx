@@ -1,9 +1,10 @@
 import { studio } from "@/app/door"
 import { listSegments } from "@/server/person/segment"
 import { Link } from "@/ui/link"
+import { NewByName } from "@/ui/new-by-name"
 import { people } from "../../words"
+import { newSegmentAction } from "../actions"
 import { PeopleRooms } from "../people-rooms"
-import { NewSegment } from "./new-segment"
 
 export const metadata = { title: "Segments" }
 
@@ -14,7 +15,7 @@ export default async function SegmentsPage() {
       <h1>People</h1>
       <PeopleRooms />
       <p className="mt-4 text-soft">A question about people that keeps its name, and is answered anew at each look.</p>
-      <NewSegment open={all.length === 0} />
+      <NewByName says="New segment" open={all.length === 0} act={newSegmentAction} />
       <ul className="mt-4">
         {all.map((x) => (
           <li key={x.id} className="flex items-baseline gap-4 border-t border-line py-2">

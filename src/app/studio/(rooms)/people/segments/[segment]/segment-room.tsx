@@ -2,7 +2,6 @@
 
 import { useRouter } from "next/navigation"
 import { useEffect, useRef, useState, useTransition } from "react"
-import { type ConditionKind, conditionKinds } from "@/core/person/segment/list"
 import { locale } from "@/core/words/locale"
 import type { Found, SegmentInput } from "@/server/person/segment"
 import type { SegmentChoices } from "@/server/person/segment-view"
@@ -14,11 +13,6 @@ import { saveWords } from "@/ui/use-saved"
 import { useShared, type Versioned } from "@/ui/use-shared"
 import { SegmentEditor } from "../../../segment-editor/segment-editor"
 import { removeSegmentAction, saveSegmentAction, tryQuestionAction } from "../../actions"
-
-/** Everybody that a segment finds is known: whether they are signed in isn't asked. */
-const kinds = (Object.keys(conditionKinds) as ConditionKind[]).filter(
-  (k) => conditionKinds[k].label !== conditionKinds["signed-in"].label,
-)
 
 /** A segment being built: the question, and whom it finds, counted while it is written. */
 export function SegmentRoom({
@@ -60,7 +54,6 @@ export function SegmentRoom({
         <SegmentEditor
           value={value.question}
           choices={choices}
-          kinds={kinds}
           onChange={(question) => set((now) => ({ ...now, question }))}
         />
         <p className="border-t border-line pt-4">

@@ -1,0 +1,16 @@
+import { RoomsWithin } from "../rooms-within"
+
+/** The rooms of mail. */
+export function MailRooms() {
+  return (
+    <div className="mt-2">
+      <RoomsWithin
+        label="Mail"
+        rooms={[
+          { name: "E-mails", href: "/studio/mail" },
+          { name: "Sequences", href: "/studio/mail/sequences" },
+        ]}
+      />
+    </div>
+  )
+}

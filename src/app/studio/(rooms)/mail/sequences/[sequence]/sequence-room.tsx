@@ -1,0 +1,231 @@
+"use client"
+
+import { useRouter } from "next/navigation"
+import { useCallback, useRef, useState } from "react"
+import type { Segment } from "@/core/person/segment/segment"
+import { everybody } from "@/core/person/segment/segment"
+import type { Letter } from "@/core/sequence/document"
+import * as edit from "@/core/sequence/flow"
+import { mailOf, type SequenceStep, type SequenceStepKind } from "@/core/sequence/step/list"
+import type { SegmentChoices } from "@/server/person/segment-view"
+import type { EditorChoices } from "@/server/sequence/sequence-view"
+import type { SequenceDraft } from "@/server/sequence/store"
+import { Check } from "@/ui/check"
+import { Clash } from "@/ui/clash"
+import { TextField } from "@/ui/field"
+import { saveWords } from "@/ui/use-saved"
+import { useShared } from "@/ui/use-shared"
+import { SegmentEditor } from "../../../segment-editor/segment-editor"
+import { addLetterAction, saveSequenceAction } from "../actions"
+import { BeginByHand } from "./begin-by-hand"
+import { Column } from "./column"
+import { PlacePeople } from "./place-people"
+import { StateBar } from "./state-bar"
+import { freshStep, StepFields } from "./step-fields"
+
+export type RoomChoices = EditorChoices & { readonly segment: SegmentChoices }
+
+type Past = { readonly before: readonly edit.Steps[]; readonly after: readonly edit.Steps[] }
+
+/** A sequence being worked on: its steps in a column, and beside them the one that is chosen. */
+export function SequenceRoom({
+  sequence,
+  changed,
+  says,
+  places,
+  revisions,
+  choices,
+  others,
+}: {
+  sequence: SequenceDraft
+  changed: boolean
+  /** Each step in words, by its number. */
+  says: Readonly<Record<number, string>>
+  /** How many people stand at each step. */
+  places: Readonly<Record<number, number>>
+  revisions: Readonly<Record<number, number>>
+  choices: RoomChoices
+  others: readonly { readonly id: number; readonly name: string }[]
+}) {
+  const router = useRouter()
+  const { id } = sequence
+  const { value, set, saved, clash } = useShared(
+    {
+      revision: sequence.revision,
+      value: { name: sequence.name, leaveLine: sequence.leaveLine, flow: sequence.flow },
+    },
+    async (next, before) => {
+      const answer = await saveSequenceAction(id, next, before)
+      if ("value" in answer) router.refresh()
+      return answer
+    },
+  )
+  const { steps, goal } = value.flow
+  const [chosen, choose] = useState<number | null>(steps[0]?.id ?? null)
+  const [past, setPast] = useState<Past>({ before: [], after: [] })
+  const now = useRef(steps)
+  now.current = steps
+  const put = useCallback((next: edit.Steps) => set((v) => ({ ...v, flow: { ...v.flow, steps: next } })), [set])
+  /** A change of the steps that can be taken back. */
+  const act = useCallback(
+    (next: edit.Steps | null) => {
+      if (!next || next === now.current) return
+      const before = now.current
+      setPast((p) => ({ before: [...p.before.slice(-99), before], after: [] }))
+      put(next)
+    },
+    [put],
+  )
+  const undo = (way: "before" | "after") => {
+    const to = past[way].at(-1)
+    if (!to) return
+    const { before, after } = past
+    setPast(
+      way === "before"
+        ? { before: before.slice(0, -1), after: [...after, steps] }
+        : { before: [...before, steps], after: after.slice(0, -1) },
+    )
+    put(to)
+  }
+  /** E-mails that were written since the page was made. */
+  const [made, setMade] = useState<readonly Letter[]>([])
+  const letters = [...sequence.mails, ...made.filter((m) => !sequence.mails.some((x) => x.id === m.id))]
+
+  async function add(spot: edit.Spot, kind: SequenceStepKind) {
+    const step = await freshStep(kind, edit.freshId(now.current), choices, async () => {
+      const letter = await addLetterAction(id, null)
+      if ("refused" in letter) return null
+      setMade((m) => [...m, { id: letter.id, subject: "", body: "", button: "", lessonId: null, stepId: null }])
+      return letter.id
+    })
+    if (!step) return
+    act(edit.insertStep(now.current, spot, step))
+    choose(step.id)
+  }
+
+  async function duplicate(step: SequenceStep) {
+    const copies = new Map<number, number>()
+    for (const x of edit.allSteps([step])) {
+      const mail = mailOf(x)
+      if (mail === null) continue
+      const letter = await addLetterAction(id, mail)
+      if ("refused" in letter) return
+      copies.set(mail, letter.id)
+      const like = letters.find((m) => m.id === mail)
+      if (like) setMade((m) => [...m, { ...like, id: letter.id }])
+    }
+    const copy = edit.copyOf(step, edit.freshId(now.current), (m) => copies.get(m) ?? m)
+    act(edit.insertStep(now.current, { after: step.id }, copy))
+    choose(copy.id)
+  }
+
+  function remove(step: number) {
+    const all = edit.allSteps(now.current)
+    const at = all.findIndex((s) => s.id === step)
+    choose(all[at + 1]?.id ?? all[at - 1]?.id ?? null)
+    act(edit.removeStep(now.current, step))
+  }
+
+  const step = edit.allSteps(steps).find((s) => s.id === chosen)
+  const change = (next: SequenceStep) => put(edit.changeStep(now.current, next.id, () => next))
+  return (
+    <>
+      <div className="mt-1 flex items-center justify-between gap-4">
+        <h1 className="truncate">{value.name}</h1>
+        <span
+          role="status"
+          className={`text-[0.9rem] ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}
+        >
+          {saveWords(saved)}
+        </span>
+      </div>
+      <StateBar sequence={sequence} changed={changed} />
+      <Clash clash={clash} labels={{ name: "Name", leaveLine: "Unsubscribe link text", flow: "The steps" }} />
+      <div className="mt-4 grid gap-6 lg:grid-cols-[minmax(0,23rem)_minmax(0,1fr)]">
+        <Column
+          steps={steps}
+          letters={letters}
+          says={says}
+          places={places}
+          chosen={chosen}
+          onChoose={choose}
+          onAdd={add}
+          onMove={(which, spot) => act(edit.moveStep(now.current, which, spot))}
+          onDuplicate={duplicate}
+          onRemove={remove}
+          onUndo={undo}
+        />
+        <section aria-label="The step" className="min-w-0">
+          {step ? (
+            <>
+              <StepFields
+                key={step.id}
+                step={step}
+                letter={letters.find((m) => m.id === mailOf(step))}
+                revision={revisions[mailOf(step) ?? 0] ?? 1}
+                first={edit.allSteps(steps)[0] === step}
+                choices={choices}
+                onChange={change}
+              />
+              <PlacePeople
+                key={`people ${step.id}`}
+                sequence={id}
+                step={step.id}
+                people={places[step.id] ?? 0}
+                steps={edit.allSteps(sequence.flow.steps).map((s) => ({ id: s.id, name: says[s.id] ?? "" }))}
+                others={others}
+              />
+            </>
+          ) : (
+            <p className="text-soft">Nothing is in it yet. Add the first step.</p>
+          )}
+        </section>
+      </div>
+      <section aria-label="Its end" className="mt-6 border-t border-line pt-3">
+        <h2>Ends at a goal</h2>
+        <Check
+          checked={goal !== null}
+          onChange={(is) => set((v) => ({ ...v, flow: { ...v.flow, goal: is ? everybody : null } }))}
+          hint="Whoever is that leaves at once, wherever they are in it, and it doesn’t begin for them."
+        >
+          It ends for those who have got where it leads
+        </Check>
+        {goal ? (
+          <div className="mt-3 max-w-2xl">
+            <SegmentEditor
+              legend="They are at the goal when they are"
+              value={goal}
+              choices={choices.segment}
+              onChange={(next: Segment) => set((v) => ({ ...v, flow: { ...v.flow, goal: next } }))}
+            />
+            {goal.parts.length === 0 ? (
+              <p className="mt-1 font-semibold text-amber-text">
+                Nothing is asked yet: everybody would be at the goal, and it would begin for nobody.
+              </p>
+            ) : null}
+          </div>
+        ) : null}
+      </section>
+      <section aria-label="Name and unsubscribing" className="mt-6 grid gap-3 border-t border-line pt-3 sm:grid-cols-2">
+        <TextField
+          label="Name"
+          value={value.name}
+          maxLength={120}
+          onChange={(e) => set({ ...value, name: e.target.value })}
+          error={typeof saved === "object" && saved.field === "name" ? saved.refused : undefined}
+        />
+        <TextField
+          label="Unsubscribe link text"
+          value={value.leaveLine}
+          maxLength={200}
+          onChange={(e) => set({ ...value, leaveLine: e.target.value })}
+        />
+      </section>
+      <BeginByHand
+        sequence={id}
+        live={sequence.version !== null && sequence.state !== "draft"}
+        choices={choices.segment}
+      />
+    </>
+  )
+}

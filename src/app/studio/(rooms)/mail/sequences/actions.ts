@@ -1,0 +1,52 @@
+"use server"
+
+import { revalidatePath } from "next/cache"
+import { redirect } from "next/navigation"
+import { studio } from "@/app/door"
+import type { Refused } from "@/server/saved"
+import * as edit from "@/server/sequence/edit"
+import * as live from "@/server/sequence/live"
+import * as people from "@/server/sequence/people"
+import { loadSequence } from "@/server/sequence/store"
+import type { Before } from "@/server/shared"
+
+type Done = { readonly refused?: string }
+
+async function done(of: Promise<{ readonly ok: true } | Refused>): Promise<Done> {
+  const came = await of
+  revalidatePath("/studio", "layout")
+  return "refused" in came ? { refused: came.refused } : {}
+}
+
+export async function newSequenceAction(_: Done, form: FormData): Promise<Done> {
+  const made = await edit.newSequence(await studio(), form.get("name"))
+  if ("refused" in made) return { refused: made.refused }
+  redirect(`/studio/mail/sequences/${made.id}`)
+}
+
+export const saveSequenceAction = async (id: number, input: unknown, before?: Before) =>
+  edit.saveSequence(await studio(), id, input, before)
+export const saveMailAction = async (input: unknown, before?: Before) => edit.saveMail(await studio(), input, before)
+export const addLetterAction = async (sequence: number, like: number | null) =>
+  edit.addLetter(await studio(), sequence, like)
+export const copyFromAction = async (from: { sequence: number; step: number }, to: number) =>
+  done(edit.copyStep(await studio(), from, to))
+export const removeSequenceAction = async (id: number) => done(live.removeSequence(await studio(), id))
+
+export const putLiveAction = async (id: number, replan: live.Replan) => done(live.putLive(await studio(), id, replan))
+export const pauseAction = async (id: number) => done(live.pauseSequence(await studio(), id))
+export const resumeAction = async (id: number) => done(live.resumeSequence(await studio(), id))
+export async function whatItDoesAction(id: number): Promise<live.Effected[]> {
+  const s = await studio()
+  const q = await loadSequence(s.db, id)
+  return q ? live.whatItDoes(s.db, q) : []
+}
+
+export const peopleAtAction = async (sequence: number, step: number) =>
+  people.peopleAt((await studio()).db, sequence, step)
+export const movePeopleAction = async (input: unknown) => done(people.movePeople(await studio(), input))
+export async function beginForAction(sequence: number, question: unknown) {
+  const came = await people.beginFor(await studio(), sequence, question)
+  revalidatePath("/studio", "layout")
+  return came
+}

@@ -1,0 +1,45 @@
+import { studio } from "@/app/door"
+import { listSequences, type SequenceListed } from "@/server/sequence/sequence-view"
+import { Link } from "@/ui/link"
+import { NewByName } from "@/ui/new-by-name"
+import { eMails, people } from "../../words"
+import { MailRooms } from "../mail-rooms"
+import { newSequenceAction } from "./actions"
+
+export const metadata = { title: "Sequences" }
+
+const states: Readonly<Record<SequenceListed["state"], string>> = { draft: "Draft", live: "", paused: "Paused" }
+
+export default async function SequencesPage() {
+  const all = await listSequences((await studio()).db)
+  return (
+    <div className="mx-auto max-w-5xl pt-4">
+      <h1>Mail</h1>
+      <MailRooms />
+      <p className="mt-4 text-soft">
+        E-mails that follow one another, wait, ask and go different ways, and end by what their reader does.
+      </p>
+      <NewByName says="New sequence" open={all.length === 0} act={newSequenceAction} />
+      <ul className="mt-4">
+        {all.map((q) => (
+          <li key={q.id} className="flex items-baseline gap-4 border-t border-line py-2">
+            <span className="min-w-0 flex-1">
+              <Link
+                href={`/studio/mail/sequences/${q.id}`}
+                className="font-semibold [overflow-wrap:anywhere] text-slate hover:underline"
+              >
+                {q.name}
+              </Link>
+              {states[q.state] ? <span className="ml-2 text-[0.9rem] text-amber-text">{states[q.state]}</span> : null}
+              <span className="block text-[0.93rem] [overflow-wrap:anywhere] text-soft">
+                {eMails(q.mails)}
+                {q.funnels.length ? `, begun in ${q.funnels.map((f) => f.name).join(", ")}` : ""}
+              </span>
+            </span>
+            <span className="whitespace-nowrap text-soft tabular-nums">{people(q.running)} in it</span>
+          </li>
+        ))}
+      </ul>
+    </div>
+  )
+}

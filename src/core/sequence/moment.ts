@@ -1,0 +1,42 @@
+// A moment of somebody's own, or of the school's, that a sequence can wait for: so long before or after it.
+import * as v from "valibot"
+import type { NameOf } from "../person/segment/kind"
+import { nameWords } from "../person/segment/kind"
+import { type Ref, refTo } from "../reference"
+
+const number = v.pipe(v.number(), v.integer(), v.minValue(1))
+
+export const momentSchema = v.variant("of", [
+  /** The end of an offer's sale. */
+  v.object({ of: v.literal("offer-ends"), id: number }),
+  /** When a lesson opens for them. */
+  v.object({ of: v.literal("lesson-opens"), id: number }),
+  /** The next charge of a plan of theirs for an offer: while it is being tried, the end of that. */
+  v.object({ of: v.literal("plan-charged"), id: number }),
+])
+
+export type Moment = v.InferOutput<typeof momentSchema>
+
+const about = { "offer-ends": "offer", "lesson-opens": "lesson", "plan-charged": "offer" } as const
+
+export const momentLabels: Readonly<Record<Moment["of"], string>> = {
+  "offer-ends": "the end of an offer",
+  "lesson-opens": "the opening of a lesson",
+  "plan-charged": "the next charge for an offer",
+}
+
+export const momentAbout = (of: Moment["of"]) => about[of]
+
+/** What happens at it, of what it is about: "the offer “A Year” ends". */
+export function momentSays(m: Moment, name: NameOf): string {
+  const called = nameWords(name(about[m.of], m.id))
+  return {
+    "offer-ends": `the offer ${called} ends`,
+    "lesson-opens": `${called} opens for them`,
+    "plan-charged": `their next charge for ${called}`,
+  }[m.of]
+}
+
+export function refsOfMoment(m: Moment): Ref[] {
+  return refTo(about[m.of], m.id, "waits for it")
+}

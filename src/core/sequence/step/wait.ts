@@ -1,0 +1,21 @@
+import * as v from "valibot"
+import { refsOfMoment } from "../moment"
+import { waitSchema, waitsUntil } from "../wait"
+import { waitWords } from "../words"
+import type { StepModule } from "./kind"
+
+const schema = v.object({ id: v.number(), kind: v.literal("wait"), wait: waitSchema })
+
+export const wait: StepModule<v.InferOutput<typeof schema>> = {
+  label: "Wait",
+  schema,
+  says: (s, name) => `Wait ${waitWords(s.wait, name)}`,
+  turn(s, at) {
+    const moment = s.wait.for === "moment" ? s.wait.moment : null
+    if (moment && at.moment === undefined) return { go: "ask-moment", moment }
+    const until = waitsUntil(s.wait, at.arrived, at.zone, at.moment ?? null)
+    return until <= at.now ? { go: "on" } : { go: "rest", until, listens: false }
+  },
+  refs: (s) => (s.wait.for === "moment" ? refsOfMoment(s.wait.moment) : []),
+  waits: true,
+}

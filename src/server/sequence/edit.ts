@@ -1,0 +1,211 @@
+// Changes to what is being worked on of a sequence: its name and steps, and its e-mails. Readers see none of it until it is
+// put live.
+import { isDeepStrictEqual } from "node:util"
+import * as v from "valibot"
+import { flowSchema, type Letter } from "@/core/sequence/document"
+import { allSteps, copyOf, type Flow, freshId, insertStep, type Spot } from "@/core/sequence/flow"
+import { mailOf, sequenceStepKinds } from "@/core/sequence/step/list"
+import { words } from "@/core/words/en"
+import { refusals } from "@/core/words/refusals"
+import type { Db } from "../db/pool"
+import { namesOf } from "../names"
+import { cleanRichText } from "../page/rich-text"
+import { gone, id, type Made, ok, refusal, type Saved } from "../saved"
+import { type Before, reconcile, type SavedShared } from "../shared"
+import type { Surroundings } from "../surroundings"
+import { insertLetter, loadSequence, lockedSequence, referSequence, storeFlow, updateLetter } from "./store"
+
+const nameRule = v.pipe(
+  v.string(),
+  v.trim(),
+  v.nonEmpty(refusals.value.empty),
+  v.maxLength(120, refusals.value.longest(120)),
+)
+
+/** How many sequences there may be. */
+const atMost = 200
+
+export async function newSequence(s: Surroundings, typed: unknown): Promise<Made> {
+  const read = v.safeParse(nameRule, typed)
+  if (!read.success) return refusal(read.issues)
+  const n = await s.db.row<{ n: number }>("SELECT COUNT(*) AS n FROM sequence")
+  if (Number(n?.n) >= atMost) return { refused: refusals.sequence.many }
+  const made = await s.db.write("INSERT INTO sequence (name, state, leave_line) VALUES (?, 'draft', ?)", [
+    read.output,
+    words.mail.leaveLine,
+  ])
+  return { ok: true, id: made.id }
+}
+
+const input = v.object({
+  name: nameRule,
+  leaveLine: v.pipe(v.string(), v.trim(), v.maxLength(200, refusals.value.longest(200))),
+  flow: flowSchema,
+})
+
+export type SequenceInput = { readonly name: string; readonly leaveLine: string; readonly flow: Flow }
+
+/** Saves what a sequence is called and does; what isn't given stays as it is. */
+export async function saveSequence(
+  s: Surroundings,
+  sequence: number,
+  typed: unknown,
+  before?: Before,
+): Promise<SavedShared<SequenceInput>> {
+  const read = v.safeParse(v.partial(input), typed)
+  if (!read.success) return refusal(read.issues)
+  return s.db.transaction(async (tx): Promise<SavedShared<SequenceInput>> => {
+    const q = await lockedSequence(tx, sequence)
+    if (!q) return gone
+    const was = { revision: q.revision, value: { name: q.name, leaveLine: q.leaveLine, flow: q.flow } }
+    const merged = reconcile({ ...was.value, ...read.output } as SequenceInput, was, before)
+    if ("clash" in merged) return merged
+    const { name, leaveLine, flow } = merged.write
+    const wrong = wrongIn(flow, q.mails)
+    if (wrong) return { refused: wrong }
+    if (isDeepStrictEqual(was.value, merged.write)) return was
+    await tx.write("UPDATE sequence SET name = ?, leave_line = ?, revision = revision + 1 WHERE id = ?", [
+      name,
+      leaveLine,
+      sequence,
+    ])
+    await storeFlow(tx, sequence, flow)
+    return { revision: q.revision + 1, value: merged.write }
+  })
+}
+
+/** Why steps can't be kept: a number twice, or an e-mail that is sent twice or isn't this sequence's. */
+function wrongIn(flow: Flow, mails: readonly Letter[]): string | null {
+  const steps = allSteps(flow.steps)
+  if (new Set(steps.map((s) => s.id)).size < steps.length) return refusals.gone.thing
+  if (steps.length > 200) return refusals.sequence.long
+  const sent = steps.flatMap((s) => mailOf(s) ?? [])
+  const known = new Set(mails.map((m) => m.id))
+  return new Set(sent).size < sent.length || sent.some((m) => !known.has(m)) ? refusals.gone.thing : null
+}
+
+const emptyLetter: Omit<Letter, "id"> = { subject: "", body: "", button: "", lessonId: null, stepId: null }
+
+/** An e-mail to be sent by a step that is yet to be put in; a copy of another where `like` says which. */
+export async function addLetter(s: Surroundings, sequence: number, like: number | null = null): Promise<Made> {
+  return s.db.transaction(async (tx): Promise<Made> => {
+    if (!(await tx.row("SELECT id FROM sequence WHERE id = ?", [sequence]))) return gone
+    const copied = like === null ? undefined : await letterById(tx, like)
+    return { ok: true, id: await insertLetter(tx, sequence, copied ?? emptyLetter) }
+  })
+}
+
+async function letterById(db: Db, mail: number): Promise<Letter | undefined> {
+  return db.row<Letter>(
+    "SELECT id, subject, body, button, lesson_id AS lessonId, step_id AS stepId FROM sequence_mail WHERE id = ?",
+    [mail],
+  )
+}
+
+/** Copies a step with all that is in it, of this sequence or another, to the end of this one. */
+export async function copyStep(
+  s: Surroundings,
+  from: { readonly sequence: number; readonly step: number },
+  to: number,
+  spot?: Spot,
+): Promise<Saved> {
+  return s.db.transaction(async (tx): Promise<Saved> => {
+    const q = await lockedSequence(tx, to)
+    const source = await loadSequence(tx, from.sequence)
+    const step = source && allSteps(source.flow.steps).find((x) => x.id === from.step)
+    if (!q || !step) return gone
+    const letters = new Map<number, number>()
+    for (const x of allSteps([step])) {
+      const mail = mailOf(x)
+      const letter = source.mails.find((m) => m.id === mail)
+      if (mail !== null && letter) letters.set(mail, await insertLetter(tx, to, letter))
+    }
+    const copy = copyOf(step, freshId(q.flow.steps), (m) => letters.get(m) ?? m)
+    const last = q.flow.steps.at(-1)
+    const steps = insertStep(q.flow.steps, spot ?? (last ? { after: last.id } : { first: null }), copy)
+    if (!steps) return gone
+    if (allSteps(steps).length > 200) return { refused: refusals.sequence.long }
+    await storeFlow(tx, to, { ...q.flow, steps })
+    await tx.write("UPDATE sequence SET revision = revision + 1 WHERE id = ?", [to])
+    return ok
+  })
+}
+
+const mailInput = v.object({
+  mail: id,
+  subject: v.pipe(
+    v.string(),
+    v.trim(),
+    v.maxLength(200, refusals.funnel.subjectLong(200)),
+    v.check((t) => !/[\r\n]/.test(t), refusals.funnel.subjectLine),
+  ),
+  body: v.pipe(v.string(), v.maxLength(60_000, refusals.funnel.mailLong)),
+  button: v.pipe(v.string(), v.trim(), v.maxLength(80, refusals.funnel.buttonLong(80))),
+  lesson: v.nullable(id),
+  /** A page of a funnel, instead of a lesson. */
+  step: v.nullable(id),
+})
+
+export type MailInput = v.InferOutput<typeof mailInput>
+
+const asTyped = (m: Letter): MailInput => ({
+  mail: m.id,
+  subject: m.subject,
+  body: m.body,
+  button: m.button,
+  lesson: m.lessonId,
+  step: m.stepId,
+})
+
+export async function saveMail(s: Surroundings, typed: unknown, before?: Before): Promise<SavedShared<MailInput>> {
+  const read = v.safeParse(mailInput, typed)
+  if (!read.success) return refusal(read.issues)
+  const mine = { ...read.output, body: cleanRichText(read.output.body) }
+  return s.db.transaction(async (tx): Promise<SavedShared<MailInput>> => {
+    const row = await tx.row<{ sequence: number; revision: number }>(
+      "SELECT sequence_id AS sequence, revision FROM sequence_mail WHERE id = ? FOR UPDATE",
+      [mine.mail],
+    )
+    const found = row && (await letterById(tx, mine.mail))
+    if (!row || !found) return gone
+    const stored = { revision: row.revision, value: asTyped(found) }
+    const merged = reconcile(mine, stored, before)
+    if ("clash" in merged) return merged
+    const m = merged.write
+    const step =
+      m.step === null ? undefined : await tx.row<{ id: number }>("SELECT id FROM step WHERE id = ?", [m.step])
+    const lesson =
+      m.lesson === null ? undefined : await tx.row<{ id: number }>("SELECT id FROM lesson WHERE id = ?", [m.lesson])
+    const changed: Letter = {
+      id: m.mail,
+      subject: m.subject,
+      body: m.body,
+      button: m.button,
+      lessonId: m.step === null ? (lesson?.id ?? null) : null,
+      stepId: step?.id ?? null,
+    }
+    if (isDeepStrictEqual(found, changed)) return { revision: stored.revision, value: asTyped(changed) }
+    await updateLetter(tx, changed)
+    await referSequence(tx, row.sequence)
+    return { revision: stored.revision + 1, value: asTyped(changed) }
+  })
+}
+
+/** Which revision of each e-mail of a sequence stands now. */
+export async function mailRevisions(db: Db, sequence: number): Promise<Record<number, number>> {
+  const mails = await db.rows<{ id: number; revision: number }>(
+    "SELECT id, revision FROM sequence_mail WHERE sequence_id = ?",
+    [sequence],
+  )
+  return Object.fromEntries(mails.map((m) => [m.id, m.revision]))
+}
+
+/** Every step in words, by its number. */
+export async function stepWords(db: Db, flow: Flow): Promise<Record<number, string>> {
+  const steps = allSteps(flow.steps)
+  const name = await namesOf(
+    db,
+    steps.flatMap((x) => sequenceStepKinds[x.kind].refs(x)),
+  )
+  return Object.fromEntries(steps.map((x) => [x.id, sequenceStepKinds[x.kind].says(x, name)]))
+}

@@ -1,0 +1,22 @@
+// When a moment is that a sequence waits for, for one person.
+import type { Moment } from "@/core/sequence/moment"
+import { opensFor } from "../course/opening"
+import type { Db } from "../db/pool"
+
+/** The instant in ms, or null where there is none for them. */
+export async function momentFor(db: Db, m: Moment, person: number, at: number): Promise<number | null> {
+  const find: Record<Moment["of"], () => Promise<Date | number | null | undefined>> = {
+    "offer-ends": async () =>
+      (await db.row<{ at: Date | null }>("SELECT until_at AS at FROM offer WHERE id = ?", [m.id]))?.at,
+    "plan-charged": async () =>
+      (
+        await db.row<{ at: Date | null }>(
+          "SELECT MIN(p.next_due) AS at FROM plan p JOIN order_line l ON l.id = p.order_line_id WHERE p.person_id = ? AND l.offer_id = ? AND p.ended_at IS NULL",
+          [person, m.id],
+        )
+      )?.at,
+    "lesson-opens": () => opensFor(db, person, m.id, at),
+  }
+  const found = await find[m.of]()
+  return found == null ? null : Number(found)
+}

@@ -1,0 +1,60 @@
+// Sequences as the studio lists them.
+import * as v from "valibot"
+import type { SequenceState } from "@/core/funnel/draft"
+import { flowSchema } from "@/core/sequence/document"
+import { allSteps } from "@/core/sequence/flow"
+import { mailOf } from "@/core/sequence/step/list"
+import type { Db } from "../db/pool"
+import { countsBy } from "../tally"
+
+export type SequenceListed = {
+  readonly id: number
+  readonly name: string
+  readonly state: SequenceState
+  readonly mails: number
+  /** People who are on their way through it. */
+  readonly running: number
+  /** The funnels that begin it. */
+  readonly funnels: readonly { readonly id: number; readonly name: string }[]
+}
+
+/** By name; at most 200. */
+export async function listSequences(db: Db): Promise<SequenceListed[]> {
+  const rows = await db.rows<{ id: number; name: string; state: SequenceState; flow: string }>(
+    "SELECT id, name, state, flow FROM sequence ORDER BY name, id LIMIT 200",
+  )
+  const begun = await db.rows<{ sequence: number; id: number; name: string }>(
+    "SELECT DISTINCT r.sequence_id AS sequence, f.id, f.name FROM reference r JOIN funnel f ON f.id = r.funnel_id WHERE r.sequence_id IS NOT NULL ORDER BY f.name",
+  )
+  const running = await countsBy(db, "running")
+  return rows.map(({ flow, ...q }) => ({
+    ...q,
+    mails: allSteps(v.parse(flowSchema, JSON.parse(flow)).steps).filter((s) => mailOf(s) !== null).length,
+    running: running.get(q.id) ?? 0,
+    funnels: begun.filter((b) => b.sequence === q.id).map(({ id, name }) => ({ id, name })),
+  }))
+}
+
+type Named = { readonly id: number; readonly name: string }
+
+/** What a sequence's e-mails can lead to, and whom of the team it can tell. */
+export type EditorChoices = {
+  readonly lessons: readonly Named[]
+  readonly pages: readonly Named[]
+  readonly accounts: readonly Named[]
+  readonly sequences: readonly Named[]
+}
+
+/** By name; at most 500 of each. */
+export async function editorChoices(db: Db): Promise<EditorChoices> {
+  return {
+    lessons: await db.rows<Named>(
+      "SELECT l.id, CONCAT(c.title, ': ', l.title) AS name FROM lesson l JOIN course c ON c.id = l.course_id WHERE l.state <> 'removed' ORDER BY c.title, l.position LIMIT 500",
+    ),
+    pages: await db.rows<Named>(
+      "SELECT t.id, CONCAT(f.name, ': ', t.name) AS name FROM step t JOIN funnel f ON f.id = t.funnel_id ORDER BY f.name, t.position LIMIT 500",
+    ),
+    accounts: await db.rows<Named>("SELECT id, name FROM account ORDER BY name LIMIT 50"),
+    sequences: await db.rows<Named>("SELECT id, name FROM sequence ORDER BY name LIMIT 200"),
+  }
+}

@@ -1,0 +1,122 @@
+// Sequences as they are being worked on: read from their tables, and written by this file alone.
+import * as v from "valibot"
+import type { Sequence, SequenceMail, SequenceState } from "@/core/funnel/draft"
+import { flowSchema, type Letter, mailsInOrder, refsOfFlow, refsOfLetter, stepsOfMails } from "@/core/sequence/document"
+import type { Flow } from "@/core/sequence/flow"
+import type { Db } from "../db/pool"
+import { writeReferences } from "../reference"
+
+export type SequenceDraft = {
+  readonly id: number
+  readonly name: string
+  readonly state: SequenceState
+  readonly leaveLine: string
+  readonly flow: Flow
+  /** All that were written, also those that no step sends. */
+  readonly mails: readonly Letter[]
+  readonly revision: number
+  /** What people are taken through; null: it was never live. */
+  readonly version: number | null
+}
+
+type Row = {
+  readonly id: number
+  readonly name: string
+  readonly state: SequenceState
+  readonly leave_line: string
+  readonly flow: string
+  readonly revision: number
+  readonly live_version_id: number | null
+}
+
+/** Each of these that is there, by number. */
+export async function loadSequences(db: Db, ids: readonly number[]): Promise<SequenceDraft[]> {
+  if (!ids.length) return []
+  const rows = await db.rows<Row>(
+    "SELECT id, name, state, leave_line, flow, revision, live_version_id FROM sequence WHERE id IN (?) ORDER BY id",
+    [ids],
+  )
+  const mails = await db.rows<Letter & { sequence: number }>(
+    "SELECT id, sequence_id AS sequence, subject, body, button, lesson_id AS lessonId, step_id AS stepId FROM sequence_mail WHERE sequence_id IN (?) ORDER BY id",
+    [ids],
+  )
+  return rows.map((r) => ({
+    id: r.id,
+    name: r.name,
+    state: r.state,
+    leaveLine: r.leave_line,
+    flow: v.parse(flowSchema, JSON.parse(r.flow)),
+    mails: mails.filter((m) => m.sequence === r.id).map(({ sequence: _, ...m }) => m),
+    revision: r.revision,
+    version: r.live_version_id,
+  }))
+}
+
+export async function loadSequence(db: Db, id: number): Promise<SequenceDraft | undefined> {
+  return (await loadSequences(db, [id]))[0]
+}
+
+/** The same, holding its row until the transaction ends. */
+export async function lockedSequence(tx: Db, id: number): Promise<SequenceDraft | undefined> {
+  await tx.row("SELECT id FROM sequence WHERE id = ? FOR UPDATE", [id])
+  return loadSequence(tx, id)
+}
+
+/** Sequences as the funnels see them that begin them. */
+export async function sequencesForFunnel(db: Db, ids: readonly number[]): Promise<Sequence[]> {
+  return (await loadSequences(db, [...new Set(ids)])).map(({ id, name, state, leaveLine, flow, mails }) => ({
+    id,
+    name,
+    state,
+    leaveLine,
+    mails: mailsInOrder(flow.steps, mails),
+  }))
+}
+
+/** A new sequence that is a plain series of e-mails. Gives its number, and those of its e-mails by what they were before. */
+export async function storeSeries(
+  tx: Db,
+  q: Pick<Sequence, "name" | "state" | "leaveLine" | "mails">,
+): Promise<{ readonly id: number; readonly mails: ReadonlyMap<number, number> }> {
+  const { id } = await tx.write("INSERT INTO sequence (name, state, leave_line) VALUES (?, ?, ?)", [
+    q.name,
+    q.state,
+    q.leaveLine,
+  ])
+  const mails = new Map<number, number>()
+  for (const m of q.mails) mails.set(m.id, await insertLetter(tx, id, m))
+  const steps = stepsOfMails(q.mails.map((m) => ({ ...m, id: mails.get(m.id)! })))
+  await storeFlow(tx, id, { goal: null, steps })
+  return { id, mails }
+}
+
+export async function insertLetter(tx: Db, sequence: number, m: Omit<Letter, "id">): Promise<number> {
+  const made = await tx.write(
+    "INSERT INTO sequence_mail (sequence_id, subject, body, button, lesson_id, step_id) VALUES (?, ?, ?, ?, ?, ?)",
+    [sequence, m.subject, m.body, m.button, m.lessonId, m.stepId],
+  )
+  return made.id
+}
+
+export async function updateLetter(tx: Db, m: Letter): Promise<void> {
+  await tx.write(
+    "UPDATE sequence_mail SET subject = ?, body = ?, button = ?, lesson_id = ?, step_id = ?, revision = revision + 1 WHERE id = ?",
+    [m.subject, m.body, m.button, m.lessonId, m.stepId, m.id],
+  )
+}
+
+export async function storeFlow(tx: Db, id: number, flow: Flow): Promise<void> {
+  await tx.write("UPDATE sequence SET flow = ? WHERE id = ?", [JSON.stringify(flow), id])
+  await referSequence(tx, id)
+}
+
+/** Writes what a sequence refers to, in place of what it referred to before. */
+export async function referSequence(tx: Db, id: number): Promise<void> {
+  const q = await loadSequence(tx, id)
+  if (!q) return
+  const sent: readonly SequenceMail[] = mailsInOrder(q.flow.steps, q.mails)
+  await writeReferences(tx, { sequence: id }, [
+    ...refsOfFlow(q.flow).map((ref) => ({ from: { sequence: id }, ref })),
+    ...sent.flatMap((m) => refsOfLetter(m).map((ref) => ({ from: { sequence: id, mail: m.id }, ref }))),
+  ])
+}
