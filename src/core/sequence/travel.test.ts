@@ -11,13 +11,13 @@ import { type Place, travel } from "./travel"
 const hour = 3_600_000
 const begin = Date.UTC(2026, 10, 24, 9)
 
-type Shape = { kind: string; minutes: number; yes: Shape[]; no: Shape[] }
-const { steps: shapes } = fc.letrec<{ step: Shape; steps: Shape[] }>((tie) => ({
+type Shape = { kind: string; minutes: number; yes: readonly Shape[]; no: readonly Shape[] }
+const { steps: shapes } = fc.letrec<{ step: Shape; steps: readonly Shape[] }>((tie) => ({
   step: fc.record({
     kind: fc.constantFrom("send", "wait", "wait-until", "split", "effect", "end"),
     minutes: fc.integer({ min: 1, max: 4000 }),
-    yes: fc.oneof({ maxDepth: 2 }, fc.constant([]), tie("steps")),
-    no: fc.oneof({ maxDepth: 2 }, fc.constant([]), tie("steps")),
+    yes: fc.oneof({ maxDepth: 2 }, fc.constant<readonly Shape[]>([]), tie("steps")),
+    no: fc.oneof({ maxDepth: 2 }, fc.constant<readonly Shape[]>([]), tie("steps")),
   }),
   steps: fc.array(tie("step"), { maxLength: 5 }),
 }))
