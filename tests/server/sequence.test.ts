@@ -1,0 +1,390 @@
+// Sequences with people in them: splits, waits for what happens, a goal, changes while they run, pauses, and who gets what.
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest"
+import type { Segment } from "@/core/person/segment/segment"
+import { allSteps, type Flow } from "@/core/sequence/flow"
+import { mailOf, type SequenceStep } from "@/core/sequence/step/list"
+import { doWhatIsDue, nextDueInstant } from "@/server/due-list"
+import { makePerson } from "@/server/person/person"
+import { putTagOn } from "@/server/person/tag"
+import { beginSequence } from "@/server/sequence/begin"
+import { addLetter, copyStep, newSequence, saveMail, saveSequence } from "@/server/sequence/edit"
+import {
+  isSequenceChanged,
+  pauseSequence,
+  putLive,
+  removeSequence,
+  resumeSequence,
+  whatItDoes,
+} from "@/server/sequence/live"
+import { beginFor, movePeople, peopleAt, placesIn } from "@/server/sequence/people"
+import { loadSequence } from "@/server/sequence/store"
+import { openSchool, type TestSchool, testSchool } from "../support/school"
+
+const day = 86_400_000
+let t: TestSchool
+let tag = 0
+beforeAll(async () => {
+  t = await testSchool("sequence")
+  await openSchool(t)
+  tag = (await t.s.db.write("INSERT INTO tag (name) VALUES ('brave')")).id
+})
+afterAll(() => t.end())
+beforeEach(() => {
+  t.sent.length = 0
+})
+
+const brave = (): Segment => ({ match: "all", parts: [{ kind: "tag", tag, has: true }] })
+let people = 0
+async function person(zone = "UTC"): Promise<{ id: number; email: string }> {
+  const email = `p${++people}@s.example`
+  const made = await t.s.db.transaction((tx) =>
+    makePerson(tx, { canonical: email, email, name: `P ${people}`, zone, source: "direct", confirmed: true }, t.at()),
+  )
+  return { id: made.person, email }
+}
+const tagOn = (id: number) => t.s.db.transaction((tx) => putTagOn(tx, { person: id, tag, at: t.at(), name: "brave" }))
+const begin = (sequence: number, id: number, again: "no" | "ended" | "at-once" = "no") =>
+  t.s.db.transaction((tx) => beginSequence(tx, { person: id, sequence, funnel: null, at: t.at(), again }))
+const subjects = (email: string) => t.sent.filter((m) => m.to.address === email).map((m) => m.subject)
+
+/** A live sequence: `say` makes a step that sends an e-mail of that subject. */
+async function made(of: (say: (subject: string) => Promise<SequenceStep>) => Promise<Flow>): Promise<number> {
+  const { id } = (await newSequence(t.s, `S ${people}`)) as { id: number }
+  let step = 100
+  const flow = await of(async (subject) => {
+    const { id: mail } = (await addLetter(t.s, id)) as { id: number }
+    await saveMail(t.s, { mail, subject, body: `<p>${subject}</p>`, button: "", lesson: null, step: null })
+    return { id: ++step, kind: "send", mail }
+  })
+  const saved = await saveSequence(t.s, id, { flow })
+  if ("refused" in saved) throw new Error(saved.refused)
+  expect(await putLive(t.s, id)).toEqual({ ok: true })
+  return id
+}
+
+/** What is due is done, up to an instant so long from now. */
+async function walk(ms: number): Promise<void> {
+  const until = t.at() + ms
+  for (;;) {
+    await doWhatIsDue(t.s, "w")
+    const next = await nextDueInstant(t.s)
+    if (next === null || next > until) break
+    t.set(Math.max(next, t.at()))
+  }
+  t.set(until)
+  await doWhatIsDue(t.s, "w")
+}
+
+describe("a split", () => {
+  it("takes each where the question leads, and both go on behind it", async () => {
+    const id = await made(async (say) => ({
+      goal: null,
+      steps: [
+        await say("one"),
+        { id: 1, kind: "wait", wait: { for: "days", days: 1, at: null } },
+        { id: 2, kind: "split", question: brave(), yes: [await say("brave")], no: [await say("timid")] },
+        await say("both"),
+      ],
+    }))
+    const [a, b] = [await person(), await person()]
+    for (const p of [a, b]) await begin(id, p.id)
+    // It is asked when they come there, not before.
+    await tagOn(a.id)
+    await walk(2 * day)
+    expect(subjects(a.email)).toEqual(["one", "brave", "both"])
+    expect(subjects(b.email)).toEqual(["one", "timid", "both"])
+  })
+})
+
+describe("a wait until something happens", () => {
+  it("ends when it happens, or after so long; whoever is it already doesn't wait", async () => {
+    const id = await made(async (say) => ({
+      goal: null,
+      steps: [{ id: 1, kind: "wait-until", question: brave(), most: 3 * 1440 }, await say("go")],
+    }))
+    const [a, b, c] = [await person(), await person(), await person()]
+    await tagOn(c.id)
+    for (const p of [a, b, c]) await begin(id, p.id)
+    await walk(day)
+    expect([subjects(a.email), subjects(b.email), subjects(c.email)]).toEqual([[], [], ["go"]])
+    expect(await placesIn(t.s.db, id)).toEqual({ 1: 2 })
+    await tagOn(a.id)
+    await walk(1000)
+    expect(subjects(a.email)).toEqual(["go"])
+    await walk(3 * day)
+    expect(subjects(b.email)).toEqual(["go"])
+  })
+})
+
+describe("a goal", () => {
+  it("ends it from anywhere, keeps back what was planned, and it doesn't begin for whoever is there", async () => {
+    const id = await made(async (say) => ({
+      goal: brave(),
+      steps: [
+        await say("one"),
+        { id: 1, kind: "wait", wait: { for: "days", days: 1, at: null } },
+        await say("two"),
+        {
+          id: 2,
+          kind: "wait-until",
+          question: { match: "all", parts: [{ kind: "receives", is: false }] },
+          most: 9 * 1440,
+        },
+        await say("three"),
+      ],
+    }))
+    const [a, b, c] = [await person(), await person(), await person()]
+    for (const p of [a, b]) await begin(id, p.id)
+    await walk(1000)
+    await tagOn(a.id) // its second e-mail is planned already
+    await walk(2 * day)
+    expect(subjects(a.email)).toEqual(["one"])
+    expect(subjects(b.email)).toEqual(["one", "two"])
+    await tagOn(b.id) // while waiting for something else
+    await tagOn(c.id)
+    await begin(id, c.id)
+    await walk(20 * day)
+    expect([subjects(b.email), subjects(c.email)]).toEqual([["one", "two"], []])
+    const ended = await t.s.db.rows("SELECT ended_why AS why FROM enrolment WHERE sequence_id = ?", [id])
+    expect(ended).toEqual([{ why: "reached its goal" }, { why: "reached its goal" }])
+    const facts = await t.s.db.rows("SELECT kind FROM fact WHERE person_id = ? AND kind LIKE 'sequence%'", [c.id])
+    expect(facts).toEqual([{ kind: "sequence-not-begun" }])
+  })
+})
+
+describe("what a step does", () => {
+  it("puts a tag on, which the next question sees; begins another; tells the team once", async () => {
+    const other = await made(async (say) => ({ goal: null, steps: [await say("other")] }))
+    const account = (await t.s.db.row<{ id: number; email: string }>("SELECT id, email FROM account"))!
+    const id = await made(async (say) => ({
+      goal: null,
+      steps: [
+        { id: 1, kind: "effect", effect: { kind: "tag-on", settings: { tag } } },
+        { id: 2, kind: "split", question: brave(), yes: [await say("seen")], no: [await say("not seen")] },
+        { id: 3, kind: "effect", effect: { kind: "begin-sequence", settings: { sequence: other, again: "no" } } },
+        { id: 4, kind: "tell", accounts: [account.id, 999], says: "Call them <today>" },
+        { id: 5, kind: "end" },
+        await say("never"),
+      ],
+    }))
+    const a = await person()
+    await begin(id, a.id)
+    await walk(1000)
+    expect(subjects(a.email).sort()).toEqual(["other", "seen"])
+    const told = t.sent.filter((m) => m.to.address === account.email)
+    expect(told.map((m) => m.subject)).toEqual([`P ${people}, in “S ${people - 1}”`])
+    expect(told[0]!.html).toContain("Call them &lt;today&gt;")
+  })
+})
+
+describe("beginning", () => {
+  it("happens once, again when it has ended, or again at once", async () => {
+    const id = await made(async (say) => ({
+      goal: null,
+      steps: [await say("one"), { id: 1, kind: "wait", wait: { for: "span", minutes: 60 } }, await say("two")],
+    }))
+    const a = await person()
+    await Promise.all([begin(id, a.id), begin(id, a.id)])
+    await walk(1000)
+    await begin(id, a.id)
+    await begin(id, a.id, "ended")
+    await walk(1000)
+    expect(subjects(a.email)).toEqual(["one"])
+    await begin(id, a.id, "at-once")
+    await walk(1000)
+    expect(subjects(a.email)).toEqual(["one", "one"])
+    await walk(2 * day)
+    expect(subjects(a.email)).toEqual(["one", "one", "two"]) // the first run ended without its second
+    await begin(id, a.id, "ended")
+    await walk(1000)
+    expect(subjects(a.email)).toHaveLength(4)
+  })
+
+  it("is by hand for a question, without those who had it or take no mail", async () => {
+    const id = await made(async (say) => ({ goal: null, steps: [await say("hello")] }))
+    const [a, b, c] = [await person(), await person(), await person()]
+    for (const p of [a, b, c]) await tagOn(p.id)
+    await t.s.db.write("UPDATE address SET suppressed = 'left' WHERE person_id = ?", [b.id])
+    await begin(id, c.id)
+    const only: Segment = { match: "all", parts: [{ kind: "tag", tag, has: true }] }
+    const before = Number(
+      (await t.s.db.row<{ n: number }>("SELECT COUNT(*) AS n FROM person_tag WHERE tag_id = ?", [tag]))!.n,
+    )
+    const came = await beginFor(t.s, id, only)
+    expect(came).toEqual({ begun: before - 2 })
+    await walk(1000)
+    expect([subjects(a.email), subjects(b.email), subjects(c.email)]).toEqual([["hello"], [], ["hello"]])
+    expect(await beginFor(t.s, id, only)).toEqual({ begun: 0 })
+    expect(await beginFor(t.s, 9999, only)).toHaveProperty("refused")
+    expect(await beginFor(t.s, id, { match: "some" })).toHaveProperty("refused")
+  })
+})
+
+describe("a change while people are in it", () => {
+  const three = (id: { value: number }) =>
+    made(async (say) => {
+      const steps: SequenceStep[] = [
+        await say("one"),
+        { id: 1, kind: "wait", wait: { for: "days", days: 1, at: null } },
+        await say("two"),
+        { id: 2, kind: "wait", wait: { for: "days", days: 1, at: null } },
+        await say("three"),
+      ]
+      return { goal: null, steps }
+    }).then((n) => {
+      id.value = n
+    })
+
+  it("reaches nobody before it is put live, and says what it does to whom", async () => {
+    const id = { value: 0 }
+    await three(id)
+    const a = await person()
+    await begin(id.value, a.id)
+    await walk(1000)
+    const q = (await loadSequence(t.s.db, id.value))!
+    const two = allSteps(q.flow.steps).find((s) => mailOf(s) === q.mails[1]!.id)!
+    const { id: fresh } = (await addLetter(t.s, id.value)) as { id: number }
+    await saveMail(t.s, { mail: fresh, subject: "zero", body: "<p>0</p>", button: "", lesson: null, step: null })
+    const zero: SequenceStep = { id: 900, kind: "send", mail: fresh }
+    const steps = [zero, ...q.flow.steps.filter((s) => s.id !== two.id)]
+    await saveSequence(t.s, id.value, { flow: { goal: null, steps } })
+    const changed = (await loadSequence(t.s.db, id.value))!
+    expect(await isSequenceChanged(t.s.db, changed)).toBe(true)
+    expect(await whatItDoes(t.s.db, changed)).toEqual([
+      { says: "Wait a day", people: 1, goesOn: { says: "Wait a day" }, miss: ["zero"] },
+    ])
+    await putLive(t.s, id.value)
+    await walk(5 * day)
+    expect(subjects(a.email)).toEqual(["one", "three"])
+    expect(await isSequenceChanged(t.s.db, (await loadSequence(t.s.db, id.value))!)).toBe(false)
+  })
+
+  it("leaves what is planned as it is planned, or plans it anew", async () => {
+    for (const [replan, hours] of [
+      ["as-planned", 24],
+      ["anew", 1],
+    ] as const) {
+      const id = { value: 0 }
+      await three(id)
+      const a = await person()
+      await begin(id.value, a.id)
+      await walk(1000)
+      const began = t.at() - 1000
+      const { flow } = (await loadSequence(t.s.db, id.value))!
+      const steps = flow.steps.map((s) =>
+        s.id === 1 ? ({ id: 1, kind: "wait", wait: { for: "span", minutes: 60 } } as SequenceStep) : s,
+      )
+      await saveSequence(t.s, id.value, { flow: { goal: null, steps } })
+      await putLive(t.s, id.value, replan)
+      await doWhatIsDue(t.s, "w")
+      const due = await t.s.db.row<{ at: Date }>(
+        "SELECT due_at AS at FROM mail WHERE person_id = ? AND state = 'due'",
+        [a.id],
+      )
+      expect([replan, Math.round((due!.at.getTime() - began) / 3_600_000)]).toEqual([replan, hours])
+      await walk(5 * day)
+      expect(subjects(a.email)).toEqual(["one", "two", "three"])
+    }
+  })
+
+  it("never sends what somebody has had, wherever it is moved", async () => {
+    const id = { value: 0 }
+    await three(id)
+    const a = await person()
+    await begin(id.value, a.id)
+    await walk(1000)
+    const { flow } = (await loadSequence(t.s.db, id.value))!
+    const [one, ...rest] = flow.steps
+    await saveSequence(t.s, id.value, { flow: { goal: null, steps: [...rest, one!] } })
+    await putLive(t.s, id.value, "anew")
+    await walk(5 * day)
+    expect(subjects(a.email)).toEqual(["one", "two", "three"])
+  })
+})
+
+describe("by hand", () => {
+  it("is paused, which sends nothing, and goes on", async () => {
+    const id = await made(async (say) => ({
+      goal: null,
+      steps: [
+        await say("one"),
+        { id: 1, kind: "wait", wait: { for: "days", days: 1, at: null } },
+        await say("two"),
+        { id: 2, kind: "wait", wait: { for: "span", minutes: 30 } },
+        { id: 3, kind: "effect", effect: { kind: "tag-on", settings: { tag } } },
+        await say("three"),
+      ],
+    }))
+    const [a, b] = [await person(), await person()]
+    await begin(id, a.id)
+    await walk(1000)
+    expect(await pauseSequence(t.s, id)).toEqual({ ok: true })
+    await begin(id, b.id)
+    await walk(3 * day)
+    expect([subjects(a.email), subjects(b.email)]).toEqual([["one"], []])
+    expect(await resumeSequence(t.s, id)).toEqual({ ok: true })
+    await walk(2000)
+    expect([subjects(a.email), subjects(b.email)]).toEqual([["one", "two"], ["one"]])
+    expect(await pauseSequence(t.s, 9999)).toHaveProperty("refused")
+    await walk(3 * day)
+    expect(subjects(b.email)).toEqual(["one", "two", "three"])
+  })
+
+  it("moves people, ends it for them, copies a step into another, and removes what nothing begins", async () => {
+    const id = await made(async (say) => ({
+      goal: null,
+      steps: [
+        { id: 1, kind: "wait", wait: { for: "days", days: 9, at: null } },
+        await say("far"),
+        { id: 2, kind: "wait", wait: { for: "span", minutes: 5 } },
+        await say("near"),
+      ],
+    }))
+    const [a, b] = [await person(), await person()]
+    for (const p of [a, b]) await begin(id, p.id)
+    const standing = await peopleAt(t.s.db, id, 1)
+    expect(standing.map((p) => p.email)).toEqual([a.email, b.email])
+    const at = (email: string) => standing.find((p) => p.email === email)!.enrolment
+    expect(await movePeople(t.s, { sequence: id, enrolments: [at(a.email)], to: 2 })).toEqual({ ok: true })
+    expect(await movePeople(t.s, { sequence: id, enrolments: [at(b.email)], to: null })).toEqual({ ok: true })
+    expect(await movePeople(t.s, { sequence: id, enrolments: [at(b.email)], to: 2 })).toHaveProperty("refused")
+    expect(await movePeople(t.s, { sequence: id, enrolments: [at(a.email)], to: 77 })).toHaveProperty("refused")
+    await walk(20 * day)
+    expect([subjects(a.email), subjects(b.email)]).toEqual([["near"], []])
+    const other = (await newSequence(t.s, "Other")) as { id: number }
+    const far = allSteps((await loadSequence(t.s.db, id))!.flow.steps)[1]!
+    expect(await copyStep(t.s, { sequence: id, step: far.id }, other.id)).toEqual({ ok: true })
+    const copy = (await loadSequence(t.s.db, other.id))!
+    expect(copy.mails.map((m) => m.subject)).toEqual(["far"])
+    expect(copy.mails[0]!.id).not.toBe(mailOf(far))
+    expect(await removeSequence(t.s, other.id)).toEqual({ ok: true })
+    expect(await loadSequence(t.s.db, other.id)).toBeUndefined()
+  })
+})
+
+describe("what can't be", () => {
+  it("is refused: a step twice, an e-mail of another sequence, one sent twice, a kind that there isn't", async () => {
+    const one = (await newSequence(t.s, "One")) as { id: number }
+    const two = (await newSequence(t.s, "Two")) as { id: number }
+    const mail = ((await addLetter(t.s, two.id)) as { id: number }).id
+    const own = ((await addLetter(t.s, one.id)) as { id: number }).id
+    for (const steps of [
+      [
+        { id: 1, kind: "end" },
+        { id: 1, kind: "end" },
+      ],
+      [{ id: 1, kind: "send", mail }],
+      [
+        { id: 1, kind: "send", mail: own },
+        { id: 2, kind: "send", mail: own },
+      ],
+      [{ id: 1, kind: "teleport" }],
+      [{ id: 1, kind: "wait", wait: { for: "weekday", weekday: 8, at: 0 } }],
+      [{ id: 1, kind: "split", question: brave(), yes: [{ id: 2, kind: "nothing" }], no: [] }],
+      "steps",
+    ])
+      expect(await saveSequence(t.s, one.id, { flow: { goal: null, steps } })).toHaveProperty("refused")
+    expect(await newSequence(t.s, " ")).toHaveProperty("refused")
+    expect(await putLive(t.s, 9999)).toHaveProperty("refused")
+  })
+})
