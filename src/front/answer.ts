@@ -1,4 +1,5 @@
 // Answers published pages and their forms: from a request and a compiled release to a response. Knows nothing of Next.
+
 import { sourceOf } from "@/core/funnel/source"
 import { words } from "@/core/words/en"
 import { firstCookie } from "@/server/person/session"
@@ -7,6 +8,7 @@ import { type Answer, type Request, TooLong } from "./exchange"
 import type { LivePage } from "./live"
 import { made } from "./made"
 import { madeParts } from "./part/list"
+import { onePixel } from "./pixel"
 import { commonHeaders } from "./policy"
 import { cookieText, type Front, firstLookCookie, firstLookOf, plainAnswer, type Visitor, visitorOf } from "./reply"
 import { frontSteps } from "./step/list"
@@ -74,23 +76,12 @@ export function countFirstLook(front: Front, req: Request): void {
   )
 }
 
-const pixel = Buffer.from("R0lGODlhAQABAIAAAP///wAAACH5BAEAAAAALAAAAAABAAEAAAICRAEAOw==", "base64")
-
 /** The picture that every browser asks for with a page where a funnel begins. */
 export function answerSeen(front: Front, req: Request): Answer {
   countFirstLook(front, req)
   const { config } = front.s
   const first = req.cookies[firstCookie(config)] !== undefined
-  return {
-    status: 200,
-    headers: {
-      ...commonHeaders,
-      "content-type": "image/gif",
-      "cache-control": "no-store",
-      ...(first ? { "set-cookie": cookieText(config, firstCookie(config), "", 0) } : {}),
-    },
-    body: pixel,
-  }
+  return onePixel(first ? { "set-cookie": cookieText(config, firstCookie(config), "", 0) } : {})
 }
 
 function lookAt(req: Request, page: LivePage, cookies: string[]): Answer {

@@ -5,16 +5,17 @@ import type { PlainPage } from "@/core/page/plain"
 import { words } from "@/core/words/en"
 import { confirmJoin, pendingJoin } from "@/server/funnel/join"
 import { takeWord } from "@/server/ledger/charge"
-import { changeZone, leaveMails, receiver, returnToMails } from "@/server/mail/leave"
+import { followLink, markOpened } from "@/server/mail/click"
+import { cameBy, changeZone, choose, doesWithout, leaveMails, receiver, returnToMails } from "@/server/mail/leave"
 import { checkoutPathOf } from "@/server/offer/link"
 import { enterStudio, studioLinkOpen } from "@/server/person/account"
 import { changeState, pressAddressChange, readChangeLink } from "@/server/person/address-change"
 import { type Device, sessionCookie } from "@/server/person/session"
 import { enterByWayIn, renewLink, wayInState } from "@/server/person/way-in"
-import { followLink } from "@/server/sequence/click"
 import { verifyId } from "@/server/sign"
 import type { Answer, Request } from "./exchange"
 import { orderDoor } from "./order-door"
+import { onePixel } from "./pixel"
 import { commonHeaders } from "./policy"
 import { type Front, isForged, plainAnswer, redirect, sessionHeader, visitorOf } from "./reply"
 
@@ -45,6 +46,9 @@ export async function answerDoor(front: Front, req: Request): Promise<Answer | u
       return token === "cards" && req.method === "POST" ? cardsHook(front, req) : undefined
     case "mails":
       return mailsDoor(front, req, token)
+    case "mail.gif":
+      await markOpened(front.s, token)
+      return onePixel()
     case "go": {
       const target = await followLink(front.s, token)
       return target === null
@@ -221,12 +225,20 @@ async function mailsDoor(front: Front, req: Request, token: string): Promise<Ans
   const address = verifyId(s.config.secret, "leave", token)
   const before = address === null ? undefined : await receiver(s.db, address)
   if (address === null || !before) return plainAnswer(front, 404, foreign)
-  const action = `/mails/${token}`
+  const came = await cameBy(s.db, before.person, Number(req.query.get("mail")) || 0)
+  const action = `/mails/${token}${came ? `?mail=${came.mail}` : ""}`
   let said: string = before.receives ? words.leave.receiving : words.leave.left
   if (req.method === "POST") {
     const fields = await req.form()
     if (fields.zone !== undefined) said = (await changeZone(s, address, fields.zone)) ? words.leave.zoneSaved : said
-    else if (fields.back) {
+    else if (fields.sequence && came?.sequence) {
+      await choose(s, before.person, { sequence: came.sequence.id }, false)
+      said = words.leave.sequenceLeft(came.sequence.name)
+    } else if (fields.broadcasts) {
+      const wanted = fields.broadcasts === "again"
+      await choose(s, before.person, "broadcasts", wanted)
+      said = wanted ? words.leave.broadcastsReturned : words.leave.broadcastsLeft
+    } else if (fields.back) {
       await returnToMails(s, address, { ip: req.ip })
       said = words.leave.returned
     } else {
@@ -235,17 +247,29 @@ async function mailsDoor(front: Front, req: Request, token: string): Promise<Ans
       await leaveMails(s, address, {
         ip: req.ip,
         how: oneClick ? "one click in the mail program" : "the link in an e-mail",
+        mail: came?.mail,
       })
       said = words.leave.left
     }
   }
   const now = (await receiver(s.db, address)) ?? before
+  const without = await doesWithout(s.db, before.person, "broadcasts")
   const zones = Intl.supportedValuesOf("timeZone")
   const zone = knownZone(now.zone, "UTC")
   return plainAnswer(front, 200, {
     title: words.leave.title,
     paragraphs: [words.leave.text(now.email), said],
     forms: [
+      ...(now.receives && came?.sequence && !(await doesWithout(s.db, before.person, { sequence: came.sequence.id }))
+        ? [{ action, button: words.leave.sequence(came.sequence.name), hidden: { sequence: "1" } }]
+        : []),
+      ...(now.receives
+        ? [
+            without
+              ? { action, button: words.leave.broadcastsBack, hidden: { broadcasts: "again" } }
+              : { action, button: words.leave.broadcasts, hidden: { broadcasts: "stop" } },
+          ]
+        : []),
       now.receives
         ? { action, button: words.leave.button }
         : { action, heading: words.leave.back, button: words.leave.backButton, hidden: { back: "1" } },

@@ -13,6 +13,7 @@ const order = [
   "notice",
   "mail",
   "sequence",
+  "broadcast",
   "funnel",
   "ledger",
   "top",

@@ -1,6 +1,7 @@
 // All work that falls due, in one list: for the worker, for the clock of a demo that is moved on, and for whoever asks
 // whether all is well. And the housekeeping that nobody waits for.
 import { sweepAttempts } from "./attempt"
+import { chooseSubject, closeBroadcasts, sendAgain } from "./broadcast/plan"
 import { setClock } from "./clock"
 import { away } from "./course/away"
 import { sweepHandedIn } from "./course/hand-in"
@@ -28,7 +29,7 @@ export const due: readonly Due[] = [
   charges,
   refunds,
   renewals,
-  timers({ stopped, replan }),
+  timers({ stopped, replan, "broadcast-choose": chooseSubject, "broadcast-again": sendAgain }),
   openings,
   away,
   sequences,
@@ -50,6 +51,7 @@ export async function keepHouse(s: Surroundings): Promise<void> {
     () => untilDone(() => rollTally(s), 20_000),
     () => untilDone(() => rollJournal(s), 20_000),
     () => gatherRests(s),
+    () => closeBroadcasts(s),
     () => sweepAttempts(s.db),
     () => sweepSessions(s.db),
     () => sweepWrongPasswords(s.db),

@@ -1,5 +1,6 @@
 // Who is told what happens, and who writes which letter: the one place in which a lower domain reaches a higher one.
 import type { Wiring } from "./around"
+import { broadcastLetter } from "./broadcast/letter"
 import { awaitComing } from "./course/away"
 import { giveCertificate } from "./course/certificate"
 import { completeParts, takeProgress } from "./course/learn"
@@ -45,6 +46,7 @@ export const wiring: Wiring = {
     "new-comments": newCommentsLetter,
     "studio-way-in": studioWayInLetter,
     sequence: sequenceLetter,
+    broadcast: broadcastLetter,
     "team-note": teamNoteLetter,
     receipt: receiptLetter,
     "mend-card": mendCardLetter,

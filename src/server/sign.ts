@@ -2,7 +2,7 @@
 import { createHmac, timingSafeEqual } from "node:crypto"
 
 /** What a signature is for; one made for one thing never counts for another. */
-export type Purpose = "confirm" | "way-in" | "click" | "leave" | "media" | "studio" | "invitation" | "address"
+export type Purpose = "confirm" | "way-in" | "click" | "open" | "leave" | "media" | "studio" | "invitation" | "address"
 
 function mac(secret: string, purpose: Purpose, text: string): Buffer {
   return createHmac("sha256", secret).update(`${purpose}\n${text}`).digest().subarray(0, 20)

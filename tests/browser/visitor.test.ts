@@ -81,7 +81,7 @@ it("goes from the opt-in page to the last lesson, and the marketer sees it", asy
   // Leaving, and changing one's mind.
   await page.goto(await linkIn(origin, second, "/mails/"))
   await checkAccess(page, "leaving")
-  await page.getByRole("button", { name: "Stop these e-mails" }).click()
+  await page.getByRole("button", { name: "Stop all of these e-mails" }).click()
   await page.getByText("No more lessons or news will come to you").waitFor()
   await page.getByRole("button", { name: "Send them again" }).click()
   await page.getByText("Good. The e-mails come again.").waitFor()

@@ -36,6 +36,8 @@ export type SequenceMail = {
   /** Minute of the reader's day; null: at once. */
   readonly atMinute: number | null
   readonly subject: string
+  /** What inboxes show after the subject; empty: the beginning of the text. */
+  readonly preview: string
   /** Sanitised HTML with chips. */
   readonly body: string
   readonly button: string

@@ -18,6 +18,7 @@ export function lessonMail(
   return {
     afterDays: i === 0 ? 0 : 1,
     atMinute: i === 0 ? null : morning,
+    preview: "",
     subject: numbered(lesson.title, i, of),
     body:
       `<p>${i === 0 ? "Hello" : "Good morning"} ${richChip("first-name", "friend")},</p>` +

@@ -46,6 +46,7 @@ const funnel = v.object({
           afterDays: number,
           atMinute: v.nullable(number),
           subject: v.string(),
+          preview: v.optional(v.string(), ""),
           body: v.string(),
           button: v.string(),
           lessonId: v.nullable(number),

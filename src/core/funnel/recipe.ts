@@ -222,6 +222,7 @@ export function courseSaleFunnel(s: Selling, base: string): Funnel {
         {
           afterDays: 0,
           atMinute: null,
+          preview: "",
           subject: clip(`Did something get in the way of “${about}”?`, 200),
           body: `<p>Hello ${richChip("first-name", "friend")},</p><p>you were about to get “${escapeHtml(about)}”, and then stopped. Nothing was charged. If something didn't work, answer this e-mail: a person reads it.</p>${teacher}`,
           button: "Go back to it",
@@ -231,6 +232,7 @@ export function courseSaleFunnel(s: Selling, base: string): Funnel {
         {
           afterDays: 2,
           atMinute: morning,
+          preview: "",
           subject: clip(`What is inside “${about}”`, 200),
           body: `<p>Good morning ${richChip("first-name", "friend")},</p>${course ? `<p>in case you are still thinking about it, this is what is inside:</p><ul>${course.lessons.map((l) => `<li>${escapeHtml(l.title)}</li>`).join("")}</ul>` : `<p>in case you are still thinking about it: ${escapeHtml(offer.promise || "it is still there for you.")}</p>`}<p>This is the last we write about it.</p>${teacher}`,
           button: "Have another look",

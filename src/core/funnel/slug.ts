@@ -12,6 +12,7 @@ export const reserved = [
   "way-in",
   "confirm-address",
   "mails",
+  "mail.gif",
   "order",
   "get",
   "hooks",

@@ -8,11 +8,15 @@ export type Composed = { readonly subject: string; readonly html: string; readon
 
 export type Letter = {
   readonly subject: string
+  /** What inboxes show after the subject, with chips; empty: the beginning of the text. */
+  readonly preview?: string
   /** Sanitised HTML with chips. */
   readonly body: string
   readonly button: { readonly says: string; readonly url: string } | null
   /** Sanitised HTML below the button. */
   readonly after?: string
+  /** The address of a small picture; asked for when the mail is opened. */
+  readonly seen?: string
   /** Under the line: who sends it, from where, and the way out. */
   readonly foot: {
     readonly school: string
@@ -25,6 +29,7 @@ export type Letter = {
 const marked = (n: number) => `\uE000${n}\uE001`
 const marks = /\uE000(\d+)\uE001/g
 const leaveMark = 9999
+const seenMark = 9998
 
 /**
  * Composes a letter. Addresses in the body are handed to `track` with their number, counted from 1 in reading order
@@ -39,7 +44,9 @@ export function compose(
   const address = (n: number) =>
     n === leaveMark
       ? (letter.foot.leave?.url ?? "")
-      : track(n === 0 ? (letter.button?.url ?? "") : (urls[n - 1] ?? ""), n)
+      : n === seenMark
+        ? (letter.seen ?? "")
+        : track(n === 0 ? (letter.button?.url ?? "") : (urls[n - 1] ?? ""), n)
   const known = new Map<number, string>()
   const url = (n: number) => {
     const found = known.get(n) ?? address(n)
@@ -50,7 +57,7 @@ export function compose(
     subject: fillPlain(letter.subject, values)
       .replace(/[\p{Cc}\p{Zl}\p{Zp}]+/gu, " ")
       .trim(),
-    html: fillRich(html, values).replace(marks, (_, n: string) => escapeHtml(url(Number(n)))),
+    html: fillRich(filledPreview(html, values), values).replace(marks, (_, n: string) => escapeHtml(url(Number(n)))),
     text: fillPlain(text, values).replace(marks, (_, n: string) => url(Number(n))),
   }
 }
@@ -62,7 +69,16 @@ const templates = new Map<string, Template>()
 
 function template(letter: Letter): Template {
   const { school, postalAddress, leave } = letter.foot
-  const key = JSON.stringify([letter.body, letter.button?.says, letter.after, school, postalAddress, leave?.says])
+  const key = JSON.stringify([
+    letter.body,
+    letter.preview,
+    letter.seen !== undefined,
+    letter.button?.says,
+    letter.after,
+    school,
+    postalAddress,
+    leave?.says,
+  ])
   const known = templates.get(key)
   if (known) return known
   const made = makeTemplate(letter)
@@ -83,6 +99,7 @@ function makeTemplate(letter: Letter): Template {
   const html =
     `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"></head>` +
     `<body style="margin:0;background:#ffffff;color:#2a2019;font:16px/1.6 Georgia,'Times New Roman',serif"><div style="max-width:34em;margin:0 auto;padding:24px 20px">` +
+    previewed(letter.preview) +
     body +
     (letter.button
       ? `<p style="margin:24px 0"><a href="${marked(0)}" style="display:inline-block;background:#a8431a;color:#ffffff;padding:12px 22px;border-radius:6px;text-decoration:none;font-weight:bold">${escapeHtml(letter.button.says)}</a></p>`
@@ -90,12 +107,14 @@ function makeTemplate(letter: Letter): Template {
     (letter.after ?? "") +
     `<hr style="border:0;border-top:1px solid #dccfb9;margin:28px 0 12px"><p style="${small}">${escapeHtml(school)}${postalAddress ? `<br>${escapeHtml(postalAddress)}` : ""}` +
     (leave ? `<br><a href="${marked(leaveMark)}" style="color:#5c5348">${escapeHtml(leave.says)}</a>` : "") +
-    `</p></div></body></html>`
+    `</p></div>${letter.seen === undefined ? "" : `<img src="${marked(seenMark)}" alt="" width="1" height="1">`}</body></html>`
   // The chips of the rich text become chips of plain text, so that both are filled alike.
-  const plain = html.replace(/<span\b[^>]*\bdata-word="([^"]*)"[^>]*>[^<]*<\/span>/g, (chip, name: string) => {
-    const otherwise = /\bdata-else="([^"]*)"/.exec(chip)?.[1] ?? ""
-    return chipNames.includes(name as ChipName) ? `‹${words.chip[name as ChipName]}, else ${otherwise}›` : ""
-  })
+  const plain = html
+    .replace(/<div style="display:none.*?<\/div>/, "")
+    .replace(/<span\b[^>]*\bdata-word="([^"]*)"[^>]*>[^<]*<\/span>/g, (chip, name: string) => {
+      const otherwise = /\bdata-else="([^"]*)"/.exec(chip)?.[1] ?? ""
+      return chipNames.includes(name as ChipName) ? `‹${words.chip[name as ChipName]}, else ${otherwise}›` : ""
+    })
   const text = convert(plain, {
     wordwrap: 78,
     selectors: [
@@ -105,6 +124,21 @@ function makeTemplate(letter: Letter): Template {
     ],
   })
   return { html, text, urls }
+}
+
+/** The personal words of the preview line, which is plain text. */
+function filledPreview(html: string, values: ChipValues): string {
+  const escaped = Object.fromEntries(Object.entries(values).map(([k, v]) => [k, escapeHtml(v)])) as ChipValues
+  return html.replace(
+    /(<div style="display:none[^>]*>)([^<]*)/,
+    (_, open: string, text: string) => open + fillPlain(text, escaped),
+  )
+}
+
+/** The preview line: in the mail, and not to be seen; what follows keeps the text from being shown behind it. */
+function previewed(preview = ""): string {
+  if (!preview.trim()) return ""
+  return `<div style="display:none;max-height:0;overflow:hidden">${escapeHtml(preview)}${"&#8199;&#65279;".repeat(60)}</div>`
 }
 
 /** The addresses in a body, in reading order: link n of a mail is the n-th of these, from 1. */

@@ -28,6 +28,7 @@ export const flowSchema: v.GenericSchema<unknown, Flow> = v.object({
 const letter = v.object({
   id: v.number(),
   subject: v.string(),
+  preview: v.optional(v.string(), ""),
   body: v.string(),
   button: v.string(),
   lessonId: v.nullable(v.number()),

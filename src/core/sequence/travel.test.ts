@@ -233,7 +233,7 @@ describe("changes to the steps", () => {
   })
 
   it("make a plain series of e-mails of steps, and find it again", () => {
-    const letter = { subject: "", body: "", button: "", lessonId: null, stepId: null }
+    const letter = { subject: "", preview: "", body: "", button: "", lessonId: null, stepId: null }
     const mails = [
       { ...letter, id: 4, afterDays: 0, atMinute: null },
       { ...letter, id: 5, afterDays: 1, atMinute: 450 },

@@ -76,6 +76,14 @@ export const refusals = {
     minutes: (most: number) => `At most ${most} minutes.`,
     choose: (kind: string) => `Choose a ${kind}.`,
   },
+  mail: {
+    noRecipients: "Nobody would get it: see to whom it goes.",
+    planned: "It is planned already, and can’t be changed any more.",
+    notSubject: "Every subject that is tried needs words.",
+    notText: "It has no text yet.",
+    noSender: "Nobody can tell who it comes from: give the school a sender first.",
+    oneWeekday: "At least one day of the week must be left.",
+  },
   sequence: {
     many: "There are two hundred sequences already. Remove one that nobody needs.",
     long: "A sequence has two hundred steps at most.",

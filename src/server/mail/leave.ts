@@ -21,8 +21,59 @@ export async function receiver(db: Db, address: number): Promise<Receiver | unde
   return found && { person: found.person, email: found.email, receives: found.suppressed === null, zone: found.zone }
 }
 
-/** Leaving twice is leaving once. */
-export async function leaveMails(s: Surroundings, address: number, from: { ip: string; how: string }): Promise<void> {
+/** What a reader can do without while they take the rest: letters to everybody, or one sequence. */
+export type Unwanted = "broadcasts" | { readonly sequence: number }
+
+const unwantedKey = (what: Unwanted) => (what === "broadcasts" ? what : `sequence:${what.sequence}`)
+
+/** Doing without one thing, and wanting it again. */
+export async function choose(s: Surroundings, person: number, what: Unwanted, wanted: boolean): Promise<void> {
+  const at = await s.clock.now()
+  await s.db.transaction(async (tx) => {
+    if (wanted) {
+      await tx.write("DELETE FROM unwanted WHERE person_id = ? AND what = ?", [person, unwantedKey(what)])
+      return
+    }
+    await tx.write("INSERT IGNORE INTO unwanted (person_id, what, at) VALUES (?, ?, ?)", [
+      person,
+      unwantedKey(what),
+      new Date(at),
+    ])
+    if (what === "broadcasts")
+      await tx.write(
+        "UPDATE mail SET state = 'cancelled', trouble = 'their reader does without' WHERE person_id = ? AND broadcast_id IS NOT NULL AND state IN ('due', 'held')",
+        [person],
+      )
+    else await endSequence(tx, { person, sequence: what.sequence, why: "left this one", at })
+  })
+}
+
+export async function doesWithout(db: Db, person: number, what: Unwanted): Promise<boolean> {
+  const row = await db.row("SELECT 1 FROM unwanted WHERE person_id = ? AND what = ?", [person, unwantedKey(what)])
+  return row !== undefined
+}
+
+/** The mail whose link somebody came by, where it is one of theirs, and the sequence it is of. */
+export async function cameBy(
+  db: Db,
+  person: number,
+  mail: number,
+): Promise<
+  { readonly mail: number; readonly sequence: { readonly id: number; readonly name: string } | null } | undefined
+> {
+  const row = await db.row<{ id: number | null; name: string | null }>(
+    "SELECT q.id, q.name FROM mail m LEFT JOIN enrolment n ON n.id = m.enrolment_id LEFT JOIN sequence q ON q.id = n.sequence_id WHERE m.id = ? AND m.person_id = ?",
+    [mail, person],
+  )
+  return row && { mail, sequence: row.id === null ? null : { id: row.id, name: row.name ?? "" } }
+}
+
+/** Leaving twice is leaving once. `mail`: the one whose link was followed. */
+export async function leaveMails(
+  s: Surroundings,
+  address: number,
+  from: { ip: string; how: string; mail?: number },
+): Promise<void> {
   const at = await s.clock.now()
   await s.db.transaction(async (tx) => {
     const left = await tx.write(
@@ -36,6 +87,16 @@ export async function leaveMails(s: Surroundings, address: number, from: { ip: s
       [address, new Date(at), words.leave.button, from.ip, from.how],
     )
     await endSequence(tx, { person: who.person, sequence: null, why: "left", at })
+    await tx.write(
+      "UPDATE mail SET state = 'cancelled', trouble = 'its reader has left' WHERE person_id = ? AND to_email = ? AND broadcast_id IS NOT NULL AND state IN ('due', 'held')",
+      [who.person, who.email],
+    )
+    if (from.mail)
+      await tx.write("UPDATE mail SET left_at = ? WHERE id = ? AND person_id = ? AND left_at IS NULL", [
+        new Date(at),
+        from.mail,
+        who.person,
+      ])
     await happen(tx, [{ kind: "left-mail", at, person: who.person, words: from.how }])
   })
 }

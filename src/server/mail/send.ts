@@ -11,6 +11,7 @@ import type { DueMail, School } from "../port/letter"
 import { MailTrouble, type Message, mailLanes } from "../port/mailer"
 import type { Surroundings } from "../surroundings"
 import { endSequence } from "./end"
+import { sortOut } from "./hold"
 import { writeMail } from "./write"
 
 /** Mails claimed at a time, and handed over between two commits. */
@@ -18,9 +19,13 @@ const claimSize = 200
 const batchSize = mailLanes
 
 const columns = `m.id, m.kind, m.person_id, m.to_email, m.to_name, m.funnel_id, m.enrolment_id, m.sequence_mail_id, m.pending_join_id,
-  m.way_in_id, m.studio_way_in_id, m.address_change_id, m.comment_id, m.order_id, m.plan_id, m.refund_id, m.message_id, m.tries, m.note, q.live_version_id, f.live_release_id, a.id AS address_id, a.suppressed`
-const joined = `mail m LEFT JOIN enrolment n ON n.id = m.enrolment_id LEFT JOIN sequence q ON q.id = n.sequence_id LEFT JOIN funnel f ON f.id = m.funnel_id
+  m.way_in_id, m.studio_way_in_id, m.address_change_id, m.comment_id, m.order_id, m.plan_id, m.refund_id, m.message_id, m.tries, m.note, m.goes, m.due_at, m.wanted_at, m.broadcast_id, m.variant, q.live_version_id, q.state AS sequence_state, b.state AS broadcast_state, p.zone, p.mail_paused_at IS NOT NULL AS person_paused, f.live_release_id, a.id AS address_id, a.suppressed`
+const joined = `mail m LEFT JOIN enrolment n ON n.id = m.enrolment_id LEFT JOIN sequence q ON q.id = n.sequence_id LEFT JOIN broadcast b ON b.id = m.broadcast_id LEFT JOIN funnel f ON f.id = m.funnel_id
   LEFT JOIN person p ON p.id = m.person_id LEFT JOIN address a ON a.person_id = p.id AND a.email = m.to_email`
+
+/** A mail with what its letter is written from. */
+export const dueMail = (db: Db, id: number): Promise<DueMail | undefined> =>
+  db.row<DueMail>(`SELECT ${columns} FROM ${joined} WHERE m.id = ?`, [id])
 
 export type Sent = { readonly sent: number; readonly troubled: number }
 
@@ -36,9 +41,16 @@ export async function sendDue(s: Surroundings, worker: string): Promise<Sent> {
       "SELECT name, sender_name, sender_email, postal_address FROM school WHERE id = 1",
     )
     if (!school) return total
+    const { send, leftOut } = await sortOut(s, claimed)
+    if (leftOut.length)
+      await persist(
+        s,
+        [],
+        leftOut.map((mail) => ({ mail, why: "left out: it would have come too late" })),
+      )
     // Three batches are on their way at once, so that the connections do not wait for a commit.
     const waiting: DueMail[][] = []
-    for (let i = 0; i < claimed.length; i += batchSize) waiting.push(claimed.slice(i, i + batchSize))
+    for (let i = 0; i < send.length; i += batchSize) waiting.push(send.slice(i, i + batchSize))
     const lane = async () => {
       for (let batch = waiting.shift(); batch; batch = waiting.shift()) {
         const done = await sendBatch(s, school, worker, batch)
@@ -55,7 +67,7 @@ async function claim(s: Surroundings, worker: string): Promise<DueMail[]> {
   const lease = new Date(Date.now() + s.config.leaseMs)
   const ids = await s.db.transaction(async (tx) => {
     const due = await tx.rows<{ id: number }>(
-      "SELECT id FROM mail WHERE state = 'due' AND due_at <= ? AND try_at <= ? ORDER BY due_at, id LIMIT ? FOR UPDATE SKIP LOCKED",
+      "SELECT id FROM mail m WHERE state = 'due' AND due_at <= ? AND try_at <= ? AND (m.goes IS NULL OR NOT EXISTS (SELECT 1 FROM stir s WHERE s.person_id = m.person_id)) ORDER BY due_at, id LIMIT ? FOR UPDATE SKIP LOCKED",
       [now, new Date(), claimSize],
     )
     if (due.length)

@@ -1,6 +1,7 @@
 // The port by which a mail that is due gets its words: each kind's letter is written by the domain it is about.
 import type { Letter } from "@/core/mail/compose"
 import type { MailKind } from "@/core/mail/kind/list"
+import type { Goes } from "@/core/mail/manners"
 import { escapeHtml } from "@/core/page/html"
 import type { Config } from "../config"
 import type { Db } from "../db/pool"
@@ -35,11 +36,26 @@ export type DueMail = {
   readonly tries: number
   /** What is said in it besides, where something was typed for it. */
   readonly note: string | null
+  /** Of sequences and broadcasts: how it follows the school's manners. */
+  readonly goes: Goes | null
+  readonly due_at: Date
+  /** When it was first due, where it has been held since. */
+  readonly wanted_at: Date | null
+  readonly broadcast_id: number | null
+  readonly variant: number | null
+  readonly sequence_state: string | null
+  readonly broadcast_state: string | null
+  /** IANA zone of its reader. */
+  readonly zone: string | null
+  readonly person_paused: number
   readonly live_version_id: number | null
   readonly live_release_id: number | null
   readonly address_id: number | null
   readonly suppressed: "left" | "undeliverable" | null
 }
+
+/** Where a button leads: a lesson, or a page of a funnel. */
+export type Leads = { readonly lesson: number | null; readonly step: number | null }
 
 export type Written = Omit<Letter, "foot"> & {
   /** The link by which its reader leaves, where there is one to leave. */
@@ -47,6 +63,9 @@ export type Written = Omit<Letter, "foot"> & {
   /** What its chips say besides the reader's name and the school's. */
   readonly course?: { readonly title: string; readonly teacher: string }
   readonly headers?: Readonly<Record<string, string>>
+  readonly leads?: Leads
+  /** The address of the picture that tells that it was opened. */
+  readonly seen?: string
   /** Replaces the address of link n, so that it is counted. */
   readonly track?: (url: string, n: number) => string
 }

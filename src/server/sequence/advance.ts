@@ -1,6 +1,7 @@
 // Taking people on through a sequence: the core says where somebody goes next; this asks what it wants to know, does what a
 // step does, and writes down where they stand. Many at a time, in one transaction.
 
+import type { Goes } from "@/core/mail/manners"
 import type { Segment } from "@/core/person/segment/segment"
 import type { SequenceDocument } from "@/core/sequence/document"
 import { behindMail } from "@/core/sequence/flow"
@@ -25,10 +26,12 @@ export type Run = {
 type Going = Run & { answer?: boolean; moment?: number | null }
 type Stopped = { readonly run: Run; readonly halt: Extract<Halt, { at: "mail" | "rest" | "end" }> }
 
-/** Takes these on from where they are; those at the goal leave. `sequence` is its number. To be called inside a transaction. */
+export type Sequence = { readonly sequence: number; readonly goes: Goes }
+
+/** Takes these on from where they are; those at the goal leave. To be called inside a transaction. */
 export async function advance(
   tx: Db,
-  sequence: number,
+  { sequence, goes }: Sequence,
   document: SequenceDocument,
   runs: readonly Run[],
   at: number,
@@ -74,7 +77,7 @@ export async function advance(
       )
       for (const run of group) next.push({ ...run, moment: undefined, answer: yes.has(run.person) })
     }
-    const past = await rest(tx, sequence, document, stopped, at)
+    const past = await rest(tx, { sequence, goes }, document, stopped, at)
     going = [...next, ...past]
   }
 }
@@ -106,14 +109,14 @@ export async function leaveAtGoal<R extends Pick<Run, "enrolment" | "person">>(
 /** Writes down where people came to rest. Gives those who had an e-mail before in this run: they go on past it. */
 async function rest(
   tx: Db,
-  sequence: number,
+  { sequence, goes }: Sequence,
   { flow, name }: SequenceDocument,
   stopped: readonly Stopped[],
   at: number,
 ): Promise<Going[]> {
   const past: Going[] = []
   const rests: { run: Run; step: number; arrived: number; due: number | null; listens: boolean }[] = []
-  const mailed = await queueMails(tx, stopped)
+  const mailed = await queueMails(tx, stopped, goes)
   for (const { run, halt } of stopped) {
     if (halt.at === "end") continue
     const { step, arrived } = halt.place
@@ -150,7 +153,7 @@ async function rest(
 }
 
 /** Puts down the e-mails that are next; gives the runs whose it is new for. */
-async function queueMails(tx: Db, stopped: readonly Stopped[]): Promise<Set<number>> {
+async function queueMails(tx: Db, stopped: readonly Stopped[], goes: Goes): Promise<Set<number>> {
   const mails = stopped.flatMap(({ run, halt }) => (halt.at === "mail" ? [{ run, halt }] : []))
   if (!mails.length) return new Set()
   const once = (m: (typeof mails)[number]) => `sequence:${m.run.enrolment}:${m.halt.mail}`
@@ -159,7 +162,7 @@ async function queueMails(tx: Db, stopped: readonly Stopped[]): Promise<Set<numb
   const fresh = mails.filter((m) => !before.has(once(m)))
   if (fresh.length)
     await tx.write(
-      "INSERT INTO mail (once, kind, person_id, to_email, to_name, funnel_id, enrolment_id, sequence_mail_id, due_at, try_at) VALUES ?",
+      "INSERT INTO mail (once, kind, person_id, to_email, to_name, funnel_id, enrolment_id, sequence_mail_id, goes, due_at, try_at) VALUES ?",
       [
         fresh.map((m) => [
           once(m),
@@ -170,6 +173,7 @@ async function queueMails(tx: Db, stopped: readonly Stopped[]): Promise<Set<numb
           m.run.funnel,
           m.run.enrolment,
           m.halt.mail,
+          goes,
           new Date(m.halt.due),
           new Date(0),
         ]),

@@ -3,6 +3,7 @@ import type { Again } from "@/core/funnel/effect/kind"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import { endRuns } from "../mail/end"
+import { doesWithout } from "../mail/leave"
 import { whoIsIn } from "../person/segment"
 import { versionById } from "../releases"
 
@@ -24,6 +25,7 @@ export async function beginSequence(tx: Db, b: Beginning): Promise<void> {
   )
   const version = q && (await versionById(tx, q.version))
   if (!q || !version) return
+  if (await doesWithout(tx, b.person, { sequence: b.sequence })) return
   const last = await tx.row<{ id: number; run: number; ended: number }>(
     "SELECT id, run, ended_at IS NOT NULL AS ended FROM enrolment WHERE person_id = ? AND sequence_id = ? ORDER BY run DESC LIMIT 1",
     [b.person, b.sequence],

@@ -84,7 +84,7 @@ function wrongIn(flow: Flow, mails: readonly Letter[]): string | null {
   return new Set(sent).size < sent.length || sent.some((m) => !known.has(m)) ? refusals.gone.thing : null
 }
 
-const emptyLetter: Omit<Letter, "id"> = { subject: "", body: "", button: "", lessonId: null, stepId: null }
+const emptyLetter: Omit<Letter, "id"> = { subject: "", preview: "", body: "", button: "", lessonId: null, stepId: null }
 
 /** An e-mail to be sent by a step that is yet to be put in; a copy of another where `like` says which. */
 export async function addLetter(s: Surroundings, sequence: number, like: number | null = null): Promise<Made> {
@@ -97,7 +97,7 @@ export async function addLetter(s: Surroundings, sequence: number, like: number 
 
 async function letterById(db: Db, mail: number): Promise<Letter | undefined> {
   return db.row<Letter>(
-    "SELECT id, subject, body, button, lesson_id AS lessonId, step_id AS stepId FROM sequence_mail WHERE id = ?",
+    "SELECT id, subject, preview, body, button, lesson_id AS lessonId, step_id AS stepId FROM sequence_mail WHERE id = ?",
     [mail],
   )
 }
@@ -139,6 +139,15 @@ const mailInput = v.object({
     v.maxLength(200, refusals.funnel.subjectLong(200)),
     v.check((t) => !/[\r\n]/.test(t), refusals.funnel.subjectLine),
   ),
+  preview: v.optional(
+    v.pipe(
+      v.string(),
+      v.trim(),
+      v.maxLength(200, refusals.value.longest(200)),
+      v.check((t) => !/[\r\n]/.test(t), refusals.funnel.subjectLine),
+    ),
+    "",
+  ),
   body: v.pipe(v.string(), v.maxLength(60_000, refusals.funnel.mailLong)),
   button: v.pipe(v.string(), v.trim(), v.maxLength(80, refusals.funnel.buttonLong(80))),
   lesson: v.nullable(id),
@@ -151,6 +160,7 @@ export type MailInput = v.InferOutput<typeof mailInput>
 const asTyped = (m: Letter): MailInput => ({
   mail: m.id,
   subject: m.subject,
+  preview: m.preview,
   body: m.body,
   button: m.button,
   lesson: m.lessonId,
@@ -179,6 +189,7 @@ export async function saveMail(s: Surroundings, typed: unknown, before?: Before)
     const changed: Letter = {
       id: m.mail,
       subject: m.subject,
+      preview: m.preview,
       body: m.body,
       button: m.button,
       lessonId: m.step === null ? (lesson?.id ?? null) : null,

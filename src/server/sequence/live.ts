@@ -8,6 +8,7 @@ import { type Flow, sendStepOf } from "@/core/sequence/flow"
 import { refusals } from "@/core/words/refusals"
 import { loadCourseCards } from "../course/card"
 import { type Db, number } from "../db/pool"
+import { release } from "../mail/hold"
 import { type SequenceVersion, versionById } from "../releases"
 import { gone, ok, type Saved } from "../saved"
 import type { Surroundings } from "../surroundings"
@@ -138,16 +139,12 @@ async function moveOn(tx: Db, id: number, was: Flow, now: Flow, replan: Replan, 
     await tx.write("UPDATE enrolment SET listens = 1 WHERE sequence_id = ? AND ended_at IS NULL", [id])
 }
 
-/** Nobody is taken on and nothing is sent until it goes on; what it would have sent is held. */
+/** Nobody is taken on and nothing is sent until it goes on; what falls due meanwhile is held. */
 export async function pauseSequence(s: Surroundings, id: number): Promise<Saved> {
   return s.db.transaction(async (tx): Promise<Saved> => {
     const done = await tx.write("UPDATE sequence SET state = 'paused' WHERE id = ? AND state = 'live'", [id])
     if (!done.affected) return gone
     await tx.write("UPDATE enrolment SET due_at = NULL WHERE sequence_id = ? AND ended_at IS NULL", [id])
-    await tx.write(
-      "UPDATE mail m JOIN enrolment n ON n.id = m.enrolment_id SET m.state = 'held' WHERE n.sequence_id = ? AND m.sequence_mail_id IS NOT NULL AND m.state = 'due'",
-      [id],
-    )
     return ok
   }, 120_000)
 }
@@ -159,13 +156,10 @@ export async function resumeSequence(s: Surroundings, id: number): Promise<Saved
     const done = await tx.write("UPDATE sequence SET state = 'live' WHERE id = ? AND state = 'paused'", [id])
     if (!done.affected) return gone
     await tx.write(
-      "UPDATE enrolment n LEFT JOIN mail m ON m.enrolment_id = n.id AND m.sequence_mail_id IS NOT NULL AND m.state = 'held' SET n.due_at = ? WHERE n.sequence_id = ? AND n.ended_at IS NULL AND m.id IS NULL",
+      "UPDATE enrolment n LEFT JOIN mail m ON m.enrolment_id = n.id AND m.sequence_mail_id IS NOT NULL AND m.state IN ('due', 'held', 'sending') SET n.due_at = ? WHERE n.sequence_id = ? AND n.ended_at IS NULL AND m.id IS NULL",
       [at, id],
     )
-    await tx.write(
-      "UPDATE mail m JOIN enrolment n ON n.id = m.enrolment_id SET m.state = 'due', m.due_at = GREATEST(m.due_at, ?) WHERE n.sequence_id = ? AND m.state = 'held'",
-      [at, id],
-    )
+    await release(tx, "n.sequence_id = ?", [id], at.getTime())
     return ok
   }, 120_000)
 }

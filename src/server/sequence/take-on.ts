@@ -1,5 +1,6 @@
 // Taking people on from where they stand in their sequences, each sequence's together.
 import { grouped } from "@/core/group"
+import type { Goes } from "@/core/mail/manners"
 import type { Db } from "../db/pool"
 import { versionById } from "../releases"
 import { advance } from "./advance"
@@ -9,6 +10,7 @@ type RunRow = {
   readonly sequence: number
   readonly version: number
   readonly paused: number
+  readonly goes: Goes
   readonly person: number
   readonly zone: string
   readonly email: string
@@ -21,7 +23,7 @@ type RunRow = {
 /** Where these are who still go on, by the sequence they are in. */
 export async function runsOf(tx: Db, enrolments: readonly number[]): Promise<Map<number, RunRow[]>> {
   const rows = await tx.rows<RunRow>(
-    `SELECT n.id AS enrolment, n.sequence_id AS sequence, q.live_version_id AS version, q.state = 'paused' AS paused, p.id AS person, p.zone, p.email, p.name,
+    `SELECT n.id AS enrolment, n.sequence_id AS sequence, q.live_version_id AS version, q.state = 'paused' AS paused, q.goes, p.id AS person, p.zone, p.email, p.name,
        n.funnel_id AS funnel, n.step, n.arrived_at AS arrived
      FROM enrolment n JOIN sequence q ON q.id = n.sequence_id AND q.live_version_id IS NOT NULL JOIN person p ON p.id = n.person_id
      WHERE n.id IN (?) AND n.ended_at IS NULL ORDER BY n.id`,
@@ -42,7 +44,7 @@ export async function takeOn(tx: Db, enrolments: readonly number[], at: number):
     }
     await advance(
       tx,
-      sequence,
+      { sequence, goes: first!.goes },
       version.document,
       rows.map((r) => ({ ...r, place: { step: r.step, arrived: r.arrived?.getTime() ?? at } })),
       at,

@@ -1,6 +1,7 @@
 // The kinds of mail.
 import { accessEnded } from "./access-ended"
 import { addressChange } from "./address-change"
+import { broadcast } from "./broadcast"
 import { confirm } from "./confirm"
 import { handIn } from "./hand-in"
 import type { MailFacts } from "./kind"
@@ -25,6 +26,7 @@ export const mailKinds = {
   "new-comments": newComments,
   "studio-way-in": studioWayIn,
   sequence,
+  broadcast,
   "team-note": teamNote,
   receipt,
   "mend-card": mendCard,

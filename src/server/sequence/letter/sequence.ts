@@ -1,9 +1,8 @@
-// An e-mail of a sequence: its words from the version that is live, each of its links counted, and a way to leave.
-import { linksOf } from "@/core/mail/compose"
+// An e-mail of a sequence: its words from the version that is live.
 import { words } from "@/core/words/en"
+import { followed } from "../../mail/follow"
 import type { WriteLetter } from "../../port/letter"
 import { releaseById, versionById } from "../../releases"
-import { sign } from "../../sign"
 
 export const sequenceLetter: WriteLetter = async (db, config, _, mail) => {
   const version = mail.live_version_id === null ? undefined : await versionById(db, mail.live_version_id)
@@ -16,24 +15,15 @@ export const sequenceLetter: WriteLetter = async (db, config, _, mail) => {
     document.courses.find((c) => c.lessons.some((l) => l.id === letter.lessonId)) ??
     funnel?.funnel.courses[0] ??
     document.courses[0]
-  const leaveUrl = `${config.origin}/mails/${sign(config.secret, "leave", String(mail.address_id))}`
-  const leads = letter.lessonId !== null || letter.stepId !== null
+  const leads = { lesson: letter.lessonId, step: letter.stepId }
   return {
     subject: letter.subject,
+    preview: letter.preview,
     body: letter.body,
     // Where it leads is looked up when it is pressed.
-    button: leads && letter.button ? { says: letter.button, url: "" } : null,
-    leave: { says: document.leaveLine || words.mail.leaveLine, url: leaveUrl },
+    button: (leads.lesson !== null || leads.step !== null) && letter.button ? { says: letter.button, url: "" } : null,
+    leads,
     course,
-    track: (_, n) => `${config.origin}/go/${sign(config.secret, "click", `${mail.id}-${n}`)}`,
-    // RFC 2369 and RFC 8058: one click, a POST, and no more.
-    headers: {
-      "List-Unsubscribe": `<${leaveUrl}>`,
-      "List-Unsubscribe-Post": "List-Unsubscribe=One-Click",
-      "List-ID": `<sequence-${version.sequence}.${new URL(config.origin).hostname}>`,
-    },
+    ...followed(config, mail, `sequence-${version.sequence}`, document.leaveLine || words.mail.leaveLine),
   }
 }
-
-/** The address in a letter's text, by its number from 1. */
-export const linkIn = (body: string, n: number): string | null => linksOf(body)[n - 1] ?? null

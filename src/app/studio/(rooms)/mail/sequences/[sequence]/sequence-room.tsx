@@ -95,7 +95,10 @@ export function SequenceRoom({
     const step = await freshStep(kind, edit.freshId(now.current), choices, async () => {
       const letter = await addLetterAction(id, null)
       if ("refused" in letter) return null
-      setMade((m) => [...m, { id: letter.id, subject: "", body: "", button: "", lessonId: null, stepId: null }])
+      setMade((m) => [
+        ...m,
+        { id: letter.id, subject: "", preview: "", body: "", button: "", lessonId: null, stepId: null },
+      ])
       return letter.id
     })
     if (!step) return

@@ -1,0 +1,189 @@
+// Planning a broadcast: a row of mail for everybody who gets it, with its instant and its subject. And what is done about it while
+// it goes: paused, stopped, the better subject chosen, sent once more.
+import { type Broadcast, dueIn, variantAt } from "@/core/mail/broadcast"
+import { bestOf } from "@/core/mail/subject-test"
+import type { Sql } from "@/core/person/segment/kind"
+import type { Segment } from "@/core/person/segment/segment"
+import { sqlOf } from "@/core/person/segment/segment"
+import { refusals } from "@/core/words/refusals"
+import { type Db, number } from "../db/pool"
+import { release } from "../mail/hold"
+import { gone, ok, type Saved } from "../saved"
+import type { Surroundings } from "../surroundings"
+import { setTimer, type TimerWork } from "../timer"
+import { triedOf } from "./result"
+import { readBroadcast } from "./store"
+
+const hour = 3_600_000
+
+/** Those who are in a question, less others, who agreed to be written to and still take letters to everybody; `p` is the person. */
+export function readersOf(to: Segment, less: Segment | null, now: number): Sql {
+  const [a, b] = [sqlOf(to, now), less ? sqlOf(less, now) : null]
+  return {
+    sql: `FROM person p JOIN address a ON a.person_id = p.id AND a.email = p.email AND a.suppressed IS NULL
+      WHERE p.united_with IS NULL AND ${a.sql}${b ? ` AND NOT ${b.sql}` : ""}
+        AND (SELECT c.kind FROM consent c WHERE c.address_id = a.id ORDER BY c.at DESC, c.id DESC LIMIT 1) = 'given'
+        AND NOT EXISTS (SELECT 1 FROM unwanted u WHERE u.person_id = p.id AND u.what = 'broadcasts')`,
+    values: [...a.values, ...(b?.values ?? [])],
+  }
+}
+
+export type Readers = {
+  readonly total: number
+  /** Those of the question who don't get it: they have left, can't be reached, never agreed, or do without. */
+  readonly without: number
+}
+
+/** How many would get it, and how many of the question would not. */
+export async function countReaders(s: Surroundings, d: Pick<Broadcast, "to" | "less">): Promise<Readers> {
+  const now = await s.clock.now()
+  const readers = readersOf(d.to, d.less, now)
+  const [a, b] = [sqlOf(d.to, now), d.less ? sqlOf(d.less, now) : null]
+  const all = await s.db.row<{ n: string }>(
+    `SELECT COUNT(*) AS n FROM person p WHERE p.united_with IS NULL AND ${a.sql}${b ? ` AND NOT ${b.sql}` : ""}`,
+    [...a.values, ...(b?.values ?? [])],
+  )
+  const get = await s.db.row<{ n: string }>(`SELECT COUNT(*) AS n ${readers.sql}`, [...readers.values])
+  return { total: number(get?.n), without: number(all?.n) - number(get?.n) }
+}
+
+/** Why it can't be planned, or null. */
+async function unready(tx: Db, d: Broadcast): Promise<string | null> {
+  if (d.subjects.some((x) => !x.trim())) return refusals.mail.notSubject
+  if (!d.body.replace(/<[^>]*>/g, "").trim()) return refusals.mail.notText
+  const school = await tx.row<{ name: string; email: string }>(
+    "SELECT sender_name AS name, sender_email AS email FROM school WHERE id = 1",
+  )
+  return school?.name && school.email ? null : refusals.mail.noSender
+}
+
+/** Plans it: from now on it can't be changed. */
+export async function planBroadcast(s: Surroundings, id: number): Promise<Saved> {
+  const now = await s.clock.now()
+  return s.db.transaction(async (tx): Promise<Saved> => {
+    const b = await readBroadcast(tx, id, "FOR UPDATE")
+    if (!b) return gone
+    if (b.state !== "draft") return { refused: refusals.mail.planned }
+    const wrong = await unready(tx, b.document)
+    if (wrong) return { refused: wrong }
+    const begins = await writeMails(tx, id, b.document, now)
+    if (begins === null) return { refused: refusals.mail.noRecipients }
+    await tx.write("UPDATE broadcast SET state = 'planned', planned_at = ?, begins_at = ? WHERE id = ?", [
+      new Date(now),
+      new Date(begins),
+      id,
+    ])
+    if (b.document.subjects.length > 1)
+      await setTimer(tx, { kind: "broadcast-choose", about: id, dueAt: begins + b.document.trial.hours * hour })
+    if (b.document.againAfter)
+      await setTimer(tx, { kind: "broadcast-again", about: id, dueAt: begins + b.document.againAfter * 24 * hour })
+    return ok
+  }, 120_000)
+}
+
+/** Writes the mails of a broadcast; gives the first instant, or null where nobody gets it. */
+async function writeMails(tx: Db, id: number, d: Broadcast, now: number): Promise<number | null> {
+  const readers = readersOf(d.to, d.less, now)
+  // In an order that says nothing of who they are, and is the same however often it is asked.
+  await tx.write("DROP TEMPORARY TABLE IF EXISTS broadcast_reader")
+  await tx.write(
+    "CREATE TEMPORARY TABLE broadcast_reader (place INT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY, person_id INT UNSIGNED NOT NULL, zone VARCHAR(64) NOT NULL, due_at DATETIME(3) NULL, KEY (zone))",
+  )
+  await tx.write(
+    `INSERT INTO broadcast_reader (person_id, zone) SELECT p.id, p.zone ${readers.sql} ORDER BY MD5(CONCAT(?, ':', p.id))`,
+    [...readers.values, id],
+  )
+  const total = number((await tx.row<{ n: string }>("SELECT COUNT(*) AS n FROM broadcast_reader"))?.n)
+  if (total === 0) return null
+  const school = (await tx.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1"))?.zone ?? "UTC"
+  for (const { zone } of await tx.rows<{ zone: string }>("SELECT DISTINCT zone FROM broadcast_reader"))
+    await tx.write("UPDATE broadcast_reader SET due_at = ? WHERE zone = ?", [
+      new Date(dueIn(d.when, zone, school, now)),
+      zone,
+    ])
+  const begins = (await tx.row<{ at: Date }>("SELECT MIN(due_at) AS at FROM broadcast_reader"))!.at.getTime()
+  // Those who wait for the better subject come after the hours of its trial.
+  const trying = d.subjects.length > 1 ? triedAt(total, d) : total
+  const later = "DATE_ADD(r.due_at, INTERVAL IF(r.place > ?, ?, 0) SECOND)"
+  const spread = d.perHour === null ? later : `DATE_ADD(${later}, INTERVAL FLOOR((r.place - 1) / ?) HOUR)`
+  await tx.write(
+    `INSERT INTO mail (once, kind, person_id, to_email, to_name, goes, broadcast_id, variant, due_at, try_at)
+     SELECT CONCAT('broadcast:', ?, ':', p.id), 'broadcast', p.id, p.email, p.name, ?, ?, IF(r.place > ?, NULL, (r.place - 1) MOD ?), ${spread}, '1970-01-01'
+     FROM broadcast_reader r JOIN person p ON p.id = r.person_id`,
+    [
+      id,
+      d.goes,
+      id,
+      trying,
+      d.subjects.length,
+      trying,
+      d.trial.hours * 3600 + 60,
+      ...(d.perHour === null ? [] : [d.perHour]),
+    ],
+  )
+  await tx.write("DROP TEMPORARY TABLE broadcast_reader")
+  return begins
+}
+
+/** How many try the subjects: as many as `variantAt` gives one. */
+function triedAt(of: number, d: Broadcast): number {
+  let n = Math.max(d.subjects.length, Math.floor((of * d.trial.percent) / 100))
+  while (n < of && variantAt(n, of, d.subjects.length, d.trial.percent) !== null) n++
+  return Math.min(n, of)
+}
+
+/** After the trial the rest gets the subject that did best. */
+export const chooseSubject: TimerWork = async (tx, id) => {
+  const b = await readBroadcast(tx, id, "FOR UPDATE")
+  if (!b || b.winner !== null) return
+  await tx.write("UPDATE broadcast SET winner = ? WHERE id = ?", [bestOf(await triedOf(tx, b)).best, id])
+}
+
+/** Once more, to those who did not open it and did not follow a link, with the same words. */
+export const sendAgain: TimerWork = async (tx, id, at) => {
+  const b = await readBroadcast(tx, id)
+  if (!b || b.state === "stopped") return
+  const readers = readersOf({ match: "all", parts: [] }, null, at)
+  await tx.write(
+    `INSERT IGNORE INTO mail (once, kind, person_id, to_email, to_name, goes, broadcast_id, variant, again, due_at, try_at)
+     SELECT CONCAT('broadcast:', ?, ':', f.person_id, ':again'), 'broadcast', f.person_id, f.to_email, f.to_name, f.goes, f.broadcast_id, f.variant, 1, ?, '1970-01-01'
+     FROM mail f WHERE f.broadcast_id = ? AND f.again = 0 AND f.state = 'sent' AND f.opened_at IS NULL AND f.clicked_at IS NULL
+       AND f.person_id IN (SELECT p.id ${readers.sql})`,
+    [id, new Date(at), id, ...readers.values],
+  )
+}
+
+/** What is yet to go is held, goes on, or never goes. */
+export async function turnBroadcast(s: Surroundings, id: number, to: "pause" | "go-on" | "stop"): Promise<Saved> {
+  const at = await s.clock.now()
+  return s.db.transaction(async (tx): Promise<Saved> => {
+    const b = await readBroadcast(tx, id, "FOR UPDATE")
+    if (!b) return gone
+    if (
+      to === "pause"
+        ? b.state !== "planned"
+        : to === "go-on"
+          ? b.state !== "paused"
+          : !["planned", "paused"].includes(b.state)
+    )
+      return gone
+    const state = { pause: "paused", "go-on": "planned", stop: "stopped" }[to]
+    await tx.write("UPDATE broadcast SET state = ? WHERE id = ?", [state, id])
+    if (to === "go-on") await release(tx, "m.broadcast_id = ?", [id], at)
+    if (to === "stop")
+      await tx.write(
+        "UPDATE mail SET state = 'cancelled', trouble = 'the broadcast was stopped' WHERE broadcast_id = ? AND state IN ('due', 'held')",
+        [id],
+      )
+    return ok
+  }, 120_000)
+}
+
+/** Those of which nothing is left to go are sent. */
+export async function closeBroadcasts(s: Surroundings): Promise<void> {
+  await s.db.write(
+    `UPDATE broadcast b SET state = 'sent' WHERE b.state = 'planned'
+       AND NOT EXISTS (SELECT 1 FROM mail m WHERE m.broadcast_id = b.id AND m.state IN ('due', 'held', 'sending'))
+       AND NOT EXISTS (SELECT 1 FROM timer t WHERE t.once IN (CONCAT('broadcast-choose:', b.id), CONCAT('broadcast-again:', b.id)))`,
+  )
+}

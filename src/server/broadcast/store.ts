@@ -1,0 +1,111 @@
+// Broadcasts as they are written and kept.
+import * as v from "valibot"
+import { type Broadcast, broadcastSchema, newBroadcastDocument, refsOfBroadcast } from "@/core/mail/broadcast"
+import { refusals } from "@/core/words/refusals"
+import type { Db } from "../db/pool"
+import { cleanRichText } from "../page/rich-text"
+import { writeReferences } from "../reference"
+import { gone, type Made, ok, refusal, type Saved } from "../saved"
+import { type Before, reconcile, type SavedShared } from "../shared"
+import type { Surroundings } from "../surroundings"
+
+export type BroadcastState = "draft" | "planned" | "paused" | "stopped" | "sent"
+
+export type BroadcastKept = {
+  readonly id: number
+  readonly name: string
+  readonly state: BroadcastState
+  readonly document: Broadcast
+  readonly revision: number
+  /** The subject that won, from 0. */
+  readonly winner: number | null
+  readonly planned: Date | null
+  /** When the first could get it. */
+  readonly begins: Date | null
+}
+
+type Row = Omit<BroadcastKept, "document"> & { readonly document: string }
+const columns = "id, name, state, document, revision, winner, planned_at AS planned, begins_at AS begins"
+
+export async function readBroadcast(db: Db, id: number, lock = ""): Promise<BroadcastKept | undefined> {
+  const row = await db.row<Row>(`SELECT ${columns} FROM broadcast WHERE id = ? ${lock}`, [id])
+  return row && { ...row, document: v.parse(broadcastSchema, JSON.parse(row.document)) }
+}
+
+const nameRule = v.pipe(
+  v.string(),
+  v.trim(),
+  v.nonEmpty(refusals.value.empty),
+  v.maxLength(120, refusals.value.longest(120)),
+)
+
+export async function newBroadcast(s: Surroundings, typed: unknown): Promise<Made> {
+  const read = v.safeParse(nameRule, typed)
+  if (!read.success) return refusal(read.issues)
+  const made = await s.db.write("INSERT INTO broadcast (name, document, made_at) VALUES (?, ?, ?)", [
+    read.output,
+    JSON.stringify(newBroadcastDocument),
+    new Date(await s.clock.now()),
+  ])
+  return { ok: true, id: made.id }
+}
+
+const input = v.object({ name: nameRule, document: broadcastSchema })
+export type BroadcastInput = v.InferOutput<typeof input>
+
+/** Saves what is written of a broadcast, as long as it isn't planned. */
+export async function saveBroadcast(
+  s: Surroundings,
+  id: number,
+  typed: unknown,
+  before?: Before,
+): Promise<SavedShared<BroadcastInput>> {
+  const read = v.safeParse(v.partial(input), typed)
+  if (!read.success) return refusal(read.issues)
+  return s.db.transaction(async (tx): Promise<SavedShared<BroadcastInput>> => {
+    const b = await readBroadcast(tx, id, "FOR UPDATE")
+    if (!b) return gone
+    if (b.state !== "draft") return { refused: refusals.mail.planned }
+    const was = { revision: b.revision, value: { name: b.name, document: b.document } }
+    const merged = reconcile({ ...was.value, ...read.output }, was, before)
+    if ("clash" in merged) return merged
+    const { name } = merged.write
+    const document = { ...merged.write.document, body: cleanRichText(merged.write.document.body) }
+    await tx.write("UPDATE broadcast SET name = ?, document = ?, revision = revision + 1 WHERE id = ?", [
+      name,
+      JSON.stringify(document),
+      id,
+    ])
+    await writeReferences(
+      tx,
+      { broadcast: id },
+      refsOfBroadcast(document).map((ref) => ({ from: { broadcast: id }, ref })),
+    )
+    return { revision: b.revision + 1, value: { name, document } }
+  })
+}
+
+/** Removes one that was never planned. */
+export async function removeBroadcast(s: Surroundings, id: number): Promise<Saved> {
+  const done = await s.db.write("DELETE FROM broadcast WHERE id = ? AND state = 'draft'", [id])
+  return done.affected ? ok : { refused: refusals.mail.planned }
+}
+
+export type BroadcastListed = {
+  readonly id: number
+  readonly name: string
+  readonly state: BroadcastState
+  readonly begins: Date | null
+  readonly mails: number
+  readonly sent: number
+}
+
+/** The latest first; at most 200. */
+export async function listBroadcasts(db: Db): Promise<BroadcastListed[]> {
+  const rows = await db.rows<Omit<BroadcastListed, "mails" | "sent"> & { mails: string; sent: string }>(
+    `SELECT b.id, b.name, b.state, b.begins_at AS begins,
+       (SELECT COUNT(*) FROM mail m WHERE m.broadcast_id = b.id) AS mails, (SELECT COUNT(*) FROM mail m WHERE m.broadcast_id = b.id AND m.state = 'sent') AS sent
+     FROM broadcast b ORDER BY b.begins_at IS NOT NULL, b.begins_at DESC, b.id DESC LIMIT 200`,
+  )
+  return rows.map((r) => ({ ...r, mails: Number(r.mails), sent: Number(r.sent) }))
+}

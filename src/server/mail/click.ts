@@ -1,0 +1,81 @@
+// A link in a mail: recorded, and led on to where its letter says. The address is never in the link, so it can be led nowhere
+// else. And the small picture by which a mail says that it was opened.
+
+import { courseAt, readSettings, type StepKind } from "@/core/funnel/step/list"
+import { linksOf } from "@/core/mail/compose"
+import type { Db } from "../db/pool"
+import { happen } from "../happen"
+import type { Leads } from "../port/letter"
+import { verify, verifyId } from "../sign"
+import type { Surroundings } from "../surroundings"
+import { dueMail } from "./send"
+
+/** Where a signed link leads, or null where it isn't one of ours or leads nowhere any more. */
+export async function followLink(s: Surroundings, token: string): Promise<string | null> {
+  const [id, n] = (verify(s.config.secret, "click", token) ?? "").split("-").map(Number)
+  if (!id || n === undefined || Number.isNaN(n)) return null
+  const mail = await dueMail(s.db, id)
+  if (!mail) return null
+  const school = { name: "", sender_name: "", sender_email: "", postal_address: "" }
+  const letter = await s.db.around.letters[mail.kind](s.db, s.config, school, mail)
+  const target =
+    letter && (n === 0 ? letter.leads && (await addressOfButton(s.db, letter.leads)) : linksOf(letter.body)[n - 1])
+  if (!target) return null
+  const at = await s.clock.now()
+  await s.db.transaction(async (tx) => {
+    await tx.write("INSERT IGNORE INTO mail_click (mail_id, link, at) VALUES (?, ?, ?)", [id, n, new Date(at)])
+    // Whoever follows a link has opened the mail, whether or not it could tell.
+    await tx.write(
+      "UPDATE mail SET clicked_at = COALESCE(clicked_at, ?), opened_at = COALESCE(opened_at, ?) WHERE id = ?",
+      [new Date(at), new Date(at), id],
+    )
+    await happen(tx, [
+      {
+        kind: "clicked",
+        at,
+        once: `clicked:${id}:${n}`,
+        person: mail.person_id,
+        funnel: mail.funnel_id,
+        subject: id,
+        words: target,
+      },
+    ])
+  })
+  return target
+}
+
+/** The small picture of a mail was asked for, by its reader or by a machine on their behalf. */
+export async function markOpened(s: Surroundings, token: string): Promise<void> {
+  const id = verifyId(s.config.secret, "open", token)
+  if (id !== null)
+    await s.db.write("UPDATE mail SET opened_at = ? WHERE id = ? AND opened_at IS NULL AND state = 'sent'", [
+      new Date(await s.clock.now()),
+      id,
+    ])
+}
+
+/** Where a button leads now: the page as it is published, or the lesson. */
+export async function addressOfButton(db: Db, leads: Leads): Promise<string | null> {
+  if (leads.step !== null) {
+    const step = await db.row<{ kind: StepKind; path: string; live: string | null; settings: string }>(
+      "SELECT t.kind, t.path, (SELECT p.path FROM live_page p WHERE p.step_id = t.id LIMIT 1) AS live, t.settings FROM step t WHERE t.id = ?",
+      [leads.step],
+    )
+    if (!step) return null
+    const path = step.live ?? step.path
+    if (path) return `/${path}`
+    const slug = await courseSlug(
+      db,
+      courseAt({ kind: step.kind, settings: readSettings(step.kind, JSON.parse(step.settings)) }),
+    )
+    return slug ? `/learn/${slug}` : "/learn"
+  }
+  const lesson = await db.row<{ slug: string }>(
+    "SELECT c.slug FROM lesson l JOIN course c ON c.id = l.course_id WHERE l.id = ?",
+    [leads.lesson],
+  )
+  return lesson ? `/learn/${lesson.slug}/${leads.lesson}` : null
+}
+
+const courseSlug = async (db: Db, id: number | null) =>
+  (await db.row<{ slug: string }>("SELECT slug FROM course WHERE id = ?", [id]))?.slug
