@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { gateOf } from "@/server/course/gates"
 import { markDone, myCourses, openLesson } from "@/server/course/learn"
+import { doWhatIsDue } from "@/server/due-list"
 import { savePage } from "@/server/funnel/edit"
 import { confirmJoin, pendingJoin, sweepPendingJoins } from "@/server/funnel/join"
 import { loadFunnel } from "@/server/funnel/load"
@@ -308,7 +309,7 @@ describe("leaving", () => {
     expect(story.sequences[0]).toMatchObject({ ended_why: "left" })
     await returnToMails(t.s, address, { ip: "" })
     expect(await receiver(t.s.db, address)).toMatchObject({ receives: true })
-    await sendDue(t.s, "w")
+    await doWhatIsDue(t.s, "w")
     expect(mailTo("leave@post.example").at(-1)!.subject).toBe("2 of 3: Lesson 2")
   })
 })

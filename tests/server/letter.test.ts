@@ -105,7 +105,7 @@ describe.each(people)("to %j", (name, email) => {
     sound(lesson)
     expect(lesson.mail.subject).toBe("1 of 3: Lesson 1")
     expect(lesson.mail.text).toContain(name ? `Hello ${name},` : "Hello friend,")
-    const leave = /^List-Unsubscribe: <(http:\/\/localhost:4799\/mails\/[\w.-]+)>$/m.exec(
+    const leave = /^List-Unsubscribe: <(http:\/\/localhost:4799\/mails\/[\w.-]+\?mail=\d+)>$/m.exec(
       lesson.head.replace(/\r\n[ \t]+/g, " ").replaceAll("\r", ""),
     )
     expect(leave).not.toBeNull()

@@ -82,7 +82,7 @@ describe("a sequence", () => {
     await member("headers@post.example")
     await sendDue(t.s, "w")
     const m = mailTo("headers@post.example").at(-1)!
-    expect(m.headers["List-Unsubscribe"]).toMatch(/^<http:\/\/localhost:4799\/mails\/[\w.-]+>$/)
+    expect(m.headers["List-Unsubscribe"]).toMatch(/^<http:\/\/localhost:4799\/mails\/[\w.-]+\?mail=\d+>$/)
     expect(m.headers["List-Unsubscribe-Post"]).toBe("List-Unsubscribe=One-Click")
     const token = /\/go\/([\w.-]+)/.exec(m.html)![1]!
     expect(await followLink(t.s, token)).toMatch(/^\/learn\/first\/\d+$/)

@@ -137,6 +137,7 @@ export const words = {
       `Hello ${name},\n\nhere is a link that signs you in to the studio, once, within the next hour. If the password is lost, set a new one under Settings, Account:`,
     studioButton: "Sign in to the studio",
     studioAfter: "If you didn't ask for it, leave this message be: nobody is let in by asking.",
+    test: "Test",
     testSubject: (school: string) => `A test from ${school}`,
     testText: "This is the test you asked for in the studio. It came, so your mail works.",
     testButton: "Back to the studio",

@@ -6,6 +6,7 @@ const shown = {
   due: { where: "m.state = 'due'", order: "m.due_at, m.id" },
   sent: { where: "m.state = 'sent'", order: "m.due_at DESC, m.id DESC" },
   waiting: { where: "m.state = 'due' AND m.tries > 0", order: "m.try_at, m.id" },
+  held: { where: "m.state = 'held'", order: "m.due_at, m.id" },
   unsure: { where: "m.state = 'unsure'", order: "m.due_at DESC, m.id DESC" },
   rejected: { where: "m.state = 'rejected'", order: "m.due_at DESC, m.id DESC" },
 } as const

@@ -9,6 +9,8 @@ export function MailRooms() {
         rooms={[
           { name: "E-mails", href: "/studio/mail" },
           { name: "Sequences", href: "/studio/mail/sequences" },
+          { name: "Broadcasts", href: "/studio/mail/broadcasts" },
+          { name: "Hours and limits", href: "/studio/mail/manners" },
         ]}
       />
     </div>

@@ -13,11 +13,13 @@ const titles = {
   due: "Due next",
   sent: "Sent lately",
   waiting: "Waiting for another try",
+  held: "Held",
   unsure: "Unsure",
   rejected: "Refused for good",
 } as const satisfies Record<Show, string>
 
 const explain: Partial<Record<Show, string>> = {
+  held: "These were due while something is paused. They go when it goes on.",
   unsure:
     "The worker was stopped while these were being handed over. They may or may not have arrived; they are not sent again by themselves.",
   rejected: "The receiver's server said no for good. These addresses are not written to again.",

@@ -1,24 +1,17 @@
 "use client"
 
 import { useRouter } from "next/navigation"
-import { plainChip } from "@/core/mail/chip"
 import type { Letter } from "@/core/sequence/document"
-import { words } from "@/core/words/en"
 import { Clash } from "@/ui/clash"
-import { SelectField, TextField } from "@/ui/field"
-import { RichText } from "@/ui/rich-text"
 import { saveWords } from "@/ui/use-saved"
 import { useShared } from "@/ui/use-shared"
+import { LetterAside } from "../../letter-aside"
+import { LetterFields, LineField } from "../../letter-fields"
 import { saveMailAction } from "../actions"
-
-const chips = Object.entries(words.chip).map(([word, label]) => ({
-  word,
-  label,
-  otherwise: word === "first-name" ? "friend" : "",
-}))
 
 const fields = {
   subject: "Subject",
+  preview: "Preview line",
   body: "Text",
   button: "Button",
   lesson: "Where the button leads",
@@ -50,6 +43,7 @@ export function MailEditor({
       value: {
         mail: mail.id,
         subject: mail.subject,
+        preview: mail.preview,
         body: mail.body,
         button: mail.button,
         lesson: mail.lessonId,
@@ -62,81 +56,34 @@ export function MailEditor({
       return answer
     },
   )
+  const { mail: _, ...typed } = m
   const error = (field: string) => (typeof saved === "object" && saved.field === field ? saved.refused : undefined)
   return (
-    <div className="space-y-4 rounded-lg border border-line bg-card p-4">
-      <Clash clash={clash} labels={fields} />
-      <div className="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-3">
-        <TextField
+    <div className="grid gap-5 xl:grid-cols-[minmax(0,1fr)_17rem]">
+      <div className="space-y-4 rounded-lg border border-line bg-card p-4">
+        <Clash clash={clash} labels={fields} />
+        <LineField
           label="Subject"
           value={m.subject}
-          maxLength={200}
-          onChange={(e) => set({ ...m, subject: e.target.value })}
           error={error("subject")}
+          onChange={(subject) => set((now) => ({ ...now, subject }))}
         />
-        <select
-          aria-label="Insert name or course into the subject"
-          className="h-9 rounded-md border border-line bg-card px-2"
-          value=""
-          onChange={(e) => e.target.value && set({ ...m, subject: `${m.subject} ${e.target.value}`.trim() })}
-        >
-          <option value="">Insert name or course…</option>
-          {chips.map((c) => (
-            <option key={c.word} value={plainChip(c.word as "course", c.otherwise || "…")}>
-              {c.label}
-            </option>
-          ))}
-        </select>
-      </div>
-      <RichText
-        key={turn}
-        label="Text"
-        value={m.body}
-        chips={chips}
-        onChange={(body) => set((now) => ({ ...now, body }))}
-      />
-      <div className="grid gap-3 sm:grid-cols-2 sm:gap-3">
-        <TextField
-          label="Button"
-          value={m.button}
-          maxLength={80}
-          onChange={(e) => set({ ...m, button: e.target.value })}
+        <LetterFields
+          value={m}
+          turn={turn}
+          lessons={lessons}
+          pages={pages}
+          error={error}
+          onChange={(change) => set((now) => ({ ...now, ...change }))}
         />
-        <SelectField
-          label="Leads to"
-          value={m.step !== null ? `page:${m.step}` : m.lesson !== null ? `lesson:${m.lesson}` : ""}
-          onChange={(e) => {
-            const [kind, id] = e.target.value.split(":")
-            set({
-              ...m,
-              lesson: kind === "lesson" ? Number(id) : null,
-              step: kind === "page" ? Number(id) : null,
-            })
-          }}
+        <p
+          role="status"
+          className={`text-[0.9rem] ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}
         >
-          <option value="">Nowhere</option>
-          <optgroup label="Lessons">
-            {lessons.map((l) => (
-              <option key={l.id} value={`lesson:${l.id}`}>
-                {l.name}
-              </option>
-            ))}
-          </optgroup>
-          <optgroup label="Pages">
-            {pages.map((x) => (
-              <option key={x.id} value={`page:${x.id}`}>
-                {x.name}
-              </option>
-            ))}
-          </optgroup>
-        </SelectField>
+          {saveWords(saved)}
+        </p>
       </div>
-      <p
-        role="status"
-        className={`text-[0.9rem] ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}
-      >
-        {saveWords(saved)}
-      </p>
+      <LetterAside letter={typed} />
     </div>
   )
 }

@@ -1,7 +1,7 @@
 "use client"
 
 import { useRouter } from "next/navigation"
-import { useEffect, useRef, useState, useTransition } from "react"
+import { useTransition } from "react"
 import { locale } from "@/core/words/locale"
 import type { Found, SegmentInput } from "@/server/person/segment"
 import type { SegmentChoices } from "@/server/person/segment-view"
@@ -9,6 +9,7 @@ import { Button } from "@/ui/button"
 import { Clash } from "@/ui/clash"
 import { TextField } from "@/ui/field"
 import { Link } from "@/ui/link"
+import { useAsked } from "@/ui/use-asked"
 import { saveWords } from "@/ui/use-saved"
 import { useShared, type Versioned } from "@/ui/use-shared"
 import { SegmentEditor } from "../../../segment-editor/segment-editor"
@@ -33,7 +34,10 @@ export function SegmentRoom({
     if ("value" in done) router.refresh()
     return done
   })
-  const { found, counting } = useCounted(value.question, given)
+  const { answer: found, asking: counting } = useAsked(value.question, given, async (question) => {
+    const came = await tryQuestionAction(question)
+    return "total" in came ? came : null
+  })
   return (
     <div className="mt-2 grid gap-8 lg:grid-cols-[minmax(0,1fr)_22rem]">
       <section aria-label="The question" className="space-y-4">
@@ -103,24 +107,4 @@ export function SegmentRoom({
       </section>
     </div>
   )
-}
-
-/** Whom a question finds, asked anew a moment after it was changed; what comes late is left aside. */
-function useCounted(question: SegmentInput["question"], given: Found): { found: Found; counting: boolean } {
-  const [found, setFound] = useState(given)
-  const [counting, setCounting] = useState(false)
-  const asked = useRef(question)
-  useEffect(() => {
-    if (asked.current === question) return
-    asked.current = question
-    setCounting(true)
-    const timer = setTimeout(async () => {
-      const done = await tryQuestionAction(question).catch(() => null)
-      if (asked.current !== question) return
-      if (done && "total" in done) setFound(done)
-      setCounting(false)
-    }, 300)
-    return () => clearTimeout(timer)
-  }, [question])
-  return { found, counting }
 }

@@ -1,0 +1,37 @@
+"use server"
+
+import { revalidatePath } from "next/cache"
+import { redirect } from "next/navigation"
+import { studio } from "@/app/door"
+import type { Broadcast } from "@/core/mail/broadcast"
+import { countReaders, planBroadcast, turnBroadcast } from "@/server/broadcast/plan"
+import { newBroadcast, removeBroadcast, saveBroadcast } from "@/server/broadcast/store"
+import { pauseMail, resumeMail, saveManners } from "@/server/mail/hold"
+import type { Refused } from "@/server/saved"
+import type { Before } from "@/server/shared"
+
+type Done = { readonly refused?: string }
+
+async function done(of: Promise<{ readonly ok: true } | Refused>): Promise<Done> {
+  const came = await of
+  revalidatePath("/studio", "layout")
+  return "refused" in came ? { refused: came.refused } : {}
+}
+
+export async function newBroadcastAction(_: Done, form: FormData): Promise<Done> {
+  const made = await newBroadcast(await studio(), form.get("name"))
+  if ("refused" in made) return { refused: made.refused }
+  redirect(`/studio/mail/broadcasts/${made.id}`)
+}
+
+export const saveBroadcastAction = async (id: number, input: unknown, before?: Before) =>
+  saveBroadcast(await studio(), id, input, before)
+export const removeBroadcastAction = async (id: number) => done(removeBroadcast(await studio(), id))
+export const planBroadcastAction = async (id: number) => done(planBroadcast(await studio(), id))
+export const turnBroadcastAction = async (id: number, to: "pause" | "go-on" | "stop") =>
+  done(turnBroadcast(await studio(), id, to))
+export const countReadersAction = async (d: Pick<Broadcast, "to" | "less">) => countReaders(await studio(), d)
+
+export const saveMannersAction = async (input: unknown) => done(saveManners(await studio(), input))
+export const pauseMailAction = async (person: number | null) => done(pauseMail(await studio(), person))
+export const resumeMailAction = async (person: number | null) => done(resumeMail(await studio(), person))

@@ -1,0 +1,34 @@
+import { studio } from "@/app/door"
+import { readManners } from "@/server/mail/hold"
+import { listMail } from "@/server/mail/mail-view"
+import { schoolZone } from "@/server/school-view"
+import { longMoment } from "../../words"
+import { MailRooms } from "../mail-rooms"
+import { MannersForm } from "./manners-form"
+import { RedButton } from "./red-button"
+
+export const metadata = { title: "Hours and limits" }
+
+export default async function MannersPage() {
+  const s = await studio()
+  const { manners, paused } = await readManners(s.db)
+  const zone = await schoolZone(s.db)
+  const held = await listMail(s.db, "held")
+  return (
+    <div className="mx-auto max-w-5xl pt-4">
+      <h1>Mail</h1>
+      <MailRooms />
+      <section aria-label="Everything at once" className="mt-4">
+        <RedButton since={paused === null ? null : longMoment(paused, zone)} held={held.length} />
+      </section>
+      <section aria-label="Hours and limits" className="mt-6 border-t border-line pt-4">
+        <h2>When you write, and how much</h2>
+        <p className="text-soft">
+          For sequences and broadcasts. What somebody asked for (a sign-in link, a receipt, the lessons they signed up
+          for) comes at any hour and isn’t counted.
+        </p>
+        <MannersForm manners={manners} />
+      </section>
+    </div>
+  )
+}

@@ -1,0 +1,140 @@
+// An e-mail while it is being written: what is to be seen to, how it looks to somebody, and a test of it to whoever writes it.
+import * as v from "valibot"
+import { checkLetter, type LetterFinding } from "@/core/mail/check"
+import type { ChipValues } from "@/core/mail/chip"
+import { type Composed, compose } from "@/core/mail/compose"
+import { nameInMail } from "@/core/person/name"
+import { words } from "@/core/words/en"
+import { refusals } from "@/core/words/refusals"
+import type { Db } from "../db/pool"
+import { cleanRichText } from "../page/rich-text"
+import type { School } from "../port/letter"
+import { MailTrouble } from "../port/mailer"
+import type { Refused } from "../saved"
+import type { Surroundings } from "../surroundings"
+import { addressOfButton } from "./click"
+import { senderOf } from "./sender"
+
+const id = v.pipe(v.number(), v.integer(), v.minValue(1))
+const letterInput = v.object({
+  subject: v.pipe(v.string(), v.maxLength(300)),
+  preview: v.pipe(v.string(), v.maxLength(300)),
+  body: v.pipe(v.string(), v.maxLength(60_000)),
+  button: v.pipe(v.string(), v.maxLength(200)),
+  lesson: v.nullable(id),
+  step: v.nullable(id),
+})
+
+export type LetterTyped = v.InferOutput<typeof letterInput>
+
+const schoolOf = (db: Db) =>
+  db.row<School>("SELECT name, sender_name, sender_email, postal_address FROM school WHERE id = 1")
+
+/** Whether what a button leads to can be reached by its readers. */
+async function leadsTo(db: Db, m: Pick<LetterTyped, "lesson" | "step">): Promise<"nowhere" | "not-live" | "live"> {
+  if (m.step !== null) {
+    const step = await db.row<{ live: number; page: number }>(
+      "SELECT EXISTS (SELECT 1 FROM live_page p WHERE p.step_id = t.id) AS live, t.page IS NOT NULL AS page FROM step t WHERE t.id = ?",
+      [m.step],
+    )
+    if (!step) return "nowhere"
+    return step.live || !step.page ? "live" : "not-live"
+  }
+  if (m.lesson === null) return "nowhere"
+  const lesson = await db.row<{ live: number }>(
+    "SELECT l.state = 'live' AND c.state <> 'draft' AS live FROM lesson l JOIN course c ON c.id = l.course_id WHERE l.id = ?",
+    [m.lesson],
+  )
+  return lesson ? (lesson.live ? "live" : "not-live") : "nowhere"
+}
+
+/** The letter as somebody gets it; `person` null: somebody of whom nothing is known. */
+async function composed(s: Surroundings, m: LetterTyped, school: School, person: number | null): Promise<Composed> {
+  const who =
+    person === null ? undefined : await s.db.row<{ name: string }>("SELECT name FROM person WHERE id = ?", [person])
+  const course = await s.db.row<{ title: string; teacher: string }>(
+    "SELECT c.title, c.teacher FROM lesson l JOIN course c ON c.id = l.course_id WHERE l.id = ?",
+    [m.lesson ?? 0],
+  )
+  const values: ChipValues = {
+    "first-name": who ? nameInMail(who.name) : "",
+    course: course?.title ?? "",
+    teacher: course?.teacher ?? "",
+    school: school.name,
+  }
+  const target = m.button ? await addressOfButton(s.db, { lesson: m.lesson, step: m.step }) : null
+  return compose(
+    {
+      ...m,
+      body: cleanRichText(m.body),
+      button: m.button && target ? { says: m.button, url: `${s.config.origin}${target}` } : null,
+      foot: {
+        school: school.name,
+        postalAddress: school.postal_address,
+        leave: { says: words.mail.leaveLine, url: `${s.config.origin}/mails` },
+      },
+    },
+    values,
+  )
+}
+
+/** What is to be seen to in a letter, as typed. */
+export async function checkTyped(s: Surroundings, typed: unknown): Promise<LetterFinding[]> {
+  const m = v.parse(letterInput, typed)
+  const school = await schoolOf(s.db)
+  if (!school) return []
+  const { html } = await composed(s, m, school, null)
+  return checkLetter({
+    ...m,
+    leads: await leadsTo(s.db, m),
+    bytes: new TextEncoder().encode(html).length,
+    sender: school.sender_name !== "" && school.sender_email !== "",
+    postalAddress: school.postal_address !== "",
+  })
+}
+
+export type Preview = Composed & { readonly who: string }
+
+/** How a letter looks to somebody, found by name or address; empty: to somebody of whom nothing is known. */
+export async function previewFor(s: Surroundings, typed: unknown, whom: string): Promise<Preview | Refused> {
+  const m = v.parse(letterInput, typed)
+  const school = await schoolOf(s.db)
+  if (!school) return { refused: refusals.gone.thing }
+  const found = whom.trim()
+    ? await s.db.row<{ id: number; name: string; email: string }>(
+        "SELECT id, name, email FROM person WHERE united_with IS NULL AND (email = ? OR name = ?) ORDER BY id LIMIT 1",
+        [whom.trim(), whom.trim()],
+      )
+    : undefined
+  if (whom.trim() && !found) return { refused: refusals.person.nobody }
+  return { ...(await composed(s, m, school, found?.id ?? null)), who: found ? found.name || found.email : "" }
+}
+
+/** Sends a letter as it is typed to whoever writes it, and to nobody else. */
+export async function testLetter(
+  s: Surroundings,
+  typed: unknown,
+  account: number,
+): Promise<{ sent: string } | Refused> {
+  const m = v.parse(letterInput, typed)
+  const school = await schoolOf(s.db)
+  const to = await s.db.row<{ email: string; name: string }>("SELECT email, name FROM account WHERE id = ?", [account])
+  if (!school || !to) return { refused: refusals.gone.account }
+  const now = await s.clock.now()
+  const letter = await composed(s, m, school, null)
+  try {
+    await s.mailer.send({
+      ...letter,
+      subject: `${words.mail.test}: ${letter.subject}`,
+      messageId: `<test-letter.${now}.${s.config.installation}@${new URL(s.config.origin).hostname}>`,
+      date: new Date(now),
+      from: senderOf(school, s.config),
+      to: { name: to.name, address: to.email },
+      headers: {},
+    })
+    return { sent: to.email }
+  } catch (error) {
+    if (!(error instanceof MailTrouble)) throw error
+    return { refused: error.message.slice(0, 300) }
+  }
+}
