@@ -23,6 +23,7 @@ import type { Surroundings } from "@/server/surroundings"
 import { rollTally } from "@/server/tally"
 import { referAll } from "@/server/upgrade"
 import { demoAccount } from "./account"
+import { makeFollowUp } from "./follow-up"
 import {
   comments,
   crockSurvey,
@@ -97,6 +98,19 @@ export async function loadDemo(s: Surroundings, visitors = 5200, now = Date.now(
   await talkAndCertify(s)
   await askAndNotice(s)
   await s.db.transaction(referAll)
+  const one = async (sql: string) => (await s.db.row<{ id: number }>(sql))!.id
+  await makeFollowUp(
+    { ...s, clock: { now: async () => now } },
+    {
+      offer: await one("SELECT id FROM offer WHERE public_name = 'A Year in Ferments'"),
+      course: await one("SELECT id FROM course WHERE slug = 'a-year-in-ferments'"),
+      lastLesson: await one(
+        "SELECT l.id FROM lesson l JOIN course c ON c.id = l.course_id AND c.slug = 'the-first-crock' ORDER BY l.position DESC LIMIT 1",
+      ),
+      crockSequence: draft.sequences[0]!.id,
+      salesPage: sale.steps[0]!.id,
+    },
+  )
   await beat(s, "demo loaded")
 }
 

@@ -96,6 +96,8 @@ export const refusals = {
       "An address has small letters, digits and hyphens, and can't begin with a word that is ours, such as studio or learn.",
     subjectLine: "A subject is one line.",
     mailLong: "This is too long for one e-mail.",
+    circle: (does: readonly string[]) =>
+      `That would go round without end, in an instant: it ${does.join(", which ")}, which begins it anew. Put a wait in between.`,
     newFunnel: "Choose what people should end up with, and what it is about.",
     preflight: "Preflight found something to fix first.",
     ownAddress: "Each page needs an address of its own.",

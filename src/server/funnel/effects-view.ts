@@ -1,9 +1,14 @@
 // Everything that sets anything off, in one list: outcomes of steps as they are in the drafts, and occasions of the school.
+
+import { type EffectOf, type Link, whatFollows } from "@/core/funnel/chain"
 import type { Again } from "@/core/funnel/effect/kind"
-import { againOf, deedSays, sequenceBegun } from "@/core/funnel/effect/list"
+import { againOf, deedSays, refsOfDeed, sequenceBegun } from "@/core/funnel/effect/list"
 import { type Occasion, occasions } from "@/core/funnel/occasion/list"
 import { type Outcome, outcomes } from "@/core/funnel/step/list"
+import { grouped } from "@/core/group"
 import type { Db } from "../db/pool"
+import { namesOf } from "../names"
+import { loadWires } from "../sequence/chain"
 import { type DeedRow, named } from "../sequence/effect/named"
 
 export type EffectListed = {
@@ -19,6 +24,7 @@ export type EffectListed = {
   /** The sequence that it begins, and whether again; null: it begins none. */
   readonly begins: number | null
   readonly again: Again
+  readonly deed: EffectOf
 }
 
 type Row = DeedRow & {
@@ -62,6 +68,7 @@ export async function listEffects(db: Db): Promise<EffectListed[]> {
             occasion: r.occasion,
             begins: sequenceBegun(deed),
             again: againOf(deed),
+            deed: { kind: deed.kind, settings: deed.settings },
             ...placeOf(r),
           },
         ]
@@ -108,4 +115,52 @@ export async function effectChoices(db: Db): Promise<{
     tags: tags.map((t) => t.name),
     courses: await db.rows("SELECT id, title FROM course ORDER BY title LIMIT 500"),
   }
+}
+
+/** Something that is done, in words, and what follows from it. */
+export type LinkSaid = {
+  readonly says: string
+  readonly later: boolean
+  readonly maybe: boolean
+  readonly again: boolean
+  readonly then: readonly LinkSaid[]
+}
+
+export type OccasionSaid = Pick<EffectListed, "when" | "where" | "href"> & { readonly sets: readonly LinkSaid[] }
+
+/** Every occasion that sets anything off, with all that follows from it. */
+export async function whatSetsOffWhat(db: Db): Promise<OccasionSaid[]> {
+  const wires = await loadWires(db)
+  const groups = grouped(await listEffects(db), (e) => `${e.when}\n${e.href}`)
+  const links = [...groups.values()].map((all) =>
+    whatFollows(
+      wires,
+      all.map((e) => e.deed),
+    ),
+  )
+  const every = (l: Link): Link["effect"][] => [l.effect, ...l.then.flatMap(every)]
+  const name = await namesOf(
+    db,
+    links
+      .flat()
+      .flatMap(every)
+      .flatMap((e) => refsOfDeed(e).slice(0, 1)),
+  )
+  const said = (l: Link): LinkSaid => {
+    const ref = refsOfDeed(l.effect)[0]
+    const { later, maybe, again } = l
+    return {
+      says: deedSays({ ...l.effect, name: (ref && name(ref.to, ref.id)) ?? "" }),
+      later,
+      maybe,
+      again,
+      then: l.then.map(said),
+    }
+  }
+  return [...groups.values()].map(([first], i) => ({
+    when: first!.when,
+    where: first!.where,
+    href: first!.href,
+    sets: links[i]!.map(said),
+  }))
 }

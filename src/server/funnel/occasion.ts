@@ -1,8 +1,9 @@
 // Effects that hang on an occasion of the school: what happens is heard, and what hangs on it is done for the person.
 
 import * as v from "valibot"
+import type { OccasionKey } from "@/core/funnel/chain"
 import type { Deed } from "@/core/funnel/draft"
-import { effectKinds, refsOfDeed } from "@/core/funnel/effect/list"
+import { effectKinds, readDeed, refsOfDeed } from "@/core/funnel/effect/list"
 import type { OccasionFacts } from "@/core/funnel/occasion/kind"
 import { isOccasion, type Occasion, occasions, occasionsAbout, occasionsOf } from "@/core/funnel/occasion/list"
 import { refusals } from "@/core/words/refusals"
@@ -12,6 +13,7 @@ import type { Happening } from "../happen"
 import { origin } from "../origin"
 import { writeReferences } from "../reference"
 import { gone, ok, refusal, type Saved } from "../saved"
+import { circleSays, loadWires } from "../sequence/chain"
 import { performAll } from "../sequence/effect/list"
 import { type DeedRow, named } from "../sequence/effect/named"
 import type { Surroundings } from "../surroundings"
@@ -86,6 +88,16 @@ export async function addOnOccasion(s: Surroundings, typed: unknown): Promise<Sa
       (d) => d.kind === chosen.kind && JSON.stringify(d.settings) === settings,
     )
     if (same) return { refused: refusals.value.effectTwice(effectKinds[e.kind].label), field: "tag" }
+    const wires = await loadWires(tx)
+    const key: OccasionKey = `${occasion}:${about ? e.of : 0}`
+    const circle = await circleSays(tx, {
+      ...wires,
+      on: new Map(wires.on).set(key, [
+        ...(wires.on.get(key) ?? []),
+        { kind: chosen.kind, settings: readDeed(chosen.kind, chosen.settings) },
+      ]),
+    })
+    if (circle) return { refused: circle, field: "tag" }
     const made = await tx.write(
       `INSERT INTO effect (occasion, kind, settings${about ? `, ${column[about]}` : ""}) VALUES (?, ?, ?${about ? ", ?" : ""})`,
       [occasion, chosen.kind, settings, ...(about ? [e.of] : [])],

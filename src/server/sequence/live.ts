@@ -12,6 +12,7 @@ import { release } from "../mail/hold"
 import { type SequenceVersion, versionById } from "../releases"
 import { gone, ok, type Saved } from "../saved"
 import type { Surroundings } from "../surroundings"
+import { circleSays, loadWires } from "./chain"
 import { stepWords } from "./edit"
 import { loadSequence, type SequenceDraft } from "./store"
 
@@ -87,6 +88,11 @@ export async function putLive(s: Surroundings, id: number, replan: Replan = "as-
     )
     if (!before) return gone
     const was = before.version === null ? undefined : await versionById(tx, before.version)
+    const draft = await loadSequence(tx, id)
+    const wires = await loadWires(tx)
+    const circle =
+      draft && (await circleSays(tx, { ...wires, sequences: new Map(wires.sequences).set(id, draft.flow) }))
+    if (circle) return { refused: circle }
     const now = await writeVersion(tx, id, at)
     if (was && now) await moveOn(tx, id, was.document.flow, now.document.flow, replan, at)
     return ok

@@ -10,5 +10,6 @@ export const endSequence: EffectModule<v.InferOutput<typeof settings>> = {
   chooses: "sequence",
   settings,
   of: (sequence) => ({ sequence }),
+  happens: (s) => ({ kind: "sequence-ended", about: s.sequence }),
   refs: (s) => refTo("sequence", s.sequence, "ends it"),
 }

@@ -1,5 +1,6 @@
 // What there is to know of a kind of effect: something that is done for a person when something happens.
 import type * as v from "valibot"
+import type { HappeningKind } from "../../happening"
 import type { Ref } from "../../reference"
 import type { Effect, Funnel, Step } from "../draft"
 import type { Finding, PreflightContext } from "../finding"
@@ -33,6 +34,10 @@ export type EffectModule<S extends object> = {
     readonly choices: Readonly<Record<Again, string>>
     set(settings: S, again: Again): S
   }
+  /** What has happened when it was done, and about which thing: that may be an occasion for more. */
+  happens?(settings: S): { readonly kind: HappeningKind; readonly about: number }
+  /** The kind without which it does nothing a second time. */
+  readonly undoneBy?: "tag-on" | "tag-off"
   /** What it is about; the first gives it its name. */
   refs(settings: S): Ref[]
   /** What is wrong where it is set off. */

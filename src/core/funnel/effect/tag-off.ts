@@ -10,5 +10,7 @@ export const tagOff: EffectModule<v.InferOutput<typeof settings>> = {
   chooses: "tag",
   settings,
   of: (tag) => ({ tag }),
+  happens: (s) => ({ kind: "untagged", about: s.tag }),
+  undoneBy: "tag-on",
   refs: (s) => refTo("tag", s.tag, "takes it off"),
 }

@@ -10,5 +10,7 @@ export const tagOn: EffectModule<v.InferOutput<typeof settings>> = {
   chooses: "tag",
   settings,
   of: (tag) => ({ tag }),
+  happens: (s) => ({ kind: "tagged", about: s.tag }),
+  undoneBy: "tag-off",
   refs: (s) => refTo("tag", s.tag, "puts it on"),
 }

@@ -22,7 +22,7 @@ export function splitOf<S>(steps: v.GenericSchema<unknown, S[]>): StepModule<Spl
       yes: steps,
       no: steps,
     }),
-    says: (s, name) => `Do they: ${segmentSays(s.question, name) || "(nothing is asked yet)"}?`,
+    says: (s, name) => `People who ${segmentSays(s.question, name) || "… (nothing is asked yet)"}?`,
     turn: (s, at) =>
       at.answer === undefined ? { go: "ask", question: s.question } : { go: "into", side: at.answer ? "yes" : "no" },
     refs: (s) => refsOfSegment(s.question),

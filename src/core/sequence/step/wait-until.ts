@@ -14,7 +14,8 @@ const schema = v.object({
 export const waitUntil: StepModule<v.InferOutput<typeof schema>> = {
   label: "Wait until something happens",
   schema,
-  says: (s, name) => `Wait until they ${segmentSays(s.question, name) || "are anybody"}, at most ${spanWords(s.most)}`,
+  says: (s, name) =>
+    `Wait until they ${segmentSays(s.question, name) || "… (nothing is asked yet)"}, at most ${spanWords(s.most)}`,
   turn(s, at) {
     const until = at.arrived + s.most * 60_000
     if (until <= at.now) return { go: "on" }

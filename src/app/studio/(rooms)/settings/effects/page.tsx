@@ -1,8 +1,7 @@
 import { studio } from "@/app/door"
-import { effectChoices, listEffects } from "@/server/funnel/effects-view"
+import { effectChoices, type LinkSaid, whatSetsOffWhat } from "@/server/funnel/effects-view"
 import { effectsAbout } from "@/server/funnel/occasion"
 import { Link } from "@/ui/link"
-import { Table } from "@/ui/table"
 import { SetsOff } from "../../sets-off"
 
 export const metadata = { title: "Effects" }
@@ -10,7 +9,7 @@ export const metadata = { title: "Effects" }
 /** Everything that is set off anywhere, in one list. */
 export default async function EffectsPage() {
   const s = await studio()
-  const effects = await listEffects(s.db)
+  const all = await whatSetsOffWhat(s.db)
   return (
     <>
       <h1 className="mt-4">Effects</h1>
@@ -25,27 +24,42 @@ export default async function EffectsPage() {
         on={await effectsAbout(s.db, null, 0)}
         choices={await effectChoices(s.db)}
       />
-      <h2 className="mt-6">All of them</h2>
-      {effects.length === 0 ? (
+      <h2 className="mt-6">What sets off what</h2>
+      <p className="text-soft">In the order in which it is done, and with all that follows from it.</p>
+      {all.length === 0 ? (
         <p className="mt-1 text-soft">Nothing is set off yet. A new funnel brings its own.</p>
       ) : (
-        <Table
-          className="mt-2 min-w-[34rem] table-fixed"
-          columns={[{ says: "When somebody" }, { says: "Where", wide: "w-44" }, { says: "This happens", wide: "w-56" }]}
-        >
-          {effects.map((e) => (
-            <tr key={e.id} className="border-b border-line align-top">
-              <td className="py-1.5 pr-3 [overflow-wrap:anywhere]">{e.when}</td>
-              <td className="py-1.5 pr-3 [overflow-wrap:anywhere]">
-                <Link className="text-slate hover:underline" href={e.href}>
-                  {e.where}
+        <ul className="mt-2">
+          {all.map((o) => (
+            <li key={`${o.when} ${o.href}`} className="border-t border-line py-2">
+              <p className="[overflow-wrap:anywhere]">
+                When somebody <strong>{o.when}</strong>{" "}
+                <Link className="text-[0.9rem] text-slate hover:underline" href={o.href}>
+                  {o.where}
                 </Link>
-              </td>
-              <td className="py-1.5 [overflow-wrap:anywhere]">{e.does}</td>
-            </tr>
+              </p>
+              <Links all={o.sets} />
+            </li>
           ))}
-        </Table>
+        </ul>
       )}
     </>
+  )
+}
+
+/** What is done in its order, each with what follows from it below. */
+function Links({ all }: { all: readonly LinkSaid[] }) {
+  return (
+    <ol className="ml-4 list-none border-l border-line pl-3">
+      {all.map((l, i) => (
+        <li key={`${l.says} ${i}`} className="py-0.5 [overflow-wrap:anywhere]">
+          {l.later ? <span className="text-soft">later </span> : null}
+          {l.maybe ? <span className="text-soft">for some </span> : null}
+          {l.says}
+          {l.again ? <span className="text-soft">, as above</span> : null}
+          {l.then.length ? <Links all={l.then} /> : null}
+        </li>
+      ))}
+    </ol>
   )
 }

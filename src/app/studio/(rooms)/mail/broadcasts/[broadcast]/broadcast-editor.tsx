@@ -89,7 +89,6 @@ export function BroadcastEditor({
           <section aria-label="What it says" className="space-y-4 border-t border-line pt-4">
             <h2>What it says</h2>
             {d.subjects.map((subject, i) => (
-              // biome-ignore lint/suspicious/noArrayIndexKey: a subject has nothing but its place
               <div key={i} className="flex items-start gap-2">
                 <div className="min-w-0 flex-1">
                   <LineField

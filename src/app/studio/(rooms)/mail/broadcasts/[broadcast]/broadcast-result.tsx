@@ -14,6 +14,7 @@ import { longMoment, people } from "../../../words"
 import { turnBroadcastAction } from "../actions"
 
 const percent = (n: number) => `${(100 * n).toFixed(1)} %`
+const points = (n: number) => (100 * n).toFixed(1).replace("-", "−")
 
 /** A broadcast that is planned, going or gone: how far it is, and what came of it. */
 export function BroadcastResult({
@@ -82,19 +83,24 @@ export function BroadcastResult({
           </Button>
         ) : null}
       </div>
-      {all > 0 ? (
-        <progress aria-label="Sent" className="mt-2 h-2 w-full accent-slate" value={all - toGo} max={all} />
+      {toGo > 0 ? (
+        <progress
+          aria-label="Sent"
+          className="mt-2 h-2 w-full appearance-none overflow-hidden rounded border border-line bg-card [&::-webkit-progress-bar]:bg-card [&::-webkit-progress-value]:bg-slate"
+          value={all - toGo}
+          max={all}
+        />
       ) : null}
       {r.sent ? (
         <>
           <section aria-label="What came of it" className="mt-5">
             <Table
-              className="min-w-[34rem]"
+              className="min-w-[34rem] max-w-3xl"
               columns={[
                 { says: "Of those who have it", wide: "w-72" },
                 { says: "People", wide: "w-24", right: true },
                 { says: "Share", wide: "w-24", right: true },
-                { says: "95 % sure: between" },
+                { says: "95 % sure: between", right: true },
               ]}
             >
               <Row says="followed a link" share={r.clicked} strong />
@@ -117,7 +123,6 @@ export function BroadcastResult({
               <h2>By link</h2>
               <ul>
                 {r.links.map((l, i) => (
-                  // biome-ignore lint/suspicious/noArrayIndexKey: the same address may stand twice
                   <li key={i} className="flex items-baseline gap-4 border-t border-line py-1.5">
                     <span className="min-w-0 flex-1 truncate">{l.says}</span>
                     <span className="tabular-nums">{l.clicked.hits.toLocaleString(locale)}</span>
@@ -155,7 +160,7 @@ function Row({
       </td>
       <td className="text-right tabular-nums">{share.hits.toLocaleString(locale)}</td>
       <td className="text-right tabular-nums">{percent(share.of ? share.hits / share.of : 0)}</td>
-      <td className="text-right tabular-nums text-soft">
+      <td className="pl-6 text-right tabular-nums text-soft">
         {percent(share.low)} and {percent(share.high)}
       </td>
     </tr>
@@ -171,7 +176,6 @@ function Trial({ b, r, trial }: { b: BroadcastKept; r: Result; trial: NonNullabl
         {b.document.subjects.map((subject, i) => {
           const t = r.tried[i]!
           return (
-            // biome-ignore lint/suspicious/noArrayIndexKey: a subject has nothing but its place
             <li key={i} className="flex flex-wrap items-baseline gap-x-4 border-t border-line py-1.5">
               <span className={`min-w-0 flex-1 [overflow-wrap:anywhere] ${b.winner === i ? "font-semibold" : ""}`}>
                 {subject}
@@ -189,7 +193,7 @@ function Trial({ b, r, trial }: { b: BroadcastKept; r: Result; trial: NonNullabl
           ? `“${b.document.subjects[trial.best]}” is better, and that is no accident: `
           : "It can’t be told yet which is better: "}
         {trial.ahead
-          ? `the best is ahead by ${percent(trial.ahead.by)}, with 95 % certainty by ${percent(trial.ahead.low)} to ${percent(trial.ahead.high)}.`
+          ? `the best is ahead by ${points(trial.ahead.by)} percentage points, with 95 % certainty by ${points(trial.ahead.low)} to ${points(trial.ahead.high)}.`
           : ""}
       </p>
     </section>
