@@ -18,7 +18,7 @@ const wires = (
 const flat = (links: readonly Link[], depth = 0): string[] =>
   links.flatMap((l) => [
     `${" ".repeat(depth)}${l.effect.kind}${l.later ? " later" : ""}${l.maybe ? " maybe" : ""}${l.again ? " again" : ""}`,
-    ...flat(l.then, depth + 1),
+    ...flat(l.follows, depth + 1),
   ])
 
 describe("what follows", () => {

@@ -23,7 +23,7 @@ export type Link = {
   /** The step of a sequence asks first: it isn't done for everybody. */
   readonly maybe: boolean
   /** What follows from it, in order. */
-  readonly then: readonly Link[]
+  readonly follows: readonly Link[]
   /** It has been shown above: it isn't followed again. */
   readonly again: boolean
 }
@@ -66,8 +66,8 @@ export function whatFollows(wires: Wires, effects: readonly EffectOf[]): Link[] 
       const key = JSON.stringify([effect.kind, effect.settings])
       const again = seen.has(key)
       seen.add(key)
-      if (again) return { effect, later, maybe, then: [], again: leads(wires, effect).length > 0 }
-      return { effect, later, maybe, then: follow(leads(wires, effect)), again: false }
+      if (again) return { effect, later, maybe, follows: [], again: leads(wires, effect).length > 0 }
+      return { effect, later, maybe, follows: follow(leads(wires, effect)), again: false }
     })
   return follow(effects.map((effect) => ({ effect, later: false, maybe: false })))
 }

@@ -123,7 +123,7 @@ export type LinkSaid = {
   readonly later: boolean
   readonly maybe: boolean
   readonly again: boolean
-  readonly then: readonly LinkSaid[]
+  readonly follows: readonly LinkSaid[]
 }
 
 export type OccasionSaid = Pick<EffectListed, "when" | "where" | "href"> & { readonly sets: readonly LinkSaid[] }
@@ -138,7 +138,7 @@ export async function whatSetsOffWhat(db: Db): Promise<OccasionSaid[]> {
       all.map((e) => e.deed),
     ),
   )
-  const every = (l: Link): Link["effect"][] => [l.effect, ...l.then.flatMap(every)]
+  const every = (l: Link): Link["effect"][] => [l.effect, ...l.follows.flatMap(every)]
   const name = await namesOf(
     db,
     links
@@ -154,7 +154,7 @@ export async function whatSetsOffWhat(db: Db): Promise<OccasionSaid[]> {
       later,
       maybe,
       again,
-      then: l.then.map(said),
+      follows: l.follows.map(said),
     }
   }
   return [...groups.values()].map(([first], i) => ({

@@ -90,7 +90,7 @@ export async function addOnOccasion(s: Surroundings, typed: unknown): Promise<Sa
     if (same) return { refused: refusals.value.effectTwice(effectKinds[e.kind].label), field: "tag" }
     const wires = await loadWires(tx)
     const key: OccasionKey = `${occasion}:${about ? e.of : 0}`
-    const circle = await circleSays(tx, {
+    const circle = await circleSays(tx, wires, {
       ...wires,
       on: new Map(wires.on).set(key, [
         ...(wires.on.get(key) ?? []),

@@ -39,9 +39,9 @@ export async function loadWires(db: Db): Promise<Wires> {
   return { on, sequences: flows }
 }
 
-/** What is wrong with these wires, in words: a circle that would go round without end; null: nothing is. */
-export async function circleSays(db: Db, wires: Wires): Promise<string | null> {
-  const circle = circleIn(wires)
+/** What a change of the wires does wrong, in words: a circle that would go round without end and wasn't there; null: nothing. */
+export async function circleSays(db: Db, before: Wires, wires: Wires): Promise<string | null> {
+  const circle = circleIn(before) ? null : circleIn(wires)
   if (!circle) return null
   const name = await namesOf(
     db,

@@ -91,7 +91,7 @@ export async function putLive(s: Surroundings, id: number, replan: Replan = "as-
     const draft = await loadSequence(tx, id)
     const wires = await loadWires(tx)
     const circle =
-      draft && (await circleSays(tx, { ...wires, sequences: new Map(wires.sequences).set(id, draft.flow) }))
+      draft && (await circleSays(tx, wires, { ...wires, sequences: new Map(wires.sequences).set(id, draft.flow) }))
     if (circle) return { refused: circle }
     const now = await writeVersion(tx, id, at)
     if (was && now) await moveOn(tx, id, was.document.flow, now.document.flow, replan, at)

@@ -57,7 +57,7 @@ function Links({ all }: { all: readonly LinkSaid[] }) {
           {l.maybe ? <span className="text-soft">for some </span> : null}
           {l.says}
           {l.again ? <span className="text-soft">, as above</span> : null}
-          {l.then.length ? <Links all={l.then} /> : null}
+          {l.follows.length ? <Links all={l.follows} /> : null}
         </li>
       ))}
     </ol>
