@@ -34,6 +34,7 @@ export type School = {
 
 const mains = {
   mailbox: "src/standins/mailbox/main.ts",
+  names: "src/standins/names/main.ts",
   processor: "src/standins/processor/main.ts",
   worker: "src/worker/main.ts",
   web: "src/front/main.ts",
@@ -68,6 +69,7 @@ async function startOn(
   const port = await freePort(o.port)
   const mailbox = o.mode !== "own" || o.mailbox === true
   const smtpPort = mailbox ? await freePort() : 0
+  const namesPort = o.mode === "own" ? 0 : await freePort()
   const cardsPort = o.mode === "own" ? 0 : await freePort(o.port ? o.port + 1 : 0)
   const origin = process.env.HERON_ORIGIN && o.mode === "own" ? process.env.HERON_ORIGIN : `http://localhost:${port}`
   const environment: NodeJS.ProcessEnv = {
@@ -88,6 +90,8 @@ async function startOn(
     ...(o.mode === "own"
       ? {}
       : {
+          HERON_NAMES_PORT: String(namesPort),
+          HERON_NAME_SERVER: `127.0.0.1:${namesPort}`,
           HERON_CARDS_PORT: String(cardsPort),
           CARDS_URL: `http://localhost:${cardsPort}`,
           CARDS_KEY: secretFor(installation, "cards"),
@@ -127,7 +131,10 @@ async function startOn(
   }, 1_000)
   guard.unref()
 
-  await Promise.all([...(mailbox ? [start("mailbox")] : []), ...(o.mode === "own" ? [] : [start("processor")])])
+  await Promise.all([
+    ...(mailbox ? [start("mailbox")] : []),
+    ...(o.mode === "own" ? [] : [start("processor"), start("names")]),
+  ])
   await Promise.all([start("worker"), start("web")])
   return {
     origin,
@@ -137,7 +144,7 @@ async function startOn(
     async stop() {
       stopping = true
       clearInterval(guard)
-      for (const name of ["web", "worker", "mailbox", "processor"]) await end(children.get(name))
+      for (const name of ["web", "worker", "mailbox", "processor", "names"]) await end(children.get(name))
       await database?.stop()
     },
   }

@@ -15,6 +15,8 @@ export type HappeningKind =
   | "mailed"
   | "mail-unsure"
   | "mail-rejected"
+  | "bounced"
+  | "complained"
   | "clicked"
   | "lesson-opened"
   | "lesson-done"

@@ -7,6 +7,7 @@ import { confirmJoin, pendingJoin } from "@/server/funnel/join"
 import { takeWord } from "@/server/ledger/charge"
 import { followLink, markOpened } from "@/server/mail/click"
 import { cameBy, changeZone, choose, doesWithout, leaveMails, receiver, returnToMails } from "@/server/mail/leave"
+import { isReportToken, takeReport } from "@/server/mail/report"
 import { checkoutPathOf } from "@/server/offer/link"
 import { enterStudio, studioLinkOpen } from "@/server/person/account"
 import { changeState, pressAddressChange, readChangeLink } from "@/server/person/address-change"
@@ -43,7 +44,12 @@ export async function answerDoor(front: Front, req: Request): Promise<Answer | u
     case "get":
       return offerDoor(front, req, token)
     case "hooks":
-      return token === "cards" && req.method === "POST" ? cardsHook(front, req) : undefined
+      if (req.method !== "POST") return undefined
+      return token === "cards"
+        ? cardsHook(front, req)
+        : token.startsWith("mail/")
+          ? mailHook(front, req, token.slice(5))
+          : undefined
     case "mails":
       return mailsDoor(front, req, token)
     case "mail.gif":
@@ -112,6 +118,20 @@ async function cardsHook(front: Front, req: Request): Promise<Answer> {
   }
   if (word) await takeWord(front.s, word)
   return said(200)
+}
+
+/** A report may bring the whole message back with it. */
+const longestReport = 2 * 1024 * 1024
+
+/** A report of a mail server is handed in as it came. What isn't addressed by our secret is refused. */
+async function mailHook(front: Front, req: Request, token: string): Promise<Answer> {
+  const said = (status: number, body: string): Answer => ({
+    status,
+    headers: { ...commonHeaders, "content-type": "application/json", "cache-control": "no-store" },
+    body,
+  })
+  if (!isReportToken(front.s.config.secret, token)) return said(404, "{}")
+  return said(200, JSON.stringify({ taken: await takeReport(front.s, Buffer.from(await req.text(longestReport))) }))
 }
 
 async function confirmDoor(front: Front, req: Request, token: string): Promise<Answer> {

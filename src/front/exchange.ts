@@ -12,8 +12,8 @@ export type Request = {
   readonly cookies: Readonly<Record<string, string>>
   /** The fields of a form, at most 64 KB of it; throws TooLong beyond. */
   form(): Promise<Readonly<Record<string, string>>>
-  /** The body as it came, with the same limit. */
-  text(): Promise<string>
+  /** The body as it came, with the same limit, or another (bytes). */
+  text(most?: number): Promise<string>
 }
 
 export type Answer = {
@@ -48,7 +48,7 @@ export function requestOf(req: IncomingMessage, trustProxy: boolean): Request {
       return cookies
     },
     form: async () => fieldsOf(await readText(req)),
-    text: () => readText(req),
+    text: (most) => readText(req, most),
   }
 }
 
@@ -72,12 +72,12 @@ export function cookiesOf(header: string | undefined): Record<string, string> {
   return cookies
 }
 
-async function readText(req: IncomingMessage): Promise<string> {
+async function readText(req: IncomingMessage, most = longestForm): Promise<string> {
   const chunks: Buffer[] = []
   let size = 0
   for await (const chunk of req as AsyncIterable<Buffer>) {
     size += chunk.length
-    if (size > longestForm) throw new TooLong()
+    if (size > most) throw new TooLong()
     chunks.push(chunk)
   }
   return Buffer.concat(chunks).toString("utf8")

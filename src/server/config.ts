@@ -19,6 +19,8 @@ export type Config = {
   /** Whether the stand-in mailbox is there: in demo and tests, and in a school that was started with it. */
   readonly hasMailbox: boolean
   readonly smtpUrl: string
+  /** The name server that records are looked up at; empty: that of this machine. */
+  readonly nameServer: string
   /** The card processor; null: nothing can be sold for money. */
   readonly cards: CardsConfig | null
   /** How long a worker may hold what it has claimed, ms of real time. */
@@ -43,6 +45,7 @@ export function configFromEnvironment(env: NodeJS.ProcessEnv = process.env): Con
     mailboxFolder: resolve(/* turbopackIgnore: true */ data, "mailbox"),
     hasMailbox: mode !== "own" || env.HERON_MAILBOX === "1",
     smtpUrl: env.SMTP_URL ?? "",
+    nameServer: env.HERON_NAME_SERVER ?? "",
     cards: env.CARDS_URL
       ? { url: env.CARDS_URL, key: env.CARDS_KEY ?? "", hookSecret: env.CARDS_HOOK_SECRET ?? "" }
       : null,

@@ -2,7 +2,18 @@
 import { createHmac, timingSafeEqual } from "node:crypto"
 
 /** What a signature is for; one made for one thing never counts for another. */
-export type Purpose = "confirm" | "way-in" | "click" | "open" | "leave" | "media" | "studio" | "invitation" | "address"
+export type Purpose =
+  | "confirm"
+  | "way-in"
+  | "click"
+  | "open"
+  | "bounce"
+  | "inbound"
+  | "leave"
+  | "media"
+  | "studio"
+  | "invitation"
+  | "address"
 
 function mac(secret: string, purpose: Purpose, text: string): Buffer {
   return createHmac("sha256", secret).update(`${purpose}\n${text}`).digest().subarray(0, 20)
@@ -21,6 +32,19 @@ export function verify(secret: string, purpose: Purpose, token: string): string 
   const given = Buffer.from(token.slice(dot + 1), "base64url")
   const right = mac(secret, purpose, text)
   return given.length === right.length && timingSafeEqual(given, right) ? text : null
+}
+
+/** The same for an id where small and capital letters may be confused, such as in an address: `12-0f3a…`. */
+export function signLower(secret: string, purpose: Purpose, id: number): string {
+  return `${id}-${mac(secret, purpose, String(id)).toString("hex").slice(0, 20)}`
+}
+
+/** The id in such a token, or null. 80 bits of HMAC-SHA-256. */
+export function verifyLower(secret: string, purpose: Purpose, token: string): number | null {
+  const found = /^([1-9]\d{0,9})-([0-9a-f]{20})$/.exec(token.toLowerCase())
+  if (!found) return null
+  const id = Number(found[1])
+  return sameText(signLower(secret, purpose, id), `${id}-${found[2]}`) ? id : null
 }
 
 /** The id in a signed token, or null. */

@@ -82,6 +82,7 @@ export const refusals = {
     notSubject: "Every subject that is tried needs words.",
     notText: "It has no text yet.",
     noSender: "Nobody can tell who it comes from: give the school a sender first.",
+    include: "Letters, digits, dots, colons and slashes, such as spf.mail.example or ip4:192.0.2.1.",
     oneWeekday: "At least one day of the week must be left.",
   },
   sequence: {

@@ -8,8 +8,9 @@ import { type Db, isDatabaseDown } from "../db/pool"
 import type { Due } from "../due"
 import { type Happening, happen } from "../happen"
 import type { DueMail, School } from "../port/letter"
-import { MailTrouble, type Message, mailLanes } from "../port/mailer"
+import { type DkimKey, MailTrouble, type Message, mailLanes } from "../port/mailer"
 import type { Surroundings } from "../surroundings"
+import { signingKey } from "./dkim"
 import { endSequence } from "./end"
 import { sortOut } from "./hold"
 import { writeMail } from "./write"
@@ -41,6 +42,7 @@ export async function sendDue(s: Surroundings, worker: string): Promise<Sent> {
       "SELECT name, sender_name, sender_email, postal_address FROM school WHERE id = 1",
     )
     if (!school) return total
+    const dkim = await signingKey(s, school.sender_email)
     const { send, leftOut } = await sortOut(s, claimed)
     if (leftOut.length)
       await persist(
@@ -53,7 +55,7 @@ export async function sendDue(s: Surroundings, worker: string): Promise<Sent> {
     for (let i = 0; i < send.length; i += batchSize) waiting.push(send.slice(i, i + batchSize))
     const lane = async () => {
       for (let batch = waiting.shift(); batch; batch = waiting.shift()) {
-        const done = await sendBatch(s, school, worker, batch)
+        const done = await sendBatch(s, { ...school, dkim }, worker, batch)
         total.sent += done.sent
         total.troubled += done.troubled
       }
@@ -81,14 +83,19 @@ async function claim(s: Surroundings, worker: string): Promise<DueMail[]> {
   return s.db.rows<DueMail>(`SELECT ${columns} FROM ${joined} WHERE m.id IN (?) ORDER BY m.due_at, m.id`, [ids])
 }
 
-async function sendBatch(s: Surroundings, school: School, worker: string, batch: DueMail[]): Promise<Sent> {
+async function sendBatch(
+  s: Surroundings,
+  school: School & { dkim?: DkimKey },
+  worker: string,
+  batch: DueMail[],
+): Promise<Sent> {
   const at = await s.clock.now()
   const letters: { mail: DueMail; message: Message }[] = []
   const dropped: { mail: DueMail; why: string }[] = []
   for (const mail of batch) {
     const silent = isSilenced(mail.kind, mail.suppressed)
     const message = silent ? null : await writeMail(s.db, s.config, school, mail, at)
-    if (message) letters.push({ mail, message })
+    if (message) letters.push({ mail, message: school.dkim ? { ...message, dkim: school.dkim } : message })
     else
       dropped.push({ mail, why: silent ? `not sent: ${mail.suppressed}` : "not sent: it is no longer in the funnel" })
   }

@@ -6,6 +6,7 @@ import type { Config } from "../config"
 import type { Db } from "../db/pool"
 import type { DueMail, School } from "../port/letter"
 import type { Message } from "../port/mailer"
+import { signLower } from "../sign"
 import { senderOf } from "./sender"
 
 /** Composes the message as of an instant (ms of business time), or null where nothing is left to be said. */
@@ -32,11 +33,13 @@ export async function writeMail(
     },
     written.track ?? ((url) => url),
   )
+  const from = senderOf(school, config)
   return {
     ...composed,
     messageId: mail.message_id!,
     date: new Date(at),
-    from: senderOf(school, config),
+    from,
+    returnPath: `bounce-${signLower(config.secret, "bounce", mail.id)}@${from.address.split("@")[1]}`,
     to: { name: mail.to_name, address: mail.to_email },
     headers: { ...(mailKinds[mail.kind].asked ? { "Auto-Submitted": "auto-generated" } : {}), ...written.headers },
   }

@@ -11,7 +11,13 @@ export type Message = {
   readonly html: string
   readonly text: string
   readonly headers: Readonly<Record<string, string>>
+  /** Where it is reported that it could not be delivered; the sender's where not given. */
+  readonly returnPath?: string
+  readonly dkim?: DkimKey
 }
+
+/** A key that mail is signed with (RFC 6376). */
+export type DkimKey = { readonly domainName: string; readonly keySelector: string; readonly privateKey: string }
 
 /** What went wrong, as far as the server said. */
 export class MailTrouble extends Error {
@@ -68,7 +74,13 @@ export function smtpMailer(url: string): Mailer {
   return {
     async send(m) {
       try {
-        await transport.sendMail({ ...m, headers: { ...m.headers } })
+        const { returnPath, dkim, ...message } = m
+        await transport.sendMail({
+          ...message,
+          headers: { ...m.headers },
+          envelope: { from: returnPath ?? m.from.address, to: m.to.address },
+          ...(dkim ? { dkim } : {}),
+        })
       } catch (error) {
         const e = error as { message: string; responseCode?: number; command?: string }
         throw new MailTrouble(e.message, e.responseCode, e.command === "RCPT TO")

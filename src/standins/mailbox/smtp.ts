@@ -1,11 +1,14 @@
 // The mailbox stand-in: a real SMTP server that keeps what it is sent. Addresses that begin with "refuse." are refused
-// for good, and those that begin with "later." for now, so that both can be tried.
-import { SMTPServer } from "smtp-server"
+// for good, and those that begin with "later." for now, so that both can be tried; of some that it takes it reports later
+// (report.ts).
+import { SMTPServer, type SMTPServerEnvelope } from "smtp-server"
+import { reportsOf, reportText } from "./report"
 import { keepMessage, lastId } from "./store"
 
 export type Mailbox = { readonly port: number; close(): Promise<void> }
 
-export async function openMailbox(folder: string, port = 0): Promise<Mailbox> {
+/** `reportTo`: where reports of what became of a message are handed in; empty: nowhere. */
+export async function openMailbox(folder: string, port = 0, reportTo = ""): Promise<Mailbox> {
   let id = await lastId(folder)
   let queue: Promise<unknown> = Promise.resolve()
   const server = new SMTPServer({
@@ -22,14 +25,18 @@ export async function openMailbox(folder: string, port = 0): Promise<Mailbox> {
       done()
     },
     onData(stream, session, done) {
+      const { envelope } = session
       const chunks: Buffer[] = []
       stream.on("data", (c: Buffer) => chunks.push(c))
       stream.on("end", () => {
-        const rcpt = session.envelope.rcptTo.map((r) => r.address)
+        const rcpt = envelope.rcptTo.map((r) => r.address)
         queue = queue
           .then(() => keepMessage(folder, ++id, Buffer.concat(chunks), rcpt))
           .then(
-            () => done(),
+            () => {
+              done()
+              void report(reportTo, envelope, Buffer.concat(chunks).toString("latin1"))
+            },
             (error) => done(error),
           )
       })
@@ -45,4 +52,14 @@ export async function openMailbox(folder: string, port = 0): Promise<Mailbox> {
     port: typeof address === "object" && address ? address.port : port,
     close: () => new Promise((done) => server.close(() => done())),
   }
+}
+
+/** Reports what became of a message, a moment later. */
+async function report(to: string, envelope: SMTPServerEnvelope, raw: string): Promise<void> {
+  const address = envelope.rcptTo[0]?.address ?? ""
+  const what = reportsOf(address)
+  const from = envelope.mailFrom && envelope.mailFrom.address
+  if (!to || !what || !from) return
+  await new Promise((wait) => setTimeout(wait, 300))
+  await fetch(to, { method: "POST", body: reportText(what, address, from, raw) }).catch(() => {})
 }
