@@ -7,10 +7,12 @@ import type { SequenceStep } from "@/core/sequence/step/list"
 import { newBroadcast, saveBroadcast } from "@/server/broadcast/store"
 import type { Db } from "@/server/db/pool"
 import { addOnOccasion } from "@/server/funnel/occasion"
+import { makeSigningKey, readDelivery, saveInclude } from "@/server/mail/dkim"
 import { saveManners } from "@/server/mail/hold"
 import { addLetter, newSequence, saveMail, saveSequence } from "@/server/sequence/edit"
 import { putLive } from "@/server/sequence/live"
 import type { Surroundings } from "@/server/surroundings"
+import { setName } from "@/standins/names/server"
 import { fact, noRows, writeRows } from "./rows"
 
 const day = 86_400_000
@@ -38,6 +40,7 @@ export async function makeFollowUp(s: Surroundings, f: FollowUp): Promise<void> 
     lateAfter: 48,
   })
   await sentLetter(s, f, now)
+  await domain(s)
   await nextLetter(s, f)
 }
 
@@ -286,6 +289,13 @@ async function sentLetter(s: Surroundings, f: FollowUp, now: number): Promise<vo
     `INSERT INTO fact (once, at, recorded_at, kind, person_id, subject_id, words) SELECT UNHEX(LEFT(SHA2(CONCAT('mailed:', m.id), 256), 32)), m.sent_at, '1970-01-01', 'mailed', m.person_id, m.id, m.subject FROM mail m WHERE m.broadcast_id = ?`,
     [id],
   )
+}
+
+/** Mail is signed, and the name server stand-in has the records. */
+async function domain(s: Surroundings): Promise<void> {
+  await makeSigningKey(s)
+  await saveInclude(s, "ip4:127.0.0.1")
+  for (const r of (await readDelivery(s)).records) await setName(s.config.dataFolder, r.name, [r.value])
 }
 
 /** The letter of December is being written. */

@@ -33,6 +33,7 @@ export async function runDemo(o: { port: number; fresh: boolean }): Promise<void
     ["Sales page", "/a-year"],
     ["Learning area", "/learn"],
     ["Mailbox", "/standins/mailbox"],
+    ["Name server", "/standins/names"],
   ])
     say(`${name!.padEnd(14)} ${school.origin}${path}`)
   say(`${"Card processor".padEnd(14)} ${school.environment.CARDS_URL}`)

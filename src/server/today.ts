@@ -8,6 +8,7 @@ import { loadFunnel } from "./funnel/load"
 import { checkFunnel } from "./funnel/release"
 import { cameBetween } from "./funnel/rollup"
 import { type Health, health } from "./health"
+import { ratesOf } from "./mail/report"
 import { mailState } from "./mail/server"
 import { noticesWithWhy } from "./notice/notice-view"
 import type { Surroundings } from "./surroundings"
@@ -272,6 +273,38 @@ async function brokenMail(db: Db, now: number) {
         : `${n} ${n === 1 ? "e-mail was" : "e-mails were"} refused for good by the receiver's server in the last seven days.`
     return { words, says: "See which", href: `/studio/mail?show=${r.state}` }
   })
+  const rates = await ratesOf(db, now)
+  const share = (n: number) => `${((100 * n) / rates.sent).toFixed(1)} %`
+  const delivery = { says: "See what came back", href: "/studio/mail/delivery" }
+  if (rates.bounced > Math.max(4, rates.sent * 0.02))
+    found.push({
+      words: `${share(rates.bounced)} of the e-mails of seven days came back: more than 2 % harms what you send next.`,
+      ...delivery,
+    })
+  if (rates.complained > Math.max(0, rates.sent * 0.001))
+    found.push({
+      words: `${rates.complained} ${rates.complained === 1 ? "reader has" : "readers have"} complained to their mail provider in seven days.`,
+      ...delivery,
+    })
+  const held = await db.row<{ paused: Date | null; n: string }>(
+    "SELECT mail_paused_at AS paused, (SELECT COUNT(*) FROM mail WHERE state = 'held') AS n FROM school WHERE id = 1",
+  )
+  if (held?.paused)
+    found.push({
+      words: `All sequences and broadcasts are held: ${number(held.n)} ${number(held.n) === 1 ? "e-mail waits" : "e-mails wait"}.`,
+      says: "See, and let it go on",
+      href: "/studio/mail/manners",
+    })
+  const dead = await db.rows<{ id: number; name: string; subject: string }>(
+    `SELECT q.id, q.name, m.subject FROM sequence q JOIN sequence_mail m ON m.sequence_id = q.id JOIN reference r ON r.mail_id = m.id AND r.to_step_id IS NOT NULL JOIN step t ON t.id = r.to_step_id AND t.page IS NOT NULL
+     WHERE q.state = 'live' AND q.live_version_id IS NOT NULL AND NOT EXISTS (SELECT 1 FROM live_page p WHERE p.step_id = t.id) ORDER BY q.name, m.id LIMIT 5`,
+  )
+  for (const d of dead)
+    found.push({
+      words: `The e-mail “${d.subject}” of “${d.name}” leads to a page that isn't live.`,
+      says: "Open the sequence",
+      href: `/studio/mail/sequences/${d.id}`,
+    })
   const n = number(waiting?.n)
   if (n)
     found.push({

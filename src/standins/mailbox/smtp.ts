@@ -58,7 +58,7 @@ export async function openMailbox(folder: string, port = 0, reportTo = ""): Prom
 async function report(to: string, envelope: SMTPServerEnvelope, raw: string): Promise<void> {
   const address = envelope.rcptTo[0]?.address ?? ""
   const what = reportsOf(address)
-  const from = envelope.mailFrom && envelope.mailFrom.address
+  const from = envelope.mailFrom ? envelope.mailFrom.address : ""
   if (!to || !what || !from) return
   await new Promise((wait) => setTimeout(wait, 300))
   await fetch(to, { method: "POST", body: reportText(what, address, from, raw) }).catch(() => {})

@@ -10,6 +10,7 @@ export function MailRooms() {
           { name: "E-mails", href: "/studio/mail" },
           { name: "Sequences", href: "/studio/mail/sequences" },
           { name: "Broadcasts", href: "/studio/mail/broadcasts" },
+          { name: "Delivery", href: "/studio/mail/delivery" },
           { name: "Hours and limits", href: "/studio/mail/manners" },
         ]}
       />

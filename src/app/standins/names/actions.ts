@@ -1,0 +1,18 @@
+"use server"
+
+import { revalidatePath } from "next/cache"
+import { notFound } from "next/navigation"
+import { surroundings } from "@/app/door"
+import { setName } from "@/standins/names/server"
+
+export async function saveNameAction(form: FormData): Promise<void> {
+  const { config } = surroundings()
+  if (!config.nameServer) notFound()
+  const name = String(form.get("name") ?? "").trim()
+  const texts = String(form.get("texts") ?? "")
+    .split(/\r?\n/)
+    .map((t) => t.trim())
+    .filter(Boolean)
+  if (/^[\w.-]{1,250}$/.test(name)) await setName(config.dataFolder, name, texts)
+  revalidatePath("/standins/names")
+}

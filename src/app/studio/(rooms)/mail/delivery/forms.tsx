@@ -1,0 +1,71 @@
+"use client"
+
+import { useActionState, useState, useTransition } from "react"
+import { Button } from "@/ui/button"
+import { Dialog } from "@/ui/dialog"
+import { TextField } from "@/ui/field"
+import { makeKeyAction, saveIncludeAction, tryAgainAction } from "./actions"
+
+/** What the mail provider wants in the domain's SPF record. */
+export function DomainForm({ include }: { include: string }) {
+  const [state, act, busy] = useActionState(saveIncludeAction, {})
+  return (
+    <form action={act} className="mt-3 flex max-w-xl items-start gap-3">
+      <div className="flex-1">
+        <TextField
+          label="Your mail provider’s part of SPF"
+          name="include"
+          defaultValue={include}
+          placeholder="spf.mail.example"
+          hint="As your provider says: a domain to include, or ip4: and an address."
+          error={state.refused}
+        />
+      </div>
+      <Button type="submit" disabled={busy} className="mt-6">
+        Save
+      </Button>
+    </form>
+  )
+}
+
+/** Makes the key that mail is signed with; asks first where there is one. */
+export function MakeKey({ signed }: { signed: boolean }) {
+  const [busy, start] = useTransition()
+  const [sure, setSure] = useState(false)
+  const make = () =>
+    start(async () => {
+      await makeKeyAction()
+      setSure(false)
+    })
+  return (
+    <p className="mt-4 flex flex-wrap items-center gap-3">
+      <Button look={signed ? "plain" : "primary"} disabled={busy} onClick={() => (signed ? setSure(true) : make())}>
+        {signed ? "Make a new key…" : "Make a key, and sign mail with it"}
+      </Button>
+      <span className="text-soft">
+        {signed ? "Mail is signed." : "Mail isn’t signed yet: many receivers hold that against it."}
+      </span>
+      <Dialog open={sure} onOpenChange={setSure} title="Make a new key?">
+        <p>Until its record is in the name system, signatures can’t be checked, and mail may be taken for junk.</p>
+        <Button look="danger" className="mt-4" disabled={busy} onClick={make}>
+          Make a new key
+        </Button>
+      </Dialog>
+    </p>
+  )
+}
+
+export function TryAgain({ email }: { email: string }) {
+  const [busy, start] = useTransition()
+  return (
+    <button
+      type="button"
+      disabled={busy}
+      aria-label={`Write to ${email} again`}
+      className="min-h-8 text-[0.87rem] text-slate hover:underline"
+      onClick={() => start(() => tryAgainAction(email))}
+    >
+      Try again
+    </button>
+  )
+}

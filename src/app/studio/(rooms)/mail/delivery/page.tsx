@@ -1,0 +1,136 @@
+import { studio } from "@/app/door"
+import { locale } from "@/core/words/locale"
+import { readDelivery } from "@/server/mail/dkim"
+import { notWrittenTo, ratesOf, reportToken } from "@/server/mail/report"
+import { schoolZone } from "@/server/school-view"
+import { Link } from "@/ui/link"
+import { Table } from "@/ui/table"
+import { day } from "../../words"
+import { MailRooms } from "../mail-rooms"
+import { DomainForm, MakeKey, TryAgain } from "./forms"
+
+export const metadata = { title: "Delivery" }
+
+const stateWords = {
+  well: "As it should be",
+  missing: "Not there",
+  twice: "There twice: receivers take neither",
+  other: "Says something else",
+  "no-answer": "The name system doesn’t answer",
+} as const
+
+const kindWords = {
+  spf: "SPF: who may send for the domain",
+  dkim: "DKIM: the key that your signature is checked with",
+  dmarc: "DMARC: what receivers do with what fails",
+} as const
+
+const share = (n: number, of: number) => `${(of ? (100 * n) / of : 0).toFixed(2)} %`
+
+export default async function DeliveryPage() {
+  const s = await studio()
+  const delivery = await readDelivery(s)
+  const rates = await ratesOf(s.db, await s.clock.now())
+  const stopped = await notWrittenTo(s.db)
+  const zone = await schoolZone(s.db)
+  return (
+    <div className="mx-auto max-w-5xl pt-4">
+      <h1>Mail</h1>
+      <MailRooms />
+      <section aria-label="Of seven days" className="mt-4 flex flex-wrap gap-x-8 gap-y-2">
+        <p>
+          <strong className="text-xl tabular-nums">{rates.sent.toLocaleString(locale)}</strong> e-mails in seven days
+        </p>
+        <p className={rates.bounced > rates.sent * 0.02 ? "text-dusk" : ""}>
+          <strong className="text-xl tabular-nums">{share(rates.bounced, rates.sent)}</strong> came back (2 % is much)
+        </p>
+        <p className={rates.complained > rates.sent * 0.001 ? "text-dusk" : ""}>
+          <strong className="text-xl tabular-nums">{share(rates.complained, rates.sent)}</strong> complained (0.1 % is
+          much)
+        </p>
+      </section>
+      <section aria-label="The domain" className="mt-6 border-t border-line pt-4">
+        <h2>{delivery.domain || "The sender’s domain"}</h2>
+        {delivery.domain ? (
+          <>
+            <p className="text-soft">
+              These records tell receivers that your mail is yours. Whoever runs your domain puts them in.
+            </p>
+            <ul className="mt-2">
+              {delivery.records.map((r) => (
+                <li key={r.kind} className="border-t border-line py-2.5">
+                  <div className="flex flex-wrap items-baseline justify-between gap-x-4">
+                    <strong>{kindWords[r.kind]}</strong>
+                    <span className={r.state === "well" ? "text-reed" : "font-semibold text-dusk"}>
+                      {stateWords[r.state]}
+                    </span>
+                  </div>
+                  <p className="text-[0.9rem] text-soft">TXT at {r.name}</p>
+                  <pre className="mt-1 overflow-x-auto rounded-md border border-line bg-card p-2 text-[0.84rem]">
+                    {r.value}
+                  </pre>
+                  {r.state === "other" || r.state === "twice" ? (
+                    <p className="mt-1 text-[0.87rem] [overflow-wrap:anywhere]">There now: {r.found.join(" / ")}</p>
+                  ) : null}
+                </li>
+              ))}
+            </ul>
+            <DomainForm include={delivery.include} />
+            <MakeKey signed={delivery.signed} />
+          </>
+        ) : (
+          <p>
+            Mail has no sender yet.{" "}
+            <Link className="text-slate underline" href="/studio/settings">
+              Set the sender
+            </Link>
+          </p>
+        )}
+      </section>
+      <section aria-label="Not written to" className="mt-6 border-t border-line pt-4">
+        <h2>Not written to any more</h2>
+        {stopped.length === 0 ? (
+          <p className="text-soft">Nobody.</p>
+        ) : (
+          <Table
+            className="mt-2 min-w-[40rem] table-fixed"
+            columns={[
+              { says: "Address", wide: "w-72" },
+              { says: "Since", wide: "w-32" },
+              { says: "Why" },
+              { says: "", key: "act", wide: "w-24" },
+            ]}
+          >
+            {stopped.map((x) => (
+              <tr key={x.email} className="border-b border-line align-top">
+                <td className="truncate py-1.5">
+                  <Link className="text-slate hover:underline" href={`/studio/people/${x.person}`}>
+                    {x.email}
+                  </Link>
+                </td>
+                <td className="py-1.5">{x.at ? day(x.at, zone) : ""}</td>
+                <td className="py-1.5 [overflow-wrap:anywhere]">
+                  {x.why ?? (x.as === "left" ? "has unsubscribed" : "can’t be reached")}
+                </td>
+                <td className="py-1">{x.as === "undeliverable" ? <TryAgain email={x.email} /> : null}</td>
+              </tr>
+            ))}
+          </Table>
+        )}
+        {stopped.length === 200 ? <p className="mt-1 text-soft">The latest 200.</p> : null}
+      </section>
+      <details className="mt-6 border-t border-line pt-4">
+        <summary className="text-slate">Where bounces and complaints are handed in</summary>
+        <p className="mt-2">
+          Every e-mail has a return address of its own at {delivery.domain || "your domain"}, beginning with{" "}
+          <code>bounce-</code>. Have what comes there, and the complaints your mail provider passes on, posted as it
+          came to:
+        </p>
+        <pre className="mt-1 overflow-x-auto rounded-md border border-line bg-card p-2 text-[0.84rem]">
+          {s.config.origin}/hooks/mail/{reportToken(s.config.secret)}
+        </pre>
+        <p className="mt-1 text-soft">Whoever knows this address can report on your mail. Keep it to yourself.</p>
+      </details>
+    </div>
+  )
+}
