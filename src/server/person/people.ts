@@ -158,6 +158,15 @@ export type Story = {
     readonly who: string | null
   }[]
   readonly more: boolean
+  /** The latest twenty e-mails to them. */
+  readonly mails: readonly {
+    readonly id: number
+    readonly subject: string
+    readonly state: string
+    readonly at: Date
+  }[]
+  /** Whether sequences and broadcasts are held for them. */
+  readonly held: boolean
 }
 
 const storyLength = 300
@@ -208,6 +217,11 @@ export async function personStory(db: Db, id: number): Promise<Story | undefined
      ) x LEFT JOIN step s ON s.id = x.step_id LEFT JOIN account a ON x.actor = CONCAT('account:', a.id) ORDER BY x.at DESC, x.id DESC LIMIT ?`,
     [id, id, storyLength + 1],
   )
+  const mails = await db.rows<Story["mails"][number]>(
+    "SELECT m.id, COALESCE(m.subject, x.subject, m.kind) AS subject, m.state, COALESCE(m.sent_at, m.due_at) AS at FROM mail m LEFT JOIN sequence_mail x ON x.id = m.sequence_mail_id WHERE m.person_id = ? ORDER BY m.id DESC LIMIT 20",
+    [id],
+  )
+  const paused = await db.row("SELECT 1 FROM person WHERE id = ? AND mail_paused_at IS NOT NULL", [id])
   const more = facts.length > storyLength
   return {
     person,
@@ -219,5 +233,7 @@ export async function personStory(db: Db, id: number): Promise<Story | undefined
     orders: orders.map((o) => ({ ...o, gross: number(o.gross) })),
     facts: facts.slice(0, storyLength).reverse(),
     more,
+    mails,
+    held: paused !== undefined,
   }
 }

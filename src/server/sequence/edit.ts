@@ -2,6 +2,7 @@
 // put live.
 import { isDeepStrictEqual } from "node:util"
 import * as v from "valibot"
+import { type Goes, ranks } from "@/core/mail/manners"
 import { flowSchema, type Letter } from "@/core/sequence/document"
 import { allSteps, copyOf, type Flow, freshId, insertStep, type Spot } from "@/core/sequence/flow"
 import { mailOf, sequenceStepKinds } from "@/core/sequence/step/list"
@@ -41,9 +42,15 @@ const input = v.object({
   name: nameRule,
   leaveLine: v.pipe(v.string(), v.trim(), v.maxLength(200, refusals.value.longest(200))),
   flow: flowSchema,
+  goes: v.picklist(["asked", ...ranks]),
 })
 
-export type SequenceInput = { readonly name: string; readonly leaveLine: string; readonly flow: Flow }
+export type SequenceInput = {
+  readonly name: string
+  readonly leaveLine: string
+  readonly flow: Flow
+  readonly goes: Goes
+}
 
 /** Saves what a sequence is called and does; what isn't given stays as it is. */
 export async function saveSequence(
@@ -57,16 +64,17 @@ export async function saveSequence(
   return s.db.transaction(async (tx): Promise<SavedShared<SequenceInput>> => {
     const q = await lockedSequence(tx, sequence)
     if (!q) return gone
-    const was = { revision: q.revision, value: { name: q.name, leaveLine: q.leaveLine, flow: q.flow } }
+    const was = { revision: q.revision, value: { name: q.name, leaveLine: q.leaveLine, flow: q.flow, goes: q.goes } }
     const merged = reconcile({ ...was.value, ...read.output } as SequenceInput, was, before)
     if ("clash" in merged) return merged
-    const { name, leaveLine, flow } = merged.write
+    const { name, leaveLine, flow, goes } = merged.write
     const wrong = wrongIn(flow, q.mails)
     if (wrong) return { refused: wrong }
     if (isDeepStrictEqual(was.value, merged.write)) return was
-    await tx.write("UPDATE sequence SET name = ?, leave_line = ?, revision = revision + 1 WHERE id = ?", [
+    await tx.write("UPDATE sequence SET name = ?, leave_line = ?, goes = ?, revision = revision + 1 WHERE id = ?", [
       name,
       leaveLine,
+      goes,
       sequence,
     ])
     await storeFlow(tx, sequence, flow)

@@ -1,6 +1,7 @@
 // Sequences as they are being worked on: read from their tables, and written by this file alone.
 import * as v from "valibot"
 import type { Sequence, SequenceMail, SequenceState } from "@/core/funnel/draft"
+import type { Goes } from "@/core/mail/manners"
 import { flowSchema, type Letter, mailsInOrder, refsOfFlow, refsOfLetter, stepsOfMails } from "@/core/sequence/document"
 import type { Flow } from "@/core/sequence/flow"
 import type { Db } from "../db/pool"
@@ -12,6 +13,8 @@ export type SequenceDraft = {
   readonly state: SequenceState
   readonly leaveLine: string
   readonly flow: Flow
+  /** How its e-mails follow the school's manners. */
+  readonly goes: Goes
   /** All that were written, also those that no step sends. */
   readonly mails: readonly Letter[]
   readonly revision: number
@@ -25,6 +28,7 @@ type Row = {
   readonly state: SequenceState
   readonly leave_line: string
   readonly flow: string
+  readonly goes: Goes
   readonly revision: number
   readonly live_version_id: number | null
 }
@@ -33,7 +37,7 @@ type Row = {
 export async function loadSequences(db: Db, ids: readonly number[]): Promise<SequenceDraft[]> {
   if (!ids.length) return []
   const rows = await db.rows<Row>(
-    "SELECT id, name, state, leave_line, flow, revision, live_version_id FROM sequence WHERE id IN (?) ORDER BY id",
+    "SELECT id, name, state, leave_line, flow, goes, revision, live_version_id FROM sequence WHERE id IN (?) ORDER BY id",
     [ids],
   )
   const mails = await db.rows<Letter & { sequence: number }>(
@@ -46,6 +50,7 @@ export async function loadSequences(db: Db, ids: readonly number[]): Promise<Seq
     state: r.state,
     leaveLine: r.leave_line,
     flow: v.parse(flowSchema, JSON.parse(r.flow)),
+    goes: r.goes,
     mails: mails.filter((m) => m.sequence === r.id).map(({ sequence: _, ...m }) => m),
     revision: r.revision,
     version: r.live_version_id,
@@ -78,10 +83,12 @@ export async function storeSeries(
   tx: Db,
   q: Pick<Sequence, "name" | "state" | "leaveLine" | "mails">,
 ): Promise<{ readonly id: number; readonly mails: ReadonlyMap<number, number> }> {
-  const { id } = await tx.write("INSERT INTO sequence (name, state, leave_line) VALUES (?, ?, ?)", [
+  const { id } = await tx.write("INSERT INTO sequence (name, state, leave_line, goes) VALUES (?, ?, ?, ?)", [
     q.name,
     q.state,
     q.leaveLine,
+    // Whoever signed up for lessons by e-mail has asked for them.
+    q.mails.some((m) => m.lessonId !== null) ? "asked" : "usual",
   ])
   const mails = new Map<number, number>()
   for (const m of q.mails) mails.set(m.id, await insertLetter(tx, id, m))

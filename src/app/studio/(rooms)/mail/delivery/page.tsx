@@ -66,7 +66,7 @@ export default async function DeliveryPage() {
                     </span>
                   </div>
                   <p className="text-[0.9rem] text-soft">TXT at {r.name}</p>
-                  <pre className="mt-1 overflow-x-auto rounded-md border border-line bg-card p-2 text-[0.84rem]">
+                  <pre className="mt-1 rounded-md border border-line bg-card p-2 text-[0.84rem] break-all whitespace-pre-wrap">
                     {r.value}
                   </pre>
                   {r.state === "other" || r.state === "twice" ? (

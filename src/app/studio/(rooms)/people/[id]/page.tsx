@@ -9,6 +9,7 @@ import { Link } from "@/ui/link"
 import { idOf } from "../../ids"
 import { day, longMoment } from "../../words"
 import { EndAdmission } from "./end-admission"
+import { HoldMail } from "./hold-mail"
 import { Unite } from "./unite"
 
 export const metadata = { title: "Person" }
@@ -140,6 +141,22 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
                 </span>
               </p>
             ))}
+          </section>
+          <section aria-label="E-mails">
+            <h2>E-mails</h2>
+            {story.mails.length === 0 ? <p className="text-soft">None.</p> : null}
+            {story.mails.map((m) => (
+              <p key={m.id} className="mt-1 flex justify-between gap-3">
+                <Link className="min-w-0 truncate text-slate hover:underline" href={`/studio/mail/${m.id}`}>
+                  {m.subject}
+                </Link>
+                <span className="text-[0.9rem] whitespace-nowrap text-soft">
+                  {m.state === "sent" ? "" : `${m.state}, `}
+                  {day(m.at, zone)}
+                </span>
+              </p>
+            ))}
+            <HoldMail person={person.id} held={story.held} />
           </section>
           <section aria-label="Tags">
             <h2>Tags</h2>

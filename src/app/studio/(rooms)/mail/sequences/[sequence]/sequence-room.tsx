@@ -12,7 +12,7 @@ import type { EditorChoices } from "@/server/sequence/sequence-view"
 import type { SequenceDraft } from "@/server/sequence/store"
 import { Check } from "@/ui/check"
 import { Clash } from "@/ui/clash"
-import { TextField } from "@/ui/field"
+import { SelectField, TextField } from "@/ui/field"
 import { saveWords } from "@/ui/use-saved"
 import { useShared } from "@/ui/use-shared"
 import { SegmentEditor } from "../../../segment-editor/segment-editor"
@@ -24,6 +24,13 @@ import { StateBar } from "./state-bar"
 import { freshStep, StepFields } from "./step-fields"
 
 export type RoomChoices = EditorChoices & { readonly segment: SegmentChoices }
+
+const goesWords = {
+  asked: "its readers asked for these: at any hour, not counted",
+  first: "kept, before other e-mails",
+  usual: "kept, in turn",
+  last: "kept, after other e-mails",
+} as const
 
 type Past = { readonly before: readonly edit.Steps[]; readonly after: readonly edit.Steps[] }
 
@@ -52,7 +59,7 @@ export function SequenceRoom({
   const { value, set, saved, clash } = useShared(
     {
       revision: sequence.revision,
-      value: { name: sequence.name, leaveLine: sequence.leaveLine, flow: sequence.flow },
+      value: { name: sequence.name, leaveLine: sequence.leaveLine, flow: sequence.flow, goes: sequence.goes },
     },
     async (next, before) => {
       const answer = await saveSequenceAction(id, next, before)
@@ -143,7 +150,10 @@ export function SequenceRoom({
         </span>
       </div>
       <StateBar sequence={sequence} changed={changed} />
-      <Clash clash={clash} labels={{ name: "Name", leaveLine: "Unsubscribe link text", flow: "The steps" }} />
+      <Clash
+        clash={clash}
+        labels={{ name: "Name", leaveLine: "Unsubscribe link text", flow: "The steps", goes: "Hours and limits" }}
+      />
       <div className="mt-4 grid gap-6 lg:grid-cols-[minmax(0,23rem)_minmax(0,1fr)]">
         <Column
           steps={steps}
@@ -223,6 +233,17 @@ export function SequenceRoom({
           maxLength={200}
           onChange={(e) => set({ ...value, leaveLine: e.target.value })}
         />
+        <SelectField
+          label="Hours and limits"
+          value={value.goes}
+          onChange={(e) => set({ ...value, goes: e.target.value as typeof value.goes })}
+        >
+          {Object.entries(goesWords).map(([key, says]) => (
+            <option key={key} value={key}>
+              {says}
+            </option>
+          ))}
+        </SelectField>
       </section>
       <BeginByHand
         sequence={id}
