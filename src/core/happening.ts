@@ -43,6 +43,8 @@ export type HappeningKind =
   | "address-changed"
   | "away"
   | "joined"
+  | "imported"
+  | "erased"
   | "united"
   | "parted"
   | "chain-stopped"

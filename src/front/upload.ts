@@ -1,7 +1,9 @@
 // Uploads: the bytes of one file as the body, straight to the disk. The school's own from the studio, and what learners hand in.
 import type { IncomingMessage } from "node:http"
+import { refusals } from "@/core/words/refusals"
 import { takeHandedIn } from "@/server/course/hand-in"
 import { largest, type MediaKind, type Stored, storeMedia, tooLarge } from "@/server/media/store"
+import { keepImport, largestImport } from "@/server/person/import"
 import { learnerOf, sessionCookie, studioSessionOf } from "@/server/person/session"
 import type { Answer, Request } from "./exchange"
 import { commonHeaders } from "./policy"
@@ -18,6 +20,14 @@ const takes: Readonly<Record<string, Take>> = {
     const kind = request.query.get("kind") ?? ""
     if (!schoolKinds.includes(kind)) return said(400, { refused: "Choose a file." })
     return await withinSize(request, kind as MediaKind, () => storeMedia(s, kind as MediaKind, nameIn(request), body))
+  },
+  async "studio/import"({ s }, request, body) {
+    const token = request.cookies[sessionCookie(s.config, "studio")]
+    if ((await studioSessionOf(s.db, token)) === null) return signInAgain
+    if (Number(request.headers["content-length"] ?? 0) > largestImport)
+      return said(413, { refused: refusals.person.importTooLarge })
+    const kept = await keepImport(s, nameIn(request), body)
+    return "refused" in kept ? said(422, kept) : said(200, kept)
   },
   async "learn/hand-in"({ s }, request, body) {
     const who = await learnerOf(s.db, request.cookies[sessionCookie(s.config, "learn")])

@@ -17,6 +17,7 @@ import { stopped } from "./ledger/stopped"
 import { sweepOrders } from "./ledger/sweep"
 import { mails } from "./mail/send"
 import { measureMedia } from "./media/length"
+import { imports } from "./person/import"
 import { sweepWrongPasswords } from "./person/password"
 import { sweepSessions } from "./person/session"
 import { sweepKnocks } from "./person/way-in"
@@ -33,6 +34,7 @@ export const due: readonly Due[] = [
   openings,
   away,
   sequences,
+  imports,
   mails,
 ]
 

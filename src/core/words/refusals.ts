@@ -199,6 +199,10 @@ export const refusals = {
   },
   person: {
     tagThere: "There is a tag of that name already. Merge the two instead.",
+    importTooLarge: "That file is too large: at most 2 GB.",
+    importCut: "The file did not come whole. Choose it again.",
+    importEmpty: "The file is empty.",
+    importSecret: "The column with the addresses can’t be read: it holds what was somebody’s secret.",
     manySegments: "At most 200 segments. Remove one that nothing needs.",
     nobody: "Nobody has this address.",
     same: "That is the same person already.",

@@ -56,6 +56,8 @@ export const storyWords: Readonly<Record<HappeningKind, (f: StoryFact) => string
   "access-ended": (f) => `can no longer open what came with ${f.words}`,
   united: (f) => `was joined with ${f.words}: one person now`,
   parted: (f) => `was parted from ${f.words} again`,
+  imported: () => "came in from a file",
+  erased: () => "was erased",
   joined: (f) => `joined “${f.words}”`,
   "chain-stopped": () => "set off a chain of more than twenty happenings, which was stopped",
 }
