@@ -8,6 +8,7 @@ const accepts = {
   picture: "image/png,image/jpeg,image/webp,image/gif,image/avif",
   video: "video/mp4,video/webm",
   file: "",
+  people: ".csv,.tsv,.txt,text/csv,text/plain",
 } as const
 
 /** Sends a file up, and says how it went. */
@@ -16,7 +17,7 @@ export function Upload({
   onDone,
   label,
 }: {
-  kind: "picture" | "video" | "file"
+  kind: keyof typeof accepts
   onDone: (done: Uploaded) => void
   label?: string
 }) {
@@ -25,7 +26,8 @@ export function Upload({
   const send = (file: File) => {
     setState("Sending… 0 %")
     const request = new XMLHttpRequest()
-    request.open("POST", `/studio/upload?kind=${kind}&name=${encodeURIComponent(file.name)}`)
+    const to = kind === "people" ? "/studio/import?" : `/studio/upload?kind=${kind}&`
+    request.open("POST", `${to}name=${encodeURIComponent(file.name)}`)
     request.upload.onprogress = (e) => setState(`Sending… ${Math.round((100 * e.loaded) / e.total)} %`)
     request.onerror = () => setState("It didn't arrive. Please try again.")
     request.onload = () => {

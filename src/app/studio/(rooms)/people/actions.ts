@@ -3,6 +3,7 @@
 import { revalidatePath } from "next/cache"
 import { redirect } from "next/navigation"
 import { studio } from "@/app/door"
+import { startImport, takeBackImport } from "@/server/person/import"
 import { newSegment, removeSegment, saveSegment, tryQuestion } from "@/server/person/segment"
 import { type Found, otherPerson, part, unite } from "@/server/person/unite"
 import type { Refused } from "@/server/saved"
@@ -37,4 +38,16 @@ export async function removeSegmentAction(id: number): Promise<{ refused?: strin
   const done = await removeSegment(await studio(), id)
   revalidatePath("/studio/people", "layout")
   return "refused" in done ? done : {}
+}
+
+export async function startImportAction(id: number, plan: unknown): Promise<{ refused?: string }> {
+  const done = await startImport(await studio(), id, plan)
+  revalidatePath("/studio/people", "layout")
+  return "refused" in done ? { refused: done.refused } : {}
+}
+
+export async function takeBackImportAction(id: number): Promise<{ refused?: string }> {
+  const done = await takeBackImport(await studio(), id)
+  revalidatePath("/studio/people", "layout")
+  return "refused" in done ? { refused: done.refused } : {}
 }

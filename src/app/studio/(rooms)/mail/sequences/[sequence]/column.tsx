@@ -202,11 +202,11 @@ function Gap({
   const key = spotKey(spot)
   const { setNodeRef, isOver } = useDroppable({ id: key })
   return (
-    <div ref={setNodeRef} className={`flex min-h-5 items-center justify-center ${isOver ? "rounded bg-slate/20" : ""}`}>
+    <div ref={setNodeRef} className={`flex min-h-6 items-center justify-center ${isOver ? "rounded bg-slate/20" : ""}`}>
       <DropdownMenu.Root open={adding === key} onOpenChange={(open) => setAdding(open ? key : null)}>
         <DropdownMenu.Trigger
           aria-label="Add a step here"
-          className={`rounded px-2 text-[0.87rem] text-slate hover:underline ${always ? "" : "opacity-0 hover:opacity-100 focus-visible:opacity-100 data-[state=open]:opacity-100"}`}
+          className={`min-h-6 rounded px-2 text-[0.87rem] text-slate hover:underline ${always ? "" : "opacity-0 hover:opacity-100 focus-visible:opacity-100 data-[state=open]:opacity-100"}`}
         >
           {always ? "+ Add a step" : "+"}
         </DropdownMenu.Trigger>

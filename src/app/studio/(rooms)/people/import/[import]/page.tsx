@@ -1,0 +1,25 @@
+import { notFound } from "next/navigation"
+import { studio } from "@/app/door"
+import { readImport } from "@/server/person/import"
+import { Link } from "@/ui/link"
+import { idOf } from "../../../ids"
+import { ImportRoom } from "./import-room"
+
+export const metadata = { title: "Import" }
+
+export default async function OneImportPage({ params }: { params: Promise<{ import: string }> }) {
+  const s = await studio()
+  const seen = await readImport(s, idOf((await params).import))
+  if (!seen) notFound()
+  return (
+    <div className="mx-auto max-w-6xl pt-2">
+      <p className="text-[0.9rem]">
+        <Link className="text-slate hover:underline" href="/studio/people/import">
+          ‹ Imports
+        </Link>
+      </p>
+      <h1 className="mt-1 truncate">{seen.name}</h1>
+      <ImportRoom seen={seen} />
+    </div>
+  )
+}
