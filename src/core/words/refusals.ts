@@ -199,6 +199,7 @@ export const refusals = {
   },
   person: {
     tagThere: "There is a tag of that name already. Merge the two instead.",
+    planRuns: "A plan of theirs still runs: end it first.",
     importTooLarge: "That file is too large: at most 2 GB.",
     importCut: "The file did not come whole. Choose it again.",
     importEmpty: "The file is empty.",

@@ -8,6 +8,7 @@ import {
   segmentSchema,
   sqlOf,
 } from "@/core/person/segment/segment"
+import { vcard } from "@/core/person/vcard"
 import { refusals } from "@/core/words/refusals"
 import { csv } from "../csv"
 import { type Db, number } from "../db/pool"
@@ -167,28 +168,56 @@ export async function removeSegment(s: Surroundings, id: number): Promise<Saved>
   return done.affected ? ok : gone
 }
 
-/** Everybody a segment finds, as CSV, a thousand at a time; nobody where there is no such segment. */
-export async function* exportSegment(s: Surroundings, id: number): AsyncGenerator<string> {
+type Exported = {
+  readonly id: number
+  readonly email: string
+  readonly name: string
+  readonly zone: string
+  readonly joined: Date
+  readonly source: string
+  readonly tags: string | null
+}
+
+/** Everybody a segment finds, a thousand at a time; nobody where there is no such segment. */
+async function* exported(s: Surroundings, id: number): AsyncGenerator<readonly Exported[]> {
   const found = await readSegment(s.db, id)
   if (!found) return
   const { sql, values } = sqlOf(found.value.question, await s.clock.now())
-  yield csv([["email", "name", "joined", "source", "tags"]])
   for (let from = 0; ; ) {
-    const rows = await s.db.rows<{
-      id: number
-      email: string
-      name: string
-      joined: Date
-      source: string
-      tags: string | null
-    }>(
-      `SELECT p.id, p.email, p.name, p.joined_at AS joined, p.source,
+    const rows = await s.db.rows<Exported>(
+      `SELECT p.id, p.email, p.name, p.zone, p.joined_at AS joined, p.source,
          (SELECT GROUP_CONCAT(g.name ORDER BY g.name SEPARATOR '; ') FROM person_tag t JOIN tag g ON g.id = t.tag_id WHERE t.person_id = p.id) AS tags
        ${people} p.id > ? AND ${sql} ORDER BY p.id LIMIT 1000`,
       [from, ...values],
     )
     if (!rows.length) return
     from = rows.at(-1)!.id
-    yield csv(rows.map((r) => [r.email, r.name, r.joined.toISOString(), r.source, r.tags ?? ""]))
+    yield rows
   }
+}
+
+/** The same as CSV. */
+export async function* exportSegment(s: Surroundings, id: number): AsyncGenerator<string> {
+  if (!(await readSegment(s.db, id))) return
+  yield csv([["email", "name", "joined", "source", "tags"]])
+  for await (const rows of exported(s, id))
+    yield csv(rows.map((r) => [r.email, r.name, r.joined.toISOString(), r.source, r.tags ?? ""]))
+}
+
+/** The same as cards of an address book (RFC 6350). */
+export async function* exportCards(s: Surroundings, id: number): AsyncGenerator<string> {
+  const host = new URL(s.config.origin).hostname
+  for await (const rows of exported(s, id))
+    yield rows
+      .map((r) =>
+        vcard({
+          uid: `${r.id}@${host}`,
+          name: r.name,
+          email: r.email,
+          zone: r.zone,
+          tags: r.tags?.split("; ") ?? [],
+          changed: r.joined.getTime(),
+        }),
+      )
+      .join("")
 }

@@ -31,6 +31,7 @@ const theirs = {
   orders: "id",
   plan: "id",
   device: "HEX(visitor)",
+  unwanted: "what",
 } as const
 
 type Table = keyof typeof theirs

@@ -58,3 +58,17 @@ export async function editorChoices(db: Db): Promise<EditorChoices> {
     sequences: await db.rows<Named>("SELECT id, name FROM sequence ORDER BY name LIMIT 200"),
   }
 }
+
+export type MailNumbers = { readonly sent: number; readonly opened: number; readonly clicked: number }
+
+/** What came of each e-mail of these sequences so far, by its number. */
+export async function mailNumbers(db: Db, sequences: readonly number[]): Promise<Record<number, MailNumbers>> {
+  const rows = await db.rows<{ mail: number; sent: string; opened: string; clicked: string }>(
+    `SELECT m.sequence_mail_id AS mail, COUNT(*) AS sent, COUNT(m.opened_at) AS opened, COUNT(m.clicked_at) AS clicked FROM mail m JOIN sequence_mail x ON x.id = m.sequence_mail_id
+     WHERE x.sequence_id IN (?) AND m.state = 'sent' GROUP BY m.sequence_mail_id`,
+    [[0, ...sequences]],
+  )
+  return Object.fromEntries(
+    rows.map((r) => [r.mail, { sent: Number(r.sent), opened: Number(r.opened), clicked: Number(r.clicked) }]),
+  )
+}

@@ -1,6 +1,9 @@
 // A file of rows as the browser keeps it, made piece by piece.
 
-export function csvResponse(name: string, pieces: AsyncGenerator<string>): Response {
+export const csvResponse = (name: string, pieces: AsyncGenerator<string>): Response =>
+  streamed(`${name}.csv`, "text/csv; header=present", pieces)
+
+export function streamed(name: string, type: string, pieces: AsyncGenerator<string>): Response {
   const encoder = new TextEncoder()
   const body = new ReadableStream<Uint8Array>({
     async pull(controller) {
@@ -11,8 +14,8 @@ export function csvResponse(name: string, pieces: AsyncGenerator<string>): Respo
   })
   return new Response(body, {
     headers: {
-      "content-type": "text/csv; charset=utf-8; header=present",
-      "content-disposition": `attachment; filename="${name}.csv"`,
+      "content-type": `${type}; charset=utf-8`,
+      "content-disposition": `attachment; filename="${name}"`,
       "cache-control": "no-store",
     },
   })

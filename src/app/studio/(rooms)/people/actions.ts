@@ -3,6 +3,7 @@
 import { revalidatePath } from "next/cache"
 import { redirect } from "next/navigation"
 import { studio } from "@/app/door"
+import { erasePerson } from "@/server/person/erase"
 import { startImport, takeBackImport } from "@/server/person/import"
 import { newSegment, removeSegment, saveSegment, tryQuestion } from "@/server/person/segment"
 import { type Found, otherPerson, part, unite } from "@/server/person/unite"
@@ -49,5 +50,11 @@ export async function startImportAction(id: number, plan: unknown): Promise<{ re
 export async function takeBackImportAction(id: number): Promise<{ refused?: string }> {
   const done = await takeBackImport(await studio(), id)
   revalidatePath("/studio/people", "layout")
+  return "refused" in done ? { refused: done.refused } : {}
+}
+
+export async function erasePersonAction(person: number): Promise<{ refused?: string }> {
+  const done = await erasePerson(await studio(), person)
+  revalidatePath("/studio", "layout")
   return "refused" in done ? { refused: done.refused } : {}
 }

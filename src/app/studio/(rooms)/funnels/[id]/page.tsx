@@ -13,6 +13,7 @@ import { checkFunnel, isChanged, previewContext, releasesOf } from "@/server/fun
 import { readRivers, underWay } from "@/server/funnel/rollup"
 import { allTags } from "@/server/person/people"
 import { schoolZone } from "@/server/school-view"
+import { mailNumbers } from "@/server/sequence/sequence-view"
 import { countsBy } from "@/server/tally"
 import { idOf } from "../../ids"
 import { day, longMoment } from "../../words"
@@ -80,6 +81,10 @@ export default async function FunnelPage({ params, searchParams }: Params) {
         drawing: layoutRiver(drawn, 1238, says),
         outline: outlineOf(drawn, drawn === river ? count : says),
         stopped,
+        mails: await mailNumbers(
+          s.db,
+          funnel.sequences.map((q) => q.id),
+        ),
       }}
       published={{
         live: live ? { since: day(live.at, zone), number: live.number, changed: await isChanged(s.db, funnel) } : null,

@@ -4,11 +4,23 @@ import type { Funnel, Sequence } from "@/core/funnel/draft"
 import type { River as RiverNumbers } from "@/core/funnel/river"
 import { outcomes } from "@/core/funnel/step/list"
 import { locale } from "@/core/words/locale"
+import type { MailNumbers } from "@/server/sequence/sequence-view"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 
 /** A sequence on the bench: its mails in order, who begins it, who came back by it. */
-export function PoolBench({ funnel, river, sequence }: { funnel: Funnel; river: RiverNumbers; sequence: Sequence }) {
+export function PoolBench({
+  funnel,
+  river,
+  sequence,
+  numbers,
+}: {
+  funnel: Funnel
+  river: RiverNumbers
+  sequence: Sequence
+  /** What came of each e-mail so far, by its number. */
+  numbers: Readonly<Record<number, MailNumbers>>
+}) {
   const pool = river.pools.find((p) => p.sequence === sequence.id)
   const back = river.streams.filter((s) => s.via === "mail").reduce((t, s) => t + s.n, 0)
   const begun = funnel.steps.find((s) => s.id === pool?.step)
@@ -37,6 +49,12 @@ export function PoolBench({ funnel, river, sequence }: { funnel: Funnel; river: 
           <li key={m.id} className="flex gap-4 border-t border-line py-1.5">
             <span className="w-8 text-soft">{i + 1}</span>
             <span className="min-w-0 flex-1 truncate font-semibold">{m.subject || "no subject yet"}</span>
+            {numbers[m.id] ? (
+              <span className="whitespace-nowrap text-soft tabular-nums">
+                {numbers[m.id]!.sent.toLocaleString(locale)} sent, {numbers[m.id]!.clicked.toLocaleString(locale)}{" "}
+                clicked
+              </span>
+            ) : null}
             <span className="text-soft">{whenWords(m.afterDays, m.atMinute)}</span>
           </li>
         ))}

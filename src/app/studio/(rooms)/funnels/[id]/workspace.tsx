@@ -9,6 +9,7 @@ import { count, type outlineOf, type River as RiverNumbers, type Way } from "@/c
 import { outcomes, waysOf } from "@/core/funnel/step/list"
 import { moneyRound, moneyText } from "@/core/offer/money"
 import type { OfferCard } from "@/core/page/selling"
+import type { MailNumbers } from "@/server/sequence/sequence-view"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { KeysDialog } from "@/ui/keys-dialog"
@@ -47,6 +48,8 @@ export type Counted = {
   readonly outline: ReturnType<typeof outlineOf>
   /** How many began to pay and stopped, by checkout. */
   readonly stopped: Readonly<Record<number, number>>
+  /** What came of each e-mail of its sequences so far, by its number. */
+  readonly mails: Readonly<Record<number, MailNumbers>>
 }
 
 /** What visitors get. */
@@ -339,7 +342,9 @@ export function Workspace({
             onOnly={(outcome) => onlyWay({ step: step.id, outcome })}
           />
         ) : null}
-        {pool ? <PoolBench key={pool.id} funnel={funnel} river={counted.river} sequence={pool} /> : null}
+        {pool ? (
+          <PoolBench key={pool.id} funnel={funnel} river={counted.river} sequence={pool} numbers={counted.mails} />
+        ) : null}
       </div>
       {placing ? (
         <InsertStep

@@ -9,6 +9,7 @@ import { Link } from "@/ui/link"
 import { idOf } from "../../ids"
 import { day, longMoment } from "../../words"
 import { EndAdmission } from "./end-admission"
+import { Erase } from "./erase"
 import { HoldMail } from "./hold-mail"
 import { Unite } from "./unite"
 
@@ -163,6 +164,10 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
             <p className="mt-1">
               {story.tags.length ? story.tags.join(", ") : <span className="text-soft">None.</span>}
             </p>
+          </section>
+          <section aria-label="What is kept">
+            <h2>What is kept of them</h2>
+            <Erase person={person.id} name={person.name || person.email} />
           </section>
         </div>
       </div>

@@ -7,7 +7,7 @@ import { usesOf } from "@/server/reference"
 import { mailRevisions, stepWords } from "@/server/sequence/edit"
 import { isSequenceChanged } from "@/server/sequence/live"
 import { placesIn } from "@/server/sequence/people"
-import { editorChoices, listSequences } from "@/server/sequence/sequence-view"
+import { editorChoices, listSequences, mailNumbers } from "@/server/sequence/sequence-view"
 import { loadSequence } from "@/server/sequence/store"
 import { Link } from "@/ui/link"
 import { idOf } from "../../../ids"
@@ -36,6 +36,7 @@ export default async function SequencePage({ params }: { params: Promise<{ seque
         says={await stepWords(s.db, q.flow)}
         places={await placesIn(s.db, q.id)}
         revisions={await mailRevisions(s.db, q.id)}
+        numbers={await mailNumbers(s.db, [q.id])}
         choices={{ ...(await editorChoices(s.db)), segment: await segmentChoices(s.db) }}
         others={(await listSequences(s.db)).filter((x) => x.id !== q.id).map((x) => ({ id: x.id, name: x.name }))}
       />

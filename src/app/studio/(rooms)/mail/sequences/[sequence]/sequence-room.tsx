@@ -7,8 +7,9 @@ import { everybody } from "@/core/person/segment/segment"
 import type { Letter } from "@/core/sequence/document"
 import * as edit from "@/core/sequence/flow"
 import { mailOf, type SequenceStep, type SequenceStepKind } from "@/core/sequence/step/list"
+import { locale } from "@/core/words/locale"
 import type { SegmentChoices } from "@/server/person/segment-view"
-import type { EditorChoices } from "@/server/sequence/sequence-view"
+import type { EditorChoices, MailNumbers } from "@/server/sequence/sequence-view"
 import type { SequenceDraft } from "@/server/sequence/store"
 import { Check } from "@/ui/check"
 import { Clash } from "@/ui/clash"
@@ -41,6 +42,7 @@ export function SequenceRoom({
   says,
   places,
   revisions,
+  numbers,
   choices,
   others,
 }: {
@@ -51,6 +53,8 @@ export function SequenceRoom({
   /** How many people stand at each step. */
   places: Readonly<Record<number, number>>
   revisions: Readonly<Record<number, number>>
+  /** What came of each e-mail so far, by its number. */
+  numbers: Readonly<Record<number, MailNumbers>>
   choices: RoomChoices
   others: readonly { readonly id: number; readonly name: string }[]
 }) {
@@ -180,6 +184,7 @@ export function SequenceRoom({
                 choices={choices}
                 onChange={change}
               />
+              {numbers[mailOf(step) ?? 0] ? <Numbers of={numbers[mailOf(step) ?? 0]!} /> : null}
               <PlacePeople
                 key={`people ${step.id}`}
                 sequence={id}
@@ -251,5 +256,17 @@ export function SequenceRoom({
         choices={choices.segment}
       />
     </>
+  )
+}
+
+/** What came of an e-mail so far. Clicks are what counts: opens are told by a picture that machines ask for, too. */
+function Numbers({ of }: { of: MailNumbers }) {
+  const share = (n: number) => `${((100 * n) / of.sent).toFixed(1)} %`
+  return (
+    <p className="mt-3 tabular-nums">
+      <strong>{of.sent.toLocaleString(locale)}</strong> sent, <strong>{of.clicked.toLocaleString(locale)}</strong>{" "}
+      followed a link ({share(of.clicked)}), {of.opened.toLocaleString(locale)} opened it as far as can be told (
+      {share(of.opened)})
+    </p>
   )
 }

@@ -99,6 +99,10 @@ export function SegmentRoom({
               <a className="text-slate underline" href={`/studio/people/segments/${id}/people.csv`}>
                 All as CSV
               </a>
+              ,{" "}
+              <a className="text-slate underline" href={`/studio/people/segments/${id}/people.vcf`}>
+                as address cards
+              </a>
             </p>
           </>
         ) : (

@@ -1,0 +1,50 @@
+"use client"
+
+import { useRouter } from "next/navigation"
+import { useState, useTransition } from "react"
+import { Button } from "@/ui/button"
+import { Dialog } from "@/ui/dialog"
+import { erasePersonAction } from "../actions"
+
+/** What is kept of somebody as a file, and erasing them, asked before. */
+export function Erase({ person, name }: { person: number; name: string }) {
+  const router = useRouter()
+  const [sure, setSure] = useState(false)
+  const [refused, setRefused] = useState("")
+  const [busy, start] = useTransition()
+  return (
+    <p className="mt-2 flex flex-wrap items-center gap-3">
+      <a className="text-slate underline" href={`/studio/people/${person}/everything.json`}>
+        All of it as a file
+      </a>
+      <Button look="danger" onClick={() => setSure(true)}>
+        Erase this person…
+      </Button>
+      <Dialog open={sure} onOpenChange={setSure} title={`Erase ${name}?`}>
+        <p>
+          Their story, what they may open, did and wrote, and every e-mail to them goes, for good. Orders stay, as the
+          books need them. Their address is remembered as a hash only, so that no file brings them back.
+        </p>
+        {refused ? (
+          <p role="alert" className="mt-2 font-semibold text-dusk">
+            {refused}
+          </p>
+        ) : null}
+        <Button
+          look="danger"
+          className="mt-4"
+          disabled={busy}
+          onClick={() =>
+            start(async () => {
+              const done = await erasePersonAction(person)
+              setRefused(done.refused ?? "")
+              if (!done.refused) router.push("/studio/people")
+            })
+          }
+        >
+          Erase
+        </Button>
+      </Dialog>
+    </p>
+  )
+}

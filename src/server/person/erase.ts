@@ -1,0 +1,124 @@
+// One person's everything: as JSON for whoever asks what is kept of them, and gone for whoever asks to be erased. Orders stay, as
+// the books need them; of the address only a hash stays, so that no file brings them back.
+import { unlink } from "node:fs/promises"
+import { join } from "node:path"
+import { refusals } from "@/core/words/refusals"
+import type { Db } from "../db/pool"
+import { happen } from "../happen"
+import { ok, type Saved } from "../saved"
+import type { Surroundings } from "../surroundings"
+import { erasedKey } from "./import"
+
+/** What is of a person, by table; all of it is given out, and goes when they are erased. */
+export const ofPerson = [
+  "address",
+  "person_tag",
+  "admission",
+  "lesson_done",
+  "lesson_seen",
+  "quiz_try",
+  "hand_in",
+  "media",
+  "survey_answer",
+  "notice_seen",
+  "note",
+  "comment",
+  "certificate",
+  "way_in",
+  "enrolment",
+  "device",
+  "unwanted",
+  "stir",
+  "session",
+  "opening",
+  "presence",
+  "address_change",
+  "united",
+  "imported",
+  "imported_tag",
+] as const
+
+/** What stays, without what tells who it was where the books don't need that. */
+export const staysOfPerson = ["orders", "plan", "journey", "fact", "mail", "passkey"] as const
+
+/** Columns that are nobody's business outside: secrets, and what only the machine needs. */
+const hidden = /hash|secret|token|claimed|visitor|try_at|once/
+
+/** Everything that is kept of somebody; undefined where there is nobody. */
+export async function everythingOf(db: Db, id: number): Promise<Record<string, unknown> | undefined> {
+  const person = await db.row<Record<string, unknown>>("SELECT * FROM person WHERE id = ?", [id])
+  if (!person) return undefined
+  const tables = await tablesOf(db)
+  const all: Record<string, unknown> = { person: shown(person) }
+  for (const table of tables) {
+    const rows = await db.rows<Record<string, unknown>>(`SELECT * FROM \`${table}\` WHERE person_id = ?`, [id])
+    if (rows.length) all[table] = rows.map(shown)
+  }
+  const consents = await db.rows<Record<string, unknown>>(
+    "SELECT c.* FROM consent c JOIN address a ON a.id = c.address_id WHERE a.person_id = ?",
+    [id],
+  )
+  if (consents.length) all.consent = consents.map(shown)
+  const lines = await db.rows<Record<string, unknown>>(
+    "SELECT l.* FROM order_line l JOIN orders o ON o.id = l.order_id WHERE o.person_id = ?",
+    [id],
+  )
+  if (lines.length) all.order_line = lines.map(shown)
+  return all
+}
+
+const shown = (row: Record<string, unknown>) =>
+  Object.fromEntries(Object.entries(row).filter(([k, v]) => !hidden.test(k) && !Buffer.isBuffer(v) && v !== null))
+
+/** Every table that says whose a row is. */
+export async function tablesOf(db: Db): Promise<string[]> {
+  const rows = await db.rows<{ name: string }>(
+    "SELECT table_name AS name FROM information_schema.columns WHERE table_schema = DATABASE() AND column_name = 'person_id' ORDER BY table_name",
+  )
+  return rows.map((r) => r.name)
+}
+
+/** Erases somebody. Refused while a plan of theirs runs. */
+export async function erasePerson(s: Surroundings, id: number): Promise<Saved> {
+  const at = await s.clock.now()
+  let files: string[] = []
+  const done = await s.db.transaction(async (tx): Promise<Saved> => {
+    const person = await tx.row("SELECT id FROM person WHERE id = ? FOR UPDATE", [id])
+    if (!person) return { refused: refusals.gone.thing }
+    if (await tx.row("SELECT 1 FROM plan WHERE person_id = ? AND state IN ('running', 'behind') LIMIT 1", [id]))
+      return { refused: refusals.person.planRuns }
+    const addresses = await tx.rows<{ canonical: string }>("SELECT canonical FROM address WHERE person_id = ?", [id])
+    if (addresses.length)
+      await tx.write("INSERT IGNORE INTO erased (canonical_hash, at) VALUES ?", [
+        addresses.map((a) => [erasedKey(s.config.secret, a.canonical), new Date(at)]),
+      ])
+    files = (await tx.rows<{ stored: string }>("SELECT stored FROM media WHERE person_id = ?", [id])).map(
+      (f) => f.stored,
+    )
+    await tx.write("DELETE FROM united WHERE other_id = ?", [id])
+    await tx.write(
+      "DELETE FROM mail WHERE person_id = ? AND order_id IS NULL AND plan_id IS NULL AND refund_id IS NULL",
+      [id],
+    )
+    for (const table of ofPerson)
+      if (table !== "media") await tx.write(`DELETE FROM ${table} WHERE person_id = ?`, [id])
+    await tx.write("DELETE FROM media WHERE person_id = ?", [id])
+    await tx.write("UPDATE fact SET person_id = NULL, words = NULL WHERE person_id = ?", [id])
+    await tx.write("UPDATE journey SET person_id = NULL WHERE person_id = ?", [id])
+    await tx.write(
+      "UPDATE mail SET to_email = '', to_name = '', subject = NULL, note = NULL, person_id = NULL WHERE person_id = ?",
+      [id],
+    )
+    const kept = await tx.row("SELECT 1 FROM orders WHERE person_id = ? LIMIT 1", [id])
+    if (kept)
+      await tx.write(
+        "UPDATE person SET name = '', email = '', searched = '', source = '', mail_paused_at = NULL WHERE id = ?",
+        [id],
+      )
+    else await tx.write("DELETE FROM person WHERE id = ?", [id])
+    await happen(tx, { kind: "erased", at, person: kept ? id : null, subject: id })
+    return ok
+  })
+  for (const stored of files) await unlink(join(s.config.mediaFolder, stored)).catch(() => {})
+  return done
+}
