@@ -3,6 +3,7 @@ import { rmSync } from "node:fs"
 import { ensureDebian } from "@/cli/debian"
 import { Stop } from "@/cli/say"
 import { benchCourses } from "./courses"
+import { benchFollowUp } from "./follow-up"
 import { benchLearning } from "./learning"
 import { benchMail } from "./mail"
 import { benchPages } from "./pages"
@@ -20,6 +21,7 @@ const benches = {
   courses: ["Courses", benchCourses],
   learning: ["The learning area and the builder", benchLearning],
   selling: ["Selling", benchSelling],
+  "follow-up": ["Follow-up", benchFollowUp],
   studio: ["The studio with more", benchStudio],
 } as const
 
