@@ -14,6 +14,8 @@ export type Listener = {
   hear(tx: Db, happening: Happening): Promise<void>
   /** The same for many at once: of one kind and subject, at one instant, each of somebody else. */
   hearAll?(tx: Db, happenings: readonly Happening[]): Promise<void>
+  /** Whether `hearAll` takes any that came about together, of whatever kind and whoever. */
+  readonly hearsAny?: true
 }
 
 /** What lower domains reach higher ones by. */

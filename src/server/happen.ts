@@ -53,6 +53,16 @@ export async function happen(tx: Db, what: Happening | readonly Happening[]): Pr
     for (const l of listeners(tx, loud[0]!)) await l.hearAll!(tx, loud)
     return fresh
   }
+  if (canBeHeardTogether(tx, loud)) {
+    fresh += await write(tx, loud)
+    const inner = await deeper(tx, loud[0]!)
+    if (!inner) return fresh
+    for (const l of tx.around.listeners) {
+      const theirs = loud.filter((h) => l.to.includes(h.kind))
+      if (theirs.length) await l.hearAll!(inner, theirs)
+    }
+    return fresh
+  }
   for (const h of loud) {
     if ((await write(tx, [h])) === 0) continue
     fresh++
@@ -72,14 +82,25 @@ function isOneKind(all: readonly Happening[]): boolean {
   )
 }
 
+/** Whether several are new for certain, and all that listen take any of them together. */
+function canBeHeardTogether(tx: Db, all: readonly Happening[]): boolean {
+  return all.length > 1 && all.every((h) => !h.once && listeners(tx, h).every((l) => l.hearsAny))
+}
+
 async function tell(tx: Db, h: Happening): Promise<void> {
+  const inner = await deeper(tx, h)
+  if (inner) for (const l of listeners(tx, h)) await l.hear(inner, h)
+}
+
+/** The transaction as what is set off sees it; undefined, with a word of it, where too much has set one another off. */
+async function deeper(tx: Db, h: Happening): Promise<Db | undefined> {
   const depth = tx.around.depth + 1
   if (depth > longestChain) {
     await write(tx, [{ kind: "chain-stopped", at: h.at, person: h.person, funnel: h.funnel, words: h.words }])
-    return
+    return undefined
   }
   const inner: Db = { ...tx, around: { ...tx.around, depth }, transaction: (work) => work(inner) }
-  for (const l of listeners(tx, h)) await l.hear(inner, h)
+  return inner
 }
 
 /** What a fact has in each column; those that none of several has anything in are left out. */

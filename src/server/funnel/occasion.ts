@@ -6,6 +6,7 @@ import type { Deed } from "@/core/funnel/draft"
 import { effectKinds, readDeed, refsOfDeed } from "@/core/funnel/effect/list"
 import type { OccasionFacts } from "@/core/funnel/occasion/kind"
 import { isOccasion, type Occasion, occasions, occasionsAbout, occasionsOf } from "@/core/funnel/occasion/list"
+import { grouped } from "@/core/group"
 import { refusals } from "@/core/words/refusals"
 import type { Listener } from "../around"
 import type { Db } from "../db/pool"
@@ -31,19 +32,57 @@ const column = {
 /** Hears everything that is an occasion. */
 export const performOnOccasion: Listener = {
   to: [...new Set(Object.values(occasions).map((o) => o.happens))],
-  async hear(tx, h) {
-    if (!h.person) return
+  hear: (tx, h) => performFor(tx, [h]),
+  hearAll: performFor,
+  hearsAny: true,
+}
+
+/** What each of these happenings is an occasion of, done for its person, in their order. */
+async function performFor(tx: Db, happenings: readonly Happening[]): Promise<void> {
+  const kinds = [...new Set(happenings.flatMap((h) => occasionsOf(h.kind)))]
+  if (!kinds.length) return
+  const hanging = await effectsOf(tx, kinds)
+  if (!hanging.size) return
+  for (const h of happenings) {
+    if (!h.person) continue
     for (const occasion of occasionsOf(h.kind)) {
       const { about } = occasions[occasion]
       const ids = about === "offer" ? (h.data?.offers ?? []) : about === null ? [0] : h.subject ? [h.subject] : []
-      for (const of of ids) await perform(tx, occasion, of, h, h.person)
+      for (const of of ids) {
+        const deeds = hanging.get(`${occasion}:${of}`) ?? []
+        for (const deed of together(deeds))
+          await performAll(tx, deed, {
+            person: h.person,
+            at: h.at,
+            origin: origin.occasion(deed[0]!.id),
+            funnel: null,
+          })
+      }
     }
-  },
+  }
 }
 
-async function perform(tx: Db, occasion: Occasion, of: number, h: Happening, person: number): Promise<void> {
-  for (const deed of await effectsOn(tx, occasion, of))
-    await performAll(tx, [deed], { person, at: h.at, origin: origin.occasion(deed.id), funnel: null })
+/** Effects in their order, those that open nothing together: what one gives can end with it alone. */
+function together(deeds: readonly Deed[]): Deed[][] {
+  const groups: Deed[][] = []
+  for (const d of deeds) {
+    const last = groups.at(-1)
+    if (last && !opens(d) && !opens(last[0]!)) last.push(d)
+    else groups.push([d])
+  }
+  return groups
+}
+
+const opens = (d: Deed) => effectKinds[d.kind].chooses === "course"
+
+/** Everything that hangs on these occasions, by occasion and what it is about: `tagged:5`. */
+async function effectsOf(db: Db, kinds: readonly Occasion[]): Promise<Map<string, Deed[]>> {
+  const rows = await db.rows<DeedRow & { occasion: Occasion; of: number }>(
+    "SELECT id, kind, settings, occasion, COALESCE(on_offer_id, on_tag_id, on_lesson_id, on_module_id, on_course_id, on_sequence_id, 0) AS of FROM effect WHERE occasion IN (?) ORDER BY id",
+    [kinds],
+  )
+  const where = new Map(rows.map((r) => [r.id, `${r.occasion}:${r.of}`]))
+  return rows.length ? grouped(await named(db, rows), (d) => where.get(d.id)!) : new Map()
 }
 
 /** What hangs on an occasion; `of`: the number of what it is about. */

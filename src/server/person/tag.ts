@@ -20,6 +20,42 @@ export async function putTagOn(tx: Db, t: Tagging): Promise<void> {
   if (on.affected) await happen(tx, { kind: "tagged", at: t.at, person: t.person, subject: tag.id, words: tag.name })
 }
 
+/** Several for one person at once: those that are new are one happening each. To be called inside a transaction. */
+export async function putTagsOn(tx: Db, all: readonly Tagging[]): Promise<void> {
+  const [first] = all
+  if (!first) return
+  const merged = await tx.rows<{ was: number; id: number; name: string }>(
+    "SELECT t.id AS was, i.id, i.name FROM tag t JOIN tag i ON i.id = t.merged_into WHERE t.id IN (?)",
+    [all.map((t) => t.tag)],
+  )
+  const tags = new Map(
+    all.map((t) => {
+      const into = merged.find((m) => m.was === t.tag)
+      return [into?.id ?? t.tag, into?.name ?? t.name]
+    }),
+  )
+  const had = await tx.rows<{ id: number }>(
+    "SELECT tag_id AS id FROM person_tag WHERE person_id = ? AND tag_id IN (?) FOR UPDATE",
+    [first.person, [...tags.keys()]],
+  )
+  for (const { id } of had) tags.delete(id)
+  if (!tags.size) return
+  await tx.write(
+    "INSERT IGNORE INTO person_tag (person_id, tag_id, at, joined_at) SELECT p.id, t.id, ?, p.joined_at FROM person p JOIN tag t ON t.id IN (?) WHERE p.id = ?",
+    [new Date(first.at), [...tags.keys()], first.person],
+  )
+  await happen(
+    tx,
+    [...tags].map(([subject, words]) => ({
+      kind: "tagged" as const,
+      at: first.at,
+      person: first.person,
+      subject,
+      words,
+    })),
+  )
+}
+
 /** The tag that is meant by a number: one that was merged is the one it was merged into. */
 async function meant(tx: Db, t: Tagging): Promise<{ id: number; name: string }> {
   const into = await tx.row<{ id: number; name: string }>(

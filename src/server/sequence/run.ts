@@ -67,6 +67,7 @@ export const stir: Listener = {
       all.flatMap((h) => h.person ?? []),
       all[0]?.at ?? 0,
     ),
+  hearsAny: true,
 }
 
 async function note(tx: Db, people: readonly number[], at: number): Promise<void> {

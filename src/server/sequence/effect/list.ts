@@ -1,8 +1,9 @@
 // What each kind of effect does.
 
 import type { Deed } from "@/core/funnel/draft"
-import type { EffectKind } from "@/core/funnel/effect/list"
+import { aboutOf, type EffectKind } from "@/core/funnel/effect/list"
 import type { Db } from "../../db/pool"
+import { putTagsOn } from "../../person/tag"
 import { beginASequence } from "./begin-sequence"
 import { closeACourse } from "./close-course"
 import { endASequence } from "./end-sequence"
@@ -21,5 +22,20 @@ const performs: Record<EffectKind, Perform> = {
 
 /** Does what these effects say, in their order. To be called inside a transaction. */
 export async function performAll(tx: Db, effects: readonly Deed[], about: About): Promise<void> {
-  for (const e of effects) await performs[e.kind](tx, e, about)
+  for (let i = 0; i < effects.length; ) {
+    // Tags that are put on one after the other are put on together.
+    const tags = tagsFrom(effects, i)
+    if (tags.length > 1)
+      await putTagsOn(
+        tx,
+        tags.map((e) => ({ person: about.person, tag: aboutOf(e), at: about.at, name: e.name })),
+      )
+    else await performs[effects[i]!.kind](tx, effects[i]!, about)
+    i += Math.max(1, tags.length)
+  }
+}
+
+function tagsFrom(effects: readonly Deed[], from: number): Deed[] {
+  const end = effects.findIndex((e, i) => i >= from && e.kind !== "tag-on")
+  return effects.slice(from, end < 0 ? undefined : end)
 }
