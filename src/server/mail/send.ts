@@ -15,9 +15,8 @@ import { endSequence } from "./end"
 import { sortOut } from "./hold"
 import { writeMail } from "./write"
 
-/** Mails claimed at a time, and handed over between two commits. */
+/** Mails claimed at a time. */
 const claimSize = 200
-const batchSize = mailLanes
 
 const columns = `m.id, m.kind, m.person_id, m.to_email, m.to_name, m.funnel_id, m.enrolment_id, m.sequence_mail_id, m.pending_join_id,
   m.way_in_id, m.studio_way_in_id, m.address_change_id, m.comment_id, m.order_id, m.plan_id, m.refund_id, m.message_id, m.tries, m.note, m.goes, m.due_at, m.wanted_at, m.broadcast_id, m.variant, q.live_version_id, q.state AS sequence_state, b.state AS broadcast_state, p.zone, p.mail_paused_at IS NOT NULL AS person_paused, f.live_release_id, a.id AS address_id, a.suppressed`
@@ -50,17 +49,9 @@ export async function sendDue(s: Surroundings, worker: string): Promise<Sent> {
         [],
         leftOut.map((mail) => ({ mail, why: "left out: it would have come too late" })),
       )
-    // Three batches are on their way at once, so that the connections do not wait for a commit.
-    const waiting: DueMail[][] = []
-    for (let i = 0; i < send.length; i += batchSize) waiting.push(send.slice(i, i + batchSize))
-    const lane = async () => {
-      for (let batch = waiting.shift(); batch; batch = waiting.shift()) {
-        const done = await sendBatch(s, { ...school, dkim }, worker, batch)
-        total.sent += done.sent
-        total.troubled += done.troubled
-      }
-    }
-    await Promise.all([lane(), lane(), lane()])
+    const done = await handOver(s, { ...school, dkim }, worker, send)
+    total.sent += done.sent
+    total.troubled += done.troubled
   }
 }
 
@@ -83,35 +74,97 @@ async function claim(s: Surroundings, worker: string): Promise<DueMail[]> {
   return s.db.rows<DueMail>(`SELECT ${columns} FROM ${joined} WHERE m.id IN (?) ORDER BY m.due_at, m.id`, [ids])
 }
 
-async function sendBatch(
+/**
+ * Hands mails over, each lane one after the other: what became of the one before is written, and the next marked as on its way,
+ * in the same commit, which lanes that are ready share. So a lane that is killed has one mail in its hands.
+ */
+async function handOver(
   s: Surroundings,
   school: School & { dkim?: DkimKey },
   worker: string,
-  batch: DueMail[],
+  mails: readonly DueMail[],
 ): Promise<Sent> {
-  const at = await s.clock.now()
-  const letters: { mail: DueMail; message: Message }[] = []
-  const dropped: { mail: DueMail; why: string }[] = []
-  for (const mail of batch) {
-    const silent = isSilenced(mail.kind, mail.suppressed)
-    const message = silent ? null : await writeMail(s.db, s.config, school, mail, at)
-    if (message) letters.push({ mail, message: school.dkim ? { ...message, dkim: school.dkim } : message })
-    else
-      dropped.push({ mail, why: silent ? `not sent: ${mail.suppressed}` : "not sent: it is no longer in the funnel" })
+  const waiting = [...mails]
+  const total = { sent: 0, troubled: 0 }
+  const commits = new Commits(s, worker)
+  const lane = async () => {
+    let done: Result | null = null
+    for (;;) {
+      const dropped: Dropped[] = []
+      let next: { mail: DueMail; message: Message } | null = null
+      for (let mail = waiting.shift(); mail && !next; mail = next ? undefined : waiting.shift()) {
+        const silent = isSilenced(mail.kind, mail.suppressed)
+        const message = silent ? null : await writeMail(s.db, s.config, school, mail, await s.clock.now())
+        if (message) next = { mail, message: school.dkim ? { ...message, dkim: school.dkim } : message }
+        else
+          dropped.push({
+            mail,
+            why: silent ? `not sent: ${mail.suppressed}` : "not sent: it is no longer in the sequence",
+          })
+      }
+      const ours = await commits.share({ done, dropped, next: next?.mail.id ?? null })
+      if (!next) return
+      done = ours ? await hand(s, next.mail, next.message) : null
+      if (done) total[done.trouble ? "troubled" : "sent"]++
+    }
   }
-  const ids = letters.map((l) => l.mail.id)
-  if (ids.length) {
-    const marked = await s.db.write(
-      "UPDATE mail SET state = 'sending', tries = tries + 1 WHERE id IN (?) AND claimed_by = ? AND state = 'due'",
-      [ids, worker],
-    )
-    const ours = new Set(marked.affected === ids.length ? ids : await stillOurs(s.db, ids, worker))
-    const results = await Promise.all(letters.filter((l) => ours.has(l.mail.id)).map((l) => hand(s, l.mail, l.message)))
-    await persist(s, results, dropped)
-    return { sent: results.filter((r) => !r.trouble).length, troubled: results.filter((r) => r.trouble).length }
+  await Promise.all(Array.from({ length: mailLanes }, lane))
+  return total
+}
+
+type Dropped = { readonly mail: DueMail; readonly why: string }
+
+type Share = { readonly done: Result | null; readonly dropped: readonly Dropped[]; readonly next: number | null }
+
+/** Commits that lanes share: while one is made, those that come to be ready wait for the next. */
+class Commits {
+  #queue: { readonly share: Share; settle(ours: boolean): void; fail(error: unknown): void }[] = []
+  #running = false
+  readonly #s: Surroundings
+  readonly #worker: string
+
+  constructor(s: Surroundings, worker: string) {
+    this.#s = s
+    this.#worker = worker
   }
-  await persist(s, [], dropped)
-  return { sent: 0, troubled: 0 }
+
+  /** Resolves when it is written; whether the next mail is still this worker's. */
+  share(share: Share): Promise<boolean> {
+    return new Promise((settle, fail) => {
+      this.#queue.push({ share, settle, fail })
+      void this.#run()
+    })
+  }
+
+  async #run(): Promise<void> {
+    if (this.#running) return
+    this.#running = true
+    while (this.#queue.length) {
+      const all = this.#queue
+      this.#queue = []
+      try {
+        const ours = await this.#commit(all.map((x) => x.share))
+        for (const { share, settle } of all) settle(share.next !== null && ours.has(share.next))
+      } catch (error) {
+        for (const { fail } of all) fail(error)
+      }
+    }
+    this.#running = false
+  }
+
+  async #commit(shares: readonly Share[]): Promise<ReadonlySet<number>> {
+    const results = shares.flatMap((x) => x.done ?? [])
+    const dropped = shares.flatMap((x) => x.dropped)
+    const next = shares.flatMap((x) => x.next ?? [])
+    await persist(this.#s, results, dropped, async (tx) => {
+      if (next.length)
+        await tx.write(
+          "UPDATE mail SET state = 'sending', tries = tries + 1 WHERE id IN (?) AND claimed_by = ? AND state = 'due'",
+          [next, this.#worker],
+        )
+    })
+    return next.length ? new Set(await stillOurs(this.#s.db, next, this.#worker)) : new Set()
+  }
 }
 
 /** A lease that ran out may have been taken by another worker. */
@@ -136,12 +189,20 @@ async function hand(s: Surroundings, mail: DueMail, message: Message): Promise<R
 }
 
 /** What the server said must not be lost: while the database is away it is tried again, as long as the lease holds. */
-async function persist(s: Surroundings, results: Result[], dropped: { mail: DueMail; why: string }[]): Promise<void> {
+async function persist(
+  s: Surroundings,
+  results: readonly Result[],
+  dropped: readonly Dropped[],
+  also: (tx: Db) => Promise<void> = async () => {},
+): Promise<void> {
   const until = Date.now() + s.config.leaseMs
   for (;;) {
     try {
       const at = await s.clock.now()
-      await s.db.transaction((tx) => writeResults(tx, results, dropped, at))
+      await s.db.transaction(async (tx) => {
+        await writeResults(tx, results, dropped, at)
+        await also(tx)
+      })
       return
     } catch (error) {
       if (!isDatabaseDown(error) || Date.now() > until) throw error
@@ -152,8 +213,8 @@ async function persist(s: Surroundings, results: Result[], dropped: { mail: DueM
 
 async function writeResults(
   tx: Db,
-  results: Result[],
-  dropped: { mail: DueMail; why: string }[],
+  results: readonly Result[],
+  dropped: readonly Dropped[],
   at: number,
 ): Promise<void> {
   const now = new Date(at)

@@ -61,7 +61,7 @@ export function TryAgain({ email }: { email: string }) {
     <button
       type="button"
       disabled={busy}
-      aria-label={`Write to ${email} again`}
+      aria-label={`Try again: ${email}`}
       className="min-h-8 text-[0.87rem] text-slate hover:underline"
       onClick={() => start(() => tryAgainAction(email))}
     >

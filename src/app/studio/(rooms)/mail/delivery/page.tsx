@@ -98,7 +98,7 @@ export default async function DeliveryPage() {
               { says: "Address", wide: "w-72" },
               { says: "Since", wide: "w-32" },
               { says: "Why" },
-              { says: "", key: "act", wide: "w-24" },
+              { says: "Written again", wide: "w-28" },
             ]}
           >
             {stopped.map((x) => (

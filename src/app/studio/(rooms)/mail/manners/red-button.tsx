@@ -22,7 +22,7 @@ export function RedButton({ since, held }: { since: string | null; held: number 
         type="button"
         disabled={busy}
         onClick={() => act(pauseMailAction)}
-        className="min-h-11 rounded-md bg-dusk px-4 font-semibold text-white hover:brightness-110 disabled:opacity-50"
+        className="min-h-11 rounded-md bg-[#94405a] px-4 font-semibold text-white hover:brightness-110 disabled:opacity-50"
       >
         Hold all sequences and broadcasts
       </button>

@@ -179,7 +179,7 @@ function Row({
       className={`flex min-h-10 w-full touch-manipulation items-baseline gap-2 rounded-md border px-3 py-1.5 text-left ${chosen === step.id ? "border-slate bg-card shadow-sm" : "border-line bg-card/60 hover:border-soft"} ${isDragging ? "opacity-80" : ""}`}
     >
       <span className={`min-w-0 flex-1 [overflow-wrap:anywhere] ${mail ? "font-semibold" : ""}`}>
-        {mail ? <span className="mr-1.5 font-normal text-soft">Send</span> : null}
+        {mail ? <span className="font-normal text-soft">Send </span> : null}
         {words}
       </span>
       {people ? (
@@ -202,11 +202,11 @@ function Gap({
   const key = spotKey(spot)
   const { setNodeRef, isOver } = useDroppable({ id: key })
   return (
-    <div ref={setNodeRef} className={`flex min-h-6 items-center justify-center ${isOver ? "rounded bg-slate/20" : ""}`}>
+    <div ref={setNodeRef} className={`flex min-h-7 items-center justify-center ${isOver ? "rounded bg-slate/20" : ""}`}>
       <DropdownMenu.Root open={adding === key} onOpenChange={(open) => setAdding(open ? key : null)}>
         <DropdownMenu.Trigger
           aria-label="Add a step here"
-          className={`min-h-6 rounded px-2 text-[0.87rem] text-slate hover:underline ${always ? "" : "opacity-0 hover:opacity-100 focus-visible:opacity-100 data-[state=open]:opacity-100"}`}
+          className={`min-h-7 rounded px-2 text-[0.87rem] text-slate hover:underline ${always ? "" : "opacity-0 hover:opacity-100 focus-visible:opacity-100 data-[state=open]:opacity-100"}`}
         >
           {always ? "+ Add a step" : "+"}
         </DropdownMenu.Trigger>
