@@ -204,14 +204,14 @@ export function SequenceRoom({
         <Check
           checked={goal !== null}
           onChange={(is) => set((v) => ({ ...v, flow: { ...v.flow, goal: is ? everybody : null } }))}
-          hint="Whoever is that leaves at once, wherever they are in it, and it doesn’t begin for them."
+          hint="Whoever has reached it leaves at once, wherever they are, and it doesn’t begin for them."
         >
-          It ends for those who have got where it leads
+          It ends for those who have reached its goal
         </Check>
         {goal ? (
           <div className="mt-3 max-w-2xl">
             <SegmentEditor
-              legend="They are at the goal when they are"
+              legend="The goal is reached when"
               value={goal}
               choices={choices.segment}
               onChange={(next: Segment) => set((v) => ({ ...v, flow: { ...v.flow, goal: next } }))}

@@ -40,21 +40,21 @@ const fields: { readonly [K in SequenceStepKind]: Fields<K> } = {
   "wait-until": ({ step, choices, set }) => (
     <>
       <SegmentEditor
-        legend="Until they are"
+        legend="Wait until"
         value={step.question}
         choices={choices.segment}
         onChange={(question) => set({ question })}
       />
       <SpanField label="At most" minutes={step.most} onChange={(most) => set({ most })} />
       <p className="text-soft">
-        Whoever is that already goes on at once; everybody else when it happens, or after {spanWords(step.most)}.
+        Whoever it is true of goes on at once; everybody else when it comes true, or after {spanWords(step.most)}.
       </p>
     </>
   ),
   split: ({ step, choices, set }) => (
     <>
       <SegmentEditor
-        legend="They go one way when they are"
+        legend="Ask whether"
         value={step.question}
         choices={choices.segment}
         onChange={(question) => set({ question })}
