@@ -17,6 +17,7 @@ export type HappeningKind =
   | "mail-rejected"
   | "bounced"
   | "complained"
+  | "opened"
   | "clicked"
   | "lesson-opened"
   | "lesson-done"

@@ -170,6 +170,11 @@ describe("a broadcast", () => {
       "no-store",
     ])
     expect((await fetch(`${origin}/mail.gif/${picture.slice(0, -3)}AAA`)).status).toBe(200)
+    // However often its picture is asked for, it was opened once.
+    await fetch(`${origin}/mail.gif/${picture}`)
+    expect(
+      await t.s.db.rows("SELECT person_id FROM fact WHERE kind = 'opened' AND person_id IN (?)", [[a.id, b.id]]),
+    ).toEqual([{ person_id: b.id }])
     await t.s.db.write("UPDATE address SET suppressed = 'left' WHERE person_id = ?", [c.id])
     await walk(3 * day)
     expect([a, b, c].map((p) => got(p.email).length)).toEqual([2, 1, 1])

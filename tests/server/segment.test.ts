@@ -28,6 +28,9 @@ let course: number
 let lessons: number[]
 const tags: number[] = []
 const offers: number[] = []
+const zones = ["UTC", "Europe/Oslo"]
+let sequence: number
+let letter: number
 const known = new Map<number, Known>()
 
 /** The same numbers each time (mulberry32). */
@@ -61,6 +64,8 @@ async function fill(db: Db): Promise<void> {
         )
       ).id,
     )
+  sequence = (await db.row<{ id: number }>("SELECT id FROM sequence LIMIT 1"))!.id
+  letter = (await db.row<{ id: number }>("SELECT id FROM sequence_mail WHERE sequence_id = ? LIMIT 1", [sequence]))!.id
   const next = random(7)
   const chance = (share: number) => next() < share
   const some = <T>(all: readonly T[]) => all[Math.floor(next() * all.length)]!
@@ -69,10 +74,12 @@ async function fill(db: Db): Promise<void> {
   for (let i = 0; i < 80; i++) {
     const joinedAt = ago(60)
     const source = some(sources)
+    const zone = some(zones)
     const person = (
-      await db.write("INSERT INTO person (name, email, zone, joined_at, source) VALUES (?, ?, 'UTC', ?, ?)", [
+      await db.write("INSERT INTO person (name, email, zone, joined_at, source) VALUES (?, ?, ?, ?, ?)", [
         `P${i}`,
         `p${i}@x.example`,
+        zone,
         new Date(joinedAt),
         source,
       ])
@@ -118,6 +125,15 @@ async function fill(db: Db): Promise<void> {
         new Date(at),
         person,
       ])
+    const opened: { sequence: number | null; at: number }[] = []
+    for (let n = Math.floor(next() * 3); n > 0; n--) {
+      const [of, at] = [chance(0.5), chance(0.7) ? ago(60) : null]
+      await db.write(
+        "INSERT INTO mail (once, kind, state, person_id, sequence_mail_id, to_email, due_at, try_at, opened_at) VALUES (?, 'broadcast', 'sent', ?, ?, '', NOW(), NOW(), ?)",
+        [`${person}:${n}`, person, of ? letter : null, at === null ? null : new Date(at)],
+      )
+      if (at !== null) opened.push({ sequence: of ? sequence : null, at })
+    }
     const bought: { offer: number; at: number }[] = []
     const plans: { offer: number; state: (typeof planStates)[number] }[] = []
     for (const offer of offers) {
@@ -146,6 +162,7 @@ async function fill(db: Db): Promise<void> {
     known.set(person, {
       joinedAt,
       source,
+      zone,
       tags: own,
       courses: new Set(running ? [course] : []),
       lessons: new Map([[course, { of: lessons.length, done: done.size }]]),
@@ -153,6 +170,7 @@ async function fill(db: Db): Promise<void> {
       bought,
       plans,
       lastHere,
+      opened,
       clicked,
       receives,
     })
@@ -183,6 +201,13 @@ function questions(): fc.Arbitrary<Segment> {
     }),
     fc.record({ kind: fc.constant("here" as const), has, days }),
     fc.record({ kind: fc.constant("clicked" as const), has, days }),
+    fc.record({
+      kind: fc.constant("opened" as const),
+      sequence: fc.option(of([sequence])),
+      has,
+      days: fc.option(days),
+    }),
+    fc.record({ kind: fc.constant("zone" as const), zone: fc.constantFrom(...zones, "Mars/Base"), is: has }),
     fc.record({ kind: fc.constant("receives" as const), is: has }),
     fc.record({ kind: fc.constant("signed-in" as const), is: has }),
   )

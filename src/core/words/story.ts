@@ -29,6 +29,7 @@ export const storyWords: Readonly<Record<HappeningKind, (f: StoryFact) => string
   "mail-rejected": (f) => `could not be reached: ${f.words}`,
   bounced: (f) => `an e-mail came back: ${f.words}`,
   complained: (f) => `complained of “${f.words}” to their mail provider`,
+  opened: (f) => `opened “${f.words}”`,
   clicked: () => "followed a link in an e-mail",
   "lesson-opened": (f) => `opened the lesson “${f.words}”`,
   "quiz-passed": (f) => `passed a quiz: ${f.words}`,

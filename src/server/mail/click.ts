@@ -47,11 +47,23 @@ export async function followLink(s: Surroundings, token: string): Promise<string
 /** The small picture of a mail was asked for, by its reader or by a machine on their behalf. */
 export async function markOpened(s: Surroundings, token: string): Promise<void> {
   const id = verifyId(s.config.secret, "open", token)
-  if (id !== null)
-    await s.db.write("UPDATE mail SET opened_at = ? WHERE id = ? AND opened_at IS NULL AND state = 'sent'", [
-      new Date(await s.clock.now()),
-      id,
-    ])
+  if (id === null) return
+  const at = await s.clock.now()
+  await s.db.transaction(async (tx) => {
+    const first = await tx.write(
+      "UPDATE mail SET opened_at = ? WHERE id = ? AND opened_at IS NULL AND state = 'sent'",
+      [new Date(at), id],
+    )
+    if (!first.affected) return
+    const mail = await tx.row<{ person_id: number | null; subject: string | null }>(
+      "SELECT person_id, subject FROM mail WHERE id = ?",
+      [id],
+    )
+    if (mail?.person_id)
+      await happen(tx, [
+        { kind: "opened", at, person: mail.person_id, subject: id, words: mail.subject ?? "an e-mail" },
+      ])
+  })
 }
 
 /** Where a button leads now: the page as it is published, or the lesson. */

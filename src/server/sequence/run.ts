@@ -39,6 +39,7 @@ const stirring: readonly HappeningKind[] = [
   "signed-in",
   "admitted",
   "access-ended",
+  "opened",
   "clicked",
   "lesson-opened",
   "lesson-done",
@@ -55,6 +56,7 @@ const stirring: readonly HappeningKind[] = [
   "plan-ended",
   "refunded",
   "returned-to-mail",
+  "zone-changed",
 ]
 
 /** Something has happened to somebody who is in a sequence that listens: they are looked at before anything more is sent. */

@@ -6,6 +6,7 @@ import type { Ref, Referred } from "../../reference"
 export type Known = {
   readonly joinedAt: number
   readonly source: string
+  readonly zone: string
   readonly tags: ReadonlySet<number>
   /** Courses of which they may open something now. */
   readonly courses: ReadonlySet<number>
@@ -17,6 +18,8 @@ export type Known = {
   readonly plans: readonly { readonly offer: number; readonly state: PlanState }[]
   /** When they last looked at a lesson; null: never. */
   readonly lastHere: number | null
+  /** E-mails they opened, and of which sequence; null: of none. Instants in ms. */
+  readonly opened: readonly { readonly sequence: number | null; readonly at: number }[]
   /** When they followed links in e-mails. */
   readonly clicked: readonly number[]
   /** Whether their address takes e-mails: neither left nor undeliverable. */

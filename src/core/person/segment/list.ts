@@ -7,12 +7,14 @@ import { here } from "./here"
 import { joined } from "./joined"
 import type { ConditionModule } from "./kind"
 import { lesson } from "./lesson"
+import { opened } from "./opened"
 import { plan } from "./plan"
 import { progress } from "./progress"
 import { receives } from "./receives"
 import { signedIn } from "./signed-in"
 import { source } from "./source"
 import { tag } from "./tag"
+import { zone } from "./zone"
 
 const modules = {
   tag,
@@ -24,8 +26,10 @@ const modules = {
   bought,
   plan,
   here,
+  opened,
   clicked,
   receives,
+  zone,
   "signed-in": signedIn,
 } as const
 

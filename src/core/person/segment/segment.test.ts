@@ -20,6 +20,7 @@ const now = Date.parse("2026-11-25T12:00:00Z")
 const ana: Known = {
   joinedAt: now - 10 * day,
   source: "garden letter",
+  zone: "Europe/Oslo",
   tags: new Set([1]),
   courses: new Set([10]),
   lessons: new Map([[10, { of: 5, done: 2 }]]),
@@ -27,6 +28,7 @@ const ana: Known = {
   bought: [{ offer: 20, at: now - 40 * day }],
   plans: [{ offer: 20, state: "behind" }],
   lastHere: now - 3 * day,
+  opened: [{ sequence: 30, at: now - 5 * day }],
   clicked: [now - 2 * day],
   receives: true,
 }
@@ -56,6 +58,12 @@ describe("a condition", () => {
     [{ kind: "here", has: true, days: 3 }, true, false],
     [{ kind: "here", has: false, days: 2 }, true, true],
     [{ kind: "clicked", has: true, days: 1 }, false, false],
+    [{ kind: "opened", sequence: null, has: true, days: null }, true, false],
+    [{ kind: "opened", sequence: 30, has: true, days: 5 }, true, false],
+    [{ kind: "opened", sequence: 30, has: true, days: 4 }, false, false],
+    [{ kind: "opened", sequence: 31, has: false, days: null }, true, true],
+    [{ kind: "zone", zone: "Europe/Oslo", is: true }, true, false],
+    [{ kind: "zone", zone: "Europe/Rome", is: false }, true, true],
     [{ kind: "receives", is: true }, true, false],
     [{ kind: "signed-in", is: true }, true, false],
   ])("%j is so of a learner: %s, of a stranger: %s", (c, learner, nobody) => {

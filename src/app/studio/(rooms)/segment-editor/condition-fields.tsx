@@ -40,15 +40,7 @@ const fields: { readonly [K in ConditionKind]: Fields<K> } = {
   source: ({ c, choices, set }) => (
     <>
       <Is is={c.is} yes="came from" no="didn’t come from" onChange={(is) => set({ is })} />
-      <div className="min-w-40 flex-1">
-        <SelectField label="Source" value={c.source} onChange={(e) => set({ source: e.target.value })}>
-          {[...new Set([c.source, ...choices.sources])].map((s) => (
-            <option key={s} value={s}>
-              {s}
-            </option>
-          ))}
-        </SelectField>
-      </div>
+      <OneOf label="Source" all={choices.sources} value={c.source} onChange={(source) => set({ source })} />
     </>
   ),
   course: ({ c, choices, set }) => (
@@ -113,6 +105,25 @@ const fields: { readonly [K in ConditionKind]: Fields<K> } = {
       <Days label="In the last days" value={c.days} onChange={(days) => set({ days: days ?? 1 })} />
     </>
   ),
+  opened: ({ c, choices, set }) => (
+    <>
+      <Is is={c.has} yes="have opened an e-mail" no="have opened no e-mail" onChange={(has) => set({ has })} />
+      <Which
+        label="Of"
+        all={choices.sequences}
+        value={c.sequence}
+        none="Any"
+        onChange={(sequence) => set({ sequence })}
+      />
+      <Days label="In the last days" value={c.days} ever onChange={(days) => set({ days })} />
+    </>
+  ),
+  zone: ({ c, choices, set }) => (
+    <>
+      <Is is={c.is} yes="live in" no="don’t live in" onChange={(is) => set({ is })} />
+      <OneOf label="Time zone" all={choices.zones} value={c.zone} onChange={(zone) => set({ zone })} />
+    </>
+  ),
   clicked: ({ c, set }) => (
     <>
       <Is
@@ -158,7 +169,9 @@ export function freshCondition(kind: ConditionKind, choices: SegmentChoices): Co
     plan: { kind: "plan", offer: null, state: "running", has: true },
     here: { kind: "here", has: false, days: 30 },
     clicked: { kind: "clicked", has: true, days: 30 },
+    opened: { kind: "opened", sequence: null, has: true, days: 30 },
     receives: { kind: "receives", is: true },
+    zone: choices.zones[0] ? { kind: "zone", zone: choices.zones[0], is: true } : null,
   }
   return begins[kind]
 }
@@ -169,6 +182,30 @@ function Is({ is, yes, no, onChange }: { is: boolean; yes: string; no: string; o
       <SelectField label="They" value={is ? "1" : ""} onChange={(e) => onChange(e.target.value === "1")}>
         <option value="1">{yes}</option>
         <option value="">{no}</option>
+      </SelectField>
+    </div>
+  )
+}
+
+function OneOf({
+  label,
+  all,
+  value,
+  onChange,
+}: {
+  label: string
+  all: readonly string[]
+  value: string
+  onChange: (value: string) => void
+}) {
+  return (
+    <div className="min-w-40 flex-1">
+      <SelectField label={label} value={value} onChange={(e) => onChange(e.target.value)}>
+        {[...new Set([value, ...all])].map((x) => (
+          <option key={x} value={x}>
+            {x}
+          </option>
+        ))}
       </SelectField>
     </div>
   )
