@@ -1,6 +1,7 @@
 // What a migration leaves to the code: documents that are there already are read, and what follows from them is written.
 
 import { lessonPage } from "@/core/course/lesson-page"
+import { fromSchool } from "@/core/mail/from"
 import { type SequenceDocument, stepsOfMails } from "@/core/sequence/document"
 import { type LessonRow, referCourse } from "./course/course"
 import { referPage } from "./course/lesson-page"
@@ -45,6 +46,7 @@ async function versionsFromReleases(tx: Db): Promise<void> {
         version: 1,
         name: q.name,
         leaveLine: q.leaveLine,
+        from: fromSchool,
         flow: { goal: null, steps: stepsOfMails(q.mails) },
         mails: q.mails.map(({ afterDays: _, atMinute: __, ...m }) => m),
         courses: release!.funnel.courses,

@@ -16,7 +16,7 @@ export function Clash<T extends object>({
     <div role="alert" className="mt-3 rounded-md border border-amber bg-amber-wash p-3">
       {clash.fields.map((f) => (
         <p key={f}>
-          <strong>{labels[f] ?? f}</strong> was changed in another window, to: {plain(clash.theirs[f as keyof T])}
+          <strong>{labels[f] ?? f}</strong> was changed in another window{plain(clash.theirs[f as keyof T])}
         </p>
       ))}
       <div className="mt-2 flex gap-2">
@@ -27,7 +27,11 @@ export function Clash<T extends object>({
   )
 }
 
+/** What it was changed to, where that can be said in a line. */
 function plain(value: unknown): string {
-  const text = typeof value === "string" ? value.replace(/<[^>]*>/g, " ").trim() : JSON.stringify(value)
-  return text === "" || text === undefined ? "nothing" : `“${text.slice(0, 160)}”`
+  if (typeof value === "object" && value !== null) return "."
+  const text = String(value ?? "")
+    .replace(/<[^>]*>/g, " ")
+    .trim()
+  return `, to: ${text ? `“${text.slice(0, 160)}”` : "nothing"}`
 }

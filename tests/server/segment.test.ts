@@ -19,6 +19,7 @@ import {
 } from "@/server/person/segment"
 import { segmentChoices } from "@/server/person/segment-view"
 import { usesOf } from "@/server/reference"
+import { random } from "../support/random"
 import { openSchool, type TestSchool, testSchool } from "../support/school"
 
 const day = 86_400_000
@@ -32,17 +33,6 @@ const zones = ["UTC", "Europe/Oslo"]
 let sequence: number
 let letter: number
 const known = new Map<number, Known>()
-
-/** The same numbers each time (mulberry32). */
-function random(seed: number): () => number {
-  let state = seed
-  return () => {
-    state = (state + 0x6d2b79f5) >>> 0
-    let x = Math.imul(state ^ (state >>> 15), 1 | state)
-    x = (x + Math.imul(x ^ (x >>> 7), 61 | x)) ^ x
-    return ((x ^ (x >>> 14)) >>> 0) / 4_294_967_296
-  }
-}
 
 beforeAll(async () => {
   t = await testSchool("segment")

@@ -4,6 +4,7 @@ import type { Segment } from "@/core/person/segment/segment"
 import { allSteps, type Flow } from "@/core/sequence/flow"
 import { mailOf, type SequenceStep } from "@/core/sequence/step/list"
 import { doWhatIsDue, nextDueInstant } from "@/server/due-list"
+import { markOpened } from "@/server/mail/click"
 import { makePerson } from "@/server/person/person"
 import { putTagOn } from "@/server/person/tag"
 import { beginSequence } from "@/server/sequence/begin"
@@ -17,7 +18,10 @@ import {
   whatItDoes,
 } from "@/server/sequence/live"
 import { beginFor, movePeople, peopleAt, placesIn } from "@/server/sequence/people"
+import { sequences } from "@/server/sequence/run"
 import { loadSequence } from "@/server/sequence/store"
+import type { Surroundings } from "@/server/surroundings"
+import { random } from "../support/random"
 import { openSchool, type TestSchool, testSchool } from "../support/school"
 
 const day = 86_400_000
@@ -62,10 +66,11 @@ async function made(of: (say: (subject: string) => Promise<SequenceStep>) => Pro
   return id
 }
 
-/** What is due is done, up to an instant so long from now. */
-async function walk(ms: number): Promise<void> {
+/** What is due is done, up to an instant so long from now; `first` has its turn before. */
+async function walk(ms: number, first = async (): Promise<unknown> => null): Promise<void> {
   const until = t.at() + ms
   for (;;) {
+    await first()
     await doWhatIsDue(t.s, "w")
     const next = await nextDueInstant(t.s)
     if (next === null || next > until) break
@@ -113,6 +118,37 @@ describe("a wait until something happens", () => {
     expect(subjects(a.email)).toEqual(["go"])
     await walk(3 * day)
     expect(subjects(b.email)).toEqual(["go"])
+  })
+})
+
+describe("an e-mail that is opened", () => {
+  it("ends a wait for it at once, and comes from whom the sequence says", async () => {
+    const id = await made(async (say) => ({
+      goal: null,
+      steps: [
+        await say("look"),
+        {
+          id: 1,
+          kind: "wait-until",
+          question: { match: "all", parts: [{ kind: "opened", sequence: null, has: true, days: null }] },
+          most: 3 * 1440,
+        },
+        await say("you looked"),
+      ],
+    }))
+    await saveSequence(t.s, id, { from: { name: "Ida at Juniper", replyTo: "ida@juniper.example" } })
+    await putLive(t.s, id)
+    const [a, b] = [await person(), await person()]
+    for (const p of [a, b]) await begin(id, p.id)
+    await walk(1000)
+    const first = t.sent.find((m) => m.to.address === a.email)!
+    expect(first.from.name).toBe("Ida at Juniper")
+    expect(first.replyTo).toBe("ida@juniper.example")
+    await markOpened(t.s, /\/mail\.gif\/([\w.-]+)/.exec(first.html)![1]!)
+    await walk(1000)
+    expect([subjects(a.email), subjects(b.email)]).toEqual([["look", "you looked"], ["look"]])
+    expect(await saveSequence(t.s, id, { from: { name: "A\nBcc: x", replyTo: "" } })).toHaveProperty("refused")
+    expect(await saveSequence(t.s, id, { from: { name: "", replyTo: "nobody" } })).toHaveProperty("refused")
   })
 })
 
@@ -359,6 +395,68 @@ describe("by hand", () => {
     expect(copy.mails[0]!.id).not.toBe(mailOf(far))
     expect(await removeSequence(t.s, other.id)).toEqual({ ok: true })
     expect(await loadSequence(t.s.db, other.id)).toBeUndefined()
+  })
+})
+
+describe("workers that break off", () => {
+  /** The school as a worker has it whose writes fail now and then, in the middle of a transaction. */
+  const stumbling = (breaks: () => boolean): Surroundings => ({
+    ...t.s,
+    db: {
+      ...t.s.db,
+      transaction: (work, most) =>
+        t.s.db.transaction(
+          (tx) =>
+            work({
+              ...tx,
+              write(sql, values) {
+                if (breaks()) throw new Error("broke off")
+                return tx.write(sql, values)
+              },
+            }),
+          most,
+        ),
+    },
+  })
+
+  it("lose nobody and do nothing twice, whenever it happens", async () => {
+    const told = (await t.s.db.row<{ id: number; email: string }>("SELECT id, email FROM account"))!
+    const mark = (await t.s.db.write("INSERT INTO tag (name) VALUES ('marked')")).id
+    const id = await made(async (say) => ({
+      goal: null,
+      steps: [
+        await say("one"),
+        { id: 1, kind: "wait", wait: { for: "days", days: 1, at: null } },
+        { id: 2, kind: "split", question: brave(), yes: [await say("brave")], no: [await say("timid")] },
+        { id: 3, kind: "wait-until", question: brave(), most: 2 * 1440 },
+        { id: 4, kind: "effect", effect: { kind: "tag-on", settings: { tag: mark } } },
+        { id: 5, kind: "tell", accounts: [told.id], says: "" },
+        await say("both"),
+      ],
+    }))
+    const next = random(3)
+    let broken = 0
+    const breaks = () => next() < 0.2 && ++broken > 0
+    const [a, b] = [stumbling(breaks), stumbling(breaks)]
+    const stumble = () => Promise.allSettled([sequences.run(a, "a"), sequences.run(b, "b")])
+    const everyone: { id: number; email: string; when: number }[] = []
+    for (let i = 0; i < 40; i++) {
+      const who = await person()
+      await begin(id, who.id)
+      await walk(7 * 60_000, stumble)
+      // Tagged before the split, while they wait, or never.
+      everyone.push({ ...who, when: [0.5, 1.5, 99][i % 3]! })
+    }
+    for (let hours = 0; hours <= 96; hours += 12) {
+      for (const who of everyone) if (who.when * 24 === hours) await tagOn(who.id)
+      await walk(day / 2, stumble)
+    }
+    expect(broken).toBeGreaterThan(10)
+    for (const who of everyone) expect(subjects(who.email)).toEqual(["one", who.when < 1 ? "brave" : "timid", "both"])
+    const marked = await t.s.db.rows("SELECT person_id FROM fact WHERE kind = 'tagged' AND subject_id = ?", [mark])
+    expect(marked).toHaveLength(40)
+    expect(t.sent.filter((m) => m.to.address === told.email)).toHaveLength(40)
+    expect(await placesIn(t.s.db, id)).toEqual({})
   })
 })
 

@@ -4,6 +4,7 @@ import * as v from "valibot"
 import { refsOfSegment, segmentSchema } from "../person/segment/segment"
 import { type Ref, refTo } from "../reference"
 import { refusals } from "../words/refusals"
+import { fromSchema, fromSchool } from "./from"
 import { ranks } from "./manners"
 
 const id = v.pipe(v.number(), v.integer(), v.minValue(1))
@@ -22,6 +23,7 @@ export const broadcastSchema = v.object({
   less: v.nullable(segmentSchema),
   /** One, or up to three that are tried. */
   subjects: v.pipe(v.array(subject), v.minLength(1), v.maxLength(3)),
+  from: v.optional(fromSchema, fromSchool),
   /** What inboxes show after the subject; empty: the beginning of the text. */
   preview: v.pipe(v.string(), v.trim(), v.maxLength(200, refusals.value.longest(200))),
   /** Sanitised HTML with chips. */
@@ -60,6 +62,7 @@ export const newBroadcastDocument: Broadcast = {
   to: { match: "all", parts: [] },
   less: null,
   subjects: [""],
+  from: fromSchool,
   preview: "",
   body: "",
   button: "",

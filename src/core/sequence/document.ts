@@ -1,6 +1,7 @@
 // A sequence as it is kept: what it does, and its e-mails. A version of it is frozen when it is put live.
 import * as v from "valibot"
 import type { CourseCard, SequenceMail } from "../funnel/draft"
+import { type From, fromSchema, fromSchool } from "../mail/from"
 import { refsOfSegment, segmentSchema } from "../person/segment/segment"
 import { type Ref, refTo } from "../reference"
 import { allSteps, type Flow, type Steps } from "./flow"
@@ -14,6 +15,7 @@ export type SequenceDocument = {
   readonly name: string
   /** Words of the link that unsubscribes. */
   readonly leaveLine: string
+  readonly from: From
   readonly flow: Flow
   readonly mails: readonly Letter[]
   /** The courses that its e-mails speak of, as they were when it was put live. */
@@ -51,6 +53,7 @@ const document: v.GenericSchema<unknown, SequenceDocument> = v.object({
   version: v.literal(1),
   name: v.string(),
   leaveLine: v.string(),
+  from: v.optional(fromSchema, fromSchool),
   flow: flowSchema,
   mails: v.array(letter),
   courses: v.array(courseCard),

@@ -12,6 +12,7 @@ export const broadcastLetter: WriteLetter = async (db, config, _, mail) => {
   return {
     subject: d.subjects[mail.variant ?? winner ?? 0] ?? d.subjects[0]!,
     preview: d.preview,
+    from: d.from,
     body: d.body,
     button: (leads.lesson !== null || leads.step !== null) && d.button ? { says: d.button, url: "" } : null,
     leads,

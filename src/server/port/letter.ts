@@ -1,5 +1,6 @@
 // The port by which a mail that is due gets its words: each kind's letter is written by the domain it is about.
 import type { Letter } from "@/core/mail/compose"
+import type { From } from "@/core/mail/from"
 import type { MailKind } from "@/core/mail/kind/list"
 import type { Goes } from "@/core/mail/manners"
 import { escapeHtml } from "@/core/page/html"
@@ -58,6 +59,8 @@ export type DueMail = {
 export type Leads = { readonly lesson: number | null; readonly step: number | null }
 
 export type Written = Omit<Letter, "foot"> & {
+  /** Whom it comes from, where that isn't as the school says. */
+  readonly from?: From
   /** The link by which its reader leaves, where there is one to leave. */
   readonly leave?: { readonly says: string; readonly url: string }
   /** What its chips say besides the reader's name and the school's. */

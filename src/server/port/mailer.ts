@@ -4,6 +4,7 @@ import nodemailer from "nodemailer"
 export type Message = {
   readonly messageId: string
   readonly from: { readonly name: string; readonly address: string }
+  readonly replyTo?: string
   readonly to: { readonly name: string; readonly address: string }
   readonly subject: string
   /** Business time. */

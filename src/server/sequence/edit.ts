@@ -2,6 +2,7 @@
 // put live.
 import { isDeepStrictEqual } from "node:util"
 import * as v from "valibot"
+import { type From, fromSchema } from "@/core/mail/from"
 import { type Goes, ranks } from "@/core/mail/manners"
 import { flowSchema, type Letter } from "@/core/sequence/document"
 import { allSteps, copyOf, type Flow, freshId, insertStep, type Spot } from "@/core/sequence/flow"
@@ -41,6 +42,7 @@ export async function newSequence(s: Surroundings, typed: unknown): Promise<Made
 const input = v.object({
   name: nameRule,
   leaveLine: v.pipe(v.string(), v.trim(), v.maxLength(200, refusals.value.longest(200))),
+  from: fromSchema,
   flow: flowSchema,
   goes: v.picklist(["asked", ...ranks]),
 })
@@ -48,6 +50,7 @@ const input = v.object({
 export type SequenceInput = {
   readonly name: string
   readonly leaveLine: string
+  readonly from: From
   readonly flow: Flow
   readonly goes: Goes
 }
@@ -64,19 +67,20 @@ export async function saveSequence(
   return s.db.transaction(async (tx): Promise<SavedShared<SequenceInput>> => {
     const q = await lockedSequence(tx, sequence)
     if (!q) return gone
-    const was = { revision: q.revision, value: { name: q.name, leaveLine: q.leaveLine, flow: q.flow, goes: q.goes } }
+    const was = {
+      revision: q.revision,
+      value: { name: q.name, leaveLine: q.leaveLine, from: q.from, flow: q.flow, goes: q.goes },
+    }
     const merged = reconcile({ ...was.value, ...read.output } as SequenceInput, was, before)
     if ("clash" in merged) return merged
-    const { name, leaveLine, flow, goes } = merged.write
+    const { name, leaveLine, from, flow, goes } = merged.write
     const wrong = wrongIn(flow, q.mails)
     if (wrong) return { refused: wrong }
     if (isDeepStrictEqual(was.value, merged.write)) return was
-    await tx.write("UPDATE sequence SET name = ?, leave_line = ?, goes = ?, revision = revision + 1 WHERE id = ?", [
-      name,
-      leaveLine,
-      goes,
-      sequence,
-    ])
+    await tx.write(
+      "UPDATE sequence SET name = ?, leave_line = ?, from_name = ?, reply_to = ?, goes = ?, revision = revision + 1 WHERE id = ?",
+      [name, leaveLine, from.name, from.replyTo, goes, sequence],
+    )
     await storeFlow(tx, sequence, flow)
     return { revision: q.revision + 1, value: merged.write }
   })

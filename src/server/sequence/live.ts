@@ -28,6 +28,7 @@ async function documentOf(db: Db, q: SequenceDraft): Promise<SequenceDocument> {
     version: 1,
     name: q.name,
     leaveLine: q.leaveLine,
+    from: q.from,
     flow: q.flow,
     mails,
     courses: await loadCourseCards(db, [

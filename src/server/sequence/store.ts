@@ -1,6 +1,7 @@
 // Sequences as they are being worked on: read from their tables, and written by this file alone.
 import * as v from "valibot"
 import type { Sequence, SequenceMail, SequenceState } from "@/core/funnel/draft"
+import type { From } from "@/core/mail/from"
 import type { Goes } from "@/core/mail/manners"
 import { flowSchema, type Letter, mailsInOrder, refsOfFlow, refsOfLetter, stepsOfMails } from "@/core/sequence/document"
 import type { Flow } from "@/core/sequence/flow"
@@ -12,6 +13,7 @@ export type SequenceDraft = {
   readonly name: string
   readonly state: SequenceState
   readonly leaveLine: string
+  readonly from: From
   readonly flow: Flow
   /** How its e-mails follow the school's manners. */
   readonly goes: Goes
@@ -27,6 +29,8 @@ type Row = {
   readonly name: string
   readonly state: SequenceState
   readonly leave_line: string
+  readonly from_name: string
+  readonly reply_to: string
   readonly flow: string
   readonly goes: Goes
   readonly revision: number
@@ -37,7 +41,7 @@ type Row = {
 export async function loadSequences(db: Db, ids: readonly number[]): Promise<SequenceDraft[]> {
   if (!ids.length) return []
   const rows = await db.rows<Row>(
-    "SELECT id, name, state, leave_line, flow, goes, revision, live_version_id FROM sequence WHERE id IN (?) ORDER BY id",
+    "SELECT id, name, state, leave_line, from_name, reply_to, flow, goes, revision, live_version_id FROM sequence WHERE id IN (?) ORDER BY id",
     [ids],
   )
   const mails = await db.rows<Letter & { sequence: number }>(
@@ -49,6 +53,7 @@ export async function loadSequences(db: Db, ids: readonly number[]): Promise<Seq
     name: r.name,
     state: r.state,
     leaveLine: r.leave_line,
+    from: { name: r.from_name, replyTo: r.reply_to },
     flow: v.parse(flowSchema, JSON.parse(r.flow)),
     goes: r.goes,
     mails: mails.filter((m) => m.sequence === r.id).map(({ sequence: _, ...m }) => m),

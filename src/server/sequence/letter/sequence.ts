@@ -19,6 +19,7 @@ export const sequenceLetter: WriteLetter = async (db, config, _, mail) => {
   return {
     subject: letter.subject,
     preview: letter.preview,
+    from: document.from,
     body: letter.body,
     // Where it leads is looked up when it is pressed.
     button: (leads.lesson !== null || leads.step !== null) && letter.button ? { says: letter.button, url: "" } : null,

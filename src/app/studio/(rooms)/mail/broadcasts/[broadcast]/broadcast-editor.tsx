@@ -21,6 +21,7 @@ import { saveWords } from "@/ui/use-saved"
 import { useShared } from "@/ui/use-shared"
 import { SegmentEditor } from "../../../segment-editor/segment-editor"
 import { people } from "../../../words"
+import { FromFields } from "../../from-fields"
 import { LetterAside } from "../../letter-aside"
 import { LetterFields, LineField } from "../../letter-fields"
 import { countReadersAction, planBroadcastAction, removeBroadcastAction, saveBroadcastAction } from "../actions"
@@ -136,6 +137,9 @@ export function BroadcastEditor({
                 />
               </div>
             ) : null}
+            <div className="grid gap-4 sm:grid-cols-2">
+              <FromFields value={d.from} error={error} onChange={(from) => put({ from })} />
+            </div>
             <LetterFields
               value={d}
               turn={turn}

@@ -48,7 +48,7 @@ export function BroadcastResult({
     planned: r.sent ? "On its way." : `Planned: it begins ${b.begins ? longMoment(b.begins, zone) : "soon"}.`,
     paused: "Paused: what was still to go is held.",
     stopped: "Stopped: what was still to go never goes.",
-    sent: `Sent. It began ${b.begins ? longMoment(b.begins, zone) : ""}.`,
+    sent: `Sent. It began on ${b.begins ? longMoment(b.begins, zone) : ""}.`,
   }[b.state]
   return (
     <>

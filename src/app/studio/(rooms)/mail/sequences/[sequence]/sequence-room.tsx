@@ -17,6 +17,7 @@ import { SelectField, TextField } from "@/ui/field"
 import { saveWords } from "@/ui/use-saved"
 import { useShared } from "@/ui/use-shared"
 import { SegmentEditor } from "../../../segment-editor/segment-editor"
+import { FromFields } from "../../from-fields"
 import { addLetterAction, saveSequenceAction } from "../actions"
 import { BeginByHand } from "./begin-by-hand"
 import { Column } from "./column"
@@ -63,7 +64,13 @@ export function SequenceRoom({
   const { value, set, saved, clash } = useShared(
     {
       revision: sequence.revision,
-      value: { name: sequence.name, leaveLine: sequence.leaveLine, flow: sequence.flow, goes: sequence.goes },
+      value: {
+        name: sequence.name,
+        leaveLine: sequence.leaveLine,
+        from: sequence.from,
+        flow: sequence.flow,
+        goes: sequence.goes,
+      },
     },
     async (next, before) => {
       const answer = await saveSequenceAction(id, next, before)
@@ -156,7 +163,13 @@ export function SequenceRoom({
       <StateBar sequence={sequence} changed={changed} />
       <Clash
         clash={clash}
-        labels={{ name: "Name", leaveLine: "Unsubscribe link text", flow: "The steps", goes: "Hours and limits" }}
+        labels={{
+          name: "Name",
+          leaveLine: "Unsubscribe link text",
+          from: "From and replies",
+          flow: "The steps",
+          goes: "Hours and limits",
+        }}
       />
       <div className="mt-4 grid gap-6 lg:grid-cols-[minmax(0,23rem)_minmax(0,1fr)]">
         <Column
@@ -237,6 +250,11 @@ export function SequenceRoom({
           value={value.leaveLine}
           maxLength={200}
           onChange={(e) => set({ ...value, leaveLine: e.target.value })}
+        />
+        <FromFields
+          value={value.from}
+          error={(field) => (typeof saved === "object" && saved.field === field ? saved.refused : undefined)}
+          onChange={(from) => set({ ...value, from })}
         />
         <SelectField
           label="Hours and limits"
