@@ -13,7 +13,7 @@ const counts = {
   plans: "SELECT state, COUNT(*) AS n, SUM(next_n) AS charges FROM plan GROUP BY 1",
   books: "SELECT account, COUNT(*) AS n, SUM(amount) AS amount FROM journal GROUP BY 1",
   mails:
-    "SELECT kind, state, COUNT(*) AS n, CRC32(GROUP_CONCAT(subject ORDER BY id)) AS subjects FROM mail GROUP BY 1, 2",
+    "SELECT kind, state, COUNT(*) AS n, CRC32(GROUP_CONCAT(subject ORDER BY to_email, due_at, subject)) AS subjects FROM mail GROUP BY 1, 2",
   admissions: "SELECT course_id AS course, COUNT(*) AS n, SUM(until_at IS NOT NULL) AS ended FROM admission GROUP BY 1",
   progress: "SELECT lesson_id AS lesson, COUNT(*) AS n FROM lesson_done GROUP BY 1",
   tags: "SELECT t.name, COUNT(*) AS n FROM person_tag p JOIN tag t ON t.id = p.tag_id GROUP BY 1",
