@@ -28,7 +28,7 @@ export function LineField({
   onChange: (line: string) => void
 }) {
   return (
-    <div className="grid grid-cols-[minmax(0,1fr)_auto] items-start gap-3">
+    <div className="grid items-start gap-x-3 gap-y-1 sm:grid-cols-[minmax(0,1fr)_auto]">
       <TextField
         label={label}
         value={value}
@@ -39,7 +39,7 @@ export function LineField({
       />
       <select
         aria-label={`Insert name or course into: ${label}`}
-        className="mt-6 h-9 w-24 rounded-md border border-line bg-card px-2"
+        className="h-9 w-24 rounded-md sm:mt-6 border border-line bg-card px-2"
         value=""
         onChange={(e) => e.target.value && onChange(`${value} ${e.target.value}`.trim())}
       >

@@ -202,7 +202,11 @@ function Add({
           ))}
         </SelectField>
       </div>
-      {onGroup ? <Button onClick={onGroup}>A group</Button> : null}
+      {onGroup ? (
+        <Button className="whitespace-nowrap" onClick={onGroup}>
+          A group
+        </Button>
+      ) : null}
     </div>
   )
 }
