@@ -1,5 +1,5 @@
--- Who has opened an e-mail is asked of everybody.
-ALTER TABLE mail ADD KEY (opened_at, person_id);
+-- Who has opened an e-mail is asked of everybody, and which has been held for long.
+ALTER TABLE mail ADD KEY (opened_at, person_id), ADD KEY (state, wanted_at);
 
 -- A sequence can come from another name than the school's, and be answered elsewhere.
 ALTER TABLE sequence

@@ -8,6 +8,7 @@ import { loadFunnel } from "./funnel/load"
 import { checkFunnel } from "./funnel/release"
 import { cameBetween } from "./funnel/rollup"
 import { type Health, health } from "./health"
+import { readDelivery } from "./mail/dkim"
 import { ratesOf } from "./mail/report"
 import { mailState } from "./mail/server"
 import { noticesWithWhy } from "./notice/notice-view"
@@ -50,13 +51,14 @@ export async function readToday(s: Surroundings): Promise<Today> {
     "SELECT id, name, live_release_id FROM funnel ORDER BY id LIMIT 200",
   )
   const live = funnels.filter((f) => f.live_release_id !== null)
-  const [thisWeek, before, inFunnels, selling, mails, chains, waiting, talk, notices, next, published] =
+  const [thisWeek, before, inFunnels, selling, mails, records, chains, waiting, talk, notices, next, published] =
     await Promise.all([
       week(s.db, quarter - days7, quarter),
       week(s.db, quarter - 2 * days7, quarter - days7),
       brokenFunnels(s, live),
       brokenSelling(s.db),
       brokenMail(s.db, now),
+      brokenRecords(s),
       stoppedChains(s.db, now),
       notIn(s),
       unread(s.db),
@@ -69,7 +71,17 @@ export async function readToday(s: Surroundings): Promise<Today> {
     zone: school?.zone ?? "UTC",
     week: thisWeek,
     before,
-    broken: [...inFunnels, ...selling, ...mails, ...waiting, ...talk, ...notices, ...chains, ...brokenParts(state)],
+    broken: [
+      ...inFunnels,
+      ...selling,
+      ...mails,
+      ...records,
+      ...waiting,
+      ...talk,
+      ...notices,
+      ...chains,
+      ...brokenParts(state),
+    ],
     next,
     health: state,
     funnels: funnels.length,
@@ -305,6 +317,16 @@ async function brokenMail(db: Db, now: number) {
       says: "Open the sequence",
       href: `/studio/mail/sequences/${d.id}`,
     })
+  const late = await db.row<{ n: string }>("SELECT COUNT(*) AS n FROM mail WHERE state = 'due' AND wanted_at < ?", [
+    new Date(now - 12 * 3_600_000),
+  ])
+  const lateOnes = number(late?.n)
+  if (lateOnes)
+    found.push({
+      words: `${lateOnes === 1 ? "One e-mail has" : `${lateOnes} e-mails have`} waited for more than twelve hours, because of your hours and limits.`,
+      says: "Look at the limits",
+      href: "/studio/mail/manners",
+    })
   const n = number(waiting?.n)
   if (n)
     found.push({
@@ -313,6 +335,19 @@ async function brokenMail(db: Db, now: number) {
       href: "/studio/mail?show=waiting",
     })
   return found
+}
+
+/** Records of a domain that signs its mail, as a name server says now; nothing where it takes longer than a moment. */
+async function brokenRecords(s: Surroundings) {
+  if (!(await s.db.row("SELECT 1 FROM school WHERE id = 1 AND dkim_made_at IS NOT NULL"))) return []
+  const moment = new Promise<null>((done) => setTimeout(() => done(null), 800).unref())
+  const delivery = await Promise.race([readDelivery(s), moment])
+  const amiss = (delivery?.records ?? []).filter((r) => r.state !== "well" && r.state !== "no-answer")
+  return amiss.slice(0, 1).map((r) => ({
+    words: `The ${r.kind.toUpperCase()} record of ${delivery?.domain} is ${r.state === "missing" ? "gone" : "not what it should be"}${amiss.length > 1 ? `, and ${amiss.length - 1} more` : ""}: your mail may be taken for somebody else’s.`,
+    says: "See what it should say",
+    href: "/studio/mail/delivery",
+  }))
 }
 
 function brokenParts(state: Health) {

@@ -6,6 +6,7 @@ import { doWhatIsDue } from "@/server/due-list"
 import { makeSigningKey, readDelivery, saveInclude } from "@/server/mail/dkim"
 import { notWrittenTo, ratesOf, reportToken, tryAgain } from "@/server/mail/report"
 import { makePerson } from "@/server/person/person"
+import { readToday } from "@/server/today"
 import { type Mailbox, openMailbox } from "@/standins/mailbox/smtp"
 import { listMessages, rawMessage } from "@/standins/mailbox/store"
 import { type Names, openNames, setName } from "@/standins/names/server"
@@ -135,6 +136,7 @@ it("is signed, so that SPF, DKIM and DMARC pass at a verifier of its own, with t
   const other = delivery.records.find((r) => r.kind === "dkim")!
   await setName(t.s.config.dataFolder, other.name, ["v=DKIM1; k=rsa; p=AAAA"])
   expect((await readDelivery(t.s)).records[1]).toMatchObject({ state: "other" })
+  expect((await readToday(t.s)).broken.map((b) => b.words).join()).toContain("The DKIM record of")
 })
 
 it("that comes back for good ends everything; for now, at the third time; a complaint is leaving", async () => {
