@@ -5,8 +5,11 @@ import { allSteps, type Flow } from "@/core/sequence/flow"
 import { mailOf, type SequenceStep } from "@/core/sequence/step/list"
 import { doWhatIsDue, nextDueInstant } from "@/server/due-list"
 import { markOpened } from "@/server/mail/click"
+import { leaveMails } from "@/server/mail/leave"
+import { erasePerson } from "@/server/person/erase"
 import { makePerson } from "@/server/person/person"
 import { putTagOn } from "@/server/person/tag"
+import { unite } from "@/server/person/unite"
 import { beginSequence } from "@/server/sequence/begin"
 import { addLetter, copyStep, newSequence, saveMail, saveSequence } from "@/server/sequence/edit"
 import {
@@ -395,6 +398,78 @@ describe("by hand", () => {
     expect(copy.mails[0]!.id).not.toBe(mailOf(far))
     expect(await removeSequence(t.s, other.id)).toEqual({ ok: true })
     expect(await loadSequence(t.s.db, other.id)).toBeUndefined()
+  })
+})
+
+describe("somebody in the middle of it", () => {
+  const two = () =>
+    made(async (say) => ({
+      goal: null,
+      steps: [await say("one"), { id: 1, kind: "wait", wait: { for: "days", days: 1, at: null } }, await say("two")],
+    }))
+  const ended = (person: number) =>
+    t.s.db.rows<{ why: string }>(
+      "SELECT ended_why AS why FROM enrolment WHERE person_id = ? AND ended_at IS NOT NULL",
+      [person],
+    )
+
+  it("gets nothing more when they leave, are erased, or were taken into another person who has it", async () => {
+    const id = await two()
+    const [left, erased, home, work] = [await person(), await person(), await person(), await person()]
+    for (const p of [left, erased, home, work]) await begin(id, p.id)
+    await walk(1000)
+    const address = await t.s.db.row<{ id: number }>("SELECT id FROM address WHERE person_id = ?", [left.id])
+    await leaveMails(t.s, address!.id, { ip: "192.0.2.1", how: "page" })
+    expect(await erasePerson(t.s, erased.id)).toEqual({ ok: true })
+    expect(await unite(t.s, home.id, work.id)).toEqual({ ok: true })
+    await walk(2 * day)
+    expect([left, erased].map((p) => subjects(p.email))).toEqual([["one"], ["one"]])
+    // One person now, and the second e-mail comes once, to one of their addresses.
+    expect([...subjects(home.email), ...subjects(work.email)].sort()).toEqual(["one", "one", "two"])
+    expect(await ended(left.id)).toHaveLength(1)
+  })
+
+  it("begins it once when two things begin it at once", async () => {
+    const id = await two()
+    const a = await person()
+    await Promise.all([begin(id, a.id), begin(id, a.id), begin(id, a.id)])
+    await walk(2 * day)
+    expect(subjects(a.email)).toEqual(["one", "two"])
+  })
+
+  it("waits no longer, and gets nothing twice, when the clock is put back", async () => {
+    const id = await two()
+    const a = await person()
+    await begin(id, a.id)
+    await walk(1000)
+    const then = t.at()
+    t.set(then - 6 * 3_600_000)
+    await doWhatIsDue(t.s, "w")
+    expect(subjects(a.email)).toEqual(["one"])
+    t.set(then)
+    await walk(2 * day)
+    expect(subjects(a.email)).toEqual(["one", "two"])
+  })
+
+  it("goes the other way at a question about what is no longer there", async () => {
+    const lost = (await t.s.db.write("INSERT INTO tag (name) VALUES ('lost')")).id
+    const id = await made(async (say) => ({
+      goal: null,
+      steps: [
+        {
+          id: 1,
+          kind: "split",
+          question: { match: "all", parts: [{ kind: "tag", tag: lost, has: true }] },
+          yes: [await say("has it")],
+          no: [await say("has it not")],
+        },
+      ],
+    }))
+    await t.s.db.write("DELETE FROM tag WHERE id = ?", [lost])
+    const a = await person()
+    await begin(id, a.id)
+    await walk(1000)
+    expect(subjects(a.email)).toEqual(["has it not"])
   })
 })
 
