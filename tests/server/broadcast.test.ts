@@ -4,6 +4,7 @@ import { type Broadcast, newBroadcastDocument } from "@/core/mail/broadcast"
 import { noManners } from "@/core/mail/manners"
 import { type FrontServer, frontServer } from "@/front/server"
 import { closeBroadcasts, countReaders, planBroadcast, turnBroadcast } from "@/server/broadcast/plan"
+import { reached } from "@/server/broadcast/reached"
 import { resultOf } from "@/server/broadcast/result"
 import { listBroadcasts, newBroadcast, readBroadcast, removeBroadcast, saveBroadcast } from "@/server/broadcast/store"
 import { doWhatIsDue, nextDueInstant } from "@/server/due-list"
@@ -94,7 +95,10 @@ describe("a broadcast", () => {
       await person(tag),
     ]
     await t.s.db.write("UPDATE address SET suppressed = 'left' WHERE person_id = ?", [left.id])
-    await t.s.db.write("INSERT INTO unwanted (person_id, what, at) VALUES (?, 'broadcasts', NOW())", [without.id])
+    await t.s.db.write("INSERT INTO unwanted (person_id, what, at) VALUES (?, 'broadcasts', ?)", [
+      without.id,
+      new Date(t.at()),
+    ])
     const id = await written(tag)
     expect(await countReaders(t.s, (await kept(id)).document)).toEqual({ total: 1, without: 3 })
     await Promise.all([planBroadcast(t.s, id), planBroadcast(t.s, id)])
@@ -103,6 +107,16 @@ describe("a broadcast", () => {
     expect(await saveBroadcast(t.s, id, { name: "Other" })).toHaveProperty("refused")
     expect(await removeBroadcast(t.s, id)).toHaveProperty("refused")
     expect(await kept(id)).toMatchObject({ state: "sent" })
+    const why = async (p: { email: string }) => {
+      const found = await reached(t.s, id, p.email)
+      return "refused" in found ? found.refused : found.mail === null ? found.says.join(" ") : "reached"
+    }
+    expect(await why(a)).toBe("reached")
+    expect(await why(never)).toBe("They had not agreed to be written to.")
+    expect(await why(left)).toBe("They had unsubscribed.")
+    expect(await why(without)).toContain("do without broadcasts")
+    expect(await why({ email: "nobody@s.example" })).toContain("Nobody")
+    expect(await why(await person(await newTag()))).toContain("aren’t among those it goes to: people who have the tag")
     const m = t.sent[0]!
     expect(m.headers["List-Unsubscribe-Post"]).toBe("List-Unsubscribe=One-Click")
     expect(m.html).not.toContain("salt.example")

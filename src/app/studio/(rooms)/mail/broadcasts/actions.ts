@@ -5,6 +5,7 @@ import { redirect } from "next/navigation"
 import { studio } from "@/app/door"
 import type { Broadcast } from "@/core/mail/broadcast"
 import { countReaders, planBroadcast, turnBroadcast } from "@/server/broadcast/plan"
+import { reached } from "@/server/broadcast/reached"
 import { newBroadcast, removeBroadcast, saveBroadcast } from "@/server/broadcast/store"
 import { pauseMail, resumeMail, saveManners } from "@/server/mail/hold"
 import type { Refused } from "@/server/saved"
@@ -30,6 +31,7 @@ export const removeBroadcastAction = async (id: number) => done(removeBroadcast(
 export const planBroadcastAction = async (id: number) => done(planBroadcast(await studio(), id))
 export const turnBroadcastAction = async (id: number, to: "pause" | "go-on" | "stop") =>
   done(turnBroadcast(await studio(), id, to))
+export const reachedAction = async (id: number, email: string) => reached(await studio(), id, String(email))
 export const countReadersAction = async (d: Pick<Broadcast, "to" | "less">) => countReaders(await studio(), d)
 
 export const saveMannersAction = async (input: unknown) => done(saveManners(await studio(), input))

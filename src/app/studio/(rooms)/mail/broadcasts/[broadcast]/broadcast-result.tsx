@@ -12,6 +12,7 @@ import { Button } from "@/ui/button"
 import { Table } from "@/ui/table"
 import { longMoment, people } from "../../../words"
 import { turnBroadcastAction } from "../actions"
+import { ReachedForm } from "./reached-form"
 
 const percent = (n: number) => `${(100 * n).toFixed(1)} %`
 const points = (n: number) => (100 * n).toFixed(1).replace("-", "−")
@@ -137,6 +138,7 @@ export function BroadcastResult({
           {r.trial ? <Trial b={b} r={r} trial={r.trial} /> : null}
         </>
       ) : null}
+      <ReachedForm broadcast={b.id} />
     </>
   )
 }
