@@ -36,6 +36,7 @@ export type HappeningKind =
   | "charged"
   | "charge-failed"
   | "plan-ended"
+  | "plan-paid"
   | "refunded"
   | "posted"
   | "card-changed"

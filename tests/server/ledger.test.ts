@@ -321,6 +321,9 @@ describe("plans that go on", () => {
       [3, "succeeded", 7_900],
     ])
     expect((await planOf(order)).state).toBe("finished")
+    expect(
+      await s().db.rows("SELECT subject_id FROM fact WHERE kind = 'plan-paid' AND person_id = ?", [order.person_id]),
+    ).toEqual([{ subject_id: order.id }])
     expect(await endPlan(s(), order.person_id!, (await planOf(order)).id)).toEqual({ ok: true })
   })
   it("that fail are tried after one, three and seven days, with a letter each time, and then the access ends", async () => {

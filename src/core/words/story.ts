@@ -50,6 +50,7 @@ export const storyWords: Readonly<Record<HappeningKind, (f: StoryFact) => string
   declined: (f) => `declined “${f.words}”`,
   charged: (f) => `was charged for ${f.words}`,
   "charge-failed": (f) => `could not be charged for ${f.words}: the card was refused`,
+  "plan-paid": (f) => `paid for ${f.words} to the end`,
   "plan-ended": (f) => `plan ended: ${f.words}`,
   refunded: (f) => `was given money back: ${f.words}`,
   posted: (f) => `was sent ${f.words} by post`,

@@ -234,16 +234,28 @@ async function planCharged(tx: Db, charge: ChargeRow, at: number): Promise<void>
 
 export async function advancePlan(
   tx: Db,
-  p: Pick<PlanRow, "id" | "next_n" | "plan" | "state">,
+  p: Pick<PlanRow, "id" | "order_id" | "person_id" | "next_n" | "plan" | "state" | "name" | "offer_id">,
   at: number,
 ): Promise<void> {
   const next = chargeAt(readPlan(p.plan), p.next_n + 1)
-  if (!next)
+  if (!next) {
     await tx.write(
       "UPDATE plan SET state = IF(state = 'ended', state, 'finished'), ended_at = COALESCE(ended_at, ?), claimed_until = NULL, failed = 0 WHERE id = ?",
       [new Date(at), p.id],
     )
-  else
+    if (p.state !== "ended")
+      await happen(tx, [
+        {
+          kind: "plan-paid",
+          at,
+          once: `plan-paid:${p.id}`,
+          person: p.person_id,
+          subject: p.order_id,
+          words: p.name,
+          data: { offers: [p.offer_id] },
+        },
+      ])
+  } else
     await tx.write(
       "UPDATE plan SET state = IF(state = 'ended', state, 'running'), next_n = ?, next_due = ?, try_at = ?, claimed_until = NULL, failed = 0 WHERE id = ?",
       [p.next_n + 1, new Date(next.at), new Date(next.at), p.id],

@@ -41,6 +41,9 @@ async function claim(s: Surroundings): Promise<Claimed[]> {
     const plans = await tx.rows<{
       id: number
       order_id: number
+      person_id: number
+      name: string
+      offer_id: number
       next_n: number
       failed: number
       state: string
@@ -48,7 +51,7 @@ async function claim(s: Surroundings): Promise<Claimed[]> {
       currency: string
       reference: string | null
     }>(
-      `SELECT p.id, p.order_id, p.next_n, p.failed, p.state, l.plan, o.currency, k.reference FROM plan p JOIN order_line l ON l.id = p.order_line_id
+      `SELECT p.id, p.order_id, p.person_id, l.name, l.offer_id, p.next_n, p.failed, p.state, l.plan, o.currency, k.reference FROM plan p JOIN order_line l ON l.id = p.order_line_id
        JOIN orders o ON o.id = p.order_id LEFT JOIN card k ON k.id = p.card_id
        WHERE p.state IN ('running', 'behind') AND p.try_at <= ? AND (p.claimed_until IS NULL OR p.claimed_until < ?) ORDER BY p.try_at, p.id LIMIT ? FOR UPDATE SKIP LOCKED`,
       [new Date(at), new Date(), claimSize],

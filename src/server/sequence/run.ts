@@ -54,6 +54,7 @@ const stirring: readonly HappeningKind[] = [
   "charged",
   "charge-failed",
   "plan-ended",
+  "plan-paid",
   "refunded",
   "returned-to-mail",
   "zone-changed",

@@ -12,6 +12,7 @@ import { lessonDone } from "./lesson-done"
 import { moduleDone } from "./module-done"
 import { planBehind } from "./plan-behind"
 import { planEnded } from "./plan-ended"
+import { planPaid } from "./plan-paid"
 import { quizFailed } from "./quiz-failed"
 import { quizPassed } from "./quiz-passed"
 import { refunded } from "./refunded"
@@ -26,6 +27,7 @@ const modules = {
   refunded,
   "plan-behind": planBehind,
   "plan-ended": planEnded,
+  "plan-paid": planPaid,
   tagged,
   untagged,
   "lesson-begun": lessonBegun,
