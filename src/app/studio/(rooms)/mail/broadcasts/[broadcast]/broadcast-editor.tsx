@@ -64,7 +64,7 @@ export function BroadcastEditor({
         <h1 className="truncate">{value.name}</h1>
         <span
           role="status"
-          className={`text-[0.9rem] ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}
+          className={`shrink-0 text-[0.9rem] ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}
         >
           {saveWords(saved)}
         </span>
