@@ -1,7 +1,7 @@
 // The marketer's follow-up: a sequence that branches, written by keys; a broadcast to a segment; people from a file.
 import type { Browser, Page } from "playwright-core"
 import { afterAll, beforeAll, expect, inject, it } from "vitest"
-import { checkAccess, desktop, mailbox, openBrowser, openPage, signIn } from "../support/browser"
+import { allSaved, checkAccess, desktop, mailbox, openBrowser, openPage, signIn } from "../support/browser"
 
 const origin = inject("origin")
 let browser: Browser
@@ -14,10 +14,7 @@ beforeAll(async () => {
 })
 afterAll(() => browser.close())
 
-const saved = async () => {
-  await page.getByText("All saved").first().waitFor()
-  await expect.poll(() => page.getByText("Saving…").count(), { timeout: 20_000 }).toBe(0)
-}
+const saved = () => allSaved(page)
 
 it("writes a sequence that asks, by keys, and puts it live", async () => {
   await page.goto(`${origin}/studio/mail/sequences`)

@@ -2,7 +2,7 @@
 // mouse, checked, published; and the numbers in people, in money and of one way.
 import type { Browser, Page } from "playwright-core"
 import { afterAll, beforeAll, expect, inject, it } from "vitest"
-import { checkAccess, desktop, openBrowser, openPage, signIn } from "../support/browser"
+import { allSaved, checkAccess, desktop, openBrowser, openPage, signIn } from "../support/browser"
 
 const origin = inject("origin")
 let browser: Browser
@@ -15,11 +15,7 @@ beforeAll(async () => {
 })
 afterAll(() => browser.close())
 
-/** Nothing on the page waits to be saved, or is said to be wrong. */
-const saved = async () => {
-  await page.getByText("All saved").first().waitFor()
-  await expect.poll(() => page.getByText("Saving…").count(), { timeout: 20_000 }).toBe(0)
-}
+const saved = () => allSaved(page)
 
 it("makes an offer, and reads what buyers will read", async () => {
   await page.goto(`${origin}/studio/offers?new`)

@@ -2,7 +2,7 @@
 
 import type { Browser, BrowserContext, Page } from "playwright-core"
 import { afterAll, beforeAll, expect, inject, it } from "vitest"
-import { checkAccess, desktop, openBrowser, openPage, riverReady, signIn } from "../support/browser"
+import { allSaved, checkAccess, desktop, openBrowser, openPage, riverReady, signIn } from "../support/browser"
 
 const origin = inject("origin")
 let browser: Browser
@@ -17,11 +17,7 @@ beforeAll(async () => {
 })
 afterAll(() => browser.close())
 
-/** Nothing on the page waits to be saved, or is said to be wrong. */
-const saved = async () => {
-  await page.getByText("All saved").first().waitFor()
-  await expect.poll(() => page.getByText("Saving…").count(), { timeout: 20_000 }).toBe(0)
-}
+const saved = () => allSaved(page)
 
 it("writes a course with a lesson, a picture and a file", async () => {
   await page.goto(`${origin}/studio/courses?new`)

@@ -117,6 +117,18 @@ describe("a broadcast", () => {
     expect(await why(without)).toContain("do without broadcasts")
     expect(await why({ email: "nobody@s.example" })).toContain("Nobody")
     expect(await why(await person(await newTag()))).toContain("aren’t among those it goes to: people who have the tag")
+    // What somebody said later doesn't count.
+    const other = await person(await newTag())
+    await t.s.db.write(
+      "INSERT INTO consent (address_id, kind, at, wording, ip, page) SELECT id, 'withdrawn', ?, '', '', '' FROM address WHERE person_id = ?",
+      [new Date(t.at() + hour), other.id],
+    )
+    await t.s.db.write("UPDATE person SET joined_at = ? WHERE id = ?", [new Date(t.at() - 3 * day), other.id])
+    await t.s.db.write(
+      "UPDATE consent SET at = ? WHERE kind = 'given' AND address_id = (SELECT id FROM address WHERE person_id = ?)",
+      [new Date(t.at() - 3 * day), other.id],
+    )
+    expect(await why(other)).toMatch(/^As things are now they aren’t among/)
     const m = t.sent[0]!
     expect(m.headers["List-Unsubscribe-Post"]).toBe("List-Unsubscribe=One-Click")
     expect(m.html).not.toContain("salt.example")

@@ -50,6 +50,12 @@ export async function signIn(page: Page, origin: string): Promise<void> {
   await page.waitForURL(`${origin}/studio`)
 }
 
+/** Nothing on the page waits to be saved, or is said to be wrong. */
+export async function allSaved(page: Page): Promise<void> {
+  await page.getByText("All saved").first().waitFor()
+  await expect.poll(() => page.getByText("Saving…").count(), { timeout: 20_000 }).toBe(0)
+}
+
 /** Until the river answers keys: its cards stand in the HTML before their script has come. */
 export async function riverReady(page: Page): Promise<void> {
   await page.waitForFunction(() =>

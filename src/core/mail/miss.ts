@@ -7,7 +7,7 @@ export type Miss = {
   readonly joined: number
   /** Since when their first address isn't written to; null: it is. */
   readonly suppressed: { readonly why: "left" | "undeliverable"; readonly at: number | null } | null
-  /** What they last said to being written to, and when; null: they were never asked. */
+  /** What they had last said to being written to by then, and when; null: they weren't asked. */
   readonly consent: { readonly given: boolean; readonly at: number } | null
   /** Since when they do without letters to everybody; null: they don't. */
   readonly without: number | null

@@ -35,8 +35,8 @@ export async function reached(s: Surroundings, broadcast: number, typed: string)
     [who.id],
   )
   const consent = await s.db.row<{ kind: string; at: Date }>(
-    "SELECT kind, at FROM consent WHERE address_id = ? ORDER BY at DESC, id DESC LIMIT 1",
-    [first?.id ?? 0],
+    "SELECT kind, at FROM consent WHERE address_id = ? AND at <= ? ORDER BY at DESC, id DESC LIMIT 1",
+    [first?.id ?? 0, b.planned],
   )
   const without = await s.db.row<{ at: Date }>("SELECT at FROM unwanted WHERE person_id = ? AND what = 'broadcasts'", [
     who.id,
