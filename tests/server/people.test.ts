@@ -10,7 +10,7 @@ import { searchedText } from "@/server/person/person"
 import { beginSession, endSession, learnerOf, studioSessionOf } from "@/server/person/session"
 import { sign, verify, verifyId } from "@/server/sign"
 import { readToday } from "@/server/today"
-import { join_, linkId, openSchool, type TestSchool, testSchool } from "../support/school"
+import { join_, lastTo, linkId, openSchool, type TestSchool, testSchool } from "../support/school"
 
 let t: TestSchool
 let school: Awaited<ReturnType<typeof openSchool>>
@@ -164,7 +164,7 @@ describe("the clock", () => {
     t.set(Date.now())
     await join_(t, school, "clock@post.example", { zone: "UTC" })
     await sendDue(s, "w")
-    await confirmJoin(s, linkId(t, t.sent.at(-1)!, "confirm"), { ip: "" })
+    await confirmJoin(s, linkId(t, lastTo(t, "clock@post.example"), "confirm"), { ip: "" })
     const before = t.sent.length
     const moved = await moveClock(s, (await s.clock.now()) + 4 * 86_400_000)
     expect(moved).toMatchObject({ whole: true })

@@ -163,6 +163,13 @@ export function join_(
   )
 }
 
+/** The last mail that went to an address. Others may be due at the same time, and lanes send them in no order. */
+export function lastTo(t: TestSchool, address: string): Message {
+  const found = t.sent.findLast((m) => m.to.address === address)
+  if (!found) throw new Error(`Nothing went to ${address}.`)
+  return found
+}
+
 /** The id in the signed link of a message, as the press would send it. */
 export function linkId(t: TestSchool, m: Message, purpose: "confirm" | "way-in" | "leave"): number {
   const path = purpose === "leave" ? "mails" : purpose
