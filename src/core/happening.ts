@@ -12,6 +12,8 @@ export type HappeningKind =
   | "sequence-not-begun"
   | "tagged"
   | "untagged"
+  | "answered"
+  | "picked"
   | "mailed"
   | "mail-unsure"
   | "mail-rejected"

@@ -1,6 +1,6 @@
 // What a document refers to: the things whose removal would be felt there, and whose change shows there.
 
-export type Referred = "offer" | "course" | "lesson" | "media" | "sequence" | "tag" | "step"
+export type Referred = "offer" | "course" | "lesson" | "media" | "sequence" | "tag" | "step" | "field" | "choice"
 
 export type Ref = {
   readonly to: Referred

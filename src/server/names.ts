@@ -11,6 +11,8 @@ const column: Readonly<Record<Referred, string>> = {
   sequence: "name",
   step: "name",
   media: "name",
+  field: "label",
+  choice: "says",
 }
 
 /** Names of everything that these refer to; null of what is no longer there. */

@@ -26,6 +26,8 @@ const column: Record<Referred, string> = {
   sequence: "sequence_id",
   tag: "tag_id",
   step: "to_step_id",
+  field: "field_id",
+  choice: "choice_id",
 }
 
 const targets = Object.keys(column) as Referred[]

@@ -2,10 +2,13 @@
 // segments as they are kept, counted and taken out as CSV.
 import fc from "fast-check"
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
+import { foldValue } from "@/core/person/field"
+import { comparisons } from "@/core/person/segment/field"
 import { type Known, planStates } from "@/core/person/segment/kind"
 import type { Condition } from "@/core/person/segment/list"
 import { everybody, isIn, type Segment, sqlOf } from "@/core/person/segment/segment"
 import type { Db } from "@/server/db/pool"
+import { writeValues } from "@/server/person/field"
 import {
   exportSegment,
   isPersonIn,
@@ -30,6 +33,13 @@ let lessons: number[]
 const tags: number[] = []
 const offers: number[] = []
 const zones = ["UTC", "Europe/Oslo"]
+const typed = {
+  text: ["Sauerkraut", "kimchi", "Käsekraut", "12"],
+  number: ["3", "12", "-4.5", "1000000"],
+  date: ["1984-03-09", "2026-01-01", "2026-12-31"],
+  choice: ["1", "2", "3"],
+}
+const answers: [number, readonly string[]][] = []
 let sequence: number
 let letter: number
 const known = new Map<number, Known>()
@@ -56,6 +66,11 @@ async function fill(db: Db): Promise<void> {
     )
   sequence = (await db.row<{ id: number }>("SELECT id FROM sequence LIMIT 1"))!.id
   letter = (await db.row<{ id: number }>("SELECT id FROM sequence_mail WHERE sequence_id = ? LIMIT 1", [sequence]))!.id
+  for (const kind of ["text", "number", "date", "choice"] as const)
+    answers.push([
+      (await db.write("INSERT INTO field (label, kind, made_at) VALUES (?, ?, NOW())", [`The ${kind}`, kind])).id,
+      typed[kind],
+    ])
   const next = random(7)
   const chance = (share: number) => next() < share
   const some = <T>(all: readonly T[]) => all[Math.floor(next() * all.length)]!
@@ -87,6 +102,13 @@ async function fill(db: Db): Promise<void> {
         person,
         tag,
       ])
+    const fields = new Map<number, string>()
+    for (const [of, all] of answers) {
+      if (!chance(0.7)) continue
+      const value = some(all)
+      fields.set(of, foldValue(value))
+      await writeValues(db, [{ person, field: of, value }], t.at())
+    }
     const running = chance(0.5)
     if (running || chance(0.3))
       await db.write(
@@ -154,6 +176,7 @@ async function fill(db: Db): Promise<void> {
       source,
       zone,
       tags: own,
+      fields,
       courses: new Set(running ? [course] : []),
       lessons: new Map([[course, { of: lessons.length, done: done.size }]]),
       done,
@@ -196,6 +219,14 @@ function questions(): fc.Arbitrary<Segment> {
       sequence: fc.option(of([sequence])),
       has,
       days: fc.option(days),
+    }),
+    fc.record({
+      kind: fc.constant("field" as const),
+      field: of(answers.map(([id]) => id)),
+      how: fc.constantFrom(...comparisons),
+      value: fc.constantFrom(...Object.values(typed).flat(), "KRAUT", "", "2026", "4,5", "no' --"),
+      choice: fc.constant(false),
+      has,
     }),
     fc.record({ kind: fc.constant("zone" as const), zone: fc.constantFrom(...zones, "Mars/Base"), is: has }),
     fc.record({ kind: fc.constant("receives" as const), is: has }),

@@ -148,7 +148,15 @@ export function join_(
   t: TestSchool,
   school: { release: number; path: string },
   email: string,
-  more: Partial<{ name: string; zone: string; website: string; ip: string; visitor: Buffer; release: string }> = {},
+  more: Partial<{
+    name: string
+    zone: string
+    website: string
+    ip: string
+    visitor: Buffer
+    release: string
+    answers: Record<number, string>
+  }> = {},
 ) {
   return joinFunnel(
     t.s,
@@ -158,6 +166,7 @@ export function join_(
       name: more.name ?? "Ines",
       zone: more.zone ?? "Europe/Oslo",
       website: more.website ?? "",
+      answers: more.answers ?? {},
     },
     { path: school.path, ip: more.ip ?? "192.0.2.1", visitor: more.visitor ?? someVisitor(), source: "letter" },
   )

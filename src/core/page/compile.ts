@@ -2,7 +2,9 @@
 import { targetAddress } from "../funnel/address"
 import type { Funnel, Step } from "../funnel/draft"
 import { soldAt, stepKinds } from "../funnel/step/list"
-import { formOf } from "./block/form"
+import type { Asked, Field } from "../person/field"
+import { askHtml } from "./ask"
+import { asked, formOf } from "./block/form"
 import type { Target } from "./block/kind"
 import { blockKinds, writeBlock } from "./block/list"
 import { escapeHtml } from "./html"
@@ -29,6 +31,8 @@ export type CompiledPage = {
   readonly confirm: boolean
   /** Whether its form is taken from pages of other sites, too. Releases from before had no choice, and aren't. */
   readonly foreign?: boolean
+  /** The fields that its form asks for, as they were when it was published. */
+  readonly asks?: readonly Asked[]
 }
 
 export type Picture = { readonly url: string; readonly width: number; readonly height: number }
@@ -42,6 +46,8 @@ export type CompileContext = {
   /** What offers look like, for a preview; a release asks when it is looked at. */
   readonly offers?: Readonly<Record<number, OfferCard>>
   readonly videos: ReadonlyMap<number, { readonly url: string; readonly type: string }>
+  /** The school's fields, where a form can stand. */
+  readonly fields?: readonly Field[]
 }
 
 /** What a block needs to be written: of a page or, without a funnel, of a lesson. */
@@ -96,19 +102,21 @@ export function compilePage(step: Step, context: CompileContext): CompiledPage {
     consent: form?.consent ?? "",
     confirm: form?.confirm ?? true,
     foreign: form?.foreign ?? false,
+    asks: form ? asked(form, context.fields ?? []) : [],
   }
 }
 
 /** The HTML with its slots filled; values are escaped here. */
 export function fillPage(
   pieces: CompiledPage["pieces"],
-  values: Partial<Record<Slot, string>>,
+  values: Partial<Record<Slot | `field-${number}`, string>>,
   part: (p: Part) => string = () => "",
 ): string {
   return pieces
     .map((p) => {
       if (typeof p === "string") return p
       if ("part" in p) return part(p as Part)
+      if ("ask" in p) return askHtml(p.ask, values[`field-${p.ask.id}`] ?? "")
       const value = escapeHtml(values[p.slot] ?? "")
       return p.slot === "error" && value ? `<p class="wrong" role="alert" tabindex="-1" autofocus>${value}</p>` : value
     })

@@ -72,7 +72,7 @@ img{display:block;max-width:100%;height:auto;border-radius:${l.radius === "999px
 .way{margin:1.5rem 0}
 form{margin:1.5rem 0;padding:1.25rem;background:${l.raised};border-radius:12px}
 label{display:block;font-weight:600;margin:0 0 .25rem}
-input{display:block;width:100%;font:inherit;font-size:1.0625rem;padding:.7rem .8rem;margin:0 0 1rem;border:1px solid ${l.soft};border-radius:6px;background:${l.ground};color:${l.ink}}
+input,select{display:block;width:100%;font:inherit;font-size:1.0625rem;padding:.7rem .8rem;margin:0 0 1rem;border:1px solid ${l.soft};border-radius:6px;background:${l.ground};color:${l.ink}}
 form .go{width:100%}
 .small{color:${l.soft};font-size:.9rem;margin:.75rem 0 0}
 .wrong{border-left:4px solid ${l.action};padding:.25rem 0 .25rem .75rem;margin:0 0 1rem;font-weight:600}

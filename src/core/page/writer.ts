@@ -1,4 +1,5 @@
 // What a page is written into: finished HTML, and between it what only the moment knows.
+import type { Asked } from "../person/field"
 
 /** What is filled in when the page is answered. All are empty on a first look. */
 export type Slot = "error" | "email" | "name"
@@ -16,7 +17,10 @@ export type LessonPart = {
   readonly block: string
 }
 
-export type Piece = string | { readonly slot: Slot } | Part | LessonPart
+/** A field that a form asks for. It shows again what was typed. */
+export type AskPiece = { readonly ask: Asked }
+
+export type Piece = string | { readonly slot: Slot } | AskPiece | Part | LessonPart
 
 export class Writer {
   readonly pieces: Piece[] = []
@@ -27,6 +31,9 @@ export class Writer {
   }
   slot(slot: Slot) {
     this.pieces.push({ slot })
+  }
+  ask(ask: Asked) {
+    this.pieces.push({ ask })
   }
   part(part: Part | LessonPart) {
     this.pieces.push(part)

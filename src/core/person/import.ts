@@ -3,6 +3,7 @@ import Papa from "papaparse"
 import * as v from "valibot"
 import { knownZone } from "../mail/schedule"
 import { type Address, parseAddress } from "./address"
+import { type Field, foldValue, readValue } from "./field"
 import { nameInMail } from "./name"
 
 export type Encoding = "utf-8" | "utf-16le" | "utf-16be" | "windows-1252"
@@ -26,7 +27,10 @@ export function encodingOf(bytes: Uint8Array): Encoding {
 }
 
 export const roles = ["email", "name", "first-name", "last-name", "tags", "zone", "skip"] as const
-export type Role = (typeof roles)[number]
+/** What a column is: one of these, or one of the school's fields, by its number. */
+export type Role = (typeof roles)[number] | `field:${number}`
+
+const fieldRole = /^field:[1-9]\d{0,8}$/
 
 export type Reading = {
   readonly encoding: Encoding
@@ -53,13 +57,18 @@ const named: readonly (readonly [Role, RegExp])[] = [
 ]
 
 /** What each column is, as far as can be told from what it is called and what stands in it; the marketer corrects it. */
-export function guessRoles(head: readonly string[] | null, lines: readonly (readonly string[])[]): Role[] {
+export function guessRoles(
+  head: readonly string[] | null,
+  lines: readonly (readonly string[])[],
+  fields: readonly Field[] = [],
+): Role[] {
   const width = Math.max(head?.length ?? 0, ...lines.map((l) => l.length), 0)
   const guessed: Role[] = []
   for (let i = 0; i < width; i++) {
     const cells = lines.map((l) => l[i]?.trim() ?? "").filter(Boolean)
     const title = head?.[i]?.trim() ?? ""
-    const byName = named.find(([, pattern]) => pattern.test(title))?.[0]
+    const field = fields.find((f) => foldValue(f.label) === foldValue(title))
+    const byName = field ? (`field:${field.id}` as const) : named.find(([, pattern]) => pattern.test(title))?.[0]
     const addresses = cells.filter((c) => parseAddress(c) !== null).length
     const role: Role = secretIn(title, cells)
       ? "skip"
@@ -100,23 +109,33 @@ export type Line = {
   readonly name: string
   readonly zone: string | null
   readonly tags: readonly string[]
+  /** What is known of them by the school's fields, as it is kept. */
+  readonly fields: readonly { readonly field: number; readonly value: string }[]
 }
 
-export type Refusal = "no-address" | "not-an-address" | "twice" | "erased" | "too-long"
+export type Refusal = "no-address" | "not-an-address" | "twice" | "erased" | "too-long" | "bad-answer"
 
 /** A line by what its columns are. */
-export function readLine(cells: readonly string[], as: readonly Role[]): Line | Refusal {
+export function readLine(cells: readonly string[], as: readonly Role[], fields: readonly Field[] = []): Line | Refusal {
   const of = (role: Role) => cells[as.indexOf(role)]?.trim() ?? ""
   if (cells.some((c) => c.length > 10_000)) return "too-long"
   const typed = of("email")
   if (!typed) return "no-address"
   const address = parseAddress(typed)
   if (!address) return "not-an-address"
+  const known: { field: number; value: string }[] = []
+  for (const field of fields) {
+    const i = as.indexOf(`field:${field.id}`)
+    const value = i < 0 ? "" : readValue(field, cells[i] ?? "")
+    if (value === null) return "bad-answer"
+    if (value) known.push({ field: field.id, value })
+  }
   const whole = of("name") || [of("first-name"), of("last-name")].filter(Boolean).join(" ")
   const zone = of("zone") ? knownZone(of("zone"), "") : ""
   return {
     address,
     name: nameInMail(whole.replace(/[\p{Cc}\s]+/gu, " ").trim()).slice(0, 120),
+    fields: known,
     zone: zone || null,
     tags: [
       ...new Set(
@@ -131,7 +150,9 @@ export function readLine(cells: readonly string[], as: readonly Role[]): Line | 
 
 export const planSchema = v.object({
   roles: v.pipe(
-    v.array(v.picklist(roles)),
+    v.array(
+      v.union([v.picklist(roles), v.custom<`field:${number}`>((x) => typeof x === "string" && fieldRole.test(x))]),
+    ),
     v.maxLength(500),
     v.check((all) => all.includes("email"), "Say which column holds the e-mail addresses."),
   ),

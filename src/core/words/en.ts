@@ -14,12 +14,17 @@ export const words = {
     honeypot: "Leave this field empty",
     pictureMissing: "A picture comes here.",
     videoMissing: "A video comes here.",
+    yes: "Yes",
+    no: "No",
+    choose: "Please choose",
     proofSample: "What was bought is shown here, with the button that opens it.",
   },
   join: {
     badEmail:
       "That doesn't look like an e-mail address. Please check it: it needs an @ and a domain, like maren@school.example.",
     badName: "Please keep your first name to 80 characters, on one line.",
+    answerMissing: (label: string) => `Please answer “${label}”.`,
+    badAnswer: (label: string) => `Please check your answer to “${label}”.`,
     tooMany: "Too many different addresses came from your connection. Please try again in an hour.",
     closed: (course: string) =>
       `Signing up for “${course}” is closed just now. If you are in already, sign in at the learning area.`,

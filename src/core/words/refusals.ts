@@ -198,6 +198,18 @@ export const refusals = {
     wait: (time: string) => `Too many wrong passwords from here. Try again in ${time}, or have a link mailed to you.`,
   },
   person: {
+    fieldThere: "There is a field or a personal word of that name already.",
+    manyFields: "At most 50 fields. Remove one that nothing needs.",
+    fieldUsed: "Something uses it still: see where below.",
+    choiceTwice: "Each choice stands in the list once.",
+    choiceUsed: (says: string) => `“${says}” is used still: see where below.`,
+    fieldValue: {
+      text: "Keep it to 500 characters.",
+      number: "That isn’t a number, such as 12 or 7.5.",
+      date: "Write the day as 2026-11-26.",
+      choice: "That isn’t one of the choices.",
+      "yes-no": "That is neither yes nor no.",
+    },
     tagThere: "There is a tag of that name already. Merge the two instead.",
     planRuns: "A plan of theirs still runs: end it first.",
     importTooLarge: "That file is too large: at most 2 GB.",

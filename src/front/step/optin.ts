@@ -29,6 +29,7 @@ export async function postJoin(
       name: fields.name ?? "",
       zone: fields.zone ?? "",
       website: fields.website ?? "",
+      answers: answersIn(fields),
     },
     { path: req.path, ip: req.ip, visitor: visitor.id, source: cameFrom(front, req) },
   )
@@ -44,6 +45,7 @@ export async function postJoin(
     error: done.says,
     email: (fields.email ?? "").slice(0, 300),
     name: (fields.name ?? "").slice(0, 300),
+    ...Object.fromEntries(Object.entries(answersIn(fields)).map(([id, typed]) => [`field-${id}`, typed])),
   })
   return {
     status: 422,
@@ -56,4 +58,14 @@ export async function postJoin(
     },
     body: html,
   }
+}
+
+/** What a form brought for the school's fields, by their number. */
+function answersIn(fields: Readonly<Record<string, string>>): Record<string, string> {
+  return Object.fromEntries(
+    Object.entries(fields).flatMap(([name, typed]) => {
+      const id = /^field-([1-9]\d{0,8})$/.exec(name)?.[1]
+      return id ? [[id, typed.slice(0, 600)]] : []
+    }),
+  )
 }

@@ -6,11 +6,13 @@ import { refsOfDeed } from "@/core/funnel/effect/list"
 import { knownZone } from "@/core/mail/schedule"
 import { parseAddress } from "@/core/person/address"
 import { connectionOf } from "@/core/person/connection"
+import { type Asked, readValue } from "@/core/person/field"
 import { parseName } from "@/core/person/name"
 import { words } from "@/core/words/en"
 import { mayTry } from "../attempt"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
+import { type Answers, keepAnswers } from "../person/field"
 import { makePerson, searchedText } from "../person/person"
 import { beginSession, type Device, letInBy, proveDevice } from "../person/session"
 import { queueWayIn, welcomeToKnock } from "../person/way-in"
@@ -25,6 +27,8 @@ export type JoinForm = {
   readonly email: string
   readonly name: string
   readonly zone: string
+  /** What was typed into fields, by their number. */
+  readonly answers?: Answers
   /** Filled in only by programs. */
   readonly website: string
 }
@@ -59,6 +63,8 @@ export async function joinFunnel(s: Surroundings, form: JoinForm, from: JoinFrom
   if (closed !== null) return { refused: "form", says: words.join.closed(closed) }
   const name = parseName(form.name)
   if (name === null) return { refused: "form", says: words.join.badName }
+  const answers = answersTo(page.asks ?? [], form.answers ?? {})
+  if (typeof answers === "string") return { refused: "form", says: answers }
   if (!(await mayTry(s.db, `join:${connectionOf(from.ip)}`, { most: 600, windowMs: 3_600_000 })))
     return { refused: "rate", says: words.join.tooMany }
 
@@ -96,8 +102,8 @@ export async function joinFunnel(s: Surroundings, form: JoinForm, from: JoinFrom
         return true
       }
       const pending = await tx.write(
-        `INSERT INTO pending_join (canonical, email, name, zone, wording, ip, page, funnel_id, release_id, step_id, inbox_step_id, visitor, asked_at, expires_at)
-       VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+        `INSERT INTO pending_join (canonical, email, name, zone, wording, ip, page, funnel_id, release_id, step_id, inbox_step_id, visitor, asked_at, expires_at, answers)
+       VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
         [
           address.canonical,
           address.email,
@@ -113,6 +119,7 @@ export async function joinFunnel(s: Surroundings, form: JoinForm, from: JoinFrom
           from.visitor,
           at,
           new Date(now + confirmWithin),
+          JSON.stringify(answers),
         ],
       )
       await tx.write(
@@ -122,7 +129,15 @@ export async function joinFunnel(s: Surroundings, form: JoinForm, from: JoinFrom
       // Without double opt-in a new address begins at once. It lets nobody in and changes nothing about anyone known:
       // that still takes the press.
       if (page.confirm === false && !(await tx.row("SELECT 1 FROM address WHERE canonical = ?", [address.canonical]))) {
-        const join = { ...address, name, zone, wording: page.consent, page: `/${from.path}`, visitor: from.visitor }
+        const join = {
+          ...address,
+          name,
+          zone,
+          wording: page.consent,
+          page: `/${from.path}`,
+          visitor: from.visitor,
+          answers,
+        }
         const person = await becomeKnown(tx, release, { ...join, asked_at: at, confirmed: false }, from.ip, now)
         const promised = { release, person, at: now }
         await setOff(tx, { ...promised, step: step.id, outcome: "joined" })
@@ -135,6 +150,18 @@ export async function joinFunnel(s: Surroundings, form: JoinForm, from: JoinFrom
       throw error
     })
   return done ? { goTo } : { refused: "rate", says: words.join.tooMany }
+}
+
+/** What was typed into the fields that the page asked for, or what is wrong with it. */
+function answersTo(asks: readonly Asked[], typed: Answers): Answers | string {
+  const answers: Record<string, string> = {}
+  for (const ask of asks) {
+    const value = readValue(ask, typed[ask.id] ?? "")
+    if (value === null) return words.join.badAnswer(ask.label)
+    if (!value && ask.required) return words.join.answerMissing(ask.label)
+    if (value) answers[ask.id] = value
+  }
+  return answers
 }
 
 /** The title of a course that these steps open for an address, and that takes nobody by a form just now; null: none. */
@@ -211,11 +238,18 @@ export async function confirmJoin(s: Surroundings, id: number, from: { ip: strin
       asked_at: Date
       expires_at: Date
       pressed_at: Date | null
+      answers: string
     }>("SELECT * FROM pending_join WHERE id = ? FOR UPDATE", [id])
     if (!join) return { refused: "foreign" }
     if (join.pressed_at !== null || join.expires_at.getTime() <= now) return { refused: "used", pending: id }
     await tx.write("UPDATE pending_join SET pressed_at = ? WHERE id = ?", [at, id])
-    const person = await becomeKnown(tx, release, { ...join, confirmed: true }, from.ip || join.ip, now)
+    const person = await becomeKnown(
+      tx,
+      release,
+      { ...join, answers: JSON.parse(join.answers) as Answers, confirmed: true },
+      from.ip || join.ip,
+      now,
+    )
     const funnel = release.funnel
     await happen(tx, {
       kind: "confirmed",
@@ -252,7 +286,12 @@ type Join = {
   readonly confirmed: boolean
 }
 
-type Consented = Join & { readonly wording: string; readonly page: string; readonly asked_at: Date }
+type Consented = Join & {
+  readonly wording: string
+  readonly page: string
+  readonly asked_at: Date
+  readonly answers: Answers
+}
 
 /** Makes the person known and keeps their consent. */
 async function becomeKnown(tx: Db, release: Release, join: Consented, ip: string, now: number): Promise<number> {
@@ -267,6 +306,7 @@ async function becomeKnown(tx: Db, release: Release, join: Consented, ip: string
     funnel.id,
     join.visitor,
   ])
+  await keepAnswers(tx, person, join.answers, now)
   await happen(tx, { kind: "joined", at: now, person, funnel: funnel.id, words: funnel.name })
   return person
 }

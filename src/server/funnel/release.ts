@@ -14,6 +14,7 @@ import type { Db } from "../db/pool"
 import { mailState } from "../mail/server"
 import { shelfOf } from "../offer/quote"
 import { offerCards } from "../offer/shown"
+import { listFields } from "../person/field"
 import { type Release, releaseById } from "../releases"
 import type { Refused } from "../saved"
 import { liveWithFunnel } from "../sequence/live"
@@ -64,6 +65,7 @@ export async function compileContext(db: Db, funnel: Funnel, release: number): P
     ),
     release,
     videos: new Map(videos.map((v) => [v.id, { url: `/media/${v.stored}`, type: v.type }])),
+    fields: await listFields(db),
   }
 }
 

@@ -13,6 +13,7 @@ import { erasedKey } from "./import"
 export const ofPerson = [
   "address",
   "person_tag",
+  "person_field",
   "admission",
   "lesson_done",
   "lesson_seen",

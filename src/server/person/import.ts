@@ -8,6 +8,7 @@ import { pipeline } from "node:stream/promises"
 import { TextDecoderStream } from "node:stream/web"
 import Papa from "papaparse"
 import * as v from "valibot"
+import type { Field } from "@/core/person/field"
 import {
   encodingOf,
   guessRoles,
@@ -30,6 +31,7 @@ import type { Due } from "../due"
 import { happen } from "../happen"
 import { gone, ok, type Refused, refusal, type Saved } from "../saved"
 import type { Surroundings } from "../surroundings"
+import { listFields, writeImported } from "./field"
 import { makePeople } from "./person"
 
 /** The largest file, bytes. */
@@ -125,6 +127,7 @@ export type ImportSeen = {
   /** The first lines, as cells. */
   readonly lines: readonly (readonly string[])[]
   readonly roles: readonly Role[]
+  readonly fields: readonly Field[]
   /** Columns that hold what was somebody's secret, by their place. */
   readonly secrets: Readonly<Record<number, Secret>>
   readonly plan: ImportPlan | null
@@ -150,8 +153,9 @@ export async function readImport(s: Surroundings, id: number): Promise<ImportSee
   })
   const head = reading.head ? (data[0] ?? []) : null
   const lines = reading.head ? data.slice(1) : data
+  const fields = await listFields(s.db)
   const plan = r.plan === null ? null : v.parse(planSchema, JSON.parse(r.plan))
-  const roles = plan?.roles ?? guessRoles(head, lines)
+  const roles = plan?.roles ?? guessRoles(head, lines, fields)
   const secrets = Object.fromEntries(
     roles.flatMap((_, i) => {
       const secret = secretIn(head?.[i] ?? "", lines.map((l) => l[i]?.trim() ?? "").filter(Boolean))
@@ -168,6 +172,7 @@ export async function readImport(s: Surroundings, id: number): Promise<ImportSee
     head,
     lines: lines.slice(0, 12).map((l) => l.map((c) => c.slice(0, 120))),
     roles,
+    fields,
     secrets,
     plan,
     linesDone: r.lines_done,
@@ -224,6 +229,7 @@ export async function takeBackImport(s: Surroundings, id: number): Promise<Saved
     "DELETE t FROM person_tag t JOIN imported_tag i ON i.person_id = t.person_id AND i.tag_id = t.tag_id WHERE i.import_id = ?",
     [id],
   )
+  await s.db.write("DELETE FROM person_field WHERE import_id = ?", [id])
   for (;;) {
     const people = await s.db.rows<{ id: number }>(
       `SELECT i.person_id AS id FROM imported i WHERE i.import_id = ? AND i.fresh = 1
@@ -252,6 +258,7 @@ const whyWords: Readonly<Record<Refusal, string>> = {
   twice: "stands in the file before",
   erased: "was erased at their own wish",
   "too-long": "longer than anything we keep",
+  "bad-answer": "something in it doesn’t fit its field",
 }
 
 /** Takes in what is running, each file by one worker. */
@@ -304,13 +311,14 @@ async function takeIn(s: Surroundings, row: Row): Promise<void> {
   if (row.refused_bytes > 0) await truncate(refusedFile, row.refused_bytes)
   else await unlink(refusedFile).catch(() => {})
   const tags = await tagIds(s.db, plan.tags)
+  const fields = (await listFields(s.db)).filter((f) => plan.roles.includes(`field:${f.id}`))
   const zone = (await s.db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1"))?.zone ?? "UTC"
   let n = 0
   let batch: string[][] = []
   const next = () => {
     const lines = batch
     batch = []
-    return batchIn(s, row.id, { plan, tags, zone }, lines)
+    return batchIn(s, row.id, { plan, tags, fields, zone }, lines)
   }
   for await (const cells of cellsOf(fileOf(s.config, row.id), reading)) {
     // Lines that an earlier try has looked after.
@@ -354,12 +362,17 @@ async function tagIds(db: Db, names: readonly string[]): Promise<Map<string, num
   return ids
 }
 
-type Grant = { readonly plan: ImportPlan; readonly tags: ReadonlyMap<string, number>; readonly zone: string }
+type Grant = {
+  readonly plan: ImportPlan
+  readonly tags: ReadonlyMap<string, number>
+  readonly fields: readonly Field[]
+  readonly zone: string
+}
 
 /** Some lines, all or none of them; how far the import is goes with them. */
 async function batchIn(s: Surroundings, id: number, g: Grant, lines: readonly string[][]): Promise<void> {
   const at = await s.clock.now()
-  const read = lines.map((cells) => ({ cells, line: readLine(cells, g.plan.roles) }))
+  const read = lines.map((cells) => ({ cells, line: readLine(cells, g.plan.roles, g.fields) }))
   const refused: { cells: string[]; why: Refusal }[] = []
   const fine = new Map<string, Line>()
   const hashes = await erasedAmong(
@@ -441,6 +454,13 @@ async function peopleIn(
       fresh.map((l) => ({ kind: "imported" as const, at, person: idOf(l), subject: id })),
     )
   }
+  // An answer in a file was given elsewhere: it sets nothing off. What is known already stays.
+  await writeImported(
+    tx,
+    id,
+    lines.flatMap((l) => l.fields.map((f) => ({ person: idOf(l), ...f }))),
+    at,
+  )
   await tagThem(tx, id, lines, idOf, g, at)
   return { fresh: fresh.length, known: known.size }
 }

@@ -1,5 +1,7 @@
 // What there is to choose from when a question about people is built.
+import type { Field } from "@/core/person/field"
 import type { Db } from "../db/pool"
+import { listFields } from "./field"
 
 export type Named = { readonly id: number; readonly name: string }
 
@@ -11,6 +13,7 @@ export type SegmentChoices = {
   readonly sequences: readonly Named[]
   readonly sources: readonly string[]
   readonly zones: readonly string[]
+  readonly fields: readonly Field[]
 }
 
 /** By name; at most 500 of each. */
@@ -33,5 +36,6 @@ export async function segmentChoices(db: Db): Promise<SegmentChoices> {
     sequences: await db.rows<Named>("SELECT id, name FROM sequence ORDER BY name LIMIT 500"),
     sources: sources.map((s) => s.source),
     zones: zones.map((z) => z.zone),
+    fields: await listFields(db),
   }
 }

@@ -17,6 +17,7 @@ import { writeReferences } from "../reference"
 import { gone, type Made, ok, refusal, type Saved } from "../saved"
 import { type Before, reconcile, type SavedShared, type Stored } from "../shared"
 import type { Surroundings } from "../surroundings"
+import { knownOfAll, listFields } from "./field"
 
 /** How many segments there may be. */
 const atMost = 200
@@ -199,9 +200,26 @@ async function* exported(s: Surroundings, id: number): AsyncGenerator<readonly E
 /** The same as CSV. */
 export async function* exportSegment(s: Surroundings, id: number): AsyncGenerator<string> {
   if (!(await readSegment(s.db, id))) return
-  yield csv([["email", "name", "joined", "source", "tags"]])
-  for await (const rows of exported(s, id))
-    yield csv(rows.map((r) => [r.email, r.name, r.joined.toISOString(), r.source, r.tags ?? ""]))
+  const fields = await listFields(s.db)
+  yield csv([["email", "name", "time zone", "joined", "source", "tags", ...fields.map((f) => f.label)]])
+  for await (const rows of exported(s, id)) {
+    const known = await knownOfAll(
+      s.db,
+      fields,
+      rows.map((r) => r.id),
+    )
+    yield csv(
+      rows.map((r) => [
+        r.email,
+        r.name,
+        r.zone,
+        r.joined.toISOString(),
+        r.source,
+        r.tags ?? "",
+        ...fields.map((f) => known.get(`${r.id} ${f.id}`) ?? ""),
+      ]),
+    )
+  }
 }
 
 /** The same as cards of an address book (RFC 6350). */

@@ -12,6 +12,7 @@ import { searchedText } from "./person"
 const theirs = {
   address: "id",
   person_tag: "tag_id",
+  person_field: "field_id",
   admission: "id",
   lesson_done: "lesson_id",
   lesson_seen: "lesson_id",

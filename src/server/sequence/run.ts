@@ -35,6 +35,8 @@ export const afterMails: Sequences["afterMails"] = async (tx, gone, at) => {
 const stirring: readonly HappeningKind[] = [
   "tagged",
   "untagged",
+  "answered",
+  "picked",
   "joined",
   "signed-in",
   "admitted",

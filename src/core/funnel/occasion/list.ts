@@ -1,5 +1,6 @@
 // The occasions.
 import type { HappeningKind } from "../../happening"
+import { answered } from "./answered"
 import { away } from "./away"
 import { bought } from "./bought"
 import { courseBegun } from "./course-begun"
@@ -10,6 +11,7 @@ import type { OccasionFacts } from "./kind"
 import { lessonBegun } from "./lesson-begun"
 import { lessonDone } from "./lesson-done"
 import { moduleDone } from "./module-done"
+import { picked } from "./picked"
 import { planBehind } from "./plan-behind"
 import { planEnded } from "./plan-ended"
 import { planPaid } from "./plan-paid"
@@ -30,6 +32,8 @@ const modules = {
   "plan-paid": planPaid,
   tagged,
   untagged,
+  answered,
+  picked,
   "lesson-begun": lessonBegun,
   "lesson-done": lessonDone,
   "quiz-passed": quizPassed,

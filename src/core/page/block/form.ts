@@ -1,9 +1,11 @@
 import * as v from "valibot"
+import type { Asked, Field } from "../../person/field"
+import { refTo } from "../../reference"
 import { words } from "../../words/en"
 import type { Page } from "../document"
 import { escapeHtml } from "../html"
 import { allBlocks } from "../walk"
-import { type BlockModule, id, line } from "./kind"
+import { type BlockModule, id, line, reference } from "./kind"
 
 const schema = v.object({
   id,
@@ -11,6 +13,8 @@ const schema = v.object({
   says: line,
   askName: v.boolean(),
   consent: v.pipe(v.string(), v.maxLength(600)),
+  /** Fields that are asked for besides, in their order. */
+  fields: v.optional(v.pipe(v.array(v.object({ field: reference, required: v.boolean() })), v.maxLength(10))),
   // Double opt-in: what was joined begins only with the press in the mailbox. Pages from before had no choice.
   confirm: v.optional(v.boolean(), true),
   // Taken from pages of other sites, too, where the marketer has the same form.
@@ -46,17 +50,27 @@ export const form: BlockModule<FormBlock> = {
       `<label for="email">${words.page.email}</label><input id="email" name="email" type="email" required autocomplete="email" inputmode="email" maxlength="254" value="`,
     )
     out.slot("email")
+    out.text(`">`)
+    for (const ask of asked(b, context.fields ?? [])) out.ask(ask)
     out.text(
-      `"><div class="hp" aria-hidden="true"><label for="website">${words.page.honeypot}</label><input id="website" name="website" tabindex="-1" autocomplete="off"></div>` +
+      `<div class="hp" aria-hidden="true"><label for="website">${words.page.honeypot}</label><input id="website" name="website" tabindex="-1" autocomplete="off"></div>` +
         `<input type="hidden" name="release" value="${context.release}"><input type="hidden" name="zone" value="">` +
         `<button class="go" dir="auto"${context.release === 0 ? " disabled" : ""}>${escapeHtml(b.says)}</button>` +
         `<p class="small" dir="auto">${escapeHtml(b.consent)}</p></form>`,
     )
   },
-  refs: () => [],
+  refs: (b) => (b.fields ?? []).flatMap((a) => refTo("field", a.field, "asks for it")),
   gap: (b) => (b.says.trim() ? null : "the button of its form says nothing"),
   line: (b) => b.says,
   action: () => "form",
+}
+
+/** The fields that a form asks for, as they are; those that are no longer there are left out. */
+export function asked(b: FormBlock, fields: readonly Field[]): Asked[] {
+  return (b.fields ?? []).flatMap((a) => {
+    const field = fields.find((f) => f.id === a.field)
+    return field ? [{ ...field, required: a.required }] : []
+  })
 }
 
 /** The form of a page, or undefined. */

@@ -8,6 +8,8 @@ export type Known = {
   readonly source: string
   readonly zone: string
   readonly tags: ReadonlySet<number>
+  /** What is known of their fields, folded; of a choice its number. */
+  readonly fields: ReadonlyMap<number, string>
   /** Courses of which they may open something now. */
   readonly courses: ReadonlySet<number>
   /** Of a course's live lessons, how many there are and how many they have done. */

@@ -3,6 +3,7 @@ import * as v from "valibot"
 import { bought } from "./bought"
 import { clicked } from "./clicked"
 import { course } from "./course"
+import { field } from "./field"
 import { here } from "./here"
 import { joined } from "./joined"
 import type { ConditionModule } from "./kind"
@@ -28,6 +29,7 @@ const modules = {
   here,
   opened,
   clicked,
+  field,
   receives,
   zone,
   "signed-in": signedIn,

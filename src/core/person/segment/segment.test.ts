@@ -2,6 +2,7 @@
 // same people as the plain filter is checked against MariaDB in tests/server/segment.test.ts.
 import * as v from "valibot"
 import { describe, expect, it } from "vitest"
+import type { Comparison } from "./field"
 import type { Known } from "./kind"
 import { type Condition, conditionKinds } from "./list"
 import {
@@ -22,6 +23,12 @@ const ana: Known = {
   source: "garden letter",
   zone: "Europe/Oslo",
   tags: new Set([1]),
+  fields: new Map([
+    [40, "sauerkraut"],
+    [41, "12.5"],
+    [42, "1984-03-09"],
+    [43, "7"],
+  ]),
   courses: new Set([10]),
   lessons: new Map([[10, { of: 5, done: 2 }]]),
   done: new Set([100, 101]),
@@ -34,6 +41,15 @@ const ana: Known = {
 }
 const all = (...parts: Segment["parts"]): Segment => ({ match: "all", parts })
 const any = (...parts: Segment["parts"]): Segment => ({ match: "any", parts })
+
+const answer = (field: number, how: Comparison, value: string, has = true): Condition => ({
+  kind: "field",
+  field,
+  how,
+  value,
+  choice: false,
+  has,
+})
 
 describe("a condition", () => {
   it.each<[Condition, boolean, boolean]>([
@@ -62,6 +78,17 @@ describe("a condition", () => {
     [{ kind: "opened", sequence: 30, has: true, days: 5 }, true, false],
     [{ kind: "opened", sequence: 30, has: true, days: 4 }, false, false],
     [{ kind: "opened", sequence: 31, has: false, days: null }, true, true],
+    [answer(40, "is", "Sauerkraut"), true, false],
+    [answer(40, "contains", "KRAUT"), true, false],
+    [answer(40, "known", "", false), false, true],
+    [answer(41, "from", "12,5"), true, false],
+    [answer(41, "from", "12.6"), false, false],
+    [answer(41, "to", "100"), true, false],
+    [answer(42, "before", "1984-03-10"), true, false],
+    [answer(42, "after", "1984-03-09"), false, false],
+    [answer(42, "after", "1984-03-08"), true, false],
+    [answer(43, "is", "7"), true, false],
+    [answer(44, "is", "7", false), true, true],
     [{ kind: "zone", zone: "Europe/Oslo", is: true }, true, false],
     [{ kind: "zone", zone: "Europe/Rome", is: false }, true, true],
     [{ kind: "receives", is: true }, true, false],

@@ -9,6 +9,7 @@ import { changeBlock, freeId, insertAfter, moveBlock, newBlock, removeBlock } fr
 import { mergePages } from "@/core/page/merge"
 import type { Look } from "@/core/page/style"
 import { heldBy } from "@/core/page/walk"
+import type { Field } from "@/core/person/field"
 import type { PageSaved } from "@/server/page/save"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
@@ -50,6 +51,8 @@ export type PageEditorProps = {
   readonly files: readonly EditorFile[]
   readonly courses: readonly { id: number; title: string }[]
   readonly offers: readonly { readonly id: number; readonly name: string }[]
+  /** The school's fields, where a form can stand. */
+  readonly fields?: readonly Field[]
   /** The step that it is a page of; null for a lesson. */
   readonly of: { readonly funnel: Funnel; readonly step: Step } | null
   readonly firstBlock: string | null
@@ -109,6 +112,7 @@ export function PageEditor({
   files: givenFiles,
   courses,
   offers,
+  fields = [],
   of,
   firstBlock,
   draw: drawn,
@@ -332,6 +336,7 @@ export function PageEditor({
                 files={files}
                 onFile={(f) => setFiles([f, ...files])}
                 offers={offers}
+                fields={fields}
                 onVideo={(v) => setVideos([v, ...videos])}
                 onPicture={(p) => setPictures([p, ...pictures])}
                 onChange={(c: Partial<Block>, run) => change(changeBlock(page, block.id, c), `${block.id}:${run}`)}

@@ -4,6 +4,7 @@ import { revalidatePath } from "next/cache"
 import { redirect } from "next/navigation"
 import { studio } from "@/app/door"
 import { erasePerson } from "@/server/person/erase"
+import { setField } from "@/server/person/field"
 import { startImport, takeBackImport } from "@/server/person/import"
 import { newSegment, removeSegment, saveSegment, tryQuestion } from "@/server/person/segment"
 import { type Found, otherPerson, part, unite } from "@/server/person/unite"
@@ -49,6 +50,12 @@ export async function startImportAction(id: number, plan: unknown): Promise<{ re
 
 export async function takeBackImportAction(id: number): Promise<{ refused?: string }> {
   const done = await takeBackImport(await studio(), id)
+  revalidatePath("/studio/people", "layout")
+  return "refused" in done ? { refused: done.refused } : {}
+}
+
+export async function setFieldAction(person: number, field: number, typed: string): Promise<{ refused?: string }> {
+  const done = await setField(await studio(), person, field, typed)
   revalidatePath("/studio/people", "layout")
   return "refused" in done ? { refused: done.refused } : {}
 }

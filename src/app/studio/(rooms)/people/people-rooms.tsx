@@ -10,6 +10,7 @@ export function PeopleRooms() {
           { name: "Everybody", href: "/studio/people" },
           { name: "Segments", href: "/studio/people/segments" },
           { name: "Tags", href: "/studio/people/tags" },
+          { name: "Fields", href: "/studio/people/fields" },
           { name: "Import", href: "/studio/people/import" },
         ]}
       />

@@ -2,6 +2,8 @@
 
 // The fields of each kind of condition, and how one begins.
 import type { ReactNode } from "react"
+import { type Field, type FieldKind, isChosen } from "@/core/person/field"
+import type { Comparison } from "@/core/person/segment/field"
 import { type PlanState, planStates } from "@/core/person/segment/kind"
 import type { Condition, ConditionKind } from "@/core/person/segment/list"
 import type { Named, SegmentChoices } from "@/server/person/segment-view"
@@ -20,6 +22,31 @@ const planWords: Readonly<Record<PlanState, string>> = {
   ended: "has ended before its time",
   finished: "is paid to the end",
 }
+
+const howWords: Readonly<Record<Comparison, string>> = {
+  is: "exactly",
+  contains: "something that contains",
+  from: "this or more",
+  to: "this or less",
+  before: "a day before",
+  after: "a day after",
+  known: "anything",
+}
+
+const howsOf: Readonly<Record<FieldKind, readonly Comparison[]>> = {
+  text: ["is", "contains", "known"],
+  number: ["is", "from", "to", "known"],
+  date: ["is", "before", "after", "known"],
+  choice: ["is", "known"],
+  "yes-no": ["is", "known"],
+}
+
+const freshFieldCondition = (f: Field) => ({
+  field: f.id,
+  how: isChosen(f) ? ("is" as const) : ("known" as const),
+  value: f.choices[0] ? String(f.choices[0].id) : "",
+  choice: isChosen(f),
+})
 
 const fields: { readonly [K in ConditionKind]: Fields<K> } = {
   "signed-in": ({ c, set }) => (
@@ -118,6 +145,59 @@ const fields: { readonly [K in ConditionKind]: Fields<K> } = {
       <Days label="In the last days" value={c.days} ever onChange={(days) => set({ days })} />
     </>
   ),
+  field: ({ c, choices, set }) => {
+    const field = choices.fields.find((f) => f.id === c.field)
+    const hows = field ? howsOf[field.kind] : ([c.how] as const)
+    return (
+      <>
+        <Is is={c.has} yes="answered" no="didn’t answer" onChange={(has) => set({ has })} />
+        <Which
+          label="Field"
+          all={choices.fields.map((f) => ({ id: f.id, name: f.label }))}
+          value={c.field}
+          onChange={(id) => {
+            const chosen = choices.fields.find((f) => f.id === id)
+            if (chosen) set(freshFieldCondition(chosen))
+          }}
+        />
+        <div className="min-w-40 flex-1">
+          <SelectField
+            label="With"
+            value={c.how}
+            onChange={(e) => {
+              const how = e.target.value as typeof c.how
+              set({ how, choice: how === "is" && field !== undefined && isChosen(field) })
+            }}
+          >
+            {hows.map((how) => (
+              <option key={how} value={how}>
+                {howWords[how]}
+              </option>
+            ))}
+          </SelectField>
+        </div>
+        {c.how === "known" ? null : c.choice ? (
+          <Which
+            label="Answer"
+            all={(field?.choices ?? []).map((x) => ({ id: x.id, name: x.says }))}
+            value={Number(c.value)}
+            onChange={(id) => set({ value: String(id ?? c.value) })}
+          />
+        ) : (
+          <div className="min-w-32 flex-1">
+            <TextField
+              label="Answer"
+              type={field?.kind === "date" ? "date" : "text"}
+              inputMode={field?.kind === "number" ? "decimal" : undefined}
+              value={c.value}
+              maxLength={200}
+              onChange={(e) => set({ value: e.target.value })}
+            />
+          </div>
+        )}
+      </>
+    )
+  },
   zone: ({ c, choices, set }) => (
     <>
       <Is is={c.is} yes="live in" no="don’t live in" onChange={(is) => set({ is })} />
@@ -170,6 +250,7 @@ export function freshCondition(kind: ConditionKind, choices: SegmentChoices): Co
     here: { kind: "here", has: false, days: 30 },
     clicked: { kind: "clicked", has: true, days: 30 },
     opened: { kind: "opened", sequence: null, has: true, days: 30 },
+    field: choices.fields[0] ? { kind: "field", has: true, ...freshFieldCondition(choices.fields[0]) } : null,
     receives: { kind: "receives", is: true },
     zone: choices.zones[0] ? { kind: "zone", zone: choices.zones[0], is: true } : null,
   }

@@ -1,10 +1,11 @@
 "use client"
 
+import type { Field as PersonField } from "@/core/person/field"
 import { Check } from "@/ui/check"
 import { Field, TextField } from "@/ui/field"
 import type { SettingsOf } from "./settings"
 
-export const Form: SettingsOf<"form"> = ({ block, onChange }) => {
+export const Form: SettingsOf<"form"> = ({ block, fields, onChange }) => {
   return (
     <div className="space-y-3">
       <TextField
@@ -16,6 +17,7 @@ export const Form: SettingsOf<"form"> = ({ block, onChange }) => {
       <Check checked={block.askName} onChange={(askName) => onChange({ askName }, "askName")}>
         Ask for the first name
       </Check>
+      <AskedFields asks={block.fields ?? []} fields={fields} onChange={(f) => onChange({ fields: f }, "fields")} />
       <Check
         checked={block.confirm}
         onChange={(confirm) => onChange({ confirm }, "confirm")}
@@ -39,5 +41,82 @@ export const Form: SettingsOf<"form"> = ({ block, onChange }) => {
         )}
       </Field>
     </div>
+  )
+}
+
+type Ask = { field: number; required: boolean }
+
+/** Which of the school's fields the form asks for, in their order. */
+function AskedFields({
+  asks,
+  fields,
+  onChange,
+}: {
+  asks: readonly Ask[]
+  fields: readonly PersonField[]
+  onChange: (asks: Ask[]) => void
+}) {
+  const left = fields.filter((f) => !asks.some((a) => a.field === f.id))
+  return (
+    <fieldset>
+      <legend className="mb-1 text-[0.87rem] font-semibold">Ask besides</legend>
+      <ul>
+        {asks.map((a, i) => {
+          const name = fields.find((f) => f.id === a.field)?.label ?? "No longer there"
+          return (
+            <li key={a.field} className="border-t border-line py-1.5">
+              <div className="flex items-baseline gap-2">
+                <span className="min-w-0 flex-1 [overflow-wrap:anywhere]">{name}</span>
+                {i > 0 ? (
+                  <button
+                    type="button"
+                    aria-label={`Move up: ${name}`}
+                    className="min-h-6 px-1.5 text-soft hover:text-ink"
+                    onClick={() => onChange(asks.with(i, asks[i - 1]!).with(i - 1, a))}
+                  >
+                    ↑
+                  </button>
+                ) : null}
+                <button
+                  type="button"
+                  aria-label={`Don’t ask: ${name}`}
+                  className="min-h-6 px-1.5 text-soft hover:text-dusk"
+                  onClick={() => onChange(asks.filter((x) => x !== a))}
+                >
+                  ×
+                </button>
+              </div>
+              <Check checked={a.required} onChange={(required) => onChange(asks.with(i, { ...a, required }))}>
+                An answer is needed
+              </Check>
+            </li>
+          )
+        })}
+      </ul>
+      {left.length && asks.length < 10 ? (
+        <select
+          aria-label="Ask for a field"
+          className="mt-1 min-h-9 w-full rounded-md border border-line bg-card px-2"
+          value=""
+          onChange={(e) => onChange([...asks, { field: Number(e.target.value), required: false }])}
+        >
+          <option value="">Ask for…</option>
+          {left.map((f) => (
+            <option key={f.id} value={f.id}>
+              {f.label}
+            </option>
+          ))}
+        </select>
+      ) : null}
+      {fields.length ? null : (
+        <p className="text-[0.84rem] text-soft">
+          Fields are made in{" "}
+          <a className="text-slate underline" href="/studio/people/fields">
+            People › Fields
+          </a>
+          .
+        </p>
+      )}
+    </fieldset>
   )
 }

@@ -2,6 +2,7 @@
 import type { ReactNode } from "react"
 import type { Funnel, Step } from "@/core/funnel/draft"
 import type { Block, BlockKind } from "@/core/page/document"
+import type { Field } from "@/core/person/field"
 
 export type EditorPicture = {
   readonly id: number
@@ -29,6 +30,8 @@ export type SettingsProps<K extends BlockKind> = {
   readonly videos: readonly EditorVideo[]
   readonly files: readonly EditorFile[]
   readonly offers: readonly { readonly id: number; readonly name: string }[]
+  /** The school's fields, which a form can ask for. */
+  readonly fields: readonly Field[]
   readonly onPicture: (picture: EditorPicture) => void
   readonly onFile: (file: EditorFile) => void
   readonly onVideo: (video: EditorVideo) => void

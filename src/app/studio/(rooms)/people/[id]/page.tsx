@@ -2,6 +2,7 @@ import { notFound, redirect } from "next/navigation"
 import { studio } from "@/app/door"
 import { orderStates } from "@/core/ledger/order"
 import { moneyText } from "@/core/offer/money"
+import { knownOf, listFields } from "@/server/person/field"
 import { personStory } from "@/server/person/people"
 import { unitedLately } from "@/server/person/unite"
 import { schoolZone } from "@/server/school-view"
@@ -11,6 +12,7 @@ import { day, longMoment } from "../../words"
 import { EndAdmission } from "./end-admission"
 import { Erase } from "./erase"
 import { HoldMail } from "./hold-mail"
+import { PersonFields } from "./person-fields"
 import { Unite } from "./unite"
 
 export const metadata = { title: "Person" }
@@ -24,6 +26,8 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
   const lately = await unitedLately(s, story.person.id)
   const now = await s.clock.now()
   const { person } = story
+  const fields = await listFields(s.db)
+  const known = Object.fromEntries((await knownOf(s.db, person.id)).map((k) => [k.field.id, k.kept]))
   return (
     <div className="mx-auto max-w-5xl pt-2">
       <p className="text-[0.9rem]">
@@ -159,6 +163,7 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
             ))}
             <HoldMail person={person.id} held={story.held} />
           </section>
+          {fields.length ? <PersonFields person={person.id} fields={fields} known={known} /> : null}
           <section aria-label="Tags">
             <h2>Tags</h2>
             <p className="mt-1">

@@ -10,7 +10,7 @@ import { Check } from "@/ui/check"
 import { TextField } from "@/ui/field"
 import { startImportAction, takeBackImportAction } from "../../actions"
 
-const roleWords: Readonly<Record<Role, string>> = {
+const roleWords: Readonly<Record<(typeof roles)[number], string>> = {
   email: "E-mail address",
   name: "Name",
   "first-name": "First name",
@@ -81,6 +81,11 @@ function Plan({ seen }: { seen: ImportSeen }) {
                     {roles.map((r) => (
                       <option key={r} value={r}>
                         {roleWords[r]}
+                      </option>
+                    ))}
+                    {seen.fields.map((f) => (
+                      <option key={f.id} value={`field:${f.id}`}>
+                        {f.label}
                       </option>
                     ))}
                   </select>

@@ -5,6 +5,7 @@ import type { Funnel, Step } from "@/core/funnel/draft"
 import { blocksFor } from "@/core/page/block/list"
 import { type CompileContext, compilePage, fillPage } from "@/core/page/compile"
 import type { Page } from "@/core/page/document"
+import type { Field } from "@/core/person/field"
 import { locale } from "@/core/words/locale"
 import type { EditorPicture, EditorVideo } from "../../../../page-editor/block/settings"
 import { PageEditor } from "../../../../page-editor/page-editor"
@@ -19,6 +20,7 @@ type Props = {
   readonly courses: readonly { id: number; title: string }[]
   readonly videos: readonly EditorVideo[]
   readonly offers: NonNullable<CompileContext["offers"]>
+  readonly fields: readonly Field[]
   readonly strip: readonly { id: number; name: string; n: number }[]
   readonly at: number
   readonly firstBlock: string | null
@@ -34,6 +36,7 @@ export function StepEditor({
   courses,
   videos,
   offers,
+  fields,
   strip,
   at,
   firstBlock,
@@ -46,11 +49,12 @@ export function StepEditor({
         pictures: new Map(shown.map((p) => [p.id, p])),
         videos: new Map(playing.map((x) => [x.id, x])),
         offers,
+        fields,
         release: 0,
       }
       return fillPage(compilePage({ ...step, page }, context).pieces, {})
     },
-    [funnel, school, offers, step],
+    [funnel, school, offers, fields, step],
   )
   const save = useCallback(
     (known: number, page: Page, base: Page) => savePageAction(step.id, known, page, base),
@@ -75,6 +79,7 @@ export function StepEditor({
       files={[]}
       courses={courses}
       offers={Object.values(offers)}
+      fields={fields}
       of={{ funnel, step }}
       firstBlock={firstBlock}
       draw={draw}

@@ -41,6 +41,7 @@ export default async function EditorPage({ params, searchParams }: Params) {
       courses={await courseNames(s.db)}
       videos={of("video")}
       offers={context.offers ?? {}}
+      fields={context.fields ?? []}
       strip={pages.map((x) => ({ id: x.id, name: x.name, n: count(x.id) }))}
       at={at}
       firstBlock={(await searchParams).block ?? null}

@@ -1,0 +1,93 @@
+"use client"
+
+import { useRouter } from "next/navigation"
+import { useState, useTransition } from "react"
+import { type Field, isChosen, showValue } from "@/core/person/field"
+import { Button } from "@/ui/button"
+import { SelectField, TextField } from "@/ui/field"
+import { setFieldAction } from "../actions"
+
+/** What is known of somebody by the school's fields; each can be changed. `known`: as it is kept, by field. */
+export function PersonFields({
+  person,
+  fields,
+  known,
+}: {
+  person: number
+  fields: readonly Field[]
+  known: Readonly<Record<number, string>>
+}) {
+  const [editing, setEditing] = useState<number | null>(null)
+  return (
+    <section aria-label="Fields">
+      <h2>Fields</h2>
+      {fields.map((f) =>
+        editing === f.id ? (
+          <Change key={f.id} person={person} field={f} kept={known[f.id] ?? ""} done={() => setEditing(null)} />
+        ) : (
+          <div key={f.id} className="mt-1 flex items-baseline gap-2">
+            <p className="min-w-0 flex-1 [overflow-wrap:anywhere]">
+              {known[f.id] === undefined ? <span className="text-soft">Not known</span> : showValue(f, known[f.id]!)}
+              <span className="block text-[0.9rem] text-soft">{f.label}</span>
+            </p>
+            <button
+              type="button"
+              aria-label={`Change: ${f.label}`}
+              className="min-h-6 text-[0.9rem] text-slate hover:underline"
+              onClick={() => setEditing(f.id)}
+            >
+              Change
+            </button>
+          </div>
+        ),
+      )}
+    </section>
+  )
+}
+
+function Change({ person, field, kept, done }: { person: number; field: Field; kept: string; done: () => void }) {
+  const router = useRouter()
+  const [busy, start] = useTransition()
+  const [typed, setTyped] = useState(kept)
+  const [refused, setRefused] = useState("")
+  return (
+    <form
+      className="mt-1 space-y-2"
+      onSubmit={(e) => {
+        e.preventDefault()
+        start(async () => {
+          const told = await setFieldAction(person, field.id, typed)
+          if (told.refused) return setRefused(told.refused)
+          router.refresh()
+          done()
+        })
+      }}
+    >
+      {isChosen(field) ? (
+        <SelectField label={field.label} value={typed} error={refused} onChange={(e) => setTyped(e.target.value)}>
+          <option value="">Not known</option>
+          {field.choices.map((c) => (
+            <option key={c.id} value={c.id}>
+              {c.says}
+            </option>
+          ))}
+        </SelectField>
+      ) : (
+        <TextField
+          label={field.label}
+          type={field.kind === "date" ? "date" : "text"}
+          value={typed}
+          error={refused}
+          maxLength={500}
+          onChange={(e) => setTyped(e.target.value)}
+        />
+      )}
+      <div className="flex gap-2">
+        <Button type="submit" look="primary" disabled={busy}>
+          Save
+        </Button>
+        <Button onClick={done}>Cancel</Button>
+      </div>
+    </form>
+  )
+}

@@ -1,0 +1,155 @@
+"use client"
+
+import { useRouter } from "next/navigation"
+import { useState, useTransition } from "react"
+import type { Field } from "@/core/person/field"
+import { locale } from "@/core/words/locale"
+import { Button } from "@/ui/button"
+import { Dialog } from "@/ui/dialog"
+import { TextField } from "@/ui/field"
+import { removeFieldAction, renameFieldAction, saveChoicesAction } from "./actions"
+
+/** Another name for a field, and what can be chosen where it is a choice. */
+export function ChangeField({ field }: { field: Field }) {
+  const router = useRouter()
+  const [busy, start] = useTransition()
+  const [label, setLabel] = useState(field.label)
+  const [refused, setRefused] = useState("")
+  return (
+    <div className="mt-3 max-w-2xl space-y-4">
+      <form
+        className="flex items-start gap-2"
+        onSubmit={(e) => {
+          e.preventDefault()
+          start(async () => {
+            setRefused((await renameFieldAction(field.id, label)).refused ?? "")
+            router.refresh()
+          })
+        }}
+      >
+        <div className="flex-1">
+          <TextField
+            label="Name"
+            value={label}
+            maxLength={60}
+            required
+            error={refused || undefined}
+            onChange={(e) => setLabel(e.target.value)}
+          />
+        </div>
+        <Button type="submit" className="mt-6" disabled={busy || label.trim() === field.label}>
+          Rename
+        </Button>
+      </form>
+      {field.kind === "choice" ? <Choices field={field} /> : null}
+    </div>
+  )
+}
+
+type Row = { readonly id: number | null; readonly says: string }
+
+function Choices({ field }: { field: Field }) {
+  const router = useRouter()
+  const [busy, start] = useTransition()
+  const [rows, setRows] = useState<readonly Row[]>([...field.choices, { id: null, says: "" }])
+  const [refused, setRefused] = useState("")
+  const said = rows.filter((r) => r.says.trim())
+  const type = (i: number, says: string) => {
+    const typed = rows.with(i, { ...rows[i]!, says })
+    setRows(i === rows.length - 1 && says ? [...typed, { id: null, says: "" }] : typed)
+  }
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault()
+        start(async () => {
+          setRefused((await saveChoicesAction(field.id, said)).refused ?? "")
+          router.refresh()
+        })
+      }}
+    >
+      <fieldset>
+        <legend className="mb-1 text-[0.87rem] font-semibold">Choices</legend>
+        {rows.map((r, i) => (
+          <div key={i} className="flex items-center gap-1 py-0.5">
+            <input
+              aria-label={`Choice ${i + 1}`}
+              className="min-h-9 min-w-0 flex-1 rounded-md border border-line bg-card px-2.5"
+              value={r.says}
+              maxLength={80}
+              placeholder={i === rows.length - 1 ? "One more" : "Empty: it goes"}
+              onChange={(e) => type(i, e.target.value)}
+            />
+            {i > 0 && r.says ? (
+              <button
+                type="button"
+                aria-label={`Move up: ${r.says}`}
+                className="min-h-6 px-1.5 text-soft hover:text-ink"
+                onClick={() => setRows(rows.with(i, rows[i - 1]!).with(i - 1, r))}
+              >
+                ↑
+              </button>
+            ) : null}
+          </div>
+        ))}
+      </fieldset>
+      {refused ? (
+        <p role="alert" className="mt-1 font-semibold text-dusk">
+          {refused}
+        </p>
+      ) : null}
+      <Button type="submit" className="mt-2" disabled={busy || !said.length}>
+        Save the choices
+      </Button>
+    </form>
+  )
+}
+
+/** Asks before a field is removed, with what is known by it. */
+export function RemoveField({ field, people, uses }: { field: Field; people: number; uses: number }) {
+  const [open, setOpen] = useState(false)
+  const [busy, start] = useTransition()
+  const [refused, setRefused] = useState("")
+  const router = useRouter()
+  if (uses) return <p className="mt-4 text-soft">It can be removed once nothing uses it.</p>
+  return (
+    <>
+      <Button look="danger" className="mt-4" onClick={() => setOpen(true)}>
+        Remove this field
+      </Button>
+      <Dialog open={open} onOpenChange={setOpen} title={`Remove the field “${field.label}”?`}>
+        <p>
+          {people === 0
+            ? "Nobody has answered it."
+            : people === 1
+              ? "What one person answered is lost."
+              : `What ${people.toLocaleString(locale)} people answered is lost.`}
+        </p>
+        {refused ? (
+          <p role="alert" className="mt-2 font-semibold text-dusk">
+            {refused}
+          </p>
+        ) : null}
+        <div className="mt-4 flex justify-end gap-2">
+          <Button
+            look="danger"
+            disabled={busy}
+            onClick={() =>
+              start(async () => {
+                const done = await removeFieldAction(field.id)
+                if (done.refused) return setRefused(done.refused)
+                setOpen(false)
+                router.push("/studio/people/fields")
+              })
+            }
+          >
+            Remove it
+          </Button>
+          <Button look="primary" onClick={() => setOpen(false)}>
+            Keep it
+          </Button>
+        </div>
+      </Dialog>
+    </>
+  )
+}

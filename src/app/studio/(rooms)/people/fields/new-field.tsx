@@ -1,0 +1,36 @@
+"use client"
+
+import { useActionState } from "react"
+import { fieldKinds } from "@/core/person/field"
+import { Button } from "@/ui/button"
+import { SelectField, TextField } from "@/ui/field"
+import { newFieldAction } from "./actions"
+import { kindWords } from "./words"
+
+/** One more thing to know of people. */
+export function NewField() {
+  const [told, act, busy] = useActionState(newFieldAction, {})
+  return (
+    <form action={act} className="mt-3 grid max-w-2xl items-start gap-3 sm:grid-cols-[minmax(0,1fr)_13rem_auto]">
+      <TextField
+        label="New field"
+        name="label"
+        required
+        maxLength={60}
+        placeholder="Where do you ferment?"
+        hint="Forms ask it in these words."
+        error={told.refused}
+      />
+      <SelectField label="Answered with" name="kind" defaultValue="text">
+        {fieldKinds.map((k) => (
+          <option key={k} value={k}>
+            {kindWords[k]}
+          </option>
+        ))}
+      </SelectField>
+      <Button type="submit" className="sm:mt-6" disabled={busy}>
+        Make it
+      </Button>
+    </form>
+  )
+}

@@ -1,0 +1,7 @@
+import type { OccasionFacts } from "./kind"
+
+export const answered: OccasionFacts = {
+  says: (name) => `answers ${name}`,
+  about: "field",
+  happens: "answered",
+}
