@@ -1,12 +1,12 @@
 "use client"
 
-import { Mark, mergeAttributes } from "@tiptap/core"
-import { EditorContent, useEditor } from "@tiptap/react"
+import { Mark, mergeAttributes, Node } from "@tiptap/core"
+import { EditorContent, useEditor, useEditorState } from "@tiptap/react"
 import StarterKit from "@tiptap/starter-kit"
-import { useId, useState } from "react"
+import { type ReactNode, useId, useState } from "react"
 
 /** A personal word: reads as what will stand there, and carries the words for those of whom it isn't known. */
-const Chip = Mark.create({
+const ChipMark = Mark.create({
   name: "chip",
   inclusive: false,
   addAttributes() {
@@ -19,22 +19,73 @@ const Chip = Mark.create({
   renderHTML: ({ HTMLAttributes }) => ["span", mergeAttributes(HTMLAttributes), 0],
 })
 
-export type Chip = { readonly word: string; readonly label: string; readonly otherwise: string }
+/** A picture that has been uploaded, by its number; where it is fetched from is looked up whenever it is drawn. */
+const PictureNode = Node.create({
+  name: "picture",
+  group: "block",
+  atom: true,
+  draggable: true,
+  addAttributes() {
+    return {
+      media: { parseHTML: (e) => e.getAttribute("data-media"), renderHTML: (a) => ({ "data-media": a.media }) },
+      alt: { default: "", parseHTML: (e) => e.getAttribute("alt") ?? "", renderHTML: (a) => ({ alt: a.alt }) },
+      src: { default: null, parseHTML: (e) => e.getAttribute("src") },
+    }
+  },
+  parseHTML: () => [{ tag: "img[data-media]" }],
+  renderHTML: ({ HTMLAttributes }) => ["img", HTMLAttributes],
+})
 
-/** Rich text as HTML. `chips` are the personal words that can be put in. */
+export type Chip = {
+  readonly word: string
+  readonly label: string
+  readonly otherwise: string
+  /** Under which it stands in the list. */
+  readonly group: string
+}
+
+type Picture = { readonly id: number; readonly name: string; readonly url: string }
+
+/** The HTML with what chips are called now, and with where pictures are fetched from. */
+function fresh(html: string, chips: readonly Chip[], pictures: readonly Picture[]): string {
+  const holder = new DOMParser().parseFromString(html, "text/html").body
+  for (const span of holder.querySelectorAll("span[data-word]")) {
+    const chip = chips.find((c) => c.word === span.getAttribute("data-word"))
+    if (chip) span.textContent = chip.label
+  }
+  for (const image of holder.querySelectorAll("img[data-media]")) {
+    const picture = pictures.find((p) => String(p.id) === image.getAttribute("data-media"))
+    if (picture) image.setAttribute("src", picture.url)
+  }
+  return holder.innerHTML
+}
+
+const withoutSources = (html: string) => html.replace(/(<img\b[^>]*?) src="[^"]*"/g, "$1")
+
+/**
+ * Rich text as HTML. `chips` are the personal words that can be put in, `moment` makes one of a date and time, `pictures` are those
+ * that can be shown; `upload` draws what brings another.
+ */
 export function RichText({
   label,
   value,
   onChange,
   chips = [],
+  moment,
+  pictures,
+  upload,
 }: {
   label: string
   value: string
   onChange: (html: string) => void
   chips?: readonly Chip[]
+  moment?: (local: string) => Chip
+  pictures?: readonly Picture[]
+  upload?: (put: (picture: Picture) => void) => ReactNode
 }) {
   const id = useId()
-  const [linking, setLinking] = useState<string | null>(null)
+  const [asking, setAsking] = useState<"link" | "moment" | "picture" | null>(null)
+  const [typed, setTyped] = useState("")
   const editor = useEditor({
     immediatelyRender: false,
     extensions: [
@@ -42,9 +93,12 @@ export function RichText({
         heading: { levels: [2, 3] },
         link: { openOnClick: false, protocols: ["http", "https", "mailto"] },
       }),
-      Chip,
+      ChipMark,
+      ...(pictures ? [PictureNode] : []),
     ],
-    content: value,
+    onBeforeCreate: ({ editor }) => {
+      editor.options.content = fresh(value, chips, pictures ?? [])
+    },
     editorProps: {
       attributes: {
         role: "textbox",
@@ -53,7 +107,14 @@ export function RichText({
         class: "tiptap prose-heron",
       },
     },
-    onUpdate: ({ editor }) => onChange(editor.getHTML()),
+    onUpdate: ({ editor }) => onChange(withoutSources(editor.getHTML())),
+  })
+  const at = useEditorState({
+    editor,
+    selector: ({ editor }) => ({
+      chip: editor?.isActive("chip") ? String(editor.getAttributes("chip").otherwise ?? "") : null,
+      picture: editor?.isActive("picture") ? String(editor.getAttributes("picture").alt ?? "") : null,
+    }),
   })
   const tool = (name: string, says: string, run: () => void, active = false) => (
     <button
@@ -66,6 +127,32 @@ export function RichText({
       {says}
     </button>
   )
+  const putChip = (chip: Chip) =>
+    editor
+      ?.chain()
+      .focus()
+      .insertContent([
+        {
+          type: "text",
+          text: chip.label,
+          marks: [{ type: "chip", attrs: { word: chip.word, otherwise: chip.otherwise } }],
+        },
+        { type: "text", text: " " },
+      ])
+      .run()
+  const putPicture = (p: Picture) => {
+    editor
+      ?.chain()
+      .focus()
+      .insertContent({ type: "picture", attrs: { media: String(p.id), alt: "", src: p.url } })
+      .run()
+    setAsking(null)
+  }
+  const ask = (what: typeof asking, begin = "") => {
+    setTyped(begin)
+    setAsking(what)
+  }
+  const groups = [...new Set(chips.map((c) => c.group))]
   return (
     <div>
       <span id={`${id}-label`} className="mb-1 block text-[0.87rem] font-semibold">
@@ -87,64 +174,113 @@ export function RichText({
               editor.isActive("heading"),
             )}
             {tool("list", "List", () => editor.chain().focus().toggleBulletList().run(), editor.isActive("bulletList"))}
-            {tool(
-              "link",
-              "Link",
-              () => setLinking(editor.getAttributes("link").href ?? "https://"),
-              editor.isActive("link"),
-            )}
+            {tool("link", "Link", () => ask("link", editor.getAttributes("link").href ?? "https://"))}
+            {pictures ? tool("picture", "Picture", () => ask("picture")) : null}
+            {pictures ? tool("line", "Line", () => editor.chain().focus().setHorizontalRule().run()) : null}
             {chips.length ? (
               <select
-                aria-label="Insert name or course"
-                className="ml-1 rounded border border-line bg-card px-1 py-0.5 text-[0.87rem]"
+                aria-label="Insert a personal word"
+                className="ml-1 max-w-44 rounded border border-line bg-card px-1 py-0.5 text-[0.87rem]"
                 value=""
                 onChange={(e) => {
                   const chip = chips.find((c) => c.word === e.target.value)
-                  if (chip)
-                    editor
-                      .chain()
-                      .focus()
-                      .insertContent([
-                        {
-                          type: "text",
-                          text: chip.label,
-                          marks: [{ type: "chip", attrs: { word: chip.word, otherwise: chip.otherwise } }],
-                        },
-                        { type: "text", text: " " },
-                      ])
-                      .run()
+                  if (chip) putChip(chip)
+                  else if (e.target.value === "moment") ask("moment")
                 }}
               >
-                <option value="">Insert name or course…</option>
-                {chips.map((c) => (
-                  <option key={c.word} value={c.word}>
-                    {c.label}
-                  </option>
+                <option value="">Personal word…</option>
+                {groups.map((group) => (
+                  <optgroup key={group} label={group}>
+                    {chips
+                      .filter((c) => c.group === group)
+                      .map((c) => (
+                        <option key={c.word} value={c.word}>
+                          {c.label}
+                        </option>
+                      ))}
+                  </optgroup>
                 ))}
+                {moment ? (
+                  <optgroup label="Times">
+                    <option value="moment">A date and time, where they are…</option>
+                  </optgroup>
+                ) : null}
               </select>
             ) : null}
           </div>
         ) : null}
-        {linking !== null && editor ? (
+        {asking && asking !== "picture" && editor ? (
           <form
             className="flex gap-2 border-b border-line px-2 py-1.5"
             onSubmit={(e) => {
               e.preventDefault()
-              if (linking.trim() === "" || linking === "https://") editor.chain().focus().unsetLink().run()
-              else editor.chain().focus().extendMarkRange("link").setLink({ href: linking.trim() }).run()
-              setLinking(null)
+              if (asking === "moment") {
+                if (typed && moment) putChip(moment(typed.slice(0, 16)))
+              } else if (typed.trim() === "" || typed === "https://") editor.chain().focus().unsetLink().run()
+              else editor.chain().focus().extendMarkRange("link").setLink({ href: typed.trim() }).run()
+              setAsking(null)
             }}
           >
             <input
-              aria-label="Address the link leads to"
+              aria-label={asking === "link" ? "Address the link leads to" : "Date and time at the school"}
+              type={asking === "link" ? "text" : "datetime-local"}
               className="min-w-0 flex-1 rounded border border-line bg-card px-2 py-0.5"
-              value={linking}
-              onChange={(e) => setLinking(e.target.value)}
+              value={typed}
+              onChange={(e) => setTyped(e.target.value)}
             />
             <button type="submit" className="rounded border border-line px-2">
               Set
             </button>
           </form>
+        ) : null}
+        {asking === "picture" ? (
+          <div className="grid items-end gap-3 border-b border-line px-2 py-1.5 sm:grid-cols-2">
+            <select
+              aria-label="Picture to put in"
+              className="min-h-9 min-w-0 rounded border border-line bg-card px-2"
+              value=""
+              onChange={(e) => {
+                const chosen = pictures?.find((p) => String(p.id) === e.target.value)
+                if (chosen) putPicture(chosen)
+              }}
+            >
+              <option value="">Choose a picture…</option>
+              {pictures?.map((p) => (
+                <option key={p.id} value={p.id}>
+                  {p.name}
+                </option>
+              ))}
+            </select>
+            {upload?.(putPicture)}
+          </div>
+        ) : null}
+        {at?.chip != null && editor ? (
+          <label className="flex items-center gap-2 border-b border-line bg-paper px-2 py-1 text-[0.87rem]">
+            Where it isn’t known:
+            <input
+              className="min-w-0 flex-1 rounded border border-line bg-card px-2 py-0.5"
+              value={at.chip}
+              maxLength={80}
+              onChange={(e) =>
+                editor
+                  .chain()
+                  .extendMarkRange("chip")
+                  .updateAttributes("chip", { otherwise: e.target.value.replace(/[‹›]/g, "") })
+                  .run()
+              }
+            />
+          </label>
+        ) : null}
+        {at?.picture != null && editor ? (
+          <label className="flex items-center gap-2 border-b border-line bg-paper px-2 py-1 text-[0.87rem]">
+            What it shows, for those who can’t see it:
+            <input
+              className="min-w-0 flex-1 rounded border border-line bg-card px-2 py-0.5"
+              value={at.picture}
+              maxLength={300}
+              onChange={(e) => editor.commands.updateAttributes("picture", { alt: e.target.value })}
+            />
+          </label>
         ) : null}
         <EditorContent editor={editor} />
       </div>

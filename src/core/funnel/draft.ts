@@ -38,6 +38,8 @@ export type SequenceMail = {
   readonly subject: string
   /** What inboxes show after the subject; empty: the beginning of the text. */
   readonly preview: string
+  /** The plain text where it is written by hand; empty: it is made. */
+  readonly plain: string
   /** Sanitised HTML with chips. */
   readonly body: string
   readonly button: string

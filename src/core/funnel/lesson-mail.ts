@@ -19,6 +19,7 @@ export function lessonMail(
     afterDays: i === 0 ? 0 : 1,
     atMinute: i === 0 ? null : morning,
     preview: "",
+    plain: "",
     subject: numbered(lesson.title, i, of),
     body:
       `<p>${i === 0 ? "Hello" : "Good morning"} ${richChip("first-name", "friend")},</p>` +

@@ -47,6 +47,7 @@ const funnel = v.object({
           atMinute: v.nullable(number),
           subject: v.string(),
           preview: v.optional(v.string(), ""),
+          plain: v.optional(v.string(), ""),
           body: v.string(),
           button: v.string(),
           lessonId: v.nullable(number),

@@ -4,6 +4,7 @@ import * as v from "valibot"
 import { refsOfSegment, segmentSchema } from "../person/segment/segment"
 import { type Ref, refTo } from "../reference"
 import { refusals } from "../words/refusals"
+import { refsOfBody } from "./body"
 import { fromSchema, fromSchool } from "./from"
 import { ranks } from "./manners"
 
@@ -28,6 +29,7 @@ export const broadcastSchema = v.object({
   preview: v.pipe(v.string(), v.trim(), v.maxLength(200, refusals.value.longest(200))),
   /** Sanitised HTML with chips. */
   body: v.pipe(v.string(), v.maxLength(60_000, refusals.funnel.mailLong)),
+  plain: v.optional(v.pipe(v.string(), v.maxLength(60_000, refusals.funnel.mailLong)), ""),
   button: v.pipe(v.string(), v.trim(), v.maxLength(80, refusals.funnel.buttonLong(80))),
   lesson: v.nullable(id),
   step: v.nullable(id),
@@ -65,6 +67,7 @@ export const newBroadcastDocument: Broadcast = {
   from: fromSchool,
   preview: "",
   body: "",
+  plain: "",
   button: "",
   lesson: null,
   step: null,
@@ -80,6 +83,7 @@ export function refsOfBroadcast(b: Broadcast): Ref[] {
   return [
     ...refsOfSegment(b.to),
     ...(b.less ? refsOfSegment(b.less) : []),
+    ...refsOfBody(b.body),
     ...refTo("lesson", b.lesson, "leads to it"),
     ...refTo("step", b.step, "leads to it"),
   ]

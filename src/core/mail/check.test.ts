@@ -5,6 +5,7 @@ import { plainChip, richChip } from "./chip"
 
 const good: LetterToCheck = {
   subject: "Salt, and how much of it",
+  plain: "",
   preview: "Two in a hundred, by weight",
   body: `<p>Hello ${richChip("first-name", "friend")}, <a href="https://s.example/">read</a></p>`,
   button: "Open",
@@ -21,6 +22,12 @@ describe("a letter", () => {
   it.each<[string, Partial<LetterToCheck>, string[]]>([
     ["no subject", { subject: " " }, ["no-subject"]],
     ["a subject that phones cut", { subject: "x".repeat(42) }, ["long-subject"]],
+    ["a picture beside too little text", { body: '<p>Look!</p><img data-media="4" alt="A jar">' }, ["picture-only"]],
+    [
+      "a picture without words",
+      { body: `${good.body}<p>${"word ".repeat(20)}</p><img data-media="4" alt="">` },
+      ["no-alt"],
+    ],
     ["a chip counts as a name", { subject: plainChip("first-name", "friend of the house and of its crocks") }, []],
     ["shouting", { subject: "SALT NOW" }, ["all-capitals"]],
     ["no preview line", { preview: "" }, ["no-preview"]],

@@ -1,12 +1,14 @@
 // What is looked for in an e-mail before it goes: what its readers would miss, and what mail programs do to it.
-import { chipNames } from "./chip"
-import { linksOf } from "./compose"
+import { linksOf, picturesOf } from "./body"
+import { isChipWord, plainChips, richChips } from "./chip"
 
 export type LetterToCheck = {
   readonly subject: string
   readonly preview: string
   /** Sanitised HTML with chips. */
   readonly body: string
+  /** The plain text where it is written by hand; empty: it is made. */
+  readonly plain: string
   readonly button: string
   /** Where the button leads: nowhere, to what isn't live, or to what is. */
   readonly leads: "nowhere" | "not-live" | "live"
@@ -29,6 +31,8 @@ export type LetterRule =
   | "no-words"
   | "too-big"
   | "all-capitals"
+  | "picture-only"
+  | "no-alt"
 
 /** `stops`: it can't be sent so. */
 export type LetterFinding = {
@@ -43,6 +47,8 @@ export const phoneSubject = 41
 export const phonePreview = 60
 /** From here on some mail programs cut a mail and hide the rest, with the link to unsubscribe (common practice: 102 KB). */
 const mostBytes = 100 * 1024
+/** A picture with less text than this beside it says nothing where pictures aren't shown (common practice). */
+const littleText = 60
 /** More links than these read as a list of advertisements (common practice). */
 const mostLinks = 10
 
@@ -65,7 +71,10 @@ export function checkLetter(m: LetterToCheck): LetterFinding[] {
   if (length > phoneSubject) found("long-subject", false, length)
   if (/\p{Lu}{3}/u.test(subject) && subject === subject.toUpperCase() && /\p{Lu}/u.test(subject))
     found("all-capitals", false)
+  const pictures = picturesOf(m.body)
   if (!text) found("no-text", true)
+  else if (pictures.length && [...text].length < littleText) found("picture-only", false)
+  for (const [i, p] of pictures.entries()) if (!p.alt) found("no-alt", false, i + 1)
   if (text && !m.preview.trim()) found("no-preview", false)
   if (!m.sender) found("no-sender", true)
   if (!m.postalAddress) found("no-address", false)
@@ -79,15 +88,14 @@ export function checkLetter(m: LetterToCheck): LetterFinding[] {
 }
 
 /** The personal words that have nothing to stand for them where they aren't known. The school's name is always known. */
-function wordsWithoutElse(m: Pick<LetterToCheck, "subject" | "preview" | "body">): string[] {
-  const rich = [...m.body.matchAll(/<span\b([^>]*\bdata-word="([^"]*)"[^>]*)>([^<]*)</g)].flatMap(
-    ([, attributes, name, label]) =>
-      chipNames.includes(name as never) && name !== "school" && !/\bdata-else="[^"]+"/.test(attributes!)
-        ? [label!]
-        : [],
+function wordsWithoutElse(m: Pick<LetterToCheck, "subject" | "preview" | "body" | "plain">): string[] {
+  const rich = [...m.body.matchAll(richChips)].flatMap(([, attributes, word, label]) =>
+    isChipWord(word) && word !== "school" && !word.startsWith("moment-") && !/\bdata-else="[^"]+"/.test(attributes!)
+      ? [label!]
+      : [],
   )
-  const plain = [m.subject, m.preview].flatMap((line) =>
-    [...line.matchAll(/‹([^›,]{1,40})(?:,\s+else\s*([^›]{0,80}))?›/g)].flatMap(([, label, otherwise]) =>
+  const plain = [m.subject, m.preview, m.plain].flatMap((line) =>
+    [...line.matchAll(plainChips)].flatMap(([, label, otherwise]) =>
       otherwise?.trim() || label!.trim() === "school" ? [] : [label!.trim()],
     ),
   )

@@ -4,38 +4,78 @@
 import { escapeHtml } from "../page/html"
 import { words } from "../words/en"
 
-export const chipNames = Object.keys(words.chip) as ChipName[]
+const chipNames = Object.keys(words.chip) as ChipName[]
 export type ChipName = keyof typeof words.chip
-export type ChipValues = Readonly<Record<ChipName, string>>
+
+/**
+ * What a chip stands for: a name of ours; `field-3`, what is known of the reader by a field; `offer-7`, `price-7`, `until-7`, an
+ * offer's name, what it costs, and its last day where the reader is; `moment-2026-12-24T19:00`, that time at the school, where the
+ * reader is.
+ */
+export type ChipWord = ChipName | `field-${number}` | `${"offer" | "price" | "until"}-${number}` | `moment-${string}`
+
+const numbered = /^(field|offer|price|until)-([1-9]\d{0,8})$/
+const moment = /^moment-(\d{4}-\d\d-\d\dT\d\d:\d\d)$/
+
+export function isChipWord(word: string | undefined): word is ChipWord {
+  return word !== undefined && (chipNames.includes(word as ChipName) || numbered.test(word) || moment.test(word))
+}
+
+/** What a chip is about, by its number; null where it has none. */
+export function aboutOf(word: string): { readonly kind: "field" | "offer"; readonly id: number } | null {
+  const found = numbered.exec(word)
+  return found && { kind: found[1] === "field" ? "field" : "offer", id: Number(found[2]) }
+}
+
+/** The wall-clock time of the school that a chip stands for; null where it stands for none. */
+export const momentOf = (word: string): string | null => moment.exec(word)?.[1] ?? null
+
+/** What chips say, by their word and, for those in plain text, by what it is called. */
+export type ChipValues = Readonly<Record<string, string>>
 
 /** A chip for plain text: ‹first name, else friend›. */
-export function plainChip(name: ChipName, otherwise: string): string {
-  return `‹${words.chip[name]}, else ${otherwise}›`
+export function plainChip(word: ChipWord, otherwise: string): string {
+  return labelChip(words.chip[word as ChipName] ?? word, otherwise)
 }
 
+/** The same by what it is called. */
+export const labelChip = (label: string, otherwise: string) => `‹${label}, else ${otherwise}›`
+
 /** A chip for rich text. */
-export function richChip(name: ChipName, otherwise: string): string {
-  return `<span data-word="${name}" data-else="${escapeHtml(otherwise)}">${escapeHtml(words.chip[name])}</span>`
+export function richChip(
+  word: ChipWord,
+  otherwise: string,
+  label: string = words.chip[word as ChipName] ?? word,
+): string {
+  return `<span data-word="${word}" data-else="${escapeHtml(otherwise)}">${escapeHtml(label)}</span>`
 }
+
+/** Chips in plain text: what each is called, and what stands there where it isn't known. */
+export const plainChips = /‹([^›,]{1,80})(?:,\s+else\s*([^›]{0,200}))?›/g
+/** Chips in rich text: attributes, word, label. */
+export const richChips = /<span\b([^>]*\bdata-word="([^"]*)"[^>]*)>([^<]*)<\/span>/g
 
 /** Plain text with its chips replaced; what is no chip stays as typed. Line breaks in a value become spaces. */
 export function fillPlain(text: string, values: ChipValues): string {
-  return text.replace(
-    /‹([^›,]{1,40})(?:,\s+else\s+([^›]{0,80}))?›/g,
-    (whole, label: string, otherwise: string | undefined) => {
-      const name = chipNames.find((n) => words.chip[n] === label.trim().replace(/\s+/g, " "))
-      if (!name) return whole
-      return (values[name] || otherwise || "").replace(/\s+/g, " ")
-    },
-  )
+  return text.replace(plainChips, (whole, typed: string, otherwise: string | undefined) => {
+    const label = typed.trim().replace(/\s+/g, " ")
+    const name = chipNames.find((n) => words.chip[n] === label) ?? label
+    // Of something that is no longer there, what was to stand otherwise.
+    if (!Object.hasOwn(values, name) && otherwise === undefined) return whole
+    return ((Object.hasOwn(values, name) && values[name]) || otherwise || "").replace(/\s+/g, " ")
+  })
 }
 
 /** Rich text with its chips replaced by escaped values. */
 export function fillRich(html: string, values: ChipValues): string {
-  return html.replace(/<span\b([^>]*\bdata-word="[^"]*"[^>]*)>[^<]*<\/span>/g, (whole, attributes: string) => {
-    const name = /\bdata-word="([^"]*)"/.exec(attributes)?.[1] as ChipName | undefined
-    if (!name || !chipNames.includes(name)) return whole
+  return html.replace(richChips, (whole, attributes: string, word: string) => {
+    if (!isChipWord(word)) return whole
     const otherwise = /\bdata-else="([^"]*)"/.exec(attributes)?.[1] ?? ""
-    return values[name] ? escapeHtml(values[name]) : otherwise
+    return values[word] ? escapeHtml(values[word]) : otherwise
   })
+}
+
+/** The words of the chips in some rich texts, each once. */
+export function chipsIn(...rich: readonly string[]): ChipWord[] {
+  return [...new Set(rich.flatMap((html) => [...html.matchAll(richChips)].map((m) => m[2]!)))].filter(isChipWord)
 }

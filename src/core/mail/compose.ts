@@ -1,8 +1,10 @@
 // An e-mail as its reader will have it: subject, HTML and the same in plain text.
 import { convert } from "html-to-text"
-import { escapeHtml } from "../page/html"
-import { words } from "../words/en"
-import { type ChipName, type ChipValues, chipNames, fillPlain, fillRich } from "./chip"
+import { escapeHtml, unescapeHtml } from "../page/html"
+import type { Look } from "../page/style"
+import { linksOf } from "./body"
+import { type ChipValues, fillPlain, fillRich, isChipWord, plainChip, richChips } from "./chip"
+import { dressed } from "./dress"
 
 export type Composed = { readonly subject: string; readonly html: string; readonly text: string }
 
@@ -15,12 +17,15 @@ export type Letter = {
   readonly button: { readonly says: string; readonly url: string } | null
   /** Sanitised HTML below the button. */
   readonly after?: string
+  /** The plain text where it is written by hand, with chips, ‹link 1› and ‹button›; empty: it is made of the rest. */
+  readonly plain?: string
   /** The address of a small picture; asked for when the mail is opened. */
   readonly seen?: string
   /** Under the line: who sends it, from where, and the way out. */
   readonly foot: {
     readonly school: string
     readonly postalAddress: string
+    readonly look: Look
     readonly leave: { readonly says: string; readonly url: string } | null
   }
 }
@@ -68,13 +73,15 @@ type Template = { readonly html: string; readonly text: string; readonly urls: r
 const templates = new Map<string, Template>()
 
 function template(letter: Letter): Template {
-  const { school, postalAddress, leave } = letter.foot
+  const { school, postalAddress, leave, look } = letter.foot
   const key = JSON.stringify([
     letter.body,
     letter.preview,
     letter.seen !== undefined,
     letter.button?.says,
     letter.after,
+    letter.plain,
+    look,
     school,
     postalAddress,
     leave?.says,
@@ -94,43 +101,57 @@ function makeTemplate(letter: Letter): Template {
     /(<a\b[^>]*?\bhref=")[^"]*(")/g,
     (_, open: string, close: string) => `${open}${marked(++n)}${close}`,
   )
-  const small = "color:#5c5348;font-size:13px;line-height:1.5"
-  const { school, postalAddress, leave } = letter.foot
-  const html =
-    `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"></head>` +
-    `<body style="margin:0;background:#ffffff;color:#2a2019;font:16px/1.6 Georgia,'Times New Roman',serif"><div style="max-width:34em;margin:0 auto;padding:24px 20px">` +
-    previewed(letter.preview) +
-    body +
-    (letter.button
-      ? `<p style="margin:24px 0"><a href="${marked(0)}" style="display:inline-block;background:#a8431a;color:#ffffff;padding:12px 22px;border-radius:6px;text-decoration:none;font-weight:bold">${escapeHtml(letter.button.says)}</a></p>`
-      : "") +
-    (letter.after ?? "") +
-    `<hr style="border:0;border-top:1px solid #dccfb9;margin:28px 0 12px"><p style="${small}">${escapeHtml(school)}${postalAddress ? `<br>${escapeHtml(postalAddress)}` : ""}` +
-    (leave ? `<br><a href="${marked(leaveMark)}" style="color:#5c5348">${escapeHtml(leave.says)}</a>` : "") +
-    `</p></div>${letter.seen === undefined ? "" : `<img src="${marked(seenMark)}" alt="" width="1" height="1">`}</body></html>`
-  // The chips of the rich text become chips of plain text, so that both are filled alike.
-  const plain = html
-    .replace(/<div style="display:none.*?<\/div>/, "")
-    .replace(/<span\b[^>]*\bdata-word="([^"]*)"[^>]*>[^<]*<\/span>/g, (chip, name: string) => {
-      const otherwise = /\bdata-else="([^"]*)"/.exec(chip)?.[1] ?? ""
-      return chipNames.includes(name as ChipName) ? `‹${words.chip[name as ChipName]}, else ${otherwise}›` : ""
-    })
-  const text = convert(plain, {
+  const { school, postalAddress, leave, look } = letter.foot
+  const button = letter.button
+    ? `<table role="presentation" class="go" cellpadding="0" cellspacing="0" border="0"><tr><td><a href="${marked(0)}">${escapeHtml(letter.button.says)}</a></td></tr></table>`
+    : ""
+  const foot =
+    `<hr><p class="foot">${escapeHtml(school)}${postalAddress ? `<br>${escapeHtml(postalAddress)}` : ""}` +
+    `${leave ? `<br><a href="${marked(leaveMark)}">${escapeHtml(leave.says)}</a>` : ""}</p>`
+  const after = letter.after ?? ""
+  const seen = letter.seen === undefined ? "" : `<img src="${marked(seenMark)}" alt="" width="1" height="1">`
+  const html = dressed(`${previewed(letter.preview)}${body}${button}${after}${foot}${seen}`, "en", look)
+  const text = letter.plain?.trim() ? withMarks(letter.plain) : textOf(`${body}${button}${after}`)
+  return { html, text: `${text.trim()}\n\n${textOf(foot)}`, urls }
+}
+
+/** The same in plain text; its chips become chips of plain text, so that both are filled alike. */
+function textOf(html: string): string {
+  const plain = html.replace(richChips, (_, attributes: string, word: string) => {
+    const otherwise = unescapeHtml(/\bdata-else="([^"]*)"/.exec(attributes)?.[1] ?? "")
+    return isChipWord(word) ? escapeHtml(plainChip(word, otherwise.replace(/[›]/g, ""))) : ""
+  })
+  return convert(plain.replace(/<img\b[^>]*\balt="([^"]+)"[^>]*>/g, "<p>[$1]</p>"), {
     wordwrap: 78,
     selectors: [
       { selector: "a", options: { hideLinkHrefIfSameAsText: true, linkBrackets: ["\n", "\n"] } },
       { selector: "hr", format: "block", options: { leadingLineBreaks: 2 } },
+      { selector: "table.go", format: "dataTable" },
       ...["h1", "h2", "h3"].map((selector) => ({ selector, options: { uppercase: false } })),
     ],
   })
-  return { html, text, urls }
+}
+
+/** In plain text that is written by hand, the button's address and those of links stand so. */
+const linkWord = (n: number) => (n === 0 ? "‹button›" : `‹link ${n}›`)
+const withMarks = (plain: string) =>
+  plain.replace(/‹(?:button|link (\d{1,3}))›/g, (_, n: string | undefined) => marked(Number(n ?? 0)))
+
+/** The plain text that is made of a letter, to be written on by hand: without the foot, which always follows. */
+export function plainOf(letter: Pick<Letter, "body" | "button" | "after">): string {
+  const made = makeTemplate({
+    ...letter,
+    subject: "",
+    foot: { school: "", postalAddress: "", leave: null, look: "harvest" },
+  })
+  return made.text.replace(marks, (_, n: string) => linkWord(Number(n))).trim()
 }
 
 /** The personal words of the preview line, which is plain text. */
 function filledPreview(html: string, values: ChipValues): string {
   const escaped = Object.fromEntries(Object.entries(values).map(([k, v]) => [k, escapeHtml(v)])) as ChipValues
   return html.replace(
-    /(<div style="display:none[^>]*>)([^<]*)/,
+    /(<div [^>]*display:none[^>]*>)([^<]*)/,
     (_, open: string, text: string) => open + fillPlain(text, escaped),
   )
 }
@@ -139,16 +160,4 @@ function filledPreview(html: string, values: ChipValues): string {
 function previewed(preview = ""): string {
   if (!preview.trim()) return ""
   return `<div style="display:none;max-height:0;overflow:hidden">${escapeHtml(preview)}${"&#8199;&#65279;".repeat(60)}</div>`
-}
-
-/** The addresses in a body, in reading order: link n of a mail is the n-th of these, from 1. */
-export function linksOf(body: string): string[] {
-  return [...body.matchAll(/<a\b[^>]*?\bhref="([^"]*)"/g)].map((m) => unescapeAttribute(m[1]!))
-}
-
-function unescapeAttribute(attribute: string): string {
-  return attribute.replace(
-    /&(amp|quot|#39|lt|gt);/g,
-    (_, e: string) => ({ amp: "&", quot: '"', "#39": "'", lt: "<", gt: ">" })[e]!,
-  )
 }

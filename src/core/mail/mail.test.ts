@@ -1,13 +1,18 @@
 import { simpleParser } from "mailparser"
 import MailComposer from "nodemailer/lib/mail-composer"
 import { describe, expect, it } from "vitest"
+import { contrast } from "../page/contrast"
+import { type Look, looks } from "../page/style"
+import { linksOf, picturesOf, refsOfBody, withPictures } from "./body"
 import { fillPlain, fillRich, plainChip, richChip } from "./chip"
-import { compose, linksOf } from "./compose"
+import { compose, plainOf } from "./compose"
 import { mostTries, pauseAfter, verdict } from "./delivery"
+import { dressOf } from "./dress"
 
 const foot = {
   school: "Juniper & Crock",
   postalAddress: "4 Mill Bank",
+  look: "harvest" as const,
   leave: { says: "Stop these e-mails", url: "https://s.example/mails/1.x" },
 }
 const values = { "first-name": "Ines", course: "The First Crock", teacher: "Maren", school: "Juniper Crock" }
@@ -31,6 +36,10 @@ describe("chips", () => {
   })
   it("leaves what is no chip, and escapes what people typed", () => {
     expect(fillPlain("a ‹quote› b", values)).toBe("a ‹quote› b")
+    // By the name of a field; of one that is gone, what was to stand otherwise.
+    expect(fillPlain("‹Jars at home, else some› jars", { ...values, "Jars at home": "12" })).toBe("12 jars")
+    expect(fillPlain("‹Jars at home, else some› jars", values)).toBe("some jars")
+    expect(fillRich(richChip("field-3", "some", "Jars"), { "field-3": "<12>" })).toBe("&lt;12&gt;")
     expect(fillRich(richChip("first-name", "x"), { ...values, "first-name": "<img src=x onerror=alert(1)>" })).toBe(
       "&lt;img src=x onerror=alert(1)&gt;",
     )
@@ -99,6 +108,72 @@ describe("compose", () => {
     for (const line of raw.toString("latin1").split("\r\n")) expect(line.length).toBeLessThanOrEqual(998) // RFC 5322, 2.1.1
     expect(raw.toString("latin1").split("\r\n\r\n")[0]).not.toMatch(/[^\x00-\x7F]/)
   })
+})
+
+describe("a letter in its dress", () => {
+  const letter = {
+    subject: "s",
+    body: `<h2>Salt</h2><p>Hello <a href="https://x.example/">there</a></p><img data-media="4" alt="A &quot;jar&quot;"><img data-media="5" alt="">`,
+    button: { says: "Open", url: "https://s.example/l" },
+    foot,
+  }
+  const files = new Map([[4, { url: "https://s.example/media/j.png", width: 1120, height: 700 }]])
+
+  it("has its styles on each element, for programs that read no style sheet", () => {
+    const { html } = compose({ ...letter, body: withPictures(letter.body, files) }, values)
+    for (const tag of ["body", "h2", "p", "a", "img class", "hr"])
+      for (const found of html.match(new RegExp(`<${tag}\\b[^>]*>`, "g"))!) expect(found).toContain('style="')
+    // What stays in the head are colours for the dark alone.
+    expect(html.match(/<style[^>]*>(.*?)<\/style>/s)![1]).toMatch(/^@media \(prefers-color-scheme:dark\)/)
+    expect(html).toContain('width="560" height="350" alt="A &quot;jar&quot;"')
+    // One that is no longer there is left out.
+    expect(html.match(/<img/g)).toHaveLength(1)
+    expect(picturesOf(letter.body)).toEqual([
+      { media: 4, alt: 'A "jar"' },
+      { media: 5, alt: "" },
+    ])
+  })
+
+  // WCAG 2.2, 1.4.3: 4.5 to 1.
+  it.each(Object.keys(looks) as Look[])("can be read by day and in the dark in the look %s", (look) => {
+    const { day, dark } = dressOf(look)
+    for (const d of [day, dark]) {
+      for (const text of [d.ink, d.soft, d.action]) expect(contrast(text, d.ground)).toBeGreaterThanOrEqual(4.5)
+      expect(contrast(d.onAction, d.action)).toBeGreaterThanOrEqual(4.5)
+    }
+  })
+
+  it("says in plain text what its pictures show", () =>
+    expect(compose({ ...letter, body: withPictures(letter.body, files) }, values).text).toContain('[A "jar"]'))
+
+  it("has a plain text that can be written by hand, with its links where they are, and its foot", () => {
+    const made = plainOf({ ...letter, body: `<p>Hello ${richChip("first-name", "friend")},</p>${letter.body}` })
+    expect(made.split(/\n+/)).toEqual([
+      "Hello ‹first name, else friend›,",
+      "Salt",
+      "Hello there ‹link 1›",
+      '[A "jar"]',
+      "Open ‹button›",
+    ])
+    const plain = "Dear ‹first name, else reader›,\n\nread ‹link 1› or ‹button›. ‹link 9› is none."
+    const { text, html } = compose({ ...letter, plain }, values, (_, n) => `https://s.example/go/${n}`)
+    expect(text).toBe(
+      "Dear Ines,\n\nread https://s.example/go/1 or https://s.example/go/0. https://s.example/go/9 is none.\n\nJuniper & Crock\n4 Mill Bank\nStop these e-mails https://s.example/mails/1.x",
+    )
+    expect(html).toContain("Hello")
+  })
+
+  it("refers to its pictures, and to whom and what it speaks of", () =>
+    expect(
+      refsOfBody(
+        `${letter.body}<p>${richChip("price-7", "x")}${richChip("field-3", "y")}${richChip("school", "")}</p>`,
+      ),
+    ).toEqual([
+      { to: "media", id: 4, use: "shows it" },
+      { to: "media", id: 5, use: "shows it" },
+      { to: "offer", id: 7, use: "speaks of it" },
+      { to: "field", id: 3, use: "speaks of it" },
+    ]))
 })
 
 describe("delivery", () => {

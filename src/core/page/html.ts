@@ -6,3 +6,11 @@ const entities: Record<string, string> = { "&": "&amp;", "<": "&lt;", ">": "&gt;
 export function escapeHtml(text: string): string {
   return text.replace(/[&<>"']/g, (c) => entities[c]!)
 }
+
+/** What stands in an attribute of ours, as text again. */
+export function unescapeHtml(attribute: string): string {
+  return attribute.replace(
+    /&(amp|quot|#39|lt|gt);/g,
+    (_, e: string) => ({ amp: "&", quot: '"', "#39": "'", lt: "<", gt: ">" })[e]!,
+  )
+}

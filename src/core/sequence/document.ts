@@ -1,6 +1,7 @@
 // A sequence as it is kept: what it does, and its e-mails. A version of it is frozen when it is put live.
 import * as v from "valibot"
 import type { CourseCard, SequenceMail } from "../funnel/draft"
+import { refsOfBody } from "../mail/body"
 import { type From, fromSchema, fromSchool } from "../mail/from"
 import { refsOfSegment, segmentSchema } from "../person/segment/segment"
 import { type Ref, refTo } from "../reference"
@@ -9,6 +10,17 @@ import { daysOf, mailOf, type SequenceStep, sequenceStepKinds, stepsSchema } fro
 
 /** What an e-mail of a sequence says. */
 export type Letter = Omit<SequenceMail, "afterDays" | "atMinute">
+
+/** One of which nothing is written yet. */
+export const emptyLetter: Omit<Letter, "id"> = {
+  subject: "",
+  preview: "",
+  body: "",
+  plain: "",
+  button: "",
+  lessonId: null,
+  stepId: null,
+}
 
 export type SequenceDocument = {
   readonly version: 1
@@ -32,6 +44,7 @@ const letter = v.object({
   subject: v.string(),
   preview: v.optional(v.string(), ""),
   body: v.string(),
+  plain: v.optional(v.string(), ""),
   button: v.string(),
   lessonId: v.nullable(v.number()),
   stepId: v.optional(v.nullable(v.number()), null),
@@ -93,6 +106,7 @@ export function refsOfFlow(flow: Flow): Ref[] {
 }
 
 export const refsOfLetter = (m: Letter): Ref[] => [
+  ...refsOfBody(m.body),
   ...refTo("lesson", m.lessonId, "leads to it"),
   ...refTo("step", m.stepId, "leads to it"),
 ]

@@ -3,7 +3,7 @@
 import fc from "fast-check"
 import { describe, expect, it } from "vitest"
 import { everybody } from "../person/segment/segment"
-import { mailsInOrder, stepsOfMails } from "./document"
+import { emptyLetter, mailsInOrder, stepsOfMails } from "./document"
 import { allSteps, copyOf, type Flow, freshId, insertStep, moveStep, removeStep, spotBeside, stepAfter } from "./flow"
 import { mailOf, type SequenceStep } from "./step/list"
 import { type Place, travel } from "./travel"
@@ -233,11 +233,10 @@ describe("changes to the steps", () => {
   })
 
   it("make a plain series of e-mails of steps, and find it again", () => {
-    const letter = { subject: "", preview: "", body: "", button: "", lessonId: null, stepId: null }
     const mails = [
-      { ...letter, id: 4, afterDays: 0, atMinute: null },
-      { ...letter, id: 5, afterDays: 1, atMinute: 450 },
-      { ...letter, id: 9, afterDays: 0, atMinute: 450 },
+      { ...emptyLetter, id: 4, afterDays: 0, atMinute: null },
+      { ...emptyLetter, id: 5, afterDays: 1, atMinute: 450 },
+      { ...emptyLetter, id: 9, afterDays: 0, atMinute: 450 },
     ]
     expect(mailsInOrder(stepsOfMails(mails), mails)).toEqual(mails)
   })

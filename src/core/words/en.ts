@@ -147,6 +147,9 @@ export const words = {
     testText: "This is the test you asked for in the studio. It came, so your mail works.",
     testButton: "Back to the studio",
     leaveLine: "Stop these e-mails",
+    /** The ways to pay for an offer, each a sentence. */
+    ways: (sentences: readonly string[]) => sentences.join(" Or: "),
+    moment: (said: string, place: string) => `${said} (${place} time)`,
     receiptSubject: (school: string, number: string) => `Receipt ${number} from ${school}`,
     receiptText: (name: string, number: string) =>
       `${name ? `Hello ${name}` : "Hello"},\n\nthank you. This is the receipt for order ${number}:`,

@@ -14,6 +14,7 @@ export const broadcastLetter: WriteLetter = async (db, config, _, mail) => {
     preview: d.preview,
     from: d.from,
     body: d.body,
+    plain: d.plain,
     button: (leads.lesson !== null || leads.step !== null) && d.button ? { says: d.button, url: "" } : null,
     leads,
     ...followed(config, mail, `broadcast-${b.id}`, words.mail.leaveLine),

@@ -1,6 +1,6 @@
 // What came of a broadcast, each share with its interval.
 import { type Proportion, proportion } from "@/core/funnel/proportion"
-import { linksOf } from "@/core/mail/compose"
+import { linksOf } from "@/core/mail/body"
 import { bestOf, type Outcome, type Tried } from "@/core/mail/subject-test"
 import { type Db, number } from "../db/pool"
 import type { BroadcastKept } from "./store"

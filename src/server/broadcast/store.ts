@@ -3,7 +3,7 @@ import * as v from "valibot"
 import { type Broadcast, broadcastSchema, newBroadcastDocument, refsOfBroadcast } from "@/core/mail/broadcast"
 import { refusals } from "@/core/words/refusals"
 import type { Db } from "../db/pool"
-import { cleanRichText } from "../page/rich-text"
+import { cleanLetter } from "../page/rich-text"
 import { writeReferences } from "../reference"
 import { gone, type Made, ok, refusal, type Saved } from "../saved"
 import { type Before, reconcile, type SavedShared } from "../shared"
@@ -70,7 +70,7 @@ export async function saveBroadcast(
     const merged = reconcile({ ...was.value, ...read.output }, was, before)
     if ("clash" in merged) return merged
     const { name } = merged.write
-    const document = { ...merged.write.document, body: cleanRichText(merged.write.document.body) }
+    const document = { ...merged.write.document, body: cleanLetter(merged.write.document.body) }
     await tx.write("UPDATE broadcast SET name = ?, document = ?, revision = revision + 1 WHERE id = ?", [
       name,
       JSON.stringify(document),

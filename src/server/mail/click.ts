@@ -2,12 +2,13 @@
 // else. And the small picture by which a mail says that it was opened.
 
 import { courseAt, readSettings, type StepKind } from "@/core/funnel/step/list"
-import { linksOf } from "@/core/mail/compose"
+import { linksOf } from "@/core/mail/body"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import type { Leads } from "../port/letter"
 import { verify, verifyId } from "../sign"
 import type { Surroundings } from "../surroundings"
+import { mailSchool } from "./school"
 import { dueMail } from "./send"
 
 /** Where a signed link leads, or null where it isn't one of ours or leads nowhere any more. */
@@ -16,7 +17,8 @@ export async function followLink(s: Surroundings, token: string): Promise<string
   if (!id || n === undefined || Number.isNaN(n)) return null
   const mail = await dueMail(s.db, id)
   if (!mail) return null
-  const school = { name: "", sender_name: "", sender_email: "", postal_address: "" }
+  const school = await mailSchool(s.db)
+  if (!school) return null
   const letter = await s.db.around.letters[mail.kind](s.db, s.config, school, mail)
   const target =
     letter && (n === 0 ? letter.leads && (await addressOfButton(s.db, letter.leads)) : linksOf(letter.body)[n - 1])

@@ -13,6 +13,7 @@ import type { Surroundings } from "../surroundings"
 import { signingKey } from "./dkim"
 import { endSequence } from "./end"
 import { sortOut } from "./hold"
+import { mailSchool } from "./school"
 import { writeMail } from "./write"
 
 /** Mails claimed at a time. */
@@ -40,9 +41,7 @@ export async function sendDue(s: Surroundings, worker: string): Promise<Sent> {
   for (;;) {
     const claimed = await claim(s, worker)
     if (!claimed.length) return total
-    const school = await s.db.row<School>(
-      "SELECT name, sender_name, sender_email, postal_address FROM school WHERE id = 1",
-    )
+    const school = await mailSchool(s.db)
     if (!school) return total
     const dkim = await signingKey(s, school.sender_email)
     const { send, leftOut } = await sortOut(s, claimed)

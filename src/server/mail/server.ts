@@ -7,10 +7,10 @@ import { words } from "@/core/words/en"
 import { refusals } from "@/core/words/refusals"
 import { type Db, number } from "../db/pool"
 import { beat } from "../heartbeat"
-import type { School } from "../port/letter"
 import { MailTrouble } from "../port/mailer"
 import type { Refused } from "../saved"
 import type { Surroundings } from "../surroundings"
+import { mailSchool } from "./school"
 import { senderOf } from "./sender"
 
 /** Asks the server whether it is there, writes that down, and gives free what waited for it. */
@@ -74,9 +74,7 @@ export async function readMailServer(s: Surroundings): Promise<MailServer> {
 /** Sends a test to whoever asks for it, at once, and says what the server answered. */
 export async function sendTest(s: Surroundings, account: number): Promise<{ sent: string } | Refused> {
   const to = await s.db.row<{ email: string; name: string }>("SELECT email, name FROM account WHERE id = ?", [account])
-  const school = await s.db.row<School>(
-    "SELECT name, sender_name, sender_email, postal_address FROM school WHERE id = 1",
-  )
+  const school = await mailSchool(s.db)
   if (!to || !school) return { refused: refusals.gone.account }
   const m = words.mail
   const letter = compose(
@@ -84,7 +82,7 @@ export async function sendTest(s: Surroundings, account: number): Promise<{ sent
       subject: m.testSubject(school.name),
       body: `<p>${escapeHtml(m.testText)}</p>`,
       button: { says: m.testButton, url: `${s.config.origin}/studio/settings/mail` },
-      foot: { school: school.name, postalAddress: school.postal_address, leave: null },
+      foot: { school: school.name, postalAddress: school.postal_address, look: school.look, leave: null },
     },
     { "first-name": to.name, course: "", teacher: "", school: school.name },
     (url) => url,

@@ -1,18 +1,22 @@
 // An e-mail while it is being written: what is to be seen to, how it looks to somebody, and a test of it to whoever writes it.
 import * as v from "valibot"
+import { withPictures } from "@/core/mail/body"
 import { checkLetter, type LetterFinding } from "@/core/mail/check"
-import type { ChipValues } from "@/core/mail/chip"
-import { type Composed, compose } from "@/core/mail/compose"
+import { type Composed, compose, plainOf } from "@/core/mail/compose"
+import { fromSchema, fromSchool } from "@/core/mail/from"
 import { nameInMail } from "@/core/person/name"
 import { words } from "@/core/words/en"
 import { refusals } from "@/core/words/refusals"
 import type { Db } from "../db/pool"
-import { cleanRichText } from "../page/rich-text"
+import { cleanLetter } from "../page/rich-text"
 import type { School } from "../port/letter"
 import { MailTrouble } from "../port/mailer"
 import type { Refused } from "../saved"
 import type { Surroundings } from "../surroundings"
 import { addressOfButton } from "./click"
+import { personalWords } from "./personal"
+import { pictureFiles } from "./pictures"
+import { mailSchool } from "./school"
 import { senderOf } from "./sender"
 
 const id = v.pipe(v.number(), v.integer(), v.minValue(1))
@@ -20,18 +24,19 @@ const letterInput = v.object({
   subject: v.pipe(v.string(), v.maxLength(300)),
   preview: v.pipe(v.string(), v.maxLength(300)),
   body: v.pipe(v.string(), v.maxLength(60_000)),
+  plain: v.pipe(v.string(), v.maxLength(60_000)),
+  /** Whom it comes from, where that isn't as the school says. */
+  from: v.optional(fromSchema, fromSchool),
   button: v.pipe(v.string(), v.maxLength(200)),
   lesson: v.nullable(id),
   step: v.nullable(id),
 })
 
-export type LetterTyped = v.InferOutput<typeof letterInput>
-
-const schoolOf = (db: Db) =>
-  db.row<School>("SELECT name, sender_name, sender_email, postal_address FROM school WHERE id = 1")
+export type LetterTyped = v.InferInput<typeof letterInput>
+type LetterRead = v.InferOutput<typeof letterInput>
 
 /** Whether what a button leads to can be reached by its readers. */
-async function leadsTo(db: Db, m: Pick<LetterTyped, "lesson" | "step">): Promise<"nowhere" | "not-live" | "live"> {
+async function leadsTo(db: Db, m: Pick<LetterRead, "lesson" | "step">): Promise<"nowhere" | "not-live" | "live"> {
   if (m.step !== null) {
     const step = await db.row<{ live: number; page: number }>(
       "SELECT EXISTS (SELECT 1 FROM live_page p WHERE p.step_id = t.id) AS live, t.page IS NOT NULL AS page FROM step t WHERE t.id = ?",
@@ -49,28 +54,34 @@ async function leadsTo(db: Db, m: Pick<LetterTyped, "lesson" | "step">): Promise
 }
 
 /** The letter as somebody gets it; `person` null: somebody of whom nothing is known. */
-async function composed(s: Surroundings, m: LetterTyped, school: School, person: number | null): Promise<Composed> {
+async function composed(s: Surroundings, m: LetterRead, school: School, person: number | null): Promise<Composed> {
   const who =
-    person === null ? undefined : await s.db.row<{ name: string }>("SELECT name FROM person WHERE id = ?", [person])
+    person === null
+      ? undefined
+      : await s.db.row<{ name: string; zone: string }>("SELECT name, zone FROM person WHERE id = ?", [person])
   const course = await s.db.row<{ title: string; teacher: string }>(
     "SELECT c.title, c.teacher FROM lesson l JOIN course c ON c.id = l.course_id WHERE l.id = ?",
     [m.lesson ?? 0],
   )
-  const values: ChipValues = {
-    "first-name": who ? nameInMail(who.name) : "",
-    course: course?.title ?? "",
-    teacher: course?.teacher ?? "",
-    school: school.name,
-  }
+  const body = cleanLetter(m.body)
+  const values = await personalWords(
+    s.db,
+    { rich: [body], plain: [m.subject, m.preview, m.plain] },
+    { person, name: who ? nameInMail(who.name) : "", zone: who?.zone ?? null },
+    school,
+    course,
+    await s.clock.now(),
+  )
   const target = m.button ? await addressOfButton(s.db, { lesson: m.lesson, step: m.step }) : null
   return compose(
     {
       ...m,
-      body: cleanRichText(m.body),
+      body: withPictures(body, await pictureFiles(s.db, s.config.origin, body)),
       button: m.button && target ? { says: m.button, url: `${s.config.origin}${target}` } : null,
       foot: {
         school: school.name,
         postalAddress: school.postal_address,
+        look: school.look,
         leave: { says: words.mail.leaveLine, url: `${s.config.origin}/mails` },
       },
     },
@@ -78,10 +89,16 @@ async function composed(s: Surroundings, m: LetterTyped, school: School, person:
   )
 }
 
+/** The plain text that is made of a letter as typed, to be written on by hand. */
+export async function plainTyped(typed: unknown): Promise<string> {
+  const m = v.parse(letterInput, typed)
+  return plainOf({ body: cleanLetter(m.body), button: m.button ? { says: m.button, url: "" } : null })
+}
+
 /** What is to be seen to in a letter, as typed. */
 export async function checkTyped(s: Surroundings, typed: unknown): Promise<LetterFinding[]> {
   const m = v.parse(letterInput, typed)
-  const school = await schoolOf(s.db)
+  const school = await mailSchool(s.db)
   if (!school) return []
   const { html } = await composed(s, m, school, null)
   return checkLetter({
@@ -93,12 +110,12 @@ export async function checkTyped(s: Surroundings, typed: unknown): Promise<Lette
   })
 }
 
-export type Preview = Composed & { readonly who: string }
+export type Preview = Composed & { readonly who: string; readonly from: string }
 
 /** How a letter looks to somebody, found by name or address; empty: to somebody of whom nothing is known. */
 export async function previewFor(s: Surroundings, typed: unknown, whom: string): Promise<Preview | Refused> {
   const m = v.parse(letterInput, typed)
-  const school = await schoolOf(s.db)
+  const school = await mailSchool(s.db)
   if (!school) return { refused: refusals.gone.thing }
   const found = whom.trim()
     ? await s.db.row<{ id: number; name: string; email: string }>(
@@ -107,7 +124,12 @@ export async function previewFor(s: Surroundings, typed: unknown, whom: string):
       )
     : undefined
   if (whom.trim() && !found) return { refused: refusals.person.nobody }
-  return { ...(await composed(s, m, school, found?.id ?? null)), who: found ? found.name || found.email : "" }
+  const from = senderOf(school, s.config)
+  return {
+    ...(await composed(s, m, school, found?.id ?? null)),
+    who: found ? found.name || found.email : "",
+    from: `${m.from.name || from.name} <${from.address}>${m.from.replyTo ? `, replies to ${m.from.replyTo}` : ""}`,
+  }
 }
 
 /** Sends a letter as it is typed to whoever writes it, and to nobody else. */
@@ -117,18 +139,20 @@ export async function testLetter(
   account: number,
 ): Promise<{ sent: string } | Refused> {
   const m = v.parse(letterInput, typed)
-  const school = await schoolOf(s.db)
+  const school = await mailSchool(s.db)
   const to = await s.db.row<{ email: string; name: string }>("SELECT email, name FROM account WHERE id = ?", [account])
   if (!school || !to) return { refused: refusals.gone.account }
   const now = await s.clock.now()
   const letter = await composed(s, m, school, null)
+  const from = senderOf(school, s.config)
   try {
     await s.mailer.send({
       ...letter,
       subject: `${words.mail.test}: ${letter.subject}`,
       messageId: `<test-letter.${now}.${s.config.installation}@${new URL(s.config.origin).hostname}>`,
       date: new Date(now),
-      from: senderOf(school, s.config),
+      from: { ...from, name: m.from.name || from.name },
+      ...(m.from.replyTo ? { replyTo: m.from.replyTo } : {}),
       to: { name: to.name, address: to.email },
       headers: {},
     })

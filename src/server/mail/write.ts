@@ -1,4 +1,5 @@
 // A due mail becomes a message: its letter by its kind, composed for its reader.
+import { withPictures } from "@/core/mail/body"
 import { compose } from "@/core/mail/compose"
 import { mailKinds } from "@/core/mail/kind/list"
 import { nameInMail } from "@/core/person/name"
@@ -7,6 +8,8 @@ import type { Db } from "../db/pool"
 import type { DueMail, School } from "../port/letter"
 import type { Message } from "../port/mailer"
 import { signLower } from "../sign"
+import { personalWords } from "./personal"
+import { pictureFiles } from "./pictures"
 import { senderOf } from "./sender"
 
 /** Composes the message as of an instant (ms of business time), or null where nothing is left to be said. */
@@ -23,14 +26,25 @@ export async function writeMail(
   const composed = compose(
     {
       ...written,
-      foot: { school: school.name, postalAddress: school.postal_address, leave: written.leave ?? null },
+      body: withPictures(written.body, await pictureFiles(db, config.origin, written.body)),
+      foot: {
+        school: school.name,
+        postalAddress: school.postal_address,
+        look: school.look,
+        leave: written.leave ?? null,
+      },
     },
-    {
-      "first-name": mail.to_name,
-      course: written.course?.title ?? "",
-      teacher: written.course?.teacher ?? "",
-      school: school.name,
-    },
+    await personalWords(
+      db,
+      {
+        rich: [written.body, written.after ?? ""],
+        plain: [written.subject, written.preview ?? "", written.plain ?? ""],
+      },
+      { person: mail.person_id, name: mail.to_name, zone: mail.zone },
+      school,
+      written.course,
+      at,
+    ),
     written.track ?? ((url) => url),
   )
   const from = senderOf(school, config)

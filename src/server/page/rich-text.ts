@@ -1,45 +1,61 @@
 // Rich text on its way in: what the editors can make stays, everything else goes.
 import sanitizeHtml from "sanitize-html"
-import { chipNames } from "@/core/mail/chip"
+import { isChipWord } from "@/core/mail/chip"
 import { blockKinds } from "@/core/page/block/list"
 import type { Block, Page } from "@/core/page/document"
 import { holding } from "@/core/page/walk"
 
 /** Sanitised HTML. Links lead to http, https, mailto or a path of ours; chips keep their two attributes. */
 export function cleanRichText(html: string): string {
+  return sanitizeHtml(html, allowed)
+}
+
+/** The same for an e-mail, which may show pictures of the school: each by its number, with words for those who can't see it. */
+export function cleanLetter(html: string): string {
   return sanitizeHtml(html, {
-    allowedTags: [
-      "p",
-      "br",
-      "strong",
-      "b",
-      "em",
-      "i",
-      "u",
-      "s",
-      "a",
-      "ul",
-      "ol",
-      "li",
-      "blockquote",
-      "h2",
-      "h3",
-      "hr",
-      "code",
-      "span",
-    ],
-    allowedAttributes: { a: ["href"], span: ["data-word", "data-else"] },
-    allowedSchemes: ["http", "https", "mailto"],
-    allowProtocolRelative: false,
-    exclusiveFilter: (f) => f.tag === "span" && !chipNames.includes(f.attribs["data-word"] as never) && !f.text,
-    transformTags: {
-      span: (tagName, attribs) => ({
-        tagName,
-        attribs: chipNames.includes(attribs["data-word"] as never) ? attribs : {},
-      }),
-    },
-    nestingLimit: 30,
+    ...allowed,
+    allowedTags: [...(allowed.allowedTags as string[]), "img"],
+    allowedAttributes: { ...allowed.allowedAttributes, img: ["data-media", "alt"] },
+    exclusiveFilter: (f) =>
+      f.tag === "img" ? !/^[1-9]\d{0,8}$/.test(f.attribs["data-media"] ?? "") : withoutMeaning(f),
   })
+}
+
+const withoutMeaning = (f: { tag: string; attribs: Record<string, string>; text: string }) =>
+  f.tag === "span" && !isChipWord(f.attribs["data-word"]) && !f.text
+
+const allowed: sanitizeHtml.IOptions = {
+  allowedTags: [
+    "p",
+    "br",
+    "strong",
+    "b",
+    "em",
+    "i",
+    "u",
+    "s",
+    "a",
+    "ul",
+    "ol",
+    "li",
+    "blockquote",
+    "h2",
+    "h3",
+    "hr",
+    "code",
+    "span",
+  ],
+  allowedAttributes: { a: ["href"], span: ["data-word", "data-else"] },
+  allowedSchemes: ["http", "https", "mailto"],
+  allowProtocolRelative: false,
+  exclusiveFilter: withoutMeaning,
+  transformTags: {
+    span: (tagName, attribs) => ({
+      tagName,
+      attribs: isChipWord(attribs["data-word"]) ? attribs : {},
+    }),
+  },
+  nestingLimit: 30,
 }
 
 /** The same for every text block of a page. */

@@ -40,6 +40,15 @@ export async function listFields(db: Db): Promise<Field[]> {
 
 export type FieldListed = Field & { readonly people: number; readonly uses: number }
 
+/** What each field is and was called: personal words in subjects may say an older name. */
+export async function fieldNames(db: Db): Promise<{ readonly id: number; readonly names: readonly string[] }[]> {
+  const rows = await db.rows<{ id: number; label: string; former: string }>(
+    "SELECT id, label, former FROM field LIMIT ?",
+    [atMost],
+  )
+  return rows.map((r) => ({ id: r.id, names: [...(JSON.parse(r.former) as string[]), r.label] }))
+}
+
 /** The same, each with of how many people it is known and in how many places it is used. */
 export async function fieldsListed(db: Db): Promise<FieldListed[]> {
   const rows = await db.rows<{ id: number; people: string; uses: string }>(
@@ -84,8 +93,11 @@ const line = (most: number) =>
 
 const fieldInput = v.object({ label: line(60), kind: v.picklist(fieldKinds) })
 
-/** Whether a label means something else in personal words. */
-const isTaken = (label: string) => Object.values(words.chip).some((w) => foldValue(w) === foldValue(label))
+/** Whether a label means something else in personal words, or did; `but`: a field that may have it. */
+async function isTaken(tx: Db, label: string, but = 0): Promise<boolean> {
+  const others = (await fieldNames(tx)).filter((f) => f.id !== but).flatMap((f) => f.names)
+  return [...Object.values(words.chip), ...others].some((w) => foldValue(w) === foldValue(label))
+}
 
 export async function newField(s: Surroundings, typed: unknown): Promise<Made> {
   const read = v.safeParse(fieldInput, typed)
@@ -95,8 +107,7 @@ export async function newField(s: Surroundings, typed: unknown): Promise<Made> {
   return s.db.transaction(async (tx): Promise<Made> => {
     const all = await tx.rows<{ label: string }>("SELECT label FROM field FOR UPDATE")
     if (all.length >= atMost) return { refused: refusals.person.manyFields }
-    if (isTaken(label) || (await tx.row("SELECT 1 FROM field WHERE label = ?", [label])))
-      return { refused: refusals.person.fieldThere, field: "label" }
+    if (await isTaken(tx, label)) return { refused: refusals.person.fieldThere, field: "label" }
     const { id } = await tx.write("INSERT INTO field (label, kind, made_at) VALUES (?, ?, ?)", [label, kind, at])
     if (kind === "yes-no")
       await tx.write("INSERT INTO choice (field_id, position, says) VALUES ?", [
@@ -109,17 +120,20 @@ export async function newField(s: Surroundings, typed: unknown): Promise<Made> {
   })
 }
 
-/** Gives a field another name; personal words in subjects and preview lines that name it say the new one. */
+/** Gives a field another name; personal words in subjects that say an older one still mean it. */
 export async function renameField(s: Surroundings, id: number, typed: unknown): Promise<Saved> {
   const read = v.safeParse(line(60), typed)
   if (!read.success) return refusal(read.issues)
   const label = read.output
   return s.db.transaction(async (tx): Promise<Saved> => {
-    const was = await tx.row<{ label: string }>("SELECT label FROM field WHERE id = ? FOR UPDATE", [id])
+    const was = await tx.row<{ label: string; former: string }>(
+      "SELECT label, former FROM field WHERE id = ? FOR UPDATE",
+      [id],
+    )
     if (!was) return gone
-    if (isTaken(label) || (await tx.row("SELECT 1 FROM field WHERE label = ? AND id <> ?", [label, id])))
-      return { refused: refusals.person.fieldThere, field: "label" }
-    await tx.write("UPDATE field SET label = ? WHERE id = ?", [label, id])
+    if (await isTaken(tx, label, id)) return { refused: refusals.person.fieldThere, field: "label" }
+    const former = [...(JSON.parse(was.former) as string[]), was.label].filter((n) => n !== label).slice(-10)
+    await tx.write("UPDATE field SET label = ?, former = ? WHERE id = ?", [label, JSON.stringify(former), id])
     return ok
   })
 }

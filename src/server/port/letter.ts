@@ -4,6 +4,7 @@ import type { From } from "@/core/mail/from"
 import type { MailKind } from "@/core/mail/kind/list"
 import type { Goes } from "@/core/mail/manners"
 import { escapeHtml } from "@/core/page/html"
+import type { Look } from "@/core/page/style"
 import type { Config } from "../config"
 import type { Db } from "../db/pool"
 
@@ -13,6 +14,8 @@ export type School = {
   readonly sender_name: string
   readonly sender_email: string
   readonly postal_address: string
+  readonly look: Look
+  readonly zone: string
 }
 
 export type DueMail = {

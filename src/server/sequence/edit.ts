@@ -4,14 +4,14 @@ import { isDeepStrictEqual } from "node:util"
 import * as v from "valibot"
 import { type From, fromSchema } from "@/core/mail/from"
 import { type Goes, ranks } from "@/core/mail/manners"
-import { flowSchema, type Letter } from "@/core/sequence/document"
+import { emptyLetter, flowSchema, type Letter } from "@/core/sequence/document"
 import { allSteps, copyOf, type Flow, freshId, insertStep, type Spot } from "@/core/sequence/flow"
 import { mailOf, sequenceStepKinds } from "@/core/sequence/step/list"
 import { words } from "@/core/words/en"
 import { refusals } from "@/core/words/refusals"
 import type { Db } from "../db/pool"
 import { namesOf } from "../names"
-import { cleanRichText } from "../page/rich-text"
+import { cleanLetter } from "../page/rich-text"
 import { gone, id, type Made, ok, refusal, type Saved } from "../saved"
 import { type Before, reconcile, type SavedShared } from "../shared"
 import type { Surroundings } from "../surroundings"
@@ -96,8 +96,6 @@ function wrongIn(flow: Flow, mails: readonly Letter[]): string | null {
   return new Set(sent).size < sent.length || sent.some((m) => !known.has(m)) ? refusals.gone.thing : null
 }
 
-const emptyLetter: Omit<Letter, "id"> = { subject: "", preview: "", body: "", button: "", lessonId: null, stepId: null }
-
 /** An e-mail to be sent by a step that is yet to be put in; a copy of another where `like` says which. */
 export async function addLetter(s: Surroundings, sequence: number, like: number | null = null): Promise<Made> {
   return s.db.transaction(async (tx): Promise<Made> => {
@@ -109,7 +107,7 @@ export async function addLetter(s: Surroundings, sequence: number, like: number 
 
 async function letterById(db: Db, mail: number): Promise<Letter | undefined> {
   return db.row<Letter>(
-    "SELECT id, subject, preview, body, button, lesson_id AS lessonId, step_id AS stepId FROM sequence_mail WHERE id = ?",
+    "SELECT id, subject, preview, body, plain, button, lesson_id AS lessonId, step_id AS stepId FROM sequence_mail WHERE id = ?",
     [mail],
   )
 }
@@ -161,6 +159,7 @@ const mailInput = v.object({
     "",
   ),
   body: v.pipe(v.string(), v.maxLength(60_000, refusals.funnel.mailLong)),
+  plain: v.optional(v.pipe(v.string(), v.maxLength(60_000, refusals.funnel.mailLong)), ""),
   button: v.pipe(v.string(), v.trim(), v.maxLength(80, refusals.funnel.buttonLong(80))),
   lesson: v.nullable(id),
   /** A page of a funnel, instead of a lesson. */
@@ -174,6 +173,7 @@ const asTyped = (m: Letter): MailInput => ({
   subject: m.subject,
   preview: m.preview,
   body: m.body,
+  plain: m.plain,
   button: m.button,
   lesson: m.lessonId,
   step: m.stepId,
@@ -182,7 +182,7 @@ const asTyped = (m: Letter): MailInput => ({
 export async function saveMail(s: Surroundings, typed: unknown, before?: Before): Promise<SavedShared<MailInput>> {
   const read = v.safeParse(mailInput, typed)
   if (!read.success) return refusal(read.issues)
-  const mine = { ...read.output, body: cleanRichText(read.output.body) }
+  const mine = { ...read.output, body: cleanLetter(read.output.body) }
   return s.db.transaction(async (tx): Promise<SavedShared<MailInput>> => {
     const row = await tx.row<{ sequence: number; revision: number }>(
       "SELECT sequence_id AS sequence, revision FROM sequence_mail WHERE id = ? FOR UPDATE",
@@ -203,6 +203,7 @@ export async function saveMail(s: Surroundings, typed: unknown, before?: Before)
       subject: m.subject,
       preview: m.preview,
       body: m.body,
+      plain: m.plain,
       button: m.button,
       lessonId: m.step === null ? (lesson?.id ?? null) : null,
       stepId: step?.id ?? null,

@@ -43,6 +43,10 @@ export type EditorChoices = {
   readonly pages: readonly Named[]
   readonly accounts: readonly Named[]
   readonly sequences: readonly Named[]
+  readonly pictures: readonly (Named & { readonly url: string })[]
+  /** What can be said of people and offers in personal words. */
+  readonly fields: readonly Named[]
+  readonly offers: readonly Named[]
 }
 
 /** By name; at most 500 of each. */
@@ -56,6 +60,13 @@ export async function editorChoices(db: Db): Promise<EditorChoices> {
     ),
     accounts: await db.rows<Named>("SELECT id, name FROM account ORDER BY name LIMIT 50"),
     sequences: await db.rows<Named>("SELECT id, name FROM sequence ORDER BY name LIMIT 200"),
+    pictures: await db.rows<Named & { url: string }>(
+      "SELECT id, name, CONCAT('/media/', stored) AS url FROM media WHERE kind = 'picture' ORDER BY id DESC LIMIT 500",
+    ),
+    fields: await db.rows<Named>("SELECT id, label AS name FROM field ORDER BY id LIMIT 50"),
+    offers: await db.rows<Named>(
+      "SELECT id, public_name AS name FROM offer WHERE removed_at IS NULL ORDER BY public_name LIMIT 500",
+    ),
   }
 }
 

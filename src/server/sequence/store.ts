@@ -45,7 +45,7 @@ export async function loadSequences(db: Db, ids: readonly number[]): Promise<Seq
     [ids],
   )
   const mails = await db.rows<Letter & { sequence: number }>(
-    "SELECT id, sequence_id AS sequence, subject, preview, body, button, lesson_id AS lessonId, step_id AS stepId FROM sequence_mail WHERE sequence_id IN (?) ORDER BY id",
+    "SELECT id, sequence_id AS sequence, subject, preview, body, plain, button, lesson_id AS lessonId, step_id AS stepId FROM sequence_mail WHERE sequence_id IN (?) ORDER BY id",
     [ids],
   )
   return rows.map((r) => ({
@@ -104,16 +104,16 @@ export async function storeSeries(
 
 export async function insertLetter(tx: Db, sequence: number, m: Omit<Letter, "id">): Promise<number> {
   const made = await tx.write(
-    "INSERT INTO sequence_mail (sequence_id, subject, preview, body, button, lesson_id, step_id) VALUES (?, ?, ?, ?, ?, ?, ?)",
-    [sequence, m.subject, m.preview, m.body, m.button, m.lessonId, m.stepId],
+    "INSERT INTO sequence_mail (sequence_id, subject, preview, body, plain, button, lesson_id, step_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
+    [sequence, m.subject, m.preview, m.body, m.plain, m.button, m.lessonId, m.stepId],
   )
   return made.id
 }
 
 export async function updateLetter(tx: Db, m: Letter): Promise<void> {
   await tx.write(
-    "UPDATE sequence_mail SET subject = ?, preview = ?, body = ?, button = ?, lesson_id = ?, step_id = ?, revision = revision + 1 WHERE id = ?",
-    [m.subject, m.preview, m.body, m.button, m.lessonId, m.stepId, m.id],
+    "UPDATE sequence_mail SET subject = ?, preview = ?, body = ?, plain = ?, button = ?, lesson_id = ?, step_id = ?, revision = revision + 1 WHERE id = ?",
+    [m.subject, m.preview, m.body, m.plain, m.button, m.lessonId, m.stepId, m.id],
   )
 }
 

@@ -21,6 +21,7 @@ export const sequenceLetter: WriteLetter = async (db, config, _, mail) => {
     preview: letter.preview,
     from: document.from,
     body: letter.body,
+    plain: letter.plain,
     // Where it leads is looked up when it is pressed.
     button: (leads.lesson !== null || leads.step !== null) && letter.button ? { says: letter.button, url: "" } : null,
     leads,

@@ -1,10 +1,14 @@
 "use server"
 
 import { studio, studioSession } from "@/app/door"
-import { checkTyped, type LetterTyped, previewFor, testLetter } from "@/server/mail/try-letter"
+import { checkTyped, type LetterTyped, plainTyped, previewFor, testLetter } from "@/server/mail/try-letter"
 
 export const checkLetterAction = async (letter: LetterTyped) => checkTyped(await studio(), letter)
 export const previewLetterAction = async (letter: LetterTyped, whom: string) => previewFor(await studio(), letter, whom)
+export async function plainLetterAction(letter: LetterTyped): Promise<string> {
+  await studio()
+  return plainTyped(letter)
+}
 export async function testLetterAction(letter: LetterTyped) {
   const { account } = await studioSession()
   return testLetter(await studio(), letter, account)

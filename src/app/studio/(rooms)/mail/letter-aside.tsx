@@ -2,6 +2,7 @@
 
 import { useState, useTransition } from "react"
 import { type LetterFinding, phonePreview, phoneSubject, textOf } from "@/core/mail/check"
+import { plainChips } from "@/core/mail/chip"
 import type { LetterTyped, Preview } from "@/server/mail/try-letter"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
@@ -10,7 +11,7 @@ import { useAsked } from "@/ui/use-asked"
 import { checkLetterAction, previewLetterAction, testLetterAction } from "./letter-actions"
 import { findingSays } from "./letter-words"
 
-const plain = (line: string) => line.replace(/‹[^›,]*(?:,\s+else\s*([^›]*))?›/g, (_, otherwise) => otherwise ?? "")
+const plain = (line: string) => line.replace(plainChips, (_, label, otherwise) => otherwise ?? label)
 const cut = (line: string, most: number) => {
   const letters = [...line]
   return letters.length > most ? `${letters.slice(0, most - 1).join("")}…` : line
@@ -111,6 +112,7 @@ export function LetterAside({ letter }: { letter: LetterTyped }) {
             </Button>
           ))}
         </form>
+        <p className="mt-2 text-[0.9rem] text-soft">From {opened?.from}</p>
         {shown === "text" ? (
           <pre className="mt-3 max-h-[55vh] overflow-auto rounded-md border border-line bg-paper p-3 text-[0.87rem] whitespace-pre-wrap">
             {opened?.text}

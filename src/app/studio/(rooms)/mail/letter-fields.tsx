@@ -1,17 +1,18 @@
 "use client"
 
-import { plainChip } from "@/core/mail/chip"
-import { words } from "@/core/words/en"
-import { SelectField, TextField } from "@/ui/field"
+import { useState, useTransition } from "react"
+import { labelChip } from "@/core/mail/chip"
+import type { LetterTyped } from "@/server/mail/try-letter"
+import type { EditorChoices } from "@/server/sequence/sequence-view"
+import { Button } from "@/ui/button"
+import { Field, SelectField, TextField } from "@/ui/field"
 import { RichText } from "@/ui/rich-text"
+import { Upload } from "../upload"
+import { plainLetterAction } from "./letter-actions"
+import { lineWords, momentWord, textWords } from "./personal-words"
 
-const chips = Object.entries(words.chip).map(([word, label]) => ({
-  word,
-  label,
-  otherwise: word === "first-name" ? "friend" : "",
-}))
-
-type Named = { readonly id: number; readonly name: string }
+/** What an e-mail can lead to, show and say. */
+export type LetterChoices = Pick<EditorChoices, "lessons" | "pages" | "pictures" | "fields" | "offers">
 
 /** A line with personal words in it, such as a subject. */
 export function LineField({
@@ -19,10 +20,12 @@ export function LineField({
   value,
   error,
   hint,
+  choices,
   onChange,
 }: {
   label: string
   value: string
+  choices: LetterChoices
   error?: string
   hint?: string
   onChange: (line: string) => void
@@ -38,14 +41,14 @@ export function LineField({
         onChange={(e) => onChange(e.target.value)}
       />
       <select
-        aria-label={`Insert name or course into: ${label}`}
+        aria-label={`Insert a personal word into: ${label}`}
         className="h-9 w-24 rounded-md sm:mt-6 border border-line bg-card px-2"
         value=""
         onChange={(e) => e.target.value && onChange(`${value} ${e.target.value}`.trim())}
       >
         <option value="">Insert…</option>
-        {chips.map((c) => (
-          <option key={c.word} value={plainChip(c.word as "course", c.otherwise || "…")}>
+        {lineWords(choices).map((c) => (
+          <option key={c.word} value={labelChip(c.label, c.otherwise || "…")}>
             {c.label}
           </option>
         ))}
@@ -54,41 +57,53 @@ export function LineField({
   )
 }
 
-type Body = {
-  readonly preview: string
-  readonly body: string
-  readonly button: string
-  readonly lesson: number | null
-  readonly step: number | null
-}
+type Body = Pick<LetterTyped, "preview" | "body" | "plain" | "button" | "lesson" | "step">
 
 /** What an e-mail says below its subject. */
 export function LetterFields({
   value,
   turn,
-  lessons,
-  pages,
+  choices,
   error,
   onChange,
 }: {
   value: Body
   /** Goes up when another window's words came in. */
   turn: number
-  lessons: readonly Named[]
-  pages: readonly Named[]
+  choices: LetterChoices
   error: (field: string) => string | undefined
   onChange: (change: Partial<Body>) => void
 }) {
+  const { lessons, pages } = choices
+  const [pictures, setPictures] = useState(choices.pictures)
   return (
     <>
       <LineField
         label="Preview line"
         value={value.preview}
+        choices={choices}
         error={error("preview")}
         hint="Inboxes show it after the subject."
         onChange={(preview) => onChange({ preview })}
       />
-      <RichText key={turn} label="Text" value={value.body} chips={chips} onChange={(body) => onChange({ body })} />
+      <RichText
+        key={turn}
+        label="Text"
+        value={value.body}
+        chips={textWords(choices)}
+        moment={momentWord}
+        pictures={pictures}
+        upload={(put) => (
+          <Upload
+            kind="picture"
+            onDone={(done) => {
+              setPictures((all) => [done, ...all])
+              put(done)
+            }}
+          />
+        )}
+        onChange={(body) => onChange({ body })}
+      />
       <div className="grid gap-3 sm:grid-cols-2 sm:gap-3">
         <TextField
           label="Button"
@@ -125,6 +140,52 @@ export function LetterFields({
           </optgroup>
         </SelectField>
       </div>
+      <PlainText value={value} error={error("plain")} onChange={(plain) => onChange({ plain })} />
     </>
+  )
+}
+
+/** The e-mail for those who read no HTML: made of its text, or written by hand. */
+function PlainText({
+  value,
+  error,
+  onChange,
+}: {
+  value: Body
+  error: string | undefined
+  onChange: (plain: string) => void
+}) {
+  const [busy, start] = useTransition()
+  if (!value.plain)
+    return (
+      <p className="flex flex-wrap items-baseline gap-x-3 gap-y-1 text-[0.9rem] text-soft">
+        The plain text for those who read no HTML is made of this.
+        <Button
+          disabled={busy}
+          onClick={() => start(async () => onChange(await plainLetterAction({ ...value, subject: "" })))}
+        >
+          Write it by hand
+        </Button>
+      </p>
+    )
+  return (
+    <div className="space-y-2">
+      <Field
+        label="Plain text"
+        error={error}
+        hint="‹link 1› and ‹button› are where the text’s links and its button lead. The sender and the link to unsubscribe follow by themselves."
+      >
+        {(p) => (
+          <textarea
+            {...p}
+            rows={10}
+            maxLength={60_000}
+            value={value.plain}
+            onChange={(e) => onChange(e.target.value)}
+          />
+        )}
+      </Field>
+      <Button onClick={() => onChange("")}>Make it of the text again</Button>
+    </div>
   )
 }

@@ -95,6 +95,7 @@ export function BroadcastEditor({
                   <LineField
                     label={d.subjects.length > 1 ? `Subject ${i + 1}` : "Subject"}
                     value={subject}
+                    choices={targets}
                     error={error(`subjects.${i}`)}
                     onChange={(line) => put({ subjects: d.subjects.with(i, line) })}
                   />
@@ -140,14 +141,7 @@ export function BroadcastEditor({
             <div className="grid gap-4 sm:grid-cols-2">
               <FromFields value={d.from} error={error} onChange={(from) => put({ from })} />
             </div>
-            <LetterFields
-              value={d}
-              turn={turn}
-              lessons={targets.lessons}
-              pages={targets.pages}
-              error={error}
-              onChange={put}
-            />
+            <LetterFields value={d} turn={turn} choices={targets} error={error} onChange={put} />
           </section>
           <section aria-label="When" className="border-t border-line pt-4">
             <h2>When</h2>
@@ -263,6 +257,8 @@ export function BroadcastEditor({
               subject: d.subjects[0]!,
               preview: d.preview,
               body: d.body,
+              plain: d.plain,
+              from: d.from,
               button: d.button,
               lesson: d.lesson,
               step: d.step,

@@ -1,18 +1,20 @@
 "use client"
 
 import { useRouter } from "next/navigation"
+import type { From } from "@/core/mail/from"
 import type { Letter } from "@/core/sequence/document"
 import { Clash } from "@/ui/clash"
 import { saveWords } from "@/ui/use-saved"
 import { useShared } from "@/ui/use-shared"
 import { LetterAside } from "../../letter-aside"
-import { LetterFields, LineField } from "../../letter-fields"
+import { type LetterChoices, LetterFields, LineField } from "../../letter-fields"
 import { saveMailAction } from "../actions"
 
 const fields = {
   subject: "Subject",
   preview: "Preview line",
   body: "Text",
+  plain: "Plain text",
   button: "Button",
   lesson: "Where the button leads",
   step: "Where the button leads",
@@ -22,13 +24,14 @@ const fields = {
 export function MailEditor({
   mail,
   revision,
-  lessons,
-  pages,
+  from,
+  choices,
 }: {
   mail: Letter
   revision: number
-  lessons: readonly { id: number; name: string }[]
-  pages: readonly { id: number; name: string }[]
+  /** Whom the sequence comes from. */
+  from: From
+  choices: LetterChoices
 }) {
   const router = useRouter()
   const {
@@ -45,6 +48,7 @@ export function MailEditor({
         subject: mail.subject,
         preview: mail.preview,
         body: mail.body,
+        plain: mail.plain,
         button: mail.button,
         lesson: mail.lessonId,
         step: mail.stepId,
@@ -65,14 +69,14 @@ export function MailEditor({
         <LineField
           label="Subject"
           value={m.subject}
+          choices={choices}
           error={error("subject")}
           onChange={(subject) => set((now) => ({ ...now, subject }))}
         />
         <LetterFields
           value={m}
           turn={turn}
-          lessons={lessons}
-          pages={pages}
+          choices={choices}
           error={error}
           onChange={(change) => set((now) => ({ ...now, ...change }))}
         />
@@ -83,7 +87,7 @@ export function MailEditor({
           {saveWords(saved)}
         </p>
       </div>
-      <LetterAside letter={typed} />
+      <LetterAside letter={{ ...typed, from }} />
     </div>
   )
 }

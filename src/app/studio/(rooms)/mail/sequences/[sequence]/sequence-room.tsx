@@ -4,7 +4,7 @@ import { useRouter } from "next/navigation"
 import { useCallback, useRef, useState } from "react"
 import type { Segment } from "@/core/person/segment/segment"
 import { everybody } from "@/core/person/segment/segment"
-import type { Letter } from "@/core/sequence/document"
+import { emptyLetter, type Letter } from "@/core/sequence/document"
 import * as edit from "@/core/sequence/flow"
 import { mailOf, type SequenceStep, type SequenceStepKind } from "@/core/sequence/step/list"
 import { locale } from "@/core/words/locale"
@@ -113,10 +113,7 @@ export function SequenceRoom({
     const step = await freshStep(kind, edit.freshId(now.current), choices, async () => {
       const letter = await addLetterAction(id, null)
       if ("refused" in letter) return null
-      setMade((m) => [
-        ...m,
-        { id: letter.id, subject: "", preview: "", body: "", button: "", lessonId: null, stepId: null },
-      ])
+      setMade((m) => [...m, { id: letter.id, ...emptyLetter }])
       return letter.id
     })
     if (!step) return
@@ -193,6 +190,7 @@ export function SequenceRoom({
                 step={step}
                 letter={letters.find((m) => m.id === mailOf(step))}
                 revision={revisions[mailOf(step) ?? 0] ?? 1}
+                from={value.from}
                 first={edit.allSteps(steps)[0] === step}
                 choices={choices}
                 onChange={change}

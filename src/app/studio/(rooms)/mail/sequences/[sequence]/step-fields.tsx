@@ -3,6 +3,7 @@
 // The fields of each kind of step, and how one begins.
 import type { ReactNode } from "react"
 import { type EffectKind, effectKinds, refsOfDeed } from "@/core/funnel/effect/list"
+import type { From } from "@/core/mail/from"
 import { everybody } from "@/core/person/segment/segment"
 import type { Letter } from "@/core/sequence/document"
 import { type SequenceStep, type SequenceStepKind, sequenceStepKinds } from "@/core/sequence/step/list"
@@ -20,6 +21,8 @@ type Fields<K extends SequenceStepKind> = (p: {
   step: Of<K>
   choices: RoomChoices
   letter: Letter | undefined
+  /** Whom the sequence comes from. */
+  from: From
   revision: number
   first: boolean
   set: (change: Partial<Of<K>>) => void
@@ -28,9 +31,9 @@ type Fields<K extends SequenceStepKind> = (p: {
 const day = 1440
 
 const fields: { readonly [K in SequenceStepKind]: Fields<K> } = {
-  send: ({ letter, revision, choices }) =>
+  send: ({ letter, revision, from, choices }) =>
     letter ? (
-      <MailEditor mail={letter} revision={revision} lessons={choices.lessons} pages={choices.pages} />
+      <MailEditor mail={letter} revision={revision} from={from} choices={choices} />
     ) : (
       <p className="text-soft">Its e-mail is being made.</p>
     ),
@@ -99,6 +102,7 @@ export function StepFields({
 }: {
   step: SequenceStep
   letter: Letter | undefined
+  from: From
   revision: number
   first: boolean
   choices: RoomChoices

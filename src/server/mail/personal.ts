@@ -1,0 +1,105 @@
+// What the personal words of an e-mail say to its reader: looked up only where the e-mail uses them.
+import { Temporal } from "temporal-polyfill"
+import { aboutOf, type ChipValues, type ChipWord, chipsIn, momentOf, plainChips } from "@/core/mail/chip"
+import { knownZone } from "@/core/mail/schedule"
+import { words } from "@/core/words/en"
+import { locale } from "@/core/words/locale"
+import type { Db } from "../db/pool"
+import { sentencesOf, shelfOf } from "../offer/quote"
+import { fieldNames, knownOf } from "../person/field"
+import type { School } from "../port/letter"
+
+type Reader = {
+  /** Null: nothing is known of them. */
+  readonly person: number | null
+  /** As a mail may say it. */
+  readonly name: string
+  /** IANA zone; null: the school's. */
+  readonly zone: string | null
+}
+
+/**
+ * The values of the chips in a letter, as of an instant (ms): `rich` are its texts with marked spans, `plain` its lines.
+ */
+export async function personalWords(
+  db: Db,
+  letter: { readonly rich: readonly string[]; readonly plain: readonly string[] },
+  reader: Reader,
+  school: School,
+  course: { readonly title: string; readonly teacher: string } | undefined,
+  at: number,
+): Promise<ChipValues> {
+  const used = chipsIn(...letter.rich)
+  const zone = knownZone(reader.zone ?? "", school.zone)
+  return {
+    "first-name": reader.name,
+    course: course?.title ?? "",
+    teacher: course?.teacher ?? "",
+    school: school.name,
+    ...(await fieldWords(db, letter.plain, used, reader.person)),
+    ...(await offerWords(db, used, zone, at)),
+    ...Object.fromEntries(
+      used.flatMap((word) => {
+        const local = momentOf(word)
+        return local === null ? [] : [[word, momentWords(local, school.zone, zone)]]
+      }),
+    ),
+  }
+}
+
+/** By number and by every name that a line may call them. */
+async function fieldWords(
+  db: Db,
+  lines: readonly string[],
+  used: readonly ChipWord[],
+  person: number | null,
+): Promise<ChipValues> {
+  const named = lines.some((line) =>
+    [...line.matchAll(plainChips)].some(([, label]) => !(Object.values(words.chip) as string[]).includes(label!)),
+  )
+  if (!named && !used.some((word) => aboutOf(word)?.kind === "field")) return {}
+  const known = person === null ? [] : await knownOf(db, person)
+  const values: Record<string, string> = {}
+  for (const { id, names } of await fieldNames(db)) {
+    const shown = known.find((k) => k.field.id === id)?.shown ?? ""
+    values[`field-${id}`] = shown
+    for (const name of names) values[name] = shown
+  }
+  return values
+}
+
+async function offerWords(db: Db, used: readonly ChipWord[], zone: string, at: number): Promise<ChipValues> {
+  const ids = new Set(used.flatMap((word) => (aboutOf(word)?.kind === "offer" ? [aboutOf(word)!.id] : [])))
+  if (!ids.size) return {}
+  const shelf = await shelfOf(db)
+  const values: Record<string, string> = {}
+  for (const id of ids) {
+    const offer = shelf.offers.get(id)
+    values[`offer-${id}`] = offer?.publicName ?? ""
+    values[`price-${id}`] = offer ? words.mail.ways(sentencesOf(shelf, offer, at).map((w) => w.says)) : ""
+    values[`until-${id}`] = offer?.until ? momentIn(offer.until, zone) : ""
+  }
+  return values
+}
+
+/** A wall-clock time of the school, such as 2026-12-24T19:00, in words where somebody is. Empty where it is none. */
+export function momentWords(local: string, from: string, zone: string): string {
+  try {
+    return momentIn(Temporal.PlainDateTime.from(local).toZonedDateTime(from).epochMilliseconds, zone)
+  } catch {
+    return ""
+  }
+}
+
+/** An instant (ms) in words where somebody is. */
+export function momentIn(at: number, zone: string): string {
+  const said = new Intl.DateTimeFormat(locale, {
+    weekday: "long",
+    day: "numeric",
+    month: "long",
+    hour: "2-digit",
+    minute: "2-digit",
+    timeZone: zone,
+  }).format(at)
+  return words.mail.moment(said, zone.split("/").at(-1)!.replaceAll("_", " "))
+}
