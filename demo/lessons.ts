@@ -349,6 +349,7 @@ export const segments = (of: {
   koji: number
   offer: number
   tag: number
+  cellar: { readonly field: number; readonly choice: number }
   lastLesson: number
 }) => {
   const all = (...parts: object[]) => ({ match: "all", parts })
@@ -374,7 +375,20 @@ export const segments = (of: {
     ["The year, and nothing else yet", all(bought(of.offer, true), has(of.koji, false))],
     ["Card refused", all({ kind: "plan", offer: null, state: "behind", has: true })],
     ["Readers who follow links", all({ kind: "clicked", has: true, days: 30 }, gets)],
-    ["From the garden letter", all({ kind: "source", source: "garden letter", is: true })],
+    [
+      "From the garden letter, with a cellar",
+      all(
+        { kind: "source", source: "garden letter", is: true },
+        {
+          kind: "field",
+          field: of.cellar.field,
+          how: "is",
+          value: String(of.cellar.choice),
+          choice: true,
+          has: true,
+        },
+      ),
+    ],
     [
       "Half of the first crock, and stuck",
       all({ kind: "progress", course: of.first, from: 20, to: 80 }, { kind: "here", has: false, days: 14 }),

@@ -23,6 +23,7 @@ import type { Surroundings } from "@/server/surroundings"
 import { rollTally } from "@/server/tally"
 import { referAll } from "@/server/upgrade"
 import { demoAccount } from "./account"
+import { makeFields } from "./fields"
 import { makeFollowUp } from "./follow-up"
 import {
   comments,
@@ -109,6 +110,8 @@ export async function loadDemo(s: Surroundings, visitors = 5200, now = Date.now(
       ),
       crockSequence: draft.sequences[0]!.id,
       salesPage: sale.steps[0]!.id,
+      jars: await one("SELECT id FROM field WHERE kind = 'number'"),
+      picture: await one("SELECT id FROM media WHERE kind = 'picture' ORDER BY id LIMIT 1"),
     },
   )
   await beat(s, "demo loaded")
@@ -142,7 +145,8 @@ async function askAndNotice(s: Surroundings): Promise<void> {
   const [first, year] = [await course("the-first-crock"), await course("a-year-in-ferments")]
   const koji = await course("the-koji-tray")
   const tag = (await s.db.row<{ id: number }>("SELECT id FROM tag WHERE name = 'first lesson'"))!.id
-  for (const [name, question] of segments({ first, year, koji, offer, tag, lastLesson: last!.id })) {
+  const cellar = await makeFields(s)
+  for (const [name, question] of segments({ first, year, koji, offer, tag, cellar, lastLesson: last!.id })) {
     const made = await newSegment(s, name)
     if ("refused" in made) throw new Error(made.refused)
     const saved = await saveSegment(s, made.id, { question })

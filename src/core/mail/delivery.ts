@@ -12,6 +12,9 @@ export function verdict(reply: number | undefined): Verdict {
   return [530, 534, 535, 538].includes(reply) ? "again" : "rejected"
 }
 
+/** Whether a reply asks to come again later (RFC 5321 4.2.1: 4yz), as receivers do whom it is too much. */
+export const isLater = (reply: number | undefined) => reply !== undefined && reply >= 400 && reply < 500
+
 /** How often a message is offered before it is given up: about three days, within RFC 5321 4.5.4.1's four to five. */
 export const mostTries = 14
 

@@ -77,6 +77,7 @@ export const refusals = {
     choose: (kind: string) => `Choose a ${kind}.`,
   },
   mail: {
+    fastest: "At most 1000 a second.",
     noRecipients: "Nobody would get it: see to whom it goes.",
     planned: "It is planned already, and can’t be changed any more.",
     notSubject: "Every subject that is tried needs words.",

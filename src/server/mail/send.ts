@@ -2,7 +2,7 @@
 // message is handed over; what the server said is written after. Killed in between, a mail that somebody asked for goes
 // out again under the same Message-ID, and any other is marked unsure, so that nobody gets it twice.
 
-import { mostTries, pauseAfter, verdict } from "@/core/mail/delivery"
+import { isLater, mostTries, pauseAfter, verdict } from "@/core/mail/delivery"
 import { isSilenced, mailKinds } from "@/core/mail/kind/list"
 import { type Db, isDatabaseDown } from "../db/pool"
 import type { Due } from "../due"
@@ -13,6 +13,7 @@ import type { Surroundings } from "../surroundings"
 import { signingKey } from "./dkim"
 import { endSequence } from "./end"
 import { sortOut } from "./hold"
+import { type Going, heed, takeTurns } from "./pace"
 import { mailSchool } from "./school"
 import { writeMail } from "./write"
 
@@ -23,7 +24,7 @@ const claimSize = 200
 const lanes = 2 * mailLanes
 
 const columns = `m.id, m.kind, m.person_id, m.to_email, m.to_name, m.funnel_id, m.enrolment_id, m.sequence_mail_id, m.pending_join_id,
-  m.way_in_id, m.studio_way_in_id, m.address_change_id, m.comment_id, m.order_id, m.plan_id, m.refund_id, m.message_id, m.tries, m.note, m.goes, m.due_at, m.wanted_at, m.broadcast_id, m.variant, q.live_version_id, q.state AS sequence_state, b.state AS broadcast_state, p.zone, p.mail_paused_at IS NOT NULL AS person_paused, f.live_release_id, a.id AS address_id, a.suppressed`
+  m.way_in_id, m.studio_way_in_id, m.address_change_id, m.comment_id, m.order_id, m.plan_id, m.refund_id, m.message_id, m.tries, m.note, m.goes, m.due_at, m.wanted_at, m.paced, m.broadcast_id, m.variant, q.live_version_id, q.state AS sequence_state, b.state AS broadcast_state, p.zone, p.mail_paused_at IS NOT NULL AS person_paused, f.live_release_id, a.id AS address_id, a.suppressed`
 const joined = `mail m LEFT JOIN enrolment n ON n.id = m.enrolment_id LEFT JOIN sequence q ON q.id = n.sequence_id LEFT JOIN broadcast b ON b.id = m.broadcast_id LEFT JOIN funnel f ON f.id = m.funnel_id
   LEFT JOIN person p ON p.id = m.person_id LEFT JOIN address a ON a.person_id = p.id AND a.email = m.to_email`
 
@@ -51,7 +52,7 @@ export async function sendDue(s: Surroundings, worker: string): Promise<Sent> {
         [],
         leftOut.map((mail) => ({ mail, why: "left out: it would have come too late" })),
       )
-    const done = await handOver(s, { ...school, dkim }, worker, send)
+    const done = await handOver(s, { ...school, dkim }, worker, await takeTurns(s, send))
     total.sent += done.sent
     total.troubled += done.troubled
   }
@@ -84,9 +85,9 @@ async function handOver(
   s: Surroundings,
   school: School & { dkim?: DkimKey },
   worker: string,
-  mails: readonly DueMail[],
+  going: readonly Going[],
 ): Promise<Sent> {
-  const waiting = [...mails]
+  const waiting = [...going]
   const total = { sent: 0, troubled: 0 }
   const commits = new Commits(s, worker)
   const lane = async () => {
@@ -94,7 +95,17 @@ async function handOver(
     for (;;) {
       const dropped: Dropped[] = []
       let next: { mail: DueMail; message: Message } | null = null
-      for (let mail = waiting.shift(); mail && !next; mail = next ? undefined : waiting.shift()) {
+      while (!next) {
+        const turn = waiting.shift()
+        if (!turn) break
+        const { mail } = turn
+        const pause = turn.at - Date.now()
+        if (pause > 0) {
+          // What became of the one before isn't kept waiting for it.
+          if (done) await commits.share({ done, dropped: [], next: null })
+          done = null
+          await new Promise((r) => setTimeout(r, pause))
+        }
         const silent = isSilenced(mail.kind, mail.suppressed)
         const message = silent ? null : await writeMail(s.db, s.config, school, mail, await s.clock.now())
         if (message) next = { mail, message: school.dkim ? { ...message, dkim: school.dkim } : message }
@@ -275,6 +286,13 @@ async function writeResults(
     await tx.write("UPDATE mail SET state = 'cancelled', claimed_by = NULL, trouble = ? WHERE id = ?", [why, mail.id])
     if (mail.suppressed === null) onward.push(mail)
   }
+  await heed(
+    tx,
+    results.flatMap(({ mail, trouble }) => {
+      const answer = trouble ? (isLater(trouble.reply) ? ("later" as const) : null) : ("taken" as const)
+      return answer ? [{ email: mail.to_email, answer, says: trouble?.message ?? "" }] : []
+    }),
+  )
   await goOn(tx, onward, at)
   await happen(tx, facts)
 }

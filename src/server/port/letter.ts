@@ -45,6 +45,8 @@ export type DueMail = {
   readonly due_at: Date
   /** When it was first due, where it has been held since. */
   readonly wanted_at: Date | null
+  /** Whether it was put off to its turn before. */
+  readonly paced: number
   readonly broadcast_id: number | null
   readonly variant: number | null
   readonly sequence_state: string | null

@@ -3,6 +3,7 @@
 import { revalidatePath } from "next/cache"
 import { studio } from "@/app/door"
 import { makeSigningKey, saveInclude } from "@/server/mail/dkim"
+import { savePace } from "@/server/mail/pace"
 import { tryAgain } from "@/server/mail/report"
 
 export async function makeKeyAction(): Promise<void> {
@@ -14,6 +15,16 @@ export async function saveIncludeAction(_: { refused?: string }, form: FormData)
   const done = await saveInclude(await studio(), form.get("include"))
   revalidatePath("/studio/mail", "layout")
   return "refused" in done ? { refused: done.refused } : {}
+}
+
+export async function savePaceAction(
+  _: { refused?: string; field?: string },
+  form: FormData,
+): Promise<{ refused?: string; field?: string; saved?: boolean }> {
+  const rate = (name: string) => (form.get(name) ? Number(form.get(name)) : null)
+  const done = await savePace(await studio(), { perSecond: rate("perSecond"), perDomain: rate("perDomain") })
+  revalidatePath("/studio/mail", "layout")
+  return "refused" in done ? done : { saved: true }
 }
 
 export async function tryAgainAction(email: string): Promise<void> {

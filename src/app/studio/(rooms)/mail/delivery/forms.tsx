@@ -4,7 +4,7 @@ import { useActionState, useState, useTransition } from "react"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { TextField } from "@/ui/field"
-import { makeKeyAction, saveIncludeAction, tryAgainAction } from "./actions"
+import { makeKeyAction, saveIncludeAction, savePaceAction, tryAgainAction } from "./actions"
 
 /** What the mail provider wants in the domain's SPF record. */
 export function DomainForm({ include }: { include: string }) {
@@ -23,6 +23,39 @@ export function DomainForm({ include }: { include: string }) {
       </div>
       <Button type="submit" disabled={busy} className="mt-6">
         Save
+      </Button>
+    </form>
+  )
+}
+
+/** How fast e-mails go out. */
+export function PaceForm({ perSecond, perDomain }: { perSecond: number | null; perDomain: number | null }) {
+  const [state, act, busy] = useActionState<Awaited<ReturnType<typeof savePaceAction>>, FormData>(savePaceAction, {})
+  const error = (field: string) => (state.field === field ? state.refused : undefined)
+  return (
+    <form action={act} className="mt-3 grid max-w-2xl items-start gap-3 sm:grid-cols-[1fr_1fr_auto]">
+      <TextField
+        label="At most so many a second"
+        name="perSecond"
+        type="number"
+        min={1}
+        max={1000}
+        defaultValue={perSecond ?? ""}
+        placeholder="as fast as they go"
+        error={error("perSecond")}
+      />
+      <TextField
+        label="To one domain, a second"
+        name="perDomain"
+        type="number"
+        min={1}
+        max={1000}
+        defaultValue={perDomain ?? ""}
+        placeholder="as fast as they go"
+        error={error("perDomain")}
+      />
+      <Button type="submit" disabled={busy} className="sm:mt-6">
+        {state.saved ? "Saved" : "Save"}
       </Button>
     </form>
   )

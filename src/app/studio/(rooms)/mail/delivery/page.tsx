@@ -1,13 +1,14 @@
 import { studio } from "@/app/door"
 import { locale } from "@/core/words/locale"
 import { readDelivery } from "@/server/mail/dkim"
+import { readPace, slowedDown } from "@/server/mail/pace"
 import { notWrittenTo, ratesOf, reportToken } from "@/server/mail/report"
 import { schoolZone } from "@/server/school-view"
 import { Link } from "@/ui/link"
 import { Table } from "@/ui/table"
-import { day } from "../../words"
+import { day, longMoment } from "../../words"
 import { MailRooms } from "../mail-rooms"
-import { DomainForm, MakeKey, TryAgain } from "./forms"
+import { DomainForm, MakeKey, PaceForm, TryAgain } from "./forms"
 
 export const metadata = { title: "Delivery" }
 
@@ -25,6 +26,12 @@ const kindWords = {
   dmarc: "DMARC: what receivers do with what fails",
 } as const
 
+/** E-mails a minute, in words. */
+function perMinute(n: number): string {
+  if (n >= 1) return `${Math.round(n).toLocaleString(locale)} a minute`
+  return `one in ${Math.round(1 / n)} minutes`
+}
+
 const share = (n: number, of: number) => `${(of ? (100 * n) / of : 0).toFixed(2)} %`
 
 export default async function DeliveryPage() {
@@ -33,6 +40,8 @@ export default async function DeliveryPage() {
   const rates = await ratesOf(s.db, await s.clock.now())
   const stopped = await notWrittenTo(s.db)
   const zone = await schoolZone(s.db)
+  const pace = await readPace(s.db)
+  const slowed = await slowedDown(s.db)
   return (
     <div className="mx-auto max-w-5xl pt-4">
       <h1>Mail</h1>
@@ -86,6 +95,24 @@ export default async function DeliveryPage() {
             </Link>
           </p>
         )}
+      </section>
+      <section aria-label="Sending rate" className="mt-6 border-t border-line pt-4">
+        <h2>Sending rate</h2>
+        <p className="text-soft">
+          As your mail provider asks for it. What somebody waits for, such as a receipt, never waits. A receiver that
+          answers “later” is sent half as much, and more again once it has taken everything for a minute.
+        </p>
+        <PaceForm {...pace} />
+        {slowed.length ? (
+          <ul className="mt-3">
+            {slowed.map((x) => (
+              <li key={x.domain} className="border-t border-line py-1.5">
+                <strong>{x.domain}</strong> gets {perMinute(x.perMinute)} since {longMoment(x.since, zone)}:{" "}
+                <span className="text-soft [overflow-wrap:anywhere]">“{x.says}”</span>
+              </li>
+            ))}
+          </ul>
+        ) : null}
       </section>
       <section aria-label="Not written to" className="mt-6 border-t border-line pt-4">
         <h2>Not written to any more</h2>
