@@ -314,7 +314,7 @@ async function nextLetter(s: Surroundings, f: FollowUp): Promise<void> {
     less: { match: "all", parts: [{ kind: "bought", offer: f.offer, has: true, days: null }] },
     subjects: ["The quiet jars of December", "What ferments when it is cold"],
     preview: "Nothing happens, and that is the point",
-    body: `${hello}<p>in December the crocks go quiet. Nothing bubbles, and that is as it should be: what is in your ${richChip(`field-${f.jars}`, "", "Jars at home")} jars now only gets better.</p><img data-media="${f.picture}" alt="A shelf of jars in winter light"><h2>A year of it</h2><p>${richChip(`offer-${f.offer}`, "the year", "A Year in Ferments")} begins again in January. ${richChip(`price-${f.offer}`, "What it costs stands on its page.", "A Year in Ferments: price")}</p><p>I answer questions on ${richChip(`moment-${evening}`, "", "that evening at 19:00, where they are")}.</p><p>Maren</p>`,
+    body: `${hello}<p>in December the crocks go quiet. Nothing bubbles, and that is as it should be: what is in your ${richChip(`field-${f.jars}`, "quiet", "Jars at home")} jars now only gets better.</p><img data-media="${f.picture}" alt="A crock between a cabbage and a twig of juniper"><h2>A year of it</h2><p>${richChip(`offer-${f.offer}`, "the year", "A Year in Ferments")} begins again in January. ${richChip(`price-${f.offer}`, "What it costs stands on its page.", "A Year in Ferments: price")}</p><p>I answer questions on ${richChip(`moment-${evening}`, "", "that evening at 19:00, where they are")}.</p><p>Maren</p>`,
     button: "See the year",
     step: f.salesPage,
     when: { date: new Date((await s.clock.now()) + 5 * day).toISOString().slice(0, 10), at: 450, where: "reader" },

@@ -83,7 +83,11 @@ describe("a rate", () => {
     await bothWorkers()
     // All fifteen are claimed at once: the three others come before the last of the slow ones has its turn.
     expect(went.filter((w) => w.to.endsWith("@other.example"))).toHaveLength(3)
-    await expect.poll(async () => (await bothWorkers(), waiting()), { timeout: 30_000 }).toBe(0)
+    const nobodyWaits = async () => {
+      await bothWorkers()
+      return waiting()
+    }
+    await expect.poll(nobodyWaits, { timeout: 30_000 }).toBe(0)
     const slow = went.filter((w) => w.to.endsWith("@slow.example"))
     expect(new Set(slow.map((w) => w.to)).size).toBe(12)
     // However late a machine is, nobody goes before their turn.

@@ -2,9 +2,10 @@
 // segments as they are kept, counted and taken out as CSV.
 import fc from "fast-check"
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
+import { couponKey } from "@/core/offer/coupon"
 import { foldValue } from "@/core/person/field"
 import { comparisons } from "@/core/person/segment/field"
-import { type Known, planStates } from "@/core/person/segment/kind"
+import { type Known, planStates, type WayToPay, waysToPay } from "@/core/person/segment/kind"
 import type { Condition } from "@/core/person/segment/list"
 import { everybody, isIn, type Segment, sqlOf } from "@/core/person/segment/segment"
 import type { Db } from "@/server/db/pool"
@@ -40,6 +41,15 @@ const typed = {
   choice: ["1", "2", "3"],
 }
 const answers: [number, readonly string[]][] = []
+const coupons: { id: number; key: string }[] = []
+const steps: number[] = []
+let funnel: number
+/** As plans are kept, as far as it tells how they are paid. */
+const agreed: Record<WayToPay, object> = {
+  once: { today: 100, recurring: null },
+  instalments: { today: 100, recurring: { amount: 1, every: { unit: "month", count: 1 }, times: 3 } },
+  subscription: { today: 100, recurring: { amount: 1, every: { unit: "month", count: 1 }, times: null } },
+}
 let sequence: number
 let letter: number
 const known = new Map<number, Known>()
@@ -71,6 +81,16 @@ async function fill(db: Db): Promise<void> {
       (await db.write("INSERT INTO field (label, kind, made_at) VALUES (?, ?, NOW())", [`The ${kind}`, kind])).id,
       typed[kind],
     ])
+  for (const code of ["GARDEN", "Spring-5"]) {
+    const key = couponKey(code)
+    const made = await db.write(
+      "INSERT INTO coupon (code, code_key, given_out, kind, value, on_charges, made_at) VALUES (?, ?, '', 'percent', 10, 'first', NOW())",
+      [code, key],
+    )
+    coupons.push({ id: made.id, key })
+  }
+  ;({ id: funnel } = (await db.row<{ id: number }>("SELECT id FROM funnel LIMIT 1"))!)
+  steps.push(...(await db.rows<{ id: number }>("SELECT id FROM step ORDER BY id")).map((x) => x.id))
   const next = random(7)
   const chance = (share: number) => next() < share
   const some = <T>(all: readonly T[]) => all[Math.floor(next() * all.length)]!
@@ -146,7 +166,47 @@ async function fill(db: Db): Promise<void> {
       )
       if (at !== null) opened.push({ sequence: of ? sequence : null, at })
     }
-    const bought: { offer: number; at: number }[] = []
+    const got: { sequence: number | null; at: number }[] = []
+    for (let n = Math.floor(next() * 3); n > 0; n--) {
+      const [of, at] = [chance(0.5), ago(60)]
+      const state = some(["sent", "sent", "cancelled"])
+      await db.write(
+        "INSERT INTO mail (once, kind, state, person_id, sequence_mail_id, to_email, due_at, try_at, sent_at) VALUES (?, 'broadcast', ?, ?, ?, '', NOW(), NOW(), ?)",
+        [`got:${person}:${n}`, state, person, of ? letter : null, new Date(at)],
+      )
+      if (state === "sent") got.push({ sequence: of ? sequence : null, at })
+    }
+    const visited: { step: number; at: number }[] = []
+    if (chance(0.6)) {
+      const visitor = Buffer.from(`v${String(person).padStart(15, "0")}`)
+      await db.write(
+        "INSERT INTO journey (funnel_id, visitor, person_id, source, begun_at, rest_step_id, rest_at) VALUES (?, ?, ?, 'x', NOW(), ?, NOW())",
+        [funnel, visitor, person, steps[0]],
+      )
+      for (const step of steps.slice(0, 3).filter(() => chance(0.5))) {
+        const at = ago(60)
+        await db.write(
+          "INSERT INTO fact (at, recorded_at, kind, funnel_id, visitor, step_id, via, source, begun_at) VALUES (?, NOW(), 'arrived', ?, ?, ?, 'source', 'x', NOW())",
+          [new Date(at), funnel, visitor, step],
+        )
+        visited.push({ step, at })
+      }
+    }
+    const surveys: { lesson: number; block: string; answers: Record<string, number[] | number | string> }[] = []
+    if (chance(0.6)) {
+      const said: Record<string, number[] | number | string> = {
+        ...(chance(0.8) ? { q1: [0, 1, 2].filter(() => chance(0.5)) } : {}),
+        ...(chance(0.8) ? { "2q": 1 + Math.floor(next() * 3) } : {}),
+        ...(chance(0.5) ? { q3: "words" } : {}),
+      }
+      await db.write(
+        "INSERT INTO survey_answer (person_id, lesson_id, block, answers, at) VALUES (?, ?, 'b1', ?, NOW())",
+        [person, lessons[0], JSON.stringify(said)],
+      )
+      surveys.push({ lesson: lessons[0]!, block: "b1", answers: said })
+    }
+    const paid: { currency: string; amount: number; at: number }[] = []
+    const bought: { offer: number; at: number; how: WayToPay; coupon: string }[] = []
     const plans: { offer: number; state: (typeof planStates)[number] }[] = []
     for (const offer of offers) {
       if (!chance(0.35)) continue
@@ -157,11 +217,27 @@ async function fill(db: Db): Promise<void> {
          VALUES (?, ?, ?, 1, ?, ?, '', '', '', 'UTC', 'EUR', 1, 0, 1, '', ?, ?, NOW())`,
         [`c${person}-${offer}`, `o${person}-${offer}`, state, Buffer.alloc(16), person, new Date(at), new Date(at)],
       )
+      const code = chance(0.5) ? some(coupons) : null
+      await db.write("UPDATE orders SET coupon_id = ? WHERE id = ?", [code?.id ?? null, order.id])
+      for (const settled of ["succeeded", "refused"] as const) {
+        const [gross, refunded, currency, settledAt] = [
+          100 * Math.ceil(next() * 90),
+          chance(0.3) ? 50 : 0,
+          some(["EUR", "USD"]),
+          ago(60),
+        ]
+        await db.write(
+          "INSERT INTO charge (once, order_id, state, net, tax, gross, currency, refunded, at, ask_at, settled_at) VALUES (?, ?, ?, 1, 0, ?, ?, ?, NOW(), NOW(), ?)",
+          [`h${order.id}:${settled}`, order.id, settled, gross, currency, refunded, new Date(settledAt)],
+        )
+        if (settled === "succeeded") paid.push({ currency, amount: gross - refunded, at: settledAt })
+      }
+      const paying = some(waysToPay)
       const line = await db.write(
-        "INSERT INTO order_line (order_id, offer_id, role, name, plan, gross) VALUES (?, ?, 'main', '', '{}', 1)",
-        [order.id, offer],
+        "INSERT INTO order_line (order_id, offer_id, role, name, plan, gross) VALUES (?, ?, 'main', '', ?, 1)",
+        [order.id, offer, JSON.stringify(agreed[paying])],
       )
-      if (state === "paid") bought.push({ offer, at })
+      if (state === "paid") bought.push({ offer, at, how: paying, coupon: code?.key ?? "" })
       if (chance(0.5)) {
         const how = some(planStates)
         await db.write(
@@ -181,6 +257,10 @@ async function fill(db: Db): Promise<void> {
       lessons: new Map([[course, { of: lessons.length, done: done.size }]]),
       done,
       bought,
+      paid,
+      got,
+      visited,
+      surveys,
       plans,
       lastHere,
       opened,
@@ -206,6 +286,39 @@ function questions(): fc.Arbitrary<Segment> {
     fc.record({ kind: fc.constant("progress" as const), course: of([course]), from: percent, to: percent }),
     fc.record({ kind: fc.constant("lesson" as const), lesson: of(lessons), has }),
     fc.record({ kind: fc.constant("bought" as const), offer: fc.option(of(offers)), has, days: fc.option(days) }),
+    fc.record({
+      kind: fc.constant("bought" as const),
+      offer: fc.option(of(offers)),
+      has,
+      days: fc.option(days),
+      how: fc.option(fc.constantFrom(...waysToPay), { nil: undefined }),
+      coupon: fc.option(fc.constantFrom("garden", "SPRING-5", "none' --"), { nil: undefined }),
+    }),
+    fc.record({
+      kind: fc.constant("spent" as const),
+      least: fc.integer({ min: 1, max: 12_000 }),
+      currency: fc.constantFrom("EUR" as const, "USD" as const, "NOK" as const),
+      has,
+      days: fc.option(days),
+    }),
+    fc.record({
+      kind: fc.constant("survey" as const),
+      lesson: of(lessons.slice(0, 2)),
+      block: fc.constantFrom("b1", "b2"),
+      question: fc.constantFrom("q1", "2q", "q3", "q4"),
+      answer: fc.option(fc.integer({ min: 0, max: 4 })),
+      has,
+      asks: fc.constant("How?"),
+      says: fc.constant("So"),
+    }),
+    fc.record({ kind: fc.constant("visited" as const), step: of(steps.slice(0, 3)), has, days: fc.option(days) }),
+    fc.record({ kind: fc.constant("got" as const), sequence: fc.option(of([sequence])), has, days: fc.option(days) }),
+    fc.record({
+      kind: fc.constant("joined-between" as const),
+      from: fc.option(fc.constantFrom("2026-10-01", "2026-10-25", "2026-11-20")),
+      to: fc.option(fc.constantFrom("2026-10-01", "2026-10-25", "2026-11-20")),
+      zone: fc.constantFrom("UTC", "Europe/Oslo", "Pacific/Kiritimati", "no zone"),
+    }),
     fc.record({
       kind: fc.constant("plan" as const),
       offer: fc.option(of(offers)),

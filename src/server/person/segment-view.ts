@@ -1,6 +1,9 @@
 // What there is to choose from when a question about people is built.
+import { askedOf } from "@/core/course/survey"
+import { allBlocks, readPage } from "@/core/page/document"
 import type { Field } from "@/core/person/field"
 import type { Db } from "../db/pool"
+import { schoolZone } from "../school-view"
 import { listFields } from "./field"
 
 export type Named = { readonly id: number; readonly name: string }
@@ -14,6 +17,45 @@ export type SegmentChoices = {
   readonly sources: readonly string[]
   readonly zones: readonly string[]
   readonly fields: readonly Field[]
+  /** Pages of funnels. */
+  readonly pages: readonly Named[]
+  readonly coupons: readonly string[]
+  readonly surveys: readonly SurveyAsked[]
+  /** What the school sells in most. */
+  readonly currency: string
+  /** The school's. */
+  readonly zone: string
+}
+
+/** A question of a survey, with what can be answered: numbers of options, or of a scale. */
+export type SurveyAsked = {
+  readonly lesson: number
+  readonly block: string
+  readonly question: string
+  readonly asks: string
+  readonly answers: readonly { readonly n: number; readonly says: string }[]
+}
+
+/** The questions of surveys in lessons, at most those of 200 lessons. */
+async function surveysAsked(db: Db): Promise<SurveyAsked[]> {
+  const rows = await db.rows<{ id: number; page: string }>(
+    `SELECT id, page FROM lesson WHERE state <> 'removed' AND page LIKE '%"kind":"survey"%' ORDER BY course_id, position LIMIT 200`,
+  )
+  return rows.flatMap((row) =>
+    [...allBlocks(readPage(JSON.parse(row.page)).blocks)].flatMap((b) =>
+      "survey" in b
+        ? askedOf(b.survey).map((q): SurveyAsked => {
+            const answers =
+              q.kind === "choice"
+                ? q.options.flatMap((says, n) => (says.trim() ? [{ n, says }] : []))
+                : q.kind === "scale"
+                  ? Array.from({ length: q.most }, (_, i) => ({ n: i + 1, says: String(i + 1) }))
+                  : []
+            return { lesson: row.id, block: b.id, question: q.id, asks: q.asks.slice(0, 600), answers }
+          })
+        : [],
+    ),
+  )
 }
 
 /** By name; at most 500 of each. */
@@ -37,5 +79,17 @@ export async function segmentChoices(db: Db): Promise<SegmentChoices> {
     sources: sources.map((s) => s.source),
     zones: zones.map((z) => z.zone),
     fields: await listFields(db),
+    pages: await db.rows<Named>(
+      "SELECT t.id, CONCAT(f.name, ': ', t.name) AS name FROM step t JOIN funnel f ON f.id = t.funnel_id WHERE t.page IS NOT NULL ORDER BY f.name, t.position LIMIT 500",
+    ),
+    coupons: (await db.rows<{ code: string }>("SELECT code FROM coupon ORDER BY code LIMIT 500")).map((c) => c.code),
+    surveys: await surveysAsked(db),
+    currency:
+      (
+        await db.row<{ currency: string }>(
+          "SELECT currency FROM offer WHERE removed_at IS NULL GROUP BY currency ORDER BY COUNT(*) DESC LIMIT 1",
+        )
+      )?.currency ?? "EUR",
+    zone: await schoolZone(db),
   }
 }

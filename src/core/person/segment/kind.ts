@@ -1,5 +1,6 @@
 // What there is to know of a kind of condition: its shape, its words, how it is asked of one person and of all of them.
 import * as v from "valibot"
+import type { SurveyAnswers } from "../../course/survey"
 import type { Ref, Referred } from "../../reference"
 
 /** What segments ask about somebody, as plain facts. */
@@ -16,10 +17,24 @@ export type Known = {
   readonly lessons: ReadonlyMap<number, { readonly of: number; readonly done: number }>
   readonly done: ReadonlySet<number>
   /** What they have paid for and not been given all of it back; instants in ms. */
-  readonly bought: readonly { readonly offer: number; readonly at: number }[]
+  readonly bought: readonly {
+    readonly offer: number
+    readonly at: number
+    readonly how: WayToPay
+    /** The coupon's code as it is compared; empty: none. */
+    readonly coupon: string
+  }[]
+  /** What was charged, less what was given back, in minor units. */
+  readonly paid: readonly { readonly currency: string; readonly amount: number; readonly at: number }[]
   readonly plans: readonly { readonly offer: number; readonly state: PlanState }[]
   /** When they last looked at a lesson; null: never. */
   readonly lastHere: number | null
+  /** E-mails they got, and of which sequence; null: of none. */
+  readonly got: readonly { readonly sequence: number | null; readonly at: number }[]
+  /** The steps they came to. */
+  readonly visited: readonly { readonly step: number; readonly at: number }[]
+  /** What they answered in surveys, by question. */
+  readonly surveys: readonly { readonly lesson: number; readonly block: string; readonly answers: SurveyAnswers }[]
   /** E-mails they opened, and of which sequence; null: of none. Instants in ms. */
   readonly opened: readonly { readonly sequence: number | null; readonly at: number }[]
   /** When they followed links in e-mails. */
@@ -27,6 +42,9 @@ export type Known = {
   /** Whether their address takes e-mails: neither left nor undeliverable. */
   readonly receives: boolean
 }
+
+export const waysToPay = ["once", "instalments", "subscription"] as const
+export type WayToPay = (typeof waysToPay)[number]
 
 export const planStates = ["running", "behind", "ended", "finished"] as const
 export type PlanState = (typeof planStates)[number]

@@ -4,8 +4,10 @@ import { bought } from "./bought"
 import { clicked } from "./clicked"
 import { course } from "./course"
 import { field } from "./field"
+import { got } from "./got"
 import { here } from "./here"
 import { joined } from "./joined"
+import { joinedBetween } from "./joined-between"
 import type { ConditionModule } from "./kind"
 import { lesson } from "./lesson"
 import { opened } from "./opened"
@@ -14,19 +16,27 @@ import { progress } from "./progress"
 import { receives } from "./receives"
 import { signedIn } from "./signed-in"
 import { source } from "./source"
+import { spent } from "./spent"
+import { survey } from "./survey"
 import { tag } from "./tag"
+import { visited } from "./visited"
 import { zone } from "./zone"
 
 const modules = {
   tag,
   joined,
+  "joined-between": joinedBetween,
   source,
   course,
   progress,
   lesson,
+  survey,
   bought,
+  spent,
   plan,
   here,
+  visited,
+  got,
   opened,
   clicked,
   field,

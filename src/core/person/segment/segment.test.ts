@@ -32,7 +32,18 @@ const ana: Known = {
   courses: new Set([10]),
   lessons: new Map([[10, { of: 5, done: 2 }]]),
   done: new Set([100, 101]),
-  bought: [{ offer: 20, at: now - 40 * day }],
+  bought: [{ offer: 20, at: now - 40 * day, how: "instalments", coupon: "GARDEN" }],
+  paid: [
+    { currency: "EUR", amount: 8_900, at: now - 40 * day },
+    { currency: "EUR", amount: 6_000, at: now - 10 * day },
+    { currency: "NOK", amount: 99_900, at: now - 10 * day },
+  ],
+  got: [
+    { sequence: 30, at: now - 6 * day },
+    { sequence: null, at: now - 2 * day },
+  ],
+  visited: [{ step: 60, at: now - 12 * day }],
+  surveys: [{ lesson: 100, block: "b1", answers: { q1: [0, 2], q2: 4, q3: "words" } }],
   plans: [{ offer: 20, state: "behind" }],
   lastHere: now - 3 * day,
   opened: [{ sequence: 30, at: now - 5 * day }],
@@ -42,6 +53,14 @@ const ana: Known = {
 const all = (...parts: Segment["parts"]): Segment => ({ match: "all", parts })
 const any = (...parts: Segment["parts"]): Segment => ({ match: "any", parts })
 
+const q = (question: string, answer: number | null) => ({
+  lesson: 100,
+  block: "b1",
+  question,
+  answer,
+  asks: "How?",
+  says: "So",
+})
 const answer = (field: number, how: Comparison, value: string, has = true): Condition => ({
   kind: "field",
   field,
@@ -69,6 +88,28 @@ describe("a condition", () => {
     [{ kind: "bought", offer: 20, has: true, days: null }, true, false],
     [{ kind: "bought", offer: null, has: true, days: 39 }, false, false],
     [{ kind: "bought", offer: null, has: false, days: 39 }, true, true],
+    [{ kind: "bought", offer: 20, has: true, days: null, how: "instalments" }, true, false],
+    [{ kind: "bought", offer: 20, has: true, days: null, how: "once" }, false, false],
+    [{ kind: "bought", offer: null, has: true, days: null, coupon: "garden" }, true, false],
+    [{ kind: "bought", offer: null, has: false, days: null, coupon: "BALCONY" }, true, true],
+    [{ kind: "spent", least: 14_900, currency: "EUR", has: true, days: null }, true, false],
+    [{ kind: "spent", least: 14_901, currency: "EUR", has: true, days: null }, false, false],
+    [{ kind: "spent", least: 6_001, currency: "EUR", has: false, days: 39 }, true, true],
+    [{ kind: "survey", ...q("q1", 2), has: true }, true, false],
+    [{ kind: "survey", ...q("q1", 1), has: true }, false, false],
+    [{ kind: "survey", ...q("q2", 4), has: true }, true, false],
+    [{ kind: "survey", ...q("q3", null), has: true }, true, false],
+    [{ kind: "survey", ...q("q9", null), has: false }, true, true],
+    [{ kind: "visited", step: 60, has: true, days: 12 }, true, false],
+    [{ kind: "visited", step: 60, has: true, days: 11 }, false, false],
+    [{ kind: "got", sequence: 30, has: true, days: null }, true, false],
+    [{ kind: "got", sequence: 30, has: true, days: 5 }, false, false],
+    [{ kind: "got", sequence: null, has: false, days: 1 }, true, true],
+    // He joined on 15 November at 12:00 UTC, which is the 16th in Kiritimati.
+    [{ kind: "joined-between", from: "2026-11-15", to: "2026-11-15", zone: "UTC" }, true, false],
+    [{ kind: "joined-between", from: "2026-11-16", to: null, zone: "UTC" }, false, false],
+    [{ kind: "joined-between", from: "2026-11-16", to: "2026-11-16", zone: "Pacific/Kiritimati" }, true, false],
+    [{ kind: "joined-between", from: null, to: "2026-11-14", zone: "UTC" }, false, false],
     [{ kind: "plan", offer: null, state: "behind", has: true }, true, false],
     [{ kind: "plan", offer: 21, state: "behind", has: true }, false, false],
     [{ kind: "here", has: true, days: 3 }, true, false],

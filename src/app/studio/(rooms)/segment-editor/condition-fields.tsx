@@ -2,11 +2,12 @@
 
 // The fields of each kind of condition, and how one begins.
 import type { ReactNode } from "react"
+import { currencies, digitsOf } from "@/core/offer/money"
 import { type Field, type FieldKind, isChosen } from "@/core/person/field"
 import type { Comparison } from "@/core/person/segment/field"
-import { type PlanState, planStates } from "@/core/person/segment/kind"
+import { type PlanState, planStates, type WayToPay, waysToPay } from "@/core/person/segment/kind"
 import type { Condition, ConditionKind } from "@/core/person/segment/list"
-import type { Named, SegmentChoices } from "@/server/person/segment-view"
+import type { Named, SegmentChoices, SurveyAsked } from "@/server/person/segment-view"
 import { SelectField, TextField } from "@/ui/field"
 
 type Of<K extends ConditionKind> = Extract<Condition, { kind: K }>
@@ -22,6 +23,21 @@ const planWords: Readonly<Record<PlanState, string>> = {
   ended: "has ended before its time",
   finished: "is paid to the end",
 }
+
+const wayWords: Readonly<Record<WayToPay, string>> = {
+  once: "at once",
+  instalments: "in instalments",
+  subscription: "by subscription",
+}
+
+const freshSurveyCondition = (x: SurveyAsked) => ({
+  lesson: x.lesson,
+  block: x.block,
+  question: x.question,
+  answer: x.answers[0]?.n ?? null,
+  asks: x.asks,
+  says: x.answers[0]?.says ?? "",
+})
 
 const howWords: Readonly<Record<Comparison, string>> = {
   is: "exactly",
@@ -108,7 +124,134 @@ const fields: { readonly [K in ConditionKind]: Fields<K> } = {
     <>
       <Is is={c.has} yes="have bought" no="have not bought" onChange={(has) => set({ has })} />
       <Which label="Offer" all={choices.offers} value={c.offer} none="Anything" onChange={(offer) => set({ offer })} />
+      <div className="min-w-36 flex-1">
+        <SelectField
+          label="Paid"
+          value={c.how ?? ""}
+          onChange={(e) => set({ how: (e.target.value || undefined) as typeof c.how })}
+        >
+          <option value="">in any way</option>
+          {waysToPay.map((way) => (
+            <option key={way} value={way}>
+              {wayWords[way]}
+            </option>
+          ))}
+        </SelectField>
+      </div>
+      {choices.coupons.length ? (
+        <div className="min-w-36 flex-1">
+          <SelectField
+            label="With the coupon"
+            value={c.coupon ?? ""}
+            onChange={(e) => set({ coupon: e.target.value || undefined })}
+          >
+            <option value="">any or none</option>
+            {choices.coupons.map((code) => (
+              <option key={code} value={code}>
+                {code}
+              </option>
+            ))}
+          </SelectField>
+        </div>
+      ) : null}
       <Days label="In the last days" value={c.days} ever onChange={(days) => set({ days })} />
+    </>
+  ),
+  spent: ({ c, set }) => (
+    <>
+      <Is is={c.has} yes="have paid" no="have not paid" onChange={(has) => set({ has })} />
+      <div className="min-w-36 flex-1">
+        <TextField
+          label={`${c.currency}, or more`}
+          type="number"
+          min={0}
+          step="any"
+          value={c.least / 10 ** digitsOf(c.currency)}
+          onChange={(e) => {
+            const least = Math.round(e.target.valueAsNumber * 10 ** digitsOf(c.currency))
+            if (least >= 1) set({ least })
+          }}
+        />
+      </div>
+      <OneOf label="Currency" all={currencies} value={c.currency} onChange={(x) => set({ currency: x as "EUR" })} />
+      <Days label="In the last days" value={c.days} ever onChange={(days) => set({ days })} />
+    </>
+  ),
+  survey: ({ c, choices, set }) => {
+    const key = (x: { lesson: number; block: string; question: string }) => `${x.lesson} ${x.block} ${x.question}`
+    const asked = choices.surveys.find((x) => key(x) === key(c))
+    return (
+      <>
+        <Is is={c.has} yes="answered" no="didn’t answer" onChange={(has) => set({ has })} />
+        <div className="min-w-40 flex-1">
+          <SelectField
+            label="Question"
+            value={key(c)}
+            onChange={(e) => {
+              const chosen = choices.surveys.find((x) => key(x) === e.target.value)
+              if (chosen) set(freshSurveyCondition(chosen))
+            }}
+          >
+            {asked ? null : <option value={key(c)}>{c.asks}</option>}
+            {choices.surveys.map((x) => (
+              <option key={key(x)} value={key(x)}>
+                {x.asks}
+              </option>
+            ))}
+          </SelectField>
+        </div>
+        <div className="min-w-40 flex-1">
+          <SelectField
+            label="With"
+            value={c.answer ?? ""}
+            onChange={(e) => {
+              const answer = e.target.value === "" ? null : Number(e.target.value)
+              set({ answer, says: asked?.answers.find((a) => a.n === answer)?.says ?? "" })
+            }}
+          >
+            <option value="">anything</option>
+            {(asked?.answers ?? (c.answer === null ? [] : [{ n: c.answer, says: c.says }])).map((a) => (
+              <option key={a.n} value={a.n}>
+                {a.says}
+              </option>
+            ))}
+          </SelectField>
+        </div>
+      </>
+    )
+  },
+  visited: ({ c, choices, set }) => (
+    <>
+      <Is is={c.has} yes="have visited" no="have not visited" onChange={(has) => set({ has })} />
+      <Which label="Page" all={choices.pages} value={c.step} onChange={(step) => set({ step: step ?? c.step })} />
+      <Days label="In the last days" value={c.days} ever onChange={(days) => set({ days })} />
+    </>
+  ),
+  got: ({ c, choices, set }) => (
+    <>
+      <Is is={c.has} yes="have got an e-mail" no="have got no e-mail" onChange={(has) => set({ has })} />
+      <Which
+        label="Of"
+        all={choices.sequences}
+        value={c.sequence}
+        none="Any"
+        onChange={(sequence) => set({ sequence })}
+      />
+      <Days label="In the last days" value={c.days} ever onChange={(days) => set({ days })} />
+    </>
+  ),
+  "joined-between": ({ c, set }) => (
+    <>
+      {(["from", "to"] as const).map((end) => (
+        <div key={end} className="w-40">
+          <TextField
+            label={end === "from" ? "Joined from" : "To"}
+            type="date"
+            value={c[end] ?? ""}
+            onChange={(e) => set({ [end]: e.target.value || null })}
+          />
+        </div>
+      ))}
     </>
   ),
   plan: ({ c, choices, set }) => (
@@ -246,6 +389,17 @@ export function freshCondition(kind: ConditionKind, choices: SegmentChoices): Co
     progress: course ? { kind: "progress", course, from: 0, to: 100 } : null,
     lesson: lesson ? { kind: "lesson", lesson, has: true } : null,
     bought: { kind: "bought", offer: null, has: false, days: null },
+    spent: {
+      kind: "spent",
+      least: 10_000,
+      currency: choices.currency as "EUR",
+      has: true,
+      days: null,
+    },
+    survey: choices.surveys[0] ? { kind: "survey", has: true, ...freshSurveyCondition(choices.surveys[0]) } : null,
+    visited: choices.pages[0] ? { kind: "visited", step: choices.pages[0].id, has: true, days: null } : null,
+    got: { kind: "got", sequence: null, has: true, days: 30 },
+    "joined-between": { kind: "joined-between", from: null, to: null, zone: choices.zone },
     plan: { kind: "plan", offer: null, state: "running", has: true },
     here: { kind: "here", has: false, days: 30 },
     clicked: { kind: "clicked", has: true, days: 30 },
