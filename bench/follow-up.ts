@@ -1,6 +1,5 @@
 // Follow-up: a broadcast planned for many, many moved on through a sequence with splits at once, an occasion that sets off twenty
 // things, and people from a file.
-import { Readable } from "node:stream"
 import pino from "pino"
 import { openInstallation } from "@/cli/installation"
 import { startMariaDb } from "@/cli/mariadb"
@@ -16,14 +15,13 @@ import { migrate } from "@/server/db/migrate"
 import { type Database, openDatabase } from "@/server/db/pool"
 import { addOnOccasion } from "@/server/funnel/occasion"
 import { wiring } from "@/server/listeners"
-import { imports, keepImport, readImport, startImport } from "@/server/person/import"
 import { peopleIn } from "@/server/person/segment"
 import { putTagOn, takeTagOff } from "@/server/person/tag"
 import { addLetter, newSequence, saveMail, saveSequence } from "@/server/sequence/edit"
 import { putLive } from "@/server/sequence/live"
 import { sequences } from "@/server/sequence/run"
 import type { Surroundings } from "@/server/surroundings"
-import { loader } from "./load-data"
+import { fromFile } from "./from-file"
 import { type Line, median } from "./report"
 
 const people = 100_000
@@ -41,7 +39,7 @@ export async function benchFollowUp(folder: string): Promise<Line[]> {
       await broadcast(s),
       await moved(s, [around(open(), folder), around(open(), folder)]),
       await twenty(s),
-      await fromFile(s, mariadb.url),
+      await fromFile(s, mariadb.url, 100_000),
     ]
   } finally {
     await db.end()
@@ -190,31 +188,5 @@ async function twenty(s: Surroundings): Promise<Line> {
     what: "an occasion that sets off twenty things",
     ours: `${median(times).toFixed(1)} ms`,
     wanted: "under 10 ms",
-  }
-}
-
-async function fromFile(s: Surroundings, url: string): Promise<Line> {
-  const n = 100_000
-  const lines = Array.from({ length: n }, (_, i) => `new${i}@post.example;Ines ${i};fair`)
-  const kept = (await keepImport(s, "people.csv", Readable.from([`email;name;tags\n${lines.join("\n")}\n`]))) as {
-    id: number
-  }
-  await startImport(s, kept.id, { roles: ["email", "name", "tags"], tags: [], consent: "yes" })
-  const began = performance.now()
-  await imports.run(s, "w")
-  const took = (performance.now() - began) / 1000
-  const seen = await readImport(s, kept.id)
-  if (seen?.fresh !== n) throw new Error(`${seen?.fresh} came in: ${seen?.trouble}`)
-  const load = await loader(s.db, url)
-  let ms = 0
-  for (const table of ["person", "address", "consent", "person_tag", "imported", "imported_tag", "fact"])
-    ms += await load.copy(table)
-  await load.end()
-  return {
-    what: `${n} people from a file, against LOAD DATA of the rows they come to`,
-    ours: `${Math.round(n / took)}/s`,
-    against: `${Math.round(n / (ms / 1000))}/s`,
-    ratio: (ms / 1000 / took).toFixed(2),
-    wanted: "at least 0.25",
   }
 }

@@ -10,6 +10,7 @@ import { benchPages } from "./pages"
 import { benchPeople } from "./people"
 import { printLines } from "./report"
 import { benchRiver } from "./river"
+import { benchSegments } from "./segments"
 import { benchSelling } from "./selling"
 import { benchStudio } from "./studio"
 
@@ -22,6 +23,7 @@ const benches = {
   learning: ["The learning area and the builder", benchLearning],
   selling: ["Selling", benchSelling],
   "follow-up": ["Follow-up", benchFollowUp],
+  segments: ["Segments, of a million people", benchSegments],
   studio: ["The studio with more", benchStudio],
 } as const
 

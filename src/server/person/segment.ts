@@ -62,13 +62,23 @@ export type Found = {
 
 /** How many people a segment finds, and the twenty who joined last. */
 export async function peopleIn(s: Surroundings, segment: Segment): Promise<Found> {
+  const [total, first] = await Promise.all([countIn(s, segment), firstOf(s, segment)])
+  return { total, first }
+}
+
+export async function countIn(s: Surroundings, segment: Segment): Promise<number> {
   const { sql, values } = sqlOf(segment, await s.clock.now())
-  const total = await s.db.row<{ n: string }>(`SELECT COUNT(*) AS n ${people} ${sql}`, [...values])
-  const first = await s.db.rows<Found["first"][number]>(
+  const row = await s.db.row<{ n: string }>(`SELECT COUNT(*) AS n ${people} ${sql}`, [...values])
+  return number(row?.n)
+}
+
+/** The twenty who joined last. */
+export async function firstOf(s: Surroundings, segment: Segment): Promise<Found["first"]> {
+  const { sql, values } = sqlOf(segment, await s.clock.now())
+  return s.db.rows<Found["first"][number]>(
     `SELECT p.id, p.name, p.email, p.joined_at AS joined ${people} ${sql} ORDER BY p.joined_at DESC, p.id DESC LIMIT 20`,
     [...values],
   )
-  return { total: number(total?.n), first }
 }
 
 /** The same for what is being built, as typed. */
