@@ -26,7 +26,7 @@ export async function loader(db: Database, url: string) {
   return {
     file,
     /** What was written last to a table, as a file, into an empty copy of it with its triggers' work done by hand. */
-    async copy(table: string, n: number): Promise<number> {
+    async copy(table: string, most = 100_000): Promise<number> {
       const columns = (
         await db.rows<{ name: string }>(
           "SELECT COLUMN_NAME AS name FROM information_schema.COLUMNS WHERE TABLE_SCHEMA = DATABASE() AND TABLE_NAME = ? AND EXTRA NOT LIKE '%GENERATED%'",
@@ -39,7 +39,7 @@ export async function loader(db: Database, url: string) {
       )
       const rows = await db.rows<{ line: string }>(
         `SELECT CONCAT_WS('\t', ${cells.join(", ")}) AS line FROM ${table} ORDER BY ${key} DESC LIMIT ?`,
-        [n],
+        [most],
       )
       await db.write(`CREATE TABLE copy_of_${table} LIKE ${table}`)
       const into = columns.map((c) => (["once", "visitor"].includes(c) ? `@${c}` : `\`${c}\``)).join(", ")
