@@ -34,6 +34,7 @@ export type HappeningKind =
   | "left-mail"
   | "returned-to-mail"
   | "bought"
+  | "coupon-used"
   | "declined"
   | "charged"
   | "charge-failed"

@@ -21,6 +21,7 @@ import { imports } from "./person/import"
 import { sweepWrongPasswords } from "./person/password"
 import { sweepSessions } from "./person/session"
 import { sweepKnocks } from "./person/way-in"
+import { beginPlanned } from "./sequence/planned"
 import { sequences } from "./sequence/run"
 import type { Surroundings } from "./surroundings"
 import { rollTally } from "./tally"
@@ -30,7 +31,13 @@ export const due: readonly Due[] = [
   charges,
   refunds,
   renewals,
-  timers({ stopped, replan, "broadcast-choose": chooseSubject, "broadcast-again": sendAgain }),
+  timers({
+    stopped,
+    replan,
+    "begin-planned": beginPlanned,
+    "broadcast-choose": chooseSubject,
+    "broadcast-again": sendAgain,
+  }),
   openings,
   away,
   sequences,

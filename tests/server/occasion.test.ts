@@ -6,6 +6,7 @@ import { listEffects } from "@/server/funnel/effects-view"
 import { addOnOccasion, effectsOn, removeOnOccasion } from "@/server/funnel/occasion"
 import { refundStory } from "@/server/ledger/refund"
 import { endSequence } from "@/server/mail/end"
+import { makeCoupon } from "@/server/offer/coupon"
 import { personStory } from "@/server/person/people"
 import { newSegment, readSegment, saveSegment } from "@/server/person/segment"
 import { listTags, mergeTags, putTagOn, removeTag, renameTag, takeTagOff } from "@/server/person/tag"
@@ -40,6 +41,30 @@ describe("an occasion", () => {
       items: [{ charge: charge.id, amount: Number(order.gross) }],
     })
     expect(await tagsOf(order.person_id!)).toEqual([])
+  })
+
+  it("of a coupon: whoever pays with it is tagged, and the list of effects says where", async () => {
+    const made = await makeCoupon(s(), {
+      code: "GARDEN",
+      givenOut: "the letter",
+      kind: "percent",
+      value: 1000,
+      currency: null,
+      on: "first",
+      offers: [],
+      from: null,
+      until: null,
+      usesInAll: null,
+      usesPerPerson: null,
+    })
+    if ("refused" in made) throw new Error(made.refused)
+    expect(await add("coupon-used", made.id, { kind: "tag-on", tag: "by the letter" })).toEqual({ ok: true })
+    expect((await listEffects(s().db)).map((e) => e.when)).toContain("buys with the coupon “GARDEN”")
+    const [without, withIt] = [await buy(shop, "fine"), await buy(shop, "fine", { code: "garden" })]
+    expect(await tagsOf(without.order.person_id!)).not.toContain("by the letter")
+    expect(await tagsOf(withIt.order.person_id!)).toContain("by the letter")
+    const facts = (await personStory(s().db, withIt.order.person_id!))!.facts
+    expect(facts.map((f) => s().words.story[f.kind]?.(f))).toContain("used the coupon GARDEN")
   })
 
   it("of a lesson: the first look opens another course, by an origin of its own", async () => {

@@ -21,6 +21,7 @@ import {
   whatItDoes,
 } from "@/server/sequence/live"
 import { beginFor, movePeople, peopleAt, placesIn } from "@/server/sequence/people"
+import { planBeginning, plannedOf, removePlanned } from "@/server/sequence/planned"
 import { sequences } from "@/server/sequence/run"
 import { loadSequence } from "@/server/sequence/store"
 import type { Surroundings } from "@/server/surroundings"
@@ -256,6 +257,39 @@ describe("beginning", () => {
     expect(await beginFor(t.s, id, only)).toEqual({ begun: 0 })
     expect(await beginFor(t.s, 9999, only)).toHaveProperty("refused")
     expect(await beginFor(t.s, id, { match: "some" })).toHaveProperty("refused")
+  })
+})
+
+describe("a beginning on a day", () => {
+  it("is for those whom the question finds on that day, some at a time, and can be taken back before", async () => {
+    const id = await made(async (say) => ({ goal: null, steps: [await say("today")] }))
+    const ids: number[] = []
+    for (let i = 0; i < 205; i++) ids.push((await person()).id)
+    const later: Segment = { match: "all", parts: [{ kind: "source", source: "the fair", is: true }] }
+    const plan = (days: number, question: Segment = later) => {
+      const date = new Date(t.at() + days * day).toISOString().slice(0, 10)
+      return planBeginning(t.s, { sequence: id, question, date, at: 450 })
+    }
+    expect(await plan(-1)).toMatchObject({ field: "date" })
+    expect(await planBeginning(t.s, { sequence: 9_999, question: later, date: "2030-01-01", at: 450 })).toHaveProperty(
+      "refused",
+    )
+    expect(await planBeginning(t.s, { sequence: id, question: later, date: "1 May", at: 450 })).toHaveProperty(
+      "refused",
+    )
+    expect(await plan(2)).toEqual({ ok: true })
+    expect(await plan(3)).toEqual({ ok: true })
+    const [last, first] = await plannedOf(t.s.db, id)
+    expect([first!.says, first!.begun]).toEqual(["came from “the fair”", null])
+    expect(first!.due.getTime()).toBeLessThan(last!.due.getTime())
+    expect(await removePlanned(t.s, last!.id)).toEqual({ ok: true })
+    // They come to be meant after it was planned.
+    await t.s.db.write("UPDATE person SET source = 'the fair' WHERE id IN (?)", [ids])
+    await begin(id, ids[0]!)
+    await walk(3 * day)
+    expect(await plannedOf(t.s.db, id)).toMatchObject([{ id: first!.id, begun: 204 }])
+    expect(t.sent.filter((m) => m.subject === "today")).toHaveLength(205)
+    expect(await removePlanned(t.s, first!.id)).toHaveProperty("refused")
   })
 })
 

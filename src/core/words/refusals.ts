@@ -87,6 +87,7 @@ export const refusals = {
     oneWeekday: "At least one day of the week must be left.",
   },
   sequence: {
+    past: "That is over already: choose a time to come.",
     many: "There are two hundred sequences already. Remove one that nobody needs.",
     long: "A sequence has two hundred steps at most.",
     notLive: "It was never put live.",

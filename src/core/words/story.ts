@@ -23,6 +23,7 @@ export const storyWords: Readonly<Record<HappeningKind, (f: StoryFact) => string
   "sequence-ended": (f) => `${f.words}`,
   "sequence-not-begun": (f) => `did not begin ${f.words}`,
   tagged: (f) => `was tagged “${f.words}”`,
+  "coupon-used": (f) => `used the coupon ${f.words}`,
   answered: (f) => `answered: ${f.words}`,
   picked: (f) => `chose: ${f.words}`,
   untagged: (f) => `lost the tag “${f.words}”`,

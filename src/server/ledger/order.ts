@@ -246,6 +246,14 @@ export async function completeOrder(tx: Db, id: number, at: number, card: number
       money: Number(order.gross),
       data: { offers: lines.map((l) => l.offer_id) },
     },
+    ...(await couponOf(tx, order.coupon_id)).map((coupon) => ({
+      kind: "coupon-used" as const,
+      at,
+      once: `coupon-used:${id}`,
+      person,
+      subject: coupon.id,
+      words: coupon.code,
+    })),
   ])
   if (await mayMailReceipt(tx, order)) await queueReceipt(tx, order, person, at)
   const release = order.release_id === null ? undefined : await releaseById(tx, order.release_id)
@@ -274,6 +282,10 @@ async function buyerOf(tx: Db, order: OrderRow, at: number): Promise<{ person: n
   if (known) return { person: known.person_id, address: known.id }
   return makePerson(tx, { ...order, confirmed: false }, at)
 }
+
+/** The coupon of an order, as a list of one or none. */
+const couponOf = (tx: Db, coupon: number | null) =>
+  tx.rows<{ id: number; code: string }>("SELECT id, code FROM coupon WHERE id = ?", [coupon ?? 0])
 
 /** A receipt for money always comes. Anybody can type an address into a free form: it is written to once in ten minutes. */
 async function mayMailReceipt(tx: Db, order: OrderRow): Promise<boolean> {

@@ -19,7 +19,8 @@ export type SegmentChoices = {
   readonly fields: readonly Field[]
   /** Pages of funnels. */
   readonly pages: readonly Named[]
-  readonly coupons: readonly string[]
+  /** By their codes. */
+  readonly coupons: readonly Named[]
   readonly surveys: readonly SurveyAsked[]
   /** What the school sells in most. */
   readonly currency: string
@@ -82,7 +83,7 @@ export async function segmentChoices(db: Db): Promise<SegmentChoices> {
     pages: await db.rows<Named>(
       "SELECT t.id, CONCAT(f.name, ': ', t.name) AS name FROM step t JOIN funnel f ON f.id = t.funnel_id WHERE t.page IS NOT NULL ORDER BY f.name, t.position LIMIT 500",
     ),
-    coupons: (await db.rows<{ code: string }>("SELECT code FROM coupon ORDER BY code LIMIT 500")).map((c) => c.code),
+    coupons: await db.rows<Named>("SELECT id, code AS name FROM coupon ORDER BY code LIMIT 500"),
     surveys: await surveysAsked(db),
     currency:
       (

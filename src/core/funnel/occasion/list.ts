@@ -3,6 +3,7 @@ import type { HappeningKind } from "../../happening"
 import { answered } from "./answered"
 import { away } from "./away"
 import { bought } from "./bought"
+import { couponUsed } from "./coupon-used"
 import { courseBegun } from "./course-begun"
 import { courseDone } from "./course-done"
 import { handInAccepted } from "./hand-in-accepted"
@@ -26,6 +27,7 @@ import { untagged } from "./untagged"
 const modules = {
   joined,
   bought,
+  "coupon-used": couponUsed,
   refunded,
   "plan-behind": planBehind,
   "plan-ended": planEnded,

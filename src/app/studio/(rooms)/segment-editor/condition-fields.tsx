@@ -146,9 +146,9 @@ const fields: { readonly [K in ConditionKind]: Fields<K> } = {
             onChange={(e) => set({ coupon: e.target.value || undefined })}
           >
             <option value="">any or none</option>
-            {choices.coupons.map((code) => (
-              <option key={code} value={code}>
-                {code}
+            {choices.coupons.map((k) => (
+              <option key={k.id} value={k.name}>
+                {k.name}
               </option>
             ))}
           </SelectField>
@@ -413,7 +413,7 @@ export function freshCondition(kind: ConditionKind, choices: SegmentChoices): Co
 
 function Is({ is, yes, no, onChange }: { is: boolean; yes: string; no: string; onChange: (is: boolean) => void }) {
   return (
-    <div className="w-60">
+    <div className="w-56">
       <SelectField label="They" value={is ? "1" : ""} onChange={(e) => onChange(e.target.value === "1")}>
         <option value="1">{yes}</option>
         <option value="">{no}</option>

@@ -7,6 +7,7 @@ import type { Refused } from "@/server/saved"
 import * as edit from "@/server/sequence/edit"
 import * as live from "@/server/sequence/live"
 import * as people from "@/server/sequence/people"
+import { planBeginning, removePlanned } from "@/server/sequence/planned"
 import { loadSequence } from "@/server/sequence/store"
 import type { Before } from "@/server/shared"
 
@@ -45,6 +46,16 @@ export async function whatItDoesAction(id: number): Promise<live.Effected[]> {
 export const peopleAtAction = async (sequence: number, step: number) =>
   people.peopleAt((await studio()).db, sequence, step)
 export const movePeopleAction = async (input: unknown) => done(people.movePeople(await studio(), input))
+export async function planBeginningAction(typed: unknown): Promise<{ refused?: string }> {
+  const done = await planBeginning(await studio(), typed)
+  revalidatePath("/studio", "layout")
+  return "refused" in done ? { refused: done.refused } : {}
+}
+export async function removePlannedAction(planned: number): Promise<{ refused?: string }> {
+  const done = await removePlanned(await studio(), planned)
+  revalidatePath("/studio", "layout")
+  return "refused" in done ? { refused: done.refused } : {}
+}
 export async function beginForAction(sequence: number, question: unknown) {
   const came = await people.beginFor(await studio(), sequence, question)
   revalidatePath("/studio", "layout")

@@ -1,17 +1,23 @@
 import { studio } from "@/app/door"
 import { moneyText } from "@/core/offer/money"
 import { locale } from "@/core/words/locale"
+import { effectChoices } from "@/server/funnel/effects-view"
+import { effectsAbout } from "@/server/funnel/occasion"
 import { couponReport } from "@/server/offer/coupon"
 import { loadOffers, sellingRules } from "@/server/offer/offer"
+import { Link } from "@/ui/link"
 import { Table } from "@/ui/table"
+import { SetsOff } from "../../sets-off"
 import { day } from "../../words"
 import { ChangeCoupon, EndCoupon, NewCoupon } from "./new-coupon"
 
 export const metadata = { title: "Coupons" }
 
-export default async function CouponsPage() {
+export default async function CouponsPage({ searchParams }: { searchParams: Promise<{ coupon?: string }> }) {
   const s = await studio()
   const coupons = await couponReport(s.db)
+  const asked = Number((await searchParams).coupon)
+  const chosen = coupons.find((c) => c.id === asked)
   const offers = await loadOffers(s.db)
   const rules = await sellingRules(s.db)
   const now = await s.clock.now()
@@ -48,7 +54,15 @@ export default async function CouponsPage() {
           {coupons.map((c) => (
             <tr key={c.id} className="border-b border-line">
               <td className="max-w-72 truncate py-2 font-semibold">{c.givenOut}</td>
-              <td className="tabular-nums">{c.code}</td>
+              <td className="tabular-nums">
+                <Link
+                  className="text-slate hover:underline"
+                  href={`/studio/offers/coupons?coupon=${c.id}`}
+                  aria-current={c === chosen ? "true" : undefined}
+                >
+                  {c.code}
+                </Link>
+              </td>
               <td>
                 {c.discount.kind === "percent"
                   ? `${c.discount.value / 100} %`
@@ -78,6 +92,15 @@ export default async function CouponsPage() {
           ))}
         </Table>
       )}
+      {chosen ? (
+        <SetsOff
+          of={chosen.id}
+          name={chosen.code}
+          title={`What ${chosen.code} sets off`}
+          on={await effectsAbout(s.db, "coupon", chosen.id)}
+          choices={await effectChoices(s.db)}
+        />
+      ) : null}
     </>
   )
 }

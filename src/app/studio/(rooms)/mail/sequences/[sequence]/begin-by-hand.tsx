@@ -4,23 +4,73 @@ import { useRouter } from "next/navigation"
 import { useState, useTransition } from "react"
 import { everybody } from "@/core/person/segment/segment"
 import type { SegmentChoices } from "@/server/person/segment-view"
+import type { Planned } from "@/server/sequence/planned"
 import { Button } from "@/ui/button"
+import { SelectField, TextField } from "@/ui/field"
 import { tryQuestionAction } from "../../../people/actions"
 import { SegmentEditor } from "../../../segment-editor/segment-editor"
 import { people } from "../../../words"
-import { beginForAction, removeSequenceAction } from "../actions"
+import { beginForAction, planBeginningAction, removePlannedAction, removeSequenceAction } from "../actions"
 
-/** Begins it for everybody of a question at once; and removes it. */
-export function BeginByHand({ sequence, live, choices }: { sequence: number; live: boolean; choices: SegmentChoices }) {
+/** A planned beginning with its moment in words. */
+export type PlannedShown = Planned & { readonly when: string }
+
+type Day = { readonly date: string; readonly at: string }
+
+/** Begins it for everybody of a question, at once or on a day; and removes it. */
+export function BeginByHand({
+  sequence,
+  live,
+  planned,
+  choices,
+}: {
+  sequence: number
+  live: boolean
+  planned: readonly PlannedShown[]
+  choices: SegmentChoices
+}) {
   const router = useRouter()
   const [busy, start] = useTransition()
   const [question, setQuestion] = useState(everybody)
   const [found, setFound] = useState<number | null>(null)
+  const [day, setDay] = useState<Day | null>(null)
   const [said, setSaid] = useState("")
+  const began = (came: { refused?: string } | { begun: number }) => {
+    setSaid("begun" in came ? `It began for ${people(came.begun)}.` : (came.refused ?? "It is planned."))
+    setFound(null)
+    router.refresh()
+  }
   return (
     <section aria-label="By hand" className="mt-6 border-t border-line pt-3">
+      {planned.length ? (
+        <ul className="mb-3">
+          {planned.map((p) => (
+            <li key={p.id} className="flex flex-wrap items-baseline gap-x-3 border-t border-line py-1.5 first:border-0">
+              <span className="min-w-0 flex-1 [overflow-wrap:anywhere]">
+                {p.begun === null ? "Begins" : "Began"} on {p.when} for {p.begun === null ? "" : `${people(p.begun)}: `}
+                {p.says ? `those who ${p.says}` : "everybody"}
+              </span>
+              {p.begun === null ? (
+                <button
+                  type="button"
+                  disabled={busy}
+                  className="min-h-6 text-[0.9rem] text-dusk hover:underline"
+                  onClick={() =>
+                    start(async () => {
+                      setSaid((await removePlannedAction(p.id)).refused ?? "")
+                      router.refresh()
+                    })
+                  }
+                >
+                  Take it back
+                </button>
+              ) : null}
+            </li>
+          ))}
+        </ul>
+      ) : null}
       <details>
-        <summary className="text-slate">Begin it by hand for many people</summary>
+        <summary className="text-slate">Begin it for many people, now or on a day</summary>
         <div className="mt-3 max-w-2xl space-y-3">
           {live ? null : <p className="font-semibold text-amber-text">Put it live first.</p>}
           <SegmentEditor
@@ -31,7 +81,46 @@ export function BeginByHand({ sequence, live, choices }: { sequence: number; liv
               setFound(null)
             }}
           />
-          {found === null ? (
+          <div className="grid gap-3 sm:grid-cols-3">
+            <SelectField
+              label="When"
+              value={day ? "day" : "now"}
+              onChange={(e) => setDay(e.target.value === "now" ? null : { date: "", at: "07:30" })}
+            >
+              <option value="now">now</option>
+              <option value="day">on a day</option>
+            </SelectField>
+            {day ? (
+              <>
+                <TextField
+                  label="Date"
+                  type="date"
+                  value={day.date}
+                  onChange={(e) => setDay({ ...day, date: e.target.value })}
+                />
+                <TextField
+                  label="Time"
+                  type="time"
+                  value={day.at}
+                  onChange={(e) => e.target.value && setDay({ ...day, at: e.target.value })}
+                />
+              </>
+            ) : null}
+          </div>
+          {day ? (
+            <Button
+              look="primary"
+              disabled={busy || !live || !day.date}
+              onClick={() =>
+                start(async () => {
+                  const [h, m] = day.at.split(":").map(Number)
+                  began(await planBeginningAction({ sequence, question, date: day.date, at: 60 * h! + m! }))
+                })
+              }
+            >
+              Plan it
+            </Button>
+          ) : found === null ? (
             <Button
               disabled={busy || !live}
               onClick={() =>
@@ -47,19 +136,15 @@ export function BeginByHand({ sequence, live, choices }: { sequence: number; liv
             <Button
               look="primary"
               disabled={busy || found === 0}
-              onClick={() =>
-                start(async () => {
-                  const came = await beginForAction(sequence, question)
-                  setSaid("refused" in came ? came.refused : `It began for ${people(came.begun)}.`)
-                  setFound(null)
-                  router.refresh()
-                })
-              }
+              onClick={() => start(async () => began(await beginForAction(sequence, question)))}
             >
               Begin it for {people(found)}
             </Button>
           )}
-          <p className="text-soft">Whoever has had it, is at its goal or takes no e-mails is left out.</p>
+          <p className="text-soft">
+            Whoever has had it, is at its goal or takes no e-mails is left out.
+            {day ? " Who is meant is asked on that day." : ""}
+          </p>
         </div>
       </details>
       <p className="mt-3">

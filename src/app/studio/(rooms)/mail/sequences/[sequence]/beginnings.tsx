@@ -5,6 +5,7 @@ import { useState, useTransition } from "react"
 import type { Again } from "@/core/funnel/effect/kind"
 import { effectKinds } from "@/core/funnel/effect/list"
 import { type Occasion, occasions } from "@/core/funnel/occasion/list"
+import { isChosen } from "@/core/person/field"
 import type { EffectListed } from "@/server/funnel/effects-view"
 import type { SegmentChoices } from "@/server/person/segment-view"
 import { Button } from "@/ui/button"
@@ -34,6 +35,9 @@ export function Beginnings({
     tag: choices.tags,
     lesson: choices.lessons,
     course: choices.courses,
+    field: choices.fields.filter((f) => !isChosen(f)).map((f) => ({ id: f.id, name: f.label })),
+    choice: choices.fields.flatMap((f) => f.choices.map((c) => ({ id: c.id, name: `${f.label} ${c.says}` }))),
+    coupon: choices.coupons,
     sequence: sequences.filter((q) => q.id !== sequence),
   }
   const can = (Object.keys(occasions) as Occasion[]).filter((o) => {

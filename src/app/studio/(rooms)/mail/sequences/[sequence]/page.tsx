@@ -4,15 +4,18 @@ import { effectChoices, listEffects } from "@/server/funnel/effects-view"
 import { effectsAbout } from "@/server/funnel/occasion"
 import { segmentChoices } from "@/server/person/segment-view"
 import { usesOf } from "@/server/reference"
+import { schoolZone } from "@/server/school-view"
 import { mailRevisions, stepWords } from "@/server/sequence/edit"
 import { isSequenceChanged } from "@/server/sequence/live"
 import { placesIn } from "@/server/sequence/people"
+import { plannedOf } from "@/server/sequence/planned"
 import { editorChoices, listSequences, mailNumbers } from "@/server/sequence/sequence-view"
 import { loadSequence } from "@/server/sequence/store"
 import { Link } from "@/ui/link"
 import { idOf } from "../../../ids"
 import { SetsOff } from "../../../sets-off"
 import { UsedIn } from "../../../used-in"
+import { longMoment } from "../../../words"
 import { Beginnings } from "./beginnings"
 import { SequenceRoom } from "./sequence-room"
 
@@ -23,6 +26,7 @@ export default async function SequencePage({ params }: { params: Promise<{ seque
   const q = await loadSequence(s.db, idOf((await params).sequence))
   if (!q) notFound()
   const name = `“${q.name}”`
+  const zone = await schoolZone(s.db)
   return (
     <div className="mx-auto max-w-6xl pt-2">
       <p className="text-[0.9rem]">
@@ -38,6 +42,7 @@ export default async function SequencePage({ params }: { params: Promise<{ seque
         revisions={await mailRevisions(s.db, q.id)}
         numbers={await mailNumbers(s.db, [q.id])}
         choices={{ ...(await editorChoices(s.db)), segment: await segmentChoices(s.db) }}
+        planned={(await plannedOf(s.db, q.id)).map((p) => ({ ...p, when: longMoment(p.due, zone) }))}
         others={(await listSequences(s.db)).filter((x) => x.id !== q.id).map((x) => ({ id: x.id, name: x.name }))}
       />
       <Beginnings

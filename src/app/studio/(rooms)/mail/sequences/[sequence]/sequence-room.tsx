@@ -19,7 +19,7 @@ import { useShared } from "@/ui/use-shared"
 import { SegmentEditor } from "../../../segment-editor/segment-editor"
 import { FromFields } from "../../from-fields"
 import { addLetterAction, saveSequenceAction } from "../actions"
-import { BeginByHand } from "./begin-by-hand"
+import { BeginByHand, type PlannedShown } from "./begin-by-hand"
 import { Column } from "./column"
 import { PlacePeople } from "./place-people"
 import { StateBar } from "./state-bar"
@@ -46,6 +46,7 @@ export function SequenceRoom({
   numbers,
   choices,
   others,
+  planned,
 }: {
   sequence: SequenceDraft
   changed: boolean
@@ -58,6 +59,7 @@ export function SequenceRoom({
   numbers: Readonly<Record<number, MailNumbers>>
   choices: RoomChoices
   others: readonly { readonly id: number; readonly name: string }[]
+  planned: readonly PlannedShown[]
 }) {
   const router = useRouter()
   const { id } = sequence
@@ -269,6 +271,7 @@ export function SequenceRoom({
       <BeginByHand
         sequence={id}
         live={sequence.version !== null && sequence.state !== "draft"}
+        planned={planned}
         choices={choices.segment}
       />
     </>
