@@ -22,6 +22,7 @@ import {
 } from "@/server/sequence/live"
 import { beginFor, movePeople, peopleAt, placesIn } from "@/server/sequence/people"
 import { planBeginning, plannedOf, removePlanned } from "@/server/sequence/planned"
+import { reachedBy } from "@/server/sequence/reached"
 import { sequences } from "@/server/sequence/run"
 import { loadSequence } from "@/server/sequence/store"
 import type { Surroundings } from "@/server/surroundings"
@@ -257,6 +258,34 @@ describe("beginning", () => {
     expect(await beginFor(t.s, id, only)).toEqual({ begun: 0 })
     expect(await beginFor(t.s, 9999, only)).toHaveProperty("refused")
     expect(await beginFor(t.s, id, { match: "some" })).toHaveProperty("refused")
+  })
+})
+
+describe("an e-mail that never was written", () => {
+  it("says why, by how far somebody came", async () => {
+    const id = await made(async (say) => ({
+      goal: null,
+      steps: [
+        { id: 1, kind: "wait", wait: { for: "days", days: 2, at: null } },
+        { id: 2, kind: "split", question: brave(), yes: [await say("for the brave")], no: [await say("for others")] },
+      ],
+    }))
+    const [brave1, other] = (await loadSequence(t.s.db, id))!.mails.map((m) => m.id)
+    const why = async (mail: number, email: string) => {
+      const found = await reachedBy(t.s, mail, email)
+      return "refused" in found ? found.refused : found.mail === null ? found.says.join(" ") : "reached"
+    }
+    const [a, b] = [await person(), await person()]
+    expect(await why(brave1!, a.email)).toBe("The sequence has never begun for them.")
+    expect(await why(brave1!, "nobody@s.example")).toContain("Nobody")
+    expect(await why(9_999, a.email)).not.toBe("reached")
+    await begin(id, a.id)
+    await begin(id, b.id)
+    expect(await why(brave1!, a.email)).toMatch(/stand at “.*2 days.*”\. This e-mail is still before them\.$/)
+    await tagOn(a.id)
+    await walk(3 * day)
+    expect([await why(brave1!, a.email), await why(other!, b.email)]).toEqual(["reached", "reached"])
+    expect(await why(brave1!, b.email)).toMatch(/They did not come past this e-mail: they went another way/)
   })
 })
 

@@ -1,8 +1,8 @@
 // Whether a broadcast reached somebody, and why not.
 import { type Miss, missSays } from "@/core/mail/miss"
-import { parseAddress } from "@/core/person/address"
 import { refsOfSegment, segmentSays } from "@/core/person/segment/segment"
-import { refusals } from "@/core/words/refusals"
+import { withoutSince } from "../mail/leave"
+import { personAt, type Reached } from "../mail/reached"
 import { namesOf } from "../names"
 import { isPersonIn } from "../person/segment"
 import { gone, type Refused } from "../saved"
@@ -10,20 +10,12 @@ import { schoolZone } from "../school-view"
 import type { Surroundings } from "../surroundings"
 import { readBroadcast } from "./store"
 
-/** `mail`: the one that was written to them, whose own way says the rest; null: none was, and `says` why. */
-export type Reached = { readonly person: number; readonly mail: number | null; readonly says: readonly string[] }
-
 /** Looks somebody up by any address of theirs. */
 export async function reached(s: Surroundings, broadcast: number, typed: string): Promise<Reached | Refused> {
   const b = await readBroadcast(s.db, broadcast)
   if (!b?.planned) return gone
-  const address = parseAddress(typed)
-  if (!address) return { refused: refusals.value.emailCheck }
-  const who = await s.db.row<{ id: number; joined: Date }>(
-    "SELECT p.id, p.joined_at AS joined FROM address a JOIN person p ON p.id = a.person_id WHERE a.canonical = ?",
-    [address.canonical],
-  )
-  if (!who) return { refused: refusals.person.nobody }
+  const who = await personAt(s.db, typed)
+  if ("refused" in who) return who
   const mail = await s.db.row<{ id: number }>(
     "SELECT id FROM mail WHERE person_id = ? AND broadcast_id = ? ORDER BY id DESC LIMIT 1",
     [who.id, broadcast],
@@ -38,9 +30,7 @@ export async function reached(s: Surroundings, broadcast: number, typed: string)
     "SELECT kind, at FROM consent WHERE address_id = ? AND at <= ? ORDER BY at DESC, id DESC LIMIT 1",
     [first?.id ?? 0, b.planned],
   )
-  const without = await s.db.row<{ at: Date }>("SELECT at FROM unwanted WHERE person_id = ? AND what = 'broadcasts'", [
-    who.id,
-  ])
+  const without = await withoutSince(s.db, who.id, "broadcasts")
   const { to, less } = b.document
   const now = await s.clock.now()
   const name = await namesOf(s.db, [...refsOfSegment(to), ...(less ? refsOfSegment(less) : [])])
@@ -49,7 +39,7 @@ export async function reached(s: Surroundings, broadcast: number, typed: string)
     joined: who.joined.getTime(),
     suppressed: first?.why ? { why: first.why, at: first.at?.getTime() ?? null } : null,
     consent: consent ? { given: consent.kind === "given", at: consent.at.getTime() } : null,
-    without: without?.at.getTime() ?? null,
+    without,
     among: await isPersonIn(s.db, to, who.id, now),
     leftOut: less !== null && (await isPersonIn(s.db, less, who.id, now)),
     to: segmentSays(to, name),

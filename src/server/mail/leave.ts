@@ -49,8 +49,16 @@ export async function choose(s: Surroundings, person: number, what: Unwanted, wa
 }
 
 export async function doesWithout(db: Db, person: number, what: Unwanted): Promise<boolean> {
-  const row = await db.row("SELECT 1 FROM unwanted WHERE person_id = ? AND what = ?", [person, unwantedKey(what)])
-  return row !== undefined
+  return (await withoutSince(db, person, what)) !== null
+}
+
+/** Since when (ms) somebody does without something; null: they don't. */
+export async function withoutSince(db: Db, person: number, what: Unwanted): Promise<number | null> {
+  const row = await db.row<{ at: Date }>("SELECT at FROM unwanted WHERE person_id = ? AND what = ?", [
+    person,
+    unwantedKey(what),
+  ])
+  return row?.at.getTime() ?? null
 }
 
 /** The mail whose link somebody came by, where it is one of theirs, and the sequence it is of. */

@@ -8,6 +8,7 @@ import * as edit from "@/server/sequence/edit"
 import * as live from "@/server/sequence/live"
 import * as people from "@/server/sequence/people"
 import { planBeginning, removePlanned } from "@/server/sequence/planned"
+import { reachedBy } from "@/server/sequence/reached"
 import { loadSequence } from "@/server/sequence/store"
 import type { Before } from "@/server/shared"
 
@@ -46,6 +47,7 @@ export async function whatItDoesAction(id: number): Promise<live.Effected[]> {
 export const peopleAtAction = async (sequence: number, step: number) =>
   people.peopleAt((await studio()).db, sequence, step)
 export const movePeopleAction = async (input: unknown) => done(people.movePeople(await studio(), input))
+export const reachedAction = async (mail: number, email: string) => reachedBy(await studio(), mail, String(email))
 export async function planBeginningAction(typed: unknown): Promise<{ refused?: string }> {
   const done = await planBeginning(await studio(), typed)
   revalidatePath("/studio", "layout")

@@ -11,8 +11,8 @@ import type { BroadcastKept } from "@/server/broadcast/store"
 import { Button } from "@/ui/button"
 import { Table } from "@/ui/table"
 import { longMoment, people } from "../../../words"
-import { turnBroadcastAction } from "../actions"
-import { ReachedForm } from "./reached-form"
+import { ReachedForm } from "../../reached-form"
+import { reachedAction, turnBroadcastAction } from "../actions"
 
 const percent = (n: number) => `${(100 * n).toFixed(1)} %`
 const points = (n: number) => (100 * n).toFixed(1).replace("-", "−")
@@ -138,7 +138,7 @@ export function BroadcastResult({
           {r.trial ? <Trial b={b} r={r} trial={r.trial} /> : null}
         </>
       ) : null}
-      <ReachedForm broadcast={b.id} />
+      <ReachedForm look={(email) => reachedAction(b.id, email)} />
     </>
   )
 }

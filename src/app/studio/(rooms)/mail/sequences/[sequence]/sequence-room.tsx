@@ -18,7 +18,8 @@ import { saveWords } from "@/ui/use-saved"
 import { useShared } from "@/ui/use-shared"
 import { SegmentEditor } from "../../../segment-editor/segment-editor"
 import { FromFields } from "../../from-fields"
-import { addLetterAction, saveSequenceAction } from "../actions"
+import { ReachedForm } from "../../reached-form"
+import { addLetterAction, reachedAction, saveSequenceAction } from "../actions"
 import { BeginByHand, type PlannedShown } from "./begin-by-hand"
 import { Column } from "./column"
 import { PlacePeople } from "./place-people"
@@ -198,6 +199,9 @@ export function SequenceRoom({
                 onChange={change}
               />
               {numbers[mailOf(step) ?? 0] ? <Numbers of={numbers[mailOf(step) ?? 0]!} /> : null}
+              {mailOf(step) === null || sequence.version === null ? null : (
+                <ReachedForm key={`reached ${step.id}`} look={(email) => reachedAction(mailOf(step)!, email)} />
+              )}
               <PlacePeople
                 key={`people ${step.id}`}
                 sequence={id}

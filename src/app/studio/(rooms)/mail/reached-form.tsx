@@ -1,15 +1,14 @@
 "use client"
 
 import { useState, useTransition } from "react"
-import type { Reached } from "@/server/broadcast/reached"
+import type { Reached } from "@/server/mail/reached"
 import type { Refused } from "@/server/saved"
 import { Button } from "@/ui/button"
 import { TextField } from "@/ui/field"
 import { Link } from "@/ui/link"
-import { reachedAction } from "../actions"
 
 /** Looks up one person: whether they have it, and why not. */
-export function ReachedForm({ broadcast }: { broadcast: number }) {
+export function ReachedForm({ look }: { look: (email: string) => Promise<Reached | Refused> }) {
   const [email, setEmail] = useState("")
   const [found, setFound] = useState<Reached | Refused | null>(null)
   const [busy, start] = useTransition()
@@ -20,7 +19,7 @@ export function ReachedForm({ broadcast }: { broadcast: number }) {
         className="mt-2 flex flex-wrap items-end gap-3"
         onSubmit={(e) => {
           e.preventDefault()
-          start(async () => setFound(await reachedAction(broadcast, email)))
+          start(async () => setFound(await look(email)))
         }}
       >
         <div className="w-80 max-w-full">
