@@ -110,6 +110,7 @@ it("is signed, so that SPF, DKIM and DMARC pass at a verifier of its own, with t
   expect(delivery.records.map((r) => [r.kind, r.state])).toEqual([
     ["spf", "well"],
     ["dkim", "well"],
+    ["dkim", "well"],
     ["dmarc", "well"],
   ])
   await written("signed@s.example")
@@ -124,14 +125,20 @@ it("is signed, so that SPF, DKIM and DMARC pass at a verifier of its own, with t
   const check = (ip: string, message: Buffer | string) =>
     authenticate(message, { ip, helo: "mail.crock.example", mta: "mx.s.example", sender: from, resolver })
   const good = await check("192.0.2.7", raw)
-  expect([good.dkim.results[0]?.status.result, resultOf(good.spf), resultOf(good.dmarc)]).toEqual([
-    "pass",
-    "pass",
-    "pass",
+  // RFC 8058, 4: the signature covers the one click.
+  for (const h of raw.toString("latin1").match(/ h=[^;]*/g)!)
+    expect(h.replace(/\s/g, "").split(/[=:]/)).toEqual(
+      expect.arrayContaining(["list-unsubscribe", "list-unsubscribe-post"]),
+    )
+  // RFC 8463 beside RFC 6376: both signatures, each by its own key.
+  expect(good.dkim.results.map((r) => [r.signingDomain, r.selector, r.status.result]).toSorted()).toEqual([
+    [delivery.domain, "heron", "pass"],
+    [delivery.domain, "heron-ed", "pass"],
   ])
+  expect([resultOf(good.spf), resultOf(good.dmarc)]).toEqual(["pass", "pass"])
   // What is changed on the way, or comes from elsewhere, doesn't pass.
   const changed = await check("198.51.100.1", raw.toString("latin1").replace("Lesson 1", "Lesson 9"))
-  expect(changed.dkim.results[0]?.status.result).not.toBe("pass")
+  for (const r of changed.dkim.results) expect(r.status.result).not.toBe("pass")
   expect(resultOf(changed.spf)).not.toBe("pass")
   const other = delivery.records.find((r) => r.kind === "dkim")!
   await setName(t.s.config.dataFolder, other.name, ["v=DKIM1; k=rsa; p=AAAA"])

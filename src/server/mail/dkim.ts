@@ -9,46 +9,52 @@ import * as v from "valibot"
 import { type RecordState, recordState, type Wanted, wantedRecords } from "@/core/mail/records"
 import { refusals } from "@/core/words/refusals"
 import type { Config } from "../config"
-import type { DkimKey } from "../port/mailer"
+import type { DkimKeys } from "../port/mailer"
 import { ok, refusal, type Saved } from "../saved"
 import type { Surroundings } from "../surroundings"
 
-/** The name of the key among others of the domain. */
-const selector = "heron"
+/** The names of the keys among others of the domain. */
+const selectors = { rsa: "heron", ed25519: "heron-ed" } as const
+type Algorithm = keyof typeof selectors
 
-const fileOf = (config: Config) => join(config.dataFolder, "dkim", `${selector}.pem`)
+const fileOf = (config: Config, algorithm: Algorithm) => join(config.dataFolder, "dkim", `${selectors[algorithm]}.pem`)
 
 const domainOf = (address: string) => address.split("@")[1]?.toLowerCase() ?? ""
 
-const known = new Map<string, { readonly madeAt: number; readonly privateKey: string }>()
+type Known = { readonly madeAt: number; readonly rsa: string; readonly ed25519: string | null }
+const known = new Map<string, Known>()
 
-/** The key to sign with, where one was made; it is read from its file once. */
-export async function signingKey(s: Surroundings, sender: string): Promise<DkimKey | undefined> {
+/** The keys to sign with, where some were made; they are read from their files once. */
+export async function signingKeys(s: Surroundings, sender: string): Promise<DkimKeys | undefined> {
   const row = await s.db.row<{ at: Date | null }>("SELECT dkim_made_at AS at FROM school WHERE id = 1")
-  const domain = domainOf(sender)
-  if (!row?.at || !domain) return undefined
-  const file = fileOf(s.config)
-  let key = known.get(file)
-  if (key?.madeAt !== row.at.getTime()) {
-    const privateKey = await readFile(file, "utf8").catch(() => null)
-    if (privateKey === null) return undefined
-    key = { madeAt: row.at.getTime(), privateKey }
-    known.set(file, key)
+  const domainName = domainOf(sender)
+  if (!row?.at || !domainName) return undefined
+  const file = fileOf(s.config, "rsa")
+  let keys = known.get(file)
+  if (keys?.madeAt !== row.at.getTime()) {
+    const rsa = await readFile(file, "utf8").catch(() => null)
+    if (rsa === null) return undefined
+    // Keys from before were of RSA alone.
+    const ed25519 = await readFile(fileOf(s.config, "ed25519"), "utf8").catch(() => null)
+    keys = { madeAt: row.at.getTime(), rsa, ed25519 }
+    known.set(file, keys)
   }
-  return { domainName: domain, keySelector: selector, privateKey: key.privateKey }
+  return {
+    rsa: { domainName, keySelector: selectors.rsa, privateKey: keys.rsa },
+    ed25519: keys.ed25519 === null ? null : { domainName, keySelector: selectors.ed25519, privateKey: keys.ed25519 },
+  }
 }
 
-/** Makes a new key (RSA, 2048 bits: RFC 8301) in place of the one before. Its record must be set anew. */
+/** Makes new keys (RSA of 2048 bits: RFC 8301; Ed25519: RFC 8463) in place of those before. Their records must be set anew. */
 export async function makeSigningKey(s: Surroundings): Promise<Saved> {
-  const { privateKey } = await promisify(generateKeyPair)("rsa", {
-    modulusLength: 2048,
-    publicKeyEncoding: { type: "spki", format: "pem" },
-    privateKeyEncoding: { type: "pkcs8", format: "pem" },
-  })
-  const file = fileOf(s.config)
+  const rsa = await promisify(generateKeyPair)("rsa", { modulusLength: 2048 })
+  const ed25519 = await promisify(generateKeyPair)("ed25519")
   await mkdir(join(s.config.dataFolder, "dkim"), { recursive: true, mode: 0o700 })
-  await writeFile(file, privateKey, { mode: 0o600 })
-  await chmod(file, 0o600)
+  for (const [algorithm, { privateKey }] of Object.entries({ rsa, ed25519 })) {
+    const file = fileOf(s.config, algorithm as Algorithm)
+    await writeFile(file, privateKey.export({ type: "pkcs8", format: "pem" }), { mode: 0o600 })
+    await chmod(file, 0o600)
+  }
   await s.db.write("UPDATE school SET dkim_made_at = ? WHERE id = 1", [new Date()])
   return ok
 }
@@ -81,24 +87,29 @@ export async function readDelivery(s: Surroundings): Promise<Delivery> {
     "SELECT sender_email AS email, dkim_made_at AS made, spf_include AS include FROM school WHERE id = 1",
   )
   const domain = domainOf(school?.email ?? "")
-  const key = await signingKey(s, school?.email ?? "")
+  const keys = await signingKeys(s, school?.email ?? "")
   const include = school?.include ?? ""
   if (!domain) return { domain: "", signed: false, include, records: [] }
   const wanted = wantedRecords(
     domain,
-    key ? [{ selector, algorithm: "rsa", key: publicKeyOf(key.privateKey) }] : [],
+    (["rsa", "ed25519"] as const).flatMap((algorithm) => {
+      const key = keys?.[algorithm]
+      return key ? [{ selector: key.keySelector, algorithm, key: publicKeyOf(key.privateKey, algorithm) }] : []
+    }),
     include,
   )
   return {
     domain,
-    signed: key !== undefined,
+    signed: keys !== undefined,
     include,
     records: await Promise.all(wanted.map((w) => look(s.config, w))),
   }
 }
 
-function publicKeyOf(privateKey: string): string {
-  return createPublicKey(privateKey).export({ type: "spki", format: "der" }).toString("base64")
+/** RFC 6376, 3.6.1 has RSA keys as SubjectPublicKeyInfo; RFC 8463, 4.2 those of Ed25519 as their 32 bytes alone. */
+function publicKeyOf(privateKey: string, algorithm: Algorithm): string {
+  const der = createPublicKey(privateKey).export({ type: "spki", format: "der" })
+  return (algorithm === "rsa" ? der : der.subarray(-32)).toString("base64")
 }
 
 async function look(config: Config, wanted: Wanted): Promise<Record> {

@@ -8,9 +8,9 @@ import { type Db, isDatabaseDown } from "../db/pool"
 import type { Due } from "../due"
 import { type Happening, happen } from "../happen"
 import type { DueMail, School } from "../port/letter"
-import { type DkimKey, MailTrouble, type Message, mailLanes } from "../port/mailer"
+import { type DkimKeys, MailTrouble, type Message, mailLanes } from "../port/mailer"
 import type { Surroundings } from "../surroundings"
-import { signingKey } from "./dkim"
+import { signingKeys } from "./dkim"
 import { endSequence } from "./end"
 import { sortOut } from "./hold"
 import { type Going, heed, takeTurns } from "./pace"
@@ -44,7 +44,7 @@ export async function sendDue(s: Surroundings, worker: string): Promise<Sent> {
     if (!claimed.length) return total
     const school = await mailSchool(s.db)
     if (!school) return total
-    const dkim = await signingKey(s, school.sender_email)
+    const dkim = await signingKeys(s, school.sender_email)
     const { send, leftOut } = await sortOut(s, claimed)
     if (leftOut.length)
       await persist(
@@ -83,7 +83,7 @@ async function claim(s: Surroundings, worker: string): Promise<DueMail[]> {
  */
 async function handOver(
   s: Surroundings,
-  school: School & { dkim?: DkimKey },
+  school: School & { dkim?: DkimKeys },
   worker: string,
   going: readonly Going[],
 ): Promise<Sent> {

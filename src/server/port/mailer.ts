@@ -1,5 +1,7 @@
 // The port to outgoing mail, and SMTP behind it.
 import nodemailer from "nodemailer"
+import MailComposer from "nodemailer/lib/mail-composer"
+import { ed25519Signature, signedFields } from "./ed25519"
 
 export type Message = {
   readonly messageId: string
@@ -14,11 +16,14 @@ export type Message = {
   readonly headers: Readonly<Record<string, string>>
   /** Where it is reported that it could not be delivered; the sender's where not given. */
   readonly returnPath?: string
-  readonly dkim?: DkimKey
+  /** Keys that it is signed with: RSA, and Ed25519 beside it. */
+  readonly dkim?: DkimKeys
 }
 
-/** A key that mail is signed with (RFC 6376). */
+/** A key that mail is signed with (RFC 6376): PEM. */
 export type DkimKey = { readonly domainName: string; readonly keySelector: string; readonly privateKey: string }
+
+export type DkimKeys = { readonly rsa: DkimKey; readonly ed25519: DkimKey | null }
 
 /** What went wrong, as far as the server said. */
 export class MailTrouble extends Error {
@@ -42,6 +47,9 @@ export type Mailer = {
   verify(): Promise<string | null>
   close(): void
 }
+
+/** nodemailer leaves out the field by which one click unsubscribes, which RFC 8058, 4 wants signed. */
+const signedSo = (key: DkimKey) => ({ ...key, headerFieldNames: signedFields.join(":") })
 
 /** Connections kept open to the server. */
 export const mailLanes = 8
@@ -76,12 +84,19 @@ export function smtpMailer(url: string): Mailer {
     async send(m) {
       try {
         const { returnPath, dkim, ...message } = m
-        await transport.sendMail({
-          ...message,
-          headers: { ...m.headers },
-          envelope: { from: returnPath ?? m.from.address, to: m.to.address },
-          ...(dkim ? { dkim } : {}),
-        })
+        const mail = { ...message, headers: { ...m.headers } }
+        const envelope = { from: returnPath ?? m.from.address, to: m.to.address }
+        if (!dkim?.ed25519)
+          await transport.sendMail({ ...mail, envelope, ...(dkim ? { dkim: signedSo(dkim.rsa) } : {}) })
+        else {
+          const raw = await new MailComposer({ ...mail, newline: "\r\n" }).compile().build()
+          const signature = ed25519Signature(raw, dkim.ed25519, Date.now())
+          await transport.sendMail({
+            raw: Buffer.concat([Buffer.from(signature), raw]),
+            envelope,
+            dkim: signedSo(dkim.rsa),
+          })
+        }
       } catch (error) {
         const e = error as { message: string; responseCode?: number; command?: string }
         throw new MailTrouble(e.message, e.responseCode, e.command === "RCPT TO")

@@ -67,7 +67,7 @@ export default async function DeliveryPage() {
             </p>
             <ul className="mt-2">
               {delivery.records.map((r) => (
-                <li key={r.kind} className="border-t border-line py-2.5">
+                <li key={r.name} className="border-t border-line py-2.5">
                   <div className="flex flex-wrap items-baseline justify-between gap-x-4">
                     <strong>{kindWords[r.kind]}</strong>
                     <span className={r.state === "well" ? "text-reed" : "font-semibold text-dusk"}>
