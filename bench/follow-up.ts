@@ -15,11 +15,13 @@ import { migrate } from "@/server/db/migrate"
 import { type Database, openDatabase } from "@/server/db/pool"
 import { addOnOccasion } from "@/server/funnel/occasion"
 import { wiring } from "@/server/listeners"
+import { takeReport } from "@/server/mail/report"
 import { peopleIn } from "@/server/person/segment"
 import { putTagOn, takeTagOff } from "@/server/person/tag"
 import { addLetter, newSequence, saveMail, saveSequence } from "@/server/sequence/edit"
 import { putLive } from "@/server/sequence/live"
 import { sequences } from "@/server/sequence/run"
+import { signLower } from "@/server/sign"
 import type { Surroundings } from "@/server/surroundings"
 import { fromFile } from "./from-file"
 import { type Line, median } from "./report"
@@ -39,6 +41,7 @@ export async function benchFollowUp(folder: string): Promise<Line[]> {
       await broadcast(s),
       await moved(s, [around(open(), folder), around(open(), folder)]),
       await twenty(s),
+      await comeBack(s),
       await fromFile(s, mariadb.url, 100_000),
     ]
   } finally {
@@ -189,4 +192,53 @@ async function twenty(s: Surroundings): Promise<Line> {
     ours: `${median(times).toFixed(1)} ms`,
     wanted: "under 10 ms",
   }
+}
+
+/** A letter to half of all that comes back for good, all reports at once (RFC 3464). */
+async function comeBack(s: Surroundings): Promise<Line> {
+  const n = 50_000
+  await s.db.write(
+    `INSERT INTO mail (once, kind, state, person_id, to_email, goes, due_at, try_at, sent_at) SELECT CONCAT('back:', id), 'broadcast', 'sent', id, email, 'usual', NOW(), NOW(), NOW() FROM person WHERE id <= ?`,
+    [n],
+  )
+  const mails = await s.db.rows<{ id: number; email: string }>(
+    "SELECT id, to_email AS email FROM mail WHERE once LIKE 'back:%' ORDER BY id",
+  )
+  const report = (m: { id: number; email: string }) =>
+    Buffer.from(
+      [
+        "From: MAILER-DAEMON@post.example",
+        `To: bounce-${signLower(s.config.secret, "bounce", m.id)}@s.example`,
+        "Subject: Undelivered",
+        "MIME-Version: 1.0",
+        'Content-Type: multipart/report; report-type=delivery-status; boundary="b"',
+        "",
+        "--b",
+        "Content-Type: message/delivery-status",
+        "",
+        "Reporting-MTA: dns; post.example",
+        "",
+        `Final-Recipient: rfc822; ${m.email}`,
+        "Action: failed",
+        "Status: 5.1.1",
+        "",
+        "--b--",
+        "",
+      ].join("\r\n"),
+    )
+  const began = performance.now()
+  let at = 0
+  await Promise.all(
+    Array.from({ length: 8 }, async () => {
+      while (at < mails.length) await takeReport(s, report(mails[at++]!))
+    }),
+  )
+  const took = (performance.now() - began) / 1000
+  const left = await s.db.row<{ n: string }>(
+    "SELECT COUNT(*) AS n FROM address WHERE person_id <= ? AND suppressed IS NULL",
+    [n],
+  )
+  if (Number(left?.n) > 0) throw new Error(`${left?.n} are still written to`)
+  await s.db.write("UPDATE address SET suppressed = NULL")
+  return { what: "50,000 e-mails that come back at once", ours: `${Math.round(n / took)}/s`, wanted: "nobody lost" }
 }

@@ -6,7 +6,8 @@ import type { Surroundings } from "./surroundings"
 
 /**
  * What is counted: `about` a course, tag, sequence, offer or coupon, or 0 for the school; `part` is a state of orders and
- * plans, a currency of coupons, or the quarter-hour (YYYYMMDDhhmm, UTC) in which a sequence was begun.
+ * plans, a currency of coupons, or the quarter-hour in which a sequence was begun with the funnel
+ * that began it (YYYYMMDDhhmm, UTC, and 12 behind a colon; 0: none did).
  */
 export type Counted = "people" | "tagged" | "learners" | "begun" | "running" | "orders" | "coupon" | "sold" | "plans"
 
@@ -48,18 +49,19 @@ export async function countsBy(db: Db, what: Counted): Promise<Map<number, numbe
   return by
 }
 
-/** In how many people each of these sequences was begun between two instants (ms, on quarter-hours). */
+/** In how many people each of these sequences was begun by a funnel between two instants (ms, on quarter-hours). */
 export async function begunBetween(
   db: Db,
   sequences: readonly number[],
+  funnel: number,
   from: number,
   to: number,
 ): Promise<Map<number, number>> {
-  const span = [[0, ...sequences], quarterKey(from), quarterKey(to)]
+  const span = [[0, ...sequences], quarterKey(from), quarterKey(to), `%:${funnel}`]
   const rows = await db.rows<{ about: number; n: string }>(
     `SELECT about, SUM(n) AS n FROM (
-       SELECT about, n FROM tally WHERE what = 'begun' AND about IN (?) AND part >= ? AND part < ?
-       UNION ALL SELECT about, n FROM tally_change WHERE what = 'begun' AND about IN (?) AND part >= ? AND part < ?) c GROUP BY about`,
+       SELECT about, n FROM tally WHERE what = 'begun' AND about IN (?) AND part >= ? AND part < ? AND part LIKE ?
+       UNION ALL SELECT about, n FROM tally_change WHERE what = 'begun' AND about IN (?) AND part >= ? AND part < ? AND part LIKE ?) c GROUP BY about`,
     [...span, ...span],
   )
   return new Map(rows.map((r) => [Number(r.about), number(r.n)]))

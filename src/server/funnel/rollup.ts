@@ -191,13 +191,13 @@ export async function readRivers(
     ? new Map(
         (
           await s.db.rows<{ sequence: number; n: string }>(
-            `SELECT e.sequence_id AS sequence, COUNT(*) AS n FROM enrolment e WHERE e.sequence_id IN (?) AND e.begun_at >= ? AND e.begun_at < ?
+            `SELECT e.sequence_id AS sequence, COUNT(*) AS n FROM enrolment e WHERE e.sequence_id IN (?) AND e.funnel_id = ? AND e.begun_at >= ? AND e.begun_at < ?
                AND EXISTS (SELECT 1 FROM journey j WHERE j.person_id = e.person_id AND j.funnel_id = ?${took}) GROUP BY 1`,
-            [[0, ...sequences], ...span, funnel.id, ...wayValues],
+            [[0, ...sequences], funnel.id, ...span, funnel.id, ...wayValues],
           )
         ).map((b) => [b.sequence, number(b.n)]),
       )
-    : await begunBetween(s.db, sequences, range.from, range.to)
+    : await begunBetween(s.db, sequences, funnel.id, range.from, range.to)
   return {
     people: riverOf(funnel, flows, recent, begun),
     money: moneyRiverOf(funnel, flows, recent, resting(rows)),

@@ -143,7 +143,7 @@ export function BeginByHand({
           )}
           <p className="text-soft">
             Whoever has had it, is at its goal or takes no e-mails is left out.
-            {day ? " Who is meant is asked on that day." : ""}
+            {day ? " The people are looked up on that day." : ""}
           </p>
         </div>
       </details>
