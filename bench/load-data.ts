@@ -47,7 +47,7 @@ export async function loader(db: Database, url: string) {
       const start = performance.now()
       await connection.query({
         sql: `LOAD DATA LOCAL INFILE 'rows' INTO TABLE copy_of_${table} CHARACTER SET utf8mb4 (${into})${set.length ? ` SET ${set.join(", ")}` : ""}`,
-        infileStreamFactory: () => Readable.from([Buffer.from(`${rows.map((r) => r.line).join("\n")}\n`)]),
+        infileStreamFactory: () => Readable.from(piecesOf(rows)),
       })
       const ms = performance.now() - start
       const n = await db.row<{ n: string }>(`SELECT COUNT(*) AS n FROM copy_of_${table}`)
@@ -56,4 +56,15 @@ export async function loader(db: Database, url: string) {
     },
     end: () => connection.end(),
   }
+}
+
+/** Lines as pieces that fit into a packet. */
+function* piecesOf(rows: readonly { readonly line: string }[]): Generator<Buffer> {
+  for (let i = 0; i < rows.length; i += 10_000)
+    yield Buffer.from(
+      rows
+        .slice(i, i + 10_000)
+        .map((r) => `${r.line}\n`)
+        .join(""),
+    )
 }

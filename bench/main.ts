@@ -10,7 +10,7 @@ import { benchPages } from "./pages"
 import { benchPeople } from "./people"
 import { printLines } from "./report"
 import { benchRiver } from "./river"
-import { benchSegments } from "./segments"
+import { benchImport, benchSegments } from "./segments"
 import { benchSelling } from "./selling"
 import { benchStudio } from "./studio"
 
@@ -24,6 +24,7 @@ const benches = {
   selling: ["Selling", benchSelling],
   "follow-up": ["Follow-up", benchFollowUp],
   segments: ["Segments, of a million people", benchSegments],
+  import: ["A million people from a file", benchImport],
   studio: ["The studio with more", benchStudio],
 } as const
 

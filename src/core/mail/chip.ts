@@ -33,20 +33,17 @@ export const momentOf = (word: string): string | null => moment.exec(word)?.[1] 
 /** What chips say, by their word and, for those in plain text, by what it is called. */
 export type ChipValues = Readonly<Record<string, string>>
 
+/** What a chip is called in plain text that only the machine reads: a name of ours, or its word. */
+export const labelOf = (word: ChipWord): string => words.chip[word as ChipName] ?? word
+
 /** A chip for plain text: ‹first name, else friend›. */
-export function plainChip(word: ChipWord, otherwise: string): string {
-  return labelChip(words.chip[word as ChipName] ?? word, otherwise)
-}
+export const plainChip = (word: ChipWord, otherwise: string) => labelChip(labelOf(word), otherwise)
 
 /** The same by what it is called. */
 export const labelChip = (label: string, otherwise: string) => `‹${label}, else ${otherwise}›`
 
 /** A chip for rich text. */
-export function richChip(
-  word: ChipWord,
-  otherwise: string,
-  label: string = words.chip[word as ChipName] ?? word,
-): string {
+export function richChip(word: ChipWord, otherwise: string, label: string = labelOf(word)): string {
   return `<span data-word="${word}" data-else="${escapeHtml(otherwise)}">${escapeHtml(label)}</span>`
 }
 

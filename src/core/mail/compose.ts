@@ -3,7 +3,17 @@ import { convert } from "html-to-text"
 import { escapeHtml, unescapeHtml } from "../page/html"
 import type { Look } from "../page/style"
 import { linksOf } from "./body"
-import { type ChipValues, fillPlain, fillRich, isChipWord, plainChip, richChips } from "./chip"
+import {
+  type ChipValues,
+  type ChipWord,
+  fillPlain,
+  fillRich,
+  isChipWord,
+  labelChip,
+  labelOf,
+  plainChips,
+  richChips,
+} from "./chip"
 import { dressed } from "./dress"
 
 export type Composed = { readonly subject: string; readonly html: string; readonly text: string }
@@ -94,32 +104,41 @@ function template(letter: Letter): Template {
   return made
 }
 
+/** What a letter says, with a mark for each address. */
+function withAddresses(letter: Pick<Letter, "body" | "button" | "after">) {
+  let n = 0
+  return {
+    body: letter.body.replace(
+      /(<a\b[^>]*?\bhref=")[^"]*(")/g,
+      (_, open: string, close: string) => `${open}${marked(++n)}${close}`,
+    ),
+    button: letter.button
+      ? `<table role="presentation" class="go" cellpadding="0" cellspacing="0" border="0"><tr><td><a href="${marked(0)}">${escapeHtml(letter.button.says)}</a></td></tr></table>`
+      : "",
+    after: letter.after ?? "",
+  }
+}
+
 function makeTemplate(letter: Letter): Template {
   const urls = linksOf(letter.body)
-  let n = 0
-  const body = letter.body.replace(
-    /(<a\b[^>]*?\bhref=")[^"]*(")/g,
-    (_, open: string, close: string) => `${open}${marked(++n)}${close}`,
-  )
+  const { body, button, after } = withAddresses(letter)
   const { school, postalAddress, leave, look } = letter.foot
-  const button = letter.button
-    ? `<table role="presentation" class="go" cellpadding="0" cellspacing="0" border="0"><tr><td><a href="${marked(0)}">${escapeHtml(letter.button.says)}</a></td></tr></table>`
-    : ""
   const foot =
     `<hr><p class="foot">${escapeHtml(school)}${postalAddress ? `<br>${escapeHtml(postalAddress)}` : ""}` +
     `${leave ? `<br><a href="${marked(leaveMark)}">${escapeHtml(leave.says)}</a>` : ""}</p>`
-  const after = letter.after ?? ""
   const seen = letter.seen === undefined ? "" : `<img src="${marked(seenMark)}" alt="" width="1" height="1">`
   const html = dressed(`${previewed(letter.preview)}${body}${button}${after}${foot}${seen}`, "en", look)
-  const text = letter.plain?.trim() ? withMarks(letter.plain) : textOf(`${body}${button}${after}`)
+  const text = letter.plain?.trim()
+    ? withMarks(withWords(letter.plain, letter.body))
+    : textOf(`${body}${button}${after}`)
   return { html, text: `${text.trim()}\n\n${textOf(foot)}`, urls }
 }
 
-/** The same in plain text; its chips become chips of plain text, so that both are filled alike. */
-function textOf(html: string): string {
-  const plain = html.replace(richChips, (_, attributes: string, word: string) => {
+/** The same in plain text; its chips become chips of plain text, so that both are filled alike: named by what they stand for. */
+function textOf(html: string, name = (word: ChipWord, _label: string): string => labelOf(word)): string {
+  const plain = html.replace(richChips, (_, attributes: string, word: string, label: string) => {
     const otherwise = unescapeHtml(/\bdata-else="([^"]*)"/.exec(attributes)?.[1] ?? "")
-    return isChipWord(word) ? escapeHtml(plainChip(word, otherwise.replace(/[›]/g, ""))) : ""
+    return isChipWord(word) ? escapeHtml(labelChip(name(word, unescapeHtml(label)), otherwise.replace(/[›]/g, ""))) : ""
   })
   return convert(plain.replace(/<img\b[^>]*\balt="([^"]+)"[^>]*>/g, "<p>[$1]</p>"), {
     wordwrap: 78,
@@ -132,6 +151,18 @@ function textOf(html: string): string {
   })
 }
 
+/** What a chip of a text is called where it is written by hand: as in the text, without what ends a name in plain text. */
+const calledIn = (label: string) => label.replace(/[‹›,]/g, "").replace(/\s+/g, " ").trim()
+
+/** Plain text written by hand with what the chips of the text are called there by what they stand for. */
+function withWords(plain: string, body: string): string {
+  const called = new Map([...body.matchAll(richChips)].map((m) => [calledIn(unescapeHtml(m[3]!)), m[2]!]))
+  return plain.replace(plainChips, (whole, typed: string, otherwise: string | undefined) => {
+    const word = called.get(calledIn(typed))
+    return isChipWord(word) ? labelChip(labelOf(word), otherwise ?? "") : whole
+  })
+}
+
 /** In plain text that is written by hand, the button's address and those of links stand so. */
 const linkWord = (n: number) => (n === 0 ? "‹button›" : `‹link ${n}›`)
 const withMarks = (plain: string) =>
@@ -139,12 +170,10 @@ const withMarks = (plain: string) =>
 
 /** The plain text that is made of a letter, to be written on by hand: without the foot, which always follows. */
 export function plainOf(letter: Pick<Letter, "body" | "button" | "after">): string {
-  const made = makeTemplate({
-    ...letter,
-    subject: "",
-    foot: { school: "", postalAddress: "", leave: null, look: "harvest" },
-  })
-  return made.text.replace(marks, (_, n: string) => linkWord(Number(n))).trim()
+  const { body, button, after } = withAddresses(letter)
+  return textOf(`${body}${button}${after}`, (_, label) => calledIn(label))
+    .replace(marks, (_, n: string) => linkWord(Number(n)))
+    .trim()
 }
 
 /** The personal words of the preview line, which is plain text. */

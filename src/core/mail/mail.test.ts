@@ -155,6 +155,11 @@ describe("a letter in its dress", () => {
       '[A "jar"]',
       "Open ‹button›",
     ])
+    // What a chip of the text is called there means it here, too, whatever it is of.
+    const price = `<p>${richChip("price-7", "see there", "A Year, and more: price")}</p>`
+    const byHand = plainOf({ body: price, button: null })
+    expect(byHand).toBe("‹A Year and more: price, else see there›")
+    expect(compose({ ...letter, body: price, plain: byHand }, { ...values, "price-7": "€ 5" }).text).toMatch(/^€ 5\n/)
     const plain = "Dear ‹first name, else reader›,\n\nread ‹link 1› or ‹button›. ‹link 9› is none."
     const { text, html } = compose({ ...letter, plain }, values, (_, n) => `https://s.example/go/${n}`)
     expect(text).toBe(
