@@ -138,7 +138,7 @@ describe("a form that asks", () => {
     const story = (await personStory(t.s.db, await idOf("ann@post.example")))!
     expect(story.tags.toSorted()).toEqual(["has jars", "kitchen people"])
     expect(story.facts.map((f) => t.s.words.story[f.kind]?.(f))).toEqual(
-      expect.arrayContaining(["chose: Where do you ferment?: Kitchen", "answered: Jars at home: 7.5"]),
+      expect.arrayContaining(["chose “Kitchen” for “Where do you ferment?”", "answered “7.5” for “Jars at home”"]),
     )
   })
 

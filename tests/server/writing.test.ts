@@ -105,6 +105,18 @@ describe("a preview", () => {
   })
 })
 
+describe("an answer that a stranger typed", () => {
+  it.each(["see evil.example now", "x@evil.example", "https://evil.example"])(
+    "%s sends nobody anywhere",
+    async (typed) => {
+      const bob = await idOf("bob@post.example")
+      expect(await setField(t.s, bob, jars, typed)).toEqual({ ok: true })
+      expect((await seen("bob@post.example")).html).toContain("You have a few jars.")
+      await setField(t.s, bob, jars, "")
+    },
+  )
+})
+
 describe("the plain text", () => {
   it("is made, or written by hand with its links", async () => {
     const typed = { ...letter(), body: '<p>Read <a href="https://x.example/">this</a></p>', button: "Go", step: 1 }

@@ -21,6 +21,7 @@ const eats = of("yes-no", [
 describe("what is typed", () => {
   it.each<[Field, string, string | null]>([
     [of("text"), "  two\nlines ", "two lines"],
+    [of("text"), "a\u202Eb\u0000c", "a b c"],
     [of("text"), "", ""],
     [of("text"), "x".repeat(501), null],
     [of("number"), "12", "12"],

@@ -25,7 +25,8 @@ export const isChosen = (f: Pick<Field, "kind">) => f.kind === "choice" || f.kin
  * typed. Null: it doesn't fit. Numbers may have a comma or a point before their decimals, and no other marks.
  */
 export function readValue(f: Field, typed: string): string | null {
-  const text = typed.replace(/[\p{Cc}\s]+/gu, " ").trim()
+  // Nor does it turn the direction of what follows it.
+  const text = typed.replace(/[\p{Cc}\s\u202A-\u202E\u2066-\u2069]+/gu, " ").trim()
   if (!text) return ""
   if (text.length > longestValue) return null
   return readers[f.kind](text, f)

@@ -2,6 +2,7 @@
 import { Temporal } from "temporal-polyfill"
 import { aboutOf, type ChipValues, type ChipWord, chipsIn, momentOf, plainChips } from "@/core/mail/chip"
 import { knownZone } from "@/core/mail/schedule"
+import { nameInMail } from "@/core/person/name"
 import { words } from "@/core/words/en"
 import { locale } from "@/core/words/locale"
 import type { Db } from "../db/pool"
@@ -61,7 +62,8 @@ async function fieldWords(
   const known = person === null ? [] : await knownOf(db, person)
   const values: Record<string, string> = {}
   for (const { id, names } of await fieldNames(db)) {
-    const shown = known.find((k) => k.field.id === id)?.shown ?? ""
+    // As with a name: nobody can have us send a stranger a link of theirs in place of an answer.
+    const shown = nameInMail(known.find((k) => k.field.id === id)?.shown ?? "")
     values[`field-${id}`] = shown
     for (const name of names) values[name] = shown
   }

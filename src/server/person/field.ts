@@ -267,7 +267,7 @@ export function answeredBy(person: number, field: Field, value: string, at: numb
     at,
     person,
     subject: chosen ? Number(value) : field.id,
-    words: `${field.label}: ${showValue(field, value) ?? ""}`.slice(0, 300),
+    words: `“${showValue(field, value) ?? ""}” for “${field.label}”`.slice(0, 300),
   }
 }
 
