@@ -9,6 +9,7 @@ const plain: MailWay = {
   due: at("2026-11-26T12:30:00Z"),
   sent: at("2026-11-26T12:30:02Z"),
   holds: [],
+  paced: false,
   tries: 1,
   trouble: null,
   opened: null,
@@ -33,6 +34,8 @@ describe("the way of an e-mail", () => {
   })
   it.each<[Partial<MailWay>, string]>([
     [{ state: "due" }, "It goes on Thursday 26 November, 12:30."],
+    [{ paced: true }, "It waited for its turn: no more go out at once than the sending rate allows."],
+    [{ state: "due", paced: true }, "It waits for its turn: no more go out at once than the sending rate allows."],
     [{ state: "sending" }, "It is being handed over just now."],
     [
       { state: "unsure" },

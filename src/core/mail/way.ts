@@ -14,6 +14,8 @@ export type MailWay = {
   readonly sent: number | null
   /** In their order; `until` null: until somebody lets it go on. */
   readonly holds: readonly { readonly from: number; readonly until: number | null; readonly why: HeldWhy }[]
+  /** Whether it was put off to its turn by the sending rate. */
+  readonly paced: boolean
   readonly tries: number
   readonly trouble: string | null
   readonly opened: number | null
@@ -57,6 +59,10 @@ export function waySays(m: MailWay, zone: string): string[] {
       h.until === null
         ? `Held since ${when(h.from)}, because ${why[h.why](h.from)}.`
         : `Held ${span(h.from, h.until)}, because ${why[h.why](h.from)}.`,
+    )
+  if (m.paced)
+    says.push(
+      `${m.state === "due" ? "It waits" : "It waited"} for its turn: no more go out at once than the sending rate allows.`,
     )
   if (m.tries > 1 && m.trouble) says.push(`The mail server did not take it at first: ${m.trouble}.`)
   switch (m.state) {

@@ -64,6 +64,7 @@ export async function mailWay(
     wanted_at: Date | null
     sent_at: Date | null
     tries: number
+    paced: number
     trouble: string | null
     opened_at: Date | null
     clicked_at: Date | null
@@ -103,6 +104,7 @@ export async function mailWay(
         due: m.due_at.getTime(),
         sent: ms(m.sent_at),
         holds: holds.map((h) => ({ from: h.from_at.getTime(), until: ms(h.until_at), why: h.why })),
+        paced: Boolean(m.paced),
         tries: m.tries,
         trouble: m.trouble,
         opened: ms(m.opened_at),

@@ -2,6 +2,7 @@
 import { Temporal } from "temporal-polyfill"
 import { aboutOf, type ChipValues, type ChipWord, chipsIn, momentOf, plainChips } from "@/core/mail/chip"
 import { knownZone } from "@/core/mail/schedule"
+import { cityOf } from "@/core/mail/way"
 import { nameInMail } from "@/core/person/name"
 import { words } from "@/core/words/en"
 import { locale } from "@/core/words/locale"
@@ -103,5 +104,5 @@ export function momentIn(at: number, zone: string): string {
     minute: "2-digit",
     timeZone: zone,
   }).format(at)
-  return words.mail.moment(said, zone.split("/").at(-1)!.replaceAll("_", " "))
+  return words.mail.moment(said, cityOf(zone))
 }
