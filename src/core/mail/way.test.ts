@@ -32,10 +32,14 @@ describe("the way of an e-mail", () => {
       "Sent on Thursday 26 November, 07:30.",
     ])
   })
+  it.each([
+    ["due", "It waits for its turn: no more go out at once than the sending rate allows."],
+    ["sent", "It waited for its turn: no more go out at once than the sending rate allows."],
+  ] as const)("says of one that is %s that the rate put it off", (state, says) =>
+    expect(waySays({ ...plain, state, paced: true }, "UTC").at(-2)).toBe(says),
+  )
   it.each<[Partial<MailWay>, string]>([
     [{ state: "due" }, "It goes on Thursday 26 November, 12:30."],
-    [{ paced: true }, "It waited for its turn: no more go out at once than the sending rate allows."],
-    [{ state: "due", paced: true }, "It waits for its turn: no more go out at once than the sending rate allows."],
     [{ state: "sending" }, "It is being handed over just now."],
     [
       { state: "unsure" },
