@@ -29,6 +29,8 @@ const views = [
   "/studio/mail/1",
   "/studio/settings/effects",
   "/studio/people/import",
+  "/studio/people/fields",
+  "/studio/people/fields?field=1",
   "/standins/names",
   "/studio/courses",
   "/studio/courses/1",

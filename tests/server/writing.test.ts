@@ -1,4 +1,7 @@
 // An e-mail being written: what its personal words say to whom, its pictures, its plain text, what is to be seen to, and a test of it.
+import { mkdir } from "node:fs/promises"
+import { join } from "node:path"
+import sharp from "sharp"
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { richChip } from "@/core/mail/chip"
 import { planBroadcast } from "@/server/broadcast/plan"
@@ -6,6 +9,7 @@ import { newBroadcast, readBroadcast, saveBroadcast } from "@/server/broadcast/s
 import { confirmJoin } from "@/server/funnel/join"
 import { sendDue } from "@/server/mail/send"
 import { checkTyped, plainTyped, previewFor, testLetter } from "@/server/mail/try-letter"
+import { findMedia } from "@/server/media/store"
 import { listFields, newField, renameField, setField, usesOfField } from "@/server/person/field"
 import { usesOf } from "@/server/reference"
 import { readSchool, saveSchool } from "@/server/school"
@@ -17,6 +21,7 @@ let t: TestSchool
 let year: number
 let jars: number
 let picture: number
+const stored = "0123456789abcdef01234567.webp"
 
 beforeAll(async () => {
   t = await testSchool("writing")
@@ -32,7 +37,8 @@ beforeAll(async () => {
   jars = field.id
   picture = (
     await t.s.db.write(
-      "INSERT INTO media (kind, stored, name, type, size, width, height, made_at) VALUES ('picture', 'jar.png', 'Jar', 'image/png', 10, 1120, 700, NOW())",
+      "INSERT INTO media (kind, stored, name, type, size, width, height, made_at) VALUES ('picture', ?, 'Jar', 'image/webp', 10, 1120, 700, NOW())",
+      [stored],
     )
   ).id
   for (const [email, name, zone] of [
@@ -81,7 +87,7 @@ describe("a preview", () => {
       zone,
       expect.stringMatching(/We meet on Thursday 3 December at \d\d:00 \(Lima time\)/),
     ])
-    expect(mail.html).toContain(`src="${t.s.config.origin}/media/jar.png" width="560" height="350" alt="A jar"`)
+    expect(mail.html).toContain(`src="${t.s.config.origin}/media/${stored}.jpg" width="560" height="350" alt="A jar"`)
     expect(mail.html).not.toContain("onerror")
   })
 
@@ -123,6 +129,27 @@ describe("the plain text", () => {
     expect(await plainTyped(typed)).toBe("Read this ‹link 1›\n\nGo ‹button›")
     const mail = await seen("ann@post.example", { ...typed, plain: "Dear ‹first name, else you›: ‹link 1›" })
     expect(mail.text).toMatch(/^Dear Ann: https:\/\/x\.example\/\n\nJuniper Crock\n/)
+  })
+})
+
+describe("a picture in an e-mail", () => {
+  it("is fetched as JPEG, made once, and nothing else is", async () => {
+    await mkdir(t.s.config.mediaFolder, { recursive: true })
+    const path = join(t.s.config.mediaFolder, stored)
+    await sharp({ create: { width: 1400, height: 900, channels: 4, background: "#0000" } })
+      .webp()
+      .toFile(path)
+    const [one, two] = await Promise.all([1, 2].map(() => findMedia(t.s.db, t.s.config, `${stored}.jpg`)))
+    expect(one).toMatchObject({ type: "image/jpeg", path: `${path}.jpg`, open: true })
+    expect(two).toEqual(one)
+    expect(await sharp(one!.path).metadata()).toMatchObject({ format: "jpeg", width: 1120 })
+    expect(await findMedia(t.s.db, t.s.config, stored)).toMatchObject({ type: "image/webp", path })
+    for (const none of [`${stored}.jpg.jpg`, stored.replace("webp", "png.jpg"), `../${stored}.jpg`])
+      expect(await findMedia(t.s.db, t.s.config, none)).toBeUndefined()
+    // What a learner handed in is nobody's picture.
+    await t.s.db.write("UPDATE media SET kind = 'handed-in' WHERE id = ?", [picture])
+    expect(await findMedia(t.s.db, t.s.config, `${stored}.jpg`)).toBeUndefined()
+    await t.s.db.write("UPDATE media SET kind = 'picture' WHERE id = ?", [picture])
   })
 })
 
@@ -170,7 +197,7 @@ describe("what is sent", () => {
     const mail = lastTo(t, "ann@post.example")
     expect(mail.subject).toBe("<b>two</b> & a half jars, Ann")
     expect(mail.text).toMatch(/^For <b>two<\/b> & a half jars\n\nJuniper Crock/)
-    expect(mail.html).toContain("/media/jar.png")
+    expect(mail.html).toContain(`/media/${stored}.jpg`)
     expect(lastTo(t, "bob@post.example").html).toContain("Until Monday 7 December at 00:59 (Oslo time).")
     const uses = [
       await usesOf(t.s.db, "media", picture),

@@ -1,6 +1,7 @@
 // The pictures of an e-mail, as its reader's program fetches them.
 import { type PictureFile, picturesOf } from "@/core/mail/body"
 import type { Db } from "../db/pool"
+import { asJpeg } from "../media/store"
 
 /** By their number; asked for only where a body has some. */
 export async function pictureFiles(db: Db, origin: string, body: string): Promise<ReadonlyMap<number, PictureFile>> {
@@ -10,5 +11,7 @@ export async function pictureFiles(db: Db, origin: string, body: string): Promis
     "SELECT id, stored, width, height FROM media WHERE kind = 'picture' AND id IN (?)",
     [pictures.map((p) => p.media)],
   )
-  return new Map(rows.map((r) => [r.id, { url: `${origin}/media/${r.stored}`, width: r.width, height: r.height }]))
+  return new Map(
+    rows.map((r) => [r.id, { url: `${origin}/media/${asJpeg(r.stored)}`, width: r.width, height: r.height }]),
+  )
 }

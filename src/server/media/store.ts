@@ -195,22 +195,47 @@ export type Served = {
   readonly open: boolean
 }
 
+/** Behind a picture's stored name it is the same as JPEG, for mail programs that show no WebP. */
+export const asJpeg = (stored: string) => (stored.endsWith(".webp") ? `${stored}.jpg` : stored)
+
+/** The JPEG beside a picture, made when it is first asked for. */
+async function jpegBeside(path: string): Promise<string> {
+  const jpeg = `${path}.jpg`
+  if (await stat(jpeg).catch(() => null)) return jpeg
+  const part = `${jpeg}.${randomBytes(6).toString("hex")}`
+  await sharp(path)
+    .flatten({ background: "#ffffff" })
+    .resize({ width: 1120, withoutEnlargement: true })
+    .jpeg({ quality: 82 })
+    .toFile(part)
+  await rename(part, jpeg)
+  return jpeg
+}
+
 /** What stands under a stored name, or undefined. Pictures, and videos of published pages, are open; the rest wants a signed link. */
-export async function findMedia(db: Db, config: Config, stored: string): Promise<Served | undefined> {
-  if (!/^[0-9a-f]{24}\.[a-z0-9]{2,4}$/.test(stored)) return undefined
+export async function findMedia(db: Db, config: Config, asked: string): Promise<Served | undefined> {
+  const [, stored, jpeg] = /^([0-9a-f]{24}\.[a-z0-9]{2,4})(\.jpg)?$/.exec(asked) ?? []
+  if (!stored) return undefined
   const row = await db.row<{ kind: UploadKind; type: string; name: string; public: number }>(
     "SELECT kind, type, name, public FROM media WHERE stored = ?",
     [stored],
   )
-  if (!row) return undefined
-  const path = join(/* turbopackIgnore: true */ config.mediaFolder, stored)
+  if (!row || (jpeg && (row.kind !== "picture" || asJpeg(stored) !== asked))) return undefined
+  const kept = join(/* turbopackIgnore: true */ config.mediaFolder, stored)
+  const path = jpeg ? await jpegBeside(kept).catch(() => kept) : kept
   const size = await stat(path).then(
     (x) => x.size,
     () => -1,
   )
   return size < 0
     ? undefined
-    : { path, type: row.type, size, name: row.name, open: row.kind === "picture" || Boolean(row.public) }
+    : {
+        path,
+        type: path === kept ? row.type : "image/jpeg",
+        size,
+        name: row.name,
+        open: row.kind === "picture" || Boolean(row.public),
+      }
 }
 
 /** A link to a file behind an admission, good for six hours of real time. */
@@ -227,5 +252,6 @@ export function mayFetch(config: Config, stored: string, key: string, now: numbe
 /** Takes a file away, its row first: one whose row is gone is never served. */
 export async function removeMedia(s: Surroundings, m: { readonly id: number; readonly stored: string }): Promise<void> {
   await s.db.write("DELETE FROM media WHERE id = ?", [m.id])
-  await rm(join(/* turbopackIgnore: true */ s.config.mediaFolder, m.stored), { force: true })
+  const path = join(/* turbopackIgnore: true */ s.config.mediaFolder, m.stored)
+  for (const file of [path, `${path}.jpg`]) await rm(file, { force: true })
 }
