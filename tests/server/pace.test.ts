@@ -1,5 +1,6 @@
 // The sending rate: kept by two workers together, slowed down by a receiver's answer, and never for what somebody waits for.
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest"
+import { newBroadcastDocument } from "@/core/mail/broadcast"
 import { readPace, savePace, slowedDown } from "@/server/mail/pace"
 import { sendDue } from "@/server/mail/send"
 import { MailTrouble } from "@/server/port/mailer"
@@ -25,24 +26,7 @@ beforeEach(async () => {
   })
 })
 
-const document = {
-  version: 1,
-  to: { match: "all", parts: [] },
-  less: null,
-  subjects: ["S"],
-  preview: "",
-  body: "<p>Text</p>",
-  button: "",
-  lesson: null,
-  step: null,
-  when: null,
-  perHour: null,
-  trial: { percent: 20, hours: 4 },
-  againAfter: null,
-  goes: "usual",
-  boughtWithin: 7,
-}
-
+const document = { ...newBroadcastDocument, subjects: ["S"], body: "<p>Text</p>" }
 /** Mails of a broadcast to strangers at a domain, due now. */
 async function due(n: number, domain: string): Promise<void> {
   await t.s.db.write("INSERT INTO mail (once, kind, to_email, to_name, goes, broadcast_id, due_at, try_at) VALUES ?", [

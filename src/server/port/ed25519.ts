@@ -20,7 +20,7 @@ export const signedFields = [
 ]
 
 /** RFC 6376, 3.4.2: the name small, folds and runs of blanks one blank. */
-const relaxedField = (field: string) => {
+export const relaxedField = (field: string) => {
   const at = field.indexOf(":")
   const value = field
     .slice(at + 1)
@@ -31,7 +31,7 @@ const relaxedField = (field: string) => {
 }
 
 /** RFC 6376, 3.4.4: no blanks at the end of lines, runs of them one blank, no empty lines at the end. */
-function relaxedBody(body: string): string {
+export function relaxedBody(body: string): string {
   const lines = body.replace(/[ \t]+/g, " ").replace(/ (?=\r\n|$)/g, "")
   const text = lines.replace(/(?:\r\n)+$/, "")
   return text ? `${text}\r\n` : ""

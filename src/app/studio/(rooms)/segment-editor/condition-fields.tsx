@@ -230,14 +230,7 @@ const fields: { readonly [K in ConditionKind]: Fields<K> } = {
   got: ({ c, choices, set }) => (
     <>
       <Is is={c.has} yes="have got an e-mail" no="have got no e-mail" onChange={(has) => set({ has })} />
-      <Which
-        label="Of"
-        all={choices.sequences}
-        value={c.sequence}
-        none="Any"
-        onChange={(sequence) => set({ sequence })}
-      />
-      <Days label="In the last days" value={c.days} ever onChange={(days) => set({ days })} />
+      <OfSequence c={c} choices={choices} set={set} />
     </>
   ),
   "joined-between": ({ c, set }) => (
@@ -278,14 +271,7 @@ const fields: { readonly [K in ConditionKind]: Fields<K> } = {
   opened: ({ c, choices, set }) => (
     <>
       <Is is={c.has} yes="have opened an e-mail" no="have opened no e-mail" onChange={(has) => set({ has })} />
-      <Which
-        label="Of"
-        all={choices.sequences}
-        value={c.sequence}
-        none="Any"
-        onChange={(sequence) => set({ sequence })}
-      />
-      <Days label="In the last days" value={c.days} ever onChange={(days) => set({ days })} />
+      <OfSequence c={c} choices={choices} set={set} />
     </>
   ),
   field: ({ c, choices, set }) => {
@@ -409,6 +395,30 @@ export function freshCondition(kind: ConditionKind, choices: SegmentChoices): Co
     zone: choices.zones[0] ? { kind: "zone", zone: choices.zones[0], is: true } : null,
   }
   return begins[kind]
+}
+
+/** Whose e-mails, and since when. */
+function OfSequence({
+  c,
+  choices,
+  set,
+}: {
+  c: Pick<Of<"got">, "sequence" | "days">
+  choices: SegmentChoices
+  set: (change: Partial<Pick<Of<"got">, "sequence" | "days">>) => void
+}) {
+  return (
+    <>
+      <Which
+        label="Of"
+        all={choices.sequences}
+        value={c.sequence}
+        none="Any"
+        onChange={(sequence) => set({ sequence })}
+      />
+      <Days label="In the last days" value={c.days} ever onChange={(days) => set({ days })} />
+    </>
+  )
 }
 
 function Is({ is, yes, no, onChange }: { is: boolean; yes: string; no: string; onChange: (is: boolean) => void }) {
