@@ -111,7 +111,7 @@ async function studioPictures(desktop: BrowserContext, origin: string): Promise<
     ["broadcast", "/studio/mail/broadcasts/1"],
     ["delivery", "/studio/mail/delivery"],
     ["effects", "/studio/settings/effects"],
-    ["segment", "/studio/people/segments/2"],
+    ["segment", "/studio/people/segments/10"],
     ["course-editor", "/studio/courses/2?lesson=6"],
     ["funnel-money", "/studio/funnels/2?from=beginning&in=money&step=s8"],
     ["offer", "/studio/offers/1"],
@@ -120,9 +120,9 @@ async function studioPictures(desktop: BrowserContext, origin: string): Promise<
     await page.goto(origin + path)
     await take(page, name)
   }
-  await page.goto(`${origin}/studio/mail/sequences/3`)
-  await page.getByRole("button", { name: /Send What comes after cabbage/ }).click()
+  await page.goto(`${origin}/studio/mail/broadcasts/2`)
   await page.getByText("Nothing is amiss.").waitFor()
+  await page.getByLabel("Preview line", { exact: true }).evaluate((e) => e.scrollIntoView())
   await take(page, "mail-editor")
   await page.goto(`${origin}/studio/people/import`)
   await page
@@ -133,9 +133,9 @@ async function studioPictures(desktop: BrowserContext, origin: string): Promise<
 }
 
 /** A list as it comes from a fair, with what should not be in it. */
-const fair = `E-Mail;Vorname;Nachname;Gruppe;Passwort
-ada@letterbox.example;Ada;Lindqvist;brine;hunter2
-bo@postbox.example;Bo;Håkansen;miso;secret1
-cy@letterbox.example;Cy;Okafor;;qwerty
-dee@postbox.example;Dee;Marsh;brine;letmein
+const fair = `E-Mail;Vorname;Nachname;Gruppe;Jars at home;Passwort
+ada@letterbox.example;Ada;Lindqvist;brine;4;hunter2
+bo@postbox.example;Bo;Håkansen;miso;12;secret1
+cy@letterbox.example;Cy;Okafor;;;qwerty
+dee@postbox.example;Dee;Marsh;brine;1;letmein
 `

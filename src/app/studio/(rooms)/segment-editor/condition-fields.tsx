@@ -284,6 +284,7 @@ const fields: { readonly [K in ConditionKind]: Fields<K> } = {
           label="Field"
           all={choices.fields.map((f) => ({ id: f.id, name: f.label }))}
           value={c.field}
+          wide
           onChange={(id) => {
             const chosen = choices.fields.find((f) => f.id === id)
             if (chosen) set(freshFieldCondition(chosen))
@@ -461,16 +462,19 @@ function Which({
   all,
   value,
   none,
+  wide = false,
   onChange,
 }: {
   label: string
   all: readonly Named[]
   value: number | null
   none?: string
+  /** Its names are long. */
+  wide?: boolean
   onChange: (id: number | null) => void
 }) {
   return (
-    <div className="min-w-40 flex-1">
+    <div className={`flex-1 ${wide ? "min-w-64" : "min-w-40"}`}>
       <SelectField label={label} value={value ?? ""} onChange={(e) => onChange(Number(e.target.value) || null)}>
         {none ? <option value="">{none}</option> : null}
         {value === null || all.some((x) => x.id === value) ? null : <option value={value}>No longer there</option>}
