@@ -113,7 +113,7 @@ async function fill(db: Database): Promise<void> {
   )
   for (let n = 0; n < facts / people; n++)
     await one(
-      `INSERT INTO fact (at, recorded_at, kind, person_id, subject_id) SELECT LEAST(?, joined_at + INTERVAL ${die(`fact${n}`, "id")} MOD 31536000 SECOND), ?, ELT(1 + ${n} MOD 7, 'mailed', 'clicked', 'lesson-opened', 'opened', 'mailed', 'lesson-done', 'tagged'), id, ${n} FROM person`,
+      `INSERT INTO fact (at, recorded_at, kind, person_id, subject_id) SELECT joined_at + INTERVAL FLOOR(TIMESTAMPDIFF(SECOND, joined_at, ?) * (${die(`fact${n}`, "id")} MOD 10000) / 10000) SECOND, ?, ELT(1 + ${n} MOD 7, 'mailed', 'clicked', 'lesson-opened', 'opened', 'mailed', 'lesson-done', 'tagged'), id, ${n} FROM person`,
       [now, now],
     )
   await db.rows("ANALYZE TABLE person, address, person_tag, orders, order_line, fact")

@@ -11,6 +11,7 @@ import { everybody, isIn, type Segment, sqlOf } from "@/core/person/segment/segm
 import type { Db } from "@/server/db/pool"
 import { writeValues } from "@/server/person/field"
 import {
+  countIn,
   exportSegment,
   isPersonIn,
   listSegments,
@@ -359,6 +360,7 @@ describe("the SQL of a segment", () => {
         const rows = await t.s.db.rows<{ id: number }>(`SELECT p.id FROM person p WHERE ${sql} ORDER BY p.id`, [
           ...values,
         ])
+        expect(await countIn(t.s, q)).toBe(rows.length)
         const plain = [...known].filter(([, who]) => isIn(q, who, t.at())).map(([id]) => id)
         expect(rows.map((r) => r.id)).toEqual(plain)
         sizes.add(plain.length)
