@@ -1,7 +1,7 @@
 // The sending rate: kept by two workers together, slowed down by a receiver's answer, and never for what somebody waits for.
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest"
 import { newBroadcastDocument } from "@/core/mail/broadcast"
-import { readPace, savePace, slowedDown } from "@/server/mail/pace"
+import { domainOf, readPace, savePace, slowedDown } from "@/server/mail/pace"
 import { sendDue } from "@/server/mail/send"
 import { MailTrouble } from "@/server/port/mailer"
 import { openSchool, type TestSchool, testSchool } from "../support/school"
@@ -45,6 +45,14 @@ async function due(n: number, domain: string): Promise<void> {
 const waiting = async () =>
   Number((await t.s.db.row<{ n: string }>("SELECT COUNT(*) AS n FROM mail WHERE state = 'due'"))!.n)
 const bothWorkers = () => Promise.all(["one", "two"].map((w) => sendDue(t.s, w)))
+
+describe("a receiving domain", () => {
+  it.each([
+    ["a@POST.example", "post.example"],
+    ["a@Dömain.example", "xn--dmain-jua.example"],
+    ["a", "a"],
+  ])("of %s is %s", (email, domain) => expect(domainOf(email)).toBe(domain))
+})
 
 describe("a rate", () => {
   it("is a whole number from one on, or none", async () => {

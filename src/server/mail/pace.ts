@@ -1,4 +1,5 @@
 // The school's sending rate, kept by all workers together: turns are taken under lock, and what receivers answer slows them down.
+import { domainToASCII } from "node:url"
 import * as v from "valibot"
 import { type Answer, type Pace, rateOf, slowedAfter, turnsOf } from "@/core/mail/pace"
 import { refusals } from "@/core/words/refusals"
@@ -10,7 +11,8 @@ import type { Surroundings } from "../surroundings"
 /** A mail whose turn is farther off than this is let go of, ms. */
 const horizon = 1_500
 
-export const domainOf = (email: string) => email.slice(email.lastIndexOf("@") + 1).toLowerCase()
+/** As the name system has it. */
+export const domainOf = (email: string) => domainToASCII(email.slice(email.lastIndexOf("@") + 1)) || "?"
 
 export type PaceSet = { readonly perSecond: number | null; readonly perDomain: number | null }
 
