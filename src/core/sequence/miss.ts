@@ -1,7 +1,7 @@
 // Why an e-mail of a sequence was never written to somebody, in sentences.
 import { locale } from "../words/locale"
 import { type Flow, sendStepOf, stepAfter, stepInto, stepOf } from "./flow"
-import { sidesOf } from "./step/list"
+import { isEnd, sidesOf } from "./step/list"
 
 /** One time that it began for somebody; instants in ms. */
 export type Run = {
@@ -34,7 +34,7 @@ export function reachableFrom(flow: Flow, from: number): Set<number> {
     const step = id == null || seen.has(id) ? undefined : stepOf(flow, id)
     if (!step) return
     seen.add(step.id)
-    if (step.kind === "end") return
+    if (isEnd(step)) return
     if (sidesOf(step).length) for (const side of ["yes", "no"] as const) look(stepInto(flow, step, side)?.id)
     else look(stepAfter(flow, step.id)?.id)
   }

@@ -51,6 +51,9 @@ export function withSide(step: SequenceStep, side: "yes" | "no", steps: readonly
   return step.kind === "split" ? { ...step, [side]: steps } : step
 }
 
+/** Whether nothing comes behind it, whatever stands there. */
+export const isEnd = (step: SequenceStep): boolean => step.kind === "end"
+
 /** The e-mail that a step sends, or null. */
 export const mailOf = (step: SequenceStep): number | null => (step.kind === "send" ? step.mail : null)
 
