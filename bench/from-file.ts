@@ -1,6 +1,7 @@
 // People from a file, against LOAD DATA of the rows they come to.
 import { Readable } from "node:stream"
-import { imports, keepImport, readImport, startImport } from "@/server/person/import"
+import { keepImport, readImport, startImport } from "@/server/person/import"
+import { imports } from "@/server/person/take-in"
 import type { Surroundings } from "@/server/surroundings"
 import { loader } from "./load-data"
 import type { Line } from "./report"

@@ -164,7 +164,9 @@ describe("the demo school", () => {
     expect(today.week.came).toBeGreaterThan(20)
     expect(today.week.joined).toBeGreaterThan(5)
     expect(today.before.came).toBeGreaterThan(20)
-    expect(today.next).toMatchObject({ sequence: "Five mornings" })
+    // Whose e-mail is next differs with the hour it is made.
+    const first = await t.s.db.row<{ due_at: Date }>("SELECT MIN(due_at) AS due_at FROM mail WHERE state = 'due'")
+    expect(today.next!.at).toBe(first!.due_at.getTime())
     expect(today.next!.at).toBeGreaterThan(t.at())
   })
 

@@ -5,15 +5,8 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import type { Role } from "@/core/person/import"
 import { countReaders } from "@/server/broadcast/plan"
 import { doWhatIsDue } from "@/server/due-list"
-import {
-  erasedKey,
-  keepImport,
-  listImports,
-  readImport,
-  refusedLines,
-  startImport,
-  takeBackImport,
-} from "@/server/person/import"
+import { keepImport, listImports, readImport, refusedLines, startImport, takeBackImport } from "@/server/person/import"
+import { erasedKey } from "@/server/person/take-in"
 import { openSchool, type TestSchool, testSchool } from "../support/school"
 
 let t: TestSchool

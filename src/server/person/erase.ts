@@ -7,7 +7,7 @@ import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import { ok, type Saved } from "../saved"
 import type { Surroundings } from "../surroundings"
-import { erasedKey } from "./import"
+import { erasedKey } from "./take-in"
 
 /** What is of a person, by table; all of it is given out, and goes when they are erased. */
 export const ofPerson = [
