@@ -10,7 +10,7 @@ import { configFromEnvironment } from "@/server/config"
 import { migrate } from "@/server/db/migrate"
 import { type Database, openDatabase } from "@/server/db/pool"
 import { wiring } from "@/server/listeners"
-import { countIn, firstOf } from "@/server/person/segment"
+import { countIn, countSoon, firstOf } from "@/server/person/count"
 import type { Surroundings } from "@/server/surroundings"
 import { fromFile } from "./from-file"
 import { type Line, median } from "./report"
@@ -173,14 +173,19 @@ async function asked(s: Surroundings): Promise<Line[]> {
       }
       return median(times)
     }
-    const total = await countIn(s, question)
+    const { least, most } = await countSoon(s, question)
     lines.push({
-      what: `counted, of a million: ${what} (${total})`,
+      what: `what is shown first, of a million: ${what} (${least === most ? least : `${least} to ${most}`})`,
+      ours: `${(await time(() => countSoon(s, question))).toFixed(0)} ms`,
+      wanted: "under 300 ms",
+    })
+    lines.push({
+      what: `  exactly (${await countIn(s, question)})`,
       ours: `${(await time(() => countIn(s, question))).toFixed(0)} ms`,
       wanted: "under 300 ms",
     })
     lines.push({
-      what: "  the first twenty of them",
+      what: "  the twenty of them who joined last",
       ours: `${(await time(() => firstOf(s, question))).toFixed(0)} ms`,
       wanted: "under 100 ms",
     })

@@ -17,6 +17,7 @@ import { stopped } from "./ledger/stopped"
 import { sweepOrders } from "./ledger/sweep"
 import { mails } from "./mail/send"
 import { measureMedia } from "./media/length"
+import { sweepImports } from "./person/import"
 import { sweepWrongPasswords } from "./person/password"
 import { sweepSessions } from "./person/session"
 import { imports } from "./person/take-in"
@@ -69,6 +70,7 @@ export async function keepHouse(s: Surroundings): Promise<void> {
     () => sweepOrders(s),
     () => measureMedia(s),
     () => sweepHandedIn(s),
+    () => sweepImports(s),
   ])
 }
 

@@ -11,6 +11,7 @@ import { loadFunnel } from "@/server/funnel/load"
 import { addOnOccasion } from "@/server/funnel/occasion"
 import { publishFunnel } from "@/server/funnel/release"
 import { sendDue } from "@/server/mail/send"
+import { peopleIn } from "@/server/person/count"
 import { erasePerson, everythingOf } from "@/server/person/erase"
 import {
   fieldsListed,
@@ -25,7 +26,7 @@ import {
 } from "@/server/person/field"
 import { keepImport, readImport, startImport, takeBackImport } from "@/server/person/import"
 import { personStory } from "@/server/person/people"
-import { exportSegment, newSegment, peopleIn, saveSegment } from "@/server/person/segment"
+import { exportSegment, newSegment, saveSegment } from "@/server/person/segment"
 import { part, unite, unitedLately } from "@/server/person/unite"
 import { join_, lastTo, linkId, openSchool, type TestSchool, testSchool } from "../support/school"
 
@@ -184,7 +185,7 @@ describe("what is known of somebody", () => {
       ],
     }
     expect(await saveSegment(t.s, segment.id, { question })).toHaveProperty("revision")
-    expect((await peopleIn(t.s, question)).first.map((p) => p.email)).toEqual(["ann@post.example"])
+    expect((await peopleIn(t.s, question)).first?.map((p) => p.email)).toEqual(["ann@post.example"])
     expect(await usesOfField(t.s.db, await fieldOf(ids.place))).toMatchObject([
       { says: "the segment “Kitchen people”", use: "asks for it" },
       { says: "“First” in “First”", use: "asks for it" },

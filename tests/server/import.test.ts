@@ -1,10 +1,12 @@
 // People from a file: read as it is written, each line once, also after a crash; taken back as a whole; and nobody who left or was
 // erased is written to again.
+import { readdir } from "node:fs/promises"
+import { join } from "node:path"
 import { Readable } from "node:stream"
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import type { Role } from "@/core/person/import"
 import { countReaders } from "@/server/broadcast/plan"
-import { doWhatIsDue } from "@/server/due-list"
+import { doWhatIsDue, keepHouse } from "@/server/due-list"
 import { keepImport, listImports, readImport, refusedLines, startImport, takeBackImport } from "@/server/person/import"
 import { erasedKey } from "@/server/person/take-in"
 import { openSchool, type TestSchool, testSchool } from "../support/school"
@@ -119,6 +121,19 @@ describe("a file", () => {
     t.set(t.at() + 8 * 86_400_000)
     const [old] = (await listImports(t.s.db)).filter((i) => i.state === "done")
     expect(await takeBackImport(t.s, old!.id)).toHaveProperty("refused")
+  })
+
+  it("keeps no file longer than that", async () => {
+    const [never, bad] = [await kept("f1@s.example\n"), await kept("f2@s.example\nnot one\n")]
+    await run(bad, ["email"])
+    await keepHouse(t.s)
+    expect(await refused(bad)).toContain("not one")
+    t.set(t.at() + 8 * 86_400_000)
+    await keepHouse(t.s)
+    expect(await refusedLines(t.s, bad)).toBeUndefined()
+    expect(await readdir(join(t.s.config.dataFolder, "imports"))).toEqual([])
+    expect(await readImport(t.s, never)).toBeUndefined()
+    expect(await readImport(t.s, bad)).toMatchObject({ bytes: 0, fresh: 1, refused: 1, lines: [] })
   })
 
   it("is refused empty, cut off, without an address column, and twice at once", async () => {

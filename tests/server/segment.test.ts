@@ -9,18 +9,16 @@ import { type Known, planStates, type WayToPay, waysToPay } from "@/core/person/
 import type { Condition } from "@/core/person/segment/list"
 import { everybody, isIn, type Segment, sqlOf } from "@/core/person/segment/segment"
 import type { Db } from "@/server/db/pool"
+import { countIn, countSoon, peopleIn, sampled, tryQuestion } from "@/server/person/count"
 import { writeValues } from "@/server/person/field"
 import {
-  countIn,
   exportSegment,
   isPersonIn,
   listSegments,
   newSegment,
-  peopleIn,
   readSegment,
   removeSegment,
   saveSegment,
-  tryQuestion,
 } from "@/server/person/segment"
 import { segmentChoices } from "@/server/person/segment-view"
 import { usesOf } from "@/server/reference"
@@ -384,9 +382,11 @@ describe("a segment that is kept", () => {
     })
     await saveSegment(t.s, made.id, { question: keen() })
     const n = [...known.values()].filter((k) => k.tags.has(tags[0]!)).length
-    expect(await listSegments(t.s)).toEqual([{ id: made.id, name: "Keen ones", says: "have the tag “keen”", total: n }])
+    expect(await listSegments(t.s)).toEqual([
+      { id: made.id, name: "Keen ones", says: "have the tag “keen”", count: { least: n, most: n } },
+    ])
     const found = await peopleIn(t.s, keen())
-    expect([found.total, found.first.length]).toEqual([n, Math.min(20, n)])
+    expect([found.count.most, found.first?.length]).toEqual([n, Math.min(20, n)])
     let text = ""
     for await (const part of exportSegment(t.s, made.id)) text += part
     expect(text.trim().split("\r\n")).toHaveLength(n + 1)
@@ -402,13 +402,32 @@ describe("a segment that is kept", () => {
 
   it("leaves out whoever was taken into another person, and refuses what it isn't", async () => {
     const [one, two] = [...known.keys()]
-    const all = (await peopleIn(t.s, everybody)).total
+    const all = await countIn(t.s, everybody)
     await t.s.db.write("UPDATE person SET united_with = ? WHERE id = ?", [two, one])
-    expect((await peopleIn(t.s, everybody)).total).toBe(all - 1)
+    expect(await countIn(t.s, everybody)).toBe(all - 1)
     expect(await isPersonIn(t.s.db, everybody, one!, t.at())).toBe(false)
     await t.s.db.write("UPDATE person SET united_with = NULL WHERE id = ?", [one])
     expect(await tryQuestion(t.s, { match: "all", parts: [{ kind: "sql", sql: "1" }] })).toHaveProperty("refused")
     expect(await newSegment(t.s, "")).toHaveProperty("refused")
     expect(await saveSegment(t.s, 9_999, { name: "x" })).toHaveProperty("refused")
+  })
+})
+
+describe("a sample", () => {
+  it("says between what the count lies, without counting all", async () => {
+    const thirds: Segment = { match: "all", parts: [{ kind: "source", source: "third", is: true }] }
+    expect(await sampled(t.s, thirds)).toBeNull()
+    await t.s.db.write(
+      "INSERT INTO person (name, email, zone, joined_at, source, searched) SELECT 'X', CONCAT('many', seq, '@s.example'), 'UTC', NOW(), IF(seq % 3 = 0, 'third', 'else'), '' FROM seq_1_to_60000",
+    )
+    const said = (await sampled(t.s, thirds))!
+    expect(said.least).toBeLessThanOrEqual(20_000)
+    expect(said.most).toBeGreaterThanOrEqual(20_000)
+    expect(said.most - said.least).toBeLessThan(4_000)
+    const nobody: Segment = { match: "all", parts: [{ kind: "source", source: "nowhere", is: true }] }
+    expect(await sampled(t.s, nobody)).toMatchObject({ least: 0 })
+    // What can be counted soon is; on a slow machine the sample's word stands.
+    expect([{ least: 20_000, most: 20_000 }, said]).toContainEqual(await countSoon(t.s, thirds))
+    expect(await countIn(t.s, thirds)).toBe(20_000)
   })
 })

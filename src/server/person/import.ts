@@ -239,3 +239,19 @@ export async function takeBackImport(s: Surroundings, id: number): Promise<Saved
   await unlink(fileOf(s.config, id)).catch(() => {})
   return ok
 }
+
+/**
+ * A file goes when its import can't be taken back any more: it holds what people would have erased, and what of it was never read.
+ * One that was never taken in goes whole. A file without bytes is one that is gone.
+ */
+export async function sweepImports(s: Surroundings): Promise<void> {
+  const rows = await s.db.rows<{ id: number; state: ImportState }>(
+    "SELECT id, state FROM person_import WHERE made_at < ? AND state <> 'running' AND (bytes > 0 OR state = 'uploaded') LIMIT 100",
+    [new Date((await s.clock.now()) - week)],
+  )
+  for (const { id, state } of rows) {
+    for (const file of [fileOf(s.config, id), refusedFileOf(s.config, id)]) await unlink(file).catch(() => {})
+    if (state === "uploaded") await s.db.write("DELETE FROM person_import WHERE id = ?", [id])
+    else await s.db.write("UPDATE person_import SET bytes = 0 WHERE id = ?", [id])
+  }
+}

@@ -17,6 +17,7 @@ import { writeReferences } from "../reference"
 import { gone, type Made, ok, refusal, type Saved } from "../saved"
 import { type Before, reconcile, type SavedShared, type Stored } from "../shared"
 import type { Surroundings } from "../surroundings"
+import { type Counted, countSoon, people } from "./count"
 import { knownOfAll, listFields } from "./field"
 
 /** How many segments there may be. */
@@ -28,9 +29,6 @@ export type SegmentInput = { readonly name: string; readonly question: Segment }
 
 const readQuestion = (json: string): Segment => v.parse(segmentSchema, JSON.parse(json))
 const valueOfRow = (r: SegmentRow): SegmentInput => ({ name: r.name, question: readQuestion(r.question) })
-
-/** People who were taken into another person aren't people of their own any more. */
-const people = "FROM person p WHERE p.united_with IS NULL AND"
 
 export async function isPersonIn(db: Db, segment: Segment, person: number, now: number): Promise<boolean> {
   const { sql, values } = sqlOf(segment, now)
@@ -50,62 +48,12 @@ export async function whoIsIn(
   return new Set(rows.map((r) => r.id))
 }
 
-export type Found = {
-  readonly total: number
-  readonly first: readonly {
-    readonly id: number
-    readonly name: string
-    readonly email: string
-    readonly joined: Date
-  }[]
-}
-
-/** How many people a segment finds, and the twenty who joined last. */
-export async function peopleIn(s: Surroundings, segment: Segment): Promise<Found> {
-  const [total, first] = await Promise.all([countIn(s, segment), firstOf(s, segment)])
-  return { total, first }
-}
-
-export async function countIn(s: Surroundings, segment: Segment): Promise<number> {
-  const { sql, values } = sqlOf(segment, await s.clock.now())
-  const [row] = await lookThrough<{ n: string }>(s.db, `SELECT COUNT(*) AS n ${people} ${sql}`, values, 600)
-  return number(row?.n)
-}
-
-/** The twenty who joined last. */
-export async function firstOf(s: Surroundings, segment: Segment): Promise<Found["first"]> {
-  const { sql, values } = sqlOf(segment, await s.clock.now())
-  return lookThrough<Found["first"][number]>(
-    s.db,
-    `SELECT p.id, p.name, p.email, p.joined_at AS joined ${people} ${sql} ORDER BY p.joined_at DESC, p.id DESC LIMIT 20`,
-    values,
-    600,
-  )
-}
-
-/**
- * Asks in two ways at once, and takes the answer that comes first: looking at people one after the other, by the index that fits
- * best, which is quick where few come into question or the first few are enough, and is given up after so many ms; and making the
- * set of each condition. Both answer the same.
- */
-async function lookThrough<T>(db: Db, sql: string, values: readonly unknown[], ms: number): Promise<T[]> {
-  const oneByOne = `SET STATEMENT max_statement_time = ${ms / 1000}, optimizer_switch = 'materialization=off,semijoin=off' FOR `
-  const sets = db.rows<T>(sql, [...values])
-  return Promise.any([db.rows<T>(oneByOne + sql, [...values]), sets]).catch(() => sets)
-}
-
-/** The same for what is being built, as typed. */
-export async function tryQuestion(s: Surroundings, typed: unknown): Promise<Found | { readonly refused: string }> {
-  const read = v.safeParse(segmentSchema, typed)
-  return read.success ? peopleIn(s, read.output) : refusal(read.issues)
-}
-
 export type SegmentListed = {
   readonly id: number
   readonly name: string
   /** In words, without "people who"; empty: everybody. */
   readonly says: string
-  readonly total: number
+  readonly count: Counted
 }
 
 /** By name, each with how many it finds now. */
@@ -119,13 +67,13 @@ export async function listSegments(s: Surroundings): Promise<SegmentListed[]> {
     s.db,
     values.flatMap((v) => refsOfSegment(v.question)),
   )
-  const now = await s.clock.now()
   return Promise.all(
-    values.map(async ({ id, name: called, question }) => {
-      const { sql, values: v } = sqlOf(question, now)
-      const row = await s.db.row<{ n: string }>(`SELECT COUNT(*) AS n ${people} ${sql}`, [...v])
-      return { id, name: called, says: segmentSays(question, name), total: number(row?.n) }
-    }),
+    values.map(async ({ id, name: called, question }) => ({
+      id,
+      name: called,
+      says: segmentSays(question, name),
+      count: await countSoon(s, question),
+    })),
   )
 }
 

@@ -14,8 +14,6 @@ export type SequenceListed = {
   readonly mails: number
   /** People who are on their way through it. */
   readonly running: number
-  /** The funnels that begin it. */
-  readonly funnels: readonly { readonly id: number; readonly name: string }[]
 }
 
 /** By name; at most 200. */
@@ -23,15 +21,11 @@ export async function listSequences(db: Db): Promise<SequenceListed[]> {
   const rows = await db.rows<{ id: number; name: string; state: SequenceState; flow: string }>(
     "SELECT id, name, state, flow FROM sequence ORDER BY name, id LIMIT 200",
   )
-  const begun = await db.rows<{ sequence: number; id: number; name: string }>(
-    "SELECT DISTINCT r.sequence_id AS sequence, f.id, f.name FROM reference r JOIN funnel f ON f.id = r.funnel_id WHERE r.sequence_id IS NOT NULL ORDER BY f.name",
-  )
   const running = await countsBy(db, "running")
   return rows.map(({ flow, ...q }) => ({
     ...q,
     mails: allSteps(v.parse(flowSchema, JSON.parse(flow)).steps).filter((s) => mailOf(s) !== null).length,
     running: running.get(q.id) ?? 0,
-    funnels: begun.filter((b) => b.sequence === q.id).map(({ id, name }) => ({ id, name })),
   }))
 }
 

@@ -36,6 +36,13 @@ export function people(n: number): string {
   return n === 1 ? "1 person" : `${n.toLocaleString(locale)} people`
 }
 
+/** How many of something, as far as it is known: "203", "38,000 to 51,000". */
+export function counted({ least, most }: { readonly least: number; readonly most: number }): string {
+  return least === most
+    ? most.toLocaleString(locale)
+    : `${least.toLocaleString(locale)} to ${most.toLocaleString(locale)}`
+}
+
 export function eMails(n: number): string {
   return n === 1 ? "1 e-mail" : `${n.toLocaleString(locale)} e-mails`
 }

@@ -3,10 +3,11 @@
 import { revalidatePath } from "next/cache"
 import { redirect } from "next/navigation"
 import { studio } from "@/app/door"
+import { tryQuestion } from "@/server/person/count"
 import { erasePerson } from "@/server/person/erase"
 import { setField } from "@/server/person/field"
 import { startImport, takeBackImport } from "@/server/person/import"
-import { newSegment, removeSegment, saveSegment, tryQuestion } from "@/server/person/segment"
+import { newSegment, removeSegment, saveSegment } from "@/server/person/segment"
 import { type Found, otherPerson, part, unite } from "@/server/person/unite"
 import type { Refused } from "@/server/saved"
 import type { Before } from "@/server/shared"
@@ -36,6 +37,7 @@ export async function newSegmentAction(_: { refused?: string }, form: FormData):
 export const saveSegmentAction = async (id: number, input: unknown, before?: Before) =>
   saveSegment(await studio(), id, input, before)
 export const tryQuestionAction = async (question: unknown) => tryQuestion(await studio(), question)
+export const countExactlyAction = async (question: unknown) => tryQuestion(await studio(), question, "exactly")
 export async function removeSegmentAction(id: number): Promise<{ refused?: string }> {
   const done = await removeSegment(await studio(), id)
   revalidatePath("/studio/people", "layout")

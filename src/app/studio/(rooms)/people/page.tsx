@@ -81,6 +81,10 @@ export default async function PeoplePage({ searchParams }: { searchParams: Promi
               <Link className="text-slate underline" href="/studio/funnels">
                 look after yours
               </Link>
+              , or bring those you know{" "}
+              <Link className="text-slate underline" href="/studio/people/import">
+                from a file
+              </Link>
               .
             </>
           )}

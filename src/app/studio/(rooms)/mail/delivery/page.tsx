@@ -32,7 +32,23 @@ function perMinute(n: number): string {
   return `one in ${Math.round(1 / n)} minutes`
 }
 
-const share = (n: number, of: number) => `${(of ? (100 * n) / of : 0).toFixed(2)} %`
+const share = (n: number, of: number) => `${((100 * n) / of).toFixed(2)} %`
+
+function Rates({ sent, bounced, complained }: { sent: number; bounced: number; complained: number }) {
+  return (
+    <>
+      <p>
+        <strong className="text-xl tabular-nums">{sent.toLocaleString(locale)}</strong> e-mails in seven days
+      </p>
+      <p className={bounced > sent * 0.02 ? "text-dusk" : ""}>
+        <strong className="text-xl tabular-nums">{share(bounced, sent)}</strong> came back (2 % is much)
+      </p>
+      <p className={complained > sent * 0.001 ? "text-dusk" : ""}>
+        <strong className="text-xl tabular-nums">{share(complained, sent)}</strong> complained (0.1 % is much)
+      </p>
+    </>
+  )
+}
 
 export default async function DeliveryPage() {
   const s = await studio()
@@ -47,16 +63,7 @@ export default async function DeliveryPage() {
       <h1>Mail</h1>
       <MailRooms />
       <section aria-label="Of seven days" className="mt-4 flex flex-wrap gap-x-8 gap-y-2">
-        <p>
-          <strong className="text-xl tabular-nums">{rates.sent.toLocaleString(locale)}</strong> e-mails in seven days
-        </p>
-        <p className={rates.bounced > rates.sent * 0.02 ? "text-dusk" : ""}>
-          <strong className="text-xl tabular-nums">{share(rates.bounced, rates.sent)}</strong> came back (2 % is much)
-        </p>
-        <p className={rates.complained > rates.sent * 0.001 ? "text-dusk" : ""}>
-          <strong className="text-xl tabular-nums">{share(rates.complained, rates.sent)}</strong> complained (0.1 % is
-          much)
-        </p>
+        {rates.sent === 0 ? <p>No e-mail has gone out in the last seven days.</p> : <Rates {...rates} />}
       </section>
       <section aria-label="The domain" className="mt-6 border-t border-line pt-4">
         <h2>{delivery.domain || "The sender’s domain"}</h2>
@@ -74,10 +81,18 @@ export default async function DeliveryPage() {
                       {stateWords[r.state]}
                     </span>
                   </div>
-                  <p className="text-[0.9rem] text-soft">TXT at {r.name}</p>
-                  <pre className="mt-1 rounded-md border border-line bg-card p-2 text-[0.84rem] break-all whitespace-pre-wrap">
-                    {r.value}
-                  </pre>
+                  {r.kind === "spf" && !delivery.include && r.state !== "well" ? (
+                    <p className="text-[0.9rem]">
+                      Say below what your mail provider wants in it; then the whole record stands here.
+                    </p>
+                  ) : (
+                    <>
+                      <p className="text-[0.9rem] text-soft">TXT at {r.name}</p>
+                      <pre className="mt-1 rounded-md border border-line bg-card p-2 text-[0.84rem] break-all whitespace-pre-wrap">
+                        {r.value}
+                      </pre>
+                    </>
+                  )}
                   {r.state === "other" || r.state === "twice" ? (
                     <p className="mt-1 text-[0.87rem] [overflow-wrap:anywhere]">There now: {r.found.join(" / ")}</p>
                   ) : null}

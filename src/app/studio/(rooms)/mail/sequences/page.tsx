@@ -1,4 +1,5 @@
 import { studio } from "@/app/door"
+import { type EffectListed, listEffects } from "@/server/funnel/effects-view"
 import { listSequences, type SequenceListed } from "@/server/sequence/sequence-view"
 import { Link } from "@/ui/link"
 import { NewByName } from "@/ui/new-by-name"
@@ -10,8 +11,17 @@ export const metadata = { title: "Sequences" }
 
 const states: Readonly<Record<SequenceListed["state"], string>> = { draft: "Draft", live: "", paused: "Paused" }
 
+function beginsWords([first, ...more]: readonly EffectListed[]): string {
+  if (!first) return ", begun by hand only"
+  const others =
+    more.length === 0 ? "" : more.length === 1 ? ", and by one thing more" : `, and by ${more.length} things more`
+  return `, begins when somebody ${first.when}${others}`
+}
+
 export default async function SequencesPage() {
-  const all = await listSequences((await studio()).db)
+  const { db } = await studio()
+  const all = await listSequences(db)
+  const effects = await listEffects(db)
   return (
     <div className="mx-auto max-w-5xl pt-4">
       <h1>Mail</h1>
@@ -33,7 +43,7 @@ export default async function SequencesPage() {
               {states[q.state] ? <span className="ml-2 text-[0.9rem] text-amber-text">{states[q.state]}</span> : null}
               <span className="block text-[0.93rem] [overflow-wrap:anywhere] text-soft">
                 {eMails(q.mails)}
-                {q.funnels.length ? `, begun in ${q.funnels.map((f) => f.name).join(", ")}` : ""}
+                {beginsWords(effects.filter((e) => e.begins === q.id))}
               </span>
             </span>
             <span className="whitespace-nowrap text-soft tabular-nums">{people(q.running)} in it</span>

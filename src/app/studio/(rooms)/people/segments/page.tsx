@@ -2,7 +2,7 @@ import { studio } from "@/app/door"
 import { listSegments } from "@/server/person/segment"
 import { Link } from "@/ui/link"
 import { NewByName } from "@/ui/new-by-name"
-import { people } from "../../words"
+import { counted } from "../../words"
 import { newSegmentAction } from "../actions"
 import { PeopleRooms } from "../people-rooms"
 
@@ -28,7 +28,9 @@ export default async function SegmentsPage() {
               </Link>
               <span className="block text-[0.93rem] text-soft">{x.says ? `People who ${x.says}` : "Everybody"}</span>
             </span>
-            <span className="whitespace-nowrap tabular-nums">{people(x.total)}</span>
+            <span className="whitespace-nowrap tabular-nums">
+              {counted(x.count)} {x.count.most === 1 ? "person" : "people"}
+            </span>
           </li>
         ))}
       </ul>

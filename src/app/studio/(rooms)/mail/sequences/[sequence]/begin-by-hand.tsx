@@ -7,7 +7,7 @@ import type { SegmentChoices } from "@/server/person/segment-view"
 import type { Planned } from "@/server/sequence/planned"
 import { Button } from "@/ui/button"
 import { SelectField, TextField } from "@/ui/field"
-import { tryQuestionAction } from "../../../people/actions"
+import { countExactlyAction } from "../../../people/actions"
 import { SegmentEditor } from "../../../segment-editor/segment-editor"
 import { people } from "../../../words"
 import { beginForAction, planBeginningAction, removePlannedAction, removeSequenceAction } from "../actions"
@@ -125,8 +125,8 @@ export function BeginByHand({
               disabled={busy || !live}
               onClick={() =>
                 start(async () => {
-                  const came = await tryQuestionAction(question)
-                  setFound("total" in came ? came.total : 0)
+                  const came = await countExactlyAction(question)
+                  setFound("count" in came ? came.count.most : 0)
                 })
               }
             >

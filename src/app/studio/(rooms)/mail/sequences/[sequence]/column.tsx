@@ -206,7 +206,7 @@ function Gap({
       <DropdownMenu.Root open={adding === key} onOpenChange={(open) => setAdding(open ? key : null)}>
         <DropdownMenu.Trigger
           aria-label="Add a step here"
-          className={`min-h-7 rounded px-2 text-[0.87rem] text-slate hover:underline ${always ? "" : "opacity-0 hover:opacity-100 focus-visible:opacity-100 data-[state=open]:opacity-100"}`}
+          className={`min-h-7 rounded px-2 text-[0.87rem] text-slate hover:underline ${always ? "my-1 min-h-9 border border-line bg-card font-semibold" : "opacity-0 hover:opacity-100 focus-visible:opacity-100 data-[state=open]:opacity-100"}`}
         >
           {always ? "+ Add a step" : "+"}
         </DropdownMenu.Trigger>

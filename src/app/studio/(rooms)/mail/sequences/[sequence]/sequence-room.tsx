@@ -155,7 +155,7 @@ export function SequenceRoom({
         <h1 className="truncate">{value.name}</h1>
         <span
           role="status"
-          className={`text-[0.9rem] ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}
+          className={`text-[0.9rem] whitespace-nowrap ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}
         >
           {saveWords(saved)}
         </span>
@@ -212,7 +212,7 @@ export function SequenceRoom({
               />
             </>
           ) : (
-            <p className="text-soft">Nothing is in it yet. Add the first step.</p>
+            <p className="text-soft">Nothing is in it yet. Most begin with an e-mail: “Add a step”, then “Send”.</p>
           )}
         </section>
       </div>

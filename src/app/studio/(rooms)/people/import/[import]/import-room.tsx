@@ -192,7 +192,9 @@ function Outcome({ seen }: { seen: ImportSeen }) {
         <dt>Refused</dt>
         <dd className="tabular-nums">
           {n(seen.refused)}{" "}
-          {seen.refused ? (
+          {seen.refused && !seen.bytes ? (
+            <span className="text-soft">(the lines were kept for a week)</span>
+          ) : seen.refused ? (
             <a className="text-slate underline" href={`/studio/people/import/${seen.id}/refused.csv`}>
               See which, and why
             </a>

@@ -1,6 +1,7 @@
 import { notFound } from "next/navigation"
 import { studio } from "@/app/door"
-import { peopleIn, readSegment } from "@/server/person/segment"
+import { peopleSoon } from "@/server/person/count"
+import { readSegment } from "@/server/person/segment"
 import { segmentChoices } from "@/server/person/segment-view"
 import { Link } from "@/ui/link"
 import { idOf } from "../../../ids"
@@ -25,7 +26,7 @@ export default async function SegmentPage({ params }: { params: Promise<{ segmen
         id={id}
         segment={segment}
         choices={await segmentChoices(s.db)}
-        found={await peopleIn(s, segment.value.question)}
+        found={await peopleSoon(s, segment.value.question)}
       />
     </div>
   )

@@ -2,8 +2,8 @@
 
 import { useRouter } from "next/navigation"
 import { useTransition } from "react"
-import { locale } from "@/core/words/locale"
-import type { Found, SegmentInput } from "@/server/person/segment"
+import type { Found } from "@/server/person/count"
+import type { SegmentInput } from "@/server/person/segment"
 import type { SegmentChoices } from "@/server/person/segment-view"
 import { Button } from "@/ui/button"
 import { Clash } from "@/ui/clash"
@@ -13,7 +13,20 @@ import { useAsked } from "@/ui/use-asked"
 import { saveWords } from "@/ui/use-saved"
 import { useShared, type Versioned } from "@/ui/use-shared"
 import { SegmentEditor } from "../../../segment-editor/segment-editor"
-import { removeSegmentAction, saveSegmentAction, tryQuestionAction } from "../../actions"
+import { counted } from "../../../words"
+import { countExactlyAction, removeSegmentAction, saveSegmentAction, tryQuestionAction } from "../../actions"
+
+/** What is known exactly, in place of what could be said soon: asked for only where that left something open. */
+function useExact(question: unknown, soon: Found): { readonly found: Found; readonly counting: boolean } {
+  const open = soon.count.least !== soon.count.most || soon.first === null
+  const key = JSON.stringify(question)
+  const { answer } = useAsked(open ? key : null, null as { key: string; found: Found } | null, async (asked) => {
+    const came = asked === null ? null : await countExactlyAction(JSON.parse(asked))
+    return came && "count" in came ? { key: asked!, found: came } : null
+  })
+  if (!open) return { found: soon, counting: false }
+  return answer?.key === key ? { found: answer.found, counting: false } : { found: soon, counting: true }
+}
 
 /** A segment being built: the question, and whom it finds, counted while it is written. */
 export function SegmentRoom({
@@ -34,10 +47,11 @@ export function SegmentRoom({
     if ("value" in done) router.refresh()
     return done
   })
-  const { answer: found, asking: counting } = useAsked(value.question, given, async (question) => {
+  const { answer: soon, asking } = useAsked(value.question, given, async (question) => {
     const came = await tryQuestionAction(question)
-    return "total" in came ? came : null
+    return "count" in came ? came : null
   })
+  const { found, counting } = useExact(value.question, soon)
   return (
     <div className="mt-2 grid gap-8 lg:grid-cols-[minmax(0,1fr)_22rem]">
       <section aria-label="The question" className="space-y-4">
@@ -75,15 +89,17 @@ export function SegmentRoom({
           </Button>
         </p>
       </section>
-      <section aria-label="Whom it finds" aria-busy={counting}>
+      <section aria-label="Whom it finds" aria-busy={asking || counting}>
         <p role="status" className="text-2xl font-bold tabular-nums">
-          {found.total.toLocaleString(locale)}{" "}
+          {counted(found.count)}{" "}
           <span className="text-base font-normal text-soft">
-            {found.total === 1 ? "person" : "people"}
-            {counting ? ", counting…" : ""}
+            {found.count.most === 1 ? "person" : "people"}
+            {asking || counting ? ", counting…" : ""}
           </span>
         </p>
-        {found.first.length ? (
+        {found.first === null ? (
+          <p className="mt-2 text-soft">Looking for who they are…</p>
+        ) : found.first.length ? (
           <>
             <ul className="mt-2 border-b border-line">
               {found.first.map((p) => (
@@ -95,7 +111,7 @@ export function SegmentRoom({
               ))}
             </ul>
             <p className="mt-1 text-[0.9rem] text-soft">
-              {found.total > found.first.length ? `The ${found.first.length} who joined last. ` : ""}
+              {found.count.most > found.first.length ? `The ${found.first.length} who joined last. ` : ""}
               <a className="text-slate underline" href={`/studio/people/segments/${id}/people.csv`}>
                 All as CSV
               </a>
