@@ -168,6 +168,14 @@ it("that comes back for good ends everything; for now, at the third time; a comp
     ]),
   )
   expect(await ratesOf(t.s.db, t.at())).toEqual({ sent: 6, bounced: 4, complained: 1 })
+  // Who was refused at the receiver's door came back as well.
+  const turn = (from: string, to: string) =>
+    t.s.db.write(
+      `UPDATE mail SET state = '${to}' WHERE state = '${from}' AND bounced_at IS NULL AND complained_at IS NULL LIMIT 1`,
+    )
+  await turn("sent", "rejected")
+  expect(await ratesOf(t.s.db, t.at())).toEqual({ sent: 6, bounced: 5, complained: 1 })
+  await turn("rejected", "sent")
   expect(await tryAgain(t.s, "full.ines@s.example")).toBe(true)
   expect(await tryAgain(t.s, "cross.ines@s.example")).toBe(false)
   expect(await suppressed("full.ines@s.example")).toMatchObject({ as: null, soft: 0 })

@@ -141,10 +141,10 @@ export async function tryAgain(s: Surroundings, email: string): Promise<boolean>
 
 export type Rates = { readonly sent: number; readonly bounced: number; readonly complained: number }
 
-/** Of the mails of seven days, how many came back, and how many were complained of. */
+/** Of the mails of seven days, how many came back, at the receiver's door or later, and how many were complained of. */
 export async function ratesOf(db: Db, now: number): Promise<Rates> {
   const row = await db.row<{ sent: string; bounced: string; complained: string }>(
-    "SELECT COUNT(*) AS sent, COUNT(bounced_at) AS bounced, COUNT(complained_at) AS complained FROM mail WHERE state = 'sent' AND due_at >= ?",
+    "SELECT COUNT(*) AS sent, SUM(state = 'rejected' OR bounced_at IS NOT NULL) AS bounced, COUNT(complained_at) AS complained FROM mail WHERE state IN ('sent', 'rejected') AND due_at >= ?",
     [new Date(now - 7 * 86_400_000)],
   )
   return { sent: Number(row?.sent ?? 0), bounced: Number(row?.bounced ?? 0), complained: Number(row?.complained ?? 0) }
