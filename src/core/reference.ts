@@ -1,6 +1,16 @@
 // What a document refers to: the things whose removal would be felt there, and whose change shows there.
 
-export type Referred = "offer" | "course" | "lesson" | "media" | "sequence" | "tag" | "step" | "field" | "choice"
+export type Referred =
+  | "offer"
+  | "course"
+  | "lesson"
+  | "media"
+  | "sequence"
+  | "tag"
+  | "step"
+  | "field"
+  | "choice"
+  | "webinar"
 
 export type Ref = {
   readonly to: Referred

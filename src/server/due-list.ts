@@ -27,6 +27,8 @@ import { sequences } from "./sequence/run"
 import type { Surroundings } from "./surroundings"
 import { rollTally } from "./tally"
 import { timers } from "./timer"
+import { writeDatesOn } from "./webinar/dates"
+import { endedDates } from "./webinar/stay"
 
 export const due: readonly Due[] = [
   charges,
@@ -43,6 +45,7 @@ export const due: readonly Due[] = [
   away,
   sequences,
   imports,
+  endedDates,
   mails,
 ]
 
@@ -71,6 +74,7 @@ export async function keepHouse(s: Surroundings): Promise<void> {
     () => measureMedia(s),
     () => sweepHandedIn(s),
     () => sweepImports(s),
+    () => writeDatesOn(s),
   ])
 }
 

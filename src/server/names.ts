@@ -13,6 +13,7 @@ const column: Readonly<Record<Referred, string>> = {
   media: "name",
   field: "label",
   choice: "says",
+  webinar: "name",
 }
 
 /** Names of everything that these refer to; null of what is no longer there. */

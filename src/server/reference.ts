@@ -16,6 +16,7 @@ export type Referrer = {
   readonly segment?: number
   readonly sequence?: number
   readonly broadcast?: number
+  readonly webinar?: number
 }
 
 const column: Record<Referred, string> = {
@@ -28,6 +29,7 @@ const column: Record<Referred, string> = {
   step: "to_step_id",
   field: "field_id",
   choice: "choice_id",
+  webinar: "webinar_id",
 }
 
 const targets = Object.keys(column) as Referred[]
@@ -44,7 +46,8 @@ export async function writeReferences(
     | { readonly notice: number }
     | { readonly segment: number }
     | { readonly sequence: number }
-    | { readonly broadcast: number },
+    | { readonly broadcast: number }
+    | { readonly webinar: number },
   references: readonly { readonly from: Referrer; readonly ref: Ref }[],
 ): Promise<void> {
   if ("funnel" in of) await tx.write("DELETE FROM reference WHERE funnel_id = ?", [of.funnel])
@@ -54,6 +57,7 @@ export async function writeReferences(
   else if ("segment" in of) await tx.write("DELETE FROM reference WHERE from_segment_id = ?", [of.segment])
   else if ("sequence" in of) await tx.write("DELETE FROM reference WHERE from_sequence_id = ?", [of.sequence])
   else if ("broadcast" in of) await tx.write("DELETE FROM reference WHERE from_broadcast_id = ?", [of.broadcast])
+  else if ("webinar" in of) await tx.write("DELETE FROM reference WHERE from_webinar_id = ?", [of.webinar])
   else if ("offer" in of) await tx.write("DELETE FROM reference WHERE from_offer_id = ?", [of.offer])
   else await tx.write("DELETE FROM reference WHERE funnel_id IS NULL AND effect_id = ?", [of.effect])
   const there = await existing(
@@ -75,12 +79,13 @@ export async function writeReferences(
       f.segment ?? null,
       f.sequence ?? null,
       f.broadcast ?? null,
+      f.webinar ?? null,
       ...targets.map((t) => (t === ref.to ? ref.id : null)),
       ref.use,
     ])
   if (rows.length)
     await tx.write(
-      `INSERT INTO reference (funnel_id, step_id, block, mail_id, effect_id, from_course_id, from_lesson_id, from_offer_id, from_notice_id, from_segment_id, from_sequence_id, from_broadcast_id, ${targets.map((t) => column[t]).join(", ")}, say) VALUES ?`,
+      `INSERT INTO reference (funnel_id, step_id, block, mail_id, effect_id, from_course_id, from_lesson_id, from_offer_id, from_notice_id, from_segment_id, from_sequence_id, from_broadcast_id, from_webinar_id, ${targets.map((t) => column[t]).join(", ")}, say) VALUES ?`,
       [rows],
     )
 }
@@ -128,12 +133,14 @@ export async function usesOf(db: Db, to: Referred, id: number): Promise<Use[]> {
     segment: string | null
     broadcast_id: number | null
     broadcast: string | null
+    webinar_of: number | null
+    webinar: string | null
   }>(
     `SELECT r.say, r.effect_id, f.id AS funnel_id, f.name AS funnel, t.id AS step_id, t.name AS step, r.block IS NOT NULL AS hasPage, q.name AS sequence, q.id AS sequence_of, r.mail_id, m.subject AS mail_subject,
-       c.id AS course_id, c.title AS course, l.title AS lesson, o.id AS offer_id, o.public_name AS offer, n.id AS notice_id, n.title AS notice, g.id AS segment_id, g.name AS segment, w.id AS broadcast_id, w.name AS broadcast
+       c.id AS course_id, c.title AS course, l.title AS lesson, o.id AS offer_id, o.public_name AS offer, n.id AS notice_id, n.title AS notice, g.id AS segment_id, g.name AS segment, w.id AS broadcast_id, w.name AS broadcast, z.id AS webinar_of, z.name AS webinar
      FROM reference r LEFT JOIN funnel f ON f.id = r.funnel_id LEFT JOIN step t ON t.id = r.step_id LEFT JOIN sequence_mail m ON m.id = r.mail_id
      LEFT JOIN sequence q ON q.id = r.from_sequence_id LEFT JOIN lesson l ON l.id = r.from_lesson_id LEFT JOIN course c ON c.id = COALESCE(r.from_course_id, l.course_id)
-     LEFT JOIN broadcast w ON w.id = r.from_broadcast_id LEFT JOIN segment g ON g.id = r.from_segment_id LEFT JOIN notice n ON n.id = r.from_notice_id LEFT JOIN offer o ON o.id = r.from_offer_id AND o.removed_at IS NULL
+     LEFT JOIN webinar z ON z.id = r.from_webinar_id LEFT JOIN broadcast w ON w.id = r.from_broadcast_id LEFT JOIN segment g ON g.id = r.from_segment_id LEFT JOIN notice n ON n.id = r.from_notice_id LEFT JOIN offer o ON o.id = r.from_offer_id AND o.removed_at IS NULL
      WHERE r.${column[to]} = ? AND (r.from_offer_id IS NULL OR o.id IS NOT NULL) ORDER BY f.name, t.position, r.id LIMIT 200`,
     [id],
   )
@@ -160,6 +167,8 @@ export async function usesOf(db: Db, to: Referred, id: number): Promise<Use[]> {
       return { use, says: `the segment “${r.segment}”`, href: `/studio/people/segments/${r.segment_id}` }
     if (r.broadcast !== null)
       return { use, says: `the broadcast “${r.broadcast}”`, href: `/studio/mail/broadcasts/${r.broadcast_id}` }
+    if (r.webinar !== null)
+      return { use, says: `the webinar “${r.webinar}”`, href: `/studio/calendar/webinars/${r.webinar_of}` }
     if (r.notice !== null)
       return { use, says: `the notice “${r.notice}”`, href: `/studio/courses/notices/${r.notice_id}` }
     if (r.effect_id !== null) return { use, says: "an effect of the school", href: "/studio/settings/effects" }

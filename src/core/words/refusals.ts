@@ -199,6 +199,11 @@ export const refusals = {
     current: "That isn't the password you have now.",
     wait: (time: string) => `Too many wrong passwords from here. Try again in ${time}, or have a link mailed to you.`,
   },
+  webinar: {
+    registered: "Somebody has registered for it. Call its dates off instead.",
+    past: "That is past already: choose a time that is still to come.",
+    twoAtOnce: "It has a date at that time already.",
+  },
   person: {
     fieldThere: "There is a field or a personal word of that name already.",
     manyFields: "At most 50 fields. Remove one that nothing needs.",

@@ -51,16 +51,18 @@ type Row = DeedRow & {
   choice: string | null
   coupon_id: number | null
   coupon: string | null
+  webinar_id: number | null
+  webinar: string | null
 }
 
 /** Funnels first, by name; at most 500. */
 export async function listEffects(db: Db): Promise<EffectListed[]> {
   const rows = await db.rows<Row>(
     `SELECT e.id, e.kind, e.settings, e.outcome, s.id AS step_id, s.name AS step, f.id AS funnel_id, f.name AS funnel, e.occasion,
-       o.id AS offer_id, o.public_name AS offer, t.id AS tag_id, t.name AS tag, l.id AS lesson_id, l.title AS lesson, COALESCE(l.course_id, m.course_id, c.id) AS course_id, m.id AS module_id, m.title AS module, c.title AS course, q.id AS sequence_id, q.name AS sequence, COALESCE(d.id, h.field_id) AS field_id, d.label AS field, h.says AS choice, k.id AS coupon_id, k.code AS coupon
+       o.id AS offer_id, o.public_name AS offer, t.id AS tag_id, t.name AS tag, l.id AS lesson_id, l.title AS lesson, COALESCE(l.course_id, m.course_id, c.id) AS course_id, m.id AS module_id, m.title AS module, c.title AS course, q.id AS sequence_id, q.name AS sequence, COALESCE(d.id, h.field_id) AS field_id, d.label AS field, h.says AS choice, k.id AS coupon_id, k.code AS coupon, w.id AS webinar_id, w.name AS webinar
      FROM effect e LEFT JOIN step s ON s.id = e.step_id LEFT JOIN funnel f ON f.id = s.funnel_id LEFT JOIN offer o ON o.id = e.on_offer_id
      LEFT JOIN tag t ON t.id = e.on_tag_id LEFT JOIN lesson l ON l.id = e.on_lesson_id LEFT JOIN sequence q ON q.id = e.on_sequence_id LEFT JOIN module m ON m.id = e.on_module_id LEFT JOIN course c ON c.id = e.on_course_id
-     LEFT JOIN field d ON d.id = e.on_field_id LEFT JOIN choice h ON h.id = e.on_choice_id LEFT JOIN coupon k ON k.id = e.on_coupon_id
+     LEFT JOIN field d ON d.id = e.on_field_id LEFT JOIN choice h ON h.id = e.on_choice_id LEFT JOIN coupon k ON k.id = e.on_coupon_id LEFT JOIN webinar w ON w.id = e.on_webinar_id
      ORDER BY f.name IS NULL, f.name, s.position, e.occasion, e.id LIMIT 500`,
   )
   const deeds = new Map((await named(db, rows)).map((d) => [d.id, d]))
@@ -104,6 +106,8 @@ function placeOf(r: Row): Pick<EffectListed, "when" | "where" | "href"> {
     return { when: says(r.field ?? r.choice), where: "Field", href: `/studio/people/fields?field=${r.field_id}` }
   if (r.coupon_id !== null)
     return { when: says(r.coupon), where: "Coupon", href: `/studio/offers/coupons?coupon=${r.coupon_id}` }
+  if (r.webinar_id !== null)
+    return { when: says(r.webinar), where: "Webinar", href: `/studio/calendar/webinars/${r.webinar_id}` }
   if (r.sequence_id !== null)
     return {
       when: says(r.sequence),

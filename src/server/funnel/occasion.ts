@@ -30,6 +30,7 @@ const column = {
   field: "on_field_id",
   choice: "on_choice_id",
   coupon: "on_coupon_id",
+  webinar: "on_webinar_id",
 } as const
 
 /** Hears everything that is an occasion. */
@@ -81,7 +82,7 @@ const opens = (d: Deed) => effectKinds[d.kind].chooses === "course"
 /** Everything that hangs on these occasions, by occasion and what it is about: `tagged:5`. */
 async function effectsOf(db: Db, kinds: readonly Occasion[]): Promise<Map<string, Deed[]>> {
   const rows = await db.rows<DeedRow & { occasion: Occasion; of: number }>(
-    "SELECT id, kind, settings, occasion, COALESCE(on_offer_id, on_tag_id, on_lesson_id, on_module_id, on_course_id, on_sequence_id, on_field_id, on_choice_id, on_coupon_id, 0) AS of FROM effect WHERE occasion IN (?) ORDER BY id",
+    "SELECT id, kind, settings, occasion, COALESCE(on_offer_id, on_tag_id, on_lesson_id, on_module_id, on_course_id, on_sequence_id, on_field_id, on_choice_id, on_coupon_id, on_webinar_id, 0) AS of FROM effect WHERE occasion IN (?) ORDER BY id",
     [kinds],
   )
   const where = new Map(rows.map((r) => [r.id, `${r.occasion}:${r.of}`]))

@@ -20,7 +20,7 @@ type Row = {
 /** What hangs on occasions, and what the sequences do: as they are live, or as they are worked on where they never were. */
 export async function loadWires(db: Db): Promise<Wires> {
   const rows = await db.rows<Row>(
-    "SELECT kind, settings, occasion, COALESCE(on_offer_id, on_tag_id, on_lesson_id, on_module_id, on_course_id, on_sequence_id, on_field_id, on_choice_id, on_coupon_id, 0) AS of FROM effect WHERE occasion IS NOT NULL ORDER BY id",
+    "SELECT kind, settings, occasion, COALESCE(on_offer_id, on_tag_id, on_lesson_id, on_module_id, on_course_id, on_sequence_id, on_field_id, on_choice_id, on_coupon_id, on_webinar_id, 0) AS of FROM effect WHERE occasion IS NOT NULL ORDER BY id",
   )
   const on = new Map<OccasionKey, EffectOf[]>()
   for (const r of rows) {

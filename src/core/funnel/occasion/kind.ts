@@ -6,7 +6,18 @@ export type OccasionFacts = {
   /** What somebody did, after "when somebody", of what it is about. */
   says(name: string): string
   /** What it is about; null: the school. */
-  readonly about: "offer" | "tag" | "lesson" | "module" | "course" | "sequence" | "field" | "choice" | "coupon" | null
+  readonly about:
+    | "offer"
+    | "tag"
+    | "lesson"
+    | "module"
+    | "course"
+    | "sequence"
+    | "field"
+    | "choice"
+    | "coupon"
+    | "webinar"
+    | null
   /** The happening that is the occasion. */
   readonly happens: HappeningKind
 }

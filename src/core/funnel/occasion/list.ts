@@ -1,6 +1,7 @@
 // The occasions.
 import type { HappeningKind } from "../../happening"
 import { answered } from "./answered"
+import { attended } from "./attended"
 import { away } from "./away"
 import { bought } from "./bought"
 import { couponUsed } from "./coupon-used"
@@ -9,8 +10,10 @@ import { courseDone } from "./course-done"
 import { handInAccepted } from "./hand-in-accepted"
 import { joined } from "./joined"
 import type { OccasionFacts } from "./kind"
+import { leftEarly } from "./left-early"
 import { lessonBegun } from "./lesson-begun"
 import { lessonDone } from "./lesson-done"
+import { missed } from "./missed"
 import { moduleDone } from "./module-done"
 import { picked } from "./picked"
 import { planBehind } from "./plan-behind"
@@ -19,6 +22,7 @@ import { planPaid } from "./plan-paid"
 import { quizFailed } from "./quiz-failed"
 import { quizPassed } from "./quiz-passed"
 import { refunded } from "./refunded"
+import { registered } from "./registered"
 import { sequenceEnded } from "./sequence-ended"
 import { surveyAnswered } from "./survey-answered"
 import { tagged } from "./tagged"
@@ -45,6 +49,10 @@ const modules = {
   "module-done": moduleDone,
   "course-begun": courseBegun,
   "course-done": courseDone,
+  registered,
+  attended,
+  "left-early": leftEarly,
+  missed,
   away,
   "sequence-ended": sequenceEnded,
 } as const satisfies Record<string, OccasionFacts>

@@ -1,0 +1,168 @@
+// The dates of a webinar: those that its list or rule has stand in a table some time ahead, so that seats can be taken; one of them
+// can be moved or called off by itself. A date for which somebody has a seat stays, whatever becomes of the rule.
+import * as v from "valibot"
+import { instantAt } from "@/core/webinar/rule"
+import { datedAhead, dateSchema, plannedStarts, type Webinar, webinarSchema } from "@/core/webinar/webinar"
+import { refusals } from "@/core/words/refusals"
+import { type Db, number } from "../db/pool"
+import { happen } from "../happen"
+import { gone, ok, refusal, type Saved } from "../saved"
+import type { Surroundings } from "../surroundings"
+
+/** Dates are written on again when so many days of them are left. */
+const leastAhead = datedAhead.days / 2
+
+/** Brings the dates to come in line with the webinar. To be called with its row locked. */
+export async function writeDates(tx: Db, id: number, w: Webinar, now: number): Promise<void> {
+  const wanted = plannedStarts(w, now)
+  const stand = await tx.rows<{ id: number; planned_at: Date; seats: string }>(
+    `SELECT d.id, d.planned_at, (SELECT COUNT(*) FROM registration r WHERE r.date_id = d.id) AS seats
+     FROM webinar_date d WHERE d.webinar_id = ? AND d.planned_at >= ?`,
+    [id, new Date(now)],
+  )
+  const free = stand.filter((d) => number(d.seats) === 0 && !wanted.includes(d.planned_at.getTime()))
+  if (free.length && w.when.kind !== "any-time")
+    await tx.write("DELETE FROM webinar_date WHERE id IN (?)", [free.map((d) => d.id)])
+  const there = new Set(stand.map((d) => d.planned_at.getTime()))
+  const fresh = wanted.filter((at) => !there.has(at))
+  if (fresh.length)
+    await tx.write("INSERT IGNORE INTO webinar_date (webinar_id, planned_at, starts_at, minutes) VALUES ?", [
+      fresh.map((at) => [id, new Date(at), new Date(at), w.minutes]),
+    ])
+  // A date that hasn't begun takes as long as the webinar does now.
+  await tx.write("UPDATE webinar_date SET minutes = ? WHERE webinar_id = ? AND starts_at >= ?", [
+    w.minutes,
+    id,
+    new Date(now),
+  ])
+  await tx.write("UPDATE webinar SET dated_until = ? WHERE id = ?", [
+    w.when.kind === "rule" ? new Date(now + datedAhead.days * 86_400_000) : null,
+    id,
+  ])
+}
+
+/** Writes the dates of rules on, where they come near their end. */
+export async function writeDatesOn(s: Surroundings): Promise<void> {
+  const now = await s.clock.now()
+  const due = await s.db.rows<{ id: number }>("SELECT id FROM webinar WHERE dated_until < ? LIMIT 100", [
+    new Date(now + leastAhead * 86_400_000),
+  ])
+  for (const { id } of due)
+    await s.db.transaction(async (tx) => {
+      const row = await tx.row<{ document: string }>("SELECT document FROM webinar WHERE id = ? FOR UPDATE", [id])
+      if (row) await writeDates(tx, id, v.parse(webinarSchema, JSON.parse(row.document)), now)
+    })
+}
+
+export type DateListed = {
+  readonly id: number
+  readonly planned: Date
+  readonly starts: Date
+  readonly calledOff: boolean
+  readonly registered: number
+  /** Held for those who have still to press the link in their mailbox. */
+  readonly held: number
+  readonly attended: number
+  readonly leftEarly: number
+  readonly missed: number
+}
+
+/** The dates to come in their order, or those behind, the latest first; at most 60. */
+export async function listDates(s: Surroundings, webinar: number, which: "to-come" | "behind"): Promise<DateListed[]> {
+  const now = new Date(await s.clock.now())
+  const rows = await s.db.rows<{
+    id: number
+    planned: Date
+    starts: Date
+    calledOff: number
+    registered: string
+    held: string
+    attended: string
+    leftEarly: string
+    missed: string
+  }>(
+    `SELECT d.id, d.planned_at AS planned, d.starts_at AS starts, d.called_off_at IS NOT NULL AS calledOff,
+       COALESCE(SUM(r.state = 'registered'), 0) AS registered, COALESCE(SUM(r.state = 'held' AND r.held_until > ?), 0) AS held,
+       COALESCE(SUM(r.came = 'attended'), 0) AS attended, COALESCE(SUM(r.came = 'left-early'), 0) AS leftEarly, COALESCE(SUM(r.came = 'missed'), 0) AS missed
+     FROM webinar_date d LEFT JOIN registration r ON r.date_id = d.id
+     WHERE d.webinar_id = ? AND ${which === "to-come" ? "d.starts_at >= ?" : "d.starts_at < ?"} GROUP BY d.id ORDER BY d.starts_at ${which === "to-come" ? "" : "DESC"} LIMIT ?`,
+    [now, webinar, now, datedAhead.most],
+  )
+  return rows.map((r) => ({
+    id: r.id,
+    planned: r.planned,
+    starts: r.starts,
+    calledOff: Boolean(r.calledOff),
+    registered: number(r.registered),
+    held: number(r.held),
+    attended: number(r.attended),
+    leftEarly: number(r.leftEarly),
+    missed: number(r.missed),
+  }))
+}
+
+/** Moves a date that is still to come to another day and time of the webinar's zone. */
+export async function moveDate(s: Surroundings, id: number, typed: unknown): Promise<Saved> {
+  const read = v.safeParse(dateSchema, typed)
+  if (!read.success) return refusal(read.issues)
+  const now = await s.clock.now()
+  return s.db.transaction(async (tx): Promise<Saved> => {
+    const date = await lockedDate(tx, id, now)
+    if (!date) return gone
+    const at = instantAt(read.output.date, read.output.at, date.zone)
+    if (at <= now) return { refused: refusals.webinar.past, field: "date" }
+    if (at === date.starts) return ok
+    const taken = await tx.row(
+      "SELECT 1 FROM webinar_date WHERE webinar_id = ? AND starts_at = ? AND id <> ? AND called_off_at IS NULL",
+      [date.webinar, new Date(at), id],
+    )
+    if (taken) return { refused: refusals.webinar.twoAtOnce, field: "date" }
+    await tx.write("UPDATE webinar_date SET starts_at = ?, sequence = sequence + 1 WHERE id = ?", [new Date(at), id])
+    return ok
+  })
+}
+
+/** Calls a date off that is still to come. */
+export async function callOff(s: Surroundings, id: number): Promise<Saved> {
+  const now = await s.clock.now()
+  return s.db.transaction(async (tx): Promise<Saved> => {
+    const date = await lockedDate(tx, id, now)
+    if (!date) return gone
+    await tx.write("UPDATE webinar_date SET called_off_at = ?, sequence = sequence + 1 WHERE id = ?", [
+      new Date(now),
+      id,
+    ])
+    const theirs = await tx.rows<{ person: number; title: string }>(
+      "SELECT r.person_id AS person, w.name AS title FROM registration r JOIN webinar w ON w.id = r.webinar_id WHERE r.date_id = ? AND r.state = 'registered'",
+      [id],
+    )
+    await tx.write(
+      "UPDATE registration SET state = 'called-off' WHERE date_id = ? AND state IN ('held', 'registered')",
+      [id],
+    )
+    await happen(
+      tx,
+      theirs.map((r) => ({
+        kind: "registration-called-off" as const,
+        at: now,
+        person: r.person,
+        subject: date.webinar,
+        words: r.title,
+      })),
+    )
+    return ok
+  })
+}
+
+/** A date that has not begun and isn't called off, locked. */
+async function lockedDate(
+  tx: Db,
+  id: number,
+  now: number,
+): Promise<{ webinar: number; starts: number; zone: string } | undefined> {
+  const row = await tx.row<{ webinar: number; starts: Date; zone: string }>(
+    "SELECT d.webinar_id AS webinar, d.starts_at AS starts, JSON_VALUE(w.document, '$.zone') AS zone FROM webinar_date d JOIN webinar w ON w.id = d.webinar_id WHERE d.id = ? AND d.called_off_at IS NULL AND d.starts_at > ? FOR UPDATE",
+    [id, new Date(now)],
+  )
+  return row && { ...row, starts: row.starts.getTime() }
+}

@@ -1,0 +1,118 @@
+// Seats: held for an hour for an address that has still to prove itself, taken for a person; never more than there are.
+import { type Db, number } from "../db/pool"
+import { happen } from "../happen"
+
+/** How long a seat is held for whoever has to press a link in their mailbox first, ms. */
+export const heldFor = 3_600_000
+
+export type Seat =
+  | { readonly registration: number; readonly date: number; readonly starts: number; readonly moved: boolean }
+  /** `next`: the next date with a seat free, or null. */
+  | { readonly refused: "full"; readonly next: { readonly date: number; readonly starts: number } | null }
+  | { readonly refused: "gone" }
+
+type Open = {
+  readonly id: number
+  readonly webinar: number
+  readonly starts: Date
+  readonly seats: number | null
+  readonly title: string
+}
+
+const open = `SELECT d.id, d.webinar_id AS webinar, d.starts_at AS starts, w.seats, w.name AS title
+  FROM webinar_date d JOIN webinar w ON w.id = d.webinar_id`
+
+const taken = "state = 'registered' OR (state = 'held' AND held_until > ?)"
+
+/** Holds a seat for a join that waits for its press. */
+export async function holdSeat(tx: Db, date: number, pending: number, now: number): Promise<Seat> {
+  const d = await locked(tx, date, now)
+  if (!d) return { refused: "gone" }
+  if (!(await isFree(tx, d, now))) return { refused: "full", next: await nextFree(tx, d.webinar, now) }
+  const made = await tx.write(
+    "INSERT INTO registration (webinar_id, date_id, pending_join_id, state, held_until, made_at) VALUES (?, ?, ?, 'held', ?, ?)",
+    [d.webinar, date, pending, new Date(now + heldFor), new Date(now)],
+  )
+  return { registration: made.id, date, starts: d.starts.getTime(), moved: false }
+}
+
+/** The press: what was held is theirs. Where it has run out meanwhile, a seat is taken if there is one. */
+export async function takeHeldSeat(tx: Db, pending: number, person: number, now: number): Promise<Seat> {
+  const held = await tx.row<{ id: number; date_id: number }>(
+    "SELECT id, date_id FROM registration WHERE pending_join_id = ? AND state = 'held'",
+    [pending],
+  )
+  if (!held) return { refused: "gone" }
+  return takeSeat(tx, held.date_id, person, now, held.id)
+}
+
+/**
+ * Takes a seat for a person. Whoever has one for another date to come of the same webinar is moved; whoever has this one keeps it.
+ *
+ * @param held the registration that was held for them, which this becomes
+ */
+export async function takeSeat(tx: Db, date: number, person: number, now: number, held?: number): Promise<Seat> {
+  const d = await locked(tx, date, now)
+  if (!d) return { refused: "gone" }
+  const theirs = await tx.row<{ id: number; date_id: number }>(
+    `SELECT r.id, r.date_id FROM registration r JOIN webinar_date x ON x.id = r.date_id
+     WHERE r.webinar_id = ? AND r.person_id = ? AND r.state = 'registered' AND x.starts_at > ? AND x.called_off_at IS NULL ORDER BY r.id LIMIT 1 FOR UPDATE`,
+    [d.webinar, person, new Date(now)],
+  )
+  const seated = async (registration: number): Promise<Seat> => {
+    await happen(tx, { kind: "registered", at: now, person, subject: d.webinar, words: d.title })
+    return { registration, date, starts: d.starts.getTime(), moved: theirs !== undefined }
+  }
+  if (held !== undefined)
+    // It counts as held until here; from here on it is this person's or nobody's.
+    await tx.write("UPDATE registration SET state = 'given-up', held_until = NULL WHERE id = ?", [held])
+  if (theirs?.date_id === date) return { registration: theirs.id, date, starts: d.starts.getTime(), moved: false }
+  if (!(await isFree(tx, d, now))) return { refused: "full", next: await nextFree(tx, d.webinar, now) }
+  // One they gave up before for the same date is theirs again.
+  const before = await tx.row<{ id: number }>(
+    "SELECT id FROM registration WHERE date_id = ? AND person_id = ? FOR UPDATE",
+    [date, person],
+  )
+  const becomes = before?.id ?? held
+  if (theirs) await tx.write("UPDATE registration SET state = 'given-up' WHERE id = ?", [theirs.id])
+  if (becomes !== undefined) {
+    await tx.write(
+      "UPDATE registration SET state = 'registered', person_id = ?, held_until = NULL, came = NULL, made_at = ? WHERE id = ?",
+      [person, new Date(now), becomes],
+    )
+    return seated(becomes)
+  }
+  const made = await tx.write(
+    "INSERT INTO registration (webinar_id, date_id, person_id, state, made_at) VALUES (?, ?, ?, 'registered', ?)",
+    [d.webinar, date, person, new Date(now)],
+  )
+  return seated(made.id)
+}
+
+/** A date one can still register for, locked: who registers comes one after the other. */
+function locked(tx: Db, date: number, now: number): Promise<Open | undefined> {
+  return tx.row<Open>(`${open} WHERE d.id = ? AND d.called_off_at IS NULL AND d.starts_at > ? FOR UPDATE`, [
+    date,
+    new Date(now),
+  ])
+}
+
+async function isFree(tx: Db, d: Open, now: number): Promise<boolean> {
+  if (d.seats === null) return true
+  const row = await tx.row<{ n: string }>(`SELECT COUNT(*) AS n FROM registration WHERE date_id = ? AND (${taken})`, [
+    d.id,
+    new Date(now),
+  ])
+  return number(row?.n) < d.seats
+}
+
+/** The next date with a seat free; looked at without a lock, as a page shows it. */
+async function nextFree(tx: Db, webinar: number, now: number): Promise<{ date: number; starts: number } | null> {
+  const row = await tx.row<{ id: number; starts: Date }>(
+    `${open} WHERE d.webinar_id = ? AND d.called_off_at IS NULL AND d.starts_at > ?
+       AND (w.seats IS NULL OR (SELECT COUNT(*) FROM registration r WHERE r.date_id = d.id AND (r.state = 'registered' OR (r.state = 'held' AND r.held_until > ?))) < w.seats)
+     ORDER BY d.starts_at LIMIT 1`,
+    [webinar, new Date(now), new Date(now)],
+  )
+  return row ? { date: row.id, starts: row.starts.getTime() } : null
+}

@@ -1,0 +1,112 @@
+// Webinars as they are kept.
+import * as v from "valibot"
+import { newWebinar, refsOfWebinar, type Webinar, webinarFields, webinarSchema } from "@/core/webinar/webinar"
+import { refusals } from "@/core/words/refusals"
+import { type Db, number } from "../db/pool"
+import { writeReferences } from "../reference"
+import { gone, type Made, ok, refusal, type Saved } from "../saved"
+import { type Before, reconcile, type SavedShared, type Stored } from "../shared"
+import type { Surroundings } from "../surroundings"
+import { writeDates } from "./dates"
+
+/** How many webinars there may be. */
+const atMost = 100
+
+type Row = { readonly id: number; readonly document: string; readonly revision: number }
+
+const readDocument = (json: string): Webinar => v.parse(webinarSchema, JSON.parse(json))
+
+export type WebinarListed = {
+  readonly id: number
+  readonly webinar: Webinar
+  /** The next date, and how many have a seat then; null: there is none to come. */
+  readonly next: { readonly at: Date; readonly registered: number } | null
+  /** How many dates lie behind. */
+  readonly behind: number
+}
+
+/** By title. */
+export async function listWebinars(s: Surroundings): Promise<WebinarListed[]> {
+  const now = new Date(await s.clock.now())
+  const rows = await s.db.rows<Row & { next: Date | null; registered: string; behind: string }>(
+    `SELECT w.id, w.document, w.revision, d.starts_at AS next,
+       (SELECT COUNT(*) FROM registration r WHERE r.date_id = d.id AND r.state = 'registered') AS registered,
+       (SELECT COUNT(*) FROM webinar_date x WHERE x.webinar_id = w.id AND x.called_off_at IS NULL AND x.starts_at < ?) AS behind
+     FROM webinar w LEFT JOIN webinar_date d ON d.id = (SELECT y.id FROM webinar_date y WHERE y.webinar_id = w.id AND y.called_off_at IS NULL AND y.starts_at >= ? ORDER BY y.starts_at LIMIT 1)
+     ORDER BY w.name, w.id LIMIT ?`,
+    [now, now, atMost],
+  )
+  return rows.map((r) => ({
+    id: r.id,
+    webinar: readDocument(r.document),
+    next: r.next && { at: r.next, registered: number(r.registered) },
+    behind: number(r.behind),
+  }))
+}
+
+export async function readWebinar(db: Db, id: number): Promise<Stored<Webinar> | undefined> {
+  const row = await db.row<Row>("SELECT id, document, revision FROM webinar WHERE id = ?", [id])
+  return row && { revision: row.revision, value: readDocument(row.document) }
+}
+
+/** A new one, without a date. */
+export async function newWebinarOf(s: Surroundings, title: unknown): Promise<Made> {
+  const read = v.safeParse(webinarFields.title, title)
+  if (!read.success) return refusal(read.issues)
+  const n = await s.db.row<{ n: string }>("SELECT COUNT(*) AS n FROM webinar")
+  if (number(n?.n) >= atMost) return { refused: refusals.value.most(atMost) }
+  const school = await s.db.row<{ zone: string; sender: string }>(
+    "SELECT zone, sender_name AS sender FROM school WHERE id = 1",
+  )
+  const made = await s.db.write("INSERT INTO webinar (name, document, made_at) VALUES (?, ?, ?)", [
+    read.output,
+    JSON.stringify(newWebinar(read.output, school?.zone ?? "UTC", school?.sender ?? "")),
+    new Date(await s.clock.now()),
+  ])
+  return { ok: true, id: made.id }
+}
+
+const input = v.partial(v.object(webinarFields))
+
+/** Saves a webinar, and its dates with it; what isn't given stays as it is. */
+export async function saveWebinar(
+  s: Surroundings,
+  id: number,
+  typed: unknown,
+  before?: Before,
+): Promise<SavedShared<Webinar>> {
+  const read = v.safeParse(input, typed)
+  if (!read.success) return refusal(read.issues)
+  const now = await s.clock.now()
+  return s.db.transaction(async (tx): Promise<SavedShared<Webinar>> => {
+    const row = await tx.row<Row>("SELECT id, document, revision FROM webinar WHERE id = ? FOR UPDATE", [id])
+    if (!row) return gone
+    const was = { revision: row.revision, value: readDocument(row.document) }
+    const done = reconcile({ ...was.value, ...read.output }, was, before)
+    if ("clash" in done) return done
+    await tx.write("UPDATE webinar SET name = ?, document = ?, seats = ?, revision = revision + 1 WHERE id = ?", [
+      done.write.title,
+      JSON.stringify(done.write),
+      done.write.seats,
+      id,
+    ])
+    await writeReferences(
+      tx,
+      { webinar: id },
+      refsOfWebinar(done.write).map((ref) => ({ from: { webinar: id }, ref })),
+    )
+    await writeDates(tx, id, done.write, now)
+    return { revision: row.revision + 1, value: done.write }
+  })
+}
+
+/** Removes one for which nobody has a seat. */
+export async function removeWebinar(s: Surroundings, id: number): Promise<Saved> {
+  return s.db.transaction(async (tx): Promise<Saved> => {
+    if (!(await tx.row("SELECT 1 FROM webinar WHERE id = ? FOR UPDATE", [id]))) return gone
+    if (await tx.row("SELECT 1 FROM registration WHERE webinar_id = ? LIMIT 1", [id]))
+      return { refused: refusals.webinar.registered }
+    await tx.write("DELETE FROM webinar WHERE id = ?", [id])
+    return ok
+  })
+}
