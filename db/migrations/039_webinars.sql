@@ -26,7 +26,6 @@ CREATE TABLE webinar_date (
   starts_at DATETIME(3) NOT NULL,
   minutes SMALLINT UNSIGNED NOT NULL,
   called_off_at DATETIME(3) NULL,
-  sequence INT UNSIGNED NOT NULL DEFAULT 0 COMMENT 'how often it was changed (RFC 5545, SEQUENCE)',
   settled_at DATETIME(3) NULL COMMENT 'when it was worked out who had been there',
   UNIQUE (webinar_id, planned_at),
   KEY (starts_at),
@@ -51,8 +50,10 @@ CREATE TABLE registration (
   date_id INT UNSIGNED NOT NULL,
   person_id INT UNSIGNED NULL COMMENT 'null: held for an address that has not proved itself',
   pending_join_id INT UNSIGNED NULL,
+  visitor BINARY(16) NULL COMMENT 'who registered on a page',
   state ENUM('held', 'registered', 'given-up', 'called-off') NOT NULL,
   held_until DATETIME(3) NULL,
+  sequence INT UNSIGNED NOT NULL DEFAULT 0 COMMENT 'how often its date was changed (RFC 5545, SEQUENCE)',
   made_at DATETIME(3) NOT NULL,
   came ENUM('attended', 'left-early', 'missed') NULL COMMENT 'null: not known yet',
   there_ms INT UNSIGNED NOT NULL DEFAULT 0,
@@ -60,6 +61,7 @@ CREATE TABLE registration (
   UNIQUE (pending_join_id),
   KEY (date_id, state, held_until),
   KEY (webinar_id, person_id),
+  KEY (webinar_id, visitor),
   KEY (person_id),
   FOREIGN KEY (webinar_id) REFERENCES webinar (id) ON DELETE CASCADE,
   FOREIGN KEY (date_id) REFERENCES webinar_date (id) ON DELETE CASCADE,
@@ -80,3 +82,7 @@ CREATE TABLE stay (
 ALTER TABLE effect
   ADD on_webinar_id INT UNSIGNED NULL,
   ADD FOREIGN KEY (on_webinar_id) REFERENCES webinar (id) ON DELETE CASCADE;
+
+ALTER TABLE mail
+  ADD registration_id INT UNSIGNED NULL,
+  ADD FOREIGN KEY (registration_id) REFERENCES registration (id) ON DELETE CASCADE;

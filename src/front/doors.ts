@@ -19,6 +19,7 @@ import { orderDoor } from "./order-door"
 import { onePixel } from "./pixel"
 import { commonHeaders } from "./policy"
 import { type Front, isForged, plainAnswer, redirect, sessionHeader, visitorOf } from "./reply"
+import { calendarDoor, roomDoor } from "./room"
 
 const foreign: PlainPage = {
   title: words.confirm.foreign,
@@ -50,6 +51,10 @@ export async function answerDoor(front: Front, req: Request): Promise<Answer | u
         : token.startsWith("mail/")
           ? mailHook(front, req, token.slice(5))
           : undefined
+    case "room":
+      return roomDoor(front, req, token)
+    case "calendar":
+      return calendarDoor(front, token)
     case "mails":
       return mailsDoor(front, req, token)
     case "mail.gif":

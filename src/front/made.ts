@@ -7,9 +7,15 @@ import { commonHeaders, pagePolicy } from "./policy"
 import type { Front } from "./reply"
 
 /** Shared parts come from what is known in memory, the others from whoever answers. */
-export function made(front: Front, page: LivePage, status: number, own: OwnParts): Answer {
+export function made(
+  front: Front,
+  page: LivePage,
+  status: number,
+  own: OwnParts,
+  values: Parameters<typeof fillPage>[1] = {},
+): Answer {
   const cards = front.live.offers()
-  const body = fillPage(page.page.pieces, {}, (p) => (isShared(p) ? sharedPart(p, cards) : ownPart(p, own)))
+  const body = fillPage(page.page.pieces, values, (p) => (isShared(p) ? sharedPart(p, cards) : ownPart(p, own)))
   const origin = front.s.cards?.origin
   return {
     status,

@@ -28,6 +28,7 @@ import type { Surroundings } from "./surroundings"
 import { rollTally } from "./tally"
 import { timers } from "./timer"
 import { writeDatesOn } from "./webinar/dates"
+import { sweepOffered } from "./webinar/offered"
 import { endedDates } from "./webinar/stay"
 
 export const due: readonly Due[] = [
@@ -75,6 +76,7 @@ export async function keepHouse(s: Surroundings): Promise<void> {
     () => sweepHandedIn(s),
     () => sweepImports(s),
     () => writeDatesOn(s),
+    async () => sweepOffered(s.db, await s.clock.now()),
   ])
 }
 

@@ -9,6 +9,7 @@ import { lessonOpensLetter } from "./course/letter/lesson-opens"
 import { letInLetter } from "./course/letter/let-in"
 import { newCommentsLetter } from "./course/letter/new-comments"
 import { awaitOpening } from "./course/opening"
+import { goOnAfterWebinar } from "./funnel/after-webinar"
 import { performOnOccasion } from "./funnel/occasion"
 import { reachLearningArea } from "./funnel/reach"
 import { accessEndedLetter, mendCardLetter } from "./ledger/letter/plan"
@@ -22,6 +23,7 @@ import { sequenceLetter } from "./sequence/letter/sequence"
 import { teamNoteLetter } from "./sequence/letter/team-note"
 import { afterMails, moveZone, stir } from "./sequence/run"
 import { takeOn } from "./sequence/take-on"
+import { seatLetter } from "./webinar/letter/seat"
 
 export const wiring: Wiring = {
   listeners: [
@@ -31,6 +33,7 @@ export const wiring: Wiring = {
     awaitOpening,
     awaitComing,
     reachLearningArea,
+    goOnAfterWebinar,
     performOnOccasion,
     moveZone,
     stir,
@@ -45,6 +48,7 @@ export const wiring: Wiring = {
     "address-change": addressChangeLetter,
     "new-comments": newCommentsLetter,
     "studio-way-in": studioWayInLetter,
+    seat: seatLetter,
     sequence: sequenceLetter,
     broadcast: broadcastLetter,
     "team-note": teamNoteLetter,

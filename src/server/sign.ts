@@ -14,6 +14,8 @@ export type Purpose =
   | "studio"
   | "invitation"
   | "address"
+  | "room"
+  | "seat"
 
 function mac(secret: string, purpose: Purpose, text: string): Buffer {
   return createHmac("sha256", secret).update(`${purpose}\n${text}`).digest().subarray(0, 20)

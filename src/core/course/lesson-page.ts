@@ -44,6 +44,8 @@ export function writeLesson(page: Page, context: Omit<BlockContext, "funnel">): 
     step: null,
     context: { ...context, funnel: null },
     state: { headlines: 1 },
+    webinar: null,
+    takesSeat: false,
     sold: { card: undefined, way: undefined },
     address: () => null,
   }

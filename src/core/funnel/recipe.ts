@@ -9,11 +9,13 @@ import { type EffectKind, effectKinds } from "./effect/list"
 import { lessonMail, morning } from "./lesson-mail"
 import { capital, clip, spelled } from "./phrase"
 import { checkoutPage } from "./step/checkout"
+import { confirmationPage } from "./step/confirmation"
 import { furtherPage } from "./step/further"
 import { inboxPage } from "./step/inbox"
-import type { OfferNamed, RecipeCourse } from "./step/kind"
+import type { OfferNamed, RecipeCourse, WebinarNamed } from "./step/kind"
 import { type Outcome, readSettings, type StepKind } from "./step/list"
 import { optinPage } from "./step/optin"
+import { registrationPage } from "./step/registration"
 import { salesPage } from "./step/sales"
 import { boughtPage, joinedPage } from "./step/welcome"
 
@@ -245,4 +247,48 @@ export function courseSaleFunnel(s: Selling, base: string): Funnel {
     },
   }
   return assemble(recipe, course)
+}
+
+/**
+ * Fills a webinar, and sells what it leads to: registration page, confirmation page, and the sale, to which whoever was there, left
+ * early or missed it is led.
+ *
+ * @param id the number of the webinar
+ * @param base first part of the addresses, free and valid
+ */
+export function webinarFunnel(webinar: WebinarNamed, id: number, selling: Selling, base: string): Funnel {
+  const sale = courseSaleFunnel(selling, `${base}/offer`)
+  const [registration, confirmation] = [-sale.steps.length - 1, -sale.steps.length - 2]
+  const sales = sale.steps[0]!.id
+  const settings = { webinar: id }
+  return {
+    ...sale,
+    name: clip(webinar.title, 120),
+    steps: [
+      {
+        id: registration,
+        kind: "registration",
+        name: clip(webinar.title, 120),
+        path: base,
+        page: registrationPage(webinar),
+        settings,
+      },
+      {
+        id: confirmation,
+        kind: "confirmation",
+        name: "Your seat",
+        path: `${base}/your-seat`,
+        page: confirmationPage(webinar),
+        settings,
+      },
+      ...sale.steps,
+    ],
+    streams: [
+      { from: registration, outcome: "registered", to: confirmation },
+      { from: confirmation, outcome: "attended", to: sales },
+      { from: confirmation, outcome: "left-early", to: sales },
+      { from: confirmation, outcome: "missed", to: sales },
+      ...sale.streams,
+    ],
+  }
 }

@@ -14,6 +14,8 @@ export const reserved = [
   "mails",
   "mail.gif",
   "order",
+  "room",
+  "calendar",
   "get",
   "hooks",
   "standins",

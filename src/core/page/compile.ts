@@ -1,12 +1,13 @@
 // A page document becomes finished HTML: static pieces, and between them typed slots for what only the moment knows.
 import { targetAddress } from "../funnel/address"
 import type { Funnel, Step } from "../funnel/draft"
-import { soldAt, stepKinds } from "../funnel/step/list"
+import { soldAt, stepKinds, webinarOf } from "../funnel/step/list"
 import type { Asked, Field } from "../person/field"
 import { askHtml } from "./ask"
 import { asked, formOf } from "./block/form"
 import type { Target } from "./block/kind"
 import { blockKinds, writeBlock } from "./block/list"
+import { datesScript } from "./dates"
 import { escapeHtml } from "./html"
 import { checkoutScript, type OfferCard, wayHtml } from "./selling"
 import { fontLinks, type Look, looks, styleSheet } from "./style"
@@ -68,7 +69,17 @@ export function compilePage(step: Step, context: CompileContext): CompiledPage {
   ].join("\n")
   const form = formOf(page)
   const { sells } = stepKinds[step.kind]
-  const script = context.release === 0 ? "" : sells?.as === "first" ? checkoutScript : form ? zoneScript : ""
+  const webinar = webinarOf(step)
+  const script =
+    context.release === 0
+      ? ""
+      : sells?.as === "first"
+        ? checkoutScript
+        : webinar !== null
+          ? datesScript
+          : form
+            ? zoneScript
+            : ""
   const writer = new Writer()
   writer.text(
     `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><title>${escapeHtml(page.title)}</title><meta name="referrer" content="strict-origin-when-cross-origin"><link rel="icon" href="data:,">${fontLinks(context.school.look)}<style>${style}</style></head><body><main>`,
@@ -79,6 +90,8 @@ export function compilePage(step: Step, context: CompileContext): CompiledPage {
     step,
     context,
     state: { headlines: 0 },
+    webinar,
+    takesSeat: stepKinds[step.kind].takesSeat === true,
     sold: { card, way: card?.ways.find((w) => w.id === sold?.terms) ?? card?.ways[0] },
     address: (target: Target | null) => targetAddress(target, step, context.funnel),
   }

@@ -10,6 +10,8 @@ export type Part =
   | { readonly part: "checkout"; readonly block: string }
   | { readonly part: "decision"; readonly block: string }
   | { readonly part: "proof"; readonly block: string }
+  | { readonly part: "dates"; readonly webinar: number }
+  | { readonly part: "seat"; readonly webinar: number }
 
 /** A part of a lesson, made for its learner: what plays, is taken away, or is asked. */
 export type LessonPart = {

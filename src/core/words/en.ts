@@ -8,6 +8,48 @@ export const words = {
   findings,
   refusals,
   story: storyWords,
+  webinar: {
+    when: "When",
+    zone: "Times in",
+    noDates: "There is no date just now. Look in again soon.",
+    seatsLeft: (n: number) => (n === 0 ? "full" : n === 1 ? "1 seat left" : `${n} seats left`),
+    chooseDate: "Choose a date, please.",
+    full: "All seats of that date are taken. Choose another date, please.",
+    noSeat: "All seats of that date are taken by now, and no other date has one free.",
+    lasts: (minutes: number) => `${minutes} minutes`,
+    lookIntoInbox:
+      "An e-mail is on its way to you. Press the link in it within an hour, and the seat is yours; the way into the room comes with it.",
+    seated: "This seat is yours. The way into the room is in your inbox, too.",
+    calledOff: "This date has been called off. Choose another one, if you like.",
+    room: "To the room",
+    addToCalendar: "Add it to my calendar",
+    confirmSubject: (title: string) => `One press, and your seat is yours: ${title}`,
+    confirmText: (name: string, title: string, when: string) =>
+      `${name ? `Hello ${name},` : "Hello,"}\n\nyou asked for a seat at “${title}”, ${when}. Press the button, and it is yours. It is held for you for an hour.`,
+    confirmButton: "Take my seat",
+    seatSubject: (title: string, when: string) => `Your seat: ${title}, ${when}`,
+    seatText: (name: string, title: string, when: string) =>
+      `${name ? `Hello ${name},` : "Hello,"}\n\nyour seat at “${title}” is yours: ${when}.`,
+    movedSubject: (title: string, when: string) => `Another date: ${title}, now ${when}`,
+    movedText: (name: string, title: string, when: string) =>
+      `${name ? `Hello ${name},` : "Hello,"}\n\nyour seat at “${title}” has moved. It is now on ${when}. The way into the room stays the same.`,
+    calledOffSubject: (title: string, when: string) => `Called off: ${title}, ${when}`,
+    calledOffText: (name: string, title: string, when: string) =>
+      `${name ? `Hello ${name},` : "Hello,"}\n\n“${title}” on ${when} has been called off. We are sorry.`,
+    seatButton: "To the room",
+    beginsAt: "It begins",
+    opensAt: (when: string) => `The room opens on ${when}.`,
+    goIn: "Go in",
+    with: (host: string) => `With ${host}`,
+    soundOn: "Turn the sound on",
+    noRecording: "The host is about to begin.",
+    needsScript: "The room needs scripts, which are off in this browser.",
+    over: "This webinar is over.",
+    elsewhere: "You are in the room on another device",
+    elsewhereText: "Leave it there, wait a minute, and press again. Or sign in here first, which shows that it is you.",
+    toOffer: "Have a look",
+    seatAfter: "This is your own way in: whoever opens it comes in as you.",
+  },
   page: {
     firstName: "First name",
     email: "E-mail address",
@@ -18,6 +60,8 @@ export const words = {
     no: "No",
     choose: "Please choose",
     proofSample: "What was bought is shown here, with the button that opens it.",
+    datesSample: "The next dates are shown here, each to choose, in the visitor’s own time.",
+    seatSample: "The date they chose is shown here, for their calendar, with the way into the room.",
   },
   join: {
     badEmail:

@@ -114,6 +114,7 @@ export const refusals = {
     subjectLong: (most: number) => `Keep the subject to ${most} characters.`,
     buttonLong: (most: number) => `Keep the button to ${most} characters.`,
     days: (most: number) => `At most ${most} days.`,
+    webinarLeadsNowhere: (title: string) => `“${title}” leads to no offer yet. Choose one at the webinar first.`,
     givesNothing: (offer: string) => `“${offer}” gives nothing yet. Say what it gives, then come back.`,
     noLesson: (course: string) => `“${course}” has no lesson yet. Write the first one, then come back.`,
     addressTaken: (path: string) => `Another funnel's page is at /${path}.`,

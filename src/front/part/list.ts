@@ -7,7 +7,14 @@ import type { Cards, PartMaker, PartOf } from "./part"
 import { price } from "./price"
 import { proof } from "./proof"
 
-const makers: { readonly [K in Part["part"]]: PartMaker<PartOf<K>> } = { price, checkout: {}, decision: {}, proof }
+const makers: { readonly [K in Part["part"]]: PartMaker<PartOf<K>> } = {
+  price,
+  checkout: {},
+  decision: {},
+  proof,
+  dates: {},
+  seat: {},
+}
 
 const makerOf = (p: Part) => makers[p.part] as PartMaker<Part>
 

@@ -1,8 +1,10 @@
 // How the page of each kind of step is answered.
 import type { StepKind } from "@/core/funnel/step/list"
 import { checkout } from "./checkout"
+import { confirmation } from "./confirmation"
 import { further } from "./further"
 import { optin } from "./optin"
+import { registration } from "./registration"
 import type { FrontStep } from "./step"
 
 const plain: FrontStep = {}
@@ -11,6 +13,8 @@ export const frontSteps: Record<StepKind, FrontStep> = {
   optin,
   inbox: plain,
   letter: plain,
+  registration,
+  confirmation,
   sales: plain,
   checkout,
   further,

@@ -1,7 +1,7 @@
 // The form of an opt-in page, sent.
 import { fillPage } from "@/core/page/compile"
 import { words } from "@/core/words/en"
-import { joinFunnel } from "@/server/funnel/join"
+import { joinFunnel, registerKnown } from "@/server/funnel/join"
 import type { Answer, Request } from "../exchange"
 import type { LivePage } from "../live"
 import { commonHeaders } from "../policy"
@@ -17,22 +17,26 @@ export async function postJoin(
   page: LivePage | undefined,
   visitor: Visitor,
   fields: Readonly<Record<string, string>>,
+  /** The page again, with what is wrong; not given: of its finished pieces. */
+  again?: (says: string) => Answer,
+  /** Who takes a seat as somebody their device has proved to be; null: nobody is known. */
+  person: number | null = null,
 ): Promise<Answer | undefined> {
   // Another site may send its visitors' forms here only where the marketer said so.
   if (isForged(req) && !page?.page.foreign)
     return plainAnswer(front, 403, { title: words.join.foreign, paragraphs: [words.join.foreignText] })
-  const done = await joinFunnel(
-    front.s,
-    {
-      release: fields.release ?? "",
-      email: fields.email ?? "",
-      name: fields.name ?? "",
-      zone: fields.zone ?? "",
-      website: fields.website ?? "",
-      answers: answersIn(fields),
-    },
-    { path: req.path, ip: req.ip, visitor: visitor.id, source: cameFrom(front, req) },
-  )
+  const form = {
+    release: fields.release ?? "",
+    email: fields.email ?? "",
+    name: fields.name ?? "",
+    zone: fields.zone ?? "",
+    website: fields.website ?? "",
+    answers: answersIn(fields),
+    ...(fields.date === undefined ? {} : { date: fields.date }),
+  }
+  const from = { path: req.path, ip: req.ip, visitor: visitor.id, source: cameFrom(front, req) }
+  const done =
+    person === null ? await joinFunnel(front.s, form, from) : await registerKnown(front.s, form, { ...from, person })
   const cookie: Record<string, string> = visitor.newcomer ? { "set-cookie": visitor.cookie } : {}
   if ("goTo" in done) {
     // The page that the form's own release leads to may have been taken off since.
@@ -41,6 +45,7 @@ export async function postJoin(
   }
   if (done.refused === "rate") return plainAnswer(front, 429, { title: done.says, paragraphs: [] })
   if (done.refused === "gone" || !page) return undefined
+  if (again) return again(done.says)
   const html = fillPage(page.page.pieces, {
     error: done.says,
     email: (fields.email ?? "").slice(0, 300),
@@ -61,7 +66,7 @@ export async function postJoin(
 }
 
 /** What a form brought for the school's fields, by their number. */
-function answersIn(fields: Readonly<Record<string, string>>): Record<string, string> {
+export function answersIn(fields: Readonly<Record<string, string>>): Record<string, string> {
   return Object.fromEntries(
     Object.entries(fields).flatMap(([name, typed]) => {
       const id = /^field-([1-9]\d{0,8})$/.exec(name)?.[1]

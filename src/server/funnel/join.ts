@@ -1,8 +1,9 @@
 // Joining a funnel: the form, the mail, the press. What a stranger types proves nothing; only the press does.
 
 import { addressOf, courseOf, endOf } from "@/core/funnel/address"
-import { type Funnel, stepById, streamTo } from "@/core/funnel/draft"
+import { type Funnel, type Step, stepById, streamTo } from "@/core/funnel/draft"
 import { refsOfDeed } from "@/core/funnel/effect/list"
+import { outcomesOf, webinarOf } from "@/core/funnel/step/list"
 import { knownZone } from "@/core/mail/schedule"
 import { parseAddress } from "@/core/person/address"
 import { connectionOf } from "@/core/person/connection"
@@ -18,6 +19,9 @@ import { beginSession, type Device, letInBy, proveDevice } from "../person/sessi
 import { queueWayIn, welcomeToKnock } from "../person/way-in"
 import { type Release, releaseById } from "../releases"
 import type { Surroundings } from "../surroundings"
+import { chosenDate, type Looking } from "../webinar/offered"
+import { holdSeat, type Seat, takeHeldSeat, takeSeat } from "../webinar/seat"
+import { tellOfSeat } from "../webinar/tell"
 import { arrive, sourceOfJourney } from "./journey"
 import { leave, setOff } from "./leave"
 import { releaseOfForm } from "./release"
@@ -29,6 +33,8 @@ export type JoinForm = {
   readonly zone: string
   /** What was typed into fields, by their number. */
   readonly answers?: Answers
+  /** The date of a webinar, as its form sent it. */
+  readonly date?: string
   /** Filled in only by programs. */
   readonly website: string
 }
@@ -53,8 +59,9 @@ export async function joinFunnel(s: Surroundings, form: JoinForm, from: JoinFrom
   if (release === "old") return { refused: "old", says: words.join.changed }
   const page = release?.pages.find((p) => p.path === from.path)
   const step = release && page && stepById(release.funnel, page.step)
-  const next = step && streamTo(release.funnel, step.id, "joined")
-  if (!release || !page || !step || !next) return { refused: "gone" }
+  const outcome = step && outcomesOf(step.kind)[0]
+  const next = step && outcome && streamTo(release.funnel, step.id, outcome)
+  if (!release || !page || !step || !outcome || !next) return { refused: "gone" }
   const goTo = addressOf(release.funnel, next)
   if (form.website !== "") return { goTo }
   const address = parseAddress(form.email)
@@ -85,11 +92,16 @@ export async function joinFunnel(s: Surroundings, form: JoinForm, from: JoinFrom
         source: from.source,
         againAfter: release.funnel.againAfter,
       })
-      await leave(tx, { release, step: step.id, outcome: "joined", at: now, person: null, visitor: from.visitor })
-      if (!(await welcomeToKnock(tx, address.canonical, `funnel:${release.funnel.id}`))) return true
+      await leave(tx, { release, step: step.id, outcome, at: now, person: null, visitor: from.visitor })
+      const seat = await seatWanted(tx, step, form.date, { visitor: from.visitor, zone }, now)
+      if (!(await welcomeToKnock(tx, address.canonical, `funnel:${release.funnel.id}`))) {
+        // They were written to just now: only the date they chose is another.
+        if (seat !== null) await moveHeld(tx, seat, address.canonical, from.visitor, now)
+        return true
+      }
       if (!(await mayTry(tx, `join-mail:${connectionOf(from.ip)}`, { most: 40, windowMs: 3_600_000 })))
         throw new TooMany()
-      const known = await knownHere(tx, address.canonical, release)
+      const known = seat === null ? await knownHere(tx, address.canonical, release) : undefined
       if (known) {
         await queueWayIn(tx, {
           person: known.person,
@@ -122,6 +134,7 @@ export async function joinFunnel(s: Surroundings, form: JoinForm, from: JoinFrom
           JSON.stringify(answers),
         ],
       )
+      if (seat !== null) refuseFull(await holdSeat(tx, seat, pending.id, now, from.visitor))
       await tx.write(
         "INSERT INTO mail (once, kind, to_email, to_name, funnel_id, pending_join_id, due_at, try_at) VALUES (?, 'confirm', ?, ?, ?, ?, ?, ?)",
         [`confirm:${pending.id}`, address.email, name, release.funnel.id, pending.id, at, new Date(0)],
@@ -140,16 +153,59 @@ export async function joinFunnel(s: Surroundings, form: JoinForm, from: JoinFrom
         }
         const person = await becomeKnown(tx, release, { ...join, asked_at: at, confirmed: false }, from.ip, now)
         const promised = { release, person, at: now }
-        await setOff(tx, { ...promised, step: step.id, outcome: "joined" })
-        await setOff(tx, { ...promised, step: next.id, outcome: "confirmed" })
+        await setOff(tx, { ...promised, step: step.id, outcome })
+        if (seat !== null) await takeAndTell(tx, pending.id, person, now)
+        else await setOff(tx, { ...promised, step: next.id, outcome: "confirmed" })
       }
       return true
     })
     .catch((error) => {
       if (error instanceof TooMany) return false
+      if (error instanceof NoSeat) return error.message
       throw error
     })
+  if (typeof done === "string") return { refused: "form", says: done }
   return done ? { goTo } : { refused: "rate", says: words.join.tooMany }
+}
+
+/** Somebody whom their device has proved to be takes a seat: by one press, without a word to their mailbox first. */
+export async function registerKnown(
+  s: Surroundings,
+  form: Pick<JoinForm, "release" | "date" | "zone" | "answers">,
+  from: JoinFrom & { readonly person: number },
+): Promise<Joined> {
+  const release = await releaseOfForm(s, form.release)
+  if (release === "old") return { refused: "old", says: words.join.changed }
+  const page = release?.pages.find((p) => p.path === from.path)
+  const step = release && page && stepById(release.funnel, page.step)
+  const outcome = step && outcomesOf(step.kind)[0]
+  const next = step && outcome && streamTo(release.funnel, step.id, outcome)
+  if (!release || !page || !step || !outcome || !next) return { refused: "gone" }
+  const answers = answersTo(page.asks ?? [], form.answers ?? {})
+  if (typeof answers === "string") return { refused: "form", says: answers }
+  const now = await s.clock.now()
+  const { person, visitor } = from
+  try {
+    await s.db.transaction(async (tx) => {
+      const date = await seatWanted(tx, step, form.date, { visitor, zone: form.zone }, now)
+      if (date === null) throw new NoSeat(words.webinar.chooseDate)
+      const { id: funnel, againAfter } = release.funnel
+      const here = { funnel, visitor, person, at: now, via: "page" as const }
+      await arrive(tx, { ...here, step: step.id, outcome: null, source: from.source, againAfter })
+      const seat = await takeSeat(tx, date, person, now)
+      refuseFull(seat)
+      if ("registration" in seat) {
+        await tx.write("UPDATE registration SET visitor = ? WHERE id = ?", [visitor, seat.registration])
+        await tellOfSeat(tx, { registration: seat.registration }, now)
+      }
+      await keepAnswers(tx, person, answers, now)
+      await leave(tx, { release, step: step.id, outcome, at: now, person, visitor })
+    })
+  } catch (error) {
+    if (error instanceof NoSeat) return { refused: "form", says: error.message }
+    throw error
+  }
+  return { goTo: addressOf(release.funnel, next) }
 }
 
 /** What was typed into the fields that the page asked for, or what is wrong with it. */
@@ -179,6 +235,50 @@ async function closedToSignUp(db: Db, funnel: Funnel, steps: readonly number[]):
 }
 
 class TooMany extends Error {}
+
+/** The date can't be had: nothing of the form is kept. */
+class NoSeat extends Error {}
+
+/** The date of a step's webinar that a form asks for; null where it is of none. */
+async function seatWanted(
+  tx: Db,
+  step: Step,
+  typed: string | undefined,
+  who: Looking,
+  now: number,
+): Promise<number | null> {
+  const webinar = webinarOf(step)
+  if (webinar === null) return null
+  const date = await chosenDate(tx, webinar, typed ?? "", who, now)
+  if (date === null) throw new NoSeat(words.webinar.chooseDate)
+  return date
+}
+
+function refuseFull(seat: Seat): void {
+  if (!("refused" in seat)) return
+  throw new NoSeat(
+    seat.refused === "gone" ? words.webinar.chooseDate : seat.next ? words.webinar.full : words.webinar.noSeat,
+  )
+}
+
+/** Somebody who has still to press the link of a moment ago wants another date: it is held instead. */
+async function moveHeld(tx: Db, date: number, canonical: string, visitor: Buffer, now: number): Promise<void> {
+  const open = await tx.row<{ registration: number; pending: number; date: number }>(
+    `SELECT r.id AS registration, p.id AS pending, r.date_id AS date FROM pending_join p JOIN registration r ON r.pending_join_id = p.id AND r.state = 'held'
+     WHERE p.canonical = ? AND p.visitor = ? AND p.pressed_at IS NULL AND p.expires_at > ? ORDER BY p.id DESC LIMIT 1 FOR UPDATE`,
+    [canonical, visitor, new Date(now)],
+  )
+  if (!open || open.date === date) return
+  await tx.write("DELETE FROM registration WHERE id = ?", [open.registration])
+  refuseFull(await holdSeat(tx, date, open.pending, now, visitor))
+}
+
+/** What was held is theirs, and they are written to about it. */
+async function takeAndTell(tx: Db, pending: number, person: number, now: number): Promise<Seat> {
+  const seat = await takeHeldSeat(tx, pending, person, now)
+  if ("registration" in seat) await tellOfSeat(tx, { registration: seat.registration }, now)
+  return seat
+}
 
 /** Whoever has confirmed for this funnel before is mailed a way in. */
 async function knownHere(tx: Db, canonical: string, release: Release) {
@@ -261,15 +361,22 @@ export async function confirmJoin(s: Surroundings, id: number, from: { ip: strin
       ...(await letInBy(tx, from, person)),
     })
     // What joining promised waited for the press.
-    await setOff(tx, { release, step: join.step_id, outcome: "joined", person, at: now })
-    const next = await leave(tx, {
-      release,
-      step: join.inbox_step_id,
-      outcome: "confirmed",
-      at: now,
-      person,
-      visitor: join.visitor,
-    })
+    const step = stepById(funnel, join.step_id)
+    const outcome = step && outcomesOf(step.kind)[0]
+    if (outcome) await setOff(tx, { release, step: join.step_id, outcome, person, at: now })
+    // Whoever has taken a seat rests at the page that shows it; anyone else goes on by the press.
+    const seated = step && webinarOf(step) !== null
+    if (seated) await takeAndTell(tx, id, person, now)
+    const next = seated
+      ? (stepById(funnel, join.inbox_step_id) ?? null)
+      : await leave(tx, {
+          release,
+          step: join.inbox_step_id,
+          outcome: "confirmed",
+          at: now,
+          person,
+          visitor: join.visitor,
+        })
     await proveDevice(tx, from, person)
     const session = await beginSession(tx, "learn", person, { agent: from.agent, byMail: true })
     return { session, goTo: next ? addressOf(funnel, next) : "/learn" }

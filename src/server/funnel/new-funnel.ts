@@ -1,7 +1,7 @@
 // "New funnel": the whole thing from a course, wired, written and ready to have its words changed.
 
 import * as v from "valibot"
-import { courseSaleFunnel, miniCourseFunnel } from "@/core/funnel/recipe"
+import { courseSaleFunnel, miniCourseFunnel, webinarFunnel } from "@/core/funnel/recipe"
 import { freeSlug, reserved, slugOf } from "@/core/funnel/slug"
 import { courseGiven } from "@/core/offer/gift/list"
 import { giftsOf } from "@/core/offer/offer"
@@ -11,11 +11,13 @@ import { loadOffers } from "../offer/offer"
 import type { Refused } from "../saved"
 import { id } from "../saved"
 import type { Surroundings } from "../surroundings"
+import { readWebinar } from "../webinar/webinar"
 import { storeFunnel } from "./store"
 
 const input = v.variant("goal", [
   v.object({ goal: v.literal("mini-course"), course: id }),
   v.object({ goal: v.literal("sell-course"), offer: id, further: v.nullable(id), second: v.nullable(id) }),
+  v.object({ goal: v.literal("fill-webinar"), webinar: id }),
 ])
 
 export async function newFunnel(s: Surroundings, asked: unknown): Promise<{ funnel: number } | Refused> {
@@ -25,9 +27,13 @@ export async function newFunnel(s: Surroundings, asked: unknown): Promise<{ funn
   const at = await s.clock.now()
   return s.db.transaction(async (tx) => {
     const offers = await loadOffers(tx)
-    const offer = asks.goal === "sell-course" ? offers.get(asks.offer) : undefined
+    const webinar = asks.goal === "fill-webinar" ? (await readWebinar(tx, asks.webinar))?.value : undefined
+    if (asks.goal === "fill-webinar" && !webinar) return { refused: refusals.gone.thing }
+    if (webinar && webinar.offer === null) return { refused: refusals.funnel.webinarLeadsNowhere(webinar.title) }
+    const offer =
+      asks.goal === "sell-course" ? offers.get(asks.offer) : webinar ? offers.get(webinar.offer!) : undefined
     const sold = offer && giftsOf(offer, offers).flatMap((g) => courseGiven(g) ?? [])[0]
-    if (asks.goal === "sell-course" && !offer) return { refused: refusals.gone.offer }
+    if (asks.goal !== "mini-course" && !offer) return { refused: refusals.gone.offer }
     if (offer && giftsOf(offer, offers).length === 0) return { refused: refusals.funnel.givesNothing(offer.publicName) }
     const about = asks.goal === "mini-course" ? asks.course : sold
     const course = about === undefined ? null : ((await courseForRecipe(tx, about)) ?? null)
@@ -36,14 +42,19 @@ export async function newFunnel(s: Surroundings, asked: unknown): Promise<{ funn
     const taken = await tx.rows<{ path: string }>("SELECT path FROM step UNION SELECT path FROM live_page")
     const firsts = new Set([...reserved, ...taken.map((t) => t.path.split("/")[0]!)])
     const base = freeSlug(
-      slugOf(course?.title ?? offer!.publicName, asks.goal === "mini-course" ? "mini-course" : "course"),
+      slugOf(
+        webinar?.title ?? course?.title ?? offer!.publicName,
+        webinar ? "webinar" : asks.goal === "mini-course" ? "mini-course" : "course",
+      ),
       firsts,
     )
     const extra = (id: number | null) => (id === null ? null : (offers.get(id) ?? null))
     const draft =
       asks.goal === "mini-course"
         ? miniCourseFunnel(course!, base)
-        : courseSaleFunnel({ course, offer: offer!, further: extra(asks.further), second: extra(asks.second) }, base)
+        : asks.goal === "fill-webinar"
+          ? webinarFunnel(webinar!, asks.webinar, { course, offer: offer!, further: null, second: null }, base)
+          : courseSaleFunnel({ course, offer: offer!, further: extra(asks.further), second: extra(asks.second) }, base)
     return { funnel: (await storeFunnel(tx, null, draft, at)).funnel }
   })
 }

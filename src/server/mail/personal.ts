@@ -2,10 +2,9 @@
 import { Temporal } from "temporal-polyfill"
 import { aboutOf, type ChipValues, type ChipWord, chipsIn, momentOf, plainChips } from "@/core/mail/chip"
 import { knownZone } from "@/core/mail/schedule"
-import { cityOf } from "@/core/mail/way"
 import { nameInMail } from "@/core/person/name"
 import { words } from "@/core/words/en"
-import { locale } from "@/core/words/locale"
+import { momentIn } from "@/core/words/moment"
 import type { Db } from "../db/pool"
 import { sentencesOf, shelfOf } from "../offer/quote"
 import { fieldNames, knownOf } from "../person/field"
@@ -92,17 +91,4 @@ export function momentWords(local: string, from: string, zone: string): string {
   } catch {
     return ""
   }
-}
-
-/** An instant (ms) in words where somebody is. */
-export function momentIn(at: number, zone: string): string {
-  const said = new Intl.DateTimeFormat(locale, {
-    weekday: "long",
-    day: "numeric",
-    month: "long",
-    hour: "2-digit",
-    minute: "2-digit",
-    timeZone: zone,
-  }).format(at)
-  return words.mail.moment(said, cityOf(zone))
 }

@@ -53,6 +53,7 @@ export async function writeMail(
     messageId: mail.message_id!,
     date: new Date(at),
     from: { ...from, name: written.from?.name || from.name },
+    ...(written.calendar ? { calendar: written.calendar } : {}),
     ...(written.from?.replyTo ? { replyTo: written.from.replyTo } : {}),
     returnPath: `bounce-${signLower(config.secret, "bounce", mail.id)}@${from.address.split("@")[1]}`,
     to: { name: mail.to_name, address: mail.to_email },

@@ -37,6 +37,7 @@ export const ofPerson = [
   "united",
   "imported",
   "imported_tag",
+  "registration",
 ] as const
 
 /** What stays, without what tells who it was where the books don't need that. */

@@ -193,4 +193,5 @@ export const sessionCookie = (config: Pick<Config, "origin" | "installation">, r
   cookieName(config, realm)
 export const visitorCookie = (config: Pick<Config, "origin" | "installation">) => cookieName(config, "v")
 export const firstCookie = (config: Pick<Config, "origin" | "installation">) => cookieName(config, "first")
+export const roomCookie = (config: Pick<Config, "origin" | "installation">) => cookieName(config, "room")
 export const couponCookie = (config: Pick<Config, "origin" | "installation">) => cookieName(config, "code")

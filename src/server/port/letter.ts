@@ -7,6 +7,7 @@ import { escapeHtml } from "@/core/page/html"
 import type { Look } from "@/core/page/style"
 import type { Config } from "../config"
 import type { Db } from "../db/pool"
+import type { CalendarPart } from "./mailer"
 
 /** Who the school is, as its mails say it. */
 export type School = {
@@ -36,6 +37,7 @@ export type DueMail = {
   readonly order_id: number | null
   readonly plan_id: number | null
   readonly refund_id: number | null
+  readonly registration_id: number | null
   readonly message_id: string | null
   readonly tries: number
   /** What is said in it besides, where something was typed for it. */
@@ -72,6 +74,8 @@ export type Written = Omit<Letter, "foot"> & {
   readonly course?: { readonly title: string; readonly teacher: string }
   readonly headers?: Readonly<Record<string, string>>
   readonly leads?: Leads
+  /** An entry for its reader's calendar (RFC 5546). */
+  readonly calendar?: CalendarPart
   /** The address of the picture that tells that it was opened. */
   readonly seen?: string
   /** Replaces the address of link n, so that it is counted. */

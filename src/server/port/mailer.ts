@@ -3,6 +3,9 @@ import nodemailer from "nodemailer"
 import MailComposer from "nodemailer/lib/mail-composer"
 import { ed25519Signature, signedFields } from "./ed25519"
 
+/** An entry for a calendar, as its programs read it from a mail. */
+export type CalendarPart = { readonly method: "REQUEST" | "CANCEL"; readonly content: string }
+
 export type Message = {
   readonly messageId: string
   readonly from: { readonly name: string; readonly address: string }
@@ -14,6 +17,7 @@ export type Message = {
   readonly html: string
   readonly text: string
   readonly headers: Readonly<Record<string, string>>
+  readonly calendar?: CalendarPart
   /** Where it is reported that it could not be delivered; the sender's where not given. */
   readonly returnPath?: string
   /** Keys that it is signed with: RSA, and Ed25519 beside it. */
@@ -83,8 +87,8 @@ export function smtpMailer(url: string): Mailer {
   return {
     async send(m) {
       try {
-        const { returnPath, dkim, ...message } = m
-        const mail = { ...message, headers: { ...m.headers } }
+        const { returnPath, dkim, calendar, ...message } = m
+        const mail = { ...message, headers: { ...m.headers }, ...(calendar ? { icalEvent: { ...calendar } } : {}) }
         const envelope = { from: returnPath ?? m.from.address, to: m.to.address }
         if (!dkim?.ed25519)
           await transport.sendMail({ ...mail, envelope, ...(dkim ? { dkim: signedSo(dkim.rsa) } : {}) })

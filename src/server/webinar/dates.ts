@@ -8,6 +8,7 @@ import { type Db, number } from "../db/pool"
 import { happen } from "../happen"
 import { gone, ok, refusal, type Saved } from "../saved"
 import type { Surroundings } from "../surroundings"
+import { tellOfSeat } from "./tell"
 
 /** Dates are written on again when so many days of them are left. */
 const leastAhead = datedAhead.days / 2
@@ -117,7 +118,9 @@ export async function moveDate(s: Surroundings, id: number, typed: unknown): Pro
       [date.webinar, new Date(at), id],
     )
     if (taken) return { refused: refusals.webinar.twoAtOnce, field: "date" }
-    await tx.write("UPDATE webinar_date SET starts_at = ?, sequence = sequence + 1 WHERE id = ?", [new Date(at), id])
+    await tx.write("UPDATE webinar_date SET starts_at = ? WHERE id = ?", [new Date(at), id])
+    await tx.write("UPDATE registration SET sequence = sequence + 1 WHERE date_id = ?", [id])
+    await tellOfSeat(tx, { date: id }, now)
     return ok
   })
 }
@@ -128,18 +131,16 @@ export async function callOff(s: Surroundings, id: number): Promise<Saved> {
   return s.db.transaction(async (tx): Promise<Saved> => {
     const date = await lockedDate(tx, id, now)
     if (!date) return gone
-    await tx.write("UPDATE webinar_date SET called_off_at = ?, sequence = sequence + 1 WHERE id = ?", [
-      new Date(now),
-      id,
-    ])
+    await tx.write("UPDATE webinar_date SET called_off_at = ? WHERE id = ?", [new Date(now), id])
     const theirs = await tx.rows<{ person: number; title: string }>(
       "SELECT r.person_id AS person, w.name AS title FROM registration r JOIN webinar w ON w.id = r.webinar_id WHERE r.date_id = ? AND r.state = 'registered'",
       [id],
     )
     await tx.write(
-      "UPDATE registration SET state = 'called-off' WHERE date_id = ? AND state IN ('held', 'registered')",
+      "UPDATE registration SET state = 'called-off', sequence = sequence + 1 WHERE date_id = ? AND state IN ('held', 'registered')",
       [id],
     )
+    await tellOfSeat(tx, { date: id }, now)
     await happen(
       tx,
       theirs.map((r) => ({

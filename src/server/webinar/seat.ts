@@ -25,13 +25,19 @@ const open = `SELECT d.id, d.webinar_id AS webinar, d.starts_at AS starts, w.sea
 const taken = "state = 'registered' OR (state = 'held' AND held_until > ?)"
 
 /** Holds a seat for a join that waits for its press. */
-export async function holdSeat(tx: Db, date: number, pending: number, now: number): Promise<Seat> {
+export async function holdSeat(
+  tx: Db,
+  date: number,
+  pending: number,
+  now: number,
+  visitor: Buffer | null = null,
+): Promise<Seat> {
   const d = await locked(tx, date, now)
   if (!d) return { refused: "gone" }
   if (!(await isFree(tx, d, now))) return { refused: "full", next: await nextFree(tx, d.webinar, now) }
   const made = await tx.write(
-    "INSERT INTO registration (webinar_id, date_id, pending_join_id, state, held_until, made_at) VALUES (?, ?, ?, 'held', ?, ?)",
-    [d.webinar, date, pending, new Date(now + heldFor), new Date(now)],
+    "INSERT INTO registration (webinar_id, date_id, pending_join_id, visitor, state, held_until, made_at) VALUES (?, ?, ?, ?, 'held', ?, ?)",
+    [d.webinar, date, pending, visitor, new Date(now + heldFor), new Date(now)],
   )
   return { registration: made.id, date, starts: d.starts.getTime(), moved: false }
 }
@@ -68,25 +74,47 @@ export async function takeSeat(tx: Db, date: number, person: number, now: number
     await tx.write("UPDATE registration SET state = 'given-up', held_until = NULL WHERE id = ?", [held])
   if (theirs?.date_id === date) return { registration: theirs.id, date, starts: d.starts.getTime(), moved: false }
   if (!(await isFree(tx, d, now))) return { refused: "full", next: await nextFree(tx, d.webinar, now) }
-  // One they gave up before for the same date is theirs again.
-  const before = await tx.row<{ id: number }>(
-    "SELECT id FROM registration WHERE date_id = ? AND person_id = ? FOR UPDATE",
-    [date, person],
-  )
-  const becomes = before?.id ?? held
-  if (theirs) await tx.write("UPDATE registration SET state = 'given-up' WHERE id = ?", [theirs.id])
-  if (becomes !== undefined) {
-    await tx.write(
-      "UPDATE registration SET state = 'registered', person_id = ?, held_until = NULL, came = NULL, made_at = ? WHERE id = ?",
-      [person, new Date(now), becomes],
-    )
-    return seated(becomes)
+  // Whoever is moved keeps the row, and with it the entry in their calendar and the way into the room.
+  if (theirs) {
+    await tx.write("UPDATE registration SET date_id = ?, sequence = sequence + 1 WHERE id = ?", [date, theirs.id])
+    return seated(theirs.id)
+  }
+  if (held !== undefined) {
+    await tx.write("UPDATE registration SET state = 'registered', person_id = ?, made_at = ? WHERE id = ?", [
+      person,
+      new Date(now),
+      held,
+    ])
+    return seated(held)
   }
   const made = await tx.write(
     "INSERT INTO registration (webinar_id, date_id, person_id, state, made_at) VALUES (?, ?, ?, 'registered', ?)",
     [d.webinar, date, person, new Date(now)],
   )
   return seated(made.id)
+}
+
+export type SeatSeen = {
+  readonly id: number
+  readonly starts: number
+  readonly minutes: number
+  readonly zone: string
+  readonly calledOff: boolean
+}
+
+/** The latest seat at a webinar of a person, or of a visitor whatever came of it; undefined: they have none. */
+export async function latestSeat(
+  db: Db,
+  webinar: number,
+  of: { readonly person: number } | { readonly visitor: Buffer },
+): Promise<SeatSeen | undefined> {
+  const row = await db.row<{ id: number; starts: Date; minutes: number; zone: string; off: number }>(
+    `SELECT r.id, d.starts_at AS starts, d.minutes, JSON_VALUE(w.document, '$.zone') AS zone, d.called_off_at IS NOT NULL AS off
+     FROM registration r JOIN webinar_date d ON d.id = r.date_id JOIN webinar w ON w.id = r.webinar_id
+     WHERE r.webinar_id = ? AND ${"person" in of ? "r.person_id = ?" : "r.visitor = ?"} AND r.state <> 'given-up' ORDER BY d.starts_at DESC, r.id DESC LIMIT 1`,
+    [webinar, "person" in of ? of.person : of.visitor],
+  )
+  return row && { ...row, starts: row.starts.getTime(), calledOff: Boolean(row.off) }
 }
 
 /** A date one can still register for, locked: who registers comes one after the other. */

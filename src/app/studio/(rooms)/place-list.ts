@@ -6,6 +6,7 @@ export const places = [
   { name: "Offers", href: "/studio/offers" },
   { name: "People", href: "/studio/people" },
   { name: "Mail", href: "/studio/mail" },
+  { name: "Calendar", href: "/studio/calendar" },
   { name: "Ledger", href: "/studio/ledger" },
   { name: "Settings", href: "/studio/settings" },
 ] as const

@@ -20,6 +20,12 @@ export function longMoment(at: Date | number, zone: string): string {
   return `${day(at, zone)}, ${new Intl.DateTimeFormat(locale, { hour: "2-digit", minute: "2-digit", timeZone: zone }).format(at)}`
 }
 
+/** A moment with its weekday, as a date of something that is held. */
+export function dated(at: Date | number, zone: string): string {
+  const weekday = new Intl.DateTimeFormat(locale, { weekday: "short", timeZone: zone }).format(at)
+  return `${weekday} ${longMoment(at, zone)}`
+}
+
 /** How far off an instant is, in words: "in 40 minutes", "tomorrow at 07:30". */
 export function soon(at: number, now: number, zone: string): string {
   const minutes = Math.round((at - now) / 60_000)

@@ -1,7 +1,7 @@
 import type { OccasionFacts } from "./kind"
 
 export const attended: OccasionFacts = {
-  says: (name) => `attended the webinar ${name}`,
+  says: (name) => `attends the webinar ${name}`,
   about: "webinar",
   happens: "attended",
 }

@@ -1,7 +1,7 @@
 import type { OccasionFacts } from "./kind"
 
 export const leftEarly: OccasionFacts = {
-  says: (name) => `left the webinar ${name} early`,
+  says: (name) => `leaves the webinar ${name} early`,
   about: "webinar",
   happens: "left-early",
 }

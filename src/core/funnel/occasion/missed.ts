@@ -1,7 +1,7 @@
 import type { OccasionFacts } from "./kind"
 
 export const missed: OccasionFacts = {
-  says: (name) => `missed the webinar ${name}`,
+  says: (name) => `misses the webinar ${name}`,
   about: "webinar",
   happens: "missed",
 }

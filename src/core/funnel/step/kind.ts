@@ -1,12 +1,20 @@
 // What there is to know of a kind of step: what it is called, what somebody can do there, what is set at it, what it shows
 // at first, and what can be wrong with it.
-import type * as v from "valibot"
+import * as v from "valibot"
 import type { Offer } from "../../offer/offer"
 import type { Page } from "../../page/document"
 import type { Ref } from "../../reference"
+import type { Webinar } from "../../webinar/webinar"
 import type { CourseCard, Funnel, Step } from "../draft"
 import type { Finding, PreflightContext } from "../finding"
 import type { Outcome, StepKind } from "./list"
+
+/** What is set at a step of a webinar. */
+export const webinarSettings = v.object({
+  webinar: v.optional(v.nullable(v.pipe(v.number(), v.integer(), v.minValue(1))), null),
+})
+
+export type WebinarNamed = Pick<Webinar, "title" | "promise" | "host" | "minutes" | "prepare">
 
 export type OutcomeFacts = {
   /** What somebody did, after "whoever". */
@@ -42,6 +50,7 @@ export type OfferNamed = Pick<Offer, "id" | "publicName" | "promise">
 export type About = {
   readonly course: RecipeCourse | null
   readonly offer: OfferNamed | null
+  readonly webinar?: WebinarNamed
   /** For whoever has just declined something. */
   readonly second: boolean
 }
@@ -87,6 +96,10 @@ export type StepModule<O extends string, S extends object> = {
   }
   /** The course that opens here; null: none is chosen. */
   readonly opens?: (settings: S) => number | null
+  /** The webinar it is about; null: none is chosen. */
+  readonly webinar?: (settings: S) => number | null
+  /** A seat at it is taken here. */
+  readonly takesSeat?: true
   /** Something is given here for an address alone. */
   readonly free?: true
   /** It waits for a press in the mailbox. */

@@ -3,16 +3,29 @@ import * as v from "valibot"
 import type { Ref } from "../../reference"
 import type { Step } from "../draft"
 import { checkout } from "./checkout"
+import { confirmation } from "./confirmation"
 import { further } from "./further"
 import { inbox } from "./inbox"
 import type { OutcomeFacts, Sold, StepModule } from "./kind"
 import { learning } from "./learning"
 import { letter } from "./letter"
 import { optin } from "./optin"
+import { registration } from "./registration"
 import { sales } from "./sales"
 import { welcome } from "./welcome"
 
-const modules = { optin, inbox, letter, sales, checkout, further, welcome, learning } as const
+const modules = {
+  optin,
+  inbox,
+  letter,
+  registration,
+  confirmation,
+  sales,
+  checkout,
+  further,
+  welcome,
+  learning,
+} as const
 
 export type StepKind = keyof typeof modules
 export type Outcome = { [K in StepKind]: keyof (typeof modules)[K]["outcomes"] }[StepKind]
@@ -56,6 +69,11 @@ export function isTurnedDown(outcome: Outcome): boolean {
 /** What a step is set to, checked by its kind. Throws ValiError where it isn't that. */
 export function readSettings(kind: StepKind, settings: unknown): Step["settings"] {
   return v.parse(stepKinds[kind].settings, settings) as Step["settings"]
+}
+
+/** The webinar that a step is about, or null. */
+export function webinarOf(step: Pick<Step, "kind" | "settings">): number | null {
+  return stepKinds[step.kind].webinar?.(step.settings) ?? null
 }
 
 /** What a step sells; null where it is not of a kind that sells. */

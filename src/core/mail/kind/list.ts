@@ -11,6 +11,7 @@ import { mendCard } from "./mend-card"
 import { newComments } from "./new-comments"
 import { receipt } from "./receipt"
 import { refund } from "./refund"
+import { seat } from "./seat"
 import { sequence } from "./sequence"
 import { studioWayIn } from "./studio-way-in"
 import { teamNote } from "./team-note"
@@ -25,6 +26,7 @@ export const mailKinds = {
   "address-change": addressChange,
   "new-comments": newComments,
   "studio-way-in": studioWayIn,
+  seat,
   sequence,
   broadcast,
   "team-note": teamNote,

@@ -26,7 +26,7 @@ export type FormBlock = v.InferOutput<typeof schema>
 export const form: BlockModule<FormBlock> = {
   name: "form",
   schema,
-  standsOn: ["optin"],
+  standsOn: ["optin", "registration"],
   fresh: (id) => ({
     id,
     kind: "form",
@@ -36,9 +36,13 @@ export const form: BlockModule<FormBlock> = {
     confirm: true,
     foreign: false,
   }),
-  html(out, b, { step, context, mark }) {
+  html(out, b, { step, context, mark, webinar, takesSeat }) {
     out.text(`<form${mark} id="join" method="post" action="/${step?.path ?? ""}">`)
     out.slot("error")
+    if (takesSeat) {
+      if (context.release !== 0 && webinar !== null) out.part({ part: "dates", webinar })
+      else out.text(`<p class="section tinted">${words.page.datesSample}</p>`)
+    }
     if (b.askName) {
       out.text(
         `<label for="name">${words.page.firstName}</label><input id="name" name="name" autocomplete="given-name" maxlength="80" value="`,

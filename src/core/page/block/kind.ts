@@ -16,6 +16,10 @@ export type At = {
   /** An attribute by which the editor finds it; empty on a visitor's page. */
   readonly mark: string
   readonly state: { headlines: number }
+  /** The webinar that the step is about, or null. */
+  readonly webinar: number | null
+  /** Whether a seat at it is taken here. */
+  readonly takesSeat: boolean
   /** What the step sells, for a preview, and the way to pay it is shown with. */
   readonly sold: { readonly card: OfferCard | undefined; readonly way: OfferCard["ways"][number] | undefined }
   /** Where a button leads, as an address, or null where it leads nowhere. */

@@ -21,6 +21,7 @@ import { points } from "./points"
 import { price } from "./price"
 import { proof } from "./proof"
 import { quiz } from "./quiz"
+import { seat } from "./seat"
 import { type SectionOf, section, sectionSchema } from "./section"
 import { survey } from "./survey"
 import { text } from "./text"
@@ -39,6 +40,7 @@ const leaves = {
   checkout,
   decision,
   proof,
+  seat,
   divider,
   player,
   audio,

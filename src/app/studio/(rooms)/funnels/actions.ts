@@ -20,6 +20,7 @@ export async function newFunnelAction(_: { refused?: string }, form: FormData): 
     offer: number("offer"),
     further: number("further"),
     second: number("second"),
+    webinar: number("webinar"),
   })
   if ("refused" in done) return done
   redirect(`/studio/funnels/${done.funnel}`)

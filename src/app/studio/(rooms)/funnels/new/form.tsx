@@ -6,17 +6,19 @@ import { SelectField } from "@/ui/field"
 import { Link } from "@/ui/link"
 import { newFunnelAction } from "../actions"
 
-const later = ["a place in a webinar", "a membership"]
+const later = ["a membership"]
 
 type OfferChoice = { readonly id: number; readonly name: string; readonly gives: string }
 
 export function NewFunnelForm({
   courses,
   offers,
+  webinars,
   offer,
 }: {
   courses: readonly { id: number; title: string; lessons: number }[]
   offers: readonly OfferChoice[]
+  webinars: readonly { readonly id: number; readonly name: string }[]
   /** The offer that was asked for, if any. */
   offer: number | null
 }) {
@@ -27,7 +29,9 @@ export function NewFunnelForm({
       ? "Make an offer first: there is nothing yet that could be sold."
       : goal === "mini-course" && courses.length === 0
         ? "Write a course first: there is nothing yet that could be given away."
-        : null
+        : goal === "fill-webinar" && webinars.length === 0
+          ? "Make a webinar first, in the calendar: a title, a date and the offer it leads to."
+          : null
   return (
     <form action={act} className="mt-5 space-y-7">
       {state.refused ? (
@@ -40,6 +44,7 @@ export function NewFunnelForm({
         {(
           [
             ["mini-course", "a free mini-course", ", for their e-mail address"],
+            ["fill-webinar", "a seat at a webinar", ", and then what it leads to"],
             ["sell-course", "a paid course, or a file", ", and perhaps one more thing after it"],
           ] as const
         ).map(([value, what, how]) => (
@@ -65,7 +70,19 @@ export function NewFunnelForm({
           </label>
         ))}
       </fieldset>
-      {goal === "mini-course" ? <WhichCourse courses={courses} /> : <WhichOffers offers={offers} offer={offer} />}
+      {goal === "mini-course" ? (
+        <WhichCourse courses={courses} />
+      ) : goal === "fill-webinar" ? (
+        <SelectField label="Which webinar?" name="webinar">
+          {webinars.map((w) => (
+            <option key={w.id} value={w.id}>
+              {w.name}
+            </option>
+          ))}
+        </SelectField>
+      ) : (
+        <WhichOffers offers={offers} offer={offer} />
+      )}
       <div>
         <Button type="submit" look="primary" disabled={busy || missing !== null}>
           Make the funnel
@@ -74,7 +91,9 @@ export function NewFunnelForm({
         <p className="mt-2 text-[0.9rem] text-soft">
           {goal === "mini-course"
             ? "It makes the opt-in page, “check your inbox”, the welcome page and an e-mail for each lesson, wired and written."
-            : "It makes the sales page, the checkout, a page for each further offer, the welcome page, and two e-mails for those who began to pay and stopped, wired and written."}{" "}
+            : goal === "fill-webinar"
+              ? "It makes the registration page, the page that shows the seat, and the sale of the offer that the webinar leads to, wired and written."
+              : "It makes the sales page, the checkout, a page for each further offer, the welcome page, and two e-mails for those who began to pay and stopped, wired and written."}{" "}
           Nobody sees any of it until you publish.
         </p>
       </div>

@@ -2,6 +2,7 @@ import { studio } from "@/app/door"
 import { giftsOf } from "@/core/offer/offer"
 import { listCourses } from "@/server/course/course"
 import { loadOffers } from "@/server/offer/offer"
+import { listWebinars } from "@/server/webinar/webinar"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 import { NewFunnelForm } from "./form"
@@ -38,6 +39,7 @@ export default async function NewFunnelPage({ searchParams }: { searchParams: Pr
         <NewFunnelForm
           courses={courses.map((c) => ({ id: c.id, title: c.title, lessons: c.lessons }))}
           offers={choices}
+          webinars={(await listWebinars(s)).map((w) => ({ id: w.id, name: w.webinar.title }))}
           offer={choices.find((o) => o.id === asked && o.gives)?.id ?? null}
         />
       )}

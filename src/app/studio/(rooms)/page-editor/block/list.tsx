@@ -19,6 +19,7 @@ import { Points } from "./points"
 import { Price } from "./price"
 import { Proof } from "./proof"
 import { Quiz } from "./quiz"
+import { Seat } from "./seat"
 import { Section } from "./section"
 import type { SettingsOf, SettingsProps } from "./settings"
 import { Survey } from "./survey"
@@ -38,6 +39,7 @@ const settings: { readonly [K in BlockKind]: SettingsOf<K> } = {
   checkout: Checkout,
   decision: Decision,
   proof: Proof,
+  seat: Seat,
   divider: Divider,
   player: Player,
   audio: Audio,

@@ -1,0 +1,10 @@
+import { RoomsWithin } from "../rooms-within"
+
+/** The rooms of the calendar. */
+export function CalendarRooms() {
+  return (
+    <div className="mt-2">
+      <RoomsWithin label="Calendar" rooms={[{ name: "Webinars", href: "/studio/calendar/webinars" }]} />
+    </div>
+  )
+}

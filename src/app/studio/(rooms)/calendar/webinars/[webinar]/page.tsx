@@ -1,0 +1,41 @@
+import { notFound } from "next/navigation"
+import { studio } from "@/app/door"
+import { effectChoices } from "@/server/funnel/effects-view"
+import { effectsAbout } from "@/server/funnel/occasion"
+import { usesOf } from "@/server/reference"
+import { listDates } from "@/server/webinar/dates"
+import { readWebinar } from "@/server/webinar/webinar"
+import { webinarChoices } from "@/server/webinar/webinar-view"
+import { Link } from "@/ui/link"
+import { idOf } from "../../../ids"
+import { SetsOff } from "../../../sets-off"
+import { UsedIn } from "../../../used-in"
+import { WebinarRoom } from "./webinar-room"
+
+export const metadata = { title: "Webinar" }
+
+export default async function WebinarPage({ params }: { params: Promise<{ webinar: string }> }) {
+  const s = await studio()
+  const id = idOf((await params).webinar)
+  const webinar = await readWebinar(s.db, id)
+  if (!webinar) notFound()
+  const name = `“${webinar.value.title}”`
+  return (
+    <div className="mx-auto max-w-6xl pt-2">
+      <p className="text-[0.9rem]">
+        <Link className="text-slate hover:underline" href="/studio/calendar/webinars">
+          ‹ Webinars
+        </Link>
+      </p>
+      <WebinarRoom
+        id={id}
+        webinar={webinar}
+        choices={await webinarChoices(s.db)}
+        toCome={await listDates(s, id, "to-come")}
+        behind={await listDates(s, id, "behind")}
+      />
+      <SetsOff of={id} name={name} on={await effectsAbout(s.db, "webinar", id)} choices={await effectChoices(s.db)} />
+      <UsedIn uses={await usesOf(s.db, "webinar", id)} />
+    </div>
+  )
+}

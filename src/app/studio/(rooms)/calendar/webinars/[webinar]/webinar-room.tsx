@@ -1,0 +1,212 @@
+"use client"
+
+import { useRouter } from "next/navigation"
+import { useState, useTransition } from "react"
+import type { Webinar } from "@/core/webinar/webinar"
+import type { DateListed } from "@/server/webinar/dates"
+import type { WebinarChoices } from "@/server/webinar/webinar-view"
+import { Button } from "@/ui/button"
+import { Clash } from "@/ui/clash"
+import { SelectField, TextField } from "@/ui/field"
+import { saveWords } from "@/ui/use-saved"
+import { useShared, type Versioned } from "@/ui/use-shared"
+import { removeWebinarAction, saveWebinarAction } from "../actions"
+import { Dates } from "./dates"
+import { NumberField } from "./number-field"
+import { WhenEditor } from "./when-editor"
+
+const labels = {
+  title: "Title",
+  promise: "What they will know afterwards",
+  host: "Host",
+  minutes: "Length",
+  zone: "Time zone",
+  when: "When it is",
+  seats: "Seats",
+  offer: "Offer",
+  offerMinute: "Offer shown",
+  recording: "Recording",
+  opens: "Room opens",
+  prepare: "What to do before",
+  replayDays: "Replay",
+  attended: "Attended",
+  missed: "Missed",
+} as const satisfies Record<keyof Webinar, string>
+
+/** A webinar: what it is, when it is, and its dates. */
+export function WebinarRoom({
+  id,
+  webinar,
+  choices,
+  toCome,
+  behind,
+}: {
+  id: number
+  webinar: Versioned<Webinar>
+  choices: WebinarChoices
+  toCome: readonly DateListed[]
+  behind: readonly DateListed[]
+}) {
+  const router = useRouter()
+  const [busy, start] = useTransition()
+  const [trouble, setTrouble] = useState("")
+  const { value, set, saved, clash } = useShared(webinar, async (next, before) => {
+    const done = await saveWebinarAction(id, next, before)
+    if ("value" in done) router.refresh()
+    return done
+  })
+  const put = (change: Partial<Webinar>) => set((now) => ({ ...now, ...change }))
+  const refused = typeof saved === "object" ? saved : null
+  const error = (field: keyof Webinar) => (refused?.field === field ? refused.refused : undefined)
+  const text = (field: "title" | "promise" | "host" | "prepare", most: number) => (
+    <TextField
+      label={labels[field]}
+      value={value[field]}
+      maxLength={most}
+      error={error(field)}
+      onChange={(e) => put({ [field]: e.target.value })}
+    />
+  )
+  return (
+    <>
+      <div className="mt-1 flex items-center justify-between gap-4">
+        <h1 className="truncate">{value.title}</h1>
+        <span
+          role="status"
+          className={`text-[0.9rem] whitespace-nowrap ${refused ? "font-semibold text-dusk" : "text-soft"}`}
+        >
+          {saveWords(saved)}
+        </span>
+      </div>
+      <Clash clash={clash} labels={labels} />
+      <div className="mt-3 grid gap-x-8 gap-y-6 lg:grid-cols-[minmax(0,1fr)_24rem]">
+        <div className="space-y-6">
+          <section aria-label="What it is" className="grid gap-3 sm:grid-cols-2">
+            <div className="sm:col-span-2">{text("title", 160)}</div>
+            <div className="sm:col-span-2">{text("promise", 300)}</div>
+            {text("host", 80)}
+            <NumberField
+              label="Length in minutes"
+              value={value.minutes}
+              error={error("minutes")}
+              onChange={(minutes) => put({ minutes })}
+            />
+            <div className="sm:col-span-2">{text("prepare", 600)}</div>
+          </section>
+          <section aria-label="When it is" className="space-y-3 border-t border-line pt-4">
+            <h2>When it is</h2>
+            <WhenEditor value={value.when} onChange={(when) => put({ when })} />
+            {value.when.kind === "any-time" ? null : (
+              <SelectField
+                label="Time zone of these times"
+                value={value.zone}
+                hint="Visitors see them in their own."
+                onChange={(e) => put({ zone: e.target.value })}
+              >
+                {(choices.zones.includes(value.zone) ? choices.zones : [value.zone, ...choices.zones]).map((z) => (
+                  <option key={z}>{z}</option>
+                ))}
+              </SelectField>
+            )}
+            <NumberField
+              label="Seats for each date"
+              value={value.seats}
+              empty
+              hint="Empty: as many as come."
+              error={error("seats")}
+              onChange={(seats) => put({ seats })}
+            />
+          </section>
+          <section aria-label="The room" className="grid gap-3 border-t border-line pt-4 sm:grid-cols-2">
+            <h2 className="sm:col-span-2">The room</h2>
+            <SelectField
+              label={labels.recording}
+              value={value.recording ?? ""}
+              hint="It plays in step for everybody of a date."
+              onChange={(e) => put({ recording: e.target.value ? Number(e.target.value) : null })}
+            >
+              <option value="">None: the host speaks live</option>
+              {choices.recordings.map((m) => (
+                <option key={m.id} value={m.id}>
+                  {m.name}
+                </option>
+              ))}
+            </SelectField>
+            <NumberField
+              label="Room opens so many minutes before"
+              value={value.opens}
+              error={error("opens")}
+              onChange={(opens) => put({ opens })}
+            />
+            <SelectField
+              label="Offer it leads to"
+              value={value.offer ?? ""}
+              onChange={(e) => put({ offer: e.target.value ? Number(e.target.value) : null })}
+            >
+              <option value="">None</option>
+              {choices.offers.map((o) => (
+                <option key={o.id} value={o.id}>
+                  {o.name}
+                </option>
+              ))}
+            </SelectField>
+            <NumberField
+              label="Offer shown from minute"
+              value={value.offerMinute}
+              error={error("offerMinute")}
+              onChange={(offerMinute) => put({ offerMinute })}
+            />
+            <NumberField
+              label="Replay for so many days"
+              value={value.replayDays}
+              empty
+              hint="To the end of the last day, where the viewer is. Empty: no replay."
+              error={error("replayDays")}
+              onChange={(replayDays) => put({ replayDays })}
+            />
+          </section>
+          <section
+            aria-label="Who counts as having attended"
+            className="grid gap-3 border-t border-line pt-4 sm:grid-cols-2"
+          >
+            <h2 className="sm:col-span-2">Who counts as having attended</h2>
+            <NumberField
+              label="Attended: stayed for at least so many percent"
+              value={value.attended}
+              error={error("attended")}
+              onChange={(attended) => put({ attended })}
+            />
+            <NumberField
+              label="Missed: stayed for fewer minutes than"
+              value={value.missed}
+              error={error("missed")}
+              hint="In between: left early."
+              onChange={(missed) => put({ missed })}
+            />
+          </section>
+          <p className="border-t border-line pt-4">
+            <Button
+              look="danger"
+              disabled={busy}
+              onClick={() =>
+                start(async () => {
+                  const done = await removeWebinarAction(id)
+                  if (done.refused) setTrouble(done.refused)
+                  else router.push("/studio/calendar/webinars")
+                })
+              }
+            >
+              Remove the webinar
+            </Button>
+            {trouble ? (
+              <span role="alert" className="ml-3 font-semibold text-dusk">
+                {trouble}
+              </span>
+            ) : null}
+          </p>
+        </div>
+        <Dates webinar={value} toCome={toCome} behind={behind} />
+      </div>
+    </>
+  )
+}

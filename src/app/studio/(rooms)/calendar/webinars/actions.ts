@@ -1,0 +1,35 @@
+"use server"
+
+import { revalidatePath } from "next/cache"
+import { redirect } from "next/navigation"
+import { studio } from "@/app/door"
+import type { Before } from "@/server/shared"
+import { callOff, moveDate } from "@/server/webinar/dates"
+import { newWebinarOf, removeWebinar, saveWebinar } from "@/server/webinar/webinar"
+
+export async function newWebinarAction(_: { refused?: string }, form: FormData): Promise<{ refused?: string }> {
+  const done = await newWebinarOf(await studio(), form.get("name"))
+  if ("refused" in done) return { refused: done.refused }
+  redirect(`/studio/calendar/webinars/${done.id}`)
+}
+
+export const saveWebinarAction = async (id: number, input: unknown, before?: Before) =>
+  saveWebinar(await studio(), id, input, before)
+
+export async function removeWebinarAction(id: number): Promise<{ refused?: string }> {
+  const done = await removeWebinar(await studio(), id)
+  revalidatePath("/studio/calendar", "layout")
+  return "refused" in done ? { refused: done.refused } : {}
+}
+
+export async function moveDateAction(id: number, to: unknown): Promise<{ refused?: string }> {
+  const done = await moveDate(await studio(), id, to)
+  revalidatePath("/studio/calendar", "layout")
+  return "refused" in done ? { refused: done.refused } : {}
+}
+
+export async function callOffAction(id: number): Promise<{ refused?: string }> {
+  const done = await callOff(await studio(), id)
+  revalidatePath("/studio/calendar", "layout")
+  return "refused" in done ? { refused: done.refused } : {}
+}

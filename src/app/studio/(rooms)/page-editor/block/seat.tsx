@@ -1,0 +1,11 @@
+"use client"
+
+import type { SettingsOf } from "./settings"
+
+export const Seat: SettingsOf<"seat"> = () => {
+  return (
+    <p className="text-[0.95rem]">
+      Here somebody reads which date they have, puts it into their calendar, and finds the way into the room.
+    </p>
+  )
+}

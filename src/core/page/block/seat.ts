@@ -1,0 +1,20 @@
+import * as v from "valibot"
+import { words } from "../../words/en"
+import { type BlockModule, id } from "./kind"
+
+const schema = v.object({ id, kind: v.literal("seat") })
+
+/** What somebody has registered for: the date, where they are, for their calendar, and the way into the room. */
+export const seat: BlockModule<v.InferOutput<typeof schema>> = {
+  name: "the seat",
+  schema,
+  standsOn: ["confirmation"],
+  fresh: (id) => ({ id, kind: "seat" }),
+  html(out, b, { context, mark, webinar }) {
+    if (context.release !== 0 && webinar !== null) out.part({ part: "seat", webinar })
+    else out.text(`<div${mark}><p class="section tinted">${words.page.seatSample}</p></div>`)
+  },
+  refs: () => [],
+  gap: () => null,
+  line: () => "The seat",
+}

@@ -1,0 +1,58 @@
+// The parts of a webinar's pages that only the moment knows: the dates to choose from, and the seat somebody has.
+import { words } from "../words/en"
+import { locale } from "../words/locale"
+import { longMoment } from "../words/moment"
+import { escapeHtml as e } from "./html"
+
+/** Shows every date where the visitor is, by their browser or as they choose; without it they read the zone that is named. */
+export const datesScript = `{const I=Intl,g=document.getElementById("tz"),z=I.DateTimeFormat().resolvedOptions().timeZone,s=z=>{for(const t of document.querySelectorAll("time"))t.textContent=new I.DateTimeFormat("${locale}",{weekday:"long",day:"numeric",month:"long",hour:"2-digit",minute:"2-digit",timeZone:z}).format(new Date(t.dateTime));for(const f of document.forms)if(f.zone)f.zone.value=z;for(const n of document.querySelectorAll(".zone"))n.textContent=z};try{s(z);if(g){const u=new URL(location);if(g.dataset.asks&&!u.searchParams.get("zone")){u.searchParams.set("zone",z);location.replace(u)}g.replaceChildren(...[...new Set([z,...I.supportedValuesOf("timeZone")])].map(v=>new Option(v)));g.value=u.searchParams.get("zone")||z;s(g.value);g.disabled=false;g.onchange=()=>{if(g.dataset.asks){u.searchParams.set("zone",g.value);location.replace(u)}else s(g.value)}}}catch{}}`
+
+/** An instant, in a zone that is named; a browser shows it where it is. */
+export function momentHtml(at: number, zone: string): string {
+  return `<time datetime="${new Date(at).toISOString()}">${e(longMoment(at, zone))}</time>`
+}
+
+export type DateChoice = {
+  /** What the form sends. */
+  readonly value: string
+  readonly at: number
+  /** Seats that are free; null: there is no limit. */
+  readonly left: number | null
+}
+
+/** The dates to choose from. `asks`: they depend on the zone, and are asked for anew with it. */
+export function datesHtml(v: {
+  readonly dates: readonly DateChoice[]
+  readonly chosen: string | null
+  readonly zone: string
+  readonly asks: boolean
+}): string {
+  const w = words.webinar
+  if (!v.dates.length) return `<p class="section tinted">${e(w.noDates)}</p>`
+  const free = v.dates.filter((d) => d.left !== 0)
+  const chosen = free.find((d) => d.value === v.chosen) ?? free[0]
+  return `<fieldset class="dates"><legend>${e(w.when)}</legend>${v.dates
+    .map(
+      (d) =>
+        `<label><input type="radio" name="date" value="${e(d.value)}" required${d === chosen ? " checked" : ""}${d.left === 0 ? " disabled" : ""}> <span>${momentHtml(d.at, v.zone)}${d.left === null ? "" : ` <small>${e(w.seatsLeft(d.left))}</small>`}</span></label>`,
+    )
+    .join(
+      "",
+    )}<label class="small">${e(w.zone)} <select id="tz"${v.asks ? " data-asks" : ""} disabled><option>${e(v.zone)}</option></select></label></fieldset>`
+}
+
+/** What somebody has registered for. */
+export function seatHtml(v: {
+  readonly at: number
+  readonly zone: string
+  readonly minutes: number
+  /** Whether whoever looks has proved to be the one: they are told that it is theirs, and get the way into the room. */
+  readonly theirs: { readonly room: string; readonly calendar: string } | null
+  readonly calledOff: boolean
+}): string {
+  const w = words.webinar
+  const date = `<p class="date"><strong>${momentHtml(v.at, v.zone)}</strong><br><small>${e(w.lasts(v.minutes))}, <span class="zone">${e(v.zone)}</span></small></p>`
+  if (v.calledOff) return `<div class="section tinted">${date}<p>${e(w.calledOff)}</p></div>`
+  if (!v.theirs) return `<div class="section tinted">${date}<p>${e(w.lookIntoInbox)}</p></div>`
+  return `<div class="section tinted">${date}<p>${e(w.seated)}</p><p><a class="go" href="${e(v.theirs.room)}">${e(w.room)}</a></p><p><a href="${e(v.theirs.calendar)}">${e(w.addToCalendar)}</a></p></div>`
+}

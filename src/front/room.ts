@@ -1,0 +1,136 @@
+// The doors of a webinar: the personal way into its room, pressed on each device; its beats; and the date for a calendar.
+import { randomBytes } from "node:crypto"
+import { type Beat, roomPage } from "@/core/page/room"
+import { priceHtml } from "@/core/page/selling"
+import { words } from "@/core/words/en"
+import { momentIn } from "@/core/words/moment"
+import type { Config } from "@/server/config"
+import { roomCookie } from "@/server/person/session"
+import { sign, verify, verifyId } from "@/server/sign"
+import { entryOf } from "@/server/webinar/letter/seat"
+import { isElsewhere, type Room, recordingOf, roomOf } from "@/server/webinar/room"
+import { beat } from "@/server/webinar/stay"
+import { learnerAt } from "./buyer"
+import type { Answer, Request } from "./exchange"
+import { commonHeaders, pagePolicy } from "./policy"
+import { cookieText, type Front, isForged, plainAnswer, redirect } from "./reply"
+
+/** How long a device is known to a room, seconds. */
+const known = 30 * 86_400
+
+/** `/room/<token>`: opened by GET; in by a press; from then on the device beats. */
+export async function roomDoor(front: Front, req: Request, token: string): Promise<Answer | undefined> {
+  const { s } = front
+  const id = verifyId(s.config.secret, "room", token)
+  const room = id === null ? undefined : await roomOf(s, id)
+  if (!room) return undefined
+  const path = `/room/${token}`
+  const device = deviceOf(s.config, req, room.registration)
+  if (req.method === "POST") {
+    if (isForged(req)) return plainAnswer(front, 403, { title: words.join.foreign, paragraphs: [] })
+    const fields = await req.form()
+    if (fields.beat !== undefined) return beatAnswer(front, room, device)
+    return comeIn(front, req, room, path, device)
+  }
+  if (room.calledOff) return said(front, room, words.webinar.calledOff)
+  if (room.playing.phase === "over") return said(front, room, words.webinar.over)
+  if (!room.open)
+    return said(front, room, words.webinar.opensAt(momentIn(room.starts - room.webinar.opens * 60_000, room.zone)))
+  if (!device)
+    return plainAnswer(front, 200, {
+      title: room.webinar.title,
+      paragraphs: [momentIn(room.starts, room.zone)],
+      forms: [{ action: path, button: words.webinar.goIn }],
+    })
+  const { name, look } = front.live.school()
+  const { html, style, script } = roomPage(
+    {
+      title: room.webinar.title,
+      host: room.webinar.host,
+      starts: room.starts,
+      zone: room.zone,
+      school: name,
+      look,
+      path,
+      recording: await recordingOf(s, room.webinar),
+    },
+    room.playing.phase === "running",
+  )
+  return {
+    status: 200,
+    headers: {
+      ...commonHeaders,
+      "content-type": "text/html; charset=utf-8",
+      "content-security-policy": `${pagePolicy(style, script)}; connect-src 'self'`,
+      "cache-control": "no-store",
+      "referrer-policy": "no-referrer",
+    },
+    body: html,
+  }
+}
+
+const said = (front: Front, room: Room, text: string): Answer =>
+  plainAnswer(front, 200, { title: room.webinar.title, paragraphs: [momentIn(room.starts, room.zone), text] })
+
+/** The press: this device is theirs, unless another one is in the room just now and this one has not proved to be them. */
+async function comeIn(front: Front, req: Request, room: Room, path: string, device: Buffer | null): Promise<Answer> {
+  const { s } = front
+  const mine = device ?? randomBytes(8)
+  const who = await learnerAt(front, req)
+  const proven = who?.person === room.person && who.scope === null
+  if (!proven && (await isElsewhere(s, room.registration, mine)))
+    return plainAnswer(front, 409, {
+      title: words.webinar.elsewhere,
+      paragraphs: [words.webinar.elsewhereText],
+      links: [{ href: "/learn/sign-in", says: words.confirm.goneButton }],
+    })
+  const value = sign(s.config.secret, "seat", `${room.registration}-${mine.toString("hex")}`)
+  return redirect(path, { "set-cookie": cookieText(s.config, roomCookie(s.config), value, known) })
+}
+
+/** The device that a cookie of ours says, for this seat; null: none. */
+function deviceOf(config: Config, req: Request, registration: number): Buffer | null {
+  const text = verify(config.secret, "seat", req.cookies[roomCookie(config)] ?? "")
+  const [id, device] = text?.split("-") ?? []
+  return Number(id) === registration && device ? Buffer.from(device, "hex") : null
+}
+
+async function beatAnswer(front: Front, room: Room, device: Buffer | null): Promise<Answer> {
+  const json = (status: number, body: unknown): Answer => ({
+    status,
+    headers: { ...commonHeaders, "content-type": "application/json", "cache-control": "no-store" },
+    body: JSON.stringify(body),
+  })
+  if (!device) return json(409, {})
+  if (room.open) await beat(front.s, room.registration, device)
+  const { playing } = room
+  const answer: Beat =
+    playing.phase === "running" ? { ...playing, offer: room.offered ? offerHtml(front, room) : null } : playing
+  return json(200, answer)
+}
+
+function offerHtml(front: Front, room: Room): string {
+  const offer = room.webinar.offer!
+  return `${priceHtml(front.live.offers()[offer])}<p><a class="go" href="/get/${offer}" target="_blank" rel="noopener">${words.webinar.toOffer}</a></p>`
+}
+
+/** `/calendar/<token>.ics`: the date as a file for a calendar. */
+export async function calendarDoor(front: Front, token: string): Promise<Answer | undefined> {
+  const { s } = front
+  const id = token.endsWith(".ics") ? verifyId(s.config.secret, "room", token.slice(0, -4)) : null
+  const school = await s.db.row<{ sender_name: string; sender_email: string }>(
+    "SELECT sender_name, sender_email FROM school WHERE id = 1",
+  )
+  const text = id === null || !school ? null : await entryOf(s.db, s.config, school, id, "publish", await s.clock.now())
+  if (text === null) return undefined
+  return {
+    status: 200,
+    headers: {
+      ...commonHeaders,
+      "content-type": "text/calendar; charset=utf-8; method=PUBLISH",
+      "content-disposition": 'attachment; filename="webinar.ics"',
+      "cache-control": "no-store",
+    },
+    body: text,
+  }
+}

@@ -1,0 +1,33 @@
+// The page that shows somebody their seat: as theirs where this device has proved to be them, otherwise only that they are written to.
+import { seatHtml } from "@/core/page/dates"
+import { roomPath } from "@/server/webinar/letter/seat"
+import { latestSeat } from "@/server/webinar/seat"
+import { learnerAt } from "../buyer"
+import { made } from "../made"
+import type { FrontStep } from "./step"
+
+export const confirmation: FrontStep = {
+  async look(front, req, page, visitor) {
+    const { s } = front
+    const who = await learnerAt(front, req)
+    const proven = who && who.scope === null ? who.person : null
+    const webinar = page.page.pieces.flatMap((p) =>
+      typeof p === "object" && "part" in p && p.part === "seat" ? [p.webinar] : [],
+    )[0]
+    const theirs = webinar && proven !== null ? await latestSeat(s.db, webinar, { person: proven }) : undefined
+    const seat = theirs ?? (webinar ? await latestSeat(s.db, webinar, { visitor: visitor.id }) : undefined)
+    const room = theirs && roomPath(s.config, theirs.id)
+    return made(front, page, 200, {
+      seat: () =>
+        seat
+          ? seatHtml({
+              at: seat.starts,
+              zone: seat.zone,
+              minutes: seat.minutes,
+              calledOff: seat.calledOff,
+              theirs: room ? { room, calendar: `${room.replace("/room/", "/calendar/")}.ics` } : null,
+            })
+          : "",
+    })
+  },
+}

@@ -1,0 +1,87 @@
+// A registration page: its dates are made anew for each look, where the visitor's clock stands.
+
+import { knownZone } from "@/core/mail/schedule"
+import { datesHtml } from "@/core/page/dates"
+import { parseAddress } from "@/core/person/address"
+import { datesFor } from "@/server/webinar/offered"
+import { learnerAt } from "../buyer"
+import type { Request } from "../exchange"
+import type { LivePage } from "../live"
+import { made } from "../made"
+import type { OwnParts } from "../part/list"
+import { type Front, isForged, type Visitor } from "../reply"
+import { answersIn, postJoin } from "./optin"
+import type { FrontStep } from "./step"
+
+export const registration: FrontStep = {
+  async look(front, req, page, visitor) {
+    const who = await provenAt(front, req)
+    const shown = dates(await choices(front, req, page, visitor), null)
+    return made(front, page, 200, shown, who ? { email: who.email, name: who.name } : {})
+  },
+  async post(front, req, page, visitor, fields) {
+    // What is refused is shown with the dates as they are now.
+    const shown = dates(await choices(front, req, page, visitor, fields.zone), fields.date ?? null)
+    const again = (says: string) =>
+      made(front, page, 422, shown, {
+        error: says,
+        email: (fields.email ?? "").slice(0, 300),
+        name: (fields.name ?? "").slice(0, 300),
+        ...Object.fromEntries(Object.entries(answersIn(fields)).map(([id, typed]) => [`field-${id}`, typed])),
+      })
+    // Whoever types another address is somebody else, or wants to be written to there.
+    const who = await provenAt(front, req)
+    const same = who !== null && parseAddress(fields.email ?? "")?.canonical === who.canonical
+    return postJoin(front, req, page, visitor, fields, again, same && !isForged(req) ? who.person : null)
+  },
+}
+
+/** Whom this device has proved to be. */
+async function provenAt(
+  front: Front,
+  req: Request,
+): Promise<{ person: number; email: string; name: string; canonical: string } | null> {
+  const who = await learnerAt(front, req)
+  if (!who || who.scope !== null) return null
+  const row = await front.s.db.row<{ person: number; email: string; name: string; canonical: string }>(
+    "SELECT p.id AS person, p.email, p.name, a.canonical FROM person p JOIN address a ON a.person_id = p.id AND a.email = p.email WHERE p.id = ?",
+    [who.person],
+  )
+  return row ?? null
+}
+
+type Choices = { readonly zone: string; readonly found: Awaited<ReturnType<typeof datesFor>> }
+
+async function choices(
+  front: Front,
+  req: Request,
+  page: LivePage,
+  visitor: Visitor,
+  typed: string | undefined = req.query.get("zone") ?? undefined,
+): Promise<Choices> {
+  const { s } = front
+  const webinar = webinarAt(page)
+  const zone = knownZone(typed ?? "", "")
+  const now = await s.clock.now()
+  const school = zone ? undefined : await s.db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1")
+  const where = zone || (school?.zone ?? "UTC")
+  return { zone: where, found: await datesFor(s.db, webinar, { visitor: visitor.id, zone: where }, now) }
+}
+
+/** The webinar of a page, as it was when it was published. */
+function webinarAt(page: LivePage): number {
+  for (const p of page.page.pieces) if (typeof p === "object" && "part" in p && p.part === "dates") return p.webinar
+  return 0
+}
+
+function dates({ zone, found }: Choices, chosen: string | null): OwnParts {
+  return {
+    dates: () =>
+      datesHtml({
+        dates: found?.dates ?? [],
+        chosen,
+        zone: found && found.w.when.kind !== "any-time" ? found.w.zone : zone,
+        asks: found?.w.when.kind === "any-time",
+      }),
+  }
+}

@@ -1,0 +1,87 @@
+// The dates that a visitor can choose from, and the one they chose.
+
+import type { DateChoice } from "@/core/page/dates"
+import { heldStarts } from "@/core/webinar/any-time"
+import type { Webinar } from "@/core/webinar/webinar"
+import { type Db, number } from "../db/pool"
+import { readWebinar } from "./webinar"
+
+/** How many dates of a list or rule are shown. */
+const shown = 6
+
+/** Who looks, and the zone of their clock. */
+export type Looking = { readonly visitor: Buffer; readonly zone: string }
+
+/** The next dates; of a webinar that begins whenever it suits, those that this visitor was shown as long as they lie ahead. */
+export async function datesFor(
+  db: Db,
+  id: number,
+  who: Looking,
+  now: number,
+): Promise<{ w: Webinar; dates: DateChoice[] } | undefined> {
+  const w = (await readWebinar(db, id))?.value
+  if (!w) return undefined
+  if (w.when.kind === "any-time")
+    return { w, dates: (await startsFor(db, id, w, who, now)).map((at) => ({ value: `at:${at}`, at, left: null })) }
+  const rows = await db.rows<{ id: number; starts: Date; taken: string }>(
+    `SELECT d.id, d.starts_at AS starts, (SELECT COUNT(*) FROM registration r WHERE r.date_id = d.id AND (r.state = 'registered' OR (r.state = 'held' AND r.held_until > ?))) AS taken
+     FROM webinar_date d WHERE d.webinar_id = ? AND d.called_off_at IS NULL AND d.starts_at > ? ORDER BY d.starts_at LIMIT ?`,
+    [new Date(now), id, new Date(now), shown],
+  )
+  return {
+    w,
+    dates: rows.map((d) => ({
+      value: String(d.id),
+      at: d.starts.getTime(),
+      left: w.seats === null ? null : Math.max(0, w.seats - number(d.taken)),
+    })),
+  }
+}
+
+async function startsFor(db: Db, id: number, w: Webinar, who: Looking, now: number): Promise<number[]> {
+  if (w.when.kind !== "any-time") return []
+  const row = await db.row<{ starts: string }>(
+    "SELECT starts FROM webinar_offered WHERE webinar_id = ? AND visitor = ?",
+    [id, who.visitor],
+  )
+  const before = row ? (JSON.parse(row.starts) as number[]) : []
+  const starts = heldStarts(before, w.when.anyTime, now, who.zone)
+  if (JSON.stringify(starts) !== row?.starts)
+    await db.write(
+      "INSERT INTO webinar_offered (webinar_id, visitor, starts, at) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE starts = VALUES(starts), at = VALUES(at)",
+      [id, who.visitor, JSON.stringify(starts), new Date(now)],
+    )
+  return starts
+}
+
+/** The date that somebody chose, by what their form sent; null: it is none that they could choose. */
+export async function chosenDate(tx: Db, id: number, typed: string, who: Looking, now: number): Promise<number | null> {
+  const start = /^at:(\d{1,15})$/.exec(typed)?.[1]
+  if (start === undefined) {
+    const date = /^[1-9]\d{0,8}$/.test(typed) ? Number(typed) : 0
+    return (await tx.row("SELECT 1 FROM webinar_date WHERE id = ? AND webinar_id = ?", [date, id])) ? date : null
+  }
+  const at = Number(start)
+  const row = await tx.row<{ starts: string }>(
+    "SELECT starts FROM webinar_offered WHERE webinar_id = ? AND visitor = ?",
+    [id, who.visitor],
+  )
+  const w = (await readWebinar(tx, id))?.value
+  if (!row || !w || !(JSON.parse(row.starts) as number[]).includes(at)) return null
+  await tx.write("INSERT IGNORE INTO webinar_date (webinar_id, planned_at, starts_at, minutes) VALUES (?, ?, ?, ?)", [
+    id,
+    new Date(at),
+    new Date(at),
+    w.minutes,
+  ])
+  const date = await tx.row<{ id: number }>("SELECT id FROM webinar_date WHERE webinar_id = ? AND planned_at = ?", [
+    id,
+    new Date(at),
+  ])
+  return date?.id ?? null
+}
+
+/** Forgets what visitors were shown a month ago. */
+export async function sweepOffered(db: Db, now: number): Promise<void> {
+  await db.write("DELETE FROM webinar_offered WHERE at < ? LIMIT 5000", [new Date(now - 30 * 86_400_000)])
+}
