@@ -61,7 +61,7 @@ export function attendanceOf(presence: readonly Stay[], within: Stay, limits: Li
 }
 
 /** How long after its end what somebody's attendance comes to is final, ms: the last beats are still on their way. */
-export const settledAfter = beatEvery
+export const settledAfter = 20_000
 
 /**
  * How many were there in each minute of it: one number a minute, of people who were there at some time in that minute. The sum is that
@@ -87,7 +87,10 @@ export function curveOf(people: readonly (readonly Stay[])[], within: Stay): num
   }
   const curve: number[] = []
   let there = 0
-  for (let m = 0; m < minutes; m++) curve.push((there += change[m]!))
+  for (let m = 0; m < minutes; m++) {
+    there += change[m]!
+    curve.push(there)
+  }
   return curve
 }
 

@@ -93,7 +93,7 @@ export async function joinFunnel(s: Surroundings, form: JoinForm, from: JoinFrom
         againAfter: release.funnel.againAfter,
       })
       await leave(tx, { release, step: step.id, outcome, at: now, person: null, visitor: from.visitor })
-      const seat = await seatWanted(tx, step, form.date, { visitor: from.visitor, zone }, now)
+      const seat = await seatWanted(tx, step, form.date, { visitor: from.visitor, zone })
       if (!(await welcomeToKnock(tx, address.canonical, `funnel:${release.funnel.id}`))) {
         // They were written to just now: only the date they chose is another.
         if (seat !== null) await moveHeld(tx, seat, address.canonical, from.visitor, now)
@@ -187,7 +187,7 @@ export async function registerKnown(
   const { person, visitor } = from
   try {
     await s.db.transaction(async (tx) => {
-      const date = await seatWanted(tx, step, form.date, { visitor, zone: form.zone }, now)
+      const date = await seatWanted(tx, step, form.date, { visitor, zone: form.zone })
       if (date === null) throw new NoSeat(words.webinar.chooseDate)
       const { id: funnel, againAfter } = release.funnel
       const here = { funnel, visitor, person, at: now, via: "page" as const }
@@ -240,16 +240,10 @@ class TooMany extends Error {}
 class NoSeat extends Error {}
 
 /** The date of a step's webinar that a form asks for; null where it is of none. */
-async function seatWanted(
-  tx: Db,
-  step: Step,
-  typed: string | undefined,
-  who: Looking,
-  now: number,
-): Promise<number | null> {
+async function seatWanted(tx: Db, step: Step, typed: string | undefined, who: Looking): Promise<number | null> {
   const webinar = webinarOf(step)
   if (webinar === null) return null
-  const date = await chosenDate(tx, webinar, typed ?? "", who, now)
+  const date = await chosenDate(tx, webinar, typed ?? "", who)
   if (date === null) throw new NoSeat(words.webinar.chooseDate)
   return date
 }

@@ -55,7 +55,7 @@ async function startsFor(db: Db, id: number, w: Webinar, who: Looking, now: numb
 }
 
 /** The date that somebody chose, by what their form sent; null: it is none that they could choose. */
-export async function chosenDate(tx: Db, id: number, typed: string, who: Looking, now: number): Promise<number | null> {
+export async function chosenDate(tx: Db, id: number, typed: string, who: Looking): Promise<number | null> {
   const start = /^at:(\d{1,15})$/.exec(typed)?.[1]
   if (start === undefined) {
     const date = /^[1-9]\d{0,8}$/.test(typed) ? Number(typed) : 0

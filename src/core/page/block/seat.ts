@@ -10,7 +10,7 @@ export const seat: BlockModule<v.InferOutput<typeof schema>> = {
   schema,
   standsOn: ["confirmation"],
   fresh: (id) => ({ id, kind: "seat" }),
-  html(out, b, { context, mark, webinar }) {
+  html(out, _, { context, mark, webinar }) {
     if (context.release !== 0 && webinar !== null) out.part({ part: "seat", webinar })
     else out.text(`<div${mark}><p class="section tinted">${words.page.seatSample}</p></div>`)
   },
