@@ -32,6 +32,7 @@ export type HappeningKind =
   | "course-begun"
   | "course-done"
   | "registered"
+  | "registration-moved"
   | "registration-called-off"
   | "attended"
   | "left-early"

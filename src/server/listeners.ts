@@ -19,6 +19,7 @@ import { addressChangeLetter } from "./mail/letter/address-change"
 import { confirmLetter } from "./mail/letter/confirm"
 import { studioWayInLetter } from "./mail/letter/studio-way-in"
 import { wayInLetter } from "./mail/letter/way-in"
+import { followSeat } from "./sequence/follow-seat"
 import { sequenceLetter } from "./sequence/letter/sequence"
 import { teamNoteLetter } from "./sequence/letter/team-note"
 import { afterMails, moveZone, stir } from "./sequence/run"
@@ -36,6 +37,7 @@ export const wiring: Wiring = {
     goOnAfterWebinar,
     performOnOccasion,
     moveZone,
+    followSeat,
     stir,
   ],
   sequences: { takeOn, afterMails },

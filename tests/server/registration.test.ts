@@ -244,11 +244,62 @@ describe("a seat", () => {
   })
 })
 
+describe("reminders", () => {
+  const planned = async (email: string) =>
+    (
+      await shop.t.s.db.rows<{ subject: string; due: Date }>(
+        "SELECT x.subject, m.due_at AS due FROM mail m JOIN sequence_mail x ON x.id = m.sequence_mail_id JOIN person p ON p.id = m.person_id WHERE p.email = ? AND m.state = 'due'",
+        [email],
+      )
+    ).map((m) => [m.subject.split(":")[0], (start - m.due.getTime()) / 60_000])
+
+  it("are planned by the start of the date somebody has, and planned anew when it moves", async () => {
+    await settle()
+    expect(await planned("ines@post.example")).toEqual([["In a day", 1440]])
+    const [first] = await listDates(shop.t.s, webinar, "to-come")
+    await moveDate(shop.t.s, first!.id, { date: "2026-12-05", at: 19 * 60 })
+    await settle()
+    expect(await planned("ines@post.example")).toEqual([["In a day", -1440]])
+    await moveDate(shop.t.s, first!.id, { date: "2026-12-03", at: 19 * 60 })
+    await settle()
+    expect(await planned("ines@post.example")).toEqual([["In a day", 1440]])
+  })
+
+  it("come in time, each with the way into the room; whoever registers late gets those that are still true", async () => {
+    shop.t.set(start - 1440 * 60_000)
+    await settle()
+    const mail = lastTo(shop.t, "ines@post.example")
+    expect(mail.subject).toBe("In a day: Why brine goes cloudy")
+    const go = /http:\/\/localhost:4799(\/go\/[^\s)>]+)/.exec(mail.text)![1]!
+    expect((await get(go)).headers.get("location")).toMatch(/^\/room\//)
+    shop.t.set(start - 180 * 60_000)
+    await settle()
+    const late = await register("late@post.example")
+    await confirmed("late@post.example", late.cookie)
+    await settle()
+    expect(await planned("late@post.example")).toEqual([["In an hour", 60]])
+    for (const before of [60, 10]) {
+      shop.t.set(start - before * 60_000)
+      await settle()
+    }
+    const got = (email: string) =>
+      shop.t.sent
+        .filter((m) => m.to.address === email && m.subject.startsWith("In "))
+        .map((m) => m.subject.split(":")[0])
+    expect(got("ines@post.example")).toEqual(["In a day", "In an hour", "In ten minutes"])
+    expect(got("late@post.example")).toEqual(["In an hour", "In ten minutes"])
+  })
+})
+
 describe("the room", () => {
-  const roomOf = (email: string) => /http:\/\/localhost:4799(\/room\/\S+)/.exec(lastTo(shop.t, email).text)![1]!
+  const roomOf = (email: string) => {
+    const mail = shop.t.sent.findLast((m) => m.to.address === email && m.calendar)
+    return /http:\/\/localhost:4799(\/room\/\S+)/.exec(mail!.text)![1]!
+  }
 
   it("opens before the start, lets in by a press, and not on a second device at once", async () => {
     const room = roomOf("ines@post.example")
+    shop.t.set(start - 20 * 60_000)
     expect(await (await get(room)).text()).toContain("The room opens on")
     shop.t.set(start - 10 * 60_000)
     const door = await (await get(room)).text()
@@ -288,7 +339,7 @@ describe("the room", () => {
     await settle()
     await settle()
     const came = await shop.t.s.db.row<{ came: string; step: string }>(
-      "SELECT r.came, s.kind AS step FROM registration r JOIN journey j ON j.person_id = r.person_id AND j.funnel_id = ? JOIN step s ON s.id = j.rest_step_id WHERE r.state = 'registered'",
+      "SELECT r.came, s.kind AS step FROM registration r JOIN journey j ON j.person_id = r.person_id AND j.funnel_id = ? JOIN step s ON s.id = j.rest_step_id JOIN person p ON p.id = r.person_id WHERE r.state = 'registered' AND p.email = 'ines@post.example'",
       [funnel],
     )
     expect(came).toEqual({ came: "attended", step: "sales" })

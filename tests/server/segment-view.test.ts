@@ -15,6 +15,7 @@ it("has nothing of what there isn't", async () => {
   expect(await segmentChoices(t.s.db)).toMatchObject({
     fields: [],
     coupons: [],
+    webinars: [],
     surveys: [],
     offers: [],
     currency: "EUR",

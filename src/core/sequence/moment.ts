@@ -13,16 +13,24 @@ export const momentSchema = v.variant("of", [
   v.object({ of: v.literal("lesson-opens"), id: number }),
   /** The next charge of a plan of theirs for an offer: while it is being tried, the end of that. */
   v.object({ of: v.literal("plan-charged"), id: number }),
+  /** The start of the date of a webinar for which they have a seat. */
+  v.object({ of: v.literal("webinar-starts"), id: number }),
 ])
 
 export type Moment = v.InferOutput<typeof momentSchema>
 
-const about = { "offer-ends": "offer", "lesson-opens": "lesson", "plan-charged": "offer" } as const
+const about = {
+  "offer-ends": "offer",
+  "lesson-opens": "lesson",
+  "plan-charged": "offer",
+  "webinar-starts": "webinar",
+} as const
 
 export const momentLabels: Readonly<Record<Moment["of"], string>> = {
   "offer-ends": "the end of an offer",
   "lesson-opens": "the opening of a lesson",
   "plan-charged": "the next charge for an offer",
+  "webinar-starts": "the start of their webinar",
 }
 
 export const momentAbout = (of: Moment["of"]) => about[of]
@@ -34,6 +42,7 @@ export function momentSays(m: Moment, name: NameOf): string {
     "offer-ends": `the offer ${called} ends`,
     "lesson-opens": `${called} opens for them`,
     "plan-charged": `their next charge for ${called}`,
+    "webinar-starts": `${called} starts for them`,
   }[m.of]
 }
 

@@ -191,6 +191,29 @@ describe("a way through a sequence", () => {
     expect(at(begin + hour)).toEqual({ at: "end" })
     expect(at(null)).toEqual({ at: "end" })
   })
+
+  it("leaves out what follows a moment that is past, up to the next wait, where that was chosen", () => {
+    const wait = (id: number, minutes: number): SequenceStep => ({
+      id,
+      kind: "wait",
+      wait: { for: "moment", moment: { of: "webinar-starts", id: 4 }, minutes, late: "leave-out" },
+    })
+    const flow: Flow = {
+      goal: null,
+      steps: [wait(1, -1440), { id: 2, kind: "send", mail: 5 }, wait(3, -60), { id: 4, kind: "send", mail: 6 }],
+    }
+    const from = (step: number, moment: number | null) =>
+      travel(flow, { step, arrived: begin }, { now: begin, zone: "UTC", answer: undefined, moment })
+    // Two days before: the first waits for its time.
+    expect(from(1, begin + 48 * hour)).toMatchObject({ at: "mail", mail: 5, due: begin + 24 * hour })
+    // Three hours before: the first is left out, the second waits.
+    expect(from(1, begin + 3 * hour)).toMatchObject({ at: "moment", place: { step: 3 } })
+    expect(from(3, begin + 3 * hour)).toMatchObject({ at: "mail", mail: 6, due: begin + 2 * hour })
+    expect(from(3, begin + hour / 2)).toEqual({ at: "end" })
+    expect(from(3, null)).toEqual({ at: "end" })
+    // To the minute it is not too late.
+    expect(from(3, begin + hour)).toMatchObject({ at: "mail", mail: 6, due: begin })
+  })
 })
 
 describe("changes to the steps", () => {

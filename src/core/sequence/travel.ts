@@ -60,6 +60,12 @@ export function travel(flow: Flow, from: Place, who: Traveller): Halt {
       case "into":
         place = goTo(stepInto(flow, step, turn.side))
         break
+      case "past": {
+        let next = stepAfter(flow, step.id)
+        while (next && !sequenceStepKinds[next.kind].waits) next = stepAfter(flow, next.id)
+        place = goTo(next)
+        break
+      }
       case "on":
         place = goTo(stepAfter(flow, step.id))
         break

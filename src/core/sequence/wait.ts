@@ -28,6 +28,8 @@ export const waitSchema = v.variant("for", [
     moment: momentSchema,
     /** Minutes after it; below zero: before it. */
     minutes: v.pipe(v.number(), v.integer(), v.minValue(-most), v.maxValue(most)),
+    /** Whoever comes when it is past, or for whom there is none, goes on at once, or leaves out what follows up to the next wait; not given: goes on. */
+    late: v.optional(v.picklist(["go-on", "leave-out"])),
   }),
 ])
 
@@ -62,4 +64,10 @@ export function waitsUntil(w: Wait, from: number, zone: string, moment: number |
     case "moment":
       return moment === null ? from : Math.max(from, moment + w.minutes * 60_000)
   }
+}
+
+/** Whether somebody has come too late for it, and leaves out what follows. Instants in ms. */
+export function isTooLate(w: Wait, from: number, moment: number | null): boolean {
+  if (w.for !== "moment" || w.late !== "leave-out") return false
+  return moment === null || moment + w.minutes * 60_000 < from
 }

@@ -36,6 +36,7 @@ export const storyWords: Readonly<Record<HappeningKind, (f: StoryFact) => string
   clicked: () => "followed a link in an e-mail",
   "lesson-opened": (f) => `opened the lesson “${f.words}”`,
   registered: (f) => `registered for the webinar “${f.words}”`,
+  "registration-moved": (f) => `has a seat on another date of the webinar “${f.words}”`,
   "registration-called-off": (f) => `lost their seat: the webinar “${f.words}” was called off`,
   attended: (f) => `attended the webinar “${f.words}”`,
   "left-early": (f) => `left the webinar “${f.words}” early`,

@@ -3,6 +3,7 @@
 import { knownZone } from "@/core/mail/schedule"
 import { datesHtml } from "@/core/page/dates"
 import { parseAddress } from "@/core/person/address"
+import { words } from "@/core/words/en"
 import { datesFor } from "@/server/webinar/offered"
 import { learnerAt } from "../buyer"
 import type { Request } from "../exchange"
@@ -17,7 +18,9 @@ export const registration: FrontStep = {
   async look(front, req, page, visitor) {
     const who = await provenAt(front, req)
     const shown = dates(await choices(front, req, page, visitor), null)
-    return made(front, page, 200, shown, who ? { email: who.email, name: who.name } : {})
+    // Who pressed their link too late comes back here.
+    const full = req.query.has("full") ? { error: words.webinar.full } : {}
+    return made(front, page, 200, shown, { ...(who ? { email: who.email, name: who.name } : {}), ...full })
   },
   async post(front, req, page, visitor, fields) {
     // What is refused is shown with the dates as they are now.

@@ -153,9 +153,10 @@ export async function joinFunnel(s: Surroundings, form: JoinForm, from: JoinFrom
         }
         const person = await becomeKnown(tx, release, { ...join, asked_at: at, confirmed: false }, from.ip, now)
         const promised = { release, person, at: now }
-        await setOff(tx, { ...promised, step: step.id, outcome })
+        // The seat first: what is set off may wait for its date.
         if (seat !== null) await takeAndTell(tx, pending.id, person, now)
-        else await setOff(tx, { ...promised, step: next.id, outcome: "confirmed" })
+        await setOff(tx, { ...promised, step: step.id, outcome })
+        if (seat === null) await setOff(tx, { ...promised, step: next.id, outcome: "confirmed" })
       }
       return true
     })
@@ -357,12 +358,12 @@ export async function confirmJoin(s: Surroundings, id: number, from: { ip: strin
     // What joining promised waited for the press.
     const step = stepById(funnel, join.step_id)
     const outcome = step && outcomesOf(step.kind)[0]
-    if (outcome) await setOff(tx, { release, step: join.step_id, outcome, person, at: now })
+    const seat = step && webinarOf(step) !== null ? await takeAndTell(tx, id, person, now) : null
+    const full = seat !== null && "refused" in seat
+    if (outcome && !full) await setOff(tx, { release, step: join.step_id, outcome, person, at: now })
     // Whoever has taken a seat rests at the page that shows it; anyone else goes on by the press.
-    const seated = step && webinarOf(step) !== null
-    if (seated) await takeAndTell(tx, id, person, now)
-    const next = seated
-      ? (stepById(funnel, join.inbox_step_id) ?? null)
+    const next = seat
+      ? (stepById(funnel, full ? join.step_id : join.inbox_step_id) ?? null)
       : await leave(tx, {
           release,
           step: join.inbox_step_id,
@@ -373,7 +374,7 @@ export async function confirmJoin(s: Surroundings, id: number, from: { ip: strin
         })
     await proveDevice(tx, from, person)
     const session = await beginSession(tx, "learn", person, { agent: from.agent, byMail: true })
-    return { session, goTo: next ? addressOf(funnel, next) : "/learn" }
+    return { session, goTo: next ? `${addressOf(funnel, next)}${full ? "?full" : ""}` : "/learn" }
   })
 }
 

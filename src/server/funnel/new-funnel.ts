@@ -12,6 +12,8 @@ import type { Refused } from "../saved"
 import { id } from "../saved"
 import type { Surroundings } from "../surroundings"
 import { readWebinar } from "../webinar/webinar"
+import { loadFunnel } from "./load"
+import { writeReminders } from "./reminders"
 import { storeFunnel } from "./store"
 
 const input = v.variant("goal", [
@@ -55,6 +57,12 @@ export async function newFunnel(s: Surroundings, asked: unknown): Promise<{ funn
         : asks.goal === "fill-webinar"
           ? webinarFunnel(webinar!, asks.webinar, { course, offer: offer!, further: null, second: null }, base)
           : courseSaleFunnel({ course, offer: offer!, further: extra(asks.further), second: extra(asks.second) }, base)
-    return { funnel: (await storeFunnel(tx, null, draft, at)).funnel }
+    const { funnel } = await storeFunnel(tx, null, draft, at)
+    if (webinar && asks.goal === "fill-webinar") {
+      const stored = await loadFunnel(tx, funnel)
+      const refused = await writeReminders({ ...s, db: { ...s.db, ...tx } }, asks.webinar, webinar, stored?.steps ?? [])
+      if (refused) return refused
+    }
+    return { funnel }
   })
 }

@@ -1,13 +1,16 @@
 // A link in a mail: recorded, and led on to where its letter says. The address is never in the link, so it can be led nowhere
 // else. And the small picture by which a mail says that it was opened.
 
-import { courseAt, readSettings, type StepKind } from "@/core/funnel/step/list"
+import { courseAt, readSettings, type StepKind, stepKinds, webinarOf } from "@/core/funnel/step/list"
 import { linksOf } from "@/core/mail/body"
+import type { Config } from "../config"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import type { Leads } from "../port/letter"
 import { verify, verifyId } from "../sign"
 import type { Surroundings } from "../surroundings"
+import { roomPath } from "../webinar/letter/seat"
+import { latestSeat } from "../webinar/seat"
 import { mailSchool } from "./school"
 import { dueMail } from "./send"
 
@@ -21,7 +24,10 @@ export async function followLink(s: Surroundings, token: string): Promise<string
   if (!school) return null
   const letter = await s.db.around.letters[mail.kind](s.db, s.config, school, mail)
   const target =
-    letter && (n === 0 ? letter.leads && (await addressOfButton(s.db, letter.leads)) : linksOf(letter.body)[n - 1])
+    letter &&
+    (n === 0
+      ? letter.leads && (await addressOfButton(s.db, letter.leads, { config: s.config, person: mail.person_id }))
+      : linksOf(letter.body)[n - 1])
   if (!target) return null
   const at = await s.clock.now()
   await s.db.transaction(async (tx) => {
@@ -69,13 +75,19 @@ export async function markOpened(s: Surroundings, token: string): Promise<void> 
 }
 
 /** Where a button leads now: the page as it is published, or the lesson. */
-export async function addressOfButton(db: Db, leads: Leads): Promise<string | null> {
+export async function addressOfButton(
+  db: Db,
+  leads: Leads,
+  reader?: { readonly config: Config; readonly person: number | null },
+): Promise<string | null> {
   if (leads.step !== null) {
     const step = await db.row<{ kind: StepKind; path: string; live: string | null; settings: string }>(
       "SELECT t.kind, t.path, (SELECT p.path FROM live_page p WHERE p.step_id = t.id LIMIT 1) AS live, t.settings FROM step t WHERE t.id = ?",
       [leads.step],
     )
     if (!step) return null
+    const room = reader?.person ? await roomBehind(db, step, reader.config, reader.person) : null
+    if (room) return room
     const path = step.live ?? step.path
     if (path) return `/${path}`
     const slug = await courseSlug(
@@ -93,3 +105,16 @@ export async function addressOfButton(db: Db, leads: Leads): Promise<string | nu
 
 const courseSlug = async (db: Db, id: number | null) =>
   (await db.row<{ slug: string }>("SELECT slug FROM course WHERE id = ?", [id]))?.slug
+
+/** Whoever has a seat at the webinar that a page shows is led into its room, by their own way. */
+async function roomBehind(
+  db: Db,
+  step: { readonly kind: StepKind; readonly settings: string },
+  config: Config,
+  person: number,
+): Promise<string | null> {
+  if (stepKinds[step.kind].takesSeat) return null
+  const webinar = webinarOf({ kind: step.kind, settings: readSettings(step.kind, JSON.parse(step.settings)) })
+  const seat = webinar === null ? undefined : await latestSeat(db, webinar, { person })
+  return seat && !seat.calledOff ? roomPath(config, seat.id) : null
+}

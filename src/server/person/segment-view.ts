@@ -13,6 +13,7 @@ export type SegmentChoices = {
   readonly courses: readonly Named[]
   readonly lessons: readonly Named[]
   readonly offers: readonly Named[]
+  readonly webinars: readonly Named[]
   readonly sequences: readonly Named[]
   readonly sources: readonly string[]
   readonly zones: readonly string[]
@@ -76,6 +77,7 @@ export async function segmentChoices(db: Db): Promise<SegmentChoices> {
     offers: await db.rows<Named>(
       "SELECT id, public_name AS name FROM offer WHERE removed_at IS NULL ORDER BY public_name LIMIT 500",
     ),
+    webinars: await db.rows<Named>("SELECT id, name FROM webinar ORDER BY name LIMIT 200"),
     sequences: await db.rows<Named>("SELECT id, name FROM sequence ORDER BY name LIMIT 500"),
     sources: sources.map((s) => s.source),
     zones: zones.map((z) => z.zone),

@@ -15,6 +15,13 @@ export async function momentFor(db: Db, m: Moment, person: number, at: number): 
           [person, m.id],
         )
       )?.at,
+    "webinar-starts": async () =>
+      (
+        await db.row<{ at: Date }>(
+          "SELECT d.starts_at AS at FROM registration r JOIN webinar_date d ON d.id = r.date_id WHERE r.webinar_id = ? AND r.person_id = ? AND r.state = 'registered' ORDER BY d.starts_at DESC LIMIT 1",
+          [m.id, person],
+        )
+      )?.at,
     "lesson-opens": () => opensFor(db, person, m.id, at),
   }
   const found = await find[m.of]()

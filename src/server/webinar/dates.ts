@@ -1,6 +1,7 @@
 // The dates of a webinar: those that its list or rule has stand in a table some time ahead, so that seats can be taken; one of them
 // can be moved or called off by itself. A date for which somebody has a seat stays, whatever becomes of the rule.
 import * as v from "valibot"
+import type { HappeningKind } from "@/core/happening"
 import { instantAt } from "@/core/webinar/rule"
 import { datedAhead, dateSchema, plannedStarts, type Webinar, webinarSchema } from "@/core/webinar/webinar"
 import { refusals } from "@/core/words/refusals"
@@ -121,9 +122,22 @@ export async function moveDate(s: Surroundings, id: number, typed: unknown): Pro
     await tx.write("UPDATE webinar_date SET starts_at = ? WHERE id = ?", [new Date(at), id])
     await tx.write("UPDATE registration SET sequence = sequence + 1 WHERE date_id = ?", [id])
     await tellOfSeat(tx, { date: id }, now)
+    await happen(tx, of(await seated(tx, id), "registration-moved", date.webinar, now))
     return ok
   })
 }
+
+type Seated = { readonly person: number; readonly title: string }
+
+/** Whoever has a seat for a date. */
+const seated = (tx: Db, date: number) =>
+  tx.rows<Seated>(
+    "SELECT r.person_id AS person, w.name AS title FROM registration r JOIN webinar w ON w.id = r.webinar_id WHERE r.date_id = ? AND r.state = 'registered'",
+    [date],
+  )
+
+const of = (them: readonly Seated[], kind: HappeningKind, webinar: number, at: number) =>
+  them.map((r) => ({ kind, at, person: r.person, subject: webinar, words: r.title }))
 
 /** Calls a date off that is still to come. */
 export async function callOff(s: Surroundings, id: number): Promise<Saved> {
@@ -132,25 +146,13 @@ export async function callOff(s: Surroundings, id: number): Promise<Saved> {
     const date = await lockedDate(tx, id, now)
     if (!date) return gone
     await tx.write("UPDATE webinar_date SET called_off_at = ? WHERE id = ?", [new Date(now), id])
-    const theirs = await tx.rows<{ person: number; title: string }>(
-      "SELECT r.person_id AS person, w.name AS title FROM registration r JOIN webinar w ON w.id = r.webinar_id WHERE r.date_id = ? AND r.state = 'registered'",
-      [id],
-    )
+    const theirs = await seated(tx, id)
     await tx.write(
       "UPDATE registration SET state = 'called-off', sequence = sequence + 1 WHERE date_id = ? AND state IN ('held', 'registered')",
       [id],
     )
     await tellOfSeat(tx, { date: id }, now)
-    await happen(
-      tx,
-      theirs.map((r) => ({
-        kind: "registration-called-off" as const,
-        at: now,
-        person: r.person,
-        subject: date.webinar,
-        words: r.title,
-      })),
-    )
+    await happen(tx, of(theirs, "registration-called-off", date.webinar, now))
     return ok
   })
 }

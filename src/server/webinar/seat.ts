@@ -66,7 +66,8 @@ export async function takeSeat(tx: Db, date: number, person: number, now: number
     [d.webinar, person, new Date(now)],
   )
   const seated = async (registration: number): Promise<Seat> => {
-    await happen(tx, { kind: "registered", at: now, person, subject: d.webinar, words: d.title })
+    const kind = theirs ? "registration-moved" : "registered"
+    await happen(tx, { kind, at: now, person, subject: d.webinar, words: d.title })
     return { registration, date, starts: d.starts.getTime(), moved: theirs !== undefined }
   }
   if (held !== undefined)

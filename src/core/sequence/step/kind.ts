@@ -26,6 +26,8 @@ export type At = {
 
 export type Turn =
   | { readonly go: "on" }
+  /** They have come too late for what follows: on to the next step at which time passes. */
+  | { readonly go: "past" }
   | { readonly go: "into"; readonly side: "yes" | "no" }
   | { readonly go: "ask"; readonly question: Segment }
   | { readonly go: "ask-moment"; readonly moment: Moment }

@@ -1,6 +1,6 @@
 import * as v from "valibot"
 import { refsOfMoment } from "../moment"
-import { waitSchema, waitsUntil } from "../wait"
+import { isTooLate, waitSchema, waitsUntil } from "../wait"
 import { waitWords } from "../words"
 import type { StepModule } from "./kind"
 
@@ -13,6 +13,7 @@ export const wait: StepModule<v.InferOutput<typeof schema>> = {
   turn(s, at) {
     const moment = s.wait.for === "moment" ? s.wait.moment : null
     if (moment && at.moment === undefined) return { go: "ask-moment", moment }
+    if (isTooLate(s.wait, at.arrived, at.moment ?? null)) return { go: "past" }
     const until = waitsUntil(s.wait, at.arrived, at.zone, at.moment ?? null)
     return until <= at.now ? { go: "on" } : { go: "rest", until, listens: false }
   },

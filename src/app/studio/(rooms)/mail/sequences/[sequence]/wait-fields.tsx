@@ -27,14 +27,17 @@ function fresh(kind: Wait["for"], choices: RoomChoices): Wait | null {
     case "date":
       return { for: "date", date: tomorrow(), at: 450 }
     case "moment": {
-      const moment = freshMoment("offer-ends", choices) ?? freshMoment("lesson-opens", choices)
-      return moment && { for: "moment", moment, minutes: -1440 }
+      const moment =
+        freshMoment("webinar-starts", choices) ??
+        freshMoment("offer-ends", choices) ??
+        freshMoment("lesson-opens", choices)
+      return moment && { for: "moment", moment, minutes: -1440, late: "leave-out" }
     }
   }
 }
 
-const about = (of: Moment["of"], choices: RoomChoices) =>
-  momentAbout(of) === "offer" ? choices.segment.offers : choices.segment.lessons
+const about = (of: Moment["of"], { segment }: RoomChoices) =>
+  ({ offer: segment.offers, lesson: segment.lessons, webinar: segment.webinars })[momentAbout(of)]
 
 function freshMoment(of: Moment["of"], choices: RoomChoices): Moment | null {
   const first = about(of, choices)[0]
@@ -193,9 +196,15 @@ function One({
             minutes={Math.abs(wait.minutes) || 60}
             onChange={(minutes) => onChange({ ...wait, minutes: wait.minutes < 0 ? -minutes : minutes })}
           />
-          <p className="text-soft sm:col-span-2">
-            Whoever has no such moment, or for whom it is past, goes on at once.
-          </p>
+          <SelectField
+            label="Whoever comes too late for it"
+            value={wait.late ?? "go-on"}
+            hint="Or has no such moment at all."
+            onChange={(e) => onChange({ ...wait, late: e.target.value as "go-on" | "leave-out" })}
+          >
+            <option value="go-on">goes on at once</option>
+            <option value="leave-out">leaves out what follows, up to the next wait</option>
+          </SelectField>
         </>
       )
     }
