@@ -26,6 +26,7 @@ const views = [
   "/studio/mail/broadcasts/2",
   "/studio/mail/delivery",
   "/studio/mail/manners",
+  "/studio/calendar/webinars",
   "/studio/mail/1",
   "/studio/settings/effects",
   "/studio/people/import",

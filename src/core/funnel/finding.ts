@@ -18,6 +18,7 @@ export type Fix =
   | { readonly go: "course"; readonly course: number; readonly room?: "opens" | "gates" | "settings" }
   | { readonly go: "sequence"; readonly sequence: number }
   | { readonly go: "offer"; readonly offer: number }
+  | { readonly go: "webinar"; readonly webinar: number }
   | { readonly go: "settings" | "mail" | "cards" }
   | { readonly act: "lead-on"; readonly step: number; readonly outcome: Outcome; readonly to: number }
   | { readonly act: "course-live"; readonly course: number }
@@ -50,8 +51,20 @@ export type PreflightContext = {
   readonly taken: ReadonlyMap<string, string>
   readonly selling: SellingContext
   readonly mail: MailState
+  /** Webinars that its steps are about, as they are now. */
+  readonly webinars: ReadonlyMap<number, WebinarFacts>
   /** What is wrong with the ways into courses, by course; none: nothing is. */
   readonly doors: ReadonlyMap<number, CourseDoors>
+}
+
+/** `toCome`: how many dates there are from now on; one that begins whenever it suits always has some. */
+export type WebinarFacts = {
+  readonly title: string
+  readonly host: string
+  readonly toCome: number
+  readonly anyTime: boolean
+  readonly recording: boolean
+  readonly offer: number | null
 }
 
 /** Whether it is closed to newcomers, or to those who sign up by a form; lessons that can never open, and pages that gates lead to and that aren't live, by their names. */

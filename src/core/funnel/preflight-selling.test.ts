@@ -32,6 +32,7 @@ const context = (selling: SellingContext) => ({
   taken: new Map<string, string>(),
   selling,
   mail: "well" as const,
+  webinars: new Map(),
   doors: new Map(),
 })
 const check = (f: Funnel, selling = fine) => preflight(f, context(selling))

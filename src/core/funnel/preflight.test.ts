@@ -3,7 +3,7 @@ import { sampleCourse, sampleFunnel } from "../../../tests/support/sample"
 import type { Block, Page } from "../page/document"
 import { words } from "../words/en"
 import type { Funnel } from "./draft"
-import { type CourseDoors, type MailState, type Rule, sayFindings } from "./finding"
+import { type CourseDoors, type MailState, type Rule, sayFindings, type WebinarFacts } from "./finding"
 import { preflight } from "./preflight"
 
 const fine = {
@@ -11,6 +11,7 @@ const fine = {
   taken: new Map<string, string>(),
   selling: { offers: new Map(), gone: new Map(), processor: true, statement: "JUNIPER CROCK", at: 0 },
   mail: "well" as MailState,
+  webinars: new Map<number, WebinarFacts>(),
   doors: new Map<number, CourseDoors>(),
 }
 const base = sampleFunnel()

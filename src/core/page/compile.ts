@@ -63,13 +63,13 @@ export function compilePage(step: Step, context: CompileContext): CompiledPage {
   const { page } = step
   const used = new Set([...allBlocks(page.blocks)].map((b) => b.kind))
   const colours = looks[context.school.look]
+  const webinar = webinarOf(step)
   const style = [
     styleSheet(context.school.look),
     ...[...used].flatMap((kind) => blockKinds[kind].css?.(colours) ?? []),
   ].join("\n")
   const form = formOf(page)
   const { sells } = stepKinds[step.kind]
-  const webinar = webinarOf(step)
   const script =
     context.release === 0
       ? ""

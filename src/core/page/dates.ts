@@ -31,10 +31,10 @@ export function datesHtml(v: {
   if (!v.dates.length) return `<p class="section tinted">${e(w.noDates)}</p>`
   const free = v.dates.filter((d) => d.left !== 0)
   const chosen = free.find((d) => d.value === v.chosen) ?? free[0]
-  return `<fieldset class="dates"><legend>${e(w.when)}</legend>${v.dates
+  return `<fieldset><legend>${e(w.when)}</legend>${v.dates
     .map(
       (d) =>
-        `<label><input type="radio" name="date" value="${e(d.value)}" required${d === chosen ? " checked" : ""}${d.left === 0 ? " disabled" : ""}> <span>${momentHtml(d.at, v.zone)}${d.left === null ? "" : ` <small>${e(w.seatsLeft(d.left))}</small>`}</span></label>`,
+        `<label class="pick"><input type="radio" name="date" value="${e(d.value)}" required${d === chosen ? " checked" : ""}${d.left === 0 ? " disabled" : ""}> <span>${momentHtml(d.at, v.zone)}${d.left === null ? "" : `<em>${e(w.seatsLeft(d.left))}</em>`}</span></label>`,
     )
     .join(
       "",
@@ -51,7 +51,7 @@ export function seatHtml(v: {
   readonly calledOff: boolean
 }): string {
   const w = words.webinar
-  const date = `<p class="date"><strong>${momentHtml(v.at, v.zone)}</strong><br><small>${e(w.lasts(v.minutes))}, <span class="zone">${e(v.zone)}</span></small></p>`
+  const date = `<p class="sentence">${momentHtml(v.at, v.zone)}<br><small>${e(w.lasts(v.minutes))}, <span class="zone">${e(v.zone)}</span></small></p>`
   if (v.calledOff) return `<div class="section tinted">${date}<p>${e(w.calledOff)}</p></div>`
   if (!v.theirs) return `<div class="section tinted">${date}<p>${e(w.lookIntoInbox)}</p></div>`
   return `<div class="section tinted">${date}<p>${e(w.seated)}</p><p><a class="go" href="${e(v.theirs.room)}">${e(w.room)}</a></p><p><a href="${e(v.theirs.calendar)}">${e(w.addToCalendar)}</a></p></div>`

@@ -46,6 +46,27 @@ type SequenceNotReady =
   | { readonly why: "empty" | "draft"; readonly sequence: string }
   | { readonly why: "blank"; readonly sequence: string; readonly lacks: "text" | "subject" }
 
+function webinarNotReady(
+  d: { why: "none"; step: string } | { why: "no-date" | "no-recording" | "no-host"; webinar: string; step: string },
+): Said {
+  switch (d.why) {
+    case "none":
+      return {
+        suffers: `Nobody can register on “${d.step}”: it is of no webinar, or of one that is gone.`,
+        says: "Choose the webinar",
+      }
+    case "no-date":
+      return { suffers: `Nobody can register on “${d.step}”: “${d.webinar}” has no date to come.`, says: "Add a date" }
+    case "no-recording":
+      return {
+        suffers: `“${d.webinar}” begins whenever it suits, and nothing plays in its room.`,
+        says: "Choose the recording",
+      }
+    case "no-host":
+      return { suffers: `“${d.webinar}” doesn’t say who holds it.`, says: "Name the host" }
+  }
+}
+
 function sequenceNotReady(d: SequenceNotReady): Said {
   switch (d.why) {
     case "empty":
@@ -93,6 +114,7 @@ export const findings = {
     })[d.lacks],
   "course-not-ready": courseNotReady,
   "sequence-not-ready": sequenceNotReady,
+  "webinar-not-ready": webinarNotReady,
   "button-without-target": (d: { button: string; on: { step: string } | { mail: string } }) => ({
     suffers:
       "mail" in d.on

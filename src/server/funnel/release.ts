@@ -19,6 +19,7 @@ import { type Release, releaseById } from "../releases"
 import type { Refused } from "../saved"
 import { liveWithFunnel } from "../sequence/live"
 import type { Surroundings } from "../surroundings"
+import { webinarFacts } from "../webinar/webinar"
 import { loadFunnel } from "./load"
 
 /** How long a form of a release is taken after visitors have been given another, ms of business time. */
@@ -105,6 +106,7 @@ export async function preflightContext(
       at: await s.clock.now(),
     },
     mail: await mailState(s, db),
+    webinars: await webinarFacts(db, await s.clock.now()),
     doors: await courseDoors(db),
   }
 }

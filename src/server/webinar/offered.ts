@@ -7,7 +7,7 @@ import { type Db, number } from "../db/pool"
 import { readWebinar } from "./webinar"
 
 /** How many dates of a list or rule are shown. */
-const shown = 6
+const shown = 4
 
 /** Who looks, and the zone of their clock. */
 export type Looking = { readonly visitor: Buffer; readonly zone: string }

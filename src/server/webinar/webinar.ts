@@ -1,5 +1,6 @@
 // Webinars as they are kept.
 import * as v from "valibot"
+import type { WebinarFacts } from "@/core/funnel/finding"
 import { newWebinar, refsOfWebinar, type Webinar, webinarFields, webinarSchema } from "@/core/webinar/webinar"
 import { refusals } from "@/core/words/refusals"
 import { type Db, number } from "../db/pool"
@@ -109,4 +110,20 @@ export async function removeWebinar(s: Surroundings, id: number): Promise<Saved>
     await tx.write("DELETE FROM webinar WHERE id = ?", [id])
     return ok
   })
+}
+
+/** What preflight asks of each. */
+export async function webinarFacts(db: Db, now: number): Promise<ReadonlyMap<number, WebinarFacts>> {
+  const rows = await db.rows<{ id: number; document: string; dates: string }>(
+    "SELECT w.id, w.document, (SELECT COUNT(*) FROM webinar_date d WHERE d.webinar_id = w.id AND d.called_off_at IS NULL AND d.starts_at > ?) AS dates FROM webinar w LIMIT ?",
+    [new Date(now), atMost],
+  )
+  return new Map(
+    rows.map((r) => {
+      const w = readDocument(r.document)
+      const anyTime = w.when.kind === "any-time"
+      const facts = { title: w.title, host: w.host, offer: w.offer, recording: w.recording !== null, anyTime }
+      return [r.id, { ...facts, toCome: anyTime ? 1 : number(r.dates) }]
+    }),
+  )
 }

@@ -4,7 +4,7 @@ import { formOf } from "../../page/block/form"
 import type { Page } from "../../page/document"
 import { escapeHtml } from "../../page/html"
 import { refTo } from "../../reference"
-import { found } from "../finding"
+import { type Finding, found } from "../finding"
 import { clip } from "../phrase"
 import { type StepModule, type WebinarNamed, webinarSettings } from "./kind"
 
@@ -20,11 +20,24 @@ export const registration: StepModule<"registered", v.InferOutput<typeof webinar
   takesSeat: true,
   free: true,
   needsMail: "nobody could ever confirm, and no way into the room would come",
-  check({ step }) {
-    const lacks = !step.page || !formOf(step.page)
-    return lacks
-      ? [found("page-without-form", step, { step: step.name, lacks: "form" }, { go: "page", step: step.id })]
-      : []
+  check({ step, context }) {
+    const list: Finding[] = []
+    if (!step.page || !formOf(step.page))
+      list.push(found("page-without-form", step, { step: step.name, lacks: "form" }, { go: "page", step: step.id }))
+    const id = registration.webinar!(step.settings as v.InferOutput<typeof webinarSettings>)
+    const w = id === null ? undefined : context.webinars.get(id)
+    if (!w)
+      return [
+        ...list,
+        found("webinar-not-ready", step, { why: "none", step: step.name }, { go: "wiring", step: step.id }),
+      ]
+    const of = { webinar: w.title, step: step.name }
+    const fix = { go: "webinar", webinar: id! } as const
+    if (w.toCome === 0) list.push(found("webinar-not-ready", step, { why: "no-date", ...of }, fix))
+    if (w.anyTime && !w.recording) list.push(found("webinar-not-ready", step, { why: "no-recording", ...of }, fix))
+    if (!w.host.trim())
+      list.push(found("webinar-not-ready", step, { why: "no-host", ...of }, fix, { weight: "advice" }))
+    return list
   },
 }
 

@@ -64,6 +64,8 @@ function hrefOf(fix: Extract<Fix, { go: string }>, funnel: number): string {
       return `/studio/courses/${fix.course}${fix.room ? `/${fix.room}` : ""}`
     case "sequence":
       return `/studio/mail/sequences/${fix.sequence}`
+    case "webinar":
+      return `/studio/calendar/webinars/${fix.webinar}`
     case "offer":
       return `/studio/offers/${fix.offer}`
     case "settings":
