@@ -85,4 +85,19 @@ ALTER TABLE effect
 
 ALTER TABLE mail
   ADD registration_id INT UNSIGNED NULL,
+  ADD not_after DATETIME(3) NULL COMMENT 'business time: from then on it is left out',
   ADD FOREIGN KEY (registration_id) REFERENCES registration (id) ON DELETE CASCADE;
+
+CREATE TABLE room_message (
+  id INT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
+  date_id INT UNSIGNED NOT NULL,
+  registration_id INT UNSIGNED NULL COMMENT 'null: the host',
+  kind ENUM('chat', 'question') NOT NULL,
+  words VARCHAR(500) NOT NULL,
+  at DATETIME(3) NOT NULL,
+  answered_at DATETIME(3) NULL,
+  hidden_at DATETIME(3) NULL,
+  KEY (date_id, id),
+  FOREIGN KEY (date_id) REFERENCES webinar_date (id) ON DELETE CASCADE,
+  FOREIGN KEY (registration_id) REFERENCES registration (id) ON DELETE CASCADE
+);

@@ -8,9 +8,15 @@ import type { Surroundings } from "@/server/surroundings"
 import type { Answer, Request } from "./exchange"
 import type { Live } from "./live"
 import { commonHeaders, pagePolicy } from "./policy"
+import type { RoomLive } from "./room-live"
 import type { Visits } from "./visits"
 
-export type Front = { readonly s: Surroundings; readonly live: Live; readonly visits: Visits }
+export type Front = {
+  readonly s: Surroundings
+  readonly live: Live
+  readonly visits: Visits
+  readonly rooms: RoomLive
+}
 
 export function plainAnswer(
   front: Pick<Front, "live">,

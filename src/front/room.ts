@@ -10,6 +10,7 @@ import { sign, verify, verifyId } from "@/server/sign"
 import { entryOf } from "@/server/webinar/letter/seat"
 import { isElsewhere, type Room, recordingOf, roomOf } from "@/server/webinar/room"
 import { beat } from "@/server/webinar/stay"
+import { say } from "@/server/webinar/talk"
 import { learnerAt } from "./buyer"
 import type { Answer, Request } from "./exchange"
 import { commonHeaders, pagePolicy } from "./policy"
@@ -25,11 +26,12 @@ export async function roomDoor(front: Front, req: Request, token: string): Promi
   const room = id === null ? undefined : await roomOf(s, id)
   if (!room) return undefined
   const path = `/room/${token}`
-  const device = deviceOf(s.config, req, room.registration)
+  const device = roomDevice(s.config, req, room.registration)
   if (req.method === "POST") {
     if (isForged(req)) return plainAnswer(front, 403, { title: words.join.foreign, paragraphs: [] })
     const fields = await req.form()
     if (fields.beat !== undefined) return beatAnswer(front, room, device)
+    if (fields.say !== undefined) return sayAnswer(front, room, device, fields)
     return comeIn(front, req, room, path, device)
   }
   if (room.calledOff) return said(front, room, words.webinar.calledOff)
@@ -52,6 +54,7 @@ export async function roomDoor(front: Front, req: Request, token: string): Promi
       school: name,
       look,
       path,
+      chat: room.webinar.chat,
       recording: await recordingOf(s, room.webinar),
     },
     room.playing.phase === "running",
@@ -89,18 +92,30 @@ async function comeIn(front: Front, req: Request, room: Room, path: string, devi
 }
 
 /** The device that a cookie of ours says, for this seat; null: none. */
-function deviceOf(config: Config, req: Request, registration: number): Buffer | null {
+export function roomDevice(config: Config, req: Request, registration: number): Buffer | null {
   const text = verify(config.secret, "seat", req.cookies[roomCookie(config)] ?? "")
   const [id, device] = text?.split("-") ?? []
   return Number(id) === registration && device ? Buffer.from(device, "hex") : null
 }
 
+const json = (status: number, body: unknown): Answer => ({
+  status,
+  headers: { ...commonHeaders, "content-type": "application/json", "cache-control": "no-store" },
+  body: JSON.stringify(body),
+})
+
+async function sayAnswer(
+  front: Front,
+  room: Room,
+  device: Buffer | null,
+  fields: Readonly<Record<string, string>>,
+): Promise<Answer> {
+  if (!device) return json(409, {})
+  const done = await say(front.s, room, { kind: fields.question ? "question" : "chat", words: fields.say })
+  return "refused" in done ? json(422, { refused: done.refused }) : json(200, {})
+}
+
 async function beatAnswer(front: Front, room: Room, device: Buffer | null): Promise<Answer> {
-  const json = (status: number, body: unknown): Answer => ({
-    status,
-    headers: { ...commonHeaders, "content-type": "application/json", "cache-control": "no-store" },
-    body: JSON.stringify(body),
-  })
   if (!device) return json(409, {})
   if (room.open) await beat(front.s, room.registration, device)
   const { playing } = room

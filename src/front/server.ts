@@ -18,6 +18,7 @@ import { watchLive } from "./live"
 import { isMultipart, isWhole } from "./multipart"
 import { commonHeaders, roomPolicy } from "./policy"
 import { type Front, plainAnswer } from "./reply"
+import { roomLive } from "./room-live"
 import { isUpload, takeUpload } from "./upload"
 import { collectVisits } from "./visits"
 
@@ -32,7 +33,7 @@ export function frontServer(
   next: Handler,
   patience: Parameters<typeof watchBodies>[0] = {},
 ): FrontServer {
-  const front: Front = { s, live: watchLive(s), visits: collectVisits(s) }
+  const front: Front = { s, live: watchLive(s), visits: collectVisits(s), rooms: roomLive(s) }
   const bodies = watchBodies(patience)
   const secure = isSecure(s.config)
   // Bodies have times of their own, by what they are.
@@ -66,6 +67,7 @@ export function frontServer(
     front,
     async close() {
       front.live.stop()
+      front.rooms.stop()
       bodies.stop()
       server.closeIdleConnections()
       await new Promise<void>((done) => {
@@ -144,6 +146,7 @@ async function answer(
     return send(req, res, backInAMoment(front, 503))
   const rest = request.path.slice(first.length + 1)
   if (first === "fonts" || first === "media") countFirstLook(front, request)
+  if (first === "room" && (await front.rooms.serve(req, res, request))) return
   if (first === "fonts" && (await serveFont(rest, res))) return
   if (first === "media" && (await serveMedia(s, req, res, rest, request.query.get("key") ?? ""))) return
   const found = (await answerDoor(front, request)) ?? (await answerPage(front, request))

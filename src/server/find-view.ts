@@ -15,6 +15,14 @@ export async function findables(db: Db): Promise<Findable[]> {
   const offers = await db.rows<{ id: number; name: string }>(
     "SELECT id, IF(internal_name = '', public_name, internal_name) AS name FROM offer WHERE removed_at IS NULL ORDER BY name LIMIT 200",
   )
+  const named = (table: "sequence" | "broadcast" | "segment" | "webinar") =>
+    db.rows<{ id: number; name: string }>(`SELECT id, name FROM \`${table}\` ORDER BY name LIMIT 200`)
+  const [sequences, broadcasts, segments, webinars] = await Promise.all([
+    named("sequence"),
+    named("broadcast"),
+    named("segment"),
+    named("webinar"),
+  ])
   return [
     ...funnels.map((f) => ({ group: "Funnels", name: f.name, href: `/studio/funnels/${f.id}` })),
     ...steps.map((t) => ({
@@ -24,5 +32,9 @@ export async function findables(db: Db): Promise<Findable[]> {
     })),
     ...offers.map((o) => ({ group: "Offers", name: o.name, href: `/studio/offers/${o.id}` })),
     ...courses.map((c) => ({ group: "Courses", name: c.title, href: `/studio/courses/${c.id}` })),
+    ...sequences.map((q) => ({ group: "Mail", name: q.name, href: `/studio/mail/sequences/${q.id}` })),
+    ...broadcasts.map((b) => ({ group: "Mail", name: b.name, href: `/studio/mail/broadcasts/${b.id}` })),
+    ...segments.map((g) => ({ group: "Segments", name: g.name, href: `/studio/people/segments/${g.id}` })),
+    ...webinars.map((w) => ({ group: "Webinars", name: w.name, href: `/studio/calendar/webinars/${w.id}` })),
   ]
 }

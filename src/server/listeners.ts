@@ -9,7 +9,7 @@ import { lessonOpensLetter } from "./course/letter/lesson-opens"
 import { letInLetter } from "./course/letter/let-in"
 import { newCommentsLetter } from "./course/letter/new-comments"
 import { awaitOpening } from "./course/opening"
-import { goOnAfterWebinar } from "./funnel/after-webinar"
+import { goOnAfterWebinar, waitForWebinar } from "./funnel/after-webinar"
 import { performOnOccasion } from "./funnel/occasion"
 import { reachLearningArea } from "./funnel/reach"
 import { accessEndedLetter, mendCardLetter } from "./ledger/letter/plan"
@@ -35,6 +35,7 @@ export const wiring: Wiring = {
     awaitComing,
     reachLearningArea,
     goOnAfterWebinar,
+    waitForWebinar,
     performOnOccasion,
     moveZone,
     followSeat,

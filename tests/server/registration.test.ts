@@ -3,9 +3,11 @@
 import ICAL from "ical.js"
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { type FrontServer, frontServer } from "@/front/server"
-import { doWhatIsDue } from "@/server/due-list"
+import { doWhatIsDue, keepHouse } from "@/server/due-list"
+import { loadFunnel } from "@/server/funnel/load"
 import { newFunnel } from "@/server/funnel/new-funnel"
 import { publishFunnel } from "@/server/funnel/release"
+import { readRiver } from "@/server/funnel/rollup"
 import { callOff, listDates, moveDate } from "@/server/webinar/dates"
 import { newWebinarOf, saveWebinar } from "@/server/webinar/webinar"
 import { lastTo } from "../support/school"
@@ -278,6 +280,14 @@ describe("reminders", () => {
     await confirmed("late@post.example", late.cookie)
     await settle()
     expect(await planned("late@post.example")).toEqual([["In an hour", 60]])
+    // Somebody whose reminders no worker looks at until it has begun.
+    await saveWebinar(shop.t.s, webinar, { seats: 9 })
+    const down = await register("down@post.example")
+    await confirmed("down@post.example", down.cookie)
+    const never = new Date("2100-01-01")
+    await shop.t.s.db.write("UPDATE mail SET try_at = ? WHERE to_email = 'down@post.example' AND state = 'due'", [
+      never,
+    ])
     for (const before of [60, 10]) {
       shop.t.set(start - before * 60_000)
       await settle()
@@ -287,8 +297,31 @@ describe("reminders", () => {
         .filter((m) => m.to.address === email && m.subject.startsWith("In "))
         .map((m) => m.subject.split(":")[0])
     expect(got("ines@post.example")).toEqual(["In a day", "In an hour", "In ten minutes"])
+    expect(await shop.t.s.db.rows("SELECT DISTINCT not_after FROM mail WHERE sequence_mail_id IS NOT NULL")).toEqual([
+      { not_after: new Date(start) },
+    ])
     expect(got("late@post.example")).toEqual(["In an hour", "In ten minutes"])
+    shop.t.set(start)
+    await shop.t.s.db.write("UPDATE mail SET try_at = ? WHERE try_at = ?", [new Date(0), never])
+    await settle()
+    await settle()
+    expect(got("down@post.example")).toEqual([])
+    expect(
+      await shop.t.s.db.row("SELECT ended_why FROM enrolment WHERE ended_at IS NOT NULL ORDER BY id DESC LIMIT 1"),
+    ).toEqual({
+      ended_why: "finished",
+    })
   })
+})
+
+it("nobody who waits for their date has left the river, however far off it is", async () => {
+  await keepHouse(shop.t.s)
+  const loaded = (await loadFunnel(shop.t.s.db, funnel))!
+  const range = { from: Date.parse("2026-11-01T00:00:00Z"), to: Date.parse("2026-12-10T00:00:00Z") }
+  const river = await readRiver(shop.t.s, loaded, range)
+  const seat = river.steps.find((x) => x.id === loaded.steps.find((y) => y.kind === "confirmation")!.id)!
+  // It is nine days since she came.
+  expect(seat.here).toBeGreaterThanOrEqual(2)
 })
 
 describe("the room", () => {

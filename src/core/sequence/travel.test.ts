@@ -205,7 +205,13 @@ describe("a way through a sequence", () => {
     const from = (step: number, moment: number | null) =>
       travel(flow, { step, arrived: begin }, { now: begin, zone: "UTC", answer: undefined, moment })
     // Two days before: the first waits for its time.
-    expect(from(1, begin + 48 * hour)).toMatchObject({ at: "mail", mail: 5, due: begin + 24 * hour })
+    // It is of no use once the moment has come.
+    expect(from(1, begin + 48 * hour)).toMatchObject({
+      at: "mail",
+      mail: 5,
+      due: begin + 24 * hour,
+      notAfter: begin + 48 * hour,
+    })
     // Three hours before: the first is left out, the second waits.
     expect(from(1, begin + 3 * hour)).toMatchObject({ at: "moment", place: { step: 3 } })
     expect(from(3, begin + 3 * hour)).toMatchObject({ at: "mail", mail: 6, due: begin + 2 * hour })

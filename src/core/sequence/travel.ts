@@ -11,7 +11,14 @@ export type Place = { readonly step: number | null; readonly arrived: number }
 
 export type Halt =
   /** They get an e-mail at that instant, and go on behind it when it has gone; they are there, or at the wait before it. */
-  | { readonly at: "mail"; readonly place: Place; readonly mail: number; readonly due: number }
+  | {
+      readonly at: "mail"
+      readonly place: Place
+      readonly mail: number
+      readonly due: number
+      /** From then on it is left out. */
+      readonly notAfter?: number
+    }
   | { readonly at: "rest"; readonly place: Place; readonly until: number; readonly listens: boolean }
   | { readonly at: "question"; readonly place: Place; readonly question: Segment }
   | { readonly at: "moment"; readonly place: Place; readonly moment: Moment }
@@ -54,7 +61,9 @@ export function travel(flow: Flow, from: Place, who: Traveller): Halt {
         // An e-mail that comes right after a wait is put down with its instant at once: what is planned can be seen.
         const next = turn.listens ? null : stepAfter(flow, step.id)
         const mail = next ? mailOf(next) : null
-        if (mail !== null) return { at: "mail", place, mail, due: turn.until }
+        const { notAfter } = turn
+        if (mail !== null)
+          return { at: "mail", place, mail, due: turn.until, ...(notAfter === undefined ? {} : { notAfter }) }
         return { at: "rest", place, until: turn.until, listens: turn.listens }
       }
       case "into":

@@ -40,6 +40,8 @@ export const webinarFields = {
   recording: reference,
   /** Minutes before the start from which the room is open. */
   opens: whole(0, 120),
+  /** Who sees what is said in the room: all, or the host alone; or nothing is said. */
+  chat: v.picklist(["all", "host", "off"]),
   /** What to do before it begins, in words. */
   prepare: line(600),
   /** Days after it in which the replay is there, to the end of the last where somebody is; null: there is none. */
@@ -75,6 +77,7 @@ export const newWebinar = (title: string, zone: string, host: string): Webinar =
   offerMinute: 40,
   recording: null,
   opens: 15,
+  chat: "all",
   prepare: "",
   replayDays: 3,
   attended: 75,

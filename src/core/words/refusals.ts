@@ -204,6 +204,7 @@ export const refusals = {
     registered: "Somebody has registered for it. Call its dates off instead.",
     past: "That is past already: choose a time that is still to come.",
     twoAtOnce: "It has a date at that time already.",
+    tooFast: "That is a lot at once. Wait a moment, and send it again.",
   },
   person: {
     fieldThere: "There is a field or a personal word of that name already.",

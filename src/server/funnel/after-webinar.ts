@@ -1,4 +1,4 @@
-// A webinar is over, and what somebody's attendance came to is known: those who rest at its confirmation page go on by it.
+// Whoever has a seat at a webinar rests at its confirmation page until their date; and once it is known what came of it, they go on.
 import { stepById } from "@/core/funnel/draft"
 import { type Outcome, outcomesOf, webinarOf } from "@/core/funnel/step/list"
 import type { Listener } from "../around"
@@ -33,4 +33,21 @@ async function goOn(tx: Db, h: Happening): Promise<void> {
       setsOff: Boolean(j.live),
     })
   }
+}
+
+export const waitForWebinar: Listener = {
+  to: ["registered", "registration-moved"],
+  hear: async (tx, h) => {
+    if (h.person && h.subject) await restUntilStart(tx, h.person, h.subject)
+  },
+}
+
+/** Nobody who waits for their date has left before it. */
+export async function restUntilStart(tx: Db, person: number, webinar: number): Promise<void> {
+  await tx.write(
+    `UPDATE journey j JOIN registration r ON r.person_id = j.person_id AND r.webinar_id = ? AND r.state = 'registered' JOIN webinar_date d ON d.id = r.date_id
+     SET j.rest_at = GREATEST(j.rest_at, d.starts_at)
+     WHERE j.person_id = ? AND EXISTS (SELECT 1 FROM reference x WHERE x.webinar_id = r.webinar_id AND x.step_id = j.rest_step_id)`,
+    [webinar, person],
+  )
 }

@@ -22,6 +22,7 @@ import type { Surroundings } from "../surroundings"
 import { chosenDate, type Looking } from "../webinar/offered"
 import { holdSeat, type Seat, takeHeldSeat, takeSeat } from "../webinar/seat"
 import { tellOfSeat } from "../webinar/tell"
+import { restUntilStart } from "./after-webinar"
 import { arrive, sourceOfJourney } from "./journey"
 import { leave, setOff } from "./leave"
 import { releaseOfForm } from "./release"
@@ -201,6 +202,7 @@ export async function registerKnown(
       }
       await keepAnswers(tx, person, answers, now)
       await leave(tx, { release, step: step.id, outcome, at: now, person, visitor })
+      await restUntilStart(tx, person, webinarOf(step)!)
     })
   } catch (error) {
     if (error instanceof NoSeat) return { refused: "form", says: error.message }

@@ -39,9 +39,11 @@ function pausedBy(m: DueMail, all: boolean): string | null {
 }
 
 /** Tells what of these goes now; what doesn't is let go of, to be due later. They are in this worker's hands. */
-export async function sortOut(s: Surroundings, claimed: readonly DueMail[]): Promise<Sorted> {
-  if (claimed.every((m) => m.goes === null)) return { send: claimed, leftOut: [] }
+export async function sortOut(s: Surroundings, all: readonly DueMail[]): Promise<Sorted> {
   const at = await s.clock.now()
+  const late = all.filter((m) => m.not_after !== null && m.not_after.getTime() <= at)
+  const claimed = late.length ? all.filter((m) => !late.includes(m)) : all
+  if (claimed.every((m) => m.goes === null)) return { send: claimed, leftOut: late }
   const { manners, paused } = await readManners(s.db)
   const stopped = claimed.flatMap((mail) => {
     const why = pausedBy(mail, paused !== null)
@@ -61,7 +63,7 @@ export async function sortOut(s: Surroundings, claimed: readonly DueMail[]): Pro
         leftOut.flatMap((m) => holdsOf(m.id, decisions.get(m.id))),
       )
     })
-  return { send: free.filter((m) => (decisions.get(m.id)?.does ?? "send") === "send"), leftOut }
+  return { send: free.filter((m) => (decisions.get(m.id)?.does ?? "send") === "send"), leftOut: [...late, ...leftOut] }
 }
 
 async function letGo(tx: Db, stopped: readonly { mail: DueMail; why: string }[], at: number): Promise<void> {

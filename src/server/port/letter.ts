@@ -45,6 +45,8 @@ export type DueMail = {
   /** Of sequences and broadcasts: how it follows the school's manners. */
   readonly goes: Goes | null
   readonly due_at: Date
+  /** From then on it is left out. */
+  readonly not_after: Date | null
   /** When it was first due, where it has been held since. */
   readonly wanted_at: Date | null
   /** Whether it was put off to its turn before. */

@@ -162,7 +162,7 @@ async function queueMails(tx: Db, stopped: readonly Stopped[], goes: Goes): Prom
   const fresh = mails.filter((m) => !before.has(once(m)))
   if (fresh.length)
     await tx.write(
-      "INSERT INTO mail (once, kind, person_id, to_email, to_name, funnel_id, enrolment_id, sequence_mail_id, goes, due_at, try_at) VALUES ?",
+      "INSERT INTO mail (once, kind, person_id, to_email, to_name, funnel_id, enrolment_id, sequence_mail_id, goes, due_at, not_after, try_at) VALUES ?",
       [
         fresh.map((m) => [
           once(m),
@@ -175,6 +175,7 @@ async function queueMails(tx: Db, stopped: readonly Stopped[], goes: Goes): Prom
           m.halt.mail,
           goes,
           new Date(m.halt.due),
+          m.halt.notAfter === undefined ? null : new Date(m.halt.notAfter),
           new Date(0),
         ]),
       ],

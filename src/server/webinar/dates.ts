@@ -2,6 +2,7 @@
 // can be moved or called off by itself. A date for which somebody has a seat stays, whatever becomes of the rule.
 import * as v from "valibot"
 import type { HappeningKind } from "@/core/happening"
+import { longestGap } from "@/core/webinar/attendance"
 import { instantAt } from "@/core/webinar/rule"
 import { datedAhead, dateSchema, plannedStarts, type Webinar, webinarSchema } from "@/core/webinar/webinar"
 import { refusals } from "@/core/words/refusals"
@@ -168,4 +169,34 @@ async function lockedDate(
     [id, new Date(now)],
   )
   return row && { ...row, starts: row.starts.getTime() }
+}
+
+export type DateSeen = {
+  readonly id: number
+  readonly title: string
+  readonly host: string
+  readonly zone: string
+  readonly starts: Date
+  readonly registered: number
+  /** In the room just now, on any device. */
+  readonly here: number
+}
+
+/** One date of a webinar, as its host sees it. */
+export async function dateOf(s: Surroundings, webinar: number, id: number): Promise<DateSeen | undefined> {
+  const row = await s.db.row<{
+    title: string
+    host: string
+    zone: string
+    starts: Date
+    registered: string
+    here: string
+  }>(
+    `SELECT w.name AS title, JSON_VALUE(w.document, '$.host') AS host, JSON_VALUE(w.document, '$.zone') AS zone, d.starts_at AS starts,
+       (SELECT COUNT(*) FROM registration r WHERE r.date_id = d.id AND r.state = 'registered') AS registered,
+       (SELECT COUNT(DISTINCT y.registration_id) FROM registration r JOIN stay y ON y.registration_id = r.id WHERE r.date_id = d.id AND y.to_at > ?) AS here
+     FROM webinar_date d JOIN webinar w ON w.id = d.webinar_id WHERE d.id = ? AND d.webinar_id = ?`,
+    [new Date((await s.clock.now()) - longestGap), id, webinar],
+  )
+  return row && { ...row, id, registered: number(row.registered), here: number(row.here) }
 }

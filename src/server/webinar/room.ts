@@ -8,6 +8,7 @@ import { readWebinar } from "./webinar"
 
 export type Room = {
   readonly registration: number
+  readonly date: number
   readonly person: number
   readonly webinar: Webinar
   readonly starts: number
@@ -25,6 +26,7 @@ export type Room = {
 /** Undefined where there is no such seat, or it was given up. */
 export async function roomOf(s: Surroundings, registration: number): Promise<Room | undefined> {
   const row = await s.db.row<{
+    date: number
     person: number
     webinar: number
     starts: Date
@@ -33,7 +35,7 @@ export async function roomOf(s: Surroundings, registration: number): Promise<Roo
     zone: string
     seconds: number | null
   }>(
-    `SELECT r.person_id AS person, r.webinar_id AS webinar, d.starts_at AS starts, d.minutes, d.called_off_at IS NOT NULL AS off, p.zone, m.seconds
+    `SELECT r.date_id AS date, r.person_id AS person, r.webinar_id AS webinar, d.starts_at AS starts, d.minutes, d.called_off_at IS NOT NULL AS off, p.zone, m.seconds
      FROM registration r JOIN webinar_date d ON d.id = r.date_id JOIN person p ON p.id = r.person_id JOIN webinar w ON w.id = r.webinar_id
      LEFT JOIN media m ON m.id = JSON_VALUE(w.document, '$.recording') WHERE r.id = ? AND r.state IN ('registered', 'called-off')`,
     [registration],
@@ -45,6 +47,7 @@ export async function roomOf(s: Surroundings, registration: number): Promise<Roo
   const playing = playingAt(starts, row.minutes, row.seconds ?? 0, now)
   return {
     registration,
+    date: row.date,
     person: row.person,
     webinar,
     starts,

@@ -29,6 +29,11 @@ export function FindOrDo({ found }: { found: readonly Found[] }) {
     { group: "Do", name: "New course", href: "/studio/courses?new" },
     { group: "Do", name: "New offer", href: "/studio/offers?new" },
     { group: "Do", name: "New coupon", href: "/studio/offers/coupons" },
+    { group: "Do", name: "New sequence", href: "/studio/mail/sequences" },
+    { group: "Do", name: "New broadcast", href: "/studio/mail/broadcasts" },
+    { group: "Do", name: "New segment", href: "/studio/people/segments" },
+    { group: "Do", name: "New webinar", href: "/studio/calendar/webinars" },
+    { group: "Do", name: "Import people", href: "/studio/people/import" },
     ...found,
   ]
   const go = (href: string) => {
@@ -59,7 +64,7 @@ export function FindOrDo({ found }: { found: readonly Found[] }) {
             className="w-full rounded-md border border-line bg-card px-3 py-2"
           />
           <Command.List className="mt-2 max-h-80 overflow-auto">
-            {["Places", "Do", "Funnels", "Pages", "Courses", "Offers"].map((group) => (
+            {["Places", "Do", "Funnels", "Pages", "Courses", "Offers", "Mail", "Segments", "Webinars"].map((group) => (
               <Command.Group
                 key={group}
                 heading={group}

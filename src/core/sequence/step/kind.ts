@@ -31,8 +31,8 @@ export type Turn =
   | { readonly go: "into"; readonly side: "yes" | "no" }
   | { readonly go: "ask"; readonly question: Segment }
   | { readonly go: "ask-moment"; readonly moment: Moment }
-  /** They stay until then, or until something that they listen for happens. */
-  | { readonly go: "rest"; readonly until: number; readonly listens: boolean }
+  /** They stay until then, or until something that they listen for happens. What follows is of no use from `notAfter` on. */
+  | { readonly go: "rest"; readonly until: number; readonly listens: boolean; readonly notAfter?: number }
   | { readonly go: "send"; readonly mail: number }
   | { readonly go: "do"; readonly doing: Doing }
   | { readonly go: "end" }

@@ -15,7 +15,10 @@ export const wait: StepModule<v.InferOutput<typeof schema>> = {
     if (moment && at.moment === undefined) return { go: "ask-moment", moment }
     if (isTooLate(s.wait, at.arrived, at.moment ?? null)) return { go: "past" }
     const until = waitsUntil(s.wait, at.arrived, at.zone, at.moment ?? null)
-    return until <= at.now ? { go: "on" } : { go: "rest", until, listens: false }
+    if (until <= at.now) return { go: "on" }
+    // What comes before a moment is of no use after it.
+    const before = s.wait.for === "moment" && s.wait.minutes < 0 && at.moment
+    return { go: "rest", until, listens: false, ...(before ? { notAfter: before } : {}) }
   },
   refs: (s) => (s.wait.for === "moment" ? refsOfMoment(s.wait.moment) : []),
   waits: true,

@@ -5,6 +5,7 @@ import { redirect } from "next/navigation"
 import { studio } from "@/app/door"
 import type { Before } from "@/server/shared"
 import { callOff, moveDate } from "@/server/webinar/dates"
+import { sayAsHost, settleSaid } from "@/server/webinar/talk"
 import { newWebinarOf, removeWebinar, saveWebinar } from "@/server/webinar/webinar"
 
 export async function newWebinarAction(_: { refused?: string }, form: FormData): Promise<{ refused?: string }> {
@@ -31,5 +32,15 @@ export async function moveDateAction(id: number, to: unknown): Promise<{ refused
 export async function callOffAction(id: number): Promise<{ refused?: string }> {
   const done = await callOff(await studio(), id)
   revalidatePath("/studio/calendar", "layout")
+  return "refused" in done ? { refused: done.refused } : {}
+}
+
+export async function sayAsHostAction(date: number, words: string): Promise<{ refused?: string }> {
+  const done = await sayAsHost(await studio(), date, words)
+  return "refused" in done ? { refused: done.refused } : {}
+}
+
+export async function settleSaidAction(id: number, how: "answered" | "hidden"): Promise<{ refused?: string }> {
+  const done = await settleSaid(await studio(), id, how === "hidden" ? "hidden" : "answered")
   return "refused" in done ? { refused: done.refused } : {}
 }

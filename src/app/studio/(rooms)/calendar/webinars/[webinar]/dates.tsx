@@ -6,6 +6,7 @@ import type { DateListed } from "@/server/webinar/dates"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { TextField } from "@/ui/field"
+import { Link } from "@/ui/link"
 import { dated, people } from "../../../words"
 import { callOffAction, moveDateAction } from "../actions"
 
@@ -14,10 +15,12 @@ const few = 8
 
 /** The dates of a webinar: those to come, which can be moved or called off, and those behind with who came. */
 export function Dates({
+  id,
   webinar,
   toCome,
   behind,
 }: {
+  id: number
   webinar: Webinar
   toCome: readonly DateListed[]
   behind: readonly DateListed[]
@@ -47,6 +50,12 @@ export function Dates({
                     {webinar.seats === null ? "" : ` of ${webinar.seats}`}
                     {d.planned.getTime() === d.starts.getTime() ? "" : `, moved from ${dated(d.planned, webinar.zone)}`}
                   </span>{" "}
+                  <Link
+                    className="mr-2 text-slate hover:underline"
+                    href={`/studio/calendar/webinars/${id}/dates/${d.id}`}
+                  >
+                    Room
+                  </Link>
                   <Button look="quiet" className="min-h-7 py-0" onClick={() => setOpen({ date: d, how: "move" })}>
                     Move…
                   </Button>

@@ -27,6 +27,7 @@ const labels = {
   offerMinute: "Offer shown",
   recording: "Recording",
   opens: "Room opens",
+  chat: "Chat",
   prepare: "What to do before",
   replayDays: "Replay",
   attended: "Attended",
@@ -139,6 +140,15 @@ export function WebinarRoom({
               onChange={(opens) => put({ opens })}
             />
             <SelectField
+              label={labels.chat}
+              value={value.chat}
+              onChange={(e) => put({ chat: e.target.value as Webinar["chat"] })}
+            >
+              <option value="all">everybody sees what is said</option>
+              <option value="host">only the host sees it</option>
+              <option value="off">none</option>
+            </SelectField>
+            <SelectField
               label="Offer it leads to"
               value={value.offer ?? ""}
               onChange={(e) => put({ offer: e.target.value ? Number(e.target.value) : null })}
@@ -205,7 +215,7 @@ export function WebinarRoom({
             ) : null}
           </p>
         </div>
-        <Dates webinar={value} toCome={toCome} behind={behind} />
+        <Dates id={id} webinar={value} toCome={toCome} behind={behind} />
       </div>
     </>
   )

@@ -1,0 +1,32 @@
+import { notFound } from "next/navigation"
+import { studio } from "@/app/door"
+import { dateOf } from "@/server/webinar/dates"
+import { saidSince } from "@/server/webinar/talk"
+import { Link } from "@/ui/link"
+import { idOf } from "../../../../../ids"
+import { dated } from "../../../../../words"
+import { HostRoom } from "./host-room"
+
+export const metadata = { title: "The room" }
+
+export default async function DatePage({ params }: { params: Promise<{ webinar: string; date: string }> }) {
+  const s = await studio()
+  const p = await params
+  const date = await dateOf(s, idOf(p.webinar), idOf(p.date))
+  if (!date) notFound()
+  return (
+    <div className="mx-auto max-w-4xl pt-2">
+      <p className="text-[0.9rem]">
+        <Link className="text-slate hover:underline" href={`/studio/calendar/webinars/${p.webinar}`}>
+          ‹ {date.title}
+        </Link>
+      </p>
+      <h1 className="mt-1">{dated(date.starts, date.zone)}</h1>
+      <p className="mt-1 text-soft tabular-nums">
+        {date.registered === 1 ? "1 person has" : `${date.registered} people have`} a seat, {date.here} in the room just
+        now
+      </p>
+      <HostRoom date={date.id} host={date.host} said={await saidSince(s.db, date.id, 0)} />
+    </div>
+  )
+}

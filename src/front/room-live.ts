@@ -1,0 +1,122 @@
+// What is said in rooms, as it is said: server-sent events (HTML, 9.2). Each room that somebody listens to is asked for three times a
+// second, once for all of them; whoever comes back is told what they missed.
+import type { IncomingMessage, ServerResponse } from "node:http"
+import { verifyId } from "@/server/sign"
+import type { Surroundings } from "@/server/surroundings"
+import { type Room, roomOf } from "@/server/webinar/room"
+import { isSeenBy, type Said, saidSince } from "@/server/webinar/talk"
+import type { Request } from "./exchange"
+import { commonHeaders } from "./policy"
+import { roomDevice } from "./room"
+
+const askEvery = 300
+/** A line that says nothing, so that nobody in between takes it for dead, ms. */
+const breathEvery = 15_000
+/** Messages before the latest that are asked for again: one with a lower number may be committed later. */
+const lookBack = 50
+
+type Listening = { readonly room: Room; readonly res: ServerResponse }
+type Talk = { last: number; readonly told: Set<number>; readonly listening: Set<Listening> }
+
+export type RoomLive = {
+  /** Takes over the answer where it is asked for; false: it is something else. */
+  serve(req: IncomingMessage, res: ServerResponse, request: Request): Promise<boolean>
+  /** How many listen. */
+  count(): number
+  stop(): void
+}
+
+export function roomLive(s: Surroundings): RoomLive {
+  const talks = new Map<number, Talk>()
+  let asking: NodeJS.Timeout | undefined
+  let breathing: NodeJS.Timeout | undefined
+  let busy = false
+
+  const round = async () => {
+    if (busy) return
+    busy = true
+    for (const [date, talk] of talks)
+      try {
+        const fresh = (await saidSince(s.db, date, Math.max(0, talk.last - lookBack))).filter(
+          (m) => !talk.told.has(m.id),
+        )
+        for (const m of fresh) {
+          talk.told.add(m.id)
+          talk.last = Math.max(talk.last, m.id)
+        }
+        for (const l of talk.listening) tell(l, fresh)
+        // What lies further back than is asked for again need not be remembered.
+        for (const id of talk.told) if (id < talk.last - 2 * lookBack) talk.told.delete(id)
+      } catch {
+        // The database is away: it is asked again in a moment.
+      }
+    busy = false
+  }
+  const start = () => {
+    asking ??= setInterval(() => void round(), askEvery)
+    breathing ??= setInterval(() => {
+      for (const { listening } of talks.values()) for (const { res } of listening) res.write(":\n\n")
+    }, breathEvery)
+  }
+  const stop = () => {
+    clearInterval(asking)
+    clearInterval(breathing)
+    asking = breathing = undefined
+  }
+  const leave = (date: number, l: Listening) => {
+    const talk = talks.get(date)
+    talk?.listening.delete(l)
+    if (talk?.listening.size === 0) talks.delete(date)
+    if (!talks.size) stop()
+  }
+
+  return {
+    async serve(req, res, request) {
+      const token = /^room\/([^/]+)\/live$/.exec(request.path)?.[1]
+      if (token === undefined || request.method !== "GET") return false
+      const id = verifyId(s.config.secret, "room", token)
+      const room = id === null ? undefined : await roomOf(s, id)
+      if (!room?.open || !roomDevice(s.config, request, room.registration) || room.webinar.chat === "off") {
+        // 204: whoever listened is not to come back (HTML, 9.2.3).
+        res.writeHead(204, commonHeaders).end()
+        return true
+      }
+      res.writeHead(200, { ...commonHeaders, "content-type": "text/event-stream", "cache-control": "no-store" })
+      res.write("retry: 1000\n\n")
+      const l: Listening = { room, res }
+      const had = Number(req.headers["last-event-id"]) || 0
+      const missed = await saidSince(s.db, room.date, had)
+      const talk = talks.get(room.date) ?? { last: 0, told: new Set<number>(), listening: new Set<Listening>() }
+      if (!talks.has(room.date)) {
+        for (const m of missed) talk.told.add(m.id)
+        talk.last = missed.at(-1)?.id ?? had
+        talks.set(room.date, talk)
+      }
+      tell(l, missed)
+      talk.listening.add(l)
+      start()
+      req.on("close", () => leave(room.date, l))
+      return true
+    },
+    count: () => [...talks.values()].reduce((n, t) => n + t.listening.size, 0),
+    stop() {
+      stop()
+      for (const { listening } of talks.values()) for (const { res } of listening) res.end()
+      talks.clear()
+    },
+  }
+}
+
+function tell({ room, res }: Listening, all: readonly Said[]): void {
+  for (const m of all) {
+    if (!isSeenBy(m, room)) continue
+    const shown = {
+      name: m.registration === null ? room.webinar.host : m.name,
+      host: m.registration === null,
+      mine: m.registration === room.registration,
+      question: m.kind === "question",
+      words: m.words,
+    }
+    res.write(`id: ${m.id}\ndata: ${JSON.stringify(shown)}\n\n`)
+  }
+}

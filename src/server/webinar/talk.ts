@@ -1,0 +1,96 @@
+// What is said in a room: by whoever has a seat, and by the host. Kept in the database, so that every web process shows the same.
+import * as v from "valibot"
+import { refusals } from "@/core/words/refusals"
+import { mayTry } from "../attempt"
+import type { Db } from "../db/pool"
+import { gone, ok, refusal, type Saved } from "../saved"
+import type { Surroundings } from "../surroundings"
+import type { Room } from "./room"
+
+/** One thing that was said. */
+export type Said = {
+  readonly id: number
+  /** Whose it is, by their seat; null: the host's. */
+  readonly registration: number | null
+  /** The first name of who said it; empty where none is known. */
+  readonly name: string
+  readonly kind: "chat" | "question"
+  readonly words: string
+  readonly at: number
+  readonly answered: boolean
+}
+
+const input = v.object({
+  kind: v.picklist(["chat", "question"]),
+  words: v.pipe(v.string(), v.trim(), v.nonEmpty(refusals.value.empty), v.maxLength(500, refusals.value.longest(500))),
+})
+
+/** Of one person in half a minute. */
+const most = { most: 10, windowMs: 30_000 }
+
+/** Somebody says something, while the room is open. */
+export async function say(s: Surroundings, room: Room, typed: unknown): Promise<Saved> {
+  const read = v.safeParse(input, typed)
+  if (!read.success) return refusal(read.issues)
+  if (!room.open || room.webinar.chat === "off") return gone
+  if (!(await mayTry(s.db, `room:${room.registration}`, most))) return { refused: refusals.webinar.tooFast }
+  await s.db.write("INSERT INTO room_message (date_id, registration_id, kind, words, at) VALUES (?, ?, ?, ?, ?)", [
+    room.date,
+    room.registration,
+    read.output.kind,
+    read.output.words,
+    new Date(await s.clock.now()),
+  ])
+  return ok
+}
+
+/** The host says something to everybody of a date. */
+export async function sayAsHost(s: Surroundings, date: number, words: unknown): Promise<Saved> {
+  const read = v.safeParse(input.entries.words, words)
+  if (!read.success) return refusal(read.issues)
+  if (!(await s.db.row("SELECT 1 FROM webinar_date WHERE id = ?", [date]))) return gone
+  await s.db.write("INSERT INTO room_message (date_id, kind, words, at) VALUES (?, 'chat', ?, ?)", [
+    date,
+    read.output,
+    new Date(await s.clock.now()),
+  ])
+  return ok
+}
+
+/** A question is answered, or something is taken out of the room. */
+export async function settleSaid(s: Surroundings, id: number, how: "answered" | "hidden"): Promise<Saved> {
+  const at = new Date(await s.clock.now())
+  const done = await s.db.write(
+    `UPDATE room_message SET ${how === "answered" ? "answered_at" : "hidden_at"} = COALESCE(${how === "answered" ? "answered_at" : "hidden_at"}, ?) WHERE id = ?`,
+    [at, id],
+  )
+  return done.affected ? ok : gone
+}
+
+/** What was said on a date after a message, in its order; at most 200, the latest of them. */
+export async function saidSince(db: Db, date: number, after: number): Promise<Said[]> {
+  const rows = await db.rows<{
+    id: number
+    registration: number | null
+    name: string | null
+    kind: Said["kind"]
+    words: string
+    at: Date
+    answered: number
+  }>(
+    `SELECT m.id, m.registration_id AS registration, p.name, m.kind, m.words, m.at, m.answered_at IS NOT NULL AS answered
+     FROM room_message m LEFT JOIN registration r ON r.id = m.registration_id LEFT JOIN person p ON p.id = r.person_id
+     WHERE m.date_id = ? AND m.id > ? AND m.hidden_at IS NULL ORDER BY m.id DESC LIMIT 200`,
+    [date, after],
+  )
+  return rows.reverse().map((r) => ({
+    ...r,
+    name: r.name ?? "",
+    at: r.at.getTime(),
+    answered: Boolean(r.answered),
+  }))
+}
+
+/** Whether somebody in the room sees it: what the host says is for all, what others say as the webinar is set. */
+export const isSeenBy = (m: Pick<Said, "registration">, room: Pick<Room, "registration" | "webinar">): boolean =>
+  m.registration === null || m.registration === room.registration || room.webinar.chat === "all"
