@@ -4,6 +4,7 @@ import { knownZone } from "@/core/mail/schedule"
 import { datesHtml } from "@/core/page/dates"
 import { parseAddress } from "@/core/person/address"
 import { words } from "@/core/words/en"
+import { schoolZone } from "@/server/school-view"
 import { datesFor } from "@/server/webinar/offered"
 import { learnerAt } from "../buyer"
 import type { Request } from "../exchange"
@@ -66,8 +67,7 @@ async function choices(
   const webinar = webinarAt(page)
   const zone = knownZone(typed ?? "", "")
   const now = await s.clock.now()
-  const school = zone ? undefined : await s.db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1")
-  const where = zone || (school?.zone ?? "UTC")
+  const where = zone || (await schoolZone(s.db))
   return { zone: where, found: await datesFor(s.db, webinar, { visitor: visitor.id, zone: where }, now) }
 }
 

@@ -3,7 +3,7 @@
 import { addressOf, courseOf, endOf } from "@/core/funnel/address"
 import { type Funnel, type Step, stepById, streamTo } from "@/core/funnel/draft"
 import { refsOfDeed } from "@/core/funnel/effect/list"
-import { outcomesOf, webinarOf } from "@/core/funnel/step/list"
+import { type Outcome, outcomesOf, webinarOf } from "@/core/funnel/step/list"
 import { knownZone } from "@/core/mail/schedule"
 import { parseAddress } from "@/core/person/address"
 import { connectionOf } from "@/core/person/connection"
@@ -54,15 +54,34 @@ export type Joined =
 /** How long the link in a confirmation mail works, ms of business time. */
 const confirmWithin = 7 * 86_400_000
 
-/** Takes an opt-in form. It writes a pending join and a mail, and tells nobody whether the address is known. */
-export async function joinFunnel(s: Surroundings, form: JoinForm, from: JoinFrom): Promise<Joined> {
-  const release = await releaseOfForm(s, form.release)
+type SentFrom = {
+  readonly release: Release
+  readonly page: Release["pages"][number]
+  readonly step: Step
+  readonly outcome: Outcome
+  readonly next: Step
+}
+
+/** What a form was sent from, by the release that it carries: its page, the outcome it is, and the step that follows. */
+async function formAt(
+  s: Surroundings,
+  carried: string,
+  path: string,
+): Promise<SentFrom | Extract<Joined, { refused: "old" | "gone" }>> {
+  const release = await releaseOfForm(s, carried)
   if (release === "old") return { refused: "old", says: words.join.changed }
-  const page = release?.pages.find((p) => p.path === from.path)
+  const page = release?.pages.find((p) => p.path === path)
   const step = release && page && stepById(release.funnel, page.step)
   const outcome = step && outcomesOf(step.kind)[0]
   const next = step && outcome && streamTo(release.funnel, step.id, outcome)
-  if (!release || !page || !step || !outcome || !next) return { refused: "gone" }
+  return release && page && step && outcome && next ? { release, page, step, outcome, next } : { refused: "gone" }
+}
+
+/** Takes an opt-in form. It writes a pending join and a mail, and tells nobody whether the address is known. */
+export async function joinFunnel(s: Surroundings, form: JoinForm, from: JoinFrom): Promise<Joined> {
+  const sent = await formAt(s, form.release, from.path)
+  if ("refused" in sent) return sent
+  const { release, page, step, outcome, next } = sent
   const goTo = addressOf(release.funnel, next)
   if (form.website !== "") return { goTo }
   const address = parseAddress(form.email)
@@ -176,13 +195,9 @@ export async function registerKnown(
   form: Pick<JoinForm, "release" | "date" | "zone" | "answers">,
   from: JoinFrom & { readonly person: number },
 ): Promise<Joined> {
-  const release = await releaseOfForm(s, form.release)
-  if (release === "old") return { refused: "old", says: words.join.changed }
-  const page = release?.pages.find((p) => p.path === from.path)
-  const step = release && page && stepById(release.funnel, page.step)
-  const outcome = step && outcomesOf(step.kind)[0]
-  const next = step && outcome && streamTo(release.funnel, step.id, outcome)
-  if (!release || !page || !step || !outcome || !next) return { refused: "gone" }
+  const sent = await formAt(s, form.release, from.path)
+  if ("refused" in sent) return sent
+  const { release, page, step, outcome, next } = sent
   const answers = answersTo(page.asks ?? [], form.answers ?? {})
   if (typeof answers === "string") return { refused: "form", says: answers }
   const now = await s.clock.now()
