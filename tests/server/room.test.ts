@@ -1,7 +1,7 @@
 // What is said in a room: to whom it comes, who is told what they missed, and what is refused.
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { type FrontServer, frontServer } from "@/front/server"
-import { erasePerson } from "@/server/person/erase"
+import { erasePerson, everythingOf } from "@/server/person/erase"
 import { makePerson } from "@/server/person/person"
 import { sign } from "@/server/sign"
 import { dateOf, listDates } from "@/server/webinar/dates"
@@ -130,6 +130,7 @@ describe("what is said", () => {
     const now = await saidSince(t.s.db, date, 0)
     expect(now.map((m) => m.id)).not.toContain(all[0]!.id)
     expect(now.find((m) => m.id === question.id)).toMatchObject({ answered: true })
+    expect(JSON.stringify(await everythingOf(t.s.db, guests[2]!.person))).toContain("For Maren only")
     await erasePerson(t.s, guests[2]!.person)
     expect((await saidSince(t.s.db, date, 0)).map((m) => m.words)).not.toContain("For Maren only")
     expect(await dateOf(t.s, webinar, date)).toMatchObject({ host: "Maren", registered: 2, here: 0 })

@@ -32,6 +32,8 @@ export async function beat(s: Surroundings, registration: number, device: Buffer
   )
   if (!row) return false
   const latest = row.from_at && row.to_at ? { from: row.from_at.getTime(), to: row.to_at.getTime() } : null
+  // More often than that tells nothing new.
+  if (latest && now - latest.to < leastApart) return true
   const stay = beatOf(latest, now)
   await s.db.write(
     "INSERT INTO stay (registration_id, device, from_at, to_at) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE to_at = GREATEST(to_at, VALUES(to_at))",
@@ -39,6 +41,9 @@ export async function beat(s: Surroundings, registration: number, device: Buffer
   )
   return true
 }
+
+/** Beats of one device that lie closer together are one, ms. */
+const leastApart = 5_000
 
 /** The longest that a room can be open before its start, ms. */
 const earliest = 120 * 60_000
