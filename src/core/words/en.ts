@@ -57,6 +57,7 @@ export const words = {
     you: "You",
     somebody: "Somebody",
     asks: "asks:",
+    ask: "ask:",
     notSent: "That could not be sent. Try again.",
     seatAfter: "This is your own way in: whoever opens it comes in as you.",
   },

@@ -67,7 +67,7 @@ export function HostRoom({ date, host, said }: { date: number; host: string; sai
                   <span className="text-[0.9rem] text-reed">answered</span>
                 ) : (
                   <Button look="quiet" disabled={busy} onClick={() => settle(m.id, "answered")}>
-                    Answered
+                    Mark answered
                   </Button>
                 )
               ) : null}
