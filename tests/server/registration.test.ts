@@ -4,6 +4,8 @@ import ICAL from "ical.js"
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { type FrontServer, frontServer } from "@/front/server"
 import { doWhatIsDue, keepHouse } from "@/server/due-list"
+import { savePage } from "@/server/funnel/edit"
+import { pageRevision } from "@/server/funnel/funnel-view"
 import { loadFunnel } from "@/server/funnel/load"
 import { newFunnel } from "@/server/funnel/new-funnel"
 import { publishFunnel } from "@/server/funnel/release"
@@ -244,6 +246,35 @@ describe("a seat", () => {
     expect(await res.text()).toMatch(/full|All seats of that date are taken/)
     expect(await shop.t.s.db.row("SELECT 1 FROM pending_join WHERE email = 'cy@post.example'")).toBeUndefined()
   })
+})
+
+it("without double opt-in a new address has its seat at once, one that is known by its press; both see the same", async () => {
+  const loaded = (await loadFunnel(shop.t.s.db, funnel))!
+  const step = loaded.steps[0]!
+  const publish = async (confirm: boolean) => {
+    const blocks = step.page!.blocks.map((b) => (b.kind === "form" ? { ...b, confirm } : b))
+    const revision = await pageRevision(shop.t.s.db, step.id)
+    const saved = await savePage(shop.t.s, step.id, revision, { ...step.page!, blocks }, step.page!)
+    expect(saved).toHaveProperty("revision")
+    expect(await publishFunnel(shop.t.s, funnel, true)).not.toHaveProperty("refused")
+    await web.front.live.refresh()
+  }
+  await publish(false)
+  await saveWebinar(shop.t.s, webinar, { seats: 9 })
+  const before = await dates()
+  const [fresh, known] = [await register("new@post.example"), await register("di@post.example")]
+  await settle()
+  expect((await dates())[0]![0]).toBe(before[0]![0]! + 1)
+  expect(lastTo(shop.t, "new@post.example").calendar?.method).toBe("REQUEST")
+  expect(shop.t.sent.filter((m) => m.to.address === "new@post.example")).toHaveLength(1)
+  const see = async (cookie: string) => (await get(`${page}/your-seat`, cookie)).text()
+  expect(await see(fresh.cookie)).toBe(await see(known.cookie))
+  await saveWebinar(shop.t.s, webinar, { seats: 2 })
+  await shop.t.s.db.write("DELETE FROM person WHERE email = 'new@post.example'")
+  await shop.t.s.db.write(
+    "DELETE r FROM registration r JOIN pending_join p ON p.id = r.pending_join_id WHERE p.email = 'di@post.example' AND r.state = 'held'",
+  )
+  await publish(true)
 })
 
 describe("reminders", () => {

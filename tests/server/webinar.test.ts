@@ -182,7 +182,9 @@ describe("seats", () => {
     const who = await person()
     const taken = await t.s.db.transaction((tx) => takeHeldSeat(tx, p, who, t.at()))
     expect(taken).toMatchObject({ date, moved: false })
-    expect(await t.s.db.transaction((tx) => takeHeldSeat(tx, p, who, t.at()))).toEqual({ refused: "gone" })
+    expect(await t.s.db.transaction((tx) => takeHeldSeat(tx, p, who, t.at()))).toEqual(taken)
+    const other = await person()
+    expect(await t.s.db.transaction((tx) => takeHeldSeat(tx, p, other, t.at()))).toEqual({ refused: "gone" })
     expect(await take(date)).toMatchObject({ refused: "full" })
   })
 

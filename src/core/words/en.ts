@@ -18,7 +18,7 @@ export const words = {
     noSeat: "All seats of that date are taken by now, and no other date has one free.",
     lasts: (minutes: number) => `${minutes} minutes`,
     lookIntoInbox:
-      "An e-mail is on its way to you. Press the link in it within an hour, and the seat is yours; the way into the room comes with it.",
+      "An e-mail is on its way to you. Open it within an hour: the link in it makes sure of your seat, and leads to the room.",
     seated: "This seat is yours. The way into the room is in your inbox, too.",
     calledOff: "This date has been called off. Choose another one, if you like.",
     room: "To the room",

@@ -20,7 +20,7 @@ import { queueWayIn, welcomeToKnock } from "../person/way-in"
 import { type Release, releaseById } from "../releases"
 import type { Surroundings } from "../surroundings"
 import { chosenDate, type Looking } from "../webinar/offered"
-import { holdSeat, type Seat, takeHeldSeat, takeSeat } from "../webinar/seat"
+import { holdSeat, noteWanted, type Seat, takeHeldSeat, takeSeat } from "../webinar/seat"
 import { tellOfSeat } from "../webinar/tell"
 import { restUntilStart } from "./after-webinar"
 import { arrive, sourceOfJourney } from "./journey"
@@ -116,7 +116,8 @@ export async function joinFunnel(s: Surroundings, form: JoinForm, from: JoinFrom
       const seat = await seatWanted(tx, step, form.date, { visitor: from.visitor, zone })
       if (!(await welcomeToKnock(tx, address.canonical, `funnel:${release.funnel.id}`))) {
         // They were written to just now: only the date they chose is another.
-        if (seat !== null) await moveHeld(tx, seat, address.canonical, from.visitor, now)
+        if (seat !== null && !(await moveHeld(tx, seat, address.canonical, from.visitor, now)))
+          await noteWanted(tx, seat, from.visitor, now)
         return true
       }
       if (!(await mayTry(tx, `join-mail:${connectionOf(from.ip)}`, { most: 40, windowMs: 3_600_000 })))
@@ -155,13 +156,17 @@ export async function joinFunnel(s: Surroundings, form: JoinForm, from: JoinFrom
         ],
       )
       if (seat !== null) refuseFull(await holdSeat(tx, seat, pending.id, now, from.visitor))
-      await tx.write(
-        "INSERT INTO mail (once, kind, to_email, to_name, funnel_id, pending_join_id, due_at, try_at) VALUES (?, 'confirm', ?, ?, ?, ?, ?, ?)",
-        [`confirm:${pending.id}`, address.email, name, release.funnel.id, pending.id, at, new Date(0)],
-      )
       // Without double opt-in a new address begins at once. It lets nobody in and changes nothing about anyone known:
       // that still takes the press.
-      if (page.confirm === false && !(await tx.row("SELECT 1 FROM address WHERE canonical = ?", [address.canonical]))) {
+      const atOnce =
+        page.confirm === false && !(await tx.row("SELECT 1 FROM address WHERE canonical = ?", [address.canonical]))
+      // Whoever has a seat at once is written to about that, and has nothing to press for it.
+      if (seat === null || !atOnce)
+        await tx.write(
+          "INSERT INTO mail (once, kind, to_email, to_name, funnel_id, pending_join_id, due_at, try_at) VALUES (?, 'confirm', ?, ?, ?, ?, ?, ?)",
+          [`confirm:${pending.id}`, address.email, name, release.funnel.id, pending.id, at, new Date(0)],
+        )
+      if (atOnce) {
         const join = {
           ...address,
           name,
@@ -274,15 +279,17 @@ function refuseFull(seat: Seat): void {
 }
 
 /** Somebody who has still to press the link of a moment ago wants another date: it is held instead. */
-async function moveHeld(tx: Db, date: number, canonical: string, visitor: Buffer, now: number): Promise<void> {
+async function moveHeld(tx: Db, date: number, canonical: string, visitor: Buffer, now: number): Promise<boolean> {
   const open = await tx.row<{ registration: number; pending: number; date: number }>(
     `SELECT r.id AS registration, p.id AS pending, r.date_id AS date FROM pending_join p JOIN registration r ON r.pending_join_id = p.id AND r.state = 'held'
      WHERE p.canonical = ? AND p.visitor = ? AND p.pressed_at IS NULL AND p.expires_at > ? ORDER BY p.id DESC LIMIT 1 FOR UPDATE`,
     [canonical, visitor, new Date(now)],
   )
-  if (!open || open.date === date) return
+  if (!open) return false
+  if (open.date === date) return true
   await tx.write("DELETE FROM registration WHERE id = ?", [open.registration])
   refuseFull(await holdSeat(tx, date, open.pending, now, visitor))
+  return true
 }
 
 /** What was held is theirs, and they are written to about it. */

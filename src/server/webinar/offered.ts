@@ -81,7 +81,10 @@ export async function chosenDate(tx: Db, id: number, typed: string, who: Looking
   return date?.id ?? null
 }
 
-/** Forgets what visitors were shown a month ago. */
+/** Forgets what visitors were shown, or asked for and never took, a month ago. */
 export async function sweepOffered(db: Db, now: number): Promise<void> {
+  await db.write("DELETE FROM registration WHERE person_id IS NULL AND made_at < ? LIMIT 5000", [
+    new Date(now - 30 * 86_400_000),
+  ])
   await db.write("DELETE FROM webinar_offered WHERE at < ? LIMIT 5000", [new Date(now - 30 * 86_400_000)])
 }

@@ -42,13 +42,24 @@ export async function holdSeat(
   return { registration: made.id, date, starts: d.starts.getTime(), moved: false }
 }
 
+/** What a visitor asked for whose address was written to just now: it takes no seat, and is shown to them like any other. */
+export async function noteWanted(tx: Db, date: number, visitor: Buffer, now: number): Promise<void> {
+  await tx.write(
+    "INSERT INTO registration (webinar_id, date_id, visitor, state, held_until, made_at) SELECT webinar_id, id, ?, 'held', ?, ? FROM webinar_date WHERE id = ?",
+    [visitor, new Date(now), new Date(now), date],
+  )
+}
+
 /** The press: what was held is theirs. Where it has run out meanwhile, a seat is taken if there is one. */
 export async function takeHeldSeat(tx: Db, pending: number, person: number, now: number): Promise<Seat> {
-  const held = await tx.row<{ id: number; date_id: number }>(
-    "SELECT id, date_id FROM registration WHERE pending_join_id = ? AND state = 'held'",
+  const held = await tx.row<{ id: number; date_id: number; state: string; person: number | null; starts: Date }>(
+    "SELECT r.id, r.date_id, r.state, r.person_id AS person, d.starts_at AS starts FROM registration r JOIN webinar_date d ON d.id = r.date_id WHERE r.pending_join_id = ?",
     [pending],
   )
-  if (!held) return { refused: "gone" }
+  // Without double opt-in it was theirs before the press.
+  if (held?.state === "registered" && held.person === person)
+    return { registration: held.id, date: held.date_id, starts: held.starts.getTime(), moved: false }
+  if (held?.state !== "held") return { refused: "gone" }
   return takeSeat(tx, held.date_id, person, now, held.id)
 }
 
