@@ -38,6 +38,7 @@ export async function benchCourses(folder: string): Promise<Line[]> {
       config: { ...configFromEnvironment(), secret: "bench" },
       mailer: { server: "", send: async () => ({}) as never, check: async () => null, close: () => {} } as never,
       cards: null,
+      meeting: null,
       log: pino({ level: "silent" }),
       actor: nobody,
       releases: db.around.releases,

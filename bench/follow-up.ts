@@ -56,6 +56,7 @@ function around(db: Database, folder: string): Surroundings {
     config: configFromEnvironment({ ...process.env, HERON_DATA: folder, HERON_MODE: "test", HERON_SECRET: "bench" }),
     clock: { now: async () => Date.now() },
     cards: null,
+    meeting: null,
     mailer: { send: async () => {}, server: "", verify: async () => null, close: () => {} },
     log: pino({ level: "error" }),
     actor: nobody,

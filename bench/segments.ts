@@ -54,6 +54,7 @@ async function inOwnDatabase(
         }),
         clock: { now: async () => Date.now() },
         cards: null,
+        meeting: null,
         mailer: { send: async () => {}, server: "", verify: async () => null, close: () => {} },
         log: pino({ level: "error" }),
         actor: nobody,

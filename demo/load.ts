@@ -41,6 +41,7 @@ import { makeSales } from "./sales"
 import { openDemoShop } from "./shop"
 import { makeTraffic } from "./traffic"
 import { videoBlock } from "./video"
+import { openDemoWebinar } from "./webinar"
 
 const day = 86_400_000
 
@@ -86,7 +87,9 @@ export async function loadDemo(s: Surroundings, visitors = 5200, now = Date.now(
     chart: await brineChart(past),
   })
   const sale = (await loadFunnel(s.db, shop.funnel))!
-  await makeSales(s, shop, sale, { now, days: 365, visitors: Math.round(visitors * 0.9) })
+  const halfAYear: Surroundings = { ...s, clock: { now: async () => now - 150 * day } }
+  const webinar = await openDemoWebinar(halfAYear, now)
+  await makeSales(s, shop, sale, { now, days: 365, visitors: Math.round(visitors * 0.9) }, webinar)
   while ((await rollUp(s)) > 0);
   while ((await rollRests(s)) > 0);
   while ((await rollTally(s)) > 0);

@@ -22,11 +22,12 @@ import { type Shelf, shelfOf } from "@/server/offer/quote"
 import { searchedText } from "@/server/person/person"
 import type { Surroundings } from "@/server/surroundings"
 import { type Card, Store } from "@/standins/processor/store"
-import { firstNames, zones } from "./lessons"
+import { firstNames, sources, zones } from "./lessons"
 import { fact, noRows, type Rows, waitFor, writeRows } from "./rows"
 import { type Seeded, seeded } from "./seeded"
 import type { DemoShop } from "./shop"
 import { sourceAt, wave } from "./traffic"
+import { type DemoWebinar, holdWebinars, writeSeats } from "./webinar"
 
 const day = 86_400_000
 const minute = 60_000
@@ -34,7 +35,7 @@ const minute = 60_000
 type Learner = { id: number; name: string; email: string; zone: string; joined: number }
 type Coupons = Awaited<ReturnType<typeof couponsOf>>
 
-type Make = {
+export type Make = {
   readonly rows: Rows
   readonly funnel: Funnel
   readonly shop: DemoShop
@@ -52,6 +53,7 @@ export async function makeSales(
   shop: DemoShop,
   funnel: Funnel,
   o: { now: number; days: number; visitors: number },
+  webinar: DemoWebinar,
 ): Promise<void> {
   const random = seeded(29_000)
   const last = async (table: string) =>
@@ -75,15 +77,21 @@ export async function makeSales(
     .filter((at) => at < o.now - minute)
     .sort((a, b) => a - b)
   for (const at of arrivals) oneVisitor(m, at)
+  const { coupon } = (await couponsOf(s.db, { coupons: [{ code: webinar.code, source: "" }] }))[0]!
+  const seats = holdWebinars(
+    { ...m, coupons: sources.map((x) => ({ code: webinar.code, source: x.name, coupon })) },
+    webinar,
+  )
   await writeRows(s.db, m.rows)
+  await writeSeats(s.db, webinar, seats, o.now)
 }
 
-async function couponsOf(db: Db, shop: DemoShop) {
+async function couponsOf(db: Db, shop: Pick<DemoShop, "coupons">) {
   return Promise.all(shop.coupons.map(async (c) => ({ ...c, coupon: (await couponByCode(db, c.code))! })))
 }
 
 /** A journey in the making: where it rests, and what it has paid. */
-type Way = {
+export type Way = {
   readonly visitor: Buffer
   readonly source: string
   readonly begun: Date
@@ -110,7 +118,7 @@ function oneVisitor(m: Make, at: number): void {
   m.rows.journeys.push([funnel.id, visitor, way.person, way.source, way.begun, way.step, new Date(way.at), way.paid])
 }
 
-function arrive(m: Make, way: Way, step: number, at: number, outcome: Outcome | null): void {
+export function arrive(m: Make, way: Way, step: number, at: number, outcome: Outcome | null): void {
   if (at > m.now) return
   m.rows.facts.push(
     fact("arrived", at, {
@@ -131,7 +139,8 @@ function arrive(m: Make, way: Way, step: number, at: number, outcome: Outcome | 
   way.at = at
 }
 
-type Buyer = { id: number; name: string; email: string; zone: string }
+/** With `joined` it is somebody who is put down already. */
+type Buyer = { id: number; name: string; email: string; zone: string; joined?: number }
 
 /** Somebody who is known from the mini-course, or new. */
 function buyerAt(m: Make, at: number): Buyer {
@@ -153,12 +162,13 @@ function putPerson(m: Make, b: Buyer, at: number, source: string, confirmed: boo
   m.rows.addresses.push([b.id, b.id, b.email, b.email, confirmed ? new Date(at) : null, null, null, null])
 }
 
-function buy(m: Make, way: Way, checkout: Step, at: number): void {
+/** `known`: who it is; somebody is found otherwise. */
+export function buy(m: Make, way: Way, checkout: Step, at: number, known?: Buyer): void {
   const { random } = m
   if (at > m.now - 2 * minute) return
   const draw = random()
   if (draw > 0.58) return
-  const b = buyerAt(m, at)
+  const b = known ?? buyerAt(m, at)
   const block = [...allBlocks(checkout.page!.blocks)].find((x) => x.kind === "checkout")!
   const offer = m.shelf.offers.get(offerOf(checkout)!)!
   const terms = offer.terms[random.chance(0.62) ? 0 : 1]!

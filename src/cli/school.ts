@@ -36,6 +36,7 @@ const mains = {
   mailbox: "src/standins/mailbox/main.ts",
   names: "src/standins/names/main.ts",
   processor: "src/standins/processor/main.ts",
+  meeting: "src/standins/meeting/main.ts",
   worker: "src/worker/main.ts",
   web: "src/front/main.ts",
 } as const
@@ -71,6 +72,7 @@ async function startOn(
   const smtpPort = mailbox ? await freePort() : 0
   const namesPort = o.mode === "own" ? 0 : await freePort()
   const cardsPort = o.mode === "own" ? 0 : await freePort(o.port ? o.port + 1 : 0)
+  const meetingPort = o.mode === "own" ? 0 : await freePort(o.port ? o.port + 2 : 0)
   const origin = process.env.HERON_ORIGIN && o.mode === "own" ? process.env.HERON_ORIGIN : `http://localhost:${port}`
   const environment: NodeJS.ProcessEnv = {
     ...process.env,
@@ -92,6 +94,9 @@ async function startOn(
       : {
           HERON_NAMES_PORT: String(namesPort),
           HERON_NAME_SERVER: `127.0.0.1:${namesPort}`,
+          HERON_MEETING_PORT: String(meetingPort),
+          MEETING_URL: `http://localhost:${meetingPort}`,
+          MEETING_KEY: secretFor(installation, "meeting"),
           HERON_CARDS_PORT: String(cardsPort),
           CARDS_URL: `http://localhost:${cardsPort}`,
           CARDS_KEY: secretFor(installation, "cards"),
@@ -133,7 +138,7 @@ async function startOn(
 
   await Promise.all([
     ...(mailbox ? [start("mailbox")] : []),
-    ...(o.mode === "own" ? [] : [start("processor"), start("names")]),
+    ...(o.mode === "own" ? [] : [start("processor"), start("meeting"), start("names")]),
   ])
   await Promise.all([start("worker"), start("web")])
   return {
@@ -144,7 +149,7 @@ async function startOn(
     async stop() {
       stopping = true
       clearInterval(guard)
-      for (const name of ["web", "worker", "mailbox", "processor", "names"]) await end(children.get(name))
+      for (const name of ["web", "worker", "mailbox", "processor", "meeting", "names"]) await end(children.get(name))
       await database?.stop()
     },
   }

@@ -14,12 +14,14 @@ import { changeState, pressAddressChange, readChangeLink } from "@/server/person
 import { type Device, sessionCookie } from "@/server/person/session"
 import { enterByWayIn, renewLink, wayInState } from "@/server/person/way-in"
 import { verifyId } from "@/server/sign"
+import { seatOf } from "@/server/webinar/until"
 import type { Answer, Request } from "./exchange"
 import { orderDoor } from "./order-door"
 import { onePixel } from "./pixel"
 import { commonHeaders } from "./policy"
 import { type Front, isForged, plainAnswer, redirect, sessionHeader, visitorOf } from "./reply"
 import { calendarDoor, roomDoor } from "./room"
+import { seatedCookie } from "./seat"
 
 const foreign: PlainPage = {
   title: words.confirm.foreign,
@@ -62,18 +64,20 @@ export async function answerDoor(front: Front, req: Request): Promise<Answer | u
       return onePixel()
     case "go": {
       const target = await followLink(front.s, token)
-      return target === null
-        ? plainAnswer(front, 404, foreign)
-        : {
-            status: 303,
-            headers: {
-              ...commonHeaders,
-              location: target,
-              "referrer-policy": "no-referrer",
-              "cache-control": "no-store",
-            },
-            body: "",
-          }
+      if (!target) return plainAnswer(front, 404, foreign)
+      // Whoever has a seat at a webinar gets what belongs to it where their e-mail leads.
+      const seat = target.person === null ? undefined : await seatOf(front.s.db, target.person)
+      return {
+        status: 303,
+        headers: {
+          ...commonHeaders,
+          location: target.to,
+          "referrer-policy": "no-referrer",
+          "cache-control": "no-store",
+          ...(seat === undefined ? {} : { "set-cookie": seatedCookie(front, seat) }),
+        },
+        body: "",
+      }
     }
     default:
       return undefined

@@ -5,15 +5,15 @@ const hash = (text: string) => `'sha256-${createHash("sha256").update(text).dige
 
 /**
  * For published and plain pages: their one style sheet and their one script, by hash, and nothing else; at a checkout also
- * the card processor's fields, and its page of the bank where a form may lead.
+ * the card processor's fields, and its page of the bank where a form may lead. `films`: whence else a video comes.
  */
-export function pagePolicy(style: string, script: string, cards = ""): string {
+export function pagePolicy(style: string, script: string, cards = "", films = ""): string {
   return [
     "default-src 'none'",
     `style-src ${hash(style)}`,
     ...(script ? [`script-src ${hash(script)}`] : []),
     "img-src 'self' data:",
-    "media-src 'self'",
+    `media-src 'self'${films ? ` ${films}` : ""}`,
     "font-src 'self'",
     ...(cards ? ["connect-src 'self'", `frame-src ${cards}`] : []),
     `form-action 'self'${cards ? ` ${cards}` : ""}`,

@@ -1,9 +1,11 @@
-// What is said in rooms, as it is said: server-sent events (HTML, 9.2). Each room that somebody listens to is asked for three times a
-// second, once for all of them; whoever comes back is told what they missed.
+// What happens in rooms, as it happens: server-sent events (HTML, 9.2). Each room that somebody listens to is asked for three times a
+// second, once for all of them; whoever comes back is told what they missed. Nameless events are what is said; `poll` is one as it stands,
+// `mine` what this seat has voted for, and at a `turn` the page asks anew where the room stands.
 import type { IncomingMessage, ServerResponse } from "node:http"
 import { verifyId } from "@/server/sign"
 import type { Surroundings } from "@/server/surroundings"
-import { type Room, roomOf } from "@/server/webinar/room"
+import { openPlanned, type PollSeen, pollsOf, votesOf } from "@/server/webinar/poll"
+import { type Room, roomOf, turnOf } from "@/server/webinar/room"
 import { isSeenBy, type Said, saidSince } from "@/server/webinar/talk"
 import type { Request } from "./exchange"
 import { commonHeaders } from "./policy"
@@ -16,7 +18,15 @@ const breathEvery = 15_000
 const lookBack = 50
 
 type Listening = { readonly room: Room; readonly res: ServerResponse }
-type Talk = { last: number; readonly told: Set<number>; readonly listening: Set<Listening> }
+type Talk = {
+  last: number
+  readonly told: Set<number>
+  readonly listening: Set<Listening>
+  /** Where the room stood when it was last looked at. */
+  turn: string
+  /** Each poll as it was last told. */
+  readonly polls: Map<number, string>
+}
 
 export type RoomLive = {
   /** Takes over the answer where it is asked for; false: it is something else. */
@@ -45,12 +55,27 @@ export function roomLive(s: Surroundings): RoomLive {
           talk.last = Math.max(talk.last, m.id)
         }
         for (const l of talk.listening) tell(l, fresh)
+        await turn(date, talk)
         // What lies further back than is asked for again need not be remembered.
         for (const id of talk.told) if (id < talk.last - 2 * lookBack) talk.told.delete(id)
       } catch {
         // The database is away: it is asked again in a moment.
       }
     busy = false
+  }
+  const turn = async (date: number, talk: Talk) => {
+    const found = await turnOf(s, date)
+    if (!found) return
+    if (found.elapsed !== null) await openPlanned(s.db, date, found.polls, found.elapsed, await s.clock.now())
+    for (const p of await pollsOf(s.db, date)) {
+      const data = pollEvent(p)
+      if (talk.polls.get(p.id) === data) continue
+      talk.polls.set(p.id, data)
+      for (const { res } of talk.listening) res.write(data)
+    }
+    if (talk.turn && talk.turn !== found.state)
+      for (const { res } of talk.listening) res.write("event: turn\ndata:\n\n")
+    talk.turn = found.state
   }
   const start = () => {
     asking ??= setInterval(() => void round(), askEvery)
@@ -76,7 +101,7 @@ export function roomLive(s: Surroundings): RoomLive {
       if (token === undefined || request.method !== "GET") return false
       const id = verifyId(s.config.secret, "room", token)
       const room = id === null ? undefined : await roomOf(s, id)
-      if (!room?.open || !roomDevice(s.config, request, room.registration) || room.webinar.chat === "off") {
+      if (!room?.open || !roomDevice(s.config, request, room.registration)) {
         // 204: whoever listened is not to come back (HTML, 9.2.3).
         res.writeHead(204, commonHeaders).end()
         return true
@@ -86,13 +111,22 @@ export function roomLive(s: Surroundings): RoomLive {
       const l: Listening = { room, res }
       const had = Number(req.headers["last-event-id"]) || 0
       const missed = await saidSince(s.db, room.date, had)
-      const talk = talks.get(room.date) ?? { last: 0, told: new Set<number>(), listening: new Set<Listening>() }
+      const votes = await votesOf(s.db, room.registration)
+      const polls = await pollsOf(s.db, room.date)
+      const talk = talks.get(room.date) ?? {
+        last: 0,
+        told: new Set<number>(),
+        listening: new Set<Listening>(),
+        turn: "",
+        polls: new Map<number, string>(),
+      }
       if (!talks.has(room.date)) {
         for (const m of missed) talk.told.add(m.id)
         talk.last = missed.at(-1)?.id ?? had
         talks.set(room.date, talk)
       }
       tell(l, missed)
+      if (polls.length) res.write(`event: mine\ndata: ${JSON.stringify(votes)}\n\n${polls.map(pollEvent).join("")}`)
       talk.listening.add(l)
       start()
       req.on("close", () => leave(room.date, l))
@@ -107,9 +141,11 @@ export function roomLive(s: Surroundings): RoomLive {
   }
 }
 
+const pollEvent = (p: PollSeen) => `event: poll\ndata: ${JSON.stringify(p)}\n\n`
+
 function tell({ room, res }: Listening, all: readonly Said[]): void {
   for (const m of all) {
-    if (!isSeenBy(m, room)) continue
+    if (room.webinar.chat === "off" || !isSeenBy(m, room)) continue
     const shown = {
       name: m.registration === null ? room.webinar.host : m.name,
       host: m.registration === null,

@@ -1,41 +1,53 @@
 // The doors of a webinar: the personal way into its room, pressed on each device; its beats; and the date for a calendar.
 import { randomBytes } from "node:crypto"
 import { type Beat, roomPage } from "@/core/page/room"
-import { priceHtml } from "@/core/page/selling"
+import { untilWords } from "@/core/webinar/until"
 import { words } from "@/core/words/en"
 import { momentIn } from "@/core/words/moment"
 import type { Config } from "@/server/config"
+import { replayPath } from "@/server/funnel/replay"
+import { checkoutPathOf } from "@/server/offer/link"
 import { roomCookie } from "@/server/person/session"
 import { sign, verify, verifyId } from "@/server/sign"
 import { entryOf } from "@/server/webinar/letter/seat"
-import { isElsewhere, type Room, recordingOf, roomOf } from "@/server/webinar/room"
+import { vote } from "@/server/webinar/poll"
+import { isElsewhere, linkTo, noteOffer, playedIn, type Room, roomOf } from "@/server/webinar/room"
 import { beat } from "@/server/webinar/stay"
 import { say } from "@/server/webinar/talk"
+import { untilsOf } from "@/server/webinar/until"
 import { learnerAt } from "./buyer"
 import type { Answer, Request } from "./exchange"
 import { commonHeaders, pagePolicy } from "./policy"
 import { cookieText, type Front, isForged, plainAnswer, redirect } from "./reply"
+import { seatedCookie } from "./seat"
+import { seatOffer } from "./seat-offer"
 
 /** How long a device is known to a room, seconds. */
 const known = 30 * 86_400
 
 /** `/room/<token>`: opened by GET; in by a press; from then on the device beats. */
-export async function roomDoor(front: Front, req: Request, token: string): Promise<Answer | undefined> {
+export async function roomDoor(front: Front, req: Request, rest: string): Promise<Answer | undefined> {
   const { s } = front
+  const [token = "", part] = rest.split("/")
   const id = verifyId(s.config.secret, "room", token)
   const room = id === null ? undefined : await roomOf(s, id)
   if (!room) return undefined
   const path = `/room/${token}`
   const device = roomDevice(s.config, req, room.registration)
+  if (part === "offer") return offerPressed(front, room, device)
+  if (part !== undefined) return undefined
   if (req.method === "POST") {
     if (isForged(req)) return plainAnswer(front, 403, { title: words.join.foreign, paragraphs: [] })
     const fields = await req.form()
-    if (fields.beat !== undefined) return beatAnswer(front, room, device)
+    if (fields.beat !== undefined) return beatAnswer(front, room, path, device, fields.have !== undefined)
+    if (fields.poll !== undefined)
+      return device && "ok" in (await vote(s, room, fields)) ? json(200, {}) : json(409, {})
     if (fields.say !== undefined) return sayAnswer(front, room, device, fields)
     return comeIn(front, req, room, path, device)
   }
   if (room.calledOff) return said(front, room, words.webinar.calledOff)
-  if (room.playing.phase === "over") return said(front, room, words.webinar.over)
+  const replay = room.webinar.replayDays === null ? null : await replayPath(s.db, room.id)
+  if (room.playing.phase === "over") return over(front, room, replay)
   if (!room.open)
     return said(front, room, words.webinar.opensAt(momentIn(room.starts - room.webinar.opens * 60_000, room.zone)))
   if (!device)
@@ -45,26 +57,28 @@ export async function roomDoor(front: Front, req: Request, token: string): Promi
       forms: [{ action: path, button: words.webinar.goIn }],
     })
   const { name, look } = front.live.school()
-  const { html, style, script } = roomPage(
-    {
-      title: room.webinar.title,
-      host: room.webinar.host,
-      starts: room.starts,
-      zone: room.zone,
-      school: name,
-      look,
-      path,
-      chat: room.webinar.chat,
-      recording: await recordingOf(s, room.webinar),
-    },
-    room.playing.phase === "running",
-  )
+  const { html, style, script } = roomPage({
+    title: room.webinar.title,
+    host: room.webinar.host,
+    starts: room.starts,
+    zone: room.zone,
+    school: name,
+    look,
+    path,
+    chat: room.webinar.chat,
+    phase: room.playing.phase,
+    plays: await playedIn(s, room),
+    captions: (await linkTo(s, room.webinar.captions))?.url ?? null,
+    handout: await linkTo(s, room.webinar.handout),
+    replay,
+  })
+  const films = room.webinar.recording === null ? (s.meeting?.origin ?? "") : ""
   return {
     status: 200,
     headers: {
       ...commonHeaders,
       "content-type": "text/html; charset=utf-8",
-      "content-security-policy": `${pagePolicy(style, script)}; connect-src 'self'`,
+      "content-security-policy": `${pagePolicy(style, script, "", films)}; connect-src 'self'`,
       "cache-control": "no-store",
       "referrer-policy": "no-referrer",
     },
@@ -74,6 +88,31 @@ export async function roomDoor(front: Front, req: Request, token: string): Promi
 
 const said = (front: Front, room: Room, text: string): Answer =>
   plainAnswer(front, 200, { title: room.webinar.title, paragraphs: [momentIn(room.starts, room.zone), text] })
+
+/** It is over; where its replay is there, and until when. */
+async function over(front: Front, room: Room, replay: string | null): Promise<Answer> {
+  const { db, clock } = front.s
+  const now = await clock.now()
+  const end = replay ? (await untilsOf(db, room.registration, now)).replay : null
+  if (!replay || end === null || now >= end) return said(front, room, words.webinar.over)
+  const w = words.webinar
+  const answer = plainAnswer(front, 200, {
+    title: room.webinar.title,
+    paragraphs: [w.over, w.replayUntil(untilWords(end, room.zone))],
+    links: [{ href: replay, says: w.toReplay }],
+  })
+  return { ...answer, headers: { ...answer.headers, "set-cookie": seatedCookie(front, room.registration) } }
+}
+
+/** What it leads to was pressed: put down, and led to its checkout, where this device is known by the seat. */
+async function offerPressed(front: Front, room: Room, device: Buffer | null): Promise<Answer | undefined> {
+  const { offer } = room.webinar
+  const to = offer === null ? undefined : await checkoutPathOf(front.s.db, offer, room.id)
+  if (to === undefined) return undefined
+  if (!device || !(room.offered || room.saw)) return redirect(`/${to}`)
+  await noteOffer(front.s.db, room.registration, "pressed", await front.s.clock.now())
+  return redirect(`/${to}`, { "set-cookie": seatedCookie(front, room.registration) })
+}
 
 /** The press: this device is theirs, unless another one is in the room just now and this one has not proved to be them. */
 async function comeIn(front: Front, req: Request, room: Room, path: string, device: Buffer | null): Promise<Answer> {
@@ -88,7 +127,9 @@ async function comeIn(front: Front, req: Request, room: Room, path: string, devi
       links: [{ href: "/learn/sign-in", says: words.confirm.goneButton }],
     })
   const value = sign(s.config.secret, "seat", `${room.registration}-${mine.toString("hex")}`)
-  return redirect(path, { "set-cookie": cookieText(s.config, roomCookie(s.config), value, known) })
+  return redirect(path, {
+    "set-cookie": [cookieText(s.config, roomCookie(s.config), value, known), seatedCookie(front, room.registration)],
+  })
 }
 
 /** The device that a cookie of ours says, for this seat; null: none. */
@@ -115,18 +156,22 @@ async function sayAnswer(
   return "refused" in done ? json(422, { refused: done.refused }) : json(200, {})
 }
 
-async function beatAnswer(front: Front, room: Room, device: Buffer | null): Promise<Answer> {
+async function beatAnswer(
+  front: Front,
+  room: Room,
+  path: string,
+  device: Buffer | null,
+  has: boolean,
+): Promise<Answer> {
   if (!device) return json(409, {})
-  if (room.open) await beat(front.s, room.registration, device)
+  const { s } = front
+  if (room.open) await beat(s, room.registration, device)
   const { playing } = room
-  const answer: Beat =
-    playing.phase === "running" ? { ...playing, offer: room.offered ? offerHtml(front, room) : null } : playing
-  return json(200, answer)
-}
-
-function offerHtml(front: Front, room: Room): string {
-  const offer = room.webinar.offer!
-  return `${priceHtml(front.live.offers()[offer])}<p><a class="go" href="/get/${offer}" target="_blank" rel="noopener">${words.webinar.toOffer}</a></p>`
+  if (playing.phase !== "running") return json(200, playing satisfies Beat)
+  if (room.offered && !room.saw) await noteOffer(s.db, room.registration, "saw", await s.clock.now())
+  const offer =
+    room.offered && !has ? await seatOffer(front, room.registration, room.webinar.offer!, `${path}/offer`) : null
+  return json(200, { phase: "running", second: playing.second, offer } satisfies Beat)
 }
 
 /** `/calendar/<token>.ics`: the date as a file for a calendar. */

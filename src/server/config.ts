@@ -2,6 +2,7 @@
 import { randomBytes } from "node:crypto"
 import { resolve } from "node:path"
 import type { CardsConfig } from "./port/cards"
+import type { MeetingConfig } from "./port/meeting"
 
 export type Config = {
   readonly databaseUrl: string
@@ -23,6 +24,8 @@ export type Config = {
   readonly nameServer: string
   /** The card processor; null: nothing can be sold for money. */
   readonly cards: CardsConfig | null
+  /** The meeting service; null: no webinar can be held live. */
+  readonly meeting: MeetingConfig | null
   /** How long a worker may hold what it has claimed, ms of real time. */
   readonly leaseMs: number
   /** What whoever opens the school must know, since the command printed it; empty: nothing is asked. */
@@ -49,6 +52,7 @@ export function configFromEnvironment(env: NodeJS.ProcessEnv = process.env): Con
     cards: env.CARDS_URL
       ? { url: env.CARDS_URL, key: env.CARDS_KEY ?? "", hookSecret: env.CARDS_HOOK_SECRET ?? "" }
       : null,
+    meeting: env.MEETING_URL ? { url: env.MEETING_URL, key: env.MEETING_KEY ?? "" } : null,
     leaseMs: Number(env.HERON_LEASE_MS ?? 60_000),
     openingCode: env.HERON_OPENING_CODE ?? (mode === "own" ? randomBytes(16).toString("hex") : ""),
     trustProxy: env.HERON_TRUST_PROXY === "1",

@@ -24,6 +24,7 @@ import { sequenceLetter } from "./sequence/letter/sequence"
 import { teamNoteLetter } from "./sequence/letter/team-note"
 import { afterMails, moveZone, stir } from "./sequence/run"
 import { takeOn } from "./sequence/take-on"
+import { answerLetter } from "./webinar/letter/answer"
 import { seatLetter } from "./webinar/letter/seat"
 
 export const wiring: Wiring = {
@@ -52,6 +53,7 @@ export const wiring: Wiring = {
     "new-comments": newCommentsLetter,
     "studio-way-in": studioWayInLetter,
     seat: seatLetter,
+    answer: answerLetter,
     sequence: sequenceLetter,
     broadcast: broadcastLetter,
     "team-note": teamNoteLetter,

@@ -9,6 +9,7 @@ import { openDatabase } from "./db/pool"
 import { wiring } from "./listeners"
 import { httpCards } from "./port/cards"
 import { smtpMailer } from "./port/mailer"
+import { httpMeeting } from "./port/meeting"
 import type { Surroundings } from "./surroundings"
 
 /** How long a statement may take where somebody waits for it, ms; elsewhere a minute. */
@@ -24,6 +25,7 @@ export function openSurroundings(config: Config = configFromEnvironment(), name 
     config,
     mailer: smtpMailer(config.smtpUrl),
     cards: config.cards && httpCards(config.cards),
+    meeting: config.meeting && httpMeeting(config.meeting),
     log: pino({ name, level: process.env.HERON_LOG ?? (config.mode === "test" ? "silent" : "warn") }),
     actor,
     releases: db.around.releases,

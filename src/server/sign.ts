@@ -16,6 +16,8 @@ export type Purpose =
   | "address"
   | "room"
   | "seat"
+  | "meeting"
+  | "seated"
 
 function mac(secret: string, purpose: Purpose, text: string): Buffer {
   return createHmac("sha256", secret).update(`${purpose}\n${text}`).digest().subarray(0, 20)

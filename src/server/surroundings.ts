@@ -8,6 +8,7 @@ import type { Config } from "./config"
 import type { Database } from "./db/pool"
 import type { Cards } from "./port/cards"
 import type { Mailer } from "./port/mailer"
+import type { Meeting } from "./port/meeting"
 import type { Releases } from "./releases"
 
 export type Surroundings = {
@@ -16,6 +17,7 @@ export type Surroundings = {
   readonly config: Config
   readonly mailer: Mailer
   readonly cards: Cards | null
+  readonly meeting: Meeting | null
   readonly log: pino.Logger
   /** Who acts: what they do is written down as theirs. */
   readonly actor: Actor

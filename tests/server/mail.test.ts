@@ -85,7 +85,7 @@ describe("a sequence", () => {
     expect(m.headers["List-Unsubscribe"]).toMatch(/^<http:\/\/localhost:4799\/mails\/[\w.-]+\?mail=\d+>$/)
     expect(m.headers["List-Unsubscribe-Post"]).toBe("List-Unsubscribe=One-Click")
     const token = /\/go\/([\w.-]+)/.exec(m.html)![1]!
-    expect(await followLink(t.s, token)).toMatch(/^\/learn\/first\/\d+$/)
+    expect((await followLink(t.s, token))?.to).toMatch(/^\/learn\/first\/\d+$/)
     expect(await followLink(t.s, token)).not.toBeNull()
     const person = (await t.s.db.row<{ id: number }>("SELECT id FROM person WHERE email = 'headers@post.example'"))!.id
     expect((await personStory(t.s.db, person))!.facts.filter((f) => f.kind === "clicked")).toHaveLength(1)

@@ -12,6 +12,7 @@ import { publishFunnel } from "@/server/funnel/release"
 import { readRiver } from "@/server/funnel/rollup"
 import { callOff, listDates, moveDate } from "@/server/webinar/dates"
 import { newWebinarOf, saveWebinar } from "@/server/webinar/webinar"
+import { filmOf } from "../support/film"
 import { lastTo } from "../support/school"
 import { openShop, type Shop } from "../support/shop"
 
@@ -30,6 +31,7 @@ beforeAll(async () => {
   if ("refused" in made) throw new Error(made.refused)
   webinar = made.id
   const saved = await saveWebinar(t.s, webinar, {
+    recording: await filmOf(t.s),
     zone: "Europe/Oslo",
     seats: 2,
     offer: shop.offers.main,
@@ -393,7 +395,7 @@ describe("the room", () => {
     }
     await web.front.live.refresh()
     const late = (await beat()) as { offer: string }
-    expect(late.offer).toContain(`/get/${shop.offers.main}`)
+    expect(late.offer).toContain(`${room}/offer`)
     shop.t.set(start + 3_600_000 + 20_000)
     expect(await (await get(room, mine)).text()).toContain("This webinar is over.")
     expect(await beat()).toEqual({ phase: "over" })

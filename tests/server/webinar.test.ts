@@ -11,6 +11,7 @@ import { callOff, listDates, moveDate } from "@/server/webinar/dates"
 import { heldFor, holdSeat, takeHeldSeat, takeSeat } from "@/server/webinar/seat"
 import { beat } from "@/server/webinar/stay"
 import { listWebinars, newWebinarOf, readWebinar, removeWebinar, saveWebinar } from "@/server/webinar/webinar"
+import { filmOf } from "../support/film"
 import { openSchool, type TestSchool, testSchool } from "../support/school"
 
 let t: TestSchool
@@ -204,7 +205,7 @@ describe("seats", () => {
 describe("who was there", () => {
   it("is worked out once the webinar is over, from beats, and sets off what hangs on it", async () => {
     const was = t.at()
-    const id = await dated({ minutes: 60, attended: 75, missed: 5 }, "2026-12-04")
+    const id = await dated({ minutes: 60, attended: 75, missed: 5, recording: await filmOf(t.s) }, "2026-12-04")
     const date = await first(id)
     expect(await addOnOccasion(t.s, { occasion: "missed", of: id, kind: "tag-on", tag: "missed it" })).toEqual({
       ok: true,

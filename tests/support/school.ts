@@ -79,6 +79,7 @@ export async function testSchool(
     config,
     clock: { now: async () => now },
     cards: null,
+    meeting: null,
     mailer: options.smtp ? smtpMailer(options.smtp) : keeping,
     log: pino({ level: "silent" }),
     actor: nobody,

@@ -64,6 +64,9 @@ export type WebinarFacts = {
   readonly toCome: number
   readonly anyTime: boolean
   readonly recording: boolean
+  /** Whether there is something for its replay to play, and for how many days it is there. */
+  readonly replay: boolean
+  readonly replayDays: number | null
   readonly offer: number | null
 }
 

@@ -16,6 +16,8 @@ const facts: WebinarFacts = {
   toCome: 2,
   anyTime: false,
   recording: true,
+  replay: true,
+  replayDays: 3,
   offer: 3,
 }
 const said = (w: WebinarFacts | null, f: Funnel = funnel) =>

@@ -16,6 +16,7 @@ import type { OfferNamed, RecipeCourse, WebinarNamed } from "./step/kind"
 import { type Outcome, readSettings, type StepKind } from "./step/list"
 import { optinPage } from "./step/optin"
 import { registrationPage } from "./step/registration"
+import { replayPage } from "./step/replay"
 import { salesPage } from "./step/sales"
 import { boughtPage, joinedPage } from "./step/welcome"
 
@@ -250,44 +251,41 @@ export function courseSaleFunnel(s: Selling, base: string): Funnel {
 }
 
 /**
- * Fills a webinar, and sells what it leads to: registration page, confirmation page, and the sale, to which whoever was there, left
- * early or missed it is led.
+ * Fills a webinar, and sells what it leads to: registration page, confirmation page, replay, and the sale. Whoever was there comes to the
+ * sale, whoever left early or missed it to the replay, and from there to the checkout.
  *
  * @param id the number of the webinar
  * @param base first part of the addresses, free and valid
  */
 export function webinarFunnel(webinar: WebinarNamed, id: number, selling: Selling, base: string): Funnel {
   const sale = courseSaleFunnel(selling, `${base}/offer`)
-  const [registration, confirmation] = [-sale.steps.length - 1, -sale.steps.length - 2]
-  const sales = sale.steps[0]!.id
+  const [registration, confirmation, replay] = [1, 2, 3].map((n) => -sale.steps.length - n) as [number, number, number]
+  const step = (key: StepKind) => sale.steps.find((s) => s.kind === key)!.id
+  const page = (id: number, kind: StepKind, name: string, path: string, page: Page) => ({
+    id,
+    kind,
+    name: clip(name, 120),
+    path,
+    page,
+    settings: readSettings(kind, settings),
+  })
   const settings = { webinar: id }
   return {
     ...sale,
     name: clip(webinar.title, 120),
     steps: [
-      {
-        id: registration,
-        kind: "registration",
-        name: clip(webinar.title, 120),
-        path: base,
-        page: registrationPage(webinar),
-        settings,
-      },
-      {
-        id: confirmation,
-        kind: "confirmation",
-        name: "Your seat",
-        path: `${base}/your-seat`,
-        page: confirmationPage(webinar),
-        settings,
-      },
+      page(registration, "registration", webinar.title, base, registrationPage(webinar)),
+      page(confirmation, "confirmation", "Your seat", `${base}/your-seat`, confirmationPage(webinar)),
+      page(replay, "replay", "Replay", `${base}/replay`, replayPage(webinar)),
       ...sale.steps,
     ],
     streams: [
       { from: registration, outcome: "registered", to: confirmation },
-      { from: confirmation, outcome: "attended", to: sales },
-      { from: confirmation, outcome: "left-early", to: sales },
-      { from: confirmation, outcome: "missed", to: sales },
+      { from: confirmation, outcome: "attended", to: step("sales") },
+      { from: confirmation, outcome: "left-early", to: replay },
+      { from: confirmation, outcome: "missed", to: replay },
+      { from: replay, outcome: "clicked", to: step("checkout") },
+      { from: replay, outcome: "too-late", to: step("sales") },
       ...sale.streams,
     ],
   }

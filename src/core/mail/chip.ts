@@ -9,12 +9,17 @@ export type ChipName = keyof typeof words.chip
 
 /**
  * What a chip stands for: a name of ours; `field-3`, what is known of the reader by a field; `offer-7`, `price-7`, `until-7`, an
- * offer's name, what it costs, and its last day where the reader is; `moment-2026-12-24T19:00`, that time at the school, where the
+ * offer's name, what it costs, and its last day where the reader is; `deal-5`, `replay-5`, until when the price of their seat at a webinar
+ * and its replay are there; `moment-2026-12-24T19:00`, that time at the school, where the
  * reader is.
  */
-export type ChipWord = ChipName | `field-${number}` | `${"offer" | "price" | "until"}-${number}` | `moment-${string}`
+export type ChipWord =
+  | ChipName
+  | `field-${number}`
+  | `${"offer" | "price" | "until" | "deal" | "replay"}-${number}`
+  | `moment-${string}`
 
-const numbered = /^(field|offer|price|until)-([1-9]\d{0,8})$/
+const numbered = /^(field|offer|price|until|deal|replay)-([1-9]\d{0,8})$/
 const moment = /^moment-(\d{4}-\d\d-\d\dT\d\d:\d\d)$/
 
 export function isChipWord(word: string | undefined): word is ChipWord {
@@ -22,9 +27,10 @@ export function isChipWord(word: string | undefined): word is ChipWord {
 }
 
 /** What a chip is about, by its number; null where it has none. */
-export function aboutOf(word: string): { readonly kind: "field" | "offer"; readonly id: number } | null {
+export function aboutOf(word: string): { readonly kind: "field" | "offer" | "webinar"; readonly id: number } | null {
   const found = numbered.exec(word)
-  return found && { kind: found[1] === "field" ? "field" : "offer", id: Number(found[2]) }
+  const of = { field: "field", deal: "webinar", replay: "webinar" } as const
+  return found && { kind: of[found[1] as keyof typeof of] ?? "offer", id: Number(found[2]) }
 }
 
 /** The wall-clock time of the school that a chip stands for; null where it stands for none. */

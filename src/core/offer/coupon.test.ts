@@ -12,8 +12,9 @@ describe("a coupon", () => {
     until: 200,
     usesInAll: 10,
     usesPerPerson: 1,
+    forSeats: false,
   }
-  const buying = { at: 150, offers: [7, 8], currency: "EUR" }
+  const buying = { at: 150, offers: [7, 8], currency: "EUR", seatUntil: null }
   it.each([
     ["counts", {}, {}, null],
     ["not yet", {}, { at: 99 }, "not-yet"],
@@ -25,6 +26,16 @@ describe("a coupon", () => {
     ["an amount in another currency", {}, { currency: "NOK" }, "other-currency"],
   ])("%s", (_, use, change, refusal) => {
     expect(couponRefusal(coupon, { used: 0, usedByThem: 0, ...use }, { ...buying, ...change })).toBe(refusal)
+  })
+  // The deadline that a seat was told is the one that counts, to the millisecond.
+  it.each([
+    ["whoever has no seat", { seatUntil: null }, "for-seats"],
+    ["the last millisecond before it", { seatUntil: 151 }, null],
+    ["the instant itself", { seatUntil: 150 }, "over"],
+    ["a seat that gives it longer than the coupon counts", { at: 200, seatUntil: 300 }, "over"],
+  ])("of a seat: %s", (_, change, refusal) => {
+    const given = { ...coupon, forSeats: true }
+    expect(couponRefusal(given, { used: 0, usedByThem: 0 }, { ...buying, ...change })).toBe(refusal)
   })
   it.each([
     ["brine-10", "BRINE10"],

@@ -14,6 +14,8 @@ export type Coupon = {
   readonly until: number | null
   readonly usesInAll: number | null
   readonly usesPerPerson: number | null
+  /** Whether it is what a seat at a webinar gives: it counts for nobody without one, and until the end that was told for the seat. */
+  readonly forSeats: boolean
 }
 
 export type CouponUse = { readonly used: number; readonly usedByThem: number }
@@ -26,6 +28,7 @@ export type CouponRefusal =
   | "used-by-them"
   | "not-for-this"
   | "other-currency"
+  | "for-seats"
 
 /** Typed or linked: case, spaces and hyphens don't matter. */
 export function couponKey(typed: string): string {
@@ -40,8 +43,16 @@ export function couponKey(typed: string): string {
 export function couponRefusal(
   coupon: Coupon,
   use: CouponUse,
-  buying: { readonly at: number; readonly offers: readonly number[]; readonly currency: string },
+  buying: {
+    readonly at: number
+    readonly offers: readonly number[]
+    readonly currency: string
+    /** Until when the buyer's seat gives it, ms; null: they have none that gives it. */
+    readonly seatUntil: number | null
+  },
 ): CouponRefusal | null {
+  if (coupon.forSeats && buying.seatUntil === null) return "for-seats"
+  if (coupon.forSeats && buying.at >= buying.seatUntil!) return "over"
   if (coupon.from !== null && buying.at < coupon.from) return "not-yet"
   if (coupon.until !== null && buying.at >= coupon.until) return "over"
   if (coupon.usesInAll !== null && use.used >= coupon.usesInAll) return "used-up"

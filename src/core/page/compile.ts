@@ -9,6 +9,7 @@ import type { Target } from "./block/kind"
 import { blockKinds, writeBlock } from "./block/list"
 import { datesScript } from "./dates"
 import { escapeHtml } from "./html"
+import { replayScript } from "./replay"
 import { checkoutScript, type OfferCard, wayHtml } from "./selling"
 import { fontLinks, type Look, looks, styleSheet } from "./style"
 import { allBlocks } from "./walk"
@@ -76,7 +77,9 @@ export function compilePage(step: Step, context: CompileContext): CompiledPage {
       : sells?.as === "first"
         ? checkoutScript
         : webinar !== null
-          ? datesScript
+          ? stepKinds[step.kind].replays
+            ? replayScript
+            : datesScript
           : form
             ? zoneScript
             : ""

@@ -12,6 +12,7 @@ export type Part =
   | { readonly part: "proof"; readonly block: string }
   | { readonly part: "dates"; readonly webinar: number }
   | { readonly part: "seat"; readonly webinar: number }
+  | { readonly part: "replay"; readonly webinar: number }
 
 /** A part of a lesson, made for its learner: what plays, is taken away, or is asked. */
 export type LessonPart = {

@@ -15,6 +15,10 @@ export const momentSchema = v.variant("of", [
   v.object({ of: v.literal("plan-charged"), id: number }),
   /** The start of the date of a webinar for which they have a seat. */
   v.object({ of: v.literal("webinar-starts"), id: number }),
+  /** The end of what their seat at a webinar makes cheaper. */
+  v.object({ of: v.literal("deal-ends"), id: number }),
+  /** The end of its replay, for them. */
+  v.object({ of: v.literal("replay-ends"), id: number }),
 ])
 
 export type Moment = v.InferOutput<typeof momentSchema>
@@ -24,6 +28,8 @@ const about = {
   "lesson-opens": "lesson",
   "plan-charged": "offer",
   "webinar-starts": "webinar",
+  "deal-ends": "webinar",
+  "replay-ends": "webinar",
 } as const
 
 export const momentLabels: Readonly<Record<Moment["of"], string>> = {
@@ -31,6 +37,8 @@ export const momentLabels: Readonly<Record<Moment["of"], string>> = {
   "lesson-opens": "the opening of a lesson",
   "plan-charged": "the next charge for an offer",
   "webinar-starts": "the start of their webinar",
+  "deal-ends": "the end of the price for their seat",
+  "replay-ends": "the end of the replay for them",
 }
 
 export const momentAbout = (of: Moment["of"]) => about[of]
@@ -43,6 +51,8 @@ export function momentSays(m: Moment, name: NameOf): string {
     "lesson-opens": `${called} opens for them`,
     "plan-charged": `their next charge for ${called}`,
     "webinar-starts": `${called} starts for them`,
+    "deal-ends": `the price for their seat at ${called} ends`,
+    "replay-ends": `the replay of ${called} ends for them`,
   }[m.of]
 }
 

@@ -1,5 +1,6 @@
 // A webinar: what it is about, when it is, and how its room behaves. Times of day are those of its zone.
 import * as v from "valibot"
+import { chapters } from "../course/chapters"
 import { type Ref, refTo } from "../reference"
 import { refusals } from "../words/refusals"
 import { anyTimeSchema } from "./any-time"
@@ -24,6 +25,21 @@ const whenSchema = v.variant("kind", [
   v.object({ kind: v.literal("any-time"), anyTime: anyTimeSchema }),
 ])
 
+/** A question with answers to choose from, asked in the room from a minute on. */
+const poll = v.object({
+  /** Stays its own, whatever is changed about it. */
+  id: whole(1, 65_535),
+  minute: whole(0, 480),
+  question: v.pipe(line(200), v.nonEmpty(r.empty)),
+  answers: v.pipe(
+    v.array(v.pipe(line(120), v.nonEmpty(r.empty))),
+    v.minLength(2, refusals.webinar.twoAnswers),
+    v.maxLength(8, r.most(8)),
+  ),
+})
+export type Poll = v.InferOutput<typeof poll>
+export const pollSchema = v.pick(poll, ["question", "answers"])
+
 export const webinarFields = {
   title: v.pipe(line(160), v.nonEmpty(r.empty)),
   promise: line(300),
@@ -38,6 +54,16 @@ export const webinarFields = {
   offerMinute: whole(0, 480),
   /** Null: it is held live. */
   recording: reference,
+  /** Captions of the recording, WebVTT. */
+  captions: v.optional(reference, null),
+  /** A file for whoever is there. */
+  handout: v.optional(reference, null),
+  polls: v.optional(v.pipe(v.array(poll), v.maxLength(10, r.most(10))), []),
+  /** What whoever has a seat pays less, and for how many days after it, to the end of the last where they are. */
+  deal: v.optional(
+    v.nullable(v.object({ coupon: v.pipe(v.number(), v.integer(), v.minValue(1)), days: whole(0, 60) })),
+    null,
+  ),
   /** Minutes before the start from which the room is open. */
   opens: whole(0, 120),
   /** Who sees what is said in the room: all, or the host alone; or nothing is said. */
@@ -46,6 +72,9 @@ export const webinarFields = {
   prepare: line(600),
   /** Days after it in which the replay is there, to the end of the last where somebody is; null: there is none. */
   replayDays: v.nullable(whole(0, 60)),
+  /** What the replay plays; null: the recording of the room. */
+  replay: v.optional(reference, null),
+  chapters: v.optional(chapters, []),
   /** Who stayed for so many percent has attended; who stayed for fewer minutes has missed it. */
   attended: whole(1, 100),
   missed: whole(0, 60),
@@ -64,6 +93,9 @@ function isZone(zone: string): boolean {
   }
 }
 
+/** What the replay plays, or null. */
+export const replayOf = (w: Pick<Webinar, "replay" | "recording">): number | null => w.replay ?? w.recording
+
 /** Before anything is said of it. */
 export const newWebinar = (title: string, zone: string, host: string): Webinar => ({
   title,
@@ -76,10 +108,16 @@ export const newWebinar = (title: string, zone: string, host: string): Webinar =
   offer: null,
   offerMinute: 40,
   recording: null,
+  captions: null,
+  handout: null,
+  polls: [],
+  deal: null,
   opens: 15,
   chat: "all",
   prepare: "",
   replayDays: 3,
+  replay: null,
+  chapters: [],
   attended: 75,
   missed: 5,
 })
@@ -97,5 +135,11 @@ export function plannedStarts(w: Webinar, now: number): number[] {
 }
 
 export function refsOfWebinar(w: Webinar): Ref[] {
-  return [...refTo("offer", w.offer, "leads to it"), ...refTo("media", w.recording, "plays it")]
+  return [
+    ...refTo("offer", w.offer, "leads to it"),
+    ...refTo("media", w.recording, "plays it"),
+    ...refTo("media", w.captions, "shows it as captions"),
+    ...refTo("media", w.handout, "hands it out"),
+    ...refTo("media", w.replay, "plays it as its replay"),
+  ]
 }

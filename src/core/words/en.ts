@@ -44,6 +44,23 @@ export const words = {
     soundOn: "Turn the sound on",
     noRecording: "The host is about to begin.",
     needsScript: "The room needs scripts, which are off in this browser.",
+    plainWhen: "It begins",
+    plainReplay: "Afterwards its replay is here.",
+    captions: "Captions",
+    handout: "Hand-out",
+    ofVotes: " of ",
+    yoursUntil: (until: string) => `This is what it costs for your seat, until ${until}.`,
+    replayUntil: (until: string) => `The replay is there until ${until}.`,
+    toReplay: "To the replay",
+    chapters: "Chapters",
+    replayForSeats:
+      "The replay is for those who had a seat. Open the link in your e-mail on this device, and it is here.",
+    replayAfter: "The replay is here once the webinar is over. It begins",
+    replayOver: (until: string) => `The replay was there until ${until}.`,
+    replayMissing: "The replay is being prepared. Come back in a while.",
+    answerSubject: (title: string) => `Your question at “${title}”`,
+    answerText: (name: string, question: string, answer: string, host: string) =>
+      `${name ? `Hello ${name},` : "Hello,"}\n\nyou asked:\n\n“${question}”\n\n${answer}${host ? `\n\n${host}` : ""}`,
     over: "This webinar is over.",
     elsewhere: "You are in the room on another device",
     elsewhereText: "Leave it there, wait a minute, and press again. Or sign in here first, which shows that it is you.",
@@ -72,6 +89,7 @@ export const words = {
     choose: "Please choose",
     proofSample: "What was bought is shown here, with the button that opens it.",
     datesSample: "The next dates are shown here, each to choose, in the visitor’s own time.",
+    replaySample: "The replay plays here, with its chapters, until when it is there, and the offer at its minute.",
     seatSample: "The date they chose is shown here, for their calendar, with the way into the room.",
   },
   join: {
@@ -247,6 +265,8 @@ export const words = {
     tooMany: "Too many codes were tried from here. Please try again in ten minutes, or go on without one.",
     "not-for-this": "This code is for something else.",
     "other-currency": "This code is for another currency.",
+    "for-seats":
+      "This code is for whoever has a seat at the webinar. Open the link in your e-mail, then come back here.",
   },
   offer: {
     "not-yet": (name: string) => `“${name}” can't be had yet.`,
@@ -268,6 +288,7 @@ export const words = {
     cardNote: "The card processor reads your card; its number never comes to us.",
     statement: (text: string) => `On your card statement: ${text}`,
     off: (code: string, amount: string) => `“${code}” takes ${amount} off what you pay today.`,
+    offUntil: (says: string, until: string) => `${says} It is there for your seat until ${until}.`,
     offLater: (code: string) => `“${code}” counts: what it takes off is in the sentence below.`,
     pay: (amount: string) => `Pay ${amount}`,
     keepCard: "Begin, with this card",

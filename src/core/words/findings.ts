@@ -47,12 +47,18 @@ type SequenceNotReady =
   | { readonly why: "blank"; readonly sequence: string; readonly lacks: "text" | "subject" }
 
 function webinarNotReady(
-  d: { why: "none"; step: string } | { why: "no-date" | "no-recording" | "no-host"; webinar: string; step: string },
+  d:
+    | { why: "none"; step: string }
+    | {
+        why: "no-date" | "no-recording" | "no-host" | "no-replay" | "replay-without-end"
+        webinar: string
+        step: string
+      },
 ): Said {
   switch (d.why) {
     case "none":
       return {
-        suffers: `Nobody can register on “${d.step}”: it is of no webinar, or of one that is gone.`,
+        suffers: `“${d.step}” shows nothing: it is of no webinar, or of one that is gone.`,
         says: "Choose the webinar",
       }
     case "no-date":
@@ -61,6 +67,16 @@ function webinarNotReady(
       return {
         suffers: `“${d.webinar}” begins whenever it suits, and nothing plays in its room.`,
         says: "Choose the recording",
+      }
+    case "no-replay":
+      return {
+        suffers: `“${d.step}” plays nothing: “${d.webinar}” has no recording yet.`,
+        says: "Choose what the replay plays",
+      }
+    case "replay-without-end":
+      return {
+        suffers: `“${d.step}” never opens: “${d.webinar}” has no replay.`,
+        says: "Say for how many days it is there",
       }
     case "no-host":
       return { suffers: `“${d.webinar}” doesn’t say who holds it.`, says: "Name the host" }

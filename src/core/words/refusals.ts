@@ -204,6 +204,11 @@ export const refusals = {
     registered: "Somebody has registered for it. Call its dates off instead.",
     past: "That is past already: choose a time that is still to come.",
     twoAtOnce: "It has a date at that time already.",
+    twoAnswers: "Give at least two answers to choose from.",
+    noMeeting: "No meeting service is connected: choose a recording instead.",
+    meetingAway: "The meeting service can't be reached just now. Try again in a moment.",
+    notNow: "It can be begun from half an hour before its time on, and until it is over.",
+    noSuchQuestion: "That is no question that waits for an answer.",
     tooFast: "That is a lot at once. Wait a moment, and send it again.",
   },
   person: {

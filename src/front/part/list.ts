@@ -14,6 +14,7 @@ const makers: { readonly [K in Part["part"]]: PartMaker<PartOf<K>> } = {
   proof,
   dates: {},
   seat: {},
+  replay: {},
 }
 
 const makerOf = (p: Part) => makers[p.part] as PartMaker<Part>

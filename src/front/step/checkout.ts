@@ -8,6 +8,7 @@ import { sentence } from "@/core/offer/sentence"
 import { type CheckoutView, checkoutHtml, type SumView, sumHtml } from "@/core/page/selling"
 import { parseAddress } from "@/core/person/address"
 import { connectionOf } from "@/core/person/connection"
+import { untilWords } from "@/core/webinar/until"
 import { words } from "@/core/words/en"
 import { mayTry } from "@/server/attempt"
 import { orderByCode } from "@/server/ledger/order"
@@ -28,6 +29,7 @@ import { type Quote, quote, type Shelf, shelfOf } from "@/server/offer/quote"
 import { cardOf } from "@/server/offer/shown"
 import { couponCookie, type Learner } from "@/server/person/session"
 import { releaseById } from "@/server/releases"
+import type { Deal } from "@/server/webinar/until"
 import { learnerAt, opensAt } from "../buyer"
 import { withCoupon } from "../coupon"
 import type { Answer, Request } from "../exchange"
@@ -35,6 +37,7 @@ import type { LivePage } from "../live"
 import { made } from "../made"
 import { commonHeaders } from "../policy"
 import { cameFrom, type Front, isForged, plainAnswer, redirect, type Visitor } from "../reply"
+import { dealHere } from "../seat"
 import type { FrontStep } from "./step"
 
 export const checkout: FrontStep = {
@@ -67,13 +70,14 @@ async function showCheckout(
   const release = await releaseById(s.db, page.release)
   const place = release && checkoutIn(release, page.page.path)
   if (!place) return undefined
-  const code = req.query.get("coupon") ?? req.cookies[couponCookie(s.config)] ?? ""
+  const who = await learnerAt(front, req)
+  const deal = await dealHere(front, req, who, place.offer)
+  const code = req.query.get("coupon") ?? (deal?.open ? deal.code : (req.cookies[couponCookie(s.config)] ?? ""))
   const tried = wrong ? null : await refusedOrder(front, req, visitor)
   const typed: Typed = wrong?.typed ?? tried?.typed ?? { ...nothingTyped, code: decoded(code) }
   const at = await s.clock.now()
   const shelf = await shelfOf(s.db)
-  const who = await learnerAt(front, req)
-  const chosen = await chosenQuote(front, place, typed, shelf, at, { ip: req.ip, visitor: visitor.id }, who)
+  const chosen = await chosenQuote(front, place, typed, shelf, at, { ip: req.ip, visitor: visitor.id }, who, deal)
   if (!chosen) return plainAnswer(front, 410, { title: words.offer.gone, paragraphs: [] })
   const view: CheckoutView = {
     action: `/${page.page.path}`,
@@ -107,7 +111,7 @@ async function showCheckout(
           ]
         : []
     }),
-    sum: sumOf(place, chosen, shelf, typed.again, await waysOf(front, place, typed, chosen, shelf, at)),
+    sum: sumOf(place, chosen, shelf, typed.again, await waysOf(front, place, typed, chosen, shelf, at, deal), deal),
     has: await hasAlready(front, place, shelf, at, who, visitor),
   }
   const answer = made(front, page, wrong ? 422 : 200, { checkout: () => checkoutHtml(view) })
@@ -168,11 +172,13 @@ async function chosenQuote(
   at: number,
   from: Pick<Buyer, "ip" | "visitor">,
   who: Learner | null,
+  deal: Deal | null,
 ): Promise<Quote | null> {
   const { db } = front.s
   const code = typed.code.trim() !== ""
   const may = !code || (await mayGuess(db, from))
-  const choice = choiceOf(place, may ? typed : { ...typed, code: "" }, await provedAddress(front, typed.email, who))
+  const proved = await provedAddress(front, typed.email, who)
+  const choice = choiceOf(place, may ? typed : { ...typed, code: "" }, proved, deal?.registration)
   const q = await quote(db, shelf, choice, at)
   if (q?.couponRefusal === "unknown") await guessed(db, from)
   return q && !may ? { ...q, couponSays: words.coupon.tooMany } : q
@@ -207,16 +213,30 @@ function postalAsked(place: CheckoutPlace, shelf: Shelf): boolean {
  * Each way to pay and each bump in a sentence, with the coupon where it counts, so that what is chosen between and what is
  * paid agree.
  */
-async function waysOf(front: Front, place: CheckoutPlace, typed: Typed, q: Quote, shelf: Shelf, at: number) {
+async function waysOf(
+  front: Front,
+  place: CheckoutPlace,
+  typed: Typed,
+  q: Quote,
+  shelf: Shelf,
+  at: number,
+  deal: Deal | null,
+) {
   const ways: Record<string, string> = {}
   if (!q.coupon) return ways
   const { db } = front.s
+  const seat = deal?.registration
   for (const t of shelf.offers.get(place.offer)?.terms ?? []) {
-    const with_ = await quote(db, shelf, choiceOf(place, { ...typed, terms: t.id }, null), at)
+    const with_ = await quote(db, shelf, choiceOf(place, { ...typed, terms: t.id }, null, seat), at)
     if (with_) ways[`terms${t.id}`] = sentence([with_.lines[0]!.plan])
   }
   for (const b of place.block.bumps) {
-    const with_ = await quote(db, shelf, choiceOf(place, { ...typed, bumps: [...typed.bumps, b.offer] }, null), at)
+    const with_ = await quote(
+      db,
+      shelf,
+      choiceOf(place, { ...typed, bumps: [...typed.bumps, b.offer] }, null, seat),
+      at,
+    )
     const line = with_?.lines.find((l) => l.role === "bump" && l.offer.id === b.offer)
     if (line) ways[`bump${b.offer}`] = sentence([line.plan])
   }
@@ -229,8 +249,10 @@ function sumOf(
   shelf: Shelf,
   again: boolean,
   ways: Readonly<Record<string, string>>,
+  deal: Deal | null,
 ): SumView {
   const w = words.checkout
+  const off = q.coupon && (q.off > 0 ? w.off(q.coupon.code, moneyText(q.off, q.currency)) : w.offLater(q.coupon.code))
   const button =
     q.today.gross > 0 ? w.pay(moneyText(q.today.gross, q.currency)) : q.needsCard ? w.keepCard : place.block.says
   return {
@@ -240,7 +262,7 @@ function sumOf(
     seen: q.seen,
     again,
     ways,
-    off: q.coupon && (q.off > 0 ? w.off(q.coupon.code, moneyText(q.off, q.currency)) : w.offLater(q.coupon.code)),
+    off: off && q.coupon?.forSeats && deal ? w.offUntil(off, untilWords(deal.until, deal.zone)) : off,
     button: again ? w.onceMore(button) : button,
     needsCard: q.needsCard,
     statement: shelf.rules.statement,
@@ -296,21 +318,24 @@ async function postCheckout(
   }
   const once = fields.once ?? ""
   if (found === "old") return showCheckout(front, req, page, visitor, { typed, says: words.checkout.changed, once })
-  const from = { path: page.page.path, ip: req.ip, visitor: visitor.id, source: cameFrom(front, req) }
+  const who = await learnerAt(front, req)
+  const deal = await dealHere(front, req, who, place.offer)
+  const source = cameFrom(front, req)
+  const from = { path: page.page.path, ip: req.ip, visitor: visitor.id, source, seat: deal?.registration }
   if (fields.quote) {
     if (!(await mayTry(s.db, `quote:${connectionOf(req.ip)}`, { most: 3_000, windowMs: 3_600_000 })))
       return plainAnswer(front, 429, { title: words.join.tooMany, paragraphs: [] })
     const shelf = await shelfOf(s.db)
     const at = await s.clock.now()
-    const q = await chosenQuote(front, place, typed, shelf, at, from, await learnerAt(front, req))
-    const ways = q ? await waysOf(front, place, typed, q, shelf, at) : {}
+    const q = await chosenQuote(front, place, typed, shelf, at, from, who, deal)
+    const ways = q ? await waysOf(front, place, typed, q, shelf, at, deal) : {}
     if (typed.consent && place.block.consent)
       await noteBegun(s, place, { ...typed, once, zone: fields.zone ?? "" }, from)
     if (req.headers["x-quote"] && q)
       return {
         status: 200,
         headers: { ...commonHeaders, "content-type": "text/html; charset=utf-8", "cache-control": "no-store" },
-        body: sumHtml(sumOf(place, q, shelf, typed.again, ways)),
+        body: sumHtml(sumOf(place, q, shelf, typed.again, ways, deal)),
       }
     return showCheckout(front, req, page, visitor, { typed, says: null, once })
   }

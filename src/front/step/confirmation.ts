@@ -4,6 +4,7 @@ import { roomPath } from "@/server/webinar/letter/seat"
 import { latestSeat } from "@/server/webinar/seat"
 import { learnerAt } from "../buyer"
 import { made } from "../made"
+import { webinarAt } from "../webinar-page"
 import type { FrontStep } from "./step"
 
 export const confirmation: FrontStep = {
@@ -11,9 +12,7 @@ export const confirmation: FrontStep = {
     const { s } = front
     const who = await learnerAt(front, req)
     const proven = who && who.scope === null ? who.person : null
-    const webinar = page.page.pieces.flatMap((p) =>
-      typeof p === "object" && "part" in p && p.part === "seat" ? [p.webinar] : [],
-    )[0]
+    const webinar = webinarAt(page)
     const theirs = webinar && proven !== null ? await latestSeat(s.db, webinar, { person: proven }) : undefined
     const seat = theirs ?? (webinar ? await latestSeat(s.db, webinar, { visitor: visitor.id }) : undefined)
     const room = theirs && roomPath(s.config, theirs.id)

@@ -5,6 +5,7 @@ import { confirmation } from "./confirmation"
 import { further } from "./further"
 import { optin } from "./optin"
 import { registration } from "./registration"
+import { replay } from "./replay"
 import type { FrontStep } from "./step"
 
 const plain: FrontStep = {}
@@ -15,6 +16,7 @@ export const frontSteps: Record<StepKind, FrontStep> = {
   letter: plain,
   registration,
   confirmation,
+  replay,
   sales: plain,
   checkout,
   further,

@@ -12,6 +12,7 @@ import type { LivePage } from "../live"
 import { made } from "../made"
 import type { OwnParts } from "../part/list"
 import { type Front, isForged, type Visitor } from "../reply"
+import { webinarAt } from "../webinar-page"
 import { answersIn, postJoin } from "./optin"
 import type { FrontStep } from "./step"
 
@@ -64,17 +65,11 @@ async function choices(
   typed: string | undefined = req.query.get("zone") ?? undefined,
 ): Promise<Choices> {
   const { s } = front
-  const webinar = webinarAt(page)
+  const webinar = webinarAt(page) ?? 0
   const zone = knownZone(typed ?? "", "")
   const now = await s.clock.now()
   const where = zone || (await schoolZone(s.db))
   return { zone: where, found: await datesFor(s.db, webinar, { visitor: visitor.id, zone: where }, now) }
-}
-
-/** The webinar of a page, as it was when it was published. */
-function webinarAt(page: LivePage): number {
-  for (const p of page.page.pieces) if (typeof p === "object" && "part" in p && p.part === "dates") return p.webinar
-  return 0
 }
 
 function dates({ zone, found }: Choices, chosen: string | null): OwnParts {

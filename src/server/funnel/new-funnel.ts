@@ -13,8 +13,8 @@ import { id } from "../saved"
 import type { Surroundings } from "../surroundings"
 import { readWebinar } from "../webinar/webinar"
 import { loadFunnel } from "./load"
-import { writeReminders } from "./reminders"
 import { storeFunnel } from "./store"
+import { writeWebinarMails } from "./webinar-mails"
 
 const input = v.variant("goal", [
   v.object({ goal: v.literal("mini-course"), course: id }),
@@ -60,7 +60,12 @@ export async function newFunnel(s: Surroundings, asked: unknown): Promise<{ funn
     const { funnel } = await storeFunnel(tx, null, draft, at)
     if (webinar && asks.goal === "fill-webinar") {
       const stored = await loadFunnel(tx, funnel)
-      const refused = await writeReminders({ ...s, db: { ...s.db, ...tx } }, asks.webinar, webinar, stored?.steps ?? [])
+      const refused = await writeWebinarMails(
+        { ...s, db: { ...s.db, ...tx } },
+        { id: asks.webinar, value: webinar },
+        { id: offer!.id, name: offer!.publicName },
+        stored!,
+      )
       if (refused) return refused
     }
     return { funnel }

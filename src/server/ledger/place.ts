@@ -44,7 +44,14 @@ export type CheckoutForm = {
   readonly again: boolean
 }
 
-export type Buyer = { readonly path: string; readonly ip: string; readonly visitor: Buffer; readonly source: string }
+export type Buyer = {
+  readonly path: string
+  readonly ip: string
+  readonly visitor: Buffer
+  readonly source: string
+  /** A seat at a webinar, which their device has proved to have. */
+  readonly seat?: number | null
+}
 
 export type Placed =
   | { readonly refused: "gone" }
@@ -86,6 +93,7 @@ export function choiceOf(
   place: CheckoutPlace,
   form: Pick<CheckoutForm, "terms" | "bumps" | "code">,
   canonical: string | null,
+  seat: number | null = null,
 ): Choice {
   const offered = new Set(place.block.bumps.map((b) => b.offer))
   return {
@@ -94,6 +102,7 @@ export function choiceOf(
     bumps: [...new Set(form.bumps)].filter((b) => offered.has(b)),
     code: form.code,
     canonical,
+    seat,
   }
 }
 
@@ -137,7 +146,7 @@ async function write(
   who: Buyer & { email: string; canonical: string; name: string },
   at: number,
 ): Promise<Written> {
-  const choice = choiceOf(place, form, who.canonical)
+  const choice = choiceOf(place, form, who.canonical, who.seat)
   const shelf = await lockedShelf(tx, choice)
   const q = await quote(tx, shelf, { ...choice, lock: true }, at)
   if (!q) return { refused: "form", says: words.offer.gone }

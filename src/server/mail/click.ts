@@ -14,8 +14,11 @@ import { latestSeat } from "../webinar/seat"
 import { mailSchool } from "./school"
 import { dueMail } from "./send"
 
+/** `person`: whose e-mail it was. */
+export type Followed = { readonly to: string; readonly person: number | null }
+
 /** Where a signed link leads, or null where it isn't one of ours or leads nowhere any more. */
-export async function followLink(s: Surroundings, token: string): Promise<string | null> {
+export async function followLink(s: Surroundings, token: string): Promise<Followed | null> {
   const [id, n] = (verify(s.config.secret, "click", token) ?? "").split("-").map(Number)
   if (!id || n === undefined || Number.isNaN(n)) return null
   const mail = await dueMail(s.db, id)
@@ -49,7 +52,7 @@ export async function followLink(s: Surroundings, token: string): Promise<string
       },
     ])
   })
-  return target
+  return { to: target, person: mail.person_id }
 }
 
 /** The small picture of a mail was asked for, by its reader or by a machine on their behalf. */
@@ -113,7 +116,7 @@ async function roomBehind(
   config: Config,
   person: number,
 ): Promise<string | null> {
-  if (stepKinds[step.kind].takesSeat) return null
+  if (!stepKinds[step.kind].awaits) return null
   const webinar = webinarOf({ kind: step.kind, settings: readSettings(step.kind, JSON.parse(step.settings)) })
   const seat = webinar === null ? undefined : await latestSeat(db, webinar, { person })
   return seat && !seat.calledOff ? roomPath(config, seat.id) : null

@@ -3,12 +3,14 @@ import { Temporal } from "temporal-polyfill"
 import { aboutOf, type ChipValues, type ChipWord, chipsIn, momentOf, plainChips } from "@/core/mail/chip"
 import { knownZone } from "@/core/mail/schedule"
 import { nameInMail } from "@/core/person/name"
+import { untilWords } from "@/core/webinar/until"
 import { words } from "@/core/words/en"
 import { momentIn } from "@/core/words/moment"
 import type { Db } from "../db/pool"
 import { sentencesOf, shelfOf } from "../offer/quote"
 import { fieldNames, knownOf } from "../person/field"
 import type { School } from "../port/letter"
+import { seatOf, untilsOf } from "../webinar/until"
 
 type Reader = {
   /** Null: nothing is known of them. */
@@ -39,6 +41,7 @@ export async function personalWords(
     school: school.name,
     ...(await fieldWords(db, letter.plain, used, reader.person)),
     ...(await offerWords(db, used, zone, at)),
+    ...(await seatWords(db, used, reader.person, zone, at)),
     ...Object.fromEntries(
       used.flatMap((word) => {
         const local = momentOf(word)
@@ -80,6 +83,26 @@ async function offerWords(db: Db, used: readonly ChipWord[], zone: string, at: n
     values[`offer-${id}`] = offer?.publicName ?? ""
     values[`price-${id}`] = offer ? words.mail.ways(sentencesOf(shelf, offer, at).map((w) => w.says)) : ""
     values[`until-${id}`] = offer?.until ? momentIn(offer.until, zone) : ""
+  }
+  return values
+}
+
+/** Until when what belongs to their latest seat is there: the instant that the checkout and the replay keep. */
+async function seatWords(
+  db: Db,
+  used: readonly ChipWord[],
+  person: number | null,
+  zone: string,
+  at: number,
+): Promise<ChipValues> {
+  const values: Record<string, string> = {}
+  const ids = new Set(used.flatMap((word) => (aboutOf(word)?.kind === "webinar" ? [aboutOf(word)!.id] : [])))
+  for (const id of person === null ? [] : ids) {
+    const seat = await seatOf(db, person!, id)
+    if (seat === undefined) continue
+    const { deal, replay } = await untilsOf(db, seat, at)
+    values[`deal-${id}`] = deal === null ? "" : untilWords(deal, zone)
+    values[`replay-${id}`] = replay === null ? "" : untilWords(replay, zone)
   }
   return values
 }

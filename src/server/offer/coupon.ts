@@ -24,7 +24,10 @@ type CouponRow = {
   until_at: Date | null
   uses_in_all: number | null
   uses_per_person: number | null
+  for_seats: number
 }
+
+const readCoupon = "SELECT k.*, EXISTS (SELECT 1 FROM webinar w WHERE w.coupon_id = k.id) AS for_seats FROM coupon k"
 
 async function couponOf(db: Db, row: CouponRow): Promise<Coupon> {
   const offers = await db.rows<{ offer_id: number }>("SELECT offer_id FROM coupon_offer WHERE coupon_id = ?", [row.id])
@@ -38,6 +41,7 @@ async function couponOf(db: Db, row: CouponRow): Promise<Coupon> {
     until: row.until_at?.getTime() ?? null,
     usesInAll: row.uses_in_all,
     usesPerPerson: row.uses_per_person,
+    forSeats: Boolean(row.for_seats),
   }
 }
 
@@ -45,8 +49,17 @@ async function couponOf(db: Db, row: CouponRow): Promise<Coupon> {
 export async function couponByCode(db: Db, typed: string, lock = false): Promise<Coupon | undefined> {
   const key = couponKey(typed)
   if (!key) return undefined
-  const row = await db.row<CouponRow>(`SELECT * FROM coupon WHERE code_key = ?${lock ? " FOR UPDATE" : ""}`, [key])
+  const row = await db.row<CouponRow>(`${readCoupon} WHERE k.code_key = ?${lock ? " FOR UPDATE" : ""}`, [key])
   return row && couponOf(db, row)
+}
+
+/** Until when a seat gives a coupon, as it was told; null: it doesn't. */
+export async function seatGives(db: Db, seat: number, coupon: number): Promise<number | null> {
+  const row = await db.row<{ until: Date | null }>(
+    "SELECT r.deal_until AS until FROM registration r JOIN webinar w ON w.id = r.webinar_id WHERE r.id = ? AND w.coupon_id = ? AND r.state = 'registered'",
+    [seat, coupon],
+  )
+  return row?.until?.getTime() ?? null
 }
 
 /** How often it was used, or is being used by somebody who pays just now; by this address, too. */
@@ -234,7 +247,7 @@ export type CouponReport = Coupon & {
 
 /** Every coupon with where it was given out and what it sold, newest first; at most 500. */
 export async function couponReport(db: Db): Promise<CouponReport[]> {
-  const rows = await db.rows<CouponRow>("SELECT * FROM coupon ORDER BY id DESC LIMIT 500")
+  const rows = await db.rows<CouponRow>(`${readCoupon} ORDER BY k.id DESC LIMIT 500`)
   const sold = await countsOf(db, "coupon")
   return Promise.all(
     rows.map(async (r) => {

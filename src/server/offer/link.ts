@@ -7,11 +7,16 @@ import type { Surroundings } from "../surroundings"
 import { ownedOffers } from "./owned"
 import { shelfOf, stateOf } from "./quote"
 
-/** The path of the live checkout that sells each offer, the newest release's where several do. */
-async function checkoutPaths(db: Db): Promise<Map<number, string>> {
+/**
+ * The path of the live checkout that sells each offer: that of a funnel which sells and does nothing else before one that is about a webinar,
+ * unless it is that webinar's; the newest release's where several do.
+ */
+async function checkoutPaths(db: Db, webinar = 0): Promise<Map<number, string>> {
   const pages = await db.rows<{ path: string; release_id: number; step_id: number }>(
-    "SELECT p.path, p.release_id, p.step_id FROM live_page p JOIN step t ON t.id = p.step_id AND t.kind IN (?) ORDER BY p.release_id LIMIT 500",
-    [kindsThat((k) => k.sells?.as === "first")],
+    `SELECT p.path, p.release_id, p.step_id,
+       (SELECT MAX(r.webinar_id = ?) FROM reference r JOIN step x ON x.id = r.step_id WHERE x.funnel_id = t.funnel_id AND r.webinar_id IS NOT NULL) AS its
+     FROM live_page p JOIN step t ON t.id = p.step_id AND t.kind IN (?) ORDER BY CASE WHEN its = 1 THEN 2 WHEN its IS NULL THEN 1 ELSE 0 END, p.release_id LIMIT 500`,
+    [webinar, kindsThat((k) => k.sells?.as === "first")],
   )
   const paths = new Map<number, string>()
   for (const p of pages) {
@@ -22,9 +27,13 @@ async function checkoutPaths(db: Db): Promise<Map<number, string>> {
   return paths
 }
 
-/** The path of the live checkout that sells an offer, or undefined: where the offer's own link leads. */
-export async function checkoutPathOf(db: Db, offer: number): Promise<string | undefined> {
-  return (await checkoutPaths(db)).get(offer)
+/**
+ * The path of the live checkout that sells an offer, or undefined: where the offer's own link leads.
+ *
+ * @param webinar the one at which it was pressed: its own funnel's checkout comes first
+ */
+export async function checkoutPathOf(db: Db, offer: number, webinar?: number): Promise<string | undefined> {
+  return (await checkoutPaths(db, webinar)).get(offer)
 }
 
 /** What else a learner could have: offers that are listed, open, sold at a live checkout, and not theirs already. */

@@ -7,7 +7,7 @@ import { sentence } from "@/core/offer/sentence"
 import type { Taxed } from "@/core/offer/tax"
 import { words } from "@/core/words/en"
 import type { Db } from "../db/pool"
-import { couponByCode, couponUses } from "./coupon"
+import { couponByCode, couponUses, seatGives } from "./coupon"
 import { loadOffers, piecesGone, type SellingRules, sellingRules } from "./offer"
 
 export type Shelf = {
@@ -51,6 +51,8 @@ export type Choice = {
   readonly code: string
   /** Whose coupon uses are counted; null where nobody has proved to be them and nothing is bought yet. */
   readonly canonical: string | null
+  /** A seat at a webinar, which this device has proved to have. */
+  readonly seat?: number | null
   readonly role?: "main" | "further"
   /** Minor units already paid for what this replaces. */
   readonly credit?: number
@@ -78,7 +80,8 @@ export async function quote(db: Db, shelf: Shelf, choice: Choice, at: number): P
     const found = await couponByCode(db, choice.code, choice.lock)
     const use = found ? await couponUses(db, found.id, choice.canonical ?? "") : { used: 0, usedByThem: 0 }
     const offers = chosen.map((c) => c.offer.id)
-    refusal = found ? couponRefusal(found, use, { at, offers, currency: main.currency }) : "unknown"
+    const seatUntil = found?.forSeats && choice.seat ? await seatGives(db, choice.seat, found.id) : null
+    refusal = found ? couponRefusal(found, use, { at, offers, currency: main.currency, seatUntil }) : "unknown"
     if (found && refusal === null) {
       coupon = found
       const on = chosen.flatMap((c, i) => (countsFor(found, c.offer.id) ? [i] : []))

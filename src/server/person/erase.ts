@@ -67,7 +67,7 @@ export async function everythingOf(db: Db, id: number): Promise<Record<string, u
   )
   if (lines.length) all.order_line = lines.map(shown)
   // What hangs on their seats at webinars.
-  for (const table of ["stay", "room_message"] as const) {
+  for (const table of ["stay", "room_message", "poll_vote"] as const) {
     const rows = await db.rows<Record<string, unknown>>(
       `SELECT x.* FROM ${table} x JOIN registration r ON r.id = x.registration_id WHERE r.person_id = ?`,
       [id],

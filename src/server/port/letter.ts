@@ -38,6 +38,7 @@ export type DueMail = {
   readonly plan_id: number | null
   readonly refund_id: number | null
   readonly registration_id: number | null
+  readonly room_message_id: number | null
   readonly message_id: string | null
   readonly tries: number
   /** What is said in it besides, where something was typed for it. */

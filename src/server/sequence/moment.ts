@@ -2,6 +2,7 @@
 import type { Moment } from "@/core/sequence/moment"
 import { opensFor } from "../course/opening"
 import type { Db } from "../db/pool"
+import { seatOf, untilsOf } from "../webinar/until"
 
 /** The instant in ms, or null where there is none for them. */
 export async function momentFor(db: Db, m: Moment, person: number, at: number): Promise<number | null> {
@@ -22,8 +23,22 @@ export async function momentFor(db: Db, m: Moment, person: number, at: number): 
           [m.id, person],
         )
       )?.at,
+    "deal-ends": () => seatEnds(db, m.id, person, at, "deal"),
+    "replay-ends": () => seatEnds(db, m.id, person, at, "replay"),
     "lesson-opens": () => opensFor(db, person, m.id, at),
   }
   const found = await find[m.of]()
   return found == null ? null : Number(found)
+}
+
+/** The end of what belongs to their latest seat at a webinar. */
+async function seatEnds(
+  db: Db,
+  webinar: number,
+  person: number,
+  at: number,
+  of: "deal" | "replay",
+): Promise<number | null> {
+  const seat = await seatOf(db, person, webinar)
+  return seat === undefined ? null : (await untilsOf(db, seat, at))[of]
 }

@@ -41,6 +41,7 @@ export type EditorChoices = {
   /** What can be said of people and offers in personal words. */
   readonly fields: readonly Named[]
   readonly offers: readonly Named[]
+  readonly webinars: readonly Named[]
 }
 
 /** By name; at most 500 of each. */
@@ -61,6 +62,7 @@ export async function editorChoices(db: Db): Promise<EditorChoices> {
     offers: await db.rows<Named>(
       "SELECT id, public_name AS name FROM offer WHERE removed_at IS NULL ORDER BY public_name LIMIT 500",
     ),
+    webinars: await db.rows<Named>("SELECT id, name FROM webinar ORDER BY name LIMIT 100"),
   }
 }
 

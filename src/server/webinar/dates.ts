@@ -3,6 +3,7 @@
 import * as v from "valibot"
 import type { HappeningKind } from "@/core/happening"
 import { longestGap } from "@/core/webinar/attendance"
+import { isOffered, type Playing, playingOn } from "@/core/webinar/recording"
 import { instantAt } from "@/core/webinar/rule"
 import { datedAhead, dateSchema, plannedStarts, type Webinar, webinarSchema } from "@/core/webinar/webinar"
 import { refusals } from "@/core/words/refusals"
@@ -146,16 +147,33 @@ export async function callOff(s: Surroundings, id: number): Promise<Saved> {
   return s.db.transaction(async (tx): Promise<Saved> => {
     const date = await lockedDate(tx, id, now)
     if (!date) return gone
-    await tx.write("UPDATE webinar_date SET called_off_at = ? WHERE id = ?", [new Date(now), id])
-    const theirs = await seated(tx, id)
-    await tx.write(
-      "UPDATE registration SET state = 'called-off', sequence = sequence + 1 WHERE date_id = ? AND state IN ('held', 'registered')",
-      [id],
-    )
-    await tellOfSeat(tx, { date: id }, now)
-    await happen(tx, of(theirs, "registration-called-off", date.webinar, now))
+    await takeOff(tx, id, date.webinar, now)
     return ok
   })
+}
+
+/** A live date whose host never began it: whoever has a seat is told, as if it had been called off. */
+export async function notHeld(s: Surroundings, id: number): Promise<void> {
+  const now = await s.clock.now()
+  await s.db.transaction(async (tx) => {
+    const date = await tx.row<{ webinar: number }>(
+      "SELECT webinar_id AS webinar FROM webinar_date WHERE id = ? AND called_off_at IS NULL AND begun_at IS NULL AND over_at <= ? FOR UPDATE",
+      [id, new Date(now)],
+    )
+    if (date) await takeOff(tx, id, date.webinar, now)
+  })
+}
+
+/** To be called with its row locked. */
+async function takeOff(tx: Db, id: number, webinar: number, now: number): Promise<void> {
+  await tx.write("UPDATE webinar_date SET called_off_at = ? WHERE id = ?", [new Date(now), id])
+  const theirs = await seated(tx, id)
+  await tx.write(
+    "UPDATE registration SET state = 'called-off', sequence = sequence + 1 WHERE date_id = ? AND state IN ('held', 'registered')",
+    [id],
+  )
+  await tellOfSeat(tx, { date: id }, now)
+  await happen(tx, of(theirs, "registration-called-off", webinar, now))
 }
 
 /** A date that has not begun and isn't called off, locked. */
@@ -180,23 +198,53 @@ export type DateSeen = {
   readonly registered: number
   /** In the room just now, on any device. */
   readonly here: number
+  readonly live: boolean
+  readonly phase: Playing["phase"]
+  readonly over: boolean
+  readonly calledOff: boolean
+  /** Name of what it leads to; null: nothing. */
+  readonly offer: string | null
+  /** Whether that is shown by now. */
+  readonly offered: boolean
 }
 
 /** One date of a webinar, as its host sees it. */
 export async function dateOf(s: Surroundings, webinar: number, id: number): Promise<DateSeen | undefined> {
+  const now = await s.clock.now()
   const row = await s.db.row<{
-    title: string
-    host: string
-    zone: string
+    document: string
     starts: Date
+    over: Date
+    begun: Date | null
+    offered: number
+    off: number
+    offer: string | null
     registered: string
     here: string
   }>(
-    `SELECT w.name AS title, JSON_VALUE(w.document, '$.host') AS host, JSON_VALUE(w.document, '$.zone') AS zone, d.starts_at AS starts,
+    `SELECT w.document, d.starts_at AS starts, d.over_at AS \`over\`, d.begun_at AS begun, d.offered_at IS NOT NULL AS offered, d.called_off_at IS NOT NULL AS off,
+       (SELECT o.public_name FROM offer o WHERE o.id = JSON_VALUE(w.document, '$.offer')) AS offer,
        (SELECT COUNT(*) FROM registration r WHERE r.date_id = d.id AND r.state = 'registered') AS registered,
        (SELECT COUNT(DISTINCT y.registration_id) FROM registration r JOIN stay y ON y.registration_id = r.id WHERE r.date_id = d.id AND y.to_at > ?) AS here
      FROM webinar_date d JOIN webinar w ON w.id = d.webinar_id WHERE d.id = ? AND d.webinar_id = ?`,
-    [new Date((await s.clock.now()) - longestGap), id, webinar],
+    [new Date(now - longestGap), id, webinar],
   )
-  return row && { ...row, id, registered: number(row.registered), here: number(row.here) }
+  if (!row) return undefined
+  const w = v.parse(webinarSchema, JSON.parse(row.document))
+  const playing = playingOn(w, row, null, now)
+  return {
+    id,
+    title: w.title,
+    host: w.host,
+    zone: w.zone,
+    starts: row.starts,
+    registered: number(row.registered),
+    here: number(row.here),
+    live: w.recording === null,
+    phase: playing.phase,
+    over: Boolean(row.off) || playing.phase === "over",
+    calledOff: Boolean(row.off),
+    offer: row.offer,
+    offered: isOffered(w, playing, Boolean(row.offered)),
+  }
 }

@@ -1,8 +1,11 @@
 // The room of a webinar as one person with a seat meets it: when it opens, what plays, and what it leads to. The server's clock counts.
 import { longestGap } from "@/core/webinar/attendance"
-import { type Playing, playingAt } from "@/core/webinar/recording"
+import { isOffered, type Playing, playingOn } from "@/core/webinar/recording"
 import type { Webinar } from "@/core/webinar/webinar"
+import { type Db, number } from "../db/pool"
 import { mediaLink } from "../media/store"
+import type { Stream } from "../port/meeting"
+import { sign } from "../sign"
 import type { Surroundings } from "../surroundings"
 import { readWebinar } from "./webinar"
 
@@ -10,9 +13,9 @@ export type Room = {
   readonly registration: number
   readonly date: number
   readonly person: number
+  readonly id: number
   readonly webinar: Webinar
   readonly starts: number
-  readonly minutes: number
   readonly calledOff: boolean
   /** IANA zone of whoever has the seat. */
   readonly zone: string
@@ -21,21 +24,59 @@ export type Room = {
   readonly playing: Playing
   /** Whether what it leads to is shown by now. */
   readonly offered: boolean
+  /** Whether they have been shown it. */
+  readonly saw: boolean
+}
+
+type Row = {
+  readonly date: number
+  readonly person: number
+  readonly webinar: number
+  readonly starts: Date
+  readonly over: Date
+  readonly begun: Date | null
+  readonly offered: Date | null
+  readonly off: number
+  readonly saw: number
+  readonly zone: string
+  readonly seconds: number | null
+}
+
+/**
+ * Where a date stands just now, for everybody in its room: `state` changes with what they see; `elapsed`, seconds since it began, or null.
+ */
+export async function turnOf(
+  s: Surroundings,
+  date: number,
+): Promise<{ readonly state: string; readonly elapsed: number | null; readonly polls: Webinar["polls"] } | undefined> {
+  const row = await s.db.row<{
+    webinar: number
+    starts: Date
+    over: Date
+    begun: Date | null
+    offered: number
+    off: number
+  }>(
+    `SELECT webinar_id AS webinar, starts_at AS starts, over_at AS \`over\`, begun_at AS begun, offered_at IS NOT NULL AS offered, called_off_at IS NOT NULL AS off
+     FROM webinar_date WHERE id = ?`,
+    [date],
+  )
+  const w = row && (await readWebinar(s.db, row.webinar))?.value
+  if (!row || !w) return undefined
+  const playing = playingOn(w, row, null, await s.clock.now())
+  const offered = isOffered(w, playing, Boolean(row.offered))
+  return {
+    state: `${playing.phase} ${offered} ${row.off}`,
+    elapsed: playing.phase === "running" ? playing.elapsed : null,
+    polls: w.polls,
+  }
 }
 
 /** Undefined where there is no such seat, or it was given up. */
 export async function roomOf(s: Surroundings, registration: number): Promise<Room | undefined> {
-  const row = await s.db.row<{
-    date: number
-    person: number
-    webinar: number
-    starts: Date
-    minutes: number
-    off: number
-    zone: string
-    seconds: number | null
-  }>(
-    `SELECT r.date_id AS date, r.person_id AS person, r.webinar_id AS webinar, d.starts_at AS starts, d.minutes, d.called_off_at IS NOT NULL AS off, p.zone, m.seconds
+  const row = await s.db.row<Row>(
+    `SELECT r.date_id AS date, r.person_id AS person, r.webinar_id AS webinar, d.starts_at AS starts, d.over_at AS \`over\`, d.begun_at AS begun,
+       d.offered_at AS offered, d.called_off_at IS NOT NULL AS off, r.saw_offer_at IS NOT NULL AS saw, p.zone, m.seconds
      FROM registration r JOIN webinar_date d ON d.id = r.date_id JOIN person p ON p.id = r.person_id JOIN webinar w ON w.id = r.webinar_id
      LEFT JOIN media m ON m.id = JSON_VALUE(w.document, '$.recording') WHERE r.id = ? AND r.state IN ('registered', 'called-off')`,
     [registration],
@@ -44,19 +85,21 @@ export async function roomOf(s: Surroundings, registration: number): Promise<Roo
   if (!row || !webinar) return undefined
   const now = await s.clock.now()
   const starts = row.starts.getTime()
-  const playing = playingAt(starts, row.minutes, row.seconds ?? 0, now)
+  const playing = playingOn(webinar, row, row.seconds, now)
+  const opened = playing.phase === "running" || now >= starts - webinar.opens * 60_000
   return {
     registration,
     date: row.date,
     person: row.person,
+    id: row.webinar,
     webinar,
     starts,
-    minutes: row.minutes,
     calledOff: Boolean(row.off),
     zone: row.zone,
-    open: !row.off && now >= starts - webinar.opens * 60_000 && playing.phase !== "over",
+    open: !row.off && opened && playing.phase !== "over",
     playing,
-    offered: webinar.offer !== null && playing.phase !== "before" && now >= starts + webinar.offerMinute * 60_000,
+    offered: isOffered(webinar, playing, row.offered !== null),
+    saw: Boolean(row.saw),
   }
 }
 
@@ -70,14 +113,40 @@ export async function isElsewhere(s: Surroundings, registration: number, device:
   return row !== undefined
 }
 
-/** What plays in it, as a link that works for some hours; null: nothing is chosen. */
-export async function recordingOf(
+/** Somebody has been shown what it leads to, or has pressed it: the first time counts. */
+export async function noteOffer(db: Db, registration: number, what: "saw" | "pressed", now: number): Promise<void> {
+  const column = what === "saw" ? "saw_offer_at" : "pressed_at"
+  await db.write(`UPDATE registration SET ${column} = ? WHERE id = ? AND ${column} IS NULL`, [
+    new Date(now),
+    registration,
+  ])
+}
+
+/** By what the meeting service knows the room of a date. */
+export const meetingRoom = (s: Pick<Surroundings, "config">, date: number) =>
+  sign(s.config.secret, "meeting", String(date))
+
+/** What plays in it: its recording, or what its host says just now; null: neither. */
+export async function playedIn(
   s: Surroundings,
-  w: Webinar,
-): Promise<{ readonly url: string; readonly type: string } | null> {
+  room: Pick<Room, "date" | "webinar" | "playing">,
+): Promise<Stream | null> {
+  if (room.webinar.recording !== null) return linkTo(s, room.webinar.recording)
+  return room.playing.phase === "running" ? (s.meeting?.streamOf(meetingRoom(s, room.date)) ?? null) : null
+}
+
+export type File = Stream & { readonly name: string; readonly size: number }
+
+/** A file of ours as a link that works for some hours; null: it is not there. */
+export async function linkTo(s: Surroundings, media: number | null): Promise<File | null> {
   const row =
-    w.recording === null
+    media === null
       ? undefined
-      : await s.db.row<{ stored: string; type: string }>("SELECT stored, type FROM media WHERE id = ?", [w.recording])
-  return row ? { url: mediaLink(s.config, row.stored, Date.now()), type: row.type } : null
+      : await s.db.row<{ stored: string; type: string; name: string; size: string }>(
+          "SELECT stored, type, name, size FROM media WHERE id = ?",
+          [media],
+        )
+  return row
+    ? { url: mediaLink(s.config, row.stored, Date.now()), type: row.type, name: row.name, size: number(row.size) }
+    : null
 }

@@ -15,6 +15,7 @@ import type { Db } from "../db/pool"
 import type { Due } from "../due"
 import { happen } from "../happen"
 import type { Surroundings } from "../surroundings"
+import { notHeld } from "./dates"
 
 /**
  * A device is in the room just now. What comes outside the hours of the room, or for a seat that isn't taken, counts nothing; the
@@ -48,7 +49,13 @@ const leastApart = 5_000
 /** The longest that a room can be open before its start, ms. */
 const earliest = 120 * 60_000
 
-type Ended = { readonly id: number; readonly webinar: number; readonly starts_at: Date; readonly minutes: number }
+type Ended = {
+  readonly id: number
+  readonly webinar: number
+  readonly starts_at: Date
+  readonly begun_at: Date | null
+  readonly over_at: Date
+}
 
 /** How many registrations are worked out in one transaction. */
 const together = 500
@@ -58,7 +65,7 @@ export const endedDates: Due = {
   name: "webinars that have ended",
   async nextAt(s) {
     const row = await s.db.row<{ at: Date }>(
-      "SELECT MIN(starts_at + INTERVAL minutes MINUTE) AS at FROM webinar_date WHERE settled_at IS NULL AND called_off_at IS NULL",
+      "SELECT MIN(over_at) AS at FROM webinar_date WHERE settled_at IS NULL AND called_off_at IS NULL",
     )
     return row?.at ? row.at.getTime() + settledAfter : null
   },
@@ -66,13 +73,15 @@ export const endedDates: Due = {
     for (;;) {
       const now = await s.clock.now()
       const date = await s.db.row<Ended>(
-        "SELECT id, webinar_id AS webinar, starts_at, minutes FROM webinar_date WHERE settled_at IS NULL AND called_off_at IS NULL AND starts_at + INTERVAL minutes MINUTE <= ? ORDER BY starts_at, id LIMIT 1",
+        "SELECT id, webinar_id AS webinar, starts_at, begun_at, over_at FROM webinar_date WHERE settled_at IS NULL AND called_off_at IS NULL AND over_at <= ? ORDER BY over_at, id LIMIT 1",
         [new Date(now - settledAfter)],
       )
       if (!date) return
       const document = await s.db.row<{ document: string }>("SELECT document FROM webinar WHERE id = ?", [date.webinar])
       const w = v.parse(webinarSchema, JSON.parse(document!.document))
-      while (await s.db.transaction((tx) => settle(tx, date, w, now)));
+      // Nobody has missed what its host never began.
+      if (w.recording === null && !date.begun_at) await notHeld(s, date.id)
+      else while (await s.db.transaction((tx) => settle(tx, date, w, now)));
     }
   },
   inHand: async () => false,
@@ -95,7 +104,10 @@ async function settle(tx: Db, date: Ended, w: Webinar, now: number): Promise<boo
     tx,
     open.map((r) => r.id),
   )
-  const within = { from: date.starts_at.getTime(), to: date.starts_at.getTime() + date.minutes * 60_000 }
+  const within = {
+    from: (w.recording === null ? date.begun_at : null)?.getTime() ?? date.starts_at.getTime(),
+    to: date.over_at.getTime(),
+  }
   const found = open.map((r) => {
     const presence = presenceOf(stays.get(r.id) ?? [], within)
     return { ...r, came: attendanceOf(presence, within, w), there: lengthOf(presence) }

@@ -18,6 +18,8 @@ export type Said = {
   readonly words: string
   readonly at: number
   readonly answered: boolean
+  /** What was answered by e-mail; null: nothing. */
+  readonly answer: string | null
 }
 
 const input = v.object({
@@ -67,6 +69,33 @@ export async function settleSaid(s: Surroundings, id: number, how: "answered" | 
   return done.affected ? ok : gone
 }
 
+const answerInput = v.pipe(
+  v.string(),
+  v.trim(),
+  v.nonEmpty(refusals.value.empty),
+  v.maxLength(2000, refusals.value.longest(2000)),
+)
+
+/** A question is answered by e-mail, to whoever asked it and once. */
+export async function answerByMail(s: Surroundings, id: number, typed: unknown): Promise<Saved> {
+  const read = v.safeParse(answerInput, typed)
+  if (!read.success) return refusal(read.issues)
+  const at = new Date(await s.clock.now())
+  return s.db.transaction(async (tx): Promise<Saved> => {
+    const done = await tx.write(
+      "UPDATE room_message SET answer = ?, answered_at = COALESCE(answered_at, ?) WHERE id = ? AND kind = 'question' AND answer IS NULL AND registration_id IS NOT NULL",
+      [read.output, at, id],
+    )
+    if (!done.affected) return { refused: refusals.webinar.noSuchQuestion }
+    await tx.write(
+      `INSERT INTO mail (once, kind, person_id, to_email, to_name, room_message_id, due_at, try_at)
+       SELECT CONCAT('answer:', m.id), 'answer', p.id, p.email, p.name, m.id, ?, ? FROM room_message m JOIN registration r ON r.id = m.registration_id JOIN person p ON p.id = r.person_id WHERE m.id = ?`,
+      [at, new Date(0), id],
+    )
+    return ok
+  })
+}
+
 /** What was said on a date after a message, in its order; at most 200, the latest of them. */
 export async function saidSince(db: Db, date: number, after: number): Promise<Said[]> {
   const rows = await db.rows<{
@@ -77,8 +106,9 @@ export async function saidSince(db: Db, date: number, after: number): Promise<Sa
     words: string
     at: Date
     answered: number
+    answer: string | null
   }>(
-    `SELECT m.id, m.registration_id AS registration, p.name, m.kind, m.words, m.at, m.answered_at IS NOT NULL AS answered
+    `SELECT m.id, m.registration_id AS registration, p.name, m.kind, m.words, m.at, m.answered_at IS NOT NULL AS answered, m.answer
      FROM room_message m LEFT JOIN registration r ON r.id = m.registration_id LEFT JOIN person p ON p.id = r.person_id
      WHERE m.date_id = ? AND m.id > ? AND m.hidden_at IS NULL ORDER BY m.id DESC LIMIT 200`,
     [date, after],

@@ -1,21 +1,30 @@
 // What a webinar can be set to, as its screen offers it.
 import type { Db } from "../db/pool"
 
-type Named = { readonly id: number; readonly name: string }
+export type Named = { readonly id: number; readonly name: string }
 
 export type WebinarChoices = {
   readonly offers: readonly Named[]
-  readonly recordings: readonly Named[]
+  readonly coupons: readonly Named[]
+  readonly videos: readonly Named[]
+  readonly files: readonly Named[]
   readonly zones: readonly string[]
 }
 
-/** By name; at most 500 of each. */
-export async function webinarChoices(db: Db): Promise<WebinarChoices> {
+/** By name; at most 500 of each. A coupon that is over is left out, unless it is chosen. */
+export async function webinarChoices(db: Db, chosen: number | null, now: number): Promise<WebinarChoices> {
+  const media = (kind: "video" | "file") =>
+    db.rows<Named>("SELECT id, name FROM media WHERE kind = ? ORDER BY name LIMIT 500", [kind])
   return {
     offers: await db.rows<Named>(
       "SELECT id, public_name AS name FROM offer WHERE removed_at IS NULL ORDER BY public_name LIMIT 500",
     ),
-    recordings: await db.rows<Named>("SELECT id, name FROM media WHERE kind = 'video' ORDER BY name LIMIT 500"),
+    coupons: await db.rows<Named>(
+      "SELECT id, code AS name FROM coupon WHERE until_at IS NULL OR until_at > ? OR id = ? ORDER BY code LIMIT 500",
+      [new Date(now), chosen],
+    ),
+    videos: await media("video"),
+    files: await media("file"),
     zones: Intl.supportedValuesOf("timeZone"),
   }
 }

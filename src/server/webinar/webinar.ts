@@ -1,7 +1,7 @@
 // Webinars as they are kept.
 import * as v from "valibot"
 import type { WebinarFacts } from "@/core/funnel/finding"
-import { newWebinar, refsOfWebinar, type Webinar, webinarFields, webinarSchema } from "@/core/webinar/webinar"
+import { newWebinar, refsOfWebinar, replayOf, type Webinar, webinarFields, webinarSchema } from "@/core/webinar/webinar"
 import { refusals } from "@/core/words/refusals"
 import { type Db, number } from "../db/pool"
 import { writeReferences } from "../reference"
@@ -85,12 +85,12 @@ export async function saveWebinar(
     const was = { revision: row.revision, value: readDocument(row.document) }
     const done = reconcile({ ...was.value, ...read.output }, was, before)
     if ("clash" in done) return done
-    await tx.write("UPDATE webinar SET name = ?, document = ?, seats = ?, revision = revision + 1 WHERE id = ?", [
-      done.write.title,
-      JSON.stringify(done.write),
-      done.write.seats,
-      id,
-    ])
+    const { deal } = done.write
+    if (deal && !(await tx.row("SELECT 1 FROM coupon WHERE id = ?", [deal.coupon]))) return gone
+    await tx.write(
+      "UPDATE webinar SET name = ?, document = ?, seats = ?, coupon_id = ?, revision = revision + 1 WHERE id = ?",
+      [done.write.title, JSON.stringify(done.write), done.write.seats, done.write.deal?.coupon ?? null, id],
+    )
     await writeReferences(
       tx,
       { webinar: id },
@@ -122,7 +122,15 @@ export async function webinarFacts(db: Db, now: number): Promise<ReadonlyMap<num
     rows.map((r) => {
       const w = readDocument(r.document)
       const anyTime = w.when.kind === "any-time"
-      const facts = { title: w.title, host: w.host, offer: w.offer, recording: w.recording !== null, anyTime }
+      const facts = {
+        title: w.title,
+        host: w.host,
+        offer: w.offer,
+        recording: w.recording !== null,
+        replay: replayOf(w) !== null,
+        replayDays: w.replayDays,
+        anyTime,
+      }
       return [r.id, { ...facts, toCome: anyTime ? 1 : number(r.dates) }]
     }),
   )

@@ -20,6 +20,7 @@ export const confirmation: StepModule<"attended" | "left-early" | "missed", v.In
   firstPage: ({ webinar }) => (webinar ? confirmationPage(webinar) : { version: 1, title: "", blocks: [] }),
   refs: (s) => refTo("webinar", s.webinar, "waits for it"),
   webinar: (s) => s.webinar,
+  awaits: true,
 }
 
 export function confirmationPage(w: WebinarNamed): Page {

@@ -100,6 +100,10 @@ export type StepModule<O extends string, S extends object> = {
   readonly webinar?: (settings: S) => number | null
   /** A seat at it is taken here. */
   readonly takesSeat?: true
+  /** It is played again here. */
+  readonly replays?: true
+  /** Whoever has a seat at it waits for it here, and is led into its room by a link to this page. */
+  readonly awaits?: true
   /** Something is given here for an address alone. */
   readonly free?: true
   /** It waits for a press in the mailbox. */

@@ -11,6 +11,7 @@ import { learning } from "./learning"
 import { letter } from "./letter"
 import { optin } from "./optin"
 import { registration } from "./registration"
+import { replay } from "./replay"
 import { sales } from "./sales"
 import { welcome } from "./welcome"
 
@@ -20,6 +21,7 @@ const modules = {
   letter,
   registration,
   confirmation,
+  replay,
   sales,
   checkout,
   further,

@@ -1,6 +1,7 @@
 // The kinds of mail.
 import { accessEnded } from "./access-ended"
 import { addressChange } from "./address-change"
+import { answer } from "./answer"
 import { broadcast } from "./broadcast"
 import { confirm } from "./confirm"
 import { handIn } from "./hand-in"
@@ -27,6 +28,7 @@ export const mailKinds = {
   "new-comments": newComments,
   "studio-way-in": studioWayIn,
   seat,
+  answer,
   sequence,
   broadcast,
   "team-note": teamNote,

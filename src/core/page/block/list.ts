@@ -21,6 +21,7 @@ import { points } from "./points"
 import { price } from "./price"
 import { proof } from "./proof"
 import { quiz } from "./quiz"
+import { replay } from "./replay"
 import { seat } from "./seat"
 import { type SectionOf, section, sectionSchema } from "./section"
 import { survey } from "./survey"
@@ -41,6 +42,7 @@ const leaves = {
   decision,
   proof,
   seat,
+  replay,
   divider,
   player,
   audio,

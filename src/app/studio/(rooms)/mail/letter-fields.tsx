@@ -12,7 +12,7 @@ import { plainLetterAction } from "./letter-actions"
 import { lineWords, momentWord, textWords } from "./personal-words"
 
 /** What an e-mail can lead to, show and say. */
-export type LetterChoices = Pick<EditorChoices, "lessons" | "pages" | "pictures" | "fields" | "offers">
+export type LetterChoices = Pick<EditorChoices, "lessons" | "pages" | "pictures" | "fields" | "offers" | "webinars">
 
 /** A line with personal words in it, such as a subject. */
 export function LineField({

@@ -11,7 +11,7 @@ const ours = (Object.keys(words.chip) as ChipName[]).map(
   (word): Chip => ({ word, label: words.chip[word], otherwise: otherwise[word] ?? "", group: "Names" }),
 )
 
-type Choices = Pick<EditorChoices, "fields" | "offers">
+type Choices = Pick<EditorChoices, "fields" | "offers" | "webinars">
 
 /** Those that a line such as a subject can have: each by what it is called. */
 export function lineWords({ fields }: Choices): Chip[] {
@@ -29,6 +29,10 @@ export function textWords(choices: Choices): Chip[] {
       { word: `offer-${o.id}`, label: o.name, otherwise: "the offer", group: "Offers" },
       { word: `price-${o.id}`, label: `${o.name}: price`, otherwise: "the price on its page", group: "Offers" },
       { word: `until-${o.id}`, label: `${o.name}: last day`, otherwise: "a while", group: "Offers" },
+    ]),
+    ...choices.webinars.flatMap((w) => [
+      { word: `deal-${w.id}`, label: `${w.name}: end of their price`, otherwise: "a while", group: "Webinars" },
+      { word: `replay-${w.id}`, label: `${w.name}: end of the replay`, otherwise: "a while", group: "Webinars" },
     ]),
   ]
 }

@@ -5,7 +5,9 @@ import { redirect } from "next/navigation"
 import { studio } from "@/app/door"
 import type { Before } from "@/server/shared"
 import { callOff, moveDate } from "@/server/webinar/dates"
-import { sayAsHost, settleSaid } from "@/server/webinar/talk"
+import { beginLive, endLive, showOffer } from "@/server/webinar/live"
+import { askPoll, closePoll } from "@/server/webinar/poll"
+import { answerByMail, sayAsHost, settleSaid } from "@/server/webinar/talk"
 import { newWebinarOf, removeWebinar, saveWebinar } from "@/server/webinar/webinar"
 
 export async function newWebinarAction(_: { refused?: string }, form: FormData): Promise<{ refused?: string }> {
@@ -42,5 +44,27 @@ export async function sayAsHostAction(date: number, words: string): Promise<{ re
 
 export async function settleSaidAction(id: number, how: "answered" | "hidden"): Promise<{ refused?: string }> {
   const done = await settleSaid(await studio(), id, how === "hidden" ? "hidden" : "answered")
+  return "refused" in done ? { refused: done.refused } : {}
+}
+
+/** The host begins, ends, or shows what it leads to. */
+export async function hostAction(date: number, act: "begin" | "end" | "offer"): Promise<{ refused?: string }> {
+  const s = await studio()
+  const done = await { begin: beginLive, end: endLive, offer: showOffer }[act](s, date)
+  return "refused" in done ? { refused: done.refused } : {}
+}
+
+export async function answerAction(message: number, words: string): Promise<{ refused?: string }> {
+  const done = await answerByMail(await studio(), message, words)
+  return "refused" in done ? { refused: done.refused } : {}
+}
+
+export async function askPollAction(date: number, poll: unknown): Promise<{ refused?: string }> {
+  const done = await askPoll(await studio(), date, poll)
+  return "refused" in done ? { refused: done.refused } : {}
+}
+
+export async function closePollAction(poll: number): Promise<{ refused?: string }> {
+  const done = await closePoll(await studio(), poll)
   return "refused" in done ? { refused: done.refused } : {}
 }

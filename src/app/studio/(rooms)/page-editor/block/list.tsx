@@ -19,6 +19,7 @@ import { Points } from "./points"
 import { Price } from "./price"
 import { Proof } from "./proof"
 import { Quiz } from "./quiz"
+import { Replay } from "./replay"
 import { Seat } from "./seat"
 import { Section } from "./section"
 import type { SettingsOf, SettingsProps } from "./settings"
@@ -40,6 +41,7 @@ const settings: { readonly [K in BlockKind]: SettingsOf<K> } = {
   decision: Decision,
   proof: Proof,
   seat: Seat,
+  replay: Replay,
   divider: Divider,
   player: Player,
   audio: Audio,

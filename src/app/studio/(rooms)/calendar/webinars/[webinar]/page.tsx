@@ -30,7 +30,7 @@ export default async function WebinarPage({ params }: { params: Promise<{ webina
       <WebinarRoom
         id={id}
         webinar={webinar}
-        choices={await webinarChoices(s.db)}
+        choices={await webinarChoices(s.db, webinar.value.deal?.coupon ?? null, await s.clock.now())}
         toCome={await listDates(s, id, "to-come")}
         behind={await listDates(s, id, "behind")}
       />

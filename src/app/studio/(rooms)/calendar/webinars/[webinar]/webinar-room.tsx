@@ -4,15 +4,18 @@ import { useRouter } from "next/navigation"
 import { useState, useTransition } from "react"
 import type { Webinar } from "@/core/webinar/webinar"
 import type { DateListed } from "@/server/webinar/dates"
-import type { WebinarChoices } from "@/server/webinar/webinar-view"
+import type { Named, WebinarChoices } from "@/server/webinar/webinar-view"
 import { Button } from "@/ui/button"
 import { Clash } from "@/ui/clash"
 import { SelectField, TextField } from "@/ui/field"
 import { saveWords } from "@/ui/use-saved"
 import { useShared, type Versioned } from "@/ui/use-shared"
+import { ChooseMedia } from "../../../page-editor/block/choose-media"
+import { ChaptersField } from "../../../page-editor/chapters-field"
 import { removeWebinarAction, saveWebinarAction } from "../actions"
 import { Dates } from "./dates"
 import { NumberField } from "./number-field"
+import { PollsField } from "./polls-field"
 import { WhenEditor } from "./when-editor"
 
 const labels = {
@@ -26,6 +29,12 @@ const labels = {
   offer: "Offer",
   offerMinute: "Offer shown",
   recording: "Recording",
+  captions: "Captions",
+  handout: "Hand-out",
+  polls: "Polls",
+  deal: "Price for those with a seat",
+  replay: "What the replay plays",
+  chapters: "Chapters",
   opens: "Room opens",
   chat: "Chat",
   prepare: "What to do before",
@@ -51,6 +60,8 @@ export function WebinarRoom({
   const router = useRouter()
   const [busy, start] = useTransition()
   const [trouble, setTrouble] = useState("")
+  const [videos, setVideos] = useState<readonly Named[]>(choices.videos)
+  const [files, setFiles] = useState<readonly Named[]>(choices.files)
   const { value, set, saved, clash } = useShared(webinar, async (next, before) => {
     const done = await saveWebinarAction(id, next, before)
     if ("value" in done) router.refresh()
@@ -120,19 +131,42 @@ export function WebinarRoom({
           </section>
           <section aria-label="The room" className="grid gap-3 border-t border-line pt-4 sm:grid-cols-2">
             <h2 className="sm:col-span-2">The room</h2>
-            <SelectField
-              label={labels.recording}
-              value={value.recording ?? ""}
-              hint="It plays in step for everybody of a date."
-              onChange={(e) => put({ recording: e.target.value ? Number(e.target.value) : null })}
-            >
-              <option value="">None: the host speaks live</option>
-              {choices.recordings.map((m) => (
-                <option key={m.id} value={m.id}>
-                  {m.name}
-                </option>
-              ))}
-            </SelectField>
+            <div>
+              <ChooseMedia
+                label={labels.recording}
+                kind="video"
+                none="None: the host speaks live"
+                hint="It plays in step for everybody of a date."
+                value={value.recording}
+                among={videos}
+                onUploaded={(m) => setVideos([...videos, m])}
+                onChange={(recording) => put({ recording })}
+              />
+            </div>
+            <div>
+              <ChooseMedia
+                label={labels.captions}
+                kind="file"
+                none="None"
+                hint="A WebVTT file."
+                value={value.captions}
+                among={files.filter((f) => /\.vtt$/i.test(f.name))}
+                onUploaded={(m) => setFiles([...files, m])}
+                onChange={(captions) => put({ captions })}
+              />
+            </div>
+            <div>
+              <ChooseMedia
+                label={labels.handout}
+                kind="file"
+                none="None"
+                hint="Whoever is in the room can take it away."
+                value={value.handout}
+                among={files}
+                onUploaded={(m) => setFiles([...files, m])}
+                onChange={(handout) => put({ handout })}
+              />
+            </div>
             <NumberField
               label="Room opens so many minutes before"
               value={value.opens}
@@ -148,8 +182,18 @@ export function WebinarRoom({
               <option value="host">only the host sees it</option>
               <option value="off">none</option>
             </SelectField>
+          </section>
+          <section aria-label="Polls" className="border-t border-line pt-4">
+            <h2>Polls</h2>
+            <p className="text-[0.9rem] text-soft">
+              Each is asked in the room from its minute on, and shows what it came to.
+            </p>
+            <PollsField value={value.polls} error={error("polls")} onChange={(polls) => put({ polls })} />
+          </section>
+          <section aria-label="What it leads to" className="grid gap-3 border-t border-line pt-4 sm:grid-cols-2">
+            <h2 className="sm:col-span-2">What it leads to</h2>
             <SelectField
-              label="Offer it leads to"
+              label={labels.offer}
               value={value.offer ?? ""}
               onChange={(e) => put({ offer: e.target.value ? Number(e.target.value) : null })}
             >
@@ -161,19 +205,62 @@ export function WebinarRoom({
               ))}
             </SelectField>
             <NumberField
-              label="Offer shown from minute"
+              label="Shown from minute"
               value={value.offerMinute}
               error={error("offerMinute")}
               onChange={(offerMinute) => put({ offerMinute })}
             />
+            <SelectField
+              label="Coupon for those with a seat"
+              value={value.deal?.coupon ?? ""}
+              hint="From then on it counts for nobody else."
+              error={error("deal")}
+              onChange={(e) =>
+                put({
+                  deal: e.target.value ? { coupon: Number(e.target.value), days: value.deal?.days ?? 3 } : null,
+                })
+              }
+            >
+              <option value="">None: the same price as for everybody</option>
+              {choices.coupons.map((k) => (
+                <option key={k.id} value={k.id}>
+                  {k.name}
+                </option>
+              ))}
+            </SelectField>
+            {value.deal ? (
+              <NumberField
+                label="Ends so many days after it"
+                value={value.deal.days}
+                hint="At the end of that day, where they are: the room, the e-mails and the checkout say and keep the same instant."
+                onChange={(days) => value.deal && put({ deal: { ...value.deal, days } })}
+              />
+            ) : null}
+          </section>
+          <section aria-label="Replay" className="grid gap-3 border-t border-line pt-4 sm:grid-cols-2">
+            <h2 className="sm:col-span-2">Replay</h2>
             <NumberField
-              label="Replay for so many days"
+              label="There for so many days after it"
               value={value.replayDays}
               empty
               hint="To the end of the last day, where the viewer is. Empty: no replay."
               error={error("replayDays")}
               onChange={(replayDays) => put({ replayDays })}
             />
+            <div>
+              <ChooseMedia
+                label={labels.replay}
+                kind="video"
+                none={value.recording === null ? "Nothing yet" : "The recording"}
+                value={value.replay}
+                among={videos}
+                onUploaded={(m) => setVideos([...videos, m])}
+                onChange={(replay) => put({ replay })}
+              />
+            </div>
+            <div className="sm:col-span-2">
+              <ChaptersField value={value.chapters} onChange={(chapters) => put({ chapters })} />
+            </div>
           </section>
           <section
             aria-label="Who counts as having attended"

@@ -1,11 +1,14 @@
 import { notFound } from "next/navigation"
 import { studio } from "@/app/door"
 import { dateOf } from "@/server/webinar/dates"
+import { pollsOf } from "@/server/webinar/poll"
 import { saidSince } from "@/server/webinar/talk"
 import { Link } from "@/ui/link"
 import { idOf } from "../../../../../ids"
 import { dated } from "../../../../../words"
-import { HostRoom } from "./host-room"
+import { HostPolls } from "./host-polls"
+import { HostStage } from "./host-stage"
+import { HostTalk } from "./host-talk"
 
 export const metadata = { title: "The room" }
 
@@ -26,7 +29,9 @@ export default async function DatePage({ params }: { params: Promise<{ webinar: 
         {date.registered === 1 ? "1 person has" : `${date.registered} people have`} a seat, {date.here} in the room just
         now
       </p>
-      <HostRoom date={date.id} host={date.host} said={await saidSince(s.db, date.id, 0)} />
+      <HostStage date={date} />
+      <HostPolls date={date.id} polls={await pollsOf(s.db, date.id)} open={!date.over} />
+      <HostTalk date={date.id} host={date.host} said={await saidSince(s.db, date.id, 0)} open={!date.over} />
     </div>
   )
 }

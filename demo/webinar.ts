@@ -1,0 +1,471 @@
+// The webinar of Juniper Crock, "Why brine goes cloudy": every second Thursday, nine dates behind and one tomorrow, with who registered, who
+// came and until when, what was said, and what was bought. Through the same use cases as the studio's, and as bulk rows.
+import { readFile } from "node:fs/promises"
+import { join } from "node:path"
+import { Temporal } from "temporal-polyfill"
+import type { Funnel } from "@/core/funnel/draft"
+import { slugOf } from "@/core/funnel/slug"
+import { attendanceOf, lengthOf, presenceOf, type Stay } from "@/core/webinar/attendance"
+import { dayEnd } from "@/core/webinar/until"
+import type { Db } from "@/server/db/pool"
+import { loadFunnel } from "@/server/funnel/load"
+import { newFunnel } from "@/server/funnel/new-funnel"
+import { publishFunnel } from "@/server/funnel/release"
+import { storeMedia } from "@/server/media/store"
+import { makeCoupon } from "@/server/offer/coupon"
+import { searchedText } from "@/server/person/person"
+import type { Surroundings } from "@/server/surroundings"
+import { moveDate } from "@/server/webinar/dates"
+import { newWebinarOf, saveWebinar } from "@/server/webinar/webinar"
+import { firstNames, zones } from "./lessons"
+import { fact } from "./rows"
+import { arrive, buy, type Make, type Way } from "./sales"
+import { seeded } from "./seeded"
+import { sourceAt } from "./traffic"
+import { webinarCaptions, webinarChapters } from "./videos/webinar"
+
+const day = 86_400_000
+const minute = 60_000
+const zone = "Europe/Oslo"
+const title = "Why brine goes cloudy"
+/** How many dates lie behind. */
+const behind = 9
+const minutes = 60
+const offerMinute = 40
+
+export type DemoWebinar = {
+  readonly id: number
+  readonly funnel: Funnel
+  readonly release: number
+  readonly dates: readonly { readonly id: number; readonly starts: number }[]
+  /** The e-mails that remind, a day, an hour and ten minutes before. */
+  readonly reminders: readonly { readonly mail: number; readonly sequence: number }[]
+  readonly code: string
+}
+
+const polls = [
+  {
+    id: 1,
+    minute: 6,
+    question: "Is there a jar in your kitchen that has gone cloudy?",
+    answers: ["Yes, just now", "Once, and I threw it out", "Not yet"],
+  },
+  { id: 2, minute: 30, question: "How much salt do you take?", answers: ["2 %", "3 %", "5 %", "I don't weigh it"] },
+]
+
+const well = <T extends object>(done: T): Exclude<T, { refused: string }> => {
+  if ("refused" in done) throw new Error(String(done.refused))
+  return done as Exclude<T, { refused: string }>
+}
+
+/** The first Thursday from tomorrow on. */
+function nextThursday(now: number): Temporal.PlainDate {
+  const tomorrow = Temporal.Instant.fromEpochMilliseconds(now).toZonedDateTimeISO(zone).toPlainDate().add({ days: 1 })
+  return tomorrow.add({ days: (4 - tomorrow.dayOfWeek + 7) % 7 })
+}
+
+/** `s`: as of a time before the first date; `now`, ms: that of the demo. */
+export async function openDemoWebinar(s: Surroundings, now: number): Promise<DemoWebinar> {
+  const film = await readFile(join(process.cwd(), "demo/videos/brine.mp4"))
+  const recording = well(await storeMedia(s, "video", `${title}.mp4`, film)).id
+  const captions = well(await storeMedia(s, "file", `${title}.vtt`, Buffer.from(webinarCaptions()))).id
+  const offer = (await s.db.row<{ id: number }>("SELECT id FROM offer WHERE public_name = 'A Year in Ferments'"))!.id
+  const handout = await s.db.row<{ id: number }>(
+    "SELECT id FROM media WHERE kind = 'file' AND name LIKE '%.pdf' LIMIT 1",
+  )
+  const code = "CLOUDY"
+  const coupon = well(
+    await makeCoupon(s, {
+      code,
+      givenOut: `webinar “${title}”`,
+      kind: "percent",
+      value: 1_500,
+      currency: null,
+      on: "all",
+      offers: [offer],
+      from: null,
+      until: null,
+      usesInAll: null,
+      usesPerPerson: 1,
+    }),
+  ).id
+  const { id } = well(await newWebinarOf(s, title))
+  const next = nextThursday(now)
+  const saved = await saveWebinar(s, id, {
+    promise: "Tell a good cloud from a bad one, and never throw out a good jar again",
+    host: "Maren Solvik",
+    minutes,
+    zone,
+    when: {
+      kind: "rule",
+      rule: {
+        unit: "week",
+        every: 2,
+        on: [4],
+        nth: 1,
+        at: 19 * 60,
+        from: next.subtract({ weeks: 2 * behind }).toString(),
+        until: null,
+        except: [],
+      },
+    },
+    seats: 120,
+    offer,
+    offerMinute,
+    deal: { coupon, days: 3 },
+    recording,
+    captions,
+    handout: handout?.id ?? null,
+    polls,
+    prepare: "Have a jar at hand, if you have one: clear or cloudy.",
+    replayDays: 3,
+    chapters: webinarChapters,
+    attended: 60,
+  })
+  if (!("value" in saved)) throw new Error(JSON.stringify(saved))
+  const { funnel } = well(await newFunnel(s, { goal: "fill-webinar", webinar: id }))
+  await s.db.write(
+    "UPDATE step SET path = REPLACE(path, 'why-brine-goes-cloudy', 'cloudy-brine') WHERE funnel_id = ?",
+    [funnel],
+  )
+  const dates = await s.db.rows<{ id: number; starts: Date }>(
+    "SELECT id, starts_at AS starts FROM webinar_date WHERE webinar_id = ? ORDER BY starts_at LIMIT ?",
+    [id, behind + 1],
+  )
+  // Tomorrow it is, whatever today is.
+  const tomorrow = next.toString() === nextDay(now) ? null : nextDay(now)
+  if (tomorrow)
+    well(await moveDate({ ...s, clock: { now: async () => now } }, dates[behind]!.id, { date: tomorrow, at: 1140 }))
+  await s.db.write("DELETE FROM funnel_before WHERE funnel_id = ?", [funnel])
+  const published = await publishFunnel(s, funnel, s.cards === null)
+  if (!("release" in published)) throw new Error(published.findings.map((f) => f.suffers).join(" "))
+  return {
+    id,
+    funnel: (await loadFunnel(s.db, funnel))!,
+    release: published.release,
+    dates: await Promise.all(
+      dates.map(async (d) => ({
+        id: d.id,
+        starts: (await s.db.row<{ at: Date }>("SELECT starts_at AS at FROM webinar_date WHERE id = ?", [
+          d.id,
+        ]))!.at.getTime(),
+      })),
+    ),
+    reminders: await s.db.rows<{ mail: number; sequence: number }>(
+      "SELECT m.id AS mail, m.sequence_id AS sequence FROM sequence_mail m JOIN sequence q ON q.id = m.sequence_id WHERE q.name = ? ORDER BY m.id",
+      [`Reminders: ${title}`],
+    ),
+    code,
+  }
+}
+
+const nextDay = (now: number) =>
+  Temporal.Instant.fromEpochMilliseconds(now).toZonedDateTimeISO(zone).toPlainDate().add({ days: 1 }).toString()
+
+/** Rows of what only a webinar has. */
+export type Seats = {
+  readonly registrations: unknown[][]
+  readonly stays: unknown[][]
+  readonly said: unknown[][]
+  readonly polls: unknown[][]
+  readonly votes: unknown[][]
+  readonly reminded: unknown[][]
+}
+
+type Guest = { id: number; name: string; email: string; zone: string }
+
+/** Everything that came of the dates, into the rows of `m` and those that are given. */
+export function holdWebinars(before: Make, w: DemoWebinar): Seats {
+  const m: Make = { ...before, funnel: w.funnel, shop: { ...before.shop, release: w.release }, random: seeded(312) }
+  const seats: Seats = { registrations: [], stays: [], said: [], polls: [], votes: [], reminded: [] }
+  for (const [k, d] of w.dates.entries()) oneDate(m, w, d, k, seats)
+  // What was bought here is taken out of nobody's way: the people are those of the shared rows.
+  return seats
+}
+
+function oneDate(m: Make, w: DemoWebinar, date: { id: number; starts: number }, k: number, seats: Seats): void {
+  const { random } = m
+  const over = date.starts < m.now
+  const wanted = Math.round(58 + 5 * k + random.between(-8, 8))
+  for (const p of polls)
+    if (over)
+      seats.polls.push([
+        100 * (k + 1) + p.id,
+        date.id,
+        p.id,
+        p.question,
+        JSON.stringify(p.answers),
+        new Date(date.starts + p.minute * minute),
+      ])
+  // The last hours before it bring the most.
+  for (let i = 0; i < wanted * 2.6; i++) {
+    const at = Math.round(date.starts - 13 * day * random() ** 2.2 - 5 * minute)
+    if (at < m.now - minute) oneVisitor(m, w, date, k, at, seats)
+  }
+}
+
+function oneVisitor(
+  m: Make,
+  w: DemoWebinar,
+  date: { id: number; starts: number },
+  k: number,
+  at: number,
+  seats: Seats,
+): void {
+  const { random, funnel } = m
+  const [registration, confirmation, replay, sales, checkout] = funnel.steps
+  const visitor = Buffer.alloc(16)
+  for (let i = 0; i < 16; i += 4) visitor.writeUInt32BE(Math.floor(random() * 2 ** 32), i)
+  const source = sourceAt(random() * 100)
+  const way: Way = {
+    visitor,
+    source: source.name,
+    begun: new Date(at),
+    step: registration!.id,
+    at,
+    paid: 0,
+    person: null,
+  }
+  const finish = (rest = way.at) =>
+    m.rows.journeys.push([funnel.id, visitor, way.person, way.source, way.begun, way.step, new Date(rest), way.paid])
+  arrive(m, way, registration!.id, at, null)
+  const taken = Math.round(at + random.between(0.5, 6) * minute)
+  if (!random.chance(0.385 * source.ready) || taken > m.now - minute || taken > date.starts) return void finish()
+  const g = guestOf(m, way, taken)
+  const id = seats.registrations.length + 1
+  arrive(m, way, confirmation!.id, taken, "registered")
+  const told = { person: g.id, subject: w.id, words: title }
+  m.rows.facts.push(fact("registered", taken, told))
+  const opened = remind(m, w, date, g, taken, seats)
+  if (date.starts > m.now) {
+    seats.registrations.push([
+      id,
+      w.id,
+      date.id,
+      g.id,
+      visitor,
+      "registered",
+      new Date(taken),
+      null,
+      0,
+      null,
+      null,
+      null,
+      null,
+    ])
+    return void finish(date.starts)
+  }
+  const lead = date.starts - taken
+  const comes = (lead < day ? 0.56 : lead < 3 * day ? 0.44 : lead < 7 * day ? 0.35 : 0.26) * (opened ? 1.25 : 0.62)
+  const stays = random.chance(comes * source.ready) ? staysOf(random, date.starts) : []
+  for (const s of stays) seats.stays.push([id, deviceOf(id), new Date(s.from), new Date(s.to)])
+  const within = { from: date.starts, to: date.starts + minutes * minute }
+  const presence = presenceOf(stays, within)
+  const came = attendanceOf(presence, within, { attended: 60, missed: 5 })
+  const last = presence.at(-1)?.to ?? 0
+  const saw = presence.length > 0 && last > date.starts + offerMinute * minute
+  const pressed =
+    saw && random.chance(0.38) ? Math.round(date.starts + random.between(offerMinute + 1, minutes) * minute) : null
+  const until = new Date(dayEnd(date.starts, 3, g.zone))
+  seats.registrations.push([
+    id,
+    w.id,
+    date.id,
+    g.id,
+    visitor,
+    "registered",
+    new Date(taken),
+    came,
+    lengthOf(presence),
+    saw ? new Date(date.starts + offerMinute * minute) : null,
+    pressed && new Date(pressed),
+    until,
+    until,
+  ])
+  m.rows.facts.push(fact(came, within.to, { ...told, once: `came:${id}` }))
+  talk(m, date, k, id, presence, seats)
+  const leads = came === "attended" ? sales! : replay!
+  if (pressed) {
+    arrive(m, way, checkout!.id, pressed, null)
+    buy(m, way, checkout!, Math.round(pressed + random.between(2, 9) * minute), { ...g, joined: taken })
+  } else {
+    arrive(m, way, leads.id, within.to, came)
+    const looks = Math.round(within.to + random.between(0.5, 40) * 3_600_000)
+    const goes = came === "attended" ? 0.3 : 0.14
+    if (random.chance(goes) && looks < m.now) {
+      arrive(m, way, checkout!.id, looks, "clicked")
+      if (random.chance(0.5))
+        buy(m, way, checkout!, Math.round(looks + random.between(2, 9) * minute), { ...g, joined: taken })
+    }
+  }
+  finish()
+}
+
+/** Somebody who is known, or new: then they are put down with what they agreed to. */
+function guestOf(m: Make, way: Way, at: number): Guest {
+  const known = m.learners.findIndex((l) => l.joined < at - day)
+  if (known >= 0 && m.random.chance(0.45)) {
+    const i = Math.min(m.learners.length - 1, known + Math.floor(m.random() * 500))
+    const [learner] = m.learners.splice(i, 1)
+    if (learner && learner.joined < at) {
+      way.person = learner.id
+      return learner
+    }
+  }
+  const id = ++m.next.person
+  const name = m.random.pick(firstNames)
+  const email = `${slugOf(name, "guest")}.${id}@${m.random.pick(["postbox", "kitchen-mail", "letterbox"])}.example`
+  const where = m.random.pick(zones)
+  m.rows.persons.push([id, name, email, where, new Date(at), way.source, searchedText(name, email)])
+  m.rows.addresses.push([id, id, email, email, new Date(at), null, null, null])
+  const wording = `Send me the way into “${title}” and reminders by e-mail, and afterwards now and then a letter. I can leave at any time with one click.`
+  m.rows.consents.push([id, "given", new Date(at), new Date(at - minute), wording, "192.0.2.8", "/cloudy-brine"])
+  way.person = id
+  return { id, name, email, zone: where }
+}
+
+/** When they were there: some look in, some leave before the offer, some when it comes, most stay to the end. */
+function staysOf(random: Make["random"], starts: number): Stay[] {
+  const from = starts + random.between(-6, random.chance(0.2) ? 22 : 4) * minute
+  const draw = random()
+  const ends =
+    draw < 0.09
+      ? random.between(1, 5)
+      : draw < 0.27
+        ? random.between(8, 38)
+        : draw < 0.42
+          ? random.between(41, 47)
+          : random.between(56, 60.4)
+  const to = Math.max(from, starts + ends * minute)
+  // A line that was lost for a while.
+  if (random.chance(0.16) && to - from > 15 * minute) {
+    const cut = from + (to - from) * random.between(0.3, 0.6)
+    return [
+      { from, to: cut },
+      { from: cut + random.between(1.5, 5) * minute, to },
+    ].filter((s) => s.from <= s.to)
+  }
+  return [{ from, to }]
+}
+
+const deviceOf = (id: number): Buffer => {
+  const b = Buffer.alloc(8)
+  b.writeUInt32BE(id, 4)
+  return b
+}
+
+const lines = [
+  "Good evening from Bergen!",
+  "Mine looks like milk, day five.",
+  "So I threw out a good jar last year …",
+  "Three percent it is.",
+  "Hello, first time here",
+  "Thank you, that was worth it.",
+]
+const questions = [
+  "Does the white floor change the taste?",
+  "Can I use the brine for the next jar?",
+  "What if it is cloudy and smells of nothing?",
+  "Iodised salt: does it matter?",
+]
+
+function talk(
+  m: Make,
+  date: { id: number; starts: number },
+  k: number,
+  id: number,
+  presence: readonly Stay[],
+  seats: Seats,
+): void {
+  const { random } = m
+  const last = presence.at(-1)
+  if (!last) return
+  const at = () => new Date(Math.round(presence[0]!.from + random() * (last.to - presence[0]!.from)))
+  if (random.chance(0.16)) seats.said.push([date.id, id, "chat", random.pick(lines), at(), null])
+  if (random.chance(0.06)) {
+    const when = at()
+    // Of the latest date some still wait for an answer.
+    const answered = k < behind - 1 || random.chance(0.5) ? new Date(when.getTime() + 5 * minute) : null
+    seats.said.push([date.id, id, "question", random.pick(questions), when, answered])
+  }
+  for (const p of polls)
+    if (
+      presence.some((s) => s.from <= date.starts + (p.minute + 2) * minute && s.to >= date.starts + p.minute * minute)
+    )
+      if (random.chance(0.6))
+        seats.votes.push([
+          100 * (k + 1) + p.id,
+          id,
+          Math.floor(random() ** 1.4 * p.answers.length),
+          new Date(date.starts + (p.minute + 1) * minute),
+        ])
+}
+
+/** The reminders that came in time; whether one was opened. */
+function remind(m: Make, w: DemoWebinar, date: { starts: number }, g: Guest, taken: number, seats: Seats): boolean {
+  const { random } = m
+  const enrolment = ++m.next.enrolment
+  let opened = false
+  let waits: number | null = null
+  for (const [i, before] of [1440, 60, 10].entries()) {
+    const due = date.starts - before * minute
+    if (due < taken) continue
+    if (due > m.now) {
+      waits ??= i
+      continue
+    }
+    const read: number | null = random.chance(0.47) ? due + random.between(1, before / 2) * minute : null
+    opened ||= read !== null
+    seats.reminded.push([
+      ++m.next.mail,
+      `sequence:${enrolment}:${w.reminders[i]!.mail}`,
+      "sequence",
+      g.id,
+      g.email,
+      g.name,
+      w.funnel.id,
+      enrolment,
+      w.reminders[i]!.mail,
+      "sent",
+      new Date(due),
+      new Date(0),
+      new Date(due + 3_000),
+      `${["In a day", "In an hour", "In ten minutes"][i]}: ${title}`,
+      read && new Date(read),
+    ])
+  }
+  m.rows.enrolments.push([
+    enrolment,
+    g.id,
+    w.reminders[0]!.sequence,
+    w.funnel.id,
+    new Date(taken),
+    waits === null ? new Date(Math.max(taken, Math.min(m.now, date.starts - 10 * minute))) : null,
+    waits === null ? "finished" : null,
+    waits === null ? null : 2 * waits + 1,
+    waits === null ? null : new Date(taken),
+  ])
+  return opened
+}
+
+const inserts = {
+  registrations:
+    "registration (id, webinar_id, date_id, person_id, visitor, state, made_at, came, there_ms, saw_offer_at, pressed_at, deal_until, replay_until)",
+  stays: "stay (registration_id, device, from_at, to_at)",
+  said: "room_message (date_id, registration_id, kind, words, at, answered_at)",
+  polls: "poll (id, date_id, plan, question, answers, opened_at)",
+  votes: "poll_vote (poll_id, registration_id, answer, at)",
+  reminded:
+    "mail (id, once, kind, person_id, to_email, to_name, funnel_id, enrolment_id, sequence_mail_id, state, due_at, try_at, sent_at, subject, opened_at)",
+} as const
+
+/** After the people of the shared rows are there. */
+export async function writeSeats(db: Db, w: DemoWebinar, seats: Seats, now: number): Promise<void> {
+  for (const [name, into] of Object.entries(inserts) as [keyof Seats, string][])
+    for (let i = 0; i < seats[name].length; i += 1000)
+      await db.write(`INSERT INTO ${into} VALUES ?`, [seats[name].slice(i, i + 1000)])
+  await db.write("UPDATE webinar_date SET settled_at = over_at WHERE webinar_id = ? AND over_at < ?", [
+    w.id,
+    new Date(now),
+  ])
+}

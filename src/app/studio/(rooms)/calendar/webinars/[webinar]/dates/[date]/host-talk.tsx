@@ -1,0 +1,136 @@
+"use client"
+
+import { useRouter } from "next/navigation"
+import { useState, useTransition } from "react"
+import type { Said } from "@/server/webinar/talk"
+import { Button } from "@/ui/button"
+import { Dialog } from "@/ui/dialog"
+import { Field, TextField } from "@/ui/field"
+import { answerAction, sayAsHostAction, settleSaidAction } from "../../../actions"
+
+/** What is said in a room, from the host's chair. */
+export function HostTalk({
+  date,
+  host,
+  said,
+  open,
+}: {
+  date: number
+  host: string
+  said: readonly Said[]
+  open: boolean
+}) {
+  const router = useRouter()
+  const [busy, start] = useTransition()
+  const [words, setWords] = useState("")
+  const [refused, setRefused] = useState("")
+  const [answering, setAnswering] = useState<Said | null>(null)
+  const settle = (id: number, how: "answered" | "hidden") =>
+    start(async () => {
+      await settleSaidAction(id, how)
+      router.refresh()
+    })
+  return (
+    <section aria-label="What is said" className="mt-4 border-t border-line pt-3">
+      {open ? (
+        <form
+          className="flex items-start gap-3"
+          onSubmit={(e) => {
+            e.preventDefault()
+            start(async () => {
+              const done = await sayAsHostAction(date, words)
+              setRefused(done.refused ?? "")
+              if (!done.refused) setWords("")
+              router.refresh()
+            })
+          }}
+        >
+          <div className="flex-1">
+            <TextField
+              label="Say something to everybody"
+              value={words}
+              maxLength={500}
+              error={refused || undefined}
+              onChange={(e) => setWords(e.target.value)}
+            />
+          </div>
+          <Button type="submit" look="primary" disabled={busy || !words.trim()} className="mt-6">
+            Send
+          </Button>
+        </form>
+      ) : null}
+      {said.length === 0 ? (
+        <p className="mt-4 text-soft">Nothing has been said yet.</p>
+      ) : (
+        <ul className="mt-3">
+          {[...said].reverse().map((m) => (
+            <li key={m.id} className="flex flex-wrap items-baseline gap-x-3 border-t border-line py-1.5">
+              <span className="min-w-0 flex-1 [overflow-wrap:anywhere]" dir="auto">
+                <strong>{m.registration === null ? host || "You" : m.name || "Somebody"}</strong>
+                {m.kind === "question" ? <span className="text-amber-text"> asks</span> : null}: {m.words}
+              </span>
+              {m.kind === "question" ? (
+                m.answered ? (
+                  <span className="text-[0.9rem] text-reed">
+                    {m.answer === null ? "answered" : "answered by e-mail"}
+                  </span>
+                ) : (
+                  <>
+                    <Button look="quiet" disabled={busy} onClick={() => settle(m.id, "answered")}>
+                      Mark answered
+                    </Button>
+                    <Button look="quiet" disabled={busy} onClick={() => setAnswering(m)}>
+                      Answer by e-mail…
+                    </Button>
+                  </>
+                )
+              ) : null}
+              <Button look="quiet" disabled={busy} onClick={() => settle(m.id, "hidden")}>
+                Take it out
+              </Button>
+            </li>
+          ))}
+        </ul>
+      )}
+      {answering ? <Answer to={answering} close={() => setAnswering(null)} /> : null}
+    </section>
+  )
+}
+
+/** An answer to a question, written to whoever asked it. */
+function Answer({ to, close }: { to: Said; close: () => void }) {
+  const router = useRouter()
+  const [busy, start] = useTransition()
+  const [words, setWords] = useState("")
+  const [refused, setRefused] = useState("")
+  return (
+    <Dialog open onOpenChange={(is) => !is && close()} title={`Answer ${to.name || "them"} by e-mail`}>
+      <p dir="auto" className="[overflow-wrap:anywhere]">
+        “{to.words}”
+      </p>
+      <div className="mt-3">
+        <Field label="Your answer" error={refused || undefined}>
+          {(p) => (
+            <textarea {...p} rows={6} maxLength={2000} value={words} onChange={(e) => setWords(e.target.value)} />
+          )}
+        </Field>
+      </div>
+      <p className="mt-4">
+        <Button
+          look="primary"
+          disabled={busy || !words.trim()}
+          onClick={() =>
+            start(async () => {
+              const done = await answerAction(to.id, words)
+              if (done.refused) return setRefused(done.refused)
+              router.refresh()
+              close()
+            })
+          }
+        >
+          Send the answer
+        </Button>
+      </p>
+    </Dialog>
+  )
+}

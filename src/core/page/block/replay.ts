@@ -1,0 +1,22 @@
+import * as v from "valibot"
+import { words } from "../../words/en"
+import { replayCss } from "../replay"
+import { type BlockModule, id } from "./kind"
+
+const schema = v.object({ id, kind: v.literal("replay") })
+
+/** What was shown, for whoever had a seat: until when, its chapters, and from its minute on what it leads to. */
+export const replay: BlockModule<v.InferOutput<typeof schema>> = {
+  name: "the replay",
+  schema,
+  standsOn: ["replay"],
+  fresh: (id) => ({ id, kind: "replay" }),
+  html(out, _, { context, mark, webinar }) {
+    if (context.release !== 0 && webinar !== null) out.part({ part: "replay", webinar })
+    else out.text(`<div${mark}><p class="section tinted">${words.page.replaySample}</p></div>`)
+  },
+  css: replayCss,
+  refs: () => [],
+  gap: () => null,
+  line: () => "The replay",
+}

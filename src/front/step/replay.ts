@@ -1,0 +1,63 @@
+// The replay page: for whoever has shown on this device to have had a seat, to the end that was told them.
+import { type ReplayView, replayHtml } from "@/core/page/replay"
+import { untilWords } from "@/core/webinar/until"
+import { replayOf } from "@/core/webinar/webinar"
+import { goOnFromReplay } from "@/server/funnel/replay"
+import { checkoutPathOf } from "@/server/offer/link"
+import { linkTo, noteOffer, roomOf } from "@/server/webinar/room"
+import { untilsOf } from "@/server/webinar/until"
+import { learnerAt } from "../buyer"
+import type { Answer, Request } from "../exchange"
+import type { LivePage } from "../live"
+import { made } from "../made"
+import { type Front, redirect } from "../reply"
+import { seatAt } from "../seat"
+import { seatOffer } from "../seat-offer"
+import { webinarAt } from "../webinar-page"
+import type { FrontStep } from "./step"
+
+export const replay: FrontStep = {
+  async look(front, req, page) {
+    const webinar = webinarAt(page)
+    const seat = webinar === null ? null : await seatAt(front, req, await learnerAt(front, req), webinar)
+    const found = seat === null ? ({ is: "unknown" } as const) : await replayFor(front, req, page, seat)
+    if ("status" in found) return found
+    return made(front, page, 200, { replay: () => replayHtml(found) })
+  },
+}
+
+/** What somebody with a seat sees; or where they are led, once they press what it leads to or come too late. */
+async function replayFor(front: Front, req: Request, page: LivePage, seat: number): Promise<ReplayView | Answer> {
+  const { s } = front
+  const room = await roomOf(s, seat)
+  if (!room) return { is: "unknown" }
+  const w = room.webinar
+  const now = await s.clock.now()
+  const place = { release: page.release, step: page.step }
+  if (room.playing.phase !== "over") return { is: "before", starts: room.starts, zone: room.zone }
+  const end = (await untilsOf(s.db, seat, now)).replay
+  if (end === null) return { is: "missing" }
+  const until = untilWords(end, room.zone)
+  if (now >= end) {
+    const next = await goOnFromReplay(s, place, room.person, "too-late")
+    return next ? redirect(next) : { is: "over", until }
+  }
+  if (req.query.has("offer") && w.offer !== null) {
+    await noteOffer(s.db, seat, "pressed", now)
+    const next = await goOnFromReplay(s, place, room.person, "clicked")
+    return redirect(next ?? `/${(await checkoutPathOf(s.db, w.offer, room.id)) ?? ""}`)
+  }
+  const plays = await linkTo(s, replayOf(w))
+  if (!plays) return { is: "missing" }
+  const offer = w.offer === null ? null : await seatOffer(front, seat, w.offer, `/${page.page.path}?offer=1`)
+  return {
+    is: "there",
+    until,
+    plays,
+    captions: (await linkTo(s, w.captions))?.url ?? null,
+    chapters: w.chapters,
+    handout: await linkTo(s, w.handout),
+    offer:
+      offer === null ? null : { html: offer, at: w.offerMinute * 60, part: Math.min(1, w.offerMinute / w.minutes) },
+  }
+}

@@ -1,0 +1,115 @@
+// Polls of a room: those that its webinar has planned open at their minute, others are asked by the host on the spot. One vote a seat.
+import * as v from "valibot"
+import { type Poll, pollSchema, type Webinar } from "@/core/webinar/webinar"
+import { type Db, number } from "../db/pool"
+import { gone, ok, refusal, type Saved } from "../saved"
+import type { Surroundings } from "../surroundings"
+import type { Room } from "./room"
+
+export type PollSeen = {
+  readonly id: number
+  readonly question: string
+  readonly answers: readonly string[]
+  /** Votes for each answer. */
+  readonly votes: readonly number[]
+  readonly opened: number
+  readonly closed: boolean
+}
+
+/** Opens those whose minute has come; each of them once. */
+export async function openPlanned(
+  db: Db,
+  date: number,
+  polls: Webinar["polls"],
+  elapsed: number,
+  now: number,
+): Promise<void> {
+  const due = polls.filter((p: Poll) => p.minute * 60 <= elapsed)
+  if (due.length)
+    await db.write("INSERT IGNORE INTO poll (date_id, plan, question, answers, opened_at) VALUES ?", [
+      due.map((p) => [date, p.id, p.question, JSON.stringify(p.answers), new Date(now)]),
+    ])
+}
+
+/** The polls of a date in the order in which they were asked, with what they came to so far. */
+export async function pollsOf(db: Db, date: number): Promise<PollSeen[]> {
+  const rows = await db.rows<{
+    id: number
+    question: string
+    answers: string
+    opened: Date
+    closed: number
+    /** The driver reads what JSON_OBJECTAGG gives. */
+    votes: Record<string, number> | null
+  }>(
+    `SELECT p.id, p.question, p.answers, p.opened_at AS opened, p.closed_at IS NOT NULL AS closed, x.votes
+     FROM poll p LEFT JOIN (
+       SELECT y.poll_id, JSON_OBJECTAGG(y.answer, y.n) AS votes
+       FROM (SELECT v.poll_id, v.answer, COUNT(*) AS n FROM poll_vote v JOIN poll q ON q.id = v.poll_id WHERE q.date_id = ? GROUP BY v.poll_id, v.answer) y GROUP BY y.poll_id) x ON x.poll_id = p.id
+     WHERE p.date_id = ? ORDER BY p.opened_at, p.id LIMIT 50`,
+    [date, date],
+  )
+  return rows.map((r) => {
+    const answers = JSON.parse(r.answers) as string[]
+    const votes = r.votes ?? {}
+    return {
+      id: r.id,
+      question: r.question,
+      answers,
+      votes: answers.map((_, i) => number(votes[i] ?? 0)),
+      opened: r.opened.getTime(),
+      closed: Boolean(r.closed),
+    }
+  })
+}
+
+/** What somebody has voted for, by poll. */
+export async function votesOf(db: Db, registration: number): Promise<Readonly<Record<number, number>>> {
+  const rows = await db.rows<{ poll_id: number; answer: number }>(
+    "SELECT poll_id, answer FROM poll_vote WHERE registration_id = ? LIMIT 100",
+    [registration],
+  )
+  return Object.fromEntries(rows.map((r) => [r.poll_id, r.answer]))
+}
+
+const whole = v.pipe(v.string(), v.regex(/^\d{1,9}$/), v.transform(Number))
+
+/** A vote, while the poll is open; the last one counts. */
+export async function vote(s: Surroundings, room: Room, typed: unknown): Promise<Saved> {
+  const read = v.safeParse(v.object({ poll: whole, answer: whole }), typed)
+  if (!read.success || !room.open) return gone
+  const { poll, answer } = read.output
+  const row = await s.db.row<{ answers: string }>(
+    "SELECT answers FROM poll WHERE id = ? AND date_id = ? AND closed_at IS NULL",
+    [poll, room.date],
+  )
+  if (!row || answer >= (JSON.parse(row.answers) as string[]).length) return gone
+  await s.db.write(
+    "INSERT INTO poll_vote (poll_id, registration_id, answer, at) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE answer = VALUES(answer), at = VALUES(at)",
+    [poll, room.registration, answer, new Date(await s.clock.now())],
+  )
+  return ok
+}
+
+/** The host asks something on the spot. */
+export async function askPoll(s: Surroundings, date: number, typed: unknown): Promise<Saved> {
+  const read = v.safeParse(pollSchema, typed)
+  if (!read.success) return refusal(read.issues)
+  if (!(await s.db.row("SELECT 1 FROM webinar_date WHERE id = ?", [date]))) return gone
+  await s.db.write("INSERT INTO poll (date_id, question, answers, opened_at) VALUES (?, ?, ?, ?)", [
+    date,
+    read.output.question,
+    JSON.stringify(read.output.answers),
+    new Date(await s.clock.now()),
+  ])
+  return ok
+}
+
+/** Nobody votes in it any more; what it came to is shown to all. */
+export async function closePoll(s: Surroundings, id: number): Promise<Saved> {
+  const done = await s.db.write("UPDATE poll SET closed_at = COALESCE(closed_at, ?) WHERE id = ?", [
+    new Date(await s.clock.now()),
+    id,
+  ])
+  return done.affected ? ok : gone
+}
