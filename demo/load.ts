@@ -41,7 +41,7 @@ import { makeSales } from "./sales"
 import { openDemoShop } from "./shop"
 import { makeTraffic } from "./traffic"
 import { videoBlock } from "./video"
-import { openDemoWebinar } from "./webinar"
+import { holdWebinars, openDemoWebinar, type Seats, writeSeats } from "./webinar"
 
 const day = 86_400_000
 
@@ -89,7 +89,11 @@ export async function loadDemo(s: Surroundings, visitors = 5200, now = Date.now(
   const sale = (await loadFunnel(s.db, shop.funnel))!
   const halfAYear: Surroundings = { ...s, clock: { now: async () => now - 150 * day } }
   const webinar = await openDemoWebinar(halfAYear, now)
-  await makeSales(s, shop, sale, { now, days: 365, visitors: Math.round(visitors * 0.9) }, webinar)
+  let seats: Seats | undefined
+  await makeSales(s, shop, sale, { now, days: 365, visitors: Math.round(visitors * 0.9) }, (m) => {
+    seats = holdWebinars(m, webinar)
+  })
+  await writeSeats(s.db, webinar, seats!, now)
   while ((await rollUp(s)) > 0);
   while ((await rollRests(s)) > 0);
   while ((await rollTally(s)) > 0);

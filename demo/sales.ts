@@ -22,12 +22,11 @@ import { type Shelf, shelfOf } from "@/server/offer/quote"
 import { searchedText } from "@/server/person/person"
 import type { Surroundings } from "@/server/surroundings"
 import { type Card, Store } from "@/standins/processor/store"
-import { firstNames, sources, zones } from "./lessons"
+import { firstNames, zones } from "./lessons"
 import { fact, noRows, type Rows, waitFor, writeRows } from "./rows"
 import { type Seeded, seeded } from "./seeded"
 import type { DemoShop } from "./shop"
 import { sourceAt, wave } from "./traffic"
-import { type DemoWebinar, holdWebinars, writeSeats } from "./webinar"
 
 const day = 86_400_000
 const minute = 60_000
@@ -53,7 +52,8 @@ export async function makeSales(
   shop: DemoShop,
   funnel: Funnel,
   o: { now: number; days: number; visitors: number },
-  webinar: DemoWebinar,
+  /** Writes more rows, of people who buy as these do. */
+  more: (m: Make) => void,
 ): Promise<void> {
   const random = seeded(29_000)
   const last = async (table: string) =>
@@ -77,16 +77,11 @@ export async function makeSales(
     .filter((at) => at < o.now - minute)
     .sort((a, b) => a - b)
   for (const at of arrivals) oneVisitor(m, at)
-  const { coupon } = (await couponsOf(s.db, { coupons: [{ code: webinar.code, source: "" }] }))[0]!
-  const seats = holdWebinars(
-    { ...m, coupons: sources.map((x) => ({ code: webinar.code, source: x.name, coupon })) },
-    webinar,
-  )
+  more(m)
   await writeRows(s.db, m.rows)
-  await writeSeats(s.db, webinar, seats, o.now)
 }
 
-async function couponsOf(db: Db, shop: Pick<DemoShop, "coupons">) {
+async function couponsOf(db: Db, shop: DemoShop) {
   return Promise.all(shop.coupons.map(async (c) => ({ ...c, coupon: (await couponByCode(db, c.code))! })))
 }
 

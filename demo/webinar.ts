@@ -5,6 +5,7 @@ import { join } from "node:path"
 import { Temporal } from "temporal-polyfill"
 import type { Funnel } from "@/core/funnel/draft"
 import { slugOf } from "@/core/funnel/slug"
+import type { Coupon } from "@/core/offer/coupon"
 import { attendanceOf, lengthOf, presenceOf, type Stay } from "@/core/webinar/attendance"
 import { dayEnd } from "@/core/webinar/until"
 import type { Db } from "@/server/db/pool"
@@ -12,12 +13,12 @@ import { loadFunnel } from "@/server/funnel/load"
 import { newFunnel } from "@/server/funnel/new-funnel"
 import { publishFunnel } from "@/server/funnel/release"
 import { storeMedia } from "@/server/media/store"
-import { makeCoupon } from "@/server/offer/coupon"
+import { couponByCode, makeCoupon } from "@/server/offer/coupon"
 import { searchedText } from "@/server/person/person"
 import type { Surroundings } from "@/server/surroundings"
 import { moveDate } from "@/server/webinar/dates"
 import { newWebinarOf, saveWebinar } from "@/server/webinar/webinar"
-import { firstNames, zones } from "./lessons"
+import { firstNames, sources, zones } from "./lessons"
 import { fact } from "./rows"
 import { arrive, buy, type Make, type Way } from "./sales"
 import { seeded } from "./seeded"
@@ -40,7 +41,7 @@ export type DemoWebinar = {
   readonly dates: readonly { readonly id: number; readonly starts: number }[]
   /** The e-mails that remind, a day, an hour and ten minutes before. */
   readonly reminders: readonly { readonly mail: number; readonly sequence: number }[]
-  readonly code: string
+  readonly coupon: Coupon
 }
 
 const polls = [
@@ -155,7 +156,7 @@ export async function openDemoWebinar(s: Surroundings, now: number): Promise<Dem
       "SELECT m.id AS mail, m.sequence_id AS sequence FROM sequence_mail m JOIN sequence q ON q.id = m.sequence_id WHERE q.name = ? ORDER BY m.id",
       [`Reminders: ${title}`],
     ),
-    code,
+    coupon: (await couponByCode(s.db, code))!,
   }
 }
 
@@ -176,10 +177,11 @@ type Guest = { id: number; name: string; email: string; zone: string }
 
 /** Everything that came of the dates, into the rows of `m` and those that are given. */
 export function holdWebinars(before: Make, w: DemoWebinar): Seats {
-  const m: Make = { ...before, funnel: w.funnel, shop: { ...before.shop, release: w.release }, random: seeded(312) }
+  const coupons = sources.map((x) => ({ code: w.coupon.code, source: x.name, coupon: w.coupon }))
+  const shop = { ...before.shop, release: w.release }
+  const m: Make = { ...before, funnel: w.funnel, shop, coupons, random: seeded(312) }
   const seats: Seats = { registrations: [], stays: [], said: [], polls: [], votes: [], reminded: [] }
   for (const [k, d] of w.dates.entries()) oneDate(m, w, d, k, seats)
-  // What was bought here is taken out of nobody's way: the people are those of the shared rows.
   return seats
 }
 
