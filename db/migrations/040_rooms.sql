@@ -45,3 +45,5 @@ CREATE TABLE poll_vote (
   FOREIGN KEY (poll_id) REFERENCES poll (id) ON DELETE CASCADE,
   FOREIGN KEY (registration_id) REFERENCES registration (id) ON DELETE CASCADE
 );
+
+ALTER TABLE school ADD calendar_address INT UNSIGNED NOT NULL DEFAULT 0 COMMENT 'how often an address for the calendar was made; the last one works; 0: there is none';

@@ -4,6 +4,7 @@ import { type Beat, roomPage } from "@/core/page/room"
 import { untilWords } from "@/core/webinar/until"
 import { words } from "@/core/words/en"
 import { momentIn } from "@/core/words/moment"
+import { feedText } from "@/server/calendar/feed"
 import type { Config } from "@/server/config"
 import { replayPath } from "@/server/funnel/replay"
 import { checkoutPathOf } from "@/server/offer/link"
@@ -177,6 +178,7 @@ async function beatAnswer(
 /** `/calendar/<token>.ics`: the date as a file for a calendar. */
 export async function calendarDoor(front: Front, token: string): Promise<Answer | undefined> {
   const { s } = front
+  if (token.startsWith("school/")) return schoolCalendar(front, token.slice("school/".length))
   const id = token.endsWith(".ics") ? verifyId(s.config.secret, "room", token.slice(0, -4)) : null
   const school = await s.db.row<{ sender_name: string; sender_email: string }>(
     "SELECT sender_name, sender_email FROM school WHERE id = 1",
@@ -189,6 +191,21 @@ export async function calendarDoor(front: Front, token: string): Promise<Answer 
       ...commonHeaders,
       "content-type": "text/calendar; charset=utf-8; method=PUBLISH",
       "content-disposition": 'attachment; filename="webinar.ics"',
+      "cache-control": "no-store",
+    },
+    body: text,
+  }
+}
+
+/** `/calendar/school/<token>.ics`: everything of the school that has a date, for whoever has the address. */
+async function schoolCalendar(front: Front, token: string): Promise<Answer | undefined> {
+  const text = token.endsWith(".ics") ? await feedText(front.s, token.slice(0, -4)) : null
+  if (text === null) return undefined
+  return {
+    status: 200,
+    headers: {
+      ...commonHeaders,
+      "content-type": "text/calendar; charset=utf-8; method=PUBLISH",
       "cache-control": "no-store",
     },
     body: text,

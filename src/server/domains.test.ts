@@ -17,6 +17,7 @@ const order = [
   "broadcast",
   "funnel",
   "ledger",
+  "calendar",
   "top",
 ] as const
 /** What puts the domains together. */

@@ -18,6 +18,7 @@ export type Purpose =
   | "seat"
   | "meeting"
   | "seated"
+  | "feed"
 
 function mac(secret: string, purpose: Purpose, text: string): Buffer {
   return createHmac("sha256", secret).update(`${purpose}\n${text}`).digest().subarray(0, 20)

@@ -78,6 +78,18 @@ export const words = {
     notSent: "That could not be sent. Try again.",
     seatAfter: "This is your own way in: whoever opens it comes in as you.",
   },
+  calendar: {
+    webinar: (n: number) =>
+      n === 0
+        ? "Nobody has registered for it: nothing else changes."
+        : `${n === 1 ? "1 person has a seat: it moves" : `${n} people have seats: they move`} along, and ${n === 1 ? "they are" : "each of them is"} written to, with a new entry for their calendar.`,
+    broadcast: "It is a draft: nothing goes out until it is planned.",
+    offerBegin: (name: string) => `“${name}” can be had from then on, and not before.`,
+    offerEnd: (name: string, sequences: number) =>
+      `“${name}” can be had until then. Pages and e-mails say the new end.${sequences === 0 ? "" : sequences === 1 ? " One sequence waits for it." : ` ${sequences} sequences wait for it.`}`,
+    coupon: (code: string) =>
+      `What “${code}” takes off counts by the new time. Orders that were placed stay as they are.`,
+  },
   page: {
     firstName: "First name",
     email: "E-mail address",

@@ -8,7 +8,7 @@ import { connectionOf } from "@/core/person/connection"
 import { refusals } from "@/core/words/refusals"
 import { mayStillTry, mayTry } from "../attempt"
 import { type Db, number } from "../db/pool"
-import type { Made, Refused } from "../saved"
+import { type Made, ok, type Refused, type Saved } from "../saved"
 import type { Surroundings } from "../surroundings"
 import { countsOf } from "../tally"
 
@@ -260,4 +260,19 @@ export async function couponReport(db: Db): Promise<CouponReport[]> {
       }
     }),
   )
+}
+
+/** Moves the beginning or the end of a coupon, and leaves the rest of it. @param at ms */
+export async function moveCoupon(s: Surroundings, id: number, which: "from" | "until", at: number): Promise<Saved> {
+  const row = await s.db.row<CouponRow>(`${readCoupon} WHERE k.id = ?`, [id])
+  if (!row) return { refused: refusals.gone.coupon }
+  const { discount, offers, ...c } = await couponOf(s.db, row)
+  const done = await changeCoupon(s, id, {
+    ...c,
+    ...discount,
+    givenOut: row.given_out,
+    offers: offers ?? [],
+    [which]: at,
+  })
+  return "ok" in done ? ok : { refused: done.refused }
 }

@@ -19,7 +19,7 @@ import { refTo } from "@/core/reference"
 import { refusals } from "@/core/words/refusals"
 import { type Db, number } from "../db/pool"
 import { writeReferences } from "../reference"
-import type { Made } from "../saved"
+import { type Made, ok, type Saved } from "../saved"
 import { type Before, reconcile } from "../shared"
 import type { Surroundings } from "../surroundings"
 import { soldIn } from "./sold-in"
@@ -372,4 +372,12 @@ export async function removeOffer(s: Surroundings, offer: number): Promise<Made>
   const at = new Date(await s.clock.now())
   await s.db.write("UPDATE offer SET removed_at = ?, changed_at = ? WHERE id = ?", [at, at, offer])
   return { ok: true, id: offer }
+}
+
+/** Moves the beginning or the end of an offer, and leaves the rest of it. @param at ms */
+export async function moveOffer(s: Surroundings, offer: number, which: "from" | "until", at: number): Promise<Saved> {
+  const there = (await loadOffers(s.db)).get(offer)
+  if (!there) return { refused: refusals.gone.offer }
+  const done = await saveOffer(s, { ...inputOf(there), [which]: at })
+  return "ok" in done ? ok : { refused: done.refused }
 }

@@ -63,6 +63,8 @@ export type DateListed = {
   readonly planned: Date
   readonly starts: Date
   readonly calledOff: boolean
+  /** Under way just now. */
+  readonly running: boolean
   readonly registered: number
   /** Held for those who have still to press the link in their mailbox. */
   readonly held: number
@@ -71,7 +73,7 @@ export type DateListed = {
   readonly missed: number
 }
 
-/** The dates to come in their order, or those behind, the latest first; at most 60. */
+/** The dates to come or under way in their order, or those behind, the latest first; at most 60. */
 export async function listDates(s: Surroundings, webinar: number, which: "to-come" | "behind"): Promise<DateListed[]> {
   const now = new Date(await s.clock.now())
   const rows = await s.db.rows<{
@@ -89,7 +91,7 @@ export async function listDates(s: Surroundings, webinar: number, which: "to-com
        COALESCE(SUM(r.state = 'registered'), 0) AS registered, COALESCE(SUM(r.state = 'held' AND r.held_until > ?), 0) AS held,
        COALESCE(SUM(r.came = 'attended'), 0) AS attended, COALESCE(SUM(r.came = 'left-early'), 0) AS leftEarly, COALESCE(SUM(r.came = 'missed'), 0) AS missed
      FROM webinar_date d LEFT JOIN registration r ON r.date_id = d.id
-     WHERE d.webinar_id = ? AND ${which === "to-come" ? "d.starts_at >= ?" : "d.starts_at < ?"} GROUP BY d.id ORDER BY d.starts_at ${which === "to-come" ? "" : "DESC"} LIMIT ?`,
+     WHERE d.webinar_id = ? AND ${which === "to-come" ? "d.over_at > ?" : "d.over_at <= ?"} GROUP BY d.id ORDER BY d.starts_at ${which === "to-come" ? "" : "DESC"} LIMIT ?`,
     [now, webinar, now, datedAhead.most],
   )
   return rows.map((r) => ({
@@ -97,6 +99,7 @@ export async function listDates(s: Surroundings, webinar: number, which: "to-com
     planned: r.planned,
     starts: r.starts,
     calledOff: Boolean(r.calledOff),
+    running: !r.calledOff && r.starts <= now && which === "to-come",
     registered: number(r.registered),
     held: number(r.held),
     attended: number(r.attended),

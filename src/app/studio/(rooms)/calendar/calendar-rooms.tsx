@@ -4,7 +4,13 @@ import { RoomsWithin } from "../rooms-within"
 export function CalendarRooms() {
   return (
     <div className="mt-2">
-      <RoomsWithin label="Calendar" rooms={[{ name: "Webinars", href: "/studio/calendar/webinars" }]} />
+      <RoomsWithin
+        label="Calendar"
+        rooms={[
+          { name: "Dates", href: "/studio/calendar" },
+          { name: "Webinars", href: "/studio/calendar/webinars" },
+        ]}
+      />
     </div>
   )
 }

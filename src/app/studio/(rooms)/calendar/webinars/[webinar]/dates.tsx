@@ -45,23 +45,34 @@ export function Dates({
                 <span className="ml-2 text-[0.9rem] text-dusk">called off</span>
               ) : (
                 <span className="block text-[0.9rem]">
-                  <span className="text-soft tabular-nums">
-                    {people(d.registered)} registered{d.held ? `, ${d.held} held` : ""}
-                    {webinar.seats === null ? "" : ` of ${webinar.seats}`}
+                  <span className="block text-soft tabular-nums">
+                    {d.registered ? `${people(d.registered)} registered` : "Nobody registered yet"}
+                    {d.held ? `, ${d.held} held` : ""}
+                    {webinar.seats === null ? "" : `, ${webinar.seats} seats`}
                     {d.planned.getTime() === d.starts.getTime() ? "" : `, moved from ${dated(d.planned, webinar.zone)}`}
-                  </span>{" "}
+                  </span>
                   <Link
                     className="mr-2 text-slate hover:underline"
                     href={`/studio/calendar/webinars/${id}/dates/${d.id}`}
                   >
                     Room
                   </Link>
-                  <Button look="quiet" className="min-h-7 py-0" onClick={() => setOpen({ date: d, how: "move" })}>
-                    Move…
-                  </Button>
-                  <Button look="quiet" className="min-h-7 py-0" onClick={() => setOpen({ date: d, how: "call-off" })}>
-                    Call off…
-                  </Button>
+                  {d.running ? (
+                    <span className="text-reed">under way</span>
+                  ) : (
+                    <>
+                      <Button look="quiet" className="min-h-7 py-0" onClick={() => setOpen({ date: d, how: "move" })}>
+                        Move…
+                      </Button>
+                      <Button
+                        look="quiet"
+                        className="min-h-7 py-0"
+                        onClick={() => setOpen({ date: d, how: "call-off" })}
+                      >
+                        Call off…
+                      </Button>
+                    </>
+                  )}
                 </span>
               )}
             </li>
@@ -75,7 +86,12 @@ export function Dates({
       ) : null}
       {behind.length ? (
         <>
-          <h2 className="mt-5">Behind</h2>
+          <div className="mt-5 flex items-baseline justify-between gap-3">
+            <h2>Behind</h2>
+            <Link className="text-[0.9rem] text-slate hover:underline" href={`/studio/calendar/webinars/${id}/came`}>
+              What came of it
+            </Link>
+          </div>
           <ul className="mt-1">
             {behind.map((d) => (
               <li key={d.id} className="border-t border-line py-1.5">
@@ -85,6 +101,19 @@ export function Dates({
                     ? "called off"
                     : `${d.registered} registered, ${d.attended} attended, ${d.leftEarly} left early, ${d.missed} missed`}
                 </span>
+                {d.calledOff ? null : (
+                  <span className="block text-[0.9rem]">
+                    <Link
+                      className="mr-3 text-slate hover:underline"
+                      href={`/studio/calendar/webinars/${id}/came?date=${d.id}`}
+                    >
+                      Who was there
+                    </Link>
+                    <Link className="text-slate hover:underline" href={`/studio/calendar/webinars/${id}/dates/${d.id}`}>
+                      What was said
+                    </Link>
+                  </span>
+                )}
               </li>
             ))}
           </ul>
