@@ -14,6 +14,7 @@ import { mailState } from "./mail/server"
 import { noticesWithWhy } from "./notice/notice-view"
 import type { Surroundings } from "./surroundings"
 import { countsOf } from "./tally"
+import { type NextDate, nextDate, webinarTroubles } from "./webinar/ahead"
 
 export type Week = {
   readonly came: number
@@ -31,6 +32,8 @@ export type Today = {
   readonly broken: readonly { readonly words: string; readonly says: string; readonly href: string }[]
   /** `sequence`: whose e-mail it is; null for one that somebody asked for. */
   readonly next: { readonly at: number; readonly mails: number; readonly sequence: string | null } | null
+  /** The next date of a webinar. */
+  readonly webinar: NextDate | null
   readonly health: Health
   readonly funnels: number
   /** What is left to do until the first funnel is live; null once one has been. */
@@ -51,21 +54,37 @@ export async function readToday(s: Surroundings): Promise<Today> {
     "SELECT id, name, live_release_id FROM funnel ORDER BY id LIMIT 200",
   )
   const live = funnels.filter((f) => f.live_release_id !== null)
-  const [thisWeek, before, inFunnels, selling, mails, records, chains, waiting, talk, notices, next, published] =
-    await Promise.all([
-      week(s.db, quarter - days7, quarter),
-      week(s.db, quarter - 2 * days7, quarter - days7),
-      brokenFunnels(s, live),
-      brokenSelling(s.db),
-      brokenMail(s.db, now),
-      brokenRecords(s),
-      stoppedChains(s.db, now),
-      notIn(s),
-      unread(s.db),
-      deadNotices(s),
-      nextUp(s.db),
-      s.db.row("SELECT 1 FROM `release` LIMIT 1"),
-    ])
+  const [
+    thisWeek,
+    before,
+    inFunnels,
+    selling,
+    mails,
+    records,
+    chains,
+    waiting,
+    talk,
+    notices,
+    webinars,
+    webinar,
+    next,
+    published,
+  ] = await Promise.all([
+    week(s.db, quarter - days7, quarter),
+    week(s.db, quarter - 2 * days7, quarter - days7),
+    brokenFunnels(s, live),
+    brokenSelling(s.db),
+    brokenMail(s.db, now),
+    brokenRecords(s),
+    stoppedChains(s.db, now),
+    notIn(s),
+    unread(s.db),
+    deadNotices(s),
+    webinarTroubles(s),
+    nextDate(s),
+    nextUp(s.db),
+    s.db.row("SELECT 1 FROM `release` LIMIT 1"),
+  ])
   return {
     now,
     zone: school?.zone ?? "UTC",
@@ -78,11 +97,13 @@ export async function readToday(s: Surroundings): Promise<Today> {
       ...records,
       ...waiting,
       ...talk,
+      ...webinars,
       ...notices,
       ...chains,
       ...brokenParts(state),
     ],
     next,
+    webinar,
     health: state,
     funnels: funnels.length,
     toDo: published ? null : await readToDo(s, funnels[0]?.id ?? null),

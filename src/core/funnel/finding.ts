@@ -63,11 +63,23 @@ export type WebinarFacts = {
   readonly host: string
   readonly toCome: number
   readonly anyTime: boolean
+  /** Of those to come, how many have a seat free; as many where there is no limit. */
+  readonly free: number
+  /** Held live; `meeting`: a meeting service is connected. */
+  readonly live: boolean
+  readonly meeting: boolean
+  /** Whether what it plays is there. */
   readonly recording: boolean
   /** Whether there is something for its replay to play, and for how many days it is there. */
   readonly replay: boolean
   readonly replayDays: number | null
   readonly offer: number | null
+  /** When the next date begins, and when the price of its seats and its replay end, where the school is; ms, null: there is none. */
+  readonly next: { readonly starts: number; readonly deal: number | null; readonly replay: number | null } | null
+  /** The end of the coupon that its seats give, ms; null: it has none. */
+  readonly couponUntil: number | null
+  /** Sequences that wait for its start and may write about it when it has begun, by number and name. */
+  readonly late: readonly { readonly sequence: number; readonly name: string }[]
 }
 
 /** Whether it is closed to newcomers, or to those who sign up by a form; lessons that can never open, and pages that gates lead to and that aren't live, by their names. */

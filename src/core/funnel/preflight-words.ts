@@ -4,14 +4,19 @@ import { blockKinds } from "../page/block/list"
 import { allBlocks } from "../page/walk"
 import { courseOf } from "./address"
 import { type CourseCard, type Funnel, type Step, streamTo } from "./draft"
-import { type Finding, found, type MailState } from "./finding"
+import { type Finding, found, type MailState, type PreflightContext } from "./finding"
 import { numberSaid, saidNumber } from "./phrase"
-import { stepKinds, waysOf } from "./step/list"
+import { offersSoldIn } from "./selling"
+import { stepKinds, waysOf, webinarOf } from "./step/list"
 
-export function checkWords(funnel: Funnel, mail: MailState): Finding[] {
+export function checkWords(
+  funnel: Funnel,
+  { mail, selling, webinars }: Pick<PreflightContext, "mail" | "selling" | "webinars">,
+): Finding[] {
   return [
     ...checkMailServer(funnel, mail),
     ...funnel.steps.flatMap((step) => [...unwritten(step), ...wrongSums(funnel, step)]),
+    ...deadlines(funnel, selling, webinars),
     ...unreached(funnel),
   ]
 }
@@ -32,6 +37,36 @@ function unwritten(step: Step): Finding[] {
     const data = { step: step.name, gap, mend: facts.gapSays ?? null }
     return [found("words-to-write", step, data, { go: "page", step: step.id, block: b.id })]
   })
+}
+
+/** Words that press for time. Common practice: what is said so must be so. */
+const pressing =
+  /\b(?:only|just) (?:\d+|one|two|three|a few|a) (?:hours?|days?|seats?|places?|left)\b|\b(?:last chance|offer ends|ends (?:tonight|today|tomorrow|soon|on \w+day|at midnight)|until (?:tonight|midnight|tomorrow|\w+day)|hurry)\b/i
+
+/** A deadline on a page where nothing that is sold ends. */
+function deadlines(
+  funnel: Funnel,
+  selling: PreflightContext["selling"],
+  webinars: PreflightContext["webinars"],
+): Finding[] {
+  const kept =
+    [...offersSoldIn(funnel)].some((id) => {
+      const offer = selling.offers.get(id)
+      return offer !== undefined && (offer.until !== null || offer.pieces !== null)
+    }) ||
+    funnel.steps.some((s) => {
+      const w = webinars.get(webinarOf(s) ?? 0)
+      return w !== undefined && (w.next?.deal != null || w.next?.replay != null)
+    })
+  if (kept) return []
+  return funnel.steps.flatMap((step) =>
+    [...allBlocks(step.page?.blocks ?? [])].flatMap((b): Finding[] => {
+      const said = pressing.exec(blockKinds[b.kind].text?.(b) ?? "")?.[0]
+      if (!said) return []
+      const data = { step: step.name, said }
+      return [found("deadline-not-kept", step, data, { go: "page", step: step.id, block: b.id }, { weight: "advice" })]
+    }),
+  )
 }
 
 /** "Three short lessons" where there are four by now. */

@@ -7,6 +7,7 @@ import { type Funnel, type Step, stepById } from "./draft"
 import { effectKinds } from "./effect/list"
 import { checkCourse, checkDoors, type Finding, type Fix, found, type PreflightContext } from "./finding"
 import { checkSelling } from "./preflight-selling"
+import { checkReminders } from "./preflight-webinar"
 import { checkWords } from "./preflight-words"
 import { offersSoldIn } from "./selling"
 import { isPath } from "./slug"
@@ -28,7 +29,8 @@ export function preflight(funnel: Funnel, context: PreflightContext): Finding[] 
       return course ? checkDoors(course, step, context.doors.get(course.id)) : []
     }),
     ...checkSelling(funnel, context.selling),
-    ...checkWords(funnel, context.mail),
+    ...checkReminders(funnel, context.webinars),
+    ...checkWords(funnel, context),
   ]
   // A course that two steps open is one thing to fix.
   const once = [...new Map(all.map((f) => [JSON.stringify([f.rule, f.data, f.fix]), f])).values()]

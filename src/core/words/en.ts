@@ -78,6 +78,22 @@ export const words = {
     notSent: "That could not be sent. Try again.",
     seatAfter: "This is your own way in: whoever opens it comes in as you.",
   },
+  ahead: {
+    noMeeting: (title: string, when: string) =>
+      `“${title}” is to be held live on ${when}, and no meeting service is connected.`,
+    offerGone: (title: string, when: string) =>
+      `“${title}” on ${when} leads to an offer that can't be had when it is shown.`,
+    couponEnds: (title: string, when: string) =>
+      `The coupon of “${title}” on ${when} is over before the end that whoever has a seat is told.`,
+    noPage: (title: string, when: string) => `Nobody can register for “${title}” on ${when}: no page for it is live.`,
+    noReplayPage: (title: string, when: string) =>
+      `Whoever misses “${title}” on ${when} finds no replay: no page for it is live.`,
+    noReminders: (title: string, when: string) => `A sequence that waits for “${title}” on ${when} is not live.`,
+    open: "Open the webinar",
+    unanswered: (n: number, title: string) =>
+      `${n === 1 ? "One question" : `${n} questions`} from “${title}” ${n === 1 ? "waits" : "wait"} for an answer.`,
+    read: "Read and answer",
+  },
   calendar: {
     webinar: (n: number) =>
       n === 0

@@ -46,14 +46,24 @@ type SequenceNotReady =
   | { readonly why: "empty" | "draft"; readonly sequence: string }
   | { readonly why: "blank"; readonly sequence: string; readonly lacks: "text" | "subject" }
 
+type WhyNotReady =
+  | "no-date"
+  | "no-recording"
+  | "no-host"
+  | "no-replay"
+  | "replay-without-end"
+  | "full"
+  | "no-meeting"
+  | "recording-gone"
+  | "offer-over"
+  | "offer-before-replay"
+  | "coupon-before-deal"
+
 function webinarNotReady(
   d:
     | { why: "none"; step: string }
-    | {
-        why: "no-date" | "no-recording" | "no-host" | "no-replay" | "replay-without-end"
-        webinar: string
-        step: string
-      },
+    | { why: "late-reminder"; sequence: string; webinar: string; step: string }
+    | { why: WhyNotReady; webinar: string; step: string },
 ): Said {
   switch (d.why) {
     case "none":
@@ -77,6 +87,41 @@ function webinarNotReady(
       return {
         suffers: `“${d.step}” never opens: “${d.webinar}” has no replay.`,
         says: "Say for how many days it is there",
+      }
+    case "full":
+      return {
+        suffers: `Nobody can register on “${d.step}”: all seats of “${d.webinar}” are taken.`,
+        says: "Add a date, or seats",
+      }
+    case "no-meeting":
+      return {
+        suffers: `“${d.webinar}” is to be held live, and no meeting service is connected: nobody will hear anything.`,
+        says: "Choose a recording",
+      }
+    case "recording-gone":
+      return {
+        suffers: `“${d.webinar}” plays a recording that is gone: its room stays dark.`,
+        says: "Choose the recording",
+      }
+    case "offer-over":
+      return {
+        suffers: `What “${d.webinar}” leads to is over before its next date begins.`,
+        says: "Move the end of the offer",
+      }
+    case "offer-before-replay":
+      return {
+        suffers: `What “${d.webinar}” leads to is over before its replay is: whoever watches late can't have it.`,
+        says: "Move one of the two ends",
+      }
+    case "coupon-before-deal":
+      return {
+        suffers: `Whoever has a seat at “${d.webinar}” is told an end of their price that its coupon doesn't keep: it is over before.`,
+        says: "Move the end of the coupon",
+      }
+    case "late-reminder":
+      return {
+        suffers: `An e-mail of “${d.sequence}” about the start of “${d.webinar}” may come too late: after it, or to whoever registers on the day.`,
+        says: "Leave it out for whoever is late",
       }
     case "no-host":
       return { suffers: `“${d.webinar}” doesn’t say who holds it.`, says: "Name the host" }
@@ -131,6 +176,10 @@ export const findings = {
   "course-not-ready": courseNotReady,
   "sequence-not-ready": sequenceNotReady,
   "webinar-not-ready": webinarNotReady,
+  "deadline-not-kept": (d: { step: string; said: string }) => ({
+    suffers: `“${d.step}” says “${d.said}”, and nothing ends then: no offer of it has an end, a number of pieces, or a price that ends.`,
+    says: "Give the offer an end, or take the words out",
+  }),
   "button-without-target": (d: { button: string; on: { step: string } | { mail: string } }) => ({
     suffers:
       "mail" in d.on

@@ -82,7 +82,7 @@ function mediaOf(funnel: Funnel): number[] {
 
 /** What preflight must know beyond the funnel itself. */
 export async function preflightContext(
-  s: Pick<Surroundings, "cards" | "clock" | "mailer">,
+  s: Pick<Surroundings, "cards" | "clock" | "mailer" | "meeting">,
   db: Db,
   funnel: number,
 ): Promise<PreflightContext> {
@@ -106,7 +106,7 @@ export async function preflightContext(
       at: await s.clock.now(),
     },
     mail: await mailState(s, db),
-    webinars: await webinarFacts(db, await s.clock.now()),
+    webinars: await webinarFacts(db, await s.clock.now(), s.meeting !== null),
     doors: await courseDoors(db),
   }
 }

@@ -1,7 +1,10 @@
 // Webinars as they are kept.
 import * as v from "valibot"
 import type { WebinarFacts } from "@/core/funnel/finding"
-import { newWebinar, refsOfWebinar, replayOf, type Webinar, webinarFields, webinarSchema } from "@/core/webinar/webinar"
+import { mayBeLate } from "@/core/funnel/preflight-webinar"
+import type { Flow } from "@/core/sequence/flow"
+import { dayEnd } from "@/core/webinar/until"
+import { newWebinar, refsOfWebinar, type Webinar, webinarFields, webinarSchema } from "@/core/webinar/webinar"
 import { refusals } from "@/core/words/refusals"
 import { type Db, number } from "../db/pool"
 import { writeReferences } from "../reference"
@@ -112,26 +115,58 @@ export async function removeWebinar(s: Surroundings, id: number): Promise<Saved>
   })
 }
 
-/** What preflight asks of each. */
-export async function webinarFacts(db: Db, now: number): Promise<ReadonlyMap<number, WebinarFacts>> {
-  const rows = await db.rows<{ id: number; document: string; dates: string }>(
-    "SELECT w.id, w.document, (SELECT COUNT(*) FROM webinar_date d WHERE d.webinar_id = w.id AND d.called_off_at IS NULL AND d.starts_at > ?) AS dates FROM webinar w LIMIT ?",
-    [new Date(now), atMost],
+/** What preflight asks of each. `meeting`: whether a meeting service is connected. */
+export async function webinarFacts(db: Db, now: number, meeting: boolean): Promise<ReadonlyMap<number, WebinarFacts>> {
+  const rows = await db.rows<{
+    id: number
+    document: string
+    dates: string
+    free: string
+    next: Date | null
+    coupon: Date | null
+    plays: number
+    replays: number
+  }>(
+    `SELECT w.id, w.document, COUNT(d.id) AS dates, COALESCE(SUM(w.seats IS NULL OR d.taken < w.seats), 0) AS free, MIN(d.starts_at) AS next,
+       (SELECT k.until_at FROM coupon k WHERE k.id = w.coupon_id) AS coupon,
+       EXISTS (SELECT 1 FROM media m WHERE m.id = JSON_VALUE(w.document, '$.recording')) AS plays,
+       EXISTS (SELECT 1 FROM media m WHERE m.id = COALESCE(JSON_VALUE(w.document, '$.replay'), JSON_VALUE(w.document, '$.recording'))) AS replays
+     FROM webinar w LEFT JOIN (
+       SELECT x.id, x.webinar_id, x.starts_at, (SELECT COUNT(*) FROM registration r WHERE r.date_id = x.id AND (r.state = 'registered' OR (r.state = 'held' AND r.held_until > ?))) AS taken
+       FROM webinar_date x WHERE x.called_off_at IS NULL AND x.starts_at > ?) d ON d.webinar_id = w.id GROUP BY w.id LIMIT ?`,
+    [new Date(now), new Date(now), atMost],
+  )
+  const waits = await db.rows<{ webinar: number; id: number; name: string; flow: string }>(
+    "SELECT DISTINCT r.webinar_id AS webinar, q.id, q.name, q.flow FROM reference r JOIN sequence q ON q.id = r.from_sequence_id WHERE r.webinar_id IS NOT NULL LIMIT 500",
   )
   return new Map(
     rows.map((r) => {
       const w = readDocument(r.document)
       const anyTime = w.when.kind === "any-time"
-      const facts = {
-        title: w.title,
-        host: w.host,
-        offer: w.offer,
-        recording: w.recording !== null,
-        replay: replayOf(w) !== null,
-        replayDays: w.replayDays,
-        anyTime,
-      }
-      return [r.id, { ...facts, toCome: anyTime ? 1 : number(r.dates) }]
+      const starts = r.next?.getTime() ?? null
+      const end = (days: number | null | undefined) =>
+        starts === null || days == null ? null : dayEnd(starts, days, w.zone)
+      return [
+        r.id,
+        {
+          title: w.title,
+          host: w.host,
+          offer: w.offer,
+          live: w.recording === null,
+          meeting,
+          recording: Boolean(r.plays),
+          replay: Boolean(r.replays),
+          replayDays: w.replayDays,
+          anyTime,
+          toCome: anyTime ? 1 : number(r.dates),
+          free: anyTime ? 1 : number(r.free),
+          next: starts === null ? null : { starts, deal: end(w.deal?.days), replay: end(w.replayDays) },
+          couponUntil: r.coupon?.getTime() ?? null,
+          late: waits
+            .filter((q) => q.webinar === r.id && mayBeLate(JSON.parse(q.flow) as Flow, r.id))
+            .map((q) => ({ sequence: q.id, name: q.name })),
+        },
+      ]
     }),
   )
 }

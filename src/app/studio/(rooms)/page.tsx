@@ -67,6 +67,19 @@ export default async function TodayPage() {
             </>
           )}
         </li>
+        {today.webinar ? (
+          <li>
+            <p>
+              Next webinar: <strong>{soon(today.webinar.at, today.now, today.zone)}</strong>, “{today.webinar.title}”.{" "}
+              {seatWords(today.webinar)}
+            </p>
+            <p className="mt-2 text-base">
+              <Button asChild>
+                <Link href={`/studio/calendar/webinars/${today.webinar.webinar}`}>Open the webinar</Link>
+              </Button>
+            </p>
+          </li>
+        ) : null}
         <li>
           <p>{nextWords(today)}</p>
           {today.next ? (
@@ -97,6 +110,22 @@ function comparison(week: Week, before: Week): string {
   return week.joined === before.joined
     ? `${came} came than in the seven days before, and as many joined.`
     : `${came} came and ${joined} joined than in the seven days before.`
+}
+
+/** How many have a seat, and how that compares with as long before the last ones. */
+function seatWords({ registered, before }: NonNullable<Today["webinar"]>): string {
+  const now =
+    registered === 0
+      ? "Nobody has a seat yet"
+      : registered === 1
+        ? "1 person has a seat"
+        : `${registered.toLocaleString(locale)} people have a seat`
+  if (!before.length) return `${now}.`
+  if (before.length === 1) return `${now}; as long before the last one it was ${before[0]}.`
+  return `${now}; as long before the last ${before.length} it was ${[...before]
+    .reverse()
+    .join(", ")
+    .replace(/, (\d+)$/, " and $1")}.`
 }
 
 function nextWords(today: Today): string {

@@ -34,7 +34,19 @@ export const registration: StepModule<"registered", v.InferOutput<typeof webinar
     const of = { webinar: w.title, step: step.name }
     const fix = { go: "webinar", webinar: id! } as const
     if (w.toCome === 0) list.push(found("webinar-not-ready", step, { why: "no-date", ...of }, fix))
-    if (w.anyTime && !w.recording) list.push(found("webinar-not-ready", step, { why: "no-recording", ...of }, fix))
+    if (w.toCome > 0 && w.free === 0) list.push(found("webinar-not-ready", step, { why: "full", ...of }, fix))
+    if (w.live && !w.anyTime && !w.meeting)
+      list.push(found("webinar-not-ready", step, { why: "no-meeting", ...of }, fix))
+    if (!w.live && !w.recording) list.push(found("webinar-not-ready", step, { why: "recording-gone", ...of }, fix))
+    const offer = w.offer === null ? undefined : context.selling.offers.get(w.offer)
+    const ends = offer?.until ?? Number.POSITIVE_INFINITY
+    const advice = { weight: "advice" } as const
+    if (w.next && ends <= w.next.starts) list.push(found("webinar-not-ready", step, { why: "offer-over", ...of }, fix))
+    else if (w.next?.replay && ends < w.next.replay)
+      list.push(found("webinar-not-ready", step, { why: "offer-before-replay", ...of }, fix, advice))
+    if (w.next?.deal && w.couponUntil !== null && w.couponUntil < w.next.deal)
+      list.push(found("webinar-not-ready", step, { why: "coupon-before-deal", ...of }, fix))
+    if (w.anyTime && w.live) list.push(found("webinar-not-ready", step, { why: "no-recording", ...of }, fix))
     if (!w.host.trim())
       list.push(found("webinar-not-ready", step, { why: "no-host", ...of }, fix, { weight: "advice" }))
     return list
