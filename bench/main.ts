@@ -13,6 +13,7 @@ import { benchRiver } from "./river"
 import { benchImport, benchSegments } from "./segments"
 import { benchSelling } from "./selling"
 import { benchStudio } from "./studio"
+import { benchWebinar } from "./webinar"
 
 const benches = {
   pages: ["A published page", benchPages],
@@ -25,6 +26,7 @@ const benches = {
   "follow-up": ["Follow-up", benchFollowUp],
   segments: ["Segments, of a million people", benchSegments],
   import: ["A million people from a file", benchImport],
+  webinar: ["Webinars", benchWebinar],
   studio: ["The studio with more", benchStudio],
 } as const
 

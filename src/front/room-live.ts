@@ -110,7 +110,8 @@ export function roomLive(s: Surroundings): RoomLive {
       res.write("retry: 1000\n\n")
       const l: Listening = { room, res }
       const had = Number(req.headers["last-event-id"]) || 0
-      const missed = await saidSince(s.db, room.date, had)
+      const recent = await saidSince(s.db, room.date, Math.max(0, had - lookBack))
+      const missed = recent.filter((m) => m.id > had)
       const votes = await votesOf(s.db, room.registration)
       const polls = await pollsOf(s.db, room.date)
       const talk = talks.get(room.date) ?? {
@@ -121,8 +122,8 @@ export function roomLive(s: Surroundings): RoomLive {
         polls: new Map<number, string>(),
       }
       if (!talks.has(room.date)) {
-        for (const m of missed) talk.told.add(m.id)
-        talk.last = missed.at(-1)?.id ?? had
+        for (const m of recent) talk.told.add(m.id)
+        talk.last = recent.at(-1)?.id ?? had
         talks.set(room.date, talk)
       }
       tell(l, missed)

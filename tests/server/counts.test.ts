@@ -198,7 +198,7 @@ describe("tallies", () => {
       if (n % 2)
         await t.s.db.transaction((tx) =>
           beginSequence(tx, {
-            person: made.person,
+            people: [made.person],
             sequence,
             funnel: funnel.id,
             at: t.at(),

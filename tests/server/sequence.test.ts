@@ -53,7 +53,7 @@ async function person(zone = "UTC"): Promise<{ id: number; email: string }> {
 }
 const tagOn = (id: number) => t.s.db.transaction((tx) => putTagOn(tx, { person: id, tag, at: t.at(), name: "brave" }))
 const begin = (sequence: number, id: number, again: "no" | "ended" | "at-once" = "no") =>
-  t.s.db.transaction((tx) => beginSequence(tx, { person: id, sequence, funnel: null, at: t.at(), again }))
+  t.s.db.transaction((tx) => beginSequence(tx, { people: [id], sequence, funnel: null, at: t.at(), again }))
 const subjects = (email: string) => t.sent.filter((m) => m.to.address === email).map((m) => m.subject)
 
 /** A live sequence: `say` makes a step that sends an e-mail of that subject. */

@@ -35,8 +35,8 @@ const mine={},polls={},draw=p=>{polls[p.id]=p;const my=mine[p.id],f=make("fields
 const all=p.votes.reduce((a,n)=>a+n,0);
 p.answers.forEach((a,i)=>{const y=make("button",a);y.type="button";y.dir="auto";y.setAttribute("aria-pressed",my===i);y.disabled=p.closed;
 y.onclick=async()=>{const r=await send({poll:p.id,answer:i}).catch(()=>0);if(r&&r.ok){if(mine[p.id]===undefined)p.votes[i]++;else if(mine[p.id]!==i){p.votes[mine[p.id]]--;p.votes[i]++}mine[p.id]=i;draw(p);id("poll"+p.id).querySelectorAll("button")[i].focus()}};
-f.append(y);if(my!==undefined||p.closed){const m=make("meter");m.max=Math.max(1,all);m.value=p.votes[i];m.setAttribute("aria-label",a);f.append(m,make("small",p.votes[i]+${text(w.ofVotes)}+all))}});
-const old=id(f.id);old?old.replaceWith(f):ps.append(f);ps.hidden=false};
+f.append(y);if(my!==undefined||p.closed){const m=make("i");m.style.width=100*p.votes[i]/Math.max(1,all)+"%";f.append(m,make("small",p.votes[i]+${text(w.ofVotes)}+all))}});
+const old=id(f.id);old?old.replaceWith(f):ps.prepend(f);ps.hidden=false};
 const seen=new Set,es=new EventSource(${text(`${path}/live`)});
 es.addEventListener("mine",m=>{Object.assign(mine,JSON.parse(m.data));Object.values(polls).forEach(draw)});
 es.addEventListener("poll",m=>draw(JSON.parse(m.data)));

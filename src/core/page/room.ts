@@ -36,12 +36,12 @@ export function seatOfferHtml(card: OfferCard | undefined, until: string | null,
   return `${priceHtml(card)}${until ? `<p class="sentence">${e(w.yoursUntil(until))}</p>` : ""}<p><a class="go" href="${e(href)}" target="_blank" rel="noopener">${e(w.toOffer)}</a></p>`
 }
 
-const css = (line: string, ground: string, raised: string) =>
-  `main{max-width:72rem}video{width:100%;background:#000;display:block}#count{font-size:3rem;font-variant-numeric:tabular-nums;text-align:center;margin:1rem 0}#said{list-style:none;padding:0;max-height:16rem;overflow:auto}#said li{padding:.35rem 0;border-top:1px solid ${line};margin:0}#said .host{font-weight:600}#offer{border-top:1px solid ${line};margin-top:1.5rem;padding-top:1rem}#polls fieldset{border:0;border-top:1px solid ${line};margin:1rem 0 0;padding:.8rem 0 0}#polls legend{font-weight:600;float:left;width:100%;margin-bottom:.4rem}#polls button{display:block;width:100%;text-align:start;font:inherit;color:inherit;background:${raised};border:1px solid ${line};border-radius:6px;padding:.6rem .8rem;margin:.4rem 0 0;min-height:44px;cursor:pointer;clear:both}#polls button[aria-pressed=true]{outline:2px solid;outline-offset:-2px;font-weight:600}#polls button:disabled{cursor:default;background:${ground};color:inherit}#polls meter{width:70%;vertical-align:middle}@media(min-width:60rem){.room{display:grid;grid-template-columns:minmax(0,1fr) 20rem;gap:0 2rem;align-items:start}.room #said{max-height:22rem}}`
+const css = ({ line, ground, raised, action }: (typeof looks)[Look]) =>
+  `main{max-width:72rem}video{width:100%;background:#000;display:block}#count{font-size:3rem;font-variant-numeric:tabular-nums;text-align:center;margin:1rem 0}#said{list-style:none;padding:0;max-height:16rem;overflow:auto}#said li{padding:.35rem 0;border-top:1px solid ${line};margin:0}#said .host{font-weight:600}#offer{border-top:1px solid ${line};margin-top:1.5rem;padding-top:1rem}#polls fieldset{border:0;border-top:1px solid ${line};margin:1rem 0 0;padding:.8rem 0 0}#polls legend{font-weight:600;float:left;width:100%;margin-bottom:.4rem}#polls button{display:block;width:100%;text-align:start;font:inherit;color:inherit;background:${raised};border:1px solid ${line};border-radius:6px;padding:.6rem .8rem;margin:.4rem 0 0;min-height:44px;cursor:pointer;clear:both}#polls button[aria-pressed=true]{outline:2px solid;outline-offset:-2px;font-weight:600}#polls button:disabled{cursor:default;background:${ground};color:inherit}#polls fieldset+fieldset{display:none}#polls i{display:block;height:.4rem;background:${action};margin:.25rem 0 0;min-width:2px}#polls small{display:block;margin:.1rem 0 .5rem}@media(min-width:60rem){.room{display:grid;grid-template-columns:minmax(0,1fr) 20rem;gap:0 2rem;align-items:start}.room h2{margin-top:0}.room #said{max-height:22rem}}`
 
 export function roomPage(v: RoomView): { html: string; style: string; script: string } {
   const look = looks[v.look]
-  const style = `${styleSheet(v.look)}\n${css(look.line, look.ground, look.raised)}`
+  const style = `${styleSheet(v.look)}\n${css(look)}`
   const w = words.webinar
   const talks = v.chat !== "off"
   const js = roomScript(v.path, talks)
@@ -61,6 +61,6 @@ export function roomPage(v: RoomView): { html: string; style: string; script: st
   const plain = `<noscript><p class="section tinted">${e(w.needsScript)} ${e(w.plainWhen)} ${momentHtml(v.starts, v.zone)}.${v.replay ? ` <a href="${e(v.replay)}">${e(w.plainReplay)}</a>` : ""}</p></noscript>`
   const html =
     `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><meta name="robots" content="noindex"><meta name="referrer" content="no-referrer"><link rel="icon" href="data:,"><title>${e(v.title)}</title><style>${style}</style></head>` +
-    `<body><main><h1 dir="auto">${e(v.title)}</h1>${v.host ? `<p>${e(w.with(v.host))}</p>` : ""}${plain}<div class="room"><div>${stage}${handout}<div id="polls" aria-live="polite" hidden></div><div id="offer" aria-live="polite" hidden></div></div>${talk}</div></main><footer dir="auto">${e(v.school)}</footer><script>${js}</script></body></html>`
+    `<body><main><h1 dir="auto">${e(v.title)}</h1>${v.host ? `<p>${e(w.with(v.host))}</p>` : ""}${plain}<div class="room"><div>${stage}${handout}<div id="offer" aria-live="polite" hidden></div><div id="polls" aria-live="polite" hidden></div></div>${talk}</div></main><footer dir="auto">${e(v.school)}</footer><script>${js}</script></body></html>`
   return { html, style, script: js }
 }

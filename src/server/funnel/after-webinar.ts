@@ -1,37 +1,46 @@
 // Whoever has a seat at a webinar rests at its confirmation page until their date; and once it is known what came of it, they go on.
 import { stepById } from "@/core/funnel/draft"
 import { type Outcome, outcomesOf, webinarOf } from "@/core/funnel/step/list"
+import { grouped } from "@/core/group"
 import type { Listener } from "../around"
 import type { Db } from "../db/pool"
 import type { Happening } from "../happen"
 import { releaseById } from "../releases"
 import { latestRun } from "./journey"
-import { leave } from "./leave"
+import { leaveTogether } from "./leave"
 
-export const goOnAfterWebinar: Listener = { to: ["attended", "left-early", "missed"], hear: goOn }
+export const goOnAfterWebinar: Listener = {
+  to: ["attended", "left-early", "missed"],
+  hear: (tx, h) => goOn(tx, [h]),
+  hearAll: goOn,
+}
 
-async function goOn(tx: Db, h: Happening): Promise<void> {
-  if (!h.person || !h.subject) return
-  const journeys = await tx.rows<{ visitor: Buffer; rest: number; release: number; live: number }>(
-    `SELECT j.visitor, j.rest_step_id AS rest, COALESCE(f.live_release_id, (SELECT MAX(r.id) FROM \`release\` r WHERE r.funnel_id = f.id)) AS \`release\`, f.live_release_id IS NOT NULL AS live
-     FROM journey j JOIN funnel f ON f.id = j.funnel_id WHERE j.person_id = ? AND j.run = ${latestRun("j")}
-       AND EXISTS (SELECT 1 FROM reference r WHERE r.webinar_id = ? AND r.step_id = j.rest_step_id) LIMIT 20`,
-    [h.person, h.subject],
+/** They are of one kind, about one webinar, and of one instant. */
+async function goOn(tx: Db, happenings: readonly Happening[]): Promise<void> {
+  const [h] = happenings
+  const people = happenings.flatMap((x) => x.person ?? [])
+  if (!h?.subject || !people.length) return
+  const steps = new Set(
+    (
+      await tx.rows<{ step: number }>(
+        "SELECT step_id AS step FROM reference WHERE webinar_id = ? AND step_id IS NOT NULL",
+        [h.subject],
+      )
+    ).map((r) => r.step),
   )
-  for (const j of journeys) {
-    const release = await releaseById(tx, j.release)
-    const step = release && stepById(release.funnel, j.rest)
+  const journeys = await tx.rows<{ person: number; visitor: Buffer; rest: number; release: number; live: number }>(
+    `SELECT j.person_id AS person, j.visitor, j.rest_step_id AS rest, COALESCE(f.live_release_id, (SELECT MAX(r.id) FROM \`release\` r WHERE r.funnel_id = f.id)) AS \`release\`, f.live_release_id IS NOT NULL AS live
+     FROM journey j FORCE INDEX (person_id) JOIN funnel f ON f.id = j.funnel_id WHERE j.person_id IN (?) AND j.run = ${latestRun("j")}`,
+    [people],
+  )
+  const here = journeys.filter((j) => steps.has(j.rest))
+  for (const some of grouped(here, (j) => `${j.release} ${j.rest}`).values()) {
+    const { release: id, rest, live } = some[0]!
+    const release = await releaseById(tx, id)
+    const step = release && stepById(release.funnel, rest)
     const outcome = h.kind as Outcome
     if (!release || !step || webinarOf(step) !== h.subject || !outcomesOf(step.kind).includes(outcome)) continue
-    await leave(tx, {
-      release,
-      step: j.rest,
-      outcome,
-      at: h.at,
-      person: h.person,
-      visitor: j.visitor,
-      setsOff: Boolean(j.live),
-    })
+    await leaveTogether(tx, { release, step: rest, outcome, at: h.at, setsOff: Boolean(live) }, some)
   }
 }
 

@@ -95,6 +95,70 @@ export async function arrive(tx: Db, a: Arrival): Promise<void> {
   )
 }
 
+/**
+ * Many who rest at one step come to another by the same outcome, at the same instant; whoever has stood there before is only seen again. To
+ * be called inside a transaction.
+ */
+export async function arriveTogether(
+  tx: Db,
+  a: {
+    readonly funnel: number
+    readonly from: number
+    readonly step: number
+    readonly outcome: string
+    readonly at: number
+  },
+  travellers: readonly { readonly person: number; readonly visitor: Buffer }[],
+): Promise<void> {
+  if (!travellers.length) return
+  const visitors = travellers.map((t) => t.visitor)
+  const rows = await tx.rows<Journey & { visitor: Buffer }>(
+    `SELECT j.visitor, j.run, j.person_id, j.source, j.begun_at, j.rest_step_id, j.rest_at, j.paid FROM journey j FORCE INDEX (PRIMARY)
+     WHERE j.funnel_id = ? AND j.visitor IN (?) AND j.rest_step_id = ? AND j.run = ${latestRun("j")} FOR UPDATE`,
+    [a.funnel, visitors, a.from],
+  )
+  const keyOf = (r: (typeof rows)[number]) => arrivalKey(a.funnel, r.visitor, a.step, r.run)
+  const stood = new Set(
+    rows.length
+      ? (
+          await tx.rows<{ once: Buffer }>("SELECT once FROM fact WHERE once IN (?)", [
+            rows.map((r) => onceKey(keyOf(r))),
+          ])
+        ).map((f) => f.once.toString("hex"))
+      : [],
+  )
+  const fresh = rows.filter((r) => !stood.has(onceKey(keyOf(r)).toString("hex")))
+  await happen(
+    tx,
+    fresh.map((r) => ({
+      kind: "arrived" as const,
+      at: a.at,
+      once: keyOf(r),
+      funnel: a.funnel,
+      visitor: r.visitor,
+      run: r.run,
+      person: r.person_id,
+      step: a.step,
+      from: a.from,
+      outcome: a.outcome,
+      via: "page" as const,
+      source: r.source,
+      begunAt: r.begun_at,
+      money: Number(r.paid),
+    })),
+  )
+  const at = new Date(a.at)
+  for (const [moved, some] of [
+    [1, fresh],
+    [0, rows.filter((r) => !fresh.includes(r))],
+  ] as const)
+    if (some.length)
+      await tx.write(
+        "UPDATE journey SET rest_step_id = IF(?, ?, rest_step_id), rest_at = GREATEST(rest_at, ?) WHERE funnel_id = ? AND (visitor, run) IN (?)",
+        [moved, a.step, at, a.funnel, some.map((r) => [r.visitor, r.run])],
+      )
+}
+
 /** Begins a journey; whether it wasn't there yet. */
 async function begin(tx: Db, a: Arrival, run: number, person: number | null): Promise<boolean> {
   const at = new Date(a.at)
@@ -127,7 +191,7 @@ const beginsAgain = (a: Arrival, journey: Journey) =>
 
 /** SQL: which run is the latest of a journey of this alias. */
 export const latestRun = (of: string) =>
-  `(SELECT MAX(lr.run) FROM journey lr WHERE lr.funnel_id = ${of}.funnel_id AND lr.visitor = ${of}.visitor)`
+  `(SELECT MAX(lr.run) FROM journey lr FORCE INDEX (PRIMARY) WHERE lr.funnel_id = ${of}.funnel_id AND lr.visitor = ${of}.visitor)`
 
 /** Where a visitor's journey through a funnel came from, the latest one. */
 export async function sourceOfJourney(db: Db, funnel: number, visitor: Buffer): Promise<string> {

@@ -6,9 +6,9 @@ import { type Outcome, stepKinds } from "@/core/funnel/step/list"
 import type { Db } from "../db/pool"
 import { origin } from "../origin"
 import { type Release, releaseById } from "../releases"
-import { performAll } from "../sequence/effect/list"
+import { performAll, performForAll } from "../sequence/effect/list"
 import type { OrderOf } from "../sequence/effect/perform"
-import { arrive, type Visit } from "./journey"
+import { arrive, arriveTogether, type Visit } from "./journey"
 
 export type Leaving = {
   readonly release: Release
@@ -77,6 +77,29 @@ export async function comeByLooking(tx: Db, v: Visit & { readonly release: numbe
     const { againAfter } = release.funnel
     await arrive(tx, { ...v, outcome: ways[0]?.outcome ?? null, via: "page", againAfter })
   }
+}
+
+/** The same for many who leave a step by one outcome at one instant, by the stream it has. To be called inside a transaction. */
+export async function leaveTogether(
+  tx: Db,
+  l: Pick<Leaving, "release" | "step" | "outcome" | "at" | "setsOff">,
+  travellers: readonly { readonly person: number; readonly visitor: Buffer }[],
+): Promise<void> {
+  const { funnel } = l.release
+  if (l.setsOff !== false)
+    await performForAll(
+      tx,
+      funnel.effects.filter((e) => e.step === l.step && e.outcome === l.outcome),
+      [...new Set(travellers.map((t) => t.person))],
+      { at: l.at, funnel: funnel.id, origin: origin.funnel(funnel.id) },
+    )
+  const next = streamTo(funnel, l.step, l.outcome)
+  if (next)
+    await arriveTogether(
+      tx,
+      { funnel: funnel.id, from: l.step, step: next.id, outcome: l.outcome, at: l.at },
+      travellers,
+    )
 }
 
 /** What an outcome sets off, for a person; by itself only where the leaving came before the person was known. */

@@ -124,25 +124,32 @@ export async function readRiver(
 
 /**
  * The river of the journeys that began in the range, as far as they have come by now, in people and in money: of all of
- * them, or only of those that took every one of the given ways.
+ * them, or only of those that took every one of the given ways, or of those with a seat for a date of a webinar.
  */
 export async function readRivers(
   s: Surroundings,
   funnel: Funnel,
   range: Range,
   ways: readonly Way[] = [],
+  date: number | null = null,
 ): Promise<Rivers> {
   const now = await s.clock.now()
   const span = [new Date(range.from), new Date(range.to)]
   const parts = partsOf(range)
-  const took = ways
-    .map(
+  const took = [
+    ...ways.map(
       () =>
         " AND EXISTS (SELECT 1 FROM fact w WHERE w.funnel_id = j.funnel_id AND w.from_step_id = ? AND w.outcome = ? AND w.visitor = j.visitor AND w.run = j.run AND w.kind = 'arrived')",
-    )
-    .join("")
-  const wayValues = ways.flatMap((w) => [w.step, w.outcome])
-  const flows = ways.length
+    ),
+    ...(date === null
+      ? []
+      : [
+          " AND EXISTS (SELECT 1 FROM registration g WHERE g.date_id = ? AND g.person_id = j.person_id AND g.state = 'registered')",
+        ]),
+  ].join("")
+  const wayValues = [...ways.flatMap((w) => [w.step, w.outcome]), ...(date === null ? [] : [date])]
+  const some = ways.length > 0 || date !== null
+  const flows = some
     ? await flowsOf(
         s.db,
         `SELECT f.step_id, COALESCE(f.from_step_id, 0) AS from_step_id, COALESCE(f.outcome, '') AS outcome, f.via, f.source, COUNT(*) AS n, SUM(f.money) AS money
@@ -161,7 +168,7 @@ export async function readRivers(
         ].join(" UNION ALL ")}) flows GROUP BY 1, 2, 3, 4, 5`,
         [...parts, range].flatMap((p) => [funnel.id, new Date(p.from), new Date(p.to)]),
       )
-  const rows = ways.length
+  const rows = some
     ? await s.db.rows<Rest>(
         `SELECT j.rest_step_id AS step, DATE(j.rest_at) >= ? AS recent, COUNT(*) AS n, SUM(j.paid) AS money FROM journey j
            WHERE j.funnel_id = ? AND j.begun_at >= ? AND j.begun_at < ?${took} GROUP BY 1, 2`,
@@ -187,7 +194,7 @@ export async function readRivers(
   }
   const recent = resting(rows.filter((r) => Number(r.recent) === 1))
   const sequences = funnel.sequences.map((q) => q.id)
-  const begun = ways.length
+  const begun = some
     ? new Map(
         (
           await s.db.rows<{ sequence: number; n: string }>(

@@ -52,6 +52,15 @@ export async function doesWithout(db: Db, person: number, what: Unwanted): Promi
   return (await withoutSince(db, person, what)) !== null
 }
 
+/** Who of these does without something. */
+export async function whoDoesWithout(db: Db, people: readonly number[], what: Unwanted): Promise<ReadonlySet<number>> {
+  const rows = await db.rows<{ person: number }>(
+    "SELECT person_id AS person FROM unwanted WHERE person_id IN (?) AND what = ?",
+    [people, unwantedKey(what)],
+  )
+  return new Set(rows.map((r) => r.person))
+}
+
 /** Since when (ms) somebody does without something; null: they don't. */
 export async function withoutSince(db: Db, person: number, what: Unwanted): Promise<number | null> {
   const row = await db.row<{ at: Date }>("SELECT at FROM unwanted WHERE person_id = ? AND what = ?", [

@@ -1,14 +1,14 @@
-// Beginning a sequence for somebody.
+// Beginning a sequence for somebody, or for many at once.
 import type { Again } from "@/core/funnel/effect/kind"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import { endRuns } from "../mail/end"
-import { doesWithout } from "../mail/leave"
+import { whoDoesWithout } from "../mail/leave"
 import { whoIsIn } from "../person/segment"
 import { versionById } from "../releases"
 
 export type Beginning = {
-  readonly person: number
+  readonly people: readonly number[]
   readonly sequence: number
   /** In which it was begun; null: in none. */
   readonly funnel: number | null
@@ -17,6 +17,8 @@ export type Beginning = {
   readonly again: Again
 }
 
+type Last = { readonly person: number; readonly id: number; readonly run: number; readonly ended: number }
+
 /** To be called inside a transaction. What isn't live doesn't begin, nor does it for whoever is at its goal. */
 export async function beginSequence(tx: Db, b: Beginning): Promise<void> {
   const q = await tx.row<{ name: string; version: number }>(
@@ -24,46 +26,57 @@ export async function beginSequence(tx: Db, b: Beginning): Promise<void> {
     [b.sequence],
   )
   const version = q && (await versionById(tx, q.version))
-  if (!q || !version) return
-  if (await doesWithout(tx, b.person, { sequence: b.sequence })) return
-  const last = await tx.row<{ id: number; run: number; ended: number }>(
-    "SELECT id, run, ended_at IS NOT NULL AS ended FROM enrolment WHERE person_id = ? AND sequence_id = ? ORDER BY run DESC LIMIT 1",
-    [b.person, b.sequence],
-  )
-  if (last && (b.again === "no" || (b.again === "ended" && !last.ended))) return
+  if (!q || !version || !b.people.length) return
+  const without = await whoDoesWithout(tx, b.people, { sequence: b.sequence })
+  const had = new Map<number, Last>()
+  for (const l of await tx.rows<Last>(
+    "SELECT person_id AS person, id, run, ended_at IS NOT NULL AS ended FROM enrolment WHERE person_id IN (?) AND sequence_id = ? ORDER BY run",
+    [b.people, b.sequence],
+  ))
+    had.set(l.person, l)
+  const wanted = [...new Set(b.people)].filter((person) => {
+    const last = had.get(person)
+    return !without.has(person) && !(last && (b.again === "no" || (b.again === "ended" && !last.ended)))
+  })
   const { goal, steps } = version.document.flow
-  if (goal && (await whoIsIn(tx, goal, [b.person], b.at)).size) {
-    await happen(tx, {
-      kind: "sequence-not-begun",
-      at: b.at,
-      person: b.person,
-      funnel: b.funnel,
-      subject: b.sequence,
-      words: `${q.name}: they are at its goal`,
-    })
-    return
-  }
-  if (last && !last.ended)
-    await endRuns(
-      tx,
-      [{ enrolment: last.id, person: b.person, sequence: b.sequence, name: q.name }],
-      "begun again",
-      b.at,
-    )
-  const made = await tx.write(
-    "INSERT IGNORE INTO enrolment (person_id, sequence_id, run, funnel_id, begun_at, step, arrived_at) VALUES (?, ?, ?, ?, ?, ?, ?)",
-    [b.person, b.sequence, (last?.run ?? 0) + 1, b.funnel, new Date(b.at), steps[0]?.id ?? null, new Date(b.at)],
+  const there = goal ? await whoIsIn(tx, goal, wanted, b.at) : new Set<number>()
+  const of = (person: number, words: string) => ({ at: b.at, person, funnel: b.funnel, subject: b.sequence, words })
+  await happen(
+    tx,
+    wanted
+      .filter((person) => there.has(person))
+      .map((person) => ({ kind: "sequence-not-begun" as const, ...of(person, `${q.name}: they are at its goal`) })),
   )
-  if (!made.affected) return
-  await happen(tx, [
-    {
-      kind: "sequence-begun",
-      at: b.at,
-      person: b.person,
-      funnel: b.funnel,
-      subject: b.sequence,
-      words: q.name,
-    },
-  ])
-  await tx.around.sequences.takeOn(tx, [made.id], b.at)
+  const people = wanted.filter((person) => !there.has(person))
+  if (!people.length) return
+  await endRuns(
+    tx,
+    people.flatMap((person) => {
+      const last = had.get(person)
+      return last && !last.ended ? [{ enrolment: last.id, person, sequence: b.sequence, name: q.name }] : []
+    }),
+    "begun again",
+    b.at,
+  )
+  const at = new Date(b.at)
+  const runs = people.map((person) => [person, (had.get(person)?.run ?? 0) + 1] as const)
+  await tx.write(
+    "INSERT IGNORE INTO enrolment (person_id, sequence_id, run, funnel_id, begun_at, step, arrived_at) VALUES ?",
+    [runs.map(([person, run]) => [person, b.sequence, run, b.funnel, at, steps[0]?.id ?? null, at])],
+  )
+  const made = await tx.rows<{ id: number; person: number; run: number }>(
+    "SELECT id, person_id AS person, run FROM enrolment WHERE person_id IN (?) AND sequence_id = ? AND begun_at = ? AND ended_at IS NULL ORDER BY id",
+    [people, b.sequence, at],
+  )
+  const run = new Map(runs)
+  const begun = made.filter((m) => run.get(m.person) === m.run)
+  await happen(
+    tx,
+    begun.map((m) => ({ kind: "sequence-begun" as const, ...of(m.person, q.name) })),
+  )
+  await tx.around.sequences.takeOn(
+    tx,
+    begun.map((m) => m.id),
+    b.at,
+  )
 }

@@ -119,7 +119,7 @@ export async function beginFor(
     if (!people.length) break
     from = people.at(-1)!.id
     await s.db.transaction(async (tx) => {
-      for (const p of people) await beginSequence(tx, { person: p.id, sequence, funnel: null, at, again: "no" })
+      await beginSequence(tx, { people: people.map((p) => p.id), sequence, funnel: null, at, again: "no" })
     }, 60_000)
   }
   return { begun: (await count()) - before }

@@ -103,8 +103,8 @@ export const beginPlanned: TimerWork = async (tx, about, at) => {
       )?.n,
     )
   const before = await count()
-  for (const p of people)
-    await beginSequence(tx, { person: p.id, sequence: row.sequence_id, funnel: null, at, again: "no" })
+  const ids = people.map((p) => p.id)
+  await beginSequence(tx, { people: ids, sequence: row.sequence_id, funnel: null, at, again: "no" })
   const over = people.length < together
   await tx.write("UPDATE planned_beginning SET up_to = ?, begun = begun + ?, done_at = ? WHERE id = ?", [
     people.at(-1)?.id ?? row.up_to,

@@ -1,15 +1,19 @@
+import type { Deed } from "@/core/funnel/draft"
 import { againOf, sequenceBegun } from "@/core/funnel/effect/list"
+import type { Db } from "../../db/pool"
 import { beginSequence } from "../begin"
-import type { Perform } from "./perform"
+import type { About, Perform } from "./perform"
 
-export const beginASequence: Perform = async (tx, e, about) => {
+export const beginASequence: Perform = (tx, e, about) => beginASequenceForAll(tx, e, [about.person], about)
+
+/** The same for many at once. */
+export async function beginASequenceForAll(
+  tx: Db,
+  e: Deed,
+  people: readonly number[],
+  about: Pick<About, "funnel" | "at">,
+): Promise<void> {
   const sequence = sequenceBegun(e)
   if (sequence !== null)
-    await beginSequence(tx, {
-      person: about.person,
-      sequence,
-      funnel: about.funnel,
-      at: about.at,
-      again: againOf(e),
-    })
+    await beginSequence(tx, { people, sequence, funnel: about.funnel, at: about.at, again: againOf(e) })
 }

@@ -4,7 +4,7 @@ import type { Deed } from "@/core/funnel/draft"
 import { aboutOf, type EffectKind } from "@/core/funnel/effect/list"
 import type { Db } from "../../db/pool"
 import { putTagsOn } from "../../person/tag"
-import { beginASequence } from "./begin-sequence"
+import { beginASequence, beginASequenceForAll } from "./begin-sequence"
 import { closeACourse } from "./close-course"
 import { endASequence } from "./end-sequence"
 import { openACourse } from "./open-course"
@@ -33,6 +33,36 @@ export async function performAll(tx: Db, effects: readonly Deed[], about: About)
     else await performs[effects[i]!.kind](tx, effects[i]!, about)
     i += Math.max(1, tags.length)
   }
+}
+
+/** The same for many people at once; effects that can't be done together are done for one after the other. */
+export async function performForAll(
+  tx: Db,
+  effects: readonly Deed[],
+  people: readonly number[],
+  about: Omit<About, "person">,
+): Promise<void> {
+  for (const e of effects) {
+    const together = performsTogether[e.kind]
+    if (together) await together(tx, e, people, about)
+    else for (const person of people) await performs[e.kind](tx, e, { ...about, person })
+  }
+}
+
+const performsTogether: {
+  readonly [K in EffectKind]?: (
+    tx: Db,
+    e: Deed,
+    people: readonly number[],
+    about: Omit<About, "person">,
+  ) => Promise<void>
+} = {
+  "begin-sequence": beginASequenceForAll,
+  "tag-on": (tx, e, people, about) =>
+    putTagsOn(
+      tx,
+      people.map((person) => ({ person, tag: aboutOf(e), at: about.at, name: e.name })),
+    ),
 }
 
 function tagsFrom(effects: readonly Deed[], from: number): Deed[] {

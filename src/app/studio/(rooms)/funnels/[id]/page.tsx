@@ -11,18 +11,27 @@ import { currencyOf, firstJourney, funnelName, stoppedAt } from "@/server/funnel
 import { loadFunnel } from "@/server/funnel/load"
 import { checkFunnel, isChanged, previewContext, releasesOf } from "@/server/funnel/release"
 import { readRivers, underWay } from "@/server/funnel/rollup"
+import { datesOfFunnel } from "@/server/funnel/webinar-dates"
 import { allTags } from "@/server/person/people"
 import { schoolZone } from "@/server/school-view"
 import { mailNumbers } from "@/server/sequence/sequence-view"
 import { countsBy } from "@/server/tally"
 import { idOf } from "../../ids"
-import { day, longMoment } from "../../words"
+import { dated, day, longMoment } from "../../words"
 import { lookedAt, rangeOf } from "./range"
 import { Workspace } from "./workspace"
 
 type Params = {
   params: Promise<{ id: string }>
-  searchParams: Promise<{ from?: string; to?: string; in?: string; ways?: string; step?: string; preflight?: string }>
+  searchParams: Promise<{
+    from?: string
+    to?: string
+    in?: string
+    ways?: string
+    date?: string
+    step?: string
+    preflight?: string
+  }>
 }
 
 export async function generateMetadata({ params }: Params) {
@@ -39,10 +48,11 @@ export default async function FunnelPage({ params, searchParams }: Params) {
   const zone = await schoolZone(s.db)
   const first = await firstJourney(s.db, id)
   const now = await s.clock.now()
-  const range = rangeOf(asked, zone, now, first ?? now)
   const looked = lookedAt(asked)
+  // Whoever has a seat for a date may have come long before it.
+  const range = rangeOf(looked.date === null ? asked : { from: "beginning" }, zone, now, first ?? now)
   const [rivers, findings, context, changes, stopped] = await Promise.all([
-    readRivers(s, funnel, range, looked.ways),
+    readRivers(s, funnel, range, looked.ways, looked.date),
     checkFunnel(s, funnel),
     previewContext(s, funnel),
     changesOf(s.db, id),
@@ -76,6 +86,7 @@ export default async function FunnelPage({ params, searchParams }: Params) {
           today: range.today,
         },
         looked,
+        dates: (await datesOfFunnel(s, funnel)).map((d) => ({ id: d.id, says: dated(d.starts, zone) })),
         river,
         money: money && { river: money, currency },
         drawing: layoutRiver(drawn, 1238, says),

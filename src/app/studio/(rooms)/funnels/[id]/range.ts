@@ -5,17 +5,23 @@ import type { Measure, Way } from "@/core/funnel/river"
 import { outcomes } from "@/core/funnel/step/list"
 
 /** What of a river is looked at besides its days, kept in the address: in money, and only those who took certain ways. */
-export type Looked = { readonly measure: Measure; readonly ways: readonly Way[] }
+export type Looked = {
+  readonly measure: Measure
+  readonly ways: readonly Way[]
+  /** Only those with a seat for this date of a webinar; null: everybody. */
+  readonly date: number | null
+}
 
-/** `in=money`, `ways=12.accepted~13.declined`; what makes no sense is left out. */
-export function lookedAt(asked: { in?: string; ways?: string }): Looked {
+/** `in=money`, `ways=12.accepted~13.declined`, `date=7`; what makes no sense is left out. */
+export function lookedAt(asked: { in?: string; ways?: string; date?: string }): Looked {
   const ways = (asked.ways ?? "").split("~").flatMap((part): Way[] => {
     const [step, outcome] = part.split(".")
     return /^[1-9]\d{0,8}$/.test(step ?? "") && Object.hasOwn(outcomes, outcome ?? "")
       ? [{ step: Number(step), outcome: outcome as Way["outcome"] }]
       : []
   })
-  return { measure: asked.in === "money" ? "money" : "people", ways: ways.slice(0, 12) }
+  const date = /^[1-9]\d{0,8}$/.test(asked.date ?? "") ? Number(asked.date) : null
+  return { measure: asked.in === "money" ? "money" : "people", ways: ways.slice(0, 12), date }
 }
 
 /** The address's part for it, to be put behind the days. */
@@ -23,6 +29,7 @@ export function lookedText(l: Looked): string {
   const parts = [
     l.measure === "money" ? "in=money" : "",
     l.ways.length ? `ways=${l.ways.map((w) => `${w.step}.${w.outcome}`).join("~")}` : "",
+    l.date === null ? "" : `date=${l.date}`,
   ]
   return parts.filter(Boolean).join("&")
 }

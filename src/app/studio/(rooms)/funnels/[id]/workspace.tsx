@@ -41,6 +41,8 @@ export type Draft = {
 export type Counted = {
   readonly range: ShownRange
   readonly looked: Looked
+  /** Dates of the webinar that it fills. */
+  readonly dates: readonly { readonly id: number; readonly says: string }[]
   readonly river: RiverNumbers
   /** The same river in money, where the funnel sells. */
   readonly money: { readonly river: RiverNumbers; readonly currency: string } | null
@@ -213,7 +215,24 @@ export function Workspace({
             Draft, nobody sees it yet
           </span>
         )}
-        <RangePicker range={counted.range} funnel={funnel.id} kept={lookedText(counted.looked)} />
+        {counted.looked.date === null ? (
+          <RangePicker range={counted.range} funnel={funnel.id} kept={lookedText(counted.looked)} />
+        ) : null}
+        {counted.dates.length ? (
+          <select
+            aria-label="Date of the webinar"
+            className="min-h-8 max-w-52 rounded-md border border-line bg-card px-1.5 text-[0.9rem]"
+            value={counted.looked.date ?? ""}
+            onChange={(e) => router.push(address({ ...counted.looked, date: Number(e.target.value) || null }))}
+          >
+            <option value="">all dates</option>
+            {counted.dates.map((d) => (
+              <option key={d.id} value={d.id}>
+                {d.says}
+              </option>
+            ))}
+          </select>
+        ) : null}
         {counted.money ? (
           <span className="flex overflow-hidden rounded-md border border-line text-[0.9rem]">
             {(["people", "money"] as const).map((m) => (
