@@ -1,8 +1,9 @@
 // Against moment-timezone for weeks, months and the days of instants; the months named were read off a printed calendar.
 import fc from "fast-check"
 import moment from "moment-timezone"
+import * as v from "valibot"
 import { describe, expect, it } from "vitest"
-import { boundsOf, dayOr, monthOf, placeOf, shownAround, weekOf } from "./days"
+import { boundsOf, dayOr, dayRule, monthOf, placeOf, shownAround, weekOf } from "./days"
 
 const anyDay = fc
   .integer({ min: 0, max: 3650 })
@@ -60,5 +61,11 @@ describe("days", () => {
     expect(shownAround("2026-11-26", "list").days).toHaveLength(56)
     expect(dayOr("2026-13-40", "2026-11-26")).toBe("2026-11-26")
     expect(dayOr("2026-12-24", "2026-11-26")).toBe("2026-12-24")
+    expect(["2026-02-28", "2026-02-31", "2026-13-01", "28 Feb"].map((d) => v.is(dayRule(), d))).toEqual([
+      true,
+      false,
+      false,
+      false,
+    ])
   })
 })

@@ -1,9 +1,18 @@
 // The days that a calendar shows: a month in whole weeks, a week, and the day on which an instant lies. Days are ISO 8601 dates on the
 // calendar of a zone; weeks begin on Monday, as ISO 8601 has it.
 import { Temporal } from "temporal-polyfill"
+import * as v from "valibot"
 
 /** "2026-12-03". */
 export type Day = string
+
+/** A day as it is typed: one that there is. */
+export const dayRule = (message?: string) =>
+  v.pipe(
+    v.string(),
+    v.isoDate(message),
+    v.check((day) => dayOr(day, "") === day, message),
+  )
 
 /** The day on which an instant lies, and the minute of that day by the clock on the wall. @param at ms since 1970, UTC */
 export function placeOf(at: number, zone: string): { readonly day: Day; readonly minute: number } {

@@ -1,5 +1,7 @@
 // What stands in the school's calendar: everything that has a date.
+
 import * as v from "valibot"
+import { dayRule } from "./days"
 
 export const entryKinds = {
   webinar: "Webinar",
@@ -35,7 +37,7 @@ export type Entry = {
 export const moveSchema = v.object({
   kind: v.picklist(["webinar", "broadcast", "offer-from", "offer-until", "coupon-from", "coupon-until"]),
   id: v.pipe(v.number(), v.integer(), v.minValue(1)),
-  day: v.pipe(v.string(), v.isoDate()),
+  day: dayRule(),
   minute: v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(1439)),
 })
 

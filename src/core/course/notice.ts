@@ -1,5 +1,7 @@
 // A notice: words with one button, in a place of the learning area, for those it is meant for, from a day to a day.
+
 import * as v from "valibot"
+import { dayRule } from "../calendar/days"
 import { isGroup, isStrangerIn, refsOfSegment, type Segment, segmentSchema } from "../person/segment/segment"
 import { type Ref, refTo } from "../reference"
 import { refusals } from "../words/refusals"
@@ -8,7 +10,7 @@ export const places = ["sign-in", "shelf", "lesson"] as const
 export type Place = (typeof places)[number]
 
 const id = v.pipe(v.number(), v.integer(), v.minValue(1))
-const day = v.nullable(v.pipe(v.string(), v.isoDate(refusals.course.date)))
+const day = v.nullable(dayRule(refusals.course.date))
 
 /** Where its button leads. */
 const leads = v.nullable(

@@ -1,6 +1,8 @@
 // One e-mail to many: to whom, when, with which subject.
+
 import { Temporal } from "temporal-polyfill"
 import * as v from "valibot"
+import { dayRule } from "../calendar/days"
 import { refsOfSegment, segmentSchema } from "../person/segment/segment"
 import { type Ref, refTo } from "../reference"
 import { refusals } from "../words/refusals"
@@ -36,7 +38,7 @@ export const broadcastSchema = v.object({
   /** Null: when it is planned, at once. `where`: at that time in the school's zone, or in each reader's. */
   when: v.nullable(
     v.object({
-      date: v.pipe(v.string(), v.isoDate(refusals.course.date)),
+      date: dayRule(refusals.course.date),
       at: minute,
       where: v.picklist(["school", "reader"]),
     }),

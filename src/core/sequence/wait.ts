@@ -1,7 +1,9 @@
 // How long somebody waits at a step of a sequence: a span, a number of days at a time of their day, a weekday, a date, or so
 // long before or after a moment. Times of day are those of the reader.
+
 import { Temporal } from "temporal-polyfill"
 import * as v from "valibot"
+import { dayRule } from "../calendar/days"
 import { nextDue } from "../mail/schedule"
 import { momentSchema } from "./moment"
 
@@ -22,7 +24,7 @@ export const waitSchema = v.variant("for", [
     weekday: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(7)),
     at: minute,
   }),
-  v.object({ for: v.literal("date"), date: v.pipe(v.string(), v.isoDate()), at: minute }),
+  v.object({ for: v.literal("date"), date: dayRule(), at: minute }),
   v.object({
     for: v.literal("moment"),
     moment: momentSchema,

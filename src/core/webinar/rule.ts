@@ -1,10 +1,12 @@
 // A rule by which a webinar comes again: every so many weeks on some weekdays, or every so many months on the first, second, third,
 // fourth or last of a weekday; at a time of day in one zone, from a day on, until a day or without end, with days left out. It is a
 // part of what RFC 5545 calls a recurrence rule, and is written out as one.
+
 import { Temporal } from "temporal-polyfill"
 import * as v from "valibot"
+import { dayRule } from "../calendar/days"
 
-const date = v.pipe(v.string(), v.isoDate())
+const date = dayRule()
 /** 1 Monday to 7 Sunday, as ISO 8601 counts them. */
 const weekday = v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(7))
 

@@ -1,5 +1,7 @@
 // A webinar: what it is about, when it is, and how its room behaves. Times of day are those of its zone.
+
 import * as v from "valibot"
+import { dayRule } from "../calendar/days"
 import { chapters } from "../course/chapters"
 import { type Ref, refTo } from "../reference"
 import { refusals } from "../words/refusals"
@@ -17,7 +19,7 @@ const whole = (least: number, most: number) =>
 const line = (most: number) => v.pipe(v.string(), v.trim(), v.maxLength(most, r.longest(most)))
 const reference = v.nullable(v.pipe(v.number(), v.integer(), v.minValue(1)))
 
-export const dateSchema = v.object({ date: v.pipe(v.string(), v.isoDate(r.missing)), at: whole(0, 1439) })
+export const dateSchema = v.object({ date: dayRule(r.missing), at: whole(0, 1439) })
 
 const whenSchema = v.variant("kind", [
   v.object({ kind: v.literal("dates"), dates: v.pipe(v.array(dateSchema), v.maxLength(100, r.most(100))) }),

@@ -1,6 +1,7 @@
 // Courses and their lessons, as the marketer writes them.
 
 import * as v from "valibot"
+import { dayRule } from "@/core/calendar/days"
 import { doneByOf, doneBys } from "@/core/course/done"
 import { gatesSchema, readGates } from "@/core/course/gate"
 import { lessonPage } from "@/core/course/lesson-page"
@@ -160,7 +161,7 @@ const title = (what: string) =>
   v.pipe(v.string(), v.trim(), v.nonEmpty(`${what} needs a title.`), v.maxLength(160, refusals.course.titleLong(160)))
 
 const yesOrNo = v.boolean()
-const date = v.pipe(v.string(), v.isoDate(refusals.course.date))
+const date = dayRule(refusals.course.date)
 
 /** What isn't given stays as it is. */
 const courseInput = v.partial(

@@ -1,5 +1,7 @@
 // Letting people in by hand, one or many, and by invitation; and taking it back.
+
 import * as v from "valibot"
+import { dayRule } from "@/core/calendar/days"
 import { instantOf } from "@/core/course/opens"
 import { parseAddress } from "@/core/person/address"
 import { connectionOf } from "@/core/person/connection"
@@ -26,7 +28,7 @@ const most = 100_000
 const together = 900
 
 const id = v.pipe(v.number(), v.integer(), v.minValue(1))
-const day = v.nullable(v.pipe(v.string(), v.isoDate(refusals.course.date)))
+const day = v.nullable(dayRule(refusals.course.date))
 
 /** What is opened: a course, one module of it, or a file. */
 const opened = {

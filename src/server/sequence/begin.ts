@@ -59,17 +59,22 @@ export async function beginSequence(tx: Db, b: Beginning): Promise<void> {
     b.at,
   )
   const at = new Date(b.at)
-  const runs = people.map((person) => [person, (had.get(person)?.run ?? 0) + 1] as const)
-  await tx.write(
-    "INSERT IGNORE INTO enrolment (person_id, sequence_id, run, funnel_id, begun_at, step, arrived_at) VALUES ?",
-    [runs.map(([person, run]) => [person, b.sequence, run, b.funnel, at, steps[0]?.id ?? null, at])],
+  // Where something else has begun it meanwhile, nothing comes back.
+  const begun = await tx.rows<{ id: number; person: number }>(
+    "INSERT IGNORE INTO enrolment (person_id, sequence_id, run, funnel_id, begun_at, step, arrived_at) VALUES ? RETURNING id, person_id AS person",
+    [
+      people.map((person) => [
+        person,
+        b.sequence,
+        (had.get(person)?.run ?? 0) + 1,
+        b.funnel,
+        at,
+        steps[0]?.id ?? null,
+        at,
+      ]),
+    ],
   )
-  const made = await tx.rows<{ id: number; person: number; run: number }>(
-    "SELECT id, person_id AS person, run FROM enrolment WHERE person_id IN (?) AND sequence_id = ? AND begun_at = ? AND ended_at IS NULL ORDER BY id",
-    [people, b.sequence, at],
-  )
-  const run = new Map(runs)
-  const begun = made.filter((m) => run.get(m.person) === m.run)
+  if (!begun.length) return
   await happen(
     tx,
     begun.map((m) => ({ kind: "sequence-begun" as const, ...of(m.person, q.name) })),

@@ -1,6 +1,8 @@
 // A sequence that begins on a day: for everybody whom a question finds on that day, a few hundred at a time.
+
 import { Temporal } from "temporal-polyfill"
 import * as v from "valibot"
+import { dayRule } from "@/core/calendar/days"
 import { knownZone } from "@/core/mail/schedule"
 import { refsOfSegment, segmentSays, segmentSchema, sqlOf } from "@/core/person/segment/segment"
 import { refusals } from "@/core/words/refusals"
@@ -16,7 +18,7 @@ const input = v.object({
   sequence: id,
   question: segmentSchema,
   /** Where the school is. */
-  date: v.pipe(v.string(), v.isoDate(refusals.course.date)),
+  date: dayRule(refusals.course.date),
   /** Minutes of the day. */
   at: v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(1439)),
 })

@@ -1,9 +1,10 @@
 import { Temporal } from "temporal-polyfill"
 import * as v from "valibot"
+import { dayRule } from "../../calendar/days"
 import { knownZone } from "../../mail/schedule"
 import type { ConditionModule } from "./kind"
 
-const date = v.pipe(v.string(), v.isoDate())
+const date = dayRule()
 
 const schema = v.object({
   kind: v.literal("joined-between"),
