@@ -91,7 +91,7 @@ export async function loadDemo(s: Surroundings, visitors = 5200, now = Date.now(
   const webinar = await openDemoWebinar(halfAYear, now)
   let seats: Seats | undefined
   await makeSales(s, shop, sale, { now, days: 365, visitors: Math.round(visitors * 0.9) }, (m) => {
-    seats = holdWebinars(m, webinar)
+    seats = holdWebinars(m, webinar, visitors / 5200)
   })
   await writeSeats(s.db, webinar, seats!, now)
   while ((await rollUp(s)) > 0);

@@ -176,19 +176,27 @@ export type Seats = {
 type Guest = { id: number; name: string; email: string; zone: string }
 
 /** Everything that came of the dates, into the rows of `m` and those that are given. */
-export function holdWebinars(before: Make, w: DemoWebinar): Seats {
+/** `share`: how many there are, of as many as the demo has. */
+export function holdWebinars(before: Make, w: DemoWebinar, share: number): Seats {
   const coupons = sources.map((x) => ({ code: w.coupon.code, source: x.name, coupon: w.coupon }))
   const shop = { ...before.shop, release: w.release }
   const m: Make = { ...before, funnel: w.funnel, shop, coupons, random: seeded(312) }
   const seats: Seats = { registrations: [], stays: [], said: [], polls: [], votes: [], reminded: [] }
-  for (const [k, d] of w.dates.entries()) oneDate(m, w, d, k, seats)
+  for (const [k, d] of w.dates.entries()) oneDate(m, w, d, k, seats, share)
   return seats
 }
 
-function oneDate(m: Make, w: DemoWebinar, date: { id: number; starts: number }, k: number, seats: Seats): void {
+function oneDate(
+  m: Make,
+  w: DemoWebinar,
+  date: { id: number; starts: number },
+  k: number,
+  seats: Seats,
+  share: number,
+): void {
   const { random } = m
   const over = date.starts < m.now
-  const wanted = Math.round(58 + 5 * k + random.between(-8, 8))
+  const wanted = Math.ceil((58 + 5 * k + random.between(-8, 8)) * share)
   for (const p of polls)
     if (over)
       seats.polls.push([
@@ -435,6 +443,15 @@ function remind(m: Make, w: DemoWebinar, date: { starts: number }, g: Guest, tak
       `${["In a day", "In an hour", "In ten minutes"][i]}: ${title}`,
       read && new Date(read),
     ])
+    m.rows.facts.push(
+      fact("mailed", due + 3_000, {
+        once: `mailed:${m.next.mail}`,
+        person: g.id,
+        funnel: w.funnel.id,
+        subject: m.next.mail,
+        words: title,
+      }),
+    )
   }
   m.rows.enrolments.push([
     enrolment,
@@ -466,6 +483,11 @@ export async function writeSeats(db: Db, w: DemoWebinar, seats: Seats, now: numb
   for (const [name, into] of Object.entries(inserts) as [keyof Seats, string][])
     for (let i = 0; i < seats[name].length; i += 1000)
       await db.write(`INSERT INTO ${into} VALUES ?`, [seats[name].slice(i, i + 1000)])
+  // Those who wait for the start are looked at soon, and wait on.
+  await db.write("UPDATE enrolment SET due_at = ? WHERE sequence_id = ? AND ended_at IS NULL", [
+    new Date(now),
+    w.reminders[0]!.sequence,
+  ])
   await db.write("UPDATE webinar_date SET settled_at = over_at WHERE webinar_id = ? AND over_at < ?", [
     w.id,
     new Date(now),
