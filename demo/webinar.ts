@@ -296,7 +296,7 @@ function oneVisitor(
   talk(m, date, k, id, presence, seats)
   const leads = came === "attended" ? sales! : replay!
   if (pressed) {
-    arrive(m, way, checkout!.id, pressed, null)
+    arrive(m, way, checkout!.id, pressed, "clicked")
     buy(m, way, checkout!, Math.round(pressed + random.between(2, 9) * minute), { ...g, joined: taken })
   } else {
     arrive(m, way, leads.id, within.to, came)

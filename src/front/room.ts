@@ -6,7 +6,7 @@ import { words } from "@/core/words/en"
 import { momentIn } from "@/core/words/moment"
 import { feedText } from "@/server/calendar/feed"
 import type { Config } from "@/server/config"
-import { replayPath } from "@/server/funnel/replay"
+import { goOnFrom, replayPath, webinarPage } from "@/server/funnel/webinar-ways"
 import { checkoutPathOf } from "@/server/offer/link"
 import { roomCookie } from "@/server/person/session"
 import { sign, verify, verifyId } from "@/server/sign"
@@ -105,14 +105,17 @@ async function over(front: Front, room: Room, replay: string | null): Promise<An
   return { ...answer, headers: { ...answer.headers, "set-cookie": seatedCookie(front, room.registration) } }
 }
 
-/** What it leads to was pressed: put down, and led to its checkout, where this device is known by the seat. */
+/** What it leads to was pressed: put down, and led on as their page says, where this device is known by the seat. */
 async function offerPressed(front: Front, room: Room, device: Buffer | null): Promise<Answer | undefined> {
+  const { s } = front
   const { offer } = room.webinar
-  const to = offer === null ? undefined : await checkoutPathOf(front.s.db, offer, room.id)
-  if (to === undefined) return undefined
-  if (!device || !(room.offered || room.saw)) return redirect(`/${to}`)
-  await noteOffer(front.s.db, room.registration, "pressed", await front.s.clock.now())
-  return redirect(`/${to}`, { "set-cookie": seatedCookie(front, room.registration) })
+  const checkout = offer === null ? undefined : await checkoutPathOf(s.db, offer, room.id)
+  if (checkout === undefined) return undefined
+  if (!device || !(room.offered || room.saw)) return redirect(`/${checkout}`)
+  await noteOffer(s.db, room.registration, "pressed", await s.clock.now())
+  const page = await webinarPage(s.db, room.id, "awaits")
+  const next = page && (await goOnFrom(s, page, room.person, "clicked"))
+  return redirect(next ?? `/${checkout}`, { "set-cookie": seatedCookie(front, room.registration) })
 }
 
 /** The press: this device is theirs, unless another one is in the room just now and this one has not proved to be them. */

@@ -83,7 +83,8 @@ export function layoutRiver(river: River, width: number, says: (n: number) => st
   const laid = rankAndLane(
     river.steps.map((s) => stepNode(s.id)),
     linksOf(river),
-    river.pools.map((p) => poolNode(p.sequence)),
+    // Several outcomes may begin the same sequence: it is one pool.
+    [...new Set(river.pools.map((p) => poolNode(p.sequence)))],
   )
   const columns = Math.max(1, ...laid.items.map((i) => i.column + 1))
   const pitch = Math.max(152, Math.min(250, (width - sourceWidth - rightMargin + 40) / columns))
@@ -217,7 +218,8 @@ export function layoutRiver(river: River, width: number, says: (n: number) => st
     }
   }
 
-  const threads = river.pools.map((p) => {
+  const begins = new Map(river.pools.map((p) => [`${p.step} ${p.sequence}`, p]))
+  const threads = [...begins.values()].map((p) => {
     const from = itemAt.get(stepNode(p.step))!
     const to = itemAt.get(poolNode(p.sequence))!
     const x1 = left(from.column) + bodyWidth

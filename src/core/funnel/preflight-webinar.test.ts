@@ -70,6 +70,7 @@ describe("a funnel that fills a webinar", () => {
       "attended",
       "left-early",
       "missed",
+      "clicked",
     ])
   })
 

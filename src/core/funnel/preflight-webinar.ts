@@ -1,6 +1,6 @@
 // What preflight knows of the reminders of a webinar, beyond what its pages say of it themselves.
-import type { Flow } from "../sequence/flow"
-import { allSteps } from "../sequence/flow"
+import { allSteps, type Flow } from "../sequence/flow"
+import { waitOf } from "../sequence/step/list"
 import type { Funnel } from "./draft"
 import { aboutOf, effectKinds } from "./effect/list"
 import { type Finding, found, type PreflightContext } from "./finding"
@@ -31,11 +31,8 @@ export function checkReminders(funnel: Funnel, webinars: PreflightContext["webin
 
 /** Whether something in a sequence waits for the start of a webinar and goes on when that is past, or for whoever comes late. */
 export const mayBeLate = (flow: Flow, webinar: number): boolean =>
-  allSteps(flow.steps).some(
-    (s) =>
-      s.kind === "wait" &&
-      s.wait.for === "moment" &&
-      s.wait.moment.of === "webinar-starts" &&
-      s.wait.moment.id === webinar &&
-      (s.wait.minutes >= 0 || s.wait.late !== "leave-out"),
-  )
+  allSteps(flow.steps).some((s) => {
+    const wait = waitOf(s)
+    if (wait?.for !== "moment" || wait.moment.of !== "webinar-starts" || wait.moment.id !== webinar) return false
+    return wait.minutes >= 0 || wait.late !== "leave-out"
+  })

@@ -284,6 +284,7 @@ export function webinarFunnel(webinar: WebinarNamed, id: number, selling: Sellin
       { from: confirmation, outcome: "attended", to: step("sales") },
       { from: confirmation, outcome: "left-early", to: replay },
       { from: confirmation, outcome: "missed", to: replay },
+      { from: confirmation, outcome: "clicked", to: step("checkout") },
       { from: replay, outcome: "clicked", to: step("checkout") },
       { from: replay, outcome: "too-late", to: step("sales") },
       ...sale.streams,

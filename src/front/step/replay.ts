@@ -2,7 +2,7 @@
 import { type ReplayView, replayHtml } from "@/core/page/replay"
 import { untilWords } from "@/core/webinar/until"
 import { replayOf } from "@/core/webinar/webinar"
-import { goOnFromReplay } from "@/server/funnel/replay"
+import { goOnFrom } from "@/server/funnel/webinar-ways"
 import { checkoutPathOf } from "@/server/offer/link"
 import { linkTo, noteOffer, roomOf } from "@/server/webinar/room"
 import { untilsOf } from "@/server/webinar/until"
@@ -39,12 +39,12 @@ async function replayFor(front: Front, req: Request, page: LivePage, seat: numbe
   if (end === null) return { is: "missing" }
   const until = untilWords(end, room.zone)
   if (now >= end) {
-    const next = await goOnFromReplay(s, place, room.person, "too-late")
+    const next = await goOnFrom(s, place, room.person, "too-late")
     return next ? redirect(next) : { is: "over", until }
   }
   if (req.query.has("offer") && w.offer !== null) {
     await noteOffer(s.db, seat, "pressed", now)
-    const next = await goOnFromReplay(s, place, room.person, "clicked")
+    const next = await goOnFrom(s, place, room.person, "clicked")
     return redirect(next ?? `/${(await checkoutPathOf(s.db, w.offer, room.id)) ?? ""}`)
   }
   const plays = await linkTo(s, replayOf(w))

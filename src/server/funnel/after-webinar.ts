@@ -1,6 +1,5 @@
 // Whoever has a seat at a webinar rests at its confirmation page until their date; and once it is known what came of it, they go on.
-import { stepById } from "@/core/funnel/draft"
-import { type Outcome, outcomesOf, webinarOf } from "@/core/funnel/step/list"
+import { type Outcome, stepKinds, webinarOf } from "@/core/funnel/step/list"
 import { grouped } from "@/core/group"
 import type { Listener } from "../around"
 import type { Db } from "../db/pool"
@@ -20,27 +19,18 @@ async function goOn(tx: Db, happenings: readonly Happening[]): Promise<void> {
   const [h] = happenings
   const people = happenings.flatMap((x) => x.person ?? [])
   if (!h?.subject || !people.length) return
-  const steps = new Set(
-    (
-      await tx.rows<{ step: number }>(
-        "SELECT step_id AS step FROM reference WHERE webinar_id = ? AND step_id IS NOT NULL",
-        [h.subject],
-      )
-    ).map((r) => r.step),
-  )
-  const journeys = await tx.rows<{ person: number; visitor: Buffer; rest: number; release: number; live: number }>(
-    `SELECT j.person_id AS person, j.visitor, j.rest_step_id AS rest, COALESCE(f.live_release_id, (SELECT MAX(r.id) FROM \`release\` r WHERE r.funnel_id = f.id)) AS \`release\`, f.live_release_id IS NOT NULL AS live
+  const journeys = await tx.rows<{ person: number; visitor: Buffer; release: number; live: number }>(
+    `SELECT j.person_id AS person, j.visitor, COALESCE(f.live_release_id, (SELECT MAX(r.id) FROM \`release\` r WHERE r.funnel_id = f.id)) AS \`release\`, f.live_release_id IS NOT NULL AS live
      FROM journey j FORCE INDEX (person_id) JOIN funnel f ON f.id = j.funnel_id WHERE j.person_id IN (?) AND j.run = ${latestRun("j")}`,
     [people],
   )
-  const here = journeys.filter((j) => steps.has(j.rest))
-  for (const some of grouped(here, (j) => `${j.release} ${j.rest}`).values()) {
-    const { release: id, rest, live } = some[0]!
+  for (const [id, some] of grouped(journeys, (j) => j.release)) {
     const release = await releaseById(tx, id)
-    const step = release && stepById(release.funnel, rest)
+    const step = release?.funnel.steps.find((x) => stepKinds[x.kind].awaits && webinarOf(x) === h.subject)
+    if (!release || !step) continue
+    // Whoever has gone further meanwhile stays there; what it sets off is set off for them, too.
     const outcome = h.kind as Outcome
-    if (!release || !step || webinarOf(step) !== h.subject || !outcomesOf(step.kind).includes(outcome)) continue
-    await leaveTogether(tx, { release, step: rest, outcome, at: h.at, setsOff: Boolean(live) }, some)
+    await leaveTogether(tx, { release, step: step.id, outcome, at: h.at, setsOff: Boolean(some[0]!.live) }, some)
   }
 }
 

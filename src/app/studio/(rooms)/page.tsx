@@ -122,7 +122,7 @@ function seatWords({ registered, before }: NonNullable<Today["webinar"]>): strin
         : `${registered.toLocaleString(locale)} people have a seat`
   if (!before.length) return `${now}.`
   if (before.length === 1) return `${now}; as long before the last one it was ${before[0]}.`
-  return `${now}; as long before the last ${before.length} it was ${[...before]
+  return `${now}; as long before the last ${["two", "three", "four"][before.length - 2]} it was ${[...before]
     .reverse()
     .join(", ")
     .replace(/, (\d+)$/, " and $1")}.`

@@ -7,12 +7,17 @@ import { refTo } from "../../reference"
 import { clip } from "../phrase"
 import { type StepModule, type WebinarNamed, webinarSettings } from "./kind"
 
-export const confirmation: StepModule<"attended" | "left-early" | "missed", v.InferOutput<typeof webinarSettings>> = {
+export const confirmation: StepModule<
+  "attended" | "left-early" | "missed" | "clicked",
+  v.InferOutput<typeof webinarSettings>
+> = {
   label: "confirmation page",
   outcomes: {
     attended: { verb: "attends", done: "attended", leads: true },
     "left-early": { verb: "leaves early", done: "left early", leads: true },
     missed: { verb: "misses it", done: "missed it", leads: true },
+    // By what is offered in the room, where they were led to its checkout.
+    clicked: { verb: "goes to the checkout", done: "clicked on", leads: true, byLooking: true },
   },
   entry: false,
   hasPage: true,

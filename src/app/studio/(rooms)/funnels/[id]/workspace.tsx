@@ -221,7 +221,7 @@ export function Workspace({
         {counted.dates.length ? (
           <select
             aria-label="Date of the webinar"
-            className="min-h-8 max-w-52 rounded-md border border-line bg-card px-1.5 text-[0.9rem]"
+            className={`min-h-8 rounded-md border border-line bg-card px-1 text-[0.9rem] ${counted.looked.date === null ? "w-24" : ""}`}
             value={counted.looked.date ?? ""}
             onChange={(e) => router.push(address({ ...counted.looked, date: Number(e.target.value) || null }))}
           >

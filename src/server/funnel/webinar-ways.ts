@@ -1,4 +1,4 @@
-// The replay page of a webinar: where it stands, and how somebody goes on from it.
+// The pages of a webinar after its registration: where they stand, and how somebody goes on from them.
 import { stepById, streamTo } from "@/core/funnel/draft"
 import { kindsThat } from "@/core/funnel/step/list"
 import type { Db } from "../db/pool"
@@ -7,18 +7,29 @@ import type { Surroundings } from "../surroundings"
 import { latestRun } from "./journey"
 import { leave } from "./leave"
 
-/** The address of the live page on which a webinar is played again; null: there is none. */
-export async function replayPath(db: Db, webinar: number): Promise<string | null> {
-  const row = await db.row<{ path: string }>(
-    `SELECT p.path FROM live_page p JOIN step t ON t.id = p.step_id AND t.kind IN (?)
+type WebinarPage = { readonly path: string; readonly release: number; readonly step: number }
+
+/** The live page on which a webinar is awaited, or played again; undefined: there is none. The newest release's where several are. */
+export async function webinarPage(
+  db: Db,
+  webinar: number,
+  which: "awaits" | "replays",
+): Promise<WebinarPage | undefined> {
+  return db.row<WebinarPage>(
+    `SELECT p.path, p.release_id AS \`release\`, p.step_id AS step FROM live_page p JOIN step t ON t.id = p.step_id AND t.kind IN (?)
      WHERE EXISTS (SELECT 1 FROM reference r WHERE r.step_id = t.id AND r.webinar_id = ?) ORDER BY p.release_id DESC LIMIT 1`,
-    [kindsThat((k) => k.replays === true), webinar],
+    [kindsThat((k) => k[which] === true), webinar],
   )
-  return row ? `/${row.path}` : null
+}
+
+/** The address of the live page on which it is played again; null: there is none. */
+export async function replayPath(db: Db, webinar: number): Promise<string | null> {
+  const page = await webinarPage(db, webinar, "replays")
+  return page ? `/${page.path}` : null
 }
 
 /** Where they come to; null where the outcome leads nowhere. Whoever doesn't rest here is led on and doesn't count. */
-export async function goOnFromReplay(
+export async function goOnFrom(
   s: Surroundings,
   at: { readonly release: number; readonly step: number },
   person: number,
