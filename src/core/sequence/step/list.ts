@@ -1,7 +1,6 @@
 // The kinds of steps of a sequence, and what is asked of them without knowing which one it is.
 
 import * as v from "valibot"
-import type { Wait } from "../wait"
 import { effect } from "./effect"
 import { end } from "./end"
 import type { StepModule } from "./kind"
@@ -67,6 +66,3 @@ export function daysOf(step: SequenceStep): { readonly afterDays: number; readon
 
 /** What a step waits for, or null. */
 export const waitOf = (step: SequenceStep) => (step.kind === "wait" ? step.wait : null)
-
-/** What somebody waits for at it; null: it is no wait. */
-export const waitOf = (s: SequenceStep): Wait | null => (s.kind === "wait" ? s.wait : null)
