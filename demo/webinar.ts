@@ -34,13 +34,17 @@ const behind = 9
 const minutes = 60
 const offerMinute = 40
 
+type Sent = { readonly mail: number; readonly sequence: number; readonly subject: string }
+
 export type DemoWebinar = {
   readonly id: number
   readonly funnel: Funnel
   readonly release: number
   readonly dates: readonly { readonly id: number; readonly starts: number }[]
-  /** The e-mails that remind, a day, an hour and ten minutes before. */
-  readonly reminders: readonly { readonly mail: number; readonly sequence: number }[]
+  /** The e-mails that remind, a day, an hour and ten minutes before; and those for whoever was there, and for whoever wasn't. */
+  readonly reminders: readonly Sent[]
+  readonly offered: readonly Sent[]
+  readonly replayed: readonly Sent[]
   readonly coupon: Coupon
 }
 
@@ -152,13 +156,18 @@ export async function openDemoWebinar(s: Surroundings, now: number): Promise<Dem
         ]))!.at.getTime(),
       })),
     ),
-    reminders: await s.db.rows<{ mail: number; sequence: number }>(
-      "SELECT m.id AS mail, m.sequence_id AS sequence FROM sequence_mail m JOIN sequence q ON q.id = m.sequence_id WHERE q.name = ? ORDER BY m.id",
-      [`Reminders: ${title}`],
-    ),
+    reminders: await mailsOf(s.db, "Reminders"),
+    offered: await mailsOf(s.db, "Was there"),
+    replayed: await mailsOf(s.db, "Replay"),
     coupon: (await couponByCode(s.db, code))!,
   }
 }
+
+const mailsOf = (db: Db, name: string) =>
+  db.rows<Sent>(
+    "SELECT m.id AS mail, m.sequence_id AS sequence, m.subject FROM sequence_mail m JOIN sequence q ON q.id = m.sequence_id WHERE q.name = ? ORDER BY m.id",
+    [`${name}: ${title}`],
+  )
 
 const nextDay = (now: number) =>
   Temporal.Instant.fromEpochMilliseconds(now).toZonedDateTimeISO(zone).toPlainDate().add({ days: 1 }).toString()
@@ -294,6 +303,7 @@ function oneVisitor(
   ])
   m.rows.facts.push(fact(came, within.to, { ...told, once: `came:${id}` }))
   talk(m, date, k, id, presence, seats)
+  followUp(m, w, g, within.to, until.getTime(), came === "attended", seats)
   const leads = came === "attended" ? sales! : replay!
   if (pressed) {
     arrive(m, way, checkout!.id, pressed, "clicked")
@@ -426,32 +436,7 @@ function remind(m: Make, w: DemoWebinar, date: { starts: number }, g: Guest, tak
     }
     const read: number | null = random.chance(0.47) ? due + random.between(1, before / 2) * minute : null
     opened ||= read !== null
-    seats.reminded.push([
-      ++m.next.mail,
-      `sequence:${enrolment}:${w.reminders[i]!.mail}`,
-      "sequence",
-      g.id,
-      g.email,
-      g.name,
-      w.funnel.id,
-      enrolment,
-      w.reminders[i]!.mail,
-      "sent",
-      new Date(due),
-      new Date(0),
-      new Date(due + 3_000),
-      `${["In a day", "In an hour", "In ten minutes"][i]}: ${title}`,
-      read && new Date(read),
-    ])
-    m.rows.facts.push(
-      fact("mailed", due + 3_000, {
-        once: `mailed:${m.next.mail}`,
-        person: g.id,
-        funnel: w.funnel.id,
-        subject: m.next.mail,
-        words: title,
-      }),
-    )
+    wrote(m, w, seats, g, enrolment, w.reminders[i]!, due, read)
   }
   m.rows.enrolments.push([
     enrolment,
@@ -465,6 +450,71 @@ function remind(m: Make, w: DemoWebinar, date: { starts: number }, g: Guest, tak
     waits === null ? null : new Date(taken),
   ])
   return opened
+}
+
+/** An e-mail that was sent, and when it was opened, if it was. */
+function wrote(
+  m: Make,
+  w: DemoWebinar,
+  seats: Seats,
+  g: Guest,
+  enrolment: number,
+  mail: Sent,
+  due: number,
+  read: number | null,
+): void {
+  const id = ++m.next.mail
+  const sent = due + 3_000
+  seats.reminded.push([
+    id,
+    `sequence:${enrolment}:${mail.mail}`,
+    "sequence",
+    g.id,
+    g.email,
+    g.name,
+    w.funnel.id,
+    enrolment,
+    mail.mail,
+    "sent",
+    new Date(due),
+    new Date(0),
+    new Date(sent),
+    mail.subject,
+    read && read < m.now ? new Date(read) : null,
+  ])
+  const told = { once: `mailed:${id}`, person: g.id, funnel: w.funnel.id, subject: id, words: mail.subject }
+  m.rows.facts.push(fact("mailed", sent, told))
+}
+
+/** What was written afterwards, to those who were there and to those who weren't: at once, and on the last day. */
+function followUp(m: Make, w: DemoWebinar, g: Guest, over: number, until: number, there: boolean, seats: Seats): void {
+  const mails = there ? w.offered : w.replayed
+  const enrolment = ++m.next.enrolment
+  const dues = [over + (there ? 60 : 30) * minute, until - 15 * 3_600_000]
+  for (const [i, due] of dues.entries())
+    if (due < m.now)
+      wrote(
+        m,
+        w,
+        seats,
+        g,
+        enrolment,
+        mails[i]!,
+        due,
+        m.random.chance(0.41) ? due + m.random.between(2, 500) * minute : null,
+      )
+  const ended = dues[1]! < m.now
+  m.rows.enrolments.push([
+    enrolment,
+    g.id,
+    mails[0]!.sequence,
+    w.funnel.id,
+    new Date(over),
+    ended ? new Date(dues[1]!) : null,
+    ended ? "finished" : null,
+    ended ? null : 3,
+    ended ? null : new Date(dues[0]!),
+  ])
 }
 
 const inserts = {
@@ -484,9 +534,9 @@ export async function writeSeats(db: Db, w: DemoWebinar, seats: Seats, now: numb
     for (let i = 0; i < seats[name].length; i += 1000)
       await db.write(`INSERT INTO ${into} VALUES ?`, [seats[name].slice(i, i + 1000)])
   // Those who wait for the start are looked at soon, and wait on.
-  await db.write("UPDATE enrolment SET due_at = ? WHERE sequence_id = ? AND ended_at IS NULL", [
+  await db.write("UPDATE enrolment SET due_at = ? WHERE sequence_id IN (?) AND ended_at IS NULL", [
     new Date(now),
-    w.reminders[0]!.sequence,
+    [w.reminders, w.offered, w.replayed].map((mails) => mails[0]!.sequence),
   ])
   await db.write("UPDATE webinar_date SET settled_at = over_at WHERE webinar_id = ? AND over_at < ?", [
     w.id,

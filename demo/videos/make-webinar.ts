@@ -9,7 +9,7 @@ import { slideSeconds, slides } from "./webinar"
 
 const folder = mkdtempSync(join(tmpdir(), "heron-webinar-"))
 const jar = (milk: number) =>
-  `<rect x="640" y="120" width="220" height="330" rx="20" fill="#CFE0E0"/><rect x="652" y="200" width="196" height="240" rx="14" fill="#DCD9A8"/><rect x="652" y="200" width="196" height="240" rx="14" fill="#FBF8F0" opacity="${milk}"/><rect x="660" y="98" width="180" height="30" rx="8" fill="#A87B4A"/>`
+  `<rect x="700" y="120" width="200" height="330" rx="20" fill="#CFE0E0"/><rect x="712" y="200" width="176" height="240" rx="14" fill="#DCD9A8"/><rect x="712" y="200" width="176" height="240" rx="14" fill="#FBF8F0" opacity="${milk}"/><rect x="720" y="98" width="160" height="30" rx="8" fill="#A87B4A"/>`
 const host = `<circle cx="480" cy="220" r="80" fill="#D9A882"/><path d="M395 215q5 -100 85 -100t85 100q-30 -50 -85 -50t-85 50z" fill="#3A2A1E"/><path d="M300 540q10 -210 180 -220q170 10 180 220z" fill="#64752B"/>`
 const sheet = (inner: string) =>
   `<svg xmlns="http://www.w3.org/2000/svg" width="960" height="540"><rect width="960" height="540" fill="#E9DFC9"/><rect y="470" width="960" height="70" fill="#C79A66"/>${inner}</svg>`
@@ -32,7 +32,7 @@ for (const [i, slide] of slides.entries()) {
   const lines = slide.lines.map((l, n) => text(70, 250 + n * 62, 36, `– ${l}`)).join("")
   writeFileSync(
     file,
-    await sharp(Buffer.from(sheet(text(70, 140, 46, slide.title, 700) + lines + jar(i / slides.length))))
+    await sharp(Buffer.from(sheet(text(60, 140, 42, slide.title, 700) + lines + jar(i / slides.length))))
       .png()
       .toBuffer(),
   )

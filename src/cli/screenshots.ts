@@ -3,9 +3,15 @@ import { mkdirSync, rmSync } from "node:fs"
 import { join } from "node:path"
 import { demoAccount } from "@demo/account"
 import { type BrowserContext, chromium, type Page } from "playwright-core"
+import { setClock } from "@/server/clock"
+import { configFromEnvironment } from "@/server/config"
+import { openSurroundings } from "@/server/open"
+import { closeSurroundings } from "@/server/surroundings"
+import { roomPath } from "@/server/webinar/letter/seat"
 import { ensureDebian } from "./debian"
 import { startDemoSchool } from "./demo-school"
 import { progress } from "./say"
+import type { School } from "./school"
 
 const folder = join("docs", "screenshots")
 
@@ -30,6 +36,8 @@ export async function takeScreenshots(): Promise<void> {
     await visitorPictures(phone, desktop, school.origin)
     await buyerPictures(phone, desktop, school.origin)
     await studioPictures(desktop, school.origin)
+    // The last ones: they move the clock.
+    await roomPictures(phone, desktop, school)
   } finally {
     await browser.close()
     await school.stop()
@@ -44,6 +52,45 @@ async function take(page: Page, name: string): Promise<void> {
   await page.waitForTimeout(500)
   await page.screenshot({ path: join(folder, `${name}.png`) })
   progress(`${name}.png`)
+}
+
+/** The room of the demo's webinar, tomorrow, with somebody at a desk and somebody on a phone. */
+async function roomPictures(phone: BrowserContext, desktop: BrowserContext, school: School): Promise<void> {
+  const form = await phone.newPage()
+  await form.goto(`${school.origin}/cloudy-brine`)
+  await take(form, "registration-phone")
+  await form.close()
+  const s = openSurroundings(configFromEnvironment(school.environment), "screenshots")
+  try {
+    const seats = await s.db.rows<{ id: number; starts: Date }>(
+      "SELECT r.id, d.starts_at AS starts FROM registration r JOIN webinar_date d ON d.id = r.date_id WHERE d.settled_at IS NULL AND r.state = 'registered' ORDER BY r.id LIMIT 2",
+    )
+    const at = (minute: number) => setClock(s.db, seats[0]!.starts.getTime() + minute * 60_000)
+    await at(31)
+    const pages: Page[] = []
+    for (const [i, context] of [desktop, phone].entries()) {
+      const page = await context.newPage()
+      await page.goto(school.origin + roomPath(s.config, seats[i]!.id))
+      await page.getByRole("button", { name: "Go in" }).click()
+      await page.locator("video").waitFor()
+      pages.push(page)
+    }
+    for (const [i, says] of ["Good evening from Bergen!", "Does the white floor change the taste?"].entries()) {
+      await pages[i]!.getByLabel("Say something").fill(says)
+      if (i === 1) await pages[i]!.getByLabel("It is a question").check()
+      await pages[i]!.getByRole("button", { name: "Send", exact: true }).click()
+      await pages[0]!.getByRole("log").getByText(says).waitFor()
+    }
+    await pages[1]!.getByRole("button", { name: "3 %" }).click()
+    await at(41)
+    for (const page of pages) await page.getByRole("link", { name: "Have a look" }).waitFor()
+    await pages[0]!.evaluate(() => (document.activeElement as HTMLElement | null)?.blur())
+    await take(pages[0]!, "room")
+    await pages[1]!.evaluate(() => window.scrollTo(0, 0))
+    await take(pages[1]!, "room-phone")
+  } finally {
+    await closeSurroundings(s)
+  }
 }
 
 async function visitorPictures(phone: BrowserContext, desktop: BrowserContext, origin: string): Promise<void> {
@@ -84,8 +131,6 @@ async function buyerPictures(phone: BrowserContext, desktop: BrowserContext, ori
   await frame.getByRole("button", { name: /is charged$/ }).click()
   await page.getByRole("button", { name: "Pay €290.00" }).click()
   await page.waitForURL(/one-more-thing/)
-  await page.goto(`${origin}/learn/a-year-in-ferments/8`)
-  await take(page, "gate-phone")
   await page.close()
 }
 
@@ -108,13 +153,12 @@ async function studioPictures(desktop: BrowserContext, origin: string): Promise<
     ["funnel", "/studio/funnels/1"],
     ["page-editor", "/studio/funnels/1/steps/1?block=join"],
     ["sequence", "/studio/mail/sequences/3"],
-    ["broadcast", "/studio/mail/broadcasts/1"],
-    ["delivery", "/studio/mail/delivery"],
-    ["effects", "/studio/settings/effects"],
-    ["segment", "/studio/people/segments/10"],
+    ["webinar", "/studio/calendar/webinars/1"],
+    ["attendance", "/studio/calendar/webinars/1/came"],
+    ["calendar", "/studio/calendar"],
+    ["funnel-webinar", "/studio/funnels/3?date=9"],
     ["course-editor", "/studio/courses/2?lesson=6"],
     ["funnel-money", "/studio/funnels/2?from=beginning&in=money&step=s8"],
-    ["offer", "/studio/offers/1"],
     ["ledger", "/studio/ledger"],
   ] as const) {
     await page.goto(origin + path)
@@ -124,18 +168,4 @@ async function studioPictures(desktop: BrowserContext, origin: string): Promise<
   await page.getByText("Nothing is amiss.").waitFor()
   await page.getByLabel("Preview line", { exact: true }).evaluate((e) => e.scrollIntoView())
   await take(page, "mail-editor")
-  await page.goto(`${origin}/studio/people/import`)
-  await page
-    .getByLabel("Choose a file")
-    .setInputFiles({ name: "autumn fair.csv", mimeType: "text/csv", buffer: Buffer.from(fair) })
-  await page.getByRole("heading", { level: 1, name: "autumn fair.csv" }).waitFor()
-  await take(page, "import")
 }
-
-/** A list as it comes from a fair, with what should not be in it. */
-const fair = `E-Mail;Vorname;Nachname;Gruppe;Jars at home;Passwort
-ada@letterbox.example;Ada;Lindqvist;brine;4;hunter2
-bo@postbox.example;Bo;Håkansen;miso;12;secret1
-cy@letterbox.example;Cy;Okafor;;;qwerty
-dee@postbox.example;Dee;Marsh;brine;1;letmein
-`

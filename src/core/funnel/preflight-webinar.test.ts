@@ -9,7 +9,14 @@ import { preflight } from "./preflight"
 import { webinarFunnel } from "./recipe"
 
 const offer = { id: 3, publicName: "A Year in Ferments", promise: "A vegetable a month" }
-const named = { title: "Why brine goes cloudy", promise: "See why", host: "Maren", minutes: 60, prepare: "" }
+const named = {
+  title: "Why brine goes cloudy",
+  promise: "See why",
+  host: "Maren",
+  minutes: 60,
+  prepare: "",
+  replayDays: 3,
+}
 const funnel = webinarFunnel(named, 7, { course: sampleCourse, offer, further: null, second: null }, "cloudy")
 const facts: WebinarFacts = {
   title: named.title,
@@ -107,6 +114,24 @@ describe("a funnel that fills a webinar", () => {
     const found = said(w, reminded, offers)
     expect(found.map((x) => [x.says, x.weight])).toEqual([[says, weight]])
     expect(found[0]!.suffers).toMatch(/^.{20,}\.$/)
+  })
+
+  it("a live one has its replay put in once it was recorded", () =>
+    expect(said({ ...facts, live: true, replay: false }).map((x) => [x.says, x.weight])).toEqual([
+      ["Choose what the replay plays", "advice"],
+    ]))
+
+  it("one without a replay has no page for it, and leads those who missed it to the sale", () => {
+    const plain = webinarFunnel(
+      { ...named, replayDays: null },
+      7,
+      { course: sampleCourse, offer, further: null, second: null },
+      "cloudy",
+    )
+    expect(plain.steps.map((s) => s.kind)).not.toContain("replay")
+    const to = (outcome: string) => plain.streams.find((s) => s.outcome === outcome)!.to
+    expect([to("missed"), to("left-early")]).toEqual([to("attended"), to("attended")])
+    expect(said({ ...facts, replay: false, replayDays: null }, plain)).toEqual([])
   })
 
   it("its webinar is gone: neither registration page nor replay shows anything", () =>

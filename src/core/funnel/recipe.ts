@@ -252,7 +252,7 @@ export function courseSaleFunnel(s: Selling, base: string): Funnel {
 
 /**
  * Fills a webinar, and sells what it leads to: registration page, confirmation page, replay, and the sale. Whoever was there comes to the
- * sale, whoever left early or missed it to the replay, and from there to the checkout.
+ * sale, whoever left early or missed it to the replay, and from there to the checkout; where there is no replay, to the sale, too.
  *
  * @param id the number of the webinar
  * @param base first part of the addresses, free and valid
@@ -270,23 +270,28 @@ export function webinarFunnel(webinar: WebinarNamed, id: number, selling: Sellin
     settings: readSettings(kind, settings),
   })
   const settings = { webinar: id }
+  const again = webinar.replayDays !== null
   return {
     ...sale,
     name: clip(webinar.title, 120),
     steps: [
       page(registration, "registration", webinar.title, base, registrationPage(webinar)),
       page(confirmation, "confirmation", "Your seat", `${base}/your-seat`, confirmationPage(webinar)),
-      page(replay, "replay", "Replay", `${base}/replay`, replayPage(webinar)),
+      ...(again ? [page(replay, "replay", "Replay", `${base}/replay`, replayPage(webinar))] : []),
       ...sale.steps,
     ],
     streams: [
       { from: registration, outcome: "registered", to: confirmation },
       { from: confirmation, outcome: "attended", to: step("sales") },
-      { from: confirmation, outcome: "left-early", to: replay },
-      { from: confirmation, outcome: "missed", to: replay },
+      { from: confirmation, outcome: "left-early", to: again ? replay : step("sales") },
+      { from: confirmation, outcome: "missed", to: again ? replay : step("sales") },
       { from: confirmation, outcome: "clicked", to: step("checkout") },
-      { from: replay, outcome: "clicked", to: step("checkout") },
-      { from: replay, outcome: "too-late", to: step("sales") },
+      ...(again
+        ? [
+            { from: replay, outcome: "clicked" as const, to: step("checkout") },
+            { from: replay, outcome: "too-late" as const, to: step("sales") },
+          ]
+        : []),
       ...sale.streams,
     ],
   }

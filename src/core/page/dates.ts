@@ -26,6 +26,8 @@ export function datesHtml(v: {
   readonly chosen: string | null
   readonly zone: string
   readonly asks: boolean
+  /** For how many days there is a replay; null: there is none. */
+  readonly replayDays: number | null
 }): string {
   const w = words.webinar
   if (!v.dates.length) return `<p class="section tinted">${e(w.noDates)}</p>`
@@ -38,7 +40,7 @@ export function datesHtml(v: {
     )
     .join(
       "",
-    )}<label class="small">${e(w.zone)} <select id="tz"${v.asks ? " data-asks" : ""} disabled><option>${e(v.zone)}</option></select></label></fieldset>`
+    )}<label class="small">${e(w.zone)} <select id="tz"${v.asks ? " data-asks" : ""} disabled><option>${e(v.zone)}</option></select></label></fieldset><p class="small">${e(w.replayFor(v.replayDays))}</p>`
 }
 
 /** What somebody has registered for. */

@@ -52,6 +52,12 @@ export const words = {
     yoursUntil: (until: string) => `This is what it costs for your seat, until ${until}.`,
     replayUntil: (until: string) => `The replay is there until ${until}.`,
     toReplay: "To the replay",
+    replayFor: (days: number | null) =>
+      days === null
+        ? "There is no replay: it is seen when it is held."
+        : days === 0
+          ? "Whoever registers gets the replay, to the end of that day."
+          : `Whoever registers gets the replay, for ${days === 1 ? "one day" : `${days} days`} afterwards.`,
     chapters: "Chapters",
     replayForSeats:
       "The replay is for those who had a seat. Open the link in your e-mail on this device, and it is here.",

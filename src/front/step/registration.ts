@@ -80,6 +80,7 @@ function dates({ zone, found }: Choices, chosen: string | null): OwnParts {
         chosen,
         zone: found && found.w.when.kind !== "any-time" ? found.w.zone : zone,
         asks: found?.w.when.kind === "any-time",
+        replayDays: found?.w.replayDays ?? null,
       }),
   }
 }

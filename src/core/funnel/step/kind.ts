@@ -14,7 +14,7 @@ export const webinarSettings = v.object({
   webinar: v.optional(v.nullable(v.pipe(v.number(), v.integer(), v.minValue(1))), null),
 })
 
-export type WebinarNamed = Pick<Webinar, "title" | "promise" | "host" | "minutes" | "prepare">
+export type WebinarNamed = Pick<Webinar, "title" | "promise" | "host" | "minutes" | "prepare" | "replayDays">
 
 export type OutcomeFacts = {
   /** What somebody did, after "whoever". */

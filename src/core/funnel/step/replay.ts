@@ -26,7 +26,9 @@ export const replay: StepModule<"clicked" | "too-late", v.InferOutput<typeof web
     const of = { webinar: w?.title ?? "", step: step.name }
     if (!w) return [found("webinar-not-ready", step, { why: "none", step: step.name }, { go: "wiring", step: step.id })]
     const fix = { go: "webinar", webinar: id! } as const
-    if (!w.replay) list.push(found("webinar-not-ready", step, { why: "no-replay", ...of }, fix))
+    // What is held live can be put in once it was recorded.
+    const weight = w.live ? "advice" : "stop"
+    if (!w.replay) list.push(found("webinar-not-ready", step, { why: "no-replay", ...of }, fix, { weight }))
     if (w.replayDays === null) list.push(found("webinar-not-ready", step, { why: "replay-without-end", ...of }, fix))
     return list
   },

@@ -9,7 +9,7 @@ import {
   useSensor,
   useSensors,
 } from "@dnd-kit/core"
-import { useState } from "react"
+import { useRef, useState } from "react"
 import type { Day, Span } from "@/core/calendar/days"
 import { type Entry, entryKinds } from "@/core/calendar/entry"
 import { locale } from "@/core/words/locale"
@@ -65,7 +65,12 @@ export function CalendarView({
     span === "month"
       ? dayText(on, { month: "long", year: "numeric" })
       : `${dayText(days[0]!, { day: "numeric", month: "short" })} to ${dayText(days.at(-1)!, { day: "numeric", month: "short", year: "numeric" })}`
+  // A link that was dragged is not followed where it is let go.
+  const dragged = useRef(false)
   const drop = (e: DragEndEvent) => {
+    setTimeout(() => {
+      dragged.current = false
+    }, 50)
     const entry = e.active.data.current as Placed | undefined
     const to = e.over?.id
     if (entry && typeof to === "string" && to !== entry.day) setMoving({ entry, to })
@@ -106,11 +111,23 @@ export function CalendarView({
           themselves.
         </p>
       ) : null}
-      <DndContext id="calendar" sensors={sensors} onDragEnd={drop}>
+      <DndContext
+        id="calendar"
+        sensors={sensors}
+        onDragStart={() => {
+          dragged.current = true
+        }}
+        onDragEnd={drop}
+      >
         {span === "list" ? (
           <List days={days} today={today} by={by} move={move} />
         ) : (
-          <div className="mt-3 overflow-x-auto">
+          <div
+            className="mt-3 overflow-x-auto"
+            onClickCapture={(e) => {
+              if (dragged.current) e.preventDefault()
+            }}
+          >
             <table aria-label={heading} className="w-full min-w-[54rem] table-fixed border-collapse">
               <thead>
                 <tr>
@@ -186,7 +203,7 @@ function DayCell({
       ))}
       {more > 0 ? (
         <Link
-          className="block px-1 text-[0.84rem] text-slate hover:underline"
+          className="block min-h-6 px-1 pt-0.5 text-[0.84rem] text-slate hover:underline"
           href={`/studio/calendar?view=list&on=${day}`}
         >
           {more} more
@@ -220,12 +237,12 @@ function Chip({ entry: e, tall, move }: { entry: Placed; tall: boolean; move: (e
       ref={setNodeRef}
       {...listeners}
       style={transform ? { transform: `translate(${transform.x}px, ${transform.y}px)`, zIndex: 10 } : undefined}
-      className={`relative mb-0.5 border-l-[3px] bg-card px-1.5 py-0.5 text-[0.84rem] leading-snug ${looks[e.kind]} ${e.movable ? "cursor-grab touch-none" : ""}`}
+      className={`relative mb-0.5 border-l-[3px] bg-card px-1.5 text-[0.84rem] leading-snug ${looks[e.kind]} ${e.movable ? "cursor-grab touch-none" : ""}`}
     >
       <Link
         href={e.href}
         draggable={false}
-        className={`block hover:underline ${tall ? "[overflow-wrap:anywhere]" : "truncate"}`}
+        className={`block min-h-6 py-0.5 hover:underline ${tall ? "[overflow-wrap:anywhere]" : "line-clamp-2"}`}
         title={`${entryKinds[e.kind]}: ${e.title}${e.detail ? `, ${e.detail}` : ""}`}
       >
         <span className="tabular-nums">{timeOf(e)}</span>

@@ -70,7 +70,7 @@ function DateList({ dates, onChange }: { dates: Dates; onChange: (dates: Dates) 
               onChange={(e) => e.target.value && onChange(dates.with(i, { ...d, date: e.target.value }))}
             />
             <Clock label="Time" at={d.at} onChange={(at) => onChange(dates.with(i, { ...d, at }))} />
-            <Button look="quiet" onClick={() => onChange(dates.toSpliced(i, 1))} aria-label={`Leave date ${i + 1} out`}>
+            <Button look="quiet" onClick={() => onChange(dates.toSpliced(i, 1))} aria-label={`Leave out date ${i + 1}`}>
               Leave out
             </Button>
           </li>

@@ -30,8 +30,21 @@ export function HostTalk({
       await settleSaidAction(id, how)
       router.refresh()
     })
+  const waits = (m: Said) => m.kind === "question" && !m.answered
+  // Questions that wait come first, the latest of everything else after them.
+  const shown = [...said.filter(waits), ...[...said].reverse().filter((m) => !waits(m))]
+  const waiting = said.filter(waits).length
   return (
     <section aria-label="What is said" className="mt-4 border-t border-line pt-3">
+      <h2 className="mb-2">
+        {waiting === 0
+          ? open
+            ? "What is said"
+            : "What was said"
+          : waiting === 1
+            ? "One question waits for an answer"
+            : `${waiting} questions wait for an answer`}
+      </h2>
       {open ? (
         <form
           className="flex items-start gap-3"
@@ -60,10 +73,10 @@ export function HostTalk({
         </form>
       ) : null}
       {said.length === 0 ? (
-        <p className="mt-4 text-soft">Nothing has been said yet.</p>
+        <p className="mt-4 text-soft">{open ? "Nothing has been said yet." : "Nothing was said."}</p>
       ) : (
         <ul className="mt-3">
-          {[...said].reverse().map((m) => (
+          {shown.map((m) => (
             <li key={m.id} className="flex flex-wrap items-baseline gap-x-3 border-t border-line py-1.5">
               <span className="min-w-0 flex-1 [overflow-wrap:anywhere]" dir="auto">
                 <strong>{m.registration === null ? host || "You" : m.name || "Somebody"}</strong>

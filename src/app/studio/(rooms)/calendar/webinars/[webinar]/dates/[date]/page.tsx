@@ -26,8 +26,19 @@ export default async function DatePage({ params }: { params: Promise<{ webinar: 
       </p>
       <h1 className="mt-1">{dated(date.starts, date.zone)}</h1>
       <p className="mt-1 text-soft tabular-nums">
-        {date.registered === 1 ? "1 person has" : `${date.registered} people have`} a seat, {date.here} in the room just
-        now
+        {date.over
+          ? `${date.registered === 1 ? "1 person" : `${date.registered} people`} had a seat.`
+          : `${date.registered === 1 ? "1 person has" : `${date.registered} people have`} a seat, ${date.here} in the room just now.`}{" "}
+        {date.calledOff ? (
+          "It was called off."
+        ) : date.over ? (
+          <Link
+            className="text-slate hover:underline"
+            href={`/studio/calendar/webinars/${p.webinar}/came?date=${date.id}`}
+          >
+            What came of it
+          </Link>
+        ) : null}
       </p>
       <HostStage date={date} />
       <HostPolls date={date.id} polls={await pollsOf(s.db, date.id)} open={!date.over} />
