@@ -17,6 +17,9 @@ const breathEvery = 15_000
 /** Messages before the latest that are asked for again: one with a lower number may be committed later. */
 const lookBack = 50
 
+/** How many windows of one seat are told of what happens. */
+const mostWindows = 5
+
 type Listening = { readonly room: Room; readonly res: ServerResponse }
 type Talk = {
   last: number
@@ -126,6 +129,9 @@ export function roomLive(s: Surroundings): RoomLive {
         talk.last = recent.at(-1)?.id ?? had
         talks.set(room.date, talk)
       }
+      // Somebody with many windows keeps the latest of them.
+      const theirs = [...talk.listening].filter((x) => x.room.registration === room.registration)
+      for (const x of theirs.slice(0, Math.max(0, theirs.length - mostWindows + 1))) x.res.end()
       tell(l, missed)
       if (polls.length) res.write(`event: mine\ndata: ${JSON.stringify(votes)}\n\n${polls.map(pollEvent).join("")}`)
       talk.listening.add(l)

@@ -40,6 +40,7 @@ export async function roomDoor(front: Front, req: Request, rest: string): Promis
   if (req.method === "POST") {
     if (isForged(req)) return plainAnswer(front, 403, { title: words.join.foreign, paragraphs: [] })
     const fields = await req.form()
+    if (fields.beat !== undefined && isFlood(room.registration)) return json(429, {})
     if (fields.beat !== undefined) return beatAnswer(front, room, path, device, fields.have !== undefined)
     if (fields.poll !== undefined)
       return device && "ok" in (await vote(s, room, fields)) ? json(200, {}) : json(409, {})
@@ -134,6 +135,21 @@ async function comeIn(front: Front, req: Request, room: Room, path: string, devi
   return redirect(path, {
     "set-cookie": [cookieText(s.config, roomCookie(s.config), value, known), seatedCookie(front, room.registration)],
   })
+}
+
+/** Beats of each seat in ten seconds of real time: of so many no more is asked of the database. */
+const flood = { most: 300, windowMs: 10_000 }
+const beats = new Map<number, { readonly since: number; n: number }>()
+
+function isFlood(registration: number): boolean {
+  const now = performance.now()
+  let seen = beats.get(registration)
+  if (!seen || now - seen.since > flood.windowMs) {
+    if (beats.size > 20_000) beats.clear()
+    seen = { since: now, n: 0 }
+    beats.set(registration, seen)
+  }
+  return ++seen.n > flood.most
 }
 
 /** The device that a cookie of ours says, for this seat; null: none. */

@@ -154,6 +154,25 @@ describe("what is said", () => {
     expect((await say(ann, "Still here")).status).toBe(422)
   })
 
+  it("takes no more beats than a room could send, and tells few windows of one seat", async () => {
+    t.set(start - 60_000)
+    const [ann] = guests as [Guest]
+    const all = await Promise.all(Array.from({ length: 400 }, () => post(ann, { beat: "1" })))
+    const taken = all.filter((r) => r.status === 200).length
+    expect(taken).toBeGreaterThan(100)
+    expect(taken).toBeLessThanOrEqual(300)
+    expect(await t.s.db.row("SELECT COUNT(*) AS n FROM stay")).toEqual({ n: 1 })
+    const stop = new AbortController()
+    const windows = await Promise.all(
+      Array.from({ length: 12 }, () =>
+        fetch(`${origin}${ann.room}/live`, { signal: stop.signal, headers: { cookie: ann.cookie } }),
+      ),
+    )
+    expect(windows.every((r) => r.status === 200)).toBe(true)
+    await expect.poll(() => web.front.rooms.count()).toBeLessThanOrEqual(5)
+    stop.abort()
+  })
+
   it("is listened to by nobody once they have gone", async () => {
     await expect.poll(() => web.front.rooms.count()).toBe(0)
   })

@@ -28,12 +28,15 @@ describe("what came of it", () => {
   ])("%i ms before the start: %s", (ms, lead) => expect(leadOf(ms)).toBe(lead))
 
   it("marks where the most left, and not the end", () => {
-    //       0   1   2   3   4   5   6   7
-    expect(dropsOf([40, 40, 37, 36, 20, 20, 15, 0])).toEqual([
-      { minute: 2, left: 3 },
-      { minute: 4, left: 16 },
-      { minute: 6, left: 5 },
+    // Forty to the tenth minute, thirty to the thirtieth, twelve to the end; by hand.
+    const curve = Array.from({ length: 60 }, (_, m) => (m < 10 ? 40 : m < 30 ? 30 : m < 58 ? 12 : 0))
+    expect(dropsOf(curve)).toEqual([
+      { minute: 10, left: 10 },
+      { minute: 30, left: 18 },
     ])
+    // Two at a time over five minutes is one place, at the end of which ten have gone.
+    const slow = Array.from({ length: 60 }, (_, m) => 40 - 2 * Math.min(5, Math.max(0, m - 20)))
+    expect(dropsOf(slow)).toEqual([{ minute: 25, left: 10 }])
     expect(dropsOf([4, 3, 2, 1])).toEqual([])
     expect(dropsOf([])).toEqual([])
   })

@@ -44,23 +44,28 @@ export const leadOf = (ms: number): Lead => longest.find(([, most]) => ms <= mos
 
 export type Drop = { readonly minute: number; readonly left: number }
 
+/** Over how many minutes a drop is looked at. */
+const dropOver = 5
+
 /**
- * The minutes in which the most people left, at most three: such in which at least a twentieth of the most that were there went, and no fewer
- * than three. The last twentieth of it is left out: there everybody goes.
+ * Where the most people left, at most three places: stretches of five minutes in which at least a tenth of the most that were there went, and
+ * no fewer than three; the greatest first chosen, none over another. The last twentieth of it is left out: there everybody goes.
  *
  * @param curve people in each minute
  * @param fewest how few are told at least
+ * @returns the last minute of each stretch, in order
  */
 export function dropsOf(curve: readonly number[], fewest = 3): Drop[] {
-  const most = Math.max(0, ...curve)
-  const least = Math.max(fewest, most / 20)
+  const least = Math.max(fewest, Math.max(0, ...curve) / 10)
   const end = curve.length - Math.max(1, Math.ceil(curve.length / 20))
-  return curve
-    .map((n, minute): Drop => ({ minute, left: minute === 0 ? 0 : curve[minute - 1]! - n }))
-    .filter((d) => d.left >= least && d.minute < end)
+  const falls = curve
+    .slice(0, end)
+    .map((n, minute): Drop => ({ minute, left: curve[Math.max(0, minute - dropOver)]! - n }))
+    .filter((d) => d.left >= least)
     .sort((a, b) => b.left - a.left || a.minute - b.minute)
-    .slice(0, 3)
-    .sort((a, b) => a.minute - b.minute)
+  const found: Drop[] = []
+  for (const d of falls) if (found.every((x) => Math.abs(x.minute - d.minute) >= dropOver)) found.push(d)
+  return found.slice(0, 3).sort((a, b) => a.minute - b.minute)
 }
 
 /** The middle of several curves, minute by minute; as long as the longest. */
