@@ -123,14 +123,14 @@ function RuleFields({ rule, onChange }: { rule: Rule; onChange: (rule: Rule) => 
                   key={d}
                   type="button"
                   aria-pressed={on}
-                  aria-label={weekdayNames[i]}
                   className={`min-h-9 min-w-9 rounded-md border px-1 text-[0.9rem] ${on ? "border-slate bg-slate font-semibold text-on-slate" : "border-line bg-card"}`}
                   onClick={() => {
                     const next = on ? rule.on.filter((x) => x !== i + 1) : [...rule.on, i + 1].sort((a, b) => a - b)
                     if (next.length) put({ on: next })
                   }}
                 >
-                  {d}
+                  <span aria-hidden>{d}</span>
+                  <span className="sr-only">{weekdayNames[i]}</span>
                 </button>
               )
             })}

@@ -137,7 +137,7 @@ function Split({ title, rows }: { title: string; rows: readonly (Came & { readon
       <h2>{title}</h2>
       <Table
         columns={[
-          { says: "", key: "name" },
+          { says: <span className="sr-only">{title}</span>, key: "name" },
           { says: "Registered", right: true, wide: "w-20" },
           { says: "Came", right: true, wide: "w-[6.5rem]" },
           { says: "Stayed", right: true, wide: "w-[4.2rem]" },

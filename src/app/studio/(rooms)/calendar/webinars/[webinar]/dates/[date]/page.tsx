@@ -32,10 +32,7 @@ export default async function DatePage({ params }: { params: Promise<{ webinar: 
         {date.calledOff ? (
           "It was called off."
         ) : date.over ? (
-          <Link
-            className="text-slate hover:underline"
-            href={`/studio/calendar/webinars/${p.webinar}/came?date=${date.id}`}
-          >
+          <Link className="text-slate underline" href={`/studio/calendar/webinars/${p.webinar}/came?date=${date.id}`}>
             What came of it
           </Link>
         ) : null}
