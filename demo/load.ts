@@ -41,7 +41,8 @@ import { makeSales } from "./sales"
 import { openDemoShop } from "./shop"
 import { makeTraffic } from "./traffic"
 import { videoBlock } from "./video"
-import { holdWebinars, openDemoWebinar, type Seats, writeSeats } from "./webinar"
+import { openDemoWebinar } from "./webinar"
+import { holdWebinars, type Seats, writeSeats } from "./webinar-guests"
 
 const day = 86_400_000
 

@@ -108,7 +108,10 @@ export function CalendarView({
       {entries.length === 0 ? (
         <p className="mt-4 text-soft">
           Nothing has a date here. Webinars, broadcasts, openings, and the ends of offers and coupons appear by
-          themselves.
+          themselves.{" "}
+          <Link className="text-slate underline" href="/studio/calendar/webinars">
+            Make a webinar
+          </Link>
         </p>
       ) : null}
       <DndContext
