@@ -14,7 +14,7 @@ import { changeState, pressAddressChange, readChangeLink } from "@/server/person
 import { type Device, sessionCookie } from "@/server/person/session"
 import { enterByWayIn, renewLink, wayInState } from "@/server/person/way-in"
 import { verifyId } from "@/server/sign"
-import { seatOf } from "@/server/webinar/until"
+import { seatsOf } from "@/server/webinar/until"
 import type { Answer, Request } from "./exchange"
 import { orderDoor } from "./order-door"
 import { onePixel } from "./pixel"
@@ -66,7 +66,7 @@ export async function answerDoor(front: Front, req: Request): Promise<Answer | u
       const target = await followLink(front.s, token)
       if (!target) return plainAnswer(front, 404, foreign)
       // Whoever has a seat at a webinar gets what belongs to it where their e-mail leads.
-      const seat = target.person === null ? undefined : await seatOf(front.s.db, target.person)
+      const seats = target.person === null ? [] : await seatsOf(front.s.db, target.person)
       return {
         status: 303,
         headers: {
@@ -74,7 +74,7 @@ export async function answerDoor(front: Front, req: Request): Promise<Answer | u
           location: target.to,
           "referrer-policy": "no-referrer",
           "cache-control": "no-store",
-          ...(seat === undefined ? {} : { "set-cookie": seatedCookie(front, seat) }),
+          ...(seats.length ? { "set-cookie": seatedCookie(front, req, seats) } : {}),
         },
         body: "",
       }

@@ -27,6 +27,8 @@ type Talk = {
   readonly listening: Set<Listening>
   /** Where the room stood when it was last looked at. */
   turn: string
+  /** Planned polls that were opened. */
+  readonly asked: Set<number>
   /** Each poll as it was last told. */
   readonly polls: Map<number, string>
 }
@@ -69,7 +71,9 @@ export function roomLive(s: Surroundings): RoomLive {
   const turn = async (date: number, talk: Talk) => {
     const found = await turnOf(s, date)
     if (!found) return
-    if (found.elapsed !== null) await openPlanned(s.db, date, found.polls, found.elapsed, await s.clock.now())
+    const planned = found.polls.filter((p) => !talk.asked.has(p.id) && p.minute * 60 <= (found.elapsed ?? -1))
+    if (planned.length) await openPlanned(s.db, date, planned, await s.clock.now())
+    for (const p of planned) talk.asked.add(p.id)
     for (const p of await pollsOf(s.db, date)) {
       const data = pollEvent(p)
       if (talk.polls.get(p.id) === data) continue
@@ -122,6 +126,7 @@ export function roomLive(s: Surroundings): RoomLive {
         told: new Set<number>(),
         listening: new Set<Listening>(),
         turn: "",
+        asked: new Set<number>(),
         polls: new Map<number, string>(),
       }
       if (!talks.has(room.date)) {

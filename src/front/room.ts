@@ -35,7 +35,7 @@ export async function roomDoor(front: Front, req: Request, rest: string): Promis
   if (!room) return undefined
   const path = `/room/${token}`
   const device = roomDevice(s.config, req, room.registration)
-  if (part === "offer") return offerPressed(front, room, device)
+  if (part === "offer") return offerPressed(front, req, room, device)
   if (part !== undefined) return undefined
   if (req.method === "POST") {
     if (isForged(req)) return plainAnswer(front, 403, { title: words.join.foreign, paragraphs: [] })
@@ -49,7 +49,7 @@ export async function roomDoor(front: Front, req: Request, rest: string): Promis
   }
   if (room.calledOff) return said(front, room, words.webinar.calledOff)
   const replay = room.webinar.replayDays === null ? null : await replayPath(s.db, room.id)
-  if (room.playing.phase === "over") return over(front, room, replay)
+  if (room.playing.phase === "over") return over(front, req, room, replay)
   if (!room.open)
     return said(front, room, words.webinar.opensAt(momentIn(room.starts - room.webinar.opens * 60_000, room.zone)))
   if (!device)
@@ -92,7 +92,7 @@ const said = (front: Front, room: Room, text: string): Answer =>
   plainAnswer(front, 200, { title: room.webinar.title, paragraphs: [momentIn(room.starts, room.zone), text] })
 
 /** It is over; where its replay is there, and until when. */
-async function over(front: Front, room: Room, replay: string | null): Promise<Answer> {
+async function over(front: Front, req: Request, room: Room, replay: string | null): Promise<Answer> {
   const { db, clock } = front.s
   const now = await clock.now()
   const end = replay ? (await untilsOf(db, room.registration, now)).replay : null
@@ -103,11 +103,16 @@ async function over(front: Front, room: Room, replay: string | null): Promise<An
     paragraphs: [w.over, w.replayUntil(untilWords(end, room.zone))],
     links: [{ href: replay, says: w.toReplay }],
   })
-  return { ...answer, headers: { ...answer.headers, "set-cookie": seatedCookie(front, room.registration) } }
+  return { ...answer, headers: { ...answer.headers, "set-cookie": seatedCookie(front, req, [room.registration]) } }
 }
 
 /** What it leads to was pressed: put down, and led on as their page says, where this device is known by the seat. */
-async function offerPressed(front: Front, room: Room, device: Buffer | null): Promise<Answer | undefined> {
+async function offerPressed(
+  front: Front,
+  req: Request,
+  room: Room,
+  device: Buffer | null,
+): Promise<Answer | undefined> {
   const { s } = front
   const { offer } = room.webinar
   const checkout = offer === null ? undefined : await checkoutPathOf(s.db, offer, room.id)
@@ -116,7 +121,7 @@ async function offerPressed(front: Front, room: Room, device: Buffer | null): Pr
   await noteOffer(s.db, room.registration, "pressed", await s.clock.now())
   const page = await webinarPage(s.db, room.id, "awaits")
   const next = page && (await goOnFrom(s, page, room.person, "clicked"))
-  return redirect(next ?? `/${checkout}`, { "set-cookie": seatedCookie(front, room.registration) })
+  return redirect(next ?? `/${checkout}`, { "set-cookie": seatedCookie(front, req, [room.registration]) })
 }
 
 /** The press: this device is theirs, unless another one is in the room just now and this one has not proved to be them. */
@@ -133,7 +138,10 @@ async function comeIn(front: Front, req: Request, room: Room, path: string, devi
     })
   const value = sign(s.config.secret, "seat", `${room.registration}-${mine.toString("hex")}`)
   return redirect(path, {
-    "set-cookie": [cookieText(s.config, roomCookie(s.config), value, known), seatedCookie(front, room.registration)],
+    "set-cookie": [
+      cookieText(s.config, roomCookie(s.config), value, known),
+      seatedCookie(front, req, [room.registration]),
+    ],
   })
 }
 

@@ -185,6 +185,10 @@ describe("the price of a seat", () => {
     expect(offer).toContain(words())
     expect(words()).toMatch(/Sunday,? 6 December at 23:59/)
     expect((await beat(ann, { have: "1" })).offer).toBeNull()
+    // Without script the page says when, and where its replay will be.
+    const plain = /<noscript>(.*?)<\/noscript>/.exec(await (await get(ann.room, ann.cookie)).text())![1]!
+    expect(plain).toContain('datetime="2026-12-03T18:00:00.000Z"')
+    expect(plain).toContain('href="/why-brine-goes-cloudy/replay"')
     expect(
       await shop.t.s.db.row("SELECT saw_offer_at AS saw, pressed_at AS pressed FROM registration WHERE id = ?", [
         ann.registration,
@@ -353,6 +357,9 @@ describe("a live date", () => {
 
   it("begins when its host begins, is heard while it runs, and ends when they end it", async () => {
     shop.t.set(live - 5 * 60_000)
+    // A device that has shown a seat keeps it beside another.
+    const both = cookiesOf(await post(guestOf.room, {}, bo.cookie))
+    expect(both).toContain(`_seat=${guestOf.registration}-${bo.registration}.`)
     await goIn(guestOf)
     expect(await beat(guestOf)).toMatchObject({ phase: "before" })
     shop.t.set(live + 60_000)

@@ -1,7 +1,7 @@
 // The next date of a webinar, as Today tells it, and what will go wrong on one of the next seven days.
 import * as v from "valibot"
 import { type StepKind, stepKinds } from "@/core/funnel/step/list"
-import { availability } from "@/core/offer/offer"
+import { availability, type Offer } from "@/core/offer/offer"
 import { replayOf, type Webinar, webinarSchema } from "@/core/webinar/webinar"
 import { words } from "@/core/words/en"
 import { longMoment } from "@/core/words/moment"
@@ -49,13 +49,14 @@ export async function webinarTroubles(s: Surroundings): Promise<Trouble[]> {
   const found: Trouble[] = []
   // One webinar is told of once: what is wrong with it is wrong on each of its dates.
   const told = new Set<number>()
+  const shelf = { offers: await loadOffers(s.db), gone: await piecesGone(s.db) }
   for (const d of dates) {
     if (told.has(d.webinar)) continue
     told.add(d.webinar)
     const w = v.parse(webinarSchema, JSON.parse(d.document))
     const when = longMoment(d.starts.getTime(), w.zone)
     const href = `/studio/calendar/webinars/${d.webinar}`
-    for (const why of await whatIsWrong(s, d.webinar, w, d.starts.getTime(), number(d.taken)))
+    for (const why of await whatIsWrong(s, shelf, d.webinar, w, d.starts.getTime(), number(d.taken)))
       found.push({ words: words.ahead[why](w.title, when), says: words.ahead.open, href })
   }
   return [...found, ...(await unanswered(s.db, now))]
@@ -63,12 +64,19 @@ export async function webinarTroubles(s: Surroundings): Promise<Trouble[]> {
 
 type Why = Exclude<keyof typeof words.ahead, "open" | "unanswered" | "read">
 
-async function whatIsWrong(s: Surroundings, id: number, w: Webinar, starts: number, taken: number): Promise<Why[]> {
+async function whatIsWrong(
+  s: Surroundings,
+  shelf: { readonly offers: ReadonlyMap<number, Offer>; readonly gone: ReadonlyMap<number, number> },
+  id: number,
+  w: Webinar,
+  starts: number,
+  taken: number,
+): Promise<Why[]> {
   const wrong: Why[] = []
   if (w.recording === null && !s.meeting) wrong.push("noMeeting")
-  const offer = w.offer === null ? undefined : (await loadOffers(s.db)).get(w.offer)
+  const offer = w.offer === null ? undefined : shelf.offers.get(w.offer)
   if (w.offer !== null) {
-    const gone = (await piecesGone(s.db)).get(w.offer) ?? 0
+    const gone = shelf.gone.get(w.offer) ?? 0
     if (!offer || availability(offer, gone, starts + w.offerMinute * 60_000) !== "open") wrong.push("offerGone")
   }
   if (w.deal) {

@@ -186,7 +186,7 @@ async function lockedDate(
   now: number,
 ): Promise<{ webinar: number; starts: number; zone: string } | undefined> {
   const row = await tx.row<{ webinar: number; starts: Date; zone: string }>(
-    "SELECT d.webinar_id AS webinar, d.starts_at AS starts, JSON_VALUE(w.document, '$.zone') AS zone FROM webinar_date d JOIN webinar w ON w.id = d.webinar_id WHERE d.id = ? AND d.called_off_at IS NULL AND d.starts_at > ? FOR UPDATE",
+    "SELECT d.webinar_id AS webinar, d.starts_at AS starts, JSON_VALUE(w.document, '$.zone') AS zone FROM webinar_date d JOIN webinar w ON w.id = d.webinar_id WHERE d.id = ? AND d.called_off_at IS NULL AND d.begun_at IS NULL AND d.starts_at > ? FOR UPDATE",
     [id, new Date(now)],
   )
   return row && { ...row, starts: row.starts.getTime() }

@@ -1,6 +1,6 @@
 // Polls of a room: those that its webinar has planned open at their minute, others are asked by the host on the spot. One vote a seat.
 import * as v from "valibot"
-import { type Poll, pollSchema, type Webinar } from "@/core/webinar/webinar"
+import { pollSchema, type Webinar } from "@/core/webinar/webinar"
 import { type Db, number } from "../db/pool"
 import { gone, ok, refusal, type Saved } from "../saved"
 import type { Surroundings } from "../surroundings"
@@ -16,18 +16,11 @@ export type PollSeen = {
   readonly closed: boolean
 }
 
-/** Opens those whose minute has come; each of them once. */
-export async function openPlanned(
-  db: Db,
-  date: number,
-  polls: Webinar["polls"],
-  elapsed: number,
-  now: number,
-): Promise<void> {
-  const due = polls.filter((p: Poll) => p.minute * 60 <= elapsed)
-  if (due.length)
+/** Opens polls of its plan on a date, whose minute has come; each of them once. */
+export async function openPlanned(db: Db, date: number, polls: Webinar["polls"], now: number): Promise<void> {
+  if (polls.length)
     await db.write("INSERT IGNORE INTO poll (date_id, plan, question, answers, opened_at) VALUES ?", [
-      due.map((p) => [date, p.id, p.question, JSON.stringify(p.answers), new Date(now)]),
+      polls.map((p) => [date, p.id, p.question, JSON.stringify(p.answers), new Date(now)]),
     ])
 }
 

@@ -131,10 +131,10 @@ export async function latestSeat(
 
 /** A date one can still register for, locked: who registers comes one after the other. */
 function locked(tx: Db, date: number, now: number): Promise<Open | undefined> {
-  return tx.row<Open>(`${open} WHERE d.id = ? AND d.called_off_at IS NULL AND d.starts_at > ? FOR UPDATE`, [
-    date,
-    new Date(now),
-  ])
+  return tx.row<Open>(
+    `${open} WHERE d.id = ? AND d.called_off_at IS NULL AND d.settled_at IS NULL AND d.starts_at > ? FOR UPDATE`,
+    [date, new Date(now)],
+  )
 }
 
 async function isFree(tx: Db, d: Open, now: number): Promise<boolean> {

@@ -34,15 +34,19 @@ export async function untilsOf(db: Db, registration: number, now: number): Promi
   return found
 }
 
-/** Their latest seat that was not called off, of one webinar or of any; undefined: they have none. */
-export async function seatOf(db: Db, person: number, webinar?: number): Promise<number | undefined> {
-  const row = await db.row<{ id: number }>(
+/** Their seats that were not called off, the latest date first; at most five, of one webinar or of any. */
+export async function seatsOf(db: Db, person: number, webinar?: number): Promise<number[]> {
+  const rows = await db.rows<{ id: number }>(
     `SELECT r.id FROM registration r JOIN webinar_date d ON d.id = r.date_id
-     WHERE r.person_id = ? AND r.state = 'registered'${webinar === undefined ? "" : " AND r.webinar_id = ?"} ORDER BY d.starts_at DESC, r.id DESC LIMIT 1`,
+     WHERE r.person_id = ? AND r.state = 'registered'${webinar === undefined ? "" : " AND r.webinar_id = ?"} ORDER BY d.starts_at DESC, r.id DESC LIMIT 5`,
     webinar === undefined ? [person] : [person, webinar],
   )
-  return row?.id
+  return rows.map((r) => r.id)
 }
+
+/** The latest of them at a webinar; undefined: they have none. */
+export const seatOf = async (db: Db, person: number, webinar: number): Promise<number | undefined> =>
+  (await seatsOf(db, person, webinar))[0]
 
 export type Deal = {
   readonly registration: number
