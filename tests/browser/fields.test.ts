@@ -49,7 +49,16 @@ it("is made with its choices, and asked by the form of a page", async () => {
 it("is answered by a visitor, and stands in their story", async () => {
   const visitor = await openPage(await browser.newContext(phone))
   const email = "plum@letterbox.example"
-  await visitor.page.goto(`${origin}/first-crock`)
+  // A web process learns of a release a moment after it was published.
+  await expect
+    .poll(
+      async () => {
+        await visitor.page.goto(`${origin}/first-crock`)
+        return visitor.page.getByLabel("What do you pickle?").count()
+      },
+      { timeout: 20_000 },
+    )
+    .toBe(1)
   expect(await visitor.page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(360)
   await checkAccess(visitor.page, "an opt-in page that asks")
   await visitor.page.getByLabel("First name").fill("Una")
