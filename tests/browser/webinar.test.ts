@@ -60,7 +60,10 @@ it("is filled by a new funnel, from the registration page to its e-mails", async
 
 it("is registered for on a phone, and its room is entered by a press", async () => {
   const email = "wilma@letterbox.example"
-  await guest.goto(`${origin}/ask-me-about-brine`)
+  // A web process learns of a release a moment after it was published.
+  await expect
+    .poll(async () => (await guest.goto(`${origin}/ask-me-about-brine`))?.status(), { timeout: 20_000 })
+    .toBe(200)
   await guest.getByLabel("First name").fill("Wilma")
   await guest.getByLabel("E-mail address").fill(email)
   await checkAccess(guest, "a registration page")
