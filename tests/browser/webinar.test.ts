@@ -11,7 +11,7 @@ let page: Page
 let calm: () => void
 let guest: Page
 let guestCalm: () => void
-let webinar = ""
+let address = ""
 beforeAll(async () => {
   browser = await openBrowser()
   ;({ page, calm } = await openPage(await browser.newContext(desktop)))
@@ -31,7 +31,7 @@ it("is written down with a date, a poll and what it leads to", async () => {
   await page.getByLabel("Title").fill("Ask me about brine")
   await page.getByRole("button", { name: "Make it" }).click()
   await page.waitForURL(/webinars\/\d+$/)
-  webinar = page.url()
+  address = page.url()
   const at = await soon()
   await page.getByRole("button", { name: "Add a date" }).click()
   await page.getByLabel("Date 1", { exact: true }).fill(at.toPlainDate().toString())
@@ -89,7 +89,7 @@ it("is registered for on a phone, and its room is entered by a press", async () 
 })
 
 it("is held live: the host begins, is heard and asked, and shows the offer", async () => {
-  await page.goto(webinar)
+  await page.goto(address)
   await page.getByRole("region", { name: "Its dates" }).getByRole("link", { name: "Room" }).click()
   await page.getByRole("button", { name: "Begin now" }).click()
   await page.getByRole("button", { name: "End it for everybody" }).waitFor()
