@@ -5,6 +5,7 @@ import type { PlainPage } from "@/core/page/plain"
 import { words } from "@/core/words/en"
 import { confirmJoin, pendingJoin } from "@/server/funnel/join"
 import { takeWord } from "@/server/ledger/charge"
+import { takeDispute } from "@/server/ledger/refund"
 import { followLink, markOpened } from "@/server/mail/click"
 import { cameBy, changeZone, choose, doesWithout, leaveMails, receiver, returnToMails } from "@/server/mail/leave"
 import { isReportToken, takeReport } from "@/server/mail/report"
@@ -125,7 +126,8 @@ async function cardsHook(front: Front, req: Request): Promise<Answer> {
   } catch {
     return said(400)
   }
-  if (word) await takeWord(front.s, word)
+  if (word && "payment" in word) await takeWord(front.s, word.payment)
+  if (word && "dispute" in word) await takeDispute(front.s, word.dispute)
   return said(200)
 }
 
@@ -172,7 +174,8 @@ async function wayInDoor(front: Front, req: Request, token: string): Promise<Ans
     const fields = await req.form()
     if (fields.renew) return renewed(front, { wayIn: id })
     const done = await enterByWayIn(s, id, deviceOf(front, req))
-    if ("session" in done) return redirect(done.goTo, { "set-cookie": sessionHeader(s.config, "learn", done.session) })
+    if ("session" in done)
+      return redirect(done.goTo, { "set-cookie": sessionHeader(s.config, done.realm, done.session) })
     return used(front, `/way-in/${token}`)
   }
   if (state === "used") return used(front, `/way-in/${token}`)

@@ -17,6 +17,7 @@ const order = [
   "broadcast",
   "funnel",
   "ledger",
+  "affiliate",
   "calendar",
   "top",
 ] as const

@@ -1,5 +1,6 @@
 // All work that falls due, in one list: for the worker, for the clock of a demo that is moved on, and for whoever asks
 // whether all is well. And the housekeeping that nobody waits for.
+import { payouts } from "./affiliate/payout"
 import { sweepAttempts } from "./attempt"
 import { chooseSubject, closeBroadcasts, sendAgain } from "./broadcast/plan"
 import { setClock } from "./clock"
@@ -47,6 +48,7 @@ export const due: readonly Due[] = [
   sequences,
   imports,
   endedDates,
+  payouts,
   mails,
 ]
 

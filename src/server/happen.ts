@@ -10,6 +10,8 @@ export type HappeningData = {
   readonly orders?: string
   /** The offers it was about. */
   readonly offers?: readonly number[]
+  /** The version of the conditions that were agreed to. */
+  readonly version?: number
 }
 
 export type Happening = {
@@ -20,6 +22,8 @@ export type Happening = {
   readonly person?: number | null
   readonly funnel?: number | null
   readonly visitor?: Buffer | null
+  /** The first-party id of the device on which it happened; heard, and not written down. */
+  readonly device?: Buffer
   /** The how manieth journey of this visitor through the funnel; the first where not given. */
   readonly run?: number
   readonly step?: number | null

@@ -1,4 +1,11 @@
 // Who is told what happens, and who writes which letter: the one place in which a lower domain reaches a higher one.
+
+import { inviteOnWish } from "./affiliate/come"
+import { affiliateApprovedLetter } from "./affiliate/letter/approved"
+import { bankChangeLetter } from "./affiliate/letter/bank-change"
+import { affiliateInvitedLetter } from "./affiliate/letter/invited"
+import { statementLetter } from "./affiliate/letter/statement"
+import { countJoin, countSale, followCharges } from "./affiliate/sale"
 import type { Wiring } from "./around"
 import { broadcastLetter } from "./broadcast/letter"
 import { awaitComing } from "./course/away"
@@ -41,6 +48,10 @@ export const wiring: Wiring = {
     moveZone,
     followSeat,
     stir,
+    inviteOnWish,
+    countJoin,
+    countSale,
+    followCharges,
   ],
   sequences: { takeOn, afterMails },
   letters: {
@@ -61,5 +72,9 @@ export const wiring: Wiring = {
     "mend-card": mendCardLetter,
     "access-ended": accessEndedLetter,
     refund: refundLetter,
+    "affiliate-invited": affiliateInvitedLetter,
+    "affiliate-approved": affiliateApprovedLetter,
+    "bank-change": bankChangeLetter,
+    statement: statementLetter,
   },
 }

@@ -19,6 +19,9 @@ export type Purpose =
   | "meeting"
   | "seated"
   | "feed"
+  | "via"
+  | "bank"
+  | "recommend"
 
 function mac(secret: string, purpose: Purpose, text: string): Buffer {
   return createHmac("sha256", secret).update(`${purpose}\n${text}`).digest().subarray(0, 20)

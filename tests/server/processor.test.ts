@@ -7,7 +7,7 @@ import { join } from "node:path"
 import { Webhook } from "standardwebhooks"
 import { afterAll, afterEach, beforeAll, describe, expect, it } from "vitest"
 import { type TestCard, testCards } from "@/core/offer/card"
-import { type Cards, CardsRefusal, CardsUnreachable, httpCards, type Payment } from "@/server/port/cards"
+import { type Cards, CardsRefusal, CardsUnreachable, type HookWord, httpCards, type Payment } from "@/server/port/cards"
 import { openProcessor, type Processor, type ProcessorOptions } from "@/standins/processor/server"
 import { calm } from "@/standins/processor/store"
 
@@ -52,6 +52,10 @@ async function token(card: TestCard): Promise<string> {
   return ((await answer.json()) as { token: string }).token
 }
 let keys = 0
+const paymentIn = (word: HookWord | null) => {
+  if (!word || !("payment" in word)) throw new Error("no payment")
+  return word.payment
+}
 const payment = (card: string, more: Partial<Payment> = {}): Payment => ({
   key: `key-${++keys}`,
   amount: 9000,
@@ -179,7 +183,7 @@ describe("webhooks", () => {
     const p = payment(await token("fine"))
     await cards.pay(p)
     const [hook] = await heardSoon(1)
-    expect(cards.readHook(hook!.headers, hook!.body)).toMatchObject({ key: p.key, state: "succeeded" })
+    expect(cards.readHook(hook!.headers, hook!.body)).toMatchObject({ payment: { key: p.key, state: "succeeded" } })
     expect(() => cards.readHook(hook!.headers, hook!.body.replace("9000", "1"))).toThrow()
     expect(() => cards.readHook({ ...hook!.headers, "webhook-signature": "v1,AAAA" }, hook!.body)).toThrow()
     expect(() => cards.readHook({}, hook!.body)).toThrow()
@@ -212,7 +216,10 @@ describe("webhooks", () => {
     const [first, second] = [payment(await token("fine")), payment(await token("fine"))]
     await cards.pay(first)
     await cards.pay(second)
-    expect((await heardSoon(2)).map((h) => cards.readHook(h.headers, h.body)!.key)).toEqual([second.key, first.key])
+    expect((await heardSoon(2)).map((h) => paymentIn(cards.readHook(h.headers, h.body)).key)).toEqual([
+      second.key,
+      first.key,
+    ])
   })
 })
 

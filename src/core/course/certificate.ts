@@ -1,10 +1,8 @@
 // A certificate: its number, and the sheet that is taken away.
-import fontkit from "@pdf-lib/fontkit"
-import { PDFDocument, type PDFFont, rgb } from "pdf-lib"
 import type { Look } from "../page/style"
 import { looks } from "../page/style"
+import { colour, openSheets, type SheetFonts } from "../sheet"
 import { locale } from "../words/locale"
-import { runsOf } from "./runs"
 
 /** Letters and digits that aren't taken for one another (Crockford's base 32, without U). */
 const letters = "0123456789ABCDEFGHJKMNPQRSTVWXYZ"
@@ -48,17 +46,9 @@ export type CertificateSheet = {
 /** Width and height of A4 on its side, points (ISO 216). */
 const [width, height] = [841.89, 595.28]
 
-/**
- * The sheet as PDF: A4 on its side, in the school's colours. `fonts` are TrueType files;
- * `other` is for letters that the two don't have. */
-export async function certificatePdf(
-  c: CertificateSheet,
-  fonts: { readonly plain: Uint8Array; readonly bold: Uint8Array; readonly other: Uint8Array },
-): Promise<Uint8Array> {
-  const doc = await PDFDocument.create()
-  doc.registerFontkit(fontkit)
-  const plain = await doc.embedFont(fonts.plain, { subset: true })
-  const bold = await doc.embedFont(fonts.bold, { subset: true })
+/** The sheet as PDF: A4 on its side, in the school's colours. */
+export async function certificatePdf(c: CertificateSheet, fonts: SheetFonts): Promise<Uint8Array> {
+  const { doc, line: draw } = await openSheets(fonts)
   const l = looks[c.look]
   const page = doc.addPage([width, height])
   page.drawRectangle({ x: 0, y: 0, width, height, color: colour(l.ground) })
@@ -70,35 +60,20 @@ export async function certificatePdf(
     borderColor: colour(l.action),
     borderWidth: 2,
   })
-  const other = await doc.embedFont(fonts.other, { subset: true })
-  const sets = new Map([plain, bold].map((f) => [f, new Set(f.getCharacterSet())]))
-  const line = (text: string, y: number, font: PDFFont, size: number, ink: string) => {
-    const runs = runsOf(text, (letter) => (sets.get(font)?.has(letter.codePointAt(0) ?? 0) ? font : other))
-    const wide = (at: number) => runs.reduce((sum, r) => sum + r.kind.widthOfTextAtSize(r.text, at), 0)
-    const fits = Math.min(size, (size * (width - 160)) / wide(size))
-    let x = (width - wide(fits)) / 2
-    for (const r of runs) {
-      page.drawText(r.text, { x, y, font: r.kind, size: fits, color: colour(ink) })
-      x += r.kind.widthOfTextAtSize(r.text, fits)
-    }
-  }
+  const line = (text: string, y: number, bold: boolean, size: number, ink: string) =>
+    draw(page, text, width / 2, y, { size, ink, bold, within: width - 160, align: "centre" })
   const day = new Intl.DateTimeFormat(locale, { dateStyle: "long", timeZone: c.zone }).format(c.at)
-  line(c.school, height - 105, bold, 16, l.soft)
-  line("Certificate", height - 165, bold, 40, l.action)
-  line("This is to say that", height - 225, plain, 15, l.soft)
-  line(c.name, height - 280, bold, 36, l.ink)
-  line("has done the whole of", height - 325, plain, 15, l.soft)
-  line(c.title, height - 372, bold, 26, l.ink)
-  line(c.teacher ? `${day}, with ${c.teacher}` : day, height - 420, plain, 15, l.soft)
-  line(`Number ${numberWords(c.number)}`, 78, plain, 11, l.soft)
-  line(c.url, 60, plain, 10, l.soft)
+  line(c.school, height - 105, true, 16, l.soft)
+  line("Certificate", height - 165, true, 40, l.action)
+  line("This is to say that", height - 225, false, 15, l.soft)
+  line(c.name, height - 280, true, 36, l.ink)
+  line("has done the whole of", height - 325, false, 15, l.soft)
+  line(c.title, height - 372, true, 26, l.ink)
+  line(c.teacher ? `${day}, with ${c.teacher}` : day, height - 420, false, 15, l.soft)
+  line(`Number ${numberWords(c.number)}`, 78, false, 11, l.soft)
+  line(c.url, 60, false, 10, l.soft)
   doc.setTitle(`Certificate: ${c.title}`)
   doc.setAuthor(c.school)
   doc.setCreationDate(new Date(c.at))
   return doc.save()
-}
-
-function colour(hex: string) {
-  const part = (at: number) => Number.parseInt(hex.slice(at, at + 2), 16) / 255
-  return rgb(part(1), part(3), part(5))
 }

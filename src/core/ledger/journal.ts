@@ -8,16 +8,21 @@ export const accounts = {
   income: "Income",
   tax: "Tax owed",
   refunds: "Refunds",
+  fees: "Fees of the card processor",
+  commission: "Commission to affiliates",
+  affiliates: "Owed to affiliates",
+  bank: "Bank",
 } as const
 
 export type Account = keyof typeof accounts
 
 export type Line = { readonly account: Account; readonly amount: Minor }
 
-/** Money came in by card. */
-export function paymentLines(paid: Taxed): Line[] {
+/** Money came in by card, less what the processor kept of it. */
+export function paymentLines(paid: Taxed, fee: Minor = 0): Line[] {
   return balanced([
-    { account: "cards", amount: paid.gross },
+    { account: "cards", amount: paid.gross - fee },
+    { account: "fees", amount: fee },
     { account: "income", amount: -paid.net },
     { account: "tax", amount: -paid.tax },
   ])
@@ -34,6 +39,23 @@ export function refundLines(paid: Taxed, before: Minor, amount: Minor): Line[] {
     { account: "refunds", amount: amount - tax },
     { account: "tax", amount: tax },
     { account: "cards", amount: -amount },
+  ])
+}
+
+/** Somebody who recommended has earned this; below zero, it was taken back. */
+export function commissionLines(amount: Minor): Line[] {
+  return balanced([
+    { account: "commission", amount },
+    { account: "affiliates", amount: -amount },
+  ])
+}
+
+/** An affiliate was paid by the bank what was owed, with the tax that they bill on it. */
+export function payoutLines(paid: Taxed): Line[] {
+  return balanced([
+    { account: "affiliates", amount: paid.net },
+    { account: "tax", amount: paid.tax },
+    { account: "bank", amount: -paid.gross },
   ])
 }
 

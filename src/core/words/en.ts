@@ -243,6 +243,24 @@ export const words = {
       `${who} has come to the place in the sequence “${sequence}” where you wanted to be told.`,
     teamNoteButton: "See who it is",
     commentButton: "Read and answer",
+    affiliateSubject: (offer: string, school: string) => `Recommend “${offer}”, and be paid for it: ${school}`,
+    affiliateText: (name: string, school: string, offer: string, pays: string) =>
+      `${name ? `Hello ${name}` : "Hello"},\n\n${school} invites you to recommend “${offer}” and pays you for it: ${pays}\n\nThe button takes you to your own page, with your link, words and pictures ready to use. You read the conditions there before you say yes. It signs you in once, within a month.`,
+    affiliateButton: "See what it is about",
+    approvedSubject: (school: string) => `You can begin: your affiliate page at ${school}`,
+    approvedText: (name: string, school: string) =>
+      `${name ? `Hello ${name}` : "Hello"},\n\n${school} has said yes: you can recommend its courses from now on. The button takes you to your own page, with your link, words and pictures, and what you earn. It signs you in once, within two weeks.`,
+    approvedButton: "Go to my page",
+    bankSubject: (school: string) => `Is this your account? ${school}`,
+    bankText: (name: string, school: string, holder: string, account: string) =>
+      `${name ? `Hello ${name}` : "Hello"},\n\nsomebody signed in as you at ${school} wants your commission to be paid to this account from the next payout on:\n\n${holder}\n${account}\n\nIf that was you, open the page and press the button, within three days.`,
+    bankButton: "Look at it, and say yes",
+    bankAfter:
+      "If it wasn't you, leave this message be, and change your password: until the button is pressed nothing changes.",
+    statementSubject: (amount: string, school: string) => `${amount} of commission from ${school}`,
+    statementText: (name: string, school: string, amount: string, account: string, day: string) =>
+      `${name ? `Hello ${name}` : "Hello"},\n\n${school} has paid you ${amount} on ${day}, to the account ${account}. The statement goes along with this message: every sale with its date and its rate. Your page has it, too.`,
+    statementButton: "Go to my page",
     wayInAfter: "If you didn't ask for it, leave this message be.",
     studioSubject: (school: string) => `Sign in to the studio of ${school}`,
     studioText: (name: string) =>

@@ -1,12 +1,11 @@
 // Certificates as they are given, taken away, and seen to be genuine.
 import { randomBytes } from "node:crypto"
-import { readFile } from "node:fs/promises"
-import { join } from "node:path"
 import { certificateNumber, certificatePdf, readCertificateNumber } from "@/core/course/certificate"
 import { connectionOf } from "@/core/person/connection"
 import type { Listener } from "../around"
 import { mayTry } from "../attempt"
 import type { Db } from "../db/pool"
+import { sheetFonts } from "../fonts"
 import { schoolHead, schoolLook } from "../school-view"
 import type { Surroundings } from "../surroundings"
 
@@ -52,7 +51,6 @@ export async function certificateFile(s: Surroundings, person: number, typed: st
     : undefined
   if (!row) return undefined
   const school = await schoolHead(s.db)
-  const font = (name: string) => readFile(join(process.cwd(), "node_modules/dejavu-fonts-ttf/ttf", `${name}.ttf`))
   return certificatePdf(
     {
       name: row.name,
@@ -65,6 +63,6 @@ export async function certificateFile(s: Surroundings, person: number, typed: st
       url: `${s.config.origin}/learn/certificate/${row.number}`,
       look: await schoolLook(s.db),
     },
-    { plain: await font("DejaVuSerif"), bold: await font("DejaVuSerif-Bold"), other: await font("DejaVuSans-Bold") },
+    await sheetFonts("Serif"),
   )
 }

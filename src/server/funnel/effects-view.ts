@@ -118,16 +118,24 @@ function placeOf(r: Row): Pick<EffectListed, "when" | "where" | "href"> {
 }
 
 /** What an effect that hangs on an occasion can be about; each by name, at most 500. */
+/** The offers that can be recommended. */
+export const offersWithProgramme = (db: Db) =>
+  db.rows<{ id: number; name: string }>(
+    "SELECT o.id, o.public_name AS name FROM offer o JOIN programme p ON p.offer_id = o.id ORDER BY o.public_name LIMIT 500",
+  )
+
 export async function effectChoices(db: Db): Promise<{
   readonly sequences: readonly { id: number; name: string }[]
   readonly tags: readonly string[]
   readonly courses: readonly { id: number; title: string }[]
+  readonly programmes: readonly { id: number; name: string }[]
 }> {
   const tags = await db.rows<{ name: string }>("SELECT name FROM tag WHERE merged_into IS NULL ORDER BY name LIMIT 500")
   return {
     sequences: await db.rows("SELECT id, name FROM sequence ORDER BY name LIMIT 500"),
     tags: tags.map((t) => t.name),
     courses: await db.rows("SELECT id, title FROM course ORDER BY title LIMIT 500"),
+    programmes: await offersWithProgramme(db),
   }
 }
 

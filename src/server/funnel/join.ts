@@ -433,7 +433,14 @@ async function becomeKnown(tx: Db, release: Release, join: Consented, ip: string
     join.visitor,
   ])
   await keepAnswers(tx, person, join.answers, now)
-  await happen(tx, { kind: "joined", at: now, person, funnel: funnel.id, words: funnel.name })
+  await happen(tx, {
+    kind: "joined",
+    at: now,
+    person,
+    funnel: funnel.id,
+    words: funnel.name,
+    device: join.visitor,
+  })
   return person
 }
 

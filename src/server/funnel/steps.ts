@@ -44,6 +44,7 @@ export const effectInput = {
   ),
   sequence: v.optional(id),
   course: v.optional(id),
+  offer: v.optional(id),
   /** Also for somebody it was done for before. */
   again: v.optional(v.picklist(["no", "ended", "at-once"]), "no"),
 }
@@ -67,7 +68,10 @@ export async function addEffect(s: Surroundings, input: unknown): Promise<Saved>
   })
 }
 
-export type ChosenEffect = Pick<v.InferOutput<typeof newEffect>, "kind" | "tag" | "sequence" | "course" | "again">
+export type ChosenEffect = Pick<
+  v.InferOutput<typeof newEffect>,
+  "kind" | "tag" | "sequence" | "course" | "offer" | "again"
+>
 
 /** What was chosen, as an effect with the name of what it is about; undefined where that is gone. A new tag is made. */
 export async function chosenFor(
@@ -85,6 +89,7 @@ export async function chosenFor(
       tag: "SELECT id, name FROM tag WHERE name = ?",
       sequence: "SELECT id, name FROM sequence WHERE id = ?",
       course: "SELECT id, title AS name FROM course WHERE id = ?",
+      offer: "SELECT o.id, o.public_name AS name FROM offer o JOIN programme p ON p.offer_id = o.id WHERE o.id = ?",
     }[chooses],
     [e[chooses] ?? 0],
   )

@@ -89,10 +89,11 @@ export async function keepCardFor(s: Surroundings, order: number, token: string)
 }
 
 export async function cardRow(tx: Db, card: KeptCard): Promise<number> {
-  await tx.write("INSERT IGNORE INTO card (reference, last4, expires) VALUES (?, ?, ?)", [
+  await tx.write("INSERT IGNORE INTO card (reference, last4, expires, fingerprint) VALUES (?, ?, ?, ?)", [
     card.id,
     card.last4.slice(-4),
     card.expires.slice(0, 5),
+    card.fingerprint ?? null,
   ])
   return (await tx.row<{ id: number }>("SELECT id FROM card WHERE reference = ?", [card.id]))!.id
 }
@@ -115,13 +116,14 @@ export async function settle(s: Surroundings, id: number, answer: Word): Promise
       throw new Error(`the processor speaks of ${answer.amount} ${answer.currency} for charge ${id}`)
     const card = answer.card && answer.state === "succeeded" ? await cardRow(tx, answer.card) : null
     if (answer.state === "succeeded") {
+      const fee = Math.min(answer.fee ?? 0, Number(charge.gross))
       await tx.write(
-        "UPDATE charge SET state = 'succeeded', payment = ?, reason = NULL, confirm = NULL, settled_at = ? WHERE id = ?",
-        [answer.id ?? null, new Date(at), id],
+        "UPDATE charge SET state = 'succeeded', payment = ?, fee = ?, reason = NULL, confirm = NULL, settled_at = ? WHERE id = ?",
+        [answer.id ?? null, fee, new Date(at), id],
       )
       await writeJournal(tx, {
         entry: `charge:${id}`,
-        lines: paymentLines({ net: Number(charge.net), tax: Number(charge.tax), gross: Number(charge.gross) }),
+        lines: paymentLines({ net: Number(charge.net), tax: Number(charge.tax), gross: Number(charge.gross) }, fee),
         charge: id,
         story: order.first_id ?? order.id,
         currency: charge.currency,
@@ -171,6 +173,7 @@ export async function writeJournal(
     readonly entry: string
     readonly lines: readonly Line[]
     readonly charge: number
+    /** The first order of the story. */
     readonly story: number
     readonly currency: string
     readonly at: number

@@ -9,7 +9,7 @@ import { refusals } from "@/core/words/refusals"
 import { number } from "../db/pool"
 import type { Due } from "../due"
 import { happen } from "../happen"
-import { CardsRefusal, CardsUnreachable } from "../port/cards"
+import { CardsRefusal, CardsUnreachable, type Dispute } from "../port/cards"
 import type { Refused } from "../saved"
 import type { Surroundings } from "../surroundings"
 import { endAccess } from "./access"
@@ -85,10 +85,11 @@ export async function refundStory(s: Surroundings, typed: unknown): Promise<Refu
 }
 
 async function sendRefund(s: Surroundings, refund: number): Promise<void> {
-  const row = await s.db.row<{ amount: number; payment: string | null }>(
-    "SELECT r.amount, c.payment FROM refund r JOIN charge c ON c.id = r.charge_id WHERE r.id = ? AND r.state = 'sending'",
+  const row = await s.db.row<{ amount: number; payment: string | null; by_bank: number }>(
+    "SELECT r.amount, r.by_bank, c.payment FROM refund r JOIN charge c ON c.id = r.charge_id WHERE r.id = ? AND r.state = 'sending'",
     [refund],
   )
+  if (row?.by_bank) return settleRefund(s, refund)
   if (!row || !s.cards) return
   try {
     await s.cards.refund({
@@ -109,10 +110,13 @@ async function sendRefund(s: Surroundings, refund: number): Promise<void> {
 async function settleRefund(s: Surroundings, id: number): Promise<void> {
   const at = await s.clock.now()
   await s.db.transaction(async (tx) => {
-    const refund = await tx.row<{ charge_id: number; amount: number; access: "stays" | "ends"; why: string }>(
-      "SELECT charge_id, amount, access, why FROM refund WHERE id = ? AND state = 'sending' FOR UPDATE",
-      [id],
-    )
+    const refund = await tx.row<{
+      charge_id: number
+      amount: number
+      access: "stays" | "ends"
+      why: string
+      by_bank: number
+    }>("SELECT charge_id, amount, access, why, by_bank FROM refund WHERE id = ? AND state = 'sending' FOR UPDATE", [id])
     if (!refund) return
     const amount = Number(refund.amount)
     const charge = (await tx.row<ChargeRow>("SELECT * FROM charge WHERE id = ? FOR UPDATE", [refund.charge_id]))!
@@ -152,11 +156,13 @@ async function settleRefund(s: Surroundings, id: number): Promise<void> {
         data: { offers: offers.map((o) => o.id) },
       },
     ])
-    await tx.write(
-      `INSERT IGNORE INTO mail (once, kind, person_id, to_email, to_name, order_id, refund_id, due_at, try_at)
+    // Whoever had their bank take it back knows.
+    if (!refund.by_bank)
+      await tx.write(
+        `INSERT IGNORE INTO mail (once, kind, person_id, to_email, to_name, order_id, refund_id, due_at, try_at)
        SELECT ?, 'refund', o.person_id, o.email, o.name, o.id, ?, ?, ? FROM orders o WHERE o.id = ?`,
-      [`refund:${id}`, id, new Date(at), new Date(0), order.id],
-    )
+        [`refund:${id}`, id, new Date(at), new Date(0), order.id],
+      )
     if (refund.access === "stays") return
     await endAccess(tx, { order: order.id, line: null, person: order.person_id, at })
     await tx.write(
@@ -164,6 +170,30 @@ async function settleRefund(s: Surroundings, id: number): Promise<void> {
       [new Date(at), order.id],
     )
   })
+}
+
+/** The buyer's bank has taken money back: it is gone, and with it what was bought. Twice is once. */
+export async function takeDispute(s: Surroundings, d: Dispute): Promise<void> {
+  const at = new Date(await s.clock.now())
+  const made = await s.db.transaction(async (tx) => {
+    const charge = await tx.row<ChargeRow>(
+      "SELECT * FROM charge WHERE payment = ? AND currency = ? AND state = 'succeeded' FOR UPDATE",
+      [d.payment, d.currency],
+    )
+    if (!charge) return null
+    const underWay = await tx.row<{ n: string | null }>(
+      "SELECT SUM(amount) AS n FROM refund WHERE charge_id = ? AND state = 'sending'",
+      [charge.id],
+    )
+    const amount = Math.min(d.amount, refundable(Number(charge.gross), Number(charge.refunded) + number(underWay?.n)))
+    if (amount <= 0) return null
+    const row = await tx.write(
+      "INSERT IGNORE INTO refund (once, charge_id, amount, state, access, why, at, try_at, by_bank) VALUES (?, ?, ?, 'sending', 'ends', ?, ?, ?, 1)",
+      [`dispute:${d.id}`, charge.id, amount, refusals.refund.byBank, at, new Date(Date.now() + 20_000)],
+    )
+    return row.affected ? row.id : null
+  })
+  if (made !== null) await settleRefund(s, made)
 }
 
 export const refunds: Due = {

@@ -54,6 +54,7 @@ export async function writeMail(
     date: new Date(at),
     from: { ...from, name: written.from?.name || from.name },
     ...(written.calendar ? { calendar: written.calendar } : {}),
+    ...(written.attached ? { attached: written.attached } : {}),
     ...(written.from?.replyTo ? { replyTo: written.from.replyTo } : {}),
     returnPath: `bounce-${signLower(config.secret, "bounce", mail.id)}@${from.address.split("@")[1]}`,
     to: { name: mail.to_name, address: mail.to_email },

@@ -38,10 +38,11 @@ export const ofPerson = [
   "imported",
   "imported_tag",
   "registration",
+  "affiliate_join",
 ] as const
 
 /** What stays, without what tells who it was where the books don't need that. */
-export const staysOfPerson = ["orders", "plan", "journey", "fact", "mail", "passkey"] as const
+export const staysOfPerson = ["orders", "plan", "journey", "fact", "mail", "passkey", "affiliate", "mention"] as const
 
 /** Columns that are nobody's business outside: secrets, and what only the machine needs. */
 const hidden = /hash|secret|token|claimed|visitor|try_at|once/
@@ -113,6 +114,12 @@ export async function erasePerson(s: Surroundings, id: number): Promise<Saved> {
     for (const table of ofPerson)
       if (table !== "media") await tx.write(`DELETE FROM ${table} WHERE person_id = ?`, [id])
     await tx.write("DELETE FROM media WHERE person_id = ?", [id])
+    await tx.write("UPDATE mention SET person_id = NULL WHERE person_id = ?", [id])
+    // What is owed to them stays in the books, without a name or an account.
+    await tx.write(
+      "UPDATE affiliate SET person_id = NULL, state = 'ended', ended_at = COALESCE(ended_at, ?), public_name = '', shown = 0, code = CONCAT('gone-', id), holder = '', iban = '', bic = '', postal = '', tax_number = '', bank_at = NULL WHERE person_id = ?",
+      [new Date(at), id],
+    )
     await tx.write("UPDATE fact SET person_id = NULL, words = NULL WHERE person_id = ?", [id])
     await tx.write("UPDATE journey SET person_id = NULL WHERE person_id = ?", [id])
     await tx.write(

@@ -4,10 +4,14 @@ import { type Actor, nobody } from "@/core/person/actor"
 import type { Config } from "../config"
 import type { Db } from "../db/pool"
 
-export type Realm = "studio" | "learn"
+export type Realm = "studio" | "learn" | "affiliate"
 
 /** How long a session lasts without a new sign-in, ms. */
-export const sessionMs: Record<Realm, number> = { studio: 14 * 86_400_000, learn: 90 * 86_400_000 }
+export const sessionMs: Record<Realm, number> = {
+  studio: 14 * 86_400_000,
+  learn: 90 * 86_400_000,
+  affiliate: 30 * 86_400_000,
+}
 
 const hash = (token: string) => createHash("sha256").update(token).digest()
 
@@ -26,7 +30,7 @@ export async function beginSession(
       hash(token),
       realm,
       realm === "studio" ? who : null,
-      realm === "learn" ? who : null,
+      realm === "studio" ? null : who,
       new Date(now),
       new Date(now + sessionMs[realm]),
       more.scope ?? null,
@@ -85,6 +89,16 @@ export async function learnerOf(db: Db, token: string | undefined): Promise<Lear
   if (found && (found.seen_at?.getTime() ?? 0) < Date.now() - 3_600_000)
     await db.write("UPDATE session SET seen_at = ? WHERE token_hash = ?", [new Date(), hash(token)])
   return found ? { person: found.person_id, scope: found.scope } : null
+}
+
+/** The person who is signed in to the portal for affiliates, or null. */
+export async function portalPersonOf(db: Db, token: string | undefined): Promise<number | null> {
+  if (!token || token.length > 100) return null
+  const found = await db.row<{ person_id: number }>(
+    "SELECT person_id FROM session WHERE token_hash = ? AND realm = 'affiliate' AND expires_at > ?",
+    [hash(token), new Date()],
+  )
+  return found?.person_id ?? null
 }
 
 /**
@@ -194,5 +208,6 @@ export const sessionCookie = (config: Pick<Config, "origin" | "installation">, r
 export const visitorCookie = (config: Pick<Config, "origin" | "installation">) => cookieName(config, "v")
 export const firstCookie = (config: Pick<Config, "origin" | "installation">) => cookieName(config, "first")
 export const roomCookie = (config: Pick<Config, "origin" | "installation">) => cookieName(config, "room")
+export const viaCookie = (config: Pick<Config, "origin" | "installation">) => cookieName(config, "via")
 export const seatCookie = (config: Pick<Config, "origin" | "installation">) => cookieName(config, "seat")
 export const couponCookie = (config: Pick<Config, "origin" | "installation">) => cookieName(config, "code")

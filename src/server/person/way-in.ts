@@ -8,7 +8,7 @@ import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import type { Refused } from "../saved"
 import type { Surroundings } from "../surroundings"
-import { beginSession, type Device, letInBy, proveDevice } from "./session"
+import { beginSession, type Device, letInBy, proveDevice, type Realm } from "./session"
 
 /** How long a way in works, ms of business time. */
 const worksFor = {
@@ -16,6 +16,8 @@ const worksFor = {
   "let-in": 14 * 86_400_000,
   "lesson-opens": 14 * 86_400_000,
   "hand-in": 14 * 86_400_000,
+  "affiliate-invited": 30 * 86_400_000,
+  "affiliate-approved": 14 * 86_400_000,
 } as const
 /** At most one mail in this time to the same address for the same thing, ms of real time. */
 const quiet = 10 * 60_000
@@ -52,6 +54,8 @@ export type WayIn = {
   readonly name: string
   readonly leadsTo: string
   readonly at: number
+  /** The offer it is about, where it is about one. */
+  readonly offer?: number
 }
 
 /** Has a link mailed that signs somebody in once, within the hour; one by which they were let in, within two weeks. */
@@ -70,12 +74,15 @@ export async function queueWaysIn(tx: Db, all: readonly WayIn[], kind: keyof typ
     [made.id, all.map((w) => w.person)],
   )
   const links = new Map(rows.map((r) => [r.person_id, r.id]))
-  await tx.write("INSERT INTO mail (once, kind, person_id, to_email, to_name, way_in_id, due_at, try_at) VALUES ?", [
-    all.map((w) => {
-      const link = links.get(w.person)!
-      return [`way-in:${link}`, kind, w.person, w.email, w.name, link, new Date(w.at), new Date(0)]
-    }),
-  ])
+  await tx.write(
+    "INSERT INTO mail (once, kind, person_id, to_email, to_name, way_in_id, due_at, try_at, offer_id) VALUES ?",
+    [
+      all.map((w) => {
+        const link = links.get(w.person)!
+        return [`way-in:${link}`, kind, w.person, w.email, w.name, link, new Date(w.at), new Date(0), w.offer ?? null]
+      }),
+    ],
+  )
 }
 
 export type Asked = { readonly ok: true } | Refused
@@ -98,9 +105,9 @@ export async function askWayIn(s: Surroundings, typed: string, ip: string, leads
   return { ok: true }
 }
 
-/** Only a path into the learning area; anything else becomes its front door. */
+/** Only a path into the learning area, or the portal for affiliates; anything else becomes the front door of the former. */
 export function safePath(path: string): string {
-  return /^\/learn(\/[a-z0-9-]+){0,2}$/.test(path) ? path : "/learn"
+  return path === "/affiliate" || /^\/learn(\/[a-z0-9-]+){0,2}$/.test(path) ? path : "/learn"
 }
 
 export async function wayInState(s: Surroundings, id: number): Promise<"open" | "used" | "foreign"> {
@@ -117,7 +124,7 @@ export async function enterByWayIn(
   s: Surroundings,
   id: number,
   device: Device = {},
-): Promise<{ session: string; goTo: string } | { refused: "used" | "foreign" }> {
+): Promise<{ session: string; realm: Realm; goTo: string } | { refused: "used" | "foreign" }> {
   const now = await s.clock.now()
   return s.db.transaction(async (tx) => {
     const found = await tx.row<{ person_id: number; leads_to: string; expires_at: Date; used_at: Date | null }>(
@@ -134,8 +141,11 @@ export async function enterByWayIn(
     const person = found.person_id
     await happen(tx, { kind: "signed-in", at: now, person, ...(await letInBy(tx, device, person)) })
     await proveDevice(tx, device, found.person_id)
+    // A link opens the realm that it leads to, and no other.
+    const realm = found.leads_to.startsWith("/affiliate") ? "affiliate" : "learn"
     return {
-      session: await beginSession(tx, "learn", found.person_id, { agent: device.agent, byMail: true }),
+      session: await beginSession(tx, realm, found.person_id, { agent: device.agent, byMail: true }),
+      realm,
       goTo: found.leads_to,
     }
   })

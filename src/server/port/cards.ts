@@ -6,7 +6,13 @@ import * as v from "valibot"
 import { refusals } from "@/core/words/refusals"
 import type { Refused } from "../saved"
 
-export type KeptCard = { readonly id: string; readonly last4: string; readonly expires: string }
+export type KeptCard = {
+  readonly id: string
+  readonly last4: string
+  readonly expires: string
+  /** The same for the same card, however often it is kept; not every processor says it. */
+  readonly fingerprint?: string
+}
 
 export type CardAnswer = {
   readonly id: string
@@ -18,7 +24,20 @@ export type CardAnswer = {
   /** The bank's page, where one is to be asked. */
   readonly confirm: string | null
   readonly card: KeptCard
+  /** What the processor keeps of it, where it says so. */
+  readonly fee?: number
 }
+
+/** The bank of a buyer has taken money back. */
+export type Dispute = {
+  readonly id: string
+  /** As the processor calls it. */
+  readonly payment: string
+  readonly amount: number
+  readonly currency: string
+}
+
+export type HookWord = { readonly payment: CardAnswer } | { readonly dispute: Dispute }
 
 export type Payment = {
   readonly key: string
@@ -42,7 +61,7 @@ export type Cards = {
   keep(key: string, card: string): Promise<{ card: KeptCard } | { reason: NonNullable<CardAnswer["reason"]> }>
   refund(r: { key: string; payment: string; amount: number }): Promise<string>
   /** What a webhook says; throws where it isn't the processor's, or is too old. */
-  readHook(headers: Record<string, string>, body: string): CardAnswer | null
+  readHook(headers: Record<string, string>, body: string): HookWord | null
 }
 
 /** Nobody knows whether it happened. */
@@ -57,7 +76,12 @@ export class CardsRefusal extends Error {
   }
 }
 
-const card = v.object({ id: v.string(), last4: v.string(), expires: v.string() })
+const card = v.object({
+  id: v.string(),
+  last4: v.string(),
+  expires: v.string(),
+  fingerprint: v.optional(v.pipe(v.string(), v.maxLength(80))),
+})
 const answer = v.object({
   id: v.string(),
   key: v.string(),
@@ -67,6 +91,13 @@ const answer = v.object({
   reason: v.nullable(v.picklist(["refused", "insufficient", "expired", "not-confirmed"])),
   confirm: v.nullable(v.string()),
   card,
+  fee: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0))),
+})
+const dispute = v.object({
+  id: v.pipe(v.string(), v.maxLength(60)),
+  payment: v.string(),
+  amount: v.pipe(v.number(), v.integer(), v.minValue(1)),
+  currency: v.string(),
 })
 const maybe = v.object({ payment: v.nullable(answer) })
 const hook = v.object({ type: v.string(), data: v.unknown() })
@@ -141,7 +172,8 @@ export function httpCards(config: CardsConfig): Cards {
       (await call(v.object({ id: v.string() }), "POST", "/refunds", key, refund)).id,
     readHook: (headers, body) => {
       const said = v.parse(hook, new Webhook(config.hookSecret).verify(body, headers))
-      return said.type === "payment.changed" ? v.parse(answer, said.data) : null
+      if (said.type === "payment.changed") return { payment: v.parse(answer, said.data) }
+      return said.type === "payment.disputed" ? { dispute: v.parse(dispute, said.data) } : null
     },
   }
 }

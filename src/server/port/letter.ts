@@ -7,7 +7,7 @@ import { escapeHtml } from "@/core/page/html"
 import type { Look } from "@/core/page/style"
 import type { Config } from "../config"
 import type { Db } from "../db/pool"
-import type { CalendarPart } from "./mailer"
+import type { Attached, CalendarPart } from "./mailer"
 
 /** Who the school is, as its mails say it. */
 export type School = {
@@ -39,6 +39,9 @@ export type DueMail = {
   readonly refund_id: number | null
   readonly registration_id: number | null
   readonly room_message_id: number | null
+  readonly payout_to_id: number | null
+  readonly bank_change_id: number | null
+  readonly offer_id: number | null
   readonly message_id: string | null
   readonly tries: number
   /** What is said in it besides, where something was typed for it. */
@@ -79,6 +82,8 @@ export type Written = Omit<Letter, "foot"> & {
   readonly leads?: Leads
   /** An entry for its reader's calendar (RFC 5546). */
   readonly calendar?: CalendarPart
+  /** A file that goes along. */
+  readonly attached?: Attached
   /** The address of the picture that tells that it was opened. */
   readonly seen?: string
   /** Replaces the address of link n, so that it is counted. */

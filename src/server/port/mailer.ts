@@ -6,6 +6,9 @@ import { ed25519Signature, signedFields } from "./ed25519"
 /** An entry for a calendar, as its programs read it from a mail. */
 export type CalendarPart = { readonly method: "REQUEST" | "CANCEL"; readonly content: string }
 
+/** A file that goes along with a mail. */
+export type Attached = { readonly filename: string; readonly contentType: string; readonly content: Uint8Array }
+
 export type Message = {
   readonly messageId: string
   readonly from: { readonly name: string; readonly address: string }
@@ -18,6 +21,7 @@ export type Message = {
   readonly text: string
   readonly headers: Readonly<Record<string, string>>
   readonly calendar?: CalendarPart
+  readonly attached?: Attached
   /** Where it is reported that it could not be delivered; the sender's where not given. */
   readonly returnPath?: string
   /** Keys that it is signed with: RSA, and Ed25519 beside it. */
@@ -87,8 +91,13 @@ export function smtpMailer(url: string): Mailer {
   return {
     async send(m) {
       try {
-        const { returnPath, dkim, calendar, ...message } = m
-        const mail = { ...message, headers: { ...m.headers }, ...(calendar ? { icalEvent: { ...calendar } } : {}) }
+        const { returnPath, dkim, calendar, attached, ...message } = m
+        const mail = {
+          ...message,
+          headers: { ...m.headers },
+          ...(calendar ? { icalEvent: { ...calendar } } : {}),
+          ...(attached ? { attachments: [{ ...attached, content: Buffer.from(attached.content) }] } : {}),
+        }
         const envelope = { from: returnPath ?? m.from.address, to: m.to.address }
         if (!dkim?.ed25519)
           await transport.sendMail({ ...mail, envelope, ...(dkim ? { dkim: signedSo(dkim.rsa) } : {}) })

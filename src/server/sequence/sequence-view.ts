@@ -42,6 +42,8 @@ export type EditorChoices = {
   readonly fields: readonly Named[]
   readonly offers: readonly Named[]
   readonly webinars: readonly Named[]
+  /** Offers that have a programme for affiliates. */
+  readonly programmes: readonly Named[]
 }
 
 /** By name; at most 500 of each. */
@@ -63,6 +65,9 @@ export async function editorChoices(db: Db): Promise<EditorChoices> {
       "SELECT id, public_name AS name FROM offer WHERE removed_at IS NULL ORDER BY public_name LIMIT 500",
     ),
     webinars: await db.rows<Named>("SELECT id, name FROM webinar ORDER BY name LIMIT 100"),
+    programmes: await db.rows<Named>(
+      "SELECT o.id, o.public_name AS name FROM offer o JOIN programme p ON p.offer_id = o.id ORDER BY o.public_name LIMIT 500",
+    ),
   }
 }
 

@@ -1,8 +1,8 @@
 // The stand-in's interface for a school's server, as openapi.json describes it: payments, kept cards, refunds.
-import { randomBytes } from "node:crypto"
+import { createHash, randomBytes } from "node:crypto"
 import * as v from "valibot"
 import { passesLuhn } from "@/core/offer/card"
-import { behaviourOf, type Card, type Payment, type Store } from "./store"
+import { behaviourOf, type Card, type Dispute, type Payment, type Store } from "./store"
 
 export type Reply = { readonly status: number; readonly body: unknown }
 
@@ -95,6 +95,7 @@ export function pay(store: Store, origin: string, key: string, body: unknown): R
       reason,
       refunded: 0,
       at: new Date().toISOString(),
+      ...(store.behaviour.keeps === "nothing" ? {} : { fee: Math.round(p.amount * 0.015) + 25 }),
     }
     store.keep({ kind: "payment", value: made })
     return { status: 200, body: shown(made, origin) }
@@ -152,15 +153,32 @@ export function refund(store: Store, key: string, body: unknown): Reply & { paym
   return { ...reply, payment: changed }
 }
 
+/** The buyer's bank takes back what is left of a payment. */
+export function dispute(store: Store, payment: string): Dispute | undefined {
+  const found = store.payments.get(payment)
+  if (found?.state !== "succeeded" || found.refunded >= found.amount) return undefined
+  store.keep({ kind: "payment", value: { ...found, refunded: found.amount } })
+  return { id: id("dispute"), payment, amount: found.amount - found.refunded, currency: found.currency }
+}
+
 /** Card details become a token. Only the stand-in's own card fields ask for this. */
 export function tokenise(store: Store, body: unknown): Reply {
   const read = v.safeParse(tokenInput, body)
   if (!read.success) return problem(422, read.issues[0].message)
-  const { number, expires } = read.output
+  const { number, expires, code } = read.output
   if (!passesLuhn(number)) return problem(422, "This isn't a card number: please check its digits.")
   const behaves = behaviourOf(number)
   if (!behaves) return problem(422, "Only the test cards work here: see the list below.")
-  const token: Card = { id: id("tok"), behaves, last4: number.slice(-4), expires: expires.replace(/\s/g, "") }
+  const token: Card = {
+    id: id("tok"),
+    behaves,
+    last4: number.slice(-4),
+    expires: expires.replace(/\s/g, ""),
+    fingerprint: createHash("sha256")
+      .update(`${number} ${expires.replace(/\s/g, "")} ${code}`)
+      .digest("base64url")
+      .slice(0, 22),
+  }
   store.keep({ kind: "token", value: token })
   return { status: 200, body: { token: token.id, last4: token.last4 } }
 }

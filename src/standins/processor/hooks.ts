@@ -2,12 +2,12 @@
 // taken, and on purpose sometimes late, twice or out of order.
 import { randomBytes } from "node:crypto"
 import { Webhook } from "standardwebhooks"
-import type { Payment, Store } from "./store"
+import type { Dispute, Payment, Store } from "./store"
 
 /** Waits between tries, ms. */
 const pauses = [500, 2_000, 10_000, 60_000, 300_000]
 
-export type Hooks = { send(payment: Payment): void; stop(): void }
+export type Hooks = { send(payment: Payment): void; tell(dispute: Dispute): void; stop(): void }
 
 export function openHooks(store: Store, to: string, secret: string, show: (p: Payment) => unknown): Hooks {
   const timers = new Set<NodeJS.Timeout>()
@@ -36,31 +36,29 @@ export function openHooks(store: Store, to: string, secret: string, show: (p: Pa
       .catch(() => false)
     if (!taken && tries < pauses.length) after(pauses[tries]!, () => void post(id, body, tries + 1))
   }
-  return {
-    send(payment) {
-      const { hooks, lateMs } = store.behaviour
-      if (!to || hooks === "never") return
-      const id = `msg_${randomBytes(12).toString("base64url")}`
-      const body = JSON.stringify({
-        type: "payment.changed",
-        timestamp: new Date().toISOString(),
-        data: show(payment),
-      })
-      const go = () => void post(id, body, 0)
-      if (hooks === "late") after(lateMs, go)
-      else if (hooks === "out of order") {
-        // Held until the next one has gone, or for a while.
-        held.push(go)
-        const release = () => {
-          for (const h of held.splice(0).reverse()) h()
-        }
-        if (held.length >= 2) release()
-        else after(lateMs, release)
-      } else {
-        go()
-        if (hooks === "twice") after(200, go)
+  const hook = (type: string, data: unknown) => {
+    const { hooks, lateMs } = store.behaviour
+    if (!to || hooks === "never") return
+    const id = `msg_${randomBytes(12).toString("base64url")}`
+    const body = JSON.stringify({ type, timestamp: new Date().toISOString(), data })
+    const go = () => void post(id, body, 0)
+    if (hooks === "late") after(lateMs, go)
+    else if (hooks === "out of order") {
+      // Held until the next one has gone, or for a while.
+      held.push(go)
+      const release = () => {
+        for (const h of held.splice(0).reverse()) h()
       }
-    },
+      if (held.length >= 2) release()
+      else after(lateMs, release)
+    } else {
+      go()
+      if (hooks === "twice") after(200, go)
+    }
+  }
+  return {
+    send: (payment) => hook("payment.changed", show(payment)),
+    tell: (dispute) => hook("payment.disputed", dispute),
     stop() {
       for (const t of timers) clearTimeout(t)
     },

@@ -57,22 +57,23 @@ export function bankPage(payment: Payment): string {
 const choices = {
   answers: ["at once", "slowly", "with an error", "with an error after charging", "not at all"],
   hooks: ["at once", "late", "twice", "out of order", "never"],
+  keeps: ["nothing", "1.5 % and 25"],
 } as const
 
 export function controlPage(store: Store): string {
   const { behaviour } = store
-  const select = (name: "answers" | "hooks", label: string) =>
+  const select = (name: keyof typeof choices, label: string) =>
     `<p><label for="${name}">${label}</label><select id="${name}" name="${name}">${choices[name].map((c) => `<option${behaviour[name] === c ? " selected" : ""}>${c}</option>`).join("")}</select></p>`
   const rows = [...store.payments.values()]
     .slice(-30)
     .reverse()
     .map(
       (p) =>
-        `<tr><td>${p.at.slice(0, 19).replace("T", " ")}</td><td>${escapeHtml(moneyText(p.amount, p.currency))}</td><td>…${p.card.last4}</td><td>${p.state}${p.reason ? `: ${p.reason}` : ""}${p.refunded ? `, ${escapeHtml(moneyText(p.refunded, p.currency))} given back` : ""}</td></tr>`,
+        `<tr><td>${p.at.slice(0, 19).replace("T", " ")}</td><td>${escapeHtml(moneyText(p.amount, p.currency))}</td><td>…${p.card.last4}</td><td>${p.state}${p.reason ? `: ${p.reason}` : ""}${p.refunded ? `, ${escapeHtml(moneyText(p.refunded, p.currency))} given back` : ""}</td><td>${p.state === "succeeded" && p.refunded < p.amount ? `<form method="post" action="/dispute/${p.id}"><button>The bank takes it back</button></form>` : ""}</td></tr>`,
     )
   return page(
     "Card processor stand-in",
-    `<main><h1>Card processor stand-in</h1><p>It charges nothing. Here it can be made to behave badly.</p><form method="post" action="/behaviour">${select("answers", "It answers")}<p><label for="slow">Slowly means, in seconds</label><input id="slow" name="slow" type="number" min="0" max="120" value="${behaviour.slowMs / 1000}"></p>${select("hooks", "It sends its webhooks")}<p><label for="late">Late means, in seconds</label><input id="late" name="late" type="number" min="0" max="120" value="${behaviour.lateMs / 1000}"></p><button class="go">Let it behave so</button></form><h2>Latest payments</h2><table>${rows.join("") || "<tr><td>None yet.</td></tr>"}</table><p><a href="/openapi.json">Its interface, in OpenAPI</a></p></main>`,
+    `<main><h1>Card processor stand-in</h1><p>It charges nothing. Here it can be made to behave badly.</p><form method="post" action="/behaviour">${select("answers", "It answers")}<p><label for="slow">Slowly means, in seconds</label><input id="slow" name="slow" type="number" min="0" max="120" value="${behaviour.slowMs / 1000}"></p>${select("hooks", "It sends its webhooks")}<p><label for="late">Late means, in seconds</label><input id="late" name="late" type="number" min="0" max="120" value="${behaviour.lateMs / 1000}"></p>${select("keeps", "Of each payment it keeps")}<button class="go">Let it behave so</button></form><h2>Latest payments</h2><table>${rows.join("") || "<tr><td>None yet.</td></tr>"}</table><p><a href="/openapi.json">Its interface, in OpenAPI</a></p></main>`,
   )
 }
 

@@ -60,6 +60,12 @@ export async function openProcessor(o: ProcessorOptions): Promise<Processor> {
       hooks.send(done)
       return void res.writeHead(303, { location: done.returnTo }).end()
     }
+    const disputed = /^\/dispute\/([\w-]+)$/.exec(pathname)?.[1]
+    if (disputed && req.method === "POST") {
+      const made = api.dispute(store, disputed)
+      if (made) hooks.tell(made)
+      return void res.writeHead(303, { location: "/" }).end()
+    }
     if (req.headers.authorization !== `Bearer ${o.key}`)
       return void json({ status: 401, body: { error: "who are you?" } })
     const { answers, slowMs } = store.behaviour
@@ -121,6 +127,7 @@ function behaviourFrom(fields: ReturnType<typeof parse>, old: Behaviour): Behavi
   return {
     answers: behaviours.answers.find((a) => a === fields.answers) ?? old.answers,
     hooks: behaviours.hooks.find((h) => h === fields.hooks) ?? old.hooks,
+    keeps: behaviours.keeps.find((k) => k === fields.keeps) ?? old.keeps,
     slowMs: seconds(fields.slow, old.slowMs),
     lateMs: seconds(fields.late, old.lateMs),
   }

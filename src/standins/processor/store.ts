@@ -10,6 +10,8 @@ export type Card = {
   readonly last4: string
   /** MM/YY. */
   readonly expires: string
+  /** Of number, expiry and code: the same card gives the same. */
+  readonly fingerprint?: string
 }
 
 export type Payment = {
@@ -25,6 +27,16 @@ export type Payment = {
   readonly reason: "refused" | "insufficient" | "expired" | "not-confirmed" | null
   readonly refunded: number
   readonly at: string
+  /** What is kept of it. */
+  readonly fee?: number
+}
+
+/** A buyer's bank takes money back. */
+export type Dispute = {
+  readonly id: string
+  readonly payment: string
+  readonly amount: number
+  readonly currency: string
 }
 
 export type Refund = { readonly id: string; readonly key: string; readonly payment: string; readonly amount: number }
@@ -34,9 +46,17 @@ export type Behaviour = {
   readonly slowMs: number
   readonly hooks: "at once" | "late" | "twice" | "out of order" | "never"
   readonly lateMs: number
+  /** What it keeps of each payment. */
+  readonly keeps: "nothing" | "1.5 % and 25"
 }
 
-export const calm: Behaviour = { answers: "at once", slowMs: 30_000, hooks: "at once", lateMs: 10_000 }
+export const calm: Behaviour = {
+  answers: "at once",
+  slowMs: 30_000,
+  hooks: "at once",
+  lateMs: 10_000,
+  keeps: "nothing",
+}
 
 type Kept =
   | { readonly kind: "token"; readonly value: Card }

@@ -13,6 +13,8 @@ export type EffectChoices = {
   readonly sequences: readonly { id: number; name: string }[]
   readonly tags: readonly string[]
   readonly courses: readonly { id: number; title: string }[]
+  /** Offers that have a programme for affiliates. */
+  readonly programmes: readonly { id: number; name: string }[]
 }
 
 /** Chooses an effect and what it is about; `onAdd` hangs it where it belongs. */
@@ -20,6 +22,7 @@ export function AddEffect({
   sequences,
   tags,
   courses,
+  programmes,
   onAdd,
 }: EffectChoices & {
   onAdd: (chosen: {
@@ -27,6 +30,7 @@ export function AddEffect({
     tag?: string
     sequence?: number
     course?: number
+    offer?: number
     again: Again
   }) => Promise<{ refused?: string }>
 }) {
@@ -40,7 +44,8 @@ export function AddEffect({
   const router = useRouter()
   const list = useId()
   const about = effectKinds[kind].chooses
-  const choices = about === "course" ? courses.map((c) => ({ id: c.id, name: c.title })) : sequences
+  const choices =
+    about === "course" ? courses.map((c) => ({ id: c.id, name: c.title })) : about === "offer" ? programmes : sequences
   const chosen = Number(subject) || choices[0]?.id
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
@@ -93,7 +98,12 @@ export function AddEffect({
               </>
             ) : about === null ? null : (
               <SelectField
-                label={about === "course" ? "Course" : "Sequence"}
+                label={{ course: "Course", offer: "Offer", sequence: "Sequence" }[about]}
+                hint={
+                  about === "offer" && programmes.length === 0
+                    ? "No offer has a programme for affiliates yet: see Affiliates, Programmes."
+                    : undefined
+                }
                 value={chosen}
                 onChange={(e) => setSubject(e.target.value)}
                 error={refused}

@@ -5,8 +5,8 @@ import type { Ref } from "../../reference"
 import type { Effect, Funnel, Step } from "../draft"
 import type { Finding, PreflightContext } from "../finding"
 
-/** What an effect is about, as it is chosen: one of the school's tags (or a new one), sequences or courses; or nothing. */
-export type Choice = "tag" | "sequence" | "course" | null
+/** What an effect is about, as it is chosen: one of the school's tags (or a new one), sequences, courses or offers; or nothing. */
+export type Choice = "tag" | "sequence" | "course" | "offer" | null
 
 /** Whether something is done again for somebody it was done for before. */
 export type Again = "no" | "ended" | "at-once"

@@ -5,6 +5,7 @@ import type { Deed } from "../draft"
 import { beginSequence } from "./begin-sequence"
 import { closeCourse } from "./close-course"
 import { endSequence } from "./end-sequence"
+import { inviteAffiliate } from "./invite-affiliate"
 import type { Again, EffectModule } from "./kind"
 import { openCourse } from "./open-course"
 import { tagOff } from "./tag-off"
@@ -17,6 +18,7 @@ const modules = {
   "close-course": closeCourse,
   "tag-on": tagOn,
   "tag-off": tagOff,
+  "invite-affiliate": inviteAffiliate,
 } as const
 
 export type EffectKind = keyof typeof modules

@@ -1,7 +1,10 @@
 // The kinds of mail.
 import { accessEnded } from "./access-ended"
 import { addressChange } from "./address-change"
+import { affiliateApproved } from "./affiliate-approved"
+import { affiliateInvited } from "./affiliate-invited"
 import { answer } from "./answer"
+import { bankChange } from "./bank-change"
 import { broadcast } from "./broadcast"
 import { confirm } from "./confirm"
 import { handIn } from "./hand-in"
@@ -14,6 +17,7 @@ import { receipt } from "./receipt"
 import { refund } from "./refund"
 import { seat } from "./seat"
 import { sequence } from "./sequence"
+import { statement } from "./statement"
 import { studioWayIn } from "./studio-way-in"
 import { teamNote } from "./team-note"
 import { wayIn } from "./way-in"
@@ -36,6 +40,10 @@ export const mailKinds = {
   "mend-card": mendCard,
   "access-ended": accessEnded,
   refund,
+  "affiliate-invited": affiliateInvited,
+  "affiliate-approved": affiliateApproved,
+  "bank-change": bankChange,
+  statement,
 } as const satisfies Record<string, MailFacts>
 
 export type MailKind = keyof typeof mailKinds

@@ -7,6 +7,7 @@ import { putTagsOn } from "../../person/tag"
 import { beginASequence, beginASequenceForAll } from "./begin-sequence"
 import { closeACourse } from "./close-course"
 import { endASequence } from "./end-sequence"
+import { inviteAnAffiliate } from "./invite-affiliate"
 import { openACourse } from "./open-course"
 import type { About, Perform } from "./perform"
 import { putATagOn, takeATagOff } from "./tag"
@@ -18,6 +19,7 @@ const performs: Record<EffectKind, Perform> = {
   "close-course": closeACourse,
   "tag-on": putATagOn,
   "tag-off": takeATagOff,
+  "invite-affiliate": inviteAnAffiliate,
 }
 
 /** Does what these effects say, in their order. To be called inside a transaction. */

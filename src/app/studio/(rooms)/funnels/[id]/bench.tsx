@@ -12,7 +12,7 @@ import { Button } from "@/ui/button"
 import { TextField } from "@/ui/field"
 import { Link } from "@/ui/link"
 import { Table } from "@/ui/table"
-import { AddEffect } from "../../add-effect"
+import { AddEffect, type EffectChoices } from "../../add-effect"
 import { addEffectAction, changeStepAction, leadOutcomeAction, removeEffectAction } from "../actions"
 import { Interval } from "./interval"
 import { Selling } from "./selling"
@@ -22,7 +22,7 @@ import type { Choices, Counted, Draft } from "./workspace"
 export function Bench({
   draft: { funnel, previews },
   counted: { river, money, looked, stopped },
-  choices: { tags, courses, offers },
+  choices: { tags, courses, offers, programmes },
   step,
   onInsert,
   onMove,
@@ -114,8 +114,7 @@ export function Bench({
               outcome={o}
               step={step}
               funnel={funnel}
-              tags={tags}
-              courses={courses}
+              effectChoices={{ tags, courses, programmes, sequences: funnel.sequences }}
               n={!outcomes[o].leads ? (stopped[step.id] ?? 0) : sumOf(river, o)}
               money={money ? says(sumOf(money.river, o)) : null}
               only={looked.ways.some((w) => w.step === step.id && w.outcome === o)}
@@ -238,8 +237,7 @@ function OutcomeRow({
   outcome,
   step,
   funnel,
-  tags,
-  courses,
+  effectChoices,
   n,
   money,
   only,
@@ -249,8 +247,7 @@ function OutcomeRow({
   outcome: Outcome
   step: Step
   funnel: Funnel
-  tags: readonly string[]
-  courses: Choices["courses"]
+  effectChoices: EffectChoices
   n: number
   money: string | null
   only: boolean
@@ -339,12 +336,7 @@ function OutcomeRow({
               </li>
             ))}
           <li>
-            <AddEffect
-              sequences={funnel.sequences}
-              tags={tags}
-              courses={courses}
-              onAdd={(chosen) => addEffectAction({ ...chosen, step: step.id, outcome })}
-            />
+            <AddEffect {...effectChoices} onAdd={(chosen) => addEffectAction({ ...chosen, step: step.id, outcome })} />
           </li>
         </ul>
       </td>

@@ -7,6 +7,7 @@ import { moneyRound } from "@/core/offer/money"
 import { compilePage, fillPage } from "@/core/page/compile"
 import { courseNames } from "@/server/course/course-view"
 import { changesOf } from "@/server/funnel/change"
+import { offersWithProgramme } from "@/server/funnel/effects-view"
 import { currencyOf, firstJourney, funnelName, stoppedAt } from "@/server/funnel/funnel-view"
 import { loadFunnel } from "@/server/funnel/load"
 import { checkFunnel, isChanged, previewContext, releasesOf } from "@/server/funnel/release"
@@ -115,7 +116,12 @@ export default async function FunnelPage({ params, searchParams }: Params) {
           mails: funnel.sequences.reduce((sum, q) => sum + (running.get(q.id) ?? 0), 0),
         },
       }}
-      choices={{ tags: (await allTags(s.db)).map((t) => t.name), courses: await courseNames(s.db), offers }}
+      choices={{
+        tags: (await allTags(s.db)).map((t) => t.name),
+        courses: await courseNames(s.db),
+        offers,
+        programmes: await offersWithProgramme(s.db),
+      }}
       selected={asked.step ?? null}
       openPreflight={asked.preflight !== undefined}
     />

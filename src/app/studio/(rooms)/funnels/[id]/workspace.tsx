@@ -68,6 +68,8 @@ export type Choices = {
   readonly tags: readonly string[]
   readonly courses: readonly { id: number; title: string }[]
   readonly offers: readonly OfferCard[]
+  /** Offers that have a programme for affiliates. */
+  readonly programmes: readonly { id: number; name: string }[]
 }
 
 const keys = [

@@ -150,7 +150,7 @@ function EffectFields({
           ))}
       </SelectField>
       <SelectField
-        label={{ tag: "Tag", course: "Course", sequence: "Sequence" }[chooses ?? "tag"]}
+        label={{ tag: "Tag", course: "Course", sequence: "Sequence", offer: "Offer" }[chooses ?? "tag"]}
         value={about}
         onChange={(e) => onChange({ kind: effect.kind, settings: effectKinds[effect.kind].of(Number(e.target.value)) })}
       >
@@ -176,6 +176,7 @@ function chosenFrom(kind: EffectKind, choices: RoomChoices) {
   const { chooses } = effectKinds[kind]
   if (chooses === "tag") return choices.segment.tags
   if (chooses === "course") return choices.segment.courses
+  if (chooses === "offer") return choices.programmes
   return chooses === "sequence" ? choices.sequences : []
 }
 

@@ -1,0 +1,310 @@
+// Affiliates: persons who recommend. How they come, are approved and end, and what is theirs alone: code, name, own rate.
+import * as v from "valibot"
+import { codeOf, isCode } from "@/core/affiliate/code"
+import { type Rate, rateSchema, runs } from "@/core/affiliate/programme"
+import { refusals } from "@/core/words/refusals"
+import type { Db } from "../db/pool"
+import { happen } from "../happen"
+import { queueWayIn } from "../person/way-in"
+import { ok, refusal, type Saved } from "../saved"
+import type { Surroundings } from "../surroundings"
+import { type ProgrammeSet, programmeOf } from "./programme"
+import { changed } from "./rules"
+
+export type AffiliateState = "invited" | "asked" | "active" | "ended"
+
+export type Affiliate = {
+  readonly id: number
+  readonly person: number | null
+  readonly state: AffiliateState
+  readonly code: string
+  readonly name: string
+  /** Whether visitors are told their name. */
+  readonly shown: boolean
+  readonly broughtBy: number | null
+  readonly askedAt: Date
+  readonly since: Date | null
+  readonly endedAt: Date | null
+  readonly source: AffiliateSource
+}
+
+export type AffiliateSource = "page" | "hand" | "list" | "invitation" | "effect" | "lesson"
+
+export const affiliateColumns =
+  "a.id, a.person_id AS person, a.state, a.code, a.public_name AS name, a.shown, a.brought_by_id AS broughtBy, a.asked_at AS askedAt, a.since, a.ended_at AS endedAt, a.source"
+
+const shaped = (r: Affiliate): Affiliate => ({ ...r, shown: Boolean(r.shown) })
+
+export async function affiliateById(db: Db, id: number): Promise<Affiliate | undefined> {
+  const row = await db.row<Affiliate>(`SELECT ${affiliateColumns} FROM affiliate a WHERE a.id = ?`, [id])
+  return row && shaped(row)
+}
+
+export async function affiliateOf(db: Db, person: number): Promise<Affiliate | undefined> {
+  const row = await db.row<Affiliate>(`SELECT ${affiliateColumns} FROM affiliate a WHERE a.person_id = ?`, [person])
+  return row && shaped(row)
+}
+
+/** What affiliates are called, by their number. */
+export async function affiliateNames(db: Db, ids: readonly number[]): Promise<(id: number) => string> {
+  const rows = await db.rows<{ id: number; name: string }>(
+    "SELECT id, public_name AS name FROM affiliate WHERE id IN (?)",
+    [[0, ...ids]],
+  )
+  const names = new Map(rows.map((r) => [r.id, r.name]))
+  return (id) => names.get(id) || "an affiliate who is gone"
+}
+
+export type Coming = {
+  readonly person: number
+  readonly source: AffiliateSource
+  readonly state: "invited" | "asked" | "active"
+  readonly at: number
+  readonly broughtBy?: number | null
+  readonly publicName?: string
+}
+
+/**
+ * Makes somebody an affiliate, or takes them further on their way to be one; never back. Gives the affiliate. To be called
+ * inside a transaction.
+ */
+export async function makeAffiliate(tx: Db, c: Coming): Promise<{ readonly id: number; readonly fresh: boolean }> {
+  const at = new Date(c.at)
+  const known = await tx.row<{ id: number; state: AffiliateState }>(
+    "SELECT id, state FROM affiliate WHERE person_id = ? FOR UPDATE",
+    [c.person],
+  )
+  if (known) {
+    const rank = { ended: 0, invited: 1, asked: 2, active: 3 }
+    // Who was ended comes back only by the school's own hand.
+    const further =
+      known.state === "ended" ? c.source === "hand" : rank[c.state] > rank[known.state] && known.state !== "active"
+    if (further) await setState(tx, known.id, c.state, c.at)
+    return { id: known.id, fresh: false }
+  }
+  const person = (await tx.row<{ name: string; email: string }>("SELECT name, email FROM person WHERE id = ?", [
+    c.person,
+  ]))!
+  const name = (c.publicName || person.name || person.email.split("@")[0] || "").slice(0, 120)
+  // Whoever brought them must be somebody else, and there already.
+  const broughtBy =
+    c.broughtBy && (await tx.row("SELECT 1 FROM affiliate WHERE id = ? AND state = 'active'", [c.broughtBy]))
+      ? c.broughtBy
+      : null
+  const made = await tx.write(
+    "INSERT INTO affiliate (person_id, state, code, public_name, brought_by_id, asked_at, since, source) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
+    [c.person, c.state, await freeCode(tx, name), name, broughtBy, at, c.state === "active" ? at : null, c.source],
+  )
+  await changed(tx)
+  await happen(tx, {
+    kind: c.state === "active" ? "affiliate-began" : c.state === "asked" ? "affiliate-asked" : "affiliate-invited",
+    at: c.at,
+    person: c.person,
+    subject: made.id,
+    words: name,
+  })
+  return { id: made.id, fresh: true }
+}
+
+async function freeCode(tx: Db, name: string): Promise<string> {
+  const wanted = codeOf(name, new Set())
+  const like = await tx.rows<{ code: string }>("SELECT code FROM affiliate WHERE code LIKE ? FOR UPDATE", [
+    `${wanted.replace(/[_%]/g, "")}%`,
+  ])
+  return codeOf(name, new Set(like.map((r) => r.code)))
+}
+
+async function setState(tx: Db, id: number, state: AffiliateState, now: number): Promise<void> {
+  const at = new Date(now)
+  await tx.write(
+    "UPDATE affiliate SET state = ?, since = IF(? = 'active', COALESCE(since, ?), since), ended_at = IF(? = 'ended', ?, NULL) WHERE id = ?",
+    [state, state, at, state, at, id],
+  )
+  await changed(tx)
+  const a = (await affiliateById(tx, id))!
+  const kind = {
+    active: "affiliate-began",
+    ended: "affiliate-ended",
+    asked: "affiliate-asked",
+    invited: "affiliate-invited",
+  } as const
+  await happen(tx, { kind: kind[state], at: now, person: a.person, subject: id, words: a.name })
+}
+
+/** Takes part in a programme, having agreed to this version of its conditions (0: there are none, or not yet agreed). */
+export async function takePart(tx: Db, affiliate: number, offer: number, version: number, now: number): Promise<void> {
+  const at = version ? new Date(now) : null
+  await tx.write(
+    `INSERT INTO affiliate_in (affiliate_id, offer_id, agreed_version, agreed_at) VALUES (?, ?, ?, ?)
+     ON DUPLICATE KEY UPDATE agreed_at = IF(VALUES(agreed_version) > agreed_version, VALUES(agreed_at), agreed_at), agreed_version = GREATEST(agreed_version, VALUES(agreed_version))`,
+    [affiliate, offer, version, at],
+  )
+}
+
+export type Agreeing = {
+  readonly person: number
+  readonly offer: number
+  /** The version of the conditions that they read and agreed to; 0 where there are none. */
+  readonly version: number
+  readonly source: AffiliateSource
+  readonly broughtBy?: number | null
+  readonly at: number
+}
+
+/**
+ * Somebody joins a programme by their own hand: at once, or once the school has approved. Refused where it doesn't run, or
+ * where its conditions have changed since they were read. To be called inside a transaction.
+ */
+export async function joinProgramme(
+  tx: Db,
+  a: Agreeing,
+): Promise<{ readonly affiliate: number; readonly state: AffiliateState } | { readonly refused: string }> {
+  const p = await programmeOf(tx, a.offer)
+  if (!p || !runs(p, a.at)) return { refused: refusals.affiliate.programmeOff }
+  if (p.conditionsVersion !== a.version) return { refused: refusals.affiliate.conditionsChanged }
+  const before = await affiliateOf(tx, a.person)
+  const welcome = p.approve === "at-once" || before?.state === "invited"
+  const { id } = await makeAffiliate(tx, {
+    person: a.person,
+    source: a.source,
+    state: welcome ? "active" : "asked",
+    at: a.at,
+    broughtBy: a.broughtBy ?? null,
+  })
+  await takePart(tx, id, a.offer, a.version, a.at)
+  return { affiliate: id, state: (await affiliateById(tx, id))!.state }
+}
+
+/** Invites a person to a programme: they are mailed a way into their portal, where they read and agree. In a transaction. */
+export async function inviteAffiliate(
+  tx: Db,
+  i: {
+    readonly person: number
+    readonly programme: ProgrammeSet
+    readonly source: AffiliateSource
+    readonly at: number
+  },
+): Promise<boolean> {
+  const { id, fresh } = await makeAffiliate(tx, { person: i.person, source: i.source, state: "invited", at: i.at })
+  const there = await tx.row("SELECT 1 FROM affiliate_in WHERE affiliate_id = ? AND offer_id = ?", [
+    id,
+    i.programme.offer,
+  ])
+  await takePart(tx, id, i.programme.offer, 0, i.at)
+  if (there && !fresh) return false
+  const to = await tx.row<{ email: string; name: string }>("SELECT email, name FROM person WHERE id = ?", [i.person])
+  if (to?.email)
+    await queueWayIn(
+      tx,
+      { person: i.person, ...to, leadsTo: "/affiliate", at: i.at, offer: i.programme.offer },
+      "affiliate-invited",
+    )
+  return true
+}
+
+/** Approves who asked: they can begin at once. */
+export async function approveAffiliate(s: Surroundings, id: number): Promise<Saved> {
+  const at = await s.clock.now()
+  return s.db.transaction(async (tx): Promise<Saved> => {
+    const a = await tx.row<{ state: AffiliateState; person_id: number | null }>(
+      "SELECT state, person_id FROM affiliate WHERE id = ? FOR UPDATE",
+      [id],
+    )
+    if (!a?.person_id) return { refused: refusals.gone.thing }
+    if (a.state === "active") return ok
+    await setState(tx, id, "active", at)
+    const to = (await tx.row<{ email: string; name: string }>("SELECT email, name FROM person WHERE id = ?", [
+      a.person_id,
+    ]))!
+    await queueWayIn(tx, { person: a.person_id, ...to, leadsTo: "/affiliate", at }, "affiliate-approved")
+    return ok
+  })
+}
+
+/** Ends an affiliate: nothing new counts for them; what they are owed stays owed, and what was agreed for sales that were made goes on. */
+export async function endAffiliate(s: Surroundings, id: number): Promise<Saved> {
+  const at = await s.clock.now()
+  return s.db.transaction(async (tx): Promise<Saved> => {
+    const a = await tx.row<{ state: AffiliateState }>("SELECT state FROM affiliate WHERE id = ? FOR UPDATE", [id])
+    if (!a) return { refused: refusals.gone.thing }
+    if (a.state !== "ended") await setState(tx, id, "ended", at)
+    await tx.write("UPDATE coupon SET until_at = ? WHERE affiliate_id = ? AND (until_at IS NULL OR until_at > ?)", [
+      new Date(at),
+      id,
+      new Date(at),
+    ])
+    return ok
+  })
+}
+
+const name = v.pipe(
+  v.string(),
+  v.trim(),
+  v.nonEmpty(refusals.value.missing),
+  v.maxLength(120, refusals.value.longest(120)),
+)
+const ownInput = v.object({
+  name,
+  shown: v.boolean(),
+  code: v.pipe(v.string(), v.trim(), v.toLowerCase(), v.check(isCode, refusals.affiliate.code)),
+})
+
+/** What visitors and links say of an affiliate. Links with an old code go on working only while nobody else takes it. */
+export async function changeAffiliate(s: Surroundings, id: number, typed: unknown): Promise<Saved> {
+  const read = v.safeParse(ownInput, typed)
+  if (!read.success) return refusal(read.issues)
+  const o = read.output
+  return s.db.transaction(async (tx): Promise<Saved> => {
+    const now = await tx.row<{ code: string; state: string }>(
+      "SELECT code, state FROM affiliate WHERE id = ? FOR UPDATE",
+      [id],
+    )
+    if (!now) return { refused: refusals.gone.thing }
+    if (now.code !== o.code) {
+      const held = await tx.row(
+        "SELECT 1 FROM affiliate WHERE code = ? UNION SELECT 1 FROM code_before WHERE code = ? AND affiliate_id <> ?",
+        [o.code, o.code, id],
+      )
+      if (held) return { refused: refusals.affiliate.codeTaken, field: "code" }
+      await tx.write("REPLACE INTO code_before (code, affiliate_id) VALUES (?, ?)", [now.code, id])
+      await tx.write("DELETE FROM code_before WHERE code = ?", [o.code])
+    }
+    await tx.write("UPDATE affiliate SET public_name = ?, shown = ?, code = ? WHERE id = ?", [
+      o.name,
+      o.shown,
+      o.code,
+      id,
+    ])
+    await changed(tx)
+    return ok
+  })
+}
+
+/** An own rate for one affiliate in one programme, for what is sold from now on; null: the programme's again. */
+export async function setOwnRate(s: Surroundings, id: number, offer: number, typed: unknown): Promise<Saved> {
+  const read = v.safeParse(v.nullable(rateSchema), typed)
+  if (!read.success) return refusal(read.issues)
+  const done = await s.db.write("UPDATE affiliate_in SET rate = ? WHERE affiliate_id = ? AND offer_id = ?", [
+    read.output && JSON.stringify(read.output),
+    id,
+    offer,
+  ])
+  return done.affected ? ok : { refused: refusals.gone.thing }
+}
+
+export type Part = {
+  readonly offer: number
+  readonly rate: Rate | null
+  readonly agreedVersion: number
+  readonly agreedAt: Date | null
+}
+
+export async function partsOfAffiliate(db: Db, id: number): Promise<Part[]> {
+  const rows = await db.rows<{ offer: number; rate: string | null; agreedVersion: number; agreedAt: Date | null }>(
+    "SELECT offer_id AS offer, rate, agreed_version AS agreedVersion, agreed_at AS agreedAt FROM affiliate_in WHERE affiliate_id = ? ORDER BY offer_id",
+    [id],
+  )
+  return rows.map((r) => ({ ...r, rate: readRate(r.rate) }))
+}
+
+export const readRate = (json: string | null): Rate | null => (json ? v.parse(rateSchema, JSON.parse(json)) : null)

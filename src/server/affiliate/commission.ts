@@ -1,0 +1,274 @@
+// Commission as it is earned with each charge and taken back with each refund: rows that are never changed, each an entry of
+// the journal in the same transaction.
+import * as v from "valibot"
+import { commissionOn, feeShares, takenBack } from "@/core/affiliate/commission"
+import { lineTerms } from "@/core/affiliate/programme"
+import { commissionLines } from "@/core/ledger/journal"
+import { dueToday } from "@/core/offer/plan"
+import { readPlan } from "@/core/offer/plan-document"
+import { refusals } from "@/core/words/refusals"
+import { type Db, number } from "../db/pool"
+import { writeJournal } from "../ledger/charge"
+import { id, ok, refusal, type Saved } from "../saved"
+import type { Surroundings } from "../surroundings"
+import { affiliateRules } from "./rules"
+
+type ChargeRow = {
+  id: number
+  plan_line: number | null
+  n: number
+  net: number
+  gross: number
+  fee: number
+  refunded: number
+  currency: string
+  settled_at: Date
+}
+
+/**
+ * Brings the commission of an order up to what was charged and given back: whatever is missing is written, once. To be
+ * called inside the transaction that charged or gave back.
+ */
+export async function settleOrder(tx: Db, order: number, at: number): Promise<void> {
+  const sale = await tx.row<{
+    story: number
+    affiliate_id: number | null
+    second_id: number | null
+    moves: number
+    sub: string
+  }>(
+    "SELECT s.order_id AS story, s.affiliate_id, s.second_id, s.moves, s.sub FROM orders o JOIN sale s ON s.order_id = COALESCE(o.first_id, o.id) WHERE o.id = ? FOR UPDATE",
+    [order],
+  )
+  if (!sale?.affiliate_id) return
+  const lines = await tx.rows<{ id: number; plan: string; terms: string }>(
+    "SELECT l.id, l.plan, t.terms FROM order_line l JOIN sale_line t ON t.order_line_id = l.id WHERE l.order_id = ? ORDER BY l.id",
+    [order],
+  )
+  if (!lines.length) return
+  const all = await tx.rows<{ id: number; plan: string }>(
+    "SELECT id, plan FROM order_line WHERE order_id = ? ORDER BY id",
+    [order],
+  )
+  const charges = await tx.rows<ChargeRow>(
+    `SELECT c.id, p.order_line_id AS plan_line, c.n, c.net, c.gross, c.fee, c.refunded, c.currency, c.settled_at FROM charge c
+     LEFT JOIN plan p ON p.id = c.plan_id WHERE c.order_id = ? AND c.state = 'succeeded' ORDER BY c.id`,
+    [order],
+  )
+  const { dueDays } = await affiliateRules(tx)
+  for (const c of charges) {
+    const first = c.plan_line === null
+    // What the first charge was for: everything that cost something on the first day.
+    const todays = first ? all.map((l) => dueToday(readPlan(l.plan))) : []
+    const fees = first
+      ? feeShares(
+          Number(c.fee),
+          todays.map((t) => t.gross),
+        )
+      : []
+    for (const line of lines) {
+      if (!first && c.plan_line !== line.id) continue
+      const at = all.findIndex((l) => l.id === line.id)
+      const paid = first
+        ? { net: todays[at]!.net, gross: todays[at]!.gross, fee: fees[at]!, n: 1 }
+        : { net: Number(c.net), gross: Number(c.gross), fee: Number(c.fee), n: c.n + 1 }
+      if (paid.gross === 0) continue
+      const earned = commissionOn(v.parse(lineTerms, JSON.parse(line.terms)), paid)
+      for (const [level, affiliate, amount] of [
+        [1, sale.affiliate_id, earned.first],
+        [2, sale.second_id, earned.second],
+      ] as const)
+        if (affiliate !== null && amount > 0)
+          await put(tx, {
+            once: `e:${c.id}:${line.id}:${level}:${sale.moves}`,
+            kind: "earned",
+            affiliate,
+            level,
+            story: sale.story,
+            line: line.id,
+            charge: c.id,
+            earned: null,
+            move: sale.moves,
+            base: earned.base,
+            rate: level === 1 && earned.rate ? JSON.stringify(earned.rate) : "",
+            amount,
+            currency: c.currency,
+            sub: sale.sub,
+            at: c.settled_at.getTime(),
+            due: c.settled_at.getTime() + dueDays * 86_400_000,
+          })
+    }
+    if (Number(c.refunded) > 0) await takeBack(tx, c, sale.moves, at)
+  }
+}
+
+/** What of a charge's commission has still to go back, for what was given back of it. */
+async function takeBack(tx: Db, c: ChargeRow, move: number, at: number): Promise<void> {
+  const earned = await tx.rows<Row>("SELECT * FROM commission WHERE charge_id = ? AND kind = 'earned' AND move = ?", [
+    c.id,
+    move,
+  ])
+  for (const e of earned) {
+    const before = await tx.row<{ n: string | null }>(
+      "SELECT SUM(amount) AS n FROM commission WHERE earned_id = ? AND kind = 'back'",
+      [e.id],
+    )
+    const back = takenBack(Number(e.amount), Number(c.gross), Number(c.refunded)) + number(before?.n)
+    if (back > 0)
+      await put(tx, {
+        ...against(e),
+        once: `b:${e.id}:${c.refunded}`,
+        kind: "back",
+        amount: -back,
+        at,
+        due: Math.max(e.due_at.getTime(), at),
+      })
+  }
+}
+
+/** Takes away whatever stands of a story's commission: it counts for another now. None of it may be in a payout. */
+export async function takeAway(tx: Db, story: number, at: number): Promise<void> {
+  const earned = await tx.rows<Row & { left_over: string }>(
+    `SELECT e.*, e.amount + COALESCE((SELECT SUM(b.amount) FROM commission b WHERE b.earned_id = e.id), 0) AS left_over
+     FROM commission e WHERE e.order_id = ? AND e.kind = 'earned'`,
+    [story],
+  )
+  for (const e of earned)
+    if (number(e.left_over) !== 0)
+      await put(tx, {
+        ...against(e),
+        once: `m:${e.id}`,
+        kind: "moved",
+        amount: -number(e.left_over),
+        at,
+        due: e.due_at.getTime(),
+      })
+}
+
+type Row = {
+  id: number
+  affiliate_id: number
+  level: 1 | 2
+  order_id: number
+  order_line_id: number
+  charge_id: number
+  move: number
+  amount: number
+  currency: string
+  sub: string
+  due_at: Date
+}
+
+const against = (e: Row) => ({
+  affiliate: e.affiliate_id,
+  level: e.level,
+  story: e.order_id,
+  line: e.order_line_id,
+  charge: e.charge_id,
+  earned: Number(e.id),
+  move: e.move,
+  base: 0,
+  rate: "",
+  currency: e.currency,
+  sub: e.sub,
+})
+
+type New = {
+  readonly once: string
+  readonly kind: "earned" | "back" | "moved" | "written-off"
+  readonly affiliate: number
+  readonly level: 1 | 2
+  readonly story: number
+  readonly line: number
+  readonly charge: number
+  readonly earned: number | null
+  readonly move: number
+  readonly base: number
+  readonly rate: string
+  readonly amount: number
+  readonly currency: string
+  readonly sub: string
+  readonly at: number
+  readonly due: number
+}
+
+/** Writes a row and its entry of the journal; a second time by the same key changes nothing. */
+async function put(tx: Db, c: New): Promise<void> {
+  const made = await tx.write(
+    `INSERT IGNORE INTO commission (once, kind, affiliate_id, level, order_id, order_line_id, charge_id, earned_id, move, base, rate, amount, currency, sub, at, due_at)
+     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+    [
+      c.once,
+      c.kind,
+      c.affiliate,
+      c.level,
+      c.story,
+      c.line,
+      c.charge,
+      c.earned,
+      c.move,
+      c.base,
+      c.rate,
+      c.amount,
+      c.currency,
+      c.sub,
+      new Date(c.at),
+      new Date(c.due),
+    ],
+  )
+  if (!made.affected) return
+  await writeJournal(tx, {
+    entry: `commission:${made.id}`,
+    lines: commissionLines(c.amount),
+    charge: c.charge,
+    story: c.story,
+    currency: c.currency,
+    at: c.at,
+  })
+}
+
+const leaving = v.object({
+  rows: v.pipe(v.array(id), v.minLength(1), v.maxLength(10_000)),
+  why: v.pipe(v.string(), v.trim(), v.maxLength(200, refusals.value.longest(200))),
+})
+
+/** Leaves lines out of payouts for now, with a reason; without one they are in again. */
+export async function leaveOut(s: Surroundings, typed: unknown): Promise<Saved> {
+  const read = v.safeParse(leaving, typed)
+  if (!read.success) return refusal(read.issues)
+  const { rows, why } = read.output
+  const done = await s.db.write("UPDATE commission SET left_out = ? WHERE id IN (?) AND payout_id IS NULL", [
+    why || null,
+    rows,
+  ])
+  return done.affected ? ok : { refused: refusals.affiliate.paidOut }
+}
+
+/** Writes off what is owed to an affiliate who can't be paid any more: the school owes it no longer, and its books say so. */
+export async function writeOff(s: Surroundings, affiliate: number): Promise<Saved> {
+  const at = await s.clock.now()
+  return s.db.transaction(async (tx): Promise<Saved> => {
+    const a = await tx.row<{ person_id: number | null; state: string }>(
+      "SELECT person_id, state FROM affiliate WHERE id = ? FOR UPDATE",
+      [affiliate],
+    )
+    if (!a) return { refused: refusals.gone.thing }
+    if (a.state !== "ended") return { refused: refusals.affiliate.endFirst }
+    const open = await tx.rows<Row & { sum: string }>(
+      `SELECT c.*, t.sum FROM commission c JOIN (SELECT MAX(id) AS id, SUM(amount) AS sum FROM commission WHERE affiliate_id = ? AND payout_id IS NULL GROUP BY currency) t ON t.id = c.id`,
+      [affiliate],
+    )
+    for (const c of open)
+      if (number(c.sum) !== 0)
+        await put(tx, {
+          ...against(c),
+          once: `w:${c.id}`,
+          kind: "written-off",
+          earned: null,
+          amount: -number(c.sum),
+          at,
+          due: at,
+        })
+    return ok
+  })
+}

@@ -1,0 +1,61 @@
+// Mentions: somebody came by an affiliate's link. Put down by the hundred, kept on the visitor's first-party id, and on the
+// person once they join or buy, so that they hold on another device and after the cookie is gone.
+import { randomBytes } from "node:crypto"
+import { longestChain, type Mention } from "@/core/affiliate/attribution"
+import type { Db } from "../db/pool"
+import { onceKey } from "../happen"
+
+export type NewMention = {
+  readonly affiliate: number
+  readonly sub: string
+  /** The page it led to. */
+  readonly step: number | null
+  /** Null: it is counted, and remembered of nobody. */
+  readonly visitor: Buffer | null
+  /** Instant, ms. */
+  readonly at: number
+}
+
+/** The same link in the same hour is one mention. */
+export const mentionKey = (m: NewMention) =>
+  m.visitor
+    ? onceKey(`mention:${m.visitor.toString("hex")}:${m.affiliate}:${m.sub}:${Math.floor(m.at / 3_600_000)}`)
+    : randomBytes(16)
+
+export async function recordMentions(db: Db, all: readonly NewMention[]): Promise<void> {
+  if (!all.length) return
+  await db.write("INSERT IGNORE INTO mention (once, at, affiliate_id, sub, step_id, visitor) VALUES ?", [
+    all.map((m) => [mentionKey(m), new Date(m.at), m.affiliate, m.sub, m.step, m.visitor]),
+  ])
+}
+
+/** The whole chain of mentions of a visitor and of the person they turned out to be, the latest of it. */
+export async function chainOf(
+  db: Db,
+  who: { readonly visitor: Buffer | null; readonly person: number | null },
+): Promise<Mention[]> {
+  const rows = await db.rows<{ affiliate: number; at: Date; sub: string }>(
+    `(SELECT id, affiliate_id AS affiliate, at, sub FROM mention WHERE visitor = ? ORDER BY at DESC LIMIT ?)
+     UNION (SELECT id, affiliate_id, at, sub FROM mention WHERE person_id = ? ORDER BY at DESC LIMIT ?) ORDER BY at DESC LIMIT ?`,
+    [who.visitor, longestChain, who.person, longestChain, longestChain],
+  )
+  return rows
+    .map((r) => ({ affiliate: r.affiliate, kind: "link", at: r.at.getTime(), sub: r.sub }))
+    .reverse() as Mention[]
+}
+
+/** What a device was shown is a person's from now on. To be called inside a transaction. */
+export async function attachMentions(tx: Db, visitor: Buffer, person: number): Promise<void> {
+  await tx.write("UPDATE mention SET person_id = ? WHERE visitor = ? AND person_id IS NULL", [person, visitor])
+}
+
+/** Affiliates as links name them: also by codes they had before. */
+export type Named = { readonly id: number; readonly code: string; readonly name: string; readonly shown: boolean }
+
+export async function activeByCode(db: Db): Promise<Map<string, Named>> {
+  const rows = await db.rows<{ id: number; code: string; name: string; shown: number; given: string }>(
+    `SELECT a.id, a.code, a.public_name AS name, a.shown, a.code AS given FROM affiliate a WHERE a.state = 'active'
+     UNION ALL SELECT a.id, a.code, a.public_name, a.shown, b.code FROM code_before b JOIN affiliate a ON a.id = b.affiliate_id WHERE a.state = 'active'`,
+  )
+  return new Map(rows.map((r) => [r.given, { id: r.id, code: r.code, name: r.name, shown: Boolean(r.shown) }]))
+}

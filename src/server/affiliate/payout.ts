@@ -1,0 +1,516 @@
+// Payouts: what is due and in no payout yet is put into one, for each currency by itself; a file for the bank is written; it is
+// undone until it is marked as paid, and then booked, with a numbered credit note for each who was paid.
+import { createWriteStream } from "node:fs"
+import { mkdir, rename, stat } from "node:fs/promises"
+import { join } from "node:path"
+import { Readable } from "node:stream"
+import { pipeline } from "node:stream/promises"
+import * as v from "valibot"
+import { bankFoot, bankHead, bankPayment, isSepaFile } from "@/core/affiliate/bank-file"
+import {
+  noteNumber,
+  type Obstacle,
+  obstacle,
+  type Payee,
+  type Split,
+  type Sum,
+  split,
+  withTax,
+} from "@/core/affiliate/payout"
+import { decimalOf, moneyText } from "@/core/offer/money"
+import type { TaxRule } from "@/core/offer/tax"
+import { actorText } from "@/core/person/actor"
+import { refusals } from "@/core/words/refusals"
+import { csv } from "../csv"
+import { type Db, number } from "../db/pool"
+import type { Due } from "../due"
+import { happen } from "../happen"
+import { sellingRules } from "../offer/offer"
+import { dayKey } from "../offer/shown"
+import { ok, type Refused, refusal, type Saved } from "../saved"
+import type { Surroundings } from "../surroundings"
+import { affiliateRules } from "./rules"
+
+/** Everybody to whom anything is open, with what stands in the way of paying them. */
+async function payeesOf(
+  db: Db,
+  ids: readonly number[] | null,
+): Promise<Map<number, Payee & { readonly name: string }>> {
+  const rows = await db.rows<{
+    affiliate: number
+    state: Payee["state"]
+    person: number | null
+    iban: string
+    taxNumber: string
+    name: string
+    behind: number
+  }>(
+    `SELECT a.id AS affiliate, a.state, a.person_id AS person, a.iban, a.tax_number AS taxNumber, a.public_name AS name,
+       EXISTS (SELECT 1 FROM affiliate_in i JOIN programme p ON p.offer_id = i.offer_id
+         WHERE i.affiliate_id = a.id AND i.agreed_version > 0 AND i.agreed_version < p.conditions_version) AS behind
+     FROM affiliate a ${ids === null ? "" : "WHERE a.id IN (?)"}`,
+    ids === null ? [] : [[0, ...ids]],
+  )
+  return new Map(
+    rows.map((r) => [
+      r.affiliate,
+      {
+        affiliate: r.affiliate,
+        state: r.state,
+        known: r.person !== null,
+        iban: r.iban,
+        // Who has ended is held to what they agreed to.
+        agreed: !r.behind || r.state === "ended",
+        taxNumber: r.taxNumber,
+        name: r.name,
+      },
+    ]),
+  )
+}
+
+/** What is due before an instant (ms), and neither paid nor left out, by affiliate and currency. */
+async function sumsDue(db: Db, until: number): Promise<Sum[]> {
+  const rows = await db.rows<{ affiliate: number; currency: string; amount: string; n: string }>(
+    "SELECT affiliate_id AS affiliate, currency, SUM(amount) AS amount, COUNT(*) AS n FROM commission WHERE payout_id IS NULL AND due_at < ? AND left_out IS NULL GROUP BY affiliate_id, currency ORDER BY affiliate_id, currency",
+    [new Date(until)],
+  )
+  return rows.map((r) => ({
+    affiliate: r.affiliate,
+    currency: r.currency,
+    amount: number(r.amount),
+    lines: number(r.n),
+  }))
+}
+
+export type Preview = {
+  readonly until: number
+  readonly pay: readonly (Sum & { readonly name: string; readonly iban: string })[]
+  readonly not: readonly (Sum & { readonly name: string; readonly why: Obstacle })[]
+  readonly totals: readonly {
+    readonly currency: string
+    readonly amount: number
+    readonly people: number
+    readonly lines: number
+  }[]
+  /** Stands for what was seen: it changes with every line that would be paid. */
+  readonly seen: string
+}
+
+/** What a payout of everything due before an instant would be. */
+export async function previewPayout(s: Pick<Surroundings, "db">, until: number): Promise<Preview> {
+  const { least } = await affiliateRules(s.db)
+  const sums = await sumsDue(s.db, until)
+  const payees = await payeesOf(s.db, sums.length > 500 ? null : sums.map((x) => x.affiliate))
+  const parts = split(sums, payees, { least })
+  const totals = new Map<string, { currency: string; amount: number; people: number; lines: number }>()
+  for (const p of parts.pay) {
+    const t = totals.get(p.currency) ?? { currency: p.currency, amount: 0, people: 0, lines: 0 }
+    totals.set(p.currency, { ...t, amount: t.amount + p.amount, people: t.people + 1, lines: t.lines + p.lines })
+  }
+  const name = (a: number) => payees.get(a)?.name || "erased"
+  return {
+    until,
+    pay: parts.pay.map((p) => ({ ...p, name: name(p.affiliate), iban: payees.get(p.affiliate)?.iban ?? "" })),
+    not: parts.not.map((p) => ({ ...p, name: name(p.affiliate) })),
+    totals: [...totals.values()].sort((a, b) => (a.currency < b.currency ? -1 : 1)),
+    seen: seenOf(parts),
+  }
+}
+
+const seenOf = (parts: Split) =>
+  JSON.stringify([...new Map<string, number[]>(byCurrency(parts.pay))].sort(([a], [b]) => (a < b ? -1 : 1)))
+
+function byCurrency(pay: readonly Sum[]): Map<string, number[]> {
+  const sums = new Map<string, number[]>()
+  for (const p of pay) {
+    const [n = 0, lines = 0, amount = 0] = sums.get(p.currency) ?? []
+    sums.set(p.currency, [n + 1, lines + p.lines, amount + p.amount])
+  }
+  return sums
+}
+
+const making = v.object({
+  once: v.pipe(v.string(), v.regex(/^[\w-]{20,36}$/)),
+  until: v.pipe(v.number(), v.integer()),
+  day: v.pipe(v.string(), v.isoDate(refusals.course.date)),
+  seen: v.pipe(v.string(), v.maxLength(4000)),
+})
+
+export type MadePayout = { readonly ok: true; readonly ids: readonly number[] } | Refused
+
+/**
+ * Puts everything that is due before an instant into a payout for each currency. What would be paid must be what was seen;
+ * whoever presses at the same moment waits, and finds nothing left.
+ */
+export async function makePayout(s: Surroundings, typed: unknown): Promise<MadePayout> {
+  const read = v.safeParse(making, typed)
+  if (!read.success) return refusal(read.issues)
+  const m = read.output
+  const now = await s.clock.now()
+  if (m.until > now) return { refused: refusals.affiliate.untilAhead, field: "until" }
+  return s.db.transaction(async (tx): Promise<MadePayout> => {
+    // One payout is made at a time.
+    await tx.row("SELECT id FROM affiliate_rules WHERE id = 1 FOR UPDATE")
+    const before = await tx.rows<{ id: number }>("SELECT id FROM payout WHERE once LIKE ?", [
+      `${m.once.replaceAll("_", "\\_")}:%`,
+    ])
+    if (before.length) return { ok: true, ids: before.map((b) => b.id) }
+    const rules = await affiliateRules(tx)
+    if (!rules.iban) return { refused: refusals.affiliate.noAccount }
+    const sums = await sumsDue(tx, m.until)
+    const payees = await payeesOf(tx, sums.length > 500 ? null : sums.map((x) => x.affiliate))
+    const parts = split(sums, payees, rules)
+    if (!parts.pay.length) return { refused: refusals.affiliate.nothingToPay }
+    if (seenOf(parts) !== m.seen) return { refused: refusals.affiliate.payoutChanged }
+    const { tax } = await sellingRules(tx)
+    const ids: number[] = []
+    for (const currency of [...new Set(parts.pay.map((p) => p.currency))].sort())
+      ids.push(
+        await putPayout(tx, {
+          ...m,
+          currency,
+          pay: parts.pay.filter((p) => p.currency === currency),
+          payees,
+          rules,
+          tax: rules.withTax ? tax : null,
+          now,
+          by: actorText(s.actor),
+        }),
+      )
+    return { ok: true, ids }
+  })
+}
+
+async function putPayout(
+  tx: Db,
+  p: {
+    once: string
+    until: number
+    day: string
+    currency: string
+    pay: readonly Sum[]
+    payees: ReadonlyMap<number, Payee>
+    rules: { holder: string; iban: string; bic: string }
+    tax: TaxRule | null
+    now: number
+    by: string | null
+  },
+): Promise<number> {
+  const paid = p.pay.map((x) => ({ ...x, ...withTax(x.amount, p.tax, p.payees.get(x.affiliate)!.taxNumber) }))
+  const made = await tx.write(
+    `INSERT INTO payout (once, state, currency, until_at, day, people, line_count, gross, holder, iban, bic, made_at, made_by)
+     VALUES (?, 'made', ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+    [
+      `${p.once}:${p.currency}`,
+      p.currency,
+      new Date(p.until),
+      p.day,
+      paid.length,
+      paid.reduce((sum, x) => sum + x.lines, 0),
+      paid.reduce((sum, x) => sum + x.gross, 0),
+      p.rules.holder,
+      p.rules.iban,
+      p.rules.bic,
+      new Date(p.now),
+      p.by,
+    ],
+  )
+  for (let from = 0; from < paid.length; from += 2000)
+    await tx.write(
+      `INSERT INTO payout_to (payout_id, affiliate_id, net, tax, gross, line_count, holder, iban, bic, postal, tax_number)
+       SELECT ?, a.id, v.net, v.tax, v.gross, v.n, a.holder, a.iban, a.bic, a.postal, a.tax_number FROM affiliate a
+       JOIN JSON_TABLE(?, '$[*]' COLUMNS (affiliate INT PATH '$[0]', net BIGINT PATH '$[1]', tax BIGINT PATH '$[2]', gross BIGINT PATH '$[3]', n INT PATH '$[4]')) v ON v.affiliate = a.id`,
+      [
+        made.id,
+        JSON.stringify(paid.slice(from, from + 2000).map((x) => [x.affiliate, x.net, x.tax, x.gross, x.lines])),
+      ],
+    )
+  await tx.write(
+    "UPDATE commission c JOIN payout_to t ON t.payout_id = ? AND t.affiliate_id = c.affiliate_id SET c.payout_id = ? WHERE c.payout_id IS NULL AND c.due_at < ? AND c.left_out IS NULL AND c.currency = ?",
+    [made.id, made.id, new Date(p.until), p.currency],
+  )
+  return made.id
+}
+
+/** Undoes a payout that isn't marked as paid: its lines are due again. */
+export async function undoPayout(s: Surroundings, payout: number): Promise<Saved> {
+  const at = new Date(await s.clock.now())
+  return s.db.transaction(async (tx): Promise<Saved> => {
+    await tx.row("SELECT id FROM affiliate_rules WHERE id = 1 FOR UPDATE")
+    const p = await tx.row<{ state: string }>("SELECT state FROM payout WHERE id = ? FOR UPDATE", [payout])
+    if (!p) return { refused: refusals.gone.thing }
+    if (p.state === "paid") return { refused: refusals.affiliate.payoutPaid }
+    if (p.state === "undone") return ok
+    await tx.write("UPDATE commission SET payout_id = NULL WHERE payout_id = ?", [payout])
+    await tx.write("UPDATE payout SET state = 'undone', undone_at = ? WHERE id = ?", [at, payout])
+    return ok
+  })
+}
+
+/**
+ * Marks a payout as paid: numbers its credit notes without a gap, books it, and has each who was paid written to. A second
+ * time changes nothing.
+ */
+export async function markPaid(s: Surroundings, payout: number): Promise<Saved> {
+  const now = await s.clock.now()
+  const at = new Date(now)
+  return s.db.transaction(async (tx): Promise<Saved> => {
+    await tx.row("SELECT id FROM affiliate_rules WHERE id = 1 FOR UPDATE")
+    const p = await tx.row<{ state: string; currency: string; day: string; people: number }>(
+      "SELECT state, currency, DATE_FORMAT(day, '%Y-%m-%d') AS day, people FROM payout WHERE id = ? FOR UPDATE",
+      [payout],
+    )
+    if (!p) return { refused: refusals.gone.thing }
+    if (p.state === "undone") return { refused: refusals.affiliate.payoutUndone }
+    if (p.state === "paid") return ok
+    const { notePrefix } = await affiliateRules(tx)
+    const year = Number(p.day.slice(0, 4))
+    await tx.write("INSERT INTO note_number (year, last) VALUES (?, 0) ON DUPLICATE KEY UPDATE last = last", [year])
+    const { last } = (await tx.row<{ last: number }>("SELECT last FROM note_number WHERE year = ? FOR UPDATE", [year]))!
+    const begin = noteNumber(notePrefix, year, 0).slice(0, -4)
+    await tx.write(
+      `UPDATE payout_to t JOIN (SELECT id, ROW_NUMBER() OVER (ORDER BY id) AS n FROM payout_to WHERE payout_id = ?) k ON k.id = t.id
+       SET t.note_number = CONCAT(?, IF(k.n + ? < 10000, LPAD(k.n + ?, 4, '0'), k.n + ?))`,
+      [payout, begin, last, last, last],
+    )
+    await tx.write("UPDATE note_number SET last = last + ? WHERE year = ?", [p.people, year])
+    await tx.write("UPDATE payout SET state = 'paid', paid_at = ? WHERE id = ?", [at, payout])
+    // For each who was paid an entry of its own, as payoutLines has it: owed and tax against the bank.
+    await tx.write(
+      `INSERT INTO journal (once, at, payout_id, account, amount, currency, recorded_at)
+       SELECT CONCAT('payout:', t.id, ':', a.account), ?, ?, a.account, CASE a.account WHEN 'affiliates' THEN t.net WHEN 'tax' THEN t.tax ELSE -t.gross END, ?, ?
+       FROM payout_to t JOIN (SELECT 'affiliates' AS account UNION ALL SELECT 'tax' UNION ALL SELECT 'bank') a
+       WHERE t.payout_id = ? AND NOT (a.account = 'tax' AND t.tax = 0)`,
+      [at, payout, p.currency, new Date(), payout],
+    )
+    return ok
+  })
+}
+
+/** Where the bank files of payouts are, each whole or not there. */
+const folderOf = (s: Pick<Surroundings, "config">) => join(s.config.mediaFolder, "..", "payouts")
+export const bankFileOf = (s: Pick<Surroundings, "config">, payout: number) => join(folderOf(s), `${payout}.xml`)
+
+/** How many are written to, or into a file, in one go. */
+const batch = 200
+
+/** Writes what is still to be written of payouts: files for the bank, and word to those who were paid. */
+export const payouts: Due = {
+  name: "payouts",
+  nextAt: async () => null,
+  async run(s) {
+    for (;;) {
+      const next = await s.db.transaction(async (tx) => {
+        const row = await tx.row<{ id: number; needs: "file" | "word" }>(
+          `SELECT p.id, IF(p.state <> 'undone' AND p.file_at IS NULL, 'file', 'word') AS needs FROM payout p
+           WHERE (p.claimed_until IS NULL OR p.claimed_until < ?) AND ((p.state <> 'undone' AND p.file_at IS NULL)
+             OR (p.state = 'paid' AND EXISTS (SELECT 1 FROM payout_to t WHERE t.payout_id = p.id AND t.mailed = 0))) ORDER BY p.id LIMIT 1 FOR UPDATE SKIP LOCKED`,
+          [new Date()],
+        )
+        if (row)
+          await tx.write("UPDATE payout SET claimed_until = ? WHERE id = ?", [new Date(Date.now() + 60_000), row.id])
+        return row
+      })
+      if (!next) return
+      if (next.needs === "file") await writeFile(s, next.id)
+      else await sendWord(s, next.id)
+      await s.db.write("UPDATE payout SET claimed_until = NULL WHERE id = ?", [next.id])
+    }
+  },
+  inHand: async (s) =>
+    (await s.db.row("SELECT 1 FROM payout WHERE claimed_until > ? LIMIT 1", [new Date()])) !== undefined,
+}
+
+type To = { id: number; affiliate_id: number; gross: number; holder: string; iban: string; bic: string }
+
+/** The file for the bank: the same bytes whenever it is written, so one that was cut off is simply written again. */
+async function writeFile(s: Surroundings, payout: number): Promise<void> {
+  const p = (await s.db.row<{
+    currency: string
+    day: string
+    people: number
+    gross: number
+    holder: string
+    iban: string
+    bic: string
+    made_at: Date
+  }>(
+    "SELECT currency, DATE_FORMAT(day, '%Y-%m-%d') AS day, people, gross, holder, iban, bic, made_at FROM payout WHERE id = ?",
+    [payout],
+  ))!
+  const school = (await s.db.row<{ name: string }>("SELECT name FROM school WHERE id = 1"))?.name ?? ""
+  const accounts = await s.db.rows<{ iban: string }>(
+    "SELECT DISTINCT LEFT(iban, 2) AS iban FROM payout_to WHERE payout_id = ?",
+    [payout],
+  )
+  const file = {
+    id: `${s.config.installation}-P${payout}`.slice(-35),
+    currency: p.currency,
+    madeAt: p.made_at.getTime(),
+    day: p.day,
+    from: { holder: p.holder || school, iban: p.iban, bic: p.bic },
+    count: p.people,
+    sum: Number(p.gross),
+    sepa: isSepaFile(p.currency, accounts),
+  }
+  async function* pieces(): AsyncGenerator<string> {
+    yield bankHead(file)
+    for (let from = 0, done = 0; ; ) {
+      const some = await s.db.rows<To>(
+        "SELECT id, affiliate_id, gross, holder, iban, bic FROM payout_to WHERE payout_id = ? AND id > ? ORDER BY id LIMIT ?",
+        [payout, from, batch],
+      )
+      if (!some.length) break
+      from = some.at(-1)!.id
+      done += some.length
+      yield some
+        .map((t) =>
+          bankPayment(file, {
+            ...t,
+            id: `P${payout}-${t.id}`,
+            amount: Number(t.gross),
+            says: `Commission ${school} P${payout}-${t.id}`,
+          }),
+        )
+        .join("")
+      await s.db.write("UPDATE payout SET file_done = ?, claimed_until = ? WHERE id = ?", [
+        done,
+        new Date(Date.now() + 60_000),
+        payout,
+      ])
+    }
+    yield bankFoot
+  }
+  await mkdir(folderOf(s), { recursive: true, mode: 0o700 })
+  const path = bankFileOf(s, payout)
+  await pipeline(Readable.from(pieces()), createWriteStream(`${path}.part`, { mode: 0o600 }))
+  await rename(`${path}.part`, path)
+  await s.db.write("UPDATE payout SET file_at = ? WHERE id = ? AND file_at IS NULL", [new Date(), payout])
+}
+
+/** Whoever was paid is written to, each once; their statement goes along. */
+async function sendWord(s: Surroundings, payout: number): Promise<void> {
+  for (;;) {
+    const sent = await s.db.transaction(async (tx) => {
+      const some = await tx.rows<{
+        id: number
+        affiliate: number
+        person: number | null
+        email: string | null
+        name: string | null
+        gross: number
+        currency: string
+        paid_at: Date
+      }>(
+        `SELECT t.id, t.affiliate_id AS affiliate, a.person_id AS person, n.email, n.name, t.gross, p.currency, p.paid_at FROM payout_to t JOIN payout p ON p.id = t.payout_id JOIN affiliate a ON a.id = t.affiliate_id
+         LEFT JOIN person n ON n.id = a.person_id WHERE t.payout_id = ? AND t.mailed = 0 ORDER BY t.id LIMIT ? FOR UPDATE`,
+        [payout, batch],
+      )
+      if (!some.length) return 0
+      await tx.write("UPDATE payout_to SET mailed = 1 WHERE id IN (?)", [some.map((t) => t.id)])
+      const known = some.filter((t) => t.person !== null && t.email)
+      if (known.length)
+        await tx.write(
+          "INSERT IGNORE INTO mail (once, kind, person_id, to_email, to_name, payout_to_id, due_at, try_at) VALUES ?",
+          [
+            known.map((t) => [
+              `statement:${t.id}`,
+              "statement",
+              t.person,
+              t.email,
+              t.name ?? "",
+              t.id,
+              t.paid_at,
+              new Date(0),
+            ]),
+          ],
+        )
+      await happen(
+        tx,
+        known.map((t) => ({
+          kind: "commission-paid" as const,
+          at: t.paid_at.getTime(),
+          person: t.person,
+          subject: t.affiliate,
+          words: moneyText(Number(t.gross), t.currency),
+          money: Number(t.gross),
+        })),
+      )
+      await tx.write("UPDATE payout SET claimed_until = ? WHERE id = ?", [new Date(Date.now() + 60_000), payout])
+      return some.length
+    })
+    if (!sent) return
+  }
+}
+
+/** The bank file of a payout; null where it isn't whole yet. */
+export async function bankFileReady(s: Surroundings, payout: number): Promise<{ path: string; bytes: number } | null> {
+  const row = await s.db.row<{ file_at: Date | null; state: string }>(
+    "SELECT file_at, state FROM payout WHERE id = ?",
+    [payout],
+  )
+  if (!row?.file_at || row.state === "undone") return null
+  const path = bankFileOf(s, payout)
+  const found = await stat(path).catch(() => null)
+  if (found) return { path, bytes: found.size }
+  // Lost with its disk: it is written again.
+  await s.db.write("UPDATE payout SET file_at = NULL, file_done = 0 WHERE id = ?", [payout])
+  return null
+}
+
+/** A payout as CSV: one row for each who is paid. */
+export async function* payoutCsv(db: Db, payout: number): AsyncGenerator<string> {
+  yield csv([
+    ["payment", "credit note", "affiliate", "account holder", "IBAN", "BIC", "currency", "net", "tax", "paid", "lines"],
+  ])
+  for (let from = 0; ; ) {
+    const rows = await db.rows<
+      To & { name: string; currency: string; net: number; tax: number; note: string | null; n: number }
+    >(
+      `SELECT t.*, t.note_number AS note, t.line_count AS n, a.public_name AS name, p.currency FROM payout_to t JOIN payout p ON p.id = t.payout_id JOIN affiliate a ON a.id = t.affiliate_id
+       WHERE t.payout_id = ? AND t.id > ? ORDER BY t.id LIMIT 1000`,
+      [payout, from],
+    )
+    if (!rows.length) return
+    from = rows.at(-1)!.id
+    const d = (minor: number, r: { currency: string }) => decimalOf(Number(minor), r.currency)
+    yield csv(
+      rows.map((r) => [
+        `P${payout}-${r.id}`,
+        r.note ?? "",
+        r.name,
+        r.holder,
+        r.iban,
+        r.bic,
+        r.currency,
+        d(r.net, r),
+        d(r.tax, r),
+        d(r.gross, r),
+        r.n,
+      ]),
+    )
+  }
+}
+
+/** Why an affiliate can't be paid what is due to them now, by currency; null where nothing is in the way. */
+export async function obstaclesOf(
+  db: Db,
+  affiliate: number,
+  now: number,
+): Promise<readonly { currency: string; why: Obstacle | null }[]> {
+  const { least } = await affiliateRules(db)
+  const payee = (await payeesOf(db, [affiliate])).get(affiliate)
+  const sums = (await sumsOfOne(db, affiliate, now)).filter((x) => x.amount !== 0)
+  return sums.map((x) => ({ currency: x.currency, why: payee ? obstacle(payee, x.amount, { least }) : "ended-nobody" }))
+}
+
+async function sumsOfOne(db: Db, affiliate: number, now: number): Promise<{ currency: string; amount: number }[]> {
+  const rows = await db.rows<{ currency: string; amount: string }>(
+    "SELECT currency, SUM(amount) AS amount FROM commission WHERE affiliate_id = ? AND payout_id IS NULL AND due_at <= ? AND left_out IS NULL GROUP BY currency",
+    [affiliate, new Date(now)],
+  )
+  return rows.map((r) => ({ currency: r.currency, amount: number(r.amount) }))
+}
+
+/** The day of a payout as it begins: the end of yesterday, at the school. */
+export const payoutDay = (now: number, zone: string) => dayKey(now, zone)

@@ -1,0 +1,245 @@
+// Programmes: what is paid for recommending an offer, its conditions by version, and words and pictures ready to use.
+import * as v from "valibot"
+import { type Programme, type ProgrammeTerms, programmeTerms, usualTerms } from "@/core/affiliate/programme"
+import { refusals } from "@/core/words/refusals"
+import type { Db } from "../db/pool"
+import { id, type Made, ok, refusal, type Saved } from "../saved"
+import type { Surroundings } from "../surroundings"
+
+export type ProgrammeSet = Programme & {
+  readonly name: string
+  readonly currency: string
+  readonly about: string
+  readonly approve: "by-hand" | "at-once"
+  /** Where links lead that name no page; null: where the offer sells. */
+  readonly step: number | null
+  /** 0: there are none. */
+  readonly conditionsVersion: number
+  readonly conditions: string
+}
+
+type Row = {
+  offer_id: number
+  is_on: number
+  from_at: Date | null
+  until_at: Date | null
+  terms: string
+  about: string
+  approve: "by-hand" | "at-once"
+  step_id: number | null
+  conditions_version: number
+  name: string
+  currency: string
+  conditions: string | null
+}
+
+const select = `SELECT p.*, o.public_name AS name, o.currency, c.words AS conditions FROM programme p JOIN offer o ON o.id = p.offer_id
+  LEFT JOIN programme_conditions c ON c.offer_id = p.offer_id AND c.version = p.conditions_version`
+
+const of = (r: Row): ProgrammeSet => ({
+  offer: r.offer_id,
+  on: Boolean(r.is_on),
+  from: r.from_at?.getTime() ?? null,
+  until: r.until_at?.getTime() ?? null,
+  terms: readTerms(r.terms),
+  name: r.name,
+  currency: r.currency,
+  about: r.about,
+  approve: r.approve,
+  step: r.step_id,
+  conditionsVersion: r.conditions_version,
+  conditions: r.conditions ?? "",
+})
+
+/** Stored terms; those of a shape that isn't known are an error, not a guess. */
+export const readTerms = (json: string): ProgrammeTerms => v.parse(programmeTerms, JSON.parse(json))
+
+export async function programmeOf(db: Db, offer: number): Promise<ProgrammeSet | undefined> {
+  const row = await db.row<Row>(`${select} WHERE p.offer_id = ?`, [offer])
+  return row && of(row)
+}
+
+/** Every programme that there is or was, by the name of its offer. */
+export async function listProgrammes(db: Db): Promise<ProgrammeSet[]> {
+  return (await db.rows<Row>(`${select} ORDER BY o.public_name, p.offer_id LIMIT 500`)).map(of)
+}
+
+export async function programmesOf(db: Db, offers: readonly number[]): Promise<Map<number, ProgrammeSet>> {
+  const rows = await db.rows<Row>(`${select} WHERE p.offer_id IN (?)`, [[0, ...offers]])
+  return new Map(rows.map((r) => [r.offer_id, of(r)]))
+}
+
+const input = v.object({
+  on: v.boolean(),
+  from: v.nullable(v.pipe(v.number(), v.integer())),
+  until: v.nullable(v.pipe(v.number(), v.integer())),
+  terms: programmeTerms,
+  about: v.pipe(v.string(), v.trim(), v.maxLength(4000, refusals.value.longest(4000))),
+  approve: v.picklist(["by-hand", "at-once"]),
+  step: v.nullable(id),
+  conditions: v.pipe(v.string(), v.trim(), v.maxLength(20_000, refusals.value.longest(20_000))),
+})
+export type ProgrammeInput = v.InferOutput<typeof input>
+
+/** What a programme that isn't there yet begins with. */
+export const firstProgramme: ProgrammeInput = {
+  on: false,
+  from: null,
+  until: null,
+  terms: usualTerms,
+  about: "",
+  approve: "by-hand",
+  step: null,
+  conditions: "",
+}
+
+/** A programme as its editor has it. */
+export const inputOf = (p: ProgrammeSet): ProgrammeInput => ({
+  on: p.on,
+  from: p.from,
+  until: p.until,
+  terms: p.terms,
+  about: p.about,
+  approve: p.approve,
+  step: p.step,
+  conditions: p.conditions,
+})
+
+/** Saves a programme. Other words in its conditions are a version of their own, which everybody has to agree to anew. */
+export async function saveProgramme(s: Surroundings, offer: number, typed: unknown): Promise<Saved> {
+  const read = v.safeParse(input, typed)
+  if (!read.success) return refusal(read.issues)
+  const p = read.output
+  if (p.from !== null && p.until !== null && p.from >= p.until)
+    return { refused: refusals.value.endFirst, field: "until" }
+  const steps = [...p.terms.steps].sort((a, b) => a.from - b.from)
+  if (new Set(steps.map((x) => x.from)).size < steps.length)
+    return { refused: refusals.affiliate.steps, field: "terms.steps" }
+  if (p.terms.rate.kind === "percent" && p.terms.rate.value + p.terms.second > 10_000)
+    return { refused: refusals.affiliate.wholePercent, field: "terms.second" }
+  const at = new Date(await s.clock.now())
+  return s.db.transaction(async (tx): Promise<Saved> => {
+    if (!(await tx.row("SELECT id FROM offer WHERE id = ?", [offer]))) return { refused: refusals.gone.thing }
+    await tx.write(
+      "INSERT INTO programme (offer_id, terms, made_at, changed_at) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE offer_id = VALUES(offer_id)",
+      [offer, JSON.stringify(usualTerms), at, at],
+    )
+    const before = (await tx.row<Row>(`${select} WHERE p.offer_id = ? FOR UPDATE`, [offer]))!
+    let version = before.conditions_version
+    if (p.conditions !== (before.conditions ?? "")) {
+      version = p.conditions === "" ? 0 : await nextVersion(tx, offer)
+      if (version)
+        await tx.write("INSERT INTO programme_conditions (offer_id, version, words, at) VALUES (?, ?, ?, ?)", [
+          offer,
+          version,
+          p.conditions,
+          at,
+        ])
+    }
+    await tx.write(
+      "UPDATE programme SET is_on = ?, from_at = ?, until_at = ?, terms = ?, about = ?, approve = ?, step_id = ?, conditions_version = ?, changed_at = ? WHERE offer_id = ?",
+      [
+        p.on,
+        p.from === null ? null : new Date(p.from),
+        p.until === null ? null : new Date(p.until),
+        JSON.stringify({ ...p.terms, steps }),
+        p.about,
+        p.approve,
+        p.step,
+        version,
+        at,
+        offer,
+      ],
+    )
+    return ok
+  })
+}
+
+async function nextVersion(tx: Db, offer: number): Promise<number> {
+  const last = await tx.row<{ n: number | null }>(
+    "SELECT MAX(version) AS n FROM programme_conditions WHERE offer_id = ?",
+    [offer],
+  )
+  return Number(last?.n ?? 0) + 1
+}
+
+/** The words of a version of conditions, and when they began to hold. */
+export async function conditionsOf(
+  db: Db,
+  offer: number,
+  version: number,
+): Promise<{ readonly words: string; readonly at: Date } | undefined> {
+  return db.row("SELECT words, at FROM programme_conditions WHERE offer_id = ? AND version = ?", [offer, version])
+}
+
+export type Material = {
+  readonly id: number
+  readonly kind: "words" | "picture"
+  readonly title: string
+  readonly words: string
+  readonly media: number | null
+  /** The page its link leads to; null: where the programme says. */
+  readonly step: number | null
+  readonly stored: string | null
+}
+
+export async function materialsOf(db: Db, offer: number): Promise<Material[]> {
+  return db.rows<Material>(
+    `SELECT m.id, m.kind, m.title, m.words, m.media_id AS media, m.step_id AS step, f.stored FROM material m
+     LEFT JOIN media f ON f.id = m.media_id WHERE m.offer_id = ? ORDER BY m.position, m.id LIMIT 200`,
+    [offer],
+  )
+}
+
+const materialInput = v.pipe(
+  v.object({
+    id: v.nullable(id),
+    kind: v.picklist(["words", "picture"]),
+    title: v.pipe(
+      v.string(),
+      v.trim(),
+      v.nonEmpty(refusals.value.missing),
+      v.maxLength(120, refusals.value.longest(120)),
+    ),
+    words: v.pipe(v.string(), v.trim(), v.maxLength(4000, refusals.value.longest(4000))),
+    media: v.nullable(id),
+    step: v.nullable(id),
+  }),
+  v.forward(
+    v.check((m) => m.kind !== "words" || m.words !== "", refusals.affiliate.noWords),
+    ["words"],
+  ),
+  v.forward(
+    v.check((m) => m.kind !== "picture" || m.media !== null, refusals.affiliate.noPicture),
+    ["media"],
+  ),
+)
+
+export async function saveMaterial(s: Surroundings, offer: number, typed: unknown): Promise<Made> {
+  const read = v.safeParse(materialInput, typed)
+  if (!read.success) return refusal(read.issues)
+  const m = read.output
+  return s.db.transaction(async (tx): Promise<Made> => {
+    if (!(await tx.row("SELECT offer_id FROM programme WHERE offer_id = ? FOR UPDATE", [offer])))
+      return { refused: refusals.gone.thing }
+    // What isn't a picture by its content was refused when it was sent up.
+    if (m.media !== null && !(await tx.row("SELECT 1 FROM media WHERE id = ? AND kind = 'picture'", [m.media])))
+      return { refused: refusals.affiliate.noPicture, field: "media" }
+    if (m.id !== null) {
+      const done = await tx.write(
+        "UPDATE material SET title = ?, words = ?, media_id = ?, step_id = ? WHERE id = ? AND offer_id = ?",
+        [m.title, m.words, m.media, m.step, m.id, offer],
+      )
+      return done.affected ? { ok: true, id: m.id } : { refused: refusals.gone.thing }
+    }
+    const made = await tx.write(
+      "INSERT INTO material (offer_id, position, kind, title, words, media_id, step_id) SELECT ?, COALESCE(MAX(position), 0) + 1, ?, ?, ?, ?, ? FROM material WHERE offer_id = ?",
+      [offer, m.kind, m.title, m.words, m.media, m.step, offer],
+    )
+    return { ok: true, id: made.id }
+  })
+}
+
+export async function removeMaterial(s: Surroundings, offer: number, material: number): Promise<void> {
+  await s.db.write("DELETE FROM material WHERE id = ? AND offer_id = ?", [material, offer])
+}

@@ -1,0 +1,109 @@
+// Statements of what affiliates were paid, as PDF.
+
+import { ibanText } from "@/core/affiliate/iban"
+import type { Statement, StatementLine } from "@/core/affiliate/statement"
+import { statementPdf } from "@/core/affiliate/statement"
+import type { Db } from "../db/pool"
+import { sheetFonts } from "../fonts"
+import { sellingRules } from "../offer/offer"
+import { readRate } from "./affiliate"
+
+export type PaidOut = {
+  readonly id: number
+  readonly number: string
+  readonly currency: string
+  readonly gross: number
+  readonly net: number
+  readonly tax: number
+  readonly paidAt: Date
+}
+
+/** What an affiliate was paid, the latest first. */
+export async function statementsOf(db: Db, affiliate: number): Promise<PaidOut[]> {
+  const rows = await db.rows<PaidOut>(
+    `SELECT t.id, t.note_number AS number, p.currency, t.gross, t.net, t.tax, p.paid_at AS paidAt FROM payout_to t JOIN payout p ON p.id = t.payout_id
+     WHERE t.affiliate_id = ? AND p.state = 'paid' ORDER BY p.paid_at DESC, t.id DESC LIMIT 200`,
+    [affiliate],
+  )
+  return rows.map((r) => ({ ...r, gross: Number(r.gross), net: Number(r.net), tax: Number(r.tax) }))
+}
+
+/** The lines of a payout to one affiliate, in the order in which they came about. */
+export async function linesPaid(
+  db: Db,
+  payout: number,
+  affiliate: number,
+): Promise<(StatementLine & { id: number; order: number })[]> {
+  const rows = await db.rows<{
+    id: number
+    order: number
+    at: Date
+    what: string | null
+    base: number
+    rate: string
+    amount: number
+    kind: StatementLine["kind"]
+    level: 1 | 2
+  }>(
+    `SELECT c.id, c.order_id AS \`order\`, c.at, l.name AS what, c.base, c.rate, c.amount, c.kind, c.level FROM commission c LEFT JOIN order_line l ON l.id = c.order_line_id
+     WHERE c.payout_id = ? AND c.affiliate_id = ? ORDER BY c.at, c.id LIMIT 20000`,
+    [payout, affiliate],
+  )
+  return rows.map((r) => ({
+    ...r,
+    at: r.at.getTime(),
+    what: r.what ?? "",
+    base: Number(r.base),
+    amount: Number(r.amount),
+    rate: readRate(r.rate || null),
+  }))
+}
+
+/** A statement as data; undefined where it isn't this affiliate's, or not paid. `affiliate` null: the school looks. */
+export async function statementOf(db: Db, id: number, affiliate: number | null): Promise<Statement | undefined> {
+  const t = await db.row<{
+    payout_id: number
+    affiliate_id: number
+    note_number: string
+    net: number
+    tax: number
+    gross: number
+    holder: string
+    iban: string
+    postal: string
+    tax_number: string
+    currency: string
+    day: string
+    name: string
+  }>(
+    `SELECT t.*, p.currency, DATE_FORMAT(p.day, '%Y-%m-%d') AS day, a.public_name AS name FROM payout_to t JOIN payout p ON p.id = t.payout_id AND p.state = 'paid' JOIN affiliate a ON a.id = t.affiliate_id WHERE t.id = ?`,
+    [id],
+  )
+  if (!t || (affiliate !== null && t.affiliate_id !== affiliate)) return undefined
+  const rules = await sellingRules(db)
+  const school = await db.row<{ name: string; postal_address: string }>(
+    "SELECT name, postal_address FROM school WHERE id = 1",
+  )
+  return {
+    number: t.note_number,
+    currency: t.currency,
+    day: t.day,
+    zone: rules.zone,
+    from: { name: school?.name ?? "", postal: school?.postal_address ?? "" },
+    to: { name: t.holder || t.name, postal: t.postal, taxNumber: t.tax_number, iban: ibanText(t.iban) },
+    lines: await linesPaid(db, t.payout_id, t.affiliate_id),
+    net: Number(t.net),
+    tax: Number(t.tax),
+    taxRate: Number(t.net) ? Math.round((Number(t.tax) * 10_000) / Number(t.net)) : 0,
+    gross: Number(t.gross),
+  }
+}
+
+export async function statementFile(
+  db: Db,
+  id: number,
+  affiliate: number | null,
+): Promise<{ readonly name: string; readonly bytes: Uint8Array } | undefined> {
+  const s = await statementOf(db, id, affiliate)
+  return s && { name: `${s.number}.pdf`, bytes: await statementPdf(s, await sheetFonts("Sans")) }
+}
