@@ -267,11 +267,13 @@ async function empty(s: Surroundings): Promise<void> {
     await tx.write("SET SESSION foreign_key_checks = 1")
     await tx.write("UPDATE clock SET offset_ms = 0")
     await tx.write("UPDATE rollup_mark SET fact_id = 0")
+    await tx.write("INSERT INTO affiliate_rules (id) VALUES (1)")
   }, 600_000)
   s.releases.forget()
   await rm(s.config.mailboxFolder, { recursive: true, force: true })
   await rm(s.config.mediaFolder, { recursive: true, force: true })
   await rm(join(s.config.dataFolder, "processor"), { recursive: true, force: true })
+  await rm(join(s.config.dataFolder, "payouts"), { recursive: true, force: true })
 }
 
 async function picture(s: Surroundings, scene: Parameters<typeof drawScene>[0]): Promise<number> {

@@ -322,7 +322,7 @@ ALTER TABLE mail ADD payout_to_id INT UNSIGNED NULL, ADD bank_change_id INT UNSI
 
 -- Where a page stood before: a link that names the old address still leads to it.
 CREATE TABLE page_before (
-  path VARCHAR(160) NOT NULL PRIMARY KEY,
+  path VARCHAR(160) COLLATE utf8mb4_bin NOT NULL PRIMARY KEY,
   funnel_id INT UNSIGNED NOT NULL,
   step_id INT UNSIGNED NOT NULL,
   at DATETIME(3) NOT NULL
@@ -334,3 +334,11 @@ CREATE TABLE code_before (
   affiliate_id INT UNSIGNED NOT NULL,
   FOREIGN KEY (affiliate_id) REFERENCES affiliate (id) ON DELETE CASCADE
 );
+
+-- One lesson by itself.
+ALTER TABLE admission
+  ADD lesson_id INT UNSIGNED NULL COMMENT 'one lesson of the course; null: all of it, or the module',
+  ADD of_lesson INT UNSIGNED AS (COALESCE(lesson_id, 0)) VIRTUAL,
+  ADD UNIQUE KEY once_each (person_id, course_id, of_module, of_lesson, origin),
+  DROP KEY once,
+  ADD FOREIGN KEY (lesson_id) REFERENCES lesson (id) ON DELETE CASCADE;

@@ -1,10 +1,11 @@
 // Answers published pages and their forms: from a request and a compiled release to a response. Knows nothing of Next.
 
+import { sourceOfVia, viaName } from "@/core/affiliate/code"
 import { sourceOf } from "@/core/funnel/source"
 import { words } from "@/core/words/en"
 import { firstCookie } from "@/server/person/session"
 import { withCoupon } from "./coupon"
-import { type Answer, type Request, TooLong } from "./exchange"
+import { type Answer, encodingFor, type Request, TooLong } from "./exchange"
 import type { LivePage } from "./live"
 import { made } from "./made"
 import { madeParts } from "./part/list"
@@ -13,6 +14,7 @@ import { commonHeaders } from "./policy"
 import { cookieText, type Front, firstLookCookie, firstLookOf, plainAnswer, type Visitor, visitorOf } from "./reply"
 import { frontSteps } from "./step/list"
 import { postJoin } from "./step/optin"
+import { keepMention, namedBy, settleMention, withVia } from "./via"
 
 /** The answer for a published page, or undefined where none stands at the path. */
 export async function answerPage(front: Front, req: Request): Promise<Answer | undefined> {
@@ -23,12 +25,12 @@ export async function answerPage(front: Front, req: Request): Promise<Answer | u
     return { status: 405, headers: { ...commonHeaders, allow: "GET, HEAD, POST" }, body: "" }
   const visitor = visitorOf(front, req)
   const cookies = count(front, req, page, visitor)
-  if (!page.dynamic) return withCoupon(front, req, lookAt(req, page, cookies))
+  if (!page.dynamic) return withVia(front, req, page, visitor, withCoupon(front, req, lookAt(req, page, cookies)))
   const { look } = frontSteps[page.kind]
   const answer = look
     ? await look(front, req, page, visitor)
     : made(front, page, 200, await madeParts(front, page, visitor))
-  return answer && (cookies.length ? addCookies(answer, cookies) : answer)
+  return answer && withVia(front, req, page, visitor, cookies.length ? addCookies(answer, cookies) : answer)
 }
 
 /** Only a newcomer is given an id. */
@@ -48,7 +50,8 @@ function addCookies(answer: Answer, cookies: readonly string[]): Answer {
 function count(front: Front, req: Request, page: LivePage, visitor: Visitor): string[] {
   const counts = visitor.newcomer ? page.page.entry : page.counted
   if (!counts || req.method !== "GET" || isPrefetch(req)) return visitor.newcomer ? [visitor.cookie] : []
-  const source = sourceOf(req.query, req.headers.referer ?? "", req.headers.host ?? "")
+  const by = req.query.has(viaName) ? namedBy(front, req.query.get(viaName)) : null
+  const source = by ? sourceOfVia(by.code) : sourceOf(req.query, req.headers.referer ?? "", req.headers.host ?? "")
   if (visitor.newcomer) return [visitor.cookie, firstLookCookie(front.s.config, { step: page.step, source })]
   countFirstLook(front, req)
   const { funnel, step, release } = page
@@ -60,9 +63,10 @@ function count(front: Front, req: Request, page: LivePage, visitor: Visitor): st
 export function countFirstLook(front: Front, req: Request): void {
   if (!req.headers.cookie) return
   const look = firstLookOf(front.s.config, req)
-  const visitor = look && visitorOf(front, req)
+  const visitor = visitorOf(front, req)
+  keepMention(front, req, visitor)
   const page = look && front.live.entry(look.step)
-  if (!visitor || visitor.newcomer || !page) return
+  if (!look || visitor.newcomer || !page) return
   front.visits.add(
     {
       funnel: page.funnel,
@@ -100,12 +104,6 @@ function isPrefetch(req: Request): boolean {
   return req.headers["sec-purpose"]?.includes("prefetch") === true
 }
 
-function encodingFor(header: string | string[] | undefined): "br" | "gzip" | "identity" {
-  const accepts = String(header ?? "")
-  if (/\bbr\b(?!\s*;\s*q=0(\.0*)?\b)/.test(accepts)) return "br"
-  return /\bgzip\b(?!\s*;\s*q=0(\.0*)?\b)/.test(accepts) ? "gzip" : "identity"
-}
-
 async function answerForm(front: Front, req: Request, page: LivePage | undefined): Promise<Answer | undefined> {
   let fields: Readonly<Record<string, string>>
   try {
@@ -115,6 +113,7 @@ async function answerForm(front: Front, req: Request, page: LivePage | undefined
     throw error
   }
   const visitor = visitorOf(front, req)
+  await settleMention(front, req, visitor)
   const post = page ? frontSteps[page.kind].post : undefined
   const answer = post
     ? await post(front, req, page!, visitor, fields)

@@ -1,8 +1,11 @@
 // The links that come by mail: confirm, the way in, leaving, and what a letter points at. A link is only opened by GET;
 // what it is for happens when its button is pressed, so that a mail scanner that follows links does nothing.
+import { viaName } from "@/core/affiliate/code"
+import { ibanShort } from "@/core/affiliate/iban"
 import { knownZone } from "@/core/mail/schedule"
 import type { PlainPage } from "@/core/page/plain"
 import { words } from "@/core/words/en"
+import { bankChangeState, confirmBankChange } from "@/server/affiliate/bank"
 import { confirmJoin, pendingJoin } from "@/server/funnel/join"
 import { takeWord } from "@/server/ledger/charge"
 import { takeDispute } from "@/server/ledger/refund"
@@ -23,6 +26,7 @@ import { commonHeaders } from "./policy"
 import { type Front, isForged, plainAnswer, redirect, sessionHeader, visitorOf } from "./reply"
 import { calendarDoor, roomDoor } from "./room"
 import { seatedCookie } from "./seat"
+import { answerVia, shortDoor } from "./via"
 
 const foreign: PlainPage = {
   title: words.confirm.foreign,
@@ -45,6 +49,12 @@ export async function answerDoor(front: Front, req: Request): Promise<Answer | u
       return studioDoor(front, req, token)
     case "order":
       return orderDoor(front, req, token, knownVisitor(front, req))
+    case "by":
+      return shortDoor(front, token)
+    case "via":
+      return answerVia(front, req, visitorOf(front, req))
+    case "bank":
+      return bankDoor(front, req, token)
     case "get":
       return offerDoor(front, req, token)
     case "hooks":
@@ -90,7 +100,7 @@ async function offerDoor(front: Front, req: Request, offer: string): Promise<Ans
   const path = /^[1-9]\d{0,8}$/.test(offer) ? await checkoutPathOf(front.s.db, Number(offer)) : undefined
   if (path === undefined) return undefined
   const query = new URLSearchParams()
-  for (const name of ["coupon", "utm_source", "utm_campaign"]) {
+  for (const name of ["coupon", "utm_source", "utm_campaign", viaName]) {
     const value = req.query.get(name)
     if (value) query.set(name, value.slice(0, 80))
   }
@@ -211,6 +221,26 @@ async function addressDoor(front: Front, req: Request, token: string): Promise<A
       ...(found.pressed ? [w.half] : []),
     ],
     forms: [{ action: `/confirm-address/${token}`, button: w.button }],
+  })
+}
+
+/** An affiliate's mailbox says yes to new bank details: opened by GET, said by the press. */
+async function bankDoor(front: Front, req: Request, token: string): Promise<Answer> {
+  const { s } = front
+  const w = words.bankChange
+  const id = verifyId(s.config.secret, "bank", token)
+  const found = id === null ? undefined : await bankChangeState(s, id)
+  if (id === null || !found) return plainAnswer(front, 404, foreign)
+  const home = [{ href: "/affiliate/account", says: w.home }]
+  const done = () => plainAnswer(front, 200, { title: w.done, paragraphs: [w.doneText], links: home })
+  const over = () => plainAnswer(front, 410, { title: w.over, paragraphs: [w.overText], links: home })
+  if (req.method === "POST" && !isForged(req)) return (await confirmBankChange(s, id)) ? done() : over()
+  if (found.state === "done") return done()
+  if (found.state === "over") return over()
+  return plainAnswer(front, 200, {
+    title: w.title,
+    paragraphs: [w.text(found.holder, ibanShort(found.iban))],
+    forms: [{ action: `/bank/${token}`, button: w.button }],
   })
 }
 

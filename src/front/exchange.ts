@@ -72,6 +72,13 @@ export function cookiesOf(header: string | undefined): Record<string, string> {
   return cookies
 }
 
+/** The encoding of a finished page that a browser takes. */
+export function encodingFor(header: string | string[] | undefined): "br" | "gzip" | "identity" {
+  const accepts = String(header ?? "")
+  if (/\bbr\b(?!\s*;\s*q=0(\.0*)?\b)/.test(accepts)) return "br"
+  return /\bgzip\b(?!\s*;\s*q=0(\.0*)?\b)/.test(accepts) ? "gzip" : "identity"
+}
+
 async function readText(req: IncomingMessage, most = longestForm): Promise<string> {
   const chunks: Buffer[] = []
   let size = 0

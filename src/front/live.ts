@@ -9,6 +9,8 @@ import { decisionsOf } from "@/core/page/block/decision"
 import { type CompiledPage, fillPage, partsOf } from "@/core/page/compile"
 import type { OfferCard } from "@/core/page/selling"
 import { isLook, type Look } from "@/core/page/style"
+import { activeByCode, type Named } from "@/server/affiliate/mention"
+import { type AffiliateRules, affiliateRules } from "@/server/affiliate/rules"
 import { number } from "@/server/db/pool"
 import { offerCards } from "@/server/offer/shown"
 import { releaseById } from "@/server/releases"
@@ -44,6 +46,8 @@ export type Live = {
   /** Offers as pages show them, as of at most a second ago. */
   offers(): Readonly<Record<number, OfferCard>>
   school(): { readonly name: string; readonly look: Look }
+  /** Whoever recommends, by code and number, and what holds for all of them. */
+  affiliates(): Affiliates
   /** Business time as of the last look. */
   now(): number
   /** Whether the database answered the last look. */
@@ -52,6 +56,18 @@ export type Live = {
   onLost(call: () => void): () => void
   refresh(): Promise<void>
   stop(): void
+}
+
+export type Affiliates = {
+  readonly byCode: ReadonlyMap<string, Named>
+  readonly byId: ReadonlyMap<number, Named>
+  readonly rules: Pick<AffiliateRules, "consent" | "changes"> & { readonly days: number }
+}
+
+const nobodyYet: Affiliates = {
+  byCode: new Map(),
+  byId: new Map(),
+  rules: { consent: "not-needed", days: 30, changes: -1 },
 }
 
 const lookEvery = 300
@@ -65,6 +81,7 @@ export function watchLive(s: Surroundings): Live {
   let seen = ""
   let school: { name: string; look: Look } = { name: "", look: "harvest" }
   let offset = 0
+  let affiliates = nobodyYet
   let reachable = true
   let offers: Record<number, OfferCard> = {}
   let offersAt = 0
@@ -76,11 +93,20 @@ export function watchLive(s: Surroundings): Live {
       const rows = await s.db.rows<{ path: string; funnel_id: number; release_id: number; step_id: number }>(
         "SELECT path, funnel_id, release_id, step_id FROM live_page ORDER BY path LIMIT 20000",
       )
-      const head = await s.db.row<{ name: string; look: string; offset_ms: string }>(
-        "SELECT COALESCE(s.name, '') AS name, COALESCE(s.look, '') AS look, c.offset_ms FROM clock c LEFT JOIN school s ON s.id = 1 WHERE c.id = 1",
+      const head = await s.db.row<{ name: string; look: string; offset_ms: string; changes: number }>(
+        "SELECT COALESCE(s.name, '') AS name, COALESCE(s.look, '') AS look, c.offset_ms, (SELECT changes FROM affiliate_rules WHERE id = 1) AS changes FROM clock c LEFT JOIN school s ON s.id = 1 WHERE c.id = 1",
       )
       school = { name: head?.name ?? "", look: isLook(head?.look ?? "") ? (head!.look as Look) : "harvest" }
       offset = s.config.mode === "own" ? 0 : number(head?.offset_ms)
+      if (head && Number(head.changes) !== affiliates.rules.changes) {
+        const rules = await affiliateRules(s.db)
+        const byCode = await activeByCode(s.db)
+        affiliates = {
+          byCode,
+          byId: new Map([...byCode.values()].map((a) => [a.id, a])),
+          rules: { consent: rules.consent, days: rules.mention.days, changes: rules.changes },
+        }
+      }
       const signature = JSON.stringify(rows)
       if (signature !== seen) {
         const next = new Map<string, LivePage>()
@@ -140,6 +166,7 @@ export function watchLive(s: Surroundings): Live {
     entry: (step) => entries.get(step),
     offers: () => offers,
     school: () => school,
+    affiliates: () => affiliates,
     now: () => Date.now() + offset,
     reachable: () => reachable,
     onLost: (call) => {

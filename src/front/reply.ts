@@ -9,6 +9,7 @@ import type { Answer, Request } from "./exchange"
 import type { Live } from "./live"
 import { commonHeaders, pagePolicy } from "./policy"
 import type { RoomLive } from "./room-live"
+import type { Mentions } from "./via"
 import type { Visits } from "./visits"
 
 export type Front = {
@@ -16,6 +17,7 @@ export type Front = {
   readonly live: Live
   readonly visits: Visits
   readonly rooms: RoomLive
+  readonly mentions: Mentions
 }
 
 export function plainAnswer(

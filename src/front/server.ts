@@ -20,20 +20,27 @@ import { commonHeaders, roomPolicy } from "./policy"
 import { type Front, plainAnswer } from "./reply"
 import { roomLive } from "./room-live"
 import { isUpload, takeUpload } from "./upload"
+import { collectMentions, elsewhere } from "./via"
 import { collectVisits } from "./visits"
 
 export type Handler = (req: IncomingMessage, res: ServerResponse) => Promise<void>
 export type FrontServer = { readonly server: Server; readonly front: Front; close(): Promise<void> }
 
 /** First parts of a path that Next answers. */
-const handedOn = ["studio", "learn", "standins", "_next", "icon.svg"]
+const handedOn = ["studio", "learn", "affiliate", "standins", "_next", "icon.svg"]
 
 export function frontServer(
   s: Surroundings,
   next: Handler,
   patience: Parameters<typeof watchBodies>[0] = {},
 ): FrontServer {
-  const front: Front = { s, live: watchLive(s), visits: collectVisits(s), rooms: roomLive(s) }
+  const front: Front = {
+    s,
+    live: watchLive(s),
+    visits: collectVisits(s),
+    rooms: roomLive(s),
+    mentions: collectMentions(s),
+  }
   const bodies = watchBodies(patience)
   const secure = isSecure(s.config)
   // Bodies have times of their own, by what they are.
@@ -75,6 +82,7 @@ export function frontServer(
         setTimeout(() => server.closeAllConnections(), 1_500).unref()
       })
       await front.visits.stop()
+      await front.mentions.stop()
     },
   }
 }
@@ -149,7 +157,8 @@ async function answer(
   if (first === "room" && (await front.rooms.serve(req, res, request))) return
   if (first === "fonts" && (await serveFont(rest, res))) return
   if (first === "media" && (await serveMedia(s, req, res, rest, request.query.get("key") ?? ""))) return
-  const found = (await answerDoor(front, request)) ?? (await answerPage(front, request))
+  const found =
+    (await answerDoor(front, request)) ?? (await answerPage(front, request)) ?? (await elsewhere(front, request))
   send(req, res, found ?? plainAnswer(front, 404, { title: words.missing.title, paragraphs: [words.missing.text] }))
 }
 

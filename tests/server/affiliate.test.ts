@@ -2,7 +2,7 @@
 import { readFileSync } from "node:fs"
 import { XMLParser, XMLValidator } from "fast-xml-parser"
 import { extractText, getDocumentProxy } from "unpdf"
-import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest"
+import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import {
   affiliateById,
   affiliateOf,

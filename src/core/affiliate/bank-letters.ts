@@ -60,7 +60,12 @@ export type BankText = {
  * rulebooks ask. Where nothing is left it is a full stop.
  */
 export function bankText(typed: string, most: number): BankText {
-  const plain = typed.normalize("NFC").replace(/\s+/g, " ").trim()
+  const plain = typed
+    .normalize("NFC")
+    .replace(/\s+/g, " ")
+    .trim()
+    // The one pair of Greek letters that reads as another than its parts.
+    .replace(/([Οο])([υύΥΎ])/g, (_, o: string, u: string) => (o === "Ο" ? "O" : "o") + (/[ΥΎ]/.test(u) ? "U" : "u"))
   const letters = [...new Intl.Segmenter("en", { granularity: "grapheme" }).segment(plain)].map((g) =>
     letterOf(g.segment),
   )
@@ -70,7 +75,7 @@ export function bankText(typed: string, most: number): BankText {
     .replace(/ {2,}/g, " ")
     .slice(0, most)
     .replace(/^[/ ]+|[/ ]+$/g, "")
-  return { text: text || ".", changed: text !== typed }
+  return { text: text || ".", changed: (text || ".") !== typed }
 }
 
 /** One letter as it is read, with the marks it may have. */

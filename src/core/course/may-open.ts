@@ -6,6 +6,8 @@ import { type CoursePlan, lessonOf, type PlanLesson, type PlanVersion, ruleOf } 
 export type AdmissionTo = {
   /** The module it opens; null: the whole course. */
   readonly module: number | null
+  /** The one lesson it opens, whenever that opens by the plan; not given: all of them. */
+  readonly lesson?: number | null
   /** Instants, ms; `until` null: without an end. */
   readonly from: number
   readonly until: number | null
@@ -70,9 +72,13 @@ export function mayOpen(asking: Asking, lesson: number): MayOpen {
   if (!plan || !found) return { open: false, why: "gone" }
   if (asking.openToAll) return { open: true, by: "all" }
   if (found.free) return { open: true, by: "taste" }
-  const covering = asking.admissions.filter((a) => a.module === null || a.module === found.module)
+  const covering = asking.admissions.filter((a) =>
+    a.lesson ? a.lesson === lesson : a.module === null || a.module === found.module,
+  )
   const running = covering.filter((a) => runs(a, at))
   if (!running.length) return notTheirs(asking, covering)
+  // What was given by itself waits for no other lesson, and no day of the course.
+  if (running.some((a) => a.lesson)) return { open: true, by: "admission" }
   if ((asking.progress.seen.get(lesson) ?? Number.POSITIVE_INFINITY) <= at) return { open: true, by: "admission" }
   // One that is over counts with what it opened while it ran and this plan was in force; the first plan always was.
   const since = asking.plans.length > 1 ? asking.plans.at(-1)!.from : Number.NEGATIVE_INFINITY

@@ -10,7 +10,8 @@ export const longestSource = 60
  */
 export function sourceOf(query: URLSearchParams, referrer: string, ownHost: string): string {
   if (!referrer && !query.has("utm_source")) return "direct"
-  const named = tidySource(query.get("utm_source") ?? "")
+  // What begins with @ is an affiliate's, and no link says it of itself.
+  const named = tidySource(query.get("utm_source") ?? "").replace(/^@+/, "")
   if (named) {
     const campaign = tidySource(query.get("utm_campaign") ?? "")
     return (campaign ? `${named} · ${campaign}` : named).slice(0, longestSource)

@@ -153,6 +153,25 @@ export const words = {
     foreign: "This link isn't one of ours",
     foreignText: "Perhaps it was cut off on its way. Open it from the message once more, or ask for a new one.",
   },
+  via: {
+    recommended: (name: string) => `Recommended by <strong>${name}</strong>`,
+    somebody: "somebody",
+    ask: (name: string) =>
+      `You came here because <strong>${name}</strong> recommended it. May we remember that on this device for a while, so that they are thanked for it if you buy?`,
+    yes: "Yes, remember it",
+    no: "No",
+  },
+  bankChange: {
+    title: "Is this your account?",
+    text: (holder: string, account: string) =>
+      `From the next payout on, your commission goes to ${holder}, ${account}. What is being paid already goes where it was to go.`,
+    button: "Yes, pay me there",
+    done: "That is where you are paid",
+    doneText: "From the next payout on, your commission goes to this account.",
+    over: "This link is over",
+    overText: "It works for three days, and only the latest one does. Type your bank details once more on your page.",
+    home: "Go to my page",
+  },
   wayIn: {
     title: "Come in",
     text: "Press the button to sign in on this device.",

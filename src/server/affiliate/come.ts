@@ -1,5 +1,5 @@
 // How affiliates come: by hand, by a list, by an invitation, by an effect, by a page of their own.
-import { parse } from "papaparse"
+import Papa from "papaparse"
 import * as v from "valibot"
 import { runs } from "@/core/affiliate/programme"
 import { parseAddress } from "@/core/person/address"
@@ -96,7 +96,7 @@ const longestList = 2_000
 
 /** A list of affiliates as CSV with a header line: e-mail, and name where it is there. Each is invited. */
 export async function addAffiliates(s: Surroundings, offer: number, text: string): Promise<ListTaken | Refused> {
-  const read = parse<Record<string, string>>(text.replace(/^\uFEFF/, "").trim(), {
+  const read = Papa.parse<Record<string, string>>(text.replace(/^\uFEFF/, "").trim(), {
     header: true,
     skipEmptyLines: "greedy",
     transformHeader: (h) => h.trim().toLowerCase(),

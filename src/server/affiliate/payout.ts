@@ -288,7 +288,7 @@ export async function markPaid(s: Surroundings, payout: number): Promise<Saved> 
 }
 
 /** Where the bank files of payouts are, each whole or not there. */
-const folderOf = (s: Pick<Surroundings, "config">) => join(s.config.mediaFolder, "..", "payouts")
+const folderOf = (s: Pick<Surroundings, "config">) => join(s.config.dataFolder, "payouts")
 export const bankFileOf = (s: Pick<Surroundings, "config">, payout: number) => join(folderOf(s), `${payout}.xml`)
 
 /** How many are written to, or into a file, in one go. */

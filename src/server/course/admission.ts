@@ -3,8 +3,10 @@
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
 
-/** What is opened: a course, one module of it, or a file. */
-export type Opened = { readonly course: number; readonly module?: number | null } | { readonly media: number }
+/** What is opened: a course, one module or one lesson of it, or a file. */
+export type Opened =
+  | { readonly course: number; readonly module?: number | null; readonly lesson?: number | null }
+  | { readonly media: number }
 
 type Given = {
   readonly opens: Opened
@@ -28,13 +30,14 @@ export async function admit(tx: Db, { person, ...given }: Admission): Promise<vo
 export async function admitAll(tx: Db, people: readonly number[], a: Given): Promise<ReadonlySet<number>> {
   const course = "course" in a.opens ? a.opens.course : null
   const module = "course" in a.opens ? (a.opens.module ?? null) : null
+  const lesson = "course" in a.opens ? (a.opens.lesson ?? null) : null
   const media = "media" in a.opens ? a.opens.media : null
   if (!people.length) return new Set()
   if (course !== null && !(await tx.row("SELECT id FROM course WHERE id = ?", [course]))) return new Set()
   const [from, until] = [new Date(a.at), a.until ? new Date(a.until) : null]
   const made = await tx.write(
-    "INSERT IGNORE INTO admission (person_id, course_id, media_id, module_id, origin, order_id, from_at, until_at) VALUES ?",
-    [people.map((p) => [p, course, media, module, a.origin, a.story ?? null, from, until])],
+    "INSERT IGNORE INTO admission (person_id, course_id, media_id, module_id, lesson_id, origin, order_id, from_at, until_at) VALUES ?",
+    [people.map((p) => [p, course, media, module, lesson, a.origin, a.story ?? null, from, until])],
   )
   const fresh =
     made.affected === people.length ? people : made.affected ? await madeFrom(tx, made.id, people, a.origin) : []

@@ -151,13 +151,24 @@ export async function askings(
 }
 
 async function admissionsOf(db: Db, who: Learner, courses: readonly number[]): Promise<Map<number, AdmissionTo[]>> {
-  const rows = await db.rows<{ course_id: number; module_id: number | null; from_at: Date; until_at: Date | null }>(
-    "SELECT course_id, module_id, from_at, until_at FROM admission WHERE person_id = ? AND course_id IN (?) AND (? IS NULL OR FIND_IN_SET(order_id, ?))",
+  const rows = await db.rows<{
+    course_id: number
+    module_id: number | null
+    lesson_id: number | null
+    from_at: Date
+    until_at: Date | null
+  }>(
+    "SELECT course_id, module_id, lesson_id, from_at, until_at FROM admission WHERE person_id = ? AND course_id IN (?) AND (? IS NULL OR FIND_IN_SET(order_id, ?))",
     [who.person, courses, who.scope, who.scope],
   )
   const found = new Map<number, AdmissionTo[]>()
   for (const r of rows) {
-    const a = { module: r.module_id, from: r.from_at.getTime(), until: r.until_at?.getTime() ?? null }
+    const a = {
+      module: r.module_id,
+      lesson: r.lesson_id,
+      from: r.from_at.getTime(),
+      until: r.until_at?.getTime() ?? null,
+    }
     found.set(r.course_id, [...(found.get(r.course_id) ?? []), a])
   }
   return found

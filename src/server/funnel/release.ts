@@ -155,6 +155,7 @@ export async function publishFunnel(s: Surroundings, id: number, anyway = false)
     )
     const compiled = pages.map((step) => compilePage(step, { ...base, release: release.id }))
     await tx.write("UPDATE `release` SET pages = ? WHERE id = ?", [JSON.stringify(compiled), release.id])
+    await rememberPaths(tx, id, at)
     await tx.write("DELETE FROM live_page WHERE funnel_id = ?", [id])
     if (pages.length)
       await tx.write("INSERT INTO live_page (path, funnel_id, release_id, step_id) VALUES ?", [
@@ -169,6 +170,14 @@ export async function publishFunnel(s: Surroundings, id: number, anyway = false)
     await tx.write("UPDATE media SET public = 1 WHERE kind = 'video' AND id IN (?)", [[0, ...base.videos.keys()]])
     return { release: release.id, number }
   })
+}
+
+/** Where the pages of a funnel have stood: links to them that were given out are led on from there. */
+async function rememberPaths(tx: Db, funnel: number, at: number): Promise<void> {
+  await tx.write(
+    "REPLACE INTO page_before (path, funnel_id, step_id, at) SELECT path, funnel_id, step_id, ? FROM live_page WHERE funnel_id = ?",
+    [new Date(at), funnel],
+  )
 }
 
 /** Visitors get another release, or none, from now on. */
@@ -218,6 +227,7 @@ export async function bringBack(
       ["", ...found.pages.map((p) => p.path)],
     ])
     if (clash) return { refused: refusals.funnel.addressTakenNow(clash.path) }
+    await rememberPaths(tx, id, at)
     await tx.write("DELETE FROM live_page WHERE funnel_id = ?", [id])
     if (found.pages.length)
       await tx.write("INSERT INTO live_page (path, funnel_id, release_id, step_id) VALUES ?", [
@@ -232,6 +242,7 @@ export async function bringBack(
 export async function unpublishFunnel(s: Surroundings, id: number): Promise<void> {
   const at = await s.clock.now()
   await s.db.transaction(async (tx) => {
+    await rememberPaths(tx, id, at)
     await tx.write("DELETE FROM live_page WHERE funnel_id = ?", [id])
     await replaceLive(tx, id, null, at)
   })

@@ -14,7 +14,7 @@ export async function ownedOffers(
 ): Promise<Set<number>> {
   const now = new Date(at)
   const open = await db.rows<{ course_id: number | null; media_id: number | null }>(
-    "SELECT course_id, media_id FROM admission WHERE person_id = ? AND (? IS NULL OR order_id = ?) AND from_at <= ? AND (until_at IS NULL OR until_at > ?)",
+    "SELECT course_id, media_id FROM admission WHERE person_id = ? AND lesson_id IS NULL AND (? IS NULL OR order_id = ?) AND from_at <= ? AND (until_at IS NULL OR until_at > ?)",
     [person, story, story, now, now],
   )
   const courses = new Set(open.map((o) => o.course_id))

@@ -197,11 +197,12 @@ export async function personStory(db: Db, id: number): Promise<Story | undefined
     [id],
   )
   const admissions = await db.rows<Story["admissions"][number]>(
-    `SELECT d.id, COALESCE(CONCAT(c.title, COALESCE(CONCAT(': ', o.title), '')), m.name) AS title, d.from_at, d.until_at,
+    `SELECT d.id, COALESCE(CONCAT(c.title, COALESCE(CONCAT(': ', COALESCE(o.title, b.title)), '')), m.name) AS title, d.from_at, d.until_at,
        ${originWords} AS origin,
        (SELECT COUNT(*) FROM lesson_done x JOIN lesson l ON l.id = x.lesson_id WHERE x.person_id = d.person_id AND l.course_id = d.course_id) AS done,
        (SELECT COUNT(*) FROM lesson l WHERE l.course_id = d.course_id AND l.state = 'live') AS \`of\`
-     FROM admission d LEFT JOIN course c ON c.id = d.course_id LEFT JOIN module o ON o.id = d.module_id LEFT JOIN media m ON m.id = d.media_id WHERE d.person_id = ? ORDER BY d.from_at`,
+     FROM admission d LEFT JOIN course c ON c.id = d.course_id LEFT JOIN module o ON o.id = d.module_id LEFT JOIN lesson b ON b.id = d.lesson_id
+     LEFT JOIN media m ON m.id = d.media_id WHERE d.person_id = ? ORDER BY d.from_at`,
     [id],
   )
   const orders = await db.rows<Story["orders"][number]>(

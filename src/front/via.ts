@@ -1,0 +1,231 @@
+// Links of affiliates: who recommended is put down, kept in a first-party cookie where that needs no consent or has it, and said
+// on the pages while it counts.
+import { brotliCompressSync, constants, gzipSync } from "node:zlib"
+import { parseVia, type Via, viaName } from "@/core/affiliate/code"
+import { escapeHtml } from "@/core/page/html"
+import { words } from "@/core/words/en"
+import { mentionKey, type Named, type NewMention, recordMentions } from "@/server/affiliate/mention"
+import { movedTo, nextBest, shortTarget } from "@/server/affiliate/target"
+import { viaCookie } from "@/server/person/session"
+import { sign, verify } from "@/server/sign"
+import type { Surroundings } from "@/server/surroundings"
+import { type Answer, encodingFor, type Request } from "./exchange"
+import type { LivePage } from "./live"
+import { commonHeaders } from "./policy"
+import { cookieText, type Front, isForged, redirect, type Visitor } from "./reply"
+
+/** What a device keeps: the last mention. The whole chain is in the database. */
+type Kept = { readonly affiliate: number; readonly sub: string; readonly step: number | null; readonly at: number }
+
+const keptText = (k: Kept) => `${k.affiliate}~${k.sub}~${k.step ?? 0}~${k.at}`
+
+function keptOf(front: Front, req: Request): Kept | null {
+  const { config } = front.s
+  const given = req.cookies[viaCookie(config)]
+  const text = given ? verify(config.secret, "via", given) : null
+  const [affiliate, sub, step, at] = text?.split("~") ?? []
+  if (!affiliate || sub === undefined || !at) return null
+  return { affiliate: Number(affiliate), sub, step: Number(step) || null, at: Number(at) }
+}
+
+/** The affiliate that a link names, where there is one. */
+export function namedBy(front: Front, typed: string | null): (Named & { readonly sub: string }) | null {
+  const via = parseVia(typed)
+  const found = via && front.live.affiliates().byCode.get(via.code)
+  return found ? { ...found, sub: via.sub } : null
+}
+
+export type Mentions = { add(m: NewMention): void; flush(): Promise<void>; stop(): Promise<void> }
+
+const flushEvery = 200
+const mostKept = 50_000
+
+/** Mentions on their way into the database, collected for a moment. While it is away they are kept. */
+export function collectMentions(s: Surroundings): Mentions {
+  let waiting: NewMention[] = []
+  const known = new Set<string>()
+  let running: Promise<void> | undefined
+  const write = async () => {
+    const some = waiting.splice(0, 500)
+    try {
+      await recordMentions(s.db, some)
+    } catch (error) {
+      s.log.warn(error, "mentions are kept until the database is back")
+      waiting = [...some, ...waiting].slice(-mostKept)
+      throw error
+    }
+  }
+  const flush = async () => {
+    while (waiting.length) {
+      running ??= write().finally(() => {
+        running = undefined
+      })
+      await running
+    }
+  }
+  const timer = setInterval(() => {
+    if (waiting.length) flush().catch(() => {})
+  }, flushEvery)
+  return {
+    add(m) {
+      const key = m.visitor ? mentionKey(m).toString("base64") : null
+      if (key !== null && known.has(key)) return
+      if (known.size > 50_000) known.clear()
+      if (key !== null) known.add(key)
+      if (waiting.length < mostKept) waiting.push(m)
+    },
+    flush,
+    async stop() {
+      clearInterval(timer)
+      await flush().catch(() => {})
+    },
+  }
+}
+
+/** A second request of a device that was given a mention a moment ago: it is a browser's, and counts. */
+export function keepMention(front: Front, req: Request, visitor: Visitor | null): void {
+  if (!visitor || visitor.newcomer || !req.headers.cookie?.includes(viaCookie(front.s.config))) return
+  const kept = keptOf(front, req)
+  if (kept) front.mentions.add({ ...kept, visitor: visitor.id })
+}
+
+/** Before a form is answered whatever its sender was shown is written down. */
+export async function settleMention(front: Front, req: Request, visitor: Visitor): Promise<void> {
+  const kept = keptOf(front, req)
+  if (!kept) return
+  front.mentions.add({ ...kept, visitor: visitor.id })
+  await front.mentions.flush()
+}
+
+const day = 86_400
+
+/** A look at a page, with what a link of an affiliate brings along, or brought before. */
+export function withVia(front: Front, req: Request, page: LivePage, visitor: Visitor, answer: Answer): Answer {
+  if (!req.headers.cookie && !req.query.has(viaName)) return answer
+  const { config } = front.s
+  const { rules } = front.live.affiliates()
+  const named = req.query.has(viaName) ? namedBy(front, req.query.get(viaName)) : null
+  const before = keptOf(front, req)
+  if (named) {
+    const at = front.live.now()
+    const kept: Kept = { affiliate: named.id, sub: named.sub, step: page.step, at }
+    if (rules.consent === "asked" && !before) {
+      // It is counted; of whom is nobody's business before they say so.
+      front.mentions.add({ ...kept, visitor: null })
+      return withStrip(req, page, answer, askStrip(named, req.path))
+    }
+    if (!visitor.newcomer) front.mentions.add({ ...kept, visitor: visitor.id })
+    const cookie = cookieText(config, viaCookie(config), sign(config.secret, "via", keptText(kept)), rules.days * day)
+    const set = [answer.headers["set-cookie"] ?? [], cookie].flat()
+    const marked = { ...answer, headers: { ...answer.headers, "set-cookie": set } }
+    return named.shown ? withStrip(req, page, marked, saysStrip(named)) : marked
+  }
+  const counts = before && front.live.now() - before.at <= rules.days * day * 1000
+  const who = counts ? front.live.affiliates().byId.get(before.affiliate) : undefined
+  return who?.shown ? withStrip(req, page, answer, saysStrip(who)) : answer
+}
+
+const saysStrip = (who: Named) => `<p class="small">${words.via.recommended(escapeHtml(who.name))}</p>`
+
+const askStrip = (who: Named & { sub: string }, path: string) =>
+  `<form class="section tinted" method="post" action="/via"><p>${words.via.ask(escapeHtml(who.shown ? who.name : words.via.somebody))}</p><input type="hidden" name="via" value="${escapeHtml(who.sub ? `${who.code}.${who.sub}` : who.code)}"><input type="hidden" name="path" value="${escapeHtml(path)}"><p><button name="answer" value="yes">${words.via.yes}</button> <button name="answer" value="no">${words.via.no}</button></p></form>`
+
+/** Finished pages with a strip, by page, strip and encoding: made once, the latest kept. */
+const stripped = new Map<string, Buffer>()
+const mostStripped = 400
+
+const put = (html: string, strip: string) => html.replace("<main>", () => `<main>${strip}`)
+
+/** The page with a strip: not kept by browsers, since it is another once the mention counts no longer. */
+function withStrip(req: Request, page: LivePage, answer: Answer, strip: string): Answer {
+  if (page.dynamic)
+    return typeof answer.body === "string" && answer.body ? { ...answer, body: put(answer.body, strip) } : answer
+  const encoding = encodingFor(req.headers["accept-encoding"])
+  const key = `${page.etag}:${encoding}:${strip}`
+  let body = stripped.get(key)
+  if (!body) {
+    const html = Buffer.from(put(page.bodies.identity.toString("utf8"), strip))
+    body =
+      encoding === "br"
+        ? brotliCompressSync(html, { params: { [constants.BROTLI_PARAM_QUALITY]: 5 } })
+        : encoding === "gzip"
+          ? gzipSync(html, { level: 6 })
+          : html
+    if (stripped.size >= mostStripped) stripped.delete(stripped.keys().next().value!)
+    stripped.set(key, body)
+  }
+  const { etag: _, ...headers } = page.headers[encoding]
+  const cookies = answer.headers["set-cookie"]
+  return {
+    status: 200,
+    headers: {
+      ...headers,
+      ...(cookies ? { "set-cookie": cookies } : {}),
+      "cache-control": "no-store",
+      "content-length": String(body.length),
+    },
+    body,
+  }
+}
+
+/** Somebody says whether it may be remembered who recommended. */
+export async function answerVia(front: Front, req: Request, visitor: Visitor): Promise<Answer | undefined> {
+  if (req.method !== "POST" || isForged(req)) return undefined
+  const { config } = front.s
+  const fields = await req.form()
+  const path = front.live.page(fields.path ?? "") ? (fields.path ?? "") : ""
+  const named = namedBy(front, fields.via ?? null)
+  if (fields.answer !== "yes" || !named) return redirect(`/${path}`)
+  const kept: Kept = {
+    affiliate: named.id,
+    sub: named.sub,
+    step: front.live.page(path)?.step ?? null,
+    at: front.live.now(),
+  }
+  front.mentions.add({ ...kept, visitor: visitor.id })
+  return redirect(`/${path}`, {
+    "set-cookie": [
+      ...(visitor.newcomer ? [visitor.cookie] : []),
+      cookieText(
+        config,
+        viaCookie(config),
+        sign(config.secret, "via", keptText(kept)),
+        front.live.affiliates().rules.days * day,
+      ),
+    ],
+  })
+}
+
+/** `/by/ada/letter`: to the page it stands for, as a link of hers. */
+export async function shortDoor(front: Front, rest: string): Promise<Answer | undefined> {
+  const [code = "", sub = ""] = rest.split("/")
+  const named = namedBy(front, sub ? `${code}.${sub}` : code)
+  if (!named) return undefined
+  const to = await shortTarget(front.s.db, named.id, named.sub, front.live.now())
+  return to ? toPage(to, named) : undefined
+}
+
+const toPage = (path: string, via: Via, more = new URLSearchParams()): Answer => {
+  more.set(viaName, via.sub ? `${via.code}.${via.sub}` : via.code)
+  return redirect(`/${path}?${more}`)
+}
+
+/** A page that has moved, or an affiliate's link to one that was taken down: to where it stands now, or to the next best. */
+export async function elsewhere(front: Front, req: Request): Promise<Answer | undefined> {
+  if ((req.method !== "GET" && req.method !== "HEAD") || req.path.length > 160) return undefined
+  const to = await movedTo(front.s.db, req.path)
+  const asked = new URLSearchParams(req.query)
+  if (to)
+    return {
+      status: 301,
+      headers: {
+        ...commonHeaders,
+        location: `/${to}${asked.size ? `?${asked}` : ""}`,
+        "cache-control": "no-cache",
+      },
+      body: "",
+    }
+  const named = namedBy(front, req.query.get(viaName))
+  const next = named && (await nextBest(front.s.db, req.path, named.id, front.live.now()))
+  return next ? toPage(next, named, asked) : undefined
+}
