@@ -27,6 +27,7 @@ CREATE TABLE programme (
   approve ENUM('by-hand', 'at-once') NOT NULL DEFAULT 'by-hand',
   step_id INT UNSIGNED NULL COMMENT 'where links lead that name no page',
   conditions_version INT UNSIGNED NOT NULL DEFAULT 0 COMMENT '0: there are none',
+  revision INT UNSIGNED NOT NULL DEFAULT 0,
   made_at DATETIME(3) NOT NULL,
   changed_at DATETIME(3) NOT NULL,
   FOREIGN KEY (offer_id) REFERENCES offer (id) ON DELETE CASCADE,

@@ -115,6 +115,12 @@ async function fill(db: Db): Promise<void> {
       `p${i}@x.example`,
       receives ? null : some(["left", "undeliverable"]),
     ])
+    const affiliate = i % 3 === 0
+    if (i % 3 < 2)
+      await db.write(
+        "INSERT INTO affiliate (person_id, state, code, public_name, asked_at, source) VALUES (?, ?, ?, '', NOW(), 'hand')",
+        [person, affiliate ? "active" : some(["invited", "asked", "ended"]), `code-${i}`],
+      )
     const own = new Set(tags.filter(() => chance(0.4)))
     for (const tag of own)
       await db.write("INSERT INTO person_tag (person_id, tag_id, at, joined_at) VALUES (?, ?, NOW(), NOW())", [
@@ -265,6 +271,7 @@ async function fill(db: Db): Promise<void> {
       opened,
       clicked,
       receives,
+      affiliate,
     })
   }
   await db.write("SET SESSION foreign_key_checks = 1")
@@ -342,6 +349,7 @@ function questions(): fc.Arbitrary<Segment> {
     }),
     fc.record({ kind: fc.constant("zone" as const), zone: fc.constantFrom(...zones, "Mars/Base"), is: has }),
     fc.record({ kind: fc.constant("receives" as const), is: has }),
+    fc.record({ kind: fc.constant("affiliate" as const), is: has }),
     fc.record({ kind: fc.constant("signed-in" as const), is: has }),
   )
   const match = fc.constantFrom("all" as const, "any" as const)

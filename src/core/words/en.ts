@@ -153,6 +153,26 @@ export const words = {
     foreign: "This link isn't one of ours",
     foreignText: "Perhaps it was cut off on its way. Open it from the message once more, or ask for a new one.",
   },
+  affiliate: {
+    toAll: "To all affiliates",
+    check: {
+      nothingToCopy: "There is nothing to copy yet: affiliates have a link and no words or picture to go with it.",
+      noConditions: "There are no conditions: nobody agrees to anything, and nothing can be held against anybody.",
+      leadsNowhere: "Nothing sells this offer just now, so links lead nowhere.",
+      toFunnels: "Go to the funnels",
+      pageIsDraft: "The page that links lead to is not live: they lead to where the offer is sold instead.",
+      draft: (title: string) => `The link of “${title}” is for a page that is not live: it leads to another one.`,
+      tooMuch: (code: string, left: string) =>
+        `With the coupon ${code} the commission takes all of the ${left} that are left.`,
+      couponOver: (code: string, name: string) =>
+        `The coupon ${code} of ${name} is over: their readers type it in vain.`,
+      toCoupons: "Go to the coupons",
+      takenDown: (n: number) =>
+        n === 1
+          ? "One link of an affiliate is for a page that was taken down: it leads to the next best one."
+          : `${n} links of affiliates are for pages that were taken down: they lead to the next best one.`,
+    },
+  },
   via: {
     recommended: (name: string) => `Recommended by <strong>${name}</strong>`,
     somebody: "somebody",

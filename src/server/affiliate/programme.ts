@@ -4,6 +4,7 @@ import { type Programme, type ProgrammeTerms, programmeTerms, usualTerms } from 
 import { refusals } from "@/core/words/refusals"
 import type { Db } from "../db/pool"
 import { id, type Made, ok, refusal, type Saved } from "../saved"
+import { type Before, reconcile, type SavedShared, type Stored } from "../shared"
 import type { Surroundings } from "../surroundings"
 
 export type ProgrammeSet = Programme & {
@@ -73,11 +74,10 @@ const input = v.object({
   on: v.boolean(),
   from: v.nullable(v.pipe(v.number(), v.integer())),
   until: v.nullable(v.pipe(v.number(), v.integer())),
-  terms: programmeTerms,
+  ...programmeTerms.entries,
   about: v.pipe(v.string(), v.trim(), v.maxLength(4000, refusals.value.longest(4000))),
   approve: v.picklist(["by-hand", "at-once"]),
   step: v.nullable(id),
-  conditions: v.pipe(v.string(), v.trim(), v.maxLength(20_000, refusals.value.longest(20_000))),
 })
 export type ProgrammeInput = v.InferOutput<typeof input>
 
@@ -86,11 +86,10 @@ export const firstProgramme: ProgrammeInput = {
   on: false,
   from: null,
   until: null,
-  terms: usualTerms,
+  ...usualTerms,
   about: "",
   approve: "by-hand",
   step: null,
-  conditions: "",
 }
 
 /** A programme as its editor has it. */
@@ -98,59 +97,91 @@ export const inputOf = (p: ProgrammeSet): ProgrammeInput => ({
   on: p.on,
   from: p.from,
   until: p.until,
-  terms: p.terms,
+  ...p.terms,
   about: p.about,
   approve: p.approve,
   step: p.step,
-  conditions: p.conditions,
 })
 
-/** Saves a programme. Other words in its conditions are a version of their own, which everybody has to agree to anew. */
-export async function saveProgramme(s: Surroundings, offer: number, typed: unknown): Promise<Saved> {
+/** A programme with its revision, as its editor opens it; also of an offer that has none yet. */
+export async function programmeStored(db: Db, offer: number): Promise<Stored<ProgrammeInput>> {
+  const p = await programmeOf(db, offer)
+  const row = await db.row<{ revision: number }>("SELECT revision FROM programme WHERE offer_id = ?", [offer])
+  return { revision: row?.revision ?? 0, value: p ? inputOf(p) : firstProgramme }
+}
+
+/** Saves a programme for what is sold from now on; what was agreed for earlier sales stays. */
+export async function saveProgramme(
+  s: Surroundings,
+  offer: number,
+  typed: unknown,
+  before?: Before,
+): Promise<SavedShared<ProgrammeInput>> {
   const read = v.safeParse(input, typed)
   if (!read.success) return refusal(read.issues)
-  const p = read.output
-  if (p.from !== null && p.until !== null && p.from >= p.until)
-    return { refused: refusals.value.endFirst, field: "until" }
-  const steps = [...p.terms.steps].sort((a, b) => a.from - b.from)
-  if (new Set(steps.map((x) => x.from)).size < steps.length)
-    return { refused: refusals.affiliate.steps, field: "terms.steps" }
-  if (p.terms.rate.kind === "percent" && p.terms.rate.value + p.terms.second > 10_000)
-    return { refused: refusals.affiliate.wholePercent, field: "terms.second" }
   const at = new Date(await s.clock.now())
-  return s.db.transaction(async (tx): Promise<Saved> => {
+  return s.db.transaction(async (tx): Promise<SavedShared<ProgrammeInput>> => {
     if (!(await tx.row("SELECT id FROM offer WHERE id = ?", [offer]))) return { refused: refusals.gone.thing }
+    await putFirst(tx, offer, at)
+    await tx.row("SELECT offer_id FROM programme WHERE offer_id = ? FOR UPDATE", [offer])
+    const done = reconcile(read.output, await programmeStored(tx, offer), before)
+    if ("clash" in done) return done
+    const p = done.write
+    if (p.from !== null && p.until !== null && p.from >= p.until)
+      return { refused: refusals.value.endFirst, field: "until" }
+    const steps = [...p.steps].sort((a, b) => a.from - b.from)
+    if (new Set(steps.map((x) => x.from)).size < steps.length)
+      return { refused: refusals.affiliate.steps, field: "steps" }
+    if (p.rate.kind === "percent" && p.rate.value + p.second > 10_000)
+      return { refused: refusals.affiliate.wholePercent, field: "second" }
+    const { rate, charges, bumps, further, lessFees, second } = p
     await tx.write(
-      "INSERT INTO programme (offer_id, terms, made_at, changed_at) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE offer_id = VALUES(offer_id)",
-      [offer, JSON.stringify(usualTerms), at, at],
-    )
-    const before = (await tx.row<Row>(`${select} WHERE p.offer_id = ? FOR UPDATE`, [offer]))!
-    let version = before.conditions_version
-    if (p.conditions !== (before.conditions ?? "")) {
-      version = p.conditions === "" ? 0 : await nextVersion(tx, offer)
-      if (version)
-        await tx.write("INSERT INTO programme_conditions (offer_id, version, words, at) VALUES (?, ?, ?, ?)", [
-          offer,
-          version,
-          p.conditions,
-          at,
-        ])
-    }
-    await tx.write(
-      "UPDATE programme SET is_on = ?, from_at = ?, until_at = ?, terms = ?, about = ?, approve = ?, step_id = ?, conditions_version = ?, changed_at = ? WHERE offer_id = ?",
+      "UPDATE programme SET is_on = ?, from_at = ?, until_at = ?, terms = ?, about = ?, approve = ?, step_id = ?, changed_at = ?, revision = revision + 1 WHERE offer_id = ?",
       [
         p.on,
         p.from === null ? null : new Date(p.from),
         p.until === null ? null : new Date(p.until),
-        JSON.stringify({ ...p.terms, steps }),
+        JSON.stringify({ rate, charges, bumps, further, lessFees, steps, second }),
         p.about,
         p.approve,
         p.step,
-        version,
         at,
         offer,
       ],
     )
+    return programmeStored(tx, offer)
+  })
+}
+
+/** A programme that isn't there yet is, with what is usual. */
+const putFirst = (tx: Db, offer: number, at: Date) =>
+  tx.write(
+    "INSERT INTO programme (offer_id, terms, made_at, changed_at) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE offer_id = VALUES(offer_id)",
+    [offer, JSON.stringify(usualTerms), at, at],
+  )
+
+const longestConditions = 20_000
+
+/** Other words in the conditions are a version of their own, which everybody has to agree to anew; no words: there are none. */
+export async function publishConditions(s: Surroundings, offer: number, typed: string): Promise<Saved> {
+  const text = typed.trim()
+  if (text.length > longestConditions)
+    return { refused: refusals.value.longest(longestConditions), field: "conditions" }
+  const at = new Date(await s.clock.now())
+  return s.db.transaction(async (tx): Promise<Saved> => {
+    if (!(await tx.row("SELECT id FROM offer WHERE id = ?", [offer]))) return { refused: refusals.gone.thing }
+    await putFirst(tx, offer, at)
+    const before = (await tx.row<Row>(`${select} WHERE p.offer_id = ? FOR UPDATE`, [offer]))!
+    if (text === (before.conditions ?? "")) return ok
+    const version = text === "" ? 0 : await nextVersion(tx, offer)
+    if (version)
+      await tx.write("INSERT INTO programme_conditions (offer_id, version, words, at) VALUES (?, ?, ?, ?)", [
+        offer,
+        version,
+        text,
+        at,
+      ])
+    await tx.write("UPDATE programme SET conditions_version = ? WHERE offer_id = ?", [version, offer])
     return ok
   })
 }
@@ -242,4 +273,12 @@ export async function saveMaterial(s: Surroundings, offer: number, typed: unknow
 
 export async function removeMaterial(s: Surroundings, offer: number, material: number): Promise<void> {
   await s.db.write("DELETE FROM material WHERE id = ? AND offer_id = ?", [material, offer])
+}
+
+/** How many active affiliates take part in each. */
+export async function programmeCounts(db: Db): Promise<Map<number, number>> {
+  const rows = await db.rows<{ offer: number; n: string }>(
+    "SELECT i.offer_id AS offer, COUNT(*) AS n FROM affiliate_in i JOIN affiliate a ON a.id = i.affiliate_id AND a.state = 'active' GROUP BY i.offer_id",
+  )
+  return new Map(rows.map((r) => [r.offer, Number(r.n)]))
 }

@@ -76,3 +76,10 @@ export async function shortTarget(db: Db, affiliate: number, sub: string, now: n
   const checkout = made?.offer_id ? await checkoutPathOf(db, made.offer_id) : null
   return checkout ?? (await homeOf(db, affiliate, now))
 }
+
+/** Every live page, as it is chosen from: its funnel and its name. */
+export function livePages(db: Db): Promise<{ readonly id: number; readonly name: string }[]> {
+  return db.rows(
+    "SELECT t.id, CONCAT(f.name, ': ', t.name) AS name FROM live_page p JOIN step t ON t.id = p.step_id JOIN funnel f ON f.id = t.funnel_id ORDER BY f.name, t.position LIMIT 500",
+  )
+}

@@ -7,6 +7,7 @@ export const places = [
   { name: "People", href: "/studio/people" },
   { name: "Mail", href: "/studio/mail" },
   { name: "Calendar", href: "/studio/calendar" },
+  { name: "Affiliates", href: "/studio/affiliates" },
   { name: "Ledger", href: "/studio/ledger" },
   { name: "Settings", href: "/studio/settings" },
 ] as const

@@ -41,6 +41,8 @@ export type Known = {
   readonly clicked: readonly number[]
   /** Whether their address takes e-mails: neither left nor undeliverable. */
   readonly receives: boolean
+  /** Whether they are an active affiliate. */
+  readonly affiliate: boolean
 }
 
 export const waysToPay = ["once", "instalments", "subscription"] as const

@@ -1,5 +1,6 @@
 // The kinds of condition, and what is asked of them without knowing which one it is.
 import * as v from "valibot"
+import { affiliate } from "./affiliate"
 import { bought } from "./bought"
 import { clicked } from "./clicked"
 import { course } from "./course"
@@ -41,6 +42,7 @@ const modules = {
   clicked,
   field,
   receives,
+  affiliate,
   zone,
   "signed-in": signedIn,
 } as const

@@ -49,6 +49,7 @@ const ana: Known = {
   opened: [{ sequence: 30, at: now - 5 * day }],
   clicked: [now - 2 * day],
   receives: true,
+  affiliate: true,
 }
 const all = (...parts: Segment["parts"]): Segment => ({ match: "all", parts })
 const any = (...parts: Segment["parts"]): Segment => ({ match: "any", parts })
@@ -133,6 +134,8 @@ describe("a condition", () => {
     [{ kind: "zone", zone: "Europe/Oslo", is: true }, true, false],
     [{ kind: "zone", zone: "Europe/Rome", is: false }, true, true],
     [{ kind: "receives", is: true }, true, false],
+    [{ kind: "affiliate", is: true }, true, false],
+    [{ kind: "affiliate", is: false }, false, true],
     [{ kind: "signed-in", is: true }, true, false],
   ])("%j is so of a learner: %s, of a stranger: %s", (c, learner, nobody) => {
     expect(isIn(all(c), ana, now)).toBe(learner)

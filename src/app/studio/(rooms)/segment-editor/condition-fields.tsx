@@ -346,6 +346,9 @@ const fields: { readonly [K in ConditionKind]: Fields<K> } = {
       <Days label="In the last days" value={c.days} onChange={(days) => set({ days: days ?? 1 })} />
     </>
   ),
+  affiliate: ({ c, set }) => (
+    <Is is={c.is} yes="are affiliates" no="aren’t affiliates" onChange={(is) => set({ is })} />
+  ),
   receives: ({ c, set }) => (
     <Is is={c.is} yes="get e-mails" no="get no e-mails: left, or not reached" onChange={(is) => set({ is })} />
   ),
@@ -394,6 +397,7 @@ export function freshCondition(kind: ConditionKind, choices: SegmentChoices): Co
     opened: { kind: "opened", sequence: null, has: true, days: 30 },
     field: choices.fields[0] ? { kind: "field", has: true, ...freshFieldCondition(choices.fields[0]) } : null,
     receives: { kind: "receives", is: true },
+    affiliate: { kind: "affiliate", is: true },
     zone: choices.zones[0] ? { kind: "zone", zone: choices.zones[0], is: true } : null,
   }
   return begins[kind]

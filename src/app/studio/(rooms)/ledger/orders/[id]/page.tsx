@@ -4,14 +4,16 @@ import { type Account, accounts } from "@/core/ledger/journal"
 import { stateWords } from "@/core/ledger/order"
 import { mailKinds } from "@/core/mail/kind/list"
 import { moneyText } from "@/core/offer/money"
+import { explainSale } from "@/server/affiliate/explain"
 import { orderStory } from "@/server/ledger/orders"
 import { schoolZone } from "@/server/school-view"
 import { Link } from "@/ui/link"
 import { Table } from "@/ui/table"
 import { idOf } from "../../../ids"
-import { longMoment } from "../../../words"
+import { longMoment, sourceWords } from "../../../words"
 import { GiveBack } from "./give-back"
 import { MarkPosted } from "./mark-posted"
+import { WhyCounted } from "./why-counted"
 
 export const metadata = { title: "Order" }
 
@@ -31,6 +33,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
   if (!story || !first) notFound()
   if (first.id !== id) redirect(`/studio/ledger/orders/${first.id}`)
   const zone = await schoolZone(s.db)
+  const sale = await explainSale(s.db, first.id)
   const money = (n: number) => moneyText(n, first.currency)
   const charged = story.charges.filter((c) => c.state === "succeeded")
   const came = charged.reduce((sum, c) => sum + c.gross, 0)
@@ -55,7 +58,8 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
             ) : (
               first.name || first.email
             )}
-            , {first.email} · placed on {longMoment(first.made_at, zone)} · came from {first.source}
+            , {first.email} · placed on {longMoment(first.made_at, zone)} · came from{" "}
+            {sale?.name ? `${sale.name}, an affiliate` : sourceWords(first.source)}
             {first.coupon ? ` · coupon ${first.coupon}` : ""}
             {first.card ? ` · card ${first.card}` : ""}
           </p>
@@ -125,6 +129,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
               </div>
             ))}
           </section>
+          <WhyCounted sale={sale} order={first.id} paid={first.state === "paid"} zone={zone} />
           <section aria-label="Charges">
             <h2>Charges</h2>
             {story.charges.length === 0 ? <p className="mt-1 text-soft">Nothing was charged.</p> : null}

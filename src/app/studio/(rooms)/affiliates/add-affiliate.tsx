@@ -1,0 +1,190 @@
+"use client"
+
+import { useRouter } from "next/navigation"
+import { useState, useTransition } from "react"
+import { Button } from "@/ui/button"
+import { Check } from "@/ui/check"
+import { Dialog } from "@/ui/dialog"
+import { Field, SelectField, TextField } from "@/ui/field"
+import { addAffiliateAction, addListAction, approveAction, writeToAllAction } from "./actions"
+
+type Programmes = readonly { readonly id: number; readonly name: string }[]
+
+/** One by hand, or many from a list. */
+export function AddAffiliate({ programmes }: { programmes: Programmes }) {
+  const [open, setOpen] = useState<"one" | "list" | null>(null)
+  return (
+    <>
+      <Button onClick={() => setOpen("list")}>Add from a list</Button>
+      <Button look="primary" onClick={() => setOpen("one")}>
+        Add an affiliate
+      </Button>
+      <Dialog open={open === "one"} onOpenChange={() => setOpen(null)} title="Add an affiliate">
+        <One programmes={programmes} onDone={() => setOpen(null)} />
+      </Dialog>
+      <Dialog open={open === "list"} onOpenChange={() => setOpen(null)} title="Add affiliates from a list">
+        <List programmes={programmes} />
+      </Dialog>
+    </>
+  )
+}
+
+function Choose({
+  programmes,
+  value,
+  onChange,
+}: {
+  programmes: Programmes
+  value: number
+  onChange: (id: number) => void
+}) {
+  return (
+    <SelectField label="Programme" value={value} onChange={(e) => onChange(Number(e.target.value))}>
+      {programmes.map((p) => (
+        <option key={p.id} value={p.id}>
+          {p.name}
+        </option>
+      ))}
+    </SelectField>
+  )
+}
+
+function One({ programmes, onDone }: { programmes: Programmes; onDone: () => void }) {
+  const [f, set] = useState({ email: "", name: "", offer: programmes[0]?.id ?? 0, atOnce: false })
+  const [done, setDone] = useState<{ refused?: string; field?: string }>({})
+  const [busy, start] = useTransition()
+  const router = useRouter()
+  const error = (field: string) => (done.field === field ? done.refused : undefined)
+  return (
+    <form
+      className="space-y-3"
+      onSubmit={(e) => {
+        e.preventDefault()
+        start(async () => {
+          const said = await addAffiliateAction(f)
+          setDone(said)
+          if (said.refused) return
+          router.refresh()
+          onDone()
+        })
+      }}
+    >
+      <TextField
+        label="E-mail address"
+        type="email"
+        value={f.email}
+        onChange={(e) => set({ ...f, email: e.target.value })}
+        error={error("email")}
+        hint="Of somebody you know already, or of anybody else."
+      />
+      <TextField
+        label="Name"
+        value={f.name}
+        onChange={(e) => set({ ...f, name: e.target.value })}
+        error={error("name")}
+      />
+      <Choose programmes={programmes} value={f.offer} onChange={(offer) => set({ ...f, offer })} />
+      <Check
+        checked={f.atOnce}
+        onChange={(atOnce) => set({ ...f, atOnce })}
+        hint="Otherwise they are invited by e-mail, and begin once they have read the conditions and agreed."
+      >
+        They have agreed to the conditions already: begin at once
+      </Check>
+      <Button type="submit" look="primary" disabled={busy}>
+        {f.atOnce ? "Add" : "Invite"}
+      </Button>
+      {done.refused && !done.field ? (
+        <p role="alert" className="font-semibold text-dusk">
+          {done.refused}
+        </p>
+      ) : null}
+    </form>
+  )
+}
+
+function List({ programmes }: { programmes: Programmes }) {
+  const [offer, setOffer] = useState(programmes[0]?.id ?? 0)
+  const [text, setText] = useState("")
+  const [done, setDone] = useState<Awaited<ReturnType<typeof addListAction>> | null>(null)
+  const [busy, start] = useTransition()
+  const router = useRouter()
+  return (
+    <form
+      className="space-y-3"
+      onSubmit={(e) => {
+        e.preventDefault()
+        start(async () => {
+          setDone(await addListAction(offer, text))
+          router.refresh()
+        })
+      }}
+    >
+      <Choose programmes={programmes} value={offer} onChange={setOffer} />
+      <Field label="CSV file" hint="With a header line: e-mail, and name where you have it. At most 2,000 at once.">
+        {(p) => (
+          <input
+            {...p}
+            type="file"
+            accept=".csv,text/csv"
+            onChange={async (e) => setText((await e.target.files?.[0]?.text()) ?? "")}
+          />
+        )}
+      </Field>
+      <Button type="submit" look="primary" disabled={busy || !text}>
+        Invite them
+      </Button>
+      {done && "refused" in done ? (
+        <p role="alert" className="font-semibold text-dusk">
+          {done.refused as string}
+        </p>
+      ) : done ? (
+        <div role="status">
+          <p>{done.taken === 1 ? "One was invited." : `${done.taken} were invited.`}</p>
+          {done.lines.length ? (
+            <ul className="mt-1 max-h-48 overflow-auto text-[0.93rem]">
+              {done.lines.map((l) => (
+                <li key={l.line}>
+                  Line {l.line}: {l.says}
+                </li>
+              ))}
+            </ul>
+          ) : null}
+        </div>
+      ) : null}
+    </form>
+  )
+}
+
+export function Approve({ affiliate, name }: { affiliate: number; name: string }) {
+  const [busy, start] = useTransition()
+  const [refused, setRefused] = useState("")
+  const router = useRouter()
+  return (
+    <>
+      <Button
+        disabled={busy}
+        aria-label={`Approve ${name}`}
+        onClick={() =>
+          start(async () => {
+            setRefused((await approveAction(affiliate)).refused ?? "")
+            router.refresh()
+          })
+        }
+      >
+        Approve
+      </Button>
+      {refused ? <span role="alert">{refused}</span> : null}
+    </>
+  )
+}
+
+/** A broadcast to everybody who recommends, as a draft. */
+export function WriteToAll() {
+  const [busy, start] = useTransition()
+  return (
+    <Button disabled={busy} onClick={() => start(() => writeToAllAction())}>
+      Write to all
+    </Button>
+  )
+}

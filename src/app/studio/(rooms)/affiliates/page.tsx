@@ -1,0 +1,143 @@
+import { studio } from "@/app/door"
+import { affiliateStates } from "@/core/words/affiliate"
+import { locale } from "@/core/words/locale"
+import type { AffiliateState } from "@/server/affiliate/affiliate"
+import { listProgrammes } from "@/server/affiliate/programme"
+import { listAffiliates } from "@/server/affiliate/report"
+import { schoolZone } from "@/server/school-view"
+import { Button } from "@/ui/button"
+import { OnlyWith, SearchBox } from "@/ui/filter"
+import { Link } from "@/ui/link"
+import { Table } from "@/ui/table"
+import { day } from "../words"
+import { AddAffiliate, Approve, WriteToAll } from "./add-affiliate"
+import { Days } from "./days"
+import { type AskedDays, between } from "./query"
+import { BroughtCells, broughtColumns, oddText } from "./words"
+
+export const metadata = { title: "Affiliates" }
+
+type Asked = AskedDays & { readonly state?: string; readonly search?: string }
+
+export default async function AffiliatesPage({ searchParams }: { searchParams: Promise<Asked> }) {
+  const s = await studio()
+  const asked = await searchParams
+  const zone = await schoolZone(s.db)
+  const now = await s.clock.now()
+  const state = Object.hasOwn(affiliateStates, asked.state ?? "") ? (asked.state as AffiliateState) : null
+  const search = (asked.search ?? "").slice(0, 100)
+  const all = await listAffiliates(s.db, { ...between(asked, zone), state, search }, now)
+  const programmes = await listProgrammes(s.db)
+  const running = programmes.filter((p) => p.on)
+  const waiting = all.filter((a) => a.state === "asked")
+  const narrowed = state !== null || search !== "" || asked.from || asked.to
+  return (
+    <>
+      <div className="mt-4 flex flex-wrap items-end justify-between gap-x-4 gap-y-2">
+        <h1>
+          Affiliates{" "}
+          <span className="font-sans text-base font-normal text-soft tabular-nums">
+            {all.length.toLocaleString(locale)}
+          </span>
+        </h1>
+        <div className="flex flex-wrap gap-2">
+          {all.length ? <WriteToAll /> : null}
+          {programmes.length ? (
+            <AddAffiliate programmes={programmes.map((p) => ({ id: p.offer, name: p.name }))} />
+          ) : null}
+        </div>
+      </div>
+      {running.length === 0 ? (
+        <p className="mt-3 max-w-2xl">
+          No programme is on, so nothing new counts for anybody.{" "}
+          <Link className="text-slate underline" href="/studio/affiliates/programmes">
+            Switch one on for an offer
+          </Link>
+          : what you pay for recommending it, and words and pictures to use.
+        </p>
+      ) : null}
+      {waiting.length ? (
+        <section aria-label="Waiting for you" className="mt-4 rounded-lg border border-amber bg-amber-wash p-3">
+          <h2 className="text-base">
+            {waiting.length === 1 ? "One person wants to join" : `${waiting.length} people want to join`}
+          </h2>
+          <ul>
+            {waiting.slice(0, 20).map((a) => (
+              <li key={a.id} className="mt-1.5 flex flex-wrap items-center justify-between gap-x-4">
+                <span className="min-w-0 [overflow-wrap:anywhere]">
+                  <Link className="font-semibold text-slate hover:underline" href={`/studio/affiliates/${a.id}`}>
+                    {a.name}
+                  </Link>
+                  , {a.email}, asked on {day(a.askedAt, zone)}
+                </span>
+                <Approve affiliate={a.id} name={a.name} />
+              </li>
+            ))}
+          </ul>
+        </section>
+      ) : null}
+      <search>
+        <form action="/studio/affiliates" className="mt-4 flex flex-wrap items-center gap-2">
+          <SearchBox label="Search by name, code or address" placeholder="Name, code or address" value={search} />
+          <OnlyWith
+            name="state"
+            label="Status"
+            any="Any status"
+            value={state}
+            options={Object.entries(affiliateStates).map(([value, says]) => ({ value, says }))}
+          />
+          <Days asked={asked} what="clicks, joins and sales" />
+          <Button type="submit">Show</Button>
+        </form>
+      </search>
+      {all.length === 0 ? (
+        <p className="mt-8 text-lg">
+          {narrowed ? (
+            <>
+              Nobody fits that.{" "}
+              <Link className="text-slate underline" href="/studio/affiliates">
+                Show all
+              </Link>
+            </>
+          ) : (
+            "Nobody recommends your courses yet. Invite happy learners: by hand, by a list, by a link of a programme, in one of the last lessons, or by an effect."
+          )}
+        </p>
+      ) : (
+        <Table
+          className="mt-4 min-w-[58rem] table-fixed"
+          columns={[{ says: "Affiliate" }, { says: "Status", wide: "w-32" }, ...broughtColumns()]}
+        >
+          {all.map((a) => (
+            <tr key={a.id} className="border-b border-line align-top tabular-nums">
+              <td className="py-1.5 pr-3">
+                <Link
+                  className="block truncate font-semibold text-slate hover:underline"
+                  href={`/studio/affiliates/${a.id}`}
+                >
+                  {a.name || "erased"}
+                </Link>
+                {a.odd.map((o) => (
+                  <span key={o.kind} className="block text-[0.87rem] text-amber-text">
+                    {oddText(o)}
+                  </span>
+                ))}
+              </td>
+              <td className="py-1.5">
+                {affiliateStates[a.state]}
+                <span className="block text-[0.87rem] text-soft">
+                  {a.state === "active" && a.since ? `since ${day(a.since, zone)}` : day(a.endedAt ?? a.askedAt, zone)}
+                </span>
+              </td>
+              <BroughtCells b={a} />
+            </tr>
+          ))}
+        </Table>
+      )}
+      <p className="mt-3 max-w-3xl text-[0.9rem] text-soft">
+        Net is what was paid without tax, of the sales of that time, with everything that has come of them since; left
+        is what remains after refunds and commission.
+      </p>
+    </>
+  )
+}

@@ -1,0 +1,65 @@
+"use client"
+
+import { useRouter } from "next/navigation"
+import { useEffect, useState, useTransition } from "react"
+import { Button } from "@/ui/button"
+import { Dialog } from "@/ui/dialog"
+import { markPaidAction, undoPayoutAction } from "../../actions"
+
+/** A payout that is made is marked as paid, or undone. */
+export function PayoutActs({ payout, says }: { payout: number; says: string }) {
+  const [open, setOpen] = useState<"paid" | "undo" | null>(null)
+  const [refused, setRefused] = useState("")
+  const [busy, start] = useTransition()
+  const router = useRouter()
+  const send = (act: (payout: number) => Promise<{ refused?: string }>) =>
+    start(async () => {
+      const done = await act(payout)
+      setRefused(done.refused ?? "")
+      if (!done.refused) setOpen(null)
+      router.refresh()
+    })
+  return (
+    <>
+      <Button onClick={() => setOpen("undo")}>Undo</Button>
+      <Button look="primary" onClick={() => setOpen("paid")}>
+        Mark as paid
+      </Button>
+      <Dialog open={open === "paid"} onOpenChange={() => setOpen(null)} title={`Is ${says} paid?`}>
+        <p>
+          Press this once your bank has taken the file. Each affiliate gets a statement by e-mail, with a credit note of
+          its own number, and the books say that it is paid. It can’t be undone after that.
+        </p>
+        <Button className="mt-4" look="primary" disabled={busy} onClick={() => send(markPaidAction)}>
+          Yes, mark it as paid
+        </Button>
+        {refused ? (
+          <p role="alert" className="mt-2 font-semibold text-dusk">
+            {refused}
+          </p>
+        ) : null}
+      </Dialog>
+      <Dialog open={open === "undo"} onOpenChange={() => setOpen(null)} title="Undo this payout">
+        <p>Its lines are due again, as if it had never been made. Don’t hand its file to your bank after that.</p>
+        <Button className="mt-4" look="danger" disabled={busy} onClick={() => send(undoPayoutAction)}>
+          Undo it
+        </Button>
+        {refused ? (
+          <p role="alert" className="mt-2 font-semibold text-dusk">
+            {refused}
+          </p>
+        ) : null}
+      </Dialog>
+    </>
+  )
+}
+
+/** Looks again every two seconds, while something is under way. */
+export function Refreshing() {
+  const router = useRouter()
+  useEffect(() => {
+    const timer = setInterval(() => router.refresh(), 2_000)
+    return () => clearInterval(timer)
+  }, [router])
+  return null
+}
