@@ -23,6 +23,7 @@ import type { Surroundings } from "@/server/surroundings"
 import { rollTally } from "@/server/tally"
 import { referAll } from "@/server/upgrade"
 import { demoAccount } from "./account"
+import { makeAffiliates } from "./affiliates"
 import { makeFields } from "./fields"
 import { makeFollowUp } from "./follow-up"
 import {
@@ -95,6 +96,11 @@ export async function loadDemo(s: Surroundings, visitors = 5200, now = Date.now(
     seats = holdWebinars(m, webinar, visitors / 5200)
   })
   await writeSeats(s.db, webinar, seats!, now)
+  await makeAffiliates(
+    { ...s, clock: { now: async () => now } },
+    { sale: shop.funnel, free: made.funnel, picture: shop.picture },
+    now,
+  )
   while ((await rollUp(s)) > 0);
   while ((await rollRests(s)) > 0);
   while ((await rollTally(s)) > 0);

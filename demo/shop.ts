@@ -16,6 +16,8 @@ const day = 86_400_000
 export type DemoShop = {
   readonly funnel: number
   readonly release: number
+  /** A picture of what is sold. */
+  readonly picture: number
   readonly coupons: readonly { readonly code: string; readonly source: string }[]
 }
 
@@ -172,6 +174,7 @@ export async function openDemoShop(
   return {
     funnel: funnel.funnel,
     release: published.release,
+    picture: media.pictures[0]!,
     coupons: [
       { code: "BRINE10", source: "garden letter" },
       { code: "MICROPHONE", source: "podcast guest spot" },

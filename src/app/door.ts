@@ -2,6 +2,7 @@
 import "server-only"
 import { cookies, headers } from "next/headers"
 import { redirect } from "next/navigation"
+import { type Affiliate, affiliateOf } from "@/server/affiliate/affiliate"
 import { openSurroundings } from "@/server/open"
 import { hasOwner } from "@/server/person/account"
 import {
@@ -10,6 +11,7 @@ import {
   isSecure,
   type Learner,
   learnerOf,
+  portalPersonOf,
   type Realm,
   type StudioSession,
   sessionCookie,
@@ -43,6 +45,25 @@ export async function studioSession(): Promise<StudioSession> {
 /** The surroundings, for a learner who acts. */
 export function learning(who: Learner): Surroundings {
   return actingAs(surroundings(), actorOf(who))
+}
+
+/** The person signed in to the portal for affiliates, or null. */
+export async function portalPerson(): Promise<number | null> {
+  return portalPersonOf(surroundings().db, await tokenOf("affiliate"))
+}
+
+/** The affiliate who is here; anyone else is sent to sign in, or to where they can join. */
+export async function affiliateHere(): Promise<Affiliate> {
+  const person = await portalPerson()
+  if (person === null) redirect("/affiliate/sign-in")
+  const found = await affiliateOf(surroundings().db, person)
+  if (!found) redirect("/affiliate/programmes")
+  return found
+}
+
+/** The surroundings, for an affiliate who acts. */
+export function recommending(a: Pick<Affiliate, "id">): Surroundings {
+  return actingAs(surroundings(), { is: "affiliate", id: a.id })
 }
 
 /** The person signed in to the learning area, or null. */

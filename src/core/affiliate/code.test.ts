@@ -24,6 +24,7 @@ describe("what stands in a link", () => {
     ["Ada Fern", [], "ada-fern"],
     ["Ada Fern", ["ada-fern"], "ada-fern-2"],
     ["Łucja Ørsted", [], "lucja-orsted"],
+    ["Ελένη Καρά", [], "eleni-kara"],
     ["山田", [], "friend"],
     ["山田", ["friend", "friend-2"], "friend-3"],
     ["x", [], "x-1"],

@@ -1,5 +1,6 @@
 // What stands in an affiliate's links: their code, and a name for the place where a link was given out.
 import { freeSlug, slugOf } from "../funnel/slug"
+import { bankText } from "./bank-letters"
 
 /** The parameter of a link that says who recommended. */
 export const viaName = "via"
@@ -18,7 +19,8 @@ export const viaText = (v: Via) => (v.sub ? `${v.code}.${v.sub}` : v.code)
 
 /** A code of a name that nobody has yet. */
 export function codeOf(name: string, taken: ReadonlySet<string>): string {
-  const slug = slugOf(name, "friend").slice(0, 30).replace(/-+$/, "")
+  // Greek and Cyrillic names are read as a bank would write them.
+  const slug = slugOf(bankText(name, 60).text, "friend").slice(0, 30).replace(/-+$/, "")
   return freeSlug(slug.length < 2 ? `${slug}-1` : slug, taken)
 }
 

@@ -247,6 +247,7 @@ export const refusals = {
     listHeader: "The first line names the columns: e-mail, and name if there is one.",
     none: "You take part in no programme.",
     noPage: "Choose a page that is live.",
+    subName: "Use letters or digits in the name.",
   },
   person: {
     fieldThere: "There is a field or a personal word of that name already.",

