@@ -1,16 +1,22 @@
 // Whoever recommends Juniper Crock: nine food writers and learners, a year of links that were followed, sales that counted for them,
 // three payouts behind and one that waits to be paid. What counts, earns and pays is the school's own doing.
+
+import { lessonPage } from "@/core/course/lesson-page"
 import { affiliateById, changeAffiliate, setOwnRate } from "@/server/affiliate/affiliate"
 import { allowBonus, chooseBonus } from "@/server/affiliate/bonus"
 import { addAffiliate } from "@/server/affiliate/come"
 import { settleOrder } from "@/server/affiliate/commission"
 import { attachMentions, type NewMention, recordMentions } from "@/server/affiliate/mention"
 import { makePayout, markPaid, payouts, previewPayout } from "@/server/affiliate/payout"
-import { firstProgramme, publishConditions, saveMaterial, saveProgramme } from "@/server/affiliate/programme"
 import { saveAffiliateRules } from "@/server/affiliate/rules"
 import { countSale } from "@/server/affiliate/sale"
+import type { LessonRow } from "@/server/course/course"
+import { saveLessonPage } from "@/server/course/lesson-page"
+import { newFunnel } from "@/server/funnel/new-funnel"
 import { addOnOccasion } from "@/server/funnel/occasion"
+import { publishFunnel } from "@/server/funnel/release"
 import { makeCoupon } from "@/server/offer/coupon"
+import { firstProgramme, publishConditions, saveMaterial, saveProgramme } from "@/server/programme/programme"
 import type { Surroundings } from "@/server/surroundings"
 import { conditions, recommenders, words } from "./recommenders"
 import { type Seeded, seeded } from "./seeded"
@@ -131,6 +137,7 @@ export async function makeAffiliates(s: Surroundings, r: Recommended, now: numbe
   await buyByLinks(s, r, ids, random, now)
   await otherClicks(s, ids, random, now)
   await askAtTheRightMoment(s, offer)
+  await signUpPage(at(359), offer)
   await payOut(s, now)
 }
 
@@ -280,6 +287,27 @@ async function askAtTheRightMoment(s: Surroundings, offer: number): Promise<void
   const on = { occasion: "lesson-done", of: lesson!.id, again: "no" as const }
   must(await addOnOccasion(s, { ...on, kind: "invite-affiliate", offer }))
   must(await addOnOccasion(s, { ...on, kind: "tag-on", tag: "could recommend" }))
+  const row = (await s.db.row<LessonRow>("SELECT * FROM lesson WHERE id = ?", [lesson!.id]))!
+  const page = lessonPage(row)
+  must(
+    await saveLessonPage(s, row.id, row.page_revision, {
+      ...page,
+      blocks: [
+        ...page.blocks,
+        { id: "recommend", kind: "recommend", recommends: offer, invites: "Who asked you over to taste it?" },
+      ],
+    }),
+  )
+}
+
+/** The page on which affiliates sign up, live since the beginning. */
+async function signUpPage(s: Surroundings, offer: number): Promise<void> {
+  const made = must(await newFunnel(s, { goal: "affiliates", offer }))
+  await s.db.write(
+    "UPDATE step SET path = REPLACE(path, 'recommend-a-year-in-ferments', 'recommend') WHERE funnel_id = ?",
+    [made.funnel],
+  )
+  must(await publishFunnel(s, made.funnel))
 }
 
 /** Paid three times, on the first of a month or near it; what fell due since is made and waits for the bank. */

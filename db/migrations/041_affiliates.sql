@@ -343,3 +343,5 @@ ALTER TABLE admission
   ADD UNIQUE KEY once_each (person_id, course_id, of_module, of_lesson, origin),
   DROP KEY once,
   ADD FOREIGN KEY (lesson_id) REFERENCES lesson (id) ON DELETE CASCADE;
+
+ALTER TABLE pending_join ADD agreed_version INT UNSIGNED NOT NULL DEFAULT 0 COMMENT 'of the conditions for affiliates';

@@ -164,7 +164,8 @@ async function confirmDoor(front: Front, req: Request, token: string): Promise<A
     const fields = await req.form()
     if (fields.renew) return renewed(front, { pending: id })
     const done = await confirmJoin(s, id, { ip: req.ip, ...deviceOf(front, req) })
-    if ("session" in done) return redirect(done.goTo, { "set-cookie": sessionHeader(s.config, "learn", done.session) })
+    if ("session" in done)
+      return redirect(done.goTo, { "set-cookie": sessionHeader(s.config, done.realm, done.session) })
     return used(front, `/confirm/${token}`)
   }
   if (pending.state === "used") return used(front, `/confirm/${token}`)

@@ -10,6 +10,7 @@ const order = [
   "person",
   "course",
   "offer",
+  "programme",
   "webinar",
   "notice",
   "mail",

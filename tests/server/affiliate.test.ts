@@ -18,9 +18,10 @@ import { addAffiliate, addAffiliates } from "@/server/affiliate/come"
 import { leaveOut, writeOff } from "@/server/affiliate/commission"
 import { chainOf, recordMentions } from "@/server/affiliate/mention"
 import { bankFileReady, makePayout, markPaid, payouts, previewPayout, undoPayout } from "@/server/affiliate/payout"
-import { firstProgramme, inputOf, programmeOf, publishConditions, saveProgramme } from "@/server/affiliate/programme"
+import { firstProgramme, inputOf, programmeOf, publishConditions, saveProgramme } from "@/server/programme/programme"
 import { saveAffiliateRules } from "@/server/affiliate/rules"
 import { mailboxKey, moveSale } from "@/server/affiliate/sale"
+import { standingOf } from "@/server/affiliate/standing"
 import { statementFile, statementOf, statementsOf } from "@/server/affiliate/statement"
 import { myCourses } from "@/server/course/learn"
 import { confirmJoin } from "@/server/funnel/join"
@@ -423,6 +424,9 @@ describe("a payout", () => {
     expect(after.bank).toBe(-paid.gross)
     expect(after.affiliates! - before.affiliates!).toBe(paid.gross)
     expect(Object.values(after).reduce((sum, n) => sum + n, 0)).toBe(0)
+    const [stands] = await standingOf(db(), ada, at)
+    expect(stands).toMatchObject({ currency: "EUR", inPayout: 0, paid: paid.gross, due: Number(some!.amount) })
+    expect((await standingOf(db(), ada, at - 80 * day))[0]!.pending).toBeGreaterThan(0)
     await leaveOut(s(), { rows: [some!.id], why: "" })
     expect((await previewPayout(s(), at)).pay).toMatchObject([{ affiliate: ada, amount: Number(some!.amount) }])
   })

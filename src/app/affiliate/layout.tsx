@@ -17,14 +17,22 @@ export default async function AffiliateLayout({ children }: { children: ReactNod
   const school = await schoolHead(db)
   const look = looks[await schoolLook(db)]
   const person = await portalPerson()
+  const tokens = {
+    paper: look.ground,
+    card: look.raised,
+    ink: look.ink,
+    soft: look.soft,
+    line: look.line,
+    slate: look.action,
+    "on-slate": look.onAction,
+  }
   const colours = {
-    "--paper": look.ground,
-    "--card": look.raised,
-    "--ink": look.ink,
-    "--soft": look.soft,
-    "--line": look.line,
-    "--slate": look.action,
-    "--on-slate": look.onAction,
+    ...Object.fromEntries(
+      Object.entries(tokens).flatMap(([name, value]) => [
+        [`--${name}`, value],
+        [`--color-${name}`, value],
+      ]),
+    ),
     colorScheme: look === looks.lamplight ? "dark" : "light",
   } as CSSProperties
   return (

@@ -12,6 +12,7 @@ import {
   thisDevice,
   tokenOf,
 } from "@/app/door"
+import { joinProgramme } from "@/server/affiliate/affiliate"
 import { wayOut } from "@/server/course/gates"
 import { handIn } from "@/server/course/hand-in"
 import { markDone, markWatched } from "@/server/course/learn"
@@ -75,6 +76,22 @@ export async function endDeviceAction(form: FormData): Promise<void> {
   const id = String(form.get("device") ?? "")
   await endDevice(surroundings().db, who.person, (await tokenOf("learn")) ?? "", id || null)
   revalidatePath("/learn/account")
+}
+
+/** Agrees to the conditions of a programme and joins it, from a lesson. */
+export async function joinToRecommendAction(
+  offer: number,
+  version: number,
+): Promise<{ readonly refused?: string; readonly done?: boolean }> {
+  const who = await learner()
+  if (who === null || who.scope !== null) redirect("/learn/sign-in")
+  const s = learning(who)
+  const at = await s.clock.now()
+  const done = await s.db.transaction((tx) =>
+    joinProgramme(tx, { person: who.person, offer, version, source: "lesson", at }),
+  )
+  revalidatePath("/learn", "layout")
+  return "refused" in done ? done : { done: true }
 }
 
 export async function takeInvitationAction(_: AskState, form: FormData): Promise<AskState> {

@@ -46,6 +46,7 @@ export function writeLesson(page: Page, context: Omit<BlockContext, "funnel">): 
     state: { headlines: 1 },
     webinar: null,
     takesSeat: false,
+    recruits: null,
     sold: { card: undefined, way: undefined },
     address: () => null,
   }

@@ -13,6 +13,8 @@ export function courseOf(funnel: Funnel): CourseCard | undefined {
 /** Where a person who opens this step stands: a page of ours, or the course in the learning area. */
 export function addressOf(funnel: Funnel, step: Step): string {
   if (hasPage(step.kind)) return `/${step.path}`
+  const { stands } = stepKinds[step.kind]
+  if (stands) return stands
   const course = funnel.courses.find((c) => c.id === courseAt(step))
   return course ? `/learn/${course.slug}` : "/learn"
 }

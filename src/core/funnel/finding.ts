@@ -19,6 +19,7 @@ export type Fix =
   | { readonly go: "sequence"; readonly sequence: number }
   | { readonly go: "offer"; readonly offer: number }
   | { readonly go: "webinar"; readonly webinar: number }
+  | { readonly go: "programme"; readonly offer: number }
   | { readonly go: "settings" | "mail" | "cards" }
   | { readonly act: "lead-on"; readonly step: number; readonly outcome: Outcome; readonly to: number }
   | { readonly act: "course-live"; readonly course: number }
@@ -53,9 +54,14 @@ export type PreflightContext = {
   readonly mail: MailState
   /** Webinars that its steps are about, as they are now. */
   readonly webinars: ReadonlyMap<number, WebinarFacts>
+  /** Programmes for affiliates, by their offer. */
+  readonly programmes: ReadonlyMap<number, ProgrammeFacts>
   /** What is wrong with the ways into courses, by course; none: nothing is. */
   readonly doors: ReadonlyMap<number, CourseDoors>
 }
+
+/** What a programme is, and what it lacks, in words; nothing of one that is off. */
+export type ProgrammeFacts = { readonly name: string; readonly on: boolean; readonly lacks: readonly string[] }
 
 /** `toCome`: how many dates there are from now on; one that begins whenever it suits always has some. */
 export type WebinarFacts = {

@@ -28,7 +28,7 @@ export type Body = {
   readonly shown: number
 }
 export type Ribbon = {
-  readonly kind: "page" | "mail" | "source" | "accepted" | "declined"
+  readonly kind: "page" | "mail" | "source" | "affiliate" | "accepted" | "declined"
   readonly from: string
   readonly to: string
   readonly n: number
@@ -146,13 +146,15 @@ export function layoutRiver(river: River, width: number, says: (n: number) => st
     const x = left(item.column)
     let y = top(item)
     const total = s.sources.reduce((t, v) => t + v.n, 0)
-    const rows = item.column === 0 ? s.sources : total ? [{ name: "from outside", n: total }] : []
+    const rows: typeof s.sources = item.column === 0 ? s.sources : total ? [{ name: "from outside", n: total }] : []
     let row = top(item) - 20
     for (const v of rows) {
       const depth = v.n * scale
       if (item.column === 0) {
         const middle = Math.max(row + 12, y)
-        ribbons.push(ribbon("source", `source:${v.name}`, item.node, v.n, depth, x - 26, middle, x, y))
+        ribbons.push(
+          ribbon(v.affiliate ? "affiliate" : "source", `source:${v.name}`, item.node, v.n, depth, x - 26, middle, x, y),
+        )
         say(`${v.name}\n${says(v.n)}`, "source", 6, middle + depth / 2 - 17, sourceWidth - 40)
         row = Math.max(row + sourceRow, middle + depth - 12)
       } else {

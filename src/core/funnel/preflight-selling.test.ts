@@ -33,6 +33,7 @@ const context = (selling: SellingContext) => ({
   selling,
   mail: "well" as const,
   webinars: new Map(),
+  programmes: new Map(),
   doors: new Map(),
 })
 const check = (f: Funnel, selling = fine) => preflight(f, context(selling))

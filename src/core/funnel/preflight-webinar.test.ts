@@ -63,6 +63,7 @@ const contextOf = (w: WebinarFacts | null, offers: ReadonlyMap<number, Offer>): 
   selling: { offers, gone: new Map(), processor: true, statement: "JUNIPER CROCK", at: 0 },
   mail: "well",
   webinars: w ? new Map([[7, w]]) : new Map(),
+  programmes: new Map(),
   doors: new Map(),
 })
 const said = (w: WebinarFacts | null, f: Funnel = funnel, offers: ReadonlyMap<number, Offer> = new Map()) =>

@@ -3,7 +3,14 @@ import { sampleCourse, sampleFunnel } from "../../../tests/support/sample"
 import type { Block, Page } from "../page/document"
 import { words } from "../words/en"
 import type { Funnel } from "./draft"
-import { type CourseDoors, type MailState, type Rule, sayFindings, type WebinarFacts } from "./finding"
+import {
+  type CourseDoors,
+  type MailState,
+  type ProgrammeFacts,
+  type Rule,
+  sayFindings,
+  type WebinarFacts,
+} from "./finding"
 import { preflight } from "./preflight"
 
 const fine = {
@@ -12,6 +19,7 @@ const fine = {
   selling: { offers: new Map(), gone: new Map(), processor: true, statement: "JUNIPER CROCK", at: 0 },
   mail: "well" as MailState,
   webinars: new Map<number, WebinarFacts>(),
+  programmes: new Map<number, ProgrammeFacts>(),
   doors: new Map<number, CourseDoors>(),
 }
 const base = sampleFunnel()

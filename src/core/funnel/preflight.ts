@@ -6,6 +6,7 @@ import { targetAddress } from "./address"
 import { type Funnel, type Step, stepById } from "./draft"
 import { effectKinds } from "./effect/list"
 import { checkCourse, checkDoors, type Finding, type Fix, found, type PreflightContext } from "./finding"
+import { checkProgrammes } from "./preflight-affiliates"
 import { checkSelling } from "./preflight-selling"
 import { checkReminders } from "./preflight-webinar"
 import { checkWords } from "./preflight-words"
@@ -30,6 +31,7 @@ export function preflight(funnel: Funnel, context: PreflightContext): Finding[] 
     }),
     ...checkSelling(funnel, context.selling),
     ...checkReminders(funnel, context.webinars),
+    ...checkProgrammes(funnel, context.programmes),
     ...checkWords(funnel, context),
   ]
   // A course that two steps open is one thing to fix.

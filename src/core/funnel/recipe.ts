@@ -8,10 +8,11 @@ import type { CourseCard, Funnel, SequenceMail } from "./draft"
 import { type EffectKind, effectKinds } from "./effect/list"
 import { lessonMail, morning } from "./lesson-mail"
 import { capital, clip, spelled } from "./phrase"
+import { affiliatesPage } from "./step/affiliates"
 import { checkoutPage } from "./step/checkout"
 import { confirmationPage } from "./step/confirmation"
 import { furtherPage } from "./step/further"
-import { inboxPage } from "./step/inbox"
+import { inboxForAffiliates, inboxPage } from "./step/inbox"
 import type { OfferNamed, RecipeCourse, WebinarNamed } from "./step/kind"
 import { type Outcome, readSettings, type StepKind } from "./step/list"
 import { optinPage } from "./step/optin"
@@ -32,12 +33,13 @@ type Recipe = {
   }[]
   readonly streams: readonly { from: string; outcome: Outcome; to: string }[]
   readonly effects: readonly { step: string; outcome: Outcome; kind: EffectKind }[]
+  /** Null: nothing is written to anybody. */
   readonly sequence: {
     readonly name: string
     readonly leaveLine: string
     /** `leadsTo`: the step that the button leads to, by its key. */
     readonly mails: readonly (Omit<SequenceMail, "id" | "stepId"> & { readonly leadsTo?: string })[]
-  }
+  } | null
 }
 
 /** The recipe as a funnel: its effects are about its one sequence, or its course. */
@@ -66,22 +68,24 @@ function assemble(r: Recipe, course: RecipeCourse | null): Funnel {
         outcome: e.outcome,
         kind: e.kind,
         settings: effectKinds[e.kind].of(aboutCourse ? (course?.id ?? 0) : sequence),
-        name: aboutCourse ? (course?.title ?? "") : r.sequence.name,
+        name: aboutCourse ? (course?.title ?? "") : (r.sequence?.name ?? ""),
       }
     }),
-    sequences: [
-      {
-        id: sequence,
-        name: r.sequence.name,
-        state: "live",
-        leaveLine: r.sequence.leaveLine,
-        mails: r.sequence.mails.map(({ leadsTo, ...m }, i) => ({
-          ...m,
-          id: -(i + 1),
-          stepId: leadsTo === undefined ? null : (ids.get(leadsTo) ?? null),
-        })),
-      },
-    ],
+    sequences: r.sequence
+      ? [
+          {
+            id: sequence,
+            name: r.sequence.name,
+            state: "live",
+            leaveLine: r.sequence.leaveLine,
+            mails: r.sequence.mails.map(({ leadsTo, ...m }, i) => ({
+              ...m,
+              id: -(i + 1),
+              stepId: leadsTo === undefined ? null : (ids.get(leadsTo) ?? null),
+            })),
+          },
+        ]
+      : [],
     courses: course ? [cardOf(course)] : [],
   }
 }
@@ -131,6 +135,44 @@ export function miniCourseFunnel(course: RecipeCourse, base: string): Funnel {
     },
   }
   return assemble(recipe, course)
+}
+
+/**
+ * Takes on affiliates for an offer: a page that says what it is about and asks, "check your inbox", and their own page.
+ *
+ * @param about what the programme says of itself; empty: what the offer promises
+ */
+export function affiliatesFunnel(offer: OfferNamed, about: string, base: string): Funnel {
+  return assemble(
+    {
+      name: clip(`${offer.publicName}: affiliates`, 120),
+      steps: [
+        {
+          key: "ask",
+          kind: "affiliates",
+          name: "Recommend it",
+          path: base,
+          page: affiliatesPage(offer, about),
+          settings: { offer: offer.id },
+        },
+        {
+          key: "inbox",
+          kind: "inbox",
+          name: "Check your inbox",
+          path: `${base}/check-your-inbox`,
+          page: inboxForAffiliates,
+        },
+        { key: "portal", kind: "portal", name: "Affiliate page", path: "", page: null },
+      ],
+      streams: [
+        { from: "ask", outcome: "applied", to: "inbox" },
+        { from: "inbox", outcome: "confirmed", to: "portal" },
+      ],
+      effects: [],
+      sequence: null,
+    },
+    null,
+  )
 }
 
 export type Selling = {

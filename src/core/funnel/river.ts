@@ -1,5 +1,6 @@
 // The river in numbers: how many journeys reached each step, where from, where they went on to, who is still there and
 // who left. A journey is one visitor, later person, in one funnel, and stands at each step at most once.
+import { codeOfSource } from "../affiliate/code"
 import { locale } from "../words/locale"
 import { type Funnel, stepById } from "./draft"
 import { sequenceBegun } from "./effect/list"
@@ -39,7 +40,8 @@ export type RiverStep = {
   /** Rest here and moved within the last seven days; at the end of the river, everyone. */
   readonly here: number
   readonly left: number
-  readonly sources: readonly { readonly name: string; readonly n: number }[]
+  /** `affiliate`: they came by a link of somebody who recommends. */
+  readonly sources: readonly { readonly name: string; readonly n: number; readonly affiliate?: true }[]
 }
 
 export type RiverStream = {
@@ -154,10 +156,15 @@ function sum(flows: readonly { n: number }[]): number {
   return flows.reduce((total, f) => total + f.n, 0)
 }
 
-function sourcesOf(flows: readonly Flow[]): { name: string; n: number }[] {
+function sourcesOf(flows: readonly Flow[]): RiverStep["sources"] {
   const by = new Map<string, number>()
   for (const f of flows) by.set(f.source, (by.get(f.source) ?? 0) + f.n)
-  const ranked = [...by].map(([name, n]) => ({ name, n })).sort((a, b) => b.n - a.n || (a.name < b.name ? -1 : 1))
+  const ranked = [...by]
+    .map(([source, n]) => {
+      const name = codeOfSource(source)
+      return name === null ? { name: source, n } : { name, n, affiliate: true as const }
+    })
+    .sort((a, b) => b.n - a.n || (a.name < b.name ? -1 : 1))
   if (ranked.length <= mostSources) return ranked
   return [...ranked.slice(0, mostSources - 1), { name: "others", n: sum(ranked.slice(mostSources - 1)) }]
 }

@@ -1,7 +1,7 @@
 // A page document becomes finished HTML: static pieces, and between them typed slots for what only the moment knows.
 import { targetAddress } from "../funnel/address"
 import type { Funnel, Step } from "../funnel/draft"
-import { soldAt, stepKinds, webinarOf } from "../funnel/step/list"
+import { recruitsFor, soldAt, stepKinds, webinarOf } from "../funnel/step/list"
 import type { Asked, Field } from "../person/field"
 import { askHtml } from "./ask"
 import { asked, formOf } from "./block/form"
@@ -95,6 +95,7 @@ export function compilePage(step: Step, context: CompileContext): CompiledPage {
     state: { headlines: 0 },
     webinar,
     takesSeat: stepKinds[step.kind].takesSeat === true,
+    recruits: recruitsFor(step),
     sold: { card, way: card?.ways.find((w) => w.id === sold?.terms) ?? card?.ways[0] },
     address: (target: Target | null) => targetAddress(target, step, context.funnel),
   }

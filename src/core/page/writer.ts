@@ -13,10 +13,11 @@ export type Part =
   | { readonly part: "dates"; readonly webinar: number }
   | { readonly part: "seat"; readonly webinar: number }
   | { readonly part: "replay"; readonly webinar: number }
+  | { readonly part: "conditions"; readonly offer: number }
 
 /** A part of a lesson, made for its learner: what plays, is taken away, or is asked. */
 export type LessonPart = {
-  readonly part: "player" | "audio" | "download" | "quiz" | "survey" | "assignment" | "embed"
+  readonly part: "player" | "audio" | "download" | "quiz" | "survey" | "recommend" | "assignment" | "embed"
   readonly block: string
 }
 

@@ -155,6 +155,11 @@ export const words = {
   },
   affiliate: {
     toAll: "To all affiliates",
+    conditions: (version: number) => `Conditions, version ${version}`,
+    agree: "I have read the conditions and agree to them.",
+    agreeFirst: "Read the conditions and tick that you agree to them.",
+    changed: "The conditions have changed since you opened this page. Read them once more, please.",
+    closed: "Nobody can join just now.",
     check: {
       nothingToCopy: "There is nothing to copy yet: affiliates have a link and no words or picture to go with it.",
       noConditions: "There are no conditions: nobody agrees to anything, and nothing can be held against anybody.",

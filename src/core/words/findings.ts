@@ -157,6 +157,16 @@ export const findings = {
     suffers: `From “${d.step}” people go round in a circle and never reach what they came for.`,
     says: "Change where it leads",
   }),
+  "programme-off": (d: { step: string; offer: string | null }) => ({
+    suffers: d.offer
+      ? `Nobody can join on “${d.step}”: the programme of “${d.offer}” is off.`
+      : `Nobody can join on “${d.step}”: no programme is chosen for it.`,
+    says: d.offer ? "Switch the programme on" : "Choose an offer",
+  }),
+  "programme-lacks": (d: { offer: string; lacks: string }) => ({
+    suffers: `Recommending “${d.offer}”: ${d.lacks}`,
+    says: "Look at the programme",
+  }),
   "form-starts-nothing": (d: { step: string }) => ({
     suffers: `Whoever fills in the form on “${d.step}” gets nothing for it: no course opens and no e-mail comes.`,
     says: "Choose what it sets off",

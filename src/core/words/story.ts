@@ -1,5 +1,6 @@
 // What happened to a person, in words that follow their name.
 import type { HappeningKind } from "../happening"
+import { sourceText } from "./source"
 
 /** A fact of a story: a code with what is known of it. */
 export type StoryFact = {
@@ -12,7 +13,7 @@ export type StoryFact = {
 export const storyWords: Readonly<Record<HappeningKind, (f: StoryFact) => string>> = {
   arrived: (f) =>
     f.via === "source"
-      ? `came to “${f.step ?? "a page"}” from ${f.source}`
+      ? `came to “${f.step ?? "a page"}” from ${sourceText(f.source)}`
       : `went on to “${f.step ?? "a step"}”${f.via === "mail" ? " by way of an e-mail" : ""}`,
   asked: () => "asked to join",
   confirmed: (f) => `confirmed the address and agreed: “${f.words ?? ""}”`,

@@ -15,6 +15,7 @@ const makers: { readonly [K in Part["part"]]: PartMaker<PartOf<K>> } = {
   dates: {},
   seat: {},
   replay: {},
+  conditions: {},
 }
 
 const makerOf = (p: Part) => makers[p.part] as PartMaker<Part>

@@ -1,5 +1,6 @@
 // How the page of each kind of step is answered.
 import type { StepKind } from "@/core/funnel/step/list"
+import { affiliates } from "./affiliates"
 import { checkout } from "./checkout"
 import { confirmation } from "./confirmation"
 import { further } from "./further"
@@ -22,4 +23,6 @@ export const frontSteps: Record<StepKind, FrontStep> = {
   further,
   welcome: plain,
   learning: plain,
+  affiliates,
+  portal: plain,
 }

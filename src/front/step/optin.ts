@@ -33,6 +33,7 @@ export async function postJoin(
     website: fields.website ?? "",
     answers: answersIn(fields),
     ...(fields.date === undefined ? {} : { date: fields.date }),
+    ...(fields.agreed === undefined ? {} : { agreed: fields.agreed }),
   }
   const from = { path: req.path, ip: req.ip, visitor: visitor.id, source: cameFrom(front, req) }
   const done =
@@ -40,7 +41,8 @@ export async function postJoin(
   const cookie: Record<string, string> = visitor.newcomer ? { "set-cookie": visitor.cookie } : {}
   if ("goTo" in done) {
     // The page that the form's own release leads to may have been taken off since.
-    if (front.live.page(done.goTo.slice(1)) || done.goTo.startsWith("/learn")) return redirect(done.goTo, cookie)
+    if (front.live.page(done.goTo.slice(1)) || done.goTo.startsWith("/learn") || done.goTo === "/affiliate")
+      return redirect(done.goTo, cookie)
     return plainAnswer(front, 200, { title: words.join.sent, paragraphs: [words.join.sentText] })
   }
   if (done.refused === "rate") return plainAnswer(front, 429, { title: done.says, paragraphs: [] })

@@ -11,12 +11,12 @@ import { mayTry } from "../attempt"
 import type { Db } from "../db/pool"
 import { makePerson } from "../person/person"
 import { welcomeToKnock } from "../person/way-in"
+import { type ProgrammeSet, programmeOf } from "../programme/programme"
 import { id, type Refused, refusal } from "../saved"
 import { schoolZone } from "../school-view"
 import { sign, verifyId } from "../sign"
 import type { Surroundings } from "../surroundings"
 import { type AffiliateSource, affiliateOf, inviteAffiliate, joinProgramme, makeAffiliate, takePart } from "./affiliate"
-import { type ProgrammeSet, programmeOf } from "./programme"
 
 /** An effect wants somebody invited, or somebody has sent the form of a sign-up page and confirmed it. */
 export const inviteOnWish: Listener = {

@@ -7,12 +7,12 @@ import { refusals } from "@/core/words/refusals"
 import { type Db, number } from "../db/pool"
 import { checkoutPathOf } from "../offer/link"
 import { dayKey } from "../offer/shown"
+import { conditionsOf, listProgrammes, type Material, materialsOf, type ProgrammeSet } from "../programme/programme"
+import { homeOf, pathOfStep, targetOf } from "../programme/target"
 import { type Made, refusal } from "../saved"
 import { schoolZone } from "../school-view"
 import type { Surroundings } from "../surroundings"
 import { type Affiliate, partsOfAffiliate } from "./affiliate"
-import { conditionsOf, listProgrammes, type Material, materialsOf, type ProgrammeSet } from "./programme"
-import { homeOf, pathOfStep, targetOf } from "./target"
 
 export type DayOf = { readonly day: string; readonly clicks: number; readonly joins: number; readonly sales: number }
 

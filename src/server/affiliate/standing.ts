@@ -8,10 +8,10 @@ export async function standingOf(
   affiliate: number,
   now: number,
 ): Promise<(Standing & { readonly currency: string })[]> {
-  const rows = await db.rows<{ currency: string; amount: string; due: Date; state: string | null }>(
-    `SELECT c.currency, SUM(c.amount) AS amount, IF(c.payout_id IS NULL AND c.due_at > ?, MAX(c.due_at), ?) AS due, p.state FROM commission c LEFT JOIN payout p ON p.id = c.payout_id
-     WHERE c.affiliate_id = ? AND c.kind <> 'written-off' GROUP BY c.currency, p.state, c.payout_id IS NULL AND c.due_at > ? ORDER BY c.currency`,
-    [new Date(now), new Date(0), affiliate, new Date(now)],
+  const rows = await db.rows<{ currency: string; amount: string; pending: number; state: string | null }>(
+    `SELECT c.currency, SUM(c.amount) AS amount, c.payout_id IS NULL AND c.due_at > ? AS pending, p.state FROM commission c LEFT JOIN payout p ON p.id = c.payout_id
+     WHERE c.affiliate_id = ? AND c.kind <> 'written-off' GROUP BY c.currency, p.state, pending ORDER BY c.currency`,
+    [new Date(now), affiliate],
   )
   return [...new Set(rows.map((r) => r.currency))].map((currency) => ({
     currency,
@@ -22,7 +22,7 @@ export async function standingOf(
           affiliate,
           currency,
           amount: number(r.amount),
-          due: r.due.getTime(),
+          due: r.pending ? now + 1 : 0,
           payout: r.state === null ? null : { paid: r.state === "paid" },
         })),
       now,

@@ -1,9 +1,10 @@
 // Joining a funnel: the form, the mail, the press. What a stranger types proves nothing; only the press does.
 
+import { runs } from "@/core/affiliate/programme"
 import { addressOf, courseOf, endOf } from "@/core/funnel/address"
 import { type Funnel, type Step, stepById, streamTo } from "@/core/funnel/draft"
 import { refsOfDeed } from "@/core/funnel/effect/list"
-import { type Outcome, outcomesOf, webinarOf } from "@/core/funnel/step/list"
+import { type Outcome, outcomesOf, recruitsFor, webinarOf } from "@/core/funnel/step/list"
 import { knownZone } from "@/core/mail/schedule"
 import { parseAddress } from "@/core/person/address"
 import { connectionOf } from "@/core/person/connection"
@@ -15,8 +16,9 @@ import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import { type Answers, keepAnswers } from "../person/field"
 import { makePerson, searchedText } from "../person/person"
-import { beginSession, type Device, letInBy, proveDevice } from "../person/session"
+import { beginSession, type Device, letInBy, proveDevice, type Realm, realmOf } from "../person/session"
 import { queueWayIn, welcomeToKnock } from "../person/way-in"
+import { programmeOf } from "../programme/programme"
 import { type Release, releaseById } from "../releases"
 import type { Surroundings } from "../surroundings"
 import { chosenDate, type Looking } from "../webinar/offered"
@@ -36,6 +38,8 @@ export type JoinForm = {
   readonly answers?: Answers
   /** The date of a webinar, as its form sent it. */
   readonly date?: string
+  /** The version of the conditions that were agreed to. */
+  readonly agreed?: string
   /** Filled in only by programs. */
   readonly website: string
 }
@@ -90,6 +94,8 @@ export async function joinFunnel(s: Surroundings, form: JoinForm, from: JoinFrom
   if (closed !== null) return { refused: "form", says: words.join.closed(closed) }
   const name = parseName(form.name)
   if (name === null) return { refused: "form", says: words.join.badName }
+  const version = await agreedTo(s, step, form.agreed)
+  if (typeof version === "string") return { refused: "form", says: version }
   const answers = answersTo(page.asks ?? [], form.answers ?? {})
   if (typeof answers === "string") return { refused: "form", says: answers }
   if (!(await mayTry(s.db, `join:${connectionOf(from.ip)}`, { most: 600, windowMs: 3_600_000 })))
@@ -135,8 +141,8 @@ export async function joinFunnel(s: Surroundings, form: JoinForm, from: JoinFrom
         return true
       }
       const pending = await tx.write(
-        `INSERT INTO pending_join (canonical, email, name, zone, wording, ip, page, funnel_id, release_id, step_id, inbox_step_id, visitor, asked_at, expires_at, answers)
-       VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+        `INSERT INTO pending_join (canonical, email, name, zone, wording, ip, page, funnel_id, release_id, step_id, inbox_step_id, visitor, asked_at, expires_at, answers, agreed_version)
+       VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
         [
           address.canonical,
           address.email,
@@ -153,6 +159,7 @@ export async function joinFunnel(s: Surroundings, form: JoinForm, from: JoinFrom
           at,
           new Date(now + confirmWithin),
           JSON.stringify(answers),
+          version,
         ],
       )
       if (seat !== null) refuseFull(await holdSeat(tx, seat, pending.id, now, from.visitor))
@@ -181,6 +188,7 @@ export async function joinFunnel(s: Surroundings, form: JoinForm, from: JoinFrom
         // The seat first: what is set off may wait for its date.
         if (seat !== null) await takeAndTell(tx, pending.id, person, now)
         await setOff(tx, { ...promised, step: step.id, outcome })
+        await applied(tx, step, person, version, now)
         if (seat === null) await setOff(tx, { ...promised, step: next.id, outcome: "confirmed" })
       }
       return true
@@ -257,6 +265,23 @@ async function closedToSignUp(db: Db, funnel: Funnel, steps: readonly number[]):
   return row?.title ?? null
 }
 
+/** The version of the conditions that whoever signs up as an affiliate agreed to; 0 where there are none; or what is wrong. */
+async function agreedTo(s: Surroundings, step: Step, typed: string | undefined): Promise<number | string> {
+  const offer = recruitsFor(step)
+  if (offer === null) return 0
+  const p = await programmeOf(s.db, offer)
+  if (!p || !runs(p, await s.clock.now())) return words.affiliate.closed
+  if (p.conditionsVersion === 0 || typed === String(p.conditionsVersion)) return p.conditionsVersion
+  return typed ? words.affiliate.changed : words.affiliate.agreeFirst
+}
+
+/** Whoever signed up as an affiliate, and has shown the mailbox to be theirs, asks to join. */
+async function applied(tx: Db, step: Step, person: number, version: number, at: number): Promise<void> {
+  const offer = recruitsFor(step)
+  if (offer !== null)
+    await happen(tx, { kind: "affiliate-applied", at, person, subject: offer, words: step.name, data: { version } })
+}
+
 class TooMany extends Error {}
 
 /** The date can't be had: nothing of the form is kept. */
@@ -313,7 +338,7 @@ async function knownHere(tx: Db, canonical: string, release: Release) {
 
 export type Confirmed =
   | { readonly refused: "used" | "foreign"; readonly pending?: number }
-  | { readonly session: string; readonly goTo: string }
+  | { readonly session: string; readonly realm: Realm; readonly goTo: string }
 
 /** What stands on the page that the confirmation link opens. */
 export async function pendingJoin(
@@ -358,6 +383,7 @@ export async function confirmJoin(s: Surroundings, id: number, from: { ip: strin
       expires_at: Date
       pressed_at: Date | null
       answers: string
+      agreed_version: number
     }>("SELECT * FROM pending_join WHERE id = ? FOR UPDATE", [id])
     if (!join) return { refused: "foreign" }
     if (join.pressed_at !== null || join.expires_at.getTime() <= now) return { refused: "used", pending: id }
@@ -382,6 +408,7 @@ export async function confirmJoin(s: Surroundings, id: number, from: { ip: strin
     // What joining promised waited for the press.
     const step = stepById(funnel, join.step_id)
     const outcome = step && outcomesOf(step.kind)[0]
+    if (step) await applied(tx, step, person, join.agreed_version, now)
     const seat = step && webinarOf(step) !== null ? await takeAndTell(tx, id, person, now) : null
     const full = seat !== null && "refused" in seat
     if (outcome && !full) await setOff(tx, { release, step: join.step_id, outcome, person, at: now })
@@ -397,8 +424,9 @@ export async function confirmJoin(s: Surroundings, id: number, from: { ip: strin
           visitor: join.visitor,
         })
     await proveDevice(tx, from, person)
-    const session = await beginSession(tx, "learn", person, { agent: from.agent, byMail: true })
-    return { session, goTo: next ? `${addressOf(funnel, next)}${full ? "?full" : ""}` : "/learn" }
+    const goTo = next ? `${addressOf(funnel, next)}${full ? "?full" : ""}` : "/learn"
+    const realm = realmOf(goTo)
+    return { session: await beginSession(tx, realm, person, { agent: from.agent, byMail: true }), realm, goTo }
   })
 }
 

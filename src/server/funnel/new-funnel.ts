@@ -1,13 +1,14 @@
 // "New funnel": the whole thing from a course, wired, written and ready to have its words changed.
 
 import * as v from "valibot"
-import { courseSaleFunnel, miniCourseFunnel, webinarFunnel } from "@/core/funnel/recipe"
+import { affiliatesFunnel, courseSaleFunnel, miniCourseFunnel, webinarFunnel } from "@/core/funnel/recipe"
 import { freeSlug, reserved, slugOf } from "@/core/funnel/slug"
 import { courseGiven } from "@/core/offer/gift/list"
 import { giftsOf } from "@/core/offer/offer"
 import { refusals } from "@/core/words/refusals"
 import { courseForRecipe } from "../course/course"
 import { loadOffers } from "../offer/offer"
+import { programmeOf } from "../programme/programme"
 import type { Refused } from "../saved"
 import { id } from "../saved"
 import type { Surroundings } from "../surroundings"
@@ -20,6 +21,7 @@ const input = v.variant("goal", [
   v.object({ goal: v.literal("mini-course"), course: id }),
   v.object({ goal: v.literal("sell-course"), offer: id, further: v.nullable(id), second: v.nullable(id) }),
   v.object({ goal: v.literal("fill-webinar"), webinar: id }),
+  v.object({ goal: v.literal("affiliates"), offer: id }),
 ])
 
 export async function newFunnel(s: Surroundings, asked: unknown): Promise<{ funnel: number } | Refused> {
@@ -27,6 +29,7 @@ export async function newFunnel(s: Surroundings, asked: unknown): Promise<{ funn
   if (!read.success) return { refused: refusals.funnel.newFunnel }
   const asks = read.output
   const at = await s.clock.now()
+  if (asks.goal === "affiliates") return forAffiliates(s, asks.offer, at)
   return s.db.transaction(async (tx) => {
     const offers = await loadOffers(tx)
     const webinar = asks.goal === "fill-webinar" ? (await readWebinar(tx, asks.webinar))?.value : undefined
@@ -68,6 +71,20 @@ export async function newFunnel(s: Surroundings, asked: unknown): Promise<{ funn
       )
       if (refused) return refused
     }
+    return { funnel }
+  })
+}
+
+/** The page on which affiliates of an offer sign up, and where it leads. */
+async function forAffiliates(s: Surroundings, id: number, at: number): Promise<{ funnel: number } | Refused> {
+  return s.db.transaction(async (tx) => {
+    const offer = (await loadOffers(tx)).get(id)
+    const programme = await programmeOf(tx, id)
+    if (!offer || !programme) return { refused: refusals.gone.offer }
+    const taken = await tx.rows<{ path: string }>("SELECT path FROM step UNION SELECT path FROM live_page")
+    const firsts = new Set([...reserved, ...taken.map((t) => t.path.split("/")[0]!)])
+    const base = freeSlug(slugOf(`recommend-${slugOf(offer.publicName, "it")}`, "recommend"), firsts)
+    const { funnel } = await storeFunnel(tx, null, affiliatesFunnel(offer, programme.about, base), at)
     return { funnel }
   })
 }

@@ -15,6 +15,7 @@ import { mailState } from "../mail/server"
 import { shelfOf } from "../offer/quote"
 import { offerCards } from "../offer/shown"
 import { listFields } from "../person/field"
+import { programmeFacts } from "../programme/check"
 import { type Release, releaseById } from "../releases"
 import type { Refused } from "../saved"
 import { liveWithFunnel } from "../sequence/live"
@@ -107,6 +108,7 @@ export async function preflightContext(
     },
     mail: await mailState(s, db),
     webinars: await webinarFacts(db, await s.clock.now(), s.meeting !== null),
+    programmes: await programmeFacts(db, await s.clock.now()),
     doors: await courseDoors(db),
   }
 }

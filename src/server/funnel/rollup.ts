@@ -1,10 +1,12 @@
 // The rollup: facts of arrival summed by quarter-hour, so that a river costs the same after ten million visits.
 
+import { codeOfSource, sourceOfVia } from "@/core/affiliate/code"
 import type { Funnel } from "@/core/funnel/draft"
 import { type Flow, type Measure, moneyRiverOf, type Resting, type River, riverOf, type Way } from "@/core/funnel/river"
 import type { Outcome } from "@/core/funnel/step/list"
 import { takeChanges } from "../changes"
 import { type Db, number } from "../db/pool"
+import { namesOfSources } from "../programme/sources"
 import type { Surroundings } from "../surroundings"
 import { begunBetween } from "../tally"
 
@@ -132,6 +134,8 @@ export async function readRivers(
   range: Range,
   ways: readonly Way[] = [],
   date: number | null = null,
+  /** Affiliates as a source each, instead of all together. */
+  each = false,
 ): Promise<Rivers> {
   const now = await s.clock.now()
   const span = [new Date(range.from), new Date(range.to)]
@@ -149,7 +153,7 @@ export async function readRivers(
   ].join("")
   const wayValues = [...ways.flatMap((w) => [w.step, w.outcome]), ...(date === null ? [] : [date])]
   const some = ways.length > 0 || date !== null
-  const flows = some
+  const found = some
     ? await flowsOf(
         s.db,
         `SELECT f.step_id, COALESCE(f.from_step_id, 0) AS from_step_id, COALESCE(f.outcome, '') AS outcome, f.via, f.source, COUNT(*) AS n, SUM(f.money) AS money
@@ -168,6 +172,13 @@ export async function readRivers(
         ].join(" UNION ALL ")}) flows GROUP BY 1, 2, 3, 4, 5`,
         [...parts, range].flatMap((p) => [funnel.id, new Date(p.from), new Date(p.to)]),
       )
+  const names = each
+    ? await namesOfSources(
+        s.db,
+        found.map((f) => f.source),
+      )
+    : null
+  const flows = found.map((f) => ({ ...f, source: affiliateSource(f.source, names) }))
   const rows = some
     ? await s.db.rows<Rest>(
         `SELECT j.rest_step_id AS step, DATE(j.rest_at) >= ? AS recent, COUNT(*) AS n, SUM(j.paid) AS money FROM journey j
@@ -209,6 +220,13 @@ export async function readRivers(
     people: riverOf(funnel, flows, recent, begun),
     money: moneyRiverOf(funnel, flows, recent, resting(rows)),
   }
+}
+
+/** All who came by links of affiliates are one source, or one for each of those by their names. */
+function affiliateSource(source: string, names: ReadonlyMap<string, string> | null): string {
+  const code = codeOfSource(source)
+  if (code === null) return source
+  return sourceOfVia(names ? names.get(code) || code : "affiliates")
 }
 
 type Rest = { readonly step: number; readonly recent: number; readonly n: string; readonly money: string }

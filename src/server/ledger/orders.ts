@@ -178,7 +178,7 @@ export async function orderStory(db: Db, order: number): Promise<OrderStory | un
   )
   const facts = await db.rows<OrderStory["facts"][number]>(
     `SELECT f.id, f.at, f.kind, f.words, f.source, f.via, t.name AS step FROM fact f LEFT JOIN step t ON t.id = f.step_id
-     WHERE f.person_id = ? AND f.subject_id IN (?) AND f.kind IN ('bought', 'declined', 'charged', 'charge-failed', 'plan-ended', 'refunded') ORDER BY f.at, f.id LIMIT 300`,
+     WHERE f.person_id = ? AND f.subject_id IN (?) AND f.kind IN ('bought', 'declined', 'charged', 'charge-failed', 'plan-ended', 'refunded', 'sale-counted', 'sale-moved') ORDER BY f.at, f.id LIMIT 300`,
     [one.person_id ?? 0, ids],
   )
   const mails = await db.rows<OrderStory["mails"][number]>(
@@ -186,7 +186,7 @@ export async function orderStory(db: Db, order: number): Promise<OrderStory | un
     [ids],
   )
   const journal = await db.rows<{ account: string; currency: string; amount: string }>(
-    "SELECT account, currency, SUM(amount) AS amount FROM journal WHERE order_id = ? GROUP BY 1, 2 ORDER BY FIELD(account, 'cards', 'income', 'tax', 'refunds')",
+    "SELECT account, currency, SUM(amount) AS amount FROM journal WHERE order_id = ? GROUP BY 1, 2 ORDER BY FIELD(account, 'cards', 'income', 'tax', 'refunds', 'fees', 'commission', 'affiliates', 'bank')",
     [one.story],
   )
   return {
@@ -226,6 +226,9 @@ export async function markPosted(s: Surroundings, line: number): Promise<void> {
   ])
 }
 
+/** SQL: the sentence by which the sale of an order `o` explained itself when it was made; with what was given by hand since. */
+const saleSays = `CONCAT_WS(' ', (SELECT f.words FROM fact f WHERE f.person_id = o.person_id AND f.kind = 'sale-counted' AND f.subject_id = s.order_id LIMIT 1), IF(s.moved_at IS NULL, NULL, CONCAT('Given by hand: ', s.moved_why)))`
+
 const columns = [
   "number",
   "follows",
@@ -242,6 +245,9 @@ const columns = [
   "refunded",
   "coupon",
   "source",
+  "recommended by",
+  "why",
+  "mentions",
   "sentence",
 ] as const
 
@@ -270,15 +276,22 @@ export async function* exportOrders(db: Db, q: Asked): AsyncGenerator<string> {
       coupon: string | null
       source: string
       sentence: string
+      by_code: string | null
+      by_name: string | null
+      why: string | null
+      decision: string | null
     }>(
       `SELECT o.id, o.first_id, o.made_at, o.paid_at, o.state, o.name, o.email, o.currency, o.net, o.tax, o.gross, o.source, o.sentence, k.code AS coupon,
+         a.code AS by_code, a.public_name AS by_name, ${saleSays} AS why, s.decision,
          (SELECT COALESCE(SUM(c.refunded), 0) FROM charge c WHERE c.order_id = o.id) AS refunded,
          (SELECT GROUP_CONCAT(l.name ORDER BY l.id SEPARATOR ', ') FROM order_line l WHERE l.order_id = o.id) AS bought
-       FROM orders o LEFT JOIN coupon k ON k.id = o.coupon_id WHERE ${sql} AND o.id > ? ORDER BY o.id LIMIT 1000`,
+       FROM orders o LEFT JOIN coupon k ON k.id = o.coupon_id
+       LEFT JOIN sale s ON s.order_id = COALESCE(o.first_id, o.id) LEFT JOIN affiliate a ON a.id = s.affiliate_id WHERE ${sql} AND o.id > ? ORDER BY o.id LIMIT 1000`,
       [...values, from],
     )
     if (!rows.length) return
     from = rows.at(-1)!.id
+    const codes = await affiliateCodes(db, rows)
     yield csv(
       rows.map((o) => [
         o.id,
@@ -295,11 +308,42 @@ export async function* exportOrders(db: Db, q: Asked): AsyncGenerator<string> {
         decimalOf(number(o.gross), o.currency),
         decimalOf(number(o.refunded), o.currency),
         o.coupon ?? "",
-        o.source,
+        o.by_code === null ? o.source : `affiliate ${o.by_code}`,
+        o.by_name ?? "",
+        o.why ?? "",
+        chainText(o.decision, codes),
         o.sentence,
       ]),
     )
   }
+}
+
+type Chain = {
+  readonly chain: readonly { affiliate: number; at: number; sub: string; kind: string; verdict: string }[]
+}
+
+/** Every mention of a chain, oldest first: when, by which link, and what came of it. */
+function chainText(decision: string | null, codes: ReadonlyMap<number, string>): string {
+  if (!decision) return ""
+  return (JSON.parse(decision) as Chain).chain
+    .map((m) => {
+      const code = codes.get(m.affiliate) ?? m.affiliate
+      return `${new Date(m.at).toISOString()} ${m.kind} ${code}${m.sub ? `.${m.sub}` : ""} ${m.verdict}`
+    })
+    .join("; ")
+}
+
+async function affiliateCodes(
+  db: Db,
+  rows: readonly { decision: string | null }[],
+): Promise<ReadonlyMap<number, string>> {
+  const ids = new Set(
+    rows.flatMap((r) => (r.decision ? (JSON.parse(r.decision) as Chain).chain.map((m) => m.affiliate) : [])),
+  )
+  const found = await db.rows<{ id: number; code: string }>("SELECT id, code FROM affiliate WHERE id IN (?)", [
+    [0, ...ids],
+  ])
+  return new Map(found.map((f) => [f.id, f.code]))
 }
 
 const chargeColumns = [

@@ -6,6 +6,10 @@ import type { Db } from "../db/pool"
 
 export type Realm = "studio" | "learn" | "affiliate"
 
+/** The realm that an address is in, for whoever is let in by a link to it. */
+export const realmOf = (path: string): Exclude<Realm, "studio"> =>
+  path.startsWith("/affiliate") ? "affiliate" : "learn"
+
 /** How long a session lasts without a new sign-in, ms. */
 export const sessionMs: Record<Realm, number> = {
   studio: 14 * 86_400_000,

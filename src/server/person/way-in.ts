@@ -8,7 +8,7 @@ import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import type { Refused } from "../saved"
 import type { Surroundings } from "../surroundings"
-import { beginSession, type Device, letInBy, proveDevice, type Realm } from "./session"
+import { beginSession, type Device, letInBy, proveDevice, type Realm, realmOf } from "./session"
 
 /** How long a way in works, ms of business time. */
 const worksFor = {
@@ -142,7 +142,7 @@ export async function enterByWayIn(
     await happen(tx, { kind: "signed-in", at: now, person, ...(await letInBy(tx, device, person)) })
     await proveDevice(tx, device, found.person_id)
     // A link opens the realm that it leads to, and no other.
-    const realm = found.leads_to.startsWith("/affiliate") ? "affiliate" : "learn"
+    const realm = realmOf(found.leads_to)
     return {
       session: await beginSession(tx, realm, found.person_id, { agent: device.agent, byMail: true }),
       realm,

@@ -27,7 +27,7 @@ export default async function PortalLayout({ children }: { children: ReactNode }
         rooms={[
           { name: "Overview", href: "/affiliate" },
           { name: "Links", href: "/affiliate/links" },
-          { name: "Words and pictures", href: "/affiliate/words" },
+          { name: "Materials", href: "/affiliate/words" },
           { name: "Paid", href: "/affiliate/paid" },
           { name: "Account", href: "/affiliate/account" },
         ]}

@@ -14,6 +14,7 @@ export function Join({
   conditions,
   agreed,
   approved,
+  join = joinAction,
 }: {
   offer: number
   name: string
@@ -22,6 +23,8 @@ export function Join({
   agreed: boolean | undefined
   /** Whether they can begin at once. */
   approved: boolean
+  /** Not given: by whoever is in the portal, who is led into it. */
+  join?: (offer: number, version: number) => Promise<Done>
 }) {
   const [ticked, setTicked] = useState(false)
   const [done, setDone] = useState<Done>({})
@@ -43,9 +46,9 @@ export function Join({
           onSubmit={(e) => {
             e.preventDefault()
             start(async () => {
-              const said = await joinAction(offer, version)
+              const said = await join(offer, version)
               setDone(said)
-              if (said.done) router.push("/affiliate")
+              if (said.done && join === joinAction) router.push("/affiliate")
               router.refresh()
             })
           }}

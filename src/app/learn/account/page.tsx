@@ -1,8 +1,10 @@
 import Bowser from "bowser"
 import type { Metadata } from "next"
 import { redirect } from "next/navigation"
+import { stepOverAction } from "@/app/affiliate/actions"
 import { learner, surroundings, tokenOf } from "@/app/door"
 import { locale } from "@/core/words/locale"
+import { affiliateOf } from "@/server/affiliate/affiliate"
 import { changeAsked } from "@/server/person/address-change"
 import { learnerAccount } from "@/server/person/learner"
 import { devicesOf } from "@/server/person/session"
@@ -43,6 +45,15 @@ export default async function AccountPage() {
       </p>
       <SetPassword has={account.hasPassword} asks={account.hasPassword && !account.byMail} email={account.email} />
       <AnotherAddress pending={await changeAsked(s, who.person)} />
+      {(await affiliateOf(s.db, who.person)) ? (
+        <form action={stepOverAction} className="mt-8 border-t border-line pt-6">
+          <h2 className="text-xl">Your affiliate page</h2>
+          <p className="mt-1">Your links, what they bring, and where you are paid.</p>
+          <Button type="submit" className="mt-2 min-h-11">
+            Go there
+          </Button>
+        </form>
+      ) : null}
       <section aria-label="Devices" className="mt-8 border-t border-line pt-6">
         <h2 className="text-xl">Where you are signed in</h2>
         <ul className="mt-2">

@@ -1,5 +1,4 @@
 // Dates and numbers as the studio says them.
-import { codeOfSource } from "@/core/affiliate/code"
 import { locale } from "@/core/words/locale"
 
 export function day(at: Date | number, zone: string): string {
@@ -52,10 +51,4 @@ export function counted({ least, most }: { readonly least: number; readonly most
 
 export function eMails(n: number): string {
   return n === 1 ? "1 e-mail" : `${n.toLocaleString(locale)} e-mails`
-}
-
-/** Where somebody came from; a journey that began by a link of an affiliate says so by their code. */
-export function sourceWords(source: string, names: ReadonlyMap<string, string> = new Map()): string {
-  const code = codeOfSource(source)
-  return code === null ? source : `${names.get(code) ?? code}, an affiliate`
 }

@@ -37,3 +37,16 @@ export const inboxPage: Page = {
     },
   ],
 }
+
+/** For whoever has asked to recommend something. */
+export const inboxForAffiliates: Page = {
+  ...inboxPage,
+  blocks: inboxPage.blocks.map((b) =>
+    b.id === "text" && b.kind === "text"
+      ? {
+          ...b,
+          html: "<p>A message from us is on its way to you. Press the link in it, and we know that it is you who asks.</p>",
+        }
+      : b,
+  ),
+}

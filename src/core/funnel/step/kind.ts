@@ -98,6 +98,10 @@ export type StepModule<O extends string, S extends object> = {
   readonly opens?: (settings: S) => number | null
   /** The webinar it is about; null: none is chosen. */
   readonly webinar?: (settings: S) => number | null
+  /** The offer whose programme for affiliates somebody joins here; null: none is chosen. */
+  readonly recruits?: (settings: S) => number | null
+  /** Where it stands, where that is neither a page of a funnel nor the learning area. */
+  readonly stands?: string
   /** A seat at it is taken here. */
   readonly takesSeat?: true
   /** It is played again here. */

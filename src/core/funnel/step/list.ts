@@ -2,6 +2,7 @@
 import * as v from "valibot"
 import type { Ref } from "../../reference"
 import type { Step } from "../draft"
+import { affiliates } from "./affiliates"
 import { checkout } from "./checkout"
 import { confirmation } from "./confirmation"
 import { further } from "./further"
@@ -10,6 +11,7 @@ import type { OutcomeFacts, Sold, StepModule } from "./kind"
 import { learning } from "./learning"
 import { letter } from "./letter"
 import { optin } from "./optin"
+import { portal } from "./portal"
 import { registration } from "./registration"
 import { replay } from "./replay"
 import { sales } from "./sales"
@@ -27,6 +29,8 @@ const modules = {
   further,
   welcome,
   learning,
+  affiliates,
+  portal,
 } as const
 
 export type StepKind = keyof typeof modules
@@ -76,6 +80,11 @@ export function readSettings(kind: StepKind, settings: unknown): Step["settings"
 /** The webinar that a step is about, or null. */
 export function webinarOf(step: Pick<Step, "kind" | "settings">): number | null {
   return stepKinds[step.kind].webinar?.(step.settings) ?? null
+}
+
+/** The offer whose affiliates sign up at a step, or null. */
+export function recruitsFor(step: Pick<Step, "kind" | "settings">): number | null {
+  return stepKinds[step.kind].recruits?.(step.settings) ?? null
 }
 
 /** What a step sells; null where it is not of a kind that sells. */

@@ -26,7 +26,7 @@ export type FormBlock = v.InferOutput<typeof schema>
 export const form: BlockModule<FormBlock> = {
   name: "form",
   schema,
-  standsOn: ["optin", "registration"],
+  standsOn: ["optin", "registration", "affiliates"],
   fresh: (id) => ({
     id,
     kind: "form",
@@ -36,7 +36,7 @@ export const form: BlockModule<FormBlock> = {
     confirm: true,
     foreign: false,
   }),
-  html(out, b, { step, context, mark, webinar, takesSeat }) {
+  html(out, b, { step, context, mark, webinar, takesSeat, recruits }) {
     out.text(`<form${mark} id="join" method="post" action="/${step?.path ?? ""}">`)
     out.slot("error")
     if (takesSeat) {
@@ -56,6 +56,7 @@ export const form: BlockModule<FormBlock> = {
     out.slot("email")
     out.text(`">`)
     for (const ask of asked(b, context.fields ?? [])) out.ask(ask)
+    if (recruits !== null && context.release !== 0) out.part({ part: "conditions", offer: recruits })
     out.text(
       `<div class="hp" aria-hidden="true"><label for="website">${words.page.honeypot}</label><input id="website" name="website" tabindex="-1" autocomplete="off"></div>` +
         `<input type="hidden" name="release" value="${context.release}"><input type="hidden" name="zone" value="">` +

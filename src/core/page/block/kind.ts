@@ -20,6 +20,8 @@ export type At = {
   readonly webinar: number | null
   /** Whether a seat at it is taken here. */
   readonly takesSeat: boolean
+  /** The offer whose affiliates sign up here, or null. */
+  readonly recruits: number | null
   /** What the step sells, for a preview, and the way to pay it is shown with. */
   readonly sold: { readonly card: OfferCard | undefined; readonly way: OfferCard["ways"][number] | undefined }
   /** Where a button leads, as an address, or null where it leads nowhere. */

@@ -21,6 +21,7 @@ import { points } from "./points"
 import { price } from "./price"
 import { proof } from "./proof"
 import { quiz } from "./quiz"
+import { recommend } from "./recommend"
 import { replay } from "./replay"
 import { seat } from "./seat"
 import { type SectionOf, section, sectionSchema } from "./section"
@@ -49,6 +50,7 @@ const leaves = {
   download,
   quiz,
   survey,
+  recommend,
   assignment,
   embed,
 } as const

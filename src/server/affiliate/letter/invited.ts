@@ -3,8 +3,8 @@ import { escapeHtml } from "@/core/page/html"
 import { termsText } from "@/core/words/affiliate"
 import { words } from "@/core/words/en"
 import { paragraphs, type WriteLetter } from "../../port/letter"
+import { programmeOf } from "../../programme/programme"
 import { sign } from "../../sign"
-import { programmeOf } from "../programme"
 
 export const affiliateInvitedLetter: WriteLetter = async (db, config, school, mail) => {
   const p = mail.offer_id === null ? undefined : await programmeOf(db, mail.offer_id)

@@ -1,9 +1,9 @@
 import type { Metadata } from "next"
 import { affiliateHere, surroundings } from "@/app/door"
 import { partsFor, readyFor } from "@/server/affiliate/portal"
-import { ReadyToUse } from "./ready"
+import { ReadyToUse } from "../../ready-to-use"
 
-export const metadata: Metadata = { title: "Words and pictures" }
+export const metadata: Metadata = { title: "Materials" }
 
 export default async function WordsPage() {
   const a = await affiliateHere()
@@ -11,8 +11,8 @@ export default async function WordsPage() {
   const parts = (await partsFor(s.db, a.id, await s.clock.now())).filter((p) => p.runs)
   return (
     <>
-      <h1>Words and pictures</h1>
-      <p className="mt-1 text-soft">Your link stands in each of them already.</p>
+      <h1>Materials</h1>
+      <p className="mt-1 text-soft">Words and pictures ready to use: your link stands in each of them already.</p>
       {
         await Promise.all(
           parts.map(async (p) => (

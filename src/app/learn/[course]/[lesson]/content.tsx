@@ -3,6 +3,7 @@ import { writeLesson } from "@/core/course/lesson-page"
 import { askedOf, type SurveyAnswers } from "@/core/course/survey"
 import { embeddedHost } from "@/core/page/block/embed"
 import { allBlocks, type Block } from "@/core/page/document"
+import type { Recommending } from "@/server/affiliate/recommend"
 import type { HandIn } from "@/server/course/hand-in"
 import type { OpenLesson } from "@/server/course/learn"
 import type { LessonMedia } from "@/server/course/lesson-page"
@@ -13,6 +14,7 @@ import { AssignmentForm } from "./assignment-form"
 import { Embedded } from "./embedded"
 import { LessonVideo } from "./lesson-video"
 import { QuizForm } from "./quiz-form"
+import { Recommend } from "./recommend"
 import { SurveyForm } from "./survey-form"
 
 /** What a lesson says, and between it what plays, is taken away or asked. */
@@ -22,6 +24,7 @@ export function LessonContent({
   quizzes,
   handIns,
   surveys,
+  recommends,
 }: {
   open: OpenLesson
   slug: string
@@ -30,6 +33,8 @@ export function LessonContent({
   handIns: readonly HandIn[] | null
   /** What was answered to its surveys. */
   surveys: ReadonlyMap<string, SurveyAnswers>
+  /** What it asks to recommend, by its block. */
+  recommends: ReadonlyMap<string, Recommending>
 }) {
   const { config } = surroundings()
   const { page, media, lesson } = open
@@ -58,6 +63,7 @@ export function LessonContent({
             quiz={quizzes.find((q) => q.block === p.block)}
             handIn={handIns?.find((h) => h.block === p.block)}
             answers={surveys.get(p.block)}
+            recommends={recommends.get(p.block)}
             mine={handIns !== null}
           />
         ),
@@ -76,6 +82,7 @@ function PartOf({
   quiz,
   handIn,
   answers,
+  recommends,
   mine,
 }: {
   block: Block | undefined
@@ -87,9 +94,11 @@ function PartOf({
   quiz: AskedQuiz | undefined
   handIn: HandIn | undefined
   answers: SurveyAnswers | undefined
+  recommends: Recommending | undefined
   mine: boolean
 }) {
   if (quiz) return <QuizForm slug={slug} lesson={lesson} quiz={quiz} />
+  if (block && "recommends" in block) return recommends ? <Recommend asks={block.invites} r={recommends} /> : null
   if (block && "asks" in block)
     return (
       <AssignmentForm

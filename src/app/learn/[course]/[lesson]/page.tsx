@@ -3,6 +3,7 @@ import { redirect } from "next/navigation"
 import { learner, learning, surroundings } from "@/app/door"
 import { neighbours, progressOf } from "@/core/course/path"
 import { locale } from "@/core/words/locale"
+import { recommendingIn } from "@/server/affiliate/recommend"
 import { handInsOf } from "@/server/course/hand-in"
 import { courseFor, openLesson } from "@/server/course/learn"
 import { askQuizzes } from "@/server/course/quiz"
@@ -75,6 +76,7 @@ export default async function LessonPage({ params }: Params) {
           quizzes={await askQuizzes(s.db, open.row, person?.person ?? null)}
           handIns={whole ? await handInsOf(s.db, whole, lesson.id) : null}
           surveys={whole ? await answersOf(s.db, whole, lesson.id) : new Map()}
+          recommends={await recommendingIn(s, open.page, whole)}
         />
         {mayPress && (done || open.doneBy === "pressed") ? (
           <form action={markDoneAction} className="mt-8">

@@ -9,9 +9,9 @@ import { addAffiliate, addAffiliates } from "@/server/affiliate/come"
 import { leaveOut, writeOff } from "@/server/affiliate/commission"
 import { draftToAffiliates } from "@/server/affiliate/message"
 import { makePayout, markPaid, undoPayout } from "@/server/affiliate/payout"
-import { publishConditions, removeMaterial, saveMaterial, saveProgramme } from "@/server/affiliate/programme"
 import { saveAffiliateRules } from "@/server/affiliate/rules"
 import { moveSale } from "@/server/affiliate/sale"
+import { publishConditions, removeMaterial, saveMaterial, saveProgramme } from "@/server/programme/programme"
 import type { Before } from "@/server/shared"
 
 export type Done = { readonly refused?: string; readonly field?: string }

@@ -1,6 +1,8 @@
 import { studio } from "@/app/door"
 import { locale } from "@/core/words/locale"
+import { sourceText } from "@/core/words/source"
 import { allTags, countPeople, listPeople, type PeopleQuery, pageSize } from "@/server/person/people"
+import { namesOfSources } from "@/server/programme/sources"
 import { schoolZone } from "@/server/school-view"
 import { Button } from "@/ui/button"
 import { OnlyWith, SearchBox } from "@/ui/filter"
@@ -43,6 +45,10 @@ export default async function PeoplePage({ searchParams }: { searchParams: Promi
     return `/studio/people?${next}`
   }
   const filtered = query.search !== "" || query.tag !== null
+  const names = await namesOfSources(
+    s.db,
+    people.map((p) => p.source),
+  )
   return (
     <div className="mx-auto max-w-5xl pt-4">
       <div className="flex flex-wrap items-end justify-between gap-4">
@@ -128,7 +134,7 @@ export default async function PeoplePage({ searchParams }: { searchParams: Promi
                   ) : null}
                 </td>
                 <td>{day(p.joined_at, zone)}</td>
-                <td className="truncate text-soft">{p.source}</td>
+                <td className="truncate text-soft">{sourceText(p.source, names)}</td>
                 <td className="truncate text-soft">{p.tags.join(", ")}</td>
               </tr>
             ))}

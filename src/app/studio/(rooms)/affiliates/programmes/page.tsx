@@ -1,8 +1,8 @@
 import { studio } from "@/app/door"
 import { runs } from "@/core/affiliate/programme"
 import { termsText } from "@/core/words/affiliate"
-import { listProgrammes, programmeCounts } from "@/server/affiliate/programme"
 import { offerNames } from "@/server/offer/offer-view"
+import { listProgrammes, programmeCounts } from "@/server/programme/programme"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 

@@ -30,6 +30,7 @@ type Params = {
     in?: string
     ways?: string
     date?: string
+    by?: string
     step?: string
     preflight?: string
   }>
@@ -53,7 +54,7 @@ export default async function FunnelPage({ params, searchParams }: Params) {
   // Whoever has a seat for a date may have come long before it.
   const range = rangeOf(looked.date === null ? asked : { from: "beginning" }, zone, now, first ?? now)
   const [rivers, findings, context, changes, stopped] = await Promise.all([
-    readRivers(s, funnel, range, looked.ways, looked.date),
+    readRivers(s, funnel, range, looked.ways, looked.date, looked.each),
     checkFunnel(s, funnel),
     previewContext(s, funnel),
     changesOf(s.db, id),

@@ -66,6 +66,8 @@ function hrefOf(fix: Extract<Fix, { go: string }>, funnel: number): string {
       return `/studio/mail/sequences/${fix.sequence}`
     case "webinar":
       return `/studio/calendar/webinars/${fix.webinar}`
+    case "programme":
+      return `/studio/affiliates/programmes/${fix.offer}`
     case "offer":
       return `/studio/offers/${fix.offer}`
     case "settings":

@@ -10,10 +10,12 @@ export type Looked = {
   readonly ways: readonly Way[]
   /** Only those with a seat for this date of a webinar; null: everybody. */
   readonly date: number | null
+  /** Affiliates as a source each, instead of all together. */
+  readonly each: boolean
 }
 
 /** `in=money`, `ways=12.accepted~13.declined`, `date=7`; what makes no sense is left out. */
-export function lookedAt(asked: { in?: string; ways?: string; date?: string }): Looked {
+export function lookedAt(asked: { in?: string; ways?: string; date?: string; by?: string }): Looked {
   const ways = (asked.ways ?? "").split("~").flatMap((part): Way[] => {
     const [step, outcome] = part.split(".")
     return /^[1-9]\d{0,8}$/.test(step ?? "") && Object.hasOwn(outcomes, outcome ?? "")
@@ -21,7 +23,12 @@ export function lookedAt(asked: { in?: string; ways?: string; date?: string }): 
       : []
   })
   const date = /^[1-9]\d{0,8}$/.test(asked.date ?? "") ? Number(asked.date) : null
-  return { measure: asked.in === "money" ? "money" : "people", ways: ways.slice(0, 12), date }
+  return {
+    measure: asked.in === "money" ? "money" : "people",
+    ways: ways.slice(0, 12),
+    date,
+    each: asked.by === "each",
+  }
 }
 
 /** The address's part for it, to be put behind the days. */
@@ -30,6 +37,7 @@ export function lookedText(l: Looked): string {
     l.measure === "money" ? "in=money" : "",
     l.ways.length ? `ways=${l.ways.map((w) => `${w.step}.${w.outcome}`).join("~")}` : "",
     l.date === null ? "" : `date=${l.date}`,
+    l.each ? "by=each" : "",
   ]
   return parts.filter(Boolean).join("&")
 }

@@ -17,6 +17,7 @@ const labelLook: Record<Drawing["labels"][number]["kind"], string> = {
 const streamColour: Record<Drawing["ribbons"][number]["kind"], string> = {
   page: "var(--water)",
   source: "var(--water)",
+  affiliate: "var(--amber)",
   mail: "var(--amber)",
   accepted: "var(--slate)",
   declined: "var(--dusk)",
@@ -75,7 +76,13 @@ export function River({
                 key={`${r.from}${r.to}${r.kind}`}
                 d={r.d}
                 fill={streamColour[r.kind]}
-                fillOpacity={r.kind === "source" || r.kind === "declined" ? 0.8 : r.kind === "mail" ? 0.75 : 1}
+                fillOpacity={
+                  r.kind === "source" || r.kind === "affiliate" || r.kind === "declined"
+                    ? 0.8
+                    : r.kind === "mail"
+                      ? 0.75
+                      : 1
+                }
               />
             ),
           )}

@@ -251,6 +251,14 @@ export function Workspace({
         ) : (
           <span className="text-[0.95rem] text-soft">in people</span>
         )}
+        {counted.river.steps.some((x) => x.sources.some((v) => v.affiliate)) ? (
+          <Link
+            href={address({ ...counted.looked, each: !counted.looked.each })}
+            className="rounded-md border border-line px-2 py-0.5 text-[0.9rem] text-amber-text hover:border-soft"
+          >
+            {counted.looked.each ? "affiliates together" : "each affiliate"}
+          </Link>
+        ) : null}
         <div className="ml-auto flex flex-wrap items-center justify-end gap-2.5">
           <Button look={stops.length ? "warn" : "plain"} onClick={() => setOpen("preflight")}>
             {stops.length ? `Preflight: ${stops.length} to fix` : "Preflight: clear"}

@@ -14,11 +14,14 @@ export function NewFunnelForm({
   courses,
   offers,
   webinars,
+  programmes,
   offer,
 }: {
   courses: readonly { id: number; title: string; lessons: number }[]
   offers: readonly OfferChoice[]
   webinars: readonly { readonly id: number; readonly name: string }[]
+  /** Offers that have a programme for affiliates. */
+  programmes: readonly { readonly id: number; readonly name: string }[]
   /** The offer that was asked for, if any. */
   offer: number | null
 }) {
@@ -31,7 +34,9 @@ export function NewFunnelForm({
         ? "Write a course first: there is nothing yet that could be given away."
         : goal === "fill-webinar" && webinars.length === 0
           ? "Make a webinar first, in the calendar: a title, a date and the offer it leads to."
-          : null
+          : goal === "affiliates" && programmes.length === 0
+            ? "Set up a programme first, under Affiliates: what you pay for recommending an offer."
+            : null
   return (
     <form action={act} className="mt-5 space-y-7">
       {state.refused ? (
@@ -46,6 +51,7 @@ export function NewFunnelForm({
             ["mini-course", "a free mini-course", ", for their e-mail address"],
             ["fill-webinar", "a seat at a webinar", ", and then what it leads to"],
             ["sell-course", "a paid course, or a file", ", and perhaps one more thing after it"],
+            ["affiliates", "a link of their own", ", to recommend an offer for a commission"],
           ] as const
         ).map(([value, what, how]) => (
           <label key={value} className="flex items-baseline gap-2.5 border-t border-line py-2.5">
@@ -80,6 +86,14 @@ export function NewFunnelForm({
             </option>
           ))}
         </SelectField>
+      ) : goal === "affiliates" ? (
+        <SelectField label="Which offer?" name="offer">
+          {programmes.map((p) => (
+            <option key={p.id} value={p.id}>
+              {p.name}
+            </option>
+          ))}
+        </SelectField>
       ) : (
         <WhichOffers offers={offers} offer={offer} />
       )}
@@ -93,7 +107,9 @@ export function NewFunnelForm({
             ? "It makes the opt-in page, “check your inbox”, the welcome page and an e-mail for each lesson, wired and written."
             : goal === "fill-webinar"
               ? "It makes the registration page, the page that shows the seat, and the sale of the offer that the webinar leads to, wired and written."
-              : "It makes the sales page, the checkout, a page for each further offer, the welcome page, and two e-mails for those who began to pay and stopped, wired and written."}{" "}
+              : goal === "affiliates"
+                ? "It makes the sign-up page, “check your inbox”, and the way to their affiliate page, wired and written."
+                : "It makes the sales page, the checkout, a page for each further offer, the welcome page, and two e-mails for those who began to pay and stopped, wired and written."}{" "}
           Nobody sees any of it until you publish.
         </p>
       </div>

@@ -1,6 +1,7 @@
 import { studio } from "@/app/door"
 import { giftsOf } from "@/core/offer/offer"
 import { listCourses } from "@/server/course/course"
+import { offersWithProgramme } from "@/server/funnel/effects-view"
 import { loadOffers } from "@/server/offer/offer"
 import { listWebinars } from "@/server/webinar/webinar"
 import { Button } from "@/ui/button"
@@ -40,6 +41,7 @@ export default async function NewFunnelPage({ searchParams }: { searchParams: Pr
           courses={courses.map((c) => ({ id: c.id, title: c.title, lessons: c.lessons }))}
           offers={choices}
           webinars={(await listWebinars(s)).map((w) => ({ id: w.id, name: w.webinar.title }))}
+          programmes={await offersWithProgramme(s.db)}
           offer={choices.find((o) => o.id === asked && o.gives)?.id ?? null}
         />
       )}

@@ -19,6 +19,7 @@ import { Points } from "./points"
 import { Price } from "./price"
 import { Proof } from "./proof"
 import { Quiz } from "./quiz"
+import { Recommend } from "./recommend"
 import { Replay } from "./replay"
 import { Seat } from "./seat"
 import { Section } from "./section"
@@ -48,6 +49,7 @@ const settings: { readonly [K in BlockKind]: SettingsOf<K> } = {
   download: Download,
   quiz: Quiz,
   survey: Survey,
+  recommend: Recommend,
   assignment: Assignment,
   embed: Embed,
   section: Section,

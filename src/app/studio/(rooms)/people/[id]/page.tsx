@@ -2,9 +2,11 @@ import { notFound, redirect } from "next/navigation"
 import { studio } from "@/app/door"
 import { orderStates } from "@/core/ledger/order"
 import { moneyText } from "@/core/offer/money"
+import { sourceText } from "@/core/words/source"
 import { knownOf, listFields } from "@/server/person/field"
 import { personStory } from "@/server/person/people"
 import { unitedLately } from "@/server/person/unite"
+import { namesOfSources } from "@/server/programme/sources"
 import { schoolZone } from "@/server/school-view"
 import { Link } from "@/ui/link"
 import { idOf } from "../../ids"
@@ -37,7 +39,9 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
       </p>
       <h1 className="mt-1 break-words">{person.name || person.email}</h1>
       <p className="text-soft">
-        joined on {day(person.joined_at, zone)} from {person.source} · mail comes in the time zone {person.zone}
+        joined on {day(person.joined_at, zone)} from{" "}
+        {sourceText(person.source, await namesOfSources(s.db, [person.source]))} · mail comes in the time zone{" "}
+        {person.zone}
       </p>
       <div className="mt-5 grid gap-8 lg:grid-cols-[minmax(0,1fr)_22rem]">
         <section aria-label="What happened">

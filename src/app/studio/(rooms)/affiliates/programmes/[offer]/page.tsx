@@ -1,14 +1,14 @@
 import { notFound } from "next/navigation"
 import { studio } from "@/app/door"
 import { bonusesOf } from "@/server/affiliate/bonus"
-import { checkProgramme } from "@/server/affiliate/check"
 import { invitationPath } from "@/server/affiliate/come"
-import { conditionsOf, materialsOf, programmeOf, programmeStored } from "@/server/affiliate/programme"
-import { livePages } from "@/server/affiliate/target"
 import { courseNames } from "@/server/course/course-view"
 import { mediaNames } from "@/server/media/media-view"
 import { loadOffers } from "@/server/offer/offer"
 import { segmentChoices } from "@/server/person/segment-view"
+import { checkProgramme } from "@/server/programme/check"
+import { conditionsOf, materialsOf, programmeOf, programmeStored } from "@/server/programme/programme"
+import { livePages } from "@/server/programme/target"
 import { schoolZone } from "@/server/school-view"
 import { Link } from "@/ui/link"
 import { idOf } from "../../../ids"
@@ -29,7 +29,7 @@ export default async function ProgrammePage({ params }: { params: Promise<{ offe
   const version = programme?.conditionsVersion ?? 0
   const conditions = version ? await conditionsOf(s.db, id, version) : undefined
   const pages = await livePages(s.db)
-  const findings = programme ? await checkProgramme(s, programme) : []
+  const findings = programme ? await checkProgramme(s.db, await s.clock.now(), programme) : []
   const media = (await mediaNames(s.db, s.config)).map((m) => ({ id: m.id, name: m.name, kind: m.kind, url: m.url }))
   return (
     <>

@@ -3,7 +3,7 @@
 import { useRouter } from "next/navigation"
 import { useState, useTransition } from "react"
 import type { Bonus } from "@/server/affiliate/bonus"
-import type { Material } from "@/server/affiliate/programme"
+import type { Material } from "@/server/programme/programme"
 import { Button } from "@/ui/button"
 import { CopyButton } from "@/ui/copy-button"
 import { Dialog } from "@/ui/dialog"

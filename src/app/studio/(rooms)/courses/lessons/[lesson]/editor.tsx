@@ -5,6 +5,7 @@ import { writeLesson } from "@/core/course/lesson-page"
 import { blockKinds, lessonBlocks } from "@/core/page/block/list"
 import { allBlocks, type Page } from "@/core/page/document"
 import { escapeHtml } from "@/core/page/html"
+import type { OfferCard } from "@/core/page/selling"
 import { type Look, styleSheet } from "@/core/page/style"
 import type { EditorFile, EditorPicture, EditorVideo } from "../../../page-editor/block/settings"
 import { type Neighbour, PageEditor } from "../../../page-editor/page-editor"
@@ -25,6 +26,7 @@ type Props = {
   readonly videos: readonly EditorVideo[]
   readonly files: readonly EditorFile[]
   readonly firstBlock: string | null
+  readonly offers: readonly OfferCard[]
 }
 
 /** What plays, is taken away or asked is made for each learner: here it only says what it is. */
@@ -66,7 +68,6 @@ export function LessonPageEditor({ lesson, title, course, home, look, ...rest }:
       kinds={lessonBlocks}
       titled={false}
       courses={[]}
-      offers={[]}
       of={null}
       draw={draw}
       save={save}

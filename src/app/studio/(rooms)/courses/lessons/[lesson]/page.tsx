@@ -6,6 +6,7 @@ import { courseOfLesson, courseTitle } from "@/server/course/course-view"
 import { readOutline } from "@/server/course/outline"
 import { mediaNames } from "@/server/media/media-view"
 import type { MediaKind } from "@/server/media/store"
+import { offerCards } from "@/server/offer/shown"
 import { schoolLook } from "@/server/school-view"
 import { idOf } from "../../../ids"
 import { LessonPageEditor } from "./editor"
@@ -49,6 +50,7 @@ export default async function LessonPagePage({
       pictures={of("picture")}
       videos={of("video")}
       files={of("file")}
+      offers={Object.values(await offerCards(s))}
       firstBlock={(await searchParams).block ?? null}
     />
   )

@@ -4,13 +4,14 @@ import { type Account, accounts } from "@/core/ledger/journal"
 import { stateWords } from "@/core/ledger/order"
 import { mailKinds } from "@/core/mail/kind/list"
 import { moneyText } from "@/core/offer/money"
+import { sourceText } from "@/core/words/source"
 import { explainSale } from "@/server/affiliate/explain"
 import { orderStory } from "@/server/ledger/orders"
 import { schoolZone } from "@/server/school-view"
 import { Link } from "@/ui/link"
 import { Table } from "@/ui/table"
 import { idOf } from "../../../ids"
-import { longMoment, sourceWords } from "../../../words"
+import { longMoment } from "../../../words"
 import { GiveBack } from "./give-back"
 import { MarkPosted } from "./mark-posted"
 import { WhyCounted } from "./why-counted"
@@ -59,7 +60,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
               first.name || first.email
             )}
             , {first.email} · placed on {longMoment(first.made_at, zone)} · came from{" "}
-            {sale?.name ? `${sale.name}, an affiliate` : sourceWords(first.source)}
+            {sale?.name ? `${sale.name}, an affiliate` : sourceText(first.source)}
             {first.coupon ? ` · coupon ${first.coupon}` : ""}
             {first.card ? ` · card ${first.card}` : ""}
           </p>

@@ -3,6 +3,7 @@ import { studio } from "@/app/door"
 import { LessonContent } from "@/app/learn/[course]/[lesson]/content"
 import { Curriculum } from "@/app/learn/curriculum"
 import { neighbours } from "@/core/course/path"
+import { recommendingIn } from "@/server/affiliate/recommend"
 import { handInsOf } from "@/server/course/hand-in"
 import { lessonSeenAs } from "@/server/course/learn"
 import { askQuizzes } from "@/server/course/quiz"
@@ -58,6 +59,7 @@ export default async function SeeLessonAs({
                 quizzes={await askQuizzes(s.db, open.row, person)}
                 handIns={person ? await handInsOf(s.db, person, lesson.id) : null}
                 surveys={person ? await answersOf(s.db, person, lesson.id) : new Map()}
+                recommends={await recommendingIn(s, open.page, person)}
               />
             </fieldset>
           ) : (

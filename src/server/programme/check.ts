@@ -1,48 +1,47 @@
 // What a programme lacks, before affiliates meet it: said with what they or their readers would suffer, and where it is mended.
 
 import { commissionOn } from "@/core/affiliate/commission"
-import { termsFor } from "@/core/affiliate/programme"
+import { runs, termsFor } from "@/core/affiliate/programme"
+import type { ProgrammeFacts } from "@/core/funnel/finding"
 import { countsFor } from "@/core/offer/coupon"
 import { moneyText } from "@/core/offer/money"
 import { dueToday, planOf, spread } from "@/core/offer/plan"
 import { words } from "@/core/words/en"
+import type { Db } from "../db/pool"
 import { couponReport } from "../offer/coupon"
 import { shelfOf } from "../offer/quote"
-import type { Surroundings } from "../surroundings"
-import { materialsOf, type ProgrammeSet } from "./programme"
+import { listProgrammes, materialsOf, type ProgrammeSet } from "./programme"
 import { pathOfStep, targetOf } from "./target"
 
 export type ProgrammeFinding = { readonly says: string; readonly href?: string; readonly do?: string }
 
 /** Only of one that is on: nobody suffers from the others. */
-export async function checkProgramme(s: Surroundings, p: ProgrammeSet): Promise<ProgrammeFinding[]> {
+export async function checkProgramme(db: Db, now: number, p: ProgrammeSet): Promise<ProgrammeFinding[]> {
   if (!p.on) return []
   const w = words.affiliate.check
   const list: ProgrammeFinding[] = []
-  const materials = await materialsOf(s.db, p.offer)
+  const materials = await materialsOf(db, p.offer)
   if (!materials.length) list.push({ says: w.nothingToCopy })
   if (p.conditionsVersion === 0) list.push({ says: w.noConditions })
-  if (!(await targetOf(s.db, p))) list.push({ says: w.leadsNowhere, href: "/studio/funnels", do: w.toFunnels })
-  if (p.step !== null && !(await pathOfStep(s.db, p.step))) list.push({ says: w.pageIsDraft })
+  if (!(await targetOf(db, p))) list.push({ says: w.leadsNowhere, href: "/studio/funnels", do: w.toFunnels })
+  if (p.step !== null && !(await pathOfStep(db, p.step))) list.push({ says: w.pageIsDraft })
   for (const m of materials)
-    if (m.step !== null && !(await pathOfStep(s.db, m.step))) list.push({ says: w.draft(m.title) })
-  list.push(...(await tooMuch(s, p)))
-  const now = await s.clock.now()
-  for (const c of await couponsOfAffiliates(s, p.offer))
+    if (m.step !== null && !(await pathOfStep(db, m.step))) list.push({ says: w.draft(m.title) })
+  list.push(...(await tooMuch(db, now, p)))
+  for (const c of await couponsOfAffiliates(db, p.offer))
     if (c.until !== null && c.until <= now)
       list.push({ says: w.couponOver(c.code, c.name), href: "/studio/offers/coupons", do: w.toCoupons })
-  const gone = await linksToNowhere(s, p.offer)
+  const gone = await linksToNowhere(db, p.offer)
   if (gone) list.push({ says: w.takenDown(gone) })
   return list
 }
 
 /** A commission that, with a coupon, is more than a charge leaves. Amounts are cut to what was paid; a high part eats it up. */
-async function tooMuch(s: Surroundings, p: ProgrammeSet): Promise<ProgrammeFinding[]> {
-  const shelf = await shelfOf(s.db)
+async function tooMuch(db: Db, now: number, p: ProgrammeSet): Promise<ProgrammeFinding[]> {
+  const shelf = await shelfOf(db)
   const offer = shelf.offers.get(p.offer)
   if (!offer) return []
-  const now = await s.clock.now()
-  const coupons = (await couponReport(s.db)).filter((c) => countsFor(c, p.offer) && (c.until === null || c.until > now))
+  const coupons = (await couponReport(db)).filter((c) => countsFor(c, p.offer) && (c.until === null || c.until > now))
   const found: ProgrammeFinding[] = []
   for (const t of offer.terms) {
     const context = { currency: offer.currency, tax: shelf.rules.tax, zone: shelf.rules.zone, start: now }
@@ -66,8 +65,8 @@ async function tooMuch(s: Surroundings, p: ProgrammeSet): Promise<ProgrammeFindi
   return found.slice(0, 3)
 }
 
-const couponsOfAffiliates = (s: Surroundings, offer: number) =>
-  s.db
+const couponsOfAffiliates = (db: Db, offer: number) =>
+  db
     .rows<{ code: string; name: string; until_at: Date | null }>(
       `SELECT k.code, a.public_name AS name, k.until_at FROM coupon k JOIN affiliate a ON a.id = k.affiliate_id AND a.state = 'active'
        WHERE NOT EXISTS (SELECT 1 FROM coupon_offer o WHERE o.coupon_id = k.id) OR EXISTS (SELECT 1 FROM coupon_offer o WHERE o.coupon_id = k.id AND o.offer_id = ?) LIMIT 100`,
@@ -76,11 +75,23 @@ const couponsOfAffiliates = (s: Surroundings, offer: number) =>
     .then((rows) => rows.map((r) => ({ ...r, until: r.until_at?.getTime() ?? null })))
 
 /** Links that affiliates had made to pages that are no longer live: they lead to the next best one. */
-async function linksToNowhere(s: Surroundings, offer: number): Promise<number> {
-  const row = await s.db.row<{ n: number }>(
+async function linksToNowhere(db: Db, offer: number): Promise<number> {
+  const row = await db.row<{ n: number }>(
     `SELECT COUNT(*) AS n FROM affiliate_link l JOIN affiliate_in i ON i.affiliate_id = l.affiliate_id AND i.offer_id = ?
      WHERE l.step_id IS NOT NULL AND NOT EXISTS (SELECT 1 FROM live_page p WHERE p.step_id = l.step_id)`,
     [offer],
   )
   return Number(row?.n ?? 0)
+}
+
+/** Every programme as preflight knows it. */
+export async function programmeFacts(db: Db, now: number): Promise<ReadonlyMap<number, ProgrammeFacts>> {
+  const facts = new Map<number, ProgrammeFacts>()
+  for (const p of await listProgrammes(db))
+    facts.set(p.offer, {
+      name: p.name,
+      on: runs(p, now),
+      lacks: (await checkProgramme(db, now, p)).map((f) => f.says),
+    })
+  return facts
 }

@@ -1,0 +1,36 @@
+// A sign-up page for affiliates: the conditions are those of the moment.
+
+import { recruitsFor } from "@/core/funnel/step/list"
+import { conditionsHtml } from "@/core/page/conditions"
+import { conditionsOf, programmeOf } from "@/server/programme/programme"
+import { releaseById } from "@/server/releases"
+import type { LivePage } from "../live"
+import { made } from "../made"
+import type { OwnParts } from "../part/list"
+import type { Front } from "../reply"
+import { answersIn, postJoin } from "./optin"
+import type { FrontStep } from "./step"
+
+export const affiliates: FrontStep = {
+  look: async (front, _, page) => made(front, page, 200, await conditions(front, page)),
+  async post(front, req, page, visitor, fields) {
+    const shown = await conditions(front, page)
+    return postJoin(front, req, page, visitor, fields, (says) =>
+      made(front, page, 422, shown, {
+        error: says,
+        email: (fields.email ?? "").slice(0, 300),
+        name: (fields.name ?? "").slice(0, 300),
+        ...Object.fromEntries(Object.entries(answersIn(fields)).map(([id, typed]) => [`field-${id}`, typed])),
+      }),
+    )
+  },
+}
+
+async function conditions(front: Front, page: LivePage): Promise<OwnParts> {
+  const { db } = front.s
+  const step = (await releaseById(db, page.release))?.funnel.steps.find((x) => x.id === page.step)
+  const offer = step ? recruitsFor(step) : null
+  const p = offer === null ? undefined : await programmeOf(db, offer)
+  const words = p?.conditionsVersion ? await conditionsOf(db, p.offer, p.conditionsVersion) : undefined
+  return { conditions: () => conditionsHtml(p?.conditionsVersion ?? 0, words?.words ?? "") }
+}
