@@ -255,6 +255,13 @@ async function nameSources(
       await s.db.write("UPDATE orders SET source = ? WHERE funnel_id = ? AND visitor IN (?)", [source, funnel, some])
     }
   }
+  // What waits to be summed was written with what they were called before.
+  await s.db.write("DELETE FROM flow_change WHERE funnel_id = ? AND via = 'source'", [funnel])
+  await s.db.write(
+    `INSERT INTO flow_change (funnel_id, begun_at, step_id, from_step_id, outcome, via, source, money)
+     SELECT funnel_id, begun_at, step_id, COALESCE(from_step_id, 0), COALESCE(outcome, ''), via, source, money FROM fact WHERE kind = 'arrived' AND via = 'source' AND funnel_id = ?`,
+    [funnel],
+  )
 }
 
 /** Clicks of which nothing came; one link is followed by hundreds, and nobody ever joins by it. */

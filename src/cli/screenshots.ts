@@ -6,6 +6,7 @@ import { type BrowserContext, chromium, type Page } from "playwright-core"
 import { setClock } from "@/server/clock"
 import { configFromEnvironment } from "@/server/config"
 import { openSurroundings } from "@/server/open"
+import { beginSession, sessionCookie } from "@/server/person/session"
 import { closeSurroundings } from "@/server/surroundings"
 import { roomPath } from "@/server/webinar/letter/seat"
 import { ensureDebian } from "./debian"
@@ -35,7 +36,8 @@ export async function takeScreenshots(): Promise<void> {
     const phone = await browser.newContext({ viewport: { width: 360, height: 740 }, timezoneId: "Europe/Oslo" })
     await visitorPictures(phone, desktop, school.origin)
     await buyerPictures(phone, desktop, school.origin)
-    await studioPictures(desktop, school.origin)
+    await studioPictures(desktop, school)
+    await affiliatePictures(phone, school)
     // The last ones: they move the clock.
     await roomPictures(phone, desktop, school)
   } finally {
@@ -54,12 +56,44 @@ async function take(page: Page, name: string): Promise<void> {
   progress(`${name}.png`)
 }
 
+/** The order of a sale that two affiliates had mentioned. */
+async function whySomething(school: School): Promise<string> {
+  const s = openSurroundings(configFromEnvironment(school.environment), "screenshots")
+  const row = await s.db.row<{ id: number }>(
+    "SELECT order_id AS id FROM sale WHERE affiliate_id = 1 AND decision LIKE '%earlier%' ORDER BY order_id DESC LIMIT 1",
+  )
+  await closeSurroundings(s)
+  return `/studio/ledger/orders/${row?.id ?? 1}`
+}
+
+/** An affiliate on a phone: their own page, and the lesson that asks to recommend. */
+async function affiliatePictures(phone: BrowserContext, school: School): Promise<void> {
+  const config = configFromEnvironment(school.environment)
+  const s = openSurroundings(config, "screenshots")
+  const page = await phone.newPage()
+  try {
+    const one = async (sql: string) => (await s.db.row<{ id: number }>(sql))!.id
+    const cookie = async (realm: "affiliate" | "learn", person: number) =>
+      phone.addCookies([
+        { name: sessionCookie(config, realm), value: await beginSession(s.db, realm, person), url: school.origin },
+      ])
+    await cookie("affiliate", await one("SELECT person_id AS id FROM affiliate WHERE id = 1"))
+    await page.goto(`${school.origin}/affiliate`)
+    await take(page, "portal-phone")
+    await cookie("learn", await one("SELECT person_id AS id FROM affiliate WHERE id = 6"))
+    const lesson = await one(
+      "SELECT l.id FROM lesson l JOIN course c ON c.id = l.course_id WHERE c.slug = 'a-year-in-ferments' ORDER BY l.position DESC LIMIT 1 OFFSET 1",
+    )
+    await page.goto(`${school.origin}/learn/a-year-in-ferments/${lesson}`)
+    await take(page, "lesson-phone")
+  } finally {
+    await page.close()
+    await closeSurroundings(s)
+  }
+}
+
 /** The room of the demo's webinar, tomorrow, with somebody at a desk and somebody on a phone. */
 async function roomPictures(phone: BrowserContext, desktop: BrowserContext, school: School): Promise<void> {
-  const form = await phone.newPage()
-  await form.goto(`${school.origin}/cloudy-brine`)
-  await take(form, "registration-phone")
-  await form.close()
   const s = openSurroundings(configFromEnvironment(school.environment), "screenshots")
   try {
     const seats = await s.db.rows<{ id: number; starts: Date }>(
@@ -86,8 +120,6 @@ async function roomPictures(phone: BrowserContext, desktop: BrowserContext, scho
     for (const page of pages) await page.getByRole("link", { name: "Have a look" }).waitFor()
     await pages[0]!.evaluate(() => (document.activeElement as HTMLElement | null)?.blur())
     await take(pages[0]!, "room")
-    await pages[1]!.evaluate(() => window.scrollTo(0, 0))
-    await take(pages[1]!, "room-phone")
   } finally {
     await closeSurroundings(s)
   }
@@ -112,7 +144,6 @@ async function visitorPictures(phone: BrowserContext, desktop: BrowserContext, o
   await page.getByRole("link", { name: "Open the first lesson" }).click()
   await page.getByRole("link", { name: "Open the first lesson" }).click()
   await page.getByRole("heading", { name: "One cabbage, one spoon of salt" }).waitFor()
-  await take(page, "lesson-phone")
   await box.close()
 }
 
@@ -143,7 +174,8 @@ async function waitForMail(origin: string, to: string, n: number): Promise<void>
   throw new Error(`no ${n} messages came for ${to}`)
 }
 
-async function studioPictures(desktop: BrowserContext, origin: string): Promise<void> {
+async function studioPictures(desktop: BrowserContext, school: School): Promise<void> {
+  const { origin } = school
   const page = await desktop.newPage()
   await page.goto(`${origin}/studio/sign-in`)
   await page.getByRole("button", { name: `Sign in as ${demoAccount.email}` }).click()
@@ -154,9 +186,11 @@ async function studioPictures(desktop: BrowserContext, origin: string): Promise<
     ["page-editor", "/studio/funnels/1/steps/1?block=join"],
     ["sequence", "/studio/mail/sequences/3"],
     ["webinar", "/studio/calendar/webinars/1"],
-    ["attendance", "/studio/calendar/webinars/1/came"],
+    ["affiliates", "/studio/affiliates"],
+    ["programme", "/studio/affiliates/programmes/1"],
+    ["payout", "/studio/affiliates/payouts/4"],
     ["calendar", "/studio/calendar"],
-    ["funnel-webinar", "/studio/funnels/3?date=9"],
+    ["why-counted", await whySomething(school)],
     ["course-editor", "/studio/courses/2?lesson=6"],
     ["funnel-money", "/studio/funnels/2?from=beginning&in=money&step=s8"],
     ["ledger", "/studio/ledger"],
@@ -164,8 +198,4 @@ async function studioPictures(desktop: BrowserContext, origin: string): Promise<
     await page.goto(origin + path)
     await take(page, name)
   }
-  await page.goto(`${origin}/studio/mail/broadcasts/2`)
-  await page.getByText("Nothing is amiss.").waitFor()
-  await page.getByLabel("Preview line", { exact: true }).evaluate((e) => e.scrollIntoView())
-  await take(page, "mail-editor")
 }

@@ -23,6 +23,9 @@ export async function findables(db: Db): Promise<Findable[]> {
     named("segment"),
     named("webinar"),
   ])
+  const affiliates = await db.rows<{ id: number; name: string }>(
+    "SELECT id, public_name AS name FROM affiliate WHERE public_name <> '' ORDER BY public_name LIMIT 400",
+  )
   return [
     ...funnels.map((f) => ({ group: "Funnels", name: f.name, href: `/studio/funnels/${f.id}` })),
     ...steps.map((t) => ({
@@ -35,6 +38,7 @@ export async function findables(db: Db): Promise<Findable[]> {
     ...sequences.map((q) => ({ group: "Mail", name: q.name, href: `/studio/mail/sequences/${q.id}` })),
     ...broadcasts.map((b) => ({ group: "Mail", name: b.name, href: `/studio/mail/broadcasts/${b.id}` })),
     ...segments.map((g) => ({ group: "Segments", name: g.name, href: `/studio/people/segments/${g.id}` })),
+    ...affiliates.map((a) => ({ group: "Affiliates", name: a.name, href: `/studio/affiliates/${a.id}` })),
     ...webinars.map((w) => ({ group: "Webinars", name: w.name, href: `/studio/calendar/webinars/${w.id}` })),
   ]
 }

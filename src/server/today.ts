@@ -1,5 +1,6 @@
 // Today: who came and joined, what is broken, what is due next.
 import { postedKinds } from "@/core/offer/gift/list"
+import { waitingOfAffiliates } from "./affiliate/ahead"
 import { waitingHandIns } from "./course/hand-in"
 import { whoIsNotIn } from "./course/members"
 import { waitingComments } from "./course/talk"
@@ -66,6 +67,7 @@ export async function readToday(s: Surroundings): Promise<Today> {
     talk,
     notices,
     webinars,
+    affiliates,
     webinar,
     next,
     published,
@@ -81,6 +83,7 @@ export async function readToday(s: Surroundings): Promise<Today> {
     unread(s.db),
     deadNotices(s),
     webinarTroubles(s),
+    waitingOfAffiliates(s.db, now),
     nextDate(s),
     nextUp(s.db),
     s.db.row("SELECT 1 FROM `release` LIMIT 1"),
@@ -97,6 +100,7 @@ export async function readToday(s: Surroundings): Promise<Today> {
       ...records,
       ...waiting,
       ...talk,
+      ...affiliates,
       ...webinars,
       ...notices,
       ...chains,

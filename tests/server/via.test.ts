@@ -4,11 +4,11 @@ import { afterAll, beforeAll, expect, it } from "vitest"
 import { type FrontServer, frontServer } from "@/front/server"
 import { changeAffiliate, endAffiliate } from "@/server/affiliate/affiliate"
 import { addAffiliate } from "@/server/affiliate/come"
-import { firstProgramme, saveProgramme } from "@/server/programme/programme"
 import { saveAffiliateRules } from "@/server/affiliate/rules"
 import { changeStep } from "@/server/funnel/edit"
 import { loadFunnel } from "@/server/funnel/load"
 import { publishFunnel, unpublishFunnel } from "@/server/funnel/release"
+import { firstProgramme, saveProgramme } from "@/server/programme/programme"
 import { openShop, type Shop } from "../support/shop"
 
 let shop: Shop

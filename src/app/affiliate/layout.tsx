@@ -43,11 +43,16 @@ export default async function AffiliateLayout({ children }: { children: ReactNod
             {school.name}
           </Link>
           {person === null ? null : (
-            <form action={leaveAction}>
-              <button type="submit" className="min-h-8 text-soft hover:text-ink">
-                Sign out
-              </button>
-            </form>
+            <div className="flex gap-4">
+              <Link href="/affiliate/account" className="inline-flex min-h-8 items-center text-soft hover:text-ink">
+                Account
+              </Link>
+              <form action={leaveAction}>
+                <button type="submit" className="min-h-8 text-soft hover:text-ink">
+                  Sign out
+                </button>
+              </form>
+            </div>
           )}
         </header>
         <main className="pt-5">{children}</main>

@@ -211,6 +211,11 @@ describe("a programme", () => {
       null,
       "30 % of what was paid, without tax, on the first charge.",
     ],
+    [
+      terms({ charges: 1, bumps: false, further: false, steps: [{ from: 6, rate: 3500 }] }),
+      percent(4000),
+      "40 % of what was paid, without tax, on the first charge.",
+    ],
     [terms({ rate: amount(5_000), charges: 1 }), null, "€50.00 for each sale, on the first charge."],
     [
       terms({

@@ -279,3 +279,43 @@ describe("rankAndLane", () => {
     )
   })
 })
+
+describe("sources", () => {
+  const flow = (source: string, n: number) => ({
+    step: 1,
+    from: 0,
+    outcome: "",
+    via: "source" as const,
+    source,
+    n,
+    money: 0,
+  })
+  const funnel = {
+    id: 1,
+    steps: [{ id: 1, kind: "letter" }],
+    streams: [],
+    effects: [],
+    sequences: [],
+    courses: [],
+  } as never
+  const sources = (...flows: ReturnType<typeof flow>[]) =>
+    riverOf(funnel, flows, new Map(), new Map()).steps[0]!.sources
+  it("that are affiliates stand by themselves, however few they brought", () => {
+    const all = sources(
+      ...Array.from({ length: 9 }, (_, i) => flow(`place ${i}`, 100 - i)),
+      flow("@ada", 3),
+      flow("@ben", 5),
+    )
+    expect(all.filter((s) => s.affiliate)).toEqual([
+      { name: "ben", n: 5, affiliate: true },
+      { name: "ada", n: 3, affiliate: true },
+    ])
+    expect(all.at(-3)).toMatchObject({ name: "others" })
+    expect(all.reduce((sum, s) => sum + s.n, 0)).toBe(9 * 100 - 36 + 8)
+  })
+  it("of many affiliates the small ones are together", () => {
+    const all = sources(...Array.from({ length: 20 }, (_, i) => flow(`@a${i}`, 20 - i)))
+    expect(all).toHaveLength(6)
+    expect(all.at(-1)).toEqual({ name: "other affiliates", n: (15 * 16) / 2, affiliate: true })
+  })
+})

@@ -72,6 +72,8 @@ export type River = {
 
 /** Sources drawn by name; the rest are "others". */
 const mostSources = 4
+/** The same of affiliates, where each is one. */
+const mostAffiliates = 6
 
 /**
  * Puts the flows onto the structure. For every step: in = on + here + left, and in = what the streams and sources
@@ -156,17 +158,25 @@ function sum(flows: readonly { n: number }[]): number {
   return flows.reduce((total, f) => total + f.n, 0)
 }
 
+/** Those who came by themselves and those who came by links of affiliates, each the largest first and the small ones together. */
 function sourcesOf(flows: readonly Flow[]): RiverStep["sources"] {
   const by = new Map<string, number>()
   for (const f of flows) by.set(f.source, (by.get(f.source) ?? 0) + f.n)
-  const ranked = [...by]
-    .map(([source, n]) => {
-      const name = codeOfSource(source)
-      return name === null ? { name: source, n } : { name, n, affiliate: true as const }
-    })
-    .sort((a, b) => b.n - a.n || (a.name < b.name ? -1 : 1))
-  if (ranked.length <= mostSources) return ranked
-  return [...ranked.slice(0, mostSources - 1), { name: "others", n: sum(ranked.slice(mostSources - 1)) }]
+  const all = [...by].map(([source, n]) => ({ code: codeOfSource(source), name: source, n }))
+  const byThem = all.flatMap((s) => (s.code === null ? [] : [{ name: s.code, n: s.n }]))
+  const alone = all.flatMap((s) => (s.code === null ? [{ name: s.name, n: s.n }] : []))
+  return [
+    ...largest(alone, mostSources, "others"),
+    ...largest(byThem, mostAffiliates, "other affiliates").map((s) => ({ ...s, affiliate: true as const })),
+  ]
+}
+
+type Named = { readonly name: string; readonly n: number }
+
+function largest(of: readonly Named[], most: number, rest: string): Named[] {
+  const ranked = [...of].sort((a, b) => b.n - a.n || (a.name < b.name ? -1 : 1))
+  if (ranked.length <= most) return ranked
+  return [...ranked.slice(0, most - 1), { name: rest, n: sum(ranked.slice(most - 1)) }]
 }
 
 /** Every wired stream, with nobody in it where nobody came, and every stream that was wired once and carried somebody. */

@@ -105,7 +105,9 @@ export function termsText(t: ProgrammeTerms, own: Rate | null, currency: string)
         ? "on the first charge"
         : `on the first ${t.charges} charges`
   const more = [t.bumps ? "order bumps" : "", t.further ? "further offers" : ""].filter(Boolean).join(" and ")
-  const steps = t.steps.map((s) => `${rateText(s.rate)} from the ${ordinal(s.from)} sale of a month`).join(", ")
+  // A step that brings no more than the rate is none.
+  const reached = t.steps.filter((s) => rate.kind !== "percent" || s.rate > rate.value)
+  const steps = reached.map((s) => `${rateText(s.rate)} from the ${ordinal(s.from)} sale of a month`).join(", ")
   return `${of}, ${on}${more && rate.kind === "percent" ? `, also on ${more} of the same order` : ""}.${steps ? ` ${steps.charAt(0).toUpperCase()}${steps.slice(1)}.` : ""}`
 }
 

@@ -160,6 +160,18 @@ export const words = {
     agreeFirst: "Read the conditions and tick that you agree to them.",
     changed: "The conditions have changed since you opened this page. Read them once more, please.",
     closed: "Nobody can join just now.",
+    today: {
+      asked: (n: number) =>
+        n === 1 ? "Somebody wants to recommend your courses." : `${n} people want to recommend your courses.`,
+      toAsked: "See who it is",
+      bonus: (name: string) => `${name || "An affiliate"} has handed in a bonus for their buyers.`,
+      toBonus: "Look at it",
+      made: (id: number) => `Payout P${id} waits for your bank, and to be marked as paid.`,
+      toMade: "See the payout",
+      payDay: (n: number) =>
+        n === 1 ? "It is pay day: one affiliate is due." : `It is pay day: ${n} affiliates are due.`,
+      toPayDay: "Make the payout",
+    },
     check: {
       nothingToCopy: "There is nothing to copy yet: affiliates have a link and no words or picture to go with it.",
       noConditions: "There are no conditions: nobody agrees to anything, and nothing can be held against anybody.",

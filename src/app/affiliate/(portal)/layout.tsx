@@ -29,7 +29,6 @@ export default async function PortalLayout({ children }: { children: ReactNode }
           { name: "Links", href: "/affiliate/links" },
           { name: "Materials", href: "/affiliate/words" },
           { name: "Paid", href: "/affiliate/paid" },
-          { name: "Account", href: "/affiliate/account" },
         ]}
       />
       <div className="mt-5">{children}</div>

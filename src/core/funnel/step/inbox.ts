@@ -16,16 +16,12 @@ export const inbox: StepModule<"confirmed", object> = {
   needsMail: "nobody could ever confirm, and no e-mail would come",
 }
 
-export const inboxPage: Page = {
+const pageSaying = (html: string): Page => ({
   version: 1,
   title: "Check your inbox",
   blocks: [
     { id: "head", kind: "headline", text: "One more step: look into your inbox" },
-    {
-      id: "text",
-      kind: "text",
-      html: "<p>A message from us is on its way to you. Press the link in it, and the first lesson is open.</p>",
-    },
+    { id: "text", kind: "text", html },
     {
       id: "help",
       kind: "list",
@@ -36,17 +32,13 @@ export const inboxPage: Page = {
       ],
     },
   ],
-}
+})
+
+export const inboxPage = pageSaying(
+  "<p>A message from us is on its way to you. Press the link in it, and the first lesson is open.</p>",
+)
 
 /** For whoever has asked to recommend something. */
-export const inboxForAffiliates: Page = {
-  ...inboxPage,
-  blocks: inboxPage.blocks.map((b) =>
-    b.id === "text" && b.kind === "text"
-      ? {
-          ...b,
-          html: "<p>A message from us is on its way to you. Press the link in it, and we know that it is you who asks.</p>",
-        }
-      : b,
-  ),
-}
+export const inboxForAffiliates = pageSaying(
+  "<p>A message from us is on its way to you. Press the link in it, and we know that it is you who asks.</p>",
+)

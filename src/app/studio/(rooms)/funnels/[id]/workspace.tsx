@@ -251,14 +251,6 @@ export function Workspace({
         ) : (
           <span className="text-[0.95rem] text-soft">in people</span>
         )}
-        {counted.river.steps.some((x) => x.sources.some((v) => v.affiliate)) ? (
-          <Link
-            href={address({ ...counted.looked, each: !counted.looked.each })}
-            className="rounded-md border border-line px-2 py-0.5 text-[0.9rem] text-amber-text hover:border-soft"
-          >
-            {counted.looked.each ? "affiliates together" : "each affiliate"}
-          </Link>
-        ) : null}
         <div className="ml-auto flex flex-wrap items-center justify-end gap-2.5">
           <Button look={stops.length ? "warn" : "plain"} onClick={() => setOpen("preflight")}>
             {stops.length ? `Preflight: ${stops.length} to fix` : "Preflight: clear"}
@@ -347,6 +339,14 @@ export function Workspace({
           <span />
         )}
         {inMoney ? <span className="ml-auto text-[0.87rem] whitespace-nowrap text-soft">Before refunds.</span> : null}
+        {counted.river.steps.some((x) => x.sources.some((v) => v.affiliate)) ? (
+          <Link
+            href={address({ ...counted.looked, each: !counted.looked.each })}
+            className="mr-4 text-[0.87rem] whitespace-nowrap text-slate hover:underline"
+          >
+            {counted.looked.each ? "Affiliates together" : "Each affiliate"}
+          </Link>
+        ) : null}
         <button
           type="button"
           className="text-[0.87rem] whitespace-nowrap text-slate hover:underline"
