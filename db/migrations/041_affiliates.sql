@@ -292,13 +292,6 @@ CREATE TABLE bonus_chosen (
   FOREIGN KEY (bonus_id) REFERENCES bonus (id) ON DELETE CASCADE
 );
 
-CREATE TABLE affiliate_invitation (
-  offer_id INT UNSIGNED NOT NULL PRIMARY KEY,
-  secret CHAR(22) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
-  made_at DATETIME(3) NOT NULL,
-  FOREIGN KEY (offer_id) REFERENCES programme (offer_id) ON DELETE CASCADE
-) COMMENT 'the link by which somebody is invited to a programme';
-
 -- The books: what recommending costs, what is owed for it, and what the bank paid; a processor''s fees where it says them.
 ALTER TABLE journal
   MODIFY order_id INT UNSIGNED NULL,

@@ -198,9 +198,9 @@ describe("a sale by a link", () => {
       until: null,
       usesInAll: null,
       usesPerPerson: null,
+      affiliate: "ben-low",
     })
     if ("refused" in made) throw new Error(made.refused)
-    await db().write("UPDATE coupon SET affiliate_id = ? WHERE id = ?", [ben, made.id])
     const visitor = someVisitor()
     await click(ada, visitor)
     const { order } = await buy(shop, "fine", { code: "ben10" }, visitor)
@@ -426,7 +426,6 @@ describe("a payout", () => {
     expect(Object.values(after).reduce((sum, n) => sum + n, 0)).toBe(0)
     const [stands] = await standingOf(db(), ada, at)
     expect(stands).toMatchObject({ currency: "EUR", inPayout: 0, paid: paid.gross, due: Number(some!.amount) })
-    expect((await standingOf(db(), ada, at - 80 * day))[0]!.pending).toBeGreaterThan(0)
     await leaveOut(s(), { rows: [some!.id], why: "" })
     expect((await previewPayout(s(), at)).pay).toMatchObject([{ affiliate: ada, amount: Number(some!.amount) }])
   })

@@ -233,6 +233,7 @@ export const refusals = {
     sameAffiliate: "It counts for them already.",
     paidOut: "Commission of it is in a payout. Undo that first, if it isn't paid yet.",
     notActive: "That is no active affiliate.",
+    noSuchCode: "No affiliate has this code. It stands in their links, behind via=.",
     endFirst: "End this affiliate first: nothing new may come in while it is written off.",
     bonus: "Choose one course, one lesson or one file.",
     tooManyBonuses: "Five of yours wait to be looked at. More can be sent up after that.",

@@ -9,6 +9,7 @@ import { queueWayIn } from "../person/way-in"
 import { type ProgrammeSet, programmeOf } from "../programme/programme"
 import { ok, refusal, type Saved } from "../saved"
 import type { Surroundings } from "../surroundings"
+import { whoBrought } from "./mention"
 import { changed } from "./rules"
 
 export type AffiliateState = "invited" | "asked" | "active" | "ended"
@@ -55,12 +56,17 @@ export async function affiliateNames(db: Db, ids: readonly number[]): Promise<(i
   return (id) => names.get(id) || "an affiliate who is gone"
 }
 
+/** Those who are affiliates now, to choose from; at most 500. */
+export const affiliatesToChoose = (db: Db) =>
+  db.rows<{ id: number; code: string; name: string }>(
+    "SELECT id, code, public_name AS name FROM affiliate WHERE state = 'active' ORDER BY public_name LIMIT 500",
+  )
+
 export type Coming = {
   readonly person: number
   readonly source: AffiliateSource
   readonly state: "invited" | "asked" | "active"
   readonly at: number
-  readonly broughtBy?: number | null
   readonly publicName?: string
 }
 
@@ -86,14 +92,18 @@ export async function makeAffiliate(tx: Db, c: Coming): Promise<{ readonly id: n
     c.person,
   ]))!
   const name = (c.publicName || person.name || person.email.split("@")[0] || "").slice(0, 120)
-  // Whoever brought them must be somebody else, and there already.
-  const broughtBy =
-    c.broughtBy && (await tx.row("SELECT 1 FROM affiliate WHERE id = ? AND state = 'active'", [c.broughtBy]))
-      ? c.broughtBy
-      : null
   const made = await tx.write(
     "INSERT INTO affiliate (person_id, state, code, public_name, brought_by_id, asked_at, since, source) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
-    [c.person, c.state, await freeCode(tx, name), name, broughtBy, at, c.state === "active" ? at : null, c.source],
+    [
+      c.person,
+      c.state,
+      await freeCode(tx, name),
+      name,
+      await whoBrought(tx, c.person, c.at),
+      at,
+      c.state === "active" ? at : null,
+      c.source,
+    ],
   )
   await changed(tx)
   await happen(tx, {
@@ -147,7 +157,6 @@ export type Agreeing = {
   /** The version of the conditions that they read and agreed to; 0 where there are none. */
   readonly version: number
   readonly source: AffiliateSource
-  readonly broughtBy?: number | null
   readonly at: number
 }
 
@@ -169,7 +178,6 @@ export async function joinProgramme(
     source: a.source,
     state: welcome ? "active" : "asked",
     at: a.at,
-    broughtBy: a.broughtBy ?? null,
   })
   await takePart(tx, id, a.offer, a.version, a.at)
   return { affiliate: id, state: (await affiliateById(tx, id))!.state }

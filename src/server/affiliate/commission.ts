@@ -1,10 +1,10 @@
 // Commission as it is earned with each charge and taken back with each refund: rows that are never changed, each an entry of
 // the journal in the same transaction.
 import * as v from "valibot"
-import { commissionOn, feeShares, takenBack } from "@/core/affiliate/commission"
-import { lineTerms } from "@/core/affiliate/programme"
+import { commissionOn, type Earned, feeShares, takenBack } from "@/core/affiliate/commission"
+import { type LineTerms, lineTerms } from "@/core/affiliate/programme"
 import { commissionLines } from "@/core/ledger/journal"
-import { dueToday } from "@/core/offer/plan"
+import { dueToday, type Plan } from "@/core/offer/plan"
 import { readPlan } from "@/core/offer/plan-document"
 import { refusals } from "@/core/words/refusals"
 import { type Db, number } from "../db/pool"
@@ -25,6 +25,34 @@ type ChargeRow = {
   settled_at: Date
 }
 
+/** A line of an order: its plan, and what was agreed to pay for it; null: nothing. */
+export type LineAsAgreed = { readonly id: number; readonly plan: Plan; readonly terms: LineTerms | null }
+
+/** What a charge earns, for each line of its order that earns by it. `lines`: all of the order. */
+export function earnedBy(
+  c: Pick<ChargeRow, "plan_line" | "n" | "net" | "gross" | "fee">,
+  lines: readonly LineAsAgreed[],
+): { readonly line: number; readonly earned: Earned }[] {
+  const first = c.plan_line === null
+  // What the first charge was for: everything that cost something on the first day.
+  const todays = first ? lines.map((l) => dueToday(l.plan)) : []
+  const fees = first
+    ? feeShares(
+        Number(c.fee),
+        todays.map((t) => t.gross),
+      )
+    : []
+  return lines.flatMap((l, at) => {
+    if (!l.terms || (!first && c.plan_line !== l.id)) return []
+    const paid = first
+      ? { net: todays[at]!.net, gross: todays[at]!.gross, fee: fees[at]!, n: 1 }
+      : { net: Number(c.net), gross: Number(c.gross), fee: Number(c.fee), n: c.n + 1 }
+    return paid.gross === 0 ? [] : [{ line: l.id, earned: commissionOn(l.terms, paid) }]
+  })
+}
+
+export const readTerms = (json: string): LineTerms => v.parse(lineTerms, JSON.parse(json))
+
 /**
  * Brings the commission of an order up to what was charged and given back: whatever is missing is written, once. To be
  * called inside the transaction that charged or gave back.
@@ -41,15 +69,13 @@ export async function settleOrder(tx: Db, order: number, at: number): Promise<vo
     [order],
   )
   if (!sale?.affiliate_id) return
-  const lines = await tx.rows<{ id: number; plan: string; terms: string }>(
-    "SELECT l.id, l.plan, t.terms FROM order_line l JOIN sale_line t ON t.order_line_id = l.id WHERE l.order_id = ? ORDER BY l.id",
-    [order],
-  )
-  if (!lines.length) return
-  const all = await tx.rows<{ id: number; plan: string }>(
-    "SELECT id, plan FROM order_line WHERE order_id = ? ORDER BY id",
-    [order],
-  )
+  const lines = (
+    await tx.rows<{ id: number; plan: string; terms: string | null }>(
+      "SELECT l.id, l.plan, t.terms FROM order_line l LEFT JOIN sale_line t ON t.order_line_id = l.id WHERE l.order_id = ? ORDER BY l.id",
+      [order],
+    )
+  ).map((l) => ({ id: l.id, plan: readPlan(l.plan), terms: l.terms === null ? null : readTerms(l.terms) }))
+  if (!lines.some((l) => l.terms)) return
   const charges = await tx.rows<ChargeRow>(
     `SELECT c.id, p.order_line_id AS plan_line, c.n, c.net, c.gross, c.fee, c.refunded, c.currency, c.settled_at FROM charge c
      LEFT JOIN plan p ON p.id = c.plan_id WHERE c.order_id = ? AND c.state = 'succeeded' ORDER BY c.id`,
@@ -57,35 +83,19 @@ export async function settleOrder(tx: Db, order: number, at: number): Promise<vo
   )
   const { dueDays } = await affiliateRules(tx)
   for (const c of charges) {
-    const first = c.plan_line === null
-    // What the first charge was for: everything that cost something on the first day.
-    const todays = first ? all.map((l) => dueToday(readPlan(l.plan))) : []
-    const fees = first
-      ? feeShares(
-          Number(c.fee),
-          todays.map((t) => t.gross),
-        )
-      : []
-    for (const line of lines) {
-      if (!first && c.plan_line !== line.id) continue
-      const at = all.findIndex((l) => l.id === line.id)
-      const paid = first
-        ? { net: todays[at]!.net, gross: todays[at]!.gross, fee: fees[at]!, n: 1 }
-        : { net: Number(c.net), gross: Number(c.gross), fee: Number(c.fee), n: c.n + 1 }
-      if (paid.gross === 0) continue
-      const earned = commissionOn(v.parse(lineTerms, JSON.parse(line.terms)), paid)
+    for (const { line, earned } of earnedBy(c, lines))
       for (const [level, affiliate, amount] of [
         [1, sale.affiliate_id, earned.first],
         [2, sale.second_id, earned.second],
       ] as const)
         if (affiliate !== null && amount > 0)
           await put(tx, {
-            once: `e:${c.id}:${line.id}:${level}:${sale.moves}`,
+            once: `e:${c.id}:${line}:${level}:${sale.moves}`,
             kind: "earned",
             affiliate,
             level,
             story: sale.story,
-            line: line.id,
+            line,
             charge: c.id,
             earned: null,
             move: sale.moves,
@@ -97,7 +107,6 @@ export async function settleOrder(tx: Db, order: number, at: number): Promise<vo
             at: c.settled_at.getTime(),
             due: c.settled_at.getTime() + dueDays * 86_400_000,
           })
-    }
     if (Number(c.refunded) > 0) await takeBack(tx, c, sale.moves, at)
   }
 }

@@ -4,7 +4,7 @@ import type { Rate } from "@/core/affiliate/programme"
 import { decisionText, ruleText, verdictText } from "@/core/words/affiliate"
 import type { Db } from "../db/pool"
 import { schoolZone } from "../school-view"
-import { affiliateNames, readRate } from "./affiliate"
+import { affiliateNames, affiliatesToChoose, readRate } from "./affiliate"
 import { readDecision } from "./sale"
 
 export type Explained = {
@@ -52,9 +52,7 @@ export async function explainSale(db: Db, order: number): Promise<Explained | un
     moved_why: string
     moved_at: Date | null
   }>("SELECT affiliate_id, decision, moved_why, moved_at FROM sale WHERE order_id = ?", [order])
-  const others = await db.rows<{ id: number; name: string }>(
-    "SELECT id, public_name AS name FROM affiliate WHERE state = 'active' ORDER BY public_name LIMIT 500",
-  )
+  const others = await affiliatesToChoose(db)
   if (!sale && !others.length) return undefined
   const decision = sale ? readDecision(sale.decision) : null
   const earned = await db.rows<{

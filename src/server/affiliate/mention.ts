@@ -1,9 +1,10 @@
 // Mentions: somebody came by an affiliate's link. Put down by the hundred, kept on the visitor's first-party id, and on the
 // person once they join or buy, so that they hold on another device and after the cookie is gone.
 import { randomBytes } from "node:crypto"
-import { longestChain, type Mention } from "@/core/affiliate/attribution"
+import { countsOf, decide, longestChain, type Mention } from "@/core/affiliate/attribution"
 import type { Db } from "../db/pool"
 import { onceKey } from "../happen"
+import { affiliateRules } from "./rules"
 
 export type NewMention = {
   readonly affiliate: number
@@ -47,6 +48,18 @@ export async function chainOf(
 /** What a device was shown is a person's from now on. To be called inside a transaction. */
 export async function attachMentions(tx: Db, visitor: Buffer, person: number): Promise<void> {
   await tx.write("UPDATE mention SET person_id = ? WHERE visitor = ? AND person_id IS NULL", [person, visitor])
+}
+
+/** For whom a person counts at an instant, whatever they buy: who brought them, should they become an affiliate. */
+export async function whoBrought(tx: Db, person: number, at: number): Promise<number | null> {
+  const chain = await chainOf(tx, { visitor: null, person })
+  const active = await tx.rows<{ id: number }>(
+    "SELECT id FROM affiliate WHERE id IN (?) AND state = 'active' AND person_id <> ?",
+    [[0, ...chain.map((m) => m.affiliate)], person],
+  )
+  const there = new Set(active.map((a) => a.id))
+  const { mention } = await affiliateRules(tx)
+  return countsOf(decide(chain, mention, at, (a) => (there.has(a) ? null : "ended")))?.affiliate ?? null
 }
 
 /** Affiliates as links name them: also by codes they had before. */

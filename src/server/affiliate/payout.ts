@@ -26,7 +26,6 @@ import { type Db, number } from "../db/pool"
 import type { Due } from "../due"
 import { happen } from "../happen"
 import { sellingRules } from "../offer/offer"
-import { dayKey } from "../offer/shown"
 import { ok, type Refused, refusal, type Saved } from "../saved"
 import type { Surroundings } from "../surroundings"
 import { affiliateRules } from "./rules"
@@ -308,7 +307,10 @@ export const payouts: Due = {
           [new Date()],
         )
         if (row)
-          await tx.write("UPDATE payout SET claimed_until = ? WHERE id = ?", [new Date(Date.now() + 60_000), row.id])
+          await tx.write("UPDATE payout SET claimed_until = ? WHERE id = ?", [
+            new Date(Date.now() + s.config.leaseMs),
+            row.id,
+          ])
         return row
       })
       if (!next) return
@@ -375,7 +377,7 @@ async function writeFile(s: Surroundings, payout: number): Promise<void> {
         .join("")
       await s.db.write("UPDATE payout SET file_done = ?, claimed_until = ? WHERE id = ?", [
         done,
-        new Date(Date.now() + 60_000),
+        new Date(Date.now() + s.config.leaseMs),
         payout,
       ])
     }
@@ -436,7 +438,10 @@ async function sendWord(s: Surroundings, payout: number): Promise<void> {
           money: Number(t.gross),
         })),
       )
-      await tx.write("UPDATE payout SET claimed_until = ? WHERE id = ?", [new Date(Date.now() + 60_000), payout])
+      await tx.write("UPDATE payout SET claimed_until = ? WHERE id = ?", [
+        new Date(Date.now() + s.config.leaseMs),
+        payout,
+      ])
       return some.length
     })
     if (!sent) return
@@ -511,6 +516,3 @@ async function sumsOfOne(db: Db, affiliate: number, now: number): Promise<{ curr
   )
   return rows.map((r) => ({ currency: r.currency, amount: number(r.amount) }))
 }
-
-/** The day of a payout as it begins: the end of yesterday, at the school. */
-export const payoutDay = (now: number, zone: string) => dayKey(now, zone)

@@ -259,8 +259,3 @@ export async function salesOf(db: Db, affiliate: number, limit = 50): Promise<Sa
   )
   return rows.map((r) => ({ ...r, what: r.what ?? "", gross: Number(r.gross), commission: number(r.commission) }))
 }
-
-/** How many wait to be approved. */
-export async function asked(db: Db): Promise<number> {
-  return number((await db.row<{ n: string }>("SELECT COUNT(*) AS n FROM affiliate WHERE state = 'asked'"))?.n)
-}

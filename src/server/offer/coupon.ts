@@ -25,9 +25,11 @@ type CouponRow = {
   uses_in_all: number | null
   uses_per_person: number | null
   for_seats: number
+  for_affiliate: string | null
 }
 
-const readCoupon = "SELECT k.*, EXISTS (SELECT 1 FROM webinar w WHERE w.coupon_id = k.id) AS for_seats FROM coupon k"
+const readCoupon = `SELECT k.*, EXISTS (SELECT 1 FROM webinar w WHERE w.coupon_id = k.id) AS for_seats,
+  (SELECT a.code FROM affiliate a WHERE a.id = k.affiliate_id) AS for_affiliate FROM coupon k`
 
 async function couponOf(db: Db, row: CouponRow): Promise<Coupon> {
   const offers = await db.rows<{ offer_id: number }>("SELECT offer_id FROM coupon_offer WHERE coupon_id = ?", [row.id])
@@ -130,6 +132,8 @@ const couponInput = v.pipe(
     until: v.nullable(v.pipe(v.number(), v.integer())),
     usesInAll: v.nullable(uses),
     usesPerPerson: v.nullable(uses),
+    /** The code of the affiliate for whom it counts; empty: for nobody. */
+    affiliate: v.optional(v.pipe(v.string(), v.trim(), v.toLowerCase(), v.maxLength(40)), ""),
   }),
   v.forward(
     v.check((c) => c.kind !== "percent" || c.value <= 10_000, refusals.value.wholePercent),
@@ -157,7 +161,15 @@ function readInput(typed: unknown, now: number, before: number | null): CouponIn
   return c
 }
 
-const columnsOf = (c: CouponInput) => [
+/** The affiliate whose code was typed; null for none. */
+async function affiliateIn(tx: Db, c: CouponInput): Promise<number | null | Refused> {
+  if (!c.affiliate) return null
+  const row = await tx.row<{ id: number }>("SELECT id FROM affiliate WHERE code = ?", [c.affiliate])
+  return row?.id ?? { refused: refusals.affiliate.noSuchCode, field: "affiliate" }
+}
+
+const columnsOf = (c: CouponInput, affiliate: number | null) => [
+  affiliate,
   c.code,
   couponKey(c.code),
   c.givenOut,
@@ -197,10 +209,12 @@ export async function makeCoupon(s: Surroundings, typed: unknown): Promise<Made>
   const c = readInput(typed, now, null)
   if ("refused" in c) return c
   return s.db.transaction(async (tx): Promise<Made> => {
+    const affiliate = await affiliateIn(tx, c)
+    if (typeof affiliate === "object" && affiliate) return affiliate
     if (!(await freeCode(tx, c.code, 0, at))) return taken
     const made = await tx.write(
-      "INSERT IGNORE INTO coupon (code, code_key, given_out, kind, value, currency, on_charges, from_at, until_at, uses_in_all, uses_per_person, made_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
-      [...columnsOf(c), at],
+      "INSERT IGNORE INTO coupon (affiliate_id, code, code_key, given_out, kind, value, currency, on_charges, from_at, until_at, uses_in_all, uses_per_person, made_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+      [...columnsOf(c, affiliate), at],
     )
     if (!made.affected) return taken
     await writeOffers(tx, made.id, c.offers)
@@ -218,10 +232,12 @@ export async function changeCoupon(s: Surroundings, coupon: number, typed: unkno
     if (!before) return { refused: refusals.gone.coupon }
     const c = readInput(typed, now, before.until_at?.getTime() ?? null)
     if ("refused" in c) return c
+    const affiliate = await affiliateIn(tx, c)
+    if (typeof affiliate === "object" && affiliate) return affiliate
     if (!(await freeCode(tx, c.code, coupon, new Date(now)))) return taken
     await tx.write(
-      "UPDATE coupon SET code = ?, code_key = ?, given_out = ?, kind = ?, value = ?, currency = ?, on_charges = ?, from_at = ?, until_at = ?, uses_in_all = ?, uses_per_person = ? WHERE id = ?",
-      [...columnsOf(c), coupon],
+      "UPDATE coupon SET affiliate_id = ?, code = ?, code_key = ?, given_out = ?, kind = ?, value = ?, currency = ?, on_charges = ?, from_at = ?, until_at = ?, uses_in_all = ?, uses_per_person = ? WHERE id = ?",
+      [...columnsOf(c, affiliate), coupon],
     )
     await writeOffers(tx, coupon, c.offers)
     return { ok: true, id: coupon }
@@ -240,6 +256,8 @@ export async function endCoupon(s: Surroundings, coupon: number): Promise<void> 
 
 export type CouponReport = Coupon & {
   readonly givenOut: string
+  /** The code of the affiliate for whom it counts; empty: for nobody. */
+  readonly affiliate: string
   readonly sold: number
   /** Paid on the first day by those who used it, by currency. */
   readonly money: readonly { readonly currency: string; readonly gross: number }[]
@@ -255,6 +273,7 @@ export async function couponReport(db: Db): Promise<CouponReport[]> {
       return {
         ...(await couponOf(db, r)),
         givenOut: r.given_out,
+        affiliate: r.for_affiliate ?? "",
         sold: of.reduce((sum, x) => sum + x.n, 0),
         money: of.map((x) => ({ currency: x.part, gross: x.money })),
       }
@@ -271,6 +290,7 @@ export async function moveCoupon(s: Surroundings, id: number, which: "from" | "u
     ...c,
     ...discount,
     givenOut: row.given_out,
+    affiliate: row.for_affiliate ?? "",
     offers: offers ?? [],
     [which]: at,
   })

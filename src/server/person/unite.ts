@@ -33,6 +33,9 @@ const theirs = {
   plan: "id",
   device: "HEX(visitor)",
   unwanted: "what",
+  affiliate: "id",
+  mention: "id",
+  affiliate_join: "affiliate_id",
 } as const
 
 type Table = keyof typeof theirs

@@ -35,7 +35,7 @@ export function Join({
       {conditions ? (
         <details open={!agreed}>
           <summary className="cursor-pointer font-semibold">Conditions, version {version}</summary>
-          <p className="mt-2 max-h-96 overflow-auto rounded-md bg-card p-3 whitespace-pre-line">{conditions}</p>
+          <p className="mt-2 rounded-md bg-card p-3 whitespace-pre-line">{conditions}</p>
         </details>
       ) : null}
       {agreed ? (

@@ -67,7 +67,7 @@ export function RemoveLink({ link, name }: { link: number; name: string }) {
     <button
       type="button"
       disabled={busy}
-      aria-label={`Remove the link ${name} from this list`}
+      aria-label={`Remove from this list: ${name}`}
       className="mt-1.5 min-h-8 text-[0.9rem] text-soft underline"
       onClick={() =>
         start(async () => {

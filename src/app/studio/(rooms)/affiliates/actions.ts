@@ -9,6 +9,7 @@ import { addAffiliate, addAffiliates } from "@/server/affiliate/come"
 import { leaveOut, writeOff } from "@/server/affiliate/commission"
 import { draftToAffiliates } from "@/server/affiliate/message"
 import { makePayout, markPaid, undoPayout } from "@/server/affiliate/payout"
+import { type Reckoned, reckonAll } from "@/server/affiliate/reckon"
 import { saveAffiliateRules } from "@/server/affiliate/rules"
 import { moveSale } from "@/server/affiliate/sale"
 import { publishConditions, removeMaterial, saveMaterial, saveProgramme } from "@/server/programme/programme"
@@ -72,6 +73,8 @@ export async function removeBonusAction(offer: number, bonus: number): Promise<v
 }
 export const judgeBonusAction = async (bonus: number, approved: boolean): Promise<Done> =>
   said(await judgeBonus(await studio(), bonus, approved))
+
+export const reckonAction = async (): Promise<Reckoned> => reckonAll((await studio()).db)
 
 export async function makePayoutAction(input: unknown): Promise<Done> {
   const done = await makePayout(await studio(), input)

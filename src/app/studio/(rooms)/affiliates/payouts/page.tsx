@@ -11,6 +11,7 @@ import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 import { Table } from "@/ui/table"
 import { day } from "../../words"
+import { ReckonAnew } from "./reckon"
 
 export const metadata = { title: "Payouts" }
 
@@ -78,6 +79,7 @@ export default async function PayoutsPage() {
           ))}
         </Table>
       )}
+      <ReckonAnew />
     </>
   )
 }

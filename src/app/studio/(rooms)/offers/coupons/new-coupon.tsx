@@ -1,6 +1,6 @@
 "use client"
 
-import { useState, useTransition } from "react"
+import { useId, useState, useTransition } from "react"
 import { Temporal } from "temporal-polyfill"
 import { decimalOf, parseAmount } from "@/core/offer/money"
 import { Button } from "@/ui/button"
@@ -19,12 +19,15 @@ const blank = {
   until: "",
   usesInAll: "",
   usesPerPerson: "1",
+  affiliate: "",
 }
 
 type Around = {
   readonly currency: string
   readonly zone: string
   readonly offers: readonly { id: number; name: string }[]
+  /** Those for whom a coupon can count, by the code in their links. */
+  readonly affiliates: readonly { code: string; name: string }[]
 }
 
 export function NewCoupon({ open, ...around }: Around & { open: boolean }) {
@@ -60,6 +63,7 @@ export function ChangeCoupon({ coupon, ...around }: Around & { coupon: Coupon })
     until: day(coupon.until, 1),
     usesInAll: coupon.usesInAll === null ? "" : String(coupon.usesInAll),
     usesPerPerson: coupon.usesPerPerson === null ? "" : String(coupon.usesPerPerson),
+    affiliate: coupon.affiliate,
   }
   return (
     <>
@@ -96,12 +100,14 @@ type Coupon = {
   readonly until: number | null
   readonly usesInAll: number | null
   readonly usesPerPerson: number | null
+  readonly affiliate: string
 }
 
 function CouponForm({
   currency,
   zone,
   offers,
+  affiliates,
   start: first,
   says,
   save,
@@ -117,6 +123,7 @@ function CouponForm({
   const [f, set] = useState(first)
   const [done, setDone] = useState<Done>({})
   const [busy, start] = useTransition()
+  const names = useId()
   const error = (field: string) => (done.field === field ? done.refused : undefined)
   const day = (text: string, after: number) =>
     text === "" ? null : Temporal.PlainDate.from(text).add({ days: after }).toZonedDateTime(zone).epochMilliseconds
@@ -137,6 +144,7 @@ function CouponForm({
         until: day(f.until, 1),
         usesInAll: limit(f.usesInAll),
         usesPerPerson: limit(f.usesPerPerson),
+        affiliate: f.affiliate,
       })
       setDone(said)
       if (said.refused) return
@@ -187,12 +195,30 @@ function CouponForm({
       {text("until", "Until the end of", { type: "date" })}
       {text("usesInAll", "Uses in all", { inputMode: "numeric", hint: "Empty: no limit." })}
       {text("usesPerPerson", "Uses per person", { inputMode: "numeric" })}
+      {affiliates.length || f.affiliate ? (
+        <div className="col-span-2">
+          {text("affiliate", "Counts for an affiliate", {
+            list: names,
+            maxLength: 40,
+            hint: "The code in their links. Empty: for nobody.",
+          })}
+          <datalist id={names}>
+            {affiliates.map((a) => (
+              <option key={a.code} value={a.code}>
+                {a.name}
+              </option>
+            ))}
+          </datalist>
+        </div>
+      ) : null}
       <div className="col-span-2 flex md:col-span-4 items-center gap-3">
         <Button type="submit" look="primary" disabled={busy}>
           {says}
         </Button>
         {done.refused &&
-        !["givenOut", "code", "value", "from", "until", "usesInAll", "usesPerPerson"].includes(done.field ?? "") ? (
+        !["givenOut", "code", "value", "from", "until", "usesInAll", "usesPerPerson", "affiliate"].includes(
+          done.field ?? "",
+        ) ? (
           <p role="alert" className="font-semibold text-dusk">
             {done.refused}
           </p>

@@ -1,6 +1,7 @@
 import { studio } from "@/app/door"
 import { moneyText } from "@/core/offer/money"
 import { locale } from "@/core/words/locale"
+import { affiliatesToChoose } from "@/server/affiliate/affiliate"
 import { effectChoices } from "@/server/funnel/effects-view"
 import { effectsAbout } from "@/server/funnel/occasion"
 import { couponReport } from "@/server/offer/coupon"
@@ -24,6 +25,7 @@ export default async function CouponsPage({ searchParams }: { searchParams: Prom
   const around = {
     currency: rules.currency,
     zone: rules.zone,
+    affiliates: await affiliatesToChoose(s.db),
     offers: [...offers.values()].map((o) => ({ id: o.id, name: o.publicName })),
   }
   const name = (id: number) => offers.get(id)?.publicName ?? "an offer that is gone"
@@ -53,7 +55,10 @@ export default async function CouponsPage({ searchParams }: { searchParams: Prom
         >
           {coupons.map((c) => (
             <tr key={c.id} className="border-b border-line">
-              <td className="max-w-72 truncate py-2 font-semibold">{c.givenOut}</td>
+              <td className="max-w-72 truncate py-2 font-semibold">
+                {c.givenOut}
+                {c.affiliate ? <span className="font-normal text-soft"> · counts for {c.affiliate}</span> : null}
+              </td>
               <td className="tabular-nums">
                 <Link
                   className="text-slate hover:underline"
