@@ -2,6 +2,7 @@
 import { rmSync } from "node:fs"
 import { ensureDebian } from "@/cli/debian"
 import { Stop } from "@/cli/say"
+import { benchAffiliates } from "./affiliates"
 import { benchCourses } from "./courses"
 import { benchFollowUp } from "./follow-up"
 import { benchLearning } from "./learning"
@@ -27,6 +28,7 @@ const benches = {
   segments: ["Segments, of a million people", benchSegments],
   import: ["A million people from a file", benchImport],
   webinar: ["Webinars", benchWebinar],
+  affiliates: ["Affiliates", benchAffiliates],
   studio: ["The studio with more", benchStudio],
 } as const
 

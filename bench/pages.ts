@@ -26,19 +26,7 @@ export async function benchPages(folder: string): Promise<Line[]> {
       bare: `http://127.0.0.1:${port}/`,
       next: `${school.origin}/standins/page`,
     }
-    const rate = { ours: [] as number[], bare: [] as number[], next: [] as number[] }
-    for (let round = 0; round <= rounds; round++)
-      for (const name of ["ours", "bare", "next"] as const) {
-        const done = await autocannon({
-          url: targets[name],
-          connections: 32,
-          duration: round === 0 ? 2 : seconds,
-          headers: { "accept-encoding": "gzip" },
-        })
-        if (done.non2xx || done.errors)
-          throw new Error(`${name}: ${done.non2xx} answers that were no page, ${done.errors} errors`)
-        if (round > 0) rate[name].push(done.requests.average)
-      }
+    const rate = await ratesOf(targets)
     const times = await openLoop(targets.ours, 200, 15)
     const [ours, against, next] = [median(rate.ours), median(rate.bare), median(rate.next)]
     return [
@@ -69,8 +57,27 @@ export async function benchPages(folder: string): Promise<Line[]> {
   }
 }
 
+/** Requests a second of each, in rounds that alternate between them; the first round only warms up. */
+export async function ratesOf<Name extends string>(targets: Record<Name, string>): Promise<Record<Name, number[]>> {
+  const names = Object.keys(targets) as Name[]
+  const rate = Object.fromEntries(names.map((n) => [n, [] as number[]])) as Record<Name, number[]>
+  for (let round = 0; round <= rounds; round++)
+    for (const name of names) {
+      const done = await autocannon({
+        url: targets[name],
+        connections: 32,
+        duration: round === 0 ? 2 : seconds,
+        headers: { "accept-encoding": "gzip" },
+      })
+      if (done.non2xx || done.errors)
+        throw new Error(`${name}: ${done.non2xx} answers that were no page, ${done.errors} errors`)
+      if (round > 0) rate[name].push(done.requests.average)
+    }
+  return rate
+}
+
 /** Requests at fixed moments, whether the ones before have been answered or not; times are from the moment they were due. */
-async function openLoop(url: string, perSecond: number, seconds: number): Promise<number[]> {
+export async function openLoop(url: string, perSecond: number, seconds: number): Promise<number[]> {
   const agent = new Agent({ keepAlive: true, maxSockets: 64 })
   const times: number[] = []
   const start = performance.now() + 50
@@ -86,7 +93,7 @@ async function openLoop(url: string, perSecond: number, seconds: number): Promis
   return times
 }
 
-function fetchRaw(url: string, agent?: Agent): Promise<{ headers: IncomingMessage["headers"]; body: Buffer }> {
+export function fetchRaw(url: string, agent?: Agent): Promise<{ headers: IncomingMessage["headers"]; body: Buffer }> {
   return new Promise((done, failed) => {
     get(url, { agent, headers: { "accept-encoding": "gzip" } }, (res) => {
       const chunks: Buffer[] = []

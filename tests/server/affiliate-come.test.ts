@@ -1,7 +1,9 @@
 // How affiliates come: by a page of their own, by an invitation, by an effect; who brought them; and what becomes of them when two
 // persons turn out to be one.
+import Papa from "papaparse"
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { affiliateById, affiliateOf, makeAffiliate, takePart } from "@/server/affiliate/affiliate"
+import { allowBonus, chooseBonus, handInBonus, judgeBonus } from "@/server/affiliate/bonus"
 import { acceptInvitation, addAffiliate, invitationPath, invitedTo } from "@/server/affiliate/come"
 import { chainOf, recordMentions } from "@/server/affiliate/mention"
 import { makePayout, markPaid, payouts, previewPayout } from "@/server/affiliate/payout"
@@ -9,12 +11,13 @@ import { reckonAll } from "@/server/affiliate/reckon"
 import { recommendingIn } from "@/server/affiliate/recommend"
 import { saveAffiliateRules } from "@/server/affiliate/rules"
 import { statementOf, statementsOf } from "@/server/affiliate/statement"
-import { myCourses, openLesson } from "@/server/course/learn"
+import { myCourses, myFiles, openLesson } from "@/server/course/learn"
 import { confirmJoin, joinFunnel } from "@/server/funnel/join"
 import { loadFunnel } from "@/server/funnel/load"
 import { newFunnel } from "@/server/funnel/new-funnel"
 import { addOnOccasion } from "@/server/funnel/occasion"
 import { publishFunnel } from "@/server/funnel/release"
+import { exportOrders } from "@/server/ledger/orders"
 import { refundStory } from "@/server/ledger/refund"
 import { sendDue } from "@/server/mail/send"
 import { storeMedia } from "@/server/media/store"
@@ -201,6 +204,49 @@ describe("who brought an affiliate", () => {
     expect((await earned(adas.id)).map(([who]) => who)).toEqual([bea])
     // Whatever is bought with Ada's card from now on is not hers.
     await db().write("UPDATE card SET fingerprint = CONCAT('f', id)")
+  })
+})
+
+describe("what an affiliate's buyers get as well", () => {
+  it("a lesson that they chose, and a file of theirs once the school has approved it; not what was refused", async () => {
+    const lesson = (await db().row<{ id: number }>("SELECT id FROM lesson WHERE course_id = ?", [shop.extra]))!.id
+    const allowed = await allowBonus(s(), offer(), { course: null, lesson, media: null })
+    if ("refused" in allowed) throw new Error(allowed.refused)
+    expect(await chooseBonus(s(), ada, allowed.id, true)).toEqual({ ok: true })
+    const text = (name: string) => storeMedia(s(), "file", name, Buffer.from(`%PDF-1.4\n% ${name}\n`))
+    const files = [await text("salt.pdf"), await text("refused.pdf")].map((f) => {
+      if ("refused" in f) throw new Error(f.refused)
+      return f.id
+    })
+    const [salt, not] = await Promise.all(files.map((f) => handInBonus(s(), ada, offer(), f)))
+    if (!salt || !not || "refused" in salt || "refused" in not) throw new Error("not handed in")
+    const sold = async (email: string) => {
+      const visitor = someVisitor()
+      await click(ada, visitor)
+      const { order } = await buy(shop, "fine", { email }, visitor)
+      const who = { person: order.person_id!, scope: null }
+      return {
+        courses: (await myCourses(s(), who)).map((c) => c.title).sort(),
+        files: (await myFiles(s(), who)).map((f) => f.name),
+      }
+    }
+    expect(await sold("hal@post.example")).toEqual({ courses: ["A Year", "Koji"], files: [] })
+    expect(await judgeBonus(s(), salt.id, true)).toEqual({ ok: true })
+    expect(await judgeBonus(s(), not.id, false)).toEqual({ ok: true })
+    expect(await sold("ida@post.example")).toEqual({ courses: ["A Year", "Koji"], files: ["salt.pdf"] })
+    await chooseBonus(s(), ada, allowed.id, false)
+    // Nobody hands in for a programme that they have no part in.
+    expect(await handInBonus(s(), ada, shop.offers.second, files[0]!)).toHaveProperty("refused")
+  })
+  it("stands in the orders' CSV with who recommended it, why, and everybody who did", async () => {
+    let text = ""
+    for await (const piece of exportOrders(db(), { search: "", state: null, offer: null, post: false })) text += piece
+    const rows = Papa.parse<Record<string, string>>(text, { header: true }).data
+    const one = rows.find((r) => r["e-mail"] === "ida@post.example")!
+    expect(one).toMatchObject({ source: "affiliate ada-fern", "recommended by": "Ada Fern" })
+    expect(one.why).toMatch(/^Counted for Ada Fern: link on/)
+    expect(one.mentions).toContain("ada-fern")
+    expect(rows.find((r) => r["e-mail"] === "dora@hill.example")).toMatchObject({ "recommended by": "", mentions: "" })
   })
 })
 

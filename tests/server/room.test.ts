@@ -174,6 +174,6 @@ describe("what is said", () => {
   })
 
   it("is listened to by nobody once they have gone", async () => {
-    await expect.poll(() => web.front.rooms.count()).toBe(0)
+    await expect.poll(() => web.front.rooms.count(), { timeout: 10_000 }).toBe(0)
   })
 })

@@ -16,8 +16,8 @@ export function ReckonAnew() {
     <section className="mt-8 max-w-3xl" aria-labelledby="anew">
       <h2 id="anew">Do the numbers agree?</h2>
       <p className="mt-1 text-soft">
-        Every commission is reckoned anew from what was charged and given back, and held against its line and against the
-        books.
+        Every commission is reckoned anew from what was charged and given back, and held against its line and against
+        the books.
       </p>
       <div className="mt-2">
         <Button disabled={busy} onClick={() => start(async () => setSaid(await reckonAction()))}>
