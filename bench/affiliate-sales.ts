@@ -2,7 +2,7 @@
 // that it can be held against what ours reckons from the same sales.
 import { planOf } from "@/core/offer/plan"
 import { keepPlan } from "@/core/offer/plan-document"
-import type { Db } from "@/server/db/pool"
+import { type Db, number } from "@/server/db/pool"
 
 const part = 50_000
 const year = 365 * 86_400
@@ -28,9 +28,10 @@ export async function layPlans(db: Db): Promise<void> {
 
 /** Adds affiliates with an account, each a person of their own; gives the number of the first. */
 export async function addAffiliates(db: Db, n: number, offer: number): Promise<number> {
-  const { p, a } = (await db.row<{ p: number; a: number }>(
+  const last = (await db.row<{ p: string; a: string }>(
     "SELECT (SELECT COALESCE(MAX(id), 0) FROM person) AS p, (SELECT COALESCE(MAX(id), 0) FROM affiliate) AS a",
   ))!
+  const [p, a] = [number(last.p), number(last.a)]
   await db.write(
     `INSERT INTO person (id, name, email, zone, joined_at) SELECT ? + seq, CONCAT('Affiliate ', seq), CONCAT('a', ? + seq, '@bench.example'), 'UTC', '2026-01-01' FROM seq_1_to_${n}`,
     [p, p],
@@ -68,11 +69,11 @@ export async function sell(
     const n = Math.min(part, o.n - done)
     await db.transaction(async (tx) => {
       await tx.write("SET SESSION foreign_key_checks = 0")
-      const { base } = (await tx.row<{ base: number }>(
+      const { base } = (await tx.row<{ base: string }>(
         `SELECT GREATEST((SELECT COALESCE(MAX(id), 0) FROM orders), (SELECT COALESCE(MAX(id), 0) FROM order_line),
            (SELECT COALESCE(MAX(id), 0) FROM charge), (SELECT COALESCE(MAX(id), 0) FROM commission)) AS base`,
       ))!
-      const b = Number(base)
+      const b = number(base)
       const rows = `FROM seq_1_to_${n} JOIN bench_plan p ON p.n = seq % 1000`
       const at = `FROM_UNIXTIME(${Math.floor(o.until / 1000) - year} + FLOOR((${done} + seq) * ${year / o.n}))`
       const who = `${o.first} + (${done} + seq) % ${o.affiliates}`
