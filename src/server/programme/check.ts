@@ -28,8 +28,11 @@ export async function checkProgramme(db: Db, now: number, p: ProgrammeSet): Prom
   for (const m of materials)
     if (m.step !== null && !(await pathOfStep(db, m.step))) list.push({ says: w.draft(m.title) })
   list.push(...(await tooMuch(db, now, p)))
-  for (const c of await couponsOfAffiliates(db, p.offer))
-    if (c.until !== null && c.until <= now)
+  const coupons = await couponsOfAffiliates(db, p.offer)
+  const over = (c: { readonly until: number | null }) => c.until !== null && c.until <= now
+  // Whoever has another that counts needs no word of the old one.
+  for (const c of coupons)
+    if (over(c) && !coupons.some((other) => other.affiliate === c.affiliate && !over(other)))
       list.push({ says: w.couponOver(c.code, c.name), href: "/studio/offers/coupons", do: w.toCoupons })
   const gone = await linksToNowhere(db, p.offer)
   if (gone) list.push({ says: w.takenDown(gone) })
@@ -67,8 +70,8 @@ async function tooMuch(db: Db, now: number, p: ProgrammeSet): Promise<ProgrammeF
 
 const couponsOfAffiliates = (db: Db, offer: number) =>
   db
-    .rows<{ code: string; name: string; until_at: Date | null }>(
-      `SELECT k.code, a.public_name AS name, k.until_at FROM coupon k JOIN affiliate a ON a.id = k.affiliate_id AND a.state = 'active'
+    .rows<{ affiliate: number; code: string; name: string; until_at: Date | null }>(
+      `SELECT a.id AS affiliate, k.code, a.public_name AS name, k.until_at FROM coupon k JOIN affiliate a ON a.id = k.affiliate_id AND a.state = 'active'
        WHERE NOT EXISTS (SELECT 1 FROM coupon_offer o WHERE o.coupon_id = k.id) OR EXISTS (SELECT 1 FROM coupon_offer o WHERE o.coupon_id = k.id AND o.offer_id = ?) LIMIT 100`,
       [offer],
     )
