@@ -30,7 +30,7 @@ afterAll(() => browser.close())
 
 it("a programme is set up for an offer, with conditions and words to copy", async () => {
   await page.goto(`${origin}/studio/affiliates/programmes`)
-  await page.getByRole("link", { name: "Set up a programme for The Koji Tray" }).click()
+  await page.getByRole("link", { name: "Set one up: The Koji Tray" }).click()
   await page.getByRole("heading", { name: "Recommending “The Koji Tray”" }).waitFor()
   await page.getByLabel("Percentage", { exact: true }).fill("25")
   await page.getByLabel("The programme is on").check()

@@ -95,7 +95,8 @@ export const linkMark = /‹\s*my link\s*›/gi
 
 /** Words with the link where they say it, or behind them. */
 export function withLink(words: string, link: string): string {
-  return linkMark.test(words) ? words.replace(linkMark, link) : `${words}${words ? "\n\n" : ""}${link}`
+  const said = words.replace(linkMark, link)
+  return said === words ? `${words}${words ? "\n\n" : ""}${link}` : said
 }
 
 /** Words and pictures of a programme with the affiliate's own link in each. */
@@ -105,8 +106,8 @@ export async function readyFor(s: Surroundings, a: Pick<Affiliate, "code">, p: P
   const list: Ready[] = []
   for (const m of await materialsOf(s.db, p.offer)) {
     const path = (m.step === null ? null : await pathOfStep(s.db, m.step)) ?? home
-    if (path === null) continue
-    const link = linkTo(s.config.origin, path, via)
+    // Where nothing sells it just now, the short link finds its way once something does.
+    const link = path === null ? shortLink(s.config.origin, via) : linkTo(s.config.origin, path, via)
     list.push({ ...m, link, text: withLink(m.words, link) })
   }
   return list

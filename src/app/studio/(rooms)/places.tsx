@@ -9,7 +9,7 @@ export function Places() {
   return (
     <nav
       aria-label="Places"
-      className="order-last flex w-full flex-wrap gap-0.5 lg:order-none lg:w-auto lg:flex-nowrap"
+      className="order-last flex w-full flex-wrap gap-0.5 min-[76rem]:order-none min-[76rem]:w-auto min-[76rem]:flex-nowrap"
     >
       {places.map((p) => {
         const here = p.href === "/studio" ? at === "/studio" : at.startsWith(p.href)

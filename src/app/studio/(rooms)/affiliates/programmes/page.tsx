@@ -49,7 +49,7 @@ export default async function ProgrammesPage() {
               >
                 <span className="min-w-0 truncate">{o.name}</span>
                 <Button asChild>
-                  <Link href={`/studio/affiliates/programmes/${o.id}`} aria-label={`Set up a programme for ${o.name}`}>
+                  <Link href={`/studio/affiliates/programmes/${o.id}`} aria-label={`Set one up: ${o.name}`}>
                     Set one up
                   </Link>
                 </Button>
