@@ -121,6 +121,8 @@ export function roomLive(s: Surroundings): RoomLive {
       const missed = recent.filter((m) => m.id > had)
       const votes = await votesOf(s.db, room.registration)
       const polls = await pollsOf(s.db, room.date)
+      // Whoever has gone meanwhile listens to nothing.
+      if (res.destroyed) return true
       const talk = talks.get(room.date) ?? {
         last: 0,
         told: new Set<number>(),
@@ -141,7 +143,7 @@ export function roomLive(s: Surroundings): RoomLive {
       if (polls.length) res.write(`event: mine\ndata: ${JSON.stringify(votes)}\n\n${polls.map(pollEvent).join("")}`)
       talk.listening.add(l)
       start()
-      req.on("close", () => leave(room.date, l))
+      res.on("close", () => leave(room.date, l))
       return true
     },
     count: () => [...talks.values()].reduce((n, t) => n + t.listening.size, 0),
