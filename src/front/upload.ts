@@ -1,10 +1,14 @@
-// Uploads: the bytes of one file as the body, straight to the disk. The school's own from the studio, and what learners hand in.
+// Uploads: the bytes of one file as the body, straight to the disk. The school's own from the studio, and what learners and
+// affiliates hand in.
 import type { IncomingMessage } from "node:http"
 import { refusals } from "@/core/words/refusals"
+import { affiliateOf } from "@/server/affiliate/affiliate"
+import { handInBonus } from "@/server/affiliate/bonus"
 import { takeHandedIn } from "@/server/course/hand-in"
 import { largest, type MediaKind, type Stored, storeMedia, tooLarge } from "@/server/media/store"
 import { keepImport, largestImport } from "@/server/person/import"
-import { learnerOf, sessionCookie, studioSessionOf } from "@/server/person/session"
+import { learnerOf, portalPersonOf, sessionCookie, studioSessionOf } from "@/server/person/session"
+import { actingAs } from "@/server/surroundings"
 import type { Answer, Request } from "./exchange"
 import { commonHeaders } from "./policy"
 import type { Front } from "./reply"
@@ -39,6 +43,15 @@ const takes: Readonly<Record<string, Take>> = {
       block: query.get("block") ?? "",
     }
     return withinSize(request, "handed-in", () => takeHandedIn(s, who, at, nameIn(request), body))
+  },
+  async "affiliate/bonus"({ s }, request, body) {
+    const person = await portalPersonOf(s.db, request.cookies[sessionCookie(s.config, "affiliate")])
+    const who = person === null ? undefined : await affiliateOf(s.db, person)
+    if (!who) return signInAgain
+    const offer = Number(request.query.get("programme")) || 0
+    return withinSize(request, "handed-in", () =>
+      handInBonus(actingAs(s, { is: "affiliate", id: who.id }), who.id, offer, nameIn(request), body),
+    )
   },
 }
 

@@ -3,6 +3,7 @@
 import { brotliCompressSync, constants, gzipSync } from "node:zlib"
 import { parseVia, type Via, viaName } from "@/core/affiliate/code"
 import { escapeHtml } from "@/core/page/html"
+import { connectionOf } from "@/core/person/connection"
 import { words } from "@/core/words/en"
 import { mentionKey, type Named, type NewMention, recordMentions } from "@/server/affiliate/mention"
 import { viaCookie } from "@/server/person/session"
@@ -35,15 +36,24 @@ export function namedBy(front: Front, typed: string | null): (Named & { readonly
   return found ? { ...found, sub: via.sub } : null
 }
 
-export type Mentions = { add(m: NewMention): void; flush(): Promise<void>; stop(): Promise<void> }
+export type Mentions = {
+  /** `from`: the address it came from, where one connection may bring so many in an hour; null: it counts in any case. */
+  add(m: NewMention, from: string | null): void
+  flush(): Promise<void>
+  stop(): Promise<void>
+}
 
 const flushEvery = 200
 const mostKept = 50_000
+/** Mentions of one connection in an hour: a class with one router may click; a program that makes up names of links may not go on. */
+const mostOfOne = 500
 
 /** Mentions on their way into the database, collected for a moment. While it is away they are kept. */
 export function collectMentions(s: Surroundings): Mentions {
   let waiting: NewMention[] = []
   const known = new Set<string>()
+  const ofOne = new Map<string, number>()
+  let hour = 0
   let running: Promise<void> | undefined
   const write = async () => {
     const some = waiting.splice(0, 500)
@@ -67,12 +77,22 @@ export function collectMentions(s: Surroundings): Mentions {
     if (waiting.length) flush().catch(() => {})
   }, flushEvery)
   return {
-    add(m) {
-      const key = m.visitor ? mentionKey(m).toString("base64") : null
-      if (key !== null && known.has(key)) return
-      if (known.size > 50_000) known.clear()
-      if (key !== null) known.add(key)
-      if (waiting.length < mostKept) waiting.push(m)
+    add(m, from) {
+      const connection = from === null ? null : connectionOf(from)
+      // Of whom nothing may be remembered a connection counts once.
+      const key = m.visitor ? mentionKey(m).toString("base64") : `${connection}:${m.affiliate}:${m.sub}`
+      const now = Math.floor(m.at / 3_600_000)
+      if (now !== hour || known.size > mostKept) known.clear()
+      if (now !== hour || ofOne.size > mostKept) ofOne.clear()
+      hour = now
+      if (known.has(key) || waiting.length >= mostKept) return
+      if (connection !== null) {
+        const n = ofOne.get(connection) ?? 0
+        if (n >= mostOfOne) return
+        ofOne.set(connection, n + 1)
+      }
+      known.add(key)
+      waiting.push(m)
     },
     flush,
     async stop() {
@@ -86,14 +106,14 @@ export function collectMentions(s: Surroundings): Mentions {
 export function keepMention(front: Front, req: Request, visitor: Visitor | null): void {
   if (!visitor || visitor.newcomer || !req.headers.cookie?.includes(viaCookie(front.s.config))) return
   const kept = keptOf(front, req)
-  if (kept) front.mentions.add({ ...kept, visitor: visitor.id })
+  if (kept) front.mentions.add({ ...kept, visitor: visitor.id }, req.ip)
 }
 
 /** Before a form is answered whatever its sender was shown is written down. */
 export async function settleMention(front: Front, req: Request, visitor: Visitor): Promise<void> {
   const kept = keptOf(front, req)
   if (!kept) return
-  front.mentions.add({ ...kept, visitor: visitor.id })
+  front.mentions.add({ ...kept, visitor: visitor.id }, null)
   await front.mentions.flush()
 }
 
@@ -111,10 +131,10 @@ export function withVia(front: Front, req: Request, page: LivePage, visitor: Vis
     const kept: Kept = { affiliate: named.id, sub: named.sub, step: page.step, at }
     if (rules.consent === "asked" && !before) {
       // It is counted; of whom is nobody's business before they say so.
-      front.mentions.add({ ...kept, visitor: null })
+      front.mentions.add({ ...kept, visitor: null }, req.ip)
       return withStrip(req, page, answer, askStrip(named, req.path))
     }
-    if (!visitor.newcomer) front.mentions.add({ ...kept, visitor: visitor.id })
+    if (!visitor.newcomer) front.mentions.add({ ...kept, visitor: visitor.id }, req.ip)
     const cookie = cookieText(config, viaCookie(config), sign(config.secret, "via", keptText(kept)), rules.days * day)
     const set = [answer.headers["set-cookie"] ?? [], cookie].flat()
     const marked = { ...answer, headers: { ...answer.headers, "set-cookie": set } }
@@ -182,7 +202,7 @@ export async function answerVia(front: Front, req: Request, visitor: Visitor): P
     step: front.live.page(path)?.step ?? null,
     at: front.live.now(),
   }
-  front.mentions.add({ ...kept, visitor: visitor.id })
+  front.mentions.add({ ...kept, visitor: visitor.id }, req.ip)
   return redirect(`/${path}`, {
     "set-cookie": [
       ...(visitor.newcomer ? [visitor.cookie] : []),

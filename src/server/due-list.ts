@@ -1,6 +1,6 @@
 // All work that falls due, in one list: for the worker, for the clock of a demo that is moved on, and for whoever asks
 // whether all is well. And the housekeeping that nobody waits for.
-import { payouts } from "./affiliate/payout"
+import { payouts } from "./affiliate/payout-after"
 import { sweepAttempts } from "./attempt"
 import { chooseSubject, closeBroadcasts, sendAgain } from "./broadcast/plan"
 import { setClock } from "./clock"

@@ -6,11 +6,13 @@ import { affiliateById, affiliateOf, makeAffiliate, takePart } from "@/server/af
 import { allowBonus, chooseBonus, handInBonus, judgeBonus } from "@/server/affiliate/bonus"
 import { acceptInvitation, addAffiliate, invitationPath, invitedTo } from "@/server/affiliate/come"
 import { chainOf, recordMentions } from "@/server/affiliate/mention"
-import { makePayout, markPaid, payouts, previewPayout } from "@/server/affiliate/payout"
+import { makePayout, markPaid, previewPayout } from "@/server/affiliate/payout"
+import { payouts } from "@/server/affiliate/payout-after"
 import { reckonAll } from "@/server/affiliate/reckon"
 import { recommendingIn } from "@/server/affiliate/recommend"
 import { saveAffiliateRules } from "@/server/affiliate/rules"
 import { statementOf, statementsOf } from "@/server/affiliate/statement"
+import { sweepHandedIn } from "@/server/course/hand-in"
 import { myCourses, myFiles, openLesson } from "@/server/course/learn"
 import { confirmJoin, joinFunnel } from "@/server/funnel/join"
 import { loadFunnel } from "@/server/funnel/load"
@@ -21,6 +23,7 @@ import { recoverCharges } from "@/server/ledger/charge"
 import { exportOrders } from "@/server/ledger/orders"
 import { refundStory } from "@/server/ledger/refund"
 import { sendDue } from "@/server/mail/send"
+import { mediaNames } from "@/server/media/media-view"
 import { storeMedia } from "@/server/media/store"
 import { part, unite, unitedLately } from "@/server/person/unite"
 import {
@@ -214,13 +217,11 @@ describe("what an affiliate's buyers get as well", () => {
     const allowed = await allowBonus(s(), offer(), { course: null, lesson, media: null })
     if ("refused" in allowed) throw new Error(allowed.refused)
     expect(await chooseBonus(s(), ada, allowed.id, true)).toEqual({ ok: true })
-    const text = (name: string) => storeMedia(s(), "file", name, Buffer.from(`%PDF-1.4\n% ${name}\n`))
-    const files = [await text("salt.pdf"), await text("refused.pdf")].map((f) => {
-      if ("refused" in f) throw new Error(f.refused)
-      return f.id
-    })
-    const [salt, not] = await Promise.all(files.map((f) => handInBonus(s(), ada, offer(), f)))
-    if (!salt || !not || "refused" in salt || "refused" in not) throw new Error("not handed in")
+    const file = (name: string) => handInBonus(s(), ada, offer(), name, Buffer.from(`%PDF-1.4\n% ${name}\n`))
+    for (const done of await Promise.all([file("salt.pdf"), file("refused.pdf")])) expect(done).toHaveProperty("stored")
+    const handedIn = async (name: string) =>
+      (await db().row<{ id: number }>("SELECT id FROM bonus WHERE name = ? AND affiliate_id = ?", [name, ada]))!.id
+    const [salt, not] = [await handedIn("salt.pdf"), await handedIn("refused.pdf")]
     const sold = async (email: string) => {
       const visitor = someVisitor()
       await click(ada, visitor)
@@ -232,12 +233,34 @@ describe("what an affiliate's buyers get as well", () => {
       }
     }
     expect(await sold("hal@post.example")).toEqual({ courses: ["A Year", "Koji"], files: [] })
-    expect(await judgeBonus(s(), salt.id, true)).toEqual({ ok: true })
-    expect(await judgeBonus(s(), not.id, false)).toEqual({ ok: true })
+    expect(await judgeBonus(s(), salt, true)).toEqual({ ok: true })
+    expect(await judgeBonus(s(), not, false)).toEqual({ ok: true })
     expect(await sold("ida@post.example")).toEqual({ courses: ["A Year", "Koji"], files: ["salt.pdf"] })
     await chooseBonus(s(), ada, allowed.id, false)
-    // Nobody hands in for a programme that they have no part in.
-    expect(await handInBonus(s(), ada, shop.offers.second, files[0]!)).toHaveProperty("refused")
+    // What waits isn't among the school's files; what was approved is.
+    const names = async () => (await mediaNames(db(), s().config)).map((m) => m.name)
+    expect(await names()).toContain("salt.pdf")
+    expect(await names()).not.toContain("refused.pdf")
+  })
+
+  it("nothing is kept of what may not be handed in: no part in it, five waiting, not a file that can be opened safely", async () => {
+    const kept = async () => Number((await db().row<{ n: string }>("SELECT COUNT(*) AS n FROM media"))!.n)
+    const pdf = (name: string) => handInBonus(s(), ada, offer(), name, Buffer.from("%PDF-1.4\n"))
+    const before = await kept()
+    expect(await handInBonus(s(), ada, shop.offers.second, "a.pdf", Buffer.from("%PDF-1.4\n"))).toHaveProperty(
+      "refused",
+    )
+    expect(await handInBonus(s(), ada, offer(), "a.html", Buffer.from("<script>alert(1)</script>"))).toHaveProperty(
+      "refused",
+    )
+    expect(await kept()).toBe(before)
+    // Ten at once: five wait for the school, the others are as if they had never been sent.
+    const done = await Promise.all(Array.from({ length: 10 }, (_, i) => pdf(`of-ten-${i}.pdf`)))
+    expect(done.filter((d) => "stored" in d)).toHaveLength(5)
+    expect(await kept()).toBe(before + 5)
+    await sweepHandedIn({ ...s(), clock: { now: async () => shop.t.at() + 3 * 86_400_000 } })
+    expect(await kept()).toBe(before + 5)
+    await db().write("UPDATE bonus SET state = 'refused' WHERE affiliate_id = ? AND state = 'asked'", [ada])
   })
   it("stands in the orders' CSV with who recommended it, why, and everybody who did", async () => {
     let text = ""

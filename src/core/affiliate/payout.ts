@@ -4,7 +4,7 @@ import type { Minor } from "../offer/money"
 import { type TaxRule, taxed } from "../offer/tax"
 
 /** Why somebody isn't paid this time. */
-export type Obstacle = "no-bank" | "not-approved" | "ended-nobody" | "conditions" | "under-least" | "owes"
+export type Obstacle = "no-bank" | "not-approved" | "ended-nobody" | "conditions" | "under-least" | "owes" | "left-out"
 
 export type Payee = {
   readonly affiliate: number
@@ -23,6 +23,8 @@ export type Sum = {
   readonly currency: string
   readonly amount: Minor
   readonly lines: number
+  /** How many more there are that were left out by hand: they are not in the amount. */
+  readonly leftOut: number
 }
 
 export type PayoutRules = {
@@ -52,7 +54,7 @@ export function split(sums: readonly Sum[], payees: ReadonlyMap<number, Payee>, 
   const not: (Sum & { why: Obstacle })[] = []
   for (const s of sums) {
     const payee = payees.get(s.affiliate)
-    const why = payee ? obstacle(payee, s.amount, rules) : "ended-nobody"
+    const why = !s.lines ? "left-out" : payee ? obstacle(payee, s.amount, rules) : "ended-nobody"
     if (why) not.push({ ...s, why })
     else pay.push(s)
   }

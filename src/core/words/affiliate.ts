@@ -123,6 +123,7 @@ export const obstacleText: Readonly<Record<Obstacle, string>> = {
   conditions: "has not agreed to the new conditions",
   "under-least": "less than the least amount",
   owes: "more was taken back than earned",
+  "left-out": "every line was left out",
 }
 
 export const affiliateStates = {

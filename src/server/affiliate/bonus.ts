@@ -2,8 +2,10 @@
 // with; chosen by the affiliate from what the school allows, or theirs and approved.
 import * as v from "valibot"
 import { refusals } from "@/core/words/refusals"
+import { mayTry } from "../attempt"
 import { admit } from "../course/admission"
 import type { Db } from "../db/pool"
+import { removeMedia, type Stored, storeMedia } from "../media/store"
 import { origin } from "../origin"
 import { id, type Made, ok, refusal, type Saved } from "../saved"
 import type { Surroundings } from "../surroundings"
@@ -27,10 +29,13 @@ export const bonusesOf = (db: Db, offer: number) =>
   db.rows<Bonus>(`SELECT ${columns} FROM bonus b WHERE b.offer_id = ? ORDER BY b.id LIMIT 500`, [offer])
 
 /** What an affiliate may choose from, with what they have chosen; their own that wait or were refused stand among them. */
-export async function bonusesFor(db: Db, affiliate: number): Promise<(Bonus & { readonly chosen: boolean })[]> {
-  const rows = await db.rows<Bonus & { chosen: number }>(
-    `SELECT ${columns}, (b.state = 'approved' OR EXISTS (SELECT 1 FROM bonus_chosen c WHERE c.bonus_id = b.id AND c.affiliate_id = ?)) AS chosen FROM bonus b
-     JOIN affiliate_in i ON i.offer_id = b.offer_id AND i.affiliate_id = ? WHERE b.affiliate_id IS NULL OR b.affiliate_id = ? ORDER BY b.id LIMIT 200`,
+export async function bonusesFor(
+  db: Db,
+  affiliate: number,
+): Promise<(Bonus & { readonly chosen: boolean; readonly stored: string | null })[]> {
+  const rows = await db.rows<Bonus & { chosen: number; stored: string | null }>(
+    `SELECT ${columns}, m.stored, (b.state = 'approved' OR EXISTS (SELECT 1 FROM bonus_chosen c WHERE c.bonus_id = b.id AND c.affiliate_id = ?)) AS chosen FROM bonus b
+     JOIN affiliate_in i ON i.offer_id = b.offer_id AND i.affiliate_id = ? LEFT JOIN media m ON m.id = b.media_id WHERE b.affiliate_id IS NULL OR b.affiliate_id = ? ORDER BY b.id LIMIT 200`,
     [affiliate, affiliate, affiliate],
   )
   return rows.map((r) => ({ ...r, chosen: Boolean(r.chosen) }))
@@ -117,29 +122,62 @@ export async function chooseBonus(s: Surroundings, affiliate: number, bonus: num
   return done.affected ? ok : { refused: refusals.gone.thing }
 }
 
-/** A file that an affiliate has just sent up, handed in for the school to approve. */
-export async function handInBonus(s: Surroundings, affiliate: number, offer: number, media: number): Promise<Made> {
-  const at = new Date(await s.clock.now())
-  return s.db.transaction(async (tx): Promise<Made> => {
-    const part = await tx.row("SELECT 1 FROM affiliate_in WHERE affiliate_id = ? AND offer_id = ?", [affiliate, offer])
-    const file = await tx.row<{ name: string }>("SELECT name FROM media WHERE id = ? AND kind = 'file'", [media])
-    if (!part || !file) return { refused: refusals.gone.thing }
-    const waiting = await tx.rows("SELECT id FROM bonus WHERE affiliate_id = ? AND state = 'asked' LIMIT 5", [
-      affiliate,
-    ])
-    if (waiting.length >= 5) return { refused: refusals.affiliate.tooManyBonuses }
-    const made = await tx.write(
-      "INSERT INTO bonus (offer_id, affiliate_id, state, media_id, name, at) VALUES (?, ?, 'asked', ?, ?, ?)",
-      [offer, affiliate, media, file.name.slice(0, 120), at],
-    )
-    return { ok: true, id: made.id }
-  })
+const mostWaiting = 5
+
+/** Why an affiliate may not hand in a file for a programme just now; null where they may. */
+async function bonusTrouble(db: Db, affiliate: number, offer: number): Promise<string | null> {
+  const part = await db.row(
+    "SELECT 1 FROM affiliate_in i JOIN affiliate a ON a.id = i.affiliate_id AND a.state = 'active' WHERE i.affiliate_id = ? AND i.offer_id = ?",
+    [affiliate, offer],
+  )
+  if (!part) return refusals.gone.thing
+  const waiting = await db.rows("SELECT id FROM bonus WHERE affiliate_id = ? AND state = 'asked' LIMIT ?", [
+    affiliate,
+    mostWaiting,
+  ])
+  return waiting.length < mostWaiting ? null : refusals.affiliate.tooManyBonuses
 }
 
+/** Keeps a file that an affiliate hands in for the school to approve; what may not be handed in isn't kept. */
+export async function handInBonus(
+  s: Surroundings,
+  affiliate: number,
+  offer: number,
+  name: string,
+  body: Buffer | AsyncIterable<Uint8Array>,
+): Promise<Stored> {
+  const trouble = await bonusTrouble(s.db, affiliate, offer)
+  if (trouble) return { refused: trouble }
+  if (!(await mayTry(s.db, `bonus:${affiliate}`, { most: 20, windowMs: 3_600_000 })))
+    return { refused: refusals.account.tooMany }
+  const stored = await storeMedia(s, "handed-in", name, body)
+  if ("refused" in stored) return stored
+  const at = new Date(await s.clock.now())
+  const refused = await s.db.transaction(async (tx) => {
+    await tx.row("SELECT id FROM affiliate WHERE id = ? FOR UPDATE", [affiliate])
+    const meanwhile = await bonusTrouble(tx, affiliate, offer)
+    if (meanwhile) return meanwhile
+    await tx.write(
+      "INSERT INTO bonus (offer_id, affiliate_id, state, media_id, name, at) SELECT ?, ?, 'asked', id, LEFT(name, 120), ? FROM media WHERE id = ?",
+      [offer, affiliate, at, stored.id],
+    )
+    return null
+  })
+  if (refused === null) return stored
+  await removeMedia(s, stored)
+  return { refused }
+}
+
+/** The school approves what was handed in, or not: approved, it is a file of the school's like any other. */
 export async function judgeBonus(s: Surroundings, bonus: number, approved: boolean): Promise<Saved> {
-  const done = await s.db.write("UPDATE bonus SET state = ? WHERE id = ? AND affiliate_id IS NOT NULL", [
-    approved ? "approved" : "refused",
-    bonus,
-  ])
-  return done.affected ? ok : { refused: refusals.gone.thing }
+  return s.db.transaction(async (tx): Promise<Saved> => {
+    const b = await tx.row<{ media_id: number }>(
+      "SELECT media_id FROM bonus WHERE id = ? AND affiliate_id IS NOT NULL FOR UPDATE",
+      [bonus],
+    )
+    if (!b) return { refused: refusals.gone.thing }
+    await tx.write("UPDATE bonus SET state = ? WHERE id = ?", [approved ? "approved" : "refused", bonus])
+    if (approved) await tx.write("UPDATE media SET kind = 'file' WHERE id = ?", [b.media_id])
+    return ok
+  })
 }

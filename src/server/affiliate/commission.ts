@@ -11,7 +11,7 @@ import { type Db, number } from "../db/pool"
 import { writeJournal } from "../ledger/charge"
 import { id, ok, refusal, type Saved } from "../saved"
 import type { Surroundings } from "../surroundings"
-import { affiliateRules } from "./rules"
+import { affiliateRules, oneAtATime } from "./rules"
 
 type ChargeRow = {
   id: number
@@ -246,17 +246,21 @@ export async function leaveOut(s: Surroundings, typed: unknown): Promise<Saved> 
   const read = v.safeParse(leaving, typed)
   if (!read.success) return refusal(read.issues)
   const { rows, why } = read.output
-  const done = await s.db.write("UPDATE commission SET left_out = ? WHERE id IN (?) AND payout_id IS NULL", [
-    why || null,
-    rows,
-  ])
-  return done.affected ? ok : { refused: refusals.affiliate.paidOut }
+  return s.db.transaction(async (tx): Promise<Saved> => {
+    await oneAtATime(tx)
+    const done = await tx.write("UPDATE commission SET left_out = ? WHERE id IN (?) AND payout_id IS NULL", [
+      why || null,
+      rows,
+    ])
+    return done.affected ? ok : { refused: refusals.affiliate.paidOut }
+  })
 }
 
 /** Writes off what is owed to an affiliate who can't be paid any more: the school owes it no longer, and its books say so. */
 export async function writeOff(s: Surroundings, affiliate: number): Promise<Saved> {
   const at = await s.clock.now()
   return s.db.transaction(async (tx): Promise<Saved> => {
+    await oneAtATime(tx)
     const a = await tx.row<{ person_id: number | null; state: string }>(
       "SELECT person_id, state FROM affiliate WHERE id = ? FOR UPDATE",
       [affiliate],

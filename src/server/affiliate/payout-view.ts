@@ -97,19 +97,21 @@ export type DueLine = {
 
 export const linesPage = 200
 
-/** Lines that are due before an instant (ms) and in no payout, or those of a payout; of one affiliate where one is given. */
+/** Lines of an affiliate that are due before an instant (ms) and in no payout, or those of a payout; a page of them. */
 export async function dueLines(
   db: Db,
-  of: { readonly until: number } | { readonly payout: number },
-  affiliate: number | null,
+  of: { readonly until: number; readonly currency: string } | { readonly payout: number },
+  affiliate: number,
   page: number,
 ): Promise<DueLine[]> {
-  const where =
-    "payout" in of ? ["c.payout_id = ?", of.payout] : ["c.payout_id IS NULL AND c.due_at < ?", new Date(of.until)]
+  const [where, values] =
+    "payout" in of
+      ? ["c.payout_id = ?", [of.payout]]
+      : ["c.payout_id IS NULL AND c.due_at < ? AND c.currency = ?", [new Date(of.until), of.currency]]
   const rows = await db.rows<DueLine>(
     `SELECT c.id, c.affiliate_id AS affiliate, c.at, c.due_at AS due, c.order_id AS \`order\`, COALESCE(l.name, '') AS what, c.kind, c.level, c.base, c.rate, c.amount, c.currency, c.left_out AS leftOut
-     FROM commission c LEFT JOIN order_line l ON l.id = c.order_line_id WHERE ${where[0]} AND (? IS NULL OR c.affiliate_id = ?) ORDER BY c.affiliate_id, c.at, c.id LIMIT ? OFFSET ?`,
-    [where[1], affiliate, affiliate, linesPage, page * linesPage],
+     FROM commission c LEFT JOIN order_line l ON l.id = c.order_line_id WHERE ${where} AND c.affiliate_id = ? ORDER BY c.at, c.id LIMIT ? OFFSET ?`,
+    [...values, affiliate, linesPage, page * linesPage],
   )
   return rows.map((r) => ({ ...r, base: Number(r.base), amount: Number(r.amount) }))
 }

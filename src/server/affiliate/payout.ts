@@ -1,12 +1,6 @@
-// Payouts: what is due and in no payout yet is put into one, for each currency by itself; a file for the bank is written; it is
-// undone until it is marked as paid, and then booked, with a numbered credit note for each who was paid.
-import { createWriteStream } from "node:fs"
-import { mkdir, rename, stat } from "node:fs/promises"
-import { join } from "node:path"
-import { Readable } from "node:stream"
-import { pipeline } from "node:stream/promises"
+// Payouts: what is due and in no payout yet is put into one, for each currency by itself; it is undone until it is marked as
+// paid, and then booked, with a numbered credit note for each who was paid. Files and letters: ./payout-after.
 import * as v from "valibot"
-import { bankFoot, bankHead, bankPayment, isSepaFile } from "@/core/affiliate/bank-file"
 import {
   noteNumber,
   type Obstacle,
@@ -17,18 +11,14 @@ import {
   split,
   withTax,
 } from "@/core/affiliate/payout"
-import { decimalOf, moneyText } from "@/core/offer/money"
 import type { TaxRule } from "@/core/offer/tax"
 import { actorText } from "@/core/person/actor"
 import { refusals } from "@/core/words/refusals"
-import { csv } from "../csv"
 import { type Db, number } from "../db/pool"
-import type { Due } from "../due"
-import { happen } from "../happen"
 import { sellingRules } from "../offer/offer"
 import { ok, type Refused, refusal, type Saved } from "../saved"
 import type { Surroundings } from "../surroundings"
-import { affiliateRules } from "./rules"
+import { affiliateRules, oneAtATime } from "./rules"
 
 /** Everybody to whom anything is open, with what stands in the way of paying them. */
 async function payeesOf(
@@ -67,10 +57,11 @@ async function payeesOf(
   )
 }
 
-/** What is due before an instant (ms), and neither paid nor left out, by affiliate and currency. */
+/** What is due before an instant (ms) and in no payout, by affiliate and currency. */
 async function sumsDue(db: Db, until: number): Promise<Sum[]> {
-  const rows = await db.rows<{ affiliate: number; currency: string; amount: string; n: string }>(
-    "SELECT affiliate_id AS affiliate, currency, SUM(amount) AS amount, COUNT(*) AS n FROM commission WHERE payout_id IS NULL AND due_at < ? AND left_out IS NULL GROUP BY affiliate_id, currency ORDER BY affiliate_id, currency",
+  const rows = await db.rows<{ affiliate: number; currency: string; amount: string; n: string; out: string }>(
+    `SELECT affiliate_id AS affiliate, currency, SUM(IF(left_out IS NULL, amount, 0)) AS amount, SUM(left_out IS NULL) AS n, SUM(left_out IS NOT NULL) AS \`out\`
+     FROM commission WHERE payout_id IS NULL AND due_at < ? GROUP BY affiliate_id, currency ORDER BY affiliate_id, currency`,
     [new Date(until)],
   )
   return rows.map((r) => ({
@@ -78,6 +69,7 @@ async function sumsDue(db: Db, until: number): Promise<Sum[]> {
     currency: r.currency,
     amount: number(r.amount),
     lines: number(r.n),
+    leftOut: number(r.out),
   }))
 }
 
@@ -147,9 +139,8 @@ export async function makePayout(s: Surroundings, typed: unknown): Promise<MadeP
   const m = read.output
   const now = await s.clock.now()
   if (m.until > now) return { refused: refusals.affiliate.untilAhead, field: "until" }
-  return s.db.transaction(async (tx): Promise<MadePayout> => {
-    // One payout is made at a time.
-    await tx.row("SELECT id FROM affiliate_rules WHERE id = 1 FOR UPDATE")
+  const made = s.db.transaction(async (tx): Promise<MadePayout> => {
+    await oneAtATime(tx)
     const before = await tx.rows<{ id: number }>("SELECT id FROM payout WHERE once LIKE ?", [
       `${m.once.replaceAll("_", "\\_")}:%`,
     ])
@@ -178,7 +169,14 @@ export async function makePayout(s: Surroundings, typed: unknown): Promise<MadeP
       )
     return { ok: true, ids }
   })
+  return made.catch((error) => {
+    if (error instanceof Changed) return { refused: refusals.affiliate.payoutChanged }
+    throw error
+  })
 }
+
+/** Something came in between what was summed up and what was put into the payout. */
+class Changed extends Error {}
 
 async function putPayout(
   tx: Db,
@@ -197,8 +195,8 @@ async function putPayout(
 ): Promise<number> {
   const paid = p.pay.map((x) => ({ ...x, ...withTax(x.amount, p.tax, p.payees.get(x.affiliate)!.taxNumber) }))
   const made = await tx.write(
-    `INSERT INTO payout (once, state, currency, until_at, day, people, line_count, gross, holder, iban, bic, made_at, made_by)
-     VALUES (?, 'made', ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+    `INSERT INTO payout (once, state, currency, until_at, day, people, line_count, gross, tax_rate, holder, iban, bic, made_at, made_by)
+     VALUES (?, 'made', ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
     [
       `${p.once}:${p.currency}`,
       p.currency,
@@ -207,6 +205,7 @@ async function putPayout(
       paid.length,
       paid.reduce((sum, x) => sum + x.lines, 0),
       paid.reduce((sum, x) => sum + x.gross, 0),
+      p.tax?.rate ?? 0,
       p.rules.holder,
       p.rules.iban,
       p.rules.bic,
@@ -228,6 +227,12 @@ async function putPayout(
     "UPDATE commission c JOIN payout_to t ON t.payout_id = ? AND t.affiliate_id = c.affiliate_id SET c.payout_id = ? WHERE c.payout_id IS NULL AND c.due_at < ? AND c.left_out IS NULL AND c.currency = ?",
     [made.id, made.id, new Date(p.until), p.currency],
   )
+  const other = await tx.row(
+    `SELECT 1 FROM payout_to t LEFT JOIN (SELECT affiliate_id, SUM(amount) AS net, COUNT(*) AS n FROM commission WHERE payout_id = ? GROUP BY affiliate_id) c ON c.affiliate_id = t.affiliate_id
+     WHERE t.payout_id = ? AND NOT (c.net <=> t.net AND c.n <=> t.line_count) LIMIT 1`,
+    [made.id, made.id],
+  )
+  if (other) throw new Changed()
   return made.id
 }
 
@@ -235,7 +240,7 @@ async function putPayout(
 export async function undoPayout(s: Surroundings, payout: number): Promise<Saved> {
   const at = new Date(await s.clock.now())
   return s.db.transaction(async (tx): Promise<Saved> => {
-    await tx.row("SELECT id FROM affiliate_rules WHERE id = 1 FOR UPDATE")
+    await oneAtATime(tx)
     const p = await tx.row<{ state: string }>("SELECT state FROM payout WHERE id = ? FOR UPDATE", [payout])
     if (!p) return { refused: refusals.gone.thing }
     if (p.state === "paid") return { refused: refusals.affiliate.payoutPaid }
@@ -254,7 +259,7 @@ export async function markPaid(s: Surroundings, payout: number): Promise<Saved> 
   const now = await s.clock.now()
   const at = new Date(now)
   return s.db.transaction(async (tx): Promise<Saved> => {
-    await tx.row("SELECT id FROM affiliate_rules WHERE id = 1 FOR UPDATE")
+    await oneAtATime(tx)
     const p = await tx.row<{ state: string; currency: string; day: string; people: number }>(
       "SELECT state, currency, DATE_FORMAT(day, '%Y-%m-%d') AS day, people FROM payout WHERE id = ? FOR UPDATE",
       [payout],
@@ -273,7 +278,10 @@ export async function markPaid(s: Surroundings, payout: number): Promise<Saved> 
       [payout, begin, last, last, last],
     )
     await tx.write("UPDATE note_number SET last = last + ? WHERE year = ?", [p.people, year])
-    await tx.write("UPDATE payout SET state = 'paid', paid_at = ? WHERE id = ?", [at, payout])
+    await tx.write(
+      "UPDATE payout p JOIN school s ON s.id = 1 SET p.state = 'paid', p.paid_at = ?, p.from_name = s.name, p.from_postal = s.postal_address WHERE p.id = ?",
+      [at, payout],
+    )
     // For each who was paid an entry of its own, as payoutLines has it: owed and tax against the bank.
     await tx.write(
       `INSERT INTO journal (once, at, payout_id, account, amount, currency, recorded_at)
@@ -284,217 +292,6 @@ export async function markPaid(s: Surroundings, payout: number): Promise<Saved> 
     )
     return ok
   })
-}
-
-/** Where the bank files of payouts are, each whole or not there. */
-const folderOf = (s: Pick<Surroundings, "config">) => join(s.config.dataFolder, "payouts")
-export const bankFileOf = (s: Pick<Surroundings, "config">, payout: number) => join(folderOf(s), `${payout}.xml`)
-
-/** How many are written to, or into a file, in one go. */
-const batch = 200
-
-/** Writes what is still to be written of payouts: files for the bank, and word to those who were paid. */
-export const payouts: Due = {
-  name: "payouts",
-  nextAt: async () => null,
-  async run(s) {
-    for (;;) {
-      const next = await s.db.transaction(async (tx) => {
-        const row = await tx.row<{ id: number; needs: "file" | "word" }>(
-          `SELECT p.id, IF(p.state <> 'undone' AND p.file_at IS NULL, 'file', 'word') AS needs FROM payout p
-           WHERE (p.claimed_until IS NULL OR p.claimed_until < ?) AND ((p.state <> 'undone' AND p.file_at IS NULL)
-             OR (p.state = 'paid' AND EXISTS (SELECT 1 FROM payout_to t WHERE t.payout_id = p.id AND t.mailed = 0))) ORDER BY p.id LIMIT 1 FOR UPDATE SKIP LOCKED`,
-          [new Date()],
-        )
-        if (row)
-          await tx.write("UPDATE payout SET claimed_until = ? WHERE id = ?", [
-            new Date(Date.now() + s.config.leaseMs),
-            row.id,
-          ])
-        return row
-      })
-      if (!next) return
-      if (next.needs === "file") await writeFile(s, next.id)
-      else await sendWord(s, next.id)
-      await s.db.write("UPDATE payout SET claimed_until = NULL WHERE id = ?", [next.id])
-    }
-  },
-  inHand: async (s) =>
-    (await s.db.row("SELECT 1 FROM payout WHERE claimed_until > ? LIMIT 1", [new Date()])) !== undefined,
-}
-
-type To = { id: number; affiliate_id: number; gross: number; holder: string; iban: string; bic: string }
-
-/** The file for the bank: the same bytes whenever it is written, so one that was cut off is simply written again. */
-async function writeFile(s: Surroundings, payout: number): Promise<void> {
-  const p = (await s.db.row<{
-    currency: string
-    day: string
-    people: number
-    gross: number
-    holder: string
-    iban: string
-    bic: string
-    made_at: Date
-  }>(
-    "SELECT currency, DATE_FORMAT(day, '%Y-%m-%d') AS day, people, gross, holder, iban, bic, made_at FROM payout WHERE id = ?",
-    [payout],
-  ))!
-  const school = (await s.db.row<{ name: string }>("SELECT name FROM school WHERE id = 1"))?.name ?? ""
-  const accounts = await s.db.rows<{ iban: string }>(
-    "SELECT DISTINCT LEFT(iban, 2) AS iban FROM payout_to WHERE payout_id = ?",
-    [payout],
-  )
-  const file = {
-    id: `${s.config.installation}-P${payout}`.slice(-35),
-    currency: p.currency,
-    madeAt: p.made_at.getTime(),
-    day: p.day,
-    from: { holder: p.holder || school, iban: p.iban, bic: p.bic },
-    count: p.people,
-    sum: Number(p.gross),
-    sepa: isSepaFile(p.currency, accounts),
-  }
-  async function* pieces(): AsyncGenerator<string> {
-    yield bankHead(file)
-    for (let from = 0, done = 0; ; ) {
-      const some = await s.db.rows<To>(
-        "SELECT id, affiliate_id, gross, holder, iban, bic FROM payout_to WHERE payout_id = ? AND id > ? ORDER BY id LIMIT ?",
-        [payout, from, batch],
-      )
-      if (!some.length) break
-      from = some.at(-1)!.id
-      done += some.length
-      yield some
-        .map((t) =>
-          bankPayment(file, {
-            ...t,
-            id: `P${payout}-${t.id}`,
-            amount: Number(t.gross),
-            says: `Commission ${school} P${payout}-${t.id}`,
-          }),
-        )
-        .join("")
-      await s.db.write("UPDATE payout SET file_done = ?, claimed_until = ? WHERE id = ?", [
-        done,
-        new Date(Date.now() + s.config.leaseMs),
-        payout,
-      ])
-    }
-    yield bankFoot
-  }
-  await mkdir(folderOf(s), { recursive: true, mode: 0o700 })
-  const path = bankFileOf(s, payout)
-  await pipeline(Readable.from(pieces()), createWriteStream(`${path}.part`, { mode: 0o600 }))
-  await rename(`${path}.part`, path)
-  await s.db.write("UPDATE payout SET file_at = ? WHERE id = ? AND file_at IS NULL", [new Date(), payout])
-}
-
-/** Whoever was paid is written to, each once; their statement goes along. */
-async function sendWord(s: Surroundings, payout: number): Promise<void> {
-  for (;;) {
-    const sent = await s.db.transaction(async (tx) => {
-      const some = await tx.rows<{
-        id: number
-        affiliate: number
-        person: number | null
-        email: string | null
-        name: string | null
-        gross: number
-        currency: string
-        paid_at: Date
-      }>(
-        `SELECT t.id, t.affiliate_id AS affiliate, a.person_id AS person, n.email, n.name, t.gross, p.currency, p.paid_at FROM payout_to t JOIN payout p ON p.id = t.payout_id JOIN affiliate a ON a.id = t.affiliate_id
-         LEFT JOIN person n ON n.id = a.person_id WHERE t.payout_id = ? AND t.mailed = 0 ORDER BY t.id LIMIT ? FOR UPDATE`,
-        [payout, batch],
-      )
-      if (!some.length) return 0
-      await tx.write("UPDATE payout_to SET mailed = 1 WHERE id IN (?)", [some.map((t) => t.id)])
-      const known = some.filter((t) => t.person !== null && t.email)
-      if (known.length)
-        await tx.write(
-          "INSERT IGNORE INTO mail (once, kind, person_id, to_email, to_name, payout_to_id, due_at, try_at) VALUES ?",
-          [
-            known.map((t) => [
-              `statement:${t.id}`,
-              "statement",
-              t.person,
-              t.email,
-              t.name ?? "",
-              t.id,
-              t.paid_at,
-              new Date(0),
-            ]),
-          ],
-        )
-      await happen(
-        tx,
-        known.map((t) => ({
-          kind: "commission-paid" as const,
-          at: t.paid_at.getTime(),
-          person: t.person,
-          subject: t.affiliate,
-          words: moneyText(Number(t.gross), t.currency),
-          money: Number(t.gross),
-        })),
-      )
-      await tx.write("UPDATE payout SET claimed_until = ? WHERE id = ?", [
-        new Date(Date.now() + s.config.leaseMs),
-        payout,
-      ])
-      return some.length
-    })
-    if (!sent) return
-  }
-}
-
-/** The bank file of a payout; null where it isn't whole yet. */
-export async function bankFileReady(s: Surroundings, payout: number): Promise<{ path: string; bytes: number } | null> {
-  const row = await s.db.row<{ file_at: Date | null; state: string }>(
-    "SELECT file_at, state FROM payout WHERE id = ?",
-    [payout],
-  )
-  if (!row?.file_at || row.state === "undone") return null
-  const path = bankFileOf(s, payout)
-  const found = await stat(path).catch(() => null)
-  if (found) return { path, bytes: found.size }
-  // Lost with its disk: it is written again.
-  await s.db.write("UPDATE payout SET file_at = NULL, file_done = 0 WHERE id = ?", [payout])
-  return null
-}
-
-/** A payout as CSV: one row for each who is paid. */
-export async function* payoutCsv(db: Db, payout: number): AsyncGenerator<string> {
-  yield csv([
-    ["payment", "credit note", "affiliate", "account holder", "IBAN", "BIC", "currency", "net", "tax", "paid", "lines"],
-  ])
-  for (let from = 0; ; ) {
-    const rows = await db.rows<
-      To & { name: string; currency: string; net: number; tax: number; note: string | null; n: number }
-    >(
-      `SELECT t.*, t.note_number AS note, t.line_count AS n, a.public_name AS name, p.currency FROM payout_to t JOIN payout p ON p.id = t.payout_id JOIN affiliate a ON a.id = t.affiliate_id
-       WHERE t.payout_id = ? AND t.id > ? ORDER BY t.id LIMIT 1000`,
-      [payout, from],
-    )
-    if (!rows.length) return
-    from = rows.at(-1)!.id
-    const d = (minor: number, r: { currency: string }) => decimalOf(Number(minor), r.currency)
-    yield csv(
-      rows.map((r) => [
-        `P${payout}-${r.id}`,
-        r.note ?? "",
-        r.name,
-        r.holder,
-        r.iban,
-        r.bic,
-        r.currency,
-        d(r.net, r),
-        d(r.tax, r),
-        d(r.gross, r),
-        r.n,
-      ]),
-    )
-  }
 }
 
 /** Why an affiliate can't be paid what is due to them now, by currency; null where nothing is in the way. */

@@ -1,10 +1,8 @@
 // What affiliates bring, between two dates: clicks, people, sales, money, what was given back and what is left after commission.
 // Money is of the sales made then, with everything that has come of them since.
-import { type Odd, oddities } from "@/core/affiliate/odd"
 import { decimalOf } from "@/core/offer/money"
 import { csv } from "../csv"
 import { type Db, number } from "../db/pool"
-import { type Affiliate, type AffiliateState, affiliateColumns } from "./affiliate"
 
 export type Between = { readonly from: number | null; readonly to: number | null }
 
@@ -22,8 +20,6 @@ export type Brings = {
   readonly sales: number
   readonly money: readonly Money[]
 }
-
-export type AffiliateListed = Affiliate & Brings & { readonly odd: readonly Odd[]; readonly email: string }
 
 const window = (column: string, b: Between) =>
   `${b.from === null ? "" : ` AND ${column} >= ?`}${b.to === null ? "" : ` AND ${column} < ?`}`
@@ -105,77 +101,10 @@ export async function brought(db: Db, by: Key, b: Between, one: number | null = 
   return new Map([...map].map(([key, x]) => [key, { ...x, money: [...x.money.values()] }]))
 }
 
-const nothing: Brings = { clicks: 0, joins: 0, sales: 0, money: [] }
+export const nothing: Brings = { clicks: 0, joins: 0, sales: 0, money: [] }
 
-export type AffiliatesQuery = Between & { readonly state: AffiliateState | null; readonly search: string }
-
-/** Affiliates with what they bring, those who bring most sales first; at most 500. */
-export async function listAffiliates(db: Db, q: AffiliatesQuery, now: number): Promise<AffiliateListed[]> {
-  const text = q.search
-    .trim()
-    .toLowerCase()
-    .replace(/[\\%_]/g, "\\$&")
-  const rows = await db.rows<Affiliate & { email: string | null; last: Date | null }>(
-    `SELECT ${affiliateColumns}, p.email, (SELECT MAX(m.at) FROM mention m WHERE m.affiliate_id = a.id) AS last FROM affiliate a LEFT JOIN person p ON p.id = a.person_id
-     WHERE (? IS NULL OR a.state = ?) AND (? = '' OR a.public_name LIKE ? OR a.code LIKE ? OR p.email LIKE ?) ORDER BY a.id DESC LIMIT 500`,
-    [q.state, q.state, text, `%${text}%`, `${text}%`, `${text}%`],
-  )
-  const all = await brought(db, "affiliate", q)
-  const signs = await oddSigns(db)
-  return rows
-    .map((r): AffiliateListed => {
-      const b = all.get(String(r.id)) ?? nothing
-      const sign = signs.get(r.id)
-      const since = r.last ?? r.since
-      return {
-        ...r,
-        shown: Boolean(r.shown),
-        email: r.email ?? "",
-        ...b,
-        odd:
-          r.state === "active"
-            ? oddities({
-                clicks: sign?.clicks ?? 0,
-                joins: sign?.joins ?? 0,
-                sales: sign?.sales ?? 0,
-                refunded: sign?.refunded ?? 0,
-                fromOneConnection: sign?.same ?? 0,
-                quietDays: since ? Math.floor((now - since.getTime()) / 86_400_000) : null,
-              })
-            : [],
-      }
-    })
-    .sort((a, b) => b.sales - a.sales || b.joins - a.joins || b.clicks - a.clicks || a.id - b.id)
-}
-
-type Signs = { clicks: number; joins: number; sales: number; refunded: number; same: number }
-
-/** What may be odd, of everything that ever was. */
-async function oddSigns(db: Db): Promise<Map<number, Signs>> {
-  const map = new Map<number, Signs>()
-  const at = (id: number) => {
-    const found = map.get(id) ?? { clicks: 0, joins: 0, sales: 0, refunded: 0, same: 0 }
-    map.set(id, found)
-    return found
-  }
-  for (const r of await db.rows<{ id: number; n: string }>(
-    "SELECT affiliate_id AS id, COUNT(*) AS n FROM mention GROUP BY affiliate_id",
-  ))
-    at(r.id).clicks = number(r.n)
-  for (const r of await db.rows<{ id: number; n: string }>(
-    "SELECT affiliate_id AS id, COUNT(*) AS n FROM affiliate_join GROUP BY affiliate_id",
-  ))
-    at(r.id).joins = number(r.n)
-  for (const r of await db.rows<{ id: number; ip: string; n: string; refunded: string }>(
-    "SELECT s.affiliate_id AS id, o.ip, COUNT(*) AS n, SUM(o.state = 'refunded') AS refunded FROM sale s JOIN orders o ON o.id = s.order_id WHERE s.affiliate_id IS NOT NULL GROUP BY s.affiliate_id, o.ip",
-  )) {
-    const of = at(r.id)
-    of.sales += number(r.n)
-    of.refunded += number(r.refunded)
-    if (r.ip) of.same = Math.max(of.same, number(r.n))
-  }
-  return map
-}
+/** Those who bring most sales first, then most people, then most clicks. */
+export const bringsMost = (a: Brings, b: Brings) => b.sales - a.sales || b.joins - a.joins || b.clicks - a.clicks
 
 export type ReportRow = Brings & { readonly key: string; readonly name: string; readonly more: string }
 
@@ -201,7 +130,7 @@ export async function report(db: Db, by: Key, b: Between): Promise<ReportRow[]> 
       more: by === "link" ? key.slice(key.indexOf(":") + 1) : "",
       ...all.get(key)!,
     }))
-    .sort((a, b) => b.sales - a.sales || b.joins - a.joins || b.clicks - a.clicks || (a.key < b.key ? -1 : 1))
+    .sort((a, b) => bringsMost(a, b) || (a.key < b.key ? -1 : 1))
 }
 
 /** The same as CSV (RFC 4180): a row for each, and for each currency it sold in. */

@@ -108,5 +108,8 @@ export async function saveAffiliateRules(s: Surroundings, typed: unknown): Promi
   return ok
 }
 
+/** One payout is made, undone or paid, or a line of one changed, at a time: to be called first in such a transaction. */
+export const oneAtATime = (tx: Db) => tx.row("SELECT id FROM affiliate_rules WHERE id = 1 FOR UPDATE")
+
 /** What visitors may see of an affiliate has changed: every front looks again. */
 export const changed = (tx: Db) => tx.write("UPDATE affiliate_rules SET changes = changes + 1 WHERE id = 1")

@@ -21,7 +21,7 @@ import { affiliateNames, readRate } from "./affiliate"
 import { giveBonuses } from "./bonus"
 import { settleOrder, takeAway } from "./commission"
 import { attachMentions, chainOf } from "./mention"
-import { affiliateRules } from "./rules"
+import { affiliateRules, oneAtATime } from "./rules"
 
 type OrderRow = {
   id: number
@@ -308,6 +308,7 @@ export async function moveSale(s: Surroundings, typed: unknown): Promise<Saved> 
   const m = read.output
   const at = await s.clock.now()
   return s.db.transaction(async (tx): Promise<Saved> => {
+    await oneAtATime(tx)
     const story = await tx.row<{ id: number; person_id: number | null; paid_at: Date | null }>(
       "SELECT id, person_id, paid_at FROM orders WHERE id = ? AND first_id IS NULL FOR UPDATE",
       [m.order],

@@ -10,12 +10,19 @@ export async function standingOf(
 ): Promise<(Standing & { readonly currency: string })[]> {
   const rows = await db.rows<{ currency: string; amount: string; pending: number; state: string | null }>(
     `SELECT c.currency, SUM(c.amount) AS amount, c.payout_id IS NULL AND c.due_at > ? AS pending, p.state FROM commission c LEFT JOIN payout p ON p.id = c.payout_id
-     WHERE c.affiliate_id = ? AND c.kind <> 'written-off' GROUP BY c.currency, p.state, pending ORDER BY c.currency`,
+     WHERE c.affiliate_id = ? GROUP BY c.currency, p.state, pending ORDER BY c.currency`,
     [new Date(now), affiliate],
   )
-  return [...new Set(rows.map((r) => r.currency))].map((currency) => ({
-    currency,
-    ...standing(
+  const off = new Set(
+    (
+      await db.rows<{ currency: string }>(
+        "SELECT DISTINCT currency FROM commission WHERE affiliate_id = ? AND kind = 'written-off' AND payout_id IS NULL",
+        [affiliate],
+      )
+    ).map((r) => r.currency),
+  )
+  return [...new Set(rows.map((r) => r.currency))].map((currency) => {
+    const stands = standing(
       rows
         .filter((r) => r.currency === currency)
         .map((r) => ({
@@ -26,6 +33,9 @@ export async function standingOf(
           payout: r.state === null ? null : { paid: r.state === "paid" },
         })),
       now,
-    ),
-  }))
+    )
+    // What is written off is owed no longer, though some of it would be due only later.
+    if (!off.has(currency)) return { currency, ...stands }
+    return { currency, ...stands, pending: 0, due: stands.pending + stands.due }
+  })
 }

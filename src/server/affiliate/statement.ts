@@ -5,7 +5,7 @@ import type { Statement, StatementLine } from "@/core/affiliate/statement"
 import { statementPdf } from "@/core/affiliate/statement"
 import type { Db } from "../db/pool"
 import { sheetFonts } from "../fonts"
-import { sellingRules } from "../offer/offer"
+import { schoolZone } from "../school-view"
 import { readRate } from "./affiliate"
 
 export type PaidOut = {
@@ -74,27 +74,26 @@ export async function statementOf(db: Db, id: number, affiliate: number | null):
     tax_number: string
     currency: string
     day: string
+    tax_rate: number
+    from_name: string
+    from_postal: string
     name: string
   }>(
-    `SELECT t.*, p.currency, DATE_FORMAT(p.day, '%Y-%m-%d') AS day, a.public_name AS name FROM payout_to t JOIN payout p ON p.id = t.payout_id AND p.state = 'paid' JOIN affiliate a ON a.id = t.affiliate_id WHERE t.id = ?`,
+    `SELECT t.*, p.currency, DATE_FORMAT(p.day, '%Y-%m-%d') AS day, p.tax_rate, p.from_name, p.from_postal, a.public_name AS name FROM payout_to t JOIN payout p ON p.id = t.payout_id AND p.state = 'paid' JOIN affiliate a ON a.id = t.affiliate_id WHERE t.id = ?`,
     [id],
   )
   if (!t || (affiliate !== null && t.affiliate_id !== affiliate)) return undefined
-  const rules = await sellingRules(db)
-  const school = await db.row<{ name: string; postal_address: string }>(
-    "SELECT name, postal_address FROM school WHERE id = 1",
-  )
   return {
     number: t.note_number,
     currency: t.currency,
     day: t.day,
-    zone: rules.zone,
-    from: { name: school?.name ?? "", postal: school?.postal_address ?? "" },
+    zone: await schoolZone(db),
+    from: { name: t.from_name, postal: t.from_postal },
     to: { name: t.holder || t.name, postal: t.postal, taxNumber: t.tax_number, iban: ibanText(t.iban) },
     lines: await linesPaid(db, t.payout_id, t.affiliate_id),
     net: Number(t.net),
     tax: Number(t.tax),
-    taxRate: Number(t.net) ? Math.round((Number(t.tax) * 10_000) / Number(t.net)) : 0,
+    taxRate: t.tax_rate,
     gross: Number(t.gross),
   }
 }

@@ -75,7 +75,7 @@ export async function takeHandedIn(
 /** Forgets files that were sent up and not handed in, or handed in anew since, after a day. */
 export async function sweepHandedIn(s: Surroundings): Promise<void> {
   const rows = await s.db.rows<{ id: number; stored: string }>(
-    "SELECT m.id, m.stored FROM media m WHERE m.kind = 'handed-in' AND m.made_at < ? AND NOT EXISTS (SELECT 1 FROM hand_in h WHERE h.media_id = m.id) LIMIT 100",
+    "SELECT m.id, m.stored FROM media m WHERE m.kind = 'handed-in' AND m.made_at < ? AND NOT EXISTS (SELECT 1 FROM hand_in h WHERE h.media_id = m.id) AND NOT EXISTS (SELECT 1 FROM bonus b WHERE b.media_id = m.id) LIMIT 100",
     [new Date((await s.clock.now()) - 86_400_000)],
   )
   for (const m of rows) await removeMedia(s, m)

@@ -3,6 +3,7 @@
 import { unlink } from "node:fs/promises"
 import { join } from "node:path"
 import { refusals } from "@/core/words/refusals"
+import { eraseAffiliate } from "../affiliate/affiliate"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import { ok, type Saved } from "../saved"
@@ -75,6 +76,22 @@ export async function everythingOf(db: Db, id: number): Promise<Record<string, u
     )
     if (rows.length) all[table] = rows.map(shown)
   }
+  // What hangs on their being an affiliate.
+  for (const table of [
+    "affiliate_in",
+    "affiliate_link",
+    "code_before",
+    "bank_change",
+    "bonus",
+    "commission",
+    "payout_to",
+  ] as const) {
+    const rows = await db.rows<Record<string, unknown>>(
+      `SELECT x.* FROM ${table} x JOIN affiliate a ON a.id = x.affiliate_id WHERE a.person_id = ?`,
+      [id],
+    )
+    if (rows.length) all[table] = rows.map(shown)
+  }
   return all
 }
 
@@ -115,11 +132,7 @@ export async function erasePerson(s: Surroundings, id: number): Promise<Saved> {
       if (table !== "media") await tx.write(`DELETE FROM ${table} WHERE person_id = ?`, [id])
     await tx.write("DELETE FROM media WHERE person_id = ?", [id])
     await tx.write("UPDATE mention SET person_id = NULL WHERE person_id = ?", [id])
-    // What is owed to them stays in the books, without a name or an account.
-    await tx.write(
-      "UPDATE affiliate SET person_id = NULL, state = 'ended', ended_at = COALESCE(ended_at, ?), public_name = '', shown = 0, code = CONCAT('gone-', id), holder = '', iban = '', bic = '', postal = '', tax_number = '', bank_at = NULL WHERE person_id = ?",
-      [new Date(at), id],
-    )
+    files.push(...(await eraseAffiliate(tx, id, at)))
     await tx.write("UPDATE fact SET person_id = NULL, words = NULL WHERE person_id = ?", [id])
     await tx.write("UPDATE journey SET person_id = NULL WHERE person_id = ?", [id])
     await tx.write(

@@ -163,10 +163,10 @@ export function Bonuses({
               const answer = await fetch(`/affiliate/bonus?programme=${to}&name=${encodeURIComponent(file.name)}`, {
                 method: "POST",
                 body: file,
-              })
-              const said = (await answer.json().catch(() => ({}))) as { refused?: string }
-              setRefused(said.refused ?? (answer.ok ? "" : "That could not be sent up."))
-              if (answer.ok) form.reset()
+              }).catch(() => null)
+              const said = ((await answer?.json().catch(() => null)) ?? {}) as { refused?: string }
+              setRefused(said.refused ?? (answer?.ok ? "" : "That could not be sent up."))
+              if (answer?.ok) form.reset()
               router.refresh()
             })
           }}

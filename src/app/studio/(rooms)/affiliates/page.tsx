@@ -2,13 +2,15 @@ import { studio } from "@/app/door"
 import { affiliateStates } from "@/core/words/affiliate"
 import { locale } from "@/core/words/locale"
 import type { AffiliateState } from "@/server/affiliate/affiliate"
-import { listAffiliates } from "@/server/affiliate/report"
+import { affiliatePage, listAffiliates, oddAffiliates, waitingAffiliates } from "@/server/affiliate/list"
 import { listProgrammes } from "@/server/programme/programme"
 import { schoolZone } from "@/server/school-view"
 import { Button } from "@/ui/button"
 import { OnlyWith, SearchBox } from "@/ui/filter"
 import { Link } from "@/ui/link"
+import { Pager } from "@/ui/pager"
 import { Table } from "@/ui/table"
+import { pageOf } from "../asked"
 import { day } from "../words"
 import { AddAffiliate, Approve, WriteToAll } from "./add-affiliate"
 import { Days } from "./days"
@@ -17,7 +19,7 @@ import { BroughtCells, broughtColumns, oddText } from "./words"
 
 export const metadata = { title: "Affiliates" }
 
-type Asked = AskedDays & { readonly state?: string; readonly search?: string }
+type Asked = AskedDays & { readonly state?: string; readonly search?: string; readonly page?: string }
 
 export default async function AffiliatesPage({ searchParams }: { searchParams: Promise<Asked> }) {
   const s = await studio()
@@ -26,23 +28,24 @@ export default async function AffiliatesPage({ searchParams }: { searchParams: P
   const now = await s.clock.now()
   const state = Object.hasOwn(affiliateStates, asked.state ?? "") ? (asked.state as AffiliateState) : null
   const search = (asked.search ?? "").slice(0, 100)
-  const all = await listAffiliates(s.db, { ...between(asked, zone), state, search }, now)
+  const page = pageOf(asked.page)
+  const { list, total } = await listAffiliates(s.db, { ...between(asked, zone), state, search, page })
   const programmes = await listProgrammes(s.db)
   const running = programmes.filter((p) => p.on)
-  const waiting = all.filter((a) => a.state === "asked")
-  const odd = all.filter((a) => a.odd.length)
+  const waiting = await waitingAffiliates(s.db)
+  const odd = await oddAffiliates(s.db, now)
   const narrowed = state !== null || search !== "" || asked.from || asked.to
+  const here = (n: number) =>
+    `/studio/affiliates?${new URLSearchParams(Object.entries({ ...asked, page: String(n + 1) }).flatMap(([k, v]) => (v ? [[k, v]] : [])))}`
   return (
     <>
       <div className="mt-4 flex flex-wrap items-end justify-between gap-x-4 gap-y-2">
         <h1>
           Affiliates{" "}
-          <span className="font-sans text-base font-normal text-soft tabular-nums">
-            {all.length.toLocaleString(locale)}
-          </span>
+          <span className="font-sans text-base font-normal text-soft tabular-nums">{total.toLocaleString(locale)}</span>
         </h1>
         <div className="flex flex-wrap gap-2">
-          {all.length ? <WriteToAll /> : null}
+          {total || narrowed ? <WriteToAll /> : null}
           {programmes.length ? (
             <AddAffiliate programmes={programmes.map((p) => ({ id: p.offer, name: p.name }))} />
           ) : null}
@@ -57,13 +60,15 @@ export default async function AffiliatesPage({ searchParams }: { searchParams: P
           : what you pay for recommending it, and words and pictures to use.
         </p>
       ) : null}
-      {waiting.length ? (
+      {waiting.total ? (
         <section aria-label="Waiting for you" className="mt-4 rounded-lg border border-amber bg-amber-wash p-3">
           <h2 className="text-base">
-            {waiting.length === 1 ? "One person wants to join" : `${waiting.length} people want to join`}
+            {waiting.total === 1
+              ? "One person wants to join"
+              : `${waiting.total.toLocaleString(locale)} people want to join`}
           </h2>
           <ul>
-            {waiting.slice(0, 20).map((a) => (
+            {waiting.first.map((a) => (
               <li key={a.id} className="mt-1.5 flex flex-wrap items-center justify-between gap-x-4">
                 <span className="min-w-0 [overflow-wrap:anywhere]">
                   <Link className="font-semibold text-slate hover:underline" href={`/studio/affiliates/${a.id}`}>
@@ -75,6 +80,15 @@ export default async function AffiliatesPage({ searchParams }: { searchParams: P
               </li>
             ))}
           </ul>
+          {waiting.total > waiting.first.length ? (
+            <p className="mt-2">
+              Those who asked first;{" "}
+              <Link className="text-slate underline" href="/studio/affiliates?state=asked">
+                see all
+              </Link>
+              .
+            </p>
+          ) : null}
         </section>
       ) : null}
       {odd.length ? (
@@ -89,7 +103,8 @@ export default async function AffiliatesPage({ searchParams }: { searchParams: P
               , {a.odd.map(oddText).join(", ")}
             </span>
           ))}
-          {odd.length > 5 ? `, and ${odd.length - 5} more` : ""}. Nothing follows from it by itself.
+          {odd.length > 5 ? `, and ${(odd.length - 5).toLocaleString(locale)} more` : ""}. Nothing follows from it by
+          itself.
         </p>
       ) : null}
       <search>
@@ -106,7 +121,7 @@ export default async function AffiliatesPage({ searchParams }: { searchParams: P
           <Button type="submit">Show</Button>
         </form>
       </search>
-      {all.length === 0 ? (
+      {total === 0 ? (
         <p className="mt-8 text-lg">
           {narrowed ? (
             <>
@@ -124,7 +139,7 @@ export default async function AffiliatesPage({ searchParams }: { searchParams: P
           className="mt-4 min-w-[58rem] table-fixed"
           columns={[{ says: "Affiliate" }, { says: "Status", wide: "w-40" }, ...broughtColumns()]}
         >
-          {all.map((a) => (
+          {list.map((a) => (
             <tr key={a.id} className="border-b border-line align-top tabular-nums">
               <td className="py-1.5 pr-3">
                 <Link
@@ -145,6 +160,7 @@ export default async function AffiliatesPage({ searchParams }: { searchParams: P
           ))}
         </Table>
       )}
+      <Pager page={page} size={affiliatePage} shown={list.length} total={total} href={here} />
       <p className="mt-3 max-w-3xl text-[0.9rem] text-soft">
         Net is what was paid without tax, of the sales of that time, with everything that has come of them since; left
         is what remains after refunds and commission.

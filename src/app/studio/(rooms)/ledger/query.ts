@@ -1,7 +1,7 @@
 // What the address of the orders asks for.
-import { Temporal } from "temporal-polyfill"
 import { type OrderState, orderStates } from "@/core/ledger/order"
 import type { OrdersQuery } from "@/server/ledger/orders"
+import { dayStart, pageOf } from "../asked"
 
 export type AskedOrders = {
   search?: string
@@ -22,15 +22,6 @@ export function ordersQuery(asked: AskedOrders, zone: string): OrdersQuery {
     post: asked.post === "1",
     from: dayStart(asked.from, zone, 0),
     to: dayStart(asked.to, zone, 1),
-    page: Math.min(100_000, Math.max(0, (Number(asked.page) || 1) - 1)),
-  }
-}
-
-function dayStart(day: string | undefined, zone: string, after: number): number | null {
-  if (!day || !/^\d{4}-\d{2}-\d{2}$/.test(day)) return null
-  try {
-    return Temporal.PlainDate.from(day).add({ days: after }).toZonedDateTime(zone).epochMilliseconds
-  } catch {
-    return null
+    page: pageOf(asked.page),
   }
 }

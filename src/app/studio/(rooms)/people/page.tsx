@@ -9,6 +9,7 @@ import { OnlyWith, SearchBox } from "@/ui/filter"
 import { Link } from "@/ui/link"
 import { Pager } from "@/ui/pager"
 import { Table } from "@/ui/table"
+import { pageOf } from "../asked"
 import { day } from "../words"
 import { PeopleRooms } from "./people-rooms"
 
@@ -31,7 +32,7 @@ export default async function PeoplePage({ searchParams }: { searchParams: Promi
     tag: Number(asked.tag) || null,
     sort: sort === "name" || sort === "email" ? sort : "joined",
     descending: way === "down",
-    page: Math.min(100_000, Math.max(0, (Number(asked.page) || 1) - 1)),
+    page: pageOf(asked.page),
   }
   const [people, total, tags, zone] = await Promise.all([
     listPeople(s.db, query),

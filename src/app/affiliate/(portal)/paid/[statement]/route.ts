@@ -1,5 +1,5 @@
 import { affiliateHere, surroundings } from "@/app/door"
-import { idOf } from "@/app/studio/(rooms)/ids"
+import { idOf } from "@/app/studio/(rooms)/asked"
 import { statementFile } from "@/server/affiliate/statement"
 
 /** A statement, for the affiliate whose it is. */

@@ -10,11 +10,12 @@ import { obstaclesOf } from "@/server/affiliate/payout"
 import { brought, salesOf } from "@/server/affiliate/report"
 import { standingOf } from "@/server/affiliate/standing"
 import { statementsOf } from "@/server/affiliate/statement"
+import { mediaLink } from "@/server/media/store"
 import { programmesOf } from "@/server/programme/programme"
 import { schoolZone } from "@/server/school-view"
 import { Link } from "@/ui/link"
 import { Table } from "@/ui/table"
-import { idOf } from "../../ids"
+import { idOf } from "../../asked"
 import { day } from "../../words"
 import { Approve } from "../add-affiliate"
 import { BroughtCells, broughtColumns } from "../words"
@@ -184,7 +185,10 @@ export default async function AffiliatePage({ params }: { params: Promise<{ affi
                 key={x.id}
                 className="flex flex-wrap items-center justify-between gap-x-4 border-t border-line py-1.5"
               >
-                <a className="text-slate underline [overflow-wrap:anywhere]" href={`/studio/settings/files/${x.media}`}>
+                <a
+                  className="text-slate underline [overflow-wrap:anywhere]"
+                  href={mediaLink(s.config, x.stored ?? "", Date.now())}
+                >
                   {x.name}
                 </a>
                 <JudgeBonus bonus={x.id} state={x.state} name={x.name} />

@@ -3,7 +3,9 @@ import { report } from "@/server/affiliate/report"
 import { schoolZone } from "@/server/school-view"
 import { Button } from "@/ui/button"
 import { OnlyWith } from "@/ui/filter"
+import { Pager } from "@/ui/pager"
 import { Table } from "@/ui/table"
+import { pageOf } from "../../asked"
 import { Days } from "../days"
 import { type AskedDays, between } from "../query"
 import { BroughtCells, broughtColumns } from "../words"
@@ -11,12 +13,21 @@ import { type Asked, keyOf, keys } from "./keys"
 
 export const metadata = { title: "Report" }
 
-export default async function ReportPage({ searchParams }: { searchParams: Promise<Asked & AskedDays> }) {
+/** Rows on a page. */
+const rowsPage = 200
+
+export default async function ReportPage({
+  searchParams,
+}: {
+  searchParams: Promise<Asked & AskedDays & { page?: string }>
+}) {
   const s = await studio()
   const asked = await searchParams
   const by = keyOf(asked.by)
   const zone = await schoolZone(s.db)
   const rows = await report(s.db, by, between(asked, zone))
+  const page = pageOf(asked.page)
+  const shown = rows.slice(page * rowsPage, (page + 1) * rowsPage)
   const query = new URLSearchParams(Object.entries(asked).flatMap(([k, v]) => (v ? [[k, String(v)]] : [])))
   return (
     <>
@@ -48,7 +59,7 @@ export default async function ReportPage({ searchParams }: { searchParams: Promi
           className="mt-4 min-w-[52rem] table-fixed tabular-nums"
           columns={[{ says: keys.find((k) => k.value === by)!.column }, ...broughtColumns(by !== "offer")]}
         >
-          {rows.slice(0, 500).map((r) => (
+          {shown.map((r) => (
             <tr key={r.key} className="border-b border-line">
               <td className="truncate py-1.5">
                 {r.name}
@@ -59,6 +70,16 @@ export default async function ReportPage({ searchParams }: { searchParams: Promi
           ))}
         </Table>
       )}
+      <Pager
+        page={page}
+        size={rowsPage}
+        shown={shown.length}
+        total={rows.length}
+        href={(n) => {
+          query.set("page", String(n + 1))
+          return `/studio/affiliates/report?${query}`
+        }}
+      />
     </>
   )
 }

@@ -3,7 +3,7 @@ import type { ReactNode } from "react"
 import { studio } from "@/app/door"
 import { courseTitle } from "@/server/course/course-view"
 import { Link } from "@/ui/link"
-import { idOf } from "../../ids"
+import { idOf } from "../../asked"
 import { RoomsWithin } from "../../rooms-within"
 import { StateOf } from "../state"
 

@@ -2,7 +2,7 @@ import { notFound } from "next/navigation"
 import { studio } from "@/app/door"
 import { mailWay } from "@/server/mail/mail-view"
 import { Link } from "@/ui/link"
-import { idOf } from "../../ids"
+import { idOf } from "../../asked"
 
 export const metadata = { title: "E-mail" }
 

@@ -7,7 +7,7 @@ import { mediaNames } from "@/server/media/media-view"
 import { checkoutPathOf } from "@/server/offer/link"
 import { inputOf, loadOffers, offerRevision, piecesGone, sellingRules } from "@/server/offer/offer"
 import { usesOf } from "@/server/reference"
-import { idOf } from "../../ids"
+import { idOf } from "../../asked"
 import { SetsOff } from "../../sets-off"
 import { OfferEditor } from "./offer-editor"
 

@@ -9,7 +9,7 @@ import { schoolZone } from "@/server/school-view"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 import { Pager } from "@/ui/pager"
-import { idOf } from "../../../ids"
+import { idOf, pageOf } from "../../../asked"
 import { day, longMoment } from "../../../words"
 import { Lines } from "../lines"
 import { PayoutActs, Refreshing } from "./payout-acts"
@@ -21,7 +21,7 @@ export default async function PayoutPage({
   searchParams,
 }: {
   params: Promise<{ payout: string }>
-  searchParams: Promise<{ of?: string; page?: string }>
+  searchParams: Promise<{ of?: string; page?: string; lines?: string }>
 }) {
   const s = await studio()
   const id = idOf((await params).payout)
@@ -29,11 +29,12 @@ export default async function PayoutPage({
   const p = await payoutById(s.db, id)
   if (!p) notFound()
   const zone = await schoolZone(s.db)
-  const page = Math.max(0, Math.min(100_000, (Number(asked.page) || 1) - 1))
+  const page = pageOf(asked.page)
+  const linesAt = pageOf(asked.lines)
   const to = await paidTo(s.db, id, page)
   // The first one stands open, so that it is seen that there are lines.
   const of = asked.of === undefined ? (to[0]?.affiliate ?? null) : Number(asked.of) || null
-  const lines = of === null ? [] : await dueLines(s.db, { payout: id }, of, 0)
+  const lines = of === null ? [] : await dueLines(s.db, { payout: id }, of, linesAt)
   const written = p.state === "paid" ? await writtenTo(s.db, id) : 0
   const rewritten = to.filter((t) => t.rewritten !== null)
   const underWay = p.state !== "undone" && (p.fileAt === null || (p.state === "paid" && written < p.people))
@@ -110,7 +111,9 @@ export default async function PayoutPage({
               </Link>
               <span className="flex flex-wrap gap-x-4">
                 <span className="w-40 text-right text-soft">{ibanShort(t.iban)}</span>
-                <span className="w-16 text-right text-soft">{t.lines === 1 ? "1 line" : `${t.lines} lines`}</span>
+                <span className="w-16 text-right text-soft">
+                  {t.lines === 1 ? "1 line" : `${t.lines.toLocaleString(locale)} lines`}
+                </span>
                 {t.note && p.state === "paid" ? (
                   <a className="text-slate underline" href={`/studio/affiliates/statements/${t.id}`} download>
                     {t.note}
@@ -126,21 +129,26 @@ export default async function PayoutPage({
                     {moneyText(t.net, p.currency)} and {moneyText(t.tax, p.currency)} of tax.
                   </p>
                 ) : null}
-                <Lines lines={lines} zone={zone} open={false} />
+                <Lines
+                  lines={lines}
+                  total={t.lines}
+                  page={linesAt}
+                  href={(n) => here({ of: String(t.affiliate), lines: String(n + 1) })}
+                  zone={zone}
+                  open={false}
+                />
               </div>
             ) : null}
           </li>
         ))}
       </ul>
-      {p.people > paidPage ? (
-        <Pager
-          page={page}
-          size={paidPage}
-          shown={to.length}
-          total={p.people}
-          href={(n) => here({ page: String(n + 1) })}
-        />
-      ) : null}
+      <Pager
+        page={page}
+        size={paidPage}
+        shown={to.length}
+        total={p.people}
+        href={(n) => here({ page: String(n + 1) })}
+      />
     </>
   )
 }

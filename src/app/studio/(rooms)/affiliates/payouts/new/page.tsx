@@ -6,24 +6,35 @@ import { nextPayDay } from "@/core/affiliate/payout"
 import { moneyText } from "@/core/offer/money"
 import { obstacleText } from "@/core/words/affiliate"
 import { locale } from "@/core/words/locale"
-import { previewPayout } from "@/server/affiliate/payout"
-import { dueLines } from "@/server/affiliate/payout-view"
+import { type Preview, previewPayout } from "@/server/affiliate/payout"
+import { dueLines, paidPage } from "@/server/affiliate/payout-view"
 import { affiliateRules } from "@/server/affiliate/rules"
 import { dayKey } from "@/server/offer/shown"
 import { schoolZone } from "@/server/school-view"
 import { Button } from "@/ui/button"
 import { TextField } from "@/ui/field"
 import { Link } from "@/ui/link"
-import { startOf } from "../../query"
+import { Pager } from "@/ui/pager"
+import { dayStart, pageOf } from "../../../asked"
 import { Lines } from "../lines"
 import { MakePayout } from "./make-payout"
 
 export const metadata = { title: "New payout" }
 
-type Asked = { readonly until?: string; readonly of?: string }
+type Asked = {
+  readonly until?: string
+  /** The page of who is paid, and of who isn't. */
+  readonly page?: string
+  readonly not?: string
+  /** Whose lines stand open: affiliate and currency, and the page of them. */
+  readonly of?: string
+  readonly lines?: string
+}
 
-/** How many are shown on one page; all of them are in the payout. */
-const most = 200
+type DueTo = Preview["pay"][number] | Preview["not"][number]
+
+const keyOf = (x: DueTo) => `${x.affiliate}.${x.currency}`
+const shown = <T,>(all: readonly T[], page: number) => all.slice(page * paidPage, (page + 1) * paidPage)
 
 export default async function NewPayoutPage({ searchParams }: { searchParams: Promise<Asked> }) {
   const s = await studio()
@@ -32,38 +43,46 @@ export default async function NewPayoutPage({ searchParams }: { searchParams: Pr
   const now = await s.clock.now()
   const today = dayKey(now, zone)
   const yesterday = Temporal.PlainDate.from(today).subtract({ days: 1 }).toString()
-  const lastDay = startOf(asked.until, zone, 1) !== null && asked.until! <= yesterday ? asked.until! : yesterday
-  const until = startOf(lastDay, zone, 1)!
+  const lastDay = dayStart(asked.until, zone, 1) !== null && asked.until! <= yesterday ? asked.until! : yesterday
+  const until = dayStart(lastDay, zone, 1)!
   const rules = await affiliateRules(s.db)
   const p = await previewPayout(s, until)
-  const of = Number(asked.of) || null
-  const lines = of === null ? [] : await dueLines(s.db, { until }, of, 0)
-  const here = (more: Record<string, string>) =>
-    `/studio/affiliates/payouts/new?${new URLSearchParams({ until: lastDay, ...more })}`
-  const row = (
-    x: { affiliate: number; currency: string; name: string; amount: number; lines: number },
-    right: string,
-  ) => (
-    <li key={`${x.affiliate}:${x.currency}`} className="border-t border-line py-1.5">
+  const [page, notPage, linesAt] = [pageOf(asked.page), pageOf(asked.not), pageOf(asked.lines)]
+  const open = [...p.pay, ...p.not].find((x) => keyOf(x) === asked.of)
+  const lines = open ? await dueLines(s.db, { until, currency: open.currency }, open.affiliate, linesAt) : []
+  const here = (more: Record<string, string>) => {
+    const now = { until: lastDay, page: String(page + 1), not: String(notPage + 1), ...more }
+    return `/studio/affiliates/payouts/new?${new URLSearchParams(Object.entries(now).filter(([, v]) => v !== "1"))}`
+  }
+  const row = (x: DueTo, right: string) => (
+    <li key={keyOf(x)} className="border-t border-line py-1.5">
       <div className="flex flex-wrap items-baseline justify-between gap-x-4 tabular-nums">
         <Link
           className="min-w-0 truncate font-semibold text-slate hover:underline"
-          href={here(of === x.affiliate ? {} : { of: String(x.affiliate) })}
-          aria-expanded={of === x.affiliate}
+          href={here(x === open ? {} : { of: keyOf(x) })}
+          aria-expanded={x === open}
         >
           {x.name}
         </Link>
         <span className="flex flex-wrap gap-x-4">
           <span className="text-soft">{right}</span>
-          <span className="w-20 text-right text-soft">
+          <span className="min-w-20 text-right text-soft">
             {x.lines === 1 ? "1 line" : `${x.lines.toLocaleString(locale)} lines`}
+            {x.leftOut ? `, ${x.leftOut.toLocaleString(locale)} left out` : ""}
           </span>
           <span className="w-28 text-right">{moneyText(x.amount, x.currency)}</span>
         </span>
       </div>
-      {of === x.affiliate ? (
+      {x === open ? (
         <div className="mt-1 mb-2">
-          <Lines lines={lines.filter((l) => l.currency === x.currency)} zone={zone} open />
+          <Lines
+            lines={lines}
+            total={x.lines + x.leftOut}
+            page={linesAt}
+            href={(n) => here({ of: keyOf(x), lines: String(n + 1) })}
+            zone={zone}
+            open
+          />
         </div>
       ) : null}
     </li>
@@ -110,20 +129,26 @@ export default async function NewPayoutPage({ searchParams }: { searchParams: Pr
             <section aria-label="Who is paid">
               <h2>Who is paid</h2>
               {p.pay.length === 0 ? <p className="mt-1 text-soft">Nobody can be paid yet: see why below.</p> : null}
-              <ul className="mt-1">{p.pay.slice(0, most).map((x) => row(x, ibanShort(x.iban)))}</ul>
-              {p.pay.length > most ? (
-                <p className="mt-2 text-soft">
-                  and {(p.pay.length - most).toLocaleString(locale)} more, all in the payout.
-                </p>
-              ) : null}
+              <ul className="mt-1">{shown(p.pay, page).map((x) => row(x, ibanShort(x.iban)))}</ul>
+              <Pager
+                page={page}
+                size={paidPage}
+                shown={shown(p.pay, page).length}
+                total={p.pay.length}
+                href={(n) => here({ page: String(n + 1) })}
+              />
             </section>
             {p.not.length ? (
               <section aria-label="Who isn't paid yet">
                 <h2>Who isn’t paid yet, and why</h2>
-                <ul className="mt-1">{p.not.slice(0, most).map((x) => row(x, obstacleText[x.why]))}</ul>
-                {p.not.length > most ? (
-                  <p className="mt-2 text-soft">and {(p.not.length - most).toLocaleString(locale)} more.</p>
-                ) : null}
+                <ul className="mt-1">{shown(p.not, notPage).map((x) => row(x, obstacleText[x.why]))}</ul>
+                <Pager
+                  page={notPage}
+                  size={paidPage}
+                  shown={shown(p.not, notPage).length}
+                  total={p.not.length}
+                  href={(n) => here({ not: String(n + 1) })}
+                />
               </section>
             ) : null}
           </div>

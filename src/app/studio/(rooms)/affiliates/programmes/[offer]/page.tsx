@@ -11,7 +11,7 @@ import { conditionsOf, materialsOf, programmeOf, programmeStored } from "@/serve
 import { livePages } from "@/server/programme/target"
 import { schoolZone } from "@/server/school-view"
 import { Link } from "@/ui/link"
-import { idOf } from "../../../ids"
+import { idOf } from "../../../asked"
 import { longMoment } from "../../../words"
 import { Bonuses, Conditions, Invitation, Materials } from "./parts"
 import { ProgrammeEditor } from "./programme-editor"

@@ -1,7 +1,7 @@
 import { notFound } from "next/navigation"
 import { studio } from "@/app/door"
 import { statementFile } from "@/server/affiliate/statement"
-import { idOf } from "../../../ids"
+import { idOf } from "../../../asked"
 
 /** A statement as the affiliate has it. */
 export async function GET(_: Request, { params }: { params: Promise<{ statement: string }> }): Promise<Response> {

@@ -3,7 +3,7 @@ import { studio } from "@/app/door"
 import { Button } from "@/ui/button"
 import { SelectField, TextField } from "@/ui/field"
 import { Link } from "@/ui/link"
-import { idOf } from "../../../ids"
+import { idOf } from "../../../asked"
 import { type AskedAs, askedQuery, seenAs } from "./seen-as"
 
 export const metadata = { title: "See it as" }

@@ -1,7 +1,7 @@
 import { studio } from "@/app/door"
 import { courseComments } from "@/server/course/talk"
 import { schoolZone } from "@/server/school-view"
-import { idOf } from "../../../ids"
+import { idOf } from "../../../asked"
 import { longMoment } from "../../../words"
 import { CommentList } from "./comment-list"
 

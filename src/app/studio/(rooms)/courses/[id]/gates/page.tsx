@@ -2,7 +2,7 @@ import { notFound } from "next/navigation"
 import { studio } from "@/app/door"
 import { readCourse, storedCourse } from "@/server/course/course"
 import { gateView } from "@/server/course/gates"
-import { idOf } from "../../../ids"
+import { idOf } from "../../../asked"
 import { GatesEditor } from "./gates-editor"
 
 export const metadata = { title: "Gates" }

@@ -2,7 +2,7 @@ import { studio } from "@/app/door"
 import { listHandIns } from "@/server/course/hand-in"
 import { mediaLink } from "@/server/media/store"
 import { schoolZone } from "@/server/school-view"
-import { idOf } from "../../../ids"
+import { idOf } from "../../../asked"
 import { longMoment } from "../../../words"
 import { HandInList } from "./hand-in-list"
 

@@ -1,4 +1,5 @@
 import type { MembersQuery } from "@/server/course/members"
+import { pageOf } from "../../../asked"
 
 /** What the address of the list asks for. */
 export function membersQuery(course: number, asked: Record<string, string | undefined>): MembersQuery {
@@ -6,6 +7,6 @@ export function membersQuery(course: number, asked: Record<string, string | unde
     course,
     search: (asked.search ?? "").slice(0, 200),
     only: asked.only === "in" || asked.only === "ended" ? asked.only : "",
-    page: Math.min(100_000, Math.max(0, (Number(asked.page) || 1) - 1)),
+    page: pageOf(asked.page),
   }
 }

@@ -4,7 +4,7 @@ import { readCourse, storedCourse } from "@/server/course/course"
 import { readOutline } from "@/server/course/outline"
 import { readPlans } from "@/server/course/plan"
 import { schoolHead } from "@/server/school-view"
-import { idOf } from "../../../ids"
+import { idOf } from "../../../asked"
 import { OpensEditor } from "./opens-editor"
 
 export const metadata = { title: "What opens when" }

@@ -3,7 +3,7 @@ import type { SurveyResult } from "@/core/course/survey"
 import { locale } from "@/core/words/locale"
 import { surveyResults } from "@/server/course/survey"
 import { Link } from "@/ui/link"
-import { idOf } from "../../../ids"
+import { idOf } from "../../../asked"
 
 export const metadata = { title: "Surveys" }
 

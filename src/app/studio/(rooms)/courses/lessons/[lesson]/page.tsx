@@ -8,7 +8,7 @@ import { mediaNames } from "@/server/media/media-view"
 import type { MediaKind } from "@/server/media/store"
 import { offerCards } from "@/server/offer/shown"
 import { schoolLook } from "@/server/school-view"
-import { idOf } from "../../../ids"
+import { idOf } from "../../../asked"
 import { LessonPageEditor } from "./editor"
 
 export const metadata = { title: "Lesson" }

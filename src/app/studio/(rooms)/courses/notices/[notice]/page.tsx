@@ -4,7 +4,7 @@ import { readNotice } from "@/server/notice/notice"
 import { noticeChoices, whyHidden } from "@/server/notice/notice-view"
 import { todayAtSchool } from "@/server/notice/show"
 import { Link } from "@/ui/link"
-import { idOf } from "../../../ids"
+import { idOf } from "../../../asked"
 import { hiddenWords } from "../words"
 import { NoticeEditor } from "./notice-editor"
 

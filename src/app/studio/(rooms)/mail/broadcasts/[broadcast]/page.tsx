@@ -7,7 +7,7 @@ import { segmentChoices } from "@/server/person/segment-view"
 import { schoolZone } from "@/server/school-view"
 import { editorChoices } from "@/server/sequence/sequence-view"
 import { Link } from "@/ui/link"
-import { idOf } from "../../../ids"
+import { idOf } from "../../../asked"
 import { BroadcastEditor } from "./broadcast-editor"
 import { BroadcastResult } from "./broadcast-result"
 

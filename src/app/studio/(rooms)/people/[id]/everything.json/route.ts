@@ -1,6 +1,6 @@
 import { studio } from "@/app/door"
 import { everythingOf } from "@/server/person/erase"
-import { idOf } from "../../../ids"
+import { idOf } from "../../../asked"
 
 /** Everything that is kept of one person. */
 export async function GET(_: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {

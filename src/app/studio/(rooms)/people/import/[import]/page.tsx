@@ -2,7 +2,7 @@ import { notFound } from "next/navigation"
 import { studio } from "@/app/door"
 import { readImport } from "@/server/person/import"
 import { Link } from "@/ui/link"
-import { idOf } from "../../../ids"
+import { idOf } from "../../../asked"
 import { ImportRoom } from "./import-room"
 
 export const metadata = { title: "Import" }

@@ -4,7 +4,7 @@ import { peopleSoon } from "@/server/person/count"
 import { readSegment } from "@/server/person/segment"
 import { segmentChoices } from "@/server/person/segment-view"
 import { Link } from "@/ui/link"
-import { idOf } from "../../../ids"
+import { idOf } from "../../../asked"
 import { SegmentRoom } from "./segment-room"
 
 export const metadata = { title: "Segment" }

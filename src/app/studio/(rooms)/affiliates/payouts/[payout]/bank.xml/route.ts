@@ -1,7 +1,7 @@
 import { readFile } from "node:fs/promises"
 import { studio } from "@/app/door"
-import { bankFileReady } from "@/server/affiliate/payout"
-import { idOf } from "../../../../ids"
+import { bankFileReady } from "@/server/affiliate/payout-after"
+import { idOf } from "../../../../asked"
 
 /** The payout for the bank: ISO 20022 pain.001.001.09. */
 export async function GET(_: Request, { params }: { params: Promise<{ payout: string }> }): Promise<Response> {

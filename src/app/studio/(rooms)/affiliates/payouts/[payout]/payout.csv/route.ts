@@ -1,6 +1,6 @@
 import { studio } from "@/app/door"
-import { payoutCsv } from "@/server/affiliate/payout"
-import { idOf } from "../../../../ids"
+import { payoutCsv } from "@/server/affiliate/payout-after"
+import { idOf } from "../../../../asked"
 import { csvResponse } from "../../../../ledger/csv"
 
 /** Whom a payout pays, as CSV. */

@@ -9,7 +9,7 @@ import { lessonSeenAs } from "@/server/course/learn"
 import { askQuizzes } from "@/server/course/quiz"
 import { answersOf } from "@/server/course/survey"
 import { Link } from "@/ui/link"
-import { idOf } from "../../../../ids"
+import { idOf } from "../../../../asked"
 import { type AskedAs, askedQuery, seenAs } from "../seen-as"
 
 export const metadata = { title: "See it as" }

@@ -1,6 +1,6 @@
 import { studio } from "@/app/door"
 import { exportMembers } from "@/server/course/members"
-import { idOf } from "../../../../ids"
+import { idOf } from "../../../../asked"
 import { csvResponse } from "../../../../ledger/csv"
 import { membersQuery } from "../query"
 

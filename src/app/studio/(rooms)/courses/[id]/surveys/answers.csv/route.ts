@@ -1,6 +1,6 @@
 import { studio } from "@/app/door"
 import { exportAnswers } from "@/server/course/survey"
-import { idOf } from "../../../../ids"
+import { idOf } from "../../../../asked"
 import { csvResponse } from "../../../../ledger/csv"
 
 /** The answers to one survey of a course, as CSV. */

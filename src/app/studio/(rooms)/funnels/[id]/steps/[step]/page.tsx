@@ -8,7 +8,7 @@ import { previewContext } from "@/server/funnel/release"
 import { readRiver } from "@/server/funnel/rollup"
 import { mediaNames } from "@/server/media/media-view"
 import type { MediaKind } from "@/server/media/store"
-import { idOf } from "../../../../ids"
+import { idOf } from "../../../../asked"
 import { StepEditor } from "./editor"
 
 type Params = { params: Promise<{ id: string; step: string }>; searchParams: Promise<{ block?: string }> }

@@ -1,7 +1,7 @@
 import { Readable } from "node:stream"
 import { studio } from "@/app/door"
 import { refusedLines } from "@/server/person/import"
-import { idOf } from "../../../../ids"
+import { idOf } from "../../../../asked"
 
 /** The lines of a file that were refused, each with why. */
 export async function GET(_: Request, { params }: { params: Promise<{ import: string }> }): Promise<Response> {

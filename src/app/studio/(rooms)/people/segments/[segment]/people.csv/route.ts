@@ -1,6 +1,6 @@
 import { studio } from "@/app/door"
 import { exportSegment } from "@/server/person/segment"
-import { idOf } from "../../../../ids"
+import { idOf } from "../../../../asked"
 import { csvResponse } from "../../../../ledger/csv"
 
 /** Everybody a segment finds, as CSV. */

@@ -1,6 +1,6 @@
 import { studio } from "@/app/door"
 import { exportCards } from "@/server/person/segment"
-import { idOf } from "../../../../ids"
+import { idOf } from "../../../../asked"
 import { streamed } from "../../../../ledger/csv"
 
 /** Everybody a segment finds, as cards of an address book. */

@@ -1,0 +1,93 @@
+// The list of affiliates with what they bring; who waits to be let in, and about whom something is odd.
+import { type Odd, oddities } from "@/core/affiliate/odd"
+import { type Db, number } from "../db/pool"
+import { type Affiliate, type AffiliateState, affiliateColumns } from "./affiliate"
+import { type Between, type Brings, bringsMost, brought, nothing } from "./report"
+
+export type AffiliatesQuery = Between & {
+  readonly state: AffiliateState | null
+  readonly search: string
+  /** Counted from 0. */
+  readonly page: number
+}
+
+export const affiliatePage = 100
+
+/** A page of those who fit, those who bring most sales first, and how many fit in all. */
+export async function listAffiliates(
+  db: Db,
+  q: AffiliatesQuery,
+): Promise<{ readonly list: readonly (Affiliate & Brings)[]; readonly total: number }> {
+  const text = q.search
+    .trim()
+    .toLowerCase()
+    .replace(/[\\%_]/g, "\\$&")
+  const fit = await db.rows<{ id: number }>(
+    `SELECT a.id FROM affiliate a LEFT JOIN person p ON p.id = a.person_id
+     WHERE (? IS NULL OR a.state = ?) AND (? = '' OR a.public_name LIKE ? OR a.code LIKE ? OR p.email LIKE ?)`,
+    [q.state, q.state, text, `%${text}%`, `${text}%`, `${text}%`],
+  )
+  const brings = await brought(db, "affiliate", q)
+  const shown = fit
+    .map(({ id }) => ({ id, ...(brings.get(String(id)) ?? nothing) }))
+    .sort((a, b) => bringsMost(a, b) || a.id - b.id)
+    .slice(q.page * affiliatePage, (q.page + 1) * affiliatePage)
+  const rows = await db.rows<Affiliate>(`SELECT ${affiliateColumns} FROM affiliate a WHERE a.id IN (?)`, [
+    [0, ...shown.map((x) => x.id)],
+  ])
+  const known = new Map(rows.map((r) => [r.id, { ...r, shown: Boolean(r.shown) }]))
+  const list = shown.flatMap((x) => {
+    const a = known.get(x.id)
+    return a ? [{ ...a, ...x }] : []
+  })
+  return { list, total: fit.length }
+}
+
+/** Those who asked to be let in, who asked first at the top; at most twenty, and how many there are. */
+export async function waitingAffiliates(db: Db) {
+  const first = await db.rows<{ id: number; name: string; email: string | null; askedAt: Date }>(
+    "SELECT a.id, a.public_name AS name, p.email, a.asked_at AS askedAt FROM affiliate a LEFT JOIN person p ON p.id = a.person_id WHERE a.state = 'asked' ORDER BY a.asked_at, a.id LIMIT 20",
+  )
+  const all = await db.row<{ n: string }>("SELECT COUNT(*) AS n FROM affiliate WHERE state = 'asked'")
+  return { first, total: number(all?.n) }
+}
+
+/** Active affiliates about whom something is odd, of everything that they ever brought. */
+export async function oddAffiliates(
+  db: Db,
+  now: number,
+): Promise<{ readonly id: number; readonly name: string; readonly odd: readonly Odd[] }[]> {
+  const active = await db.rows<{ id: number; name: string; since: Date | null }>(
+    "SELECT id, public_name AS name, since FROM affiliate WHERE state = 'active' ORDER BY id",
+  )
+  const clicks = await byAffiliate<{ n: string; last: Date }>(
+    db,
+    "SELECT affiliate_id AS id, COUNT(*) AS n, MAX(at) AS last FROM mention GROUP BY affiliate_id",
+  )
+  const joins = await byAffiliate<{ n: string }>(
+    db,
+    "SELECT affiliate_id AS id, COUNT(*) AS n FROM affiliate_join GROUP BY affiliate_id",
+  )
+  const sales = await byAffiliate<{ n: string; refunded: string; same: string }>(
+    db,
+    `SELECT id, SUM(n) AS n, SUM(refunded) AS refunded, MAX(IF(ip = '', 0, n)) AS same FROM (
+       SELECT s.affiliate_id AS id, o.ip, COUNT(*) AS n, SUM(o.state = 'refunded') AS refunded FROM sale s JOIN orders o ON o.id = s.order_id
+       WHERE s.affiliate_id IS NOT NULL GROUP BY s.affiliate_id, o.ip) x GROUP BY id`,
+  )
+  return active.flatMap((a) => {
+    const since = clicks.get(a.id)?.last ?? a.since
+    const sold = sales.get(a.id)
+    const odd = oddities({
+      clicks: number(clicks.get(a.id)?.n),
+      joins: number(joins.get(a.id)?.n),
+      sales: number(sold?.n),
+      refunded: number(sold?.refunded),
+      fromOneConnection: number(sold?.same),
+      quietDays: since ? Math.floor((now - since.getTime()) / 86_400_000) : null,
+    })
+    return odd.length ? [{ id: a.id, name: a.name, odd }] : []
+  })
+}
+
+const byAffiliate = async <T>(db: Db, sql: string) =>
+  new Map((await db.rows<T & { id: number }>(sql)).map((r) => [r.id, r]))
