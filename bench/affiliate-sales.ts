@@ -90,7 +90,7 @@ export async function sell(
          SELECT ${b} + seq, CONCAT('bench-', ${b} + seq), ${b} + seq, 'succeeded', p.net, p.tax, p.gross, 'EUR', ${third}, ${at}, ${at}, ${at} ${rows}`,
       )
       await tx.write(
-        `INSERT INTO sale (order_id, affiliate_id, at, sub, decision, place) SELECT ${b} + seq, ${who}, ${at}, ELT(1 + seq % 4, '', 'letter', 'podcast', 'stall'), '{}', 1 ${rows}`,
+        `INSERT INTO sale (order_id, affiliate_id, at, sub, offer_id, connection, decision, place) SELECT ${b} + seq, ${who}, ${at}, ELT(1 + seq % 4, '', 'letter', 'podcast', 'stall'), ${o.offer}, CONCAT('192.0.2.', seq % 200), '{}', 1 ${rows}`,
       )
       await tx.write(
         `INSERT INTO sale_line (order_line_id, order_id, terms) SELECT ${b} + seq, ${b} + seq, ? ${rows}`,
@@ -105,6 +105,11 @@ export async function sell(
         `INSERT INTO commission (once, kind, affiliate_id, order_id, order_line_id, charge_id, earned_id, base, rate, amount, currency, sub, at, due_at)
          SELECT CONCAT('bench:b:', e.id), 'back', e.affiliate_id, e.order_id, e.order_line_id, e.charge_id, e.id, 0, '', -((2 * e.amount * c.refunded + c.gross) DIV (2 * c.gross)), 'EUR', e.sub, e.at, e.due_at
          FROM commission e JOIN charge c ON c.id = e.charge_id WHERE e.id > ? AND e.id <= ? AND c.refunded > 0`,
+        [b, b + n],
+      )
+      await tx.write(
+        `INSERT INTO sale_sum (order_id, currency, net, back, commission)
+         SELECT c.id, 'EUR', c.net, ROUND(c.net * c.refunded / c.gross), SUM(k.amount) FROM charge c JOIN commission k ON k.charge_id = c.id WHERE c.id > ? AND c.id <= ? GROUP BY c.id`,
         [b, b + n],
       )
       for (const [account, sign] of [

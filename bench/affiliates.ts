@@ -94,6 +94,10 @@ async function views(origin: string, s: Surroundings): Promise<Line[]> {
     `INSERT INTO mention (once, at, affiliate_id, sub, visitor) SELECT RANDOM_BYTES(16), ? - INTERVAL FLOOR(seq * 157.68) SECOND, ? + seq % 100, ELT(1 + seq % 4, '', 'letter', 'podcast', 'stall'), UNHEX(MD5(seq)) FROM seq_1_to_200000`,
     [new Date(now), first],
   )
+  await s.db.write(
+    "INSERT INTO mention_total (affiliate_id, sub, n, last_at) SELECT affiliate_id, sub, COUNT(*), MAX(at) FROM mention WHERE affiliate_id >= ? GROUP BY 1, 2",
+    [first],
+  )
   const person = (await s.db.row<{ id: number }>("SELECT person_id AS id FROM affiliate WHERE id = ?", [first]))!.id
   const account = (await s.db.row<{ id: number }>("SELECT id FROM account LIMIT 1"))!.id
   const cookie = `${sessionCookie(s.config, "affiliate")}=${await beginSession(s.db, "affiliate", person)}; ${sessionCookie(s.config, "studio")}=${await beginSession(s.db, "studio", account)}`

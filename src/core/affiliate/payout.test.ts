@@ -55,7 +55,13 @@ describe("payouts one after the other", () => {
           }
           const sums = new Map<number, Sum>()
           for (const o of open) {
-            const before = sums.get(o.affiliate) ?? { affiliate: o.affiliate, currency: "EUR", amount: 0, lines: 0, leftOut: 0 }
+            const before = sums.get(o.affiliate) ?? {
+              affiliate: o.affiliate,
+              currency: "EUR",
+              amount: 0,
+              lines: 0,
+              leftOut: 0,
+            }
             sums.set(o.affiliate, { ...before, amount: before.amount + o.amount, lines: before.lines + 1 })
           }
           const parts = split([...sums.values()], payees, { least })

@@ -58,17 +58,30 @@ export const readTerms = (json: string): LineTerms => v.parse(lineTerms, JSON.pa
  * called inside the transaction that charged or gave back.
  */
 export async function settleOrder(tx: Db, order: number, at: number): Promise<void> {
-  const sale = await tx.row<{
-    story: number
-    affiliate_id: number | null
-    second_id: number | null
-    moves: number
-    sub: string
-  }>(
+  const sale = await tx.row<SaleRow>(
     "SELECT s.order_id AS story, s.affiliate_id, s.second_id, s.moves, s.sub FROM orders o JOIN sale s ON s.order_id = COALESCE(o.first_id, o.id) WHERE o.id = ? FOR UPDATE",
     [order],
   )
   if (!sale?.affiliate_id) return
+  await settleLines(tx, order, sale, at)
+  await sumUp(tx, sale.story)
+}
+
+/** What became of a story that counts for somebody, for lists and reports: always summed up from the rows themselves. */
+export async function sumUp(tx: Db, story: number): Promise<void> {
+  await tx.write("DELETE FROM sale_sum WHERE order_id = ?", [story])
+  await tx.write(
+    `INSERT INTO sale_sum (order_id, currency, net, back, commission) SELECT ?, currency, SUM(net), SUM(back), SUM(commission) FROM (
+       SELECT c.currency, c.net, ROUND(c.net * c.refunded / GREATEST(c.gross, 1)) AS back, 0 AS commission
+         FROM (SELECT ? AS id UNION ALL SELECT id FROM orders WHERE first_id = ?) o JOIN charge c ON c.order_id = o.id AND c.state = 'succeeded'
+       UNION ALL SELECT currency, 0, 0, amount FROM commission WHERE order_id = ? AND kind <> 'written-off') x GROUP BY currency`,
+    [story, story, story, story],
+  )
+}
+
+type SaleRow = { story: number; affiliate_id: number | null; second_id: number | null; moves: number; sub: string }
+
+async function settleLines(tx: Db, order: number, sale: SaleRow, at: number): Promise<void> {
   const lines = (
     await tx.rows<{ id: number; plan: string; terms: string | null }>(
       "SELECT l.id, l.plan, t.terms FROM order_line l LEFT JOIN sale_line t ON t.order_line_id = l.id WHERE l.order_id = ? ORDER BY l.id",

@@ -57,32 +57,37 @@ export async function oddAffiliates(
   db: Db,
   now: number,
 ): Promise<{ readonly id: number; readonly name: string; readonly odd: readonly Odd[] }[]> {
-  const active = await db.rows<{ id: number; name: string; since: Date | null }>(
-    "SELECT id, public_name AS name, since FROM affiliate WHERE state = 'active' ORDER BY id",
-  )
-  const clicks = await byAffiliate<{ n: string; last: Date }>(
-    db,
-    "SELECT affiliate_id AS id, COUNT(*) AS n, MAX(at) AS last FROM mention GROUP BY affiliate_id",
-  )
-  const joins = await byAffiliate<{ n: string }>(
-    db,
-    "SELECT affiliate_id AS id, COUNT(*) AS n FROM affiliate_join GROUP BY affiliate_id",
-  )
-  const sales = await byAffiliate<{ n: string; refunded: string; same: string }>(
-    db,
-    `SELECT id, SUM(n) AS n, SUM(refunded) AS refunded, MAX(IF(ip = '', 0, n)) AS same FROM (
-       SELECT s.affiliate_id AS id, o.ip, COUNT(*) AS n, SUM(o.state = 'refunded') AS refunded FROM sale s JOIN orders o ON o.id = s.order_id
-       WHERE s.affiliate_id IS NOT NULL GROUP BY s.affiliate_id, o.ip) x GROUP BY id`,
-  )
+  const [active, clicks, joins, sales, refunded] = await Promise.all([
+    db.rows<{ id: number; name: string; since: Date | null }>(
+      "SELECT id, public_name AS name, since FROM affiliate WHERE state = 'active' ORDER BY id",
+    ),
+    byAffiliate<{ n: string; last: Date }>(
+      db,
+      "SELECT affiliate_id AS id, SUM(n) AS n, MAX(last_at) AS last FROM mention_total GROUP BY affiliate_id",
+    ),
+    byAffiliate<{ n: string }>(
+      db,
+      "SELECT affiliate_id AS id, COUNT(*) AS n FROM affiliate_join GROUP BY affiliate_id",
+    ),
+    byAffiliate<{ n: string; same: string }>(
+      db,
+      `SELECT id, SUM(n) AS n, MAX(IF(connection = '', 0, n)) AS same FROM (
+         SELECT affiliate_id AS id, connection, COUNT(*) AS n FROM sale WHERE affiliate_id IS NOT NULL GROUP BY affiliate_id, connection) x GROUP BY id`,
+    ),
+    byAffiliate<{ n: string }>(
+      db,
+      `SELECT s.affiliate_id AS id, COUNT(DISTINCT m.order_id) AS n FROM sale_sum m JOIN sale s ON s.order_id = m.order_id AND s.affiliate_id IS NOT NULL
+       WHERE m.net > 0 AND m.back >= m.net AND NOT EXISTS (SELECT 1 FROM sale_sum o WHERE o.order_id = m.order_id AND o.back < o.net) GROUP BY s.affiliate_id`,
+    ),
+  ])
   return active.flatMap((a) => {
     const since = clicks.get(a.id)?.last ?? a.since
-    const sold = sales.get(a.id)
     const odd = oddities({
       clicks: number(clicks.get(a.id)?.n),
       joins: number(joins.get(a.id)?.n),
-      sales: number(sold?.n),
-      refunded: number(sold?.refunded),
-      fromOneConnection: number(sold?.same),
+      sales: number(sales.get(a.id)?.n),
+      refunded: number(refunded.get(a.id)?.n),
+      fromOneConnection: number(sales.get(a.id)?.same),
       quietDays: since ? Math.floor((now - since.getTime()) / 86_400_000) : null,
     })
     return odd.length ? [{ id: a.id, name: a.name, odd }] : []

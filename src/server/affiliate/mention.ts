@@ -25,9 +25,23 @@ export const mentionKey = (m: NewMention) =>
 
 export async function recordMentions(db: Db, all: readonly NewMention[]): Promise<void> {
   if (!all.length) return
-  await db.write("INSERT IGNORE INTO mention (once, at, affiliate_id, sub, step_id, visitor) VALUES ?", [
-    all.map((m) => [mentionKey(m), new Date(m.at), m.affiliate, m.sub, m.step, m.visitor]),
-  ])
+  await db.transaction(async (tx) => {
+    const fresh = await tx.rows<{ affiliate_id: number; sub: string; at: Date }>(
+      "INSERT IGNORE INTO mention (once, at, affiliate_id, sub, step_id, visitor) VALUES ? RETURNING affiliate_id, sub, at",
+      [all.map((m) => [mentionKey(m), new Date(m.at), m.affiliate, m.sub, m.step, m.visitor])],
+    )
+    const totals = new Map<string, [affiliate: number, sub: string, n: number, last: Date]>()
+    for (const m of fresh) {
+      const key = `${m.affiliate_id}:${m.sub}`
+      const [, , n, last] = totals.get(key) ?? [0, "", 0, m.at]
+      totals.set(key, [m.affiliate_id, m.sub, n + 1, last > m.at ? last : m.at])
+    }
+    if (totals.size)
+      await tx.write(
+        "INSERT INTO mention_total (affiliate_id, sub, n, last_at) VALUES ? ON DUPLICATE KEY UPDATE n = n + VALUES(n), last_at = GREATEST(last_at, VALUES(last_at))",
+        [[...totals.values()].sort((a, b) => a[0] - b[0] || (a[1] < b[1] ? -1 : 1))],
+      )
+  })
 }
 
 /** The whole chain of mentions of a visitor and of the person they turned out to be, the latest of it. */

@@ -27,78 +27,52 @@ const bounds = (b: Between) => [b.from, b.to].flatMap((x) => (x === null ? [] : 
 
 type Key = "affiliate" | "offer" | "link"
 
-/** SQL: what a row of each kind is told by, of mentions `m`, joins `j` and sales `s`. */
-const keyed: Readonly<Record<Key, { mention: string; join: string; sale: string }>> = {
-  affiliate: { mention: "m.affiliate_id", join: "j.affiliate_id", sale: "s.affiliate_id" },
-  offer: {
-    mention: "0",
-    join: "0",
-    sale: "(SELECT l.offer_id FROM order_line l WHERE l.order_id = s.order_id AND l.role = 'main' LIMIT 1)",
-  },
-  link: {
-    mention: "CONCAT(m.affiliate_id, ':', m.sub)",
-    join: "CONCAT(j.affiliate_id, ':', j.sub)",
-    sale: "CONCAT(s.affiliate_id, ':', s.sub)",
-  },
+/** SQL: what a row of each kind is told by, of clicks, joins and sales `x`. */
+const keyed: Readonly<Record<Key, string>> = {
+  affiliate: "x.affiliate_id",
+  offer: "x.offer_id",
+  link: "CONCAT(x.affiliate_id, ':', x.sub)",
 }
 
 /** What was brought, by affiliate, offer or link; of one affiliate alone where one is given. */
 export async function brought(db: Db, by: Key, b: Between, one: number | null = null): Promise<Map<string, Brings>> {
-  const k = keyed[by]
-  const only = (alias: string) => (one === null ? "" : ` AND ${alias}.affiliate_id = ?`)
+  const key = keyed[by]
+  const where = `${window("x.at", b)}${one === null ? "" : " AND x.affiliate_id = ?"}`
   const values = [...bounds(b), ...(one === null ? [] : [one])]
-  const map = new Map<string, { clicks: number; joins: number; sales: number; money: Map<string, Money> }>()
-  const at = (key: unknown) => {
-    const found = map.get(String(key)) ?? { clicks: 0, joins: 0, sales: 0, money: new Map<string, Money>() }
-    map.set(String(key), found)
+  const ever = b.from === null && b.to === null
+  const count = (from: string, n = "COUNT(*)") =>
+    db.rows<{ k: string | number; n: string }>(`SELECT ${key} AS k, ${n} AS n FROM ${from} GROUP BY 1`, values)
+  const [clicks, joins, sales, money] = await Promise.all([
+    by === "offer"
+      ? []
+      : ever
+        ? count(`mention_total x WHERE 1 = 1${where}`, "SUM(x.n)")
+        : count(`mention x WHERE 1 = 1${where}`),
+    by === "offer" ? [] : count(`affiliate_join x WHERE 1 = 1${where}`),
+    count(`sale x WHERE x.affiliate_id IS NOT NULL${where}`),
+    db.rows<{ k: string | number; currency: string; net: string; back: string; commission: string }>(
+      `SELECT ${key} AS k, m.currency, SUM(m.net) AS net, SUM(m.back) AS back, SUM(m.commission) AS commission FROM sale x JOIN sale_sum m ON m.order_id = x.order_id
+       WHERE x.affiliate_id IS NOT NULL${where} GROUP BY 1, 2`,
+      values,
+    ),
+  ])
+  const map = new Map<string, { clicks: number; joins: number; sales: number; money: Money[] }>()
+  const at = (k: string | number) => {
+    const found = map.get(String(k)) ?? { clicks: 0, joins: 0, sales: 0, money: [] }
+    map.set(String(k), found)
     return found
   }
-  const money = (key: unknown, currency: string, more: Partial<Money>) => {
-    const of = at(key).money
-    const was = of.get(currency) ?? { currency, net: 0, back: 0, commission: 0 }
-    of.set(currency, {
-      currency,
-      net: was.net + (more.net ?? 0),
-      back: was.back + (more.back ?? 0),
-      commission: was.commission + (more.commission ?? 0),
+  for (const r of clicks) at(r.k).clicks = number(r.n)
+  for (const r of joins) at(r.k).joins = number(r.n)
+  for (const r of sales) at(r.k).sales = number(r.n)
+  for (const r of money)
+    at(r.k).money.push({
+      currency: r.currency,
+      net: number(r.net),
+      back: number(r.back),
+      commission: number(r.commission),
     })
-  }
-  if (by !== "offer") {
-    const clicks = await db.rows<{ k: string; n: string }>(
-      `SELECT ${k.mention} AS k, COUNT(*) AS n FROM mention m WHERE 1 = 1${window("m.at", b)}${only("m")} GROUP BY 1`,
-      values,
-    )
-    for (const c of clicks) at(c.k).clicks = number(c.n)
-    const joins = await db.rows<{ k: string; n: string }>(
-      `SELECT ${k.join} AS k, COUNT(*) AS n FROM affiliate_join j WHERE 1 = 1${window("j.at", b)}${only("j")} GROUP BY 1`,
-      values,
-    )
-    for (const j of joins) at(j.k).joins = number(j.n)
-  }
-  const sales = await db.rows<{ k: string; n: string }>(
-    `SELECT ${k.sale} AS k, COUNT(*) AS n FROM sale s WHERE s.affiliate_id IS NOT NULL${window("s.at", b)}${only("s")} GROUP BY 1`,
-    values,
-  )
-  for (const s of sales) at(s.k).sales = number(s.n)
-  // A story is its first order and those that followed it.
-  const paid = await db.rows<{ k: string; currency: string; net: string; back: string }>(
-    `SELECT k, currency, SUM(net) AS net, SUM(back) AS back FROM (
-       SELECT ${k.sale} AS k, c.currency, c.net, ROUND(c.net * c.refunded / GREATEST(c.gross, 1)) AS back FROM sale s JOIN charge c ON c.order_id = s.order_id AND c.state = 'succeeded'
-       WHERE s.affiliate_id IS NOT NULL${window("s.at", b)}${only("s")}
-       UNION ALL
-       SELECT ${k.sale}, c.currency, c.net, ROUND(c.net * c.refunded / GREATEST(c.gross, 1)) FROM sale s JOIN orders o ON o.first_id = s.order_id JOIN charge c ON c.order_id = o.id AND c.state = 'succeeded'
-       WHERE s.affiliate_id IS NOT NULL${window("s.at", b)}${only("s")}
-     ) x GROUP BY k, currency`,
-    [...values, ...values],
-  )
-  for (const p of paid) money(p.k, p.currency, { net: number(p.net), back: number(p.back) })
-  const commission = await db.rows<{ k: string; currency: string; n: string }>(
-    `SELECT ${k.sale} AS k, c.currency, SUM(c.amount) AS n FROM sale s JOIN commission c ON c.order_id = s.order_id
-     WHERE s.affiliate_id IS NOT NULL AND c.kind <> 'written-off'${window("s.at", b)}${only("s")} GROUP BY 1, 2`,
-    values,
-  )
-  for (const c of commission) money(c.k, c.currency, { commission: number(c.n) })
-  return new Map([...map].map(([key, x]) => [key, { ...x, money: [...x.money.values()] }]))
+  return map
 }
 
 export const nothing: Brings = { clicks: 0, joins: 0, sales: 0, money: [] }

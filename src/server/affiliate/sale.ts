@@ -8,6 +8,7 @@ import { runs, termsFor } from "@/core/affiliate/programme"
 import { chargeCount } from "@/core/offer/plan"
 import { readPlan } from "@/core/offer/plan-document"
 import { actorText } from "@/core/person/actor"
+import { connectionOf } from "@/core/person/connection"
 import { decisionText } from "@/core/words/affiliate"
 import { refusals } from "@/core/words/refusals"
 import type { Listener } from "../around"
@@ -19,7 +20,7 @@ import { schoolZone } from "../school-view"
 import type { Surroundings } from "../surroundings"
 import { affiliateNames, readRate } from "./affiliate"
 import { giveBonuses } from "./bonus"
-import { settleOrder, takeAway } from "./commission"
+import { settleOrder, sumUp, takeAway } from "./commission"
 import { attachMentions, chainOf } from "./mention"
 import { affiliateRules, oneAtATime } from "./rules"
 
@@ -31,6 +32,7 @@ type OrderRow = {
   canonical: string
   coupon_id: number | null
   card_id: number | null
+  ip: string
 }
 type LineRow = { id: number; offer_id: number; role: "main" | "bump" | "further"; plan: string }
 
@@ -42,7 +44,7 @@ export const countSale: Listener = {
   async hear(tx, h) {
     if (!h.subject || !(await anyProgramme(tx))) return
     const order = await tx.row<OrderRow>(
-      "SELECT id, first_id, visitor, person_id, canonical, coupon_id, card_id FROM orders WHERE id = ?",
+      "SELECT id, first_id, visitor, person_id, canonical, coupon_id, card_id, ip FROM orders WHERE id = ?",
       [h.subject],
     )
     if (!order) return
@@ -158,8 +160,18 @@ async function decideSale(tx: Db, order: OrderRow, lines: readonly LineRow[], at
   const second = wins ? await secondOf(tx, wins.affiliate, order) : null
   const place = wins ? await placeOf(tx, wins.affiliate, at) : 0
   const made = await tx.write(
-    "INSERT IGNORE INTO sale (order_id, affiliate_id, second_id, at, sub, decision, place) VALUES (?, ?, ?, ?, ?, ?, ?)",
-    [order.id, wins?.affiliate ?? null, second, new Date(at), wins?.sub ?? "", JSON.stringify(decision), place],
+    "INSERT IGNORE INTO sale (order_id, affiliate_id, second_id, at, sub, offer_id, connection, decision, place) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
+    [
+      order.id,
+      wins?.affiliate ?? null,
+      second,
+      new Date(at),
+      wins?.sub ?? "",
+      lines.find((l) => l.role === "main")?.offer_id ?? null,
+      order.ip && connectionOf(order.ip),
+      JSON.stringify(decision),
+      place,
+    ],
   )
   if (!made.affected) return
   const names = await affiliateNames(
@@ -309,16 +321,21 @@ export async function moveSale(s: Surroundings, typed: unknown): Promise<Saved> 
   const at = await s.clock.now()
   return s.db.transaction(async (tx): Promise<Saved> => {
     await oneAtATime(tx)
-    const story = await tx.row<{ id: number; person_id: number | null; paid_at: Date | null }>(
-      "SELECT id, person_id, paid_at FROM orders WHERE id = ? AND first_id IS NULL FOR UPDATE",
+    const story = await tx.row<{ id: number; person_id: number | null; paid_at: Date | null; ip: string }>(
+      "SELECT id, person_id, paid_at, ip FROM orders WHERE id = ? AND first_id IS NULL FOR UPDATE",
       [m.order],
     )
     if (!story?.paid_at) return { refused: refusals.gone.thing }
-    await tx.write("INSERT IGNORE INTO sale (order_id, affiliate_id, at, decision) VALUES (?, NULL, ?, ?)", [
-      m.order,
-      story.paid_at,
-      JSON.stringify({ at: story.paid_at.getTime(), rule: (await affiliateRules(tx)).mention, chain: [] }),
-    ])
+    await tx.write(
+      "INSERT IGNORE INTO sale (order_id, affiliate_id, at, connection, decision, offer_id) SELECT ?, NULL, ?, ?, ?, MAX(offer_id) FROM order_line WHERE order_id = ? AND role = 'main'",
+      [
+        m.order,
+        story.paid_at,
+        story.ip && connectionOf(story.ip),
+        JSON.stringify({ at: story.paid_at.getTime(), rule: (await affiliateRules(tx)).mention, chain: [] }),
+        m.order,
+      ],
+    )
     const sale = (await tx.row<{ affiliate_id: number | null; at: Date; moves: number }>(
       "SELECT affiliate_id, at, moves FROM sale WHERE order_id = ? FOR UPDATE",
       [m.order],
@@ -349,7 +366,10 @@ export async function moveSale(s: Surroundings, typed: unknown): Promise<Saved> 
       subject: m.order,
       words: `${m.affiliate === null ? "nobody" : names(m.affiliate)}: ${m.why}`,
     })
-    if (m.affiliate === null) return ok
+    if (m.affiliate === null) {
+      await sumUp(tx, m.order)
+      return ok
+    }
     for (const o of orders) {
       const lines = await tx.rows<LineRow>("SELECT id, offer_id, role, plan FROM order_line WHERE order_id = ?", [o.id])
       const first = await tx.rows<{ offer_id: number }>("SELECT offer_id FROM order_line WHERE order_id = ?", [m.order])

@@ -29,11 +29,13 @@ export default async function AffiliatesPage({ searchParams }: { searchParams: P
   const state = Object.hasOwn(affiliateStates, asked.state ?? "") ? (asked.state as AffiliateState) : null
   const search = (asked.search ?? "").slice(0, 100)
   const page = pageOf(asked.page)
-  const { list, total } = await listAffiliates(s.db, { ...between(asked, zone), state, search, page })
-  const programmes = await listProgrammes(s.db)
+  const [{ list, total }, programmes, waiting, odd] = await Promise.all([
+    listAffiliates(s.db, { ...between(asked, zone), state, search, page }),
+    listProgrammes(s.db),
+    waitingAffiliates(s.db),
+    oddAffiliates(s.db, now),
+  ])
   const running = programmes.filter((p) => p.on)
-  const waiting = await waitingAffiliates(s.db)
-  const odd = await oddAffiliates(s.db, now)
   const narrowed = state !== null || search !== "" || asked.from || asked.to
   const here = (n: number) =>
     `/studio/affiliates?${new URLSearchParams(Object.entries({ ...asked, page: String(n + 1) }).flatMap(([k, v]) => (v ? [[k, v]] : [])))}`
