@@ -108,6 +108,10 @@ export async function sell(
         [b, b + n],
       )
       await tx.write(
+        `INSERT INTO commission_unpaid (commission_id, affiliate_id, currency, due_at, amount) SELECT id, affiliate_id, currency, due_at, amount FROM commission WHERE charge_id > ? AND charge_id <= ? ORDER BY id`,
+        [b, b + n],
+      )
+      await tx.write(
         `INSERT INTO sale_sum (order_id, currency, net, back, commission)
          SELECT c.id, 'EUR', c.net, ROUND(c.net * c.refunded / c.gross), SUM(k.amount) FROM charge c JOIN commission k ON k.charge_id = c.id WHERE c.id > ? AND c.id <= ? GROUP BY c.id`,
         [b, b + n],
@@ -118,7 +122,7 @@ export async function sell(
       ] as const)
         await tx.write(
           `INSERT INTO journal (once, at, order_id, charge_id, account, amount, currency, recorded_at)
-           SELECT CONCAT('bench:${account}:', id), at, order_id, charge_id, '${account}', ${sign}amount, 'EUR', '2020-01-01' FROM commission WHERE charge_id > ? AND charge_id <= ?`,
+           SELECT CONCAT('commission:', id, ':${account}'), at, order_id, charge_id, '${account}', ${sign}amount, 'EUR', '2020-01-01' FROM commission WHERE charge_id > ? AND charge_id <= ?`,
           [b, b + n],
         )
       await tx.write("SET SESSION foreign_key_checks = 1")

@@ -36,8 +36,28 @@ INSERT INTO sale_sum (order_id, currency, net, back, commission)
     UNION ALL SELECT order_id, currency, 0, 0, amount FROM commission WHERE kind <> 'written-off') x
   GROUP BY story, currency;
 
--- One index for what is open and for what is in a payout.
-ALTER TABLE commission
-  ADD KEY paid_out (payout_id, affiliate_id, currency, due_at, amount, left_out),
-  DROP KEY payout_id,
-  DROP KEY open;
+-- A row of commission never changes: one that had to be marked would move in its table and its indexes, which takes several times
+-- as long. That it is in a payout is said by a row of its own, and so it can't be in two. What isn't paid is on a short list, so
+-- that looking for what is open costs the same after years; what was paid is taken off it in the background.
+CREATE TABLE payout_line (
+  commission_id BIGINT UNSIGNED NOT NULL PRIMARY KEY,
+  payout_id INT UNSIGNED NOT NULL,
+  KEY (payout_id)
+) COMMENT 'which payout a commission is in';
+CREATE TABLE commission_unpaid (
+  commission_id BIGINT UNSIGNED NOT NULL PRIMARY KEY,
+  affiliate_id INT UNSIGNED NOT NULL,
+  currency CHAR(3) CHARACTER SET ascii NOT NULL,
+  due_at DATETIME(3) NOT NULL,
+  amount BIGINT NOT NULL,
+  left_out VARCHAR(200) NULL COMMENT 'why it is not paid out for now'
+) COMMENT 'a short list: commission that was not paid when it was last gone through';
+CREATE VIEW commission_open AS
+  SELECT u.* FROM commission_unpaid u LEFT JOIN payout_line l ON l.commission_id = u.commission_id WHERE l.commission_id IS NULL;
+
+INSERT INTO payout_line (commission_id, payout_id) SELECT id, payout_id FROM commission WHERE payout_id IS NOT NULL ORDER BY id;
+INSERT INTO commission_unpaid (commission_id, affiliate_id, currency, due_at, amount, left_out)
+  SELECT c.id, c.affiliate_id, c.currency, c.due_at, c.amount, c.left_out FROM commission c LEFT JOIN payout p ON p.id = c.payout_id
+  WHERE c.payout_id IS NULL OR p.state = 'made' ORDER BY c.id;
+ALTER TABLE commission DROP FOREIGN KEY commission_ibfk_4;
+ALTER TABLE commission DROP KEY payout_id, DROP KEY open, DROP COLUMN payout_id, DROP COLUMN left_out;

@@ -457,7 +457,7 @@ describe("a payout", () => {
         }),
       ).toEqual({ ok: true, waiting: 0 })
     expect(await open()).toBe(was - paid)
-    const affiliates = await db().row<{ n: string }>("SELECT SUM(amount) AS n FROM commission WHERE payout_id IS NULL")
+    const affiliates = await db().row<{ n: string }>("SELECT SUM(amount) AS n FROM commission_open")
     expect(-(await sums()).affiliates!).toBe(Number(affiliates!.n))
   })
   it("whoever has ended gets what is left, and what can be paid to nobody is written off", async () => {
@@ -545,14 +545,14 @@ async function openFree(of: Shop) {
 
 async function firstSaleOf(who: number): Promise<number> {
   return (await db().row<{ id: number }>(
-    "SELECT MIN(order_id) AS id FROM commission WHERE affiliate_id = ? AND payout_id IS NOT NULL",
+    "SELECT MIN(c.order_id) AS id FROM commission c JOIN payout_line l ON l.commission_id = c.id WHERE c.affiliate_id = ?",
     [who],
   ))!.id
 }
 
 async function paidSaleOf(who: number): Promise<OrderRow> {
   return (await db().row<OrderRow>(
-    "SELECT o.* FROM orders o JOIN commission c ON c.order_id = o.id AND c.payout_id IS NOT NULL AND c.affiliate_id = ? AND c.level = 1 JOIN charge k ON k.order_id = o.id AND k.refunded = 0 ORDER BY o.id DESC LIMIT 1",
+    "SELECT o.* FROM orders o JOIN commission c ON c.order_id = o.id AND EXISTS (SELECT 1 FROM payout_line l WHERE l.commission_id = c.id) AND c.affiliate_id = ? AND c.level = 1 JOIN charge k ON k.order_id = o.id AND k.refunded = 0 ORDER BY o.id DESC LIMIT 1",
     [who],
   ))!
 }

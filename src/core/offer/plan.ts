@@ -205,7 +205,7 @@ export function totalOf(plan: Plan): Minor | null {
 /** What is charged on the first day. */
 export function dueToday(plan: Plan): Taxed & { discount: Minor } {
   const none = { net: 0, tax: 0, gross: 0, discount: 0 }
-  return plan.today === null ? none : (chargeAt(plan, 0) ?? none)
+  return plan.today === null ? none : amountAt(plan, 0)
 }
 
 /** Whether a card is needed: something is charged, today or later. */

@@ -25,7 +25,7 @@ export async function waitingOfAffiliates(db: Db, now: number): Promise<Waiting[
   const { payDays } = await affiliateRules(db)
   if (!made && nextPayDay(payDays, today) === today) {
     const due = await count(
-      "SELECT COUNT(DISTINCT affiliate_id) AS n FROM commission WHERE payout_id IS NULL AND left_out IS NULL AND due_at <= ?",
+      "SELECT COUNT(DISTINCT affiliate_id) AS n FROM commission_open WHERE left_out IS NULL AND due_at <= ?",
       [new Date(now)],
     )
     if (due) list.push({ words: w.payDay(due), says: w.toPayDay, href: "/studio/affiliates/payouts/new" })

@@ -239,6 +239,10 @@ async function put(tx: Db, c: New): Promise<void> {
     ],
   )
   if (!made.affected) return
+  await tx.write(
+    "INSERT INTO commission_unpaid (commission_id, affiliate_id, currency, due_at, amount) VALUES (?, ?, ?, ?, ?)",
+    [made.id, c.affiliate, c.currency, new Date(c.due), c.amount],
+  )
   await writeJournal(tx, {
     entry: `commission:${made.id}`,
     lines: commissionLines(c.amount),
@@ -261,10 +265,10 @@ export async function leaveOut(s: Surroundings, typed: unknown): Promise<Saved> 
   const { rows, why } = read.output
   return s.db.transaction(async (tx): Promise<Saved> => {
     await oneAtATime(tx)
-    const done = await tx.write("UPDATE commission SET left_out = ? WHERE id IN (?) AND payout_id IS NULL", [
-      why || null,
-      rows,
-    ])
+    const done = await tx.write(
+      "UPDATE commission_unpaid u LEFT JOIN payout_line l ON l.commission_id = u.commission_id SET u.left_out = ? WHERE u.commission_id IN (?) AND l.commission_id IS NULL",
+      [why || null, rows],
+    )
     return done.affected ? ok : { refused: refusals.affiliate.paidOut }
   })
 }
@@ -281,7 +285,7 @@ export async function writeOff(s: Surroundings, affiliate: number): Promise<Save
     if (!a) return { refused: refusals.gone.thing }
     if (a.state !== "ended") return { refused: refusals.affiliate.endFirst }
     const open = await tx.rows<Row & { sum: string }>(
-      `SELECT c.*, t.sum FROM commission c JOIN (SELECT MAX(id) AS id, SUM(amount) AS sum FROM commission WHERE affiliate_id = ? AND payout_id IS NULL GROUP BY currency) t ON t.id = c.id`,
+      `SELECT c.*, t.sum FROM commission c JOIN (SELECT MAX(k.id) AS id, SUM(k.amount) AS sum FROM commission k JOIN commission_open o ON o.commission_id = k.id WHERE k.affiliate_id = ? GROUP BY k.currency) t ON t.id = c.id`,
       [affiliate],
     )
     for (const c of open)

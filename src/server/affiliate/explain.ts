@@ -69,8 +69,8 @@ export async function explainSale(db: Db, order: number): Promise<Explained | un
     due: Date
     payout: number | null
   }>(
-    `SELECT c.id, c.affiliate_id, c.level, c.kind, l.name AS what, c.base, c.rate, c.amount, c.currency, c.at, c.due_at AS due, c.payout_id AS payout
-     FROM commission c LEFT JOIN order_line l ON l.id = c.order_line_id WHERE c.order_id = ? ORDER BY c.id LIMIT 500`,
+    `SELECT c.id, c.affiliate_id, c.level, c.kind, l.name AS what, c.base, c.rate, c.amount, c.currency, c.at, c.due_at AS due, x.payout_id AS payout
+     FROM commission c LEFT JOIN order_line l ON l.id = c.order_line_id LEFT JOIN payout_line x ON x.commission_id = c.id WHERE c.order_id = ? ORDER BY c.id LIMIT 500`,
     [order],
   )
   const names = await affiliateNames(db, [

@@ -49,6 +49,9 @@ export const payouts: Due = {
     (await s.db.row("SELECT 1 FROM payout WHERE claimed_until > ? LIMIT 1", [new Date()])) !== undefined,
 }
 
+const keepClaim = (db: Db, s: Pick<Surroundings, "config">, payout: number) =>
+  db.write("UPDATE payout SET claimed_until = ? WHERE id = ?", [new Date(Date.now() + s.config.leaseMs), payout])
+
 type To = { id: number; affiliate_id: number; gross: number; holder: string; iban: string; bic: string }
 
 /** The file for the bank: the same bytes whenever it is written, so one that was cut off is simply written again. */
@@ -116,8 +119,22 @@ async function writeFile(s: Surroundings, payout: number): Promise<void> {
   await s.db.write("UPDATE payout SET file_at = ? WHERE id = ? AND file_at IS NULL", [new Date(), payout])
 }
 
+/** What was paid is taken off the short list of what isn't. */
+async function tickOff(s: Surroundings, payout: number): Promise<void> {
+  for (;;) {
+    const some = await s.db.rows<{ id: number }>(
+      "SELECT u.commission_id AS id FROM payout_line l JOIN commission_unpaid u ON u.commission_id = l.commission_id WHERE l.payout_id = ? LIMIT 5000",
+      [payout],
+    )
+    if (!some.length) return
+    await s.db.write("DELETE FROM commission_unpaid WHERE commission_id IN (?)", [some.map((c) => c.id)])
+    await keepClaim(s.db, s, payout)
+  }
+}
+
 /** Whoever was paid is written to, each once; their statement goes along. */
 async function sendWord(s: Surroundings, payout: number): Promise<void> {
+  await tickOff(s, payout)
   for (;;) {
     const sent = await s.db.transaction(async (tx) => {
       const some = await tx.rows<{
@@ -164,10 +181,7 @@ async function sendWord(s: Surroundings, payout: number): Promise<void> {
           money: Number(t.gross),
         })),
       )
-      await tx.write("UPDATE payout SET claimed_until = ? WHERE id = ?", [
-        new Date(Date.now() + s.config.leaseMs),
-        payout,
-      ])
+      await keepClaim(tx, s, payout)
       return some.length
     })
     if (!sent) return

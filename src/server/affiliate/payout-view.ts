@@ -104,13 +104,16 @@ export async function dueLines(
   affiliate: number,
   page: number,
 ): Promise<DueLine[]> {
-  const [where, values] =
+  const [is, values] =
     "payout" in of
-      ? ["c.payout_id = ?", [of.payout]]
-      : ["c.payout_id IS NULL AND c.due_at < ? AND c.currency = ?", [new Date(of.until), of.currency]]
+      ? ["payout_line x ON x.commission_id = c.id AND x.payout_id = ?", [of.payout]]
+      : [
+          "commission_open x ON x.commission_id = c.id AND c.due_at < ? AND c.currency = ?",
+          [new Date(of.until), of.currency],
+        ]
   const rows = await db.rows<DueLine>(
-    `SELECT c.id, c.affiliate_id AS affiliate, c.at, c.due_at AS due, c.order_id AS \`order\`, COALESCE(l.name, '') AS what, c.kind, c.level, c.base, c.rate, c.amount, c.currency, c.left_out AS leftOut
-     FROM commission c LEFT JOIN order_line l ON l.id = c.order_line_id WHERE ${where} AND c.affiliate_id = ? ORDER BY c.at, c.id LIMIT ? OFFSET ?`,
+    `SELECT c.id, c.affiliate_id AS affiliate, c.at, c.due_at AS due, c.order_id AS \`order\`, COALESCE(l.name, '') AS what, c.kind, c.level, c.base, c.rate, c.amount, c.currency, ${"payout" in of ? "NULL" : "x.left_out"} AS leftOut
+     FROM commission c JOIN ${is} LEFT JOIN order_line l ON l.id = c.order_line_id WHERE c.affiliate_id = ? ORDER BY c.at, c.id LIMIT ? OFFSET ?`,
     [...values, affiliate, linesPage, page * linesPage],
   )
   return rows.map((r) => ({ ...r, base: Number(r.base), amount: Number(r.amount) }))

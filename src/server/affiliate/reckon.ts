@@ -4,7 +4,7 @@ import { takenBack } from "@/core/affiliate/commission"
 import type { LineTerms } from "@/core/affiliate/programme"
 import type { Plan } from "@/core/offer/plan"
 import { readPlan } from "@/core/offer/plan-document"
-import { type Db, number } from "../db/pool"
+import { type Database, type Db, number } from "../db/pool"
 import { earnedBy, type LineAsAgreed, readTerms } from "./commission"
 
 export type Reckoned = {
@@ -30,6 +30,8 @@ export type Reckoned = {
 
 const batch = 20_000
 const mostWrong = 50
+/** It only reads, so it may take its time, ms. */
+const longest = 600_000
 type Row = {
   id: number
   order_id: number
@@ -46,54 +48,85 @@ type Row = {
   line: number
   plan: string
   terms: string | null
-  written: string | null
-  booked: string | null
 }
 
-/** A charge, with everything that is held against it, is read by one statement: whatever is paid meanwhile is in all of it or in none. */
-const charges = `SELECT c.id, c.order_id, COALESCE(o.first_id, o.id) AS story, c.currency, p.order_line_id AS plan_line, c.n, c.net, c.gross, c.fee, c.refunded,
-    s.affiliate_id AS affiliate, s.second_id AS second, l.id AS line, l.plan, t.terms,
-    (SELECT SUM(k.amount) FROM commission k WHERE k.charge_id = c.id AND k.kind <> 'written-off') AS written,
-    -(SELECT SUM(j.amount) FROM journal j WHERE j.charge_id = c.id AND j.account = 'affiliates')
-      - COALESCE((SELECT SUM(k.amount) FROM commission k WHERE k.charge_id = c.id AND k.kind = 'written-off'), 0) AS booked
-  FROM charge c JOIN orders o ON o.id = c.order_id LEFT JOIN sale s ON s.order_id = COALESCE(o.first_id, o.id)
+const sold = `SELECT c.id, c.order_id, COALESCE(o.first_id, o.id) AS story, c.currency, p.order_line_id AS plan_line, c.n, c.net, c.gross, c.fee, c.refunded,
+    s.affiliate_id AS affiliate, s.second_id AS second, l.id AS line, l.plan, t.terms
+  FROM charge c JOIN orders o ON o.id = c.order_id JOIN sale s ON s.order_id = COALESCE(o.first_id, o.id)
   JOIN order_line l ON l.order_id = o.id LEFT JOIN sale_line t ON t.order_line_id = l.id LEFT JOIN plan p ON p.id = c.plan_id
   WHERE c.id > ? AND c.id <= ? AND c.state = 'succeeded' ORDER BY c.id, l.id`
 
-/** However much is paid meanwhile. What was written off is left aside on all sides. */
-export async function reckonAll(db: Db): Promise<Reckoned> {
-  const sums = new Map<string, { currency: string; reckoned: number; written: number; booked: number }>()
-  const wrong: Reckoned["wrong"][number][] = []
-  const plans = remembered(readPlan)
-  const terms = remembered(readTerms)
-  let counted = 0
-  const last = number((await db.row<{ n: string | null }>("SELECT MAX(id) AS n FROM charge"))?.n)
-  for (let from = 0; from < last; from += batch) {
-    const rows = await db.rows<Row>(charges, [from, from + batch])
-    for (let i = 0; i < rows.length; ) {
-      const c = rows[i]!
-      const lines: LineAsAgreed[] = []
-      for (; rows[i]?.id === c.id; i++) {
-        const l = rows[i]!
-        lines.push({ id: l.line, plan: plans(l.plan), terms: l.terms === null ? null : terms(l.terms) })
-      }
-      if (c.affiliate === null && c.written === null && c.booked === null) continue
-      counted++
-      const one = {
-        reckoned: c.affiliate === null ? 0 : stands(c, lines),
-        written: number(c.written),
-        booked: number(c.booked),
-      }
-      const sum = sums.get(c.currency) ?? { currency: c.currency, reckoned: 0, written: 0, booked: 0 }
-      sum.reckoned += one.reckoned
-      sum.written += one.written
-      sum.booked += one.booked
-      sums.set(c.currency, sum)
-      if ((one.reckoned !== one.written || one.written !== one.booked) && wrong.length < mostWrong)
-        wrong.push({ order: c.story, charge: c.id, currency: c.currency, ...one })
+/** Each row of commission with its entry of the journal, summed up by charge; what was written off is left aside. */
+const kept = `SELECT k.charge_id AS id, MIN(k.currency) AS currency, SUM(k.amount) AS written, -SUM(COALESCE(j.amount, 0)) AS booked
+  FROM commission k LEFT JOIN journal j ON j.once = CONCAT('commission:', k.id, ':affiliates')
+  WHERE k.charge_id > ? AND k.charge_id <= ? AND k.kind <> 'written-off' GROUP BY k.charge_id`
+
+type Kept = { id: number; currency: string; written: string; booked: string }
+
+/** Everything as it was at one moment, however much is paid meanwhile. */
+export async function reckonAll(db: Pick<Database, "look">): Promise<Reckoned> {
+  return db.look(async (tx) => {
+    const sums = new Map<string, { reckoned: number; written: number }>()
+    const wrong: Reckoned["wrong"][number][] = []
+    const plans = remembered(readPlan)
+    const terms = remembered(readTerms)
+    let charges = 0
+    const last = number((await tx.row<{ n: string | null }>("SELECT MAX(id) AS n FROM charge"))?.n)
+    const read = (from: number) => {
+      const range = [from, from + batch]
+      return Promise.all([tx.rows<Row>(sold, range), tx.rows<Kept>(kept, range)])
     }
-  }
-  return { charges: counted, sums: [...sums.values()].sort((a, b) => (a.currency < b.currency ? -1 : 1)), wrong }
+    // While one batch is reckoned here, the database reads the next.
+    let next = read(0)
+    for (let from = 0; from < last; from += batch) {
+      const [rows, list] = await next
+      next = read(from + batch)
+      const byCharge = new Map(list.map((k) => [k.id, k]))
+      const put = (c: { id: number; story: number; currency: string }, reckoned: number) => {
+        const k = byCharge.get(c.id)
+        const one = { reckoned, written: number(k?.written), booked: number(k?.booked) }
+        const sum = sums.get(c.currency) ?? { reckoned: 0, written: 0 }
+        sums.set(c.currency, { reckoned: sum.reckoned + reckoned, written: sum.written + one.written })
+        if ((reckoned !== one.written || one.written !== one.booked) && wrong.length < mostWrong)
+          wrong.push({ order: c.story, charge: c.id, currency: c.currency, ...one })
+        byCharge.delete(c.id)
+      }
+      for (let i = 0; i < rows.length; ) {
+        const c = rows[i]!
+        const lines: LineAsAgreed[] = []
+        for (; rows[i]?.id === c.id; i++) {
+          const l = rows[i]!
+          lines.push({ id: l.line, plan: plans(l.plan), terms: l.terms === null ? null : terms(l.terms) })
+        }
+        charges++
+        put(c, c.affiliate === null ? 0 : stands(c, lines))
+      }
+      // Commission of what is no sale of anybody's.
+      for (const k of [...byCharge.values()]) put({ ...k, story: 0 }, 0)
+    }
+    await next
+    const booked = await owedInBooks(tx)
+    return {
+      charges,
+      sums: [...new Set([...sums.keys(), ...booked.keys()])].sort().map((currency) => ({
+        currency,
+        ...(sums.get(currency) ?? { reckoned: 0, written: 0 }),
+        booked: booked.get(currency) ?? 0,
+      })),
+      wrong,
+    }
+  }, longest)
+}
+
+/** What the books say was ever owed, by currency: what is owed still, with what was paid and what was written off. */
+async function owedInBooks(tx: Db): Promise<Map<string, number>> {
+  const rows = await tx.rows<{ currency: string; n: string }>(
+    `SELECT currency, SUM(n) AS n FROM (
+       SELECT currency, -SUM(amount) AS n FROM journal WHERE account = 'affiliates' GROUP BY currency
+       UNION ALL SELECT p.currency, SUM(t.net) FROM payout p JOIN payout_to t ON t.payout_id = p.id WHERE p.state = 'paid' GROUP BY p.currency
+       UNION ALL SELECT currency, -SUM(amount) FROM commission WHERE kind = 'written-off' GROUP BY currency) x GROUP BY currency`,
+  )
+  return new Map(rows.map((r) => [r.currency, number(r.n)]))
 }
 
 /** What stands of the commission of a charge, once what was given back has been taken off. */

@@ -341,7 +341,12 @@ export async function moveSale(s: Surroundings, typed: unknown): Promise<Saved> 
       [m.order],
     ))!
     if (sale.affiliate_id === m.affiliate) return { refused: refusals.affiliate.sameAffiliate, field: "affiliate" }
-    if (await tx.row("SELECT 1 FROM commission WHERE order_id = ? AND payout_id IS NOT NULL LIMIT 1", [m.order]))
+    if (
+      await tx.row(
+        "SELECT 1 FROM commission c JOIN payout_line l ON l.commission_id = c.id WHERE c.order_id = ? LIMIT 1",
+        [m.order],
+      )
+    )
       return { refused: refusals.affiliate.paidOut }
     if (m.affiliate !== null) {
       const to = await tx.row<{ state: string }>("SELECT state FROM affiliate WHERE id = ?", [m.affiliate])

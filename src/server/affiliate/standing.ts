@@ -9,14 +9,15 @@ export async function standingOf(
   now: number,
 ): Promise<(Standing & { readonly currency: string })[]> {
   const rows = await db.rows<{ currency: string; amount: string; pending: number; state: string | null }>(
-    `SELECT c.currency, SUM(c.amount) AS amount, c.payout_id IS NULL AND c.due_at > ? AS pending, p.state FROM commission c LEFT JOIN payout p ON p.id = c.payout_id
+    `SELECT c.currency, SUM(c.amount) AS amount, p.id IS NULL AND c.due_at > ? AS pending, p.state FROM commission c
+     LEFT JOIN payout_line x ON x.commission_id = c.id LEFT JOIN payout p ON p.id = x.payout_id
      WHERE c.affiliate_id = ? GROUP BY c.currency, p.state, pending ORDER BY c.currency`,
     [new Date(now), affiliate],
   )
   const off = new Set(
     (
       await db.rows<{ currency: string }>(
-        "SELECT DISTINCT currency FROM commission WHERE affiliate_id = ? AND kind = 'written-off' AND payout_id IS NULL",
+        "SELECT DISTINCT c.currency FROM commission c JOIN commission_open o ON o.commission_id = c.id WHERE c.affiliate_id = ? AND c.kind = 'written-off'",
         [affiliate],
       )
     ).map((r) => r.currency),

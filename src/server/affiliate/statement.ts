@@ -45,8 +45,8 @@ export async function linesPaid(
     kind: StatementLine["kind"]
     level: 1 | 2
   }>(
-    `SELECT c.id, c.order_id AS \`order\`, c.at, l.name AS what, c.base, c.rate, c.amount, c.kind, c.level FROM commission c LEFT JOIN order_line l ON l.id = c.order_line_id
-     WHERE c.payout_id = ? AND c.affiliate_id = ? ORDER BY c.at, c.id LIMIT 20000`,
+    `SELECT c.id, c.order_id AS \`order\`, c.at, l.name AS what, c.base, c.rate, c.amount, c.kind, c.level FROM commission c JOIN payout_line x ON x.commission_id = c.id AND x.payout_id = ? LEFT JOIN order_line l ON l.id = c.order_line_id
+     WHERE c.affiliate_id = ? ORDER BY c.at, c.id LIMIT 20000`,
     [payout, affiliate],
   )
   return rows.map((r) => ({

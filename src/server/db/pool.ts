@@ -20,6 +20,8 @@ export type Db = {
 }
 
 export type Database = Db & {
+  /** Reads that all see the data as it was at one moment, however much is written meanwhile. It may not write; `most` as above. */
+  look<T>(work: (tx: Db) => Promise<T>, most: number): Promise<T>
   /** The same database, for somebody who acts. */
   as(actor: Actor): Database
   end(): Promise<void>
@@ -64,6 +66,7 @@ export function openDatabase(url: string, connections = 12, mostMs = 60_000, wir
   const database = (around: Around): Database => ({
     ...over(pooled(pool, mostMs), around),
     transaction: (work, most) => transaction(pool, around, mostMs, work, most),
+    look: (work, most) => transaction(pool, around, mostMs, work, most, oneMoment),
     as: (actor) => database({ ...around, actor }),
     end: () => pool.end(),
   })
@@ -126,19 +129,25 @@ function over(ask: Ask, around: Around): Omit<Db, "transaction"> {
   }
 }
 
+async function oneMoment(connection: PoolConnection): Promise<void> {
+  await connection.query("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ")
+  await connection.query("START TRANSACTION WITH CONSISTENT SNAPSHOT, READ ONLY")
+}
+
 async function transaction<T>(
   pool: Pool,
   around: Around,
   mostMs: number,
   work: (tx: Db) => Promise<T>,
   most = longestTransaction,
+  begin = (connection: PoolConnection) => connection.beginTransaction(),
 ): Promise<T> {
   for (let tries = 1; ; tries++) {
     const connection = await pool.getConnection()
     const began = Date.now()
     let broken = false
     try {
-      await connection.beginTransaction()
+      await begin(connection)
       const ask = asking(connection, mostMs, () => {
         broken = true
       })
