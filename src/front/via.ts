@@ -18,7 +18,21 @@ import { cookieText, type Front, isForged, redirect, type Visitor } from "./repl
 /** What a device keeps: the last mention. The whole chain is in the database. */
 type Kept = { readonly affiliate: number; readonly sub: string; readonly step: number | null; readonly at: number }
 
-const keptText = (k: Kept) => `${k.affiliate}~${k.sub}~${k.step ?? 0}~${k.at}`
+/** Cookies as they were signed lately: business time stands still between two looks at the database, so many are the same. */
+const signed = new Map<string, string>()
+const mostSigned = 1_000
+
+function keptCookie(front: Front, k: Kept): string {
+  const { config } = front.s
+  const text = `${k.affiliate}~${k.sub}~${k.step ?? 0}~${k.at}`
+  let token = signed.get(text)
+  if (!token) {
+    token = sign(config.secret, "via", text)
+    if (signed.size >= mostSigned) signed.clear()
+    signed.set(text, token)
+  }
+  return cookieText(config, viaCookie(config), token, front.live.affiliates().rules.days * day)
+}
 
 function keptOf(front: Front, req: Request): Kept | null {
   const { config } = front.s
@@ -122,7 +136,6 @@ const day = 86_400
 /** A look at a page, with what a link of an affiliate brings along, or brought before. */
 export function withVia(front: Front, req: Request, page: LivePage, visitor: Visitor, answer: Answer): Answer {
   if (!req.headers.cookie && !req.query.has(viaName)) return answer
-  const { config } = front.s
   const { rules } = front.live.affiliates()
   const named = req.query.has(viaName) ? namedBy(front, req.query.get(viaName)) : null
   const before = keptOf(front, req)
@@ -135,10 +148,9 @@ export function withVia(front: Front, req: Request, page: LivePage, visitor: Vis
       return withStrip(req, page, answer, askStrip(named, req.path))
     }
     if (!visitor.newcomer) front.mentions.add({ ...kept, visitor: visitor.id }, req.ip)
-    const cookie = cookieText(config, viaCookie(config), sign(config.secret, "via", keptText(kept)), rules.days * day)
-    const set = [answer.headers["set-cookie"] ?? [], cookie].flat()
-    const marked = { ...answer, headers: { ...answer.headers, "set-cookie": set } }
-    return named.shown ? withStrip(req, page, marked, saysStrip(named)) : marked
+    const cookies = [answer.headers["set-cookie"] ?? [], keptCookie(front, kept)].flat()
+    if (named.shown) return withStrip(req, page, answer, saysStrip(named), cookies)
+    return { ...answer, headers: { ...answer.headers, "set-cookie": cookies } }
   }
   const counts = before && front.live.now() - before.at <= rules.days * day * 1000
   const who = counts ? front.live.affiliates().byId.get(before.affiliate) : undefined
@@ -151,47 +163,46 @@ const askStrip = (who: Named & { sub: string }, path: string) =>
   `<form class="section tinted" method="post" action="/via"><p>${words.via.ask(escapeHtml(who.shown ? who.name : words.via.somebody))}</p><input type="hidden" name="via" value="${escapeHtml(who.sub ? `${who.code}.${who.sub}` : who.code)}"><input type="hidden" name="path" value="${escapeHtml(path)}"><p><button name="answer" value="yes">${words.via.yes}</button> <button name="answer" value="no">${words.via.no}</button></p></form>`
 
 /** Finished pages with a strip, by page, strip and encoding: made once, the latest kept. */
-const stripped = new Map<string, Buffer>()
+const stripped = new Map<string, { readonly headers: Answer["headers"]; readonly body: Buffer }>()
 const mostStripped = 400
 
 const put = (html: string, strip: string) => html.replace("<main>", () => `<main>${strip}`)
 
 /** The page with a strip: not kept by browsers, since it is another once the mention counts no longer. */
-function withStrip(req: Request, page: LivePage, answer: Answer, strip: string): Answer {
+function withStrip(
+  req: Request,
+  page: LivePage,
+  answer: Answer,
+  strip: string,
+  cookies = answer.headers["set-cookie"],
+): Answer {
+  const set: Answer["headers"] = cookies ? { "set-cookie": cookies } : {}
   if (page.dynamic)
-    return typeof answer.body === "string" && answer.body ? { ...answer, body: put(answer.body, strip) } : answer
+    return typeof answer.body === "string" && answer.body
+      ? { ...answer, headers: { ...answer.headers, ...set }, body: put(answer.body, strip) }
+      : { ...answer, headers: { ...answer.headers, ...set } }
   const encoding = encodingFor(req.headers["accept-encoding"])
   const key = `${page.etag}:${encoding}:${strip}`
-  let body = stripped.get(key)
-  if (!body) {
+  let made = stripped.get(key)
+  if (!made) {
     const html = Buffer.from(put(page.bodies.identity.toString("utf8"), strip))
-    body =
+    const body =
       encoding === "br"
         ? brotliCompressSync(html, { params: { [constants.BROTLI_PARAM_QUALITY]: 5 } })
         : encoding === "gzip"
           ? gzipSync(html, { level: 6 })
           : html
+    const { etag: _, ...headers } = page.headers[encoding]
+    made = { headers: { ...headers, "cache-control": "no-store", "content-length": String(body.length) }, body }
     if (stripped.size >= mostStripped) stripped.delete(stripped.keys().next().value!)
-    stripped.set(key, body)
+    stripped.set(key, made)
   }
-  const { etag: _, ...headers } = page.headers[encoding]
-  const cookies = answer.headers["set-cookie"]
-  return {
-    status: 200,
-    headers: {
-      ...headers,
-      ...(cookies ? { "set-cookie": cookies } : {}),
-      "cache-control": "no-store",
-      "content-length": String(body.length),
-    },
-    body,
-  }
+  return { status: 200, headers: { ...made.headers, ...set }, body: made.body }
 }
 
 /** Somebody says whether it may be remembered who recommended. */
 export async function answerVia(front: Front, req: Request, visitor: Visitor): Promise<Answer | undefined> {
   if (req.method !== "POST" || isForged(req)) return undefined
-  const { config } = front.s
   const fields = await req.form()
   const path = front.live.page(fields.path ?? "") ? (fields.path ?? "") : ""
   const named = namedBy(front, fields.via ?? null)
@@ -204,15 +215,7 @@ export async function answerVia(front: Front, req: Request, visitor: Visitor): P
   }
   front.mentions.add({ ...kept, visitor: visitor.id }, req.ip)
   return redirect(`/${path}`, {
-    "set-cookie": [
-      ...(visitor.newcomer ? [visitor.cookie] : []),
-      cookieText(
-        config,
-        viaCookie(config),
-        sign(config.secret, "via", keptText(kept)),
-        front.live.affiliates().rules.days * day,
-      ),
-    ],
+    "set-cookie": [...(visitor.newcomer ? [visitor.cookie] : []), keptCookie(front, kept)],
   })
 }
 

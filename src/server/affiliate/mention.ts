@@ -34,7 +34,7 @@ export async function recordMentions(db: Db, all: readonly NewMention[]): Promis
     for (const m of fresh) {
       const key = `${m.affiliate_id}:${m.sub}`
       const [, , n, last] = totals.get(key) ?? [0, "", 0, m.at]
-      totals.set(key, [m.affiliate_id, m.sub, n + 1, last > m.at ? last : m.at])
+      totals.set(key, [m.affiliate_id, m.sub, n + 1, new Date(Math.max(last.getTime(), m.at.getTime()))])
     }
     if (totals.size)
       await tx.write(
