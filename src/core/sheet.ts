@@ -32,14 +32,21 @@ export async function openSheets(fonts: SheetFonts): Promise<Sheets> {
   const plain = await embed(fonts.plain)
   const bold = await embed(fonts.bold)
   const sets = new Map([plain, bold].map((f) => [f, new Set(f.getCharacterSet())]))
-  // A font of its own for each sheet costs time: the third is there only once a letter asks for it.
   const other = await embed(fonts.other)
   const runs = (text: string, isBold: boolean | undefined) => {
     const font = isBold ? bold : plain
     return runsOf(text, (letter): PDFFont => (sets.get(font)?.has(letter.codePointAt(0) ?? 0) ? font : other))
   }
+  // Much is said on every line: its width is measured once, at a size of 1.
+  const measured = new Map<PDFFont, Map<string, number>>([plain, bold, other].map((f) => [f, new Map()]))
+  const runWidth = (r: ReturnType<typeof runs>[number]) => {
+    const known = measured.get(r.kind)!
+    const width = known.get(r.text) ?? r.kind.widthOfTextAtSize(r.text, 1)
+    known.set(r.text, width)
+    return width
+  }
   const widthOf = (pieces: ReturnType<typeof runs>, size: number) =>
-    pieces.reduce((sum, r) => sum + r.kind.widthOfTextAtSize(r.text, size), 0)
+    pieces.reduce((sum, r) => sum + runWidth(r) * size, 0)
   return {
     doc,
     width: (text, look) => widthOf(runs(text, look.bold), look.size),
@@ -51,7 +58,7 @@ export async function openSheets(fonts: SheetFonts): Promise<Sheets> {
       let at = x - (look.align === "right" ? real : look.align === "centre" ? real / 2 : 0)
       for (const r of pieces) {
         page.drawText(r.text, { x: at, y, font: r.kind, size, color: colour(look.ink) })
-        at += r.kind.widthOfTextAtSize(r.text, size)
+        at += runWidth(r) * size
       }
     },
   }

@@ -57,8 +57,9 @@ function lineText(l: StatementLine): string {
 /** As PDF, as many pages as it takes. */
 export async function statementPdf(s: Statement, fonts: SheetFonts): Promise<Uint8Array> {
   const { doc, line } = await openSheets(fonts)
-  const dayWords = (at: number) =>
-    new Intl.DateTimeFormat(locale, { day: "2-digit", month: "short", year: "numeric", timeZone: s.zone }).format(at)
+  const dates = (timeZone: string) =>
+    new Intl.DateTimeFormat(locale, { day: "2-digit", month: "short", year: "numeric", timeZone })
+  const [inSchool, asWritten] = [dates(s.zone), dates("UTC")]
   let page = doc.addPage([width, height])
   let y = height - 60
   const plain = { size: 9.5, ink } as const
@@ -93,7 +94,7 @@ export async function statementPdf(s: Statement, fonts: SheetFonts): Promise<Uin
   for (const [i, l] of [...mine, ""].entries()) {
     if (l) line(page, l, left, y - i * 12, { size: 8.5, ink: soft, within: 260 })
   }
-  const facts = [`Number ${s.number}`, `Paid on ${dayWords(Date.parse(`${s.day}T12:00:00Z`))}`]
+  const facts = [`Number ${s.number}`, `Paid on ${asWritten.format(Date.parse(`${s.day}T12:00:00Z`))}`]
   for (const [i, l] of facts.entries()) line(page, l, right, y - i * 13, { ...plain, align: "right" })
   y -= Math.max(mine.length * 12, 30) + 22
   line(page, s.to.name, left, y, { size: 10.5, ink, bold: true, within: 330 })
@@ -110,7 +111,7 @@ export async function statementPdf(s: Statement, fonts: SheetFonts): Promise<Uin
   y -= 24
   head()
   for (const l of s.lines) {
-    line(page, dayWords(l.at), left, y, plain)
+    line(page, inSchool.format(l.at), left, y, plain)
     line(page, lineText(l), left + 75, y, { ...plain, within: 205 })
     if (l.kind === "earned") line(page, decimalOf(l.base, s.currency), right - 175, y, { ...plain, align: "right" })
     if (l.kind === "earned" && l.rate)
