@@ -24,7 +24,7 @@ export async function listAffiliates(
     .replace(/[\\%_]/g, "\\$&")
   const fit = await db.rows<{ id: number }>(
     `SELECT a.id FROM affiliate a LEFT JOIN person p ON p.id = a.person_id
-     WHERE (? IS NULL OR a.state = ?) AND (? = '' OR a.public_name LIKE ? OR a.code LIKE ? OR p.email LIKE ?)`,
+     WHERE (? IS NULL OR a.state = ?) AND (? = '' OR a.public_name LIKE ? OR CONVERT(a.code USING utf8mb4) LIKE ? OR p.email LIKE ?)`,
     [q.state, q.state, text, `%${text}%`, `${text}%`, `${text}%`],
   )
   const brings = await brought(db, "affiliate", q)

@@ -95,7 +95,7 @@ export const linkMark = /‹\s*my link\s*›/gi
 
 /** Words with the link where they say it, or behind them. */
 export function withLink(words: string, link: string): string {
-  const said = words.replace(linkMark, link)
+  const said = words.replace(linkMark, () => link)
   return said === words ? `${words}${words ? "\n\n" : ""}${link}` : said
 }
 
