@@ -18,6 +18,8 @@ export default defineConfig({
           globalSetup: ["tests/support/mariadb.ts"],
           include: ["tests/server/**/*.test.ts"],
           fileParallelism: false,
+          // Files run one after the other, each with a school of its own: what they import is read once for all.
+          isolate: false,
           testTimeout: 60_000,
           hookTimeout: 120_000,
         },

@@ -265,7 +265,7 @@ async function talkAndCertify(s: Surroundings): Promise<void> {
 
 async function empty(s: Surroundings): Promise<void> {
   const tables = await s.db.rows<{ name: string }>(
-    "SELECT table_name AS name FROM information_schema.tables WHERE table_schema = DATABASE() AND table_name NOT IN ('migration', 'clock', 'rollup_mark')",
+    "SELECT table_name AS name FROM information_schema.tables WHERE table_schema = DATABASE() AND table_type = 'BASE TABLE' AND table_name NOT IN ('migration', 'clock', 'rollup_mark')",
   )
   await s.db.transaction(async (tx) => {
     await tx.write("SET SESSION foreign_key_checks = 0")

@@ -61,6 +61,13 @@ export async function affiliateHere(): Promise<Affiliate> {
   return found
 }
 
+/** The same, of somebody who can recommend now; anyone else is shown what there is for them. */
+export async function activeAffiliateHere(): Promise<Affiliate> {
+  const a = await affiliateHere()
+  if (a.state !== "active") redirect("/affiliate")
+  return a
+}
+
 /** The surroundings, for an affiliate who acts. */
 export function recommending(a: Pick<Affiliate, "id">): Surroundings {
   return actingAs(surroundings(), { is: "affiliate", id: a.id })

@@ -64,7 +64,7 @@ export function SelectField({
   return (
     <Field label={label} hint={hint} error={error}>
       {(p) => (
-        <select {...p} {...rest}>
+        <select {...p} {...rest} className={`${p.className} pr-7 text-ellipsis`}>
           {children}
         </select>
       )}

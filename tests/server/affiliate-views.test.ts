@@ -10,9 +10,11 @@ import {
   makeAffiliate,
 } from "@/server/affiliate/affiliate"
 import { waitingOfAffiliates } from "@/server/affiliate/ahead"
+import { handInBonus } from "@/server/affiliate/bonus"
 import { addAffiliate } from "@/server/affiliate/come"
 import { explainSale } from "@/server/affiliate/explain"
 import { affiliatePage, listAffiliates, oddAffiliates, waitingAffiliates } from "@/server/affiliate/list"
+import { previewPayout } from "@/server/affiliate/payout"
 import {
   couponsOf,
   daysOf,
@@ -37,7 +39,7 @@ import { erasePerson, everythingOf } from "@/server/person/erase"
 import { makePerson } from "@/server/person/person"
 import { firstProgramme, inputOf, programmeOf, saveMaterial, saveProgramme } from "@/server/programme/programme"
 import { homeOf, movedTo, nextBest, shortTarget, targetOf } from "@/server/programme/target"
-import { affiliateIn, clickOn, onceOf, payRules, soldBy } from "../support/affiliates"
+import { affiliateIn, clickOn, ibans, onceOf, payRules, soldBy, withBank } from "../support/affiliates"
 import { someVisitor } from "../support/school"
 import { buy, openShop, type Shop } from "../support/shop"
 
@@ -439,5 +441,17 @@ describe("a person's own", () => {
       ),
     ).toMatchObject({ fresh: true })
     expect(await affiliateOf(db(), someone.person)).toMatchObject({ state: "active", code: "eva" })
+  })
+})
+
+describe("whoever has ended", () => {
+  it("hands nothing in any more, and is still paid where they say", async () => {
+    const eda = await affiliateIn(shop, "eda@low.example", "Eda Low")
+    await soldBy(shop, eda)
+    expect(await endAffiliate(s(), eda)).toEqual({ ok: true })
+    expect(await handInBonus(s(), eda, shop.offers.main, "a.pdf", Buffer.from("%PDF-1.4\n"))).toHaveProperty("refused")
+    await withBank(shop, eda, ibans[1])
+    shop.t.set(shop.t.at() + 31 * day)
+    expect((await previewPayout(s(), shop.t.at())).pay).toMatchObject([{ affiliate: eda, amount: 6_960 }])
   })
 })

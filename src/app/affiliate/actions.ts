@@ -3,6 +3,7 @@
 import { revalidatePath } from "next/cache"
 import { redirect } from "next/navigation"
 import {
+  activeAffiliateHere,
   addressOfCaller,
   affiliateHere,
   dropSession,
@@ -78,12 +79,12 @@ export async function acceptInvitationAction(key: string, _: AskState, form: For
 }
 
 export async function makeLinkAction(to: string, name: string): Promise<Done> {
-  const a = await affiliateHere()
+  const a = await activeAffiliateHere()
   return said(await makeLink(recommending(a), a, { to, name }))
 }
 
 export async function removeLinkAction(link: number): Promise<void> {
-  const a = await affiliateHere()
+  const a = await activeAffiliateHere()
   await removeLink(recommending(a), a, link)
   said({})
 }
@@ -94,11 +95,11 @@ export async function bankAction(input: unknown): Promise<Done> {
 }
 
 export async function aboutMeAction(input: unknown): Promise<Done> {
-  const a = await affiliateHere()
+  const a = await activeAffiliateHere()
   return said(await changeAffiliate(recommending(a), a.id, input))
 }
 
 export async function bonusAction(bonus: number, on: boolean): Promise<Done> {
-  const a = await affiliateHere()
+  const a = await activeAffiliateHere()
   return said(await chooseBonus(recommending(a), a.id, bonus, on))
 }

@@ -2,6 +2,7 @@
 import * as v from "valibot"
 import { codeOf, isCode } from "@/core/affiliate/code"
 import { type Rate, rateSchema, runs } from "@/core/affiliate/programme"
+import { parseName } from "@/core/person/name"
 import { refusals } from "@/core/words/refusals"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
@@ -277,6 +278,8 @@ const name = v.pipe(
   v.trim(),
   v.nonEmpty(refusals.value.missing),
   v.maxLength(120, refusals.value.longest(120)),
+  // It stands on the school's pages.
+  v.check((typed) => parseName(typed) !== null, refusals.value.unreadable),
 )
 const ownInput = v.object({
   name,

@@ -43,10 +43,10 @@ export async function listAffiliates(
   return { list, total: fit.length }
 }
 
-/** Those who asked to be let in, who asked first at the top; at most twenty, and how many there are. */
+/** Those who asked to be let in, who asked first at the top; at most five, and how many there are. */
 export async function waitingAffiliates(db: Db) {
   const first = await db.rows<{ id: number; name: string; email: string | null; askedAt: Date }>(
-    "SELECT a.id, a.public_name AS name, p.email, a.asked_at AS askedAt FROM affiliate a LEFT JOIN person p ON p.id = a.person_id WHERE a.state = 'asked' ORDER BY a.asked_at, a.id LIMIT 20",
+    "SELECT a.id, a.public_name AS name, p.email, a.asked_at AS askedAt FROM affiliate a LEFT JOIN person p ON p.id = a.person_id WHERE a.state = 'asked' ORDER BY a.asked_at, a.id LIMIT 5",
   )
   const all = await db.row<{ n: string }>("SELECT COUNT(*) AS n FROM affiliate WHERE state = 'asked'")
   return { first, total: number(all?.n) }

@@ -117,10 +117,14 @@ export type Target = { readonly value: string; readonly says: string }
 
 /** Where a link can lead: to a page of a programme's funnel or any other that is live, or straight to a checkout. */
 export async function targetsFor(s: Surroundings, parts: readonly Part[]): Promise<Target[]> {
-  const pages = await s.db.rows<{ id: number; name: string; funnel: string }>(
-    `SELECT t.id, t.name, f.name AS funnel FROM live_page p JOIN step t ON t.id = p.step_id AND t.kind IN (?) JOIN funnel f ON f.id = t.funnel_id ORDER BY f.name, t.position LIMIT 200`,
+  const pages = await s.db.rows<{ id: number; name: string; funnel: string; path: string }>(
+    `SELECT t.id, t.name, f.name AS funnel, p.path FROM live_page p JOIN step t ON t.id = p.step_id AND t.kind IN (?) JOIN funnel f ON f.id = t.funnel_id ORDER BY f.name, t.position LIMIT 200`,
     [kindsThat((k) => k.entry)],
   )
+  // What they are paid for comes first.
+  const mine = new Set<string | null>()
+  for (const p of parts) if (p.runs) mine.add(await targetOf(s.db, p.programme))
+  pages.sort((a, b) => Number(mine.has(b.path)) - Number(mine.has(a.path)))
   const checkouts: Target[] = []
   for (const p of parts)
     if (p.runs && (await checkoutPathOf(s.db, p.programme.offer)))

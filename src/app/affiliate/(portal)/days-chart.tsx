@@ -70,16 +70,19 @@ export function DaysChart({ days }: { days: readonly DayOf[] }) {
       options: {
         animation: false,
         maintainAspectRatio: false,
+        font: { family: look.fontFamily },
         scales: {
           x: { grid: { display: false }, ticks: { color: colour("--soft"), maxTicksLimit: 6, maxRotation: 0 } },
           y: {
             beginAtZero: true,
             grid: { color: colour("--line") },
             ticks: { color: colour("--soft"), precision: 0, maxTicksLimit: 4 },
+            title: { display: true, text: "clicks", color: colour("--soft") },
           },
           few: {
             position: "right",
             beginAtZero: true,
+            title: { display: true, text: "joined, sales", color: colour("--soft") },
             grid: { display: false },
             ticks: { color: colour("--soft"), precision: 0, maxTicksLimit: 4 },
           },

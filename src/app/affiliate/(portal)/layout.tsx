@@ -11,26 +11,28 @@ export default async function PortalLayout({ children }: { children: ReactNode }
         <p className="mt-2">You hear by e-mail as soon as you can begin.</p>
       </>
     )
-  if (a.state === "ended")
-    return (
-      <>
-        <h1>You are no affiliate any more</h1>
-        <p className="mt-2">
-          Nothing new counts for you. What you have earned until then is paid; your statements come by e-mail.
-        </p>
-      </>
-    )
+  const ended = a.state === "ended"
   return (
     <>
       <RoomsWithin
         label="Your affiliate page"
         rooms={[
-          { name: "Overview", href: "/affiliate" },
-          { name: "Links", href: "/affiliate/links" },
-          { name: "Materials", href: "/affiliate/words" },
+          { name: "Overview", href: "/affiliate", only: true },
+          ...(ended
+            ? []
+            : [
+                { name: "Links", href: "/affiliate/links" },
+                { name: "Materials", href: "/affiliate/words" },
+              ]),
           { name: "Paid", href: "/affiliate/paid" },
         ]}
       />
+      {ended ? (
+        <p role="status" className="mt-4 font-semibold">
+          You are no affiliate any more: nothing new counts for you. What you have earned until then is paid to the
+          account that you say under Account.
+        </p>
+      ) : null}
       <div className="mt-5">{children}</div>
     </>
   )

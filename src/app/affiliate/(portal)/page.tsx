@@ -24,7 +24,7 @@ export default async function Overview() {
   const { db, clock } = surroundings()
   const now = await clock.now()
   const parts = await partsFor(db, a.id, now)
-  if (a.state === "invited" || !parts.some((p) => p.agreed)) redirect("/affiliate/programmes")
+  if (a.state === "invited" || (a.state === "active" && !parts.some((p) => p.agreed))) redirect("/affiliate/programmes")
   const zone = await schoolZone(db)
   const rules = await affiliateRules(db)
   const stands = await standingOf(db, a.id, now)
@@ -35,7 +35,7 @@ export default async function Overview() {
   const running = await runningNow(db, now)
   const when = (at: Date) =>
     new Intl.DateTimeFormat(locale, { day: "numeric", month: "long", timeZone: zone }).format(at)
-  const toAgree = parts.filter((p) => !p.agreed)
+  const toAgree = a.state === "active" ? parts.filter((p) => !p.agreed) : []
   return (
     <>
       <h1>Hello {a.name.split(" ")[0]}</h1>

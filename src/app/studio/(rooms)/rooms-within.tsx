@@ -9,10 +9,11 @@ export function RoomsWithin({
   rooms,
 }: {
   label: string
-  rooms: readonly { readonly name: string; readonly href: string }[]
+  /** `only`: its address alone, not what stands below it. */
+  rooms: readonly { readonly name: string; readonly href: string; readonly only?: boolean }[]
 }) {
   const at = usePathname()
-  const here = [...rooms].reverse().find((r) => at.startsWith(r.href))
+  const here = [...rooms].reverse().find((r) => (r.only ? at === r.href : at.startsWith(r.href)))
   return (
     <nav aria-label={label} className="flex flex-wrap gap-x-4 border-b border-line">
       {rooms.map((r) => (

@@ -32,17 +32,21 @@ export default async function AccountPage() {
         ) : null}
         <BankForm holder={bank.holder} postal={bank.postal} taxNumber={bank.taxNumber} bic={bank.bic} />
       </section>
-      <section aria-label="About you" className="mt-8">
-        <h2>What others see</h2>
-        <AboutMe name={a.name} shown={a.shown} code={a.code} />
-      </section>
-      <section aria-label="Bonuses" className="mt-8">
-        <h2>Bonuses for your buyers</h2>
-        <Bonuses
-          all={await bonusesFor(db, a.id)}
-          programmes={parts.filter((p) => p.runs).map((p) => ({ id: p.programme.offer, name: p.programme.name }))}
-        />
-      </section>
+      {a.state === "active" ? (
+        <>
+          <section aria-label="About you" className="mt-8">
+            <h2>What others see</h2>
+            <AboutMe name={a.name} shown={a.shown} code={a.code} />
+          </section>
+          <section aria-label="Bonuses" className="mt-8">
+            <h2>Bonuses for your buyers</h2>
+            <Bonuses
+              all={await bonusesFor(db, a.id)}
+              programmes={parts.filter((p) => p.runs).map((p) => ({ id: p.programme.offer, name: p.programme.name }))}
+            />
+          </section>
+        </>
+      ) : null}
       <section aria-label="Programmes" className="mt-8">
         <h2>What you are paid for</h2>
         <ul className="mt-1">

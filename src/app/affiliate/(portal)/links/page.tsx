@@ -1,5 +1,5 @@
 import type { Metadata } from "next"
-import { affiliateHere, surroundings } from "@/app/door"
+import { activeAffiliateHere, surroundings } from "@/app/door"
 import { shortLink } from "@/core/affiliate/code"
 import { couponsOf, linksOf, partsFor, targetsFor } from "@/server/affiliate/portal"
 import { CopyButton } from "@/ui/copy-button"
@@ -9,7 +9,7 @@ import { QrButton } from "./qr-button"
 export const metadata: Metadata = { title: "Links" }
 
 export default async function LinksPage() {
-  const a = await affiliateHere()
+  const a = await activeAffiliateHere()
   const s = surroundings()
   const now = await s.clock.now()
   const own = shortLink(s.config.origin, { code: a.code, sub: "" })

@@ -1,12 +1,12 @@
 import type { Metadata } from "next"
-import { affiliateHere, surroundings } from "@/app/door"
+import { activeAffiliateHere, surroundings } from "@/app/door"
 import { partsFor, readyFor } from "@/server/affiliate/portal"
 import { ReadyToUse } from "../../ready-to-use"
 
 export const metadata: Metadata = { title: "Materials" }
 
 export default async function WordsPage() {
-  const a = await affiliateHere()
+  const a = await activeAffiliateHere()
   const s = surroundings()
   const parts = (await partsFor(s.db, a.id, await s.clock.now())).filter((p) => p.runs)
   return (

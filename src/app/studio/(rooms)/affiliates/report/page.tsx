@@ -61,9 +61,11 @@ export default async function ReportPage({
         >
           {shown.map((r) => (
             <tr key={r.key} className="border-b border-line">
-              <td className="truncate py-1.5">
-                {r.name}
-                {by === "link" ? <span className="text-soft"> · {r.more || "without a name"}</span> : null}
+              <td className="py-1.5 pr-3">
+                <span className="block truncate">{r.name}</span>
+                {by === "link" ? (
+                  <span className="block truncate text-[0.87rem] text-soft">{r.more || "without a name"}</span>
+                ) : null}
               </td>
               <BroughtCells b={r} clicks={by !== "offer"} />
             </tr>
