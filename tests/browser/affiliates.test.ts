@@ -102,6 +102,64 @@ it("takes a link with a name, its QR code, words with the link in them, and an a
   await wilma.getByText("To Wilma Crane, GB29 … 6819.").waitFor()
 })
 
+it("shows her nothing of anybody else's, takes no file that isn't one, and shows strangers nothing at all", async () => {
+  const hers = wilma.request
+  for (const n of ["1", "2", "999", "0", "-1", "1e3", "abc"])
+    expect([n, (await hers.get(`${origin}/affiliate/paid/${n}`)).status()]).toEqual([n, 404])
+  const qr = (of: string) => hers.get(`${origin}/affiliate/qr?of=${encodeURIComponent(of)}`)
+  expect((await qr(`${origin}/a-year?via=wilma-crane`)).headers()["content-type"]).toBe("image/svg+xml")
+  for (const of of [
+    "https://evil.example/",
+    `${origin}.evil.example/`,
+    "javascript:alert(1)",
+    origin,
+    `${origin}/${"a".repeat(500)}`,
+  ])
+    expect([of.slice(0, 30), (await qr(of)).status()]).toEqual([of.slice(0, 30), 404])
+  const koji = await programmeOfHers()
+  const hand = (programme: number | string, body: string, headers: Record<string, string> = {}) =>
+    hers.post(`${origin}/affiliate/bonus?programme=${programme}&name=a.pdf`, { data: Buffer.from(body), headers })
+  expect((await hand(1, "%PDF-1.4\n")).status()).toBe(422)
+  expect((await hand(koji, "<svg onload=alert(1)>")).status()).toBe(422)
+  expect((await hand(koji, "%PDF-1.4\n", { origin: "https://evil.example" })).status()).toBe(403)
+  expect((await hand(koji, "%PDF-1.4\n")).status()).toBe(200)
+  // The studio is told, and looks at it before anybody gets it.
+  await page.goto(`${origin}/studio`)
+  await page
+    .getByText(/Wilma Crane/)
+    .first()
+    .waitFor()
+
+  const stranger = (path: string, init: RequestInit = {}) => fetch(origin + path, { redirect: "manual", ...init })
+  for (const path of ["", "/links", "/words", "/paid", "/paid/1", "/account", "/programmes"]) {
+    const res = await stranger(`/affiliate${path}`)
+    expect([path, res.status, res.headers.get("location")]).toEqual([path, 307, "/affiliate/sign-in"])
+    expect(await res.text()).not.toContain("Wilma")
+  }
+  expect((await stranger("/affiliate/bonus?programme=1", { method: "POST", body: "%PDF-1.4\n" })).status).toBe(401)
+  // Who is signed in to the portal is nobody in the studio and in the learning area.
+  for (const path of [
+    "/studio/affiliates",
+    "/studio/affiliates/payouts/1/bank.xml",
+    "/studio/affiliates/payouts/1/payout.csv",
+    "/studio/affiliates/statements/1",
+    "/studio/affiliates/report/report.csv",
+  ]) {
+    const res = await hers.get(origin + path, { maxRedirects: 0 })
+    expect([path, res.status(), res.headers().location]).toEqual([path, 307, "/studio/sign-in"])
+  }
+  for (const key of ["1.abc", "x".repeat(300), "2.AAAAAAAAAAAAAAAAAAAAAAAAAAA"]) {
+    const res = await stranger(`/affiliate/join/${key}`)
+    expect(await res.text()).not.toContain("<form")
+  }
+})
+
+/** The number of the one programme she is in, as her page sends it. */
+async function programmeOfHers(): Promise<string> {
+  await wilma.goto(`${origin}/affiliate/account`)
+  return wilma.locator('input[name="programme"]').inputValue()
+}
+
 it("what waits and why a sale counted stand in the studio, and it is given to another with a reason", async () => {
   await page.goto(`${origin}/studio/affiliates/report`)
   await page.getByRole("heading", { name: "Report" }).waitFor()
