@@ -32,6 +32,7 @@ beforeAll(async () => {
   await add("refused", { state: "rejected", trouble: "550 no such mailbox" })
   await t.s.db.write("INSERT INTO mail_hold (mail_id, from_at, until_at, why) VALUES (?, ?, NULL, 'paused-person')", [
     ids.held,
+    at(0),
   ])
 })
 afterAll(() => t.end())

@@ -52,7 +52,7 @@ export async function waitingAffiliates(db: Db) {
   return { first, total: number(all?.n) }
 }
 
-/** Active affiliates about whom something is odd, of everything that they ever brought. */
+/** Active affiliates about whom something is odd, of everything that they ever brought; those who are only quiet last. */
 export async function oddAffiliates(
   db: Db,
   now: number,
@@ -80,7 +80,8 @@ export async function oddAffiliates(
        WHERE m.net > 0 AND m.back >= m.net AND NOT EXISTS (SELECT 1 FROM sale_sum o WHERE o.order_id = m.order_id AND o.back < o.net) GROUP BY s.affiliate_id`,
     ),
   ])
-  return active.flatMap((a) => {
+  const only = (o: readonly Odd[]) => Number(o.every((x) => x.kind === "quiet"))
+  const found = active.flatMap((a) => {
     const since = clicks.get(a.id)?.last ?? a.since
     const odd = oddities({
       clicks: number(clicks.get(a.id)?.n),
@@ -92,6 +93,7 @@ export async function oddAffiliates(
     })
     return odd.length ? [{ id: a.id, name: a.name, odd }] : []
   })
+  return found.sort((a, b) => only(a.odd) - only(b.odd))
 }
 
 const byAffiliate = async <T>(db: Db, sql: string) =>

@@ -90,7 +90,13 @@ export function DaysChart({ days }: { days: readonly DayOf[] }) {
         plugins: { legend: { align: "end", labels: { color: colour("--ink"), boxWidth: 12 } } },
       },
     })
-    return () => chart.destroy()
+    // A canvas isn't drawn again by itself once the letters have come.
+    let there = true
+    document.fonts.ready.then(() => there && chart.update())
+    return () => {
+      there = false
+      chart.destroy()
+    }
   }, [days])
   return (
     <>
