@@ -219,8 +219,8 @@ export type Running = { readonly says: string; readonly until: Date | null; read
 
 /** What is going on now that is worth telling: offers that end, webinars that come. */
 export async function runningNow(db: Db, now: number): Promise<Running[]> {
-  const offers = await db.rows<{ name: string; until_at: Date | null }>(
-    "SELECT o.public_name AS name, o.until_at FROM offer o JOIN programme p ON p.offer_id = o.id AND p.is_on = 1 WHERE o.hidden = 0 AND o.removed_at IS NULL AND (o.from_at IS NULL OR o.from_at <= ?) AND (o.until_at IS NULL OR o.until_at > ?) ORDER BY o.until_at IS NULL, o.until_at LIMIT 10",
+  const offers = await db.rows<{ id: number; name: string; until_at: Date | null }>(
+    "SELECT o.id, o.public_name AS name, o.until_at FROM offer o JOIN programme p ON p.offer_id = o.id AND p.is_on = 1 WHERE o.hidden = 0 AND o.removed_at IS NULL AND (o.from_at IS NULL OR o.from_at <= ?) AND (o.until_at IS NULL OR o.until_at > ?) ORDER BY o.until_at IS NULL, o.until_at LIMIT 10",
     [new Date(now), new Date(now)],
   )
   const webinars = await db.rows<{ name: string; at: Date }>(
@@ -228,9 +228,11 @@ export async function runningNow(db: Db, now: number): Promise<Running[]> {
      WHERE EXISTS (SELECT 1 FROM reference r JOIN live_page p ON p.step_id = r.step_id WHERE r.webinar_id = w.id) GROUP BY w.id, w.name ORDER BY at LIMIT 5`,
     [new Date(now)],
   )
+  const sold: typeof offers = []
+  for (const o of offers) if (await checkoutPathOf(db, o.id)) sold.push(o)
   return [
     ...webinars.map((w) => ({ says: w.name, until: null, at: w.at })),
-    ...offers.map((o) => ({ says: o.name, until: o.until_at, at: null })),
+    ...sold.map((o) => ({ says: o.name, until: o.until_at, at: null })),
   ]
 }
 

@@ -109,20 +109,22 @@ export default async function AffiliatesPage({ searchParams }: { searchParams: P
           itself.
         </p>
       ) : null}
-      <search>
-        <form action="/studio/affiliates" className="mt-4 flex flex-wrap items-center gap-2">
-          <SearchBox label="Search by name, code or address" placeholder="Name, code or address" value={search} />
-          <OnlyWith
-            name="state"
-            label="Status"
-            any="Any status"
-            value={state}
-            options={Object.entries(affiliateStates).map(([value, says]) => ({ value, says }))}
-          />
-          <Days asked={asked} what="clicks, joins and sales" />
-          <Button type="submit">Show</Button>
-        </form>
-      </search>
+      {total || narrowed ? (
+        <search>
+          <form action="/studio/affiliates" className="mt-4 flex flex-wrap items-center gap-2">
+            <SearchBox label="Search by name, code or address" placeholder="Name, code or address" value={search} />
+            <OnlyWith
+              name="state"
+              label="Status"
+              any="Any status"
+              value={state}
+              options={Object.entries(affiliateStates).map(([value, says]) => ({ value, says }))}
+            />
+            <Days asked={asked} what="clicks, joins and sales" />
+            <Button type="submit">Show</Button>
+          </form>
+        </search>
+      ) : null}
       {total === 0 ? (
         <p className="mt-8 text-lg">
           {narrowed ? (
@@ -163,10 +165,12 @@ export default async function AffiliatesPage({ searchParams }: { searchParams: P
         </Table>
       )}
       <Pager page={page} size={affiliatePage} shown={list.length} total={total} href={here} />
-      <p className="mt-3 max-w-3xl text-[0.9rem] text-soft">
-        Net is what was paid without tax, of the sales of that time, with everything that has come of them since; left
-        is what remains after refunds and commission.
-      </p>
+      {total ? (
+        <p className="mt-3 max-w-3xl text-[0.9rem] text-soft">
+          Net is what was paid without tax, of the sales of that time, with everything that has come of them since; left
+          is what remains after refunds and commission.
+        </p>
+      ) : null}
     </>
   )
 }
