@@ -112,8 +112,9 @@ export async function sell(
         [b, b + n],
       )
       await tx.write(
-        `INSERT INTO sale_sum (order_id, currency, net, back, commission)
-         SELECT c.id, 'EUR', c.net, ROUND(c.net * c.refunded / c.gross), SUM(k.amount) FROM charge c JOIN commission k ON k.charge_id = c.id WHERE c.id > ? AND c.id <= ? GROUP BY c.id`,
+        `INSERT INTO sale_sum (order_id, currency, affiliate_id, at, sub, offer_id, net, back, commission)
+         SELECT c.id, 'EUR', s.affiliate_id, s.at, s.sub, s.offer_id, c.net, ROUND(c.net * c.refunded / c.gross), SUM(k.amount)
+         FROM charge c JOIN sale s ON s.order_id = c.id JOIN commission k ON k.charge_id = c.id WHERE c.id > ? AND c.id <= ? GROUP BY c.id`,
         [b, b + n],
       )
       for (const [account, sign] of [

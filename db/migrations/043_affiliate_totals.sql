@@ -22,19 +22,24 @@ UPDATE sale s JOIN orders o ON o.id = s.order_id
 
 CREATE TABLE sale_sum (
   order_id INT UNSIGNED NOT NULL COMMENT 'the first order of the story',
-  currency CHAR(3) NOT NULL,
+  currency CHAR(3) CHARACTER SET ascii NOT NULL,
+  affiliate_id INT UNSIGNED NOT NULL,
+  at DATETIME(3) NOT NULL COMMENT 'of the sale',
+  sub VARCHAR(40) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
+  offer_id INT UNSIGNED NULL,
   net BIGINT NOT NULL COMMENT 'what was charged, without tax',
   back BIGINT NOT NULL COMMENT 'what was given back of it',
   commission BIGINT NOT NULL COMMENT 'what stands of it, whoever it is for',
   PRIMARY KEY (order_id, currency),
+  KEY told (affiliate_id, at, sub, offer_id, currency, net, back, commission),
   FOREIGN KEY (order_id) REFERENCES sale (order_id)
 ) COMMENT 'what became of a story that counts for an affiliate';
-INSERT INTO sale_sum (order_id, currency, net, back, commission)
-  SELECT story, currency, SUM(net), SUM(back), SUM(commission) FROM (
+INSERT INTO sale_sum (order_id, currency, affiliate_id, at, sub, offer_id, net, back, commission)
+  SELECT x.story, x.currency, s.affiliate_id, s.at, s.sub, s.offer_id, SUM(x.net), SUM(x.back), SUM(x.commission) FROM (
     SELECT s.order_id AS story, c.currency, c.net, ROUND(c.net * c.refunded / GREATEST(c.gross, 1)) AS back, 0 AS commission
       FROM sale s JOIN orders o ON o.id = s.order_id OR o.first_id = s.order_id JOIN charge c ON c.order_id = o.id AND c.state = 'succeeded' WHERE s.affiliate_id IS NOT NULL
     UNION ALL SELECT order_id, currency, 0, 0, amount FROM commission WHERE kind <> 'written-off') x
-  GROUP BY story, currency;
+  JOIN sale s ON s.order_id = x.story AND s.affiliate_id IS NOT NULL GROUP BY x.story, x.currency;
 
 -- A row of commission never changes: one that had to be marked would move in its table and its indexes, which takes several times
 -- as long. That it is in a payout is said by a row of its own, and so it can't be in two. What isn't paid is on a short list, so

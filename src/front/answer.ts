@@ -25,12 +25,22 @@ export async function answerPage(front: Front, req: Request): Promise<Answer | u
     return { status: 405, headers: { ...commonHeaders, allow: "GET, HEAD, POST" }, body: "" }
   const visitor = visitorOf(front, req)
   const cookies = count(front, req, page, visitor)
-  if (!page.dynamic) return withVia(front, req, page, visitor, withCoupon(front, req, lookAt(req, page, cookies)))
+  if (!page.dynamic)
+    return withCoupon(
+      front,
+      req,
+      withVia(front, req, page, visitor, { plain: () => lookAt(req, page, cookies), cookies }),
+    )
   const { look } = frontSteps[page.kind]
   const answer = look
     ? await look(front, req, page, visitor)
     : made(front, page, 200, await madeParts(front, page, visitor))
-  return answer && withVia(front, req, page, visitor, cookies.length ? addCookies(answer, cookies) : answer)
+  if (!answer) return undefined
+  const whole = cookies.length ? addCookies(answer, cookies) : answer
+  return withVia(front, req, page, visitor, {
+    plain: () => whole,
+    cookies: [whole.headers["set-cookie"] ?? []].flat(),
+  })
 }
 
 /** Only a newcomer is given an id. */

@@ -133,9 +133,9 @@ export async function settleMention(front: Front, req: Request, visitor: Visitor
 
 const day = 86_400
 
-/** A look at a page, with what a link of an affiliate brings along, or brought before. */
-export function withVia(front: Front, req: Request, page: LivePage, visitor: Visitor, answer: Answer): Answer {
-  if (!req.headers.cookie && !req.query.has(viaName)) return answer
+/** A look at a page, with what a link of an affiliate brings along, or brought before. `look`: the page without it. */
+export function withVia(front: Front, req: Request, page: LivePage, visitor: Visitor, look: Look): Answer {
+  if (!req.headers.cookie && !req.query.has(viaName)) return look.plain()
   const { rules } = front.live.affiliates()
   const named = req.query.has(viaName) ? namedBy(front, req.query.get(viaName)) : null
   const before = keptOf(front, req)
@@ -145,17 +145,22 @@ export function withVia(front: Front, req: Request, page: LivePage, visitor: Vis
     if (rules.consent === "asked" && !before) {
       // It is counted; of whom is nobody's business before they say so.
       front.mentions.add({ ...kept, visitor: null }, req.ip)
-      return withStrip(req, page, answer, askStrip(named, req.path))
+      return withStrip(req, page, look, askStrip(named, req.path))
     }
     if (!visitor.newcomer) front.mentions.add({ ...kept, visitor: visitor.id }, req.ip)
-    const cookies = [answer.headers["set-cookie"] ?? [], keptCookie(front, kept)].flat()
-    if (named.shown) return withStrip(req, page, answer, saysStrip(named), cookies)
-    return { ...answer, headers: { ...answer.headers, "set-cookie": cookies } }
+    const more = { ...look, cookies: [...look.cookies, keptCookie(front, kept)] }
+    return named.shown ? withStrip(req, page, more, saysStrip(named)) : cookied(look.plain(), more.cookies)
   }
   const counts = before && front.live.now() - before.at <= rules.days * day * 1000
   const who = counts ? front.live.affiliates().byId.get(before.affiliate) : undefined
-  return who?.shown ? withStrip(req, page, answer, saysStrip(who)) : answer
+  return who?.shown ? withStrip(req, page, look, saysStrip(who)) : look.plain()
 }
+
+/** A page as it is without a strip, made only where it goes out so, and the cookies that go with it either way. */
+export type Look = { readonly plain: () => Answer; readonly cookies: readonly string[] }
+
+const cookied = (answer: Answer, cookies: readonly string[]): Answer =>
+  cookies.length ? { ...answer, headers: { ...answer.headers, "set-cookie": [...cookies] } } : answer
 
 const saysStrip = (who: Named) => `<p class="small">${words.via.recommended(escapeHtml(who.name))}</p>`
 
@@ -169,18 +174,11 @@ const mostStripped = 400
 const put = (html: string, strip: string) => html.replace("<main>", () => `<main>${strip}`)
 
 /** The page with a strip: not kept by browsers, since it is another once the mention counts no longer. */
-function withStrip(
-  req: Request,
-  page: LivePage,
-  answer: Answer,
-  strip: string,
-  cookies = answer.headers["set-cookie"],
-): Answer {
-  const set: Answer["headers"] = cookies ? { "set-cookie": cookies } : {}
-  if (page.dynamic)
-    return typeof answer.body === "string" && answer.body
-      ? { ...answer, headers: { ...answer.headers, ...set }, body: put(answer.body, strip) }
-      : { ...answer, headers: { ...answer.headers, ...set } }
+function withStrip(req: Request, page: LivePage, look: Look, strip: string): Answer {
+  if (page.dynamic) {
+    const answer = cookied(look.plain(), look.cookies)
+    return typeof answer.body === "string" && answer.body ? { ...answer, body: put(answer.body, strip) } : answer
+  }
   const encoding = encodingFor(req.headers["accept-encoding"])
   const key = `${page.etag}:${encoding}:${strip}`
   let made = stripped.get(key)
@@ -197,7 +195,7 @@ function withStrip(
     if (stripped.size >= mostStripped) stripped.delete(stripped.keys().next().value!)
     stripped.set(key, made)
   }
-  return { status: 200, headers: { ...made.headers, ...set }, body: made.body }
+  return cookied({ status: 200, headers: made.headers, body: made.body }, look.cookies)
 }
 
 /** Somebody says whether it may be remembered who recommended. */

@@ -192,7 +192,9 @@ describe("the list", () => {
     expect(first.list).toHaveLength(affiliatePage)
     // The oldest of all, who sell, stand before everybody who came since.
     expect(first.list.slice(0, 2).map((a) => a.name)).toEqual(["Ada Fern", "Ben Low"])
-    const seen = [...first.list, ...(await list({ page: 1 })).list, ...(await list({ page: 2 })).list].map((a) => a.id)
+    const seen: number[] = []
+    for (let page = 0; page < Math.ceil(252 / affiliatePage); page++)
+      seen.push(...(await list({ page })).list.map((a) => a.id))
     expect(new Set(seen).size).toBe(252)
     expect((await list({ page: 9 })).list).toEqual([])
     expect((await list({ search: "ADA@FERN" })).list.map((a) => a.name)).toEqual(["Ada Fern"])

@@ -1,7 +1,8 @@
 // Links of affiliates through the front: what is put down of a click, what is kept on the device, and where a link leads.
 import { gunzipSync } from "node:zlib"
-import { afterAll, beforeAll, expect, it } from "vitest"
+import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { type FrontServer, frontServer } from "@/front/server"
+import { collectMentions } from "@/front/via"
 import { changeAffiliate, endAffiliate } from "@/server/affiliate/affiliate"
 import { addAffiliate } from "@/server/affiliate/come"
 import { saveAffiliateRules } from "@/server/affiliate/rules"
@@ -128,6 +129,10 @@ it("where consent is asked, it is counted and nothing remembered before the yes"
   const all = await mentions()
   expect(all).toHaveLength(before + 1)
   expect(all.at(-1)).toMatchObject({ affiliate_id: ada, visitor: null })
+  // Of whom nothing may be remembered a connection counts each link once, however often it comes.
+  for (let i = 0; i < 5; i++) await get("/a-year?via=ada.letter")
+  await get("/a-year?via=ada.stall")
+  expect(await mentions()).toHaveLength(before + 2)
   const answer = (says: string, site = "same-origin") =>
     fetch(`${origin}/via`, {
       method: "POST",
@@ -150,6 +155,60 @@ it("where consent is asked, it is counted and nothing remembered before the yes"
   expect(led.headers.get("location")).toBe("/")
   await saveAffiliateRules(shop.t.s, rules)
   await web.front.live.refresh()
+})
+
+describe("what one connection can have put down", () => {
+  const visitor = (n: number) => Buffer.from(String(n).padStart(16, "0"))
+  const at = Date.parse("2027-06-01T09:10:00Z")
+  const mention = (n: number, sub = "", when = at) => ({
+    affiliate: ada,
+    sub,
+    step: null,
+    visitor: visitor(n),
+    at: when,
+  })
+  const count = async () =>
+    Number((await shop.t.s.db.row<{ n: string }>("SELECT COUNT(*) AS n FROM mention WHERE at >= '2027-06-01'"))!.n)
+
+  it("is five hundred mentions an hour, whatever it makes up; others are counted on, and so is the next hour", async () => {
+    const kept = collectMentions(shop.t.s)
+    for (let i = 0; i < 800; i++) kept.add(mention(1, `made-up-${i}`), "2001:db8:1:2::1")
+    // Another address of the same customer is the same connection.
+    kept.add(mention(2), "2001:db8:1:2:ffff::9")
+    await kept.flush()
+    expect(await count()).toBe(500)
+    kept.add(mention(3), "192.0.2.77")
+    // What somebody came by before they sent a form is put down in any case.
+    kept.add(mention(4), null)
+    kept.add(mention(5, "", at + 3_600_000), "2001:db8:1:2::1")
+    await kept.flush()
+    expect(await count()).toBe(503)
+    await kept.stop()
+  })
+
+  it("is the same once, also when the database was away in between", async () => {
+    const before = await count()
+    let away = true
+    const db = shop.t.s.db
+    const s = {
+      ...shop.t.s,
+      db: {
+        ...db,
+        transaction: (async (...a) => {
+          if (away) throw new Error("the database is away")
+          return db.transaction(...a)
+        }) as typeof db.transaction,
+      },
+    }
+    const kept = collectMentions(s)
+    for (let i = 0; i < 3; i++) kept.add(mention(6, "twice"), "192.0.2.78")
+    await expect(kept.flush()).rejects.toThrow("away")
+    away = false
+    await kept.flush()
+    await kept.flush()
+    await kept.stop()
+    expect(await count()).toBe(before + 1)
+  })
 })
 
 it("short addresses, moved pages and pages taken down lead on", async () => {

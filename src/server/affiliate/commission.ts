@@ -71,10 +71,12 @@ export async function settleOrder(tx: Db, order: number, at: number): Promise<vo
 export async function sumUp(tx: Db, story: number): Promise<void> {
   await tx.write("DELETE FROM sale_sum WHERE order_id = ?", [story])
   await tx.write(
-    `INSERT INTO sale_sum (order_id, currency, net, back, commission) SELECT ?, currency, SUM(net), SUM(back), SUM(commission) FROM (
+    `INSERT INTO sale_sum (order_id, currency, affiliate_id, at, sub, offer_id, net, back, commission)
+     SELECT s.order_id, x.currency, s.affiliate_id, s.at, s.sub, s.offer_id, SUM(x.net), SUM(x.back), SUM(x.commission) FROM sale s JOIN (
        SELECT c.currency, c.net, ROUND(c.net * c.refunded / GREATEST(c.gross, 1)) AS back, 0 AS commission
          FROM (SELECT ? AS id UNION ALL SELECT id FROM orders WHERE first_id = ?) o JOIN charge c ON c.order_id = o.id AND c.state = 'succeeded'
-       UNION ALL SELECT currency, 0, 0, amount FROM commission WHERE order_id = ? AND kind <> 'written-off') x GROUP BY currency`,
+       UNION ALL SELECT currency, 0, 0, amount FROM commission WHERE order_id = ? AND kind <> 'written-off') x
+     WHERE s.order_id = ? AND s.affiliate_id IS NOT NULL GROUP BY x.currency`,
     [story, story, story, story],
   )
 }

@@ -11,7 +11,7 @@ export type AffiliatesQuery = Between & {
   readonly page: number
 }
 
-export const affiliatePage = 100
+export const affiliatePage = 50
 
 /** A page of those who fit, those who bring most sales first, and how many fit in all. */
 export async function listAffiliates(
@@ -76,8 +76,8 @@ export async function oddAffiliates(
     ),
     byAffiliate<{ n: string }>(
       db,
-      `SELECT s.affiliate_id AS id, COUNT(DISTINCT m.order_id) AS n FROM sale_sum m JOIN sale s ON s.order_id = m.order_id AND s.affiliate_id IS NOT NULL
-       WHERE m.net > 0 AND m.back >= m.net AND NOT EXISTS (SELECT 1 FROM sale_sum o WHERE o.order_id = m.order_id AND o.back < o.net) GROUP BY s.affiliate_id`,
+      `SELECT m.affiliate_id AS id, COUNT(DISTINCT m.order_id) AS n FROM sale_sum m
+       WHERE m.net > 0 AND m.back >= m.net AND NOT EXISTS (SELECT 1 FROM sale_sum o WHERE o.order_id = m.order_id AND o.back < o.net) GROUP BY m.affiliate_id`,
     ),
   ])
   const only = (o: readonly Odd[]) => Number(o.every((x) => x.kind === "quiet"))

@@ -51,8 +51,7 @@ export async function brought(db: Db, by: Key, b: Between, one: number | null = 
     by === "offer" ? [] : count(`affiliate_join x WHERE 1 = 1${where}`),
     count(`sale x WHERE x.affiliate_id IS NOT NULL${where}`),
     db.rows<{ k: string | number; currency: string; net: string; back: string; commission: string }>(
-      `SELECT ${key} AS k, m.currency, SUM(m.net) AS net, SUM(m.back) AS back, SUM(m.commission) AS commission FROM sale x JOIN sale_sum m ON m.order_id = x.order_id
-       WHERE x.affiliate_id IS NOT NULL${where} GROUP BY 1, 2`,
+      `SELECT ${key} AS k, x.currency, SUM(x.net) AS net, SUM(x.back) AS back, SUM(x.commission) AS commission FROM sale_sum x WHERE 1 = 1${where} GROUP BY 1, 2`,
       values,
     ),
   ])

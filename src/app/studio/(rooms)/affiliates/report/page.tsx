@@ -14,7 +14,7 @@ import { type Asked, keyOf, keys } from "./keys"
 export const metadata = { title: "Report" }
 
 /** Rows on a page. */
-const rowsPage = 200
+const rowsPage = 100
 
 export default async function ReportPage({
   searchParams,
