@@ -15,23 +15,14 @@ export async function runTests(words: readonly string[]): Promise<number> {
     if (good) passed++
     else failed++
   }
-  if (!words.length) {
-    progress("Types …")
-    count((await run("node_modules/typescript/bin/tsc", ["--noEmit"])) === 0)
-    progress("Lint and format …")
-    count((await run("node_modules/@biomejs/biome/bin/biome", ["check", "--error-on-warnings", "."])) === 0)
-    progress("Unused code …")
-    count((await run("node_modules/knip/bin/knip.js", [])) === 0)
-  }
   mkdirSync(".test", { recursive: true })
-  // One project after the other: the browser tests want both cores for themselves.
-  for (const project of ["unit", "server", "browser"]) {
-    progress(`Tests: ${project} …`)
-    const report = `.test/report-${project}-${process.pid}.json`
+  const project = async (name: string) => {
+    progress(`Tests: ${name} …`)
+    const report = `.test/report-${name}-${process.pid}.json`
     const code = await run("node_modules/vitest/vitest.mjs", [
       "run",
       "--project",
-      project,
+      name,
       "--passWithNoTests",
       "--reporter=default",
       "--reporter=json",
@@ -44,6 +35,17 @@ export async function runTests(words: readonly string[]): Promise<number> {
     failed += read?.numFailedTests ?? 0
     if (code !== 0 && !read?.numFailedTests) failed++
   }
+  const checks = async () => {
+    if (words.length) return
+    progress("Types, lint and format, unused code …")
+    count((await run("node_modules/typescript/bin/tsc", ["--noEmit"])) === 0)
+    count((await run("node_modules/@biomejs/biome/bin/biome", ["check", "--error-on-warnings", "."])) === 0)
+    count((await run("node_modules/knip/bin/knip.js", [])) === 0)
+  }
+  // The core's tests leave a core to the checks; after that one project after the other: the browser tests want both.
+  await Promise.all([checks(), project("unit")])
+  await project("server")
+  await project("browser")
   say(`\n${passed} passed, ${failed} failed`)
   return failed || !passed ? 1 : 0
 }
