@@ -14,7 +14,7 @@ import { commonHeaders } from "./policy"
 import { cookieText, type Front, firstLookCookie, firstLookOf, plainAnswer, type Visitor, visitorOf } from "./reply"
 import { frontSteps } from "./step/list"
 import { postJoin } from "./step/optin"
-import { keepMention, namedBy, settleMention, withVia } from "./via"
+import { keepMention, type NamedLink, namedBy, settleMention, withVia } from "./via"
 
 /** The answer for a published page, or undefined where none stands at the path. */
 export async function answerPage(front: Front, req: Request): Promise<Answer | undefined> {
@@ -24,12 +24,13 @@ export async function answerPage(front: Front, req: Request): Promise<Answer | u
   if (req.method !== "GET" && req.method !== "HEAD")
     return { status: 405, headers: { ...commonHeaders, allow: "GET, HEAD, POST" }, body: "" }
   const visitor = visitorOf(front, req)
-  const cookies = count(front, req, page, visitor)
+  const named = namedBy(front, req.query.get(viaName))
+  const cookies = count(front, req, page, visitor, named)
   if (!page.dynamic)
     return withCoupon(
       front,
       req,
-      withVia(front, req, page, visitor, { plain: () => lookAt(req, page, cookies), cookies }),
+      withVia(front, req, page, visitor, named, { plain: () => lookAt(req, page, cookies), cookies }),
     )
   const { look } = frontSteps[page.kind]
   const answer = look
@@ -37,7 +38,7 @@ export async function answerPage(front: Front, req: Request): Promise<Answer | u
     : made(front, page, 200, await madeParts(front, page, visitor))
   if (!answer) return undefined
   const whole = cookies.length ? addCookies(answer, cookies) : answer
-  return withVia(front, req, page, visitor, {
+  return withVia(front, req, page, visitor, named, {
     plain: () => whole,
     cookies: [whole.headers["set-cookie"] ?? []].flat(),
   })
@@ -57,11 +58,12 @@ function addCookies(answer: Answer, cookies: readonly string[]): Answer {
  * Counts whoever looks at a page where a funnel begins. A newcomer may be a program that never comes back: what they came to
  * is given to their browser to keep, and counted with its next request.
  */
-function count(front: Front, req: Request, page: LivePage, visitor: Visitor): string[] {
+function count(front: Front, req: Request, page: LivePage, visitor: Visitor, named: NamedLink | null): string[] {
   const counts = visitor.newcomer ? page.page.entry : page.counted
   if (!counts || req.method !== "GET" || isPrefetch(req)) return visitor.newcomer ? [visitor.cookie] : []
-  const by = req.query.has(viaName) ? namedBy(front, req.query.get(viaName)) : null
-  const source = by ? sourceOfVia(by.code) : sourceOf(req.query, req.headers.referer ?? "", req.headers.host ?? "")
+  const source = named
+    ? sourceOfVia(named.code)
+    : sourceOf(req.query, req.headers.referer ?? "", req.headers.host ?? "")
   if (visitor.newcomer) return [visitor.cookie, firstLookCookie(front.s.config, { step: page.step, source })]
   countFirstLook(front, req)
   const { funnel, step, release } = page

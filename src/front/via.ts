@@ -18,7 +18,15 @@ import { cookieText, type Front, isForged, redirect, type Visitor } from "./repl
 /** What a device keeps: the last mention. The whole chain is in the database. */
 type Kept = { readonly affiliate: number; readonly sub: string; readonly step: number | null; readonly at: number }
 
-/** Cookies as they were signed lately: business time stands still between two looks at the database, so many are the same. */
+/** To a tenth of a second, so that many who come by a link at once are given the same. */
+const keptNow = (front: Front, named: NamedLink, step: number | null): Kept => ({
+  affiliate: named.id,
+  sub: named.sub,
+  step,
+  at: Math.floor(front.live.now() / 100) * 100,
+})
+
+/** Cookies as they were signed lately. */
 const signed = new Map<string, string>()
 const mostSigned = 1_000
 
@@ -43,8 +51,10 @@ function keptOf(front: Front, req: Request): Kept | null {
   return { affiliate: Number(affiliate), sub, step: Number(step) || null, at: Number(at) }
 }
 
+export type NamedLink = Named & { readonly sub: string }
+
 /** The affiliate that a link names, where there is one. */
-export function namedBy(front: Front, typed: string | null): (Named & { readonly sub: string }) | null {
+export function namedBy(front: Front, typed: string | null): NamedLink | null {
   const via = parseVia(typed)
   const found = via && front.live.affiliates().byCode.get(via.code)
   return found ? { ...found, sub: via.sub } : null
@@ -134,14 +144,19 @@ export async function settleMention(front: Front, req: Request, visitor: Visitor
 const day = 86_400
 
 /** A look at a page, with what a link of an affiliate brings along, or brought before. `look`: the page without it. */
-export function withVia(front: Front, req: Request, page: LivePage, visitor: Visitor, look: Look): Answer {
-  if (!req.headers.cookie && !req.query.has(viaName)) return look.plain()
+export function withVia(
+  front: Front,
+  req: Request,
+  page: LivePage,
+  visitor: Visitor,
+  named: NamedLink | null,
+  look: Look,
+): Answer {
+  if (!req.headers.cookie && !named) return look.plain()
   const { rules } = front.live.affiliates()
-  const named = req.query.has(viaName) ? namedBy(front, req.query.get(viaName)) : null
   const before = keptOf(front, req)
   if (named) {
-    const at = front.live.now()
-    const kept: Kept = { affiliate: named.id, sub: named.sub, step: page.step, at }
+    const kept = keptNow(front, named, page.step)
     if (rules.consent === "asked" && !before) {
       // It is counted; of whom is nobody's business before they say so.
       front.mentions.add({ ...kept, visitor: null }, req.ip)
@@ -205,12 +220,7 @@ export async function answerVia(front: Front, req: Request, visitor: Visitor): P
   const path = front.live.page(fields.path ?? "") ? (fields.path ?? "") : ""
   const named = namedBy(front, fields.via ?? null)
   if (fields.answer !== "yes" || !named) return redirect(`/${path}`)
-  const kept: Kept = {
-    affiliate: named.id,
-    sub: named.sub,
-    step: front.live.page(path)?.step ?? null,
-    at: front.live.now(),
-  }
+  const kept = keptNow(front, named, front.live.page(path)?.step ?? null)
   front.mentions.add({ ...kept, visitor: visitor.id }, req.ip)
   return redirect(`/${path}`, {
     "set-cookie": [...(visitor.newcomer ? [visitor.cookie] : []), keptCookie(front, kept)],

@@ -93,6 +93,8 @@ export async function makeAffiliate(tx: Db, c: Coming): Promise<{ readonly id: n
     c.person,
   ]))!
   const name = (c.publicName || person.name || person.email.split("@")[0] || "").slice(0, 120)
+  // Whoever comes at the same moment waits here, so that no two are given the same word.
+  await changed(tx)
   const made = await tx.write(
     "INSERT INTO affiliate (person_id, state, code, public_name, brought_by_id, asked_at, since, source) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
     [
@@ -106,7 +108,6 @@ export async function makeAffiliate(tx: Db, c: Coming): Promise<{ readonly id: n
       c.source,
     ],
   )
-  await changed(tx)
   await happen(tx, {
     kind: c.state === "active" ? "affiliate-began" : c.state === "asked" ? "affiliate-asked" : "affiliate-invited",
     at: c.at,
