@@ -40,6 +40,7 @@ export function DaysChart({ days }: { days: readonly DayOf[] }) {
     if (!canvas.current) return
     const look = getComputedStyle(canvas.current)
     const colour = (name: string) => look.getPropertyValue(name).trim()
+    Chart.defaults.font.family = look.fontFamily
     const chart = new Chart(canvas.current, {
       type: "bar",
       data: {
@@ -70,7 +71,6 @@ export function DaysChart({ days }: { days: readonly DayOf[] }) {
       options: {
         animation: false,
         maintainAspectRatio: false,
-        font: { family: look.fontFamily },
         scales: {
           x: { grid: { display: false }, ticks: { color: colour("--soft"), maxTicksLimit: 6, maxRotation: 0 } },
           y: {

@@ -67,7 +67,8 @@ export default async function Overview() {
         {obstacles.map((o) =>
           o.why && o.why !== "owes" ? (
             <p key={o.currency} className="mt-1 font-semibold">
-              Not in it yet: {obstacleText[o.why]}
+              {moneyText(stands.find((x) => x.currency === o.currency)?.due ?? 0, o.currency)} waits:{" "}
+              {obstacleText[o.why]}
               {o.why === "under-least" ? ` (${moneyText(rules.least, o.currency)})` : ""}.{" "}
               {o.why === "no-bank" ? (
                 <Link className="text-slate underline" href="/affiliate/account">
