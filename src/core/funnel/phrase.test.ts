@@ -17,7 +17,7 @@ it("a text that is cut is within its length, ends between characters, and says t
       const cut = clip(text, most)
       expect(cut.length).toBeLessThanOrEqual(most)
       // No half of a pair of surrogates is left (Unicode 3.8).
-      expect(encodeURIComponent(cut).length).toBeGreaterThan(0)
+      expect(() => encodeURIComponent(cut)).not.toThrow()
       if (text.length <= most) expect(cut).toBe(text)
       else {
         expect(cut).toMatch(/…$/)

@@ -238,40 +238,13 @@ export async function endAffiliate(s: Surroundings, id: number): Promise<Saved> 
     const a = await tx.row<{ state: AffiliateState }>("SELECT state FROM affiliate WHERE id = ? FOR UPDATE", [id])
     if (!a) return { refused: refusals.gone.thing }
     if (a.state !== "ended") await setState(tx, id, "ended", at)
-    await endCoupons(tx, id, at)
+    await tx.write("UPDATE coupon SET until_at = ? WHERE affiliate_id = ? AND (until_at IS NULL OR until_at > ?)", [
+      new Date(at),
+      id,
+      new Date(at),
+    ])
     return ok
   })
-}
-
-const endCoupons = (tx: Db, id: number, at: number) =>
-  tx.write("UPDATE coupon SET until_at = ? WHERE affiliate_id = ? AND (until_at IS NULL OR until_at > ?)", [
-    new Date(at),
-    id,
-    new Date(at),
-  ])
-
-/**
- * Whoever is erased is no affiliate any more: what is owed to them stays in the books, without a name or an account. Gives
- * the stored names of files that go. In the transaction that erases.
- */
-export async function eraseAffiliate(tx: Db, person: number, now: number): Promise<string[]> {
-  const a = await tx.row<{ id: number }>("SELECT id FROM affiliate WHERE person_id = ? FOR UPDATE", [person])
-  if (!a) return []
-  const files = await tx.rows<{ id: number; stored: string }>(
-    "SELECT m.id, m.stored FROM bonus b JOIN media m ON m.id = b.media_id WHERE b.affiliate_id = ? AND b.state <> 'approved'",
-    [a.id],
-  )
-  await tx.write("DELETE FROM bonus WHERE affiliate_id = ? AND state <> 'approved'", [a.id])
-  await tx.write("DELETE FROM media WHERE id IN (?)", [[0, ...files.map((f) => f.id)]])
-  for (const table of ["bank_change", "affiliate_link", "code_before"])
-    await tx.write(`DELETE FROM ${table} WHERE affiliate_id = ?`, [a.id])
-  await endCoupons(tx, a.id, now)
-  await tx.write(
-    "UPDATE affiliate SET person_id = NULL, state = 'ended', ended_at = COALESCE(ended_at, ?), public_name = '', shown = 0, code = CONCAT('gone-', id), holder = '', iban = '', bic = '', postal = '', tax_number = '', bank_at = NULL WHERE id = ?",
-    [new Date(now), a.id],
-  )
-  await changed(tx)
-  return files.map((f) => f.stored)
 }
 
 const name = v.pipe(

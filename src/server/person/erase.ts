@@ -3,7 +3,6 @@
 import { unlink } from "node:fs/promises"
 import { join } from "node:path"
 import { refusals } from "@/core/words/refusals"
-import { eraseAffiliate } from "../affiliate/affiliate"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import { ok, type Saved } from "../saved"
@@ -151,4 +150,34 @@ export async function erasePerson(s: Surroundings, id: number): Promise<Saved> {
   })
   for (const stored of files) await unlink(join(s.config.mediaFolder, stored)).catch(() => {})
   return done
+}
+
+/**
+ * Whoever is erased is no affiliate any more: what is owed to them stays in the books, without a name or an account. Gives
+ * the stored names of files that go.
+ */
+async function eraseAffiliate(tx: Db, person: number, now: number): Promise<string[]> {
+  const a = await tx.row<{ id: number }>("SELECT id FROM affiliate WHERE person_id = ? FOR UPDATE", [person])
+  if (!a) return []
+  const at = new Date(now)
+  const files = await tx.rows<{ id: number; stored: string }>(
+    "SELECT m.id, m.stored FROM bonus b JOIN media m ON m.id = b.media_id WHERE b.affiliate_id = ? AND b.state <> 'approved'",
+    [a.id],
+  )
+  await tx.write("DELETE FROM bonus WHERE affiliate_id = ? AND state <> 'approved'", [a.id])
+  await tx.write("DELETE FROM media WHERE id IN (?)", [[0, ...files.map((f) => f.id)]])
+  for (const table of ["bank_change", "affiliate_link", "code_before"])
+    await tx.write(`DELETE FROM ${table} WHERE affiliate_id = ?`, [a.id])
+  await tx.write("UPDATE coupon SET until_at = ? WHERE affiliate_id = ? AND (until_at IS NULL OR until_at > ?)", [
+    at,
+    a.id,
+    at,
+  ])
+  await tx.write(
+    "UPDATE affiliate SET person_id = NULL, state = 'ended', ended_at = COALESCE(ended_at, ?), public_name = '', shown = 0, code = CONCAT('gone-', id), holder = '', iban = '', bic = '', postal = '', tax_number = '', bank_at = NULL WHERE id = ?",
+    [at, a.id],
+  )
+  // Every front looks again, so that no page says their name.
+  await tx.write("UPDATE affiliate_rules SET changes = changes + 1 WHERE id = 1")
+  return files.map((f) => f.stored)
 }
