@@ -85,7 +85,8 @@ export function QuizForm({ slug, lesson, quiz: latest }: { slug: string; lesson:
             onClick={() => {
               setTried(null)
               setGiven({})
-              setQuiz(latest)
+              // The page may not have been told of the last try yet.
+              setQuiz({ ...latest, triesLeft: tried.triesLeft, last: tried.kept ? tried.marked : latest.last })
             }}
           >
             Try again
