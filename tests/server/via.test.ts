@@ -10,6 +10,7 @@ import { changeStep } from "@/server/funnel/edit"
 import { loadFunnel } from "@/server/funnel/load"
 import { publishFunnel, unpublishFunnel } from "@/server/funnel/release"
 import { firstProgramme, saveProgramme } from "@/server/programme/programme"
+import { payRules } from "../support/affiliates"
 import { openShop, type Shop } from "../support/shop"
 
 let shop: Shop
@@ -49,20 +50,6 @@ const mentions = async () => {
     "SELECT affiliate_id, sub, visitor, step_id FROM mention ORDER BY id",
   )
 }
-const rules = {
-  days: 30,
-  which: "last",
-  consent: "not-needed",
-  dueDays: 30,
-  least: 0,
-  payDays: [1],
-  withTax: false,
-  holder: "",
-  iban: "",
-  bic: "",
-  notePrefix: "CN",
-}
-
 it("a click sets a signed cookie, counts once a browser shows to be one, and says who recommended", async () => {
   const res = await get("/a-year?via=Ada.letter", "", { "accept-encoding": "gzip" })
   expect(res.status).toBe(200)
@@ -119,7 +106,7 @@ it("nobody's code, a code with markup and a code of another shape bring nothing"
 })
 
 it("where consent is asked, it is counted and nothing remembered before the yes", async () => {
-  await saveAffiliateRules(shop.t.s, { ...rules, consent: "asked" })
+  await saveAffiliateRules(shop.t.s, { ...payRules, consent: "asked" })
   await web.front.live.refresh()
   const before = (await mentions()).length
   const res = await get("/a-year?via=ada.letter")
@@ -153,7 +140,7 @@ it("where consent is asked, it is counted and nothing remembered before the yes"
     body: new URLSearchParams({ via: "ada", path: "//evil.example", answer: "yes" }),
   })
   expect(led.headers.get("location")).toBe("/")
-  await saveAffiliateRules(shop.t.s, rules)
+  await saveAffiliateRules(shop.t.s, payRules)
   await web.front.live.refresh()
 })
 
