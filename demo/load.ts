@@ -4,6 +4,7 @@ import { rm } from "node:fs/promises"
 import { join } from "node:path"
 import { certificateNumber } from "@/core/course/certificate"
 import { lessonPage } from "@/core/course/lesson-page"
+import { today } from "@/server/clock"
 import type { LessonRow } from "@/server/course/course"
 import { saveLessonPage } from "@/server/course/lesson-page"
 import type { Db } from "@/server/db/pool"
@@ -52,8 +53,8 @@ export async function isDemoLoaded(db: Db): Promise<boolean> {
 }
 
 /** Empties every table and loads the demo: `visitors` over the 40 days before `now` (ms), the same for the same `now`. */
-export async function loadDemo(s: Surroundings, visitors = 5200, now = Date.now()): Promise<void> {
-  await empty(s)
+export async function loadDemo(s: Surroundings, visitors = 5200, now = today()): Promise<void> {
+  await empty(s, now)
   const past: Surroundings = { ...s, clock: { now: async () => now - 41 * day } }
   await makeOwner(past, {
     school: school.name,
@@ -263,7 +264,7 @@ async function talkAndCertify(s: Surroundings): Promise<void> {
     ])
 }
 
-async function empty(s: Surroundings): Promise<void> {
+async function empty(s: Surroundings, now: number): Promise<void> {
   const tables = await s.db.rows<{ name: string }>(
     "SELECT table_name AS name FROM information_schema.tables WHERE table_schema = DATABASE() AND table_type = 'BASE TABLE' AND table_name NOT IN ('migration', 'clock', 'rollup_mark')",
   )
@@ -271,7 +272,7 @@ async function empty(s: Surroundings): Promise<void> {
     await tx.write("SET SESSION foreign_key_checks = 0")
     for (const t of tables) await tx.write(`TRUNCATE TABLE \`${t.name}\``)
     await tx.write("SET SESSION foreign_key_checks = 1")
-    await tx.write("UPDATE clock SET offset_ms = 0")
+    await tx.write("UPDATE clock SET offset_ms = ?", [Math.round(now - Date.now())])
     await tx.write("UPDATE rollup_mark SET fact_id = 0")
     await tx.write("INSERT INTO affiliate_rules (id) VALUES (1)")
   }, 600_000)

@@ -5,9 +5,10 @@ import { Stop, say } from "./say"
 
 const help = `Swift Heron
 
-  ./heron demo [--port N] [--fresh]   installs what is missing and starts the demo school
+  ./heron demo [--port N] [--fresh] [--on DAY]  installs what is missing and starts the demo school; --on fills it
+                                      anew as of a day (2026-12-31) or minute (2026-12-31T00:15) where the school is
   ./heron start [--port N] [--mailbox]  starts a school of your own; --mailbox brings a mailbox for trying it out
-  ./heron test [words]                type-check, lint, unit, server and browser tests
+  ./heron test [--on DAY] [words]     type-check, lint, unit, server and browser tests, as of a day
   ./heron bench [words]               benchmarks, each against what it is measured by
   ./heron screenshots                 makes docs/screenshots anew from the demo data
   ./heron reset                       empties the demo; a school of your own stays
@@ -29,6 +30,7 @@ const { positionals, values } = parseArgs({
     port: { type: "string" },
     fresh: { type: "boolean", default: false },
     mailbox: { type: "boolean", default: false },
+    on: { type: "string" },
     help: { type: "boolean", default: false },
   },
 })
@@ -38,10 +40,11 @@ const port = values.port === undefined ? undefined : Number(values.port)
 try {
   if (port !== undefined && !(Number.isInteger(port) && port > 0 && port < 65_536))
     throw new Stop("--port wants a number from 1 to 65535.")
+  if (values.on !== undefined) process.env.HERON_ON = (await import("./day")).instantOf(values.on)
   if (port !== undefined && (command === "demo" || command === "start")) await (await import("./port")).portOrStop(port)
   switch (command) {
     case "demo":
-      await (await import("./run")).runDemo({ port: port ?? 4700, fresh: values.fresh })
+      await (await import("./run")).runDemo({ port: port ?? 4700, fresh: values.fresh || values.on !== undefined })
       break
     case "start":
       await (await import("./run")).runOwn({ port: port ?? 4700, mailbox: values.mailbox })

@@ -12,6 +12,11 @@ export function clockOf(db: Db, mode: Config["mode"]): Clock {
   return { now: async () => Date.now() + (await offset(db)) }
 }
 
+/** The instant that a demo or a test begins at, ms: that of `--on`, otherwise now. */
+export function today(): number {
+  return process.env.HERON_ON ? Date.parse(process.env.HERON_ON) : Date.now()
+}
+
 async function offset(db: Db): Promise<number> {
   return number((await db.row<{ offset_ms: string }>("SELECT offset_ms FROM clock WHERE id = 1"))?.offset_ms)
 }

@@ -1,11 +1,19 @@
 // A webinar from the calendar to what follows: made, filled by a funnel, registered for on a phone, held live, and moved by dragging.
 import type { Browser, Page } from "playwright-core"
-import { Temporal } from "temporal-polyfill"
 import { afterAll, beforeAll, expect, inject, it } from "vitest"
-import { allSaved, checkAccess, desktop, mailbox, openBrowser, openPage, phone, signIn } from "../support/browser"
+import {
+  allSaved,
+  checkAccess,
+  desktop,
+  mailbox,
+  openBrowser,
+  openPage,
+  phone,
+  schoolNow,
+  signIn,
+} from "../support/browser"
 
 const origin = inject("origin")
-const zone = "Europe/Oslo"
 let browser: Browser
 let page: Page
 let calm: () => void
@@ -21,8 +29,8 @@ beforeAll(async () => {
 afterAll(() => browser.close())
 
 /** When it begins: soon enough for its room to be open, by the clock of the studio. */
-async function soon(): Promise<Temporal.ZonedDateTime> {
-  return Temporal.Now.zonedDateTimeISO(zone).add({ minutes: 20 })
+function soon() {
+  return schoolNow().add({ minutes: 20 })
 }
 
 it("is written down with a date, a poll and what it leads to", async () => {
@@ -32,7 +40,7 @@ it("is written down with a date, a poll and what it leads to", async () => {
   await page.getByRole("button", { name: "Make it" }).click()
   await page.waitForURL(/webinars\/\d+$/)
   address = page.url()
-  const at = await soon()
+  const at = soon()
   await page.getByRole("button", { name: "Add a date" }).click()
   await page.getByLabel("Date 1", { exact: true }).fill(at.toPlainDate().toString())
   await page.getByLabel("Time", { exact: true }).fill(at.toPlainTime().toString({ smallestUnit: "minute" }))
@@ -124,18 +132,12 @@ it("is held live: the host begins, is heard and asked, and shows the offer", asy
 it("is moved in the calendar by dragging, after what it changes is said", async () => {
   await page.goto(`${origin}/studio/calendar`)
   // The demo's webinar is tomorrow; in the last days of a month that is on the next sheet.
-  const tomorrow = Temporal.Now.zonedDateTimeISO(zone).add({ days: 1 }).toPlainDate()
+  const tomorrow = schoolNow().add({ days: 1 }).toPlainDate()
   await page.goto(`${origin}/studio/calendar?on=${tomorrow.toString()}`)
-  const entry = page.getByRole("link", { name: /19:00\s*Why brine goes cloudy/ }).last()
-  const from = page
-    .getByRole("cell")
-    .filter({ has: page.getByRole("link", { name: /19:00\s*Why brine goes cloudy/ }) })
-    .last()
-  const cells = page.getByRole("cell")
-  const index = await from.evaluate((td) =>
-    [...td.closest("table")!.querySelectorAll("td")].indexOf(td as HTMLTableCellElement),
-  )
-  const to = cells.nth(index + 1)
+  const entry = page
+    .locator(`td:has(time[datetime="${tomorrow}"])`)
+    .getByRole("link", { name: /19:00\s*Why brine goes cloudy/ })
+  const to = page.locator(`td:has(time[datetime="${tomorrow.add({ days: 1 })}"])`)
   await checkAccess(page, "the calendar")
   const [a, b] = [(await entry.boundingBox())!, (await to.boundingBox())!]
   await page.mouse.move(a.x + 20, a.y + 8)

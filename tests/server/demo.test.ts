@@ -6,6 +6,7 @@ import { isDemoLoaded, loadDemo } from "@demo/load"
 import { drawScene, lessonScenes } from "@demo/pictures"
 import { seeded } from "@demo/seeded"
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
+import { today } from "@/server/clock"
 import { myCourses } from "@/server/course/learn"
 import { loadFunnel } from "@/server/funnel/load"
 import { checkFunnel, isChanged } from "@/server/funnel/release"
@@ -22,7 +23,7 @@ beforeAll(async () => {
   // Nothing is charged while the demo is filled; that there is a processor is what preflight asks.
   t = { ...plain, s: { ...plain.s, cards: httpCards({ url: "http://127.0.0.1:9", key: "", hookSecret: "" }) } }
   await loadDemo(t.s, 500)
-  t.set(Date.now())
+  t.set(today())
 })
 afterAll(() => t.end())
 

@@ -3,12 +3,14 @@ import { rmSync } from "node:fs"
 import type { TestProject } from "vitest/node"
 import { ensureDebian } from "@/cli/debian"
 import { startDemoSchool } from "@/cli/demo-school"
+import { today } from "@/server/clock"
 
 export default async function setup(project: TestProject) {
   ensureDebian("mariadb", "chromium")
   const folder = `.test/browser-${process.pid}`
   const school = await startDemoSchool(folder, 700)
   project.provide("origin", school.origin)
+  project.provide("ahead", today() - Date.now())
   return async () => {
     await school.stop()
     rmSync(folder, { recursive: true, force: true })
@@ -18,5 +20,7 @@ export default async function setup(project: TestProject) {
 declare module "vitest" {
   export interface ProvidedContext {
     origin: string
+    /** How far business time is ahead of real time, ms. */
+    ahead: number
   }
 }

@@ -3,7 +3,8 @@ import { readFileSync } from "node:fs"
 import { createRequire } from "node:module"
 import { demoAccount } from "@demo/account"
 import { type Browser, type BrowserContext, chromium, type Page } from "playwright-core"
-import { expect } from "vitest"
+import { Temporal } from "temporal-polyfill"
+import { expect, inject } from "vitest"
 
 const axeSource = readFileSync(createRequire(import.meta.url).resolve("axe-core/axe.min.js"), "utf8")
 
@@ -41,6 +42,10 @@ export async function openPage(context: BrowserContext): Promise<{ page: Page; c
   })
   return { page, calm: () => expect(trouble).toEqual([]) }
 }
+
+/** Business time, where the demo school is. */
+export const schoolNow = () =>
+  Temporal.Instant.fromEpochMilliseconds(Date.now() + inject("ahead")).toZonedDateTimeISO("Europe/Oslo")
 
 export async function signIn(page: Page, origin: string): Promise<void> {
   await page.goto(`${origin}/studio/sign-in`)

@@ -61,7 +61,7 @@ export async function testSchool(
   const config = configFromEnvironment(env)
   const db = openDatabase(root.href, 12, undefined, wiring)
   await migrate(db)
-  let now = Date.parse(options.start ?? "2026-11-24T09:00:00Z")
+  let now = Date.parse(options.start ?? process.env.HERON_ON ?? "2026-11-24T09:00:00Z")
   const sent: Message[] = []
   let how: Parameters<TestSchool["misbehave"]>[0] = null
   const keeping: Mailer = {

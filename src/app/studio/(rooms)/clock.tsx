@@ -4,21 +4,21 @@ import { useRouter } from "next/navigation"
 import { DropdownMenu } from "radix-ui"
 import { useEffect, useState, useTransition } from "react"
 import { locale } from "@/core/words/locale"
+import { schoolNow, setSchoolTime } from "../school-time"
 import { moveClockAction } from "./clock-action"
 
 /** Business time in the bar. In the demo it is a button that moves it on. */
 export function Clock({ now, zone, movable }: { now: number; zone: string; movable: boolean }) {
-  const [base, setBase] = useState({ now, at: 0 })
-  const [tick, setTick] = useState(0)
+  const [shown, setShown] = useState(now)
   const [moving, start] = useTransition()
   const [said, setSaid] = useState("")
   const router = useRouter()
-  useEffect(() => setBase({ now, at: Date.now() }), [now])
   useEffect(() => {
-    const timer = setInterval(() => setTick((t) => t + 1), 5_000)
+    setSchoolTime(now, zone)
+    setShown(now)
+    const timer = setInterval(() => setShown(schoolNow()), 1_000)
     return () => clearInterval(timer)
-  }, [])
-  const shown = base.at === 0 ? base.now : base.now + Date.now() - base.at
+  }, [now, zone])
   const text = new Intl.DateTimeFormat(locale, {
     weekday: "short",
     day: "numeric",
@@ -31,14 +31,15 @@ export function Clock({ now, zone, movable }: { now: number; zone: string; movab
     .replace(",", "")
   if (!movable)
     return (
-      <time suppressHydrationWarning data-tick={tick} className="text-[0.95rem] whitespace-nowrap tabular-nums">
+      <time suppressHydrationWarning className="text-[0.95rem] whitespace-nowrap tabular-nums">
         {text}
       </time>
     )
   const move = (way: "next" | "hour" | "day") =>
     start(async () => {
       const done = await moveClockAction(way)
-      setBase({ now: done.now, at: Date.now() })
+      setSchoolTime(done.now, zone)
+      setShown(done.now)
       setSaid(done.says)
       router.refresh()
     })

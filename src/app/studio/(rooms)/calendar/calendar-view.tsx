@@ -198,7 +198,9 @@ function DayCell({
       <p
         className={`mb-0.5 px-1 text-[0.84rem] tabular-nums ${day === today ? "font-semibold text-amber-text" : "text-soft"}`}
       >
-        {dayText(day, { day: "numeric", ...(day.endsWith("-01") ? { month: "short" } : {}) })}
+        <time dateTime={day}>
+          {dayText(day, { day: "numeric", ...(day.endsWith("-01") ? { month: "short" } : {}) })}
+        </time>
         {day === today ? " today" : ""}
       </p>
       {shown.map((e) => (

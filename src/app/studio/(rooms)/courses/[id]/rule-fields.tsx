@@ -1,5 +1,6 @@
 "use client"
 
+import { schoolDay } from "@/app/studio/school-time"
 import type { DoneBy } from "@/core/course/done"
 import type { Opens } from "@/core/course/opens"
 import { SelectField, TextField } from "@/ui/field"
@@ -31,7 +32,7 @@ export function OpensField<T extends Opens | null>({
   const begin = (kind: string) => {
     if (kind === "at-once") put({ kind })
     else if (kind === "after-days") put({ kind, days: 7, at: "06:00" })
-    else if (kind === "on-date") put({ kind, date: tomorrow(), at: "06:00" })
+    else if (kind === "on-date") put({ kind, date: schoolDay(1), at: "06:00" })
     else if (kind === "after-lesson" && lessons[0]) put({ kind, lesson: lessons[0].id })
     else put(null)
   }
@@ -104,8 +105,6 @@ function Time({ value, onChange }: { value: string | null; onChange: (at: string
     </div>
   )
 }
-
-const tomorrow = () => new Date(Date.now() + 86_400_000).toISOString().slice(0, 10)
 
 const ways: Partial<Record<DoneBy, string>> = {
   pressed: "They press “Done”",

@@ -19,6 +19,7 @@ export default async function WebinarPage({ params }: { params: Promise<{ webina
   const id = idOf((await params).webinar)
   const webinar = await readWebinar(s.db, id)
   if (!webinar) notFound()
+  const now = await s.clock.now()
   const name = `“${webinar.value.title}”`
   return (
     <div className="mx-auto max-w-6xl pt-2">
@@ -30,9 +31,10 @@ export default async function WebinarPage({ params }: { params: Promise<{ webina
       <WebinarRoom
         id={id}
         webinar={webinar}
-        choices={await webinarChoices(s.db, webinar.value.deal?.coupon ?? null, await s.clock.now())}
+        choices={await webinarChoices(s.db, webinar.value.deal?.coupon ?? null, now)}
         toCome={await listDates(s, id, "to-come")}
         behind={await listDates(s, id, "behind")}
+        now={now}
       />
       <SetsOff of={id} name={name} on={await effectsAbout(s.db, "webinar", id)} choices={await effectChoices(s.db)} />
       <UsedIn uses={await usesOf(s.db, "webinar", id)} />

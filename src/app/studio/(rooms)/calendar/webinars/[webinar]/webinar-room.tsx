@@ -2,6 +2,7 @@
 
 import { useRouter } from "next/navigation"
 import { useState, useTransition } from "react"
+import { instantAt } from "@/core/webinar/rule"
 import type { Webinar } from "@/core/webinar/webinar"
 import type { DateListed } from "@/server/webinar/dates"
 import type { Named, WebinarChoices } from "@/server/webinar/webinar-view"
@@ -50,12 +51,15 @@ export function WebinarRoom({
   choices,
   toCome,
   behind,
+  now,
 }: {
   id: number
   webinar: Versioned<Webinar>
   choices: WebinarChoices
   toCome: readonly DateListed[]
   behind: readonly DateListed[]
+  /** Business time, ms. */
+  now: number
 }) {
   const router = useRouter()
   const [busy, start] = useTransition()
@@ -107,7 +111,11 @@ export function WebinarRoom({
           </section>
           <section aria-label="When it is" className="space-y-3 border-t border-line pt-4">
             <h2>When it is</h2>
-            <WhenEditor value={value.when} onChange={(when) => put({ when })} />
+            <WhenEditor
+              value={value.when}
+              past={(d) => instantAt(d.date, d.at, value.zone) < now}
+              onChange={(when) => put({ when })}
+            />
             {value.when.kind === "any-time" ? null : (
               <SelectField
                 label="Time zone of these times"

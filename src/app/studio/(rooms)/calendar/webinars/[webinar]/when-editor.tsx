@@ -1,5 +1,6 @@
 "use client"
 
+import { nextHourTomorrow, schoolDay } from "@/app/studio/school-time"
 import type { AnyTime } from "@/core/webinar/any-time"
 import type { Rule } from "@/core/webinar/rule"
 import type { When } from "@/core/webinar/webinar"
@@ -16,13 +17,12 @@ const minuteOf = (clock: string) => {
   const [h, m] = clock.split(":").map(Number)
   return 60 * h! + m!
 }
-const today = () => new Intl.DateTimeFormat("sv").format(Date.now())
 
 const fresh: Readonly<Record<When["kind"], () => When>> = {
   dates: () => ({ kind: "dates", dates: [] }),
   rule: () => ({
     kind: "rule",
-    rule: { unit: "week", every: 1, on: [4], nth: 1, at: 19 * 60, from: today(), until: null, except: [] },
+    rule: { unit: "week", every: 1, on: [4], nth: 1, at: 19 * 60, from: schoolDay(), until: null, except: [] },
   }),
   "any-time": () => ({
     kind: "any-time",
@@ -30,8 +30,20 @@ const fresh: Readonly<Record<When["kind"], () => When>> = {
   }),
 }
 
-/** When a webinar is: on some dates, by a rule, or whenever it suits. */
-export function WhenEditor({ value, onChange }: { value: When; onChange: (when: When) => void }) {
+/**
+ * When a webinar is: on some dates, by a rule, or whenever it suits.
+ *
+ * @param past whether a moment of the webinar's zone is over
+ */
+export function WhenEditor({
+  value,
+  past,
+  onChange,
+}: {
+  value: When
+  past: (date: Dates[number]) => boolean
+  onChange: (when: When) => void
+}) {
   return (
     <>
       <SelectField
@@ -44,7 +56,7 @@ export function WhenEditor({ value, onChange }: { value: When; onChange: (when: 
         <option value="any-time">whenever it suits the visitor</option>
       </SelectField>
       {value.kind === "dates" ? (
-        <DateList dates={value.dates} onChange={(dates) => onChange({ kind: "dates", dates })} />
+        <DateList dates={value.dates} past={past} onChange={(dates) => onChange({ kind: "dates", dates })} />
       ) : value.kind === "rule" ? (
         <RuleFields rule={value.rule} onChange={(rule) => onChange({ kind: "rule", rule })} />
       ) : (
@@ -56,17 +68,25 @@ export function WhenEditor({ value, onChange }: { value: When; onChange: (when: 
 
 type Dates = Extract<When, { kind: "dates" }>["dates"]
 
-function DateList({ dates, onChange }: { dates: Dates; onChange: (dates: Dates) => void }) {
-  const last = dates.at(-1)
+function DateList({
+  dates,
+  past,
+  onChange,
+}: {
+  dates: Dates
+  past: (date: Dates[number]) => boolean
+  onChange: (dates: Dates) => void
+}) {
   return (
     <>
       <ul className="space-y-2">
         {dates.map((d, i) => (
-          <li key={`${i}-${dates.length}`} className="flex items-end gap-2">
+          <li key={`${i}-${dates.length}`} className="flex items-start gap-2">
             <TextField
               label={`Date ${i + 1}`}
               type="date"
               value={d.date}
+              error={past(d) ? "This is past: nobody can register for it" : undefined}
               onChange={(e) => e.target.value && onChange(dates.with(i, { ...d, date: e.target.value }))}
             />
             <Clock label="Time" at={d.at} onChange={(at) => onChange(dates.with(i, { ...d, at }))} />
@@ -76,9 +96,7 @@ function DateList({ dates, onChange }: { dates: Dates; onChange: (dates: Dates) 
           </li>
         ))}
       </ul>
-      <Button onClick={() => onChange([...dates, { date: last?.date ?? today(), at: last?.at ?? 19 * 60 }])}>
-        Add a date
-      </Button>
+      <Button onClick={() => onChange([...dates, nextHourTomorrow()])}>Add a date</Button>
     </>
   )
 }

@@ -2,6 +2,7 @@
 
 import { useRouter } from "next/navigation"
 import { useState, useTransition } from "react"
+import { schoolDay } from "@/app/studio/school-time"
 import type { Broadcast } from "@/core/mail/broadcast"
 import { type Rank, ranks } from "@/core/mail/manners"
 import { everybody } from "@/core/person/segment/segment"
@@ -155,7 +156,7 @@ export function BroadcastEditor({
                   else
                     put({
                       when: {
-                        date: d.when?.date ?? new Date(Date.now() + 86_400_000).toISOString().slice(0, 10),
+                        date: d.when?.date ?? schoolDay(1),
                         at: d.when?.at ?? 540,
                         where: where as "school",
                       },

@@ -1,5 +1,6 @@
 "use client"
 
+import { schoolDay } from "@/app/studio/school-time"
 import { type Moment, momentAbout, momentLabels } from "@/core/sequence/moment"
 import type { Wait } from "@/core/sequence/wait"
 import { clockWords, weekdays } from "@/core/sequence/words"
@@ -14,8 +15,6 @@ const labels: Readonly<Record<Wait["for"], string>> = {
   moment: "until before or after something",
 }
 
-const tomorrow = () => new Date(Date.now() + 86_400_000).toISOString().slice(0, 10)
-
 function fresh(kind: Wait["for"], choices: RoomChoices): Wait | null {
   switch (kind) {
     case "days":
@@ -25,7 +24,7 @@ function fresh(kind: Wait["for"], choices: RoomChoices): Wait | null {
     case "weekday":
       return { for: "weekday", weekday: 1, at: 450 }
     case "date":
-      return { for: "date", date: tomorrow(), at: 450 }
+      return { for: "date", date: schoolDay(1), at: 450 }
     case "moment": {
       const moment =
         freshMoment("webinar-starts", choices) ??
