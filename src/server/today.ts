@@ -306,7 +306,7 @@ async function brokenMail(db: Db, now: number) {
     const n = number(r.n)
     const words =
       r.state === "unsure"
-        ? `${n} ${n === 1 ? "e-mail" : "e-mails"} may or may not have arrived: a process was stopped in the middle.`
+        ? `${n} ${n === 1 ? "e-mail" : "e-mails"} may or may not have arrived: no word came of it.`
         : `${n} ${n === 1 ? "e-mail was" : "e-mails were"} refused for good by the receiver's server in the last seven days.`
     return { words, says: "See which", href: `/studio/mail?show=${r.state}` }
   })

@@ -115,7 +115,8 @@ describe("a receiver that answers “later”", () => {
     await due(40, "full.example")
     await due(10, "well.example")
     t.misbehave(async (m) => {
-      if (m.to.address.endsWith("@full.example")) throw new MailTrouble("452 4.2.2 Too much from you", 452, true)
+      if (m.to.address.endsWith("@full.example"))
+        throw new MailTrouble("452 4.2.2 Too much from you", { reply: 452, receiver: true })
       went.push({ to: m.to.address, at: Date.now() })
     })
     await sendDue(t.s, "one")

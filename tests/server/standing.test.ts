@@ -256,7 +256,7 @@ describe("the worker's round", () => {
     expect(lines.join("")).not.toMatch(/private words/)
   })
   it("sends what waited as soon as the server answers again, and on demand", async () => {
-    t.misbehave(() => new MailTrouble("connect ECONNREFUSED", undefined, false))
+    t.misbehave(() => new MailTrouble("connect ECONNREFUSED"))
     await join_(t, school, "waits@post.example")
     await sendDue(t.s, "w")
     t.misbehave(null)
@@ -266,7 +266,7 @@ describe("the worker's round", () => {
     await askMailServer(t.s)
     await sendDue(t.s, "w")
     expect(came()).toBe(true)
-    t.misbehave(() => new MailTrouble("451 later", 451, false))
+    t.misbehave(() => new MailTrouble("451 later", { reply: 451 }))
     await join_(t, school, "later@post.example")
     await sendDue(t.s, "w")
     t.misbehave(null)

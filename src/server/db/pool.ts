@@ -153,7 +153,8 @@ async function transaction<T>(
       })
       const inner: Db = { ...over(ask, around), transaction: (w) => w(inner) }
       const result = await work(inner)
-      if (Date.now() - began > most) throw new Error("a transaction took too long and was taken back")
+      if (Date.now() - began > most)
+        throw Object.assign(new Error("a transaction took too long and was taken back"), { code: tookTooLong })
       await connection.commit()
       return result
     } catch (error) {
@@ -174,7 +175,9 @@ function isDeadlock(error: unknown): boolean {
   return ["ER_LOCK_DEADLOCK", "ER_LOCK_WAIT_TIMEOUT", "ER_CHECKREAD"].includes((error as { code?: string }).code ?? "")
 }
 
-/** Whether an error says that the database is not there, rather than that it refuses. */
+const tookTooLong = "HERON_TOOK_TOO_LONG"
+
+/** Whether an error says that the database is not there or too slow, rather than that it refuses. */
 export function isDatabaseDown(error: unknown): boolean {
   const code = (error as { code?: string } | null)?.code ?? ""
   return (
@@ -189,6 +192,7 @@ export function isDatabaseDown(error: unknown): boolean {
       "ER_CON_COUNT_ERROR",
       "ER_CONNECTION_KILLED",
       "PROTOCOL_SEQUENCE_TIMEOUT",
+      tookTooLong,
     ].includes(code) ||
     /Can't add new command when connection is in closed state|connection closed/i.test(
       String((error as Error)?.message),

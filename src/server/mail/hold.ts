@@ -38,7 +38,7 @@ function pausedBy(m: DueMail, all: boolean): string | null {
   return m.broadcast_state === "paused" ? "paused-broadcast" : null
 }
 
-/** Tells what of these goes now; what doesn't is let go of, to be due later. They are in this worker's hands. */
+/** Tells what of these goes now; what doesn't is let go of, to be due later. They are of one claim. */
 export async function sortOut(s: Surroundings, all: readonly DueMail[]): Promise<Sorted> {
   const at = await s.clock.now()
   const late = all.filter((m) => m.not_after !== null && m.not_after.getTime() <= at)
@@ -69,8 +69,8 @@ export async function sortOut(s: Surroundings, all: readonly DueMail[]): Promise
 async function letGo(tx: Db, stopped: readonly { mail: DueMail; why: string }[], at: number): Promise<void> {
   if (!stopped.length) return
   await tx.write(
-    "UPDATE mail SET state = 'held', claimed_by = NULL, try_at = '1970-01-01', wanted_at = COALESCE(wanted_at, due_at) WHERE id IN (?) AND state = 'due'",
-    [stopped.map((x) => x.mail.id)],
+    "UPDATE mail SET state = 'held', claimed_by = NULL, try_at = '1970-01-01', wanted_at = COALESCE(wanted_at, due_at) WHERE id IN (?) AND claimed_by = ? AND state = 'due'",
+    [stopped.map((x) => x.mail.id), stopped[0]!.mail.claimed_by],
   )
   await writeHolds(
     tx,
@@ -85,8 +85,8 @@ async function putOff(tx: Db, held: readonly DueMail[], decisions: ReadonlyMap<n
     (m) => (decisions.get(m.id) as Extract<Decision, { does: "hold" }>).until,
   ))
     await tx.write(
-      "UPDATE mail SET wanted_at = COALESCE(wanted_at, due_at), due_at = ?, claimed_by = NULL, try_at = ? WHERE id IN (?) AND state = 'due'",
-      [new Date(until), new Date(0), together.map((m) => m.id)],
+      "UPDATE mail SET wanted_at = COALESCE(wanted_at, due_at), due_at = ?, claimed_by = NULL, try_at = ? WHERE id IN (?) AND claimed_by = ? AND state = 'due'",
+      [new Date(until), new Date(0), together.map((m) => m.id), together[0]!.claimed_by],
     )
   await writeHolds(
     tx,

@@ -75,7 +75,7 @@ export type Going = { readonly mail: DueMail; readonly at: number }
 
 type Row = { domain: string; free_at: Date; tail_at: Date; slowed: number }
 
-/** Gives each of these its turn; those whose turn is farther off are let go of. They are in this worker's hands. */
+/** Gives each of these its turn; those whose turn is farther off are let go of. They are of one claim. */
 export async function takeTurns(s: Surroundings, mails: readonly DueMail[]): Promise<readonly Going[]> {
   const now = Date.now()
   if (!mails.length) return []
@@ -119,8 +119,13 @@ export async function takeTurns(s: Surroundings, mails: readonly DueMail[]): Pro
     const off = [...turns.putOff]
     if (off.length)
       await tx.write(
-        "UPDATE mail SET claimed_by = NULL, paced = 1, try_at = ELT(FIELD(id, ?), ?) WHERE id IN (?) AND state = 'due'",
-        [off.map(([id]) => id), off.map(([, at]) => new Date(Math.ceil(at))), off.map(([id]) => id)],
+        "UPDATE mail SET claimed_by = NULL, paced = 1, try_at = ELT(FIELD(id, ?), ?) WHERE id IN (?) AND claimed_by = ? AND state = 'due'",
+        [
+          off.map(([id]) => id),
+          off.map(([, at]) => new Date(Math.ceil(at))),
+          off.map(([id]) => id),
+          mails[0]!.claimed_by,
+        ],
       )
     return mails
       .flatMap((mail) => {

@@ -1,7 +1,10 @@
-// Sending what is due. Rows are claimed with SKIP LOCKED, so that workers share; "sending" is committed before a
-// message is handed over; what the server said is written after. Killed in between, a mail that somebody asked for goes
-// out again under the same Message-ID, and any other is marked unsure, so that nobody gets it twice.
+// Sending what is due. Rows are claimed with SKIP LOCKED under a token of this one claim, so that neither another worker
+// nor a later run of this one takes them for its own; "sending" is committed before a message is handed over; what the
+// server said is written after. Where that is not known, a mail that somebody asked for goes out again under the same
+// Message-ID, and any other is marked unsure, so that nobody gets it twice. Slow is not dead: while lanes work, their claim
+// is renewed, and no other run begins.
 
+import { randomBytes } from "node:crypto"
 import { isLater, mostTries, pauseAfter, verdict } from "@/core/mail/delivery"
 import { isSilenced, mailKinds } from "@/core/mail/kind/list"
 import { type Db, isDatabaseDown } from "../db/pool"
@@ -24,7 +27,7 @@ const claimSize = 200
 const lanes = 2 * mailLanes
 
 const columns = `m.id, m.kind, m.person_id, m.to_email, m.to_name, m.funnel_id, m.enrolment_id, m.sequence_mail_id, m.pending_join_id,
-  m.way_in_id, m.studio_way_in_id, m.address_change_id, m.comment_id, m.order_id, m.plan_id, m.refund_id, m.registration_id, m.room_message_id, m.payout_to_id, m.bank_change_id, m.offer_id, m.message_id, m.tries, m.note, m.goes, m.due_at, m.not_after, m.wanted_at, m.paced, m.broadcast_id, m.variant, q.live_version_id, q.state AS sequence_state, b.state AS broadcast_state, p.zone, p.mail_paused_at IS NOT NULL AS person_paused, f.live_release_id, a.id AS address_id, a.suppressed`
+  m.way_in_id, m.studio_way_in_id, m.address_change_id, m.comment_id, m.order_id, m.plan_id, m.refund_id, m.registration_id, m.room_message_id, m.payout_to_id, m.bank_change_id, m.offer_id, m.message_id, m.tries, m.note, m.claimed_by, m.goes, m.due_at, m.not_after, m.wanted_at, m.paced, m.broadcast_id, m.variant, q.live_version_id, q.state AS sequence_state, b.state AS broadcast_state, p.zone, p.mail_paused_at IS NOT NULL AS person_paused, f.live_release_id, a.id AS address_id, a.suppressed`
 const joined = `mail m LEFT JOIN enrolment n ON n.id = m.enrolment_id LEFT JOIN sequence q ON q.id = n.sequence_id LEFT JOIN broadcast b ON b.id = m.broadcast_id LEFT JOIN funnel f ON f.id = m.funnel_id
   LEFT JOIN person p ON p.id = m.person_id LEFT JOIN address a ON a.person_id = p.id AND a.email = m.to_email`
 
@@ -40,27 +43,33 @@ export async function sendDue(s: Surroundings, worker: string): Promise<Sent> {
   // Without a server everything waits, and no try is used up.
   if (!s.mailer.server) return total
   for (;;) {
-    const claimed = await claim(s, worker)
+    const claim = `${worker.slice(0, 47)}#${randomBytes(6).toString("hex")}`
+    const claimed = await claimDue(s, claim)
     if (!claimed.length) return total
-    const school = await mailSchool(s.db)
-    if (!school) return total
-    const dkim = await signingKeys(s, school.sender_email)
-    const { send, leftOut } = await sortOut(s, claimed)
-    if (leftOut.length)
-      await persist(
-        s,
-        [],
-        leftOut.map((mail) => ({ mail, why: "left out: it would have come too late" })),
-      )
-    const done = await handOver(s, { ...school, dkim }, worker, await takeTurns(s, send))
-    total.sent += done.sent
-    total.troubled += done.troubled
+    const renewing = setInterval(() => void renew(s, claim).catch(() => {}), s.config.leaseMs / 3)
+    try {
+      const school = await mailSchool(s.db)
+      if (!school) return total
+      const dkim = await signingKeys(s, school.sender_email)
+      const { send, leftOut } = await sortOut(s, claimed)
+      if (leftOut.length)
+        await persist(
+          s,
+          [],
+          leftOut.map((mail) => ({ mail, why: "left out: it would have come too late" })),
+        )
+      const done = await handOver(s, { ...school, dkim }, claim, await takeTurns(s, send))
+      total.sent += done.sent
+      total.troubled += done.troubled
+    } finally {
+      clearInterval(renewing)
+      await letGo(s.db, claim).catch(() => {})
+    }
   }
 }
 
-async function claim(s: Surroundings, worker: string): Promise<DueMail[]> {
+async function claimDue(s: Surroundings, claim: string): Promise<DueMail[]> {
   const now = new Date(await s.clock.now())
-  const lease = new Date(Date.now() + s.config.leaseMs)
   const ids = await s.db.transaction(async (tx) => {
     const due = await tx.rows<{ id: number }>(
       "SELECT id FROM mail m WHERE state = 'due' AND due_at <= ? AND try_at <= ? AND (m.goes IS NULL OR NOT EXISTS (SELECT 1 FROM stir s WHERE s.person_id = m.person_id)) ORDER BY due_at, id LIMIT ? FOR UPDATE SKIP LOCKED",
@@ -69,12 +78,29 @@ async function claim(s: Surroundings, worker: string): Promise<DueMail[]> {
     if (due.length)
       await tx.write(
         "UPDATE mail SET claimed_by = ?, try_at = ?, message_id = COALESCE(message_id, CONCAT('<', id, '.', ?, '>')) WHERE id IN (?)",
-        [worker, lease, `${s.config.installation}@${new URL(s.config.origin).hostname}`, due.map((d) => d.id)],
+        [claim, leaseOf(s), `${s.config.installation}@${new URL(s.config.origin).hostname}`, due.map((d) => d.id)],
       )
     return due.map((d) => d.id)
   })
   if (!ids.length) return []
   return s.db.rows<DueMail>(`SELECT ${columns} FROM ${joined} WHERE m.id IN (?) ORDER BY m.due_at, m.id`, [ids])
+}
+
+const leaseOf = (s: Surroundings) => new Date(Date.now() + s.config.leaseMs)
+
+async function renew(s: Surroundings, claim: string): Promise<void> {
+  await s.db.write("UPDATE mail SET try_at = ? WHERE claimed_by = ? AND state IN ('due', 'sending')", [
+    leaseOf(s),
+    claim,
+  ])
+}
+
+/** What was claimed and not begun is free at once. */
+async function letGo(db: Db, claim: string): Promise<void> {
+  await db.write("UPDATE mail SET claimed_by = NULL, try_at = ? WHERE claimed_by = ? AND state = 'due'", [
+    new Date(),
+    claim,
+  ])
 }
 
 /**
@@ -84,12 +110,12 @@ async function claim(s: Surroundings, worker: string): Promise<DueMail[]> {
 async function handOver(
   s: Surroundings,
   school: School & { dkim?: DkimKeys },
-  worker: string,
+  claim: string,
   going: readonly Going[],
 ): Promise<Sent> {
   const waiting = [...going]
   const total = { sent: 0, troubled: 0 }
-  const commits = new Commits(s, worker)
+  const commits = new Commits(s, claim)
   const lane = async () => {
     let done: Result | null = null
     for (;;) {
@@ -121,7 +147,10 @@ async function handOver(
       if (done) total[done.trouble ? "troubled" : "sent"]++
     }
   }
-  await Promise.all(Array.from({ length: lanes }, lane))
+  // One that fails ends by itself: the others still have mail in their hands.
+  const ended = await Promise.allSettled(Array.from({ length: lanes }, lane))
+  const failed = ended.find((e) => e.status === "rejected")
+  if (failed) throw failed.reason
   return total
 }
 
@@ -134,14 +163,14 @@ class Commits {
   #queue: { readonly share: Share; settle(ours: boolean): void; fail(error: unknown): void }[] = []
   #running = false
   readonly #s: Surroundings
-  readonly #worker: string
+  readonly #claim: string
 
-  constructor(s: Surroundings, worker: string) {
+  constructor(s: Surroundings, claim: string) {
     this.#s = s
-    this.#worker = worker
+    this.#claim = claim
   }
 
-  /** Resolves when it is written; whether the next mail is still this worker's. */
+  /** Resolves when it is written; whether the next mail is still under this claim. */
   share(share: Share): Promise<boolean> {
     return new Promise((settle, fail) => {
       this.#queue.push({ share, settle, fail })
@@ -169,24 +198,21 @@ class Commits {
     const results = shares.flatMap((x) => x.done ?? [])
     const dropped = shares.flatMap((x) => x.dropped)
     const next = shares.flatMap((x) => x.next ?? [])
-    await persist(this.#s, results, dropped, async (tx) => {
-      if (next.length)
-        await tx.write(
-          "UPDATE mail SET state = 'sending', tries = tries + 1 WHERE id IN (?) AND claimed_by = ? AND state = 'due'",
-          [next, this.#worker],
-        )
+    // What another has claimed since isn't marked. One that an earlier try of this commit marked counts: nobody else has
+    // this claim, and no two lanes the same mail.
+    return persist(this.#s, results, dropped, async (tx) => {
+      if (!next.length) return new Set<number>()
+      await tx.write(
+        "UPDATE mail SET state = 'sending', tries = tries + 1, try_at = ? WHERE id IN (?) AND claimed_by = ? AND state = 'due'",
+        [leaseOf(this.#s), next, this.#claim],
+      )
+      const ours = await tx.rows<{ id: number }>(
+        "SELECT id FROM mail WHERE id IN (?) AND claimed_by = ? AND state = 'sending'",
+        [next, this.#claim],
+      )
+      return new Set(ours.map((r) => r.id))
     })
-    return next.length ? new Set(await stillOurs(this.#s.db, next, this.#worker)) : new Set()
   }
-}
-
-/** A lease that ran out may have been taken by another worker. */
-async function stillOurs(db: Db, ids: readonly number[], worker: string): Promise<number[]> {
-  const rows = await db.rows<{ id: number }>(
-    "SELECT id FROM mail WHERE id IN (?) AND claimed_by = ? AND state = 'sending'",
-    [ids, worker],
-  )
-  return rows.map((r) => r.id)
 }
 
 type Result = { mail: DueMail; subject: string; trouble: MailTrouble | null }
@@ -196,27 +222,30 @@ async function hand(s: Surroundings, mail: DueMail, message: Message): Promise<R
     await s.mailer.send(message)
     return { mail, subject: message.subject, trouble: null }
   } catch (error) {
-    const trouble = error instanceof MailTrouble ? error : new MailTrouble(String(error), undefined, false)
+    const trouble = error instanceof MailTrouble ? error : new MailTrouble(String(error), { sent: false })
     return { mail, subject: message.subject, trouble }
   }
 }
 
-/** What the server said must not be lost: while the database is away it is tried again, as long as the lease holds. */
-async function persist(
+/** How long a result is held while the database is away or slow, ms. */
+const heldFor = 15 * 60_000
+
+/** What the server said must not be lost: while the database is away or slow it is tried again. */
+async function persist<T>(
   s: Surroundings,
   results: readonly Result[],
   dropped: readonly Dropped[],
-  also: (tx: Db) => Promise<void> = async () => {},
-): Promise<void> {
-  const until = Date.now() + s.config.leaseMs
+  also: (tx: Db) => Promise<T> = async () => undefined as T,
+): Promise<T> {
+  // Nothing is lost by giving up where nothing was handed over.
+  const until = Date.now() + (results.length ? heldFor : s.config.leaseMs)
   for (;;) {
     try {
       const at = await s.clock.now()
-      await s.db.transaction(async (tx) => {
+      return await s.db.transaction(async (tx) => {
         await writeResults(tx, results, dropped, at)
-        await also(tx)
+        return also(tx)
       })
-      return
     } catch (error) {
       if (!isDatabaseDown(error) || Date.now() > until) throw error
       await new Promise((r) => setTimeout(r, 300))
@@ -257,10 +286,21 @@ async function writeResults(
     if (!trouble) continue
     const again = verdict(trouble.reply) === "again" && mail.tries + 1 < mostTries
     const why = trouble.message.slice(0, 400)
+    // It may have arrived: only what somebody waits for is worth a second one.
+    if (trouble.sent && !mailKinds[mail.kind].asked) {
+      if (await markUnsure(tx, mail, "no answer came after it was handed over", at)) onward.push(mail)
+      continue
+    }
     if (again) {
       await tx.write(
-        "UPDATE mail SET state = 'due', claimed_by = NULL, try_at = ?, trouble = ?, no_answer = ? WHERE id = ?",
-        [new Date(Date.now() + pauseAfter(mail.tries + 1)), why, trouble.reply === undefined ? 1 : 0, mail.id],
+        "UPDATE mail SET state = 'due', claimed_by = NULL, try_at = ?, trouble = ?, no_answer = ? WHERE id = ? AND claimed_by = ?",
+        [
+          new Date(Date.now() + pauseAfter(mail.tries + 1)),
+          why,
+          trouble.reply === undefined ? 1 : 0,
+          mail.id,
+          mail.claimed_by,
+        ],
       )
       continue
     }
@@ -283,7 +323,10 @@ async function writeResults(
     } else onward.push(mail)
   }
   for (const { mail, why } of dropped) {
-    await tx.write("UPDATE mail SET state = 'cancelled', claimed_by = NULL, trouble = ? WHERE id = ?", [why, mail.id])
+    await tx.write(
+      "UPDATE mail SET state = 'cancelled', claimed_by = NULL, trouble = ? WHERE id = ? AND claimed_by = ?",
+      [why, mail.id, mail.claimed_by],
+    )
     if (mail.suppressed === null) onward.push(mail)
   }
   await heed(
@@ -307,7 +350,18 @@ async function goOn(tx: Db, mails: readonly DueMail[], at: number): Promise<void
   if (gone.length) await tx.around.sequences.afterMails(tx, gone, at)
 }
 
-/** What a worker that died was sending: asked-for mail is due again, any other is unsure. Gives how many. */
+/** Marks one that nobody knows the fate of; whether it was still on its way. */
+async function markUnsure(tx: Db, mail: DueMail, why: string, at: number): Promise<boolean> {
+  const marked = await tx.write(
+    "UPDATE mail SET state = 'unsure', claimed_by = NULL, trouble = ? WHERE id = ? AND state = 'sending'",
+    [why, mail.id],
+  )
+  if (!marked.affected) return false
+  await happen(tx, [{ kind: "mail-unsure", at, once: `unsure:${mail.id}`, person: mail.person_id, subject: mail.id }])
+  return true
+}
+
+/** What was being sent under a claim that ran out: asked-for mail is due again, any other is unsure. Gives how many. */
 export async function recoverMail(s: Surroundings): Promise<number> {
   const at = await s.clock.now()
   return s.db.transaction(async (tx) => {
@@ -316,22 +370,12 @@ export async function recoverMail(s: Surroundings): Promise<number> {
       [new Date()],
     )
     for (const mail of lost) {
-      if (mailKinds[mail.kind].asked) {
+      if (mailKinds[mail.kind].asked)
         await tx.write(
-          "UPDATE mail SET state = 'due', claimed_by = NULL, trouble = 'sent again after a crash, under the same Message-ID' WHERE id = ? AND state = 'sending'",
+          "UPDATE mail SET state = 'due', claimed_by = NULL, trouble = 'sent again under the same Message-ID: what became of the first try is not known' WHERE id = ? AND state = 'sending'",
           [mail.id],
         )
-        continue
-      }
-      const marked = await tx.write(
-        "UPDATE mail SET state = 'unsure', claimed_by = NULL, trouble = 'the worker was stopped while it was being handed over' WHERE id = ? AND state = 'sending'",
-        [mail.id],
-      )
-      if (!marked.affected) continue
-      await happen(tx, [
-        { kind: "mail-unsure", at, once: `unsure:${mail.id}`, person: mail.person_id, subject: mail.id },
-      ])
-      await goOn(tx, [mail], at)
+      else if (await markUnsure(tx, mail, "no word came of whether it was handed over", at)) await goOn(tx, [mail], at)
     }
     return lost.length
   })

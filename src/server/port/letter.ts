@@ -44,6 +44,8 @@ export type DueMail = {
   readonly offer_id: number | null
   readonly message_id: string | null
   readonly tries: number
+  /** The claim under which it is being sent. */
+  readonly claimed_by: string | null
   /** What is said in it besides, where something was typed for it. */
   readonly note: string | null
   /** Of sequences and broadcasts: how it follows the school's manners. */

@@ -1,4 +1,5 @@
 // The port to outgoing mail, and SMTP behind it.
+import type { Readable } from "node:stream"
 import nodemailer from "nodemailer"
 import MailComposer from "nodemailer/lib/mail-composer"
 import { ed25519Signature, signedFields } from "./ed25519"
@@ -39,10 +40,13 @@ export class MailTrouble extends Error {
   readonly reply: number | undefined
   /** Whether the server said it of this receiver. */
   readonly receiver: boolean
-  constructor(message: string, reply: number | undefined, receiver: boolean) {
+  /** Whether the whole message had gone out and no answer came: it may have arrived. */
+  readonly sent: boolean
+  constructor(message: string, of: { reply?: number; receiver?: boolean; sent?: boolean } = {}) {
     super(message)
-    this.reply = reply
-    this.receiver = receiver
+    this.reply = of.reply
+    this.receiver = of.receiver ?? false
+    this.sent = of.sent ?? false
   }
 }
 
@@ -66,7 +70,7 @@ export function smtpMailer(url: string): Mailer {
   if (!url)
     return {
       send: async () => {
-        throw new MailTrouble("no mail server is set: SMTP_URL is empty", undefined, false)
+        throw new MailTrouble("no mail server is set: SMTP_URL is empty")
       },
       server: "",
       verify: async () => "no mail server is connected",
@@ -82,37 +86,54 @@ export function smtpMailer(url: string): Mailer {
     ignoreTLS: ["127.0.0.1", "localhost", "[::1]"].includes(at.hostname),
     maxConnections: mailLanes,
     maxMessages: Number.POSITIVE_INFINITY,
+    // By itself it offers a message again whose connection was closed, also one that had gone out.
+    maxRequeues: 0,
     connectionTimeout: 10_000,
     greetingTimeout: 10_000,
     socketTimeout: 20_000,
     disableFileAccess: true,
     disableUrlAccess: true,
   })
+  // A message is read once the server has asked for it. When it has been read to its end, it is on the wire.
+  const wentOut = new WeakSet<object>()
+  transport.use("stream", (mail, done) => {
+    const message = mail.message as { createReadStream(options?: object): Readable }
+    const create = message.createReadStream.bind(message)
+    message.createReadStream = (options) =>
+      create(options).once("end", () => wentOut.add((mail.data as { envelope: object }).envelope))
+    done()
+  })
+  const offer = async (m: Message, envelope: { from: string; to: string }) => {
+    const { returnPath: _, dkim, calendar, attached, ...message } = m
+    const mail = {
+      ...message,
+      headers: { ...m.headers },
+      ...(calendar ? { icalEvent: { ...calendar } } : {}),
+      ...(attached ? { attachments: [{ ...attached, content: Buffer.from(attached.content) }] } : {}),
+    }
+    if (!dkim?.ed25519) return transport.sendMail({ ...mail, envelope, ...(dkim ? { dkim: signedSo(dkim.rsa) } : {}) })
+    const raw = await new MailComposer({ ...mail, newline: "\r\n" }).compile().build()
+    const signature = ed25519Signature(raw, dkim.ed25519, Date.now())
+    return transport.sendMail({
+      raw: Buffer.concat([Buffer.from(signature), raw]),
+      envelope,
+      dkim: signedSo(dkim.rsa),
+    })
+  }
   return {
     async send(m) {
-      try {
-        const { returnPath, dkim, calendar, attached, ...message } = m
-        const mail = {
-          ...message,
-          headers: { ...m.headers },
-          ...(calendar ? { icalEvent: { ...calendar } } : {}),
-          ...(attached ? { attachments: [{ ...attached, content: Buffer.from(attached.content) }] } : {}),
+      for (let tries = 1; ; tries++) {
+        const envelope = { from: m.returnPath ?? m.from.address, to: m.to.address }
+        try {
+          await offer(m, envelope)
+          return
+        } catch (error) {
+          const e = error as { message: string; responseCode?: number; command?: string; code?: string }
+          const sent = e.responseCode === undefined && wentOut.has(envelope)
+          // A connection that had been closed meanwhile says so only when it is used.
+          if (e.code === "ECONNECTION" && !sent && tries === 1) continue
+          throw new MailTrouble(e.message, { reply: e.responseCode, receiver: e.command === "RCPT TO", sent })
         }
-        const envelope = { from: returnPath ?? m.from.address, to: m.to.address }
-        if (!dkim?.ed25519)
-          await transport.sendMail({ ...mail, envelope, ...(dkim ? { dkim: signedSo(dkim.rsa) } : {}) })
-        else {
-          const raw = await new MailComposer({ ...mail, newline: "\r\n" }).compile().build()
-          const signature = ed25519Signature(raw, dkim.ed25519, Date.now())
-          await transport.sendMail({
-            raw: Buffer.concat([Buffer.from(signature), raw]),
-            envelope,
-            dkim: signedSo(dkim.rsa),
-          })
-        }
-      } catch (error) {
-        const e = error as { message: string; responseCode?: number; command?: string }
-        throw new MailTrouble(e.message, e.responseCode, e.command === "RCPT TO")
       }
     },
     server: at.host,

@@ -21,7 +21,7 @@ const titles = {
 const explain: Partial<Record<Show, string>> = {
   held: "These were due while something is paused. They go when it goes on.",
   unsure:
-    "The worker was stopped while these were being handed over. They may or may not have arrived; they are not sent again by themselves.",
+    "No word came of whether the mail server took these. They may or may not have arrived; they are not sent again by themselves.",
   rejected: "The receiver's server said no for good. These addresses are not written to again.",
   waiting:
     "The mail server didn't take these. They are tried again by themselves, at longer and longer intervals, for three days.",
