@@ -40,7 +40,7 @@ import { makePerson } from "@/server/person/person"
 import { firstProgramme, inputOf, programmeOf, saveMaterial, saveProgramme } from "@/server/programme/programme"
 import { homeOf, movedTo, nextBest, shortTarget, targetOf } from "@/server/programme/target"
 import { affiliateIn, clickOn, ibans, onceOf, payRules, soldBy, withBank } from "../support/affiliates"
-import { someVisitor } from "../support/school"
+import { someVisitor, thatTuesday } from "../support/school"
 import { buy, openShop, type Shop } from "../support/shop"
 
 let shop: Shop
@@ -52,7 +52,7 @@ const ever = { from: null, to: null }
 let begin = 0
 
 beforeAll(async () => {
-  shop = await openShop("affiliate-views")
+  shop = await openShop("affiliate-views", { start: thatTuesday })
   begin = shop.t.at()
   await saveAffiliateRules(s(), payRules)
   await saveProgramme(s(), shop.offers.main, { ...firstProgramme, on: true })

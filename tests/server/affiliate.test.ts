@@ -37,7 +37,7 @@ import { makeCoupon } from "@/server/offer/coupon"
 import { erasePerson } from "@/server/person/erase"
 import { personStory } from "@/server/person/people"
 import { firstProgramme, inputOf, programmeOf, publishConditions, saveProgramme } from "@/server/programme/programme"
-import { join_, someVisitor } from "../support/school"
+import { join_, someVisitor, thatTuesday } from "../support/school"
 import { buy, openShop, type Shop } from "../support/shop"
 
 let shop: Shop
@@ -69,6 +69,7 @@ async function affiliate(email: string, name: string): Promise<number> {
 
 beforeAll(async () => {
   shop = await openShop("affiliate", {
+    start: thatTuesday,
     terms: [
       { kind: "full", amount: 29_000 },
       { kind: "instalments", times: 4, amount: 7_900, every: { unit: "month", count: 1 }, upFront: 0 },

@@ -10,12 +10,12 @@ import { makeCoupon } from "@/server/offer/coupon"
 import { admitDevice, learnerOf } from "@/server/person/session"
 import { CardsUnreachable } from "@/server/port/cards"
 import { calm } from "@/standins/processor/store"
-import { someVisitor } from "../support/school"
+import { someVisitor, thatTuesday } from "../support/school"
 import { askAbout, type Bought, buy, formOf, offer, openShop, reread, type Shop, saved, tokenOf } from "../support/shop"
 
 let shop: Shop
 beforeAll(async () => {
-  shop = await openShop("buy")
+  shop = await openShop("buy", { start: thatTuesday })
 })
 afterAll(() => shop.end())
 

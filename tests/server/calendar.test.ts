@@ -11,6 +11,7 @@ import { makePerson } from "@/server/person/person"
 import { listDates } from "@/server/webinar/dates"
 import { takeSeat } from "@/server/webinar/seat"
 import { newWebinarOf, saveWebinar } from "@/server/webinar/webinar"
+import { thatTuesday } from "../support/school"
 import { offer, openShop, type Shop, saved } from "../support/shop"
 
 let shop: Shop
@@ -25,7 +26,7 @@ const month = () => entriesBetween(s(), december.from, december.to, zone)
 const shown = async () => (await month()).map((e) => [e.kind, e.title, new Date(e.at).toISOString(), e.movable])
 
 beforeAll(async () => {
-  shop = await openShop("calendar")
+  shop = await openShop("calendar", { start: thatTuesday })
   const made = await newWebinarOf(s(), "Why brine goes cloudy")
   if ("refused" in made) throw new Error(made.refused)
   await saveWebinar(s(), made.id, {

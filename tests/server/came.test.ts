@@ -13,6 +13,7 @@ import { noteOffer } from "@/server/webinar/room"
 import { takeSeat } from "@/server/webinar/seat"
 import { newWebinarOf, saveWebinar } from "@/server/webinar/webinar"
 import { filmOf } from "../support/film"
+import { thatTuesday } from "../support/school"
 import { buy, openShop, type Shop } from "../support/shop"
 
 let shop: Shop
@@ -36,7 +37,7 @@ const guests = [
 ] as const
 
 beforeAll(async () => {
-  shop = await openShop("came")
+  shop = await openShop("came", { start: thatTuesday })
   const { t } = shop
   const made = await newWebinarOf(t.s, "Why brine goes cloudy")
   if ("refused" in made) throw new Error(made.refused)

@@ -7,14 +7,14 @@ import { noticesWithWhy } from "@/server/notice/notice-view"
 import { markSeen, noticeFor, pressNotice } from "@/server/notice/show"
 import { usesOf } from "@/server/reference"
 import { readToday } from "@/server/today"
-import { openSchool, type TestSchool, testSchool } from "../support/school"
+import { openSchool, type TestSchool, testSchool, thatTuesday } from "../support/school"
 
 let t: TestSchool
 let school: Awaited<ReturnType<typeof openSchool>>
 let person: number
 let step: number
 beforeAll(async () => {
-  t = await testSchool("notice")
+  t = await testSchool("notice", { start: thatTuesday })
   school = await openSchool(t)
   const done = await letPeopleIn(t.s, {
     course: school.course,

@@ -13,12 +13,12 @@ import { listOffers } from "@/server/offer/list"
 import { loadOffers, type OfferInput, removeOffer, saveOffer } from "@/server/offer/offer"
 import { offerCards } from "@/server/offer/shown"
 import { soldIn } from "@/server/offer/sold-in"
-import { someVisitor } from "../support/school"
+import { someVisitor, thatTuesday } from "../support/school"
 import { buy, formOf, offer, openShop, type Shop, saved } from "../support/shop"
 
 let shop: Shop
 beforeAll(async () => {
-  shop = await openShop("offers")
+  shop = await openShop("offers", { start: thatTuesday })
 })
 afterAll(() => shop.end())
 const s = () => shop.t.s

@@ -10,12 +10,12 @@ import { searchedText } from "@/server/person/person"
 import { beginSession, endSession, learnerOf, studioSessionOf } from "@/server/person/session"
 import { sign, verify, verifyId } from "@/server/sign"
 import { readToday } from "@/server/today"
-import { join_, lastTo, linkId, openSchool, type TestSchool, testSchool } from "../support/school"
+import { join_, lastTo, linkId, openSchool, type TestSchool, testSchool, thatTuesday } from "../support/school"
 
 let t: TestSchool
 let school: Awaited<ReturnType<typeof openSchool>>
 beforeAll(async () => {
-  t = await testSchool("people")
+  t = await testSchool("people", { start: thatTuesday })
   school = await openSchool(t)
 })
 afterAll(() => t.end())

@@ -13,7 +13,7 @@ import { readRiver } from "@/server/funnel/rollup"
 import { callOff, listDates, moveDate } from "@/server/webinar/dates"
 import { newWebinarOf, saveWebinar } from "@/server/webinar/webinar"
 import { filmOf } from "../support/film"
-import { lastTo } from "../support/school"
+import { lastTo, thatTuesday } from "../support/school"
 import { openShop, type Shop } from "../support/shop"
 
 let shop: Shop
@@ -25,7 +25,7 @@ let proven = ""
 const start = Date.parse("2026-12-03T18:00:00Z")
 
 beforeAll(async () => {
-  shop = await openShop("registration")
+  shop = await openShop("registration", { start: thatTuesday })
   const { t } = shop
   const made = await newWebinarOf(t.s, "Why brine goes cloudy")
   if ("refused" in made) throw new Error(made.refused)

@@ -9,7 +9,7 @@ import { takeSeat } from "@/server/webinar/seat"
 import { saidSince, sayAsHost, settleSaid } from "@/server/webinar/talk"
 import { newWebinarOf, saveWebinar } from "@/server/webinar/webinar"
 import { filmOf } from "../support/film"
-import { openSchool, type TestSchool, testSchool } from "../support/school"
+import { openSchool, type TestSchool, testSchool, thatTuesday } from "../support/school"
 
 let t: TestSchool
 let web: FrontServer
@@ -21,7 +21,7 @@ type Guest = { person: number; room: string; cookie: string }
 const guests: Guest[] = []
 
 beforeAll(async () => {
-  t = await testSchool("room")
+  t = await testSchool("room", { start: thatTuesday })
   await openSchool(t)
   const made = await newWebinarOf(t.s, "Why brine goes cloudy")
   if ("refused" in made) throw new Error(made.refused)

@@ -26,7 +26,7 @@ import { untilsOf } from "@/server/webinar/until"
 import { newWebinarOf, saveWebinar } from "@/server/webinar/webinar"
 import { openMeeting } from "@/standins/meeting/server"
 import { filmOf } from "../support/film"
-import { someVisitor } from "../support/school"
+import { someVisitor, thatTuesday } from "../support/school"
 import { formOf, openShop, type Shop } from "../support/shop"
 
 let shop: Shop
@@ -42,7 +42,7 @@ let ann: Guest
 let bo: Guest
 
 beforeAll(async () => {
-  shop = await openShop("webinar_offer")
+  shop = await openShop("webinar_offer", { start: thatTuesday })
   const { t } = shop
   const coupon = await makeCoupon(t.s, {
     code: "BRINE",

@@ -12,11 +12,11 @@ import { heldFor, holdSeat, takeHeldSeat, takeSeat } from "@/server/webinar/seat
 import { beat } from "@/server/webinar/stay"
 import { listWebinars, newWebinarOf, readWebinar, removeWebinar, saveWebinar } from "@/server/webinar/webinar"
 import { filmOf } from "../support/film"
-import { openSchool, type TestSchool, testSchool } from "../support/school"
+import { openSchool, type TestSchool, testSchool, thatTuesday } from "../support/school"
 
 let t: TestSchool
 beforeAll(async () => {
-  t = await testSchool("webinar")
+  t = await testSchool("webinar", { start: thatTuesday })
   await openSchool(t)
   await t.s.db.write("UPDATE school SET zone = 'Europe/Oslo'")
 })

@@ -14,7 +14,7 @@ import { listFields, newField, renameField, setField, usesOfField } from "@/serv
 import { usesOf } from "@/server/reference"
 import { readSchool, saveSchool } from "@/server/school"
 import { addLetter, newSequence, saveMail } from "@/server/sequence/edit"
-import { join_, lastTo, linkId, openSchool, type TestSchool, testSchool } from "../support/school"
+import { join_, lastTo, linkId, openSchool, type TestSchool, testSchool, thatTuesday } from "../support/school"
 import { offer, saved } from "../support/shop"
 
 let t: TestSchool
@@ -24,7 +24,7 @@ let picture: number
 const stored = "0123456789abcdef01234567.webp"
 
 beforeAll(async () => {
-  t = await testSchool("writing")
+  t = await testSchool("writing", { start: thatTuesday })
   const school = await openSchool(t)
   year = await saved(
     t,

@@ -35,6 +35,9 @@ export type TestSchool = {
   end(): Promise<void>
 }
 
+/** Where a test's dates are written out, its school begins here, whatever `--on` says. */
+export const thatTuesday = "2026-11-24T09:00:00Z"
+
 export async function testSchool(
   name: string,
   options: { smtp?: string; leaseMs?: number; start?: string } = {},
@@ -61,7 +64,7 @@ export async function testSchool(
   const config = configFromEnvironment(env)
   const db = openDatabase(root.href, 12, undefined, wiring)
   await migrate(db)
-  let now = Date.parse(options.start ?? process.env.HERON_ON ?? "2026-11-24T09:00:00Z")
+  let now = Date.parse(options.start ?? process.env.HERON_ON ?? thatTuesday)
   const sent: Message[] = []
   let how: Parameters<TestSchool["misbehave"]>[0] = null
   const keeping: Mailer = {

@@ -70,9 +70,16 @@ export async function course(t: TestSchool, slug: string, title: string): Promis
 
 export async function openShop(
   name: string,
-  o: { main?: Partial<OfferInput>; terms?: Terms[]; further?: Terms[]; second?: Terms[]; leaseMs?: number } = {},
+  o: {
+    main?: Partial<OfferInput>
+    terms?: Terms[]
+    further?: Terms[]
+    second?: Terms[]
+    leaseMs?: number
+    start?: string
+  } = {},
 ): Promise<Shop> {
-  const plain = await testSchool(name, { leaseMs: o.leaseMs })
+  const plain = await testSchool(name, { leaseMs: o.leaseMs, start: o.start })
   const folder = mkdtempSync(join(tmpdir(), "heron-shop-"))
   const processor = await openProcessor({ folder, port: 0, key: "k", hookTo: "", hookSecret })
   const cards = httpCards({ url: processor.origin, key: "k", hookSecret })
