@@ -3,7 +3,7 @@
 import { sourceOfVia, viaName } from "@/core/affiliate/code"
 import { sourceOf } from "@/core/funnel/source"
 import { words } from "@/core/words/en"
-import { firstCookie } from "@/server/person/session"
+import { firstCookie, sessionCookie } from "@/server/person/session"
 import { withCoupon } from "./coupon"
 import { type Answer, encodingFor, type Request, TooLong } from "./exchange"
 import type { LivePage } from "./live"
@@ -11,6 +11,7 @@ import { made } from "./made"
 import { madeParts } from "./part/list"
 import { onePixel } from "./pixel"
 import { commonHeaders } from "./policy"
+import type { Rank } from "./queue"
 import { cookieText, type Front, firstLookCookie, firstLookOf, plainAnswer, type Visitor, visitorOf } from "./reply"
 import { frontSteps } from "./step/list"
 import { postJoin } from "./step/optin"
@@ -33,15 +34,21 @@ export async function answerPage(front: Front, req: Request): Promise<Answer | u
       withVia(front, req, page, visitor, named, { plain: () => lookAt(req, page, cookies), cookies }),
     )
   const { look } = frontSteps[page.kind]
-  const answer = look
-    ? await look(front, req, page, visitor)
-    : made(front, page, 200, await madeParts(front, page, visitor))
+  const answer = await front.looks.enter(req.ip, rankOf(front, req, visitor), async () =>
+    look ? look(front, req, page, visitor) : made(front, page, 200, await madeParts(front, page, visitor)),
+  )
   if (!answer) return undefined
   const whole = cookies.length ? addCookies(answer, cookies) : answer
   return withVia(front, req, page, visitor, named, {
     plain: () => whole,
     cookies: [whole.headers["set-cookie"] ?? []].flat(),
   })
+}
+
+/** Whoever is let in by an order on this device, or comes back from one, has the session or the order with them. */
+function rankOf(front: Front, req: Request, visitor: Visitor): Rank {
+  if (req.query.has("order") || req.cookies[sessionCookie(front.s.config, "learn")]) return "buyer"
+  return visitor.newcomer ? "newcomer" : "visitor"
 }
 
 /** Only a newcomer is given an id. */

@@ -14,6 +14,8 @@ export type Request = {
   form(): Promise<Readonly<Record<string, string>>>
   /** The body as it came, with the same limit, or another (bytes). */
   text(most?: number): Promise<string>
+  /** From here on it is answered truly or not at all, since what it does can't be undone by saying “later”. */
+  mustEnd(): void
 }
 
 export type Answer = {
@@ -26,7 +28,7 @@ export class TooLong extends Error {}
 
 const longestForm = 64 * 1024
 
-export function requestOf(req: IncomingMessage, trustProxy: boolean): Request {
+export function requestOf(req: IncomingMessage, trustProxy: boolean, mustEnd: () => void = () => {}): Request {
   const url = req.url ?? "/"
   const at = url.indexOf("?")
   // Parsed when asked for: most requests are for a page, and ask for little.
@@ -49,6 +51,7 @@ export function requestOf(req: IncomingMessage, trustProxy: boolean): Request {
     },
     form: async () => fieldsOf(await readText(req)),
     text: (most) => readText(req, most),
+    mustEnd,
   }
 }
 

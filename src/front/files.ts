@@ -3,7 +3,7 @@ import { createReadStream } from "node:fs"
 import { readFile } from "node:fs/promises"
 import type { IncomingMessage, ServerResponse } from "node:http"
 import { createRequire } from "node:module"
-import { findMedia, mayFetch } from "@/server/media/store"
+import { findMedia, mayFetch, type Served } from "@/server/media/store"
 import type { Surroundings } from "@/server/surroundings"
 import { commonHeaders } from "./policy"
 
@@ -35,6 +35,15 @@ export async function serveFont(name: string, res: ServerResponse): Promise<bool
   return true
 }
 
+/** Pictures that were asked for lately. What stands under their names never changes, so the database isn't asked again. */
+const pictures = new Map<string, Served>()
+
+function remember(stored: string, picture: Served): void {
+  pictures.delete(stored)
+  pictures.set(stored, picture)
+  if (pictures.size > 2_000) pictures.delete(pictures.keys().next().value!)
+}
+
 export async function serveMedia(
   s: Surroundings,
   req: IncomingMessage,
@@ -42,7 +51,8 @@ export async function serveMedia(
   stored: string,
   key: string,
 ): Promise<boolean> {
-  const media = await findMedia(s.db, s.config, stored)
+  const media = pictures.get(stored) ?? (await findMedia(s.db, s.config, stored))
+  if (media?.open && media.type.startsWith("image/")) remember(stored, media)
   if (!media || (!media.open && !mayFetch(s.config, stored, key, Date.now()))) return false
   const shown = /^(image|video|audio)\//.test(media.type)
   const headers: Record<string, string | number> = {
@@ -67,7 +77,10 @@ export async function serveMedia(
     return true
   }
   const stream = createReadStream(media.path, { start: from, end: to })
-  stream.on("error", () => res.destroy())
+  stream.on("error", () => {
+    pictures.delete(stored)
+    res.destroy()
+  })
   res.on("close", () => stream.destroy())
   stream.pipe(res)
   return true

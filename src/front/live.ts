@@ -71,8 +71,10 @@ const nobodyYet: Affiliates = {
 }
 
 const lookEvery = 300
-/** A look that takes longer has found the database away, ms. */
+/** A look that takes longer has found the database away, ms; time in which this process itself stood still doesn't count. */
 const lookWithin = 2_000
+/** Looks in a row that have to find it away: one may have been slow. */
+const missesToLose = 2
 
 /** Watches what is live. While the database is away, what was live stays so. */
 export function watchLive(s: Surroundings): Live {
@@ -88,12 +90,15 @@ export function watchLive(s: Surroundings): Live {
   let timer: NodeJS.Timeout | undefined
   let stopped = false
   const lost = new Set<() => void>()
+  let misses = 0
+  // What visitors ask for keeps all other connections busy on a launch day.
+  const db = s.db.apart()
   const look = async () => {
     try {
-      const rows = await s.db.rows<{ path: string; funnel_id: number; release_id: number; step_id: number }>(
+      const rows = await db.rows<{ path: string; funnel_id: number; release_id: number; step_id: number }>(
         "SELECT path, funnel_id, release_id, step_id FROM live_page ORDER BY path LIMIT 20000",
       )
-      const head = await s.db.row<{ name: string; look: string; offset_ms: string; changes: number }>(
+      const head = await db.row<{ name: string; look: string; offset_ms: string; changes: number }>(
         "SELECT COALESCE(s.name, '') AS name, COALESCE(s.look, '') AS look, c.offset_ms, (SELECT changes FROM affiliate_rules WHERE id = 1) AS changes FROM clock c LEFT JOIN school s ON s.id = 1 WHERE c.id = 1",
       )
       school = { name: head?.name ?? "", look: isLook(head?.look ?? "") ? (head!.look as Look) : "harvest" }
@@ -135,26 +140,33 @@ export function watchLive(s: Surroundings): Live {
         offersAt = Date.now()
       }
       reachable = true
+      misses = 0
     } catch (error) {
-      away(error)
+      missed(error)
     }
   }
-  const away = (error: unknown) => {
+  const missed = (error: unknown) => {
+    misses++
+    if (misses < missesToLose) return
     if (reachable) s.log.warn(error, "the database doesn't answer")
     reachable = false
     for (const call of lost) call()
     lost.clear()
   }
   const refresh = async () => {
-    let timer: NodeJS.Timeout | undefined
+    const late = standstill()
+    let watch: NodeJS.Timeout | undefined
     const tooLong = new Promise<void>((done) => {
-      timer = setTimeout(() => {
-        away(new Error("it took too long"))
+      const began = Date.now()
+      watch = setInterval(() => {
+        if (Date.now() - began - late.ms() < lookWithin) return
+        missed(new Error("it took too long"))
         done()
-      }, lookWithin)
+      }, 100)
     })
     await Promise.race([look(), tooLong])
-    clearTimeout(timer)
+    clearInterval(watch)
+    late.stop()
   }
   const loop = async () => {
     await refresh()
@@ -177,7 +189,25 @@ export function watchLive(s: Surroundings): Live {
     stop: () => {
       stopped = true
       clearTimeout(timer)
+      void db.end()
     },
+  }
+}
+
+/** Counts how long this process has stood still since, ms: what it waited for may have come and not been seen. */
+function standstill(): { ms(): number; stop(): void } {
+  const every = 50
+  let ms = 0
+  let last = performance.now()
+  const step = () => {
+    const now = performance.now()
+    ms += Math.max(0, now - last - every - 20)
+    last = now
+  }
+  const timer = setInterval(step, every)
+  return {
+    ms: () => ms + Math.max(0, performance.now() - last - every - 20),
+    stop: () => clearInterval(timer),
   }
 }
 

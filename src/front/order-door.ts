@@ -20,6 +20,7 @@ export async function orderDoor(
   visitor: Buffer | null,
 ): Promise<Answer | undefined> {
   const { s } = front
+  req.mustEnd()
   let order = await orderByCode(s.db, code)
   if (!order) return undefined
   const who = await learnerAt(front, req)

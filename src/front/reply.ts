@@ -8,6 +8,7 @@ import type { Surroundings } from "@/server/surroundings"
 import type { Answer, Request } from "./exchange"
 import type { Live } from "./live"
 import { commonHeaders, pagePolicy } from "./policy"
+import type { LookQueue } from "./queue"
 import type { RoomLive } from "./room-live"
 import type { Mentions } from "./via"
 import type { Visits } from "./visits"
@@ -18,6 +19,7 @@ export type Front = {
   readonly visits: Visits
   readonly rooms: RoomLive
   readonly mentions: Mentions
+  readonly looks: LookQueue
 }
 
 export function plainAnswer(

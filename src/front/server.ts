@@ -17,6 +17,7 @@ import { listPath, takeList } from "./list"
 import { watchLive } from "./live"
 import { isMultipart, isWhole } from "./multipart"
 import { commonHeaders, roomPolicy } from "./policy"
+import { Full, lookQueue } from "./queue"
 import { type Front, plainAnswer } from "./reply"
 import { roomLive } from "./room-live"
 import { isUpload, takeUpload } from "./upload"
@@ -40,6 +41,7 @@ export function frontServer(
     visits: collectVisits(s),
     rooms: roomLive(s),
     mentions: collectMentions(s),
+    looks: lookQueue(),
   }
   const bodies = watchBodies(patience)
   const secure = isSecure(s.config)
@@ -55,18 +57,19 @@ export function frontServer(
     const away = () => {
       if (!res.headersSent && !res.writableEnded) send(req, res, backInAMoment(front, 503))
     }
-    // Whoever waits for a database that has stopped answering is told so.
-    const calm = front.live.onLost(away)
-    res.once("close", calm)
-    answer(front, next, bodies, req, res).catch((error) => {
-      const down = isDatabaseDown(error)
+    // Whoever waits for a database that has stopped answering is told so, unless money may be on its way.
+    const goOn = front.live.onLost(away)
+    res.once("close", goOn)
+    answer(front, next, bodies, req, res, goOn).catch((error) => {
+      const full = error instanceof Full
+      const down = full || isDatabaseDown(error)
       if (!down && !res.headersSent) s.log.error(error)
       if (res.headersSent) {
         if (!res.writableEnded) res.destroy()
       } else if (error instanceof TooLong) {
         res.setHeader("connection", "close")
         send(req, res, tooLong(front))
-      } else send(req, res, backInAMoment(front, down ? 503 : 500))
+      } else send(req, res, backInAMoment(front, down ? 503 : 500, full ? 5 : 30))
     })
   })
   return {
@@ -87,8 +90,9 @@ export function frontServer(
   }
 }
 
-function backInAMoment(front: Front, status: number): Answer {
-  return plainAnswer(front, status, { title: words.down.title, paragraphs: [words.down.text] }, { "retry-after": "30" })
+function backInAMoment(front: Front, status: number, seconds = 30): Answer {
+  const page = { title: words.down.title, paragraphs: [words.down.text] }
+  return plainAnswer(front, status, page, { "retry-after": String(seconds) })
 }
 
 const tooLong = (front: Front) => plainAnswer(front, 413, { title: words.join.tooLong, paragraphs: [] })
@@ -110,9 +114,10 @@ async function answer(
   bodies: Bodies,
   req: IncomingMessage,
   res: ServerResponse,
+  mustEnd: () => void,
 ): Promise<void> {
   const { s } = front
-  const request = requestOf(req, s.config.trustProxy)
+  const request = requestOf(req, s.config.trustProxy, mustEnd)
   const first = request.path.split("/", 1)[0]!
   if (!isReadable(request.path)) return send(req, res, unreadable(front))
   if (!bodies.watch(req, res, request.ip, isUpload(request.path) || request.path === listPath))
@@ -149,14 +154,14 @@ async function answer(
     })
   }
   if (request.path === seenPath) return send(req, res, answerSeen(front, request))
+  const rest = request.path.slice(first.length + 1)
+  if (first === "fonts" || first === "media") countFirstLook(front, request)
+  if (first === "fonts" && (await serveFont(rest, res))) return
+  if (first === "media" && (await serveMedia(s, req, res, rest, request.query.get("key") ?? ""))) return
   // What is published stays so without the database; nothing else does.
   if (!front.live.reachable() && (req.method === "POST" || front.live.page(request.path)?.dynamic !== false))
     return send(req, res, backInAMoment(front, 503))
-  const rest = request.path.slice(first.length + 1)
-  if (first === "fonts" || first === "media") countFirstLook(front, request)
   if (first === "room" && (await front.rooms.serve(req, res, request))) return
-  if (first === "fonts" && (await serveFont(rest, res))) return
-  if (first === "media" && (await serveMedia(s, req, res, rest, request.query.get("key") ?? ""))) return
   const found =
     (await answerDoor(front, request)) ?? (await answerPage(front, request)) ?? (await elsewhere(front, request))
   send(req, res, found ?? plainAnswer(front, 404, { title: words.missing.title, paragraphs: [words.missing.text] }))

@@ -157,6 +157,7 @@ it("an order's page lets its device in for a day", async () => {
       cookies: { [visitorCookie(shop.t.s.config)]: visitor.toString("base64url") },
       form: async () => ({}),
       text: async () => "",
+      mustEnd: () => {},
     }
     return (await orderDoor(front.front, req, order.code, visitor))!.status
   }

@@ -1,6 +1,6 @@
 // The pages that sell, over HTTP as a browser asks for them: what is shown to whom, without script too, and what nobody can
 // talk the server into.
-import { afterAll, beforeAll, describe, expect, it } from "vitest"
+import { afterAll, beforeAll, describe, expect, inject, it } from "vitest"
 import { type FrontServer, frontServer } from "@/front/server"
 import type { OrderRow } from "@/server/ledger/order"
 import { beginSession, sessionCookie } from "@/server/person/session"
@@ -224,4 +224,70 @@ it("knows who a visitor is by their cookie only where it is one", async () => {
   const { order, visitor } = await buy(shop, "fine")
   expect((await get(`/order/${order.code}`, { cookie: visitorCookie(visitor) })).status).toBe(303)
   expect((await get(`/order/${order.code}`, { cookie: "heron_test_v=nonsense" })).status).toBe(403)
+})
+
+describe("a rush", () => {
+  it("of three hundred looks of one client costs no buyer their answer, and nobody else theirs", async () => {
+    shop.processor.store.behaviour = { ...shop.processor.store.behaviour, answers: "at once" }
+    const from = (client: string) => ({ "x-forwarded-for": client })
+    const trusting = frontServer(
+      { ...shop.t.s, config: { ...shop.t.s.config, trustProxy: true } },
+      async (_, res) => void res.end("next"),
+    )
+    await trusting.front.live.refresh()
+    await new Promise<void>((r) => trusting.server.listen(0, "127.0.0.1", () => r()))
+    const here = `http://127.0.0.1:${(trusting.server.address() as { port: number }).port}`
+    const look = async (client: string) => {
+      const res = await fetch(`${here}/a-year/checkout`, { headers: from(client) })
+      await res.text()
+      return { status: res.status, later: res.headers.get("retry-after") }
+    }
+    try {
+      const before = await Promise.all(Array.from({ length: 20 }, () => opened()))
+      const forms = await Promise.all(
+        before.map(async (page, i) =>
+          typed(page, { email: `rush${i}@post.example`, token: await tokenOf(shop, "fine") }),
+        ),
+      )
+      const rush = Array.from({ length: 300 }, () => look("198.51.100.1"))
+      const others = Array.from({ length: 10 }, (_, i) => look(`203.0.113.${i}`))
+      const bought = before.map(async (page, i) => {
+        const placed = await fetch(`${here}/a-year/checkout`, {
+          method: "POST",
+          redirect: "manual",
+          headers: { ...from(`192.0.2.${i}`), cookie: page.cookie },
+          body: new URLSearchParams(forms[i]),
+        })
+        const order = placed.headers.get("location") ?? ""
+        const on = await fetch(here + order, {
+          redirect: "manual",
+          headers: { ...from(`192.0.2.${i}`), cookie: page.cookie },
+        })
+        return [placed.status, on.headers.get("location")]
+      })
+      expect(await Promise.all(bought)).toEqual(before.map(() => [303, "/a-year/one-more-thing"]))
+      expect((await Promise.all(others)).map((o) => o.status)).toEqual(others.map(() => 200))
+      // They are answered as far as there is place to wait, and otherwise told when to come again.
+      for (const a of await Promise.all(rush))
+        expect(a).toEqual(a.status === 503 ? { ...a, later: "5" } : { ...a, status: 200 })
+    } finally {
+      await trusting.close()
+    }
+  })
+
+  it("a database that stands still for a moment is slow, not gone: whoever pays meanwhile is answered truly", async () => {
+    const page = await opened()
+    const form = typed(page, { email: "slow@post.example", token: await tokenOf(shop, "fine") })
+    const pid = inject("databasePid")
+    const placed = post("/a-year/checkout", form, { cookie: page.cookie })
+    await new Promise((r) => setTimeout(r, 30))
+    process.kill(pid, "SIGSTOP")
+    // Long enough for two looks at it to be missed.
+    await new Promise((r) => setTimeout(r, 5_500))
+    expect((await get("/fonts/public-sans.woff2")).status).toBe(200)
+    expect(web.front.live.reachable()).toBe(false)
+    process.kill(pid, "SIGCONT")
+    expect((await placed).status).toBe(303)
+    await expect.poll(() => web.front.live.reachable(), { timeout: 10_000 }).toBe(true)
+  })
 })

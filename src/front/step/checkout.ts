@@ -339,6 +339,7 @@ async function postCheckout(
       }
     return showCheckout(front, req, page, visitor, { typed, says: null, once })
   }
+  req.mustEnd()
   const placed = await placeOrder(
     s,
     {

@@ -87,6 +87,7 @@ async function postFurther(
   if (!theirs) return redirect(await toBeginning(front, page))
   if (fields.say === "declined") return redirect((await declineOffer(s, order.code, page.step)).goTo)
   if (fields.say !== "accepted") return redirect(`/${page.page.path}`)
+  req.mustEnd()
   const done = await acceptOffer(s, order.code, page.step, fields.seen ?? "")
   if ("goTo" in done) return redirect(done.goTo)
   const again = await offeredTo(s, order, page.step)

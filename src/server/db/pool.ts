@@ -22,6 +22,8 @@ export type Db = {
 export type Database = Db & {
   /** Reads that all see the data as it was at one moment, however much is written meanwhile. It may not write; `most` as above. */
   look<T>(work: (tx: Db) => Promise<T>, most: number): Promise<T>
+  /** One connection of its own to the same database, which waits behind nothing; to be ended by itself. */
+  apart(): Database
   /** The same database, for somebody who acts. */
   as(actor: Actor): Database
   end(): Promise<void>
@@ -67,6 +69,7 @@ export function openDatabase(url: string, connections = 12, mostMs = 60_000, wir
     ...over(pooled(pool, mostMs), around),
     transaction: (work, most) => transaction(pool, around, mostMs, work, most),
     look: (work, most) => transaction(pool, around, mostMs, work, most, oneMoment),
+    apart: () => openDatabase(url, 1, mostMs, wiring),
     as: (actor) => database({ ...around, actor }),
     end: () => pool.end(),
   })
