@@ -15,8 +15,8 @@ const config: NextConfig = {
     "mailparser",
     "sanitize-html",
     "pino",
-    "pdf-lib",
-    "@pdf-lib/fontkit",
+    "piscina",
+    "sharp",
   ],
   experimental: { serverActions: { bodySizeLimit: "2mb" } },
 }

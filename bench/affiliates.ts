@@ -216,7 +216,7 @@ async function payout(s: Surroundings, env: NodeJS.ProcessEnv): Promise<Line[]> 
     "SELECT id, affiliate_id AS affiliate FROM payout_to LIMIT 100",
   )
   const drawing = performance.now()
-  for (const t of some) if (!(await statementFile(s.db, t.id, t.affiliate))) throw new Error("no statement")
+  for (const t of some) if (!(await statementFile(s.db, s.config, t.id, t.affiliate))) throw new Error("no statement")
   const drawn = (performance.now() - drawing) / some.length
   const { n } = (await s.db.row<{ n: number }>("SELECT line_count AS n FROM payout"))!
   return [

@@ -24,7 +24,7 @@ const order = [
 ] as const
 /** What puts the domains together. */
 const top = ["due-list.ts", "today.ts", "health.ts", "listeners.ts", "open.ts", "upgrade.ts"]
-const ground = ["db", "port"]
+const ground = ["db", "port", "draw"]
 const root = "src/server"
 
 function domainOf(file: string): string {

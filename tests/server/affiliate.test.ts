@@ -419,7 +419,7 @@ describe("a payout", () => {
     expect(text).not.toMatch(/buyer\d|post\.example|Ines/)
     const paid = (await statementsOf(db(), ada))[0]!
     expect(paid).toMatchObject({ number: "CN-2027-0001", gross: p.pay[0]!.amount })
-    expect(await statementFile(db(), paid.id, ben)).toBeUndefined()
+    expect(await statementFile(db(), shop.t.s.config, paid.id, ben)).toBeUndefined()
     const lines = (await statementOf(db(), paid.id, ada))!.lines
     expect(lines.reduce((sum, l) => sum + l.amount, 0)).toBe(paid.gross)
     const after = await sums()

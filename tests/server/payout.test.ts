@@ -207,7 +207,7 @@ describe("what was paid", () => {
     expect(before.gross).toBe(before.net + before.tax)
     await db().write("UPDATE school SET name = 'Another School', postal_address = 'Elsewhere 9', tax_rate = 700")
     expect(await statementOf(db(), note!.id, ada)).toEqual(before)
-    const pdf = await getDocumentProxy((await statementFile(db(), note!.id, ada))!.bytes.slice())
+    const pdf = await getDocumentProxy((await statementFile(db(), shop.t.s.config, note!.id, ada))!.bytes.slice())
     const { text } = await extractText(pdf, { mergePages: true })
     expect(text).toContain("Tax, 25 %")
     expect(text).toContain("Juniper Crock")

@@ -149,7 +149,10 @@ export const refusals = {
   file: {
     empty: "That file is empty.",
     picture: "That isn't a picture we can show. PNG, JPEG, WebP, GIF and AVIF are fine.",
-    damaged: "This picture is damaged or far too large. Save it anew and try again.",
+    damaged: "This picture is damaged. Save it anew and try again.",
+    tooManyPixels: (millions: number) =>
+      `This picture has too many pixels: ${millions} million are fine. Save it smaller and try again.`,
+    busy: "Too many pictures at once. Try this one again in a moment.",
     video: "That isn't a video that browsers play. MP4 and WebM are fine.",
     kind: "That kind of file can't be given away. PDF, EPUB, ZIP, MP3, M4A, Word, Excel and plain text are fine.",
     handedIn:

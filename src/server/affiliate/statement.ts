@@ -2,9 +2,9 @@
 
 import { ibanText } from "@/core/affiliate/iban"
 import type { Statement, StatementLine } from "@/core/affiliate/statement"
-import { statementPdf } from "@/core/affiliate/statement"
+import type { Config } from "../config"
 import type { Db } from "../db/pool"
-import { sheetFonts } from "../fonts"
+import { keptSheet } from "../draw/draw"
 import { schoolZone } from "../school-view"
 import { readRate } from "./affiliate"
 
@@ -98,11 +98,18 @@ export async function statementOf(db: Db, id: number, affiliate: number | null):
   }
 }
 
+/** The same as PDF. Throws `TooBusy`. */
 export async function statementFile(
   db: Db,
+  config: Config,
   id: number,
   affiliate: number | null,
 ): Promise<{ readonly name: string; readonly bytes: Uint8Array } | undefined> {
   const s = await statementOf(db, id, affiliate)
-  return s && { name: `${s.number}.pdf`, bytes: await statementPdf(s, await sheetFonts("Sans")) }
+  return (
+    s && {
+      name: `${s.number}.pdf`,
+      bytes: await keptSheet(config, affiliate === null ? null : `affiliate ${affiliate}`, "statement", String(id), s),
+    }
+  )
 }

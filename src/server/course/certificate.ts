@@ -1,11 +1,11 @@
 // Certificates as they are given, taken away, and seen to be genuine.
 import { randomBytes } from "node:crypto"
-import { certificateNumber, certificatePdf, readCertificateNumber } from "@/core/course/certificate"
+import { certificateNumber, readCertificateNumber } from "@/core/course/certificate"
 import { connectionOf } from "@/core/person/connection"
 import type { Listener } from "../around"
 import { mayTry } from "../attempt"
 import type { Db } from "../db/pool"
-import { sheetFonts } from "../fonts"
+import { keptSheet } from "../draw/draw"
 import { schoolHead, schoolLook } from "../school-view"
 import type { Surroundings } from "../surroundings"
 
@@ -43,7 +43,7 @@ export async function seeCertificate(s: Surroundings, typed: string, ip: string)
   return row ? { number: row.number, name: row.name, title: row.title, at: row.at } : null
 }
 
-/** A certificate as PDF, for its owner; undefined for anybody else. */
+/** A certificate as PDF, for its owner; undefined for anybody else. Throws `TooBusy`. */
 export async function certificateFile(s: Surroundings, person: number, typed: string): Promise<Uint8Array | undefined> {
   const number = readCertificateNumber(typed)
   const row = number
@@ -51,18 +51,15 @@ export async function certificateFile(s: Surroundings, person: number, typed: st
     : undefined
   if (!row) return undefined
   const school = await schoolHead(s.db)
-  return certificatePdf(
-    {
-      name: row.name,
-      title: row.title,
-      teacher: row.teacher,
-      school: school.name,
-      at: row.at.getTime(),
-      zone: school.zone,
-      number: row.number,
-      url: `${s.config.origin}/learn/certificate/${row.number}`,
-      look: await schoolLook(s.db),
-    },
-    await sheetFonts("Serif"),
-  )
+  return keptSheet(s.config, `person ${person}`, "certificate", row.number, {
+    name: row.name,
+    title: row.title,
+    teacher: row.teacher,
+    school: school.name,
+    at: row.at.getTime(),
+    zone: school.zone,
+    number: row.number,
+    url: `${s.config.origin}/learn/certificate/${row.number}`,
+    look: await schoolLook(s.db),
+  })
 }

@@ -2,13 +2,14 @@
 
 import { randomBytes } from "node:crypto"
 import { createReadStream } from "node:fs"
-import { mkdir, open, rename, rm, stat, writeFile } from "node:fs/promises"
+import { mkdir, open, rename, rm, stat } from "node:fs/promises"
 import { basename, join } from "node:path"
 import { fileTypeFromFile } from "file-type"
 import sharp from "sharp"
 import { refusals } from "@/core/words/refusals"
 import type { Config } from "../config"
 import type { Db } from "../db/pool"
+import { draw, TooBusy } from "../draw/draw"
 import type { Refused } from "../saved"
 import { sign, verify } from "../sign"
 import type { Surroundings } from "../surroundings"
@@ -60,7 +61,7 @@ export async function storeMedia(
     const size = await writePart(part, body, largest[kind])
     if (size === null) return { refused: tooLarge(kind) }
     if (size === 0) return { refused: refusals.file.empty }
-    const found = kind === "picture" ? await drawAnew(part) : await tellFile(kind, part)
+    const found = kind === "picture" ? await drawAnew(part, person) : await tellFile(kind, part, person)
     const seconds = "refused" in found ? null : await secondsOf(part, found.type)
     if ("refused" in found) return found
     const stored = `${stem}.${found.ending}`
@@ -130,29 +131,37 @@ async function writePart(path: string, body: Buffer | AsyncIterable<Uint8Array>,
   return size
 }
 
-async function drawAnew(part: string): Promise<Told | Refused> {
+/** The largest picture that is drawn anew, pixels: it stands in memory whole while that is done. */
+const mostPixels = 50e6
+
+async function drawAnew(part: string, person: number | null): Promise<Told | Refused> {
   const told = (await fileTypeFromFile(part))?.mime ?? "unknown"
   if (!pictures.includes(told)) return { refused: refusals.file.picture }
-  try {
-    const { data, info } = await sharp(part, { limitInputPixels: 60e6 })
-      .rotate()
-      .resize({ width: 1600, withoutEnlargement: true })
-      .webp({ quality: 82 })
-      .toBuffer({ resolveWithObject: true })
-    await writeFile(part, data)
-    return { type: "image/webp", ending: "webp", size: data.length, width: info.width, height: info.height }
-  } catch {
-    return { refused: refusals.file.damaged }
-  }
+  const head = await sharp(part)
+    .metadata()
+    .catch(() => null)
+  if (!head) return { refused: refusals.file.damaged }
+  if (head.width * head.height > mostPixels) return { refused: refusals.file.tooManyPixels(mostPixels / 1e6) }
+  const who = person === null ? null : `person ${person}`
+  const drawn = await draw(who, "picture", { path: part, most: mostPixels }).catch((error) => {
+    if (error instanceof TooBusy) return "busy" as const
+    throw error
+  })
+  if (drawn === "busy") return { refused: refusals.file.busy }
+  return drawn ? { type: "image/webp", ending: "webp", ...drawn } : { refused: refusals.file.damaged }
 }
 
-async function tellFile(kind: "video" | "file" | "handed-in", part: string): Promise<Told | Refused> {
+async function tellFile(
+  kind: "video" | "file" | "handed-in",
+  part: string,
+  person: number | null,
+): Promise<Told | Refused> {
   const told = (await fileTypeFromFile(part))?.mime ?? "unknown"
   if (kind === "video") {
     const ending = videos[told]
     return ending ? { type: told, ending } : { refused: refusals.file.video }
   }
-  if (kind === "handed-in" && pictures.includes(told)) return drawAnew(part)
+  if (kind === "handed-in" && pictures.includes(told)) return drawAnew(part, person)
   if (files[told]) return { type: told, ending: files[told] }
   if (await isPlainText(part)) return { type: "text/plain", ending: "txt" }
   return {
@@ -203,12 +212,7 @@ async function jpegBeside(path: string): Promise<string> {
   const jpeg = `${path}.jpg`
   if (await stat(jpeg).catch(() => null)) return jpeg
   const part = `${jpeg}.${randomBytes(6).toString("hex")}`
-  await sharp(path)
-    .flatten({ background: "#ffffff" })
-    .resize({ width: 1120, withoutEnlargement: true })
-    .jpeg({ quality: 82 })
-    .toFile(part)
-  await rename(part, jpeg)
+  await draw(null, "jpeg", { from: path, part, to: jpeg })
   return jpeg
 }
 

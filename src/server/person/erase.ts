@@ -4,6 +4,7 @@ import { unlink } from "node:fs/promises"
 import { join } from "node:path"
 import { refusals } from "@/core/words/refusals"
 import type { Db } from "../db/pool"
+import { forgetSheets } from "../draw/draw"
 import { happen } from "../happen"
 import { ok, type Saved } from "../saved"
 import type { Surroundings } from "../surroundings"
@@ -109,6 +110,7 @@ export async function tablesOf(db: Db): Promise<string[]> {
 export async function erasePerson(s: Surroundings, id: number): Promise<Saved> {
   const at = await s.clock.now()
   let files: string[] = []
+  let certificates: { number: string }[] = []
   const done = await s.db.transaction(async (tx): Promise<Saved> => {
     const person = await tx.row("SELECT id FROM person WHERE id = ? FOR UPDATE", [id])
     if (!person) return { refused: refusals.gone.thing }
@@ -122,6 +124,7 @@ export async function erasePerson(s: Surroundings, id: number): Promise<Saved> {
     files = (await tx.rows<{ stored: string }>("SELECT stored FROM media WHERE person_id = ?", [id])).map(
       (f) => f.stored,
     )
+    certificates = await tx.rows("SELECT number FROM certificate WHERE person_id = ?", [id])
     await tx.write("DELETE FROM united WHERE other_id = ?", [id])
     await tx.write(
       "DELETE FROM mail WHERE person_id = ? AND order_id IS NULL AND plan_id IS NULL AND refund_id IS NULL",
@@ -149,6 +152,7 @@ export async function erasePerson(s: Surroundings, id: number): Promise<Saved> {
     return ok
   })
   for (const stored of files) await unlink(join(s.config.mediaFolder, stored)).catch(() => {})
+  for (const { number } of certificates) await forgetSheets(s.config, "certificate", number)
   return done
 }
 

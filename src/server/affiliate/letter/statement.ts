@@ -8,7 +8,7 @@ import { statementFile, statementOf } from "../statement"
 
 export const statementLetter: WriteLetter = async (db, config, school, mail) => {
   const s = await statementOf(db, mail.payout_to_id ?? 0, null)
-  const file = s && (await statementFile(db, mail.payout_to_id ?? 0, null))
+  const file = s && (await statementFile(db, config, mail.payout_to_id ?? 0, null))
   if (!s || !file) return null
   const amount = moneyText(s.gross, s.currency)
   const w = words.mail

@@ -1,0 +1,45 @@
+// What a thread of the pool does: sheets as PDF, and pictures drawn anew. Nothing here knows the database.
+import { rename, writeFile } from "node:fs/promises"
+import sharp from "sharp"
+import { type Statement, statementPdf } from "@/core/affiliate/statement"
+import { type CertificateSheet, certificatePdf } from "@/core/course/certificate"
+import { sheetFonts } from "./fonts"
+
+// Pictures of several megapixels stand in memory as they are drawn: one at a time in each thread, and none kept.
+sharp.concurrency(1)
+sharp.cache(false)
+
+export const drawings = {
+  certificate: async (sheet: CertificateSheet) => certificatePdf(sheet, await sheetFonts("Serif")),
+  statement: async (sheet: Statement) => statementPdf(sheet, await sheetFonts("Sans")),
+  /** Draws the picture at a path anew in its place; gives its size, or null where it can't be read. */
+  async picture({ path, most }: { readonly path: string; readonly most: number }) {
+    try {
+      const { data, info } = await sharp(path, { limitInputPixels: most })
+        .rotate()
+        .resize({ width: 1600, withoutEnlargement: true })
+        .webp({ quality: 82 })
+        .toBuffer({ resolveWithObject: true })
+      await writeFile(path, data)
+      return { size: data.length, width: info.width, height: info.height }
+    } catch {
+      return null
+    }
+  },
+  /** Writes a picture as JPEG beside it. */
+  async jpeg({ from, part, to }: { readonly from: string; readonly part: string; readonly to: string }) {
+    await sharp(from)
+      .flatten({ background: "#ffffff" })
+      .resize({ width: 1120, withoutEnlargement: true })
+      .jpeg({ quality: 82 })
+      .toFile(part)
+    await rename(part, to)
+  },
+} as const
+
+export type Drawings = typeof drawings
+export type Drawing = keyof Drawings
+
+export default function draw<K extends Drawing>(work: { kind: K; input: Parameters<Drawings[K]>[0] }) {
+  return drawings[work.kind](work.input as never)
+}
