@@ -32,17 +32,19 @@ import { writeDatesOn } from "./webinar/dates"
 import { sweepOffered } from "./webinar/offered"
 import { endedDates } from "./webinar/stay"
 
+export const timerWorks = {
+  stopped,
+  replan,
+  "begin-planned": beginPlanned,
+  "broadcast-choose": chooseSubject,
+  "broadcast-again": sendAgain,
+}
+
 export const due: readonly Due[] = [
   charges,
   refunds,
   renewals,
-  timers({
-    stopped,
-    replan,
-    "begin-planned": beginPlanned,
-    "broadcast-choose": chooseSubject,
-    "broadcast-again": sendAgain,
-  }),
+  timers(timerWorks),
   openings,
   away,
   sequences,

@@ -17,14 +17,14 @@ export async function setTimer(tx: Db, t: Timer): Promise<void> {
 /** What a timer does when it goes off, in a transaction of its own; it may set itself again. */
 export type TimerWork = (tx: Db, about: number, at: number) => Promise<void>
 
-/** The timers as work that falls due, by what each kind of them does. */
+/** The timers as work that falls due, by what each kind of them does. One of another kind, set by a newer version, stays. */
 export function timers(works: Readonly<Record<string, TimerWork>>): Due {
   return {
     name: "timers",
     async nextAt(s) {
       const next = await s.db.row<{ due_at: Date }>(
-        "SELECT due_at FROM timer WHERE try_at <= ? ORDER BY due_at, id LIMIT 1",
-        [new Date()],
+        "SELECT due_at FROM timer WHERE try_at <= ? AND kind IN (?) ORDER BY due_at, id LIMIT 1",
+        [new Date(), Object.keys(works)],
       )
       return next ? next.due_at.getTime() : null
     },
@@ -43,13 +43,13 @@ async function goOff(s: Surroundings, works: Readonly<Record<string, TimerWork>>
   try {
     return await s.db.transaction(async (tx) => {
       taken = await tx.row(
-        "SELECT id, kind, about, tries FROM timer WHERE due_at <= ? AND try_at <= ? ORDER BY due_at, id LIMIT 1 FOR UPDATE SKIP LOCKED",
-        [new Date(at), new Date()],
+        "SELECT id, kind, about, tries FROM timer WHERE due_at <= ? AND try_at <= ? AND kind IN (?) ORDER BY due_at, id LIMIT 1 FOR UPDATE SKIP LOCKED",
+        [new Date(at), new Date(), Object.keys(works)],
       )
       if (!taken) return false
       // Taken away before, so that the work may set it again.
       await tx.write("DELETE FROM timer WHERE id = ?", [taken.id])
-      await works[taken.kind]?.(tx, taken.about, at)
+      await works[taken.kind]!(tx, taken.about, at)
       return true
     })
   } catch (error) {
@@ -62,4 +62,13 @@ async function goOff(s: Surroundings, works: Readonly<Record<string, TimerWork>>
     ])
     return true
   }
+}
+
+/** How many timers that are due are of no kind that this version knows: a newer one set them. */
+export async function unknownTimers(db: Db, known: readonly string[], at: number): Promise<number> {
+  const row = await db.row<{ n: number }>("SELECT COUNT(*) AS n FROM timer WHERE due_at <= ? AND kind NOT IN (?)", [
+    new Date(at),
+    known,
+  ])
+  return row?.n ?? 0
 }

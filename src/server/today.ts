@@ -5,6 +5,7 @@ import { waitingHandIns } from "./course/hand-in"
 import { whoIsNotIn } from "./course/members"
 import { waitingComments } from "./course/talk"
 import { type Db, number } from "./db/pool"
+import { timerWorks } from "./due-list"
 import { loadFunnel } from "./funnel/load"
 import { checkFunnel } from "./funnel/release"
 import { cameBetween } from "./funnel/rollup"
@@ -15,6 +16,7 @@ import { mailState } from "./mail/server"
 import { noticesWithWhy } from "./notice/notice-view"
 import type { Surroundings } from "./surroundings"
 import { countsOf } from "./tally"
+import { unknownTimers } from "./timer"
 import { type NextDate, nextDate, webinarTroubles } from "./webinar/ahead"
 
 export type Week = {
@@ -63,6 +65,7 @@ export async function readToday(s: Surroundings): Promise<Today> {
     mails,
     records,
     chains,
+    newer,
     waiting,
     talk,
     notices,
@@ -79,6 +82,7 @@ export async function readToday(s: Surroundings): Promise<Today> {
     brokenMail(s.db, now),
     brokenRecords(s),
     stoppedChains(s.db, now),
+    newerTimers(s.db, now),
     notIn(s),
     unread(s.db),
     deadNotices(s),
@@ -104,6 +108,7 @@ export async function readToday(s: Surroundings): Promise<Today> {
       ...webinars,
       ...notices,
       ...chains,
+      ...newer,
       ...brokenParts(state),
     ],
     next,
@@ -292,6 +297,20 @@ async function brokenSelling(db: Db) {
       href: `/studio/ledger/orders/${refused.order_id}`,
     })
   return found
+}
+
+/** Work that a newer version put down, after an older one was started again. */
+async function newerTimers(db: Db, now: number) {
+  const n = await unknownTimers(db, Object.keys(timerWorks), now)
+  return n
+    ? [
+        {
+          words: `${n} ${n === 1 ? "thing that was planned waits" : "things that were planned wait"}: a newer version of Swift Heron put ${n === 1 ? "it" : "them"} down. Start that one again.`,
+          says: "Open Settings",
+          href: "/studio/settings",
+        },
+      ]
+    : []
 }
 
 async function brokenMail(db: Db, now: number) {

@@ -172,3 +172,11 @@ function failing(of: typeof t.s.db.transaction, after: number): typeof t.s.db.tr
     return of(work, most)
   }) as typeof of
 }
+
+it("a file with thousands of columns is refused at once, and isn't kept", async () => {
+  const wide = `${Array.from({ length: 20_000 }, (_, i) => `c${i}`).join(",")}\n`
+  expect(await keepImport(t.s, "wide.csv", Readable.from([Buffer.from(wide)]))).toEqual({
+    refused: "That file has more than 200 columns. Leave out those that say nothing of people.",
+  })
+  expect(await t.s.db.rows("SELECT 1 FROM person_import WHERE name = 'wide.csv'")).toEqual([])
+})

@@ -2,6 +2,7 @@
 import { afterAll, beforeAll, beforeEach, expect, it } from "vitest"
 import { lateWork } from "@/server/due-list"
 import { setTimer, timers } from "@/server/timer"
+import { readToday } from "@/server/today"
 import { type TestSchool, testSchool } from "../support/school"
 
 let t: TestSchool
@@ -27,7 +28,7 @@ it("goes off once, when it is due, the earliest first", async () => {
 })
 
 it("is one for each thing: set again, it is put off", async () => {
-  const due = timers({})
+  const due = timers({ bell: async () => {} })
   await setTimer(t.s.db, { kind: "bell", about: 1, dueAt: t.at() })
   await setTimer(t.s.db, { kind: "bell", about: 1, dueAt: t.at() + minute })
   expect(await due.nextAt(t.s)).toBe(t.at() + minute)
@@ -56,4 +57,18 @@ it("is told when nobody does it", async () => {
   expect(await lateWork(t.s)).toEqual([])
   await setTimer(t.s.db, { kind: "stopped", about: 1, dueAt: t.at() - 6 * minute })
   expect(await lateWork(t.s)).toEqual(["timers"])
+})
+
+it("of a kind that only a newer version knows stays, holds nobody up, and is said on Today", async () => {
+  await setTimer(t.s.db, { kind: "from-tomorrow", about: 1, dueAt: t.at() - minute })
+  const gone: number[] = []
+  const due = timers({ bell: async (_, about) => void gone.push(about) })
+  await setTimer(t.s.db, { kind: "bell", about: 7, dueAt: t.at() })
+  await due.run(t.s, "w")
+  expect(gone).toEqual([7])
+  expect(await due.nextAt(t.s)).toBeNull()
+  expect(await t.s.db.rows("SELECT kind FROM timer")).toEqual([{ kind: "from-tomorrow" }])
+  expect((await readToday(t.s)).broken.map((b) => b.words)).toContain(
+    "1 thing that was planned waits: a newer version of Swift Heron put it down. Start that one again.",
+  )
 })

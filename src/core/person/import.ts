@@ -39,6 +39,13 @@ export type Reading = {
   readonly head: boolean
 }
 
+/** The most columns that a file of people may have. */
+export const mostColumns = 200
+
+/** How many columns the first lines of a file have, at most. */
+export const columnsOf = (text: string): number =>
+  Papa.parse<string[]>(text.slice(0, 100_000), { preview: 20 }).data.reduce((n, line) => Math.max(n, line.length), 0)
+
 /** How the text of a file is to be read, told from its first lines. */
 export function readingOf(text: string, encoding: Encoding): Reading {
   const { data, meta } = Papa.parse<string[]>(text.slice(0, 100_000), { preview: 20, skipEmptyLines: "greedy" })

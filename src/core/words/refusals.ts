@@ -270,6 +270,8 @@ export const refusals = {
     planRuns: "A plan of theirs still runs: end it first.",
     importTooLarge: "That file is too large: at most 2 GB.",
     importCut: "The file did not come whole. Choose it again.",
+    importWide: (most: number) =>
+      `That file has more than ${most} columns. Leave out those that say nothing of people.`,
     importEmpty: "The file is empty.",
     importSecret: "The column with the addresses can’t be read: it holds what was somebody’s secret.",
     manySegments: "At most 200 segments. Remove one that nothing needs.",

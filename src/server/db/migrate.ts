@@ -8,13 +8,20 @@ const longestMigration = 600_000
 
 const folder = join(process.cwd(), "db", "migrations")
 
-/** Applies what is missing; gives the names of the files applied. One process at a time, by a lock of the server's. */
-export async function migrate(db: Db): Promise<string[]> {
+/**
+ * Applies what is missing; gives the names of the files applied. One process at a time, by a lock of the server's: another
+ * waits `patience` seconds for it, and throws where it hasn't come by then, since what it would find is half made.
+ */
+export async function migrate(db: Db, patience = 300): Promise<string[]> {
   await db.write(
     "CREATE TABLE IF NOT EXISTS migration (name VARCHAR(80) NOT NULL PRIMARY KEY, at DATETIME(3) NOT NULL) CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci",
   )
   return db.transaction(async (one) => {
-    await one.rows("SELECT GET_LOCK('heron-migrate', 30)")
+    const lock = await one.row<{ ours: number | null }>(
+      "SELECT GET_LOCK(CONCAT('heron-migrate-', DATABASE()), ?) AS ours",
+      [patience],
+    )
+    if (lock?.ours !== 1) throw new Error("another process is bringing the database up to date; start again in a while")
     try {
       const done = new Set((await one.rows<{ name: string }>("SELECT name FROM migration")).map((r) => r.name))
       const files = (await readdir(folder)).filter((f) => f.endsWith(".sql")).sort()
@@ -27,7 +34,7 @@ export async function migrate(db: Db): Promise<string[]> {
       }
       return applied
     } finally {
-      await one.rows("SELECT RELEASE_LOCK('heron-migrate')")
+      await one.rows("SELECT RELEASE_LOCK(CONCAT('heron-migrate-', DATABASE()))")
     }
   }, longestMigration)
 }

@@ -91,7 +91,21 @@ function asking(connection: PoolConnection, mostMs: number, broken: () => void):
   }
 }
 
+/** Outside a transaction. A statement that was the victim of a deadlock has done nothing, and is tried again. */
 function pooled(pool: Pool, mostMs: number): Ask {
+  const once = onAnyConnection(pool, mostMs)
+  return async (sql, values) => {
+    for (let tries = 1; ; tries++)
+      try {
+        return await once(sql, values)
+      } catch (error) {
+        if (!isDeadlock(error) || tries >= 8) throw error
+        await pauseAfter(tries)
+      }
+  }
+}
+
+function onAnyConnection(pool: Pool, mostMs: number): Ask {
   return async (sql, values) => {
     const connection = await pool.getConnection()
     let broken = false
@@ -170,9 +184,11 @@ async function transaction<T>(
       if (broken) connection.destroy()
       else connection.release()
     }
-    await new Promise((r) => setTimeout(r, 5 * tries + Math.random() * 20))
+    await pauseAfter(tries)
   }
 }
+
+const pauseAfter = (tries: number) => new Promise((r) => setTimeout(r, 5 * tries + Math.random() * 20))
 
 function isDeadlock(error: unknown): boolean {
   return ["ER_LOCK_DEADLOCK", "ER_LOCK_WAIT_TIMEOUT", "ER_CHECKREAD"].includes((error as { code?: string }).code ?? "")

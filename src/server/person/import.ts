@@ -8,9 +8,11 @@ import Papa from "papaparse"
 import * as v from "valibot"
 import type { Field } from "@/core/person/field"
 import {
+  columnsOf,
   encodingOf,
   guessRoles,
   type ImportPlan,
+  mostColumns,
   planSchema,
   type Reading,
   type Role,
@@ -89,8 +91,11 @@ export async function keepImport(s: Surroundings, name: string, body: Readable):
   }
   const start = await beginningOf(file)
   const encoding = encodingOf(start)
-  const reading = readingOf(decoded(start, encoding), encoding)
   if (size === 0) return drop(refusals.person.importEmpty)
+  const text = decoded(start, encoding)
+  const columns = columnsOf(text)
+  if (columns > mostColumns) return drop(refusals.person.importWide(mostColumns))
+  const reading = readingOf(text, encoding)
   await s.db.write("UPDATE person_import SET bytes = ?, reading = ? WHERE id = ?", [size, JSON.stringify(reading), id])
   return { id }
 }
