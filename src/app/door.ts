@@ -6,16 +6,18 @@ import { type Affiliate, affiliateOf } from "@/server/affiliate/affiliate"
 import { openSurroundings } from "@/server/open"
 import { hasOwner } from "@/server/person/account"
 import {
+  type Admitted,
   actorOf,
+  admittedOf,
   type Device,
   isSecure,
   type Learner,
-  learnerOf,
   portalPersonOf,
   type Realm,
   type StudioSession,
   sessionCookie,
   sessionMs,
+  signedIn,
   studioSessionOf,
   visitorCookie,
 } from "@/server/person/session"
@@ -43,7 +45,7 @@ export async function studioSession(): Promise<StudioSession> {
 }
 
 /** The surroundings, for a learner who acts. */
-export function learning(who: Learner): Surroundings {
+export function learning(who: Admitted): Surroundings {
   return actingAs(surroundings(), actorOf(who))
 }
 
@@ -73,9 +75,14 @@ export function recommending(a: Pick<Affiliate, "id">): Surroundings {
   return actingAs(surroundings(), { is: "affiliate", id: a.id })
 }
 
-/** The person signed in to the learning area, or null. */
+/** Who is let into the learning area on this device, or null. */
+export async function admitted(): Promise<Admitted | null> {
+  return admittedOf(surroundings().db, await tokenOf("learn"))
+}
+
+/** Who is signed in to the learning area, or null; null also for a device that is known by an order alone. */
 export async function learner(): Promise<Learner | null> {
-  return learnerOf(surroundings().db, await tokenOf("learn"))
+  return signedIn(await admitted())
 }
 
 export async function tokenOf(realm: Realm): Promise<string | undefined> {

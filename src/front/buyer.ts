@@ -2,14 +2,18 @@
 import { courseGiven } from "@/core/offer/gift/list"
 import type { giftsOf } from "@/core/offer/offer"
 import type { OrderRow } from "@/server/ledger/order"
-import { type Learner, learnerOf, sessionCookie } from "@/server/person/session"
+import { type Admitted, admittedOf, type Learner, sessionCookie, signedIn } from "@/server/person/session"
 import type { Request } from "./exchange"
 import type { Front } from "./reply"
 
-/** Who is signed in on this device. */
-export function learnerAt(front: Front, req: Request): Promise<Learner | null> {
-  return learnerOf(front.s.db, req.cookies[sessionCookie(front.s.config, "learn")])
+/** Who is let in on this device. */
+export function admittedAt(front: Front, req: Request): Promise<Admitted | null> {
+  return admittedOf(front.s.db, req.cookies[sessionCookie(front.s.config, "learn")])
 }
+
+/** Who is signed in on this device; null also for one that is known by an order alone. */
+export const learnerAt = async (front: Front, req: Request): Promise<Learner | null> =>
+  signedIn(await admittedAt(front, req))
 
 /** How long an order is its device's own, without signing in, ms of business time. */
 const deviceOwns = 86_400_000

@@ -7,7 +7,7 @@ import { ask } from "@/server/ledger/charge"
 import { type OrderRow, orderByCode, storyOf, wayOn } from "@/server/ledger/order"
 import { actorOf, admitDevice, sessionCookie } from "@/server/person/session"
 import { releaseById } from "@/server/releases"
-import { isFresh, learnerAt } from "./buyer"
+import { admittedAt, isFresh } from "./buyer"
 import type { Answer, Request } from "./exchange"
 import { commonHeaders } from "./policy"
 import { type Front, plainAnswer, redirect, sessionHeader } from "./reply"
@@ -23,7 +23,7 @@ export async function orderDoor(
   req.mustEnd()
   let order = await orderByCode(s.db, code)
   if (!order) return undefined
-  const who = await learnerAt(front, req)
+  const who = await admittedAt(front, req)
   const same = visitor?.equals(order.visitor) === true && isFresh(order, await s.clock.now())
   if (!same && !may(actorOf(who), "see orders of", { person: order.person_id }))
     return plainAnswer(front, 403, {

@@ -5,13 +5,15 @@ import type { IncomingMessage, ServerResponse } from "node:http"
 import { verifyId } from "@/server/sign"
 import type { Surroundings } from "@/server/surroundings"
 import { openPlanned, type PollSeen, pollsOf, votesOf } from "@/server/webinar/poll"
-import { type Room, roomOf, turnOf } from "@/server/webinar/room"
+import { movedOn, type Room, roomOf, turnOf } from "@/server/webinar/room"
 import { isSeenBy, type Said, saidSince } from "@/server/webinar/talk"
 import type { Request } from "./exchange"
 import { commonHeaders } from "./policy"
-import { roomDevice } from "./room"
+import { currentDevice, roomDevice } from "./room"
 
 const askEvery = 300
+/** Rounds after which it is asked whether each device still has its seat. */
+const askDevicesEvery = 15
 /** A line that says nothing, so that nobody in between takes it for dead, ms. */
 const breathEvery = 15_000
 /** Messages before the latest that are asked for again: one with a lower number may be committed later. */
@@ -20,7 +22,7 @@ const lookBack = 50
 /** How many windows of one seat are told of what happens. */
 const mostWindows = 5
 
-type Listening = { readonly room: Room; readonly res: ServerResponse }
+type Listening = { readonly room: Room; readonly device: Buffer; readonly res: ServerResponse }
 type Talk = {
   last: number
   readonly told: Set<number>
@@ -46,10 +48,12 @@ export function roomLive(s: Surroundings): RoomLive {
   let asking: NodeJS.Timeout | undefined
   let breathing: NodeJS.Timeout | undefined
   let busy = false
+  let rounds = 0
 
   const round = async () => {
     if (busy) return
     busy = true
+    if (++rounds % askDevicesEvery === 0) await letGo().catch(() => {})
     for (const [date, talk] of talks)
       try {
         const fresh = (await saidSince(s.db, date, Math.max(0, talk.last - lookBack))).filter(
@@ -67,6 +71,13 @@ export function roomLive(s: Surroundings): RoomLive {
         // The database is away: it is asked again in a moment.
       }
     busy = false
+  }
+  /** Whoever's seat another device has taken, in any process, hears no more. */
+  const letGo = async () => {
+    const all = [...talks.values()].flatMap((t) => [...t.listening])
+    const seats = all.map((l) => ({ registration: l.room.registration, device: l.device }))
+    const moved = await movedOn(s.db, seats)
+    for (const l of all) if (moved.has(l.room.registration)) l.res.end()
   }
   const turn = async (date: number, talk: Talk) => {
     const found = await turnOf(s, date)
@@ -108,14 +119,15 @@ export function roomLive(s: Surroundings): RoomLive {
       if (token === undefined || request.method !== "GET") return false
       const id = verifyId(s.config.secret, "room", token)
       const room = id === null ? undefined : await roomOf(s, id)
-      if (!room?.open || !roomDevice(s.config, request, room.registration)) {
+      const device = room ? currentDevice(room, roomDevice(s.config, request, room.registration)) : null
+      if (!room?.open || !device) {
         // 204: whoever listened is not to come back (HTML, 9.2.3).
         res.writeHead(204, commonHeaders).end()
         return true
       }
       res.writeHead(200, { ...commonHeaders, "content-type": "text/event-stream", "cache-control": "no-store" })
       res.write("retry: 1000\n\n")
-      const l: Listening = { room, res }
+      const l: Listening = { room, device, res }
       const had = Number(req.headers["last-event-id"]) || 0
       const recent = await saidSince(s.db, room.date, Math.max(0, had - lookBack))
       const missed = recent.filter((m) => m.id > had)
@@ -137,7 +149,9 @@ export function roomLive(s: Surroundings): RoomLive {
         talks.set(room.date, talk)
       }
       // Somebody with many windows keeps the latest of them.
-      const theirs = [...talk.listening].filter((x) => x.room.registration === room.registration)
+      const all = [...talk.listening].filter((x) => x.room.registration === room.registration)
+      const theirs = all.filter((x) => x.device.equals(device))
+      for (const x of all) if (!x.device.equals(device)) x.res.end()
       for (const x of theirs.slice(0, Math.max(0, theirs.length - mostWindows + 1))) x.res.end()
       tell(l, missed)
       if (polls.length) res.write(`event: mine\ndata: ${JSON.stringify(votes)}\n\n${polls.map(pollEvent).join("")}`)

@@ -12,7 +12,7 @@ import { roomCookie } from "@/server/person/session"
 import { sign, verify, verifyId } from "@/server/sign"
 import { entryOf } from "@/server/webinar/letter/seat"
 import { vote } from "@/server/webinar/poll"
-import { isElsewhere, linkTo, noteOffer, playedIn, type Room, roomOf } from "@/server/webinar/room"
+import { linkTo, noteOffer, playedIn, type Room, roomOf, takePlace } from "@/server/webinar/room"
 import { beat } from "@/server/webinar/stay"
 import { say } from "@/server/webinar/talk"
 import { untilsOf } from "@/server/webinar/until"
@@ -34,7 +34,8 @@ export async function roomDoor(front: Front, req: Request, rest: string): Promis
   const room = id === null ? undefined : await roomOf(s, id)
   if (!room) return undefined
   const path = `/room/${token}`
-  const device = roomDevice(s.config, req, room.registration)
+  const shown = roomDevice(s.config, req, room.registration)
+  const device = currentDevice(room, shown)
   if (part === "offer") return offerPressed(front, req, room, device)
   if (part !== undefined) return undefined
   if (req.method === "POST") {
@@ -45,7 +46,7 @@ export async function roomDoor(front: Front, req: Request, rest: string): Promis
     if (fields.poll !== undefined)
       return device && "ok" in (await vote(s, room, fields)) ? json(200, {}) : json(409, {})
     if (fields.say !== undefined) return sayAnswer(front, room, device, fields)
-    return comeIn(front, req, room, path, device)
+    return comeIn(front, req, room, path, shown)
   }
   if (room.calledOff) return said(front, room, words.webinar.calledOff)
   const replay = room.webinar.replayDays === null ? null : await replayPath(s.db, room.id)
@@ -124,13 +125,14 @@ async function offerPressed(
   return redirect(next ?? `/${checkout}`, { "set-cookie": seatedCookie(front, req, [room.registration]) })
 }
 
-/** The press: this device is theirs, unless another one is in the room just now and this one has not proved to be them. */
+/** The press: this device has the seat, unless another one is in the room just now and this one has not proved to be them. */
 async function comeIn(front: Front, req: Request, room: Room, path: string, device: Buffer | null): Promise<Answer> {
   const { s } = front
+  // Nothing is taken before there is anything to be in.
+  if (!room.open) return redirect(path)
   const mine = device ?? randomBytes(8)
-  const who = await learnerAt(front, req)
-  const proven = who?.person === room.person && who.scope === null
-  if (!proven && (await isElsewhere(s, room.registration, mine)))
+  const proven = (await learnerAt(front, req))?.person === room.person
+  if (!(await takePlace(s, room.registration, mine, proven)))
     return plainAnswer(front, 409, {
       title: words.webinar.elsewhere,
       paragraphs: [words.webinar.elsewhereText],
@@ -166,6 +168,10 @@ export function roomDevice(config: Config, req: Request, registration: number): 
   const [id, device] = text?.split("-") ?? []
   return Number(id) === registration && device ? Buffer.from(device, "hex") : null
 }
+
+/** The device where it is the one that has the seat now. */
+export const currentDevice = (room: Pick<Room, "device">, shown: Buffer | null): Buffer | null =>
+  shown && room.device?.equals(shown) ? shown : null
 
 const json = (status: number, body: unknown): Answer => ({
   status,

@@ -26,7 +26,7 @@ function shownBefore(front: Front, req: Request): number[] {
 
 /** The seats that this device has shown, the likeliest first. */
 async function seatsHere(front: Front, req: Request, who: Learner | null, webinar?: number): Promise<number[]> {
-  const theirs = who?.scope === null ? await seatsOf(front.s.db, who.person, webinar) : []
+  const theirs = who ? await seatsOf(front.s.db, who.person, webinar) : []
   return [...new Set([...theirs, ...shownBefore(front, req)])]
 }
 

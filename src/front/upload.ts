@@ -7,7 +7,7 @@ import { handInBonus } from "@/server/affiliate/bonus"
 import { takeHandedIn } from "@/server/course/hand-in"
 import { largest, type MediaKind, type Stored, storeMedia, tooLarge } from "@/server/media/store"
 import { keepImport, largestImport } from "@/server/person/import"
-import { learnerOf, portalPersonOf, sessionCookie, studioSessionOf } from "@/server/person/session"
+import { admittedOf, portalPersonOf, sessionCookie, signedIn, studioSessionOf } from "@/server/person/session"
 import { actingAs } from "@/server/surroundings"
 import type { Answer, Request } from "./exchange"
 import { commonHeaders } from "./policy"
@@ -34,7 +34,7 @@ const takes: Readonly<Record<string, Take>> = {
     return "refused" in kept ? said(422, kept) : said(200, kept)
   },
   async "learn/hand-in"({ s }, request, body) {
-    const who = await learnerOf(s.db, request.cookies[sessionCookie(s.config, "learn")])
+    const who = signedIn(await admittedOf(s.db, request.cookies[sessionCookie(s.config, "learn")]))
     if (who === null) return signInAgain
     const { query } = request
     const at = {

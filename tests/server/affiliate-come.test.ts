@@ -1,11 +1,12 @@
 // How affiliates come: by a page of their own, by an invitation, by an effect; who brought them; and what becomes of them when two
 // persons turn out to be one.
+
 import Papa from "papaparse"
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { affiliateById, affiliateOf, makeAffiliate, takePart } from "@/server/affiliate/affiliate"
 import { allowBonus, chooseBonus, handInBonus, judgeBonus } from "@/server/affiliate/bonus"
 import { acceptInvitation, addAffiliate, invitationPath, invitedTo } from "@/server/affiliate/come"
-import { chainOf, recordMentions } from "@/server/affiliate/mention"
+import { attachMentions, chainOf, recordMentions } from "@/server/affiliate/mention"
 import { makePayout, markPaid, previewPayout } from "@/server/affiliate/payout"
 import { payouts } from "@/server/affiliate/payout-after"
 import { reckonAll } from "@/server/affiliate/reckon"
@@ -25,6 +26,7 @@ import { refundStory } from "@/server/ledger/refund"
 import { sendDue } from "@/server/mail/send"
 import { mediaNames } from "@/server/media/media-view"
 import { storeMedia } from "@/server/media/store"
+import { proveDevice } from "@/server/person/session"
 import { part, unite, unitedLately } from "@/server/person/unite"
 import {
   firstProgramme,
@@ -109,7 +111,7 @@ describe("a page to sign up on", () => {
     await send(String(conditionsVersion))
     await sendDue(s(), "w")
     expect(await db().row("SELECT 1 FROM affiliate WHERE source = 'page'")).toBeUndefined()
-    await confirmJoin(s(), linkId(shop.t, lastTo(shop.t, "bea@moss.example"), "confirm"), { ip: "192.0.2.1" })
+    await confirmJoin(s(), linkId(shop.t, lastTo(shop.t, "bea@moss.example"), "confirm"), { ip: "192.0.2.1", visitor })
     const bea = (await affiliateOf(db(), await personOf("bea@moss.example")))!
     expect(bea).toMatchObject({ state: "asked", source: "page", broughtBy: ada, name: "Bea Moss" })
   })
@@ -377,6 +379,9 @@ describe("two who are one", () => {
     await click(ada, visitor)
     const { order } = await buy(shop, "fine", { email: "gil@work.example" }, visitor)
     const work = order.person_id!
+    // The device that bought proves to be theirs, so that what it was shown is, too.
+    await db().transaction((tx) => proveDevice(tx, { visitor }, work))
+    await db().transaction((tx) => attachMentions(tx, visitor, work))
     const { order: other } = await buy(shop, "fine", { email: "gil@home.example" })
     const home = other.person_id!
     const { id } = await db().transaction((tx) =>

@@ -135,6 +135,7 @@ const withBank = async (who: number, iban: string) => {
 }
 
 describe("a sale by a link", () => {
+  let first: Awaited<ReturnType<typeof openFree>>
   it("counts for whoever was mentioned last, says so in a sentence, and earns from what was paid without tax", async () => {
     const visitor = someVisitor()
     await click(ben, visitor, shop.t.at() - 40 * day)
@@ -210,18 +211,35 @@ describe("a sale by a link", () => {
     // 26,100 less a fifth of tax: 20,880, of which 30 %.
     expect(await earned(order)).toEqual([["earned", ben, 6_264]])
 
-    const first = await openFree(shop)
+    first = await openFree(shop)
     const phone = someVisitor()
     await click(ada, phone, shop.t.at(), "phone")
     await join_(shop.t, first, "joiner@post.example", { visitor: phone })
     await sendDue(s(), "w")
     const pending = await db().row<{ id: number }>("SELECT MAX(id) AS id FROM pending_join")
-    await confirmJoin(s(), pending!.id, { ip: "192.0.2.9" })
+    await confirmJoin(s(), pending!.id, { ip: "192.0.2.9", visitor: phone })
     expect(await db().rows("SELECT affiliate_id, sub FROM affiliate_join")).toEqual([
       { affiliate_id: ada, sub: "phone" },
     ])
     const { order: later } = await buy(shop, "fine", { email: "joiner@post.example" })
     expect(await sale(later)).toMatchObject({ affiliate_id: ada, sub: "phone" })
+  })
+
+  it("is nobody's who only had their address typed: what a stranger's device was shown stays that device's", async () => {
+    const { order: theirs } = await buy(shop, "fine", { email: "owner@post.example" })
+    const stranger = someVisitor()
+    await click(ada, stranger)
+    // At a checkout, and in a form whose link the owner presses in a browser of their own.
+    await buy(shop, "fine", { email: "owner@post.example", again: true }, stranger)
+    const other = someVisitor()
+    await click(ada, other)
+    await join_(shop.t, first, "owner@post.example", { visitor: other })
+    await sendDue(s(), "w")
+    const pending = await db().row<{ id: number }>("SELECT MAX(id) AS id FROM pending_join")
+    await confirmJoin(s(), pending!.id, { ip: "192.0.2.9", visitor: someVisitor() })
+    expect(await db().rows("SELECT 1 FROM mention WHERE person_id = ?", [theirs.person_id])).toEqual([])
+    const { order: later } = await buy(shop, "fine", { email: "owner@post.example", again: true })
+    expect(await sale(later)).toBeUndefined()
   })
 })
 

@@ -1,4 +1,5 @@
 // What a hostile stranger tries at the pages that sell: each of these once worked.
+
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { type FrontServer, frontServer } from "@/front/server"
 import { markDone, myCourses } from "@/server/course/learn"
@@ -20,6 +21,7 @@ import { sendDue } from "@/server/mail/send"
 import { makeCoupon } from "@/server/offer/coupon"
 import { quote, shelfOf } from "@/server/offer/quote"
 import { soldIn } from "@/server/offer/sold-in"
+import type { Admitted } from "@/server/person/session"
 import { releaseById } from "@/server/releases"
 import { someVisitor } from "../support/school"
 import { buy, course, formOf, offer, openShop, type Shop, saved } from "../support/shop"
@@ -202,8 +204,8 @@ describe("somebody else's address, typed into a free form", () => {
     const lesson = (await db().row<{ id: number }>("SELECT id FROM lesson WHERE course_id = ?", [free.course]))!.id
     await markDone(shop.t.s, { person, scope: null }, "taste", lesson, true)
     const fake = await takeFree(email)
-    const stranger = { person, scope: String(fake.order!.id) }
-    const done = async (who: { person: number; scope: string | null }) => (await myCourses(shop.t.s, who))[0]!.done.size
+    const stranger = { buyer: person, scope: String(fake.order!.id) }
+    const done = async (who: Admitted) => (await myCourses(shop.t.s, who))[0]!.done.size
     expect(await done(stranger)).toBe(0)
     await markDone(shop.t.s, stranger, "taste", lesson, true)
     await markDone(shop.t.s, stranger, "taste", lesson, false)
@@ -410,8 +412,19 @@ describe("coupons", () => {
       { main: shop.offers.main, terms: null, bumps: [], code: "ONCEEACH", canonical: null },
       shop.t.at(),
     )
+    // Whoever has typed the address is answered as if the card had been refused; its owner, signed in, is told why.
+    const visitor = at("a-year/checkout", someVisitor(), "192.0.2.77")
+    const placed = await placeOrder(shop.t.s, { ...form, seen: q!.seen }, visitor)
+    expect(placed).toMatchObject({ goTo: expect.stringMatching(/^\/order\//) })
+    expect(await db().row("SELECT state, gross FROM orders ORDER BY id DESC LIMIT 1")).toMatchObject({
+      state: "refused",
+    })
     expect(
-      await placeOrder(shop.t.s, { ...form, seen: q!.seen }, at("a-year/checkout", someVisitor(), "192.0.2.77")),
+      await placeOrder(
+        shop.t.s,
+        { ...form, once: `${form.once}x`, seen: q!.seen },
+        { ...visitor, proved: "used@post.example" },
+      ),
     ).toMatchObject({ refused: "form", says: "This code has been used up.", codeGone: true })
   })
 })

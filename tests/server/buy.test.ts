@@ -7,7 +7,7 @@ import { type OrderRow, wayOn } from "@/server/ledger/order"
 import { placeOrder } from "@/server/ledger/place"
 import { sendDue } from "@/server/mail/send"
 import { makeCoupon } from "@/server/offer/coupon"
-import { admitDevice, learnerOf } from "@/server/person/session"
+import { admitDevice, admittedOf } from "@/server/person/session"
 import { CardsUnreachable } from "@/server/port/cards"
 import { calm } from "@/standins/processor/store"
 import { someVisitor, thatTuesday } from "../support/school"
@@ -32,7 +32,7 @@ const journal = async (order: number) =>
     ).map((r) => [r.account, Number(r.sum)]),
   )
 const openTo = async (order: OrderRow) =>
-  (await myCourses(shop.t.s, { person: order.person_id!, scope: String(order.first_id ?? order.id) })).map(
+  (await myCourses(shop.t.s, { buyer: order.person_id!, scope: String(order.first_id ?? order.id) })).map(
     (c) => c.title,
   )
 const seenAt = async (bought: Bought, step: number) => {
@@ -67,7 +67,7 @@ describe("a card that is fine", () => {
       expect(mail.text).toContain(text)
     // This device is let into what was bought, and nothing else the address may own.
     const token = (await admitDevice(db(), undefined, { person: order.person_id!, order: order.id }))!
-    expect(await learnerOf(db(), token)).toEqual({ person: order.person_id, scope: String(order.id) })
+    expect(await admittedOf(db(), token)).toEqual({ buyer: order.person_id, scope: String(order.id) })
     expect(await admitDevice(db(), token, { person: order.person_id!, order: order.id })).toBeNull()
     await db().write(
       "INSERT INTO admission (person_id, course_id, origin, from_at) VALUES (?, ?, 'funnel:99', '2020-01-01')",

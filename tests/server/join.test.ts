@@ -9,7 +9,7 @@ import { publishFunnel } from "@/server/funnel/release"
 import { leaveMails, receiver, returnToMails } from "@/server/mail/leave"
 import { sendDue } from "@/server/mail/send"
 import { personStory } from "@/server/person/people"
-import { learnerOf, studioSessionOf } from "@/server/person/session"
+import { admittedOf, signedIn, studioSessionOf } from "@/server/person/session"
 import { askWayIn, enterByWayIn, renewLink, safePath } from "@/server/person/way-in"
 import { join_, linkId, openSchool, someVisitor, type TestSchool, testSchool } from "../support/school"
 
@@ -30,7 +30,7 @@ async function joinWhole(email: string, visitor = someVisitor()) {
   await sendDue(t.s, "w")
   const done = await confirmJoin(t.s, linkId(t, mailTo(email).at(-1)!, "confirm"), { ip: "192.0.2.9" })
   if ("refused" in done) throw new Error(done.refused)
-  return { ...done, person: (await learnerOf(t.s.db, done.session))!.person }
+  return { ...done, person: signedIn(await admittedOf(t.s.db, done.session))!.person }
 }
 
 describe("joining", () => {
@@ -49,7 +49,7 @@ describe("joining", () => {
     t.set(t.at() + 60_000)
     const done = await confirmJoin(t.s, id, { ip: "192.0.2.9" })
     expect(done).toMatchObject({ goTo: "/first/welcome" })
-    const person = (await learnerOf(t.s.db, (done as { session: string }).session))!.person
+    const person = signedIn(await admittedOf(t.s.db, (done as { session: string }).session))!.person
     expect(await studioSessionOf(t.s.db, (done as { session: string }).session)).toBeNull() // a learner's session never opens the studio
     const story = (await personStory(t.s.db, person))!
     expect(story.person).toMatchObject({

@@ -49,8 +49,7 @@ describe("a notice", () => {
       segment: all({ kind: "course", course: school.course, has: true }),
     })
     expect(await titleFor(me(), "shelf")).toBe("Has it")
-    // A device that is known by an order only is a stranger.
-    expect(await titleFor({ person, scope: "1" }, "shelf")).toBe("For all")
+    expect(await titleFor(null, "shelf")).toBe("For all")
     expect(await titleFor(me(), "lesson", school.course)).toBeNull()
     await saveNotice(t.s, has, {
       segment: all({ kind: "progress", course: school.course, from: 1, to: 100 }),

@@ -127,8 +127,21 @@ describe("what can be had", () => {
   it("one for a person, and no more", async () => {
     await saved(shop.t, main({ perPerson: 1 }))
     await buy(shop, "fine", { email: "once@post.example" })
-    const again = await placeOrder(s(), await formOf(shop, "fine", { email: "ONCE@post.example ".trim() }), from())
-    expect(again).toMatchObject({
+    // A mailbox counts, however it is spelt. Whoever has only typed it is answered as if the card had been refused.
+    for (const email of ["ONCE@post.example", "once+two@post.example", "once@post.example"]) {
+      const { order } = await buy(shop, "fine", { email })
+      expect(order).toMatchObject({ state: "refused" })
+      const charge = await s().db.row("SELECT state, reason, payment FROM charge WHERE order_id = ?", [order.id])
+      expect(charge).toEqual({ state: "refused", reason: "refused", payment: null })
+    }
+    const other = await buy(shop, "refused", { email: "other@post.example" })
+    expect(other.order.state).toBe("refused")
+    const expired = await buy(shop, "expired", { email: "once@post.example" })
+    const reason = "SELECT reason FROM charge WHERE order_id = ?"
+    expect(await s().db.row(reason, [expired.order.id])).toEqual({ reason: "expired" })
+    // The owner, signed in, is told why.
+    const form = await formOf(shop, "fine", { email: "once@post.example" })
+    expect(await placeOrder(s(), form, { ...from(), proved: "once@post.example" })).toMatchObject({
       refused: "form",
       says: "No more of these can be had with this order. Nothing was charged.",
     })
@@ -212,7 +225,6 @@ describe("where an offer is sold", () => {
     expect(await alsoToHave(s(), owner)).toEqual([])
     await s().db.write("UPDATE admission SET until_at = '2020-01-01' WHERE person_id = ?", [order.person_id])
     expect((await alsoToHave(s(), owner)).map((o) => o.name)).toEqual(["A Year"])
-    expect(await alsoToHave(s(), { ...owner, scope: String(order.id) })).toEqual([])
     await saved(shop.t, main({ hidden: true }))
     expect(await alsoToHave(s(), owner)).toEqual([])
     expect(await checkoutPathOf(s().db, shop.offers.main)).toBe("a-year/checkout")

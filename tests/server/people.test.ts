@@ -7,7 +7,7 @@ import { sendDue } from "@/server/mail/send"
 import { makeOwner, signIn } from "@/server/person/account"
 import { countPeople, listPeople, type PeopleQuery, personStory } from "@/server/person/people"
 import { searchedText } from "@/server/person/person"
-import { beginSession, endSession, learnerOf, studioSessionOf } from "@/server/person/session"
+import { admittedOf, beginSession, endSession, studioSessionOf } from "@/server/person/session"
 import { sign, verify, verifyId } from "@/server/sign"
 import { readToday } from "@/server/today"
 import { join_, lastTo, linkId, openSchool, type TestSchool, testSchool, thatTuesday } from "../support/school"
@@ -45,7 +45,7 @@ describe("the owner's account", () => {
     const token = await beginSession(t.s.db, "studio", 1)
     expect(Buffer.from(token, "base64url")).toHaveLength(32)
     expect(await studioSessionOf(t.s.db, token)).toEqual({ account: 1, byMail: false })
-    expect(await learnerOf(t.s.db, token)).toBeNull()
+    expect(await admittedOf(t.s.db, token)).toBeNull()
     expect(JSON.stringify(await t.s.db.rows("SELECT HEX(token_hash) AS h FROM session"))).not.toContain(token)
     for (const bad of [undefined, "", "x", `${token}x`, "x".repeat(5000)])
       expect(await studioSessionOf(t.s.db, bad)).toBeNull()

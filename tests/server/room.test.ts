@@ -3,6 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { type FrontServer, frontServer } from "@/front/server"
 import { erasePerson, everythingOf } from "@/server/person/erase"
 import { makePerson } from "@/server/person/person"
+import { beginSession, sessionCookie } from "@/server/person/session"
 import { sign } from "@/server/sign"
 import { dateOf, listDates } from "@/server/webinar/dates"
 import { takeSeat } from "@/server/webinar/seat"
@@ -95,6 +96,47 @@ const wordsOf = (them: readonly Heard[]) => them.map((m) => m.words)
 const mode = async (chat: "all" | "host" | "off") =>
   expect(await saveWebinar(t.s, webinar, { chat })).toHaveProperty("value")
 
+describe("a seat", () => {
+  const cookieOf = (res: Response) => res.headers.getSetCookie()[0]?.split(";")[0] ?? ""
+
+  it("is nobody's before the room opens, and lets in one of many devices with its link", async () => {
+    const dee = await guest("Dee")
+    t.set(start - 3 * 3_600_000)
+    for (let i = 0; i < 4; i++) expect(cookieOf(await post(dee, {}))).toBe("")
+    t.set(start - 5 * 60_000)
+    const pressed = await Promise.all(Array.from({ length: 5 }, () => post(dee, {})))
+    expect(pressed.filter((r) => r.status === 303)).toHaveLength(1)
+    expect(pressed.filter((r) => r.status === 409)).toHaveLength(4)
+  })
+
+  it("that another device takes over by proof falls shut on the first: page, beats, chat, votes and what is heard", async () => {
+    const eli = await guest("Eli")
+    const first = { ...eli, cookie: cookieOf(await post(eli, {})) }
+    const hearing = fetch(`${origin}${eli.room}/live`, { headers: { cookie: first.cookie } })
+    expect((await hearing).status).toBe(200)
+    const ended = (await hearing).text()
+    // The owner signs in on another device.
+    const session = await beginSession(t.s.db, "learn", eli.person)
+    const proof = `${sessionCookie(t.s.config, "learn")}=${session}`
+    const second = { ...eli, cookie: cookieOf(await post(eli, {}, proof)) }
+    expect((await post(second, { beat: "1" })).status).toBe(200)
+    expect((await post(first, { beat: "1" })).status).toBe(409)
+    expect((await say(first, "in her name")).status).toBe(409)
+    expect((await post(first, { poll: "1", answer: "0" })).status).toBe(409)
+    expect((await fetch(`${origin}${eli.room}/live`, { headers: { cookie: first.cookie } })).status).toBe(204)
+    expect(await (await fetch(origin + eli.room, { headers: { cookie: first.cookie } })).text()).not.toContain(
+      "EventSource",
+    )
+    expect((await post(first, {})).status).toBe(409)
+    // It hears no more, whichever process it listens to.
+    await ended
+    // Once the owner has been gone for three beats the link is pressed again.
+    t.set(t.at() + 60_000)
+    expect((await post(first, {})).status).toBe(303)
+    t.set(start - 5 * 60_000)
+  })
+})
+
 describe("what is said", () => {
   it("comes to everybody in the room as text, and whoever comes back hears what they missed, once", async () => {
     const [ann, bo] = guests as [Guest, Guest]
@@ -135,7 +177,7 @@ describe("what is said", () => {
     expect(JSON.stringify(await everythingOf(t.s.db, guests[2]!.person))).toContain("For Maren only")
     await erasePerson(t.s, guests[2]!.person)
     expect((await saidSince(t.s.db, date, 0)).map((m) => m.words)).not.toContain("For Maren only")
-    expect(await dateOf(t.s, webinar, date)).toMatchObject({ host: "Maren", registered: 2, here: 0 })
+    expect(await dateOf(t.s, webinar, date)).toMatchObject({ host: "Maren", registered: 4, here: 1 })
   })
 
   it("is refused empty, too long, too fast, without a seat of one's own, and when the room is closed or silent", async () => {
@@ -161,7 +203,8 @@ describe("what is said", () => {
     const taken = all.filter((r) => r.status === 200).length
     expect(taken).toBeGreaterThan(100)
     expect(taken).toBeLessThanOrEqual(300)
-    expect(await t.s.db.row("SELECT COUNT(*) AS n FROM stay")).toEqual({ n: 1 })
+    const [seat] = await t.s.db.rows<{ id: number }>("SELECT id FROM registration WHERE person_id = ?", [ann.person])
+    expect(await t.s.db.row("SELECT COUNT(*) AS n FROM stay WHERE registration_id = ?", [seat!.id])).toEqual({ n: 1 })
     const stop = new AbortController()
     const windows = await Promise.all(
       Array.from({ length: 12 }, () =>

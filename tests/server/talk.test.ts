@@ -57,9 +57,6 @@ describe("a note", () => {
     expect(await saveNote(t.s, me(ana), "first", lessons[0]!, "x".repeat(10_001))).toMatchObject({
       refused: expect.any(String),
     })
-    expect(await saveNote(t.s, { person: ana, scope: "1" }, "first", lessons[0]!, "x")).toMatchObject({
-      refused: expect.any(String),
-    })
     expect(await saveNote(t.s, me(99_999), "first", lessons[0]!, "x")).toMatchObject({ refused: expect.any(String) })
     await saveNote(t.s, me(ana), "first", lessons[0]!, "  ")
     expect(await noteOf(t.s.db, ana, lessons[0]!)).toBe("")

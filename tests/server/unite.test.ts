@@ -5,7 +5,7 @@ import { letPeopleIn } from "@/server/course/let-in"
 import { listMembers } from "@/server/course/members"
 import { setLearnerPassword, signInLearner } from "@/server/person/learner"
 import { personStory } from "@/server/person/people"
-import { beginSession, learnerOf } from "@/server/person/session"
+import { admittedOf, beginSession } from "@/server/person/session"
 import { otherPerson, part, unite, unitedLately } from "@/server/person/unite"
 import { countsBy, rollTally } from "@/server/tally"
 import { buy, openShop, type Shop } from "../support/shop"
@@ -57,7 +57,7 @@ describe("two who are one", () => {
     expect(now.admissions).toHaveLength(before.home!.admissions.length + before.work!.admissions.length)
     expect(now.facts.map((f) => f.kind)).toEqual(expect.arrayContaining(["bought", "lesson-done", "united"]))
     expect((await myCourse(s(), { person: home, scope: null }, one!.slug))!.done.size).toBe(1)
-    expect(await learnerOf(s().db, token)).toBeNull()
+    expect(await admittedOf(s().db, token)).toBeNull()
     expect(
       await signInLearner(s(), { email: "ana@work.example", password: "a jar for each", ip: "10.0.0.1" }),
     ).toHaveProperty("session")

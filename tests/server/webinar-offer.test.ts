@@ -360,7 +360,7 @@ describe("a live date", () => {
     // A device that has shown a seat keeps it beside another.
     const both = cookiesOf(await post(guestOf.room, {}, bo.cookie))
     expect(both).toContain(`_seat=${guestOf.registration}-${bo.registration}.`)
-    await goIn(guestOf)
+    guestOf.cookie = both
     expect(await beat(guestOf)).toMatchObject({ phase: "before" })
     shop.t.set(live + 60_000)
     expect(await beat(guestOf)).toMatchObject({ phase: "waiting" })

@@ -3,14 +3,17 @@ import { rmSync } from "node:fs"
 import type { TestProject } from "vitest/node"
 import { ensureDebian } from "@/cli/debian"
 import { startDemoSchool } from "@/cli/demo-school"
-import { today } from "@/server/clock"
+import { clockOf } from "@/server/clock"
+import { openDatabase } from "@/server/db/pool"
 
 export default async function setup(project: TestProject) {
   ensureDebian("mariadb", "chromium")
   const folder = `.test/browser-${process.pid}`
   const school = await startDemoSchool(folder, 700)
   project.provide("origin", school.origin)
-  project.provide("ahead", today() - Date.now())
+  const db = openDatabase(school.environment.DATABASE_URL ?? "", 1)
+  project.provide("ahead", (await clockOf(db, "test").now()) - Date.now())
+  await db.end()
   return async () => {
     await school.stop()
     rmSync(folder, { recursive: true, force: true })

@@ -4,6 +4,7 @@ import { revalidatePath } from "next/cache"
 import { redirect } from "next/navigation"
 import {
   addressOfCaller,
+  admitted,
   dropSession,
   keepSession,
   learner,
@@ -12,6 +13,7 @@ import {
   thisDevice,
   tokenOf,
 } from "@/app/door"
+import { refusals } from "@/core/words/refusals"
 import { joinProgramme } from "@/server/affiliate/affiliate"
 import { wayOut } from "@/server/course/gates"
 import { handIn } from "@/server/course/hand-in"
@@ -72,7 +74,7 @@ export async function changeAddressAction(_: AskState, form: FormData): Promise<
 /** Ends a device's session, or all but this one for an empty id. */
 export async function endDeviceAction(form: FormData): Promise<void> {
   const who = await learner()
-  if (who === null || who.scope !== null) redirect("/learn/sign-in")
+  if (who === null) redirect("/learn/sign-in")
   const id = String(form.get("device") ?? "")
   await endDevice(surroundings().db, who.person, (await tokenOf("learn")) ?? "", id || null)
   revalidatePath("/learn/account")
@@ -84,7 +86,7 @@ export async function joinToRecommendAction(
   version: number,
 ): Promise<{ readonly refused?: string; readonly done?: boolean }> {
   const who = await learner()
-  if (who === null || who.scope !== null) redirect("/learn/sign-in")
+  if (who === null) redirect("/learn/sign-in")
   const s = learning(who)
   const at = await s.clock.now()
   const done = await s.db.transaction((tx) =>
@@ -103,7 +105,7 @@ export async function takeInvitationAction(_: AskState, form: FormData): Promise
 }
 
 export async function markDoneAction(form: FormData): Promise<void> {
-  const person = await learner()
+  const person = await admitted()
   if (person === null) redirect("/learn/sign-in")
   const slug = String(form.get("course"))
   await markDone(learning(person), person, slug, Number(form.get("lesson")), form.get("done") === "1")
@@ -122,7 +124,7 @@ export async function leaveAction(): Promise<void> {
 
 /** A video was watched to its end: its lesson is done, where it wants that. */
 export async function watchedAction(slug: string, lesson: number): Promise<void> {
-  const who = await learner()
+  const who = await admitted()
   if (who === null) return
   await markWatched(learning(who), who, slug, lesson)
 }
@@ -131,7 +133,7 @@ export async function tryQuizAction(
   at: { slug: string; lesson: number; block: string },
   answers: unknown,
 ): Promise<Tried | { readonly refused: string }> {
-  const who = await learner()
+  const who = await admitted()
   return tryQuiz(who ? learning(who) : surroundings(), who, at, answers)
 }
 
@@ -139,7 +141,7 @@ type Said = { readonly refused?: string; readonly field?: string }
 
 async function asLearner(work: (s: ReturnType<typeof learning>, who: Learner) => Promise<Saved>): Promise<Said> {
   const who = await learner()
-  if (who === null) redirect("/learn/sign-in")
+  if (who === null) return { refused: refusals.account.proveFirst }
   const done = await work(learning(who), who)
   return "refused" in done ? { refused: done.refused, ...(done.field ? { field: done.field } : {}) } : {}
 }

@@ -1,13 +1,13 @@
 import { notFound, redirect } from "next/navigation"
 import { surroundings } from "@/app/door"
 import { type GateMet, meetGate } from "@/server/course/gates"
-import type { Learner } from "@/server/person/session"
+import type { Admitted } from "@/server/person/session"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 import { Curriculum } from "./curriculum"
 
 /** What somebody meets who may not open a course (`lesson` null) or a lesson: a page they are led to, or words on the spot. */
-export async function gate(who: Learner | null, slug: string, lesson: number | null) {
+export async function gate(who: Admitted | null, slug: string, lesson: number | null) {
   const met = await meetGate(surroundings(), who, slug, lesson)
   if (!met) {
     if (who === null) redirect(`/learn/sign-in?to=${encodeURIComponent(`/learn/${slug}`)}`)

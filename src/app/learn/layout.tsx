@@ -1,6 +1,6 @@
 import type { Metadata } from "next"
 import type { ReactNode } from "react"
-import { learner, surroundings } from "@/app/door"
+import { admitted, surroundings } from "@/app/door"
 import { schoolHead } from "@/server/school-view"
 import { Link } from "@/ui/link"
 import { leaveAction } from "./actions"
@@ -13,7 +13,7 @@ export async function generateMetadata(): Promise<Metadata> {
 
 export default async function LearnLayout({ children }: { children: ReactNode }) {
   const school = await schoolHead(surroundings().db)
-  const person = await learner()
+  const person = await admitted()
   return (
     <div className="mx-auto max-w-5xl px-5 pb-16 text-[1.07rem] leading-relaxed">
       <header className="flex items-center justify-between gap-4 border-b border-line py-3.5 text-[0.95rem]">

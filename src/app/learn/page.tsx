@@ -1,6 +1,6 @@
 import type { Metadata } from "next"
 import { redirect } from "next/navigation"
-import { learner, surroundings } from "@/app/door"
+import { admitted, surroundings } from "@/app/door"
 import { nextLesson, progressOf } from "@/core/course/path"
 import { myCourses, myFiles } from "@/server/course/learn"
 import { searchLessons } from "@/server/course/talk"
@@ -8,6 +8,7 @@ import { myOrders } from "@/server/ledger/my-orders"
 import { myPlans } from "@/server/ledger/renew"
 import { noticeFor } from "@/server/notice/show"
 import { alsoToHave } from "@/server/offer/link"
+import { signedIn } from "@/server/person/session"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 import { Notice } from "./notice"
@@ -16,16 +17,18 @@ import { Progress } from "./progress"
 export const metadata: Metadata = { title: "My courses" }
 
 export default async function MyCourses({ searchParams }: { searchParams: Promise<{ search?: string }> }) {
-  const person = await learner()
+  const person = await admitted()
   if (person === null) redirect("/learn/sign-in")
   const s = surroundings()
   const courses = await myCourses(s, person)
   const search = ((await searchParams).search ?? "").slice(0, 100).trim()
   const found = search ? await searchLessons(s, person, search) : []
   const files = await myFiles(s, person)
-  const notice = await noticeFor(s, person, "shelf")
-  const also = await alsoToHave(s, person)
-  const pays = person.scope === null && (await myPlans(s.db, person.person)).length > 0
+  // A device that only ordered learns nothing of what else its address owns.
+  const learner = signedIn(person)
+  const notice = await noticeFor(s, learner, "shelf")
+  const also = learner ? await alsoToHave(s, learner) : []
+  const pays = learner !== null && (await myPlans(s.db, learner.person)).length > 0
   const ordered = (await myOrders(s.db, person)).length > 0
   return (
     <>

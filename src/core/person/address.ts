@@ -7,6 +7,15 @@ export type Address = {
   readonly canonical: string
 }
 
+/**
+ * The mailbox that a canonical address leads to: without what stands behind a plus sign (RFC 5233, common practice). For
+ * counting what a person may have once; never for telling people apart.
+ */
+export function mailboxOf(canonical: string): string {
+  const at = canonical.lastIndexOf("@")
+  return `${canonical.slice(0, at).split("+", 1)[0]}${canonical.slice(at)}`
+}
+
 // RFC 5322 3.2.3 atext, widened by RFC 6531 to everything outside ASCII that is neither space nor control.
 const atom = /^[A-Za-z0-9!#$%&'*+/=?^_`{|}~\-\u00A1-\uD7FF\uE000-\uFFEF\u{10000}-\u{10FFFF}]+$/u
 const label = /^[a-z0-9](?:[a-z0-9-]{0,61}[a-z0-9])?$/

@@ -161,6 +161,8 @@ export const words = {
     changed: "The conditions have changed since you opened this page. Read them once more, please.",
     closed: "Nobody can join just now.",
     today: {
+      named: (name: string, wanted: string) => `${name} wants to be called “${wanted}” on your pages.`,
+      toNamed: "Say yes or no",
       asked: (n: number) =>
         n === 1 ? "Somebody wants to recommend your courses." : `${n} people want to recommend your courses.`,
       toAsked: "See who it is",

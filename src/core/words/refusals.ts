@@ -65,6 +65,7 @@ export const refusals = {
     notInLessons: (block: string) => `A lesson has no place for “${block}”.`,
     manyNotices: "At most 200 notices. Remove one that is over.",
     awayDays: (most: number) => `At most ${most} days.`,
+    signInToTry: "Tries are counted in this quiz. Sign in to take it.",
     noTryLeft: "There is no try left.",
     unanswered: (question: string) => `“${question}” is still to be answered.`,
     many: "A course has at most 2,000 modules and lessons.",

@@ -187,7 +187,7 @@ async function chosenQuote(
 /** The typed address where it is one of whoever is signed in here with all they have. */
 async function provedAddress(front: Front, email: string, who: Learner | null): Promise<string | null> {
   const canonical = parseAddress(email)?.canonical
-  if (!canonical || who?.scope !== null) return null
+  if (!canonical || !who) return null
   const theirs = await front.s.db.row("SELECT 1 FROM address WHERE canonical = ? AND person_id = ?", [
     canonical,
     who.person,
@@ -284,7 +284,7 @@ async function hasAlready(
   const offer = shelf.offers.get(place.offer)
   if (!offer) return null
   const w = words.checkout
-  if (who?.scope === null && (await ownedOffers(front.s.db, shelf, who.person, null, at)).has(offer.id))
+  if (who && (await ownedOffers(front.s.db, shelf, who.person, null, at)).has(offer.id))
     return { says: w.hasIt(offer.publicName), href: await opensAt(front, giftsOf(offer, shelf.offers)) }
   const bought = visitor.newcomer ? undefined : await justBought(front.s.db, place, visitor.id, at)
   return bought?.state === "paid"
@@ -340,6 +340,7 @@ async function postCheckout(
     return showCheckout(front, req, page, visitor, { typed, says: null, once })
   }
   req.mustEnd()
+  const proved = await provedAddress(front, typed.email, who)
   const placed = await placeOrder(
     s,
     {
@@ -351,7 +352,7 @@ async function postCheckout(
       card: (fields.token ?? "").slice(0, 60),
       seen: fields.seen ?? "",
     },
-    from,
+    { ...from, proved },
   )
   if ("goTo" in placed) return redirect(placed.goTo)
   if (placed.refused === "gone") return undefined

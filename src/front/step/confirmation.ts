@@ -10,8 +10,7 @@ import type { FrontStep } from "./step"
 export const confirmation: FrontStep = {
   async look(front, req, page, visitor) {
     const { s } = front
-    const who = await learnerAt(front, req)
-    const proven = who && who.scope === null ? who.person : null
+    const proven = (await learnerAt(front, req))?.person ?? null
     const webinar = webinarAt(page)
     const theirs = webinar && proven !== null ? await latestSeat(s.db, webinar, { person: proven }) : undefined
     const seat = theirs ?? (webinar ? await latestSeat(s.db, webinar, { visitor: visitor.id }) : undefined)

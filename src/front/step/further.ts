@@ -10,9 +10,9 @@ import { words } from "@/core/words/en"
 import { acceptOffer, declineOffer, type Offered, offeredTo, orderOfVisitor } from "@/server/ledger/further"
 import { orderByCode } from "@/server/ledger/order"
 import { costWords } from "@/server/offer/shown"
-import { actorOf } from "@/server/person/session"
+import { actorOf, signedIn } from "@/server/person/session"
 import { releaseById } from "@/server/releases"
-import { learnerAt } from "../buyer"
+import { admittedAt } from "../buyer"
 import type { Answer, Request } from "../exchange"
 import type { LivePage } from "../live"
 import { made } from "../made"
@@ -37,8 +37,8 @@ async function showFurther(
   step: Step,
 ): Promise<Answer | undefined> {
   const { s } = front
-  const who = await learnerAt(front, req)
-  const order = await orderOfVisitor(s.db, page.funnel, visitor.id, who?.scope === null ? who.person : null)
+  const who = await admittedAt(front, req)
+  const order = await orderOfVisitor(s.db, page.funnel, visitor.id, signedIn(who)?.person ?? null)
   if (!order) return redirect(await toBeginning(front, page))
   const offered = await offeredTo(s, order, step.id)
   if ("goTo" in offered) return redirect(offered.goTo)
@@ -81,7 +81,7 @@ async function postFurther(
 ): Promise<Answer | undefined> {
   const { s } = front
   const order = await orderByCode(s.db, fields.order ?? "")
-  const who = await learnerAt(front, req)
+  const who = await admittedAt(front, req)
   const theirs =
     order && (order.visitor.equals(visitor.id) || may(actorOf(who), "see orders of", { person: order.person_id }))
   if (!theirs) return redirect(await toBeginning(front, page))

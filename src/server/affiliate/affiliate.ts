@@ -2,7 +2,7 @@
 import * as v from "valibot"
 import { codeOf, isCode } from "@/core/affiliate/code"
 import { type Rate, rateSchema, runs } from "@/core/affiliate/programme"
-import { parseName } from "@/core/person/name"
+import { nameInMail, parseName } from "@/core/person/name"
 import { refusals } from "@/core/words/refusals"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
@@ -28,12 +28,14 @@ export type Affiliate = {
   readonly since: Date | null
   readonly endedAt: Date | null
   readonly source: AffiliateSource
+  /** What they want to be called from now on, until the school has said yes or no; null: nothing else. */
+  readonly wantedName: string | null
 }
 
 export type AffiliateSource = "page" | "hand" | "list" | "invitation" | "effect" | "lesson"
 
 export const affiliateColumns =
-  "a.id, a.person_id AS person, a.state, a.code, a.public_name AS name, a.shown, a.brought_by_id AS broughtBy, a.asked_at AS askedAt, a.since, a.ended_at AS endedAt, a.source"
+  "a.id, a.person_id AS person, a.state, a.code, a.public_name AS name, a.shown, a.brought_by_id AS broughtBy, a.asked_at AS askedAt, a.since, a.ended_at AS endedAt, a.source, a.wanted_name AS wantedName"
 
 const shaped = (r: Affiliate): Affiliate => ({ ...r, shown: Boolean(r.shown) })
 
@@ -143,13 +145,23 @@ async function setState(tx: Db, id: number, state: AffiliateState, now: number):
   await happen(tx, { kind: kind[state], at: now, person: a.person, subject: id, words: a.name })
 }
 
-/** Takes part in a programme, having agreed to this version of its conditions (0: there are none, or not yet agreed). */
-export async function takePart(tx: Db, affiliate: number, offer: number, version: number, now: number): Promise<void> {
+/**
+ * Takes part in a programme, having agreed to this version of its conditions (0: there are none, or not yet agreed), or asks to
+ * (`waits`). Whoever was let in once doesn't wait again.
+ */
+export async function takePart(
+  tx: Db,
+  affiliate: number,
+  offer: number,
+  version: number,
+  now: number,
+  waits = false,
+): Promise<void> {
   const at = version ? new Date(now) : null
   await tx.write(
-    `INSERT INTO affiliate_in (affiliate_id, offer_id, agreed_version, agreed_at) VALUES (?, ?, ?, ?)
-     ON DUPLICATE KEY UPDATE agreed_at = IF(VALUES(agreed_version) > agreed_version, VALUES(agreed_at), agreed_at), agreed_version = GREATEST(agreed_version, VALUES(agreed_version))`,
-    [affiliate, offer, version, at],
+    `INSERT INTO affiliate_in (affiliate_id, offer_id, agreed_version, agreed_at, waits) VALUES (?, ?, ?, ?, ?)
+     ON DUPLICATE KEY UPDATE waits = LEAST(waits, VALUES(waits)), agreed_at = IF(VALUES(agreed_version) > agreed_version, VALUES(agreed_at), agreed_at), agreed_version = GREATEST(agreed_version, VALUES(agreed_version))`,
+    [affiliate, offer, version, at, waits],
   )
 }
 
@@ -174,15 +186,23 @@ export async function joinProgramme(
   if (!p || !runs(p, a.at)) return { refused: refusals.affiliate.programmeOff }
   if (p.conditionsVersion !== a.version) return { refused: refusals.affiliate.conditionsChanged }
   const before = await affiliateOf(tx, a.person)
-  const welcome = p.approve === "at-once" || before?.state === "invited"
+  // Who was invited to this programme, or is in it, is welcome; being in another one says nothing.
+  const part = await tx.row("SELECT 1 FROM affiliate_part WHERE affiliate_id = ? AND offer_id = ?", [
+    before?.id ?? 0,
+    a.offer,
+  ])
+  const welcome = p.approve === "at-once" || (part !== undefined && before?.state !== "asked")
   const { id } = await makeAffiliate(tx, {
     person: a.person,
     source: a.source,
     state: welcome ? "active" : "asked",
     at: a.at,
   })
-  await takePart(tx, id, a.offer, a.version, a.at)
-  return { affiliate: id, state: (await affiliateById(tx, id))!.state }
+  await takePart(tx, id, a.offer, a.version, a.at, !welcome)
+  const now = (await affiliateById(tx, id))!
+  if (!welcome && now.state === "active")
+    await happen(tx, { kind: "affiliate-asked", at: a.at, person: a.person, subject: id, words: now.name })
+  return { affiliate: id, state: welcome ? now.state : "asked" }
 }
 
 /** Invites a person to a programme: they are mailed a way into their portal, where they read and agree. In a transaction. */
@@ -212,7 +232,7 @@ export async function inviteAffiliate(
   return true
 }
 
-/** Approves who asked: they can begin at once. */
+/** Approves who asked, for everything that they asked for: they can begin at once. */
 export async function approveAffiliate(s: Surroundings, id: number): Promise<Saved> {
   const at = await s.clock.now()
   return s.db.transaction(async (tx): Promise<Saved> => {
@@ -221,8 +241,9 @@ export async function approveAffiliate(s: Surroundings, id: number): Promise<Sav
       [id],
     )
     if (!a?.person_id) return { refused: refusals.gone.thing }
-    if (a.state === "active") return ok
-    await setState(tx, id, "active", at)
+    const parts = await tx.write("UPDATE affiliate_in SET waits = 0 WHERE affiliate_id = ? AND waits = 1", [id])
+    if (a.state === "active" && !parts.affected) return ok
+    if (a.state !== "active") await setState(tx, id, "active", at)
     const to = (await tx.row<{ email: string; name: string }>("SELECT email, name FROM person WHERE id = ?", [
       a.person_id,
     ]))!
@@ -253,7 +274,7 @@ const name = v.pipe(
   v.nonEmpty(refusals.value.missing),
   v.maxLength(120, refusals.value.longest(120)),
   // It stands on the school's pages.
-  v.check((typed) => parseName(typed) !== null, refusals.value.unreadable),
+  v.check((typed) => parseName(typed) !== null && nameInMail(typed) !== "", refusals.value.unreadable),
 )
 const ownInput = v.object({
   name,
@@ -261,14 +282,17 @@ const ownInput = v.object({
   code: v.pipe(v.string(), v.trim(), v.toLowerCase(), v.check(isCode, refusals.affiliate.code)),
 })
 
-/** What visitors and links say of an affiliate. Links with an old code go on working only while nobody else takes it. */
+/**
+ * What visitors and links say of an affiliate. A name that they change themselves waits for the school's yes. Links with an old code
+ * go on working only while nobody else takes it.
+ */
 export async function changeAffiliate(s: Surroundings, id: number, typed: unknown): Promise<Saved> {
   const read = v.safeParse(ownInput, typed)
   if (!read.success) return refusal(read.issues)
   const o = read.output
   return s.db.transaction(async (tx): Promise<Saved> => {
-    const now = await tx.row<{ code: string; state: string }>(
-      "SELECT code, state FROM affiliate WHERE id = ? FOR UPDATE",
+    const now = await tx.row<{ code: string; name: string }>(
+      "SELECT code, public_name AS name FROM affiliate WHERE id = ? FOR UPDATE",
       [id],
     )
     if (!now) return { refused: refusals.gone.thing }
@@ -281,12 +305,26 @@ export async function changeAffiliate(s: Surroundings, id: number, typed: unknow
       await tx.write("REPLACE INTO code_before (code, affiliate_id) VALUES (?, ?)", [now.code, id])
       await tx.write("DELETE FROM code_before WHERE code = ?", [o.code])
     }
-    await tx.write("UPDATE affiliate SET public_name = ?, shown = ?, code = ? WHERE id = ?", [
-      o.name,
+    const waits = s.actor.is === "affiliate" && o.name !== now.name
+    await tx.write("UPDATE affiliate SET public_name = ?, wanted_name = ?, shown = ?, code = ? WHERE id = ?", [
+      waits ? now.name : o.name,
+      waits ? o.name : null,
       o.shown,
       o.code,
       id,
     ])
+    await changed(tx)
+    return ok
+  })
+}
+
+/** Says yes or no to the name that an affiliate wants to have. */
+export async function answerName(s: Surroundings, id: number, yes: boolean): Promise<Saved> {
+  return s.db.transaction(async (tx): Promise<Saved> => {
+    await tx.write(
+      "UPDATE affiliate SET public_name = IF(?, COALESCE(wanted_name, public_name), public_name), wanted_name = NULL WHERE id = ?",
+      [yes, id],
+    )
     await changed(tx)
     return ok
   })
@@ -309,14 +347,16 @@ export type Part = {
   readonly rate: Rate | null
   readonly agreedVersion: number
   readonly agreedAt: Date | null
+  /** Whether it waits for the school's yes. */
+  readonly waits: boolean
 }
 
 export async function partsOfAffiliate(db: Db, id: number): Promise<Part[]> {
-  const rows = await db.rows<{ offer: number; rate: string | null; agreedVersion: number; agreedAt: Date | null }>(
-    "SELECT offer_id AS offer, rate, agreed_version AS agreedVersion, agreed_at AS agreedAt FROM affiliate_in WHERE affiliate_id = ? ORDER BY offer_id",
+  const rows = await db.rows<Omit<Part, "rate" | "waits"> & { rate: string | null; waits: number }>(
+    "SELECT offer_id AS offer, rate, agreed_version AS agreedVersion, agreed_at AS agreedAt, waits FROM affiliate_in WHERE affiliate_id = ? ORDER BY offer_id",
     [id],
   )
-  return rows.map((r) => ({ ...r, rate: readRate(r.rate) }))
+  return rows.map((r) => ({ ...r, rate: readRate(r.rate), waits: Boolean(r.waits) }))
 }
 
 export const readRate = (json: string | null): Rate | null => (json ? v.parse(rateSchema, JSON.parse(json)) : null)

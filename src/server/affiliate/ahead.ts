@@ -12,8 +12,15 @@ export async function waitingOfAffiliates(db: Db, now: number): Promise<Waiting[
   const count = async (sql: string, values: unknown[] = []) => number((await db.row<{ n: string }>(sql, values))?.n)
   const w = words.affiliate.today
   const list: Waiting[] = []
-  const asked = await count("SELECT COUNT(*) AS n FROM affiliate WHERE state = 'asked'")
+  const asked = await count(
+    "SELECT COUNT(*) AS n FROM affiliate a WHERE a.state = 'asked' OR (a.state = 'active' AND EXISTS (SELECT 1 FROM affiliate_in i WHERE i.affiliate_id = a.id AND i.waits = 1))",
+  )
   if (asked) list.push({ words: w.asked(asked), says: w.toAsked, href: "/studio/affiliates" })
+  const named = await db.row<{ id: number; name: string; wanted: string }>(
+    "SELECT id, public_name AS name, wanted_name AS wanted FROM affiliate WHERE wanted_name IS NOT NULL ORDER BY id LIMIT 1",
+  )
+  if (named)
+    list.push({ words: w.named(named.name, named.wanted), says: w.toNamed, href: `/studio/affiliates/${named.id}` })
   const bonus = await db.row<{ affiliate: number; name: string }>(
     "SELECT b.affiliate_id AS affiliate, a.public_name AS name FROM bonus b JOIN affiliate a ON a.id = b.affiliate_id WHERE b.state = 'asked' ORDER BY b.id LIMIT 1",
   )

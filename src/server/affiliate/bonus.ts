@@ -35,7 +35,7 @@ export async function bonusesFor(
 ): Promise<(Bonus & { readonly chosen: boolean; readonly stored: string | null })[]> {
   const rows = await db.rows<Bonus & { chosen: number; stored: string | null }>(
     `SELECT ${columns}, m.stored, (b.state = 'approved' OR EXISTS (SELECT 1 FROM bonus_chosen c WHERE c.bonus_id = b.id AND c.affiliate_id = ?)) AS chosen FROM bonus b
-     JOIN affiliate_in i ON i.offer_id = b.offer_id AND i.affiliate_id = ? LEFT JOIN media m ON m.id = b.media_id WHERE b.affiliate_id IS NULL OR b.affiliate_id = ? ORDER BY b.id LIMIT 200`,
+     JOIN affiliate_part i ON i.offer_id = b.offer_id AND i.affiliate_id = ? LEFT JOIN media m ON m.id = b.media_id WHERE b.affiliate_id IS NULL OR b.affiliate_id = ? ORDER BY b.id LIMIT 200`,
     [affiliate, affiliate, affiliate],
   )
   return rows.map((r) => ({ ...r, chosen: Boolean(r.chosen) }))
@@ -115,7 +115,7 @@ export async function chooseBonus(s: Surroundings, affiliate: number, bonus: num
     return ok
   }
   const done = await s.db.write(
-    `INSERT IGNORE INTO bonus_chosen (affiliate_id, bonus_id) SELECT ?, b.id FROM bonus b JOIN affiliate_in i ON i.offer_id = b.offer_id AND i.affiliate_id = ?
+    `INSERT IGNORE INTO bonus_chosen (affiliate_id, bonus_id) SELECT ?, b.id FROM bonus b JOIN affiliate_part i ON i.offer_id = b.offer_id AND i.affiliate_id = ?
      WHERE b.id = ? AND b.state = 'allowed'`,
     [affiliate, affiliate, bonus],
   )
@@ -127,7 +127,7 @@ const mostWaiting = 5
 /** Why an affiliate may not hand in a file for a programme just now; null where they may. */
 async function bonusTrouble(db: Db, affiliate: number, offer: number): Promise<string | null> {
   const part = await db.row(
-    "SELECT 1 FROM affiliate_in i JOIN affiliate a ON a.id = i.affiliate_id AND a.state = 'active' WHERE i.affiliate_id = ? AND i.offer_id = ?",
+    "SELECT 1 FROM affiliate_part i JOIN affiliate a ON a.id = i.affiliate_id AND a.state = 'active' WHERE i.affiliate_id = ? AND i.offer_id = ?",
     [affiliate, offer],
   )
   if (!part) return refusals.gone.thing

@@ -44,24 +44,32 @@ export async function recordMentions(db: Db, all: readonly NewMention[]): Promis
   })
 }
 
-/** The whole chain of mentions of a visitor and of the person they turned out to be, the latest of it. */
+/** The whole chain of mentions of a visitor, of a person and of the devices that are proved to be theirs, the latest of it. */
 export async function chainOf(
   db: Db,
   who: { readonly visitor: Buffer | null; readonly person: number | null },
 ): Promise<Mention[]> {
   const rows = await db.rows<{ affiliate: number; at: Date; sub: string }>(
     `(SELECT id, affiliate_id AS affiliate, at, sub FROM mention WHERE visitor = ? ORDER BY at DESC LIMIT ?)
-     UNION (SELECT id, affiliate_id, at, sub FROM mention WHERE person_id = ? ORDER BY at DESC LIMIT ?) ORDER BY at DESC LIMIT ?`,
-    [who.visitor, longestChain, who.person, longestChain, longestChain],
+     UNION (SELECT id, affiliate_id, at, sub FROM mention WHERE person_id = ? ORDER BY at DESC LIMIT ?)
+     UNION (SELECT m.id, m.affiliate_id, m.at, m.sub FROM device d JOIN mention m ON m.visitor = d.visitor WHERE d.person_id = ? ORDER BY m.at DESC LIMIT ?)
+     ORDER BY at DESC LIMIT ?`,
+    [who.visitor, longestChain, who.person, longestChain, who.person, longestChain, longestChain],
   )
   return rows
     .map((r) => ({ affiliate: r.affiliate, kind: "link", at: r.at.getTime(), sub: r.sub }))
     .reverse() as Mention[]
 }
 
-/** What a device was shown is a person's from now on. To be called inside a transaction. */
+/**
+ * What a device was shown is a person's from now on, where it has proved to be theirs: anybody can type an address. To be called
+ * inside a transaction.
+ */
 export async function attachMentions(tx: Db, visitor: Buffer, person: number): Promise<void> {
-  await tx.write("UPDATE mention SET person_id = ? WHERE visitor = ? AND person_id IS NULL", [person, visitor])
+  await tx.write(
+    "UPDATE mention SET person_id = ? WHERE visitor = ? AND person_id IS NULL AND EXISTS (SELECT 1 FROM device d WHERE d.visitor = ? AND d.person_id = ?)",
+    [person, visitor, visitor, person],
+  )
 }
 
 /** For whom a person counts at an instant, whatever they buy: who brought them, should they become an affiliate. */

@@ -35,7 +35,7 @@ async function payeesOf(
     behind: number
   }>(
     `SELECT a.id AS affiliate, a.state, a.person_id AS person, a.iban, a.tax_number AS taxNumber, a.public_name AS name,
-       EXISTS (SELECT 1 FROM affiliate_in i JOIN programme p ON p.offer_id = i.offer_id
+       EXISTS (SELECT 1 FROM affiliate_part i JOIN programme p ON p.offer_id = i.offer_id
          WHERE i.affiliate_id = a.id AND i.agreed_version > 0 AND i.agreed_version < p.conditions_version) AS behind
      FROM affiliate a ${ids === null ? "" : "WHERE a.id IN (?)"}`,
     ids === null ? [] : [[0, ...ids]],

@@ -55,12 +55,18 @@ export type Part = {
   readonly agreedVersion: number
 }
 
+/** Names of programmes that somebody asked to join, and isn't approved for yet. */
+export async function askedFor(db: Db, affiliate: number): Promise<string[]> {
+  const names = new Map((await listProgrammes(db)).map((p) => [p.offer, p.name]))
+  return (await partsOfAffiliate(db, affiliate)).flatMap((p) => (p.waits ? (names.get(p.offer) ?? []) : []))
+}
+
 /** The programmes that somebody takes part in, or was invited to. */
 export async function partsFor(db: Db, affiliate: number, now: number): Promise<Part[]> {
   const all = new Map((await listProgrammes(db)).map((p) => [p.offer, p]))
   return (await partsOfAffiliate(db, affiliate)).flatMap((p) => {
     const programme = all.get(p.offer)
-    if (!programme) return []
+    if (!programme || p.waits) return []
     return [
       {
         programme,

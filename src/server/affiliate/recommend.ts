@@ -41,9 +41,9 @@ export async function recommendingIn(
     const stands =
       person === null
         ? "stranger"
-        : a?.state === "active" && agreed
+        : a?.state === "active" && agreed && !part.waits
           ? "recommends"
-          : a?.state === "asked" && agreed
+          : (a?.state === "asked" || part?.waits) && agreed
             ? "asked"
             : "could"
     const own = stands === "recommends" ? a! : null
@@ -54,7 +54,7 @@ export async function recommendingIn(
       about: p.about,
       version: p.conditionsVersion,
       conditions: stands === "could" ? await wordsOfConditions(s.db, p) : "",
-      atOnce: p.approve === "at-once" || a?.state === "invited" || a?.state === "active",
+      atOnce: p.approve === "at-once" || part !== undefined,
       stands,
       link: own && shortLink(s.config.origin, { code: own.code, sub: "" }),
       ready: own ? await readyFor(s, own, p) : [],

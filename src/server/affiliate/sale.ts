@@ -117,7 +117,7 @@ async function standingOf(
     [ids],
   )
   const parts = await tx.rows<{ affiliate_id: number; offer_id: number; rate: string | null }>(
-    `SELECT i.affiliate_id, i.offer_id, i.rate FROM affiliate_in i JOIN programme p ON p.offer_id = i.offer_id
+    `SELECT i.affiliate_id, i.offer_id, i.rate FROM affiliate_part i JOIN programme p ON p.offer_id = i.offer_id
      WHERE i.affiliate_id IN (?) AND i.offer_id IN (?) AND (p.conditions_version = 0 OR i.agreed_version > 0)`,
     [ids, [0, ...offers]],
   )
@@ -229,7 +229,7 @@ async function writeTerms(
   const parts = new Map(
     (
       await tx.rows<{ offer_id: number; rate: string | null }>(
-        "SELECT offer_id, rate FROM affiliate_in WHERE affiliate_id = ?",
+        "SELECT offer_id, rate FROM affiliate_part WHERE affiliate_id = ?",
         [affiliate],
       )
     ).map((r) => [r.offer_id, r.rate]),

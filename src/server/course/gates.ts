@@ -6,7 +6,7 @@ import type { CourseDoors } from "@/core/funnel/finding"
 import { kindsThat, stepKinds } from "@/core/funnel/step/list"
 import { refusals } from "@/core/words/refusals"
 import type { Db } from "../db/pool"
-import type { Learner } from "../person/session"
+import type { Admitted } from "../person/session"
 import { refusal, type Saved } from "../saved"
 import type { Surroundings } from "../surroundings"
 import { courseFor, type LearnCourse, type LearnLesson } from "./learn"
@@ -175,7 +175,7 @@ export type GateMet =
  */
 export async function meetGate(
   s: Surroundings,
-  who: Learner | null,
+  who: Admitted | null,
   slug: string,
   lesson: number | null,
 ): Promise<GateMet | undefined> {

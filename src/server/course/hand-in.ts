@@ -51,8 +51,7 @@ export type AtAssignment = { readonly slug: string; readonly lesson: number; rea
 
 /** The lesson of an assignment that somebody may hand in to; undefined where they may not. */
 async function mayHandIn(s: Surroundings, who: Learner, at: AtAssignment) {
-  const lesson =
-    who.scope === null ? (await myCourse(s, who, at.slug))?.lessons.find((l) => l.id === at.lesson) : undefined
+  const lesson = (await myCourse(s, who, at.slug))?.lessons.find((l) => l.id === at.lesson)
   const row = lesson?.may.open ? await openForLearner(s.db, at.lesson) : undefined
   const assignment = row && assignmentsOf(row).find((a) => a.id === at.block)
   return lesson && assignment ? { lesson, assignment } : undefined

@@ -11,7 +11,7 @@ import { afterJoining, openingWords } from "@/core/words/opening"
 import type { Listener } from "../around"
 import type { Db } from "../db/pool"
 import { type Happening, happen, onceKey } from "../happen"
-import type { Learner } from "../person/session"
+import { type Admitted, admittedAs } from "../person/session"
 import type { Surroundings } from "../surroundings"
 import { markHere } from "./away"
 import type { CourseState, LessonRow } from "./course"
@@ -55,7 +55,7 @@ const fields = "c.id, c.slug, c.title, c.promise, c.teacher, c.state, c.open_to_
 /** Courses with what somebody may open of them; nobody signed in is null. `pretend` asks as somebody else than they are. */
 async function withAnswers(
   s: Surroundings,
-  who: Learner | null,
+  who: Admitted | null,
   found: readonly (CourseFound & { open_to_all: number })[],
   pretend: (asking: Asking) => Asking = (asking) => asking,
 ): Promise<LearnCourse[]> {
@@ -125,7 +125,7 @@ async function withAnswers(
 /** What `mayOpen` is asked with for somebody, by course. */
 export async function askings(
   db: Db,
-  who: Learner | null,
+  who: Admitted | null,
   courses: readonly { readonly id: number; readonly open_to_all: number }[],
   at: number,
 ): Promise<Map<number, Asking>> {
@@ -150,7 +150,7 @@ export async function askings(
   )
 }
 
-async function admissionsOf(db: Db, who: Learner, courses: readonly number[]): Promise<Map<number, AdmissionTo[]>> {
+async function admissionsOf(db: Db, who: Admitted, courses: readonly number[]): Promise<Map<number, AdmissionTo[]>> {
   const rows = await db.rows<{
     course_id: number
     module_id: number | null
@@ -159,7 +159,7 @@ async function admissionsOf(db: Db, who: Learner, courses: readonly number[]): P
     until_at: Date | null
   }>(
     "SELECT course_id, module_id, lesson_id, from_at, until_at FROM admission WHERE person_id = ? AND course_id IN (?) AND (? IS NULL OR FIND_IN_SET(order_id, ?))",
-    [who.person, courses, who.scope, who.scope],
+    [admittedAs(who), courses, who.scope, who.scope],
   )
   const found = new Map<number, AdmissionTo[]>()
   for (const r of rows) {
@@ -175,13 +175,13 @@ async function admissionsOf(db: Db, who: Learner, courses: readonly number[]): P
 }
 
 /** Of a device that is only let into what it has just taken, what was done on it. */
-async function progressIn(db: Db, who: Learner | null, courses: readonly number[]): Promise<LessonProgress> {
+async function progressIn(db: Db, who: Admitted | null, courses: readonly number[]): Promise<LessonProgress> {
   if (!who) return { seen: new Map(), done: new Map() }
   const done = await db.rows<{ lesson_id: number; at: Date }>(
     who.scope === null
       ? "SELECT d.lesson_id, d.at FROM lesson_done d JOIN lesson l ON l.id = d.lesson_id WHERE d.person_id = ? AND l.course_id IN (?)"
       : "SELECT d.lesson_id, d.at FROM lesson_done_unproved d JOIN lesson l ON l.id = d.lesson_id WHERE FIND_IN_SET(d.order_id, ?) AND l.course_id IN (?)",
-    [who.scope ?? who.person, courses],
+    [who.scope === null ? who.person : who.scope, courses],
   )
   const seen =
     who.scope === null
@@ -195,26 +195,26 @@ async function progressIn(db: Db, who: Learner | null, courses: readonly number[
   return { seen: by(seen), done: by(done) }
 }
 
-async function zoneOf(db: Db, who: Learner | null): Promise<string> {
+async function zoneOf(db: Db, who: Admitted | null): Promise<string> {
   const row = who
-    ? await db.row<{ zone: string }>("SELECT zone FROM person WHERE id = ?", [who.person])
+    ? await db.row<{ zone: string }>("SELECT zone FROM person WHERE id = ?", [admittedAs(who)])
     : await db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1")
   return row?.zone ?? "UTC"
 }
 
 /** The shelf: courses they have an admission to, running or over, by title; at most 200. */
-export async function myCourses(s: Surroundings, who: Learner): Promise<LearnCourse[]> {
+export async function myCourses(s: Surroundings, who: Admitted): Promise<LearnCourse[]> {
   const found = await s.db.rows<CourseFound & { open_to_all: number }>(
     `SELECT ${fields} FROM course c LEFT JOIN media m ON m.id = c.picture_id
      WHERE c.state <> 'draft' AND c.id IN (SELECT a.course_id FROM admission a WHERE a.person_id = ? AND (? IS NULL OR FIND_IN_SET(a.order_id, ?)))
      ORDER BY c.title LIMIT 200`,
-    [who.person, who.scope, who.scope],
+    [admittedAs(who), who.scope, who.scope],
   )
   return (await withAnswers(s, who, found)).filter((c) => c.mine)
 }
 
 /** A course as whoever asks meets it, theirs or not; undefined where there is none or it is a draft. */
-export async function courseFor(s: Surroundings, who: Learner | null, slug: string): Promise<LearnCourse | undefined> {
+export async function courseFor(s: Surroundings, who: Admitted | null, slug: string): Promise<LearnCourse | undefined> {
   const found = await s.db.rows<CourseFound & { open_to_all: number }>(
     `SELECT ${fields} FROM course c LEFT JOIN media m ON m.id = c.picture_id WHERE c.state <> 'draft' AND c.slug = ?`,
     [slug],
@@ -258,7 +258,7 @@ export async function lessonSeenAs(db: Db, course: LearnCourse, lesson: LearnLes
 }
 
 /** The course, or undefined where it isn't theirs. */
-export async function myCourse(s: Surroundings, who: Learner | null, slug: string): Promise<LearnCourse | undefined> {
+export async function myCourse(s: Surroundings, who: Admitted | null, slug: string): Promise<LearnCourse | undefined> {
   const found = await courseFor(s, who, slug)
   return found?.mine ? found : undefined
 }
@@ -284,7 +284,7 @@ export async function openForLearner(db: Db, lesson: number): Promise<(LessonRow
 export type OpenFiles = Pick<OpenLesson, "lesson" | "page" | "media">
 
 /** What is open to them of a course of files, in its order: looked at all at once. */
-export async function openFiles(s: Surroundings, who: Learner | null, course: LearnCourse): Promise<OpenFiles[]> {
+export async function openFiles(s: Surroundings, who: Admitted | null, course: LearnCourse): Promise<OpenFiles[]> {
   const open = course.lessons.filter((l) => l.may.open)
   const rows = await s.db.rows<LessonRow>("SELECT * FROM lesson WHERE id IN (?) AND state = 'live'", [
     [0, ...open.map((l) => l.id)],
@@ -303,7 +303,7 @@ export async function openFiles(s: Surroundings, who: Learner | null, course: Le
 /** A lesson that is open to them; nobody signed in sees tastes and what is open to all. */
 export async function openLesson(
   s: Surroundings,
-  who: Learner | null,
+  who: Admitted | null,
   slug: string,
   lesson: number,
 ): Promise<OpenLesson | undefined> {
@@ -321,8 +321,9 @@ export async function openLesson(
 }
 
 /** The first look at a lesson happens once; of a device that is only let into what it has just taken, once for that. */
-async function markOpened(s: Surroundings, who: Learner, lesson: LessonRow): Promise<void> {
-  const { person, scope } = who
+async function markOpened(s: Surroundings, who: Admitted, lesson: LessonRow): Promise<void> {
+  const { scope } = who
+  const person = admittedAs(who)
   const once = scope === null ? `opened:${person}:${lesson.id}` : `opened:order:${scope}:${lesson.id}`
   const at = await s.clock.now()
   if (await s.db.row("SELECT 1 FROM fact WHERE once = ?", [onceKey(once)])) {
@@ -357,22 +358,23 @@ async function markOpened(s: Surroundings, who: Learner, lesson: LessonRow): Pro
   })
 }
 
-/** Marks a lesson that is open to them as done, or not; false where it isn't, or isn't theirs. */
+/** Marks a lesson as done, or not, by a press; false where it isn't open to them, or is done by something else. */
 export async function markDone(
   s: Surroundings,
-  who: Learner,
+  who: Admitted,
   slug: string,
   lesson: number,
   done: boolean,
 ): Promise<boolean> {
   const found = (await myCourse(s, who, slug))?.lessons.find((l) => l.id === lesson)
-  if (!found?.may.open) return false
+  const row = found?.may.open ? await openForLearner(s.db, lesson) : undefined
+  if (!found || row?.done_by !== "pressed") return false
   await setDone(s, who, found, done)
   return true
 }
 
 /** A lesson's video was watched to its end: that makes it done where the lesson wants that, and nothing elsewhere. */
-export async function markWatched(s: Surroundings, who: Learner, slug: string, lesson: number): Promise<void> {
+export async function markWatched(s: Surroundings, who: Admitted, slug: string, lesson: number): Promise<void> {
   const found = (await myCourse(s, who, slug))?.lessons.find((l) => l.id === lesson)
   const row = found?.may.open ? await openForLearner(s.db, lesson) : undefined
   if (found && row?.done_by === "watched") await setDone(s, who, found, true)
@@ -384,13 +386,14 @@ export async function markWatched(s: Surroundings, who: Learner, slug: string, l
  */
 export async function setDone(
   s: Surroundings,
-  { person, scope }: Learner,
+  who: Admitted,
   lesson: { readonly id: number; readonly title: string },
   done: boolean,
 ): Promise<void> {
   const at = await s.clock.now()
   await s.db.transaction(async (tx) => {
-    if (scope !== null) {
+    if (who.scope !== null) {
+      const { scope } = who
       if (done)
         await tx.write("INSERT IGNORE INTO lesson_done_unproved (order_id, lesson_id, at) VALUES (?, ?, ?)", [
           Number(scope.split(",").at(-1)),
@@ -404,6 +407,7 @@ export async function setDone(
         ])
       return
     }
+    const { person } = who
     if (!done) {
       await tx.write("DELETE FROM lesson_done WHERE person_id = ? AND lesson_id = ?", [person, lesson.id])
       return
@@ -494,15 +498,15 @@ export const takeProgress: Listener = {
 export type MyFile = { readonly id: number; readonly name: string; readonly stored: string; readonly size: number }
 
 /** Files that a person may take away, by what they were let into. */
-export async function myFiles(s: Surroundings, who: Learner): Promise<MyFile[]> {
+export async function myFiles(s: Surroundings, who: Admitted): Promise<MyFile[]> {
   const now = new Date(await s.clock.now())
   return s.db.rows<MyFile>(
     "SELECT DISTINCT m.id, m.name, m.stored, m.size FROM admission a JOIN media m ON m.id = a.media_id WHERE a.person_id = ? AND a.from_at <= ? AND (a.until_at IS NULL OR a.until_at > ?) AND (? IS NULL OR FIND_IN_SET(a.order_id, ?)) ORDER BY m.name LIMIT 200",
-    [who.person, now, now, who.scope, who.scope],
+    [admittedAs(who), now, now, who.scope, who.scope],
   )
 }
 
 /** A file that they may take away; undefined where they may not, or not any more. */
-export async function myFile(s: Surroundings, who: Learner, id: number): Promise<MyFile | undefined> {
+export async function myFile(s: Surroundings, who: Admitted, id: number): Promise<MyFile | undefined> {
   return (await myFiles(s, who)).find((f) => f.id === id)
 }

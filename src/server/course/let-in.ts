@@ -12,7 +12,7 @@ import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import { origin } from "../origin"
 import { makePeople } from "../person/person"
-import { queueWayIn, queueWaysIn } from "../person/way-in"
+import { queueWayIn, queueWaysIn, welcomeToKnock } from "../person/way-in"
 import { type Made, type Refused, refusal, type Saved } from "../saved"
 import { sign, verifyId } from "../sign"
 import type { Surroundings } from "../surroundings"
@@ -452,7 +452,10 @@ export async function takeInvitation(
       tells: true,
       consent: "",
     })
+    const mayMail = await welcomeToKnock(tx, address.canonical, "learn")
     if (done?.came === "had") {
+      // As seldom as the sign-in page: whoever has the link can't fill somebody's mailbox with it.
+      if (!mayMail) return { ok: true }
       const who = await tx.row<{ email: string; name: string }>("SELECT email, name FROM person WHERE id = ?", [
         done.person,
       ])

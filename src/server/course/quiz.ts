@@ -6,7 +6,7 @@ import { allBlocks } from "@/core/page/document"
 import { refusals } from "@/core/words/refusals"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
-import type { Learner } from "../person/session"
+import type { Admitted, Learner } from "../person/session"
 import { type Refused, refusal } from "../saved"
 import type { Surroundings } from "../surroundings"
 import type { LessonRow } from "./course"
@@ -40,8 +40,9 @@ export function quizzesOf(row: LessonRow): QuizOnPage[] {
 
 type Try = { block: string; n: number; points: number; of_points: number; passed: number }
 
-/** Every quiz of a lesson as this person meets it. */
-export async function askQuizzes(db: Db, row: LessonRow, person: number | null): Promise<AskedQuiz[]> {
+/** Every quiz of a lesson as this learner meets it, or a stranger: how earlier tries went is for the learner alone. */
+export async function askQuizzes(db: Db, row: LessonRow, who: Learner | null): Promise<AskedQuiz[]> {
+  const person = who?.person ?? null
   const quizzes = quizzesOf(row)
   if (!quizzes.length) return []
   const tries = await db.rows<Try>(
@@ -99,7 +100,7 @@ const answers = v.record(
  */
 export async function tryQuiz(
   s: Surroundings,
-  who: Learner | null,
+  who: Admitted | null,
   at: { readonly slug: string; readonly lesson: number; readonly block: string },
   typed: unknown,
 ): Promise<Tried | Refused> {
@@ -111,9 +112,12 @@ export async function tryQuiz(
   const row = await openForLearner(s.db, at.lesson)
   const quiz = row && quizzesOf(row).find((q) => q.id === at.block)
   if (!row || !quiz) return { refused: refusals.gone.quiz }
+  const kept = who?.scope === null && course.mine
+  // Where tries are counted, nobody tries out what is right on the side.
+  if (!kept && quiz.tries) return { refused: refusals.course.signInToTry }
   const marked = mark(quiz, read.output as Answers)
   const explains = Object.fromEntries(asked(quiz).map((q) => [q.id, q.explains]))
-  if (!who || who.scope !== null || !course.mine) return { marked, explains, triesLeft: null, kept: false }
+  if (!kept) return { marked, explains, triesLeft: null, kept: false }
   const now = await s.clock.now()
   const done = await s.db.transaction(async (tx): Promise<{ n: number } | Refused> => {
     await tx.row("SELECT id FROM person WHERE id = ? FOR UPDATE", [who.person])

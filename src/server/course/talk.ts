@@ -7,7 +7,7 @@ import { refusals } from "@/core/words/refusals"
 import { mayTry } from "../attempt"
 import type { Db } from "../db/pool"
 import { foldSearch } from "../person/person"
-import type { Learner } from "../person/session"
+import type { Admitted, Learner } from "../person/session"
 import { refusal, type Saved } from "../saved"
 import type { Surroundings } from "../surroundings"
 import type { LessonRow } from "./course"
@@ -15,9 +15,8 @@ import { myCourse, myCourses, openForLearner } from "./learn"
 
 const text = (most: number) => v.pipe(v.string(), v.trim(), v.maxLength(most, refusals.value.longest(most)))
 
-/** Whether a lesson is open to somebody who is signed in with everything they have. */
+/** Whether a lesson is open to a learner. */
 async function isOpenTo(s: Surroundings, who: Learner, slug: string, lesson: number): Promise<boolean> {
-  if (who.scope !== null) return false
   return (await myCourse(s, who, slug))?.lessons.find((l) => l.id === lesson)?.may.open ?? false
 }
 
@@ -234,7 +233,7 @@ export type FoundLesson = {
 }
 
 /** Lessons that are open to somebody and say what they look for, in titles first; at most 50. */
-export async function searchLessons(s: Surroundings, who: Learner, typed: string): Promise<FoundLesson[]> {
+export async function searchLessons(s: Surroundings, who: Admitted, typed: string): Promise<FoundLesson[]> {
   const words = foldSearch(typed).split(/\s+/).filter(Boolean).slice(0, 6)
   if (!words.length) return []
   const courses = await myCourses(s, who)

@@ -394,6 +394,7 @@ export async function confirmJoin(s: Surroundings, id: number, from: { ip: strin
       { ...join, answers: JSON.parse(join.answers) as Answers, confirmed: true },
       from.ip || join.ip,
       now,
+      from,
     )
     const funnel = release.funnel
     await happen(tx, {
@@ -423,7 +424,6 @@ export async function confirmJoin(s: Surroundings, id: number, from: { ip: strin
           person,
           visitor: join.visitor,
         })
-    await proveDevice(tx, from, person)
     const goTo = next ? `${addressOf(funnel, next)}${full ? "?full" : ""}` : "/learn"
     const realm = realmOf(goTo)
     return { session: await beginSession(tx, realm, person, { agent: from.agent, byMail: true }), realm, goTo }
@@ -447,10 +447,18 @@ type Consented = Join & {
   readonly answers: Answers
 }
 
-/** Makes the person known and keeps their consent. */
-async function becomeKnown(tx: Db, release: Release, join: Consented, ip: string, now: number): Promise<number> {
+/** Makes the person known and keeps their consent. `pressed`: the device on which their mailbox said yes. */
+async function becomeKnown(
+  tx: Db,
+  release: Release,
+  join: Consented,
+  ip: string,
+  now: number,
+  pressed?: Device,
+): Promise<number> {
   const { funnel } = release
   const { person, address } = await personOf(tx, join, funnel.id, now)
+  if (pressed) await proveDevice(tx, pressed, person)
   await tx.write(
     "INSERT INTO consent (address_id, kind, at, asked_at, wording, ip, page) VALUES (?, 'given', ?, ?, ?, ?, ?)",
     [address, new Date(now), join.asked_at, join.wording, ip, join.page],

@@ -70,15 +70,24 @@ export async function pay(s: Surroundings, id: number, card: string, present: bo
 
 export const payFirst = (s: Surroundings, charge: number, token: string) => pay(s, charge, token, true)
 
-/** Nothing is due today, but something later: the card is kept, and the door opens. */
-export async function keepCardFor(s: Surroundings, order: number, token: string): Promise<void> {
+/**
+ * The card is looked at as for any order, and refused whatever it is: so that nobody learns by a checkout what an address has
+ * had. What the card itself lacks is said first.
+ */
+export async function refuseFirst(s: Surroundings, charge: number, token: string): Promise<void> {
+  const kept = await s.cards?.keep(keyOf(s, `look-${charge}`), token).catch(() => null)
+  await settle(s, charge, { state: "refused", reason: kept && "reason" in kept ? kept.reason : "refused" })
+}
+
+/** Nothing is due today, but something later: the card is kept, and the door opens. `blocked`: it is refused all the same. */
+export async function keepCardFor(s: Surroundings, order: number, token: string, blocked = false): Promise<void> {
   if (!s.cards) return
   const at = await s.clock.now()
   const tries = await s.db.row<{ hold_until: Date }>("SELECT hold_until FROM orders WHERE id = ?", [order])
   try {
     const kept = await s.cards.keep(keyOf(s, `card-${order}-${tries?.hold_until.getTime()}`), token)
     await s.db.transaction(async (tx) => {
-      if ("card" in kept) return completeOrder(tx, order, at, await cardRow(tx, kept.card))
+      if ("card" in kept && !blocked) return completeOrder(tx, order, at, await cardRow(tx, kept.card))
       await tx.write("UPDATE orders SET state = 'refused' WHERE id = ? AND state = 'open'", [order])
     })
   } catch (error) {

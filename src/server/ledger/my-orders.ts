@@ -6,7 +6,7 @@ import { pastSentence } from "@/core/offer/sentence"
 import { rateText } from "@/core/offer/tax"
 import { type Db, number } from "../db/pool"
 import { dayKey } from "../offer/shown"
-import type { Learner } from "../person/session"
+import { type Admitted, admittedAs } from "../person/session"
 
 export type MyOrder = {
   readonly id: number
@@ -24,7 +24,7 @@ export type MyOrder = {
 }
 
 /** The orders of a person, the newest first: all, or those by which a device was let in; one of them where its number is given. */
-export async function myOrders(db: Db, who: Learner, one: number | null = null): Promise<MyOrder[]> {
+export async function myOrders(db: Db, who: Admitted, one: number | null = null): Promise<MyOrder[]> {
   const orders = await db.rows<{
     id: number
     paid_at: Date
@@ -39,7 +39,7 @@ export async function myOrders(db: Db, who: Learner, one: number | null = null):
     `SELECT o.id, o.paid_at, o.zone, o.currency, o.net, o.tax, o.gross, o.state, (SELECT COALESCE(SUM(c.refunded), 0) FROM charge c WHERE c.order_id = o.id) AS refunded
      FROM orders o WHERE o.person_id = ? AND o.state IN ('paid', 'refunded') AND (? IS NULL OR FIND_IN_SET(COALESCE(o.first_id, o.id), ?)) AND (? IS NULL OR o.id = ?)
      ORDER BY o.id DESC LIMIT 200`,
-    [who.person, who.scope, who.scope, one, one],
+    [admittedAs(who), who.scope, who.scope, one, one],
   )
   const lines = await db.rows<{ order_id: number; name: string; gross: number; plan: string }>(
     "SELECT order_id, name, gross, plan FROM order_line WHERE order_id IN (?) ORDER BY id",

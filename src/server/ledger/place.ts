@@ -7,7 +7,7 @@ import { knownZone } from "@/core/mail/schedule"
 import { isPosted } from "@/core/offer/gift/list"
 import { giftsOf } from "@/core/offer/offer"
 import { type CheckoutBlock, checkoutFormOf } from "@/core/page/block/checkout"
-import { parseAddress } from "@/core/person/address"
+import { mailboxOf, parseAddress } from "@/core/person/address"
 import { connectionOf } from "@/core/person/connection"
 import { parseName } from "@/core/person/name"
 import { words } from "@/core/words/en"
@@ -19,7 +19,7 @@ import { guessed, mayGuess } from "../offer/coupon"
 import { type Choice, type QuotedLine, quote, shelfOf } from "../offer/quote"
 import type { Release } from "../releases"
 import type { Surroundings } from "../surroundings"
-import { keepCardFor, payFirst } from "./charge"
+import { keepCardFor, payFirst, refuseFirst } from "./charge"
 import { firstCharge, lockedShelf, type OrderRow, putOrder } from "./order"
 import { watchStopping } from "./stopped"
 
@@ -51,6 +51,8 @@ export type Buyer = {
   readonly source: string
   /** A seat at a webinar, which their device has proved to have. */
   readonly seat?: number | null
+  /** The canonical address that is signed in on this device: only its owner is told what it has had. */
+  readonly proved?: string | null
 }
 
 export type Placed =
@@ -131,12 +133,14 @@ export async function placeOrder(s: Surroundings, form: CheckoutForm, from: Buye
       if (!other) throw error
       return { goTo: `/order/${other.code}` }
     })
-  if ("charge" in placed && placed.charge !== undefined) await payFirst(s, placed.charge, form.card)
-  if ("keep" in placed && placed.keep !== undefined) await keepCardFor(s, placed.keep, form.card)
+  if ("charge" in placed && placed.charge !== undefined)
+    await (placed.blocked ? refuseFirst : payFirst)(s, placed.charge, form.card)
+  if ("keep" in placed && placed.keep !== undefined) await keepCardFor(s, placed.keep, form.card, placed.blocked)
   return "goTo" in placed ? { goTo: placed.goTo } : placed
 }
 
-type Written = Exclude<Placed, { goTo: string }> | { goTo: string; charge?: number; keep?: number }
+/** `blocked`: it is answered as a refused card is, since the address has had what it may have, and nobody has proved whose it is. */
+type Written = Exclude<Placed, { goTo: string }> | { goTo: string; charge?: number; keep?: number; blocked?: boolean }
 
 async function write(
   tx: Db,
@@ -148,7 +152,10 @@ async function write(
 ): Promise<Written> {
   const choice = choiceOf(place, form, who.canonical, who.seat)
   const shelf = await lockedShelf(tx, choice)
-  const q = await quote(tx, shelf, { ...choice, lock: true }, at)
+  const told = who.proved === who.canonical
+  const exact = await quote(tx, shelf, { ...choice, lock: true }, at)
+  const usedUp = exact?.couponRefusal === "used-by-them"
+  const q = usedUp && !told ? await quote(tx, shelf, { ...choice, canonical: null, lock: true }, at) : exact
   if (!q) return { refused: "form", says: words.offer.gone }
   if (q.refused) return { refused: "form", says: q.refused }
   if (q.couponRefusal) {
@@ -162,7 +169,10 @@ async function write(
   if (posted && postal.length < 10) return { refused: "form", says: words.checkout.badPostal }
   if (q.needsCard && !s.cards) return { refused: "form", says: words.checkout.noProcessor }
   if (q.needsCard && !form.card) return { refused: "form", says: words.checkout.noCard }
-  if (await hadEnough(tx, q.lines, who.canonical)) return { refused: "form", says: words.checkout.perPerson }
+  const enough = await hadEnough(tx, q.lines, who.canonical)
+  // What is free asks for no card that could be refused.
+  if (enough && (told || !q.needsCard)) return { refused: "form", says: words.checkout.perPerson }
+  if (usedUp && !q.needsCard) return { refused: "form", says: words.coupon["used-by-them"], codeGone: true }
 
   const known = await orderOfForm(tx, place, form.once, who.visitor, " FOR UPDATE")
   if (known && known.state !== "begun" && known.state !== "refused") return { goTo: `/order/${known.code}` }
@@ -189,7 +199,8 @@ async function write(
     card: null,
     at,
   })
-  return { goTo: `/order/${order.code}`, ...(await firstCharge(tx, q, order.id, at)) }
+  const blocked = !told && (enough || usedUp)
+  return { goTo: `/order/${order.code}`, ...(await firstCharge(tx, q, order.id, at)), blocked }
 }
 
 /** The order that this form placed: of this page and release, and of this visitor. */
@@ -243,8 +254,8 @@ async function hadEnough(tx: Db, lines: readonly QuotedLine[], canonical: string
   for (const { offer } of lines) {
     if (offer.perPerson === null) continue
     const had = await tx.rows(
-      "SELECT 1 FROM order_line l JOIN orders o ON o.id = l.order_id WHERE o.canonical = ? AND l.offer_id = ? AND o.state IN ('open', 'confirming', 'paid') LIMIT ?",
-      [canonical, offer.id, offer.perPerson],
+      "SELECT 1 FROM order_line l JOIN orders o ON o.id = l.order_id WHERE o.mailbox = ? AND l.offer_id = ? AND o.state IN ('open', 'confirming', 'paid') LIMIT ?",
+      [mailboxOf(canonical), offer.id, offer.perPerson],
     )
     if (had.length >= offer.perPerson) return true
   }

@@ -24,7 +24,7 @@ export async function noticeFor(
 ): Promise<Shown | null> {
   const all = await liveNotices(s.db, place)
   if (!all.length) return null
-  const person = who?.scope === null ? who.person : null
+  const person = who?.person ?? null
   const seen = person === null ? new Map<number, number>() : await seenBy(s.db, person)
   const today = await todayAtSchool(s)
   const now = await s.clock.now()
@@ -77,7 +77,7 @@ const mayCount = (s: Surroundings, ip: string) =>
 export async function markSeen(s: Surroundings, who: Learner | null, notice: number, ip: string): Promise<void> {
   if (!(await mayCount(s, ip))) return
   const counted = await s.db.write("UPDATE notice SET seen = seen + 1 WHERE id = ? AND live = 1", [notice])
-  if (counted.affected && who?.scope === null)
+  if (counted.affected && who)
     await s.db.write(
       "INSERT INTO notice_seen (notice_id, person_id, times) VALUES (?, ?, 1) ON DUPLICATE KEY UPDATE times = times + 1",
       [notice, who.person],
@@ -98,7 +98,7 @@ export async function pressNotice(
   if (goTo === null) return null
   if (!(await mayCount(s, ip))) return goTo
   await s.db.write("UPDATE notice SET pressed = pressed + 1 WHERE id = ?", [notice])
-  if (who?.scope === null)
+  if (who)
     await s.db.write(
       "INSERT INTO notice_seen (notice_id, person_id, times, pressed_at) VALUES (?, ?, 1, ?) ON DUPLICATE KEY UPDATE pressed_at = COALESCE(pressed_at, VALUES(pressed_at))",
       [notice, who.person, new Date(await s.clock.now())],

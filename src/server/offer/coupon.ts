@@ -4,6 +4,7 @@
 import * as v from "valibot"
 import { type Coupon, couponKey } from "@/core/offer/coupon"
 import { currencies, mostMoney } from "@/core/offer/money"
+import { mailboxOf } from "@/core/person/address"
 import { connectionOf } from "@/core/person/connection"
 import { refusals } from "@/core/words/refusals"
 import { mayStillTry, mayTry } from "../attempt"
@@ -64,15 +65,15 @@ export async function seatGives(db: Db, seat: number, coupon: number): Promise<n
   return row?.until?.getTime() ?? null
 }
 
-/** How often it was used, or is being used by somebody who pays just now; by this address, too. */
+/** How often it was used, or is being used by somebody who pays just now; by this mailbox, too. */
 export async function couponUses(
   db: Db,
   coupon: number,
   canonical: string,
 ): Promise<{ used: number; usedByThem: number }> {
   const row = await db.row<{ used: string; them: string | null }>(
-    "SELECT COUNT(*) AS used, SUM(canonical = ?) AS them FROM orders WHERE coupon_id = ? AND state IN ('open', 'confirming', 'paid', 'refunded')",
-    [canonical, coupon],
+    "SELECT COUNT(*) AS used, SUM(mailbox = ?) AS them FROM orders WHERE coupon_id = ? AND state IN ('open', 'confirming', 'paid', 'refunded')",
+    [mailboxOf(canonical), coupon],
   )
   return { used: number(row?.used), usedByThem: number(row?.them) }
 }

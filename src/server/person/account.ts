@@ -174,6 +174,10 @@ export async function changePassword(
   return s.db.transaction(async (tx) => {
     await tx.write("UPDATE account SET password_hash = ? WHERE id = ?", [passwordHash, session.account])
     await tx.write("DELETE FROM session WHERE account_id = ?", [session.account])
+    await tx.write("UPDATE studio_way_in SET expires_at = ? WHERE account_id = ? AND used_at IS NULL", [
+      new Date(),
+      session.account,
+    ])
     return { session: await beginSession(tx, "studio", session.account) }
   })
 }

@@ -8,8 +8,8 @@ import type { Refused, Saved } from "../saved"
 import { sign, verify } from "../sign"
 import type { Surroundings } from "../surroundings"
 import { searchedText } from "./person"
-import type { Learner } from "./session"
-import { unite } from "./unite"
+import { closeAccess, type Learner } from "./session"
+import { uniteWithin } from "./unite"
 import { welcomeToKnock } from "./way-in"
 
 /** How long both have to press, ms of business time. */
@@ -50,7 +50,6 @@ export async function changeAsked(s: Surroundings, person: number): Promise<Chan
 
 /** Asks both mailboxes. The answer is the same whether the new address is known here. */
 export async function askAddressChange(s: Surroundings, who: Learner, typed: string): Promise<Saved> {
-  if (who.scope !== null) return { refused: refusals.account.proveFirst }
   const address = parseAddress(typed)
   if (!address) return { refused: refusals.value.emailCheck, field: "email" }
   if (!(await mayTry(s.db, `address-change:${who.person}`, { most: 5, windowMs: 3_600_000 })))
@@ -124,7 +123,7 @@ export async function changeState(s: Surroundings, id: number, side: Side): Prom
 
 /**
  * A mailbox says yes. When both have, the address is changed; whoever is known here by the new one is the same person then, and
- * the two become one, and every device is signed out.
+ * the two become one. Every device is signed out, and every link that was mailed before falls shut.
  */
 export async function pressAddressChange(
   s: Surroundings,
@@ -132,33 +131,30 @@ export async function pressAddressChange(
   side: Side,
 ): Promise<"half" | "done" | "over" | Refused> {
   const now = await s.clock.now()
-  const both = await s.db.transaction(async (tx) => {
+  return s.db.transaction(async (tx) => {
     const row = await tx.row<Row>("SELECT * FROM address_change WHERE id = ? FOR UPDATE", [id])
-    if (!row || row.done_at !== null || row.expires_at.getTime() <= now) return null
+    if (!row || row.done_at !== null || row.expires_at.getTime() <= now) return "over"
     await tx.write(`UPDATE address_change SET ${side}_pressed_at = COALESCE(${side}_pressed_at, ?) WHERE id = ?`, [
       new Date(now),
       id,
     ])
-    return { row, whole: row[`${side === "old" ? "new" : "old"}_pressed_at`] !== null }
-  })
-  if (!both) return "over"
-  if (!both.whole) return "half"
-  const { row } = both
-  const other = await s.db.row<{ person_id: number }>("SELECT person_id FROM address WHERE canonical = ?", [
-    row.canonical,
-  ])
-  if (other && other.person_id !== row.person_id) {
-    const united = await unite(s, row.person_id, other.person_id)
-    if ("refused" in united) return united
-    // Whoever holds the new mailbox is let in by it alone from now on: should they have been talked into saying yes, whoever
-    // asked for it is out.
-    await s.db.transaction(async (tx) => {
-      await tx.write("DELETE FROM session WHERE person_id = ?", [row.person_id])
+    if (row[`${side === "old" ? "new" : "old"}_pressed_at`] === null) return "half"
+    // What this browser or that was shown is its owner's, and who that was isn't sure any more.
+    await tx.write("UPDATE mention SET person_id = NULL WHERE person_id = ?", [row.person_id])
+    await closeAccess(tx, row.person_id, now)
+    const other = await tx.row<{ person_id: number }>("SELECT person_id FROM address WHERE canonical = ?", [
+      row.canonical,
+    ])
+    if (other && other.person_id !== row.person_id) {
+      const united = await uniteWithin(tx, row.person_id, other.person_id, now)
+      if ("refused" in united) return united
+      // Whoever holds the new mailbox is let in by it alone from now on: should they have been talked into saying yes,
+      // whoever asked for it is out.
       await tx.write("UPDATE person SET password_hash = NULL WHERE id = ?", [row.person_id])
-    })
-  }
-  await s.db.transaction((tx) => change(tx, row, now))
-  return "done"
+    }
+    await change(tx, row, now)
+    return "done"
+  })
 }
 
 /** The address that was theirs becomes the new one, with what was agreed to under it. */

@@ -9,7 +9,7 @@ import { happen } from "../happen"
 import { type Refused, refusal } from "../saved"
 import type { Surroundings } from "../surroundings"
 import { hashPassword, passwordRule, tryPassword, verifyPassword } from "./password"
-import { beginSession, cameByMail, type Device, type Learner, letInBy } from "./session"
+import { beginSession, cameByMail, closeAccess, type Device, type Learner, letInBy, proveDevice } from "./session"
 
 /** Signs a learner in by address and password; gives a session. */
 export async function signInLearner(
@@ -44,16 +44,16 @@ export async function signInLearner(
   })
 }
 
-/** Whoever is signed in to the learning area with all they have steps over to the portal for affiliates, by one press. */
-export async function stepOver(s: Surroundings, who: Learner, device: Device): Promise<string | null> {
-  return who.scope === null ? beginSession(s.db, "affiliate", who.person, { agent: device.agent }) : null
+/** A learner steps over to the portal for affiliates, by one press. */
+export async function stepOver(s: Surroundings, who: Learner, device: Device): Promise<string> {
+  return beginSession(s.db, "affiliate", who.person, { agent: device.agent })
 }
 
 const newPassword = v.object({ current: v.optional(v.string(), ""), next: passwordRule })
 
 /**
  * Sets a learner's password: the first one, or another for whoever knows it or came by a link from the mailbox within the last
- * hour. Every other session ends; gives a new token for this one. Not for a device that is only let into what it has just taken.
+ * hour. Every other session ends, and every link that was mailed; gives a new token for this one.
  */
 export async function setLearnerPassword(
   s: Surroundings,
@@ -61,7 +61,6 @@ export async function setLearnerPassword(
   device: Device,
   input: unknown,
 ): Promise<{ session: string } | Refused> {
-  if (who.scope !== null) return { refused: refusals.account.proveFirst }
   const read = v.safeParse(newPassword, input)
   if (!read.success) return refusal(read.issues)
   const { current, next } = read.output
@@ -79,9 +78,11 @@ export async function setLearnerPassword(
       return { refused: refusals.account.current, field: "current" }
   }
   const hashed = await hashPassword(next)
+  const now = await s.clock.now()
   return s.db.transaction(async (tx) => {
     await tx.write("UPDATE person SET password_hash = ? WHERE id = ?", [hashed, who.person])
-    await tx.write("DELETE FROM session WHERE person_id = ?", [who.person])
+    await closeAccess(tx, who.person, now)
+    await proveDevice(tx, device, who.person)
     return { session: await beginSession(tx, "learn", who.person, { agent: device.agent }) }
   })
 }

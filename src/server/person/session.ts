@@ -74,17 +74,36 @@ export async function endOtherSessions(db: Db, account: number, token: string): 
     .affected
 }
 
-/** Somebody in the learning area: with all they have, or, on a device that only ordered, with what those orders gave. */
+/** Somebody who signed in: that the mailbox or the password is theirs was proved on this device. */
 export type Learner = {
   readonly person: number
-  /** Numbers of first orders, set apart by commas; null: everything the person has. */
-  readonly scope: string | null
+  readonly scope: null
 }
 
-export const actorOf = (who: Learner | null): Actor =>
-  who ? { is: "person", id: who.person, scope: who.scope } : nobody
+/**
+ * A device that placed orders under somebody's address, and proved nothing else: whoever typed that address. It is let into
+ * what those orders gave, and neither reads nor changes anything more of its owner's.
+ */
+export type OrderDevice = {
+  /** The person to whom the address belongs. */
+  readonly buyer: number
+  /** Numbers of first orders, set apart by commas. */
+  readonly scope: string
+}
 
-export async function learnerOf(db: Db, token: string | undefined): Promise<Learner | null> {
+/** Whoever is let in on this device. What takes it may open lessons; what is a person's own takes a `Learner`. */
+export type Admitted = Learner | OrderDevice
+
+/** Whose admissions count for a device. It says nothing of who sits before it. */
+export const admittedAs = (who: Admitted): number => (who.scope === null ? who.person : who.buyer)
+
+/** Whoever is signed in, or null; also for a device that is known by an order alone. */
+export const signedIn = (who: Admitted | null): Learner | null => (who?.scope === null ? who : null)
+
+export const actorOf = (who: Admitted | null): Actor =>
+  who ? { is: "person", id: admittedAs(who), scope: who.scope } : nobody
+
+export async function admittedOf(db: Db, token: string | undefined): Promise<Admitted | null> {
   if (!token || token.length > 100) return null
   const found = await db.row<{ person_id: number; scope: string | null; seen_at: Date | null }>(
     "SELECT person_id, scope, seen_at FROM session WHERE token_hash = ? AND realm = 'learn' AND expires_at > ?",
@@ -92,7 +111,10 @@ export async function learnerOf(db: Db, token: string | undefined): Promise<Lear
   )
   if (found && (found.seen_at?.getTime() ?? 0) < Date.now() - 3_600_000)
     await db.write("UPDATE session SET seen_at = ? WHERE token_hash = ?", [new Date(), hash(token)])
-  return found ? { person: found.person_id, scope: found.scope } : null
+  if (!found) return null
+  return found.scope === null
+    ? { person: found.person_id, scope: null }
+    : { buyer: found.person_id, scope: found.scope }
 }
 
 /** The person who is signed in to the portal for affiliates, or null. */
@@ -114,8 +136,8 @@ export async function admitDevice(
   token: string | undefined,
   bought: { readonly person: number; readonly order: number; readonly agent?: string | undefined },
 ): Promise<string | null> {
-  const now = await learnerOf(db, token)
-  const same = now?.person === bought.person
+  const now = await admittedOf(db, token)
+  const same = now !== null && admittedAs(now) === bought.person
   if (same && (now.scope === null || now.scope.split(",").includes(String(bought.order)))) return null
   const orders = [...(same && now.scope ? now.scope.split(",") : []), String(bought.order)].slice(-15)
   return beginSession(db, "learn", bought.person, { scope: orders.join(","), agent: bought.agent })
@@ -131,8 +153,8 @@ export type Device = {
 
 /** The first orders by which alone a device was let in as this person so far, as a happening tells it. */
 export async function letInBy(tx: Db, device: Device, person: number): Promise<{ data?: { orders: string } }> {
-  const before = await learnerOf(tx, device.token)
-  return before?.person === person && before.scope !== null ? { data: { orders: before.scope } } : {}
+  const before = await admittedOf(tx, device.token)
+  return before && before.scope !== null && before.buyer === person ? { data: { orders: before.scope } } : {}
 }
 
 /** This browser's reader has this person's mailbox. To be called inside a transaction. */
@@ -143,6 +165,20 @@ export async function proveDevice(tx: Db, device: Device, person: number): Promi
       person,
       new Date(),
     ])
+}
+
+/**
+ * Everything by which somebody gets in as this person falls shut: sessions, links that were mailed and not pressed, devices that
+ * had proved themselves. For when it is no longer sure whose they are. To be called inside the transaction that makes it so.
+ */
+export async function closeAccess(tx: Db, person: number, now: number): Promise<void> {
+  await tx.write("DELETE FROM session WHERE person_id = ?", [person])
+  await tx.write("DELETE FROM device WHERE person_id = ?", [person])
+  await tx.write("UPDATE way_in SET expires_at = ? WHERE person_id = ? AND used_at IS NULL AND expires_at > ?", [
+    new Date(now),
+    person,
+    new Date(now),
+  ])
 }
 
 /** A device on which a person is signed in. */

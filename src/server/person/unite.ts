@@ -7,6 +7,7 @@ import { happen } from "../happen"
 import type { Refused, Saved } from "../saved"
 import type { Surroundings } from "../surroundings"
 import { searchedText } from "./person"
+import { closeAccess } from "./session"
 
 /** What is of a person, by table, and the key that tells its rows apart. What both have stays with each. */
 const theirs = {
@@ -61,34 +62,38 @@ export async function otherPerson(db: Db, person: number, typed: string): Promis
 }
 
 /**
- * Takes another person in: addresses, admissions, progress, orders, plans, stories. Whoever is signed in as the other is signed
+ * Takes another person in: addresses, admissions, progress, orders, plans, stories. Whoever is signed in as either is signed
  * out; a sequence that both are in goes on for the one who stays.
  */
 export async function unite(s: Surroundings, person: number, other: number): Promise<Saved> {
-  if (person === other) return { refused: refusals.person.same }
   const at = await s.clock.now()
-  return s.db.transaction(async (tx): Promise<Saved> => {
-    const both = await tx.rows<{ id: number; email: string; united_with: number | null }>(
-      "SELECT id, email, united_with FROM person WHERE id IN (?) ORDER BY id FOR UPDATE",
-      [[person, other]],
-    )
-    const gone = both.find((p) => p.id === other)
-    if (both.length < 2 || both.some((p) => p.united_with !== null) || !gone) return { refused: refusals.gone.thing }
-    await countLearnersAgain(tx, person, other, -1)
-    const moved: Moved = {}
-    for (const table of Object.keys(theirs) as Table[]) moved[table] = await move(tx, table, other, person)
-    await endWhatBothHave(tx, other, at)
-    await tx.write("DELETE FROM session WHERE person_id = ?", [other])
-    await tx.write("UPDATE person SET united_with = ?, searched = '' WHERE id = ?", [person, other])
-    await tx.write("INSERT INTO united (person_id, other_id, at, moved) VALUES (?, ?, ?, ?)", [
-      person,
-      other,
-      new Date(at),
-      JSON.stringify(moved),
-    ])
-    await happen(tx, { kind: "united", at, person, subject: other, words: gone.email })
-    return { ok: true }
-  })
+  return s.db.transaction((tx) => uniteWithin(tx, person, other, at))
+}
+
+/** The same, inside a transaction. Every way in to either of them falls shut. */
+export async function uniteWithin(tx: Db, person: number, other: number, at: number): Promise<Saved> {
+  if (person === other) return { refused: refusals.person.same }
+  const both = await tx.rows<{ id: number; email: string; united_with: number | null }>(
+    "SELECT id, email, united_with FROM person WHERE id IN (?) ORDER BY id FOR UPDATE",
+    [[person, other]],
+  )
+  const gone = both.find((p) => p.id === other)
+  if (both.length < 2 || both.some((p) => p.united_with !== null) || !gone) return { refused: refusals.gone.thing }
+  await countLearnersAgain(tx, person, other, -1)
+  await closeAccess(tx, person, at)
+  await closeAccess(tx, other, at)
+  const moved: Moved = {}
+  for (const table of Object.keys(theirs) as Table[]) moved[table] = await move(tx, table, other, person)
+  await endWhatBothHave(tx, other, at)
+  await tx.write("UPDATE person SET united_with = ?, searched = '' WHERE id = ?", [person, other])
+  await tx.write("INSERT INTO united (person_id, other_id, at, moved) VALUES (?, ?, ?, ?)", [
+    person,
+    other,
+    new Date(at),
+    JSON.stringify(moved),
+  ])
+  await happen(tx, { kind: "united", at, person, subject: other, words: gone.email })
+  return { ok: true }
 }
 
 /** Moves what can be moved; gives the keys of what was. */

@@ -80,7 +80,7 @@ const couponsOfAffiliates = (db: Db, offer: number) =>
 /** Links that affiliates had made to pages that are no longer live: they lead to the next best one. */
 async function linksToNowhere(db: Db, offer: number): Promise<number> {
   const row = await db.row<{ n: number }>(
-    `SELECT COUNT(*) AS n FROM affiliate_link l JOIN affiliate_in i ON i.affiliate_id = l.affiliate_id AND i.offer_id = ? JOIN affiliate a ON a.id = l.affiliate_id AND a.state = 'active'
+    `SELECT COUNT(*) AS n FROM affiliate_link l JOIN affiliate_part i ON i.affiliate_id = l.affiliate_id AND i.offer_id = ? JOIN affiliate a ON a.id = l.affiliate_id AND a.state = 'active'
      WHERE l.offer_id IS NULL AND NOT EXISTS (SELECT 1 FROM live_page p WHERE p.step_id = l.step_id)`,
     [offer],
   )

@@ -278,7 +278,7 @@ export async function removeMaterial(s: Surroundings, offer: number, material: n
 /** How many active affiliates take part in each. */
 export async function programmeCounts(db: Db): Promise<Map<number, number>> {
   const rows = await db.rows<{ offer: number; n: string }>(
-    "SELECT i.offer_id AS offer, COUNT(*) AS n FROM affiliate_in i JOIN affiliate a ON a.id = i.affiliate_id AND a.state = 'active' GROUP BY i.offer_id",
+    "SELECT i.offer_id AS offer, COUNT(*) AS n FROM affiliate_part i JOIN affiliate a ON a.id = i.affiliate_id AND a.state = 'active' GROUP BY i.offer_id",
   )
   return new Map(rows.map((r) => [r.offer, Number(r.n)]))
 }

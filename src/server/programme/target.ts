@@ -53,7 +53,7 @@ export async function nextBest(db: Db, path: string, affiliate: number, now: num
 /** Where an affiliate's links lead by themselves: to the first programme of theirs that runs and has a page. */
 export async function homeOf(db: Db, affiliate: number, now: number): Promise<string | null> {
   const parts = await db.rows<{ offer_id: number }>(
-    "SELECT offer_id FROM affiliate_in WHERE affiliate_id = ? ORDER BY agreed_at IS NULL, agreed_at, offer_id",
+    "SELECT offer_id FROM affiliate_part WHERE affiliate_id = ? ORDER BY agreed_at IS NULL, agreed_at, offer_id",
     [affiliate],
   )
   const programmes = new Map((await listProgrammes(db)).map((p) => [p.offer, p]))

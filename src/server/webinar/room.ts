@@ -26,6 +26,8 @@ export type Room = {
   readonly offered: boolean
   /** Whether they have been shown it. */
   readonly saw: boolean
+  /** The one device that is in the room for this seat; null: none yet. */
+  readonly device: Buffer | null
 }
 
 type Row = {
@@ -40,6 +42,7 @@ type Row = {
   readonly saw: number
   readonly zone: string
   readonly seconds: number | null
+  readonly device: Buffer | null
 }
 
 /**
@@ -76,7 +79,7 @@ export async function turnOf(
 export async function roomOf(s: Surroundings, registration: number): Promise<Room | undefined> {
   const row = await s.db.row<Row>(
     `SELECT r.date_id AS date, r.person_id AS person, r.webinar_id AS webinar, d.starts_at AS starts, d.over_at AS \`over\`, d.begun_at AS begun,
-       d.offered_at AS offered, d.called_off_at IS NOT NULL AS off, r.saw_offer_at IS NOT NULL AS saw, p.zone, m.seconds
+       d.offered_at AS offered, d.called_off_at IS NOT NULL AS off, r.saw_offer_at IS NOT NULL AS saw, p.zone, m.seconds, r.device
      FROM registration r JOIN webinar_date d ON d.id = r.date_id JOIN person p ON p.id = r.person_id JOIN webinar w ON w.id = r.webinar_id
      LEFT JOIN media m ON m.id = JSON_VALUE(w.document, '$.recording') WHERE r.id = ? AND r.state IN ('registered', 'called-off')`,
     [registration],
@@ -100,17 +103,58 @@ export async function roomOf(s: Surroundings, registration: number): Promise<Roo
     playing,
     offered: isOffered(webinar, playing, row.offered !== null),
     saw: Boolean(row.saw),
+    device: row.device,
   }
 }
 
-/** Whether another device of theirs is in the room just now. */
-export async function isElsewhere(s: Surroundings, registration: number, device: Buffer): Promise<boolean> {
-  const row = await s.db.row("SELECT 1 FROM stay WHERE registration_id = ? AND device <> ? AND to_at > ? LIMIT 1", [
-    registration,
-    device,
-    new Date((await s.clock.now()) - longestGap),
-  ])
-  return row !== undefined
+/**
+ * A device takes the seat's place in the room: where nobody has it, where whoever had it is gone (no beat for three beats), or
+ * where it has proved to be the owner's. False: another one is in the room just now. Of many at once one has it.
+ */
+export async function takePlace(
+  s: Surroundings,
+  registration: number,
+  device: Buffer,
+  proven: boolean,
+): Promise<boolean> {
+  const now = await s.clock.now()
+  const gone = new Date(now - longestGap)
+  return s.db.transaction(async (tx) => {
+    const seat = await tx.row<{ device: Buffer | null; device_at: Date | null }>(
+      "SELECT device, device_at FROM registration WHERE id = ? FOR UPDATE",
+      [registration],
+    )
+    if (!seat) return false
+    const other = seat.device !== null && !seat.device.equals(device)
+    const there =
+      other &&
+      ((seat.device_at !== null && seat.device_at > gone) ||
+        (await tx.row("SELECT 1 FROM stay WHERE registration_id = ? AND device = ? AND to_at > ? LIMIT 1", [
+          registration,
+          seat.device,
+          gone,
+        ])) !== undefined)
+    if (there && !proven) return false
+    await tx.write("UPDATE registration SET device = ?, device_at = ? WHERE id = ?", [
+      device,
+      new Date(now),
+      registration,
+    ])
+    return true
+  })
+}
+
+/** Which of these seats are another device's by now. */
+export async function movedOn(
+  db: Db,
+  seats: readonly { readonly registration: number; readonly device: Buffer }[],
+): Promise<ReadonlySet<number>> {
+  const rows = await db.rows<{ id: number; device: Buffer | null }>(
+    "SELECT id, device FROM registration WHERE id IN (?)",
+    [[0, ...seats.map((x) => x.registration)]],
+  )
+  const now = new Map(rows.map((r) => [r.id, r.device]))
+  return new Set(seats.filter((x) => !now.get(x.registration)?.equals(x.device)).map((x) => x.registration))
 }
 
 /** Somebody has been shown what it leads to, or has pressed it: the first time counts. */

@@ -3,7 +3,7 @@ import { redirect } from "next/navigation"
 import { portalPerson, surroundings } from "@/app/door"
 import { termsText } from "@/core/words/affiliate"
 import { affiliateOf } from "@/server/affiliate/affiliate"
-import { openTo, partsFor, wordsOfConditions } from "@/server/affiliate/portal"
+import { askedFor, openTo, partsFor, wordsOfConditions } from "@/server/affiliate/portal"
 import { Link } from "@/ui/link"
 import { Join } from "./join"
 
@@ -17,6 +17,8 @@ export default async function ProgrammesPage() {
   const now = await clock.now()
   const a = await affiliateOf(db, person)
   const parts = a ? await partsFor(db, a.id, now) : []
+  const within = new Set(parts.map((p) => p.programme.offer))
+  const asked = a ? await askedFor(db, a.id) : []
   const open = await openTo(db, a?.id ?? null, now)
   const entries = [
     ...parts.map((p) => ({
@@ -37,7 +39,14 @@ export default async function ProgrammesPage() {
         </p>
       ) : null}
       <h1 className="mt-1">{a?.state === "active" ? "Programmes" : "Recommend, and be paid for it"}</h1>
-      {entries.length === 0 ? <p className="mt-3 text-lg">There is nothing to recommend just now.</p> : null}
+      {asked.map((name) => (
+        <p key={name} role="status" className="mt-3 rounded-md bg-card p-3">
+          You have asked to recommend “{name}”. You hear by e-mail as soon as you can begin.
+        </p>
+      ))}
+      {entries.length === 0 && asked.length === 0 ? (
+        <p className="mt-3 text-lg">There is nothing to recommend just now.</p>
+      ) : null}
       {
         await Promise.all(
           entries.map(async ({ programme: p, rate, runs, agreed }) => (
@@ -51,8 +60,8 @@ export default async function ProgrammesPage() {
                   name={p.name}
                   version={p.conditionsVersion}
                   conditions={await wordsOfConditions(db, p)}
-                  agreed={agreed || (p.conditionsVersion === 0 && a?.state === "active")}
-                  approved={p.approve === "at-once" || a?.state === "invited" || a?.state === "active"}
+                  agreed={agreed || (p.conditionsVersion === 0 && within.has(p.offer))}
+                  approved={p.approve === "at-once" || within.has(p.offer)}
                 />
               ) : (
                 <p className="mt-2 text-soft">It does not run just now.</p>

@@ -11,7 +11,7 @@ export default async function AffiliateSignIn() {
   return (
     <div className="mx-auto max-w-md">
       <h1>Your affiliate page</h1>
-      {who?.scope === null ? (
+      {who ? (
         <form action={stepOverAction} className="mt-4">
           <p>You are signed in to your courses already.</p>
           <Button type="submit" look="primary" className="mt-2 min-h-11 w-full">

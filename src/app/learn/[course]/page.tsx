@@ -1,8 +1,9 @@
 import type { Metadata } from "next"
-import { learner, learning, surroundings } from "@/app/door"
+import { admitted, learning, surroundings } from "@/app/door"
 import { nextLesson, progressOf } from "@/core/course/path"
 import { certificateOf } from "@/server/course/certificate"
 import { courseFor, myCourse, openFiles } from "@/server/course/learn"
+import { signedIn } from "@/server/person/session"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 import { Curriculum } from "../curriculum"
@@ -13,19 +14,20 @@ import { FilesPage } from "./files-page"
 type Params = { params: Promise<{ course: string }> }
 
 export async function generateMetadata({ params }: Params): Promise<Metadata> {
-  const who = await learner()
+  const who = await admitted()
   const course = await courseFor(surroundings(), who, (await params).course)
   return { title: course?.title ?? "Course" }
 }
 
 export default async function CourseHome({ params }: Params) {
   const { course: slug } = await params
-  const person = await learner()
+  const person = await admitted()
   const s = person ? learning(person) : surroundings()
   const course = await myCourse(s, person, slug)
   if (!course) return gate(person, slug, null)
   if (course.onlyFiles) return <FilesPage course={course} open={await openFiles(s, person, course)} />
-  const certificate = person?.scope === null ? await certificateOf(s.db, person.person, course.id) : null
+  const learner = signedIn(person)
+  const certificate = learner && (await certificateOf(s.db, learner.person, course.id))
   const progress = progressOf(course.lessons, course.done)
   const next = nextLesson(
     course.lessons.filter((l) => l.may.open),

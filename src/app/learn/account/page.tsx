@@ -2,7 +2,7 @@ import Bowser from "bowser"
 import type { Metadata } from "next"
 import { redirect } from "next/navigation"
 import { stepOverAction } from "@/app/affiliate/actions"
-import { learner, surroundings, tokenOf } from "@/app/door"
+import { admitted, surroundings, tokenOf } from "@/app/door"
 import { locale } from "@/core/words/locale"
 import { affiliateOf } from "@/server/affiliate/affiliate"
 import { changeAsked } from "@/server/person/address-change"
@@ -16,12 +16,8 @@ import { SetPassword } from "./set-password"
 export const metadata: Metadata = { title: "Your account" }
 
 export default async function AccountPage() {
-  const who = await learner()
+  const who = await admitted()
   if (who === null) redirect("/learn/sign-in?to=/learn/account")
-  const s = surroundings()
-  const token = (await tokenOf("learn")) ?? ""
-  const account = await learnerAccount(s, who, token)
-  if (!account) redirect("/learn")
   if (who.scope !== null)
     return (
       <>
@@ -35,6 +31,10 @@ export default async function AccountPage() {
         </p>
       </>
     )
+  const s = surroundings()
+  const token = (await tokenOf("learn")) ?? ""
+  const account = await learnerAccount(s, who, token)
+  if (!account) redirect("/learn")
   const devices = await devicesOf(s.db, who.person, token)
   return (
     <>

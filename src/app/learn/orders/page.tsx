@@ -1,6 +1,6 @@
 import type { Metadata } from "next"
 import { redirect } from "next/navigation"
-import { learner, surroundings } from "@/app/door"
+import { admitted, surroundings } from "@/app/door"
 import { moneyText } from "@/core/offer/money"
 import { myOrders } from "@/server/ledger/my-orders"
 import { dayIn } from "@/server/offer/shown"
@@ -9,7 +9,7 @@ import { Link } from "@/ui/link"
 export const metadata: Metadata = { title: "My orders" }
 
 export default async function MyOrdersPage() {
-  const who = await learner()
+  const who = await admitted()
   if (who === null) redirect(`/learn/sign-in?to=${encodeURIComponent("/learn/orders")}`)
   const orders = await myOrders(surroundings().db, who)
   return (

@@ -7,7 +7,7 @@ import { changeCard, endPlan } from "@/server/ledger/renew"
 
 const signedOut = { refused: "You are no longer signed in. Ask for a new sign-in link." }
 
-/** Who is signed in with everything, not just on the device that ordered, in surroundings of their own. */
+/** Who is signed in, in surroundings of their own. */
 async function buyer() {
   const who = await learner()
   const s = who && learning(who)

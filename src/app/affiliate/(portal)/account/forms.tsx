@@ -73,7 +73,8 @@ export function BankForm(first: { holder: string; postal: string; taxNumber: str
   )
 }
 
-export function AboutMe(first: { name: string; shown: boolean; code: string }) {
+/** `now`: the name that pages show, where another one waits for the school's yes. */
+export function AboutMe({ now, ...first }: { now: string; name: string; shown: boolean; code: string }) {
   const [f, set] = useState(first)
   const [done, setDone] = useState<Done>({})
   const [busy, start] = useTransition()
@@ -91,6 +92,11 @@ export function AboutMe(first: { name: string; shown: boolean; code: string }) {
         value={f.name}
         onChange={(e) => set({ ...f, name: e.target.value })}
         error={error("name")}
+        hint={
+          f.name === now
+            ? undefined
+            : `The school says yes or no to a new name. Until then its pages call you “${now}”.`
+        }
       />
       <TextField
         label="Your word in links"

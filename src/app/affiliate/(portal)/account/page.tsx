@@ -36,7 +36,7 @@ export default async function AccountPage() {
         <>
           <section aria-label="About you" className="mt-8">
             <h2>What others see</h2>
-            <AboutMe name={a.name} shown={a.shown} code={a.code} />
+            <AboutMe now={a.name} name={a.wantedName ?? a.name} shown={a.shown} code={a.code} />
           </section>
           <section aria-label="Bonuses" className="mt-8">
             <h2>Bonuses for your buyers</h2>

@@ -1,6 +1,6 @@
 import type { Metadata } from "next"
 import { redirect } from "next/navigation"
-import { learner, learning, surroundings } from "@/app/door"
+import { admitted, learning, surroundings } from "@/app/door"
 import { neighbours, progressOf } from "@/core/course/path"
 import { locale } from "@/core/words/locale"
 import { recommendingIn } from "@/server/affiliate/recommend"
@@ -10,6 +10,7 @@ import { askQuizzes } from "@/server/course/quiz"
 import { answersOf } from "@/server/course/survey"
 import { commentsOn, noteOf } from "@/server/course/talk"
 import { noticeFor } from "@/server/notice/show"
+import { signedIn } from "@/server/person/session"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 import { markDoneAction } from "../../actions"
@@ -26,14 +27,14 @@ type Params = { params: Promise<{ course: string; lesson: string }> }
 /** The tab says lesson and school, to whoever may see the lesson. */
 export async function generateMetadata({ params }: Params): Promise<Metadata> {
   const { course: slug, lesson: id } = await params
-  const who = await learner()
+  const who = await admitted()
   const course = await courseFor(surroundings(), who, slug)
   return { title: course?.lessons.find((l) => l.id === Number(id))?.title ?? "Lesson" }
 }
 
 export default async function LessonPage({ params }: Params) {
   const { course: slug, lesson: id } = await params
-  const person = await learner()
+  const person = await admitted()
   const s = person ? learning(person) : surroundings()
   const asked = /^\d{1,9}$/.test(id) ? Number(id) : 0
   const open = asked ? await openLesson(s, person, slug, asked) : undefined
@@ -44,9 +45,10 @@ export default async function LessonPage({ params }: Params) {
   const at = course.lessons.findIndex((l) => l.id === lesson.id) + 1
   const done = course.done.has(lesson.id)
   const next = after ? `/learn/${slug}/${after.id}` : `/learn/${slug}`
-  // Whoever is signed in with all they have, and has this course.
-  const whole = person?.scope === null && course.mine ? person.person : null
-  const notice = await noticeFor(s, person, "lesson", course.id)
+  const learner = signedIn(person)
+  // A learner who has this course.
+  const whole = learner && course.mine ? learner.person : null
+  const notice = await noticeFor(s, learner, "lesson", course.id)
   const mayPress = person !== null && course.mine
   return (
     <div className="wide lg:grid lg:grid-cols-[17rem_minmax(0,42rem)] lg:gap-10">
@@ -73,12 +75,12 @@ export default async function LessonPage({ params }: Params) {
         <LessonContent
           open={open}
           slug={slug}
-          quizzes={await askQuizzes(s.db, open.row, person?.person ?? null)}
+          quizzes={await askQuizzes(s.db, open.row, learner)}
           handIns={whole ? await handInsOf(s.db, whole, lesson.id) : null}
           surveys={whole ? await answersOf(s.db, whole, lesson.id) : new Map()}
           recommends={await recommendingIn(s, open.page, whole)}
         />
-        {mayPress && (done || open.doneBy === "pressed") ? (
+        {mayPress && open.doneBy === "pressed" ? (
           <form action={markDoneAction} className="mt-8">
             <input type="hidden" name="course" value={slug} />
             <input type="hidden" name="lesson" value={lesson.id} />
@@ -93,8 +95,8 @@ export default async function LessonPage({ params }: Params) {
             </Button>
           </form>
         ) : null}
-        {mayPress && !done && open.doneBy !== "pressed" ? (
-          <p className="mt-8 text-soft">{doneWhen[open.doneBy]}</p>
+        {mayPress && open.doneBy !== "pressed" ? (
+          <p className="mt-8 text-soft">{done ? "Done." : doneWhen[open.doneBy]}</p>
         ) : null}
         {course.mine ? null : <TasteOver slug={slug} title={course.title} />}
         <nav aria-label="Before and after" className="mt-4 flex justify-between gap-4 text-[0.95rem]">

@@ -1,6 +1,6 @@
 import type { Metadata } from "next"
 import { redirect } from "next/navigation"
-import { learner, surroundings } from "@/app/door"
+import { admitted, surroundings } from "@/app/door"
 import { myFile } from "@/server/course/learn"
 import { mediaLink } from "@/server/media/store"
 import { Link } from "@/ui/link"
@@ -11,7 +11,7 @@ export const metadata: Metadata = { title: "Your file" }
 /** The page of one file, for whoever has it. */
 export default async function FilePage({ params }: { params: Promise<{ file: string }> }) {
   const { file: id } = await params
-  const person = await learner()
+  const person = await admitted()
   if (person === null) redirect(`/learn/sign-in?to=${encodeURIComponent(`/learn/file/${id}`)}`)
   const s = surroundings()
   const file = /^\d{1,9}$/.test(id) ? await myFile(s, person, Number(id)) : undefined

@@ -1,6 +1,6 @@
 import type { Metadata } from "next"
 import { notFound, redirect } from "next/navigation"
-import { learner, surroundings } from "@/app/door"
+import { admitted, surroundings } from "@/app/door"
 import { moneyText } from "@/core/offer/money"
 import { myOrders } from "@/server/ledger/my-orders"
 import { dayIn } from "@/server/offer/shown"
@@ -15,7 +15,7 @@ export async function generateMetadata({ params }: Params): Promise<Metadata> {
 
 export default async function ReceiptPage({ params }: Params) {
   const asked = (await params).order
-  const who = await learner()
+  const who = await admitted()
   if (who === null) redirect(`/learn/sign-in?to=${encodeURIComponent("/learn/orders")}`)
   const s = surroundings()
   const order = /^[1-9]\d{0,8}$/.test(asked) ? (await myOrders(s.db, who, Number(asked)))[0] : undefined

@@ -3,7 +3,7 @@
 import { revalidatePath } from "next/cache"
 import { redirect } from "next/navigation"
 import { studio } from "@/app/door"
-import { approveAffiliate, changeAffiliate, endAffiliate, setOwnRate } from "@/server/affiliate/affiliate"
+import { answerName, approveAffiliate, changeAffiliate, endAffiliate, setOwnRate } from "@/server/affiliate/affiliate"
 import { allowBonus, judgeBonus, removeBonus } from "@/server/affiliate/bonus"
 import { addAffiliate, addAffiliates } from "@/server/affiliate/come"
 import { leaveOut, writeOff } from "@/server/affiliate/commission"
@@ -42,6 +42,8 @@ export async function addListAction(
 
 export const approveAction = async (affiliate: number): Promise<Done> =>
   said(await approveAffiliate(await studio(), affiliate))
+export const answerNameAction = async (affiliate: number, yes: boolean): Promise<Done> =>
+  said(await answerName(await studio(), affiliate, yes))
 export const endAction = async (affiliate: number): Promise<Done> => said(await endAffiliate(await studio(), affiliate))
 export const writeOffAction = async (affiliate: number): Promise<Done> =>
   said(await writeOff(await studio(), affiliate))

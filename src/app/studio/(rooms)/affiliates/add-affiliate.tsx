@@ -6,7 +6,7 @@ import { Button } from "@/ui/button"
 import { Check } from "@/ui/check"
 import { Dialog } from "@/ui/dialog"
 import { Field, SelectField, TextField } from "@/ui/field"
-import { addAffiliateAction, addListAction, approveAction, writeToAllAction } from "./actions"
+import { addAffiliateAction, addListAction, answerNameAction, approveAction, writeToAllAction } from "./actions"
 
 type Programmes = readonly { readonly id: number; readonly name: string }[]
 
@@ -186,5 +186,29 @@ export function WriteToAll() {
     <Button disabled={busy} onClick={() => start(() => writeToAllAction())}>
       Write to all
     </Button>
+  )
+}
+
+/** The name that an affiliate wants to have on the school's pages. */
+export function WantedName({ affiliate, wanted }: { affiliate: number; wanted: string }) {
+  const [busy, start] = useTransition()
+  const router = useRouter()
+  const answer = (yes: boolean) =>
+    start(async () => {
+      await answerNameAction(affiliate, yes)
+      router.refresh()
+    })
+  return (
+    <p className="mt-3 flex flex-wrap items-center gap-3 rounded-md border border-amber p-3">
+      <span>
+        They want to be called <bdi className="font-semibold">{wanted}</bdi> on your pages.
+      </span>
+      <Button disabled={busy} onClick={() => answer(true)}>
+        Yes
+      </Button>
+      <Button look="quiet" disabled={busy} onClick={() => answer(false)}>
+        No
+      </Button>
+    </p>
   )
 }

@@ -17,7 +17,7 @@ import { Link } from "@/ui/link"
 import { Table } from "@/ui/table"
 import { idOf } from "../../asked"
 import { day } from "../../words"
-import { Approve } from "../add-affiliate"
+import { Approve, WantedName } from "../add-affiliate"
 import { BroughtCells, broughtColumns } from "../words"
 import { ChangeAffiliate, EndAffiliate, JudgeBonus, OwnRate, WriteOff } from "./change"
 
@@ -70,7 +70,10 @@ export default async function AffiliatePage({ params }: { params: Promise<{ affi
           </p>
         </div>
         <div className="flex flex-wrap gap-2">
-          {a.state === "asked" || a.state === "invited" || (a.state === "ended" && a.person) ? (
+          {a.state === "asked" ||
+          a.state === "invited" ||
+          (a.state === "ended" && a.person) ||
+          (a.state === "active" && parts.some((p) => p.waits)) ? (
             <Approve affiliate={id} name={a.name} />
           ) : null}
           {a.person ? <ChangeAffiliate affiliate={id} name={a.name} shown={a.shown} code={a.code} /> : null}
@@ -78,6 +81,7 @@ export default async function AffiliatePage({ params }: { params: Promise<{ affi
         </div>
       </div>
 
+      {a.wantedName ? <WantedName affiliate={id} wanted={a.wantedName} /> : null}
       <section aria-label="Money" className="mt-5">
         <h2>What they are owed</h2>
         {stands.length === 0 ? <p className="mt-1 text-soft">Nothing was earned yet.</p> : null}
@@ -139,6 +143,9 @@ export default async function AffiliatePage({ params }: { params: Promise<{ affi
                   <OwnRate affiliate={id} offer={p.offer} rate={p.rate} usual={of.terms.rate} currency={of.currency} />
                 </div>
                 <p>{termsText(of.terms, p.rate, of.currency)}</p>
+                {p.waits ? (
+                  <p className="font-semibold text-amber-text">They asked to join: nothing counts until you approve.</p>
+                ) : null}
                 <p className={`text-[0.93rem] ${agreed ? "text-soft" : "text-amber-text"}`}>
                   {of.conditionsVersion === 0
                     ? "There are no conditions."

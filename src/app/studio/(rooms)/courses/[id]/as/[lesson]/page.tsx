@@ -56,7 +56,7 @@ export default async function SeeLessonAs({
               <LessonContent
                 open={open}
                 slug={course.slug}
-                quizzes={await askQuizzes(s.db, open.row, person)}
+                quizzes={await askQuizzes(s.db, open.row, person === null ? null : { person, scope: null })}
                 handIns={person ? await handInsOf(s.db, person, lesson.id) : null}
                 surveys={person ? await answersOf(s.db, person, lesson.id) : new Map()}
                 recommends={await recommendingIn(s, open.page, person)}
