@@ -58,5 +58,6 @@ export function gateFor(
 
 /** Who somebody is before a gate; null for what is open or isn't there. */
 export function situationOf(answer: MayOpen): Situation | null {
-  return answer.open || answer.why === "gone" ? null : answer.why
+  if (answer.open || answer.why === "gone") return null
+  return answer.why === "too-late" ? "not-yet" : answer.why
 }

@@ -52,6 +52,8 @@ export type MayOpen =
   /** Not theirs: nobody is signed in, they were never let in, or what let them in is over since `at`. */
   | { readonly open: false; readonly why: "stranger" | "outside" }
   | { readonly open: false; readonly why: "ended"; readonly at: number }
+  /** Theirs, but by the plan it opens only when their access, at `at`, is over. */
+  | { readonly open: false; readonly why: "too-late"; readonly at: number }
   /** There is no such lesson in the course now. */
   | { readonly open: false; readonly why: "gone" }
 
@@ -59,11 +61,16 @@ type Opening = { readonly at: number | null; readonly because: Because }
 
 const runs = (a: AdmissionTo, at: number) => a.from <= at && (a.until === null || a.until > at)
 
+/** Whether an admission is to a lesson as a plan places it: a lesson belongs to the module that holds it then. */
+const covers = (a: AdmissionTo, l: PlanLesson) =>
+  a.lesson ? a.lesson === l.id : a.module === null || a.module === l.module
+
 /**
- * Decides for one lesson. Open is what is a taste, or what an admission that runs now covers and that either opens by the plan
- * now, or opened for this person by a plan that was in force then, or was looked at before.
+ * Decides for one lesson. Open is what is a taste, or what an admission that runs now is to, and that opened at some instant
+ * while an admission to it ran, by the plan that was in force then; or was looked at before.
  *
- * More admissions never show less; time alone closes only what has an end; changing the plan takes nothing back.
+ * More admissions never show less; time alone closes only what has an end; changing the plan takes nothing back, also where
+ * the lesson has come to stand in another module.
  */
 export function mayOpen(asking: Asking, lesson: number): MayOpen {
   const { at } = asking
@@ -72,56 +79,86 @@ export function mayOpen(asking: Asking, lesson: number): MayOpen {
   if (!plan || !found) return { open: false, why: "gone" }
   if (asking.openToAll) return { open: true, by: "all" }
   if (found.free) return { open: true, by: "taste" }
-  const covering = asking.admissions.filter((a) =>
-    a.lesson ? a.lesson === lesson : a.module === null || a.module === found.module,
-  )
-  const running = covering.filter((a) => runs(a, at))
-  if (!running.length) return notTheirs(asking, covering)
+  const covering = asking.admissions.filter((a) => covers(a, found))
+  const opened = asking.admissions.filter((a) => hadOpen(asking, lesson, a))
+  const seen = asking.admissions.filter((a) => hadSeen(asking, found, a))
+  const running = [...covering, ...opened, ...seen].filter((a) => runs(a, at))
+  if (!running.length) return notTheirs(asking, [...covering, ...opened], opened.length > 0 || seen.length > 0, lesson)
   // What was given by itself waits for no other lesson, and no day of the course.
-  if (running.some((a) => a.lesson)) return { open: true, by: "admission" }
-  if ((asking.progress.seen.get(lesson) ?? Number.POSITIVE_INFINITY) <= at) return { open: true, by: "admission" }
-  // One that is over counts with what it opened while it ran and this plan was in force; the first plan always was.
-  const since = asking.plans.length > 1 ? asking.plans.at(-1)!.from : Number.NEGATIVE_INFINITY
-  const opened = (a: AdmissionTo, o: Opening) => {
-    if (o.at === null || o.at > at) return false
-    return a.until === null || Math.max(o.at, since) < a.until
-  }
-  const begun = covering.filter((a) => a.from <= at).map((a) => [a, opening(asking, plan, found, a)] as const)
-  if (begun.some(([a, o]) => opened(a, o))) return { open: true, by: "admission" }
-  if (hadOpen(asking, lesson, covering)) return { open: true, by: "admission" }
-  const next = soonest(begun.filter(([a]) => runs(a, at)).map(([, o]) => o))
+  if (opened.length || seen.length || running.some((a) => a.lesson)) return { open: true, by: "admission" }
+  return whenItOpens(asking, plan, found, covering)
+}
+
+/** The first instant at which an admission that covers it opens it while it runs; those that are still to come count, too. */
+function whenItOpens(
+  asking: Asking,
+  plan: CoursePlan,
+  lesson: PlanLesson,
+  covering: readonly AdmissionTo[],
+): Extract<MayOpen, { open: false }> {
+  const { at } = asking
+  const ahead = covering.filter((a) => a.until === null || a.until > at)
+  const openings = ahead.flatMap((a): Opening[] => {
+    const o: Opening = a.lesson ? { at: a.from, because: { kind: "admission" } } : opening(asking, plan, lesson, a)
+    if (o.at === null) return [o]
+    return a.until === null || Math.max(o.at, at) < a.until ? [o] : []
+  })
+  if (!openings.length) return { open: false, why: "too-late", at: Math.max(...ahead.map((a) => a.until ?? 0)) }
+  const next = soonest(openings)
   return { open: false, why: "not-yet", at: next.at, because: next.because }
 }
 
-function notTheirs(asking: Asking, covering: readonly AdmissionTo[]): MayOpen {
+function notTheirs(
+  asking: Asking,
+  covering: readonly AdmissionTo[],
+  hadIt: boolean,
+  lesson: number,
+): Extract<MayOpen, { open: false }> {
   const coming = covering.filter((a) => a.from > asking.at)
   if (coming.length) {
+    // Whatever opened it before opens it with the first of them.
     const from = Math.min(...coming.map((a) => a.from))
-    return { open: false, why: "not-yet", at: from, because: { kind: "admission" } }
+    if (hadIt) return { open: false, why: "not-yet", at: from, because: { kind: "admission" } }
+    const { plan } = asking.plans.at(-1)!
+    return whenItOpens(asking, plan, lessonOf(plan, lesson)!, coming)
   }
   const ends = covering.map((a) => a.until ?? 0)
   if (ends.length) return { open: false, why: "ended", at: Math.max(...ends) }
   return { open: false, why: asking.known ? "outside" : "stranger" }
 }
 
-/** Whether it opened under a plan before the one in force, while that was in force and an admission ran. */
-function hadOpen(asking: Asking, lesson: number, covering: readonly AdmissionTo[]): boolean {
-  const { plans, at } = asking
-  for (const [i, version] of plans.slice(0, -1).entries()) {
-    const end = Math.min(plans[i + 1]!.from, at)
-    const was = lessonOf(version.plan, lesson)
-    if (!was) continue
-    for (const a of covering) {
-      // The first plan holds for whatever was before it, too.
-      const begin = Math.max(a.from, i === 0 ? 0 : version.from)
-      if (begin >= end || (a.until !== null && a.until <= begin)) continue
-      const o = opening(asking, version.plan, was, a)
-      if (o.at === null) continue
-      const opened = Math.max(o.at, begin)
-      if (opened < end && (a.until === null || opened < a.until)) return true
+/** The plans, each with the time in which it was in force up to now; the first one held for whatever was before it, too. */
+const inForce = ({ plans, at }: Asking): readonly { plan: CoursePlan; begin: number; end: number }[] =>
+  plans.map(({ plan, from }, i) => {
+    const last = i === plans.length - 1
+    return {
+      plan,
+      begin: i === 0 ? Number.NEGATIVE_INFINITY : last ? Math.min(from, at) : from,
+      end: last ? at + 1 : Math.min(plans[i + 1]!.from, at),
     }
-  }
-  return false
+  })
+
+/** Whether there was an instant up to now at which an admission ran, was to the lesson, and the plan of then had opened it. */
+function hadOpen(asking: Asking, lesson: number, a: AdmissionTo): boolean {
+  return inForce(asking).some(({ plan, begin, end }) => {
+    const l = lessonOf(plan, lesson)
+    if (!l || a.lesson || !covers(a, l)) return false
+    const from = Math.max(a.from, begin)
+    const until = Math.min(end, a.until ?? Number.POSITIVE_INFINITY)
+    if (from >= until) return false
+    const o = opening(asking, plan, l, a)
+    return o.at !== null && Math.max(o.at, from) < until
+  })
+}
+
+/** Whether it was looked at, and an admission is to it as it stands now, or ran then and was to it as it stood then. */
+function hadSeen(asking: Asking, now: PlanLesson, a: AdmissionTo): boolean {
+  const seen = asking.progress.seen.get(now.id)
+  if (seen === undefined || seen > asking.at) return false
+  if (covers(a, now)) return true
+  const then = inForce(asking).find(({ begin, end }) => begin <= seen && seen < end)
+  const was = then && lessonOf(then.plan, now.id)
+  return was !== undefined && runs(a, seen) && covers(a, was)
 }
 
 /** The instant from which a plan opens a lesson to an admission; null while something is still to be done. */

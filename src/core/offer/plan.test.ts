@@ -314,6 +314,23 @@ describe("the sentence", () => {
       "You pay €5.00 today, then €5.00 every 2 weeks from 8 December 2026, 2 times, the last on 22 December 2026. That is €15.00 in all.",
     ],
     [
+      sentence([planOf(monthly(500, { every: { unit: "month", count: 6 } }), on("2026-08-31"))]),
+      "You pay €5.00 today, then €5.00 every 6 months, on the 31st (or the last day), from 28 February 2027 until you cancel.",
+    ],
+    [
+      sentence([planOf(monthly(500, { every: { unit: "month", count: 3 } }), on("2026-11-24"))]),
+      "You pay €5.00 today, then €5.00 every 3 months, on the 24th, from 24 February 2027 until you cancel.",
+    ],
+    [
+      sentence([planOf(monthly(500, { every: { unit: "year", count: 2 } }), on("2028-02-29"))]),
+      "You pay €5.00 today, then €5.00 every 2 years, on 29 February (or the last day), from 28 February 2030 until you cancel.",
+    ],
+    [
+      // Fifty thousand charges are paid by what was paid before: said from the first and the last of them alone.
+      sentence([planOf(monthly(100), on("2026-11-24", { credit: 5_000_050 }))]).slice(0, 60),
+      "You pay nothing today, €0.50 on 24 July 6193, then €1.00 on ",
+    ],
+    [
       sentence([planOf({ kind: "full", amount: 9000 }, on("2026-11-24")), planOf(monthly(1900), on("2026-11-24"))]),
       "You pay €109.00 today, then €19.00 on the 24th of each month from 24 December 2026 until you cancel.",
     ],

@@ -121,26 +121,35 @@ function priceAt(plan: Plan, n: number): { price: Minor; off: Minor } {
   return { price, off: plan.discount && (plan.discount.on === "all" || n === 0) ? reduction(price, plan.discount) : 0 }
 }
 
+/** What charge n comes to before tax and credit. From the second on all are alike. */
+function worth(plan: Plan, n: number): Minor {
+  const { price, off } = priceAt(plan, Math.min(n, 1))
+  return price - off
+}
+
 /** What of the credit pays charge n. */
 function creditAt(plan: Plan, n: number): Minor {
-  let left = plan.credit
-  for (let k = 0; k < n && left > 0; k++) {
-    const { price, off } = priceAt(plan, k)
-    left -= Math.min(left, price - off)
-  }
-  const { price, off } = priceAt(plan, n)
-  return Math.min(left, price - off)
+  if (plan.credit === 0) return 0
+  const before = n === 0 ? 0 : worth(plan, 0) + (n === 1 ? 0 : (n - 1) * worth(plan, 1))
+  return Math.min(Math.max(0, plan.credit - before), worth(plan, n))
+}
+
+/** How many of the first charges a plan's credit reaches. */
+function creditReaches(plan: Plan): number {
+  if (plan.credit === 0 || chargeCount(plan) === 0) return 0
+  const left = plan.credit - worth(plan, 0)
+  if (left <= 0 || !plan.recurring) return 1
+  const each = worth(plan, 1)
+  return each === 0 ? 1 : 1 + Math.ceil(left / each)
 }
 
 /** What of a plan's credit its charges take up. */
 export function creditUsed(plan: Plan): Minor {
-  const priced = chargeCount(plan) ?? 600
-  let used = 0
-  for (let n = 0; n < priced && used < plan.credit; n++) {
-    const { price, off } = priceAt(plan, n)
-    used += Math.min(plan.credit - used, price - off)
-  }
-  return used
+  const count = chargeCount(plan)
+  if (count === 0 || plan.credit === 0) return 0
+  const all =
+    count === null ? Number.POSITIVE_INFINITY : worth(plan, 0) + (count - 1) * (count > 1 ? worth(plan, 1) : 0)
+  return Math.min(plan.credit, all)
 }
 
 /** The first charge from which on all are alike: past the first where its discount is its own, past what a credit pays. */
@@ -148,8 +157,13 @@ export function steadyFrom(plan: Plan): number {
   const count = chargeCount(plan) ?? Number.POSITIVE_INFINITY
   let n = plan.today === null ? 0 : 1
   if (n === 0 && plan.discount?.on === "first") n = 1
-  while (n < count && creditAt(plan, n) > 0) n++
-  return n
+  return Math.min(count, Math.max(n, creditReaches(plan)))
+}
+
+/** What is charged before all are alike: the first, and the one that a credit pays in part. Between them nothing is. */
+export function beforeSteady(plan: Plan): Charge[] {
+  const steady = steadyFrom(plan)
+  return [...new Set([0, steady - 1])].flatMap((n) => (n < steady ? (chargeAt(plan, n) ?? []) : []))
 }
 
 /** The first charges of a plan, at most so many. */
@@ -210,5 +224,5 @@ export function dueToday(plan: Plan): Taxed & { discount: Minor } {
 
 /** Whether a card is needed: something is charged, today or later. */
 export function needsCard(plan: Plan): boolean {
-  return chargesOf(plan, steadyFrom(plan) + 1).some((c) => c.gross > 0)
+  return [...beforeSteady(plan), chargeAt(plan, steadyFrom(plan))].some((c) => c !== null && c.gross > 0)
 }

@@ -2,7 +2,7 @@
 import { Temporal } from "temporal-polyfill"
 import { words } from "../words/en"
 import { moneyText } from "./money"
-import { type Charge, chargeAt, chargeCount, chargesOf, type Plan, steadyFrom } from "./plan"
+import { beforeSteady, type Charge, chargeAt, chargeCount, chargesOf, type Plan, steadyFrom } from "./plan"
 import { rateText } from "./tax"
 
 const { price } = words
@@ -60,7 +60,7 @@ function followsOf(plan: Plan): string[] {
   const count = chargeCount(plan)
   const steady = steadyFrom(plan)
   // A discount on the first charge alone, or what was paid already, sets the first of them apart from the rest.
-  const apart = chargesOf(plan, steady).filter((c) => c.gross > 0 && !(plan.today !== null && c.n === 0))
+  const apart = beforeSteady(plan).filter((c) => c.gross > 0 && !(plan.today !== null && c.n === 0))
   const start = chargeAt(plan, steady)
   return [
     ...apart.map((c) => price.once(moneyText(c.gross, plan.currency), dayText(c.day))),
@@ -86,9 +86,14 @@ function anchorDay(plan: Plan): number {
 function rhythmText(unit: "week" | "month" | "year", count: number, anchor: number, from: string): string {
   const date = Temporal.PlainDate.from(from)
   if (unit === "week") return count === 1 ? price.everyWeek(weekday(date)) : price.every(count, "weeks")
-  if (unit === "year") return count === 1 ? price.everyYear(`${anchor} ${month(date)}`) : price.every(count, "years")
+  if (unit === "year") {
+    const day = `${anchor} ${month(date)}`
+    // 29 February is there in some years only.
+    const named = anchor > 28 && date.month === 2 ? price.orLast(day) : day
+    return count === 1 ? price.everyYear(named) : price.everyOn(count, "years", named)
+  }
   const day = anchor > 28 ? price.orLast(ordinal(anchor)) : ordinal(anchor)
-  return count === 1 ? price.everyMonth(day) : price.every(count, "months")
+  return count === 1 ? price.everyMonth(day) : price.everyOn(count, "months", price.theDay(day))
 }
 
 const months = "January February March April May June July August September October November December".split(" ")

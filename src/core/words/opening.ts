@@ -62,6 +62,8 @@ export function openingWords(
       return "It comes with the course"
     case "ended":
       return `Your access ended ${day(answer.at)}`
+    case "too-late":
+      return `Your access ends ${day(answer.at)}, before this opens`
     case "not-yet": {
       const { because, at } = answer
       if (because.kind === "lesson") return `Opens when you have done “${about.lesson(because.lesson)}”`

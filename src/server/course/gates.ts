@@ -217,7 +217,7 @@ export async function meetGate(
 
 /** The lesson that says best how somebody stands to the whole course: the nearest to being open. */
 function nearest(lessons: readonly LearnLesson[]): LearnLesson | undefined {
-  const order = ["not-yet", "ended", "outside", "stranger"]
+  const order = ["not-yet", "too-late", "ended", "outside", "stranger"]
   return [...lessons]
     .filter((l) => !l.may.open)
     .sort((a, b) => order.indexOf(a.may.open ? "" : a.may.why) - order.indexOf(b.may.open ? "" : b.may.why))[0]
