@@ -62,7 +62,7 @@ export function Join({
             type="submit"
             look="primary"
             className="min-h-11 w-full sm:w-auto"
-            aria-label={`Join: ${name}`}
+            aria-label={`${approved ? "Join" : "Ask to join"}: ${name}`}
             disabled={busy || (conditions !== "" && !ticked)}
           >
             {approved ? "Join" : "Ask to join"}
