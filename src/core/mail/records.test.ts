@@ -19,6 +19,14 @@ describe("the records of a domain", () => {
   it.each([
     [spf, ["v=spf1 mx include:spf.mail.example -all", "other text"], "well"],
     [spf, ["v=spf1 -all"], "other"],
+    // RFC 7208, 5.1 and 4.6.2
+    [spf, ["v=spf1 +include:spf.mail.example -all"], "well"],
+    [spf, ["v=spf1 include:spf.mail.example"], "well"],
+    [spf, ["v=spf1 include:spf.mail.example +all"], "other"],
+    [spf, ["v=spf1 include:spf.mail.example all"], "other"],
+    [spf, ["v=spf1 -all include:spf.mail.example"], "other"],
+    [spf, ["v=spf1 ~all +include:spf.mail.example"], "other"],
+    [spf, ["v=spf1 -include:spf.mail.example ~all"], "other"],
     [spf, ["v=spf10 x"], "missing"],
     [spf, ["v=spf1 -all", "v=spf1 ~all"], "twice"], // RFC 7208, 4.5: more than one is an error
     [dkim, ["v=DKIM1; k=rsa; p=MIIB IjAN"], "well"], // RFC 6376, 3.6.1: spaces in p= mean nothing

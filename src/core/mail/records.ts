@@ -62,9 +62,14 @@ export function recordState(wanted: Wanted, found: readonly string[] | null): Re
   const [record] = ours as [string]
   switch (wanted.kind) {
     case "spf": {
-      const need = wanted.value.split(/\s+/).slice(1, -1)
-      const has = record.toLowerCase().split(/\s+/)
-      return need.every((x) => has.includes(x.toLowerCase())) ? "well" : "other"
+      const need = wanted.value.toLowerCase().split(/\s+/).slice(1, -1)
+      // RFC 7208, 5.1: what stands behind “all” is never looked at; one that lets everybody send says nothing. A mechanism
+      // without a sign passes, as one with a plus does (4.6.2); with any other it turns the sender away.
+      const terms = record.toLowerCase().split(/\s+/)
+      const all = terms.findIndex((x) => /^[+\-~?]?all$/.test(x))
+      if (all >= 0 && /^\+?all$/.test(terms[all]!)) return "other"
+      const has = (all < 0 ? terms : terms.slice(0, all)).map((x) => x.replace(/^\+/, ""))
+      return need.every((x) => has.includes(x)) ? "well" : "other"
     }
     case "dkim":
       return tags(record).get("p") === tags(wanted.value).get("p") ? "well" : "other"

@@ -16,7 +16,9 @@ import { actorText } from "@/core/person/actor"
 import { refusals } from "@/core/words/refusals"
 import { type Db, number } from "../db/pool"
 import { sellingRules } from "../offer/offer"
+import { dayKey } from "../offer/shown"
 import { ok, type Refused, refusal, type Saved } from "../saved"
+import { schoolZone } from "../school-view"
 import type { Surroundings } from "../surroundings"
 import { affiliateRules, oneAtATime } from "./rules"
 
@@ -260,15 +262,16 @@ export async function markPaid(s: Surroundings, payout: number): Promise<Saved> 
   const at = new Date(now)
   return s.db.transaction(async (tx): Promise<Saved> => {
     await oneAtATime(tx)
-    const p = await tx.row<{ state: string; currency: string; day: string; people: number }>(
-      "SELECT state, currency, DATE_FORMAT(day, '%Y-%m-%d') AS day, people FROM payout WHERE id = ? FOR UPDATE",
+    const p = await tx.row<{ state: string; currency: string; people: number }>(
+      "SELECT state, currency, people FROM payout WHERE id = ? FOR UPDATE",
       [payout],
     )
     if (!p) return { refused: refusals.gone.thing }
     if (p.state === "undone") return { refused: refusals.affiliate.payoutUndone }
     if (p.state === "paid") return ok
     const { notePrefix } = await affiliateRules(tx)
-    const year = Number(p.day.slice(0, 4))
+    const day = dayKey(now, await schoolZone(tx))
+    const year = Number(day.slice(0, 4))
     await tx.write("INSERT INTO note_number (year, last) VALUES (?, 0) ON DUPLICATE KEY UPDATE last = last", [year])
     const { last } = (await tx.row<{ last: number }>("SELECT last FROM note_number WHERE year = ? FOR UPDATE", [year]))!
     const begin = noteNumber(notePrefix, year, 0).slice(0, -4)
@@ -279,8 +282,8 @@ export async function markPaid(s: Surroundings, payout: number): Promise<Saved> 
     )
     await tx.write("UPDATE note_number SET last = last + ? WHERE year = ?", [p.people, year])
     await tx.write(
-      "UPDATE payout p JOIN school s ON s.id = 1 SET p.state = 'paid', p.paid_at = ?, p.from_name = s.name, p.from_postal = s.postal_address WHERE p.id = ?",
-      [at, payout],
+      "UPDATE payout p JOIN school s ON s.id = 1 SET p.state = 'paid', p.paid_at = ?, p.paid_day = ?, p.from_name = s.name, p.from_postal = s.postal_address WHERE p.id = ?",
+      [at, day, payout],
     )
     // For each who was paid an entry of its own, as payoutLines has it: owed and tax against the bank.
     await tx.write(

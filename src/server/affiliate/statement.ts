@@ -79,7 +79,7 @@ export async function statementOf(db: Db, id: number, affiliate: number | null):
     from_postal: string
     name: string
   }>(
-    `SELECT t.*, p.currency, DATE_FORMAT(p.day, '%Y-%m-%d') AS day, p.tax_rate, p.from_name, p.from_postal, a.public_name AS name FROM payout_to t JOIN payout p ON p.id = t.payout_id AND p.state = 'paid' JOIN affiliate a ON a.id = t.affiliate_id WHERE t.id = ?`,
+    `SELECT t.*, p.currency, DATE_FORMAT(p.paid_day, '%Y-%m-%d') AS day, p.tax_rate, p.from_name, p.from_postal, a.public_name AS name FROM payout_to t JOIN payout p ON p.id = t.payout_id AND p.state = 'paid' JOIN affiliate a ON a.id = t.affiliate_id WHERE t.id = ?`,
     [id],
   )
   if (!t || (affiliate !== null && t.affiliate_id !== affiliate)) return undefined

@@ -181,17 +181,17 @@ export async function readRivers(
   const flows = found.map((f) => ({ ...f, source: affiliateSource(f.source, names) }))
   const rows = some
     ? await s.db.rows<Rest>(
-        `SELECT j.rest_step_id AS step, DATE(j.rest_at) >= ? AS recent, COUNT(*) AS n, SUM(j.paid) AS money FROM journey j
+        `SELECT j.rest_step_id AS step, j.rest_at > ? AS recent, COUNT(*) AS n, SUM(j.paid) AS money FROM journey j
            WHERE j.funnel_id = ? AND j.begun_at >= ? AND j.begun_at < ?${took} GROUP BY 1, 2`,
-        [dayOf(now - week), funnel.id, ...span, ...wayValues],
+        [new Date(now - week), funnel.id, ...span, ...wayValues],
       )
     : await s.db.rows<Rest>(
         `SELECT step_id AS step, recent, SUM(n) AS n, SUM(money) AS money FROM (${[
           ...parts.map(
             (p) =>
-              `SELECT step_id, moved >= ? AS recent, n, money FROM ${p.rest} WHERE funnel_id = ? AND begun >= ? AND begun < ?`,
+              `SELECT step_id, moved > ? AS recent, n, money FROM ${p.rest} WHERE funnel_id = ? AND begun >= ? AND begun < ?`,
           ),
-          "SELECT step_id, moved >= ? AS recent, n, money FROM rest_change WHERE funnel_id = ? AND begun_at >= ? AND begun_at < ?",
+          "SELECT step_id, moved > ? AS recent, n, money FROM rest_change WHERE funnel_id = ? AND begun_at >= ? AND begun_at < ?",
         ].join(" UNION ALL ")}) rests GROUP BY 1, 2`,
         [...parts, range].flatMap((p) => [dayOf(now - week), funnel.id, new Date(p.from), new Date(p.to)]),
       )
@@ -203,7 +203,8 @@ export async function readRivers(
     }
     return by
   }
-  const recent = resting(rows.filter((r) => Number(r.recent) === 1))
+  const edge = some ? [] : await movedAtTheEdge(s.db, funnel.id, now, span)
+  const recent = resting([...rows.filter((r) => Number(r.recent) === 1), ...edge])
   const sequences = funnel.sequences.map((q) => q.id)
   const begun = some
     ? new Map(
@@ -244,20 +245,33 @@ function partsOf(range: Range): { flow: string; rest: string; from: number; to: 
   ].filter((p) => p.from < p.to)
 }
 
+/**
+ * The sums keep the day on which a journey moved. Of the day on which seven times twenty-four hours ago lies, those that moved
+ * after that instant are counted themselves.
+ */
+function movedAtTheEdge(db: Db, funnel: number, now: number, span: readonly Date[]): Promise<Rest[]> {
+  return db.rows<Rest>(
+    `SELECT rest_step_id AS step, 1 AS recent, COUNT(*) AS n, SUM(paid) AS money FROM journey
+     WHERE funnel_id = ? AND rest_at > ? AND rest_at < ? AND begun_at >= ? AND begun_at < ? GROUP BY 1`,
+    [funnel, new Date(now - week), new Date((Math.floor((now - week) / day) + 1) * day), ...span],
+  )
+}
+
 /** How many journeys have moved within the last seven days and rest at one of these steps. */
 export async function underWay(
   s: Pick<Surroundings, "db" | "clock">,
   funnel: number,
   steps: readonly number[],
 ): Promise<number> {
-  const since = dayOf((await s.clock.now()) - week)
-  const values = [funnel, [0, ...steps], since]
+  const now = await s.clock.now()
+  const values = [funnel, [0, ...steps], dayOf(now - week)]
+  const edge = await movedAtTheEdge(s.db, funnel, now, [new Date(0), new Date(now + week)])
   const row = await s.db.row<{ n: string | null }>(
-    `SELECT SUM(n) AS n FROM (SELECT n FROM rest_day WHERE funnel_id = ? AND step_id IN (?) AND moved >= ?
-     UNION ALL SELECT n FROM rest_change WHERE funnel_id = ? AND step_id IN (?) AND moved >= ?) rests`,
+    `SELECT SUM(n) AS n FROM (SELECT n FROM rest_day WHERE funnel_id = ? AND step_id IN (?) AND moved > ?
+     UNION ALL SELECT n FROM rest_change WHERE funnel_id = ? AND step_id IN (?) AND moved > ?) rests`,
     [...values, ...values],
   )
-  return number(row?.n)
+  return number(row?.n) + edge.filter((r) => steps.includes(r.step)).reduce((sum, r) => sum + number(r.n), 0)
 }
 
 /** How many journeys of each funnel began between two instants (ms, on quarter-hours), by where they came in. */
