@@ -171,7 +171,7 @@ async function confirmDoor(front: Front, req: Request, token: string): Promise<A
   if (pending.state === "used") return used(front, `/confirm/${token}`)
   return plainAnswer(front, 200, {
     title: words.confirm.title,
-    paragraphs: [words.confirm.text(pending.course)],
+    paragraphs: [words.confirm.text(pending.asked)],
     forms: [{ action: `/confirm/${token}`, button: words.confirm.button }],
   })
 }

@@ -2,7 +2,7 @@
 
 import { createHash } from "node:crypto"
 import { brotliCompressSync, constants, gzipSync } from "node:zlib"
-import { waysByLooking } from "@/core/funnel/address"
+import { beginningOf, waysByLooking } from "@/core/funnel/address"
 import type { Funnel, Step } from "@/core/funnel/draft"
 import type { StepKind } from "@/core/funnel/step/list"
 import { decisionsOf } from "@/core/page/block/decision"
@@ -28,6 +28,8 @@ export type LivePage = {
   readonly bodies: Readonly<Record<"br" | "gzip" | "identity", Buffer>>
   readonly headers: Readonly<Record<"br" | "gzip" | "identity", Record<string, string>>>
   readonly policy: string
+  /** What it is called, where its funnel begins here; null elsewhere. */
+  readonly begins: string | null
   /** Whether a look at it by somebody known to their browser is a step on their way. */
   readonly counted: boolean
   /** Made anew for each look, since it shows what only the moment knows. */
@@ -43,6 +45,8 @@ export type Live = {
   page(path: string): LivePage | undefined
   /** The page of a step where a funnel begins, while it is live. */
   entry(step: number): LivePage | undefined
+  /** Where funnels begin that are live, by what their first page is called. */
+  beginnings(): readonly { readonly path: string; readonly title: string }[]
   /** Offers as pages show them, as of at most a second ago. */
   offers(): Readonly<Record<number, OfferCard>>
   school(): { readonly name: string; readonly look: Look }
@@ -176,6 +180,10 @@ export function watchLive(s: Surroundings): Live {
   return {
     page: (path) => pages.get(path),
     entry: (step) => entries.get(step),
+    beginnings: () =>
+      [...pages]
+        .flatMap(([path, p]) => (p.begins === null ? [] : [{ path, title: p.begins }]))
+        .sort((a, b) => (a.title < b.title ? -1 : 1)),
     offers: () => offers,
     school: () => school,
     affiliates: () => affiliates,
@@ -227,6 +235,7 @@ function prepare(
     page,
     policy,
     kind: step.kind,
+    begins: beginningOf(whole)?.id === step.id ? (step.page?.title ?? null) : null,
     counted: page.entry || waysByLooking(whole, step.id).length > 0,
     dynamic: frontSteps[step.kind].look !== undefined || parts.some((p) => !isShared(p)),
     prices: parts.some(isShared),

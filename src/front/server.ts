@@ -13,6 +13,7 @@ import { type Bodies, watchBodies } from "./bodies"
 import { answerDoor } from "./doors"
 import { type Answer, requestOf, TooLong } from "./exchange"
 import { serveFont, serveMedia } from "./files"
+import { home } from "./home"
 import { listPath, takeList } from "./list"
 import { watchLive } from "./live"
 import { isMultipart, isWhole } from "./multipart"
@@ -143,8 +144,7 @@ async function answer(
     for (const [name, value] of Object.entries(commonHeaders)) res.setHeader(name, value)
     return next(req, res)
   }
-  if (request.path === "")
-    return send(req, res, { status: 302, headers: { ...commonHeaders, location: "/studio" }, body: "" })
+  if (request.path === "") return send(req, res, home(front))
   if (first === "healthz") {
     const state = await health(s)
     return send(req, res, {

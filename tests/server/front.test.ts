@@ -102,6 +102,15 @@ describe("a published page", () => {
     await web.front.live.refresh()
     expect((await get("/first")).status).toBe(200)
   })
+  it("has a door for visitors: what begins here and is live, and the way to the learning area; never the studio", async () => {
+    const door = await get("/")
+    expect(door.status).toBe(200)
+    const html = await door.text()
+    expect(html).toContain("<h1>Juniper Crock</h1>")
+    expect(html).toMatch(/<a href="\/first">[^<]+<\/a>/)
+    expect(html).toContain('<a href="/learn">My courses</a>')
+    expect(html).not.toContain("studio")
+  })
   it("answers what it doesn't know with a page of words, and strange methods with a no", async () => {
     for (const path of ["/nothing", "/first/../../etc/passwd", "/%00", "/first/", "//evil.example", "/FIRST"])
       expect((await get(path)).status).toBe(404)

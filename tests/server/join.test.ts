@@ -44,7 +44,7 @@ describe("joining", () => {
     const mail = mailTo("Aino@Post.example")[0]!
     expect(mail.subject).toBe("One press, and “First” is yours")
     const id = linkId(t, mail, "confirm")
-    expect(await pendingJoin(t.s, id)).toMatchObject({ state: "open", course: "First" })
+    expect(await pendingJoin(t.s, id)).toMatchObject({ state: "open", asked: "First" })
     expect(await count("person")).toBe(0) // looking at the link does nothing
     t.set(t.at() + 60_000)
     const done = await confirmJoin(t.s, id, { ip: "192.0.2.9" })

@@ -6,6 +6,7 @@ import { type FrontServer, frontServer } from "@/front/server"
 import { doWhatIsDue, keepHouse } from "@/server/due-list"
 import { savePage } from "@/server/funnel/edit"
 import { pageRevision } from "@/server/funnel/funnel-view"
+import { pendingJoin } from "@/server/funnel/join"
 import { loadFunnel } from "@/server/funnel/load"
 import { newFunnel } from "@/server/funnel/new-funnel"
 import { publishFunnel } from "@/server/funnel/release"
@@ -148,6 +149,8 @@ describe("a seat", () => {
     expect(before).not.toContain("/room/")
     await settle()
     expect(lastTo(shop.t, "ines@post.example").subject).toContain("Why brine goes cloudy")
+    const asked = await shop.t.s.db.row<{ id: number }>("SELECT MAX(id) AS id FROM pending_join")
+    expect(await pendingJoin(shop.t.s, asked!.id)).toMatchObject({ asked: "Why brine goes cloudy" })
     const press = await confirmed("ines@post.example", first.cookie)
     expect(press.res.headers.get("location")).toBe(`${page}/your-seat`)
     const after = await (await get(`${page}/your-seat`, press.cookie)).text()

@@ -143,6 +143,11 @@ export const words = {
     sentText:
       "If the address is right, a message is on its way to it. Press the link in it to go on. It can take a minute, and now and then it lands in the spam folder.",
   },
+  home: {
+    begins: "What there is here just now:",
+    nothing: "Nothing is on here just now.",
+    learn: "My courses",
+  },
   confirm: {
     title: "One press, and you are in",
     text: (course: string) => `You asked for “${course}”. Press the button to confirm that this is your mailbox.`,

@@ -24,6 +24,7 @@ import type { Surroundings } from "../surroundings"
 import { chosenDate, type Looking } from "../webinar/offered"
 import { holdSeat, noteWanted, type Seat, takeHeldSeat, takeSeat } from "../webinar/seat"
 import { tellOfSeat } from "../webinar/tell"
+import { readWebinar } from "../webinar/webinar"
 import { restUntilStart } from "./after-webinar"
 import { arrive, sourceOfJourney } from "./journey"
 import { leave, setOff } from "./leave"
@@ -344,15 +345,21 @@ export type Confirmed =
 export async function pendingJoin(
   s: Surroundings,
   id: number,
-): Promise<{ state: "open" | "used"; course: string; email: string } | undefined> {
-  const found = await s.db.row<{ release_id: number; expires_at: Date; pressed_at: Date | null; email: string }>(
-    "SELECT release_id, expires_at, pressed_at, email FROM pending_join WHERE id = ?",
-    [id],
-  )
+): Promise<{ state: "open" | "used"; asked: string; email: string } | undefined> {
+  const found = await s.db.row<{
+    release_id: number
+    step_id: number
+    expires_at: Date
+    pressed_at: Date | null
+    email: string
+  }>("SELECT release_id, step_id, expires_at, pressed_at, email FROM pending_join WHERE id = ?", [id])
   const release = found && (await releaseById(s.db, found.release_id))
   if (!found || !release) return undefined
   const open = found.pressed_at === null && found.expires_at.getTime() > (await s.clock.now())
-  return { state: open ? "open" : "used", course: courseTitle(release), email: found.email }
+  const step = stepById(release.funnel, found.step_id)
+  const webinar = step ? webinarOf(step) : null
+  const named = webinar === null ? undefined : await readWebinar(s.db, webinar)
+  return { state: open ? "open" : "used", asked: named?.value.title ?? courseTitle(release), email: found.email }
 }
 
 function courseTitle(release: Release): string {
