@@ -7,7 +7,7 @@ import { setClock } from "./clock"
 import { away } from "./course/away"
 import { sweepHandedIn } from "./course/hand-in"
 import { openings, replan } from "./course/opening"
-import { type Due, eachByItself, untilDone } from "./due"
+import { type Due, eachByItself, untilDone, whatWaits } from "./due"
 import { sweepPendingJoins } from "./funnel/join"
 import { gatherRests, rollRests, rollUp } from "./funnel/rollup"
 import { rollJournal } from "./ledger/balance"
@@ -62,14 +62,31 @@ export async function doWhatIsDue(s: Surroundings, worker: string): Promise<void
   )
 }
 
-export async function keepHouse(s: Surroundings): Promise<void> {
+/** One round of what waits for somebody to do it; whether there was anything. */
+export async function doWhatWaits(s: Surroundings, worker: string): Promise<boolean> {
+  const waiting = await whatWaits(s, due)
+  await eachByItself(
+    s,
+    waiting.map((d) => () => d.run(s, worker)),
+  )
+  return waiting.length > 0
+}
+
+/** Facts become sums. */
+export async function sumUp(s: Surroundings): Promise<void> {
   await eachByItself(s, [
     () => untilDone(() => rollUp(s), 20_000),
     () => untilDone(() => rollRests(s), 20_000),
     () => untilDone(() => rollTally(s), 20_000),
     () => untilDone(() => rollJournal(s), 20_000),
-    () => gatherRests(s),
     () => closeBroadcasts(s),
+  ])
+}
+
+/** What nobody waits for. */
+export async function sweep(s: Surroundings): Promise<void> {
+  await eachByItself(s, [
+    () => gatherRests(s),
     () => sweepAttempts(s.db),
     () => sweepSessions(s.db),
     () => sweepWrongPasswords(s.db),
@@ -82,6 +99,11 @@ export async function keepHouse(s: Surroundings): Promise<void> {
     () => writeDatesOn(s),
     async () => sweepOffered(s.db, await s.clock.now()),
   ])
+}
+
+export async function keepHouse(s: Surroundings): Promise<void> {
+  await sumUp(s)
+  await sweep(s)
 }
 
 /** The next instant at which something is due, ms of business time, or null. */

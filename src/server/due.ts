@@ -2,15 +2,37 @@
 import { isDatabaseDown } from "./db/pool"
 import type { Surroundings } from "./surroundings"
 
+/** A moment in both kinds of time. */
+export type Moment = { readonly business: Date; readonly real: Date }
+
+/** A SELECT that finds a row where the answer is yes. */
+export type Question = readonly [sql: string, values: readonly unknown[]]
+
 export type Due = {
   /** As a health check names it. */
   readonly name: string
   /** The next instant at which some of it can be done (ms of business time), or null. */
   nextAt(s: Surroundings): Promise<number | null>
+  /** What to ask the database to learn whether anything of it can be done at this moment; none: nothing can. */
+  waits(s: Surroundings, at: Moment): readonly Question[]
   /** Does what is due now; `worker` is the process that has it in hand meanwhile. */
   run(s: Surroundings, worker: string): Promise<unknown>
   /** Whether a process has some of it in hand just now. */
   inHand(s: Surroundings): Promise<boolean>
+}
+
+/** Those of which something can be done now: one statement, however many there are. */
+export async function whatWaits(s: Surroundings, all: readonly Due[]): Promise<readonly Due[]> {
+  const at = { business: new Date(await s.clock.now()), real: new Date() }
+  const asked = all.map((d) => d.waits(s, at))
+  const questions = asked.flat()
+  if (!questions.length) return []
+  const sql = asked.map((qs, i) => `(${qs.map(([q]) => `EXISTS(${q})`).join(" OR ") || "FALSE"}) AS d${i}`).join(", ")
+  const row = await s.db.row<Record<string, number>>(
+    `SELECT ${sql}`,
+    questions.flatMap(([, values]) => values),
+  )
+  return all.filter((_, i) => Number(row?.[`d${i}`]) === 1)
 }
 
 /** Does each by itself: what fails keeps nothing else from being done. */

@@ -28,6 +28,12 @@ export function timers(works: Readonly<Record<string, TimerWork>>): Due {
       )
       return next ? next.due_at.getTime() : null
     },
+    waits: (_, at) => [
+      [
+        "SELECT 1 FROM timer WHERE due_at <= ? AND try_at <= ? AND kind IN (?)",
+        [at.business, at.real, Object.keys(works)],
+      ],
+    ],
     async run(s) {
       while (await goOff(s, works));
     },

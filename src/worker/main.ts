@@ -1,7 +1,7 @@
 // The worker: does what is due, again and again. Any number of them share the work.
 import { hostname } from "node:os"
 import { isDatabaseDown } from "@/server/db/pool"
-import { doWhatIsDue, keepHouse } from "@/server/due-list"
+import { doWhatWaits, sumUp, sweep } from "@/server/due-list"
 import { beat } from "@/server/heartbeat"
 import { askMailServer, waitsForServer } from "@/server/mail/server"
 import { openSurroundings } from "@/server/open"
@@ -11,6 +11,14 @@ const s = openSurroundings(undefined, "worker")
 const name = `worker-${hostname()}-${process.pid}`.slice(0, 60)
 let running = true
 const pause = (ms: number) => new Promise((r) => setTimeout(r, ms))
+
+/** Often while there is something to do; where there is nothing it is asked for so seldom that it still begins within half a second. */
+async function work(): Promise<void> {
+  while (running) {
+    const some = await doWhatWaits(s, name).catch((error) => report(error))
+    await pause(some ? 200 : 450)
+  }
+}
 
 async function everyFewSeconds(seconds: number, work: () => Promise<unknown>): Promise<void> {
   while (running) {
@@ -34,10 +42,11 @@ async function lookAtMail(): Promise<void> {
 }
 
 const loops = Promise.all([
-  everyFewSeconds(0.3, () => doWhatIsDue(s, name)),
+  work(),
   everyFewSeconds(4, () => beat(s, name)),
   everyFewSeconds(5, lookAtMail),
-  everyFewSeconds(5, () => keepHouse(s)),
+  everyFewSeconds(5, () => sumUp(s)),
+  everyFewSeconds(30, () => sweep(s)),
 ])
 process.send?.("ready")
 

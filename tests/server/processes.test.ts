@@ -71,7 +71,7 @@ describe("a school", () => {
     expect(await db.row("SELECT name FROM school")).toEqual({ name: "Kept" })
     await db.end()
     await again.stop()
-  }, 180_000)
+  }, 600_000)
 
   it("keeps its secrets to its owner, and the same from start to start", () => {
     const file = join(folder, "heron.json")

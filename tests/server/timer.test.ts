@@ -1,6 +1,6 @@
 // What must happen later: once, in order, again where it fails, and never twice.
 import { afterAll, beforeAll, beforeEach, expect, it } from "vitest"
-import { lateWork } from "@/server/due-list"
+import { doWhatWaits, lateWork } from "@/server/due-list"
 import { setTimer, timers } from "@/server/timer"
 import { readToday } from "@/server/today"
 import { type TestSchool, testSchool } from "../support/school"
@@ -71,4 +71,16 @@ it("of a kind that only a newer version knows stays, holds nobody up, and is sai
   expect((await readToday(t.s)).broken.map((b) => b.words)).toContain(
     "1 thing that was planned waits: a newer version of Swift Heron put it down. Start that one again.",
   )
+})
+
+it("is asked for with everything else by one statement, and is nothing where nothing is due", async () => {
+  expect(await doWhatWaits(t.s, "w")).toBe(false)
+  await setTimer(t.s.db, { kind: "stopped", about: 1, dueAt: t.at() + minute })
+  const asked: string[] = []
+  const db = { ...t.s.db, row: ((sql, values) => (asked.push(sql), t.s.db.row(sql, values))) as typeof t.s.db.row }
+  expect(await doWhatWaits({ ...t.s, db }, "w")).toBe(false)
+  expect(asked).toHaveLength(1)
+  t.set(t.at() + minute)
+  expect(await doWhatWaits(t.s, "w")).toBe(true)
+  expect(await t.s.db.rows("SELECT 1 FROM timer")).toEqual([])
 })

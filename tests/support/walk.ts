@@ -1,7 +1,7 @@
 // The demo of a fixed instant with its processor beside it, walked on from one due instant to the next.
 import { join } from "node:path"
 import { loadDemo } from "@demo/load"
-import { doWhatIsDue, nextDueInstant } from "@/server/due-list"
+import { doWhatWaits, nextDueInstant } from "@/server/due-list"
 import { httpCards } from "@/server/port/cards"
 import { openProcessor, type Processor } from "@/standins/processor/server"
 import { type TestSchool, testSchool } from "./school"
@@ -34,7 +34,8 @@ export async function openWalkedDemo(name: string, visitors: number): Promise<Wa
     async walk(days) {
       const until = t.at() + days * 86_400_000
       for (;;) {
-        await doWhatIsDue(t.s, "walk")
+        // What isn't said to wait isn't done: a question that forgot something would show in what the walk comes to.
+        for (let i = 0; i < 20 && (await doWhatWaits(t.s, "walk")); i++);
         const next = await nextDueInstant(t.s)
         if (next === null || next > until) break
         t.set(Math.max(next, t.at()))

@@ -19,17 +19,21 @@ const bankFileOf = (s: Pick<Surroundings, "config">, payout: number) => join(fol
 /** How many are written to, or into a file, in one go. */
 const batch = 200
 
+/** What is still to be done for a payout `p`, and is in nobody's hands. */
+const waiting = `(p.claimed_until IS NULL OR p.claimed_until < ?) AND ((p.state <> 'undone' AND p.file_at IS NULL)
+  OR (p.state = 'paid' AND EXISTS (SELECT 1 FROM payout_to t WHERE t.payout_id = p.id AND t.mailed = 0)))`
+
 /** Writes what is still to be written of payouts: files for the bank, and word to those who were paid. */
 export const payouts: Due = {
   name: "payouts",
   nextAt: async () => null,
+  waits: (_, at) => [[`SELECT 1 FROM payout p WHERE ${waiting}`, [at.real]]],
   async run(s) {
     for (;;) {
       const next = await s.db.transaction(async (tx) => {
         const row = await tx.row<{ id: number; needs: "file" | "word" }>(
           `SELECT p.id, IF(p.state <> 'undone' AND p.file_at IS NULL, 'file', 'word') AS needs FROM payout p
-           WHERE (p.claimed_until IS NULL OR p.claimed_until < ?) AND ((p.state <> 'undone' AND p.file_at IS NULL)
-             OR (p.state = 'paid' AND EXISTS (SELECT 1 FROM payout_to t WHERE t.payout_id = p.id AND t.mailed = 0))) ORDER BY p.id LIMIT 1 FOR UPDATE SKIP LOCKED`,
+           WHERE ${waiting} ORDER BY p.id LIMIT 1 FOR UPDATE SKIP LOCKED`,
           [new Date()],
         )
         if (row)

@@ -50,6 +50,7 @@ export const away: Due = {
     const row = await s.db.row<{ at: Date | null }>("SELECT MIN(away_at) AS at FROM presence")
     return row?.at?.getTime() ?? null
   },
+  waits: (_, at) => [["SELECT 1 FROM presence WHERE away_at <= ?", [at.business]]],
   async run(s) {
     while (await sayNext(s));
   },

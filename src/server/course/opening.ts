@@ -51,6 +51,7 @@ export const openings: Due = {
     const row = await s.db.row<{ at: Date | null }>("SELECT MIN(due_at) AS at FROM opening")
     return row?.at?.getTime() ?? null
   },
+  waits: (_, at) => [["SELECT 1 FROM opening WHERE due_at <= ?", [at.business]]],
   async run(s) {
     while (await openNext(s));
   },

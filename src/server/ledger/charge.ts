@@ -381,10 +381,18 @@ export async function takeWord(s: Surroundings, answer: CardAnswer): Promise<boo
   return true
 }
 
+/** An order `o` whose card was to be kept without a charge, and nobody is at it any more. */
+const leftStanding =
+  "o.state IN ('open', 'confirming') AND o.hold_until < ? AND NOT EXISTS (SELECT 1 FROM charge c WHERE c.order_id = o.id AND c.state IN ('sending', 'confirming'))"
+
 /** What becomes of charges nobody has heard of: looked after by real time, so it is never due at an instant. */
 export const charges: Due = {
   name: "charges",
   nextAt: async () => null,
+  waits: (_, at) => [
+    ["SELECT 1 FROM charge WHERE state IN ('sending', 'confirming') AND ask_at < ?", [at.real]],
+    [`SELECT 1 FROM orders o WHERE ${leftStanding}`, [at.real]],
+  ],
   run: recoverCharges,
   inHand: async () => false,
 }
@@ -405,9 +413,6 @@ export async function recoverCharges(s: Surroundings): Promise<number> {
   })
   for (const c of open) await ask(s, c.id)
   // A card that was to be kept without a charge, and the process died in between.
-  await s.db.write(
-    "UPDATE orders o SET o.state = 'lapsed' WHERE o.state IN ('open', 'confirming') AND o.hold_until < ? AND NOT EXISTS (SELECT 1 FROM charge c WHERE c.order_id = o.id AND c.state IN ('sending', 'confirming'))",
-    [new Date()],
-  )
+  await s.db.write(`UPDATE orders o SET o.state = 'lapsed' WHERE ${leftStanding}`, [new Date()])
   return open.length
 }

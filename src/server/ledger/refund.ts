@@ -199,6 +199,7 @@ export async function takeDispute(s: Surroundings, d: Dispute): Promise<void> {
 export const refunds: Due = {
   name: "refunds",
   nextAt: async () => null,
+  waits: (_, at) => [["SELECT 1 FROM refund WHERE state = 'sending' AND try_at < ?", [at.real]]],
   run: recoverRefunds,
   inHand: async () => false,
 }

@@ -89,6 +89,15 @@ async function claim(s: Surroundings): Promise<Claimed[]> {
 export const renewals: Due = {
   name: "renewals",
   nextAt: async (s) => (s.cards ? nextRenewalDue(s.db) : null),
+  waits: (s, at) =>
+    s.cards
+      ? [
+          [
+            "SELECT 1 FROM plan WHERE state IN ('running', 'behind') AND try_at <= ? AND (claimed_until IS NULL OR claimed_until < ?)",
+            [at.business, at.real],
+          ],
+        ]
+      : [],
   run: renewDue,
   inHand: async (s) =>
     (await s.db.row("SELECT 1 FROM plan WHERE claimed_until > ? LIMIT 1", [new Date()])) !== undefined,

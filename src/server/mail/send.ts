@@ -384,6 +384,12 @@ export async function recoverMail(s: Surroundings): Promise<number> {
 export const mails: Due = {
   name: "mail",
   nextAt: async (s) => (s.mailer.server ? nextMailDue(s.db) : null),
+  waits: (s, at) => [
+    ["SELECT 1 FROM mail WHERE state = 'sending' AND try_at < ?", [at.real]],
+    ...(s.mailer.server
+      ? [["SELECT 1 FROM mail WHERE state = 'due' AND due_at <= ? AND try_at <= ?", [at.business, at.real]] as const]
+      : []),
+  ],
   async run(s, worker) {
     await recoverMail(s)
     await sendDue(s, worker)

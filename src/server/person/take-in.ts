@@ -40,6 +40,9 @@ export const imports: Due = {
     )
     return row ? s.clock.now() : null
   },
+  waits: (_, at) => [
+    ["SELECT 1 FROM person_import WHERE state = 'running' AND (claimed_until IS NULL OR claimed_until < ?)", [at.real]],
+  ],
   async run(s) {
     for (;;) {
       const row = await claim(s)

@@ -172,6 +172,10 @@ export const sequences: Due = {
     )
     return next?.at.getTime() ?? null
   },
+  waits: (_, at) => [
+    ["SELECT 1 FROM stir", []],
+    ["SELECT 1 FROM enrolment WHERE due_at <= ?", [at.business]],
+  ],
   async run(s) {
     await untilDone(() => takeStirred(s), batch)
     await untilDone(() => takeWaiting(s), batch)

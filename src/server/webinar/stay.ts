@@ -69,6 +69,12 @@ export const endedDates: Due = {
     )
     return row?.at ? row.at.getTime() + settledAfter : null
   },
+  waits: (_, at) => [
+    [
+      "SELECT 1 FROM webinar_date WHERE settled_at IS NULL AND called_off_at IS NULL AND over_at <= ?",
+      [new Date(at.business.getTime() - settledAfter)],
+    ],
+  ],
   async run(s) {
     for (;;) {
       const now = await s.clock.now()
