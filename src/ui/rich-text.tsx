@@ -188,7 +188,7 @@ export function RichText({
                   else if (e.target.value === "moment") ask("moment")
                 }}
               >
-                <option value="">Personal word…</option>
+                <option value="">Insert…</option>
                 {groups.map((group) => (
                   <optgroup key={group} label={group}>
                     {chips

@@ -42,11 +42,11 @@ it("goes from the sales page past the further offers into the course", async () 
   // The sum follows the choice: another way to pay, an order bump, a code.
   await page.getByLabel("The Brine Chart").check()
   await page.getByRole("button", { name: "Pay €299.00" }).waitFor()
-  await page.getByText("Code, if you have one").click()
-  await page.getByRole("textbox", { name: "Code, if you have one" }).fill("nonsense")
+  await page.getByText("Coupon code").click()
+  await page.getByRole("textbox", { name: "Coupon code" }).fill("nonsense")
   await page.getByRole("button", { name: "Use it" }).click()
   await page.getByText("This code isn't known here").waitFor()
-  await page.getByRole("textbox", { name: "Code, if you have one" }).fill("brine 10")
+  await page.getByRole("textbox", { name: "Coupon code" }).fill("brine 10")
   await page.getByRole("button", { name: "Use it" }).click()
   await page.getByRole("button", { name: "Pay €270.00" }).waitFor()
   await page.getByText("On your card statement: JUNIPER CROCK").waitFor()
@@ -92,7 +92,7 @@ it("goes from the sales page past the further offers into the course", async () 
   await page.getByRole("heading", { name: "The Brine Chart" }).waitFor()
   await checkAccess(page, "a file of one's own")
   const file = await page.request.get(
-    (await page.getByRole("link", { name: /Take away/ }).getAttribute("href"))!.replace(/^\//, `${origin}/`),
+    (await page.getByRole("link", { name: /Download/ }).getAttribute("href"))!.replace(/^\//, `${origin}/`),
   )
   expect(await file.text()).toContain("Salt for 1 litre")
   // Going back charges nothing and offers nothing twice.

@@ -33,7 +33,7 @@ it("says that address and password don't fit, and keeps the address", async () =
 it("tells the second of two windows that the page was changed in the first, and keeps what was typed", async () => {
   const { page: second } = await openPage(context)
   for (const p of [page, second]) await p.goto(`${origin}/studio/funnels/1/steps/3?block=head`)
-  const says = (p: Page) => p.getByRole("region", { name: "Settings" }).getByLabel("Says")
+  const says = (p: Page) => p.getByRole("region", { name: "Settings" }).getByLabel("Text", { exact: true })
   await says(page).fill("It worked. Come in")
   await page.getByText("All saved").waitFor()
   await page.waitForTimeout(800)
@@ -122,7 +122,7 @@ it("holds together with very long names", async () => {
   await page.getByRole("radio", { name: new RegExp(long.slice(0, 30)) }).check()
   await fits(page, 1280)
   await page.getByRole("button", { name: "Make the funnel" }).click()
-  await page.getByText("The bed is dry").waitFor()
+  await page.getByText("No visitors yet").waitFor()
   await fits(page, 1280)
   await page.goto(`${origin}/studio/funnels`)
   await fits(page, 1280)

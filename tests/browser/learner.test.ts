@@ -268,7 +268,7 @@ it("tastes a lesson as a stranger, and is led on from the rest", async () => {
   const { page: stranger } = await openPage(await browser.newContext(phone))
   await stranger.goto(`${origin}/learn/a-year-in-ferments/10`)
   await stranger.getByRole("heading", { name: "May: radish in a hurry" }).waitFor()
-  await stranger.getByText("This lesson is a free taste").waitFor()
+  await stranger.getByText("This lesson is a free preview").waitFor()
   await checkAccess(stranger, "a free taste")
   await stranger.goto(`${origin}/learn/a-year-in-ferments/11`)
   await stranger.getByRole("heading", { name: "Sign in to your courses" }).waitFor()

@@ -81,7 +81,7 @@ it("makes a funnel that sells, wires one more offer in and takes it back, and pu
   await page.getByLabel("A second chance for whoever declines it").selectOption("Brine Clinic")
   await page.getByRole("button", { name: "Make the funnel" }).click()
   await page.getByRole("heading", { name: "The Koji Tray: sale" }).waitFor()
-  await page.getByText("The bed is dry").waitFor()
+  await page.getByText("No visitors yet").waitFor()
 
   // By keys: to the further offer, and one more thing after it.
   await page.locator('[data-node][aria-pressed="true"]').focus()

@@ -77,7 +77,11 @@ it("is asked for with everything else by one statement, and is nothing where not
   expect(await doWhatWaits(t.s, "w")).toBe(false)
   await setTimer(t.s.db, { kind: "stopped", about: 1, dueAt: t.at() + minute })
   const asked: string[] = []
-  const db = { ...t.s.db, row: ((sql, values) => (asked.push(sql), t.s.db.row(sql, values))) as typeof t.s.db.row }
+  const row: typeof t.s.db.row = (sql, values) => {
+    asked.push(sql)
+    return t.s.db.row(sql, values)
+  }
+  const db = { ...t.s.db, row }
   expect(await doWhatWaits({ ...t.s, db }, "w")).toBe(false)
   expect(asked).toHaveLength(1)
   t.set(t.at() + minute)

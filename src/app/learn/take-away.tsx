@@ -7,7 +7,7 @@ export function TakeAway({ says, size, href }: { says: string; size: number; hre
         href={href}
         download
       >
-        Take away: {says} ({sizeWords(size)})
+        Download: {says} ({sizeWords(size)})
       </a>
     </p>
   )

@@ -106,9 +106,9 @@ export const words = {
         ? "Nobody has registered for it: nothing else changes."
         : `${n === 1 ? "1 person has a seat: it moves" : `${n} people have seats: they move`} along, and ${n === 1 ? "they are" : "each of them is"} written to, with a new entry for their calendar.`,
     broadcast: "It is a draft: nothing goes out until it is planned.",
-    offerBegin: (name: string) => `“${name}” can be had from then on, and not before.`,
+    offerBegin: (name: string) => `“${name}” is on sale from then on, and not before.`,
     offerEnd: (name: string, sequences: number) =>
-      `“${name}” can be had until then. Pages and e-mails say the new end.${sequences === 0 ? "" : sequences === 1 ? " One sequence waits for it." : ` ${sequences} sequences wait for it.`}`,
+      `“${name}” is on sale until then. Pages and e-mails say the new end.${sequences === 0 ? "" : sequences === 1 ? " One sequence waits for it." : ` ${sequences} sequences wait for it.`}`,
     coupon: (code: string) =>
       `What “${code}” takes off counts by the new time. Orders that were placed stay as they are.`,
   },
@@ -395,10 +395,10 @@ export const words = {
     email: "E-mail address",
     name: "First name",
     postal: "Where it is to be sent",
-    code: "Code, if you have one",
+    code: "Coupon code",
     codeButton: "Use it",
     terms: "How you pay",
-    bumps: "With it, if you like",
+    bumps: "Add to your order",
     card: "Card",
     cardNote: "The card processor reads your card; its number never comes to us.",
     statement: (text: string) => `On your card statement: ${text}`,

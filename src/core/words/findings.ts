@@ -340,7 +340,7 @@ export const findings = {
     says: "Look at what opens when",
   }),
   "gate-leads-nowhere": (d: { page: string; course: string }) => ({
-    suffers: `Whoever may not open “${d.course}” is to be led to “${d.page}”, which isn't live: they meet words over the curriculum instead.`,
+    suffers: `Whoever may not open “${d.course}” is to be led to “${d.page}”, which isn't live: they meet a note above the lessons instead.`,
     says: "Choose another gate",
   }),
   "nobody-reaches-it": (d: { step: string }) => ({

@@ -180,8 +180,8 @@ export const refusals = {
     post: "Say what is sent.",
     free: "An amount of nothing is what “free” is for.",
     statementLetter: "At least one letter, so that buyers know it.",
-    usedIn: (name: string, use: string) => `“${name}” ${use}. Take it out of that funnel first.`,
-    partOf: (bundle: string) => `It is part of “${bundle}”. Take it out of that bundle first.`,
+    usedIn: (name: string, use: string) => `“${name}” ${use}. Remove it from that funnel first.`,
+    partOf: (bundle: string) => `It is part of “${bundle}”. Remove it from that bundle first.`,
     statementMost: (most: number) => `At most ${most} characters.`,
     statementLeast: (least: number) => `At least ${least} characters.`,
     statementOdd: (odd: string) =>

@@ -73,7 +73,7 @@ export function controlPage(store: Store): string {
     )
   return page(
     "Card processor stand-in",
-    `<main><h1>Card processor stand-in</h1><p>It charges nothing. Here it can be made to behave badly.</p><form method="post" action="/behaviour">${select("answers", "It answers")}<p><label for="slow">Slowly means, in seconds</label><input id="slow" name="slow" type="number" min="0" max="120" value="${behaviour.slowMs / 1000}"></p>${select("hooks", "It sends its webhooks")}<p><label for="late">Late means, in seconds</label><input id="late" name="late" type="number" min="0" max="120" value="${behaviour.lateMs / 1000}"></p>${select("keeps", "Of each payment it keeps")}<button class="go">Let it behave so</button></form><h2>Latest payments</h2><table>${rows.join("") || "<tr><td>None yet.</td></tr>"}</table><p><a href="/openapi.json">Its interface, in OpenAPI</a></p></main>`,
+    `<main><h1>Card processor stand-in</h1><p>It charges nothing. Here it can be made to behave badly.</p><form method="post" action="/behaviour">${select("answers", "It answers")}<p><label for="slow">Slowly means, in seconds</label><input id="slow" name="slow" type="number" min="0" max="120" value="${behaviour.slowMs / 1000}"></p>${select("hooks", "It sends its webhooks")}<p><label for="late">Late means, in seconds</label><input id="late" name="late" type="number" min="0" max="120" value="${behaviour.lateMs / 1000}"></p>${select("keeps", "Of each payment it keeps")}<button class="go">Save</button></form><h2>Latest payments</h2><table>${rows.join("") || "<tr><td>None yet.</td></tr>"}</table><p><a href="/openapi.json">Its interface, in OpenAPI</a></p></main>`,
   )
 }
 

@@ -137,7 +137,7 @@ export default async function Overview() {
                   </>
                 ) : (
                   <>
-                    “{r.says}” can be had{r.until ? ` until ${when(r.until)}` : ""}
+                    “{r.says}” is on sale{r.until ? ` until ${when(r.until)}` : ""}
                   </>
                 )}
               </li>

@@ -42,7 +42,7 @@ export function ChangeCard({ plan, cards, behind }: { plan: number; cards: strin
               {busy ? "Asking…" : "Use this card"}
             </Button>
             <Button className="min-h-11" onClick={() => setOpen(false)}>
-              Leave it
+              Cancel
             </Button>
           </div>
         </div>

@@ -13,7 +13,7 @@ import { addOnOccasionAction, removeOnOccasionAction } from "./effect-actions"
 export function SetsOff({
   of,
   name,
-  title = "What it sets off",
+  title = "Automations",
   on,
   choices,
 }: {

@@ -140,11 +140,11 @@ const doneWhen = {
   accepted: "It is done when your teacher has accepted it.",
 } as const
 
-/** Below a free taste: where the rest is. */
+/** Below a free preview: where the rest is. */
 function TasteOver({ slug, title }: { slug: string; title: string }) {
   return (
     <p className="mt-8 rounded-lg bg-reed-wash p-4">
-      This lesson is a free taste of “{title}”.{" "}
+      This lesson is a free preview of “{title}”.{" "}
       <Link href={`/learn/${slug}`} className="font-semibold underline">
         Have all of it
       </Link>

@@ -128,7 +128,7 @@ export default async function OrdersPage({ searchParams }: { searchParams: Promi
               { says: "Buyer", wide: "w-60" },
               { says: "Bought" },
               { says: "Status", wide: "w-44" },
-              { says: "Paid first", wide: "w-28", right: true },
+              { says: "First payment", wide: "w-28", right: true },
             ]}
           >
             {orders.map((o) => (

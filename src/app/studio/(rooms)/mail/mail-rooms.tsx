@@ -11,7 +11,7 @@ export function MailRooms() {
           { name: "Sequences", href: "/studio/mail/sequences" },
           { name: "Broadcasts", href: "/studio/mail/broadcasts" },
           { name: "Delivery", href: "/studio/mail/delivery" },
-          { name: "Hours and limits", href: "/studio/mail/manners" },
+          { name: "Quiet hours and limits", href: "/studio/mail/manners" },
         ]}
       />
     </div>

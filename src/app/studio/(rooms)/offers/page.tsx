@@ -20,7 +20,7 @@ export default async function OffersPage({ searchParams }: { searchParams: Promi
       />
       {offers.length === 0 ? (
         <p className="mt-6 text-lg">
-          An offer is something that can be had: what it gives, and how it is paid. Make the first one above.
+          An offer is something you sell or give away: what it gives, and how it is paid. Make the first one above.
         </p>
       ) : (
         <Table

@@ -21,7 +21,7 @@ export function ReckonAnew() {
       </p>
       <div className="mt-2">
         <Button disabled={busy} onClick={() => start(async () => setSaid(await reckonAction()))}>
-          {busy ? "Reckoning" : "Reckon everything anew"}
+          {busy ? "Recalculating…" : "Recalculate"}
         </Button>
       </div>
       <div role="status">{said ? <Said {...said} /> : null}</div>

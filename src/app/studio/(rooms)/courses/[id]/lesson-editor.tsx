@@ -17,7 +17,7 @@ const fields = {
   minutes: "Minutes",
   state: "Status",
   opens: "Opens",
-  free: "Free taste",
+  free: "Free preview",
   required: "Required",
   doneBy: "Done when",
   comments: "Comments",
@@ -146,7 +146,7 @@ export function LessonEditor({
           onChange={(free) => set((now) => ({ ...now, free }))}
           hint="Open to everybody, without signing in."
         >
-          A free taste
+          A free preview
         </Check>
         <Check
           checked={l.required}

@@ -39,7 +39,7 @@ const keys = [
   ["Alt ↑ ↓", "move it, or all that are selected"],
   ["Ctrl D", "duplicate"],
   ["Ctrl Enter", "open the lesson"],
-  ["Backspace", "in an empty row: take it out"],
+  ["Backspace", "in an empty row: remove it"],
   ["Ctrl Z", "undo; with Shift: redo"],
 ] as const
 
@@ -287,7 +287,7 @@ export function OutlineEditor({
             Back to draft
           </Button>
           <Button className="min-h-8" onClick={() => some({ free: !all(rows, selected, "free") })}>
-            {all(rows, selected, "free") ? "No free taste" : "Free taste"}
+            {all(rows, selected, "free") ? "No free preview" : "Free preview"}
           </Button>
           <Button className="min-h-8" onClick={() => some({ required: !all(rows, selected, "required") })}>
             {all(rows, selected, "required") ? "Optional" : "Required"}
@@ -303,7 +303,7 @@ export function OutlineEditor({
               setSelected(new Set())
             }}
           >
-            Take out
+            Remove
           </Button>
           <Button look="quiet" className="ml-auto min-h-8" onClick={() => setSelected(new Set())}>
             Select none

@@ -311,7 +311,7 @@ export function Workspace({
       </section>
       {nobody ? (
         <p className="mt-2 text-[1.02rem]">
-          The bed is dry: nobody has come yet in these days.{" "}
+          No visitors yet in these days.{" "}
           {!live ? (
             "Look the pages over, then publish, and pass the address on."
           ) : (

@@ -7,7 +7,7 @@ import { MailRooms } from "../mail-rooms"
 import { MannersForm } from "./manners-form"
 import { RedButton } from "./red-button"
 
-export const metadata = { title: "Hours and limits" }
+export const metadata = { title: "Quiet hours and limits" }
 
 export default async function MannersPage() {
   const s = await studio()
@@ -21,7 +21,7 @@ export default async function MannersPage() {
       <section aria-label="Everything at once" className="mt-4">
         <RedButton since={paused === null ? null : longMoment(paused, zone)} held={held.length} />
       </section>
-      <section aria-label="Hours and limits" className="mt-6 border-t border-line pt-4">
+      <section aria-label="Quiet hours and limits" className="mt-6 border-t border-line pt-4">
         <h2>When you write, and how much</h2>
         <p className="text-soft">
           For sequences and broadcasts. What somebody asked for (a sign-in link, a receipt, the lessons they signed up

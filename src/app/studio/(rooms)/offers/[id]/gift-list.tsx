@@ -53,7 +53,7 @@ export function GiftList({
               </span>
               <button
                 type="button"
-                aria-label={`Take out: ${g.title}`}
+                aria-label={`Remove: ${g.title}`}
                 className="px-1.5 text-soft hover:text-dusk"
                 onClick={() => onChange(gifts.filter((x) => giftKey(x) !== giftKey(g)))}
               >

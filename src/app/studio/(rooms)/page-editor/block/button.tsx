@@ -34,7 +34,7 @@ export const ButtonBlock: SettingsOf<"button"> = ({ block, of, onChange }) => {
           ))}
       </SelectField>
       <TextField
-        label="Says"
+        label="Text"
         value={block.says}
         maxLength={300}
         onChange={(e) => onChange({ says: e.target.value }, "says")}

@@ -27,7 +27,7 @@ export const Form: SettingsOf<"form"> = ({ block, fields, onChange }) => {
             : "The e-mails begin at once for a new address, though anybody can have typed it."
         }
       >
-        Begin only after the press in their mailbox
+        Confirm by e-mail (double opt-in)
       </Check>
       <Field label="Consent" hint="These words are kept with each person's consent.">
         {(p) => (

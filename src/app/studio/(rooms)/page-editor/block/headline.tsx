@@ -5,7 +5,7 @@ import type { SettingsOf } from "./settings"
 
 export const Headline: SettingsOf<"headline"> = ({ block, onChange }) => {
   return (
-    <Field label="Says">
+    <Field label="Text">
       {(p) => (
         <textarea
           {...p}

@@ -35,7 +35,7 @@ export const Player: SettingsOf<"player"> = ({ block, videos, files, onVideo, on
       />
       <ChaptersField value={block.chapters} onChange={(chapters) => onChange({ chapters }, "chapters")} />
       <Check checked={block.download} onChange={(download) => onChange({ download }, "download")}>
-        It may be taken away
+        Learners may download it
       </Check>
     </div>
   )

@@ -4,5 +4,5 @@ import { RichText } from "@/ui/rich-text"
 import type { SettingsOf } from "./settings"
 
 export const Text: SettingsOf<"text"> = ({ block, onChange }) => {
-  return <RichText label="Says" value={block.html} onChange={(html) => onChange({ html }, "html")} />
+  return <RichText label="Text" value={block.html} onChange={(html) => onChange({ html }, "html")} />
 }

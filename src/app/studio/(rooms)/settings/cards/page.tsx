@@ -28,7 +28,7 @@ export default async function CardSettings() {
       ) : (
         <section className="space-y-2">
           <p className="text-lg">
-            <strong className="text-amber-text">No card processor is connected.</strong> What is free can be had;
+            <strong className="text-amber-text">No card processor is connected.</strong> What is free can be taken;
             nothing can be sold for money.
           </p>
           <p>

@@ -4,7 +4,7 @@ import { effectsAbout } from "@/server/funnel/occasion"
 import { Link } from "@/ui/link"
 import { SetsOff } from "../../sets-off"
 
-export const metadata = { title: "Effects" }
+export const metadata = { title: "Automations" }
 
 /** Everything that is set off anywhere, in one list. */
 export default async function EffectsPage() {
@@ -12,7 +12,7 @@ export default async function EffectsPage() {
   const all = await whatSetsOffWhat(s.db)
   return (
     <>
-      <h1 className="mt-4">Effects</h1>
+      <h1 className="mt-4">Automations</h1>
       <p className="mt-1 text-soft">
         Everything that happens by itself, and what sets it off. Each is changed where it hangs: at a step of a funnel,
         an offer, a lesson, a tag or a sequence.

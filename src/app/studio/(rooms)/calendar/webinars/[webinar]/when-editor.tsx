@@ -90,8 +90,8 @@ function DateList({
               onChange={(e) => e.target.value && onChange(dates.with(i, { ...d, date: e.target.value }))}
             />
             <Clock label="Time" at={d.at} onChange={(at) => onChange(dates.with(i, { ...d, at }))} />
-            <Button look="quiet" onClick={() => onChange(dates.toSpliced(i, 1))} aria-label={`Leave out date ${i + 1}`}>
-              Leave out
+            <Button look="quiet" onClick={() => onChange(dates.toSpliced(i, 1))} aria-label={`Remove date ${i + 1}`}>
+              Remove
             </Button>
           </li>
         ))}
@@ -185,7 +185,7 @@ function RuleFields({ rule, onChange }: { rule: Rule; onChange: (rule: Rule) => 
             onChange={(e) => e.target.value && put({ except: rule.except.with(i, { ...x, to: e.target.value }) })}
           />
           <Button look="quiet" onClick={() => put({ except: rule.except.toSpliced(i, 1) })}>
-            Leave out
+            Remove
           </Button>
         </div>
       ))}
@@ -208,7 +208,7 @@ function AnyTimeFields({ a, onChange }: { a: AnyTime; onChange: (a: AnyTime) => 
         <div key={`${i}-${a.times.length}`} className="flex items-end gap-2">
           <Clock label="Every day at" at={at} onChange={(time) => put({ times: a.times.with(i, time) })} />
           <Button look="quiet" onClick={() => put({ times: a.times.toSpliced(i, 1) })}>
-            Leave out
+            Remove
           </Button>
         </div>
       ))}

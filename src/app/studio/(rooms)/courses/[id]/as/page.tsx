@@ -6,7 +6,7 @@ import { Link } from "@/ui/link"
 import { idOf } from "../../../asked"
 import { type AskedAs, askedQuery, seenAs } from "./seen-as"
 
-export const metadata = { title: "See it as" }
+export const metadata = { title: "Preview as" }
 
 export default async function SeeItAs({
   params,
@@ -26,7 +26,7 @@ export default async function SeeItAs({
     <div className="mt-4 max-w-4xl">
       <form className="flex flex-wrap items-end gap-3" action={`/studio/courses/${id}/as`}>
         <div className="w-60">
-          <SelectField label="See it as" name="as" defaultValue={asked.as ?? "learner"}>
+          <SelectField label="Preview as" name="as" defaultValue={asked.as ?? "learner"}>
             <option value="learner">A learner, so many days in</option>
             <option value="stranger">Somebody not signed in</option>
             <option value="outside">Somebody signed in, without it</option>

@@ -11,7 +11,7 @@ const gateWords = {
   found: "the page that leads to it",
   "sign-in": "the sign-in",
   step: "a page of a funnel",
-  words: "words over the curriculum",
+  words: "a note above the lessons",
 } as const
 
 export type Seen = {
@@ -51,7 +51,7 @@ export async function seenAs(s: Surroundings, id: number, asked: AskedAs): Promi
     refused: person && "refused" in person ? person.refused : undefined,
     meets(lesson) {
       const situation = situationOf(lesson.may)
-      if (situation === null) return lesson.may.open && lesson.may.by === "taste" ? "Open: a free taste" : "Open"
+      if (situation === null) return lesson.may.open && lesson.may.by === "taste" ? "Open: a free preview" : "Open"
       const { gate } = gateFor(situation, { lesson: ownGates.get(lesson.id), course: courseGates, school })
       const where = `meets ${gateWords[gate.kind]}`
       return situation === "not-yet" ? `${lesson.when}; until then ${where}` : `Not theirs: ${where}`

@@ -95,7 +95,7 @@ function Row({ course, c }: { course: number; c: Shown }) {
             >
               Answer
             </Button>
-            <Button onClick={() => setAnswer(null)}>Leave it</Button>
+            <Button onClick={() => setAnswer(null)}>Cancel</Button>
           </p>
         </div>
       )}

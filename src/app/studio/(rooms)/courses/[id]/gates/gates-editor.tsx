@@ -140,13 +140,13 @@ function meets(gate: Gate, view: GateView): string {
     case "found":
       return view.page
         ? `the page that leads to it, /${view.page}`
-        : "words over the curriculum, since no page leads to it"
+        : "a note above the lessons, since no page leads to it"
     case "sign-in":
       return "the sign-in"
     case "step":
       return `the page “${view.steps.find((s) => s.id === gate.step)?.name ?? "that is gone"}”`
     case "words":
-      return gate.words ? "your words over the curriculum" : "words over the curriculum"
+      return gate.words ? "your note above the lessons" : "a note above the lessons"
   }
 }
 
@@ -154,8 +154,8 @@ function meets(gate: Gate, view: GateView): string {
 function trouble(gate: Gate, view: GateView): string | null {
   if (gate.kind !== "step") return null
   const step = view.steps.find((s) => s.id === gate.step)
-  if (!step) return "The page it leads to is gone: they meet words over the curriculum instead."
-  return step.live ? null : `“${step.name}” isn’t live: they meet words over the curriculum instead.`
+  if (!step) return "The page it leads to is gone: they meet a note above the lessons instead."
+  return step.live ? null : `“${step.name}” isn’t live: they meet a note above the lessons instead.`
 }
 
 function GateField({
@@ -187,7 +187,7 @@ function GateField({
         <option value="found">The page that sells it, or gives it away</option>
         {situation === "stranger" ? <option value="sign-in">The sign-in</option> : null}
         {view.steps.length ? <option value="step">A page of a funnel</option> : null}
-        <option value="words">Words over the curriculum</option>
+        <option value="words">A note above the lessons</option>
       </SelectField>
       {value?.kind === "step" ? (
         <SelectField

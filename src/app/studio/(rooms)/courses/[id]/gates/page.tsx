@@ -5,7 +5,7 @@ import { gateView } from "@/server/course/gates"
 import { idOf } from "../../../asked"
 import { GatesEditor } from "./gates-editor"
 
-export const metadata = { title: "Gates" }
+export const metadata = { title: "Without access" }
 
 export default async function GatesPage({ params }: { params: Promise<{ id: string }> }) {
   const s = await studio()

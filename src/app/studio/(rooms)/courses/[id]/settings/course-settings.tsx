@@ -28,7 +28,7 @@ const labels = {
 
 const states: readonly (readonly [CourseState, string])[] = [
   ["draft", "Draft: nobody sees it"],
-  ["announced", "Announced: it can be had, and opens on a day"],
+  ["announced", "Announced: on sale, and opens on a day"],
   ["live", "Live: whoever has been let in can learn"],
   ["closed", "Closed to newcomers: whoever is in goes on"],
 ]

@@ -140,7 +140,7 @@ export function GiveBack({ story, currency, orders }: { story: number; currency:
           <p role="status" className="mr-auto text-[0.9rem] text-soft">
             {missing}
           </p>
-          <Button onClick={() => setOpen(false)}>Leave it</Button>
+          <Button onClick={() => setOpen(false)}>Cancel</Button>
           <Button look="danger" disabled={missing !== "" || busy} onClick={give}>
             {busy ? "Refunding…" : `Refund ${moneyText(total, currency)}`}
           </Button>

@@ -196,7 +196,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
               {story.mails.length === 0 ? <li className="text-soft">None.</li> : null}
             </ul>
           </section>
-          <section aria-label="The journal of this story">
+          <section aria-label="In the books">
             <h2>In the books</h2>
             <Table
               className="mt-1 text-[0.95rem]"

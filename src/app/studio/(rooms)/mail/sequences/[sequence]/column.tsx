@@ -138,10 +138,10 @@ function List({ of, first, ...p }: ListProps) {
           {sidesOf(step).map(({ side, steps }) => (
             <section
               key={side}
-              aria-label={side === "yes" ? "Those" : "The others"}
+              aria-label={side === "yes" ? "Yes" : "No"}
               className={`ml-4 border-l-2 pl-3 ${side === "yes" ? "border-slate" : "border-amber"}`}
             >
-              <p className="pt-1 text-[0.87rem] font-semibold">{side === "yes" ? "Those" : "The others"}</p>
+              <p className="pt-1 text-[0.87rem] font-semibold">{side === "yes" ? "Yes" : "No"}</p>
               <List {...p} of={steps} first={{ first: step.id, side }} />
             </section>
           ))}

@@ -31,7 +31,7 @@ export type RoomChoices = EditorChoices & { readonly segment: SegmentChoices }
 const goesWords = {
   asked: "its readers asked for these: at any hour, not counted",
   first: "kept, before other e-mails",
-  usual: "kept, in turn",
+  usual: "kept",
   last: "kept, after other e-mails",
 } as const
 
@@ -168,7 +168,7 @@ export function SequenceRoom({
           leaveLine: "Unsubscribe link text",
           from: "From and replies",
           flow: "The steps",
-          goes: "Hours and limits",
+          goes: "Quiet hours and limits",
         }}
       />
       <div className="mt-4 grid gap-6 lg:grid-cols-[minmax(0,23rem)_minmax(0,1fr)]">
@@ -261,7 +261,7 @@ export function SequenceRoom({
           onChange={(from) => set({ ...value, from })}
         />
         <SelectField
-          label="Hours and limits"
+          label="Quiet hours and limits"
           value={value.goes}
           onChange={(e) => set({ ...value, goes: e.target.value as typeof value.goes })}
         >

@@ -17,7 +17,7 @@ const roleWords: Readonly<Record<(typeof roles)[number], string>> = {
   "last-name": "Last name",
   tags: "Tags, set apart by ;",
   zone: "Time zone",
-  skip: "Leave it out",
+  skip: "Don’t import",
 }
 
 const secretWords: Readonly<Record<Secret, string>> = {

@@ -12,7 +12,7 @@ import { Link } from "@/ui/link"
 import { idOf } from "../../../../asked"
 import { type AskedAs, askedQuery, seenAs } from "../seen-as"
 
-export const metadata = { title: "See it as" }
+export const metadata = { title: "Preview as" }
 
 /** A lesson as somebody meets it: to be read, and nothing in it can be pressed. */
 export default async function SeeLessonAs({

@@ -99,7 +99,7 @@ export function HostTalk({
                 )
               ) : null}
               <Button look="quiet" disabled={busy} onClick={() => settle(m.id, "hidden")}>
-                Take it out
+                Remove
               </Button>
             </li>
           ))}
