@@ -2,7 +2,7 @@
 
 import { createHash } from "node:crypto"
 import { brotliCompressSync, constants, gzipSync } from "node:zlib"
-import { beginningOf, waysByLooking } from "@/core/funnel/address"
+import { waysByLooking } from "@/core/funnel/address"
 import type { Funnel, Step } from "@/core/funnel/draft"
 import type { StepKind } from "@/core/funnel/step/list"
 import { decisionsOf } from "@/core/page/block/decision"
@@ -235,7 +235,7 @@ function prepare(
     page,
     policy,
     kind: step.kind,
-    begins: beginningOf(whole)?.id === step.id ? (step.page?.title ?? null) : null,
+    begins: page.entry && whole.steps[0]?.id === step.id ? (step.page?.title ?? null) : null,
     counted: page.entry || waysByLooking(whole, step.id).length > 0,
     dynamic: frontSteps[step.kind].look !== undefined || parts.some((p) => !isShared(p)),
     prices: parts.some(isShared),
