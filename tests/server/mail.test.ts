@@ -7,6 +7,7 @@ import { changeZone } from "@/server/mail/leave"
 import { recoverMail, sendDue } from "@/server/mail/send"
 import { personStory } from "@/server/person/people"
 import { MailTrouble, smtpMailer } from "@/server/port/mailer"
+import { sequenceNames } from "@/server/sequence/sequence-view"
 import { sign } from "@/server/sign"
 import { openMailbox } from "@/standins/mailbox/smtp"
 import { listMessages, rawMessage } from "@/standins/mailbox/store"
@@ -107,6 +108,20 @@ describe("a sequence", () => {
   it("leaves out a link to the outside, however it is written into the token", async () => {
     expect(await followLink(t.s, sign(t.s.config.secret, "click", "https://evil.example"))).toBeNull()
   })
+})
+
+it("two sequences of one name are told apart by their funnel, or their number", async () => {
+  const [first] = await t.s.db.rows<{ id: number; name: string }>("SELECT id, name FROM sequence")
+  const other = await t.s.db.write(
+    "INSERT INTO sequence (name, leave_line, flow, state) SELECT name, leave_line, flow, 'draft' FROM sequence WHERE id = ?",
+    [first!.id],
+  )
+  const funnel = await t.s.db.row<{ name: string }>("SELECT name FROM funnel WHERE id = ?", [school.funnel])
+  expect((await sequenceNames(t.s.db)).map((q) => q.name)).toEqual([
+    `${first!.name} (${funnel!.name})`,
+    `${first!.name} (no. ${other.id})`,
+  ])
+  await t.s.db.write("DELETE FROM sequence WHERE id = ?", [other.id])
 })
 
 describe("trouble with the mail server", () => {

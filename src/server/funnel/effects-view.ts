@@ -10,6 +10,7 @@ import type { Db } from "../db/pool"
 import { namesOf } from "../names"
 import { loadWires } from "../sequence/chain"
 import { type DeedRow, named } from "../sequence/effect/named"
+import { sequenceNames } from "../sequence/sequence-view"
 
 export type EffectListed = {
   readonly id: number
@@ -132,7 +133,7 @@ export async function effectChoices(db: Db): Promise<{
 }> {
   const tags = await db.rows<{ name: string }>("SELECT name FROM tag WHERE merged_into IS NULL ORDER BY name LIMIT 500")
   return {
-    sequences: await db.rows("SELECT id, name FROM sequence ORDER BY name LIMIT 500"),
+    sequences: await sequenceNames(db),
     tags: tags.map((t) => t.name),
     courses: await db.rows("SELECT id, title FROM course ORDER BY title LIMIT 500"),
     programmes: await offersWithProgramme(db),

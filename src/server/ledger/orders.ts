@@ -89,11 +89,10 @@ const listed = `SELECT o.id, o.first_id, o.made_at, o.name, o.email, o.state, o.
 /** One page of orders, newest first. */
 export async function listOrders(db: Db, q: OrdersQuery): Promise<OrderListed[]> {
   const { sql, values } = where(q)
-  const rows = await db.rows<OrderListed>(`${listed} WHERE ${sql} ORDER BY o.id DESC LIMIT ? OFFSET ?`, [
-    ...values,
-    orderPage,
-    q.page * orderPage,
-  ])
+  const rows = await db.rows<OrderListed>(
+    `${listed} WHERE ${sql} ORDER BY o.made_at DESC, o.id DESC LIMIT ? OFFSET ?`,
+    [...values, orderPage, q.page * orderPage],
+  )
   return rows.map((r) => ({ ...r, gross: number(r.gross), refunded: number(r.refunded), bought: r.bought ?? "" }))
 }
 

@@ -16,6 +16,22 @@ export type SequenceListed = {
   readonly running: number
 }
 
+/**
+ * Sequences as they are chosen from, by name; one that shares its name is told apart by the funnel in which it begins, or by
+ * its number.
+ */
+export async function sequenceNames(db: Db): Promise<{ readonly id: number; readonly name: string }[]> {
+  const rows = await db.rows<{ id: number; name: string; alike: string; funnel: string | null }>(
+    `SELECT q.id, q.name, (SELECT COUNT(*) FROM sequence o WHERE o.name = q.name) AS alike,
+       (SELECT f.name FROM reference r JOIN effect e ON e.id = r.effect_id JOIN step t ON t.id = e.step_id JOIN funnel f ON f.id = t.funnel_id WHERE r.sequence_id = q.id LIMIT 1) AS funnel
+     FROM sequence q ORDER BY q.name, q.id LIMIT 500`,
+  )
+  return rows.map((r) => ({
+    id: r.id,
+    name: Number(r.alike) > 1 ? `${r.name} (${r.funnel ?? `no. ${r.id}`})` : r.name,
+  }))
+}
+
 /** By name; at most 200. */
 export async function listSequences(db: Db): Promise<SequenceListed[]> {
   const rows = await db.rows<{ id: number; name: string; state: SequenceState; flow: string }>(
@@ -56,7 +72,7 @@ export async function editorChoices(db: Db): Promise<EditorChoices> {
       "SELECT t.id, CONCAT(f.name, ': ', t.name) AS name FROM step t JOIN funnel f ON f.id = t.funnel_id ORDER BY f.name, t.position LIMIT 500",
     ),
     accounts: await db.rows<Named>("SELECT id, name FROM account ORDER BY name LIMIT 50"),
-    sequences: await db.rows<Named>("SELECT id, name FROM sequence ORDER BY name LIMIT 200"),
+    sequences: await sequenceNames(db),
     pictures: await db.rows<Named & { url: string }>(
       "SELECT id, name, CONCAT('/media/', stored) AS url FROM media WHERE kind = 'picture' ORDER BY id DESC LIMIT 500",
     ),

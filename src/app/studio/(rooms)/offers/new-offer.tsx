@@ -1,11 +1,12 @@
 "use client"
 
 import { useActionState, useState } from "react"
+import type { CourseNamed } from "@/server/course/course-view"
 import { Button } from "@/ui/button"
 import { SelectField, TextField } from "@/ui/field"
 import { newOfferAction } from "./actions"
 
-export function NewOffer({ courses, open }: { courses: readonly { id: number; title: string }[]; open: boolean }) {
+export function NewOffer({ courses, open }: { courses: readonly CourseNamed[]; open: boolean }) {
   const [state, act, busy] = useActionState(newOfferAction, {})
   // Held here, since a form that was refused is emptied by React otherwise: what was typed stays.
   const [f, set] = useState({ name: "", course: String(courses[0]?.id ?? ""), price: "" })
@@ -24,6 +25,7 @@ export function NewOffer({ courses, open }: { courses: readonly { id: number; ti
           {courses.map((c) => (
             <option key={c.id} value={c.id}>
               {c.title}
+              {c.state === "draft" ? ", a draft" : ""}
             </option>
           ))}
           <option value="">Something else</option>

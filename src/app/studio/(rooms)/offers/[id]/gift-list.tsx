@@ -84,6 +84,7 @@ export function GiftList({
               {c.gifts.map((g) => (
                 <option key={giftKey(g)} value={giftKey(g)} disabled={has(g)}>
                   {g.title}
+                  {giftKinds[g.kind].note?.(g)}
                 </option>
               ))}
             </optgroup>
