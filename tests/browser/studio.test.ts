@@ -26,9 +26,17 @@ it("writes a course with a lesson, a picture and a file", async () => {
   await page.getByRole("heading", { level: 1, name: "Kefir <b>& friends</b>" }).waitFor()
   // The first row waits to be written; a list that is pasted becomes modules and lessons.
   const outline = page.getByRole("region", { name: "Lessons", exact: true })
-  await outline.getByLabel("Lesson 1").fill("Grains and milk")
+  await outline.getByLabel("Lesson 1").focus()
+  await page.keyboard.type("Grains")
+  // A pause in the middle: it is saved, its page opens beside it, and whoever writes goes on writing.
+  await allSaved(page)
+  await page.getByRole("heading", { level: 2, name: "Grains" }).waitFor()
+  await page.keyboard.type(" and milk")
   await page.keyboard.press("Enter")
-  await outline.getByLabel("Lesson 2").waitFor()
+  await page.keyboard.type("?")
+  await expect.poll(() => outline.getByLabel("Lesson 2").inputValue()).toBe("?")
+  expect(await outline.getByLabel("Lesson 1").inputValue()).toBe("Grains and milk")
+  await page.keyboard.press("Backspace")
   await page.evaluate(() => {
     const clipboardData = new DataTransfer()
     clipboardData.setData("text/plain", "# Later\n- Second ferment\n- Too sour")
