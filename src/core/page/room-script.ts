@@ -47,7 +47,7 @@ ${talks ? talk : ""}beat()}`
 /** A message that came before is not shown again; what was being written outlives a reload. */
 const talk = `const l=id("said"),f=id("say"),w=f.elements.words,q=f.elements.question,e=id("refused");
 w.value=sessionStorage.say||"";w.oninput=()=>sessionStorage.say=w.value;
-es.onmessage=m=>{if(seen.has(m.lastEventId))return;seen.add(m.lastEventId);const x=JSON.parse(m.data),i=make("li"),n=make("strong",x.mine?${text(words.webinar.you)}:x.name||${text(words.webinar.somebody)}),p=make("span"," "+x.words);p.dir="auto";
+es.onmessage=m=>{if(seen.has(m.lastEventId))return;seen.add(m.lastEventId);const x=JSON.parse(m.data),i=make("li"),n=make("strong",x.mine?${text(words.webinar.you)}:x.name||${text(words.webinar.somebody)}),p=make("span"," "+x.words);n.dir=p.dir="auto";
 if(x.host)i.className="host";if(x.question)n.textContent+=" "+(x.mine?${text(words.webinar.ask)}:${text(words.webinar.asks)});
 i.append(n,p);l.append(i);const g=l.parentNode;g.scrollTop=g.scrollHeight};
 f.onsubmit=async y=>{y.preventDefault();e.textContent="";const r=await send({say:w.value,...(q.checked?{question:1}:{})}).catch(()=>null),j=r&&await r.json().catch(()=>({}));

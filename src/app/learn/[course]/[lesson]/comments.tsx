@@ -61,7 +61,7 @@ function One({ c }: { c: Shown }) {
   return (
     <div>
       <p className="text-[0.93rem] text-soft">
-        <strong className={c.school ? "text-reed" : "text-ink"}>{c.name}</strong>
+        <bdi className={`font-bold ${c.school ? "text-reed" : "text-ink"}`}>{c.name}</bdi>
         {c.school ? ", your teacher" : ""}, {c.at}
         {c.waiting ? " · waits to be shown" : ""}
         {c.mine ? (

@@ -74,7 +74,7 @@ export default async function AffiliatesPage({ searchParams }: { searchParams: P
               <li key={a.id} className="mt-1.5 flex flex-wrap items-center justify-between gap-x-4">
                 <span className="min-w-0 [overflow-wrap:anywhere]">
                   <Link className="font-semibold text-slate hover:underline" href={`/studio/affiliates/${a.id}`}>
-                    {a.name}
+                    <bdi>{a.name}</bdi>
                   </Link>
                   , {a.email}, asked on {day(a.askedAt, zone)}
                 </span>
@@ -100,7 +100,7 @@ export default async function AffiliatesPage({ searchParams }: { searchParams: P
             <span key={a.id}>
               {i ? "; " : ""}
               <Link className="text-slate underline" href={`/studio/affiliates/${a.id}`}>
-                {a.name}
+                <bdi>{a.name}</bdi>
               </Link>
               , {a.odd.map(oddText).join(", ")}
             </span>
@@ -150,7 +150,7 @@ export default async function AffiliatesPage({ searchParams }: { searchParams: P
                   className="block truncate font-semibold text-slate hover:underline"
                   href={`/studio/affiliates/${a.id}`}
                 >
-                  {a.name || "erased"}
+                  <bdi>{a.name || "erased"}</bdi>
                 </Link>
               </td>
               <td className="py-1.5">

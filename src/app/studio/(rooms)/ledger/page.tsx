@@ -144,7 +144,7 @@ export default async function OrdersPage({ searchParams }: { searchParams: Promi
                 </td>
                 <td>{longMoment(o.made_at, zone)}</td>
                 <td className="truncate pr-3">
-                  {o.name || "No name"} <span className="text-soft">{o.email}</span>
+                  <bdi>{o.name || "No name"}</bdi> <span className="text-soft">{o.email}</span>
                 </td>
                 <td className="truncate pr-3">{o.bought}</td>
                 <td

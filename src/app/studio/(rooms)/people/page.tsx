@@ -123,7 +123,7 @@ export default async function PeoplePage({ searchParams }: { searchParams: Promi
               <tr key={p.id} className="border-b border-line">
                 <td className="truncate py-1.5">
                   <Link href={`/studio/people/${p.id}`} className="font-semibold text-slate hover:underline">
-                    {p.name || "no name given"}
+                    <bdi>{p.name || "no name given"}</bdi>
                   </Link>
                 </td>
                 <td className="truncate">

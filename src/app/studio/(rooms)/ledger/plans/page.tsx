@@ -99,7 +99,9 @@ export default async function PlansPage({
                   {p.buyer || p.email}
                 </Link>
               </td>
-              <td className="truncate py-1.5 pr-3">{p.name}</td>
+              <td className="truncate py-1.5 pr-3">
+                <bdi>{p.name}</bdi>
+              </td>
               <td className="py-1.5 pr-3 text-[0.9rem] text-soft">{p.says}</td>
               <td className={`py-1.5 ${p.state === "behind" ? "text-dusk" : ""}`}>
                 {p.state === "behind"

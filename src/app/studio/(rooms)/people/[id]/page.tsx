@@ -37,7 +37,9 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
           ‹ People
         </Link>
       </p>
-      <h1 className="mt-1 break-words">{person.name || person.email}</h1>
+      <h1 className="mt-1 break-words">
+        <bdi>{person.name || person.email}</bdi>
+      </h1>
       <p className="text-soft">
         joined on {day(person.joined_at, zone)} from{" "}
         {sourceText(person.source, await namesOfSources(s.db, [person.source]))} · mail comes in the time zone{" "}

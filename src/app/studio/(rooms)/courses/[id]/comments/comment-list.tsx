@@ -36,10 +36,10 @@ function Row({ course, c }: { course: number; c: Shown }) {
     <li className="border-t border-line py-3">
       <p className="flex flex-wrap items-baseline gap-x-3 text-[0.9rem] text-soft">
         {c.person === null ? (
-          <strong className="text-ink">{c.name}</strong>
+          <bdi className="font-semibold text-ink">{c.name}</bdi>
         ) : (
           <Link href={`/studio/people/${c.person}`} className="font-semibold text-slate hover:underline">
-            {c.name}
+            <bdi>{c.name}</bdi>
           </Link>
         )}
         <Link href={`/studio/courses/${course}?lesson=${c.lesson}`} className="hover:underline">

@@ -39,7 +39,7 @@ function Row({ h }: { h: Shown }) {
     <li className="border-t border-line py-3">
       <p className="flex flex-wrap items-baseline gap-x-3 text-[0.9rem] text-soft">
         <Link href={`/studio/people/${h.person}`} className="font-semibold text-slate hover:underline">
-          {h.name}
+          <bdi>{h.name}</bdi>
         </Link>
         <span>{h.title}</span>
         <span>{h.at}</span>

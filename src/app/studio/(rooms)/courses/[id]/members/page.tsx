@@ -101,7 +101,7 @@ export default async function MembersPage({
               <tr key={m.person} className="border-b border-line">
                 <td className="truncate py-1.5">
                   <Link href={`/studio/people/${m.person}`} className="font-semibold text-slate hover:underline">
-                    {m.name || m.email}
+                    <bdi>{m.name || m.email}</bdi>
                   </Link>
                 </td>
                 <td>{day(m.since, zone)}</td>

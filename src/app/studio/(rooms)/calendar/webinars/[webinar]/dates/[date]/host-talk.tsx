@@ -79,7 +79,7 @@ export function HostTalk({
           {shown.map((m) => (
             <li key={m.id} className="flex flex-wrap items-baseline gap-x-3 border-t border-line py-1.5">
               <span className="min-w-0 flex-1 [overflow-wrap:anywhere]" dir="auto">
-                <strong>{m.registration === null ? host || "You" : m.name || "Somebody"}</strong>
+                <bdi className="font-semibold">{m.registration === null ? host || "You" : m.name || "Somebody"}</bdi>
                 {m.kind === "question" ? <span className="text-amber-text"> asks</span> : null}: {m.words}
               </span>
               {m.kind === "question" ? (
