@@ -14,6 +14,10 @@ describe("sourceOf", () => {
     ["", "android-app://com.mail", "direct"],
     ["utm_source=%0d%0aSet-Cookie:x", "", "Set-Cookie:x"],
     ["utm_source=%20%20", "not a url", "direct"],
+    ["src=market%20stall", "", "market stall"],
+    ["ref=garden-letter", "https://www.search.example/", "garden-letter"],
+    ["utm_source=letter&src=stall", "", "letter"],
+    ["ref=%40ida", "", "ida"],
   ])("%s and %s is %s", (query, referrer, source) => {
     expect(sourceOf(new URLSearchParams(query), referrer, "own.example")).toBe(source)
   })

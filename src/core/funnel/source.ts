@@ -4,14 +4,15 @@
 export const longestSource = 60
 
 /**
- * A short name for the source: `utm_source` where the link carries one (with `utm_campaign` behind a dot), otherwise
- * the host that referred, otherwise "direct". Never longer than 60 characters, printable, and never empty.
- * The utm_ names are common practice.
+ * A short name for the source: `utm_source` where the link carries one (with `utm_campaign` behind a dot), or `src` or `ref`,
+ * otherwise the host that referred, otherwise "direct". Never longer than 60 characters, printable, and never empty.
+ * The names are common practice.
  */
 export function sourceOf(query: URLSearchParams, referrer: string, ownHost: string): string {
-  if (!referrer && !query.has("utm_source")) return "direct"
+  const given = query.get("utm_source") || query.get("src") || query.get("ref") || ""
+  if (!referrer && !given) return "direct"
   // What begins with @ is an affiliate's, and no link says it of itself.
-  const named = tidySource(query.get("utm_source") ?? "").replace(/^@+/, "")
+  const named = tidySource(given).replace(/^@+/, "")
   if (named) {
     const campaign = tidySource(query.get("utm_campaign") ?? "")
     return (campaign ? `${named} · ${campaign}` : named).slice(0, longestSource)

@@ -3,7 +3,6 @@
 import { useRouter } from "next/navigation"
 import { useCallback, useRef, useState } from "react"
 import type { Segment } from "@/core/person/segment/segment"
-import { everybody } from "@/core/person/segment/segment"
 import { emptyLetter, type Letter } from "@/core/sequence/document"
 import * as edit from "@/core/sequence/flow"
 import { mailOf, type SequenceStep, type SequenceStepKind } from "@/core/sequence/step/list"
@@ -36,6 +35,9 @@ const goesWords = {
 } as const
 
 type Past = { readonly before: readonly edit.Steps[]; readonly after: readonly edit.Steps[] }
+
+/** What a goal begins with: it is what most sequences are written for. */
+const haveBought: Segment = { match: "all", parts: [{ kind: "bought", offer: null, has: true, days: null }] }
 
 /** A sequence being worked on: its steps in a column, and beside them the one that is chosen. */
 export function SequenceRoom({
@@ -220,7 +222,7 @@ export function SequenceRoom({
         <h2>Ends at a goal</h2>
         <Check
           checked={goal !== null}
-          onChange={(is) => set((v) => ({ ...v, flow: { ...v.flow, goal: is ? everybody : null } }))}
+          onChange={(is) => set((v) => ({ ...v, flow: { ...v.flow, goal: is ? haveBought : null } }))}
           hint="Whoever has reached it leaves at once, wherever they are, and it doesn’t begin for them."
         >
           It ends for those who have reached its goal
