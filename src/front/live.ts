@@ -12,7 +12,8 @@ import { isLook, type Look } from "@/core/page/style"
 import { activeByCode, type Named } from "@/server/affiliate/mention"
 import { type AffiliateRules, affiliateRules } from "@/server/affiliate/rules"
 import { number } from "@/server/db/pool"
-import { offerCards } from "@/server/offer/shown"
+import { shelfOf, stateOf } from "@/server/offer/quote"
+import { cardsOf, dayKey } from "@/server/offer/shown"
 import { releaseById } from "@/server/releases"
 import type { Surroundings } from "@/server/surroundings"
 import { isShared, sharedPart } from "./part/list"
@@ -91,6 +92,7 @@ export function watchLive(s: Surroundings): Live {
   let reachable = true
   let offers: Record<number, OfferCard> = {}
   let offersAt = 0
+  let shelfSeen = ""
   let timer: NodeJS.Timeout | undefined
   let stopped = false
   const lost = new Set<() => void>()
@@ -134,9 +136,21 @@ export function watchLive(s: Surroundings): Live {
         seen = signature
       }
       if (Date.now() - offersAt > 900) {
-        const cards = await offerCards(s)
+        const shelf = await shelfOf(s.db)
+        const at = await s.clock.now()
+        // Cards say the same until what is stored changes, an offer begins or ends, or another day does.
+        const states = [...shelf.offers.keys()].map((id) => stateOf(shelf, id, at))
+        const says = JSON.stringify([
+          [...shelf.offers],
+          [...shelf.gone],
+          shelf.rules,
+          states,
+          dayKey(at, shelf.rules.zone),
+        ])
+        const cards = says === shelfSeen ? offers : cardsOf(shelf, at)
+        shelfSeen = says
         // A page with prices was made from the old ones: it is made again.
-        if (JSON.stringify(cards) !== JSON.stringify(offers)) {
+        if (cards !== offers && JSON.stringify(cards) !== JSON.stringify(offers)) {
           offers = cards
           for (const [path, page] of pages)
             if (page.prices) pages.set(path, { ...page, ...bodiesOf(page.page, page.policy, offers) })

@@ -55,7 +55,9 @@ export function dayKey(at: number, zone: string): string {
 }
 
 export async function offerCards(s: Surroundings): Promise<Record<number, OfferCard>> {
-  const shelf = await shelfOf(s.db)
-  const at = await s.clock.now()
+  return cardsOf(await shelfOf(s.db), await s.clock.now())
+}
+
+export function cardsOf(shelf: Shelf, at: number): Record<number, OfferCard> {
   return Object.fromEntries([...shelf.offers.values()].map((o) => [o.id, cardOf(shelf, o, at)]))
 }
