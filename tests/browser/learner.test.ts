@@ -238,7 +238,14 @@ it("changes the address, with a yes from both mailboxes", async () => {
   await page.goto(fromOld)
   await page.getByRole("button", { name: "Yes" }).click()
   await page.getByText(`From now on it is ${next}.`).waitFor()
+  // Whoever was in is out, on every device: the new mailbox lets in.
   await page.getByRole("link", { name: "Open my account" }).click()
+  await page.getByLabel("E-mail address").fill(next)
+  await page.getByRole("button", { name: "Go on" }).click()
+  await page.getByRole("button", { name: "Mail me the link" }).click()
+  await page.goto(await linkIn(origin, await mailArrived(origin, next, 2), "/way-in/"))
+  await page.getByRole("button", { name: "Sign me in here" }).click()
+  await page.waitForURL(`${origin}/learn/account`)
   await page.getByText(next).first().waitFor()
 })
 
