@@ -35,7 +35,7 @@ it("writes a sequence that asks, by keys, and puts it live", async () => {
   await panel.getByLabel("Only those").selectOption({ label: "A tag" })
   await panel.getByLabel("Tag").selectOption({ label: "first lesson" })
   await steps.getByRole("button", { name: /^People who have the tag “first lesson”/ }).waitFor()
-  const those = steps.getByRole("region", { name: "Those", exact: true })
+  const those = steps.getByRole("region", { name: "Yes", exact: true })
   await those.getByRole("button", { name: "Add a step here" }).first().click()
   await put("Send an e-mail")
   await panel.getByLabel("Subject", { exact: true }).fill("SALT FOR YOU")

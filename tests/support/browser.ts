@@ -5,6 +5,8 @@ import { demoAccount } from "@demo/account"
 import { type Browser, type BrowserContext, chromium, type Page } from "playwright-core"
 import { Temporal } from "temporal-polyfill"
 import { expect, inject } from "vitest"
+import { clockOf } from "@/server/clock"
+import { type Database, openDatabase } from "@/server/db/pool"
 
 const axeSource = readFileSync(createRequire(import.meta.url).resolve("axe-core/axe.min.js"), "utf8")
 
@@ -43,9 +45,29 @@ export async function openPage(context: BrowserContext): Promise<{ page: Page; c
   return { page, calm: () => expect(trouble).toEqual([]) }
 }
 
-/** Business time, where the demo school is. */
-export const schoolNow = () =>
-  Temporal.Instant.fromEpochMilliseconds(Date.now() + inject("ahead")).toZonedDateTimeISO("Europe/Oslo")
+const inOslo = (instant: number) => Temporal.Instant.fromEpochMilliseconds(instant).toZonedDateTimeISO("Europe/Oslo")
+
+async function askSchool<T>(ask: (db: Database) => Promise<T>): Promise<T> {
+  const db = openDatabase(inject("schoolDatabase"), 1)
+  try {
+    return await ask(db)
+  } finally {
+    await db.end()
+  }
+}
+
+/** Business time, where the demo school is. Other tests may have moved it on. */
+export const schoolNow = () => askSchool(async (db) => inOslo(await clockOf(db, "test").now()))
+
+/** The day of the next date of a webinar there. */
+export const nextDateOf = (webinar: string) =>
+  askSchool(async (db) => {
+    const row = await db.row<{ at: Date }>(
+      "SELECT MIN(d.starts_at) AS at FROM webinar_date d JOIN webinar w ON w.id = d.webinar_id WHERE w.name = ? AND d.starts_at > ?",
+      [webinar, new Date(await clockOf(db, "test").now())],
+    )
+    return inOslo(row!.at.getTime()).toPlainDate()
+  })
 
 export async function signIn(page: Page, origin: string): Promise<void> {
   await page.goto(`${origin}/studio/sign-in`)
