@@ -6,6 +6,7 @@ import {
   checkAccess,
   desktop,
   mailbox,
+  nextDateOf,
   openBrowser,
   openPage,
   phone,
