@@ -77,10 +77,15 @@ export async function signIn(page: Page, origin: string): Promise<void> {
   await page.waitForURL(`${origin}/studio`)
 }
 
-/** Nothing on the page waits to be saved, or is said to be wrong. */
+/** Nothing on the page waits to be saved, and it stays so: a save that sets off the next one never ends. */
 export async function allSaved(page: Page): Promise<void> {
   await page.getByText("All saved").first().waitFor()
-  await expect.poll(() => page.getByText("Saving…").count(), { timeout: 20_000 }).toBe(0)
+  const calm = async () => {
+    if (await page.getByText("Saving…").count()) return false
+    await page.waitForTimeout(150)
+    return (await page.getByText("Saving…").count()) === 0
+  }
+  await expect.poll(calm, { timeout: 20_000 }).toBe(true)
 }
 
 /** Until the river answers keys: its cards stand in the HTML before their script has come. */

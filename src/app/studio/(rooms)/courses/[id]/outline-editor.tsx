@@ -99,12 +99,12 @@ export function OutlineEditor({
     const ids = new Map(done.rows.map((r) => [r.key, r.id]))
     for (const r of done.rows) if (r.id !== null) stored.current.set(r.key, r.id)
     const here = new Set(sending.map((r) => r.key))
-    // Numbers come in by key; rows of another window come in at the end.
+    // Numbers come in by key; rows of another window come in at the end. The same list stays where neither does: another
+    // one would be saved again, and so on without an end.
     const all = now.current
-    put([
-      ...all.map((r) => (r.id === null && ids.get(r.key) ? { ...r, id: ids.get(r.key) as number } : r)),
-      ...done.rows.filter((r) => !here.has(r.key) && !all.some((x) => x.key === r.key)),
-    ])
+    const numbered = all.map((r) => (r.id === null && ids.get(r.key) ? { ...r, id: ids.get(r.key) as number } : r))
+    const theirs = done.rows.filter((r) => !here.has(r.key) && !all.some((x) => x.key === r.key))
+    if (theirs.length || numbered.some((r, i) => r !== all[i])) put([...numbered, ...theirs])
     router.refresh()
     return null
   })
