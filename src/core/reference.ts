@@ -11,6 +11,7 @@ export type Referred =
   | "field"
   | "choice"
   | "webinar"
+  | "segment"
 
 export type Ref = {
   readonly to: Referred

@@ -14,6 +14,7 @@ const column: Readonly<Record<Referred, string>> = {
   field: "label",
   choice: "says",
   webinar: "name",
+  segment: "name",
 }
 
 /** Names of everything that these refer to; null of what is no longer there. */

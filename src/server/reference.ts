@@ -30,6 +30,7 @@ const column: Record<Referred, string> = {
   field: "field_id",
   choice: "choice_id",
   webinar: "webinar_id",
+  segment: "segment_id",
 }
 
 const targets = Object.keys(column) as Referred[]

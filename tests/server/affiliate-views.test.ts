@@ -186,7 +186,8 @@ describe("the list", () => {
     await db().write(
       "INSERT INTO affiliate (id, person_id, state, code, public_name, asked_at, since, source) SELECT 1000 + seq, 1000 + seq, IF(seq > 240, 'asked', 'active'), CONCAT('grower-', seq), CONCAT('Grower ', seq), '2026-01-01', IF(seq > 240, NULL, '2026-11-20'), 'list' FROM seq_1_to_250",
     )
-    const list = (more: object) => listAffiliates(db(), { ...ever, state: null, search: "", page: 0, ...more })
+    const list = (more: object) =>
+      listAffiliates(db(), { ...ever, state: null, search: "", page: 0, ...more }, shop.t.at())
     const first = await list({})
     expect(first.total).toBe(252)
     expect(first.list).toHaveLength(affiliatePage)

@@ -7,7 +7,7 @@ import { foldValue } from "@/core/person/field"
 import { comparisons } from "@/core/person/segment/field"
 import { type Known, planStates, type WayToPay, waysToPay } from "@/core/person/segment/kind"
 import type { Condition } from "@/core/person/segment/list"
-import { everybody, isIn, type Segment, sqlOf } from "@/core/person/segment/segment"
+import { everybody, isIn, type Segment } from "@/core/person/segment/segment"
 import type { Db } from "@/server/db/pool"
 import { countIn, countSoon, peopleIn, sampled, tryQuestion } from "@/server/person/count"
 import { writeValues } from "@/server/person/field"
@@ -21,6 +21,7 @@ import {
   saveSegment,
 } from "@/server/person/segment"
 import { segmentChoices } from "@/server/person/segment-view"
+import { whereOf } from "@/server/person/where"
 import { usesOf } from "@/server/reference"
 import { random } from "../support/random"
 import { openSchool, type TestSchool, testSchool } from "../support/school"
@@ -50,6 +51,8 @@ const agreed: Record<WayToPay, object> = {
   subscription: { today: 100, recurring: { amount: 1, every: { unit: "month", count: 1 }, times: null } },
 }
 let sequence: number
+/** A segment that is kept by its name: who has the first tag. */
+let saved: number
 let letter: number
 const known = new Map<number, Known>()
 
@@ -63,6 +66,11 @@ beforeAll(async () => {
 /** Eighty people of whom anything may be so; what hangs on a funnel or a card is left out. */
 async function fill(db: Db): Promise<void> {
   for (const name of ["keen", "slow"]) tags.push((await db.write("INSERT INTO tag (name) VALUES (?)", [name])).id)
+  saved = (
+    await db.write("INSERT INTO segment (name, question, made_at) VALUES ('Kept', ?, NOW())", [
+      JSON.stringify({ match: "all", parts: [{ kind: "tag", tag: tags[0], has: true }] }),
+    ])
+  ).id
   await db.write("SET SESSION foreign_key_checks = 0")
   for (const name of ["Year", "Tray"])
     offers.push(
@@ -149,6 +157,7 @@ async function fill(db: Db): Promise<void> {
     for (const l of done)
       await db.write("INSERT INTO lesson_done (person_id, lesson_id, at) VALUES (?, ?, NOW())", [person, l])
     const lastHere = chance(0.6) ? ago(60) : null
+    const looked = new Set(lastHere === null ? [] : [lessons[0]!])
     if (lastHere !== null)
       await db.write("INSERT INTO lesson_seen (person_id, lesson_id, at, last_at) VALUES (?, ?, ?, ?)", [
         person,
@@ -261,6 +270,8 @@ async function fill(db: Db): Promise<void> {
       courses: new Set(running ? [course] : []),
       lessons: new Map([[course, { of: lessons.length, done: done.size }]]),
       done,
+      looked,
+      segments: new Set(own.has(tags[0]!) ? [saved] : []),
       bought,
       paid,
       got,
@@ -290,7 +301,8 @@ function questions(): fc.Arbitrary<Segment> {
     fc.record({ kind: fc.constant("source" as const), source: fc.constantFrom(...sources, "'; DROP"), is: has }),
     fc.record({ kind: fc.constant("course" as const), course: of([course]), has }),
     fc.record({ kind: fc.constant("progress" as const), course: of([course]), from: percent, to: percent }),
-    fc.record({ kind: fc.constant("lesson" as const), lesson: of(lessons), has }),
+    fc.record({ kind: fc.constant("lesson" as const), lesson: of(lessons), has, opened: has }),
+    fc.record({ kind: fc.constant("segment" as const), segment: of([saved]), is: has }),
     fc.record({ kind: fc.constant("bought" as const), offer: fc.option(of(offers)), has, days: fc.option(days) }),
     fc.record({
       kind: fc.constant("bought" as const),
@@ -362,7 +374,7 @@ describe("the SQL of a segment", () => {
     const sizes = new Set<number>()
     await fc.assert(
       fc.asyncProperty(questions(), async (q) => {
-        const { sql, values } = sqlOf(q, t.at())
+        const { sql, values } = await whereOf(t.s.db, q, t.at())
         const rows = await t.s.db.rows<{ id: number }>(`SELECT p.id FROM person p WHERE ${sql} ORDER BY p.id`, [
           ...values,
         ])
@@ -390,9 +402,12 @@ describe("a segment that is kept", () => {
     })
     await saveSegment(t.s, made.id, { question: keen() })
     const n = [...known.values()].filter((k) => k.tags.has(tags[0]!)).length
-    expect(await listSegments(t.s)).toEqual([
-      { id: made.id, name: "Keen ones", says: "have the tag “keen”", count: { least: n, most: n } },
-    ])
+    expect(await listSegments(t.s)).toContainEqual({
+      id: made.id,
+      name: "Keen ones",
+      says: "have the tag “keen”",
+      count: { least: n, most: n },
+    })
     const found = await peopleIn(t.s, keen())
     expect([found.count.most, found.first?.length]).toEqual([n, Math.min(20, n)])
     let text = ""
@@ -406,6 +421,19 @@ describe("a segment that is kept", () => {
     expect(await removeSegment(t.s, made.id)).toEqual({ ok: true })
     expect(await removeSegment(t.s, made.id)).toMatchObject({ refused: expect.any(String) })
     expect(await usesOf(t.s.db, "tag", tags[0]!)).toEqual([])
+  })
+
+  it("asks another one by its name, never itself, and stays while it is asked for", async () => {
+    const made = await newSegment(t.s, "Not keen")
+    if ("refused" in made) throw new Error(made.refused)
+    const question: Segment = { match: "all", parts: [{ kind: "segment", segment: saved, is: false }] }
+    await saveSegment(t.s, made.id, { question })
+    expect((await listSegments(t.s)).find((x) => x.id === made.id)?.says).toBe("are not in the segment “Kept”")
+    const round: Segment = { match: "all", parts: [{ kind: "segment", segment: made.id, is: true }] }
+    expect(await saveSegment(t.s, saved, { question: round })).toHaveProperty("refused")
+    expect(await saveSegment(t.s, made.id, { question: round })).toHaveProperty("refused")
+    expect(await removeSegment(t.s, saved)).toHaveProperty("refused")
+    expect(await removeSegment(t.s, made.id)).toEqual({ ok: true })
   })
 
   it("leaves out whoever was taken into another person, and refuses what it isn't", async () => {

@@ -204,7 +204,7 @@ describe("a programme", () => {
     [
       terms(),
       null,
-      "30 % of what was paid, without tax, with every charge, also on order bumps and further offers of the same order.",
+      "30 % of what was paid, without tax, with every charge, also on order bumps and upsells of the same order.",
     ],
     [
       terms({ charges: 1, bumps: false, further: false }),

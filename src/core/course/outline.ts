@@ -12,7 +12,7 @@ export type OutlineRow = {
   readonly live: boolean
   readonly free: boolean
   readonly required: boolean
-  /** There is more in it than its title: it can't become a module without losing that. */
+  /** There is more in it than its title; a lesson without is empty. */
   readonly written: boolean
   /** The lesson whose content a new one begins with. */
   readonly copyOf?: number
@@ -23,6 +23,12 @@ export type Outline = readonly OutlineRow[]
 export function newRow(key: string, kind: OutlineRow["kind"], title = ""): OutlineRow {
   return { key, id: null, kind, title, live: false, free: false, required: true, written: false }
 }
+
+/** Nothing is lost with it but its title, and nobody learns in it. */
+export const isBare = (r: OutlineRow): boolean => !r.written && !r.live
+
+/** A stored lesson with nothing in it: whoever opens it finds a title. */
+export const isEmpty = (r: OutlineRow): boolean => r.kind === "lesson" && r.id !== null && !r.written
 
 /** Puts rows after another, or at the top for null. */
 export function insertAfter(rows: Outline, after: string | null, added: Outline): Outline {
@@ -78,7 +84,7 @@ export function moveBy(rows: Outline, keys: ReadonlySet<string>, way: "up" | "do
 export function turn(rows: Outline, keys: ReadonlySet<string>, way: "in" | "out", fresh: () => string): Outline {
   const from = way === "in" ? "module" : "lesson"
   return rows.map((r) =>
-    keys.has(r.key) && r.kind === from && !r.written
+    keys.has(r.key) && r.kind === from && isBare(r)
       ? { ...newRow(r.id === null ? r.key : fresh(), way === "in" ? "lesson" : "module", r.title) }
       : r,
   )

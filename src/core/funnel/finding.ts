@@ -88,12 +88,16 @@ export type WebinarFacts = {
   readonly late: readonly { readonly sequence: number; readonly name: string }[]
 }
 
-/** Whether it is closed to newcomers, or to those who sign up by a form; lessons that can never open, and pages that gates lead to and that aren't live, by their names. */
+/**
+ * Whether it is closed to newcomers, or to those who sign up by a form; by their names lessons that can never open, pages that
+ * gates lead to and that aren't live, and live lessons with nothing in them.
+ */
 export type CourseDoors = {
   readonly closed: boolean
   readonly signUpClosed: boolean
   readonly never: readonly string[]
   readonly dead: readonly string[]
+  readonly empty: readonly string[]
 }
 
 /** How mail goes out: well, through no server at all, or what the server answered to the last test. */
@@ -169,6 +173,14 @@ export function checkDoors(course: CourseCard, step: Step, doors: CourseDoors | 
       ),
     ),
   ]
+}
+
+/** Lessons of a course that is promised at a step, live with nothing in them. */
+export function checkEmpty(course: number, title: string, step: Step, doors: CourseDoors | undefined): Finding[] {
+  if (!doors?.empty.length) return []
+  const [lesson, ...more] = doors.empty
+  const data = { course: title, lesson: lesson!, more: more.length }
+  return [found("lesson-empty", step, data, { go: "course", course }, { where: title })]
 }
 
 /** A course that opens where a step leads. */

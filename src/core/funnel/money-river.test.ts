@@ -89,7 +89,7 @@ describe("the river in money", () => {
     expect(river.pools).toEqual([])
     const words = outlineOf(river, (n) => `${n / 100} euros`)
     expect(words.find((w) => w.step === further)).toMatchObject({
-      text: "Koji, further offer: 644 euros",
+      text: "Koji, upsell: 644 euros",
       ways: expect.arrayContaining([`64 euros ${paidHere}`, "290 euros left"]),
     })
   })

@@ -203,9 +203,23 @@ describe("preflight", () => {
     expect(found.fix).toEqual({ act: "lead-on", step: step("inbox").id, outcome: "confirmed", to: step("welcome").id })
     expect(rules(base)).toEqual([])
   })
+  it("knows lessons that are promised, live, and empty", () => {
+    const [course] = base.courses
+    const doors = { closed: false, signUpClosed: false, never: [], dead: [], empty: ["Salt", "Time"] }
+    expect(said(base, { ...fine, doors: new Map([[course!.id, doors]]) })).toEqual([
+      expect.objectContaining({
+        suffers: `“Salt” and 1 more lesson in “${course!.title}” are live with nothing in them: learners open an empty page.`,
+        weight: "stop",
+        fix: { go: "course", course: course!.id },
+      }),
+    ])
+  })
+
   it("knows lessons that can never open and gates that lead nowhere", () => {
     const [course] = base.courses
-    const doors = new Map([[course!.id, { closed: true, signUpClosed: true, never: ["Salt"], dead: ["Old sale"] }]])
+    const doors = new Map([
+      [course!.id, { closed: true, signUpClosed: true, never: ["Salt"], dead: ["Old sale"], empty: [] }],
+    ])
     const found = preflight(base, { ...fine, doors }).filter((f) => /opens|nowhere|closed/.test(f.rule))
     expect(found.map((f) => [f.rule, f.weight, f.fix])).toEqual([
       ["course-closed", "stop", { go: "course", course: course!.id, room: "settings" }],

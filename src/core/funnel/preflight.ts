@@ -1,16 +1,18 @@
 // Preflight: the funnel is checked like a program before visitors run it. Each finding says what a visitor would
 // suffer, where, and what mends it. What can be wrong with a kind of step, block or effect is said by its kind.
+import { giftKinds } from "../offer/gift/list"
+import { giftsOf } from "../offer/offer"
 import { blockKinds } from "../page/block/list"
 import { allBlocks } from "../page/walk"
 import { targetAddress } from "./address"
 import { type Funnel, type Step, stepById } from "./draft"
 import { effectKinds } from "./effect/list"
-import { checkCourse, checkDoors, type Finding, type Fix, found, type PreflightContext } from "./finding"
+import { checkCourse, checkDoors, checkEmpty, type Finding, type Fix, found, type PreflightContext } from "./finding"
 import { checkProgrammes } from "./preflight-affiliates"
 import { checkSelling } from "./preflight-selling"
 import { checkReminders } from "./preflight-webinar"
 import { checkWords } from "./preflight-words"
-import { offersSoldIn } from "./selling"
+import { offersKnownAt, offersSoldIn } from "./selling"
 import { isPath } from "./slug"
 import { courseAt, hasOutcomes, hasPage, outcomes, stepKinds, waysOf } from "./step/list"
 
@@ -29,6 +31,7 @@ export function preflight(funnel: Funnel, context: PreflightContext): Finding[] 
       const course = funnel.courses.find((c) => c.id === courseAt(step))
       return course ? checkDoors(course, step, context.doors.get(course.id)) : []
     }),
+    ...checkPromised(funnel, context),
     ...checkSelling(funnel, context.selling),
     ...checkReminders(funnel, context.webinars),
     ...checkProgrammes(funnel, context.programmes),
@@ -58,6 +61,23 @@ function checkOutcomes(funnel: Funnel, step: Step): Finding[] {
 /** The step after this one in the funnel's own order. */
 function likelyNext(funnel: Funnel, step: Step): Step | undefined {
   return funnel.steps[funnel.steps.findIndex((s) => s.id === step.id) + 1]
+}
+
+/** Every course that it opens or sells, once. */
+function checkPromised(funnel: Funnel, context: PreflightContext): Finding[] {
+  const promised = new Map<number, Finding[]>()
+  const promise = (course: number, title: string, step: Step) =>
+    promised.set(course, promised.get(course) ?? checkEmpty(course, title, step, context.doors.get(course)))
+  for (const step of funnel.steps) {
+    const course = funnel.courses.find((c) => c.id === courseAt(step))
+    if (course) promise(course.id, course.title, step)
+    for (const offer of offersKnownAt(step, context.selling))
+      for (const gift of giftsOf(offer, context.selling.offers)) {
+        const opens = giftKinds[gift.kind].opens(gift)
+        if (opens && "course" in opens && "title" in gift) promise(opens.course, gift.title, step)
+      }
+  }
+  return [...promised.values()].flat()
 }
 
 /** Steps from which no way leads to the learning area, though every outcome leads somewhere. */

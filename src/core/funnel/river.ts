@@ -2,7 +2,7 @@
 // who left. A journey is one visitor, later person, in one funnel, and stands at each step at most once.
 import { codeOfSource } from "../affiliate/code"
 import { locale } from "../words/locale"
-import { type Funnel, stepById } from "./draft"
+import { type Funnel, type Step, stepById } from "./draft"
 import { sequenceBegun } from "./effect/list"
 import { hasOutcomes, type Outcome, outcomes, stepKinds } from "./step/list"
 
@@ -100,7 +100,7 @@ export function riverOf(
     return {
       id: step.id,
       name: step.name,
-      label: stepKinds[step.kind].label,
+      label: labelOf(funnel, step),
       in: total,
       on,
       here: stays,
@@ -143,7 +143,7 @@ export function moneyRiverOf(
     return {
       id: step.id,
       name: step.name,
-      label: stepKinds[step.kind].label,
+      label: labelOf(funnel, step),
       in: on + resting,
       on,
       here,
@@ -152,6 +152,15 @@ export function moneyRiverOf(
     }
   })
   return { measure: "money", steps, streams: streamsOf(funnel, money), pools: [] }
+}
+
+/** What kind of step it is, in a word: an upsell is a downsell for those who have just turned another one down. */
+export function labelOf(funnel: Pick<Funnel, "steps" | "streams">, step: Step): string {
+  const kind = stepKinds[step.kind]
+  const second = funnel.streams.some(
+    (s) => s.to === step.id && s.outcome === kind.sells?.turned && stepById(funnel, s.from)?.kind === step.kind,
+  )
+  return (second ? kind.afterNo : undefined) ?? kind.label
 }
 
 function sum(flows: readonly { n: number }[]): number {
@@ -209,7 +218,9 @@ export function outlineOf(
           `${says(w.n)} ${outcomes[w.outcome].done}${w.via === "mail" ? " by way of an e-mail" : ""} and went on to ${name(w.to)}`,
       )
     for (const p of river.pools.filter((p) => p.step === s.id))
-      ways.push(`whoever ${outcomes[p.outcome].verb} begins ${p.name}: ${p.mails} e-mails, begun by ${count(p.n)}`)
+      ways.push(
+        `whoever ${outcomes[p.outcome].verb} begins ${p.name}: ${p.mails} ${p.mails === 1 ? "e-mail" : "e-mails"}, begun by ${count(p.n)}`,
+      )
     if (s.sources.length)
       ways.unshift(
         river.measure === "money"

@@ -168,5 +168,5 @@ export type ProofView = {
 export function proofHtml(v: ProofView | null): string {
   if (!v) return ""
   const p = words.proof
-  return `<div class="section tinted"><p><strong>${e(p.worked)}.</strong></p><ul>${v.orders.map((o) => `<li><strong>${e(o.bought)}</strong> (${e(p.order(o.number))}). ${e(o.sentence)}</li>`).join("")}</ul><p>${e(p.device)}</p>${v.open ? `<p class="way"><a class="go" href="${e(v.open.href)}">${e(v.open.says)}</a></p>` : ""}<p class="small">${e(p.mail(v.email))}</p></div>`
+  return `<div class="section tinted"><p><strong>${e(p.worked)}</strong></p><ul>${v.orders.map((o) => `<li><strong>${e(o.bought)}</strong> (${e(p.order(o.number))}). ${e(o.sentence)}</li>`).join("")}</ul><p>${e(p.device)}</p>${v.open ? `<p class="way"><a class="go" href="${e(v.open.href)}">${e(v.open.says)}</a></p>` : ""}<p class="small">${e(p.mail(v.email))}</p></div>`
 }

@@ -107,7 +107,7 @@ describe("what a programme pays", () => {
       "30 % of what was paid, without tax, with every charge.",
     )
     expect(termsText(usualTerms, { kind: "percent", value: 4050 }, "EUR")).toBe(
-      "40.5 % of what was paid, without tax, with every charge, also on order bumps and further offers of the same order.",
+      "40.5 % of what was paid, without tax, with every charge, also on order bumps and upsells of the same order.",
     )
     expect(termsText({ ...usualTerms, further: false, charges: 1, lessFees: true }, null, "EUR")).toBe(
       "30 % of what was paid, without tax and the card processor's fee, on the first charge, also on order bumps of the same order.",

@@ -104,7 +104,7 @@ export function termsText(t: ProgrammeTerms, own: Rate | null, currency: string)
       : t.charges === 1
         ? "on the first charge"
         : `on the first ${t.charges} charges`
-  const more = [t.bumps ? "order bumps" : "", t.further ? "further offers" : ""].filter(Boolean).join(" and ")
+  const more = [t.bumps ? "order bumps" : "", t.further ? "upsells" : ""].filter(Boolean).join(" and ")
   // A step that brings no more than the rate is none.
   const reached = t.steps.filter((s) => rate.kind !== "percent" || s.rate > rate.value)
   const steps = reached.map((s) => `${rateText(s.rate)} from the ${ordinal(s.from)} sale of a month`).join(", ")

@@ -451,7 +451,7 @@ export const words = {
     changed: "This has changed since you opened the page. Please read it again: nothing was charged.",
   },
   proof: {
-    worked: "It worked",
+    worked: "Your order",
     order: (n: string) => `order ${n}`,
     device: "What you bought is open on this device right now. For any other device, a sign-in link is in your inbox.",
     mail: (email: string) => `The receipt is on its way to ${email}.`,

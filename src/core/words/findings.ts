@@ -339,6 +339,10 @@ export const findings = {
     suffers: `“${d.lesson}” in “${d.course}” can never open: it waits for itself in a circle.`,
     says: "Look at what opens when",
   }),
+  "lesson-empty": (d: { lesson: string; more: number; course: string }) => ({
+    suffers: `“${d.lesson}”${d.more ? ` and ${d.more} more ${d.more === 1 ? "lesson" : "lessons"}` : ""} in “${d.course}” ${d.more ? "are" : "is"} live with nothing in ${d.more ? "them" : "it"}: learners open an empty page.`,
+    says: d.more ? "Write them" : "Write it",
+  }),
   "gate-leads-nowhere": (d: { page: string; course: string }) => ({
     suffers: `Whoever may not open “${d.course}” is to be led to “${d.page}”, which isn't live: they meet a note above the lessons instead.`,
     says: "Choose another gate",

@@ -275,6 +275,8 @@ export const refusals = {
       `That file has more than ${most} columns. Leave out those that say nothing of people.`,
     importEmpty: "The file is empty.",
     importSecret: "The column with the addresses can’t be read: it holds what was somebody’s secret.",
+    segmentCircle: "This segment would ask for itself. Choose another one.",
+    segmentUsed: "It is still asked for: in another segment, a broadcast, a sequence or a notice. Change that first.",
     manySegments: "At most 200 segments. Remove one that nothing needs.",
     nobody: "Nobody has this address.",
     same: "That is the same person already.",

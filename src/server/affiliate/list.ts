@@ -1,12 +1,16 @@
 // The list of affiliates with what they bring; who waits to be let in, and about whom something is odd.
 import { type Odd, oddities } from "@/core/affiliate/odd"
+import { everybody } from "@/core/person/segment/segment"
 import { type Db, number } from "../db/pool"
+import { whereOf } from "../person/where"
 import { type Affiliate, type AffiliateState, affiliateColumns } from "./affiliate"
 import { type Between, type Brings, bringsMost, brought, nothing } from "./report"
 
 export type AffiliatesQuery = Between & {
   readonly state: AffiliateState | null
   readonly search: string
+  /** Only those in a segment that is kept by name. */
+  readonly segment?: number | null
   /** Counted from 0. */
   readonly page: number
 }
@@ -17,15 +21,21 @@ export const affiliatePage = 50
 export async function listAffiliates(
   db: Db,
   q: AffiliatesQuery,
+  now: number,
 ): Promise<{ readonly list: readonly (Affiliate & Brings)[]; readonly total: number }> {
   const text = q.search
     .trim()
     .toLowerCase()
     .replace(/[\\%_]/g, "\\$&")
+  const within = await whereOf(
+    db,
+    q.segment ? { match: "all", parts: [{ kind: "segment", segment: q.segment, is: true }] } : everybody,
+    now,
+  )
   const fit = await db.rows<{ id: number }>(
     `SELECT a.id FROM affiliate a LEFT JOIN person p ON p.id = a.person_id
-     WHERE (? IS NULL OR a.state = ?) AND (? = '' OR a.public_name LIKE ? OR CONVERT(a.code USING utf8mb4) LIKE ? OR p.email LIKE ?)`,
-    [q.state, q.state, text, `%${text}%`, `${text}%`, `${text}%`],
+     WHERE (? IS NULL OR a.state = ?) AND (? = '' OR a.public_name LIKE ? OR CONVERT(a.code USING utf8mb4) LIKE ? OR p.email LIKE ?) AND ${within.sql}`,
+    [q.state, q.state, text, `%${text}%`, `${text}%`, `${text}%`, ...within.values],
   )
   const brings = await brought(db, "affiliate", q)
   const shown = fit

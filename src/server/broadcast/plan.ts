@@ -4,10 +4,10 @@ import { type Broadcast, dueIn, variantAt } from "@/core/mail/broadcast"
 import { bestOf } from "@/core/mail/subject-test"
 import type { Sql } from "@/core/person/segment/kind"
 import type { Segment } from "@/core/person/segment/segment"
-import { sqlOf } from "@/core/person/segment/segment"
 import { refusals } from "@/core/words/refusals"
 import { type Db, number } from "../db/pool"
 import { release } from "../mail/hold"
+import { whereOf } from "../person/where"
 import { gone, ok, type Saved } from "../saved"
 import type { Surroundings } from "../surroundings"
 import { setTimer, type TimerWork } from "../timer"
@@ -17,8 +17,8 @@ import { readBroadcast } from "./store"
 const hour = 3_600_000
 
 /** Those who are in a question, less others, who agreed to be written to and still take letters to everybody; `p` is the person. */
-export function readersOf(to: Segment, less: Segment | null, now: number): Sql {
-  const [a, b] = [sqlOf(to, now), less ? sqlOf(less, now) : null]
+export async function readersOf(db: Db, to: Segment, less: Segment | null, now: number): Promise<Sql> {
+  const [a, b] = [await whereOf(db, to, now), less ? await whereOf(db, less, now) : null]
   return {
     sql: `FROM person p JOIN address a ON a.person_id = p.id AND a.email = p.email AND a.suppressed IS NULL
       WHERE p.united_with IS NULL AND ${a.sql}${b ? ` AND NOT ${b.sql}` : ""}
@@ -37,8 +37,8 @@ export type Readers = {
 /** How many would get it, and how many of the question would not. */
 export async function countReaders(s: Surroundings, d: Pick<Broadcast, "to" | "less">): Promise<Readers> {
   const now = await s.clock.now()
-  const readers = readersOf(d.to, d.less, now)
-  const [a, b] = [sqlOf(d.to, now), d.less ? sqlOf(d.less, now) : null]
+  const readers = await readersOf(s.db, d.to, d.less, now)
+  const [a, b] = [await whereOf(s.db, d.to, now), d.less ? await whereOf(s.db, d.less, now) : null]
   const all = await s.db.row<{ n: string }>(
     `SELECT COUNT(*) AS n FROM person p WHERE p.united_with IS NULL AND ${a.sql}${b ? ` AND NOT ${b.sql}` : ""}`,
     [...a.values, ...(b?.values ?? [])],
@@ -83,7 +83,7 @@ export async function planBroadcast(s: Surroundings, id: number): Promise<Saved>
 
 /** Writes the mails of a broadcast; gives the first instant, or null where nobody gets it. */
 async function writeMails(tx: Db, id: number, d: Broadcast, now: number): Promise<number | null> {
-  const readers = readersOf(d.to, d.less, now)
+  const readers = await readersOf(tx, d.to, d.less, now)
   // In an order that says nothing of who they are, and is the same however often it is asked.
   await tx.write("DROP TEMPORARY TABLE IF EXISTS broadcast_reader")
   await tx.write(
@@ -143,7 +143,7 @@ export const chooseSubject: TimerWork = async (tx, id) => {
 export const sendAgain: TimerWork = async (tx, id, at) => {
   const b = await readBroadcast(tx, id)
   if (!b || b.state === "stopped") return
-  const readers = readersOf({ match: "all", parts: [] }, null, at)
+  const readers = await readersOf(tx, { match: "all", parts: [] }, null, at)
   await tx.write(
     `INSERT IGNORE INTO mail (once, kind, person_id, to_email, to_name, goes, broadcast_id, variant, again, due_at, try_at)
      SELECT CONCAT('broadcast:', ?, ':', f.person_id, ':again'), 'broadcast', f.person_id, f.to_email, f.to_name, f.goes, f.broadcast_id, f.variant, 1, ?, '1970-01-01'

@@ -1,6 +1,7 @@
 // Broadcasts as they are written and kept.
 import * as v from "valibot"
 import { type Broadcast, broadcastSchema, newBroadcastDocument, refsOfBroadcast } from "@/core/mail/broadcast"
+import { everybody, type Segment } from "@/core/person/segment/segment"
 import { refusals } from "@/core/words/refusals"
 import type { Db } from "../db/pool"
 import { cleanLetter } from "../page/rich-text"
@@ -39,15 +40,21 @@ const nameRule = v.pipe(
   v.maxLength(120, refusals.value.longest(120)),
 )
 
-export async function newBroadcast(s: Surroundings, typed: unknown): Promise<Made> {
+/** Begins one as a draft: to everybody, or to those who are `to`. */
+export async function newBroadcast(s: Surroundings, typed: unknown, to: Segment = everybody): Promise<Made> {
   const read = v.safeParse(nameRule, typed)
   if (!read.success) return refusal(read.issues)
-  const made = await s.db.write("INSERT INTO broadcast (name, document, made_at) VALUES (?, ?, ?)", [
-    read.output,
-    JSON.stringify(newBroadcastDocument),
-    new Date(await s.clock.now()),
-  ])
-  return { ok: true, id: made.id }
+  const document = { ...newBroadcastDocument, to }
+  const at = new Date(await s.clock.now())
+  return s.db.transaction(async (tx): Promise<Made> => {
+    const made = await tx.write("INSERT INTO broadcast (name, document, made_at) VALUES (?, ?, ?)", [
+      read.output,
+      JSON.stringify(document),
+      at,
+    ])
+    await refer(tx, made.id, document)
+    return { ok: true, id: made.id }
+  })
 }
 
 const input = v.object({ name: nameRule, document: broadcastSchema })
@@ -76,14 +83,17 @@ export async function saveBroadcast(
       JSON.stringify(document),
       id,
     ])
-    await writeReferences(
-      tx,
-      { broadcast: id },
-      refsOfBroadcast(document).map((ref) => ({ from: { broadcast: id }, ref })),
-    )
+    await refer(tx, id, document)
     return { revision: b.revision + 1, value: { name, document } }
   })
 }
+
+const refer = (tx: Db, id: number, document: Broadcast) =>
+  writeReferences(
+    tx,
+    { broadcast: id },
+    refsOfBroadcast(document).map((ref) => ({ from: { broadcast: id }, ref })),
+  )
 
 /** Removes one that was never planned. */
 export async function removeBroadcast(s: Surroundings, id: number): Promise<Saved> {

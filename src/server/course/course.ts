@@ -122,6 +122,18 @@ export async function readCourse(db: Db, id: number): Promise<CourseRead | undef
   }
 }
 
+/** SQL: a lesson has something in it besides its title, on its page or from before lessons were pages. */
+export const isWritten =
+  "(page IS NOT NULL AND JSON_LENGTH(page, '$.blocks') > 0 OR page IS NULL AND (body <> '' OR picture_id IS NOT NULL OR video_id IS NOT NULL OR file_id IS NOT NULL))"
+
+/** Lessons of these courses that are live with nothing in them. */
+export function emptyLessons(db: Db, courses: readonly number[]): Promise<{ course_id: number; title: string }[]> {
+  return db.rows(
+    `SELECT course_id, title FROM lesson WHERE course_id IN (?) AND state = 'live' AND NOT ${isWritten} ORDER BY position, id`,
+    [[0, ...courses]],
+  )
+}
+
 /** A lesson of a course as its editor has it; undefined where it isn't there. */
 export function readLesson(db: Db, course: number, lesson: number): Promise<LessonRow | undefined> {
   return db.row<LessonRow>("SELECT * FROM lesson WHERE id = ? AND course_id = ? AND state <> 'removed'", [

@@ -9,6 +9,7 @@ import type { Db } from "../db/pool"
 import type { Admitted } from "../person/session"
 import { refusal, type Saved } from "../saved"
 import type { Surroundings } from "../surroundings"
+import { emptyLessons } from "./course"
 import { courseFor, type LearnCourse, type LearnLesson } from "./learn"
 import { readPlans } from "./plan"
 
@@ -86,7 +87,7 @@ export async function wayOut(db: Db, slug: string | null): Promise<string | null
   return page ? `/${page.path}` : null
 }
 
-/** What is wrong with the ways into courses, by course: lessons that can never open, gates that lead to pages that aren't live. */
+/** What is wrong with courses and the ways into them, by course: lessons that can never open or have nothing in them, gates that lead to pages that aren't live. */
 export async function courseDoors(db: Db): Promise<Map<number, CourseDoors>> {
   const courses = await db.rows<{
     id: number
@@ -100,6 +101,7 @@ export async function courseDoors(db: Db): Promise<Map<number, CourseDoors>> {
     "SELECT id, course_id, title, gates FROM lesson WHERE course_id IN (?) AND state = 'live' AND (gates <> '{}' OR course_id IN (SELECT c.id FROM course c WHERE c.in_order = 1) OR opens LIKE '%after-lesson%' OR module_id IN (SELECT m.id FROM module m WHERE m.opens LIKE '%after-lesson%'))",
     [[0, ...ids]],
   )
+  const empty = await emptyLessons(db, ids)
   const waiting = [...new Set(lessons.map((l) => l.course_id))]
   const plans = waiting.length ? await readPlans(db, waiting) : new Map<number, PlanVersion[]>()
   const school = await schoolGates(db)
@@ -121,6 +123,7 @@ export async function courseDoors(db: Db): Promise<Map<number, CourseDoors>> {
           signUpClosed: c.state === "closed" || !c.signing_up,
           never: own.filter((l) => never.includes(l.id)).map((l) => l.title),
           dead: [...new Set(led)],
+          empty: empty.filter((l) => l.course_id === c.id).map((l) => l.title),
         },
       ]
     }),

@@ -7,7 +7,7 @@ import { refusals } from "@/core/words/refusals"
 import { type Db, number } from "../db/pool"
 import { type Made, type Refused, refusal } from "../saved"
 import type { Surroundings } from "../surroundings"
-import { type LessonRow, ownRooms, readCourse, referCourse } from "./course"
+import { isWritten, type LessonRow, ownRooms, readCourse, referCourse } from "./course"
 import { referPage } from "./lesson-page"
 import { changingPlan } from "./plan"
 
@@ -51,7 +51,7 @@ export async function readOutline(db: Db, course: number): Promise<Outline> {
     written: number
   }>(
     `SELECT 'module' AS kind, id, position, title, 0 AS live, 0 AS free, 1 AS required, opens IS NOT NULL AS written FROM module WHERE course_id = ? AND removed_at IS NULL
-     UNION ALL SELECT 'lesson', id, position, title, state = 'live', free, required, (page IS NOT NULL AND JSON_LENGTH(page, '$.blocks') > 0) OR (page IS NULL AND body <> '') OR picture_id IS NOT NULL OR video_id IS NOT NULL OR file_id IS NOT NULL OR state = 'live'
+     UNION ALL SELECT 'lesson', id, position, title, state = 'live', free, required, ${isWritten}
        FROM lesson WHERE course_id = ? AND state <> 'removed' ORDER BY position, kind DESC, id`,
     [course, course],
   )

@@ -1,10 +1,11 @@
 // How many people a question finds, and who of them joined last: exactly, or soon, which at a million is as much as a sample says.
 import * as v from "valibot"
 import { proportion } from "@/core/funnel/proportion"
-import { type Segment, segmentSchema, sqlOf } from "@/core/person/segment/segment"
+import { type Segment, segmentSchema } from "@/core/person/segment/segment"
 import { type Db, number } from "../db/pool"
 import { type Refused, refusal } from "../saved"
 import type { Surroundings } from "../surroundings"
+import { whereOf } from "./where"
 
 /** People who were taken into another person aren't people of their own any more. */
 export const people = "FROM person p WHERE p.united_with IS NULL AND"
@@ -34,14 +35,14 @@ export async function countSoon(s: Surroundings, segment: Segment): Promise<Coun
 const exactly = (n: number): Counted => ({ least: n, most: n })
 
 async function count(s: Surroundings, segment: Segment, within?: number): Promise<number | null> {
-  const { sql, values } = sqlOf(segment, await s.clock.now())
+  const { sql, values } = await whereOf(s.db, segment, await s.clock.now())
   const rows = await lookThrough<{ n: string }>(s.db, `SELECT COUNT(*) AS n ${people} ${sql}`, values, within)
   return rows && number(rows[0]?.n)
 }
 
 /** The twenty who joined last; null: that isn't known within so many ms. */
 export async function firstOf(s: Surroundings, segment: Segment, within?: number): Promise<Somebody[] | null> {
-  const { sql, values } = sqlOf(segment, await s.clock.now())
+  const { sql, values } = await whereOf(s.db, segment, await s.clock.now())
   return lookThrough<Somebody>(
     s.db,
     `SELECT p.id, p.name, p.email, p.joined_at AS joined ${people} ${sql} ORDER BY p.joined_at DESC, p.id DESC LIMIT 20`,
@@ -122,7 +123,7 @@ export async function sampled(s: Surroundings, segment: Segment): Promise<Counte
     const somewhere = ((i * 2_654_435_761) % 2 ** 32) / 2 ** 32
     return Math.floor((i + somewhere) * each) + 1
   })
-  const { sql, values } = sqlOf(segment, await s.clock.now())
+  const { sql, values } = await whereOf(s.db, segment, await s.clock.now())
   const row = await s.db.row<{ n: string }>(
     `SET STATEMENT ${oneByOne} FOR SELECT COUNT(*) AS n ${people} p.id IN (?) AND ${sql}`,
     [ids, ...values],

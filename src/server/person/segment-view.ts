@@ -9,6 +9,7 @@ import { listFields } from "./field"
 export type Named = { readonly id: number; readonly name: string }
 
 export type SegmentChoices = {
+  readonly segments: readonly Named[]
   readonly tags: readonly Named[]
   readonly courses: readonly Named[]
   readonly lessons: readonly Named[]
@@ -60,6 +61,9 @@ async function surveysAsked(db: Db): Promise<SurveyAsked[]> {
   )
 }
 
+/** Segments that are kept, by name. */
+export const segmentNames = (db: Db) => db.rows<Named>("SELECT id, name FROM segment ORDER BY name LIMIT 200")
+
 /** By name; at most 500 of each. */
 export async function segmentChoices(db: Db): Promise<SegmentChoices> {
   const sources = await db.rows<{ source: string }>(
@@ -69,6 +73,7 @@ export async function segmentChoices(db: Db): Promise<SegmentChoices> {
     "SELECT DISTINCT zone FROM (SELECT zone FROM person ORDER BY id DESC LIMIT 20000) x ORDER BY zone LIMIT 500",
   )
   return {
+    segments: await segmentNames(db),
     tags: await db.rows<Named>("SELECT id, name FROM tag WHERE merged_into IS NULL ORDER BY name LIMIT 500"),
     courses: await db.rows<Named>("SELECT id, title AS name FROM course ORDER BY title LIMIT 500"),
     lessons: await db.rows<Named>(

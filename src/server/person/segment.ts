@@ -1,13 +1,6 @@
 // Segments as they are kept, and the people they find.
 import * as v from "valibot"
-import {
-  everybody,
-  refsOfSegment,
-  type Segment,
-  segmentSays,
-  segmentSchema,
-  sqlOf,
-} from "@/core/person/segment/segment"
+import { everybody, refsOfSegment, type Segment, segmentSays, segmentSchema } from "@/core/person/segment/segment"
 import { vcard } from "@/core/person/vcard"
 import { refusals } from "@/core/words/refusals"
 import { csv } from "../csv"
@@ -19,6 +12,7 @@ import { type Before, reconcile, type SavedShared, type Stored } from "../shared
 import type { Surroundings } from "../surroundings"
 import { type Counted, countSoon, people } from "./count"
 import { knownOfAll, listFields } from "./field"
+import { readQuestion, savedWithin, whereOf } from "./where"
 
 /** How many segments there may be. */
 const atMost = 200
@@ -27,11 +21,10 @@ type SegmentRow = { readonly id: number; readonly name: string; readonly questio
 
 export type SegmentInput = { readonly name: string; readonly question: Segment }
 
-const readQuestion = (json: string): Segment => v.parse(segmentSchema, JSON.parse(json))
 const valueOfRow = (r: SegmentRow): SegmentInput => ({ name: r.name, question: readQuestion(r.question) })
 
 export async function isPersonIn(db: Db, segment: Segment, person: number, now: number): Promise<boolean> {
-  const { sql, values } = sqlOf(segment, now)
+  const { sql, values } = await whereOf(db, segment, now)
   return (await db.row(`SELECT 1 ${people} p.id = ? AND ${sql}`, [person, ...values])) !== undefined
 }
 
@@ -43,7 +36,7 @@ export async function whoIsIn(
   now: number,
 ): Promise<ReadonlySet<number>> {
   if (!of.length) return new Set()
-  const { sql, values } = sqlOf(segment, now)
+  const { sql, values } = await whereOf(db, segment, now)
   const rows = await db.rows<{ id: number }>(`SELECT p.id ${people} p.id IN (?) AND ${sql}`, [of, ...values])
   return new Set(rows.map((r) => r.id))
 }
@@ -121,6 +114,7 @@ export async function saveSegment(
     const was = { revision: row.revision, value: valueOfRow(row) }
     const done = reconcile({ ...was.value, ...read.output }, was, before)
     if ("clash" in done) return done
+    if ((await savedWithin(tx, done.write.question)).has(id)) return { refused: refusals.person.segmentCircle }
     await tx.write("UPDATE segment SET name = ?, question = ?, revision = revision + 1 WHERE id = ?", [
       done.write.name,
       JSON.stringify(done.write.question),
@@ -136,6 +130,8 @@ export async function saveSegment(
 }
 
 export async function removeSegment(s: Surroundings, id: number): Promise<Saved> {
+  if (await s.db.row("SELECT 1 FROM reference WHERE segment_id = ? LIMIT 1", [id]))
+    return { refused: refusals.person.segmentUsed }
   const done = await s.db.write("DELETE FROM segment WHERE id = ?", [id])
   return done.affected ? ok : gone
 }
@@ -154,7 +150,7 @@ type Exported = {
 async function* exported(s: Surroundings, id: number): AsyncGenerator<readonly Exported[]> {
   const found = await readSegment(s.db, id)
   if (!found) return
-  const { sql, values } = sqlOf(found.value.question, await s.clock.now())
+  const { sql, values } = await whereOf(s.db, found.value.question, await s.clock.now())
   for (let from = 0; ; ) {
     const rows = await s.db.rows<Exported>(
       `SELECT p.id, p.email, p.name, p.zone, p.joined_at AS joined, p.source,

@@ -1,10 +1,11 @@
 // Who is where in a sequence, and moving, ending and beginning it for people by hand.
 import * as v from "valibot"
-import { segmentSchema, sqlOf } from "@/core/person/segment/segment"
+import { segmentSchema } from "@/core/person/segment/segment"
 import { allSteps } from "@/core/sequence/flow"
 import { refusals } from "@/core/words/refusals"
 import { type Db, number } from "../db/pool"
 import { endRuns } from "../mail/end"
+import { whereOf } from "../person/where"
 import { versionById } from "../releases"
 import { gone, id, ok, type Refused, refusal, type Saved } from "../saved"
 import type { Surroundings } from "../surroundings"
@@ -106,7 +107,7 @@ export async function beginFor(
     [sequence],
   )
   if (!live) return { refused: refusals.sequence.notLive }
-  const { sql, values } = sqlOf(read.output, at)
+  const { sql, values } = await whereOf(s.db, read.output, at)
   const count = async () =>
     number((await s.db.row<{ n: string }>("SELECT COUNT(*) AS n FROM enrolment WHERE sequence_id = ?", [sequence]))?.n)
   const before = await count()

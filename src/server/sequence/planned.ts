@@ -4,10 +4,11 @@ import { Temporal } from "temporal-polyfill"
 import * as v from "valibot"
 import { dayRule } from "@/core/calendar/days"
 import { knownZone } from "@/core/mail/schedule"
-import { refsOfSegment, segmentSays, segmentSchema, sqlOf } from "@/core/person/segment/segment"
+import { refsOfSegment, segmentSays, segmentSchema } from "@/core/person/segment/segment"
 import { refusals } from "@/core/words/refusals"
 import { type Db, number } from "../db/pool"
 import { namesOf } from "../names"
+import { readQuestion, whereOf } from "../person/where"
 import { gone, id, ok, refusal, type Saved } from "../saved"
 import { schoolZone } from "../school-view"
 import type { Surroundings } from "../surroundings"
@@ -89,7 +90,7 @@ export const beginPlanned: TimerWork = async (tx, about, at) => {
     [about],
   )
   if (!row) return
-  const { sql, values } = sqlOf(v.parse(segmentSchema, JSON.parse(row.question)), at)
+  const { sql, values } = await whereOf(tx, readQuestion(row.question), at)
   const people = await tx.rows<{ id: number }>(
     `SELECT p.id FROM person p JOIN address a ON a.person_id = p.id AND a.email = p.email AND a.suppressed IS NULL
      WHERE p.united_with IS NULL AND p.id > ? AND ${sql} ORDER BY p.id LIMIT ?`,

@@ -4,48 +4,101 @@ import { Command } from "cmdk"
 import { useRouter } from "next/navigation"
 import { useEffect, useState } from "react"
 import { Dialog } from "@/ui/dialog"
+import { type Found, type Match, matches } from "./find-match"
 import { places } from "./place-list"
 
-export type Found = { readonly group: string; readonly name: string; readonly href: string }
+const to = (group: string, name: string, href: string, ...also: string[]): Found => ({ group, name, href, also })
 
-/** Find or do: every place, funnel, page, course and action by name; a person by searching. */
+/** What is always there, with the words that people look for it by. */
+const always: readonly Found[] = [
+  ...places.map((p) => to("Places", p.name, p.href)),
+  to("Do", "New funnel", "/studio/funnels/new", "landing page", "opt-in page", "sales page"),
+  to("Do", "New course", "/studio/courses?new"),
+  to("Do", "New offer", "/studio/offers?new", "product", "price"),
+  to("Do", "New coupon", "/studio/offers/coupons", "discount", "promo code"),
+  to("Do", "New sequence", "/studio/mail/sequences", "automation", "autoresponder", "drip"),
+  to("Do", "New broadcast", "/studio/mail/broadcasts", "newsletter", "campaign"),
+  to("Do", "New segment", "/studio/people/segments", "list", "audience"),
+  to("Do", "New webinar", "/studio/calendar/webinars"),
+  to("Do", "Import people", "/studio/people/import", "contacts", "CSV", "subscribers"),
+  to("Settings", "School name and time zone", "/studio/settings", "timezone", "look", "theme", "brand"),
+  to("Settings", "Tax", "/studio/settings", "VAT", "sales tax", "currency"),
+  to("Settings", "Card statement text", "/studio/settings", "statement descriptor", "billing name"),
+  to(
+    "Settings",
+    "Sender of the e-mails",
+    "/studio/settings",
+    "from address",
+    "from name",
+    "reply-to",
+    "postal address",
+  ),
+  to("Settings", "Mail server", "/studio/settings/mail", "SMTP", "test e-mail"),
+  to("Settings", "Domain records", "/studio/mail/delivery", "DNS", "SPF", "DKIM", "DMARC", "deliverability", "bounces"),
+  to("Settings", "Quiet hours and limits", "/studio/mail/manners", "frequency", "pause all e-mails"),
+  to(
+    "Settings",
+    "Cards and meetings",
+    "/studio/settings/cards",
+    "payments",
+    "card processor",
+    "webhook",
+    "webinar service",
+  ),
+  to("Settings", "Automations", "/studio/settings/effects", "effects", "rules", "triggers"),
+  to("Settings", "Files", "/studio/settings/files", "media", "pictures", "videos", "library", "uploads"),
+  to("Settings", "Account and password", "/studio/settings/account", "sign-in", "log in", "change e-mail address"),
+  to("Settings", "Fields", "/studio/people/fields", "custom fields", "properties"),
+  to("Settings", "Tags", "/studio/people/tags", "labels"),
+  to("Settings", "Affiliate settings", "/studio/affiliates/rules", "cookies", "consent", "commission", "attribution"),
+  to("Settings", "Books", "/studio/ledger/books", "accounting", "revenue", "export"),
+]
+
+const groups = [
+  "Places",
+  "Do",
+  "Settings",
+  "Funnels",
+  "Pages",
+  "Courses",
+  "Offers",
+  "Mail",
+  "Segments",
+  "Webinars",
+  "Affiliates",
+]
+
+/** Find or do: every place, setting, funnel, page, course and action by the words people use; a person by searching. */
 export function FindOrDo({ found }: { found: readonly Found[] }) {
   const [open, setOpen] = useState(false)
   const [typed, setTyped] = useState("")
   const router = useRouter()
+  const turn = (is: boolean) => {
+    setOpen(is)
+    setTyped("")
+  }
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
       if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === "k") {
         e.preventDefault()
+        setTyped("")
         setOpen((o) => !o)
       }
     }
     window.addEventListener("keydown", key)
     return () => window.removeEventListener("keydown", key)
   }, [])
-  const entries: Found[] = [
-    ...places.map((p) => ({ group: "Places", name: p.name, href: p.href })),
-    { group: "Do", name: "New funnel", href: "/studio/funnels/new" },
-    { group: "Do", name: "New course", href: "/studio/courses?new" },
-    { group: "Do", name: "New offer", href: "/studio/offers?new" },
-    { group: "Do", name: "New coupon", href: "/studio/offers/coupons" },
-    { group: "Do", name: "New sequence", href: "/studio/mail/sequences" },
-    { group: "Do", name: "New broadcast", href: "/studio/mail/broadcasts" },
-    { group: "Do", name: "New segment", href: "/studio/people/segments" },
-    { group: "Do", name: "New webinar", href: "/studio/calendar/webinars" },
-    { group: "Do", name: "Import people", href: "/studio/people/import" },
-    ...found,
-  ]
   const go = (href: string) => {
-    setOpen(false)
-    setTyped("")
+    turn(false)
     router.push(href)
   }
+  const words = typed.trim()
+  const list = words ? matches([...always, ...found], words) : matches(always, "").filter((x) => x.group !== "Settings")
   return (
     <>
       <button
         type="button"
-        onClick={() => setOpen(true)}
+        onClick={() => turn(true)}
         aria-keyshortcuts="Control+K"
         className="flex items-center justify-between gap-3 whitespace-nowrap xl:w-44 rounded-md border border-[#3d565f] px-2.5 py-1 text-[0.9rem] text-[#c9d4d3] hover:border-[#8aa0a5]"
       >
@@ -54,59 +107,76 @@ export function FindOrDo({ found }: { found: readonly Found[] }) {
         </span>
         <kbd className="hidden font-sans text-[0.8rem] xl:inline">Ctrl K</kbd>
       </button>
-      <Dialog open={open} onOpenChange={setOpen} title="Find or do">
-        <Command label="Find or do">
+      <Dialog open={open} onOpenChange={turn} title="Find or do">
+        <Command label="Find or do" shouldFilter={false}>
           <Command.Input
             autoFocus
             value={typed}
             onValueChange={setTyped}
-            placeholder="A place, a funnel, a page, a course, a person…"
+            placeholder="A place, a setting, a funnel, a page, a person…"
             className="w-full rounded-md border border-line bg-card px-3 py-2"
           />
           <Command.List className="mt-2 max-h-80 overflow-auto">
-            {["Places", "Do", "Funnels", "Pages", "Courses", "Offers", "Mail", "Segments", "Webinars"].map((group) => (
-              <Command.Group
-                key={group}
-                heading={group}
-                className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[0.8rem] [&_[cmdk-group-heading]]:text-soft"
-              >
-                {entries
-                  .filter((e) => e.group === group)
-                  .map((e) => (
+            {groups.map((group) => {
+              const here = list.filter((x) => x.group === group)
+              return here.length ? (
+                <Command.Group
+                  key={group}
+                  heading={group}
+                  className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[0.8rem] [&_[cmdk-group-heading]]:text-soft"
+                >
+                  {here.map((x) => (
                     <Command.Item
-                      key={e.href + e.name}
-                      value={`${e.name} ${e.href}`}
-                      onSelect={() => go(e.href)}
+                      key={x.href + x.name}
+                      value={x.href + x.name}
+                      onSelect={() => go(x.href)}
                       className="rounded px-2 py-1.5 data-[selected=true]:bg-paper"
                     >
-                      {e.name}
+                      <Marked of={x} />
                     </Command.Item>
                   ))}
-              </Command.Group>
-            ))}
-            {typed.trim() ? (
-              <Command.Item
-                forceMount
-                value={`orders ${typed}`}
-                onSelect={() => go(`/studio/ledger?search=${encodeURIComponent(typed.trim())}`)}
-                className="rounded px-2 py-1.5 data-[selected=true]:bg-paper"
-              >
-                Look for “{typed.trim()}” among the orders
-              </Command.Item>
-            ) : null}
-            {typed.trim() ? (
-              <Command.Item
-                forceMount
-                value={`people ${typed}`}
-                onSelect={() => go(`/studio/people?search=${encodeURIComponent(typed.trim())}`)}
-                className="rounded px-2 py-1.5 data-[selected=true]:bg-paper"
-              >
-                Look for “{typed.trim()}” among the people
-              </Command.Item>
-            ) : null}
+                </Command.Group>
+              ) : null
+            })}
+            {words
+              ? (
+                  [
+                    ["people", `/studio/people?search=${encodeURIComponent(words)}`],
+                    ["orders", `/studio/ledger?search=${encodeURIComponent(words)}`],
+                  ] as const
+                ).map(([where, href]) => (
+                  <Command.Item
+                    key={where}
+                    value={href}
+                    onSelect={() => go(href)}
+                    className="rounded px-2 py-1.5 data-[selected=true]:bg-paper"
+                  >
+                    Look for “{words}” among the {where}
+                  </Command.Item>
+                ))
+              : null}
           </Command.List>
         </Command>
       </Dialog>
+    </>
+  )
+}
+
+/** A name with what was typed marked in it, and the word by which it was found where the name doesn't have it. */
+function Marked({ of }: { of: Match }) {
+  return (
+    <>
+      {of.pieces.map((p, i) =>
+        p.hit ? (
+          // biome-ignore lint/suspicious/noArrayIndexKey: pieces of one name, in their order
+          <mark key={i} className="bg-transparent font-bold text-slate">
+            {p.text}
+          </mark>
+        ) : (
+          p.text
+        ),
+      )}
+      {of.by.length ? <span className="text-soft"> · by “{of.by.join("”, “")}”</span> : null}
     </>
   )
 }

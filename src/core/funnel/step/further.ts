@@ -18,7 +18,8 @@ const settings = v.object({
 type Settings = v.InferOutput<typeof settings>
 
 export const further: StepModule<"accepted" | "declined", Settings> = {
-  label: "further offer",
+  label: "upsell",
+  afterNo: "downsell",
   outcomes: {
     accepted: { verb: "accepts", done: "accepted", leads: true },
     declined: { verb: "declines", done: "declined", leads: true },
@@ -28,7 +29,7 @@ export const further: StepModule<"accepted" | "declined", Settings> = {
   settings,
   firstPage: ({ offer, second }) => (offer ? furtherPage(offer, second) : { version: 1, title: "", blocks: [] }),
   refs: (s) => refTo("offer", s.offer, "sells it"),
-  insert: { offer: true, afterSale: true, nameOf: ({ offer }) => offer?.publicName ?? "Further offer" },
+  insert: { offer: true, afterSale: true, nameOf: ({ offer }) => offer?.publicName ?? "Upsell" },
   followedBy: "further",
   sells: {
     as: "more",

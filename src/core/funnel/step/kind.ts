@@ -65,6 +65,8 @@ export type StepCheck = {
 
 export type StepModule<O extends string, S extends object> = {
   readonly label: string
+  /** What it is called where whoever comes there has just turned another one down. */
+  readonly afterNo?: string
   readonly outcomes: Readonly<Record<O, OutcomeFacts>>
   /** Whether people come here from outside. */
   readonly entry: boolean

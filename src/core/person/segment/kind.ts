@@ -16,6 +16,8 @@ export type Known = {
   /** Of a course's live lessons, how many there are and how many they have done. */
   readonly lessons: ReadonlyMap<number, { readonly of: number; readonly done: number }>
   readonly done: ReadonlySet<number>
+  /** Lessons they have opened. */
+  readonly looked: ReadonlySet<number>
   /** What they have paid for and not been given all of it back; instants in ms. */
   readonly bought: readonly {
     readonly offer: number
@@ -43,6 +45,8 @@ export type Known = {
   readonly receives: boolean
   /** Whether they are an active affiliate. */
   readonly affiliate: boolean
+  /** Segments that are kept by name, and that they are in. */
+  readonly segments: ReadonlySet<number>
 }
 
 export const waysToPay = ["once", "instalments", "subscription"] as const
@@ -65,8 +69,8 @@ export type ConditionModule<C> = {
   says(c: C, name: NameOf): string
   /** Of one person; `now` in ms. */
   holds(c: C, who: Known, now: number): boolean
-  /** The same of all of them. */
-  sql(c: C, now: number): Sql
+  /** The same of all of them; `segment` asks one that is kept by name. */
+  sql(c: C, now: number, segment: (id: number) => Sql): Sql
   refs(c: C): Ref[]
   /** Whether it holds of somebody of whom nothing is known. */
   stranger(c: C): boolean

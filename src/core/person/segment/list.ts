@@ -15,6 +15,7 @@ import { opened } from "./opened"
 import { plan } from "./plan"
 import { progress } from "./progress"
 import { receives } from "./receives"
+import { saved } from "./saved"
 import { signedIn } from "./signed-in"
 import { source } from "./source"
 import { spent } from "./spent"
@@ -24,6 +25,7 @@ import { visited } from "./visited"
 import { zone } from "./zone"
 
 const modules = {
+  segment: saved,
   tag,
   joined,
   "joined-between": joinedBetween,

@@ -15,8 +15,8 @@ export const progress: ConditionModule<v.InferOutput<typeof schema>> = {
     const done = l?.of ? Math.floor((100 * l.done) / l.of) : 0
     return course.holds({ kind: "course", course: c.course, has: true }, who, now) && done >= c.from && done <= c.to
   },
-  sql(c, now) {
-    const is = course.sql({ kind: "course", course: c.course, has: true }, now)
+  sql(c, now, segment) {
+    const is = course.sql({ kind: "course", course: c.course, has: true }, now, segment)
     return {
       sql: `(${is.sql} AND COALESCE((SELECT FLOOR(100 * COUNT(d.lesson_id) / COUNT(*)) FROM lesson l LEFT JOIN lesson_done d ON d.lesson_id = l.id AND d.person_id = p.id WHERE l.course_id = ? AND l.state = 'live'), 0) BETWEEN ? AND ?)`,
       values: [...is.values, c.course, c.from, c.to],

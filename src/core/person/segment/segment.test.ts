@@ -13,6 +13,7 @@ import {
   type Segment,
   segmentSays,
   segmentSchema,
+  segmentsIn,
   sqlOf,
 } from "./segment"
 
@@ -32,6 +33,8 @@ const ana: Known = {
   courses: new Set([10]),
   lessons: new Map([[10, { of: 5, done: 2 }]]),
   done: new Set([100, 101]),
+  looked: new Set([100, 101, 102]),
+  segments: new Set([70]),
   bought: [{ offer: 20, at: now - 40 * day, how: "instalments", coupon: "GARDEN" }],
   paid: [
     { currency: "EUR", amount: 8_900, at: now - 40 * day },
@@ -86,6 +89,11 @@ describe("a condition", () => {
     [{ kind: "progress", course: 10, from: 41, to: 100 }, false, false],
     [{ kind: "progress", course: 11, from: 0, to: 100 }, false, false],
     [{ kind: "lesson", lesson: 101, has: true }, true, false],
+    [{ kind: "lesson", lesson: 102, has: true }, false, false],
+    [{ kind: "lesson", lesson: 102, has: true, opened: true }, true, false],
+    [{ kind: "lesson", lesson: 103, has: false, opened: true }, true, true],
+    [{ kind: "segment", segment: 70, is: true }, true, false],
+    [{ kind: "segment", segment: 71, is: false }, true, true],
     [{ kind: "bought", offer: 20, has: true, days: null }, true, false],
     [{ kind: "bought", offer: null, has: true, days: 39 }, false, false],
     [{ kind: "bought", offer: null, has: false, days: 39 }, true, true],
@@ -188,6 +196,16 @@ describe("a segment", () => {
     )
     expect(sql.match(/\?/g)).toHaveLength(values.length)
     expect(refsOfSegment(any(yes, { match: "any", not: true, parts: [no] })).map((r) => r.id)).toEqual([1, 9])
+  })
+
+  it("asks a segment by its name as it is now, and nobody is in one that is gone or asks for itself", () => {
+    const asks = all({ kind: "segment", segment: 1, is: true })
+    expect(sqlOf(asks, now, new Map([[1, all(yes)]])).values).toEqual([1])
+    expect(sqlOf(asks, now, new Map([[1, asks]])).sql).toBe("(((FALSE)))".slice(1, -1))
+    expect(sqlOf(asks, now).sql).toBe("(FALSE)")
+    expect(
+      segmentsIn(any(yes, { match: "all", not: false, parts: [{ kind: "segment", segment: 5, is: false }] })),
+    ).toEqual([5])
   })
 
   it.each([

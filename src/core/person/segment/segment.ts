@@ -68,11 +68,19 @@ export function isStrangerIn(s: Segment): boolean {
   )
 }
 
-/** The segment as a part of a WHERE over `person p`. */
-export function sqlOf(s: Segment, now: number): Sql {
+/** Segments that are kept by name, by their number. */
+export type SavedSegments = ReadonlyMap<number, Segment>
+
+/** The segment as a part of a WHERE over `person p`; nobody is in a saved one that isn't there, or that asks for itself. */
+export function sqlOf(s: Segment, now: number, saved: SavedSegments = new Map()): Sql {
+  const within = (id: number): Sql => {
+    const asked = saved.get(id)
+    if (!asked) return { sql: "FALSE", values: [] }
+    return sqlOf(asked, now, new Map([...saved].filter(([other]) => other !== id)))
+  }
   return fold<Sql>(
     s,
-    (c) => conditionKinds[c.kind].sql(c, now),
+    (c) => conditionKinds[c.kind].sql(c, now, within),
     (how, parts) => ({
       sql: parts.length ? `(${parts.map((p) => p.sql).join(how === "all" ? " AND " : " OR ")})` : "TRUE",
       values: parts.flatMap((p) => p.values),
@@ -94,6 +102,9 @@ export function segmentSays(s: Segment, name: NameOf): string {
   })
   return and(s.match, parts)
 }
+
+/** Numbers of the saved segments that a segment asks for itself. */
+export const segmentsIn = (s: Segment): number[] => refsOfSegment(s).flatMap((r) => (r.to === "segment" ? [r.id] : []))
 
 export function refsOfSegment(s: Segment): Ref[] {
   return conditionsOf(s).flatMap((c) => conditionKinds[c.kind].refs(c))

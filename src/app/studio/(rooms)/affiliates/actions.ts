@@ -3,15 +3,17 @@
 import { revalidatePath } from "next/cache"
 import { redirect } from "next/navigation"
 import { studio } from "@/app/door"
+import type { Segment } from "@/core/person/segment/segment"
+import { words } from "@/core/words/en"
 import { answerName, approveAffiliate, changeAffiliate, endAffiliate, setOwnRate } from "@/server/affiliate/affiliate"
 import { allowBonus, judgeBonus, removeBonus } from "@/server/affiliate/bonus"
 import { addAffiliate, addAffiliates } from "@/server/affiliate/come"
 import { leaveOut, writeOff } from "@/server/affiliate/commission"
-import { draftToAffiliates } from "@/server/affiliate/message"
 import { makePayout, markPaid, undoPayout } from "@/server/affiliate/payout"
 import { type Reckoned, reckonAll } from "@/server/affiliate/reckon"
 import { saveAffiliateRules } from "@/server/affiliate/rules"
 import { moveSale } from "@/server/affiliate/sale"
+import { newBroadcast } from "@/server/broadcast/store"
 import { publishConditions, removeMaterial, saveMaterial, saveProgramme } from "@/server/programme/programme"
 import type { Before } from "@/server/shared"
 
@@ -53,8 +55,9 @@ export const ownRateAction = async (affiliate: number, offer: number, rate: unkn
   said(await setOwnRate(await studio(), affiliate, offer, rate))
 
 export async function writeToAllAction(): Promise<void> {
-  const made = await draftToAffiliates(await studio())
-  redirect(`/studio/mail/broadcasts/${made}`)
+  const to: Segment = { match: "all", parts: [{ kind: "affiliate", is: true }] }
+  const made = await newBroadcast(await studio(), words.affiliate.toAll, to)
+  if ("id" in made) redirect(`/studio/mail/broadcasts/${made.id}`)
 }
 
 export const saveProgrammeAction = async (offer: number, input: unknown, before?: Before) =>

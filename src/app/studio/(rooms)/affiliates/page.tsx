@@ -3,6 +3,7 @@ import { affiliateStates } from "@/core/words/affiliate"
 import { locale } from "@/core/words/locale"
 import type { AffiliateState } from "@/server/affiliate/affiliate"
 import { affiliatePage, listAffiliates, oddAffiliates, waitingAffiliates } from "@/server/affiliate/list"
+import { segmentNames } from "@/server/person/segment-view"
 import { listProgrammes } from "@/server/programme/programme"
 import { schoolZone } from "@/server/school-view"
 import { Button } from "@/ui/button"
@@ -19,7 +20,12 @@ import { BroughtCells, broughtColumns, oddText } from "./words"
 
 export const metadata = { title: "Affiliates" }
 
-type Asked = AskedDays & { readonly state?: string; readonly search?: string; readonly page?: string }
+type Asked = AskedDays & {
+  readonly state?: string
+  readonly search?: string
+  readonly segment?: string
+  readonly page?: string
+}
 
 export default async function AffiliatesPage({ searchParams }: { searchParams: Promise<Asked> }) {
   const s = await studio()
@@ -29,14 +35,16 @@ export default async function AffiliatesPage({ searchParams }: { searchParams: P
   const state = Object.hasOwn(affiliateStates, asked.state ?? "") ? (asked.state as AffiliateState) : null
   const search = (asked.search ?? "").slice(0, 100)
   const page = pageOf(asked.page)
+  const segments = await segmentNames(s.db)
+  const segment = segments.find((x) => String(x.id) === asked.segment)?.id ?? null
   const [{ list, total }, programmes, waiting, odd] = await Promise.all([
-    listAffiliates(s.db, { ...between(asked, zone), state, search, page }),
+    listAffiliates(s.db, { ...between(asked, zone), state, search, segment, page }, now),
     listProgrammes(s.db),
     waitingAffiliates(s.db),
     oddAffiliates(s.db, now),
   ])
   const running = programmes.filter((p) => p.on)
-  const narrowed = state !== null || search !== "" || asked.from || asked.to
+  const narrowed = state !== null || segment !== null || search !== "" || asked.from || asked.to
   const here = (n: number) =>
     `/studio/affiliates?${new URLSearchParams(Object.entries({ ...asked, page: String(n + 1) }).flatMap(([k, v]) => (v ? [[k, v]] : [])))}`
   return (
@@ -120,6 +128,15 @@ export default async function AffiliatesPage({ searchParams }: { searchParams: P
               value={state}
               options={Object.entries(affiliateStates).map(([value, says]) => ({ value, says }))}
             />
+            {segments.length ? (
+              <OnlyWith
+                name="segment"
+                label="Segment"
+                any="Any segment"
+                value={segment}
+                options={segments.map((x) => ({ value: x.id, says: x.name }))}
+              />
+            ) : null}
             <Days asked={asked} what="clicks, joins and sales" />
             <Button type="submit">Show</Button>
           </form>

@@ -3,19 +3,17 @@ import { leastContrast } from "@/core/page/contrast"
 import { allBlocks, type Page } from "@/core/page/document"
 import type { Look } from "@/core/page/style"
 
+/** How a page does in one respect: in words, and as figures for whoever wants them. `good`: nothing is to be done. */
+export type Measure = { readonly says: string; readonly figure: string; readonly good: boolean }
+
 /**
- * The line that says how a page does: its one action, whether it leads off, its weight, contrast, reading time, pictures.
- * `weight` is in bytes, compressed; null while it isn't known.
+ * The line that says how a page does: whether it can be read, loads fast, asks for one thing, leads nowhere else, and shows its
+ * pictures to those who can't see. `weight` is in bytes, compressed; null while it isn't known.
  */
-export function describe(
-  page: Page,
-  html: string,
-  weight: number | null,
-  look: Look,
-): { value: string; says: string; good: boolean }[] {
+export function describe(page: Page, html: string, weight: number | null, look: Look): Measure[] {
   const blocks = [...allBlocks(page.blocks)]
   const actions = blocks.flatMap((b) => blockKinds[b.kind].action?.(b) ?? [])
-  const kinds = new Set(actions)
+  const kinds = new Set(actions).size
   const off = (html.match(/<a href="https?:/g) ?? []).length
   const words = html
     .replace(/<style>.*?<\/style>/s, "")
@@ -23,32 +21,50 @@ export function describe(
     .split(/\s+/).length
   const least = leastContrast(look)
   const blind = blocks.filter((b) => blockKinds[b.kind].blind?.(b)).length
-  const times =
-    ["", "", ", twice", ", three times"][actions.length] ?? (actions.length > 3 ? `, ${actions.length} times` : "")
+  const light = weight !== null && weight <= mostBytes
   return [
     {
-      value: String(kinds.size),
-      says: `${kinds.size === 1 ? "action" : "actions"}${kinds.size === 1 ? times : ""}`,
-      good: kinds.size <= 1,
-    },
-    {
-      value: off === 0 ? "no" : String(off),
-      says: off === 1 ? "way off" : off === 0 ? "way off" : "ways off",
-      good: off === 0,
+      says: least >= 4.5 ? "Readable" : "Hard to read: too little contrast",
+      figure: `contrast ${least.toFixed(1)} : 1, ${Math.max(1, Math.round(words / 220))} min to read`,
+      good: least >= 4.5,
     },
     ...(weight === null
       ? []
-      : [{ value: `${(weight / 1024).toFixed(1)} KB`, says: "of 14", good: weight <= 14 * 1024 }]),
-    { value: `${least.toFixed(1)} : 1`, says: "least contrast", good: least >= 4.5 },
-    { value: `${Math.max(1, Math.round(words / 220))} min`, says: "to read", good: true },
+      : [
+          {
+            says: light ? "Loads fast" : "Loads slowly",
+            figure: `${(weight / 1024).toFixed(1)} of ${mostBytes / 1024} KB`,
+            good: light,
+          },
+        ]),
+    {
+      says: kinds === 0 ? "No action" : kinds === 1 ? "One action" : `${kinds} different actions`,
+      figure: actions.length === 1 ? "1 button" : `${actions.length} buttons`,
+      good: kinds <= 1,
+    },
+    ...(off
+      ? [
+          {
+            says: off === 1 ? "One link leads away" : `${off} links lead away`,
+            figure: "visitors may not come back",
+            good: false,
+          },
+        ]
+      : []),
     ...(blind
       ? [
           {
-            value: `${blind}`,
-            says: `${blind === 1 ? "picture" : "pictures"} without words for those who can't see`,
+            says:
+              blind === 1
+                ? "A picture says nothing to those who can’t see"
+                : `${blind} pictures say nothing to those who can’t see`,
+            figure: "write what each shows",
             good: false,
           },
         ]
       : []),
   ]
 }
+
+/** HTML and its CSS, compressed. */
+const mostBytes = 14 * 1024

@@ -262,6 +262,7 @@ export function PageEditor({
     return () => window.removeEventListener("keydown", key)
   })
 
+  const [figures, setFigures] = useState(false)
   const line = describe(page, html, useWeight(html), look)
   return (
     <div className="-mx-5 -mt-3 -mb-8 flex flex-col lg:h-[calc(100vh-44px)]">
@@ -373,9 +374,18 @@ export function PageEditor({
       <div className="flex min-h-11 flex-wrap items-center gap-x-6 border-t border-line bg-card px-5 text-[0.9rem]">
         {line.map((l) => (
           <span key={l.says}>
-            <strong className={l.good ? "text-reed" : "text-amber-text"}>{l.value}</strong> {l.says}
+            <strong className={l.good ? "text-reed" : "text-amber-text"}>{l.says}</strong>
+            {figures ? <span className="text-soft tabular-nums"> ({l.figure})</span> : null}
           </span>
         ))}
+        <button
+          type="button"
+          aria-pressed={figures}
+          className="min-h-8 text-slate hover:underline"
+          onClick={() => setFigures(!figures)}
+        >
+          Figures
+        </button>
         <span className="ml-auto flex items-center gap-3 text-soft">
           <button
             type="button"

@@ -3,11 +3,14 @@
 import { revalidatePath } from "next/cache"
 import { redirect } from "next/navigation"
 import { studio } from "@/app/door"
+import type { Segment } from "@/core/person/segment/segment"
+import { refusals } from "@/core/words/refusals"
+import { newBroadcast } from "@/server/broadcast/store"
 import { tryQuestion } from "@/server/person/count"
 import { erasePerson } from "@/server/person/erase"
 import { setField } from "@/server/person/field"
 import { startImport, takeBackImport } from "@/server/person/import"
-import { newSegment, removeSegment, saveSegment } from "@/server/person/segment"
+import { newSegment, readSegment, removeSegment, saveSegment } from "@/server/person/segment"
 import { type Found, otherPerson, part, unite } from "@/server/person/unite"
 import type { Refused } from "@/server/saved"
 import type { Before } from "@/server/shared"
@@ -38,6 +41,17 @@ export const saveSegmentAction = async (id: number, input: unknown, before?: Bef
   saveSegment(await studio(), id, input, before)
 export const tryQuestionAction = async (question: unknown) => tryQuestion(await studio(), question)
 export const countExactlyAction = async (question: unknown) => tryQuestion(await studio(), question, "exactly")
+/** A broadcast to a segment, as a draft. */
+export async function writeToSegmentAction(id: number): Promise<{ refused?: string }> {
+  const s = await studio()
+  const segment = await readSegment(s.db, id)
+  if (!segment) return { refused: refusals.gone.thing }
+  const to: Segment = { match: "all", parts: [{ kind: "segment", segment: id, is: true }] }
+  const made = await newBroadcast(s, segment.value.name, to)
+  if ("refused" in made) return { refused: made.refused }
+  redirect(`/studio/mail/broadcasts/${made.id}`)
+}
+
 export async function removeSegmentAction(id: number): Promise<{ refused?: string }> {
   const done = await removeSegment(await studio(), id)
   revalidatePath("/studio/people", "layout")

@@ -69,6 +69,17 @@ const fields: { readonly [K in ConditionKind]: Fields<K> } = {
   "signed-in": ({ c, set }) => (
     <Is is={c.is} yes="are signed in" no="are not signed in" onChange={(is) => set({ is })} />
   ),
+  segment: ({ c, choices, set }) => (
+    <>
+      <Is is={c.is} yes="are in the segment" no="are not in the segment" onChange={(is) => set({ is })} />
+      <Which
+        label="Segment"
+        all={choices.segments}
+        value={c.segment}
+        onChange={(segment) => set({ segment: segment ?? c.segment })}
+      />
+    </>
+  ),
   tag: ({ c, choices, set }) => (
     <>
       <Is is={c.has} yes="have the tag" no="don’t have the tag" onChange={(has) => set({ has })} />
@@ -112,7 +123,20 @@ const fields: { readonly [K in ConditionKind]: Fields<K> } = {
   ),
   lesson: ({ c, choices, set }) => (
     <>
-      <Is is={c.has} yes="have done" no="have not done" onChange={(has) => set({ has })} />
+      <div className="w-56">
+        <SelectField
+          label="They"
+          value={`${c.opened ? "opened" : "done"}${c.has ? "" : "-not"}`}
+          onChange={(e) =>
+            set({ has: !e.target.value.endsWith("-not"), opened: e.target.value.startsWith("opened") || undefined })
+          }
+        >
+          <option value="done">have done</option>
+          <option value="done-not">have not done</option>
+          <option value="opened">have opened</option>
+          <option value="opened-not">have not opened</option>
+        </SelectField>
+      </div>
       <Which
         label="Lesson"
         all={choices.lessons}
@@ -373,6 +397,7 @@ export function freshCondition(kind: ConditionKind, choices: SegmentChoices): Co
   const [tag, course, lesson] = [first(choices.tags), first(choices.courses), first(choices.lessons)]
   const begins: Record<ConditionKind, Condition | null> = {
     "signed-in": { kind: "signed-in", is: true },
+    segment: choices.segments[0] ? { kind: "segment", segment: choices.segments[0].id, is: true } : null,
     tag: tag ? { kind: "tag", tag, has: true } : null,
     joined: { kind: "joined", within: true, days: 30 },
     source: choices.sources[0] ? { kind: "source", source: choices.sources[0], is: true } : null,

@@ -106,7 +106,11 @@ export function LessonEditor({
             ))}
           </ul>
         ) : (
-          <p className="mb-3 text-soft">There is nothing in it yet.</p>
+          <p className={`mb-3 ${l.state === "live" ? "font-semibold text-amber-text" : "text-soft"}`}>
+            {l.state === "live"
+              ? "It is live, and there is nothing in it: learners open an empty page."
+              : "There is nothing in it yet."}
+          </p>
         )}
         {gaps.map((g) => (
           <p key={g} className="mb-2 text-[0.93rem] font-semibold text-amber-text first-letter:uppercase">

@@ -185,7 +185,7 @@ export function OutlineEditor({
         const to = all[at + (way === "up" ? -1 : 1)]
         if (e.shiftKey) setSelected((s) => new Set([...s, key, ...(to ? [to.key] : [])]))
         if (to) focusRow(list.current, to.key)
-      } else if (e.key === "Backspace" && row.title === "" && !row.written) {
+      } else if (e.key === "Backspace" && row.title === "" && edit.isBare(row)) {
         done()
         go((all[at - 1] ?? all[at + 1])?.key)
         act(edit.remove(all, new Set([key])))
@@ -214,7 +214,7 @@ export function OutlineEditor({
       if (!pasted.length) return
       const row = now.current.find((r) => r.key === key)
       const rest = edit.insertAfter(now.current, key, pasted)
-      act(row && !row.title && !row.written ? edit.remove(rest, new Set([key])) : rest)
+      act(row && !row.title && edit.isBare(row) ? edit.remove(rest, new Set([key])) : rest)
     },
     [act],
   )
@@ -239,6 +239,7 @@ export function OutlineEditor({
   }
 
   const counts = edit.countsOf(rows)
+  const emptyLive = rows.filter((r) => r.live && edit.isEmpty(r))
   const some = (c: edit.RowChange) => act(edit.change(now.current, selected, c))
   // Drawn anew where rows or marks change, and not for the word that says how far the saving is.
   const drawn = useMemo(() => {
@@ -309,6 +310,20 @@ export function OutlineEditor({
             Select none
           </Button>
         </div>
+      ) : null}
+      {emptyLive.length ? (
+        <p role="status" className="my-2 rounded-md border border-amber bg-card px-3 py-2 text-[0.9rem]">
+          {emptyLive.length === 1
+            ? `“${emptyLive[0]!.title}” is live with nothing in it: learners open an empty page.`
+            : `${emptyLive.length} lessons are live with nothing in them: learners open empty pages.`}{" "}
+          <button
+            type="button"
+            className="text-slate underline"
+            onClick={() => act(edit.change(now.current, new Set(emptyLive.map((r) => r.key)), { live: false }))}
+          >
+            Back to draft
+          </button>
+        </p>
       ) : null}
       <DndContext sensors={sensors} onDragEnd={onDragEnd} id={useId()}>
         {drawn}
@@ -437,6 +452,7 @@ const Row = memo(function Row({
           <span className="flex gap-1.5 text-[0.84rem] whitespace-nowrap text-soft">
             {r.free ? <span className="text-amber-text">Free</span> : null}
             {r.required ? null : <span>Optional</span>}
+            {edit.isEmpty(r) ? <span className={r.live ? "font-semibold text-amber-text" : ""}>Empty</span> : null}
             {r.live ? null : <span>Draft</span>}
           </span>
           {r.id === null ? (

@@ -5,6 +5,7 @@ import { useState, useTransition } from "react"
 import type { Funnel, Step } from "@/core/funnel/draft"
 import { deedSays } from "@/core/funnel/effect/list"
 import { proportion } from "@/core/funnel/proportion"
+import { labelOf } from "@/core/funnel/river"
 import { courseAt, hasOutcomes, type Outcome, outcomes, outcomesOf, soldAt, stepKinds } from "@/core/funnel/step/list"
 import { moneyText } from "@/core/offer/money"
 import { locale } from "@/core/words/locale"
@@ -48,6 +49,7 @@ export function Bench({
   const here = paid?.sources.reduce((sum, x) => sum + x.n, 0) ?? 0
   const preview = previews[step.id]
   const facts = stepKinds[step.kind]
+  const kind = labelOf(funnel, step)
   const goesOn = hasOutcomes(step.kind)
   const sold = soldAt(step)
   const opens = funnel.courses.find((c) => c.id === courseAt(step))
@@ -86,7 +88,10 @@ export function Bench({
       <section aria-label="What follows" className="rounded-lg border border-line bg-card p-4">
         <div className="flex items-start justify-between gap-3">
           <h2 className="truncate">
-            {step.name} <span className="font-sans font-normal text-soft">· {facts.label}</span>
+            {step.name}
+            {step.name.toLowerCase() === kind ? null : (
+              <span className="font-sans font-normal text-soft"> · {kind}</span>
+            )}
           </h2>
           {facts.hasPage ? (
             <Link

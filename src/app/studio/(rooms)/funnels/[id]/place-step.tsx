@@ -152,8 +152,7 @@ export function MoveStep({
         ))}
       </SelectField>
       <p className="mt-1 text-[0.9rem] text-soft">
-        Its old place closes: whoever came to it goes on to where it led, for a further offer where whoever declines
-        goes.
+        Its old place closes: whoever came to it goes on to where it led, for an upsell where whoever declines goes.
       </p>
       {refused ? (
         <p role="alert" className="mt-2 font-semibold text-dusk">

@@ -109,7 +109,7 @@ export function NewFunnelForm({
               ? "It makes the registration page, the page that shows the seat, and the sale of the offer that the webinar leads to, wired and written."
               : goal === "affiliates"
                 ? "It makes the sign-up page, “check your inbox”, and the way to their affiliate page, wired and written."
-                : "It makes the sales page, the checkout, a page for each further offer, the welcome page, and two e-mails for those who began to pay and stopped, wired and written."}{" "}
+                : "It makes the sales page, the checkout, a page for each upsell and downsell, the welcome page, and two e-mails for those who began to pay and stopped, wired and written."}{" "}
           Nobody sees any of it until you publish.
         </p>
       </div>
@@ -173,7 +173,7 @@ function WhichOffers({ offers, offer }: { offers: readonly OfferChoice[]; offer:
         ))}
       </SelectField>
       <SelectField
-        label="One more thing, right after it"
+        label="Upsell, right after it"
         name="further"
         value={further}
         onChange={(e) => setFurther(Number(e.target.value))}
@@ -188,7 +188,7 @@ function WhichOffers({ offers, offer }: { offers: readonly OfferChoice[]; offer:
       </SelectField>
       {further ? (
         <SelectField
-          label="A second chance for whoever declines it"
+          label="Downsell, for whoever declines it"
           name="second"
           defaultValue={0}
           hint="Something that costs clearly less."

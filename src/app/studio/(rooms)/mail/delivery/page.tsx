@@ -38,7 +38,8 @@ function Rates({ sent, bounced, complained }: { sent: number; bounced: number; c
   return (
     <>
       <p>
-        <strong className="text-xl tabular-nums">{sent.toLocaleString(locale)}</strong> e-mails in seven days
+        <strong className="text-xl tabular-nums">{sent.toLocaleString(locale)}</strong>{" "}
+        {sent === 1 ? "e-mail" : "e-mails"} in seven days
       </p>
       <p className={bounced > sent * 0.02 ? "text-dusk" : ""}>
         <strong className="text-xl tabular-nums">{share(bounced, sent)}</strong> came back (2 % is much)

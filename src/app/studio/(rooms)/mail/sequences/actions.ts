@@ -2,9 +2,12 @@
 
 import { revalidatePath } from "next/cache"
 import { redirect } from "next/navigation"
+import * as v from "valibot"
 import { studio } from "@/app/door"
+import { segmentSchema } from "@/core/person/segment/segment"
 import type { Refused } from "@/server/saved"
 import * as edit from "@/server/sequence/edit"
+import { type GoalMet, goalMet, isNearlyEverybody } from "@/server/sequence/goal"
 import * as live from "@/server/sequence/live"
 import * as people from "@/server/sequence/people"
 import { planBeginning, removePlanned } from "@/server/sequence/planned"
@@ -38,6 +41,18 @@ export const removeSequenceAction = async (id: number) => done(live.removeSequen
 export const putLiveAction = async (id: number, replan: live.Replan) => done(live.putLive(await studio(), id, replan))
 export const pauseAction = async (id: number) => done(live.pauseSequence(await studio(), id))
 export const resumeAction = async (id: number) => done(live.resumeSequence(await studio(), id))
+/** How many are at a goal as it is typed, or null where it can't be asked. */
+export async function goalMetAction(goal: unknown): Promise<GoalMet | null> {
+  const read = v.safeParse(segmentSchema, goal)
+  return read.success ? goalMet(await studio(), read.output) : null
+}
+/** The same of a sequence's own goal, where nearly everybody is at it: it would begin for hardly anybody. */
+export async function nearlyAllAtGoalAction(id: number): Promise<GoalMet | null> {
+  const s = await studio()
+  const goal = (await loadSequence(s.db, id))?.flow.goal
+  const met = goal ? await goalMet(s, goal) : null
+  return met && isNearlyEverybody(met) ? met : null
+}
 export async function whatItDoesAction(id: number): Promise<live.Effected[]> {
   const s = await studio()
   const q = await loadSequence(s.db, id)

@@ -21,7 +21,7 @@ const labels: Readonly<Record<string, string>> = {
   rate: "Rate",
   charges: "Charges",
   bumps: "Order bumps",
-  further: "Further offers",
+  further: "Upsells",
   lessFees: "Fees",
   steps: "Steps",
   second: "Second level",
@@ -104,7 +104,7 @@ export function ProgrammeEditor({
           Also on order bumps of the same order
         </Check>
         <Check checked={f.further} onChange={(further) => set({ ...f, further })}>
-          Also on further offers that are accepted afterwards
+          Also on upsells and downsells that are accepted afterwards
         </Check>
         <Check
           checked={f.lessFees}

@@ -36,9 +36,12 @@ const states: readonly (readonly [CourseState, string])[] = [
 export function CourseSettings({
   course,
   media: given,
+  empty,
 }: {
   course: Versioned<CourseInput>
   media: readonly EditorMedia[]
+  /** How many of its lessons are live with nothing in them. */
+  empty: number
 }) {
   const router = useRouter()
   const {
@@ -121,6 +124,12 @@ export function CourseSettings({
           </div>
         ) : null}
       </div>
+      {empty > 0 && c.state !== "draft" ? (
+        <p role="status" className="text-[0.93rem] font-semibold text-amber-text">
+          {empty === 1 ? "One live lesson has" : `${empty} live lessons have`} nothing in{" "}
+          {empty === 1 ? "it: learners open an empty page." : "them: learners open empty pages."}
+        </p>
+      ) : null}
       <Check
         checked={c.openToAll}
         onChange={(openToAll) => set((now) => ({ ...now, openToAll }))}

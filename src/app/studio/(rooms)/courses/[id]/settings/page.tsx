@@ -1,6 +1,6 @@
 import { notFound } from "next/navigation"
 import { studio } from "@/app/door"
-import { readCourse, storedCourse } from "@/server/course/course"
+import { emptyLessons, readCourse, storedCourse } from "@/server/course/course"
 import { effectChoices } from "@/server/funnel/effects-view"
 import { effectsAbout } from "@/server/funnel/occasion"
 import { mediaNames } from "@/server/media/media-view"
@@ -22,7 +22,11 @@ export default async function SettingsPage({ params }: { params: Promise<{ id: s
   )
   return (
     <div className="mt-4 max-w-2xl">
-      <CourseSettings course={storedCourse(found.course)} media={await mediaNames(s.db, s.config)} />
+      <CourseSettings
+        course={storedCourse(found.course)}
+        media={await mediaNames(s.db, s.config)}
+        empty={(await emptyLessons(s.db, [found.course.id])).length}
+      />
       <SetsOff
         of={found.course.id}
         name={`“${found.course.title}”`}

@@ -94,7 +94,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
               <div key={o.id} className="mt-2 border-t border-line pt-2">
                 <p className="flex justify-between gap-4">
                   <span>
-                    {o.first_id ? `Then, on “${o.step ?? "a further offer"}”` : `On “${o.step ?? "the checkout"}”`}
+                    {o.first_id ? `Then, on “${o.step ?? "an upsell"}”` : `On “${o.step ?? "the checkout"}”`}
                     <span className="text-soft"> · order {o.id}</span>
                   </span>
                   <span className={o.state === "refused" ? "text-dusk" : "text-soft"}>

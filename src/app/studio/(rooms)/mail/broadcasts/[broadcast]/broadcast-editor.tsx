@@ -28,9 +28,9 @@ import { LetterFields, LineField } from "../../letter-fields"
 import { countReadersAction, planBroadcastAction, removeBroadcastAction, saveBroadcastAction } from "../actions"
 
 const rankWords: Readonly<Record<Rank, string>> = {
-  first: "before other e-mails",
-  usual: "in turn",
-  last: "after other e-mails",
+  first: "Before other e-mails",
+  usual: "In the order of their times",
+  last: "After other e-mails",
 }
 
 /** A broadcast being written: to whom, what, when. */

@@ -8,17 +8,20 @@ import * as edit from "@/core/sequence/flow"
 import { mailOf, type SequenceStep, type SequenceStepKind } from "@/core/sequence/step/list"
 import { locale } from "@/core/words/locale"
 import type { SegmentChoices } from "@/server/person/segment-view"
+import type { GoalMet } from "@/server/sequence/goal"
 import type { EditorChoices, MailNumbers } from "@/server/sequence/sequence-view"
 import type { SequenceDraft } from "@/server/sequence/store"
 import { Check } from "@/ui/check"
 import { Clash } from "@/ui/clash"
 import { SelectField, TextField } from "@/ui/field"
+import { useAsked } from "@/ui/use-asked"
 import { saveWords } from "@/ui/use-saved"
 import { useShared } from "@/ui/use-shared"
 import { SegmentEditor } from "../../../segment-editor/segment-editor"
+import { counted } from "../../../words"
 import { FromFields } from "../../from-fields"
 import { ReachedForm } from "../../reached-form"
-import { addLetterAction, reachedAction, saveSequenceAction } from "../actions"
+import { addLetterAction, goalMetAction, reachedAction, saveSequenceAction } from "../actions"
 import { BeginByHand, type PlannedShown } from "./begin-by-hand"
 import { Column } from "./column"
 import { PlacePeople } from "./place-people"
@@ -28,10 +31,10 @@ import { freshStep, StepFields } from "./step-fields"
 export type RoomChoices = EditorChoices & { readonly segment: SegmentChoices }
 
 const goesWords = {
-  asked: "its readers asked for these: at any hour, not counted",
-  first: "kept, before other e-mails",
-  usual: "kept",
-  last: "kept, after other e-mails",
+  asked: "Ignored: readers asked for these e-mails",
+  first: "Respected, and sent before other e-mails",
+  usual: "Respected",
+  last: "Respected, and sent after other e-mails",
 } as const
 
 type Past = { readonly before: readonly edit.Steps[]; readonly after: readonly edit.Steps[] }
@@ -235,6 +238,7 @@ export function SequenceRoom({
               choices={choices.segment}
               onChange={(next: Segment) => set((v) => ({ ...v, flow: { ...v.flow, goal: next } }))}
             />
+            <AtGoal goal={goal} />
             {goal.parts.length === 0 ? (
               <p className="mt-1 font-semibold text-amber-text">
                 Nothing is asked yet: everybody would be at the goal, and it would begin for nobody.
@@ -281,6 +285,17 @@ export function SequenceRoom({
         choices={choices.segment}
       />
     </>
+  )
+}
+
+/** How many are at the goal already: it doesn't begin for them. */
+function AtGoal({ goal }: { goal: Segment }) {
+  const { answer } = useAsked(goal, null as GoalMet | null, goalMetAction)
+  if (!answer || goal.parts.length === 0) return null
+  return (
+    <p role="status" className="mt-1 text-soft tabular-nums">
+      {counted(answer.met)} of {counted(answer.all)} people have reached it already.
+    </p>
   )
 }
 

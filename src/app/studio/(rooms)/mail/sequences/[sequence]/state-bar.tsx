@@ -2,12 +2,13 @@
 
 import { useRouter } from "next/navigation"
 import { useState, useTransition } from "react"
+import type { GoalMet } from "@/server/sequence/goal"
 import type { Effected, Replan } from "@/server/sequence/live"
 import type { SequenceDraft } from "@/server/sequence/store"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
-import { people } from "../../../words"
-import { pauseAction, putLiveAction, resumeAction, whatItDoesAction } from "../actions"
+import { counted, people } from "../../../words"
+import { nearlyAllAtGoalAction, pauseAction, putLiveAction, resumeAction, whatItDoesAction } from "../actions"
 
 /** Whether it runs, and what can be done about that. */
 export function StateBar({ sequence, changed }: { sequence: SequenceDraft; changed: boolean }) {
@@ -15,6 +16,7 @@ export function StateBar({ sequence, changed }: { sequence: SequenceDraft; chang
   const [busy, start] = useTransition()
   const [effected, setEffected] = useState<readonly Effected[] | null>(null)
   const [replan, setReplan] = useState<Replan>("as-planned")
+  const [atGoal, setAtGoal] = useState<GoalMet | null>(null)
   const [trouble, setTrouble] = useState("")
   const { id, state } = sequence
   const draft = state === "draft" || sequence.version === null
@@ -24,6 +26,11 @@ export function StateBar({ sequence, changed }: { sequence: SequenceDraft; chang
       setEffected(null)
       router.refresh()
     })
+  const goOn = async () => {
+    const does = draft ? [] : await whatItDoesAction(id)
+    if (does.length) setEffected(does)
+    else act(() => putLiveAction(id, "as-planned"))
+  }
   const says = draft
     ? "A draft: it begins for nobody."
     : state === "paused"
@@ -46,13 +53,11 @@ export function StateBar({ sequence, changed }: { sequence: SequenceDraft; chang
           look="primary"
           disabled={busy}
           onClick={() =>
-            draft
-              ? act(() => putLiveAction(id, "as-planned"))
-              : start(async () => {
-                  const does = await whatItDoesAction(id)
-                  if (does.length) setEffected(does)
-                  else act(() => putLiveAction(id, "as-planned"))
-                })
+            start(async () => {
+              const met = await nearlyAllAtGoalAction(id)
+              if (met) setAtGoal(met)
+              else await goOn()
+            })
           }
         >
           {draft ? "Put it live" : "Put the changes live"}
@@ -68,6 +73,27 @@ export function StateBar({ sequence, changed }: { sequence: SequenceDraft; chang
           Go on
         </Button>
       ) : null}
+      <Dialog open={atGoal !== null} onOpenChange={() => setAtGoal(null)} title="Nearly everybody is at its goal">
+        {atGoal ? (
+          <p>
+            {counted(atGoal.met)} of {counted(atGoal.all)} people have reached the goal already: it begins for none of
+            them.
+          </p>
+        ) : null}
+        <div className="mt-4 flex flex-wrap gap-2">
+          <Button
+            look="primary"
+            disabled={busy}
+            onClick={() => {
+              setAtGoal(null)
+              start(goOn)
+            }}
+          >
+            Put it live all the same
+          </Button>
+          <Button onClick={() => setAtGoal(null)}>Cancel</Button>
+        </div>
+      </Dialog>
       <Dialog
         open={effected !== null}
         onOpenChange={() => setEffected(null)}

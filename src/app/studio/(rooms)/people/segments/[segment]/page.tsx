@@ -14,6 +14,7 @@ export default async function SegmentPage({ params }: { params: Promise<{ segmen
   const id = idOf((await params).segment)
   const segment = await readSegment(s.db, id)
   if (!segment) notFound()
+  const choices = await segmentChoices(s.db)
   return (
     <div className="mx-auto max-w-6xl pt-2">
       <p className="text-[0.9rem]">
@@ -25,7 +26,7 @@ export default async function SegmentPage({ params }: { params: Promise<{ segmen
       <SegmentRoom
         id={id}
         segment={segment}
-        choices={await segmentChoices(s.db)}
+        choices={{ ...choices, segments: choices.segments.filter((x) => x.id !== id) }}
         found={await peopleSoon(s, segment.value.question)}
       />
     </div>

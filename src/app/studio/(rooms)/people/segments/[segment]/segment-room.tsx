@@ -1,7 +1,7 @@
 "use client"
 
 import { useRouter } from "next/navigation"
-import { useTransition } from "react"
+import { useState, useTransition } from "react"
 import type { Found } from "@/server/person/count"
 import type { SegmentInput } from "@/server/person/segment"
 import type { SegmentChoices } from "@/server/person/segment-view"
@@ -14,7 +14,13 @@ import { saveWords } from "@/ui/use-saved"
 import { useShared, type Versioned } from "@/ui/use-shared"
 import { SegmentEditor } from "../../../segment-editor/segment-editor"
 import { counted } from "../../../words"
-import { countExactlyAction, removeSegmentAction, saveSegmentAction, tryQuestionAction } from "../../actions"
+import {
+  countExactlyAction,
+  removeSegmentAction,
+  saveSegmentAction,
+  tryQuestionAction,
+  writeToSegmentAction,
+} from "../../actions"
 
 /** What is known exactly, in place of what could be said soon: asked for only where that left something open. */
 function useExact(question: unknown, soon: Found): { readonly found: Found; readonly counting: boolean } {
@@ -42,6 +48,7 @@ export function SegmentRoom({
 }) {
   const router = useRouter()
   const [busy, start] = useTransition()
+  const [refused, setRefused] = useState("")
   const { value, set, saved, clash } = useShared(segment, async (next, before) => {
     const done = await saveSegmentAction(id, next, before)
     if ("value" in done) router.refresh()
@@ -74,20 +81,26 @@ export function SegmentRoom({
           choices={choices}
           onChange={(question) => set((now) => ({ ...now, question }))}
         />
-        <p className="border-t border-line pt-4">
+        <div className="flex flex-wrap items-center gap-3 border-t border-line pt-4">
           <Button
             look="danger"
             disabled={busy}
             onClick={() =>
               start(async () => {
                 const done = await removeSegmentAction(id)
+                setRefused(done.refused ?? "")
                 if (!done.refused) router.push("/studio/people/segments")
               })
             }
           >
             Remove the segment
           </Button>
-        </p>
+          {refused ? (
+            <p role="alert" className="font-semibold text-dusk">
+              {refused}
+            </p>
+          ) : null}
+        </div>
       </section>
       <section aria-label="Whom it finds" aria-busy={asking || counting}>
         <p role="status" className="text-2xl font-bold tabular-nums">
@@ -97,6 +110,13 @@ export function SegmentRoom({
             {asking || counting ? ", counting…" : ""}
           </span>
         </p>
+        <Button
+          className="mt-2"
+          disabled={busy || typeof saved === "object"}
+          onClick={() => start(async () => setRefused((await writeToSegmentAction(id)).refused ?? ""))}
+        >
+          Write to them
+        </Button>
         {found.first === null ? (
           <p className="mt-2 text-soft">Looking for who they are…</p>
         ) : found.first.length ? (
