@@ -7,6 +7,7 @@ import { firstCookie, sessionCookie } from "@/server/person/session"
 import { withCoupon } from "./coupon"
 import { type Answer, encodingFor, type Request, TooLong } from "./exchange"
 import type { LivePage } from "./live"
+import { lockedStrip } from "./locked"
 import { made } from "./made"
 import { madeParts } from "./part/list"
 import { onePixel } from "./pixel"
@@ -15,6 +16,7 @@ import type { Rank } from "./queue"
 import { cookieText, type Front, firstLookCookie, firstLookOf, plainAnswer, type Visitor, visitorOf } from "./reply"
 import { frontSteps } from "./step/list"
 import { postJoin } from "./step/optin"
+import { type Look, withStrip } from "./strip"
 import { keepMention, type NamedLink, namedBy, settleMention, withVia } from "./via"
 
 /** The answer for a published page, or undefined where none stands at the path. */
@@ -27,22 +29,18 @@ export async function answerPage(front: Front, req: Request): Promise<Answer | u
   const visitor = visitorOf(front, req)
   const named = namedBy(front, req.query.get(viaName))
   const cookies = count(front, req, page, visitor, named)
-  if (!page.dynamic)
-    return withCoupon(
-      front,
-      req,
-      withVia(front, req, page, visitor, named, { plain: () => lookAt(req, page, cookies), cookies }),
-    )
+  const locked = await lockedStrip(front, req, rankOf(front, req, visitor))
+  const strip = locked ?? frontSteps[page.kind].strip?.(front, req, page) ?? null
+  const dressed = (look: Look) =>
+    strip === null ? withVia(front, req, page, visitor, named, look) : withStrip(req, page, look, strip)
+  if (!page.dynamic) return withCoupon(front, req, dressed({ plain: () => lookAt(req, page, cookies), cookies }))
   const { look } = frontSteps[page.kind]
   const answer = await front.looks.enter(req.ip, rankOf(front, req, visitor), async () =>
     look ? look(front, req, page, visitor) : made(front, page, 200, await madeParts(front, page, visitor)),
   )
   if (!answer) return undefined
   const whole = cookies.length ? addCookies(answer, cookies) : answer
-  return withVia(front, req, page, visitor, named, {
-    plain: () => whole,
-    cookies: [whole.headers["set-cookie"] ?? []].flat(),
-  })
+  return dressed({ plain: () => whole, cookies: [whole.headers["set-cookie"] ?? []].flat() })
 }
 
 /** Whoever is let in by an order on this device, or comes back from one, has the session or the order with them. */

@@ -1,5 +1,5 @@
 // Who is here, as far as this browser shows: somebody signed in, or the device that has just ordered.
-import { courseGiven } from "@/core/offer/gift/list"
+import { courseGiven, opensOf } from "@/core/offer/gift/list"
 import type { giftsOf } from "@/core/offer/offer"
 import type { OrderRow } from "@/server/ledger/order"
 import { type Admitted, admittedOf, type Learner, sessionCookie, signedIn } from "@/server/person/session"
@@ -20,11 +20,13 @@ const deviceOwns = 86_400_000
 /** Whether an order still lets its device in. */
 export const isFresh = (order: OrderRow, at: number) => at - (order.paid_at ?? order.made_at).getTime() < deviceOwns
 
-/** Where the first course among gifts opens. */
-export async function opensAt(front: Front, gifts: ReturnType<typeof giftsOf>): Promise<string> {
+/** Where the first course among gifts opens, or else the first file; null where neither is among them. */
+export async function opensAt(front: Front, gifts: ReturnType<typeof giftsOf>): Promise<string | null> {
   const course = gifts.map(courseGiven).find((c) => c !== null)
   const row =
     course &&
     (await front.s.db.row<{ slug: string }>("SELECT slug FROM course WHERE id = ? AND state <> 'draft'", [course]))
-  return row ? `/learn/${row.slug}` : "/learn"
+  if (row) return `/learn/${row.slug}`
+  const file = gifts.map(opensOf).find((o) => o !== null && "media" in o)
+  return file && "media" in file ? `/learn/file/${file.media}` : null
 }

@@ -1,6 +1,5 @@
 // Links of affiliates: who recommended is put down, kept in a first-party cookie where that needs no consent or has it, and said
 // on the pages while it counts.
-import { brotliCompressSync, constants, gzipSync } from "node:zlib"
 import { parseVia, type Via, viaName } from "@/core/affiliate/code"
 import { escapeHtml } from "@/core/page/html"
 import { connectionOf } from "@/core/person/connection"
@@ -10,10 +9,11 @@ import { viaCookie } from "@/server/person/session"
 import { movedTo, nextBest, shortTarget } from "@/server/programme/target"
 import { sign, verify } from "@/server/sign"
 import type { Surroundings } from "@/server/surroundings"
-import { type Answer, encodingFor, type Request } from "./exchange"
+import type { Answer, Request } from "./exchange"
 import type { LivePage } from "./live"
 import { commonHeaders } from "./policy"
 import { cookieText, type Front, isForged, redirect, type Visitor } from "./reply"
+import { cookied, type Look, withStrip } from "./strip"
 
 /** What a device keeps: the last mention. The whole chain is in the database. */
 type Kept = { readonly affiliate: number; readonly sub: string; readonly step: number | null; readonly at: number }
@@ -171,47 +171,10 @@ export function withVia(
   return who?.shown ? withStrip(req, page, look, saysStrip(who)) : look.plain()
 }
 
-/** A page as it is without a strip, made only where it goes out so, and the cookies that go with it either way. */
-export type Look = { readonly plain: () => Answer; readonly cookies: readonly string[] }
-
-const cookied = (answer: Answer, cookies: readonly string[]): Answer =>
-  cookies.length ? { ...answer, headers: { ...answer.headers, "set-cookie": [...cookies] } } : answer
-
 const saysStrip = (who: Named) => `<p class="small">${words.via.recommended(escapeHtml(who.name))}</p>`
 
 const askStrip = (who: Named & { sub: string }, path: string) =>
   `<form class="section tinted" method="post" action="/via"><p>${words.via.ask(escapeHtml(who.shown ? who.name : words.via.somebody))}</p><input type="hidden" name="via" value="${escapeHtml(who.sub ? `${who.code}.${who.sub}` : who.code)}"><input type="hidden" name="path" value="${escapeHtml(path)}"><p><button name="answer" value="yes">${words.via.yes}</button> <button name="answer" value="no">${words.via.no}</button></p></form>`
-
-/** Finished pages with a strip, by page, strip and encoding: made once, the latest kept. */
-const stripped = new Map<string, { readonly headers: Answer["headers"]; readonly body: Buffer }>()
-const mostStripped = 400
-
-const put = (html: string, strip: string) => html.replace("<main>", () => `<main>${strip}`)
-
-/** The page with a strip: not kept by browsers, since it is another once the mention counts no longer. */
-function withStrip(req: Request, page: LivePage, look: Look, strip: string): Answer {
-  if (page.dynamic) {
-    const answer = cookied(look.plain(), look.cookies)
-    return typeof answer.body === "string" && answer.body ? { ...answer, body: put(answer.body, strip) } : answer
-  }
-  const encoding = encodingFor(req.headers["accept-encoding"])
-  const key = `${page.etag}:${encoding}:${strip}`
-  let made = stripped.get(key)
-  if (!made) {
-    const html = Buffer.from(put(page.bodies.identity.toString("utf8"), strip))
-    const body =
-      encoding === "br"
-        ? brotliCompressSync(html, { params: { [constants.BROTLI_PARAM_QUALITY]: 5 } })
-        : encoding === "gzip"
-          ? gzipSync(html, { level: 6 })
-          : html
-    const { etag: _, ...headers } = page.headers[encoding]
-    made = { headers: { ...headers, "cache-control": "no-store", "content-length": String(body.length) }, body }
-    if (stripped.size >= mostStripped) stripped.delete(stripped.keys().next().value!)
-    stripped.set(key, made)
-  }
-  return cookied({ status: 200, headers: made.headers, body: made.body }, look.cookies)
-}
 
 /** Somebody says whether it may be remembered who recommended. */
 export async function answerVia(front: Front, req: Request, visitor: Visitor): Promise<Answer | undefined> {

@@ -11,6 +11,7 @@ export type Purpose =
   | "inbound"
   | "leave"
   | "media"
+  | "asked"
   | "studio"
   | "invitation"
   | "address"

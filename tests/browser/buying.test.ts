@@ -199,4 +199,12 @@ it("sends somebody without the course from its lessons to its sales page", async
   await page.goto(`${origin}/learn/a-year-in-ferments`)
   await page.getByRole("link", { name: "See what “A Year in Ferments” is about" }).click()
   await page.waitForURL(`${origin}/a-year`)
+  // Led there from a lesson, they read why; what isn't there, or isn't a number, says nothing.
+  await page.goto(`${origin}/a-year?lesson=11`)
+  await page.getByText("is a lesson of “A Year in Ferments”, and isn’t open to you yet.").waitFor()
+  for (const asked of ["99999", "1%20OR%201=1", "<b>"]) {
+    await page.goto(`${origin}/a-year?lesson=${asked}`)
+    await page.getByRole("heading", { level: 1 }).waitFor()
+    expect(await page.getByText("isn’t open to you").count()).toBe(0)
+  }
 })

@@ -37,6 +37,9 @@ it("goes from the opt-in page to the last lesson, and the marketer sees it", asy
   await page.getByLabel("E-mail address").fill(email)
   await page.getByRole("button", { name: "Send me the first lesson" }).click()
   await page.waitForURL(`${origin}/first-crock/check-your-inbox`)
+  await page.getByText(`We wrote to ${email}.`).waitFor()
+  await page.getByRole("button", { name: "Send it once more" }).click()
+  await page.getByText("It was sent a moment ago.").waitFor()
   await checkAccess(page, "check your inbox")
 
   const confirmation = await mailArrived(origin, email)
@@ -47,6 +50,8 @@ it("goes from the opt-in page to the last lesson, and the marketer sees it", asy
   await page.waitForURL(`${origin}/first-crock/welcome`)
   await checkAccess(page, "welcome")
   await page.getByRole("link", { name: "Open the first lesson" }).click()
+  await page.getByRole("heading", { name: "One cabbage, one spoon of salt" }).waitFor()
+  await page.goto(`${origin}/learn/the-first-crock`)
   await page.getByRole("heading", { name: "The First Crock" }).waitFor()
   await checkAccess(page, "course")
   await page.getByRole("link", { name: "Open the first lesson" }).click()

@@ -5,6 +5,7 @@ import { doWhatIsDue } from "@/server/due-list"
 import { savePage } from "@/server/funnel/edit"
 import { confirmJoin, pendingJoin, sweepPendingJoins } from "@/server/funnel/join"
 import { loadFunnel } from "@/server/funnel/load"
+import { askOnceMore } from "@/server/funnel/once-more"
 import { publishFunnel } from "@/server/funnel/release"
 import { leaveMails, receiver, returnToMails } from "@/server/mail/leave"
 import { sendDue } from "@/server/mail/send"
@@ -78,6 +79,35 @@ describe("joining", () => {
     expect(await markDone(t.s, { person: person, scope: null }, "first", course!.lessons[0]!.id, true)).toBe(true)
     const after = (await personStory(t.s.db, person))!.facts.map((f) => `${f.kind} ${f.step ?? ""}`.trim())
     expect(after.slice(7)).toEqual(["lesson-opened", "arrived Learning area", "course-begun", "lesson-done"])
+  })
+
+  it("sends once more to whoever waits, once in ten minutes, and the same for an address nobody knows", async () => {
+    const visitor = someVisitor()
+    const again = (email: string, from = visitor) =>
+      askOnceMore(t.s, { release: school.release, email, visitor: from, ip: "192.0.2.9" })
+    await join_(t, school, "waits@post.example", { visitor })
+    await sendDue(t.s, "w")
+    // Not for a device that didn't ask.
+    await again("waits@post.example", someVisitor())
+    await sendDue(t.s, "w")
+    expect(mailTo("waits@post.example")).toHaveLength(1)
+    await t.s.db.write("DELETE FROM knock WHERE purpose LIKE 'again:%'")
+    for (let i = 0; i < 3; i++) await again("waits@post.example")
+    await sendDue(t.s, "w")
+    const [first, second] = mailTo("waits@post.example")
+    expect(mailTo("waits@post.example")).toHaveLength(2)
+    // The same press by either.
+    expect(linkId(t, second!, "confirm")).toBe(linkId(t, first!, "confirm"))
+    await again("nobody@post.example")
+    await again("no address at all")
+    await sendDue(t.s, "w")
+    expect(mailTo("nobody@post.example")).toEqual([])
+    // Whoever is known gets a way in, without having left anything pending.
+    const known = await joinWhole("knows@post.example", visitor)
+    expect(known.person).toBeGreaterThan(0)
+    await again("knows@post.example")
+    await sendDue(t.s, "w")
+    expect(mailTo("knows@post.example").some((m) => m.subject.includes("sign-in link"))).toBe(true)
   })
 
   it("without double opt-in begins at once for a new address, lets nobody in, and changes nothing about anyone known", async () => {

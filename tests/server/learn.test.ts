@@ -7,6 +7,7 @@ import { newCourse, readCourse, saveCourse, saveLesson, saveModule } from "@/ser
 import { courseDoors, meetGate, saveSchoolGates } from "@/server/course/gates"
 import { courseFor, courseSeenAs, markDone, myCourse, myCourses, openLesson, type SeenAs } from "@/server/course/learn"
 import { saveLessonPage } from "@/server/course/lesson-page"
+import { lockedName } from "@/server/course/locked"
 import { copyCourse, lengthOf, readOutline, saveOutline } from "@/server/course/outline"
 import { storeMedia } from "@/server/media/store"
 import { usesOf } from "@/server/reference"
@@ -307,7 +308,11 @@ describe("gates", () => {
     const { course, slug, l } = await fourLessons("Doenjang")
     const who = await person()
     await saveCourse(t.s, { course, gates: { outside: { kind: "step", step: step!.step_id } } })
-    expect(await meetGate(t.s, me(who), slug, l[0]!)).toEqual({ goTo: `/${step!.path}` })
+    expect(await meetGate(t.s, me(who), slug, l[0]!)).toEqual({
+      goTo: `/${step!.path}?lesson=${l[0]}`,
+    })
+    expect(await lockedName(t.s.db, "lesson", l[0]!)).toMatchObject({ course: "Doenjang" })
+    expect(await lockedName(t.s.db, "lesson", 99_999)).toBeUndefined()
     await saveCourse(t.s, { course, gates: { outside: { kind: "step", step: 99_999 } } })
     expect(await meetGate(t.s, me(who), slug, l[0]!)).toMatchObject({ situation: "outside" })
     expect(await meetGate(t.s, me(who), "no-such-course", null)).toBeUndefined()
@@ -317,6 +322,7 @@ describe("gates", () => {
   it("that lead nowhere, and lessons that can never open, are known to preflight", async () => {
     const { course, l } = await fourLessons("Tsukemono")
     expect((await courseDoors(t.s.db)).get(course)).toEqual({
+      empty: ["Tsukemono 1", "Tsukemono 2", "Tsukemono 3", "Tsukemono 4"],
       closed: false,
       signUpClosed: false,
       never: [],

@@ -29,8 +29,12 @@ export function targetAddress(target: Target | null, step: Step, funnel: Funnel)
   if (!target) return null
   if (target.to === "form") return formOf(step.page) ? "#join" : null
   const to = target.to === "step" ? stepById(funnel, target.step) : streamTo(funnel, step.id, target.outcome as Outcome)
-  return to ? addressOf(funnel, to) : null
+  return to ? `${addressOf(funnel, to)}${target.to === "outcome" && opensCourse(to) ? beginQuery : ""}` : null
 }
+
+/** What takes whoever follows a way into a course straight to the lesson that is next for them. */
+export const beginQuery = "?begin"
+const opensCourse = (step: Step) => !hasPage(step.kind) && courseAt(step) !== null
 
 /** Where somebody begins who has strayed into the middle of a funnel: the page they are most gladly sent to. */
 export function beginningOf(funnel: Funnel): Step | undefined {

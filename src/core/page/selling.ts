@@ -160,7 +160,11 @@ export function wayHtml(at: 0 | 1 | 2): string {
 
 export type ProofView = {
   /** The first order and the further ones: what was bought, and what is paid for it. */
-  readonly orders: readonly { readonly number: string; readonly bought: string; readonly sentence: string }[]
+  readonly orders: readonly {
+    readonly number: string
+    readonly bought: readonly { readonly name: string; readonly href: string | null }[]
+    readonly sentence: string
+  }[]
   readonly email: string
   readonly open: { readonly href: string; readonly says: string } | null
 }
@@ -168,5 +172,5 @@ export type ProofView = {
 export function proofHtml(v: ProofView | null): string {
   if (!v) return ""
   const p = words.proof
-  return `<div class="section tinted"><p><strong>${e(p.worked)}</strong></p><ul>${v.orders.map((o) => `<li><strong>${e(o.bought)}</strong> (${e(p.order(o.number))}). ${e(o.sentence)}</li>`).join("")}</ul><p>${e(p.device)}</p>${v.open ? `<p class="way"><a class="go" href="${e(v.open.href)}">${e(v.open.says)}</a></p>` : ""}<p class="small">${e(p.mail(v.email))}</p></div>`
+  return `<div class="section tinted"><p><strong>${e(p.worked)}</strong></p><ul>${v.orders.map((o) => `<li><strong>${o.bought.map((b) => (b.href ? `<a href="${e(b.href)}">${e(b.name)}</a>` : e(b.name))).join(", ")}</strong> (${e(p.order(o.number))}). ${e(o.sentence)}</li>`).join("")}</ul><p>${e(p.device)}</p>${v.open ? `<p class="way"><a class="go" href="${e(v.open.href)}">${e(v.open.says)}</a></p>` : ""}<p class="small">${e(p.mail(v.email))}</p></div>`
 }

@@ -143,6 +143,13 @@ export const words = {
     sentText:
       "If the address is right, a message is on its way to it. Press the link in it to go on. It can take a minute, and now and then it lands in the spam folder.",
   },
+  inbox: {
+    sentTo: (email: string) => `We wrote to ${email}.`,
+    late: "Nothing there after a minute?",
+    once: "Send it once more",
+    soon: "It was sent a moment ago. Give it a minute, then press again.",
+    again: "It is on its way once more. If it doesn’t come, look in the spam folder, or go back and check the address.",
+  },
   home: {
     begins: "What there is here just now:",
     nothing: "Nothing is on here just now.",
@@ -197,6 +204,13 @@ export const words = {
           : `${n} links of affiliates are for pages that were taken down: they lead to the next best one.`,
     },
   },
+  /** On the page to which whoever may not open something is led. */
+  locked: (what: { readonly lesson: string | null; readonly course: string }, ended: boolean) =>
+    ended
+      ? `Your access to “${what.course}” has ended. Here is how to get back in.`
+      : what.lesson === null
+        ? `“${what.course}” isn’t open to you yet. Here is how to get in.`
+        : `“${what.lesson}” is a lesson of “${what.course}”, and isn’t open to you yet. Here is how to get in.`,
   via: {
     recommended: (name: string) => `Recommended by <strong>${name}</strong>`,
     somebody: "somebody",

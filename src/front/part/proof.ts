@@ -23,20 +23,22 @@ async function proofOf(front: Front, page: LivePage, visitor: Visitor): Promise<
     [order.id, order.id],
   )
   const shelf = await shelfOf(s.db)
-  const gifts = lines.flatMap((l) => {
+  const giftsIn = (l: { readonly offer_id: number }) => {
     const offer = shelf.offers.get(l.offer_id)
     return offer ? giftsOf(offer, shelf.offers) : []
-  })
+  }
+  const opened = new Map<number, string | null>()
+  for (const l of lines) opened.set(l.offer_id, await opensAt(front, giftsIn(l)))
   return proofHtml({
     orders: [...new Set(lines.map((l) => l.order_id))].map((id) => {
       const of = lines.filter((l) => l.order_id === id)
       return {
         number: String(id),
-        bought: of.map((l) => l.name).join(", "),
+        bought: of.map((l) => ({ name: l.name, href: opened.get(l.offer_id) ?? null })),
         sentence: pastSentence(of.map((l) => readPlan(l.plan))),
       }
     }),
     email: order.email,
-    open: { href: await opensAt(front, gifts), says: words.proof.open },
+    open: { href: (await opensAt(front, lines.flatMap(giftsIn))) ?? "/learn", says: words.proof.open },
   })
 }

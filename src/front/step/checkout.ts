@@ -285,10 +285,10 @@ async function hasAlready(
   if (!offer) return null
   const w = words.checkout
   if (who && (await ownedOffers(front.s.db, shelf, who.person, null, at)).has(offer.id))
-    return { says: w.hasIt(offer.publicName), href: await opensAt(front, giftsOf(offer, shelf.offers)) }
+    return { says: w.hasIt(offer.publicName), href: (await opensAt(front, giftsOf(offer, shelf.offers))) ?? "/learn" }
   const bought = visitor.newcomer ? undefined : await justBought(front.s.db, place, visitor.id, at)
   return bought?.state === "paid"
-    ? { says: w.boughtHere(offer.publicName), href: await opensAt(front, giftsOf(offer, shelf.offers)) }
+    ? { says: w.boughtHere(offer.publicName), href: (await opensAt(front, giftsOf(offer, shelf.offers))) ?? "/learn" }
     : null
 }
 

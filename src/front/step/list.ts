@@ -4,6 +4,7 @@ import { affiliates } from "./affiliates"
 import { checkout } from "./checkout"
 import { confirmation } from "./confirmation"
 import { further } from "./further"
+import { inbox } from "./inbox"
 import { optin } from "./optin"
 import { registration } from "./registration"
 import { replay } from "./replay"
@@ -13,7 +14,7 @@ const plain: FrontStep = {}
 
 export const frontSteps: Record<StepKind, FrontStep> = {
   optin,
-  inbox: plain,
+  inbox,
   letter: plain,
   registration,
   confirmation,

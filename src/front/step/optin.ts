@@ -1,11 +1,13 @@
 // The form of an opt-in page, sent.
 import { fillPage } from "@/core/page/compile"
+import { parseAddress } from "@/core/person/address"
 import { words } from "@/core/words/en"
 import { joinFunnel, registerKnown } from "@/server/funnel/join"
 import type { Answer, Request } from "../exchange"
 import type { LivePage } from "../live"
 import { commonHeaders } from "../policy"
 import { cameFrom, type Front, isForged, plainAnswer, redirect, type Visitor } from "../reply"
+import { typedCookie } from "./inbox"
 import type { FrontStep } from "./step"
 
 export const optin: FrontStep = { post: postJoin }
@@ -40,9 +42,15 @@ export async function postJoin(
     person === null ? await joinFunnel(front.s, form, from) : await registerKnown(front.s, form, { ...from, person })
   const cookie: Record<string, string> = visitor.newcomer ? { "set-cookie": visitor.cookie } : {}
   if ("goTo" in done) {
+    const typed = parseAddress(form.email)
     // The page that the form's own release leads to may have been taken off since.
     if (front.live.page(done.goTo.slice(1)) || done.goTo.startsWith("/learn") || done.goTo === "/affiliate")
-      return redirect(done.goTo, cookie)
+      return redirect(done.goTo, {
+        "set-cookie": [
+          ...(visitor.newcomer ? [visitor.cookie] : []),
+          ...(typed && person === null ? [typedCookie(front, typed.email)] : []),
+        ],
+      })
     return plainAnswer(front, 200, { title: words.join.sent, paragraphs: [words.join.sentText] })
   }
   if (done.refused === "rate") return plainAnswer(front, 429, { title: done.says, paragraphs: [] })

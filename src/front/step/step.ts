@@ -6,6 +6,8 @@ import type { Front, Visitor } from "../reply"
 export type FrontStep = {
   /** A look at its page, where each is answered anew. */
   look?(front: Front, req: Request, page: LivePage, visitor: Visitor): Promise<Answer | undefined>
+  /** A line above its page for this visitor alone, as HTML; null: none. */
+  strip?(front: Front, req: Request, page: LivePage): string | null
   /** Its form, sent. */
   post?(
     front: Front,

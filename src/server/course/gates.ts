@@ -11,6 +11,7 @@ import { refusal, type Saved } from "../saved"
 import type { Surroundings } from "../surroundings"
 import { emptyLessons } from "./course"
 import { courseFor, type LearnCourse, type LearnLesson } from "./learn"
+import { lockedQuery } from "./locked"
 import { readPlans } from "./plan"
 
 export async function schoolGates(db: Db): Promise<Gates> {
@@ -202,6 +203,7 @@ export async function meetGate(
   })
   const to = `/learn/${slug}${asked ? `/${asked.id}` : ""}`
   const page = course.state === "closed" ? null : await pageThatLeadsTo(s.db, course.id)
+  const why = lockedQuery({ lesson: asked?.id ?? null, course: course.id, ended: situation === "ended" })
   const here = (words: string): GateMet => ({ course, lesson: asked, situation, words, page })
   switch (gate.kind) {
     case "sign-in":
@@ -210,10 +212,10 @@ export async function meetGate(
     case "words":
       return here(gate.words)
     case "found":
-      return page === null ? here("") : { goTo: `/${page}` }
+      return page === null ? here("") : { goTo: `/${page}${why}` }
     case "step": {
       const live = await s.db.row<{ path: string }>("SELECT path FROM live_page WHERE step_id = ? LIMIT 1", [gate.step])
-      return live ? { goTo: `/${live.path}` } : here("")
+      return live ? { goTo: `/${live.path}${why}` } : here("")
     }
   }
 }

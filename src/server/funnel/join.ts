@@ -326,7 +326,7 @@ async function takeAndTell(tx: Db, pending: number, person: number, now: number)
 }
 
 /** Whoever has confirmed for this funnel before is mailed a way in. */
-async function knownHere(tx: Db, canonical: string, release: Release) {
+export async function knownHere(tx: Db, canonical: string, release: Release) {
   const known = await tx.row<{ person: number; email: string; name: string }>(
     `SELECT a.person_id AS person, a.email, p.name FROM address a JOIN person p ON p.id = a.person_id
      WHERE a.canonical = ? AND a.suppressed IS NULL AND EXISTS (SELECT 1 FROM admission d WHERE d.person_id = a.person_id AND d.origin = ?)`,

@@ -248,6 +248,7 @@ export const sessionCookie = (config: Pick<Config, "origin" | "installation">, r
 export const visitorCookie = (config: Pick<Config, "origin" | "installation">) => cookieName(config, "v")
 export const firstCookie = (config: Pick<Config, "origin" | "installation">) => cookieName(config, "first")
 export const roomCookie = (config: Pick<Config, "origin" | "installation">) => cookieName(config, "room")
+export const askedCookie = (config: Pick<Config, "origin" | "installation">) => cookieName(config, "asked")
 export const viaCookie = (config: Pick<Config, "origin" | "installation">) => cookieName(config, "via")
 export const seatCookie = (config: Pick<Config, "origin" | "installation">) => cookieName(config, "seat")
 export const couponCookie = (config: Pick<Config, "origin" | "installation">) => cookieName(config, "code")
