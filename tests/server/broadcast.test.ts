@@ -139,6 +139,15 @@ describe("a broadcast", () => {
     expect(await planBroadcast(t.s, await written(tag))).toHaveProperty("refused")
     await person(tag)
     expect(await planBroadcast(t.s, await written(tag, { subjects: ["A", " "] }))).toHaveProperty("refused")
+    // A button with words that leads nowhere, or to what isn't live.
+    for (const [button, lesson, step] of [
+      ["Open it", null, null],
+      ["Open it", 99_999, null],
+      ["Open it", null, 99_999],
+    ] as const)
+      expect(await planBroadcast(t.s, await written(tag, { button, lesson, step }))).toMatchObject({
+        refused: "The button “Open it” leads nowhere. Choose where it leads, or remove its words.",
+      })
     expect(await planBroadcast(t.s, await written(tag, { body: "<p> </p>" }))).toHaveProperty("refused")
     await t.s.db.write("UPDATE school SET sender_email = '' WHERE id = 1")
     expect(await planBroadcast(t.s, await written(tag))).toHaveProperty("refused")

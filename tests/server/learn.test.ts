@@ -4,6 +4,7 @@ import { lessonPage } from "@/core/course/lesson-page"
 import type { AdmissionTo } from "@/core/course/may-open"
 import { newRow, type Outline } from "@/core/course/outline"
 import { newCourse, readCourse, saveCourse, saveLesson, saveModule } from "@/server/course/course"
+import { setDrip } from "@/server/course/drip"
 import { courseDoors, meetGate, saveSchoolGates } from "@/server/course/gates"
 import { courseFor, courseSeenAs, markDone, myCourse, myCourses, openLesson, type SeenAs } from "@/server/course/learn"
 import { saveLessonPage } from "@/server/course/lesson-page"
@@ -274,6 +275,26 @@ describe("what opens when", () => {
   })
 })
 
+describe("a drip for all", () => {
+  it("sets every rule at once, and keeps open what was open", async () => {
+    const { course, slug } = await fourLessons("Shrub")
+    const who = await person()
+    await letIn(who, course)
+    expect(await openIn(who, slug)).toBe("oooo")
+    t.set(t.at() + 1_000)
+    expect(await setDrip(t.s, { course, drip: { each: "lesson", days: 1, at: null } })).toEqual({ ok: true })
+    expect(await openIn(who, slug)).toBe("oooo")
+    t.set(t.at() + 1_000)
+    const later = await person()
+    await letIn(later, course)
+    expect(await openIn(later, slug)).toBe("o---")
+    t.set(t.at() + 3 * 86_400_000)
+    expect(await openIn(later, slug)).toBe("oooo")
+    expect(await setDrip(t.s, { course, drip: { each: "lesson", days: 0, at: null } })).toHaveProperty("refused")
+    expect(await setDrip(t.s, { course, drip: { each: "lesson", days: 1, at: "25:00" } })).toHaveProperty("refused")
+  })
+})
+
 describe("gates", () => {
   it("lead where the lesson, the course or the school says, for each that stands before them", async () => {
     const { course, slug, l } = await fourLessons("Garum")
@@ -337,7 +358,7 @@ describe("gates", () => {
     await saveLesson(t.s, { lesson: l[2], opens: { kind: "after-lesson", lesson: l[3]! } })
     await saveLesson(t.s, { lesson: l[3], opens: { kind: "after-lesson", lesson: l[2]! } })
     await saveCourse(t.s, { course, state: "closed" })
-    expect((await courseDoors(t.s.db)).get(course)).toEqual({
+    expect((await courseDoors(t.s.db)).get(course)).toMatchObject({
       closed: true,
       signUpClosed: true,
       never: ["Tsukemono 3", "Tsukemono 4"],

@@ -4,7 +4,7 @@ import * as v from "valibot"
 import { refusals } from "../words/refusals"
 
 /** A time of day on the learner's clock, "06:00". */
-const time = v.pipe(v.string(), v.regex(/^([01]\d|2[0-3]):[0-5]\d$/, refusals.course.timeOfDay))
+export const timeOfDay = v.pipe(v.string(), v.regex(/^([01]\d|2[0-3]):[0-5]\d$/, refusals.course.timeOfDay))
 
 const date = v.pipe(
   v.string(),
@@ -17,8 +17,8 @@ const days = v.pipe(v.number(), v.integer(refusals.value.wholeDays), v.minValue(
 export const opensSchema = v.variant("kind", [
   v.object({ kind: v.literal("at-once") }),
   /** So many days after the admission began; `at` null: at the time of day at which it began. */
-  v.object({ kind: v.literal("after-days"), days, at: v.nullable(time) }),
-  v.object({ kind: v.literal("on-date"), date, at: time }),
+  v.object({ kind: v.literal("after-days"), days, at: v.nullable(timeOfDay) }),
+  v.object({ kind: v.literal("on-date"), date, at: timeOfDay }),
   /** When another lesson is done. */
   v.object({ kind: v.literal("after-lesson"), lesson: v.pipe(v.number(), v.integer(), v.minValue(1)) }),
 ])

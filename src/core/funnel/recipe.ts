@@ -190,7 +190,7 @@ export type Selling = {
  */
 export function courseSaleFunnel(s: Selling, base: string): Funnel {
   const { course, offer } = s
-  const about = course?.title ?? offer.publicName
+  const about = offer.publicName
   const teacher = course?.teacher ? `<p>${escapeHtml(course.teacher)}</p>` : ""
   const second = s.further ? s.second : null
   const recipe: Recipe = {

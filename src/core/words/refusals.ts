@@ -83,6 +83,9 @@ export const refusals = {
     planned: "It is planned already, and can’t be changed any more.",
     notSubject: "Every subject that is tried needs words.",
     notText: "It has no text yet.",
+    buttonNowhere: (button: string) =>
+      `The button “${button}” leads nowhere. Choose where it leads, or remove its words.`,
+    buttonNotLive: (button: string) => `The button “${button}” leads to what isn’t live yet.`,
     noSender: "Nobody can tell who it comes from: give the school a sender first.",
     include: "Letters, digits, dots, colons and slashes, such as spf.mail.example or ip4:192.0.2.1.",
     oneWeekday: "At least one day of the week must be left.",

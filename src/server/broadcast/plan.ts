@@ -6,6 +6,7 @@ import type { Sql } from "@/core/person/segment/kind"
 import type { Segment } from "@/core/person/segment/segment"
 import { refusals } from "@/core/words/refusals"
 import { type Db, number } from "../db/pool"
+import { buttonTrouble } from "../mail/button"
 import { release } from "../mail/hold"
 import { whereOf } from "../person/where"
 import { gone, ok, type Saved } from "../saved"
@@ -51,6 +52,8 @@ export async function countReaders(s: Surroundings, d: Pick<Broadcast, "to" | "l
 async function unready(tx: Db, d: Broadcast): Promise<string | null> {
   if (d.subjects.some((x) => !x.trim())) return refusals.mail.notSubject
   if (!d.body.replace(/<[^>]*>/g, "").trim()) return refusals.mail.notText
+  const button = await buttonTrouble(tx, d, "is wanted now")
+  if (button) return button
   const school = await tx.row<{ name: string; email: string }>(
     "SELECT sender_name AS name, sender_email AS email FROM school WHERE id = 1",
   )

@@ -102,7 +102,7 @@ async function lookAfter(
         opened.push(l.id)
     } else if (now.why === "not-yet" && now.at !== null && now.at > at) next = Math.min(next ?? now.at, now.at)
   }
-  if (course?.tells && course.state !== "draft" && opened.length)
+  if (course?.tells && course.state !== "draft" && opened.length && !(await broughtByMail(tx, who.person, opened[0]!)))
     await tell(tx, who.person, `/learn/${course.slug}/${opened[0]}`, at)
   if (next === null)
     await tx.write("DELETE FROM opening WHERE person_id = ? AND course_id = ?", [row.person_id, row.course_id])
@@ -113,6 +113,25 @@ async function lookAfter(
       row.person_id,
       row.course_id,
     ])
+}
+
+/** Whether an e-mail of a sequence that somebody is in has brought them a lesson, or is to bring it. */
+async function broughtByMail(tx: Db, person: number, lesson: number): Promise<boolean> {
+  const row = await tx.row(
+    `SELECT 1 FROM sequence_mail m JOIN enrolment e ON e.sequence_id = m.sequence_id AND e.person_id = ? JOIN sequence q ON q.id = m.sequence_id AND q.state = 'live'
+     WHERE m.lesson_id = ? AND (e.ended_at IS NULL OR EXISTS (SELECT 1 FROM mail x WHERE x.person_id = e.person_id AND x.sequence_mail_id = m.id AND x.state = 'sent')) LIMIT 1`,
+    [person, lesson],
+  )
+  return row !== undefined
+}
+
+/** The live sequences whose e-mails bring lessons of a course: whoever is in one of them isn't told a second time. */
+export async function bringsLessons(db: Db, course: number): Promise<string[]> {
+  const rows = await db.rows<{ name: string }>(
+    "SELECT DISTINCT q.name FROM sequence_mail m JOIN sequence q ON q.id = m.sequence_id AND q.state = 'live' JOIN lesson l ON l.id = m.lesson_id WHERE l.course_id = ? ORDER BY q.name LIMIT 5",
+    [course],
+  )
+  return rows.map((r) => r.name)
 }
 
 async function tell(tx: Db, person: number, leadsTo: string, at: number): Promise<void> {

@@ -48,8 +48,9 @@ export async function newFunnel(s: Surroundings, asked: unknown): Promise<{ funn
     const firsts = new Set([...reserved, ...taken.map((t) => t.path.split("/")[0]!)])
     const base = freeSlug(
       slugOf(
-        webinar?.title ?? course?.title ?? offer!.publicName,
-        webinar ? "webinar" : asks.goal === "mini-course" ? "mini-course" : "course",
+        // What is sold is an offer: two offers of one course are two funnels.
+        webinar?.title ?? offer?.publicName ?? course!.title,
+        webinar ? "webinar" : offer ? "offer" : "mini-course",
       ),
       firsts,
     )

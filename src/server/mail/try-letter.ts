@@ -7,12 +7,12 @@ import { fromSchema, fromSchool } from "@/core/mail/from"
 import { nameInMail } from "@/core/person/name"
 import { words } from "@/core/words/en"
 import { refusals } from "@/core/words/refusals"
-import type { Db } from "../db/pool"
 import { cleanLetter } from "../page/rich-text"
 import type { School } from "../port/letter"
 import { MailTrouble } from "../port/mailer"
 import type { Refused } from "../saved"
 import type { Surroundings } from "../surroundings"
+import { buttonLeads } from "./button"
 import { addressOfButton } from "./click"
 import { personalWords } from "./personal"
 import { pictureFiles } from "./pictures"
@@ -34,24 +34,6 @@ const letterInput = v.object({
 
 export type LetterTyped = v.InferInput<typeof letterInput>
 type LetterRead = v.InferOutput<typeof letterInput>
-
-/** Whether what a button leads to can be reached by its readers. */
-async function leadsTo(db: Db, m: Pick<LetterRead, "lesson" | "step">): Promise<"nowhere" | "not-live" | "live"> {
-  if (m.step !== null) {
-    const step = await db.row<{ live: number; page: number }>(
-      "SELECT EXISTS (SELECT 1 FROM live_page p WHERE p.step_id = t.id) AS live, t.page IS NOT NULL AS page FROM step t WHERE t.id = ?",
-      [m.step],
-    )
-    if (!step) return "nowhere"
-    return step.live || !step.page ? "live" : "not-live"
-  }
-  if (m.lesson === null) return "nowhere"
-  const lesson = await db.row<{ live: number }>(
-    "SELECT l.state = 'live' AND c.state <> 'draft' AS live FROM lesson l JOIN course c ON c.id = l.course_id WHERE l.id = ?",
-    [m.lesson],
-  )
-  return lesson ? (lesson.live ? "live" : "not-live") : "nowhere"
-}
 
 /** The letter as somebody gets it; `person` null: somebody of whom nothing is known. */
 async function composed(s: Surroundings, m: LetterRead, school: School, person: number | null): Promise<Composed> {
@@ -103,7 +85,7 @@ export async function checkTyped(s: Surroundings, typed: unknown): Promise<Lette
   const { html } = await composed(s, m, school, null)
   return checkLetter({
     ...m,
-    leads: await leadsTo(s.db, m),
+    leads: await buttonLeads(s.db, m),
     bytes: new TextEncoder().encode(html).length,
     sender: school.sender_name !== "" && school.sender_email !== "",
     postalAddress: school.postal_address !== "",

@@ -8,6 +8,7 @@ import { type Flow, sendStepOf } from "@/core/sequence/flow"
 import { refusals } from "@/core/words/refusals"
 import { loadCourseCards } from "../course/card"
 import { type Db, number } from "../db/pool"
+import { buttonTrouble } from "../mail/button"
 import { release } from "../mail/hold"
 import { type SequenceVersion, versionById } from "../releases"
 import { gone, ok, type Saved } from "../saved"
@@ -94,10 +95,21 @@ export async function putLive(s: Surroundings, id: number, replan: Replan = "as-
     const circle =
       draft && (await circleSays(tx, wires, { ...wires, sequences: new Map(wires.sequences).set(id, draft.flow) }))
     if (circle) return { refused: circle }
+    const button = draft && (await deadButton(tx, draft))
+    if (button) return { refused: button }
     const now = await writeVersion(tx, id, at)
     if (was && now) await moveOn(tx, id, was.document.flow, now.document.flow, replan, at)
     return ok
   }, 120_000)
+}
+
+/** The first of its e-mails whose button leads nowhere, in words; null where none does. */
+async function deadButton(tx: Db, q: SequenceDraft): Promise<string | null> {
+  for (const m of mailsInOrder(q.flow.steps, q.mails)) {
+    const wrong = await buttonTrouble(tx, { button: m.button, lesson: m.lessonId, step: m.stepId }, "may be late")
+    if (wrong) return wrong
+  }
+  return null
 }
 
 type Standing = {

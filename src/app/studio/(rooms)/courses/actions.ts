@@ -4,6 +4,7 @@ import { revalidatePath } from "next/cache"
 import { redirect } from "next/navigation"
 import { studio } from "@/app/door"
 import * as course from "@/server/course/course"
+import { setDrip } from "@/server/course/drip"
 import { saveSchoolGates, saveSignOut } from "@/server/course/gates"
 import { answerHandIn } from "@/server/course/hand-in"
 import { saveLessonPage } from "@/server/course/lesson-page"
@@ -43,6 +44,7 @@ export const saveLessonPageAction = async (lesson: number, revision: number, pag
   saveLessonPage(await studio(), lesson, revision, page, base)
 export const saveOutlineAction = async (input: unknown) => saveOutline(await studio(), input)
 export const copyCourseAction = async (id: number) => saved(copyCourse(await studio(), id))
+export const setDripAction = async (input: unknown) => saved(setDrip(await studio(), input))
 export const saveModuleAction = async (id: number, opens: unknown) =>
   saved(course.saveModule(await studio(), id, opens))
 export const saveLessonAction = async (input: unknown, before?: Before) =>

@@ -2,15 +2,17 @@
 
 import { useRouter } from "next/navigation"
 import { useState, useTransition } from "react"
+import type { Drip } from "@/core/course/drip"
 import { mayOpen, noProgress } from "@/core/course/may-open"
 import type { Opens } from "@/core/course/opens"
 import { type CoursePlan, neverOpens } from "@/core/course/plan"
 import { openingWords, ruleWords } from "@/core/words/opening"
 import { Button } from "@/ui/button"
 import { Check } from "@/ui/check"
+import { SelectField, TextField } from "@/ui/field"
 import { Table } from "@/ui/table"
 import { useSaved } from "@/ui/use-saved"
-import { saveCourseAction, saveLessonAction, saveModuleAction } from "../../actions"
+import { saveCourseAction, saveLessonAction, saveModuleAction, setDripAction } from "../../actions"
 import { OpensField } from "../rule-fields"
 
 type Row = {
@@ -26,6 +28,7 @@ export function OpensEditor({
   course,
   settings,
   rows,
+  brings,
   plan,
   now,
   zone,
@@ -33,6 +36,8 @@ export function OpensEditor({
   course: number
   settings: { readonly opens: Opens; readonly inOrder: boolean; readonly tells: boolean }
   rows: readonly Row[]
+  /** Sequences that bring its lessons by e-mail. */
+  brings: readonly string[]
   plan: CoursePlan
   now: number
   zone: string
@@ -92,10 +97,22 @@ export function OpensEditor({
           >
             In order
           </Check>
-          <Check checked={settings.tells} onChange={(tells) => save(() => saveCourseAction({ course, tells }))}>
+          <Check
+            checked={settings.tells}
+            onChange={(tells) => save(() => saveCourseAction({ course, tells }))}
+            hint={
+              brings.length
+                ? `Not those whom ${brings.map((b) => `“${b}”`).join(" or ")} brings the lessons: they would be mailed twice.`
+                : undefined
+            }
+          >
             Mail people when the next part opens
           </Check>
         </div>
+        <DripFields
+          modules={rows.some((r) => r.kind === "module")}
+          onSet={(drip) => save(() => setDripAction({ course, drip }))}
+        />
       </div>
       {trouble ? (
         <p role="alert" className="mt-3 font-semibold text-dusk">
@@ -155,6 +172,51 @@ export function OpensEditor({
         <p className="mt-4 text-soft">There is no lesson yet. Write the first ones under “Lessons”.</p>
       )}
     </div>
+  )
+}
+
+/** All rules at once: one lesson a day, a module a week. */
+function DripFields({ modules, onSet }: { modules: boolean; onSet: (drip: Drip) => void }) {
+  const [drip, set] = useState<Drip>({ each: "lesson", days: 1, at: "06:00" })
+  return (
+    <fieldset className="flex flex-wrap items-end gap-3 border-t border-line pt-3 sm:col-span-2">
+      <legend className="sr-only">Set all at once</legend>
+      <div className="w-44">
+        <SelectField
+          label="All at once: one"
+          value={drip.each}
+          onChange={(e) => {
+            const each = e.target.value as Drip["each"]
+            set({ ...drip, each, days: each === "lesson" ? 1 : 7 })
+          }}
+        >
+          <option value="lesson">lesson</option>
+          {modules ? <option value="module">module</option> : null}
+        </SelectField>
+      </div>
+      <div className="w-28">
+        <TextField
+          label="every … days"
+          type="number"
+          min={1}
+          max={90}
+          value={drip.days}
+          onChange={(e) => set({ ...drip, days: Math.min(90, Math.max(1, Math.round(e.target.valueAsNumber) || 1)) })}
+        />
+      </div>
+      <div className="w-36">
+        <TextField
+          label="at, on their clock"
+          type="time"
+          value={drip.at ?? ""}
+          onChange={(e) => set({ ...drip, at: e.target.value || null })}
+        />
+      </div>
+      <Button onClick={() => onSet(drip)}>Set for all</Button>
+      <p className="w-full text-[0.87rem] text-soft">
+        The first opens at once. It takes the place of every rule below; what is open to somebody stays open.
+      </p>
+    </fieldset>
   )
 }
 

@@ -1,6 +1,7 @@
 import { notFound } from "next/navigation"
 import { studio } from "@/app/door"
 import { readCourse, storedCourse } from "@/server/course/course"
+import { bringsLessons } from "@/server/course/opening"
 import { readOutline } from "@/server/course/outline"
 import { readPlans } from "@/server/course/plan"
 import { schoolHead } from "@/server/school-view"
@@ -28,6 +29,7 @@ export default async function OpensPage({ params }: { params: Promise<{ id: stri
         const rule = rules.get(r.key)
         return { kind: r.kind, id: r.id ?? 0, title: r.title, live: r.live, opens: rule ? JSON.parse(rule) : null }
       })}
+      brings={await bringsLessons(s.db, id)}
       plan={plan}
       now={await s.clock.now()}
       zone={(await schoolHead(s.db)).zone}
