@@ -18,6 +18,7 @@ import { stopped } from "./ledger/stopped"
 import { sweepOrders } from "./ledger/sweep"
 import { mails } from "./mail/send"
 import { measureMedia } from "./media/length"
+import { sweepMade } from "./once"
 import { sweepImports } from "./person/import"
 import { sweepWrongPasswords } from "./person/password"
 import { sweepSessions } from "./person/session"
@@ -91,6 +92,7 @@ export async function sweep(s: Surroundings): Promise<void> {
     () => sweepSessions(s.db),
     () => sweepWrongPasswords(s.db),
     () => sweepKnocks(s.db),
+    () => sweepMade(s),
     () => sweepPendingJoins(s),
     () => sweepOrders(s),
     () => measureMedia(s),

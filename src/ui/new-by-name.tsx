@@ -3,6 +3,7 @@
 import { useActionState } from "react"
 import { Button } from "./button"
 import { TextField } from "./field"
+import { OnceField } from "./once"
 
 /** Makes something new from a name; `act` goes on to it where it could be made. */
 export function NewByName({
@@ -30,6 +31,7 @@ export function NewByName({
     <details open={open} className="mt-3">
       <summary className="text-slate">{says}</summary>
       <form action={action} className="mt-3 flex max-w-xl items-start gap-3">
+        <OnceField told={state} />
         <div className="flex-1">
           <TextField label={label} name={field} required maxLength={maxLength} error={state.refused} hint={hint} />
         </div>

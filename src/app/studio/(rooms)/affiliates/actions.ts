@@ -14,6 +14,7 @@ import { type Reckoned, reckonAll } from "@/server/affiliate/reckon"
 import { saveAffiliateRules } from "@/server/affiliate/rules"
 import { moveSale } from "@/server/affiliate/sale"
 import { newBroadcast } from "@/server/broadcast/store"
+import { makeOnce } from "@/server/once"
 import { publishConditions, removeMaterial, saveMaterial, saveProgramme } from "@/server/programme/programme"
 import type { Before } from "@/server/shared"
 
@@ -54,9 +55,9 @@ export const changeAffiliateAction = async (affiliate: number, input: unknown): 
 export const ownRateAction = async (affiliate: number, offer: number, rate: unknown): Promise<Done> =>
   said(await setOwnRate(await studio(), affiliate, offer, rate))
 
-export async function writeToAllAction(): Promise<void> {
+export async function writeToAllAction(once: string): Promise<void> {
   const to: Segment = { match: "all", parts: [{ kind: "affiliate", is: true }] }
-  const made = await newBroadcast(await studio(), words.affiliate.toAll, to)
+  const made = await makeOnce(await studio(), once, (s) => newBroadcast(s, words.affiliate.toAll, to))
   if ("id" in made) redirect(`/studio/mail/broadcasts/${made.id}`)
 }
 

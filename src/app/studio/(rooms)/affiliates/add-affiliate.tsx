@@ -6,6 +6,7 @@ import { Button } from "@/ui/button"
 import { Check } from "@/ui/check"
 import { Dialog } from "@/ui/dialog"
 import { Field, SelectField, TextField } from "@/ui/field"
+import { useOnce } from "@/ui/once"
 import { addAffiliateAction, addListAction, answerNameAction, approveAction, writeToAllAction } from "./actions"
 
 type Programmes = readonly { readonly id: number; readonly name: string }[]
@@ -182,8 +183,9 @@ export function Approve({ affiliate, name }: { affiliate: number; name: string }
 /** A broadcast to everybody who recommends, as a draft. */
 export function WriteToAll() {
   const [busy, start] = useTransition()
+  const [once] = useOnce()
   return (
-    <Button disabled={busy} onClick={() => start(() => writeToAllAction())}>
+    <Button disabled={busy} onClick={() => start(() => writeToAllAction(once))}>
       Write to all
     </Button>
   )

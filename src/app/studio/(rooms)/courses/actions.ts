@@ -12,6 +12,7 @@ import { endAdmission, mailWayIn } from "@/server/course/let-in"
 import { copyCourse, saveOutline } from "@/server/course/outline"
 import { answerComment, setCommentState } from "@/server/course/talk"
 import { newNotice, removeNotice, saveNotice } from "@/server/notice/notice"
+import { makeOnce } from "@/server/once"
 import type { Made, Saved } from "@/server/saved"
 import type { Before } from "@/server/shared"
 
@@ -24,13 +25,13 @@ async function saved(work: Promise<Saved | Made>): Promise<Done> {
 }
 
 export async function newCourseAction(_: Done, form: FormData): Promise<Done> {
-  const done = await saved(course.newCourse(await studio(), form.get("title")))
+  const done = await saved(makeOnce(await studio(), form.get("once"), (s) => course.newCourse(s, form.get("title"))))
   if (done.id) redirect(`/studio/courses/${done.id}`)
   return done
 }
 
 export async function newNoticeAction(_: Done, form: FormData): Promise<Done> {
-  const done = await saved(newNotice(await studio(), form.get("title")))
+  const done = await saved(makeOnce(await studio(), form.get("once"), (s) => newNotice(s, form.get("title"))))
   if (done.id) redirect(`/studio/courses/notices/${done.id}`)
   return done
 }
@@ -43,7 +44,8 @@ export const saveCourseAction = async (input: unknown, before?: Before) =>
 export const saveLessonPageAction = async (lesson: number, revision: number, page: unknown, base: unknown) =>
   saveLessonPage(await studio(), lesson, revision, page, base)
 export const saveOutlineAction = async (input: unknown) => saveOutline(await studio(), input)
-export const copyCourseAction = async (id: number) => saved(copyCourse(await studio(), id))
+export const copyCourseAction = async (id: number, once: string) =>
+  saved(makeOnce(await studio(), once, (s) => copyCourse(s, id)))
 export const setDripAction = async (input: unknown) => saved(setDrip(await studio(), input))
 export const saveModuleAction = async (id: number, opens: unknown) =>
   saved(course.saveModule(await studio(), id, opens))

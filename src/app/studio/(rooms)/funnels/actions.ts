@@ -9,21 +9,25 @@ import { mend } from "@/server/funnel/mend"
 import { newFunnel } from "@/server/funnel/new-funnel"
 import { bringBack, publishFunnel, unpublishFunnel } from "@/server/funnel/release"
 import * as steps from "@/server/funnel/steps"
+import { makeOnce } from "@/server/once"
 import type { PageSaved } from "@/server/page/save"
 import type { Saved } from "@/server/saved"
 
 export async function newFunnelAction(_: { refused?: string }, form: FormData): Promise<{ refused?: string }> {
   const number = (name: string) => Number(form.get(name)) || null
-  const done = await newFunnel(await studio(), {
-    goal: form.get("goal"),
-    course: number("course"),
-    offer: number("offer"),
-    further: number("further"),
-    second: number("second"),
-    webinar: number("webinar"),
+  const done = await makeOnce(await studio(), form.get("once"), async (s) => {
+    const made = await newFunnel(s, {
+      goal: form.get("goal"),
+      course: number("course"),
+      offer: number("offer"),
+      further: number("further"),
+      second: number("second"),
+      webinar: number("webinar"),
+    })
+    return "refused" in made ? made : { ok: true, id: made.funnel }
   })
-  if ("refused" in done) return done
-  redirect(`/studio/funnels/${done.funnel}`)
+  if ("refused" in done) return { refused: done.refused }
+  redirect(`/studio/funnels/${done.id}`)
 }
 
 export type Done = { readonly refused?: string; readonly field?: string }

@@ -4,6 +4,7 @@ import { revalidatePath } from "next/cache"
 import { studio } from "@/app/door"
 import type { Opened } from "@/server/course/admission"
 import { endInvitation, newInvitation, takeBatchBack } from "@/server/course/let-in"
+import { makeOnce } from "@/server/once"
 
 export type Done = { readonly refused?: string; readonly field?: string; readonly id?: number }
 
@@ -14,5 +15,6 @@ async function told(work: Promise<object>): Promise<Done> {
 }
 
 export const takeBatchBackAction = async (of: Opened, batch: string) => told(takeBatchBack(await studio(), of, batch))
-export const newInvitationAction = async (input: unknown) => told(newInvitation(await studio(), input))
+export const newInvitationAction = async (input: unknown, once: string) =>
+  told(makeOnce(await studio(), once, (s) => newInvitation(s, input)))
 export const endInvitationAction = async (id: number) => told(endInvitation(await studio(), id))

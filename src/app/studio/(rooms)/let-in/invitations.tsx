@@ -5,6 +5,7 @@ import { useState, useTransition } from "react"
 import type { Opened } from "@/server/course/admission"
 import { Button } from "@/ui/button"
 import { SelectField, TextField } from "@/ui/field"
+import { useOnce } from "@/ui/once"
 import { endInvitationAction, newInvitationAction } from "./actions"
 
 /** Links that let whoever opens them in, with a limit and an end. */
@@ -24,6 +25,7 @@ export function Invitations({
   const [i, set] = useState(blank)
   const [refused, setRefused] = useState<{ refused?: string; field?: string }>({})
   const [copied, setCopied] = useState(0)
+  const [once, renew] = useOnce()
   const error = (field: string) => (refused.field === field ? refused.refused : undefined)
   return (
     <section aria-label="Invitations">
@@ -125,16 +127,19 @@ export function Invitations({
           disabled={busy}
           onClick={() =>
             start(async () => {
-              const done = await newInvitationAction({
+              const wanted = {
                 ...of,
                 module: i.module || null,
                 name: i.name,
                 most: i.most ? Number(i.most) : null,
                 until: i.until || null,
                 days: i.days ? Number(i.days) : null,
-              })
+              }
+              const done = await newInvitationAction(wanted, once)
               setRefused(done)
-              if (done.id) set(blank)
+              if (!done.id) return
+              set(blank)
+              renew()
               router.refresh()
             })
           }

@@ -6,6 +6,7 @@ import { studio } from "@/app/door"
 import { isCurrency, parseAmount } from "@/core/offer/money"
 import { changeCoupon, endCoupon, makeCoupon } from "@/server/offer/coupon"
 import { removeOffer, saveOffer, sellingRules } from "@/server/offer/offer"
+import { makeOnce } from "@/server/once"
 import type { Before } from "@/server/shared"
 
 export type Done = { readonly refused?: string; readonly field?: string }
@@ -17,7 +18,7 @@ export async function newOfferAction(_: Done, form: FormData): Promise<Done> {
   const amount = typed === "" ? 0 : parseAmount(typed, currency)
   if (amount === null) return { refused: `An amount in ${currency}, or nothing if it is free.`, field: "price" }
   const course = Number(form.get("course"))
-  const done = await saveOffer(s, {
+  const offer = {
     id: null,
     publicName: String(form.get("name") ?? ""),
     internalName: "",
@@ -32,6 +33,10 @@ export async function newOfferAction(_: Done, form: FormData): Promise<Done> {
     until: null,
     hidden: false,
     afterFailure: "ends",
+  }
+  const done = await makeOnce(s, form.get("once"), async (x) => {
+    const made = await saveOffer(x, offer)
+    return "id" in made ? { ok: true, id: made.id } : made
   })
   if ("refused" in done) return { refused: done.refused, field: "name" }
   revalidatePath("/studio/offers", "layout")
@@ -47,8 +52,8 @@ export async function removeOfferAction(offer: number): Promise<Done> {
   redirect("/studio/offers")
 }
 
-export async function makeCouponAction(input: unknown): Promise<Done> {
-  const done = await makeCoupon(await studio(), input)
+export async function makeCouponAction(input: unknown, once: string): Promise<Done> {
+  const done = await makeOnce(await studio(), once, (s) => makeCoupon(s, input))
   revalidatePath("/studio/offers/coupons")
   return "refused" in done ? done : {}
 }

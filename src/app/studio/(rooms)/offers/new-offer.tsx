@@ -4,6 +4,7 @@ import { useActionState, useState } from "react"
 import type { CourseNamed } from "@/server/course/course-view"
 import { Button } from "@/ui/button"
 import { SelectField, TextField } from "@/ui/field"
+import { OnceField } from "@/ui/once"
 import { newOfferAction } from "./actions"
 
 export function NewOffer({ courses, open }: { courses: readonly CourseNamed[]; open: boolean }) {
@@ -20,6 +21,7 @@ export function NewOffer({ courses, open }: { courses: readonly CourseNamed[]; o
     <details open={open} className="mt-3">
       <summary className="text-slate">New offer</summary>
       <form action={act} className="mt-3 grid max-w-3xl grid-cols-[1fr_1fr_10rem_auto] items-start gap-3">
+        <OnceField told={state} />
         <TextField label="Name" {...typed("name")} required maxLength={120} error={error("name")} />
         <SelectField label="Gives" {...typed("course")}>
           {courses.map((c) => (

@@ -6,6 +6,7 @@ import { studio } from "@/app/door"
 import type { Segment } from "@/core/person/segment/segment"
 import { refusals } from "@/core/words/refusals"
 import { newBroadcast } from "@/server/broadcast/store"
+import { makeOnce } from "@/server/once"
 import { tryQuestion } from "@/server/person/count"
 import { erasePerson } from "@/server/person/erase"
 import { setField } from "@/server/person/field"
@@ -32,7 +33,7 @@ export async function partAction(united: number): Promise<{ refused?: string }> 
 }
 
 export async function newSegmentAction(_: { refused?: string }, form: FormData): Promise<{ refused?: string }> {
-  const done = await newSegment(await studio(), form.get("name"))
+  const done = await makeOnce(await studio(), form.get("once"), (s) => newSegment(s, form.get("name")))
   if ("refused" in done) return { refused: done.refused }
   redirect(`/studio/people/segments/${done.id}`)
 }
@@ -42,12 +43,12 @@ export const saveSegmentAction = async (id: number, input: unknown, before?: Bef
 export const tryQuestionAction = async (question: unknown) => tryQuestion(await studio(), question)
 export const countExactlyAction = async (question: unknown) => tryQuestion(await studio(), question, "exactly")
 /** A broadcast to a segment, as a draft. */
-export async function writeToSegmentAction(id: number): Promise<{ refused?: string }> {
+export async function writeToSegmentAction(id: number, once: string): Promise<{ refused?: string }> {
   const s = await studio()
   const segment = await readSegment(s.db, id)
   if (!segment) return { refused: refusals.gone.thing }
   const to: Segment = { match: "all", parts: [{ kind: "segment", segment: id, is: true }] }
-  const made = await newBroadcast(s, segment.value.name, to)
+  const made = await makeOnce(s, once, (x) => newBroadcast(x, segment.value.name, to))
   if ("refused" in made) return { refused: made.refused }
   redirect(`/studio/mail/broadcasts/${made.id}`)
 }

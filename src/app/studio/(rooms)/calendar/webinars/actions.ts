@@ -3,6 +3,7 @@
 import { revalidatePath } from "next/cache"
 import { redirect } from "next/navigation"
 import { studio } from "@/app/door"
+import { makeOnce } from "@/server/once"
 import type { Before } from "@/server/shared"
 import { callOff, moveDate } from "@/server/webinar/dates"
 import { beginLive, endLive, showOffer } from "@/server/webinar/live"
@@ -11,7 +12,7 @@ import { answerByMail, sayAsHost, settleSaid } from "@/server/webinar/talk"
 import { newWebinarOf, removeWebinar, saveWebinar } from "@/server/webinar/webinar"
 
 export async function newWebinarAction(_: { refused?: string }, form: FormData): Promise<{ refused?: string }> {
-  const done = await newWebinarOf(await studio(), form.get("name"))
+  const done = await makeOnce(await studio(), form.get("once"), (s) => newWebinarOf(s, form.get("name")))
   if ("refused" in done) return { refused: done.refused }
   redirect(`/studio/calendar/webinars/${done.id}`)
 }

@@ -4,6 +4,7 @@ import { useActionState, useState } from "react"
 import { Button } from "@/ui/button"
 import { SelectField } from "@/ui/field"
 import { Link } from "@/ui/link"
+import { OnceField } from "@/ui/once"
 import { newFunnelAction } from "../actions"
 
 const later = ["a membership"]
@@ -39,6 +40,7 @@ export function NewFunnelForm({
             : null
   return (
     <form action={act} className="mt-5 space-y-7">
+      <OnceField told={state} />
       {state.refused ? (
         <p role="alert" className="font-semibold text-dusk">
           {state.refused}

@@ -8,6 +8,7 @@ import { countReaders, planBroadcast, turnBroadcast } from "@/server/broadcast/p
 import { reached } from "@/server/broadcast/reached"
 import { newBroadcast, removeBroadcast, saveBroadcast } from "@/server/broadcast/store"
 import { pauseMail, resumeMail, saveManners } from "@/server/mail/hold"
+import { makeOnce } from "@/server/once"
 import type { Refused } from "@/server/saved"
 import type { Before } from "@/server/shared"
 
@@ -20,7 +21,7 @@ async function done(of: Promise<{ readonly ok: true } | Refused>): Promise<Done>
 }
 
 export async function newBroadcastAction(_: Done, form: FormData): Promise<Done> {
-  const made = await newBroadcast(await studio(), form.get("name"))
+  const made = await makeOnce(await studio(), form.get("once"), (s) => newBroadcast(s, form.get("name")))
   if ("refused" in made) return { refused: made.refused }
   redirect(`/studio/mail/broadcasts/${made.id}`)
 }

@@ -5,6 +5,7 @@ import { redirect } from "next/navigation"
 import * as v from "valibot"
 import { studio } from "@/app/door"
 import { segmentSchema } from "@/core/person/segment/segment"
+import { makeOnce } from "@/server/once"
 import type { Refused } from "@/server/saved"
 import * as edit from "@/server/sequence/edit"
 import { type GoalMet, goalMet, isNearlyEverybody } from "@/server/sequence/goal"
@@ -24,7 +25,7 @@ async function done(of: Promise<{ readonly ok: true } | Refused>): Promise<Done>
 }
 
 export async function newSequenceAction(_: Done, form: FormData): Promise<Done> {
-  const made = await edit.newSequence(await studio(), form.get("name"))
+  const made = await makeOnce(await studio(), form.get("once"), (s) => edit.newSequence(s, form.get("name")))
   if ("refused" in made) return { refused: made.refused }
   redirect(`/studio/mail/sequences/${made.id}`)
 }

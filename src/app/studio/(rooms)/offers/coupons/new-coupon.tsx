@@ -6,6 +6,7 @@ import { decimalOf, parseAmount } from "@/core/offer/money"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { SelectField, TextField } from "@/ui/field"
+import { useOnce } from "@/ui/once"
 import { changeCouponAction, type Done, endCouponAction, makeCouponAction } from "../actions"
 
 const blank = {
@@ -31,10 +32,18 @@ type Around = {
 }
 
 export function NewCoupon({ open, ...around }: Around & { open: boolean }) {
+  const [once, renew] = useOnce()
   return (
     <details open={open} className="mt-3">
       <summary className="cursor-pointer text-slate">New coupon</summary>
-      <CouponForm {...around} start={blank} says="Make the coupon" save={makeCouponAction} clears />
+      <CouponForm
+        {...around}
+        start={blank}
+        says="Make the coupon"
+        save={(input) => makeCouponAction(input, once)}
+        onSaved={renew}
+        clears
+      />
     </details>
   )
 }

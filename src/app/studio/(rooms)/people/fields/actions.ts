@@ -3,6 +3,7 @@
 import { revalidatePath } from "next/cache"
 import { redirect } from "next/navigation"
 import { studio } from "@/app/door"
+import { makeOnce } from "@/server/once"
 import { newField, removeField, renameField, saveChoices } from "@/server/person/field"
 import type { Refused, Saved } from "@/server/saved"
 
@@ -14,7 +15,9 @@ function told(done: Saved): Told {
 }
 
 export async function newFieldAction(_: Told, form: FormData): Promise<Told> {
-  const done = await newField(await studio(), { label: form.get("label"), kind: form.get("kind") })
+  const done = await makeOnce(await studio(), form.get("once"), (s) =>
+    newField(s, { label: form.get("label"), kind: form.get("kind") }),
+  )
   if ("refused" in done) return done
   revalidatePath("/studio", "layout")
   redirect(`/studio/people/fields?field=${done.id}`)

@@ -4,6 +4,7 @@ import { useActionState } from "react"
 import { fieldKinds } from "@/core/person/field"
 import { Button } from "@/ui/button"
 import { SelectField, TextField } from "@/ui/field"
+import { OnceField } from "@/ui/once"
 import { newFieldAction } from "./actions"
 import { kindWords } from "./words"
 
@@ -12,6 +13,7 @@ export function NewField() {
   const [told, act, busy] = useActionState(newFieldAction, {})
   return (
     <form action={act} className="mt-3 grid max-w-2xl items-start gap-3 sm:grid-cols-[minmax(0,1fr)_13rem_auto]">
+      <OnceField told={told} />
       <TextField
         label="New field"
         name="label"

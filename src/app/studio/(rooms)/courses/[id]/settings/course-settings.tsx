@@ -7,6 +7,7 @@ import { Button } from "@/ui/button"
 import { Check } from "@/ui/check"
 import { Clash } from "@/ui/clash"
 import { Field, SelectField, TextField } from "@/ui/field"
+import { useOnce } from "@/ui/once"
 import { saveWords } from "@/ui/use-saved"
 import { useShared, type Versioned } from "@/ui/use-shared"
 import { copyCourseAction, saveCourseAction } from "../../actions"
@@ -56,6 +57,7 @@ export function CourseSettings({
   })
   const [media, setMedia] = useState(given)
   const [busy, start] = useTransition()
+  const [once] = useOnce()
   const error = (field: string) => (typeof saved === "object" && saved.field === field ? saved.refused : undefined)
   return (
     <section aria-label="The course" className="space-y-4">
@@ -172,7 +174,7 @@ export function CourseSettings({
           disabled={busy}
           onClick={() =>
             start(async () => {
-              const made = await copyCourseAction(c.course)
+              const made = await copyCourseAction(c.course, once)
               if (made.id) router.push(`/studio/courses/${made.id}/settings`)
             })
           }

@@ -9,6 +9,7 @@ import { Button } from "@/ui/button"
 import { Clash } from "@/ui/clash"
 import { TextField } from "@/ui/field"
 import { Link } from "@/ui/link"
+import { useOnce } from "@/ui/once"
 import { useAsked } from "@/ui/use-asked"
 import { saveWords } from "@/ui/use-saved"
 import { useShared, type Versioned } from "@/ui/use-shared"
@@ -49,6 +50,7 @@ export function SegmentRoom({
   const router = useRouter()
   const [busy, start] = useTransition()
   const [refused, setRefused] = useState("")
+  const [once] = useOnce()
   const { value, set, saved, clash } = useShared(segment, async (next, before) => {
     const done = await saveSegmentAction(id, next, before)
     if ("value" in done) router.refresh()
@@ -113,7 +115,7 @@ export function SegmentRoom({
         <Button
           className="mt-2"
           disabled={busy || typeof saved === "object"}
-          onClick={() => start(async () => setRefused((await writeToSegmentAction(id)).refused ?? ""))}
+          onClick={() => start(async () => setRefused((await writeToSegmentAction(id, once)).refused ?? ""))}
         >
           Write to them
         </Button>
