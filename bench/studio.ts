@@ -125,7 +125,7 @@ async function viewsOf(s: Surroundings): Promise<string[]> {
     "/studio/people",
     `/studio/people/${person}`,
     "/studio/mail",
-    "/studio/mail?show=sent",
+    "/studio/mail/due?show=sent",
     "/studio/ledger",
     `/studio/ledger/orders/${order}`,
     "/studio/ledger/plans",

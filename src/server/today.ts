@@ -20,10 +20,11 @@ import { unknownTimers } from "./timer"
 import { type NextDate, nextDate, webinarTroubles } from "./webinar/ahead"
 
 export type Week = {
-  readonly came: number
-  readonly joined: number
+  /** By the definitions in core/words/figures.ts. */
+  readonly visited: number
+  readonly newPeople: number
   /** First orders that were paid. */
-  readonly bought: number
+  readonly orders: number
   /** What came in by card less what went back, by currency. */
   readonly money: readonly { readonly currency: string; readonly amount: number }[]
 }
@@ -165,11 +166,11 @@ async function readToDo(s: Surroundings, funnel: number | null): Promise<ToDo[]>
 async function week(db: Db, from: number, to: number): Promise<Week> {
   const span = [new Date(from), new Date(to)]
   const came = await cameBetween(db, { from, to })
-  const joined = await db.row<{ n: string }>(
+  const fresh = await db.row<{ n: string }>(
     "SELECT COUNT(*) AS n FROM person WHERE joined_at >= ? AND joined_at < ?",
     span,
   )
-  const bought = await db.row<{ n: string }>(
+  const orders = await db.row<{ n: string }>(
     "SELECT COUNT(*) AS n FROM orders WHERE first_id IS NULL AND state IN ('paid', 'refunded') AND made_at >= ? AND made_at < ?",
     span,
   )
@@ -178,9 +179,9 @@ async function week(db: Db, from: number, to: number): Promise<Week> {
     span,
   )
   return {
-    came: [...came.values()].reduce((sum, n) => sum + n, 0),
-    joined: number(joined?.n),
-    bought: number(bought?.n),
+    visited: [...came.values()].reduce((sum, n) => sum + n, 0),
+    newPeople: number(fresh?.n),
+    orders: number(orders?.n),
     money: money.map((m) => ({ currency: m.currency, amount: number(m.amount) })),
   }
 }
@@ -327,7 +328,7 @@ async function brokenMail(db: Db, now: number) {
       r.state === "unsure"
         ? `${n} ${n === 1 ? "e-mail" : "e-mails"} may or may not have arrived: no word came of it.`
         : `${n} ${n === 1 ? "e-mail was" : "e-mails were"} refused for good by the receiver's server in the last seven days.`
-    return { words, says: "See which", href: `/studio/mail?show=${r.state}` }
+    return { words, says: "See which", href: `/studio/mail/due?show=${r.state}` }
   })
   const rates = await ratesOf(db, now)
   const share = (n: number) => `${((100 * n) / rates.sent).toFixed(1)} %`
@@ -376,7 +377,7 @@ async function brokenMail(db: Db, now: number) {
     found.push({
       words: `${n === 1 ? "One e-mail waits" : `${n} e-mails wait`} for another try. The mail server said: ${(waiting?.trouble ?? "nothing").replace(/\.$/, "")}.`,
       says: "See which",
-      href: "/studio/mail?show=waiting",
+      href: "/studio/mail/due?show=waiting",
     })
   return found
 }

@@ -160,7 +160,7 @@ it("keeps search, tag, order and page of the people list in the address", async 
 })
 
 it("moves the clock to the next thing due", async () => {
-  await page.goto(`${origin}/studio/mail`)
+  await page.goto(`${origin}/studio/mail/due`)
   const due = await page.locator("tbody tr td").first().textContent()
   // A plan that renews, or somebody who stopped, may be due before it.
   let last: string | null = null
@@ -168,7 +168,7 @@ it("moves the clock to the next thing due", async () => {
     await page.getByRole("button", { name: /^The clock/ }).click()
     await page.getByRole("menuitem", { name: "To the next thing due" }).click()
     await page.getByText("The clock has moved on").waitFor({ state: "attached", timeout: 60_000 })
-    await page.goto(`${origin}/studio/mail?show=sent`)
+    await page.goto(`${origin}/studio/mail/due?show=sent`)
     last = await page.locator("tbody tr td").first().textContent()
   }
   expect(last).toBe(due)

@@ -162,9 +162,9 @@ describe("the demo school", () => {
 
   it("says something on Today", async () => {
     const today = await readToday(t.s)
-    expect(today.week.came).toBeGreaterThan(20)
-    expect(today.week.joined).toBeGreaterThan(5)
-    expect(today.before.came).toBeGreaterThan(20)
+    expect(today.week.visited).toBeGreaterThan(20)
+    expect(today.week.newPeople).toBeGreaterThan(5)
+    expect(today.before.visited).toBeGreaterThan(20)
     // Whose e-mail is next differs with the hour it is made.
     const first = await t.s.db.row<{ due_at: Date }>("SELECT MIN(due_at) AS due_at FROM mail WHERE state = 'due'")
     expect(today.next!.at).toBe(first!.due_at.getTime())

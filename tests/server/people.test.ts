@@ -186,8 +186,8 @@ describe("today", () => {
   it("says who came and joined, what is broken, what is next", async () => {
     t.set("2026-11-24T10:00:00Z")
     const today = await readToday(t.s)
-    expect(today.week.joined).toBeGreaterThan(100)
-    expect(today.before).toEqual({ came: 0, joined: 0, bought: 0, money: [] })
+    expect(today.week.newPeople).toBeGreaterThan(100)
+    expect(today.before).toEqual({ visited: 0, newPeople: 0, orders: 0, money: [] })
     expect(today.broken.map((b) => b.words).join(" ")).toContain("no worker is running")
     expect(today.next).toBeNull()
   })

@@ -27,6 +27,13 @@ export function sourceOf(query: URLSearchParams, referrer: string, ownHost: stri
   return "direct"
 }
 
+/** The part of an address that says a source, which `sourceOf` reads back as the name that is counted. */
+export function sourceQuery(source: string, campaign: string): string {
+  const query = new URLSearchParams({ utm_source: source })
+  if (campaign) query.set("utm_campaign", campaign)
+  return `?${query}`
+}
+
 /** The name of a source as it may be kept: printable, on one line, at most 60 characters. */
 export function tidySource(typed: string): string {
   return typed

@@ -1,5 +1,6 @@
 import { studio } from "@/app/door"
 import { moneyText } from "@/core/offer/money"
+import { countedAs } from "@/core/words/figures"
 import { locale } from "@/core/words/locale"
 import { readToday, type ToDo, type Today, type Week } from "@/server/today"
 import { Button } from "@/ui/button"
@@ -18,20 +19,22 @@ export default async function TodayPage() {
       <ul className="mt-5 space-y-6 text-[1.15rem] leading-relaxed">
         <li>
           <p>
-            In the last seven days <strong>{people(today.week.came)}</strong> came and{" "}
-            <strong>{today.week.joined.toLocaleString(locale)}</strong> joined. {comparison(today.week, today.before)}
+            In the last seven days <strong>{people(today.week.visited)}</strong> visited, and{" "}
+            <strong>{today.week.newPeople.toLocaleString(locale)}</strong> are new.{" "}
+            {comparison(today.week, today.before)}
           </p>
-          {today.week.bought + today.before.bought > 0 ? (
+          {today.week.orders + today.before.orders > 0 ? (
             <p className="mt-2">
-              <strong>{people(today.week.bought)}</strong> bought, and <strong>{taken(today.week)}</strong> came in; in
-              the seven days before it was {people(today.before.bought)} and {taken(today.before)}.
+              <strong>{orders(today.week.orders)}</strong> were paid, and <strong>{taken(today.week)}</strong> came in;
+              in the seven days before it was {orders(today.before.orders)} and {taken(today.before)}.
             </p>
           ) : null}
+          <p className="mt-2 text-[0.9rem] text-soft">{countedAs(["visited", "newPeople", "orders"])}</p>
           <p className="mt-2 text-base">
             <Button asChild>
               <Link href="/studio/funnels">Look at the river</Link>
             </Button>{" "}
-            {today.week.bought + today.before.bought > 0 ? (
+            {today.week.orders + today.before.orders > 0 ? (
               <Button asChild>
                 <Link href="/studio/ledger">Look at the orders</Link>
               </Button>
@@ -85,7 +88,7 @@ export default async function TodayPage() {
           {today.next ? (
             <p className="mt-2 text-base">
               <Button asChild>
-                <Link href="/studio/mail">See what is due</Link>
+                <Link href="/studio/mail/due">See what is due</Link>
               </Button>
             </p>
           ) : null}
@@ -99,17 +102,13 @@ function taken(week: Week): string {
   return week.money.map((m) => moneyText(m.amount, m.currency)).join(" and ") || "nothing"
 }
 
+const orders = (n: number) => (n === 1 ? "1 order" : `${n.toLocaleString(locale)} orders`)
+
 function comparison(week: Week, before: Week): string {
-  if (before.came === 0 && before.joined === 0) return "Nobody had come in the seven days before."
-  const differ = (a: number, b: number) => `${Math.abs(a - b).toLocaleString(locale)} ${a > b ? "more" : "fewer"}`
-  const [came, joined] = [differ(week.came, before.came), differ(week.joined, before.joined)]
-  if (week.came === before.came)
-    return week.joined === before.joined
-      ? "As many came and joined as in the seven days before."
-      : `As many came as in the seven days before, and ${joined} joined.`
-  return week.joined === before.joined
-    ? `${came} came than in the seven days before, and as many joined.`
-    : `${came} came and ${joined} joined than in the seven days before.`
+  if (before.visited === 0 && before.newPeople === 0) return "In the seven days before nobody visited."
+  const differ = (a: number, b: number) =>
+    a === b ? "as many" : `${Math.abs(a - b).toLocaleString(locale)} ${a > b ? "more" : "fewer"}`
+  return `Compared with the seven days before, ${differ(week.visited, before.visited)} visited, and ${differ(week.newPeople, before.newPeople)} were new.`
 }
 
 /** How many have a seat, and how that compares with as long before the last ones. */

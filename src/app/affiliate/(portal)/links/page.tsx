@@ -3,8 +3,8 @@ import { activeAffiliateHere, surroundings } from "@/app/door"
 import { shortLink } from "@/core/affiliate/code"
 import { couponsOf, linksOf, partsFor, targetsFor } from "@/server/affiliate/portal"
 import { CopyButton } from "@/ui/copy-button"
+import { QrButton } from "@/ui/qr-button"
 import { MakeLink, RemoveLink } from "./make-link"
-import { QrButton } from "./qr-button"
 
 export const metadata: Metadata = { title: "Links" }
 
@@ -63,7 +63,7 @@ function LinkRow({ url }: { url: string }) {
     <p className="mt-1.5 flex flex-wrap items-center gap-2">
       <code className="min-w-0 flex-1 basis-52 text-[0.9rem] [overflow-wrap:anywhere]">{url}</code>
       <CopyButton text={url} label={`Copy ${url}`} />
-      <QrButton url={url} />
+      <QrButton url={url} drawnAt="/affiliate/qr" />
     </p>
   )
 }

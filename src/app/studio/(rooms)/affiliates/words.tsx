@@ -1,6 +1,7 @@
 // What affiliates bring, as it is said in tables.
 import type { Odd } from "@/core/affiliate/odd"
 import { moneyText } from "@/core/offer/money"
+import { figures } from "@/core/words/figures"
 import { locale } from "@/core/words/locale"
 import type { Brings, Money } from "@/server/affiliate/report"
 
@@ -22,7 +23,7 @@ export const left = (m: Money) => m.net - m.back - m.commission
 export function oddText(o: Odd): string {
   switch (o.kind) {
     case "clicks-only":
-      return `${o.clicks.toLocaleString(locale)} clicks, and nobody joined`
+      return `${o.clicks.toLocaleString(locale)} clicks, and nobody new`
     case "all-refunded":
       return `all ${o.sales} sales were refunded`
     case "one-connection":
@@ -63,7 +64,7 @@ export const broughtColumns = (clicks = true) => [
   ...(clicks
     ? [
         { says: "Clicks", wide: "w-16", right: true },
-        { says: "Joined", wide: "w-16", right: true },
+        { says: figures.newPeople.name, wide: "w-24", right: true },
       ]
     : []),
   { says: "Sales", wide: "w-14", right: true },

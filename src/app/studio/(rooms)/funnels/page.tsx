@@ -1,4 +1,5 @@
 import { studio } from "@/app/door"
+import { countedAs, figures } from "@/core/words/figures"
 import { locale } from "@/core/words/locale"
 import { listFunnels } from "@/server/funnel/funnel-view"
 import { cameBetween, wentBy } from "@/server/funnel/rollup"
@@ -7,6 +8,8 @@ import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 import { Table } from "@/ui/table"
 import { day } from "../words"
+import { rangeOf } from "./[id]/range"
+import { FunnelRooms } from "./funnel-rooms"
 
 export const metadata = { title: "Funnels" }
 
@@ -14,9 +17,15 @@ export default async function FunnelsPage() {
   const s = await studio()
   const zone = await schoolZone(s.db)
   const funnels = await listFunnels(s.db)
-  const ever = { from: 0, to: Math.ceil((await s.clock.now()) / 900_000 + 1) * 900_000 }
-  const came = await cameBetween(s.db, ever)
-  const joined = await wentBy(s.db, ever, ["confirmed", "bought"])
+  // The days that a funnel opens with, so that the list and the river say the same.
+  const range = rangeOf({}, zone, await s.clock.now(), 0)
+  const [visited, signedUp, confirmed, bought] = await Promise.all([
+    cameBetween(s.db, range),
+    wentBy(s.db, range, ["joined"]),
+    wentBy(s.db, range, ["confirmed"]),
+    wentBy(s.db, range, ["bought"]),
+  ])
+  const count = (of: ReadonlyMap<number, number>, funnel: number) => of.get(funnel)?.toLocaleString(locale) ?? "–"
   return (
     <div className="mx-auto max-w-4xl pt-4">
       <div className="flex items-center justify-between">
@@ -25,6 +34,7 @@ export default async function FunnelsPage() {
           <Link href="/studio/funnels/new">New funnel</Link>
         </Button>
       </div>
+      <FunnelRooms />
       {funnels.length === 0 ? (
         <p className="mt-8 text-lg">There is no funnel yet. Make the first: it takes a course and a minute.</p>
       ) : (
@@ -33,8 +43,10 @@ export default async function FunnelsPage() {
           columns={[
             { says: "Name" },
             { says: "Status" },
-            { says: "Came", right: true },
-            { says: "Joined or bought", right: true },
+            { says: figures.visited.name, right: true },
+            { says: figures.signedUp.name, right: true },
+            { says: figures.confirmed.name, right: true },
+            { says: figures.bought.name, right: true },
             { says: "Last changed", right: true },
           ]}
         >
@@ -54,13 +66,20 @@ export default async function FunnelsPage() {
                   <span className="text-soft">Draft</span>
                 )}
               </td>
-              <td className="text-right">{(came.get(f.id) ?? 0).toLocaleString(locale)}</td>
-              <td className="text-right">{(joined.get(f.id) ?? 0).toLocaleString(locale)}</td>
+              <td className="text-right tabular-nums">{count(visited, f.id)}</td>
+              <td className="text-right tabular-nums">{count(signedUp, f.id)}</td>
+              <td className="text-right tabular-nums">{count(confirmed, f.id)}</td>
+              <td className="text-right tabular-nums">{count(bought, f.id)}</td>
               <td className="text-right text-soft">{day(f.changed_at, zone)}</td>
             </tr>
           ))}
         </Table>
       )}
+      {funnels.length ? (
+        <p className="mt-3 text-[0.9rem] text-soft">
+          Of those who first came in the last 21 days. {countedAs(["visited", "signedUp", "confirmed", "bought"])}
+        </p>
+      ) : null}
     </div>
   )
 }

@@ -7,7 +7,8 @@ export function MailRooms() {
       <RoomsWithin
         label="Mail"
         rooms={[
-          { name: "E-mails", href: "/studio/mail" },
+          { name: "What works", href: "/studio/mail", only: true },
+          { name: "Due and sent", href: "/studio/mail/due" },
           { name: "Sequences", href: "/studio/mail/sequences" },
           { name: "Broadcasts", href: "/studio/mail/broadcasts" },
           { name: "Delivery", href: "/studio/mail/delivery" },

@@ -1,90 +1,92 @@
 import { studio } from "@/app/door"
-import { mailKinds } from "@/core/mail/kind/list"
-import { listMail, type Show, shows } from "@/server/mail/mail-view"
-import { schoolZone } from "@/server/school-view"
+import { locale } from "@/core/words/locale"
+import { boughtWithin, lookedBack, type Works, whatWorks } from "@/server/broadcast/overview"
 import { Link } from "@/ui/link"
 import { Table } from "@/ui/table"
-import { moment } from "../words"
 import { MailRooms } from "./mail-rooms"
 
 export const metadata = { title: "Mail" }
 
-const titles = {
-  due: "Due next",
-  sent: "Sent lately",
-  waiting: "Waiting for another try",
-  held: "Held",
-  unsure: "Unsure",
-  rejected: "Refused for good",
-} as const satisfies Record<Show, string>
-
-const explain: Partial<Record<Show, string>> = {
-  held: "These were due while something is paused. They go when it goes on.",
-  unsure:
-    "No word came of whether the mail server took these. They may or may not have arrived; they are not sent again by themselves.",
-  rejected: "The receiver's server said no for good. These addresses are not written to again.",
-  waiting:
-    "The mail server didn't take these. They are tried again by themselves, at longer and longer intervals, for three days.",
+const states: Readonly<Record<string, string>> = {
+  draft: "Draft",
+  live: "Live",
+  paused: "Paused",
+  planned: "Planned",
+  stopped: "Stopped",
+  sent: "Sent",
 }
 
-export default async function MailPage({ searchParams }: { searchParams: Promise<{ show?: string }> }) {
+export default async function MailPage() {
   const s = await studio()
-  const asked = (await searchParams).show ?? "due"
-  const show: Show = shows.find((x) => x === asked) ?? "due"
-  const zone = await schoolZone(s.db)
-  const rows = await listMail(s.db, show)
+  const works = await whatWorks(s.db, await s.clock.now())
   return (
-    <div className="mx-auto max-w-5xl pt-4">
+    <div className="mx-auto max-w-6xl pt-4">
       <h1>Mail</h1>
       <MailRooms />
-      <section aria-label="E-mails" className="mt-7">
-        <nav aria-label="Which e-mails" className="flex flex-wrap gap-1">
-          {Object.entries(titles).map(([key, says]) => (
-            <Link
-              key={key}
-              href={`/studio/mail?show=${key}`}
-              aria-current={key === show ? "page" : undefined}
-              className={`rounded-md px-2.5 py-1 ${key === show ? "bg-slate text-on-slate" : "text-slate hover:bg-card"}`}
-            >
-              {says}
-            </Link>
-          ))}
-        </nav>
-        {explain[show] ? <p className="mt-3">{explain[show]}</p> : null}
-        {rows.length === 0 ? (
-          <p className="mt-5 text-lg">{show === "due" ? "No e-mail is waiting to be sent." : "None."}</p>
+      <section aria-label="What works" className="mt-6">
+        {works.length === 0 ? (
+          <p className="mt-5 text-lg">
+            Nothing is written yet. Begin with{" "}
+            <Link className="text-slate underline" href="/studio/mail/sequences">
+              a sequence
+            </Link>{" "}
+            that follows up, or{" "}
+            <Link className="text-slate underline" href="/studio/mail/broadcasts">
+              a broadcast
+            </Link>{" "}
+            to many at once.
+          </p>
         ) : (
-          <Table
-            className="mt-3 table-fixed min-w-[46rem]"
-            columns={[
-              { says: show === "sent" ? "Sent" : "Due", wide: "w-36" },
-              { says: "To", wide: "w-72" },
-              { says: "What" },
-            ]}
-          >
-            {rows.map((r) => (
-              <tr key={r.id} className="border-b border-line">
-                <td className="py-1.5">{moment(r.sent_at ?? r.due_at, zone)}</td>
-                <td className="truncate">
-                  {r.person_id ? (
-                    <Link className="text-slate hover:underline" href={`/studio/people/${r.person_id}`}>
-                      {r.to_email}
+          <>
+            <Table
+              className="min-w-[46rem] table-fixed"
+              columns={[
+                { says: "Sequence or broadcast" },
+                { says: "Sent", wide: "w-24", right: true },
+                { says: "Opened", wide: "w-28", right: true },
+                { says: "Clicked", wide: "w-28", right: true },
+                { says: "Bought", wide: "w-24", right: true },
+                { says: "Left", wide: "w-24", right: true },
+              ]}
+            >
+              {works.map((w) => (
+                <tr key={`${w.kind}${w.id}`} className="border-b border-line align-top tabular-nums">
+                  <td className="py-1.5 pr-3">
+                    <Link
+                      className="font-semibold [overflow-wrap:anywhere] text-slate hover:underline"
+                      href={`/studio/mail/${w.kind}s/${w.id}`}
+                    >
+                      <bdi>{w.name}</bdi>
                     </Link>
-                  ) : (
-                    r.to_email
-                  )}
-                </td>
-                <td className="truncate" title={r.trouble ?? undefined}>
-                  <Link className="text-slate hover:underline" href={`/studio/mail/${r.id}`}>
-                    {r.subject ?? r.mail_subject ?? mailKinds[r.kind].label}
-                  </Link>
-                  {r.trouble ? <span className="ml-2 text-[0.9rem] text-dusk">{r.trouble}</span> : null}
-                </td>
-              </tr>
-            ))}
-          </Table>
+                    <span className="block text-[0.87rem] text-soft">
+                      {w.kind === "sequence" ? "Sequence" : "Broadcast"}, {(states[w.state] ?? w.state).toLowerCase()}
+                    </span>
+                  </td>
+                  <td className="py-1.5 text-right">{w.sent.toLocaleString(locale)}</td>
+                  <Share n={w.opened} of={w.sent} />
+                  <Share n={w.clicked} of={w.sent} />
+                  <td className="py-1.5 text-right">{w.bought ? w.bought.toLocaleString(locale) : "–"}</td>
+                  <td className="py-1.5 text-right">{w.left ? w.left.toLocaleString(locale) : "–"}</td>
+                </tr>
+              ))}
+            </Table>
+            <p className="mt-3 max-w-3xl text-[0.9rem] text-soft">
+              Of the last {lookedBack} days. Sent, opened and clicked are e-mails; opens are told by a picture that some
+              programs load by themselves. Bought are people who paid for something within {boughtWithin} days of
+              getting one; left are people who unsubscribed by one.
+            </p>
+          </>
         )}
       </section>
     </div>
+  )
+}
+
+function Share({ n, of }: { n: Works["opened"]; of: number }) {
+  return (
+    <td className="py-1.5 text-right">
+      {n ? n.toLocaleString(locale) : "–"}
+      {n && of ? <span className="block text-[0.87rem] text-soft">{((100 * n) / of).toFixed(1)} %</span> : null}
+    </td>
   )
 }

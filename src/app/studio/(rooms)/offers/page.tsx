@@ -1,4 +1,5 @@
 import { studio } from "@/app/door"
+import { countedAs, figures } from "@/core/words/figures"
 import { locale } from "@/core/words/locale"
 import { courseNames } from "@/server/course/course-view"
 import { listOffers } from "@/server/offer/list"
@@ -30,7 +31,7 @@ export default async function OffersPage({ searchParams }: { searchParams: Promi
             { says: "Gives", wide: "w-52" },
             { says: "How it is paid" },
             { says: "Sold in", wide: "w-40" },
-            { says: "Sold", wide: "w-24", right: true },
+            { says: figures.sold.name, wide: "w-24", right: true },
             { says: "Left", wide: "w-28", right: true },
           ]}
         >
@@ -59,6 +60,9 @@ export default async function OffersPage({ searchParams }: { searchParams: Promi
           ))}
         </Table>
       )}
+      {offers.length ? (
+        <p className="mt-3 text-[0.9rem] text-soft">Since the beginning. {countedAs(["sold"])}</p>
+      ) : null}
     </>
   )
 }

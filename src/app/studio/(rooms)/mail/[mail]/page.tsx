@@ -14,7 +14,7 @@ export default async function MailWayPage({ params }: { params: Promise<{ mail: 
   return (
     <div className="mx-auto max-w-3xl pt-2">
       <p className="text-[0.9rem]">
-        <Link className="text-slate hover:underline" href="/studio/mail">
+        <Link className="text-slate hover:underline" href="/studio/mail/due?show=sent">
           ‹ E-mails
         </Link>
       </p>

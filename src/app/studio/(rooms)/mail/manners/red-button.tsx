@@ -34,7 +34,7 @@ export function RedButton({ since, held }: { since: string | null; held: number 
     <div className="flex flex-wrap items-center gap-4 rounded-md border border-dusk bg-card px-3 py-3">
       <p className="min-w-0 flex-1">
         <strong className="text-dusk">Everything is held</strong> since {since}.{" "}
-        <Link className="text-slate underline" href="/studio/mail?show=held">
+        <Link className="text-slate underline" href="/studio/mail/due?show=held">
           {held >= 100 ? "100 and more" : eMails(held)} held
         </Link>
       </p>

@@ -1,6 +1,7 @@
 import { notFound } from "next/navigation"
 import { studio } from "@/app/door"
 import { boughtWithin, type Came, dropsOf, type Lead, meanCurve, stagesOf } from "@/core/webinar/came"
+import { countedAs, figures } from "@/core/words/figures"
 import { type Reminded, whatCame } from "@/server/webinar/came"
 import { listDates } from "@/server/webinar/dates"
 import { readWebinar } from "@/server/webinar/webinar"
@@ -14,9 +15,9 @@ import { WhichDate } from "./which-date"
 export const metadata = { title: "What came of it" }
 
 const stageWords = {
-  registered: "registered",
-  came: "came",
-  stayed: "stayed",
+  registered: figures.registered.name.toLowerCase(),
+  came: figures.came.name.toLowerCase(),
+  stayed: figures.stayed.name.toLowerCase(),
   saw: "saw the offer",
   pressed: "pressed it",
   bought: "bought",
@@ -97,9 +98,9 @@ export default async function CamePage({
             ))}
           </ol>
           <p className="mt-2 text-[0.87rem] text-soft">
-            Shares are of everybody registered, with what they lie between at 95 % certainty. Stayed: for at least{" "}
-            {webinar.attended} % of it. Bought: paid for what it leads to within {boughtWithin} days, and not given
-            back. Whoever bought after a webinar need not have bought because of it.
+            {countedAs(["registered", "came", "stayed"])} That is {webinar.attended} % of it. Shares are of everybody
+            registered, with what they lie between at 95 % certainty. Bought: paid for what it leads to within{" "}
+            {boughtWithin} days, and not given back. Whoever bought after a webinar need not have bought because of it.
           </p>
           <section aria-label="Who was there" className="mt-5">
             <h2>
@@ -138,9 +139,9 @@ function Split({ title, rows }: { title: string; rows: readonly (Came & { readon
       <Table
         columns={[
           { says: <span className="sr-only">{title}</span>, key: "name" },
-          { says: "Registered", right: true, wide: "w-20" },
-          { says: "Came", right: true, wide: "w-[6.5rem]" },
-          { says: "Stayed", right: true, wide: "w-[4.2rem]" },
+          { says: figures.registered.name, right: true, wide: "w-20" },
+          { says: figures.came.name, right: true, wide: "w-[6.5rem]" },
+          { says: figures.stayed.name, right: true, wide: "w-[4.2rem]" },
           { says: "Pressed", right: true, wide: "w-[4.2rem]" },
           { says: "Bought", right: true, wide: "w-[4.2rem]" },
         ]}

@@ -67,7 +67,7 @@ export function StepEditor({
       page={step.page as Page}
       revision={revision}
       name={step.name}
-      note={`${strip[at]?.n.toLocaleString(locale)} came within 21 days`}
+      note={`${strip[at]?.n.toLocaleString(locale)} visited it in the last 21 days`}
       home={{ says: funnel.name, href: `/studio/funnels/${funnel.id}?step=s${step.id}` }}
       before={neighbour(strip[at - 1])}
       after={neighbour(strip[at + 1])}

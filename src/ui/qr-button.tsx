@@ -1,13 +1,13 @@
 "use client"
 
 import { useState } from "react"
-import { Button } from "@/ui/button"
-import { Dialog } from "@/ui/dialog"
+import { Button } from "./button"
+import { Dialog } from "./dialog"
 
-/** A link as a QR code: looked at, and taken away as a drawing for print. */
-export function QrButton({ url }: { url: string }) {
+/** A link as a QR code: looked at, and downloaded as a drawing for print. `drawnAt`: the route that draws it. */
+export function QrButton({ url, drawnAt }: { url: string; drawnAt: string }) {
   const [open, setOpen] = useState(false)
-  const src = `/affiliate/qr?of=${encodeURIComponent(url)}`
+  const src = `${drawnAt}?of=${encodeURIComponent(url)}`
   return (
     <>
       <Button aria-label={`QR code of ${url}`} onClick={() => setOpen(true)}>

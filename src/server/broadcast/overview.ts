@@ -1,0 +1,71 @@
+// What the school's sequences and broadcasts have brought lately: sent, opened, clicked, bought, left.
+import { type Db, number } from "../db/pool"
+
+export type Works = {
+  readonly kind: "sequence" | "broadcast"
+  readonly id: number
+  readonly name: string
+  readonly state: string
+  /** E-mails. */
+  readonly sent: number
+  readonly opened: number
+  readonly clicked: number
+  /** People who bought within `boughtWithin` days of getting one of them, and people who unsubscribed by one of them. */
+  readonly bought: number
+  readonly left: number
+}
+
+/** Days that are looked back, and days after an e-mail in which a purchase counts for it. */
+export const lookedBack = 30
+export const boughtWithin = 7
+const day = 86_400_000
+
+/** A sequence or broadcast as a key; a letter of a sequence that is gone counts for nothing. */
+const of = "IF(m.broadcast_id IS NULL, CONCAT('s', x.sequence_id), CONCAT('b', m.broadcast_id))"
+const sentSince =
+  "mail m LEFT JOIN sequence_mail x ON x.id = m.sequence_mail_id WHERE m.state = 'sent' AND m.due_at >= ? AND m.sent_at >= ? AND (m.broadcast_id IS NOT NULL OR x.id IS NOT NULL)"
+
+/** Those of which anything went out in the last thirty days before `at` (ms), and those that could: who sells most first. */
+export async function whatWorks(db: Db, at: number): Promise<Works[]> {
+  const since = new Date(at - lookedBack * day)
+  // Due a while before it was sent, where it was held back.
+  const due = new Date(at - (lookedBack + 7) * day)
+  const [sequences, broadcasts, sent, bought] = await Promise.all([
+    db.rows<{ id: number; name: string; state: string }>(
+      "SELECT id, name, state FROM sequence ORDER BY name LIMIT 200",
+    ),
+    db.rows<{ id: number; name: string; state: string }>(
+      "SELECT id, name, state FROM broadcast WHERE state <> 'draft' AND begins_at >= ? ORDER BY begins_at DESC LIMIT 200",
+      [due],
+    ),
+    db.rows<{ of: string; sent: string; opened: string; clicked: string; gone: string }>(
+      `SELECT ${of} AS \`of\`, COUNT(*) AS sent, COUNT(m.opened_at) AS opened, COUNT(m.clicked_at) AS clicked, COUNT(DISTINCT IF(m.left_at IS NULL, NULL, m.person_id)) AS gone FROM ${sentSince} GROUP BY 1`,
+      [due, since],
+    ),
+    db.rows<{ of: string; n: string }>(
+      `SELECT ${of} AS \`of\`, COUNT(DISTINCT m.person_id) AS n
+       FROM orders o JOIN mail m ON m.person_id = o.person_id AND m.state = 'sent' AND m.sent_at <= o.paid_at AND m.sent_at > o.paid_at - INTERVAL ? DAY AND m.sent_at >= ?
+         LEFT JOIN sequence_mail x ON x.id = m.sequence_mail_id
+       WHERE o.paid_at >= ? AND o.state IN ('paid', 'refunded') AND o.gross > 0 AND (m.broadcast_id IS NOT NULL OR x.id IS NOT NULL) GROUP BY 1`,
+      [boughtWithin, since, since],
+    ),
+  ])
+  const numbers = new Map(sent.map((r) => [r.of, r]))
+  const buyers = new Map(bought.map((r) => [r.of, number(r.n)]))
+  const works = (kind: Works["kind"]) => (x: { id: number; name: string; state: string }) => {
+    const key = `${kind[0]}${x.id}`
+    const n = numbers.get(key)
+    return {
+      kind,
+      ...x,
+      sent: number(n?.sent),
+      opened: number(n?.opened),
+      clicked: number(n?.clicked),
+      bought: buyers.get(key) ?? 0,
+      left: number(n?.gone),
+    }
+  }
+  return [...sequences.map(works("sequence")), ...broadcasts.map(works("broadcast"))].sort(
+    (a, b) => b.bought - a.bought || b.clicked - a.clicked || b.sent - a.sent || a.name.localeCompare(b.name),
+  )
+}
