@@ -48,25 +48,3 @@ export async function countsBy(db: Db, what: Counted): Promise<Map<number, numbe
   for (const c of await countsOf(db, what)) by.set(c.about, (by.get(c.about) ?? 0) + c.n)
   return by
 }
-
-/** In how many people each of these sequences was begun by a funnel between two instants (ms, on quarter-hours). */
-export async function begunBetween(
-  db: Db,
-  sequences: readonly number[],
-  funnel: number,
-  from: number,
-  to: number,
-): Promise<Map<number, number>> {
-  const span = [[0, ...sequences], quarterKey(from), quarterKey(to), `%:${funnel}`]
-  const rows = await db.rows<{ about: number; n: string }>(
-    `SELECT about, SUM(n) AS n FROM (
-       SELECT about, n FROM tally WHERE what = 'begun' AND about IN (?) AND part >= ? AND part < ? AND part LIKE ?
-       UNION ALL SELECT about, n FROM tally_change WHERE what = 'begun' AND about IN (?) AND part >= ? AND part < ? AND part LIKE ?) c GROUP BY about`,
-    [...span, ...span],
-  )
-  return new Map(rows.map((r) => [Number(r.about), number(r.n)]))
-}
-
-function quarterKey(at: number): string {
-  return new Date(Math.max(0, at)).toISOString().replace(/\D/g, "").slice(0, 12)
-}

@@ -10,7 +10,7 @@ import { cameBetween, gatherRests, readRivers, rollRests, rollUp, underWay, went
 import { makePerson } from "@/server/person/person"
 import { beginSequence } from "@/server/sequence/begin"
 import { listSequences } from "@/server/sequence/sequence-view"
-import { begunBetween, countOf, countsBy, rollTally } from "@/server/tally"
+import { countOf, countsBy, rollTally } from "@/server/tally"
 import { openSchool, someVisitor, type TestSchool, testSchool } from "../support/school"
 
 const day = 86_400_000
@@ -222,20 +222,6 @@ describe("tallies", () => {
     await agree()
     await t.s.db.write("UPDATE enrolment SET ended_at = ? WHERE sequence_id = ? LIMIT 2", [new Date(t.at()), sequence])
     await agree()
-    // Of a sequence that several begin, each funnel is told what it began.
-    const hour = 3_600_000
-    const begun = async (by: number) =>
-      (await begunBetween(t.s.db, [sequence], by, t.at() - (t.at() % hour), t.at() + hour)).get(sequence) ?? 0
-    const others = await one("SELECT COUNT(*) FROM enrolment WHERE sequence_id = ? AND funnel_id IS NULL", [sequence])
-    const all = await one("SELECT COUNT(*) FROM enrolment WHERE sequence_id = ?", [sequence])
-    expect([await begun(funnel.id), await begun(9_999)]).toEqual([all - others, 0])
-    await t.s.db.write("INSERT INTO person (id, name, email, zone, joined_at) VALUES (99999, '', '', 'UTC', NOW())")
-    await t.s.db.write("INSERT INTO enrolment (person_id, sequence_id, begun_at) VALUES (99999, ?, ?)", [
-      sequence,
-      new Date(t.at()),
-    ])
-    expect([await begun(funnel.id), await begun(0)]).toEqual([all - others, others + 1])
-    await t.s.db.write("DELETE FROM person WHERE id = 99999")
   })
 })
 

@@ -196,7 +196,7 @@ export function layoutRiver(river: River, width: number, says: (n: number) => st
     let y = outAt.get(item.id) ?? top(item)
     const end = s.on === 0 && s.left === 0 && !river.streams.some((w) => w.from === s.id)
     const gap = pitch - bodyWidth
-    if (!end && s.in > 0 && s.on > 0 && river.measure === "people") {
+    if (!end && !s.given && s.in > 0 && s.on > 0 && river.measure === "people") {
       const took = river.streams.filter((w) => w.from === s.id && w.outcome === "accepted")
       const on = took.length ? took.reduce((sum, w) => sum + w.n, 0) : s.on
       const share = `${percent(on, s.in)} ${took.length ? "accepted" : "went on"}`

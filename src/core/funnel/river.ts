@@ -2,7 +2,7 @@
 // who left. A journey is one visitor, later person, in one funnel, and stands at each step at most once.
 import { codeOfSource } from "../affiliate/code"
 import { locale } from "../words/locale"
-import { type Funnel, type Step, stepById } from "./draft"
+import { type Funnel, type Step, stepById, streamTo } from "./draft"
 import { sequenceBegun } from "./effect/list"
 import { hasOutcomes, type Outcome, outcomes, stepKinds } from "./step/list"
 
@@ -40,6 +40,8 @@ export type RiverStep = {
   /** Rest here and moved within the last seven days; at the end of the river, everyone. */
   readonly here: number
   readonly left: number
+  /** That all of them went on says nothing: only those who did are looked at. */
+  readonly given?: true
   /** `affiliate`: they came by a link of somebody who recommends. */
   readonly sources: readonly { readonly name: string; readonly n: number; readonly affiliate?: true }[]
 }
@@ -59,7 +61,7 @@ export type RiverPool = {
   /** Begun by this outcome of this step. */
   readonly step: number
   readonly outcome: Outcome
-  /** People in whom the sequence began. */
+  /** Those of the river who went out by it. */
   readonly n: number
 }
 
@@ -81,13 +83,16 @@ const mostAffiliates = 6
  *
  * @param here journeys resting at a step that moved within the last seven days, by step
  * @param begun people in whom a sequence began, by sequence
+ * @param ways only those are looked at who took each of these
  */
 export function riverOf(
   funnel: Funnel,
   flows: readonly Flow[],
   here: ReadonlyMap<number, Resting>,
   begun: ReadonlyMap<number, number>,
+  ways: readonly Way[] = [],
 ): River {
+  const asked = leadingTo(funnel, new Set(ways.map((w) => w.step)))
   const known = flows.filter((f) => stepById(funnel, f.step) && (f.from === 0 || stepById(funnel, f.from)))
   const streams = streamsOf(funnel, known)
   const steps = funnel.steps.map((step): RiverStep => {
@@ -105,6 +110,7 @@ export function riverOf(
       on,
       here: stays,
       left: resting - stays,
+      ...(asked.has(step.id) && on === total ? { given: true as const } : {}),
       sources: sourcesOf(into.filter((f) => f.from === 0)),
     }
   })
@@ -113,7 +119,10 @@ export function riverOf(
     const sequence = funnel.sequences.find((s) => s.id === begins)
     if (!sequence) return []
     const { id, name, mails } = sequence
-    return [{ sequence: id, name, mails: mails.length, step: e.step, outcome: e.outcome, n: begun.get(id) ?? 0 }]
+    // Whoever went on by it is in the river already; where it leads nowhere, those in whom the sequence began are asked for.
+    const went = streamTo(funnel, e.step, e.outcome)
+    const n = went ? sum(known.filter((f) => f.from === e.step && f.outcome === e.outcome)) : (begun.get(id) ?? 0)
+    return [{ sequence: id, name, mails: mails.length, step: e.step, outcome: e.outcome, n }]
   })
   return { measure: "people", steps, streams, pools }
 }
@@ -152,6 +161,16 @@ export function moneyRiverOf(
     }
   })
   return { measure: "money", steps, streams: streamsOf(funnel, money), pools: [] }
+}
+
+/** These steps, and all from which somebody can come to one of them. */
+function leadingTo(funnel: Funnel, steps: ReadonlySet<number>): ReadonlySet<number> {
+  const found = new Set(steps)
+  for (let size = -1; size !== found.size; ) {
+    size = found.size
+    for (const s of funnel.streams) if (s.to !== null && found.has(s.to)) found.add(s.from)
+  }
+  return found
 }
 
 /** What kind of step it is, in a word: an upsell is a downsell for those who have just turned another one down. */

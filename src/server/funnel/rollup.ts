@@ -1,14 +1,14 @@
 // The rollup: facts of arrival summed by quarter-hour, so that a river costs the same after ten million visits.
 
 import { codeOfSource, sourceOfVia } from "@/core/affiliate/code"
-import type { Funnel } from "@/core/funnel/draft"
+import { type Funnel, streamTo } from "@/core/funnel/draft"
+import { sequenceBegun } from "@/core/funnel/effect/list"
 import { type Flow, type Measure, moneyRiverOf, type Resting, type River, riverOf, type Way } from "@/core/funnel/river"
 import type { Outcome } from "@/core/funnel/step/list"
 import { takeChanges } from "../changes"
 import { type Db, number } from "../db/pool"
 import { namesOfSources } from "../programme/sources"
 import type { Surroundings } from "../surroundings"
-import { begunBetween } from "../tally"
 
 const quarterOf = "FROM_UNIXTIME(FLOOR(UNIX_TIMESTAMP(begun_at) / 900) * 900)"
 const dayBegun = "DATE(begun_at)"
@@ -206,21 +206,24 @@ export async function readRivers(
   const edge = some ? [] : await movedAtTheEdge(s.db, funnel.id, now, span)
   const recent = resting([...rows.filter((r) => Number(r.recent) === 1), ...edge])
   const sequences = funnel.sequences.map((q) => q.id)
-  const begun = some
-    ? new Map(
-        (
-          await s.db.rows<{ sequence: number; n: string }>(
-            `SELECT e.sequence_id AS sequence, COUNT(*) AS n FROM enrolment e WHERE e.sequence_id IN (?) AND e.funnel_id = ? AND e.begun_at >= ? AND e.begun_at < ?
-               AND EXISTS (SELECT 1 FROM journey j WHERE j.person_id = e.person_id AND j.funnel_id = ?${took}) GROUP BY 1`,
-            [[0, ...sequences], funnel.id, ...span, funnel.id, ...wayValues],
-          )
-        ).map((b) => [b.sequence, number(b.n)]),
-      )
-    : await begunBetween(s.db, sequences, funnel.id, range.from, range.to)
+  // Those of the same journeys whose outcome leads nowhere in the river, and that begins a sequence.
+  const begun = await s.db.rows<{ sequence: number; n: string }>(
+    `SELECT e.sequence_id AS sequence, COUNT(DISTINCT e.person_id) AS n FROM enrolment e JOIN journey j ON j.person_id = e.person_id AND j.funnel_id = e.funnel_id
+     WHERE e.sequence_id IN (?) AND e.funnel_id = ? AND j.begun_at >= ? AND j.begun_at < ?${took} GROUP BY 1`,
+    [[0, ...sequencesAside(funnel)], funnel.id, ...span, ...wayValues],
+  )
   return {
-    people: riverOf(funnel, flows, recent, begun),
+    people: riverOf(funnel, flows, recent, new Map(begun.map((b) => [b.sequence, number(b.n)])), ways),
     money: moneyRiverOf(funnel, flows, recent, resting(rows)),
   }
+}
+
+/** Sequences that are begun by an outcome which leads nowhere: whoever met it isn't in a stream. */
+function sequencesAside(funnel: Funnel): number[] {
+  return funnel.effects.flatMap((e) => {
+    const begins = sequenceBegun(e)
+    return begins && !streamTo(funnel, e.step, e.outcome) ? [begins] : []
+  })
 }
 
 /** All who came by links of affiliates are one source, or one for each of those by their names. */

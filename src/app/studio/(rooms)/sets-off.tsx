@@ -36,7 +36,10 @@ export function SetsOff({
       </div>
       <ul>
         {on.map(({ occasion, deeds }) => (
-          <li key={occasion} className="grid gap-x-3 gap-y-1 border-t border-line py-1.5 first:border-0 sm:grid-cols-2">
+          <li
+            key={occasion}
+            className="grid grid-cols-1 gap-x-3 gap-y-1 border-t border-line py-1.5 first:border-0 sm:grid-cols-2"
+          >
             <span className="min-w-0 [overflow-wrap:anywhere]">When somebody {occasions[occasion].says(name)}</span>
             <ul className="flex min-w-0 flex-wrap gap-1">
               {deeds.map((d) => (

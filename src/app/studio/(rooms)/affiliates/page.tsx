@@ -157,7 +157,7 @@ export default async function AffiliatesPage({ searchParams }: { searchParams: P
         </p>
       ) : (
         <Table
-          className="mt-4 min-w-[58rem] table-fixed"
+          className="mt-4 min-w-[61rem] table-fixed"
           columns={[{ says: "Affiliate" }, { says: "Status", wide: "w-40" }, ...broughtColumns()]}
         >
           {list.map((a) => (

@@ -286,7 +286,7 @@ function List({
       {days
         .filter((d) => by.has(d))
         .map((d) => (
-          <li key={d} className="grid gap-x-6 border-t border-line py-2 sm:grid-cols-[11rem_1fr]">
+          <li key={d} className="grid grid-cols-1 gap-x-6 border-t border-line py-2 sm:grid-cols-[11rem_1fr]">
             <h2 className={`text-[1rem] ${d === today ? "text-amber-text" : ""}`}>
               {dayText(d, { weekday: "short", day: "numeric", month: "short", year: "numeric" })}
             </h2>

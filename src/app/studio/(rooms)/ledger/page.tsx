@@ -121,7 +121,7 @@ export default async function OrdersPage({ searchParams }: { searchParams: Promi
       ) : (
         <>
           <Table
-            className="mt-4 table-fixed min-w-[46rem]"
+            className="mt-4 table-fixed min-w-[61rem]"
             columns={[
               { says: "Order", wide: "w-36" },
               { says: "Date", wide: "w-44" },

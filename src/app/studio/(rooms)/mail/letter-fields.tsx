@@ -31,7 +31,7 @@ export function LineField({
   onChange: (line: string) => void
 }) {
   return (
-    <div className="grid items-start gap-x-3 gap-y-1 sm:grid-cols-[minmax(0,1fr)_auto]">
+    <div className="grid grid-cols-1 items-start gap-x-3 gap-y-1 sm:grid-cols-[minmax(0,1fr)_auto]">
       <TextField
         label={label}
         value={value}
@@ -104,7 +104,7 @@ export function LetterFields({
         )}
         onChange={(body) => onChange({ body })}
       />
-      <div className="grid gap-3 sm:grid-cols-2 sm:gap-3">
+      <div className="grid grid-cols-1 gap-3 sm:grid-cols-2 sm:gap-3">
         <TextField
           label="Button"
           value={value.button}

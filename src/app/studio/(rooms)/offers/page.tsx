@@ -25,7 +25,7 @@ export default async function OffersPage({ searchParams }: { searchParams: Promi
         </p>
       ) : (
         <Table
-          className="mt-5 table-fixed min-w-[46rem]"
+          className="mt-5 table-fixed min-w-[60rem]"
           columns={[
             { says: "Name", wide: "w-56" },
             { says: "Gives", wide: "w-52" },

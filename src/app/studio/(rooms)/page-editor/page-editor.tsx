@@ -300,7 +300,7 @@ export function PageEditor({
           <Button onClick={() => settle("theirs")}>Take the other page</Button>
         </div>
       ) : null}
-      <div className="grid min-h-0 flex-1 lg:grid-cols-[13.2rem_minmax(0,1fr)_18.5rem]">
+      <div className="grid grid-cols-1 min-h-0 flex-1 lg:grid-cols-[13.2rem_minmax(0,1fr)_18.5rem]">
         <nav aria-label="On this page" className="overflow-auto border-r border-line p-3">
           <h2 className="mb-1 px-2 font-sans text-[0.87rem] font-semibold text-soft">On this page</h2>
           <BlockList blocks={page.blocks} selected={selected} onSelect={setSelected} />

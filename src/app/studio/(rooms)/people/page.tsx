@@ -58,7 +58,7 @@ export default async function PeoplePage({ searchParams }: { searchParams: Promi
           <span className="font-sans text-base font-normal text-soft tabular-nums">{total.toLocaleString(locale)}</span>
         </h1>
         <search>
-          <form action="/studio/people" className="flex items-end gap-2">
+          <form action="/studio/people" className="flex flex-wrap items-end gap-2">
             {asked.sort ? <input type="hidden" name="sort" value={asked.sort} /> : null}
             <SearchBox label="Search by name or address" placeholder="Name or address" value={query.search} />
             <OnlyWith
@@ -99,7 +99,7 @@ export default async function PeoplePage({ searchParams }: { searchParams: Promi
       ) : (
         <>
           <Table
-            className="mt-4 table-fixed min-w-[46rem]"
+            className="mt-4 table-fixed min-w-[58rem]"
             columns={[
               ...columns.map(([key, says, wide]) => {
                 const here = query.sort === key

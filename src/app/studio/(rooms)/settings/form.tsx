@@ -93,7 +93,7 @@ export function SettingsForm({ school, zones }: { school: Versioned<SchoolInput>
               : `Buyers know a charge by it, so that they don't ask for it back. For instance: ${statementFrom(f.name)}`
           }
         />
-        <div className="grid gap-4 sm:grid-cols-3 sm:gap-4">
+        <div className="grid grid-cols-1 gap-4 sm:grid-cols-3 sm:gap-4">
           <SelectField
             label="Currency of new offers"
             value={f.currency}

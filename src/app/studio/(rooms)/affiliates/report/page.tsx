@@ -56,7 +56,7 @@ export default async function ReportPage({
         <p className="mt-8 text-lg">Nobody clicked, joined or bought by a recommendation then.</p>
       ) : (
         <Table
-          className="mt-4 min-w-[52rem] table-fixed tabular-nums"
+          className="mt-4 min-w-[55rem] table-fixed tabular-nums"
           columns={[{ says: keys.find((k) => k.value === by)!.column }, ...broughtColumns(by !== "offer")]}
         >
           {shown.map((r) => (

@@ -68,7 +68,7 @@ export function RulesForm({ rules, currency }: { rules: AffiliateRules; currency
     >
       <section aria-label="Whose link counts" className="space-y-3">
         <h2>Whose link counts</h2>
-        <div className="grid gap-3 sm:grid-cols-2">
+        <div className="grid grid-cols-1 gap-3 sm:grid-cols-2">
           <SelectField
             label="Which link counts"
             value={f.which}
@@ -92,7 +92,7 @@ export function RulesForm({ rules, currency }: { rules: AffiliateRules; currency
       </section>
       <section aria-label="When it is paid" className="space-y-3">
         <h2>When it is paid</h2>
-        <div className="grid gap-3 sm:grid-cols-3">
+        <div className="grid grid-cols-1 gap-3 sm:grid-cols-3">
           {text("dueDays", "Due after, days", "As long as buyers may ask for their money back.")}
           {text("payDays", "Days of the month", "For instance: 1, 15")}
           {text("least", "Least amount", "Less waits for the next payout.")}
@@ -100,7 +100,7 @@ export function RulesForm({ rules, currency }: { rules: AffiliateRules; currency
       </section>
       <section aria-label="The bank" className="space-y-3">
         <h2>The account that pays</h2>
-        <div className="grid gap-3 sm:grid-cols-2">
+        <div className="grid grid-cols-1 gap-3 sm:grid-cols-2">
           {text("holder", "Account holder", "Empty: the name of the school.")}
           {text("iban", "Account number (IBAN)")}
           {text("bic", "BIC", "Only where your bank asks for it.")}

@@ -66,7 +66,7 @@ export function LessonEditor({
         </span>
       </div>
       <Clash clash={clash} labels={fields} />
-      <div className="grid gap-3 sm:grid-cols-[minmax(0,1fr)_6rem_9rem]">
+      <div className="grid grid-cols-1 gap-3 sm:grid-cols-[minmax(0,1fr)_6rem_9rem]">
         <TextField
           label="Title"
           value={l.title}
@@ -121,7 +121,7 @@ export function LessonEditor({
           <Link href={page}>Write the lesson</Link>
         </Button>
       </section>
-      <div className="mt-4 grid gap-x-4 gap-y-3 border-t border-line pt-4 sm:grid-cols-2">
+      <div className="mt-4 grid grid-cols-1 gap-x-4 gap-y-3 border-t border-line pt-4 sm:grid-cols-2">
         <OpensField
           label="Opens"
           value={l.opens}

@@ -30,7 +30,7 @@ export default async function CoursePage({
   const lesson = found ?? (first === null ? undefined : await readLesson(s.db, id, first))
   const page = lesson && lessonPage(lesson)
   return (
-    <div className="mt-4 grid gap-6 lg:grid-cols-[minmax(0,26rem)_minmax(0,1fr)]">
+    <div className="mt-4 grid grid-cols-1 gap-6 lg:grid-cols-[minmax(0,26rem)_minmax(0,1fr)]">
       <OutlineEditor course={id} rows={rows} length={await lengthOf(s.db, id)} open={lesson?.id ?? null} />
       {lesson ? (
         <div className="min-w-0">

@@ -55,7 +55,7 @@ export function Bench({
   const opens = funnel.courses.find((c) => c.id === courseAt(step))
   const byMail = river.streams.filter((s) => s.from === step.id && s.via === "mail").reduce((t, s) => t + s.n, 0)
   return (
-    <div className="grid gap-3.5 lg:grid-cols-[15rem_minmax(0,1fr)_22rem]">
+    <div className="grid grid-cols-1 gap-3.5 lg:grid-cols-[15rem_minmax(0,1fr)_22rem]">
       <section aria-label="The page" className="rounded-lg border border-line bg-card p-2.5">
         {preview ? (
           <div className="mx-auto h-[17.5rem] w-[202px] overflow-hidden rounded-md border border-line">
@@ -104,7 +104,7 @@ export function Bench({
         </div>
         {sold ? <Selling key={JSON.stringify(sold)} step={step} offers={offers} /> : null}
         <Table
-          className="mt-2 table-fixed text-[0.95rem]"
+          className="mt-2 min-w-[37rem] table-fixed text-[0.95rem]"
           columns={[
             { says: "When someone", wide: "w-36" },
             { says: "They go to", wide: "w-40" },
@@ -176,15 +176,26 @@ export function Bench({
           </>
         ) : (
           <>
-            <div className="flex items-baseline justify-between">
-              <h2>
-                {((100 * took) / numbers.in).toFixed(1)} % {outcomes[first!].done}
-              </h2>
-              <span className="text-[0.87rem] text-soft tabular-nums">
-                {took.toLocaleString(locale)} of {numbers.in.toLocaleString(locale)}
-              </span>
-            </div>
-            <Interval share={proportion(took, numbers.in)} />
+            {numbers.given ? (
+              <>
+                <h2>{numbers.in.toLocaleString(locale)} went on here</h2>
+                <p className="mt-2 text-[0.95rem] text-soft">
+                  Only those who did are shown, so a share of them says nothing.
+                </p>
+              </>
+            ) : (
+              <>
+                <div className="flex items-baseline justify-between">
+                  <h2>
+                    {((100 * took) / numbers.in).toFixed(1)} % {outcomes[first!].done}
+                  </h2>
+                  <span className="text-[0.87rem] text-soft tabular-nums">
+                    {took.toLocaleString(locale)} of {numbers.in.toLocaleString(locale)}
+                  </span>
+                </div>
+                <Interval share={proportion(took, numbers.in)} />
+              </>
+            )}
             <dl className="mt-2 text-[0.95rem]">
               <Row
                 name="Left"

@@ -2,8 +2,9 @@ import { notFound } from "next/navigation"
 import { studio } from "@/app/door"
 import { layoutRiver } from "@/core/funnel/layout"
 import { count, outlineOf } from "@/core/funnel/river"
+import { roundRiver } from "@/core/funnel/round-river"
 import { hasOutcomes, offerOf } from "@/core/funnel/step/list"
-import { moneyRound } from "@/core/offer/money"
+import { digitsOf, moneyRound } from "@/core/offer/money"
 import { compilePage, fillPage } from "@/core/page/compile"
 import { courseNames } from "@/server/course/course-view"
 import { changesOf } from "@/server/funnel/change"
@@ -65,7 +66,7 @@ export default async function FunnelPage({ params, searchParams }: Params) {
   const selling = funnel.steps.some((x) => offerOf(x) !== null)
   const money = selling ? rivers.money : null
   const currency = await currencyOf(s.db, funnel.id)
-  const drawn = looked.measure === "money" && money ? money : river
+  const drawn = looked.measure === "money" && money ? roundRiver(money, 10 ** digitsOf(currency)) : river
   const says = (n: number) => (drawn === river ? count(n) : moneyRound(n, currency))
   const releases = await releasesOf(s.db, id)
   const live = releases.find((r) => r.live)

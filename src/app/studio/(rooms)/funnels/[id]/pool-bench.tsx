@@ -41,8 +41,8 @@ export function PoolBench({
         {begun && pool
           ? `Begins when someone ${outcomes[pool.outcome].verb} on “${begun.name}”. `
           : "Nothing begins it. "}
-        {(pool?.n ?? 0).toLocaleString(locale)} have begun it in these days; {back.toLocaleString(locale)} came back by
-        a link in it before they went on by themselves.
+        Of those who first came in these days {(pool?.n ?? 0).toLocaleString(locale)} met it;{" "}
+        {back.toLocaleString(locale)} came back by a link in it before they went on by themselves.
       </p>
       <ol className="mt-3 text-[0.95rem]">
         {sequence.mails.map((m, i) => (

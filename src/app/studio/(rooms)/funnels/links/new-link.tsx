@@ -17,7 +17,7 @@ export function NewLink({ pages }: { pages: readonly { readonly id: number; read
   })
   const error = (field: string) => (told.field === field ? told.refused : undefined)
   return (
-    <form action={act} className="mt-4 grid items-start gap-3 sm:grid-cols-[minmax(0,1.4fr)_1fr_1fr_auto]">
+    <form action={act} className="mt-4 grid grid-cols-1 items-start gap-3 sm:grid-cols-[minmax(0,1.4fr)_1fr_1fr_auto]">
       <SelectField label="Page" {...typed("step")} error={error("step")}>
         {pages.map((p) => (
           <option key={p.id} value={p.id}>

@@ -29,7 +29,7 @@ export default async function LinksPage() {
       {links.length ? (
         <>
           <Table
-            className="mt-5 min-w-[46rem] table-fixed"
+            className="mt-5 min-w-[50rem] table-fixed"
             columns={[
               { says: "Source", wide: "w-48" },
               { says: "Link" },

@@ -24,7 +24,7 @@ export default async function BooksPage({ searchParams }: { searchParams: Promis
     <>
       <div className="mt-4 flex items-end justify-between gap-4">
         <h1>The books at the end of {dayText(day)}</h1>
-        <form className="flex items-end gap-2">
+        <form className="flex flex-wrap items-end gap-2">
           <TextField label="Day" type="date" name="day" defaultValue={day} max={today} />
           <Button type="submit">Show</Button>
         </form>

@@ -83,7 +83,7 @@ export default async function PlansPage({
       </nav>
       {plans.length ? (
         <Table
-          className="mt-2 table-fixed min-w-[46rem]"
+          className="mt-2 table-fixed min-w-[58rem]"
           columns={[
             { says: "Who", wide: "w-60" },
             { says: "For", wide: "w-48" },

@@ -33,7 +33,7 @@ export function PaceForm({ perSecond, perDomain }: { perSecond: number | null; p
   const [state, act, busy] = useActionState<Awaited<ReturnType<typeof savePaceAction>>, FormData>(savePaceAction, {})
   const error = (field: string) => (state.field === field ? state.refused : undefined)
   return (
-    <form action={act} className="mt-3 grid max-w-2xl items-start gap-3 sm:grid-cols-[1fr_1fr_auto]">
+    <form action={act} className="mt-3 grid grid-cols-1 max-w-2xl items-start gap-3 sm:grid-cols-[1fr_1fr_auto]">
       <TextField
         label="At most so many a second"
         name="perSecond"

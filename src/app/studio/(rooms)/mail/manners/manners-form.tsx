@@ -69,7 +69,7 @@ export function MannersForm({ manners: given }: { manners: Manners }) {
           ))}
         </div>
       </fieldset>
-      <div className="grid gap-3 sm:grid-cols-3">
+      <div className="grid grid-cols-1 gap-3 sm:grid-cols-3">
         {number("At most on one day", "perDay", "To one person; empty: no limit.")}
         {number("At most in seven days", "perWeek", "To one person; empty: no limit.")}
         {number("Left out when so many hours late", "lateAfter", "Empty: sent, however late.")}

@@ -198,7 +198,7 @@ export function OfferEditor({
           <Button onClick={() => window.location.reload()}>Take the other</Button>
         </div>
       ) : null}
-      <div className="mt-3 grid gap-8 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.25fr)]">
+      <div className="mt-3 grid grid-cols-1 gap-8 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.25fr)]">
         <div className="space-y-7">
           <section aria-label="What it is" className="space-y-3">
             <h2>What it is</h2>

@@ -45,7 +45,7 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
         {sourceText(person.source, await namesOfSources(s.db, [person.source]))} · mail comes in the time zone{" "}
         {person.zone}
       </p>
-      <div className="mt-5 grid gap-8 lg:grid-cols-[minmax(0,1fr)_22rem]">
+      <div className="mt-5 grid grid-cols-1 gap-8 lg:grid-cols-[minmax(0,1fr)_22rem]">
         <section aria-label="What happened">
           <h2>What happened</h2>
           {story.more ? <p className="mt-1 text-soft">The latest 300 things.</p> : null}

@@ -12,7 +12,10 @@ import { kindWords } from "./words"
 export function NewField() {
   const [told, act, busy] = useActionState(newFieldAction, {})
   return (
-    <form action={act} className="mt-3 grid max-w-2xl items-start gap-3 sm:grid-cols-[minmax(0,1fr)_13rem_auto]">
+    <form
+      action={act}
+      className="mt-3 grid grid-cols-1 max-w-2xl items-start gap-3 sm:grid-cols-[minmax(0,1fr)_13rem_auto]"
+    >
       <OnceField told={told} />
       <TextField
         label="New field"

@@ -22,7 +22,7 @@ export function ChangeTag({
   const [into, setInto] = useState(0)
   const [refused, setRefused] = useState("")
   return (
-    <div className="mt-3 grid gap-x-6 gap-y-3 sm:grid-cols-2">
+    <div className="mt-3 grid grid-cols-1 gap-x-6 gap-y-3 sm:grid-cols-2">
       <form
         className="flex items-start gap-2"
         onSubmit={(e) => {

@@ -101,7 +101,7 @@ export default async function NewPayoutPage({ searchParams }: { searchParams: Pr
             <span key={t.currency}> · {moneyText(t.amount, t.currency)}</span>
           ))}
         </h1>
-        <form action="/studio/affiliates/payouts/new" className="flex items-end gap-2">
+        <form action="/studio/affiliates/payouts/new" className="flex flex-wrap items-end gap-2">
           <TextField
             label="Of what was due until the end of"
             type="date"
@@ -124,7 +124,7 @@ export default async function NewPayoutPage({ searchParams }: { searchParams: Pr
       {p.pay.length + p.not.length === 0 ? (
         <p className="mt-8 text-lg">Nothing is due until then.</p>
       ) : (
-        <div className="mt-4 grid gap-8 lg:grid-cols-[minmax(0,1fr)_20rem]">
+        <div className="mt-4 grid grid-cols-1 gap-8 lg:grid-cols-[minmax(0,1fr)_20rem]">
           <div className="space-y-8">
             <section aria-label="Who is paid">
               <h2>Who is paid</h2>

@@ -53,7 +53,7 @@ export default async function ProgrammePage({ params }: { params: Promise<{ offe
           ))}
         </ul>
       ) : null}
-      <div className="mt-4 grid gap-x-10 gap-y-8 lg:grid-cols-[minmax(0,1fr)_24rem]">
+      <div className="mt-4 grid grid-cols-1 gap-x-10 gap-y-8 lg:grid-cols-[minmax(0,1fr)_24rem]">
         <ProgrammeEditor
           key={stored.revision === 0 ? "new" : "there"}
           offer={id}

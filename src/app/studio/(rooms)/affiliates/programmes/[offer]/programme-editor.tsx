@@ -77,7 +77,7 @@ export function ProgrammeEditor({
           onChange={(rate) => set({ ...f, rate })}
           error={error("rate")}
         />
-        <div className="grid gap-3 sm:grid-cols-2">
+        <div className="grid grid-cols-1 gap-3 sm:grid-cols-2">
           <SelectField
             label="On which charges"
             value={f.charges === null ? "all" : f.charges === 1 ? "first" : "some"}
@@ -182,7 +182,7 @@ export function ProgrammeEditor({
       </section>
       <section aria-label="When and who" className="space-y-3">
         <h2>When, who, and where to</h2>
-        <div className="grid gap-3 sm:grid-cols-2">
+        <div className="grid grid-cols-1 gap-3 sm:grid-cols-2">
           <TextField
             label="From"
             type="date"
@@ -260,7 +260,7 @@ function RateFields({
   }
   const wrong = (rate.kind === "percent" ? parsePercent(typed) : parseAmount(typed, currency)) === null
   return (
-    <div className="grid gap-3 sm:grid-cols-2">
+    <div className="grid grid-cols-1 gap-3 sm:grid-cols-2">
       <SelectField
         label="Rate"
         value={rate.kind}

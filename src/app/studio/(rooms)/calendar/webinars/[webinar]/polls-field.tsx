@@ -19,7 +19,7 @@ export function PollsField({
   return (
     <>
       {value.map((p, i) => (
-        <fieldset key={p.id} className="mt-3 grid gap-3 border-t border-line pt-3 sm:grid-cols-[1fr_8rem]">
+        <fieldset key={p.id} className="mt-3 grid grid-cols-1 gap-3 border-t border-line pt-3 sm:grid-cols-[1fr_8rem]">
           <legend className="sr-only">Poll {i + 1}</legend>
           <TextField
             label="Question"

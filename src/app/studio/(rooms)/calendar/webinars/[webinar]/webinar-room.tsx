@@ -95,9 +95,9 @@ export function WebinarRoom({
         </span>
       </div>
       <Clash clash={clash} labels={labels} />
-      <div className="mt-3 grid gap-x-8 gap-y-6 lg:grid-cols-[minmax(0,1fr)_24rem]">
+      <div className="mt-3 grid grid-cols-1 gap-x-8 gap-y-6 lg:grid-cols-[minmax(0,1fr)_24rem]">
         <div className="space-y-6">
-          <section aria-label="What it is" className="grid gap-3 sm:grid-cols-2">
+          <section aria-label="What it is" className="grid grid-cols-1 gap-3 sm:grid-cols-2">
             <div className="sm:col-span-2">{text("title", 160)}</div>
             <div className="sm:col-span-2">{text("promise", 300)}</div>
             {text("host", 80)}
@@ -137,7 +137,7 @@ export function WebinarRoom({
               onChange={(seats) => put({ seats })}
             />
           </section>
-          <section aria-label="The room" className="grid gap-3 border-t border-line pt-4 sm:grid-cols-2">
+          <section aria-label="The room" className="grid grid-cols-1 gap-3 border-t border-line pt-4 sm:grid-cols-2">
             <h2 className="sm:col-span-2">The room</h2>
             <div>
               <ChooseMedia
@@ -198,7 +198,10 @@ export function WebinarRoom({
             </p>
             <PollsField value={value.polls} error={error("polls")} onChange={(polls) => put({ polls })} />
           </section>
-          <section aria-label="What it leads to" className="grid gap-3 border-t border-line pt-4 sm:grid-cols-2">
+          <section
+            aria-label="What it leads to"
+            className="grid grid-cols-1 gap-3 border-t border-line pt-4 sm:grid-cols-2"
+          >
             <h2 className="sm:col-span-2">What it leads to</h2>
             <SelectField
               label={labels.offer}
@@ -245,7 +248,7 @@ export function WebinarRoom({
               />
             ) : null}
           </section>
-          <section aria-label="Replay" className="grid gap-3 border-t border-line pt-4 sm:grid-cols-2">
+          <section aria-label="Replay" className="grid grid-cols-1 gap-3 border-t border-line pt-4 sm:grid-cols-2">
             <h2 className="sm:col-span-2">Replay</h2>
             <NumberField
               label="There for so many days after it"
@@ -272,7 +275,7 @@ export function WebinarRoom({
           </section>
           <section
             aria-label="Who counts as having attended"
-            className="grid gap-3 border-t border-line pt-4 sm:grid-cols-2"
+            className="grid grid-cols-1 gap-3 border-t border-line pt-4 sm:grid-cols-2"
           >
             <h2 className="sm:col-span-2">Who counts as having attended</h2>
             <NumberField

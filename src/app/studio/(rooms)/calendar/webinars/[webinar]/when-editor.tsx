@@ -105,7 +105,7 @@ function RuleFields({ rule, onChange }: { rule: Rule; onChange: (rule: Rule) => 
   const put = (change: Partial<Rule>) => onChange({ ...rule, ...change })
   return (
     <>
-      <div className="grid gap-3 sm:grid-cols-3">
+      <div className="grid grid-cols-1 gap-3 sm:grid-cols-3">
         <NumberField label="Every" value={rule.every} onChange={(every) => put({ every: Math.max(1, every) })} />
         <SelectField
           label="Weeks or months"
@@ -155,7 +155,7 @@ function RuleFields({ rule, onChange }: { rule: Rule; onChange: (rule: Rule) => 
           </div>
         </fieldset>
       </div>
-      <div className="grid gap-3 sm:grid-cols-2">
+      <div className="grid grid-cols-1 gap-3 sm:grid-cols-2">
         <TextField
           label="From"
           type="date"
@@ -215,7 +215,7 @@ function AnyTimeFields({ a, onChange }: { a: AnyTime; onChange: (a: AnyTime) => 
       {a.times.length < 6 ? (
         <Button onClick={() => put({ times: [...a.times, 10 * 60] })}>Add a time of day</Button>
       ) : null}
-      <div className="grid gap-3 sm:grid-cols-3">
+      <div className="grid grid-cols-1 gap-3 sm:grid-cols-3">
         <Clock label="Not before" at={a.from} onChange={(from) => put({ from })} />
         <Clock label="and not from" at={a.to} onChange={(to) => put({ to })} />
         <NumberField label="Choices shown" value={a.choices} onChange={(choices) => put({ choices })} />

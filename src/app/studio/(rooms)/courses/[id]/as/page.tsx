@@ -59,7 +59,7 @@ export default async function SeeItAs({
             {g.title ? <h2 className="text-base">{g.title}</h2> : null}
             <ul className="border-b border-line">
               {lessons.map((l) => (
-                <li key={l.id} className="grid gap-x-6 border-t border-line py-1.5 sm:grid-cols-2">
+                <li key={l.id} className="grid grid-cols-1 gap-x-6 border-t border-line py-1.5 sm:grid-cols-2">
                   <span className="[overflow-wrap:anywhere]">
                     {course.done.has(l.id) ? <strong className="text-reed">✓ </strong> : null}
                     <Link href={`/studio/courses/${id}/as/${l.id}${askedQuery(asked)}`} className="hover:underline">

@@ -42,7 +42,11 @@ export function GatesEditor({ course, gates, view }: { course: number; gates: Ga
           const { gate } = gateFor(situation, levels)
           const differ = view.lessons.filter((l) => l.gates[situation])
           return (
-            <section key={situation} aria-label={name} className="grid gap-x-6 gap-y-2 py-4 sm:grid-cols-[14rem_1fr]">
+            <section
+              key={situation}
+              aria-label={name}
+              className="grid grid-cols-1 gap-x-6 gap-y-2 py-4 sm:grid-cols-[14rem_1fr]"
+            >
               <div>
                 <h2 className="text-base">{name}</h2>
                 <p className="text-[0.9rem] text-soft">{about}</p>
@@ -70,7 +74,7 @@ export function GatesEditor({ course, gates, view }: { course: number; gates: Ga
           )
         })}
       </div>
-      <section aria-label="On leaving" className="grid gap-4 border-b border-line py-4 sm:grid-cols-2">
+      <section aria-label="On leaving" className="grid grid-cols-1 gap-4 border-b border-line py-4 sm:grid-cols-2">
         <LeaveField
           label="The last lesson of this course leads to"
           none="The course, with what is done"
@@ -98,7 +102,7 @@ export function GatesEditor({ course, gates, view }: { course: number; gates: Ga
           </SelectField>
         </div>
         {chosen ? (
-          <div className="mt-3 grid gap-3 sm:grid-cols-2">
+          <div className="mt-3 grid grid-cols-1 gap-3 sm:grid-cols-2">
             {situations.map((situation) => (
               <GateField
                 key={situation}
@@ -117,7 +121,7 @@ export function GatesEditor({ course, gates, view }: { course: number; gates: Ga
       </section>
       <details className="mt-6 border-t border-line pt-4">
         <summary className="text-slate">For the whole school</summary>
-        <div className="mt-3 grid gap-3 sm:grid-cols-2">
+        <div className="mt-3 grid grid-cols-1 gap-3 sm:grid-cols-2">
           {situations.map((situation) => (
             <GateField
               key={situation}

@@ -62,7 +62,7 @@ export default async function MembersPage({
           Let people in, or invite them
         </a>
         <search>
-          <form action={room} className="flex items-end gap-2">
+          <form action={room} className="flex flex-wrap items-end gap-2">
             <SearchBox label="Search by name or address" placeholder="Name or address" value={query.search} />
             <OnlyWith
               name="only"
@@ -87,7 +87,7 @@ export default async function MembersPage({
       {members.length ? (
         <>
           <Table
-            className="mt-3 min-w-[46rem] table-fixed"
+            className="mt-3 min-w-[57rem] table-fixed"
             columns={[
               { says: "Name" },
               { says: "Since", wide: "w-32" },
@@ -140,7 +140,7 @@ export default async function MembersPage({
           )}
         </p>
       )}
-      <div className="mt-8 grid gap-x-10 gap-y-8 border-t border-line pt-5 lg:grid-cols-2">
+      <div className="mt-8 grid grid-cols-1 gap-x-10 gap-y-8 border-t border-line pt-5 lg:grid-cols-2">
         <LetIn
           of={{ course: id }}
           modules={found.modules.map(({ id: m, title }) => ({ id: m, title }))}

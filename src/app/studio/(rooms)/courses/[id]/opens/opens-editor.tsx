@@ -82,7 +82,7 @@ export function OpensEditor({
     answered(r.kind === "module" ? saveModuleAction(r.id, opens) : saveLessonAction({ lesson: r.id, opens }))
   return (
     <div className="mt-4" aria-busy={busy}>
-      <div className="grid max-w-3xl gap-x-8 gap-y-3 sm:grid-cols-2">
+      <div className="grid grid-cols-1 max-w-3xl gap-x-8 gap-y-3 sm:grid-cols-2">
         <SavedOpens
           label="Usually, a lesson opens"
           given={settings.opens}
@@ -120,7 +120,7 @@ export function OpensEditor({
         </p>
       ) : null}
       <Table
-        className="mt-5 min-w-[44rem] table-fixed"
+        className="mt-5 min-w-[52rem] table-fixed"
         columns={[
           { says: "Module or lesson" },
           { says: "Opens", wide: "w-72" },

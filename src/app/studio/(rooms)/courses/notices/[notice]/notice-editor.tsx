@@ -59,7 +59,7 @@ export function NoticeEditor({
   const error = (field: string) => (typeof saved === "object" && saved.field === field ? saved.refused : undefined)
   const target = n.leads ? `${n.leads.to}:${n.leads.id}` : ""
   return (
-    <div className="mt-2 grid gap-8 lg:grid-cols-[minmax(0,1fr)_22rem]">
+    <div className="mt-2 grid grid-cols-1 gap-8 lg:grid-cols-[minmax(0,1fr)_22rem]">
       <section aria-label="The notice" className="space-y-4">
         <p
           role="status"
@@ -86,7 +86,7 @@ export function NoticeEditor({
             />
           )}
         </Field>
-        <div className="grid gap-3 sm:grid-cols-2">
+        <div className="grid grid-cols-1 gap-3 sm:grid-cols-2">
           <SelectField
             label="Its button leads to"
             value={target}
@@ -129,7 +129,7 @@ export function NoticeEditor({
             />
           ) : null}
         </div>
-        <div className="grid gap-3 sm:grid-cols-2">
+        <div className="grid grid-cols-1 gap-3 sm:grid-cols-2">
           <SelectField label="Shown" value={n.place} onChange={(e) => set({ ...n, place: e.target.value as Place })}>
             {places.map((p) => (
               <option key={p} value={p}>
@@ -158,7 +158,7 @@ export function NoticeEditor({
           choices={choices}
           onChange={(segment) => set((now) => ({ ...now, segment }))}
         />
-        <div className="grid gap-3 sm:grid-cols-3">
+        <div className="grid grid-cols-1 gap-3 sm:grid-cols-3">
           <TextField
             label="From"
             type="date"

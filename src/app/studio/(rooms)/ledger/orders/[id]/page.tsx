@@ -86,7 +86,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
         ) : null}
       </div>
 
-      <div className="mt-5 grid gap-8 lg:grid-cols-[minmax(0,1fr)_24rem]">
+      <div className="mt-5 grid grid-cols-1 gap-8 lg:grid-cols-[minmax(0,1fr)_24rem]">
         <div className="space-y-6">
           <section aria-label="What was bought">
             <h2>What was bought</h2>
@@ -136,7 +136,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
             {story.charges.length === 0 ? <p className="mt-1 text-soft">Nothing was charged.</p> : null}
             {story.charges.length ? (
               <Table
-                className="mt-1 text-[0.95rem]"
+                className="mt-1 min-w-[34rem] text-[0.95rem]"
                 columns={[
                   { says: "When" },
                   { says: "For" },

@@ -71,7 +71,7 @@ export function BroadcastEditor({
         </span>
       </div>
       <Clash clash={clash} labels={{ name: "Name", document: "The broadcast" }} />
-      <div className="mt-3 grid gap-6 lg:grid-cols-[minmax(0,1fr)_18rem]">
+      <div className="mt-3 grid grid-cols-1 gap-6 lg:grid-cols-[minmax(0,1fr)_18rem]">
         <div className="min-w-0 space-y-6">
           <section aria-label="To whom" className="space-y-3">
             <h2>To whom</h2>
@@ -117,7 +117,7 @@ export function BroadcastEditor({
               <Button onClick={() => put({ subjects: [...d.subjects, ""] })}>Try another subject beside it</Button>
             ) : null}
             {d.subjects.length > 1 ? (
-              <div className="grid gap-3 sm:grid-cols-2">
+              <div className="grid grid-cols-1 gap-3 sm:grid-cols-2">
                 <TextField
                   label="Tried on (% of them)"
                   type="number"
@@ -139,14 +139,14 @@ export function BroadcastEditor({
                 />
               </div>
             ) : null}
-            <div className="grid gap-4 sm:grid-cols-2">
+            <div className="grid grid-cols-1 gap-4 sm:grid-cols-2">
               <FromFields value={d.from} error={error} onChange={(from) => put({ from })} />
             </div>
             <LetterFields value={d} turn={turn} choices={targets} error={error} onChange={put} />
           </section>
           <section aria-label="When" className="border-t border-line pt-4">
             <h2>When</h2>
-            <div className="mt-2 grid gap-3 sm:grid-cols-3">
+            <div className="mt-2 grid grid-cols-1 gap-3 sm:grid-cols-3">
               <SelectField
                 label="It goes"
                 value={d.when?.where ?? "now"}
@@ -188,7 +188,7 @@ export function BroadcastEditor({
                 </>
               ) : null}
             </div>
-            <div className="mt-3 grid gap-3 sm:grid-cols-3">
+            <div className="mt-3 grid grid-cols-1 gap-3 sm:grid-cols-3">
               <TextField
                 label="At most so many an hour"
                 type="number"

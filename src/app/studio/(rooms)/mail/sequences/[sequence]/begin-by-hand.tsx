@@ -81,7 +81,7 @@ export function BeginByHand({
               setFound(null)
             }}
           />
-          <div className="grid gap-3 sm:grid-cols-3">
+          <div className="grid grid-cols-1 gap-3 sm:grid-cols-3">
             <SelectField
               label="When"
               value={day ? "day" : "now"}

@@ -63,7 +63,7 @@ export function MailEditor({
   const { mail: _, ...typed } = m
   const error = (field: string) => (typeof saved === "object" && saved.field === field ? saved.refused : undefined)
   return (
-    <div className="grid gap-5 xl:grid-cols-[minmax(0,1fr)_17rem]">
+    <div className="grid grid-cols-1 gap-5 xl:grid-cols-[minmax(0,1fr)_17rem]">
       <div className="space-y-4 rounded-lg border border-line bg-card p-4">
         <Clash clash={clash} labels={fields} />
         <LineField

@@ -176,7 +176,7 @@ export function SequenceRoom({
           goes: "Quiet hours and limits",
         }}
       />
-      <div className="mt-4 grid gap-6 lg:grid-cols-[minmax(0,23rem)_minmax(0,1fr)]">
+      <div className="mt-4 grid grid-cols-1 gap-6 lg:grid-cols-[minmax(0,23rem)_minmax(0,1fr)]">
         <Column
           steps={steps}
           letters={letters}
@@ -247,7 +247,10 @@ export function SequenceRoom({
           </div>
         ) : null}
       </section>
-      <section aria-label="Name and unsubscribing" className="mt-6 grid gap-3 border-t border-line pt-3 sm:grid-cols-2">
+      <section
+        aria-label="Name and unsubscribing"
+        className="mt-6 grid grid-cols-1 gap-3 border-t border-line pt-3 sm:grid-cols-2"
+      >
         <TextField
           label="Name"
           value={value.name}

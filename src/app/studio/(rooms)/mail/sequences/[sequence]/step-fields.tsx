@@ -131,7 +131,7 @@ function EffectFields({
   const list = chosenFrom(effect.kind, choices)
   const about = refsOfDeed(effect)[0]?.id ?? 0
   return (
-    <div className="grid gap-3 sm:grid-cols-2">
+    <div className="grid grid-cols-1 gap-3 sm:grid-cols-2">
       <SelectField
         label="Effect"
         value={effect.kind}

@@ -56,7 +56,7 @@ export function WaitFields({
   onChange: (wait: Wait) => void
 }) {
   return (
-    <div className="grid gap-3 sm:grid-cols-2">
+    <div className="grid grid-cols-1 gap-3 sm:grid-cols-2">
       <SelectField
         label="Wait"
         value={wait.for}

@@ -62,7 +62,7 @@ export function SegmentRoom({
   })
   const { found, counting } = useExact(value.question, soon)
   return (
-    <div className="mt-2 grid gap-8 lg:grid-cols-[minmax(0,1fr)_22rem]">
+    <div className="mt-2 grid grid-cols-1 gap-8 lg:grid-cols-[minmax(0,1fr)_22rem]">
       <section aria-label="The question" className="space-y-4">
         <p
           role="status"

@@ -78,7 +78,7 @@ export default async function FilePage({ params }: { params: Promise<{ file: str
             </p>
           )}
           {total > holders.length ? <p className="mt-1 text-soft">The latest {holders.length} are shown.</p> : null}
-          <div className="mt-8 grid gap-x-10 gap-y-8 border-t border-line pt-5 lg:grid-cols-2">
+          <div className="mt-8 grid grid-cols-1 gap-x-10 gap-y-8 border-t border-line pt-5 lg:grid-cols-2">
             <LetIn
               of={of}
               modules={[]}

@@ -112,7 +112,7 @@ export default async function CamePage({
               marks={marks}
             />
           </section>
-          <div className="mt-6 grid gap-x-8 gap-y-6 lg:grid-cols-2">
+          <div className="mt-6 grid grid-cols-1 gap-x-8 gap-y-6 lg:grid-cols-2">
             <Split
               title="By when they registered"
               rows={found.byLead.map((r) => ({ ...r, name: leadWords[r.lead] }))}
