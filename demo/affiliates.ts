@@ -226,11 +226,16 @@ async function buyByLinks(
       )
       for (const f of later)
         await countSale.hear(tx, { kind: "bought", at: f.at.getTime(), person: o.person, subject: f.id })
-      const back = await tx.rows<{ order: number; at: Date }>(
-        "SELECT c.order_id AS `order`, f.at FROM refund f JOIN charge c ON c.id = f.charge_id JOIN orders o ON o.id = c.order_id WHERE (o.id = ? OR o.first_id = ?) AND f.state = 'done' ORDER BY f.at",
+      const back = await tx.rows<{ order: number; at: Date; access: "ends" | "stays" }>(
+        "SELECT c.order_id AS `order`, f.at, f.access FROM refund f JOIN charge c ON c.id = f.charge_id JOIN orders o ON o.id = c.order_id WHERE (o.id = ? OR o.first_id = ?) AND f.state = 'done' ORDER BY f.at",
         [o.id, o.id],
       )
-      for (const b of back) await settleOrder(tx, b.order, b.at.getTime())
+      for (const b of back) {
+        await settleOrder(tx, b.order, b.at.getTime())
+        // A bonus that came with it is closed with it.
+        if (b.access === "ends")
+          await tx.write("UPDATE admission SET until_at = ? WHERE order_id = ? AND until_at IS NULL", [b.at, b.order])
+      }
     })
     named.set(who.id, [...(named.get(who.id) ?? []), o.visitor])
   }

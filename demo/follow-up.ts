@@ -3,6 +3,7 @@
 import type { Broadcast } from "@/core/mail/broadcast"
 import { newBroadcastDocument } from "@/core/mail/broadcast"
 import { richChip } from "@/core/mail/chip"
+import type { Manners } from "@/core/mail/manners"
 import type { SequenceStep } from "@/core/sequence/step/list"
 import { newBroadcast, saveBroadcast } from "@/server/broadcast/store"
 import type { Db } from "@/server/db/pool"
@@ -14,6 +15,7 @@ import { putLive } from "@/server/sequence/live"
 import type { Surroundings } from "@/server/surroundings"
 import { setName } from "@/standins/names/server"
 import { fact, noRows, writeRows } from "./rows"
+import { keepToRules, readMails } from "./rules"
 
 const day = 86_400_000
 
@@ -35,14 +37,17 @@ export async function makeFollowUp(s: Surroundings, f: FollowUp): Promise<void> 
   const now = await s.clock.now()
   const sequence = await salesSequence(s, f)
   await finishers(s, f, sequence, now)
-  await saveManners(s, {
+  const manners: Manners = {
     hours: { from: 420, until: 1260 },
     weekdays: [1, 2, 3, 4, 5, 6, 7],
     perDay: 1,
     perWeek: 3,
     lateAfter: 48,
-  })
+  }
+  await saveManners(s, manners)
   await sentLetter(s, f, now)
+  await readMails(s.db)
+  await keepToRules(s.db, manners, now)
   await domain(s)
   await nextLetter(s, f)
 }
@@ -230,10 +235,6 @@ async function finishers(s: Surroundings, f: FollowUp, q: Sales, now: number): P
   await s.db.write("UPDATE enrolment SET listens = 1 WHERE sequence_id = ? AND ended_at IS NULL", [q.id])
   await s.db.write(
     "UPDATE enrolment SET due_at = arrived_at + INTERVAL 2 DAY WHERE sequence_id = ? AND ended_at IS NULL AND step = 3",
-    [q.id],
-  )
-  await s.db.write(
-    "UPDATE mail m JOIN enrolment n ON n.id = m.enrolment_id SET m.goes = IF(n.sequence_id = ?, 'usual', 'asked') WHERE m.sequence_mail_id IS NOT NULL",
     [q.id],
   )
   await s.db.write("UPDATE sequence SET goes = 'asked' WHERE id = ?", [f.crockSequence])

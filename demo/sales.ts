@@ -4,7 +4,8 @@ import { keepPlan } from "@/core/offer/plan-document"
 // comes from the same plans that a checkout makes.
 
 import { join } from "node:path"
-import type { Funnel, Step } from "@/core/funnel/draft"
+import { daysAfter } from "@/core/course/opens"
+import type { CourseCard, Funnel, Step } from "@/core/funnel/draft"
 import { streamTo } from "@/core/funnel/draft"
 import { slugOf } from "@/core/funnel/slug"
 import type { Outcome } from "@/core/funnel/step/list"
@@ -23,7 +24,7 @@ import { searchedText } from "@/server/person/person"
 import type { Surroundings } from "@/server/surroundings"
 import { type Card, Store } from "@/standins/processor/store"
 import { firstNames, zones } from "./lessons"
-import { fact, noRows, type Rows, waitFor, writeRows } from "./rows"
+import { fact, noRows, numberOrders, type Row, type Rows, waitFor, writeRows } from "./rows"
 import { type Seeded, seeded } from "./seeded"
 import type { DemoShop } from "./shop"
 import { sourceAt, wave } from "./traffic"
@@ -78,7 +79,17 @@ export async function makeSales(
     .sort((a, b) => a - b)
   for (const at of arrivals) oneVisitor(m, at)
   more(m)
+  const number = numberOrders(m.rows)
+  for (const c of m.rows.charges) renamePayment(m.store, c, number)
   await writeRows(s.db, m.rows)
+}
+
+/** The processor knows a payment by its order. */
+function renamePayment(store: Store, charge: Row, number: (old: number) => number): void {
+  const payment = store.payments.get(String(charge[11]))
+  if (!payment) return
+  const order = number(Number(payment.reference.split(" ")[1]))
+  store.keep({ kind: "payment", value: { ...payment, key: String(charge[1]), reference: `order ${order}` } })
 }
 
 async function couponsOf(db: Db, shop: DemoShop) {
@@ -375,7 +386,7 @@ function goOnCharging(
     const charge = chargeAt(terms, n)
     if (!charge) {
       put("finished", m.now, m.now, 0, m.now, null)
-      return null
+      return o.ended
     }
     const due = charge.at
     if (o.ended !== null && o.ended < due) {
@@ -608,9 +619,28 @@ function furtherOn(
   if (!learning || opens > m.now || !random.chance(0.88)) return
   arrive(m, way, learning.id, opens, "started")
   const course = funnel.courses.find((c) => c.id === courseAt(learning))
-  const lesson = course?.lessons[0]
-  if (lesson)
-    m.rows.facts.push(
+  if (course) learn(m, b, course, opens)
+}
+
+/**
+ * What somebody does in the Year, a month after the other as it opens to them: a third keep pace, a third fall behind and come no
+ * further, the others look at the beginning.
+ */
+function learn(m: Make, b: Buyer, course: CourseCard, first: number): void {
+  const { rows, random } = m
+  const admission = rows.admissions.findLast((a) => a[0] === b.id && a[1] === course.id)
+  if (!admission) return
+  const [from, until] = [
+    (admission[5] as Date).getTime(),
+    (admission[6] as Date | null)?.getTime() ?? Number.POSITIVE_INFINITY,
+  ]
+  const kind = random()
+  const months = kind < 0.34 ? course.lessons.length : kind < 0.7 ? 1 + Math.floor(random() * 5) : 1
+  for (const [i, lesson] of course.lessons.slice(0, months).entries()) {
+    const opens = i === 0 ? first : daysAfter(from, 30 * i, "06:00", b.zone) + random.between(0.1, 8) * day
+    const done = opens + random.between(6, 60) * minute
+    if (done > m.now || done > until) return
+    rows.facts.push(
       fact("lesson-opened", opens, {
         once: `opened:${b.id}:${lesson.id}`,
         person: b.id,
@@ -618,6 +648,17 @@ function furtherOn(
         words: lesson.title,
       }),
     )
+    if (kind > 0.7 && random.chance(0.4)) return
+    rows.done.push([b.id, lesson.id, new Date(done)])
+    rows.facts.push(
+      fact("lesson-done", done, {
+        once: `done:${b.id}:${lesson.id}`,
+        person: b.id,
+        subject: lesson.id,
+        words: lesson.title,
+      }),
+    )
+  }
 }
 
 /** Began to pay, agreed to be written to, and stopped: the two e-mails about it. */

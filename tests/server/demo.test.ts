@@ -147,7 +147,9 @@ describe("the demo school", () => {
   })
 
   it("has somebody whose story reads from the first visit to the lessons", async () => {
-    const id = await one("SELECT person_id FROM lesson_done GROUP BY person_id ORDER BY COUNT(*) DESC LIMIT 1")
+    const id = await one(
+      "SELECT d.person_id FROM lesson_done d JOIN lesson l ON l.id = d.lesson_id AND l.course_id = 1 GROUP BY d.person_id ORDER BY COUNT(*) DESC LIMIT 1",
+    )
     const story = (await personStory(t.s.db, id))!
     const kinds = story.facts.map((f) => f.kind)
     expect(kinds[0]).toBe("arrived")
@@ -158,6 +160,66 @@ describe("the demo school", () => {
     const course = (await myCourses(t.s, { person: id, scope: null })).find((c) => c.title === firstCrock.title)
     expect(course!.lessons.map((l) => l.title)).toEqual(firstCrock.lessons.map((l) => l.title))
     expect(course!.done.size).toBeGreaterThan(1)
+  })
+
+  it("keeps to the school's own hours and limits: never at night, one a day, three in seven days", async () => {
+    const mails = await t.s.db.rows<{ person: number; zone: string; at: Date }>(
+      "SELECT m.person_id AS person, p.zone, m.sent_at AS at FROM mail m JOIN person p ON p.id = m.person_id WHERE m.state = 'sent' AND m.goes <> 'asked' ORDER BY m.person_id, m.sent_at",
+    )
+    expect(mails.length).toBeGreaterThan(100)
+    const days = new Map<number, number[]>()
+    for (const m of mails) {
+      const at = new Intl.DateTimeFormat("en-CA", {
+        timeZone: m.zone,
+        hourCycle: "h23",
+        year: "numeric",
+        month: "2-digit",
+        day: "2-digit",
+        hour: "2-digit",
+      }).formatToParts(m.at)
+      const part = (type: string) => at.find((x) => x.type === type)!.value
+      expect(Number(part("hour"))).toBeGreaterThanOrEqual(7)
+      expect(Number(part("hour"))).toBeLessThan(21)
+      const day = Date.parse(`${part("year")}-${part("month")}-${part("day")}`) / 86_400_000
+      days.set(m.person, [...(days.get(m.person) ?? []), day])
+    }
+    for (const all of days.values()) {
+      expect(new Set(all).size).toBe(all.length)
+      for (const d of all) expect(all.filter((x) => x > d - 7 && x <= d).length).toBeLessThanOrEqual(3)
+    }
+  })
+
+  it("writes to nobody of what they have bought, and numbers its orders in their order", async () => {
+    expect(
+      await one(
+        `SELECT COUNT(*) FROM mail m JOIN sequence_mail x ON x.id = m.sequence_mail_id JOIN sequence q ON q.id = x.sequence_id AND q.flow LIKE '%"goal":{%"kind":"bought"%'
+         JOIN orders o ON o.person_id = m.person_id AND o.state = 'paid' AND o.paid_at <= m.sent_at
+         JOIN order_line l ON l.order_id = o.id AND l.offer_id = JSON_VALUE(q.flow, '$.goal.parts[0].offer') WHERE m.state = 'sent'`,
+      ),
+    ).toBe(0)
+    expect(await one("SELECT COUNT(*) FROM orders a JOIN orders b ON b.id > a.id AND b.made_at < a.made_at")).toBe(0)
+    // What hangs on an order went along with its number.
+    expect(
+      await one("SELECT COUNT(*) FROM orders o JOIN orders f ON f.id = o.first_id AND f.visitor <> o.visitor"),
+    ).toBe(0)
+    expect(
+      await one("SELECT COUNT(*) FROM mail m JOIN orders o ON o.id = m.order_id WHERE m.to_email <> o.email"),
+    ).toBe(0)
+    expect(
+      await one(
+        "SELECT COUNT(*) FROM fact f JOIN orders o ON o.id = f.subject_id AND f.kind = 'bought' WHERE f.person_id <> o.person_id",
+      ),
+    ).toBe(0)
+  })
+
+  it("has people who learn in what they bought, and others who have fallen behind", async () => {
+    const done = await t.s.db.rows<{ n: string }>(
+      "SELECT COUNT(*) AS n FROM lesson_done d JOIN lesson l ON l.id = d.lesson_id JOIN course c ON c.id = l.course_id AND c.slug = 'a-year-in-ferments' GROUP BY d.person_id",
+    )
+    const many = done.map((d) => Number(d.n))
+    expect(many.length).toBeGreaterThan(5)
+    expect(Math.max(...many)).toBeGreaterThan(5)
+    expect(Math.min(...many)).toBe(1)
   })
 
   it("says something on Today", async () => {

@@ -1,5 +1,6 @@
 // What the school's sequences and broadcasts have brought lately: sent, opened, clicked, bought, left.
 import { type Db, number } from "../db/pool"
+import { sequenceNames } from "../sequence/sequence-view"
 
 export type Works = {
   readonly kind: "sequence" | "broadcast"
@@ -30,7 +31,8 @@ export async function whatWorks(db: Db, at: number): Promise<Works[]> {
   const since = new Date(at - lookedBack * day)
   // Due a while before it was sent, where it was held back.
   const due = new Date(at - (lookedBack + 7) * day)
-  const [sequences, broadcasts, sent, bought] = await Promise.all([
+  const [names, sequences, broadcasts, sent, bought] = await Promise.all([
+    sequenceNames(db),
     db.rows<{ id: number; name: string; state: string }>(
       "SELECT id, name, state FROM sequence ORDER BY name LIMIT 200",
     ),
@@ -65,7 +67,9 @@ export async function whatWorks(db: Db, at: number): Promise<Works[]> {
       left: number(n?.gone),
     }
   }
-  return [...sequences.map(works("sequence")), ...broadcasts.map(works("broadcast"))].sort(
+  const called = new Map(names.map((n) => [n.id, n.name]))
+  const apart = sequences.map((q) => ({ ...q, name: called.get(q.id) ?? q.name }))
+  return [...apart.map(works("sequence")), ...broadcasts.map(works("broadcast"))].sort(
     (a, b) => b.bought - a.bought || b.clicked - a.clicked || b.sent - a.sent || a.name.localeCompare(b.name),
   )
 }

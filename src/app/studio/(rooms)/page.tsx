@@ -19,7 +19,7 @@ export default async function TodayPage() {
       <ul className="mt-5 space-y-6 text-[1.15rem] leading-relaxed">
         <li>
           <p>
-            In the last seven days <strong>{people(today.week.visited)}</strong> visited, and{" "}
+            In the last seven days <strong>{today.week.visited.toLocaleString(locale)}</strong> visited, and{" "}
             <strong>{today.week.newPeople.toLocaleString(locale)}</strong> are new.{" "}
             {comparison(today.week, today.before)}
           </p>
