@@ -63,9 +63,9 @@ function environment(folder: string, database: string, cards: string): NodeJS.Pr
     HERON_DATA: folder,
     HERON_INSTALLATION: "bench",
     HERON_LEASE_MS: "2000",
-    CARDS_URL: cards,
-    CARDS_KEY: key,
-    CARDS_HOOK_SECRET: hookSecret,
+    HERON_TEST_CARDS_URL: cards,
+    HERON_TEST_CARDS_KEY: key,
+    HERON_TEST_CARDS_HOOK_SECRET: hookSecret,
   }
 }
 

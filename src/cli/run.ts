@@ -36,7 +36,7 @@ export async function runDemo(o: { port: number; fresh: boolean }): Promise<void
     ["Name server", "/standins/names"],
   ])
     say(`${name!.padEnd(14)} ${school.origin}${path}`)
-  say(`${"Card processor".padEnd(14)} ${school.environment.CARDS_URL}`)
+  say(`${"Card processor".padEnd(14)} ${school.environment.HERON_TEST_CARDS_URL}`)
   say(`${"Sign-in".padEnd(14)} ${demoAccount.email}  ${demoAccount.password}`)
   say("\nCtrl-C ends it.")
   await untilStopped(school)

@@ -71,8 +71,9 @@ async function startOn(
   const mailbox = o.mode !== "own" || o.mailbox === true
   const smtpPort = mailbox ? await freePort() : 0
   const namesPort = o.mode === "own" ? 0 : await freePort()
-  const cardsPort = o.mode === "own" ? 0 : await freePort(o.port ? o.port + 1 : 0)
-  const meetingPort = o.mode === "own" ? 0 : await freePort(o.port ? o.port + 2 : 0)
+  // In a school of one's own, too: everything can be tried before anything is connected.
+  const cardsPort = await freePort(o.port ? o.port + 1 : 0)
+  const meetingPort = await freePort(o.port ? o.port + 2 : 0)
   const origin = process.env.HERON_ORIGIN && o.mode === "own" ? process.env.HERON_ORIGIN : `http://localhost:${port}`
   const environment: NodeJS.ProcessEnv = {
     ...process.env,
@@ -94,14 +95,14 @@ async function startOn(
       : {
           HERON_NAMES_PORT: String(namesPort),
           HERON_NAME_SERVER: `127.0.0.1:${namesPort}`,
-          HERON_MEETING_PORT: String(meetingPort),
-          MEETING_URL: `http://localhost:${meetingPort}`,
-          MEETING_KEY: secretFor(installation, "meeting"),
-          HERON_CARDS_PORT: String(cardsPort),
-          CARDS_URL: `http://localhost:${cardsPort}`,
-          CARDS_KEY: secretFor(installation, "cards"),
-          CARDS_HOOK_SECRET: `whsec_${Buffer.from(secretFor(installation, "card hooks")).toString("base64")}`,
         }),
+    HERON_MEETING_PORT: String(meetingPort),
+    HERON_TEST_MEETING_URL: `http://localhost:${meetingPort}`,
+    HERON_TEST_MEETING_KEY: secretFor(installation, "meeting"),
+    HERON_CARDS_PORT: String(cardsPort),
+    HERON_TEST_CARDS_URL: `http://localhost:${cardsPort}`,
+    HERON_TEST_CARDS_KEY: secretFor(installation, "cards"),
+    HERON_TEST_CARDS_HOOK_SECRET: `whsec_${Buffer.from(secretFor(installation, "card hooks")).toString("base64")}`,
     ...(o.leaseMs ? { HERON_LEASE_MS: String(o.leaseMs) } : {}),
   }
   await o.prepare?.(environment)
@@ -138,7 +139,9 @@ async function startOn(
 
   await Promise.all([
     ...(mailbox ? [start("mailbox")] : []),
-    ...(o.mode === "own" ? [] : [start("processor"), start("meeting"), start("names")]),
+    start("processor"),
+    start("meeting"),
+    ...(o.mode === "own" ? [] : [start("names")]),
   ])
   await Promise.all([start("worker"), start("web")])
   return {

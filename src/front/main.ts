@@ -1,5 +1,6 @@
 // The web process: the front server with Next behind it.
 import next from "next"
+import { settleTesting } from "@/server/ledger/connect"
 import { openSurroundings } from "@/server/open"
 import { closeSurroundings } from "@/server/surroundings"
 import { frontServer } from "./server"
@@ -11,6 +12,7 @@ await app.prepare()
 const handler = app.getRequestHandler()
 const web = frontServer(surroundings, (req, res) => handler(req, res))
 await web.front.live.refresh()
+await settleTesting(surroundings)
 web.server.listen(port, process.env.HERON_HOST ?? "127.0.0.1", () => process.send?.("ready"))
 
 let stopping = false

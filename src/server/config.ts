@@ -22,10 +22,11 @@ export type Config = {
   readonly smtpUrl: string
   /** The name server that records are looked up at; empty: that of this machine. */
   readonly nameServer: string
-  /** The card processor; null: nothing can be sold for money. */
+  /** The card processor and the meeting service that the environment names; null: they are connected in Settings. */
   readonly cards: CardsConfig | null
-  /** The meeting service; null: no webinar can be held live. */
   readonly meeting: MeetingConfig | null
+  /** What stands for them until they are connected: no money moves, and a film plays. Null: there is none. */
+  readonly standIns: { readonly cards: CardsConfig | null; readonly meeting: MeetingConfig | null }
   /** How long a worker may hold what it has claimed, ms of real time. */
   readonly leaseMs: number
   /** What whoever opens the school must know, since the command printed it; empty: nothing is asked. */
@@ -53,6 +54,18 @@ export function configFromEnvironment(env: NodeJS.ProcessEnv = process.env): Con
       ? { url: env.CARDS_URL, key: env.CARDS_KEY ?? "", hookSecret: env.CARDS_HOOK_SECRET ?? "" }
       : null,
     meeting: env.MEETING_URL ? { url: env.MEETING_URL, key: env.MEETING_KEY ?? "" } : null,
+    standIns: {
+      cards: env.HERON_TEST_CARDS_URL
+        ? {
+            url: env.HERON_TEST_CARDS_URL,
+            key: env.HERON_TEST_CARDS_KEY ?? "",
+            hookSecret: env.HERON_TEST_CARDS_HOOK_SECRET ?? "",
+          }
+        : null,
+      meeting: env.HERON_TEST_MEETING_URL
+        ? { url: env.HERON_TEST_MEETING_URL, key: env.HERON_TEST_MEETING_KEY ?? "" }
+        : null,
+    },
     leaseMs: Number(env.HERON_LEASE_MS ?? 60_000),
     openingCode: env.HERON_OPENING_CODE ?? (mode === "own" ? randomBytes(16).toString("hex") : ""),
     trustProxy: env.HERON_TRUST_PROXY === "1",

@@ -5,11 +5,10 @@ import { nobody, theWorker } from "@/core/person/actor"
 import { words } from "@/core/words/en"
 import { clockOf } from "./clock"
 import { type Config, configFromEnvironment } from "./config"
+import { openPorts } from "./connection"
 import { openDatabase } from "./db/pool"
 import { wiring } from "./listeners"
-import { httpCards } from "./port/cards"
 import { smtpMailer } from "./port/mailer"
-import { httpMeeting } from "./port/meeting"
 import type { Surroundings } from "./surroundings"
 
 /** How long a statement may take where somebody waits for it, ms; elsewhere a minute. */
@@ -19,13 +18,19 @@ const whileWaiting = 10_000
 export function openSurroundings(config: Config = configFromEnvironment(), name = "heron"): Surroundings {
   const actor = name === "worker" ? theWorker : nobody
   const db = openDatabase(config.databaseUrl, 12, name === "web" ? whileWaiting : undefined, wiring).as(actor)
+  const ports = openPorts(config)
   return {
     db,
     clock: clockOf(db, config.mode),
     config,
     mailer: smtpMailer(config.smtpUrl),
-    cards: config.cards && httpCards(config.cards),
-    meeting: config.meeting && httpMeeting(config.meeting),
+    // As they are connected at each look: Settings may connect another one while this runs.
+    get cards() {
+      return ports.cards
+    },
+    get meeting() {
+      return ports.meeting
+    },
     log: pino({ name, level: process.env.HERON_LOG ?? (config.mode === "test" ? "silent" : "warn") }),
     actor,
     releases: db.around.releases,

@@ -68,6 +68,8 @@ export type CheckoutView = {
   readonly once: string
   readonly release: number
   /** Origin of the processor's card fields; null: none here. */
+  /** Nothing but the stand-in is connected: no money moves. */
+  readonly test: boolean
   readonly cards: string | null
   readonly error: string | null
   readonly email: string
@@ -106,7 +108,7 @@ export function checkoutHtml(v: CheckoutView): string {
     : ""
   const has = v.has ? `<p class="has">${e(v.has.says)} <a href="${e(v.has.href)}">${e(w.hasItLink)}</a></p>` : ""
   const card = v.cards
-    ? `<div id="card"${v.sum.needsCard ? "" : " hidden"}><iframe id="cards" title="${e(w.card)}" src="${e(v.cards)}/fields"></iframe><p class="small">${e(w.cardNote)}</p><noscript><p class="wrong">${e(w.noScript)}</p></noscript></div>`
+    ? `${v.test ? `<p class="wrong">${e(w.test)}</p>` : ""}<div id="card"${v.sum.needsCard ? "" : " hidden"}><iframe id="cards" title="${e(w.card)}" src="${e(v.cards)}/fields"></iframe><p class="small">${e(w.cardNote)}</p><noscript><p class="wrong">${e(w.noScript)}</p></noscript></div>`
     : ""
   return `${has}<form id="checkout" name="checkout" method="post" action="${e(v.action)}" data-cards="${e(v.cards ?? "")}">${v.error ? `<p class="wrong" role="alert" tabindex="-1" autofocus>${e(v.error)}</p>` : ""}${terms}${bumps}${
     v.askName ? field("name", w.name, 'autocomplete="given-name" maxlength="80"', v.name) : ""

@@ -414,6 +414,7 @@ export const words = {
     terms: "How you pay",
     bumps: "Add to your order",
     card: "Card",
+    test: "Test: no money moves.",
     cardNote: "The card processor reads your card; its number never comes to us.",
     statement: (text: string) => `On your card statement: ${text}`,
     off: (code: string, amount: string) => `“${code}” takes ${amount} off what you pay today.`,

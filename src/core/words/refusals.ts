@@ -297,5 +297,12 @@ export const refusals = {
     key: "The processor is there, and doesn't know this key.",
     question: (why: string) => `The processor is there, and refused the question: ${why}`,
     noAnswer: (why: string) => `The processor doesn't answer: ${why}`,
+    testCard: "The processor is there and knows the key, and didn’t charge its test card.",
+    address: "An address that begins with https://, such as https://cards.example.",
+    secret: "The secret begins with whsec_.",
+    inPayout: "A payout to affiliates has test orders in it. Undo it first, then connect.",
+  },
+  meeting: {
+    noAnswer: (why: string) => `The meeting service doesn’t answer as it should: ${why}`,
   },
 } as const

@@ -84,6 +84,7 @@ async function showCheckout(
     once: wrong?.once ?? tried?.once ?? randomBytes(18).toString("base64url"),
     release: page.release,
     cards: mayNeedCard(place, shelf) ? (s.cards?.origin ?? null) : null,
+    test: s.config.mode === "own" && s.cards?.test === true,
     error: wrong?.says ?? tried?.says ?? null,
     email: typed.email,
     askName: place.block.askName,

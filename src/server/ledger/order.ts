@@ -113,8 +113,8 @@ export async function putOrder(tx: Db, q: Quote, o: NewOrder): Promise<{ id: num
   } else
     id = (
       await tx.write(
-        `INSERT INTO orders (code, once, first_id, state, funnel_id, release_id, step_id, visitor, source, person_id, canonical, email, name, postal, zone, wording, ip, coupon_id, currency, net, tax, gross, sentence, card_id, made_at, hold_until)
-         VALUES (?, ?, ?, 'open', ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+        `INSERT INTO orders (code, once, first_id, state, funnel_id, release_id, step_id, visitor, source, person_id, canonical, email, name, postal, zone, wording, ip, coupon_id, currency, net, tax, gross, sentence, card_id, made_at, hold_until, test)
+         VALUES (?, ?, ?, 'open', ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, (SELECT testing FROM school WHERE id = 1))`,
         [
           randomBytes(16).toString("base64url"),
           o.once,

@@ -1,6 +1,7 @@
 // The port to a card processor, and the one behind it: HTTP with idempotency keys, webhooks after the Standard Webhooks
 // specification. Amounts are minor units. What a call came to is unknown after CardsUnreachable, until asked for by its key.
 
+import { randomBytes } from "node:crypto"
 import { Webhook } from "standardwebhooks"
 import * as v from "valibot"
 import { refusals } from "@/core/words/refusals"
@@ -54,6 +55,8 @@ export type Payment = {
 export type Cards = {
   /** Origin of the card fields and of the bank's page. */
   readonly origin: string
+  /** The stand-in: no money moves. */
+  readonly test: boolean
   pay(payment: Payment): Promise<CardAnswer>
   ask(key: string): Promise<CardAnswer | null>
   /** After this nothing can be charged under the key; what had succeeded before is said. */
@@ -107,7 +110,7 @@ export type CardsConfig = { readonly url: string; readonly key: string; readonly
 /** How long an answer is waited for, ms: a buyer stands there. */
 const patience = 10_000
 
-export function httpCards(config: CardsConfig): Cards {
+export function httpCards(config: CardsConfig, test = false): Cards {
   const { origin } = new URL(config.url)
   const call = async <T extends v.GenericSchema>(
     schema: T,
@@ -152,6 +155,7 @@ export function httpCards(config: CardsConfig): Cards {
   }
   return {
     origin,
+    test,
     pay: async ({ key, ...payment }) => own(await call(answer, "POST", "/payments", key, payment)),
     ask: async (key) => own((await call(maybe, "GET", `/payments?key=${encodeURIComponent(key)}`, key)).payment),
     giveUp: async (key) => own((await call(maybe, "POST", "/give-up", key)).payment),
@@ -178,10 +182,25 @@ export function httpCards(config: CardsConfig): Cards {
   }
 }
 
-/** Asks after a payment that never was: whether the processor is there and knows us, in words. */
-export async function testCards(cards: Cards): Promise<{ ok: true } | Refused> {
+/** The card that moves no money, under which every processor behind this port can be tried. */
+export const tryingCard = "test"
+
+/** Charges the processor's own test card and gives it back: what a buyer will meet, in words where it doesn't work. */
+export async function tryCards(cards: Cards, currency: string): Promise<{ ok: true } | Refused> {
+  const key = `try-${randomBytes(9).toString("base64url")}`
   try {
-    await cards.ask("a-payment-that-never-was")
+    const done = await cards.pay({
+      key,
+      amount: 100,
+      currency,
+      card: tryingCard,
+      statement: "TEST CHARGE",
+      reference: "a try from the settings",
+      returnTo: "",
+      present: true,
+    })
+    if (done.state !== "succeeded") return { refused: refusals.processor.testCard }
+    await cards.refund({ key: `${key}-back`, payment: done.id, amount: 100 })
     return { ok: true }
   } catch (error) {
     if (error instanceof CardsRefusal)

@@ -2,8 +2,12 @@
 import { configFromEnvironment } from "@/server/config"
 import { openMeeting } from "./server"
 
-const { meeting, dataFolder } = configFromEnvironment()
-const { server, port } = await openMeeting(dataFolder, meeting?.key ?? "", Number(process.env.HERON_MEETING_PORT ?? 0))
+const { standIns, dataFolder } = configFromEnvironment()
+const { server, port } = await openMeeting(
+  dataFolder,
+  standIns.meeting?.key ?? "",
+  Number(process.env.HERON_MEETING_PORT ?? 0),
+)
 process.send?.({ ready: port })
 const end = () => {
   server.close(() => process.exit(0))

@@ -7,9 +7,9 @@ const config = configFromEnvironment()
 const processor = await openProcessor({
   folder: join(config.dataFolder, "processor"),
   port: Number(process.env.HERON_CARDS_PORT ?? 0),
-  key: config.cards?.key ?? "",
+  key: config.standIns.cards?.key ?? "",
   hookTo: `http://127.0.0.1:${process.env.HERON_PORT}/hooks/cards`,
-  hookSecret: config.cards?.hookSecret ?? "",
+  hookSecret: config.standIns.cards?.hookSecret ?? "",
 })
 process.send?.({ ready: processor.port })
 for (const signal of ["SIGTERM", "SIGINT"] as const)

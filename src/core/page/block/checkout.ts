@@ -45,6 +45,7 @@ function sample(
     once: "",
     release: 0,
     cards: null,
+    test: false,
     error: null,
     email: "",
     askName: b.askName,

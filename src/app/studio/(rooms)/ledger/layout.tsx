@@ -1,7 +1,11 @@
 import type { ReactNode } from "react"
+import { studio } from "@/app/door"
+import { isTesting } from "@/server/ledger/connect"
+import { Link } from "@/ui/link"
 import { RoomsWithin } from "../rooms-within"
 
-export default function LedgerLayout({ children }: { children: ReactNode }) {
+export default async function LedgerLayout({ children }: { children: ReactNode }) {
+  const testing = await isTesting(await studio())
   return (
     <div className="mx-auto max-w-6xl pt-3">
       <RoomsWithin
@@ -12,6 +16,15 @@ export default function LedgerLayout({ children }: { children: ReactNode }) {
           { name: "Books", href: "/studio/ledger/books" },
         ]}
       />
+      {testing ? (
+        <p className="mt-3 rounded-md border border-amber bg-amber-wash px-3 py-2">
+          <strong>Test: no money moves.</strong> What is ordered now is taken out once you{" "}
+          <Link className="text-slate underline" href="/studio/settings/cards">
+            connect your card processor
+          </Link>
+          .
+        </p>
+      ) : null}
       {children}
     </div>
   )

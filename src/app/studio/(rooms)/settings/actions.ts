@@ -2,10 +2,10 @@
 
 import { revalidatePath } from "next/cache"
 import { keepSession, studio, studioSession, tokenOf } from "@/app/door"
+import { connectCards, connectMeeting, disconnect, tryConnection } from "@/server/ledger/connect"
 import { sendTest, tryAgainNow } from "@/server/mail/server"
 import { changePassword, setMailsComments } from "@/server/person/account"
 import { endOtherSessions } from "@/server/person/session"
-import { testCards } from "@/server/port/cards"
 import { saveSchool } from "@/server/school"
 import type { Before } from "@/server/shared"
 
@@ -23,10 +23,21 @@ export async function tryAgainAction(): Promise<void> {
   revalidatePath("/studio", "layout")
 }
 
-export async function testCardsAction(): Promise<{ ok: true } | { refused: string }> {
-  const { cards } = await studio()
-  return cards ? testCards(cards) : { refused: "No card processor is connected." }
+type Connectable = "cards" | "meeting"
+
+export async function connectAction(what: Connectable, input: unknown): Promise<{ refused?: string; field?: string }> {
+  const s = await studio()
+  const done = await (what === "cards" ? connectCards(s, input) : connectMeeting(s, input))
+  revalidatePath("/studio", "layout")
+  return "refused" in done ? done : {}
 }
+
+export async function disconnectAction(what: Connectable): Promise<void> {
+  await disconnect(await studio(), what)
+  revalidatePath("/studio", "layout")
+}
+
+export const tryConnectionAction = async (what: Connectable) => tryConnection(await studio(), what)
 
 export type PasswordState = { readonly refused?: string; readonly field?: string; readonly done?: boolean }
 

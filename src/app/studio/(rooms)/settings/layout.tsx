@@ -9,7 +9,7 @@ export default function SettingsLayout({ children }: { children: ReactNode }) {
         rooms={[
           { name: "School", href: "/studio/settings" },
           { name: "Mail", href: "/studio/settings/mail" },
-          { name: "Cards", href: "/studio/settings/cards" },
+          { name: "Cards and meetings", href: "/studio/settings/cards" },
           { name: "Automations", href: "/studio/settings/effects" },
           { name: "Files", href: "/studio/settings/files" },
           { name: "Account", href: "/studio/settings/account" },

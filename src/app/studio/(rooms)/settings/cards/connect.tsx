@@ -1,0 +1,140 @@
+"use client"
+
+import { useRouter } from "next/navigation"
+import { useState, useTransition } from "react"
+import { Button } from "@/ui/button"
+import { TextField } from "@/ui/field"
+import { connectAction, disconnectAction, tryConnectionAction } from "../actions"
+
+const words = {
+  cards: {
+    tried: "The processor charged one test card, and gave it back.",
+    connected: "Connected: one test card was charged and given back.",
+    example: "https://cards.example",
+  },
+  meeting: {
+    tried: "The service began a room, and ended it.",
+    connected: "Connected: a room was begun and ended.",
+    example: "https://rooms.example",
+  },
+} as const
+
+type Said = { readonly good: boolean; readonly words: string; readonly field?: string }
+
+/** Tries what is connected, and connects something else. `now`: by what it is connected. */
+export function Connect({
+  what,
+  now,
+  webhooks,
+}: {
+  what: "cards" | "meeting"
+  now: "environment" | "settings" | "stand-in" | null
+  /** Where the processor is to send its word. */
+  webhooks?: string
+}) {
+  const router = useRouter()
+  const [busy, start] = useTransition()
+  const [said, setSaid] = useState<Said | null>(null)
+  const [f, set] = useState({ url: "", key: "", hookSecret: "" })
+  const w = words[what]
+  const error = (field: string) => (said && !said.good && said.field === field ? said.words : undefined)
+  const tell = (done: { refused?: string; field?: string }, good: string) =>
+    setSaid(done.refused ? { good: false, words: done.refused, field: done.field } : { good: true, words: good })
+  return (
+    <>
+      {now ? (
+        <div className="flex flex-wrap gap-2">
+          <Button
+            disabled={busy}
+            onClick={() =>
+              start(async () => {
+                const done = await tryConnectionAction(what)
+                tell("refused" in done ? done : {}, w.tried)
+              })
+            }
+          >
+            {busy ? "Trying…" : "Try it"}
+          </Button>
+          {now === "settings" ? (
+            <Button
+              look="danger"
+              disabled={busy}
+              onClick={() =>
+                start(async () => {
+                  await disconnectAction(what)
+                  setSaid(null)
+                  router.refresh()
+                })
+              }
+            >
+              Disconnect
+            </Button>
+          ) : null}
+        </div>
+      ) : null}
+      {said && !said.field ? (
+        <p role="status" className={`font-semibold ${said.good ? "text-reed" : "text-dusk"}`}>
+          {said.words}
+        </p>
+      ) : null}
+      {now === "environment" ? null : (
+        <details className="border-t border-line pt-3">
+          <summary className="text-slate">{now === "settings" ? "Connect another one" : "Connect yours"}</summary>
+          <form
+            className="mt-3 grid max-w-xl gap-3"
+            onSubmit={(e) => {
+              e.preventDefault()
+              start(async () => {
+                const done = await connectAction(what, f)
+                tell(done, w.connected)
+                if (done.refused) return
+                set({ url: "", key: "", hookSecret: "" })
+                router.refresh()
+              })
+            }}
+          >
+            <TextField
+              label="Address"
+              value={f.url}
+              onChange={(e) => set({ ...f, url: e.target.value })}
+              placeholder={w.example}
+              required
+              error={error("url")}
+            />
+            <TextField
+              label="Key"
+              type="password"
+              autoComplete="off"
+              value={f.key}
+              onChange={(e) => set({ ...f, key: e.target.value })}
+              required
+              error={error("key")}
+            />
+            {webhooks ? (
+              <>
+                <TextField
+                  label="Webhook secret"
+                  type="password"
+                  autoComplete="off"
+                  value={f.hookSecret}
+                  onChange={(e) => set({ ...f, hookSecret: e.target.value })}
+                  placeholder="whsec_…"
+                  required
+                  error={error("hookSecret")}
+                />
+                <p className="text-[0.93rem] text-soft">
+                  Tell the processor to send its word to <code>{webhooks}</code>.
+                </p>
+              </>
+            ) : null}
+            <p>
+              <Button type="submit" look="primary" disabled={busy}>
+                {busy ? "Trying…" : "Try and connect"}
+              </Button>
+            </p>
+          </form>
+        </details>
+      )}
+    </>
+  )
+}
