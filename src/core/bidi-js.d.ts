@@ -5,5 +5,7 @@ declare module "bidi-js" {
     /** The type of a character: "R" and "AL" run from right to left. */
     getBidiCharTypeName(letter: string): string
     getEmbeddingLevels(text: string, direction?: "ltr" | "rtl" | "auto"): Levels
+    /** Pieces, from and to inclusive, to be turned around one after the other to see the text. */
+    getReorderSegments(text: string, levels: Levels): [number, number][]
   }
 }

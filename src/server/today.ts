@@ -1,5 +1,6 @@
 // Today: who came and joined, what is broken, what is due next.
 import { postedKinds } from "@/core/offer/gift/list"
+import { isolate } from "@/core/words/isolate"
 import { waitingOfAffiliates } from "./affiliate/ahead"
 import { waitingHandIns } from "./course/hand-in"
 import { whoIsNotIn } from "./course/members"
@@ -255,7 +256,7 @@ async function notIn(s: Surroundings) {
     const found = people.filter((p) => p.course === course)
     const first = found[0]!
     const others = found.length - 1
-    const who = `${first.name || first.email}${others ? ` and ${others === 1 ? "one other" : `${others} others`}` : ""}`
+    const who = `${isolate(first.name || first.email)}${others ? ` and ${others === 1 ? "one other" : `${others} others`}` : ""}`
     return {
       words: `${who} ${others ? "have" : "has"} paid for or joined “${first.title}”, and not come in yet.`,
       says: "See why, and let them in",

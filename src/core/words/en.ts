@@ -1,6 +1,7 @@
 // The message catalogue: what visitors, readers and learners are told by the product itself, in British-neutral English.
 
 import { findings } from "./findings"
+import { isolate } from "./isolate"
 import { refusals } from "./refusals"
 import { storyWords } from "./story"
 
@@ -173,12 +174,13 @@ export const words = {
     changed: "The conditions have changed since you opened this page. Read them once more, please.",
     closed: "Nobody can join just now.",
     today: {
-      named: (name: string, wanted: string) => `${name} wants to be called “${wanted}” on your pages.`,
+      named: (name: string, wanted: string) =>
+        `${isolate(name)} wants to be called “${isolate(wanted)}” on your pages.`,
       toNamed: "Say yes or no",
       asked: (n: number) =>
         n === 1 ? "Somebody wants to recommend your courses." : `${n} people want to recommend your courses.`,
       toAsked: "See who it is",
-      bonus: (name: string) => `${name || "An affiliate"} has handed in a bonus for their buyers.`,
+      bonus: (name: string) => `${isolate(name || "An affiliate")} has handed in a bonus for their buyers.`,
       toBonus: "Look at it",
       made: (id: number) => `Payout P${id} waits for your bank, and to be marked as paid.`,
       toMade: "See the payout",

@@ -35,7 +35,7 @@ export function Invitations({
           {invitations.map((x) => (
             <li key={x.id} className="flex flex-wrap items-center gap-x-3 border-t border-line py-1.5">
               <span className="min-w-0 flex-1 [overflow-wrap:anywhere]">
-                {x.name} <span className="block text-[0.9rem] text-soft">{x.about}</span>
+                <bdi>{x.name}</bdi> <span className="block text-[0.9rem] text-soft">{x.about}</span>
               </span>
               <Button
                 className="min-h-8"

@@ -161,7 +161,7 @@ export function LetIn({
             <ul className="mt-1 max-h-60 overflow-auto text-[0.93rem]">
               {odd.slice(0, 200).map((r) => (
                 <li key={r.typed} className="[overflow-wrap:anywhere]">
-                  {r.typed}: <span className="text-soft">{came[r.came]}</span>
+                  <bdi>{r.typed}</bdi>: <span className="text-soft">{came[r.came]}</span>
                 </li>
               ))}
             </ul>

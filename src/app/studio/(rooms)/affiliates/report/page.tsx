@@ -62,7 +62,9 @@ export default async function ReportPage({
           {shown.map((r) => (
             <tr key={r.key} className="border-b border-line">
               <td className="py-1.5 pr-3">
-                <span className="block truncate">{r.name}</span>
+                <span className="block truncate">
+                  <bdi>{r.name}</bdi>
+                </span>
                 {by === "link" ? (
                   <span className="block truncate text-[0.87rem] text-soft">{r.more || "without a name"}</span>
                 ) : null}

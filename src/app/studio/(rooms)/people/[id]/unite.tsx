@@ -60,9 +60,9 @@ export function Unite({
           {found ? (
             <>
               <p className="text-[0.95rem]">
-                All that is {found.name || found.email}’s, with{" "}
-                {found.orders === 1 ? "one order" : `${found.orders} orders`}, becomes {name}’s: what they may open,
-                what they have done, both stories. It can be taken back within a week.
+                All that is <bdi>{found.name || found.email}</bdi>’s, with{" "}
+                {found.orders === 1 ? "one order" : `${found.orders} orders`}, becomes <bdi>{name}</bdi>’s: what they
+                may open, what they have done, both stories. It can be taken back within a week.
               </p>
               <Button look="danger" disabled={busy} onClick={() => act(() => uniteAction(person, found.id))}>
                 Join the two

@@ -107,7 +107,7 @@ export default async function PayoutPage({
                 href={here({ of: of === t.affiliate ? "0" : String(t.affiliate) })}
                 aria-expanded={of === t.affiliate}
               >
-                {t.name}
+                <bdi>{t.name}</bdi>
               </Link>
               <span className="flex flex-wrap gap-x-4">
                 <span className="w-40 text-right text-soft">{ibanShort(t.iban)}</span>

@@ -62,7 +62,7 @@ export default async function NewPayoutPage({ searchParams }: { searchParams: Pr
           href={here(x === open ? {} : { of: keyOf(x) })}
           aria-expanded={x === open}
         >
-          {x.name}
+          <bdi>{x.name}</bdi>
         </Link>
         <span className="flex flex-wrap gap-x-4">
           <span className="text-soft">{right}</span>

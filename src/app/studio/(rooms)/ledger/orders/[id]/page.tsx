@@ -54,7 +54,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
           <p className="text-soft">
             {first.person_id ? (
               <Link className="text-slate underline" href={`/studio/people/${first.person_id}`}>
-                {first.name || first.email}
+                <bdi>{first.name || first.email}</bdi>
               </Link>
             ) : (
               first.name || first.email

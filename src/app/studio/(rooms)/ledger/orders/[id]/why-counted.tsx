@@ -46,7 +46,7 @@ export function WhyCounted({
               <td className="py-1">{longMoment(m.at, zone)}</td>
               <td>
                 <Link className="text-slate hover:underline" href={`/studio/affiliates/${m.affiliate}`}>
-                  {m.name}
+                  <bdi>{m.name}</bdi>
                 </Link>
               </td>
               <td>{m.kind === "coupon" ? "coupon" : m.sub ? `link “${m.sub}”` : "link"}</td>

@@ -64,7 +64,7 @@ export function PlacePeople({
                     setTicked((t) => new Set(is ? [...t, p.enrolment] : [...t].filter((x) => x !== p.enrolment)))
                   }
                 >
-                  {p.name || p.email}
+                  <bdi>{p.name || p.email}</bdi>
                 </Check>
                 <Link className="text-[0.87rem] text-slate hover:underline" href={`/studio/people/${p.person}`}>
                   Story
