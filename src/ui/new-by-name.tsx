@@ -1,6 +1,6 @@
 "use client"
 
-import { useActionState } from "react"
+import { usePageAct } from "./act-form"
 import { Button } from "./button"
 import { TextField } from "./field"
 import { OnceField } from "./once"
@@ -26,7 +26,7 @@ export function NewByName({
   maxLength?: number
   act: (state: { refused?: string }, form: FormData) => Promise<{ refused?: string }>
 }) {
-  const [state, action, busy] = useActionState(act, {})
+  const [state, action, busy] = usePageAct(act, {})
   return (
     <details open={open} className="mt-3">
       <summary className="text-slate">{says}</summary>

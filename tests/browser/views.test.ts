@@ -79,6 +79,7 @@ const views = [
   "/studio/ledger?search=nobody-is-called-so",
   "/studio/ledger/orders/1",
   "/studio/ledger/plans",
+  "/studio/funnels/links",
   "/studio/ledger/books",
   "/studio/settings",
   "/studio/settings/mail",
@@ -87,7 +88,7 @@ const views = [
   "/standins/mailbox",
 ]
 
-const widths = [640, 1024, 1280]
+const widths = [360, 640, 768, 1024, 1280]
 
 describe("in light and dark, on narrow and wide screens", () => {
   let page: Page
@@ -114,5 +115,13 @@ describe("in light and dark, on narrow and wide screens", () => {
     }
     await page.setViewportSize(desktop.viewport)
     calm()
+  })
+})
+
+describe("the HTML as it is sent", () => {
+  it.each(["/learn/sign-in", "/studio/sign-in", "/affiliate/sign-in"])("%s has forms with an address", async (path) => {
+    const html = await (await fetch(origin + path)).text()
+    expect(html).toContain("<form")
+    expect(html).not.toContain('action=""')
   })
 })

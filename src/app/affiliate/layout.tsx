@@ -3,6 +3,7 @@ import type { CSSProperties, ReactNode } from "react"
 import { portalPerson, surroundings } from "@/app/door"
 import { looks } from "@/core/page/style"
 import { schoolHead, schoolLook } from "@/server/school-view"
+import { ActForm } from "@/ui/act-form"
 import { Link } from "@/ui/link"
 import { leaveAction } from "./actions"
 
@@ -47,11 +48,11 @@ export default async function AffiliateLayout({ children }: { children: ReactNod
               <Link href="/affiliate/account" className="inline-flex min-h-8 items-center text-soft hover:text-ink">
                 Account
               </Link>
-              <form action={leaveAction}>
+              <ActForm act={leaveAction}>
                 <button type="submit" className="min-h-8 text-soft hover:text-ink">
                   Sign out
                 </button>
-              </form>
+              </ActForm>
             </div>
           )}
         </header>

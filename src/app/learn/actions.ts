@@ -72,7 +72,7 @@ export async function changeAddressAction(_: AskState, form: FormData): Promise<
 }
 
 /** Ends a device's session, or all but this one for an empty id. */
-export async function endDeviceAction(form: FormData): Promise<void> {
+export async function endDeviceAction(_: undefined, form: FormData): Promise<void> {
   const who = await learner()
   if (who === null) redirect("/learn/sign-in")
   const id = String(form.get("device") ?? "")
@@ -104,7 +104,7 @@ export async function takeInvitationAction(_: AskState, form: FormData): Promise
   return "ok" in done ? { asked: true, email } : { refused: done.refused, email }
 }
 
-export async function markDoneAction(form: FormData): Promise<void> {
+export async function markDoneAction(_: undefined, form: FormData): Promise<void> {
   const person = await admitted()
   if (person === null) redirect("/learn/sign-in")
   const slug = String(form.get("course"))

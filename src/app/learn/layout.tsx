@@ -2,6 +2,7 @@ import type { Metadata } from "next"
 import type { ReactNode } from "react"
 import { admitted, surroundings } from "@/app/door"
 import { schoolHead } from "@/server/school-view"
+import { ActForm } from "@/ui/act-form"
 import { Link } from "@/ui/link"
 import { leaveAction } from "./actions"
 
@@ -25,11 +26,11 @@ export default async function LearnLayout({ children }: { children: ReactNode })
             <Link href="/learn/account" className="inline-flex min-h-8 items-center text-soft hover:text-ink">
               Account
             </Link>
-            <form action={leaveAction}>
+            <ActForm act={leaveAction}>
               <button type="submit" className="min-h-8 text-soft hover:text-ink">
                 Sign out
               </button>
-            </form>
+            </ActForm>
           </div>
         )}
       </header>

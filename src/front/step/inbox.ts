@@ -2,34 +2,13 @@
 import { escapeHtml } from "@/core/page/html"
 import { words } from "@/core/words/en"
 import { askOnceMore } from "@/server/funnel/once-more"
-import { askedCookie } from "@/server/person/session"
-import { sign, verify } from "@/server/sign"
-import type { Request } from "../exchange"
-import type { LivePage } from "../live"
-import { cookieText, type Front, isForged, redirect } from "../reply"
+import { isForged, redirect } from "../reply"
+import { typedCookie, typedOf } from "../typed"
 import { postJoin } from "./optin"
 import type { FrontStep } from "./step"
 
-/** What this device typed into a form, when in ms of real time, and whether it was sent a second time. */
-type Typed = { readonly email: string; readonly at: number; readonly again: boolean }
-
-/** How long the device's own address is said to it, s; and after how many ms it can be sent once more. */
-const said = 1_800
+/** After how many ms it can be sent once more. */
 const pause = 60_000
-
-/** The cookie by which a device is told its own address. It says nothing of whether anybody knows it. */
-export function typedCookie(front: Front, email: string, again = false): string {
-  const { config } = front.s
-  const text = `${Date.now()}~${again ? 1 : 0}~${email}`
-  return cookieText(config, askedCookie(config), sign(config.secret, "asked", text), said)
-}
-
-function typedOf(front: Front, req: Request): Typed | null {
-  const { config } = front.s
-  const given = req.cookies[askedCookie(config)]
-  const read = /^(\d+)~([01])~(.+)$/.exec((given && verify(config.secret, "asked", given)) || "")
-  return read && { at: Number(read[1]), again: read[2] === "1", email: read[3]! }
-}
 
 export const inbox: FrontStep = {
   strip(front, req, page) {

@@ -7,7 +7,7 @@ import type { Answer, Request } from "../exchange"
 import type { LivePage } from "../live"
 import { commonHeaders } from "../policy"
 import { cameFrom, type Front, isForged, plainAnswer, redirect, type Visitor } from "../reply"
-import { typedCookie } from "./inbox"
+import { typedCookie } from "../typed"
 import type { FrontStep } from "./step"
 
 export const optin: FrontStep = { post: postJoin }

@@ -1,6 +1,7 @@
 import type { Metadata } from "next"
 import { learner } from "@/app/door"
 import { SignInForm } from "@/app/learn/sign-in/form"
+import { ActForm } from "@/ui/act-form"
 import { Button } from "@/ui/button"
 import { signInAction, stepOverAction } from "../actions"
 
@@ -12,12 +13,12 @@ export default async function AffiliateSignIn() {
     <div className="mx-auto max-w-md">
       <h1>Your affiliate page</h1>
       {who ? (
-        <form action={stepOverAction} className="mt-4">
+        <ActForm act={stepOverAction} className="mt-4">
           <p>You are signed in to your courses already.</p>
           <Button type="submit" look="primary" className="mt-2 min-h-11 w-full">
             Go on to my affiliate page
           </Button>
-        </form>
+        </ActForm>
       ) : (
         <>
           <p className="mt-2">

@@ -1,14 +1,14 @@
 "use client"
 
-import { useActionState } from "react"
 import type { ChangeAsked } from "@/server/person/address-change"
+import { usePageAct } from "@/ui/act-form"
 import { Button } from "@/ui/button"
 import { TextField } from "@/ui/field"
 import { changeAddressAction } from "../actions"
 
 /** Another address: both mailboxes are asked. */
 export function AnotherAddress({ pending }: { pending: ChangeAsked | null }) {
-  const [state, act, busy] = useActionState(changeAddressAction, {})
+  const [state, act, busy] = usePageAct(changeAddressAction, {})
   return (
     <form action={act} className="mt-8 space-y-4 border-t border-line pt-6">
       <h2 className="text-xl">Another address</h2>

@@ -8,6 +8,7 @@ import { affiliateOf } from "@/server/affiliate/affiliate"
 import { changeAsked } from "@/server/person/address-change"
 import { learnerAccount } from "@/server/person/learner"
 import { devicesOf } from "@/server/person/session"
+import { ActForm } from "@/ui/act-form"
 import { Button } from "@/ui/button"
 import { endDeviceAction } from "../actions"
 import { AnotherAddress } from "./another-address"
@@ -46,13 +47,13 @@ export default async function AccountPage() {
       <SetPassword has={account.hasPassword} asks={account.hasPassword && !account.byMail} email={account.email} />
       <AnotherAddress pending={await changeAsked(s, who.person)} />
       {(await affiliateOf(s.db, who.person)) ? (
-        <form action={stepOverAction} className="mt-8 border-t border-line pt-6">
+        <ActForm act={stepOverAction} className="mt-8 border-t border-line pt-6">
           <h2 className="text-xl">Your affiliate page</h2>
           <p className="mt-1">Your links, what they bring, and where you are paid.</p>
           <Button type="submit" className="mt-2 min-h-11">
             Go there
           </Button>
-        </form>
+        </ActForm>
       ) : null}
       <section aria-label="Devices" className="mt-8 border-t border-line pt-6">
         <h2 className="text-xl">Where you are signed in</h2>
@@ -66,20 +67,20 @@ export default async function AccountPage() {
                 </span>
               </span>
               {d.here ? null : (
-                <form action={endDeviceAction}>
+                <ActForm act={endDeviceAction}>
                   <input type="hidden" name="device" value={d.id} />
                   <Button type="submit" look="danger">
                     Sign it out
                   </Button>
-                </form>
+                </ActForm>
               )}
             </li>
           ))}
         </ul>
         {devices.length > 2 ? (
-          <form action={endDeviceAction} className="mt-3">
+          <ActForm act={endDeviceAction} className="mt-3">
             <Button type="submit">Sign out everywhere else</Button>
-          </form>
+          </ActForm>
         ) : null}
       </section>
     </>

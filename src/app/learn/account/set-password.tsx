@@ -1,12 +1,12 @@
 "use client"
 
-import { useActionState } from "react"
+import { usePageAct } from "@/ui/act-form"
 import { Button } from "@/ui/button"
 import { TextField } from "@/ui/field"
 import { setPasswordAction } from "../actions"
 
 export function SetPassword({ has, asks, email }: { has: boolean; asks: boolean; email: string }) {
-  const [state, act, busy] = useActionState(setPasswordAction, {})
+  const [state, act, busy] = usePageAct(setPasswordAction, {})
   const error = (field: string) => (state.field === field ? state.refused : undefined)
   return (
     <form action={act} className="mt-8 space-y-4 border-t border-line pt-6">

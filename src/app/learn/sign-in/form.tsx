@@ -1,6 +1,7 @@
 "use client"
 
-import { useActionState, useState } from "react"
+import { useState } from "react"
+import { usePageAct } from "@/ui/act-form"
 import { Button } from "@/ui/button"
 import { TextField } from "@/ui/field"
 import { askWayInAction, signInAction } from "../actions"
@@ -16,8 +17,8 @@ export function SignInForm({
 }) {
   const [email, setEmail] = useState("")
   const [step, setStep] = useState<"address" | "how">("address")
-  const [asked, ask, asking] = useActionState(askWayInAction, {})
-  const [tried, sign, signing] = useActionState(signIn, {})
+  const [asked, ask, asking] = usePageAct(askWayInAction, {})
+  const [tried, sign, signing] = usePageAct(signIn, {})
   if (asked.asked)
     return (
       <p role="status" className="mt-6 rounded-lg bg-reed-wash p-4 text-ink">

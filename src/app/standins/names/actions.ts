@@ -5,7 +5,7 @@ import { notFound } from "next/navigation"
 import { surroundings } from "@/app/door"
 import { setName } from "@/standins/names/server"
 
-export async function saveNameAction(form: FormData): Promise<void> {
+export async function saveNameAction(_: undefined, form: FormData): Promise<void> {
   const { config } = surroundings()
   if (!config.nameServer) notFound()
   const name = String(form.get("name") ?? "").trim()

@@ -1,6 +1,7 @@
 import { notFound } from "next/navigation"
 import { surroundings } from "@/app/door"
 import { readNames } from "@/standins/names/server"
+import { ActForm } from "@/ui/act-form"
 import { saveNameAction } from "./actions"
 
 export const metadata = { title: "Name server stand-in" }
@@ -17,7 +18,7 @@ export default async function NamesPage() {
         Each record is one text; two lines are two records at the same name, none is no record.
       </p>
       {[...names, ["", [] as readonly string[]] as const].map(([name, texts]) => (
-        <form key={name} action={saveNameAction} className="mt-5 space-y-2 border-t border-line pt-3">
+        <ActForm key={name} act={saveNameAction} className="mt-5 space-y-2 border-t border-line pt-3">
           {name ? (
             <>
               <input type="hidden" name="name" value={name} />
@@ -41,7 +42,7 @@ export default async function NamesPage() {
           <button type="submit" className="rounded-md border border-line bg-card px-3 py-1 font-semibold">
             Set
           </button>
-        </form>
+        </ActForm>
       ))}
     </main>
   )

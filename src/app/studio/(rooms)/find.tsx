@@ -168,7 +168,6 @@ function Marked({ of }: { of: Match }) {
     <>
       {of.pieces.map((p, i) =>
         p.hit ? (
-          // biome-ignore lint/suspicious/noArrayIndexKey: pieces of one name, in their order
           <mark key={i} className="bg-transparent font-bold text-slate">
             {p.text}
           </mark>

@@ -2,6 +2,7 @@ import type { ReactNode } from "react"
 import { studio } from "@/app/door"
 import { findables } from "@/server/find-view"
 import { schoolZone } from "@/server/school-view"
+import { ActForm } from "@/ui/act-form"
 import { FreshOnBack } from "@/ui/fresh-on-back"
 import { Heron } from "@/ui/heron"
 import { Link } from "@/ui/link"
@@ -33,14 +34,14 @@ export default async function Rooms({ children }: { children: ReactNode }) {
           <div className="ml-auto flex items-center gap-3 py-0.5">
             <Clock now={now} zone={zone} movable={s.config.mode !== "own"} />
             <FindOrDo found={found} />
-            <form action={signOutAction}>
+            <ActForm act={signOutAction}>
               <button
                 type="submit"
                 className="rounded px-1 text-[0.87rem] whitespace-nowrap text-[#c9d4d3] hover:text-white"
               >
                 Sign out
               </button>
-            </form>
+            </ActForm>
           </div>
         </div>
       </header>

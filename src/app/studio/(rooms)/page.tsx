@@ -5,7 +5,7 @@ import { locale } from "@/core/words/locale"
 import { readToday, type ToDo, type Today, type Week } from "@/server/today"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
-import { people, soon } from "./words"
+import { soon } from "./words"
 
 export const metadata = { title: "Today" }
 

@@ -1,12 +1,13 @@
 "use client"
 
-import { useActionState, useEffect, useState } from "react"
+import { useEffect, useState } from "react"
+import { usePageAct } from "@/ui/act-form"
 import { Button } from "@/ui/button"
 import { TextField } from "@/ui/field"
 import { askLinkAction, makeOwnerAction, signInAction } from "./actions"
 
 export function SignInForm({ demo }: { demo: { email: string; password: string } | null }) {
-  const [state, act, busy] = useActionState(signInAction, {})
+  const [state, act, busy] = usePageAct(signInAction, {})
   const [email, setEmail] = useState("")
   const [password, setPassword] = useState("")
   return (
@@ -58,7 +59,7 @@ export function SignInForm({ demo }: { demo: { email: string; password: string }
 
 /** A link by mail, for whoever has lost the password or must wait. */
 export function MailedLink({ mail }: { mail: boolean }) {
-  const [state, act, busy] = useActionState(askLinkAction, {})
+  const [state, act, busy] = usePageAct(askLinkAction, {})
   return (
     <details className="mt-6 border-t border-line pt-4">
       <summary className="cursor-pointer text-slate">Password lost? Have a link mailed to you</summary>
@@ -82,7 +83,7 @@ export function MailedLink({ mail }: { mail: boolean }) {
 }
 
 export function OwnerForm({ code }: { code: boolean }) {
-  const [state, act, busy] = useActionState(makeOwnerAction, {})
+  const [state, act, busy] = usePageAct(makeOwnerAction, {})
   const [zone, setZone] = useState("")
   // The school's days begin and end where its owner is, until they say otherwise.
   useEffect(() => setZone(Intl.DateTimeFormat().resolvedOptions().timeZone), [])

@@ -1,12 +1,12 @@
 "use client"
 
-import { useActionState } from "react"
+import { usePageAct } from "@/ui/act-form"
 import { Button } from "@/ui/button"
 import { TextField } from "@/ui/field"
 import { acceptInvitationAction } from "../../actions"
 
 export function InvitationForm({ invitation }: { invitation: string }) {
-  const [asked, ask, asking] = useActionState(acceptInvitationAction.bind(null, invitation), {})
+  const [asked, ask, asking] = usePageAct(acceptInvitationAction.bind(null, invitation), {})
   if (asked.asked)
     return (
       <p role="status" className="mt-6 rounded-lg bg-card p-4">

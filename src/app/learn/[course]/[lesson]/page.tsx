@@ -11,6 +11,7 @@ import { answersOf } from "@/server/course/survey"
 import { commentsOn, noteOf } from "@/server/course/talk"
 import { noticeFor } from "@/server/notice/show"
 import { signedIn } from "@/server/person/session"
+import { ActForm } from "@/ui/act-form"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 import { markDoneAction } from "../../actions"
@@ -81,7 +82,7 @@ export default async function LessonPage({ params }: Params) {
           recommends={await recommendingIn(s, open.page, whole)}
         />
         {mayPress && open.doneBy === "pressed" ? (
-          <form action={markDoneAction} className="mt-8">
+          <ActForm act={markDoneAction} className="mt-8">
             <input type="hidden" name="course" value={slug} />
             <input type="hidden" name="lesson" value={lesson.id} />
             <input type="hidden" name="done" value={done ? "0" : "1"} />
@@ -93,7 +94,7 @@ export default async function LessonPage({ params }: Params) {
                   ? `Done. On to: ${after.title}`
                   : "Done. That was the last one"}
             </Button>
-          </form>
+          </ActForm>
         ) : null}
         {mayPress && open.doneBy !== "pressed" ? (
           <p className="mt-8 text-soft">{done ? "Done." : doneWhen[open.doneBy]}</p>

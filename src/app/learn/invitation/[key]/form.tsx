@@ -1,12 +1,12 @@
 "use client"
 
-import { useActionState } from "react"
+import { usePageAct } from "@/ui/act-form"
 import { Button } from "@/ui/button"
 import { TextField } from "@/ui/field"
 import { takeInvitationAction } from "../../actions"
 
 export function InvitationForm({ invitation }: { invitation: string }) {
-  const [state, act, busy] = useActionState(takeInvitationAction, {})
+  const [state, act, busy] = usePageAct(takeInvitationAction, {})
   if (state.asked)
     return (
       <p role="status" className="mt-6 rounded-lg bg-reed-wash p-4 text-ink">

@@ -1,14 +1,15 @@
 "use client"
 
-import { useActionState, useState } from "react"
+import { useState } from "react"
 import type { CourseNamed } from "@/server/course/course-view"
+import { usePageAct } from "@/ui/act-form"
 import { Button } from "@/ui/button"
 import { SelectField, TextField } from "@/ui/field"
 import { OnceField } from "@/ui/once"
 import { newOfferAction } from "./actions"
 
 export function NewOffer({ courses, open }: { courses: readonly CourseNamed[]; open: boolean }) {
-  const [state, act, busy] = useActionState(newOfferAction, {})
+  const [state, act, busy] = usePageAct(newOfferAction, {})
   // Held here, since a form that was refused is emptied by React otherwise: what was typed stays.
   const [f, set] = useState({ name: "", course: String(courses[0]?.id ?? ""), price: "" })
   const typed = (key: keyof typeof f) => ({

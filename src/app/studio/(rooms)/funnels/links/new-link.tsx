@@ -1,13 +1,14 @@
 "use client"
 
-import { useActionState, useState, useTransition } from "react"
+import { useState, useTransition } from "react"
+import { usePageAct } from "@/ui/act-form"
 import { Button } from "@/ui/button"
 import { SelectField, TextField } from "@/ui/field"
 import { makeLinkAction, removeLinkAction } from "./actions"
 
 /** A page, and where the link to it will stand. */
 export function NewLink({ pages }: { pages: readonly { readonly id: number; readonly name: string }[] }) {
-  const [told, act, busy] = useActionState(makeLinkAction, {})
+  const [told, act, busy] = usePageAct(makeLinkAction, {})
   // Held here, since React empties a form that was refused: what was typed stays.
   const [f, set] = useState({ step: String(pages[0]?.id ?? ""), source: "", campaign: "" })
   const typed = (key: keyof typeof f) => ({

@@ -1,6 +1,7 @@
 "use client"
 
-import { useActionState, useState } from "react"
+import { useState } from "react"
+import { usePageAct } from "@/ui/act-form"
 import { Button } from "@/ui/button"
 import { SelectField } from "@/ui/field"
 import { Link } from "@/ui/link"
@@ -26,7 +27,7 @@ export function NewFunnelForm({
   /** The offer that was asked for, if any. */
   offer: number | null
 }) {
-  const [state, act, busy] = useActionState(newFunnelAction, {})
+  const [state, act, busy] = usePageAct(newFunnelAction, {})
   const [goal, setGoal] = useState(offer || courses.length === 0 ? "sell-course" : "mini-course")
   const missing =
     goal === "sell-course" && !offers.some((o) => o.gives)

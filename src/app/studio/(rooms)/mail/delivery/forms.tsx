@@ -1,6 +1,7 @@
 "use client"
 
-import { useActionState, useState, useTransition } from "react"
+import { useState, useTransition } from "react"
+import { usePageAct } from "@/ui/act-form"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { TextField } from "@/ui/field"
@@ -8,7 +9,7 @@ import { makeKeyAction, saveIncludeAction, savePaceAction, tryAgainAction } from
 
 /** What the mail provider wants in the domain's SPF record. */
 export function DomainForm({ include }: { include: string }) {
-  const [state, act, busy] = useActionState(saveIncludeAction, {})
+  const [state, act, busy] = usePageAct(saveIncludeAction, {})
   return (
     <form action={act} className="mt-3 flex max-w-xl items-start gap-3">
       <div className="flex-1">
@@ -30,7 +31,7 @@ export function DomainForm({ include }: { include: string }) {
 
 /** How fast e-mails go out. */
 export function PaceForm({ perSecond, perDomain }: { perSecond: number | null; perDomain: number | null }) {
-  const [state, act, busy] = useActionState<Awaited<ReturnType<typeof savePaceAction>>, FormData>(savePaceAction, {})
+  const [state, act, busy] = usePageAct(savePaceAction, {})
   const error = (field: string) => (state.field === field ? state.refused : undefined)
   return (
     <form action={act} className="mt-3 grid grid-cols-1 max-w-2xl items-start gap-3 sm:grid-cols-[1fr_1fr_auto]">

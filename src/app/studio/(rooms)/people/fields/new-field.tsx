@@ -1,7 +1,7 @@
 "use client"
 
-import { useActionState } from "react"
 import { fieldKinds } from "@/core/person/field"
+import { usePageAct } from "@/ui/act-form"
 import { Button } from "@/ui/button"
 import { SelectField, TextField } from "@/ui/field"
 import { OnceField } from "@/ui/once"
@@ -10,7 +10,7 @@ import { kindWords } from "./words"
 
 /** One more thing to know of people. */
 export function NewField() {
-  const [told, act, busy] = useActionState(newFieldAction, {})
+  const [told, act, busy] = usePageAct(newFieldAction, {})
   return (
     <form
       action={act}

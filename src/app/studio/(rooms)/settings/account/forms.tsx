@@ -1,12 +1,13 @@
 "use client"
 
-import { useActionState, useState, useTransition } from "react"
+import { useState, useTransition } from "react"
+import { usePageAct } from "@/ui/act-form"
 import { Button } from "@/ui/button"
 import { TextField } from "@/ui/field"
 import { changePasswordAction, endOthersAction } from "../actions"
 
 export function ChangePassword({ byMail }: { byMail: boolean }) {
-  const [state, act, busy] = useActionState(changePasswordAction, {})
+  const [state, act, busy] = usePageAct(changePasswordAction, {})
   const error = (field: string) => (state.field === field ? state.refused : undefined)
   return (
     <form action={act} className="space-y-4">
