@@ -172,7 +172,7 @@ export async function usesOf(db: Db, to: Referred, id: number): Promise<Use[]> {
       return { use, says: `the webinar “${r.webinar}”`, href: `/studio/calendar/webinars/${r.webinar_of}` }
     if (r.notice !== null)
       return { use, says: `the notice “${r.notice}”`, href: `/studio/courses/notices/${r.notice_id}` }
-    if (r.effect_id !== null) return { use, says: "an effect of the school", href: "/studio/settings/effects" }
+    if (r.effect_id !== null) return { use, says: "an effect of the school", href: "/studio/settings/automations" }
     if (r.offer !== null) return { use, says: `the offer “${r.offer}”`, href: `/studio/offers/${r.offer_id}` }
     const says = r.lesson === null ? `the course “${r.course}”` : `the lesson “${r.lesson}” of “${r.course}”`
     return { use, says, href: `/studio/courses/${r.course_id}` }

@@ -215,7 +215,7 @@ async function stoppedChains(db: Db, now: number) {
   return rows.map((r) => ({
     words: `Effects set one another off in a circle${r.words ? ` (${r.words})` : ""}: they were stopped after twenty.`,
     says: "Look at the effects",
-    href: "/studio/settings/effects",
+    href: "/studio/settings/automations",
   }))
 }
 
@@ -351,7 +351,7 @@ async function brokenMail(db: Db, now: number) {
     found.push({
       words: `All sequences and broadcasts are held: ${number(held.n)} ${number(held.n) === 1 ? "e-mail waits" : "e-mails wait"}.`,
       says: "See, and let it go on",
-      href: "/studio/mail/manners",
+      href: "/studio/mail/quiet-hours",
     })
   const dead = await db.rows<{ id: number; name: string; subject: string }>(
     `SELECT q.id, q.name, m.subject FROM sequence q JOIN sequence_mail m ON m.sequence_id = q.id JOIN reference r ON r.mail_id = m.id AND r.to_step_id IS NOT NULL JOIN step t ON t.id = r.to_step_id AND t.page IS NOT NULL
@@ -371,7 +371,7 @@ async function brokenMail(db: Db, now: number) {
     found.push({
       words: `${lateOnes === 1 ? "One e-mail has" : `${lateOnes} e-mails have`} waited for more than twelve hours, because of your hours and limits.`,
       says: "Look at the limits",
-      href: "/studio/mail/manners",
+      href: "/studio/mail/quiet-hours",
     })
   const n = number(waiting?.n)
   if (n)

@@ -71,7 +71,7 @@ it("says what begins it, and what that sets off", async () => {
   await beginnings.getByLabel("Which").selectOption({ label: "heard of the year" })
   await beginnings.getByRole("button", { name: "Add", exact: true }).click()
   await beginnings.getByText(/is tagged “heard of the year”/).waitFor()
-  await page.goto(`${origin}/studio/settings/effects`)
+  await page.goto(`${origin}/studio/settings/automations`)
   await page.getByText("begins “Second thoughts”").first().waitFor()
   calm()
 })
@@ -122,12 +122,12 @@ it("takes people in from a file, and takes them back", async () => {
 })
 
 it("holds everything by the red button, and lets it go on", async () => {
-  await page.goto(`${origin}/studio/mail/manners`)
+  await page.goto(`${origin}/studio/mail/quiet-hours`)
   await page.getByRole("button", { name: "Hold all sequences and broadcasts" }).click()
   await page.getByText("Everything is held").waitFor()
   await page.goto(`${origin}/studio`)
   await page.getByText(/All sequences and broadcasts are held/).waitFor()
-  await page.goto(`${origin}/studio/mail/manners`)
+  await page.goto(`${origin}/studio/mail/quiet-hours`)
   await page.getByRole("button", { name: "Let it go on" }).click()
   await page.getByRole("button", { name: "Hold all sequences and broadcasts" }).waitFor()
   calm()

@@ -250,7 +250,7 @@ it("changes the address, with a yes from both mailboxes", async () => {
 })
 
 it("is seen as they are seen by the school, and a long list is let in and taken back", async () => {
-  await studio.goto(`${origin}/studio/courses/2/as`)
+  await studio.goto(`${origin}/studio/courses/2/preview`)
   await studio.getByRole("link", { name: "January: the patience of roots" }).click()
   await studio.getByText("nothing here can be pressed").waitFor()
   expect(await studio.getByRole("button", { name: "See how I did" }).isDisabled()).toBe(true)

@@ -15,7 +15,7 @@ export type Fix =
   | { readonly go: "page"; readonly step: number; readonly block?: string }
   | { readonly go: "wiring"; readonly step: number }
   /** `room`: which of its views; without one its lessons. */
-  | { readonly go: "course"; readonly course: number; readonly room?: "opens" | "gates" | "settings" }
+  | { readonly go: "course"; readonly course: number; readonly room?: "opens" | "without-access" | "settings" }
   | { readonly go: "sequence"; readonly sequence: number }
   | { readonly go: "offer"; readonly offer: number }
   | { readonly go: "webinar"; readonly webinar: number }
@@ -168,7 +168,7 @@ export function checkDoors(course: CourseCard, step: Step, doors: CourseDoors | 
         "gate-leads-nowhere",
         step,
         { page, course: course.title },
-        { go: "course", course: course.id, room: "gates" },
+        { go: "course", course: course.id, room: "without-access" },
         { ...at, weight: "advice" },
       ),
     ),

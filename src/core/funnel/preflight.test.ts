@@ -224,7 +224,7 @@ describe("preflight", () => {
     expect(found.map((f) => [f.rule, f.weight, f.fix])).toEqual([
       ["course-closed", "stop", { go: "course", course: course!.id, room: "settings" }],
       ["lesson-never-opens", "stop", { go: "course", course: course!.id, room: "opens" }],
-      ["gate-leads-nowhere", "advice", { go: "course", course: course!.id, room: "gates" }],
+      ["gate-leads-nowhere", "advice", { go: "course", course: course!.id, room: "without-access" }],
     ])
     expect(preflight(base, { ...fine, doors: new Map([[999, doors.get(course!.id)!]]) })).toEqual(preflight(base, fine))
   })

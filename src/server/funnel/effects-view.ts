@@ -115,7 +115,7 @@ function placeOf(r: Row): Pick<EffectListed, "when" | "where" | "href"> {
       where: "Sequence",
       href: `/studio/mail/sequences/${r.sequence_id}`,
     }
-  return { when: says(""), where: "The school", href: "/studio/settings/effects" }
+  return { when: says(""), where: "The school", href: "/studio/settings/automations" }
 }
 
 /** What an effect that hangs on an occasion can be about; each by name, at most 500. */

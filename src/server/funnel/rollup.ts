@@ -205,7 +205,6 @@ export async function readRivers(
   }
   const edge = some ? [] : await movedAtTheEdge(s.db, funnel.id, now, span)
   const recent = resting([...rows.filter((r) => Number(r.recent) === 1), ...edge])
-  const sequences = funnel.sequences.map((q) => q.id)
   // Those of the same journeys whose outcome leads nowhere in the river, and that begins a sequence.
   const begun = await s.db.rows<{ sequence: number; n: string }>(
     `SELECT e.sequence_id AS sequence, COUNT(DISTINCT e.person_id) AS n FROM enrolment e JOIN journey j ON j.person_id = e.person_id AND j.funnel_id = e.funnel_id

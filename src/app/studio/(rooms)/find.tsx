@@ -35,7 +35,7 @@ const always: readonly Found[] = [
   ),
   to("Settings", "Mail server", "/studio/settings/mail", "SMTP", "test e-mail"),
   to("Settings", "Domain records", "/studio/mail/delivery", "DNS", "SPF", "DKIM", "DMARC", "deliverability", "bounces"),
-  to("Settings", "Quiet hours and limits", "/studio/mail/manners", "frequency", "pause all e-mails"),
+  to("Settings", "Quiet hours and limits", "/studio/mail/quiet-hours", "frequency", "pause all e-mails"),
   to(
     "Settings",
     "Cards and meetings",
@@ -45,7 +45,7 @@ const always: readonly Found[] = [
     "webhook",
     "webinar service",
   ),
-  to("Settings", "Automations", "/studio/settings/effects", "effects", "rules", "triggers"),
+  to("Settings", "Automations", "/studio/settings/automations", "effects", "rules", "triggers"),
   to("Settings", "Files", "/studio/settings/files", "media", "pictures", "videos", "library", "uploads"),
   to("Settings", "Account and password", "/studio/settings/account", "sign-in", "log in", "change e-mail address"),
   to("Settings", "Fields", "/studio/people/fields", "custom fields", "properties"),

@@ -30,7 +30,7 @@ export function SetsOff({
     <section aria-label={title} className="mt-5 border-t border-line pt-3">
       <div className="flex items-baseline justify-between gap-3">
         <h2>{title}</h2>
-        <Link className="text-[0.87rem] text-slate hover:underline" href="/studio/settings/effects">
+        <Link className="text-[0.87rem] text-slate hover:underline" href="/studio/settings/automations">
           All effects
         </Link>
       </div>

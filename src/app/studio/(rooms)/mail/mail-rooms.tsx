@@ -12,7 +12,7 @@ export function MailRooms() {
           { name: "Sequences", href: "/studio/mail/sequences" },
           { name: "Broadcasts", href: "/studio/mail/broadcasts" },
           { name: "Delivery", href: "/studio/mail/delivery" },
-          { name: "Quiet hours and limits", href: "/studio/mail/manners" },
+          { name: "Quiet hours and limits", href: "/studio/mail/quiet-hours" },
         ]}
       />
     </div>

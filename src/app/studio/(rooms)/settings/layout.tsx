@@ -10,7 +10,7 @@ export default function SettingsLayout({ children }: { children: ReactNode }) {
           { name: "School", href: "/studio/settings" },
           { name: "Mail", href: "/studio/settings/mail" },
           { name: "Cards and meetings", href: "/studio/settings/cards" },
-          { name: "Automations", href: "/studio/settings/effects" },
+          { name: "Automations", href: "/studio/settings/automations" },
           { name: "Files", href: "/studio/settings/files" },
           { name: "Account", href: "/studio/settings/account" },
         ]}

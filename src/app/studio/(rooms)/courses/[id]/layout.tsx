@@ -34,12 +34,12 @@ export default async function CourseLayout({
         rooms={[
           { name: "Lessons", href: room },
           { name: "What opens when", href: `${room}/opens` },
-          { name: "Without access", href: `${room}/gates` },
+          { name: "Without access", href: `${room}/without-access` },
           { name: "Members", href: `${room}/members` },
           { name: "Hand-ins", href: `${room}/hand-ins` },
           { name: "Surveys", href: `${room}/surveys` },
           { name: "Comments", href: `${room}/comments` },
-          { name: "Preview as…", href: `${room}/as` },
+          { name: "Preview as…", href: `${room}/preview` },
           { name: "Settings", href: `${room}/settings` },
         ]}
       />

@@ -24,7 +24,7 @@ export default async function SeeItAs({
   const groups = [{ id: null as number | null, title: "" }, ...course.modules]
   return (
     <div className="mt-4 max-w-4xl">
-      <form className="flex flex-wrap items-end gap-3" action={`/studio/courses/${id}/as`}>
+      <form className="flex flex-wrap items-end gap-3" action={`/studio/courses/${id}/preview`}>
         <div className="w-60">
           <SelectField label="Preview as" name="as" defaultValue={asked.as ?? "learner"}>
             <option value="learner">A learner, so many days in</option>
@@ -62,7 +62,7 @@ export default async function SeeItAs({
                 <li key={l.id} className="grid grid-cols-1 gap-x-6 border-t border-line py-1.5 sm:grid-cols-2">
                   <span className="[overflow-wrap:anywhere]">
                     {course.done.has(l.id) ? <strong className="text-reed">✓ </strong> : null}
-                    <Link href={`/studio/courses/${id}/as/${l.id}${askedQuery(asked)}`} className="hover:underline">
+                    <Link href={`/studio/courses/${id}/preview/${l.id}${askedQuery(asked)}`} className="hover:underline">
                       {l.title || "Without a title"}
                     </Link>
                   </span>

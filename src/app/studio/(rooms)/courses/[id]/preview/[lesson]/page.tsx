@@ -31,7 +31,7 @@ export default async function SeeLessonAs({
   const { course } = seen
   const open = lesson.may.open ? await lessonSeenAs(s.db, course, lesson) : undefined
   const person = seen.as.as === "person" ? seen.as.person : null
-  const room = `/studio/courses/${id}/as`
+  const room = `/studio/courses/${id}/preview`
   const to = (n: number) => `${room}/${n}${askedQuery(query)}`
   const { before, after } = neighbours(course.lessons, lesson.id)
   return (
