@@ -62,7 +62,10 @@ export default async function SeeItAs({
                 <li key={l.id} className="grid grid-cols-1 gap-x-6 border-t border-line py-1.5 sm:grid-cols-2">
                   <span className="[overflow-wrap:anywhere]">
                     {course.done.has(l.id) ? <strong className="text-reed">✓ </strong> : null}
-                    <Link href={`/studio/courses/${id}/preview/${l.id}${askedQuery(asked)}`} className="hover:underline">
+                    <Link
+                      href={`/studio/courses/${id}/preview/${l.id}${askedQuery(asked)}`}
+                      className="hover:underline"
+                    >
                       {l.title || "Without a title"}
                     </Link>
                   </span>
