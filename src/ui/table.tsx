@@ -22,7 +22,7 @@ export function Table({
   children: ReactNode
 }) {
   return (
-    <div className="overflow-x-auto">
+    <div className="relative overflow-x-auto">
       <table className={`w-full text-left ${className}`}>
         <thead className="text-[0.87rem] text-soft">
           <tr className="border-b border-line">

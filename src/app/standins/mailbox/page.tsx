@@ -24,7 +24,7 @@ export default async function Mailbox({ searchParams }: { searchParams: Promise<
     )
   return (
     <div className="flex h-screen flex-col">
-      <header className="flex items-center gap-4 border-b border-line px-5 py-2.5">
+      <header className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-5 py-2.5">
         <h1 className="text-[1.25rem]">Mailbox stand-in</h1>
         <p className="text-[0.9rem] text-soft">Everything the school sends ends here, and nowhere else.</p>
         <search className="ml-auto">
@@ -35,7 +35,7 @@ export default async function Mailbox({ searchParams }: { searchParams: Promise<
               aria-label="Only messages to"
               placeholder="Only to this address"
               defaultValue={asked.to}
-              className="w-64 rounded-md border border-line bg-card px-2.5 py-1"
+              className="w-48 rounded-md sm:w-64 border border-line bg-card px-2.5 py-1"
             />
             <button type="submit" className="rounded-md border border-line bg-card px-3 font-semibold">
               Show

@@ -325,7 +325,7 @@ export function Workspace({
           )}
         </p>
       ) : null}
-      <div className="mt-1 flex justify-between gap-4">
+      <div className="mt-1 flex flex-wrap justify-between gap-x-4">
         {lastChange ? (
           <button
             type="button"
