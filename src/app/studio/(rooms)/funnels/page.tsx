@@ -21,7 +21,7 @@ export default async function FunnelsPage() {
   const range = rangeOf({}, zone, await s.clock.now(), 0)
   const [visited, signedUp, confirmed, bought] = await Promise.all([
     cameBetween(s.db, range),
-    wentBy(s.db, range, ["joined"]),
+    wentBy(s.db, range, ["joined", "registered", "applied"]),
     wentBy(s.db, range, ["confirmed"]),
     wentBy(s.db, range, ["bought"]),
   ])
