@@ -275,6 +275,32 @@ describe("what opens when", () => {
   })
 })
 
+describe("an outline and what stands beside it", () => {
+  it("a lesson put live beside the outline stays live when a row is renamed there", async () => {
+    const { course, l } = await fourLessons("Garum")
+    const heard = await readOutline(t.s.db, course)
+    await saveLesson(t.s, { lesson: l[0], state: "draft", free: true })
+    await saveLesson(t.s, { lesson: l[1], title: "Renamed beside it" })
+    const rows = heard.map((r) =>
+      r.id === l[3] && r.kind === "lesson" ? { ...r, title: "Renamed", required: false } : r,
+    )
+    const known = heard.map((r) => `${r.kind}:${r.id}`)
+    const lessons = heard.flatMap((r) => (r.kind === "lesson" && r.id !== null ? [{ ...r, id: r.id }] : []))
+    const done = await saveOutline(t.s, { course, rows, known, heard: lessons })
+    if ("refused" in done) throw new Error(done.refused)
+    const of = (id: number) => done.rows.find((r) => r.kind === "lesson" && r.id === id)
+    expect(of(l[0]!)).toMatchObject({ live: false, free: true })
+    expect(of(l[1]!)).toMatchObject({ title: "Renamed beside it", live: true })
+    expect(of(l[3]!)).toMatchObject({ title: "Renamed", required: false })
+    // What this window did change counts, whatever was there.
+    const off = rows.map((r) => (r.id === l[1] && r.kind === "lesson" ? { ...r, live: false } : r))
+    const again = await saveOutline(t.s, { course, rows: off, known, heard: lessons })
+    expect("rows" in again && again.rows.find((r) => r.kind === "lesson" && r.id === l[1])).toMatchObject({
+      live: false,
+    })
+  })
+})
+
 describe("a drip for all", () => {
   it("sets every rule at once, and keeps open what was open", async () => {
     const { course, slug } = await fourLessons("Shrub")

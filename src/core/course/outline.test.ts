@@ -17,6 +17,36 @@ const of = (...k: string[]) => new Set(k)
 let n = 0
 const fresh = () => `new${++n}`
 
+describe("what the server has by now", () => {
+  const row = (id: number, more: Partial<o.OutlineRow> = {}): o.OutlineRow => ({
+    ...o.newRow(`k${id}`, "lesson", `L${id}`),
+    id,
+    revision: 1,
+    ...more,
+  })
+  const heard = [row(1), row(2)]
+
+  it("comes in where nobody has changed it here", () =>
+    expect(o.takeIn(heard, heard, [row(1, { live: true, revision: 2 }), row(2)])).toEqual([
+      row(1, { live: true }),
+      row(2),
+    ]))
+
+  it("leaves what was changed here, field by field", () => {
+    const mine = [row(1, { title: "Mine" }), row(2)]
+    const theirs = [row(1, { title: "Theirs", live: true, revision: 2 }), row(2)]
+    expect(o.takeIn(mine, heard, theirs)[0]).toMatchObject({ title: "Mine", live: true })
+  })
+
+  it("is no other list where nothing is new, or what comes is older", () => {
+    expect(o.takeIn(heard, heard, heard)).toBe(heard)
+    const later = [row(1, { title: "Saved", revision: 3 }), row(2)]
+    expect(o.takeIn(later, later, [row(1, { title: "", revision: 2 }), row(2)])).toBe(later)
+    const added = [...heard, o.newRow("new", "lesson", "Not stored yet")]
+    expect(o.takeIn(added, heard, heard)).toBe(added)
+  })
+})
+
 describe("an outline", () => {
   it("moves rows together, one place or far, and keeps their order", () => {
     expect(keys(o.moveBy(outline, of("b", "c"), "up"))).toBe("abcmnd")

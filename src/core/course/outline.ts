@@ -14,6 +14,8 @@ export type OutlineRow = {
   readonly required: boolean
   /** There is more in it than its title; a lesson without is empty. */
   readonly written: boolean
+  /** How often it was changed: of two answers of the server the later one has the higher. */
+  readonly revision: number
   /** The lesson whose content a new one begins with. */
   readonly copyOf?: number
 }
@@ -21,7 +23,7 @@ export type OutlineRow = {
 export type Outline = readonly OutlineRow[]
 
 export function newRow(key: string, kind: OutlineRow["kind"], title = ""): OutlineRow {
-  return { key, id: null, kind, title, live: false, free: false, required: true, written: false }
+  return { key, id: null, kind, title, live: false, free: false, required: true, written: false, revision: 0 }
 }
 
 /** Nothing is lost with it but its title, and nobody learns in it. */
@@ -112,6 +114,28 @@ export function duplicate(rows: Outline, keys: ReadonlySet<string>, fresh: () =>
     }),
   )
   return insertAfter(rows, last.key, copies)
+}
+
+const shared = ["title", "live", "free", "required", "written"] as const
+
+/**
+ * Takes in what the server has by now (a lesson put live beside the outline, or in another window), field by field where nobody has
+ * changed it here since it was last heard. Gives the same list where nothing is new.
+ */
+export function takeIn(rows: Outline, heard: Outline, theirs: Outline): Outline {
+  const of = (all: Outline) =>
+    new Map<string, OutlineRow>(all.flatMap((r) => (r.id === null ? [] : [[`${r.kind}:${r.id}`, r] as const])))
+  const [before, now] = [of(heard), of(theirs)]
+  let changed = false
+  const taken = rows.map((r) => {
+    const [was, is] = [before.get(`${r.kind}:${r.id}`), now.get(`${r.kind}:${r.id}`)]
+    if (!was || !is || is.revision <= was.revision) return r
+    const fields = shared.filter((f) => r[f] === was[f] && is[f] !== r[f])
+    if (!fields.length) return r
+    changed = true
+    return { ...r, ...Object.fromEntries(fields.map((f) => [f, is[f]])) }
+  })
+  return changed ? taken : rows
 }
 
 /** What is there, counted. */

@@ -126,7 +126,7 @@ describe("compilePage", () => {
       /class="go" dir="auto" href="([^"]*)"/.exec(
         html(page({ id: "a", kind: "button", says: "x", leads }), "welcome"),
       )![1]
-    expect(b({ to: "outcome", outcome: "started" })).toBe("/learn/first")
+    expect(b({ to: "outcome", outcome: "started" })).toBe("/learn/first?begin")
     expect(b({ to: "step", step: 1 })).toBe("/first")
     expect(b({ to: "step", step: 77 })).toBe("#")
     expect(b({ to: "form" })).toBe("#")

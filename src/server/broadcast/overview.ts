@@ -3,7 +3,7 @@ import { type Db, number } from "../db/pool"
 import { sequenceNames } from "../sequence/sequence-view"
 
 export type Works = {
-  readonly kind: "sequence" | "broadcast"
+  readonly is: "Sequence" | "Broadcast"
   readonly id: number
   readonly name: string
   readonly state: string
@@ -54,11 +54,11 @@ export async function whatWorks(db: Db, at: number): Promise<Works[]> {
   ])
   const numbers = new Map(sent.map((r) => [r.of, r]))
   const buyers = new Map(bought.map((r) => [r.of, number(r.n)]))
-  const works = (kind: Works["kind"]) => (x: { id: number; name: string; state: string }) => {
-    const key = `${kind[0]}${x.id}`
+  const works = (is: Works["is"]) => (x: { id: number; name: string; state: string }) => {
+    const key = `${is[0]!.toLowerCase()}${x.id}`
     const n = numbers.get(key)
     return {
-      kind,
+      is,
       ...x,
       sent: number(n?.sent),
       opened: number(n?.opened),
@@ -69,7 +69,7 @@ export async function whatWorks(db: Db, at: number): Promise<Works[]> {
   }
   const called = new Map(names.map((n) => [n.id, n.name]))
   const apart = sequences.map((q) => ({ ...q, name: called.get(q.id) ?? q.name }))
-  return [...apart.map(works("sequence")), ...broadcasts.map(works("broadcast"))].sort(
+  return [...apart.map(works("Sequence")), ...broadcasts.map(works("Broadcast"))].sort(
     (a, b) => b.bought - a.bought || b.clicked - a.clicked || b.sent - a.sent || a.name.localeCompare(b.name),
   )
 }

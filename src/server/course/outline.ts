@@ -21,13 +21,18 @@ const row = v.object({
   free: v.boolean(),
   required: v.boolean(),
   written: v.boolean(),
+  revision: v.number(),
   copyOf: v.optional(id),
 })
+/** A row as the window last heard of it. */
+const heardRow = v.object({ id, live: v.boolean(), free: v.boolean(), required: v.boolean(), title: v.string() })
 const outlineInput = v.object({
   course: id,
   rows: v.pipe(v.array(row), v.maxLength(2000, refusals.course.many)),
   /** The numbers that stood in the outline before, as `module:3`: what is not in it any more is taken out, and nothing else. */
   known: v.array(v.string()),
+  /** Lessons as this window last heard of them: what it hasn't changed since stays as it is by now. */
+  heard: v.optional(v.array(heardRow), []),
 })
 
 type Placed = {
@@ -49,13 +54,14 @@ export async function readOutline(db: Db, course: number): Promise<Outline> {
     free: number
     required: number
     written: number
+    revision: number | string
   }>(
-    `SELECT 'module' AS kind, id, position, title, 0 AS live, 0 AS free, 1 AS required, opens IS NOT NULL AS written FROM module WHERE course_id = ? AND removed_at IS NULL
-     UNION ALL SELECT 'lesson', id, position, title, state = 'live', free, required, ${isWritten}
+    `SELECT 'module' AS kind, id, position, title, 0 AS live, 0 AS free, 1 AS required, opens IS NOT NULL AS written, 0 AS revision FROM module WHERE course_id = ? AND removed_at IS NULL
+     UNION ALL SELECT 'lesson', id, position, title, state = 'live', free, required, ${isWritten}, revision
        FROM lesson WHERE course_id = ? AND state <> 'removed' ORDER BY position, kind DESC, id`,
     [course, course],
   )
-  return rows.map(({ kind, id, title, live, free, required, written }) => ({
+  return rows.map(({ kind, id, title, live, free, required, written, revision }) => ({
     key: `${kind}:${id}`,
     id,
     kind,
@@ -64,6 +70,7 @@ export async function readOutline(db: Db, course: number): Promise<Outline> {
     free: Boolean(free),
     required: Boolean(required),
     written: Boolean(written),
+    revision: number(revision),
   }))
 }
 
@@ -90,7 +97,7 @@ const content = "title, page, body, minutes, picture_id, picture_alt, video_id, 
 export async function saveOutline(s: Surroundings, input: unknown): Promise<SavedOutline> {
   const read = v.safeParse(outlineInput, input)
   if (!read.success) return refusal(read.issues)
-  const { course, rows, known } = read.output
+  const { course, rows, known, heard } = read.output
   const now = await s.clock.now()
   return s.db.transaction(async (tx): Promise<SavedOutline> => {
     if (!(await tx.row("SELECT id FROM course WHERE id = ? FOR UPDATE", [course])))
@@ -109,7 +116,7 @@ export async function saveOutline(s: Surroundings, input: unknown): Promise<Save
         placed.push({ row: r, id, module, position: placed.length + 1 })
         keys.set(`${r.kind}:${id}`, r.key)
       }
-      await place(tx, placed)
+      await place(tx, placed, heard)
       await takeOut(
         tx,
         course,
@@ -155,13 +162,29 @@ async function referAgain(tx: Db, lesson: number): Promise<void> {
   await referPage(tx, lesson, lessonPage(l))
 }
 
-/** Writes names, order and marks of all rows: one statement for modules, one for lessons. */
-async function place(tx: Db, placed: readonly Placed[]): Promise<void> {
+/** Writes names, order and marks of all rows: one statement for modules, one for lessons. What isn't changed here stays as it is. */
+async function place(
+  tx: Db,
+  placed: readonly Placed[],
+  heard: readonly v.InferOutput<typeof heardRow>[],
+): Promise<void> {
+  const before = new Map(heard.map((h) => [h.id, h]))
+  /** Null: as it is. */
+  const mark = (p: Placed, of: "live" | "free" | "required") =>
+    p.row[of] === before.get(p.id)?.[of] ? null : Number(p.row[of])
   const of = (kind: string) =>
     JSON.stringify(
       placed
         .filter((p) => p.row.kind === kind)
-        .map((p) => [p.id, p.position, p.row.title, p.module, +p.row.live, +p.row.free, +p.row.required]),
+        .map((p) => [
+          p.id,
+          p.position,
+          kind === "lesson" && p.row.title === before.get(p.id)?.title ? null : p.row.title,
+          p.module,
+          mark(p, "live"),
+          mark(p, "free"),
+          mark(p, "required"),
+        ]),
     )
   const table =
     "JSON_TABLE(?, '$[*]' COLUMNS (id INT PATH '$[0]', position INT PATH '$[1]', title VARCHAR(160) PATH '$[2]', module INT PATH '$[3]', live INT PATH '$[4]', free INT PATH '$[5]', required INT PATH '$[6]')) r"
@@ -169,10 +192,12 @@ async function place(tx: Db, placed: readonly Placed[]): Promise<void> {
     `UPDATE module m JOIN ${table} ON r.id = m.id SET m.position = r.position, m.title = r.title, m.removed_at = NULL`,
     [of("module")],
   )
+  const state =
+    "CASE WHEN r.live IS NOT NULL THEN IF(r.live, 'live', 'draft') WHEN l.state = 'removed' THEN 'draft' ELSE l.state END"
   await tx.write(
     `UPDATE lesson l JOIN ${table} ON r.id = l.id
-     SET l.revision = l.revision + (l.title COLLATE utf8mb4_bin <> r.title COLLATE utf8mb4_bin OR l.free <> r.free OR l.required <> r.required OR l.state <> IF(r.live, 'live', 'draft')),
-       l.position = r.position, l.title = r.title, l.module_id = r.module, l.state = IF(r.live, 'live', 'draft'), l.free = r.free, l.required = r.required`,
+     SET l.revision = l.revision + (l.title COLLATE utf8mb4_bin <> COALESCE(r.title, l.title) COLLATE utf8mb4_bin OR l.free <> COALESCE(r.free, l.free) OR l.required <> COALESCE(r.required, l.required) OR l.state <> ${state}),
+       l.position = r.position, l.title = COALESCE(r.title, l.title), l.module_id = r.module, l.state = ${state}, l.free = COALESCE(r.free, l.free), l.required = COALESCE(r.required, l.required)`,
     [of("lesson")],
   )
 }

@@ -31,7 +31,7 @@ export function SetsOff({
       <div className="flex items-baseline justify-between gap-3">
         <h2>{title}</h2>
         <Link className="text-[0.87rem] text-slate hover:underline" href="/studio/settings/automations">
-          All effects
+          All automations
         </Link>
       </div>
       <ul>

@@ -107,9 +107,9 @@ describe("the line below a page", () => {
   const value = (p: Page, html: string, says: RegExp) =>
     describePage(p, html, 15_000, "shore").find((l) => says.test(l.says))
   it("counts one action however often it stands there", () => {
-    expect(value(page(newBlock("form", "a"), button("b", { to: "form" })), "", /action/)).toMatchObject({
-      value: "1",
-      says: "action, twice",
+    expect(value(page(newBlock("form", "a"), button("b", { to: "form" })), "", /action/)).toEqual({
+      says: "One action",
+      figure: "2 buttons",
       good: true,
     })
     expect(
@@ -118,23 +118,25 @@ describe("the line below a page", () => {
         "",
         /action/,
       ),
-    ).toMatchObject({ value: "2", good: false })
+    ).toMatchObject({ says: "2 different actions", good: false })
+    expect(value(page(), "", /action/)).toMatchObject({ says: "No action", good: true })
   })
   it("says when a page is too heavy", () => {
-    expect(value(page(), "", /of 14/)).toMatchObject({ value: "14.6 KB", good: false })
-    expect(describePage(page(), "", 2048, "shore").find((l) => l.says === "of 14")).toMatchObject({
-      value: "2.0 KB",
-      good: true,
-    })
-    expect(describePage(page(), "", null, "shore").find((l) => l.says === "of 14")).toBeUndefined()
+    const loads = (weight: number | null) =>
+      describePage(page(), "", weight, "shore").find((l) => l.says.startsWith("Loads"))
+    expect(loads(15_000)).toEqual({ says: "Loads slowly", figure: "14.6 of 14 KB", good: false })
+    expect(loads(2048)).toEqual({ says: "Loads fast", figure: "2.0 of 14 KB", good: true })
+    expect(loads(null)).toBeUndefined()
   })
   it("counts the ways off, and the pictures without words", () => {
-    expect(value(page(), `<a href="https://x.example">a</a>`, /way off/)).toMatchObject({ value: "1", good: false })
-    expect(value(page(), "<a href='/x'>", /way off/)).toMatchObject({ value: "no", good: true })
-    expect(value(page({ id: "p", kind: "picture", media: 1, alt: " " }), "", /picture/)).toMatchObject({
-      value: "1",
-      good: false,
-    })
+    const away = `<a href="https://x.example">a</a>`
+    expect(value(page(), away, /away/)).toMatchObject({ says: "One link leads away", good: false })
+    expect(value(page(), away + away, /away/)).toMatchObject({ says: "2 links lead away", good: false })
+    expect(value(page(), "<a href='/x'>", /away/)).toBeUndefined()
+    expect(value(page({ id: "p", kind: "picture", media: 1, alt: " " }), "", /picture/)).toMatchObject({ good: false })
     expect(value(page({ id: "p", kind: "picture", media: 1, alt: "A jar" }), "", /picture/)).toBeUndefined()
+  })
+  it("says whether it can be read", () => {
+    expect(value(page(), "", /Readable/)).toMatchObject({ good: true, figure: expect.stringContaining("min to read") })
   })
 })

@@ -50,16 +50,16 @@ export default async function MailPage() {
               ]}
             >
               {works.map((w) => (
-                <tr key={`${w.kind}${w.id}`} className="border-b border-line align-top tabular-nums">
+                <tr key={`${w.is}${w.id}`} className="border-b border-line align-top tabular-nums">
                   <td className="py-1.5 pr-3">
                     <Link
                       className="font-semibold [overflow-wrap:anywhere] text-slate hover:underline"
-                      href={`/studio/mail/${w.kind}s/${w.id}`}
+                      href={`/studio/mail/${w.is.toLowerCase()}s/${w.id}`}
                     >
                       <bdi>{w.name}</bdi>
                     </Link>
                     <span className="block text-[0.87rem] text-soft">
-                      {w.kind === "sequence" ? "Sequence" : "Broadcast"}, {(states[w.state] ?? w.state).toLowerCase()}
+                      {w.is}, {(states[w.state] ?? w.state).toLowerCase()}
                     </span>
                   </td>
                   <td className="py-1.5 text-right">{w.sent.toLocaleString(locale)}</td>

@@ -83,16 +83,28 @@ export function OutlineEditor({
   /** The number of each row that has been stored, by its key. */
   const stored = useRef(new Map<string, number>())
   const known = useRef(new Set(given.flatMap((r) => numberOf(r) ?? [])))
+  /** The outline as the server last said it. */
+  const heard = useRef(given)
   const lastTyped = useRef("")
   const focusNext = useRef<string | null>(null)
   const router = useRouter()
   const list = useRef<HTMLOListElement>(null)
+
+  /** The outline with what the server has by now; what could be undone has it, too, so that undoing brings nothing else back. */
+  const takeIn = useCallback((theirs: Outline): Outline => {
+    const before = heard.current
+    const into = (all: readonly Outline[]) => all.map((x) => edit.takeIn(x, before, theirs))
+    const next = edit.takeIn(now.current, before, theirs)
+    if (next !== now.current) setPast((p) => ({ before: into(p.before), after: into(p.after) }))
+    return next
+  }, [])
 
   const saved = useSaved(rows, async (sending) => {
     const done = await saveOutlineAction({
       course,
       rows: sending.filter((r) => r.id !== null || r.title.trim()),
       known: [...known.current],
+      heard: heard.current.flatMap((r) => (r.kind === "lesson" && r.id !== null ? [{ ...r, id: r.id }] : [])),
     })
     if ("refused" in done) return done
     known.current = new Set(done.rows.flatMap((r) => numberOf(r) ?? []))
@@ -101,13 +113,25 @@ export function OutlineEditor({
     const here = new Set(sending.map((r) => r.key))
     // Numbers come in by key; rows of another window come in at the end. The same list stays where neither does: another
     // one would be saved again, and so on without an end.
-    const all = now.current
+    const all = takeIn(done.rows)
+    heard.current = done.rows
     const numbered = all.map((r) => (r.id === null && ids.get(r.key) ? { ...r, id: ids.get(r.key) as number } : r))
     const theirs = done.rows.filter((r) => !here.has(r.key) && !all.some((x) => x.key === r.key))
-    if (theirs.length || numbered.some((r, i) => r !== all[i])) put([...numbered, ...theirs])
+    if (theirs.length || numbered.some((r, i) => r !== now.current[i])) put([...numbered, ...theirs])
     router.refresh()
     return null
   })
+
+  // What was changed beside the outline, such as a lesson put live, comes in with the page that is made anew for it.
+  useEffect(() => {
+    const next = takeIn(given)
+    const later = new Map(given.map((r) => [numberOf(r), r]))
+    heard.current = heard.current.map((r) => {
+      const is = later.get(numberOf(r))
+      return is && is.revision > r.revision ? is : r
+    })
+    if (next !== now.current) put(next)
+  }, [given, put, takeIn])
 
   /** A change that can be taken back; typing in one row is one change. */
   const act = useCallback(
