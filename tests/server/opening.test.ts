@@ -6,13 +6,14 @@ import { certificateFile, certificateOf, seeCertificate } from "@/server/course/
 import { newCourse, readCourse, saveCourse, saveLesson, saveModule } from "@/server/course/course"
 import { markDone } from "@/server/course/learn"
 import { letPeopleIn } from "@/server/course/let-in"
-import { openings } from "@/server/course/opening"
+import { bringsLessons, openings } from "@/server/course/opening"
 import { saveOutline } from "@/server/course/outline"
 import { doWhatIsDue } from "@/server/due-list"
 import { addOnOccasion } from "@/server/funnel/occasion"
 import { sendDue } from "@/server/mail/send"
 import { personStory } from "@/server/person/people"
 import { enterByWayIn } from "@/server/person/way-in"
+import { addLetter, newSequence } from "@/server/sequence/edit"
 import { linkId, openSchool, type TestSchool, testSchool } from "../support/school"
 
 let t: TestSchool
@@ -111,6 +112,40 @@ describe("the next part", () => {
     expect(mailsTo("koji@x.example")).toEqual([])
     await until("2027-06-11T00:00:00Z")
     expect(mailsTo("koji@x.example")).toEqual(["“Koji 3” is open"])
+  })
+})
+
+describe("a lesson that an e-mail brings", () => {
+  it("isn't told a second time to whoever is in the sequence; whoever isn't is told", async () => {
+    const { course, m, l } = await fourLessons("Miso")
+    await saveModule(t.s, m[1]!, { kind: "after-days", days: 2, at: null })
+    const [inIt, not, left] = [
+      await letIn(course, "in@x.example"),
+      await letIn(course, "not@x.example"),
+      await letIn(course, "left-it@x.example"),
+    ]
+    const { id } = (await newSequence(t.s, "Brings it")) as { id: number }
+    const letter = (await addLetter(t.s, id)) as { id: number }
+    await t.s.db.write("UPDATE sequence_mail SET lesson_id = ? WHERE id = ?", [l[2], letter.id])
+    for (const [person, ended] of [
+      [inIt, null],
+      [left, new Date(t.at())],
+    ])
+      await t.s.db.write("INSERT INTO enrolment (person_id, sequence_id, begun_at, ended_at) VALUES (?, ?, ?, ?)", [
+        person,
+        id,
+        new Date(t.at()),
+        ended,
+      ])
+    expect(await bringsLessons(t.s.db, course)).toEqual([])
+    await t.s.db.write("UPDATE sequence SET state = 'live' WHERE id = ?", [id])
+    expect(await bringsLessons(t.s.db, course)).toEqual(["Brings it"])
+    expect(not).toBeGreaterThan(0)
+    await until(new Date(t.at() + 3 * 86_400_000).toISOString())
+    expect(mailsTo("in@x.example")).toEqual([])
+    expect(mailsTo("not@x.example")).toEqual(["“Miso 3” is open"])
+    // Whoever left the sequence before it came is told.
+    expect(mailsTo("left-it@x.example")).toEqual(["“Miso 3” is open"])
   })
 })
 
