@@ -46,6 +46,9 @@ export const cardsConnected = (config: Config) =>
 export const meetingConnected = (config: Config) =>
   connected(config.meeting, readConnections(config).meeting, config.standIns.meeting)
 
+/** Whether what is ordered in a school of one's own is a test: nothing but the stand-in charges cards. */
+export const isTrying = (config: Config): boolean => config.mode === "own" && cardsConnected(config)?.by === "stand-in"
+
 /** The same port for as long as it is connected to the same thing. */
 function portTo<C, P>(find: () => Connected<C> | null, open: (config: C, test: boolean) => P): () => P | null {
   let last: { readonly to: string; readonly port: P } | null = null

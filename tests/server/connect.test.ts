@@ -13,18 +13,21 @@ import {
   connectionsOf,
   connectMeeting,
   disconnect,
+  isTesting,
   settleTesting,
   tryConnection,
 } from "@/server/ledger/connect"
 import { acceptOffer, offeredTo } from "@/server/ledger/further"
 import { countTestOrders } from "@/server/ledger/test-orders"
 import { listOffers } from "@/server/offer/list"
+import { makeOwner } from "@/server/person/account"
 import { firstProgramme, saveProgramme } from "@/server/programme/programme"
 import type { Surroundings } from "@/server/surroundings"
 import { rollTally } from "@/server/tally"
 import { openMeeting } from "@/standins/meeting/server"
 import { openProcessor, type Processor } from "@/standins/processor/server"
 import { affiliateIn, payRules, soldBy } from "../support/affiliates"
+import { testSchool } from "../support/school"
 import { buy, hookSecret, openShop, type Shop } from "../support/shop"
 
 let shop: Shop
@@ -77,6 +80,15 @@ it("begins with the stand-in, and what is ordered is a test", async () => {
   await settled()
   expect(await countTestOrders(s.db)).toBe(await one("SELECT COUNT(*) FROM orders"))
   expect((await listOffers(s))[0]!.sold).toBeGreaterThan(0)
+})
+
+it("is so from the first moment of a school that is opened", async () => {
+  const fresh = await testSchool("connect-fresh")
+  const config = { ...fresh.s.config, mode: "own" as const, standIns: s.config.standIns }
+  const opened = { school: "Reeds", name: "Ada", email: "ada@reed.example", password: "a long password here", code: "" }
+  expect(await makeOwner({ ...fresh.s, config }, opened)).toHaveProperty("session")
+  expect(await isTesting(fresh.s)).toBe(true)
+  await fresh.end()
 })
 
 it("refuses what can't be right, and keeps nothing of it", async () => {

@@ -1,7 +1,7 @@
 // Connecting a card processor or a meeting service, each tried before it is kept.
 import * as v from "valibot"
 import { refusals } from "@/core/words/refusals"
-import { cardsConnected, keepConnections, meetingConnected, readConnections } from "../connection"
+import { cardsConnected, isTrying, keepConnections, meetingConnected, readConnections } from "../connection"
 import { sellingRules } from "../offer/offer"
 import { httpCards, tryCards } from "../port/cards"
 import { httpMeeting, tryMeeting } from "../port/meeting"
@@ -74,8 +74,7 @@ export async function tryConnection(s: Surroundings, what: "cards" | "meeting"):
 
 /** Notes in the school whether what is ordered from now on is a test; in a demo it is what the demo shows. */
 export async function settleTesting(s: Surroundings): Promise<void> {
-  const testing = s.config.mode === "own" && cardsConnected(s.config)?.by === "stand-in"
-  await s.db.write("UPDATE school SET testing = ? WHERE id = 1", [testing])
+  await s.db.write("UPDATE school SET testing = ? WHERE id = 1", [isTrying(s.config)])
 }
 
 export type Connection = {

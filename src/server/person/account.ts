@@ -6,6 +6,7 @@ import { parseAddress } from "@/core/person/address"
 import { connectionOf } from "@/core/person/connection"
 import { refusals } from "@/core/words/refusals"
 import { mayTry } from "../attempt"
+import { isTrying } from "../connection"
 import { type Db, number } from "../db/pool"
 import type { Refused } from "../saved"
 import { sameText } from "../sign"
@@ -56,8 +57,8 @@ export async function makeOwner(s: Surroundings, input: unknown, zone = ""): Pro
   return s.db.transaction(async (tx) => {
     // The school's one row is the lock: a second owner at the same moment is refused by its key.
     const made = await tx.write(
-      "INSERT IGNORE INTO school (id, name, sender_name, sender_email, zone) VALUES (1, ?, ?, ?, ?)",
-      [school, `${name}, ${school}`.slice(0, 120), address.email, knownZone(zone, "Europe/Berlin")],
+      "INSERT IGNORE INTO school (id, name, sender_name, sender_email, zone, testing) VALUES (1, ?, ?, ?, ?, ?)",
+      [school, `${name}, ${school}`.slice(0, 120), address.email, knownZone(zone, "Europe/Berlin"), isTrying(s.config)],
     )
     if (!made.affected) return { refused: refusals.account.owner }
     const account = await tx.write("INSERT INTO account (email, name, password_hash, made_at) VALUES (?, ?, ?, ?)", [
