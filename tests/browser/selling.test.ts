@@ -80,7 +80,7 @@ it("makes a funnel that sells, wires one more offer in and takes it back, and pu
   await page.getByLabel("Upsell, right after it").selectOption("The Cold Shelf")
   await page.getByLabel("Downsell, for whoever declines it").selectOption("Brine Clinic")
   await page.getByRole("button", { name: "Make the funnel" }).click()
-  await page.getByRole("heading", { name: "The Koji Tray: sale" }).waitFor()
+  await page.getByRole("heading", { name: "The Koji Tray", exact: true }).waitFor()
   await page.getByText("No visitors yet").waitFor()
 
   // By keys: to the further offer, and one more thing after it.
@@ -139,7 +139,7 @@ it("shows the river in money, and of one way alone", async () => {
   const declined = Number((await row.getByRole("cell").nth(3).textContent())!.replace(/\D/g, ""))
   await row.getByRole("button", { name: "Show only these" }).click()
   await page.waitForURL(/ways=\d+\.declined/)
-  await page.getByText("Only those who").waitFor()
+  await page.getByText("Only those who declined “The Koji Tray”").waitFor()
   await checkAccess(page, "one way alone")
   const through = await page
     .getByRole("button", { name: /^The Koji Tray \d/ })

@@ -219,7 +219,7 @@ it("edits an e-mail of the sequence", async () => {
 
 it("finds anything by name, and says at the field what is wrong in the settings", async () => {
   await page.keyboard.press("Control+k")
-  await page.getByPlaceholder(/A place, a funnel/).fill("settings")
+  await page.getByPlaceholder(/^A place, a setting/).fill("settings")
   await page.keyboard.press("Enter")
   await page.getByRole("heading", { name: "The school" }).first().waitFor()
   await page.getByLabel("Address", { exact: true }).fill("not an address")

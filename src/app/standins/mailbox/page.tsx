@@ -51,7 +51,7 @@ export default async function Mailbox({ searchParams }: { searchParams: Promise<
           )}
         </main>
       ) : (
-        <div className="grid min-h-0 flex-1 grid-cols-[22rem_1fr]">
+        <div className="grid min-h-0 flex-1 grid-cols-1 sm:grid-cols-[22rem_1fr]">
           <nav aria-label="Messages" className="overflow-auto border-r border-line">
             <ul>
               {messages.map((m) => (

@@ -391,7 +391,7 @@ export function PageEditor({
             type="button"
             disabled={!h.past.length}
             onClick={() => act({ do: "undo" })}
-            className="hover:text-ink disabled:opacity-50"
+            className="min-h-7 hover:text-ink disabled:opacity-50"
           >
             Undo <kbd className="font-sans">Ctrl Z</kbd>
           </button>
@@ -399,11 +399,11 @@ export function PageEditor({
             type="button"
             disabled={!h.future.length}
             onClick={() => act({ do: "redo" })}
-            className="hover:text-ink disabled:opacity-50"
+            className="min-h-7 hover:text-ink disabled:opacity-50"
           >
             Redo <kbd className="font-sans">Ctrl Shift Z</kbd>
           </button>
-          <button type="button" onClick={() => setKeys(true)} className="hover:text-ink">
+          <button type="button" onClick={() => setKeys(true)} className="min-h-7 hover:text-ink">
             <kbd className="font-sans">?</kbd> keys
           </button>
         </span>

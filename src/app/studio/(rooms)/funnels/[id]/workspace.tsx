@@ -277,7 +277,7 @@ export function Workspace({
 
       {counted.looked.ways.length ? (
         <p className="mb-2 flex flex-wrap items-center gap-1.5 text-[0.95rem]">
-          Only those who
+          Only those who{" "}
           {counted.looked.ways.map((w) => (
             <button
               key={`${w.step}.${w.outcome}`}
