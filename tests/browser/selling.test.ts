@@ -80,7 +80,7 @@ it("makes a funnel that sells, wires one more offer in and takes it back, and pu
   await page.getByLabel("Upsell, right after it").selectOption("The Cold Shelf")
   await page.getByLabel("Downsell, for whoever declines it").selectOption("Brine Clinic")
   await page.getByRole("button", { name: "Make the funnel" }).click()
-  await page.getByRole("heading", { name: "The Koji Tray", exact: true }).waitFor()
+  await page.getByRole("heading", { name: "Crocks by twos: sale" }).waitFor()
   await page.getByText("No visitors yet").waitFor()
 
   // By keys: to the further offer, and one more thing after it.
