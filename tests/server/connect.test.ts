@@ -3,6 +3,7 @@
 import { statSync } from "node:fs"
 import { join } from "node:path"
 import { afterAll, beforeAll, expect, it } from "vitest"
+import { refusals } from "@/core/words/refusals"
 import { saveAffiliateRules } from "@/server/affiliate/rules"
 import { cardsConnected, openPorts, readConnections } from "@/server/connection"
 import { loadFunnel } from "@/server/funnel/load"
@@ -18,6 +19,7 @@ import {
   tryConnection,
 } from "@/server/ledger/connect"
 import { acceptOffer, offeredTo } from "@/server/ledger/further"
+import type { OrderRow } from "@/server/ledger/order"
 import { countTestOrders } from "@/server/ledger/test-orders"
 import { listOffers } from "@/server/offer/list"
 import { makeOwner } from "@/server/person/account"
@@ -34,7 +36,8 @@ let shop: Shop
 let real: Processor
 let s: Surroundings
 beforeAll(async () => {
-  shop = await openShop("connect")
+  const every = { count: 1, unit: "month" } as const
+  shop = await openShop("connect", { further: [{ kind: "instalments", upFront: 0, amount: 3_000, times: 3, every }] })
   real = await openProcessor({
     folder: join(shop.t.s.config.dataFolder, "real"),
     port: 0,
@@ -62,6 +65,12 @@ const settled = async () => {
   while ((await rollTally(s)) > 0);
   while ((await rollJournal(s, 0)) > 0);
 }
+/** Takes the offer after the order: in three parts, so that a plan goes on. */
+async function takesInstalments(order: OrderRow): Promise<void> {
+  const offered = await offeredTo(shop.t.s, order, shop.step.further)
+  if ("goTo" in offered) throw new Error(offered.goTo)
+  await acceptOffer(shop.t.s, order.code, shop.step.further, offered.quote.seen)
+}
 const ours = () => ({ url: real.origin, key: "the real key", hookSecret })
 
 it("begins with the stand-in, and what is ordered is a test", async () => {
@@ -70,9 +79,7 @@ it("begins with the stand-in, and what is ordered is a test", async () => {
   expect(openPorts(s.config).cards?.test).toBe(true)
   const { order } = await buy(shop, "fine")
   await buy(shop, "refused")
-  const offered = await offeredTo(shop.t.s, order, shop.step.further)
-  if ("goTo" in offered) throw new Error(offered.goTo)
-  await acceptOffer(shop.t.s, order.code, shop.step.further, offered.quote.seen)
+  await takesInstalments(order)
   await saveAffiliateRules(shop.t.s, payRules)
   await saveProgramme(shop.t.s, shop.offers.main, { ...firstProgramme, on: true })
   await soldBy(shop, await affiliateIn(shop, "ada@crock.example", "Ada"))
@@ -138,10 +145,14 @@ it("charges there from now on, in every process that looks, and nothing of it is
   const { order } = await buy({ ...shop, processor: real }, "fine")
   expect(order.state).toBe("paid")
   expect(await countTestOrders(s.db)).toBe(0)
+  await takesInstalments(order)
   Object.assign(shop.t.s, { cards: before })
   expect(await tryConnection({ ...s, cards: ports.cards }, "cards")).toEqual({ ok: true })
   // What the environment names comes before what is set here.
   expect(cardsConnected({ ...s.config, cards: ours() })?.by).toBe("environment")
+  // Cards of plans that go on are known to no other processor.
+  expect(await disconnect(s, "cards")).toEqual({ refused: refusals.processor.plansGoOn(1) })
+  await s.db.write("UPDATE plan SET state = 'finished'")
   expect(await disconnect(s, "cards")).toEqual({ ok: true })
   expect(ports.cards?.test).toBe(true)
   expect(await one("SELECT testing FROM school")).toBe(1)

@@ -300,6 +300,8 @@ export const refusals = {
     testCard: "The processor is there and knows the key, and didn’t charge its test card.",
     address: "An address that begins with https://, such as https://cards.example.",
     secret: "The secret begins with whsec_.",
+    plansGoOn: (n: number) =>
+      `${n === 1 ? "One plan is" : `${n.toLocaleString("en")} plans are`} still being paid with cards that only this processor knows. Let them end first.`,
     inPayout: "A payout to affiliates has test orders in it. Undo it first, then connect.",
   },
   meeting: {

@@ -2,6 +2,7 @@
 import * as v from "valibot"
 import { refusals } from "@/core/words/refusals"
 import { cardsConnected, isTrying, keepConnections, meetingConnected, readConnections } from "../connection"
+import { number } from "../db/pool"
 import { sellingRules } from "../offer/offer"
 import { httpCards, tryCards } from "../port/cards"
 import { httpMeeting, tryMeeting } from "../port/meeting"
@@ -58,8 +59,17 @@ export async function connectMeeting(s: Surroundings, typed: unknown): Promise<S
   return ok
 }
 
-/** Back to the stand-in. What was charged before can't be given back until it is connected again. */
+/**
+ * Back to the stand-in. What was charged before can't be given back until it is connected again; while plans go on, their cards are
+ * known to no other processor, so it stays.
+ */
 export async function disconnect(s: Surroundings, what: "cards" | "meeting"): Promise<Saved> {
+  if (what === "cards") {
+    const going = await s.db.row<{ n: string }>(
+      "SELECT COUNT(*) AS n FROM plan p JOIN orders o ON o.id = p.order_id WHERE p.state IN ('running', 'behind') AND o.test = 0",
+    )
+    if (number(going?.n)) return { refused: refusals.processor.plansGoOn(number(going?.n)) }
+  }
   keepConnections(s.config, { ...readConnections(s.config), [what]: null })
   await settleTesting(s)
   return ok

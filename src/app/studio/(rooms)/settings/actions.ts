@@ -32,9 +32,10 @@ export async function connectAction(what: Connectable, input: unknown): Promise<
   return "refused" in done ? done : {}
 }
 
-export async function disconnectAction(what: Connectable): Promise<void> {
-  await disconnect(await studio(), what)
+export async function disconnectAction(what: Connectable): Promise<{ refused?: string }> {
+  const done = await disconnect(await studio(), what)
   revalidatePath("/studio", "layout")
+  return "refused" in done ? done : {}
 }
 
 export const tryConnectionAction = async (what: Connectable) => tryConnection(await studio(), what)

@@ -3,6 +3,7 @@
 import { useRouter } from "next/navigation"
 import { useState, useTransition } from "react"
 import { Button } from "@/ui/button"
+import { Dialog } from "@/ui/dialog"
 import { TextField } from "@/ui/field"
 import { connectAction, disconnectAction, tryConnectionAction } from "../actions"
 
@@ -11,11 +12,15 @@ const words = {
     tried: "The processor charged one test card, and gave it back.",
     connected: "Connected: one test card was charged and given back.",
     example: "https://cards.example",
+    disconnect: "Disconnect the processor",
+    follows: "From then on every order is a test: nobody’s card is charged, and whoever orders gets in all the same. What was charged before can’t be given back until it is connected again.",
   },
   meeting: {
     tried: "The service began a room, and ended it.",
     connected: "Connected: a room was begun and ended.",
     example: "https://rooms.example",
+    disconnect: "Disconnect the meeting service",
+    follows: "From then on webinars begin in a room of the stand-in, in which nobody can be seen or heard.",
   },
 } as const
 
@@ -34,6 +39,7 @@ export function Connect({
 }) {
   const router = useRouter()
   const [busy, start] = useTransition()
+  const [asking, setAsking] = useState(false)
   const [said, setSaid] = useState<Said | null>(null)
   const [f, set] = useState({ url: "", key: "", hookSecret: "" })
   const w = words[what]
@@ -55,21 +61,7 @@ export function Connect({
           >
             {busy ? "Trying…" : "Try it"}
           </Button>
-          {now === "settings" ? (
-            <Button
-              look="danger"
-              disabled={busy}
-              onClick={() =>
-                start(async () => {
-                  await disconnectAction(what)
-                  setSaid(null)
-                  router.refresh()
-                })
-              }
-            >
-              Disconnect
-            </Button>
-          ) : null}
+          {now === "settings" ? <Button onClick={() => setAsking(true)}>Disconnect…</Button> : null}
         </div>
       ) : null}
       {said && !said.field ? (
@@ -77,6 +69,24 @@ export function Connect({
           {said.words}
         </p>
       ) : null}
+      <Dialog open={asking} onOpenChange={setAsking} title={w.disconnect}>
+        <p>{w.follows}</p>
+        <Button
+          className="mt-4"
+          look="danger"
+          disabled={busy}
+          onClick={() =>
+            start(async () => {
+              const done = await disconnectAction(what)
+              setAsking(false)
+              setSaid(done.refused ? { good: false, words: done.refused } : null)
+              router.refresh()
+            })
+          }
+        >
+          Disconnect
+        </Button>
+      </Dialog>
       {now === "environment" ? null : (
         <details className="border-t border-line pt-3">
           <summary className="text-slate">{now === "settings" ? "Connect another one" : "Connect yours"}</summary>
