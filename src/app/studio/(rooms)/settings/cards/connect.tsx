@@ -13,7 +13,8 @@ const words = {
     connected: "Connected: one test card was charged and given back.",
     example: "https://cards.example",
     disconnect: "Disconnect the processor",
-    follows: "From then on every order is a test: nobody’s card is charged, and whoever orders gets in all the same. What was charged before can’t be given back until it is connected again.",
+    follows:
+      "From then on every order is a test: nobody’s card is charged, and whoever orders gets in all the same. What was charged before can’t be given back until it is connected again.",
   },
   meeting: {
     tried: "The service began a room, and ended it.",
