@@ -45,6 +45,9 @@ describe("tracked links", () => {
       ["garden letter", 2, true],
     ])
     expect(links[1]!.url).toBe(`${t.s.config.origin}/first?utm_source=garden+letter`)
+    // A new address counts from when it is published.
+    await t.s.db.write("UPDATE step SET path = 'begin-here' WHERE id = ?", [step])
+    expect((await listTrackedLinks(t.s))[1]!.url).toBe(links[1]!.url)
     // The list of funnels counts them, too, with everybody else.
     expect((await cameBetween(t.s.db, { from: 0, to: 4_102_444_800_000 })).get(school.funnel)).toBe(4)
     expect(await removeTrackedLink(t.s, links[0]!.id)).toEqual({ ok: true })

@@ -47,7 +47,7 @@ export type TrackedLink = {
   readonly live: boolean
   /** The name under which its visitors are counted. */
   readonly source: string
-  /** The whole address. */
+  /** The whole address: where the page stands live, whatever its draft says. */
   readonly url: string
   /** Whoever came by it, ever. */
   readonly visited: number
@@ -65,8 +65,8 @@ export async function listTrackedLinks(s: Surroundings): Promise<TrackedLink[]> 
     source: string
     campaign: string
   }>(
-    `SELECT k.id, t.id AS step, t.path, t.name AS page, f.name AS funnel, EXISTS (SELECT 1 FROM live_page p WHERE p.step_id = t.id) AS live, k.source, k.campaign
-     FROM tracked_link k JOIN step t ON t.id = k.step_id JOIN funnel f ON f.id = t.funnel_id ORDER BY k.id DESC LIMIT 500`,
+    `SELECT k.id, t.id AS step, COALESCE(p.path, t.path) AS path, t.name AS page, f.name AS funnel, p.path IS NOT NULL AS live, k.source, k.campaign
+     FROM tracked_link k JOIN step t ON t.id = k.step_id JOIN funnel f ON f.id = t.funnel_id LEFT JOIN live_page p ON p.step_id = t.id ORDER BY k.id DESC LIMIT 500`,
   )
   const named = rows.map((r) => ({ ...r, name: countedUnder(r.source, r.campaign) }))
   const visits = await visitsBy(s.db, named)
