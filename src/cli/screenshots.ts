@@ -142,7 +142,6 @@ async function visitorPictures(phone: BrowserContext, desktop: BrowserContext, o
   await page.getByRole("button", { name: "Yes, that's me. Let me in" }).click()
   await page.waitForURL(/welcome/)
   await page.getByRole("link", { name: "Open the first lesson" }).click()
-  await page.getByRole("link", { name: "Open the first lesson" }).click()
   await page.getByRole("heading", { name: "One cabbage, one spoon of salt" }).waitFor()
   await box.close()
 }
