@@ -136,7 +136,7 @@ describe("what a marketer types", () => {
     })
     expect(saved).toHaveProperty("revision")
     expect(await putLive(t.s, (await loadFunnel(t.s.db, school.funnel))!.sequences[0]!.id)).toEqual({ ok: true })
-    t.set(t.at() + 86_400_000)
+    t.set(Math.ceil(t.at() / 86_400_000 + 1) * 86_400_000 + 43_200_000) // a day later, at noon: nights are left quiet
     const got = await newest("bo@post.example")
     sound(got)
     expect(got.mail.subject).toBe('Bo "the jar" <Salt>, Jr.: 塩と水, الملح والماء & <b>more</b>')

@@ -469,7 +469,7 @@ const Row = memo(function Row({
           e.preventDefault()
           onPasted(r.key, text)
         }}
-        className={`min-h-9 min-w-0 flex-1 rounded bg-transparent px-1.5 py-1 focus:bg-card ${module ? "font-bold" : ""}`}
+        className={`min-h-9 min-w-0 flex-1 text-ellipsis rounded bg-transparent px-1.5 py-1 focus:bg-card ${module ? "font-bold" : ""}`}
       />
       {module ? null : (
         <>
