@@ -60,7 +60,7 @@ export const form: BlockModule<FormBlock> = {
     out.text(
       `<div class="hp" aria-hidden="true"><label for="website">${words.page.honeypot}</label><input id="website" name="website" tabindex="-1" autocomplete="off"></div>` +
         `<input type="hidden" name="release" value="${context.release}"><input type="hidden" name="zone" value="">` +
-        `<button class="go" dir="auto"${context.release === 0 ? " disabled" : ""}>${escapeHtml(b.says)}</button>` +
+        `<button class="go" dir="auto">${escapeHtml(b.says)}</button>` +
         `<p class="small" dir="auto">${escapeHtml(b.consent)}</p></form>`,
     )
   },
