@@ -152,6 +152,22 @@ it("charges there from now on, in every process that looks, and nothing of it is
   expect(cardsConnected({ ...s.config, cards: ours() })?.by).toBe("environment")
   // Cards of plans that go on are known to no other processor.
   expect(await disconnect(s, "cards")).toEqual({ refused: refusals.processor.plansGoOn(1) })
+  // Nor to another one, which is connected only if it is asked for all the same; a new key of the same is no other.
+  const another = await openProcessor({
+    folder: join(s.config.dataFolder, "another"),
+    port: 0,
+    key: "another",
+    hookTo: "",
+    hookSecret,
+  })
+  const other = { url: another.origin, key: "another", hookSecret }
+  expect(await connectCards(s, other)).toEqual({ refused: refusals.processor.otherCards(1), anyway: true })
+  expect(connectionsOf(s).cards?.url).toBe(real.origin)
+  expect(await connectCards(s, ours())).toEqual({ ok: true })
+  expect(await connectCards(s, other, true)).toEqual({ ok: true })
+  expect(connectionsOf(s).cards?.url).toBe(another.origin)
+  expect(await connectCards(s, ours(), true)).toEqual({ ok: true })
+  await another.close()
   await s.db.write("UPDATE plan SET state = 'finished'")
   expect(await disconnect(s, "cards")).toEqual({ ok: true })
   expect(ports.cards?.test).toBe(true)

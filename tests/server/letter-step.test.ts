@@ -19,7 +19,7 @@ beforeAll(async () => {
   const { s } = shop.t
   const put = await insertStep(s, { after: shop.step.further, outcome: "declined", kind: "letter" })
   if ("refused" in put) throw new Error(put.refused)
-  letter = put.step
+  letter = put.id
   const first = await insertStep(s, { after: shop.step.checkout, outcome: "bought", kind: "letter", offer: null })
   if ("refused" in first) throw new Error(first.refused)
   const done = await publishFunnel(s, shop.funnel, true)

@@ -147,6 +147,48 @@ describe("what can be had", () => {
     })
     await saved(shop.t, main())
   })
+  it("of what is free, as many as the device has taken: an address that is only typed is told nothing", async () => {
+    await saved(shop.t, main({ perPerson: 1, terms: [{ id: null, name: "", terms: { kind: "free" } }] }))
+    const take = async (email: string, visitor = someVisitor()) =>
+      placeOrder(s(), await formOf(shop, null, { email, again: true }), { ...from(), visitor })
+    const mine = someVisitor()
+    const had = { refused: "form", says: "No more of these can be had with this order. Nothing was charged." }
+    expect(await take("owner@post.example", mine)).toHaveProperty("goTo")
+    // A stranger's device gets for the owner's address the answer that any other gets.
+    expect(await take("owner@post.example")).toHaveProperty("goTo")
+    expect(await take("nobody-yet@post.example")).toHaveProperty("goTo")
+    // What this device itself has taken it may be told, under whatever address.
+    expect(await take("owner@post.example", mine)).toEqual(had)
+    expect(await take("someone@post.example", mine)).toEqual(had)
+    // The owner, signed in on a device of theirs, too.
+    const signedIn = { ...from(), proved: "owner@post.example" }
+    expect(await placeOrder(s(), await formOf(shop, null, { email: "owner@post.example" }), signedIn)).toEqual(had)
+    await saved(shop.t, main())
+  })
+  it("by a coupon that makes it free, no more often on one device, and no word of the address", async () => {
+    const made = await makeCoupon(s(), {
+      code: "GIFT",
+      givenOut: "a letter",
+      kind: "percent",
+      value: 10_000,
+      currency: null,
+      on: "all",
+      offers: [],
+      from: null,
+      until: null,
+      usesInAll: null,
+      usesPerPerson: 1,
+    })
+    expect(made).toHaveProperty("id")
+    const take = async (email: string, visitor = someVisitor()) => {
+      const form = await formOf(shop, null, { email: "unknown@post.example", code: "gift" })
+      return placeOrder(s(), { ...form, email, again: true }, { ...from(), visitor })
+    }
+    const mine = someVisitor()
+    expect(await take("gifted@post.example", mine)).toHaveProperty("goTo")
+    expect(await take("gifted@post.example")).toHaveProperty("goTo")
+    expect(await take("another@post.example", mine)).toMatchObject({ refused: "form", codeGone: true })
+  })
   it("not before it begins, nor once it is over", async () => {
     const now = shop.t.at()
     await saved(shop.t, main({ from: now + 1 }))

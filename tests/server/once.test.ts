@@ -3,8 +3,16 @@ import { afterAll, beforeAll, expect, it } from "vitest"
 import { newBroadcast } from "@/server/broadcast/store"
 import { newCourse } from "@/server/course/course"
 import { newFunnel } from "@/server/funnel/new-funnel"
+import { insertStep } from "@/server/funnel/steps"
 import { makeOnce, sweepMade } from "@/server/once"
 import { newSegment } from "@/server/person/segment"
+import type { Made, Refused } from "@/server/saved"
+import { newSequence } from "@/server/sequence/edit"
+import { planBeginning } from "@/server/sequence/planned"
+import type { Surroundings } from "@/server/surroundings"
+import { askPoll } from "@/server/webinar/poll"
+import { sayAsHost } from "@/server/webinar/talk"
+import { newWebinarOf } from "@/server/webinar/webinar"
 import { openSchool, type TestSchool, testSchool } from "../support/school"
 
 let t: TestSchool
@@ -38,6 +46,35 @@ it("makes a whole funnel once", async () => {
     })
   expect(await press()).toEqual(await press())
   expect(await count("funnel")).toBe(before + 1)
+})
+
+it("makes what stands in something else once: a step, a word in the room, a comment, a planned beginning", async () => {
+  const { db } = t.s
+  const at = new Date(t.at())
+  const after = (await db.row<{ id: number }>("SELECT MIN(id) AS id FROM step"))!.id
+  const webinar = await newWebinarOf(t.s, "Why brine goes cloudy")
+  const sequence = await newSequence(t.s, "Follow-up")
+  if ("refused" in webinar || "refused" in sequence) throw new Error()
+  const date = (
+    await db.write("INSERT INTO webinar_date (webinar_id, planned_at, starts_at, minutes) VALUES (?, ?, ?, 60)", [
+      webinar.id,
+      at,
+      at,
+    ])
+  ).id
+  const question = { match: "all", parts: [{ kind: "receives", is: false }] }
+  const making: [string, (s: Surroundings) => Promise<Made | Refused>][] = [
+    ["step", (s) => insertStep(s, { after, outcome: "joined", kind: "letter" })],
+    ["room_message", (s) => sayAsHost(s, date, "Welcome")],
+    ["poll", (s) => askPoll(s, date, { question: "Salt?", answers: ["2 %", "3 %"] })],
+    ["planned_beginning", (s) => planBeginning(s, { sequence: sequence.id, question, date: "2040-01-01", at: 450 })],
+  ]
+  for (const [i, [table, make]] of making.entries()) {
+    const before = await count(table)
+    const [one, two] = [await makeOnce(t.s, key(20 + i), make), await makeOnce(t.s, key(20 + i), make)]
+    expect([table, one, two]).toEqual([table, expect.objectContaining({ ok: true }), one])
+    expect([table, await count(table)]).toEqual([table, before + 1])
+  }
 })
 
 it("lets what was refused, or failed, be tried again under the same key", async () => {

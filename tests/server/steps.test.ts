@@ -51,16 +51,14 @@ describe("the structure", () => {
       await insertStep(s(), { after: shop.step.further, outcome: "accepted", kind: "further", offer: third }),
     )
     const now = await draft()
-    expect(to(now, shop.step.further, "accepted")).toBe(made.step)
-    expect(to(now, made.step, "accepted")).toBe(shop.step.welcome)
-    expect(to(now, made.step, "declined")).toBe(shop.step.welcome)
+    expect(to(now, shop.step.further, "accepted")).toBe(made.id)
+    expect(to(now, made.id, "accepted")).toBe(shop.step.welcome)
+    expect(to(now, made.id, "declined")).toBe(shop.step.welcome)
     expect(to(now, shop.step.further, "declined")).toBe(shop.step.second)
-    const step = now.steps.find((x) => x.id === made.step)!
+    const step = now.steps.find((x) => x.id === made.id)!
     expect(step).toMatchObject({ kind: "further", name: "Shelf", path: "a-year/shelf", settings: { offer: third } })
     expect(step.page!.blocks.some((b) => b.kind === "decision")).toBe(true)
-    expect(now.steps.map((x) => x.id).indexOf(made.step)).toBe(
-      now.steps.findIndex((x) => x.id === shop.step.further) + 1,
-    )
+    expect(now.steps.map((x) => x.id).indexOf(made.id)).toBe(now.steps.findIndex((x) => x.id === shop.step.further) + 1)
 
     done(await takeBack(s(), shop.funnel, (await changesOf(s().db, shop.funnel))[0]!.id))
     expect(shape(await draft())).toEqual(shape(before))
@@ -91,8 +89,8 @@ describe("the structure", () => {
     expect(to(moved, shop.step.second, "declined")).toBe(shop.step.welcome)
     const copy = done(await copyStep(s(), { step: shop.step.second, after: shop.step.further, outcome: "declined" }))
     const copied = await draft()
-    expect(to(copied, shop.step.further, "declined")).toBe(copy.step)
-    expect(copied.steps.find((x) => x.id === copy.step)).toMatchObject({
+    expect(to(copied, shop.step.further, "declined")).toBe(copy.id)
+    expect(copied.steps.find((x) => x.id === copy.id)).toMatchObject({
       settings: { offer: shop.offers.second },
       kind: "further",
     })

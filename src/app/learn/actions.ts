@@ -23,6 +23,7 @@ import { type Tried, tryQuiz } from "@/server/course/quiz"
 import { answerSurvey } from "@/server/course/survey"
 import { addComment, removeComment, saveNote } from "@/server/course/talk"
 import { markSeen } from "@/server/notice/show"
+import { makeOnce } from "@/server/once"
 import { askAddressChange } from "@/server/person/address-change"
 import { setLearnerPassword, signInLearner } from "@/server/person/learner"
 import { endDevice, endSession, type Learner } from "@/server/person/session"
@@ -152,7 +153,8 @@ export const saveNoteAction = async (slug: string, lesson: number, body: unknown
 export const addCommentAction = async (
   at: { slug: string; lesson: number; answers: number | null },
   body: unknown,
-): Promise<Said> => asLearner((s, who) => addComment(s, who, at, body))
+  once: string,
+): Promise<Said> => asLearner((s, who) => makeOnce(s, once, (x) => addComment(x, who, at, body)))
 
 export const removeCommentAction = async (id: number): Promise<Said> => asLearner((s, who) => removeComment(s, who, id))
 

@@ -302,6 +302,8 @@ export const refusals = {
     secret: "The secret begins with whsec_.",
     plansGoOn: (n: number) =>
       `${n === 1 ? "One plan is" : `${n.toLocaleString("en")} plans are`} still being paid with cards that only this processor knows. Let them end first.`,
+    otherCards: (n: number) =>
+      `${n === 1 ? "One plan is" : `${n.toLocaleString("en")} plans are`} still being paid with cards that only the processor of now knows. Unless the new one has taken these cards over, their next payments will be refused, and their buyers asked by e-mail for a card.`,
     inPayout: "A payout to affiliates has test orders in it. Undo it first, then connect.",
   },
   meeting: {

@@ -8,7 +8,7 @@ import { mayTry } from "../attempt"
 import type { Db } from "../db/pool"
 import { foldSearch } from "../person/person"
 import type { Admitted, Learner } from "../person/session"
-import { refusal, type Saved } from "../saved"
+import { type Made, refusal, type Saved } from "../saved"
 import type { Surroundings } from "../surroundings"
 import type { LessonRow } from "./course"
 import { myCourse, myCourses, openForLearner } from "./learn"
@@ -100,7 +100,7 @@ export async function addComment(
   who: Learner,
   at: { readonly slug: string; readonly lesson: number; readonly answers: number | null },
   typed: unknown,
-): Promise<Saved> {
+): Promise<Made> {
   const read = v.safeParse(comment, typed)
   if (!read.success) return refusal(read.issues)
   const row = (await isOpenTo(s, who, at.slug, at.lesson)) ? await openForLearner(s.db, at.lesson) : undefined
@@ -109,7 +109,7 @@ export async function addComment(
     return { refused: refusals.account.tooMany }
   if (at.answers !== null && !(await isThere(s.db, at.answers, at.lesson))) return { refused: refusals.gone.thing }
   const now = await s.clock.now()
-  return s.db.transaction(async (tx): Promise<Saved> => {
+  return s.db.transaction(async (tx): Promise<Made> => {
     const made = await tx.write(
       "INSERT INTO comment (lesson_id, answers_id, person_id, body, state, at) VALUES (?, ?, ?, ?, ?, ?)",
       [
@@ -122,7 +122,7 @@ export async function addComment(
       ],
     )
     await tellTeacher(tx, made.id, now)
-    return { ok: true }
+    return { ok: true, id: made.id }
   })
 }
 

@@ -15,7 +15,7 @@ import { refusals } from "@/core/words/refusals"
 import { courseForRecipe } from "../course/course"
 import type { Db } from "../db/pool"
 import { loadOffers } from "../offer/offer"
-import { gone, id, type Refused, refusal, type Saved } from "../saved"
+import { gone, id, type Made, type Refused, refusal, type Saved } from "../saved"
 import type { Surroundings } from "../surroundings"
 import { change, changeDraft } from "./change"
 
@@ -113,14 +113,12 @@ async function freePath(tx: Db, f: Funnel, name: string): Promise<string> {
   return freeSlug(`${base}/${slugOf(name, "step")}`, new Set(taken.map((t) => t.path)))
 }
 
-export type Placed = { readonly ok: true; readonly step: number } | Refused
-
 const placedAs = async (
   s: Surroundings,
   c: Omit<Parameters<typeof changeDraft>[1], "change"> & {
     place(f: Funnel, tx: Db): Promise<edit.Edited | Refused | null>
   },
-): Promise<Placed> => {
+): Promise<Made> => {
   let step = 0
   const done = await changeDraft(s, {
     ...c,
@@ -131,13 +129,13 @@ const placedAs = async (
       return put.funnel
     },
   })
-  return "refused" in done ? done : { ok: true, step: done.step(step) }
+  return "refused" in done ? done : { ok: true, id: done.step(step) }
 }
 
 const insertable = (Object.keys(stepKinds) as StepKind[]).filter((k) => stepKinds[k].insert)
 
 /** Puts a step in after an outcome: everyone who went out that way now meets it, and goes on to where they went before. */
-export async function insertStep(s: Surroundings, input: unknown): Promise<Placed> {
+export async function insertStep(s: Surroundings, input: unknown): Promise<Made> {
   const read = v.safeParse(
     v.object({ after: id, outcome, kind: v.picklist(insertable), offer: v.optional(v.nullable(id), null) }),
     input,
@@ -181,7 +179,7 @@ export async function removeStep(s: Surroundings, step: number): Promise<Saved> 
 const placeInput = v.object({ step: id, after: id, outcome })
 
 /** Copies a step, page, offer and effects, and puts the copy in after an outcome. */
-export async function copyStep(s: Surroundings, input: unknown): Promise<Placed> {
+export async function copyStep(s: Surroundings, input: unknown): Promise<Made> {
   const read = v.safeParse(placeInput, input)
   if (!read.success) return gone
   const i = read.output
@@ -196,7 +194,7 @@ export async function copyStep(s: Surroundings, input: unknown): Promise<Placed>
 }
 
 /** Moves a step to after another outcome: its old place closes, and its people go on to where that outcome led. */
-export async function moveStep(s: Surroundings, input: unknown): Promise<Placed> {
+export async function moveStep(s: Surroundings, input: unknown): Promise<Made> {
   const read = v.safeParse(placeInput, input)
   if (!read.success) return gone
   const i = read.output

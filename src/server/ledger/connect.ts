@@ -6,7 +6,7 @@ import { number } from "../db/pool"
 import { sellingRules } from "../offer/offer"
 import { httpCards, tryCards } from "../port/cards"
 import { httpMeeting, tryMeeting } from "../port/meeting"
-import { ok, refusal, type Saved } from "../saved"
+import { ok, type Refused, refusal, type Saved } from "../saved"
 import type { Surroundings } from "../surroundings"
 import { removeTestOrders } from "./test-orders"
 
@@ -30,10 +30,24 @@ const cardsInput = v.object({
 })
 const meetingInput = v.object({ url: address, key: secret })
 
-/** Tries the processor with one test card, keeps it, and takes the test orders out. */
-export async function connectCards(s: Surroundings, typed: unknown): Promise<Saved> {
+/** Plans of real orders that go on: their cards are known to the processor that is connected, and to no other. */
+async function plansGoOn(s: Surroundings): Promise<number> {
+  const going = await s.db.row<{ n: string }>(
+    "SELECT COUNT(*) AS n FROM plan p JOIN orders o ON o.id = p.order_id WHERE p.state IN ('running', 'behind') AND o.test = 0",
+  )
+  return number(going?.n)
+}
+
+/**
+ * Tries the processor with one test card, keeps it, and takes the test orders out. While plans go on, another one than now is
+ * connected only `anyway`.
+ */
+export async function connectCards(s: Surroundings, typed: unknown, anyway = false): Promise<Connected> {
   const read = v.safeParse(cardsInput, typed)
   if (!read.success) return refusal(read.issues)
+  const now = cardsConnected(s.config)?.of.url
+  const going = now === read.output.url ? 0 : await plansGoOn(s)
+  if (going && !anyway) return { refused: refusals.processor.otherCards(going), anyway: true }
   const { currency } = await sellingRules(s.db)
   const tried = await tryCards(httpCards(read.output), currency)
   if ("refused" in tried) return tried
@@ -65,10 +79,8 @@ export async function connectMeeting(s: Surroundings, typed: unknown): Promise<S
  */
 export async function disconnect(s: Surroundings, what: "cards" | "meeting"): Promise<Saved> {
   if (what === "cards") {
-    const going = await s.db.row<{ n: string }>(
-      "SELECT COUNT(*) AS n FROM plan p JOIN orders o ON o.id = p.order_id WHERE p.state IN ('running', 'behind') AND o.test = 0",
-    )
-    if (number(going?.n)) return { refused: refusals.processor.plansGoOn(number(going?.n)) }
+    const going = await plansGoOn(s)
+    if (going) return { refused: refusals.processor.plansGoOn(going) }
   }
   keepConnections(s.config, { ...readConnections(s.config), [what]: null })
   await settleTesting(s)
@@ -86,6 +98,9 @@ export async function tryConnection(s: Surroundings, what: "cards" | "meeting"):
 export async function settleTesting(s: Surroundings): Promise<void> {
   await s.db.write("UPDATE school SET testing = ? WHERE id = 1", [isTrying(s.config)])
 }
+
+/** `anyway`: it is refused for what would follow, and may be asked for all the same. */
+export type Connected = Saved | (Refused & { readonly anyway: true })
 
 export type Connection = {
   readonly by: "environment" | "settings" | "stand-in"

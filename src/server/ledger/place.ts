@@ -7,7 +7,7 @@ import { knownZone } from "@/core/mail/schedule"
 import { isPosted } from "@/core/offer/gift/list"
 import { giftsOf } from "@/core/offer/offer"
 import { type CheckoutBlock, checkoutFormOf } from "@/core/page/block/checkout"
-import { mailboxOf, parseAddress } from "@/core/person/address"
+import { parseAddress } from "@/core/person/address"
 import { connectionOf } from "@/core/person/connection"
 import { parseName } from "@/core/person/name"
 import { words } from "@/core/words/en"
@@ -15,7 +15,7 @@ import { mayTry } from "../attempt"
 import type { Db } from "../db/pool"
 import { arrive, sourceOfJourney } from "../funnel/journey"
 import { releaseOfForm } from "../funnel/release"
-import { guessed, mayGuess } from "../offer/coupon"
+import { guessed, mayGuess, type Taker, takerOf, usedByThem } from "../offer/coupon"
 import { type Choice, type QuotedLine, quote, shelfOf } from "../offer/quote"
 import type { Release } from "../releases"
 import type { Surroundings } from "../surroundings"
@@ -153,9 +153,7 @@ async function write(
   const choice = choiceOf(place, form, who.canonical, who.seat)
   const shelf = await lockedShelf(tx, choice)
   const told = who.proved === who.canonical
-  const exact = await quote(tx, shelf, { ...choice, lock: true }, at)
-  const usedUp = exact?.couponRefusal === "used-by-them"
-  const q = usedUp && !told ? await quote(tx, shelf, { ...choice, canonical: null, lock: true }, at) : exact
+  const q = await quote(tx, shelf, { ...choice, canonical: told ? who.canonical : null, lock: true }, at)
   if (!q) return { refused: "form", says: words.offer.gone }
   if (q.refused) return { refused: "form", says: q.refused }
   if (q.couponRefusal) {
@@ -169,8 +167,10 @@ async function write(
   if (posted && postal.length < 10) return { refused: "form", says: words.checkout.badPostal }
   if (q.needsCard && !s.cards) return { refused: "form", says: words.checkout.noProcessor }
   if (q.needsCard && !form.card) return { refused: "form", says: words.checkout.noCard }
-  const enough = await hadEnough(tx, q.lines, who.canonical)
-  // What is free asks for no card that could be refused.
+  // What asks for no card could be refused only by telling: there it counts what was taken on this device, whatever is typed.
+  const by: Taker = told || q.needsCard ? takerOf(who.canonical) : { visitor: who.visitor }
+  const enough = await hadEnough(tx, q.lines, by)
+  const usedUp = !told && (await usedByThem(tx, q.coupon, by))
   if (enough && (told || !q.needsCard)) return { refused: "form", says: words.checkout.perPerson }
   if (usedUp && !q.needsCard) return { refused: "form", says: words.coupon["used-by-them"], codeGone: true }
 
@@ -250,12 +250,12 @@ async function arriveHere(tx: Db, place: CheckoutPlace, who: Buyer, at: number):
   return sourceOfJourney(tx, funnel, who.visitor)
 }
 
-async function hadEnough(tx: Db, lines: readonly QuotedLine[], canonical: string): Promise<boolean> {
+async function hadEnough(tx: Db, lines: readonly QuotedLine[], by: Taker): Promise<boolean> {
   for (const { offer } of lines) {
     if (offer.perPerson === null) continue
     const had = await tx.rows(
-      "SELECT 1 FROM order_line l JOIN orders o ON o.id = l.order_id WHERE o.mailbox = ? AND l.offer_id = ? AND o.state IN ('open', 'confirming', 'paid') LIMIT ?",
-      [mailboxOf(canonical), offer.id, offer.perPerson],
+      "SELECT 1 FROM order_line l JOIN orders o ON o.id = l.order_id WHERE (o.mailbox = ? OR o.visitor = ?) AND l.offer_id = ? AND o.state IN ('open', 'confirming', 'paid') LIMIT ?",
+      [by.mailbox ?? null, by.visitor ?? null, offer.id, offer.perPerson],
     )
     if (had.length >= offer.perPerson) return true
   }

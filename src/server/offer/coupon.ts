@@ -2,7 +2,7 @@
 // place where they were given out has sold.
 
 import * as v from "valibot"
-import { type Coupon, couponKey } from "@/core/offer/coupon"
+import { type Coupon, type CouponUse, couponKey } from "@/core/offer/coupon"
 import { currencies, mostMoney } from "@/core/offer/money"
 import { mailboxOf } from "@/core/person/address"
 import { connectionOf } from "@/core/person/connection"
@@ -65,17 +65,26 @@ export async function seatGives(db: Db, seat: number, coupon: number): Promise<n
   return row?.until?.getTime() ?? null
 }
 
-/** How often it was used, or is being used by somebody who pays just now; by this mailbox, too. */
-export async function couponUses(
-  db: Db,
-  coupon: number,
-  canonical: string,
-): Promise<{ used: number; usedByThem: number }> {
+/** By what somebody's share is counted: their mailbox, or, where they have proved nothing, the device in their hand. */
+export type Taker =
+  | { readonly mailbox: string; readonly visitor?: undefined }
+  | { readonly visitor: Buffer; readonly mailbox?: undefined }
+
+export const takerOf = (canonical: string): Taker => ({ mailbox: mailboxOf(canonical) })
+
+/** How often it was used, or is being used by somebody who pays just now; by this taker, too. */
+export async function couponUses(db: Db, coupon: number, by: Taker): Promise<CouponUse> {
   const row = await db.row<{ used: string; them: string | null }>(
-    "SELECT COUNT(*) AS used, SUM(mailbox = ?) AS them FROM orders WHERE coupon_id = ? AND state IN ('open', 'confirming', 'paid', 'refunded')",
-    [mailboxOf(canonical), coupon],
+    "SELECT COUNT(*) AS used, SUM(mailbox = ? OR visitor = ?) AS them FROM orders WHERE coupon_id = ? AND state IN ('open', 'confirming', 'paid', 'refunded')",
+    [by.mailbox ?? null, by.visitor ?? null, coupon],
   )
   return { used: number(row?.used), usedByThem: number(row?.them) }
+}
+
+/** Whether a taker has used the coupon as often as one may. */
+export async function usedByThem(db: Db, coupon: Coupon | null, by: Taker): Promise<boolean> {
+  if (coupon === null || coupon.usesPerPerson === null) return false
+  return (await couponUses(db, coupon.id, by)).usedByThem >= coupon.usesPerPerson
 }
 
 /** Codes that aren't known, by one visitor and from one connection, in ten minutes. */

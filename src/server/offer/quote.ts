@@ -7,7 +7,7 @@ import { sentence } from "@/core/offer/sentence"
 import type { Taxed } from "@/core/offer/tax"
 import { words } from "@/core/words/en"
 import type { Db } from "../db/pool"
-import { couponByCode, couponUses, seatGives } from "./coupon"
+import { couponByCode, couponUses, seatGives, takerOf } from "./coupon"
 import { loadOffers, piecesGone, type SellingRules, sellingRules } from "./offer"
 
 export type Shelf = {
@@ -78,7 +78,7 @@ export async function quote(db: Db, shelf: Shelf, choice: Choice, at: number): P
   let refusal: CouponRefusal | null = null
   if (choice.code.trim()) {
     const found = await couponByCode(db, choice.code, choice.lock)
-    const use = found ? await couponUses(db, found.id, choice.canonical ?? "") : { used: 0, usedByThem: 0 }
+    const use = found ? await couponUses(db, found.id, takerOf(choice.canonical ?? "")) : { used: 0, usedByThem: 0 }
     const offers = chosen.map((c) => c.offer.id)
     const seatUntil = found?.forSeats && choice.seat ? await seatGives(db, choice.seat, found.id) : null
     refusal = found ? couponRefusal(found, use, { at, offers, currency: main.currency, seatUntil }) : "unknown"

@@ -12,7 +12,7 @@ import { refusals } from "@/core/words/refusals"
 import type { Db } from "../db/pool"
 import { namesOf } from "../names"
 import { cleanLetter } from "../page/rich-text"
-import { gone, id, type Made, ok, refusal, type Saved } from "../saved"
+import { gone, id, type Made, refusal } from "../saved"
 import { type Before, reconcile, type SavedShared } from "../shared"
 import type { Surroundings } from "../surroundings"
 import { insertLetter, loadSequence, lockedSequence, referSequence, storeFlow, updateLetter } from "./store"
@@ -118,8 +118,8 @@ export async function copyStep(
   from: { readonly sequence: number; readonly step: number },
   to: number,
   spot?: Spot,
-): Promise<Saved> {
-  return s.db.transaction(async (tx): Promise<Saved> => {
+): Promise<Made> {
+  return s.db.transaction(async (tx): Promise<Made> => {
     const q = await lockedSequence(tx, to)
     const source = await loadSequence(tx, from.sequence)
     const step = source && allSteps(source.flow.steps).find((x) => x.id === from.step)
@@ -137,7 +137,7 @@ export async function copyStep(
     if (allSteps(steps).length > 200) return { refused: refusals.sequence.long }
     await storeFlow(tx, to, { ...q.flow, steps })
     await tx.write("UPDATE sequence SET revision = revision + 1 WHERE id = ?", [to])
-    return ok
+    return { ok: true, id: copy.id }
   })
 }
 

@@ -9,7 +9,7 @@ import { refusals } from "@/core/words/refusals"
 import { type Db, number } from "../db/pool"
 import { namesOf } from "../names"
 import { readQuestion, whereOf } from "../person/where"
-import { gone, id, ok, refusal, type Saved } from "../saved"
+import { gone, id, type Made, ok, refusal, type Saved } from "../saved"
 import { schoolZone } from "../school-view"
 import type { Surroundings } from "../surroundings"
 import { setTimer, type TimerWork } from "../timer"
@@ -25,7 +25,7 @@ const input = v.object({
 })
 
 /** Plans a beginning. A day that is over is refused. */
-export async function planBeginning(s: Surroundings, typed: unknown): Promise<Saved> {
+export async function planBeginning(s: Surroundings, typed: unknown): Promise<Made> {
   const read = v.safeParse(input, typed)
   if (!read.success) return refusal(read.issues)
   const { sequence, question, date, at } = read.output
@@ -35,7 +35,7 @@ export async function planBeginning(s: Surroundings, typed: unknown): Promise<Sa
     plainTime: { hour: Math.floor(at / 60), minute: at % 60 },
   }).epochMilliseconds
   if (due <= (await s.clock.now())) return { refused: refusals.sequence.past, field: "date" }
-  return s.db.transaction(async (tx): Promise<Saved> => {
+  return s.db.transaction(async (tx): Promise<Made> => {
     if (!(await tx.row("SELECT 1 FROM sequence WHERE id = ?", [sequence]))) return gone
     const made = await tx.write("INSERT INTO planned_beginning (sequence_id, question, due_at) VALUES (?, ?, ?)", [
       sequence,
@@ -43,7 +43,7 @@ export async function planBeginning(s: Surroundings, typed: unknown): Promise<Sa
       new Date(due),
     ])
     await setTimer(tx, { kind: "begin-planned", about: made.id, dueAt: due })
-    return ok
+    return { ok: true, id: made.id }
   })
 }
 

@@ -2,7 +2,7 @@
 import * as v from "valibot"
 import { pollSchema, type Webinar } from "@/core/webinar/webinar"
 import { type Db, number } from "../db/pool"
-import { gone, ok, refusal, type Saved } from "../saved"
+import { gone, type Made, ok, refusal, type Saved } from "../saved"
 import type { Surroundings } from "../surroundings"
 import type { Room } from "./room"
 
@@ -85,17 +85,17 @@ export async function vote(s: Surroundings, room: Room, typed: unknown): Promise
 }
 
 /** The host asks something on the spot. */
-export async function askPoll(s: Surroundings, date: number, typed: unknown): Promise<Saved> {
+export async function askPoll(s: Surroundings, date: number, typed: unknown): Promise<Made> {
   const read = v.safeParse(pollSchema, typed)
   if (!read.success) return refusal(read.issues)
   if (!(await s.db.row("SELECT 1 FROM webinar_date WHERE id = ?", [date]))) return gone
-  await s.db.write("INSERT INTO poll (date_id, question, answers, opened_at) VALUES (?, ?, ?, ?)", [
+  const made = await s.db.write("INSERT INTO poll (date_id, question, answers, opened_at) VALUES (?, ?, ?, ?)", [
     date,
     read.output.question,
     JSON.stringify(read.output.answers),
     new Date(await s.clock.now()),
   ])
-  return ok
+  return { ok: true, id: made.id }
 }
 
 /** Nobody votes in it any more; what it came to is shown to all. */

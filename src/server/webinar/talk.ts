@@ -3,7 +3,7 @@ import * as v from "valibot"
 import { refusals } from "@/core/words/refusals"
 import { mayTry } from "../attempt"
 import type { Db } from "../db/pool"
-import { gone, ok, refusal, type Saved } from "../saved"
+import { gone, type Made, ok, refusal, type Saved } from "../saved"
 import type { Surroundings } from "../surroundings"
 import type { Room } from "./room"
 
@@ -47,16 +47,16 @@ export async function say(s: Surroundings, room: Room, typed: unknown): Promise<
 }
 
 /** The host says something to everybody of a date. */
-export async function sayAsHost(s: Surroundings, date: number, words: unknown): Promise<Saved> {
+export async function sayAsHost(s: Surroundings, date: number, words: unknown): Promise<Made> {
   const read = v.safeParse(input.entries.words, words)
   if (!read.success) return refusal(read.issues)
   if (!(await s.db.row("SELECT 1 FROM webinar_date WHERE id = ?", [date]))) return gone
-  await s.db.write("INSERT INTO room_message (date_id, kind, words, at) VALUES (?, 'chat', ?, ?)", [
+  const made = await s.db.write("INSERT INTO room_message (date_id, kind, words, at) VALUES (?, 'chat', ?, ?)", [
     date,
     read.output,
     new Date(await s.clock.now()),
   ])
-  return ok
+  return { ok: true, id: made.id }
 }
 
 /** A question is answered, or something is taken out of the room. */

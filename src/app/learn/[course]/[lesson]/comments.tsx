@@ -4,6 +4,7 @@ import { useRouter } from "next/navigation"
 import { useState, useTransition } from "react"
 import type { Comment } from "@/server/course/talk"
 import { Button } from "@/ui/button"
+import { useOnce } from "@/ui/once"
 import { addCommentAction, removeCommentAction } from "../../actions"
 
 type Shown = Omit<Comment, "at"> & { readonly at: string }
@@ -100,6 +101,7 @@ function Write({
 }) {
   const router = useRouter()
   const [busy, start] = useTransition()
+  const [once, renew] = useOnce()
   const [body, setBody] = useState("")
   const [said, setSaid] = useState("")
   return (
@@ -108,10 +110,11 @@ function Write({
       onSubmit={(e) => {
         e.preventDefault()
         start(async () => {
-          const done = await addCommentAction({ slug, lesson, answers }, body)
+          const done = await addCommentAction({ slug, lesson, answers }, body, once)
           setSaid(done.refused ?? (moderated ? "Thank you. It is shown once it has been looked at." : ""))
           if (done.refused) return
           setBody("")
+          renew()
           router.refresh()
           onDone?.()
         })

@@ -65,14 +65,14 @@ export const saveProgrammeAction = async (offer: number, input: unknown, before?
   saveProgramme(await studio(), offer, input, before)
 export const conditionsAction = async (offer: number, words: string): Promise<Done> =>
   said(await publishConditions(await studio(), offer, words))
-export const materialAction = async (offer: number, input: unknown): Promise<Done> =>
-  said(await saveMaterial(await studio(), offer, input))
+export const materialAction = async (offer: number, input: unknown, once: string): Promise<Done> =>
+  said(await makeOnce(await studio(), once, (s) => saveMaterial(s, offer, input)))
 export async function removeMaterialAction(offer: number, material: number): Promise<void> {
   await removeMaterial(await studio(), offer, material)
   said({})
 }
-export const allowBonusAction = async (offer: number, input: unknown): Promise<Done> =>
-  said(await allowBonus(await studio(), offer, input))
+export const allowBonusAction = async (offer: number, input: unknown, once: string): Promise<Done> =>
+  said(await makeOnce(await studio(), once, (s) => allowBonus(s, offer, input)))
 export async function removeBonusAction(offer: number, bonus: number): Promise<void> {
   await removeBonus(await studio(), offer, bonus)
   said({})

@@ -11,7 +11,7 @@ import { bringBack, publishFunnel, unpublishFunnel } from "@/server/funnel/relea
 import * as steps from "@/server/funnel/steps"
 import { makeOnce } from "@/server/once"
 import type { PageSaved } from "@/server/page/save"
-import type { Saved } from "@/server/saved"
+import type { Made, Saved } from "@/server/saved"
 
 export async function newFunnelAction(_: { refused?: string }, form: FormData): Promise<{ refused?: string }> {
   const number = (name: string) => Number(form.get(name)) || null
@@ -38,10 +38,10 @@ async function saved(work: Promise<Saved>): Promise<Done> {
   return "refused" in done ? done : {}
 }
 
-async function placed(work: Promise<steps.Placed>): Promise<Done & { step?: number }> {
+async function placed(work: Promise<Made>): Promise<Done & { step?: number }> {
   const done = await work
   revalidatePath("/studio/funnels", "layout")
-  return "refused" in done ? done : { step: done.step }
+  return "refused" in done ? done : { step: done.id }
 }
 
 export async function publishAction(funnel: number, anyway: boolean): Promise<Done & { number?: number }> {
@@ -68,8 +68,10 @@ export const changeStepAction = async (input: { step: number; name: string; path
   saved(edit.changeStep(await studio(), input))
 export const leadOutcomeAction = async (input: { step: number; outcome: string; to: number | null }) =>
   saved(steps.leadOutcome(await studio(), input))
-export const insertStepAction = async (input: unknown) => placed(steps.insertStep(await studio(), input))
-export const copyStepAction = async (input: unknown) => placed(steps.copyStep(await studio(), input))
+export const insertStepAction = async (input: unknown, once: string) =>
+  placed(makeOnce(await studio(), once, (s) => steps.insertStep(s, input)))
+export const copyStepAction = async (input: unknown, once: string) =>
+  placed(makeOnce(await studio(), once, (s) => steps.copyStep(s, input)))
 export const moveStepAction = async (input: unknown) => placed(steps.moveStep(await studio(), input))
 export const removeStepAction = async (step: number) => saved(steps.removeStep(await studio(), step))
 export const changeSellingAction = async (input: unknown) => saved(steps.changeSelling(await studio(), input))

@@ -25,9 +25,13 @@ export async function tryAgainAction(): Promise<void> {
 
 type Connectable = "cards" | "meeting"
 
-export async function connectAction(what: Connectable, input: unknown): Promise<{ refused?: string; field?: string }> {
+export async function connectAction(
+  what: Connectable,
+  input: unknown,
+  anyway: boolean,
+): Promise<{ refused?: string; field?: string; anyway?: boolean }> {
   const s = await studio()
-  const done = await (what === "cards" ? connectCards(s, input) : connectMeeting(s, input))
+  const done = await (what === "cards" ? connectCards(s, input, anyway) : connectMeeting(s, input))
   revalidatePath("/studio", "layout")
   return "refused" in done ? done : {}
 }

@@ -38,8 +38,8 @@ export async function callOffAction(id: number): Promise<{ refused?: string }> {
   return "refused" in done ? { refused: done.refused } : {}
 }
 
-export async function sayAsHostAction(date: number, words: string): Promise<{ refused?: string }> {
-  const done = await sayAsHost(await studio(), date, words)
+export async function sayAsHostAction(date: number, words: string, once: string): Promise<{ refused?: string }> {
+  const done = await makeOnce(await studio(), once, (s) => sayAsHost(s, date, words))
   return "refused" in done ? { refused: done.refused } : {}
 }
 
@@ -60,8 +60,8 @@ export async function answerAction(message: number, words: string): Promise<{ re
   return "refused" in done ? { refused: done.refused } : {}
 }
 
-export async function askPollAction(date: number, poll: unknown): Promise<{ refused?: string }> {
-  const done = await askPoll(await studio(), date, poll)
+export async function askPollAction(date: number, poll: unknown, once: string): Promise<{ refused?: string }> {
+  const done = await makeOnce(await studio(), once, (s) => askPoll(s, date, poll))
   return "refused" in done ? { refused: done.refused } : {}
 }
 

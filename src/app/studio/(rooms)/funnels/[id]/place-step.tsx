@@ -9,6 +9,7 @@ import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { SelectField } from "@/ui/field"
 import { Link } from "@/ui/link"
+import { useOnce } from "@/ui/once"
 import { copyStepAction, insertStepAction, moveStepAction, removeStepAction } from "../actions"
 import type { Choices } from "./workspace"
 
@@ -42,6 +43,7 @@ export function InsertStep({
   const free = offers.filter((o) => !funnel.steps.some((s) => offerOf(s) === o.id))
   const [offer, setOffer] = useState((free[0] ?? offers[0])?.id ?? 0)
   const [refused, setRefused] = useState("")
+  const [once] = useOnce()
   const [busy, start] = useTransition()
   const router = useRouter()
   const to = funnel.steps.find(
@@ -54,7 +56,10 @@ export function InsertStep({
         onSubmit={(e) => {
           e.preventDefault()
           start(async () => {
-            const done = await insertStepAction({ after: after.id, outcome, kind, offer: wantsOffer ? offer : null })
+            const done = await insertStepAction(
+              { after: after.id, outcome, kind, offer: wantsOffer ? offer : null },
+              once,
+            )
             if (done.step === undefined) return setRefused(done.refused ?? "")
             router.refresh()
             onPlaced(done.step)
@@ -131,13 +136,14 @@ export function MoveStep({
     .flatMap((s) => ways(s).map((outcome) => ({ key: `${s.id}.${outcome}`, after: s.id, outcome, name: s.name })))
   const [place, setPlace] = useState(places[0]?.key ?? "")
   const [refused, setRefused] = useState("")
+  const [once] = useOnce()
   const [busy, start] = useTransition()
   const router = useRouter()
   const chosen = places.find((p) => p.key === place)
-  const put = (act: typeof moveStepAction) =>
+  const put = (act: (input: unknown, once: string) => ReturnType<typeof moveStepAction>) =>
     start(async () => {
       if (!chosen) return
-      const done = await act({ step: step.id, after: chosen.after, outcome: chosen.outcome })
+      const done = await act({ step: step.id, after: chosen.after, outcome: chosen.outcome }, once)
       if (done.step === undefined) return setRefused(done.refused ?? "")
       router.refresh()
       onPlaced(done.step)

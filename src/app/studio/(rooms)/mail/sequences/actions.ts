@@ -35,8 +35,8 @@ export const saveSequenceAction = async (id: number, input: unknown, before?: Be
 export const saveMailAction = async (input: unknown, before?: Before) => edit.saveMail(await studio(), input, before)
 export const addLetterAction = async (sequence: number, like: number | null) =>
   edit.addLetter(await studio(), sequence, like)
-export const copyFromAction = async (from: { sequence: number; step: number }, to: number) =>
-  done(edit.copyStep(await studio(), from, to))
+export const copyFromAction = async (from: { sequence: number; step: number }, to: number, once: string) =>
+  done(makeOnce(await studio(), once, (s) => edit.copyStep(s, from, to)))
 export const removeSequenceAction = async (id: number) => done(live.removeSequence(await studio(), id))
 
 export const putLiveAction = async (id: number, replan: live.Replan) => done(live.putLive(await studio(), id, replan))
@@ -64,8 +64,8 @@ export const peopleAtAction = async (sequence: number, step: number) =>
   people.peopleAt((await studio()).db, sequence, step)
 export const movePeopleAction = async (input: unknown) => done(people.movePeople(await studio(), input))
 export const reachedAction = async (mail: number, email: string) => reachedBy(await studio(), mail, String(email))
-export async function planBeginningAction(typed: unknown): Promise<{ refused?: string }> {
-  const done = await planBeginning(await studio(), typed)
+export async function planBeginningAction(typed: unknown, once: string): Promise<{ refused?: string }> {
+  const done = await makeOnce(await studio(), once, (s) => planBeginning(s, typed))
   revalidatePath("/studio", "layout")
   return "refused" in done ? { refused: done.refused } : {}
 }

@@ -25,7 +25,7 @@ const words = {
   },
 } as const
 
-type Said = { readonly good: boolean; readonly words: string; readonly field?: string }
+type Said = { readonly good: boolean; readonly words: string; readonly field?: string; readonly anyway?: boolean }
 
 /** Tries what is connected, and connects something else. `now`: by what it is connected. */
 export function Connect({
@@ -45,8 +45,16 @@ export function Connect({
   const [f, set] = useState({ url: "", key: "", hookSecret: "" })
   const w = words[what]
   const error = (field: string) => (said && !said.good && said.field === field ? said.words : undefined)
-  const tell = (done: { refused?: string; field?: string }, good: string) =>
-    setSaid(done.refused ? { good: false, words: done.refused, field: done.field } : { good: true, words: good })
+  const tell = ({ refused, ...more }: { refused?: string; field?: string; anyway?: boolean }, good: string) =>
+    setSaid(refused ? { good: false, words: refused, ...more } : { good: true, words: good })
+  const connect = (anyway: boolean) =>
+    start(async () => {
+      const done = await connectAction(what, f, anyway)
+      tell(done, w.connected)
+      if (done.refused) return
+      set({ url: "", key: "", hookSecret: "" })
+      router.refresh()
+    })
   return (
     <>
       {now ? (
@@ -68,6 +76,13 @@ export function Connect({
       {said && !said.field ? (
         <p role="status" className={`font-semibold ${said.good ? "text-reed" : "text-dusk"}`}>
           {said.words}
+        </p>
+      ) : null}
+      {said?.anyway ? (
+        <p>
+          <Button disabled={busy} onClick={() => connect(true)}>
+            Connect it anyway
+          </Button>
         </p>
       ) : null}
       <Dialog open={asking} onOpenChange={setAsking} title={w.disconnect}>
@@ -95,13 +110,7 @@ export function Connect({
             className="mt-3 grid max-w-xl gap-3"
             onSubmit={(e) => {
               e.preventDefault()
-              start(async () => {
-                const done = await connectAction(what, f)
-                tell(done, w.connected)
-                if (done.refused) return
-                set({ url: "", key: "", hookSecret: "" })
-                router.refresh()
-              })
+              connect(false)
             }}
           >
             <TextField

@@ -8,6 +8,7 @@ import { Button } from "@/ui/button"
 import { CopyButton } from "@/ui/copy-button"
 import { Dialog } from "@/ui/dialog"
 import { Field, SelectField, TextField } from "@/ui/field"
+import { useOnce } from "@/ui/once"
 import { type EditorMedia, MediaField } from "../../../courses/[id]/media-field"
 import {
   allowBonusAction,
@@ -184,6 +185,7 @@ function MaterialForm({
     step: from?.step ?? null,
   })
   const [done, setDone] = useState<Done>({})
+  const [once] = useOnce()
   const [busy, start] = useTransition()
   const error = (field: string) => (done.field === field ? done.refused : undefined)
   return (
@@ -192,7 +194,7 @@ function MaterialForm({
       onSubmit={(e) => {
         e.preventDefault()
         start(async () => {
-          const said = await materialAction(offer, { id: from?.id ?? null, kind, ...f })
+          const said = await materialAction(offer, { id: from?.id ?? null, kind, ...f }, once)
           setDone(said)
           if (!said.refused) onDone()
         })
@@ -280,6 +282,7 @@ export function Bonuses({
   const [kind, setKind] = useState<"course" | "lesson" | "media">("media")
   const [chosen, setChosen] = useState("")
   const [done, setDone] = useState<Done>({})
+  const [once, renew] = useOnce()
   const [busy, start] = useTransition()
   const router = useRouter()
   const list = { course: courses, lesson: lessons, media: files }[kind]
@@ -317,12 +320,17 @@ export function Bonuses({
           e.preventDefault()
           const id = Number(chosen) || list[0]?.id || null
           start(async () => {
-            const said = await allowBonusAction(offer, {
-              course: kind === "course" ? id : null,
-              lesson: kind === "lesson" ? id : null,
-              media: kind === "media" ? id : null,
-            })
+            const said = await allowBonusAction(
+              offer,
+              {
+                course: kind === "course" ? id : null,
+                lesson: kind === "lesson" ? id : null,
+                media: kind === "media" ? id : null,
+              },
+              once,
+            )
             setDone(said)
+            if (!said.refused) renew()
             router.refresh()
           })
         }}

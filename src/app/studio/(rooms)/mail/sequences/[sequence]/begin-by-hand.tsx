@@ -7,6 +7,7 @@ import type { SegmentChoices } from "@/server/person/segment-view"
 import type { Planned } from "@/server/sequence/planned"
 import { Button } from "@/ui/button"
 import { SelectField, TextField } from "@/ui/field"
+import { useOnce } from "@/ui/once"
 import { countExactlyAction } from "../../../people/actions"
 import { SegmentEditor } from "../../../segment-editor/segment-editor"
 import { people } from "../../../words"
@@ -30,6 +31,7 @@ export function BeginByHand({
   choices: SegmentChoices
 }) {
   const router = useRouter()
+  const [once, renew] = useOnce()
   const [busy, start] = useTransition()
   const [question, setQuestion] = useState(everybody)
   const [found, setFound] = useState<number | null>(null)
@@ -114,7 +116,9 @@ export function BeginByHand({
               onClick={() =>
                 start(async () => {
                   const [h, m] = day.at.split(":").map(Number)
-                  began(await planBeginningAction({ sequence, question, date: day.date, at: 60 * h! + m! }))
+                  const done = await planBeginningAction({ sequence, question, date: day.date, at: 60 * h! + m! }, once)
+                  if (!done.refused) renew()
+                  began(done)
                 })
               }
             >

@@ -7,6 +7,7 @@ import { Button } from "@/ui/button"
 import { Check } from "@/ui/check"
 import { SelectField } from "@/ui/field"
 import { Link } from "@/ui/link"
+import { useOnce } from "@/ui/once"
 import { moment, people as peopleWords } from "../../../words"
 import { copyFromAction, movePeopleAction, peopleAtAction } from "../actions"
 
@@ -27,6 +28,7 @@ export function PlacePeople({
   others: readonly Named[]
 }) {
   const router = useRouter()
+  const [once, renew] = useOnce()
   const [busy, start] = useTransition()
   const [shown, setShown] = useState<readonly Standing[] | null>(null)
   const [ticked, setTicked] = useState<ReadonlySet<number>>(new Set())
@@ -110,7 +112,8 @@ export function PlacePeople({
               const to = others.find((o) => o.id === Number(e.target.value))
               if (to)
                 start(async () => {
-                  const done = await copyFromAction({ sequence, step }, to.id)
+                  const done = await copyFromAction({ sequence, step }, to.id, once)
+                  if (!done.refused) renew()
                   setSaid(done.refused ?? `Copied to the end of “${to.name}”.`)
                 })
             }}

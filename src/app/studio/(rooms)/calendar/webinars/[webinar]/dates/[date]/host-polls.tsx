@@ -6,6 +6,7 @@ import type { PollSeen } from "@/server/webinar/poll"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { Field, TextField } from "@/ui/field"
+import { useOnce } from "@/ui/once"
 import { askPollAction, closePollAction } from "../../../actions"
 
 /** What was asked in the room, what it came to, and something more to be asked on the spot. */
@@ -72,6 +73,7 @@ function Ask({ date, close }: { date: number; close: () => void }) {
   const [question, setQuestion] = useState("")
   const [answers, setAnswers] = useState("Yes\nNo")
   const [refused, setRefused] = useState("")
+  const [once] = useOnce()
   return (
     <Dialog open onOpenChange={(is) => !is && close()} title="Ask a poll">
       <div className="space-y-3">
@@ -93,7 +95,7 @@ function Ask({ date, close }: { date: number; close: () => void }) {
           onClick={() =>
             start(async () => {
               const lines = answers.split("\n").flatMap((a) => a.trim() || [])
-              const done = await askPollAction(date, { question, answers: lines })
+              const done = await askPollAction(date, { question, answers: lines }, once)
               if (done.refused) return setRefused(done.refused)
               router.refresh()
               close()

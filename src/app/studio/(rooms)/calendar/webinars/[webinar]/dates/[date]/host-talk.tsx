@@ -6,6 +6,7 @@ import type { Said } from "@/server/webinar/talk"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { Field, TextField } from "@/ui/field"
+import { useOnce } from "@/ui/once"
 import { answerAction, sayAsHostAction, settleSaidAction } from "../../../actions"
 
 /** What is said in a room, from the host's chair. */
@@ -21,6 +22,7 @@ export function HostTalk({
   open: boolean
 }) {
   const router = useRouter()
+  const [once, renew] = useOnce()
   const [busy, start] = useTransition()
   const [words, setWords] = useState("")
   const [refused, setRefused] = useState("")
@@ -51,9 +53,12 @@ export function HostTalk({
           onSubmit={(e) => {
             e.preventDefault()
             start(async () => {
-              const done = await sayAsHostAction(date, words)
+              const done = await sayAsHostAction(date, words, once)
               setRefused(done.refused ?? "")
-              if (!done.refused) setWords("")
+              if (!done.refused) {
+                setWords("")
+                renew()
+              }
               router.refresh()
             })
           }}
