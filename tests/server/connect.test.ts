@@ -1,6 +1,9 @@
 // Connecting a card processor and a meeting service: each is tried first, and what was ordered before is taken out, with everything
 // that came of it. Against two processors over HTTP.
+
 import { statSync } from "node:fs"
+import { createServer } from "node:http"
+import type { AddressInfo } from "node:net"
 import { join } from "node:path"
 import { afterAll, beforeAll, expect, it } from "vitest"
 import { refusals } from "@/core/words/refusals"
@@ -111,6 +114,13 @@ it("refuses what can't be right, and keeps nothing of it", async () => {
     refused: expect.stringContaining("key"),
   })
   expect(await connectCards(s, { ...ours(), url: "http://localhost:9" })).toHaveProperty("refused")
+  // Something else is there: it is said in words, not in those of a parser.
+  const page = createServer((_, r) => r.end("<p>Hello")).listen(0)
+  const { port } = page.address() as AddressInfo
+  expect(await connectCards(s, { ...ours(), url: `http://localhost:${port}` })).toEqual({
+    refused: refusals.processor.noAnswer(refusals.processor.notOne),
+  })
+  page.close()
   expect(readConnections(s.config).cards).toBeNull()
   expect(await countTestOrders(s.db)).toBeGreaterThan(0)
 })

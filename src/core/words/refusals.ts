@@ -303,7 +303,10 @@ export const refusals = {
     plansGoOn: (n: number) =>
       `${n === 1 ? "One plan is" : `${n.toLocaleString("en")} plans are`} still being paid with cards that only this processor knows. Let them end first.`,
     otherCards: (n: number) =>
-      `${n === 1 ? "One plan is" : `${n.toLocaleString("en")} plans are`} still being paid with cards that only the processor of now knows. Unless the new one has taken these cards over, their next payments will be refused, and their buyers asked by e-mail for a card.`,
+      n === 1
+        ? "One plan is still being paid with a card that only the present processor knows. Unless the new one has taken it over, its next payment will be refused, and its buyer asked by e-mail for another card."
+        : `${n.toLocaleString("en")} plans are still being paid with cards that only the present processor knows. Unless the new one has taken them over, their next payments will be refused, and their buyers asked by e-mail for another card.`,
+    notOne: "what is there isn’t a card processor that Swift Heron can speak with.",
     inPayout: "A payout to affiliates has test orders in it. Undo it first, then connect.",
   },
   meeting: {

@@ -138,13 +138,15 @@ export function httpCards(config: CardsConfig, test = false): Cards {
       })
       json = await response.json()
     } catch (error) {
-      throw new CardsUnreachable(String((error as Error).message ?? error))
+      throw new CardsUnreachable(
+        error instanceof SyntaxError ? refusals.processor.notOne : String((error as Error).message ?? error),
+      )
     }
     if (response.status >= 500) throw new CardsUnreachable(`the card processor said ${response.status}`)
     if (!response.ok)
       throw new CardsRefusal(response.status, String((json as { error?: unknown }).error ?? response.status))
     const read = v.safeParse(schema, json)
-    if (!read.success) throw new CardsUnreachable(`an answer that isn't understood: ${read.issues[0].message}`)
+    if (!read.success) throw new CardsUnreachable(refusals.processor.notOne)
     return read.output
   }
   /** The bank's page must be the processor's own: nobody is sent to an address from elsewhere. */

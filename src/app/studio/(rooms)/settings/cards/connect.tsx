@@ -143,7 +143,7 @@ export function Connect({
                   error={error("hookSecret")}
                 />
                 <p className="text-[0.93rem] text-soft">
-                  Tell the processor to send its word to <code>{webhooks}</code>.
+                  Have the processor send its webhooks to <code>{webhooks}</code>.
                 </p>
               </>
             ) : null}
