@@ -7,12 +7,12 @@ import { gatesSchema, readGates } from "@/core/course/gate"
 import { lessonPage } from "@/core/course/lesson-page"
 import { type Opens, opensSchema } from "@/core/course/opens"
 import type { CourseCard } from "@/core/funnel/draft"
-import { freeSlug, slugOf } from "@/core/funnel/slug"
 import type { RecipeCourse } from "@/core/funnel/step/kind"
 import { allBlocks } from "@/core/page/document"
 import { refTo } from "@/core/reference"
 import { refusals } from "@/core/words/refusals"
 import type { Db } from "../db/pool"
+import { freeCourseSlug } from "../free-address"
 import { writeReferences } from "../reference"
 import { type Made, refusal, type Saved } from "../saved"
 import type { SavedShared } from "../shared"
@@ -227,28 +227,13 @@ const lessonInput = v.partial(
   }),
 )
 
-/** Parts of an address in the learning area that are no course's. */
-export const ownRooms = [
-  "account",
-  "certificate",
-  "file",
-  "hand-in",
-  "invitation",
-  "notice",
-  "orders",
-  "plans",
-  "sign-in",
-]
-
 export async function newCourse(s: Surroundings, typed: unknown): Promise<Made> {
   const read = v.safeParse(title("The course"), typed)
   if (!read.success) return refusal(read.issues)
   const at = new Date(await s.clock.now())
   return s.db.transaction(async (tx) => {
-    const others = await tx.rows<{ slug: string }>("SELECT slug FROM course FOR UPDATE")
-    const taken = new Set([...ownRooms, ...others.map((r) => r.slug)])
     const made = await tx.write("INSERT INTO course (slug, title, made_at, changed_at) VALUES (?, ?, ?, ?)", [
-      freeSlug(slugOf(read.output, "course"), taken),
+      await freeCourseSlug(tx, read.output),
       read.output,
       at,
       at,

@@ -2,12 +2,12 @@
 import * as v from "valibot"
 import { lessonPage } from "@/core/course/lesson-page"
 import type { Outline, OutlineRow } from "@/core/course/outline"
-import { freeSlug, slugOf } from "@/core/funnel/slug"
 import { refusals } from "@/core/words/refusals"
 import { type Db, number } from "../db/pool"
+import { freeCourseSlug } from "../free-address"
 import { type Made, type Refused, refusal } from "../saved"
 import type { Surroundings } from "../surroundings"
-import { isWritten, type LessonRow, ownRooms, readCourse, referCourse } from "./course"
+import { isWritten, type LessonRow, readCourse, referCourse } from "./course"
 import { referPage } from "./lesson-page"
 import { changingPlan } from "./plan"
 
@@ -225,18 +225,11 @@ export async function copyCourse(s: Surroundings, course: number): Promise<Made>
   return s.db.transaction(async (tx): Promise<Made> => {
     const from = await readCourse(tx, course)
     if (!from) return { refused: refusals.gone.course }
-    const others = await tx.rows<{ slug: string }>("SELECT slug FROM course FOR UPDATE")
     const title = `${from.course.title.slice(0, 150)} (copy)`
     const made = await tx.write(
       `INSERT INTO course (slug, title, promise, teacher, picture_id, opens, in_order, done_by, open_to_all, tells, certifies, signing_up, away_days, leave_step_id, gates, made_at, changed_at)
        SELECT ?, ?, promise, teacher, picture_id, opens, in_order, done_by, open_to_all, tells, certifies, signing_up, away_days, leave_step_id, gates, ?, ? FROM course WHERE id = ?`,
-      [
-        freeSlug(slugOf(title, "course"), new Set([...ownRooms, ...others.map((r) => r.slug)])),
-        title,
-        now,
-        now,
-        course,
-      ],
+      [await freeCourseSlug(tx, title), title, now, now, course],
     )
     await referCourse(tx, made.id, from.course.picture_id)
     const modules = new Map<number, number>()

@@ -7,6 +7,7 @@ import { courseGiven } from "@/core/offer/gift/list"
 import { giftsOf } from "@/core/offer/offer"
 import { refusals } from "@/core/words/refusals"
 import { courseForRecipe } from "../course/course"
+import { takenPaths } from "../free-address"
 import { loadOffers } from "../offer/offer"
 import { programmeOf } from "../programme/programme"
 import type { Refused } from "../saved"
@@ -44,8 +45,7 @@ export async function newFunnel(s: Surroundings, asked: unknown): Promise<{ funn
     const course = about === undefined ? null : ((await courseForRecipe(tx, about)) ?? null)
     if (about !== undefined && !course) return { refused: refusals.gone.course }
     if (course?.lessons.length === 0) return { refused: refusals.funnel.noLesson(course.title) }
-    const taken = await tx.rows<{ path: string }>("SELECT path FROM step UNION SELECT path FROM live_page")
-    const firsts = new Set([...reserved, ...taken.map((t) => t.path.split("/")[0]!)])
+    const firsts = new Set([...reserved, ...(await takenPaths(tx)).map((path) => path.split("/")[0]!)])
     const base = freeSlug(
       slugOf(
         // What is sold is an offer: two offers of one course are two funnels.
@@ -82,8 +82,7 @@ async function forAffiliates(s: Surroundings, id: number, at: number): Promise<{
     const offer = (await loadOffers(tx)).get(id)
     const programme = await programmeOf(tx, id)
     if (!offer || !programme) return { refused: refusals.gone.offer }
-    const taken = await tx.rows<{ path: string }>("SELECT path FROM step UNION SELECT path FROM live_page")
-    const firsts = new Set([...reserved, ...taken.map((t) => t.path.split("/")[0]!)])
+    const firsts = new Set([...reserved, ...(await takenPaths(tx)).map((path) => path.split("/")[0]!)])
     const base = freeSlug(slugOf(`recommend-${slugOf(offer.publicName, "it")}`, "recommend"), firsts)
     const { funnel } = await storeFunnel(tx, null, affiliatesFunnel(offer, programme.about, base), at)
     return { funnel }

@@ -14,6 +14,7 @@ import { giftsOf } from "@/core/offer/offer"
 import { refusals } from "@/core/words/refusals"
 import { courseForRecipe } from "../course/course"
 import type { Db } from "../db/pool"
+import { takenPaths } from "../free-address"
 import { loadOffers } from "../offer/offer"
 import { gone, id, type Made, type Refused, refusal, type Saved } from "../saved"
 import type { Surroundings } from "../surroundings"
@@ -109,8 +110,7 @@ export async function removeEffect(s: Surroundings, effect: number): Promise<Sav
 /** An address beside the funnel's others that no page has. */
 async function freePath(tx: Db, f: Funnel, name: string): Promise<string> {
   const base = f.steps.find((x) => x.path)?.path.split("/")[0] ?? "page"
-  const taken = await tx.rows<{ path: string }>("SELECT path FROM step UNION SELECT path FROM live_page")
-  return freeSlug(`${base}/${slugOf(name, "step")}`, new Set(taken.map((t) => t.path)))
+  return freeSlug(`${base}/${slugOf(name, "step")}`, new Set(await takenPaths(tx)))
 }
 
 const placedAs = async (
