@@ -3,8 +3,12 @@
 import mysql, { type Pool, type PoolConnection, type ResultSetHeader, type RowDataPacket } from "mysql2/promise"
 import type { Actor } from "@/core/person/actor"
 import { type Around, newAround, type Wiring } from "../around"
+import type { New, Table } from "./row"
 
 export type Written = { readonly affected: number; readonly id: number }
+
+/** What comes of a key that is there already: the row is left out, or what is written behind it in SQL. */
+export type OrElse = "ignore" | `ON DUPLICATE KEY UPDATE ${string}`
 
 export type Db = {
   /** Who acts, what is remembered of this database, and who listens. */
@@ -12,6 +16,8 @@ export type Db = {
   rows<T>(sql: string, values?: unknown[]): Promise<T[]>
   row<T>(sql: string, values?: unknown[]): Promise<T | undefined>
   write(sql: string, values?: unknown[]): Promise<Written>
+  /** Writes new rows, one or many of the same columns; of none nothing is written. */
+  insert<T extends Table>(table: T, rows: New<T> | readonly New<T>[], or?: OrElse): Promise<Written>
   /**
    * Runs the work in one transaction; a deadlock is tried again, so the work must do nothing outside the database. One that
    * takes longer than `most` ms is taken back; what writes to the journal may not take longer than longestTransaction.
@@ -135,13 +141,23 @@ function withoutValues(error: unknown, sql: string): unknown {
 function over(ask: Ask, around: Around): Omit<Db, "transaction"> {
   const rows = async <T>(sql: string, values: unknown[] = []) =>
     (await ask<RowDataPacket[]>(sql, values)) as unknown as T[]
+  const write = async (sql: string, values: unknown[] = []) => {
+    const done = await ask<ResultSetHeader>(sql, values)
+    return { affected: done.affectedRows, id: done.insertId }
+  }
   return {
     around,
     rows,
     row: async <T>(sql: string, values?: unknown[]) => (await rows<T>(sql, values))[0],
-    write: async (sql, values = []) => {
-      const done = await ask<ResultSetHeader>(sql, values)
-      return { affected: done.affectedRows, id: done.insertId }
+    write,
+    insert: async (table, given, or) => {
+      const all = (Array.isArray(given) ? given : [given]) as readonly Readonly<Record<string, unknown>>[]
+      if (!all.length) return { affected: 0, id: 0 }
+      const columns = Object.keys(all[0]!).filter((c) => all[0]![c] !== undefined)
+      return write(
+        `INSERT ${or === "ignore" ? "IGNORE " : ""}INTO \`${table}\` (${columns.map((c) => `\`${c}\``).join(", ")}) VALUES ? ${or && or !== "ignore" ? or : ""}`,
+        [all.map((row) => columns.map((c) => row[c]))],
+      )
     },
   }
 }
