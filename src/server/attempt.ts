@@ -7,10 +7,7 @@ export type Limit = { readonly most: number; readonly windowMs: number }
 export async function mayTry(db: Db, bucket: string, limit: Limit): Promise<boolean> {
   const start = windowOf(limit)
   const key = keyOf(bucket)
-  await db.write("INSERT INTO attempt (bucket, window_start, n) VALUES (?, ?, 1) ON DUPLICATE KEY UPDATE n = n + 1", [
-    key,
-    start,
-  ])
+  await db.insert("attempt", { bucket: key, window_start: start, n: 1 }, "ON DUPLICATE KEY UPDATE n = n + 1")
   const found = await db.row<{ n: number }>("SELECT n FROM attempt WHERE bucket = ? AND window_start = ?", [key, start])
   return (found?.n ?? 0) <= limit.most
 }

@@ -2,8 +2,9 @@
 import type { Surroundings } from "./surroundings"
 
 export async function beat(s: Surroundings, name: string, note = ""): Promise<void> {
-  await s.db.write(
-    "INSERT INTO heartbeat (name, beat_at, note) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE beat_at = VALUES(beat_at), note = VALUES(note)",
-    [name, new Date(), note],
+  await s.db.insert(
+    "heartbeat",
+    { name, beat_at: new Date(), note },
+    "ON DUPLICATE KEY UPDATE beat_at = VALUES(beat_at), note = VALUES(note)",
   )
 }

@@ -15,10 +15,7 @@ export async function makeOnce(
   const once = Buffer.from(key, "hex")
   return s.db.transaction(async (tx): Promise<Made> => {
     // Whoever comes second waits here for the first.
-    await tx.write("INSERT INTO made (once, at) VALUES (?, ?) ON DUPLICATE KEY UPDATE once = VALUES(once)", [
-      once,
-      new Date(),
-    ])
+    await tx.insert("made", { once, at: new Date() }, "ON DUPLICATE KEY UPDATE once = VALUES(once)")
     const before = await tx.row<{ id: number | null }>("SELECT id FROM made WHERE once = ?", [once])
     if (before?.id) return { ok: true, id: before.id }
     const made = await make({ ...s, db: { ...s.db, ...tx } })

@@ -8,9 +8,10 @@ export type Timer = { readonly kind: string; readonly about: number; readonly du
 
 /** Sets a timer, or sets it anew where it is there: one for each kind and thing. */
 export async function setTimer(tx: Db, t: Timer): Promise<void> {
-  await tx.write(
-    "INSERT INTO timer (once, kind, about, due_at, try_at) VALUES (?, ?, ?, ?, ?) ON DUPLICATE KEY UPDATE due_at = VALUES(due_at), try_at = VALUES(try_at), tries = 0",
-    [`${t.kind}:${t.about}`, t.kind, t.about, new Date(t.dueAt), new Date(0)],
+  await tx.insert(
+    "timer",
+    { once: `${t.kind}:${t.about}`, kind: t.kind, about: t.about, due_at: new Date(t.dueAt), try_at: new Date(0) },
+    "ON DUPLICATE KEY UPDATE due_at = VALUES(due_at), try_at = VALUES(try_at), tries = 0",
   )
 }
 

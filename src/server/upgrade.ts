@@ -51,10 +51,12 @@ async function versionsFromReleases(tx: Db): Promise<void> {
         mails: q.mails.map(({ afterDays: _, atMinute: __, ...m }) => m),
         courses: release!.funnel.courses,
       }
-      const made = await tx.write(
-        "INSERT INTO sequence_version (sequence_id, number, at, snapshot) VALUES (?, 1, ?, ?)",
-        [q.id, at, JSON.stringify(document)],
-      )
+      const made = await tx.insert("sequence_version", {
+        sequence_id: q.id,
+        number: 1,
+        at,
+        snapshot: JSON.stringify(document),
+      })
       await tx.write("UPDATE sequence SET live_version_id = ? WHERE id = ?", [made.id, q.id])
     }
   }

@@ -21,7 +21,7 @@ export function Button({
   return (
     <As
       type={asChild ? undefined : "button"}
-      className={`inline-flex min-h-9 items-center justify-center gap-1.5 rounded-md border px-3 py-1.5 text-[0.93rem] font-semibold disabled:opacity-50 ${looks[look]} ${className}`}
+      className={`inline-flex min-h-9 items-center justify-center gap-1.5 rounded-md border px-3 py-1.5 text-body font-semibold disabled:opacity-50 ${looks[look]} ${className}`}
       {...rest}
     />
   )

@@ -26,7 +26,7 @@ export function Check({
         {children}
       </label>
       {hint ? (
-        <p id={described} className="mt-1 text-[0.84rem] text-soft">
+        <p id={described} className="mt-1 text-fine text-soft">
           {hint}
         </p>
       ) : null}

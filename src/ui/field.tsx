@@ -23,7 +23,7 @@ export function Field({
   const note = error || hint
   return (
     <div>
-      <label htmlFor={id} className="mb-1 block text-[0.87rem] font-semibold">
+      <label htmlFor={id} className="mb-1 block text-label font-semibold">
         {label}
       </label>
       {children({
@@ -33,7 +33,7 @@ export function Field({
         ...(error ? { "aria-invalid": true } : {}),
       })}
       {note ? (
-        <p id={`${id}-note`} className={`mt-1 text-[0.84rem] ${error ? "font-semibold text-dusk" : "text-soft"}`}>
+        <p id={`${id}-note`} className={`mt-1 text-fine ${error ? "font-semibold text-dusk" : "text-soft"}`}>
           {note}
         </p>
       ) : null}
@@ -71,3 +71,24 @@ export function SelectField({
     </Field>
   )
 }
+
+/** Text of several lines. */
+export function TextArea({
+  label,
+  hint,
+  error,
+  ...rest
+}: ComponentProps<"textarea"> & { label: string; hint?: ReactNode; error?: string }) {
+  return (
+    <Field label={label} hint={hint} error={error}>
+      {(p) => <textarea {...p} {...rest} />}
+    </Field>
+  )
+}
+
+/** A choice of a list, as an option of a select. */
+export const option = (value: string | number, says: ReactNode) => (
+  <option key={value} value={value}>
+    {says}
+  </option>
+)

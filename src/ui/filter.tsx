@@ -1,4 +1,5 @@
 // The parts of a form that narrows a list down; each is a word of the list's address.
+import { option } from "./field"
 
 const box = "rounded-md border border-line bg-card py-1.5"
 
@@ -42,11 +43,7 @@ export function OnlyWith({
   return (
     <select name={name} aria-label={label} defaultValue={value ?? ""} className={`max-w-36 ${box} px-2`}>
       <option value="">{any}</option>
-      {options.map((o) => (
-        <option key={o.value} value={o.value}>
-          {o.says}
-        </option>
-      ))}
+      {options.map((o) => option(o.value, o.says))}
     </select>
   )
 }

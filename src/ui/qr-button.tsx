@@ -15,7 +15,7 @@ export function QrButton({ url, drawnAt }: { url: string; drawnAt: string }) {
       </Button>
       <Dialog open={open} onOpenChange={setOpen} title="QR code">
         <img src={src} alt={`QR code of ${url}`} className="mx-auto w-64" width={256} height={256} />
-        <p className="mt-2 text-center text-[0.9rem] [overflow-wrap:anywhere]">{url}</p>
+        <p className="mt-2 text-center text-note [overflow-wrap:anywhere]">{url}</p>
         <p className="mt-3 text-center">
           <Button asChild>
             <a href={src} download="link.svg">

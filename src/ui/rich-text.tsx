@@ -4,6 +4,7 @@ import { Mark, mergeAttributes, Node } from "@tiptap/core"
 import { EditorContent, useEditor, useEditorState } from "@tiptap/react"
 import StarterKit from "@tiptap/starter-kit"
 import { type ReactNode, useId, useState } from "react"
+import { option } from "./field"
 
 /** A personal word: reads as what will stand there, and carries the words for those of whom it isn't known. */
 const ChipMark = Mark.create({
@@ -122,7 +123,7 @@ export function RichText({
       type="button"
       aria-pressed={active}
       onClick={run}
-      className={`rounded px-2 py-0.5 text-[0.87rem] hover:bg-paper ${active ? "bg-paper font-bold" : ""}`}
+      className={`rounded px-2 py-0.5 text-label hover:bg-paper ${active ? "bg-paper font-bold" : ""}`}
     >
       {says}
     </button>
@@ -155,7 +156,7 @@ export function RichText({
   const groups = [...new Set(chips.map((c) => c.group))]
   return (
     <div>
-      <span id={`${id}-label`} className="mb-1 block text-[0.87rem] font-semibold">
+      <span id={`${id}-label`} className="mb-1 block text-label font-semibold">
         {label}
       </span>
       <div className="rounded-md border border-line bg-card focus-within:outline-2 focus-within:outline-offset-2 focus-within:outline-amber">
@@ -180,7 +181,7 @@ export function RichText({
             {chips.length ? (
               <select
                 aria-label="Insert a personal word"
-                className="ml-1 max-w-44 rounded border border-line bg-card px-1 py-0.5 text-[0.87rem]"
+                className="ml-1 max-w-44 rounded border border-line bg-card px-1 py-0.5 text-label"
                 value=""
                 onChange={(e) => {
                   const chip = chips.find((c) => c.word === e.target.value)
@@ -191,13 +192,7 @@ export function RichText({
                 <option value="">Insert…</option>
                 {groups.map((group) => (
                   <optgroup key={group} label={group}>
-                    {chips
-                      .filter((c) => c.group === group)
-                      .map((c) => (
-                        <option key={c.word} value={c.word}>
-                          {c.label}
-                        </option>
-                      ))}
+                    {chips.filter((c) => c.group === group).map((c) => option(c.word, c.label))}
                   </optgroup>
                 ))}
                 {moment ? (
@@ -245,17 +240,13 @@ export function RichText({
               }}
             >
               <option value="">Choose a picture…</option>
-              {pictures?.map((p) => (
-                <option key={p.id} value={p.id}>
-                  {p.name}
-                </option>
-              ))}
+              {pictures?.map((p) => option(p.id, p.name))}
             </select>
             {upload?.(putPicture)}
           </div>
         ) : null}
         {at?.chip != null && editor ? (
-          <label className="flex items-center gap-2 border-b border-line bg-paper px-2 py-1 text-[0.87rem]">
+          <label className="flex items-center gap-2 border-b border-line bg-paper px-2 py-1 text-label">
             Where it isn’t known:
             <input
               className="min-w-0 flex-1 rounded border border-line bg-card px-2 py-0.5"
@@ -272,7 +263,7 @@ export function RichText({
           </label>
         ) : null}
         {at?.picture != null && editor ? (
-          <label className="flex items-center gap-2 border-b border-line bg-paper px-2 py-1 text-[0.87rem]">
+          <label className="flex items-center gap-2 border-b border-line bg-paper px-2 py-1 text-label">
             What it shows, for those who can’t see it:
             <input
               className="min-w-0 flex-1 rounded border border-line bg-card px-2 py-0.5"

@@ -24,7 +24,7 @@ export function Table({
   return (
     <div className="relative overflow-x-auto">
       <table className={`w-full text-left ${className}`}>
-        <thead className="text-[0.87rem] text-soft">
+        <thead className="text-label text-soft">
           <tr className="border-b border-line">
             {columns.map((c) => (
               <th

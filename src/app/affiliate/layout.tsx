@@ -37,9 +37,9 @@ export default async function AffiliateLayout({ children }: { children: ReactNod
     colorScheme: look === looks.lamplight ? "dark" : "light",
   } as CSSProperties
   return (
-    <div style={colours} className="min-h-dvh bg-paper text-[1.03rem] leading-relaxed text-ink">
+    <div style={colours} className="min-h-dvh bg-paper text-lead leading-relaxed text-ink">
       <div className="mx-auto max-w-3xl px-5 pb-16">
-        <header className="flex items-center justify-between gap-4 border-b border-line py-3.5 text-[0.95rem]">
+        <header className="flex items-center justify-between gap-4 border-b border-line py-3.5 text-body">
           <Link href="/affiliate" className="font-display font-bold">
             {school.name}
           </Link>

@@ -65,7 +65,7 @@ function Row({
     <Link
       href={href}
       aria-current={here ? "page" : undefined}
-      className={`flex min-h-12 items-center gap-3 py-2 hover:bg-card ${here ? "bg-card font-semibold" : ""} ${brief ? "px-2 text-[0.95rem]" : ""}`}
+      className={`flex min-h-12 items-center gap-3 py-2 hover:bg-card ${here ? "bg-card font-semibold" : ""} ${brief ? "px-2 text-body" : ""}`}
     >
       <span className={`w-6 shrink-0 text-center ${done ? "font-bold text-reed" : "text-soft"}`}>
         {done ? "✓" : number}
@@ -73,14 +73,14 @@ function Row({
       <span className="min-w-0 flex-1">
         <span className={`block [overflow-wrap:anywhere] ${l.may.open ? "" : "text-soft"}`}>{l.title}</span>
         {l.says && (course.mine || here) ? (
-          <span className="block text-[0.87rem] text-soft">{brief ? l.when : l.says}</span>
+          <span className="block text-label text-soft">{brief ? l.when : l.says}</span>
         ) : null}
       </span>
       {taste ? (
-        <span className="rounded-full bg-reed-wash px-2 py-0.5 text-[0.84rem] whitespace-nowrap text-reed">Free</span>
+        <span className="rounded-full bg-reed-wash px-2 py-0.5 text-fine whitespace-nowrap text-reed">Free</span>
       ) : null}
       {!l.may.open && !course.mine ? <Lock /> : null}
-      {l.minutes && !brief ? <span className="text-[0.93rem] whitespace-nowrap text-soft">{l.minutes} min</span> : null}
+      {l.minutes && !brief ? <span className="text-body whitespace-nowrap text-soft">{l.minutes} min</span> : null}
       {done ? <span className="sr-only">done</span> : null}
       {l.may.open ? null : <span className="sr-only">not open</span>}
     </Link>

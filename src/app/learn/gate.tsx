@@ -34,7 +34,7 @@ function Gate({
   const to = `/learn/${course.slug}${lesson ? `/${lesson.id}` : ""}`
   return (
     <>
-      <p className="text-[0.93rem]">
+      <p className="text-body">
         <Link
           href={course.mine ? `/learn/${course.slug}` : "/learn"}
           className="inline-block min-h-6 text-slate hover:underline"

@@ -16,8 +16,8 @@ export default async function LearnLayout({ children }: { children: ReactNode })
   const school = await schoolHead(surroundings().db)
   const person = await admitted()
   return (
-    <div className="mx-auto max-w-5xl px-5 pb-16 text-[1.07rem] leading-relaxed">
-      <header className="flex items-center justify-between gap-4 border-b border-line py-3.5 text-[0.95rem]">
+    <div className="mx-auto max-w-5xl px-5 pb-16 text-lead leading-relaxed">
+      <header className="flex items-center justify-between gap-4 border-b border-line py-3.5 text-body">
         <Link href="/learn" className="font-display font-bold">
           {school.name}
         </Link>

@@ -14,7 +14,7 @@ export function NoticeCard({
     "mt-3 inline-flex min-h-11 items-center rounded-md border border-reed px-4 font-semibold text-reed [overflow-wrap:anywhere]"
   return (
     <div className="rounded-lg bg-reed-wash p-4">
-      <p className="text-[1.07rem] font-semibold [overflow-wrap:anywhere]">{title}</p>
+      <p className="text-lead font-semibold [overflow-wrap:anywhere]">{title}</p>
       {body ? <p className="mt-1 whitespace-pre-line [overflow-wrap:anywhere]">{body}</p> : null}
       {button && href ? (
         <a href={href} className={look}>

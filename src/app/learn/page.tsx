@@ -59,7 +59,7 @@ export default async function MyCourses({ searchParams }: { searchParams: Promis
                 <li key={f.lesson}>
                   <Link href={`/learn/${f.slug}/${f.lesson}`} className="block py-2 hover:bg-card">
                     <span className="font-semibold text-slate">{f.title}</span>
-                    <span className="block text-[0.93rem] text-soft">{f.line || f.course}</span>
+                    <span className="block text-body text-soft">{f.line || f.course}</span>
                   </Link>
                 </li>
               ))}
@@ -92,7 +92,7 @@ export default async function MyCourses({ searchParams }: { searchParams: Promis
             <p className="mt-1 text-soft">{c.promise}</p>
             {c.onlyFiles ? null : <Progress {...progress} />}
             {coming?.says ? (
-              <p className="mt-2 text-[0.93rem] text-soft">
+              <p className="mt-2 text-body text-soft">
                 Next, “{coming.title}”: {coming.says.charAt(0).toLowerCase() + coming.says.slice(1)}
               </p>
             ) : null}

@@ -1,7 +1,7 @@
 export function Progress({ done, of }: { done: number; of: number }) {
   return (
     <div className="mt-3">
-      <p className="text-[0.93rem] text-soft">
+      <p className="text-body text-soft">
         {done} of {of} lessons done
       </p>
       <div className="mt-1 h-2 overflow-hidden rounded-full bg-line" aria-hidden="true">

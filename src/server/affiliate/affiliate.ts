@@ -97,19 +97,16 @@ export async function makeAffiliate(tx: Db, c: Coming): Promise<{ readonly id: n
   const name = (c.publicName || person.name || person.email.split("@")[0] || "").slice(0, 120)
   // Whoever comes at the same moment waits here, so that no two are given the same word.
   await changed(tx)
-  const made = await tx.write(
-    "INSERT INTO affiliate (person_id, state, code, public_name, brought_by_id, asked_at, since, source) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
-    [
-      c.person,
-      c.state,
-      await freeCode(tx, name),
-      name,
-      await whoBrought(tx, c.person, c.at),
-      at,
-      c.state === "active" ? at : null,
-      c.source,
-    ],
-  )
+  const made = await tx.insert("affiliate", {
+    person_id: c.person,
+    state: c.state,
+    code: await freeCode(tx, name),
+    public_name: name,
+    brought_by_id: await whoBrought(tx, c.person, c.at),
+    asked_at: at,
+    since: c.state === "active" ? at : null,
+    source: c.source,
+  })
   await happen(tx, {
     kind: c.state === "active" ? "affiliate-began" : c.state === "asked" ? "affiliate-asked" : "affiliate-invited",
     at: c.at,
@@ -158,10 +155,10 @@ export async function takePart(
   waits = false,
 ): Promise<void> {
   const at = version ? new Date(now) : null
-  await tx.write(
-    `INSERT INTO affiliate_in (affiliate_id, offer_id, agreed_version, agreed_at, waits) VALUES (?, ?, ?, ?, ?)
-     ON DUPLICATE KEY UPDATE waits = LEAST(waits, VALUES(waits)), agreed_at = IF(VALUES(agreed_version) > agreed_version, VALUES(agreed_at), agreed_at), agreed_version = GREATEST(agreed_version, VALUES(agreed_version))`,
-    [affiliate, offer, version, at, waits],
+  await tx.insert(
+    "affiliate_in",
+    { affiliate_id: affiliate, offer_id: offer, agreed_version: version, agreed_at: at, waits },
+    "ON DUPLICATE KEY UPDATE waits = LEAST(waits, VALUES(waits)), agreed_at = IF(VALUES(agreed_version) > agreed_version, VALUES(agreed_at), agreed_at), agreed_version = GREATEST(agreed_version, VALUES(agreed_version))",
   )
 }
 
@@ -306,13 +303,12 @@ export async function changeAffiliate(s: Surroundings, id: number, typed: unknow
       await tx.write("DELETE FROM code_before WHERE code = ?", [o.code])
     }
     const waits = s.actor.is === "affiliate" && o.name !== now.name
-    await tx.write("UPDATE affiliate SET public_name = ?, wanted_name = ?, shown = ?, code = ? WHERE id = ?", [
-      waits ? now.name : o.name,
-      waits ? o.name : null,
-      o.shown,
-      o.code,
-      id,
-    ])
+    await tx.update("affiliate", id, {
+      public_name: waits ? now.name : o.name,
+      wanted_name: waits ? o.name : null,
+      shown: o.shown,
+      code: o.code,
+    })
     await changed(tx)
     return ok
   })

@@ -1,4 +1,5 @@
 // Where an affiliate is paid: typed in the portal, counted once their mailbox has said yes, and used from the next payout on.
+
 import * as v from "valibot"
 import { readBic, readIban } from "@/core/affiliate/iban"
 import { ibanTroubles } from "@/core/words/affiliate"
@@ -6,6 +7,7 @@ import { refusals } from "@/core/words/refusals"
 import { mayTry } from "../attempt"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
+import { queueMail } from "../queue-mail"
 import { ok, refusal, type Saved } from "../saved"
 import type { Surroundings } from "../surroundings"
 
@@ -67,14 +69,25 @@ export async function askBankChange(s: Surroundings, affiliate: number, typed: u
       [affiliate],
     )
     if (!to) return { refused: refusals.gone.thing }
-    const made = await tx.write(
-      "INSERT INTO bank_change (affiliate_id, holder, iban, bic, postal, tax_number, at, expires_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
-      [affiliate, b.holder, account.iban, bic, b.postal, b.taxNumber, new Date(now), new Date(now + worksFor)],
-    )
-    await tx.write(
-      "INSERT INTO mail (once, kind, person_id, to_email, to_name, bank_change_id, due_at, try_at) VALUES (?, 'bank-change', ?, ?, ?, ?, ?, ?)",
-      [`bank-change:${made.id}`, to.person, to.email, to.name, made.id, new Date(now), new Date(0)],
-    )
+    const made = await tx.insert("bank_change", {
+      affiliate_id: affiliate,
+      holder: b.holder,
+      iban: account.iban,
+      bic,
+      postal: b.postal,
+      tax_number: b.taxNumber,
+      at: new Date(now),
+      expires_at: new Date(now + worksFor),
+    })
+    await queueMail(tx, {
+      once: `bank-change:${made.id}`,
+      kind: "bank-change",
+      person_id: to.person,
+      to_email: to.email,
+      to_name: to.name,
+      bank_change_id: made.id,
+      due_at: new Date(now),
+    })
     return ok
   })
 }
@@ -111,11 +124,15 @@ export async function confirmBankChange(s: Surroundings, id: number): Promise<bo
       b &&
       (await tx.row<{ id: number }>("SELECT MAX(id) AS id FROM bank_change WHERE affiliate_id = ?", [b.affiliate_id]))
     if (!b || b.done_at || b.expires_at.getTime() <= now || Number(last?.id) !== id) return false
-    await tx.write("UPDATE bank_change SET done_at = ? WHERE id = ?", [new Date(now), id])
-    await tx.write(
-      "UPDATE affiliate SET holder = ?, iban = ?, bic = ?, postal = ?, tax_number = ?, bank_at = ? WHERE id = ?",
-      [b.holder, b.iban, b.bic, b.postal, b.tax_number, new Date(now), b.affiliate_id],
-    )
+    await tx.update("bank_change", id, { done_at: new Date(now) })
+    await tx.update("affiliate", b.affiliate_id, {
+      holder: b.holder,
+      iban: b.iban,
+      bic: b.bic,
+      postal: b.postal,
+      tax_number: b.tax_number,
+      bank_at: new Date(now),
+    })
     const a = await tx.row<{ person_id: number | null }>("SELECT person_id FROM affiliate WHERE id = ?", [
       b.affiliate_id,
     ])

@@ -95,10 +95,15 @@ export async function allowBonus(s: Surroundings, offer: number, typed: unknown)
       [b.course ?? 0, b.lesson ?? 0, b.media ?? 0],
     )
     if (!named) return { refused: refusals.gone.thing }
-    const made = await tx.write(
-      "INSERT INTO bonus (offer_id, state, course_id, lesson_id, media_id, name, at) VALUES (?, 'allowed', ?, ?, ?, ?, ?)",
-      [offer, b.course, b.lesson, b.media, named.name.slice(0, 120), at],
-    )
+    const made = await tx.insert("bonus", {
+      offer_id: offer,
+      state: "allowed",
+      course_id: b.course,
+      lesson_id: b.lesson,
+      media_id: b.media,
+      name: named.name.slice(0, 120),
+      at,
+    })
     return { ok: true, id: made.id }
   })
 }
@@ -176,8 +181,8 @@ export async function judgeBonus(s: Surroundings, bonus: number, approved: boole
       [bonus],
     )
     if (!b) return { refused: refusals.gone.thing }
-    await tx.write("UPDATE bonus SET state = ? WHERE id = ?", [approved ? "approved" : "refused", bonus])
-    if (approved) await tx.write("UPDATE media SET kind = 'file' WHERE id = ?", [b.media_id])
+    await tx.update("bonus", bonus, { state: approved ? "approved" : "refused" })
+    if (approved) await tx.update("media", b.media_id, { kind: "file" })
     return ok
   })
 }

@@ -218,33 +218,36 @@ type New = {
 
 /** Writes a row and its entry of the journal; a second time by the same key changes nothing. */
 async function put(tx: Db, c: New): Promise<void> {
-  const made = await tx.write(
-    `INSERT IGNORE INTO commission (once, kind, affiliate_id, level, order_id, order_line_id, charge_id, earned_id, move, base, rate, amount, currency, sub, at, due_at)
-     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-    [
-      c.once,
-      c.kind,
-      c.affiliate,
-      c.level,
-      c.story,
-      c.line,
-      c.charge,
-      c.earned,
-      c.move,
-      c.base,
-      c.rate,
-      c.amount,
-      c.currency,
-      c.sub,
-      new Date(c.at),
-      new Date(c.due),
-    ],
+  const made = await tx.insert(
+    "commission",
+    {
+      once: c.once,
+      kind: c.kind,
+      affiliate_id: c.affiliate,
+      level: c.level,
+      order_id: c.story,
+      order_line_id: c.line,
+      charge_id: c.charge,
+      earned_id: c.earned,
+      move: c.move,
+      base: c.base,
+      rate: c.rate,
+      amount: c.amount,
+      currency: c.currency,
+      sub: c.sub,
+      at: new Date(c.at),
+      due_at: new Date(c.due),
+    },
+    "ignore",
   )
   if (!made.affected) return
-  await tx.write(
-    "INSERT INTO commission_unpaid (commission_id, affiliate_id, currency, due_at, amount) VALUES (?, ?, ?, ?, ?)",
-    [made.id, c.affiliate, c.currency, new Date(c.due), c.amount],
-  )
+  await tx.insert("commission_unpaid", {
+    commission_id: made.id,
+    affiliate_id: c.affiliate,
+    currency: c.currency,
+    due_at: new Date(c.due),
+    amount: c.amount,
+  })
   await writeJournal(tx, {
     entry: `commission:${made.id}`,
     lines: commissionLines(c.amount),

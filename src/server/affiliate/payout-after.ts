@@ -1,4 +1,5 @@
 // What is done for payouts in the background, whole or not at all: the file for the bank, and word to those who were paid.
+
 import { createWriteStream } from "node:fs"
 import { mkdir, rename, stat } from "node:fs/promises"
 import { join } from "node:path"
@@ -10,6 +11,7 @@ import { csv } from "../csv"
 import type { Db } from "../db/pool"
 import type { Due } from "../due"
 import { happen } from "../happen"
+import { queueMail } from "../queue-mail"
 import type { Surroundings } from "../surroundings"
 
 /** Where the bank files of payouts are, each whole or not there. */
@@ -36,17 +38,13 @@ export const payouts: Due = {
            WHERE ${waiting} ORDER BY p.id LIMIT 1 FOR UPDATE SKIP LOCKED`,
           [new Date()],
         )
-        if (row)
-          await tx.write("UPDATE payout SET claimed_until = ? WHERE id = ?", [
-            new Date(Date.now() + s.config.leaseMs),
-            row.id,
-          ])
+        if (row) await tx.update("payout", row.id, { claimed_until: new Date(Date.now() + s.config.leaseMs) })
         return row
       })
       if (!next) return
       if (next.needs === "file") await writeFile(s, next.id)
       else await sendWord(s, next.id)
-      await s.db.write("UPDATE payout SET claimed_until = NULL WHERE id = ?", [next.id])
+      await s.db.update("payout", next.id, { claimed_until: null })
     }
   },
   inHand: async (s) =>
@@ -54,7 +52,7 @@ export const payouts: Due = {
 }
 
 const keepClaim = (db: Db, s: Pick<Surroundings, "config">, payout: number) =>
-  db.write("UPDATE payout SET claimed_until = ? WHERE id = ?", [new Date(Date.now() + s.config.leaseMs), payout])
+  db.update("payout", payout, { claimed_until: new Date(Date.now() + s.config.leaseMs) })
 
 type To = { id: number; affiliate_id: number; gross: number; holder: string; iban: string; bic: string }
 
@@ -108,11 +106,7 @@ async function writeFile(s: Surroundings, payout: number): Promise<void> {
           }),
         )
         .join("")
-      await s.db.write("UPDATE payout SET file_done = ?, claimed_until = ? WHERE id = ?", [
-        done,
-        new Date(Date.now() + s.config.leaseMs),
-        payout,
-      ])
+      await s.db.update("payout", payout, { file_done: done, claimed_until: new Date(Date.now() + s.config.leaseMs) })
     }
     yield bankFoot
   }
@@ -157,23 +151,19 @@ async function sendWord(s: Surroundings, payout: number): Promise<void> {
       )
       if (!some.length) return 0
       await tx.write("UPDATE payout_to SET mailed = 1 WHERE id IN (?)", [some.map((t) => t.id)])
-      const known = some.filter((t) => t.person !== null && t.email)
-      if (known.length)
-        await tx.write(
-          "INSERT IGNORE INTO mail (once, kind, person_id, to_email, to_name, payout_to_id, due_at, try_at) VALUES ?",
-          [
-            known.map((t) => [
-              `statement:${t.id}`,
-              "statement",
-              t.person,
-              t.email,
-              t.name ?? "",
-              t.id,
-              t.paid_at,
-              new Date(0),
-            ]),
-          ],
-        )
+      const known = some.flatMap((t) => (t.person !== null && t.email ? [{ ...t, email: t.email }] : []))
+      await queueMail(
+        tx,
+        known.map((t) => ({
+          once: `statement:${t.id}`,
+          kind: "statement",
+          person_id: t.person,
+          to_email: t.email,
+          to_name: t.name ?? "",
+          payout_to_id: t.id,
+          due_at: t.paid_at,
+        })),
+      )
       await happen(
         tx,
         known.map((t) => ({
@@ -203,7 +193,7 @@ export async function bankFileReady(s: Surroundings, payout: number): Promise<{ 
   const found = await stat(path).catch(() => null)
   if (found) return { path, bytes: found.size }
   // Lost with its disk: it is written again.
-  await s.db.write("UPDATE payout SET file_at = NULL, file_done = 0 WHERE id = ?", [payout])
+  await s.db.update("payout", payout, { file_at: null, file_done: 0 })
   return null
 }
 

@@ -199,25 +199,22 @@ async function putPayout(
   },
 ): Promise<number> {
   const paid = p.pay.map((x) => ({ ...x, ...withTax(x.amount, p.tax, p.payees.get(x.affiliate)!.taxNumber) }))
-  const made = await tx.write(
-    `INSERT INTO payout (once, state, currency, until_at, day, people, line_count, gross, tax_rate, holder, iban, bic, made_at, made_by)
-     VALUES (?, 'made', ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-    [
-      `${p.once}:${p.currency}`,
-      p.currency,
-      new Date(p.until),
-      p.day,
-      paid.length,
-      paid.reduce((sum, x) => sum + x.lines, 0),
-      paid.reduce((sum, x) => sum + x.gross, 0),
-      p.tax?.rate ?? 0,
-      p.rules.holder,
-      p.rules.iban,
-      p.rules.bic,
-      new Date(p.now),
-      p.by,
-    ],
-  )
+  const made = await tx.insert("payout", {
+    once: `${p.once}:${p.currency}`,
+    state: "made",
+    currency: p.currency,
+    until_at: new Date(p.until),
+    day: p.day,
+    people: paid.length,
+    line_count: paid.reduce((sum, x) => sum + x.lines, 0),
+    gross: paid.reduce((sum, x) => sum + x.gross, 0),
+    tax_rate: p.tax?.rate ?? 0,
+    holder: p.rules.holder,
+    iban: p.rules.iban,
+    bic: p.rules.bic,
+    made_at: new Date(p.now),
+    made_by: p.by,
+  })
   for (let from = 0; from < paid.length; from += 2000)
     await tx.write(
       `INSERT INTO payout_to (payout_id, affiliate_id, net, tax, gross, line_count, holder, iban, bic, postal, tax_number)
@@ -248,7 +245,7 @@ export async function undoPayout(s: Surroundings, payout: number): Promise<Saved
     if (p.state === "paid") return { refused: refusals.affiliate.payoutPaid }
     if (p.state === "undone") return ok
     await tx.write("DELETE FROM payout_line WHERE payout_id = ?", [payout])
-    await tx.write("UPDATE payout SET state = 'undone', undone_at = ? WHERE id = ?", [at, payout])
+    await tx.update("payout", payout, { state: "undone", undone_at: at })
     return ok
   })
 }
@@ -272,7 +269,7 @@ export async function markPaid(s: Surroundings, payout: number): Promise<Saved> 
     const { notePrefix } = await affiliateRules(tx)
     const day = dayKey(now, await schoolZone(tx))
     const year = Number(day.slice(0, 4))
-    await tx.write("INSERT INTO note_number (year, last) VALUES (?, 0) ON DUPLICATE KEY UPDATE last = last", [year])
+    await tx.insert("note_number", { year, last: 0 }, "ON DUPLICATE KEY UPDATE last = last")
     const { last } = (await tx.row<{ last: number }>("SELECT last FROM note_number WHERE year = ? FOR UPDATE", [year]))!
     const begin = noteNumber(notePrefix, year, 0).slice(0, -4)
     await tx.write(

@@ -178,10 +178,13 @@ export async function makeLink(s: Surroundings, a: Affiliate, typed: unknown): P
     if (same) return { ok: true, id: same.id }
     const all = await tx.rows("SELECT id FROM affiliate_link WHERE affiliate_id = ?", [a.id])
     if (all.length >= mostLinks) return { refused: refusals.value.most(mostLinks) }
-    const made = await tx.write(
-      "INSERT INTO affiliate_link (affiliate_id, step_id, offer_id, sub, made_at) VALUES (?, ?, ?, ?, ?)",
-      [a.id, kind === "step" ? target : null, kind === "offer" ? target : null, sub, at],
-    )
+    const made = await tx.insert("affiliate_link", {
+      affiliate_id: a.id,
+      step_id: kind === "step" ? target : null,
+      offer_id: kind === "offer" ? target : null,
+      sub,
+      made_at: at,
+    })
     return { ok: true, id: made.id }
   })
 }

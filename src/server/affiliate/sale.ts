@@ -87,9 +87,10 @@ export const countJoin: Listener = {
       }),
     )
     if (!wins) return
-    const made = await tx.write(
-      "INSERT IGNORE INTO affiliate_join (person_id, affiliate_id, sub, at) VALUES (?, ?, ?, ?)",
-      [person, wins.affiliate, wins.sub, new Date(h.at)],
+    const made = await tx.insert(
+      "affiliate_join",
+      { person_id: person, affiliate_id: wins.affiliate, sub: wins.sub, at: new Date(h.at) },
+      "ignore",
     )
     if (!made.affected) return
     const name = (await affiliateNames(tx, [wins.affiliate]))(wins.affiliate)
@@ -159,19 +160,20 @@ async function decideSale(tx: Db, order: OrderRow, lines: readonly LineRow[], at
   const wins = countsOf(decision)
   const second = wins ? await secondOf(tx, wins.affiliate, order) : null
   const place = wins ? await placeOf(tx, wins.affiliate, at) : 0
-  const made = await tx.write(
-    "INSERT IGNORE INTO sale (order_id, affiliate_id, second_id, at, sub, offer_id, connection, decision, place) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
-    [
-      order.id,
-      wins?.affiliate ?? null,
-      second,
-      new Date(at),
-      wins?.sub ?? "",
-      lines.find((l) => l.role === "main")?.offer_id ?? null,
-      order.ip && connectionOf(order.ip),
-      JSON.stringify(decision),
+  const made = await tx.insert(
+    "sale",
+    {
+      order_id: order.id,
+      affiliate_id: wins?.affiliate ?? null,
+      second_id: second,
+      at: new Date(at),
+      sub: wins?.sub ?? "",
+      offer_id: lines.find((l) => l.role === "main")?.offer_id ?? null,
+      connection: order.ip && connectionOf(order.ip),
+      decision: JSON.stringify(decision),
       place,
-    ],
+    },
+    "ignore",
   )
   if (!made.affected) return
   const names = await affiliateNames(

@@ -71,11 +71,7 @@ export async function planBroadcast(s: Surroundings, id: number): Promise<Saved>
     if (wrong) return { refused: wrong }
     const begins = await writeMails(tx, id, b.document, now)
     if (begins === null) return { refused: refusals.mail.noRecipients }
-    await tx.write("UPDATE broadcast SET state = 'planned', planned_at = ?, begins_at = ? WHERE id = ?", [
-      new Date(now),
-      new Date(begins),
-      id,
-    ])
+    await tx.update("broadcast", id, { state: "planned", planned_at: new Date(now), begins_at: new Date(begins) })
     if (b.document.subjects.length > 1)
       await setTimer(tx, { kind: "broadcast-choose", about: id, dueAt: begins + b.document.trial.hours * hour })
     if (b.document.againAfter)
@@ -139,7 +135,7 @@ function triedAt(of: number, d: Broadcast): number {
 export const chooseSubject: TimerWork = async (tx, id) => {
   const b = await readBroadcast(tx, id, "FOR UPDATE")
   if (!b || b.winner !== null) return
-  await tx.write("UPDATE broadcast SET winner = ? WHERE id = ?", [bestOf(await triedOf(tx, b)).best, id])
+  await tx.update("broadcast", id, { winner: bestOf(await triedOf(tx, b)).best })
 }
 
 /** Once more, to those who did not open it and did not follow a link, with the same words. */
@@ -170,8 +166,8 @@ export async function turnBroadcast(s: Surroundings, id: number, to: "pause" | "
           : !["planned", "paused"].includes(b.state)
     )
       return gone
-    const state = { pause: "paused", "go-on": "planned", stop: "stopped" }[to]
-    await tx.write("UPDATE broadcast SET state = ? WHERE id = ?", [state, id])
+    const state = ({ pause: "paused", "go-on": "planned", stop: "stopped" } as const)[to]
+    await tx.update("broadcast", id, { state })
     if (to === "go-on") await release(tx, "m.broadcast_id = ?", [id], at)
     if (to === "stop")
       await tx.write(

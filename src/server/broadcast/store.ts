@@ -47,11 +47,7 @@ export async function newBroadcast(s: Surroundings, typed: unknown, to: Segment 
   const document = { ...newBroadcastDocument, to }
   const at = new Date(await s.clock.now())
   return s.db.transaction(async (tx): Promise<Made> => {
-    const made = await tx.write("INSERT INTO broadcast (name, document, made_at) VALUES (?, ?, ?)", [
-      read.output,
-      JSON.stringify(document),
-      at,
-    ])
+    const made = await tx.insert("broadcast", { name: read.output, document: JSON.stringify(document), made_at: at })
     await refer(tx, made.id, document)
     return { ok: true, id: made.id }
   })

@@ -35,9 +35,20 @@ export async function admitAll(tx: Db, people: readonly number[], a: Given): Pro
   if (!people.length) return new Set()
   if (course !== null && !(await tx.row("SELECT id FROM course WHERE id = ?", [course]))) return new Set()
   const [from, until] = [new Date(a.at), a.until ? new Date(a.until) : null]
-  const made = await tx.write(
-    "INSERT IGNORE INTO admission (person_id, course_id, media_id, module_id, lesson_id, origin, order_id, from_at, until_at) VALUES ?",
-    [people.map((p) => [p, course, media, module, lesson, a.origin, a.story ?? null, from, until])],
+  const made = await tx.insert(
+    "admission",
+    people.map((p) => ({
+      person_id: p,
+      course_id: course,
+      media_id: media,
+      module_id: module,
+      lesson_id: lesson,
+      origin: a.origin,
+      order_id: a.story ?? null,
+      from_at: from,
+      until_at: until,
+    })),
+    "ignore",
   )
   const fresh =
     made.affected === people.length ? people : made.affected ? await madeFrom(tx, made.id, people, a.origin) : []

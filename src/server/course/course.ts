@@ -232,12 +232,12 @@ export async function newCourse(s: Surroundings, typed: unknown): Promise<Made> 
   if (!read.success) return refusal(read.issues)
   const at = new Date(await s.clock.now())
   return s.db.transaction(async (tx) => {
-    const made = await tx.write("INSERT INTO course (slug, title, made_at, changed_at) VALUES (?, ?, ?, ?)", [
-      await freeCourseSlug(tx, read.output),
-      read.output,
-      at,
-      at,
-    ])
+    const made = await tx.insert("course", {
+      slug: await freeCourseSlug(tx, read.output),
+      title: read.output,
+      made_at: at,
+      changed_at: at,
+    })
     return { ok: true, id: made.id }
   })
 }
@@ -380,7 +380,7 @@ export async function saveModule(s: Surroundings, module: number, opens: unknown
     const found = await tx.row<{ course_id: number }>("SELECT course_id FROM module WHERE id = ?", [module])
     if (!found) return { refused: refusals.gone.module }
     await changingPlan(tx, found.course_id, now, () =>
-      tx.write("UPDATE module SET opens = ? WHERE id = ?", [read.output && JSON.stringify(read.output), module]),
+      tx.update("module", module, { opens: read.output && JSON.stringify(read.output) }),
     )
     return { ok: true }
   })

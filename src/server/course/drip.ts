@@ -24,7 +24,7 @@ export async function setDrip(s: Surroundings, typed: unknown): Promise<Saved> {
       ])
       for (const { row, opens } of dripRules(rows, drip)) {
         const rule = opens && JSON.stringify(opens)
-        if (row.kind === "module") await tx.write("UPDATE module SET opens = ? WHERE id = ?", [rule, row.id])
+        if (row.kind === "module") await tx.update("module", row.id, { opens: rule })
         else await tx.write("UPDATE lesson SET opens = ?, revision = revision + 1 WHERE id = ?", [rule, row.id])
       }
     })

@@ -95,10 +95,18 @@ export async function handIn(s: Surroundings, who: Learner, at: AtAssignment, ty
   if (!theirs) return { refused: refusals.gone.thing }
   const now = await s.clock.now()
   return s.db.transaction(async (tx): Promise<Saved> => {
-    const done = await tx.write(
-      `INSERT INTO hand_in (person_id, lesson_id, block, body, media_id, state, at) VALUES (?, ?, ?, ?, ?, 'waiting', ?)
-       ON DUPLICATE KEY UPDATE body = IF(state = 'accepted', body, VALUES(body)), media_id = IF(state = 'accepted', media_id, VALUES(media_id)), at = IF(state = 'accepted', at, VALUES(at)), state = IF(state = 'accepted', state, 'waiting')`,
-      [who.person, at.lesson, at.block, body, file, new Date(now)],
+    const done = await tx.insert(
+      "hand_in",
+      {
+        person_id: who.person,
+        lesson_id: at.lesson,
+        block: at.block,
+        body,
+        media_id: file,
+        state: "waiting",
+        at: new Date(now),
+      },
+      "ON DUPLICATE KEY UPDATE body = IF(state = 'accepted', body, VALUES(body)), media_id = IF(state = 'accepted', media_id, VALUES(media_id)), at = IF(state = 'accepted', at, VALUES(at)), state = IF(state = 'accepted', state, 'waiting')",
     )
     if (done.affected)
       await happen(tx, { kind: "handed-in", at: now, person: who.person, subject: at.lesson, words: lesson.title })
@@ -158,12 +166,7 @@ export async function answerHandIn(s: Surroundings, id: number, typed: unknown):
       [id],
     )
     if (!row) return undefined
-    await tx.write("UPDATE hand_in SET state = ?, answer = ?, answered_at = ? WHERE id = ?", [
-      accepted ? "accepted" : "again",
-      answer,
-      new Date(now),
-      id,
-    ])
+    await tx.update("hand_in", id, { state: accepted ? "accepted" : "again", answer, answered_at: new Date(now) })
     if (accepted)
       await happen(tx, {
         kind: "hand-in-accepted",

@@ -340,9 +340,10 @@ async function markOpened(s: Surroundings, who: Admitted, lesson: LessonRow): Pr
   await s.db.transaction(async (tx) => {
     if (scope === null) {
       await markHere(tx, person, lesson.course_id, at)
-      await tx.write(
-        "INSERT INTO lesson_seen (person_id, lesson_id, at, last_at) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE last_at = VALUES(last_at)",
-        [person, lesson.id, new Date(at), new Date(at)],
+      await tx.insert(
+        "lesson_seen",
+        { person_id: person, lesson_id: lesson.id, at: new Date(at), last_at: new Date(at) },
+        "ON DUPLICATE KEY UPDATE last_at = VALUES(last_at)",
       )
     }
     await happen(tx, {
@@ -395,11 +396,11 @@ export async function setDone(
     if (who.scope !== null) {
       const { scope } = who
       if (done)
-        await tx.write("INSERT IGNORE INTO lesson_done_unproved (order_id, lesson_id, at) VALUES (?, ?, ?)", [
-          Number(scope.split(",").at(-1)),
-          lesson.id,
-          new Date(at),
-        ])
+        await tx.insert(
+          "lesson_done_unproved",
+          { order_id: Number(scope.split(",").at(-1)), lesson_id: lesson.id, at: new Date(at) },
+          "ignore",
+        )
       else
         await tx.write("DELETE FROM lesson_done_unproved WHERE FIND_IN_SET(order_id, ?) AND lesson_id = ?", [
           scope,
@@ -412,11 +413,7 @@ export async function setDone(
       await tx.write("DELETE FROM lesson_done WHERE person_id = ? AND lesson_id = ?", [person, lesson.id])
       return
     }
-    const made = await tx.write("INSERT IGNORE INTO lesson_done (person_id, lesson_id, at) VALUES (?, ?, ?)", [
-      person,
-      lesson.id,
-      new Date(at),
-    ])
+    const made = await tx.insert("lesson_done", { person_id: person, lesson_id: lesson.id, at: new Date(at) }, "ignore")
     if (made.affected) await happen(tx, [doneFact(person, lesson.id, lesson.title, at)])
   })
 }
@@ -484,11 +481,7 @@ export const takeProgress: Listener = {
       [scope],
     )
     for (const d of done) {
-      const made = await tx.write("INSERT IGNORE INTO lesson_done (person_id, lesson_id, at) VALUES (?, ?, ?)", [
-        person,
-        d.lesson_id,
-        d.at,
-      ])
+      const made = await tx.insert("lesson_done", { person_id: person, lesson_id: d.lesson_id, at: d.at }, "ignore")
       if (made.affected) await happen(tx, doneFact(person, d.lesson_id, d.title, h.at))
     }
     await tx.write("DELETE FROM lesson_done_unproved WHERE FIND_IN_SET(order_id, ?)", [scope])

@@ -29,11 +29,7 @@ export async function saveLessonPage(
     const both = reconcilePage(typed, revision, stored, row.page_revision)
     if (!("write" in both)) return both
     const next = isDeepStrictEqual(stored, both.write) ? row.page_revision : row.page_revision + 1
-    await tx.write("UPDATE lesson SET page = ?, page_revision = ? WHERE id = ?", [
-      JSON.stringify(both.write),
-      next,
-      lesson,
-    ])
+    await tx.update("lesson", lesson, { page: JSON.stringify(both.write), page_revision: next })
     await referPage(tx, lesson, both.write)
     return both.write === typed.page ? { revision: next } : { revision: next, page: both.write }
   })

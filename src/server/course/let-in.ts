@@ -8,6 +8,7 @@ import { connectionOf } from "@/core/person/connection"
 import { type PastedPerson, readPeople } from "@/core/person/paste"
 import { refusals } from "@/core/words/refusals"
 import { mayTry } from "../attempt"
+import { writeConsent } from "../consent"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import { origin } from "../origin"
@@ -242,10 +243,12 @@ const stated = "stated by the school"
 /** Consent as whoever let them in stated it; not for an address that has left the e-mails by itself. */
 async function noteConsent(tx: Db, canonicals: readonly string[], g: Grant): Promise<void> {
   if (!canonicals.length) return
-  await tx.write(
-    "INSERT INTO consent (address_id, kind, at, wording, ip, page) SELECT id, 'given', ?, ?, '', ? FROM address WHERE canonical IN (?) AND suppressed IS NULL",
-    [new Date(g.at), g.consent, stated, canonicals],
-  )
+  await writeConsent(tx, "a.canonical IN (?) AND a.suppressed IS NULL", [canonicals], {
+    kind: "given",
+    at: new Date(g.at),
+    wording: g.consent,
+    page: stated,
+  })
 }
 
 export type Batch = { readonly batch: string; readonly n: number; readonly at: Date }
@@ -325,7 +328,7 @@ export async function endAdmission(s: Surroundings, admission: number): Promise<
       [admission, new Date(now)],
     )
     if (!found) return { refused: refusals.gone.admission }
-    await tx.write("UPDATE admission SET until_at = ? WHERE id = ?", [new Date(now), admission])
+    await tx.update("admission", admission, { until_at: new Date(now) })
     await happen(tx, {
       kind: "access-ended",
       at: now,
@@ -375,10 +378,16 @@ export async function newInvitation(s: Surroundings, input: unknown): Promise<Ma
   if (!(await targetOf(s.db, i))) return { refused: refusals.gone.course }
   const until = i.until === null ? null : await endOfDay(s.db, i.until)
   if (until !== null && until <= now) return { refused: refusals.value.endOver, field: "until" }
-  const made = await s.db.write(
-    "INSERT INTO invitation (course_id, module_id, media_id, name, most, until_at, days, made_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
-    [i.course, i.module, i.media, i.name, i.most, until && new Date(until), i.days, new Date(now)],
-  )
+  const made = await s.db.insert("invitation", {
+    course_id: i.course,
+    module_id: i.module,
+    media_id: i.media,
+    name: i.name,
+    most: i.most,
+    until_at: until === null ? null : new Date(until),
+    days: i.days,
+    made_at: new Date(now),
+  })
   return { ok: true, id: made.id }
 }
 

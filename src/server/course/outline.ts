@@ -139,7 +139,7 @@ async function idsOf(tx: Db, course: number): Promise<Set<string>> {
 
 async function make(tx: Db, course: number, r: OutlineRow): Promise<number> {
   if (r.kind === "module") {
-    const made = await tx.write("INSERT INTO module (course_id, position, title) VALUES (?, 0, ?)", [course, r.title])
+    const made = await tx.insert("module", { course_id: course, position: 0, title: r.title })
     return made.id
   }
   if (r.copyOf !== undefined) {
@@ -152,9 +152,7 @@ async function make(tx: Db, course: number, r: OutlineRow): Promise<number> {
       return copied.id
     }
   }
-  return (
-    await tx.write("INSERT INTO lesson (course_id, position, title, body) VALUES (?, 0, ?, '')", [course, r.title])
-  ).id
+  return (await tx.insert("lesson", { course_id: course, position: 0, title: r.title, body: "" })).id
 }
 
 async function referAgain(tx: Db, lesson: number): Promise<void> {

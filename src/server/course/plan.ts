@@ -75,10 +75,10 @@ export async function changingPlan<T>(tx: Db, course: number, at: number, change
   if (!before || !after || onlyAdds(before.plan, after.plan)) return done
   if (!(await tx.row("SELECT 1 FROM admission WHERE course_id = ? LIMIT 1", [course]))) return done
   await setTimer(tx, { kind: "replan", about: course, dueAt: at })
-  await tx.write("INSERT IGNORE INTO plan_before (course_id, until_at, plan) VALUES (?, ?, ?)", [
-    course,
-    new Date(at),
-    JSON.stringify(before.plan),
-  ])
+  await tx.insert(
+    "plan_before",
+    { course_id: course, until_at: new Date(at), plan: JSON.stringify(before.plan) },
+    "ignore",
+  )
   return done
 }

@@ -127,20 +127,17 @@ export async function tryQuiz(
     )
     const n = Number(before?.n ?? 0) + 1
     if (quiz.tries && n > quiz.tries) return { refused: refusals.course.noTryLeft }
-    await tx.write(
-      "INSERT INTO quiz_try (person_id, lesson_id, block, n, answers, points, of_points, passed, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
-      [
-        who.person,
-        at.lesson,
-        at.block,
-        n,
-        JSON.stringify(read.output),
-        marked.points,
-        marked.of,
-        marked.passed,
-        new Date(now),
-      ],
-    )
+    await tx.insert("quiz_try", {
+      person_id: who.person,
+      lesson_id: at.lesson,
+      block: at.block,
+      n,
+      answers: JSON.stringify(read.output),
+      points: marked.points,
+      of_points: marked.of,
+      passed: marked.passed,
+      at: new Date(now),
+    })
     await happen(tx, {
       kind: marked.passed ? "quiz-passed" : "quiz-failed",
       at: now,

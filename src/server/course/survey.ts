@@ -53,9 +53,16 @@ export async function answerSurvey(
   if (lacks) return { refused: refusals.course.unanswered(lacks.asks), field: lacks.id }
   const now = await s.clock.now()
   return s.db.transaction(async (tx): Promise<Saved> => {
-    await tx.write(
-      "INSERT INTO survey_answer (person_id, lesson_id, block, answers, at) VALUES (?, ?, ?, ?, ?) ON DUPLICATE KEY UPDATE answers = VALUES(answers), at = VALUES(at)",
-      [who.person, at.lesson, at.block, JSON.stringify(answers), new Date(now)],
+    await tx.insert(
+      "survey_answer",
+      {
+        person_id: who.person,
+        lesson_id: at.lesson,
+        block: at.block,
+        answers: JSON.stringify(answers),
+        at: new Date(now),
+      },
+      "ON DUPLICATE KEY UPDATE answers = VALUES(answers), at = VALUES(at)",
     )
     await happen(tx, {
       kind: "survey-answered",

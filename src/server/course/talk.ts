@@ -1,4 +1,5 @@
 // What is written beside a lesson: notes that only their writer reads, and comments with answers.
+
 import * as v from "valibot"
 import { lessonPage } from "@/core/course/lesson-page"
 import { blockKinds } from "@/core/page/block/list"
@@ -8,6 +9,7 @@ import { mayTry } from "../attempt"
 import type { Db } from "../db/pool"
 import { foldSearch } from "../person/person"
 import type { Admitted, Learner } from "../person/session"
+import { queueMail } from "../queue-mail"
 import { type Made, refusal, type Saved } from "../saved"
 import type { Surroundings } from "../surroundings"
 import type { LessonRow } from "./course"
@@ -42,9 +44,10 @@ export async function saveNote(
   if (read.output === "")
     await s.db.write("DELETE FROM note WHERE person_id = ? AND lesson_id = ?", [who.person, lesson])
   else
-    await s.db.write(
-      "INSERT INTO note (person_id, lesson_id, body, at) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE body = VALUES(body), at = VALUES(at)",
-      [who.person, lesson, read.output, new Date(await s.clock.now())],
+    await s.db.insert(
+      "note",
+      { person_id: who.person, lesson_id: lesson, body: read.output, at: new Date(await s.clock.now()) },
+      "ON DUPLICATE KEY UPDATE body = VALUES(body), at = VALUES(at)",
     )
   return { ok: true }
 }
@@ -110,17 +113,14 @@ export async function addComment(
   if (at.answers !== null && !(await isThere(s.db, at.answers, at.lesson))) return { refused: refusals.gone.thing }
   const now = await s.clock.now()
   return s.db.transaction(async (tx): Promise<Made> => {
-    const made = await tx.write(
-      "INSERT INTO comment (lesson_id, answers_id, person_id, body, state, at) VALUES (?, ?, ?, ?, ?, ?)",
-      [
-        at.lesson,
-        at.answers,
-        who.person,
-        read.output,
-        row.comments === "moderated" ? "waiting" : "shown",
-        new Date(now),
-      ],
-    )
+    const made = await tx.insert("comment", {
+      lesson_id: at.lesson,
+      answers_id: at.answers,
+      person_id: who.person,
+      body: read.output,
+      state: row.comments === "moderated" ? "waiting" : "shown",
+      at: new Date(now),
+    })
     await tellTeacher(tx, made.id, now)
     return { ok: true, id: made.id }
   })
@@ -140,10 +140,14 @@ async function tellTeacher(tx: Db, comment: number, now: number): Promise<void> 
       [a.email, new Date(now - gathered)],
     )
     if (waits) continue
-    await tx.write(
-      "INSERT INTO mail (once, kind, to_email, to_name, comment_id, due_at, try_at) VALUES (?, 'new-comments', ?, ?, ?, ?, ?)",
-      [`comments:${a.id}:${comment}`, a.email, a.name, comment, new Date(now + gathered), new Date(0)],
-    )
+    await queueMail(tx, {
+      once: `comments:${a.id}:${comment}`,
+      kind: "new-comments",
+      to_email: a.email,
+      to_name: a.name,
+      comment_id: comment,
+      due_at: new Date(now + gathered),
+    })
   }
 }
 
@@ -188,7 +192,7 @@ export async function courseComments(db: Db, course: number): Promise<CommentLis
 
 /** Shows or hides a comment. */
 export async function setCommentState(s: Surroundings, id: number, state: "shown" | "hidden"): Promise<Saved> {
-  await s.db.write("UPDATE comment SET state = ? WHERE id = ?", [state, id])
+  await s.db.update("comment", id, { state })
   return { ok: true }
 }
 
@@ -206,10 +210,14 @@ export async function answerComment(s: Surroundings, id: number, typed: unknown)
     )
     if (!found) return { refused: refusals.gone.thing }
     await tx.write("UPDATE comment SET state = 'shown' WHERE id = ? AND state = 'waiting'", [id])
-    await tx.write(
-      "INSERT INTO comment (lesson_id, answers_id, account_id, body, state, at) VALUES (?, ?, ?, ?, 'shown', ?)",
-      [found.lesson_id, found.answers_id ?? id, account, read.output, now],
-    )
+    await tx.insert("comment", {
+      lesson_id: found.lesson_id,
+      answers_id: found.answers_id ?? id,
+      account_id: account,
+      body: read.output,
+      state: "shown",
+      at: now,
+    })
     return { ok: true }
   })
 }

@@ -18,6 +18,8 @@ export type Db = {
   write(sql: string, values?: unknown[]): Promise<Written>
   /** Writes new rows, one or many of the same columns; of none nothing is written. */
   insert<T extends Table>(table: T, rows: New<T> | readonly New<T>[], or?: OrElse): Promise<Written>
+  /** Sets columns of the row that has a number. */
+  update<T extends Table>(table: T, id: number, set: Partial<New<T>>): Promise<Written>
   /**
    * Runs the work in one transaction; a deadlock is tried again, so the work must do nothing outside the database. One that
    * takes longer than `most` ms is taken back; what writes to the journal may not take longer than longestTransaction.
@@ -150,6 +152,13 @@ function over(ask: Ask, around: Around): Omit<Db, "transaction"> {
     rows,
     row: async <T>(sql: string, values?: unknown[]) => (await rows<T>(sql, values))[0],
     write,
+    update: async (table, id, set) => {
+      const columns = Object.entries(set).filter(([, value]) => value !== undefined)
+      return write(`UPDATE \`${table}\` SET ${columns.map(([c]) => `\`${c}\` = ?`).join(", ")} WHERE id = ?`, [
+        ...columns.map(([, value]) => value),
+        id,
+      ])
+    },
     insert: async (table, given, or) => {
       const all = (Array.isArray(given) ? given : [given]) as readonly Readonly<Record<string, unknown>>[]
       if (!all.length) return { affected: 0, id: 0 }

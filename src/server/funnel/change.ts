@@ -57,13 +57,13 @@ async function funnelOf(tx: Db, of: Change["of"]): Promise<Funnel | undefined> {
 }
 
 async function keepBefore(tx: Db, s: Surroundings, draft: Funnel, what: string, at: number): Promise<void> {
-  await tx.write("INSERT INTO funnel_before (funnel_id, at, what, structure, actor) VALUES (?, ?, ?, ?, ?)", [
-    draft.id,
-    new Date(at),
-    what.slice(0, 200),
-    JSON.stringify(keepStructure(draft)),
-    actorText(s.actor),
-  ])
+  await tx.insert("funnel_before", {
+    funnel_id: draft.id,
+    at: new Date(at),
+    what: what.slice(0, 200),
+    structure: JSON.stringify(keepStructure(draft)),
+    actor: actorText(s.actor),
+  })
 }
 
 /** `who`: the name of the account that made it, where one did. */

@@ -12,6 +12,7 @@ import { type Asked, readValue } from "@/core/person/field"
 import { parseName } from "@/core/person/name"
 import { words } from "@/core/words/en"
 import { mayTry } from "../attempt"
+import { consentOf } from "../consent"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import { type Answers, keepAnswers } from "../person/field"
@@ -19,6 +20,7 @@ import { makePerson, searchedText } from "../person/person"
 import { beginSession, type Device, letInBy, proveDevice, type Realm, realmOf } from "../person/session"
 import { queueWayIn, welcomeToKnock } from "../person/way-in"
 import { programmeOf } from "../programme/programme"
+import { queueMail } from "../queue-mail"
 import { type Release, releaseById } from "../releases"
 import type { Surroundings } from "../surroundings"
 import { chosenDate, type Looking } from "../webinar/offered"
@@ -141,28 +143,24 @@ export async function joinFunnel(s: Surroundings, form: JoinForm, from: JoinFrom
         await happen(tx, [{ kind: "asked-again", at: now, person: known.person, funnel: release.funnel.id }])
         return true
       }
-      const pending = await tx.write(
-        `INSERT INTO pending_join (canonical, email, name, zone, wording, ip, page, funnel_id, release_id, step_id, inbox_step_id, visitor, asked_at, expires_at, answers, agreed_version)
-       VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-        [
-          address.canonical,
-          address.email,
-          name,
-          zone,
-          page.consent,
-          from.ip,
-          `/${from.path}`,
-          release.funnel.id,
-          release.id,
-          step.id,
-          next.id,
-          from.visitor,
-          at,
-          new Date(now + confirmWithin),
-          JSON.stringify(answers),
-          version,
-        ],
-      )
+      const pending = await tx.insert("pending_join", {
+        canonical: address.canonical,
+        email: address.email,
+        name,
+        zone,
+        wording: page.consent,
+        ip: from.ip,
+        page: `/${from.path}`,
+        funnel_id: release.funnel.id,
+        release_id: release.id,
+        step_id: step.id,
+        inbox_step_id: next.id,
+        visitor: from.visitor,
+        asked_at: at,
+        expires_at: new Date(now + confirmWithin),
+        answers: JSON.stringify(answers),
+        agreed_version: version,
+      })
       if (seat !== null) refuseFull(await holdSeat(tx, seat, pending.id, now, from.visitor))
       // Without double opt-in a new address begins at once. It lets nobody in and changes nothing about anyone known:
       // that still takes the press.
@@ -170,10 +168,15 @@ export async function joinFunnel(s: Surroundings, form: JoinForm, from: JoinFrom
         page.confirm === false && !(await tx.row("SELECT 1 FROM address WHERE canonical = ?", [address.canonical]))
       // Whoever has a seat at once is written to about that, and has nothing to press for it.
       if (seat === null || !atOnce)
-        await tx.write(
-          "INSERT INTO mail (once, kind, to_email, to_name, funnel_id, pending_join_id, due_at, try_at) VALUES (?, 'confirm', ?, ?, ?, ?, ?, ?)",
-          [`confirm:${pending.id}`, address.email, name, release.funnel.id, pending.id, at, new Date(0)],
-        )
+        await queueMail(tx, {
+          once: `confirm:${pending.id}`,
+          kind: "confirm",
+          to_email: address.email,
+          to_name: name,
+          funnel_id: release.funnel.id,
+          pending_join_id: pending.id,
+          due_at: at,
+        })
       if (atOnce) {
         const join = {
           ...address,
@@ -226,7 +229,7 @@ export async function registerKnown(
       const seat = await takeSeat(tx, date, person, now)
       refuseFull(seat)
       if ("registration" in seat) {
-        await tx.write("UPDATE registration SET visitor = ? WHERE id = ?", [visitor, seat.registration])
+        await tx.update("registration", seat.registration, { visitor })
         await tellOfSeat(tx, { registration: seat.registration }, now)
       }
       await keepAnswers(tx, person, answers, now)
@@ -394,7 +397,7 @@ export async function confirmJoin(s: Surroundings, id: number, from: { ip: strin
     }>("SELECT * FROM pending_join WHERE id = ? FOR UPDATE", [id])
     if (!join) return { refused: "foreign" }
     if (join.pressed_at !== null || join.expires_at.getTime() <= now) return { refused: "used", pending: id }
-    await tx.write("UPDATE pending_join SET pressed_at = ? WHERE id = ?", [at, id])
+    await tx.update("pending_join", id, { pressed_at: at })
     const person = await becomeKnown(
       tx,
       release,
@@ -466,10 +469,14 @@ async function becomeKnown(
   const { funnel } = release
   const { person, address } = await personOf(tx, join, funnel.id, now)
   if (pressed) await proveDevice(tx, pressed, person)
-  await tx.write(
-    "INSERT INTO consent (address_id, kind, at, asked_at, wording, ip, page) VALUES (?, 'given', ?, ?, ?, ?, ?)",
-    [address, new Date(now), join.asked_at, join.wording, ip, join.page],
-  )
+  await consentOf(tx, address, {
+    kind: "given",
+    at: new Date(now),
+    askedAt: join.asked_at,
+    wording: join.wording,
+    ip,
+    page: join.page,
+  })
   await tx.write("UPDATE journey SET person_id = ? WHERE funnel_id = ? AND visitor = ?", [
     person,
     funnel.id,
@@ -500,12 +507,8 @@ async function personOf(tx: Db, join: Join, funnel: number, now: number): Promis
       [at, known.id],
     )
     if (join.name)
-      await tx.write("UPDATE person SET name = ?, searched = ? WHERE id = ?", [
-        join.name,
-        searchedText(join.name, join.email),
-        known.person_id,
-      ])
-    await tx.write("UPDATE person SET zone = ? WHERE id = ?", [join.zone, known.person_id])
+      await tx.update("person", known.person_id, { name: join.name, searched: searchedText(join.name, join.email) })
+    await tx.update("person", known.person_id, { zone: join.zone })
     return { person: known.person_id, address: known.id }
   }
   return makePerson(tx, { ...join, source: await sourceOfJourney(tx, funnel, join.visitor) }, now)

@@ -162,9 +162,19 @@ export async function arriveTogether(
 /** Begins a journey; whether it wasn't there yet. */
 async function begin(tx: Db, a: Arrival, run: number, person: number | null): Promise<boolean> {
   const at = new Date(a.at)
-  const made = await tx.write(
-    "INSERT IGNORE INTO journey (funnel_id, visitor, run, person_id, source, begun_at, rest_step_id, rest_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
-    [a.funnel, a.visitor, run, person, a.source ?? "direct", at, a.step, at],
+  const made = await tx.insert(
+    "journey",
+    {
+      funnel_id: a.funnel,
+      visitor: a.visitor,
+      run,
+      person_id: person,
+      source: a.source ?? "direct",
+      begun_at: at,
+      rest_step_id: a.step,
+      rest_at: at,
+    },
+    "ignore",
   )
   return made.affected > 0
 }

@@ -1,8 +1,10 @@
 // Somebody waits for the message that a form sends, and asks for it once more.
+
 import { parseAddress } from "@/core/person/address"
 import { connectionOf } from "@/core/person/connection"
 import { mayTry } from "../attempt"
 import { queueWayIn, welcomeToKnock } from "../person/way-in"
+import { queueMail } from "../queue-mail"
 import { releaseById } from "../releases"
 import type { Surroundings } from "../surroundings"
 import { knownHere } from "./join"
@@ -27,10 +29,15 @@ export async function askOnceMore(
       [address.canonical, asked.visitor, release.funnel.id, new Date(now)],
     )
     if (open) {
-      await tx.write(
-        "INSERT IGNORE INTO mail (once, kind, to_email, to_name, funnel_id, pending_join_id, due_at, try_at) VALUES (?, 'confirm', ?, ?, ?, ?, ?, ?)",
-        [`confirm:${open.id}:again`, open.email, open.name, release.funnel.id, open.id, new Date(now), new Date(0)],
-      )
+      await queueMail(tx, {
+        once: `confirm:${open.id}:again`,
+        kind: "confirm",
+        to_email: open.email,
+        to_name: open.name,
+        funnel_id: release.funnel.id,
+        pending_join_id: open.id,
+        due_at: new Date(now),
+      })
       return
     }
     const known = await knownHere(tx, address.canonical, release)

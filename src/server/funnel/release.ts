@@ -151,18 +151,23 @@ export async function publishFunnel(s: Surroundings, id: number, anyway = false)
     )
     const number = Number(last?.n ?? 0) + 1
     const base = await compileContext(tx, funnel, 0)
-    const release = await tx.write(
-      "INSERT INTO `release` (funnel_id, number, at, snapshot, pages, look, actor) VALUES (?, ?, ?, ?, '[]', ?, ?)",
-      [id, number, new Date(at), JSON.stringify(ofPages(funnel)), base.school.look, actorText(s.actor)],
-    )
+    const release = await tx.insert("release", {
+      funnel_id: id,
+      number,
+      at: new Date(at),
+      snapshot: JSON.stringify(ofPages(funnel)),
+      pages: "[]",
+      look: base.school.look,
+      actor: actorText(s.actor),
+    })
     const compiled = pages.map((step) => compilePage(step, { ...base, release: release.id }))
-    await tx.write("UPDATE `release` SET pages = ? WHERE id = ?", [JSON.stringify(compiled), release.id])
+    await tx.update("release", release.id, { pages: JSON.stringify(compiled) })
     await rememberPaths(tx, id, at)
     await tx.write("DELETE FROM live_page WHERE funnel_id = ?", [id])
-    if (pages.length)
-      await tx.write("INSERT INTO live_page (path, funnel_id, release_id, step_id) VALUES ?", [
-        pages.map((p) => [p.path, id, release.id, p.id]),
-      ])
+    await tx.insert(
+      "live_page",
+      pages.map((p) => ({ path: p.path, funnel_id: id, release_id: release.id, step_id: p.id })),
+    )
     await replaceLive(tx, id, release.id, at)
     await liveWithFunnel(
       tx,
@@ -188,7 +193,7 @@ async function replaceLive(tx: Db, funnel: number, release: number | null, at: n
     new Date(at),
     funnel,
   ])
-  await tx.write("UPDATE funnel SET live_release_id = ? WHERE id = ?", [release, funnel])
+  await tx.update("funnel", funnel, { live_release_id: release })
 }
 
 export type Past = {
@@ -231,10 +236,10 @@ export async function bringBack(
     if (clash) return { refused: refusals.funnel.addressTakenNow(clash.path) }
     await rememberPaths(tx, id, at)
     await tx.write("DELETE FROM live_page WHERE funnel_id = ?", [id])
-    if (found.pages.length)
-      await tx.write("INSERT INTO live_page (path, funnel_id, release_id, step_id) VALUES ?", [
-        found.pages.map((p) => [p.path, id, release, p.step]),
-      ])
+    await tx.insert(
+      "live_page",
+      found.pages.map((p) => ({ path: p.path, funnel_id: id, release_id: release, step_id: p.step })),
+    )
     await replaceLive(tx, id, release, at)
     return { number: row.number }
   })

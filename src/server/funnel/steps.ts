@@ -83,7 +83,7 @@ export async function chosenFor(
   if (chooses === null) return { kind: e.kind, settings: of(0), name: "" }
   if (chooses === "tag") {
     if (e.tag === undefined) return undefined
-    await tx.write("INSERT IGNORE INTO tag (name) VALUES (?)", [e.tag])
+    await tx.insert("tag", { name: e.tag }, "ignore")
   }
   const found = await tx.row<{ id: number; name: string }>(
     {

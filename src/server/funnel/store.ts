@@ -56,16 +56,12 @@ export async function storeFunnel(tx: Db, before: Funnel | null, draft: Funnel, 
   for (const e of effects) {
     const known = before?.effects.find((x) => x.id === e.id)
     if (known && isDeepStrictEqual(known.settings, e.settings)) continue
-    const values = [e.step, e.outcome, e.kind, JSON.stringify(e.settings)]
-    if (known) await tx.write("UPDATE effect SET settings = ? WHERE id = ?", [JSON.stringify(e.settings), e.id])
-    else if (e.id > 0)
-      await tx.write("INSERT INTO effect (step_id, outcome, kind, settings, id) VALUES (?, ?, ?, ?, ?)", [
-        ...values,
-        e.id,
-      ])
+    const settings = JSON.stringify(e.settings)
+    if (known) await tx.update("effect", e.id, { settings })
     else {
-      const made = await tx.write("INSERT INTO effect (step_id, outcome, kind, settings) VALUES (?, ?, ?, ?)", values)
-      given.effects.set(e.id, made.id)
+      const id = e.id > 0 ? e.id : undefined
+      const made = await tx.insert("effect", { id, step_id: e.step, outcome: e.outcome, kind: e.kind, settings })
+      if (e.id < 0) given.effects.set(e.id, made.id)
     }
   }
   await storeReferences(tx, funnel, { ...draft, effects }, given)
@@ -82,20 +78,15 @@ function aboutGiven(e: Effect, given: Given): object {
 async function storeHead(tx: Db, before: Funnel | null, draft: Funnel, at: number): Promise<number> {
   const now = new Date(at)
   if (before) {
-    await tx.write("UPDATE funnel SET name = ?, again_after = ?, changed_at = ? WHERE id = ?", [
-      draft.name,
-      draft.againAfter,
-      now,
-      draft.id,
-    ])
+    await tx.update("funnel", draft.id, { name: draft.name, again_after: draft.againAfter, changed_at: now })
     return draft.id
   }
-  const made = await tx.write("INSERT INTO funnel (name, again_after, made_at, changed_at) VALUES (?, ?, ?, ?)", [
-    draft.name,
-    draft.againAfter,
-    now,
-    now,
-  ])
+  const made = await tx.insert("funnel", {
+    name: draft.name,
+    again_after: draft.againAfter,
+    made_at: now,
+    changed_at: now,
+  })
   return made.id
 }
 
@@ -110,18 +101,24 @@ async function storeStep(
   const page = s.page && JSON.stringify(s.page)
   const settings = JSON.stringify(s.settings)
   if (!before) {
-    const made = await tx.write(
-      "INSERT INTO step (id, funnel_id, kind, name, path, position, page, settings) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
-      [s.id > 0 ? s.id : null, funnel, s.kind, s.name, s.path, position ?? 0, page, settings],
-    )
+    const made = await tx.insert("step", {
+      id: s.id > 0 ? s.id : undefined,
+      funnel_id: funnel,
+      kind: s.kind,
+      name: s.name,
+      path: s.path,
+      position: position ?? 0,
+      page,
+      settings,
+    })
     if (s.id < 0) given.steps.set(s.id, made.id)
     return
   }
   if (before.name !== s.name || before.path !== s.path || !isDeepStrictEqual(before.settings, s.settings))
-    await tx.write("UPDATE step SET name = ?, path = ?, settings = ? WHERE id = ?", [s.name, s.path, settings, s.id])
+    await tx.update("step", s.id, { name: s.name, path: s.path, settings })
   if (!isDeepStrictEqual(before.page, s.page))
     await tx.write("UPDATE step SET page = ?, revision = revision + 1 WHERE id = ?", [page, s.id])
-  if (position !== null) await tx.write("UPDATE step SET position = ? WHERE id = ?", [position, s.id])
+  if (position !== null) await tx.update("step", s.id, { position })
 }
 
 async function storeStreams(
@@ -132,10 +129,14 @@ async function storeStreams(
 ): Promise<void> {
   if (isDeepStrictEqual(before?.streams, draft.streams)) return
   await tx.write("DELETE FROM stream WHERE step_id IN (?)", [[0, ...draft.steps.map((s) => stepId(s.id))]])
-  if (draft.streams.length)
-    await tx.write("INSERT INTO stream (step_id, outcome, to_step_id) VALUES ?", [
-      draft.streams.map((t) => [stepId(t.from), t.outcome, t.to === null ? null : stepId(t.to)]),
-    ])
+  await tx.insert(
+    "stream",
+    draft.streams.map((t) => ({
+      step_id: stepId(t.from),
+      outcome: t.outcome,
+      to_step_id: t.to === null ? null : stepId(t.to),
+    })),
+  )
 }
 
 /** Writes what a stored draft refers to, in place of what it referred to before. */

@@ -28,9 +28,10 @@ export async function makeTrackedLink(s: Surroundings, typed: unknown): Promise<
   const { step, source, campaign } = read.output
   const page = await s.db.row("SELECT 1 FROM step WHERE id = ? AND kind IN (?)", [step, entries])
   if (!page) return { refused: refusals.gone.page, field: "step" }
-  const made = await s.db.write(
-    "INSERT INTO tracked_link (step_id, source, campaign, made_at) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE id = LAST_INSERT_ID(id)",
-    [step, source, campaign, new Date(await s.clock.now())],
+  const made = await s.db.insert(
+    "tracked_link",
+    { step_id: step, source, campaign, made_at: new Date(await s.clock.now()) },
+    "ON DUPLICATE KEY UPDATE id = LAST_INSERT_ID(id)",
   )
   return { ok: true, id: made.id }
 }

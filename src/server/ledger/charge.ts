@@ -8,30 +8,16 @@ import { chargeAt } from "@/core/offer/plan"
 import { readPlan } from "@/core/offer/plan-document"
 import { statementFrom, statementProblem } from "@/core/offer/statement"
 import type { Db } from "../db/pool"
+import type { Row } from "../db/row"
 import type { Due } from "../due"
 import { happen } from "../happen"
 import { type CardAnswer, CardsRefusal, CardsUnreachable, type KeptCard } from "../port/cards"
+import { queueMail } from "../queue-mail"
 import type { Surroundings } from "../surroundings"
 import { endAccess } from "./access"
 import { completeOrder, holdFor } from "./order"
 
-export type ChargeRow = {
-  readonly id: number
-  readonly once: string
-  readonly order_id: number
-  readonly plan_id: number | null
-  readonly n: number
-  readonly state: "sending" | "confirming" | "succeeded" | "refused" | "abandoned"
-  readonly net: number
-  readonly tax: number
-  readonly gross: number
-  readonly currency: string
-  readonly refunded: number
-  readonly payment: string | null
-  readonly reason: CardAnswer["reason"]
-  readonly confirm: string | null
-  readonly at: Date
-}
+export type ChargeRow = Row<"charge">
 
 /** The key at the processor, which other installations may use, too. */
 export const keyOf = (s: Surroundings, once: string) => `${s.config.installation}-${once}`
@@ -98,12 +84,16 @@ export async function keepCardFor(s: Surroundings, order: number, token: string,
 }
 
 export async function cardRow(tx: Db, card: KeptCard): Promise<number> {
-  await tx.write("INSERT IGNORE INTO card (reference, last4, expires, fingerprint) VALUES (?, ?, ?, ?)", [
-    card.id,
-    card.last4.slice(-4),
-    card.expires.slice(0, 5),
-    card.fingerprint ?? null,
-  ])
+  await tx.insert(
+    "card",
+    {
+      reference: card.id,
+      last4: card.last4.slice(-4),
+      expires: card.expires.slice(0, 5),
+      fingerprint: card.fingerprint ?? null,
+    },
+    "ignore",
+  )
   return (await tx.row<{ id: number }>("SELECT id FROM card WHERE reference = ?", [card.id]))!.id
 }
 
@@ -126,10 +116,14 @@ export async function settle(s: Surroundings, id: number, answer: Word): Promise
     const card = answer.card && answer.state === "succeeded" ? await cardRow(tx, answer.card) : null
     if (answer.state === "succeeded") {
       const fee = Math.min(answer.fee ?? 0, Number(charge.gross))
-      await tx.write(
-        "UPDATE charge SET state = 'succeeded', payment = ?, fee = ?, reason = NULL, confirm = NULL, settled_at = ? WHERE id = ?",
-        [answer.id ?? null, fee, new Date(at), id],
-      )
+      await tx.update("charge", id, {
+        state: "succeeded",
+        payment: answer.id ?? null,
+        fee,
+        reason: null,
+        confirm: null,
+        settled_at: new Date(at),
+      })
       await writeJournal(tx, {
         entry: `charge:${id}`,
         lines: paymentLines({ net: Number(charge.net), tax: Number(charge.tax), gross: Number(charge.gross) }, fee),
@@ -144,22 +138,22 @@ export async function settle(s: Surroundings, id: number, answer: Word): Promise
     }
     if (charge.state === "refused" || charge.state === "abandoned") return
     if (answer.state === "needs-confirmation") {
-      await tx.write("UPDATE charge SET state = 'confirming', payment = ?, confirm = ?, ask_at = ? WHERE id = ?", [
-        answer.id ?? null,
-        answer.confirm ?? null,
-        new Date(Date.now() + 60_000),
-        id,
-      ])
+      await tx.update("charge", id, {
+        state: "confirming",
+        payment: answer.id ?? null,
+        confirm: answer.confirm ?? null,
+        ask_at: new Date(Date.now() + 60_000),
+      })
       if (charge.plan_id === null) await moveOrder(tx, order, "needs-confirmation")
       return
     }
     const refused = answer.state === "refused"
-    await tx.write("UPDATE charge SET state = ?, reason = ?, confirm = NULL, settled_at = ? WHERE id = ?", [
-      refused ? "refused" : "abandoned",
-      refused ? answer.reason : null,
-      new Date(at),
-      id,
-    ])
+    await tx.update("charge", id, {
+      state: refused ? "refused" : "abandoned",
+      reason: refused ? answer.reason : null,
+      confirm: null,
+      settled_at: new Date(at),
+    })
     if (charge.plan_id === null) await moveOrder(tx, order, refused ? "refused" : "lapsed")
     else await planFailed(tx, charge, at)
   })
@@ -167,12 +161,7 @@ export async function settle(s: Surroundings, id: number, answer: Word): Promise
 
 async function moveOrder(tx: Db, order: { id: number; state: OrderState }, event: OrderEvent): Promise<void> {
   const state = afterEvent(order.state, event)
-  if (state)
-    await tx.write("UPDATE orders SET state = ?, hold_until = ? WHERE id = ?", [
-      state,
-      new Date(Date.now() + holdFor),
-      order.id,
-    ])
+  if (state) await tx.update("orders", order.id, { state, hold_until: new Date(Date.now() + holdFor) })
 }
 
 /** Writes one entry of the journal; the same entry twice is refused by its key. */
@@ -188,19 +177,18 @@ export async function writeJournal(
     readonly at: number
   },
 ): Promise<void> {
-  const rows = e.lines.map((l) => [
-    `${e.entry}:${l.account}`,
-    new Date(e.at),
-    e.story,
-    e.charge,
-    l.account,
-    l.amount,
-    e.currency,
-    new Date(),
-  ])
-  await tx.write(
-    "INSERT INTO journal (once, at, order_id, charge_id, account, amount, currency, recorded_at) VALUES ?",
-    [rows],
+  await tx.insert(
+    "journal",
+    e.lines.map((l) => ({
+      once: `${e.entry}:${l.account}`,
+      at: new Date(e.at),
+      order_id: e.story,
+      charge_id: e.charge,
+      account: l.account,
+      amount: l.amount,
+      currency: e.currency,
+      recorded_at: new Date(),
+    })),
   )
 }
 
@@ -294,33 +282,33 @@ async function planFailed(tx: Db, charge: ChargeRow, at: number): Promise<void> 
   ])
   const to = await tx.row<{ email: string; name: string }>("SELECT email, name FROM person WHERE id = ?", [p.person_id])
   const mail = (kind: "mend-card" | "access-ended") =>
-    tx.write(
-      "INSERT IGNORE INTO mail (once, kind, person_id, to_email, to_name, plan_id, order_id, due_at, try_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
-      [
-        `${kind}:${charge.id}`,
-        kind,
-        p.person_id,
-        to?.email ?? "",
-        to?.name ?? "",
-        p.id,
-        p.order_id,
-        new Date(at),
-        new Date(0),
-      ],
-    )
+    queueMail(tx, {
+      once: `${kind}:${charge.id}`,
+      kind,
+      person_id: p.person_id,
+      to_email: to?.email ?? "",
+      to_name: to?.name ?? "",
+      plan_id: p.id,
+      order_id: p.order_id,
+      due_at: new Date(at),
+    })
   if (again !== null) {
-    await tx.write("UPDATE plan SET state = 'behind', failed = ?, try_at = ?, claimed_until = NULL WHERE id = ?", [
+    await tx.update("plan", p.id, {
+      state: "behind",
       failed,
-      new Date(Math.max(again, at)),
-      p.id,
-    ])
+      try_at: new Date(Math.max(again, at)),
+      claimed_until: null,
+    })
     await mail("mend-card")
     return
   }
-  await tx.write(
-    "UPDATE plan SET state = 'ended', failed = ?, ended_at = ?, ended_why = 'the card was refused', claimed_until = NULL WHERE id = ?",
-    [failed, new Date(at), p.id],
-  )
+  await tx.update("plan", p.id, {
+    state: "ended",
+    failed,
+    ended_at: new Date(at),
+    ended_why: "the card was refused",
+    claimed_until: null,
+  })
   await happen(tx, [
     {
       kind: "plan-ended",
@@ -357,13 +345,13 @@ export async function ask(s: Surroundings, id: number): Promise<void> {
     if (!known && charge.plan_id !== null && charge.reference) return await pay(s, id, charge.reference, false)
     // It may be slow rather than gone: what it has never heard of may still be on its way to it.
     if (!known && Date.now() - (charge.hold_until.getTime() - holdFor) < slowest)
-      return void (await s.db.write("UPDATE charge SET ask_at = ? WHERE id = ?", [new Date(Date.now() + 5_000), id]))
+      return void (await s.db.update("charge", id, { ask_at: new Date(Date.now() + 5_000) }))
     // Given up at the processor first: only then is nothing charged for certain, and the seat free for another.
     await settle(s, id, (await s.cards.giveUp(key)) ?? { state: "cancelled", reason: null })
   } catch (error) {
     if (!(error instanceof CardsUnreachable) && !(error instanceof CardsRefusal)) throw error
     s.log.warn(error, "the card processor doesn't answer")
-    await s.db.write("UPDATE charge SET ask_at = ? WHERE id = ?", [new Date(Date.now() + 15_000), id])
+    await s.db.update("charge", id, { ask_at: new Date(Date.now() + 15_000) })
   }
 }
 

@@ -175,7 +175,7 @@ export async function acceptOffer(s: Surroundings, code: string, step: number, s
     const q = await quote(tx, shelf, choice, at)
     if (!q || q.refused) return { goTo: await wayOn(tx, first, at) }
     if (q.seen !== seen) return { changed: true }
-    if (before?.state === "lapsed") await tx.write("UPDATE orders SET state = 'refused' WHERE id = ?", [before.id])
+    if (before?.state === "lapsed") await tx.update("orders", before.id, { state: "refused" })
     const made = await putOrder(tx, q, {
       id: before?.id ?? null,
       once: `further-${order.id}-${step}`,
@@ -224,9 +224,10 @@ export async function declineOffer(s: Surroundings, code: string, step: number):
       [order.id, step],
     )
     if (accepted) return { goTo: `/order/${accepted.code}` }
-    const said = await tx.write(
-      "INSERT IGNORE INTO answer (order_id, step_id, said, at) VALUES (?, ?, 'declined', ?)",
-      [order.id, step, new Date(at)],
+    const said = await tx.insert(
+      "answer",
+      { order_id: order.id, step_id: step, said: "declined", at: new Date(at) },
+      "ignore",
     )
     if (!said.affected) return { goTo: await wayOn(tx, first, at) }
     const { funnel } = release

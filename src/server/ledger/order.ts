@@ -6,49 +6,26 @@ import { addressOf } from "@/core/funnel/address"
 import { type Funnel, type Step, stepById } from "@/core/funnel/draft"
 import { nextStep, type Standing } from "@/core/funnel/next-step"
 import { soldAt } from "@/core/funnel/step/list"
-import { afterEvent, type OrderState } from "@/core/ledger/order"
+import { afterEvent } from "@/core/ledger/order"
 import { chargeAt, creditUsed } from "@/core/offer/plan"
 import { keepPlan, readPlan } from "@/core/offer/plan-document"
 import { connectionOf } from "@/core/person/connection"
 import { mayTry } from "../attempt"
+import { consentOf } from "../consent"
 import type { Db } from "../db/pool"
+import type { Row } from "../db/row"
 import { leave } from "../funnel/leave"
 import { happen } from "../happen"
 import { ownedOffers } from "../offer/owned"
 import { type Choice, type Quote, type Shelf, shelfOf, stateOf } from "../offer/quote"
 import { makePerson } from "../person/person"
 import { welcomeToKnock } from "../person/way-in"
+import { queueMail } from "../queue-mail"
 import { type Release, releaseById } from "../releases"
 import { openAdmissions } from "./access"
 import { watchStopping } from "./stopped"
 
-export type OrderRow = {
-  readonly id: number
-  readonly code: string
-  readonly first_id: number | null
-  readonly state: OrderState
-  readonly funnel_id: number | null
-  readonly release_id: number | null
-  readonly step_id: number
-  readonly visitor: Buffer
-  readonly source: string
-  readonly person_id: number | null
-  readonly canonical: string
-  readonly email: string
-  readonly name: string
-  readonly zone: string
-  readonly wording: string
-  readonly ip: string
-  readonly coupon_id: number | null
-  readonly currency: string
-  readonly net: number
-  readonly tax: number
-  readonly gross: number
-  readonly sentence: string
-  readonly card_id: number | null
-  readonly made_at: Date
-  readonly paid_at: Date | null
-}
+export type OrderRow = Row<"orders">
 
 /** How long a seat is held without asking the processor, ms of real time. */
 export const holdFor = 15 * 60_000
@@ -84,80 +61,57 @@ export type NewOrder = {
 
 /** Writes an order with its lines; one that was begun or refused before is placed anew. */
 export async function putOrder(tx: Db, q: Quote, o: NewOrder): Promise<{ id: number; code: string }> {
-  const hold = new Date(Date.now() + holdFor)
-  const now = new Date(o.at)
+  const typed = {
+    state: "open",
+    canonical: o.canonical,
+    email: o.email,
+    name: o.name,
+    postal: o.postal,
+    zone: o.zone,
+    wording: o.wording,
+    ip: o.ip,
+    coupon_id: q.coupon?.id ?? null,
+    currency: q.currency,
+    net: q.today.net,
+    tax: q.today.tax,
+    gross: q.today.gross,
+    sentence: q.sentence.slice(0, 1000),
+    made_at: new Date(o.at),
+    hold_until: new Date(Date.now() + holdFor),
+  } as const
   let id = o.id
   if (id !== null) {
-    await tx.write(
-      "UPDATE orders SET state = 'open', canonical = ?, email = ?, name = ?, postal = ?, zone = ?, wording = ?, ip = ?, coupon_id = ?, currency = ?, net = ?, tax = ?, gross = ?, sentence = ?, made_at = ?, hold_until = ?, stopped_at = NULL WHERE id = ?",
-      [
-        o.canonical,
-        o.email,
-        o.name,
-        o.postal,
-        o.zone,
-        o.wording,
-        o.ip,
-        q.coupon?.id ?? null,
-        q.currency,
-        q.today.net,
-        q.today.tax,
-        q.today.gross,
-        q.sentence.slice(0, 1000),
-        now,
-        hold,
-        id,
-      ],
-    )
+    await tx.update("orders", id, { ...typed, stopped_at: null })
     await tx.write("DELETE FROM order_line WHERE order_id = ?", [id])
-  } else
-    id = (
-      await tx.write(
-        `INSERT INTO orders (code, once, first_id, state, funnel_id, release_id, step_id, visitor, source, person_id, canonical, email, name, postal, zone, wording, ip, coupon_id, currency, net, tax, gross, sentence, card_id, made_at, hold_until, test)
-         VALUES (?, ?, ?, 'open', ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, (SELECT testing FROM school WHERE id = 1))`,
-        [
-          randomBytes(16).toString("base64url"),
-          o.once,
-          o.first,
-          o.funnel,
-          o.release,
-          o.step,
-          o.visitor,
-          o.source,
-          o.person,
-          o.canonical,
-          o.email,
-          o.name,
-          o.postal,
-          o.zone,
-          o.wording,
-          o.ip,
-          q.coupon?.id ?? null,
-          q.currency,
-          q.today.net,
-          q.today.tax,
-          q.today.gross,
-          q.sentence.slice(0, 1000),
-          o.card,
-          now,
-          hold,
-        ],
-      )
-    ).id
+  } else {
+    const school = await tx.row<Pick<Row<"school">, "testing">>("SELECT testing FROM school WHERE id = 1")
+    const made = await tx.insert("orders", {
+      ...typed,
+      code: randomBytes(16).toString("base64url"),
+      once: o.once,
+      first_id: o.first,
+      funnel_id: o.funnel,
+      release_id: o.release,
+      step_id: o.step,
+      visitor: o.visitor,
+      source: o.source,
+      person_id: o.person,
+      card_id: o.card,
+      test: school!.testing,
+    })
+    id = made.id
+  }
   if (o.first === null && o.wording) await watchStopping(tx, id, o.at)
   for (const l of q.lines)
-    await tx.write(
-      "INSERT INTO order_line (order_id, offer_id, role, name, plan, gross, credit) VALUES (?, ?, ?, ?, ?, ?, ?)",
-      [
-        id,
-        l.offer.id,
-        l.role,
-        l.offer.publicName,
-        keepPlan(l.plan),
-        l.plan.today === null ? 0 : chargeAt(l.plan, 0)!.gross,
-        creditUsed(l.plan),
-      ],
-    )
+    await tx.insert("order_line", {
+      order_id: id,
+      offer_id: l.offer.id,
+      role: l.role,
+      name: l.offer.publicName,
+      plan: keepPlan(l.plan),
+      gross: l.plan.today === null ? 0 : chargeAt(l.plan, 0)!.gross,
+      credit: creditUsed(l.plan),
+    })
   const { code } = (await tx.row<{ code: string }>("SELECT code FROM orders WHERE id = ?", [id]))!
   return { id, code }
 }
@@ -175,19 +129,17 @@ export async function firstCharge(
   }
   if (q.today.gross === 0) return { keep: order }
   const tries = await tx.rows("SELECT id FROM charge WHERE order_id = ? AND plan_id IS NULL", [order])
-  const made = await tx.write(
-    "INSERT INTO charge (once, order_id, state, net, tax, gross, currency, at, ask_at) VALUES (?, ?, 'sending', ?, ?, ?, ?, ?, ?)",
-    [
-      `order-${order}-${tries.length + 1}`,
-      order,
-      q.today.net,
-      q.today.tax,
-      q.today.gross,
-      q.currency,
-      new Date(at),
-      new Date(Date.now() + 20_000),
-    ],
-  )
+  const made = await tx.insert("charge", {
+    once: `order-${order}-${tries.length + 1}`,
+    order_id: order,
+    state: "sending",
+    net: q.today.net,
+    tax: q.today.tax,
+    gross: q.today.gross,
+    currency: q.currency,
+    at: new Date(at),
+    ask_at: new Date(Date.now() + 20_000),
+  })
   return { charge: made.id }
 }
 
@@ -213,10 +165,14 @@ export async function completeOrder(tx: Db, id: number, at: number, card: number
     [now, person, card, id],
   )
   if (order.wording)
-    await tx.write(
-      "INSERT INTO consent (address_id, kind, at, asked_at, wording, ip, page) VALUES (?, 'given', ?, ?, ?, ?, 'checkout')",
-      [address, now, order.made_at, order.wording, order.ip],
-    )
+    await consentOf(tx, address, {
+      kind: "given",
+      at: now,
+      askedAt: order.made_at,
+      wording: order.wording,
+      ip: order.ip,
+      page: "checkout",
+    })
   const lines = await tx.rows<{ id: number; offer_id: number; name: string; plan: string }>(
     "SELECT id, offer_id, name, plan FROM order_line WHERE order_id = ? ORDER BY id",
     [id],
@@ -227,11 +183,10 @@ export async function completeOrder(tx: Db, id: number, at: number, card: number
     const plan = readPlan(line.plan)
     const n = plan.today === null ? 0 : 1
     const next = chargeAt(plan, n)
-    if (next)
-      await tx.write(
-        "INSERT IGNORE INTO plan (order_line_id, order_id, person_id, card_id, state, next_n, next_due, try_at) VALUES (?, ?, ?, COALESCE(?, ?), 'running', ?, ?, ?)",
-        [line.id, id, person, card, order.card_id, n, new Date(next.at), new Date(next.at)],
-      )
+    if (!next) continue
+    const due = new Date(next.at)
+    const row = { order_line_id: line.id, order_id: id, person_id: person, card_id: card ?? order.card_id }
+    await tx.insert("plan", { ...row, state: "running", next_n: n, next_due: due, try_at: due }, "ignore")
   }
   await happen(tx, [
     {
@@ -260,11 +215,7 @@ export async function completeOrder(tx: Db, id: number, at: number, card: number
   if (!release) return
   const outcome = order.first_id === null ? "bought" : "accepted"
   if (order.first_id !== null)
-    await tx.write("INSERT IGNORE INTO answer (order_id, step_id, said, at) VALUES (?, ?, 'accepted', ?)", [
-      order.first_id,
-      order.step_id,
-      now,
-    ])
+    await tx.insert("answer", { order_id: order.first_id, step_id: order.step_id, said: "accepted", at: now }, "ignore")
   await tx.write("UPDATE journey SET person_id = ? WHERE funnel_id = ? AND visitor = ?", [
     person,
     release.funnel.id,
@@ -298,24 +249,22 @@ async function mayMailReceipt(tx: Db, order: OrderRow): Promise<boolean> {
 }
 
 async function queueReceipt(tx: Db, order: OrderRow, person: number, at: number): Promise<void> {
-  const way = await tx.write("INSERT INTO way_in (person_id, leads_to, expires_at) VALUES (?, '/learn', ?)", [
-    person,
-    new Date(at + 3 * 86_400_000),
-  ])
-  await tx.write(
-    "INSERT IGNORE INTO mail (once, kind, person_id, to_email, to_name, funnel_id, way_in_id, order_id, due_at, try_at) VALUES (?, 'receipt', ?, ?, ?, ?, ?, ?, ?, ?)",
-    [
-      `receipt:${order.id}`,
-      person,
-      order.email,
-      order.name,
-      order.funnel_id,
-      way.id,
-      order.id,
-      new Date(at),
-      new Date(0),
-    ],
-  )
+  const way = await tx.insert("way_in", {
+    person_id: person,
+    leads_to: "/learn",
+    expires_at: new Date(at + 3 * 86_400_000),
+  })
+  await queueMail(tx, {
+    once: `receipt:${order.id}`,
+    kind: "receipt",
+    person_id: person,
+    to_email: order.email,
+    to_name: order.name,
+    funnel_id: order.funnel_id,
+    way_in_id: way.id,
+    order_id: order.id,
+    due_at: new Date(at),
+  })
 }
 
 /** A further offer that replaces ends what goes on being charged for what was bought first. */

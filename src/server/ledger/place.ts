@@ -310,6 +310,6 @@ export async function noteBegun(
       card: null,
       at,
     })
-    await tx.write("UPDATE orders SET state = 'begun' WHERE id = ?", [made.id])
+    await tx.update("orders", made.id, { state: "begun" })
   })
 }

@@ -3,17 +3,18 @@
 
 import * as v from "valibot"
 import { refundable, refundLines } from "@/core/ledger/journal"
-import type { OrderState } from "@/core/ledger/order"
 import { moneyText } from "@/core/offer/money"
 import { refusals } from "@/core/words/refusals"
 import { number } from "../db/pool"
 import type { Due } from "../due"
 import { happen } from "../happen"
 import { CardsRefusal, CardsUnreachable, type Dispute } from "../port/cards"
+import { queueMail } from "../queue-mail"
 import type { Refused } from "../saved"
 import type { Surroundings } from "../surroundings"
 import { endAccess } from "./access"
 import { type ChargeRow, keyOf, writeJournal } from "./charge"
+import type { OrderRow } from "./order"
 
 const id = v.pipe(v.number(), v.integer(), v.minValue(1))
 const input = v.object({
@@ -69,10 +70,16 @@ export async function refundStory(s: Surroundings, typed: unknown): Promise<Refu
         return {
           refused: most ? refusals.refund.most(moneyText(most, charge.currency)) : refusals.refund.already,
         }
-      const made = await tx.write(
-        "INSERT INTO refund (once, charge_id, amount, state, access, why, at, try_at) VALUES (?, ?, ?, 'sending', ?, ?, ?, ?)",
-        [`${r.once}:${charge.id}`, charge.id, item.amount, r.access, r.why, at, new Date(Date.now() + 20_000)],
-      )
+      const made = await tx.insert("refund", {
+        once: `${r.once}:${charge.id}`,
+        charge_id: charge.id,
+        amount: item.amount,
+        state: "sending",
+        access: r.access,
+        why: r.why,
+        at,
+        try_at: new Date(Date.now() + 20_000),
+      })
       ids.push(made.id)
     }
     return { ids }
@@ -120,10 +127,9 @@ async function settleRefund(s: Surroundings, id: number): Promise<void> {
     if (!refund) return
     const amount = Number(refund.amount)
     const charge = (await tx.row<ChargeRow>("SELECT * FROM charge WHERE id = ? FOR UPDATE", [refund.charge_id]))!
-    const order = (await tx.row<{ id: number; first_id: number | null; state: OrderState; person_id: number }>(
-      "SELECT id, first_id, state, person_id FROM orders WHERE id = ? FOR UPDATE",
-      [charge.order_id],
-    ))!
+    const order = (await tx.row<OrderRow & { person_id: number }>("SELECT * FROM orders WHERE id = ? FOR UPDATE", [
+      charge.order_id,
+    ]))!
     const paid = { net: Number(charge.net), tax: Number(charge.tax), gross: Number(charge.gross) }
     await writeJournal(tx, {
       entry: `refund:${id}`,
@@ -134,13 +140,12 @@ async function settleRefund(s: Surroundings, id: number): Promise<void> {
       at,
     })
     await tx.write("UPDATE charge SET refunded = refunded + ? WHERE id = ?", [amount, charge.id])
-    await tx.write("UPDATE refund SET state = 'done' WHERE id = ?", [id])
+    await tx.update("refund", id, { state: "done" })
     const left = await tx.row<{ n: string | null }>(
       "SELECT SUM(gross - refunded) AS n FROM charge WHERE order_id = ? AND state = 'succeeded'",
       [order.id],
     )
-    if (number(left?.n) === 0 && order.state === "paid")
-      await tx.write("UPDATE orders SET state = 'refunded' WHERE id = ?", [order.id])
+    if (number(left?.n) === 0 && order.state === "paid") await tx.update("orders", order.id, { state: "refunded" })
     const offers = await tx.rows<{ id: number }>("SELECT DISTINCT offer_id AS id FROM order_line WHERE order_id = ?", [
       order.id,
     ])
@@ -158,11 +163,16 @@ async function settleRefund(s: Surroundings, id: number): Promise<void> {
     ])
     // Whoever had their bank take it back knows.
     if (!refund.by_bank)
-      await tx.write(
-        `INSERT IGNORE INTO mail (once, kind, person_id, to_email, to_name, order_id, refund_id, due_at, try_at)
-       SELECT ?, 'refund', o.person_id, o.email, o.name, o.id, ?, ?, ? FROM orders o WHERE o.id = ?`,
-        [`refund:${id}`, id, new Date(at), new Date(0), order.id],
-      )
+      await queueMail(tx, {
+        once: `refund:${id}`,
+        kind: "refund",
+        person_id: order.person_id,
+        to_email: order.email,
+        to_name: order.name,
+        order_id: order.id,
+        refund_id: id,
+        due_at: new Date(at),
+      })
     if (refund.access === "stays") return
     await endAccess(tx, { order: order.id, line: null, person: order.person_id, at })
     await tx.write(
@@ -187,9 +197,20 @@ export async function takeDispute(s: Surroundings, d: Dispute): Promise<void> {
     )
     const amount = Math.min(d.amount, refundable(Number(charge.gross), Number(charge.refunded) + number(underWay?.n)))
     if (amount <= 0) return null
-    const row = await tx.write(
-      "INSERT IGNORE INTO refund (once, charge_id, amount, state, access, why, at, try_at, by_bank) VALUES (?, ?, ?, 'sending', 'ends', ?, ?, ?, 1)",
-      [`dispute:${d.id}`, charge.id, amount, refusals.refund.byBank, at, new Date(Date.now() + 20_000)],
+    const row = await tx.insert(
+      "refund",
+      {
+        once: `dispute:${d.id}`,
+        charge_id: charge.id,
+        amount,
+        state: "sending",
+        access: "ends",
+        why: refusals.refund.byBank,
+        at,
+        try_at: new Date(Date.now() + 20_000),
+        by_bank: 1,
+      },
+      "ignore",
     )
     return row.affected ? row.id : null
   })

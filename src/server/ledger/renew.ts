@@ -63,21 +63,23 @@ async function claim(s: Surroundings): Promise<Claimed[]> {
         await advancePlan(tx, p, at)
         continue
       }
-      await tx.write("UPDATE plan SET claimed_until = ? WHERE id = ?", [new Date(Date.now() + s.config.leaseMs), p.id])
-      const made = await tx.write(
-        "INSERT IGNORE INTO charge (once, order_id, plan_id, n, state, net, tax, gross, currency, at, ask_at) VALUES (?, ?, ?, ?, 'sending', ?, ?, ?, ?, ?, ?)",
-        [
-          `plan-${p.id}-${p.next_n}-${p.failed}`,
-          p.order_id,
-          p.id,
-          p.next_n,
-          charge.net,
-          charge.tax,
-          charge.gross,
-          p.currency,
-          new Date(at),
-          new Date(Date.now() + s.config.leaseMs),
-        ],
+      await tx.update("plan", p.id, { claimed_until: new Date(Date.now() + s.config.leaseMs) })
+      const made = await tx.insert(
+        "charge",
+        {
+          once: `plan-${p.id}-${p.next_n}-${p.failed}`,
+          order_id: p.order_id,
+          plan_id: p.id,
+          n: p.next_n,
+          state: "sending",
+          net: charge.net,
+          tax: charge.tax,
+          gross: charge.gross,
+          currency: p.currency,
+          at: new Date(at),
+          ask_at: new Date(Date.now() + s.config.leaseMs),
+        },
+        "ignore",
       )
       // One that is there already was in a worker's hands that died: recovery asks how it stands.
       if (made.affected && p.reference) due.push({ charge: made.id, card: p.reference })
@@ -185,10 +187,7 @@ export async function endPlan(s: Surroundings, person: number, plan: number): Pr
       return {
         refused: refusals.plan.instalments,
       }
-    await tx.write("UPDATE plan SET state = 'ended', ended_at = ?, ended_why = 'ended by the buyer' WHERE id = ?", [
-      new Date(at),
-      plan,
-    ])
+    await tx.update("plan", plan, { state: "ended", ended_at: new Date(at), ended_why: "ended by the buyer" })
     const until = Math.max(at, p.state === "behind" ? at : p.next_due.getTime())
     await endAccess(tx, { order: p.order_id, line: p.order_line_id, person, at, until })
     await happen(tx, [

@@ -1,5 +1,6 @@
 // Those who began to pay and stopped: an hour later what the checkout sets off for them begins, if they agreed to be written
 // to and have not bought since.
+import { consentOf } from "../consent"
 import type { Db } from "../db/pool"
 import { leave } from "../funnel/leave"
 import { makePerson } from "../person/person"
@@ -24,7 +25,7 @@ export const stopped: TimerWork = async (tx, id, at) => {
   // Still with the bank: looked at again later.
   if (order.state === "open" || order.state === "confirming") return watchStopping(tx, id, at)
   if (order.state === "paid" || order.state === "refunded") return
-  await tx.write("UPDATE orders SET stopped_at = ? WHERE id = ?", [new Date(at), id])
+  await tx.update("orders", id, { stopped_at: new Date(at) })
   const bought = await tx.row(
     "SELECT 1 FROM orders WHERE canonical = ? AND funnel_id = ? AND state IN ('open', 'confirming', 'paid') AND made_at >= ? LIMIT 1",
     [order.canonical, order.funnel_id, new Date(order.made_at.getTime() - 86_400_000)],
@@ -39,10 +40,14 @@ export const stopped: TimerWork = async (tx, id, at) => {
   const who = known
     ? { person: known.person_id, address: known.id }
     : await makePerson(tx, { ...order, confirmed: false }, at)
-  await tx.write(
-    "INSERT INTO consent (address_id, kind, at, asked_at, wording, ip, page) VALUES (?, 'given', ?, ?, ?, ?, 'checkout')",
-    [who.address, new Date(at), order.made_at, order.wording, order.ip],
-  )
+  await consentOf(tx, who.address, {
+    kind: "given",
+    at: new Date(at),
+    askedAt: order.made_at,
+    wording: order.wording,
+    ip: order.ip,
+    page: "checkout",
+  })
   await leave(tx, { release, step: order.step_id, outcome: "stopped", at, person: who.person, visitor: null })
 }
 

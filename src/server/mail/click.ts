@@ -34,7 +34,7 @@ export async function followLink(s: Surroundings, token: string): Promise<Follow
   if (!target) return null
   const at = await s.clock.now()
   await s.db.transaction(async (tx) => {
-    await tx.write("INSERT IGNORE INTO mail_click (mail_id, link, at) VALUES (?, ?, ?)", [id, n, new Date(at)])
+    await tx.insert("mail_click", { mail_id: id, link: n, at: new Date(at) }, "ignore")
     // Whoever follows a link has opened the mail, whether or not it could tell.
     await tx.write(
       "UPDATE mail SET clicked_at = COALESCE(clicked_at, ?), opened_at = COALESCE(opened_at, ?) WHERE id = ?",

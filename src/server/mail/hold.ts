@@ -58,8 +58,8 @@ export async function sortOut(s: Surroundings, all: readonly DueMail[]): Promise
     await s.db.transaction(async (tx) => {
       await letGo(tx, stopped, at)
       await putOff(tx, held, decisions)
-      await writeHolds(
-        tx,
+      await tx.insert(
+        "mail_hold",
         leftOut.flatMap((m) => holdsOf(m.id, decisions.get(m.id))),
       )
     })
@@ -72,9 +72,9 @@ async function letGo(tx: Db, stopped: readonly { mail: DueMail; why: string }[],
     "UPDATE mail SET state = 'held', claimed_by = NULL, try_at = '1970-01-01', wanted_at = COALESCE(wanted_at, due_at) WHERE id IN (?) AND claimed_by = ? AND state = 'due'",
     [stopped.map((x) => x.mail.id), stopped[0]!.mail.claimed_by],
   )
-  await writeHolds(
-    tx,
-    stopped.map((x) => [x.mail.id, new Date(at), null, x.why]),
+  await tx.insert(
+    "mail_hold",
+    stopped.map((x) => ({ mail_id: x.mail.id, from_at: new Date(at), until_at: null, why: x.why })),
   )
 }
 
@@ -88,18 +88,16 @@ async function putOff(tx: Db, held: readonly DueMail[], decisions: ReadonlyMap<n
       "UPDATE mail SET wanted_at = COALESCE(wanted_at, due_at), due_at = ?, claimed_by = NULL, try_at = ? WHERE id IN (?) AND claimed_by = ? AND state = 'due'",
       [new Date(until), new Date(0), together.map((m) => m.id), together[0]!.claimed_by],
     )
-  await writeHolds(
-    tx,
+  await tx.insert(
+    "mail_hold",
     held.flatMap((m) => holdsOf(m.id, decisions.get(m.id))),
   )
 }
 
 const holdsOf = (mail: number, d: Decision | undefined) =>
-  d === undefined || d.does === "send" ? [] : d.holds.map((h) => [mail, new Date(h.from), new Date(h.until), h.why])
-
-async function writeHolds(tx: Db, rows: readonly unknown[][]): Promise<void> {
-  if (rows.length) await tx.write("INSERT INTO mail_hold (mail_id, from_at, until_at, why) VALUES ?", [rows])
-}
+  d === undefined || d.does === "send"
+    ? []
+    : d.holds.map((h) => ({ mail_id: mail, from_at: new Date(h.from), until_at: new Date(h.until), why: h.why }))
 
 /** What becomes of those that follow the manners, each person's together. */
 async function decideFor(
@@ -147,7 +145,7 @@ export async function resumeMail(s: Surroundings, person: number | null): Promis
   const at = await s.clock.now()
   await s.db.transaction(async (tx) => {
     if (person === null) await tx.write("UPDATE school SET mail_paused_at = NULL WHERE id = 1")
-    else await tx.write("UPDATE person SET mail_paused_at = NULL WHERE id = ?", [person])
+    else await tx.update("person", person, { mail_paused_at: null })
     await release(tx, person === null ? "TRUE" : "m.person_id = ?", person === null ? [] : [person], at)
   }, 120_000)
   return ok

@@ -1,6 +1,8 @@
 // Leaving the e-mails, in one click; coming back; and the time zone they come in.
+
 import { knownZone } from "@/core/mail/schedule"
 import { words } from "@/core/words/en"
+import { consentOf } from "../consent"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import type { Surroundings } from "../surroundings"
@@ -34,11 +36,7 @@ export async function choose(s: Surroundings, person: number, what: Unwanted, wa
       await tx.write("DELETE FROM unwanted WHERE person_id = ? AND what = ?", [person, unwantedKey(what)])
       return
     }
-    await tx.write("INSERT IGNORE INTO unwanted (person_id, what, at) VALUES (?, ?, ?)", [
-      person,
-      unwantedKey(what),
-      new Date(at),
-    ])
+    await tx.insert("unwanted", { person_id: person, what: unwantedKey(what), at: new Date(at) }, "ignore")
     if (what === "broadcasts")
       await tx.write(
         "UPDATE mail SET state = 'cancelled', trouble = 'their reader does without' WHERE person_id = ? AND broadcast_id IS NOT NULL AND state IN ('due', 'held')",
@@ -99,10 +97,13 @@ export async function leaveMails(
     )
     const who = await receiver(tx, address)
     if (!left.affected || !who) return
-    await tx.write(
-      "INSERT INTO consent (address_id, kind, at, wording, ip, page) VALUES (?, 'withdrawn', ?, ?, ?, ?)",
-      [address, new Date(at), words.leave.button, from.ip, from.how],
-    )
+    await consentOf(tx, address, {
+      kind: "withdrawn",
+      at: new Date(at),
+      wording: words.leave.button,
+      ip: from.ip,
+      page: from.how,
+    })
     await endSequence(tx, { person: who.person, sequence: null, why: "left", at })
     await tx.write(
       "UPDATE mail SET state = 'cancelled', trouble = 'its reader has left' WHERE person_id = ? AND to_email = ? AND broadcast_id IS NOT NULL AND state IN ('due', 'held')",
@@ -128,10 +129,13 @@ export async function returnToMails(s: Surroundings, address: number, from: { ip
     )
     const who = await receiver(tx, address)
     if (!back.affected || !who) return
-    await tx.write(
-      "INSERT INTO consent (address_id, kind, at, wording, ip, page) VALUES (?, 'given', ?, ?, ?, '/mails')",
-      [address, new Date(at), words.leave.backButton, from.ip],
-    )
+    await consentOf(tx, address, {
+      kind: "given",
+      at: new Date(at),
+      wording: words.leave.backButton,
+      ip: from.ip,
+      page: "/mails",
+    })
     const ended = await tx.rows<{ id: number }>(
       "SELECT id FROM enrolment WHERE person_id = ? AND ended_why = 'left' FOR UPDATE",
       [who.person],
@@ -158,7 +162,7 @@ export async function changeZone(s: Surroundings, address: number, zone: string)
   await s.db.transaction(async (tx) => {
     const old = await tx.row<{ zone: string }>("SELECT zone FROM person WHERE id = ? FOR UPDATE", [who.person])
     if (!old || old.zone === zone) return
-    await tx.write("UPDATE person SET zone = ? WHERE id = ?", [zone, who.person])
+    await tx.update("person", who.person, { zone })
     await happen(tx, [{ kind: "zone-changed", at, person: who.person, words: zone }])
   })
   return true

@@ -86,7 +86,11 @@ export async function takeTurns(s: Surroundings, mails: readonly DueMail[]): Pro
     if (!slowed) return mails.map((mail) => ({ mail, at: now }))
   }
   return s.db.transaction(async (tx) => {
-    await tx.write("INSERT IGNORE INTO mail_pace (domain) VALUES ?", [["", ...domains].toSorted().map((d) => [d])])
+    await tx.insert(
+      "mail_pace",
+      ["", ...domains].toSorted().map((d) => ({ domain: d })),
+      "ignore",
+    )
     const rows = await tx.rows<Row>(
       "SELECT domain, free_at, tail_at, slowed FROM mail_pace WHERE domain IN (?) ORDER BY domain FOR UPDATE",
       [["", ...domains]],
@@ -150,7 +154,11 @@ export async function heed(
   if (!slow.length && !later.length) return
   const now = Date.now()
   const about = [...new Set([...slow.map((x) => x.domain), ...later.map((a) => domainOf(a.email))])].toSorted()
-  await tx.write("INSERT IGNORE INTO mail_pace (domain) VALUES ?", [about.map((d) => [d])])
+  await tx.insert(
+    "mail_pace",
+    about.map((d) => ({ domain: d })),
+    "ignore",
+  )
   const rows = await tx.rows<{ domain: string; slowed: number; slowed_at: Date | null }>(
     "SELECT domain, slowed, slowed_at FROM mail_pace WHERE domain IN (?) ORDER BY domain FOR UPDATE",
     [about],

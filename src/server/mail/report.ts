@@ -1,7 +1,9 @@
 // Reports that come back: an address that can't be reached, or a reader who complained. Each is told of its mail by the address it
 // was to be reported to, or by the Message-ID of what came back.
+
 import { simpleParser } from "mailparser"
 import { type Bounce, readBounces, readComplaint, softUntilHard } from "@/core/mail/report"
+import { writeConsent } from "../consent"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import { sign, verify, verifyLower } from "../sign"
@@ -60,9 +62,10 @@ const reported = (tx: Db, id: number) =>
 async function bounced(tx: Db, id: number, b: Bounce, at: number): Promise<void> {
   const mail = await reported(tx, id)
   if (!mail) return
-  const fresh = await tx.write(
-    "INSERT IGNORE INTO mail_report (mail_id, kind, status, says, at) VALUES (?, ?, ?, ?, ?)",
-    [id, b.hard ? "hard" : "soft", b.status, b.says.slice(0, 300), new Date(at)],
+  const fresh = await tx.insert(
+    "mail_report",
+    { mail_id: id, kind: b.hard ? "hard" : "soft", status: b.status, says: b.says.slice(0, 300), at: new Date(at) },
+    "ignore",
   )
   if (!fresh.affected) return
   await tx.write("UPDATE mail SET bounced_at = COALESCE(bounced_at, ?) WHERE id = ?", [new Date(at), id])
@@ -83,18 +86,20 @@ async function bounced(tx: Db, id: number, b: Bounce, at: number): Promise<void>
 async function complained(tx: Db, id: number, kind: string, at: number): Promise<void> {
   const mail = await reported(tx, id)
   if (!mail) return
-  const fresh = await tx.write(
-    "INSERT IGNORE INTO mail_report (mail_id, kind, says, at) VALUES (?, 'complaint', ?, ?)",
-    [id, kind, new Date(at)],
+  const fresh = await tx.insert(
+    "mail_report",
+    { mail_id: id, kind: "complaint", says: kind, at: new Date(at) },
+    "ignore",
   )
   if (!fresh.affected) return
-  await tx.write("UPDATE mail SET complained_at = ? WHERE id = ?", [new Date(at), id])
+  await tx.update("mail", id, { complained_at: new Date(at) })
   if (mail.person === null) return
   await happen(tx, { kind: "complained", at, person: mail.person, subject: id, words: mail.subject ?? "" })
-  await tx.write(
-    "INSERT INTO consent (address_id, kind, at, wording, page) SELECT id, 'withdrawn', ?, '', 'a complaint to their mail provider' FROM address WHERE person_id = ? AND email = ?",
-    [new Date(at), mail.person, mail.email],
-  )
+  await writeConsent(tx, "a.person_id = ? AND a.email = ?", [mail.person, mail.email], {
+    kind: "withdrawn",
+    at: new Date(at),
+    page: "a complaint to their mail provider",
+  })
   await stopWriting(tx, mail, { as: "left", why: "complained to their mail provider", ended: "left", at })
 }
 

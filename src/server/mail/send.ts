@@ -304,7 +304,7 @@ async function writeResults(
       )
       continue
     }
-    await tx.write("UPDATE mail SET state = 'rejected', claimed_by = NULL, trouble = ? WHERE id = ?", [why, mail.id])
+    await tx.update("mail", mail.id, { state: "rejected", claimed_by: null, trouble: why })
     if (mail.person_id === null) continue
     facts.push({
       kind: "mail-rejected",

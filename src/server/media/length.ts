@@ -18,7 +18,7 @@ export async function measureMedia(s: Surroundings): Promise<void> {
   )
   for (const m of rows) {
     const seconds = await secondsOf(join(/* turbopackIgnore: true */ s.config.mediaFolder, m.stored), m.type)
-    await s.db.write("UPDATE media SET seconds = ? WHERE id = ?", [seconds, m.id])
+    await s.db.update("media", m.id, { seconds })
     await s.db.write(
       `UPDATE lesson l SET l.seconds = (SELECT COALESCE(SUM(m.seconds), 0) FROM reference r JOIN media m ON m.id = r.media_id WHERE r.from_lesson_id = l.id AND r.say = 'plays it')
        WHERE l.id IN (SELECT r.from_lesson_id FROM reference r WHERE r.media_id = ? AND r.say = 'plays it')`,

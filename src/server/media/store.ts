@@ -97,21 +97,18 @@ async function keep(
     person: number | null
   },
 ): Promise<Stored> {
-  const made = await s.db.write(
-    "INSERT INTO media (kind, type, name, stored, size, width, height, seconds, person_id, made_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
-    [
-      m.kind,
-      m.type,
-      safeName(m.name, m.ending),
-      m.stored,
-      m.size,
-      m.width ?? null,
-      m.height ?? null,
-      m.seconds,
-      m.person,
-      new Date(await s.clock.now()),
-    ],
-  )
+  const made = await s.db.insert("media", {
+    kind: m.kind,
+    type: m.type,
+    name: safeName(m.name, m.ending),
+    stored: m.stored,
+    size: m.size,
+    width: m.width ?? null,
+    height: m.height ?? null,
+    seconds: m.seconds,
+    person_id: m.person,
+    made_at: new Date(await s.clock.now()),
+  })
   return { id: made.id, stored: m.stored }
 }
 

@@ -92,7 +92,7 @@ export async function newNotice(s: Surroundings, typed: unknown): Promise<Made> 
   const at = new Date(await s.clock.now())
   const n = await s.db.row<{ n: string }>("SELECT COUNT(*) AS n FROM notice")
   if (Number(n?.n) >= atMost) return { refused: refusals.course.manyNotices }
-  const made = await s.db.write("INSERT INTO notice (place, title, made_at) VALUES ('shelf', ?, ?)", [read.output, at])
+  const made = await s.db.insert("notice", { place: "shelf", title: read.output, made_at: at })
   return { ok: true, id: made.id }
 }
 

@@ -78,9 +78,10 @@ export async function markSeen(s: Surroundings, who: Learner | null, notice: num
   if (!(await mayCount(s, ip))) return
   const counted = await s.db.write("UPDATE notice SET seen = seen + 1 WHERE id = ? AND live = 1", [notice])
   if (counted.affected && who)
-    await s.db.write(
-      "INSERT INTO notice_seen (notice_id, person_id, times) VALUES (?, ?, 1) ON DUPLICATE KEY UPDATE times = times + 1",
-      [notice, who.person],
+    await s.db.insert(
+      "notice_seen",
+      { notice_id: notice, person_id: who.person, times: 1 },
+      "ON DUPLICATE KEY UPDATE times = times + 1",
     )
 }
 
@@ -99,9 +100,10 @@ export async function pressNotice(
   if (!(await mayCount(s, ip))) return goTo
   await s.db.write("UPDATE notice SET pressed = pressed + 1 WHERE id = ?", [notice])
   if (who)
-    await s.db.write(
-      "INSERT INTO notice_seen (notice_id, person_id, times, pressed_at) VALUES (?, ?, 1, ?) ON DUPLICATE KEY UPDATE pressed_at = COALESCE(pressed_at, VALUES(pressed_at))",
-      [notice, who.person, new Date(await s.clock.now())],
+    await s.db.insert(
+      "notice_seen",
+      { notice_id: notice, person_id: who.person, times: 1, pressed_at: new Date(await s.clock.now()) },
+      "ON DUPLICATE KEY UPDATE pressed_at = COALESCE(pressed_at, VALUES(pressed_at))",
     )
   return goTo
 }

@@ -178,20 +178,20 @@ async function affiliateIn(tx: Db, c: CouponInput): Promise<number | null | Refu
   return row?.id ?? { refused: refusals.affiliate.noSuchCode, field: "affiliate" }
 }
 
-const columnsOf = (c: CouponInput, affiliate: number | null) => [
-  affiliate,
-  c.code,
-  couponKey(c.code),
-  c.givenOut,
-  c.kind,
-  c.value,
-  c.kind === "amount" ? c.currency : null,
-  c.on,
-  c.from === null ? null : new Date(c.from),
-  c.until === null ? null : new Date(c.until),
-  c.usesInAll,
-  c.usesPerPerson,
-]
+const columnsOf = (c: CouponInput, affiliate: number | null) => ({
+  affiliate_id: affiliate,
+  code: c.code,
+  code_key: couponKey(c.code),
+  given_out: c.givenOut,
+  kind: c.kind,
+  value: c.value,
+  currency: c.kind === "amount" ? c.currency : null,
+  on_charges: c.on,
+  from_at: c.from === null ? null : new Date(c.from),
+  until_at: c.until === null ? null : new Date(c.until),
+  uses_in_all: c.usesInAll,
+  uses_per_person: c.usesPerPerson,
+})
 
 /** A code whose coupon is over is free again: the old one keeps its orders and gives up the key. */
 async function freeCode(tx: Db, code: string, except: number, at: Date): Promise<boolean> {
@@ -207,8 +207,10 @@ async function freeCode(tx: Db, code: string, except: number, at: Date): Promise
 
 async function writeOffers(tx: Db, coupon: number, offers: readonly number[]): Promise<void> {
   await tx.write("DELETE FROM coupon_offer WHERE coupon_id = ?", [coupon])
-  if (offers.length)
-    await tx.write("INSERT INTO coupon_offer (coupon_id, offer_id) VALUES ?", [offers.map((o) => [coupon, o])])
+  await tx.insert(
+    "coupon_offer",
+    offers.map((o) => ({ coupon_id: coupon, offer_id: o })),
+  )
 }
 
 const taken: Refused = { refused: refusals.coupon.there, field: "code" }
@@ -222,10 +224,7 @@ export async function makeCoupon(s: Surroundings, typed: unknown): Promise<Made>
     const affiliate = await affiliateIn(tx, c)
     if (typeof affiliate === "object" && affiliate) return affiliate
     if (!(await freeCode(tx, c.code, 0, at))) return taken
-    const made = await tx.write(
-      "INSERT IGNORE INTO coupon (affiliate_id, code, code_key, given_out, kind, value, currency, on_charges, from_at, until_at, uses_in_all, uses_per_person, made_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
-      [...columnsOf(c, affiliate), at],
-    )
+    const made = await tx.insert("coupon", { ...columnsOf(c, affiliate), made_at: at }, "ignore")
     if (!made.affected) return taken
     await writeOffers(tx, made.id, c.offers)
     return { ok: true, id: made.id }
@@ -245,10 +244,7 @@ export async function changeCoupon(s: Surroundings, coupon: number, typed: unkno
     const affiliate = await affiliateIn(tx, c)
     if (typeof affiliate === "object" && affiliate) return affiliate
     if (!(await freeCode(tx, c.code, coupon, new Date(now)))) return taken
-    await tx.write(
-      "UPDATE coupon SET affiliate_id = ?, code = ?, code_key = ?, given_out = ?, kind = ?, value = ?, currency = ?, on_charges = ?, from_at = ?, until_at = ?, uses_in_all = ?, uses_per_person = ? WHERE id = ?",
-      [...columnsOf(c, affiliate), coupon],
-    )
+    await tx.update("coupon", coupon, columnsOf(c, affiliate))
     await writeOffers(tx, coupon, c.offers)
     return { ok: true, id: coupon }
   })

@@ -229,64 +229,43 @@ export async function saveOffer(s: Surroundings, typed: unknown, before?: Before
     }
     if (o.until !== null && o.until <= at.getTime() && o.until !== (await untilOf(tx, o.id)))
       return { refused: refusals.value.endOver, field: "until" }
-    const columns = [
-      o.publicName,
-      o.internalName,
-      o.promise,
-      o.pictureId,
-      o.currency,
-      o.pieces,
-      o.perPerson,
-      o.from === null ? null : new Date(o.from),
-      o.until === null ? null : new Date(o.until),
-      o.hidden ? 1 : 0,
-      o.afterFailure,
-      at,
-    ]
+    const columns = {
+      public_name: o.publicName,
+      internal_name: o.internalName,
+      promise: o.promise,
+      picture_id: o.pictureId,
+      currency: o.currency,
+      pieces: o.pieces,
+      per_person: o.perPerson,
+      from_at: o.from === null ? null : new Date(o.from),
+      until_at: o.until === null ? null : new Date(o.until),
+      hidden: o.hidden,
+      after_failure: o.afterFailure,
+      changed_at: at,
+    }
     let offer = o.id
-    if (offer === null)
-      offer = (
-        await tx.write(
-          "INSERT INTO offer (public_name, internal_name, promise, picture_id, currency, pieces, per_person, from_at, until_at, hidden, after_failure, changed_at, made_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
-          [...columns, at],
-        )
-      ).id
+    if (offer === null) offer = (await tx.insert("offer", { ...columns, made_at: at })).id
     else {
-      await tx.write(
-        "UPDATE offer SET revision = revision + 1, public_name = ?, internal_name = ?, promise = ?, picture_id = ?, currency = ?, pieces = ?, per_person = ?, from_at = ?, until_at = ?, hidden = ?, after_failure = ?, changed_at = ? WHERE id = ?",
-        [...columns, offer],
-      )
+      await tx.update("offer", offer, columns)
+      await tx.write("UPDATE offer SET revision = revision + 1 WHERE id = ?", [offer])
     }
     const parts = o.gifts.flatMap((g) => offerWithin(g) ?? [])
     if (await holdsItself(tx, offer, parts)) return { refused: refusals.offer.inItself, field: "gifts" }
     await tx.write("DELETE FROM offer_gift WHERE offer_id = ?", [offer])
-    if (o.gifts.length)
-      await tx.write(
-        "INSERT INTO offer_gift (offer_id, position, kind, course_id, media_id, part_id, words) VALUES ?",
-        [
-          o.gifts.map((g, i) => {
-            const kept = keepGift(g)
-            return [offer, i, g.kind, kept.course, kept.media, kept.part, kept.words]
-          }),
-        ],
-      )
+    await tx.insert(
+      "offer_gift",
+      o.gifts.map((g, position) => {
+        const { course, media, part, words } = keepGift(g)
+        return { offer_id: offer, position, kind: g.kind, course_id: course, media_id: media, part_id: part, words }
+      }),
+    )
     const kept = o.terms.flatMap((t) => (t.id === null ? [] : [t.id]))
     await tx.write("DELETE FROM offer_terms WHERE offer_id = ? AND id NOT IN (?)", [offer, [0, ...kept]])
     const terms: number[] = []
     for (const [i, t] of o.terms.entries()) {
       const json = JSON.stringify(t.terms)
       if (t.id !== null && (await changeTerms(tx, [i, t.name, json, t.id, offer]))) terms.push(t.id)
-      else
-        terms.push(
-          (
-            await tx.write("INSERT INTO offer_terms (offer_id, position, name, terms) VALUES (?, ?, ?, ?)", [
-              offer,
-              i,
-              t.name,
-              json,
-            ])
-          ).id,
-        )
+      else terms.push((await tx.insert("offer_terms", { offer_id: offer, position: i, name: t.name, terms: json })).id)
     }
     await referOffer(tx, offer, o)
     const now = await tx.row<{ revision: number }>("SELECT revision FROM offer WHERE id = ?", [offer])
@@ -370,7 +349,7 @@ export async function removeOffer(s: Surroundings, offer: number): Promise<Made>
   )
   if (part) return { refused: refusals.offer.partOf(part.public_name) }
   const at = new Date(await s.clock.now())
-  await s.db.write("UPDATE offer SET removed_at = ?, changed_at = ? WHERE id = ?", [at, at, offer])
+  await s.db.update("offer", offer, { removed_at: at, changed_at: at })
   return { ok: true, id: offer }
 }
 

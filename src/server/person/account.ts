@@ -8,6 +8,7 @@ import { refusals } from "@/core/words/refusals"
 import { mayTry } from "../attempt"
 import { isTrying } from "../connection"
 import { type Db, number } from "../db/pool"
+import { queueMail } from "../queue-mail"
 import type { Refused } from "../saved"
 import { sameText } from "../sign"
 import type { Surroundings } from "../surroundings"
@@ -56,17 +57,25 @@ export async function makeOwner(s: Surroundings, input: unknown, zone = ""): Pro
   const now = new Date(await s.clock.now())
   return s.db.transaction(async (tx) => {
     // The school's one row is the lock: a second owner at the same moment is refused by its key.
-    const made = await tx.write(
-      "INSERT IGNORE INTO school (id, name, sender_name, sender_email, zone, testing) VALUES (1, ?, ?, ?, ?, ?)",
-      [school, `${name}, ${school}`.slice(0, 120), address.email, knownZone(zone, "Europe/Berlin"), isTrying(s.config)],
+    const made = await tx.insert(
+      "school",
+      {
+        id: 1,
+        name: school,
+        sender_name: `${name}, ${school}`.slice(0, 120),
+        sender_email: address.email,
+        zone: knownZone(zone, "Europe/Berlin"),
+        testing: isTrying(s.config),
+      },
+      "ignore",
     )
     if (!made.affected) return { refused: refusals.account.owner }
-    const account = await tx.write("INSERT INTO account (email, name, password_hash, made_at) VALUES (?, ?, ?, ?)", [
-      address.canonical,
+    const account = await tx.insert("account", {
+      email: address.canonical,
       name,
-      passwordHash,
-      now,
-    ])
+      password_hash: passwordHash,
+      made_at: now,
+    })
     return { session: await beginSession(tx, "studio", account.id) }
   })
 }
@@ -109,14 +118,18 @@ export async function askStudioLink(s: Surroundings, typed: string, ip: string):
       address.canonical,
     ])
     if (!account) return
-    const link = await tx.write("INSERT INTO studio_way_in (account_id, expires_at) VALUES (?, ?)", [
-      account.id,
-      new Date(Date.now() + linkFor),
-    ])
-    await tx.write(
-      "INSERT INTO mail (once, kind, to_email, to_name, studio_way_in_id, due_at, try_at) VALUES (?, 'studio-way-in', ?, ?, ?, ?, ?)",
-      [`studio-way-in:${link.id}`, address.canonical, account.name, link.id, at, new Date(0)],
-    )
+    const link = await tx.insert("studio_way_in", {
+      account_id: account.id,
+      expires_at: new Date(Date.now() + linkFor),
+    })
+    await queueMail(tx, {
+      once: `studio-way-in:${link.id}`,
+      kind: "studio-way-in",
+      to_email: address.canonical,
+      to_name: account.name,
+      studio_way_in_id: link.id,
+      due_at: at,
+    })
   })
   return { ok: true }
 }
@@ -173,7 +186,7 @@ export async function changePassword(
   }
   const passwordHash = await hashPassword(read.output.next)
   return s.db.transaction(async (tx) => {
-    await tx.write("UPDATE account SET password_hash = ? WHERE id = ?", [passwordHash, session.account])
+    await tx.update("account", session.account, { password_hash: passwordHash })
     await tx.write("DELETE FROM session WHERE account_id = ?", [session.account])
     await tx.write("UPDATE studio_way_in SET expires_at = ? WHERE account_id = ? AND used_at IS NULL", [
       new Date(),
@@ -206,5 +219,5 @@ export async function accountOf(
 
 /** Whether an account is mailed what learners comment. */
 export async function setMailsComments(s: Surroundings, account: number, on: boolean): Promise<void> {
-  await s.db.write("UPDATE account SET mails_comments = ? WHERE id = ?", [on, account])
+  await s.db.update("account", account, { mails_comments: on })
 }

@@ -1,9 +1,11 @@
 // A learner changes the address: both mailboxes must say yes, the old one and the new one, within a day.
+
 import { parseAddress } from "@/core/person/address"
 import { refusals } from "@/core/words/refusals"
 import { mayTry } from "../attempt"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
+import { queueMail } from "../queue-mail"
 import type { Refused, Saved } from "../saved"
 import { sign, verify } from "../sign"
 import type { Surroundings } from "../surroundings"
@@ -68,23 +70,23 @@ export async function askAddressChange(s: Surroundings, who: Learner, typed: str
       new Date(now),
       who.person,
     ])
-    const made = await tx.write(
-      "INSERT INTO address_change (person_id, email, canonical, old_email, expires_at) VALUES (?, ?, ?, ?, ?)",
-      [who.person, address.email, address.canonical, person.email, new Date(now + within)],
-    )
+    const made = await tx.insert("address_change", {
+      person_id: who.person,
+      email: address.email,
+      canonical: address.canonical,
+      old_email: person.email,
+      expires_at: new Date(now + within),
+    })
     const queue = (side: Side, to: string) =>
-      tx.write(
-        "INSERT INTO mail (once, kind, person_id, to_email, to_name, address_change_id, due_at, try_at) VALUES (?, 'address-change', ?, ?, ?, ?, ?, ?)",
-        [
-          `address:${made.id}:${side}`,
-          who.person,
-          to,
-          side === "old" ? person.name : "",
-          made.id,
-          new Date(now),
-          new Date(0),
-        ],
-      )
+      queueMail(tx, {
+        once: `address:${made.id}:${side}`,
+        kind: "address-change",
+        person_id: who.person,
+        to_email: to,
+        to_name: side === "old" ? person.name : "",
+        address_change_id: made.id,
+        due_at: new Date(now),
+      })
     await queue("old", person.email)
     // A stranger's mailbox is written to once in ten minutes, whoever types it.
     if (await welcomeToKnock(tx, address.canonical, "address")) await queue("new", address.email)
@@ -150,7 +152,7 @@ export async function pressAddressChange(
       if ("refused" in united) return united
       // Whoever holds the new mailbox is let in by it alone from now on: should they have been talked into saying yes,
       // whoever asked for it is out.
-      await tx.write("UPDATE person SET password_hash = NULL WHERE id = ?", [row.person_id])
+      await tx.update("person", row.person_id, { password_hash: null })
     }
     await change(tx, row, now)
     return "done"
@@ -175,7 +177,7 @@ async function change(tx: Db, row: Row, now: number): Promise<void> {
   ])
   if (known && old) {
     await tx.write("UPDATE consent SET address_id = ? WHERE address_id = ?", [known.id, old.id])
-    await tx.write("UPDATE address SET confirmed_at = ? WHERE id = ?", [new Date(now), known.id])
+    await tx.update("address", known.id, { confirmed_at: new Date(now) })
     await tx.write("DELETE FROM address WHERE id = ?", [old.id])
   } else if (old)
     // Whoever has left the e-mails has left them under the new address, too; what could not be reached can be again.
@@ -183,11 +185,7 @@ async function change(tx: Db, row: Row, now: number): Promise<void> {
       "UPDATE address SET email = ?, canonical = ?, confirmed_at = ?, suppressed = IF(suppressed = 'left', 'left', NULL) WHERE id = ?",
       [row.email, row.canonical, new Date(now), old.id],
     )
-  await tx.write("UPDATE person SET email = ?, searched = ? WHERE id = ?", [
-    row.email,
-    searchedText(person?.name ?? "", row.email),
-    row.person_id,
-  ])
+  await tx.update("person", row.person_id, { email: row.email, searched: searchedText(person?.name ?? "", row.email) })
   await tx.write("UPDATE mail SET to_email = ? WHERE person_id = ? AND state = 'due' AND to_email = ?", [
     row.email,
     row.person_id,

@@ -117,10 +117,11 @@ export async function erasePerson(s: Surroundings, id: number): Promise<Saved> {
     if (await tx.row("SELECT 1 FROM plan WHERE person_id = ? AND state IN ('running', 'behind') LIMIT 1", [id]))
       return { refused: refusals.person.planRuns }
     const addresses = await tx.rows<{ canonical: string }>("SELECT canonical FROM address WHERE person_id = ?", [id])
-    if (addresses.length)
-      await tx.write("INSERT IGNORE INTO erased (canonical_hash, at) VALUES ?", [
-        addresses.map((a) => [erasedKey(s.config.secret, a.canonical), new Date(at)]),
-      ])
+    await tx.insert(
+      "erased",
+      addresses.map((a) => ({ canonical_hash: erasedKey(s.config.secret, a.canonical), at: new Date(at) })),
+      "ignore",
+    )
     files = (await tx.rows<{ stored: string }>("SELECT stored FROM media WHERE person_id = ?", [id])).map(
       (f) => f.stored,
     )
@@ -142,11 +143,7 @@ export async function erasePerson(s: Surroundings, id: number): Promise<Saved> {
       [id],
     )
     const kept = await tx.row("SELECT 1 FROM orders WHERE person_id = ? LIMIT 1", [id])
-    if (kept)
-      await tx.write(
-        "UPDATE person SET name = '', email = '', searched = '', source = '', mail_paused_at = NULL WHERE id = ?",
-        [id],
-      )
+    if (kept) await tx.update("person", id, { name: "", email: "", searched: "", source: "", mail_paused_at: null })
     else await tx.write("DELETE FROM person WHERE id = ?", [id])
     await happen(tx, { kind: "erased", at, person: kept ? id : null, subject: id })
     return ok

@@ -108,13 +108,11 @@ export async function newField(s: Surroundings, typed: unknown): Promise<Made> {
     const all = await tx.rows<{ label: string }>("SELECT label FROM field FOR UPDATE")
     if (all.length >= atMost) return { refused: refusals.person.manyFields }
     if (await isTaken(tx, label)) return { refused: refusals.person.fieldThere, field: "label" }
-    const { id } = await tx.write("INSERT INTO field (label, kind, made_at) VALUES (?, ?, ?)", [label, kind, at])
+    const { id } = await tx.insert("field", { label, kind, made_at: at })
     if (kind === "yes-no")
-      await tx.write("INSERT INTO choice (field_id, position, says) VALUES ?", [
-        [
-          [id, 0, words.page.yes],
-          [id, 1, words.page.no],
-        ],
+      await tx.insert("choice", [
+        { field_id: id, position: 0, says: words.page.yes },
+        { field_id: id, position: 1, says: words.page.no },
       ])
     return { ok: true, id }
   })
@@ -133,7 +131,7 @@ export async function renameField(s: Surroundings, id: number, typed: unknown): 
     if (!was) return gone
     if (await isTaken(tx, label, id)) return { refused: refusals.person.fieldThere, field: "label" }
     const former = [...(JSON.parse(was.former) as string[]), was.label].filter((n) => n !== label).slice(-10)
-    await tx.write("UPDATE field SET label = ?, former = ? WHERE id = ?", [label, JSON.stringify(former), id])
+    await tx.update("field", id, { label, former: JSON.stringify(former) })
     return ok
   })
 }
@@ -168,9 +166,8 @@ export async function saveChoices(s: Surroundings, id: number, typed: unknown): 
     // Two that change names with each other would meet halfway.
     await tx.write("UPDATE choice SET says = CONCAT('#', id) WHERE field_id = ?", [id])
     for (const [position, c] of read.output.entries())
-      if (c.id !== null && there.some((x) => x.id === c.id))
-        await tx.write("UPDATE choice SET says = ?, position = ? WHERE id = ?", [c.says, position, c.id])
-      else await tx.write("INSERT INTO choice (field_id, position, says) VALUES (?, ?, ?)", [id, position, c.says])
+      if (c.id !== null && there.some((x) => x.id === c.id)) await tx.update("choice", c.id, { says: c.says, position })
+      else await tx.insert("choice", { field_id: id, position, says: c.says })
     return ok
   })
 }
@@ -275,30 +272,30 @@ type Value = { readonly person: number; readonly field: number; readonly value: 
 
 /** Writes what is known of people, in place of what was. */
 export async function writeValues(tx: Db, values: readonly Value[], at: number): Promise<void> {
-  if (!values.length) return
-  await tx.write(
-    "INSERT INTO person_field (person_id, field_id, value, folded, number, at) VALUES ? ON DUPLICATE KEY UPDATE value = VALUES(value), folded = VALUES(folded), number = VALUES(number), at = VALUES(at), import_id = NULL",
-    [values.map((x) => rowOf(x, at))],
+  await tx.insert(
+    "person_field",
+    values.map((x) => rowOf(x, at)),
+    "ON DUPLICATE KEY UPDATE value = VALUES(value), folded = VALUES(folded), number = VALUES(number), at = VALUES(at), import_id = NULL",
   )
 }
 
 /** The same for what a file says of people, where nothing is known yet. */
 export async function writeImported(tx: Db, file: number, values: readonly Value[], at: number): Promise<void> {
-  if (!values.length) return
-  await tx.write(
-    "INSERT IGNORE INTO person_field (person_id, field_id, value, folded, number, at, import_id) VALUES ?",
-    [values.map((x) => [...rowOf(x, at), file])],
+  await tx.insert(
+    "person_field",
+    values.map((x) => ({ ...rowOf(x, at), import_id: file })),
+    "ignore",
   )
 }
 
-const rowOf = (x: Value, at: number) => [
-  x.person,
-  x.field,
-  x.value,
-  foldValue(x.value),
-  numberIn(x.value),
-  new Date(at),
-]
+const rowOf = (x: Value, at: number) => ({
+  person_id: x.person,
+  field_id: x.field,
+  value: x.value,
+  folded: foldValue(x.value),
+  number: numberIn(x.value),
+  at: new Date(at),
+})
 
 /** Sets one field of somebody by hand; empty: nothing is known any more. */
 export async function setField(s: Surroundings, person: number, id: number, typed: unknown): Promise<Saved | Refused> {

@@ -1,4 +1,5 @@
 // People from a file: it is kept, looked at, handed to the worker (take-in.ts), and can be taken back for a week.
+
 import { createReadStream, createWriteStream } from "node:fs"
 import { mkdir, open, stat, unlink } from "node:fs/promises"
 import { join } from "node:path"
@@ -22,6 +23,7 @@ import {
 } from "@/core/person/import"
 import { refusals } from "@/core/words/refusals"
 import type { Config } from "../config"
+import { writeConsent } from "../consent"
 import type { Db } from "../db/pool"
 import { gone, ok, type Refused, refusal, type Saved } from "../saved"
 import type { Surroundings } from "../surroundings"
@@ -62,10 +64,12 @@ const rowOf = (db: Db, id: number, lock = "") =>
 /** Keeps a file as it comes, and tells how it is written. */
 export async function keepImport(s: Surroundings, name: string, body: Readable): Promise<{ id: number } | Refused> {
   const now = new Date(await s.clock.now())
-  const { id } = await s.db.write("INSERT INTO person_import (name, bytes, reading, made_at) VALUES (?, 0, '{}', ?)", [
-    name.slice(0, 200) || "people.csv",
-    now,
-  ])
+  const { id } = await s.db.insert("person_import", {
+    name: name.slice(0, 200) || "people.csv",
+    bytes: 0,
+    reading: "{}",
+    made_at: now,
+  })
   await mkdir(folder(s.config), { recursive: true, mode: 0o700 })
   const file = fileOf(s.config, id)
   let size = 0
@@ -96,7 +100,7 @@ export async function keepImport(s: Surroundings, name: string, body: Readable):
   const columns = columnsOf(text)
   if (columns > mostColumns) return drop(refusals.person.importWide(mostColumns))
   const reading = readingOf(text, encoding)
-  await s.db.write("UPDATE person_import SET bytes = ?, reading = ? WHERE id = ?", [size, JSON.stringify(reading), id])
+  await s.db.update("person_import", id, { bytes: size, reading: JSON.stringify(reading) })
   return { id }
 }
 
@@ -221,7 +225,7 @@ export async function takeBackImport(s: Surroundings, id: number): Promise<Saved
   const row = await rowOf(s.db, id)
   if (row?.state !== "done" || !row.done_at || row.done_at.getTime() <= now - week)
     return { refused: refusals.person.tooLate }
-  await s.db.write("UPDATE person_import SET state = 'taken-back' WHERE id = ?", [id])
+  await s.db.update("person_import", id, { state: "taken-back" })
   await s.db.write(
     "DELETE t FROM person_tag t JOIN imported_tag i ON i.person_id = t.person_id AND i.tag_id = t.tag_id WHERE i.import_id = ?",
     [id],
@@ -237,10 +241,11 @@ export async function takeBackImport(s: Surroundings, id: number): Promise<Saved
     if (!people.length) break
     await s.db.write("DELETE FROM person WHERE id IN (?)", [people.map((p) => p.id)])
   }
-  await s.db.write(
-    "INSERT INTO consent (address_id, kind, at, page) SELECT a.id, 'withdrawn', ?, 'the import was taken back' FROM imported i JOIN address a ON a.person_id = i.person_id WHERE i.import_id = ? AND i.fresh = 1",
-    [new Date(now), id],
-  )
+  await writeConsent(s.db, "a.person_id IN (SELECT person_id FROM imported WHERE import_id = ? AND fresh = 1)", [id], {
+    kind: "withdrawn",
+    at: new Date(now),
+    page: "the import was taken back",
+  })
   await unlink(fileOf(s.config, id)).catch(() => {})
   return ok
 }
@@ -257,6 +262,6 @@ export async function sweepImports(s: Surroundings): Promise<void> {
   for (const { id, state } of rows) {
     for (const file of [fileOf(s.config, id), refusedFileOf(s.config, id)]) await unlink(file).catch(() => {})
     if (state === "uploaded") await s.db.write("DELETE FROM person_import WHERE id = ?", [id])
-    else await s.db.write("UPDATE person_import SET bytes = 0 WHERE id = ?", [id])
+    else await s.db.update("person_import", id, { bytes: 0 })
   }
 }

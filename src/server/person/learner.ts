@@ -80,7 +80,7 @@ export async function setLearnerPassword(
   const hashed = await hashPassword(next)
   const now = await s.clock.now()
   return s.db.transaction(async (tx) => {
-    await tx.write("UPDATE person SET password_hash = ? WHERE id = ?", [hashed, who.person])
+    await tx.update("person", who.person, { password_hash: hashed })
     await closeAccess(tx, who.person, now)
     await proveDevice(tx, device, who.person)
     return { session: await beginSession(tx, "learn", who.person, { agent: device.agent }) }

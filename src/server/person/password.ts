@@ -56,9 +56,10 @@ export async function tryPassword(
   if (wait > 0) return { refused: refusals.account.wait(waitWords(wait)) }
   // Counted before it is looked at, so that many at once are many.
   for (const b of buckets)
-    await db.write(
-      "INSERT INTO wrong_password (bucket, n, last_at) VALUES (?, 1, ?) ON DUPLICATE KEY UPDATE n = n + 1, last_at = VALUES(last_at)",
-      [b.key, new Date()],
+    await db.insert(
+      "wrong_password",
+      { bucket: b.key, n: 1, last_at: new Date() },
+      "ON DUPLICATE KEY UPDATE n = n + 1, last_at = VALUES(last_at)",
     )
   decoy ??= hash("nobody has this password")
   const fits = await verifyPassword(t.hashed ?? (await decoy), t.typed)

@@ -13,14 +13,20 @@ export type NewPerson = {
 
 export async function makePerson(tx: Db, p: NewPerson, now: number): Promise<{ person: number; address: number }> {
   const at = new Date(now)
-  const person = await tx.write(
-    "INSERT INTO person (name, email, zone, joined_at, source, searched) VALUES (?, ?, ?, ?, ?, ?)",
-    [p.name, p.email, p.zone, at, p.source, searchedText(p.name, p.email)],
-  )
-  const address = await tx.write(
-    "INSERT INTO address (person_id, email, canonical, confirmed_at) VALUES (?, ?, ?, ?)",
-    [person.id, p.email, p.canonical, p.confirmed ? at : null],
-  )
+  const person = await tx.insert("person", {
+    name: p.name,
+    email: p.email,
+    zone: p.zone,
+    joined_at: at,
+    source: p.source,
+    searched: searchedText(p.name, p.email),
+  })
+  const address = await tx.insert("address", {
+    person_id: person.id,
+    email: p.email,
+    canonical: p.canonical,
+    confirmed_at: p.confirmed ? at : null,
+  })
   return { person: person.id, address: address.id }
 }
 
@@ -32,9 +38,17 @@ export async function makePeople(
 ): Promise<ReadonlyMap<string, number>> {
   if (!people.length) return new Map()
   const at = new Date(now)
-  const made = await tx.write("INSERT INTO person (name, email, zone, joined_at, source, searched) VALUES ?", [
-    people.map((p) => [p.name, p.email, p.zone, at, p.source, searchedText(p.name, p.email)]),
-  ])
+  const made = await tx.insert(
+    "person",
+    people.map((p) => ({
+      name: p.name,
+      email: p.email,
+      zone: p.zone,
+      joined_at: at,
+      source: p.source,
+      searched: searchedText(p.name, p.email),
+    })),
+  )
   // The numbers of one statement begin with its first, and mostly follow one another; where another's stand between them, they
   // are looked up by the addresses.
   type Row = { readonly id: number; readonly email: string }
@@ -49,9 +63,15 @@ export async function makePeople(
         people.map((p) => p.email),
       ])
   const ids = new Map(rows.map((r) => [r.email, r.id]))
-  await tx.write("INSERT INTO address (person_id, email, canonical, confirmed_at) VALUES ?", [
-    people.map((p) => [ids.get(p.email), p.email, p.canonical, p.confirmed ? at : null]),
-  ])
+  await tx.insert(
+    "address",
+    people.map((p) => ({
+      person_id: ids.get(p.email)!,
+      email: p.email,
+      canonical: p.canonical,
+      confirmed_at: p.confirmed ? at : null,
+    })),
+  )
   return ids
 }
 

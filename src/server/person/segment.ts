@@ -87,11 +87,11 @@ export async function newSegment(s: Surroundings, typed: unknown): Promise<Made>
   if (!read.success) return refusal(read.issues)
   const n = await s.db.row<{ n: string }>("SELECT COUNT(*) AS n FROM segment")
   if (number(n?.n) >= atMost) return { refused: refusals.person.manySegments }
-  const made = await s.db.write("INSERT INTO segment (name, question, made_at) VALUES (?, ?, ?)", [
-    read.output,
-    JSON.stringify(everybody),
-    new Date(await s.clock.now()),
-  ])
+  const made = await s.db.insert("segment", {
+    name: read.output,
+    question: JSON.stringify(everybody),
+    made_at: new Date(await s.clock.now()),
+  })
   return { ok: true, id: made.id }
 }
 

@@ -28,21 +28,18 @@ export async function beginSession(
 ): Promise<string> {
   const token = randomBytes(32).toString("base64url")
   const now = Date.now()
-  await db.write(
-    "INSERT INTO session (token_hash, realm, account_id, person_id, made_at, expires_at, scope, agent, seen_at, by_mail) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
-    [
-      hash(token),
-      realm,
-      realm === "studio" ? who : null,
-      realm === "studio" ? null : who,
-      new Date(now),
-      new Date(now + sessionMs[realm]),
-      more.scope ?? null,
-      more.agent?.slice(0, 200) ?? null,
-      new Date(now),
-      more.byMail ?? false,
-    ],
-  )
+  await db.insert("session", {
+    token_hash: hash(token),
+    realm,
+    account_id: realm === "studio" ? who : null,
+    person_id: realm === "studio" ? null : who,
+    made_at: new Date(now),
+    expires_at: new Date(now + sessionMs[realm]),
+    scope: more.scope ?? null,
+    agent: more.agent?.slice(0, 200) ?? null,
+    seen_at: new Date(now),
+    by_mail: more.byMail ?? false,
+  })
   return token
 }
 
@@ -160,11 +157,7 @@ export async function letInBy(tx: Db, device: Device, person: number): Promise<{
 /** This browser's reader has this person's mailbox. To be called inside a transaction. */
 export async function proveDevice(tx: Db, device: Device, person: number): Promise<void> {
   if (device.visitor)
-    await tx.write("INSERT IGNORE INTO device (visitor, person_id, proved_at) VALUES (?, ?, ?)", [
-      device.visitor,
-      person,
-      new Date(),
-    ])
+    await tx.insert("device", { visitor: device.visitor, person_id: person, proved_at: new Date() }, "ignore")
 }
 
 /**

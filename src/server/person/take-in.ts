@@ -1,4 +1,5 @@
 // People from a file, taken in by the worker: so many lines at a time, each time all or none of them.
+
 import { createHmac } from "node:crypto"
 import { createReadStream } from "node:fs"
 import { open, stat, truncate, unlink } from "node:fs/promises"
@@ -8,6 +9,7 @@ import Papa from "papaparse"
 import * as v from "valibot"
 import type { Field } from "@/core/person/field"
 import { type ImportPlan, type Line, planSchema, type Reading, type Refusal, readLine } from "@/core/person/import"
+import { writeConsent } from "../consent"
 import { csv } from "../csv"
 import type { Db } from "../db/pool"
 import type { Due } from "../due"
@@ -49,10 +51,7 @@ export const imports: Due = {
       if (!row) return
       await takeIn(s, row).catch(async (error: Error) => {
         s.log.error(error)
-        await s.db.write("UPDATE person_import SET state = 'stopped', trouble = ? WHERE id = ?", [
-          error.message.slice(0, 300),
-          row.id,
-        ])
+        await s.db.update("person_import", row.id, { state: "stopped", trouble: error.message.slice(0, 300) })
       })
     }
   },
@@ -73,7 +72,7 @@ async function claim(s: Surroundings): Promise<ImportRow | undefined> {
 }
 
 const renew = (tx: Db, s: Surroundings, id: number) =>
-  tx.write("UPDATE person_import SET claimed_until = ? WHERE id = ?", [new Date(Date.now() + s.config.leaseMs), id])
+  tx.update("person_import", id, { claimed_until: new Date(Date.now() + s.config.leaseMs) })
 
 async function takeIn(s: Surroundings, row: ImportRow): Promise<void> {
   const reading = JSON.parse(row.reading) as Reading
@@ -106,10 +105,11 @@ async function takeIn(s: Surroundings, row: ImportRow): Promise<void> {
   }
   if (batch.length) await next()
   await written
-  await s.db.write("UPDATE person_import SET state = 'done', done_at = ?, claimed_until = NULL WHERE id = ?", [
-    new Date(await s.clock.now()),
-    row.id,
-  ])
+  await s.db.update("person_import", row.id, {
+    state: "done",
+    done_at: new Date(await s.clock.now()),
+    claimed_until: null,
+  })
 }
 
 /** The lines of a file as cells, without its head. */
@@ -127,7 +127,11 @@ async function* cellsOf(file: string, r: Reading): AsyncGenerator<string[]> {
 
 async function tagIds(db: Db, names: readonly string[]): Promise<Map<string, number>> {
   if (!names.length) return new Map()
-  await db.write("INSERT IGNORE INTO tag (name) VALUES ?", [names.map((n) => [n])])
+  await db.insert(
+    "tag",
+    names.map((n) => ({ name: n })),
+    "ignore",
+  )
   const rows = await db.rows<{ id: number; name: string }>(
     "SELECT COALESCE(merged_into, id) AS id, name FROM tag WHERE name IN (?)",
     [names],
@@ -234,15 +238,19 @@ async function peopleIn(
   )
   const idOf = (l: Line) => known.get(l.address.canonical) ?? made.get(l.address.email)!
   const now = new Date(at)
-  await tx.write("INSERT IGNORE INTO imported (import_id, person_id, fresh) VALUES ?", [
-    lines.map((l) => [id, idOf(l), known.has(l.address.canonical) ? 0 : 1]),
-  ])
+  await tx.insert(
+    "imported",
+    lines.map((l) => ({ import_id: id, person_id: idOf(l), fresh: known.has(l.address.canonical) ? 0 : 1 })),
+    "ignore",
+  )
   if (fresh.length) {
     if (g.plan.consent)
-      await tx.write(
-        "INSERT INTO consent (address_id, kind, at, wording, page) SELECT a.id, 'given', ?, ?, 'a file: stated by the school' FROM address a WHERE a.person_id IN (?)",
-        [now, g.plan.consent, fresh.map(idOf)],
-      )
+      await writeConsent(tx, "a.person_id IN (?)", [fresh.map(idOf)], {
+        kind: "given",
+        at: now,
+        wording: g.plan.consent,
+        page: "a file: stated by the school",
+      })
     await happen(
       tx,
       fresh.map((l) => ({ kind: "imported" as const, at, person: idOf(l), subject: id })),
@@ -284,9 +292,11 @@ async function tagThem(
     `INSERT IGNORE INTO person_tag (person_id, tag_id, at, joined_at) SELECT p.id, x.tag, ?, p.joined_at FROM (${put.map(() => "SELECT ? AS person, ? AS tag").join(" UNION ALL ")}) x JOIN person p ON p.id = x.person`,
     [new Date(at), ...put.flat()],
   )
-  await tx.write("INSERT IGNORE INTO imported_tag (import_id, person_id, tag_id) VALUES ?", [
-    put.map(([p, t]) => [id, p, t]),
-  ])
+  await tx.insert(
+    "imported_tag",
+    put.map(([p, t]) => ({ import_id: id, person_id: p, tag_id: t })),
+    "ignore",
+  )
   const names = new Map([...ids].map(([name, tag]) => [tag, name]))
   // A tag that is put on sets off what hangs on it, as anywhere.
   for (const tag of new Set(put.map(([, t]) => t)))

@@ -85,13 +85,8 @@ export async function uniteWithin(tx: Db, person: number, other: number, at: num
   const moved: Moved = {}
   for (const table of Object.keys(theirs) as Table[]) moved[table] = await move(tx, table, other, person)
   await endWhatBothHave(tx, other, at)
-  await tx.write("UPDATE person SET united_with = ?, searched = '' WHERE id = ?", [person, other])
-  await tx.write("INSERT INTO united (person_id, other_id, at, moved) VALUES (?, ?, ?, ?)", [
-    person,
-    other,
-    new Date(at),
-    JSON.stringify(moved),
-  ])
+  await tx.update("person", other, { united_with: person, searched: "" })
+  await tx.insert("united", { person_id: person, other_id: other, at: new Date(at), moved: JSON.stringify(moved) })
   await happen(tx, { kind: "united", at, person, subject: other, words: gone.email })
   return { ok: true }
 }
@@ -166,11 +161,11 @@ export async function part(s: Surroundings, united: number): Promise<Saved> {
     const other = await tx.row<{ name: string; email: string }>("SELECT name, email FROM person WHERE id = ?", [
       row.other_id,
     ])
-    await tx.write("UPDATE person SET united_with = NULL, searched = ? WHERE id = ?", [
-      searchedText(other?.name ?? "", other?.email ?? ""),
-      row.other_id,
-    ])
-    await tx.write("UPDATE united SET undone_at = ? WHERE id = ?", [new Date(at), united])
+    await tx.update("person", row.other_id, {
+      united_with: null,
+      searched: searchedText(other?.name ?? "", other?.email ?? ""),
+    })
+    await tx.update("united", united, { undone_at: new Date(at) })
     await happen(tx, { kind: "parted", at, person: row.person_id, subject: row.other_id, words: other?.email ?? "" })
     return { ok: true }
   })

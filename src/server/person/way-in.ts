@@ -6,6 +6,7 @@ import { refusals } from "@/core/words/refusals"
 import { mayTry } from "../attempt"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
+import { queueMail } from "../queue-mail"
 import type { Refused } from "../saved"
 import type { Surroundings } from "../surroundings"
 import { beginSession, type Device, letInBy, proveDevice, type Realm, realmOf } from "./session"
@@ -28,10 +29,7 @@ const quiet = 10 * 60_000
  */
 export async function welcomeToKnock(tx: Db, canonical: string, purpose: string): Promise<boolean> {
   // Locks the row for writing at once: INSERT IGNORE would share it first, and many at the same time would deadlock.
-  await tx.write(
-    "INSERT INTO knock (canonical, purpose) VALUES (?, ?) ON DUPLICATE KEY UPDATE canonical = VALUES(canonical)",
-    [canonical, purpose],
-  )
+  await tx.insert("knock", { canonical, purpose }, "ON DUPLICATE KEY UPDATE canonical = VALUES(canonical)")
   const knock = await tx.row<{ mailed_at: Date | null }>(
     "SELECT mailed_at FROM knock WHERE canonical = ? AND purpose = ? FOR UPDATE",
     [canonical, purpose],
@@ -66,22 +64,27 @@ export async function queueWayIn(tx: Db, w: WayIn, kind: keyof typeof worksFor =
 /** The same for many, each of them once. */
 export async function queueWaysIn(tx: Db, all: readonly WayIn[], kind: keyof typeof worksFor): Promise<void> {
   if (!all.length) return
-  const made = await tx.write("INSERT INTO way_in (person_id, leads_to, expires_at) VALUES ?", [
-    all.map((w) => [w.person, w.leadsTo, new Date(w.at + worksFor[kind])]),
-  ])
+  const made = await tx.insert(
+    "way_in",
+    all.map((w) => ({ person_id: w.person, leads_to: w.leadsTo, expires_at: new Date(w.at + worksFor[kind]) })),
+  )
   const rows = await tx.rows<{ id: number; person_id: number }>(
     "SELECT MAX(id) AS id, person_id FROM way_in WHERE id >= ? AND person_id IN (?) GROUP BY person_id",
     [made.id, all.map((w) => w.person)],
   )
   const links = new Map(rows.map((r) => [r.person_id, r.id]))
-  await tx.write(
-    "INSERT INTO mail (once, kind, person_id, to_email, to_name, way_in_id, due_at, try_at, offer_id) VALUES ?",
-    [
-      all.map((w) => {
-        const link = links.get(w.person)!
-        return [`way-in:${link}`, kind, w.person, w.email, w.name, link, new Date(w.at), new Date(0), w.offer ?? null]
-      }),
-    ],
+  await queueMail(
+    tx,
+    all.map((w) => ({
+      once: `way-in:${links.get(w.person)}`,
+      kind,
+      person_id: w.person,
+      to_email: w.email,
+      to_name: w.name,
+      way_in_id: links.get(w.person)!,
+      due_at: new Date(w.at),
+      offer_id: w.offer ?? null,
+    })),
   )
 }
 
@@ -133,7 +136,7 @@ export async function enterByWayIn(
     )
     if (!found) return { refused: "foreign" as const }
     if (found.used_at !== null || found.expires_at.getTime() <= now) return { refused: "used" as const }
-    await tx.write("UPDATE way_in SET used_at = ? WHERE id = ?", [new Date(now), id])
+    await tx.update("way_in", id, { used_at: new Date(now) })
     await tx.write(
       "UPDATE address a JOIN person p ON p.id = a.person_id AND p.email = a.email SET a.confirmed_at = COALESCE(a.confirmed_at, ?) WHERE p.id = ?",
       [new Date(now), found.person_id],
@@ -188,9 +191,14 @@ export async function renewLink(s: Surroundings, of: { wayIn?: number; pending?:
        SELECT canonical, email, name, zone, wording, ip, page, funnel_id, release_id, step_id, inbox_step_id, visitor, asked_at, ? FROM pending_join WHERE id = ?`,
       [new Date(at + 7 * 86_400_000), old.id],
     )
-    await tx.write(
-      "INSERT INTO mail (once, kind, to_email, to_name, funnel_id, pending_join_id, due_at, try_at) VALUES (?, 'confirm', ?, ?, ?, ?, ?, ?)",
-      [`confirm:${copied.id}`, old.email, old.name, old.funnel_id, copied.id, new Date(at), new Date(0)],
-    )
+    await queueMail(tx, {
+      once: `confirm:${copied.id}`,
+      kind: "confirm",
+      to_email: old.email,
+      to_name: old.name,
+      funnel_id: old.funnel_id,
+      pending_join_id: copied.id,
+      due_at: new Date(at),
+    })
   })
 }

@@ -155,9 +155,10 @@ export async function saveProgramme(
 
 /** A programme that isn't there yet is, with what is usual. */
 const putFirst = (tx: Db, offer: number, at: Date) =>
-  tx.write(
-    "INSERT INTO programme (offer_id, terms, made_at, changed_at) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE offer_id = VALUES(offer_id)",
-    [offer, JSON.stringify(usualTerms), at, at],
+  tx.insert(
+    "programme",
+    { offer_id: offer, terms: JSON.stringify(usualTerms), made_at: at, changed_at: at },
+    "ON DUPLICATE KEY UPDATE offer_id = VALUES(offer_id)",
   )
 
 const longestConditions = 20_000
@@ -174,13 +175,7 @@ export async function publishConditions(s: Surroundings, offer: number, typed: s
     const before = (await tx.row<Row>(`${select} WHERE p.offer_id = ? FOR UPDATE`, [offer]))!
     if (text === (before.conditions ?? "")) return ok
     const version = text === "" ? 0 : await nextVersion(tx, offer)
-    if (version)
-      await tx.write("INSERT INTO programme_conditions (offer_id, version, words, at) VALUES (?, ?, ?, ?)", [
-        offer,
-        version,
-        text,
-        at,
-      ])
+    if (version) await tx.insert("programme_conditions", { offer_id: offer, version, words: text, at })
     await tx.write("UPDATE programme SET conditions_version = ? WHERE offer_id = ?", [version, offer])
     return ok
   })

@@ -9,6 +9,7 @@ import { type Halt, type Place, travel } from "@/core/sequence/travel"
 import type { Db } from "../db/pool"
 import { endRuns } from "../mail/end"
 import { whoIsIn } from "../person/segment"
+import { queueMail } from "../queue-mail"
 import { doStep } from "./do"
 import { momentFor } from "./moment"
 
@@ -161,24 +162,21 @@ async function queueMails(tx: Db, stopped: readonly Stopped[], goes: Goes): Prom
   const before = new Set(had.map((h) => h.once))
   const fresh = mails.filter((m) => !before.has(once(m)))
   if (fresh.length)
-    await tx.write(
-      "INSERT INTO mail (once, kind, person_id, to_email, to_name, funnel_id, enrolment_id, sequence_mail_id, goes, due_at, not_after, try_at) VALUES ?",
-      [
-        fresh.map((m) => [
-          once(m),
-          "sequence",
-          m.run.person,
-          m.run.email,
-          m.run.name,
-          m.run.funnel,
-          m.run.enrolment,
-          m.halt.mail,
-          goes,
-          new Date(m.halt.due),
-          m.halt.notAfter === undefined ? null : new Date(m.halt.notAfter),
-          new Date(0),
-        ]),
-      ],
+    await queueMail(
+      tx,
+      fresh.map((m) => ({
+        once: once(m),
+        kind: "sequence",
+        person_id: m.run.person,
+        to_email: m.run.email,
+        to_name: m.run.name,
+        funnel_id: m.run.funnel,
+        enrolment_id: m.run.enrolment,
+        sequence_mail_id: m.halt.mail,
+        goes,
+        due_at: new Date(m.halt.due),
+        not_after: m.halt.notAfter === undefined ? null : new Date(m.halt.notAfter),
+      })),
     )
   return new Set(fresh.map((m) => m.run.enrolment))
 }

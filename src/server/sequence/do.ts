@@ -1,9 +1,11 @@
 // Doing what a step of a sequence does for one person.
+
 import { refsOfDeed } from "@/core/funnel/effect/list"
 import type { Doing } from "@/core/sequence/step/kind"
 import type { Db } from "../db/pool"
 import { namesOf } from "../names"
 import { origin } from "../origin"
+import { queueMail } from "../queue-mail"
 import type { Run } from "./advance"
 import { performAll } from "./effect/list"
 
@@ -38,19 +40,16 @@ async function tell(tx: Db, d: StepDone, t: { readonly accounts: readonly number
     [[0, ...t.accounts]],
   )
   if (members.length)
-    await tx.write(
-      "INSERT IGNORE INTO mail (once, kind, to_email, to_name, enrolment_id, note, due_at, try_at) VALUES ?",
-      [
-        members.map((m) => [
-          `team-note:${d.run.enrolment}:${d.step}:${m.id}`,
-          "team-note",
-          m.email,
-          m.name,
-          d.run.enrolment,
-          t.says.slice(0, 400),
-          new Date(d.at),
-          new Date(0),
-        ]),
-      ],
+    await queueMail(
+      tx,
+      members.map((m) => ({
+        once: `team-note:${d.run.enrolment}:${d.step}:${m.id}`,
+        kind: "team-note",
+        to_email: m.email,
+        to_name: m.name,
+        enrolment_id: d.run.enrolment,
+        note: t.says.slice(0, 400),
+        due_at: new Date(d.at),
+      })),
     )
 }

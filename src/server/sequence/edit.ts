@@ -32,10 +32,7 @@ export async function newSequence(s: Surroundings, typed: unknown): Promise<Made
   if (!read.success) return refusal(read.issues)
   const n = await s.db.row<{ n: number }>("SELECT COUNT(*) AS n FROM sequence")
   if (Number(n?.n) >= atMost) return { refused: refusals.sequence.many }
-  const made = await s.db.write("INSERT INTO sequence (name, state, leave_line) VALUES (?, 'draft', ?)", [
-    read.output,
-    words.mail.leaveLine,
-  ])
+  const made = await s.db.insert("sequence", { name: read.output, state: "draft", leave_line: words.mail.leaveLine })
   return { ok: true, id: made.id }
 }
 

@@ -57,10 +57,13 @@ async function writeVersion(tx: Db, id: number, at: number): Promise<SequenceVer
     [id],
   )
   const document = await documentOf(tx, q)
-  const made = await tx.write(
-    "INSERT INTO sequence_version (sequence_id, number, at, snapshot, actor) VALUES (?, ?, ?, ?, ?)",
-    [id, (last?.number ?? 0) + 1, new Date(at), JSON.stringify(document), actorText(tx.around.actor)],
-  )
+  const made = await tx.insert("sequence_version", {
+    sequence_id: id,
+    number: (last?.number ?? 0) + 1,
+    at: new Date(at),
+    snapshot: JSON.stringify(document),
+    actor: actorText(tx.around.actor),
+  })
   await tx.write(
     "UPDATE sequence SET live_version_id = ?, state = IF(state = 'paused', 'paused', 'live') WHERE id = ?",
     [made.id, id],

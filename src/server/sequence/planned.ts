@@ -37,11 +37,11 @@ export async function planBeginning(s: Surroundings, typed: unknown): Promise<Ma
   if (due <= (await s.clock.now())) return { refused: refusals.sequence.past, field: "date" }
   return s.db.transaction(async (tx): Promise<Made> => {
     if (!(await tx.row("SELECT 1 FROM sequence WHERE id = ?", [sequence]))) return gone
-    const made = await tx.write("INSERT INTO planned_beginning (sequence_id, question, due_at) VALUES (?, ?, ?)", [
-      sequence,
-      JSON.stringify(question),
-      new Date(due),
-    ])
+    const made = await tx.insert("planned_beginning", {
+      sequence_id: sequence,
+      question: JSON.stringify(question),
+      due_at: new Date(due),
+    })
     await setTimer(tx, { kind: "begin-planned", about: made.id, dueAt: due })
     return { ok: true, id: made.id }
   })

@@ -106,7 +106,7 @@ export const moveZone: Listener = {
       // The same morning, there: the first such time within the day around the old one, and never before now.
       const from = Math.max(h.at, d.due.getTime() - 43_200_000)
       const due = waitsUntil(wait.for === "days" ? { ...wait, days: 0 } : wait, from, h.words ?? "UTC")
-      await tx.write("UPDATE mail SET due_at = ? WHERE id = ?", [new Date(due), d.id])
+      await tx.update("mail", d.id, { due_at: new Date(due) })
     }
     // Those who wait at a step are looked at again, by the clock there.
     await tx.write("UPDATE enrolment SET due_at = ? WHERE person_id = ? AND due_at IS NOT NULL", [

@@ -88,13 +88,12 @@ export async function storeSeries(
   tx: Db,
   q: Pick<Sequence, "name" | "state" | "leaveLine" | "mails">,
 ): Promise<{ readonly id: number; readonly mails: ReadonlyMap<number, number> }> {
-  const { id } = await tx.write("INSERT INTO sequence (name, state, leave_line, goes) VALUES (?, ?, ?, ?)", [
-    q.name,
-    q.state,
-    q.leaveLine,
-    // Whoever signed up for lessons by e-mail has asked for them.
-    q.mails.some((m) => m.lessonId !== null) ? "asked" : "usual",
-  ])
+  const { id } = await tx.insert("sequence", {
+    name: q.name,
+    state: q.state,
+    leave_line: q.leaveLine,
+    goes: q.mails.some((m) => m.lessonId !== null) ? "asked" : "usual",
+  })
   const mails = new Map<number, number>()
   for (const m of q.mails) mails.set(m.id, await insertLetter(tx, id, m))
   const steps = stepsOfMails(q.mails.map((m) => ({ ...m, id: mails.get(m.id)! })))
@@ -103,10 +102,16 @@ export async function storeSeries(
 }
 
 export async function insertLetter(tx: Db, sequence: number, m: Omit<Letter, "id">): Promise<number> {
-  const made = await tx.write(
-    "INSERT INTO sequence_mail (sequence_id, subject, preview, body, plain, button, lesson_id, step_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
-    [sequence, m.subject, m.preview, m.body, m.plain, m.button, m.lessonId, m.stepId],
-  )
+  const made = await tx.insert("sequence_mail", {
+    sequence_id: sequence,
+    subject: m.subject,
+    preview: m.preview,
+    body: m.body,
+    plain: m.plain,
+    button: m.button,
+    lesson_id: m.lessonId,
+    step_id: m.stepId,
+  })
   return made.id
 }
 
@@ -118,7 +123,7 @@ export async function updateLetter(tx: Db, m: Letter): Promise<void> {
 }
 
 export async function storeFlow(tx: Db, id: number, flow: Flow): Promise<void> {
-  await tx.write("UPDATE sequence SET flow = ? WHERE id = ?", [JSON.stringify(flow), id])
+  await tx.update("sequence", id, { flow: JSON.stringify(flow) })
   await referSequence(tx, id)
 }
 

@@ -29,20 +29,20 @@ export async function writeDates(tx: Db, id: number, w: Webinar, now: number): P
     await tx.write("DELETE FROM webinar_date WHERE id IN (?)", [free.map((d) => d.id)])
   const there = new Set(stand.map((d) => d.planned_at.getTime()))
   const fresh = wanted.filter((at) => !there.has(at))
-  if (fresh.length)
-    await tx.write("INSERT IGNORE INTO webinar_date (webinar_id, planned_at, starts_at, minutes) VALUES ?", [
-      fresh.map((at) => [id, new Date(at), new Date(at), w.minutes]),
-    ])
+  await tx.insert(
+    "webinar_date",
+    fresh.map((at) => ({ webinar_id: id, planned_at: new Date(at), starts_at: new Date(at), minutes: w.minutes })),
+    "ignore",
+  )
   // A date that hasn't begun takes as long as the webinar does now.
   await tx.write("UPDATE webinar_date SET minutes = ? WHERE webinar_id = ? AND starts_at >= ?", [
     w.minutes,
     id,
     new Date(now),
   ])
-  await tx.write("UPDATE webinar SET dated_until = ? WHERE id = ?", [
-    w.when.kind === "rule" ? new Date(now + datedAhead.days * 86_400_000) : null,
-    id,
-  ])
+  await tx.update("webinar", id, {
+    dated_until: w.when.kind === "rule" ? new Date(now + datedAhead.days * 86_400_000) : null,
+  })
 }
 
 /** Writes the dates of rules on, where they come near their end. */
@@ -124,7 +124,7 @@ export async function moveDate(s: Surroundings, id: number, typed: unknown): Pro
       [date.webinar, new Date(at), id],
     )
     if (taken) return { refused: refusals.webinar.twoAtOnce, field: "date" }
-    await tx.write("UPDATE webinar_date SET starts_at = ? WHERE id = ?", [new Date(at), id])
+    await tx.update("webinar_date", id, { starts_at: new Date(at) })
     await tx.write("UPDATE registration SET sequence = sequence + 1 WHERE date_id = ?", [id])
     await tellOfSeat(tx, { date: id }, now)
     await happen(tx, of(await seated(tx, id), "registration-moved", date.webinar, now))
@@ -169,7 +169,7 @@ export async function notHeld(s: Surroundings, id: number): Promise<void> {
 
 /** To be called with its row locked. */
 async function takeOff(tx: Db, id: number, webinar: number, now: number): Promise<void> {
-  await tx.write("UPDATE webinar_date SET called_off_at = ? WHERE id = ?", [new Date(now), id])
+  await tx.update("webinar_date", id, { called_off_at: new Date(now) })
   const theirs = await seated(tx, id)
   await tx.write(
     "UPDATE registration SET state = 'called-off', sequence = sequence + 1 WHERE date_id = ? AND state IN ('held', 'registered')",

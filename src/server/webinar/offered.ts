@@ -47,9 +47,10 @@ async function startsFor(db: Db, id: number, w: Webinar, who: Looking, now: numb
   const before = row ? (JSON.parse(row.starts) as number[]) : []
   const starts = heldStarts(before, w.when.anyTime, now, who.zone)
   if (JSON.stringify(starts) !== row?.starts)
-    await db.write(
-      "INSERT INTO webinar_offered (webinar_id, visitor, starts, at) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE starts = VALUES(starts), at = VALUES(at)",
-      [id, who.visitor, JSON.stringify(starts), new Date(now)],
+    await db.insert(
+      "webinar_offered",
+      { webinar_id: id, visitor: who.visitor, starts: JSON.stringify(starts), at: new Date(now) },
+      "ON DUPLICATE KEY UPDATE starts = VALUES(starts), at = VALUES(at)",
     )
   return starts
 }
@@ -68,12 +69,11 @@ export async function chosenDate(tx: Db, id: number, typed: string, who: Looking
   )
   const w = (await readWebinar(tx, id))?.value
   if (!row || !w || !(JSON.parse(row.starts) as number[]).includes(at)) return null
-  await tx.write("INSERT IGNORE INTO webinar_date (webinar_id, planned_at, starts_at, minutes) VALUES (?, ?, ?, ?)", [
-    id,
-    new Date(at),
-    new Date(at),
-    w.minutes,
-  ])
+  await tx.insert(
+    "webinar_date",
+    { webinar_id: id, planned_at: new Date(at), starts_at: new Date(at), minutes: w.minutes },
+    "ignore",
+  )
   const date = await tx.row<{ id: number }>("SELECT id FROM webinar_date WHERE webinar_id = ? AND planned_at = ?", [
     id,
     new Date(at),

@@ -18,10 +18,17 @@ export type PollSeen = {
 
 /** Opens polls of its plan on a date, whose minute has come; each of them once. */
 export async function openPlanned(db: Db, date: number, polls: Webinar["polls"], now: number): Promise<void> {
-  if (polls.length)
-    await db.write("INSERT IGNORE INTO poll (date_id, plan, question, answers, opened_at) VALUES ?", [
-      polls.map((p) => [date, p.id, p.question, JSON.stringify(p.answers), new Date(now)]),
-    ])
+  await db.insert(
+    "poll",
+    polls.map((p) => ({
+      date_id: date,
+      plan: p.id,
+      question: p.question,
+      answers: JSON.stringify(p.answers),
+      opened_at: new Date(now),
+    })),
+    "ignore",
+  )
 }
 
 /** The polls of a date in the order in which they were asked, with what they came to so far. */
@@ -77,9 +84,10 @@ export async function vote(s: Surroundings, room: Room, typed: unknown): Promise
     [poll, room.date],
   )
   if (!row || answer >= (JSON.parse(row.answers) as string[]).length) return gone
-  await s.db.write(
-    "INSERT INTO poll_vote (poll_id, registration_id, answer, at) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE answer = VALUES(answer), at = VALUES(at)",
-    [poll, room.registration, answer, new Date(await s.clock.now())],
+  await s.db.insert(
+    "poll_vote",
+    { poll_id: poll, registration_id: room.registration, answer, at: new Date(await s.clock.now()) },
+    "ON DUPLICATE KEY UPDATE answer = VALUES(answer), at = VALUES(at)",
   )
   return ok
 }
@@ -89,12 +97,12 @@ export async function askPoll(s: Surroundings, date: number, typed: unknown): Pr
   const read = v.safeParse(pollSchema, typed)
   if (!read.success) return refusal(read.issues)
   if (!(await s.db.row("SELECT 1 FROM webinar_date WHERE id = ?", [date]))) return gone
-  const made = await s.db.write("INSERT INTO poll (date_id, question, answers, opened_at) VALUES (?, ?, ?, ?)", [
-    date,
-    read.output.question,
-    JSON.stringify(read.output.answers),
-    new Date(await s.clock.now()),
-  ])
+  const made = await s.db.insert("poll", {
+    date_id: date,
+    question: read.output.question,
+    answers: JSON.stringify(read.output.answers),
+    opened_at: new Date(await s.clock.now()),
+  })
   return { ok: true, id: made.id }
 }
 

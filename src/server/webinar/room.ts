@@ -135,11 +135,7 @@ export async function takePlace(
           gone,
         ])) !== undefined)
     if (there && !proven) return false
-    await tx.write("UPDATE registration SET device = ?, device_at = ? WHERE id = ?", [
-      device,
-      new Date(now),
-      registration,
-    ])
+    await tx.update("registration", registration, { device, device_at: new Date(now) })
     return true
   })
 }

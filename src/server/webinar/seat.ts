@@ -35,10 +35,15 @@ export async function holdSeat(
   const d = await locked(tx, date, now)
   if (!d) return { refused: "gone" }
   if (!(await isFree(tx, d, now))) return { refused: "full", next: await nextFree(tx, d.webinar, now) }
-  const made = await tx.write(
-    "INSERT INTO registration (webinar_id, date_id, pending_join_id, visitor, state, held_until, made_at) VALUES (?, ?, ?, ?, 'held', ?, ?)",
-    [d.webinar, date, pending, visitor, new Date(now + heldFor), new Date(now)],
-  )
+  const made = await tx.insert("registration", {
+    webinar_id: d.webinar,
+    date_id: date,
+    pending_join_id: pending,
+    visitor,
+    state: "held",
+    held_until: new Date(now + heldFor),
+    made_at: new Date(now),
+  })
   return { registration: made.id, date, starts: d.starts.getTime(), moved: false }
 }
 
@@ -83,7 +88,7 @@ export async function takeSeat(tx: Db, date: number, person: number, now: number
   }
   if (held !== undefined)
     // It counts as held until here; from here on it is this person's or nobody's.
-    await tx.write("UPDATE registration SET state = 'given-up', held_until = NULL WHERE id = ?", [held])
+    await tx.update("registration", held, { state: "given-up", held_until: null })
   if (theirs?.date_id === date) return { registration: theirs.id, date, starts: d.starts.getTime(), moved: false }
   if (!(await isFree(tx, d, now))) return { refused: "full", next: await nextFree(tx, d.webinar, now) }
   // Whoever is moved keeps the row, and with it the entry in their calendar and the way into the room.
@@ -92,17 +97,16 @@ export async function takeSeat(tx: Db, date: number, person: number, now: number
     return seated(theirs.id)
   }
   if (held !== undefined) {
-    await tx.write("UPDATE registration SET state = 'registered', person_id = ?, made_at = ? WHERE id = ?", [
-      person,
-      new Date(now),
-      held,
-    ])
+    await tx.update("registration", held, { state: "registered", person_id: person, made_at: new Date(now) })
     return seated(held)
   }
-  const made = await tx.write(
-    "INSERT INTO registration (webinar_id, date_id, person_id, state, made_at) VALUES (?, ?, ?, 'registered', ?)",
-    [d.webinar, date, person, new Date(now)],
-  )
+  const made = await tx.insert("registration", {
+    webinar_id: d.webinar,
+    date_id: date,
+    person_id: person,
+    state: "registered",
+    made_at: new Date(now),
+  })
   return seated(made.id)
 }
 

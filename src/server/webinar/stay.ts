@@ -36,9 +36,10 @@ export async function beat(s: Surroundings, registration: number, device: Buffer
   // More often than that tells nothing new.
   if (latest && now - latest.to < leastApart) return true
   const stay = beatOf(latest, now)
-  await s.db.write(
-    "INSERT INTO stay (registration_id, device, from_at, to_at) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE to_at = GREATEST(to_at, VALUES(to_at))",
-    [registration, device, new Date(stay.from), new Date(stay.to)],
+  await s.db.insert(
+    "stay",
+    { registration_id: registration, device, from_at: new Date(stay.from), to_at: new Date(stay.to) },
+    "ON DUPLICATE KEY UPDATE to_at = GREATEST(to_at, VALUES(to_at))",
   )
   return true
 }
@@ -103,7 +104,7 @@ async function settle(tx: Db, date: Ended, w: Webinar, now: number): Promise<boo
     [date.id, together],
   )
   if (!open.length) {
-    await tx.write("UPDATE webinar_date SET settled_at = ? WHERE id = ?", [new Date(now), date.id])
+    await tx.update("webinar_date", date.id, { settled_at: new Date(now) })
     return false
   }
   const stays = await staysBy(

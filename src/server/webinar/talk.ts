@@ -1,8 +1,11 @@
 // What is said in a room: by whoever has a seat, and by the host. Kept in the database, so that every web process shows the same.
+
 import * as v from "valibot"
 import { refusals } from "@/core/words/refusals"
 import { mayTry } from "../attempt"
 import type { Db } from "../db/pool"
+import type { Row } from "../db/row"
+import { queueMail } from "../queue-mail"
 import { gone, type Made, ok, refusal, type Saved } from "../saved"
 import type { Surroundings } from "../surroundings"
 import type { Room } from "./room"
@@ -36,13 +39,13 @@ export async function say(s: Surroundings, room: Room, typed: unknown): Promise<
   if (!read.success) return refusal(read.issues)
   if (!room.open || room.webinar.chat === "off") return gone
   if (!(await mayTry(s.db, `room:${room.registration}`, most))) return { refused: refusals.webinar.tooFast }
-  await s.db.write("INSERT INTO room_message (date_id, registration_id, kind, words, at) VALUES (?, ?, ?, ?, ?)", [
-    room.date,
-    room.registration,
-    read.output.kind,
-    read.output.words,
-    new Date(await s.clock.now()),
-  ])
+  await s.db.insert("room_message", {
+    date_id: room.date,
+    registration_id: room.registration,
+    kind: read.output.kind,
+    words: read.output.words,
+    at: new Date(await s.clock.now()),
+  })
   return ok
 }
 
@@ -51,11 +54,12 @@ export async function sayAsHost(s: Surroundings, date: number, words: unknown): 
   const read = v.safeParse(input.entries.words, words)
   if (!read.success) return refusal(read.issues)
   if (!(await s.db.row("SELECT 1 FROM webinar_date WHERE id = ?", [date]))) return gone
-  const made = await s.db.write("INSERT INTO room_message (date_id, kind, words, at) VALUES (?, 'chat', ?, ?)", [
-    date,
-    read.output,
-    new Date(await s.clock.now()),
-  ])
+  const made = await s.db.insert("room_message", {
+    date_id: date,
+    kind: "chat",
+    words: read.output,
+    at: new Date(await s.clock.now()),
+  })
   return { ok: true, id: made.id }
 }
 
@@ -87,11 +91,20 @@ export async function answerByMail(s: Surroundings, id: number, typed: unknown):
       [read.output, at, id],
     )
     if (!done.affected) return { refused: refusals.webinar.noSuchQuestion }
-    await tx.write(
-      `INSERT INTO mail (once, kind, person_id, to_email, to_name, room_message_id, due_at, try_at)
-       SELECT CONCAT('answer:', m.id), 'answer', p.id, p.email, p.name, m.id, ?, ? FROM room_message m JOIN registration r ON r.id = m.registration_id JOIN person p ON p.id = r.person_id WHERE m.id = ?`,
-      [at, new Date(0), id],
+    const asker = await tx.row<Pick<Row<"person">, "id" | "email" | "name">>(
+      "SELECT p.id, p.email, p.name FROM room_message m JOIN registration r ON r.id = m.registration_id JOIN person p ON p.id = r.person_id WHERE m.id = ?",
+      [id],
     )
+    if (asker)
+      await queueMail(tx, {
+        once: `answer:${id}`,
+        kind: "answer",
+        person_id: asker.id,
+        to_email: asker.email,
+        to_name: asker.name,
+        room_message_id: id,
+        due_at: at,
+      })
     return ok
   })
 }

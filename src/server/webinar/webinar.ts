@@ -62,11 +62,11 @@ export async function newWebinarOf(s: Surroundings, title: unknown): Promise<Mad
   const school = await s.db.row<{ zone: string; sender: string }>(
     "SELECT zone, sender_name AS sender FROM school WHERE id = 1",
   )
-  const made = await s.db.write("INSERT INTO webinar (name, document, made_at) VALUES (?, ?, ?)", [
-    read.output,
-    JSON.stringify(newWebinar(read.output, school?.zone ?? "UTC", school?.sender ?? "")),
-    new Date(await s.clock.now()),
-  ])
+  const made = await s.db.insert("webinar", {
+    name: read.output,
+    document: JSON.stringify(newWebinar(read.output, school?.zone ?? "UTC", school?.sender ?? "")),
+    made_at: new Date(await s.clock.now()),
+  })
   return { ok: true, id: made.id }
 }
 

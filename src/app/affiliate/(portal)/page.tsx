@@ -60,7 +60,7 @@ export default async function Overview() {
             </div>
           ))
         )}
-        <p className="mt-2 text-[0.95rem] text-soft">
+        <p className="mt-2 text-body text-soft">
           Commission is due {rules.dueDays} days after a payment. The next payout is on{" "}
           {dayText(nextPayDay(rules.payDays, dayKey(now, zone)))}.
         </p>
@@ -84,7 +84,7 @@ export default async function Overview() {
         <h2>The last thirty days</h2>
         <DaysChart days={days} />
         <table className="mt-3 w-full text-left tabular-nums">
-          <thead className="text-[0.87rem] text-soft">
+          <thead className="text-label text-soft">
             <tr className="border-b border-line">
               <th scope="col" className="py-1.5 font-semibold">
                 Link

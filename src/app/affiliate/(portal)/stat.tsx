@@ -2,7 +2,7 @@
 export function Stat({ says, value }: { says: string; value: string }) {
   return (
     <div>
-      <p className="text-[0.9rem] text-soft">{says}</p>
+      <p className="text-note text-soft">{says}</p>
       <p className="font-display text-xl font-bold tabular-nums sm:text-2xl">{value}</p>
     </div>
   )

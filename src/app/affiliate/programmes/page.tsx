@@ -32,7 +32,7 @@ export default async function ProgrammesPage() {
   return (
     <>
       {a && a.state === "active" ? (
-        <p className="text-[0.93rem]">
+        <p className="text-body">
           <Link className="text-slate underline" href="/affiliate">
             ‹ Your affiliate page
           </Link>

@@ -51,7 +51,7 @@ export function FilesPage({ course, open }: { course: LearnCourse; open: readonl
           {coming.map((l) => (
             <li key={l.id} className="py-1.5">
               <span className="block [overflow-wrap:anywhere] text-soft">{l.title}</span>
-              {l.says ? <span className="block text-[0.93rem] text-soft">{l.says}</span> : null}
+              {l.says ? <span className="block text-body text-soft">{l.says}</span> : null}
             </li>
           ))}
         </ul>

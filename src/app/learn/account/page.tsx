@@ -62,7 +62,7 @@ export default async function AccountPage() {
             <li key={d.id} className="flex items-center justify-between gap-3 border-t border-line py-2 first:border-0">
               <span className="min-w-0">
                 {nameOf(d.agent)}
-                <span className="block text-[0.93rem] text-soft">
+                <span className="block text-body text-soft">
                   {d.here ? "This device" : `Last here on ${day(d.seenAt ?? d.madeAt)}`}
                 </span>
               </span>

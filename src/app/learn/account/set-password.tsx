@@ -3,6 +3,7 @@
 import { usePageAct } from "@/ui/act-form"
 import { Button } from "@/ui/button"
 import { TextField } from "@/ui/field"
+import { Refusal } from "@/ui/refusal"
 import { setPasswordAction } from "../actions"
 
 export function SetPassword({ has, asks, email }: { has: boolean; asks: boolean; email: string }) {
@@ -37,11 +38,7 @@ export function SetPassword({ has, asks, email }: { has: boolean; asks: boolean;
         error={error("next")}
         hint="At least 10 characters, any you like. A short sentence is good. Every other device is signed out."
       />
-      {state.refused && !state.field ? (
-        <p role="alert" className="font-semibold text-dusk">
-          {state.refused}
-        </p>
-      ) : null}
+      <Refusal>{!state.field && state.refused}</Refusal>
       <Button type="submit" look="primary" disabled={busy} className="min-h-11">
         {has ? "Change the password" : "Set the password"}
       </Button>

@@ -2,6 +2,7 @@
 
 import { useState, useTransition } from "react"
 import { Button } from "@/ui/button"
+import { Refusal } from "@/ui/refusal"
 import { endPlanAction } from "./actions"
 
 /** Two clicks, and it has ended; the second says what will be. */
@@ -18,11 +19,7 @@ export function EndPlan({ plan, until }: { plan: number; until: string | null })
   return (
     <div className="w-full rounded-lg border border-line p-3">
       <p>Nothing more is charged.{until ? ` What you have of it stays open until ${until}.` : ""}</p>
-      {said ? (
-        <p role="alert" className="mt-2 font-semibold text-dusk">
-          {said}
-        </p>
-      ) : null}
+      <Refusal className="mt-2">{said}</Refusal>
       <div className="mt-3 flex gap-3">
         <Button
           look="danger"

@@ -65,9 +65,7 @@ export function SignInForm({
         <Button type="submit" look="primary" disabled={asking} className="min-h-11 w-full">
           Mail me the link
         </Button>
-        <p className="mt-1 text-[0.93rem] text-soft">
-          It signs you in without a password, also if you have forgotten it.
-        </p>
+        <p className="mt-1 text-body text-soft">It signs you in without a password, also if you have forgotten it.</p>
       </form>
       <form action={sign} className="mt-6 space-y-3 border-t border-line pt-5">
         <input type="hidden" name="to" value={to} />

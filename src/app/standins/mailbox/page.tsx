@@ -26,7 +26,7 @@ export default async function Mailbox({ searchParams }: { searchParams: Promise<
     <div className="flex h-screen flex-col">
       <header className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-5 py-2.5">
         <h1 className="text-[1.25rem]">Mailbox stand-in</h1>
-        <p className="text-[0.9rem] text-soft">Everything the school sends ends here, and nowhere else.</p>
+        <p className="text-note text-soft">Everything the school sends ends here, and nowhere else.</p>
         <search className="ml-auto">
           <form className="flex gap-2">
             <input
@@ -62,7 +62,7 @@ export default async function Mailbox({ searchParams }: { searchParams: Promise<
                     className={`block border-b border-line px-5 py-2 ${m.id === id ? "bg-card shadow-[inset_3px_0_0_var(--slate)]" : "hover:bg-card"}`}
                   >
                     <span className="block truncate font-semibold">{m.subject}</span>
-                    <span className="flex justify-between gap-3 text-[0.87rem] text-soft">
+                    <span className="flex justify-between gap-3 text-label text-soft">
                       <span className="truncate">to {m.to.join(", ")}</span>
                       <span className="whitespace-nowrap">{date(m.date)}</span>
                     </span>
@@ -76,11 +76,11 @@ export default async function Mailbox({ searchParams }: { searchParams: Promise<
               <>
                 <div className="border-b border-line px-5 py-3">
                   <h2 className="text-lg">{mail.subject}</h2>
-                  <p className="text-[0.9rem] text-soft">
+                  <p className="text-note text-soft">
                     from {mail.from?.text} to{" "}
                     {Array.isArray(mail.to) ? mail.to.map((t) => t.text).join(", ") : mail.to?.text}
                   </p>
-                  <p className="mt-1 text-[0.9rem]">
+                  <p className="mt-1 text-note">
                     <Link
                       className="text-slate underline"
                       href={link({ id: String(id), ...(asked.source ? {} : { source: "1" }) })}
@@ -90,7 +90,7 @@ export default async function Mailbox({ searchParams }: { searchParams: Promise<
                   </p>
                 </div>
                 {asked.source ? (
-                  <pre className="min-h-0 flex-1 overflow-auto bg-card p-5 text-[0.84rem] whitespace-pre-wrap">
+                  <pre className="min-h-0 flex-1 overflow-auto bg-card p-5 text-fine whitespace-pre-wrap">
                     {raw.toString("utf8")}
                   </pre>
                 ) : (

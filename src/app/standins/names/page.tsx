@@ -37,7 +37,7 @@ export default async function NamesPage() {
             aria-label={`Records of ${name || "the new name"}`}
             rows={Math.max(2, texts.length)}
             defaultValue={texts.join("\n")}
-            className="block w-full rounded-md border border-line bg-card px-2.5 py-1.5 font-mono text-[0.84rem]"
+            className="block w-full rounded-md border border-line bg-card px-2.5 py-1.5 font-mono text-fine"
           />
           <button type="submit" className="rounded-md border border-line bg-card px-3 py-1 font-semibold">
             Set

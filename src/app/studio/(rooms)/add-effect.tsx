@@ -6,7 +6,7 @@ import { useId, useState, useTransition } from "react"
 import type { Again } from "@/core/funnel/effect/kind"
 import { type EffectKind, effectKinds } from "@/core/funnel/effect/list"
 import { Button } from "@/ui/button"
-import { SelectField, TextField } from "@/ui/field"
+import { option, SelectField, TextField } from "@/ui/field"
 
 /** What an effect can be about. */
 export type EffectChoices = {
@@ -49,7 +49,7 @@ export function AddEffect({
   const chosen = Number(subject) || choices[0]?.id
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger className="rounded border border-dashed border-line px-1.5 text-[0.87rem] text-soft hover:border-soft hover:text-ink">
+      <Popover.Trigger className="rounded border border-dashed border-line px-1.5 text-label text-soft hover:border-soft hover:text-ink">
         add…
       </Popover.Trigger>
       <Popover.Portal>
@@ -75,11 +75,7 @@ export function AddEffect({
             }}
           >
             <SelectField label="Effect" value={kind} onChange={(e) => setKind(e.target.value as EffectKind)}>
-              {Object.entries(effectKinds).map(([k, { label }]) => (
-                <option key={k} value={k}>
-                  {label}
-                </option>
-              ))}
+              {Object.entries(effectKinds).map(([k, { label }]) => option(k, label))}
             </SelectField>
             {about === "tag" ? (
               <>
@@ -108,11 +104,7 @@ export function AddEffect({
                 onChange={(e) => setSubject(e.target.value)}
                 error={refused}
               >
-                {choices.map((c) => (
-                  <option key={c.id} value={c.id}>
-                    {c.name}
-                  </option>
-                ))}
+                {choices.map((c) => option(c.id, c.name))}
               </SelectField>
             )}
             {effectKinds[kind].again ? <AgainField kind={kind} value={again} onChange={setAgain} /> : null}
@@ -140,11 +132,7 @@ export function AgainField({
   if (!again) return null
   return (
     <SelectField label={again.label} value={value} onChange={(e) => onChange(e.target.value as Again)}>
-      {Object.entries(again.choices).map(([key, says]) => (
-        <option key={key} value={key}>
-          {says}
-        </option>
-      ))}
+      {Object.entries(again.choices).map(([key, says]) => option(key, says))}
     </SelectField>
   )
 }

@@ -31,7 +31,7 @@ export function Clock({ now, zone, movable }: { now: number; zone: string; movab
     .replace(",", "")
   if (!movable)
     return (
-      <time suppressHydrationWarning className="text-[0.95rem] whitespace-nowrap tabular-nums">
+      <time suppressHydrationWarning className="text-body whitespace-nowrap tabular-nums">
         {text}
       </time>
     )
@@ -47,7 +47,7 @@ export function Clock({ now, zone, movable }: { now: number; zone: string; movab
     <>
       <DropdownMenu.Root>
         <DropdownMenu.Trigger
-          className="rounded px-1 text-[0.95rem] whitespace-nowrap text-[#f0b978] tabular-nums hover:underline"
+          className="rounded px-1 text-body whitespace-nowrap text-[#f0b978] tabular-nums hover:underline"
           aria-label={`The clock: ${text}. Move it on`}
         >
           <span suppressHydrationWarning>{moving ? "moving on…" : text}</span>
@@ -58,7 +58,7 @@ export function Clock({ now, zone, movable }: { now: number; zone: string; movab
             sideOffset={6}
             className="z-50 w-64 rounded-md border border-line bg-card p-1 text-ink shadow-lg"
           >
-            <DropdownMenu.Label className="px-2 py-1 text-[0.84rem] text-soft">
+            <DropdownMenu.Label className="px-2 py-1 text-fine text-soft">
               Move the demo's clock on. What is due happens, in order.
             </DropdownMenu.Label>
             {(

@@ -100,12 +100,12 @@ export function FindOrDo({ found }: { found: readonly Found[] }) {
         type="button"
         onClick={() => turn(true)}
         aria-keyshortcuts="Control+K"
-        className="flex items-center justify-between gap-3 whitespace-nowrap xl:w-44 rounded-md border border-[#3d565f] px-2.5 py-1 text-[0.9rem] text-[#c9d4d3] hover:border-[#8aa0a5]"
+        className="flex items-center justify-between gap-3 whitespace-nowrap xl:w-44 rounded-md border border-[#3d565f] px-2.5 py-1 text-note text-[#c9d4d3] hover:border-[#8aa0a5]"
       >
         <span>
           Find<span className="sr-only xl:not-sr-only"> or do</span>
         </span>
-        <kbd className="hidden font-sans text-[0.8rem] xl:inline">Ctrl K</kbd>
+        <kbd className="hidden font-sans text-fine xl:inline">Ctrl K</kbd>
       </button>
       <Dialog open={open} onOpenChange={turn} title="Find or do">
         <Command label="Find or do" shouldFilter={false}>
@@ -123,7 +123,7 @@ export function FindOrDo({ found }: { found: readonly Found[] }) {
                 <Command.Group
                   key={group}
                   heading={group}
-                  className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[0.8rem] [&_[cmdk-group-heading]]:text-soft"
+                  className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-fine [&_[cmdk-group-heading]]:text-soft"
                 >
                   {here.map((x) => (
                     <Command.Item

@@ -26,7 +26,7 @@ export default async function Rooms({ children }: { children: ReactNode }) {
         <div className="flex min-h-11 flex-wrap items-center gap-x-1 px-5 py-1 min-[76rem]:h-11 min-[76rem]:flex-nowrap min-[76rem]:py-0">
           <Link
             href="/studio"
-            className="mr-4 flex items-center gap-2 font-display text-[1.05rem] font-bold whitespace-nowrap"
+            className="mr-4 flex items-center gap-2 font-display text-lead font-bold whitespace-nowrap"
           >
             <Heron /> Swift Heron
           </Link>
@@ -37,7 +37,7 @@ export default async function Rooms({ children }: { children: ReactNode }) {
             <ActForm act={signOutAction}>
               <button
                 type="submit"
-                className="rounded px-1 text-[0.87rem] whitespace-nowrap text-[#c9d4d3] hover:text-white"
+                className="rounded px-1 text-label whitespace-nowrap text-[#c9d4d3] hover:text-white"
               >
                 Sign out
               </button>

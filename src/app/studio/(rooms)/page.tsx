@@ -29,7 +29,7 @@ export default async function TodayPage() {
               in the seven days before it was {orders(today.before.orders)} and {taken(today.before)}.
             </p>
           ) : null}
-          <p className="mt-2 text-[0.9rem] text-soft">{countedAs(["visited", "newPeople", "orders"])}</p>
+          <p className="mt-2 text-note text-soft">{countedAs(["visited", "newPeople", "orders"])}</p>
           <p className="mt-2 text-base">
             <Button asChild>
               <Link href="/studio/funnels">Look at the river</Link>
@@ -148,14 +148,14 @@ function FirstDays({ toDo }: { toDo: readonly ToDo[] }) {
           ? "One thing left until your first funnel is live"
           : `${left} things left until your first funnel is live`}
       </h1>
-      <p className="mt-3 text-[1.05rem] leading-relaxed">
+      <p className="mt-3 text-lead leading-relaxed">
         A free mini-course finds the people who care. Write a lesson or two, then let Swift Heron make the whole funnel
         from it: the page, the confirmation, the e-mails, the open door.
       </p>
       <ol className="mt-6">
         {toDo.map((t, i) => (
           <li key={t.words} className="flex items-center gap-4 border-t border-line py-3">
-            <span className={`w-14 text-[0.9rem] ${t.done ? "font-semibold text-reed" : "text-soft"}`}>
+            <span className={`w-14 text-note ${t.done ? "font-semibold text-reed" : "text-soft"}`}>
               {t.done ? "Done" : `${i + 1}`}
             </span>
             <span className={`min-w-0 flex-1 ${t.done ? "text-soft" : ""}`}>{t.words}</span>

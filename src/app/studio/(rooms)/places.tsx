@@ -20,14 +20,14 @@ export function Places() {
             key={p.href}
             href={p.href}
             aria-current={isHere(p.href) ? "page" : undefined}
-            className={`block rounded-md px-2 py-1 text-[0.95rem] xl:px-2.5 ${isHere(p.href) ? "bg-[#2c434b] text-white" : "text-[#d5dcd9] hover:text-white"}`}
+            className={`block rounded-md px-2 py-1 text-body xl:px-2.5 ${isHere(p.href) ? "bg-[#2c434b] text-white" : "text-[#d5dcd9] hover:text-white"}`}
           >
             {p.name}
           </Link>
         ))}
       </nav>
       <DropdownMenu.Root>
-        <DropdownMenu.Trigger className="min-h-9 rounded-md border border-[#3d565f] px-2.5 text-[0.95rem] text-white lg:hidden">
+        <DropdownMenu.Trigger className="min-h-9 rounded-md border border-[#3d565f] px-2.5 text-body text-white lg:hidden">
           <span className="sr-only">Places, now </span>
           {places.findLast((p) => isHere(p.href))?.name ?? "Places"} <span aria-hidden>▾</span>
         </DropdownMenu.Trigger>

@@ -30,7 +30,7 @@ export function SetsOff({
     <section aria-label={title} className="mt-5 border-t border-line pt-3">
       <div className="flex items-baseline justify-between gap-3">
         <h2>{title}</h2>
-        <Link className="text-[0.87rem] text-slate hover:underline" href="/studio/settings/automations">
+        <Link className="text-label text-slate hover:underline" href="/studio/settings/automations">
           All automations
         </Link>
       </div>
@@ -45,7 +45,7 @@ export function SetsOff({
               {deeds.map((d) => (
                 <li
                   key={d.id}
-                  className="flex max-w-full items-center rounded border border-line bg-paper pl-1.5 text-[0.87rem]"
+                  className="flex max-w-full items-center rounded border border-line bg-paper pl-1.5 text-label"
                 >
                   <span className="truncate">{deedSays(d)}</span>
                   <button
@@ -72,11 +72,11 @@ export function SetsOff({
         ))}
       </ul>
       {trouble ? (
-        <p role="alert" className="text-[0.9rem] text-dusk">
+        <p role="alert" className="text-note text-dusk">
           {trouble}
         </p>
       ) : null}
-      <p className="mt-1 text-[0.87rem] text-soft">It counts from now on, without publishing.</p>
+      <p className="mt-1 text-label text-soft">It counts from now on, without publishing.</p>
     </section>
   )
 }

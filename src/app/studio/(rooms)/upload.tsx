@@ -42,17 +42,17 @@ export function Upload({
   }
   return (
     <div>
-      <label htmlFor={id} className="mb-1 block text-[0.87rem] font-semibold">
+      <label htmlFor={id} className="mb-1 block text-label font-semibold">
         {label ?? `Upload a ${kind}`}
       </label>
       <input
         id={id}
         type="file"
         accept={accepts[kind]}
-        className="w-full text-[0.87rem] file:mr-2 file:rounded-md file:border file:border-line file:bg-card file:px-2.5 file:py-1 file:font-semibold"
+        className="w-full text-label file:mr-2 file:rounded-md file:border file:border-line file:bg-card file:px-2.5 file:py-1 file:font-semibold"
         onChange={(e) => e.target.files?.[0] && send(e.target.files[0])}
       />
-      <p role="status" className="mt-1 text-[0.87rem] font-semibold text-dusk empty:hidden">
+      <p role="status" className="mt-1 text-label font-semibold text-dusk empty:hidden">
         {state}
       </p>
     </div>

@@ -4,6 +4,7 @@ import { useEffect, useState } from "react"
 import { usePageAct } from "@/ui/act-form"
 import { Button } from "@/ui/button"
 import { TextField } from "@/ui/field"
+import { Refusal } from "@/ui/refusal"
 import { askLinkAction, makeOwnerAction, signInAction } from "./actions"
 
 export function SignInForm({ demo }: { demo: { email: string; password: string } | null }) {
@@ -12,11 +13,7 @@ export function SignInForm({ demo }: { demo: { email: string; password: string }
   const [password, setPassword] = useState("")
   return (
     <form action={act} className="space-y-4">
-      {state.refused ? (
-        <p role="alert" className="rounded-md border border-dusk px-3 py-2 font-semibold text-dusk">
-          {state.refused}
-        </p>
-      ) : null}
+      <Refusal className="rounded-md border border-dusk px-3 py-2">{state.refused}</Refusal>
       <TextField
         label="E-mail address"
         name="email"
@@ -39,7 +36,7 @@ export function SignInForm({ demo }: { demo: { email: string; password: string }
         Sign in
       </Button>
       {demo ? (
-        <div className="rounded-md bg-amber-wash p-3 text-[0.9rem]">
+        <div className="rounded-md bg-amber-wash p-3 text-note">
           <p>This is the demo school. Anybody may look around in it.</p>
           <Button
             type="submit"
@@ -90,11 +87,7 @@ export function OwnerForm({ code }: { code: boolean }) {
   const error = (field: string) => (state.field === field ? state.refused : undefined)
   return (
     <form action={act} className="space-y-4">
-      {state.refused && !state.field ? (
-        <p role="alert" className="font-semibold text-dusk">
-          {state.refused}
-        </p>
-      ) : null}
+      <Refusal>{!state.field && state.refused}</Refusal>
       <input type="hidden" name="zone" value={zone} />
       {code ? (
         <TextField

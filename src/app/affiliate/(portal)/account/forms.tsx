@@ -5,7 +5,7 @@ import { useState, useTransition } from "react"
 import type { Bonus } from "@/server/affiliate/bonus"
 import { Button } from "@/ui/button"
 import { Check } from "@/ui/check"
-import { Field, TextField } from "@/ui/field"
+import { Field, option, TextArea, TextField } from "@/ui/field"
 import { aboutMeAction, bankAction, bonusAction, type Done } from "../../actions"
 
 export function BankForm(first: { holder: string; postal: string; taxNumber: string; bic: string }) {
@@ -48,9 +48,13 @@ export function BankForm(first: { holder: string; postal: string; taxNumber: str
         error={error("bic")}
         autoComplete="off"
       />
-      <Field label="Postal address, for your statements" error={error("postal")}>
-        {(p) => <textarea {...p} rows={3} value={f.postal} onChange={(e) => set({ ...f, postal: e.target.value })} />}
-      </Field>
+      <TextArea
+        label="Postal address, for your statements"
+        error={error("postal")}
+        rows={3}
+        value={f.postal}
+        onChange={(e) => set({ ...f, postal: e.target.value })}
+      />
       <TextField
         label="Tax number, if you have one"
         value={f.taxNumber}
@@ -184,11 +188,7 @@ export function Bonuses({
             <Field label="For whoever buys">
               {(p) => (
                 <select {...p} name="programme">
-                  {programmes.map((x) => (
-                    <option key={x.id} value={x.id}>
-                      {x.name}
-                    </option>
-                  ))}
+                  {programmes.map((x) => option(x.id, x.name))}
                 </select>
               )}
             </Field>

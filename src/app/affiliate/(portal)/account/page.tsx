@@ -54,7 +54,7 @@ export default async function AccountPage() {
             <li key={p.programme.offer} className="border-t border-line py-2">
               <strong>{p.programme.name}</strong>
               <p>{termsText(p.programme.terms, p.rate, p.programme.currency)}</p>
-              <p className="text-[0.93rem] text-soft">
+              <p className="text-body text-soft">
                 {p.runs ? "It runs." : "It does not run just now; what you sold goes on being paid."}
               </p>
             </li>

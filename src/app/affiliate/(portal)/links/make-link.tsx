@@ -4,7 +4,7 @@ import { useRouter } from "next/navigation"
 import { useState, useTransition } from "react"
 import type { Target } from "@/server/affiliate/portal"
 import { Button } from "@/ui/button"
-import { SelectField, TextField } from "@/ui/field"
+import { option, SelectField, TextField } from "@/ui/field"
 import { type Done, makeLinkAction, removeLinkAction } from "../../actions"
 
 export function MakeLink({ targets }: { targets: readonly Target[] }) {
@@ -33,11 +33,7 @@ export function MakeLink({ targets }: { targets: readonly Target[] }) {
         onChange={(e) => setTo(e.target.value)}
         error={done.field === "to" ? done.refused : undefined}
       >
-        {targets.map((t) => (
-          <option key={t.value} value={t.value}>
-            {t.says}
-          </option>
-        ))}
+        {targets.map((t) => option(t.value, t.says))}
       </SelectField>
       <TextField
         label="A name for the place"
@@ -68,7 +64,7 @@ export function RemoveLink({ link, name }: { link: number; name: string }) {
       type="button"
       disabled={busy}
       aria-label={`Remove from this list: ${name}`}
-      className="mt-1.5 min-h-8 text-[0.9rem] text-soft underline"
+      className="mt-1.5 min-h-8 text-note text-soft underline"
       onClick={() =>
         start(async () => {
           await removeLinkAction(link)

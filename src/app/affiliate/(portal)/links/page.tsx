@@ -40,7 +40,7 @@ export default async function LinksPage() {
               <li key={l.id} className="border-t border-line py-3">
                 <p className="flex flex-wrap items-baseline justify-between gap-x-4">
                   <strong className="[overflow-wrap:anywhere]">{l.sub || "without a name"}</strong>
-                  <span className="text-[0.93rem] text-soft">
+                  <span className="text-body text-soft">
                     {l.live
                       ? `leads to ${l.leads}`
                       : `${l.leads} is not there just now: it leads to the next best page`}
@@ -61,7 +61,7 @@ export default async function LinksPage() {
 function LinkRow({ url }: { url: string }) {
   return (
     <p className="mt-1.5 flex flex-wrap items-center gap-2">
-      <code className="min-w-0 flex-1 basis-52 text-[0.9rem] [overflow-wrap:anywhere]">{url}</code>
+      <code className="min-w-0 flex-1 basis-52 text-note [overflow-wrap:anywhere]">{url}</code>
       <CopyButton text={url} label={`Copy ${url}`} />
       <QrButton url={url} drawnAt="/affiliate/qr" />
     </p>

@@ -4,6 +4,7 @@ import { useRouter } from "next/navigation"
 import { useState, useTransition } from "react"
 import type { HandIn } from "@/server/course/hand-in"
 import { Button } from "@/ui/button"
+import { Refusal } from "@/ui/refusal"
 import { handInAction } from "../../actions"
 
 /** Something to be done and handed in, with what the teacher said to it. */
@@ -80,19 +81,15 @@ export function AssignmentForm({
           />
           {takesFile ? (
             <label className="mt-2 block">
-              <span className="text-[0.93rem] font-semibold">A file, if you like</span>
+              <span className="text-body font-semibold">A file, if you like</span>
               <input
                 type="file"
-                className="mt-1 block w-full text-[0.93rem] file:mr-2 file:min-h-10 file:rounded-md file:border file:border-line file:bg-paper file:px-3 file:font-semibold"
+                className="mt-1 block w-full text-body file:mr-2 file:min-h-10 file:rounded-md file:border file:border-line file:bg-paper file:px-3 file:font-semibold"
                 onChange={(e) => setFile(e.target.files?.[0] ?? null)}
               />
             </label>
           ) : null}
-          {refused ? (
-            <p role="alert" className="mt-1 font-semibold text-dusk">
-              {refused}
-            </p>
-          ) : null}
+          <Refusal className="mt-1">{refused}</Refusal>
           <Button
             type="submit"
             look="primary"

@@ -44,7 +44,7 @@ export function Comments({
                 onDone={() => setAnswering(null)}
               />
             ) : c.waiting ? null : (
-              <button type="button" className="min-h-8 text-[0.95rem] text-slate" onClick={() => setAnswering(c.id)}>
+              <button type="button" className="min-h-8 text-body text-slate" onClick={() => setAnswering(c.id)}>
                 Answer<span className="sr-only"> {c.name}</span>
               </button>
             )}
@@ -61,7 +61,7 @@ function One({ c }: { c: Shown }) {
   const [busy, start] = useTransition()
   return (
     <div>
-      <p className="text-[0.93rem] text-soft">
+      <p className="text-body text-soft">
         <bdi className={`font-bold ${c.school ? "text-reed" : "text-ink"}`}>{c.name}</bdi>
         {c.school ? ", your teacher" : ""}, {c.at}
         {c.waiting ? " · waits to be shown" : ""}
@@ -130,7 +130,7 @@ function Write({
         onChange={(e) => setBody(e.target.value)}
         className="w-full rounded-md border border-line bg-card px-3 py-2"
       />
-      <p role="status" className="text-[0.93rem] text-soft empty:hidden">
+      <p role="status" className="text-body text-soft empty:hidden">
         {said}
       </p>
       <Button type="submit" disabled={busy || !body.trim()} className="min-h-11">

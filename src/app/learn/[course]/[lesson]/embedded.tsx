@@ -13,7 +13,7 @@ export function Embedded({ url, host, says }: { url: string; host: string; says:
         <Button className="mt-2 min-h-11" onClick={() => setShown(true)}>
           Show it, from {host}
         </Button>
-        <p className="mt-2 text-[0.93rem] text-soft">{host} then learns that you are here.</p>
+        <p className="mt-2 text-body text-soft">{host} then learns that you are here.</p>
       </div>
     )
   return (

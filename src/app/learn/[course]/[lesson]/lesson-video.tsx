@@ -3,6 +3,7 @@
 import { useRouter } from "next/navigation"
 import { useEffect, useRef, useState } from "react"
 import { clock } from "@/core/course/chapters"
+import { option } from "@/ui/field"
 import { watchedAction } from "../../actions"
 
 /** A chapter where it begins, seconds. */
@@ -80,7 +81,7 @@ export function LessonVideo({
         <source src={source} type={type} />
         {captions ? <track kind="captions" src={captions} srcLang="en" label="Captions" default /> : null}
       </video>
-      <figcaption className="mt-1 flex flex-wrap items-center gap-x-4 text-[0.93rem] text-soft">
+      <figcaption className="mt-1 flex flex-wrap items-center gap-x-4 text-body text-soft">
         <span className="min-w-0 flex-1">{says}</span>
         <label className="flex items-center gap-1.5">
           Speed
@@ -93,11 +94,7 @@ export function LessonVideo({
               if (video.current) video.current.playbackRate = to
             }}
           >
-            {speeds.map((s) => (
-              <option key={s} value={s}>
-                {s} ×
-              </option>
-            ))}
+            {speeds.map((s) => option(s, `${s} ×`))}
           </select>
         </label>
         {download ? (

@@ -22,7 +22,7 @@ export function Note({ slug, lesson, body }: { slug: string; lesson: number; bod
         onChange={(e) => setValue(e.target.value)}
         className="mt-2 w-full rounded-md border border-line bg-card px-3 py-2"
       />
-      <p role="status" className="text-[0.9rem] text-soft">
+      <p role="status" className="text-note text-soft">
         {value === body && saved === "saved" ? "Only you read this." : saveWords(saved)}
       </p>
     </details>

@@ -64,7 +64,7 @@ export default async function LessonPage({ params }: Params) {
         {notice ? <Notice notice={notice} className="mt-5" /> : null}
       </aside>
       <article className="min-w-0">
-        <p className="text-[0.93rem]">
+        <p className="text-body">
           <Link href={`/learn/${slug}`} className="inline-block min-h-6 text-slate hover:underline">
             ‹ {course.title}
           </Link>{" "}
@@ -100,7 +100,7 @@ export default async function LessonPage({ params }: Params) {
           <p className="mt-8 text-soft">{done ? "Done." : doneWhen[open.doneBy]}</p>
         ) : null}
         {course.mine ? null : <TasteOver slug={slug} title={course.title} />}
-        <nav aria-label="Before and after" className="mt-4 flex justify-between gap-4 text-[0.95rem]">
+        <nav aria-label="Before and after" className="mt-4 flex justify-between gap-4 text-body">
           {before ? (
             <Link href={`/learn/${slug}/${before.id}`} className="min-h-8 text-slate hover:underline">
               ‹ {before.title}

@@ -4,6 +4,7 @@ import { useRouter } from "next/navigation"
 import { useRef, useState, useTransition } from "react"
 import type { AskedQuestion, AskedQuiz, Tried } from "@/server/course/quiz"
 import { Button } from "@/ui/button"
+import { Refusal } from "@/ui/refusal"
 import { tryQuizAction } from "../../actions"
 
 type Given = Record<string, number[] | string>
@@ -71,11 +72,7 @@ export function QuizForm({ slug, lesson, quiz: latest }: { slug: string; lesson:
           </li>
         ))}
       </ol>
-      {refused ? (
-        <p role="alert" className="mt-3 font-semibold text-dusk">
-          {refused}
-        </p>
-      ) : null}
+      <Refusal className="mt-3">{refused}</Refusal>
       {over ? null : tried ? (
         left === 0 ? null : (
           // A button of its own: one that turned into the other while it is pressed would send the new try at once.

@@ -14,7 +14,7 @@ export function Recommend({ asks, r }: { asks: string; r: Recommending }) {
         <>
           <p className="mt-3 font-semibold">Your link</p>
           <p className="mt-1 flex flex-wrap items-center gap-2">
-            <code className="min-w-0 flex-1 basis-52 text-[0.93rem] [overflow-wrap:anywhere]">{r.link}</code>
+            <code className="min-w-0 flex-1 basis-52 text-body [overflow-wrap:anywhere]">{r.link}</code>
             <CopyButton text={r.link} label="Copy your link" />
           </p>
           {r.ready.length ? (
@@ -23,7 +23,7 @@ export function Recommend({ asks, r }: { asks: string; r: Recommending }) {
               <ReadyToUse all={r.ready} />
             </details>
           ) : null}
-          <p className="mt-3 text-[0.95rem]">
+          <p className="mt-3 text-body">
             <a className="text-slate underline" href="/affiliate/sign-in">
               Your affiliate page
             </a>

@@ -4,6 +4,7 @@ import { useRouter } from "next/navigation"
 import { useState, useTransition } from "react"
 import type { SurveyAnswers, SurveyItem } from "@/core/course/survey"
 import { Button } from "@/ui/button"
+import { Refusal } from "@/ui/refusal"
 import { answerSurveyAction } from "../../actions"
 
 type Answer = SurveyAnswers[string]
@@ -63,11 +64,7 @@ export function SurveyForm({
           />
         ))}
       </fieldset>
-      {refused.says && !refused.at ? (
-        <p role="alert" className="mt-3 font-semibold text-dusk">
-          {refused.says}
-        </p>
-      ) : null}
+      <Refusal className="mt-3">{!refused.at && refused.says}</Refusal>
       {mine ? (
         <>
           <p role="status" className="mt-3 font-semibold text-reed empty:mt-0">
@@ -144,7 +141,7 @@ function SurveyField({
           ))}
         </div>
         {q.low || q.high ? (
-          <p className="mt-1 flex justify-between gap-4 text-[0.93rem] text-soft">
+          <p className="mt-1 flex justify-between gap-4 text-body text-soft">
             <span>{q.low}</span>
             <span className="text-right">{q.high}</span>
           </p>

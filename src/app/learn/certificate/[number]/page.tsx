@@ -36,7 +36,7 @@ export default async function CertificatePage({ params }: { params: Promise<{ nu
         <p className="mt-3 text-soft">has done the whole of</p>
         <p className="mt-1 font-display text-xl font-bold [overflow-wrap:anywhere]">{found.title}</p>
         <p className="mt-4">{day}</p>
-        <p className="mt-6 text-[0.93rem] text-soft">Number {numberWords(found.number)}</p>
+        <p className="mt-6 text-body text-soft">Number {numberWords(found.number)}</p>
       </div>
     </>
   )

@@ -17,7 +17,7 @@ export default async function FilePage({ params }: { params: Promise<{ file: str
   const file = /^\d{1,9}$/.test(id) ? await myFile(s, person, Number(id)) : undefined
   return (
     <>
-      <p className="text-[0.93rem]">
+      <p className="text-body">
         <Link href="/learn" className="inline-block min-h-6 text-slate hover:underline">
           ‹ My courses
         </Link>

@@ -5,8 +5,9 @@ import { useState, useTransition } from "react"
 import { Button } from "@/ui/button"
 import { Check } from "@/ui/check"
 import { Dialog } from "@/ui/dialog"
-import { Field, SelectField, TextField } from "@/ui/field"
+import { Field, option, SelectField, TextField } from "@/ui/field"
 import { useOnce } from "@/ui/once"
+import { Refusal } from "@/ui/refusal"
 import { addAffiliateAction, addListAction, answerNameAction, approveAction, writeToAllAction } from "./actions"
 
 type Programmes = readonly { readonly id: number; readonly name: string }[]
@@ -41,11 +42,7 @@ function Choose({
 }) {
   return (
     <SelectField label="Programme" value={value} onChange={(e) => onChange(Number(e.target.value))}>
-      {programmes.map((p) => (
-        <option key={p.id} value={p.id}>
-          {p.name}
-        </option>
-      ))}
+      {programmes.map((p) => option(p.id, p.name))}
     </SelectField>
   )
 }
@@ -95,11 +92,7 @@ function One({ programmes, onDone }: { programmes: Programmes; onDone: () => voi
       <Button type="submit" look="primary" disabled={busy}>
         {f.atOnce ? "Add" : "Invite"}
       </Button>
-      {done.refused && !done.field ? (
-        <p role="alert" className="font-semibold text-dusk">
-          {done.refused}
-        </p>
-      ) : null}
+      <Refusal>{!done.field && done.refused}</Refusal>
     </form>
   )
 }
@@ -143,7 +136,7 @@ function List({ programmes }: { programmes: Programmes }) {
         <div role="status">
           <p>{done.taken === 1 ? "One was invited." : `${done.taken} were invited.`}</p>
           {done.lines.length ? (
-            <ul className="mt-1 max-h-48 overflow-auto text-[0.93rem]">
+            <ul className="mt-1 max-h-48 overflow-auto text-body">
               {done.lines.map((l) => (
                 <li key={l.line}>
                   Line {l.line}: {l.says}

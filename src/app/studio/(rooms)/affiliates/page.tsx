@@ -172,7 +172,7 @@ export default async function AffiliatesPage({ searchParams }: { searchParams: P
               </td>
               <td className="py-1.5">
                 {affiliateStates[a.state]}
-                <span className="block text-[0.87rem] text-soft">
+                <span className="block text-label text-soft">
                   {a.state === "active" && a.since ? `since ${day(a.since, zone)}` : day(a.endedAt ?? a.askedAt, zone)}
                 </span>
               </td>
@@ -183,7 +183,7 @@ export default async function AffiliatesPage({ searchParams }: { searchParams: P
       )}
       <Pager page={page} size={affiliatePage} shown={list.length} total={total} href={here} />
       {total ? (
-        <p className="mt-3 max-w-3xl text-[0.9rem] text-soft">
+        <p className="mt-3 max-w-3xl text-note text-soft">
           Net is what was paid without tax, of the sales of that time, with everything that has come of them since; left
           is what remains after refunds and commission.
         </p>

@@ -138,7 +138,7 @@ export function CalendarView({
                     <th
                       key={d}
                       scope="col"
-                      className="border border-line px-2 py-1 text-left text-[0.84rem] font-semibold text-soft"
+                      className="border border-line px-2 py-1 text-left text-fine font-semibold text-soft"
                     >
                       {dayText(d, span === "week" ? { weekday: "long" } : { weekday: "short" })}
                     </th>
@@ -166,7 +166,7 @@ export function CalendarView({
           </div>
         )}
       </DndContext>
-      <p className="mt-2 text-[0.84rem] text-soft">Times in {zone}.</p>
+      <p className="mt-2 text-fine text-soft">Times in {zone}.</p>
       {moving ? <MoveDialog {...moving} zone={zone} close={() => setMoving(null)} /> : null}
     </>
   )
@@ -196,7 +196,7 @@ function DayCell({
       className={`border border-line p-1 align-top ${tall ? "h-[24rem]" : "h-[6.4rem]"} ${isOver ? "bg-water/30" : faint ? "bg-line/25" : ""}`}
     >
       <p
-        className={`mb-0.5 px-1 text-[0.84rem] tabular-nums ${day === today ? "font-semibold text-amber-text" : "text-soft"}`}
+        className={`mb-0.5 px-1 text-fine tabular-nums ${day === today ? "font-semibold text-amber-text" : "text-soft"}`}
       >
         <time dateTime={day}>
           {dayText(day, { day: "numeric", ...(day.endsWith("-01") ? { month: "short" } : {}) })}
@@ -208,7 +208,7 @@ function DayCell({
       ))}
       {more > 0 ? (
         <Link
-          className="block min-h-6 px-1 pt-0.5 text-[0.84rem] text-slate hover:underline"
+          className="block min-h-6 px-1 pt-0.5 text-fine text-slate hover:underline"
           href={`/studio/calendar?view=list&on=${day}`}
         >
           {more} more
@@ -242,7 +242,7 @@ function Chip({ entry: e, tall, move }: { entry: Placed; tall: boolean; move: (e
       ref={setNodeRef}
       {...listeners}
       style={transform ? { transform: `translate(${transform.x}px, ${transform.y}px)`, zIndex: 10 } : undefined}
-      className={`relative mb-0.5 border-l-[3px] bg-card px-1.5 text-[0.84rem] leading-snug ${looks[e.kind]} ${e.movable ? "cursor-grab touch-none" : ""}`}
+      className={`relative mb-0.5 border-l-[3px] bg-card px-1.5 text-fine leading-snug ${looks[e.kind]} ${e.movable ? "cursor-grab touch-none" : ""}`}
     >
       <Link
         href={e.href}
@@ -287,14 +287,14 @@ function List({
         .filter((d) => by.has(d))
         .map((d) => (
           <li key={d} className="grid grid-cols-1 gap-x-6 border-t border-line py-2 sm:grid-cols-[11rem_1fr]">
-            <h2 className={`text-[1rem] ${d === today ? "text-amber-text" : ""}`}>
+            <h2 className={`text-lead ${d === today ? "text-amber-text" : ""}`}>
               {dayText(d, { weekday: "short", day: "numeric", month: "short", year: "numeric" })}
             </h2>
             <ul>
               {by.get(d)!.map((e) => (
                 <li key={`${e.kind}${e.id}`} className="flex flex-wrap items-baseline gap-x-3 py-0.5">
                   <span className="w-12 text-soft tabular-nums">{e.wholeDay ? "" : clockWords(e.minute)}</span>
-                  <span className={`border-l-[3px] pl-2 text-[0.9rem] text-soft sm:w-32 ${looks[e.kind]}`}>
+                  <span className={`border-l-[3px] pl-2 text-note text-soft sm:w-32 ${looks[e.kind]}`}>
                     {entryKinds[e.kind]}
                   </span>
                   <Link className="min-w-0 text-slate hover:underline [overflow-wrap:anywhere]" href={e.href}>

@@ -16,7 +16,7 @@ export function StateOf({ state }: { state: CourseState }) {
     closed: "border border-line text-ink",
   }
   return (
-    <span className={`rounded-full px-2.5 py-0.5 text-[0.87rem] whitespace-nowrap ${look[state]}`}>
+    <span className={`rounded-full px-2.5 py-0.5 text-label whitespace-nowrap ${look[state]}`}>
       {stateWords[state]}
     </span>
   )

@@ -59,7 +59,7 @@ export default async function FunnelsPage() {
               </td>
               <td>
                 {f.live && f.at ? (
-                  <span className="rounded-full bg-reed-wash px-2 py-0.5 text-[0.87rem] text-reed">
+                  <span className="rounded-full bg-reed-wash px-2 py-0.5 text-label text-reed">
                     Live since {day(f.at, zone)}
                   </span>
                 ) : (
@@ -76,7 +76,7 @@ export default async function FunnelsPage() {
         </Table>
       )}
       {funnels.length ? (
-        <p className="mt-3 text-[0.9rem] text-soft">
+        <p className="mt-3 text-note text-soft">
           Of those who first came in the last 21 days. {countedAs(["visited", "signedUp", "confirmed", "bought"])}
         </p>
       ) : null}

@@ -140,7 +140,7 @@ export default async function OrdersPage({ searchParams }: { searchParams: Promi
                   >
                     {o.id}
                   </Link>
-                  {o.first_id ? <span className="text-[0.87rem] text-soft"> after {o.first_id}</span> : null}
+                  {o.first_id ? <span className="text-label text-soft"> after {o.first_id}</span> : null}
                 </td>
                 <td>{longMoment(o.made_at, zone)}</td>
                 <td className="truncate pr-3">

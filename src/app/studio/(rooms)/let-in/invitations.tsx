@@ -4,7 +4,7 @@ import { useRouter } from "next/navigation"
 import { useState, useTransition } from "react"
 import type { Opened } from "@/server/course/admission"
 import { Button } from "@/ui/button"
-import { SelectField, TextField } from "@/ui/field"
+import { option, SelectField, TextField } from "@/ui/field"
 import { useOnce } from "@/ui/once"
 import { endInvitationAction, newInvitationAction } from "./actions"
 
@@ -35,7 +35,7 @@ export function Invitations({
           {invitations.map((x) => (
             <li key={x.id} className="flex flex-wrap items-center gap-x-3 border-t border-line py-1.5">
               <span className="min-w-0 flex-1 [overflow-wrap:anywhere]">
-                <bdi>{x.name}</bdi> <span className="block text-[0.9rem] text-soft">{x.about}</span>
+                <bdi>{x.name}</bdi> <span className="block text-note text-soft">{x.about}</span>
               </span>
               <Button
                 className="min-h-8"
@@ -83,11 +83,7 @@ export function Invitations({
                 onChange={(e) => set({ ...i, module: Number(e.target.value) })}
               >
                 <option value={0}>The whole course</option>
-                {modules.map((m) => (
-                  <option key={m.id} value={m.id}>
-                    {m.title}
-                  </option>
-                ))}
+                {modules.map((m) => option(m.id, m.title))}
               </SelectField>
             </div>
           ) : null}

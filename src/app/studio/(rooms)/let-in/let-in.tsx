@@ -7,7 +7,7 @@ import type { Opened } from "@/server/course/admission"
 import type { LetInResult } from "@/server/course/let-in"
 import { Button } from "@/ui/button"
 import { Check } from "@/ui/check"
-import { Field, SelectField, TextField } from "@/ui/field"
+import { option, SelectField, TextArea, TextField } from "@/ui/field"
 import { takeBatchBackAction } from "./actions"
 
 const came: Readonly<Record<LetInResult["came"], string>> = {
@@ -47,27 +47,21 @@ export function LetIn({
     <section aria-label="Let people in" id="let-in">
       <h2>Let people in</h2>
       <div className="mt-2 space-y-3">
-        <Field
+        <TextArea
           label="Addresses"
           hint="One a line, with a name or without, or pasted from a table."
           error={refused && refused.field !== "until" ? refused.refused : undefined}
-        >
-          {(p) => (
-            <textarea
-              {...p}
-              rows={4}
-              value={people}
-              placeholder={"ana@post.example\nIvo Kos <ivo@post.example>"}
-              onChange={(e) => setPeople(e.target.value)}
-            />
-          )}
-        </Field>
-        <label className="block text-[0.9rem]">
+          rows={4}
+          value={people}
+          placeholder={"ana@post.example\nIvo Kos <ivo@post.example>"}
+          onChange={(e) => setPeople(e.target.value)}
+        />
+        <label className="block text-note">
           <span className="text-soft">Or from a file of addresses, CSV or plain: </span>
           <input
             type="file"
             accept=".csv,.txt,text/csv,text/plain"
-            className="w-full text-[0.87rem] file:mr-2 file:rounded-md file:border file:border-line file:bg-card file:px-2.5 file:py-1 file:font-semibold"
+            className="w-full text-label file:mr-2 file:rounded-md file:border file:border-line file:bg-card file:px-2.5 file:py-1 file:font-semibold"
             onChange={async (e) => setPeople((await e.target.files?.[0]?.text()) ?? "")}
           />
         </label>
@@ -76,11 +70,7 @@ export function LetIn({
             <div className="min-w-44 flex-1">
               <SelectField label="Into" value={module} onChange={(e) => setModule(Number(e.target.value))}>
                 <option value={0}>The whole course</option>
-                {modules.map((m) => (
-                  <option key={m.id} value={m.id}>
-                    {m.title}
-                  </option>
-                ))}
+                {modules.map((m) => option(m.id, m.title))}
               </SelectField>
             </div>
           ) : null}
@@ -158,7 +148,7 @@ export function LetIn({
                 As CSV
               </a>
             ) : null}
-            <ul className="mt-1 max-h-60 overflow-auto text-[0.93rem]">
+            <ul className="mt-1 max-h-60 overflow-auto text-body">
               {odd.slice(0, 200).map((r) => (
                 <li key={r.typed} className="[overflow-wrap:anywhere]">
                   <bdi>{r.typed}</bdi>: <span className="text-soft">{came[r.came]}</span>
@@ -168,10 +158,7 @@ export function LetIn({
           </div>
         ) : null}
         {batches.map((b) => (
-          <p
-            key={b.batch}
-            className="flex items-baseline justify-between gap-3 border-t border-line pt-2 text-[0.93rem]"
-          >
+          <p key={b.batch} className="flex items-baseline justify-between gap-3 border-t border-line pt-2 text-body">
             <span>
               {b.n} let in together on {b.day}
             </span>

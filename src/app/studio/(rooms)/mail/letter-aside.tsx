@@ -37,14 +37,14 @@ export function LetterAside({ letter }: { letter: LetterTyped }) {
   return (
     <section aria-label="The e-mail as it comes" className="space-y-4">
       <div>
-        <h3 className="text-[0.87rem] font-semibold">In a phone’s inbox</h3>
-        <div className="mt-1 rounded-md border border-line bg-card p-3 text-[0.93rem]">
+        <h3 className="text-label font-semibold">In a phone’s inbox</h3>
+        <div className="mt-1 rounded-md border border-line bg-card p-3 text-body">
           <p className="truncate font-semibold">{cut(plain(letter.subject), phoneSubject) || "No subject"}</p>
           <p className="truncate text-soft">{cut(plain(letter.preview) || textOf(letter.body), phonePreview) || "…"}</p>
         </div>
       </div>
       <div>
-        <h3 className="text-[0.87rem] font-semibold">Before it goes</h3>
+        <h3 className="text-label font-semibold">Before it goes</h3>
         {findings === null ? (
           <p className="mt-1 text-soft">Looking…</p>
         ) : findings.length === 0 ? (
@@ -54,7 +54,7 @@ export function LetterAside({ letter }: { letter: LetterTyped }) {
             {findings.map((f) => (
               <li
                 key={`${f.rule} ${f.data}`}
-                className={`rounded-md border px-2.5 py-1.5 text-[0.9rem] ${f.stops ? "border-dusk font-semibold text-dusk" : "border-amber bg-amber-wash"}`}
+                className={`rounded-md border px-2.5 py-1.5 text-note ${f.stops ? "border-dusk font-semibold text-dusk" : "border-amber bg-amber-wash"}`}
               >
                 {findingSays(f)}
               </li>
@@ -78,7 +78,7 @@ export function LetterAside({ letter }: { letter: LetterTyped }) {
           Test to me
         </Button>
       </div>
-      <p role="status" className="text-[0.9rem]">
+      <p role="status" className="text-note">
         {said}
       </p>
       <Dialog open={opened !== null} onOpenChange={() => setOpened(null)} title={opened?.subject || "No subject"} wide>
@@ -112,9 +112,9 @@ export function LetterAside({ letter }: { letter: LetterTyped }) {
             </Button>
           ))}
         </form>
-        <p className="mt-2 text-[0.9rem] text-soft">From {opened?.from}</p>
+        <p className="mt-2 text-note text-soft">From {opened?.from}</p>
         {shown === "text" ? (
-          <pre className="mt-3 max-h-[55vh] overflow-auto rounded-md border border-line bg-paper p-3 text-[0.87rem] whitespace-pre-wrap">
+          <pre className="mt-3 max-h-[55vh] overflow-auto rounded-md border border-line bg-paper p-3 text-label whitespace-pre-wrap">
             {opened?.text}
           </pre>
         ) : (

@@ -5,7 +5,7 @@ import { labelChip } from "@/core/mail/chip"
 import type { LetterTyped } from "@/server/mail/try-letter"
 import type { EditorChoices } from "@/server/sequence/sequence-view"
 import { Button } from "@/ui/button"
-import { Field, SelectField, TextField } from "@/ui/field"
+import { SelectField, TextArea, TextField } from "@/ui/field"
 import { RichText } from "@/ui/rich-text"
 import { Upload } from "../upload"
 import { plainLetterAction } from "./letter-actions"
@@ -158,7 +158,7 @@ function PlainText({
   const [busy, start] = useTransition()
   if (!value.plain)
     return (
-      <p className="flex flex-wrap items-baseline gap-x-3 gap-y-1 text-[0.9rem] text-soft">
+      <p className="flex flex-wrap items-baseline gap-x-3 gap-y-1 text-note text-soft">
         The plain text for those who read no HTML is made of this.
         <Button
           disabled={busy}
@@ -170,21 +170,15 @@ function PlainText({
     )
   return (
     <div className="space-y-2">
-      <Field
+      <TextArea
         label="Plain text"
         error={error}
         hint="‹link 1› and ‹button› are where the text’s links and its button lead. The sender and the link to unsubscribe follow by themselves."
-      >
-        {(p) => (
-          <textarea
-            {...p}
-            rows={10}
-            maxLength={60_000}
-            value={value.plain}
-            onChange={(e) => onChange(e.target.value)}
-          />
-        )}
-      </Field>
+        rows={10}
+        maxLength={60_000}
+        value={value.plain}
+        onChange={(e) => onChange(e.target.value)}
+      />
       <Button onClick={() => onChange("")}>Make it of the text again</Button>
     </div>
   )

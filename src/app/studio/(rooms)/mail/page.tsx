@@ -58,7 +58,7 @@ export default async function MailPage() {
                     >
                       <bdi>{w.name}</bdi>
                     </Link>
-                    <span className="block text-[0.87rem] text-soft">
+                    <span className="block text-label text-soft">
                       {w.is}, {(states[w.state] ?? w.state).toLowerCase()}
                     </span>
                   </td>
@@ -70,7 +70,7 @@ export default async function MailPage() {
                 </tr>
               ))}
             </Table>
-            <p className="mt-3 max-w-3xl text-[0.9rem] text-soft">
+            <p className="mt-3 max-w-3xl text-note text-soft">
               Of the last {lookedBack} days. Sent, opened and clicked are e-mails; opens are told by a picture that some
               programs load by themselves. Bought are people who paid for something within {boughtWithin} days of
               getting one; left are people who unsubscribed by one.
@@ -86,7 +86,7 @@ function Share({ n, of }: { n: Works["opened"]; of: number }) {
   return (
     <td className="py-1.5 text-right">
       {n ? n.toLocaleString(locale) : "–"}
-      {n && of ? <span className="block text-[0.87rem] text-soft">{((100 * n) / of).toFixed(1)} %</span> : null}
+      {n && of ? <span className="block text-label text-soft">{((100 * n) / of).toFixed(1)} %</span> : null}
     </td>
   )
 }

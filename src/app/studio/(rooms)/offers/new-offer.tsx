@@ -4,7 +4,7 @@ import { useState } from "react"
 import type { CourseNamed } from "@/server/course/course-view"
 import { usePageAct } from "@/ui/act-form"
 import { Button } from "@/ui/button"
-import { SelectField, TextField } from "@/ui/field"
+import { option, SelectField, TextField } from "@/ui/field"
 import { OnceField } from "@/ui/once"
 import { newOfferAction } from "./actions"
 
@@ -25,12 +25,7 @@ export function NewOffer({ courses, open }: { courses: readonly CourseNamed[]; o
         <OnceField told={state} />
         <TextField label="Name" {...typed("name")} required maxLength={120} error={error("name")} />
         <SelectField label="Gives" {...typed("course")}>
-          {courses.map((c) => (
-            <option key={c.id} value={c.id}>
-              {c.title}
-              {c.state === "draft" ? ", a draft" : ""}
-            </option>
-          ))}
+          {courses.map((c) => option(c.id, `${c.title}${c.state === "draft" ? ", a draft" : ""}`))}
           <option value="">Something else</option>
         </SelectField>
         <TextField

@@ -48,21 +48,19 @@ export default async function OffersPage({ searchParams }: { searchParams: Promi
               <td className="py-2.5 pr-3 [overflow-wrap:anywhere]">
                 {o.gives.length ? o.gives.join(", ") : <span className="text-amber-text">Nothing yet</span>}
               </td>
-              <td className="py-2.5 pr-3 text-[0.95rem]">
+              <td className="py-2.5 pr-3 text-body">
                 {o.ways.map((w) => (
                   <p key={w}>{w}</p>
                 ))}
               </td>
-              <td className="py-2.5 pr-3 text-[0.95rem] text-soft">{o.funnels.join(", ") || "no funnel yet"}</td>
+              <td className="py-2.5 pr-3 text-body text-soft">{o.funnels.join(", ") || "no funnel yet"}</td>
               <td className="py-2.5 text-right">{o.sold.toLocaleString(locale)}</td>
               <td className="py-2.5 text-right">{o.note}</td>
             </tr>
           ))}
         </Table>
       )}
-      {offers.length ? (
-        <p className="mt-3 text-[0.9rem] text-soft">Since the beginning. {countedAs(["sold"])}</p>
-      ) : null}
+      {offers.length ? <p className="mt-3 text-note text-soft">Since the beginning. {countedAs(["sold"])}</p> : null}
     </>
   )
 }

@@ -2,7 +2,7 @@
 
 import { useState } from "react"
 import { type Chapter, chapterLines, readChapters } from "@/core/course/chapters"
-import { Field } from "@/ui/field"
+import { TextArea } from "@/ui/field"
 
 /** Typed as lines; what isn't a chapter is named, and kept while it is being typed. */
 export function ChaptersField({
@@ -16,23 +16,17 @@ export function ChaptersField({
   const text = typed ?? chapterLines(value)
   const { refused } = readChapters(text)
   return (
-    <Field
+    <TextArea
       label="Chapters"
       hint="One a line, with its time: 1:30 The salt"
       error={refused.length ? `This isn’t a time and a title: “${refused[0]}”` : undefined}
-    >
-      {(p) => (
-        <textarea
-          {...p}
-          rows={3}
-          value={text}
-          onChange={(e) => {
-            setTyped(e.target.value)
-            onChange(readChapters(e.target.value).chapters)
-          }}
-          onBlur={() => setTyped(refused.length ? text : null)}
-        />
-      )}
-    </Field>
+      rows={3}
+      value={text}
+      onChange={(e) => {
+        setTyped(e.target.value)
+        onChange(readChapters(e.target.value).chapters)
+      }}
+      onBlur={() => setTyped(refused.length ? text : null)}
+    />
   )
 }

@@ -271,7 +271,7 @@ export function PageEditor({
           <span className="truncate font-bold">{home.says}</span>
           <span
             role="status"
-            className={`truncate text-[0.84rem] ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}
+            className={`truncate text-fine ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}
             title={saveWords(saved)}
           >
             {saveWords(saved)}
@@ -279,8 +279,8 @@ export function PageEditor({
         </Link>
         <StripLink to={before} says="‹" keyName="[" />
         <div className="flex w-52 flex-col justify-center border-x border-line bg-card px-4">
-          <h1 className="truncate font-sans text-[1rem] font-bold">{name}</h1>
-          <span className="truncate text-[0.84rem] text-soft">{note}</span>
+          <h1 className="truncate font-sans text-lead font-bold">{name}</h1>
+          <span className="truncate text-fine text-soft">{note}</span>
         </div>
         <StripLink to={after} says="›" keyName="]" />
         <div className="ml-auto flex items-center gap-2 pr-5">
@@ -302,7 +302,7 @@ export function PageEditor({
       ) : null}
       <div className="grid grid-cols-1 min-h-0 flex-1 lg:grid-cols-[13.2rem_minmax(0,1fr)_18.5rem]">
         <nav aria-label="On this page" className="overflow-auto border-r border-line p-3">
-          <h2 className="mb-1 px-2 font-sans text-[0.87rem] font-semibold text-soft">On this page</h2>
+          <h2 className="mb-1 px-2 font-sans text-label font-semibold text-soft">On this page</h2>
           <BlockList blocks={page.blocks} selected={selected} onSelect={setSelected} />
           <Button className="mt-3 w-full" onClick={() => setAdding(true)}>
             Add below <kbd className="font-sans font-normal text-soft">N</kbd>
@@ -323,7 +323,7 @@ export function PageEditor({
             <>
               <div className="mb-3 flex items-center justify-between gap-2">
                 <h2 className="first-letter:uppercase">{blockKinds[block.kind].name}</h2>
-                <span className="rounded bg-amber-wash px-1.5 py-0.5 text-[0.84rem] font-semibold text-amber-text">
+                <span className="rounded bg-amber-wash px-1.5 py-0.5 text-fine font-semibold text-amber-text">
                   {place} of {blocks.length}
                 </span>
               </div>
@@ -371,7 +371,7 @@ export function PageEditor({
         </section>
       </div>
 
-      <div className="flex min-h-11 flex-wrap items-center gap-x-6 border-t border-line bg-card px-5 text-[0.9rem]">
+      <div className="flex min-h-11 flex-wrap items-center gap-x-6 border-t border-line bg-card px-5 text-note">
         {line.map((l) => (
           <span key={l.says}>
             <strong className={l.good ? "text-reed" : "text-amber-text"}>{l.says}</strong>
@@ -466,7 +466,7 @@ function StripLink({ to, says, keyName }: { to: Neighbour | undefined; says: str
         {to.name}
         {says === "›" ? " ›" : ""}
       </span>
-      <span className="text-[0.84rem] text-soft">
+      <span className="text-fine text-soft">
         {to.note} <kbd className="ml-2 font-sans">{keyName}</kbd>
       </span>
     </Link>
@@ -490,10 +490,10 @@ function BlockList({
             type="button"
             aria-pressed={b.id === selected}
             onClick={() => onSelect(b.id)}
-            className={`flex w-full items-baseline justify-between gap-2 rounded-md px-2 py-1 text-left text-[0.93rem] ${b.id === selected ? "bg-card ring-2 ring-amber" : "hover:bg-card"}`}
+            className={`flex w-full items-baseline justify-between gap-2 rounded-md px-2 py-1 text-left text-body ${b.id === selected ? "bg-card ring-2 ring-amber" : "hover:bg-card"}`}
           >
             <span className="truncate">{blockKinds[b.kind].line(b)}</span>
-            <span className="shrink-0 text-[0.8rem] text-soft">{blockKinds[b.kind].name}</span>
+            <span className="shrink-0 text-fine text-soft">{blockKinds[b.kind].name}</span>
           </button>
           {heldBy(b) ? (
             <div className="ml-3 border-l border-line pl-1">

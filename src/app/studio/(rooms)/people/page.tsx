@@ -129,7 +129,7 @@ export default async function PeoplePage({ searchParams }: { searchParams: Promi
                 <td className="truncate">
                   {p.email}
                   {p.suppressed ? (
-                    <span className="ml-2 text-[0.84rem] text-dusk">
+                    <span className="ml-2 text-fine text-dusk">
                       {p.suppressed === "left" ? "gets no mail" : "can't be reached"}
                     </span>
                   ) : null}

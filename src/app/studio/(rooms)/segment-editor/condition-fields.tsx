@@ -8,7 +8,7 @@ import type { Comparison } from "@/core/person/segment/field"
 import { type PlanState, planStates, type WayToPay, waysToPay } from "@/core/person/segment/kind"
 import type { Condition, ConditionKind } from "@/core/person/segment/list"
 import type { Named, SegmentChoices, SurveyAsked } from "@/server/person/segment-view"
-import { SelectField, TextField } from "@/ui/field"
+import { option, SelectField, TextField } from "@/ui/field"
 import { Days, Is, OneOf, Percent, Which } from "./controls"
 
 type Of<K extends ConditionKind> = Extract<Condition, { kind: K }>
@@ -156,11 +156,7 @@ const fields: { readonly [K in ConditionKind]: Fields<K> } = {
           onChange={(e) => set({ how: (e.target.value || undefined) as typeof c.how })}
         >
           <option value="">in any way</option>
-          {waysToPay.map((way) => (
-            <option key={way} value={way}>
-              {wayWords[way]}
-            </option>
-          ))}
+          {waysToPay.map((way) => option(way, wayWords[way]))}
         </SelectField>
       </div>
       {choices.coupons.length ? (
@@ -218,11 +214,7 @@ const fields: { readonly [K in ConditionKind]: Fields<K> } = {
             }}
           >
             {asked ? null : <option value={key(c)}>{c.asks}</option>}
-            {choices.surveys.map((x) => (
-              <option key={key(x)} value={key(x)}>
-                {x.asks}
-              </option>
-            ))}
+            {choices.surveys.map((x) => option(key(x), x.asks))}
           </SelectField>
         </div>
         <div className="min-w-40 flex-1">
@@ -235,11 +227,9 @@ const fields: { readonly [K in ConditionKind]: Fields<K> } = {
             }}
           >
             <option value="">anything</option>
-            {(asked?.answers ?? (c.answer === null ? [] : [{ n: c.answer, says: c.says }])).map((a) => (
-              <option key={a.n} value={a.n}>
-                {a.says}
-              </option>
-            ))}
+            {(asked?.answers ?? (c.answer === null ? [] : [{ n: c.answer, says: c.says }])).map((a) =>
+              option(a.n, a.says),
+            )}
           </SelectField>
         </div>
       </>
@@ -278,11 +268,7 @@ const fields: { readonly [K in ConditionKind]: Fields<K> } = {
       <Which label="For" all={choices.offers} value={c.offer} none="Anything" onChange={(offer) => set({ offer })} />
       <div className="min-w-40 flex-1">
         <SelectField label="That" value={c.state} onChange={(e) => set({ state: e.target.value as PlanState })}>
-          {planStates.map((s) => (
-            <option key={s} value={s}>
-              {planWords[s]}
-            </option>
-          ))}
+          {planStates.map((s) => option(s, planWords[s]))}
         </SelectField>
       </div>
     </>
@@ -324,11 +310,7 @@ const fields: { readonly [K in ConditionKind]: Fields<K> } = {
               set({ how, choice: how === "is" && field !== undefined && isChosen(field) })
             }}
           >
-            {hows.map((how) => (
-              <option key={how} value={how}>
-                {howWords[how]}
-              </option>
-            ))}
+            {hows.map((how) => option(how, howWords[how]))}
           </SelectField>
         </div>
         {c.how === "known" ? null : c.choice ? (

@@ -2,7 +2,7 @@
 
 // The fields that conditions are put together from.
 import type { Named } from "@/server/person/segment-view"
-import { SelectField, TextField } from "@/ui/field"
+import { option, SelectField, TextField } from "@/ui/field"
 
 export function Is({
   is,
@@ -39,11 +39,7 @@ export function OneOf({
   return (
     <div className="min-w-40 flex-1">
       <SelectField label={label} value={value} onChange={(e) => onChange(e.target.value)}>
-        {[...new Set([value, ...all])].map((x) => (
-          <option key={x} value={x}>
-            {x}
-          </option>
-        ))}
+        {[...new Set([value, ...all])].map((x) => option(x, x))}
       </SelectField>
     </div>
   )
@@ -70,11 +66,7 @@ export function Which({
       <SelectField label={label} value={value ?? ""} onChange={(e) => onChange(Number(e.target.value) || null)}>
         {none ? <option value="">{none}</option> : null}
         {value === null || all.some((x) => x.id === value) ? null : <option value={value}>No longer there</option>}
-        {all.map((x) => (
-          <option key={x.id} value={x.id}>
-            {x.name}
-          </option>
-        ))}
+        {all.map((x) => option(x.id, x.name))}
       </SelectField>
     </div>
   )

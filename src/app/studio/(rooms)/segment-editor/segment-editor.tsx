@@ -4,7 +4,7 @@ import { type Condition, type ConditionKind, conditionKinds } from "@/core/perso
 import { type Group, isGroup, type Segment } from "@/core/person/segment/segment"
 import type { SegmentChoices } from "@/server/person/segment-view"
 import { Button } from "@/ui/button"
-import { SelectField } from "@/ui/field"
+import { option, SelectField } from "@/ui/field"
 import { ConditionFields, freshCondition } from "./condition-fields"
 
 /** Of whoever is known it isn't asked whether they are signed in. */
@@ -31,7 +31,7 @@ export function SegmentEditor({
   const remove = (i: number) => onChange({ ...value, parts: value.parts.toSpliced(i, 1) })
   return (
     <fieldset>
-      <legend className="mb-1 text-[0.87rem] font-semibold">{legend}</legend>
+      <legend className="mb-1 text-label font-semibold">{legend}</legend>
       {value.parts.length ? null : <p className="text-soft">Everybody.</p>}
       <ul className="space-y-2">
         {value.parts.map((part, i) => (
@@ -146,7 +146,7 @@ function Remove({ name, onClick }: { name: string; onClick: () => void }) {
   return (
     <button
       type="button"
-      className="ml-auto min-h-8 text-[0.87rem] text-dusk hover:underline"
+      className="ml-auto min-h-8 text-label text-dusk hover:underline"
       aria-label={`Remove ${name}`}
       onClick={onClick}
     >
@@ -160,7 +160,7 @@ function Joint({ match, onChange }: { match: "all" | "any"; onChange: (match: "a
   return (
     <button
       type="button"
-      className="mb-2 min-h-6 rounded px-2 text-[0.87rem] font-semibold text-slate hover:underline"
+      className="mb-2 min-h-6 rounded px-2 text-label font-semibold text-slate hover:underline"
       title={match === "all" ? "All of it must be so. Press for: one is enough" : "One is enough. Press for: all of it"}
       onClick={() => onChange(match === "all" ? "any" : "all")}
     >
@@ -195,11 +195,7 @@ function Add({
           }}
         >
           <option value="">Add a condition…</option>
-          {fresh.map((c) => (
-            <option key={c.kind} value={c.kind}>
-              {conditionKinds[c.kind].label}
-            </option>
-          ))}
+          {fresh.map((c) => option(c.kind, conditionKinds[c.kind].label))}
         </SelectField>
       </div>
       {onGroup ? (

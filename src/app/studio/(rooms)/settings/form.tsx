@@ -5,7 +5,7 @@ import { statementFrom, statementLengths, statementProblem } from "@/core/offer/
 import { looks } from "@/core/page/style"
 import type { SchoolInput } from "@/server/school"
 import { Clash } from "@/ui/clash"
-import { SelectField, TextField } from "@/ui/field"
+import { option, SelectField, TextField } from "@/ui/field"
 import { saveWords } from "@/ui/use-saved"
 import { useShared, type Versioned } from "@/ui/use-shared"
 import { saveSchoolAction } from "./actions"
@@ -50,7 +50,7 @@ export function SettingsForm({ school, zones }: { school: Versioned<SchoolInput>
   )
   return (
     <div className="mt-4 space-y-6">
-      <p role="status" className="text-[0.9rem] text-soft">
+      <p role="status" className="text-note text-soft">
         {saveWords(saved)}
       </p>
       <Clash clash={clash} labels={labels} />
@@ -73,11 +73,7 @@ export function SettingsForm({ school, zones }: { school: Versioned<SchoolInput>
           onChange={(e) => set({ ...f, look: e.target.value })}
           hint="Published pages change when you publish again."
         >
-          {Object.entries(looks).map(([key, l]) => (
-            <option key={key} value={key}>
-              {l.name}
-            </option>
-          ))}
+          {Object.entries(looks).map(([key, l]) => option(key, l.name))}
         </SelectField>
       </section>
       <section className="space-y-4" aria-label="Selling">

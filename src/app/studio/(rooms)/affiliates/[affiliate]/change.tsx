@@ -9,6 +9,7 @@ import { Button } from "@/ui/button"
 import { Check } from "@/ui/check"
 import { Dialog } from "@/ui/dialog"
 import { SelectField, TextField } from "@/ui/field"
+import { Refusal } from "@/ui/refusal"
 import {
   changeAffiliateAction,
   type Done,
@@ -59,11 +60,7 @@ function Ask({
           <Button type="submit" look={danger ? "danger" : "primary"} disabled={busy}>
             {button}
           </Button>
-          {done.refused && !done.field ? (
-            <p role="alert" className="font-semibold text-dusk">
-              {done.refused}
-            </p>
-          ) : null}
+          <Refusal>{!done.field && done.refused}</Refusal>
         </form>
       </Dialog>
     </>

@@ -47,7 +47,7 @@ export default async function AffiliatePage({ params }: { params: Promise<{ affi
   const broughtBy = a.broughtBy === null ? null : (await affiliateNames(s.db, [a.broughtBy]))(a.broughtBy)
   return (
     <>
-      <p className="mt-3 text-[0.9rem]">
+      <p className="mt-3 text-note">
         <Link className="text-slate hover:underline" href="/studio/affiliates">
           ‹ Affiliates
         </Link>
@@ -115,7 +115,7 @@ export default async function AffiliatePage({ params }: { params: Promise<{ affi
             })}
           </Table>
         ) : null}
-        <p className="mt-2 text-[0.93rem] text-soft">
+        <p className="mt-2 text-body text-soft">
           {bank?.iban
             ? `Paid to ${bank.holder}, ${ibanShort(bank.iban)}, confirmed${bank.at ? ` on ${day(bank.at, zone)}` : ""}.`
             : "No bank details yet: they type them on their own page."}
@@ -146,7 +146,7 @@ export default async function AffiliatePage({ params }: { params: Promise<{ affi
                 {p.waits ? (
                   <p className="font-semibold text-amber-text">They asked to join: nothing counts until you approve.</p>
                 ) : null}
-                <p className={`text-[0.93rem] ${agreed ? "text-soft" : "text-amber-text"}`}>
+                <p className={`text-body ${agreed ? "text-soft" : "text-amber-text"}`}>
                   {of.conditionsVersion === 0
                     ? "There are no conditions."
                     : p.agreedVersion === 0

@@ -33,7 +33,7 @@ export default async function ProgrammesPage() {
             </span>
           </div>
           <p>{termsText(p.terms, null, p.currency)}</p>
-          <p className="text-[0.93rem] text-soft">
+          <p className="text-body text-soft">
             {counts.get(p.offer) === 1 ? "1 affiliate takes part" : `${counts.get(p.offer) ?? 0} affiliates take part`}
           </p>
         </article>

@@ -66,7 +66,7 @@ export default async function ReportPage({
                   <bdi>{r.name}</bdi>
                 </span>
                 {by === "link" ? (
-                  <span className="block truncate text-[0.87rem] text-soft">{r.more || "without a name"}</span>
+                  <span className="block truncate text-label text-soft">{r.more || "without a name"}</span>
                 ) : null}
               </td>
               <BroughtCells b={r} clicks={by !== "offer"} />

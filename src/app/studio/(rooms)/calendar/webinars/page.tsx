@@ -27,9 +27,9 @@ export default async function WebinarsPage() {
               >
                 {w.webinar.title}
               </Link>
-              <span className="block text-[0.93rem] text-soft">{whenWords(w.webinar.when)}</span>
+              <span className="block text-body text-soft">{whenWords(w.webinar.when)}</span>
             </span>
-            <span className="text-[0.93rem] tabular-nums">
+            <span className="text-body tabular-nums">
               <Next of={w} />
             </span>
           </li>

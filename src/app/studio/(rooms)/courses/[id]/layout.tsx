@@ -20,7 +20,7 @@ export default async function CourseLayout({
   const room = `/studio/courses/${id}`
   return (
     <div className="mx-auto max-w-6xl pt-2">
-      <p className="text-[0.9rem]">
+      <p className="text-note">
         <Link className="text-slate hover:underline" href="/studio/courses">
           ‹ Courses
         </Link>

@@ -60,7 +60,7 @@ export function LessonEditor({
         <h2 className="truncate">{l.title || "A lesson without a title"}</h2>
         <span
           role="status"
-          className={`text-[0.9rem] whitespace-nowrap ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}
+          className={`text-note whitespace-nowrap ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}
         >
           {saveWords(saved)}
         </span>
@@ -100,7 +100,7 @@ export function LessonEditor({
                   className="flex items-baseline justify-between gap-3 py-1.5 hover:underline"
                 >
                   <span className="truncate">{x.line}</span>
-                  <span className="shrink-0 text-[0.84rem] text-soft">{x.name}</span>
+                  <span className="shrink-0 text-fine text-soft">{x.name}</span>
                 </Link>
               </li>
             ))}
@@ -113,7 +113,7 @@ export function LessonEditor({
           </p>
         )}
         {gaps.map((g) => (
-          <p key={g} className="mb-2 text-[0.93rem] font-semibold text-amber-text first-letter:uppercase">
+          <p key={g} className="mb-2 text-body font-semibold text-amber-text first-letter:uppercase">
             {g}.
           </p>
         ))}

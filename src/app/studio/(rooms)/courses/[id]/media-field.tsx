@@ -1,6 +1,6 @@
 "use client"
 
-import { SelectField } from "@/ui/field"
+import { option, SelectField } from "@/ui/field"
 import { Upload } from "../../upload"
 
 export type EditorMedia = {
@@ -30,13 +30,7 @@ export function MediaField({
     <div className="space-y-1.5">
       <SelectField label={label} value={value ?? ""} onChange={(e) => onChange(Number(e.target.value) || null)}>
         <option value="">None</option>
-        {media
-          .filter((m) => m.kind === kind)
-          .map((m) => (
-            <option key={m.id} value={m.id}>
-              {m.name}
-            </option>
-          ))}
+        {media.filter((m) => m.kind === kind).map((m) => option(m.id, m.name))}
       </SelectField>
       <Upload
         kind={kind}

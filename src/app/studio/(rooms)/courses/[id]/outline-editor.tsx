@@ -291,7 +291,7 @@ export function OutlineEditor({
   }, [rows, selected, open, course, onKey, onTyped, titleOf, onPasted, onSelected])
   return (
     <section aria-label="Lessons" className="min-w-0">
-      <p className="flex flex-wrap items-baseline gap-x-3 text-[0.9rem] text-soft">
+      <p className="flex flex-wrap items-baseline gap-x-3 text-note text-soft">
         <span>
           {counts.modules ? `${counts.modules} ${counts.modules === 1 ? "module" : "modules"}, ` : ""}
           {counts.live} of {counts.lessons} {counts.lessons === 1 ? "lesson" : "lessons"} live
@@ -303,7 +303,7 @@ export function OutlineEditor({
         </span>
       </p>
       {selected.size ? (
-        <div className="sticky top-0 z-10 my-2 flex flex-wrap items-center gap-1 rounded-md border border-line bg-paper p-1.5 text-[0.9rem]">
+        <div className="sticky top-0 z-10 my-2 flex flex-wrap items-center gap-1 rounded-md border border-line bg-paper p-1.5 text-note">
           <span className="px-1.5 font-semibold">{selected.size} selected</span>
           <Button className="min-h-8" onClick={() => some({ live: true })}>
             Put live
@@ -336,7 +336,7 @@ export function OutlineEditor({
         </div>
       ) : null}
       {emptyLive.length ? (
-        <p role="status" className="my-2 rounded-md border border-amber bg-card px-3 py-2 text-[0.9rem]">
+        <p role="status" className="my-2 rounded-md border border-amber bg-card px-3 py-2 text-note">
           {emptyLive.length === 1
             ? `“${emptyLive[0]!.title}” is live with nothing in it: learners open an empty page.`
             : `${emptyLive.length} lessons are live with nothing in them: learners open empty pages.`}{" "}
@@ -378,7 +378,7 @@ export function OutlineEditor({
           Keys
         </Button>
       </p>
-      <p className="mt-1 text-[0.84rem] text-soft">
+      <p className="mt-1 text-fine text-soft">
         Paste a list or Markdown into a row, and it becomes modules and lessons.
       </p>
       <KeysDialog keys={keys} open={help} onOpenChange={setHelp} />
@@ -451,7 +451,7 @@ const Row = memo(function Row({
       >
         ⠿
       </button>
-      <span className={`w-6 text-right text-[0.84rem] text-soft ${module ? "hidden" : ""}`}>{number}</span>
+      <span className={`w-6 text-right text-fine text-soft ${module ? "hidden" : ""}`}>{number}</span>
       <input
         data-row={r.key}
         aria-label={module ? "Module" : `Lesson ${number}`}
@@ -473,7 +473,7 @@ const Row = memo(function Row({
       />
       {module ? null : (
         <>
-          <span className="flex gap-1.5 text-[0.84rem] whitespace-nowrap text-soft">
+          <span className="flex gap-1.5 text-fine whitespace-nowrap text-soft">
             {r.free ? <span className="text-amber-text">Free</span> : null}
             {r.required ? null : <span>Optional</span>}
             {edit.isEmpty(r) ? <span className={r.live ? "font-semibold text-amber-text" : ""}>Empty</span> : null}
@@ -486,7 +486,7 @@ const Row = memo(function Row({
               href={`/studio/courses/${course}?lesson=${r.id}`}
               scroll={false}
               aria-current={open ? "true" : undefined}
-              className={`w-14 py-1.5 text-center text-[0.87rem] ${open ? "font-semibold text-ink" : "text-slate hover:underline"}`}
+              className={`w-14 py-1.5 text-center text-label ${open ? "font-semibold text-ink" : "text-slate hover:underline"}`}
             >
               Open<span className="sr-only"> {name}</span>
             </Link>

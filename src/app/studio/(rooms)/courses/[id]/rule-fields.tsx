@@ -3,7 +3,7 @@
 import { schoolDay } from "@/app/studio/school-time"
 import type { DoneBy } from "@/core/course/done"
 import type { Opens } from "@/core/course/opens"
-import { SelectField, TextField } from "@/ui/field"
+import { option, SelectField, TextField } from "@/ui/field"
 
 const kinds: Readonly<Record<Opens["kind"], string>> = {
   "at-once": "At once",
@@ -86,11 +86,7 @@ export function OpensField<T extends Opens | null>({
             onChange={(e) => put({ ...value, lesson: Number(e.target.value) })}
           >
             {lessons.some((l) => l.id === value.lesson) ? null : <option value={value.lesson}>One that is gone</option>}
-            {lessons.map((l) => (
-              <option key={l.id} value={l.id}>
-                {l.title || "A lesson without a title"}
-              </option>
-            ))}
+            {lessons.map((l) => option(l.id, l.title || "A lesson without a title"))}
           </SelectField>
         </div>
       ) : null}
@@ -127,11 +123,7 @@ export function DoneByField<T extends DoneBy | null>({
   return (
     <SelectField label="Done when" value={value ?? ""} onChange={(e) => onChange((e.target.value || null) as T)}>
       {inherits ? <option value="">{inherits.charAt(0).toUpperCase() + inherits.slice(1)}</option> : null}
-      {Object.entries(ways).map(([way, says]) => (
-        <option key={way} value={way}>
-          {says}
-        </option>
-      ))}
+      {Object.entries(ways).map(([way, says]) => option(way, says))}
     </SelectField>
   )
 }

@@ -48,12 +48,12 @@ export default async function NoticesPage() {
                   {n.title}
                 </Link>{" "}
                 {n.live ? (
-                  <span className="rounded-full bg-reed-wash px-2 py-0.5 text-[0.87rem] text-reed">On</span>
+                  <span className="rounded-full bg-reed-wash px-2 py-0.5 text-label text-reed">On</span>
                 ) : (
                   <span className="text-soft">Off</span>
                 )}
                 {n.live && n.hidden ? (
-                  <span className="block text-[0.9rem] font-semibold text-amber-text">{hiddenWords[n.hidden]}</span>
+                  <span className="block text-note font-semibold text-amber-text">{hiddenWords[n.hidden]}</span>
                 ) : null}
               </td>
               <td className="text-soft">{placeWords[n.place]}</td>

@@ -10,7 +10,7 @@ import { courseAt, hasOutcomes, type Outcome, outcomes, outcomesOf, soldAt, step
 import { moneyText } from "@/core/offer/money"
 import { locale } from "@/core/words/locale"
 import { Button } from "@/ui/button"
-import { TextField } from "@/ui/field"
+import { option, TextField } from "@/ui/field"
 import { Link } from "@/ui/link"
 import { Table } from "@/ui/table"
 import { AddEffect, type EffectChoices } from "../../add-effect"
@@ -69,7 +69,7 @@ export function Bench({
             />
           </div>
         ) : (
-          <p className="p-3 text-[0.95rem]">
+          <p className="p-3 text-body">
             {opens ? (
               <>
                 Here learners open{" "}
@@ -95,7 +95,7 @@ export function Bench({
           </h2>
           {facts.hasPage ? (
             <Link
-              className="text-[0.95rem] whitespace-nowrap text-slate hover:underline"
+              className="text-body whitespace-nowrap text-slate hover:underline"
               href={`/studio/funnels/${funnel.id}/steps/${step.id}`}
             >
               Edit page <kbd className="ml-1 font-sans text-soft">E</kbd>
@@ -104,7 +104,7 @@ export function Bench({
         </div>
         {sold ? <Selling key={JSON.stringify(sold)} step={step} offers={offers} /> : null}
         <Table
-          className="mt-2 min-w-[37rem] table-fixed text-[0.95rem]"
+          className="mt-2 min-w-[37rem] table-fixed text-body"
           columns={[
             { says: "When someone", wide: "w-36" },
             { says: "They go to", wide: "w-40" },
@@ -165,12 +165,12 @@ export function Bench({
         {!goesOn ? (
           <>
             <h2>{numbers.in.toLocaleString(locale)} have arrived</h2>
-            <p className="mt-2 text-[0.95rem] text-soft">People of these days who have opened a lesson.</p>
+            <p className="mt-2 text-body text-soft">People of these days who have opened a lesson.</p>
           </>
         ) : numbers.in === 0 ? (
           <>
             <h2>Nobody has come here yet</h2>
-            <p className="mt-2 text-[0.95rem] text-soft">
+            <p className="mt-2 text-body text-soft">
               Once people come, this says what share of them goes on, and how sure that is.
             </p>
           </>
@@ -179,7 +179,7 @@ export function Bench({
             {numbers.given ? (
               <>
                 <h2>{numbers.in.toLocaleString(locale)} went on here</h2>
-                <p className="mt-2 text-[0.95rem] text-soft">
+                <p className="mt-2 text-body text-soft">
                   Only those who did are shown, so a share of them says nothing.
                 </p>
               </>
@@ -189,14 +189,14 @@ export function Bench({
                   <h2>
                     {((100 * took) / numbers.in).toFixed(1)} % {outcomes[first!].done}
                   </h2>
-                  <span className="text-[0.87rem] text-soft tabular-nums">
+                  <span className="text-label text-soft tabular-nums">
                     {took.toLocaleString(locale)} of {numbers.in.toLocaleString(locale)}
                   </span>
                 </div>
                 <Interval share={proportion(took, numbers.in)} />
               </>
             )}
-            <dl className="mt-2 text-[0.95rem]">
+            <dl className="mt-2 text-body">
               <Row
                 name="Left"
                 value={`${numbers.left.toLocaleString(locale)} (${((100 * numbers.left) / numbers.in).toFixed(1)} %)`}
@@ -288,7 +288,7 @@ function OutcomeRow({
         />
         {outcomes[outcome].verb}
         {!outcomes[outcome].leads ? null : (
-          <span className="flex gap-2 pl-4.5 text-[0.84rem] whitespace-nowrap">
+          <span className="flex gap-2 pl-4.5 text-fine whitespace-nowrap">
             <button type="button" aria-pressed={only} className="min-h-6 text-slate hover:underline" onClick={onOnly}>
               {only ? "Show everyone" : "Show only these"}
             </button>
@@ -319,16 +319,10 @@ function OutcomeRow({
             className={`w-full max-w-48 rounded border bg-card px-1 py-0.5 ${to === null ? "border-amber text-amber-text" : "border-line"}`}
           >
             <option value="">Nowhere yet</option>
-            {funnel.steps
-              .filter((s) => s.id !== step.id)
-              .map((s) => (
-                <option key={s.id} value={s.id}>
-                  {s.name}
-                </option>
-              ))}
+            {funnel.steps.filter((s) => s.id !== step.id).map((s) => option(s.id, s.name))}
           </select>
         )}
-        {trouble ? <p className="mt-1 text-[0.84rem] text-dusk">{trouble}</p> : null}
+        {trouble ? <p className="mt-1 text-fine text-dusk">{trouble}</p> : null}
       </td>
       <td className="py-1.5">
         <ul className="flex flex-wrap gap-1">
@@ -337,7 +331,7 @@ function OutcomeRow({
             .map((e) => (
               <li
                 key={e.id}
-                className="flex max-w-full items-center rounded border border-line bg-paper pl-1.5 text-[0.87rem]"
+                className="flex max-w-full items-center rounded border border-line bg-paper pl-1.5 text-label"
               >
                 <span className="truncate">{deedSays(e)}</span>
                 <button
@@ -373,7 +367,7 @@ function NameAndAddress({ step }: { step: Step }) {
     router.refresh()
   }
   return (
-    <details className="mt-3 text-[0.95rem]">
+    <details className="mt-3 text-body">
       <summary className="text-slate">Name and address: /{step.path}</summary>
       <div className="mt-2 grid grid-cols-2 gap-3">
         <TextField

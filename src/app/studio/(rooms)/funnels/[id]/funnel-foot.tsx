@@ -39,7 +39,7 @@ export function FunnelFoot({
   return (
     <div className="mt-4 flex items-start justify-between gap-4">
       <details>
-        <summary className="text-[0.95rem] text-slate">Funnel settings</summary>
+        <summary className="text-body text-slate">Funnel settings</summary>
         <div className="mt-2 flex w-96 max-w-full flex-col items-start gap-3">
           <div className="w-full">
             <TextField

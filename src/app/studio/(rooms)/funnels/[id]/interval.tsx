@@ -35,7 +35,7 @@ export function Interval({ share }: { share: Proportion }) {
         />
         <circle cx={x(p)} cy="23" r="5.5" fill="var(--slate)" />
       </svg>
-      <figcaption className="text-[0.9rem] text-soft">
+      <figcaption className="text-note text-soft">
         95 % sure: between {percent(share.low)} and {percent(share.high)}
       </figcaption>
     </figure>

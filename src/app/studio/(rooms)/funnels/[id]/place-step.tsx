@@ -7,9 +7,10 @@ import { capital } from "@/core/funnel/phrase"
 import { type Outcome, offerOf, outcomes, type StepKind, soldAt, stepKinds, waysOf } from "@/core/funnel/step/list"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
-import { SelectField } from "@/ui/field"
+import { option, SelectField } from "@/ui/field"
 import { Link } from "@/ui/link"
 import { useOnce } from "@/ui/once"
+import { Refusal } from "@/ui/refusal"
 import { copyStepAction, insertStepAction, moveStepAction, removeStepAction } from "../actions"
 import type { Choices } from "./workspace"
 
@@ -72,18 +73,10 @@ export function InsertStep({
           onChange={(e) => setOutcome(e.target.value as Outcome)}
           hint={to ? `They go on to “${to.name}” after it, as now.` : "They go nowhere yet."}
         >
-          {ways(after).map((o) => (
-            <option key={o} value={o}>
-              {outcomes[o].verb}
-            </option>
-          ))}
+          {ways(after).map((o) => option(o, outcomes[o].verb))}
         </SelectField>
         <SelectField label="Kind of step" value={kind} onChange={(e) => setKind(e.target.value as StepKind)}>
-          {kinds.map((k) => (
-            <option key={k} value={k}>
-              {capital(stepKinds[k].label)}
-            </option>
-          ))}
+          {kinds.map((k) => option(k, capital(stepKinds[k].label)))}
         </SelectField>
         {!wantsOffer ? null : offers.length === 0 ? (
           <p>
@@ -95,20 +88,12 @@ export function InsertStep({
         ) : (
           <>
             <SelectField label="Offer" value={offer} onChange={(e) => setOffer(Number(e.target.value))}>
-              {offers.map((o) => (
-                <option key={o.id} value={o.id}>
-                  {o.name}
-                </option>
-              ))}
+              {offers.map((o) => option(o.id, o.name))}
             </SelectField>
-            <p className="text-[0.95rem]">{offers.find((o) => o.id === offer)?.ways[0]?.says}</p>
+            <p className="text-body">{offers.find((o) => o.id === offer)?.ways[0]?.says}</p>
           </>
         )}
-        {refused ? (
-          <p role="alert" className="font-semibold text-dusk">
-            {refused}
-          </p>
-        ) : null}
+        <Refusal>{refused}</Refusal>
         <div className="flex justify-end">
           <Button type="submit" look="primary" disabled={busy || (wantsOffer && offers.length === 0)}>
             Insert
@@ -151,20 +136,12 @@ export function MoveStep({
   return (
     <Dialog open onOpenChange={(o) => !o && onClose()} title={`“${step.name}”: move, copy, remove`}>
       <SelectField label="Place" value={place} onChange={(e) => setPlace(e.target.value)}>
-        {places.map((p) => (
-          <option key={p.key} value={p.key}>
-            after “{p.name}”, for whoever {outcomes[p.outcome].verb}
-          </option>
-        ))}
+        {places.map((p) => option(p.key, `after “${p.name}”, for whoever ${outcomes[p.outcome].verb}`))}
       </SelectField>
-      <p className="mt-1 text-[0.9rem] text-soft">
+      <p className="mt-1 text-note text-soft">
         Its old place closes: whoever came to it goes on to where it led, for an upsell where whoever declines goes.
       </p>
-      {refused ? (
-        <p role="alert" className="mt-2 font-semibold text-dusk">
-          {refused}
-        </p>
-      ) : null}
+      <Refusal className="mt-2">{refused}</Refusal>
       <div className="mt-3 flex gap-2">
         <Button look="primary" disabled={busy} onClick={() => put(moveStepAction)}>
           Move it here

@@ -37,14 +37,14 @@ export function PoolBench({
           <Link href={`/studio/mail/sequences/${sequence.id}`}>Open the sequence</Link>
         </Button>
       </div>
-      <p className="mt-1 text-[0.95rem]">
+      <p className="mt-1 text-body">
         {begun && pool
           ? `Begins when someone ${outcomes[pool.outcome].verb} on “${begun.name}”. `
           : "Nothing begins it. "}
         Of those who first came in these days {(pool?.n ?? 0).toLocaleString(locale)} met it;{" "}
         {back.toLocaleString(locale)} came back by a link in it before they went on by themselves.
       </p>
-      <ol className="mt-3 text-[0.95rem]">
+      <ol className="mt-3 text-body">
         {sequence.mails.map((m, i) => (
           <li key={m.id} className="flex gap-4 border-t border-line py-1.5">
             <span className="w-8 text-soft">{i + 1}</span>

@@ -25,7 +25,7 @@ export function PreflightList({
     <ul className="space-y-3">
       {findings.map((f) => (
         <li key={`${f.rule}${f.where}${f.suffers}`} className="border-t border-line pt-3 first:border-0 first:pt-0">
-          <p className="text-[0.84rem] text-soft">
+          <p className="text-fine text-soft">
             {f.weight === "stop" ? <strong className="text-amber-text">To fix</strong> : "Advice"} · {f.where}
           </p>
           <p className="mt-0.5">{f.suffers}</p>

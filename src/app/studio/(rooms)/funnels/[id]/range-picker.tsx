@@ -26,7 +26,7 @@ export function RangePicker({ range, funnel, kept }: { range: ShownRange; funnel
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger
-        className="rounded px-1 text-[0.95rem] whitespace-nowrap text-soft hover:text-ink"
+        className="rounded px-1 text-body whitespace-nowrap text-soft hover:text-ink"
         aria-label={`Dates: ${range.says}. Change`}
       >
         {range.says} ▾
@@ -37,9 +37,7 @@ export function RangePicker({ range, funnel, kept }: { range: ShownRange; funnel
           sideOffset={6}
           className="z-30 w-72 rounded-lg border border-line bg-card p-3 shadow-lg"
         >
-          <p className="text-[0.87rem] text-soft">
-            Those who first came in these days, as far as they have got by now.
-          </p>
+          <p className="text-label text-soft">Those who first came in these days, as far as they have got by now.</p>
           <div className="mt-2 flex flex-wrap gap-1.5">
             {[7, 21, 40].map((n) => (
               <Button key={n} onClick={() => go(back(n))}>

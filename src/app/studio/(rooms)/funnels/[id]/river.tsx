@@ -144,7 +144,7 @@ export function River({
             <div
               key={`${l.x}:${l.y}`}
               aria-hidden="true"
-              className={`absolute rounded px-1 text-[0.8rem] leading-[18px] whitespace-pre tabular-nums ${labelLook[l.kind]}`}
+              className={`absolute rounded px-1 text-fine leading-[18px] whitespace-pre tabular-nums ${labelLook[l.kind]}`}
               style={{ left: l.x, top: l.y, width: l.w, height: l.h, overflow: "hidden", textOverflow: "ellipsis" }}
             >
               {l.kind === "source" ? (
@@ -172,9 +172,9 @@ export function River({
                 className={`absolute rounded-lg border bg-card px-2 text-left shadow-xs ${here ? "border-amber ring-2 ring-amber" : troubled.has(c.node) ? "border-amber" : "border-line"}`}
                 style={{ left: c.x, top: c.y, width: c.w, height: c.h }}
               >
-                <span className="block truncate text-[0.93rem] leading-5 font-bold">{c.title}</span>
+                <span className="block truncate text-body leading-5 font-bold">{c.title}</span>
                 {/* The kind is never left out: where there is little room it is cut, and the title says it whole. */}
-                <span className="flex h-5 items-center gap-x-1 text-[0.84rem] leading-5 tabular-nums">
+                <span className="flex h-5 items-center gap-x-1 text-fine leading-5 tabular-nums">
                   <strong>{says(c.n)}</strong>
                   {c.mails ? <Envelope /> : null}
                   <span className="min-w-0 truncate text-soft">{c.mails ? `in ${eMails(c.mails)}` : c.sub}</span>
@@ -187,7 +187,7 @@ export function River({
       {more ? (
         <p
           aria-hidden="true"
-          className="pointer-events-none absolute inset-y-px right-px flex items-end rounded-r-lg bg-gradient-to-r from-transparent to-shallow to-60% pb-2 pl-10 pr-3 text-[0.87rem] font-semibold text-slate"
+          className="pointer-events-none absolute inset-y-px right-px flex items-end rounded-r-lg bg-gradient-to-r from-transparent to-shallow to-60% pb-2 pl-10 pr-3 text-label font-semibold text-slate"
         >
           It goes on: →
         </p>

@@ -5,7 +5,7 @@ import { useState, useTransition } from "react"
 import type { Step } from "@/core/funnel/draft"
 import { soldAt } from "@/core/funnel/step/list"
 import { Button } from "@/ui/button"
-import { SelectField } from "@/ui/field"
+import { option, SelectField } from "@/ui/field"
 import { changeSellingAction } from "../actions"
 import type { Choices } from "./workspace"
 
@@ -16,7 +16,7 @@ export function Selling({ step, offers }: { step: Step; offers: Choices["offers"
   const way = offer?.ways.find((w) => w.id === sold?.terms) ?? offer?.ways[0]
   const [open, setOpen] = useState(false)
   return (
-    <div className="mt-2 text-[0.95rem]">
+    <div className="mt-2 text-body">
       <p>
         {offer ? (
           <>
@@ -74,11 +74,7 @@ function SellingForm({ step, offers, onDone }: { step: Step; offers: Choices["of
         value={f.offer}
         onChange={(e) => set({ ...f, offer: Number(e.target.value), terms: null })}
       >
-        {offers.map((o) => (
-          <option key={o.id} value={o.id}>
-            {o.name}
-          </option>
-        ))}
+        {offers.map((o) => option(o.id, o.name))}
       </SelectField>
       {further ? (
         <>
@@ -88,11 +84,7 @@ function SellingForm({ step, offers, onDone }: { step: Step; offers: Choices["of
             onChange={(e) => set({ ...f, terms: Number(e.target.value) || null })}
           >
             <option value="">the offer's first way: {ways[0]?.says}</option>
-            {ways.slice(1).map((w) => (
-              <option key={w.id} value={w.id}>
-                {w.name || w.says}
-              </option>
-            ))}
+            {ways.slice(1).map((w) => option(w.id, w.name || w.says))}
           </SelectField>
           <SelectField
             label="Added to what was bought, or in its place"

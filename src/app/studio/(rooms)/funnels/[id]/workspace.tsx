@@ -12,6 +12,7 @@ import type { OfferCard } from "@/core/page/selling"
 import type { MailNumbers } from "@/server/sequence/sequence-view"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
+import { option } from "@/ui/field"
 import { KeysDialog } from "@/ui/keys-dialog"
 import { Link } from "@/ui/link"
 import { people } from "../../words"
@@ -209,11 +210,11 @@ export function Workspace({
           {funnel.name}
         </h1>
         {live ? (
-          <span className="rounded-full bg-reed-wash px-2.5 py-0.5 text-[0.87rem] whitespace-nowrap text-reed">
+          <span className="rounded-full bg-reed-wash px-2.5 py-0.5 text-label whitespace-nowrap text-reed">
             Live since {live.since}
           </span>
         ) : (
-          <span className="rounded-full border border-line px-2.5 py-0.5 text-[0.87rem] text-soft">
+          <span className="rounded-full border border-line px-2.5 py-0.5 text-label text-soft">
             Draft, nobody sees it yet
           </span>
         )}
@@ -223,20 +224,16 @@ export function Workspace({
         {counted.dates.length ? (
           <select
             aria-label="Date of the webinar"
-            className={`min-h-8 rounded-md border border-line bg-card px-1 text-[0.9rem] ${counted.looked.date === null ? "w-24" : ""}`}
+            className={`min-h-8 rounded-md border border-line bg-card px-1 text-note ${counted.looked.date === null ? "w-24" : ""}`}
             value={counted.looked.date ?? ""}
             onChange={(e) => router.push(address({ ...counted.looked, date: Number(e.target.value) || null }))}
           >
             <option value="">all dates</option>
-            {counted.dates.map((d) => (
-              <option key={d.id} value={d.id}>
-                {d.says}
-              </option>
-            ))}
+            {counted.dates.map((d) => option(d.id, d.says))}
           </select>
         ) : null}
         {counted.money ? (
-          <span className="flex overflow-hidden rounded-md border border-line text-[0.9rem]">
+          <span className="flex overflow-hidden rounded-md border border-line text-note">
             {(["people", "money"] as const).map((m) => (
               <Link
                 key={m}
@@ -249,7 +246,7 @@ export function Workspace({
             ))}
           </span>
         ) : (
-          <span className="text-[0.95rem] text-soft">in people</span>
+          <span className="text-body text-soft">in people</span>
         )}
         <div className="ml-auto flex flex-wrap items-center justify-end gap-2.5">
           <Button look={stops.length ? "warn" : "plain"} onClick={() => setOpen("preflight")}>
@@ -271,12 +268,12 @@ export function Workspace({
           </Button>
         </div>
       </div>
-      <p role="status" className={said ? "mb-2 text-[0.95rem] font-semibold text-slate" : "sr-only"}>
+      <p role="status" className={said ? "mb-2 text-body font-semibold text-slate" : "sr-only"}>
         {said}
       </p>
 
       {counted.looked.ways.length ? (
-        <p className="mb-2 flex flex-wrap items-center gap-1.5 text-[0.95rem]">
+        <p className="mb-2 flex flex-wrap items-center gap-1.5 text-body">
           Only those who{" "}
           {counted.looked.ways.map((w) => (
             <button
@@ -310,7 +307,7 @@ export function Workspace({
         />
       </section>
       {nobody ? (
-        <p className="mt-2 text-[1.02rem]">
+        <p className="mt-2 text-lead">
           No visitors yet in these days.{" "}
           {!live ? (
             "Look the pages over, then publish, and pass the address on."
@@ -330,7 +327,7 @@ export function Workspace({
           <button
             type="button"
             disabled={busy}
-            className="truncate text-[0.87rem] text-slate hover:underline"
+            className="truncate text-label text-slate hover:underline"
             onClick={takeBack}
           >
             Undo: {lastChange.what} <kbd className="font-sans text-soft">Ctrl Z</kbd>
@@ -338,18 +335,18 @@ export function Workspace({
         ) : (
           <span />
         )}
-        {inMoney ? <span className="ml-auto text-[0.87rem] whitespace-nowrap text-soft">Before refunds.</span> : null}
+        {inMoney ? <span className="ml-auto text-label whitespace-nowrap text-soft">Before refunds.</span> : null}
         {counted.river.steps.some((x) => x.sources.some((v) => v.affiliate)) ? (
           <Link
             href={address({ ...counted.looked, each: !counted.looked.each })}
-            className="mr-4 text-[0.87rem] whitespace-nowrap text-slate hover:underline"
+            className="mr-4 text-label whitespace-nowrap text-slate hover:underline"
           >
             {counted.looked.each ? "Affiliates together" : "Each affiliate"}
           </Link>
         ) : null}
         <button
           type="button"
-          className="text-[0.87rem] whitespace-nowrap text-slate hover:underline"
+          className="text-label whitespace-nowrap text-slate hover:underline"
           aria-expanded={words}
           onClick={() => setWords(!words)}
         >

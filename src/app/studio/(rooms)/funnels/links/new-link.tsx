@@ -3,7 +3,7 @@
 import { useState, useTransition } from "react"
 import { usePageAct } from "@/ui/act-form"
 import { Button } from "@/ui/button"
-import { SelectField, TextField } from "@/ui/field"
+import { option, SelectField, TextField } from "@/ui/field"
 import { makeLinkAction, removeLinkAction } from "./actions"
 
 /** A page, and where the link to it will stand. */
@@ -20,11 +20,7 @@ export function NewLink({ pages }: { pages: readonly { readonly id: number; read
   return (
     <form action={act} className="mt-4 grid grid-cols-1 items-start gap-3 sm:grid-cols-[minmax(0,1.4fr)_1fr_1fr_auto]">
       <SelectField label="Page" {...typed("step")} error={error("step")}>
-        {pages.map((p) => (
-          <option key={p.id} value={p.id}>
-            {p.name}
-          </option>
-        ))}
+        {pages.map((p) => option(p.id, p.name))}
       </SelectField>
       <TextField
         label="Source"

@@ -44,7 +44,7 @@ export default async function LinksPage() {
                 </td>
                 <td className="py-2 pr-3 [overflow-wrap:anywhere]">
                   <span className="block">{l.url}</span>
-                  <span className="text-[0.87rem] text-soft">
+                  <span className="text-label text-soft">
                     {l.page} ({l.funnel}){l.live ? "" : ", not live"}
                   </span>
                 </td>
@@ -59,7 +59,7 @@ export default async function LinksPage() {
               </tr>
             ))}
           </Table>
-          <p className="mt-3 text-[0.9rem] text-soft">Since the beginning. {countedAs(["visited"])}</p>
+          <p className="mt-3 text-note text-soft">Since the beginning. {countedAs(["visited"])}</p>
         </>
       ) : null}
     </div>

@@ -3,9 +3,10 @@
 import { useState } from "react"
 import { usePageAct } from "@/ui/act-form"
 import { Button } from "@/ui/button"
-import { SelectField } from "@/ui/field"
+import { option, SelectField } from "@/ui/field"
 import { Link } from "@/ui/link"
 import { OnceField } from "@/ui/once"
+import { Refusal } from "@/ui/refusal"
 import { newFunnelAction } from "../actions"
 
 const later = ["a membership"]
@@ -42,11 +43,7 @@ export function NewFunnelForm({
   return (
     <form action={act} className="mt-5 space-y-7">
       <OnceField told={state} />
-      {state.refused ? (
-        <p role="alert" className="font-semibold text-dusk">
-          {state.refused}
-        </p>
-      ) : null}
+      <Refusal>{state.refused}</Refusal>
       <fieldset className="min-w-0">
         <legend className="mb-2 text-lg font-semibold">What should people end up with?</legend>
         {(
@@ -83,19 +80,11 @@ export function NewFunnelForm({
         <WhichCourse courses={courses} />
       ) : goal === "fill-webinar" ? (
         <SelectField label="Which webinar?" name="webinar">
-          {webinars.map((w) => (
-            <option key={w.id} value={w.id}>
-              {w.name}
-            </option>
-          ))}
+          {webinars.map((w) => option(w.id, w.name))}
         </SelectField>
       ) : goal === "affiliates" ? (
         <SelectField label="Which offer?" name="offer">
-          {programmes.map((p) => (
-            <option key={p.id} value={p.id}>
-              {p.name}
-            </option>
-          ))}
+          {programmes.map((p) => option(p.id, p.name))}
         </SelectField>
       ) : (
         <WhichOffers offers={offers} offer={offer} />
@@ -104,8 +93,8 @@ export function NewFunnelForm({
         <Button type="submit" look="primary" disabled={busy || missing !== null}>
           Make the funnel
         </Button>
-        {missing ? <p className="mt-2 text-[0.95rem] text-amber-text">{missing}</p> : null}
-        <p className="mt-2 text-[0.9rem] text-soft">
+        {missing ? <p className="mt-2 text-body text-amber-text">{missing}</p> : null}
+        <p className="mt-2 text-note text-soft">
           {goal === "mini-course"
             ? "It makes the opt-in page, “check your inbox”, the welcome page and an e-mail for each lesson, wired and written."
             : goal === "fill-webinar"
@@ -169,11 +158,7 @@ function WhichOffers({ offers, offer }: { offers: readonly OfferChoice[]; offer:
         }}
         hint={`It gives: ${sold.find((o) => o.id === main)?.gives ?? ""}`}
       >
-        {sold.map((o) => (
-          <option key={o.id} value={o.id}>
-            {o.name}
-          </option>
-        ))}
+        {sold.map((o) => option(o.id, o.name))}
       </SelectField>
       <SelectField
         label="Upsell, right after it"
@@ -183,11 +168,7 @@ function WhichOffers({ offers, offer }: { offers: readonly OfferChoice[]; offer:
         hint="Related to what was just bought. One or two are enough."
       >
         <option value={0}>nothing</option>
-        {others.map((o) => (
-          <option key={o.id} value={o.id}>
-            {o.name}
-          </option>
-        ))}
+        {others.map((o) => option(o.id, o.name))}
       </SelectField>
       {further ? (
         <SelectField
@@ -197,13 +178,7 @@ function WhichOffers({ offers, offer }: { offers: readonly OfferChoice[]; offer:
           hint="Something that costs clearly less."
         >
           <option value={0}>nothing: they are let in</option>
-          {others
-            .filter((o) => o.id !== further)
-            .map((o) => (
-              <option key={o.id} value={o.id}>
-                {o.name}
-              </option>
-            ))}
+          {others.filter((o) => o.id !== further).map((o) => option(o.id, o.name))}
         </SelectField>
       ) : null}
     </fieldset>

@@ -102,7 +102,7 @@ export default async function PlansPage({
               <td className="truncate py-1.5 pr-3">
                 <bdi>{p.name}</bdi>
               </td>
-              <td className="py-1.5 pr-3 text-[0.9rem] text-soft">{p.says}</td>
+              <td className="py-1.5 pr-3 text-note text-soft">{p.says}</td>
               <td className={`py-1.5 ${p.state === "behind" ? "text-dusk" : ""}`}>
                 {p.state === "behind"
                   ? `behind, refused ${p.failed === 1 ? "once" : `${p.failed} times`}`
@@ -114,7 +114,7 @@ export default async function PlansPage({
                 {p.next ? (
                   <>
                     {moneyText(p.next.gross, p.currency)}
-                    <span className="block text-[0.9rem] text-soft">
+                    <span className="block text-note text-soft">
                       {p.state === "behind" ? `again on ${day(p.try_at, zone)}` : dayText(p.next.day)}
                     </span>
                   </>

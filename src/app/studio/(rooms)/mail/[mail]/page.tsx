@@ -13,7 +13,7 @@ export default async function MailWayPage({ params }: { params: Promise<{ mail: 
   if (!way) notFound()
   return (
     <div className="mx-auto max-w-3xl pt-2">
-      <p className="text-[0.9rem]">
+      <p className="text-note">
         <Link className="text-slate hover:underline" href="/studio/mail/due?show=sent">
           ‹ E-mails
         </Link>

@@ -38,7 +38,7 @@ export default async function BroadcastsPage() {
               >
                 {b.name}
               </Link>
-              <span className="block text-[0.93rem] text-soft">
+              <span className="block text-body text-soft">
                 {states[b.state]}
                 {b.begins ? `, ${longMoment(b.begins, zone)}` : ""}
               </span>

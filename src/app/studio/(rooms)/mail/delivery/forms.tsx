@@ -96,7 +96,7 @@ export function TryAgain({ email }: { email: string }) {
       type="button"
       disabled={busy}
       aria-label={`Try again: ${email}`}
-      className="min-h-8 text-[0.87rem] text-slate hover:underline"
+      className="min-h-8 text-label text-slate hover:underline"
       onClick={() => start(() => tryAgainAction(email))}
     >
       Try again

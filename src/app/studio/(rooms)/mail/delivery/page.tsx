@@ -83,19 +83,19 @@ export default async function DeliveryPage() {
                     </span>
                   </div>
                   {r.kind === "spf" && !delivery.include && r.state !== "well" ? (
-                    <p className="text-[0.9rem]">
+                    <p className="text-note">
                       Say below what your mail provider wants in it; then the whole record stands here.
                     </p>
                   ) : (
                     <>
-                      <p className="text-[0.9rem] text-soft">TXT at {r.name}</p>
-                      <pre className="mt-1 rounded-md border border-line bg-card p-2 text-[0.84rem] break-all whitespace-pre-wrap">
+                      <p className="text-note text-soft">TXT at {r.name}</p>
+                      <pre className="mt-1 rounded-md border border-line bg-card p-2 text-fine break-all whitespace-pre-wrap">
                         {r.value}
                       </pre>
                     </>
                   )}
                   {r.state === "other" || r.state === "twice" ? (
-                    <p className="mt-1 text-[0.87rem] [overflow-wrap:anywhere]">There now: {r.found.join(" / ")}</p>
+                    <p className="mt-1 text-label [overflow-wrap:anywhere]">There now: {r.found.join(" / ")}</p>
                   ) : null}
                 </li>
               ))}
@@ -169,7 +169,7 @@ export default async function DeliveryPage() {
           <code>bounce-</code>. Have what comes there, and the complaints your mail provider passes on, posted as it
           came to:
         </p>
-        <pre className="mt-1 overflow-x-auto rounded-md border border-line bg-card p-2 text-[0.84rem]">
+        <pre className="mt-1 overflow-x-auto rounded-md border border-line bg-card p-2 text-fine">
           {s.config.origin}/hooks/mail/{reportToken(s.config.secret)}
         </pre>
         <p className="mt-1 text-soft">Whoever knows this address can report on your mail. Keep it to yourself.</p>

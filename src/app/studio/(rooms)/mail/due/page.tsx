@@ -78,7 +78,7 @@ export default async function MailPage({ searchParams }: { searchParams: Promise
                   <Link className="text-slate hover:underline" href={`/studio/mail/${r.id}`}>
                     {r.subject ?? r.mail_subject ?? mailKinds[r.kind].label}
                   </Link>
-                  {r.trouble ? <span className="ml-2 text-[0.9rem] text-dusk">{r.trouble}</span> : null}
+                  {r.trouble ? <span className="ml-2 text-note text-dusk">{r.trouble}</span> : null}
                 </td>
               </tr>
             ))}

@@ -51,7 +51,7 @@ export function MannersForm({ manners: given }: { manners: Manners }) {
         </div>
       ) : null}
       <fieldset>
-        <legend className="mb-1 text-[0.87rem] font-semibold">On these days</legend>
+        <legend className="mb-1 text-label font-semibold">On these days</legend>
         <div className="flex flex-wrap gap-x-4 gap-y-1">
           {weekdays.map((name, i) => (
             <Check
@@ -74,10 +74,7 @@ export function MannersForm({ manners: given }: { manners: Manners }) {
         {number("At most in seven days", "perWeek", "To one person; empty: no limit.")}
         {number("Left out when so many hours late", "lateAfter", "Empty: sent, however late.")}
       </div>
-      <p
-        role="status"
-        className={`text-[0.9rem] ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}
-      >
+      <p role="status" className={`text-note ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}>
         {saveWords(saved)}
       </p>
     </div>

@@ -40,8 +40,8 @@ export default async function SequencesPage() {
               >
                 {q.name}
               </Link>
-              {states[q.state] ? <span className="ml-2 text-[0.9rem] text-amber-text">{states[q.state]}</span> : null}
-              <span className="block text-[0.93rem] [overflow-wrap:anywhere] text-soft">
+              {states[q.state] ? <span className="ml-2 text-note text-amber-text">{states[q.state]}</span> : null}
+              <span className="block text-body [overflow-wrap:anywhere] text-soft">
                 {eMails(q.mails)}
                 {beginsWords(effects.filter((e) => e.begins === q.id))}
               </span>

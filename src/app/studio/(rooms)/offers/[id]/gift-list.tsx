@@ -4,6 +4,7 @@ import { useState } from "react"
 import { type Gift, giftKey, giftKinds } from "@/core/offer/gift/list"
 import { Button } from "@/ui/button"
 import { SelectField, TextField } from "@/ui/field"
+import { Refusal } from "@/ui/refusal"
 import type { EditorMedia } from "../../courses/[id]/media-field"
 import { Upload } from "../../upload"
 
@@ -41,13 +42,13 @@ export function GiftList({
   return (
     <div className="space-y-3">
       {gifts.length === 0 ? (
-        <p className="text-[0.95rem] text-amber-text">Nothing yet: whoever takes it gets nothing for it.</p>
+        <p className="text-body text-amber-text">Nothing yet: whoever takes it gets nothing for it.</p>
       ) : (
         <ul>
           {gifts.map((g) => (
             <li key={giftKey(g)} className="flex items-baseline gap-3 border-t border-line py-1.5 first:border-0">
               <span className="min-w-0 flex-1 [overflow-wrap:anywhere]">{g.title}</span>
-              <span className="text-[0.87rem] text-soft">
+              <span className="text-label text-soft">
                 {giftKinds[g.kind].label}
                 {giftKinds[g.kind].note?.(g)}
               </span>
@@ -63,11 +64,7 @@ export function GiftList({
           ))}
         </ul>
       )}
-      {error ? (
-        <p role="alert" className="text-[0.84rem] font-semibold text-dusk">
-          {error}
-        </p>
-      ) : null}
+      <Refusal className="text-fine">{error}</Refusal>
       <SelectField
         label="Add"
         value=""

@@ -10,8 +10,9 @@ import type { OfferInput } from "@/server/offer/offer"
 import type { Use } from "@/server/reference"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
-import { Field, SelectField, TextField } from "@/ui/field"
+import { SelectField, TextArea, TextField } from "@/ui/field"
 import { Link } from "@/ui/link"
+import { Refusal } from "@/ui/refusal"
 import { saveWords, useSaved } from "@/ui/use-saved"
 import { type EditorMedia, MediaField } from "../../courses/[id]/media-field"
 import { removeOfferAction, saveOfferAction } from "../actions"
@@ -176,7 +177,7 @@ export function OfferEditor({
         <h1 className="truncate">{d.internalName || d.publicName || "An offer"}</h1>
         <span
           role="status"
-          className={`text-[0.9rem] ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}
+          className={`text-note ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}
         >
           {typeof saved === "object" && (placed || saved.field?.startsWith("terms."))
             ? "Not saved yet: see below."
@@ -218,17 +219,14 @@ export function OfferEditor({
               error={error("internalName")}
               hint="If it should be another one."
             />
-            <Field label="What it does for them, in a sentence or two" error={error("promise")}>
-              {(p) => (
-                <textarea
-                  {...p}
-                  rows={2}
-                  maxLength={400}
-                  value={d.promise}
-                  onChange={(e) => set({ ...d, promise: e.target.value.replace(/\n/g, " ") })}
-                />
-              )}
-            </Field>
+            <TextArea
+              label="What it does for them, in a sentence or two"
+              error={error("promise")}
+              rows={2}
+              maxLength={400}
+              value={d.promise}
+              onChange={(e) => set({ ...d, promise: e.target.value.replace(/\n/g, " ") })}
+            />
             <MediaField
               kind="picture"
               label="Picture"
@@ -295,7 +293,7 @@ export function OfferEditor({
               Hidden: learners don't see it among what else there is; to be had by its link
             </label>
             {link ? (
-              <p className="text-[0.95rem]">
+              <p className="text-body">
                 Its link:{" "}
                 <a className="text-slate underline [overflow-wrap:anywhere]" href={link}>
                   {link}
@@ -341,7 +339,7 @@ export function OfferEditor({
           <section aria-label="Where it is used">
             <h2>Where it is used</h2>
             {used.length === 0 ? (
-              <p className="mt-1 text-[0.95rem]">
+              <p className="mt-1 text-body">
                 In no funnel yet.{" "}
                 <Link className="text-slate underline" href={`/studio/funnels/new?offer=${offer.id}`}>
                   Make one that sells it
@@ -367,11 +365,7 @@ export function OfferEditor({
       </div>
       <Dialog open={removing} onOpenChange={setRemoving} title={`Remove “${d.publicName}”?`}>
         <p>Nobody can have it any more. What was sold of it stays, and so does what goes on being paid for it.</p>
-        {refused ? (
-          <p role="alert" className="mt-3 font-semibold text-dusk">
-            {refused}
-          </p>
-        ) : null}
+        <Refusal className="mt-3">{refused}</Refusal>
         <div className="mt-4 flex justify-end gap-2">
           <Button
             look="danger"

@@ -5,7 +5,7 @@ import { moneyText } from "@/core/offer/money"
 import { chargeCount, chargesOf, planOf } from "@/core/offer/plan"
 import { dayText, sentence } from "@/core/offer/sentence"
 import { Button } from "@/ui/button"
-import { SelectField, TextField } from "@/ui/field"
+import { option, SelectField, TextField } from "@/ui/field"
 import { blankTerms, type TermsDraft, termsOf } from "../terms-draft"
 import type { Rules } from "./offer-editor"
 
@@ -37,7 +37,7 @@ export function TermsEditor({
     <>
       {terms.map((t, i) => (
         <fieldset key={t.key} className="mt-3 min-w-0 rounded-lg border border-line bg-card p-4">
-          <legend className="px-1 text-[0.87rem] font-semibold text-soft">
+          <legend className="px-1 text-label font-semibold text-soft">
             {terms.length > 1 ? `Way ${i + 1} of ${terms.length}` : "The way to pay"}
           </legend>
           <OneWay
@@ -110,11 +110,7 @@ function OneWay({
         value={d.kind}
         onChange={(e) => onChange({ kind: e.target.value as TermsDraft["kind"] })}
       >
-        {Object.entries(kinds).map(([kind, says]) => (
-          <option key={kind} value={kind}>
-            {says}
-          </option>
-        ))}
+        {Object.entries(kinds).map(([kind, says]) => option(kind, says))}
       </SelectField>
       {d.kind === "free" ? null : text("amount", goesOn ? `Each time, ${currency}` : `Amount, ${currency}`)}
       {goesOn ? (
@@ -179,7 +175,7 @@ function Outcome({ d, currency, rules, now }: { d: TermsDraft; currency: string;
     <div className="mt-3 border-t border-line pt-2">
       <p className="font-semibold">{sentence([plan])}</p>
       {charges.length > 1 ? (
-        <details className="mt-1 text-[0.9rem]">
+        <details className="mt-1 text-note">
           <summary className="text-slate">The charges, for whoever buys today</summary>
           <ol className="mt-1 max-w-sm">
             {charges.map((c) => (

@@ -5,7 +5,7 @@ import { Temporal } from "temporal-polyfill"
 import { decimalOf, parseAmount } from "@/core/offer/money"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
-import { SelectField, TextField } from "@/ui/field"
+import { option, SelectField, TextField } from "@/ui/field"
 import { useOnce } from "@/ui/once"
 import { changeCouponAction, type Done, endCouponAction, makeCouponAction } from "../actions"
 
@@ -78,7 +78,7 @@ export function ChangeCoupon({ coupon, ...around }: Around & { coupon: Coupon })
     <>
       <button
         type="button"
-        className="text-[0.87rem] text-slate hover:underline"
+        className="text-label text-slate hover:underline"
         aria-label={`Change ${coupon.code}`}
         onClick={() => setOpen(true)}
       >
@@ -194,11 +194,7 @@ function CouponForm({
       </SelectField>
       <SelectField label="Valid for" value={f.offer} onChange={(e) => set({ ...f, offer: e.target.value })}>
         <option value="">Everything</option>
-        {offers.map((o) => (
-          <option key={o.id} value={o.id}>
-            {o.name}
-          </option>
-        ))}
+        {offers.map((o) => option(o.id, o.name))}
       </SelectField>
       {text("from", "From", { type: "date" })}
       {text("until", "Until the end of", { type: "date" })}
@@ -211,13 +207,7 @@ function CouponForm({
             maxLength: 40,
             hint: "The code in their links. Empty: for nobody.",
           })}
-          <datalist id={names}>
-            {affiliates.map((a) => (
-              <option key={a.code} value={a.code}>
-                {a.name}
-              </option>
-            ))}
-          </datalist>
+          <datalist id={names}>{affiliates.map((a) => option(a.code, a.name))}</datalist>
         </div>
       ) : null}
       <div className="col-span-2 flex md:col-span-4 items-center gap-3">
@@ -244,7 +234,7 @@ export function EndCoupon({ coupon, code }: { coupon: number; code: string }) {
       type="button"
       disabled={busy}
       aria-label={`End now: ${code}`}
-      className="text-[0.87rem] text-slate hover:underline"
+      className="text-label text-slate hover:underline"
       onClick={() => start(() => endCouponAction(coupon))}
     >
       End now

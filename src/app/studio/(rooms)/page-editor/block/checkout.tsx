@@ -3,7 +3,7 @@
 import { offerOf } from "@/core/funnel/step/list"
 import { Button } from "@/ui/button"
 import { Check } from "@/ui/check"
-import { Field, SelectField, TextField } from "@/ui/field"
+import { option, SelectField, TextArea, TextField } from "@/ui/field"
 import type { SettingsOf } from "./settings"
 
 export const Checkout: SettingsOf<"checkout"> = ({ block, offers, onChange, of }) => {
@@ -25,7 +25,7 @@ export const Checkout: SettingsOf<"checkout"> = ({ block, offers, onChange, of }
         Take a coupon
       </Check>
       <fieldset className="min-w-0 space-y-2 border-t border-line pt-2">
-        <legend className="text-[0.87rem] font-semibold">Order bumps: to tick, up to three</legend>
+        <legend className="text-label font-semibold">Order bumps: to tick, up to three</legend>
         {block.bumps.map((b, i) => (
           <div key={b.offer} className="space-y-1.5">
             <div className="flex items-end gap-2">
@@ -42,13 +42,7 @@ export const Checkout: SettingsOf<"checkout"> = ({ block, offers, onChange, of }
                     )
                   }
                 >
-                  {offers
-                    .filter((o) => o.id === b.offer || bumpable(o.id))
-                    .map((o) => (
-                      <option key={o.id} value={o.id}>
-                        {o.name}
-                      </option>
-                    ))}
+                  {offers.filter((o) => o.id === b.offer || bumpable(o.id)).map((o) => option(o.id, o.name))}
                 </SelectField>
               </div>
               <Button
@@ -80,30 +74,18 @@ export const Checkout: SettingsOf<"checkout"> = ({ block, offers, onChange, of }
             <option value="" disabled>
               Choose an offer…
             </option>
-            {offers
-              .filter((o) => bumpable(o.id))
-              .map((o) => (
-                <option key={o.id} value={o.id}>
-                  {o.name}
-                </option>
-              ))}
+            {offers.filter((o) => bumpable(o.id)).map((o) => option(o.id, o.name))}
           </SelectField>
         ) : null}
       </fieldset>
-      <Field
+      <TextArea
         label="Consent to be written to, should they stop"
         hint="Empty: they are not asked, and not written to. The words are kept with each person's consent."
-      >
-        {(p) => (
-          <textarea
-            {...p}
-            rows={4}
-            maxLength={600}
-            value={block.consent}
-            onChange={(e) => onChange({ consent: e.target.value }, "consent")}
-          />
-        )}
-      </Field>
+        rows={4}
+        maxLength={600}
+        value={block.consent}
+        onChange={(e) => onChange({ consent: e.target.value }, "consent")}
+      />
     </div>
   )
 }

@@ -1,7 +1,7 @@
 "use client"
 
 import type { ReactNode } from "react"
-import { SelectField } from "@/ui/field"
+import { option, SelectField } from "@/ui/field"
 import { Upload } from "../../upload"
 
 type Uploaded = Parameters<Parameters<typeof Upload>[0]["onDone"]>[0]
@@ -35,11 +35,7 @@ export function ChooseMedia({
         hint={hint}
       >
         <option value="">{none}</option>
-        {among.map((m) => (
-          <option key={m.id} value={m.id}>
-            {m.name}
-          </option>
-        ))}
+        {among.map((m) => option(m.id, m.name))}
       </SelectField>
       <Upload
         kind={kind}

@@ -2,7 +2,7 @@
 
 import type { Field as PersonField } from "@/core/person/field"
 import { Check } from "@/ui/check"
-import { Field, TextField } from "@/ui/field"
+import { option, TextArea, TextField } from "@/ui/field"
 import type { SettingsOf } from "./settings"
 
 export const Form: SettingsOf<"form"> = ({ block, fields, onChange }) => {
@@ -29,17 +29,14 @@ export const Form: SettingsOf<"form"> = ({ block, fields, onChange }) => {
       >
         Confirm by e-mail (double opt-in)
       </Check>
-      <Field label="Consent" hint="These words are kept with each person's consent.">
-        {(p) => (
-          <textarea
-            {...p}
-            rows={5}
-            maxLength={600}
-            value={block.consent}
-            onChange={(e) => onChange({ consent: e.target.value }, "consent")}
-          />
-        )}
-      </Field>
+      <TextArea
+        label="Consent"
+        hint="These words are kept with each person's consent."
+        rows={5}
+        maxLength={600}
+        value={block.consent}
+        onChange={(e) => onChange({ consent: e.target.value }, "consent")}
+      />
     </div>
   )
 }
@@ -59,7 +56,7 @@ function AskedFields({
   const left = fields.filter((f) => !asks.some((a) => a.field === f.id))
   return (
     <fieldset>
-      <legend className="mb-1 text-[0.87rem] font-semibold">Ask besides</legend>
+      <legend className="mb-1 text-label font-semibold">Ask besides</legend>
       <ul>
         {asks.map((a, i) => {
           const name = fields.find((f) => f.id === a.field)?.label ?? "No longer there"
@@ -101,15 +98,11 @@ function AskedFields({
           onChange={(e) => onChange([...asks, { field: Number(e.target.value), required: false }])}
         >
           <option value="">Ask for…</option>
-          {left.map((f) => (
-            <option key={f.id} value={f.id}>
-              {f.label}
-            </option>
-          ))}
+          {left.map((f) => option(f.id, f.label))}
         </select>
       ) : null}
       {fields.length ? null : (
-        <p className="text-[0.84rem] text-soft">
+        <p className="text-fine text-soft">
           Fields are made in{" "}
           <a className="text-slate underline" href="/studio/people/fields">
             People › Fields

@@ -1,6 +1,6 @@
 "use client"
 
-import { SelectField } from "@/ui/field"
+import { option, SelectField } from "@/ui/field"
 import type { SettingsOf } from "./settings"
 
 export const Lessons: SettingsOf<"lessons"> = ({ block, courses, onChange }) => {
@@ -12,11 +12,7 @@ export const Lessons: SettingsOf<"lessons"> = ({ block, courses, onChange }) => 
       hint="Titles and lengths come from the course."
     >
       <option value="">No course yet</option>
-      {courses.map((c) => (
-        <option key={c.id} value={c.id}>
-          {c.title}
-        </option>
-      ))}
+      {courses.map((c) => option(c.id, c.title))}
     </SelectField>
   )
 }

@@ -1,6 +1,6 @@
 "use client"
 
-import { SelectField, TextField } from "@/ui/field"
+import { option, SelectField, TextField } from "@/ui/field"
 import { Upload } from "../../upload"
 import type { SettingsOf } from "./settings"
 
@@ -13,11 +13,7 @@ export const Picture: SettingsOf<"picture"> = ({ block, pictures, onPicture, onC
         onChange={(e) => onChange({ media: Number(e.target.value) || null }, "media")}
       >
         <option value="">None yet</option>
-        {pictures.map((x) => (
-          <option key={x.id} value={x.id}>
-            {x.name}
-          </option>
-        ))}
+        {pictures.map((x) => option(x.id, x.name))}
       </SelectField>
       <Upload
         kind="picture"

@@ -1,6 +1,6 @@
 "use client"
 
-import { SelectField } from "@/ui/field"
+import { option, SelectField } from "@/ui/field"
 import type { SettingsOf } from "./settings"
 
 export const Price: SettingsOf<"price"> = ({ block, offers, onChange }) => {
@@ -13,11 +13,7 @@ export const Price: SettingsOf<"price"> = ({ block, offers, onChange }) => {
       error={block.offer === null ? "No offer yet." : undefined}
     >
       <option value="">No offer yet</option>
-      {offers.map((o) => (
-        <option key={o.id} value={o.id}>
-          {o.name}
-        </option>
-      ))}
+      {offers.map((o) => option(o.id, o.name))}
     </SelectField>
   )
 }

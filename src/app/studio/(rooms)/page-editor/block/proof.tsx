@@ -4,7 +4,7 @@ import type { SettingsOf } from "./settings"
 
 export const Proof: SettingsOf<"proof"> = () => {
   return (
-    <p className="text-[0.95rem]">
+    <p className="text-body">
       Here a buyer reads what they bought, what they pay and when, and finds the button that opens it. It is made from
       their order.
     </p>

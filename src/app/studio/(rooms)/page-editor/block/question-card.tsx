@@ -1,7 +1,7 @@
 "use client"
 
 import type { ReactNode } from "react"
-import { Field, SelectField } from "@/ui/field"
+import { option, SelectField, TextArea } from "@/ui/field"
 
 /** A question being written, of a quiz or a survey: what it asks, how it is answered, and what that wants to know. */
 export function QuestionCard<K extends string>({
@@ -27,25 +27,19 @@ export function QuestionCard<K extends string>({
   return (
     <section aria-label={`Question ${n}`} className="space-y-2 rounded-md border border-line p-2.5">
       <div className="flex items-baseline justify-between">
-        <h3 className="font-sans text-[0.93rem] font-bold">Question {n}</h3>
+        <h3 className="font-sans text-body font-bold">Question {n}</h3>
         <button
           type="button"
-          className="min-h-6 text-[0.87rem] text-dusk hover:underline"
+          className="min-h-6 text-label text-dusk hover:underline"
           aria-label={`Remove question ${n}`}
           onClick={onRemove}
         >
           Remove
         </button>
       </div>
-      <Field label="It asks">
-        {(p) => <textarea {...p} rows={2} maxLength={600} value={asks} onChange={(e) => onAsks(e.target.value)} />}
-      </Field>
+      <TextArea label="It asks" rows={2} maxLength={600} value={asks} onChange={(e) => onAsks(e.target.value)} />
       <SelectField label="Answered by" value={kind} onChange={(e) => onKind(e.target.value as K)}>
-        {(Object.keys(kinds) as K[]).map((k) => (
-          <option key={k} value={k}>
-            {kinds[k]}
-          </option>
-        ))}
+        {(Object.keys(kinds) as K[]).map((k) => option(k, kinds[k]))}
       </SelectField>
       {children}
     </section>

@@ -3,7 +3,7 @@
 import { type Question, type QuestionKind, questionGap } from "@/core/course/quiz"
 import { Button } from "@/ui/button"
 import { Check } from "@/ui/check"
-import { Field, TextField } from "@/ui/field"
+import { TextArea, TextField } from "@/ui/field"
 import { freeQuestion, QuestionCard } from "./question-card"
 import type { SettingsOf } from "./settings"
 
@@ -51,7 +51,7 @@ export const Quiz: SettingsOf<"quiz"> = ({ block, onChange }) => {
             onChange={(e) => set(i, { ...q, explains: e.target.value }, "explains")}
           />
           {questionGap(q) === "no-right-answer" ? (
-            <p className="text-[0.87rem] font-semibold text-amber-text">It has no right answer: it isn’t asked.</p>
+            <p className="text-label font-semibold text-amber-text">It has no right answer: it isn’t asked.</p>
           ) : null}
         </QuestionCard>
       ))}
@@ -108,20 +108,17 @@ function Answer({ q, set }: { q: Question; set: (q: Question, run: string) => vo
     )
   if (q.kind === "text")
     return (
-      <Field label="Right answers, one a line" hint="However they are written in capitals, spaces and accents.">
-        {(p) => (
-          <textarea
-            {...p}
-            rows={2}
-            value={q.answers.join("\n")}
-            onChange={(e) => set({ ...q, answers: e.target.value.split("\n").slice(0, 20) }, "answers")}
-          />
-        )}
-      </Field>
+      <TextArea
+        label="Right answers, one a line"
+        hint="However they are written in capitals, spaces and accents."
+        rows={2}
+        value={q.answers.join("\n")}
+        onChange={(e) => set({ ...q, answers: e.target.value.split("\n").slice(0, 20) }, "answers")}
+      />
     )
   return (
     <fieldset className="space-y-1">
-      <legend className="mb-1 text-[0.87rem] font-semibold">Tick what is right</legend>
+      <legend className="mb-1 text-label font-semibold">Tick what is right</legend>
       {q.options.map((o, i) => (
         <div key={`${q.id}-${i}`} className="flex items-center gap-1.5">
           <input
@@ -151,7 +148,7 @@ function Answer({ q, set }: { q: Question; set: (q: Question, run: string) => vo
       {q.options.length < 12 ? (
         <button
           type="button"
-          className="min-h-6 text-[0.87rem] text-slate hover:underline"
+          className="min-h-6 text-label text-slate hover:underline"
           onClick={() => set({ ...q, options: [...q.options, { says: "", right: false }] }, "")}
         >
           Add an option

@@ -4,7 +4,7 @@ import type { SettingsOf } from "./settings"
 
 export const Seat: SettingsOf<"seat"> = () => {
   return (
-    <p className="text-[0.95rem]">
+    <p className="text-body">
       Here somebody reads which date they have, puts it into their calendar, and finds the way into the room.
     </p>
   )

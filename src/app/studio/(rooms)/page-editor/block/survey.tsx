@@ -3,7 +3,7 @@
 import type { SurveyItem, SurveyItemKind } from "@/core/course/survey"
 import { Button } from "@/ui/button"
 import { Check } from "@/ui/check"
-import { Field, TextField } from "@/ui/field"
+import { TextArea, TextField } from "@/ui/field"
 import { freeQuestion, QuestionCard } from "./question-card"
 import type { SettingsOf } from "./settings"
 
@@ -44,7 +44,7 @@ export const Survey: SettingsOf<"survey"> = ({ block, onChange }) => {
         </QuestionCard>
       ))}
       <Button onClick={() => put([...survey, blank(freeQuestion(survey), "choice")], "")}>Add a question</Button>
-      <p className="text-[0.87rem] text-soft">What people answer stands in the course, under Surveys.</p>
+      <p className="text-label text-soft">What people answer stands in the course, under Surveys.</p>
     </div>
   )
 }
@@ -80,16 +80,12 @@ function Answer({ q, set }: { q: SurveyItem; set: (q: SurveyItem, run: string) =
     )
   return (
     <>
-      <Field label="To choose from, one a line">
-        {(p) => (
-          <textarea
-            {...p}
-            rows={3}
-            value={q.options.join("\n")}
-            onChange={(e) => set({ ...q, options: e.target.value.split("\n").slice(0, 20) }, "options")}
-          />
-        )}
-      </Field>
+      <TextArea
+        label="To choose from, one a line"
+        rows={3}
+        value={q.options.join("\n")}
+        onChange={(e) => set({ ...q, options: e.target.value.split("\n").slice(0, 20) }, "options")}
+      />
       <Check checked={q.several} onChange={(several) => set({ ...q, several }, "")}>
         Several may be chosen
       </Check>

@@ -13,7 +13,7 @@ export function EndAdmission({ id, title }: { id: number; title: string }) {
   return (
     <Button
       look={sure ? "danger" : "quiet"}
-      className="float-right min-h-7 text-[0.87rem]"
+      className="float-right min-h-7 text-label"
       disabled={busy}
       aria-label={`${sure ? "Yes, end it" : "End it"}: ${title}`}
       onClick={() => {

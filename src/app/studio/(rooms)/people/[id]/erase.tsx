@@ -4,6 +4,7 @@ import { useRouter } from "next/navigation"
 import { useState, useTransition } from "react"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
+import { Refusal } from "@/ui/refusal"
 import { erasePersonAction } from "../actions"
 
 /** What is kept of somebody as a file, and erasing them, asked before. */
@@ -25,11 +26,7 @@ export function Erase({ person, name }: { person: number; name: string }) {
           Their story, what they may open, did and wrote, and every e-mail to them goes, for good. Orders stay, as the
           books need them. Their address is remembered as a hash only, so that no file brings them back.
         </p>
-        {refused ? (
-          <p role="alert" className="mt-2 font-semibold text-dusk">
-            {refused}
-          </p>
-        ) : null}
+        <Refusal className="mt-2">{refused}</Refusal>
         <Button
           look="danger"
           className="mt-4"

@@ -32,7 +32,7 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
   const known = Object.fromEntries((await knownOf(s.db, person.id)).map((k) => [k.field.id, k.kept]))
   return (
     <div className="mx-auto max-w-5xl pt-2">
-      <p className="text-[0.9rem]">
+      <p className="text-note">
         <Link className="text-slate hover:underline" href="/studio/people">
           ‹ People
         </Link>
@@ -52,7 +52,7 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
           <ol className="mt-2">
             {story.facts.map((f) => (
               <li key={f.id} className="flex gap-4 border-t border-line py-1.5">
-                <time className="w-40 shrink-0 text-[0.9rem] text-soft tabular-nums" dateTime={f.at.toISOString()}>
+                <time className="w-40 shrink-0 text-note text-soft tabular-nums" dateTime={f.at.toISOString()}>
                   {longMoment(f.at, zone)}
                 </time>
                 <span
@@ -73,7 +73,7 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
             {story.addresses.map((a) => (
               <p key={a.email} className="mt-1 break-words">
                 {a.email}
-                <span className="block text-[0.9rem] text-soft">
+                <span className="block text-note text-soft">
                   {a.confirmed_at ? `confirmed on ${day(a.confirmed_at, zone)}` : "not confirmed: typed on a form"}
                   {a.suppressed ? (
                     <strong className="text-dusk">
@@ -95,7 +95,7 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
             <h2>Consent</h2>
             <ul>
               {story.consents.map((c) => (
-                <li key={`${c.at.getTime()}${c.kind}`} className="mt-1 text-[0.95rem]">
+                <li key={`${c.at.getTime()}${c.kind}`} className="mt-1 text-body">
                   {c.kind === "given" ? "Given" : "Withdrawn"} on {longMoment(c.at, zone)}{" "}
                   {c.page ? `at ${c.page}` : ""} {c.ip ? `from ${c.ip}` : ""}
                   <span className="block text-soft">“{c.wording}”</span>
@@ -110,7 +110,7 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
               <p key={a.id} className="mt-1">
                 {a.until_at === null || a.until_at.getTime() > now ? <EndAdmission id={a.id} title={a.title} /> : null}
                 {a.of ? `${a.title}: ${a.done} of ${a.of} lessons done` : a.title}
-                <span className="block text-[0.9rem] text-soft">
+                <span className="block text-note text-soft">
                   since {day(a.from_at, zone)}
                   {a.until_at ? ` until ${day(a.until_at, zone)}` : ""}, {a.origin === "by hand" ? "" : "from "}
                   {a.origin}
@@ -128,7 +128,7 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
                       className="text-slate hover:underline"
                       href={`/studio/ledger/orders/${o.first_id ?? o.id}`}
                     >{`${o.id}: ${o.bought}`}</Link>
-                    <span className="block text-[0.9rem] text-soft">
+                    <span className="block text-note text-soft">
                       {orderStates[o.state]}, {day(o.made_at, zone)}
                     </span>
                   </span>
@@ -143,7 +143,7 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
             {story.sequences.map((q) => (
               <p key={q.name} className="mt-1">
                 {q.name}: {q.sent} sent
-                <span className="block text-[0.9rem] text-soft">
+                <span className="block text-note text-soft">
                   {q.ended_at
                     ? `${q.ended_why} on ${day(q.ended_at, zone)}`
                     : q.next
@@ -161,7 +161,7 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
                 <Link className="min-w-0 truncate text-slate hover:underline" href={`/studio/mail/${m.id}`}>
                   {m.subject}
                 </Link>
-                <span className="text-[0.9rem] whitespace-nowrap text-soft">
+                <span className="text-note whitespace-nowrap text-soft">
                   {m.state === "sent" ? "" : `${m.state}, `}
                   {day(m.at, zone)}
                 </span>

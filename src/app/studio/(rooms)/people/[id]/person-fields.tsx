@@ -4,7 +4,7 @@ import { useRouter } from "next/navigation"
 import { useState, useTransition } from "react"
 import { type Field, isChosen, showValue } from "@/core/person/field"
 import { Button } from "@/ui/button"
-import { SelectField, TextField } from "@/ui/field"
+import { option, SelectField, TextField } from "@/ui/field"
 import { setFieldAction } from "../actions"
 
 /** What is known of somebody by the school's fields; each can be changed. `known`: as it is kept, by field. */
@@ -28,12 +28,12 @@ export function PersonFields({
           <div key={f.id} className="mt-1 flex items-baseline gap-2">
             <p className="min-w-0 flex-1 [overflow-wrap:anywhere]">
               {known[f.id] === undefined ? <span className="text-soft">Not known</span> : showValue(f, known[f.id]!)}
-              <span className="block text-[0.9rem] text-soft">{f.label}</span>
+              <span className="block text-note text-soft">{f.label}</span>
             </p>
             <button
               type="button"
               aria-label={`Change: ${f.label}`}
-              className="min-h-6 text-[0.9rem] text-slate hover:underline"
+              className="min-h-6 text-note text-slate hover:underline"
               onClick={() => setEditing(f.id)}
             >
               Change
@@ -66,11 +66,7 @@ function Change({ person, field, kept, done }: { person: number; field: Field; k
       {isChosen(field) ? (
         <SelectField label={field.label} value={typed} error={refused} onChange={(e) => setTyped(e.target.value)}>
           <option value="">Not known</option>
-          {field.choices.map((c) => (
-            <option key={c.id} value={c.id}>
-              {c.says}
-            </option>
-          ))}
+          {field.choices.map((c) => option(c.id, c.says))}
         </SelectField>
       ) : (
         <TextField

@@ -35,7 +35,7 @@ export function Unite({
   return (
     <section aria-label="The same person">
       {lately.map((u) => (
-        <p key={u.id} className="mb-2 flex items-baseline justify-between gap-3 text-[0.95rem]">
+        <p key={u.id} className="mb-2 flex items-baseline justify-between gap-3 text-body">
           <span className="min-w-0 [overflow-wrap:anywhere]">
             Joined with {u.email} on {u.day}
           </span>
@@ -59,7 +59,7 @@ export function Unite({
           />
           {found ? (
             <>
-              <p className="text-[0.95rem]">
+              <p className="text-body">
                 All that is <bdi>{found.name || found.email}</bdi>’s, with{" "}
                 {found.orders === 1 ? "one order" : `${found.orders} orders`}, becomes <bdi>{name}</bdi>’s: what they
                 may open, what they have done, both stories. It can be taken back within a week.

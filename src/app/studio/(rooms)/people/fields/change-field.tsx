@@ -7,6 +7,7 @@ import { locale } from "@/core/words/locale"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { TextField } from "@/ui/field"
+import { Refusal } from "@/ui/refusal"
 import { removeFieldAction, renameFieldAction, saveChoicesAction } from "./actions"
 
 /** Another name for a field, and what can be chosen where it is a choice. */
@@ -69,7 +70,7 @@ function Choices({ field }: { field: Field }) {
       }}
     >
       <fieldset>
-        <legend className="mb-1 text-[0.87rem] font-semibold">Choices</legend>
+        <legend className="mb-1 text-label font-semibold">Choices</legend>
         {rows.map((r, i) => (
           <div key={i} className="flex items-center gap-1 py-0.5">
             <input
@@ -93,11 +94,7 @@ function Choices({ field }: { field: Field }) {
           </div>
         ))}
       </fieldset>
-      {refused ? (
-        <p role="alert" className="mt-1 font-semibold text-dusk">
-          {refused}
-        </p>
-      ) : null}
+      <Refusal className="mt-1">{refused}</Refusal>
       <Button type="submit" className="mt-2" disabled={busy || !said.length}>
         Save the choices
       </Button>
@@ -125,11 +122,7 @@ export function RemoveField({ field, people, uses }: { field: Field; people: num
               ? "What one person answered is lost."
               : `What ${people.toLocaleString(locale)} people answered is lost.`}
         </p>
-        {refused ? (
-          <p role="alert" className="mt-2 font-semibold text-dusk">
-            {refused}
-          </p>
-        ) : null}
+        <Refusal className="mt-2">{refused}</Refusal>
         <div className="mt-4 flex justify-end gap-2">
           <Button
             look="danger"

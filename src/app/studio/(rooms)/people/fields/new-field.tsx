@@ -3,7 +3,7 @@
 import { fieldKinds } from "@/core/person/field"
 import { usePageAct } from "@/ui/act-form"
 import { Button } from "@/ui/button"
-import { SelectField, TextField } from "@/ui/field"
+import { option, SelectField, TextField } from "@/ui/field"
 import { OnceField } from "@/ui/once"
 import { newFieldAction } from "./actions"
 import { kindWords } from "./words"
@@ -27,11 +27,7 @@ export function NewField() {
         error={told.refused}
       />
       <SelectField label="Answered with" name="kind" defaultValue="text">
-        {fieldKinds.map((k) => (
-          <option key={k} value={k}>
-            {kindWords[k]}
-          </option>
-        ))}
+        {fieldKinds.map((k) => option(k, kindWords[k]))}
       </SelectField>
       <Button type="submit" className="sm:mt-6" disabled={busy}>
         Make it

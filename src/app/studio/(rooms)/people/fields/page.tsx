@@ -38,8 +38,8 @@ export default async function FieldsPage({ searchParams }: { searchParams: Promi
               >
                 {f.label}
               </Link>
-              <span className="text-[0.9rem] text-soft">{kindWords[f.kind]}</span>
-              {f.uses ? null : <span className="text-[0.9rem] text-amber-text">Nothing uses it</span>}
+              <span className="text-note text-soft">{kindWords[f.kind]}</span>
+              {f.uses ? null : <span className="text-note text-amber-text">Nothing uses it</span>}
               <span className="w-28 text-right text-soft tabular-nums">{people(f.people)}</span>
             </li>
           ))}

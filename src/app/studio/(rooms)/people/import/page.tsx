@@ -39,7 +39,7 @@ export default async function ImportPage() {
               >
                 {i.name}
               </Link>
-              <span className="block text-[0.93rem] text-soft">
+              <span className="block text-body text-soft">
                 {states[i.state]}, {longMoment(i.made, zone)}
               </span>
             </span>

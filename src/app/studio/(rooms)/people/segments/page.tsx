@@ -26,7 +26,7 @@ export default async function SegmentsPage() {
               >
                 {x.name}
               </Link>
-              <span className="block text-[0.93rem] text-soft">{x.says ? `People who ${x.says}` : "Everybody"}</span>
+              <span className="block text-body text-soft">{x.says ? `People who ${x.says}` : "Everybody"}</span>
             </span>
             <span className="whitespace-nowrap tabular-nums">
               {counted(x.count)} {x.count.most === 1 ? "person" : "people"}

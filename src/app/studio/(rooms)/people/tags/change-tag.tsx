@@ -3,7 +3,7 @@
 import { useRouter } from "next/navigation"
 import { useState, useTransition } from "react"
 import { Button } from "@/ui/button"
-import { SelectField, TextField } from "@/ui/field"
+import { option, SelectField, TextField } from "@/ui/field"
 import { mergeTagsAction, renameTagAction } from "./actions"
 
 /** Another name for a tag, or another tag in its place. */
@@ -57,11 +57,7 @@ export function ChangeTag({
               onChange={(e) => setInto(Number(e.target.value))}
             >
               <option value={0}>Choose a tag</option>
-              {others.map((t) => (
-                <option key={t.id} value={t.id}>
-                  {t.name}
-                </option>
-              ))}
+              {others.map((t) => option(t.id, t.name))}
             </SelectField>
           </div>
           <Button

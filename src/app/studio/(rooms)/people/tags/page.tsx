@@ -36,7 +36,7 @@ export default async function TagsPage({ searchParams }: { searchParams: Promise
               >
                 {t.name}
               </Link>
-              {t.used ? null : <span className="text-[0.9rem] text-amber-text">Nothing uses it</span>}
+              {t.used ? null : <span className="text-note text-amber-text">Nothing uses it</span>}
               <Link className="text-soft tabular-nums hover:underline" href={`/studio/people?tag=${t.id}`}>
                 {people(t.people)}
               </Link>

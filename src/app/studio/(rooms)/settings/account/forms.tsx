@@ -4,6 +4,7 @@ import { useState, useTransition } from "react"
 import { usePageAct } from "@/ui/act-form"
 import { Button } from "@/ui/button"
 import { TextField } from "@/ui/field"
+import { Refusal } from "@/ui/refusal"
 import { changePasswordAction, endOthersAction } from "../actions"
 
 export function ChangePassword({ byMail }: { byMail: boolean }) {
@@ -36,11 +37,7 @@ export function ChangePassword({ byMail }: { byMail: boolean }) {
       <Button type="submit" look="primary" disabled={busy}>
         Change the password
       </Button>
-      {state.refused && !state.field ? (
-        <p role="alert" className="font-semibold text-dusk">
-          {state.refused}
-        </p>
-      ) : null}
+      <Refusal>{!state.field && state.refused}</Refusal>
       {state.done ? (
         <p role="status" className="font-semibold text-reed">
           The password is changed, and every other session has ended.

@@ -34,7 +34,7 @@ export default async function EffectsPage() {
             <li key={`${o.when} ${o.href}`} className="border-t border-line py-2">
               <p className="[overflow-wrap:anywhere]">
                 When somebody <strong>{o.when}</strong>{" "}
-                <Link className="text-[0.9rem] text-slate hover:underline" href={o.href}>
+                <Link className="text-note text-slate hover:underline" href={o.href}>
                   {o.where}
                 </Link>
               </p>

@@ -142,7 +142,7 @@ export function Connect({
                   required
                   error={error("hookSecret")}
                 />
-                <p className="text-[0.93rem] text-soft">
+                <p className="text-body text-soft">
                   Have the processor send its webhooks to <code>{webhooks}</code>.
                 </p>
               </>

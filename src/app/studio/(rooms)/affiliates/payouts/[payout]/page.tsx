@@ -42,7 +42,7 @@ export default async function PayoutPage({
     `/studio/affiliates/payouts/${id}?${new URLSearchParams({ ...(page ? { page: String(page + 1) } : {}), ...more })}`
   return (
     <>
-      <p className="mt-3 text-[0.9rem]">
+      <p className="mt-3 text-note">
         <Link className="text-slate hover:underline" href="/studio/affiliates/payouts">
           ‹ Payouts
         </Link>
@@ -89,7 +89,7 @@ export default async function PayoutPage({
         </p>
       ) : null}
       {rewritten.length ? (
-        <p className="mt-3 max-w-3xl text-[0.93rem]">
+        <p className="mt-3 max-w-3xl text-body">
           Banks take Latin letters only. In the file{" "}
           {rewritten
             .slice(0, 5)
@@ -125,7 +125,7 @@ export default async function PayoutPage({
             {of === t.affiliate ? (
               <div className="mt-1 mb-2">
                 {t.tax ? (
-                  <p className="text-[0.93rem] text-soft">
+                  <p className="text-body text-soft">
                     {moneyText(t.net, p.currency)} and {moneyText(t.tax, p.currency)} of tax.
                   </p>
                 ) : null}

@@ -4,6 +4,7 @@ import { useRouter } from "next/navigation"
 import { useEffect, useState, useTransition } from "react"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
+import { Refusal } from "@/ui/refusal"
 import { markPaidAction, undoPayoutAction } from "../../actions"
 
 /** A payout that is made is marked as paid, or undone. */
@@ -33,22 +34,14 @@ export function PayoutActs({ payout, says }: { payout: number; says: string }) {
         <Button className="mt-4" look="primary" disabled={busy} onClick={() => send(markPaidAction)}>
           Yes, mark it as paid
         </Button>
-        {refused ? (
-          <p role="alert" className="mt-2 font-semibold text-dusk">
-            {refused}
-          </p>
-        ) : null}
+        <Refusal className="mt-2">{refused}</Refusal>
       </Dialog>
       <Dialog open={open === "undo"} onOpenChange={() => setOpen(null)} title="Undo this payout">
         <p>Its lines are due again, as if it had never been made. Don’t hand its file to your bank after that.</p>
         <Button className="mt-4" look="danger" disabled={busy} onClick={() => send(undoPayoutAction)}>
           Undo it
         </Button>
-        {refused ? (
-          <p role="alert" className="mt-2 font-semibold text-dusk">
-            {refused}
-          </p>
-        ) : null}
+        <Refusal className="mt-2">{refused}</Refusal>
       </Dialog>
     </>
   )

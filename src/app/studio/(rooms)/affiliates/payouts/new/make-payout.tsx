@@ -5,6 +5,7 @@ import { useState, useTransition } from "react"
 import { locale } from "@/core/words/locale"
 import { Button } from "@/ui/button"
 import { TextField } from "@/ui/field"
+import { Refusal } from "@/ui/refusal"
 import { makePayoutAction } from "../../actions"
 
 /** What the payout comes to, and the press that makes it. */
@@ -61,15 +62,11 @@ export function MakePayout({
         <Button type="submit" look="primary" disabled={busy || !ready || !day}>
           Make the payout
         </Button>
-        <p className="text-[0.87rem] text-soft">
+        <p className="text-label text-soft">
           It makes the file for your bank. Nothing is paid or booked by it, and it can be undone until you mark it as
           paid.
         </p>
-        {refused ? (
-          <p role="alert" className="font-semibold text-dusk">
-            {refused}
-          </p>
-        ) : null}
+        <Refusal>{refused}</Refusal>
       </form>
     </aside>
   )

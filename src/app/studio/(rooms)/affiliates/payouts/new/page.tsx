@@ -89,7 +89,7 @@ export default async function NewPayoutPage({ searchParams }: { searchParams: Pr
   )
   return (
     <>
-      <p className="mt-3 text-[0.9rem]">
+      <p className="mt-3 text-note">
         <Link className="text-slate hover:underline" href="/studio/affiliates/payouts">
           ‹ Payouts
         </Link>

@@ -33,7 +33,7 @@ export default async function ProgrammePage({ params }: { params: Promise<{ offe
   const media = (await mediaNames(s.db, s.config)).map((m) => ({ id: m.id, name: m.name, kind: m.kind, url: m.url }))
   return (
     <>
-      <p className="mt-3 text-[0.9rem]">
+      <p className="mt-3 text-note">
         <Link className="text-slate hover:underline" href="/studio/affiliates/programmes">
           ‹ Programmes
         </Link>

@@ -7,8 +7,9 @@ import type { Material } from "@/server/programme/programme"
 import { Button } from "@/ui/button"
 import { CopyButton } from "@/ui/copy-button"
 import { Dialog } from "@/ui/dialog"
-import { Field, SelectField, TextField } from "@/ui/field"
+import { option, SelectField, TextArea, TextField } from "@/ui/field"
 import { useOnce } from "@/ui/once"
+import { Refusal } from "@/ui/refusal"
 import { type EditorMedia, MediaField } from "../../../courses/[id]/media-field"
 import {
   allowBonusAction,
@@ -32,7 +33,7 @@ export function Invitation({ link, on }: { link: string; on: boolean }) {
           : "It works while the programme is on: whoever opens it can join at once."}
       </p>
       <p className="mt-1.5 flex items-start gap-2">
-        <code className="min-w-0 flex-1 text-[0.84rem] [overflow-wrap:anywhere]">{link}</code>
+        <code className="min-w-0 flex-1 text-fine [overflow-wrap:anywhere]">{link}</code>
         <CopyButton text={link} label="Copy the invitation link" />
       </p>
     </section>
@@ -59,11 +60,15 @@ export function Conditions({ offer, words: first, says }: { offer: number; words
           })
         }}
       >
-        <Field label="What affiliates agree to" error={done.refused}>
-          {(p) => <textarea {...p} rows={8} value={words} onChange={(e) => setWords(e.target.value)} />}
-        </Field>
+        <TextArea
+          label="What affiliates agree to"
+          error={done.refused}
+          rows={8}
+          value={words}
+          onChange={(e) => setWords(e.target.value)}
+        />
         {changed ? (
-          <p className="text-[0.9rem]">
+          <p className="text-note">
             {first ? "Everybody has to agree anew before they are paid again." : "Everybody is asked to agree."}
           </p>
         ) : null}
@@ -113,7 +118,7 @@ export function Materials({
               ) : null}
               <div className="min-w-0 flex-1">
                 <p className="font-semibold [overflow-wrap:anywhere]">{m.title}</p>
-                <p className="line-clamp-2 text-[0.93rem] whitespace-pre-line text-soft">{m.words}</p>
+                <p className="line-clamp-2 text-body whitespace-pre-line text-soft">{m.words}</p>
               </div>
               <div className="flex gap-2">
                 <Button aria-label={`Change “${m.title}”`} onClick={() => setOpen({ kind: m.kind, from: m })}>
@@ -218,28 +223,18 @@ function MaterialForm({
             onChange={(id) => set((now) => ({ ...now, media: id }))}
             onUploaded={onUploaded}
           />
-          {error("media") ? (
-            <p role="alert" className="font-semibold text-dusk">
-              {error("media")}
-            </p>
-          ) : null}
+          <Refusal>{error("media")}</Refusal>
         </>
       ) : (
-        <Field
+        <TextArea
           label="Words"
           error={error("words")}
           hint="Where it says ‹my link›, the affiliate’s own link stands; without it the link comes at the end."
-        >
-          {(p) => (
-            <textarea
-              {...p}
-              rows={7}
-              maxLength={4000}
-              value={f.words}
-              onChange={(e) => set({ ...f, words: e.target.value })}
-            />
-          )}
-        </Field>
+          rows={7}
+          maxLength={4000}
+          value={f.words}
+          onChange={(e) => set({ ...f, words: e.target.value })}
+        />
       )}
       <SelectField
         label="Its link leads to"
@@ -247,20 +242,12 @@ function MaterialForm({
         onChange={(e) => set({ ...f, step: Number(e.target.value) || null })}
       >
         <option value="">where the programme says</option>
-        {pages.map((p) => (
-          <option key={p.id} value={p.id}>
-            {p.name}
-          </option>
-        ))}
+        {pages.map((p) => option(p.id, p.name))}
       </SelectField>
       <Button type="submit" look="primary" disabled={busy}>
         Save
       </Button>
-      {done.refused && !done.field ? (
-        <p role="alert" className="font-semibold text-dusk">
-          {done.refused}
-        </p>
-      ) : null}
+      <Refusal>{!done.field && done.refused}</Refusal>
     </form>
   )
 }
@@ -352,11 +339,7 @@ export function Bonuses({
         <div className="min-w-56 flex-1">
           <SelectField label="Which" value={chosen} onChange={(e) => setChosen(e.target.value)} error={done.refused}>
             {list.length === 0 ? <option value="">there is none yet</option> : null}
-            {list.map((x) => (
-              <option key={x.id} value={x.id}>
-                {x.name}
-              </option>
-            ))}
+            {list.map((x) => option(x.id, x.name))}
           </SelectField>
         </div>
         <Button type="submit" disabled={busy || list.length === 0}>

@@ -9,7 +9,8 @@ import type { ProgrammeInput } from "@/server/programme/programme"
 import { Button } from "@/ui/button"
 import { Check } from "@/ui/check"
 import { Clash } from "@/ui/clash"
-import { Field, SelectField, TextField } from "@/ui/field"
+import { option, SelectField, TextArea, TextField } from "@/ui/field"
+import { Refusal } from "@/ui/refusal"
 import { saveWords } from "@/ui/use-saved"
 import { useShared, type Versioned } from "@/ui/use-shared"
 import { saveProgrammeAction } from "../../actions"
@@ -62,7 +63,7 @@ export function ProgrammeEditor({
         <Check checked={f.on} onChange={(on) => set({ ...f, on })}>
           <strong>The programme is on</strong>
         </Check>
-        <p role="status" className="text-[0.9rem] text-soft">
+        <p role="status" className="text-note text-soft">
           {saveWords(saved)}
         </p>
       </div>
@@ -141,11 +142,7 @@ export function ProgrammeEditor({
             </Button>
           </div>
         ))}
-        {error("steps") ? (
-          <p role="alert" className="font-semibold text-dusk">
-            {error("steps")}
-          </p>
-        ) : null}
+        <Refusal>{error("steps")}</Refusal>
         {f.steps.length < 10 ? (
           <Button
             onClick={() => {
@@ -213,28 +210,18 @@ export function ProgrammeEditor({
             hint="Affiliates can make links to any live page."
           >
             <option value="">to where the offer is sold</option>
-            {pages.map((p) => (
-              <option key={p.id} value={p.id}>
-                {p.name}
-              </option>
-            ))}
+            {pages.map((p) => option(p.id, p.name))}
           </SelectField>
         </div>
-        <Field
+        <TextArea
           label="What it is about"
           hint="What they read before they join, and in the invitation."
           error={error("about")}
-        >
-          {(p) => (
-            <textarea
-              {...p}
-              rows={5}
-              maxLength={4000}
-              value={f.about}
-              onChange={(e) => set({ ...f, about: e.target.value })}
-            />
-          )}
-        </Field>
+          rows={5}
+          maxLength={4000}
+          value={f.about}
+          onChange={(e) => set({ ...f, about: e.target.value })}
+        />
       </section>
     </div>
   )

@@ -42,9 +42,9 @@ export function Dates({
                 {dated(d.starts, webinar.zone)}
               </span>
               {d.calledOff ? (
-                <span className="ml-2 text-[0.9rem] text-dusk">called off</span>
+                <span className="ml-2 text-note text-dusk">called off</span>
               ) : (
-                <span className="block text-[0.9rem]">
+                <span className="block text-note">
                   <span className="block text-soft tabular-nums">
                     {d.registered ? `${people(d.registered)} registered` : "Nobody registered yet"}
                     {d.held ? `, ${d.held} held` : ""}
@@ -88,7 +88,7 @@ export function Dates({
         <>
           <div className="mt-5 flex items-baseline justify-between gap-3">
             <h2>Behind</h2>
-            <Link className="text-[0.9rem] text-slate hover:underline" href={`/studio/calendar/webinars/${id}/came`}>
+            <Link className="text-note text-slate hover:underline" href={`/studio/calendar/webinars/${id}/came`}>
               What came of it
             </Link>
           </div>
@@ -96,13 +96,13 @@ export function Dates({
             {behind.map((d) => (
               <li key={d.id} className="border-t border-line py-1.5">
                 <span className="font-semibold">{dated(d.starts, webinar.zone)}</span>
-                <span className="block text-[0.9rem] text-soft tabular-nums">
+                <span className="block text-note text-soft tabular-nums">
                   {d.calledOff
                     ? "called off"
                     : `${d.registered} registered, ${d.attended} attended, ${d.leftEarly} left early, ${d.missed} missed`}
                 </span>
                 {d.calledOff ? null : (
-                  <span className="block text-[0.9rem]">
+                  <span className="block text-note">
                     <Link
                       className="mr-3 text-slate hover:underline"
                       href={`/studio/calendar/webinars/${id}/came?date=${d.id}`}

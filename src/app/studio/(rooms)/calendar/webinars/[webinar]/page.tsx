@@ -23,7 +23,7 @@ export default async function WebinarPage({ params }: { params: Promise<{ webina
   const name = `“${webinar.value.title}”`
   return (
     <div className="mx-auto max-w-6xl pt-2">
-      <p className="text-[0.9rem]">
+      <p className="text-note">
         <Link className="text-slate hover:underline" href="/studio/calendar/webinars">
           ‹ Webinars
         </Link>

@@ -2,7 +2,8 @@
 
 import type { Poll } from "@/core/webinar/webinar"
 import { Button } from "@/ui/button"
-import { Field, TextField } from "@/ui/field"
+import { TextArea, TextField } from "@/ui/field"
+import { Refusal } from "@/ui/refusal"
 import { NumberField } from "./number-field"
 
 /** What is asked in the room, each from its minute on. */
@@ -28,16 +29,12 @@ export function PollsField({
             onChange={(e) => put(i, { question: e.target.value })}
           />
           <NumberField label="From minute" value={p.minute} onChange={(minute) => put(i, { minute })} />
-          <Field label="Answers, one a line">
-            {(f) => (
-              <textarea
-                {...f}
-                rows={Math.max(3, p.answers.length)}
-                value={p.answers.join("\n")}
-                onChange={(e) => put(i, { answers: e.target.value.split("\n").slice(0, 8) })}
-              />
-            )}
-          </Field>
+          <TextArea
+            label="Answers, one a line"
+            rows={Math.max(3, p.answers.length)}
+            value={p.answers.join("\n")}
+            onChange={(e) => put(i, { answers: e.target.value.split("\n").slice(0, 8) })}
+          />
           <p className="self-end">
             <Button look="quiet" onClick={() => onChange(value.filter((_, j) => j !== i))}>
               Remove it
@@ -45,11 +42,7 @@ export function PollsField({
           </p>
         </fieldset>
       ))}
-      {error ? (
-        <p role="alert" className="mt-1 text-[0.84rem] font-semibold text-dusk">
-          {error}
-        </p>
-      ) : null}
+      <Refusal className="mt-1 text-fine">{error}</Refusal>
       <Button
         className="mt-3"
         disabled={value.length >= 10}

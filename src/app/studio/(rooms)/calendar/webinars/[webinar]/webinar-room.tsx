@@ -8,7 +8,7 @@ import type { DateListed } from "@/server/webinar/dates"
 import type { Named, WebinarChoices } from "@/server/webinar/webinar-view"
 import { Button } from "@/ui/button"
 import { Clash } from "@/ui/clash"
-import { SelectField, TextField } from "@/ui/field"
+import { option, SelectField, TextField } from "@/ui/field"
 import { saveWords } from "@/ui/use-saved"
 import { useShared, type Versioned } from "@/ui/use-shared"
 import { ChooseMedia } from "../../../page-editor/block/choose-media"
@@ -89,7 +89,7 @@ export function WebinarRoom({
         <h1 className="truncate">{value.title}</h1>
         <span
           role="status"
-          className={`text-[0.9rem] whitespace-nowrap ${refused ? "font-semibold text-dusk" : "text-soft"}`}
+          className={`text-note whitespace-nowrap ${refused ? "font-semibold text-dusk" : "text-soft"}`}
         >
           {saveWords(saved)}
         </span>
@@ -193,7 +193,7 @@ export function WebinarRoom({
           </section>
           <section aria-label="Polls" className="border-t border-line pt-4">
             <h2>Polls</h2>
-            <p className="text-[0.9rem] text-soft">
+            <p className="text-note text-soft">
               Each is asked in the room from its minute on, and shows what it came to.
             </p>
             <PollsField value={value.polls} error={error("polls")} onChange={(polls) => put({ polls })} />
@@ -209,11 +209,7 @@ export function WebinarRoom({
               onChange={(e) => put({ offer: e.target.value ? Number(e.target.value) : null })}
             >
               <option value="">None</option>
-              {choices.offers.map((o) => (
-                <option key={o.id} value={o.id}>
-                  {o.name}
-                </option>
-              ))}
+              {choices.offers.map((o) => option(o.id, o.name))}
             </SelectField>
             <NumberField
               label="Shown from minute"
@@ -233,11 +229,7 @@ export function WebinarRoom({
               }
             >
               <option value="">None: the same price as for everybody</option>
-              {choices.coupons.map((k) => (
-                <option key={k.id} value={k.id}>
-                  {k.name}
-                </option>
-              ))}
+              {choices.coupons.map((k) => option(k.id, k.name))}
             </SelectField>
             {value.deal ? (
               <NumberField

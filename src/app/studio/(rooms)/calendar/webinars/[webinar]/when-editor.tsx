@@ -132,7 +132,7 @@ function RuleFields({ rule, onChange }: { rule: Rule; onChange: (rule: Rule) => 
           </SelectField>
         ) : null}
         <fieldset>
-          <legend className="mb-1 text-[0.87rem] font-semibold">On</legend>
+          <legend className="mb-1 text-label font-semibold">On</legend>
           <div className="flex gap-1">
             {weekdays.map((d, i) => {
               const on = rule.on.includes(i + 1)
@@ -141,7 +141,7 @@ function RuleFields({ rule, onChange }: { rule: Rule; onChange: (rule: Rule) => 
                   key={d}
                   type="button"
                   aria-pressed={on}
-                  className={`min-h-9 min-w-9 rounded-md border px-1 text-[0.9rem] ${on ? "border-slate bg-slate font-semibold text-on-slate" : "border-line bg-card"}`}
+                  className={`min-h-9 min-w-9 rounded-md border px-1 text-note ${on ? "border-slate bg-slate font-semibold text-on-slate" : "border-line bg-card"}`}
                   onClick={() => {
                     const next = on ? rule.on.filter((x) => x !== i + 1) : [...rule.on, i + 1].sort((a, b) => a - b)
                     if (next.length) put({ on: next })

@@ -5,6 +5,7 @@ import { useState, useTransition } from "react"
 import type { CommentListed } from "@/server/course/talk"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
+import { Refusal } from "@/ui/refusal"
 import { answerCommentAction, commentStateAction } from "../../actions"
 
 type Shown = Omit<CommentListed, "at"> & { readonly at: string }
@@ -34,7 +35,7 @@ function Row({ course, c }: { course: number; c: Shown }) {
     })
   return (
     <li className="border-t border-line py-3">
-      <p className="flex flex-wrap items-baseline gap-x-3 text-[0.9rem] text-soft">
+      <p className="flex flex-wrap items-baseline gap-x-3 text-note text-soft">
         {c.person === null ? (
           <bdi className="font-semibold text-ink">{c.name}</bdi>
         ) : (
@@ -82,11 +83,7 @@ function Row({ course, c }: { course: number; c: Shown }) {
             onChange={(e) => setAnswer(e.target.value)}
             className="w-full rounded-md border border-line bg-card px-2.5 py-1.5"
           />
-          {refused ? (
-            <p role="alert" className="font-semibold text-dusk">
-              {refused}
-            </p>
-          ) : null}
+          <Refusal>{refused}</Refusal>
           <p className="flex gap-2">
             <Button
               look="primary"

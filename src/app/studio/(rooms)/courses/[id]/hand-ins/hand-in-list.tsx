@@ -5,6 +5,7 @@ import { useState, useTransition } from "react"
 import type { HandInListed } from "@/server/course/hand-in"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
+import { Refusal } from "@/ui/refusal"
 import { answerHandInAction } from "../../actions"
 
 type Shown = Omit<HandInListed, "at" | "file"> & {
@@ -37,7 +38,7 @@ function Row({ h }: { h: Shown }) {
     })
   return (
     <li className="border-t border-line py-3">
-      <p className="flex flex-wrap items-baseline gap-x-3 text-[0.9rem] text-soft">
+      <p className="flex flex-wrap items-baseline gap-x-3 text-note text-soft">
         <Link href={`/studio/people/${h.person}`} className="font-semibold text-slate hover:underline">
           <bdi>{h.name}</bdi>
         </Link>
@@ -68,11 +69,7 @@ function Row({ h }: { h: Shown }) {
             onChange={(e) => setAnswer(e.target.value)}
             className="w-full rounded-md border border-line bg-card px-2.5 py-1.5"
           />
-          {refused ? (
-            <p role="alert" className="font-semibold text-dusk">
-              {refused}
-            </p>
-          ) : null}
+          <Refusal>{refused}</Refusal>
           <p className="flex gap-2">
             <Button look="primary" disabled={busy} onClick={() => give(true)}>
               Accept

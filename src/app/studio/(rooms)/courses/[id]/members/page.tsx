@@ -58,7 +58,7 @@ export default async function MembersPage({
         <h2>
           Members <span className="font-sans text-base font-normal text-soft">{total.toLocaleString(locale)}</span>
         </h2>
-        <a href="#let-in" className="mr-auto text-[0.95rem] text-slate hover:underline">
+        <a href="#let-in" className="mr-auto text-body text-slate hover:underline">
           Let people in, or invite them
         </a>
         <search>
@@ -76,7 +76,7 @@ export default async function MembersPage({
             />
             <Button type="submit">Search</Button>
             <a
-              className="self-center text-[0.95rem] text-slate hover:underline"
+              className="self-center text-body text-slate hover:underline"
               href={`${room}/members.csv?${new URLSearchParams({ search: query.search, only: query.only })}`}
             >
               CSV
@@ -188,7 +188,7 @@ function Share({ share }: { share: Proportion }) {
   const percent = (v: number) => Math.round(100 * v)
   return (
     <div className="flex items-center gap-3">
-      <span className="w-28 text-right text-[0.9rem] whitespace-nowrap">
+      <span className="w-28 text-right text-note whitespace-nowrap">
         {percent(share.hits / share.of)} %{" "}
         <span className="text-soft">
           ({percent(share.low)} to {percent(share.high)})

@@ -10,6 +10,7 @@ import { openingWords, ruleWords } from "@/core/words/opening"
 import { Button } from "@/ui/button"
 import { Check } from "@/ui/check"
 import { SelectField, TextField } from "@/ui/field"
+import { Refusal } from "@/ui/refusal"
 import { Table } from "@/ui/table"
 import { useSaved } from "@/ui/use-saved"
 import { saveCourseAction, saveLessonAction, saveModuleAction, setDripAction } from "../../actions"
@@ -114,11 +115,7 @@ export function OpensEditor({
           onSet={(drip) => save(() => setDripAction({ course, drip }))}
         />
       </div>
-      {trouble ? (
-        <p role="alert" className="mt-3 font-semibold text-dusk">
-          {trouble}
-        </p>
-      ) : null}
+      <Refusal className="mt-3">{trouble}</Refusal>
       <Table
         className="mt-5 min-w-[52rem] table-fixed"
         columns={[
@@ -213,7 +210,7 @@ function DripFields({ modules, onSet }: { modules: boolean; onSet: (drip: Drip) 
         />
       </div>
       <Button onClick={() => onSet(drip)}>Set for all</Button>
-      <p className="w-full text-[0.87rem] text-soft">
+      <p className="w-full text-label text-soft">
         The first opens at once. It takes the place of every rule below; what is open to somebody stays open.
       </p>
     </fieldset>

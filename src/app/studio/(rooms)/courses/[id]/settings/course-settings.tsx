@@ -6,7 +6,7 @@ import type { CourseInput, CourseState } from "@/server/course/course"
 import { Button } from "@/ui/button"
 import { Check } from "@/ui/check"
 import { Clash } from "@/ui/clash"
-import { Field, SelectField, TextField } from "@/ui/field"
+import { option, SelectField, TextArea, TextField } from "@/ui/field"
 import { useOnce } from "@/ui/once"
 import { saveWords } from "@/ui/use-saved"
 import { useShared, type Versioned } from "@/ui/use-shared"
@@ -61,10 +61,7 @@ export function CourseSettings({
   const error = (field: string) => (typeof saved === "object" && saved.field === field ? saved.refused : undefined)
   return (
     <section aria-label="The course" className="space-y-4">
-      <p
-        role="status"
-        className={`text-[0.9rem] ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}
-      >
+      <p role="status" className={`text-note ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}>
         {saveWords(saved)}
       </p>
       <Clash clash={clash} labels={labels} />
@@ -75,17 +72,14 @@ export function CourseSettings({
         onChange={(e) => set({ ...c, title: e.target.value })}
         error={error("title")}
       />
-      <Field label="Promise" hint="What people can do afterwards, in a sentence.">
-        {(p) => (
-          <textarea
-            {...p}
-            rows={3}
-            maxLength={400}
-            value={c.promise}
-            onChange={(e) => set({ ...c, promise: e.target.value })}
-          />
-        )}
-      </Field>
+      <TextArea
+        label="Promise"
+        hint="What people can do afterwards, in a sentence."
+        rows={3}
+        maxLength={400}
+        value={c.promise}
+        onChange={(e) => set({ ...c, promise: e.target.value })}
+      />
       <TextField
         label="Teacher"
         value={c.teacher}
@@ -107,11 +101,7 @@ export function CourseSettings({
             value={c.state}
             onChange={(e) => set({ ...c, state: e.target.value as CourseState })}
           >
-            {states.map(([state, says]) => (
-              <option key={state} value={state}>
-                {says}
-              </option>
-            ))}
+            {states.map(([state, says]) => option(state, says))}
           </SelectField>
         </div>
         {c.state === "announced" ? (
@@ -127,7 +117,7 @@ export function CourseSettings({
         ) : null}
       </div>
       {empty > 0 && c.state !== "draft" ? (
-        <p role="status" className="text-[0.93rem] font-semibold text-amber-text">
+        <p role="status" className="text-body font-semibold text-amber-text">
           {empty === 1 ? "One live lesson has" : `${empty} live lessons have`} nothing in{" "}
           {empty === 1 ? "it: learners open an empty page." : "them: learners open empty pages."}
         </p>

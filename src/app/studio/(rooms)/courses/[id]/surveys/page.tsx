@@ -29,7 +29,7 @@ export default async function SurveysPage({ params }: { params: Promise<{ id: st
               {x.people === 1 ? "1 person" : `${x.people.toLocaleString(locale)} people`} answered
             </span>
             <a
-              className="ml-auto text-[0.95rem] text-slate hover:underline"
+              className="ml-auto text-body text-slate hover:underline"
               href={`/studio/courses/${id}/surveys/answers.csv?lesson=${x.lesson}&block=${x.block}`}
             >
               CSV
@@ -54,12 +54,12 @@ function Result({ r }: { r: SurveyResult }) {
   return (
     <>
       <p className="font-semibold whitespace-pre-line [overflow-wrap:anywhere]">{item.asks}</p>
-      <p className="text-[0.9rem] text-soft">
+      <p className="text-note text-soft">
         {r.answered === 1 ? "1 answer" : `${r.answered.toLocaleString(locale)} answers`}
         {r.mean === null || item.kind !== "scale" ? "" : `, ${r.mean.toFixed(1)} of ${item.most} on average`}
       </p>
       {r.counts.length ? (
-        <table className="mt-1 w-full max-w-2xl table-fixed text-[0.95rem]">
+        <table className="mt-1 w-full max-w-2xl table-fixed text-body">
           <tbody>
             {r.counts.map((c, i) => (
               <tr key={`${item.id}-${i}`}>
@@ -97,7 +97,7 @@ function Result({ r }: { r: SurveyResult }) {
         </ul>
       ) : null}
       {r.texts.length > shownTexts ? (
-        <p className="mt-1 text-[0.9rem] text-soft">The latest {shownTexts}; all of them are in the CSV.</p>
+        <p className="mt-1 text-note text-soft">The latest {shownTexts}; all of them are in the CSV.</p>
       ) : null}
     </>
   )

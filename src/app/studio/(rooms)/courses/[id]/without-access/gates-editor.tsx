@@ -5,7 +5,7 @@ import { useState, useTransition } from "react"
 import { type Gate, type Gates, gateFor, type Situation, situations } from "@/core/course/gate"
 import type { GateView } from "@/server/course/gates"
 import { Button } from "@/ui/button"
-import { Field, SelectField } from "@/ui/field"
+import { option, SelectField, TextArea } from "@/ui/field"
 import { saveCourseAction, saveLessonAction, saveSchoolGatesAction, saveSignOutAction } from "../../actions"
 
 const who: Readonly<Record<Situation, readonly [string, string]>> = {
@@ -49,7 +49,7 @@ export function GatesEditor({ course, gates, view }: { course: number; gates: Ga
             >
               <div>
                 <h2 className="text-base">{name}</h2>
-                <p className="text-[0.9rem] text-soft">{about}</p>
+                <p className="text-note text-soft">{about}</p>
               </div>
               <div className="space-y-2">
                 <GateField
@@ -61,10 +61,10 @@ export function GatesEditor({ course, gates, view }: { course: number; gates: Ga
                   onChange={(g) => save(() => saveCourseAction({ course, gates: put(gates, situation, g) }))}
                 />
                 {trouble(gate, view) ? (
-                  <p className="text-[0.9rem] font-semibold text-dusk">{trouble(gate, view)}</p>
+                  <p className="text-note font-semibold text-dusk">{trouble(gate, view)}</p>
                 ) : null}
                 {differ.length ? (
-                  <p className="text-[0.9rem]">
+                  <p className="text-note">
                     Differs for{" "}
                     {differ.map((l) => `“${l.title}” (${meets(l.gates[situation] as Gate, view)})`).join(", ")}
                   </p>
@@ -94,11 +94,7 @@ export function GatesEditor({ course, gates, view }: { course: number; gates: Ga
         <div className="max-w-md">
           <SelectField label="For one lesson" value={lesson} onChange={(e) => setLesson(Number(e.target.value))}>
             <option value={0}>Choose a lesson that differs</option>
-            {view.lessons.map((l) => (
-              <option key={l.id} value={l.id}>
-                {l.title || "Without a title"}
-              </option>
-            ))}
+            {view.lessons.map((l) => option(l.id, l.title || "Without a title"))}
           </SelectField>
         </div>
         {chosen ? (
@@ -200,21 +196,19 @@ function GateField({
           onChange={(e) => onChange({ kind: "step", step: Number(e.target.value) })}
         >
           {view.steps.some((s) => s.id === value.step) ? null : <option value={value.step}>One that is gone</option>}
-          {view.steps.map((s) => (
-            <option key={s.id} value={s.id}>
-              {s.funnel}: {s.name}
-              {s.live ? "" : " (not live)"}
-            </option>
-          ))}
+          {view.steps.map((s) => option(s.id, `${s.funnel}: ${s.name}${s.live ? "" : " (not live)"}`))}
         </SelectField>
       ) : null}
       {value?.kind === "words" ? (
         <div className="space-y-1.5">
-          <Field label="Words" hint="Empty: the usual ones.">
-            {(p) => (
-              <textarea {...p} rows={3} maxLength={600} value={words} onChange={(e) => setWords(e.target.value)} />
-            )}
-          </Field>
+          <TextArea
+            label="Words"
+            hint="Empty: the usual ones."
+            rows={3}
+            maxLength={600}
+            value={words}
+            onChange={(e) => setWords(e.target.value)}
+          />
           {words === value.words ? null : (
             <Button onClick={() => onChange({ kind: "words", words })}>Keep these words</Button>
           )}
@@ -243,15 +237,10 @@ function LeaveField({
     <div>
       <SelectField label={label} value={value ?? ""} onChange={(e) => onChange(Number(e.target.value) || null)}>
         <option value="">{none}</option>
-        {view.steps.map((x) => (
-          <option key={x.id} value={x.id}>
-            {x.name}, {x.funnel}
-            {x.live ? "" : " (not live)"}
-          </option>
-        ))}
+        {view.steps.map((x) => option(x.id, `${x.name}, ${x.funnel}${x.live ? "" : " (not live)"}`))}
       </SelectField>
       {dead ? (
-        <p className="mt-1 text-[0.9rem] font-semibold text-dusk">
+        <p className="mt-1 text-note font-semibold text-dusk">
           That page isn’t live: until it is, they come to {none.charAt(0).toLowerCase() + none.slice(1)}.
         </p>
       ) : null}

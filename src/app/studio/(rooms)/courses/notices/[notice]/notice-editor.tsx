@@ -7,7 +7,7 @@ import type { NoticeChoices } from "@/server/notice/notice-view"
 import { Button } from "@/ui/button"
 import { Check } from "@/ui/check"
 import { Clash } from "@/ui/clash"
-import { Field, SelectField, TextField } from "@/ui/field"
+import { option, SelectField, TextArea, TextField } from "@/ui/field"
 import { saveWords } from "@/ui/use-saved"
 import { useShared, type Versioned } from "@/ui/use-shared"
 import { NoticeCard } from "../../../../../learn/notice-card"
@@ -61,10 +61,7 @@ export function NoticeEditor({
   return (
     <div className="mt-2 grid grid-cols-1 gap-8 lg:grid-cols-[minmax(0,1fr)_22rem]">
       <section aria-label="The notice" className="space-y-4">
-        <p
-          role="status"
-          className={`text-[0.9rem] ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}
-        >
+        <p role="status" className={`text-note ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}>
           {saveWords(saved)}
         </p>
         <Clash clash={clash} labels={labels} />
@@ -75,17 +72,13 @@ export function NoticeEditor({
           error={error("title")}
           onChange={(e) => set({ ...n, title: e.target.value })}
         />
-        <Field label="Text">
-          {(p) => (
-            <textarea
-              {...p}
-              rows={3}
-              maxLength={600}
-              value={n.body}
-              onChange={(e) => set({ ...n, body: e.target.value })}
-            />
-          )}
-        </Field>
+        <TextArea
+          label="Text"
+          rows={3}
+          maxLength={600}
+          value={n.body}
+          onChange={(e) => set({ ...n, body: e.target.value })}
+        />
         <div className="grid grid-cols-1 gap-3 sm:grid-cols-2">
           <SelectField
             label="Its button leads to"
@@ -131,11 +124,7 @@ export function NoticeEditor({
         </div>
         <div className="grid grid-cols-1 gap-3 sm:grid-cols-2">
           <SelectField label="Shown" value={n.place} onChange={(e) => set({ ...n, place: e.target.value as Place })}>
-            {places.map((p) => (
-              <option key={p} value={p}>
-                {placeWords[p]}
-              </option>
-            ))}
+            {places.map((p) => option(p, placeWords[p]))}
           </SelectField>
           {n.place === "lesson" ? (
             <SelectField
@@ -144,11 +133,7 @@ export function NoticeEditor({
               onChange={(e) => set({ ...n, course: Number(e.target.value) || null })}
             >
               <option value="">Every course</option>
-              {choices.courses.map((c) => (
-                <option key={c.id} value={c.id}>
-                  {c.name}
-                </option>
-              ))}
+              {choices.courses.map((c) => option(c.id, c.name))}
             </SelectField>
           ) : null}
         </div>

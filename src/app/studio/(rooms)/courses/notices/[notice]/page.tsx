@@ -18,7 +18,7 @@ export default async function NoticePage({ params }: { params: Promise<{ notice:
   const hidden = await whyHidden(s.db, notice.value, await todayAtSchool(s))
   return (
     <div className="mx-auto max-w-5xl pt-2">
-      <p className="text-[0.9rem]">
+      <p className="text-note">
         <Link className="text-slate hover:underline" href="/studio/courses/notices">
           ‹ Notices
         </Link>

@@ -6,6 +6,7 @@ import { decimalOf, moneyText, parseAmount } from "@/core/offer/money"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { TextField } from "@/ui/field"
+import { Refusal } from "@/ui/refusal"
 import { refundAction } from "../../actions"
 
 type Given = {
@@ -131,13 +132,9 @@ export function GiveBack({ story, currency, orders }: { story: number; currency:
           maxLength={200}
           onChange={(e) => setWhy(e.target.value)}
         />
-        {said ? (
-          <p role="alert" className="mt-3 font-semibold text-dusk">
-            {said}
-          </p>
-        ) : null}
+        <Refusal className="mt-3">{said}</Refusal>
         <div className="mt-4 flex items-center justify-end gap-2">
-          <p role="status" className="mr-auto text-[0.9rem] text-soft">
+          <p role="status" className="mr-auto text-note text-soft">
             {missing}
           </p>
           <Button onClick={() => setOpen(false)}>Cancel</Button>

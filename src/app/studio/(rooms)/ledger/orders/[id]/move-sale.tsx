@@ -4,7 +4,8 @@ import { useRouter } from "next/navigation"
 import { useState, useTransition } from "react"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
-import { SelectField, TextField } from "@/ui/field"
+import { option, SelectField, TextField } from "@/ui/field"
+import { Refusal } from "@/ui/refusal"
 import { type Done, moveSaleAction } from "../../../affiliates/actions"
 
 /** Gives a sale to another affiliate, or to nobody, with a reason. */
@@ -52,11 +53,7 @@ export function MoveSale({
             onChange={(e) => setTo(e.target.value)}
             error={done.field === "affiliate" ? done.refused : undefined}
           >
-            {others.map((o) => (
-              <option key={o.id} value={o.id}>
-                {o.name}
-              </option>
-            ))}
+            {others.map((o) => option(o.id, o.name))}
             {counts ? <option value="">nobody</option> : null}
           </SelectField>
           <TextField
@@ -69,11 +66,7 @@ export function MoveSale({
           <Button type="submit" look="primary" disabled={busy || !why.trim()}>
             Give it
           </Button>
-          {done.refused && !done.field ? (
-            <p role="alert" className="font-semibold text-dusk">
-              {done.refused}
-            </p>
-          ) : null}
+          <Refusal>{!done.field && done.refused}</Refusal>
         </form>
       </Dialog>
     </>

@@ -41,7 +41,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
   const back = charged.reduce((sum, c) => sum + c.refunded, 0)
   return (
     <>
-      <p className="mt-3 text-[0.9rem]">
+      <p className="mt-3 text-note">
         <Link className="text-slate hover:underline" href="/studio/ledger">
           ‹ Orders
         </Link>
@@ -107,11 +107,9 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
                       <span className="min-w-0">
                         <strong className="[overflow-wrap:anywhere]">{l.name}</strong>
                         {l.role === "bump" ? <span className="text-soft"> · order bump</span> : null}
-                        {l.says === o.sentence ? null : (
-                          <span className="block text-[0.95rem] text-soft">{l.says}</span>
-                        )}
+                        {l.says === o.sentence ? null : <span className="block text-body text-soft">{l.says}</span>}
                         {l.post && o.state === "paid" ? (
-                          <span className="block text-[0.95rem]">
+                          <span className="block text-body">
                             {l.posted_at ? (
                               `${l.post} was sent on ${longMoment(l.posted_at, zone)}.`
                             ) : (
@@ -126,7 +124,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
                     </li>
                   ))}
                 </ul>
-                <p className="mt-1 text-[0.95rem]">They read: “{o.sentence}”</p>
+                <p className="mt-1 text-body">They read: “{o.sentence}”</p>
               </div>
             ))}
           </section>
@@ -136,7 +134,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
             {story.charges.length === 0 ? <p className="mt-1 text-soft">Nothing was charged.</p> : null}
             {story.charges.length ? (
               <Table
-                className="mt-1 min-w-[34rem] text-[0.95rem]"
+                className="mt-1 min-w-[34rem] text-body"
                 columns={[
                   { says: "When" },
                   { says: "For" },
@@ -170,7 +168,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
             <h2>What happened</h2>
             <ol className="mt-1">
               {story.facts.map((f) => (
-                <li key={f.id} className="flex gap-3 border-t border-line py-1 text-[0.95rem]">
+                <li key={f.id} className="flex gap-3 border-t border-line py-1 text-body">
                   <time className="w-40 shrink-0 whitespace-nowrap text-soft tabular-nums">
                     {longMoment(f.at, zone)}
                   </time>
@@ -184,7 +182,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
             <h2>E-mails</h2>
             <ul className="mt-1">
               {story.mails.map((m) => (
-                <li key={m.id} className="flex gap-3 border-t border-line py-1 text-[0.95rem]">
+                <li key={m.id} className="flex gap-3 border-t border-line py-1 text-body">
                   <time className="w-40 shrink-0 whitespace-nowrap text-soft tabular-nums">
                     {longMoment(m.sent_at ?? m.due_at, zone)}
                   </time>
@@ -199,7 +197,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
           <section aria-label="In the books">
             <h2>In the books</h2>
             <Table
-              className="mt-1 text-[0.95rem]"
+              className="mt-1 text-body"
               columns={[{ says: "Account" }, { says: "Debit", right: true }, { says: "Credit", right: true }]}
             >
               {story.journal.map((j) => (

@@ -35,7 +35,7 @@ export function WhyCounted({
       ) : null}
       {sale.chain.length ? (
         <Table
-          className="mt-2 text-[0.95rem]"
+          className="mt-2 text-body"
           columns={[{ says: "Mentioned", wide: "w-44" }, { says: "By" }, { says: "How" }, { says: "What came of it" }]}
         >
           {sale.chain.map((m) => (
@@ -57,7 +57,7 @@ export function WhyCounted({
       ) : null}
       {sale.earned.length ? (
         <Table
-          className="mt-3 text-[0.95rem] tabular-nums"
+          className="mt-3 text-body tabular-nums"
           columns={[
             { says: "Commission", wide: "w-44" },
             { says: "For" },
@@ -98,7 +98,7 @@ export function WhyCounted({
         </Table>
       ) : null}
       {sale.earned.length ? (
-        <p className="mt-1 text-[0.9rem] text-soft">The rate is the one that held when it was bought. {sale.rule}</p>
+        <p className="mt-1 text-note text-soft">The rate is the one that held when it was bought. {sale.rule}</p>
       ) : null}
     </section>
   )

@@ -16,7 +16,8 @@ import { Button } from "@/ui/button"
 import { Check } from "@/ui/check"
 import { Clash } from "@/ui/clash"
 import { Dialog } from "@/ui/dialog"
-import { SelectField, TextField } from "@/ui/field"
+import { option, SelectField, TextField } from "@/ui/field"
+import { Refusal } from "@/ui/refusal"
 import { useAsked } from "@/ui/use-asked"
 import { saveWords } from "@/ui/use-saved"
 import { useShared } from "@/ui/use-shared"
@@ -65,7 +66,7 @@ export function BroadcastEditor({
         <h1 className="truncate">{value.name}</h1>
         <span
           role="status"
-          className={`shrink-0 text-[0.9rem] ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}
+          className={`shrink-0 text-note ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}
         >
           {saveWords(saved)}
         </span>
@@ -105,7 +106,7 @@ export function BroadcastEditor({
                   <button
                     type="button"
                     aria-label={`Remove subject ${i + 1}`}
-                    className="mt-7 min-h-8 text-[0.87rem] text-dusk hover:underline"
+                    className="mt-7 min-h-8 text-label text-dusk hover:underline"
                     onClick={() => put({ subjects: d.subjects.toSpliced(i, 1) })}
                   >
                     Remove
@@ -213,11 +214,7 @@ export function BroadcastEditor({
                 value={d.goes}
                 onChange={(e) => put({ goes: e.target.value as Rank })}
               >
-                {ranks.map((r) => (
-                  <option key={r} value={r}>
-                    {rankWords[r]}
-                  </option>
-                ))}
+                {ranks.map((r) => option(r, rankWords[r]))}
               </SelectField>
               <TextField
                 label="Count what is bought within days"
@@ -247,7 +244,7 @@ export function BroadcastEditor({
               <span className="text-base font-normal text-soft">{readers.total === 1 ? "reader" : "readers"}</span>
             </p>
             {readers.without ? (
-              <p className="text-[0.9rem] text-soft">
+              <p className="text-note text-soft">
                 {people(readers.without)} more {readers.without === 1 ? "is" : "are"} left out: they have unsubscribed,
                 can’t be reached, or never agreed to be written to.
               </p>
@@ -289,11 +286,7 @@ export function BroadcastEditor({
           It goes to <strong>{people(readers.total)}</strong>
           {d.when ? "" : ", beginning now"}. After that it can be paused and stopped, and not changed any more.
         </p>
-        {trouble ? (
-          <p role="alert" className="mt-2 font-semibold text-dusk">
-            {trouble}
-          </p>
-        ) : null}
+        <Refusal className="mt-2">{trouble}</Refusal>
         <Button
           look="primary"
           className="mt-4"

@@ -9,6 +9,7 @@ import { locale } from "@/core/words/locale"
 import type { Result } from "@/server/broadcast/result"
 import type { BroadcastKept } from "@/server/broadcast/store"
 import { Button } from "@/ui/button"
+import { Refusal } from "@/ui/refusal"
 import { Table } from "@/ui/table"
 import { longMoment, people } from "../../../words"
 import { ReachedForm } from "../../reached-form"
@@ -63,11 +64,7 @@ export function BroadcastResult({
           {toGo ? `, ${toGo.toLocaleString(locale)} to go` : ""}
           {r.again ? `; ${r.again.toLocaleString(locale)} got it once more` : ""}.
         </p>
-        {trouble ? (
-          <p role="alert" className="font-semibold text-dusk">
-            {trouble}
-          </p>
-        ) : null}
+        <Refusal>{trouble}</Refusal>
         {b.state === "planned" && toGo ? (
           <Button disabled={busy} onClick={() => act("pause")}>
             Pause
@@ -114,7 +111,7 @@ export function BroadcastResult({
               <Row says="unsubscribed by it" share={r.left} />
               <Row says="bounced" share={r.bounced} />
             </Table>
-            <p className="mt-2 text-[0.9rem] text-soft">
+            <p className="mt-2 text-note text-soft">
               Opens are counted by a small picture. Machines ask for it, too, and some readers never do: clicks are what
               counts. Whoever bought after getting it need not have bought because of it.
             </p>
@@ -127,7 +124,7 @@ export function BroadcastResult({
                   <li key={i} className="flex items-baseline gap-4 border-t border-line py-1.5">
                     <span className="min-w-0 flex-1 truncate">{l.says}</span>
                     <span className="tabular-nums">{l.clicked.hits.toLocaleString(locale)}</span>
-                    <span className="w-40 text-right text-[0.9rem] text-soft tabular-nums">
+                    <span className="w-40 text-right text-note text-soft tabular-nums">
                       {percent(l.clicked.low)} to {percent(l.clicked.high)}
                     </span>
                   </li>
@@ -183,7 +180,7 @@ function Trial({ b, r, trial }: { b: BroadcastKept; r: Result; trial: NonNullabl
                 {subject}
                 {b.winner === i ? <span className="ml-2 text-reed">went to the rest</span> : null}
               </span>
-              <span className="text-[0.9rem] text-soft tabular-nums">
+              <span className="text-note text-soft tabular-nums">
                 {people(t[trial.by])} of {t.sent.toLocaleString(locale)} {by}
               </span>
             </li>

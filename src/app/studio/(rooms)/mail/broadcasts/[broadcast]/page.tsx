@@ -19,7 +19,7 @@ export default async function BroadcastPage({ params }: { params: Promise<{ broa
   if (!b) notFound()
   return (
     <div className="mx-auto max-w-6xl pt-2">
-      <p className="text-[0.9rem]">
+      <p className="text-note">
         <Link className="text-slate hover:underline" href="/studio/mail/broadcasts">
           ‹ Broadcasts
         </Link>

@@ -56,7 +56,7 @@ export function BeginByHand({
                 <button
                   type="button"
                   disabled={busy}
-                  className="min-h-6 text-[0.9rem] text-dusk hover:underline"
+                  className="min-h-6 text-note text-dusk hover:underline"
                   onClick={() =>
                     start(async () => {
                       setSaid((await removePlannedAction(p.id)).refused ?? "")

@@ -9,7 +9,7 @@ import { isChosen } from "@/core/person/field"
 import type { EffectListed } from "@/server/funnel/effects-view"
 import type { SegmentChoices } from "@/server/person/segment-view"
 import { Button } from "@/ui/button"
-import { SelectField } from "@/ui/field"
+import { option, SelectField } from "@/ui/field"
 import { Link } from "@/ui/link"
 import { AgainField } from "../../../add-effect"
 import { addOnOccasionAction, removeOnOccasionAction } from "../../../effect-actions"
@@ -61,7 +61,7 @@ export function Beginnings({
                 {e.when}
                 <span className="text-soft"> ({effectKinds["begin-sequence"].again?.choices[e.again]})</span>
               </span>
-              <Link className="text-[0.9rem] text-slate hover:underline" href={e.href}>
+              <Link className="text-note text-slate hover:underline" href={e.href}>
                 {e.where}
               </Link>
               {e.occasion ? (
@@ -69,7 +69,7 @@ export function Beginnings({
                   type="button"
                   aria-label={`Remove: ${e.when}`}
                   disabled={busy}
-                  className="min-h-6 px-1.5 text-[0.9rem] text-dusk hover:underline"
+                  className="min-h-6 px-1.5 text-note text-dusk hover:underline"
                   onClick={() =>
                     start(async () => {
                       setTrouble((await removeOnOccasionAction(e.id)).refused ?? "")
@@ -89,21 +89,13 @@ export function Beginnings({
       <div className="mt-2 flex flex-wrap items-end gap-3">
         <div className="w-72">
           <SelectField label="Occasion" value={occasion} onChange={(e) => setOccasion(e.target.value as Occasion)}>
-            {can.map((o) => (
-              <option key={o} value={o}>
-                {occasions[o].says("…")}
-              </option>
-            ))}
+            {can.map((o) => option(o, occasions[o].says("…")))}
           </SelectField>
         </div>
         {list.length ? (
           <div className="w-64">
             <SelectField label="Which" value={chosen} onChange={(e) => setOf(Number(e.target.value))}>
-              {list.map((x) => (
-                <option key={x.id} value={x.id}>
-                  {x.name}
-                </option>
-              ))}
+              {list.map((x) => option(x.id, x.name))}
             </SelectField>
           </div>
         ) : null}
@@ -130,11 +122,11 @@ export function Beginnings({
         </Button>
       </div>
       {trouble ? (
-        <p role="alert" className="mt-1 text-[0.9rem] text-dusk">
+        <p role="alert" className="mt-1 text-note text-dusk">
           {trouble}
         </p>
       ) : null}
-      <p className="mt-1 text-[0.87rem] text-soft">Outcomes of a funnel’s steps are added in the funnel.</p>
+      <p className="mt-1 text-label text-soft">Outcomes of a funnel’s steps are added in the funnel.</p>
     </section>
   )
 }

@@ -108,7 +108,7 @@ export function Column(p: Props) {
       <DndContext sensors={sensors} onDragEnd={onDragEnd}>
         <List {...p} of={p.steps} first={{ first: null }} adding={adding} setAdding={setAdding} />
       </DndContext>
-      <p className="mt-2 text-[0.87rem] text-soft">
+      <p className="mt-2 text-label text-soft">
         Keys: N, ↑ ↓, Alt ↑ ↓, Delete.{" "}
         <button type="button" className="underline" onClick={() => setHelp(true)}>
           All keys
@@ -141,7 +141,7 @@ function List({ of, first, ...p }: ListProps) {
               aria-label={side === "yes" ? "Yes" : "No"}
               className={`ml-4 border-l-2 pl-3 ${side === "yes" ? "border-slate" : "border-amber"}`}
             >
-              <p className="pt-1 text-[0.87rem] font-semibold">{side === "yes" ? "Yes" : "No"}</p>
+              <p className="pt-1 text-label font-semibold">{side === "yes" ? "Yes" : "No"}</p>
               <List {...p} of={steps} first={{ first: step.id, side }} />
             </section>
           ))}
@@ -183,7 +183,7 @@ function Row({
         {words}
       </span>
       {people ? (
-        <span className="text-[0.87rem] whitespace-nowrap text-soft tabular-nums">
+        <span className="text-label whitespace-nowrap text-soft tabular-nums">
           {people.toLocaleString(locale)} {people === 1 ? "is" : "are"} here
         </span>
       ) : null}
@@ -206,7 +206,7 @@ function Gap({
       <DropdownMenu.Root open={adding === key} onOpenChange={(open) => setAdding(open ? key : null)}>
         <DropdownMenu.Trigger
           aria-label="Add a step here"
-          className={`min-h-7 rounded px-2 text-[0.87rem] text-slate hover:underline ${always ? "my-1 min-h-9 border border-line bg-card font-semibold" : "opacity-0 hover:opacity-100 focus-visible:opacity-100 data-[state=open]:opacity-100"}`}
+          className={`min-h-7 rounded px-2 text-label text-slate hover:underline ${always ? "my-1 min-h-9 border border-line bg-card font-semibold" : "opacity-0 hover:opacity-100 focus-visible:opacity-100 data-[state=open]:opacity-100"}`}
         >
           {always ? "+ Add a step" : "+"}
         </DropdownMenu.Trigger>

@@ -80,10 +80,7 @@ export function MailEditor({
           error={error}
           onChange={(change) => set((now) => ({ ...now, ...change }))}
         />
-        <p
-          role="status"
-          className={`text-[0.9rem] ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}
-        >
+        <p role="status" className={`text-note ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}>
           {saveWords(saved)}
         </p>
       </div>

@@ -29,7 +29,7 @@ export default async function SequencePage({ params }: { params: Promise<{ seque
   const zone = await schoolZone(s.db)
   return (
     <div className="mx-auto max-w-6xl pt-2">
-      <p className="text-[0.9rem]">
+      <p className="text-note">
         <Link className="text-slate hover:underline" href="/studio/mail/sequences">
           ‹ Sequences
         </Link>

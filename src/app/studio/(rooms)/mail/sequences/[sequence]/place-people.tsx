@@ -5,7 +5,7 @@ import { useState, useTransition } from "react"
 import type { Standing } from "@/server/sequence/people"
 import { Button } from "@/ui/button"
 import { Check } from "@/ui/check"
-import { SelectField } from "@/ui/field"
+import { option, SelectField } from "@/ui/field"
 import { Link } from "@/ui/link"
 import { useOnce } from "@/ui/once"
 import { moment, people as peopleWords } from "../../../words"
@@ -68,10 +68,10 @@ export function PlacePeople({
                 >
                   <bdi>{p.name || p.email}</bdi>
                 </Check>
-                <Link className="text-[0.87rem] text-slate hover:underline" href={`/studio/people/${p.person}`}>
+                <Link className="text-label text-slate hover:underline" href={`/studio/people/${p.person}`}>
                   Story
                 </Link>
-                <span className="ml-auto text-[0.87rem] text-soft">
+                <span className="ml-auto text-label text-soft">
                   {p.next ? `goes on ${moment(p.next, zone)}` : "waits for something to happen"}
                 </span>
               </li>
@@ -86,13 +86,7 @@ export function PlacePeople({
                 onChange={(e) => e.target.value && move(Number(e.target.value))}
               >
                 <option value="">Choose a step…</option>
-                {steps
-                  .filter((s) => s.id !== step)
-                  .map((s) => (
-                    <option key={s.id} value={s.id}>
-                      {s.name}
-                    </option>
-                  ))}
+                {steps.filter((s) => s.id !== step).map((s) => option(s.id, s.name))}
               </SelectField>
             </div>
             <Button look="danger" disabled={busy || ticked.size === 0} onClick={() => move(null)}>
@@ -119,15 +113,11 @@ export function PlacePeople({
             }}
           >
             <option value="">Another sequence…</option>
-            {others.map((o) => (
-              <option key={o.id} value={o.id}>
-                {o.name}
-              </option>
-            ))}
+            {others.map((o) => option(o.id, o.name))}
           </SelectField>
         </div>
       ) : null}
-      <p role="status" className="mt-1 text-[0.9rem]">
+      <p role="status" className="mt-1 text-note">
         {said}
       </p>
     </section>

@@ -13,7 +13,7 @@ import type { EditorChoices, MailNumbers } from "@/server/sequence/sequence-view
 import type { SequenceDraft } from "@/server/sequence/store"
 import { Check } from "@/ui/check"
 import { Clash } from "@/ui/clash"
-import { SelectField, TextField } from "@/ui/field"
+import { option, SelectField, TextField } from "@/ui/field"
 import { useAsked } from "@/ui/use-asked"
 import { saveWords } from "@/ui/use-saved"
 import { useShared } from "@/ui/use-shared"
@@ -160,7 +160,7 @@ export function SequenceRoom({
         <h1 className="truncate">{value.name}</h1>
         <span
           role="status"
-          className={`text-[0.9rem] whitespace-nowrap ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}
+          className={`text-note whitespace-nowrap ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}
         >
           {saveWords(saved)}
         </span>
@@ -274,11 +274,7 @@ export function SequenceRoom({
           value={value.goes}
           onChange={(e) => set({ ...value, goes: e.target.value as typeof value.goes })}
         >
-          {Object.entries(goesWords).map(([key, says]) => (
-            <option key={key} value={key}>
-              {says}
-            </option>
-          ))}
+          {Object.entries(goesWords).map(([key, says]) => option(key, says))}
         </SelectField>
       </section>
       <BeginByHand

@@ -7,6 +7,7 @@ import type { Effected, Replan } from "@/server/sequence/live"
 import type { SequenceDraft } from "@/server/sequence/store"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
+import { Refusal } from "@/ui/refusal"
 import { counted, people } from "../../../words"
 import { nearlyAllAtGoalAction, pauseAction, putLiveAction, resumeAction, whatItDoesAction } from "../actions"
 
@@ -43,11 +44,7 @@ export function StateBar({ sequence, changed }: { sequence: SequenceDraft; chang
       className={`mt-2 flex flex-wrap items-center gap-x-4 gap-y-2 rounded-md border px-3 py-2 ${draft || changed || state === "paused" ? "border-amber bg-amber-wash" : "border-line bg-card"}`}
     >
       <p className="min-w-0 flex-1">{says}</p>
-      {trouble ? (
-        <p role="alert" className="font-semibold text-dusk">
-          {trouble}
-        </p>
-      ) : null}
+      <Refusal>{trouble}</Refusal>
       {draft || changed ? (
         <Button
           look="primary"

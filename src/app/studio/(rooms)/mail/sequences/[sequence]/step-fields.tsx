@@ -9,7 +9,7 @@ import type { Letter } from "@/core/sequence/document"
 import { type SequenceStep, type SequenceStepKind, sequenceStepKinds } from "@/core/sequence/step/list"
 import { spanWords } from "@/core/sequence/words"
 import { Check } from "@/ui/check"
-import { SelectField, TextField } from "@/ui/field"
+import { option, SelectField, TextField } from "@/ui/field"
 import { AgainField } from "../../../add-effect"
 import { SegmentEditor } from "../../../segment-editor/segment-editor"
 import { MailEditor } from "./mail-editor"
@@ -71,7 +71,7 @@ const fields: { readonly [K in SequenceStepKind]: Fields<K> } = {
   tell: ({ step, choices, set }) => (
     <>
       <fieldset className="space-y-1">
-        <legend className="mb-1 text-[0.87rem] font-semibold">Whom</legend>
+        <legend className="mb-1 text-label font-semibold">Whom</legend>
         {choices.accounts.map((a) => (
           <Check
             key={a.id}
@@ -143,11 +143,7 @@ function EffectFields({
       >
         {(Object.keys(effectKinds) as EffectKind[])
           .filter((kind) => kind === effect.kind || chosenFrom(kind, choices).length)
-          .map((kind) => (
-            <option key={kind} value={kind}>
-              {effectKinds[kind].label}
-            </option>
-          ))}
+          .map((kind) => option(kind, effectKinds[kind].label))}
       </SelectField>
       <SelectField
         label={{ tag: "Tag", course: "Course", sequence: "Sequence", offer: "Offer" }[chooses ?? "tag"]}
@@ -155,11 +151,7 @@ function EffectFields({
         onChange={(e) => onChange({ kind: effect.kind, settings: effectKinds[effect.kind].of(Number(e.target.value)) })}
       >
         {list.some((x) => x.id === about) ? null : <option value={about}>No longer there</option>}
-        {list.map((x) => (
-          <option key={x.id} value={x.id}>
-            {x.name}
-          </option>
-        ))}
+        {list.map((x) => option(x.id, x.name))}
       </SelectField>
       <AgainField
         kind={effect.kind}

@@ -4,7 +4,7 @@ import { schoolDay } from "@/app/studio/school-time"
 import { type Moment, momentAbout, momentLabels } from "@/core/sequence/moment"
 import type { Wait } from "@/core/sequence/wait"
 import { clockWords, weekdays } from "@/core/sequence/words"
-import { SelectField, TextField } from "@/ui/field"
+import { option, SelectField, TextField } from "@/ui/field"
 import type { RoomChoices } from "./sequence-room"
 
 const labels: Readonly<Record<Wait["for"], string>> = {
@@ -67,11 +67,7 @@ export function WaitFields({
       >
         {(Object.keys(labels) as Wait["for"][])
           .filter((kind) => kind === wait.for || fresh(kind, choices))
-          .map((kind) => (
-            <option key={kind} value={kind}>
-              {labels[kind]}
-            </option>
-          ))}
+          .map((kind) => option(kind, labels[kind]))}
       </SelectField>
       <One wait={wait} choices={choices} first={first} onChange={onChange} />
     </div>
@@ -163,22 +159,14 @@ function One({
               if (moment) onChange({ ...wait, moment })
             }}
           >
-            {Object.entries(momentLabels).map(([of, says]) => (
-              <option key={of} value={of}>
-                {says}
-              </option>
-            ))}
+            {Object.entries(momentLabels).map(([of, says]) => option(of, says))}
           </SelectField>
           <SelectField
             label="Which"
             value={wait.moment.id}
             onChange={(e) => onChange({ ...wait, moment: { ...wait.moment, id: Number(e.target.value) } })}
           >
-            {list.map((x) => (
-              <option key={x.id} value={x.id}>
-                {x.name}
-              </option>
-            ))}
+            {list.map((x) => option(x.id, x.name))}
           </SelectField>
           <SelectField
             label="Before or after"
@@ -266,11 +254,7 @@ export function SpanField({
         onChange={(e) => put(e.target.valueAsNumber, size)}
       />
       <SelectField label="Unit" value={size} onChange={(e) => put(minutes / size, Number(e.target.value))}>
-        {units.map(([of, name]) => (
-          <option key={of} value={of}>
-            {name}
-          </option>
-        ))}
+        {units.map(([of, name]) => option(of, name))}
       </SelectField>
     </div>
   )

@@ -7,7 +7,8 @@ import { locale } from "@/core/words/locale"
 import type { ImportSeen } from "@/server/person/import"
 import { Button } from "@/ui/button"
 import { Check } from "@/ui/check"
-import { TextField } from "@/ui/field"
+import { option, TextField } from "@/ui/field"
+import { Refusal } from "@/ui/refusal"
 import { startImportAction, takeBackImportAction } from "../../actions"
 
 const roleWords: Readonly<Record<(typeof roles)[number], string>> = {
@@ -63,12 +64,12 @@ function Plan({ seen }: { seen: ImportSeen }) {
         </p>
       ) : null}
       <section aria-label="The first lines" className="mt-4 overflow-x-auto rounded-md border border-line">
-        <table className="w-full text-left text-[0.93rem]">
+        <table className="w-full text-left text-body">
           <thead>
             <tr>
               {as.map((role, i) => (
                 <th key={`${i}-${seen.head?.[i] ?? ""}`} scope="col" className="min-w-44 p-2 align-bottom">
-                  <span className="block truncate text-[0.84rem] font-normal text-soft">
+                  <span className="block truncate text-fine font-normal text-soft">
                     {seen.head?.[i] || `Column ${i + 1}`}
                   </span>
                   <select
@@ -78,11 +79,7 @@ function Plan({ seen }: { seen: ImportSeen }) {
                     disabled={seen.secrets[i] !== undefined}
                     onChange={(e) => setAs(as.with(i, e.target.value as Role))}
                   >
-                    {roles.map((r) => (
-                      <option key={r} value={r}>
-                        {roleWords[r]}
-                      </option>
-                    ))}
+                    {roles.map((r) => option(r, roleWords[r]))}
                     {seen.fields.map((f) => (
                       <option key={f.id} value={`field:${f.id}`}>
                         {f.label}
@@ -132,11 +129,7 @@ function Plan({ seen }: { seen: ImportSeen }) {
             onChange={(e) => setConsent(e.target.value)}
           />
         ) : null}
-        {refused ? (
-          <p role="alert" className="font-semibold text-dusk">
-            {refused}
-          </p>
-        ) : null}
+        <Refusal>{refused}</Refusal>
         <Button
           look="primary"
           disabled={busy || (agreed && !consent.trim())}
@@ -201,11 +194,7 @@ function Outcome({ seen }: { seen: ImportSeen }) {
           ) : null}
         </dd>
       </dl>
-      {refused ? (
-        <p role="alert" className="font-semibold text-dusk">
-          {refused}
-        </p>
-      ) : null}
+      <Refusal>{refused}</Refusal>
       {seen.canTakeBack ? (
         <Button
           look="danger"

@@ -13,7 +13,7 @@ export default async function OneImportPage({ params }: { params: Promise<{ impo
   if (!seen) notFound()
   return (
     <div className="mx-auto max-w-6xl pt-2">
-      <p className="text-[0.9rem]">
+      <p className="text-note">
         <Link className="text-slate hover:underline" href="/studio/people/import">
           ‹ Imports
         </Link>

@@ -17,7 +17,7 @@ export default async function SegmentPage({ params }: { params: Promise<{ segmen
   const choices = await segmentChoices(s.db)
   return (
     <div className="mx-auto max-w-6xl pt-2">
-      <p className="text-[0.9rem]">
+      <p className="text-note">
         <Link className="text-slate hover:underline" href="/studio/people/segments">
           ‹ Segments
         </Link>

@@ -10,6 +10,7 @@ import { Clash } from "@/ui/clash"
 import { TextField } from "@/ui/field"
 import { Link } from "@/ui/link"
 import { useOnce } from "@/ui/once"
+import { Refusal } from "@/ui/refusal"
 import { useAsked } from "@/ui/use-asked"
 import { saveWords } from "@/ui/use-saved"
 import { useShared, type Versioned } from "@/ui/use-shared"
@@ -64,10 +65,7 @@ export function SegmentRoom({
   return (
     <div className="mt-2 grid grid-cols-1 gap-8 lg:grid-cols-[minmax(0,1fr)_22rem]">
       <section aria-label="The question" className="space-y-4">
-        <p
-          role="status"
-          className={`text-[0.9rem] ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}
-        >
+        <p role="status" className={`text-note ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}>
           {saveWords(saved)}
         </p>
         <Clash clash={clash} labels={{ name: "Name", question: "For whom" }} />
@@ -97,11 +95,7 @@ export function SegmentRoom({
           >
             Remove the segment
           </Button>
-          {refused ? (
-            <p role="alert" className="font-semibold text-dusk">
-              {refused}
-            </p>
-          ) : null}
+          <Refusal>{refused}</Refusal>
         </div>
       </section>
       <section aria-label="Whom it finds" aria-busy={asking || counting}>
@@ -132,7 +126,7 @@ export function SegmentRoom({
                 </li>
               ))}
             </ul>
-            <p className="mt-1 text-[0.9rem] text-soft">
+            <p className="mt-1 text-note text-soft">
               {found.count.most > found.first.length ? `The ${found.first.length} who joined last. ` : ""}
               <a className="text-slate underline" href={`/studio/people/segments/${id}/people.csv`}>
                 All as CSV

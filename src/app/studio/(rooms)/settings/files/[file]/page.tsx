@@ -29,7 +29,7 @@ export default async function FilePage({ params }: { params: Promise<{ file: str
   const [invitations, batches] = [await listInvitations(s, of), await batchesLately(s, of)]
   return (
     <>
-      <p className="mt-3 text-[0.9rem]">
+      <p className="mt-3 text-note">
         <Link className="text-slate hover:underline" href="/studio/settings/files">
           ‹ Files
         </Link>
@@ -48,7 +48,7 @@ export default async function FilePage({ params }: { params: Promise<{ file: str
               Who has it{" "}
               <span className="font-sans text-base font-normal text-soft">{total.toLocaleString(locale)}</span>
             </h2>
-            <a href="#let-in" className="text-[0.95rem] text-slate hover:underline">
+            <a href="#let-in" className="text-body text-slate hover:underline">
               Let people have it, or invite them
             </a>
           </div>

@@ -69,7 +69,7 @@ export default async function CamePage({
   ]
   return (
     <div className="mx-auto max-w-6xl pt-2">
-      <p className="text-[0.9rem]">
+      <p className="text-note">
         <Link className="text-slate hover:underline" href={`/studio/calendar/webinars/${id}`}>
           ‹ {webinar.title}
         </Link>
@@ -90,14 +90,14 @@ export default async function CamePage({
                 <strong className="block font-heading text-[1.7rem] leading-tight tabular-nums">{share.hits}</strong>
                 <span className="font-semibold">{stageWords[stage]}</span>
                 {stage === "registered" ? null : (
-                  <span className="block text-[0.84rem] text-soft tabular-nums">
+                  <span className="block text-fine text-soft tabular-nums">
                     {percent(share.hits / share.of)} ({percent(share.low)} to {percent(share.high)})
                   </span>
                 )}
               </li>
             ))}
           </ol>
-          <p className="mt-2 text-[0.87rem] text-soft">
+          <p className="mt-2 text-label text-soft">
             {countedAs(["registered", "came", "stayed"])} That is {webinar.attended} % of it. Shares are of everybody
             registered, with what they lie between at 95 % certainty. Bought: paid for what it leads to within{" "}
             {boughtWithin} days, and not given back. Whoever bought after a webinar need not have bought because of it.
@@ -157,7 +157,7 @@ function Split({ title, rows }: { title: string; rows: readonly (Came & { readon
               <td className="text-right" title={came.of ? `${people(came.hits)} of ${came.of}` : undefined}>
                 {came.hits}
                 {came.of ? (
-                  <span className="block text-[0.84rem] leading-tight text-soft">
+                  <span className="block text-fine leading-tight text-soft">
                     {percent(came.low)}–{percent(came.high)}
                   </span>
                 ) : null}

@@ -1,7 +1,7 @@
 "use client"
 
 import { usePathname, useRouter } from "next/navigation"
-import { SelectField } from "@/ui/field"
+import { option, SelectField } from "@/ui/field"
 
 /** All dates that are over, or one of them. */
 export function WhichDate({
@@ -20,11 +20,7 @@ export function WhichDate({
       onChange={(e) => router.push(e.target.value ? `${path}?date=${e.target.value}` : path)}
     >
       <option value="">All that are over</option>
-      {dates.map((d) => (
-        <option key={d.id} value={d.id}>
-          {d.says}
-        </option>
-      ))}
+      {dates.map((d) => option(d.id, d.says))}
     </SelectField>
   )
 }

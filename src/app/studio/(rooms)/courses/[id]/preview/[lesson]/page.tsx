@@ -44,7 +44,7 @@ export default async function SeeLessonAs({
           All lessons
         </Link>
       </p>
-      <div className="mt-5 text-[1.07rem] leading-relaxed lg:grid lg:grid-cols-[17rem_minmax(0,42rem)] lg:gap-10">
+      <div className="mt-5 text-lead leading-relaxed lg:grid lg:grid-cols-[17rem_minmax(0,42rem)] lg:gap-10">
         <aside aria-label="All lessons" className="hidden lg:block">
           <Curriculum course={course} here={lesson.id} brief to={(l) => to(l.id)} />
         </aside>
@@ -65,7 +65,7 @@ export default async function SeeLessonAs({
           ) : (
             <p className="mt-4 rounded-lg border border-line bg-card p-4">{seen.meets(lesson)}.</p>
           )}
-          <nav aria-label="Before and after" className="mt-6 flex justify-between gap-4 text-[0.95rem]">
+          <nav aria-label="Before and after" className="mt-6 flex justify-between gap-4 text-body">
             {before ? (
               <Link href={to(before.id)} className="text-slate hover:underline">
                 ‹ {before.title}

@@ -5,7 +5,7 @@ import { useState, useTransition } from "react"
 import type { PollSeen } from "@/server/webinar/poll"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
-import { Field, TextField } from "@/ui/field"
+import { TextArea, TextField } from "@/ui/field"
 import { useOnce } from "@/ui/once"
 import { askPollAction, closePollAction } from "../../../actions"
 
@@ -28,7 +28,7 @@ export function HostPolls({ date, polls, open }: { date: number; polls: readonly
             <p className="flex items-baseline justify-between gap-3">
               <strong dir="auto">{p.question}</strong>
               {p.closed || !open ? (
-                <span className="text-[0.9rem] text-soft">closed</span>
+                <span className="text-note text-soft">closed</span>
               ) : (
                 <Button
                   look="quiet"
@@ -46,7 +46,7 @@ export function HostPolls({ date, polls, open }: { date: number; polls: readonly
             </p>
             <ul>
               {p.answers.map((a, i) => (
-                <li key={a} className="grid grid-cols-[minmax(0,14rem)_1fr_6rem] items-center gap-3 text-[0.95rem]">
+                <li key={a} className="grid grid-cols-[minmax(0,14rem)_1fr_6rem] items-center gap-3 text-body">
                   <span dir="auto" className="truncate">
                     {a}
                   </span>
@@ -84,9 +84,7 @@ function Ask({ date, close }: { date: number; close: () => void }) {
           error={refused || undefined}
           onChange={(e) => setQuestion(e.target.value)}
         />
-        <Field label="Answers, one a line">
-          {(p) => <textarea {...p} rows={4} value={answers} onChange={(e) => setAnswers(e.target.value)} />}
-        </Field>
+        <TextArea label="Answers, one a line" rows={4} value={answers} onChange={(e) => setAnswers(e.target.value)} />
       </div>
       <p className="mt-4">
         <Button

@@ -34,7 +34,7 @@ export function HostStage({ date }: { date: DateSeen }) {
       ) : null}
       {date.phase === "running" && date.offer !== null ? (
         date.offered ? (
-          <span className="text-[0.95rem] text-reed">“{date.offer}” is shown</span>
+          <span className="text-body text-reed">“{date.offer}” is shown</span>
         ) : (
           <Button disabled={busy} onClick={() => act("offer")}>
             Show “{date.offer}” now

@@ -5,7 +5,7 @@ import { useState, useTransition } from "react"
 import type { Said } from "@/server/webinar/talk"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
-import { Field, TextField } from "@/ui/field"
+import { TextArea, TextField } from "@/ui/field"
 import { useOnce } from "@/ui/once"
 import { answerAction, sayAsHostAction, settleSaidAction } from "../../../actions"
 
@@ -89,9 +89,7 @@ export function HostTalk({
               </span>
               {m.kind === "question" ? (
                 m.answered ? (
-                  <span className="text-[0.9rem] text-reed">
-                    {m.answer === null ? "answered" : "answered by e-mail"}
-                  </span>
+                  <span className="text-note text-reed">{m.answer === null ? "answered" : "answered by e-mail"}</span>
                 ) : (
                   <>
                     <Button look="quiet" disabled={busy} onClick={() => settle(m.id, "answered")}>
@@ -127,11 +125,14 @@ function Answer({ to, close }: { to: Said; close: () => void }) {
         “{to.words}”
       </p>
       <div className="mt-3">
-        <Field label="Your answer" error={refused || undefined}>
-          {(p) => (
-            <textarea {...p} rows={6} maxLength={2000} value={words} onChange={(e) => setWords(e.target.value)} />
-          )}
-        </Field>
+        <TextArea
+          label="Your answer"
+          error={refused || undefined}
+          rows={6}
+          maxLength={2000}
+          value={words}
+          onChange={(e) => setWords(e.target.value)}
+        />
       </div>
       <p className="mt-4">
         <Button

@@ -19,7 +19,7 @@ export default async function DatePage({ params }: { params: Promise<{ webinar: 
   if (!date) notFound()
   return (
     <div className="mx-auto max-w-4xl pt-2">
-      <p className="text-[0.9rem]">
+      <p className="text-note">
         <Link className="text-slate hover:underline" href={`/studio/calendar/webinars/${p.webinar}`}>
           ‹ {date.title}
         </Link>
