@@ -14,14 +14,14 @@ export function useAction() {
   const router = useRouter()
   const [busy, start] = useTransition()
   const [answer, setAnswer] = useState<Answer>({})
-  const act = <A extends object | undefined | void>(work: () => Promise<A>, then?: (done: A) => void) =>
+  const run = <A>(work: () => Promise<A>, then?: (done: A) => void) =>
     start(async () => {
       const done = await work()
-      const told: Answer = done && "refused" in done ? (done as Answer) : {}
+      const told: Answer = typeof done === "object" && done && "refused" in done ? (done as Answer) : {}
       setAnswer(told)
       if (told.refused) return
       then?.(done)
       router.refresh()
     })
-  return { busy, act, answer, refused: answer.refused ?? "" }
+  return { busy, run, answer, refused: answer.refused ?? "" }
 }

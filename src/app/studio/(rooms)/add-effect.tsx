@@ -1,12 +1,12 @@
 "use client"
 
-import { useRouter } from "next/navigation"
 import { Popover } from "radix-ui"
-import { useId, useState, useTransition } from "react"
+import { useId, useState } from "react"
 import type { Again } from "@/core/funnel/effect/kind"
 import { type EffectKind, effectKinds } from "@/core/funnel/effect/list"
 import { Button } from "@/ui/button"
 import { option, SelectField, TextField } from "@/ui/field"
+import { useAction } from "@/ui/use-action"
 
 /** What an effect can be about. */
 export type EffectChoices = {
@@ -39,9 +39,7 @@ export function AddEffect({
   const [tag, setTag] = useState("")
   const [subject, setSubject] = useState("")
   const [again, setAgain] = useState<Again>("no")
-  const [refused, setRefused] = useState("")
-  const [busy, start] = useTransition()
-  const router = useRouter()
+  const { busy, refused, run } = useAction()
   const list = useId()
   const about = effectKinds[kind].chooses
   const choices =
@@ -62,16 +60,15 @@ export function AddEffect({
             className="space-y-2.5"
             onSubmit={(e) => {
               e.preventDefault()
-              start(async () => {
-                const done = await onAdd({
-                  kind,
-                  again,
-                  ...(about === "tag" ? { tag } : about ? { [about]: chosen } : {}),
-                })
-                setRefused(done.refused ?? "")
-                if (!done.refused) setOpen(false)
-                router.refresh()
-              })
+              run(
+                () =>
+                  onAdd({
+                    kind,
+                    again,
+                    ...(about === "tag" ? { tag } : about ? { [about]: chosen } : {}),
+                  }),
+                () => setOpen(false),
+              )
             }}
           >
             <SelectField label="Effect" value={kind} onChange={(e) => setKind(e.target.value as EffectKind)}>

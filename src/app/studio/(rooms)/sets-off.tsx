@@ -1,11 +1,9 @@
 "use client"
-
-import { useRouter } from "next/navigation"
-import { useState, useTransition } from "react"
 import { deedSays } from "@/core/funnel/effect/list"
 import { occasions } from "@/core/funnel/occasion/list"
 import type { OnOccasion } from "@/server/funnel/occasion"
 import { Link } from "@/ui/link"
+import { useAction } from "@/ui/use-action"
 import { AddEffect, type EffectChoices } from "./add-effect"
 import { addOnOccasionAction, removeOnOccasionAction } from "./effect-actions"
 
@@ -23,9 +21,7 @@ export function SetsOff({
   on: readonly OnOccasion[]
   choices: EffectChoices
 }) {
-  const [busy, start] = useTransition()
-  const [trouble, setTrouble] = useState("")
-  const router = useRouter()
+  const { busy, refused: trouble, run } = useAction()
   return (
     <section aria-label={title} className="mt-5 border-t border-line pt-3">
       <div className="flex items-baseline justify-between gap-3">
@@ -52,12 +48,7 @@ export function SetsOff({
                     type="button"
                     aria-label={`Remove: ${deedSays(d)}`}
                     disabled={busy}
-                    onClick={() =>
-                      start(async () => {
-                        setTrouble((await removeOnOccasionAction(d.id)).refused ?? "")
-                        router.refresh()
-                      })
-                    }
+                    onClick={() => run(() => removeOnOccasionAction(d.id))}
                     className="min-h-6 px-1.5 text-soft hover:text-dusk"
                   >
                     ×

@@ -6,24 +6,23 @@ import type { Bonus } from "@/server/affiliate/bonus"
 import { Button } from "@/ui/button"
 import { Check } from "@/ui/check"
 import { Field, option, TextArea, TextField } from "@/ui/field"
+import { useAction } from "@/ui/use-action"
 import { aboutMeAction, bankAction, bonusAction, type Done } from "../../actions"
 
 export function BankForm(first: { holder: string; postal: string; taxNumber: string; bic: string }) {
   const [f, set] = useState({ ...first, iban: "" })
-  const [done, setDone] = useState<Done>({})
-  const [busy, start] = useTransition()
-  const router = useRouter()
+  const [sent, setSent] = useState(false)
+  const { busy, answer: done, run } = useAction()
   const error = (field: string) => (done.field === field ? done.refused : undefined)
   return (
     <form
       className="mt-3 space-y-3"
       onSubmit={(e) => {
         e.preventDefault()
-        start(async () => {
-          const said = await bankAction(f)
-          setDone(said)
-          router.refresh()
-        })
+        run(
+          () => bankAction(f),
+          () => setSent(true),
+        )
       }}
     >
       <TextField
@@ -65,7 +64,7 @@ export function BankForm(first: { holder: string; postal: string; taxNumber: str
       <Button type="submit" look="primary" className="min-h-11 w-full sm:w-auto" disabled={busy}>
         Send me the e-mail that confirms it
       </Button>
-      {done.done ? (
+      {sent && !done.refused ? (
         <p role="status">Look into your mailbox: it counts once you have pressed the button there.</p>
       ) : null}
       {done.refused && !done.field ? (

@@ -1,30 +1,25 @@
 "use client"
-
-import { useRouter } from "next/navigation"
-import { useState, useTransition } from "react"
+import { useState } from "react"
 import type { Target } from "@/server/affiliate/portal"
 import { Button } from "@/ui/button"
 import { option, SelectField, TextField } from "@/ui/field"
-import { type Done, makeLinkAction, removeLinkAction } from "../../actions"
+import { useAction } from "@/ui/use-action"
+import { makeLinkAction, removeLinkAction } from "../../actions"
 
 export function MakeLink({ targets }: { targets: readonly Target[] }) {
   const [to, setTo] = useState(targets[0]?.value ?? "")
   const [name, setName] = useState("")
-  const [done, setDone] = useState<Done>({})
-  const [busy, start] = useTransition()
-  const router = useRouter()
+  const { busy, answer: done, run } = useAction()
   if (!targets.length) return <p className="mt-1">No page is live just now. Your own link works as soon as one is.</p>
   return (
     <form
       className="mt-2 space-y-3"
       onSubmit={(e) => {
         e.preventDefault()
-        start(async () => {
-          const said = await makeLinkAction(to, name)
-          setDone(said)
-          if (!said.refused) setName("")
-          router.refresh()
-        })
+        run(
+          () => makeLinkAction(to, name),
+          () => setName(""),
+        )
       }}
     >
       <SelectField
@@ -57,20 +52,14 @@ export function MakeLink({ targets }: { targets: readonly Target[] }) {
 }
 
 export function RemoveLink({ link, name }: { link: number; name: string }) {
-  const [busy, start] = useTransition()
-  const router = useRouter()
+  const { busy, run } = useAction()
   return (
     <button
       type="button"
       disabled={busy}
       aria-label={`Remove from this list: ${name}`}
       className="mt-1.5 min-h-8 text-note text-soft underline"
-      onClick={() =>
-        start(async () => {
-          await removeLinkAction(link)
-          router.refresh()
-        })
-      }
+      onClick={() => run(() => removeLinkAction(link))}
     >
       Remove from this list
     </button>

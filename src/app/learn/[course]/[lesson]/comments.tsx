@@ -5,6 +5,7 @@ import { useState, useTransition } from "react"
 import type { Comment } from "@/server/course/talk"
 import { Button } from "@/ui/button"
 import { useOnce } from "@/ui/once"
+import { useAction } from "@/ui/use-action"
 import { addCommentAction, removeCommentAction } from "../../actions"
 
 type Shown = Omit<Comment, "at"> & { readonly at: string }
@@ -57,8 +58,7 @@ export function Comments({
 }
 
 function One({ c }: { c: Shown }) {
-  const router = useRouter()
-  const [busy, start] = useTransition()
+  const { busy, run } = useAction()
   return (
     <div>
       <p className="text-body text-soft">
@@ -70,12 +70,7 @@ function One({ c }: { c: Shown }) {
             type="button"
             disabled={busy}
             className="ml-3 min-h-6 text-dusk hover:underline"
-            onClick={() =>
-              start(async () => {
-                await removeCommentAction(c.id)
-                router.refresh()
-              })
-            }
+            onClick={() => run(() => removeCommentAction(c.id))}
           >
             Remove
           </button>

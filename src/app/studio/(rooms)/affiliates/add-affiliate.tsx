@@ -8,6 +8,7 @@ import { Dialog } from "@/ui/dialog"
 import { Field, option, SelectField, TextField } from "@/ui/field"
 import { useOnce } from "@/ui/once"
 import { Refusal } from "@/ui/refusal"
+import { useAction } from "@/ui/use-action"
 import { addAffiliateAction, addListAction, answerNameAction, approveAction, writeToAllAction } from "./actions"
 
 type Programmes = readonly { readonly id: number; readonly name: string }[]
@@ -49,22 +50,14 @@ function Choose({
 
 function One({ programmes, onDone }: { programmes: Programmes; onDone: () => void }) {
   const [f, set] = useState({ email: "", name: "", offer: programmes[0]?.id ?? 0, atOnce: false })
-  const [done, setDone] = useState<{ refused?: string; field?: string }>({})
-  const [busy, start] = useTransition()
-  const router = useRouter()
+  const { busy, answer: done, run } = useAction()
   const error = (field: string) => (done.field === field ? done.refused : undefined)
   return (
     <form
       className="space-y-3"
       onSubmit={(e) => {
         e.preventDefault()
-        start(async () => {
-          const said = await addAffiliateAction(f)
-          setDone(said)
-          if (said.refused) return
-          router.refresh()
-          onDone()
-        })
+        run(() => addAffiliateAction(f), onDone)
       }}
     >
       <TextField
@@ -151,21 +144,10 @@ function List({ programmes }: { programmes: Programmes }) {
 }
 
 export function Approve({ affiliate, name }: { affiliate: number; name: string }) {
-  const [busy, start] = useTransition()
-  const [refused, setRefused] = useState("")
-  const router = useRouter()
+  const { busy, refused, run } = useAction()
   return (
     <>
-      <Button
-        disabled={busy}
-        aria-label={`Approve ${name}`}
-        onClick={() =>
-          start(async () => {
-            setRefused((await approveAction(affiliate)).refused ?? "")
-            router.refresh()
-          })
-        }
-      >
+      <Button disabled={busy} aria-label={`Approve ${name}`} onClick={() => run(() => approveAction(affiliate))}>
         Approve
       </Button>
       {refused ? <span role="alert">{refused}</span> : null}
@@ -186,13 +168,8 @@ export function WriteToAll() {
 
 /** The name that an affiliate wants to have on the school's pages. */
 export function WantedName({ affiliate, wanted }: { affiliate: number; wanted: string }) {
-  const [busy, start] = useTransition()
-  const router = useRouter()
-  const answer = (yes: boolean) =>
-    start(async () => {
-      await answerNameAction(affiliate, yes)
-      router.refresh()
-    })
+  const { busy, run } = useAction()
+  const answer = (yes: boolean) => run(() => answerNameAction(affiliate, yes))
   return (
     <p className="mt-3 flex flex-wrap items-center gap-3 rounded-md border border-amber p-3">
       <span>

@@ -1,7 +1,5 @@
 "use client"
-
-import { useRouter } from "next/navigation"
-import { type ReactNode, useState, useTransition } from "react"
+import { type ReactNode, useState } from "react"
 import { parsePercent, type Rate } from "@/core/affiliate/programme"
 import { decimalOf, parseAmount } from "@/core/offer/money"
 import { rateWords } from "@/core/words/affiliate"
@@ -10,6 +8,7 @@ import { Check } from "@/ui/check"
 import { Dialog } from "@/ui/dialog"
 import { SelectField, TextField } from "@/ui/field"
 import { Refusal } from "@/ui/refusal"
+import { useAction } from "@/ui/use-action"
 import {
   changeAffiliateAction,
   type Done,
@@ -36,9 +35,7 @@ function Ask({
   children: (done: Done) => ReactNode
 }) {
   const [open, setOpen] = useState(false)
-  const [done, setDone] = useState<Done>({})
-  const [busy, start] = useTransition()
-  const router = useRouter()
+  const { busy, answer: done, run } = useAction()
   return (
     <>
       <Button onClick={() => setOpen(true)}>{says}</Button>
@@ -47,13 +44,7 @@ function Ask({
           className="space-y-3"
           onSubmit={(e) => {
             e.preventDefault()
-            start(async () => {
-              const said = await send()
-              setDone(said)
-              if (said.refused) return
-              router.refresh()
-              setOpen(false)
-            })
+            run(send, () => setOpen(false))
           }}
         >
           {children(done)}
@@ -192,13 +183,8 @@ export function OwnRate({
 }
 
 export function JudgeBonus({ bonus, state, name }: { bonus: number; state: string; name: string }) {
-  const [busy, start] = useTransition()
-  const router = useRouter()
-  const judge = (approved: boolean) =>
-    start(async () => {
-      await judgeBonusAction(bonus, approved)
-      router.refresh()
-    })
+  const { busy, run } = useAction()
+  const judge = (approved: boolean) => run(() => judgeBonusAction(bonus, approved))
   return (
     <span className="flex items-center gap-2">
       <span className="text-soft">{{ asked: "waits for you", approved: "approved", refused: "refused" }[state]}</span>

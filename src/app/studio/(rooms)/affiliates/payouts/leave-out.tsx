@@ -1,27 +1,21 @@
 "use client"
-
-import { useRouter } from "next/navigation"
-import { useState, useTransition } from "react"
+import { useState } from "react"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { TextField } from "@/ui/field"
+import { useAction } from "@/ui/use-action"
 import { leaveOutAction } from "../actions"
 
 /** A line is left out of payouts with a reason, and put in again. */
 export function LeaveOut({ line, why, says }: { line: number; why: string | null; says: string }) {
   const [open, setOpen] = useState(false)
   const [typed, setTyped] = useState("")
-  const [refused, setRefused] = useState("")
-  const [busy, start] = useTransition()
-  const router = useRouter()
+  const { busy, refused, run } = useAction()
   const send = (reason: string) =>
-    start(async () => {
-      const done = await leaveOutAction([line], reason)
-      setRefused(done.refused ?? "")
-      if (done.refused) return
-      setOpen(false)
-      router.refresh()
-    })
+    run(
+      () => leaveOutAction([line], reason),
+      () => setOpen(false),
+    )
   if (why)
     return (
       <span>

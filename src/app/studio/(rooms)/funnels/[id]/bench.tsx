@@ -1,7 +1,7 @@
 "use client"
 
 import { useRouter } from "next/navigation"
-import { useState, useTransition } from "react"
+import { useState } from "react"
 import type { Funnel, Step } from "@/core/funnel/draft"
 import { deedSays } from "@/core/funnel/effect/list"
 import { proportion } from "@/core/funnel/proportion"
@@ -13,6 +13,7 @@ import { Button } from "@/ui/button"
 import { option, TextField } from "@/ui/field"
 import { Link } from "@/ui/link"
 import { Table } from "@/ui/table"
+import { useAction } from "@/ui/use-action"
 import { AddEffect, type EffectChoices } from "../../add-effect"
 import { addEffectAction, changeStepAction, leadOutcomeAction, removeEffectAction } from "../actions"
 import { Interval } from "./interval"
@@ -270,15 +271,8 @@ function OutcomeRow({
   onInsert: () => void
   onOnly: () => void
 }) {
-  const [busy, start] = useTransition()
-  const [trouble, setTrouble] = useState("")
-  const router = useRouter()
+  const { busy, refused: trouble, run } = useAction()
   const to = funnel.streams.find((s) => s.from === step.id && s.outcome === outcome)?.to ?? null
-  const act = (work: () => Promise<{ refused?: string }>) =>
-    start(async () => {
-      setTrouble((await work()).refused ?? "")
-      router.refresh()
-    })
   return (
     <tr className="border-b border-line align-top">
       <td className="py-2">
@@ -312,7 +306,7 @@ function OutcomeRow({
             disabled={busy}
             value={to ?? ""}
             onChange={(e) =>
-              act(() =>
+              run(() =>
                 leadOutcomeAction({ step: step.id, outcome, to: e.target.value ? Number(e.target.value) : null }),
               )
             }
@@ -338,7 +332,7 @@ function OutcomeRow({
                   type="button"
                   aria-label={`Remove: ${deedSays(e)}`}
                   disabled={busy}
-                  onClick={() => act(() => removeEffectAction(e.id))}
+                  onClick={() => run(() => removeEffectAction(e.id))}
                   className="px-1.5 text-soft hover:text-dusk"
                 >
                   ×

@@ -1,11 +1,9 @@
 "use client"
-
-import { useRouter } from "next/navigation"
-import { useTransition } from "react"
 import type { Funnel } from "@/core/funnel/draft"
 import type { Fix, SaidFinding } from "@/core/funnel/finding"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
+import { useAction } from "@/ui/use-action"
 import { mendAction } from "../actions"
 
 export function PreflightList({
@@ -17,8 +15,7 @@ export function PreflightList({
   funnel: Funnel
   onWiring: (step: number) => void
 }) {
-  const [busy, start] = useTransition()
-  const router = useRouter()
+  const { busy, run } = useAction()
   if (findings.length === 0)
     return <p>Every way out leads somewhere, what is promised is there, and the mails can go out. Nothing to fix.</p>
   return (
@@ -31,15 +28,7 @@ export function PreflightList({
           <p className="mt-0.5">{f.suffers}</p>
           <div className="mt-1.5">
             {"act" in f.fix ? (
-              <Button
-                disabled={busy}
-                onClick={() =>
-                  start(async () => {
-                    await mendAction(f.fix as Extract<Fix, { act: string }>)
-                    router.refresh()
-                  })
-                }
-              >
+              <Button disabled={busy} onClick={() => run(() => mendAction(f.fix as Extract<Fix, { act: string }>))}>
                 {f.says}
               </Button>
             ) : f.fix.go === "wiring" ? (

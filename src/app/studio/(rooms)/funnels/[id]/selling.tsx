@@ -1,11 +1,10 @@
 "use client"
-
-import { useRouter } from "next/navigation"
-import { useState, useTransition } from "react"
+import { useState } from "react"
 import type { Step } from "@/core/funnel/draft"
 import { soldAt } from "@/core/funnel/step/list"
 import { Button } from "@/ui/button"
 import { option, SelectField } from "@/ui/field"
+import { useAction } from "@/ui/use-action"
 import { changeSellingAction } from "../actions"
 import type { Choices } from "./workspace"
 
@@ -51,9 +50,7 @@ function SellingForm({ step, offers, onDone }: { step: Step; offers: Choices["of
     replaces: sold.replaces,
     skipAs: sold.skipAs,
   })
-  const [refused, setRefused] = useState("")
-  const [busy, start] = useTransition()
-  const router = useRouter()
+  const { busy, refused, run } = useAction()
   const further = sold.as === "more"
   const ways = offers.find((o) => o.id === f.offer)?.ways ?? []
   return (
@@ -61,12 +58,7 @@ function SellingForm({ step, offers, onDone }: { step: Step; offers: Choices["of
       className="mt-2 grid grid-cols-2 gap-3 rounded-md border border-line p-3"
       onSubmit={(e) => {
         e.preventDefault()
-        start(async () => {
-          const done = await changeSellingAction({ ...f, step: step.id })
-          if (done.refused) return setRefused(done.refused)
-          router.refresh()
-          onDone()
-        })
+        run(() => changeSellingAction({ ...f, step: step.id }), onDone)
       }}
     >
       <SelectField

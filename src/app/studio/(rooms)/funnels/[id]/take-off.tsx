@@ -1,11 +1,9 @@
 "use client"
-
-import { useRouter } from "next/navigation"
-import { useTransition } from "react"
 import type { Funnel } from "@/core/funnel/draft"
 import { count } from "@/core/funnel/river"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
+import { useAction } from "@/ui/use-action"
 import { unpublishAction } from "../actions"
 
 /** Asks before a funnel is taken off the web, and says who is on their way. */
@@ -20,8 +18,7 @@ export function TakeOff({
   onClose: () => void
   onSaid: (words: string) => void
 }) {
-  const [busy, start] = useTransition()
-  const router = useRouter()
+  const { busy, run } = useAction()
   return (
     <Dialog open onOpenChange={(o) => !o && onClose()} title={`Take “${funnel.name}” off the web?`}>
       <p>Visitors then find nothing at its addresses, and nobody can join or buy there.</p>
@@ -31,12 +28,13 @@ export function TakeOff({
           look="danger"
           disabled={busy}
           onClick={() =>
-            start(async () => {
-              await unpublishAction(funnel.id)
-              onClose()
-              onSaid("Taken off. Visitors find nothing at its addresses. It can be published again at any time.")
-              router.refresh()
-            })
+            run(
+              () => unpublishAction(funnel.id),
+              () => {
+                onClose()
+                onSaid("Taken off. Visitors find nothing at its addresses. It can be published again at any time.")
+              },
+            )
           }
         >
           Take it off

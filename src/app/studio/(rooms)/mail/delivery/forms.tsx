@@ -5,6 +5,7 @@ import { usePageAct } from "@/ui/act-form"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { TextField } from "@/ui/field"
+import { useAction } from "@/ui/use-action"
 import { makeKeyAction, saveIncludeAction, savePaceAction, tryAgainAction } from "./actions"
 
 /** What the mail provider wants in the domain's SPF record. */
@@ -64,13 +65,9 @@ export function PaceForm({ perSecond, perDomain }: { perSecond: number | null; p
 
 /** Makes the key that mail is signed with; asks first where there is one. */
 export function MakeKey({ signed }: { signed: boolean }) {
-  const [busy, start] = useTransition()
+  const { busy, run } = useAction()
   const [sure, setSure] = useState(false)
-  const make = () =>
-    start(async () => {
-      await makeKeyAction()
-      setSure(false)
-    })
+  const make = () => run(makeKeyAction, () => setSure(false))
   return (
     <p className="mt-4 flex flex-wrap items-center gap-3">
       <Button look={signed ? "plain" : "primary"} disabled={busy} onClick={() => (signed ? setSure(true) : make())}>

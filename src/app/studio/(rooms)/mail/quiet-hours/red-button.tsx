@@ -1,21 +1,14 @@
 "use client"
-
-import { useRouter } from "next/navigation"
-import { useTransition } from "react"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
+import { useAction } from "@/ui/use-action"
 import { eMails } from "../../words"
 import { pauseMailAction, resumeMailAction } from "../broadcasts/actions"
 
 /** Holds everything that nobody asked for just now, until it is let go on. */
 export function RedButton({ since, held }: { since: string | null; held: number }) {
-  const router = useRouter()
-  const [busy, start] = useTransition()
-  const act = (does: (person: null) => Promise<unknown>) =>
-    start(async () => {
-      await does(null)
-      router.refresh()
-    })
+  const { busy, run } = useAction()
+  const act = (does: (person: null) => Promise<unknown>) => run(() => does(null))
   return since === null ? (
     <div className="flex flex-wrap items-center gap-4">
       <button

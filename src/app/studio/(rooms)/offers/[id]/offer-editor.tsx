@@ -1,7 +1,7 @@
 "use client"
 
 import { useRouter } from "next/navigation"
-import { useRef, useState, useTransition } from "react"
+import { useRef, useState } from "react"
 import { Temporal } from "temporal-polyfill"
 import { type Gift, giftAsTyped } from "@/core/offer/gift/list"
 import { currencies } from "@/core/offer/money"
@@ -13,6 +13,7 @@ import { Dialog } from "@/ui/dialog"
 import { SelectField, TextArea, TextField } from "@/ui/field"
 import { Link } from "@/ui/link"
 import { Refusal } from "@/ui/refusal"
+import { useAction } from "@/ui/use-action"
 import { saveWords, useSaved } from "@/ui/use-saved"
 import { type EditorMedia, MediaField } from "../../courses/[id]/media-field"
 import { removeOfferAction, saveOfferAction } from "../actions"
@@ -108,8 +109,7 @@ export function OfferEditor({
   })
   const [media, setMedia] = useState(given)
   const [removing, setRemoving] = useState(false)
-  const [refused, setRefused] = useState("")
-  const [busy, start] = useTransition()
+  const { busy, refused, run } = useAction()
   // Ways to pay that were new when typed learn their numbers when they are saved.
   const ids = useRef(new Map<string, number>())
   /** What stood when last heard of. */
@@ -367,11 +367,7 @@ export function OfferEditor({
         <p>Nobody can have it any more. What was sold of it stays, and so does what goes on being paid for it.</p>
         <Refusal className="mt-3">{refused}</Refusal>
         <div className="mt-4 flex justify-end gap-2">
-          <Button
-            look="danger"
-            disabled={busy}
-            onClick={() => start(async () => setRefused((await removeOfferAction(offer.id)).refused ?? ""))}
-          >
+          <Button look="danger" disabled={busy} onClick={() => run(() => removeOfferAction(offer.id))}>
             Remove it
           </Button>
           <Button look="primary" onClick={() => setRemoving(false)}>

@@ -1,14 +1,12 @@
 "use client"
-
-import { useRouter } from "next/navigation"
-import { useState, useTransition } from "react"
+import { useState } from "react"
 import { Button } from "@/ui/button"
+import { useAction } from "@/ui/use-action"
 import { endAdmissionAction } from "../../courses/actions"
 
 /** Takes an admission back, after asking once. */
 export function EndAdmission({ id, title }: { id: number; title: string }) {
-  const router = useRouter()
-  const [busy, start] = useTransition()
+  const { busy, run } = useAction()
   const [sure, setSure] = useState(false)
   return (
     <Button
@@ -18,10 +16,7 @@ export function EndAdmission({ id, title }: { id: number; title: string }) {
       aria-label={`${sure ? "Yes, end it" : "End it"}: ${title}`}
       onClick={() => {
         if (!sure) return setSure(true)
-        start(async () => {
-          await endAdmissionAction(id)
-          router.refresh()
-        })
+        run(() => endAdmissionAction(id))
       }}
     >
       {sure ? "Yes, end it" : "End it"}

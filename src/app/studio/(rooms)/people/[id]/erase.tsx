@@ -1,18 +1,18 @@
 "use client"
 
 import { useRouter } from "next/navigation"
-import { useState, useTransition } from "react"
+import { useState } from "react"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { Refusal } from "@/ui/refusal"
+import { useAction } from "@/ui/use-action"
 import { erasePersonAction } from "../actions"
 
 /** What is kept of somebody as a file, and erasing them, asked before. */
 export function Erase({ person, name }: { person: number; name: string }) {
   const router = useRouter()
   const [sure, setSure] = useState(false)
-  const [refused, setRefused] = useState("")
-  const [busy, start] = useTransition()
+  const { busy, refused, run } = useAction()
   return (
     <p className="mt-2 flex flex-wrap items-center gap-3">
       <a className="text-slate underline" href={`/studio/people/${person}/everything.json`}>
@@ -32,11 +32,10 @@ export function Erase({ person, name }: { person: number; name: string }) {
           className="mt-4"
           disabled={busy}
           onClick={() =>
-            start(async () => {
-              const done = await erasePersonAction(person)
-              setRefused(done.refused ?? "")
-              if (!done.refused) router.push("/studio/people")
-            })
+            run(
+              () => erasePersonAction(person),
+              () => router.push("/studio/people"),
+            )
           }
         >
           Erase

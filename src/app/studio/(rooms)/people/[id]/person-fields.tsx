@@ -1,10 +1,9 @@
 "use client"
-
-import { useRouter } from "next/navigation"
-import { useState, useTransition } from "react"
+import { useState } from "react"
 import { type Field, isChosen, showValue } from "@/core/person/field"
 import { Button } from "@/ui/button"
 import { option, SelectField, TextField } from "@/ui/field"
+import { useAction } from "@/ui/use-action"
 import { setFieldAction } from "../actions"
 
 /** What is known of somebody by the school's fields; each can be changed. `known`: as it is kept, by field. */
@@ -46,21 +45,14 @@ export function PersonFields({
 }
 
 function Change({ person, field, kept, done }: { person: number; field: Field; kept: string; done: () => void }) {
-  const router = useRouter()
-  const [busy, start] = useTransition()
+  const { busy, refused, run } = useAction()
   const [typed, setTyped] = useState(kept)
-  const [refused, setRefused] = useState("")
   return (
     <form
       className="mt-1 space-y-2"
       onSubmit={(e) => {
         e.preventDefault()
-        start(async () => {
-          const told = await setFieldAction(person, field.id, typed)
-          if (told.refused) return setRefused(told.refused)
-          router.refresh()
-          done()
-        })
+        run(() => setFieldAction(person, field.id, typed), done)
       }}
     >
       {isChosen(field) ? (

@@ -1,31 +1,27 @@
 "use client"
 
 import { useRouter } from "next/navigation"
-import { useState, useTransition } from "react"
+import { useState } from "react"
 import type { Field } from "@/core/person/field"
 import { locale } from "@/core/words/locale"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { TextField } from "@/ui/field"
 import { Refusal } from "@/ui/refusal"
+import { useAction } from "@/ui/use-action"
 import { removeFieldAction, renameFieldAction, saveChoicesAction } from "./actions"
 
 /** Another name for a field, and what can be chosen where it is a choice. */
 export function ChangeField({ field }: { field: Field }) {
-  const router = useRouter()
-  const [busy, start] = useTransition()
+  const { busy, refused, run } = useAction()
   const [label, setLabel] = useState(field.label)
-  const [refused, setRefused] = useState("")
   return (
     <div className="mt-3 max-w-2xl space-y-4">
       <form
         className="flex items-start gap-2"
         onSubmit={(e) => {
           e.preventDefault()
-          start(async () => {
-            setRefused((await renameFieldAction(field.id, label)).refused ?? "")
-            router.refresh()
-          })
+          run(() => renameFieldAction(field.id, label))
         }}
       >
         <div className="flex-1">
@@ -50,10 +46,8 @@ export function ChangeField({ field }: { field: Field }) {
 type Row = { readonly id: number | null; readonly says: string }
 
 function Choices({ field }: { field: Field }) {
-  const router = useRouter()
-  const [busy, start] = useTransition()
+  const { busy, refused, run } = useAction()
   const [rows, setRows] = useState<readonly Row[]>([...field.choices, { id: null, says: "" }])
-  const [refused, setRefused] = useState("")
   const said = rows.filter((r) => r.says.trim())
   const type = (i: number, says: string) => {
     const typed = rows.with(i, { ...rows[i]!, says })
@@ -63,10 +57,7 @@ function Choices({ field }: { field: Field }) {
     <form
       onSubmit={(e) => {
         e.preventDefault()
-        start(async () => {
-          setRefused((await saveChoicesAction(field.id, said)).refused ?? "")
-          router.refresh()
-        })
+        run(() => saveChoicesAction(field.id, said))
       }}
     >
       <fieldset>
@@ -105,8 +96,7 @@ function Choices({ field }: { field: Field }) {
 /** Asks before a field is removed, with what is known by it. */
 export function RemoveField({ field, people, uses }: { field: Field; people: number; uses: number }) {
   const [open, setOpen] = useState(false)
-  const [busy, start] = useTransition()
-  const [refused, setRefused] = useState("")
+  const { busy, refused, run } = useAction()
   const router = useRouter()
   if (uses) return <p className="mt-4 text-soft">It can be removed once nothing uses it.</p>
   return (
@@ -128,12 +118,13 @@ export function RemoveField({ field, people, uses }: { field: Field; people: num
             look="danger"
             disabled={busy}
             onClick={() =>
-              start(async () => {
-                const done = await removeFieldAction(field.id)
-                if (done.refused) return setRefused(done.refused)
-                setOpen(false)
-                router.push("/studio/people/fields")
-              })
+              run(
+                () => removeFieldAction(field.id),
+                () => {
+                  setOpen(false)
+                  router.push("/studio/people/fields")
+                },
+              )
             }
           >
             Remove it

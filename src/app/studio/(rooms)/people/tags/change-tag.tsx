@@ -1,9 +1,10 @@
 "use client"
 
 import { useRouter } from "next/navigation"
-import { useState, useTransition } from "react"
+import { useState } from "react"
 import { Button } from "@/ui/button"
 import { option, SelectField, TextField } from "@/ui/field"
+import { useAction } from "@/ui/use-action"
 import { mergeTagsAction, renameTagAction } from "./actions"
 
 /** Another name for a tag, or another tag in its place. */
@@ -17,20 +18,16 @@ export function ChangeTag({
   others: readonly { readonly id: number; readonly name: string }[]
 }) {
   const router = useRouter()
-  const [busy, start] = useTransition()
+  const { busy, refused, run } = useAction()
   const [name, setName] = useState(given)
   const [into, setInto] = useState(0)
-  const [refused, setRefused] = useState("")
   return (
     <div className="mt-3 grid grid-cols-1 gap-x-6 gap-y-3 sm:grid-cols-2">
       <form
         className="flex items-start gap-2"
         onSubmit={(e) => {
           e.preventDefault()
-          start(async () => {
-            setRefused((await renameTagAction(tag, name)).refused ?? "")
-            router.refresh()
-          })
+          run(() => renameTagAction(tag, name))
         }}
       >
         <div className="flex-1">
@@ -64,10 +61,10 @@ export function ChangeTag({
             className="mt-6"
             disabled={busy || !into}
             onClick={() =>
-              start(async () => {
-                const done = await mergeTagsAction(tag, into)
-                if (!done.refused) router.push(`/studio/people/tags?tag=${into}`)
-              })
+              run(
+                () => mergeTagsAction(tag, into),
+                () => router.push(`/studio/people/tags?tag=${into}`),
+              )
             }
           >
             Merge

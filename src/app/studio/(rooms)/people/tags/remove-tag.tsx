@@ -1,16 +1,17 @@
 "use client"
 
 import { useRouter } from "next/navigation"
-import { useState, useTransition } from "react"
+import { useState } from "react"
 import { locale } from "@/core/words/locale"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
+import { useAction } from "@/ui/use-action"
 import { removeTagAction } from "./actions"
 
 /** Asks, with what goes with it, before a tag is removed from everybody. */
 export function RemoveTag({ tag, name, people, uses }: { tag: number; name: string; people: number; uses: number }) {
   const [open, setOpen] = useState(false)
-  const [busy, start] = useTransition()
+  const { busy, run } = useAction()
   const router = useRouter()
   return (
     <>
@@ -31,11 +32,13 @@ export function RemoveTag({ tag, name, people, uses }: { tag: number; name: stri
             look="danger"
             disabled={busy}
             onClick={() =>
-              start(async () => {
-                await removeTagAction(tag)
-                setOpen(false)
-                router.push("/studio/people/tags")
-              })
+              run(
+                () => removeTagAction(tag),
+                () => {
+                  setOpen(false)
+                  router.push("/studio/people/tags")
+                },
+              )
             }
           >
             Remove it

@@ -1,25 +1,22 @@
 "use client"
 
 import { useRouter } from "next/navigation"
-import { useEffect, useState, useTransition } from "react"
+import { useEffect, useState } from "react"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { Refusal } from "@/ui/refusal"
+import { useAction } from "@/ui/use-action"
 import { markPaidAction, undoPayoutAction } from "../../actions"
 
 /** A payout that is made is marked as paid, or undone. */
 export function PayoutActs({ payout, says }: { payout: number; says: string }) {
   const [open, setOpen] = useState<"paid" | "undo" | null>(null)
-  const [refused, setRefused] = useState("")
-  const [busy, start] = useTransition()
-  const router = useRouter()
+  const { busy, refused, run } = useAction()
   const send = (act: (payout: number) => Promise<{ refused?: string }>) =>
-    start(async () => {
-      const done = await act(payout)
-      setRefused(done.refused ?? "")
-      if (!done.refused) setOpen(null)
-      router.refresh()
-    })
+    run(
+      () => act(payout),
+      () => setOpen(null),
+    )
   return (
     <>
       <Button onClick={() => setOpen("undo")}>Undo</Button>

@@ -10,6 +10,7 @@ import { Dialog } from "@/ui/dialog"
 import { option, SelectField, TextArea, TextField } from "@/ui/field"
 import { useOnce } from "@/ui/once"
 import { Refusal } from "@/ui/refusal"
+import { useAction } from "@/ui/use-action"
 import { type EditorMedia, MediaField } from "../../../courses/[id]/media-field"
 import {
   allowBonusAction,
@@ -94,7 +95,7 @@ export function Materials({
 }) {
   const [open, setOpen] = useState<{ kind: "words" | "picture"; from: Material | null } | null>(null)
   const [media, setMedia] = useState(given)
-  const [busy, start] = useTransition()
+  const { busy, run } = useAction()
   const router = useRouter()
   return (
     <section aria-label="Ready to use" className="mt-10">
@@ -127,12 +128,7 @@ export function Materials({
                 <Button
                   aria-label={`Remove “${m.title}”`}
                   disabled={busy}
-                  onClick={() =>
-                    start(async () => {
-                      await removeMaterialAction(offer, m.id)
-                      router.refresh()
-                    })
-                  }
+                  onClick={() => run(() => removeMaterialAction(offer, m.id))}
                 >
                   Remove
                 </Button>
@@ -189,20 +185,15 @@ function MaterialForm({
     media: from?.media ?? null,
     step: from?.step ?? null,
   })
-  const [done, setDone] = useState<Done>({})
   const [once] = useOnce()
-  const [busy, start] = useTransition()
+  const { busy, answer: done, run } = useAction()
   const error = (field: string) => (done.field === field ? done.refused : undefined)
   return (
     <form
       className="space-y-3"
       onSubmit={(e) => {
         e.preventDefault()
-        start(async () => {
-          const said = await materialAction(offer, { id: from?.id ?? null, kind, ...f }, once)
-          setDone(said)
-          if (!said.refused) onDone()
-        })
+        run(() => materialAction(offer, { id: from?.id ?? null, kind, ...f }, once), onDone)
       }}
     >
       <TextField
@@ -268,10 +259,8 @@ export function Bonuses({
 }) {
   const [kind, setKind] = useState<"course" | "lesson" | "media">("media")
   const [chosen, setChosen] = useState("")
-  const [done, setDone] = useState<Done>({})
   const [once, renew] = useOnce()
-  const [busy, start] = useTransition()
-  const router = useRouter()
+  const { busy, answer: done, run } = useAction()
   const list = { course: courses, lesson: lessons, media: files }[kind]
   return (
     <section aria-label="Bonuses" className="mt-10">
@@ -289,12 +278,7 @@ export function Bonuses({
             <Button
               aria-label={`Remove “${b.name}”`}
               disabled={busy}
-              onClick={() =>
-                start(async () => {
-                  await removeBonusAction(offer, b.id)
-                  router.refresh()
-                })
-              }
+              onClick={() => run(() => removeBonusAction(offer, b.id))}
             >
               Remove
             </Button>
@@ -306,20 +290,19 @@ export function Bonuses({
         onSubmit={(e) => {
           e.preventDefault()
           const id = Number(chosen) || list[0]?.id || null
-          start(async () => {
-            const said = await allowBonusAction(
-              offer,
-              {
-                course: kind === "course" ? id : null,
-                lesson: kind === "lesson" ? id : null,
-                media: kind === "media" ? id : null,
-              },
-              once,
-            )
-            setDone(said)
-            if (!said.refused) renew()
-            router.refresh()
-          })
+          run(
+            () =>
+              allowBonusAction(
+                offer,
+                {
+                  course: kind === "course" ? id : null,
+                  lesson: kind === "lesson" ? id : null,
+                  media: kind === "media" ? id : null,
+                },
+                once,
+              ),
+            renew,
+          )
         }}
       >
         <div className="w-32">

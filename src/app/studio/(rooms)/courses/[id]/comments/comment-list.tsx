@@ -1,11 +1,10 @@
 "use client"
-
-import { useRouter } from "next/navigation"
-import { useState, useTransition } from "react"
+import { useState } from "react"
 import type { CommentListed } from "@/server/course/talk"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 import { Refusal } from "@/ui/refusal"
+import { useAction } from "@/ui/use-action"
 import { answerCommentAction, commentStateAction } from "../../actions"
 
 type Shown = Omit<CommentListed, "at"> & { readonly at: string }
@@ -22,17 +21,9 @@ export function CommentList({ course, comments }: { course: number; comments: re
 }
 
 function Row({ course, c }: { course: number; c: Shown }) {
-  const router = useRouter()
-  const [busy, start] = useTransition()
+  const { busy, refused, run } = useAction()
   const [answer, setAnswer] = useState<string | null>(null)
-  const [refused, setRefused] = useState("")
-  const act = (work: () => Promise<{ refused?: string }>) =>
-    start(async () => {
-      const done = await work()
-      setRefused(done.refused ?? "")
-      if (!done.refused) setAnswer(null)
-      router.refresh()
-    })
+  const act = (work: () => Promise<{ refused?: string }>) => run(work, () => setAnswer(null))
   return (
     <li className="border-t border-line py-3">
       <p className="flex flex-wrap items-baseline gap-x-3 text-note text-soft">

@@ -1,11 +1,10 @@
 "use client"
-
-import { useRouter } from "next/navigation"
-import { useState, useTransition } from "react"
+import { useState } from "react"
 import type { HandInListed } from "@/server/course/hand-in"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 import { Refusal } from "@/ui/refusal"
+import { useAction } from "@/ui/use-action"
 import { answerHandInAction } from "../../actions"
 
 type Shown = Omit<HandInListed, "at" | "file"> & {
@@ -26,16 +25,9 @@ export function HandInList({ all }: { all: readonly Shown[] }) {
 }
 
 function Row({ h }: { h: Shown }) {
-  const router = useRouter()
-  const [busy, start] = useTransition()
+  const { busy, refused, run } = useAction()
   const [answer, setAnswer] = useState("")
-  const [refused, setRefused] = useState("")
-  const give = (accepted: boolean) =>
-    start(async () => {
-      const done = await answerHandInAction(h.id, { accepted, answer })
-      setRefused(done.refused ?? "")
-      router.refresh()
-    })
+  const give = (accepted: boolean) => run(() => answerHandInAction(h.id, { accepted, answer }))
   return (
     <li className="border-t border-line py-3">
       <p className="flex flex-wrap items-baseline gap-x-3 text-note text-soft">

@@ -1,9 +1,10 @@
 "use client"
 
-import { useState, useTransition } from "react"
+import { useState } from "react"
 import type { NotIn } from "@/server/course/members"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
+import { useAction } from "@/ui/use-action"
 import { mailWayInAction } from "../../actions"
 
 const why: Readonly<Record<NotIn["why"], string>> = {
@@ -15,7 +16,7 @@ const why: Readonly<Record<NotIn["why"], string>> = {
 
 /** Who paid or joined and hasn't got in: each with what stands in the way, and a press that mends it. */
 export function NotInList({ people }: { people: readonly (Omit<NotIn, "since"> & { since: string })[] }) {
-  const [busy, start] = useTransition()
+  const { busy, run } = useAction()
   const [mailed, setMailed] = useState<ReadonlySet<number>>(new Set())
   if (!people.length) return null
   return (
@@ -48,10 +49,10 @@ export function NotInList({ people }: { people: readonly (Omit<NotIn, "since"> &
                 className="min-h-8"
                 disabled={busy}
                 onClick={() =>
-                  start(async () => {
-                    const done = await mailWayInAction(p.person, p.course)
-                    if (!done.refused) setMailed((m) => new Set([...m, p.person]))
-                  })
+                  run(
+                    () => mailWayInAction(p.person, p.course),
+                    () => setMailed((m) => new Set([...m, p.person])),
+                  )
                 }
               >
                 Mail the way in

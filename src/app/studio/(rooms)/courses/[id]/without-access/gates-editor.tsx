@@ -1,11 +1,10 @@
 "use client"
-
-import { useRouter } from "next/navigation"
-import { useState, useTransition } from "react"
+import { useState } from "react"
 import { type Gate, type Gates, gateFor, type Situation, situations } from "@/core/course/gate"
 import type { GateView } from "@/server/course/gates"
 import { Button } from "@/ui/button"
 import { option, SelectField, TextArea } from "@/ui/field"
+import { useAction } from "@/ui/use-action"
 import { saveCourseAction, saveLessonAction, saveSchoolGatesAction, saveSignOutAction } from "../../actions"
 
 const who: Readonly<Record<Situation, readonly [string, string]>> = {
@@ -17,14 +16,9 @@ const who: Readonly<Record<Situation, readonly [string, string]>> = {
 
 /** What each kind of person meets, for the school, this course, and lessons that differ. */
 export function GatesEditor({ course, gates, view }: { course: number; gates: Gates; view: GateView }) {
-  const router = useRouter()
-  const [busy, start] = useTransition()
+  const { busy, run } = useAction()
   const [lesson, setLesson] = useState(0)
-  const save = (work: () => Promise<unknown>) =>
-    start(async () => {
-      await work()
-      router.refresh()
-    })
+  const save = (work: () => Promise<unknown>) => run(work)
   const chosen = view.lessons.find((l) => l.id === lesson)
   const put = (own: Gates, situation: Situation, gate: Gate | undefined): Gates => {
     const { [situation]: _, ...rest } = own

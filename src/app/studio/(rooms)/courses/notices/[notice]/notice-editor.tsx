@@ -1,13 +1,13 @@
 "use client"
 
 import { useRouter } from "next/navigation"
-import { useTransition } from "react"
 import { type Notice, type Place, places } from "@/core/course/notice"
 import type { NoticeChoices } from "@/server/notice/notice-view"
 import { Button } from "@/ui/button"
 import { Check } from "@/ui/check"
 import { Clash } from "@/ui/clash"
 import { option, SelectField, TextArea, TextField } from "@/ui/field"
+import { useAction } from "@/ui/use-action"
 import { saveWords } from "@/ui/use-saved"
 import { useShared, type Versioned } from "@/ui/use-shared"
 import { NoticeCard } from "../../../../../learn/notice-card"
@@ -45,7 +45,7 @@ export function NoticeEditor({
   hidden: string
 }) {
   const router = useRouter()
-  const [busy, start] = useTransition()
+  const { busy, run } = useAction()
   const {
     value: n,
     set,
@@ -181,10 +181,10 @@ export function NoticeEditor({
             look="danger"
             disabled={busy}
             onClick={() =>
-              start(async () => {
-                const done = await removeNoticeAction(id)
-                if (!done.refused) router.push("/studio/courses/notices")
-              })
+              run(
+                () => removeNoticeAction(id),
+                () => router.push("/studio/courses/notices"),
+              )
             }
           >
             Remove the notice

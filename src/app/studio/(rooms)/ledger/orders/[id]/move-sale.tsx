@@ -1,12 +1,11 @@
 "use client"
-
-import { useRouter } from "next/navigation"
-import { useState, useTransition } from "react"
+import { useState } from "react"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { option, SelectField, TextField } from "@/ui/field"
 import { Refusal } from "@/ui/refusal"
-import { type Done, moveSaleAction } from "../../../affiliates/actions"
+import { useAction } from "@/ui/use-action"
+import { moveSaleAction } from "../../../affiliates/actions"
 
 /** Gives a sale to another affiliate, or to nobody, with a reason. */
 export function MoveSale({
@@ -21,9 +20,7 @@ export function MoveSale({
   const [open, setOpen] = useState(false)
   const [to, setTo] = useState(others[0] ? String(others[0].id) : "")
   const [why, setWhy] = useState("")
-  const [done, setDone] = useState<Done>({})
-  const [busy, start] = useTransition()
-  const router = useRouter()
+  const { busy, answer: done, run } = useAction()
   return (
     <>
       <Button className="min-h-8" onClick={() => setOpen(true)}>
@@ -34,13 +31,10 @@ export function MoveSale({
           className="space-y-3"
           onSubmit={(e) => {
             e.preventDefault()
-            start(async () => {
-              const said = await moveSaleAction({ order, affiliate: to ? Number(to) : null, why })
-              setDone(said)
-              if (said.refused) return
-              setOpen(false)
-              router.refresh()
-            })
+            run(
+              () => moveSaleAction({ order, affiliate: to ? Number(to) : null, why }),
+              () => setOpen(false),
+            )
           }}
         >
           <p>

@@ -1,7 +1,7 @@
 "use client"
 
 import { useRouter } from "next/navigation"
-import { useState, useTransition } from "react"
+import { useState } from "react"
 import { schoolDay } from "@/app/studio/school-time"
 import type { Broadcast } from "@/core/mail/broadcast"
 import { type Rank, ranks } from "@/core/mail/manners"
@@ -18,6 +18,7 @@ import { Clash } from "@/ui/clash"
 import { Dialog } from "@/ui/dialog"
 import { option, SelectField, TextField } from "@/ui/field"
 import { Refusal } from "@/ui/refusal"
+import { useAction } from "@/ui/use-action"
 import { useAsked } from "@/ui/use-asked"
 import { saveWords } from "@/ui/use-saved"
 import { useShared } from "@/ui/use-shared"
@@ -56,8 +57,7 @@ export function BroadcastEditor({
   const put = (change: Partial<Broadcast>) => set((now) => ({ ...now, document: { ...now.document, ...change } }))
   const { answer: readers, asking } = useAsked({ to: d.to, less: d.less }, given, countReadersAction)
   const [sure, setSure] = useState(false)
-  const [trouble, setTrouble] = useState("")
-  const [busy, start] = useTransition()
+  const { busy, refused: trouble, run } = useAction()
   const error = (field: string) =>
     typeof saved === "object" && saved.field?.endsWith(field) ? saved.refused : undefined
   return (
@@ -270,10 +270,10 @@ export function BroadcastEditor({
               look="danger"
               disabled={busy}
               onClick={() =>
-                start(async () => {
-                  const done = await removeBroadcastAction(id)
-                  if (!done.refused) router.push("/studio/mail/broadcasts")
-                })
+                run(
+                  () => removeBroadcastAction(id),
+                  () => router.push("/studio/mail/broadcasts"),
+                )
               }
             >
               Remove
@@ -287,18 +287,7 @@ export function BroadcastEditor({
           {d.when ? "" : ", beginning now"}. After that it can be paused and stopped, and not changed any more.
         </p>
         <Refusal className="mt-2">{trouble}</Refusal>
-        <Button
-          look="primary"
-          className="mt-4"
-          disabled={busy}
-          onClick={() =>
-            start(async () => {
-              const done = await planBroadcastAction(id)
-              setTrouble(done.refused ?? "")
-              if (!done.refused) router.refresh()
-            })
-          }
-        >
+        <Button look="primary" className="mt-4" disabled={busy} onClick={() => run(() => planBroadcastAction(id))}>
           {d.when ? "Plan it" : "Send it"}
         </Button>
       </Dialog>

@@ -1,7 +1,7 @@
 "use client"
 
 import { useRouter } from "next/navigation"
-import { useEffect, useState, useTransition } from "react"
+import { useEffect } from "react"
 import type { Proportion } from "@/core/funnel/proportion"
 import type { Currency } from "@/core/offer/money"
 import { moneyText } from "@/core/offer/money"
@@ -11,6 +11,7 @@ import type { BroadcastKept } from "@/server/broadcast/store"
 import { Button } from "@/ui/button"
 import { Refusal } from "@/ui/refusal"
 import { Table } from "@/ui/table"
+import { useAction } from "@/ui/use-action"
 import { longMoment, people } from "../../../words"
 import { ReachedForm } from "../../reached-form"
 import { reachedAction, turnBroadcastAction } from "../actions"
@@ -29,8 +30,7 @@ export function BroadcastResult({
   zone: string
 }) {
   const router = useRouter()
-  const [busy, start] = useTransition()
-  const [trouble, setTrouble] = useState("")
+  const { busy, refused: trouble, run } = useAction()
   const all = Object.values(r.states).reduce((sum: number, n) => sum + (n ?? 0), 0)
   const toGo = (r.states.due ?? 0) + (r.states.held ?? 0) + (r.states.sending ?? 0)
   const running = b.state === "planned" && toGo > 0
@@ -40,11 +40,7 @@ export function BroadcastResult({
     const timer = setInterval(() => router.refresh(), 5_000)
     return () => clearInterval(timer)
   }, [running, router])
-  const act = (to: "pause" | "go-on" | "stop") =>
-    start(async () => {
-      setTrouble((await turnBroadcastAction(b.id, to)).refused ?? "")
-      router.refresh()
-    })
+  const act = (to: "pause" | "go-on" | "stop") => run(() => turnBroadcastAction(b.id, to))
   const says = {
     draft: "Being written.",
     planned: r.sent ? "On its way." : `Planned: it begins ${b.begins ? longMoment(b.begins, zone) : "soon"}.`,

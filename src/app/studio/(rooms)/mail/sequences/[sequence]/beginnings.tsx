@@ -1,7 +1,5 @@
 "use client"
-
-import { useRouter } from "next/navigation"
-import { useState, useTransition } from "react"
+import { useState } from "react"
 import type { Again } from "@/core/funnel/effect/kind"
 import { effectKinds } from "@/core/funnel/effect/list"
 import { type Occasion, occasions } from "@/core/funnel/occasion/list"
@@ -11,6 +9,7 @@ import type { SegmentChoices } from "@/server/person/segment-view"
 import { Button } from "@/ui/button"
 import { option, SelectField } from "@/ui/field"
 import { Link } from "@/ui/link"
+import { useAction } from "@/ui/use-action"
 import { AgainField } from "../../../add-effect"
 import { addOnOccasionAction, removeOnOccasionAction } from "../../../effect-actions"
 
@@ -28,8 +27,7 @@ export function Beginnings({
   choices: SegmentChoices
   sequences: readonly Named[]
 }) {
-  const router = useRouter()
-  const [busy, start] = useTransition()
+  const { busy, refused: trouble, run } = useAction()
   const about: Readonly<Record<string, readonly Named[]>> = {
     offer: choices.offers,
     tag: choices.tags,
@@ -47,7 +45,6 @@ export function Beginnings({
   const [occasion, setOccasion] = useState<Occasion>(can[0] ?? "joined")
   const [of, setOf] = useState(0)
   const [again, setAgain] = useState<Again>("no")
-  const [trouble, setTrouble] = useState("")
   const list = about[occasions[occasion].about ?? ""] ?? []
   const chosen = list.some((x) => x.id === of) ? of : (list[0]?.id ?? 0)
   return (
@@ -70,12 +67,7 @@ export function Beginnings({
                   aria-label={`Remove: ${e.when}`}
                   disabled={busy}
                   className="min-h-6 px-1.5 text-note text-dusk hover:underline"
-                  onClick={() =>
-                    start(async () => {
-                      setTrouble((await removeOnOccasionAction(e.id)).refused ?? "")
-                      router.refresh()
-                    })
-                  }
+                  onClick={() => run(() => removeOnOccasionAction(e.id))}
                 >
                   Remove
                 </button>
@@ -105,17 +97,15 @@ export function Beginnings({
         <Button
           disabled={busy}
           onClick={() =>
-            start(async () => {
-              const done = await addOnOccasionAction({
+            run(() =>
+              addOnOccasionAction({
                 occasion,
                 of: occasions[occasion].about === null ? 0 : chosen,
                 kind: "begin-sequence",
                 sequence,
                 again,
-              })
-              setTrouble(done.refused ?? "")
-              router.refresh()
-            })
+              }),
+            )
           }
         >
           Add

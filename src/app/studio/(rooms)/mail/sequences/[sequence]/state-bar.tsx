@@ -21,7 +21,7 @@ export function StateBar({ sequence, changed }: { sequence: SequenceDraft; chang
   const [trouble, setTrouble] = useState("")
   const { id, state } = sequence
   const draft = state === "draft" || sequence.version === null
-  const act = (does: () => Promise<{ refused?: string }>) =>
+  const run = (does: () => Promise<{ refused?: string }>) =>
     start(async () => {
       setTrouble((await does()).refused ?? "")
       setEffected(null)
@@ -30,7 +30,7 @@ export function StateBar({ sequence, changed }: { sequence: SequenceDraft; chang
   const goOn = async () => {
     const does = draft ? [] : await whatItDoesAction(id)
     if (does.length) setEffected(does)
-    else act(() => putLiveAction(id, "as-planned"))
+    else run(() => putLiveAction(id, "as-planned"))
   }
   const says = draft
     ? "A draft: it begins for nobody."
@@ -61,12 +61,12 @@ export function StateBar({ sequence, changed }: { sequence: SequenceDraft; chang
         </Button>
       ) : null}
       {!draft && state === "live" ? (
-        <Button disabled={busy} onClick={() => act(() => pauseAction(id))}>
+        <Button disabled={busy} onClick={() => run(() => pauseAction(id))}>
           Pause
         </Button>
       ) : null}
       {state === "paused" ? (
-        <Button disabled={busy} onClick={() => act(() => resumeAction(id))}>
+        <Button disabled={busy} onClick={() => run(() => resumeAction(id))}>
           Go on
         </Button>
       ) : null}
@@ -135,7 +135,7 @@ export function StateBar({ sequence, changed }: { sequence: SequenceDraft; chang
           ))}
         </fieldset>
         <p className="mt-3 text-soft">Nobody gets an e-mail a second time that they have had on this way through.</p>
-        <Button look="primary" className="mt-4" disabled={busy} onClick={() => act(() => putLiveAction(id, replan))}>
+        <Button look="primary" className="mt-4" disabled={busy} onClick={() => run(() => putLiveAction(id, replan))}>
           Put the changes live
         </Button>
       </Dialog>

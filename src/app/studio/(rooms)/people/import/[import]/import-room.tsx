@@ -1,7 +1,7 @@
 "use client"
 
 import { useRouter } from "next/navigation"
-import { useEffect, useState, useTransition } from "react"
+import { useEffect, useState } from "react"
 import { type Role, roles, type Secret } from "@/core/person/import"
 import { locale } from "@/core/words/locale"
 import type { ImportSeen } from "@/server/person/import"
@@ -9,6 +9,7 @@ import { Button } from "@/ui/button"
 import { Check } from "@/ui/check"
 import { option, TextField } from "@/ui/field"
 import { Refusal } from "@/ui/refusal"
+import { useAction } from "@/ui/use-action"
 import { startImportAction, takeBackImportAction } from "../../actions"
 
 const roleWords: Readonly<Record<(typeof roles)[number], string>> = {
@@ -42,13 +43,11 @@ export function ImportRoom({ seen }: { seen: ImportSeen }) {
 }
 
 function Plan({ seen }: { seen: ImportSeen }) {
-  const router = useRouter()
-  const [busy, start] = useTransition()
+  const { busy, refused, run } = useAction()
   const [as, setAs] = useState<readonly Role[]>(seen.roles)
   const [tags, setTags] = useState("")
   const [agreed, setAgreed] = useState(false)
   const [consent, setConsent] = useState("")
-  const [refused, setRefused] = useState("")
   const secrets = [...new Set(Object.values(seen.secrets))]
   return (
     <>
@@ -134,18 +133,16 @@ function Plan({ seen }: { seen: ImportSeen }) {
           look="primary"
           disabled={busy || (agreed && !consent.trim())}
           onClick={() =>
-            start(async () => {
-              const done = await startImportAction(seen.id, {
+            run(() =>
+              startImportAction(seen.id, {
                 roles: as,
                 tags: tags
                   .split(";")
                   .map((t) => t.trim())
                   .filter(Boolean),
                 consent: agreed ? consent : "",
-              })
-              setRefused(done.refused ?? "")
-              router.refresh()
-            })
+              }),
+            )
           }
         >
           Take them in
@@ -157,8 +154,7 @@ function Plan({ seen }: { seen: ImportSeen }) {
 
 function Outcome({ seen }: { seen: ImportSeen }) {
   const router = useRouter()
-  const [busy, start] = useTransition()
-  const [refused, setRefused] = useState("")
+  const { busy, refused, run } = useAction()
   const running = seen.state === "running"
   useEffect(() => {
     if (!running) return
@@ -196,16 +192,7 @@ function Outcome({ seen }: { seen: ImportSeen }) {
       </dl>
       <Refusal>{refused}</Refusal>
       {seen.canTakeBack ? (
-        <Button
-          look="danger"
-          disabled={busy}
-          onClick={() =>
-            start(async () => {
-              setRefused((await takeBackImportAction(seen.id)).refused ?? "")
-              router.refresh()
-            })
-          }
-        >
+        <Button look="danger" disabled={busy} onClick={() => run(() => takeBackImportAction(seen.id))}>
           Take it back as a whole
         </Button>
       ) : null}

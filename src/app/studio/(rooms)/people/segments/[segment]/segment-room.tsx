@@ -1,7 +1,6 @@
 "use client"
 
 import { useRouter } from "next/navigation"
-import { useState, useTransition } from "react"
 import type { Found } from "@/server/person/count"
 import type { SegmentInput } from "@/server/person/segment"
 import type { SegmentChoices } from "@/server/person/segment-view"
@@ -11,6 +10,7 @@ import { TextField } from "@/ui/field"
 import { Link } from "@/ui/link"
 import { useOnce } from "@/ui/once"
 import { Refusal } from "@/ui/refusal"
+import { useAction } from "@/ui/use-action"
 import { useAsked } from "@/ui/use-asked"
 import { saveWords } from "@/ui/use-saved"
 import { useShared, type Versioned } from "@/ui/use-shared"
@@ -49,8 +49,7 @@ export function SegmentRoom({
   found: Found
 }) {
   const router = useRouter()
-  const [busy, start] = useTransition()
-  const [refused, setRefused] = useState("")
+  const { busy, refused, run } = useAction()
   const [once] = useOnce()
   const { value, set, saved, clash } = useShared(segment, async (next, before) => {
     const done = await saveSegmentAction(id, next, before)
@@ -86,11 +85,10 @@ export function SegmentRoom({
             look="danger"
             disabled={busy}
             onClick={() =>
-              start(async () => {
-                const done = await removeSegmentAction(id)
-                setRefused(done.refused ?? "")
-                if (!done.refused) router.push("/studio/people/segments")
-              })
+              run(
+                () => removeSegmentAction(id),
+                () => router.push("/studio/people/segments"),
+              )
             }
           >
             Remove the segment
@@ -109,7 +107,7 @@ export function SegmentRoom({
         <Button
           className="mt-2"
           disabled={busy || typeof saved === "object"}
-          onClick={() => start(async () => setRefused((await writeToSegmentAction(id, once)).refused ?? ""))}
+          onClick={() => run(() => writeToSegmentAction(id, once))}
         >
           Write to them
         </Button>

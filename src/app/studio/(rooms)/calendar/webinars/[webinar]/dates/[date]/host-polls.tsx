@@ -7,12 +7,12 @@ import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { TextArea, TextField } from "@/ui/field"
 import { useOnce } from "@/ui/once"
+import { useAction } from "@/ui/use-action"
 import { askPollAction, closePollAction } from "../../../actions"
 
 /** What was asked in the room, what it came to, and something more to be asked on the spot. */
 export function HostPolls({ date, polls, open }: { date: number; polls: readonly PollSeen[]; open: boolean }) {
-  const router = useRouter()
-  const [busy, start] = useTransition()
+  const { busy, run } = useAction()
   const [asking, setAsking] = useState(false)
   if (!polls.length && !open) return null
   return (
@@ -30,16 +30,7 @@ export function HostPolls({ date, polls, open }: { date: number; polls: readonly
               {p.closed || !open ? (
                 <span className="text-note text-soft">closed</span>
               ) : (
-                <Button
-                  look="quiet"
-                  disabled={busy}
-                  onClick={() =>
-                    start(async () => {
-                      await closePollAction(p.id)
-                      router.refresh()
-                    })
-                  }
-                >
+                <Button look="quiet" disabled={busy} onClick={() => run(() => closePollAction(p.id))}>
                   Close it
                 </Button>
               )}

@@ -1,9 +1,10 @@
 "use client"
 
 import { useRouter } from "next/navigation"
-import { useEffect, useState, useTransition } from "react"
+import { useEffect } from "react"
 import type { DateSeen } from "@/server/webinar/dates"
 import { Button } from "@/ui/button"
+import { useAction } from "@/ui/use-action"
 import { hostAction } from "../../../actions"
 
 /** How often the host's view is looked at anew, ms. */
@@ -12,18 +13,12 @@ const lookEvery = 2_000
 /** What a host does with the whole room: begins, shows what it leads to, ends. */
 export function HostStage({ date }: { date: DateSeen }) {
   const router = useRouter()
-  const [busy, start] = useTransition()
-  const [refused, setRefused] = useState("")
+  const { busy, refused, run } = useAction()
   useEffect(() => {
     const timer = setInterval(() => document.hidden || router.refresh(), lookEvery)
     return () => clearInterval(timer)
   }, [router])
-  const act = (what: "begin" | "end" | "offer") =>
-    start(async () => {
-      const done = await hostAction(date.id, what)
-      setRefused(done.refused ?? "")
-      router.refresh()
-    })
+  const act = (what: "begin" | "end" | "offer") => run(() => hostAction(date.id, what))
   if (date.over) return null
   return (
     <div className="mt-3 flex flex-wrap items-center gap-3">

@@ -1,12 +1,11 @@
 "use client"
-
-import { useRouter } from "next/navigation"
-import { useState, useTransition } from "react"
+import { useState } from "react"
 import type { Said } from "@/server/webinar/talk"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { TextArea, TextField } from "@/ui/field"
 import { useOnce } from "@/ui/once"
+import { useAction } from "@/ui/use-action"
 import { answerAction, sayAsHostAction, settleSaidAction } from "../../../actions"
 
 /** What is said in a room, from the host's chair. */
@@ -21,17 +20,11 @@ export function HostTalk({
   said: readonly Said[]
   open: boolean
 }) {
-  const router = useRouter()
   const [once, renew] = useOnce()
-  const [busy, start] = useTransition()
+  const { busy, refused, run } = useAction()
   const [words, setWords] = useState("")
-  const [refused, setRefused] = useState("")
   const [answering, setAnswering] = useState<Said | null>(null)
-  const settle = (id: number, how: "answered" | "hidden") =>
-    start(async () => {
-      await settleSaidAction(id, how)
-      router.refresh()
-    })
+  const settle = (id: number, how: "answered" | "hidden") => run(() => settleSaidAction(id, how))
   const waits = (m: Said) => m.kind === "question" && !m.answered
   // Questions that wait come first, the latest of everything else after them.
   const shown = [...said.filter(waits), ...[...said].reverse().filter((m) => !waits(m))]
@@ -52,15 +45,13 @@ export function HostTalk({
           className="flex items-start gap-3"
           onSubmit={(e) => {
             e.preventDefault()
-            start(async () => {
-              const done = await sayAsHostAction(date, words, once)
-              setRefused(done.refused ?? "")
-              if (!done.refused) {
+            run(
+              () => sayAsHostAction(date, words, once),
+              () => {
                 setWords("")
                 renew()
-              }
-              router.refresh()
-            })
+              },
+            )
           }}
         >
           <div className="flex-1">
@@ -115,10 +106,8 @@ export function HostTalk({
 
 /** An answer to a question, written to whoever asked it. */
 function Answer({ to, close }: { to: Said; close: () => void }) {
-  const router = useRouter()
-  const [busy, start] = useTransition()
+  const { busy, refused, run } = useAction()
   const [words, setWords] = useState("")
-  const [refused, setRefused] = useState("")
   return (
     <Dialog open onOpenChange={(is) => !is && close()} title={`Answer ${to.name || "them"} by e-mail`}>
       <p dir="auto" className="[overflow-wrap:anywhere]">
@@ -138,14 +127,7 @@ function Answer({ to, close }: { to: Said; close: () => void }) {
         <Button
           look="primary"
           disabled={busy || !words.trim()}
-          onClick={() =>
-            start(async () => {
-              const done = await answerAction(to.id, words)
-              if (done.refused) return setRefused(done.refused)
-              router.refresh()
-              close()
-            })
-          }
+          onClick={() => run(() => answerAction(to.id, words), close)}
         >
           Send the answer
         </Button>
