@@ -92,3 +92,12 @@ export const option = (value: string | number, says: ReactNode) => (
     {says}
   </option>
 )
+
+/** Gives fields what belongs to a name: what stands there, what is typed, and why it was refused. */
+export const binder =
+  <F extends object>(form: F, set: (form: F) => void, error?: (field: string) => string | undefined) =>
+  <K extends keyof F & string>(name: F[K] extends string ? K : never) => ({
+    value: form[name as K] as string,
+    onChange: (e: { target: { value: string } }) => set({ ...form, [name]: e.target.value }),
+    error: error?.(name),
+  })

@@ -10,7 +10,7 @@ import { noticeFor } from "@/server/notice/show"
 import { alsoToHave } from "@/server/offer/link"
 import { signedIn } from "@/server/person/session"
 import { Button } from "@/ui/button"
-import { Link } from "@/ui/link"
+import { Link, TextLink } from "@/ui/link"
 import { Notice } from "./notice"
 import { Progress } from "./progress"
 
@@ -143,16 +143,8 @@ export default async function MyCourses({ searchParams }: { searchParams: Promis
       ) : null}
       {ordered || pays ? (
         <p className="mt-8 flex flex-wrap gap-x-6 border-t border-line pt-6">
-          {ordered ? (
-            <Link className="text-slate underline" href="/learn/orders">
-              My orders and receipts
-            </Link>
-          ) : null}
-          {pays ? (
-            <Link className="text-slate underline" href="/learn/plans">
-              My plans and cards
-            </Link>
-          ) : null}
+          {ordered ? <TextLink href="/learn/orders">My orders and receipts</TextLink> : null}
+          {pays ? <TextLink href="/learn/plans">My plans and cards</TextLink> : null}
         </p>
       ) : null}
     </>

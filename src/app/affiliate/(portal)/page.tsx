@@ -13,7 +13,7 @@ import { affiliateRules } from "@/server/affiliate/rules"
 import { standingOf } from "@/server/affiliate/standing"
 import { dayKey } from "@/server/offer/shown"
 import { schoolZone } from "@/server/school-view"
-import { Link } from "@/ui/link"
+import { Link, TextLink } from "@/ui/link"
 import { DaysChart } from "./days-chart"
 import { Stat } from "./stat"
 
@@ -70,11 +70,7 @@ export default async function Overview() {
               {moneyText(stands.find((x) => x.currency === o.currency)?.due ?? 0, o.currency)} waits:{" "}
               {obstacleText[o.why]}
               {o.why === "under-least" ? ` (${moneyText(rules.least, o.currency)})` : ""}.{" "}
-              {o.why === "no-bank" ? (
-                <Link className="text-slate underline" href="/affiliate/account">
-                  Type your bank details
-                </Link>
-              ) : null}
+              {o.why === "no-bank" ? <TextLink href="/affiliate/account">Type your bank details</TextLink> : null}
             </p>
           ) : null,
         )}
@@ -116,11 +112,8 @@ export default async function Overview() {
         </table>
         {links.size === 0 ? (
           <p className="mt-2">
-            Nobody has followed your link in this time.{" "}
-            <Link className="text-slate underline" href="/affiliate/links">
-              Make a link
-            </Link>{" "}
-            for the next place where you write.
+            Nobody has followed your link in this time. <TextLink href="/affiliate/links">Make a link</TextLink> for the
+            next place where you write.
           </p>
         ) : null}
       </section>

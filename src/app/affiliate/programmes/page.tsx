@@ -4,7 +4,7 @@ import { portalPerson, surroundings } from "@/app/door"
 import { termsText } from "@/core/words/affiliate"
 import { affiliateOf } from "@/server/affiliate/affiliate"
 import { askedFor, openTo, partsFor, wordsOfConditions } from "@/server/affiliate/portal"
-import { Link } from "@/ui/link"
+import { TextLink } from "@/ui/link"
 import { Join } from "./join"
 
 export const metadata: Metadata = { title: "Programmes" }
@@ -33,9 +33,7 @@ export default async function ProgrammesPage() {
     <>
       {a && a.state === "active" ? (
         <p className="text-body">
-          <Link className="text-slate underline" href="/affiliate">
-            ‹ Your affiliate page
-          </Link>
+          <TextLink href="/affiliate">‹ Your affiliate page</TextLink>
         </p>
       ) : null}
       <h1 className="mt-1">{a?.state === "active" ? "Programmes" : "Recommend, and be paid for it"}</h1>

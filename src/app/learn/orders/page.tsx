@@ -4,7 +4,7 @@ import { admitted, surroundings } from "@/app/door"
 import { moneyText } from "@/core/offer/money"
 import { myOrders } from "@/server/ledger/my-orders"
 import { dayIn } from "@/server/offer/shown"
-import { Link } from "@/ui/link"
+import { TextLink } from "@/ui/link"
 
 export const metadata: Metadata = { title: "My orders" }
 
@@ -28,17 +28,13 @@ export default async function MyOrdersPage() {
                 {dayIn(o.at.getTime(), o.zone)}
                 {o.refunded > 0 ? `, ${moneyText(o.refunded, o.currency)} refunded` : ""}
               </span>
-              <Link className="text-slate underline" href={`/learn/orders/${o.id}`}>
-                Receipt {o.id}
-              </Link>
+              <TextLink href={`/learn/orders/${o.id}`}>Receipt {o.id}</TextLink>
             </p>
           </li>
         ))}
       </ul>
       <p className="mt-8">
-        <Link className="text-slate underline" href="/learn">
-          My courses
-        </Link>
+        <TextLink href="/learn">My courses</TextLink>
       </p>
     </>
   )

@@ -4,7 +4,7 @@ import { admitted, surroundings } from "@/app/door"
 import { moneyText } from "@/core/offer/money"
 import { dayText } from "@/core/offer/sentence"
 import { type MyPlan, myPlans } from "@/server/ledger/renew"
-import { Link } from "@/ui/link"
+import { TextLink } from "@/ui/link"
 import { ChangeCard } from "./change-card"
 import { EndPlan } from "./end-plan"
 
@@ -24,9 +24,7 @@ export default async function MyPlansPage() {
           a link that we mail you.
         </p>
         <p className="mt-4">
-          <Link className="text-slate underline" href={`/learn/sign-in?to=${encodeURIComponent("/learn/plans")}`}>
-            Mail me a sign-in link
-          </Link>
+          <TextLink href={`/learn/sign-in?to=${encodeURIComponent("/learn/plans")}`}>Mail me a sign-in link</TextLink>
         </p>
       </>
     )
@@ -58,9 +56,7 @@ export default async function MyPlansPage() {
         </article>
       ))}
       <p className="mt-8">
-        <Link className="text-slate underline" href="/learn">
-          My courses
-        </Link>
+        <TextLink href="/learn">My courses</TextLink>
       </p>
     </>
   )

@@ -1,7 +1,7 @@
 import { simpleParser } from "mailparser"
 import { locale } from "@/core/words/locale"
 import { listMessages, rawMessage } from "@/standins/mailbox/store"
-import { Link } from "@/ui/link"
+import { Link, TextLink } from "@/ui/link"
 import { mailboxFolder } from "./open"
 
 export const metadata = { title: "Mailbox stand-in" }
@@ -81,12 +81,9 @@ export default async function Mailbox({ searchParams }: { searchParams: Promise<
                     {Array.isArray(mail.to) ? mail.to.map((t) => t.text).join(", ") : mail.to?.text}
                   </p>
                   <p className="mt-1 text-note">
-                    <Link
-                      className="text-slate underline"
-                      href={link({ id: String(id), ...(asked.source ? {} : { source: "1" }) })}
-                    >
+                    <TextLink href={link({ id: String(id), ...(asked.source ? {} : { source: "1" }) })}>
                       {asked.source ? "Read it" : "Its source"}
-                    </Link>
+                    </TextLink>
                   </p>
                 </div>
                 {asked.source ? (

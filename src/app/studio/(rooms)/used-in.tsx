@@ -1,5 +1,5 @@
 import type { Use } from "@/server/reference"
-import { Link } from "@/ui/link"
+import { NameLink } from "@/ui/link"
 
 /** Where something is used, place by place. */
 export function UsedIn({ uses }: { uses: readonly Use[] }) {
@@ -14,10 +14,7 @@ export function UsedIn({ uses }: { uses: readonly Use[] }) {
         <ul>
           {places.map((u) => (
             <li key={`${u.says}${u.use}`} className="border-t border-line py-1 first:border-0 [overflow-wrap:anywhere]">
-              <Link className="text-slate hover:underline" href={u.href}>
-                {u.says}
-              </Link>{" "}
-              <span className="text-soft">{u.use}</span>
+              <NameLink href={u.href}>{u.says}</NameLink> <span className="text-soft">{u.use}</span>
             </li>
           ))}
         </ul>

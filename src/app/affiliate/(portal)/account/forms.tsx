@@ -5,7 +5,7 @@ import { useState, useTransition } from "react"
 import type { Bonus } from "@/server/affiliate/bonus"
 import { Button } from "@/ui/button"
 import { Check } from "@/ui/check"
-import { Field, option, TextArea, TextField } from "@/ui/field"
+import { binder, Field, option, TextArea, TextField } from "@/ui/field"
 import { useAction } from "@/ui/use-action"
 import { aboutMeAction, bankAction, bonusAction, type Done } from "../../actions"
 
@@ -14,6 +14,7 @@ export function BankForm(first: { holder: string; postal: string; taxNumber: str
   const [sent, setSent] = useState(false)
   const { busy, answer: done, run } = useAction()
   const error = (field: string) => (done.field === field ? done.refused : undefined)
+  const typed = binder(f, set, error)
   return (
     <form
       className="mt-3 space-y-3"
@@ -25,42 +26,16 @@ export function BankForm(first: { holder: string; postal: string; taxNumber: str
         )
       }}
     >
-      <TextField
-        label="Account holder"
-        autoComplete="name"
-        value={f.holder}
-        onChange={(e) => set({ ...f, holder: e.target.value })}
-        error={error("holder")}
-      />
+      <TextField label="Account holder" autoComplete="name" {...typed("holder")} />
       <TextField
         label="Account number (IBAN)"
-        value={f.iban}
-        onChange={(e) => set({ ...f, iban: e.target.value })}
-        error={error("iban")}
+        {...typed("iban")}
         autoComplete="off"
         hint="Spaces don't matter. It is checked before it is taken."
       />
-      <TextField
-        label="BIC, if your bank asks for it"
-        value={f.bic}
-        onChange={(e) => set({ ...f, bic: e.target.value })}
-        error={error("bic")}
-        autoComplete="off"
-      />
-      <TextArea
-        label="Postal address, for your statements"
-        error={error("postal")}
-        rows={3}
-        value={f.postal}
-        onChange={(e) => set({ ...f, postal: e.target.value })}
-      />
-      <TextField
-        label="Tax number, if you have one"
-        value={f.taxNumber}
-        onChange={(e) => set({ ...f, taxNumber: e.target.value })}
-        error={error("taxNumber")}
-        autoComplete="off"
-      />
+      <TextField label="BIC, if your bank asks for it" {...typed("bic")} autoComplete="off" />
+      <TextArea label="Postal address, for your statements" rows={3} {...typed("postal")} />
+      <TextField label="Tax number, if you have one" {...typed("taxNumber")} autoComplete="off" />
       <Button type="submit" look="primary" className="min-h-11 w-full sm:w-auto" disabled={busy}>
         Send me the e-mail that confirms it
       </Button>
@@ -82,6 +57,7 @@ export function AboutMe({ now, ...first }: { now: string; name: string; shown: b
   const [done, setDone] = useState<Done>({})
   const [busy, start] = useTransition()
   const error = (field: string) => (done.field === field ? done.refused : undefined)
+  const typed = binder(f, set, error)
   return (
     <form
       className="mt-2 space-y-3"
@@ -92,22 +68,14 @@ export function AboutMe({ now, ...first }: { now: string; name: string; shown: b
     >
       <TextField
         label="Your public name"
-        value={f.name}
-        onChange={(e) => set({ ...f, name: e.target.value })}
-        error={error("name")}
+        {...typed("name")}
         hint={
           f.name === now
             ? undefined
             : `The school says yes or no to a new name. Until then its pages call you “${now}”.`
         }
       />
-      <TextField
-        label="Your word in links"
-        value={f.code}
-        onChange={(e) => set({ ...f, code: e.target.value })}
-        error={error("code")}
-        hint="Links you gave out before go on working."
-      />
+      <TextField label="Your word in links" {...typed("code")} hint="Links you gave out before go on working." />
       <Check checked={f.shown} onChange={(shown) => set({ ...f, shown })}>
         Whoever comes by my link reads “Recommended by {f.name}”
       </Check>

@@ -5,7 +5,7 @@ import { termsText } from "@/core/words/affiliate"
 import { bankOf, waitingBank } from "@/server/affiliate/bank"
 import { bonusesFor } from "@/server/affiliate/bonus"
 import { partsFor } from "@/server/affiliate/portal"
-import { Link } from "@/ui/link"
+import { TextLink } from "@/ui/link"
 import { AboutMe, BankForm, Bonuses } from "./forms"
 
 export const metadata: Metadata = { title: "Account" }
@@ -61,9 +61,7 @@ export default async function AccountPage() {
           ))}
         </ul>
         <p className="mt-2">
-          <Link className="text-slate underline" href="/affiliate/programmes">
-            Conditions, and other programmes
-          </Link>
+          <TextLink href="/affiliate/programmes">Conditions, and other programmes</TextLink>
         </p>
       </section>
     </>

@@ -5,7 +5,7 @@ import { moneyText } from "@/core/offer/money"
 import { myOrders } from "@/server/ledger/my-orders"
 import { dayIn } from "@/server/offer/shown"
 import { schoolHead } from "@/server/school-view"
-import { Link } from "@/ui/link"
+import { TextLink } from "@/ui/link"
 
 type Params = { params: Promise<{ order: string }> }
 
@@ -64,9 +64,7 @@ export default async function ReceiptPage({ params }: Params) {
       </table>
       <p className="mt-4">{order.says}</p>
       <p className="mt-8">
-        <Link className="text-slate underline" href="/learn/orders">
-          My orders
-        </Link>
+        <TextLink href="/learn/orders">My orders</TextLink>
       </p>
     </>
   )

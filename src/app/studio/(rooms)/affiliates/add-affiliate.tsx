@@ -5,7 +5,7 @@ import { useState, useTransition } from "react"
 import { Button } from "@/ui/button"
 import { Check } from "@/ui/check"
 import { Dialog } from "@/ui/dialog"
-import { Field, option, SelectField, TextField } from "@/ui/field"
+import { binder, Field, option, SelectField, TextField } from "@/ui/field"
 import { useOnce } from "@/ui/once"
 import { Refusal } from "@/ui/refusal"
 import { useAction } from "@/ui/use-action"
@@ -52,6 +52,7 @@ function One({ programmes, onDone }: { programmes: Programmes; onDone: () => voi
   const [f, set] = useState({ email: "", name: "", offer: programmes[0]?.id ?? 0, atOnce: false })
   const { busy, answer: done, run } = useAction()
   const error = (field: string) => (done.field === field ? done.refused : undefined)
+  const typed = binder(f, set, error)
   return (
     <form
       className="space-y-3"
@@ -63,17 +64,10 @@ function One({ programmes, onDone }: { programmes: Programmes; onDone: () => voi
       <TextField
         label="E-mail address"
         type="email"
-        value={f.email}
-        onChange={(e) => set({ ...f, email: e.target.value })}
-        error={error("email")}
+        {...typed("email")}
         hint="Of somebody you know already, or of anybody else."
       />
-      <TextField
-        label="Name"
-        value={f.name}
-        onChange={(e) => set({ ...f, name: e.target.value })}
-        error={error("name")}
-      />
+      <TextField label="Name" {...typed("name")} />
       <Choose programmes={programmes} value={f.offer} onChange={(offer) => set({ ...f, offer })} />
       <Check
         checked={f.atOnce}

@@ -8,7 +8,7 @@ import { listProgrammes } from "@/server/programme/programme"
 import { schoolZone } from "@/server/school-view"
 import { Button } from "@/ui/button"
 import { OnlyWith, SearchBox } from "@/ui/filter"
-import { Link } from "@/ui/link"
+import { Link, TextLink } from "@/ui/link"
 import { Pager } from "@/ui/pager"
 import { Table } from "@/ui/table"
 import { pageOf } from "../asked"
@@ -64,10 +64,8 @@ export default async function AffiliatesPage({ searchParams }: { searchParams: P
       {running.length === 0 ? (
         <p className="mt-3 max-w-2xl">
           No programme is on, so nothing new counts for anybody.{" "}
-          <Link className="text-slate underline" href="/studio/affiliates/programmes">
-            Switch one on for an offer
-          </Link>
-          : what you pay for recommending it, and words and pictures to use.
+          <TextLink href="/studio/affiliates/programmes">Switch one on for an offer</TextLink>: what you pay for
+          recommending it, and words and pictures to use.
         </p>
       ) : null}
       {waiting.total ? (
@@ -92,11 +90,7 @@ export default async function AffiliatesPage({ searchParams }: { searchParams: P
           </ul>
           {waiting.total > waiting.first.length ? (
             <p className="mt-2">
-              Those who asked first;{" "}
-              <Link className="text-slate underline" href="/studio/affiliates?state=asked">
-                see all
-              </Link>
-              .
+              Those who asked first; <TextLink href="/studio/affiliates?state=asked">see all</TextLink>.
             </p>
           ) : null}
         </section>
@@ -107,9 +101,9 @@ export default async function AffiliatesPage({ searchParams }: { searchParams: P
           {odd.slice(0, 5).map((a, i) => (
             <span key={a.id}>
               {i ? "; " : ""}
-              <Link className="text-slate underline" href={`/studio/affiliates/${a.id}`}>
+              <TextLink href={`/studio/affiliates/${a.id}`}>
                 <bdi>{a.name}</bdi>
-              </Link>
+              </TextLink>
               , {a.odd.map(oddText).join(", ")}
             </span>
           ))}
@@ -146,10 +140,7 @@ export default async function AffiliatesPage({ searchParams }: { searchParams: P
         <p className="mt-8 text-lg">
           {narrowed ? (
             <>
-              Nobody fits that.{" "}
-              <Link className="text-slate underline" href="/studio/affiliates">
-                Show all
-              </Link>
+              Nobody fits that. <TextLink href="/studio/affiliates">Show all</TextLink>
             </>
           ) : (
             "Nobody recommends your courses yet. Invite happy learners: by hand, by a list, by a link of a programme, in one of the last lessons, or by an effect."

@@ -15,7 +15,7 @@ import { type Entry, entryKinds } from "@/core/calendar/entry"
 import { locale } from "@/core/words/locale"
 import { clockWords } from "@/core/words/webinar"
 import { Button } from "@/ui/button"
-import { Link } from "@/ui/link"
+import { Link, TextLink } from "@/ui/link"
 import { Address } from "./address"
 import { MoveDialog } from "./move-dialog"
 
@@ -108,10 +108,7 @@ export function CalendarView({
       {entries.length === 0 ? (
         <p className="mt-4 text-soft">
           Nothing has a date here. Webinars, broadcasts, openings, and the ends of offers and coupons appear by
-          themselves.{" "}
-          <Link className="text-slate underline" href="/studio/calendar/webinars">
-            Make a webinar
-          </Link>
+          themselves. <TextLink href="/studio/calendar/webinars">Make a webinar</TextLink>
         </p>
       ) : null}
       <DndContext

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react"
 import { studio } from "@/app/door"
 import { isTesting } from "@/server/ledger/connect"
-import { Link } from "@/ui/link"
+import { TextLink } from "@/ui/link"
 import { RoomsWithin } from "../rooms-within"
 
 export default async function LedgerLayout({ children }: { children: ReactNode }) {
@@ -19,10 +19,7 @@ export default async function LedgerLayout({ children }: { children: ReactNode }
       {testing ? (
         <p className="mt-3 rounded-md border border-amber bg-amber-wash px-3 py-2">
           <strong>Test: no money moves.</strong> What is ordered now is taken out once you{" "}
-          <Link className="text-slate underline" href="/studio/settings/cards">
-            connect your card processor
-          </Link>
-          .
+          <TextLink href="/studio/settings/cards">connect your card processor</TextLink>.
         </p>
       ) : null}
       {children}

@@ -7,7 +7,7 @@ import { sellingRules } from "@/server/offer/offer"
 import { offerNames } from "@/server/offer/offer-view"
 import { Button } from "@/ui/button"
 import { OnlyWith, SearchBox } from "@/ui/filter"
-import { Link } from "@/ui/link"
+import { Link, TextLink } from "@/ui/link"
 import { Pager } from "@/ui/pager"
 import { Table } from "@/ui/table"
 import { longMoment } from "../words"
@@ -103,18 +103,12 @@ export default async function OrdersPage({ searchParams }: { searchParams: Promi
         <p className="mt-8 text-lg">
           {filtered ? (
             <>
-              No order fits that.{" "}
-              <Link className="text-slate underline" href="/studio/ledger">
-                Show all
-              </Link>
+              No order fits that. <TextLink href="/studio/ledger">Show all</TextLink>
             </>
           ) : (
             <>
               Nobody has ordered yet. Orders come through a funnel that sells:{" "}
-              <Link className="text-slate underline" href="/studio/funnels/new">
-                make one
-              </Link>
-              .
+              <TextLink href="/studio/funnels/new">make one</TextLink>.
             </>
           )}
         </p>

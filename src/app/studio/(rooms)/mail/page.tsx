@@ -1,7 +1,7 @@
 import { studio } from "@/app/door"
 import { locale } from "@/core/words/locale"
 import { boughtWithin, lookedBack, type Works, whatWorks } from "@/server/broadcast/overview"
-import { Link } from "@/ui/link"
+import { Link, TextLink } from "@/ui/link"
 import { Table } from "@/ui/table"
 import { MailRooms } from "./mail-rooms"
 
@@ -26,15 +26,8 @@ export default async function MailPage() {
       <section aria-label="What works" className="mt-6">
         {works.length === 0 ? (
           <p className="mt-5 text-lg">
-            Nothing is written yet. Begin with{" "}
-            <Link className="text-slate underline" href="/studio/mail/sequences">
-              a sequence
-            </Link>{" "}
-            that follows up, or{" "}
-            <Link className="text-slate underline" href="/studio/mail/broadcasts">
-              a broadcast
-            </Link>{" "}
-            to many at once.
+            Nothing is written yet. Begin with <TextLink href="/studio/mail/sequences">a sequence</TextLink> that
+            follows up, or <TextLink href="/studio/mail/broadcasts">a broadcast</TextLink> to many at once.
           </p>
         ) : (
           <>

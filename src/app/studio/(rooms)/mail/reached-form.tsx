@@ -5,7 +5,7 @@ import type { Reached } from "@/server/mail/reached"
 import type { Refused } from "@/server/saved"
 import { Button } from "@/ui/button"
 import { TextField } from "@/ui/field"
-import { Link } from "@/ui/link"
+import { NameLink } from "@/ui/link"
 
 /** Looks up one person: whether they have it, and why not. */
 export function ReachedForm({ look }: { look: (email: string) => Promise<Reached | Refused> }) {
@@ -42,15 +42,10 @@ export function ReachedForm({ look }: { look: (email: string) => Promise<Reached
               <p key={line}>{line}</p>
             ))}
             {found.mail === null ? (
-              <Link className="text-slate hover:underline" href={`/studio/people/${found.person}`}>
-                Who they are
-              </Link>
+              <NameLink href={`/studio/people/${found.person}`}>Who they are</NameLink>
             ) : (
               <p>
-                It was written to them.{" "}
-                <Link className="text-slate hover:underline" href={`/studio/mail/${found.mail}`}>
-                  See what became of it
-                </Link>
+                It was written to them. <NameLink href={`/studio/mail/${found.mail}`}>See what became of it</NameLink>
               </p>
             )}
           </>

@@ -6,7 +6,7 @@ import { namesOfSources } from "@/server/programme/sources"
 import { schoolZone } from "@/server/school-view"
 import { Button } from "@/ui/button"
 import { OnlyWith, SearchBox } from "@/ui/filter"
-import { Link } from "@/ui/link"
+import { Link, TextLink } from "@/ui/link"
 import { Pager } from "@/ui/pager"
 import { Table } from "@/ui/table"
 import { pageOf } from "../asked"
@@ -77,22 +77,13 @@ export default async function PeoplePage({ searchParams }: { searchParams: Promi
         <p className="mt-8 text-lg">
           {filtered ? (
             <>
-              Nobody fits that.{" "}
-              <Link className="text-slate underline" href="/studio/people">
-                Show everyone
-              </Link>
+              Nobody fits that. <TextLink href="/studio/people">Show everyone</TextLink>
             </>
           ) : (
             <>
               Nobody is here yet. People come through a funnel:{" "}
-              <Link className="text-slate underline" href="/studio/funnels">
-                look after yours
-              </Link>
-              , or bring those you know{" "}
-              <Link className="text-slate underline" href="/studio/people/import">
-                from a file
-              </Link>
-              .
+              <TextLink href="/studio/funnels">look after yours</TextLink>, or bring those you know{" "}
+              <TextLink href="/studio/people/import">from a file</TextLink>.
             </>
           )}
         </p>

@@ -13,7 +13,7 @@ import { statementsOf } from "@/server/affiliate/statement"
 import { mediaLink } from "@/server/media/store"
 import { programmesOf } from "@/server/programme/programme"
 import { schoolZone } from "@/server/school-view"
-import { Link } from "@/ui/link"
+import { Link, NameLink, TextLink } from "@/ui/link"
 import { Table } from "@/ui/table"
 import { idOf } from "../../asked"
 import { day } from "../../words"
@@ -48,9 +48,7 @@ export default async function AffiliatePage({ params }: { params: Promise<{ affi
   return (
     <>
       <p className="mt-3 text-note">
-        <Link className="text-slate hover:underline" href="/studio/affiliates">
-          ‹ Affiliates
-        </Link>
+        <NameLink href="/studio/affiliates">‹ Affiliates</NameLink>
       </p>
       <div className="mt-1 flex flex-wrap items-start justify-between gap-4">
         <div className="min-w-0">
@@ -62,9 +60,7 @@ export default async function AffiliatePage({ params }: { params: Promise<{ affi
             {a.person ? (
               <>
                 {" · "}
-                <Link className="text-slate underline" href={`/studio/people/${a.person}`}>
-                  As a person
-                </Link>
+                <TextLink href={`/studio/people/${a.person}`}>As a person</TextLink>
               </>
             ) : null}
           </p>
@@ -225,9 +221,7 @@ export default async function AffiliatePage({ params }: { params: Promise<{ affi
               <tr key={x.order} className="border-b border-line">
                 <td className="py-1.5">{day(x.at, zone)}</td>
                 <td>
-                  <Link className="text-slate hover:underline" href={`/studio/ledger/orders/${x.order}#why`}>
-                    {x.order}
-                  </Link>
+                  <NameLink href={`/studio/ledger/orders/${x.order}#why`}>{x.order}</NameLink>
                 </td>
                 <td className="max-w-80 truncate">
                   {x.what}

@@ -2,7 +2,7 @@ import { moneyText } from "@/core/offer/money"
 import { rateWords } from "@/core/words/affiliate"
 import { readRate } from "@/server/affiliate/affiliate"
 import { type DueLine, linesPage } from "@/server/affiliate/payout-view"
-import { Link } from "@/ui/link"
+import { NameLink } from "@/ui/link"
 import { Pager } from "@/ui/pager"
 import { Table } from "@/ui/table"
 import { day } from "../../words"
@@ -53,9 +53,7 @@ export function Lines({
             <tr key={l.id} className={`border-b border-line ${l.leftOut ? "text-soft" : ""}`}>
               <td className="py-1">{day(l.at, zone)}</td>
               <td>
-                <Link className="text-slate hover:underline" href={`/studio/ledger/orders/${l.order}#why`}>
-                  {l.order}
-                </Link>
+                <NameLink href={`/studio/ledger/orders/${l.order}#why`}>{l.order}</NameLink>
               </td>
               <td className="max-w-72 truncate">
                 {l.what}

@@ -5,7 +5,7 @@ import { moneyText } from "@/core/offer/money"
 import { locale } from "@/core/words/locale"
 import type { Reckoned } from "@/server/affiliate/reckon"
 import { Button } from "@/ui/button"
-import { Link } from "@/ui/link"
+import { TextLink } from "@/ui/link"
 import { reckonAction } from "../actions"
 
 /** Every commission reckoned anew, and held against what was written and booked. */
@@ -47,10 +47,8 @@ function Said({ charges, sums, wrong }: Reckoned) {
       <ul className="mt-1 list-disc pl-5">
         {wrong.map((w) => (
           <li key={w.charge}>
-            <Link className="text-slate underline" href={`/studio/ledger/orders/${w.order}`}>
-              Order {w.order}
-            </Link>
-            : {moneyText(w.reckoned, w.currency)} reckoned, {moneyText(w.written, w.currency)} written,{" "}
+            <TextLink href={`/studio/ledger/orders/${w.order}`}>Order {w.order}</TextLink>:{" "}
+            {moneyText(w.reckoned, w.currency)} reckoned, {moneyText(w.written, w.currency)} written,{" "}
             {moneyText(w.booked, w.currency)} booked
           </li>
         ))}

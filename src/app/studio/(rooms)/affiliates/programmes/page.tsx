@@ -4,7 +4,7 @@ import { termsText } from "@/core/words/affiliate"
 import { offerNames } from "@/server/offer/offer-view"
 import { listProgrammes, programmeCounts } from "@/server/programme/programme"
 import { Button } from "@/ui/button"
-import { Link } from "@/ui/link"
+import { Link, NameLink, TextLink } from "@/ui/link"
 
 export const metadata = { title: "Programmes" }
 
@@ -24,9 +24,7 @@ export default async function ProgrammesPage() {
         <article key={p.offer} className="mt-4 border-t border-line pt-3">
           <div className="flex flex-wrap items-baseline justify-between gap-x-4">
             <h2>
-              <Link className="text-slate hover:underline" href={`/studio/affiliates/programmes/${p.offer}`}>
-                {p.name}
-              </Link>
+              <NameLink href={`/studio/affiliates/programmes/${p.offer}`}>{p.name}</NameLink>
             </h2>
             <span className={runs(p, now) ? "font-semibold text-reed" : "text-soft"}>
               {runs(p, now) ? "on" : p.on ? "not now" : "off"}
@@ -60,11 +58,7 @@ export default async function ProgrammesPage() {
       ) : null}
       {programmes.length + without.length === 0 ? (
         <p className="mt-6 text-lg">
-          There is nothing to recommend yet:{" "}
-          <Link className="text-slate underline" href="/studio/offers">
-            make an offer first
-          </Link>
-          .
+          There is nothing to recommend yet: <TextLink href="/studio/offers">make an offer first</TextLink>.
         </p>
       ) : null}
     </>

@@ -2,7 +2,7 @@ import { notFound } from "next/navigation"
 import type { ReactNode } from "react"
 import { studio } from "@/app/door"
 import { courseTitle } from "@/server/course/course-view"
-import { Link } from "@/ui/link"
+import { Back } from "@/ui/link"
 import { idOf } from "../../asked"
 import { RoomsWithin } from "../../rooms-within"
 import { StateOf } from "../state"
@@ -20,11 +20,7 @@ export default async function CourseLayout({
   const room = `/studio/courses/${id}`
   return (
     <div className="mx-auto max-w-6xl pt-2">
-      <p className="text-note">
-        <Link className="text-slate hover:underline" href="/studio/courses">
-          ‹ Courses
-        </Link>
-      </p>
+      <Back href="/studio/courses">Courses</Back>
       <div className="mt-1 mb-2 flex items-center gap-4">
         <h1 className="truncate">{course.title}</h1>
         <StateOf state={course.state} />

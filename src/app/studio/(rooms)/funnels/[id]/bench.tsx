@@ -11,7 +11,7 @@ import { moneyText } from "@/core/offer/money"
 import { locale } from "@/core/words/locale"
 import { Button } from "@/ui/button"
 import { option, TextField } from "@/ui/field"
-import { Link } from "@/ui/link"
+import { Link, TextLink } from "@/ui/link"
 import { Table } from "@/ui/table"
 import { useAction } from "@/ui/use-action"
 import { AddEffect, type EffectChoices } from "../../add-effect"
@@ -73,11 +73,7 @@ export function Bench({
           <p className="p-3 text-body">
             {opens ? (
               <>
-                Here learners open{" "}
-                <Link className="text-slate underline" href={`/studio/courses/${opens.id}`}>
-                  {opens.title}
-                </Link>
-                .
+                Here learners open <TextLink href={`/studio/courses/${opens.id}`}>{opens.title}</TextLink>.
               </>
             ) : (
               "No course opens here yet."

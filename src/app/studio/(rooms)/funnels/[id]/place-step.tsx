@@ -8,7 +8,7 @@ import { type Outcome, offerOf, outcomes, type StepKind, soldAt, stepKinds, ways
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { option, SelectField } from "@/ui/field"
-import { Link } from "@/ui/link"
+import { TextLink } from "@/ui/link"
 import { useOnce } from "@/ui/once"
 import { Refusal } from "@/ui/refusal"
 import { copyStepAction, insertStepAction, moveStepAction, removeStepAction } from "../actions"
@@ -80,10 +80,7 @@ export function InsertStep({
         </SelectField>
         {!wantsOffer ? null : offers.length === 0 ? (
           <p>
-            It sells an offer, and there is none yet.{" "}
-            <Link className="text-slate underline" href="/studio/offers?new">
-              Make one
-            </Link>
+            It sells an offer, and there is none yet. <TextLink href="/studio/offers?new">Make one</TextLink>
           </p>
         ) : (
           <>

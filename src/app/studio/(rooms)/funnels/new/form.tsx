@@ -4,7 +4,7 @@ import { useState } from "react"
 import { usePageAct } from "@/ui/act-form"
 import { Button } from "@/ui/button"
 import { option, SelectField } from "@/ui/field"
-import { Link } from "@/ui/link"
+import { TextLink } from "@/ui/link"
 import { OnceField } from "@/ui/once"
 import { Refusal } from "@/ui/refusal"
 import { newFunnelAction } from "../actions"
@@ -137,11 +137,8 @@ function WhichOffers({ offers, offer }: { offers: readonly OfferChoice[]; offer:
   if (sold.length === 0)
     return (
       <p className="text-lg">
-        There is no offer yet that gives something.{" "}
-        <Link className="text-slate underline" href="/studio/offers?new">
-          Make one
-        </Link>
-        : a name, what it gives and a price are enough.
+        There is no offer yet that gives something. <TextLink href="/studio/offers?new">Make one</TextLink>: a name,
+        what it gives and a price are enough.
       </p>
     )
   const others = offers.filter((o) => o.id !== main)

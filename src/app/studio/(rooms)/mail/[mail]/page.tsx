@@ -1,7 +1,7 @@
 import { notFound } from "next/navigation"
 import { studio } from "@/app/door"
 import { mailWay } from "@/server/mail/mail-view"
-import { Link } from "@/ui/link"
+import { Back, TextLink } from "@/ui/link"
 import { idOf } from "../../asked"
 
 export const metadata = { title: "E-mail" }
@@ -13,21 +13,10 @@ export default async function MailWayPage({ params }: { params: Promise<{ mail: 
   if (!way) notFound()
   return (
     <div className="mx-auto max-w-3xl pt-2">
-      <p className="text-note">
-        <Link className="text-slate hover:underline" href="/studio/mail/due?show=sent">
-          ‹ E-mails
-        </Link>
-      </p>
+      <Back href="/studio/mail/due?show=sent">E-mails</Back>
       <h1 className="mt-1 [overflow-wrap:anywhere]">{way.subject}</h1>
       <p className="[overflow-wrap:anywhere]">
-        To{" "}
-        {way.person ? (
-          <Link className="text-slate underline" href={`/studio/people/${way.person}`}>
-            {way.to}
-          </Link>
-        ) : (
-          way.to
-        )}
+        To {way.person ? <TextLink href={`/studio/people/${way.person}`}>{way.to}</TextLink> : way.to}
       </p>
       <ol className="mt-4 border-b border-line">
         {way.says.map((sentence) => (

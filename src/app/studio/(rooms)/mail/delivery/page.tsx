@@ -4,7 +4,7 @@ import { readDelivery } from "@/server/mail/dkim"
 import { readPace, slowedDown } from "@/server/mail/pace"
 import { notWrittenTo, ratesOf, reportToken } from "@/server/mail/report"
 import { schoolZone } from "@/server/school-view"
-import { Link } from "@/ui/link"
+import { NameLink, TextLink } from "@/ui/link"
 import { Table } from "@/ui/table"
 import { day, longMoment } from "../../words"
 import { MailRooms } from "../mail-rooms"
@@ -105,10 +105,7 @@ export default async function DeliveryPage() {
           </>
         ) : (
           <p>
-            Mail has no sender yet.{" "}
-            <Link className="text-slate underline" href="/studio/settings">
-              Set the sender
-            </Link>
+            Mail has no sender yet. <TextLink href="/studio/settings">Set the sender</TextLink>
           </p>
         )}
       </section>
@@ -147,9 +144,7 @@ export default async function DeliveryPage() {
             {stopped.map((x) => (
               <tr key={x.email} className="border-b border-line align-top">
                 <td className="truncate py-1.5">
-                  <Link className="text-slate hover:underline" href={`/studio/people/${x.person}`}>
-                    {x.email}
-                  </Link>
+                  <NameLink href={`/studio/people/${x.person}`}>{x.email}</NameLink>
                 </td>
                 <td className="py-1.5">{x.at ? day(x.at, zone) : ""}</td>
                 <td className="py-1.5 [overflow-wrap:anywhere]">

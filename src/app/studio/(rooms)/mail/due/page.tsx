@@ -2,7 +2,7 @@ import { studio } from "@/app/door"
 import { mailKinds } from "@/core/mail/kind/list"
 import { listMail, type Show, shows } from "@/server/mail/mail-view"
 import { schoolZone } from "@/server/school-view"
-import { Link } from "@/ui/link"
+import { Link, NameLink } from "@/ui/link"
 import { Table } from "@/ui/table"
 import { moment } from "../../words"
 import { MailRooms } from "../mail-rooms"
@@ -66,18 +66,12 @@ export default async function MailPage({ searchParams }: { searchParams: Promise
               <tr key={r.id} className="border-b border-line">
                 <td className="py-1.5">{moment(r.sent_at ?? r.due_at, zone)}</td>
                 <td className="truncate">
-                  {r.person_id ? (
-                    <Link className="text-slate hover:underline" href={`/studio/people/${r.person_id}`}>
-                      {r.to_email}
-                    </Link>
-                  ) : (
-                    r.to_email
-                  )}
+                  {r.person_id ? <NameLink href={`/studio/people/${r.person_id}`}>{r.to_email}</NameLink> : r.to_email}
                 </td>
                 <td className="truncate" title={r.trouble ?? undefined}>
-                  <Link className="text-slate hover:underline" href={`/studio/mail/${r.id}`}>
+                  <NameLink href={`/studio/mail/${r.id}`}>
                     {r.subject ?? r.mail_subject ?? mailKinds[r.kind].label}
-                  </Link>
+                  </NameLink>
                   {r.trouble ? <span className="ml-2 text-note text-dusk">{r.trouble}</span> : null}
                 </td>
               </tr>

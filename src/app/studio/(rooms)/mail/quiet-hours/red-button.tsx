@@ -1,6 +1,6 @@
 "use client"
 import { Button } from "@/ui/button"
-import { Link } from "@/ui/link"
+import { TextLink } from "@/ui/link"
 import { useAction } from "@/ui/use-action"
 import { eMails } from "../../words"
 import { pauseMailAction, resumeMailAction } from "../broadcasts/actions"
@@ -27,9 +27,7 @@ export function RedButton({ since, held }: { since: string | null; held: number 
     <div className="flex flex-wrap items-center gap-4 rounded-md border border-dusk bg-card px-3 py-3">
       <p className="min-w-0 flex-1">
         <strong className="text-dusk">Everything is held</strong> since {since}.{" "}
-        <Link className="text-slate underline" href="/studio/mail/due?show=held">
-          {held >= 100 ? "100 and more" : eMails(held)} held
-        </Link>
+        <TextLink href="/studio/mail/due?show=held">{held >= 100 ? "100 and more" : eMails(held)} held</TextLink>
       </p>
       <Button look="primary" disabled={busy} onClick={() => act(resumeMailAction)}>
         Let it go on

@@ -10,8 +10,8 @@ import type { OfferInput } from "@/server/offer/offer"
 import type { Use } from "@/server/reference"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
-import { SelectField, TextArea, TextField } from "@/ui/field"
-import { Link } from "@/ui/link"
+import { binder, SelectField, TextArea, TextField } from "@/ui/field"
+import { NameLink, TextLink } from "@/ui/link"
 import { Refusal } from "@/ui/refusal"
 import { useAction } from "@/ui/use-action"
 import { saveWords, useSaved } from "@/ui/use-saved"
@@ -171,6 +171,7 @@ export function OfferEditor({
       ? "Empty: as many as are asked for."
       : `${Math.max(0, Number(d.pieces) - gone)} left; ${gone} sold or being paid for.`
 
+  const typed = binder(d, set, error)
   return (
     <>
       <div className="mt-4 flex items-center justify-between gap-4">
@@ -203,20 +204,12 @@ export function OfferEditor({
         <div className="space-y-7">
           <section aria-label="What it is" className="space-y-3">
             <h2>What it is</h2>
-            <TextField
-              label="Label buyers see"
-              value={d.publicName}
-              maxLength={120}
-              onChange={(e) => set({ ...d, publicName: e.target.value })}
-              error={error("publicName")}
-            />
+            <TextField label="Label buyers see" {...typed("publicName")} maxLength={120} />
             <TextField
               label="Name in the studio"
-              value={d.internalName}
+              {...typed("internalName")}
               maxLength={120}
               placeholder={d.publicName}
-              onChange={(e) => set({ ...d, internalName: e.target.value })}
-              error={error("internalName")}
               hint="If it should be another one."
             />
             <TextArea
@@ -251,37 +244,10 @@ export function OfferEditor({
           <section aria-label="Limits" className="space-y-3">
             <h2>Limits</h2>
             <div className="grid grid-cols-2 gap-3">
-              <TextField
-                label="Quantity available"
-                inputMode="numeric"
-                value={d.pieces}
-                onChange={(e) => set({ ...d, pieces: e.target.value })}
-                error={error("pieces")}
-                hint={leftWords}
-              />
-              <TextField
-                label="Limit per person"
-                inputMode="numeric"
-                value={d.perPerson}
-                onChange={(e) => set({ ...d, perPerson: e.target.value })}
-                error={error("perPerson")}
-                hint="Empty: no limit."
-              />
-              <TextField
-                label="From"
-                type="datetime-local"
-                value={d.from}
-                onChange={(e) => set({ ...d, from: e.target.value })}
-                error={error("from")}
-              />
-              <TextField
-                label="Until"
-                type="datetime-local"
-                value={d.until}
-                onChange={(e) => set({ ...d, until: e.target.value })}
-                error={error("until")}
-                hint={`Times of ${rules.zone}.`}
-              />
+              <TextField label="Quantity available" inputMode="numeric" {...typed("pieces")} hint={leftWords} />
+              <TextField label="Limit per person" inputMode="numeric" {...typed("perPerson")} hint="Empty: no limit." />
+              <TextField label="From" type="datetime-local" {...typed("from")} />
+              <TextField label="Until" type="datetime-local" {...typed("until")} hint={`Times of ${rules.zone}.`} />
             </div>
             <label className="flex items-baseline gap-2">
               <input
@@ -341,18 +307,13 @@ export function OfferEditor({
             {used.length === 0 ? (
               <p className="mt-1 text-body">
                 In no funnel yet.{" "}
-                <Link className="text-slate underline" href={`/studio/funnels/new?offer=${offer.id}`}>
-                  Make one that sells it
-                </Link>
+                <TextLink href={`/studio/funnels/new?offer=${offer.id}`}>Make one that sells it</TextLink>
               </p>
             ) : (
               <ul className="mt-1">
                 {used.map((u) => (
                   <li key={`${u.href}${u.use}`}>
-                    <Link className="text-slate hover:underline" href={u.href}>
-                      {u.says}
-                    </Link>{" "}
-                    <span className="text-soft">{u.use}</span>
+                    <NameLink href={u.href}>{u.says}</NameLink> <span className="text-soft">{u.use}</span>
                   </li>
                 ))}
               </ul>

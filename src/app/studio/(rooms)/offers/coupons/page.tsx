@@ -6,7 +6,7 @@ import { effectChoices } from "@/server/funnel/effects-view"
 import { effectsAbout } from "@/server/funnel/occasion"
 import { couponReport } from "@/server/offer/coupon"
 import { loadOffers, sellingRules } from "@/server/offer/offer"
-import { Link } from "@/ui/link"
+import { NameLink } from "@/ui/link"
 import { Table } from "@/ui/table"
 import { SetsOff } from "../../sets-off"
 import { day } from "../../words"
@@ -60,13 +60,12 @@ export default async function CouponsPage({ searchParams }: { searchParams: Prom
                 {c.affiliate ? <span className="font-normal text-soft"> · counts for {c.affiliate}</span> : null}
               </td>
               <td className="tabular-nums">
-                <Link
-                  className="text-slate hover:underline"
+                <NameLink
                   href={`/studio/offers/coupons?coupon=${c.id}`}
                   aria-current={c === chosen ? "true" : undefined}
                 >
                   {c.code}
-                </Link>
+                </NameLink>
               </td>
               <td>
                 {c.discount.kind === "percent"

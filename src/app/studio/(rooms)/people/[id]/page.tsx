@@ -8,7 +8,7 @@ import { personStory } from "@/server/person/people"
 import { unitedLately } from "@/server/person/unite"
 import { namesOfSources } from "@/server/programme/sources"
 import { schoolZone } from "@/server/school-view"
-import { Link } from "@/ui/link"
+import { Back, Link, NameLink } from "@/ui/link"
 import { idOf } from "../../asked"
 import { day, longMoment } from "../../words"
 import { EndAdmission } from "./end-admission"
@@ -32,11 +32,7 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
   const known = Object.fromEntries((await knownOf(s.db, person.id)).map((k) => [k.field.id, k.kept]))
   return (
     <div className="mx-auto max-w-5xl pt-2">
-      <p className="text-note">
-        <Link className="text-slate hover:underline" href="/studio/people">
-          ‹ People
-        </Link>
-      </p>
+      <Back href="/studio/people">People</Back>
       <h1 className="mt-1 break-words">
         <bdi>{person.name || person.email}</bdi>
       </h1>
@@ -124,10 +120,7 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
               {story.orders.map((o) => (
                 <p key={o.id} className="mt-1 flex justify-between gap-3">
                   <span className="min-w-0">
-                    <Link
-                      className="text-slate hover:underline"
-                      href={`/studio/ledger/orders/${o.first_id ?? o.id}`}
-                    >{`${o.id}: ${o.bought}`}</Link>
+                    <NameLink href={`/studio/ledger/orders/${o.first_id ?? o.id}`}>{`${o.id}: ${o.bought}`}</NameLink>
                     <span className="block text-note text-soft">
                       {orderStates[o.state]}, {day(o.made_at, zone)}
                     </span>

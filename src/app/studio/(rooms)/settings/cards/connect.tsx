@@ -4,7 +4,7 @@ import { useRouter } from "next/navigation"
 import { useState, useTransition } from "react"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
-import { TextField } from "@/ui/field"
+import { binder, TextField } from "@/ui/field"
 import { connectAction, disconnectAction, tryConnectionAction } from "../actions"
 
 const words = {
@@ -55,6 +55,7 @@ export function Connect({
       set({ url: "", key: "", hookSecret: "" })
       router.refresh()
     })
+  const typed = binder(f, set, error)
   return (
     <>
       {now ? (
@@ -113,34 +114,17 @@ export function Connect({
               connect(false)
             }}
           >
-            <TextField
-              label="Address"
-              value={f.url}
-              onChange={(e) => set({ ...f, url: e.target.value })}
-              placeholder={w.example}
-              required
-              error={error("url")}
-            />
-            <TextField
-              label="Key"
-              type="password"
-              autoComplete="off"
-              value={f.key}
-              onChange={(e) => set({ ...f, key: e.target.value })}
-              required
-              error={error("key")}
-            />
+            <TextField label="Address" {...typed("url")} placeholder={w.example} required />
+            <TextField label="Key" type="password" autoComplete="off" {...typed("key")} required />
             {webhooks ? (
               <>
                 <TextField
                   label="Webhook secret"
                   type="password"
                   autoComplete="off"
-                  value={f.hookSecret}
-                  onChange={(e) => set({ ...f, hookSecret: e.target.value })}
+                  {...typed("hookSecret")}
                   placeholder="whsec_…"
                   required
-                  error={error("hookSecret")}
                 />
                 <p className="text-body text-soft">
                   Have the processor send its webhooks to <code>{webhooks}</code>.

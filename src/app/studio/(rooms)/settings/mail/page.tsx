@@ -1,7 +1,7 @@
 import { studio } from "@/app/door"
 import { readMailServer } from "@/server/mail/server"
 import { readSchool } from "@/server/school"
-import { Link } from "@/ui/link"
+import { TextLink } from "@/ui/link"
 import { longMoment } from "../../words"
 import { SendTest, TryAgain } from "./test"
 
@@ -51,10 +51,7 @@ export default async function MailSettings() {
         <strong>
           {senderName || "no name yet"}, {senderEmail || "no address yet"}
         </strong>
-        .{" "}
-        <Link className="text-slate underline" href="/studio/settings">
-          Change the sender
-        </Link>
+        . <TextLink href="/studio/settings">Change the sender</TextLink>
       </p>
       <SendTest ready={mail.server !== ""} />
       {mail.lastTest ? (

@@ -7,7 +7,7 @@ import { locale } from "@/core/words/locale"
 import { dueLines, paidPage, paidTo, payoutById, writtenTo } from "@/server/affiliate/payout-view"
 import { schoolZone } from "@/server/school-view"
 import { Button } from "@/ui/button"
-import { Link } from "@/ui/link"
+import { Link, NameLink } from "@/ui/link"
 import { Pager } from "@/ui/pager"
 import { idOf, pageOf } from "../../../asked"
 import { day, longMoment } from "../../../words"
@@ -43,9 +43,7 @@ export default async function PayoutPage({
   return (
     <>
       <p className="mt-3 text-note">
-        <Link className="text-slate hover:underline" href="/studio/affiliates/payouts">
-          ‹ Payouts
-        </Link>
+        <NameLink href="/studio/affiliates/payouts">‹ Payouts</NameLink>
       </p>
       <div className="mt-1 flex flex-wrap items-start justify-between gap-4">
         <div>

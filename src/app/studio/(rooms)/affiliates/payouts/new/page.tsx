@@ -13,7 +13,7 @@ import { dayKey } from "@/server/offer/shown"
 import { schoolZone } from "@/server/school-view"
 import { Button } from "@/ui/button"
 import { TextField } from "@/ui/field"
-import { Link } from "@/ui/link"
+import { Link, NameLink, TextLink } from "@/ui/link"
 import { Pager } from "@/ui/pager"
 import { dayStart, pageOf } from "../../../asked"
 import { Lines } from "../lines"
@@ -90,9 +90,7 @@ export default async function NewPayoutPage({ searchParams }: { searchParams: Pr
   return (
     <>
       <p className="mt-3 text-note">
-        <Link className="text-slate hover:underline" href="/studio/affiliates/payouts">
-          ‹ Payouts
-        </Link>
+        <NameLink href="/studio/affiliates/payouts">‹ Payouts</NameLink>
       </p>
       <div className="mt-1 flex flex-wrap items-end justify-between gap-4">
         <h1>
@@ -114,11 +112,7 @@ export default async function NewPayoutPage({ searchParams }: { searchParams: Pr
       </div>
       {rules.iban === "" ? (
         <p className="mt-3 rounded-md border border-amber bg-amber-wash p-3">
-          Say first from which account you pay:{" "}
-          <Link className="text-slate underline" href="/studio/affiliates/rules">
-            Rules
-          </Link>
-          .
+          Say first from which account you pay: <TextLink href="/studio/affiliates/rules">Rules</TextLink>.
         </p>
       ) : null}
       {p.pay.length + p.not.length === 0 ? (

@@ -10,7 +10,7 @@ import { checkProgramme } from "@/server/programme/check"
 import { conditionsOf, materialsOf, programmeOf, programmeStored } from "@/server/programme/programme"
 import { livePages } from "@/server/programme/target"
 import { schoolZone } from "@/server/school-view"
-import { Link } from "@/ui/link"
+import { NameLink, TextLink } from "@/ui/link"
 import { idOf } from "../../../asked"
 import { longMoment } from "../../../words"
 import { Bonuses, Conditions, Invitation, Materials } from "./parts"
@@ -34,21 +34,14 @@ export default async function ProgrammePage({ params }: { params: Promise<{ offe
   return (
     <>
       <p className="mt-3 text-note">
-        <Link className="text-slate hover:underline" href="/studio/affiliates/programmes">
-          ‹ Programmes
-        </Link>
+        <NameLink href="/studio/affiliates/programmes">‹ Programmes</NameLink>
       </p>
       <h1 className="mt-1 [overflow-wrap:anywhere]">Recommending “{offer.publicName}”</h1>
       {findings.length ? (
         <ul aria-label="What is missing" className="mt-3 rounded-lg border border-amber bg-amber-wash p-3">
           {findings.map((f) => (
             <li key={f.says}>
-              {f.says}{" "}
-              {f.href ? (
-                <Link className="text-slate underline" href={f.href}>
-                  {f.do}
-                </Link>
-              ) : null}
+              {f.says} {f.href ? <TextLink href={f.href}>{f.do}</TextLink> : null}
             </li>
           ))}
         </ul>

@@ -7,7 +7,7 @@ import type { Material } from "@/server/programme/programme"
 import { Button } from "@/ui/button"
 import { CopyButton } from "@/ui/copy-button"
 import { Dialog } from "@/ui/dialog"
-import { option, SelectField, TextArea, TextField } from "@/ui/field"
+import { binder, option, SelectField, TextArea, TextField } from "@/ui/field"
 import { useOnce } from "@/ui/once"
 import { Refusal } from "@/ui/refusal"
 import { useAction } from "@/ui/use-action"
@@ -188,6 +188,7 @@ function MaterialForm({
   const [once] = useOnce()
   const { busy, answer: done, run } = useAction()
   const error = (field: string) => (done.field === field ? done.refused : undefined)
+  const typed = binder(f, set, error)
   return (
     <form
       className="space-y-3"
@@ -198,10 +199,8 @@ function MaterialForm({
     >
       <TextField
         label="Title"
-        value={f.title}
+        {...typed("title")}
         maxLength={120}
-        onChange={(e) => set({ ...f, title: e.target.value })}
-        error={error("title")}
         placeholder={kind === "words" ? "Three lines for a letter" : "Jars on a shelf"}
       />
       {kind === "picture" ? (
@@ -219,12 +218,10 @@ function MaterialForm({
       ) : (
         <TextArea
           label="Words"
-          error={error("words")}
           hint="Where it says ‹my link›, the affiliate’s own link stands; without it the link comes at the end."
           rows={7}
           maxLength={4000}
-          value={f.words}
-          onChange={(e) => set({ ...f, words: e.target.value })}
+          {...typed("words")}
         />
       )}
       <SelectField

@@ -6,7 +6,7 @@ import type { DateListed } from "@/server/webinar/dates"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { TextField } from "@/ui/field"
-import { Link } from "@/ui/link"
+import { Link, NameLink } from "@/ui/link"
 import { dated, people } from "../../../words"
 import { callOffAction, moveDateAction } from "../actions"
 
@@ -109,9 +109,7 @@ export function Dates({
                     >
                       Who was there
                     </Link>
-                    <Link className="text-slate hover:underline" href={`/studio/calendar/webinars/${id}/dates/${d.id}`}>
-                      What was said
-                    </Link>
+                    <NameLink href={`/studio/calendar/webinars/${id}/dates/${d.id}`}>What was said</NameLink>
                   </span>
                 )}
               </li>

@@ -6,7 +6,7 @@ import { usesOf } from "@/server/reference"
 import { listDates } from "@/server/webinar/dates"
 import { readWebinar } from "@/server/webinar/webinar"
 import { webinarChoices } from "@/server/webinar/webinar-view"
-import { Link } from "@/ui/link"
+import { Back } from "@/ui/link"
 import { idOf } from "../../../asked"
 import { SetsOff } from "../../../sets-off"
 import { UsedIn } from "../../../used-in"
@@ -23,11 +23,7 @@ export default async function WebinarPage({ params }: { params: Promise<{ webina
   const name = `“${webinar.value.title}”`
   return (
     <div className="mx-auto max-w-6xl pt-2">
-      <p className="text-note">
-        <Link className="text-slate hover:underline" href="/studio/calendar/webinars">
-          ‹ Webinars
-        </Link>
-      </p>
+      <Back href="/studio/calendar/webinars">Webinars</Back>
       <WebinarRoom
         id={id}
         webinar={webinar}

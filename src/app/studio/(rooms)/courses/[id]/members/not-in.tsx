@@ -3,7 +3,7 @@
 import { useState } from "react"
 import type { NotIn } from "@/server/course/members"
 import { Button } from "@/ui/button"
-import { Link } from "@/ui/link"
+import { Link, TextLink } from "@/ui/link"
 import { useAction } from "@/ui/use-action"
 import { mailWayInAction } from "../../actions"
 
@@ -34,13 +34,9 @@ export function NotInList({ people }: { people: readonly (Omit<NotIn, "since"> &
               since {p.since}: {why[p.why]}
             </span>
             {p.why === "draft" ? (
-              <Link href={`/studio/courses/${p.course}/settings`} className="text-slate underline">
-                Put it live
-              </Link>
+              <TextLink href={`/studio/courses/${p.course}/settings`}>Put it live</TextLink>
             ) : p.why === "unreachable" ? (
-              <Link href={`/studio/people/${p.person}`} className="text-slate underline">
-                Look at the address
-              </Link>
+              <TextLink href={`/studio/people/${p.person}`}>Look at the address</TextLink>
             ) : mailed.has(p.person) ? (
               <span role="status">Mailed</span>
             ) : (

@@ -8,7 +8,7 @@ import { lessonStops, listInvitations, listMembers, membersPage, whoIsNotIn } fr
 import { schoolZone } from "@/server/school-view"
 import { Button } from "@/ui/button"
 import { OnlyWith, SearchBox } from "@/ui/filter"
-import { Link } from "@/ui/link"
+import { Link, TextLink } from "@/ui/link"
 import { Pager } from "@/ui/pager"
 import { Table } from "@/ui/table"
 import { idOf } from "../../../asked"
@@ -130,10 +130,7 @@ export default async function MembersPage({
         <p className="mt-4">
           {filtered ? (
             <>
-              Nobody fits that.{" "}
-              <Link className="text-slate underline" href={room}>
-                Show everybody
-              </Link>
+              Nobody fits that. <TextLink href={room}>Show everybody</TextLink>
             </>
           ) : (
             "Nobody is in yet. People come in through a funnel, by an invitation, or when you let them in below."

@@ -3,7 +3,7 @@ import { studio } from "@/app/door"
 import { readNotice } from "@/server/notice/notice"
 import { noticeChoices, whyHidden } from "@/server/notice/notice-view"
 import { todayAtSchool } from "@/server/notice/show"
-import { Link } from "@/ui/link"
+import { Back } from "@/ui/link"
 import { idOf } from "../../../asked"
 import { hiddenWords } from "../words"
 import { NoticeEditor } from "./notice-editor"
@@ -18,11 +18,7 @@ export default async function NoticePage({ params }: { params: Promise<{ notice:
   const hidden = await whyHidden(s.db, notice.value, await todayAtSchool(s))
   return (
     <div className="mx-auto max-w-5xl pt-2">
-      <p className="text-note">
-        <Link className="text-slate hover:underline" href="/studio/courses/notices">
-          ‹ Notices
-        </Link>
-      </p>
+      <Back href="/studio/courses/notices">Notices</Back>
       <h1 className="mt-1 truncate">{notice.value.title}</h1>
       <NoticeEditor
         id={id}

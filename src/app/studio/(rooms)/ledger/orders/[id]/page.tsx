@@ -8,7 +8,7 @@ import { sourceText } from "@/core/words/source"
 import { explainSale } from "@/server/affiliate/explain"
 import { orderStory } from "@/server/ledger/orders"
 import { schoolZone } from "@/server/school-view"
-import { Link } from "@/ui/link"
+import { NameLink, TextLink } from "@/ui/link"
 import { Table } from "@/ui/table"
 import { idOf } from "../../../asked"
 import { longMoment } from "../../../words"
@@ -42,9 +42,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
   return (
     <>
       <p className="mt-3 text-note">
-        <Link className="text-slate hover:underline" href="/studio/ledger">
-          ‹ Orders
-        </Link>
+        <NameLink href="/studio/ledger">‹ Orders</NameLink>
       </p>
       <div className="mt-1 flex items-start justify-between gap-4">
         <div className="min-w-0">
@@ -53,9 +51,9 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
           </h1>
           <p className="text-soft">
             {first.person_id ? (
-              <Link className="text-slate underline" href={`/studio/people/${first.person_id}`}>
+              <TextLink href={`/studio/people/${first.person_id}`}>
                 <bdi>{first.name || first.email}</bdi>
-              </Link>
+              </TextLink>
             ) : (
               first.name || first.email
             )}

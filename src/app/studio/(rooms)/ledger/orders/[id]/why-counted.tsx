@@ -1,7 +1,7 @@
 import { moneyText } from "@/core/offer/money"
 import { rateWords } from "@/core/words/affiliate"
 import type { Explained } from "@/server/affiliate/explain"
-import { Link } from "@/ui/link"
+import { NameLink, TextLink } from "@/ui/link"
 import { Table } from "@/ui/table"
 import { day, longMoment } from "../../../words"
 import { MoveSale } from "./move-sale"
@@ -45,9 +45,9 @@ export function WhyCounted({
             >
               <td className="py-1">{longMoment(m.at, zone)}</td>
               <td>
-                <Link className="text-slate hover:underline" href={`/studio/affiliates/${m.affiliate}`}>
+                <NameLink href={`/studio/affiliates/${m.affiliate}`}>
                   <bdi>{m.name}</bdi>
-                </Link>
+                </NameLink>
               </td>
               <td>{m.kind === "coupon" ? "coupon" : m.sub ? `link “${m.sub}”` : "link"}</td>
               <td className={m.verdict === "counts" ? "text-amber-text" : "text-soft"}>{m.says}</td>
@@ -86,9 +86,7 @@ export function WhyCounted({
               <td className={`text-right ${e.amount < 0 ? "text-dusk" : ""}`}>{moneyText(e.amount, e.currency)}</td>
               <td className="text-right">
                 {e.payout ? (
-                  <Link className="text-slate underline" href={`/studio/affiliates/payouts/${e.payout}`}>
-                    P{e.payout}
-                  </Link>
+                  <TextLink href={`/studio/affiliates/payouts/${e.payout}`}>P{e.payout}</TextLink>
                 ) : (
                   day(e.due, zone)
                 )}

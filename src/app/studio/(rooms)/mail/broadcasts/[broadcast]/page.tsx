@@ -6,7 +6,7 @@ import { readBroadcast } from "@/server/broadcast/store"
 import { segmentChoices } from "@/server/person/segment-view"
 import { schoolZone } from "@/server/school-view"
 import { editorChoices } from "@/server/sequence/sequence-view"
-import { Link } from "@/ui/link"
+import { Back } from "@/ui/link"
 import { idOf } from "../../../asked"
 import { BroadcastEditor } from "./broadcast-editor"
 import { BroadcastResult } from "./broadcast-result"
@@ -19,11 +19,7 @@ export default async function BroadcastPage({ params }: { params: Promise<{ broa
   if (!b) notFound()
   return (
     <div className="mx-auto max-w-6xl pt-2">
-      <p className="text-note">
-        <Link className="text-slate hover:underline" href="/studio/mail/broadcasts">
-          ‹ Broadcasts
-        </Link>
-      </p>
+      <Back href="/studio/mail/broadcasts">Broadcasts</Back>
       {b.state === "draft" ? (
         <BroadcastEditor
           broadcast={b}

@@ -11,7 +11,7 @@ import { placesIn } from "@/server/sequence/people"
 import { plannedOf } from "@/server/sequence/planned"
 import { editorChoices, listSequences, mailNumbers } from "@/server/sequence/sequence-view"
 import { loadSequence } from "@/server/sequence/store"
-import { Link } from "@/ui/link"
+import { Back } from "@/ui/link"
 import { idOf } from "../../../asked"
 import { SetsOff } from "../../../sets-off"
 import { UsedIn } from "../../../used-in"
@@ -29,11 +29,7 @@ export default async function SequencePage({ params }: { params: Promise<{ seque
   const zone = await schoolZone(s.db)
   return (
     <div className="mx-auto max-w-6xl pt-2">
-      <p className="text-note">
-        <Link className="text-slate hover:underline" href="/studio/mail/sequences">
-          ‹ Sequences
-        </Link>
-      </p>
+      <Back href="/studio/mail/sequences">Sequences</Back>
       <SequenceRoom
         sequence={q}
         changed={await isSequenceChanged(s.db, q)}

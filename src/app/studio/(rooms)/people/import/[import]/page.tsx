@@ -1,7 +1,7 @@
 import { notFound } from "next/navigation"
 import { studio } from "@/app/door"
 import { readImport } from "@/server/person/import"
-import { Link } from "@/ui/link"
+import { Back } from "@/ui/link"
 import { idOf } from "../../../asked"
 import { ImportRoom } from "./import-room"
 
@@ -13,11 +13,7 @@ export default async function OneImportPage({ params }: { params: Promise<{ impo
   if (!seen) notFound()
   return (
     <div className="mx-auto max-w-6xl pt-2">
-      <p className="text-note">
-        <Link className="text-slate hover:underline" href="/studio/people/import">
-          ‹ Imports
-        </Link>
-      </p>
+      <Back href="/studio/people/import">Imports</Back>
       <h1 className="mt-1 truncate">{seen.name}</h1>
       <ImportRoom seen={seen} />
     </div>

@@ -3,7 +3,7 @@ import { studio } from "@/app/door"
 import { peopleSoon } from "@/server/person/count"
 import { readSegment } from "@/server/person/segment"
 import { segmentChoices } from "@/server/person/segment-view"
-import { Link } from "@/ui/link"
+import { Back } from "@/ui/link"
 import { idOf } from "../../../asked"
 import { SegmentRoom } from "./segment-room"
 
@@ -17,11 +17,7 @@ export default async function SegmentPage({ params }: { params: Promise<{ segmen
   const choices = await segmentChoices(s.db)
   return (
     <div className="mx-auto max-w-6xl pt-2">
-      <p className="text-note">
-        <Link className="text-slate hover:underline" href="/studio/people/segments">
-          ‹ Segments
-        </Link>
-      </p>
+      <Back href="/studio/people/segments">Segments</Back>
       <h1 className="mt-1 truncate">{segment.value.name}</h1>
       <SegmentRoom
         id={id}

@@ -6,7 +6,7 @@ import { fileHolders, listInvitations } from "@/server/course/members"
 import { mediaNamed } from "@/server/media/media-view"
 import { usesOf } from "@/server/reference"
 import { schoolZone } from "@/server/school-view"
-import { Link } from "@/ui/link"
+import { Link, NameLink } from "@/ui/link"
 import { Table } from "@/ui/table"
 import { idOf } from "../../../asked"
 import { aboutInvitation } from "../../../let-in/invitation-words"
@@ -30,9 +30,7 @@ export default async function FilePage({ params }: { params: Promise<{ file: str
   return (
     <>
       <p className="mt-3 text-note">
-        <Link className="text-slate hover:underline" href="/studio/settings/files">
-          ‹ Files
-        </Link>
+        <NameLink href="/studio/settings/files">‹ Files</NameLink>
       </p>
       <h1 className="mt-1 [overflow-wrap:anywhere]">{file.name}</h1>
       <p className="mt-1">

@@ -5,7 +5,7 @@ import { countedAs, figures } from "@/core/words/figures"
 import { type Reminded, whatCame } from "@/server/webinar/came"
 import { listDates } from "@/server/webinar/dates"
 import { readWebinar } from "@/server/webinar/webinar"
-import { Link } from "@/ui/link"
+import { Back } from "@/ui/link"
 import { Table } from "@/ui/table"
 import { idOf } from "../../../../asked"
 import { dated, people } from "../../../../words"
@@ -69,11 +69,7 @@ export default async function CamePage({
   ]
   return (
     <div className="mx-auto max-w-6xl pt-2">
-      <p className="text-note">
-        <Link className="text-slate hover:underline" href={`/studio/calendar/webinars/${id}`}>
-          ‹ {webinar.title}
-        </Link>
-      </p>
+      <Back href={`/studio/calendar/webinars/${id}`}>{webinar.title}</Back>
       <div className="mt-1 flex flex-wrap items-end justify-between gap-4">
         <h1>What came of it</h1>
         <WhichDate chosen={date} dates={held.map((d) => ({ id: d.id, says: dated(d.starts, webinar.zone) }))} />

@@ -8,7 +8,7 @@ import { handInsOf } from "@/server/course/hand-in"
 import { lessonSeenAs } from "@/server/course/learn"
 import { askQuizzes } from "@/server/course/quiz"
 import { answersOf } from "@/server/course/survey"
-import { Link } from "@/ui/link"
+import { Link, NameLink } from "@/ui/link"
 import { idOf } from "../../../../asked"
 import { type AskedAs, askedQuery, seenAs } from "../seen-as"
 
@@ -66,13 +66,7 @@ export default async function SeeLessonAs({
             <p className="mt-4 rounded-lg border border-line bg-card p-4">{seen.meets(lesson)}.</p>
           )}
           <nav aria-label="Before and after" className="mt-6 flex justify-between gap-4 text-body">
-            {before ? (
-              <Link href={to(before.id)} className="text-slate hover:underline">
-                ‹ {before.title}
-              </Link>
-            ) : (
-              <span />
-            )}
+            {before ? <NameLink href={to(before.id)}>‹ {before.title}</NameLink> : <span />}
             {after ? (
               <Link href={to(after.id)} className="text-right text-slate hover:underline">
                 {after.title} ›

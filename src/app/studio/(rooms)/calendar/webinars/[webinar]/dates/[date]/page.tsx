@@ -3,7 +3,7 @@ import { studio } from "@/app/door"
 import { dateOf } from "@/server/webinar/dates"
 import { pollsOf } from "@/server/webinar/poll"
 import { saidSince } from "@/server/webinar/talk"
-import { Link } from "@/ui/link"
+import { Back, TextLink } from "@/ui/link"
 import { idOf } from "../../../../../asked"
 import { dated } from "../../../../../words"
 import { HostPolls } from "./host-polls"
@@ -19,11 +19,7 @@ export default async function DatePage({ params }: { params: Promise<{ webinar: 
   if (!date) notFound()
   return (
     <div className="mx-auto max-w-4xl pt-2">
-      <p className="text-note">
-        <Link className="text-slate hover:underline" href={`/studio/calendar/webinars/${p.webinar}`}>
-          ‹ {date.title}
-        </Link>
-      </p>
+      <Back href={`/studio/calendar/webinars/${p.webinar}`}>{date.title}</Back>
       <h1 className="mt-1">{dated(date.starts, date.zone)}</h1>
       <p className="mt-1 text-soft tabular-nums">
         {date.over
@@ -32,9 +28,7 @@ export default async function DatePage({ params }: { params: Promise<{ webinar: 
         {date.calledOff ? (
           "It was called off."
         ) : date.over ? (
-          <Link className="text-slate underline" href={`/studio/calendar/webinars/${p.webinar}/came?date=${date.id}`}>
-            What came of it
-          </Link>
+          <TextLink href={`/studio/calendar/webinars/${p.webinar}/came?date=${date.id}`}>What came of it</TextLink>
         ) : null}
       </p>
       <HostStage date={date} />
