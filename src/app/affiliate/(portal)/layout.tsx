@@ -1,6 +1,6 @@
 import type { ReactNode } from "react"
 import { affiliateHere } from "@/app/door"
-import { RoomsWithin } from "@/app/studio/(rooms)/rooms-within"
+import { Tabs } from "@/ui/tabs"
 
 export default async function PortalLayout({ children }: { children: ReactNode }) {
   const a = await affiliateHere()
@@ -14,9 +14,9 @@ export default async function PortalLayout({ children }: { children: ReactNode }
   const ended = a.state === "ended"
   return (
     <>
-      <RoomsWithin
+      <Tabs
         label="Your affiliate page"
-        rooms={[
+        tabs={[
           { name: "Overview", href: "/affiliate", only: true },
           ...(ended
             ? []

@@ -3,7 +3,7 @@ import { boundsOf, dayOr, placeOf, type Span, shownAround } from "@/core/calenda
 import { entriesBetween } from "@/server/calendar/entries"
 import { feedAddress } from "@/server/calendar/feed"
 import { schoolZone } from "@/server/school-view"
-import { CalendarRooms } from "./calendar-rooms"
+import { PlaceTabs } from "../place-tabs"
 import { CalendarView } from "./calendar-view"
 
 export const metadata = { title: "Calendar" }
@@ -26,7 +26,7 @@ export default async function CalendarPage({
   const entries = await entriesBetween(s, from, to, zone)
   return (
     <div className="mx-auto max-w-6xl">
-      <CalendarRooms />
+      <PlaceTabs of="calendar" className="mt-2" />
       <CalendarView
         span={span}
         on={on}

@@ -4,8 +4,8 @@ import { listCourses } from "@/server/course/course"
 import { Link } from "@/ui/link"
 import { NewByName } from "@/ui/new-by-name"
 import { Table } from "@/ui/table"
+import { PlaceTabs } from "../place-tabs"
 import { newCourseAction } from "./actions"
-import { CourseRooms } from "./course-rooms"
 import { StateOf } from "./state"
 
 export const metadata = { title: "Courses" }
@@ -16,7 +16,7 @@ export default async function CoursesPage({ searchParams }: { searchParams: Prom
   return (
     <div className="mx-auto max-w-4xl pt-4">
       <h1>Courses</h1>
-      <CourseRooms />
+      <PlaceTabs of="courses" className="mt-2" />
       <NewByName
         says="New course"
         label="Title"

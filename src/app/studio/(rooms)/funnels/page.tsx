@@ -7,9 +7,9 @@ import { schoolZone } from "@/server/school-view"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 import { Table } from "@/ui/table"
+import { PlaceTabs } from "../place-tabs"
 import { day } from "../words"
 import { rangeOf } from "./[id]/range"
-import { FunnelRooms } from "./funnel-rooms"
 
 export const metadata = { title: "Funnels" }
 
@@ -34,7 +34,7 @@ export default async function FunnelsPage() {
           <Link href="/studio/funnels/new">New funnel</Link>
         </Button>
       </div>
-      <FunnelRooms />
+      <PlaceTabs of="funnels" className="mt-2" />
       {funnels.length === 0 ? (
         <p className="mt-8 text-lg">There is no funnel yet. Make the first: it takes a course and a minute.</p>
       ) : (

@@ -3,7 +3,7 @@ import { locale } from "@/core/words/locale"
 import { boughtWithin, lookedBack, type Works, whatWorks } from "@/server/broadcast/overview"
 import { Link, TextLink } from "@/ui/link"
 import { Table } from "@/ui/table"
-import { MailRooms } from "./mail-rooms"
+import { PlaceTabs } from "../place-tabs"
 
 export const metadata = { title: "Mail" }
 
@@ -22,7 +22,7 @@ export default async function MailPage() {
   return (
     <div className="mx-auto max-w-6xl pt-4">
       <h1>Mail</h1>
-      <MailRooms />
+      <PlaceTabs of="mail" className="mt-2" />
       <section aria-label="What works" className="mt-6">
         {works.length === 0 ? (
           <p className="mt-5 text-lg">

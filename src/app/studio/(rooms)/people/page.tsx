@@ -10,8 +10,8 @@ import { Link, TextLink } from "@/ui/link"
 import { Pager } from "@/ui/pager"
 import { Table } from "@/ui/table"
 import { pageOf } from "../asked"
+import { PlaceTabs } from "../place-tabs"
 import { day } from "../words"
-import { PeopleRooms } from "./people-rooms"
 
 export const metadata = { title: "People" }
 
@@ -72,7 +72,7 @@ export default async function PeoplePage({ searchParams }: { searchParams: Promi
           </form>
         </search>
       </div>
-      <PeopleRooms />
+      <PlaceTabs of="people" className="mt-2" />
       {people.length === 0 ? (
         <p className="mt-8 text-lg">
           {filtered ? (

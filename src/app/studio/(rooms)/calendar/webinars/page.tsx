@@ -3,8 +3,8 @@ import { whenWords } from "@/core/words/webinar"
 import { listWebinars, type WebinarListed } from "@/server/webinar/webinar"
 import { Link } from "@/ui/link"
 import { NewByName } from "@/ui/new-by-name"
+import { PlaceTabs } from "../../place-tabs"
 import { dated, people } from "../../words"
-import { CalendarRooms } from "../calendar-rooms"
 import { newWebinarAction } from "./actions"
 
 export const metadata = { title: "Webinars" }
@@ -14,7 +14,7 @@ export default async function WebinarsPage() {
   return (
     <div className="mx-auto max-w-5xl pt-4">
       <h1>Calendar</h1>
-      <CalendarRooms />
+      <PlaceTabs of="calendar" className="mt-2" />
       <p className="mt-4 text-soft">A free training at a date: people register, come, and are led to an offer.</p>
       <NewByName says="New webinar" label="Title" open={all.length === 0} act={newWebinarAction} maxLength={160} />
       <ul className="mt-4">

@@ -3,8 +3,8 @@ import type { ReactNode } from "react"
 import { studio } from "@/app/door"
 import { courseTitle } from "@/server/course/course-view"
 import { Back } from "@/ui/link"
+import { Tabs } from "@/ui/tabs"
 import { idOf } from "../../asked"
-import { RoomsWithin } from "../../rooms-within"
 import { StateOf } from "../state"
 
 export default async function CourseLayout({
@@ -25,9 +25,9 @@ export default async function CourseLayout({
         <h1 className="truncate">{course.title}</h1>
         <StateOf state={course.state} />
       </div>
-      <RoomsWithin
+      <Tabs
         label="Within the course"
-        rooms={[
+        tabs={[
           { name: "Lessons", href: room },
           { name: "What opens when", href: `${room}/opens` },
           { name: "Without access", href: `${room}/without-access` },

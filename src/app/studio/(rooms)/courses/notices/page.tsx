@@ -4,8 +4,8 @@ import { noticesWithWhy } from "@/server/notice/notice-view"
 import { Link } from "@/ui/link"
 import { NewByName } from "@/ui/new-by-name"
 import { Table } from "@/ui/table"
+import { PlaceTabs } from "../../place-tabs"
 import { newNoticeAction } from "../actions"
-import { CourseRooms } from "../course-rooms"
 import { hiddenWords, placeWords } from "./words"
 
 export const metadata = { title: "Notices" }
@@ -15,7 +15,7 @@ export default async function NoticesPage() {
   return (
     <div className="mx-auto max-w-4xl pt-4">
       <h1>Courses</h1>
-      <CourseRooms />
+      <PlaceTabs of="courses" className="mt-2" />
       <p className="mt-4 text-soft">
         A few words with one button, for learners whom it concerns: an offer, a date, the next course.
       </p>

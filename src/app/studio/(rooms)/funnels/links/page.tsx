@@ -5,7 +5,7 @@ import { linkTargets, listTrackedLinks } from "@/server/funnel/tracked-link"
 import { CopyButton } from "@/ui/copy-button"
 import { QrButton } from "@/ui/qr-button"
 import { Table } from "@/ui/table"
-import { FunnelRooms } from "../funnel-rooms"
+import { PlaceTabs } from "../../place-tabs"
 import { NewLink, RemoveLink } from "./new-link"
 
 export const metadata = { title: "Tracked links" }
@@ -16,7 +16,7 @@ export default async function LinksPage() {
   return (
     <div className="mx-auto max-w-5xl pt-4">
       <h1>Funnels</h1>
-      <FunnelRooms />
+      <PlaceTabs of="funnels" className="mt-2" />
       <p className="mt-4 text-soft">
         A link for each place where you put it, so that you see who came from where. A link of your own with{" "}
         <code>?src=</code> or <code>?ref=</code> and a name counts, too.

@@ -4,8 +4,8 @@ import { type BroadcastState, listBroadcasts } from "@/server/broadcast/store"
 import { schoolZone } from "@/server/school-view"
 import { Link } from "@/ui/link"
 import { NewByName } from "@/ui/new-by-name"
+import { PlaceTabs } from "../../place-tabs"
 import { longMoment } from "../../words"
-import { MailRooms } from "../mail-rooms"
 import { newBroadcastAction } from "./actions"
 
 export const metadata = { title: "Broadcasts" }
@@ -25,7 +25,7 @@ export default async function BroadcastsPage() {
   return (
     <div className="mx-auto max-w-5xl pt-4">
       <h1>Mail</h1>
-      <MailRooms />
+      <PlaceTabs of="mail" className="mt-2" />
       <p className="mt-4 text-soft">One e-mail to everybody of a segment who agreed to be written to.</p>
       <NewByName says="New broadcast" open={all.length === 0} act={newBroadcastAction} />
       <ul className="mt-4">

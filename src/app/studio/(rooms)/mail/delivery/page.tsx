@@ -6,8 +6,8 @@ import { notWrittenTo, ratesOf, reportToken } from "@/server/mail/report"
 import { schoolZone } from "@/server/school-view"
 import { NameLink, TextLink } from "@/ui/link"
 import { Table } from "@/ui/table"
+import { PlaceTabs } from "../../place-tabs"
 import { day, longMoment } from "../../words"
-import { MailRooms } from "../mail-rooms"
 import { DomainForm, MakeKey, PaceForm, TryAgain } from "./forms"
 
 export const metadata = { title: "Delivery" }
@@ -62,7 +62,7 @@ export default async function DeliveryPage() {
   return (
     <div className="mx-auto max-w-5xl pt-4">
       <h1>Mail</h1>
-      <MailRooms />
+      <PlaceTabs of="mail" className="mt-2" />
       <section aria-label="Of seven days" className="mt-4 flex flex-wrap gap-x-8 gap-y-2">
         {rates.sent === 0 ? <p>No e-mail has gone out in the last seven days.</p> : <Rates {...rates} />}
       </section>

@@ -4,8 +4,8 @@ import { listMail, type Show, shows } from "@/server/mail/mail-view"
 import { schoolZone } from "@/server/school-view"
 import { Link, NameLink } from "@/ui/link"
 import { Table } from "@/ui/table"
+import { PlaceTabs } from "../../place-tabs"
 import { moment } from "../../words"
-import { MailRooms } from "../mail-rooms"
 
 export const metadata = { title: "Due and sent" }
 
@@ -36,7 +36,7 @@ export default async function MailPage({ searchParams }: { searchParams: Promise
   return (
     <div className="mx-auto max-w-5xl pt-4">
       <h1>Mail</h1>
-      <MailRooms />
+      <PlaceTabs of="mail" className="mt-2" />
       <section aria-label="E-mails" className="mt-7">
         <nav aria-label="Which e-mails" className="flex flex-wrap gap-1">
           {Object.entries(titles).map(([key, says]) => (

@@ -2,8 +2,8 @@ import { studio } from "@/app/door"
 import { readManners } from "@/server/mail/hold"
 import { listMail } from "@/server/mail/mail-view"
 import { schoolZone } from "@/server/school-view"
+import { PlaceTabs } from "../../place-tabs"
 import { longMoment } from "../../words"
-import { MailRooms } from "../mail-rooms"
 import { MannersForm } from "./manners-form"
 import { RedButton } from "./red-button"
 
@@ -17,7 +17,7 @@ export default async function MannersPage() {
   return (
     <div className="mx-auto max-w-5xl pt-4">
       <h1>Mail</h1>
-      <MailRooms />
+      <PlaceTabs of="mail" className="mt-2" />
       <section aria-label="Everything at once" className="mt-4">
         <RedButton since={paused === null ? null : longMoment(paused, zone)} held={held.length} />
       </section>

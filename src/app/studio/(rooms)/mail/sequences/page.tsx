@@ -3,8 +3,8 @@ import { type EffectListed, listEffects } from "@/server/funnel/effects-view"
 import { listSequences, type SequenceListed } from "@/server/sequence/sequence-view"
 import { Link } from "@/ui/link"
 import { NewByName } from "@/ui/new-by-name"
+import { PlaceTabs } from "../../place-tabs"
 import { eMails, people } from "../../words"
-import { MailRooms } from "../mail-rooms"
 import { newSequenceAction } from "./actions"
 
 export const metadata = { title: "Sequences" }
@@ -25,7 +25,7 @@ export default async function SequencesPage() {
   return (
     <div className="mx-auto max-w-5xl pt-4">
       <h1>Mail</h1>
-      <MailRooms />
+      <PlaceTabs of="mail" className="mt-2" />
       <p className="mt-4 text-soft">
         E-mails that follow one another, wait, ask and go different ways, and end by what their reader does.
       </p>

@@ -4,10 +4,10 @@ import { effectChoices } from "@/server/funnel/effects-view"
 import { effectsAbout } from "@/server/funnel/occasion"
 import { fieldsListed, usesOfField } from "@/server/person/field"
 import { Link } from "@/ui/link"
+import { PlaceTabs } from "../../place-tabs"
 import { SetsOff } from "../../sets-off"
 import { UsedIn } from "../../used-in"
 import { people } from "../../words"
-import { PeopleRooms } from "../people-rooms"
 import { ChangeField, RemoveField } from "./change-field"
 import { NewField } from "./new-field"
 import { kindWords } from "./words"
@@ -22,7 +22,7 @@ export default async function FieldsPage({ searchParams }: { searchParams: Promi
   return (
     <div className="mx-auto max-w-5xl pt-2">
       <h1 className="mt-2">People</h1>
-      <PeopleRooms />
+      <PlaceTabs of="people" className="mt-2" />
       <p className="mt-3 max-w-2xl text-soft">
         What you want to know of people besides their name and address. A form on a page asks for it, a file brings it,
         and e-mails and segments use it.

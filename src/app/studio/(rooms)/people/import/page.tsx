@@ -2,8 +2,8 @@ import { studio } from "@/app/door"
 import { type ImportState, listImports } from "@/server/person/import"
 import { schoolZone } from "@/server/school-view"
 import { Link } from "@/ui/link"
+import { PlaceTabs } from "../../place-tabs"
 import { longMoment, people } from "../../words"
-import { PeopleRooms } from "../people-rooms"
 import { ChooseFile } from "./choose-file"
 
 export const metadata = { title: "Import people" }
@@ -23,7 +23,7 @@ export default async function ImportPage() {
   return (
     <div className="mx-auto max-w-5xl pt-4">
       <h1>People</h1>
-      <PeopleRooms />
+      <PlaceTabs of="people" className="mt-2" />
       <p className="mt-4 max-w-2xl text-soft">
         A file with one person a line: CSV from a spreadsheet or from another program. You see what is in it before
         anybody comes in, and can take it back for a week.

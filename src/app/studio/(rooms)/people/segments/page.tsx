@@ -2,9 +2,9 @@ import { studio } from "@/app/door"
 import { listSegments } from "@/server/person/segment"
 import { Link } from "@/ui/link"
 import { NewByName } from "@/ui/new-by-name"
+import { PlaceTabs } from "../../place-tabs"
 import { counted } from "../../words"
 import { newSegmentAction } from "../actions"
-import { PeopleRooms } from "../people-rooms"
 
 export const metadata = { title: "Segments" }
 
@@ -13,7 +13,7 @@ export default async function SegmentsPage() {
   return (
     <div className="mx-auto max-w-5xl pt-4">
       <h1>People</h1>
-      <PeopleRooms />
+      <PlaceTabs of="people" className="mt-2" />
       <p className="mt-4 text-soft">A question about people that keeps its name, and is answered anew at each look.</p>
       <NewByName says="New segment" open={all.length === 0} act={newSegmentAction} />
       <ul className="mt-4">

@@ -4,10 +4,10 @@ import { effectsAbout } from "@/server/funnel/occasion"
 import { listTags } from "@/server/person/tag"
 import { usesOf } from "@/server/reference"
 import { Link } from "@/ui/link"
+import { PlaceTabs } from "../../place-tabs"
 import { SetsOff } from "../../sets-off"
 import { UsedIn } from "../../used-in"
 import { people } from "../../words"
-import { PeopleRooms } from "../people-rooms"
 import { ChangeTag } from "./change-tag"
 import { RemoveTag } from "./remove-tag"
 
@@ -22,7 +22,7 @@ export default async function TagsPage({ searchParams }: { searchParams: Promise
   return (
     <div className="mx-auto max-w-5xl pt-2">
       <h1 className="mt-2">People</h1>
-      <PeopleRooms />
+      <PlaceTabs of="people" className="mt-2" />
       {tags.length === 0 ? (
         <p className="mt-3">There is none yet. An effect puts one on: at a step of a funnel, an offer or a lesson.</p>
       ) : (

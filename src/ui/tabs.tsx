@@ -1,22 +1,22 @@
 "use client"
 
 import { usePathname } from "next/navigation"
-import { Link } from "@/ui/link"
+import { Link } from "./link"
 
-/** The rooms within a place, as words in a row; the one that is open is marked. */
-export function RoomsWithin({
+/** The views within a place, as words in a row; the one that is open is marked. */
+export function Tabs({
   label,
-  rooms,
+  tabs,
 }: {
   label: string
   /** `only`: its address alone, not what stands below it. */
-  rooms: readonly { readonly name: string; readonly href: string; readonly only?: boolean }[]
+  tabs: readonly { readonly name: string; readonly href: string; readonly only?: boolean }[]
 }) {
   const at = usePathname()
-  const here = [...rooms].reverse().find((r) => (r.only ? at === r.href : at.startsWith(r.href)))
+  const here = [...tabs].reverse().find((r) => (r.only ? at === r.href : at.startsWith(r.href)))
   return (
     <nav aria-label={label} className="flex flex-wrap gap-x-4 border-b border-line">
-      {rooms.map((r) => (
+      {tabs.map((r) => (
         <Link
           key={r.href}
           href={r.href}
