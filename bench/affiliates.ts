@@ -12,14 +12,14 @@ import { reckonAll } from "@/server/affiliate/reckon"
 import { saveAffiliateRules } from "@/server/affiliate/rules"
 import { statementFile } from "@/server/affiliate/statement"
 import { configFromEnvironment } from "@/server/config"
+import { type Context, closeContext } from "@/server/context"
 import { migrate } from "@/server/db/migrate"
 import { openDatabase } from "@/server/db/pool"
 import { saveOffer } from "@/server/offer/offer"
-import { openSurroundings } from "@/server/open"
+import { openContext } from "@/server/open"
 import { makeOwner } from "@/server/person/account"
 import { beginSession, sessionCookie } from "@/server/person/session"
 import { firstProgramme, saveProgramme } from "@/server/programme/programme"
-import { closeSurroundings, type Surroundings } from "@/server/surroundings"
 import { addAffiliates, layPlans, sell } from "./affiliate-sales"
 import { fetchRaw, openLoop, ratesOf } from "./pages"
 import { type Line, median, quantile } from "./report"
@@ -36,7 +36,7 @@ export async function benchAffiliates(folder: string): Promise<Line[]> {
 
 async function clicksAndViews(folder: string): Promise<Line[]> {
   const school = await startDemoSchool(folder, 200)
-  const s = openSurroundings(configFromEnvironment(school.environment), "bench")
+  const s = openContext(configFromEnvironment(school.environment), "bench")
   const wide = openDatabase(s.config.databaseUrl, 3, 900_000)
   const bare = fork("bench/bare-server.ts", { execArgv: ["--import", "tsx"] })
   try {
@@ -78,13 +78,13 @@ async function clicksAndViews(folder: string): Promise<Line[]> {
   } finally {
     bare.disconnect()
     await wide.end()
-    await closeSurroundings(s)
+    await closeContext(s)
     await school.stop()
   }
 }
 
 /** A year of a hundred affiliates beside the demo: 20,000 sales and 200,000 clicks. */
-async function views(origin: string, s: Surroundings): Promise<Line[]> {
+async function views(origin: string, s: Context): Promise<Line[]> {
   const now = await s.clock.now()
   const { offer } = (await s.db.row<{ offer: number }>("SELECT MIN(offer_id) AS offer FROM programme WHERE is_on"))!
   await layPlans(s.db)
@@ -134,9 +134,9 @@ async function money(folder: string): Promise<Line[]> {
     HERON_INSTALLATION: "bench",
     HERON_LEASE_MS: "2000",
   }
-  const open = openSurroundings(configFromEnvironment(env), "bench")
+  const open = openContext(configFromEnvironment(env), "bench")
   const db = openDatabase(mariadb.url, 4, 900_000)
-  const s: Surroundings = { ...open, db }
+  const s: Context = { ...open, db }
   try {
     await migrate(db)
     await makeOwner(s, { school: "Bench", name: "B", email: "b@bench.example", password: "brine before breakfast" })
@@ -156,12 +156,12 @@ async function money(folder: string): Promise<Line[]> {
     return [...found, await reckoned(s)]
   } finally {
     await db.end()
-    await closeSurroundings(open)
+    await closeContext(open)
     await mariadb.stop()
   }
 }
 
-async function anOffer(s: Surroundings): Promise<number> {
+async function anOffer(s: Context): Promise<number> {
   const made = await saveOffer(s, {
     id: null,
     publicName: "Bench",
@@ -183,7 +183,7 @@ async function anOffer(s: Surroundings): Promise<number> {
   return made.id
 }
 
-async function payout(s: Surroundings, env: NodeJS.ProcessEnv): Promise<Line[]> {
+async function payout(s: Context, env: NodeJS.ProcessEnv): Promise<Line[]> {
   const until = await s.clock.now()
   const start = performance.now()
   const seen = await previewPayout(s, until)
@@ -233,7 +233,7 @@ async function payout(s: Surroundings, env: NodeJS.ProcessEnv): Promise<Line[]> 
 }
 
 /** Has another process write, kills it in the middle, waits until its lease is over, and goes on here; gives how long in all. */
-async function killedAndTakenUp(s: Surroundings, env: NodeJS.ProcessEnv, count: string): Promise<string> {
+async function killedAndTakenUp(s: Context, env: NodeJS.ProcessEnv, count: string): Promise<string> {
   const start = performance.now()
   const child = spawn(process.execPath, ["--import", "tsx", "bench/payout-worker.ts"], { env, stdio: "inherit" })
   const gone = once(child, "exit")
@@ -251,7 +251,7 @@ async function killedAndTakenUp(s: Surroundings, env: NodeJS.ProcessEnv, count: 
   return `at ${at}, ${((performance.now() - start) / 1000).toFixed(1)} s in all`
 }
 
-async function reckoned(s: Surroundings): Promise<Line> {
+async function reckoned(s: Context): Promise<Line> {
   const start = performance.now()
   const said = await reckonAll(s.db)
   const took = (performance.now() - start) / 1000

@@ -10,13 +10,13 @@ import type { CoursePlan } from "@/core/course/plan"
 import { nobody } from "@/core/person/actor"
 import { words } from "@/core/words/en"
 import { configFromEnvironment } from "@/server/config"
+import type { Context } from "@/server/context"
 import { myCourses, openLesson } from "@/server/course/learn"
 import { letPeopleIn } from "@/server/course/let-in"
 import { readOutline, saveOutline } from "@/server/course/outline"
 import { migrate } from "@/server/db/migrate"
 import { type Database, openDatabase } from "@/server/db/pool"
 import { wiring } from "@/server/listeners"
-import type { Surroundings } from "@/server/surroundings"
 import { loader } from "./load-data"
 import { type Line, median, quantile } from "./report"
 
@@ -32,7 +32,7 @@ export async function benchCourses(folder: string): Promise<Line[]> {
   try {
     await migrate(db)
     await fill(db)
-    const s: Surroundings = {
+    const s: Context = {
       db,
       clock: { now: async () => now },
       config: { ...configFromEnvironment(), secret: "bench" },
@@ -41,7 +41,7 @@ export async function benchCourses(folder: string): Promise<Line[]> {
       meeting: null,
       log: pino({ level: "silent" }),
       actor: nobody,
-      releases: db.around.releases,
+      releases: db.context.releases,
       words,
     }
     return [
@@ -177,7 +177,7 @@ async function paced(work: (i: number) => Promise<unknown>, n = 300): Promise<nu
   return taken
 }
 
-async function shelfAndLesson(s: Surroundings): Promise<Line[]> {
+async function shelfAndLesson(s: Context): Promise<Line[]> {
   const who = (i: number) => ({ person: ((i * 7919) % people) + 1, scope: null })
   const first = await s.db.rows<{ id: number }>("SELECT id FROM lesson WHERE course_id = 3 ORDER BY position LIMIT 3")
   const shelf = await paced((i) => myCourses(s, who(i)))
@@ -195,7 +195,7 @@ async function shelfAndLesson(s: Surroundings): Promise<Line[]> {
 }
 
 /** A hundred thousand lines of CSV against LOAD DATA LOCAL INFILE of the same: into one table, and of the rows that come of them. */
-async function letting(s: Surroundings, url: string): Promise<Line[]> {
+async function letting(s: Context, url: string): Promise<Line[]> {
   const rows = 100_000
   const csv = `email,name\n${Array.from({ length: rows }, (_, i) => `new${i}@x.example,New ${i}`).join("\n")}\n`
   const began = performance.now()
@@ -232,7 +232,7 @@ async function letting(s: Surroundings, url: string): Promise<Line[]> {
   ]
 }
 
-async function outline(s: Surroundings): Promise<Line[]> {
+async function outline(s: Context): Promise<Line[]> {
   const course = (
     await s.db.write(
       "INSERT INTO course (slug, title, state, made_at, changed_at) VALUES ('long', 'Long', 'live', NOW(), NOW())",

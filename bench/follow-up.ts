@@ -11,6 +11,7 @@ import { words } from "@/core/words/en"
 import { planBroadcast } from "@/server/broadcast/plan"
 import { newBroadcast, saveBroadcast } from "@/server/broadcast/store"
 import { configFromEnvironment } from "@/server/config"
+import type { Context } from "@/server/context"
 import { migrate } from "@/server/db/migrate"
 import { type Database, openDatabase } from "@/server/db/pool"
 import { addOnOccasion } from "@/server/funnel/occasion"
@@ -22,7 +23,6 @@ import { addLetter, newSequence, saveMail, saveSequence } from "@/server/sequenc
 import { putLive } from "@/server/sequence/live"
 import { sequences } from "@/server/sequence/run"
 import { signLower } from "@/server/sign"
-import type { Surroundings } from "@/server/surroundings"
 import { fromFile } from "./from-file"
 import { type Line, median } from "./report"
 
@@ -50,7 +50,7 @@ export async function benchFollowUp(folder: string): Promise<Line[]> {
   }
 }
 
-function around(db: Database, folder: string): Surroundings {
+function around(db: Database, folder: string): Context {
   return {
     db,
     config: configFromEnvironment({ ...process.env, HERON_DATA: folder, HERON_MODE: "test", HERON_SECRET: "bench" }),
@@ -60,7 +60,7 @@ function around(db: Database, folder: string): Surroundings {
     mailer: { send: async () => {}, server: "", verify: async () => null, close: () => {} },
     log: pino({ level: "error" }),
     actor: nobody,
-    releases: db.around.releases,
+    releases: db.context.releases,
     words,
   }
 }
@@ -87,7 +87,7 @@ async function fill(db: Database): Promise<void> {
   await db.rows("ANALYZE TABLE person, address, consent, person_tag")
 }
 
-async function segments(s: Surroundings): Promise<Line[]> {
+async function segments(s: Context): Promise<Line[]> {
   const question: Segment = {
     match: "all",
     parts: [
@@ -113,7 +113,7 @@ async function segments(s: Surroundings): Promise<Line[]> {
   ]
 }
 
-async function broadcast(s: Surroundings): Promise<Line> {
+async function broadcast(s: Context): Promise<Line> {
   const { id } = (await newBroadcast(s, "B")) as { id: number }
   await saveBroadcast(s, id, {
     document: {
@@ -136,7 +136,7 @@ async function broadcast(s: Surroundings): Promise<Line> {
 }
 
 /** Everybody waits, and all waits are over in the same minute. */
-async function moved(s: Surroundings, workers: readonly Surroundings[]): Promise<Line> {
+async function moved(s: Context, workers: readonly Context[]): Promise<Line> {
   const { id } = (await newSequence(s, "Q")) as { id: number }
   const letter = async (subject: string) => {
     const made = (await addLetter(s, id)) as { id: number }
@@ -175,7 +175,7 @@ async function moved(s: Surroundings, workers: readonly Surroundings[]): Promise
 }
 
 /** A tag that sets off twenty things. */
-async function twenty(s: Surroundings): Promise<Line> {
+async function twenty(s: Context): Promise<Line> {
   for (let i = 0; i < 20; i++) {
     const done = await addOnOccasion(s, { occasion: "tagged", of: 3, kind: "tag-on", tag: `also ${i}` })
     if ("refused" in done) throw new Error(done.refused)
@@ -196,7 +196,7 @@ async function twenty(s: Surroundings): Promise<Line> {
 }
 
 /** A letter to half of all that comes back for good, all reports at once (RFC 3464). */
-async function comeBack(s: Surroundings): Promise<Line> {
+async function comeBack(s: Context): Promise<Line> {
   const n = 50_000
   await s.db.write(
     `INSERT INTO mail (once, kind, state, person_id, to_email, goes, due_at, try_at, sent_at) SELECT CONCAT('back:', id), 'broadcast', 'sent', id, email, 'usual', NOW(), NOW(), NOW() FROM person WHERE id <= ?`,

@@ -1,13 +1,13 @@
 // People from a file, against LOAD DATA of the rows they come to.
 import { Readable } from "node:stream"
+import type { Context } from "@/server/context"
 import { keepImport, readImport, startImport } from "@/server/person/import"
 import { imports } from "@/server/person/take-in"
-import type { Surroundings } from "@/server/surroundings"
 import { loader } from "./load-data"
 import type { Line } from "./report"
 
 /** So many people by CSV, as the worker takes them in. */
-export async function fromFile(s: Surroundings, url: string, n: number): Promise<Line> {
+export async function fromFile(s: Context, url: string, n: number): Promise<Line> {
   const lines = Array.from({ length: n }, (_, i) => `new${i}@post.example;Ines ${i};fair`)
   const kept = (await keepImport(s, "people.csv", Readable.from([`email;name;tags\n${lines.join("\n")}\n`]))) as {
     id: number

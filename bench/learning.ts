@@ -9,11 +9,11 @@ import { ensureDebian } from "@/cli/debian"
 import { startDemoSchool } from "@/cli/demo-school"
 import { newRow } from "@/core/course/outline"
 import { configFromEnvironment } from "@/server/config"
+import { type Context, closeContext } from "@/server/context"
 import { saveOutline } from "@/server/course/outline"
 import { mediaLink } from "@/server/media/store"
-import { openSurroundings } from "@/server/open"
+import { openContext } from "@/server/open"
 import { beginSession, sessionCookie } from "@/server/person/session"
-import { closeSurroundings, type Surroundings } from "@/server/surroundings"
 import { type Line, median, quantile } from "./report"
 
 const size = 1_000_000_000
@@ -24,16 +24,16 @@ const seconds = 2
 export async function benchLearning(folder: string): Promise<Line[]> {
   ensureDebian("chromium")
   const school = await startDemoSchool(folder, 200)
-  const s = openSurroundings(configFromEnvironment(school.environment), "bench")
+  const s = openContext(configFromEnvironment(school.environment), "bench")
   try {
     return [await ranges(s, school.origin), ...(await builder(s, school.origin))]
   } finally {
-    await closeSurroundings(s)
+    await closeContext(s)
     await school.stop()
   }
 }
 
-async function ranges(s: Surroundings, origin: string): Promise<Line> {
+async function ranges(s: Context, origin: string): Promise<Line> {
   const stored = `${"ab".repeat(12)}.mp4`
   const path = join(s.config.mediaFolder, stored)
   const file = await open(path, "w")
@@ -106,7 +106,7 @@ function fetchRange(url: string, from: number, agent: Agent): Promise<number> {
   })
 }
 
-async function builder(s: Surroundings, origin: string): Promise<Line[]> {
+async function builder(s: Context, origin: string): Promise<Line[]> {
   const course = (
     await s.db.write(
       "INSERT INTO course (slug, title, state, made_at, changed_at) VALUES ('long', 'Long', 'live', NOW(), NOW())",

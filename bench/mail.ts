@@ -4,12 +4,12 @@ import { loadDemo } from "@demo/load"
 import { openInstallation } from "@/cli/installation"
 import { startMariaDb } from "@/cli/mariadb"
 import { configFromEnvironment } from "@/server/config"
+import { type Context, closeContext } from "@/server/context"
 import { migrate } from "@/server/db/migrate"
 import { openDatabase } from "@/server/db/pool"
 import { sendDue } from "@/server/mail/send"
-import { openSurroundings } from "@/server/open"
+import { openContext } from "@/server/open"
 import { type Message, mailLanes, smtpMailer } from "@/server/port/mailer"
-import { closeSurroundings, type Surroundings } from "@/server/surroundings"
 import { type Line, median } from "./report"
 
 const messages = 2000
@@ -30,8 +30,8 @@ export async function benchMail(folder: string): Promise<Line[]> {
   const db = openDatabase(mariadb.url, 2)
   await migrate(db)
   await db.end()
-  const s = openSurroundings(configFromEnvironment(environment))
-  const other = openSurroundings(configFromEnvironment(environment))
+  const s = openContext(configFromEnvironment(environment))
+  const other = openContext(configFromEnvironment(environment))
   try {
     await loadDemo(s, 200)
     await s.db.write("UPDATE mail SET state = 'cancelled' WHERE state = 'due'")
@@ -59,8 +59,8 @@ export async function benchMail(folder: string): Promise<Line[]> {
     return [line("messages, one worker", one), line("messages, two workers sharing, none twice", two)]
   } finally {
     sink.disconnect()
-    await closeSurroundings(s)
-    await closeSurroundings(other)
+    await closeContext(s)
+    await closeContext(other)
     await mariadb.stop()
   }
 }
@@ -90,7 +90,7 @@ async function sendBare(url: string, letters: readonly Message[]): Promise<void>
   mailer.close()
 }
 
-async function fill(s: Surroundings, name: string, n: number): Promise<void> {
+async function fill(s: Context, name: string, n: number): Promise<void> {
   const at = new Date(Date.now() - 1000)
   const mail = (await s.db.row<{ id: number; sequence_id: number; funnel_id: number }>(
     "SELECT m.id, m.sequence_id, (SELECT MIN(funnel_id) FROM reference WHERE sequence_id = m.sequence_id) AS funnel_id FROM sequence_mail m ORDER BY m.id LIMIT 1",

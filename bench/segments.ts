@@ -7,11 +7,11 @@ import { nobody } from "@/core/person/actor"
 import type { Segment } from "@/core/person/segment/segment"
 import { words } from "@/core/words/en"
 import { configFromEnvironment } from "@/server/config"
+import type { Context } from "@/server/context"
 import { migrate } from "@/server/db/migrate"
 import { type Database, openDatabase } from "@/server/db/pool"
 import { wiring } from "@/server/listeners"
 import { countIn, countSoon, firstOf } from "@/server/person/count"
-import type { Surroundings } from "@/server/surroundings"
 import { fromFile } from "./from-file"
 import { type Line, median } from "./report"
 
@@ -35,7 +35,7 @@ export function benchImport(folder: string): Promise<Line[]> {
 
 async function inOwnDatabase(
   folder: string,
-  run: (s: Surroundings & { db: Database }, url: string) => Promise<Line[]>,
+  run: (s: Context & { db: Database }, url: string) => Promise<Line[]>,
 ): Promise<Line[]> {
   // What a database of this size would be given.
   process.env.HERON_DB_MEMORY ??= "6G"
@@ -58,7 +58,7 @@ async function inOwnDatabase(
         mailer: { send: async () => {}, server: "", verify: async () => null, close: () => {} },
         log: pino({ level: "error" }),
         actor: nobody,
-        releases: db.around.releases,
+        releases: db.context.releases,
         words,
       },
       mariadb.url,
@@ -162,7 +162,7 @@ const questions: readonly (readonly [string, Segment])[] = [
   ],
 ]
 
-async function asked(s: Surroundings): Promise<Line[]> {
+async function asked(s: Context): Promise<Line[]> {
   const lines: Line[] = []
   for (const [what, question] of questions) {
     const time = async (run: () => Promise<unknown>) => {

@@ -9,6 +9,7 @@ import { startMariaDb } from "@/cli/mariadb"
 import { testCards } from "@/core/offer/card"
 import type { Terms } from "@/core/offer/terms"
 import { configFromEnvironment } from "@/server/config"
+import { type Context, closeContext } from "@/server/context"
 import { migrate } from "@/server/db/migrate"
 import { newFunnel } from "@/server/funnel/new-funnel"
 import { publishFunnel } from "@/server/funnel/release"
@@ -19,11 +20,10 @@ import { type CheckoutForm, checkoutIn, choiceOf, placeOrder } from "@/server/le
 import { renewDue } from "@/server/ledger/renew"
 import { saveOffer } from "@/server/offer/offer"
 import { quote, shelfOf } from "@/server/offer/quote"
-import { openSurroundings } from "@/server/open"
+import { openContext } from "@/server/open"
 import { makeOwner } from "@/server/person/account"
 import type { Cards } from "@/server/port/cards"
 import { releaseById } from "@/server/releases"
-import { closeSurroundings, type Surroundings } from "@/server/surroundings"
 import { type Line, median, quantile } from "./report"
 
 const key = "bench"
@@ -37,7 +37,7 @@ const journalRows = 1_000_000
 export async function benchSelling(folder: string): Promise<Line[]> {
   const mariadb = await startMariaDb(openInstallation(folder))
   const processor = await startProcessor(folder, mariadb.url)
-  const s = openSurroundings(configFromEnvironment(environment(folder, mariadb.url, processor.url)), "bench")
+  const s = openContext(configFromEnvironment(environment(folder, mariadb.url, processor.url)), "bench")
   try {
     await migrate(s.db)
     await makeOwner(s, { school: "Bench", name: "B", email: "b@bench.example", password: "brine before breakfast" })
@@ -49,7 +49,7 @@ export async function benchSelling(folder: string): Promise<Line[]> {
       ...(await books(s)),
     ]
   } finally {
-    await closeSurroundings(s)
+    await closeContext(s)
     processor.child.kill("SIGTERM")
     await mariadb.stop()
   }
@@ -81,7 +81,7 @@ async function startProcessor(folder: string, database: string): Promise<{ child
 type Sold = { readonly release: number; readonly path: string; readonly further: number }
 
 /** A course, its offer with these terms and this many pieces, and a funnel with one further offer. */
-async function sell(s: Surroundings, name: string, terms: Terms, pieces: number | null): Promise<Sold> {
+async function sell(s: Context, name: string, terms: Terms, pieces: number | null): Promise<Sold> {
   const at = new Date()
   const slug = name.toLowerCase()
   const course = await s.db.write(
@@ -125,7 +125,7 @@ async function sell(s: Surroundings, name: string, terms: Terms, pieces: number 
 }
 
 let made = 0
-async function formOf(s: Surroundings, sold: Sold, cards: string): Promise<CheckoutForm> {
+async function formOf(s: Context, sold: Sold, cards: string): Promise<CheckoutForm> {
   const place = checkoutIn((await releaseById(s.db, sold.release))!, sold.path)!
   const email = `buyer${++made}@bench.example`
   const choice = { terms: null, bumps: [], code: "" }
@@ -158,7 +158,7 @@ const from = (sold: Sold, n: number) => ({
 })
 
 /** Everybody at once for a few seats. */
-async function rush(s: Surroundings, cards: string): Promise<Line[]> {
+async function rush(s: Context, cards: string): Promise<Line[]> {
   const sold = await sell(s, "Rush", { kind: "full", amount: 10_000 }, seats)
   const forms: CheckoutForm[] = []
   for (let i = 0; i < buyers; i++) forms.push(await formOf(s, sold, cards))
@@ -181,10 +181,10 @@ async function rush(s: Surroundings, cards: string): Promise<Line[]> {
 }
 
 /** One click on a further offer: the server's time, without what the processor took. */
-async function further(s: Surroundings, cards: string): Promise<Line[]> {
+async function further(s: Context, cards: string): Promise<Line[]> {
   const sold = await sell(s, "Further", { kind: "full", amount: 10_000 }, null)
   let theirs = 0
-  const timed: Surroundings = {
+  const timed: Context = {
     ...s,
     cards: {
       ...(s.cards as Cards),
@@ -218,7 +218,7 @@ async function further(s: Surroundings, cards: string): Promise<Line[]> {
 }
 
 /** A thousand plans fall due in the same minute; two workers, one of them killed in the middle. */
-async function renewing(s: Surroundings, folder: string, database: string, cards: string): Promise<Line[]> {
+async function renewing(s: Context, folder: string, database: string, cards: string): Promise<Line[]> {
   const sold = await sell(
     s,
     "Monthly",
@@ -278,7 +278,7 @@ async function renewing(s: Surroundings, folder: string, database: string, cards
 }
 
 /** A million lines in the journal, three years long. */
-async function books({ db, ...s }: Surroundings): Promise<Line[]> {
+async function books({ db, ...s }: Context): Promise<Line[]> {
   const story = (await db.row<{ id: number; charge: number }>(
     "SELECT c.order_id AS id, c.id AS charge FROM charge c LIMIT 1",
   ))!

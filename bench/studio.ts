@@ -3,12 +3,12 @@
 import { Agent, get } from "node:http"
 import { startDemoSchool } from "@/cli/demo-school"
 import { configFromEnvironment } from "@/server/config"
+import { type Context, closeContext } from "@/server/context"
 import { openDatabase } from "@/server/db/pool"
 import { gatherRests, rollRests, rollUp } from "@/server/funnel/rollup"
 import { rollJournal } from "@/server/ledger/balance"
-import { openSurroundings } from "@/server/open"
+import { openContext } from "@/server/open"
 import { beginSession, sessionCookie } from "@/server/person/session"
-import { closeSurroundings, type Surroundings } from "@/server/surroundings"
 import { rollTally } from "@/server/tally"
 import { multiply } from "./multiply"
 import { type Line, median } from "./report"
@@ -20,9 +20,9 @@ export async function benchStudio(folder: string): Promise<Line[]> {
   // As much memory as a school of this size is given.
   process.env.HERON_DB_MEMORY ??= "3G"
   const school = await startDemoSchool(folder, 5200)
-  const s = openSurroundings(configFromEnvironment(school.environment), "bench")
+  const s = openContext(configFromEnvironment(school.environment), "bench")
   const slow = openDatabase(s.config.databaseUrl, 3, 900_000)
-  const wide: Surroundings = { ...s, db: slow }
+  const wide: Context = { ...s, db: slow }
   try {
     const views = await viewsOf(s)
     const cookie = await cookieOf(s)
@@ -54,12 +54,12 @@ export async function benchStudio(folder: string): Promise<Line[]> {
     })
   } finally {
     await slow.end()
-    await closeSurroundings(s)
+    await closeContext(s)
     await school.stop()
   }
 }
 
-async function settle(s: Surroundings): Promise<void> {
+async function settle(s: Context): Promise<void> {
   while ((await rollUp(s, 500_000)) > 0);
   while ((await rollRests(s, 100_000)) > 0);
   while ((await rollTally(s)) > 0);
@@ -68,7 +68,7 @@ async function settle(s: Surroundings): Promise<void> {
 }
 
 /** What the sums say is what can be counted. */
-async function checkSums(db: Surroundings["db"]): Promise<void> {
+async function checkSums(db: Context["db"]): Promise<void> {
   for (const [says, counted] of [
     ["SELECT SUM(n) AS n FROM tally WHERE what = 'people'", "SELECT COUNT(*) AS n FROM person"],
     ["SELECT SUM(n) AS n FROM rest_day", "SELECT COUNT(*) AS n FROM journey"],
@@ -80,14 +80,14 @@ async function checkSums(db: Surroundings["db"]): Promise<void> {
   }
 }
 
-async function rowsOf(db: Surroundings["db"]): Promise<string> {
+async function rowsOf(db: Context["db"]): Promise<string> {
   const counts = []
   for (const table of ["person", "journey", "fact", "orders", "mail"])
     counts.push(`${(await db.row<{ n: number }>(`SELECT COUNT(*) AS n FROM ${table}`))!.n} ${table}`)
   return counts.join(", ")
 }
 
-async function viewsOf(s: Surroundings): Promise<string[]> {
+async function viewsOf(s: Context): Promise<string[]> {
   const one = async (sql: string) => (await s.db.row<{ id: number | string }>(sql))!.id
   const mini = await one("SELECT funnel_id AS id FROM step WHERE kind = 'optin' LIMIT 1")
   const sale = await one("SELECT funnel_id AS id FROM step WHERE kind = 'checkout' LIMIT 1")
@@ -136,7 +136,7 @@ async function viewsOf(s: Surroundings): Promise<string[]> {
   ]
 }
 
-async function cookieOf(s: Surroundings): Promise<string> {
+async function cookieOf(s: Context): Promise<string> {
   const account = (await s.db.row<{ id: number }>("SELECT id FROM account LIMIT 1"))!.id
   const learner = (await s.db.row<{ id: number }>(
     "SELECT a.person_id AS id FROM admission a JOIN course c ON c.id = a.course_id ORDER BY c.id, a.person_id LIMIT 1",

@@ -11,6 +11,7 @@ import { beatEvery, curveOf, presenceOf, settledAfter, staysOf } from "@/core/we
 import { words } from "@/core/words/en"
 import { entriesBetween } from "@/server/calendar/entries"
 import { type Config, configFromEnvironment } from "@/server/config"
+import type { Context } from "@/server/context"
 import { migrate } from "@/server/db/migrate"
 import { type Database, openDatabase } from "@/server/db/pool"
 import { joinFunnel } from "@/server/funnel/join"
@@ -20,7 +21,6 @@ import { wiring } from "@/server/listeners"
 import { saveOffer } from "@/server/offer/offer"
 import { makeOwner } from "@/server/person/account"
 import { sign } from "@/server/sign"
-import type { Surroundings } from "@/server/surroundings"
 import { whatCame } from "@/server/webinar/came"
 import { endedDates } from "@/server/webinar/stay"
 import { sayAsHost } from "@/server/webinar/talk"
@@ -31,7 +31,7 @@ const start = Date.parse("2026-12-03T19:00:00Z")
 const hour = 3_600_000
 
 type Bench = {
-  readonly s: Surroundings
+  readonly s: Context
   readonly at: (ms: number) => void
   readonly env: NodeJS.ProcessEnv
   readonly webinar: number
@@ -65,7 +65,7 @@ async function fill(db: Database, url: string, folder: string): Promise<Bench> {
     HERON_ORIGIN: "http://localhost:4790",
   }
   const config: Config = configFromEnvironment(env)
-  const s: Surroundings = {
+  const s: Context = {
     db,
     clock: { now: async () => now },
     config,
@@ -74,7 +74,7 @@ async function fill(db: Database, url: string, folder: string): Promise<Bench> {
     meeting: null,
     log: pino({ level: "silent" }),
     actor: nobody,
-    releases: db.around.releases,
+    releases: db.context.releases,
     words,
   }
   const well = <T extends object>(done: T): Exclude<T, { refused: string }> => {

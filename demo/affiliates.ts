@@ -11,6 +11,7 @@ import { makePayout, markPaid, previewPayout } from "@/server/affiliate/payout"
 import { payouts } from "@/server/affiliate/payout-after"
 import { saveAffiliateRules } from "@/server/affiliate/rules"
 import { countSale } from "@/server/affiliate/sale"
+import type { Context } from "@/server/context"
 import type { LessonRow } from "@/server/course/course"
 import { saveLessonPage } from "@/server/course/lesson-page"
 import { newFunnel } from "@/server/funnel/new-funnel"
@@ -18,7 +19,6 @@ import { addOnOccasion } from "@/server/funnel/occasion"
 import { publishFunnel } from "@/server/funnel/release"
 import { makeCoupon } from "@/server/offer/coupon"
 import { firstProgramme, publishConditions, saveMaterial, saveProgramme } from "@/server/programme/programme"
-import type { Surroundings } from "@/server/surroundings"
 import { conditions, recommenders, words } from "./recommenders"
 import { type Seeded, seeded } from "./seeded"
 
@@ -37,8 +37,8 @@ function must<T extends object>(done: T): Exclude<T, { refused: string }> {
 }
 
 /** To be called before what happened is rolled up: journeys that began by a link say so. */
-export async function makeAffiliates(s: Surroundings, r: Recommended, now: number): Promise<void> {
-  const at = (ago: number): Surroundings => ({ ...s, clock: { now: async () => now - ago * day } })
+export async function makeAffiliates(s: Context, r: Recommended, now: number): Promise<void> {
+  const at = (ago: number): Context => ({ ...s, clock: { now: async () => now - ago * day } })
   const random = seeded(1109)
   const one = async (sql: string) => (await s.db.row<{ id: number }>(sql))!.id
   const offer = await one("SELECT id FROM offer WHERE public_name = 'A Year in Ferments'")
@@ -157,7 +157,7 @@ function drawn(random: Seeded, ids: readonly number[], ago: number): { id: numbe
 }
 
 /** One of nine who took the mini-course came by a link. */
-async function joinByLinks(s: Surroundings, r: Recommended, ids: readonly number[], random: Seeded): Promise<void> {
+async function joinByLinks(s: Context, r: Recommended, ids: readonly number[], random: Seeded): Promise<void> {
   const journeys = await s.db.rows<{ visitor: Buffer; person: number | null; begun: Date; step: number }>(
     `SELECT j.visitor, j.person_id AS person, j.begun_at AS begun, (SELECT MIN(id) FROM step WHERE funnel_id = j.funnel_id) AS step FROM journey j WHERE j.funnel_id = ? ORDER BY j.begun_at, j.visitor`,
     [r.free],
@@ -185,7 +185,7 @@ async function joinByLinks(s: Surroundings, r: Recommended, ids: readonly number
 
 /** One of six who bought had followed a link within the month before, some of them two. */
 async function buyByLinks(
-  s: Surroundings,
+  s: Context,
   r: Recommended,
   ids: readonly number[],
   random: Seeded,
@@ -243,11 +243,7 @@ async function buyByLinks(
 }
 
 /** Journeys that began by a link say whose it was. */
-async function nameSources(
-  s: Surroundings,
-  funnel: number,
-  named: ReadonlyMap<number, readonly Buffer[]>,
-): Promise<void> {
+async function nameSources(s: Context, funnel: number, named: ReadonlyMap<number, readonly Buffer[]>): Promise<void> {
   for (const [id, visitors] of named) {
     const source = `@${(await s.db.row<{ code: string }>("SELECT code FROM affiliate WHERE id = ?", [id]))!.code}`
     for (let from = 0; from < visitors.length; from += 500) {
@@ -271,7 +267,7 @@ async function nameSources(
 }
 
 /** Clicks of which nothing came; one link is followed by hundreds, and nobody ever joins by it. */
-async function otherClicks(s: Surroundings, ids: readonly number[], random: Seeded, now: number): Promise<void> {
+async function otherClicks(s: Context, ids: readonly number[], random: Seeded, now: number): Promise<void> {
   const all: NewMention[] = []
   for (const [i, a] of recommenders.entries()) {
     const id = ids[i]
@@ -288,12 +284,12 @@ async function otherClicks(s: Surroundings, ids: readonly number[], random: Seed
   await put(s, all)
 }
 
-async function put(s: Surroundings, mentions: readonly NewMention[]): Promise<void> {
+async function put(s: Context, mentions: readonly NewMention[]): Promise<void> {
   for (let from = 0; from < mentions.length; from += 500) await recordMentions(s.db, mentions.slice(from, from + 500))
 }
 
 /** Whoever has finished the month before last of the year is invited, and known by a tag. */
-async function askAtTheRightMoment(s: Surroundings, offer: number): Promise<void> {
+async function askAtTheRightMoment(s: Context, offer: number): Promise<void> {
   const lesson = await s.db.row<{ id: number }>(
     "SELECT l.id FROM lesson l JOIN course c ON c.id = l.course_id WHERE c.slug = 'a-year-in-ferments' ORDER BY l.position DESC LIMIT 1 OFFSET 1",
   )
@@ -314,7 +310,7 @@ async function askAtTheRightMoment(s: Surroundings, offer: number): Promise<void
 }
 
 /** The page on which affiliates sign up, live since the beginning. */
-async function signUpPage(s: Surroundings, offer: number): Promise<void> {
+async function signUpPage(s: Context, offer: number): Promise<void> {
   const made = must(await newFunnel(s, { goal: "affiliates", offer }))
   await s.db.write(
     "UPDATE step SET path = REPLACE(path, 'recommend-a-year-in-ferments', 'recommend') WHERE funnel_id = ?",
@@ -324,10 +320,10 @@ async function signUpPage(s: Surroundings, offer: number): Promise<void> {
 }
 
 /** Paid three times, on the first of a month or near it; what fell due since is made and waits for the bank. */
-async function payOut(s: Surroundings, now: number): Promise<void> {
+async function payOut(s: Context, now: number): Promise<void> {
   for (const [i, ago] of [200, 110, 50, 2].entries()) {
     const then = now - ago * day
-    const past: Surroundings = { ...s, clock: { now: async () => then } }
+    const past: Context = { ...s, clock: { now: async () => then } }
     const { seen, pay } = await previewPayout(past, then)
     if (!pay.length) continue
     const made = must(

@@ -1,9 +1,10 @@
 // What the school knows of its people besides: where they ferment, and how many jars they have. Two of five have answered.
+
+import type { Context } from "@/server/context"
 import { listFields, newField, saveChoices } from "@/server/person/field"
-import type { Surroundings } from "@/server/surroundings"
 
 /** Gives the choice that a segment asks for. */
-export async function makeFields(s: Surroundings): Promise<{ readonly field: number; readonly choice: number }> {
+export async function makeFields(s: Context): Promise<{ readonly field: number; readonly choice: number }> {
   const make = async (label: string, kind: string) => {
     const made = await newField(s, { label, kind })
     if ("refused" in made) throw new Error(made.refused)

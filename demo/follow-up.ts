@@ -3,16 +3,16 @@
 import type { Broadcast } from "@/core/mail/broadcast"
 import { newBroadcastDocument } from "@/core/mail/broadcast"
 import { richChip } from "@/core/mail/chip"
-import type { Manners } from "@/core/mail/manners"
+import type { SendingRules } from "@/core/mail/sending-rules"
 import type { SequenceStep } from "@/core/sequence/step/list"
 import { newBroadcast, saveBroadcast } from "@/server/broadcast/store"
+import type { Context } from "@/server/context"
 import type { Db } from "@/server/db/pool"
 import { addOnOccasion } from "@/server/funnel/occasion"
 import { makeSigningKey, readDelivery, saveInclude } from "@/server/mail/dkim"
-import { saveManners } from "@/server/mail/hold"
+import { saveSendingRules } from "@/server/mail/hold"
 import { addLetter, newSequence, saveMail, saveSequence } from "@/server/sequence/edit"
 import { putLive } from "@/server/sequence/live"
-import type { Surroundings } from "@/server/surroundings"
 import { setName } from "@/standins/names/server"
 import { fact, noRows, writeRows } from "./rows"
 import { keepToRules, readMails } from "./rules"
@@ -33,18 +33,18 @@ export type FollowUp = {
 
 const hello = `<p>Hello ${richChip("first-name", "friend")},</p>`
 
-export async function makeFollowUp(s: Surroundings, f: FollowUp): Promise<void> {
+export async function makeFollowUp(s: Context, f: FollowUp): Promise<void> {
   const now = await s.clock.now()
   const sequence = await salesSequence(s, f)
   await finishers(s, f, sequence, now)
-  const manners: Manners = {
+  const manners: SendingRules = {
     hours: { from: 420, until: 1260 },
     weekdays: [1, 2, 3, 4, 5, 6, 7],
     perDay: 1,
     perWeek: 3,
     lateAfter: 48,
   }
-  await saveManners(s, manners)
+  await saveSendingRules(s, manners)
   await sentLetter(s, f, now)
   await readMails(s.db)
   await keepToRules(s.db, manners, now)
@@ -63,7 +63,7 @@ type Sales = {
   readonly waits: readonly number[]
 }
 
-async function salesSequence(s: Surroundings, f: FollowUp): Promise<Sales> {
+async function salesSequence(s: Context, f: FollowUp): Promise<Sales> {
   const { id } = must(await newSequence(s, "From a crock to a year"))
   const mails: { id: number; subject: string }[] = []
   const letter = async (subject: string, preview: string, body: string, button = "", step: number | null = null) => {
@@ -143,7 +143,7 @@ async function tagNamed(db: Db, name: string): Promise<number> {
 }
 
 /** Those who came to the end of the mini-course in the last twelve days are in the sales sequence, each as far as the days say. */
-async function finishers(s: Surroundings, f: FollowUp, q: Sales, now: number): Promise<void> {
+async function finishers(s: Context, f: FollowUp, q: Sales, now: number): Promise<void> {
   const people = await s.db.rows<{ id: number; email: string; name: string; at: Date; done: number }>(
     `SELECT p.id, p.email, p.name, n.ended_at AS at, EXISTS (SELECT 1 FROM lesson_done d WHERE d.person_id = p.id AND d.lesson_id = ?) AS done
      FROM enrolment n JOIN person p ON p.id = n.person_id JOIN address a ON a.person_id = p.id AND a.suppressed IS NULL
@@ -243,7 +243,7 @@ async function finishers(s: Surroundings, f: FollowUp, q: Sales, now: number): P
 const octoberBody = `${hello}<p>the first beets are in. This month: a kvass that is ready in five days, and why I stopped peeling.</p><p>You find the whole of it on the <a href="https://junipercrock.example/beets">page about beets</a>, with the table of salt for every weight.</p><p>Maren</p>`
 
 /** A letter that went three weeks ago, with two subjects tried on a fifth. */
-async function sentLetter(s: Surroundings, f: FollowUp, now: number): Promise<void> {
+async function sentLetter(s: Context, f: FollowUp, now: number): Promise<void> {
   const { id } = must(await newBroadcast(s, "November: beets"))
   const document: Broadcast = {
     ...newBroadcastDocument,
@@ -296,14 +296,14 @@ async function sentLetter(s: Surroundings, f: FollowUp, now: number): Promise<vo
 }
 
 /** Mail is signed, and the name server stand-in has the records. */
-async function domain(s: Surroundings): Promise<void> {
+async function domain(s: Context): Promise<void> {
   await makeSigningKey(s)
   await saveInclude(s, "ip4:127.0.0.1")
   for (const r of (await readDelivery(s)).records) await setName(s.config.dataFolder, r.name, [r.value])
 }
 
 /** The letter of December is being written. */
-async function nextLetter(s: Surroundings, f: FollowUp): Promise<void> {
+async function nextLetter(s: Context, f: FollowUp): Promise<void> {
   const evening = `${new Date((await s.clock.now()) + 21 * day).toISOString().slice(0, 10)}T19:00`
   const write = async (name: string, more: Partial<Broadcast>) => {
     const { id } = must(await newBroadcast(s, name))

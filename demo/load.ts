@@ -5,6 +5,7 @@ import { join } from "node:path"
 import { certificateNumber } from "@/core/course/certificate"
 import { lessonPage } from "@/core/course/lesson-page"
 import { today } from "@/server/clock"
+import type { Context } from "@/server/context"
 import type { LessonRow } from "@/server/course/course"
 import { saveLessonPage } from "@/server/course/lesson-page"
 import type { Db } from "@/server/db/pool"
@@ -20,7 +21,6 @@ import { newNotice, saveNotice } from "@/server/notice/notice"
 import { cleanRichText } from "@/server/page/rich-text"
 import { makeOwner } from "@/server/person/account"
 import { newSegment, saveSegment } from "@/server/person/segment"
-import type { Surroundings } from "@/server/surroundings"
 import { rollTally } from "@/server/tally"
 import { referAll } from "@/server/upgrade"
 import { demoAccount } from "./account"
@@ -53,9 +53,9 @@ export async function isDemoLoaded(db: Db): Promise<boolean> {
 }
 
 /** Empties every table and loads the demo: `visitors` over the 40 days before `now` (ms), the same for the same `now`. */
-export async function loadDemo(s: Surroundings, visitors = 5200, now = today()): Promise<void> {
+export async function loadDemo(s: Context, visitors = 5200, now = today()): Promise<void> {
   await empty(s, now)
-  const past: Surroundings = { ...s, clock: { now: async () => now - 41 * day } }
+  const past: Context = { ...s, clock: { now: async () => now - 41 * day } }
   await makeOwner(past, {
     school: school.name,
     name: "Maren Solvik",
@@ -84,13 +84,13 @@ export async function loadDemo(s: Surroundings, visitors = 5200, now = today()):
     throw new Error(`${published.refused} ${published.findings.map((f) => f.suffers).join(" ")}`)
   const funnel = (await loadFunnel(s.db, made.funnel))!
   await makeTraffic(s.db, { funnel, release: published.release, now, days: 40, visitors, tag })
-  const lastYear: Surroundings = { ...s, clock: { now: async () => now - 366 * day } }
+  const lastYear: Context = { ...s, clock: { now: async () => now - 366 * day } }
   const shop = await openDemoShop(lastYear, now, {
     pictures: [await picture(past, "shelf"), await picture(past, "tray")],
     chart: await brineChart(past),
   })
   const sale = (await loadFunnel(s.db, shop.funnel))!
-  const halfAYear: Surroundings = { ...s, clock: { now: async () => now - 150 * day } }
+  const halfAYear: Context = { ...s, clock: { now: async () => now - 150 * day } }
   const webinar = await openDemoWebinar(halfAYear, now)
   let seats: Seats | undefined
   await makeSales(s, shop, sale, { now, days: 365, visitors: Math.round(visitors * 0.9) }, (m) => {
@@ -133,7 +133,7 @@ export async function loadDemo(s: Surroundings, visitors = 5200, now = today()):
 }
 
 /** What those who have done the mini-course answered to its survey; notices on the shelf, on the sign-in page, and one that is off. */
-async function askAndNotice(s: Surroundings): Promise<void> {
+async function askAndNotice(s: Context): Promise<void> {
   const last = await s.db.row<{ id: number }>(
     "SELECT l.id FROM lesson l JOIN course c ON c.id = l.course_id AND c.slug = 'the-first-crock' ORDER BY l.position DESC LIMIT 1",
   )
@@ -188,7 +188,7 @@ async function askAndNotice(s: Surroundings): Promise<void> {
 }
 
 /** The lessons of the mini-course become pages with a video each, the last one with a survey; January gets its video. */
-async function putVideos(s: Surroundings): Promise<void> {
+async function putVideos(s: Context): Promise<void> {
   const lessons = await s.db.rows<LessonRow>(
     "SELECT l.* FROM lesson l JOIN course c ON c.id = l.course_id WHERE c.slug = 'the-first-crock' ORDER BY l.position",
   )
@@ -209,7 +209,7 @@ async function putVideos(s: Surroundings): Promise<void> {
 }
 
 /** Comments below the first lessons, one of which waits for Maren; a certificate for whoever has done all of the mini-course. */
-async function talkAndCertify(s: Surroundings): Promise<void> {
+async function talkAndCertify(s: Context): Promise<void> {
   const now = await s.clock.now()
   const [course] = await s.db.rows<{ id: number }>("SELECT id FROM course WHERE slug = 'the-first-crock'")
   const lessons = (
@@ -264,7 +264,7 @@ async function talkAndCertify(s: Surroundings): Promise<void> {
     ])
 }
 
-async function empty(s: Surroundings, now: number): Promise<void> {
+async function empty(s: Context, now: number): Promise<void> {
   const tables = await s.db.rows<{ name: string }>(
     "SELECT table_name AS name FROM information_schema.tables WHERE table_schema = DATABASE() AND table_type = 'BASE TABLE' AND table_name NOT IN ('migration', 'clock', 'rollup_mark')",
   )
@@ -283,13 +283,13 @@ async function empty(s: Surroundings, now: number): Promise<void> {
   await rm(join(s.config.dataFolder, "payouts"), { recursive: true, force: true })
 }
 
-async function picture(s: Surroundings, scene: Parameters<typeof drawScene>[0]): Promise<number> {
+async function picture(s: Context, scene: Parameters<typeof drawScene>[0]): Promise<number> {
   const stored = await storeMedia(s, "picture", `${scene}.png`, await drawScene(scene))
   if (!("id" in stored)) throw new Error(stored.refused)
   return stored.id
 }
 
-async function brineChart(s: Surroundings): Promise<number> {
+async function brineChart(s: Context): Promise<number> {
   const sheet =
     "Salt for 1 litre of water\n2 %  20 g  soft, quick\n3 %  30 g  most things\n5 %  50 g  cucumbers in July\n\nDays at 20 degrees\nradish 5, cucumber 7, cabbage 21, beet 14\n"
   const stored = await storeMedia(s, "file", "The Brine Chart.txt", Buffer.from(sheet))
@@ -297,7 +297,7 @@ async function brineChart(s: Surroundings): Promise<number> {
   return stored.id
 }
 
-async function writeCourse(s: Surroundings): Promise<number> {
+async function writeCourse(s: Context): Promise<number> {
   const at = new Date(await s.clock.now())
   const cover = await picture(s, "cover")
   const course = await s.db.write(

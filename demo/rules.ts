@@ -1,6 +1,6 @@
 // What the demo has sent keeps to the school's own rules: its hours, days and limits, decided by the engine's own function, and the
 // goals at which sequences end.
-import { decide, type Manners } from "@/core/mail/manners"
+import { decide, type SendingRules } from "@/core/mail/sending-rules"
 import type { Flow } from "@/core/sequence/flow"
 import type { Db } from "@/server/db/pool"
 
@@ -13,7 +13,7 @@ type Sent = {
 }
 
 /** Moves what was sent at night or beyond a limit to when it would have gone, and takes out what never would have. */
-export async function keepToRules(db: Db, manners: Manners, now: number): Promise<void> {
+export async function keepToRules(db: Db, manners: SendingRules, now: number): Promise<void> {
   await db.write(
     "UPDATE mail m JOIN enrolment n ON n.id = m.enrolment_id JOIN sequence q ON q.id = n.sequence_id SET m.goes = q.goes WHERE m.sequence_mail_id IS NOT NULL",
   )

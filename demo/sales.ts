@@ -17,11 +17,11 @@ import { giftsOf, type Offer } from "@/core/offer/offer"
 import { type Charge, chargeAt, dueToday, needsCard, type Plan, planOf, spread } from "@/core/offer/plan"
 import { sentence } from "@/core/offer/sentence"
 import { allBlocks } from "@/core/page/document"
+import type { Context } from "@/server/context"
 import type { Db } from "@/server/db/pool"
 import { couponByCode } from "@/server/offer/coupon"
 import { type Shelf, shelfOf } from "@/server/offer/quote"
 import { searchedText } from "@/server/person/person"
-import type { Surroundings } from "@/server/surroundings"
 import { type Card, Store } from "@/standins/processor/store"
 import { firstNames, zones } from "./lessons"
 import { fact, noRows, numberOrders, type Row, type Rows, waitFor, writeRows } from "./rows"
@@ -49,7 +49,7 @@ export type Make = {
 }
 
 export async function makeSales(
-  s: Surroundings,
+  s: Context,
   shop: DemoShop,
   funnel: Funnel,
   o: { now: number; days: number; visitors: number },

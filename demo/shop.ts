@@ -1,6 +1,7 @@
 // What Juniper Crock sells: courses, offers, coupons, and the funnel that leads through them. Written through the same use
 // cases as the studio's.
 import type { Terms } from "@/core/offer/terms"
+import type { Context } from "@/server/context"
 import { savePage } from "@/server/funnel/edit"
 import { loadFunnel } from "@/server/funnel/load"
 import { newFunnel } from "@/server/funnel/new-funnel"
@@ -8,7 +9,6 @@ import { publishFunnel } from "@/server/funnel/release"
 import { insertStep } from "@/server/funnel/steps"
 import { makeCoupon } from "@/server/offer/coupon"
 import { type OfferInput, saveOffer } from "@/server/offer/offer"
-import type { Surroundings } from "@/server/surroundings"
 import { firstCrock, rootsQuiz, rootsWork, shopCourses } from "./lessons"
 
 const day = 86_400_000
@@ -22,7 +22,7 @@ export type DemoShop = {
 }
 
 export async function openDemoShop(
-  s: Surroundings,
+  s: Context,
   now: number,
   media: { readonly pictures: readonly number[]; readonly chart: number },
 ): Promise<DemoShop> {
@@ -188,7 +188,7 @@ async function made(work: Promise<{ ok: true; id: number } | { refused: string }
   return done.id
 }
 
-async function writeCourse(s: Surroundings, c: (typeof shopCourses)[number], picture: number | null): Promise<number> {
+async function writeCourse(s: Context, c: (typeof shopCourses)[number], picture: number | null): Promise<number> {
   const at = new Date(await s.clock.now())
   const course = await s.db.write(
     "INSERT INTO course (slug, title, promise, teacher, picture_id, state, made_at, changed_at) VALUES (?, ?, ?, ?, ?, 'live', ?, ?)",
@@ -208,7 +208,7 @@ async function writeCourse(s: Surroundings, c: (typeof shopCourses)[number], pic
 }
 
 /** A module for a month, which opens so many months after the first. */
-async function writeMonth(s: Surroundings, course: number, lesson: string, i: number): Promise<number> {
+async function writeMonth(s: Context, course: number, lesson: string, i: number): Promise<number> {
   const opens = i === 0 ? null : JSON.stringify({ kind: "after-days", days: 30 * i, at: "06:00" })
   const [month] = lesson.split(":")
   const made = await s.db.write("INSERT INTO module (course_id, position, title, opens) VALUES (?, ?, ?, ?)", [

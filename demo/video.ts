@@ -1,12 +1,12 @@
 // The videos of the demo, with their captions and chapters, as blocks of a lesson.
 import { readFile } from "node:fs/promises"
 import { join } from "node:path"
+import type { Context } from "@/server/context"
 import { storeMedia } from "@/server/media/store"
-import type { Surroundings } from "@/server/surroundings"
 import { captionsOf, videos } from "./videos/videos"
 
 /** Keeps a video and its captions as uploads, and gives the block that plays them. */
-export async function videoBlock(s: Surroundings, scene: keyof typeof videos, says: string): Promise<object> {
+export async function videoBlock(s: Context, scene: keyof typeof videos, says: string): Promise<object> {
   const v = videos[scene]
   const file = await readFile(join(process.cwd(), "demo/videos", `${scene}.mp4`))
   const media = await storeMedia(s, "video", `${says}.mp4`, file)

@@ -5,13 +5,13 @@ import { join } from "node:path"
 import { Temporal } from "temporal-polyfill"
 import type { Funnel } from "@/core/funnel/draft"
 import type { Coupon } from "@/core/offer/coupon"
+import type { Context } from "@/server/context"
 import type { Db } from "@/server/db/pool"
 import { loadFunnel } from "@/server/funnel/load"
 import { newFunnel } from "@/server/funnel/new-funnel"
 import { publishFunnel } from "@/server/funnel/release"
 import { storeMedia } from "@/server/media/store"
 import { couponByCode, makeCoupon } from "@/server/offer/coupon"
-import type { Surroundings } from "@/server/surroundings"
 import { moveDate } from "@/server/webinar/dates"
 import { newWebinarOf, saveWebinar } from "@/server/webinar/webinar"
 import { webinarCaptions, webinarChapters } from "./videos/webinar"
@@ -59,7 +59,7 @@ function nextThursday(now: number): Temporal.PlainDate {
 }
 
 /** `s`: as of a time before the first date; `now`, ms: that of the demo. */
-export async function openDemoWebinar(s: Surroundings, now: number): Promise<DemoWebinar> {
+export async function openDemoWebinar(s: Context, now: number): Promise<DemoWebinar> {
   const film = await readFile(join(process.cwd(), "demo/videos/brine.mp4"))
   const recording = well(await storeMedia(s, "video", `${title}.mp4`, film)).id
   const captions = well(await storeMedia(s, "file", `${title}.vtt`, Buffer.from(webinarCaptions()))).id

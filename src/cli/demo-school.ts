@@ -1,8 +1,8 @@
 // A demo school of its own for tests, benchmarks and screenshots: built, filled and running beside any other.
 import { loadDemo } from "@demo/load"
 import { configFromEnvironment } from "@/server/config"
-import { openSurroundings } from "@/server/open"
-import { closeSurroundings } from "@/server/surroundings"
+import { closeContext } from "@/server/context"
+import { openContext } from "@/server/open"
 import { buildIfChanged } from "./build"
 import { places, type School, startSchool } from "./school"
 
@@ -15,9 +15,9 @@ export async function startDemoSchool(folder: string, visitors?: number): Promis
     distDir,
     port: 0,
     prepare: async (environment) => {
-      const s = openSurroundings(configFromEnvironment(environment))
+      const s = openContext(configFromEnvironment(environment))
       await loadDemo(s, visitors)
-      await closeSurroundings(s)
+      await closeContext(s)
     },
   })
 }

@@ -2,9 +2,9 @@
 import { demoAccount } from "@demo/account"
 import { isDemoLoaded, loadDemo } from "@demo/load"
 import { configFromEnvironment } from "@/server/config"
-import { openSurroundings } from "@/server/open"
+import { closeContext } from "@/server/context"
+import { openContext } from "@/server/open"
 import { hasOwner } from "@/server/person/account"
-import { closeSurroundings } from "@/server/surroundings"
 import { buildIfChanged } from "./build"
 import { progress, say } from "./say"
 import { places, type School, startSchool } from "./school"
@@ -17,13 +17,13 @@ export async function runDemo(o: { port: number; fresh: boolean }): Promise<void
     port: o.port,
     loud: true,
     prepare: async (environment) => {
-      const s = openSurroundings(configFromEnvironment(environment), "demo")
+      const s = openContext(configFromEnvironment(environment), "demo")
       if (o.fresh || !(await isDemoLoaded(s.db))) {
         progress("Filling the demo school …")
         await loadDemo(s)
         progress("Filled.")
       }
-      await closeSurroundings(s)
+      await closeContext(s)
     },
   })
   say("")
@@ -64,11 +64,11 @@ export async function runOwn(o: { port: number; mailbox: boolean }): Promise<voi
 }
 
 async function isOpened(environment: NodeJS.ProcessEnv): Promise<boolean> {
-  const s = openSurroundings(configFromEnvironment(environment), "start")
+  const s = openContext(configFromEnvironment(environment), "start")
   try {
     return await hasOwner(s)
   } finally {
-    await closeSurroundings(s)
+    await closeContext(s)
   }
 }
 

@@ -5,9 +5,9 @@ import { demoAccount } from "@demo/account"
 import { type BrowserContext, chromium, type Page } from "playwright-core"
 import { setClock } from "@/server/clock"
 import { configFromEnvironment } from "@/server/config"
-import { openSurroundings } from "@/server/open"
+import { closeContext } from "@/server/context"
+import { openContext } from "@/server/open"
 import { beginSession, sessionCookie } from "@/server/person/session"
-import { closeSurroundings } from "@/server/surroundings"
 import { roomPath } from "@/server/webinar/letter/seat"
 import { ensureDebian } from "./debian"
 import { startDemoSchool } from "./demo-school"
@@ -58,18 +58,18 @@ async function take(page: Page, name: string): Promise<void> {
 
 /** The order of a sale that two affiliates had mentioned. */
 async function whySomething(school: School): Promise<string> {
-  const s = openSurroundings(configFromEnvironment(school.environment), "screenshots")
+  const s = openContext(configFromEnvironment(school.environment), "screenshots")
   const row = await s.db.row<{ id: number }>(
     "SELECT order_id AS id FROM sale WHERE affiliate_id = 1 AND decision LIKE '%earlier%' ORDER BY order_id DESC LIMIT 1",
   )
-  await closeSurroundings(s)
+  await closeContext(s)
   return `/studio/ledger/orders/${row?.id ?? 1}`
 }
 
 /** An affiliate on a phone: their own page, and the lesson that asks to recommend. */
 async function affiliatePictures(phone: BrowserContext, school: School): Promise<void> {
   const config = configFromEnvironment(school.environment)
-  const s = openSurroundings(config, "screenshots")
+  const s = openContext(config, "screenshots")
   const page = await phone.newPage()
   try {
     const one = async (sql: string) => (await s.db.row<{ id: number }>(sql))!.id
@@ -88,13 +88,13 @@ async function affiliatePictures(phone: BrowserContext, school: School): Promise
     await take(page, "lesson-phone")
   } finally {
     await page.close()
-    await closeSurroundings(s)
+    await closeContext(s)
   }
 }
 
 /** The room of the demo's webinar, tomorrow, with somebody at a desk and somebody on a phone. */
 async function roomPictures(phone: BrowserContext, desktop: BrowserContext, school: School): Promise<void> {
-  const s = openSurroundings(configFromEnvironment(school.environment), "screenshots")
+  const s = openContext(configFromEnvironment(school.environment), "screenshots")
   try {
     const seats = await s.db.rows<{ id: number; starts: Date }>(
       "SELECT r.id, d.starts_at AS starts FROM registration r JOIN webinar_date d ON d.id = r.date_id WHERE d.settled_at IS NULL AND r.state = 'registered' ORDER BY r.id LIMIT 2",
@@ -121,7 +121,7 @@ async function roomPictures(phone: BrowserContext, desktop: BrowserContext, scho
     await pages[0]!.evaluate(() => (document.activeElement as HTMLElement | null)?.blur())
     await take(pages[0]!, "room")
   } finally {
-    await closeSurroundings(s)
+    await closeContext(s)
   }
 }
 

@@ -8,11 +8,11 @@ import { withCoupon } from "./coupon"
 import { type Answer, encodingFor, type Request, TooLong } from "./exchange"
 import type { LivePage } from "./live"
 import { lockedStrip } from "./locked"
-import { made } from "./made"
 import { madeParts } from "./part/list"
 import { onePixel } from "./pixel"
 import { commonHeaders } from "./policy"
 import type { Rank } from "./queue"
+import { renderPage } from "./render-page"
 import { cookieText, type Front, firstLookCookie, firstLookOf, plainAnswer, type Visitor, visitorOf } from "./reply"
 import { frontSteps } from "./step/list"
 import { postJoin } from "./step/optin"
@@ -33,10 +33,10 @@ export async function answerPage(front: Front, req: Request): Promise<Answer | u
   const strip = locked ?? frontSteps[page.kind].strip?.(front, req, page) ?? null
   const dressed = (look: Look) =>
     strip === null ? withVia(front, req, page, visitor, named, look) : withStrip(req, page, look, strip)
-  if (!page.dynamic) return withCoupon(front, req, dressed({ plain: () => lookAt(req, page, cookies), cookies }))
+  if (!page.dynamic) return withCoupon(front, req, dressed({ plain: () => get(req, page, cookies), cookies }))
   const { look } = frontSteps[page.kind]
   const answer = await front.looks.enter(req.ip, rankOf(front, req, visitor), async () =>
-    look ? look(front, req, page, visitor) : made(front, page, 200, await madeParts(front, page, visitor)),
+    look ? look(front, req, page, visitor) : renderPage(front, page, 200, await madeParts(front, page, visitor)),
   )
   if (!answer) return undefined
   const whole = cookies.length ? addCookies(answer, cookies) : answer
@@ -105,7 +105,7 @@ export function answerSeen(front: Front, req: Request): Answer {
   return onePixel(first ? { "set-cookie": cookieText(config, firstCookie(config), "", 0) } : {})
 }
 
-function lookAt(req: Request, page: LivePage, cookies: string[]): Answer {
+function get(req: Request, page: LivePage, cookies: string[]): Answer {
   const encoding = encodingFor(req.headers["accept-encoding"])
   const headers: Answer["headers"] = cookies.length
     ? { ...page.headers[encoding], "set-cookie": cookies }

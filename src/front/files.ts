@@ -3,8 +3,8 @@ import { createReadStream } from "node:fs"
 import { readFile } from "node:fs/promises"
 import type { IncomingMessage, ServerResponse } from "node:http"
 import { createRequire } from "node:module"
+import type { Context } from "@/server/context"
 import { findMedia, mayFetch, type Served } from "@/server/media/store"
-import type { Surroundings } from "@/server/surroundings"
 import { commonHeaders } from "./policy"
 
 const require = createRequire(import.meta.url)
@@ -45,7 +45,7 @@ function remember(stored: string, picture: Served): void {
 }
 
 export async function serveMedia(
-  s: Surroundings,
+  s: Context,
   req: IncomingMessage,
   res: ServerResponse,
   stored: string,

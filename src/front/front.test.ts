@@ -4,7 +4,7 @@ import { Socket } from "node:net"
 import { describe, expect, it } from "vitest"
 import { plainPage } from "@/core/page/plain"
 import { cookiesOf, requestOf, TooLong } from "./exchange"
-import { pagePolicy, roomPolicy } from "./policy"
+import { appPolicy, pagePolicy } from "./policy"
 
 function incoming(
   url: string,
@@ -87,9 +87,9 @@ describe("the content security policy", () => {
     expect(pagePolicy("", "alert('Hello, world.');")).toContain("'sha256-qznLcsROx4GACP2dm0UCKCzCG+HiZ1guq6ZZDob/Tng='")
   })
   it("allows no inline script in the studio, and no script at all where a page has none", () => {
-    expect(roomPolicy("abc")).toContain("'nonce-abc'")
+    expect(appPolicy("abc")).toContain("'nonce-abc'")
     expect(
-      roomPolicy("abc")
+      appPolicy("abc")
         .split("; ")
         .find((d) => d.startsWith("script-src")),
     ).not.toContain("unsafe")

@@ -1,9 +1,9 @@
 // A list of people to be let in: its lines as the body, how far it is as lines of JSON while it is done, and then what became
 // of each. All of it is one transaction: a list that is cut off on its way has let nobody in.
 import type { IncomingMessage, ServerResponse } from "node:http"
+import { actingAs } from "@/server/context"
 import { letPeopleIn } from "@/server/course/let-in"
 import { sessionCookie, studioSessionOf } from "@/server/person/session"
-import { actingAs } from "@/server/surroundings"
 import type { Request } from "./exchange"
 import { commonHeaders } from "./policy"
 import type { Front } from "./reply"

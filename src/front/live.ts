@@ -11,11 +11,11 @@ import type { OfferCard } from "@/core/page/selling"
 import { isLook, type Look } from "@/core/page/style"
 import { activeByCode, type Named } from "@/server/affiliate/mention"
 import { type AffiliateRules, affiliateRules } from "@/server/affiliate/rules"
+import type { Context } from "@/server/context"
 import { number } from "@/server/db/pool"
 import { shelfOf, stateOf } from "@/server/offer/quote"
 import { cardsOf, dayKey } from "@/server/offer/shown"
 import { releaseById } from "@/server/releases"
-import type { Surroundings } from "@/server/surroundings"
 import { isShared, sharedPart } from "./part/list"
 import { commonHeaders, pagePolicy } from "./policy"
 import { frontSteps } from "./step/list"
@@ -82,7 +82,7 @@ const lookWithin = 2_000
 const missesToLose = 2
 
 /** Watches what is live. While the database is away, what was live stays so. */
-export function watchLive(s: Surroundings): Live {
+export function watchLive(s: Context): Live {
   let pages = new Map<string, LivePage>()
   let entries = new Map<number, LivePage>()
   let seen = ""

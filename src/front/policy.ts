@@ -26,7 +26,7 @@ export function pagePolicy(style: string, script: string, cards = "", films = ""
  * For what Next answers: scripts by nonce; the card processor's fields may be framed. Styles may stand inline, for Radix and the
  * editors set positions so. What a lesson shows of another site may be framed in the learning area, by https.
  */
-export function roomPolicy(nonce: string, cards = "", others = false): string {
+export function appPolicy(nonce: string, cards = "", others = false): string {
   return [
     "default-src 'self'",
     `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'`,

@@ -3,8 +3,8 @@ import { randomBytes } from "node:crypto"
 import { tidySource } from "@/core/funnel/source"
 import { type PlainPage, plainPage } from "@/core/page/plain"
 import type { Config } from "@/server/config"
+import type { Context } from "@/server/context"
 import { firstCookie, isSecure, type Realm, sessionCookie, sessionMs, visitorCookie } from "@/server/person/session"
-import type { Surroundings } from "@/server/surroundings"
 import type { Answer, Request } from "./exchange"
 import type { Live } from "./live"
 import { commonHeaders, pagePolicy } from "./policy"
@@ -14,7 +14,7 @@ import type { Mentions } from "./via"
 import type { Visits } from "./visits"
 
 export type Front = {
-  readonly s: Surroundings
+  readonly s: Context
   readonly live: Live
   readonly visits: Visits
   readonly rooms: RoomLive

@@ -2,8 +2,8 @@
 // second, once for all of them; whoever comes back is told what they missed. Nameless events are what is said; `poll` is one as it stands,
 // `mine` what this seat has voted for, and at a `turn` the page asks anew where the room stands.
 import type { IncomingMessage, ServerResponse } from "node:http"
+import type { Context } from "@/server/context"
 import { verifyId } from "@/server/sign"
-import type { Surroundings } from "@/server/surroundings"
 import { openPlanned, type PollSeen, pollsOf, votesOf } from "@/server/webinar/poll"
 import { movedOn, type Room, roomOf, turnOf } from "@/server/webinar/room"
 import { isSeenBy, type Said, saidSince } from "@/server/webinar/talk"
@@ -15,7 +15,7 @@ const askEvery = 300
 /** Rounds after which it is asked whether each device still has its seat. */
 const askDevicesEvery = 15
 /** A line that says nothing, so that nobody in between takes it for dead, ms. */
-const breathEvery = 15_000
+const keepAliveMs = 15_000
 /** Messages before the latest that are asked for again: one with a lower number may be committed later. */
 const lookBack = 50
 
@@ -43,7 +43,7 @@ export type RoomLive = {
   stop(): void
 }
 
-export function roomLive(s: Surroundings): RoomLive {
+export function roomLive(s: Context): RoomLive {
   const talks = new Map<number, Talk>()
   let asking: NodeJS.Timeout | undefined
   let breathing: NodeJS.Timeout | undefined
@@ -99,7 +99,7 @@ export function roomLive(s: Surroundings): RoomLive {
     asking ??= setInterval(() => void round(), askEvery)
     breathing ??= setInterval(() => {
       for (const { listening } of talks.values()) for (const { res } of listening) res.write(":\n\n")
-    }, breathEvery)
+    }, keepAliveMs)
   }
   const stop = () => {
     clearInterval(asking)

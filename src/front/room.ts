@@ -15,7 +15,7 @@ import { vote } from "@/server/webinar/poll"
 import { linkTo, noteOffer, playedIn, type Room, roomOf, takePlace } from "@/server/webinar/room"
 import { beat } from "@/server/webinar/stay"
 import { say } from "@/server/webinar/talk"
-import { untilsOf } from "@/server/webinar/until"
+import { seatDeadlines } from "@/server/webinar/until"
 import { learnerAt } from "./buyer"
 import type { Answer, Request } from "./exchange"
 import { commonHeaders, pagePolicy } from "./policy"
@@ -27,7 +27,7 @@ import { seatOffer } from "./seat-offer"
 const known = 30 * 86_400
 
 /** `/room/<token>`: opened by GET; in by a press; from then on the device beats. */
-export async function roomDoor(front: Front, req: Request, rest: string): Promise<Answer | undefined> {
+export async function roomRoute(front: Front, req: Request, rest: string): Promise<Answer | undefined> {
   const { s } = front
   const [token = "", part] = rest.split("/")
   const id = verifyId(s.config.secret, "room", token)
@@ -96,7 +96,7 @@ const said = (front: Front, room: Room, text: string): Answer =>
 async function over(front: Front, req: Request, room: Room, replay: string | null): Promise<Answer> {
   const { db, clock } = front.s
   const now = await clock.now()
-  const end = replay ? (await untilsOf(db, room.registration, now)).replay : null
+  const end = replay ? (await seatDeadlines(db, room.registration, now)).replay : null
   if (!replay || end === null || now >= end) return said(front, room, words.webinar.over)
   const w = words.webinar
   const answer = plainAnswer(front, 200, {
@@ -209,7 +209,7 @@ async function beatAnswer(
 }
 
 /** `/calendar/<token>.ics`: the date as a file for a calendar. */
-export async function calendarDoor(front: Front, token: string): Promise<Answer | undefined> {
+export async function calendarRoute(front: Front, token: string): Promise<Answer | undefined> {
   const { s } = front
   if (token.startsWith("school/")) return schoolCalendar(front, token.slice("school/".length))
   const id = token.endsWith(".ics") ? verifyId(s.config.secret, "room", token.slice(0, -4)) : null

@@ -4,20 +4,20 @@ import { randomBytes } from "node:crypto"
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from "node:http"
 import { seenPath } from "@/core/page/compile"
 import { words } from "@/core/words/en"
+import type { Context } from "@/server/context"
 import { isDatabaseDown } from "@/server/db/pool"
 import { health } from "@/server/health"
 import { isSecure } from "@/server/person/session"
-import type { Surroundings } from "@/server/surroundings"
 import { answerPage, answerSeen, countFirstLook } from "./answer"
 import { type Bodies, watchBodies } from "./bodies"
-import { answerDoor } from "./doors"
 import { type Answer, requestOf, TooLong } from "./exchange"
 import { serveFont, serveMedia } from "./files"
 import { home } from "./home"
+import { answerLink } from "./link-routes"
 import { listPath, takeList } from "./list"
 import { watchLive } from "./live"
 import { isMultipart, isWhole } from "./multipart"
-import { commonHeaders, roomPolicy } from "./policy"
+import { appPolicy, commonHeaders } from "./policy"
 import { Full, lookQueue } from "./queue"
 import { type Front, plainAnswer } from "./reply"
 import { roomLive } from "./room-live"
@@ -31,11 +31,7 @@ export type FrontServer = { readonly server: Server; readonly front: Front; clos
 /** First parts of a path that Next answers. */
 const handedOn = ["studio", "learn", "affiliate", "standins", "_next", "icon.svg"]
 
-export function frontServer(
-  s: Surroundings,
-  next: Handler,
-  patience: Parameters<typeof watchBodies>[0] = {},
-): FrontServer {
+export function frontServer(s: Context, next: Handler, patience: Parameters<typeof watchBodies>[0] = {}): FrontServer {
   const front: Front = {
     s,
     live: watchLive(s),
@@ -134,7 +130,7 @@ async function answer(
     if (first !== "_next" && !front.live.reachable()) return send(req, res, backInAMoment(front, 503))
     if (isMultipart(req) && !(await isWhole(req))) return send(req, res, unreadable(front))
     const nonce = randomBytes(16).toString("base64")
-    const policy = roomPolicy(nonce, s.cards?.origin, first === "learn")
+    const policy = appPolicy(nonce, s.cards?.origin, first === "learn")
     req.headers["content-security-policy"] = policy
     // What a caller says of itself is not handed on as if a proxy had said it.
     req.headers["x-forwarded-for"] = request.ip
@@ -163,7 +159,7 @@ async function answer(
     return send(req, res, backInAMoment(front, 503))
   if (first === "room" && (await front.rooms.serve(req, res, request))) return
   const found =
-    (await answerDoor(front, request)) ?? (await answerPage(front, request)) ?? (await elsewhere(front, request))
+    (await answerLink(front, request)) ?? (await answerPage(front, request)) ?? (await elsewhere(front, request))
   send(req, res, found ?? plainAnswer(front, 404, { title: words.missing.title, paragraphs: [words.missing.text] }))
 }
 

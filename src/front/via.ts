@@ -5,10 +5,10 @@ import { escapeHtml } from "@/core/page/html"
 import { connectionOf } from "@/core/person/connection"
 import { words } from "@/core/words/en"
 import { mentionKey, type Named, type NewMention, recordMentions } from "@/server/affiliate/mention"
+import type { Context } from "@/server/context"
 import { viaCookie } from "@/server/person/session"
 import { movedTo, nextBest, shortTarget } from "@/server/programme/target"
 import { sign, verify } from "@/server/sign"
-import type { Surroundings } from "@/server/surroundings"
 import type { Answer, Request } from "./exchange"
 import type { LivePage } from "./live"
 import { commonHeaders } from "./policy"
@@ -73,7 +73,7 @@ const mostKept = 50_000
 const mostOfOne = 500
 
 /** Mentions on their way into the database, collected for a moment. While it is away they are kept. */
-export function collectMentions(s: Surroundings): Mentions {
+export function collectMentions(s: Context): Mentions {
   let waiting: NewMention[] = []
   const known = new Set<string>()
   const ofOne = new Map<string, number>()
@@ -191,7 +191,7 @@ export async function answerVia(front: Front, req: Request, visitor: Visitor): P
 }
 
 /** `/by/ada/letter`: to the page it stands for, as a link of hers. */
-export async function shortDoor(front: Front, rest: string): Promise<Answer | undefined> {
+export async function shortLinkRoute(front: Front, rest: string): Promise<Answer | undefined> {
   const [code = "", sub = ""] = rest.split("/")
   const named = namedBy(front, sub ? `${code}.${sub}` : code)
   if (!named) return undefined

@@ -2,9 +2,9 @@
 // so that counting never takes the machine away from answering. A visit isn't a promise: what was not yet written, as a
 // rule a fifth of a second's, is lost with the process.
 
+import type { Context } from "@/server/context"
 import { type Visit as Arrived, recordNewcomers } from "@/server/funnel/journey"
 import { comeByLooking } from "@/server/funnel/leave"
-import type { Surroundings } from "@/server/surroundings"
 
 /** With the release of the page they looked at. */
 export type Visit = Arrived & { readonly release: number }
@@ -22,7 +22,7 @@ const mostKept = 100_000
 /** Written in one go: with the pause between, at most 2,500 newcomers a second. */
 const batch = 500
 
-export function collectVisits(s: Surroundings): Visits {
+export function collectVisits(s: Context): Visits {
   let newcomers: Visit[] = []
   let returning: Visit[] = []
   const counted = new Set<string>()

@@ -4,6 +4,7 @@ import { payouts } from "./affiliate/payout-after"
 import { sweepAttempts } from "./attempt"
 import { chooseSubject, closeBroadcasts, sendAgain } from "./broadcast/plan"
 import { setClock } from "./clock"
+import type { Context } from "./context"
 import { away } from "./course/away"
 import { sweepHandedIn } from "./course/hand-in"
 import { openings, replan } from "./course/opening"
@@ -26,7 +27,6 @@ import { imports } from "./person/take-in"
 import { sweepKnocks } from "./person/way-in"
 import { beginPlanned } from "./sequence/planned"
 import { sequences } from "./sequence/run"
-import type { Surroundings } from "./surroundings"
 import { rollTally } from "./tally"
 import { timers } from "./timer"
 import { writeDatesOn } from "./webinar/dates"
@@ -56,7 +56,7 @@ export const due: readonly Due[] = [
 ]
 
 /** One round of everything that is due now. */
-export async function doWhatIsDue(s: Surroundings, worker: string): Promise<void> {
+export async function doWhatIsDue(s: Context, worker: string): Promise<void> {
   await eachByItself(
     s,
     due.map((d) => () => d.run(s, worker)),
@@ -64,7 +64,7 @@ export async function doWhatIsDue(s: Surroundings, worker: string): Promise<void
 }
 
 /** One round of what waits for somebody to do it; whether there was anything. */
-export async function doWhatWaits(s: Surroundings, worker: string): Promise<boolean> {
+export async function doWhatWaits(s: Context, worker: string): Promise<boolean> {
   const waiting = await whatWaits(s, due)
   await eachByItself(
     s,
@@ -74,7 +74,7 @@ export async function doWhatWaits(s: Surroundings, worker: string): Promise<bool
 }
 
 /** Facts become sums. */
-export async function sumUp(s: Surroundings): Promise<void> {
+export async function sumUp(s: Context): Promise<void> {
   await eachByItself(s, [
     () => untilDone(() => rollUp(s), 20_000),
     () => untilDone(() => rollRests(s), 20_000),
@@ -85,7 +85,7 @@ export async function sumUp(s: Surroundings): Promise<void> {
 }
 
 /** What nobody waits for. */
-export async function sweep(s: Surroundings): Promise<void> {
+export async function sweep(s: Context): Promise<void> {
   await eachByItself(s, [
     () => gatherRests(s),
     () => sweepAttempts(s.db),
@@ -103,13 +103,13 @@ export async function sweep(s: Surroundings): Promise<void> {
   ])
 }
 
-export async function keepHouse(s: Surroundings): Promise<void> {
+export async function housekeeping(s: Context): Promise<void> {
   await sumUp(s)
   await sweep(s)
 }
 
 /** The next instant at which something is due, ms of business time, or null. */
-export async function nextDueInstant(s: Surroundings): Promise<number | null> {
+export async function nextDueInstant(s: Context): Promise<number | null> {
   const known = (await Promise.all(due.map((d) => d.nextAt(s)))).filter((n) => n !== null)
   return known.length ? Math.min(...known) : null
 }
@@ -118,7 +118,7 @@ export async function nextDueInstant(s: Surroundings): Promise<number | null> {
 const lateAfter = 5 * 60_000
 
 /** What is late, by name: no worker does it, or it fails again and again. */
-export async function lateWork(s: Surroundings): Promise<string[]> {
+export async function lateWork(s: Context): Promise<string[]> {
   const before = (await s.clock.now()) - lateAfter
   const late: string[] = []
   for (const d of due) {
@@ -134,14 +134,14 @@ export type Moved = { readonly now: number; readonly stops: number; readonly who
  * Moves business time on to an instant, stopping at each moment something is due and doing it. Only where the clock can
  * be moved. `whole` is false where the time allowed (ms, real) ran out first: the clock then stands at the last stop.
  */
-export async function moveClock(s: Surroundings, to: number | "next-due", allowed = 60_000): Promise<Moved> {
+export async function moveClock(s: Context, to: number | "next-due", allowed = 60_000): Promise<Moved> {
   if (s.config.mode === "own") throw new Error("the clock of a real school can't be moved")
   const until = Date.now() + allowed
   let stops = 0
   let target = to === "next-due" ? ((await nextDueInstant(s)) ?? (await s.clock.now())) : to
   if (to === "next-due") target = Math.max(target, await s.clock.now())
   for (;;) {
-    await settle(s, until)
+    await drain(s, until)
     const next = await nextDueInstant(s)
     if (next === null || next > target) break
     if (Date.now() > until) return { now: await s.clock.now(), stops, whole: false }
@@ -149,12 +149,12 @@ export async function moveClock(s: Surroundings, to: number | "next-due", allowe
     stops++
   }
   await setClock(s.db, target)
-  await settle(s, until)
+  await drain(s, until)
   return { now: await s.clock.now(), stops, whole: true }
 }
 
 /** Does what is due, together with the worker, and waits for what the worker has in hand. */
-async function settle(s: Surroundings, until: number): Promise<void> {
+async function drain(s: Context, until: number): Promise<void> {
   while (Date.now() < until) {
     await doWhatIsDue(s, "clock")
     const held = await Promise.all(due.map((d) => d.inHand(s)))

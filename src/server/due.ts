@@ -1,6 +1,7 @@
 // Work that falls due: what it is called, when some of it is due next, doing it, and whether a process has some in hand.
+
+import type { Context } from "./context"
 import { isDatabaseDown } from "./db/pool"
-import type { Surroundings } from "./surroundings"
 
 /** A moment in both kinds of time. */
 export type Moment = { readonly business: Date; readonly real: Date }
@@ -12,17 +13,17 @@ export type Due = {
   /** As a health check names it. */
   readonly name: string
   /** The next instant at which some of it can be done (ms of business time), or null. */
-  nextAt(s: Surroundings): Promise<number | null>
+  nextAt(s: Context): Promise<number | null>
   /** What to ask the database to learn whether anything of it can be done at this moment; none: nothing can. */
-  waits(s: Surroundings, at: Moment): readonly Question[]
+  waits(s: Context, at: Moment): readonly Question[]
   /** Does what is due now; `worker` is the process that has it in hand meanwhile. */
-  run(s: Surroundings, worker: string): Promise<unknown>
+  run(s: Context, worker: string): Promise<unknown>
   /** Whether a process has some of it in hand just now. */
-  inHand(s: Surroundings): Promise<boolean>
+  inHand(s: Context): Promise<boolean>
 }
 
 /** Those of which something can be done now: one statement, however many there are. */
-export async function whatWaits(s: Surroundings, all: readonly Due[]): Promise<readonly Due[]> {
+export async function whatWaits(s: Context, all: readonly Due[]): Promise<readonly Due[]> {
   const at = { business: new Date(await s.clock.now()), real: new Date() }
   const asked = all.map((d) => d.waits(s, at))
   const questions = asked.flat()
@@ -36,7 +37,7 @@ export async function whatWaits(s: Surroundings, all: readonly Due[]): Promise<r
 }
 
 /** Does each by itself: what fails keeps nothing else from being done. */
-export async function eachByItself(s: Surroundings, works: readonly (() => Promise<unknown>)[]): Promise<void> {
+export async function eachByItself(s: Context, works: readonly (() => Promise<unknown>)[]): Promise<void> {
   for (const work of works)
     try {
       await work()

@@ -48,26 +48,26 @@ const longestChain = 20
  */
 export async function happen(tx: Db, what: Happening | readonly Happening[]): Promise<number> {
   const all = Array.isArray(what) ? (what as readonly Happening[]) : [what as Happening]
-  const heard = new Set(tx.around.listeners.flatMap((l) => l.to))
-  const quiet = all.filter((h) => !heard.has(h.kind))
-  let fresh = await write(tx, quiet)
-  const loud = all.filter((h) => heard.has(h.kind))
-  if (isOneKind(loud) && listeners(tx, loud[0]!).every((l) => l.hearAll)) {
-    fresh += await write(tx, loud)
-    for (const l of listeners(tx, loud[0]!)) await l.hearAll!(tx, loud)
+  const heard = new Set(tx.context.listeners.flatMap((l) => l.to))
+  const unheard = all.filter((h) => !heard.has(h.kind))
+  let fresh = await write(tx, unheard)
+  const heardOnes = all.filter((h) => heard.has(h.kind))
+  if (isOneKind(heardOnes) && listeners(tx, heardOnes[0]!).every((l) => l.hearAll)) {
+    fresh += await write(tx, heardOnes)
+    for (const l of listeners(tx, heardOnes[0]!)) await l.hearAll!(tx, heardOnes)
     return fresh
   }
-  if (canBeHeardTogether(tx, loud)) {
-    fresh += await write(tx, loud)
-    const inner = await deeper(tx, loud[0]!)
+  if (canBeHeardTogether(tx, heardOnes)) {
+    fresh += await write(tx, heardOnes)
+    const inner = await nested(tx, heardOnes[0]!)
     if (!inner) return fresh
-    for (const l of tx.around.listeners) {
-      const theirs = loud.filter((h) => l.to.includes(h.kind))
+    for (const l of tx.context.listeners) {
+      const theirs = heardOnes.filter((h) => l.to.includes(h.kind))
       if (theirs.length) await l.hearAll!(inner, theirs)
     }
     return fresh
   }
-  for (const h of loud) {
+  for (const h of heardOnes) {
     if ((await write(tx, [h])) === 0) continue
     fresh++
     await tell(tx, h)
@@ -75,7 +75,7 @@ export async function happen(tx: Db, what: Happening | readonly Happening[]): Pr
   return fresh
 }
 
-const listeners = (tx: Db, h: Happening) => tx.around.listeners.filter((l) => l.to.includes(h.kind))
+const listeners = (tx: Db, h: Happening) => tx.context.listeners.filter((l) => l.to.includes(h.kind))
 
 /** Whether many are alike, and none can have happened before: what listens may take them together. */
 function isOneKind(all: readonly Happening[]): boolean {
@@ -92,18 +92,18 @@ function canBeHeardTogether(tx: Db, all: readonly Happening[]): boolean {
 }
 
 async function tell(tx: Db, h: Happening): Promise<void> {
-  const inner = await deeper(tx, h)
+  const inner = await nested(tx, h)
   if (inner) for (const l of listeners(tx, h)) await l.hear(inner, h)
 }
 
 /** The transaction as what is set off sees it; undefined, with a word of it, where too much has set one another off. */
-async function deeper(tx: Db, h: Happening): Promise<Db | undefined> {
-  const depth = tx.around.depth + 1
+async function nested(tx: Db, h: Happening): Promise<Db | undefined> {
+  const depth = tx.context.depth + 1
   if (depth > longestChain) {
     await write(tx, [{ kind: "chain-stopped", at: h.at, person: h.person, funnel: h.funnel, words: h.words }])
     return undefined
   }
-  const inner: Db = { ...tx, around: { ...tx.around, depth }, transaction: (work) => work(inner) }
+  const inner: Db = { ...tx, context: { ...tx.context, depth }, transaction: (work) => work(inner) }
   return inner
 }
 
@@ -132,7 +132,7 @@ const usual: Readonly<Record<string, unknown>> = { run: 1, money: 0 }
 /** Writes facts; gives how many were new. */
 async function write(db: Db, facts: readonly Happening[]): Promise<number> {
   if (!facts.length) return 0
-  const [recorded, actor] = [new Date(), actorText(db.around.actor)]
+  const [recorded, actor] = [new Date(), actorText(db.context.actor)]
   const values = Object.entries(columns).map(([name, of]) => [name, facts.map(of)] as const)
   const said = values.filter(([, all]) => all.some((v) => v !== null))
   const done = await db.write(

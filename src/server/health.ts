@@ -1,7 +1,8 @@
 // Whether the parts of an installation are well: what /healthz says, and Today when they aren't.
+
+import type { Context } from "./context"
 import { number } from "./db/pool"
 import { lateWork } from "./due-list"
-import type { Surroundings } from "./surroundings"
 
 export type Health = {
   readonly ok: boolean
@@ -18,7 +19,7 @@ const silence = 15_000
 const patience = 1_500
 
 /** How things stand, within two seconds: a database that doesn't answer by then is not reachable. */
-export async function health(s: Surroundings): Promise<Health> {
+export async function health(s: Context): Promise<Health> {
   let timer: NodeJS.Timeout | undefined
   const late = new Promise<Health>((done) => {
     timer = setTimeout(() => done(away), patience)
@@ -32,7 +33,7 @@ export async function health(s: Surroundings): Promise<Health> {
 
 const away: Health = { ok: false, database: "not reachable", worker: "not known", mail: "not known", due: "not known" }
 
-async function asked(s: Surroundings): Promise<Health> {
+async function asked(s: Context): Promise<Health> {
   try {
     const workers = await s.db.row<{ n: string }>(
       "SELECT COUNT(*) AS n FROM heartbeat WHERE name LIKE 'worker%' AND beat_at > ?",

@@ -1,7 +1,7 @@
 // A process shows that it is there, and how it finds things.
-import type { Surroundings } from "./surroundings"
+import type { Context } from "./context"
 
-export async function beat(s: Surroundings, name: string, note = ""): Promise<void> {
+export async function beat(s: Context, name: string, note = ""): Promise<void> {
   await s.db.insert(
     "heartbeat",
     { name, beat_at: new Date(), note },

@@ -6,7 +6,6 @@ import { bankChangeLetter } from "./affiliate/letter/bank-change"
 import { affiliateInvitedLetter } from "./affiliate/letter/invited"
 import { statementLetter } from "./affiliate/letter/statement"
 import { countJoin, countSale, followCharges } from "./affiliate/sale"
-import type { Wiring } from "./around"
 import { broadcastLetter } from "./broadcast/letter"
 import { awaitComing } from "./course/away"
 import { giveCertificate } from "./course/certificate"
@@ -29,8 +28,9 @@ import { wayInLetter } from "./mail/letter/way-in"
 import { followSeat } from "./sequence/follow-seat"
 import { sequenceLetter } from "./sequence/letter/sequence"
 import { teamNoteLetter } from "./sequence/letter/team-note"
-import { afterMails, moveZone, stir } from "./sequence/run"
+import { afterMails, moveZone, recheck } from "./sequence/run"
 import { takeOn } from "./sequence/take-on"
+import type { Wiring } from "./tx-context"
 import { answerLetter } from "./webinar/letter/answer"
 import { seatLetter } from "./webinar/letter/seat"
 
@@ -47,7 +47,7 @@ export const wiring: Wiring = {
     performOnOccasion,
     moveZone,
     followSeat,
-    stir,
+    recheck,
     inviteOnWish,
     countJoin,
     countSale,

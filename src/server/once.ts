@@ -1,16 +1,13 @@
 // What a form makes is made once, however often it is pressed: after an error, a timeout, or by two fingers.
+
+import type { Context } from "./context"
 import type { Made, Refused } from "./saved"
-import type { Surroundings } from "./surroundings"
 
 /**
  * Makes something under the key that its form carries; a second press with the same key gets what the first one made. What was
  * refused made nothing, and may be tried again under the same key. Without a key it is simply made.
  */
-export async function makeOnce(
-  s: Surroundings,
-  key: unknown,
-  make: (s: Surroundings) => Promise<Made | Refused>,
-): Promise<Made> {
+export async function makeOnce(s: Context, key: unknown, make: (s: Context) => Promise<Made | Refused>): Promise<Made> {
   if (typeof key !== "string" || !/^[0-9a-f]{32}$/.test(key)) return make(s)
   const once = Buffer.from(key, "hex")
   return s.db.transaction(async (tx): Promise<Made> => {
@@ -26,6 +23,6 @@ export async function makeOnce(
 }
 
 /** Forgets keys of forms that were sent more than two days ago. */
-export async function sweepMade(s: Surroundings): Promise<void> {
+export async function sweepMade(s: Context): Promise<void> {
   await s.db.write("DELETE FROM made WHERE at < ? LIMIT 5000", [new Date(Date.now() - 2 * 86_400_000)])
 }

@@ -39,10 +39,10 @@ async function readVersion(db: Db, id: number): Promise<SequenceVersion | undefi
 
 /** A release by its number, in the database that is asked. */
 export function releaseById(db: Db, id: number): Promise<Release | undefined> {
-  return db.around.releases.funnels.byId(db, id)
+  return db.context.releases.funnels.byId(db, id)
 }
 
 /** A version of a sequence by its number. */
 export function versionById(db: Db, id: number): Promise<SequenceVersion | undefined> {
-  return db.around.releases.sequences.byId(db, id)
+  return db.context.releases.sequences.byId(db, id)
 }

@@ -7,9 +7,9 @@ import { statementProblem } from "@/core/offer/statement"
 import { isLook } from "@/core/page/style"
 import { parseAddress } from "@/core/person/address"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "./context"
 import type { Db } from "./db/pool"
 import { type Before, reconcile, type SavedShared, type Stored } from "./shared"
-import type { Surroundings } from "./surroundings"
 
 const oneLine = (most: number) =>
   v.pipe(
@@ -85,7 +85,7 @@ export async function readSchool(db: Db): Promise<Stored<SchoolInput>> {
   }
 }
 
-export async function saveSchool(s: Surroundings, typed: unknown, before?: Before): Promise<SavedShared<SchoolInput>> {
+export async function saveSchool(s: Context, typed: unknown, before?: Before): Promise<SavedShared<SchoolInput>> {
   const read = v.safeParse(input, typed)
   if (!read.success) {
     const issue = read.issues[0]

@@ -1,8 +1,8 @@
 // Counts that a view shows without counting: sums, and the changes that are not in them yet. The changes are put down by
 // triggers (db/migrations/008_counts.sql), so that whatever writes is counted.
 import { takeChanges } from "./changes"
+import type { Context } from "./context"
 import { type Db, number } from "./db/pool"
-import type { Surroundings } from "./surroundings"
 
 /**
  * What is counted: `about` a course, tag, sequence, offer or coupon, or 0 for the school; `part` is a state of orders and
@@ -14,7 +14,7 @@ export type Counted = "people" | "tagged" | "learners" | "begun" | "running" | "
 export type Count = { readonly about: number; readonly part: string; readonly n: number; readonly money: number }
 
 /** Takes changes into the sums; gives how many. */
-export async function rollTally(s: Pick<Surroundings, "db">): Promise<number> {
+export async function rollTally(s: Pick<Context, "db">): Promise<number> {
   return takeChanges(s.db, "tally_change", 20_000, (tx, ids) =>
     tx.write(
       `INSERT INTO tally (what, about, part, n, money) SELECT what, about, part, SUM(n), SUM(money) FROM tally_change WHERE id IN (?) GROUP BY 1, 2, 3

@@ -1,8 +1,9 @@
 // What must happen later, once: a row that says what, about which, and when. It is set in the transaction that makes it
 // necessary, and done in one of its own.
+
+import type { Context } from "./context"
 import type { Db } from "./db/pool"
 import type { Due } from "./due"
-import type { Surroundings } from "./surroundings"
 
 export type Timer = { readonly kind: string; readonly about: number; readonly dueAt: number }
 
@@ -44,7 +45,7 @@ export function timers(works: Readonly<Record<string, TimerWork>>): Due {
 }
 
 /** Lets the first timer that is due go off; false where none is. */
-async function goOff(s: Surroundings, works: Readonly<Record<string, TimerWork>>): Promise<boolean> {
+async function goOff(s: Context, works: Readonly<Record<string, TimerWork>>): Promise<boolean> {
   const at = await s.clock.now()
   let taken: { id: number; kind: string; about: number; tries: number } | undefined
   try {

@@ -2,6 +2,7 @@
 import { postedKinds } from "@/core/offer/gift/list"
 import { isolate } from "@/core/words/isolate"
 import { waitingOfAffiliates } from "./affiliate/ahead"
+import type { Context } from "./context"
 import { waitingHandIns } from "./course/hand-in"
 import { whoIsNotIn } from "./course/members"
 import { waitingComments } from "./course/talk"
@@ -15,7 +16,6 @@ import { readDelivery } from "./mail/dkim"
 import { ratesOf } from "./mail/report"
 import { mailState } from "./mail/server"
 import { noticesWithWhy } from "./notice/notice-view"
-import type { Surroundings } from "./surroundings"
 import { countsOf } from "./tally"
 import { unknownTimers } from "./timer"
 import { type NextDate, nextDate, webinarTroubles } from "./webinar/ahead"
@@ -49,7 +49,7 @@ export type ToDo = { readonly done: boolean; readonly words: string; readonly sa
 
 const days7 = 7 * 86_400_000
 
-export async function readToday(s: Surroundings): Promise<Today> {
+export async function readToday(s: Context): Promise<Today> {
   const now = await s.clock.now()
   const school = await s.db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1")
   // Visitors are counted by quarter-hours: the week ends with this one.
@@ -122,7 +122,7 @@ export async function readToday(s: Surroundings): Promise<Today> {
 }
 
 /** The way to a first live funnel, in the order in which it is gone. */
-async function readToDo(s: Surroundings, funnel: number | null): Promise<ToDo[]> {
+async function readToDo(s: Context, funnel: number | null): Promise<ToDo[]> {
   const course = await s.db.row<{ id: number; live: string }>(
     "SELECT c.id, (SELECT COUNT(*) FROM lesson l WHERE l.course_id = c.id AND l.state = 'live') AS live FROM course c ORDER BY c.id LIMIT 1",
   )
@@ -187,7 +187,7 @@ async function week(db: Db, from: number, to: number): Promise<Week> {
   }
 }
 
-async function brokenFunnels(s: Surroundings, funnels: { id: number; name: string }[]) {
+async function brokenFunnels(s: Context, funnels: { id: number; name: string }[]) {
   const all = await Promise.all(
     funnels.map(async (f) => {
       const funnel = await loadFunnel(s.db, f.id)
@@ -221,7 +221,7 @@ async function stoppedChains(db: Db, now: number) {
 
 /** Comments that wait to be shown, and hand-ins that wait for an answer. */
 /** Notices that are on and shown to nobody, because their button leads to what isn't live; at most three. */
-async function deadNotices(s: Surroundings) {
+async function deadNotices(s: Context) {
   const dead = (await noticesWithWhy(s)).filter((n) => n.live && n.hidden === "leads-nowhere")
   return dead.slice(0, 3).map((n) => ({
     words: `Nobody sees the notice “${n.title}”: what its button leads to isn’t live.`,
@@ -249,7 +249,7 @@ async function unread(db: Db) {
 }
 
 /** Whoever paid or joined, and hasn't got in an hour later, by what they have; at most three lines. */
-async function notIn(s: Surroundings) {
+async function notIn(s: Context) {
   const people = await whoIsNotIn(s)
   const courses = [...new Set(people.map((p) => p.course))].slice(0, 3)
   return courses.map((course) => {
@@ -384,7 +384,7 @@ async function brokenMail(db: Db, now: number) {
 }
 
 /** Records of a domain that signs its mail, as a name server says now; nothing where it takes longer than a moment. */
-async function brokenRecords(s: Surroundings) {
+async function brokenRecords(s: Context) {
   if (!(await s.db.row("SELECT 1 FROM school WHERE id = 1 AND dkim_made_at IS NOT NULL"))) return []
   const moment = new Promise<null>((done) => setTimeout(() => done(null), 800).unref())
   const delivery = await Promise.race([readDelivery(s), moment])

@@ -1,13 +1,13 @@
 // The worker: does what is due, again and again. Any number of them share the work.
 import { hostname } from "node:os"
+import { closeContext } from "@/server/context"
 import { isDatabaseDown } from "@/server/db/pool"
 import { doWhatWaits, sumUp, sweep } from "@/server/due-list"
 import { beat } from "@/server/heartbeat"
 import { askMailServer, waitsForServer } from "@/server/mail/server"
-import { openSurroundings } from "@/server/open"
-import { closeSurroundings } from "@/server/surroundings"
+import { openContext } from "@/server/open"
 
-const s = openSurroundings(undefined, "worker")
+const s = openContext(undefined, "worker")
 const name = `worker-${hostname()}-${process.pid}`.slice(0, 60)
 let running = true
 const pause = (ms: number) => new Promise((r) => setTimeout(r, ms))
@@ -56,7 +56,7 @@ for (const signal of ["SIGTERM", "SIGINT"] as const)
     running = false
     await loops
     await s.db.write("DELETE FROM heartbeat WHERE name = ?", [name]).catch(() => {})
-    await closeSurroundings(s)
+    await closeContext(s)
     process.exit(0)
   })
 process.on("disconnect", () => process.kill(process.pid, "SIGTERM"))

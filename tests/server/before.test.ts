@@ -9,7 +9,7 @@ import { readPage } from "@/core/page/document"
 import { type FrontServer, frontServer } from "@/front/server"
 import { migrate } from "@/server/db/migrate"
 import { openDatabase } from "@/server/db/pool"
-import { takeBack } from "@/server/funnel/change"
+import { undo } from "@/server/funnel/change"
 import { loadFunnel } from "@/server/funnel/load"
 import { isChanged } from "@/server/funnel/release"
 import { sendDue } from "@/server/mail/send"
@@ -105,7 +105,7 @@ describe("documents from before", () => {
     const before = (await loadFunnel(s.db, was.funnel_id))!
     const last = before.steps.filter((x) => x.kind === "further").at(-1)!
     await s.db.write("UPDATE step SET settings = '{}' WHERE id = ?", [last.id])
-    expect(await takeBack(s, was.funnel_id, 900)).toEqual({ ok: true })
+    expect(await undo(s, was.funnel_id, 900)).toEqual({ ok: true })
     expect(await loadFunnel(s.db, was.funnel_id)).toEqual(before)
   })
 })

@@ -1,14 +1,14 @@
 // Broadcasts and manners: who gets them and when, what is tried, held, left out, paused and stopped, and what came of it.
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest"
 import { type Broadcast, newBroadcastDocument } from "@/core/mail/broadcast"
-import { noManners } from "@/core/mail/manners"
+import { noSendingRules } from "@/core/mail/sending-rules"
 import { type FrontServer, frontServer } from "@/front/server"
 import { closeBroadcasts, countReaders, planBroadcast, turnBroadcast } from "@/server/broadcast/plan"
 import { reached } from "@/server/broadcast/reached"
 import { resultOf } from "@/server/broadcast/result"
 import { listBroadcasts, newBroadcast, readBroadcast, removeBroadcast, saveBroadcast } from "@/server/broadcast/store"
 import { doWhatIsDue, nextDueInstant } from "@/server/due-list"
-import { pauseMail, resumeMail, saveManners } from "@/server/mail/hold"
+import { pauseMail, resumeMail, saveSendingRules } from "@/server/mail/hold"
 import { makePerson } from "@/server/person/person"
 import { putTagOn } from "@/server/person/tag"
 import { openSchool, type TestSchool, testSchool } from "../support/school"
@@ -31,7 +31,7 @@ afterAll(async () => {
 })
 beforeEach(async () => {
   t.sent.length = 0
-  await saveManners(t.s, noManners)
+  await saveSendingRules(t.s, noSendingRules)
 })
 
 let people = 0
@@ -269,7 +269,9 @@ describe("manners", () => {
     const tag = await newTag()
     t.set("2026-12-09T04:10:00Z") // 23:10 in Lima
     const a = await person(tag, "America/Lima")
-    expect(await saveManners(t.s, { ...noManners, hours: { from: 450, until: 1380 }, perDay: 2 })).toEqual({ ok: true })
+    expect(await saveSendingRules(t.s, { ...noSendingRules, hours: { from: 450, until: 1380 }, perDay: 2 })).toEqual({
+      ok: true,
+    })
     const ids = [
       await planned(tag),
       await planned(tag, { subjects: ["Second"] }),
@@ -292,7 +294,7 @@ describe("manners", () => {
     const tag = await newTag()
     t.set("2026-12-15T09:00:00Z") // a Tuesday
     const a = await person(tag)
-    await saveManners(t.s, { ...noManners, weekdays: [1], lateAfter: 12 })
+    await saveSendingRules(t.s, { ...noSendingRules, weekdays: [1], lateAfter: 12 })
     const id = await planned(tag)
     await t.s.db.write(
       "INSERT INTO mail (once, kind, person_id, to_email, to_name, goes, due_at, try_at) VALUES ('asked', 'way-in', ?, ?, '', NULL, ?, ?)",
@@ -304,14 +306,16 @@ describe("manners", () => {
       state: "cancelled",
       trouble: "left out: it would have come too late",
     })
-    expect(await saveManners(t.s, { ...noManners, weekdays: [] })).toHaveProperty("refused")
-    expect(await saveManners(t.s, { ...noManners, hours: { from: 1440, until: 0 } })).toHaveProperty("refused")
+    expect(await saveSendingRules(t.s, { ...noSendingRules, weekdays: [] })).toHaveProperty("refused")
+    expect(await saveSendingRules(t.s, { ...noSendingRules, hours: { from: 1440, until: 0 } })).toHaveProperty(
+      "refused",
+    )
   })
 
   it("are kept by two workers that hold a letter each for the same reader", async () => {
     const tag = await newTag()
     const readers = [await person(tag), await person(tag), await person(tag), await person(tag)]
-    await saveManners(t.s, { ...noManners, perDay: 1 })
+    await saveSendingRules(t.s, { ...noSendingRules, perDay: 1 })
     for (const subject of ["A", "B", "C"]) await planned(tag, { subjects: [subject] })
     await Promise.all([doWhatIsDue(t.s, "one"), doWhatIsDue(t.s, "two"), doWhatIsDue(t.s, "three")])
     expect(readers.map((r) => got(r.email).length)).toEqual([1, 1, 1, 1])

@@ -1,7 +1,7 @@
 // Buying, from the form to the open door, with everything that can go wrong in between.
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { myCourses } from "@/server/course/learn"
-import { recoverCharges, settle, takeWord } from "@/server/ledger/charge"
+import { handleWebhook, recordAnswer, recoverCharges } from "@/server/ledger/charge"
 import { acceptOffer, declineOffer, offeredTo } from "@/server/ledger/further"
 import { type OrderRow, wayOn } from "@/server/ledger/order"
 import { placeOrder } from "@/server/ledger/place"
@@ -9,7 +9,7 @@ import { sendDue } from "@/server/mail/send"
 import { makeCoupon } from "@/server/offer/coupon"
 import { admitDevice, admittedOf } from "@/server/person/session"
 import { CardsUnreachable } from "@/server/port/cards"
-import { calm } from "@/standins/processor/store"
+import { wellBehaved } from "@/standins/processor/store"
 import { someVisitor, thatTuesday } from "../support/school"
 import { askAbout, type Bought, buy, formOf, offer, openShop, reread, type Shop, saved, tokenOf } from "../support/shop"
 
@@ -167,8 +167,8 @@ describe("what is refused at the door", () => {
 })
 
 describe("when the processor behaves badly", () => {
-  const behave = (answers: typeof calm.answers) => {
-    shop.processor.store.behaviour = { ...calm, answers }
+  const behave = (answers: typeof wellBehaved.answers) => {
+    shop.processor.store.behaviour = { ...wellBehaved, answers }
   }
   it("answering with an error after charging: the order is paid once it is asked", async () => {
     const form = await formOf(shop, "fine")
@@ -242,8 +242,8 @@ describe("when the processor behaves badly", () => {
         ...s.cards!,
         pay: async (p: never) => {
           const answer = await s.cards!.pay(p)
-          await takeWord(s, answer)
-          await takeWord(s, answer)
+          await handleWebhook(s, answer)
+          await handleWebhook(s, answer)
           return answer
         },
       },
@@ -258,12 +258,12 @@ describe("when the processor behaves badly", () => {
   it("a late word that the card was refused changes nothing once it is paid, and one about another amount is not believed", async () => {
     const { order } = await buy(shop, "fine")
     const charge = (await db().row<{ id: number }>("SELECT id FROM charge WHERE order_id = ?", [order.id]))!
-    await settle(shop.t.s, charge.id, { state: "refused", reason: "refused" })
+    await recordAnswer(shop.t.s, charge.id, { state: "refused", reason: "refused" })
     expect((await reread(shop, order)).state).toBe("paid")
     const open = await buy(shop, "confirm")
     const other = (await db().row<{ id: number }>("SELECT id FROM charge WHERE order_id = ?", [open.order.id]))!
     await expect(
-      settle(shop.t.s, other.id, { state: "succeeded", reason: null, amount: 1, currency: "EUR" }),
+      recordAnswer(shop.t.s, other.id, { state: "succeeded", reason: null, amount: 1, currency: "EUR" }),
     ).rejects.toThrow(/speaks of/)
   })
   it("an order left in the middle gives its seat back, after it was given up at the processor", async () => {

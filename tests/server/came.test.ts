@@ -1,6 +1,6 @@
 // What came of a webinar, counted out by hand for eight people of one date; what Today says of the next; the river of one date.
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
-import { doWhatIsDue, keepHouse } from "@/server/due-list"
+import { doWhatIsDue, housekeeping } from "@/server/due-list"
 import { loadFunnel } from "@/server/funnel/load"
 import { newFunnel } from "@/server/funnel/new-funnel"
 import { publishFunnel } from "@/server/funnel/release"
@@ -147,7 +147,7 @@ describe("what came of it", () => {
 })
 
 it("the river of one date is of those who have a seat for it", async () => {
-  await keepHouse(shop.t.s)
+  await housekeeping(shop.t.s)
   const draft = (await loadFunnel(shop.t.s.db, funnel))!
   const range = { from: Date.parse("2026-11-01T00:00:00Z"), to: Date.parse("2027-01-01T00:00:00Z") }
   const { readRivers } = await import("@/server/funnel/rollup")

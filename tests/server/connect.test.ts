@@ -9,6 +9,7 @@ import { afterAll, beforeAll, expect, it } from "vitest"
 import { refusals } from "@/core/words/refusals"
 import { saveAffiliateRules } from "@/server/affiliate/rules"
 import { cardsConnected, openPorts, readConnections } from "@/server/connection"
+import type { Context } from "@/server/context"
 import { loadFunnel } from "@/server/funnel/load"
 import { readRiver, rollUp } from "@/server/funnel/rollup"
 import { balanceAt, rollJournal } from "@/server/ledger/balance"
@@ -27,7 +28,6 @@ import { countTestOrders } from "@/server/ledger/test-orders"
 import { listOffers } from "@/server/offer/list"
 import { makeOwner } from "@/server/person/account"
 import { firstProgramme, saveProgramme } from "@/server/programme/programme"
-import type { Surroundings } from "@/server/surroundings"
 import { rollTally } from "@/server/tally"
 import { openMeeting } from "@/standins/meeting/server"
 import { openProcessor, type Processor } from "@/standins/processor/server"
@@ -37,7 +37,7 @@ import { buy, hookSecret, openShop, type Shop } from "../support/shop"
 
 let shop: Shop
 let real: Processor
-let s: Surroundings
+let s: Context
 beforeAll(async () => {
   const every = { count: 1, unit: "month" } as const
   shop = await openShop("connect", { further: [{ kind: "instalments", upFront: 0, amount: 3_000, times: 3, every }] })

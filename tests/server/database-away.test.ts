@@ -4,17 +4,17 @@ import { afterAll, beforeAll, expect, it } from "vitest"
 import { openInstallation } from "@/cli/installation"
 import { type MariaDb, startMariaDb } from "@/cli/mariadb"
 import { type FrontServer, frontServer } from "@/front/server"
+import type { Context } from "@/server/context"
 import { migrate } from "@/server/db/migrate"
 import { openDatabase } from "@/server/db/pool"
 import { wiring } from "@/server/listeners"
 import { sendDue } from "@/server/mail/send"
-import type { Surroundings } from "@/server/surroundings"
 import { openSchool, type TestSchool, testSchool } from "../support/school"
 
 const folder = `.test/away-${process.pid}`
 let mariadb: MariaDb
 let t: TestSchool
-let s: Surroundings
+let s: Context
 let web: FrontServer
 let origin: string
 beforeAll(async () => {

@@ -2,7 +2,7 @@
 import { isIPv6 } from "node:net"
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { connectionOf } from "@/core/person/connection"
-import { orderDoor } from "@/front/order-door"
+import { orderPage } from "@/front/order-page"
 import { type FrontServer, frontServer } from "@/front/server"
 import { publishFunnel } from "@/server/funnel/release"
 import { sendDue } from "@/server/mail/send"
@@ -159,7 +159,7 @@ it("an order's page lets its device in for a day", async () => {
       text: async () => "",
       mustEnd: () => {},
     }
-    return (await orderDoor(front.front, req, order.code, visitor))!.status
+    return (await orderPage(front.front, req, order.code, visitor))!.status
   }
   expect(await open()).toBe(303)
   shop.t.set(shop.t.at() + 90_000_000)

@@ -6,7 +6,7 @@ import { Readable } from "node:stream"
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import type { Role } from "@/core/person/import"
 import { countReaders } from "@/server/broadcast/plan"
-import { doWhatIsDue, keepHouse } from "@/server/due-list"
+import { doWhatIsDue, housekeeping } from "@/server/due-list"
 import { keepImport, listImports, readImport, refusedLines, startImport, takeBackImport } from "@/server/person/import"
 import { erasedKey } from "@/server/person/take-in"
 import { openSchool, type TestSchool, testSchool } from "../support/school"
@@ -126,10 +126,10 @@ describe("a file", () => {
   it("keeps no file longer than that", async () => {
     const [never, bad] = [await kept("f1@s.example\n"), await kept("f2@s.example\nnot one\n")]
     await run(bad, ["email"])
-    await keepHouse(t.s)
+    await housekeeping(t.s)
     expect(await refused(bad)).toContain("not one")
     t.set(t.at() + 8 * 86_400_000)
-    await keepHouse(t.s)
+    await housekeeping(t.s)
     expect(await refusedLines(t.s, bad)).toBeUndefined()
     expect(await readdir(join(t.s.config.dataFolder, "imports"))).toEqual([])
     expect(await readImport(t.s, never)).toBeUndefined()

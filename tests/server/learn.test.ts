@@ -5,7 +5,7 @@ import type { AdmissionTo } from "@/core/course/may-open"
 import { newRow, type Outline } from "@/core/course/outline"
 import { newCourse, readCourse, saveCourse, saveLesson, saveModule } from "@/server/course/course"
 import { setDrip } from "@/server/course/drip"
-import { courseDoors, meetGate, saveSchoolGates } from "@/server/course/gates"
+import { coursePagesOf, meetGate, saveSchoolGates } from "@/server/course/gates"
 import { courseFor, courseSeenAs, markDone, myCourse, myCourses, openLesson, type SeenAs } from "@/server/course/learn"
 import { saveLessonPage } from "@/server/course/lesson-page"
 import { lockedName } from "@/server/course/locked"
@@ -369,7 +369,7 @@ describe("gates", () => {
   })
   it("that lead nowhere, and lessons that can never open, are known to preflight", async () => {
     const { course, l } = await fourLessons("Tsukemono")
-    expect((await courseDoors(t.s.db)).get(course)).toEqual({
+    expect((await coursePagesOf(t.s.db)).get(course)).toEqual({
       empty: ["Tsukemono 1", "Tsukemono 2", "Tsukemono 3", "Tsukemono 4"],
       closed: false,
       signUpClosed: false,
@@ -385,7 +385,7 @@ describe("gates", () => {
     await saveLesson(t.s, { lesson: l[2], opens: { kind: "after-lesson", lesson: l[3]! } })
     await saveLesson(t.s, { lesson: l[3], opens: { kind: "after-lesson", lesson: l[2]! } })
     await saveCourse(t.s, { course, state: "closed" })
-    expect((await courseDoors(t.s.db)).get(course)).toMatchObject({
+    expect((await coursePagesOf(t.s.db)).get(course)).toMatchObject({
       closed: true,
       signUpClosed: true,
       never: ["Tsukemono 3", "Tsukemono 4"],

@@ -13,7 +13,7 @@ import { recoverRefunds, refundStory } from "@/server/ledger/refund"
 import { changeCard, endPlan, myPlans, renewDue } from "@/server/ledger/renew"
 import { sendDue } from "@/server/mail/send"
 import { personStory } from "@/server/person/people"
-import { calm } from "@/standins/processor/store"
+import { wellBehaved } from "@/standins/processor/store"
 import { type Bought, buy, openShop, reread, type Shop, tokenOf } from "../support/shop"
 
 let shop: Shop
@@ -119,10 +119,10 @@ describe("giving money back", () => {
   })
   it("waits where the processor doesn't answer, and is done once it does, once", async () => {
     const { order } = await buy(shop, "fine")
-    shop.processor.store.behaviour = { ...calm, answers: "with an error after charging" }
+    shop.processor.store.behaviour = { ...wellBehaved, answers: "with an error after charging" }
     expect(await back(order, 29_000)).toEqual({ ok: true, waiting: 1 })
     expect((await reread(shop, order)).state).toBe("paid")
-    shop.processor.store.behaviour = calm
+    shop.processor.store.behaviour = wellBehaved
     await db().write("UPDATE refund SET try_at = '2020-01-01' WHERE state = 'sending'")
     expect(await recoverRefunds(shop.t.s)).toBe(1)
     expect(await recoverRefunds(shop.t.s)).toBe(0)

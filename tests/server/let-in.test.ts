@@ -1,5 +1,6 @@
 // Letting people in by hand and by invitation, taking it back, and who hasn't come in.
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
+import { actingAs } from "@/server/context"
 import { markDone, myCourse, myCourses, myFile, openLesson } from "@/server/course/learn"
 import {
   batchesLately,
@@ -26,7 +27,6 @@ import { sendDue } from "@/server/mail/send"
 import { storeMedia } from "@/server/media/store"
 import { personStory } from "@/server/person/people"
 import { enterByWayIn } from "@/server/person/way-in"
-import { actingAs } from "@/server/surroundings"
 import { readToday } from "@/server/today"
 import { lastTo, linkId, openSchool, type TestSchool, testSchool } from "../support/school"
 

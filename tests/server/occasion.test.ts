@@ -1,6 +1,7 @@
 // Effects that hang on an occasion of the school: what happens sets them off, once, in chains that end; and where things are
 // used.
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
+import { actingAs } from "@/server/context"
 import { myCourses, openLesson } from "@/server/course/learn"
 import { listEffects } from "@/server/funnel/effects-view"
 import { addOnOccasion, effectsOn, removeOnOccasion } from "@/server/funnel/occasion"
@@ -11,7 +12,6 @@ import { personStory } from "@/server/person/people"
 import { newSegment, readSegment, saveSegment } from "@/server/person/segment"
 import { listTags, mergeTags, putTagOn, removeTag, renameTag, takeTagOff } from "@/server/person/tag"
 import { usesOf } from "@/server/reference"
-import { actingAs } from "@/server/surroundings"
 import { readToday } from "@/server/today"
 import { buy, openShop, type Shop } from "../support/shop"
 

@@ -1,6 +1,7 @@
 // What a form makes is made once: against MariaDB, with presses at the same time, after a refusal, and after a failure.
 import { afterAll, beforeAll, expect, it } from "vitest"
 import { newBroadcast } from "@/server/broadcast/store"
+import type { Context } from "@/server/context"
 import { newCourse } from "@/server/course/course"
 import { newFunnel } from "@/server/funnel/new-funnel"
 import { insertStep } from "@/server/funnel/steps"
@@ -9,7 +10,6 @@ import { newSegment } from "@/server/person/segment"
 import type { Made, Refused } from "@/server/saved"
 import { newSequence } from "@/server/sequence/edit"
 import { planBeginning } from "@/server/sequence/planned"
-import type { Surroundings } from "@/server/surroundings"
 import { askPoll } from "@/server/webinar/poll"
 import { sayAsHost } from "@/server/webinar/talk"
 import { newWebinarOf } from "@/server/webinar/webinar"
@@ -63,7 +63,7 @@ it("makes what stands in something else once: a step, a word in the room, a comm
     ])
   ).id
   const question = { match: "all", parts: [{ kind: "receives", is: false }] }
-  const making: [string, (s: Surroundings) => Promise<Made | Refused>][] = [
+  const making: [string, (s: Context) => Promise<Made | Refused>][] = [
     ["step", (s) => insertStep(s, { after, outcome: "joined", kind: "letter" })],
     ["room_message", (s) => sayAsHost(s, date, "Welcome")],
     ["poll", (s) => askPoll(s, date, { question: "Salt?", answers: ["2 %", "3 %"] })],

@@ -9,10 +9,10 @@ import { buildIfChanged } from "@/cli/build"
 import { freePort, openInstallation } from "@/cli/installation"
 import { places, type School, startSchool } from "@/cli/school"
 import { configFromEnvironment } from "@/server/config"
+import { closeContext } from "@/server/context"
 import { openDatabase } from "@/server/db/pool"
-import { openSurroundings } from "@/server/open"
+import { openContext } from "@/server/open"
 import { makeOwner } from "@/server/person/account"
-import { closeSurroundings } from "@/server/surroundings"
 
 const folder = `.test/processes-${process.pid}`
 afterAll(() => rmSync(folder, { recursive: true, force: true }))
@@ -42,9 +42,9 @@ describe("a school", () => {
   it("comes back whatever is killed, ends in order, and finds everything again", async () => {
     await buildIfChanged(places.test.distDir)
     const school = await start(async (environment) => {
-      const s = openSurroundings(configFromEnvironment(environment))
+      const s = openContext(configFromEnvironment(environment))
       await makeOwner(s, { school: "Kept", name: "N", email: "n@x.example", password: "long enough it is" })
-      await closeSurroundings(s)
+      await closeContext(s)
     })
     await until("all is well", () => isWell(school))
 

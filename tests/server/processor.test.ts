@@ -9,7 +9,7 @@ import { afterAll, afterEach, beforeAll, describe, expect, it } from "vitest"
 import { type TestCard, testCards } from "@/core/offer/card"
 import { type Cards, CardsRefusal, CardsUnreachable, type HookWord, httpCards, type Payment } from "@/server/port/cards"
 import { openProcessor, type Processor, type ProcessorOptions } from "@/standins/processor/server"
-import { calm } from "@/standins/processor/store"
+import { wellBehaved } from "@/standins/processor/store"
 
 const hookSecret = `whsec_${Buffer.from("a secret of the tests, long enough").toString("base64")}`
 const folder = mkdtempSync(join(tmpdir(), "heron-cards-"))
@@ -34,7 +34,7 @@ beforeAll(async () => {
   cards = httpCards({ url: processor.origin, key: "k", hookSecret })
 })
 afterEach(() => {
-  processor.store.behaviour = calm
+  processor.store.behaviour = wellBehaved
   heard.length = 0
   takes = 200
 })
@@ -151,9 +151,9 @@ describe("bad behaviour", () => {
     ["not at all", 0],
   ] as const)("answering %s leaves it unknown until asked", async (answers, charged) => {
     const p = payment(await token("fine"))
-    processor.store.behaviour = { ...calm, answers }
+    processor.store.behaviour = { ...wellBehaved, answers }
     await expect(cards.pay(p)).rejects.toThrow(CardsUnreachable)
-    processor.store.behaviour = calm
+    processor.store.behaviour = wellBehaved
     expect((await cards.ask(p.key)) === null ? 0 : 1).toBe(charged)
   })
   it("is set on its own page", async () => {
@@ -196,15 +196,15 @@ describe("webhooks", () => {
     expect(() => cards.readHook(replayed, hook!.body)).toThrow(/too old/i)
   })
   it("come twice when told to, never when told to, and again until they are taken", async () => {
-    processor.store.behaviour = { ...calm, hooks: "twice" }
+    processor.store.behaviour = { ...wellBehaved, hooks: "twice" }
     await cards.pay(payment(await token("fine")))
     expect(new Set((await heardSoon(2)).map((h) => h.headers["webhook-id"])).size).toBe(1)
     heard.length = 0
-    processor.store.behaviour = { ...calm, hooks: "never" }
+    processor.store.behaviour = { ...wellBehaved, hooks: "never" }
     await cards.pay(payment(await token("fine")))
     await new Promise((r) => setTimeout(r, 300))
     expect(heard).toHaveLength(0)
-    processor.store.behaviour = calm
+    processor.store.behaviour = wellBehaved
     takes = 500
     await cards.pay(payment(await token("fine")))
     await heardSoon(1)
@@ -212,7 +212,7 @@ describe("webhooks", () => {
     expect((await heardSoon(2)).length).toBeGreaterThanOrEqual(2)
   })
   it("come out of order when told to", async () => {
-    processor.store.behaviour = { ...calm, hooks: "out of order" }
+    processor.store.behaviour = { ...wellBehaved, hooks: "out of order" }
     const [first, second] = [payment(await token("fine")), payment(await token("fine"))]
     await cards.pay(first)
     await cards.pay(second)

@@ -9,6 +9,7 @@ import {
   joinProgramme,
 } from "@/server/affiliate/affiliate"
 import { partsFor } from "@/server/affiliate/portal"
+import { actingAs } from "@/server/context"
 import { saveLesson } from "@/server/course/course"
 import { handIn } from "@/server/course/hand-in"
 import { markDone, myCourse } from "@/server/course/learn"
@@ -23,7 +24,6 @@ import type { OrderDevice } from "@/server/person/session"
 import { askWayIn } from "@/server/person/way-in"
 import { firstProgramme, saveProgramme } from "@/server/programme/programme"
 import { sign } from "@/server/sign"
-import { actingAs } from "@/server/surroundings"
 import { buy, openShop, type Shop } from "../support/shop"
 
 let shop: Shop

@@ -3,7 +3,7 @@
 import ICAL from "ical.js"
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { type FrontServer, frontServer } from "@/front/server"
-import { doWhatIsDue, keepHouse } from "@/server/due-list"
+import { doWhatIsDue, housekeeping } from "@/server/due-list"
 import { savePage } from "@/server/funnel/edit"
 import { pageRevision } from "@/server/funnel/funnel-view"
 import { pendingJoin } from "@/server/funnel/join"
@@ -351,7 +351,7 @@ describe("reminders", () => {
 })
 
 it("nobody who waits for their date has left the river, however far off it is", async () => {
-  await keepHouse(shop.t.s)
+  await housekeeping(shop.t.s)
   const loaded = (await loadFunnel(shop.t.s.db, funnel))!
   const range = { from: Date.parse("2026-11-01T00:00:00Z"), to: Date.parse("2026-12-10T00:00:00Z") }
   const river = await readRiver(shop.t.s, loaded, range)

@@ -3,9 +3,10 @@ import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest"
 import type { Segment } from "@/core/person/segment/segment"
 import { allSteps, type Flow } from "@/core/sequence/flow"
 import { mailOf, type SequenceStep } from "@/core/sequence/step/list"
+import type { Context } from "@/server/context"
 import { doWhatIsDue, nextDueInstant } from "@/server/due-list"
 import { markOpened } from "@/server/mail/click"
-import { leaveMails } from "@/server/mail/leave"
+import { leaveMails } from "@/server/mail/unsubscribe"
 import { erasePerson } from "@/server/person/erase"
 import { makePerson } from "@/server/person/person"
 import { putTagOn } from "@/server/person/tag"
@@ -25,7 +26,6 @@ import { planBeginning, plannedOf, removePlanned } from "@/server/sequence/plann
 import { reachedBy } from "@/server/sequence/reached"
 import { sequences } from "@/server/sequence/run"
 import { loadSequence } from "@/server/sequence/store"
-import type { Surroundings } from "@/server/surroundings"
 import { random } from "../support/random"
 import { openSchool, type TestSchool, testSchool } from "../support/school"
 
@@ -538,7 +538,7 @@ describe("somebody in the middle of it", () => {
 
 describe("workers that break off", () => {
   /** The school as a worker has it whose writes fail now and then, in the middle of a transaction. */
-  const stumbling = (breaks: () => boolean): Surroundings => ({
+  const stumbling = (breaks: () => boolean): Context => ({
     ...t.s,
     db: {
       ...t.s.db,

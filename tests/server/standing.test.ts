@@ -7,7 +7,7 @@ import pino from "pino"
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest"
 import { type FrontServer, frontServer } from "@/front/server"
 import { openDatabase } from "@/server/db/pool"
-import { doWhatIsDue, keepHouse } from "@/server/due-list"
+import { doWhatIsDue, housekeeping } from "@/server/due-list"
 import { rollUp } from "@/server/funnel/rollup"
 import { happen } from "@/server/happen"
 import { sweepOrders, unpaidFor } from "@/server/ledger/sweep"
@@ -305,6 +305,6 @@ describe("the worker's round", () => {
     await t.s.db.write("UPDATE knock SET mailed_at = ?", [new Date(Date.now() - 90_000_000)])
     await sweepKnocks(t.s.db)
     expect(await count("knock")).toBe(0)
-    await keepHouse(t.s)
+    await housekeeping(t.s)
   })
 })

@@ -4,7 +4,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import type { Funnel } from "@/core/funnel/draft"
 import { streamTo } from "@/core/funnel/draft"
 import type { Outcome } from "@/core/funnel/step/list"
-import { changesOf, takeBack } from "@/server/funnel/change"
+import { changesOf, undo } from "@/server/funnel/change"
 import { loadFunnel } from "@/server/funnel/load"
 import { readRiver } from "@/server/funnel/rollup"
 import {
@@ -60,7 +60,7 @@ describe("the structure", () => {
     expect(step.page!.blocks.some((b) => b.kind === "decision")).toBe(true)
     expect(now.steps.map((x) => x.id).indexOf(made.id)).toBe(now.steps.findIndex((x) => x.id === shop.step.further) + 1)
 
-    done(await takeBack(s(), shop.funnel, (await changesOf(s().db, shop.funnel))[0]!.id))
+    done(await undo(s(), shop.funnel, (await changesOf(s().db, shop.funnel))[0]!.id))
     expect(shape(await draft())).toEqual(shape(before))
     expect(await changesOf(s().db, shop.funnel)).toEqual([])
   })
@@ -74,7 +74,7 @@ describe("the structure", () => {
     expect((await draft()).effects).toEqual([])
     const [last, first] = await changesOf(s().db, shop.funnel)
     expect([last!.what, first!.what]).toEqual(["removed “Checkout”", "removed “Koji”"])
-    done(await takeBack(s(), shop.funnel, first!.id))
+    done(await undo(s(), shop.funnel, first!.id))
     const again = await draft()
     expect(shape(again)).toEqual(shape(before))
     expect(again.steps.map((x) => x.page)).toEqual(before.steps.map((x) => x.page))
@@ -95,7 +95,7 @@ describe("the structure", () => {
       kind: "further",
     })
     const first = (await changesOf(s().db, shop.funnel)).at(-1)!
-    done(await takeBack(s(), shop.funnel, first.id))
+    done(await undo(s(), shop.funnel, first.id))
     expect(shape(await draft())).toEqual(shape(before))
   })
   it("changes what a step sells, and where an outcome leads", async () => {
@@ -106,7 +106,7 @@ describe("the structure", () => {
       settings: { offer: third, terms: null, replaces: true, skipAs: "declined" },
     })
     done(await leadOutcome(s(), { step: shop.step.further, outcome: "declined", to: shop.step.welcome }))
-    done(await takeBack(s(), shop.funnel, (await changesOf(s().db, shop.funnel)).at(-1)!.id))
+    done(await undo(s(), shop.funnel, (await changesOf(s().db, shop.funnel)).at(-1)!.id))
     expect(shape(await draft())).toEqual(shape(before))
   })
   it("sets something else off, and takes that back, too", async () => {
@@ -116,7 +116,7 @@ describe("the structure", () => {
     expect((await draft()).effects.map((e) => e.kind)).toEqual(["end-sequence", "tag-on"])
     const [last, first] = await changesOf(s().db, shop.funnel)
     expect(last!.what).toBe("changed what “Checkout” sets off")
-    done(await takeBack(s(), shop.funnel, first!.id))
+    done(await undo(s(), shop.funnel, first!.id))
     expect(shape(await draft())).toEqual(shape(before))
   })
   it.each([
@@ -155,7 +155,7 @@ describe("the structure", () => {
       () =>
         changeSelling(s(), { step: shop.step.welcome, offer: third, terms: null, replaces: false, skipAs: "accepted" }),
     ],
-    ["a change that was taken back already", () => takeBack(s(), shop.funnel, 99_999)],
+    ["a change that was taken back already", () => undo(s(), shop.funnel, 99_999)],
   ])("refuses %s, and keeps nothing of it", async (_, act) => {
     const before = shape(await draft())
     expect(await act()).toHaveProperty("refused")

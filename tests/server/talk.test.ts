@@ -1,5 +1,6 @@
 // What is written beside a lesson: notes, comments with answers, and what a search finds.
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
+import { actingAs } from "@/server/context"
 import { readCourse, saveCourse, saveLesson } from "@/server/course/course"
 import { saveLessonPage } from "@/server/course/lesson-page"
 import { letPeopleIn } from "@/server/course/let-in"
@@ -16,7 +17,6 @@ import {
 } from "@/server/course/talk"
 import { sendDue } from "@/server/mail/send"
 import { accountOf, setMailsComments } from "@/server/person/account"
-import { actingAs } from "@/server/surroundings"
 import { readToday } from "@/server/today"
 import { openSchool, type TestSchool, testSchool } from "../support/school"
 

@@ -1,10 +1,10 @@
 // Two databases in one process: nothing that is remembered of one is taken for the other's.
 import { afterAll, beforeAll, expect, it } from "vitest"
+import { actingAs } from "@/server/context"
 import { changeFunnel } from "@/server/funnel/edit"
 import { publishFunnel } from "@/server/funnel/release"
 import { sendDue } from "@/server/mail/send"
 import { releaseById } from "@/server/releases"
-import { actingAs } from "@/server/surroundings"
 import { join_, openSchool, type TestSchool, testSchool } from "../support/school"
 
 let schools: { t: TestSchool; school: Awaited<ReturnType<typeof openSchool>> }[]

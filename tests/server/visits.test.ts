@@ -3,12 +3,12 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { watchLive } from "@/front/live"
 import { collectVisits } from "@/front/visits"
+import type { Context } from "@/server/context"
 import type { Database } from "@/server/db/pool"
 import { arrive, recordNewcomers } from "@/server/funnel/journey"
 import { publishFunnel, unpublishFunnel } from "@/server/funnel/release"
 import { happen, onceKey } from "@/server/happen"
 import { cleanRichText } from "@/server/page/rich-text"
-import type { Surroundings } from "@/server/surroundings"
 import { openSchool, someVisitor, type TestSchool, testSchool } from "../support/school"
 
 let t: TestSchool
@@ -82,7 +82,7 @@ describe("those who come again", () => {
 describe("while the database is away", () => {
   it("keeps what it has collected, and writes it when it is back", async () => {
     let away = true
-    const broken: Surroundings = {
+    const broken: Context = {
       ...t.s,
       db: {
         ...t.s.db,

@@ -6,7 +6,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { richChip } from "@/core/mail/chip"
 import { untilWords } from "@/core/webinar/until"
 import { type FrontServer, frontServer } from "@/front/server"
-import { doWhatIsDue, keepHouse } from "@/server/due-list"
+import { doWhatIsDue, housekeeping } from "@/server/due-list"
 import { newFunnel } from "@/server/funnel/new-funnel"
 import { publishFunnel } from "@/server/funnel/release"
 import { placeOrder } from "@/server/ledger/place"
@@ -22,7 +22,7 @@ import { beginLive, endLive, showOffer } from "@/server/webinar/live"
 import { askPoll, closePoll, pollsOf } from "@/server/webinar/poll"
 import { takeSeat } from "@/server/webinar/seat"
 import { answerByMail, saidSince } from "@/server/webinar/talk"
-import { untilsOf } from "@/server/webinar/until"
+import { seatDeadlines } from "@/server/webinar/until"
 import { newWebinarOf, saveWebinar } from "@/server/webinar/webinar"
 import { openMeeting } from "@/standins/meeting/server"
 import { filmOf } from "../support/film"
@@ -222,13 +222,13 @@ describe("the price of a seat", () => {
     )
     expect(said[`deal-${webinar}`]).toBe(words())
     expect(said[`replay-${webinar}`]).toBe(words())
-    expect(await untilsOf(shop.t.s.db, ann.registration, shop.t.at())).toEqual({ deal: ends, replay: ends })
+    expect(await seatDeadlines(shop.t.s.db, ann.registration, shop.t.at())).toEqual({ deal: ends, replay: ends })
   })
 
   it("stays as it was told, whatever becomes of the webinar and of where they are", async () => {
     await saveWebinar(shop.t.s, webinar, { replayDays: 9 })
     await shop.t.s.db.write("UPDATE person SET zone = 'Europe/Oslo' WHERE id = ?", [ann.person])
-    expect(await untilsOf(shop.t.s.db, ann.registration, shop.t.at())).toEqual({ deal: ends, replay: ends })
+    expect(await seatDeadlines(shop.t.s.db, ann.registration, shop.t.at())).toEqual({ deal: ends, replay: ends })
     await shop.t.s.db.write("UPDATE person SET zone = 'America/Lima' WHERE id = ?", [ann.person])
   })
 
@@ -290,7 +290,7 @@ describe("the replay", () => {
   it("plays for whoever had one, with chapters, the offer and its end; pressed, it leads to the checkout", async () => {
     shop.t.set(start + 2 * 3_600_000)
     await doWhatIsDue(shop.t.s, "w")
-    await keepHouse(shop.t.s)
+    await housekeeping(shop.t.s)
     const html = await (await get(page, ann.cookie)).text()
     expect(html).toContain("<video controls")
     expect(html).toContain("The salt")

@@ -3,7 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { beatEvery, settledAfter } from "@/core/webinar/attendance"
 import type { Rule } from "@/core/webinar/rule"
 import type { Webinar } from "@/core/webinar/webinar"
-import { doWhatIsDue, keepHouse, nextDueInstant } from "@/server/due-list"
+import { doWhatIsDue, housekeeping, nextDueInstant } from "@/server/due-list"
 import { addOnOccasion } from "@/server/funnel/occasion"
 import { makePerson } from "@/server/person/person"
 import { usesOf } from "@/server/reference"
@@ -101,7 +101,7 @@ describe("the dates", () => {
     expect(before.length).toBeGreaterThan(50)
     const was = t.at()
     t.set(was + 300 * 86_400_000)
-    await keepHouse(t.s)
+    await housekeeping(t.s)
     expect((await starts(id)).at(-1)! > before.at(-1)!).toBe(true)
     t.set(was)
     expect(await removeWebinar(t.s, id)).toEqual({ ok: true })

@@ -9,6 +9,7 @@ import { newRow } from "@/core/course/outline"
 import { nobody } from "@/core/person/actor"
 import { words } from "@/core/words/en"
 import { configFromEnvironment } from "@/server/config"
+import type { Context } from "@/server/context"
 import { readOutline, saveOutline } from "@/server/course/outline"
 import { migrate } from "@/server/db/migrate"
 import { openDatabase } from "@/server/db/pool"
@@ -20,10 +21,9 @@ import { wiring } from "@/server/listeners"
 import { makeOwner } from "@/server/person/account"
 import { type Mailer, type MailTrouble, type Message, smtpMailer } from "@/server/port/mailer"
 import { verifyId } from "@/server/sign"
-import type { Surroundings } from "@/server/surroundings"
 
 export type TestSchool = {
-  readonly s: Surroundings
+  readonly s: Context
   readonly sent: Message[]
   readonly url: string
   readonly env: NodeJS.ProcessEnv
@@ -77,7 +77,7 @@ export async function testSchool(
     verify: async () => null,
     close: () => {},
   }
-  const s: Surroundings = {
+  const s: Context = {
     db,
     config,
     clock: { now: async () => now },
@@ -86,7 +86,7 @@ export async function testSchool(
     mailer: options.smtp ? smtpMailer(options.smtp) : keeping,
     log: pino({ level: "silent" }),
     actor: nobody,
-    releases: db.around.releases,
+    releases: db.context.releases,
     words,
   }
   return {
@@ -193,7 +193,7 @@ export function linkId(t: TestSchool, m: Message, purpose: "confirm" | "way-in" 
 }
 
 /** Writes one more lesson at the end of a course; gives its number. */
-export async function addLesson(s: Surroundings, course: number, title: string, live = false): Promise<number> {
+export async function addLesson(s: Context, course: number, title: string, live = false): Promise<number> {
   const rows = [...(await readOutline(s.db, course)), { ...newRow("added", "lesson", title), live }]
   const saved = await saveOutline(s, { course, rows, known: [] })
   if ("refused" in saved) throw new Error(saved.refused)

@@ -6,15 +6,15 @@ import {
   activeAffiliateHere,
   addressOfCaller,
   affiliateHere,
+  context,
   dropSession,
   keepSession,
   learner,
   portalPerson,
   recommending,
-  surroundings,
   thisDevice,
   tokenOf,
-} from "@/app/door"
+} from "@/app/guard"
 import type { AskState } from "@/app/learn/actions"
 import { changeAffiliate, joinProgramme } from "@/server/affiliate/affiliate"
 import { askBankChange } from "@/server/affiliate/bank"
@@ -33,7 +33,7 @@ const said = (done: object): Done => {
 
 export async function leaveAction(): Promise<void> {
   const token = await tokenOf("affiliate")
-  if (token) await endSession(surroundings().db, token)
+  if (token) await endSession(context().db, token)
   await dropSession("affiliate")
   redirect("/affiliate/sign-in")
 }
@@ -43,7 +43,7 @@ export async function signInAction(_: AskState, form: FormData): Promise<AskStat
   const email = String(form.get("email") ?? "").slice(0, 400)
   const password = String(form.get("password") ?? "").slice(0, 1000)
   const done = await signInLearner(
-    surroundings(),
+    context(),
     { email, password, ip: await addressOfCaller() },
     await thisDevice(),
     "affiliate",
@@ -56,7 +56,7 @@ export async function signInAction(_: AskState, form: FormData): Promise<AskStat
 /** Whoever is in the learning area steps over, by one press. */
 export async function stepOverAction(): Promise<void> {
   const who = await learner()
-  const session = who && (await stepOver(surroundings(), who, await thisDevice()))
+  const session = who && (await stepOver(context(), who, await thisDevice()))
   if (!session) redirect("/affiliate/sign-in")
   await keepSession("affiliate", session)
   redirect("/affiliate")
@@ -66,7 +66,7 @@ export async function stepOverAction(): Promise<void> {
 export async function joinAction(offer: number, version: number): Promise<Done> {
   const person = await portalPerson()
   if (person === null) redirect("/affiliate/sign-in")
-  const s = surroundings()
+  const s = context()
   const at = await s.clock.now()
   return said(await s.db.transaction((tx) => joinProgramme(tx, { person, offer, version, source: "invitation", at })))
 }
@@ -74,7 +74,7 @@ export async function joinAction(offer: number, version: number): Promise<Done> 
 export async function acceptInvitationAction(key: string, _: AskState, form: FormData): Promise<AskState> {
   const text = (name: string) => String(form.get(name) ?? "").slice(0, 400)
   const typed = { email: text("email"), name: text("name"), website: text("website") }
-  const done = await acceptInvitation(surroundings(), key, typed, await addressOfCaller())
+  const done = await acceptInvitation(context(), key, typed, await addressOfCaller())
   return "ok" in done ? { asked: true, email: typed.email } : { refused: done.refused, email: typed.email }
 }
 

@@ -1,6 +1,6 @@
 import type { Metadata } from "next"
 import type { CSSProperties, ReactNode } from "react"
-import { portalPerson, surroundings } from "@/app/door"
+import { context, portalPerson } from "@/app/guard"
 import { looks } from "@/core/page/style"
 import { schoolHead, schoolLook } from "@/server/school-view"
 import { ActForm } from "@/ui/act-form"
@@ -8,13 +8,13 @@ import { Link } from "@/ui/link"
 import { leaveAction } from "./actions"
 
 export async function generateMetadata(): Promise<Metadata> {
-  const name = (await schoolHead(surroundings().db)).name || "Affiliates"
+  const name = (await schoolHead(context().db)).name || "Affiliates"
   return { title: { default: name, template: `%s · ${name}` }, robots: { index: false } }
 }
 
 /** The portal carries the school's own colours, in light and dark alike. */
 export default async function AffiliateLayout({ children }: { children: ReactNode }) {
-  const { db } = surroundings()
+  const { db } = context()
   const school = await schoolHead(db)
   const look = looks[await schoolLook(db)]
   const person = await portalPerson()

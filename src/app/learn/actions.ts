@@ -5,14 +5,14 @@ import { redirect } from "next/navigation"
 import {
   addressOfCaller,
   admitted,
+  context,
   dropSession,
   keepSession,
   learner,
   learning,
-  surroundings,
   thisDevice,
   tokenOf,
-} from "@/app/door"
+} from "@/app/guard"
 import { refusals } from "@/core/words/refusals"
 import { joinProgramme } from "@/server/affiliate/affiliate"
 import { wayOut } from "@/server/course/gates"
@@ -34,7 +34,7 @@ export type AskState = { readonly asked?: boolean; readonly refused?: string; re
 
 export async function askWayInAction(_: AskState, form: FormData): Promise<AskState> {
   const email = String(form.get("email") ?? "").slice(0, 400)
-  const done = await askWayIn(surroundings(), email, await addressOfCaller(), String(form.get("to") ?? ""))
+  const done = await askWayIn(context(), email, await addressOfCaller(), String(form.get("to") ?? ""))
   return "ok" in done ? { asked: true, email } : { refused: done.refused, email }
 }
 
@@ -42,7 +42,7 @@ export async function askWayInAction(_: AskState, form: FormData): Promise<AskSt
 export async function signInAction(_: AskState, form: FormData): Promise<AskState> {
   const email = String(form.get("email") ?? "").slice(0, 400)
   const password = String(form.get("password") ?? "").slice(0, 1000)
-  const done = await signInLearner(surroundings(), { email, password, ip: await addressOfCaller() }, await thisDevice())
+  const done = await signInLearner(context(), { email, password, ip: await addressOfCaller() }, await thisDevice())
   if ("refused" in done) return { refused: done.refused, email }
   await keepSession("learn", done.session)
   redirect(safePath(String(form.get("to") ?? "")))
@@ -77,7 +77,7 @@ export async function endDeviceAction(_: undefined, form: FormData): Promise<voi
   const who = await learner()
   if (who === null) redirect("/learn/sign-in")
   const id = String(form.get("device") ?? "")
-  await endDevice(surroundings().db, who.person, (await tokenOf("learn")) ?? "", id || null)
+  await endDevice(context().db, who.person, (await tokenOf("learn")) ?? "", id || null)
   revalidatePath("/learn/account")
 }
 
@@ -101,7 +101,7 @@ export async function takeInvitationAction(_: AskState, form: FormData): Promise
   const email = String(form.get("email") ?? "").slice(0, 400)
   const name = String(form.get("name") ?? "").slice(0, 200)
   const key = String(form.get("invitation") ?? "")
-  const done = await takeInvitation(surroundings(), key, { email, name }, await addressOfCaller())
+  const done = await takeInvitation(context(), key, { email, name }, await addressOfCaller())
   return "ok" in done ? { asked: true, email } : { refused: done.refused, email }
 }
 
@@ -113,14 +113,14 @@ export async function markDoneAction(_: undefined, form: FormData): Promise<void
   revalidatePath("/learn", "layout")
   const next = String(form.get("next") ?? "")
   if (/^\/learn\/[a-z0-9-]+(\/\d+)?$/.test(next)) redirect(next)
-  if (next === "out") redirect((await wayOut(surroundings().db, slug)) ?? `/learn/${slug}`)
+  if (next === "out") redirect((await wayOut(context().db, slug)) ?? `/learn/${slug}`)
 }
 
 export async function leaveAction(): Promise<void> {
   const token = await tokenOf("learn")
-  if (token) await endSession(surroundings().db, token)
+  if (token) await endSession(context().db, token)
   await dropSession("learn")
-  redirect((await wayOut(surroundings().db, null)) ?? "/learn/sign-in")
+  redirect((await wayOut(context().db, null)) ?? "/learn/sign-in")
 }
 
 /** A video was watched to its end: its lesson is done, where it wants that. */
@@ -135,7 +135,7 @@ export async function tryQuizAction(
   answers: unknown,
 ): Promise<Tried | { readonly refused: string }> {
   const who = await admitted()
-  return tryQuiz(who ? learning(who) : surroundings(), who, at, answers)
+  return tryQuiz(who ? learning(who) : context(), who, at, answers)
 }
 
 type Said = { readonly refused?: string; readonly field?: string }
@@ -170,5 +170,5 @@ export const answerSurveyAction = async (
 export async function noticeSeenAction(notice: number): Promise<void> {
   if (!Number.isSafeInteger(notice) || notice < 1) return
   const who = await learner()
-  await markSeen(who ? learning(who) : surroundings(), who, notice, await addressOfCaller())
+  await markSeen(who ? learning(who) : context(), who, notice, await addressOfCaller())
 }

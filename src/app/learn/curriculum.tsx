@@ -60,7 +60,7 @@ function Row({
   href: string
 }) {
   const done = course.done.has(l.id)
-  const taste = l.may.open && l.may.by === "taste" && !course.mine
+  const preview = l.may.open && l.may.by === "taste" && !course.mine
   return (
     <Link
       href={href}
@@ -76,7 +76,7 @@ function Row({
           <span className="block text-label text-soft">{brief ? l.when : l.says}</span>
         ) : null}
       </span>
-      {taste ? (
+      {preview ? (
         <span className="rounded-full bg-reed-wash px-2 py-0.5 text-fine whitespace-nowrap text-reed">Free</span>
       ) : null}
       {!l.may.open && !course.mine ? <Lock /> : null}

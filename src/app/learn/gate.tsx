@@ -1,5 +1,5 @@
 import { notFound, redirect } from "next/navigation"
-import { surroundings } from "@/app/door"
+import { context } from "@/app/guard"
 import { type GateMet, meetGate } from "@/server/course/gates"
 import type { Admitted } from "@/server/person/session"
 import { Button } from "@/ui/button"
@@ -8,7 +8,7 @@ import { Curriculum } from "./curriculum"
 
 /** What somebody meets who may not open a course (`lesson` null) or a lesson: a page they are led to, or words on the spot. */
 export async function gate(who: Admitted | null, slug: string, lesson: number | null) {
-  const met = await meetGate(surroundings(), who, slug, lesson)
+  const met = await meetGate(context(), who, slug, lesson)
   if (!met) {
     if (who === null) redirect(`/learn/sign-in?to=${encodeURIComponent(`/learn/${slug}`)}`)
     notFound()

@@ -1,6 +1,6 @@
 import type { Metadata } from "next"
 import type { ReactNode } from "react"
-import { admitted, surroundings } from "@/app/door"
+import { admitted, context } from "@/app/guard"
 import { schoolHead } from "@/server/school-view"
 import { ActForm } from "@/ui/act-form"
 import { Link } from "@/ui/link"
@@ -8,12 +8,12 @@ import { leaveAction } from "./actions"
 
 /** A learner's tab says what it is and whose school it is, not what the school is made with. */
 export async function generateMetadata(): Promise<Metadata> {
-  const name = (await schoolHead(surroundings().db)).name || "Learning area"
+  const name = (await schoolHead(context().db)).name || "Learning area"
   return { title: { default: name, template: `%s · ${name}` } }
 }
 
 export default async function LearnLayout({ children }: { children: ReactNode }) {
-  const school = await schoolHead(surroundings().db)
+  const school = await schoolHead(context().db)
   const person = await admitted()
   return (
     <div className="mx-auto max-w-5xl px-5 pb-16 text-lead leading-relaxed">

@@ -1,6 +1,6 @@
 import type { Metadata } from "next"
 import { redirect } from "next/navigation"
-import { admitted, surroundings } from "@/app/door"
+import { admitted, context } from "@/app/guard"
 import { nextLesson, progressOf } from "@/core/course/path"
 import { myCourses, myFiles } from "@/server/course/learn"
 import { searchLessons } from "@/server/course/talk"
@@ -19,7 +19,7 @@ export const metadata: Metadata = { title: "My courses" }
 export default async function MyCourses({ searchParams }: { searchParams: Promise<{ search?: string }> }) {
   const person = await admitted()
   if (person === null) redirect("/learn/sign-in")
-  const s = surroundings()
+  const s = context()
   const courses = await myCourses(s, person)
   const search = ((await searchParams).search ?? "").slice(0, 100).trim()
   const found = search ? await searchLessons(s, person, search) : []

@@ -18,7 +18,7 @@ export type Step = {
 export type Stream = { readonly from: number; readonly outcome: Outcome; readonly to: number | null }
 
 /** Something that is done for a person when something happens. */
-export type Deed = {
+export type Action = {
   readonly id: number
   readonly kind: EffectKind
   /** What it is about, by its kind. */
@@ -28,7 +28,7 @@ export type Deed = {
 }
 
 /** What an outcome of a step sets off. */
-export type Effect = Deed & { readonly step: number; readonly outcome: Outcome }
+export type Effect = Action & { readonly step: number; readonly outcome: Outcome }
 
 export type SequenceMail = {
   readonly id: number

@@ -52,7 +52,7 @@ describe("edits of a funnel", () => {
     fc.assert(
       fc.property(start, run, (was, acted) => {
         const kept = readStructure(JSON.parse(JSON.stringify(keepStructure(was))))
-        expect(edit.takeBack(played(was, acted), kept)).toEqual(was)
+        expect(edit.undo(played(was, acted), kept)).toEqual(was)
       }),
       { numRuns: 300, seed: 8 },
     )
@@ -83,7 +83,7 @@ describe("edits of a funnel", () => {
     const [first] = was.steps
     const renamed = edit.renameStep(was, first!.id, "Better", "better")!
     const grown = acts.insert!(renamed, 1, anyOutcome.indexOf("bought"), 0)!
-    const back = edit.takeBack(grown, { ...was, mailsTo: [] })
+    const back = edit.undo(grown, { ...was, mailsTo: [] })
     expect(back.steps[0]).toMatchObject({ name: "Better", path: "better" })
     expect(back.steps.map((s) => s.id)).toEqual(was.steps.map((s) => s.id))
   })

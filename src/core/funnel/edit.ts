@@ -1,7 +1,7 @@
 // Changes to a funnel's draft, each from one value to another: steps put in, copied, moved, removed, led elsewhere, what they
 // sell and set off. What is new has a number below zero until it is stored. A change that can't be made gives null.
 import type { Page } from "../page/document"
-import { type Deed, type Effect, type Funnel, type Step, stepById } from "./draft"
+import { type Action, type Effect, type Funnel, type Step, stepById } from "./draft"
 import type { Structure } from "./read"
 import { hasPage, type Outcome, readSettings, type StepKind, type soldAt, stepKinds, waysOf } from "./step/list"
 
@@ -127,7 +127,12 @@ function withEffect(f: Funnel, e: Omit<Effect, "id">): Funnel {
 }
 
 /** What an outcome also sets off; "twice" where it does that already. */
-export function addEffect(f: Funnel, step: number, outcome: Outcome, deed: Omit<Deed, "id">): Funnel | "twice" | null {
+export function addEffect(
+  f: Funnel,
+  step: number,
+  outcome: Outcome,
+  deed: Omit<Action, "id">,
+): Funnel | "twice" | null {
   const at = stepById(f, step)
   if (!at || !Object.hasOwn(stepKinds[at.kind].outcomes, outcome)) return null
   const same = f.effects.some(
@@ -172,7 +177,7 @@ export function changePage(f: Funnel, id: number, page: Page): Funnel | null {
  * Takes the structure back to what it was: steps, what they are set to, streams and effects. Pages, names and addresses that
  * were edited meanwhile stay as they are now; a step that was removed comes back as it was.
  */
-export function takeBack(now: Funnel, was: Structure): Funnel {
+export function undo(now: Funnel, was: Structure): Funnel {
   return {
     ...now,
     steps: was.steps.map((s) => {

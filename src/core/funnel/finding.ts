@@ -140,7 +140,7 @@ export function notToBeHad(step: Step, offer: Offer, state: Exclude<Availability
 }
 
 /** Lessons of a course that nobody can ever open, and gates before it that lead nowhere. */
-export function checkDoors(course: CourseCard, step: Step, doors: CourseDoors | undefined): Finding[] {
+export function checkCoursePages(course: CourseCard, step: Step, doors: CourseDoors | undefined): Finding[] {
   const at = { where: course.title }
   return [
     ...(doors?.closed

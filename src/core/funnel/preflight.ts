@@ -7,7 +7,15 @@ import { allBlocks } from "../page/walk"
 import { targetAddress } from "./address"
 import { type Funnel, type Step, stepById } from "./draft"
 import { effectKinds } from "./effect/list"
-import { checkCourse, checkDoors, checkEmpty, type Finding, type Fix, found, type PreflightContext } from "./finding"
+import {
+  checkCourse,
+  checkCoursePages,
+  checkEmpty,
+  type Finding,
+  type Fix,
+  found,
+  type PreflightContext,
+} from "./finding"
 import { checkProgrammes } from "./preflight-affiliates"
 import { checkSelling } from "./preflight-selling"
 import { checkReminders } from "./preflight-webinar"
@@ -29,7 +37,7 @@ export function preflight(funnel: Funnel, context: PreflightContext): Finding[] 
     ...checkCircles(funnel),
     ...funnel.steps.flatMap((step) => {
       const course = funnel.courses.find((c) => c.id === courseAt(step))
-      return course ? checkDoors(course, step, context.doors.get(course.id)) : []
+      return course ? checkCoursePages(course, step, context.doors.get(course.id)) : []
     }),
     ...checkPromised(funnel, context),
     ...checkSelling(funnel, context.selling),

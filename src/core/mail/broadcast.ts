@@ -8,7 +8,7 @@ import { type Ref, refTo } from "../reference"
 import { refusals } from "../words/refusals"
 import { refsOfBody } from "./body"
 import { fromSchema, fromSchool } from "./from"
-import { ranks } from "./manners"
+import { ranks } from "./sending-rules"
 
 const id = v.pipe(v.number(), v.integer(), v.minValue(1))
 const minute = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(1439))

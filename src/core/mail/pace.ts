@@ -22,7 +22,7 @@ export function rateOf(set: number | null, slowed: number): number | null {
 }
 
 /** A receiver that answers "later" is halved once in this time, however many of its answers come at once. */
-const calm = 10_000
+const recoveryMs = 10_000
 /** And doubled again when it has taken everything for this long. */
 const patience = 60_000
 
@@ -30,7 +30,7 @@ export type Answer = "taken" | "later"
 
 /** How often a receiver is halved after what it answered; `changed`: when that last changed. */
 export function slowedAfter(slowed: number, changed: number, answer: Answer, now: number): number {
-  if (answer === "later") return slowed === 0 || now - changed >= calm ? Math.min(slowed + 1, mostSlowed) : slowed
+  if (answer === "later") return slowed === 0 || now - changed >= recoveryMs ? Math.min(slowed + 1, mostSlowed) : slowed
   return slowed > 0 && now - changed >= patience ? slowed - 1 : slowed
 }
 

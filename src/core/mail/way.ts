@@ -1,6 +1,6 @@
 // The way of one e-mail in sentences: when it was wanted, what held it, and what became of it, in the time of its reader.
 import { locale } from "../words/locale"
-import type { HeldFor } from "./manners"
+import type { HeldFor } from "./sending-rules"
 
 export type HeldWhy = HeldFor | "paused-all" | "paused-person" | "paused-sequence" | "paused-broadcast"
 

@@ -5,18 +5,18 @@ import { conditionsHtml } from "@/core/page/conditions"
 import { conditionsOf, programmeOf } from "@/server/programme/programme"
 import { releaseById } from "@/server/releases"
 import type { LivePage } from "../live"
-import { made } from "../made"
 import type { OwnParts } from "../part/list"
+import { renderPage } from "../render-page"
 import type { Front } from "../reply"
 import { answersIn, postJoin } from "./optin"
 import type { FrontStep } from "./step"
 
 export const affiliates: FrontStep = {
-  look: async (front, _, page) => made(front, page, 200, await conditions(front, page)),
+  look: async (front, _, page) => renderPage(front, page, 200, await conditions(front, page)),
   async post(front, req, page, visitor, fields) {
     const shown = await conditions(front, page)
     return postJoin(front, req, page, visitor, fields, (says) =>
-      made(front, page, 422, shown, {
+      renderPage(front, page, 422, shown, {
         error: says,
         email: (fields.email ?? "").slice(0, 300),
         name: (fields.name ?? "").slice(0, 300),

@@ -34,8 +34,8 @@ import { learnerAt, opensAt } from "../buyer"
 import { withCoupon } from "../coupon"
 import type { Answer, Request } from "../exchange"
 import type { LivePage } from "../live"
-import { made } from "../made"
 import { commonHeaders } from "../policy"
+import { renderPage } from "../render-page"
 import { cameFrom, type Front, isForged, plainAnswer, redirect, type Visitor } from "../reply"
 import { dealHere } from "../seat"
 import type { FrontStep } from "./step"
@@ -115,7 +115,7 @@ async function showCheckout(
     sum: sumOf(place, chosen, shelf, typed.again, await waysOf(front, place, typed, chosen, shelf, at, deal), deal),
     has: await hasAlready(front, place, shelf, at, who, visitor),
   }
-  const answer = made(front, page, wrong ? 422 : 200, { checkout: () => checkoutHtml(view) })
+  const answer = renderPage(front, page, wrong ? 422 : 200, { checkout: () => checkoutHtml(view) })
   return withCoupon(front, req, answer)
 }
 

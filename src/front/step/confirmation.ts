@@ -3,7 +3,7 @@ import { seatHtml } from "@/core/page/dates"
 import { roomPath } from "@/server/webinar/letter/seat"
 import { latestSeat } from "@/server/webinar/seat"
 import { learnerAt } from "../buyer"
-import { made } from "../made"
+import { renderPage } from "../render-page"
 import { webinarAt } from "../webinar-page"
 import type { FrontStep } from "./step"
 
@@ -15,7 +15,7 @@ export const confirmation: FrontStep = {
     const theirs = webinar && proven !== null ? await latestSeat(s.db, webinar, { person: proven }) : undefined
     const seat = theirs ?? (webinar ? await latestSeat(s.db, webinar, { visitor: visitor.id }) : undefined)
     const room = theirs && roomPath(s.config, theirs.id)
-    return made(front, page, 200, {
+    return renderPage(front, page, 200, {
       seat: () =>
         seat
           ? seatHtml({

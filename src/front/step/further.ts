@@ -15,7 +15,7 @@ import { releaseById } from "@/server/releases"
 import { admittedAt } from "../buyer"
 import type { Answer, Request } from "../exchange"
 import type { LivePage } from "../live"
-import { made } from "../made"
+import { renderPage } from "../render-page"
 import { type Front, isForged, redirect, type Visitor } from "../reply"
 import type { FrontStep } from "./step"
 
@@ -55,7 +55,7 @@ async function toBeginning(front: Front, page: LivePage): Promise<string> {
 function furtherPage(front: Front, page: LivePage, offered: Offered, says: string | null, status: number): Answer {
   const { quote: q, order } = offered
   const amount = dueToday(q.lines[0]!.plan).gross
-  return made(front, page, status, {
+  return renderPage(front, page, status, {
     decision(p) {
       const block = page.decisions.get(p.block)
       return decisionHtml({

@@ -9,8 +9,8 @@ import { datesFor } from "@/server/webinar/offered"
 import { learnerAt } from "../buyer"
 import type { Request } from "../exchange"
 import type { LivePage } from "../live"
-import { made } from "../made"
 import type { OwnParts } from "../part/list"
+import { renderPage } from "../render-page"
 import { type Front, isForged, type Visitor } from "../reply"
 import { webinarAt } from "../webinar-page"
 import { answersIn, postJoin } from "./optin"
@@ -22,13 +22,13 @@ export const registration: FrontStep = {
     const shown = dates(await choices(front, req, page, visitor), null)
     // Who pressed their link too late comes back here.
     const full = req.query.has("full") ? { error: words.webinar.full } : {}
-    return made(front, page, 200, shown, { ...(who ? { email: who.email, name: who.name } : {}), ...full })
+    return renderPage(front, page, 200, shown, { ...(who ? { email: who.email, name: who.name } : {}), ...full })
   },
   async post(front, req, page, visitor, fields) {
     // What is refused is shown with the dates as they are now.
     const shown = dates(await choices(front, req, page, visitor, fields.zone), fields.date ?? null)
     const again = (says: string) =>
-      made(front, page, 422, shown, {
+      renderPage(front, page, 422, shown, {
         error: says,
         email: (fields.email ?? "").slice(0, 300),
         name: (fields.name ?? "").slice(0, 300),

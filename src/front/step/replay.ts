@@ -5,11 +5,11 @@ import { replayOf } from "@/core/webinar/webinar"
 import { goOnFrom } from "@/server/funnel/webinar-ways"
 import { checkoutPathOf } from "@/server/offer/link"
 import { linkTo, noteOffer, roomOf } from "@/server/webinar/room"
-import { untilsOf } from "@/server/webinar/until"
+import { seatDeadlines } from "@/server/webinar/until"
 import { learnerAt } from "../buyer"
 import type { Answer, Request } from "../exchange"
 import type { LivePage } from "../live"
-import { made } from "../made"
+import { renderPage } from "../render-page"
 import { type Front, redirect } from "../reply"
 import { seatAt } from "../seat"
 import { seatOffer } from "../seat-offer"
@@ -22,7 +22,7 @@ export const replay: FrontStep = {
     const seat = webinar === null ? null : await seatAt(front, req, await learnerAt(front, req), webinar)
     const found = seat === null ? ({ is: "unknown" } as const) : await replayFor(front, req, page, seat)
     if ("status" in found) return found
-    return made(front, page, 200, { replay: () => replayHtml(found) })
+    return renderPage(front, page, 200, { replay: () => replayHtml(found) })
   },
 }
 
@@ -35,7 +35,7 @@ async function replayFor(front: Front, req: Request, page: LivePage, seat: numbe
   const now = await s.clock.now()
   const place = { release: page.release, step: page.step }
   if (room.playing.phase !== "over") return { is: "before", starts: room.starts, zone: room.zone }
-  const end = (await untilsOf(s.db, seat, now)).replay
+  const end = (await seatDeadlines(s.db, seat, now)).replay
   if (end === null) return { is: "missing" }
   const until = untilWords(end, room.zone)
   if (now >= end) {

@@ -4,12 +4,12 @@ import { codeOf, isCode } from "@/core/affiliate/code"
 import { type Rate, rateSchema, runs } from "@/core/affiliate/programme"
 import { nameInMail, parseName } from "@/core/person/name"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import { queueWayIn } from "../person/way-in"
 import { type ProgrammeSet, programmeOf } from "../programme/programme"
 import { ok, refusal, type Saved } from "../saved"
-import type { Surroundings } from "../surroundings"
 import { whoBrought } from "./mention"
 import { changed } from "./rules"
 
@@ -230,7 +230,7 @@ export async function inviteAffiliate(
 }
 
 /** Approves who asked, for everything that they asked for: they can begin at once. */
-export async function approveAffiliate(s: Surroundings, id: number): Promise<Saved> {
+export async function approveAffiliate(s: Context, id: number): Promise<Saved> {
   const at = await s.clock.now()
   return s.db.transaction(async (tx): Promise<Saved> => {
     const a = await tx.row<{ state: AffiliateState; person_id: number | null }>(
@@ -250,7 +250,7 @@ export async function approveAffiliate(s: Surroundings, id: number): Promise<Sav
 }
 
 /** Ends an affiliate: nothing new counts for them; what they are owed stays owed, and what was agreed for sales that were made goes on. */
-export async function endAffiliate(s: Surroundings, id: number): Promise<Saved> {
+export async function endAffiliate(s: Context, id: number): Promise<Saved> {
   const at = await s.clock.now()
   return s.db.transaction(async (tx): Promise<Saved> => {
     const a = await tx.row<{ state: AffiliateState }>("SELECT state FROM affiliate WHERE id = ? FOR UPDATE", [id])
@@ -283,7 +283,7 @@ const ownInput = v.object({
  * What visitors and links say of an affiliate. A name that they change themselves waits for the school's yes. Links with an old code
  * go on working only while nobody else takes it.
  */
-export async function changeAffiliate(s: Surroundings, id: number, typed: unknown): Promise<Saved> {
+export async function changeAffiliate(s: Context, id: number, typed: unknown): Promise<Saved> {
   const read = v.safeParse(ownInput, typed)
   if (!read.success) return refusal(read.issues)
   const o = read.output
@@ -315,7 +315,7 @@ export async function changeAffiliate(s: Surroundings, id: number, typed: unknow
 }
 
 /** Says yes or no to the name that an affiliate wants to have. */
-export async function answerName(s: Surroundings, id: number, yes: boolean): Promise<Saved> {
+export async function answerName(s: Context, id: number, yes: boolean): Promise<Saved> {
   return s.db.transaction(async (tx): Promise<Saved> => {
     await tx.write(
       "UPDATE affiliate SET public_name = IF(?, COALESCE(wanted_name, public_name), public_name), wanted_name = NULL WHERE id = ?",
@@ -327,7 +327,7 @@ export async function answerName(s: Surroundings, id: number, yes: boolean): Pro
 }
 
 /** An own rate for one affiliate in one programme, for what is sold from now on; null: the programme's again. */
-export async function setOwnRate(s: Surroundings, id: number, offer: number, typed: unknown): Promise<Saved> {
+export async function setOwnRate(s: Context, id: number, offer: number, typed: unknown): Promise<Saved> {
   const read = v.safeParse(v.nullable(rateSchema), typed)
   if (!read.success) return refusal(read.issues)
   const done = await s.db.write("UPDATE affiliate_in SET rate = ? WHERE affiliate_id = ? AND offer_id = ?", [

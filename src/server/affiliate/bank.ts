@@ -5,11 +5,11 @@ import { readBic, readIban } from "@/core/affiliate/iban"
 import { ibanTroubles } from "@/core/words/affiliate"
 import { refusals } from "@/core/words/refusals"
 import { mayTry } from "../attempt"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import { queueMail } from "../queue-mail"
 import { ok, refusal, type Saved } from "../saved"
-import type { Surroundings } from "../surroundings"
 
 export type Bank = {
   readonly holder: string
@@ -52,7 +52,7 @@ const input = v.object({
 const worksFor = 3 * 86_400_000
 
 /** Asks the mailbox of an affiliate whether they are paid there from now on. */
-export async function askBankChange(s: Surroundings, affiliate: number, typed: unknown): Promise<Saved> {
+export async function askBankChange(s: Context, affiliate: number, typed: unknown): Promise<Saved> {
   const read = v.safeParse(input, typed)
   if (!read.success) return refusal(read.issues)
   const b = read.output
@@ -94,7 +94,7 @@ export async function askBankChange(s: Surroundings, affiliate: number, typed: u
 
 /** How a change stands that a link is about, and the account in short. */
 export async function bankChangeState(
-  s: Surroundings,
+  s: Context,
   id: number,
 ): Promise<{ readonly state: "open" | "done" | "over"; readonly iban: string; readonly holder: string } | undefined> {
   const row = await s.db.row<{ iban: string; holder: string; expires_at: Date; done_at: Date | null; last: number }>(
@@ -107,7 +107,7 @@ export async function bankChangeState(
 }
 
 /** The press in the mailbox: from the next payout on it is paid there. Payouts that are made already stay as they are. */
-export async function confirmBankChange(s: Surroundings, id: number): Promise<boolean> {
+export async function confirmBankChange(s: Context, id: number): Promise<boolean> {
   const now = await s.clock.now()
   return s.db.transaction(async (tx) => {
     const b = await tx.row<{

@@ -3,12 +3,12 @@
 import * as v from "valibot"
 import { refusals } from "@/core/words/refusals"
 import { mayTry } from "../attempt"
+import type { Context } from "../context"
 import { admit } from "../course/admission"
 import type { Db } from "../db/pool"
 import { removeMedia, type Stored, storeMedia } from "../media/store"
 import { origin } from "../origin"
 import { id, type Made, ok, refusal, type Saved } from "../saved"
-import type { Surroundings } from "../surroundings"
 
 export type Bonus = {
   readonly id: number
@@ -83,7 +83,7 @@ const allowing = v.pipe(
 )
 
 /** The school allows something as a bonus. */
-export async function allowBonus(s: Surroundings, offer: number, typed: unknown): Promise<Made> {
+export async function allowBonus(s: Context, offer: number, typed: unknown): Promise<Made> {
   const read = v.safeParse(allowing, typed)
   if (!read.success) return refusal(read.issues)
   const b = read.output
@@ -109,12 +109,12 @@ export async function allowBonus(s: Surroundings, offer: number, typed: unknown)
 }
 
 /** What was given stays; nobody gets it from now on. */
-export async function removeBonus(s: Surroundings, offer: number, bonus: number): Promise<void> {
+export async function removeBonus(s: Context, offer: number, bonus: number): Promise<void> {
   await s.db.write("DELETE FROM bonus WHERE id = ? AND offer_id = ?", [bonus, offer])
 }
 
 /** An affiliate chooses what their buyers get as well, or no longer. */
-export async function chooseBonus(s: Surroundings, affiliate: number, bonus: number, on: boolean): Promise<Saved> {
+export async function chooseBonus(s: Context, affiliate: number, bonus: number, on: boolean): Promise<Saved> {
   if (!on) {
     await s.db.write("DELETE FROM bonus_chosen WHERE affiliate_id = ? AND bonus_id = ?", [affiliate, bonus])
     return ok
@@ -145,7 +145,7 @@ async function bonusTrouble(db: Db, affiliate: number, offer: number): Promise<s
 
 /** Keeps a file that an affiliate hands in for the school to approve; what may not be handed in isn't kept. */
 export async function handInBonus(
-  s: Surroundings,
+  s: Context,
   affiliate: number,
   offer: number,
   name: string,
@@ -174,7 +174,7 @@ export async function handInBonus(
 }
 
 /** The school approves what was handed in, or not: approved, it is a file of the school's like any other. */
-export async function judgeBonus(s: Surroundings, bonus: number, approved: boolean): Promise<Saved> {
+export async function judgeBonus(s: Context, bonus: number, approved: boolean): Promise<Saved> {
   return s.db.transaction(async (tx): Promise<Saved> => {
     const b = await tx.row<{ media_id: number }>(
       "SELECT media_id FROM bonus WHERE id = ? AND affiliate_id IS NOT NULL FOR UPDATE",

@@ -6,16 +6,16 @@ import { parseAddress } from "@/core/person/address"
 import { connectionOf } from "@/core/person/connection"
 import { parseName } from "@/core/person/name"
 import { refusals } from "@/core/words/refusals"
-import type { Listener } from "../around"
 import { mayTry } from "../attempt"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { makePerson } from "../person/person"
-import { welcomeToKnock } from "../person/way-in"
+import { mayMailAddress } from "../person/way-in"
 import { type ProgrammeSet, programmeOf } from "../programme/programme"
 import { id, type Refused, refusal } from "../saved"
 import { schoolZone } from "../school-view"
 import { sign, verifyId } from "../sign"
-import type { Surroundings } from "../surroundings"
+import type { Listener } from "../tx-context"
 import { type AffiliateSource, affiliateOf, inviteAffiliate, joinProgramme, makeAffiliate, takePart } from "./affiliate"
 
 /** An effect wants somebody invited, or somebody has sent the form of a sign-up page and confirmed it. */
@@ -60,7 +60,7 @@ const byHand = v.object({
 
 /** The school makes somebody an affiliate, or invites them. */
 export async function addAffiliate(
-  s: Surroundings,
+  s: Context,
   typed: unknown,
   source: AffiliateSource = "hand",
 ): Promise<{ readonly ok: true; readonly id: number } | Refused> {
@@ -95,7 +95,7 @@ export type ListTaken = {
 const longestList = 2_000
 
 /** A list of affiliates as CSV with a header line: e-mail, and name where it is there. Each is invited. */
-export async function addAffiliates(s: Surroundings, offer: number, text: string): Promise<ListTaken | Refused> {
+export async function addAffiliates(s: Context, offer: number, text: string): Promise<ListTaken | Refused> {
   const read = Papa.parse<Record<string, string>>(text.replace(/^\uFEFF/, "").trim(), {
     header: true,
     skipEmptyLines: "greedy",
@@ -121,11 +121,11 @@ export async function addAffiliates(s: Surroundings, offer: number, text: string
 }
 
 /** The address by which anybody who has it is invited to a programme. */
-export const invitationPath = (s: Pick<Surroundings, "config">, offer: number) =>
+export const invitationPath = (s: Pick<Context, "config">, offer: number) =>
   `/affiliate/join/${sign(s.config.secret, "recommend", String(offer))}`
 
 /** The programme that an invitation is for, while it runs. */
-export async function invitedTo(s: Surroundings, key: string): Promise<ProgrammeSet | undefined> {
+export async function invitedTo(s: Context, key: string): Promise<ProgrammeSet | undefined> {
   const offer = verifyId(s.config.secret, "recommend", key)
   const p = offer === null ? undefined : await programmeOf(s.db, offer)
   return p && runs(p, await s.clock.now()) ? p : undefined
@@ -135,7 +135,7 @@ const asking = v.object({ email: v.string(), name: v.string(), website: v.option
 
 /** Somebody with an invitation gives their address, and is mailed the way to their page. The same answer for everybody. */
 export async function acceptInvitation(
-  s: Surroundings,
+  s: Context,
   key: string,
   typed: unknown,
   ip: string,
@@ -153,7 +153,7 @@ export async function acceptInvitation(
     return { refused: refusals.account.tooManyHere }
   const at = await s.clock.now()
   await s.db.transaction(async (tx) => {
-    if (!(await welcomeToKnock(tx, address.canonical, "recommend"))) return
+    if (!(await mayMailAddress(tx, address.canonical, "recommend"))) return
     const person = await personBy(tx, { ...address, name }, at)
     const known = await affiliateOf(tx, person)
     if (known?.state === "ended") return

@@ -7,10 +7,10 @@ import { commissionLines } from "@/core/ledger/journal"
 import { dueToday, type Plan } from "@/core/offer/plan"
 import { readPlan } from "@/core/offer/plan-document"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import { type Db, number } from "../db/pool"
 import { writeJournal } from "../ledger/charge"
 import { id, ok, refusal, type Saved } from "../saved"
-import type { Surroundings } from "../surroundings"
 import { affiliateRules, oneAtATime } from "./rules"
 
 type ChargeRow = {
@@ -122,12 +122,12 @@ async function settleLines(tx: Db, order: number, sale: SaleRow, at: number): Pr
             at: c.settled_at.getTime(),
             due: c.settled_at.getTime() + dueDays * 86_400_000,
           })
-    if (Number(c.refunded) > 0) await takeBack(tx, c, sale.moves, at)
+    if (Number(c.refunded) > 0) await reverse(tx, c, sale.moves, at)
   }
 }
 
 /** What of a charge's commission has still to go back, for what was given back of it. */
-async function takeBack(tx: Db, c: ChargeRow, move: number, at: number): Promise<void> {
+async function reverse(tx: Db, c: ChargeRow, move: number, at: number): Promise<void> {
   const earned = await tx.rows<Row>("SELECT * FROM commission WHERE charge_id = ? AND kind = 'earned' AND move = ?", [
     c.id,
     move,
@@ -151,7 +151,7 @@ async function takeBack(tx: Db, c: ChargeRow, move: number, at: number): Promise
 }
 
 /** Takes away whatever stands of a story's commission: it counts for another now. None of it may be in a payout. */
-export async function takeAway(tx: Db, story: number, at: number): Promise<void> {
+export async function reverseAll(tx: Db, story: number, at: number): Promise<void> {
   const earned = await tx.rows<Row & { left_over: string }>(
     `SELECT e.*, e.amount + COALESCE((SELECT SUM(b.amount) FROM commission b WHERE b.earned_id = e.id), 0) AS left_over
      FROM commission e WHERE e.order_id = ? AND e.kind = 'earned'`,
@@ -264,7 +264,7 @@ const leaving = v.object({
 })
 
 /** Leaves lines out of payouts for now, with a reason; without one they are in again. */
-export async function leaveOut(s: Surroundings, typed: unknown): Promise<Saved> {
+export async function leaveOut(s: Context, typed: unknown): Promise<Saved> {
   const read = v.safeParse(leaving, typed)
   if (!read.success) return refusal(read.issues)
   const { rows, why } = read.output
@@ -279,7 +279,7 @@ export async function leaveOut(s: Surroundings, typed: unknown): Promise<Saved> 
 }
 
 /** Writes off what is owed to an affiliate who can't be paid any more: the school owes it no longer, and its books say so. */
-export async function writeOff(s: Surroundings, affiliate: number): Promise<Saved> {
+export async function writeOff(s: Context, affiliate: number): Promise<Saved> {
   const at = await s.clock.now()
   return s.db.transaction(async (tx): Promise<Saved> => {
     await oneAtATime(tx)

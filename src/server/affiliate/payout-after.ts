@@ -7,16 +7,16 @@ import { Readable } from "node:stream"
 import { pipeline } from "node:stream/promises"
 import { bankFoot, bankHead, bankPayment, isSepaFile } from "@/core/affiliate/bank-file"
 import { decimalOf, moneyText } from "@/core/offer/money"
+import type { Context } from "../context"
 import { csv } from "../csv"
 import type { Db } from "../db/pool"
 import type { Due } from "../due"
 import { happen } from "../happen"
 import { queueMail } from "../queue-mail"
-import type { Surroundings } from "../surroundings"
 
 /** Where the bank files of payouts are, each whole or not there. */
-const folderOf = (s: Pick<Surroundings, "config">) => join(s.config.dataFolder, "payouts")
-const bankFileOf = (s: Pick<Surroundings, "config">, payout: number) => join(folderOf(s), `${payout}.xml`)
+const folderOf = (s: Pick<Context, "config">) => join(s.config.dataFolder, "payouts")
+const bankFileOf = (s: Pick<Context, "config">, payout: number) => join(folderOf(s), `${payout}.xml`)
 
 /** How many are written to, or into a file, in one go. */
 const batch = 200
@@ -51,13 +51,13 @@ export const payouts: Due = {
     (await s.db.row("SELECT 1 FROM payout WHERE claimed_until > ? LIMIT 1", [new Date()])) !== undefined,
 }
 
-const keepClaim = (db: Db, s: Pick<Surroundings, "config">, payout: number) =>
+const keepClaim = (db: Db, s: Pick<Context, "config">, payout: number) =>
   db.update("payout", payout, { claimed_until: new Date(Date.now() + s.config.leaseMs) })
 
 type To = { id: number; affiliate_id: number; gross: number; holder: string; iban: string; bic: string }
 
 /** The file for the bank: the same bytes whenever it is written, so one that was cut off is simply written again. */
-async function writeFile(s: Surroundings, payout: number): Promise<void> {
+async function writeFile(s: Context, payout: number): Promise<void> {
   const p = (await s.db.row<{
     currency: string
     day: string
@@ -118,7 +118,7 @@ async function writeFile(s: Surroundings, payout: number): Promise<void> {
 }
 
 /** What was paid is taken off the short list of what isn't. */
-async function tickOff(s: Surroundings, payout: number): Promise<void> {
+async function tickOff(s: Context, payout: number): Promise<void> {
   for (;;) {
     const some = await s.db.rows<{ id: number }>(
       "SELECT u.commission_id AS id FROM payout_line l JOIN commission_unpaid u ON u.commission_id = l.commission_id WHERE l.payout_id = ? LIMIT 5000",
@@ -131,7 +131,7 @@ async function tickOff(s: Surroundings, payout: number): Promise<void> {
 }
 
 /** Whoever was paid is written to, each once; their statement goes along. */
-async function sendWord(s: Surroundings, payout: number): Promise<void> {
+async function sendWord(s: Context, payout: number): Promise<void> {
   await tickOff(s, payout)
   for (;;) {
     const sent = await s.db.transaction(async (tx) => {
@@ -183,7 +183,7 @@ async function sendWord(s: Surroundings, payout: number): Promise<void> {
 }
 
 /** The bank file of a payout; null where it isn't whole yet. */
-export async function bankFileReady(s: Surroundings, payout: number): Promise<{ path: string; bytes: number } | null> {
+export async function bankFileReady(s: Context, payout: number): Promise<{ path: string; bytes: number } | null> {
   const row = await s.db.row<{ file_at: Date | null; state: string }>(
     "SELECT file_at, state FROM payout WHERE id = ?",
     [payout],

@@ -14,12 +14,12 @@ import {
 import type { TaxRule } from "@/core/offer/tax"
 import { actorText } from "@/core/person/actor"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import { type Db, number } from "../db/pool"
 import { sellingRules } from "../offer/offer"
 import { dayKey } from "../offer/shown"
 import { ok, type Refused, refusal, type Saved } from "../saved"
 import { schoolZone } from "../school-view"
-import type { Surroundings } from "../surroundings"
 import { affiliateRules, oneAtATime } from "./rules"
 
 /** Everybody to whom anything is open, with what stands in the way of paying them. */
@@ -90,7 +90,7 @@ export type Preview = {
 }
 
 /** What a payout of everything due before an instant would be. */
-export async function previewPayout(s: Pick<Surroundings, "db">, until: number): Promise<Preview> {
+export async function previewPayout(s: Pick<Context, "db">, until: number): Promise<Preview> {
   const { least } = await affiliateRules(s.db)
   const sums = await sumsDue(s.db, until)
   const payees = await payeesOf(s.db, sums.length > 500 ? null : sums.map((x) => x.affiliate))
@@ -138,7 +138,7 @@ export type MadePayout = { readonly ok: true; readonly ids: readonly number[] } 
  * Puts everything that is due before an instant into a payout for each currency. What would be paid must be what was seen;
  * whoever presses at the same moment waits, and finds nothing left.
  */
-export async function makePayout(s: Surroundings, typed: unknown): Promise<MadePayout> {
+export async function makePayout(s: Context, typed: unknown): Promise<MadePayout> {
   const read = v.safeParse(making, typed)
   if (!read.success) return refusal(read.issues)
   const m = read.output
@@ -236,7 +236,7 @@ async function putPayout(
 }
 
 /** Undoes a payout that isn't marked as paid: its lines are due again. */
-export async function undoPayout(s: Surroundings, payout: number): Promise<Saved> {
+export async function undoPayout(s: Context, payout: number): Promise<Saved> {
   const at = new Date(await s.clock.now())
   return s.db.transaction(async (tx): Promise<Saved> => {
     await oneAtATime(tx)
@@ -254,7 +254,7 @@ export async function undoPayout(s: Surroundings, payout: number): Promise<Saved
  * Marks a payout as paid: numbers its credit notes without a gap, books it, and has each who was paid written to. A second
  * time changes nothing.
  */
-export async function markPaid(s: Surroundings, payout: number): Promise<Saved> {
+export async function markPaid(s: Context, payout: number): Promise<Saved> {
   const now = await s.clock.now()
   const at = new Date(now)
   return s.db.transaction(async (tx): Promise<Saved> => {

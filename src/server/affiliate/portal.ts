@@ -4,6 +4,7 @@ import { linkTo, shortLink, subOf, type Via } from "@/core/affiliate/code"
 import { type Rate, runs } from "@/core/affiliate/programme"
 import { kindsThat } from "@/core/funnel/step/list"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import { type Db, number } from "../db/pool"
 import { checkoutPathOf } from "../offer/link"
 import { dayKey } from "../offer/shown"
@@ -11,7 +12,6 @@ import { conditionsOf, listProgrammes, type Material, materialsOf, type Programm
 import { homeOf, pathOfStep, targetOf } from "../programme/target"
 import { type Made, refusal } from "../saved"
 import { schoolZone } from "../school-view"
-import type { Surroundings } from "../surroundings"
 import { type Affiliate, partsOfAffiliate } from "./affiliate"
 
 export type DayOf = { readonly day: string; readonly clicks: number; readonly joins: number; readonly sales: number }
@@ -106,7 +106,7 @@ export function withLink(words: string, link: string): string {
 }
 
 /** Words and pictures of a programme with the affiliate's own link in each. */
-export async function readyFor(s: Surroundings, a: Pick<Affiliate, "code">, p: ProgrammeSet): Promise<Ready[]> {
+export async function readyFor(s: Context, a: Pick<Affiliate, "code">, p: ProgrammeSet): Promise<Ready[]> {
   const home = await targetOf(s.db, p)
   const via: Via = { code: a.code, sub: "" }
   const list: Ready[] = []
@@ -122,7 +122,7 @@ export async function readyFor(s: Surroundings, a: Pick<Affiliate, "code">, p: P
 export type Target = { readonly value: string; readonly says: string }
 
 /** Where a link can lead: to a page of a programme's funnel or any other that is live, or straight to a checkout. */
-export async function targetsFor(s: Surroundings, parts: readonly Part[]): Promise<Target[]> {
+export async function targetsFor(s: Context, parts: readonly Part[]): Promise<Target[]> {
   const pages = await s.db.rows<{ id: number; name: string; funnel: string; path: string }>(
     `SELECT t.id, t.name, f.name AS funnel, p.path FROM live_page p JOIN step t ON t.id = p.step_id AND t.kind IN (?) JOIN funnel f ON f.id = t.funnel_id ORDER BY f.name, t.position LIMIT 200`,
     [kindsThat((k) => k.entry)],
@@ -159,7 +159,7 @@ const making = v.object({
 const mostLinks = 300
 
 /** Makes a link to a live page or a checkout, with a name for the place where it is given out. */
-export async function makeLink(s: Surroundings, a: Affiliate, typed: unknown): Promise<Made> {
+export async function makeLink(s: Context, a: Affiliate, typed: unknown): Promise<Made> {
   const read = v.safeParse(making, typed)
   if (!read.success) return refusal(read.issues)
   const [kind, number_] = read.output.to.split(":") as ["step" | "offer", string]
@@ -189,12 +189,12 @@ export async function makeLink(s: Surroundings, a: Affiliate, typed: unknown): P
   })
 }
 
-export async function removeLink(s: Surroundings, a: Affiliate, link: number): Promise<void> {
+export async function removeLink(s: Context, a: Affiliate, link: number): Promise<void> {
   await s.db.write("DELETE FROM affiliate_link WHERE id = ? AND affiliate_id = ?", [link, a.id])
 }
 
 /** The links that an affiliate had made, the latest first. */
-export async function linksOf(s: Surroundings, a: Affiliate, now: number): Promise<MadeLink[]> {
+export async function linksOf(s: Context, a: Affiliate, now: number): Promise<MadeLink[]> {
   const rows = await s.db.rows<{
     id: number
     sub: string

@@ -64,8 +64,8 @@ const kept = `SELECT k.charge_id AS id, MIN(k.currency) AS currency, SUM(k.amoun
 type Kept = { id: number; currency: string; written: string; booked: string }
 
 /** Everything as it was at one moment, however much is paid meanwhile. */
-export async function reckonAll(db: Pick<Database, "look">): Promise<Reckoned> {
-  return db.look(async (tx) => {
+export async function reckonAll(db: Pick<Database, "snapshot">): Promise<Reckoned> {
+  return db.snapshot(async (tx) => {
     const sums = new Map<string, { reckoned: number; written: number }>()
     const wrong: Reckoned["wrong"][number][] = []
     const plans = remembered(readPlan)

@@ -3,8 +3,8 @@ import { shortLink } from "@/core/affiliate/code"
 import { runs } from "@/core/affiliate/programme"
 import { allBlocks, type Page } from "@/core/page/document"
 import { termsText } from "@/core/words/affiliate"
+import type { Context } from "../context"
 import { programmeOf } from "../programme/programme"
-import type { Surroundings } from "../surroundings"
 import { affiliateOf, partsOfAffiliate } from "./affiliate"
 import { type Ready, readyFor, wordsOfConditions } from "./portal"
 
@@ -25,7 +25,7 @@ export type Recommending = {
 
 /** By the block that shows it; programmes that don't run show nothing. `person` null: nobody has shown who they are. */
 export async function recommendingIn(
-  s: Surroundings,
+  s: Context,
   page: Page,
   person: number | null,
 ): Promise<ReadonlyMap<string, Recommending>> {

@@ -5,9 +5,9 @@ import { readBic, readIban } from "@/core/affiliate/iban"
 import { mostMoney } from "@/core/offer/money"
 import { ibanTroubles } from "@/core/words/affiliate"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { ok, refusal, type Saved } from "../saved"
-import type { Surroundings } from "../surroundings"
 
 export type AffiliateRules = {
   readonly mention: Rule
@@ -79,7 +79,7 @@ const input = v.object({
   notePrefix: v.pipe(v.string(), v.trim(), v.regex(/^[A-Z0-9-]{1,12}$/, refusals.affiliate.prefix)),
 })
 
-export async function saveAffiliateRules(s: Surroundings, typed: unknown): Promise<Saved> {
+export async function saveAffiliateRules(s: Context, typed: unknown): Promise<Saved> {
   const read = v.safeParse(input, typed)
   if (!read.success) return refusal(read.issues)
   const r = read.output

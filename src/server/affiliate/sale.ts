@@ -11,16 +11,16 @@ import { actorText } from "@/core/person/actor"
 import { connectionOf } from "@/core/person/connection"
 import { decisionText } from "@/core/words/affiliate"
 import { refusals } from "@/core/words/refusals"
-import type { Listener } from "../around"
+import type { Context } from "../context"
 import { type Db, number } from "../db/pool"
 import { happen } from "../happen"
 import { type ProgrammeSet, programmesOf } from "../programme/programme"
 import { id, ok, refusal, type Saved } from "../saved"
 import { schoolZone } from "../school-view"
-import type { Surroundings } from "../surroundings"
+import type { Listener } from "../tx-context"
 import { affiliateNames, readRate } from "./affiliate"
 import { giveBonuses } from "./bonus"
-import { settleOrder, sumUp, takeAway } from "./commission"
+import { reverseAll, settleOrder, sumUp } from "./commission"
 import { attachMentions, chainOf } from "./mention"
 import { affiliateRules, oneAtATime } from "./rules"
 
@@ -316,7 +316,7 @@ const moving = v.object({
  * Gives a sale to another affiliate, or to nobody, with a reason. Refused once any of its commission is in a payout. What
  * was earned is taken back from the one and earned by the other, on the programme's terms as they are now.
  */
-export async function moveSale(s: Surroundings, typed: unknown): Promise<Saved> {
+export async function moveSale(s: Context, typed: unknown): Promise<Saved> {
   const read = v.safeParse(moving, typed)
   if (!read.success) return refusal(read.issues)
   const m = read.output
@@ -354,7 +354,7 @@ export async function moveSale(s: Surroundings, typed: unknown): Promise<Saved> 
       const to = await tx.row<{ state: string }>("SELECT state FROM affiliate WHERE id = ?", [m.affiliate])
       if (to?.state !== "active") return { refused: refusals.affiliate.notActive, field: "affiliate" }
     }
-    await takeAway(tx, m.order, at)
+    await reverseAll(tx, m.order, at)
     const place = m.affiliate === null ? 0 : await placeOf(tx, m.affiliate, sale.at.getTime())
     await tx.write(
       "UPDATE sale SET affiliate_id = ?, second_id = NULL, sub = '', place = ?, moves = moves + 1, moved_why = ?, moved_by = ?, moved_at = ? WHERE order_id = ?",

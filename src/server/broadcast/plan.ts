@@ -5,12 +5,12 @@ import { bestOf } from "@/core/mail/subject-test"
 import type { Sql } from "@/core/person/segment/kind"
 import type { Segment } from "@/core/person/segment/segment"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import { type Db, number } from "../db/pool"
 import { buttonTrouble } from "../mail/button"
 import { release } from "../mail/hold"
 import { whereOf } from "../person/where"
 import { gone, ok, type Saved } from "../saved"
-import type { Surroundings } from "../surroundings"
 import { setTimer, type TimerWork } from "../timer"
 import { triedOf } from "./result"
 import { readBroadcast } from "./store"
@@ -36,7 +36,7 @@ export type Readers = {
 }
 
 /** How many would get it, and how many of the question would not. */
-export async function countReaders(s: Surroundings, d: Pick<Broadcast, "to" | "less">): Promise<Readers> {
+export async function countReaders(s: Context, d: Pick<Broadcast, "to" | "less">): Promise<Readers> {
   const now = await s.clock.now()
   const readers = await readersOf(s.db, d.to, d.less, now)
   const [a, b] = [await whereOf(s.db, d.to, now), d.less ? await whereOf(s.db, d.less, now) : null]
@@ -61,7 +61,7 @@ async function unready(tx: Db, d: Broadcast): Promise<string | null> {
 }
 
 /** Plans it: from now on it can't be changed. */
-export async function planBroadcast(s: Surroundings, id: number): Promise<Saved> {
+export async function planBroadcast(s: Context, id: number): Promise<Saved> {
   const now = await s.clock.now()
   return s.db.transaction(async (tx): Promise<Saved> => {
     const b = await readBroadcast(tx, id, "FOR UPDATE")
@@ -153,7 +153,7 @@ export const sendAgain: TimerWork = async (tx, id, at) => {
 }
 
 /** What is yet to go is held, goes on, or never goes. */
-export async function turnBroadcast(s: Surroundings, id: number, to: "pause" | "go-on" | "stop"): Promise<Saved> {
+export async function turnBroadcast(s: Context, id: number, to: "pause" | "go-on" | "stop"): Promise<Saved> {
   const at = await s.clock.now()
   return s.db.transaction(async (tx): Promise<Saved> => {
     const b = await readBroadcast(tx, id, "FOR UPDATE")
@@ -179,7 +179,7 @@ export async function turnBroadcast(s: Surroundings, id: number, to: "pause" | "
 }
 
 /** Those of which nothing is left to go are sent. */
-export async function closeBroadcasts(s: Surroundings): Promise<void> {
+export async function closeBroadcasts(s: Context): Promise<void> {
   await s.db.write(
     `UPDATE broadcast b SET state = 'sent' WHERE b.state = 'planned'
        AND NOT EXISTS (SELECT 1 FROM mail m WHERE m.broadcast_id = b.id AND m.state IN ('due', 'held', 'sending'))

@@ -1,17 +1,17 @@
 // Whether a broadcast reached somebody, and why not.
 import { type Miss, missSays } from "@/core/mail/miss"
 import { refsOfSegment, segmentSays } from "@/core/person/segment/segment"
-import { withoutSince } from "../mail/leave"
+import type { Context } from "../context"
 import { personAt, type Reached } from "../mail/reached"
+import { withoutSince } from "../mail/unsubscribe"
 import { namesOf } from "../names"
 import { isPersonIn } from "../person/segment"
 import { gone, type Refused } from "../saved"
 import { schoolZone } from "../school-view"
-import type { Surroundings } from "../surroundings"
 import { readBroadcast } from "./store"
 
 /** Looks somebody up by any address of theirs. */
-export async function reached(s: Surroundings, broadcast: number, typed: string): Promise<Reached | Refused> {
+export async function reached(s: Context, broadcast: number, typed: string): Promise<Reached | Refused> {
   const b = await readBroadcast(s.db, broadcast)
   if (!b?.planned) return gone
   const who = await personAt(s.db, typed)

@@ -3,12 +3,12 @@ import * as v from "valibot"
 import { type Broadcast, broadcastSchema, newBroadcastDocument, refsOfBroadcast } from "@/core/mail/broadcast"
 import { everybody, type Segment } from "@/core/person/segment/segment"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { cleanLetter } from "../page/rich-text"
 import { writeReferences } from "../reference"
 import { gone, type Made, ok, refusal, type Saved } from "../saved"
 import { type Before, reconcile, type SavedShared } from "../shared"
-import type { Surroundings } from "../surroundings"
 
 export type BroadcastState = "draft" | "planned" | "paused" | "stopped" | "sent"
 
@@ -41,7 +41,7 @@ const nameRule = v.pipe(
 )
 
 /** Begins one as a draft: to everybody, or to those who are `to`. */
-export async function newBroadcast(s: Surroundings, typed: unknown, to: Segment = everybody): Promise<Made> {
+export async function newBroadcast(s: Context, typed: unknown, to: Segment = everybody): Promise<Made> {
   const read = v.safeParse(nameRule, typed)
   if (!read.success) return refusal(read.issues)
   const document = { ...newBroadcastDocument, to }
@@ -58,7 +58,7 @@ export type BroadcastInput = v.InferOutput<typeof input>
 
 /** Saves what is written of a broadcast, as long as it isn't planned. */
 export async function saveBroadcast(
-  s: Surroundings,
+  s: Context,
   id: number,
   typed: unknown,
   before?: Before,
@@ -92,7 +92,7 @@ const refer = (tx: Db, id: number, document: Broadcast) =>
   )
 
 /** Removes one that was never planned. */
-export async function removeBroadcast(s: Surroundings, id: number): Promise<Saved> {
+export async function removeBroadcast(s: Context, id: number): Promise<Saved> {
   const done = await s.db.write("DELETE FROM broadcast WHERE id = ? AND state = 'draft'", [id])
   return done.affected ? ok : { refused: refusals.mail.planned }
 }

@@ -5,8 +5,8 @@ import { placeOf } from "@/core/calendar/days"
 import { type Entry, inOrder } from "@/core/calendar/entry"
 import { instantOf } from "@/core/course/opens"
 import { broadcastSchema, dueIn } from "@/core/mail/broadcast"
+import type { Context } from "../context"
 import { type Db, number } from "../db/pool"
-import type { Surroundings } from "../surroundings"
 
 /** How many entries of a kind are shown at most. */
 const most = 5_000
@@ -19,7 +19,7 @@ type Between = { readonly from: Date; readonly to: Date; readonly zone: string; 
  * @param from ms, and not including `to`
  * @param zone IANA zone of the school
  */
-export async function entriesBetween(s: Surroundings, from: number, to: number, zone: string): Promise<Entry[]> {
+export async function entriesBetween(s: Context, from: number, to: number, zone: string): Promise<Entry[]> {
   const b: Between = { from: new Date(from), to: new Date(to), zone, now: await s.clock.now() }
   const found = await Promise.all([
     webinars(s.db, b),

@@ -3,9 +3,9 @@
 import ical, { ICalCalendarMethod } from "ical-generator"
 import { placeOf } from "@/core/calendar/days"
 import { entryKinds } from "@/core/calendar/entry"
+import type { Context } from "../context"
 import { schoolZone } from "../school-view"
 import { sign, verifyId } from "../sign"
-import type { Surroundings } from "../surroundings"
 import { entriesBetween } from "./entries"
 
 const day = 86_400_000
@@ -13,18 +13,18 @@ const day = 86_400_000
 const reach = { back: 60 * day, ahead: 400 * day }
 
 /** The address, or null where none was made. */
-export async function feedAddress(s: Surroundings): Promise<string | null> {
+export async function feedAddress(s: Context): Promise<string | null> {
   const row = await s.db.row<{ n: number }>("SELECT calendar_address AS n FROM school WHERE id = 1")
   return row?.n ? `${s.config.origin}/calendar/school/${sign(s.config.secret, "feed", String(row.n))}.ics` : null
 }
 
 /** Makes a new one; the one before works no more. */
-export async function newFeedAddress(s: Surroundings): Promise<void> {
+export async function newFeedAddress(s: Context): Promise<void> {
   await s.db.write("UPDATE school SET calendar_address = calendar_address + 1 WHERE id = 1")
 }
 
 /** What stands at an address, or null where it is none. */
-export async function feedText(s: Surroundings, token: string): Promise<string | null> {
+export async function feedText(s: Context, token: string): Promise<string | null> {
   const n = verifyId(s.config.secret, "feed", token)
   const school = await s.db.row<{ n: number; name: string }>(
     "SELECT calendar_address AS n, name FROM school WHERE id = 1",

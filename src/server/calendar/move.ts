@@ -6,16 +6,16 @@ import { broadcastSchema } from "@/core/mail/broadcast"
 import { instantAt } from "@/core/webinar/rule"
 import { words } from "@/core/words/en"
 import { saveBroadcast } from "../broadcast/store"
+import type { Context } from "../context"
 import { type Db, number } from "../db/pool"
 import { moveCoupon } from "../offer/coupon"
 import { moveOffer } from "../offer/offer"
 import { gone, type Saved } from "../saved"
 import { schoolZone } from "../school-view"
-import type { Surroundings } from "../surroundings"
 import { moveDate } from "../webinar/dates"
 
 /** In a sentence or two, or null where there is nothing to be moved. */
-export async function whatMoves(s: Surroundings, typed: unknown): Promise<string | null> {
+export async function whatMoves(s: Context, typed: unknown): Promise<string | null> {
   const read = v.safeParse(v.pick(moveSchema, ["kind", "id"]), typed)
   if (!read.success) return null
   return says[read.output.kind](s.db, read.output.id)
@@ -59,7 +59,7 @@ const says: Record<Move["kind"], (db: Db, id: number) => Promise<string | null>>
 }
 
 /** Moves it to a day and a time of the school's zone; a webinar's is that of its own. */
-export async function moveEntry(s: Surroundings, typed: unknown): Promise<Saved> {
+export async function moveEntry(s: Context, typed: unknown): Promise<Saved> {
   const read = v.safeParse(moveSchema, typed)
   if (!read.success) return gone
   const m = read.output
@@ -85,7 +85,7 @@ export async function moveEntry(s: Surroundings, typed: unknown): Promise<Saved>
   }
 }
 
-async function moveBroadcast(s: Surroundings, m: Move): Promise<Saved> {
+async function moveBroadcast(s: Context, m: Move): Promise<Saved> {
   const row = await s.db.row<{ document: string }>("SELECT document FROM broadcast WHERE id = ? AND state = 'draft'", [
     m.id,
   ])

@@ -1,10 +1,11 @@
 // Who hasn't been in a course for a while: one row a person and course with their last look, and the instant at which they count
 // as away, where the course says after how many days.
-import type { Listener } from "../around"
+
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import type { Due } from "../due"
 import { type Happening, happen } from "../happen"
-import type { Surroundings } from "../surroundings"
+import type { Listener } from "../tx-context"
 
 /** They are here: now, or let in now. Whoever looks again counts their days anew. To be called inside a transaction. */
 export async function markHere(db: Db, person: number, course: number, at: number): Promise<void> {
@@ -59,7 +60,7 @@ export const away: Due = {
 }
 
 /** Says of the first whose days are over that they are away, once; false where there is none. */
-async function sayNext(s: Surroundings): Promise<boolean> {
+async function sayNext(s: Context): Promise<boolean> {
   const now = new Date(await s.clock.now())
   return s.db.transaction(async (tx) => {
     const row = await tx.row<{ person_id: number; course_id: number; last_at: Date }>(

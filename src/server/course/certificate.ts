@@ -2,12 +2,12 @@
 import { randomBytes } from "node:crypto"
 import { certificateNumber, readCertificateNumber } from "@/core/course/certificate"
 import { connectionOf } from "@/core/person/connection"
-import type { Listener } from "../around"
 import { mayTry } from "../attempt"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { keptSheet } from "../draw/draw"
 import { schoolHead, schoolLook } from "../school-view"
-import type { Surroundings } from "../surroundings"
+import type { Listener } from "../tx-context"
 
 /** Whoever has done a course that certifies gets a certificate, once. */
 export const giveCertificate: Listener = {
@@ -36,7 +36,7 @@ export async function certificateOf(db: Db, person: number, course: number): Pro
 export type Genuine = { readonly number: string; readonly name: string; readonly title: string; readonly at: Date }
 
 /** What a number stands for, for whoever wants to know; null: no certificate has it, or too many were tried from there. */
-export async function seeCertificate(s: Surroundings, typed: string, ip: string): Promise<Genuine | "too-many" | null> {
+export async function seeCertificate(s: Context, typed: string, ip: string): Promise<Genuine | "too-many" | null> {
   if (!(await mayTry(s.db, `certificate:${connectionOf(ip)}`, { most: 120, windowMs: 3_600_000 }))) return "too-many"
   const number = readCertificateNumber(typed)
   const row = number ? await s.db.row<Row>(`${fields} WHERE f.number = ?`, [number]) : undefined
@@ -44,7 +44,7 @@ export async function seeCertificate(s: Surroundings, typed: string, ip: string)
 }
 
 /** A certificate as PDF, for its owner; undefined for anybody else. Throws `TooBusy`. */
-export async function certificateFile(s: Surroundings, person: number, typed: string): Promise<Uint8Array | undefined> {
+export async function certificateFile(s: Context, person: number, typed: string): Promise<Uint8Array | undefined> {
   const number = readCertificateNumber(typed)
   const row = number
     ? await s.db.row<Row>(`${fields} WHERE f.number = ? AND f.person_id = ?`, [number, person])

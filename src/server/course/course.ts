@@ -11,13 +11,13 @@ import type { RecipeCourse } from "@/core/funnel/step/kind"
 import { allBlocks } from "@/core/page/document"
 import { refTo } from "@/core/reference"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { freeCourseSlug } from "../free-address"
 import { writeReferences } from "../reference"
 import { type Made, refusal, type Saved } from "../saved"
 import type { SavedShared } from "../shared"
 import { type Before, reconcile, type Stored } from "../shared"
-import type { Surroundings } from "../surroundings"
 import { countsBy } from "../tally"
 import { countDaysAnew } from "./away"
 import { changingPlan } from "./plan"
@@ -227,7 +227,7 @@ const lessonInput = v.partial(
   }),
 )
 
-export async function newCourse(s: Surroundings, typed: unknown): Promise<Made> {
+export async function newCourse(s: Context, typed: unknown): Promise<Made> {
   const read = v.safeParse(title("The course"), typed)
   if (!read.success) return refusal(read.issues)
   const at = new Date(await s.clock.now())
@@ -287,7 +287,7 @@ export const storedLesson = (l: LessonRow): Stored<LessonInput> => ({
   },
 })
 
-export async function saveCourse(s: Surroundings, input: unknown, before?: Before): Promise<SavedShared<CourseInput>> {
+export async function saveCourse(s: Context, input: unknown, before?: Before): Promise<SavedShared<CourseInput>> {
   const read = v.safeParse(courseInput, input)
   if (!read.success) return refusal(read.issues)
   const course = read.output.course ?? 0
@@ -336,7 +336,7 @@ export async function saveCourse(s: Surroundings, input: unknown, before?: Befor
   })
 }
 
-export async function saveLesson(s: Surroundings, input: unknown, before?: Before): Promise<SavedShared<LessonInput>> {
+export async function saveLesson(s: Context, input: unknown, before?: Before): Promise<SavedShared<LessonInput>> {
   const read = v.safeParse(lessonInput, input)
   if (!read.success) return refusal(read.issues)
   const lesson = read.output.lesson ?? 0
@@ -372,7 +372,7 @@ export async function saveLesson(s: Surroundings, input: unknown, before?: Befor
 }
 
 /** Says when the lessons of a module open; null: as the course says. */
-export async function saveModule(s: Surroundings, module: number, opens: unknown): Promise<Saved> {
+export async function saveModule(s: Context, module: number, opens: unknown): Promise<Saved> {
   const read = v.safeParse(v.nullable(opensSchema), opens)
   if (!read.success) return refusal(read.issues)
   const now = await s.clock.now()

@@ -2,15 +2,15 @@
 import * as v from "valibot"
 import { dripRules, dripSchema } from "@/core/course/drip"
 import { atOnce } from "@/core/course/opens"
+import type { Context } from "../context"
 import { id, ok, refusal, type Saved } from "../saved"
-import type { Surroundings } from "../surroundings"
 import { readOutline } from "./outline"
 import { changingPlan } from "./plan"
 
 const input = v.object({ course: id, drip: dripSchema })
 
 /** Sets a drip in place of every rule that there was; what is open to somebody stays open. */
-export async function setDrip(s: Surroundings, typed: unknown): Promise<Saved> {
+export async function setDrip(s: Context, typed: unknown): Promise<Saved> {
   const read = v.safeParse(input, typed)
   if (!read.success) return refusal(read.issues)
   const { course, drip } = read.output

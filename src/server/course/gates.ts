@@ -5,10 +5,10 @@ import { neverOpens, type PlanVersion } from "@/core/course/plan"
 import type { CourseDoors } from "@/core/funnel/finding"
 import { kindsThat, stepKinds } from "@/core/funnel/step/list"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import type { Admitted } from "../person/session"
 import { refusal, type Saved } from "../saved"
-import type { Surroundings } from "../surroundings"
 import { emptyLessons } from "./course"
 import { courseFor, type LearnCourse, type LearnLesson } from "./learn"
 import { lockedQuery } from "./locked"
@@ -19,7 +19,7 @@ export async function schoolGates(db: Db): Promise<Gates> {
   return readGates(row?.gates ?? "{}")
 }
 
-export async function saveSchoolGates(s: Surroundings, typed: unknown): Promise<Saved> {
+export async function saveSchoolGates(s: Context, typed: unknown): Promise<Saved> {
   const read = v.safeParse(gatesSchema, typed)
   if (!read.success) return refusal(read.issues)
   await s.db.write("UPDATE school SET gates = ? WHERE id = 1", [JSON.stringify(read.output)])
@@ -68,7 +68,7 @@ export async function gateView(db: Db, course: number): Promise<GateView> {
 }
 
 /** Chooses where signing out of the learning area leads; null: to its sign-in page. */
-export async function saveSignOut(s: Surroundings, step: unknown): Promise<Saved> {
+export async function saveSignOut(s: Context, step: unknown): Promise<Saved> {
   const read = v.safeParse(v.nullable(v.pipe(v.number(), v.integer(), v.minValue(1))), step)
   if (!read.success) return refusal(read.issues)
   if (read.output !== null && !(await s.db.row("SELECT 1 FROM step WHERE id = ?", [read.output])))
@@ -89,7 +89,7 @@ export async function wayOut(db: Db, slug: string | null): Promise<string | null
 }
 
 /** What is wrong with courses and the ways into them, by course: lessons that can never open or have nothing in them, gates that lead to pages that aren't live. */
-export async function courseDoors(db: Db): Promise<Map<number, CourseDoors>> {
+export async function coursePagesOf(db: Db): Promise<Map<number, CourseDoors>> {
   const courses = await db.rows<{
     id: number
     gates: string
@@ -178,7 +178,7 @@ export type GateMet =
  * The gate before a course (`lesson` null) or a lesson, for whoever may not open it: undefined where there is no such thing.
  */
 export async function meetGate(
-  s: Surroundings,
+  s: Context,
   who: Admitted | null,
   slug: string,
   lesson: number | null,

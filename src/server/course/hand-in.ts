@@ -4,13 +4,13 @@ import { lessonPage } from "@/core/course/lesson-page"
 import { allBlocks } from "@/core/page/document"
 import { refusals } from "@/core/words/refusals"
 import { mayTry } from "../attempt"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import { removeMedia, type Stored as StoredMedia, storeMedia } from "../media/store"
 import type { Learner } from "../person/session"
 import { queueWayIn } from "../person/way-in"
 import { refusal, type Saved } from "../saved"
-import type { Surroundings } from "../surroundings"
 import type { LessonRow } from "./course"
 import { myCourse, openForLearner, setDone } from "./learn"
 
@@ -50,7 +50,7 @@ const input = v.object({
 export type AtAssignment = { readonly slug: string; readonly lesson: number; readonly block: string }
 
 /** The lesson of an assignment that somebody may hand in to; undefined where they may not. */
-async function mayHandIn(s: Surroundings, who: Learner, at: AtAssignment) {
+async function mayHandIn(s: Context, who: Learner, at: AtAssignment) {
   const lesson = (await myCourse(s, who, at.slug))?.lessons.find((l) => l.id === at.lesson)
   const row = lesson?.may.open ? await openForLearner(s.db, at.lesson) : undefined
   const assignment = row && assignmentsOf(row).find((a) => a.id === at.block)
@@ -59,7 +59,7 @@ async function mayHandIn(s: Surroundings, who: Learner, at: AtAssignment) {
 
 /** Keeps a file that is about to be handed in; twenty an hour by one person. */
 export async function takeHandedIn(
-  s: Surroundings,
+  s: Context,
   who: Learner,
   at: AtAssignment,
   name: string,
@@ -72,7 +72,7 @@ export async function takeHandedIn(
 }
 
 /** Forgets files that were sent up and not handed in, or handed in anew since, after a day. */
-export async function sweepHandedIn(s: Surroundings): Promise<void> {
+export async function sweepHandedIn(s: Context): Promise<void> {
   const rows = await s.db.rows<{ id: number; stored: string }>(
     "SELECT m.id, m.stored FROM media m WHERE m.kind = 'handed-in' AND m.made_at < ? AND NOT EXISTS (SELECT 1 FROM hand_in h WHERE h.media_id = m.id) AND NOT EXISTS (SELECT 1 FROM bonus b WHERE b.media_id = m.id) LIMIT 100",
     [new Date((await s.clock.now()) - 86_400_000)],
@@ -81,7 +81,7 @@ export async function sweepHandedIn(s: Surroundings): Promise<void> {
 }
 
 /** Hands something in; as often as one likes until it is accepted. */
-export async function handIn(s: Surroundings, who: Learner, at: AtAssignment, typed: unknown): Promise<Saved> {
+export async function handIn(s: Context, who: Learner, at: AtAssignment, typed: unknown): Promise<Saved> {
   const read = v.safeParse(input, typed)
   if (!read.success) return refusal(read.issues)
   const { body, file } = read.output
@@ -147,7 +147,7 @@ const answerInput = v.object({
  * The teacher answers, and the learner is told by mail. With the last assignment of a lesson accepted it is done, where the
  * lesson wants that.
  */
-export async function answerHandIn(s: Surroundings, id: number, typed: unknown): Promise<Saved> {
+export async function answerHandIn(s: Context, id: number, typed: unknown): Promise<Saved> {
   const read = v.safeParse(answerInput, typed)
   if (!read.success) return refusal(read.issues)
   const { accepted, answer } = read.output

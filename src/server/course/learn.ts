@@ -8,11 +8,11 @@ import { lessonOf } from "@/core/course/plan"
 import type { HappeningKind } from "@/core/happening"
 import type { Page } from "@/core/page/document"
 import { afterJoining, openingWords } from "@/core/words/opening"
-import type { Listener } from "../around"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { type Happening, happen, onceKey } from "../happen"
 import { type Admitted, admittedAs } from "../person/session"
-import type { Surroundings } from "../surroundings"
+import type { Listener } from "../tx-context"
 import { markHere } from "./away"
 import type { CourseState, LessonRow } from "./course"
 import { type LessonMedia, mediaOf } from "./lesson-page"
@@ -54,7 +54,7 @@ const fields = "c.id, c.slug, c.title, c.promise, c.teacher, c.state, c.open_to_
 
 /** Courses with what somebody may open of them; nobody signed in is null. `pretend` asks as somebody else than they are. */
 async function withAnswers(
-  s: Surroundings,
+  s: Context,
   who: Admitted | null,
   found: readonly (CourseFound & { open_to_all: number })[],
   pretend: (asking: Asking) => Asking = (asking) => asking,
@@ -203,7 +203,7 @@ async function zoneOf(db: Db, who: Admitted | null): Promise<string> {
 }
 
 /** The shelf: courses they have an admission to, running or over, by title; at most 200. */
-export async function myCourses(s: Surroundings, who: Admitted): Promise<LearnCourse[]> {
+export async function myCourses(s: Context, who: Admitted): Promise<LearnCourse[]> {
   const found = await s.db.rows<CourseFound & { open_to_all: number }>(
     `SELECT ${fields} FROM course c LEFT JOIN media m ON m.id = c.picture_id
      WHERE c.state <> 'draft' AND c.id IN (SELECT a.course_id FROM admission a WHERE a.person_id = ? AND (? IS NULL OR FIND_IN_SET(a.order_id, ?)))
@@ -214,7 +214,7 @@ export async function myCourses(s: Surroundings, who: Admitted): Promise<LearnCo
 }
 
 /** A course as whoever asks meets it, theirs or not; undefined where there is none or it is a draft. */
-export async function courseFor(s: Surroundings, who: Admitted | null, slug: string): Promise<LearnCourse | undefined> {
+export async function courseFor(s: Context, who: Admitted | null, slug: string): Promise<LearnCourse | undefined> {
   const found = await s.db.rows<CourseFound & { open_to_all: number }>(
     `SELECT ${fields} FROM course c LEFT JOIN media m ON m.id = c.picture_id WHERE c.state <> 'draft' AND c.slug = ?`,
     [slug],
@@ -229,7 +229,7 @@ export type SeenAs =
   | { readonly as: "person"; readonly person: number }
 
 /** A course as such a person meets it now, a draft, too; nothing is marked by looking. Undefined where there is none. */
-export async function courseSeenAs(s: Surroundings, course: number, seen: SeenAs): Promise<LearnCourse | undefined> {
+export async function courseSeenAs(s: Context, course: number, seen: SeenAs): Promise<LearnCourse | undefined> {
   const found = await s.db.rows<CourseFound & { open_to_all: number }>(
     `SELECT ${fields} FROM course c LEFT JOIN media m ON m.id = c.picture_id WHERE c.id = ?`,
     [course],
@@ -258,7 +258,7 @@ export async function lessonSeenAs(db: Db, course: LearnCourse, lesson: LearnLes
 }
 
 /** The course, or undefined where it isn't theirs. */
-export async function myCourse(s: Surroundings, who: Admitted | null, slug: string): Promise<LearnCourse | undefined> {
+export async function myCourse(s: Context, who: Admitted | null, slug: string): Promise<LearnCourse | undefined> {
   const found = await courseFor(s, who, slug)
   return found?.mine ? found : undefined
 }
@@ -284,7 +284,7 @@ export async function openForLearner(db: Db, lesson: number): Promise<(LessonRow
 export type OpenFiles = Pick<OpenLesson, "lesson" | "page" | "media">
 
 /** What is open to them of a course of files, in its order: looked at all at once. */
-export async function openFiles(s: Surroundings, who: Admitted | null, course: LearnCourse): Promise<OpenFiles[]> {
+export async function openFiles(s: Context, who: Admitted | null, course: LearnCourse): Promise<OpenFiles[]> {
   const open = course.lessons.filter((l) => l.may.open)
   const rows = await s.db.rows<LessonRow>("SELECT * FROM lesson WHERE id IN (?) AND state = 'live'", [
     [0, ...open.map((l) => l.id)],
@@ -302,7 +302,7 @@ export async function openFiles(s: Surroundings, who: Admitted | null, course: L
 
 /** A lesson that is open to them; nobody signed in sees tastes and what is open to all. */
 export async function openLesson(
-  s: Surroundings,
+  s: Context,
   who: Admitted | null,
   slug: string,
   lesson: number,
@@ -321,7 +321,7 @@ export async function openLesson(
 }
 
 /** The first look at a lesson happens once; of a device that is only let into what it has just taken, once for that. */
-async function markOpened(s: Surroundings, who: Admitted, lesson: LessonRow): Promise<void> {
+async function markOpened(s: Context, who: Admitted, lesson: LessonRow): Promise<void> {
   const { scope } = who
   const person = admittedAs(who)
   const once = scope === null ? `opened:${person}:${lesson.id}` : `opened:order:${scope}:${lesson.id}`
@@ -361,7 +361,7 @@ async function markOpened(s: Surroundings, who: Admitted, lesson: LessonRow): Pr
 
 /** Marks a lesson as done, or not, by a press; false where it isn't open to them, or is done by something else. */
 export async function markDone(
-  s: Surroundings,
+  s: Context,
   who: Admitted,
   slug: string,
   lesson: number,
@@ -375,7 +375,7 @@ export async function markDone(
 }
 
 /** A lesson's video was watched to its end: that makes it done where the lesson wants that, and nothing elsewhere. */
-export async function markWatched(s: Surroundings, who: Admitted, slug: string, lesson: number): Promise<void> {
+export async function markWatched(s: Context, who: Admitted, slug: string, lesson: number): Promise<void> {
   const found = (await myCourse(s, who, slug))?.lessons.find((l) => l.id === lesson)
   const row = found?.may.open ? await openForLearner(s.db, lesson) : undefined
   if (found && row?.done_by === "watched") await setDone(s, who, found, true)
@@ -386,7 +386,7 @@ export async function markWatched(s: Surroundings, who: Admitted, slug: string, 
  * sees nor changes what they have done.
  */
 export async function setDone(
-  s: Surroundings,
+  s: Context,
   who: Admitted,
   lesson: { readonly id: number; readonly title: string },
   done: boolean,
@@ -491,7 +491,7 @@ export const takeProgress: Listener = {
 export type MyFile = { readonly id: number; readonly name: string; readonly stored: string; readonly size: number }
 
 /** Files that a person may take away, by what they were let into. */
-export async function myFiles(s: Surroundings, who: Admitted): Promise<MyFile[]> {
+export async function myFiles(s: Context, who: Admitted): Promise<MyFile[]> {
   const now = new Date(await s.clock.now())
   return s.db.rows<MyFile>(
     "SELECT DISTINCT m.id, m.name, m.stored, m.size FROM admission a JOIN media m ON m.id = a.media_id WHERE a.person_id = ? AND a.from_at <= ? AND (a.until_at IS NULL OR a.until_at > ?) AND (? IS NULL OR FIND_IN_SET(a.order_id, ?)) ORDER BY m.name LIMIT 200",
@@ -500,6 +500,6 @@ export async function myFiles(s: Surroundings, who: Admitted): Promise<MyFile[]>
 }
 
 /** A file that they may take away; undefined where they may not, or not any more. */
-export async function myFile(s: Surroundings, who: Admitted, id: number): Promise<MyFile | undefined> {
+export async function myFile(s: Context, who: Admitted, id: number): Promise<MyFile | undefined> {
   return (await myFiles(s, who)).find((f) => f.id === id)
 }

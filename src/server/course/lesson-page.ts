@@ -4,15 +4,15 @@ import { isOnlyFiles, lessonPage } from "@/core/course/lesson-page"
 import { blockKinds, refsOfBlock } from "@/core/page/block/list"
 import { allBlocks, type Page } from "@/core/page/document"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { type PageSaved, readTyped, reconcilePage } from "../page/save"
 import { writeReferences } from "../reference"
-import type { Surroundings } from "../surroundings"
 import type { LessonRow } from "./course"
 
 /** Saves the page of a lesson as typed, merged with what another window has made of it since `revision`. */
 export async function saveLessonPage(
-  s: Surroundings,
+  s: Context,
   lesson: number,
   revision: number,
   document: unknown,

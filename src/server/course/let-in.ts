@@ -9,14 +9,14 @@ import { type PastedPerson, readPeople } from "@/core/person/paste"
 import { refusals } from "@/core/words/refusals"
 import { mayTry } from "../attempt"
 import { writeConsent } from "../consent"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import { origin } from "../origin"
 import { makePeople } from "../person/person"
-import { queueWayIn, queueWaysIn, welcomeToKnock } from "../person/way-in"
+import { mayMailAddress, queueWayIn, queueWaysIn } from "../person/way-in"
 import { type Made, type Refused, refusal, type Saved } from "../saved"
 import { sign, verifyId } from "../sign"
-import type { Surroundings } from "../surroundings"
 import { admitAll, type Opened } from "./admission"
 
 /** Where somebody came from whom the school let in. */
@@ -62,7 +62,7 @@ export type LetInResult = {
  * Lets people in by their addresses, all in one transaction; each line is answered. `told` hears how far it is.
  */
 export async function letPeopleIn(
-  s: Surroundings,
+  s: Context,
   input: unknown,
   told: (done: number, of: number) => void = () => {},
 ): Promise<{ results: LetInResult[] } | Refused> {
@@ -257,7 +257,7 @@ export type Batch = { readonly batch: string; readonly n: number; readonly at: D
 const takenBack = 7 * 86_400_000
 
 /** What was let in together, several at once, in the last seven days and still runs; the latest first. */
-export async function batchesLately(s: Surroundings, of: Opened): Promise<Batch[]> {
+export async function batchesLately(s: Context, of: Opened): Promise<Batch[]> {
   const now = await s.clock.now()
   const [what, which] = columnOf(of)
   const rows = await s.db.rows<{ origin: string; n: string; at: Date }>(
@@ -277,7 +277,7 @@ const columnOf = (of: Opened): ["course_id" | "media_id", number] =>
  *
  * @returns how many admissions ended
  */
-export async function takeBatchBack(s: Surroundings, of: Opened, batch: string): Promise<{ ended: number } | Refused> {
+export async function takeBatchBack(s: Context, of: Opened, batch: string): Promise<{ ended: number } | Refused> {
   const now = await s.clock.now()
   const [what, which] = columnOf(of)
   return s.db.transaction(async (tx) => {
@@ -319,7 +319,7 @@ export async function takeBatchBack(s: Surroundings, of: Opened, batch: string):
 }
 
 /** Ends one admission now. What opens the same by another stays. */
-export async function endAdmission(s: Surroundings, admission: number): Promise<Saved> {
+export async function endAdmission(s: Context, admission: number): Promise<Saved> {
   const now = await s.clock.now()
   return s.db.transaction(async (tx): Promise<Saved> => {
     const found = await tx.row<{ person_id: number; course_id: number | null; title: string }>(
@@ -341,7 +341,7 @@ export async function endAdmission(s: Surroundings, admission: number): Promise<
 }
 
 /** Mails somebody the way into a course once more. */
-export async function mailWayIn(s: Surroundings, person: number, course: number): Promise<Saved> {
+export async function mailWayIn(s: Context, person: number, course: number): Promise<Saved> {
   const at = await s.clock.now()
   return s.db.transaction(async (tx): Promise<Saved> => {
     const who = await tx.row<{ email: string; name: string; slug: string }>(
@@ -370,7 +370,7 @@ const invitationInput = v.object({
 })
 
 /** Makes a link that lets whoever opens it into a course. */
-export async function newInvitation(s: Surroundings, input: unknown): Promise<Made> {
+export async function newInvitation(s: Context, input: unknown): Promise<Made> {
   const read = v.safeParse(invitationInput, input)
   if (!read.success) return refusal(read.issues)
   const i = read.output
@@ -391,7 +391,7 @@ export async function newInvitation(s: Surroundings, input: unknown): Promise<Ma
   return { ok: true, id: made.id }
 }
 
-export async function endInvitation(s: Surroundings, invitation: number): Promise<Saved> {
+export async function endInvitation(s: Context, invitation: number): Promise<Saved> {
   await s.db.write("UPDATE invitation SET ended_at = ? WHERE id = ? AND ended_at IS NULL", [
     new Date(await s.clock.now()),
     invitation,
@@ -399,7 +399,7 @@ export async function endInvitation(s: Surroundings, invitation: number): Promis
   return { ok: true }
 }
 
-export const invitationLink = (config: Surroundings["config"], invitation: number) =>
+export const invitationLink = (config: Context["config"], invitation: number) =>
   `${config.origin}/learn/invitation/${sign(config.secret, "invitation", String(invitation))}`
 
 type InvitationRow = {
@@ -421,7 +421,7 @@ const isOver = (i: InvitationRow, now: number) =>
 
 /** What an invitation opens, for whoever follows its link; `over`: used up or ended. Undefined for a link that isn't ours. */
 export async function readInvitation(
-  s: Surroundings,
+  s: Context,
   key: string,
 ): Promise<{ readonly title: string; readonly over: boolean } | undefined> {
   const found = verifyId(s.config.secret, "invitation", key)
@@ -435,7 +435,7 @@ export async function readInvitation(
  * same whether the address was known.
  */
 export async function takeInvitation(
-  s: Surroundings,
+  s: Context,
   key: string,
   typed: { readonly email: string; readonly name: string },
   ip: string,
@@ -461,7 +461,7 @@ export async function takeInvitation(
       tells: true,
       consent: "",
     })
-    const mayMail = await welcomeToKnock(tx, address.canonical, "learn")
+    const mayMail = await mayMailAddress(tx, address.canonical, "learn")
     if (done?.came === "had") {
       // As seldom as the sign-in page: whoever has the link can't fill somebody's mailbox with it.
       if (!mayMail) return { ok: true }

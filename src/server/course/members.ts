@@ -1,10 +1,10 @@
 // Who is in a course: since when, from where, how far, and who hasn't got in.
 import { letsIn } from "@/core/mail/kind/list"
+import type { Context } from "../context"
 import { csv } from "../csv"
 import { type Db, number } from "../db/pool"
 import { originWords } from "../origin"
 import { foldSearch } from "../person/person"
-import type { Surroundings } from "../surroundings"
 import type { Opened } from "./admission"
 
 export const membersPage = 50
@@ -73,7 +73,7 @@ const counted = <M extends Member>(m: M): M => ({
 })
 
 /** A page of members, the latest first. */
-export async function listMembers(s: Surroundings, q: MembersQuery): Promise<{ members: Member[]; total: number }> {
+export async function listMembers(s: Context, q: MembersQuery): Promise<{ members: Member[]; total: number }> {
   const { sql, values } = where(q, new Date(await s.clock.now()))
   const rows = await s.db.rows<Member>(
     `SELECT ${columns} FROM admission d JOIN person p ON p.id = d.person_id WHERE ${sql} ORDER BY d.id DESC LIMIT ? OFFSET ?`,
@@ -87,7 +87,7 @@ export async function listMembers(s: Surroundings, q: MembersQuery): Promise<{ m
 }
 
 /** All members that fit, as CSV, a thousand at a time. */
-export async function* exportMembers(s: Surroundings, q: MembersQuery): AsyncGenerator<string> {
+export async function* exportMembers(s: Context, q: MembersQuery): AsyncGenerator<string> {
   const { sql, values } = where(q, new Date(await s.clock.now()))
   yield csv([
     [
@@ -159,7 +159,7 @@ export type InvitationListed = {
 }
 
 /** Invitations that still let people in, the latest first. */
-export async function listInvitations(s: Surroundings, of: Opened): Promise<InvitationListed[]> {
+export async function listInvitations(s: Context, of: Opened): Promise<InvitationListed[]> {
   return s.db.rows<InvitationListed>(
     `SELECT i.id, i.name, i.most, i.used, i.until_at, i.days, m.title AS module FROM invitation i LEFT JOIN module m ON m.id = i.module_id
      WHERE i.${"media" in of ? "media_id" : "course_id"} = ? AND i.ended_at IS NULL AND (i.until_at IS NULL OR i.until_at > ?) AND (i.most IS NULL OR i.used < i.most) ORDER BY i.id DESC LIMIT 100`,
@@ -187,7 +187,7 @@ const lookedAt = 2_000
  * Who paid or joined in the last seven days, has something that is theirs for more than an hour, and has neither signed in nor
  * opened a lesson since. The latest first, at most 100, of the latest 2,000 who were let in.
  */
-export async function whoIsNotIn(s: Surroundings, course: number | null = null): Promise<NotIn[]> {
+export async function whoIsNotIn(s: Context, course: number | null = null): Promise<NotIn[]> {
   const now = await s.clock.now()
   const rows = await s.db.rows<NotIn>(
     `SELECT d.person_id AS person, p.name, p.email, c.id AS course, c.title, d.from_at AS since,
@@ -219,7 +219,7 @@ export async function whoIsNotIn(s: Surroundings, course: number | null = null):
 export type Holder = Pick<Member, "person" | "name" | "email" | "since" | "origin" | "until"> & { readonly id: number }
 
 /** Who may take a file away now or later, the latest first, at most 50; and how many there are in all. */
-export async function fileHolders(s: Surroundings, media: number): Promise<{ holders: Holder[]; total: number }> {
+export async function fileHolders(s: Context, media: number): Promise<{ holders: Holder[]; total: number }> {
   const runs = "d.media_id = ? AND (d.until_at IS NULL OR d.until_at > ?)"
   const values = [media, new Date(await s.clock.now())]
   const holders = await s.db.rows<Holder>(

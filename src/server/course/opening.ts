@@ -1,13 +1,13 @@
 // Who waits for the next part of a course: one row a person and course with the instant at which it opens, kept while there is
 // something to wait for. When it opens they are told, where the course wants that.
 import { mayOpen } from "@/core/course/may-open"
-import type { Listener } from "../around"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import type { Due } from "../due"
 import type { Happening } from "../happen"
 import { queueWayIn } from "../person/way-in"
-import type { Surroundings } from "../surroundings"
 import type { TimerWork } from "../timer"
+import type { Listener } from "../tx-context"
 import { askings } from "./learn"
 
 /** Whether anything in a course opens by the calendar. */
@@ -60,7 +60,7 @@ export const openings: Due = {
 }
 
 /** Looks after the first who waits and whose part opens now; false where there is none. */
-async function openNext(s: Surroundings): Promise<boolean> {
+async function openNext(s: Context): Promise<boolean> {
   const at = await s.clock.now()
   return s.db.transaction(async (tx) => {
     const row = await tx.row<{ person_id: number; course_id: number; since_at: Date }>(

@@ -3,10 +3,10 @@ import * as v from "valibot"
 import { lessonPage } from "@/core/course/lesson-page"
 import type { Outline, OutlineRow } from "@/core/course/outline"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import { type Db, number } from "../db/pool"
 import { freeCourseSlug } from "../free-address"
 import { type Made, type Refused, refusal } from "../saved"
-import type { Surroundings } from "../surroundings"
 import { isWritten, type LessonRow, readCourse, referCourse } from "./course"
 import { referPage } from "./lesson-page"
 import { changingPlan } from "./plan"
@@ -94,7 +94,7 @@ const content = "title, page, body, minutes, picture_id, picture_alt, video_id, 
  *
  * @returns the outline as stored, with the keys of the given rows
  */
-export async function saveOutline(s: Surroundings, input: unknown): Promise<SavedOutline> {
+export async function saveOutline(s: Context, input: unknown): Promise<SavedOutline> {
   const read = v.safeParse(outlineInput, input)
   if (!read.success) return refusal(read.issues)
   const { course, rows, known, heard } = read.output
@@ -218,7 +218,7 @@ async function takeOut(tx: Db, course: number, keys: readonly string[], now: num
 }
 
 /** A course with the same modules, lessons and rules, as a draft, without anybody in it. */
-export async function copyCourse(s: Surroundings, course: number): Promise<Made> {
+export async function copyCourse(s: Context, course: number): Promise<Made> {
   const now = new Date(await s.clock.now())
   return s.db.transaction(async (tx): Promise<Made> => {
     const from = await readCourse(tx, course)

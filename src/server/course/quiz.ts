@@ -4,11 +4,11 @@ import { lessonPage } from "@/core/course/lesson-page"
 import { type Answers, asked, type Marked, mark, type Question, type Quiz, shuffled } from "@/core/course/quiz"
 import { allBlocks } from "@/core/page/document"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import type { Admitted, Learner } from "../person/session"
 import { type Refused, refusal } from "../saved"
-import type { Surroundings } from "../surroundings"
 import type { LessonRow } from "./course"
 import { courseFor, openForLearner, setDone } from "./learn"
 
@@ -99,7 +99,7 @@ const answers = v.record(
  * quiz of a lesson makes it done where the lesson wants that.
  */
 export async function tryQuiz(
-  s: Surroundings,
+  s: Context,
   who: Admitted | null,
   at: { readonly slug: string; readonly lesson: number; readonly block: string },
   typed: unknown,

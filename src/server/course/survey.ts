@@ -12,12 +12,12 @@ import {
 } from "@/core/course/survey"
 import { allBlocks } from "@/core/page/document"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import { csv } from "../csv"
 import { type Db, number } from "../db/pool"
 import { happen } from "../happen"
 import type { Learner } from "../person/session"
 import { refusal, type Saved } from "../saved"
-import type { Surroundings } from "../surroundings"
 import type { LessonRow } from "./course"
 import { myCourse, openForLearner } from "./learn"
 
@@ -37,7 +37,7 @@ export async function answersOf(db: Db, person: number, lesson: number): Promise
 
 /** Keeps what a learner answers; once more puts it in place of what they said before, and it is told once that they did. */
 export async function answerSurvey(
-  s: Surroundings,
+  s: Context,
   who: Learner,
   at: { readonly slug: string; readonly lesson: number; readonly block: string },
   typed: unknown,

@@ -6,19 +6,19 @@ import { blockKinds } from "@/core/page/block/list"
 import { allBlocks } from "@/core/page/document"
 import { refusals } from "@/core/words/refusals"
 import { mayTry } from "../attempt"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { foldSearch } from "../person/person"
 import type { Admitted, Learner } from "../person/session"
 import { queueMail } from "../queue-mail"
 import { type Made, refusal, type Saved } from "../saved"
-import type { Surroundings } from "../surroundings"
 import type { LessonRow } from "./course"
 import { myCourse, myCourses, openForLearner } from "./learn"
 
 const text = (most: number) => v.pipe(v.string(), v.trim(), v.maxLength(most, refusals.value.longest(most)))
 
 /** Whether a lesson is open to a learner. */
-async function isOpenTo(s: Surroundings, who: Learner, slug: string, lesson: number): Promise<boolean> {
+async function isOpenTo(s: Context, who: Learner, slug: string, lesson: number): Promise<boolean> {
   return (await myCourse(s, who, slug))?.lessons.find((l) => l.id === lesson)?.may.open ?? false
 }
 
@@ -31,13 +31,7 @@ export async function noteOf(db: Db, person: number, lesson: number): Promise<st
 }
 
 /** Keeps a note as typed; an empty one is gone. */
-export async function saveNote(
-  s: Surroundings,
-  who: Learner,
-  slug: string,
-  lesson: number,
-  typed: unknown,
-): Promise<Saved> {
+export async function saveNote(s: Context, who: Learner, slug: string, lesson: number, typed: unknown): Promise<Saved> {
   const read = v.safeParse(text(10_000), typed)
   if (!read.success) return refusal(read.issues)
   if (!(await isOpenTo(s, who, slug, lesson))) return { refused: refusals.gone.lesson }
@@ -99,7 +93,7 @@ const comment = v.pipe(text(4_000), v.nonEmpty(refusals.value.empty))
 
 /** Puts a comment below a lesson, or an answer to one; it waits for the school where the lesson wants that. */
 export async function addComment(
-  s: Surroundings,
+  s: Context,
   who: Learner,
   at: { readonly slug: string; readonly lesson: number; readonly answers: number | null },
   typed: unknown,
@@ -161,7 +155,7 @@ async function isThere(db: Db, id: number, lesson: number): Promise<boolean> {
 }
 
 /** Takes one's own comment away, with the answers to it. */
-export async function removeComment(s: Surroundings, who: Learner, id: number): Promise<Saved> {
+export async function removeComment(s: Context, who: Learner, id: number): Promise<Saved> {
   await s.db.write("DELETE FROM comment WHERE id = ? AND person_id = ?", [id, who.person])
   return { ok: true }
 }
@@ -191,13 +185,13 @@ export async function courseComments(db: Db, course: number): Promise<CommentLis
 }
 
 /** Shows or hides a comment. */
-export async function setCommentState(s: Surroundings, id: number, state: "shown" | "hidden"): Promise<Saved> {
+export async function setCommentState(s: Context, id: number, state: "shown" | "hidden"): Promise<Saved> {
   await s.db.update("comment", id, { state })
   return { ok: true }
 }
 
 /** The school answers a comment; what waited is shown by that. */
-export async function answerComment(s: Surroundings, id: number, typed: unknown): Promise<Saved> {
+export async function answerComment(s: Context, id: number, typed: unknown): Promise<Saved> {
   const read = v.safeParse(comment, typed)
   if (!read.success) return refusal(read.issues)
   if (s.actor.is !== "account") return { refused: refusals.gone.account }
@@ -241,7 +235,7 @@ export type FoundLesson = {
 }
 
 /** Lessons that are open to somebody and say what they look for, in titles first; at most 50. */
-export async function searchLessons(s: Surroundings, who: Admitted, typed: string): Promise<FoundLesson[]> {
+export async function searchLessons(s: Context, who: Admitted, typed: string): Promise<FoundLesson[]> {
   const words = foldSearch(typed).split(/\s+/).filter(Boolean).slice(0, 6)
   if (!words.length) return []
   const courses = await myCourses(s, who)

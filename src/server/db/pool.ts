@@ -2,7 +2,7 @@
 
 import mysql, { type Pool, type PoolConnection, type ResultSetHeader, type RowDataPacket } from "mysql2/promise"
 import type { Actor } from "@/core/person/actor"
-import { type Around, newAround, type Wiring } from "../around"
+import { newTxContext, type TxContext, type Wiring } from "../tx-context"
 import type { New, Table } from "./row"
 
 export type Written = { readonly affected: number; readonly id: number }
@@ -12,7 +12,7 @@ export type OrElse = "ignore" | `ON DUPLICATE KEY UPDATE ${string}`
 
 export type Db = {
   /** Who acts, what is remembered of this database, and who listens. */
-  readonly around: Around
+  readonly context: TxContext
   rows<T>(sql: string, values?: unknown[]): Promise<T[]>
   row<T>(sql: string, values?: unknown[]): Promise<T | undefined>
   write(sql: string, values?: unknown[]): Promise<Written>
@@ -29,7 +29,7 @@ export type Db = {
 
 export type Database = Db & {
   /** Reads that all see the data as it was at one moment, however much is written meanwhile. It may not write; `most` as above. */
-  look<T>(work: (tx: Db) => Promise<T>, most: number): Promise<T>
+  snapshot<T>(work: (tx: Db) => Promise<T>, most: number): Promise<T>
   /** One connection of its own to the same database, which waits behind nothing; to be ended by itself. */
   apart(): Database
   /** The same database, for somebody who acts. */
@@ -73,15 +73,15 @@ export function openDatabase(url: string, connections = 12, mostMs = 60_000, wir
       "SET SESSION tx_isolation = 'READ-COMMITTED', SESSION time_zone = '+00:00', SESSION innodb_lock_wait_timeout = 8, SESSION sql_mode = 'STRICT_ALL_TABLES,NO_ENGINE_SUBSTITUTION'",
     )
   })
-  const database = (around: Around): Database => ({
+  const database = (around: TxContext): Database => ({
     ...over(pooled(pool, mostMs), around),
     transaction: (work, most) => transaction(pool, around, mostMs, work, most),
-    look: (work, most) => transaction(pool, around, mostMs, work, most, oneMoment),
+    snapshot: (work, most) => transaction(pool, around, mostMs, work, most, oneMoment),
     apart: () => openDatabase(url, 1, mostMs, wiring),
     as: (actor) => database({ ...around, actor }),
     end: () => pool.end(),
   })
-  return database(newAround(wiring))
+  return database(newTxContext(wiring))
 }
 
 type Ask = <R extends RowDataPacket[] | ResultSetHeader>(sql: string, values: unknown[]) => Promise<R>
@@ -140,7 +140,7 @@ function withoutValues(error: unknown, sql: string): unknown {
   return e
 }
 
-function over(ask: Ask, around: Around): Omit<Db, "transaction"> {
+function over(ask: Ask, around: TxContext): Omit<Db, "transaction"> {
   const rows = async <T>(sql: string, values: unknown[] = []) =>
     (await ask<RowDataPacket[]>(sql, values)) as unknown as T[]
   const write = async (sql: string, values: unknown[] = []) => {
@@ -148,7 +148,7 @@ function over(ask: Ask, around: Around): Omit<Db, "transaction"> {
     return { affected: done.affectedRows, id: done.insertId }
   }
   return {
-    around,
+    context: around,
     rows,
     row: async <T>(sql: string, values?: unknown[]) => (await rows<T>(sql, values))[0],
     write,
@@ -178,7 +178,7 @@ async function oneMoment(connection: PoolConnection): Promise<void> {
 
 async function transaction<T>(
   pool: Pool,
-  around: Around,
+  around: TxContext,
   mostMs: number,
   work: (tx: Db) => Promise<T>,
   most = longestTransaction,

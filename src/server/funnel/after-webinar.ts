@@ -1,10 +1,10 @@
 // Whoever has a seat at a webinar rests at its confirmation page until their date; and once it is known what came of it, they go on.
 import { type Outcome, stepKinds, webinarOf } from "@/core/funnel/step/list"
 import { grouped } from "@/core/group"
-import type { Listener } from "../around"
 import type { Db } from "../db/pool"
 import type { Happening } from "../happen"
 import { releaseById } from "../releases"
+import type { Listener } from "../tx-context"
 import { latestRun } from "./journey"
 import { leaveTogether } from "./leave"
 

@@ -1,11 +1,11 @@
 // A change to a funnel's draft: read under lock, changed as a value, stored by the one writer.
 import type { Funnel } from "@/core/funnel/draft"
-import { takeBack as takenBack } from "@/core/funnel/edit"
+import { undo as takenBack } from "@/core/funnel/edit"
 import { keepStructure, readStructure } from "@/core/funnel/read"
 import { actorText } from "@/core/person/actor"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { gone, ok, type Refused, type Saved } from "../saved"
-import type { Surroundings } from "../surroundings"
 import { loadFunnel } from "./load"
 import { type Stored, storeFunnel } from "./store"
 
@@ -27,7 +27,7 @@ export type Change = {
 }
 
 /** Changes a draft; gives what numbers new things were given. */
-export async function changeDraft(s: Surroundings, c: Change): Promise<Stored | Refused> {
+export async function changeDraft(s: Context, c: Change): Promise<Stored | Refused> {
   const at = await s.clock.now()
   return s.db.transaction(async (tx): Promise<Stored | Refused> => {
     const draft = await funnelOf(tx, c.of)
@@ -41,7 +41,7 @@ export async function changeDraft(s: Surroundings, c: Change): Promise<Stored | 
 }
 
 /** The same, where nothing new is given a number. */
-export async function change(s: Surroundings, c: Change): Promise<Saved> {
+export async function change(s: Context, c: Change): Promise<Saved> {
   const done = await changeDraft(s, c)
   return "refused" in done ? done : ok
 }
@@ -56,7 +56,7 @@ async function funnelOf(tx: Db, of: Change["of"]): Promise<Funnel | undefined> {
   return found && lockedDraft(tx, found.id)
 }
 
-async function keepBefore(tx: Db, s: Surroundings, draft: Funnel, what: string, at: number): Promise<void> {
+async function keepBefore(tx: Db, s: Context, draft: Funnel, what: string, at: number): Promise<void> {
   await tx.insert("funnel_before", {
     funnel_id: draft.id,
     at: new Date(at),
@@ -81,7 +81,7 @@ export function changesOf(db: Db, funnel: number): Promise<LastChange[]> {
  * Takes the structure back to before a change, and with it every change since. Pages and names that were edited stay as
  * they are now; a step that was removed comes back with the page it had.
  */
-export async function takeBack(s: Surroundings, funnel: number, to: number): Promise<Saved> {
+export async function undo(s: Context, funnel: number, to: number): Promise<Saved> {
   const at = await s.clock.now()
   return s.db.transaction(async (tx): Promise<Saved> => {
     const draft = await lockedDraft(tx, funnel)

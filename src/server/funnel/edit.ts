@@ -8,10 +8,10 @@ import * as draft from "@/core/funnel/edit"
 import { isPath } from "@/core/funnel/slug"
 import { hasPage } from "@/core/funnel/step/list"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { type PageSaved, readTyped, reconcilePage } from "../page/save"
 import { gone, id, refusal, type Saved } from "../saved"
-import type { Surroundings } from "../surroundings"
 import { change, changeDraft } from "./change"
 
 const shortText = (what: string) =>
@@ -29,7 +29,7 @@ const funnelInput = v.object({
 })
 
 /** What is said of a whole funnel; what isn't given stays as it is. */
-export async function changeFunnel(s: Surroundings, input: unknown): Promise<Saved> {
+export async function changeFunnel(s: Context, input: unknown): Promise<Saved> {
   const read = v.safeParse(funnelInput, input)
   if (!read.success) return refusal(read.issues)
   const { funnel, ...changed } = read.output
@@ -37,7 +37,7 @@ export async function changeFunnel(s: Surroundings, input: unknown): Promise<Sav
 }
 
 /** Name and address of a step. An address that another page has is taken all the same: preflight says what it means. */
-export async function changeStep(s: Surroundings, input: unknown): Promise<Saved> {
+export async function changeStep(s: Context, input: unknown): Promise<Saved> {
   const read = v.safeParse(
     v.object({ step: id, name: shortText("The name"), path: v.pipe(v.string(), v.trim(), v.maxLength(160)) }),
     input,
@@ -64,7 +64,7 @@ export async function changeStep(s: Surroundings, input: unknown): Promise<Saved
  * window has changed in between is merged by block, and told where both changed the same one.
  */
 export async function savePage(
-  s: Surroundings,
+  s: Context,
   step: number,
   revision: number,
   document: unknown,

@@ -9,7 +9,7 @@ import { grouped } from "@/core/group"
 import type { Db } from "../db/pool"
 import { namesOf } from "../names"
 import { loadWires } from "../sequence/chain"
-import { type DeedRow, named } from "../sequence/effect/named"
+import { type ActionRow, named } from "../sequence/effect/named"
 import { sequenceNames } from "../sequence/sequence-view"
 
 export type EffectListed = {
@@ -28,7 +28,7 @@ export type EffectListed = {
   readonly deed: EffectOf
 }
 
-type Row = DeedRow & {
+type Row = ActionRow & {
   outcome: Outcome | null
   step_id: number | null
   step: string | null

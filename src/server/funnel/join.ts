@@ -13,16 +13,16 @@ import { parseName } from "@/core/person/name"
 import { words } from "@/core/words/en"
 import { mayTry } from "../attempt"
 import { consentOf } from "../consent"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import { type Answers, keepAnswers } from "../person/field"
 import { makePerson, searchedText } from "../person/person"
 import { beginSession, type Device, letInBy, proveDevice, type Realm, realmOf } from "../person/session"
-import { queueWayIn, welcomeToKnock } from "../person/way-in"
+import { mayMailAddress, queueWayIn } from "../person/way-in"
 import { programmeOf } from "../programme/programme"
 import { queueMail } from "../queue-mail"
 import { type Release, releaseById } from "../releases"
-import type { Surroundings } from "../surroundings"
 import { chosenDate, type Looking } from "../webinar/offered"
 import { holdSeat, noteWanted, type Seat, takeHeldSeat, takeSeat } from "../webinar/seat"
 import { tellOfSeat } from "../webinar/tell"
@@ -71,7 +71,7 @@ type SentFrom = {
 
 /** What a form was sent from, by the release that it carries: its page, the outcome it is, and the step that follows. */
 async function formAt(
-  s: Surroundings,
+  s: Context,
   carried: string,
   path: string,
 ): Promise<SentFrom | Extract<Joined, { refused: "old" | "gone" }>> {
@@ -85,7 +85,7 @@ async function formAt(
 }
 
 /** Takes an opt-in form. It writes a pending join and a mail, and tells nobody whether the address is known. */
-export async function joinFunnel(s: Surroundings, form: JoinForm, from: JoinFrom): Promise<Joined> {
+export async function joinFunnel(s: Context, form: JoinForm, from: JoinFrom): Promise<Joined> {
   const sent = await formAt(s, form.release, from.path)
   if ("refused" in sent) return sent
   const { release, page, step, outcome, next } = sent
@@ -123,7 +123,7 @@ export async function joinFunnel(s: Surroundings, form: JoinForm, from: JoinFrom
       })
       await leave(tx, { release, step: step.id, outcome, at: now, person: null, visitor: from.visitor })
       const seat = await seatWanted(tx, step, form.date, { visitor: from.visitor, zone })
-      if (!(await welcomeToKnock(tx, address.canonical, `funnel:${release.funnel.id}`))) {
+      if (!(await mayMailAddress(tx, address.canonical, `funnel:${release.funnel.id}`))) {
         // They were written to just now: only the date they chose is another.
         if (seat !== null && !(await moveHeld(tx, seat, address.canonical, from.visitor, now)))
           await noteWanted(tx, seat, from.visitor, now)
@@ -208,7 +208,7 @@ export async function joinFunnel(s: Surroundings, form: JoinForm, from: JoinFrom
 
 /** Somebody whom their device has proved to be takes a seat: by one press, without a word to their mailbox first. */
 export async function registerKnown(
-  s: Surroundings,
+  s: Context,
   form: Pick<JoinForm, "release" | "date" | "zone" | "answers">,
   from: JoinFrom & { readonly person: number },
 ): Promise<Joined> {
@@ -270,7 +270,7 @@ async function closedToSignUp(db: Db, funnel: Funnel, steps: readonly number[]):
 }
 
 /** The version of the conditions that whoever signs up as an affiliate agreed to; 0 where there are none; or what is wrong. */
-async function agreedTo(s: Surroundings, step: Step, typed: string | undefined): Promise<number | string> {
+async function agreedTo(s: Context, step: Step, typed: string | undefined): Promise<number | string> {
   const offer = recruitsFor(step)
   if (offer === null) return 0
   const p = await programmeOf(s.db, offer)
@@ -346,7 +346,7 @@ export type Confirmed =
 
 /** What stands on the page that the confirmation link opens. */
 export async function pendingJoin(
-  s: Surroundings,
+  s: Context,
   id: number,
 ): Promise<{ state: "open" | "used"; asked: string; email: string } | undefined> {
   const found = await s.db.row<{
@@ -370,7 +370,7 @@ function courseTitle(release: Release): string {
 }
 
 /** The press: this person has this mailbox and agreed to these words. Makes them known, sets off what was promised, signs them in. */
-export async function confirmJoin(s: Surroundings, id: number, from: { ip: string } & Device): Promise<Confirmed> {
+export async function confirmJoin(s: Context, id: number, from: { ip: string } & Device): Promise<Confirmed> {
   const now = await s.clock.now()
   const at = new Date(now)
   const release = await s.db
@@ -515,7 +515,7 @@ async function personOf(tx: Db, join: Join, funnel: number, now: number): Promis
 }
 
 /** Forgets what strangers typed and nobody pressed, thirty days after its link has run out. */
-export async function sweepPendingJoins(s: Surroundings): Promise<void> {
+export async function sweepPendingJoins(s: Context): Promise<void> {
   await s.db.write("DELETE FROM pending_join WHERE pressed_at IS NULL AND expires_at < ? LIMIT 5000", [
     new Date((await s.clock.now()) - 30 * 86_400_000),
   ])

@@ -8,7 +8,7 @@ import { readPage } from "@/core/page/document"
 import { refsOfLetter } from "@/core/sequence/document"
 import { loadCourseCards } from "../course/card"
 import type { Db } from "../db/pool"
-import { type DeedRow, named } from "../sequence/effect/named"
+import { type ActionRow, named } from "../sequence/effect/named"
 import { sequencesForFunnel } from "../sequence/store"
 
 /** The funnel as it is being worked on, with everything it refers to; undefined where there is none. */
@@ -30,7 +30,7 @@ export async function loadFunnel(db: Db, id: number): Promise<Funnel | undefined
     "SELECT t.step_id, t.outcome, t.to_step_id FROM stream t JOIN step s ON s.id = t.step_id WHERE s.funnel_id = ? ORDER BY s.position, t.outcome",
     [id],
   )
-  const effects = await db.rows<DeedRow & { step_id: number; outcome: Outcome }>(
+  const effects = await db.rows<ActionRow & { step_id: number; outcome: Outcome }>(
     "SELECT e.id, e.step_id, e.outcome, e.kind, e.settings FROM effect e JOIN step s ON s.id = e.step_id WHERE s.funnel_id = ? ORDER BY e.id",
     [id],
   )

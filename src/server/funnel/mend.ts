@@ -2,10 +2,10 @@
 
 import * as v from "valibot"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import { id, ok, type Saved } from "../saved"
 import { countMails, writeLessonMail } from "../sequence/lesson-mails"
 import { putLive } from "../sequence/live"
-import type { Surroundings } from "../surroundings"
 import { leadOutcome } from "./steps"
 
 const act = v.variant("act", [
@@ -16,7 +16,7 @@ const act = v.variant("act", [
   v.object({ act: v.literal("count-mails"), sequence: id }),
 ])
 
-export async function mend(s: Surroundings, typed: unknown): Promise<Saved> {
+export async function mend(s: Context, typed: unknown): Promise<Saved> {
   const read = v.safeParse(act, typed)
   if (!read.success) return { refused: refusals.gone.mend }
   const fix = read.output

@@ -6,13 +6,13 @@ import { freeSlug, reserved, slugOf } from "@/core/funnel/slug"
 import { courseGiven } from "@/core/offer/gift/list"
 import { giftsOf } from "@/core/offer/offer"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import { courseForRecipe } from "../course/course"
 import { takenPaths } from "../free-address"
 import { loadOffers } from "../offer/offer"
 import { programmeOf } from "../programme/programme"
 import type { Refused } from "../saved"
 import { id } from "../saved"
-import type { Surroundings } from "../surroundings"
 import { readWebinar } from "../webinar/webinar"
 import { loadFunnel } from "./load"
 import { storeFunnel } from "./store"
@@ -25,7 +25,7 @@ const input = v.variant("goal", [
   v.object({ goal: v.literal("affiliates"), offer: id }),
 ])
 
-export async function newFunnel(s: Surroundings, asked: unknown): Promise<{ funnel: number } | Refused> {
+export async function newFunnel(s: Context, asked: unknown): Promise<{ funnel: number } | Refused> {
   const read = v.safeParse(input, asked)
   if (!read.success) return { refused: refusals.funnel.newFunnel }
   const asks = read.output
@@ -77,7 +77,7 @@ export async function newFunnel(s: Surroundings, asked: unknown): Promise<{ funn
 }
 
 /** The page on which affiliates of an offer sign up, and where it leads. */
-async function forAffiliates(s: Surroundings, id: number, at: number): Promise<{ funnel: number } | Refused> {
+async function forAffiliates(s: Context, id: number, at: number): Promise<{ funnel: number } | Refused> {
   return s.db.transaction(async (tx) => {
     const offer = (await loadOffers(tx)).get(id)
     const programme = await programmeOf(tx, id)

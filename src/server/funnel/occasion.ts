@@ -2,13 +2,13 @@
 
 import * as v from "valibot"
 import type { OccasionKey } from "@/core/funnel/chain"
-import type { Deed } from "@/core/funnel/draft"
+import type { Action } from "@/core/funnel/draft"
 import { effectKinds, readDeed, refsOfDeed } from "@/core/funnel/effect/list"
 import type { OccasionFacts } from "@/core/funnel/occasion/kind"
 import { isOccasion, type Occasion, occasions, occasionsAbout, occasionsOf } from "@/core/funnel/occasion/list"
 import { grouped } from "@/core/group"
 import { refusals } from "@/core/words/refusals"
-import type { Listener } from "../around"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import type { Happening } from "../happen"
 import { origin } from "../origin"
@@ -16,8 +16,8 @@ import { writeReferences } from "../reference"
 import { gone, ok, refusal, type Saved } from "../saved"
 import { circleSays, loadWires } from "../sequence/chain"
 import { performAll } from "../sequence/effect/list"
-import { type DeedRow, named } from "../sequence/effect/named"
-import type { Surroundings } from "../surroundings"
+import { type ActionRow, named } from "../sequence/effect/named"
+import type { Listener } from "../tx-context"
 import { chosenFor, effectInput } from "./steps"
 
 const column = {
@@ -67,8 +67,8 @@ async function performFor(tx: Db, happenings: readonly Happening[]): Promise<voi
 }
 
 /** Effects in their order, those that open nothing together: what one gives can end with it alone. */
-function together(deeds: readonly Deed[]): Deed[][] {
-  const groups: Deed[][] = []
+function together(deeds: readonly Action[]): Action[][] {
+  const groups: Action[][] = []
   for (const d of deeds) {
     const last = groups.at(-1)
     if (last && !opens(d) && !opens(last[0]!)) last.push(d)
@@ -77,11 +77,11 @@ function together(deeds: readonly Deed[]): Deed[][] {
   return groups
 }
 
-const opens = (d: Deed) => effectKinds[d.kind].chooses === "course"
+const opens = (d: Action) => effectKinds[d.kind].chooses === "course"
 
 /** Everything that hangs on these occasions, by occasion and what it is about: `tagged:5`. */
-async function effectsOf(db: Db, kinds: readonly Occasion[]): Promise<Map<string, Deed[]>> {
-  const rows = await db.rows<DeedRow & { occasion: Occasion; of: number }>(
+async function effectsOf(db: Db, kinds: readonly Occasion[]): Promise<Map<string, Action[]>> {
+  const rows = await db.rows<ActionRow & { occasion: Occasion; of: number }>(
     "SELECT id, kind, settings, occasion, COALESCE(on_offer_id, on_tag_id, on_lesson_id, on_module_id, on_course_id, on_sequence_id, on_field_id, on_choice_id, on_coupon_id, on_webinar_id, 0) AS of FROM effect WHERE occasion IN (?) ORDER BY id",
     [kinds],
   )
@@ -90,16 +90,16 @@ async function effectsOf(db: Db, kinds: readonly Occasion[]): Promise<Map<string
 }
 
 /** What hangs on an occasion; `of`: the number of what it is about. */
-export async function effectsOn(db: Db, occasion: Occasion, of: number): Promise<Deed[]> {
+export async function effectsOn(db: Db, occasion: Occasion, of: number): Promise<Action[]> {
   const { about } = occasions[occasion]
-  const rows = await db.rows<DeedRow>(
+  const rows = await db.rows<ActionRow>(
     `SELECT id, kind, settings FROM effect WHERE occasion = ?${about ? ` AND ${column[about]} = ?` : ""} ORDER BY id`,
     about ? [occasion, of] : [occasion],
   )
   return rows.length ? named(db, rows) : []
 }
 
-export type OnOccasion = { readonly occasion: Occasion; readonly deeds: readonly Deed[] }
+export type OnOccasion = { readonly occasion: Occasion; readonly deeds: readonly Action[] }
 
 /** Everything that hangs on the occasions about one thing. */
 export async function effectsAbout(db: Db, about: OccasionFacts["about"], of: number): Promise<OnOccasion[]> {
@@ -116,7 +116,7 @@ const input = v.object({
 })
 
 /** Hangs an effect on an occasion. It counts from now on, without publishing. */
-export async function addOnOccasion(s: Surroundings, typed: unknown): Promise<Saved> {
+export async function addOnOccasion(s: Context, typed: unknown): Promise<Saved> {
   const read = v.safeParse(input, typed)
   if (!read.success) return refusal(read.issues)
   const e = read.output
@@ -154,7 +154,7 @@ export async function addOnOccasion(s: Surroundings, typed: unknown): Promise<Sa
   })
 }
 
-export async function removeOnOccasion(s: Surroundings, effect: number): Promise<Saved> {
+export async function removeOnOccasion(s: Context, effect: number): Promise<Saved> {
   const done = await s.db.write("DELETE FROM effect WHERE id = ? AND occasion IS NOT NULL", [effect])
   return done.affected ? ok : gone
 }

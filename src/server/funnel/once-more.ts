@@ -3,10 +3,10 @@
 import { parseAddress } from "@/core/person/address"
 import { connectionOf } from "@/core/person/connection"
 import { mayTry } from "../attempt"
-import { queueWayIn, welcomeToKnock } from "../person/way-in"
+import type { Context } from "../context"
+import { mayMailAddress, queueWayIn } from "../person/way-in"
 import { queueMail } from "../queue-mail"
 import { releaseById } from "../releases"
-import type { Surroundings } from "../surroundings"
 import { knownHere } from "./join"
 
 /**
@@ -14,7 +14,7 @@ import { knownHere } from "./join"
  * minutes, whatever the address; whoever asks is told the same in every case.
  */
 export async function askOnceMore(
-  s: Surroundings,
+  s: Context,
   asked: { readonly release: number; readonly email: string; readonly visitor: Buffer; readonly ip: string },
 ): Promise<void> {
   const address = parseAddress(asked.email)
@@ -22,7 +22,7 @@ export async function askOnceMore(
   if (!address || !release) return
   const now = await s.clock.now()
   await s.db.transaction(async (tx) => {
-    if (!(await welcomeToKnock(tx, address.canonical, `again:${release.funnel.id}`))) return
+    if (!(await mayMailAddress(tx, address.canonical, `again:${release.funnel.id}`))) return
     if (!(await mayTry(tx, `join-mail:${connectionOf(asked.ip)}`, { most: 40, windowMs: 3_600_000 }))) return
     const open = await tx.row<{ id: number; email: string; name: string }>(
       "SELECT id, email, name FROM pending_join WHERE canonical = ? AND visitor = ? AND funnel_id = ? AND pressed_at IS NULL AND expires_at > ? ORDER BY id DESC LIMIT 1",

@@ -2,10 +2,10 @@
 
 import { stepById } from "@/core/funnel/draft"
 import { kindsThat } from "@/core/funnel/step/list"
-import type { Listener } from "../around"
 import type { Db } from "../db/pool"
 import type { Happening } from "../happen"
 import { releaseById } from "../releases"
+import type { Listener } from "../tx-context"
 import { latestRun } from "./journey"
 import { leave } from "./leave"
 

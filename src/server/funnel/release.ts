@@ -9,7 +9,8 @@ import { type CompileContext, compilePage, type Picture } from "@/core/page/comp
 import { isLook } from "@/core/page/style"
 import { actorText } from "@/core/person/actor"
 import { refusals } from "@/core/words/refusals"
-import { courseDoors } from "../course/gates"
+import type { Context } from "../context"
+import { coursePagesOf } from "../course/gates"
 import type { Db } from "../db/pool"
 import { mailState } from "../mail/server"
 import { shelfOf } from "../offer/quote"
@@ -19,7 +20,6 @@ import { programmeFacts } from "../programme/check"
 import { type Release, releaseById } from "../releases"
 import type { Refused } from "../saved"
 import { liveWithFunnel } from "../sequence/live"
-import type { Surroundings } from "../surroundings"
 import { webinarFacts } from "../webinar/webinar"
 import { loadFunnel } from "./load"
 
@@ -31,7 +31,7 @@ const formsTakenFor = 3_600_000
  * `old` where it is one of ours and has been replaced for longer.
  */
 export async function releaseOfForm(
-  s: Pick<Surroundings, "db" | "clock">,
+  s: Pick<Context, "db" | "clock">,
   id: string | number,
 ): Promise<Release | "old" | undefined> {
   const release = /^[1-9]\d{0,8}$/.test(String(id)) ? await releaseById(s.db, Number(id)) : undefined
@@ -72,7 +72,7 @@ export async function compileContext(db: Db, funnel: Funnel, release: number): P
 }
 
 /** Everything for a preview: also what the offers look like now. */
-export async function previewContext(s: Surroundings, funnel: Funnel): Promise<CompileContext> {
+export async function previewContext(s: Context, funnel: Funnel): Promise<CompileContext> {
   return { ...(await compileContext(s.db, funnel, 0)), offers: await offerCards(s) }
 }
 
@@ -83,7 +83,7 @@ function mediaOf(funnel: Funnel): number[] {
 
 /** What preflight must know beyond the funnel itself. */
 export async function preflightContext(
-  s: Pick<Surroundings, "cards" | "clock" | "mailer" | "meeting">,
+  s: Pick<Context, "cards" | "clock" | "mailer" | "meeting">,
   db: Db,
   funnel: number,
 ): Promise<PreflightContext> {
@@ -109,11 +109,11 @@ export async function preflightContext(
     mail: await mailState(s, db),
     webinars: await webinarFacts(db, await s.clock.now(), s.meeting !== null),
     programmes: await programmeFacts(db, await s.clock.now()),
-    doors: await courseDoors(db),
+    doors: await coursePagesOf(db),
   }
 }
 
-export async function checkFunnel(s: Surroundings, funnel: Funnel, db: Db = s.db): Promise<SaidFinding[]> {
+export async function checkFunnel(s: Context, funnel: Funnel, db: Db = s.db): Promise<SaidFinding[]> {
   return sayFindings(s.words, preflight(funnel, await preflightContext(s, db, funnel.id)))
 }
 
@@ -125,7 +125,7 @@ export type Published =
  * Publishes a funnel as a new release. With findings that stop it is refused, unless `anyway`; an address that another
  * funnel's live page has is refused always, for only one page can stand there.
  */
-export async function publishFunnel(s: Surroundings, id: number, anyway = false): Promise<Published> {
+export async function publishFunnel(s: Context, id: number, anyway = false): Promise<Published> {
   const at = await s.clock.now()
   return s.db.transaction(async (tx): Promise<Published> => {
     await tx.row("SELECT id FROM funnel WHERE id = ? FOR UPDATE", [id])
@@ -216,7 +216,7 @@ export async function releasesOf(db: Db, funnel: number): Promise<Past[]> {
 
 /** Gives visitors an earlier release again, as it was. The draft stays as it is. */
 export async function bringBack(
-  s: Surroundings,
+  s: Context,
   id: number,
   release: number,
 ): Promise<{ readonly number: number } | Refused> {
@@ -246,7 +246,7 @@ export async function bringBack(
 }
 
 /** Takes a funnel's pages off; who is on their way through its mails goes on. */
-export async function unpublishFunnel(s: Surroundings, id: number): Promise<void> {
+export async function unpublishFunnel(s: Context, id: number): Promise<void> {
   const at = await s.clock.now()
   await s.db.transaction(async (tx) => {
     await rememberPaths(tx, id, at)

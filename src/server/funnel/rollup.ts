@@ -6,15 +6,15 @@ import { sequenceBegun } from "@/core/funnel/effect/list"
 import { type Flow, type Measure, moneyRiverOf, type Resting, type River, riverOf, type Way } from "@/core/funnel/river"
 import type { Outcome } from "@/core/funnel/step/list"
 import { takeChanges } from "../changes"
+import type { Context } from "../context"
 import { type Db, number } from "../db/pool"
 import { namesOfSources } from "../programme/sources"
-import type { Surroundings } from "../surroundings"
 
 const quarterOf = "FROM_UNIXTIME(FLOOR(UNIX_TIMESTAMP(begun_at) / 900) * 900)"
 const dayBegun = "DATE(begun_at)"
 
 /** Takes arrivals into the sums by the quarter-hour and by the day of UTC in which their journeys began; gives how many. */
-export async function rollUp(s: Pick<Surroundings, "db">, batch = 20_000): Promise<number> {
+export async function rollUp(s: Pick<Context, "db">, batch = 20_000): Promise<number> {
   return takeChanges(s.db, "flow_change", batch, async (tx, ids) => {
     for (const [table, span] of [
       ["river_flow", quarterOf],
@@ -32,7 +32,7 @@ export async function rollUp(s: Pick<Surroundings, "db">, batch = 20_000): Promi
 }
 
 /** Takes changes of where journeys rest into the sums by quarter-hour and by day; gives how many. */
-export async function rollRests(s: Pick<Surroundings, "db">, batch = 20_000): Promise<number> {
+export async function rollRests(s: Pick<Context, "db">, batch = 20_000): Promise<number> {
   return takeChanges(s.db, "rest_change", batch, async (tx, ids) => {
     for (const [table, span] of [
       ["rest_quarter", quarterOf],
@@ -52,7 +52,7 @@ const longAgo = "1970-01-01"
 const forgetMoves = 40
 
 /** Gathers rests whose last move was long ago into one row each, so that old days stay small; gives how many went. */
-export async function gatherRests(s: Pick<Surroundings, "db" | "clock">): Promise<number> {
+export async function gatherRests(s: Pick<Context, "db" | "clock">): Promise<number> {
   const before = dayOf((await s.clock.now()) - forgetMoves * day)
   let gone = 0
   for (const table of ["rest_quarter", "rest_day"])
@@ -115,7 +115,7 @@ export type Rivers = { readonly people: River; readonly money: River }
 
 /** The river in one measure; see readRivers. */
 export async function readRiver(
-  s: Surroundings,
+  s: Context,
   funnel: Funnel,
   range: Range,
   measure: Measure = "people",
@@ -129,7 +129,7 @@ export async function readRiver(
  * them, or only of those that took every one of the given ways, or of those with a seat for a date of a webinar.
  */
 export async function readRivers(
-  s: Surroundings,
+  s: Context,
   funnel: Funnel,
   range: Range,
   ways: readonly Way[] = [],
@@ -261,7 +261,7 @@ function movedAtTheEdge(db: Db, funnel: number, now: number, span: readonly Date
 
 /** How many journeys have moved within the last seven days and rest at one of these steps. */
 export async function underWay(
-  s: Pick<Surroundings, "db" | "clock">,
+  s: Pick<Context, "db" | "clock">,
   funnel: number,
   steps: readonly number[],
 ): Promise<number> {

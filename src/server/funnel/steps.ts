@@ -12,12 +12,12 @@ import { isTurnedDown, type Outcome, outcomes, type StepKind, soldAt, stepKinds 
 import { courseGiven } from "@/core/offer/gift/list"
 import { giftsOf } from "@/core/offer/offer"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import { courseForRecipe } from "../course/course"
 import type { Db } from "../db/pool"
 import { takenPaths } from "../free-address"
 import { loadOffers } from "../offer/offer"
 import { gone, id, type Made, type Refused, refusal, type Saved } from "../saved"
-import type { Surroundings } from "../surroundings"
 import { change, changeDraft } from "./change"
 
 const outcome = v.picklist(Object.keys(outcomes) as Outcome[])
@@ -25,7 +25,7 @@ const outcome = v.picklist(Object.keys(outcomes) as Outcome[])
 const nameOf = (f: Funnel, step: number) => stepById(f, step)?.name ?? "a step"
 
 /** Where an outcome leads: a step of the same funnel, or nowhere. */
-export async function leadOutcome(s: Surroundings, input: unknown): Promise<Saved> {
+export async function leadOutcome(s: Context, input: unknown): Promise<Saved> {
   const read = v.safeParse(v.object({ step: id, outcome, to: v.nullable(id) }), input)
   if (!read.success) return gone
   const i = read.output
@@ -53,7 +53,7 @@ export const effectInput = {
 const newEffect = v.object({ step: id, outcome, ...effectInput })
 
 /** What an outcome also sets off. */
-export async function addEffect(s: Surroundings, input: unknown): Promise<Saved> {
+export async function addEffect(s: Context, input: unknown): Promise<Saved> {
   const read = v.safeParse(newEffect, input)
   if (!read.success) return refusal(read.issues)
   const e = read.output
@@ -99,7 +99,7 @@ export async function chosenFor(
   return { kind: e.kind, settings: again ? again.set(settings, e.again) : settings, name: found.name }
 }
 
-export async function removeEffect(s: Surroundings, effect: number): Promise<Saved> {
+export async function removeEffect(s: Context, effect: number): Promise<Saved> {
   return change(s, {
     of: { effect },
     says: (f) => `changed what “${nameOf(f, f.effects.find((e) => e.id === effect)?.step ?? 0)}” sets off`,
@@ -114,7 +114,7 @@ async function freePath(tx: Db, f: Funnel, name: string): Promise<string> {
 }
 
 const placedAs = async (
-  s: Surroundings,
+  s: Context,
   c: Omit<Parameters<typeof changeDraft>[1], "change"> & {
     place(f: Funnel, tx: Db): Promise<edit.Edited | Refused | null>
   },
@@ -135,7 +135,7 @@ const placedAs = async (
 const insertable = (Object.keys(stepKinds) as StepKind[]).filter((k) => stepKinds[k].insert)
 
 /** Puts a step in after an outcome: everyone who went out that way now meets it, and goes on to where they went before. */
-export async function insertStep(s: Surroundings, input: unknown): Promise<Made> {
+export async function insertStep(s: Context, input: unknown): Promise<Made> {
   const read = v.safeParse(
     v.object({ after: id, outcome, kind: v.picklist(insertable), offer: v.optional(v.nullable(id), null) }),
     input,
@@ -168,7 +168,7 @@ export async function insertStep(s: Surroundings, input: unknown): Promise<Made>
 }
 
 /** Removes a step; whoever was led to it is led past it. What happened on it stays in the story of each person. */
-export async function removeStep(s: Surroundings, step: number): Promise<Saved> {
+export async function removeStep(s: Context, step: number): Promise<Saved> {
   return change(s, {
     of: { step },
     says: (f) => `removed “${nameOf(f, step)}”`,
@@ -179,7 +179,7 @@ export async function removeStep(s: Surroundings, step: number): Promise<Saved> 
 const placeInput = v.object({ step: id, after: id, outcome })
 
 /** Copies a step, page, offer and effects, and puts the copy in after an outcome. */
-export async function copyStep(s: Surroundings, input: unknown): Promise<Made> {
+export async function copyStep(s: Context, input: unknown): Promise<Made> {
   const read = v.safeParse(placeInput, input)
   if (!read.success) return gone
   const i = read.output
@@ -194,7 +194,7 @@ export async function copyStep(s: Surroundings, input: unknown): Promise<Made> {
 }
 
 /** Moves a step to after another outcome: its old place closes, and its people go on to where that outcome led. */
-export async function moveStep(s: Surroundings, input: unknown): Promise<Made> {
+export async function moveStep(s: Context, input: unknown): Promise<Made> {
   const read = v.safeParse(placeInput, input)
   if (!read.success) return gone
   const i = read.output
@@ -215,7 +215,7 @@ const sellsInput = v.object({
 })
 
 /** What a checkout or a further offer sells, on which terms, and how those who can't have it go on. */
-export async function changeSelling(s: Surroundings, input: unknown): Promise<Saved> {
+export async function changeSelling(s: Context, input: unknown): Promise<Saved> {
   const read = v.safeParse(sellsInput, input)
   if (!read.success) return gone
   const { step, ...sold } = read.output

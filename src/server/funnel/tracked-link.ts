@@ -3,9 +3,9 @@ import * as v from "valibot"
 import { sourceOf, sourceQuery, tidySource } from "@/core/funnel/source"
 import { kindsThat } from "@/core/funnel/step/list"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import { type Db, number } from "../db/pool"
 import { gone, id, type Made, ok, refusal, type Saved } from "../saved"
-import type { Surroundings } from "../surroundings"
 
 const word = (empty: boolean) =>
   v.pipe(
@@ -22,7 +22,7 @@ const input = v.object({ step: id, source: word(false), campaign: word(true) })
 const entries = kindsThat((k) => k.entry)
 
 /** Makes a link; one that is there already is the same. */
-export async function makeTrackedLink(s: Surroundings, typed: unknown): Promise<Made> {
+export async function makeTrackedLink(s: Context, typed: unknown): Promise<Made> {
   const read = v.safeParse(input, typed)
   if (!read.success) return refusal(read.issues)
   const { step, source, campaign } = read.output
@@ -36,7 +36,7 @@ export async function makeTrackedLink(s: Surroundings, typed: unknown): Promise<
   return { ok: true, id: made.id }
 }
 
-export async function removeTrackedLink(s: Surroundings, link: number): Promise<Saved> {
+export async function removeTrackedLink(s: Context, link: number): Promise<Saved> {
   const done = await s.db.write("DELETE FROM tracked_link WHERE id = ?", [link])
   return done.affected ? ok : gone
 }
@@ -55,7 +55,7 @@ export type TrackedLink = {
 }
 
 /** Newest first; at most 500. */
-export async function listTrackedLinks(s: Surroundings): Promise<TrackedLink[]> {
+export async function listTrackedLinks(s: Context): Promise<TrackedLink[]> {
   const rows = await s.db.rows<{
     id: number
     step: number

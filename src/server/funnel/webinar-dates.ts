@@ -1,11 +1,11 @@
 // The dates of the webinars that a funnel is about.
 import type { Funnel } from "@/core/funnel/draft"
 import { webinarOf } from "@/core/funnel/step/list"
-import type { Surroundings } from "../surroundings"
+import type { Context } from "../context"
 
 /** Those for which somebody has a seat, the latest first; at most 40. */
 export async function datesOfFunnel(
-  s: Surroundings,
+  s: Context,
   funnel: Funnel,
 ): Promise<{ readonly id: number; readonly starts: Date }[]> {
   const webinars = [...new Set(funnel.steps.flatMap((x) => webinarOf(x) ?? []))]

@@ -6,10 +6,10 @@ import type { SequenceStep } from "@/core/sequence/step/list"
 import { offerMails, replayMails } from "@/core/webinar/follow-up"
 import { remindersOf, type WaitedLetter } from "@/core/webinar/reminder"
 import type { Webinar } from "@/core/webinar/webinar"
+import type { Context } from "../context"
 import type { Refused } from "../saved"
 import { addLetter, newSequence, saveMail, saveSequence } from "../sequence/edit"
 import { putLive } from "../sequence/live"
-import type { Surroundings } from "../surroundings"
 import { addEffect } from "./steps"
 
 /** Whether something was refused on the way; thrown, so that what is under way ends there. */
@@ -18,14 +18,14 @@ class Halt extends Error {
     super(refused.refused)
   }
 }
-const well = <T extends object>(done: T | Refused): T => {
+const unwrap = <T extends object>(done: T | Refused): T => {
   if ("refused" in done) throw new Halt(done)
   return done
 }
 
 /** To be called inside the transaction that makes the funnel. */
 export async function writeWebinarMails(
-  s: Surroundings,
+  s: Context,
   webinar: { readonly id: number; readonly value: Webinar },
   offer: { readonly id: number; readonly name: string },
   funnel: Funnel,
@@ -56,7 +56,7 @@ export async function writeWebinarMails(
 
 /** One sequence, live from here on: it begins by nothing but what the funnel sets off once it is published. */
 async function write(
-  s: Surroundings,
+  s: Context,
   name: string,
   { goes, goal }: { readonly goes: string; readonly goal: object | null },
   letters: readonly WaitedLetter[],
@@ -64,15 +64,15 @@ async function write(
   on: readonly (readonly [step: number, outcome: Outcome])[],
 ): Promise<void> {
   if (!letters.length) return
-  const sequence = well(await newSequence(s, name.slice(0, 120))).id
+  const sequence = unwrap(await newSequence(s, name.slice(0, 120))).id
   const steps: SequenceStep[] = []
   for (const { wait, ...letter } of letters) {
-    const mail = well(await addLetter(s, sequence)).id
-    well(await saveMail(s, { mail, ...letter, lesson: null, step: leadsTo }))
+    const mail = unwrap(await addLetter(s, sequence)).id
+    unwrap(await saveMail(s, { mail, ...letter, lesson: null, step: leadsTo }))
     steps.push({ id: steps.length + 1, kind: "wait", wait }, { id: steps.length + 2, kind: "send", mail })
   }
-  well(await saveSequence(s, sequence, { flow: { goal, steps }, goes }))
-  well(await putLive(s, sequence))
+  unwrap(await saveSequence(s, sequence, { flow: { goal, steps }, goes }))
+  unwrap(await putLive(s, sequence))
   for (const [step, outcome] of on)
-    well(await addEffect(s, { step, outcome, kind: "begin-sequence", sequence, again: "ended" }))
+    unwrap(await addEffect(s, { step, outcome, kind: "begin-sequence", sequence, again: "ended" }))
 }

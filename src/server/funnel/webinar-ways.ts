@@ -1,9 +1,9 @@
 // The pages of a webinar after its registration: where they stand, and how somebody goes on from them.
 import { stepById, streamTo } from "@/core/funnel/draft"
 import { kindsThat } from "@/core/funnel/step/list"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { releaseById } from "../releases"
-import type { Surroundings } from "../surroundings"
 import { latestRun } from "./journey"
 import { leave } from "./leave"
 
@@ -30,7 +30,7 @@ export async function replayPath(db: Db, webinar: number): Promise<string | null
 
 /** Where they come to; null where the outcome leads nowhere. Whoever doesn't rest here is led on and doesn't count. */
 export async function goOnFrom(
-  s: Surroundings,
+  s: Context,
   at: { readonly release: number; readonly step: number },
   person: number,
   outcome: "clicked" | "too-late",

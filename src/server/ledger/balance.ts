@@ -1,7 +1,7 @@
 // Balances of the journal at an instant.
 import { type Account, accounts } from "@/core/ledger/journal"
+import type { Context } from "../context"
 import { type Db, longestTransaction, number } from "../db/pool"
-import type { Surroundings } from "../surroundings"
 
 export type Balance = {
   readonly account: Account
@@ -14,7 +14,7 @@ export type Balance = {
  * Takes settled lines of the journal into the sums by day; gives how many. As with facts, a line is settled when no
  * transaction that could still commit an earlier one is left.
  */
-export async function rollJournal(s: Surroundings, settledMs = 2 * longestTransaction): Promise<number> {
+export async function rollJournal(s: Context, settledMs = 2 * longestTransaction): Promise<number> {
   return s.db.transaction(async (tx) => {
     const mark = await tx.row<{ fact_id: number }>("SELECT fact_id FROM rollup_mark WHERE name = 'journal' FOR UPDATE")
     const from = number(mark?.fact_id)

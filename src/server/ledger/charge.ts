@@ -7,23 +7,23 @@ import { retryAt } from "@/core/ledger/retry"
 import { chargeAt } from "@/core/offer/plan"
 import { readPlan } from "@/core/offer/plan-document"
 import { statementFrom, statementProblem } from "@/core/offer/statement"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import type { Row } from "../db/row"
 import type { Due } from "../due"
 import { happen } from "../happen"
 import { type CardAnswer, CardsRefusal, CardsUnreachable, type KeptCard } from "../port/cards"
 import { queueMail } from "../queue-mail"
-import type { Surroundings } from "../surroundings"
 import { endAccess } from "./access"
 import { completeOrder, holdFor } from "./order"
 
 export type ChargeRow = Row<"charge">
 
 /** The key at the processor, which other installations may use, too. */
-export const keyOf = (s: Surroundings, once: string) => `${s.config.installation}-${once}`
+export const keyOf = (s: Context, once: string) => `${s.config.installation}-${once}`
 
 /** Hands a charge to the processor. What it came to is written by `settle`; if nobody knows, it is asked for later. */
-export async function pay(s: Surroundings, id: number, card: string, present: boolean): Promise<void> {
+export async function pay(s: Context, id: number, card: string, present: boolean): Promise<void> {
   const charge = await s.db.row<ChargeRow & { code: string; statement: string; school: string }>(
     "SELECT c.*, o.code, h.statement, h.name AS school FROM charge c JOIN orders o ON o.id = c.order_id JOIN school h ON h.id = 1 WHERE c.id = ?",
     [id],
@@ -31,7 +31,7 @@ export async function pay(s: Surroundings, id: number, card: string, present: bo
   if (!charge || !s.cards || charge.state !== "sending") return
   const statement = statementProblem(charge.statement) ? statementFrom(charge.school).padEnd(5, ".") : charge.statement
   try {
-    await settle(
+    await recordAnswer(
       s,
       id,
       await s.cards.pay({
@@ -48,25 +48,25 @@ export async function pay(s: Surroundings, id: number, card: string, present: bo
   } catch (error) {
     if (error instanceof CardsRefusal) {
       s.log.warn(error, "the card processor refused a call")
-      await settle(s, id, { state: "refused", reason: "refused" })
+      await recordAnswer(s, id, { state: "refused", reason: "refused" })
     } else if (error instanceof CardsUnreachable) s.log.warn(error, "a charge is asked for later")
     else throw error
   }
 }
 
-export const payFirst = (s: Surroundings, charge: number, token: string) => pay(s, charge, token, true)
+export const payFirst = (s: Context, charge: number, token: string) => pay(s, charge, token, true)
 
 /**
  * The card is looked at as for any order, and refused whatever it is: so that nobody learns by a checkout what an address has
  * had. What the card itself lacks is said first.
  */
-export async function refuseFirst(s: Surroundings, charge: number, token: string): Promise<void> {
+export async function refuseFirst(s: Context, charge: number, token: string): Promise<void> {
   const kept = await s.cards?.keep(keyOf(s, `look-${charge}`), token).catch(() => null)
-  await settle(s, charge, { state: "refused", reason: kept && "reason" in kept ? kept.reason : "refused" })
+  await recordAnswer(s, charge, { state: "refused", reason: kept && "reason" in kept ? kept.reason : "refused" })
 }
 
 /** Nothing is due today, but something later: the card is kept, and the door opens. `blocked`: it is refused all the same. */
-export async function keepCardFor(s: Surroundings, order: number, token: string, blocked = false): Promise<void> {
+export async function keepCardFor(s: Context, order: number, token: string, blocked = false): Promise<void> {
   if (!s.cards) return
   const at = await s.clock.now()
   const tries = await s.db.row<{ hold_until: Date }>("SELECT hold_until FROM orders WHERE id = ?", [order])
@@ -100,7 +100,7 @@ export async function cardRow(tx: Db, card: KeptCard): Promise<number> {
 type Word = Pick<CardAnswer, "state" | "reason"> & Partial<CardAnswer>
 
 /** Writes down what the processor said of a charge. Twice, late or out of order changes nothing that stands. */
-export async function settle(s: Surroundings, id: number, answer: Word): Promise<void> {
+export async function recordAnswer(s: Context, id: number, answer: Word): Promise<void> {
   const at = await s.clock.now()
   await s.db.transaction(async (tx) => {
     const first = await tx.row<{ order_id: number }>("SELECT order_id FROM charge WHERE id = ?", [id])
@@ -329,7 +329,7 @@ async function planFailed(tx: Db, charge: ChargeRow, at: number): Promise<void> 
 const slowest = 45_000
 
 /** Asks the processor how a charge stands that nobody knows of. A first charge it has never heard of is given up. */
-export async function ask(s: Surroundings, id: number): Promise<void> {
+export async function ask(s: Context, id: number): Promise<void> {
   const charge = await s.db.row<ChargeRow & { hold_until: Date; reference: string | null }>(
     `SELECT c.*, o.hold_until, k.reference FROM charge c JOIN orders o ON o.id = c.order_id
      LEFT JOIN plan p ON p.id = c.plan_id LEFT JOIN card k ON k.id = COALESCE(p.card_id, IF(o.first_id IS NULL, NULL, o.card_id)) WHERE c.id = ?`,
@@ -340,14 +340,14 @@ export async function ask(s: Surroundings, id: number): Promise<void> {
   const over = charge.hold_until.getTime() < Date.now()
   try {
     const known = await s.cards.ask(key)
-    if (known && known.state !== "needs-confirmation") return await settle(s, id, known)
-    if (known && !over) return await settle(s, id, known)
+    if (known && known.state !== "needs-confirmation") return await recordAnswer(s, id, known)
+    if (known && !over) return await recordAnswer(s, id, known)
     if (!known && charge.plan_id !== null && charge.reference) return await pay(s, id, charge.reference, false)
     // It may be slow rather than gone: what it has never heard of may still be on its way to it.
     if (!known && Date.now() - (charge.hold_until.getTime() - holdFor) < slowest)
       return void (await s.db.update("charge", id, { ask_at: new Date(Date.now() + 5_000) }))
     // Given up at the processor first: only then is nothing charged for certain, and the seat free for another.
-    await settle(s, id, (await s.cards.giveUp(key)) ?? { state: "cancelled", reason: null })
+    await recordAnswer(s, id, (await s.cards.giveUp(key)) ?? { state: "cancelled", reason: null })
   } catch (error) {
     if (!(error instanceof CardsUnreachable) && !(error instanceof CardsRefusal)) throw error
     s.log.warn(error, "the card processor doesn't answer")
@@ -356,7 +356,7 @@ export async function ask(s: Surroundings, id: number): Promise<void> {
 }
 
 /** A webhook: the processor's word, by whichever way it comes. Gives whether it was about a charge of ours. */
-export async function takeWord(s: Surroundings, answer: CardAnswer): Promise<boolean> {
+export async function handleWebhook(s: Context, answer: CardAnswer): Promise<boolean> {
   const prefix = `${s.config.installation}-`
   if (!answer.key.startsWith(prefix)) return false
   const charge = await s.db.row<{ id: number }>("SELECT id FROM charge WHERE once = ?", [
@@ -365,7 +365,7 @@ export async function takeWord(s: Surroundings, answer: CardAnswer): Promise<boo
   if (!charge) return false
   // It may be late: how it stands now is asked for, and only where the processor can't be asked does the word stand alone.
   const now = (await s.cards?.ask(answer.key).catch(() => null)) ?? answer
-  await settle(s, charge.id, now)
+  await recordAnswer(s, charge.id, now)
   return true
 }
 
@@ -386,7 +386,7 @@ export const charges: Due = {
 }
 
 /** Charges of which nothing has been heard for a while, and orders that were left standing; gives how many were looked at. */
-export async function recoverCharges(s: Surroundings): Promise<number> {
+export async function recoverCharges(s: Context): Promise<number> {
   const open = await s.db.transaction(async (tx) => {
     const rows = await tx.rows<{ id: number }>(
       "SELECT id FROM charge WHERE state IN ('sending', 'confirming') AND ask_at < ? ORDER BY ask_at LIMIT 50 FOR UPDATE SKIP LOCKED",

@@ -2,12 +2,12 @@
 import * as v from "valibot"
 import { refusals } from "@/core/words/refusals"
 import { cardsConnected, isTrying, keepConnections, meetingConnected, readConnections } from "../connection"
+import type { Context } from "../context"
 import { number } from "../db/pool"
 import { sellingRules } from "../offer/offer"
 import { httpCards, tryCards } from "../port/cards"
 import { httpMeeting, tryMeeting } from "../port/meeting"
 import { ok, type Refused, refusal, type Saved } from "../saved"
-import type { Surroundings } from "../surroundings"
 import { removeTestOrders } from "./test-orders"
 
 /** Over the network an address is encrypted; on this machine it need not be. */
@@ -31,7 +31,7 @@ const cardsInput = v.object({
 const meetingInput = v.object({ url: address, key: secret })
 
 /** Plans of real orders that go on: their cards are known to the processor that is connected, and to no other. */
-async function plansGoOn(s: Surroundings): Promise<number> {
+async function plansGoOn(s: Context): Promise<number> {
   const going = await s.db.row<{ n: string }>(
     "SELECT COUNT(*) AS n FROM plan p JOIN orders o ON o.id = p.order_id WHERE p.state IN ('running', 'behind') AND o.test = 0",
   )
@@ -42,7 +42,7 @@ async function plansGoOn(s: Surroundings): Promise<number> {
  * Tries the processor with one test card, keeps it, and takes the test orders out. While plans go on, another one than now is
  * connected only `anyway`.
  */
-export async function connectCards(s: Surroundings, typed: unknown, anyway = false): Promise<Connected> {
+export async function connectCards(s: Context, typed: unknown, anyway = false): Promise<Connected> {
   const read = v.safeParse(cardsInput, typed)
   if (!read.success) return refusal(read.issues)
   const now = cardsConnected(s.config)?.of.url
@@ -64,7 +64,7 @@ export async function connectCards(s: Surroundings, typed: unknown, anyway = fal
   return ok
 }
 
-export async function connectMeeting(s: Surroundings, typed: unknown): Promise<Saved> {
+export async function connectMeeting(s: Context, typed: unknown): Promise<Saved> {
   const read = v.safeParse(meetingInput, typed)
   if (!read.success) return refusal(read.issues)
   const tried = await tryMeeting(httpMeeting(read.output))
@@ -77,7 +77,7 @@ export async function connectMeeting(s: Surroundings, typed: unknown): Promise<S
  * Back to the stand-in. What was charged before can't be given back until it is connected again; while plans go on, their cards are
  * known to no other processor, so it stays.
  */
-export async function disconnect(s: Surroundings, what: "cards" | "meeting"): Promise<Saved> {
+export async function disconnect(s: Context, what: "cards" | "meeting"): Promise<Saved> {
   if (what === "cards") {
     const going = await plansGoOn(s)
     if (going) return { refused: refusals.processor.plansGoOn(going) }
@@ -88,14 +88,14 @@ export async function disconnect(s: Surroundings, what: "cards" | "meeting"): Pr
 }
 
 /** Tries what is connected just now. */
-export async function tryConnection(s: Surroundings, what: "cards" | "meeting"): Promise<Saved> {
+export async function tryConnection(s: Context, what: "cards" | "meeting"): Promise<Saved> {
   if (what === "meeting") return s.meeting ? tryMeeting(s.meeting) : { refused: refusals.webinar.noMeeting }
   const { currency } = await sellingRules(s.db)
   return s.cards ? tryCards(s.cards, currency) : { refused: refusals.refund.noProcessor }
 }
 
 /** Notes in the school whether what is ordered from now on is a test; in a demo it is what the demo shows. */
-export async function settleTesting(s: Surroundings): Promise<void> {
+export async function settleTesting(s: Context): Promise<void> {
   await s.db.write("UPDATE school SET testing = ? WHERE id = 1", [isTrying(s.config)])
 }
 
@@ -108,7 +108,7 @@ export type Connection = {
 }
 
 /** What is connected, without its secrets. */
-export function connectionsOf(s: Pick<Surroundings, "config">): {
+export function connectionsOf(s: Pick<Context, "config">): {
   readonly cards: Connection | null
   readonly meeting: Connection | null
 } {
@@ -117,6 +117,6 @@ export function connectionsOf(s: Pick<Surroundings, "config">): {
 }
 
 /** Whether what is ordered now is a test. */
-export async function isTesting(s: Pick<Surroundings, "db">): Promise<boolean> {
+export async function isTesting(s: Pick<Context, "db">): Promise<boolean> {
   return Boolean((await s.db.row<{ testing: number }>("SELECT testing FROM school WHERE id = 1"))?.testing)
 }

@@ -8,11 +8,11 @@ import { soldAt } from "@/core/funnel/step/list"
 import { chargeAt } from "@/core/offer/plan"
 import { readPlan } from "@/core/offer/plan-document"
 import { words } from "@/core/words/en"
+import type { Context } from "../context"
 import { type Db, number } from "../db/pool"
 import { happen } from "../happen"
 import { type Choice, type Quote, quote, type Shelf, shelfOf } from "../offer/quote"
 import { type Release, releaseById } from "../releases"
-import type { Surroundings } from "../surroundings"
 import { keepCardFor, pay } from "./charge"
 import { firstCharge, goOn, lockedShelf, type OrderRow, orderByCode, putOrder, standingOf, wayOn } from "./order"
 
@@ -47,7 +47,7 @@ export async function orderOfVisitor(
 
 /** What a further offer comes to for this buyer, or where they go instead. */
 export async function offeredTo(
-  s: Surroundings,
+  s: Context,
   order: OrderRow,
   step: number,
 ): Promise<Offered | { readonly goTo: string }> {
@@ -151,7 +151,7 @@ export type Answered = { readonly goTo: string } | { readonly changed: true }
  * Accepts a further offer with the card just used. However often it is pressed, there is one order for a step of a story,
  * and one answer: the first.
  */
-export async function acceptOffer(s: Surroundings, code: string, step: number, seen: string): Promise<Answered> {
+export async function acceptOffer(s: Context, code: string, step: number, seen: string): Promise<Answered> {
   const at = await s.clock.now()
   const order = await orderByCode(s.db, code)
   if (!order || order.first_id !== null) return { goTo: "/learn" }
@@ -209,7 +209,7 @@ export async function acceptOffer(s: Surroundings, code: string, step: number, s
 }
 
 /** Declines a further offer; the first answer stands. */
-export async function declineOffer(s: Surroundings, code: string, step: number): Promise<{ goTo: string }> {
+export async function declineOffer(s: Context, code: string, step: number): Promise<{ goTo: string }> {
   const at = await s.clock.now()
   const order = await orderByCode(s.db, code)
   const release: Release | undefined =

@@ -19,7 +19,7 @@ import { happen } from "../happen"
 import { ownedOffers } from "../offer/owned"
 import { type Choice, type Quote, type Shelf, shelfOf, stateOf } from "../offer/quote"
 import { makePerson } from "../person/person"
-import { welcomeToKnock } from "../person/way-in"
+import { mayMailAddress } from "../person/way-in"
 import { queueMail } from "../queue-mail"
 import { type Release, releaseById } from "../releases"
 import { openAdmissions } from "./access"
@@ -148,7 +148,7 @@ export async function orderByCode(db: Db, code: string): Promise<OrderRow | unde
 }
 
 /** The first order of a story: the order itself, or the one that a further offer followed. */
-export const storyOf = (order: Pick<OrderRow, "id" | "first_id">) => order.first_id ?? order.id
+export const firstOrderOf = (order: Pick<OrderRow, "id" | "first_id">) => order.first_id ?? order.id
 
 /**
  * An order is paid: the person, what they may open, what goes on being charged, the receipt, what the outcome sets off and
@@ -179,7 +179,7 @@ export async function completeOrder(tx: Db, id: number, at: number, card: number
   )
   const shelf = await shelfOf(tx)
   for (const line of lines) {
-    await openAdmissions(tx, shelf, { person, line: line.id, offer: line.offer_id, story: storyOf(order), at })
+    await openAdmissions(tx, shelf, { person, line: line.id, offer: line.offer_id, story: firstOrderOf(order), at })
     const plan = readPlan(line.plan)
     const n = plan.today === null ? 0 : 1
     const next = chargeAt(plan, n)
@@ -243,7 +243,7 @@ async function mayMailReceipt(tx: Db, order: OrderRow): Promise<boolean> {
   const card = await tx.row("SELECT card_id FROM orders WHERE id = ? AND card_id IS NOT NULL", [order.id])
   if (card || Number(order.gross) > 0) return true
   return (
-    (await welcomeToKnock(tx, order.canonical, "free-receipt")) &&
+    (await mayMailAddress(tx, order.canonical, "free-receipt")) &&
     (await mayTry(tx, `join-mail:${connectionOf(order.ip)}`, { most: 40, windowMs: 3_600_000 }))
   )
 }
@@ -295,7 +295,7 @@ export async function goOn(
     at,
     person: order.person_id,
     visitor: order.visitor,
-    order: { id: by.order, story: storyOf(order) },
+    order: { id: by.order, story: firstOrderOf(order) },
     paid: by.paid,
     next: async () => nextStep(release.funnel, step, outcome, await standingOf(tx, shelf, order, at)).step,
   })
@@ -306,7 +306,7 @@ export async function goOn(
  * the story itself gave, so that a stranger who types an address into a free form learns nothing about it.
  */
 export async function standingOf(db: Db, shelf: Shelf, order: OrderRow, at: number): Promise<Standing> {
-  const story = storyOf(order)
+  const story = firstOrderOf(order)
   const said = await db.rows<{ step_id: number; said: "accepted" | "declined" }>(
     "SELECT step_id, said FROM answer WHERE order_id = ?",
     [story],

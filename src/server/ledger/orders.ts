@@ -8,10 +8,10 @@ import { decimalOf } from "@/core/offer/money"
 import { readPlan } from "@/core/offer/plan-document"
 import { sentence } from "@/core/offer/sentence"
 import type { StoryFact } from "@/core/words/story"
+import type { Context } from "../context"
 import { csv } from "../csv"
 import { type Db, number } from "../db/pool"
 import { happen } from "../happen"
-import type { Surroundings } from "../surroundings"
 import { countsOf } from "../tally"
 
 export const orderPage = 50
@@ -212,7 +212,7 @@ export async function orderStory(db: Db, order: number): Promise<OrderStory | un
 }
 
 /** What an order line sends by post is on its way. */
-export async function markPosted(s: Surroundings, line: number): Promise<void> {
+export async function markPosted(s: Context, line: number): Promise<void> {
   const at = await s.clock.now()
   const row = await s.db.row<{ order_id: number; name: string; person_id: number | null }>(
     "SELECT l.order_id, l.name, o.person_id FROM order_line l JOIN orders o ON o.id = l.order_id WHERE l.id = ? AND o.state = 'paid' AND l.posted_at IS NULL",

@@ -12,13 +12,13 @@ import { connectionOf } from "@/core/person/connection"
 import { parseName } from "@/core/person/name"
 import { words } from "@/core/words/en"
 import { mayTry } from "../attempt"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { arrive, sourceOfJourney } from "../funnel/journey"
 import { releaseOfForm } from "../funnel/release"
 import { guessed, mayGuess, type Taker, takerOf, usedByThem } from "../offer/coupon"
 import { type Choice, type QuotedLine, quote, shelfOf } from "../offer/quote"
 import type { Release } from "../releases"
-import type { Surroundings } from "../surroundings"
 import { keepCardFor, payFirst, refuseFirst } from "./charge"
 import { firstCharge, lockedShelf, type OrderRow, putOrder } from "./order"
 import { watchStopping } from "./stopped"
@@ -82,7 +82,7 @@ export function checkoutIn(release: Release, path: string): CheckoutPlace | unde
 
 /** The checkout that a form belongs to; `old` where visitors have had another release for too long. */
 export async function checkoutOfForm(
-  s: Surroundings,
+  s: Context,
   release: string | number,
   path: string,
 ): Promise<CheckoutPlace | "old" | undefined> {
@@ -108,7 +108,7 @@ export function choiceOf(
   }
 }
 
-export async function placeOrder(s: Surroundings, form: CheckoutForm, from: Buyer): Promise<Placed> {
+export async function placeOrder(s: Context, form: CheckoutForm, from: Buyer): Promise<Placed> {
   const place = await checkoutOfForm(s, form.release, from.path)
   if (place === "old") return { refused: "old" }
   if (!place || !/^[\w-]{20,40}$/.test(form.once)) return { refused: "gone" }
@@ -144,7 +144,7 @@ type Written = Exclude<Placed, { goTo: string }> | { goTo: string; charge?: numb
 
 async function write(
   tx: Db,
-  s: Surroundings,
+  s: Context,
   place: CheckoutPlace,
   form: CheckoutForm,
   who: Buyer & { email: string; canonical: string; name: string },
@@ -267,7 +267,7 @@ async function hadEnough(tx: Db, lines: readonly QuotedLine[], by: Taker): Promi
  * they stop. Sent again with every change of the form; it is one order, and the one that is paid in the end.
  */
 export async function noteBegun(
-  s: Surroundings,
+  s: Context,
   place: CheckoutPlace,
   typed: Pick<CheckoutForm, "email" | "name" | "once" | "zone" | "terms" | "bumps" | "code">,
   from: Buyer,

@@ -5,13 +5,13 @@ import * as v from "valibot"
 import { refundable, refundLines } from "@/core/ledger/journal"
 import { moneyText } from "@/core/offer/money"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import { number } from "../db/pool"
 import type { Due } from "../due"
 import { happen } from "../happen"
 import { CardsRefusal, CardsUnreachable, type Dispute } from "../port/cards"
 import { queueMail } from "../queue-mail"
 import type { Refused } from "../saved"
-import type { Surroundings } from "../surroundings"
 import { endAccess } from "./access"
 import { type ChargeRow, keyOf, writeJournal } from "./charge"
 import type { OrderRow } from "./order"
@@ -42,7 +42,7 @@ const input = v.object({
 export type Refunded = { readonly ok: true; readonly waiting: number } | Refused
 
 /** Gives charges of one story back, whole or in part. The same `once` twice is once. */
-export async function refundStory(s: Surroundings, typed: unknown): Promise<Refunded> {
+export async function refundStory(s: Context, typed: unknown): Promise<Refunded> {
   const read = v.safeParse(input, typed)
   if (!read.success) return { refused: read.issues[0].message }
   const r = read.output
@@ -91,7 +91,7 @@ export async function refundStory(s: Surroundings, typed: unknown): Promise<Refu
   return { ok: true, waiting: states.filter((x) => x.state === "sending").length }
 }
 
-async function sendRefund(s: Surroundings, refund: number): Promise<void> {
+async function sendRefund(s: Context, refund: number): Promise<void> {
   const row = await s.db.row<{ amount: number; payment: string | null; by_bank: number }>(
     "SELECT r.amount, r.by_bank, c.payment FROM refund r JOIN charge c ON c.id = r.charge_id WHERE r.id = ? AND r.state = 'sending'",
     [refund],
@@ -114,7 +114,7 @@ async function sendRefund(s: Surroundings, refund: number): Promise<void> {
 }
 
 /** The money is on its way back: the journal, the order's state, and what it opened. */
-async function settleRefund(s: Surroundings, id: number): Promise<void> {
+async function settleRefund(s: Context, id: number): Promise<void> {
   const at = await s.clock.now()
   await s.db.transaction(async (tx) => {
     const refund = await tx.row<{
@@ -183,7 +183,7 @@ async function settleRefund(s: Surroundings, id: number): Promise<void> {
 }
 
 /** The buyer's bank has taken money back: it is gone, and with it what was bought. Twice is once. */
-export async function takeDispute(s: Surroundings, d: Dispute): Promise<void> {
+export async function takeDispute(s: Context, d: Dispute): Promise<void> {
   const at = new Date(await s.clock.now())
   const made = await s.db.transaction(async (tx) => {
     const charge = await tx.row<ChargeRow>(
@@ -226,7 +226,7 @@ export const refunds: Due = {
 }
 
 /** Refunds of which nothing has been heard: asked for again under their own key, which gives back once. */
-export async function recoverRefunds(s: Surroundings): Promise<number> {
+export async function recoverRefunds(s: Context): Promise<number> {
   const open = await s.db.transaction(async (tx) => {
     const rows = await tx.rows<{ id: number }>(
       "SELECT id FROM refund WHERE state = 'sending' AND try_at < ? ORDER BY try_at LIMIT 50 FOR UPDATE SKIP LOCKED",

@@ -5,11 +5,11 @@ import { chargeAt } from "@/core/offer/plan"
 import { readPlan } from "@/core/offer/plan-document"
 import { sentence } from "@/core/offer/sentence"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import type { Due } from "../due"
 import { happen } from "../happen"
 import type { Refused } from "../saved"
-import type { Surroundings } from "../surroundings"
 import { endAccess } from "./access"
 import { advancePlan, cardRow, keyOf, pay } from "./charge"
 
@@ -18,7 +18,7 @@ const claimSize = 50
 const lanes = 8
 
 /** Charges what is due now, until nothing is; gives how many charges were handed over. */
-export async function renewDue(s: Surroundings): Promise<number> {
+export async function renewDue(s: Context): Promise<number> {
   if (!s.cards) return 0
   let total = 0
   for (;;) {
@@ -35,7 +35,7 @@ export async function renewDue(s: Surroundings): Promise<number> {
 
 type Claimed = { charge: number; card: string }
 
-async function claim(s: Surroundings): Promise<Claimed[]> {
+async function claim(s: Context): Promise<Claimed[]> {
   const at = await s.clock.now()
   return s.db.transaction(async (tx) => {
     const plans = await tx.rows<{
@@ -165,7 +165,7 @@ export async function myPlans(db: Db, person: number): Promise<MyPlan[]> {
  * Ends a plan without an end: nothing more is charged, and what was paid for stays open until the next charge would have
  * come. Instalments can't be ended by the buyer: what they bought is theirs already.
  */
-export async function endPlan(s: Surroundings, person: number, plan: number): Promise<{ ok: true } | Refused> {
+export async function endPlan(s: Context, person: number, plan: number): Promise<{ ok: true } | Refused> {
   const at = await s.clock.now()
   return s.db.transaction(async (tx) => {
     const p = await tx.row<{
@@ -207,7 +207,7 @@ export async function endPlan(s: Surroundings, person: number, plan: number): Pr
 
 /** Another card for a plan; one that is behind is charged again at once. */
 export async function changeCard(
-  s: Surroundings,
+  s: Context,
   person: number,
   plan: number,
   token: string,

@@ -1,5 +1,5 @@
 // Orders that nobody paid are forgotten after a while: they hold what a stranger typed, and nothing was sold by them.
-import type { Surroundings } from "../surroundings"
+import type { Context } from "../context"
 
 /** How long an order that was never paid is kept, ms of business time. */
 export const unpaidFor = 60 * 86_400_000
@@ -7,7 +7,7 @@ export const unpaidFor = 60 * 86_400_000
 const batch = 500
 
 /** Forgets orders that were begun, refused or given up that long ago, with their lines and tries; gives how many. */
-export async function sweepOrders(s: Surroundings): Promise<number> {
+export async function sweepOrders(s: Context): Promise<number> {
   const before = new Date((await s.clock.now()) - unpaidFor)
   return s.db.transaction(async (tx) => {
     const old = await tx.rows<{ id: number }>(

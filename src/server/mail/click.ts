@@ -4,11 +4,11 @@
 import { courseAt, readSettings, type StepKind, stepKinds, webinarOf } from "@/core/funnel/step/list"
 import { linksOf } from "@/core/mail/body"
 import type { Config } from "../config"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import type { Leads } from "../port/letter"
 import { verify, verifyId } from "../sign"
-import type { Surroundings } from "../surroundings"
 import { roomPath } from "../webinar/letter/seat"
 import { latestSeat } from "../webinar/seat"
 import { mailSchool } from "./school"
@@ -18,14 +18,14 @@ import { dueMail } from "./send"
 export type Followed = { readonly to: string; readonly person: number | null }
 
 /** Where a signed link leads, or null where it isn't one of ours or leads nowhere any more. */
-export async function followLink(s: Surroundings, token: string): Promise<Followed | null> {
+export async function followLink(s: Context, token: string): Promise<Followed | null> {
   const [id, n] = (verify(s.config.secret, "click", token) ?? "").split("-").map(Number)
   if (!id || n === undefined || Number.isNaN(n)) return null
   const mail = await dueMail(s.db, id)
   if (!mail) return null
   const school = await mailSchool(s.db)
   if (!school) return null
-  const letter = await s.db.around.letters[mail.kind](s.db, s.config, school, mail)
+  const letter = await s.db.context.letters[mail.kind](s.db, s.config, school, mail)
   const target =
     letter &&
     (n === 0
@@ -56,7 +56,7 @@ export async function followLink(s: Surroundings, token: string): Promise<Follow
 }
 
 /** The small picture of a mail was asked for, by its reader or by a machine on their behalf. */
-export async function markOpened(s: Surroundings, token: string): Promise<void> {
+export async function markOpened(s: Context, token: string): Promise<void> {
   const id = verifyId(s.config.secret, "open", token)
   if (id === null) return
   const at = await s.clock.now()

@@ -9,9 +9,9 @@ import * as v from "valibot"
 import { type RecordState, recordState, type Wanted, wantedRecords } from "@/core/mail/records"
 import { refusals } from "@/core/words/refusals"
 import type { Config } from "../config"
+import type { Context } from "../context"
 import type { DkimKeys } from "../port/mailer"
 import { ok, refusal, type Saved } from "../saved"
-import type { Surroundings } from "../surroundings"
 
 /** The names of the keys among others of the domain. */
 const selectors = { rsa: "heron", ed25519: "heron-ed" } as const
@@ -25,7 +25,7 @@ type Known = { readonly madeAt: number; readonly rsa: string; readonly ed25519: 
 const known = new Map<string, Known>()
 
 /** The keys to sign with, where some were made; they are read from their files once. */
-export async function signingKeys(s: Surroundings, sender: string): Promise<DkimKeys | undefined> {
+export async function signingKeys(s: Context, sender: string): Promise<DkimKeys | undefined> {
   const row = await s.db.row<{ at: Date | null }>("SELECT dkim_made_at AS at FROM school WHERE id = 1")
   const domainName = domainOf(sender)
   if (!row?.at || !domainName) return undefined
@@ -46,7 +46,7 @@ export async function signingKeys(s: Surroundings, sender: string): Promise<Dkim
 }
 
 /** Makes new keys (RSA of 2048 bits: RFC 8301; Ed25519: RFC 8463) in place of those before. Their records must be set anew. */
-export async function makeSigningKey(s: Surroundings): Promise<Saved> {
+export async function makeSigningKey(s: Context): Promise<Saved> {
   const rsa = await promisify(generateKeyPair)("rsa", { modulusLength: 2048 })
   const ed25519 = await promisify(generateKeyPair)("ed25519")
   await mkdir(join(s.config.dataFolder, "dkim"), { recursive: true, mode: 0o700 })
@@ -59,7 +59,7 @@ export async function makeSigningKey(s: Surroundings): Promise<Saved> {
   return ok
 }
 
-export async function saveInclude(s: Surroundings, typed: unknown): Promise<Saved> {
+export async function saveInclude(s: Context, typed: unknown): Promise<Saved> {
   const rule = v.pipe(
     v.string(),
     v.trim(),
@@ -82,7 +82,7 @@ export type Delivery = {
 }
 
 /** The records that the sender's domain wants, and what stands there now. */
-export async function readDelivery(s: Surroundings): Promise<Delivery> {
+export async function readDelivery(s: Context): Promise<Delivery> {
   const school = await s.db.row<{ email: string; made: Date | null; include: string }>(
     "SELECT sender_email AS email, dkim_made_at AS made, spf_include AS include FROM school WHERE id = 1",
   )

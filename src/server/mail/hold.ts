@@ -1,29 +1,38 @@
-// What is held back of what is due: while something is paused, and by the school's manners. What somebody asked for goes always.
+// What is held back of what is due: while something is paused, and by the school's sending rules. What somebody asked for goes always.
 import * as v from "valibot"
 import { grouped } from "@/core/group"
-import { type Decision, decideAll, type Manners, mannersSchema, noManners, ranks } from "@/core/mail/manners"
+import {
+  type Decision,
+  decideAll,
+  noSendingRules,
+  ranks,
+  type SendingRules,
+  sendingRulesSchema,
+} from "@/core/mail/sending-rules"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import type { DueMail } from "../port/letter"
 import { ok, refusal, type Saved } from "../saved"
-import type { Surroundings } from "../surroundings"
 
 export type Sorted = { readonly send: readonly DueMail[]; readonly leftOut: readonly DueMail[] }
 
 const day = 86_400_000
 
 /** The school's manners, and since when everything is paused (ms of business time; null: it isn't). */
-export async function readManners(db: Db): Promise<{ readonly manners: Manners; readonly paused: number | null }> {
+export async function readSendingRules(
+  db: Db,
+): Promise<{ readonly rules: SendingRules; readonly paused: number | null }> {
   const row = await db.row<{ manners: string | null; paused: Date | null }>(
     "SELECT manners, mail_paused_at AS paused FROM school WHERE id = 1",
   )
   return {
-    manners: row?.manners ? v.parse(mannersSchema, JSON.parse(row.manners)) : noManners,
+    rules: row?.manners ? v.parse(sendingRulesSchema, JSON.parse(row.manners)) : noSendingRules,
     paused: row?.paused?.getTime() ?? null,
   }
 }
 
-export async function saveManners(s: Surroundings, typed: unknown): Promise<Saved> {
-  const read = v.safeParse(mannersSchema, typed)
+export async function saveSendingRules(s: Context, typed: unknown): Promise<Saved> {
+  const read = v.safeParse(sendingRulesSchema, typed)
   if (!read.success) return refusal(read.issues)
   await s.db.write("UPDATE school SET manners = ? WHERE id = 1", [JSON.stringify(read.output)])
   return ok
@@ -39,19 +48,19 @@ function pausedBy(m: DueMail, all: boolean): string | null {
 }
 
 /** Tells what of these goes now; what doesn't is let go of, to be due later. They are of one claim. */
-export async function sortOut(s: Surroundings, all: readonly DueMail[]): Promise<Sorted> {
+export async function sortOut(s: Context, all: readonly DueMail[]): Promise<Sorted> {
   const at = await s.clock.now()
   const late = all.filter((m) => m.not_after !== null && m.not_after.getTime() <= at)
   const claimed = late.length ? all.filter((m) => !late.includes(m)) : all
   if (claimed.every((m) => m.goes === null)) return { send: claimed, leftOut: late }
-  const { manners, paused } = await readManners(s.db)
+  const { rules, paused } = await readSendingRules(s.db)
   const stopped = claimed.flatMap((mail) => {
     const why = pausedBy(mail, paused !== null)
     return why ? [{ mail, why }] : []
   })
   const kept = new Set(stopped.map((x) => x.mail))
   const free = claimed.filter((m) => !kept.has(m))
-  const decisions = await decideFor(s, manners, free, at)
+  const decisions = await decideFor(s, rules, free, at)
   const held = free.filter((m) => decisions.get(m.id)?.does === "hold")
   const leftOut = free.filter((m) => decisions.get(m.id)?.does === "leave-out")
   if (stopped.length || held.length || leftOut.length)
@@ -99,10 +108,10 @@ const holdsOf = (mail: number, d: Decision | undefined) =>
     ? []
     : d.holds.map((h) => ({ mail_id: mail, from_at: new Date(h.from), until_at: new Date(h.until), why: h.why }))
 
-/** What becomes of those that follow the manners, each person's together. */
+/** What becomes of those that follow the sending rules, each person's together. */
 async function decideFor(
-  s: Surroundings,
-  manners: Manners,
+  s: Context,
+  rules: SendingRules,
   mails: readonly DueMail[],
   at: number,
 ): Promise<ReadonlyMap<number, Decision>> {
@@ -111,7 +120,7 @@ async function decideFor(
   )
   const decisions = new Map<number, Decision>()
   if (!follow.length) return decisions
-  const limited = manners.perDay !== null || manners.perWeek !== null
+  const limited = rules.perDay !== null || rules.perWeek !== null
   const ids = follow.map((m) => m.id)
   const people = [...new Set(follow.map((m) => m.person))]
   // What another worker has in hand counts as sent; of two that hold one each, the lower number goes first.
@@ -126,13 +135,13 @@ async function decideFor(
     const first = Math.min(...theirs.map((m) => m.id))
     const sent = gone.filter((g) => g.person === person && (g.sure || g.id < first)).map((g) => g.at?.getTime() ?? at)
     const waiting = theirs.map((m) => ({ id: m.id, rank: m.rank, wanted: (m.wanted_at ?? m.due_at).getTime() }))
-    for (const [id, d] of decideAll(manners, waiting, at, theirs[0]!.zone ?? "UTC", sent)) decisions.set(id, d)
+    for (const [id, d] of decideAll(rules, waiting, at, theirs[0]!.zone ?? "UTC", sent)) decisions.set(id, d)
   }
   return decisions
 }
 
 /** Nothing of sequences and broadcasts is sent any more, or it goes on: for everybody, or for one person. */
-export async function pauseMail(s: Surroundings, person: number | null): Promise<Saved> {
+export async function pauseMail(s: Context, person: number | null): Promise<Saved> {
   const at = new Date(await s.clock.now())
   if (person === null)
     await s.db.write("UPDATE school SET mail_paused_at = COALESCE(mail_paused_at, ?) WHERE id = 1", [at])
@@ -141,7 +150,7 @@ export async function pauseMail(s: Surroundings, person: number | null): Promise
 }
 
 /** What was held is due; what is still paused otherwise is held again. */
-export async function resumeMail(s: Surroundings, person: number | null): Promise<Saved> {
+export async function resumeMail(s: Context, person: number | null): Promise<Saved> {
   const at = await s.clock.now()
   await s.db.transaction(async (tx) => {
     if (person === null) await tx.write("UPDATE school SET mail_paused_at = NULL WHERE id = 1")

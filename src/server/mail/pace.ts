@@ -3,10 +3,10 @@ import { domainToASCII } from "node:url"
 import * as v from "valibot"
 import { type Answer, type Pace, rateOf, slowedAfter, turnsOf } from "@/core/mail/pace"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import type { DueMail } from "../port/letter"
 import { ok, refusal, type Saved } from "../saved"
-import type { Surroundings } from "../surroundings"
 
 /** A mail whose turn is farther off than this is let go of, ms. */
 const horizon = 1_500
@@ -33,7 +33,7 @@ const rate = v.nullable(
 )
 const paceInput = v.object({ perSecond: rate, perDomain: rate })
 
-export async function savePace(s: Surroundings, typed: unknown): Promise<Saved> {
+export async function savePace(s: Context, typed: unknown): Promise<Saved> {
   const read = v.safeParse(paceInput, typed)
   if (!read.success) return refusal(read.issues)
   await s.db.transaction(async (tx) => {
@@ -76,7 +76,7 @@ export type Going = { readonly mail: DueMail; readonly at: number }
 type Row = { domain: string; free_at: Date; tail_at: Date; slowed: number }
 
 /** Gives each of these its turn; those whose turn is farther off are let go of. They are of one claim. */
-export async function takeTurns(s: Surroundings, mails: readonly DueMail[]): Promise<readonly Going[]> {
+export async function takeTurns(s: Context, mails: readonly DueMail[]): Promise<readonly Going[]> {
   const now = Date.now()
   if (!mails.length) return []
   const { perSecond, perDomain } = await readPace(s.db)
@@ -141,7 +141,7 @@ export async function takeTurns(s: Surroundings, mails: readonly DueMail[]): Pro
 }
 
 /** What receivers answered just now: whoever said "later" is slowed down, and picks up again when it has taken everything. */
-export async function heed(
+export async function applyReplies(
   tx: Db,
   answers: readonly { readonly email: string; readonly answer: Answer; readonly says: string }[],
 ): Promise<void> {

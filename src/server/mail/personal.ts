@@ -10,7 +10,7 @@ import type { Db } from "../db/pool"
 import { sentencesOf, shelfOf } from "../offer/quote"
 import { fieldNames, knownOf } from "../person/field"
 import type { School } from "../port/letter"
-import { seatOf, untilsOf } from "../webinar/until"
+import { seatDeadlines, seatOf } from "../webinar/until"
 
 type Reader = {
   /** Null: nothing is known of them. */
@@ -100,7 +100,7 @@ async function seatWords(
   for (const id of person === null ? [] : ids) {
     const seat = await seatOf(db, person!, id)
     if (seat === undefined) continue
-    const { deal, replay } = await untilsOf(db, seat, at)
+    const { deal, replay } = await seatDeadlines(db, seat, at)
     values[`deal-${id}`] = deal === null ? "" : untilWords(deal, zone)
     values[`replay-${id}`] = replay === null ? "" : untilWords(replay, zone)
   }

@@ -4,10 +4,10 @@
 import { simpleParser } from "mailparser"
 import { type Bounce, readBounces, readComplaint, softUntilHard } from "@/core/mail/report"
 import { writeConsent } from "../consent"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import { sign, verify, verifyLower } from "../sign"
-import type { Surroundings } from "../surroundings"
 import { endSequence } from "./end"
 
 /** The secret end of the address where reports are handed in. */
@@ -18,7 +18,7 @@ export const isReportToken = (secret: string, token: string): boolean => verify(
 export type Taken = "bounce" | "complaint" | "unknown"
 
 /** Takes a report as it came, headers and all. The same report twice is once. */
-export async function takeReport(s: Surroundings, raw: Buffer): Promise<Taken> {
+export async function takeReport(s: Context, raw: Buffer): Promise<Taken> {
   const mail = await simpleParser(raw, {
     keepDeliveryStatus: true,
     skipHtmlToText: true,
@@ -38,7 +38,7 @@ export async function takeReport(s: Surroundings, raw: Buffer): Promise<Taken> {
   return complaint ? "complaint" : "bounce"
 }
 
-async function mailOf(s: Surroundings, raw: string, returned: string): Promise<number | null> {
+async function mailOf(s: Context, raw: string, returned: string): Promise<number | null> {
   const token = /bounce-(\d{1,10}-[0-9a-fA-F]{20})@/.exec(raw)?.[1]
   const signed = token ? verifyLower(s.config.secret, "bounce", token) : null
   if (signed !== null) return signed
@@ -136,7 +136,7 @@ export function notWrittenTo(db: Db): Promise<NotWrittenTo[]> {
 }
 
 /** An address that couldn't be reached is tried again; whoever has left comes back only by themselves. */
-export async function tryAgain(s: Surroundings, email: string): Promise<boolean> {
+export async function tryAgain(s: Context, email: string): Promise<boolean> {
   const done = await s.db.write(
     "UPDATE address SET suppressed = NULL, suppressed_at = NULL, suppressed_why = NULL, soft_bounces = 0 WHERE email = ? AND suppressed = 'undeliverable'",
     [email],

@@ -7,16 +7,16 @@
 import { randomBytes } from "node:crypto"
 import { isLater, mostTries, pauseAfter, verdict } from "@/core/mail/delivery"
 import { isSilenced, mailKinds } from "@/core/mail/kind/list"
+import type { Context } from "../context"
 import { type Db, isDatabaseDown } from "../db/pool"
 import type { Due } from "../due"
 import { type Happening, happen } from "../happen"
 import type { DueMail, School } from "../port/letter"
 import { type DkimKeys, MailTrouble, type Message, mailLanes } from "../port/mailer"
-import type { Surroundings } from "../surroundings"
 import { signingKeys } from "./dkim"
 import { endSequence } from "./end"
 import { sortOut } from "./hold"
-import { type Going, heed, takeTurns } from "./pace"
+import { applyReplies, type Going, takeTurns } from "./pace"
 import { mailSchool } from "./school"
 import { writeMail } from "./write"
 
@@ -38,7 +38,7 @@ export const dueMail = (db: Db, id: number): Promise<DueMail | undefined> =>
 export type Sent = { readonly sent: number; readonly troubled: number }
 
 /** Sends what is due now, until nothing is; gives how many went out and how many did not. */
-export async function sendDue(s: Surroundings, worker: string): Promise<Sent> {
+export async function sendDue(s: Context, worker: string): Promise<Sent> {
   const total = { sent: 0, troubled: 0 }
   // Without a server everything waits, and no try is used up.
   if (!s.mailer.server) return total
@@ -68,7 +68,7 @@ export async function sendDue(s: Surroundings, worker: string): Promise<Sent> {
   }
 }
 
-async function claimDue(s: Surroundings, claim: string): Promise<DueMail[]> {
+async function claimDue(s: Context, claim: string): Promise<DueMail[]> {
   const now = new Date(await s.clock.now())
   const ids = await s.db.transaction(async (tx) => {
     const due = await tx.rows<{ id: number }>(
@@ -86,9 +86,9 @@ async function claimDue(s: Surroundings, claim: string): Promise<DueMail[]> {
   return s.db.rows<DueMail>(`SELECT ${columns} FROM ${joined} WHERE m.id IN (?) ORDER BY m.due_at, m.id`, [ids])
 }
 
-const leaseOf = (s: Surroundings) => new Date(Date.now() + s.config.leaseMs)
+const leaseOf = (s: Context) => new Date(Date.now() + s.config.leaseMs)
 
-async function renew(s: Surroundings, claim: string): Promise<void> {
+async function renew(s: Context, claim: string): Promise<void> {
   await s.db.write("UPDATE mail SET try_at = ? WHERE claimed_by = ? AND state IN ('due', 'sending')", [
     leaseOf(s),
     claim,
@@ -108,7 +108,7 @@ async function letGo(db: Db, claim: string): Promise<void> {
  * in the same commit, which lanes that are ready share. So a lane that is killed has one mail in its hands.
  */
 async function handOver(
-  s: Surroundings,
+  s: Context,
   school: School & { dkim?: DkimKeys },
   claim: string,
   going: readonly Going[],
@@ -162,10 +162,10 @@ type Share = { readonly done: Result | null; readonly dropped: readonly Dropped[
 class Commits {
   #queue: { readonly share: Share; settle(ours: boolean): void; fail(error: unknown): void }[] = []
   #running = false
-  readonly #s: Surroundings
+  readonly #s: Context
   readonly #claim: string
 
-  constructor(s: Surroundings, claim: string) {
+  constructor(s: Context, claim: string) {
     this.#s = s
     this.#claim = claim
   }
@@ -217,7 +217,7 @@ class Commits {
 
 type Result = { mail: DueMail; subject: string; trouble: MailTrouble | null }
 
-async function hand(s: Surroundings, mail: DueMail, message: Message): Promise<Result> {
+async function hand(s: Context, mail: DueMail, message: Message): Promise<Result> {
   try {
     await s.mailer.send(message)
     return { mail, subject: message.subject, trouble: null }
@@ -232,7 +232,7 @@ const heldFor = 15 * 60_000
 
 /** What the server said must not be lost: while the database is away or slow it is tried again. */
 async function persist<T>(
-  s: Surroundings,
+  s: Context,
   results: readonly Result[],
   dropped: readonly Dropped[],
   also: (tx: Db) => Promise<T> = async () => undefined as T,
@@ -329,7 +329,7 @@ async function writeResults(
     )
     if (mail.suppressed === null) onward.push(mail)
   }
-  await heed(
+  await applyReplies(
     tx,
     results.flatMap(({ mail, trouble }) => {
       const answer = trouble ? (isLater(trouble.reply) ? ("later" as const) : null) : ("taken" as const)
@@ -347,7 +347,7 @@ async function goOn(tx: Db, mails: readonly DueMail[], at: number): Promise<void
       ? [{ enrolment: m.enrolment_id, mail: m.sequence_mail_id }]
       : [],
   )
-  if (gone.length) await tx.around.sequences.afterMails(tx, gone, at)
+  if (gone.length) await tx.context.sequences.afterMails(tx, gone, at)
 }
 
 /** Marks one that nobody knows the fate of; whether it was still on its way. */
@@ -362,7 +362,7 @@ async function markUnsure(tx: Db, mail: DueMail, why: string, at: number): Promi
 }
 
 /** What was being sent under a claim that ran out: asked-for mail is due again, any other is unsure. Gives how many. */
-export async function recoverMail(s: Surroundings): Promise<number> {
+export async function recoverMail(s: Context): Promise<number> {
   const at = await s.clock.now()
   return s.db.transaction(async (tx) => {
     const lost = await tx.rows<DueMail>(

@@ -5,16 +5,16 @@ import { compose } from "@/core/mail/compose"
 import { escapeHtml } from "@/core/page/html"
 import { words } from "@/core/words/en"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import { type Db, number } from "../db/pool"
 import { beat } from "../heartbeat"
 import { MailTrouble } from "../port/mailer"
 import type { Refused } from "../saved"
-import type { Surroundings } from "../surroundings"
 import { mailSchool } from "./school"
 import { senderOf } from "./sender"
 
 /** Asks the server whether it is there, writes that down, and gives free what waited for it. */
-export async function askMailServer(s: Surroundings): Promise<boolean> {
+export async function askMailServer(s: Context): Promise<boolean> {
   const trouble = await s.mailer.verify()
   await beat(s, "mail", trouble ?? "well")
   if (trouble === null)
@@ -31,7 +31,7 @@ export async function waitsForServer(db: Db): Promise<boolean> {
 }
 
 /** Has everything that waits for another try tried again now; gives how many. */
-export async function tryAgainNow(s: Surroundings): Promise<number> {
+export async function tryAgainNow(s: Context): Promise<number> {
   const done = await s.db.write(
     "UPDATE mail SET try_at = ?, no_answer = 0 WHERE state = 'due' AND tries > 0 AND claimed_by IS NULL",
     [new Date(0)],
@@ -40,7 +40,7 @@ export async function tryAgainNow(s: Surroundings): Promise<number> {
 }
 
 /** How mail goes out, as far as is known: from the last time the server was asked, and the last test. */
-export async function mailState(s: Pick<Surroundings, "mailer">, db: Db): Promise<MailState> {
+export async function mailState(s: Pick<Context, "mailer">, db: Db): Promise<MailState> {
   if (!s.mailer.server) return "none"
   const known = await db.rows<{ note: string }>(
     "SELECT note FROM heartbeat WHERE name IN ('mail', 'mail-test') ORDER BY name = 'mail-test' DESC",
@@ -58,7 +58,7 @@ export type MailServer = {
 }
 
 /** What Settings says of it. */
-export async function readMailServer(s: Surroundings): Promise<MailServer> {
+export async function readMailServer(s: Context): Promise<MailServer> {
   const test = await s.db.row<{ beat_at: Date; note: string }>(
     "SELECT beat_at, note FROM heartbeat WHERE name = 'mail-test'",
   )
@@ -72,7 +72,7 @@ export async function readMailServer(s: Surroundings): Promise<MailServer> {
 }
 
 /** Sends a test to whoever asks for it, at once, and says what the server answered. */
-export async function sendTest(s: Surroundings, account: number): Promise<{ sent: string } | Refused> {
+export async function sendTest(s: Context, account: number): Promise<{ sent: string } | Refused> {
   const to = await s.db.row<{ email: string; name: string }>("SELECT email, name FROM account WHERE id = ?", [account])
   const school = await mailSchool(s.db)
   if (!to || !school) return { refused: refusals.gone.account }

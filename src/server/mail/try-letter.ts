@@ -7,11 +7,11 @@ import { fromSchema, fromSchool } from "@/core/mail/from"
 import { nameInMail } from "@/core/person/name"
 import { words } from "@/core/words/en"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import { cleanLetter } from "../page/rich-text"
 import type { School } from "../port/letter"
 import { MailTrouble } from "../port/mailer"
 import type { Refused } from "../saved"
-import type { Surroundings } from "../surroundings"
 import { buttonLeads } from "./button"
 import { addressOfButton } from "./click"
 import { personalWords } from "./personal"
@@ -36,7 +36,7 @@ export type LetterTyped = v.InferInput<typeof letterInput>
 type LetterRead = v.InferOutput<typeof letterInput>
 
 /** The letter as somebody gets it; `person` null: somebody of whom nothing is known. */
-async function composed(s: Surroundings, m: LetterRead, school: School, person: number | null): Promise<Composed> {
+async function composed(s: Context, m: LetterRead, school: School, person: number | null): Promise<Composed> {
   const who =
     person === null
       ? undefined
@@ -78,7 +78,7 @@ export async function plainTyped(typed: unknown): Promise<string> {
 }
 
 /** What is to be seen to in a letter, as typed. */
-export async function checkTyped(s: Surroundings, typed: unknown): Promise<LetterFinding[]> {
+export async function checkTyped(s: Context, typed: unknown): Promise<LetterFinding[]> {
   const m = v.parse(letterInput, typed)
   const school = await mailSchool(s.db)
   if (!school) return []
@@ -95,7 +95,7 @@ export async function checkTyped(s: Surroundings, typed: unknown): Promise<Lette
 export type Preview = Composed & { readonly who: string; readonly from: string }
 
 /** How a letter looks to somebody, found by name or address; empty: to somebody of whom nothing is known. */
-export async function previewFor(s: Surroundings, typed: unknown, whom: string): Promise<Preview | Refused> {
+export async function previewFor(s: Context, typed: unknown, whom: string): Promise<Preview | Refused> {
   const m = v.parse(letterInput, typed)
   const school = await mailSchool(s.db)
   if (!school) return { refused: refusals.gone.thing }
@@ -115,11 +115,7 @@ export async function previewFor(s: Surroundings, typed: unknown, whom: string):
 }
 
 /** Sends a letter as it is typed to whoever writes it, and to nobody else. */
-export async function testLetter(
-  s: Surroundings,
-  typed: unknown,
-  account: number,
-): Promise<{ sent: string } | Refused> {
+export async function testLetter(s: Context, typed: unknown, account: number): Promise<{ sent: string } | Refused> {
   const m = v.parse(letterInput, typed)
   const school = await mailSchool(s.db)
   const to = await s.db.row<{ email: string; name: string }>("SELECT email, name FROM account WHERE id = ?", [account])

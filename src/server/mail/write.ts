@@ -21,7 +21,7 @@ export async function writeMail(
   at: number,
 ): Promise<Message | null> {
   const mail = { ...due, to_name: nameInMail(due.to_name) }
-  const written = await db.around.letters[mail.kind](db, config, school, mail)
+  const written = await db.context.letters[mail.kind](db, config, school, mail)
   if (!written) return null
   const composed = compose(
     {

@@ -1,7 +1,7 @@
 // How long what plays is, read from the file itself.
 import { join } from "node:path"
 import { parseFile } from "music-metadata"
-import type { Surroundings } from "../surroundings"
+import type { Context } from "../context"
 
 /** The length of a video or audio file in whole seconds, rounded up; 0 where it doesn't play or doesn't say. */
 export async function secondsOf(path: string, type: string): Promise<number> {
@@ -12,7 +12,7 @@ export async function secondsOf(path: string, type: string): Promise<number> {
 }
 
 /** Measures files that were kept before their length was, a few at a time, and with them the lessons that play them. */
-export async function measureMedia(s: Surroundings): Promise<void> {
+export async function measureMedia(s: Context): Promise<void> {
   const rows = await s.db.rows<{ id: number; stored: string; type: string }>(
     "SELECT id, stored, type FROM media WHERE seconds IS NULL ORDER BY id LIMIT 20",
   )

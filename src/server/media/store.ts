@@ -8,11 +8,11 @@ import { fileTypeFromFile } from "file-type"
 import sharp from "sharp"
 import { refusals } from "@/core/words/refusals"
 import type { Config } from "../config"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { draw, TooBusy } from "../draw/draw"
 import type { Refused } from "../saved"
 import { sign, verify } from "../sign"
-import type { Surroundings } from "../surroundings"
 import { secondsOf } from "./length"
 
 export type MediaKind = "picture" | "video" | "file"
@@ -47,7 +47,7 @@ export const tooLarge = (kind: UploadKind) =>
  * that isn't picture. `person` is who hands a file in.
  */
 export async function storeMedia(
-  s: Surroundings,
+  s: Context,
   kind: UploadKind,
   name: string,
   body: Buffer | AsyncIterable<Uint8Array>,
@@ -87,7 +87,7 @@ type Told = {
 }
 
 async function keep(
-  s: Surroundings,
+  s: Context,
   m: Told & {
     kind: UploadKind
     name: string
@@ -251,7 +251,7 @@ export function mayFetch(config: Config, stored: string, key: string, now: numbe
 }
 
 /** Takes a file away, its row first: one whose row is gone is never served. */
-export async function removeMedia(s: Surroundings, m: { readonly id: number; readonly stored: string }): Promise<void> {
+export async function removeMedia(s: Context, m: { readonly id: number; readonly stored: string }): Promise<void> {
   await s.db.write("DELETE FROM media WHERE id = ?", [m.id])
   const path = join(/* turbopackIgnore: true */ s.config.mediaFolder, m.stored)
   for (const file of [path, `${path}.jpg`]) await rm(file, { force: true })

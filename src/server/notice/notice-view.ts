@@ -1,9 +1,9 @@
 // What the studio's room of notices reads beside the notices themselves.
 import { type Notice, neverShown } from "@/core/course/notice"
 import { kindsThat } from "@/core/funnel/step/list"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { type Named, type SegmentChoices, segmentChoices } from "../person/segment-view"
-import type { Surroundings } from "../surroundings"
 import { listNotices, type NoticeListed } from "./notice"
 import { addressOf, todayAtSchool } from "./show"
 
@@ -29,7 +29,7 @@ export async function whyHidden(db: Db, n: Notice, today: string): Promise<Hidde
   return neverShown(n, today)
 }
 
-export async function noticesWithWhy(s: Surroundings): Promise<(NoticeListed & { readonly hidden: Hidden })[]> {
+export async function noticesWithWhy(s: Context): Promise<(NoticeListed & { readonly hidden: Hidden })[]> {
   const today = await todayAtSchool(s)
   const all = await listNotices(s.db)
   return Promise.all(all.map(async (n) => ({ ...n, hidden: await whyHidden(s.db, n, today) })))

@@ -2,11 +2,11 @@
 import * as v from "valibot"
 import { type Notice, noticeFields, readLeads, readSegment, refsOfNotice } from "@/core/course/notice"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { writeReferences } from "../reference"
 import { gone, type Made, ok, refusal, type Saved } from "../saved"
 import { type Before, reconcile, type SavedShared, type Stored } from "../shared"
-import type { Surroundings } from "../surroundings"
 
 type NoticeRow = {
   readonly id: number
@@ -86,7 +86,7 @@ export async function readNotice(db: Db, id: number): Promise<Stored<Notice> | u
 }
 
 /** A new notice on the shelf, not shown yet. */
-export async function newNotice(s: Surroundings, typed: unknown): Promise<Made> {
+export async function newNotice(s: Context, typed: unknown): Promise<Made> {
   const read = v.safeParse(noticeFields.title, typed)
   if (!read.success) return refusal(read.issues)
   const at = new Date(await s.clock.now())
@@ -100,7 +100,7 @@ const input = v.partial(v.object(noticeFields))
 
 /** Saves a notice; what isn't given stays as it is. */
 export async function saveNotice(
-  s: Surroundings,
+  s: Context,
   id: number,
   typed: unknown,
   before?: Before,
@@ -144,7 +144,7 @@ export async function saveNotice(
   })
 }
 
-export async function removeNotice(s: Surroundings, id: number): Promise<Saved> {
+export async function removeNotice(s: Context, id: number): Promise<Saved> {
   const done = await s.db.write("DELETE FROM notice WHERE id = ?", [id])
   return done.affected ? ok : gone
 }

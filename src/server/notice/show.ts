@@ -3,11 +3,11 @@ import { isShown, type Notice, type Place } from "@/core/course/notice"
 import { connectionOf } from "@/core/person/connection"
 import { isStrangerIn } from "@/core/person/segment/segment"
 import { mayTry } from "../attempt"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { checkoutPathOf } from "../offer/link"
 import { isPersonIn } from "../person/segment"
 import type { Learner } from "../person/session"
-import type { Surroundings } from "../surroundings"
 import { liveNotices } from "./notice"
 
 export type Shown = { readonly id: number; readonly title: string; readonly body: string; readonly button: string }
@@ -17,7 +17,7 @@ export type Shown = { readonly id: number; readonly title: string; readonly body
  * sent to a closed door. A device that is known by an order only is a stranger here.
  */
 export async function noticeFor(
-  s: Surroundings,
+  s: Context,
   who: Learner | null,
   place: Place,
   course: number | null = null,
@@ -47,7 +47,7 @@ async function seenBy(db: Db, person: number): Promise<Map<number, number>> {
 }
 
 /** Today on the school's calendar, "2027-01-31". */
-export async function todayAtSchool(s: Surroundings): Promise<string> {
+export async function todayAtSchool(s: Context): Promise<string> {
   const school = await s.db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1")
   return new Intl.DateTimeFormat("en-CA", { timeZone: school?.zone ?? "UTC" }).format(await s.clock.now())
 }
@@ -70,11 +70,11 @@ export async function addressOf(db: Db, leads: NonNullable<Notice["leads"]>): Pr
   }
 }
 
-const mayCount = (s: Surroundings, ip: string) =>
+const mayCount = (s: Context, ip: string) =>
   mayTry(s.db, `notice:${connectionOf(ip)}`, { most: 600, windowMs: 3_600_000 })
 
 /** It came in view; a connection counts six hundred an hour at most. */
-export async function markSeen(s: Surroundings, who: Learner | null, notice: number, ip: string): Promise<void> {
+export async function markSeen(s: Context, who: Learner | null, notice: number, ip: string): Promise<void> {
   if (!(await mayCount(s, ip))) return
   const counted = await s.db.write("UPDATE notice SET seen = seen + 1 WHERE id = ? AND live = 1", [notice])
   if (counted.affected && who)
@@ -86,12 +86,7 @@ export async function markSeen(s: Surroundings, who: Learner | null, notice: num
 }
 
 /** Its button was pressed: where it leads, or null where that isn't live any more. Counted within the same limit. */
-export async function pressNotice(
-  s: Surroundings,
-  who: Learner | null,
-  notice: number,
-  ip: string,
-): Promise<string | null> {
+export async function pressNotice(s: Context, who: Learner | null, notice: number, ip: string): Promise<string | null> {
   const found = (
     await s.db.rows<{ leads: string }>("SELECT leads FROM notice WHERE id = ? AND live = 1", [notice])
   ).map((r) => JSON.parse(r.leads) as Notice["leads"])[0]

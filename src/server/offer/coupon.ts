@@ -8,9 +8,9 @@ import { mailboxOf } from "@/core/person/address"
 import { connectionOf } from "@/core/person/connection"
 import { refusals } from "@/core/words/refusals"
 import { mayStillTry, mayTry } from "../attempt"
+import type { Context } from "../context"
 import { type Db, number } from "../db/pool"
 import { type Made, ok, type Refused, type Saved } from "../saved"
-import type { Surroundings } from "../surroundings"
 import { countsOf } from "../tally"
 
 type CouponRow = {
@@ -215,7 +215,7 @@ async function writeOffers(tx: Db, coupon: number, offers: readonly number[]): P
 
 const taken: Refused = { refused: refusals.coupon.there, field: "code" }
 
-export async function makeCoupon(s: Surroundings, typed: unknown): Promise<Made> {
+export async function makeCoupon(s: Context, typed: unknown): Promise<Made> {
   const now = await s.clock.now()
   const at = new Date(now)
   const c = readInput(typed, now, null)
@@ -232,7 +232,7 @@ export async function makeCoupon(s: Surroundings, typed: unknown): Promise<Made>
 }
 
 /** Changes a coupon for whoever uses it from now on; orders keep what they were agreed with. */
-export async function changeCoupon(s: Surroundings, coupon: number, typed: unknown): Promise<Made> {
+export async function changeCoupon(s: Context, coupon: number, typed: unknown): Promise<Made> {
   const now = await s.clock.now()
   return s.db.transaction(async (tx): Promise<Made> => {
     const before = await tx.row<{ until_at: Date | null }>("SELECT until_at FROM coupon WHERE id = ? FOR UPDATE", [
@@ -251,7 +251,7 @@ export async function changeCoupon(s: Surroundings, coupon: number, typed: unkno
 }
 
 /** Ends a coupon now; what was bought with it stays. */
-export async function endCoupon(s: Surroundings, coupon: number): Promise<void> {
+export async function endCoupon(s: Context, coupon: number): Promise<void> {
   const at = new Date(await s.clock.now())
   await s.db.write("UPDATE coupon SET until_at = ? WHERE id = ? AND (until_at IS NULL OR until_at > ?)", [
     at,
@@ -288,7 +288,7 @@ export async function couponReport(db: Db): Promise<CouponReport[]> {
 }
 
 /** Moves the beginning or the end of a coupon, and leaves the rest of it. @param at ms */
-export async function moveCoupon(s: Surroundings, id: number, which: "from" | "until", at: number): Promise<Saved> {
+export async function moveCoupon(s: Context, id: number, which: "from" | "until", at: number): Promise<Saved> {
   const row = await s.db.row<CouponRow>(`${readCoupon} WHERE k.id = ?`, [id])
   if (!row) return { refused: refusals.gone.coupon }
   const { discount, offers, ...c } = await couponOf(s.db, row)

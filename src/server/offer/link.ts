@@ -1,9 +1,9 @@
 // An offer's own link, and the offers that learners are shown.
 import { kindsThat, offerOf } from "@/core/funnel/step/list"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import type { Learner } from "../person/session"
 import { releaseById } from "../releases"
-import type { Surroundings } from "../surroundings"
 import { ownedOffers } from "./owned"
 import { shelfOf, stateOf } from "./quote"
 
@@ -37,10 +37,7 @@ export async function checkoutPathOf(db: Db, offer: number, webinar?: number): P
 }
 
 /** What else a learner could have: offers that are listed, open, sold at a live checkout, and not theirs already. */
-export async function alsoToHave(
-  s: Surroundings,
-  who: Learner,
-): Promise<{ id: number; name: string; promise: string }[]> {
+export async function alsoToHave(s: Context, who: Learner): Promise<{ id: number; name: string; promise: string }[]> {
   const shelf = await shelfOf(s.db)
   const at = await s.clock.now()
   const owned = await ownedOffers(s.db, shelf, who.person, null, at)

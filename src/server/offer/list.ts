@@ -2,7 +2,7 @@
 
 import { availability } from "@/core/offer/offer"
 import { locale } from "@/core/words/locale"
-import type { Surroundings } from "../surroundings"
+import type { Context } from "../context"
 import { countsBy } from "../tally"
 import { sentencesOf, shelfOf } from "./quote"
 import { soldIn } from "./sold-in"
@@ -20,7 +20,7 @@ export type OfferListed = {
   readonly note: string
 }
 
-export async function listOffers(s: Surroundings): Promise<OfferListed[]> {
+export async function listOffers(s: Context): Promise<OfferListed[]> {
   const shelf = await shelfOf(s.db)
   const at = await s.clock.now()
   const sold = await countsBy(s.db, "sold")

@@ -17,11 +17,11 @@ import type { TaxRule } from "@/core/offer/tax"
 import { termsSchema } from "@/core/offer/terms"
 import { refTo } from "@/core/reference"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import { type Db, number } from "../db/pool"
 import { writeReferences } from "../reference"
 import { type Made, ok, type Saved } from "../saved"
 import { type Before, reconcile } from "../shared"
-import type { Surroundings } from "../surroundings"
 import { soldIn } from "./sold-in"
 
 type OfferRow = {
@@ -205,7 +205,7 @@ const offerInput = v.pipe(
 export type OfferInput = v.InferInput<typeof offerInput>
 
 /** Writes an offer, new where its id is null. A bundle may not hold itself, by whatever way round. */
-export async function saveOffer(s: Surroundings, typed: unknown, before?: Before): Promise<OfferSaved> {
+export async function saveOffer(s: Context, typed: unknown, before?: Before): Promise<OfferSaved> {
   const read = v.safeParse(offerInput, typed)
   if (!read.success) {
     const issue = read.issues[0]
@@ -337,7 +337,7 @@ async function holdsItself(tx: Db, offer: number, parts: readonly number[]): Pro
 }
 
 /** Takes an offer off: nobody can have it any more, and what was sold of it stays. Refused while a funnel sells it. */
-export async function removeOffer(s: Surroundings, offer: number): Promise<Made> {
+export async function removeOffer(s: Context, offer: number): Promise<Made> {
   const used = (await soldIn(s.db)).find((u) => u.offer === offer)
   if (used)
     return {
@@ -354,7 +354,7 @@ export async function removeOffer(s: Surroundings, offer: number): Promise<Made>
 }
 
 /** Moves the beginning or the end of an offer, and leaves the rest of it. @param at ms */
-export async function moveOffer(s: Surroundings, offer: number, which: "from" | "until", at: number): Promise<Saved> {
+export async function moveOffer(s: Context, offer: number, which: "from" | "until", at: number): Promise<Saved> {
   const there = (await loadOffers(s.db)).get(offer)
   if (!there) return { refused: refusals.gone.offer }
   const done = await saveOffer(s, { ...inputOf(there), [which]: at })

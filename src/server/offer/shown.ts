@@ -5,7 +5,7 @@ import { dueToday, needsCard } from "@/core/offer/plan"
 import { dayText } from "@/core/offer/sentence"
 import type { OfferCard } from "@/core/page/selling"
 import { words } from "@/core/words/en"
-import type { Surroundings } from "../surroundings"
+import type { Context } from "../context"
 import { type Shelf, sentencesOf, shelfOf } from "./quote"
 
 export function cardOf(shelf: Shelf, offer: Offer, at: number): OfferCard {
@@ -54,7 +54,7 @@ export function dayKey(at: number, zone: string): string {
   return format.format(at)
 }
 
-export async function offerCards(s: Surroundings): Promise<Record<number, OfferCard>> {
+export async function offerCards(s: Context): Promise<Record<number, OfferCard>> {
   return cardsOf(await shelfOf(s.db), await s.clock.now())
 }
 

@@ -7,14 +7,14 @@ import { connectionOf } from "@/core/person/connection"
 import { refusals } from "@/core/words/refusals"
 import { mayTry } from "../attempt"
 import { isTrying } from "../connection"
+import type { Context } from "../context"
 import { type Db, number } from "../db/pool"
 import { queueMail } from "../queue-mail"
 import type { Refused } from "../saved"
 import { sameText } from "../sign"
-import type { Surroundings } from "../surroundings"
 import { hashPassword, passwordRule, tryPassword, verifyPassword } from "./password"
 import { beginSession, markByMail, type StudioSession } from "./session"
-import { welcomeToKnock } from "./way-in"
+import { mayMailAddress } from "./way-in"
 
 const newOwner = v.object({
   school: v.pipe(
@@ -33,12 +33,12 @@ const newOwner = v.object({
   code: v.optional(v.string(), ""),
 })
 
-export async function hasOwner(s: Surroundings): Promise<boolean> {
+export async function hasOwner(s: Context): Promise<boolean> {
   return (await s.db.row("SELECT 1 FROM account LIMIT 1")) !== undefined
 }
 
 /** Makes the school and its owner, once; gives a session. */
-export async function makeOwner(s: Surroundings, input: unknown, zone = ""): Promise<{ session: string } | Refused> {
+export async function makeOwner(s: Context, input: unknown, zone = ""): Promise<{ session: string } | Refused> {
   const read = v.safeParse(newOwner, input)
   if (!read.success) {
     const issue = read.issues[0]
@@ -82,7 +82,7 @@ export async function makeOwner(s: Surroundings, input: unknown, zone = ""): Pro
 
 /** Signs in to the studio; a link by mail is always another way. */
 export async function signIn(
-  s: Surroundings,
+  s: Context,
   input: { email: string; password: string; ip: string },
 ): Promise<{ session: string } | Refused> {
   const key = parseAddress(input.email)?.canonical ?? "?"
@@ -106,14 +106,14 @@ export async function signIn(
 const linkFor = 3_600_000
 
 /** Has a link mailed that signs in to the studio. The answer is the same whether there is such an account or not. */
-export async function askStudioLink(s: Surroundings, typed: string, ip: string): Promise<{ ok: true } | Refused> {
+export async function askStudioLink(s: Context, typed: string, ip: string): Promise<{ ok: true } | Refused> {
   const address = parseAddress(typed)
   if (!address) return { refused: refusals.value.emailCheck, field: "email" }
   if (!(await mayTry(s.db, `studio-link:${connectionOf(ip)}`, { most: 20, windowMs: 3_600_000 })))
     return { refused: refusals.account.tooManyHere }
   const at = new Date(await s.clock.now())
   await s.db.transaction(async (tx) => {
-    if (!(await welcomeToKnock(tx, address.canonical, "studio"))) return
+    if (!(await mayMailAddress(tx, address.canonical, "studio"))) return
     const account = await tx.row<{ id: number; name: string }>("SELECT id, name FROM account WHERE email = ?", [
       address.canonical,
     ])
@@ -144,7 +144,7 @@ export async function studioLinkOpen(db: Db, id: number): Promise<boolean> {
 }
 
 /** The press of such a link; null where it was used or is too old. */
-export async function enterStudio(s: Surroundings, id: number): Promise<string | null> {
+export async function enterStudio(s: Context, id: number): Promise<string | null> {
   return s.db.transaction(async (tx) => {
     const used = await tx.write(
       "UPDATE studio_way_in SET used_at = ? WHERE id = ? AND used_at IS NULL AND expires_at > ?",
@@ -168,7 +168,7 @@ const newPassword = v.object({
  * ends; gives a new token for this one.
  */
 export async function changePassword(
-  s: Surroundings,
+  s: Context,
   session: StudioSession,
   input: unknown,
 ): Promise<{ session: string } | Refused> {
@@ -218,6 +218,6 @@ export async function accountOf(
 }
 
 /** Whether an account is mailed what learners comment. */
-export async function setMailsComments(s: Surroundings, account: number, on: boolean): Promise<void> {
+export async function setMailsComments(s: Context, account: number, on: boolean): Promise<void> {
   await s.db.update("account", account, { mails_comments: on })
 }

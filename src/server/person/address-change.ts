@@ -3,16 +3,16 @@
 import { parseAddress } from "@/core/person/address"
 import { refusals } from "@/core/words/refusals"
 import { mayTry } from "../attempt"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import { queueMail } from "../queue-mail"
 import type { Refused, Saved } from "../saved"
 import { sign, verify } from "../sign"
-import type { Surroundings } from "../surroundings"
 import { searchedText } from "./person"
 import { closeAccess, type Learner } from "./session"
 import { uniteWithin } from "./unite"
-import { welcomeToKnock } from "./way-in"
+import { mayMailAddress } from "./way-in"
 
 /** How long both have to press, ms of business time. */
 const within = 86_400_000
@@ -40,7 +40,7 @@ type Row = {
 }
 
 /** What a learner has asked for and is still to be pressed, or null. */
-export async function changeAsked(s: Surroundings, person: number): Promise<ChangeAsked | null> {
+export async function changeAsked(s: Context, person: number): Promise<ChangeAsked | null> {
   const row = await s.db.row<Row>(
     "SELECT * FROM address_change WHERE person_id = ? AND done_at IS NULL AND expires_at > ? ORDER BY id DESC LIMIT 1",
     [person, new Date(await s.clock.now())],
@@ -51,7 +51,7 @@ export async function changeAsked(s: Surroundings, person: number): Promise<Chan
 }
 
 /** Asks both mailboxes. The answer is the same whether the new address is known here. */
-export async function askAddressChange(s: Surroundings, who: Learner, typed: string): Promise<Saved> {
+export async function askAddressChange(s: Context, who: Learner, typed: string): Promise<Saved> {
   const address = parseAddress(typed)
   if (!address) return { refused: refusals.value.emailCheck, field: "email" }
   if (!(await mayTry(s.db, `address-change:${who.person}`, { most: 5, windowMs: 3_600_000 })))
@@ -89,16 +89,16 @@ export async function askAddressChange(s: Surroundings, who: Learner, typed: str
       })
     await queue("old", person.email)
     // A stranger's mailbox is written to once in ten minutes, whoever types it.
-    if (await welcomeToKnock(tx, address.canonical, "address")) await queue("new", address.email)
+    if (await mayMailAddress(tx, address.canonical, "address")) await queue("new", address.email)
     return { ok: true }
   })
 }
 
-export const changeLink = (config: Surroundings["config"], change: number, side: Side) =>
+export const changeLink = (config: Context["config"], change: number, side: Side) =>
   `${config.origin}/confirm-address/${sign(config.secret, "address", `${change}-${side}`)}`
 
 /** The change and the mailbox of a link; null for one that isn't ours. */
-export function readChangeLink(config: Surroundings["config"], token: string): { id: number; side: Side } | null {
+export function readChangeLink(config: Context["config"], token: string): { id: number; side: Side } | null {
   const read = /^(\d{1,9})-(old|new)$/.exec(verify(config.secret, "address", token) ?? "")
   return read ? { id: Number(read[1]), side: read[2] as Side } : null
 }
@@ -111,7 +111,7 @@ export type ChangeState = {
   readonly pressed: boolean
 }
 
-export async function changeState(s: Surroundings, id: number, side: Side): Promise<ChangeState | undefined> {
+export async function changeState(s: Context, id: number, side: Side): Promise<ChangeState | undefined> {
   const row = await s.db.row<Row>("SELECT * FROM address_change WHERE id = ?", [id])
   if (!row) return undefined
   const over = row.expires_at.getTime() <= (await s.clock.now())
@@ -128,7 +128,7 @@ export async function changeState(s: Surroundings, id: number, side: Side): Prom
  * the two become one. Every device is signed out, and every link that was mailed before falls shut.
  */
 export async function pressAddressChange(
-  s: Surroundings,
+  s: Context,
   id: number,
   side: Side,
 ): Promise<"half" | "done" | "over" | Refused> {

@@ -2,9 +2,9 @@
 import * as v from "valibot"
 import { proportion } from "@/core/funnel/proportion"
 import { type Segment, segmentSchema } from "@/core/person/segment/segment"
+import type { Context } from "../context"
 import { type Db, number } from "../db/pool"
 import { type Refused, refusal } from "../saved"
-import type { Surroundings } from "../surroundings"
 import { whereOf } from "./where"
 
 /** People who were taken into another person aren't people of their own any more. */
@@ -21,12 +21,12 @@ export type Found = { readonly count: Counted; readonly first: readonly Somebody
 /** Ms that an exact answer may take where one is wanted soon; a sample takes fifty more. */
 const soon = 250
 
-export async function countIn(s: Surroundings, segment: Segment): Promise<number> {
+export async function countIn(s: Context, segment: Segment): Promise<number> {
   return (await count(s, segment))!
 }
 
 /** Exactly, where that is known soon. */
-export async function countSoon(s: Surroundings, segment: Segment): Promise<Counted> {
+export async function countSoon(s: Context, segment: Segment): Promise<Counted> {
   const total = await count(s, segment, soon)
   if (total !== null) return exactly(total)
   return (await sampled(s, segment)) ?? exactly(await countIn(s, segment))
@@ -34,14 +34,14 @@ export async function countSoon(s: Surroundings, segment: Segment): Promise<Coun
 
 const exactly = (n: number): Counted => ({ least: n, most: n })
 
-async function count(s: Surroundings, segment: Segment, within?: number): Promise<number | null> {
+async function count(s: Context, segment: Segment, within?: number): Promise<number | null> {
   const { sql, values } = await whereOf(s.db, segment, await s.clock.now())
   const rows = await lookThrough<{ n: string }>(s.db, `SELECT COUNT(*) AS n ${people} ${sql}`, values, within)
   return rows && number(rows[0]?.n)
 }
 
 /** The twenty who joined last; null: that isn't known within so many ms. */
-export async function firstOf(s: Surroundings, segment: Segment, within?: number): Promise<Somebody[] | null> {
+export async function firstOf(s: Context, segment: Segment, within?: number): Promise<Somebody[] | null> {
   const { sql, values } = await whereOf(s.db, segment, await s.clock.now())
   return lookThrough<Somebody>(
     s.db,
@@ -52,13 +52,13 @@ export async function firstOf(s: Surroundings, segment: Segment, within?: number
 }
 
 /** Exactly, however long it takes. */
-export async function peopleIn(s: Surroundings, segment: Segment): Promise<Found> {
+export async function peopleIn(s: Context, segment: Segment): Promise<Found> {
   const [total, first] = await Promise.all([countIn(s, segment), firstOf(s, segment)])
   return { count: exactly(total), first }
 }
 
 /** As much as is known soon. */
-export async function peopleSoon(s: Surroundings, segment: Segment): Promise<Found> {
+export async function peopleSoon(s: Context, segment: Segment): Promise<Found> {
   // One after the other: at a million people each wants all processors for itself.
   const first = await firstOf(s, segment, soon)
   return { count: await countSoon(s, segment), first }
@@ -66,7 +66,7 @@ export async function peopleSoon(s: Surroundings, segment: Segment): Promise<Fou
 
 /** The same for a question that is being built, as typed. */
 export async function tryQuestion(
-  s: Surroundings,
+  s: Context,
   typed: unknown,
   how: "soon" | "exactly" = "soon",
 ): Promise<Found | Refused> {
@@ -113,7 +113,7 @@ const inSample = 4000
  * What a sample of people says, spread evenly over all numbers that people have; where some are missing they count as looked at and
  * not found. Null where there are so few that all can be counted.
  */
-export async function sampled(s: Surroundings, segment: Segment): Promise<Counted | null> {
+export async function sampled(s: Context, segment: Segment): Promise<Counted | null> {
   const last = (await s.db.row<{ id: number | null }>("SELECT MAX(id) AS id FROM person"))?.id ?? 0
   if (last < 10 * inSample) return null
   const each = last / inSample

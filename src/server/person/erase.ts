@@ -3,11 +3,11 @@
 import { unlink } from "node:fs/promises"
 import { join } from "node:path"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { forgetSheets } from "../draw/draw"
 import { happen } from "../happen"
 import { ok, type Saved } from "../saved"
-import type { Surroundings } from "../surroundings"
 import { erasedKey } from "./take-in"
 
 /** What is of a person, by table; all of it is given out, and goes when they are erased. */
@@ -107,7 +107,7 @@ export async function tablesOf(db: Db): Promise<string[]> {
 }
 
 /** Erases somebody. Refused while a plan of theirs runs. */
-export async function erasePerson(s: Surroundings, id: number): Promise<Saved> {
+export async function erasePerson(s: Context, id: number): Promise<Saved> {
   const at = await s.clock.now()
   let files: string[] = []
   let certificates: { number: string }[] = []

@@ -12,11 +12,11 @@ import {
 } from "@/core/person/field"
 import { words } from "@/core/words/en"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import { type Use, usesOf } from "../reference"
 import { gone, type Made, ok, type Refused, refusal, type Saved } from "../saved"
-import type { Surroundings } from "../surroundings"
 
 /** How many fields there may be. */
 const atMost = 50
@@ -99,7 +99,7 @@ async function isTaken(tx: Db, label: string, but = 0): Promise<boolean> {
   return [...Object.values(words.chip), ...others].some((w) => foldValue(w) === foldValue(label))
 }
 
-export async function newField(s: Surroundings, typed: unknown): Promise<Made> {
+export async function newField(s: Context, typed: unknown): Promise<Made> {
   const read = v.safeParse(fieldInput, typed)
   if (!read.success) return refusal(read.issues)
   const { label, kind } = read.output
@@ -119,7 +119,7 @@ export async function newField(s: Surroundings, typed: unknown): Promise<Made> {
 }
 
 /** Gives a field another name; personal words in subjects that say an older one still mean it. */
-export async function renameField(s: Surroundings, id: number, typed: unknown): Promise<Saved> {
+export async function renameField(s: Context, id: number, typed: unknown): Promise<Saved> {
   const read = v.safeParse(line(60), typed)
   if (!read.success) return refusal(read.issues)
   const label = read.output
@@ -140,7 +140,7 @@ const choiceInput = v.object({ id: v.nullable(v.number()), says: line(80) })
 const choicesInput = v.pipe(v.array(choiceInput), v.minLength(1), v.maxLength(50))
 
 /** What can be chosen, in its order. One that is left out and used somewhere is refused; of people who chose it nothing is known then. */
-export async function saveChoices(s: Surroundings, id: number, typed: unknown): Promise<Saved> {
+export async function saveChoices(s: Context, id: number, typed: unknown): Promise<Saved> {
   const read = v.safeParse(choicesInput, typed)
   if (!read.success) return refusal(read.issues)
   const said = read.output.map((c) => foldValue(c.says))
@@ -173,7 +173,7 @@ export async function saveChoices(s: Surroundings, id: number, typed: unknown): 
 }
 
 /** Takes a field away, with what is known of people by it. One that is used somewhere stays. */
-export async function removeField(s: Surroundings, id: number): Promise<Saved> {
+export async function removeField(s: Context, id: number): Promise<Saved> {
   return s.db.transaction(async (tx): Promise<Saved> => {
     if (!(await tx.row("SELECT 1 FROM field WHERE id = ? FOR UPDATE", [id]))) return gone
     const used = await tx.row(
@@ -298,7 +298,7 @@ const rowOf = (x: Value, at: number) => ({
 })
 
 /** Sets one field of somebody by hand; empty: nothing is known any more. */
-export async function setField(s: Surroundings, person: number, id: number, typed: unknown): Promise<Saved | Refused> {
+export async function setField(s: Context, person: number, id: number, typed: unknown): Promise<Saved | Refused> {
   const field = (await listFields(s.db)).find((f) => f.id === id)
   if (!field || typeof typed !== "string") return gone
   const value = readValue(field, typed)

@@ -24,9 +24,9 @@ import {
 import { refusals } from "@/core/words/refusals"
 import type { Config } from "../config"
 import { writeConsent } from "../consent"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { gone, ok, type Refused, refusal, type Saved } from "../saved"
-import type { Surroundings } from "../surroundings"
 import { listFields } from "./field"
 
 /** The largest file, bytes. */
@@ -62,7 +62,7 @@ const rowOf = (db: Db, id: number, lock = "") =>
   db.row<ImportRow>(`SELECT * FROM person_import WHERE id = ? ${lock}`, [id])
 
 /** Keeps a file as it comes, and tells how it is written. */
-export async function keepImport(s: Surroundings, name: string, body: Readable): Promise<{ id: number } | Refused> {
+export async function keepImport(s: Context, name: string, body: Readable): Promise<{ id: number } | Refused> {
   const now = new Date(await s.clock.now())
   const { id } = await s.db.insert("person_import", {
     name: name.slice(0, 200) || "people.csv",
@@ -142,7 +142,7 @@ export type ImportSeen = {
 }
 
 /** An import as the studio shows it: its first lines, and what its columns seem to be. */
-export async function readImport(s: Surroundings, id: number): Promise<ImportSeen | undefined> {
+export async function readImport(s: Context, id: number): Promise<ImportSeen | undefined> {
   const r = await rowOf(s.db, id)
   if (!r) return undefined
   const reading = JSON.parse(r.reading) as Reading
@@ -198,7 +198,7 @@ export function listImports(
 }
 
 /** Has a file taken in by its columns. A column that holds what was somebody's secret is never read. */
-export async function startImport(s: Surroundings, id: number, typed: unknown): Promise<Saved> {
+export async function startImport(s: Context, id: number, typed: unknown): Promise<Saved> {
   const read = v.safeParse(planSchema, typed)
   if (!read.success) return refusal(read.issues)
   const seen = await readImport(s, id)
@@ -213,14 +213,14 @@ export async function startImport(s: Surroundings, id: number, typed: unknown): 
 }
 
 /** Lines that were refused, as CSV with why; undefined where there are none. */
-export const refusedLines = (s: Surroundings, id: number) =>
+export const refusedLines = (s: Context, id: number) =>
   stat(refusedFileOf(s.config, id)).then(
     () => createReadStream(refusedFileOf(s.config, id)),
     () => undefined,
   )
 
 /** Takes an import back as a whole: who was made by it and has bought or been let into nothing since goes; tags it put on go. */
-export async function takeBackImport(s: Surroundings, id: number): Promise<Saved> {
+export async function takeBackImport(s: Context, id: number): Promise<Saved> {
   const now = await s.clock.now()
   const row = await rowOf(s.db, id)
   if (row?.state !== "done" || !row.done_at || row.done_at.getTime() <= now - week)
@@ -254,7 +254,7 @@ export async function takeBackImport(s: Surroundings, id: number): Promise<Saved
  * A file goes when its import can't be taken back any more: it holds what people would have erased, and what of it was never read.
  * One that was never taken in goes whole. A file without bytes is one that is gone.
  */
-export async function sweepImports(s: Surroundings): Promise<void> {
+export async function sweepImports(s: Context): Promise<void> {
   const rows = await s.db.rows<{ id: number; state: ImportState }>(
     "SELECT id, state FROM person_import WHERE made_at < ? AND state <> 'running' AND (bytes > 0 OR state = 'uploaded') LIMIT 100",
     [new Date((await s.clock.now()) - week)],

@@ -5,15 +5,15 @@ import { connectionOf } from "@/core/person/connection"
 import { passwordTrouble } from "@/core/person/password"
 import { refusals } from "@/core/words/refusals"
 import { mayTry } from "../attempt"
+import type { Context } from "../context"
 import { happen } from "../happen"
 import { type Refused, refusal } from "../saved"
-import type { Surroundings } from "../surroundings"
 import { hashPassword, passwordRule, tryPassword, verifyPassword } from "./password"
 import { beginSession, cameByMail, closeAccess, type Device, type Learner, letInBy, proveDevice } from "./session"
 
 /** Signs a learner in by address and password; gives a session. */
 export async function signInLearner(
-  s: Surroundings,
+  s: Context,
   input: { readonly email: string; readonly password: string; readonly ip: string },
   device: Device = {},
   realm: "learn" | "affiliate" = "learn",
@@ -45,7 +45,7 @@ export async function signInLearner(
 }
 
 /** A learner steps over to the portal for affiliates, by one press. */
-export async function stepOver(s: Surroundings, who: Learner, device: Device): Promise<string> {
+export async function stepOver(s: Context, who: Learner, device: Device): Promise<string> {
   return beginSession(s.db, "affiliate", who.person, { agent: device.agent })
 }
 
@@ -56,7 +56,7 @@ const newPassword = v.object({ current: v.optional(v.string(), ""), next: passwo
  * hour. Every other session ends, and every link that was mailed; gives a new token for this one.
  */
 export async function setLearnerPassword(
-  s: Surroundings,
+  s: Context,
   who: Learner,
   device: Device,
   input: unknown,
@@ -95,11 +95,7 @@ export type LearnerAccount = {
   readonly byMail: boolean
 }
 
-export async function learnerAccount(
-  s: Surroundings,
-  who: Learner,
-  token: string,
-): Promise<LearnerAccount | undefined> {
+export async function learnerAccount(s: Context, who: Learner, token: string): Promise<LearnerAccount | undefined> {
   const row = await s.db.row<{ name: string; email: string; has: number }>(
     "SELECT name, email, password_hash IS NOT NULL AS has FROM person WHERE id = ?",
     [who.person],

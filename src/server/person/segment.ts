@@ -3,13 +3,13 @@ import * as v from "valibot"
 import { everybody, refsOfSegment, type Segment, segmentSays, segmentSchema } from "@/core/person/segment/segment"
 import { vcard } from "@/core/person/vcard"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import { csv } from "../csv"
 import { type Db, number } from "../db/pool"
 import { namesOf } from "../names"
 import { writeReferences } from "../reference"
 import { gone, type Made, ok, refusal, type Saved } from "../saved"
 import { type Before, reconcile, type SavedShared, type Stored } from "../shared"
-import type { Surroundings } from "../surroundings"
 import { type Counted, countSoon, people } from "./count"
 import { knownOfAll, listFields } from "./field"
 import { readQuestion, savedWithin, whereOf } from "./where"
@@ -50,7 +50,7 @@ export type SegmentListed = {
 }
 
 /** By name, each with how many it finds now. */
-export async function listSegments(s: Surroundings): Promise<SegmentListed[]> {
+export async function listSegments(s: Context): Promise<SegmentListed[]> {
   const rows = await s.db.rows<SegmentRow>(
     "SELECT id, name, question, revision FROM segment ORDER BY name, id LIMIT ?",
     [atMost],
@@ -82,7 +82,7 @@ const nameRule = v.pipe(
   v.maxLength(120, refusals.value.longest(120)),
 )
 
-export async function newSegment(s: Surroundings, typed: unknown): Promise<Made> {
+export async function newSegment(s: Context, typed: unknown): Promise<Made> {
   const read = v.safeParse(nameRule, typed)
   if (!read.success) return refusal(read.issues)
   const n = await s.db.row<{ n: string }>("SELECT COUNT(*) AS n FROM segment")
@@ -99,7 +99,7 @@ const input = v.partial(v.object({ name: nameRule, question: segmentSchema }))
 
 /** Saves a segment; what isn't given stays as it is. */
 export async function saveSegment(
-  s: Surroundings,
+  s: Context,
   id: number,
   typed: unknown,
   before?: Before,
@@ -129,7 +129,7 @@ export async function saveSegment(
   })
 }
 
-export async function removeSegment(s: Surroundings, id: number): Promise<Saved> {
+export async function removeSegment(s: Context, id: number): Promise<Saved> {
   if (await s.db.row("SELECT 1 FROM reference WHERE segment_id = ? LIMIT 1", [id]))
     return { refused: refusals.person.segmentUsed }
   const done = await s.db.write("DELETE FROM segment WHERE id = ?", [id])
@@ -147,7 +147,7 @@ type Exported = {
 }
 
 /** Everybody a segment finds, a thousand at a time; nobody where there is no such segment. */
-async function* exported(s: Surroundings, id: number): AsyncGenerator<readonly Exported[]> {
+async function* exported(s: Context, id: number): AsyncGenerator<readonly Exported[]> {
   const found = await readSegment(s.db, id)
   if (!found) return
   const { sql, values } = await whereOf(s.db, found.value.question, await s.clock.now())
@@ -165,7 +165,7 @@ async function* exported(s: Surroundings, id: number): AsyncGenerator<readonly E
 }
 
 /** The same as CSV. */
-export async function* exportSegment(s: Surroundings, id: number): AsyncGenerator<string> {
+export async function* exportSegment(s: Context, id: number): AsyncGenerator<string> {
   if (!(await readSegment(s.db, id))) return
   const fields = await listFields(s.db)
   yield csv([["email", "name", "time zone", "joined", "source", "tags", ...fields.map((f) => f.label)]])
@@ -190,7 +190,7 @@ export async function* exportSegment(s: Surroundings, id: number): AsyncGenerato
 }
 
 /** The same as cards of an address book (RFC 6350). */
-export async function* exportCards(s: Surroundings, id: number): AsyncGenerator<string> {
+export async function* exportCards(s: Context, id: number): AsyncGenerator<string> {
   const host = new URL(s.config.origin).hostname
   for await (const rows of exported(s, id))
     yield rows

@@ -2,10 +2,10 @@
 import * as v from "valibot"
 import { segmentSchema, withTag } from "@/core/person/segment/segment"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import { gone, ok, refusal, type Saved } from "../saved"
-import type { Surroundings } from "../surroundings"
 import { countsBy } from "../tally"
 
 export type Tagging = { readonly person: number; readonly tag: number; readonly at: number; readonly name: string }
@@ -91,7 +91,7 @@ export async function listTags(db: Db): Promise<TagListed[]> {
 }
 
 /** Takes a tag off everybody, and away with every effect that puts it on or off in a draft. What is published stays. */
-export async function removeTag(s: Surroundings, tag: number): Promise<Saved> {
+export async function removeTag(s: Context, tag: number): Promise<Saved> {
   return s.db.transaction(async (tx): Promise<Saved> => {
     await tx.write("DELETE e FROM effect e JOIN reference r ON r.effect_id = e.id WHERE r.tag_id = ?", [tag])
     // Rows that a foreign key deletes fire no trigger: the people are counted.
@@ -109,7 +109,7 @@ const nameRule = v.pipe(
 )
 
 /** Gives a tag another name; one that another tag has is refused: the two can be merged. */
-export async function renameTag(s: Surroundings, tag: number, typed: unknown): Promise<Saved> {
+export async function renameTag(s: Context, tag: number, typed: unknown): Promise<Saved> {
   const read = v.safeParse(nameRule, typed)
   if (!read.success) return refusal(read.issues)
   return s.db.transaction(async (tx): Promise<Saved> => {
@@ -124,7 +124,7 @@ export async function renameTag(s: Surroundings, tag: number, typed: unknown): P
  * Makes two tags one: whoever has the one has the other, and what puts it on, asks for it or hangs on it means the other from
  * now on, also in what is published. Nothing is set off by it.
  */
-export async function mergeTags(s: Surroundings, tag: number, into: number): Promise<Saved> {
+export async function mergeTags(s: Context, tag: number, into: number): Promise<Saved> {
   if (tag === into) return gone
   return s.db.transaction(async (tx): Promise<Saved> => {
     const both = await tx.rows("SELECT id FROM tag WHERE id IN (?) AND merged_into IS NULL FOR UPDATE", [[tag, into]])

@@ -10,11 +10,11 @@ import * as v from "valibot"
 import type { Field } from "@/core/person/field"
 import { type ImportPlan, type Line, planSchema, type Reading, type Refusal, readLine } from "@/core/person/import"
 import { writeConsent } from "../consent"
+import type { Context } from "../context"
 import { csv } from "../csv"
 import type { Db } from "../db/pool"
 import type { Due } from "../due"
 import { happen } from "../happen"
-import type { Surroundings } from "../surroundings"
 import { listFields, writeImported } from "./field"
 import { fileOf, type ImportRow, refusedFileOf, together } from "./import"
 import { makePeople } from "./person"
@@ -60,7 +60,7 @@ export const imports: Due = {
   },
 }
 
-async function claim(s: Surroundings): Promise<ImportRow | undefined> {
+async function claim(s: Context): Promise<ImportRow | undefined> {
   return s.db.transaction(async (tx) => {
     const row = await tx.row<ImportRow>(
       "SELECT * FROM person_import WHERE state = 'running' AND (claimed_until IS NULL OR claimed_until < ?) ORDER BY id LIMIT 1 FOR UPDATE SKIP LOCKED",
@@ -71,10 +71,10 @@ async function claim(s: Surroundings): Promise<ImportRow | undefined> {
   })
 }
 
-const renew = (tx: Db, s: Surroundings, id: number) =>
+const renew = (tx: Db, s: Context, id: number) =>
   tx.update("person_import", id, { claimed_until: new Date(Date.now() + s.config.leaseMs) })
 
-async function takeIn(s: Surroundings, row: ImportRow): Promise<void> {
+async function takeIn(s: Context, row: ImportRow): Promise<void> {
   const reading = JSON.parse(row.reading) as Reading
   const plan = v.parse(planSchema, JSON.parse(row.plan ?? "{}"))
   const refusedFile = refusedFileOf(s.config, row.id)
@@ -159,7 +159,7 @@ type Sorted = {
 }
 
 async function sortOut(
-  s: Surroundings,
+  s: Context,
   plan: ImportPlan,
   fields: readonly Field[],
   lines: readonly string[][],
@@ -181,7 +181,7 @@ async function sortOut(
 }
 
 /** Some lines, all or none of them; how far the import is goes with them. */
-async function writeIn(s: Surroundings, id: number, g: Grant, { n, fine, refused }: Sorted): Promise<void> {
+async function writeIn(s: Context, id: number, g: Grant, { n, fine, refused }: Sorted): Promise<void> {
   const at = await s.clock.now()
   const file = refusedFileOf(s.config, id)
   if (refused.length) {
@@ -200,7 +200,7 @@ async function writeIn(s: Surroundings, id: number, g: Grant, { n, fine, refused
   }, 60_000)
 }
 
-async function erasedAmong(s: Surroundings, canonicals: readonly string[]): Promise<Set<string>> {
+async function erasedAmong(s: Context, canonicals: readonly string[]): Promise<Set<string>> {
   if (!canonicals.length || !(await s.db.row("SELECT 1 FROM erased LIMIT 1"))) return new Set()
   const keys = new Map(canonicals.map((c) => [erasedKey(s.config.secret, c).toString("hex"), c]))
   const rows = await s.db.rows<{ key: Buffer }>(

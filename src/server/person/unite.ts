@@ -2,10 +2,10 @@
 // back within a week.
 import { parseAddress } from "@/core/person/address"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import type { Refused, Saved } from "../saved"
-import type { Surroundings } from "../surroundings"
 import { searchedText } from "./person"
 import { closeAccess } from "./session"
 
@@ -65,7 +65,7 @@ export async function otherPerson(db: Db, person: number, typed: string): Promis
  * Takes another person in: addresses, admissions, progress, orders, plans, stories. Whoever is signed in as either is signed
  * out; a sequence that both are in goes on for the one who stays.
  */
-export async function unite(s: Surroundings, person: number, other: number): Promise<Saved> {
+export async function unite(s: Context, person: number, other: number): Promise<Saved> {
   const at = await s.clock.now()
   return s.db.transaction((tx) => uniteWithin(tx, person, other, at))
 }
@@ -132,7 +132,7 @@ async function countLearnersAgain(tx: Db, one: number, two: number, n: 1 | -1): 
 export type UnitedWith = { readonly id: number; readonly email: string; readonly at: Date }
 
 /** Whom a person was united with in the last seven days, the latest first. */
-export async function unitedLately(s: Surroundings, person: number): Promise<UnitedWith[]> {
+export async function unitedLately(s: Context, person: number): Promise<UnitedWith[]> {
   return s.db.rows<UnitedWith>(
     "SELECT u.id, p.email, u.at FROM united u JOIN person p ON p.id = u.other_id WHERE u.person_id = ? AND u.undone_at IS NULL AND u.at > ? ORDER BY u.id DESC",
     [person, new Date((await s.clock.now()) - week)],
@@ -140,7 +140,7 @@ export async function unitedLately(s: Surroundings, person: number): Promise<Uni
 }
 
 /** Gives back what was taken over, within a week; what came since stays where it came. */
-export async function part(s: Surroundings, united: number): Promise<Saved> {
+export async function part(s: Context, united: number): Promise<Saved> {
   const at = await s.clock.now()
   return s.db.transaction(async (tx): Promise<Saved> => {
     const row = await tx.row<{ person_id: number; other_id: number; at: Date; moved: string; searched: string }>(

@@ -4,11 +4,11 @@ import { parseAddress } from "@/core/person/address"
 import { connectionOf } from "@/core/person/connection"
 import { refusals } from "@/core/words/refusals"
 import { mayTry } from "../attempt"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import { queueMail } from "../queue-mail"
 import type { Refused } from "../saved"
-import type { Surroundings } from "../surroundings"
 import { beginSession, type Device, letInBy, proveDevice, type Realm, realmOf } from "./session"
 
 /** How long a way in works, ms of business time. */
@@ -21,20 +21,20 @@ const worksFor = {
   "affiliate-approved": 14 * 86_400_000,
 } as const
 /** At most one mail in this time to the same address for the same thing, ms of real time. */
-const quiet = 10 * 60_000
+const mailPauseMs = 10 * 60_000
 
 /**
  * Whether a mail may be sent now for this address and purpose; the answer that says yes is given once in ten minutes,
  * however many ask at once. To be called inside the transaction that queues the mail.
  */
-export async function welcomeToKnock(tx: Db, canonical: string, purpose: string): Promise<boolean> {
+export async function mayMailAddress(tx: Db, canonical: string, purpose: string): Promise<boolean> {
   // Locks the row for writing at once: INSERT IGNORE would share it first, and many at the same time would deadlock.
   await tx.insert("knock", { canonical, purpose }, "ON DUPLICATE KEY UPDATE canonical = VALUES(canonical)")
   const knock = await tx.row<{ mailed_at: Date | null }>(
     "SELECT mailed_at FROM knock WHERE canonical = ? AND purpose = ? FOR UPDATE",
     [canonical, purpose],
   )
-  if (knock?.mailed_at && Date.now() - knock.mailed_at.getTime() < quiet) return false
+  if (knock?.mailed_at && Date.now() - knock.mailed_at.getTime() < mailPauseMs) return false
   await tx.write("UPDATE knock SET mailed_at = ? WHERE canonical = ? AND purpose = ?", [new Date(), canonical, purpose])
   return true
 }
@@ -91,14 +91,14 @@ export async function queueWaysIn(tx: Db, all: readonly WayIn[], kind: keyof typ
 export type Asked = { readonly ok: true } | Refused
 
 /** Somebody asks for a way in. The answer is the same whether the address is known or not. */
-export async function askWayIn(s: Surroundings, typed: string, ip: string, leadsTo: string): Promise<Asked> {
+export async function askWayIn(s: Context, typed: string, ip: string, leadsTo: string): Promise<Asked> {
   const address = parseAddress(typed)
   if (!address) return { refused: refusals.value.emailCheck }
   if (!(await mayTry(s.db, `way-in:${connectionOf(ip)}`, { most: 60, windowMs: 3_600_000 })))
     return { refused: refusals.account.tooManyHere }
   const at = await s.clock.now()
   await s.db.transaction(async (tx) => {
-    if (!(await welcomeToKnock(tx, address.canonical, "learn"))) return
+    if (!(await mayMailAddress(tx, address.canonical, "learn"))) return
     const known = await tx.row<{ person: number; email: string; name: string }>(
       "SELECT a.person_id AS person, a.email, p.name FROM address a JOIN person p ON p.id = a.person_id WHERE a.canonical = ? AND (a.suppressed IS NULL OR a.suppressed = 'left')",
       [address.canonical],
@@ -113,7 +113,7 @@ export function safePath(path: string): string {
   return path === "/affiliate" || /^\/learn(\/[a-z0-9-]+){0,2}$/.test(path) ? path : "/learn"
 }
 
-export async function wayInState(s: Surroundings, id: number): Promise<"open" | "used" | "foreign"> {
+export async function wayInState(s: Context, id: number): Promise<"open" | "used" | "foreign"> {
   const found = await s.db.row<{ expires_at: Date; used_at: Date | null }>(
     "SELECT expires_at, used_at FROM way_in WHERE id = ?",
     [id],
@@ -124,7 +124,7 @@ export async function wayInState(s: Surroundings, id: number): Promise<"open" | 
 
 /** The press. */
 export async function enterByWayIn(
-  s: Surroundings,
+  s: Context,
   id: number,
   device: Device = {},
 ): Promise<{ session: string; realm: Realm; goTo: string } | { refused: "used" | "foreign" }> {
@@ -155,7 +155,7 @@ export async function enterByWayIn(
 }
 
 /** A new link for one that is used or too old: to the mailbox it was for, and nowhere else. */
-export async function renewLink(s: Surroundings, of: { wayIn?: number; pending?: number }): Promise<void> {
+export async function renewLink(s: Context, of: { wayIn?: number; pending?: number }): Promise<void> {
   const at = await s.clock.now()
   await s.db.transaction(async (tx) => {
     if (of.wayIn !== undefined) {
@@ -163,7 +163,7 @@ export async function renewLink(s: Surroundings, of: { wayIn?: number; pending?:
         "SELECT w.person_id AS person, a.email, p.name, a.canonical, w.leads_to FROM way_in w JOIN person p ON p.id = w.person_id JOIN address a ON a.person_id = p.id AND a.email = p.email WHERE w.id = ?",
         [of.wayIn],
       )
-      if (old && (await welcomeToKnock(tx, old.canonical, "renew")))
+      if (old && (await mayMailAddress(tx, old.canonical, "renew")))
         await queueWayIn(tx, { ...old, leadsTo: old.leads_to, at })
       return
     }
@@ -177,7 +177,7 @@ export async function renewLink(s: Surroundings, of: { wayIn?: number; pending?:
     }>("SELECT id, canonical, email, name, funnel_id, pressed_at FROM pending_join WHERE id = ? FOR UPDATE", [
       of.pending ?? 0,
     ])
-    if (!old || !(await welcomeToKnock(tx, old.canonical, "renew"))) return
+    if (!old || !(await mayMailAddress(tx, old.canonical, "renew"))) return
     if (old.pressed_at !== null) {
       const known = await tx.row<{ person: number; email: string; name: string }>(
         "SELECT a.person_id AS person, a.email, p.name FROM address a JOIN person p ON p.id = a.person_id WHERE a.canonical = ?",

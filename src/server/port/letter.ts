@@ -2,7 +2,7 @@
 import type { Letter } from "@/core/mail/compose"
 import type { From } from "@/core/mail/from"
 import type { MailKind } from "@/core/mail/kind/list"
-import type { Goes } from "@/core/mail/manners"
+import type { Goes } from "@/core/mail/sending-rules"
 import { escapeHtml } from "@/core/page/html"
 import type { Look } from "@/core/page/style"
 import type { Config } from "../config"
@@ -48,7 +48,7 @@ export type DueMail = {
   readonly claimed_by: string | null
   /** What is said in it besides, where something was typed for it. */
   readonly note: string | null
-  /** Of sequences and broadcasts: how it follows the school's manners. */
+  /** Of sequences and broadcasts: how it follows the school's sending rules. */
   readonly goes: Goes | null
   readonly due_at: Date
   /** From then on it is left out. */

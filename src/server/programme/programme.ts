@@ -2,10 +2,10 @@
 import * as v from "valibot"
 import { type Programme, type ProgrammeTerms, programmeTerms, usualTerms } from "@/core/affiliate/programme"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { id, type Made, ok, refusal, type Saved } from "../saved"
 import { type Before, reconcile, type SavedShared, type Stored } from "../shared"
-import type { Surroundings } from "../surroundings"
 
 export type ProgrammeSet = Programme & {
   readonly name: string
@@ -112,7 +112,7 @@ export async function programmeStored(db: Db, offer: number): Promise<Stored<Pro
 
 /** Saves a programme for what is sold from now on; what was agreed for earlier sales stays. */
 export async function saveProgramme(
-  s: Surroundings,
+  s: Context,
   offer: number,
   typed: unknown,
   before?: Before,
@@ -164,7 +164,7 @@ const putFirst = (tx: Db, offer: number, at: Date) =>
 const longestConditions = 20_000
 
 /** Other words in the conditions are a version of their own, which everybody has to agree to anew; no words: there are none. */
-export async function publishConditions(s: Surroundings, offer: number, typed: string): Promise<Saved> {
+export async function publishConditions(s: Context, offer: number, typed: string): Promise<Saved> {
   const text = typed.trim()
   if (text.length > longestConditions)
     return { refused: refusals.value.longest(longestConditions), field: "conditions" }
@@ -241,7 +241,7 @@ const materialInput = v.pipe(
   ),
 )
 
-export async function saveMaterial(s: Surroundings, offer: number, typed: unknown): Promise<Made> {
+export async function saveMaterial(s: Context, offer: number, typed: unknown): Promise<Made> {
   const read = v.safeParse(materialInput, typed)
   if (!read.success) return refusal(read.issues)
   const m = read.output
@@ -266,7 +266,7 @@ export async function saveMaterial(s: Surroundings, offer: number, typed: unknow
   })
 }
 
-export async function removeMaterial(s: Surroundings, offer: number, material: number): Promise<void> {
+export async function removeMaterial(s: Context, offer: number, material: number): Promise<void> {
   await s.db.write("DELETE FROM material WHERE id = ? AND offer_id = ?", [material, offer])
 }
 

@@ -1,7 +1,7 @@
 // Taking people on through a sequence: the core says where somebody goes next; this asks what it wants to know, does what a
 // step does, and writes down where they stand. Many at a time, in one transaction.
 
-import type { Goes } from "@/core/mail/manners"
+import type { Goes } from "@/core/mail/sending-rules"
 import type { Segment } from "@/core/person/segment/segment"
 import type { SequenceDocument } from "@/core/sequence/document"
 import { behindMail } from "@/core/sequence/flow"

@@ -3,7 +3,7 @@ import type { Again } from "@/core/funnel/effect/kind"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import { endRuns } from "../mail/end"
-import { whoDoesWithout } from "../mail/leave"
+import { whoOptedOut } from "../mail/unsubscribe"
 import { whoIsIn } from "../person/segment"
 import { versionById } from "../releases"
 
@@ -27,7 +27,7 @@ export async function beginSequence(tx: Db, b: Beginning): Promise<void> {
   )
   const version = q && (await versionById(tx, q.version))
   if (!q || !version || !b.people.length) return
-  const without = await whoDoesWithout(tx, b.people, { sequence: b.sequence })
+  const without = await whoOptedOut(tx, b.people, { sequence: b.sequence })
   const had = new Map<number, Last>()
   for (const l of await tx.rows<Last>(
     "SELECT person_id AS person, id, run, ended_at IS NOT NULL AS ended FROM enrolment WHERE person_id IN (?) AND sequence_id = ? ORDER BY run",
@@ -79,7 +79,7 @@ export async function beginSequence(tx: Db, b: Beginning): Promise<void> {
     tx,
     begun.map((m) => ({ kind: "sequence-begun" as const, ...of(m.person, q.name) })),
   )
-  await tx.around.sequences.takeOn(
+  await tx.context.sequences.takeOn(
     tx,
     begun.map((m) => m.id),
     b.at,

@@ -3,18 +3,18 @@
 import { isDeepStrictEqual } from "node:util"
 import * as v from "valibot"
 import { type From, fromSchema } from "@/core/mail/from"
-import { type Goes, ranks } from "@/core/mail/manners"
+import { type Goes, ranks } from "@/core/mail/sending-rules"
 import { emptyLetter, flowSchema, type Letter } from "@/core/sequence/document"
 import { allSteps, copyOf, type Flow, freshId, insertStep, type Spot } from "@/core/sequence/flow"
 import { mailOf, sequenceStepKinds } from "@/core/sequence/step/list"
 import { words } from "@/core/words/en"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { namesOf } from "../names"
 import { cleanLetter } from "../page/rich-text"
 import { gone, id, type Made, refusal } from "../saved"
 import { type Before, reconcile, type SavedShared } from "../shared"
-import type { Surroundings } from "../surroundings"
 import { insertLetter, loadSequence, lockedSequence, referSequence, storeFlow, updateLetter } from "./store"
 
 const nameRule = v.pipe(
@@ -27,7 +27,7 @@ const nameRule = v.pipe(
 /** How many sequences there may be. */
 const atMost = 200
 
-export async function newSequence(s: Surroundings, typed: unknown): Promise<Made> {
+export async function newSequence(s: Context, typed: unknown): Promise<Made> {
   const read = v.safeParse(nameRule, typed)
   if (!read.success) return refusal(read.issues)
   const n = await s.db.row<{ n: number }>("SELECT COUNT(*) AS n FROM sequence")
@@ -54,7 +54,7 @@ export type SequenceInput = {
 
 /** Saves what a sequence is called and does; what isn't given stays as it is. */
 export async function saveSequence(
-  s: Surroundings,
+  s: Context,
   sequence: number,
   typed: unknown,
   before?: Before,
@@ -94,7 +94,7 @@ function wrongIn(flow: Flow, mails: readonly Letter[]): string | null {
 }
 
 /** An e-mail to be sent by a step that is yet to be put in; a copy of another where `like` says which. */
-export async function addLetter(s: Surroundings, sequence: number, like: number | null = null): Promise<Made> {
+export async function addLetter(s: Context, sequence: number, like: number | null = null): Promise<Made> {
   return s.db.transaction(async (tx): Promise<Made> => {
     if (!(await tx.row("SELECT id FROM sequence WHERE id = ?", [sequence]))) return gone
     const copied = like === null ? undefined : await letterById(tx, like)
@@ -111,7 +111,7 @@ async function letterById(db: Db, mail: number): Promise<Letter | undefined> {
 
 /** Copies a step with all that is in it, of this sequence or another, to the end of this one. */
 export async function copyStep(
-  s: Surroundings,
+  s: Context,
   from: { readonly sequence: number; readonly step: number },
   to: number,
   spot?: Spot,
@@ -176,7 +176,7 @@ const asTyped = (m: Letter): MailInput => ({
   step: m.stepId,
 })
 
-export async function saveMail(s: Surroundings, typed: unknown, before?: Before): Promise<SavedShared<MailInput>> {
+export async function saveMail(s: Context, typed: unknown, before?: Before): Promise<SavedShared<MailInput>> {
   const read = v.safeParse(mailInput, typed)
   if (!read.success) return refusal(read.issues)
   const mine = { ...read.output, body: cleanLetter(read.output.body) }

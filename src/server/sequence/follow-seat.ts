@@ -1,7 +1,8 @@
 // Somebody's seat is for another date, or is gone: what a sequence has planned for them by its start is planned anew.
-import type { Listener } from "../around"
+
 import type { Db } from "../db/pool"
 import type { Happening } from "../happen"
+import type { Listener } from "../tx-context"
 
 export const followSeat: Listener = {
   to: ["registered", "registration-moved", "registration-called-off"],

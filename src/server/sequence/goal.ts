@@ -1,12 +1,12 @@
 // How many people are at the goal of a sequence already: for whom it wouldn't begin.
 import { everybody, type Segment } from "@/core/person/segment/segment"
+import type { Context } from "../context"
 import { type Counted, countSoon } from "../person/count"
-import type { Surroundings } from "../surroundings"
 
 export type GoalMet = { readonly met: Counted; readonly all: Counted }
 
 /** Of everybody there is. */
-export async function goalMet(s: Surroundings, goal: Segment): Promise<GoalMet> {
+export async function goalMet(s: Context, goal: Segment): Promise<GoalMet> {
   return { met: await countSoon(s, goal), all: await countSoon(s, everybody) }
 }
 

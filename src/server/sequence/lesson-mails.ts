@@ -3,14 +3,14 @@ import { lessonMail, numbered } from "@/core/funnel/lesson-mail"
 import { mailsInOrder } from "@/core/sequence/document"
 import { allSteps, freshId, insertStep, type Spot } from "@/core/sequence/flow"
 import { mailOf, type SequenceStep } from "@/core/sequence/step/list"
+import type { Context } from "../context"
 import { courseForRecipe } from "../course/course"
 import type { Db } from "../db/pool"
 import { gone, ok, type Saved } from "../saved"
-import type { Surroundings } from "../surroundings"
 import { insertLetter, lockedSequence, storeFlow, updateLetter } from "./store"
 
 /** Writes the e-mail for a lesson, after those of the lessons before it; all count anew. */
-export async function writeLessonMail(s: Surroundings, sequence: number, lesson: number): Promise<Saved> {
+export async function writeLessonMail(s: Context, sequence: number, lesson: number): Promise<Saved> {
   return s.db.transaction(async (tx): Promise<Saved> => {
     const q = await lockedSequence(tx, sequence)
     const of = await tx.row<{ course_id: number }>("SELECT course_id FROM lesson WHERE id = ?", [lesson])

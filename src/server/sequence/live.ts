@@ -6,13 +6,13 @@ import { passedBy, placeIn } from "@/core/sequence/change"
 import { mailsInOrder, refsOfLetter, type SequenceDocument } from "@/core/sequence/document"
 import { type Flow, sendStepOf } from "@/core/sequence/flow"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import { loadCourseCards } from "../course/card"
 import { type Db, number } from "../db/pool"
 import { buttonTrouble } from "../mail/button"
 import { release } from "../mail/hold"
 import { type SequenceVersion, versionById } from "../releases"
 import { gone, ok, type Saved } from "../saved"
-import type { Surroundings } from "../surroundings"
 import { circleSays, loadWires } from "./chain"
 import { stepWords } from "./edit"
 import { loadSequence, type SequenceDraft } from "./store"
@@ -62,7 +62,7 @@ async function writeVersion(tx: Db, id: number, at: number): Promise<SequenceVer
     number: (last?.number ?? 0) + 1,
     at: new Date(at),
     snapshot: JSON.stringify(document),
-    actor: actorText(tx.around.actor),
+    actor: actorText(tx.context.actor),
   })
   await tx.write(
     "UPDATE sequence SET live_version_id = ?, state = IF(state = 'paused', 'paused', 'live') WHERE id = ?",
@@ -84,7 +84,7 @@ export async function liveWithFunnel(tx: Db, ids: readonly number[], at: number)
 export type Replan = "as-planned" | "anew"
 
 /** Puts what is being worked on live; whoever is in it goes on from where they are, or from the next step that is still there. */
-export async function putLive(s: Surroundings, id: number, replan: Replan = "as-planned"): Promise<Saved> {
+export async function putLive(s: Context, id: number, replan: Replan = "as-planned"): Promise<Saved> {
   const at = await s.clock.now()
   return s.db.transaction(async (tx): Promise<Saved> => {
     const before = await tx.row<{ version: number | null }>(
@@ -162,7 +162,7 @@ async function moveOn(tx: Db, id: number, was: Flow, now: Flow, replan: Replan, 
 }
 
 /** Nobody is taken on and nothing is sent until it goes on; what falls due meanwhile is held. */
-export async function pauseSequence(s: Surroundings, id: number): Promise<Saved> {
+export async function pauseSequence(s: Context, id: number): Promise<Saved> {
   return s.db.transaction(async (tx): Promise<Saved> => {
     const done = await tx.write("UPDATE sequence SET state = 'paused' WHERE id = ? AND state = 'live'", [id])
     if (!done.affected) return gone
@@ -172,7 +172,7 @@ export async function pauseSequence(s: Surroundings, id: number): Promise<Saved>
 }
 
 /** It goes on: what was held is due, at its time or now where that has passed. */
-export async function resumeSequence(s: Surroundings, id: number): Promise<Saved> {
+export async function resumeSequence(s: Context, id: number): Promise<Saved> {
   const at = new Date(await s.clock.now())
   return s.db.transaction(async (tx): Promise<Saved> => {
     const done = await tx.write("UPDATE sequence SET state = 'live' WHERE id = ? AND state = 'paused'", [id])
@@ -223,7 +223,7 @@ export async function whatItDoes(db: Db, q: SequenceDraft): Promise<Effected[]> 
 }
 
 /** Removes a sequence; whoever is in it gets nothing more of it. */
-export async function removeSequence(s: Surroundings, id: number): Promise<Saved> {
+export async function removeSequence(s: Context, id: number): Promise<Saved> {
   return s.db.transaction(async (tx): Promise<Saved> => {
     const begins = await tx.row(
       "SELECT 1 FROM reference WHERE sequence_id = ? AND (from_sequence_id IS NULL OR from_sequence_id <> ?) LIMIT 1",

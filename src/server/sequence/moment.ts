@@ -2,7 +2,7 @@
 import type { Moment } from "@/core/sequence/moment"
 import { opensFor } from "../course/opening"
 import type { Db } from "../db/pool"
-import { seatOf, untilsOf } from "../webinar/until"
+import { seatDeadlines, seatOf } from "../webinar/until"
 
 /** The instant in ms, or null where there is none for them. */
 export async function momentFor(db: Db, m: Moment, person: number, at: number): Promise<number | null> {
@@ -40,5 +40,5 @@ async function seatEnds(
   of: "deal" | "replay",
 ): Promise<number | null> {
   const seat = await seatOf(db, person, webinar)
-  return seat === undefined ? null : (await untilsOf(db, seat, at))[of]
+  return seat === undefined ? null : (await seatDeadlines(db, seat, at))[of]
 }

@@ -3,12 +3,12 @@ import * as v from "valibot"
 import { segmentSchema } from "@/core/person/segment/segment"
 import { allSteps } from "@/core/sequence/flow"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import { type Db, number } from "../db/pool"
 import { endRuns } from "../mail/end"
 import { whereOf } from "../person/where"
 import { versionById } from "../releases"
 import { gone, id, ok, type Refused, refusal, type Saved } from "../saved"
-import type { Surroundings } from "../surroundings"
 import { beginSequence } from "./begin"
 
 /** How many people stand at each step of a sequence; those who wait for an e-mail stand at the wait before it. */
@@ -48,7 +48,7 @@ const moveInput = v.object({
 })
 
 /** Takes people to another step, where they begin to wait anew, or ends it for them. What was planned for them is not sent. */
-export async function movePeople(s: Surroundings, typed: unknown): Promise<Saved> {
+export async function movePeople(s: Context, typed: unknown): Promise<Saved> {
   const read = v.safeParse(moveInput, typed)
   if (!read.success) return refusal(read.issues)
   const { sequence, to } = read.output
@@ -95,7 +95,7 @@ const together = 200
 
 /** Begins it for everybody of a question who can get mail; gives how many began. */
 export async function beginFor(
-  s: Surroundings,
+  s: Context,
   sequence: number,
   question: unknown,
 ): Promise<{ readonly begun: number } | Refused> {

@@ -6,12 +6,12 @@ import { dayRule } from "@/core/calendar/days"
 import { knownZone } from "@/core/mail/schedule"
 import { refsOfSegment, segmentSays, segmentSchema } from "@/core/person/segment/segment"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import { type Db, number } from "../db/pool"
 import { namesOf } from "../names"
 import { readQuestion, whereOf } from "../person/where"
 import { gone, id, type Made, ok, refusal, type Saved } from "../saved"
 import { schoolZone } from "../school-view"
-import type { Surroundings } from "../surroundings"
 import { setTimer, type TimerWork } from "../timer"
 import { beginSequence } from "./begin"
 
@@ -25,7 +25,7 @@ const input = v.object({
 })
 
 /** Plans a beginning. A day that is over is refused. */
-export async function planBeginning(s: Surroundings, typed: unknown): Promise<Made> {
+export async function planBeginning(s: Context, typed: unknown): Promise<Made> {
   const read = v.safeParse(input, typed)
   if (!read.success) return refusal(read.issues)
   const { sequence, question, date, at } = read.output
@@ -48,7 +48,7 @@ export async function planBeginning(s: Surroundings, typed: unknown): Promise<Ma
 }
 
 /** Takes back one that hasn't begun. */
-export async function removePlanned(s: Surroundings, planned: number): Promise<Saved> {
+export async function removePlanned(s: Context, planned: number): Promise<Saved> {
   const done = await s.db.write("DELETE FROM planned_beginning WHERE id = ? AND done_at IS NULL AND up_to = 0", [
     planned,
   ])

@@ -1,15 +1,15 @@
 // Whether an e-mail of a sequence reached somebody, and why not.
 import { sequenceMissSays } from "@/core/sequence/miss"
-import { withoutSince } from "../mail/leave"
+import type { Context } from "../context"
 import { personAt, type Reached } from "../mail/reached"
+import { withoutSince } from "../mail/unsubscribe"
 import { versionById } from "../releases"
 import { gone, type Refused } from "../saved"
 import { schoolZone } from "../school-view"
-import type { Surroundings } from "../surroundings"
 import { stepWords } from "./edit"
 
 /** Looks somebody up by any address of theirs. */
-export async function reachedBy(s: Surroundings, letter: number, typed: string): Promise<Reached | Refused> {
+export async function reachedBy(s: Context, letter: number, typed: string): Promise<Reached | Refused> {
   const q = await s.db.row<{ id: number; version: number | null }>(
     "SELECT q.id, q.live_version_id AS version FROM sequence_mail m JOIN sequence q ON q.id = m.sequence_id WHERE m.id = ?",
     [letter],

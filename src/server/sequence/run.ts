@@ -4,11 +4,11 @@ import type { HappeningKind } from "@/core/happening"
 import { allSteps, behindMail, sendStepOf, stepAfter } from "@/core/sequence/flow"
 import { waitOf } from "@/core/sequence/step/list"
 import { waitsUntil } from "@/core/sequence/wait"
-import type { Listener, Sequences } from "../around"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { type Due, untilDone } from "../due"
 import { versionById } from "../releases"
-import type { Surroundings } from "../surroundings"
+import type { Listener, Sequences } from "../tx-context"
 import { leaveAtGoal } from "./advance"
 import { runsOf, takeOn } from "./take-on"
 
@@ -67,7 +67,7 @@ const stirring: readonly HappeningKind[] = [
 ]
 
 /** Something has happened to somebody who is in a sequence that listens: they are looked at before anything more is sent. */
-export const stir: Listener = {
+export const recheck: Listener = {
   to: stirring,
   hear: (tx, h) => note(tx, h.person ? [h.person] : [], h.at),
   hearAll: (tx, all) =>
@@ -116,7 +116,7 @@ export const moveZone: Listener = {
   },
 }
 
-async function takeStirred(s: Surroundings): Promise<number> {
+async function takeStirred(s: Context): Promise<number> {
   const at = await s.clock.now()
   return s.db.transaction(async (tx) => {
     const stirred = await tx.rows<{ id: number }>(
@@ -145,7 +145,7 @@ async function takeStirred(s: Surroundings): Promise<number> {
   })
 }
 
-async function takeWaiting(s: Surroundings): Promise<number> {
+async function takeWaiting(s: Context): Promise<number> {
   const at = await s.clock.now()
   return s.db.transaction(async (tx) => {
     const due = await tx.rows<{ id: number }>(

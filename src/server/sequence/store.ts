@@ -2,7 +2,7 @@
 import * as v from "valibot"
 import type { Sequence, SequenceMail, SequenceState } from "@/core/funnel/draft"
 import type { From } from "@/core/mail/from"
-import type { Goes } from "@/core/mail/manners"
+import type { Goes } from "@/core/mail/sending-rules"
 import { flowSchema, type Letter, mailsInOrder, refsOfFlow, refsOfLetter, stepsOfMails } from "@/core/sequence/document"
 import type { Flow } from "@/core/sequence/flow"
 import type { Db } from "../db/pool"
@@ -15,7 +15,7 @@ export type SequenceDraft = {
   readonly leaveLine: string
   readonly from: From
   readonly flow: Flow
-  /** How its e-mails follow the school's manners. */
+  /** How its e-mails follow the school's sending rules. */
   readonly goes: Goes
   /** All that were written, also those that no step sends. */
   readonly mails: readonly Letter[]

@@ -1,6 +1,6 @@
 // Taking people on from where they stand in their sequences, each sequence's together.
 import { grouped } from "@/core/group"
-import type { Goes } from "@/core/mail/manners"
+import type { Goes } from "@/core/mail/sending-rules"
 import type { Db } from "../db/pool"
 import { versionById } from "../releases"
 import { advance } from "./advance"

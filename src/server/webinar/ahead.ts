@@ -5,9 +5,9 @@ import { availability, type Offer } from "@/core/offer/offer"
 import { replayOf, type Webinar, webinarSchema } from "@/core/webinar/webinar"
 import { words } from "@/core/words/en"
 import { longMoment } from "@/core/words/moment"
+import type { Context } from "../context"
 import { type Db, number } from "../db/pool"
 import { loadOffers, piecesGone } from "../offer/offer"
-import type { Surroundings } from "../surroundings"
 import { registeredSoFar } from "./came"
 
 export type NextDate = {
@@ -21,7 +21,7 @@ export type NextDate = {
 }
 
 /** The one that begins next; null: none is to come. */
-export async function nextDate(s: Surroundings): Promise<NextDate | null> {
+export async function nextDate(s: Context): Promise<NextDate | null> {
   const now = await s.clock.now()
   const row = await s.db.row<{ id: number; webinar: number; title: string; starts: Date }>(
     "SELECT d.id, w.id AS webinar, w.name AS title, d.starts_at AS starts FROM webinar_date d JOIN webinar w ON w.id = d.webinar_id WHERE d.starts_at > ? AND d.called_off_at IS NULL ORDER BY d.starts_at, d.id LIMIT 1",
@@ -39,7 +39,7 @@ const ahead = 7 * 86_400_000
 const back = 14 * 86_400_000
 
 /** What will go wrong on a date to come, and questions that nobody has answered; in words, with where it is mended. */
-export async function webinarTroubles(s: Surroundings): Promise<Trouble[]> {
+export async function webinarTroubles(s: Context): Promise<Trouble[]> {
   const now = await s.clock.now()
   const dates = await s.db.rows<{ id: number; webinar: number; document: string; starts: Date; taken: string }>(
     `SELECT d.id, w.id AS webinar, w.document, d.starts_at AS starts, (SELECT COUNT(*) FROM registration r WHERE r.date_id = d.id AND r.state = 'registered') AS taken
@@ -65,7 +65,7 @@ export async function webinarTroubles(s: Surroundings): Promise<Trouble[]> {
 type Why = Exclude<keyof typeof words.ahead, "open" | "unanswered" | "read">
 
 async function whatIsWrong(
-  s: Surroundings,
+  s: Context,
   shelf: { readonly offers: ReadonlyMap<number, Offer>; readonly gone: ReadonlyMap<number, number> },
   id: number,
   w: Webinar,

@@ -7,10 +7,10 @@ import { isOffered, type Playing, playingOn } from "@/core/webinar/recording"
 import { instantAt } from "@/core/webinar/rule"
 import { datedAhead, dateSchema, plannedStarts, type Webinar, webinarSchema } from "@/core/webinar/webinar"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import { type Db, number } from "../db/pool"
 import { happen } from "../happen"
 import { gone, ok, refusal, type Saved } from "../saved"
-import type { Surroundings } from "../surroundings"
 import { tellOfSeat } from "./tell"
 
 /** Dates are written on again when so many days of them are left. */
@@ -46,7 +46,7 @@ export async function writeDates(tx: Db, id: number, w: Webinar, now: number): P
 }
 
 /** Writes the dates of rules on, where they come near their end. */
-export async function writeDatesOn(s: Surroundings): Promise<void> {
+export async function writeDatesOn(s: Context): Promise<void> {
   const now = await s.clock.now()
   const due = await s.db.rows<{ id: number }>("SELECT id FROM webinar WHERE dated_until < ? LIMIT 100", [
     new Date(now + leastAhead * 86_400_000),
@@ -74,7 +74,7 @@ export type DateListed = {
 }
 
 /** The dates to come or under way in their order, or those behind, the latest first; at most 60. */
-export async function listDates(s: Surroundings, webinar: number, which: "to-come" | "behind"): Promise<DateListed[]> {
+export async function listDates(s: Context, webinar: number, which: "to-come" | "behind"): Promise<DateListed[]> {
   const now = new Date(await s.clock.now())
   const rows = await s.db.rows<{
     id: number
@@ -109,7 +109,7 @@ export async function listDates(s: Surroundings, webinar: number, which: "to-com
 }
 
 /** Moves a date that is still to come to another day and time of the webinar's zone. */
-export async function moveDate(s: Surroundings, id: number, typed: unknown): Promise<Saved> {
+export async function moveDate(s: Context, id: number, typed: unknown): Promise<Saved> {
   const read = v.safeParse(dateSchema, typed)
   if (!read.success) return refusal(read.issues)
   const now = await s.clock.now()
@@ -145,7 +145,7 @@ const of = (them: readonly Seated[], kind: HappeningKind, webinar: number, at: n
   them.map((r) => ({ kind, at, person: r.person, subject: webinar, words: r.title }))
 
 /** Calls a date off that is still to come. */
-export async function callOff(s: Surroundings, id: number): Promise<Saved> {
+export async function callOff(s: Context, id: number): Promise<Saved> {
   const now = await s.clock.now()
   return s.db.transaction(async (tx): Promise<Saved> => {
     const date = await lockedDate(tx, id, now)
@@ -156,7 +156,7 @@ export async function callOff(s: Surroundings, id: number): Promise<Saved> {
 }
 
 /** A live date whose host never began it: whoever has a seat is told, as if it had been called off. */
-export async function notHeld(s: Surroundings, id: number): Promise<void> {
+export async function notHeld(s: Context, id: number): Promise<void> {
   const now = await s.clock.now()
   await s.db.transaction(async (tx) => {
     const date = await tx.row<{ webinar: number }>(
@@ -212,7 +212,7 @@ export type DateSeen = {
 }
 
 /** One date of a webinar, as its host sees it. */
-export async function dateOf(s: Surroundings, webinar: number, id: number): Promise<DateSeen | undefined> {
+export async function dateOf(s: Context, webinar: number, id: number): Promise<DateSeen | undefined> {
   const now = await s.clock.now()
   const row = await s.db.row<{
     document: string

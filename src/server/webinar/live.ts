@@ -1,14 +1,14 @@
 // A date that is held live: its host begins it, shows what it leads to, and ends it.
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import { gone, ok, type Saved } from "../saved"
-import type { Surroundings } from "../surroundings"
 import { meetingRoom } from "./room"
 
 /** How long before its time a host may begin, ms. */
 const early = 30 * 60_000
 
 /** The host begins: from now on everybody in the room hears them. */
-export async function beginLive(s: Surroundings, date: number): Promise<Saved> {
+export async function beginLive(s: Context, date: number): Promise<Saved> {
   if (!s.meeting) return { refused: refusals.webinar.noMeeting }
   const now = await s.clock.now()
   const row = await s.db.row<{ begun: Date | null }>(
@@ -30,7 +30,7 @@ export async function beginLive(s: Surroundings, date: number): Promise<Saved> {
 }
 
 /** The host ends it, for everybody. */
-export async function endLive(s: Surroundings, date: number): Promise<Saved> {
+export async function endLive(s: Context, date: number): Promise<Saved> {
   const now = new Date(await s.clock.now())
   const done = await s.db.write(
     "UPDATE webinar_date SET ended_at = ? WHERE id = ? AND begun_at IS NOT NULL AND ended_at IS NULL AND over_at > ?",
@@ -43,7 +43,7 @@ export async function endLive(s: Surroundings, date: number): Promise<Saved> {
 }
 
 /** What it leads to is shown from now on, before its minute. */
-export async function showOffer(s: Surroundings, date: number): Promise<Saved> {
+export async function showOffer(s: Context, date: number): Promise<Saved> {
   const done = await s.db.write(
     "UPDATE webinar_date SET offered_at = COALESCE(offered_at, ?) WHERE id = ? AND settled_at IS NULL",
     [new Date(await s.clock.now()), date],

@@ -1,9 +1,9 @@
 // Polls of a room: those that its webinar has planned open at their minute, others are asked by the host on the spot. One vote a seat.
 import * as v from "valibot"
 import { pollSchema, type Webinar } from "@/core/webinar/webinar"
+import type { Context } from "../context"
 import { type Db, number } from "../db/pool"
 import { gone, type Made, ok, refusal, type Saved } from "../saved"
-import type { Surroundings } from "../surroundings"
 import type { Room } from "./room"
 
 export type PollSeen = {
@@ -75,7 +75,7 @@ export async function votesOf(db: Db, registration: number): Promise<Readonly<Re
 const whole = v.pipe(v.string(), v.regex(/^\d{1,9}$/), v.transform(Number))
 
 /** A vote, while the poll is open; the last one counts. */
-export async function vote(s: Surroundings, room: Room, typed: unknown): Promise<Saved> {
+export async function vote(s: Context, room: Room, typed: unknown): Promise<Saved> {
   const read = v.safeParse(v.object({ poll: whole, answer: whole }), typed)
   if (!read.success || !room.open) return gone
   const { poll, answer } = read.output
@@ -93,7 +93,7 @@ export async function vote(s: Surroundings, room: Room, typed: unknown): Promise
 }
 
 /** The host asks something on the spot. */
-export async function askPoll(s: Surroundings, date: number, typed: unknown): Promise<Made> {
+export async function askPoll(s: Context, date: number, typed: unknown): Promise<Made> {
   const read = v.safeParse(pollSchema, typed)
   if (!read.success) return refusal(read.issues)
   if (!(await s.db.row("SELECT 1 FROM webinar_date WHERE id = ?", [date]))) return gone
@@ -107,7 +107,7 @@ export async function askPoll(s: Surroundings, date: number, typed: unknown): Pr
 }
 
 /** Nobody votes in it any more; what it came to is shown to all. */
-export async function closePoll(s: Surroundings, id: number): Promise<Saved> {
+export async function closePoll(s: Context, id: number): Promise<Saved> {
   const done = await s.db.write("UPDATE poll SET closed_at = COALESCE(closed_at, ?) WHERE id = ?", [
     new Date(await s.clock.now()),
     id,

@@ -2,11 +2,11 @@
 import { longestGap } from "@/core/webinar/attendance"
 import { isOffered, type Playing, playingOn } from "@/core/webinar/recording"
 import type { Webinar } from "@/core/webinar/webinar"
+import type { Context } from "../context"
 import { type Db, number } from "../db/pool"
 import { mediaLink } from "../media/store"
 import type { Stream } from "../port/meeting"
 import { sign } from "../sign"
-import type { Surroundings } from "../surroundings"
 import { readWebinar } from "./webinar"
 
 export type Room = {
@@ -49,7 +49,7 @@ type Row = {
  * Where a date stands just now, for everybody in its room: `state` changes with what they see; `elapsed`, seconds since it began, or null.
  */
 export async function turnOf(
-  s: Surroundings,
+  s: Context,
   date: number,
 ): Promise<{ readonly state: string; readonly elapsed: number | null; readonly polls: Webinar["polls"] } | undefined> {
   const row = await s.db.row<{
@@ -76,7 +76,7 @@ export async function turnOf(
 }
 
 /** Undefined where there is no such seat, or it was given up. */
-export async function roomOf(s: Surroundings, registration: number): Promise<Room | undefined> {
+export async function roomOf(s: Context, registration: number): Promise<Room | undefined> {
   const row = await s.db.row<Row>(
     `SELECT r.date_id AS date, r.person_id AS person, r.webinar_id AS webinar, d.starts_at AS starts, d.over_at AS \`over\`, d.begun_at AS begun,
        d.offered_at AS offered, d.called_off_at IS NOT NULL AS off, r.saw_offer_at IS NOT NULL AS saw, p.zone, m.seconds, r.device
@@ -111,12 +111,7 @@ export async function roomOf(s: Surroundings, registration: number): Promise<Roo
  * A device takes the seat's place in the room: where nobody has it, where whoever had it is gone (no beat for three beats), or
  * where it has proved to be the owner's. False: another one is in the room just now. Of many at once one has it.
  */
-export async function takePlace(
-  s: Surroundings,
-  registration: number,
-  device: Buffer,
-  proven: boolean,
-): Promise<boolean> {
+export async function takePlace(s: Context, registration: number, device: Buffer, proven: boolean): Promise<boolean> {
   const now = await s.clock.now()
   const gone = new Date(now - longestGap)
   return s.db.transaction(async (tx) => {
@@ -163,14 +158,10 @@ export async function noteOffer(db: Db, registration: number, what: "saw" | "pre
 }
 
 /** By what the meeting service knows the room of a date. */
-export const meetingRoom = (s: Pick<Surroundings, "config">, date: number) =>
-  sign(s.config.secret, "meeting", String(date))
+export const meetingRoom = (s: Pick<Context, "config">, date: number) => sign(s.config.secret, "meeting", String(date))
 
 /** What plays in it: its recording, or what its host says just now; null: neither. */
-export async function playedIn(
-  s: Surroundings,
-  room: Pick<Room, "date" | "webinar" | "playing">,
-): Promise<Stream | null> {
+export async function playedIn(s: Context, room: Pick<Room, "date" | "webinar" | "playing">): Promise<Stream | null> {
   if (room.webinar.recording !== null) return linkTo(s, room.webinar.recording)
   return room.playing.phase === "running" ? (s.meeting?.streamOf(meetingRoom(s, room.date)) ?? null) : null
 }
@@ -178,7 +169,7 @@ export async function playedIn(
 export type File = Stream & { readonly name: string; readonly size: number }
 
 /** A file of ours as a link that works for some hours; null: it is not there. */
-export async function linkTo(s: Surroundings, media: number | null): Promise<File | null> {
+export async function linkTo(s: Context, media: number | null): Promise<File | null> {
   const row =
     media === null
       ? undefined

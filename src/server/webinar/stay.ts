@@ -11,10 +11,10 @@ import {
   settledAfter,
 } from "@/core/webinar/attendance"
 import { type Webinar, webinarSchema } from "@/core/webinar/webinar"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import type { Due } from "../due"
 import { happen } from "../happen"
-import type { Surroundings } from "../surroundings"
 import { notHeld } from "./dates"
 
 /**
@@ -23,7 +23,7 @@ import { notHeld } from "./dates"
  *
  * @param device eight bytes, by which one device of theirs is told from another
  */
-export async function beat(s: Surroundings, registration: number, device: Buffer): Promise<boolean> {
+export async function beat(s: Context, registration: number, device: Buffer): Promise<boolean> {
   const now = await s.clock.now()
   const row = await s.db.row<{ from_at: Date | null; to_at: Date | null }>(
     `SELECT y.from_at, y.to_at FROM registration r JOIN webinar_date d ON d.id = r.date_id
@@ -88,14 +88,14 @@ export const endedDates: Due = {
       const w = v.parse(webinarSchema, JSON.parse(document!.document))
       // Nobody has missed what its host never began.
       if (w.recording === null && !date.begun_at) await notHeld(s, date.id)
-      else while (await s.db.transaction((tx) => settle(tx, date, w, now)));
+      else while (await s.db.transaction((tx) => finishDate(tx, date, w, now)));
     }
   },
   inHand: async () => false,
 }
 
 /** Works some of them out; whether there may be more. The last one closes the date. */
-async function settle(tx: Db, date: Ended, w: Webinar, now: number): Promise<boolean> {
+async function finishDate(tx: Db, date: Ended, w: Webinar, now: number): Promise<boolean> {
   // One worker after the other: the row of the date is the lock.
   if (!(await tx.row("SELECT 1 FROM webinar_date WHERE id = ? AND settled_at IS NULL FOR UPDATE", [date.id])))
     return false

@@ -3,11 +3,11 @@
 import * as v from "valibot"
 import { refusals } from "@/core/words/refusals"
 import { mayTry } from "../attempt"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import type { Row } from "../db/row"
 import { queueMail } from "../queue-mail"
 import { gone, type Made, ok, refusal, type Saved } from "../saved"
-import type { Surroundings } from "../surroundings"
 import type { Room } from "./room"
 
 /** One thing that was said. */
@@ -34,7 +34,7 @@ const input = v.object({
 const most = { most: 10, windowMs: 30_000 }
 
 /** Somebody says something, while the room is open. */
-export async function say(s: Surroundings, room: Room, typed: unknown): Promise<Saved> {
+export async function say(s: Context, room: Room, typed: unknown): Promise<Saved> {
   const read = v.safeParse(input, typed)
   if (!read.success) return refusal(read.issues)
   if (!room.open || room.webinar.chat === "off") return gone
@@ -50,7 +50,7 @@ export async function say(s: Surroundings, room: Room, typed: unknown): Promise<
 }
 
 /** The host says something to everybody of a date. */
-export async function sayAsHost(s: Surroundings, date: number, words: unknown): Promise<Made> {
+export async function sayAsHost(s: Context, date: number, words: unknown): Promise<Made> {
   const read = v.safeParse(input.entries.words, words)
   if (!read.success) return refusal(read.issues)
   if (!(await s.db.row("SELECT 1 FROM webinar_date WHERE id = ?", [date]))) return gone
@@ -64,7 +64,7 @@ export async function sayAsHost(s: Surroundings, date: number, words: unknown): 
 }
 
 /** A question is answered, or something is taken out of the room. */
-export async function settleSaid(s: Surroundings, id: number, how: "answered" | "hidden"): Promise<Saved> {
+export async function settleSaid(s: Context, id: number, how: "answered" | "hidden"): Promise<Saved> {
   const at = new Date(await s.clock.now())
   const done = await s.db.write(
     `UPDATE room_message SET ${how === "answered" ? "answered_at" : "hidden_at"} = COALESCE(${how === "answered" ? "answered_at" : "hidden_at"}, ?) WHERE id = ?`,
@@ -81,7 +81,7 @@ const answerInput = v.pipe(
 )
 
 /** A question is answered by e-mail, to whoever asked it and once. */
-export async function answerByMail(s: Surroundings, id: number, typed: unknown): Promise<Saved> {
+export async function answerByMail(s: Context, id: number, typed: unknown): Promise<Saved> {
   const read = v.safeParse(answerInput, typed)
   if (!read.success) return refusal(read.issues)
   const at = new Date(await s.clock.now())

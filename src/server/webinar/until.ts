@@ -5,14 +5,14 @@ import type { Db } from "../db/pool"
 import { readWebinar } from "./webinar"
 
 /** Instants, ms; null: there is none. */
-export type Untils = { readonly deal: number | null; readonly replay: number | null }
+export type SeatDeadlines = { readonly deal: number | null; readonly replay: number | null }
 
 /**
  * Both ends for a seat. Once its webinar has begun they are put down, and stay; before that they move with its date.
  *
  * @param now ms of business time
  */
-export async function untilsOf(db: Db, registration: number, now: number): Promise<Untils> {
+export async function seatDeadlines(db: Db, registration: number, now: number): Promise<SeatDeadlines> {
   const row = await db.row<{ webinar: number; starts: Date; zone: string; deal: Date | null; replay: Date | null }>(
     `SELECT r.webinar_id AS webinar, d.starts_at AS starts, p.zone, r.deal_until AS deal, r.replay_until AS replay
      FROM registration r JOIN webinar_date d ON d.id = r.date_id JOIN person p ON p.id = r.person_id
@@ -65,6 +65,6 @@ export async function dealOf(db: Db, registration: number, offer: number, now: n
     [registration, offer],
   )
   if (!row || now < row.starts.getTime()) return null
-  const { deal } = await untilsOf(db, registration, now)
+  const { deal } = await seatDeadlines(db, registration, now)
   return deal === null ? null : { registration, code: row.code, until: deal, zone: row.zone, open: now < deal }
 }

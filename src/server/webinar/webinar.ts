@@ -6,11 +6,11 @@ import type { Flow } from "@/core/sequence/flow"
 import { dayEnd } from "@/core/webinar/until"
 import { newWebinar, refsOfWebinar, type Webinar, webinarFields, webinarSchema } from "@/core/webinar/webinar"
 import { refusals } from "@/core/words/refusals"
+import type { Context } from "../context"
 import { type Db, number } from "../db/pool"
 import { writeReferences } from "../reference"
 import { gone, type Made, ok, refusal, type Saved } from "../saved"
 import { type Before, reconcile, type SavedShared, type Stored } from "../shared"
-import type { Surroundings } from "../surroundings"
 import { writeDates } from "./dates"
 
 /** How many webinars there may be. */
@@ -30,7 +30,7 @@ export type WebinarListed = {
 }
 
 /** By title. */
-export async function listWebinars(s: Surroundings): Promise<WebinarListed[]> {
+export async function listWebinars(s: Context): Promise<WebinarListed[]> {
   const now = new Date(await s.clock.now())
   const rows = await s.db.rows<Row & { next: Date | null; registered: string; behind: string }>(
     `SELECT w.id, w.document, w.revision, d.starts_at AS next,
@@ -54,7 +54,7 @@ export async function readWebinar(db: Db, id: number): Promise<Stored<Webinar> |
 }
 
 /** A new one, without a date. */
-export async function newWebinarOf(s: Surroundings, title: unknown): Promise<Made> {
+export async function newWebinarOf(s: Context, title: unknown): Promise<Made> {
   const read = v.safeParse(webinarFields.title, title)
   if (!read.success) return refusal(read.issues)
   const n = await s.db.row<{ n: string }>("SELECT COUNT(*) AS n FROM webinar")
@@ -74,7 +74,7 @@ const input = v.partial(v.object(webinarFields))
 
 /** Saves a webinar, and its dates with it; what isn't given stays as it is. */
 export async function saveWebinar(
-  s: Surroundings,
+  s: Context,
   id: number,
   typed: unknown,
   before?: Before,
@@ -105,7 +105,7 @@ export async function saveWebinar(
 }
 
 /** Removes one for which nobody has a seat. */
-export async function removeWebinar(s: Surroundings, id: number): Promise<Saved> {
+export async function removeWebinar(s: Context, id: number): Promise<Saved> {
   return s.db.transaction(async (tx): Promise<Saved> => {
     if (!(await tx.row("SELECT 1 FROM webinar WHERE id = ? FOR UPDATE", [id]))) return gone
     if (await tx.row("SELECT 1 FROM registration WHERE webinar_id = ? LIMIT 1", [id]))

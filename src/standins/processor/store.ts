@@ -50,7 +50,7 @@ export type Behaviour = {
   readonly keeps: "nothing" | "1.5 % and 25"
 }
 
-export const calm: Behaviour = {
+export const wellBehaved: Behaviour = {
   answers: "at once",
   slowMs: 30_000,
   hooks: "at once",
@@ -74,7 +74,7 @@ export class Store {
   readonly answers = new Map<string, { asked: string; status: number; body: unknown }>()
   /** Keys under which nothing may be charged any more. */
   readonly voided = new Set<string>()
-  behaviour: Behaviour = calm
+  behaviour: Behaviour = wellBehaved
   private readonly file: string
 
   constructor(folder: string) {

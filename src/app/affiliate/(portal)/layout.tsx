@@ -1,5 +1,5 @@
 import type { ReactNode } from "react"
-import { affiliateHere } from "@/app/door"
+import { affiliateHere } from "@/app/guard"
 import { Tabs } from "@/ui/tabs"
 
 export default async function PortalLayout({ children }: { children: ReactNode }) {

@@ -1,6 +1,6 @@
 import type { Metadata } from "next"
 import { redirect } from "next/navigation"
-import { affiliateHere, surroundings } from "@/app/door"
+import { affiliateHere, context } from "@/app/guard"
 import { nextPayDay } from "@/core/affiliate/payout"
 import { moneyText } from "@/core/offer/money"
 import { dayText } from "@/core/offer/sentence"
@@ -21,7 +21,7 @@ export const metadata: Metadata = { title: "Affiliate page" }
 
 export default async function Overview() {
   const a = await affiliateHere()
-  const { db, clock } = surroundings()
+  const { db, clock } = context()
   const now = await clock.now()
   const parts = await partsFor(db, a.id, now)
   if (a.state === "invited" || (a.state === "active" && !parts.some((p) => p.agreed))) redirect("/affiliate/programmes")

@@ -1,6 +1,6 @@
 import type { Metadata } from "next"
 import { redirect } from "next/navigation"
-import { portalPerson, surroundings } from "@/app/door"
+import { context, portalPerson } from "@/app/guard"
 import { termsText } from "@/core/words/affiliate"
 import { affiliateOf } from "@/server/affiliate/affiliate"
 import { askedFor, openTo, partsFor, wordsOfConditions } from "@/server/affiliate/portal"
@@ -13,7 +13,7 @@ export const metadata: Metadata = { title: "Programmes" }
 export default async function ProgrammesPage() {
   const person = await portalPerson()
   if (person === null) redirect("/affiliate/sign-in")
-  const { db, clock } = surroundings()
+  const { db, clock } = context()
   const now = await clock.now()
   const a = await affiliateOf(db, person)
   const parts = a ? await partsFor(db, a.id, now) : []

@@ -1,4 +1,4 @@
-import { portalPerson } from "@/app/door"
+import { portalPerson } from "@/app/guard"
 import { qrAnswer } from "@/app/qr"
 
 /** A link of this school as a QR code, for whoever is signed in to the portal. */

@@ -1,5 +1,5 @@
 import type { Metadata } from "next"
-import { learner } from "@/app/door"
+import { learner } from "@/app/guard"
 import { SignInForm } from "@/app/learn/sign-in/form"
 import { ActForm } from "@/ui/act-form"
 import { Button } from "@/ui/button"

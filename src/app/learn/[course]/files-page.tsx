@@ -1,4 +1,4 @@
-import { surroundings } from "@/app/door"
+import { context } from "@/app/guard"
 import { writeLesson } from "@/core/course/lesson-page"
 import { allBlocks } from "@/core/page/document"
 import type { LearnCourse, OpenFiles } from "@/server/course/learn"
@@ -7,7 +7,7 @@ import { TakeAway } from "../take-away"
 
 /** A course of files: what there is to take away, and when the rest comes. No way through it, nothing to be done. */
 export function FilesPage({ course, open }: { course: LearnCourse; open: readonly OpenFiles[] }) {
-  const { config } = surroundings()
+  const { config } = context()
   const coming = course.lessons.filter((l) => !l.may.open)
   return (
     <>

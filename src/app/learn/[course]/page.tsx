@@ -1,6 +1,6 @@
 import type { Metadata } from "next"
 import { redirect } from "next/navigation"
-import { admitted, learning, surroundings } from "@/app/door"
+import { admitted, context, learning } from "@/app/guard"
 import { nextLesson, progressOf } from "@/core/course/path"
 import { certificateOf } from "@/server/course/certificate"
 import { courseFor, myCourse, openFiles } from "@/server/course/learn"
@@ -16,14 +16,14 @@ type Params = { params: Promise<{ course: string }>; searchParams: Promise<{ beg
 
 export async function generateMetadata({ params }: Params): Promise<Metadata> {
   const who = await admitted()
-  const course = await courseFor(surroundings(), who, (await params).course)
+  const course = await courseFor(context(), who, (await params).course)
   return { title: course?.title ?? "Course" }
 }
 
 export default async function CourseHome({ params, searchParams }: Params) {
   const { course: slug } = await params
   const person = await admitted()
-  const s = person ? learning(person) : surroundings()
+  const s = person ? learning(person) : context()
   const course = await myCourse(s, person, slug)
   if (!course) return gate(person, slug, null)
   if (course.onlyFiles) return <FilesPage course={course} open={await openFiles(s, person, course)} />

@@ -2,7 +2,7 @@ import Bowser from "bowser"
 import type { Metadata } from "next"
 import { redirect } from "next/navigation"
 import { stepOverAction } from "@/app/affiliate/actions"
-import { admitted, surroundings, tokenOf } from "@/app/door"
+import { admitted, context, tokenOf } from "@/app/guard"
 import { locale } from "@/core/words/locale"
 import { affiliateOf } from "@/server/affiliate/affiliate"
 import { changeAsked } from "@/server/person/address-change"
@@ -32,7 +32,7 @@ export default async function AccountPage() {
         </p>
       </>
     )
-  const s = surroundings()
+  const s = context()
   const token = (await tokenOf("learn")) ?? ""
   const account = await learnerAccount(s, who, token)
   if (!account) redirect("/learn")

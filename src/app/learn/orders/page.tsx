@@ -1,6 +1,6 @@
 import type { Metadata } from "next"
 import { redirect } from "next/navigation"
-import { admitted, surroundings } from "@/app/door"
+import { admitted, context } from "@/app/guard"
 import { moneyText } from "@/core/offer/money"
 import { myOrders } from "@/server/ledger/my-orders"
 import { dayIn } from "@/server/offer/shown"
@@ -11,7 +11,7 @@ export const metadata: Metadata = { title: "My orders" }
 export default async function MyOrdersPage() {
   const who = await admitted()
   if (who === null) redirect(`/learn/sign-in?to=${encodeURIComponent("/learn/orders")}`)
-  const orders = await myOrders(surroundings().db, who)
+  const orders = await myOrders(context().db, who)
   return (
     <>
       <h1>My orders</h1>

@@ -1,13 +1,13 @@
 "use server"
 
 import { revalidatePath } from "next/cache"
-import { learner, learning } from "@/app/door"
+import { learner, learning } from "@/app/guard"
 import { may } from "@/core/person/actor"
 import { changeCard, endPlan } from "@/server/ledger/renew"
 
 const signedOut = { refused: "You are no longer signed in. Ask for a new sign-in link." }
 
-/** Who is signed in, in surroundings of their own. */
+/** Who is signed in, in a context of their own. */
 async function buyer() {
   const who = await learner()
   const s = who && learning(who)

@@ -1,6 +1,6 @@
 import type { Metadata } from "next"
 import { redirect } from "next/navigation"
-import { admitted, surroundings } from "@/app/door"
+import { admitted, context } from "@/app/guard"
 import { moneyText } from "@/core/offer/money"
 import { dayText } from "@/core/offer/sentence"
 import { type MyPlan, myPlans } from "@/server/ledger/renew"
@@ -13,7 +13,7 @@ export const metadata: Metadata = { title: "My plans" }
 export default async function MyPlansPage() {
   const who = await admitted()
   if (who === null) redirect(`/learn/sign-in?to=${encodeURIComponent("/learn/plans")}`)
-  const s = surroundings()
+  const s = context()
   // A device that only ordered opens what was bought; cards and plans want the mailbox's proof.
   if (who.scope !== null)
     return (

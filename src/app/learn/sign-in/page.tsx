@@ -1,5 +1,5 @@
 import type { Metadata } from "next"
-import { surroundings } from "@/app/door"
+import { context } from "@/app/guard"
 import { gateOf } from "@/server/course/gates"
 import { noticeFor } from "@/server/notice/show"
 import { safePath } from "@/server/person/way-in"
@@ -10,8 +10,8 @@ export const metadata: Metadata = { title: "Sign in" }
 
 export default async function LearnSignIn({ searchParams }: { searchParams: Promise<{ to?: string }> }) {
   const to = safePath((await searchParams).to ?? "/learn")
-  const notice = await noticeFor(surroundings(), null, "sign-in")
-  const gate = await gateOf(surroundings().db, to.split("/")[2] ?? "")
+  const notice = await noticeFor(context(), null, "sign-in")
+  const gate = await gateOf(context().db, to.split("/")[2] ?? "")
   return (
     <>
       <h1>Sign in to your courses</h1>

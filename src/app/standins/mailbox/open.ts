@@ -1,8 +1,8 @@
 import { notFound } from "next/navigation"
-import { surroundings } from "@/app/door"
+import { context } from "@/app/guard"
 
 /** The mailbox's folder; a real school has none, unless it was started with one for trying out. */
 export function mailboxFolder(): string {
-  const { config } = surroundings()
+  const { config } = context()
   return config.hasMailbox ? config.mailboxFolder : notFound()
 }

@@ -2,11 +2,11 @@
 
 import { revalidatePath } from "next/cache"
 import { notFound } from "next/navigation"
-import { surroundings } from "@/app/door"
+import { context } from "@/app/guard"
 import { setName } from "@/standins/names/server"
 
 export async function saveNameAction(_: undefined, form: FormData): Promise<void> {
-  const { config } = surroundings()
+  const { config } = context()
   if (!config.nameServer) notFound()
   const name = String(form.get("name") ?? "").trim()
   const texts = String(form.get("texts") ?? "")

@@ -1,5 +1,5 @@
 import { notFound } from "next/navigation"
-import { surroundings } from "@/app/door"
+import { context } from "@/app/guard"
 import { readNames } from "@/standins/names/server"
 import { ActForm } from "@/ui/act-form"
 import { saveNameAction } from "./actions"
@@ -8,7 +8,7 @@ export const metadata = { title: "Name server stand-in" }
 
 /** The records of the demo's domain, as they are told to whoever asks; they can be changed and broken. */
 export default async function NamesPage() {
-  const { config } = surroundings()
+  const { config } = context()
   if (!config.nameServer) notFound()
   const names = Object.entries(await readNames(config.dataFolder))
   return (

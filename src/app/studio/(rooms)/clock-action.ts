@@ -1,6 +1,6 @@
 "use server"
 
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { moveClock } from "@/server/due-list"
 
 export async function moveClockAction(way: "next" | "hour" | "day"): Promise<{ now: number; says: string }> {

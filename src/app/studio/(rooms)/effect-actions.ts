@@ -1,7 +1,7 @@
 "use server"
 
 import { revalidatePath } from "next/cache"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { addOnOccasion, removeOnOccasion } from "@/server/funnel/occasion"
 
 type Done = { readonly refused?: string }

@@ -1,5 +1,5 @@
 import type { ReactNode } from "react"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { findables } from "@/server/find-view"
 import { schoolZone } from "@/server/school-view"
 import { ActForm } from "@/ui/act-form"

@@ -1,4 +1,4 @@
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { moneyText } from "@/core/offer/money"
 import { countedAs } from "@/core/words/figures"
 import { locale } from "@/core/words/locale"

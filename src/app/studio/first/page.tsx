@@ -1,6 +1,6 @@
 import type { Metadata } from "next"
 import { redirect } from "next/navigation"
-import { surroundings } from "@/app/door"
+import { context } from "@/app/guard"
 import { hasOwner } from "@/server/person/account"
 import { DoorStep } from "../sign-in/door-step"
 import { OwnerForm } from "../sign-in/forms"
@@ -8,10 +8,10 @@ import { OwnerForm } from "../sign-in/forms"
 export const metadata: Metadata = { title: "Open the school" }
 
 export default async function FirstPage() {
-  if (await hasOwner(surroundings())) redirect("/studio/sign-in")
+  if (await hasOwner(context())) redirect("/studio/sign-in")
   return (
     <DoorStep title="Open your school">
-      <OwnerForm code={surroundings().config.openingCode !== ""} />
+      <OwnerForm code={context().config.openingCode !== ""} />
     </DoorStep>
   )
 }

@@ -1,7 +1,7 @@
 import { demoAccount } from "@demo/account"
 import type { Metadata } from "next"
 import { redirect } from "next/navigation"
-import { surroundings } from "@/app/door"
+import { context } from "@/app/guard"
 import { hasOwner } from "@/server/person/account"
 import { DoorStep } from "./door-step"
 import { MailedLink, SignInForm } from "./forms"
@@ -9,7 +9,7 @@ import { MailedLink, SignInForm } from "./forms"
 export const metadata: Metadata = { title: "Sign in" }
 
 export default async function SignInPage() {
-  const s = surroundings()
+  const s = context()
   if (!(await hasOwner(s))) redirect("/studio/first")
   return (
     <DoorStep title="Sign in to the studio">

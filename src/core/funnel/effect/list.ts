@@ -1,7 +1,7 @@
 // The kinds of effect, and what is asked of them without knowing which one it is.
 import * as v from "valibot"
 import type { Ref } from "../../reference"
-import type { Deed } from "../draft"
+import type { Action } from "../draft"
 import { beginSequence } from "./begin-sequence"
 import { closeCourse } from "./close-course"
 import { endSequence } from "./end-sequence"
@@ -27,30 +27,30 @@ export type EffectKind = keyof typeof modules
 export const effectKinds = modules as unknown as Readonly<Record<EffectKind, EffectModule<object>>>
 
 /** What an effect is set to, checked by its kind. Throws ValiError where it isn't that. */
-export function readDeed(kind: EffectKind, settings: unknown): Deed["settings"] {
-  return v.parse(effectKinds[kind].settings, settings) as Deed["settings"]
+export function readDeed(kind: EffectKind, settings: unknown): Action["settings"] {
+  return v.parse(effectKinds[kind].settings, settings) as Action["settings"]
 }
 
-export function refsOfDeed(e: Pick<Deed, "kind" | "settings">): Ref[] {
+export function refsOfDeed(e: Pick<Action, "kind" | "settings">): Ref[] {
   return effectKinds[e.kind].refs(e.settings)
 }
 
 /** The number of what an effect is about; 0 where it is about nothing. */
-export function aboutOf(e: Pick<Deed, "kind" | "settings">): number {
+export function aboutOf(e: Pick<Action, "kind" | "settings">): number {
   return refsOfDeed(e)[0]?.id ?? 0
 }
 
 /** What it does, in words. */
-export function deedSays(e: Pick<Deed, "kind" | "name">): string {
+export function deedSays(e: Pick<Action, "kind" | "name">): string {
   return effectKinds[e.kind].says(e.name)
 }
 
 /** Whether it is done again for somebody it was done for before. */
-export function againOf(e: Pick<Deed, "settings">): Again {
+export function againOf(e: Pick<Action, "settings">): Again {
   return (e.settings as { again?: Again }).again ?? "no"
 }
 
 /** The sequence that an effect begins, or null. */
-export function sequenceBegun(e: Pick<Deed, "kind" | "settings">): number | null {
+export function sequenceBegun(e: Pick<Action, "kind" | "settings">): number | null {
   return e.kind === "begin-sequence" ? (e.settings as { sequence: number }).sequence : null
 }

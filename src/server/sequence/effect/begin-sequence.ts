@@ -1,4 +1,4 @@
-import type { Deed } from "@/core/funnel/draft"
+import type { Action } from "@/core/funnel/draft"
 import { againOf, sequenceBegun } from "@/core/funnel/effect/list"
 import type { Db } from "../../db/pool"
 import { beginSequence } from "../begin"
@@ -9,7 +9,7 @@ export const beginASequence: Perform = (tx, e, about) => beginASequenceForAll(tx
 /** The same for many at once. */
 export async function beginASequenceForAll(
   tx: Db,
-  e: Deed,
+  e: Action,
   people: readonly number[],
   about: Pick<About, "funnel" | "at">,
 ): Promise<void> {

@@ -1,6 +1,6 @@
 // What each kind of effect does.
 
-import type { Deed } from "@/core/funnel/draft"
+import type { Action } from "@/core/funnel/draft"
 import { aboutOf, type EffectKind } from "@/core/funnel/effect/list"
 import type { Db } from "../../db/pool"
 import { putTagsOn } from "../../person/tag"
@@ -23,7 +23,7 @@ const performs: Record<EffectKind, Perform> = {
 }
 
 /** Does what these effects say, in their order. To be called inside a transaction. */
-export async function performAll(tx: Db, effects: readonly Deed[], about: About): Promise<void> {
+export async function performAll(tx: Db, effects: readonly Action[], about: About): Promise<void> {
   for (let i = 0; i < effects.length; ) {
     // Tags that are put on one after the other are put on together.
     const tags = tagsFrom(effects, i)
@@ -40,7 +40,7 @@ export async function performAll(tx: Db, effects: readonly Deed[], about: About)
 /** The same for many people at once; effects that can't be done together are done for one after the other. */
 export async function performForAll(
   tx: Db,
-  effects: readonly Deed[],
+  effects: readonly Action[],
   people: readonly number[],
   about: Omit<About, "person">,
 ): Promise<void> {
@@ -54,7 +54,7 @@ export async function performForAll(
 const performsTogether: {
   readonly [K in EffectKind]?: (
     tx: Db,
-    e: Deed,
+    e: Action,
     people: readonly number[],
     about: Omit<About, "person">,
   ) => Promise<void>
@@ -67,7 +67,7 @@ const performsTogether: {
     ),
 }
 
-function tagsFrom(effects: readonly Deed[], from: number): Deed[] {
+function tagsFrom(effects: readonly Action[], from: number): Action[] {
   const end = effects.findIndex((e, i) => i >= from && e.kind !== "tag-on")
   return effects.slice(from, end < 0 ? undefined : end)
 }

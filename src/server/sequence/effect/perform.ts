@@ -1,5 +1,5 @@
 // Doing what something sets off, for one person: an effect of each kind by its own file.
-import type { Deed } from "@/core/funnel/draft"
+import type { Action } from "@/core/funnel/draft"
 import type { Db } from "../../db/pool"
 
 export type OrderOf = { readonly id: number; readonly story: number }
@@ -16,4 +16,4 @@ export type About = {
 }
 
 /** To be called inside a transaction. */
-export type Perform = (tx: Db, effect: Deed, about: About) => Promise<void>
+export type Perform = (tx: Db, effect: Action, about: About) => Promise<void>

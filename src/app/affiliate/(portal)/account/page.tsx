@@ -1,5 +1,5 @@
 import type { Metadata } from "next"
-import { affiliateHere, surroundings } from "@/app/door"
+import { affiliateHere, context } from "@/app/guard"
 import { ibanShort } from "@/core/affiliate/iban"
 import { termsText } from "@/core/words/affiliate"
 import { bankOf, waitingBank } from "@/server/affiliate/bank"
@@ -12,7 +12,7 @@ export const metadata: Metadata = { title: "Account" }
 
 export default async function AccountPage() {
   const a = await affiliateHere()
-  const { db, clock } = surroundings()
+  const { db, clock } = context()
   const now = await clock.now()
   const bank = (await bankOf(db, a.id))!
   const waiting = await waitingBank(db, a.id, now)

@@ -1,5 +1,5 @@
 import type { Metadata } from "next"
-import { activeAffiliateHere, surroundings } from "@/app/door"
+import { activeAffiliateHere, context } from "@/app/guard"
 import { shortLink } from "@/core/affiliate/code"
 import { couponsOf, linksOf, partsFor, targetsFor } from "@/server/affiliate/portal"
 import { CopyButton } from "@/ui/copy-button"
@@ -10,7 +10,7 @@ export const metadata: Metadata = { title: "Links" }
 
 export default async function LinksPage() {
   const a = await activeAffiliateHere()
-  const s = surroundings()
+  const s = context()
   const now = await s.clock.now()
   const own = shortLink(s.config.origin, { code: a.code, sub: "" })
   const coupons = await couponsOf(s.db, a.id, now)

@@ -1,5 +1,5 @@
 import type { Metadata } from "next"
-import { affiliateHere, surroundings } from "@/app/door"
+import { affiliateHere, context } from "@/app/guard"
 import { moneyText } from "@/core/offer/money"
 import { dayText } from "@/core/offer/sentence"
 import { statementsOf } from "@/server/affiliate/statement"
@@ -10,7 +10,7 @@ export const metadata: Metadata = { title: "Paid" }
 
 export default async function PaidPage() {
   const a = await affiliateHere()
-  const { db } = surroundings()
+  const { db } = context()
   const zone = await schoolZone(db)
   const all = await statementsOf(db, a.id)
   return (

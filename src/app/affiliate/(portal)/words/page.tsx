@@ -1,5 +1,5 @@
 import type { Metadata } from "next"
-import { activeAffiliateHere, surroundings } from "@/app/door"
+import { activeAffiliateHere, context } from "@/app/guard"
 import { partsFor, readyFor } from "@/server/affiliate/portal"
 import { ReadyToUse } from "../../ready-to-use"
 
@@ -7,7 +7,7 @@ export const metadata: Metadata = { title: "Materials" }
 
 export default async function WordsPage() {
   const a = await activeAffiliateHere()
-  const s = surroundings()
+  const s = context()
   const parts = (await partsFor(s.db, a.id, await s.clock.now())).filter((p) => p.runs)
   return (
     <>

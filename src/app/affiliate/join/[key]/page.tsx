@@ -1,6 +1,6 @@
 import type { Metadata } from "next"
 import { redirect } from "next/navigation"
-import { portalPerson, surroundings } from "@/app/door"
+import { context, portalPerson } from "@/app/guard"
 import { termsText } from "@/core/words/affiliate"
 import { invitedTo } from "@/server/affiliate/come"
 import { InvitationForm } from "./form"
@@ -9,7 +9,7 @@ export const metadata: Metadata = { title: "Invitation" }
 
 export default async function InvitationPage({ params }: { params: Promise<{ key: string }> }) {
   const key = decodeURIComponent((await params).key)
-  const s = surroundings()
+  const s = context()
   const p = await invitedTo(s, key)
   if (!p)
     return (

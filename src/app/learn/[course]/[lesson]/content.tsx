@@ -1,4 +1,4 @@
-import { surroundings } from "@/app/door"
+import { context } from "@/app/guard"
 import { writeLesson } from "@/core/course/lesson-page"
 import { askedOf, type SurveyAnswers } from "@/core/course/survey"
 import { embeddedHost } from "@/core/page/block/embed"
@@ -36,7 +36,7 @@ export function LessonContent({
   /** What it asks to recommend, by its block. */
   recommends: ReadonlyMap<string, Recommending>
 }) {
-  const { config } = surroundings()
+  const { config } = context()
   const { page, media, lesson } = open
   const blocks = new Map([...allBlocks(page.blocks)].map((b) => [b.id, b]))
   const link = (m: LessonMedia) => mediaLink(config, m.stored, Date.now())
@@ -157,4 +157,4 @@ function PartOf({
   return <TakeAway says={says || shown.name} size={shown.size} href={link(shown)} />
 }
 
-const fileLink = (stored: string) => mediaLink(surroundings().config, stored, Date.now())
+const fileLink = (stored: string) => mediaLink(context().config, stored, Date.now())

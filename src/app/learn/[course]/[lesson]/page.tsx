@@ -1,6 +1,6 @@
 import type { Metadata } from "next"
 import { redirect } from "next/navigation"
-import { admitted, learning, surroundings } from "@/app/door"
+import { admitted, context, learning } from "@/app/guard"
 import { neighbours, progressOf } from "@/core/course/path"
 import { locale } from "@/core/words/locale"
 import { recommendingIn } from "@/server/affiliate/recommend"
@@ -29,14 +29,14 @@ type Params = { params: Promise<{ course: string; lesson: string }> }
 export async function generateMetadata({ params }: Params): Promise<Metadata> {
   const { course: slug, lesson: id } = await params
   const who = await admitted()
-  const course = await courseFor(surroundings(), who, slug)
+  const course = await courseFor(context(), who, slug)
   return { title: course?.lessons.find((l) => l.id === Number(id))?.title ?? "Lesson" }
 }
 
 export default async function LessonPage({ params }: Params) {
   const { course: slug, lesson: id } = await params
   const person = await admitted()
-  const s = person ? learning(person) : surroundings()
+  const s = person ? learning(person) : context()
   const asked = /^\d{1,9}$/.test(id) ? Number(id) : 0
   const open = asked ? await openLesson(s, person, slug, asked) : undefined
   if (!open) return gate(person, slug, asked)

@@ -1,5 +1,5 @@
 import type { Metadata } from "next"
-import { addressOfCaller, surroundings } from "@/app/door"
+import { addressOfCaller, context } from "@/app/guard"
 import { numberWords } from "@/core/course/certificate"
 import { locale } from "@/core/words/locale"
 import { seeCertificate } from "@/server/course/certificate"
@@ -9,7 +9,7 @@ export const metadata: Metadata = { title: "Certificate", robots: { index: false
 
 /** Says to anybody who has its number whether a certificate is genuine. */
 export default async function CertificatePage({ params }: { params: Promise<{ number: string }> }) {
-  const s = surroundings()
+  const s = context()
   const found = await seeCertificate(s, (await params).number, await addressOfCaller())
   const school = await schoolHead(s.db)
   if (found === "too-many")

@@ -1,6 +1,6 @@
 import type { Metadata } from "next"
 import { redirect } from "next/navigation"
-import { admitted, surroundings } from "@/app/door"
+import { admitted, context } from "@/app/guard"
 import { myFile } from "@/server/course/learn"
 import { mediaLink } from "@/server/media/store"
 import { Link } from "@/ui/link"
@@ -13,7 +13,7 @@ export default async function FilePage({ params }: { params: Promise<{ file: str
   const { file: id } = await params
   const person = await admitted()
   if (person === null) redirect(`/learn/sign-in?to=${encodeURIComponent(`/learn/file/${id}`)}`)
-  const s = surroundings()
+  const s = context()
   const file = /^\d{1,9}$/.test(id) ? await myFile(s, person, Number(id)) : undefined
   return (
     <>

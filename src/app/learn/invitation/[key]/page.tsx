@@ -1,6 +1,6 @@
 import type { Metadata } from "next"
 import { notFound } from "next/navigation"
-import { surroundings } from "@/app/door"
+import { context } from "@/app/guard"
 import { readInvitation } from "@/server/course/let-in"
 import { InvitationForm } from "./form"
 
@@ -8,7 +8,7 @@ export const metadata: Metadata = { title: "Invitation", robots: { index: false 
 
 export default async function InvitationPage({ params }: { params: Promise<{ key: string }> }) {
   const { key } = await params
-  const found = await readInvitation(surroundings(), decodeURIComponent(key))
+  const found = await readInvitation(context(), decodeURIComponent(key))
   if (!found) notFound()
   return (
     <>

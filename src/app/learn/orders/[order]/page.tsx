@@ -1,6 +1,6 @@
 import type { Metadata } from "next"
 import { notFound, redirect } from "next/navigation"
-import { admitted, surroundings } from "@/app/door"
+import { admitted, context } from "@/app/guard"
 import { moneyText } from "@/core/offer/money"
 import { myOrders } from "@/server/ledger/my-orders"
 import { dayIn } from "@/server/offer/shown"
@@ -17,7 +17,7 @@ export default async function ReceiptPage({ params }: Params) {
   const asked = (await params).order
   const who = await admitted()
   if (who === null) redirect(`/learn/sign-in?to=${encodeURIComponent("/learn/orders")}`)
-  const s = surroundings()
+  const s = context()
   const order = /^[1-9]\d{0,8}$/.test(asked) ? (await myOrders(s.db, who, Number(asked)))[0] : undefined
   if (!order) notFound()
   const school = await schoolHead(s.db)

@@ -2,7 +2,7 @@
 
 import { revalidatePath } from "next/cache"
 import { redirect } from "next/navigation"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import type { Segment } from "@/core/person/segment/segment"
 import { words } from "@/core/words/en"
 import { answerName, approveAffiliate, changeAffiliate, endAffiliate, setOwnRate } from "@/server/affiliate/affiliate"

@@ -1,4 +1,4 @@
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { affiliateStates } from "@/core/words/affiliate"
 import { locale } from "@/core/words/locale"
 import type { AffiliateState } from "@/server/affiliate/affiliate"

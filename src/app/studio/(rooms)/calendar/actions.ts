@@ -1,7 +1,7 @@
 "use server"
 
 import { revalidatePath } from "next/cache"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { newFeedAddress } from "@/server/calendar/feed"
 import { moveEntry, whatMoves } from "@/server/calendar/move"
 

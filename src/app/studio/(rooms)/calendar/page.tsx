@@ -1,4 +1,4 @@
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { boundsOf, dayOr, placeOf, type Span, shownAround } from "@/core/calendar/days"
 import { entriesBetween } from "@/server/calendar/entries"
 import { feedAddress } from "@/server/calendar/feed"

@@ -2,7 +2,7 @@
 
 import { revalidatePath } from "next/cache"
 import { redirect } from "next/navigation"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import * as course from "@/server/course/course"
 import { setDrip } from "@/server/course/drip"
 import { saveSchoolGates, saveSignOut } from "@/server/course/gates"

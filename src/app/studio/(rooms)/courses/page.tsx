@@ -1,4 +1,4 @@
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { locale } from "@/core/words/locale"
 import { listCourses } from "@/server/course/course"
 import { Link } from "@/ui/link"

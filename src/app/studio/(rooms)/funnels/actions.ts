@@ -2,8 +2,8 @@
 
 import { revalidatePath } from "next/cache"
 import { redirect } from "next/navigation"
-import { studio } from "@/app/door"
-import { takeBack } from "@/server/funnel/change"
+import { studio } from "@/app/guard"
+import { undo } from "@/server/funnel/change"
 import * as edit from "@/server/funnel/edit"
 import { mend } from "@/server/funnel/mend"
 import { newFunnel } from "@/server/funnel/new-funnel"
@@ -75,7 +75,7 @@ export const copyStepAction = async (input: unknown, once: string) =>
 export const moveStepAction = async (input: unknown) => placed(steps.moveStep(await studio(), input))
 export const removeStepAction = async (step: number) => saved(steps.removeStep(await studio(), step))
 export const changeSellingAction = async (input: unknown) => saved(steps.changeSelling(await studio(), input))
-export const takeBackAction = async (funnel: number, to: number) => saved(takeBack(await studio(), funnel, to))
+export const takeBackAction = async (funnel: number, to: number) => saved(undo(await studio(), funnel, to))
 export const addEffectAction = async (input: unknown) => saved(steps.addEffect(await studio(), input))
 export const removeEffectAction = async (effect: number) => saved(steps.removeEffect(await studio(), effect))
 export async function savePageAction(step: number, revision: number, page: unknown, base: unknown): Promise<PageSaved> {

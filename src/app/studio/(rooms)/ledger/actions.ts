@@ -1,7 +1,7 @@
 "use server"
 
 import { revalidatePath } from "next/cache"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { markPosted } from "@/server/ledger/orders"
 import { type Refunded, refundStory } from "@/server/ledger/refund"
 

@@ -1,5 +1,5 @@
 import type { ReactNode } from "react"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { isTesting } from "@/server/ledger/connect"
 import { TextLink } from "@/ui/link"
 import { PlaceTabs } from "../place-tabs"

@@ -1,4 +1,4 @@
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { orderStates, stateWords } from "@/core/ledger/order"
 import { moneyText } from "@/core/offer/money"
 import { locale } from "@/core/words/locale"

@@ -1,7 +1,7 @@
 "use server"
 
 import { revalidatePath } from "next/cache"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import type { Opened } from "@/server/course/admission"
 import { endInvitation, newInvitation, takeBatchBack } from "@/server/course/let-in"
 import { makeOnce } from "@/server/once"

@@ -1,6 +1,6 @@
 "use server"
 
-import { studio, studioSession } from "@/app/door"
+import { studio, studioSession } from "@/app/guard"
 import { checkTyped, type LetterTyped, plainTyped, previewFor, testLetter } from "@/server/mail/try-letter"
 
 export const checkLetterAction = async (letter: LetterTyped) => checkTyped(await studio(), letter)

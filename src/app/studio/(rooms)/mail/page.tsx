@@ -1,4 +1,4 @@
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { locale } from "@/core/words/locale"
 import { boughtWithin, lookedBack, type Works, whatWorks } from "@/server/broadcast/overview"
 import { Link, TextLink } from "@/ui/link"

@@ -2,7 +2,7 @@
 
 import { revalidatePath } from "next/cache"
 import { redirect } from "next/navigation"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { isCurrency, parseAmount } from "@/core/offer/money"
 import { changeCoupon, endCoupon, makeCoupon } from "@/server/offer/coupon"
 import { removeOffer, saveOffer, sellingRules } from "@/server/offer/offer"

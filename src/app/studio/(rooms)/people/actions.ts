@@ -2,7 +2,7 @@
 
 import { revalidatePath } from "next/cache"
 import { redirect } from "next/navigation"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import type { Segment } from "@/core/person/segment/segment"
 import { refusals } from "@/core/words/refusals"
 import { newBroadcast } from "@/server/broadcast/store"

@@ -1,4 +1,4 @@
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { locale } from "@/core/words/locale"
 import { sourceText } from "@/core/words/source"
 import { allTags, countPeople, listPeople, type PeopleQuery, pageSize } from "@/server/person/people"

@@ -1,7 +1,7 @@
 "use server"
 
 import { revalidatePath } from "next/cache"
-import { keepSession, studio, studioSession, tokenOf } from "@/app/door"
+import { keepSession, studio, studioSession, tokenOf } from "@/app/guard"
 import { connectCards, connectMeeting, disconnect, tryConnection } from "@/server/ledger/connect"
 import { sendTest, tryAgainNow } from "@/server/mail/server"
 import { changePassword, setMailsComments } from "@/server/person/account"

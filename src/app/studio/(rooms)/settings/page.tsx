@@ -1,4 +1,4 @@
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { readSchool } from "@/server/school"
 import { SettingsForm } from "./form"
 

@@ -1,5 +1,5 @@
 import { notFound } from "next/navigation"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { ibanShort } from "@/core/affiliate/iban"
 import { moneyText } from "@/core/offer/money"
 import { affiliateStates, obstacleText, termsText } from "@/core/words/affiliate"

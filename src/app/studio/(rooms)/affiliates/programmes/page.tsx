@@ -1,4 +1,4 @@
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { runs } from "@/core/affiliate/programme"
 import { termsText } from "@/core/words/affiliate"
 import { offerNames } from "@/server/offer/offer-view"

@@ -1,4 +1,4 @@
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { report } from "@/server/affiliate/report"
 import { schoolZone } from "@/server/school-view"
 import { Button } from "@/ui/button"

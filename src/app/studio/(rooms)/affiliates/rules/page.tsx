@@ -1,4 +1,4 @@
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { affiliateRules } from "@/server/affiliate/rules"
 import { sellingRules } from "@/server/offer/offer"
 import { RulesForm } from "./rules-form"

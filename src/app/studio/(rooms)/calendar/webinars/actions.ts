@@ -2,7 +2,7 @@
 
 import { revalidatePath } from "next/cache"
 import { redirect } from "next/navigation"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { makeOnce } from "@/server/once"
 import type { Before } from "@/server/shared"
 import { callOff, moveDate } from "@/server/webinar/dates"

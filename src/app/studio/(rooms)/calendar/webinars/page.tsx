@@ -1,4 +1,4 @@
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { whenWords } from "@/core/words/webinar"
 import { listWebinars, type WebinarListed } from "@/server/webinar/webinar"
 import { Link } from "@/ui/link"

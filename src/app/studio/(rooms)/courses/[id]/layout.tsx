@@ -1,6 +1,6 @@
 import { notFound } from "next/navigation"
 import type { ReactNode } from "react"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { courseTitle } from "@/server/course/course-view"
 import { Back } from "@/ui/link"
 import { Tabs } from "@/ui/tabs"

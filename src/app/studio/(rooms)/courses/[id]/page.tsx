@@ -1,4 +1,4 @@
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { lessonGaps, lessonPage } from "@/core/course/lesson-page"
 import { blockKinds } from "@/core/page/block/list"
 import { allBlocks } from "@/core/page/document"

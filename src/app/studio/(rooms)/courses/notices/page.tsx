@@ -1,4 +1,4 @@
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { locale } from "@/core/words/locale"
 import { noticesWithWhy } from "@/server/notice/notice-view"
 import { Link } from "@/ui/link"

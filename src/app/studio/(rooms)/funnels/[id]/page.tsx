@@ -1,5 +1,5 @@
 import { notFound } from "next/navigation"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { layoutRiver } from "@/core/funnel/layout"
 import { count, outlineOf } from "@/core/funnel/river"
 import { roundRiver } from "@/core/funnel/round-river"

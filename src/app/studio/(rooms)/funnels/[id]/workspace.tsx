@@ -17,9 +17,9 @@ import { KeysDialog } from "@/ui/keys-dialog"
 import { Link } from "@/ui/link"
 import { people } from "../../words"
 import { publishAction, takeBackAction } from "../actions"
-import { Bench } from "./bench"
 import { FunnelFoot } from "./funnel-foot"
 import { History } from "./history"
+import { Inspector } from "./inspector"
 import { InsertStep, MoveStep, type Placing } from "./place-step"
 import { PoolBench } from "./pool-bench"
 import { PreflightList } from "./preflight-list"
@@ -357,7 +357,7 @@ export function Workspace({
 
       <div ref={bench} tabIndex={-1} className="outline-none">
         {step ? (
-          <Bench
+          <Inspector
             key={step.id}
             draft={draft}
             counted={counted}

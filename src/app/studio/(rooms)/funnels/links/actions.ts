@@ -1,7 +1,7 @@
 "use server"
 
 import { revalidatePath } from "next/cache"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { makeTrackedLink, removeTrackedLink } from "@/server/funnel/tracked-link"
 
 export type Told = { readonly refused?: string; readonly field?: string }

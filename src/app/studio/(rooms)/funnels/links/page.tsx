@@ -1,4 +1,4 @@
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { countedAs, figures } from "@/core/words/figures"
 import { locale } from "@/core/words/locale"
 import { linkTargets, listTrackedLinks } from "@/server/funnel/tracked-link"

@@ -1,4 +1,4 @@
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { giftsOf } from "@/core/offer/offer"
 import { listCourses } from "@/server/course/course"
 import { offersWithProgramme } from "@/server/funnel/effects-view"

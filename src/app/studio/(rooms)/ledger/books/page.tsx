@@ -1,5 +1,5 @@
 import { Temporal } from "temporal-polyfill"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { accounts } from "@/core/ledger/journal"
 import { moneyText } from "@/core/offer/money"
 import { dayText } from "@/core/offer/sentence"

@@ -1,4 +1,4 @@
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { exportOrders } from "@/server/ledger/orders"
 import { sellingRules } from "@/server/offer/offer"
 import { csvResponse } from "../csv"

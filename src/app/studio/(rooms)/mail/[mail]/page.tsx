@@ -1,5 +1,5 @@
 import { notFound } from "next/navigation"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { mailWay } from "@/server/mail/mail-view"
 import { Back, TextLink } from "@/ui/link"
 import { idOf } from "../../asked"

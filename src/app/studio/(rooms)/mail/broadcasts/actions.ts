@@ -2,12 +2,12 @@
 
 import { revalidatePath } from "next/cache"
 import { redirect } from "next/navigation"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import type { Broadcast } from "@/core/mail/broadcast"
 import { countReaders, planBroadcast, turnBroadcast } from "@/server/broadcast/plan"
 import { reached } from "@/server/broadcast/reached"
 import { newBroadcast, removeBroadcast, saveBroadcast } from "@/server/broadcast/store"
-import { pauseMail, resumeMail, saveManners } from "@/server/mail/hold"
+import { pauseMail, resumeMail, saveSendingRules } from "@/server/mail/hold"
 import { makeOnce } from "@/server/once"
 import type { Refused } from "@/server/saved"
 import type { Before } from "@/server/shared"
@@ -35,6 +35,6 @@ export const turnBroadcastAction = async (id: number, to: "pause" | "go-on" | "s
 export const reachedAction = async (id: number, email: string) => reached(await studio(), id, String(email))
 export const countReadersAction = async (d: Pick<Broadcast, "to" | "less">) => countReaders(await studio(), d)
 
-export const saveMannersAction = async (input: unknown) => done(saveManners(await studio(), input))
+export const saveSendingRulesAction = async (input: unknown) => done(saveSendingRules(await studio(), input))
 export const pauseMailAction = async (person: number | null) => done(pauseMail(await studio(), person))
 export const resumeMailAction = async (person: number | null) => done(resumeMail(await studio(), person))

@@ -1,4 +1,4 @@
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { locale } from "@/core/words/locale"
 import { type BroadcastState, listBroadcasts } from "@/server/broadcast/store"
 import { schoolZone } from "@/server/school-view"

@@ -1,7 +1,7 @@
 "use server"
 
 import { revalidatePath } from "next/cache"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { makeSigningKey, saveInclude } from "@/server/mail/dkim"
 import { savePace } from "@/server/mail/pace"
 import { tryAgain } from "@/server/mail/report"

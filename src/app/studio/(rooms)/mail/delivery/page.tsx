@@ -1,4 +1,4 @@
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { locale } from "@/core/words/locale"
 import { readDelivery } from "@/server/mail/dkim"
 import { readPace, slowedDown } from "@/server/mail/pace"

@@ -1,4 +1,4 @@
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { mailKinds } from "@/core/mail/kind/list"
 import { listMail, type Show, shows } from "@/server/mail/mail-view"
 import { schoolZone } from "@/server/school-view"

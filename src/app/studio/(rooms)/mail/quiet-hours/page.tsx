@@ -1,17 +1,17 @@
-import { studio } from "@/app/door"
-import { readManners } from "@/server/mail/hold"
+import { studio } from "@/app/guard"
+import { readSendingRules } from "@/server/mail/hold"
 import { listMail } from "@/server/mail/mail-view"
 import { schoolZone } from "@/server/school-view"
 import { PlaceTabs } from "../../place-tabs"
 import { longMoment } from "../../words"
-import { MannersForm } from "./manners-form"
 import { RedButton } from "./red-button"
+import { SendingRulesForm } from "./sending-rules-form"
 
 export const metadata = { title: "Quiet hours and limits" }
 
 export default async function MannersPage() {
   const s = await studio()
-  const { manners, paused } = await readManners(s.db)
+  const { rules, paused } = await readSendingRules(s.db)
   const zone = await schoolZone(s.db)
   const held = await listMail(s.db, "held")
   return (
@@ -27,7 +27,7 @@ export default async function MannersPage() {
           For sequences and broadcasts. What somebody asked for (a sign-in link, a receipt, the lessons they signed up
           for) comes at any hour and isn’t counted.
         </p>
-        <MannersForm manners={manners} />
+        <SendingRulesForm rules={rules} />
       </section>
     </div>
   )

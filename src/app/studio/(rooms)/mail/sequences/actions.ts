@@ -3,7 +3,7 @@
 import { revalidatePath } from "next/cache"
 import { redirect } from "next/navigation"
 import * as v from "valibot"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { segmentSchema } from "@/core/person/segment/segment"
 import { makeOnce } from "@/server/once"
 import type { Refused } from "@/server/saved"

@@ -1,4 +1,4 @@
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { type EffectListed, listEffects } from "@/server/funnel/effects-view"
 import { listSequences, type SequenceListed } from "@/server/sequence/sequence-view"
 import { Link } from "@/ui/link"

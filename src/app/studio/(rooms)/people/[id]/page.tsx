@@ -1,5 +1,5 @@
 import { notFound, redirect } from "next/navigation"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { orderStates } from "@/core/ledger/order"
 import { moneyText } from "@/core/offer/money"
 import { sourceText } from "@/core/words/source"

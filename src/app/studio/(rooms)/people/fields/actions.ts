@@ -2,7 +2,7 @@
 
 import { revalidatePath } from "next/cache"
 import { redirect } from "next/navigation"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { makeOnce } from "@/server/once"
 import { newField, removeField, renameField, saveChoices } from "@/server/person/field"
 import type { Refused, Saved } from "@/server/saved"

@@ -1,4 +1,4 @@
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { type ImportState, listImports } from "@/server/person/import"
 import { schoolZone } from "@/server/school-view"
 import { Link } from "@/ui/link"

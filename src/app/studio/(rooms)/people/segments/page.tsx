@@ -1,4 +1,4 @@
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { listSegments } from "@/server/person/segment"
 import { Link } from "@/ui/link"
 import { NewByName } from "@/ui/new-by-name"

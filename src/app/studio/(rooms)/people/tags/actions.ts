@@ -1,7 +1,7 @@
 "use server"
 
 import { revalidatePath } from "next/cache"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { mergeTags, removeTag, renameTag } from "@/server/person/tag"
 import type { Saved } from "@/server/saved"
 

@@ -1,4 +1,4 @@
-import { studio, studioSession } from "@/app/door"
+import { studio, studioSession } from "@/app/guard"
 import { accountOf } from "@/server/person/account"
 import { ChangePassword, OtherSessions } from "./forms"
 import { Mailed } from "./mailed"

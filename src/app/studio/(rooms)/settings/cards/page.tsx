@@ -1,4 +1,4 @@
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { locale } from "@/core/words/locale"
 import { connectionsOf } from "@/server/ledger/connect"
 import { countTestOrders } from "@/server/ledger/test-orders"

@@ -1,4 +1,4 @@
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { mediaNames } from "@/server/media/media-view"
 import { Link } from "@/ui/link"
 

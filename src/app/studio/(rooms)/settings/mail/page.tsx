@@ -1,4 +1,4 @@
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { readMailServer } from "@/server/mail/server"
 import { readSchool } from "@/server/school"
 import { TextLink } from "@/ui/link"

@@ -1,6 +1,6 @@
 import { randomBytes } from "node:crypto"
 import { Temporal } from "temporal-polyfill"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { ibanShort } from "@/core/affiliate/iban"
 import { nextPayDay } from "@/core/affiliate/payout"
 import { moneyText } from "@/core/offer/money"

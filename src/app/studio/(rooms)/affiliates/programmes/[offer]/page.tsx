@@ -1,5 +1,5 @@
 import { notFound } from "next/navigation"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { bonusesOf } from "@/server/affiliate/bonus"
 import { invitationPath } from "@/server/affiliate/come"
 import { courseNames } from "@/server/course/course-view"

@@ -1,4 +1,4 @@
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { reportCsv } from "@/server/affiliate/report"
 import { schoolZone } from "@/server/school-view"
 import { csvResponse } from "../../../ledger/csv"

@@ -1,6 +1,6 @@
 import { notFound } from "next/navigation"
 import { comeAgain, unlessBusy } from "@/app/busy"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { statementFile } from "@/server/affiliate/statement"
 import { idOf } from "../../../asked"
 

@@ -1,5 +1,5 @@
 import { notFound } from "next/navigation"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { effectChoices } from "@/server/funnel/effects-view"
 import { effectsAbout } from "@/server/funnel/occasion"
 import { usesOf } from "@/server/reference"
@@ -10,7 +10,7 @@ import { Back } from "@/ui/link"
 import { idOf } from "../../../asked"
 import { SetsOff } from "../../../sets-off"
 import { UsedIn } from "../../../used-in"
-import { WebinarRoom } from "./webinar-room"
+import { WebinarEditor } from "./webinar-editor"
 
 export const metadata = { title: "Webinar" }
 
@@ -24,7 +24,7 @@ export default async function WebinarPage({ params }: { params: Promise<{ webina
   return (
     <div className="mx-auto max-w-6xl pt-2">
       <Back href="/studio/calendar/webinars">Webinars</Back>
-      <WebinarRoom
+      <WebinarEditor
         id={id}
         webinar={webinar}
         choices={await webinarChoices(s.db, webinar.value.deal?.coupon ?? null, now)}

@@ -1,4 +1,4 @@
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { courseComments } from "@/server/course/talk"
 import { schoolZone } from "@/server/school-view"
 import { idOf } from "../../../asked"

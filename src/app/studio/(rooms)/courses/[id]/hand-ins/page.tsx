@@ -1,4 +1,4 @@
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { listHandIns } from "@/server/course/hand-in"
 import { mediaLink } from "@/server/media/store"
 import { schoolZone } from "@/server/school-view"

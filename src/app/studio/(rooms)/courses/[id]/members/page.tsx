@@ -1,5 +1,5 @@
 import { notFound } from "next/navigation"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { type Proportion, proportion } from "@/core/funnel/proportion"
 import { locale } from "@/core/words/locale"
 import { readCourse } from "@/server/course/course"

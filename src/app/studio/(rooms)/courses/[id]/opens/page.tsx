@@ -1,5 +1,5 @@
 import { notFound } from "next/navigation"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { readCourse, storedCourse } from "@/server/course/course"
 import { bringsLessons } from "@/server/course/opening"
 import { readOutline } from "@/server/course/outline"

@@ -1,5 +1,5 @@
 import { notFound } from "next/navigation"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { Button } from "@/ui/button"
 import { SelectField, TextField } from "@/ui/field"
 import { Link } from "@/ui/link"

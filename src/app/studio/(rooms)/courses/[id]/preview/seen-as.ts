@@ -1,9 +1,9 @@
 import { gateFor, readGates, situationOf } from "@/core/course/gate"
+import type { Context } from "@/server/context"
 import { readCourse } from "@/server/course/course"
 import { schoolGates } from "@/server/course/gates"
 import { courseSeenAs, type LearnCourse, type LearnLesson, type SeenAs } from "@/server/course/learn"
 import { otherPerson } from "@/server/person/unite"
-import type { Surroundings } from "@/server/surroundings"
 
 export type AskedAs = { readonly as?: string; readonly days?: string; readonly email?: string }
 
@@ -27,7 +27,7 @@ export type Seen = {
 }
 
 /** A course as whoever is asked for meets it; undefined where there is none. */
-export async function seenAs(s: Surroundings, id: number, asked: AskedAs): Promise<Seen | undefined> {
+export async function seenAs(s: Context, id: number, asked: AskedAs): Promise<Seen | undefined> {
   const days = Math.min(3650, Math.max(0, Math.round(Number(asked.days) || 0)))
   const person = asked.as === "person" && asked.email ? await otherPerson(s.db, 0, asked.email) : null
   const found = person && "id" in person ? person : null

@@ -1,4 +1,4 @@
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import type { SurveyResult } from "@/core/course/survey"
 import { locale } from "@/core/words/locale"
 import { surveyResults } from "@/server/course/survey"

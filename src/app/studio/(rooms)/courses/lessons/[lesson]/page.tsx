@@ -1,5 +1,5 @@
 import { notFound } from "next/navigation"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { lessonPage } from "@/core/course/lesson-page"
 import { readLesson } from "@/server/course/course"
 import { courseOfLesson, courseTitle } from "@/server/course/course-view"

@@ -1,5 +1,5 @@
 import { notFound } from "next/navigation"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { readNotice } from "@/server/notice/notice"
 import { noticeChoices, whyHidden } from "@/server/notice/notice-view"
 import { todayAtSchool } from "@/server/notice/show"

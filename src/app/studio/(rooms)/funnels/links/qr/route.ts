@@ -1,4 +1,4 @@
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { qrAnswer } from "@/app/qr"
 
 /** An address of this school as a QR code. */

@@ -1,5 +1,5 @@
 import { notFound, redirect } from "next/navigation"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { type Account, accounts } from "@/core/ledger/journal"
 import { stateWords } from "@/core/ledger/order"
 import { mailKinds } from "@/core/mail/kind/list"

@@ -1,5 +1,5 @@
 import { notFound } from "next/navigation"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { countReaders } from "@/server/broadcast/plan"
 import { resultOf } from "@/server/broadcast/result"
 import { readBroadcast } from "@/server/broadcast/store"

@@ -1,5 +1,5 @@
 import { notFound } from "next/navigation"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { effectChoices, listEffects } from "@/server/funnel/effects-view"
 import { effectsAbout } from "@/server/funnel/occasion"
 import { segmentChoices } from "@/server/person/segment-view"
@@ -17,7 +17,7 @@ import { SetsOff } from "../../../sets-off"
 import { UsedIn } from "../../../used-in"
 import { longMoment } from "../../../words"
 import { Beginnings } from "./beginnings"
-import { SequenceRoom } from "./sequence-room"
+import { SequenceEditor } from "./sequence-editor"
 
 export const metadata = { title: "Sequence" }
 
@@ -30,7 +30,7 @@ export default async function SequencePage({ params }: { params: Promise<{ seque
   return (
     <div className="mx-auto max-w-6xl pt-2">
       <Back href="/studio/mail/sequences">Sequences</Back>
-      <SequenceRoom
+      <SequenceEditor
         sequence={q}
         changed={await isSequenceChanged(s.db, q)}
         says={await stepWords(s.db, q.flow)}

@@ -13,7 +13,7 @@ import { option, SelectField, TextField } from "@/ui/field"
 import { AgainField } from "../../../add-effect"
 import { SegmentEditor } from "../../../segment-editor/segment-editor"
 import { MailEditor } from "./mail-editor"
-import type { RoomChoices } from "./sequence-room"
+import type { RoomChoices } from "./sequence-editor"
 import { SpanField, WaitFields } from "./wait-fields"
 
 type Of<K extends SequenceStepKind> = Extract<SequenceStep, { kind: K }>

@@ -5,7 +5,7 @@ import { type Moment, momentAbout, momentLabels } from "@/core/sequence/moment"
 import type { Wait } from "@/core/sequence/wait"
 import { clockWords, weekdays } from "@/core/sequence/words"
 import { option, SelectField, TextField } from "@/ui/field"
-import type { RoomChoices } from "./sequence-room"
+import type { RoomChoices } from "./sequence-editor"
 
 const labels: Readonly<Record<Wait["for"], string>> = {
   days: "some days, to a time of their day",

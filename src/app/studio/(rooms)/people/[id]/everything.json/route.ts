@@ -1,4 +1,4 @@
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { everythingOf } from "@/server/person/erase"
 import { idOf } from "../../../asked"
 

@@ -1,5 +1,5 @@
 import { notFound } from "next/navigation"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { readImport } from "@/server/person/import"
 import { Back } from "@/ui/link"
 import { idOf } from "../../../asked"

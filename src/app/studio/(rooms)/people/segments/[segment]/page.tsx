@@ -1,11 +1,11 @@
 import { notFound } from "next/navigation"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { peopleSoon } from "@/server/person/count"
 import { readSegment } from "@/server/person/segment"
 import { segmentChoices } from "@/server/person/segment-view"
 import { Back } from "@/ui/link"
 import { idOf } from "../../../asked"
-import { SegmentRoom } from "./segment-room"
+import { NamedSegmentEditor } from "./named-segment-editor"
 
 export const metadata = { title: "Segment" }
 
@@ -19,7 +19,7 @@ export default async function SegmentPage({ params }: { params: Promise<{ segmen
     <div className="mx-auto max-w-6xl pt-2">
       <Back href="/studio/people/segments">Segments</Back>
       <h1 className="mt-1 truncate">{segment.value.name}</h1>
-      <SegmentRoom
+      <NamedSegmentEditor
         id={id}
         segment={segment}
         choices={{ ...choices, segments: choices.segments.filter((x) => x.id !== id) }}

@@ -1,5 +1,5 @@
 import { notFound } from "next/navigation"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { locale } from "@/core/words/locale"
 import { batchesLately, invitationLink } from "@/server/course/let-in"
 import { fileHolders, listInvitations } from "@/server/course/members"

@@ -1,5 +1,5 @@
 import { readFile } from "node:fs/promises"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { bankFileReady } from "@/server/affiliate/payout-after"
 import { idOf } from "../../../../asked"
 

@@ -1,4 +1,4 @@
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { payoutCsv } from "@/server/affiliate/payout-after"
 import { idOf } from "../../../../asked"
 import { csvResponse } from "../../../../ledger/csv"

@@ -1,5 +1,5 @@
 import { notFound } from "next/navigation"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { boughtWithin, type Came, dropsOf, type Lead, meanCurve, stagesOf } from "@/core/webinar/came"
 import { countedAs, figures } from "@/core/words/figures"
 import { type Reminded, whatCame } from "@/server/webinar/came"

@@ -1,4 +1,4 @@
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { exportMembers } from "@/server/course/members"
 import { idOf } from "../../../../asked"
 import { csvResponse } from "../../../../ledger/csv"

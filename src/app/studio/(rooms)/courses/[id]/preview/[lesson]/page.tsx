@@ -1,5 +1,5 @@
 import { notFound } from "next/navigation"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { LessonContent } from "@/app/learn/[course]/[lesson]/content"
 import { Curriculum } from "@/app/learn/curriculum"
 import { neighbours } from "@/core/course/path"

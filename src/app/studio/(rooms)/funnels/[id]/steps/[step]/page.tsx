@@ -1,5 +1,5 @@
 import { notFound } from "next/navigation"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { hasPage } from "@/core/funnel/step/list"
 import { courseNames } from "@/server/course/course-view"
 import { pageRevision } from "@/server/funnel/funnel-view"

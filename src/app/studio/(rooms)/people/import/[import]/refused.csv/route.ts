@@ -1,5 +1,5 @@
 import { Readable } from "node:stream"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { refusedLines } from "@/server/person/import"
 import { idOf } from "../../../../asked"
 

@@ -1,4 +1,4 @@
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { exportCards } from "@/server/person/segment"
 import { idOf } from "../../../../asked"
 import { streamed } from "../../../../ledger/csv"

@@ -1,5 +1,5 @@
 import { notFound } from "next/navigation"
-import { studio } from "@/app/door"
+import { studio } from "@/app/guard"
 import { dateOf } from "@/server/webinar/dates"
 import { pollsOf } from "@/server/webinar/poll"
 import { saidSince } from "@/server/webinar/talk"

@@ -3,13 +3,13 @@
 import fc from "fast-check"
 import moment from "moment-timezone"
 import { describe, expect, it } from "vitest"
-import { decide, decideAll, type Manners, noManners } from "./manners"
+import { decide, decideAll, noSendingRules, type SendingRules } from "./sending-rules"
 
 const hour = 3_600_000
 const day = 24 * hour
 const zones = ["America/Lima", "Asia/Kathmandu", "Asia/Tokyo", "Africa/Nairobi", "America/Bogota", "Asia/Kolkata"]
 const minute = fc.integer({ min: 0, max: 1439 })
-const manners: fc.Arbitrary<Manners> = fc.record({
+const rules: fc.Arbitrary<SendingRules> = fc.record({
   hours: fc.option(fc.record({ from: minute, until: minute }).filter((h) => h.from !== h.until)),
   weekdays: fc.uniqueArray(fc.integer({ min: 1, max: 7 }), { minLength: 1 }),
   perDay: fc.option(fc.integer({ min: 1, max: 3 })),
@@ -18,7 +18,7 @@ const manners: fc.Arbitrary<Manners> = fc.record({
 })
 const now = fc.integer({ min: Date.UTC(2026, 0, 1), max: Date.UTC(2027, 11, 1) })
 
-const allowed = (m: Manners, at: number, zone: string) => {
+const allowed = (m: SendingRules, at: number, zone: string) => {
   const t = moment.tz(at, zone)
   const clock = t.hour() * 60 + t.minute()
   const inHours =
@@ -33,7 +33,7 @@ const dayOf = (at: number, zone: string) => moment.tz(at, zone).format("YYYY-MM-
 describe("what goes when", () => {
   it("goes at an allowed hour of an allowed day, and what is held says an instant at which it could go", () => {
     fc.assert(
-      fc.property(manners, now, fc.constantFrom(...zones), (m, at, zone) => {
+      fc.property(rules, now, fc.constantFrom(...zones), (m, at, zone) => {
         const d = decide(m, at, at, zone, [])
         if (d.does === "send") expect(allowed(m, at, zone)).toBe(true)
         else {
@@ -49,7 +49,7 @@ describe("what goes when", () => {
   it("keeps the limits of a day and of seven days, whatever wants to go when", () => {
     fc.assert(
       fc.property(
-        manners,
+        rules,
         now,
         fc.constantFrom(...zones),
         fc.array(fc.integer({ min: 0, max: 20 * 24 }), { minLength: 1, maxLength: 25 }),
@@ -85,7 +85,7 @@ describe("what goes when", () => {
   })
 
   it("says what held it: night in Lima, then two a day were reached", () => {
-    const m: Manners = { ...noManners, hours: { from: 450, until: 1380 }, perDay: 2 }
+    const m: SendingRules = { ...noSendingRules, hours: { from: 450, until: 1380 }, perDay: 2 }
     const at = Date.parse("2026-11-25T04:10:00Z") // 23:10 on Tuesday in Lima
     expect(decide(m, at, at, "America/Lima", [])).toEqual({
       does: "hold",
@@ -102,15 +102,15 @@ describe("what goes when", () => {
   })
 
   it("leaves out what waits too long, and nothing else", () => {
-    const m: Manners = { ...noManners, weekdays: [1], lateAfter: 24 }
+    const m: SendingRules = { ...noSendingRules, weekdays: [1], lateAfter: 24 }
     const tuesday = Date.UTC(2026, 10, 24, 9)
     expect(decide(m, tuesday, tuesday, "UTC", []).does).toBe("leave-out")
     expect(decide({ ...m, lateAfter: 24 * 7 }, tuesday, tuesday, "UTC", []).does).toBe("hold")
-    expect(decide({ ...noManners, lateAfter: 1 }, tuesday - day, tuesday, "UTC", []).does).toBe("leave-out")
+    expect(decide({ ...noSendingRules, lateAfter: 1 }, tuesday - day, tuesday, "UTC", []).does).toBe("leave-out")
   })
 
   it("lets those go first that go first, and the older before the younger", () => {
-    const m: Manners = { ...noManners, perDay: 1 }
+    const m: SendingRules = { ...noSendingRules, perDay: 1 }
     const at = Date.UTC(2026, 10, 24, 9)
     const waiting = [
       { id: 1, rank: "last", wanted: at - 5 },

@@ -3,9 +3,9 @@
 import { knownZone } from "@/core/mail/schedule"
 import { words } from "@/core/words/en"
 import { consentOf } from "../consent"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
-import type { Surroundings } from "../surroundings"
 import { endSequence } from "./end"
 
 export type Receiver = {
@@ -29,7 +29,7 @@ export type Unwanted = "broadcasts" | { readonly sequence: number }
 const unwantedKey = (what: Unwanted) => (what === "broadcasts" ? what : `sequence:${what.sequence}`)
 
 /** Doing without one thing, and wanting it again. */
-export async function choose(s: Surroundings, person: number, what: Unwanted, wanted: boolean): Promise<void> {
+export async function choose(s: Context, person: number, what: Unwanted, wanted: boolean): Promise<void> {
   const at = await s.clock.now()
   await s.db.transaction(async (tx) => {
     if (wanted) {
@@ -46,12 +46,12 @@ export async function choose(s: Surroundings, person: number, what: Unwanted, wa
   })
 }
 
-export async function doesWithout(db: Db, person: number, what: Unwanted): Promise<boolean> {
+export async function hasOptedOut(db: Db, person: number, what: Unwanted): Promise<boolean> {
   return (await withoutSince(db, person, what)) !== null
 }
 
 /** Who of these does without something. */
-export async function whoDoesWithout(db: Db, people: readonly number[], what: Unwanted): Promise<ReadonlySet<number>> {
+export async function whoOptedOut(db: Db, people: readonly number[], what: Unwanted): Promise<ReadonlySet<number>> {
   const rows = await db.rows<{ person: number }>(
     "SELECT person_id AS person FROM unwanted WHERE person_id IN (?) AND what = ?",
     [people, unwantedKey(what)],
@@ -85,7 +85,7 @@ export async function cameBy(
 
 /** Leaving twice is leaving once. `mail`: the one whose link was followed. */
 export async function leaveMails(
-  s: Surroundings,
+  s: Context,
   address: number,
   from: { ip: string; how: string; mail?: number },
 ): Promise<void> {
@@ -120,7 +120,7 @@ export async function leaveMails(
 }
 
 /** A change of mind, by the same link: the sequences that leaving ended go on where they stood. */
-export async function returnToMails(s: Surroundings, address: number, from: { ip: string }): Promise<void> {
+export async function returnToMails(s: Context, address: number, from: { ip: string }): Promise<void> {
   const at = await s.clock.now()
   await s.db.transaction(async (tx) => {
     const back = await tx.write(
@@ -155,7 +155,7 @@ export async function returnToMails(s: Surroundings, address: number, from: { ip
   })
 }
 
-export async function changeZone(s: Surroundings, address: number, zone: string): Promise<boolean> {
+export async function changeZone(s: Context, address: number, zone: string): Promise<boolean> {
   const who = await receiver(s.db, address)
   if (!who || knownZone(zone, "") === "") return false
   const at = await s.clock.now()

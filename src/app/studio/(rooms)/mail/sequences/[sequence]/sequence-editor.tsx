@@ -43,7 +43,7 @@ type Past = { readonly before: readonly edit.Steps[]; readonly after: readonly e
 const haveBought: Segment = { match: "all", parts: [{ kind: "bought", offer: null, has: true, days: null }] }
 
 /** A sequence being worked on: its steps in a column, and beside them the one that is chosen. */
-export function SequenceRoom({
+export function SequenceEditor({
   sequence,
   changed,
   says,

@@ -7,7 +7,7 @@ import { commonHeaders, pagePolicy } from "./policy"
 import type { Front } from "./reply"
 
 /** Shared parts come from what is known in memory, the others from whoever answers. */
-export function made(
+export function renderPage(
   front: Front,
   page: LivePage,
   status: number,

@@ -45,7 +45,7 @@ const labels = {
 } as const satisfies Record<keyof Webinar, string>
 
 /** A webinar: what it is, when it is, and its dates. */
-export function WebinarRoom({
+export function WebinarEditor({
   id,
   webinar,
   choices,

@@ -7,11 +7,11 @@ import type { PlainPage } from "@/core/page/plain"
 import { words } from "@/core/words/en"
 import { bankChangeState, confirmBankChange } from "@/server/affiliate/bank"
 import { confirmJoin, pendingJoin } from "@/server/funnel/join"
-import { takeWord } from "@/server/ledger/charge"
+import { handleWebhook } from "@/server/ledger/charge"
 import { takeDispute } from "@/server/ledger/refund"
 import { followLink, markOpened } from "@/server/mail/click"
-import { cameBy, changeZone, choose, doesWithout, leaveMails, receiver, returnToMails } from "@/server/mail/leave"
 import { isReportToken, takeReport } from "@/server/mail/report"
+import { cameBy, changeZone, choose, hasOptedOut, leaveMails, receiver, returnToMails } from "@/server/mail/unsubscribe"
 import { checkoutPathOf } from "@/server/offer/link"
 import { enterStudio, studioLinkOpen } from "@/server/person/account"
 import { changeState, pressAddressChange, readChangeLink } from "@/server/person/address-change"
@@ -20,13 +20,13 @@ import { enterByWayIn, renewLink, wayInState } from "@/server/person/way-in"
 import { verifyId } from "@/server/sign"
 import { seatsOf } from "@/server/webinar/until"
 import type { Answer, Request } from "./exchange"
-import { orderDoor } from "./order-door"
+import { orderPage } from "./order-page"
 import { onePixel } from "./pixel"
 import { commonHeaders } from "./policy"
 import { type Front, isForged, plainAnswer, redirect, sessionHeader, visitorOf } from "./reply"
-import { calendarDoor, roomDoor } from "./room"
+import { calendarRoute, roomRoute } from "./room"
 import { seatedCookie } from "./seat"
-import { answerVia, shortDoor } from "./via"
+import { answerVia, shortLinkRoute } from "./via"
 
 const foreign: PlainPage = {
   title: words.confirm.foreign,
@@ -35,28 +35,28 @@ const foreign: PlainPage = {
 }
 
 /** The answer of a door, or undefined where the path is none. */
-export async function answerDoor(front: Front, req: Request): Promise<Answer | undefined> {
+export async function answerLink(front: Front, req: Request): Promise<Answer | undefined> {
   const slash = req.path.indexOf("/")
   const token = slash < 0 ? "" : req.path.slice(slash + 1)
   switch (slash < 0 ? req.path : req.path.slice(0, slash)) {
     case "confirm":
-      return confirmDoor(front, req, token)
+      return confirmLink(front, req, token)
     case "way-in":
-      return wayInDoor(front, req, token)
+      return wayInLink(front, req, token)
     case "confirm-address":
-      return addressDoor(front, req, token)
+      return addressLink(front, req, token)
     case "studio-in":
-      return studioDoor(front, req, token)
+      return studioLink(front, req, token)
     case "order":
-      return orderDoor(front, req, token, knownVisitor(front, req))
+      return orderPage(front, req, token, knownVisitor(front, req))
     case "by":
-      return shortDoor(front, token)
+      return shortLinkRoute(front, token)
     case "via":
       return answerVia(front, req, visitorOf(front, req))
     case "bank":
-      return bankDoor(front, req, token)
+      return bankLink(front, req, token)
     case "get":
-      return offerDoor(front, req, token)
+      return offerLink(front, req, token)
     case "hooks":
       if (req.method !== "POST") return undefined
       return token === "cards"
@@ -65,11 +65,11 @@ export async function answerDoor(front: Front, req: Request): Promise<Answer | u
           ? mailHook(front, req, token.slice(5))
           : undefined
     case "room":
-      return roomDoor(front, req, token)
+      return roomRoute(front, req, token)
     case "calendar":
-      return calendarDoor(front, token)
+      return calendarRoute(front, token)
     case "mails":
-      return mailsDoor(front, req, token)
+      return mailsLink(front, req, token)
     case "mail.gif":
       await markOpened(front.s, token)
       return onePixel()
@@ -96,7 +96,7 @@ export async function answerDoor(front: Front, req: Request): Promise<Answer | u
 }
 
 /** An offer's own link leads to the checkout that sells it now; a coupon goes along. */
-async function offerDoor(front: Front, req: Request, offer: string): Promise<Answer | undefined> {
+async function offerLink(front: Front, req: Request, offer: string): Promise<Answer | undefined> {
   const path = /^[1-9]\d{0,8}$/.test(offer) ? await checkoutPathOf(front.s.db, Number(offer)) : undefined
   if (path === undefined) return undefined
   const query = new URLSearchParams()
@@ -136,7 +136,7 @@ async function cardsHook(front: Front, req: Request): Promise<Answer> {
   } catch {
     return said(400)
   }
-  if (word && "payment" in word) await takeWord(front.s, word.payment)
+  if (word && "payment" in word) await handleWebhook(front.s, word.payment)
   if (word && "dispute" in word) await takeDispute(front.s, word.dispute)
   return said(200)
 }
@@ -155,7 +155,7 @@ async function mailHook(front: Front, req: Request, token: string): Promise<Answ
   return said(200, JSON.stringify({ taken: await takeReport(front.s, Buffer.from(await req.text(longestReport))) }))
 }
 
-async function confirmDoor(front: Front, req: Request, token: string): Promise<Answer> {
+async function confirmLink(front: Front, req: Request, token: string): Promise<Answer> {
   const { s } = front
   const id = verifyId(s.config.secret, "confirm", token)
   const pending = id === null ? undefined : await pendingJoin(s, id)
@@ -176,7 +176,7 @@ async function confirmDoor(front: Front, req: Request, token: string): Promise<A
   })
 }
 
-async function wayInDoor(front: Front, req: Request, token: string): Promise<Answer> {
+async function wayInLink(front: Front, req: Request, token: string): Promise<Answer> {
   const { s } = front
   const id = verifyId(s.config.secret, "way-in", token)
   const state = id === null ? "foreign" : await wayInState(s, id)
@@ -198,7 +198,7 @@ async function wayInDoor(front: Front, req: Request, token: string): Promise<Ans
 }
 
 /** A mailbox says yes to another address: opened by GET, said by the press. */
-async function addressDoor(front: Front, req: Request, token: string): Promise<Answer> {
+async function addressLink(front: Front, req: Request, token: string): Promise<Answer> {
   const { s } = front
   const w = words.addressChange
   const link = readChangeLink(s.config, token)
@@ -226,7 +226,7 @@ async function addressDoor(front: Front, req: Request, token: string): Promise<A
 }
 
 /** An affiliate's mailbox says yes to new bank details: opened by GET, said by the press. */
-async function bankDoor(front: Front, req: Request, token: string): Promise<Answer> {
+async function bankLink(front: Front, req: Request, token: string): Promise<Answer> {
   const { s } = front
   const w = words.bankChange
   const id = verifyId(s.config.secret, "bank", token)
@@ -246,7 +246,7 @@ async function bankDoor(front: Front, req: Request, token: string): Promise<Answ
 }
 
 /** A link into the studio, for whoever lost the password: pressed, once. */
-async function studioDoor(front: Front, req: Request, token: string): Promise<Answer> {
+async function studioLink(front: Front, req: Request, token: string): Promise<Answer> {
   const { s } = front
   const w = words.studioIn
   const gone = () =>
@@ -283,7 +283,7 @@ async function renewed(front: Front, of: { wayIn?: number; pending?: number }): 
   return plainAnswer(front, 200, { title: words.join.sent, paragraphs: [words.join.sentText] })
 }
 
-async function mailsDoor(front: Front, req: Request, token: string): Promise<Answer> {
+async function mailsLink(front: Front, req: Request, token: string): Promise<Answer> {
   const { s } = front
   const address = verifyId(s.config.secret, "leave", token)
   const before = address === null ? undefined : await receiver(s.db, address)
@@ -316,14 +316,14 @@ async function mailsDoor(front: Front, req: Request, token: string): Promise<Ans
     }
   }
   const now = (await receiver(s.db, address)) ?? before
-  const without = await doesWithout(s.db, before.person, "broadcasts")
+  const without = await hasOptedOut(s.db, before.person, "broadcasts")
   const zones = Intl.supportedValuesOf("timeZone")
   const zone = knownZone(now.zone, "UTC")
   return plainAnswer(front, 200, {
     title: words.leave.title,
     paragraphs: [words.leave.text(now.email), said],
     forms: [
-      ...(now.receives && came?.sequence && !(await doesWithout(s.db, before.person, { sequence: came.sequence.id }))
+      ...(now.receives && came?.sequence && !(await hasOptedOut(s.db, before.person, { sequence: came.sequence.id }))
         ? [{ action, button: words.leave.sequence(came.sequence.name), hidden: { sequence: "1" } }]
         : []),
       ...(now.receives

@@ -32,13 +32,13 @@ export type Sequences = {
   afterMails(tx: Db, gone: readonly { readonly enrolment: number; readonly mail: number }[], at: number): Promise<void>
 }
 
-export type Around = Wiring & {
+export type TxContext = Wiring & {
   readonly actor: Actor
   readonly releases: Releases
   /** How many happenings led to this one, each setting off the next. */
   readonly depth: number
 }
 
-export function newAround(wiring: Wiring): Around {
+export function newTxContext(wiring: Wiring): TxContext {
   return { actor: nobody, releases: new Releases(), ...wiring, depth: 0 }
 }

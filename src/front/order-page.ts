@@ -4,7 +4,7 @@ import { addressOf } from "@/core/funnel/address"
 import { may } from "@/core/person/actor"
 import { words } from "@/core/words/en"
 import { ask } from "@/server/ledger/charge"
-import { type OrderRow, orderByCode, storyOf, wayOn } from "@/server/ledger/order"
+import { firstOrderOf, type OrderRow, orderByCode, wayOn } from "@/server/ledger/order"
 import { actorOf, admitDevice, sessionCookie } from "@/server/person/session"
 import { releaseById } from "@/server/releases"
 import { admittedAt, isFresh } from "./buyer"
@@ -13,7 +13,7 @@ import { commonHeaders } from "./policy"
 import { type Front, plainAnswer, redirect, sessionHeader } from "./reply"
 
 /** The order's own page: it asks how the charge stands, and leads on. */
-export async function orderDoor(
+export async function orderPage(
   front: Front,
   req: Request,
   code: string,
@@ -58,7 +58,7 @@ export async function orderDoor(
       const token = same
         ? await admitDevice(s.db, req.cookies[sessionCookie(s.config, "learn")], {
             person: order.person_id!,
-            order: storyOf(order),
+            order: firstOrderOf(order),
           })
         : null
       const headers: Record<string, string> = token ? { "set-cookie": sessionHeader(s.config, "learn", token) } : {}

@@ -21,7 +21,7 @@ import { Selling } from "./selling"
 import type { Choices, Counted, Draft } from "./workspace"
 
 /** What is selected in the river: its page, where each outcome leads and what it sets off, and its numbers. */
-export function Bench({
+export function Inspector({
   draft: { funnel, previews },
   counted: { river, money, looked, stopped },
   choices: { tags, courses, offers, programmes },

@@ -1,22 +1,22 @@
 "use client"
 
 import { useState } from "react"
-import type { Manners } from "@/core/mail/manners"
+import type { SendingRules } from "@/core/mail/sending-rules"
 import { clockWords, weekdays } from "@/core/sequence/words"
 import { Check } from "@/ui/check"
 import { TextField } from "@/ui/field"
 import { saveWords, useSaved } from "@/ui/use-saved"
-import { saveMannersAction } from "../broadcasts/actions"
+import { saveSendingRulesAction } from "../broadcasts/actions"
 
 const minuteOf = (time: string) => {
   const [h, m] = time.split(":").map(Number)
   return h! * 60 + m!
 }
 
-export function MannersForm({ manners: given }: { manners: Manners }) {
+export function SendingRulesForm({ rules: given }: { rules: SendingRules }) {
   const [m, set] = useState(given)
   const saved = useSaved(m, async (next) => {
-    const done = await saveMannersAction(next)
+    const done = await saveSendingRulesAction(next)
     return done.refused ? { refused: done.refused } : null
   })
   const number = (label: string, key: "perDay" | "perWeek" | "lateAfter", hint: string) => (

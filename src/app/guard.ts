@@ -3,7 +3,8 @@ import "server-only"
 import { cookies, headers } from "next/headers"
 import { redirect } from "next/navigation"
 import { type Affiliate, affiliateOf } from "@/server/affiliate/affiliate"
-import { openSurroundings } from "@/server/open"
+import { actingAs, type Context } from "@/server/context"
+import { openContext } from "@/server/open"
 import { hasOwner } from "@/server/person/account"
 import {
   type Admitted,
@@ -21,44 +22,43 @@ import {
   studioSessionOf,
   visitorCookie,
 } from "@/server/person/session"
-import { actingAs, type Surroundings } from "@/server/surroundings"
 
-const shared = globalThis as typeof globalThis & { heronSurroundings?: Surroundings }
+const shared = globalThis as typeof globalThis & { heronSurroundings?: Context }
 
-export function surroundings(): Surroundings {
-  shared.heronSurroundings ??= openSurroundings(undefined, "web")
+export function context(): Context {
+  shared.heronSurroundings ??= openContext(undefined, "web")
   return shared.heronSurroundings
 }
 
-/** The surroundings, for whoever may work in the studio; anyone else is sent to sign in. */
-export async function studio(): Promise<Surroundings> {
+/** The context, for whoever may work in the studio; anyone else is sent to sign in. */
+export async function studio(): Promise<Context> {
   const { account } = await studioSession()
-  return actingAs(surroundings(), { is: "account", id: account })
+  return actingAs(context(), { is: "account", id: account })
 }
 
 /** Who is in the studio; anyone else is sent to sign in. */
 export async function studioSession(): Promise<StudioSession> {
-  const s = surroundings()
+  const s = context()
   const session = await studioSessionOf(s.db, await tokenOf("studio"))
   if (session === null) redirect((await hasOwner(s)) ? "/studio/sign-in" : "/studio/first")
   return session
 }
 
-/** The surroundings, for a learner who acts. */
-export function learning(who: Admitted): Surroundings {
-  return actingAs(surroundings(), actorOf(who))
+/** The context, for a learner who acts. */
+export function learning(who: Admitted): Context {
+  return actingAs(context(), actorOf(who))
 }
 
 /** The person signed in to the portal for affiliates, or null. */
 export async function portalPerson(): Promise<number | null> {
-  return portalPersonOf(surroundings().db, await tokenOf("affiliate"))
+  return portalPersonOf(context().db, await tokenOf("affiliate"))
 }
 
 /** The affiliate who is here; anyone else is sent to sign in, or to where they can join. */
 export async function affiliateHere(): Promise<Affiliate> {
   const person = await portalPerson()
   if (person === null) redirect("/affiliate/sign-in")
-  const found = await affiliateOf(surroundings().db, person)
+  const found = await affiliateOf(context().db, person)
   if (!found) redirect("/affiliate/programmes")
   return found
 }
@@ -70,14 +70,14 @@ export async function activeAffiliateHere(): Promise<Affiliate> {
   return a
 }
 
-/** The surroundings, for an affiliate who acts. */
-export function recommending(a: Pick<Affiliate, "id">): Surroundings {
-  return actingAs(surroundings(), { is: "affiliate", id: a.id })
+/** The context, for an affiliate who acts. */
+export function recommending(a: Pick<Affiliate, "id">): Context {
+  return actingAs(context(), { is: "affiliate", id: a.id })
 }
 
 /** Who is let into the learning area on this device, or null. */
 export async function admitted(): Promise<Admitted | null> {
-  return admittedOf(surroundings().db, await tokenOf("learn"))
+  return admittedOf(context().db, await tokenOf("learn"))
 }
 
 /** Who is signed in to the learning area, or null; null also for a device that is known by an order alone. */
@@ -86,11 +86,11 @@ export async function learner(): Promise<Learner | null> {
 }
 
 export async function tokenOf(realm: Realm): Promise<string | undefined> {
-  return (await cookies()).get(sessionCookie(surroundings().config, realm))?.value
+  return (await cookies()).get(sessionCookie(context().config, realm))?.value
 }
 
 export async function keepSession(realm: Realm, token: string): Promise<void> {
-  const { config } = surroundings()
+  const { config } = context()
   ;(await cookies()).set(sessionCookie(config, realm), token, {
     httpOnly: true,
     sameSite: "lax",
@@ -102,7 +102,7 @@ export async function keepSession(realm: Realm, token: string): Promise<void> {
 
 /** The cookie is taken away, and with the learner's the first-party id by which this device's orders know it. */
 export async function dropSession(realm: Realm): Promise<void> {
-  const { config } = surroundings()
+  const { config } = context()
   const jar = await cookies()
   for (const name of [sessionCookie(config, realm), ...(realm === "learn" ? [visitorCookie(config)] : [])])
     jar.set(name, "", { httpOnly: true, sameSite: "lax", secure: isSecure(config), path: "/", maxAge: 0 })
@@ -110,7 +110,7 @@ export async function dropSession(realm: Realm): Promise<void> {
 
 /** This browser, as what signs somebody in wants it. */
 export async function thisDevice(): Promise<Device> {
-  const { config } = surroundings()
+  const { config } = context()
   const visitor = (await cookies()).get(visitorCookie(config))?.value
   return {
     ...(await tokenOf("learn").then((token) => (token ? { token } : {}))),

@@ -37,7 +37,7 @@ function useExact(question: unknown, soon: Found): { readonly found: Found; read
 }
 
 /** A segment being built: the question, and whom it finds, counted while it is written. */
-export function SegmentRoom({
+export function NamedSegmentEditor({
   id,
   segment,
   choices,

@@ -7,7 +7,7 @@ import { refusals } from "../words/refusals"
 const minute = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(1439))
 const count = v.nullable(v.pipe(v.number(), v.integer(refusals.value.wholeNumber), v.minValue(1), v.maxValue(50)))
 
-export const mannersSchema = v.object({
+export const sendingRulesSchema = v.object({
   /** Minutes of the reader's day between which it is written; may reach over midnight. Null: at any hour. */
   hours: v.nullable(v.object({ from: minute, until: minute })),
   /** Days on which it is written, 1 Monday to 7 Sunday (ISO 8601). */
@@ -22,9 +22,9 @@ export const mannersSchema = v.object({
   lateAfter: v.nullable(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(720))),
 })
 
-export type Manners = v.InferOutput<typeof mannersSchema>
+export type SendingRules = v.InferOutput<typeof sendingRulesSchema>
 
-export const noManners: Manners = {
+export const noSendingRules: SendingRules = {
   hours: null,
   weekdays: [1, 2, 3, 4, 5, 6, 7],
   perDay: null,
@@ -32,10 +32,10 @@ export const noManners: Manners = {
   lateAfter: null,
 }
 
-/** Which goes first when several want to go: an e-mail that was asked for knows no manners at all. */
+/** Which goes first when several want to go: an e-mail that was asked for follows none of them. */
 export const ranks = ["first", "usual", "last"] as const
 export type Rank = (typeof ranks)[number]
-/** How what is written follows the manners: what was asked for doesn't. */
+/** How what is written follows the sending rules: what was asked for doesn't. */
 export type Goes = "asked" | Rank
 
 export type HeldFor = "night" | "weekday" | "day-full" | "week-full"
@@ -60,7 +60,7 @@ function nextTime(t: Temporal.ZonedDateTime, of: number): Temporal.ZonedDateTime
   }
 }
 
-function isQuiet(m: Manners, t: Temporal.ZonedDateTime): boolean {
+function isQuiet(m: SendingRules, t: Temporal.ZonedDateTime): boolean {
   if (!m.hours) return false
   const { from, until } = m.hours
   const now = minuteOf(t)
@@ -69,7 +69,7 @@ function isQuiet(m: Manners, t: Temporal.ZonedDateTime): boolean {
 
 /** Why it can't be sent at an instant, and until when at least; null: it can. */
 function hindered(
-  m: Manners,
+  m: SendingRules,
   t: Temporal.ZonedDateTime,
   sent: readonly number[],
 ): { why: HeldFor; until: Temporal.ZonedDateTime } | null {
@@ -99,7 +99,7 @@ function hindered(
  * @param zone IANA zone of the reader
  * @param sent when they got what counts, ms: the last eight days are enough
  */
-export function decide(m: Manners, wanted: number, now: number, zone: string, sent: readonly number[]): Decision {
+export function decide(m: SendingRules, wanted: number, now: number, zone: string, sent: readonly number[]): Decision {
   const holds: Hold[] = []
   let t = at(now, zone)
   // A week that is full empties within eight days, and every week has a day and an hour that are allowed.
@@ -120,7 +120,7 @@ export type Waiting = { readonly id: number; readonly rank: Rank; readonly wante
 
 /** What becomes of several that want to go to one person at once: one after the other, those first that go first. */
 export function decideAll(
-  m: Manners,
+  m: SendingRules,
   waiting: readonly Waiting[],
   now: number,
   zone: string,

@@ -11,7 +11,7 @@ import type { Mailer } from "./port/mailer"
 import type { Meeting } from "./port/meeting"
 import type { Releases } from "./releases"
 
-export type Surroundings = {
+export type Context = {
   readonly db: Database
   readonly clock: Clock
   readonly config: Config
@@ -27,12 +27,12 @@ export type Surroundings = {
   readonly words: Words
 }
 
-/** The same surroundings, for somebody who acts. */
-export function actingAs<S extends Pick<Surroundings, "db" | "actor">>(s: S, actor: Actor): S {
+/** the same context, for somebody who acts. */
+export function actingAs<S extends Pick<Context, "db" | "actor">>(s: S, actor: Actor): S {
   return { ...s, actor, db: s.db.as(actor) }
 }
 
-export async function closeSurroundings(s: Surroundings): Promise<void> {
+export async function closeContext(s: Context): Promise<void> {
   s.mailer.close()
   await s.db.end()
 }
