@@ -28,10 +28,10 @@ export async function layPlans(db: Db): Promise<void> {
 
 /** Adds affiliates with an account, each a person of their own; gives the number of the first. */
 export async function addAffiliates(db: Db, n: number, offer: number): Promise<number> {
-  const last = (await db.row<{ p: string; a: string }>(
+  const last = (await db.row<{ p: number; a: number }>(
     "SELECT (SELECT COALESCE(MAX(id), 0) FROM person) AS p, (SELECT COALESCE(MAX(id), 0) FROM affiliate) AS a",
   ))!
-  const [p, a] = [number(last.p), number(last.a)]
+  const [p, a] = [last.p, last.a]
   await db.write(
     `INSERT INTO person (id, name, email, zone, joined_at) SELECT ? + seq, CONCAT('Affiliate ', seq), CONCAT('a', ? + seq, '@bench.example'), 'UTC', '2026-01-01' FROM seq_1_to_${n}`,
     [p, p],

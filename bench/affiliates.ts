@@ -208,10 +208,10 @@ async function payout(s: Context, env: NodeJS.ProcessEnv): Promise<Line[]> {
   await markPaid(s, id)
   const booked = performance.now() - booking
   const told = await killedAndTakenUp(s, env, "SELECT COUNT(*) AS n FROM payout_to WHERE mailed = 1")
-  const mails = (await s.db.row<{ n: string; different: string }>(
+  const mails = (await s.db.row<{ n: number; different: number }>(
     "SELECT COUNT(*) AS n, COUNT(DISTINCT payout_to_id) AS different FROM mail WHERE kind = 'statement'",
   ))!
-  if (Number(mails.n) !== paid || Number(mails.different) !== paid) throw new Error(`${mails.n} were written to`)
+  if (mails.n !== paid || mails.different !== paid) throw new Error(`${mails.n} were written to`)
   const some = await s.db.rows<{ id: number; affiliate: number }>(
     "SELECT id, affiliate_id AS affiliate FROM payout_to LIMIT 100",
   )
@@ -239,12 +239,12 @@ async function killedAndTakenUp(s: Context, env: NodeJS.ProcessEnv, count: strin
   const gone = once(child, "exit")
   let at = 0
   while (at === 0 && child.exitCode === null) {
-    at = Number((await s.db.row<{ n: string | number }>(count))!.n)
+    at = (await s.db.row<{ n: number }>(count))!.n
     await new Promise((r) => setTimeout(r, 3))
   }
   child.kill("SIGKILL")
   await gone
-  at = Number((await s.db.row<{ n: string | number }>(count))!.n)
+  at = (await s.db.row<{ n: number }>(count))!.n
   if (at >= paid) throw new Error("it was over before it could be killed")
   await new Promise((r) => setTimeout(r, s.config.leaseMs + 100))
   await payouts.run(s, "bench")

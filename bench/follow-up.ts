@@ -235,7 +235,7 @@ async function comeBack(s: Context): Promise<Line> {
     }),
   )
   const took = (performance.now() - began) / 1000
-  const left = await s.db.row<{ n: string }>(
+  const left = await s.db.row<{ n: number }>(
     "SELECT COUNT(*) AS n FROM address WHERE person_id <= ? AND suppressed IS NULL",
     [n],
   )

@@ -50,7 +50,7 @@ export async function loader(db: Database, url: string) {
         infileStreamFactory: () => Readable.from(piecesOf(rows)),
       })
       const ms = performance.now() - start
-      const n = await db.row<{ n: string }>(`SELECT COUNT(*) AS n FROM copy_of_${table}`)
+      const n = await db.row<{ n: number }>(`SELECT COUNT(*) AS n FROM copy_of_${table}`)
       if (Number(n?.n) !== rows.length) throw new Error(`${table}: ${n?.n} of ${rows.length} were loaded`)
       return ms
     },

@@ -95,8 +95,8 @@ async function fill(s: Context, name: string, n: number): Promise<void> {
   const mail = (await s.db.row<{ id: number; sequence_id: number; funnel_id: number }>(
     "SELECT m.id, m.sequence_id, (SELECT MIN(funnel_id) FROM reference WHERE sequence_id = m.sequence_id) AS funnel_id FROM sequence_mail m ORDER BY m.id LIMIT 1",
   ))!
-  const first = Number((await s.db.row<{ id: number }>("SELECT MAX(id) AS id FROM person"))!.id) + 1
-  const enrolment = Number((await s.db.row<{ id: number }>("SELECT MAX(id) AS id FROM enrolment"))!.id) + 1
+  const first = (await s.db.row<{ id: number }>("SELECT MAX(id) AS id FROM person"))!.id + 1
+  const enrolment = (await s.db.row<{ id: number }>("SELECT MAX(id) AS id FROM enrolment"))!.id + 1
   const rows = Array.from({ length: n }, (_, i) => ({
     person: first + i,
     enrolment: enrolment + i,

@@ -72,7 +72,7 @@ async function copyAll(db: Db, marks: Db, copies: number, round: string): Promis
   const most = new Map<string, number>()
   for (const [table, columns] of Object.entries(tables))
     if ("id" in columns && columns.id !== "new")
-      most.set(table, Number((await db.row<{ n: string }>(`SELECT COALESCE(MAX(id), 0) AS n FROM ${table}`))!.n))
+      most.set(table, (await db.row<{ n: number }>(`SELECT COALESCE(MAX(id), 0) AS n FROM ${table}`))!.n)
   const triggers = await db.rows<{ name: string; made: string }>(
     `SELECT trigger_name AS name, CONCAT('CREATE TRIGGER ', trigger_name, ' ', action_timing, ' ', event_manipulation, ' ON ', event_object_table, ' FOR EACH ROW ', action_statement) AS made
      FROM information_schema.triggers WHERE trigger_schema = DATABASE()`,

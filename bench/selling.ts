@@ -240,11 +240,9 @@ async function renewing(s: Context, folder: string, database: string, cards: str
   const env = environment(folder, database, cards)
   const work = () => spawn(process.execPath, ["--import", "tsx", "src/worker/main.ts"], { env, stdio: "ignore" })
   const done = async () =>
-    Number(
-      (await s.db.row<{ n: number }>(
-        "SELECT COUNT(*) AS n FROM charge WHERE plan_id IS NOT NULL AND state = 'succeeded'",
-      ))!.n,
-    )
+    (await s.db.row<{ n: number }>(
+      "SELECT COUNT(*) AS n FROM charge WHERE plan_id IS NOT NULL AND state = 'succeeded'",
+    ))!.n
   const began = performance.now()
   const [one, two] = [work(), work()]
   while ((await done()) < renewals / 3) await new Promise((r) => setTimeout(r, 50))

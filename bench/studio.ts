@@ -75,8 +75,8 @@ async function checkSums(db: Context["db"]): Promise<void> {
     ["SELECT SUM(n) AS n FROM river_day", "SELECT COUNT(*) AS n FROM fact WHERE kind = 'arrived'"],
     ["SELECT SUM(n) AS n FROM tally WHERE what = 'orders'", "SELECT COUNT(*) AS n FROM orders"],
   ] as const) {
-    const [sum, count] = [await db.row<{ n: string }>(says), await db.row<{ n: string }>(counted)]
-    if (Number(sum!.n) !== Number(count!.n)) throw new Error(`${says}: ${sum!.n}, counted ${count!.n}`)
+    const [sum, count] = [await db.row<{ n: number }>(says), await db.row<{ n: number }>(counted)]
+    if (sum!.n !== count!.n) throw new Error(`${says}: ${sum!.n}, counted ${count!.n}`)
   }
 }
 

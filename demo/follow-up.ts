@@ -155,7 +155,7 @@ async function finishers(s: Context, f: FollowUp, q: Sales, now: number): Promis
   const next = await s.db.row<{ enrolment: number; mail: number }>(
     "SELECT (SELECT COALESCE(MAX(id), 0) FROM enrolment) AS enrolment, (SELECT COALESCE(MAX(id), 0) FROM mail) AS mail",
   )
-  let [enrolment, mail] = [Number(next!.enrolment), Number(next!.mail)]
+  let [enrolment, mail] = [next!.enrolment, next!.mail]
   const [first, done, undone, last] = q.mails
   for (const p of people) {
     const begun = p.at.getTime()

@@ -58,7 +58,7 @@ export async function makeSales(
 ): Promise<void> {
   const random = seeded(29_000)
   const last = async (table: string) =>
-    Number((await s.db.row<{ n: number }>(`SELECT COALESCE(MAX(id), 0) AS n FROM ${table}`))!.n)
+    (await s.db.row<{ n: number }>(`SELECT COALESCE(MAX(id), 0) AS n FROM ${table}`))!.n
   const learners = await s.db.rows<{ id: number; name: string; email: string; zone: string; joined_at: Date }>(
     "SELECT id, name, email, zone, joined_at FROM person ORDER BY id",
   )
@@ -85,10 +85,10 @@ export async function makeSales(
 }
 
 /** The processor knows a payment by its order. */
-function renamePayment(store: Store, charge: Row, number: (old: number) => number): void {
+function renamePayment(store: Store, charge: Row, _number: (old: number) => number): void {
   const payment = store.payments.get(String(charge[11]))
   if (!payment) return
-  const order = number(Number(payment.reference.split(" ")[1]))
+  const order = Number(payment.reference.split(" ")[1])
   store.keep({ kind: "payment", value: { ...payment, key: String(charge[1]), reference: `order ${order}` } })
 }
 

@@ -12,7 +12,6 @@ import { isLook, type Look } from "@/core/page/style"
 import { activeByCode, type Named } from "@/server/affiliate/mention"
 import { type AffiliateRules, affiliateRules } from "@/server/affiliate/rules"
 import type { Context } from "@/server/context"
-import { number } from "@/server/db/pool"
 import { shelfOf, stateOf } from "@/server/offer/quote"
 import { cardsOf, dayKey } from "@/server/offer/shown"
 import { releaseById } from "@/server/releases"
@@ -104,12 +103,12 @@ export function watchLive(s: Context): Live {
       const rows = await db.rows<{ path: string; funnel_id: number; release_id: number; step_id: number }>(
         "SELECT path, funnel_id, release_id, step_id FROM live_page ORDER BY path LIMIT 20000",
       )
-      const head = await db.row<{ name: string; look: string; offset_ms: string; changes: number }>(
+      const head = await db.row<{ name: string; look: string; offset_ms: number; changes: number }>(
         "SELECT COALESCE(s.name, '') AS name, COALESCE(s.look, '') AS look, c.offset_ms, (SELECT changes FROM affiliate_rules WHERE id = 1) AS changes FROM clock c LEFT JOIN school s ON s.id = 1 WHERE c.id = 1",
       )
       school = { name: head?.name ?? "", look: isLook(head?.look ?? "") ? (head!.look as Look) : "harvest" }
-      offset = s.config.mode === "own" ? 0 : number(head?.offset_ms)
-      if (head && Number(head.changes) !== affiliates.rules.changes) {
+      offset = s.config.mode === "own" ? 0 : (head?.offset_ms ?? 0)
+      if (head && head.changes !== affiliates.rules.changes) {
         const rules = await affiliateRules(s.db)
         const byCode = await activeByCode(s.db)
         affiliates = {

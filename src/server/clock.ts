@@ -1,6 +1,6 @@
 // Business time: what the school takes for now. It can be moved on in the demo and in tests; elsewhere it is real time.
 import type { Config } from "./config"
-import { type Db, number } from "./db/pool"
+import type { Db } from "./db/pool"
 
 export type Clock = {
   /** Milliseconds since 1970, UTC. */
@@ -18,7 +18,7 @@ export function today(): number {
 }
 
 async function offset(db: Db): Promise<number> {
-  return number((await db.row<{ offset_ms: string }>("SELECT offset_ms FROM clock WHERE id = 1"))?.offset_ms)
+  return (await db.row<{ offset_ms: number }>("SELECT offset_ms FROM clock WHERE id = 1"))?.offset_ms ?? 0
 }
 
 /** Sets business time to an instant, from where it runs on. It never goes back. */

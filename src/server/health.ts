@@ -1,7 +1,6 @@
 // Whether the parts of an installation are well: what /healthz says, and Today when they aren't.
 
 import type { Context } from "./context"
-import { number } from "./db/pool"
 import { lateWork } from "./due-list"
 
 export type Health = {
@@ -35,11 +34,11 @@ const away: Health = { ok: false, database: "not reachable", worker: "not known"
 
 async function asked(s: Context): Promise<Health> {
   try {
-    const workers = await s.db.row<{ n: string }>(
+    const workers = await s.db.row<{ n: number }>(
       "SELECT COUNT(*) AS n FROM heartbeat WHERE name LIKE 'worker%' AND beat_at > ?",
       [new Date(Date.now() - silence)],
     )
-    const worker = number(workers?.n) > 0 ? "well" : "no worker is running"
+    const worker = (workers?.n ?? 0) > 0 ? "well" : "no worker is running"
     const mailRow = await s.db.row<{ beat_at: Date; note: string }>(
       "SELECT beat_at, note FROM heartbeat WHERE name = 'mail'",
     )

@@ -2,7 +2,7 @@
 // triggers (db/migrations/008_counts.sql), so that whatever writes is counted.
 import { takeChanges } from "./changes"
 import type { Context } from "./context"
-import { type Db, number } from "./db/pool"
+import type { Db } from "./db/pool"
 
 /**
  * What is counted: `about` a course, tag, sequence, offer or coupon, or 0 for the school; `part` is a state of orders and
@@ -28,13 +28,13 @@ export async function rollTally(s: Pick<Context, "db">): Promise<number> {
 export async function countsOf(db: Db, what: Counted, about: number | null = null): Promise<Count[]> {
   const only = about === null ? "" : " AND about = ?"
   const values = about === null ? [what] : [what, about]
-  const rows = await db.rows<{ about: number; part: string; n: string; money: string }>(
+  const rows = await db.rows<{ about: number; part: string; n: number; money: number }>(
     `SELECT about, part, SUM(n) AS n, SUM(money) AS money FROM (
        SELECT about, part, n, money FROM tally WHERE what = ?${only} UNION ALL SELECT about, part, n, money FROM tally_change WHERE what = ?${only}) c
      GROUP BY about, part`,
     [...values, ...values],
   )
-  return rows.map((r) => ({ about: Number(r.about), part: r.part, n: number(r.n), money: number(r.money) }))
+  return rows.map((r) => ({ about: r.about, part: r.part, n: r.n, money: r.money }))
 }
 
 /** One count, all its parts together. */

@@ -6,7 +6,7 @@ import type { Context } from "./context"
 import { waitingHandIns } from "./course/hand-in"
 import { whoIsNotIn } from "./course/members"
 import { waitingComments } from "./course/talk"
-import { type Db, number } from "./db/pool"
+import type { Db } from "./db/pool"
 import { timerWorks } from "./due-list"
 import { loadFunnel } from "./funnel/load"
 import { checkFunnel } from "./funnel/release"
@@ -123,7 +123,7 @@ export async function readToday(s: Context): Promise<Today> {
 
 /** The way to a first live funnel, in the order in which it is gone. */
 async function readToDo(s: Context, funnel: number | null): Promise<ToDo[]> {
-  const course = await s.db.row<{ id: number; live: string }>(
+  const course = await s.db.row<{ id: number; live: number }>(
     "SELECT c.id, (SELECT COUNT(*) FROM lesson l WHERE l.course_id = c.id AND l.state = 'live') AS live FROM course c ORDER BY c.id LIMIT 1",
   )
   const school = await s.db.row<{ sender_email: string; postal_address: string }>(
@@ -144,7 +144,7 @@ async function readToDo(s: Context, funnel: number | null): Promise<ToDo[]> {
       href: "/studio/settings",
     },
     {
-      done: number(course?.live) > 0,
+      done: (course?.live ?? 0) > 0,
       words: course ? "Write a lesson and put it live" : "Make a course with a first lesson",
       says: course ? "Open the course" : "Make a course",
       href: course ? `/studio/courses/${course.id}` : "/studio/courses",
@@ -167,23 +167,23 @@ async function readToDo(s: Context, funnel: number | null): Promise<ToDo[]> {
 async function week(db: Db, from: number, to: number): Promise<Week> {
   const span = [new Date(from), new Date(to)]
   const came = await cameBetween(db, { from, to })
-  const fresh = await db.row<{ n: string }>(
+  const fresh = await db.row<{ n: number }>(
     "SELECT COUNT(*) AS n FROM person WHERE joined_at >= ? AND joined_at < ?",
     span,
   )
-  const orders = await db.row<{ n: string }>(
+  const orders = await db.row<{ n: number }>(
     "SELECT COUNT(*) AS n FROM orders WHERE first_id IS NULL AND state IN ('paid', 'refunded') AND made_at >= ? AND made_at < ?",
     span,
   )
-  const money = await db.rows<{ currency: string; amount: string }>(
+  const money = await db.rows<{ currency: string; amount: number }>(
     "SELECT currency, SUM(amount) AS amount FROM journal WHERE account = 'cards' AND at >= ? AND at < ? GROUP BY currency ORDER BY currency",
     span,
   )
   return {
     visited: [...came.values()].reduce((sum, n) => sum + n, 0),
-    newPeople: number(fresh?.n),
-    orders: number(orders?.n),
-    money: money.map((m) => ({ currency: m.currency, amount: number(m.amount) })),
+    newPeople: fresh?.n ?? 0,
+    orders: orders?.n ?? 0,
+    money: money.map((m) => ({ currency: m.currency, amount: m.amount })),
   }
 }
 
@@ -274,15 +274,14 @@ async function brokenSelling(db: Db) {
       says: "See whose",
       href: "/studio/ledger/plans?state=behind",
     })
-  const post = number(
+  const post =
     (
-      await db.row<{ n: string }>(
+      await db.row<{ n: number }>(
         `SELECT COUNT(DISTINCT l.order_id) AS n FROM offer_gift g JOIN order_line l ON l.offer_id = g.offer_id AND l.posted_at IS NULL
          JOIN orders o ON o.id = l.order_id AND o.state = 'paid' WHERE g.kind IN (?)`,
         [postedKinds],
       )
-    )?.n,
-  )
+    )?.n ?? 0
   if (post)
     found.push({
       words: `${post === 1 ? "One order waits" : `${post} orders wait`} to be sent by post.`,
@@ -316,15 +315,15 @@ async function newerTimers(db: Db, now: number) {
 }
 
 async function brokenMail(db: Db, now: number) {
-  const rows = await db.rows<{ state: "unsure" | "rejected"; n: string }>(
+  const rows = await db.rows<{ state: "unsure" | "rejected"; n: number }>(
     "SELECT state, COUNT(*) AS n FROM mail WHERE state IN ('unsure', 'rejected') AND due_at >= ? GROUP BY state",
     [new Date(now - days7)],
   )
-  const waiting = await db.row<{ n: string; trouble: string }>(
+  const waiting = await db.row<{ n: number; trouble: string }>(
     "SELECT COUNT(*) AS n, MAX(trouble) AS trouble FROM mail WHERE state = 'due' AND tries > 0",
   )
   const found = rows.map((r) => {
-    const n = number(r.n)
+    const n = r.n
     const words =
       r.state === "unsure"
         ? `${n} ${n === 1 ? "e-mail" : "e-mails"} may or may not have arrived: no word came of it.`
@@ -344,12 +343,12 @@ async function brokenMail(db: Db, now: number) {
       words: `${rates.complained} ${rates.complained === 1 ? "reader has" : "readers have"} complained to their mail provider in seven days.`,
       ...delivery,
     })
-  const held = await db.row<{ paused: Date | null; n: string }>(
+  const held = await db.row<{ paused: Date | null; n: number }>(
     "SELECT mail_paused_at AS paused, (SELECT COUNT(*) FROM mail WHERE state = 'held') AS n FROM school WHERE id = 1",
   )
   if (held?.paused)
     found.push({
-      words: `All sequences and broadcasts are held: ${number(held.n)} ${number(held.n) === 1 ? "e-mail waits" : "e-mails wait"}.`,
+      words: `All sequences and broadcasts are held: ${held.n} ${held.n === 1 ? "e-mail waits" : "e-mails wait"}.`,
       says: "See, and let it go on",
       href: "/studio/mail/quiet-hours",
     })
@@ -363,17 +362,17 @@ async function brokenMail(db: Db, now: number) {
       says: "Open the sequence",
       href: `/studio/mail/sequences/${d.id}`,
     })
-  const late = await db.row<{ n: string }>("SELECT COUNT(*) AS n FROM mail WHERE state = 'due' AND wanted_at < ?", [
+  const late = await db.row<{ n: number }>("SELECT COUNT(*) AS n FROM mail WHERE state = 'due' AND wanted_at < ?", [
     new Date(now - 12 * 3_600_000),
   ])
-  const lateOnes = number(late?.n)
+  const lateOnes = late?.n ?? 0
   if (lateOnes)
     found.push({
       words: `${lateOnes === 1 ? "One e-mail has" : `${lateOnes} e-mails have`} waited for more than twelve hours, because of your hours and limits.`,
       says: "Look at the limits",
       href: "/studio/mail/quiet-hours",
     })
-  const n = number(waiting?.n)
+  const n = waiting?.n ?? 0
   if (n)
     found.push({
       words: `${n === 1 ? "One e-mail waits" : `${n} e-mails wait`} for another try. The mail server said: ${(waiting?.trouble ?? "nothing").replace(/\.$/, "")}.`,
@@ -423,13 +422,13 @@ async function nextUp(db: Db): Promise<Today["next"]> {
   )
   if (!first) return null
   const at = first.due_at.getTime()
-  const same = await db.row<{ n: string }>(
+  const same = await db.row<{ n: number }>(
     "SELECT COUNT(*) AS n FROM mail WHERE state = 'due' AND due_at >= ? AND due_at < ?",
     [first.due_at, new Date(at + 3_600_000)],
   )
   return {
     at,
-    mails: number(same?.n),
+    mails: same?.n ?? 0,
     sequence: first.sequence,
   }
 }

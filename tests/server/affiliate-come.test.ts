@@ -75,11 +75,11 @@ const personOf = async (canonical: string) =>
   (await db().row<{ id: number }>("SELECT person_id AS id FROM address WHERE canonical = ?", [canonical]))!.id
 const earned = async (order: number) =>
   (
-    await db().rows<{ who: number; n: string }>(
+    await db().rows<{ who: number; n: number }>(
       "SELECT affiliate_id AS who, SUM(amount) AS n FROM commission WHERE order_id = ? GROUP BY 1 ORDER BY 1",
       [order],
     )
-  ).map((r) => [r.who, Number(r.n)])
+  ).map((r) => [r.who, r.n])
 
 describe("a page to sign up on", () => {
   it("takes whoever agreed to the conditions of now and showed the mailbox to be theirs, and knows who brought them", async () => {
@@ -246,7 +246,7 @@ describe("what an affiliate's buyers get as well", () => {
   })
 
   it("nothing is kept of what may not be handed in: no part in it, five waiting, not a file that can be opened safely", async () => {
-    const kept = async () => Number((await db().row<{ n: string }>("SELECT COUNT(*) AS n FROM media"))!.n)
+    const kept = async () => (await db().row<{ n: number }>("SELECT COUNT(*) AS n FROM media"))!.n
     const pdf = (name: string) => handInBonus(s(), ada, offer(), name, Buffer.from("%PDF-1.4\n"))
     const before = await kept()
     expect(await handInBonus(s(), ada, shop.offers.second, "a.pdf", Buffer.from("%PDF-1.4\n"))).toHaveProperty(
@@ -288,13 +288,13 @@ describe("the rate", () => {
       "SELECT id, net, gross FROM charge WHERE order_id = ?",
       [order.id],
     ))!
-    expect(await earned(order.id)).toEqual([[ada, Math.round(Number(charge.net) / 10)]])
+    expect(await earned(order.id)).toEqual([[ada, Math.round(charge.net / 10)]])
     await refundStory(s(), {
       story: order.id,
       once: "a-third-of-it-goes-back-00",
       access: "stays",
       why: "",
-      items: [{ charge: charge.id, amount: Math.floor(Number(charge.gross) / 3) }],
+      items: [{ charge: charge.id, amount: Math.floor(charge.gross / 3) }],
     })
     const agreed = await reckonAll(db())
     expect(agreed.wrong).toEqual([])
@@ -364,12 +364,12 @@ describe("a statement", () => {
     const [statement] = await statementsOf(db(), ada)
     const whole = (await statementOf(db(), statement!.id, ada))!
     expect(whole.gross).toBe(mine.amount + Math.round(mine.amount / 4))
-    const booked = await db().row<{ n: string }>(
+    const booked = await db().row<{ n: number }>(
       "SELECT SUM(amount) AS n FROM journal WHERE payout_id IS NOT NULL AND account = 'tax'",
     )
-    expect(Number(booked!.n)).toBe(Math.round(mine.amount / 4))
-    const all = await db().row<{ n: string }>("SELECT SUM(amount) AS n FROM journal")
-    expect(Number(all!.n)).toBe(0)
+    expect(booked!.n).toBe(Math.round(mine.amount / 4))
+    const all = await db().row<{ n: number }>("SELECT SUM(amount) AS n FROM journal")
+    expect(all!.n).toBe(0)
   })
 })
 

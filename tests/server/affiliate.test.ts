@@ -101,15 +101,15 @@ const earned = async (order: OrderRow) =>
       "SELECT kind, affiliate_id, amount FROM commission WHERE order_id = ? ORDER BY id",
       [order.id],
     )
-  ).map((r) => [r.kind, r.affiliate_id, Number(r.amount)] as const)
+  ).map((r) => [r.kind, r.affiliate_id, r.amount] as const)
 const sums = async (where = "1 = 1", values: unknown[] = []) =>
   Object.fromEntries(
     (
-      await db().rows<{ account: string; sum: string }>(
+      await db().rows<{ account: string; sum: number }>(
         `SELECT account, SUM(amount) AS sum FROM journal WHERE ${where} GROUP BY account`,
         values,
       )
-    ).map((r) => [r.account, Number(r.sum)]),
+    ).map((r) => [r.account, r.sum]),
   )
 let forms = 0
 const once = () => `payout-${String(++forms).padStart(20, "0")}`
@@ -445,9 +445,9 @@ describe("a payout", () => {
     expect(after.affiliates! - before.affiliates!).toBe(paid.gross)
     expect(Object.values(after).reduce((sum, n) => sum + n, 0)).toBe(0)
     const [stands] = await standingOf(db(), ada, at)
-    expect(stands).toMatchObject({ currency: "EUR", inPayout: 0, paid: paid.gross, due: Number(some!.amount) })
+    expect(stands).toMatchObject({ currency: "EUR", inPayout: 0, paid: paid.gross, due: some!.amount })
     await leaveOut(s(), { rows: [some!.id], why: "" })
-    expect((await previewPayout(s(), at)).pay).toMatchObject([{ affiliate: ada, amount: Number(some!.amount) }])
+    expect((await previewPayout(s(), at)).pay).toMatchObject([{ affiliate: ada, amount: some!.amount }])
   })
   it("a refund after it was paid is carried into the next one, below zero if need be, and in two parts", async () => {
     const order = await paidSaleOf(ada)
@@ -462,10 +462,10 @@ describe("a payout", () => {
       "SELECT id, gross FROM charge WHERE order_id = ? AND state = 'succeeded' LIMIT 1",
       [order.id],
     )
-    const paid = Number(
-      (await db().row<{ n: string }>("SELECT SUM(amount) AS n FROM commission WHERE charge_id = ?", [charge!.id]))!.n,
-    )
-    for (const part of [10_000, Number(charge!.gross) - 10_000])
+    const paid = (await db().row<{ n: number }>("SELECT SUM(amount) AS n FROM commission WHERE charge_id = ?", [
+      charge!.id,
+    ]))!.n
+    for (const part of [10_000, charge!.gross - 10_000])
       expect(
         await refundStory(s(), {
           story: order.id,
@@ -476,8 +476,8 @@ describe("a payout", () => {
         }),
       ).toEqual({ ok: true, waiting: 0 })
     expect(await open()).toBe(was - paid)
-    const affiliates = await db().row<{ n: string }>("SELECT SUM(amount) AS n FROM commission_open")
-    expect(-(await sums()).affiliates!).toBe(Number(affiliates!.n))
+    const affiliates = await db().row<{ n: number }>("SELECT SUM(amount) AS n FROM commission_open")
+    expect(-(await sums()).affiliates!).toBe(affiliates!.n)
   })
   it("whoever has ended gets what is left, and what can be paid to nobody is written off", async () => {
     expect(await writeOff(s(), ben)).toHaveProperty("refused")

@@ -51,7 +51,7 @@ afterAll(async () => {
 
 const db = () => shop.t.s.db
 const n = async (sql: string, values: unknown[] = []) =>
-  Number((await db().row<{ n: number }>(`SELECT COUNT(*) AS n FROM ${sql}`, values))!.n)
+  (await db().row<{ n: number }>(`SELECT COUNT(*) AS n FROM ${sql}`, values))!.n
 const at = (path: string, visitor = someVisitor(), ip = "192.0.2.1") => ({ path, ip, visitor, source: "direct" })
 const get = (path: string, headers: Record<string, string> = {}) =>
   fetch(origin + path, { redirect: "manual", headers })
@@ -179,7 +179,7 @@ describe("giving back, with the access", () => {
         once: `back-${order.id}-${"0".repeat(20)}`,
         access: "ends",
         why: "",
-        items: [{ charge: charge.id, amount: Number(charge.gross) }],
+        items: [{ charge: charge.id, amount: charge.gross }],
       })
       expect(done).toEqual({ ok: true, waiting: 0 })
     }

@@ -21,15 +21,15 @@ afterAll(() => shop.end())
 
 const db = () => shop.t.s.db
 const n = async (sql: string, values: unknown[] = []) =>
-  Number((await db().row<{ n: number }>(`SELECT COUNT(*) AS n FROM ${sql}`, values))!.n)
+  (await db().row<{ n: number }>(`SELECT COUNT(*) AS n FROM ${sql}`, values))!.n
 const journal = async (order: number) =>
   Object.fromEntries(
     (
-      await db().rows<{ account: string; sum: string }>(
+      await db().rows<{ account: string; sum: number }>(
         "SELECT account, SUM(amount) AS sum FROM journal WHERE order_id = ? GROUP BY account",
         [order],
       )
-    ).map((r) => [r.account, Number(r.sum)]),
+    ).map((r) => [r.account, r.sum]),
   )
 const openTo = async (order: OrderRow) =>
   (await myCourses(shop.t.s, { buyer: order.person_id!, scope: String(order.first_id ?? order.id) })).map(
@@ -80,7 +80,7 @@ describe("a card that is fine", () => {
       [visitor],
     )
     // They own Koji now, but had not when the way went on.
-    expect(way.map((w) => [w.step_id, w.outcome, Number(w.money)])).toEqual([
+    expect(way.map((w) => [w.step_id, w.outcome, w.money])).toEqual([
       [shop.step.checkout, null, 0],
       [shop.step.further, "bought", 29_000],
     ])
@@ -293,7 +293,7 @@ describe("further offers", () => {
       "SELECT step_id, money FROM fact WHERE visitor = ? AND kind = 'arrived' ORDER BY id",
       [bought.visitor],
     )
-    expect(arrived.map((a) => [a.step_id, Number(a.money)]).slice(-2)).toEqual([
+    expect(arrived.map((a) => [a.step_id, a.money]).slice(-2)).toEqual([
       [shop.step.further, 29_000],
       [shop.step.welcome, 38_000],
     ])

@@ -59,9 +59,9 @@ async function written(email: string): Promise<number> {
         makePerson(tx, { canonical: email, email, name: "P", zone: "UTC", source: "direct", confirmed: true }, t.at()),
       )
     ).person
-  const run = Number(
-    (await t.s.db.row<{ n: number }>("SELECT COUNT(*) + 1 AS n FROM enrolment WHERE person_id = ?", [person]))!.n,
-  )
+  const run = (await t.s.db.row<{ n: number }>("SELECT COUNT(*) + 1 AS n FROM enrolment WHERE person_id = ?", [
+    person,
+  ]))!.n
   const enrolment = (
     await t.s.db.write("INSERT INTO enrolment (person_id, sequence_id, run, begun_at, step) VALUES (?, ?, ?, ?, ?)", [
       person,

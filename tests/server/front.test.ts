@@ -36,7 +36,7 @@ const visits = async () => {
   // One that is under way already does not take what came since: the second does.
   await web.front.visits.flush()
   await web.front.visits.flush()
-  return Number((await t.s.db.row<{ n: number }>("SELECT COUNT(*) AS n FROM journey"))!.n)
+  return (await t.s.db.row<{ n: number }>("SELECT COUNT(*) AS n FROM journey"))!.n
 }
 
 describe("a published page", () => {

@@ -23,7 +23,7 @@ beforeAll(async () => {
 afterAll(() => t.end())
 
 const count = async (sql: string, values: unknown[] = []) =>
-  Number((await t.s.db.row<{ n: number }>(`SELECT COUNT(*) AS n FROM ${sql}`, values))!.n)
+  (await t.s.db.row<{ n: number }>(`SELECT COUNT(*) AS n FROM ${sql}`, values))!.n
 const mailTo = (email: string) => t.sent.filter((m) => m.to.address === email)
 
 async function joinWhole(email: string, visitor = someVisitor()) {

@@ -42,11 +42,11 @@ const back = async (
 const sums = async (story: number) =>
   Object.fromEntries(
     (
-      await db().rows<{ account: string; sum: string }>(
+      await db().rows<{ account: string; sum: number }>(
         "SELECT account, SUM(amount) AS sum FROM journal WHERE order_id = ? GROUP BY account",
         [story],
       )
-    ).map((r) => [r.account, Number(r.sum)]),
+    ).map((r) => [r.account, r.sum]),
   )
 const opens = async (order: OrderRow) =>
   (await myCourses(shop.t.s, { person: order.person_id!, scope: null })).map((c) => c.title)
@@ -168,11 +168,11 @@ describe("the books", () => {
       at.map(async (x) =>
         Object.fromEntries(
           (
-            await db().rows<{ account: string; n: string }>(
+            await db().rows<{ account: string; n: number }>(
               "SELECT account, SUM(amount) AS n FROM journal WHERE at < ? GROUP BY account",
               [new Date(x)],
             )
-          ).map((r) => [r.account, Number(r.n)]),
+          ).map((r) => [r.account, r.n]),
         ),
       ),
     )
@@ -293,7 +293,7 @@ describe("plans that go on", () => {
         "SELECT n, state, gross FROM charge WHERE order_id = ? ORDER BY id",
         [order.id],
       )
-    ).map((c) => [c.n, c.state, Number(c.gross)])
+    ).map((c) => [c.n, c.state, c.gross])
   const planOf = async (order: OrderRow) =>
     (await s().db.row<{ id: number; state: string; failed: number; next_due: Date; try_at: Date; ended_why: string }>(
       "SELECT * FROM plan WHERE order_id = ?",

@@ -146,7 +146,7 @@ describe("by hand", () => {
     const both = await Promise.all([letPeopleIn(owner(), input), letPeopleIn(owner(), input)])
     const came = both.map((b) => ("results" in b ? b.results.filter((r) => r.came === "new").length : -1))
     expect([...came].sort((a, b) => a - b)).toEqual([0, 300])
-    const count = async (sql: string) => Number((await t.s.db.row<{ n: string }>(sql))!.n)
+    const count = async (sql: string) => (await t.s.db.row<{ n: number }>(sql))!.n
     expect(await count("SELECT COUNT(*) AS n FROM person WHERE email LIKE 'double%'")).toBe(300)
     expect(await count("SELECT COUNT(*) AS n FROM mail WHERE to_email LIKE 'double%'")).toBe(300)
     await t.s.db.write("DELETE FROM person WHERE email LIKE 'double%'")

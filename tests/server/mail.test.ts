@@ -240,11 +240,9 @@ describe("a worker that is killed", () => {
     const third: ChildProcess = start()
     await until(
       async () =>
-        Number(
-          (await t.s.db.row<{ n: number }>(
-            "SELECT COUNT(*) AS n FROM mail WHERE to_email LIKE 'killed%' AND state NOT IN ('sent', 'unsure') AND once LIKE 'b:%'",
-          ))!.n,
-        ) === 0,
+        (await t.s.db.row<{ n: number }>(
+          "SELECT COUNT(*) AS n FROM mail WHERE to_email LIKE 'killed%' AND state NOT IN ('sent', 'unsure') AND once LIKE 'b:%'",
+        ))!.n === 0,
     )
     second.kill("SIGTERM")
     third.kill("SIGTERM")
@@ -290,11 +288,9 @@ describe("slow instead of dead", () => {
       }
       await until(
         async () =>
-          Number(
-            (await t.s.db.row<{ n: number }>(
-              "SELECT COUNT(*) AS n FROM mail WHERE to_email LIKE 'dozing%' AND once LIKE 'b:%' AND state NOT IN ('sent', 'unsure')",
-            ))!.n,
-          ) === 0,
+          (await t.s.db.row<{ n: number }>(
+            "SELECT COUNT(*) AS n FROM mail WHERE to_email LIKE 'dozing%' AND once LIKE 'b:%' AND state NOT IN ('sent', 'unsure')",
+          ))!.n === 0,
       )
       const to = (await got()).map((m) => m.to[0]!)
       expect(to.filter((a, i) => to.indexOf(a) !== i)).toEqual([])

@@ -38,7 +38,7 @@ describe("an occasion", () => {
       once: "refund-00000000000000000001",
       access: "ends",
       why: "",
-      items: [{ charge: charge.id, amount: Number(order.gross) }],
+      items: [{ charge: charge.id, amount: order.gross }],
     })
     expect(await tagsOf(order.person_id!)).toEqual([])
   })

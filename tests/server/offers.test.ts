@@ -24,7 +24,7 @@ afterAll(() => shop.end())
 const s = () => shop.t.s
 const from = () => ({ path: "a-year/checkout", ip: "192.0.2.1", visitor: someVisitor(), source: "letter" })
 const count = async (sql: string, values: unknown[] = []) =>
-  Number((await s().db.row<{ n: number }>(`SELECT COUNT(*) AS n FROM ${sql}`, values))!.n)
+  (await s().db.row<{ n: number }>(`SELECT COUNT(*) AS n FROM ${sql}`, values))!.n
 const main = (more: Partial<OfferInput> = {}) =>
   offer("A Year", [{ kind: "full", amount: 29_000 }], {
     id: shop.offers.main,

@@ -23,8 +23,7 @@ beforeAll(async () => {
 })
 afterAll(() => t.end())
 
-const count = async (table: string) =>
-  Number((await t.s.db.row<{ n: number }>(`SELECT COUNT(*) AS n FROM ${table}`))!.n)
+const count = async (table: string) => (await t.s.db.row<{ n: number }>(`SELECT COUNT(*) AS n FROM ${table}`))!.n
 const key = (n: number) => n.toString(16).padStart(32, "0")
 
 it("shows what was made to whoever presses again, also at the same time", async () => {

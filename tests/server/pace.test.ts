@@ -42,8 +42,7 @@ async function due(n: number, domain: string): Promise<void> {
     ]),
   ])
 }
-const waiting = async () =>
-  Number((await t.s.db.row<{ n: string }>("SELECT COUNT(*) AS n FROM mail WHERE state = 'due'"))!.n)
+const waiting = async () => (await t.s.db.row<{ n: number }>("SELECT COUNT(*) AS n FROM mail WHERE state = 'due'"))!.n
 const bothWorkers = () => Promise.all(["one", "two"].map((w) => sendDue(t.s, w)))
 
 describe("a receiving domain", () => {

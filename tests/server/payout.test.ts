@@ -35,7 +35,7 @@ beforeAll(async () => {
 })
 afterAll(() => shop.end())
 
-const count = async (sql: string, values: unknown[] = []) => Number((await db().row<{ n: string }>(sql, values))!.n)
+const count = async (sql: string, values: unknown[] = []) => (await db().row<{ n: number }>(sql, values))!.n
 /** Every row of commission is in no payout or in one, and every payout says what its lines come to. */
 async function whole() {
   expect(
@@ -66,7 +66,7 @@ describe("lines that were left out", () => {
     const [first, second] = await openOf(ben)
     expect(await leaveOut(s(), { rows: [first!.id], why: "looks odd" })).toEqual({ ok: true })
     let p = await previewPayout(s(), shop.t.at())
-    expect(p.pay).toMatchObject([{ affiliate: ben, lines: 1, leftOut: 1, amount: Number(second!.amount) }])
+    expect(p.pay).toMatchObject([{ affiliate: ben, lines: 1, leftOut: 1, amount: second!.amount }])
     expect(await leaveOut(s(), { rows: [second!.id], why: "looks odd as well" })).toEqual({ ok: true })
     p = await previewPayout(s(), shop.t.at())
     expect(p.pay).toEqual([])
@@ -286,7 +286,7 @@ it("whatever is sold, given back, left out, paid and undone: nothing is in two p
             "SELECT c.id, c.order_id AS story, c.gross - c.refunded AS left_over FROM charge c WHERE c.order_id = ? AND c.state = 'succeeded'",
             [sold[x.which % sold.length]!],
           )
-          const amount = Math.ceil((Number(charge!.left_over) * x.part) / 9)
+          const amount = Math.ceil((charge!.left_over * x.part) / 9)
           if (amount > 0)
             await refundStory(s(), {
               story: charge!.story,

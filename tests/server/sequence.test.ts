@@ -248,9 +248,7 @@ describe("beginning", () => {
     await t.s.db.write("UPDATE address SET suppressed = 'left' WHERE person_id = ?", [b.id])
     await begin(id, c.id)
     const only: Segment = { match: "all", parts: [{ kind: "tag", tag, has: true }] }
-    const before = Number(
-      (await t.s.db.row<{ n: number }>("SELECT COUNT(*) AS n FROM person_tag WHERE tag_id = ?", [tag]))!.n,
-    )
+    const before = (await t.s.db.row<{ n: number }>("SELECT COUNT(*) AS n FROM person_tag WHERE tag_id = ?", [tag]))!.n
     const came = await beginFor(t.s, id, only)
     expect(came).toEqual({ begun: before - 2 })
     await walk(1000)

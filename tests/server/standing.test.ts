@@ -45,8 +45,7 @@ afterAll(async () => {
   await t.end()
 })
 
-const count = async (table: string) =>
-  Number((await t.s.db.row<{ n: number }>(`SELECT COUNT(*) AS n FROM ${table}`))!.n)
+const count = async (table: string) => (await t.s.db.row<{ n: number }>(`SELECT COUNT(*) AS n FROM ${table}`))!.n
 
 describe("a database that has stopped answering, but isn't dead", () => {
   it("is said to be away within two seconds, and nobody waits longer than five", async () => {
@@ -210,7 +209,7 @@ describe("programs that pretend to be visitors", () => {
       })),
     )
     await rollUp(t.s)
-    const sources = await t.s.db.rows<{ source: string; n: string }>(
+    const sources = await t.s.db.rows<{ source: string; n: number }>(
       "SELECT source, SUM(n) AS n FROM river_flow WHERE via = 'source' GROUP BY source ORDER BY 2 DESC",
     )
     expect(sources).toHaveLength(201)
@@ -220,7 +219,7 @@ describe("programs that pretend to be visitors", () => {
         .slice(0, 2)
         .sort(),
     ).toEqual(["garden letter", "others"])
-    expect(sources.reduce((sum, s) => sum + Number(s.n), 0)).toBeGreaterThanOrEqual(1_000)
+    expect(sources.reduce((sum, s) => sum + s.n, 0)).toBeGreaterThanOrEqual(1_000)
   })
 })
 

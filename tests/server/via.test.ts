@@ -155,7 +155,7 @@ describe("what one connection can have put down", () => {
     at: when,
   })
   const count = async () =>
-    Number((await shop.t.s.db.row<{ n: string }>("SELECT COUNT(*) AS n FROM mention WHERE at >= '2027-06-01'"))!.n)
+    (await shop.t.s.db.row<{ n: number }>("SELECT COUNT(*) AS n FROM mention WHERE at >= '2027-06-01'"))!.n
 
   it("is five hundred mentions an hour, whatever it makes up; others are counted on, and so is the next hour", async () => {
     const kept = collectMentions(shop.t.s)

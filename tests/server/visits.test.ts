@@ -29,8 +29,7 @@ const visit = (visitor = someVisitor(), source = "letter") => ({
   source,
   at: t.at(),
 })
-const count = async (table: string) =>
-  Number((await t.s.db.row<{ n: number }>(`SELECT COUNT(*) AS n FROM ${table}`))!.n)
+const count = async (table: string) => (await t.s.db.row<{ n: number }>(`SELECT COUNT(*) AS n FROM ${table}`))!.n
 
 describe("newcomers", () => {
   it("go in by the hundred, once each, with the key that an arrival would have", async () => {

@@ -241,7 +241,7 @@ describe("who was there", () => {
     )
     expect(came).toHaveLength(4)
     const of = (r: number) => came.find((c) => c.id === r)!
-    expect([of(all), of(half), of(blink), of(never)].map((c) => [c.came, Number(c.there)])).toEqual([
+    expect([of(all), of(half), of(blink), of(never)].map((c) => [c.came, c.there])).toEqual([
       ["attended", 3600],
       ["left-early", 1800 - 75 + 15],
       ["missed", 150],

@@ -1,7 +1,7 @@
 // What waits for the school's hand of affiliates: who wants to join, a bonus to be looked at, a payout to be paid or made.
 import { nextPayDay } from "@/core/affiliate/payout"
 import { words } from "@/core/words/en"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 import { dayKey } from "../offer/shown"
 import { schoolZone } from "../school-view"
 import { affiliateRules } from "./rules"
@@ -9,7 +9,7 @@ import { affiliateRules } from "./rules"
 export type Waiting = { readonly words: string; readonly says: string; readonly href: string }
 
 export async function waitingOfAffiliates(db: Db, now: number): Promise<Waiting[]> {
-  const count = async (sql: string, values: unknown[] = []) => number((await db.row<{ n: string }>(sql, values))?.n)
+  const count = async (sql: string, values: unknown[] = []) => (await db.row<{ n: number }>(sql, values))?.n ?? 0
   const w = words.affiliate.today
   const list: Waiting[] = []
   const asked = await count(

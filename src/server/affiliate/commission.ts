@@ -8,7 +8,7 @@ import { dueToday, type Plan } from "@/core/offer/plan"
 import { readPlan } from "@/core/offer/plan-document"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 import { writeJournal } from "../ledger/charge"
 import { id, ok, refusal, type Saved } from "../saved"
 import { affiliateRules, oneAtATime } from "./rules"
@@ -38,7 +38,7 @@ export function earnedBy(
   const todays = first ? lines.map((l) => dueToday(l.plan)) : []
   const fees = first
     ? feeShares(
-        Number(c.fee),
+        c.fee,
         todays.map((t) => t.gross),
       )
     : []
@@ -46,7 +46,7 @@ export function earnedBy(
     if (!l.terms || (!first && c.plan_line !== l.id)) return []
     const paid = first
       ? { net: todays[at]!.net, gross: todays[at]!.gross, fee: fees[at]!, n: 1 }
-      : { net: Number(c.net), gross: Number(c.gross), fee: Number(c.fee), n: c.n + 1 }
+      : { net: c.net, gross: c.gross, fee: c.fee, n: c.n + 1 }
     return paid.gross === 0 ? [] : [{ line: l.id, earned: commissionOn(l.terms, paid) }]
   })
 }
@@ -122,7 +122,7 @@ async function settleLines(tx: Db, order: number, sale: SaleRow, at: number): Pr
             at: c.settled_at.getTime(),
             due: c.settled_at.getTime() + dueDays * 86_400_000,
           })
-    if (Number(c.refunded) > 0) await reverse(tx, c, sale.moves, at)
+    if (c.refunded > 0) await reverse(tx, c, sale.moves, at)
   }
 }
 
@@ -133,11 +133,11 @@ async function reverse(tx: Db, c: ChargeRow, move: number, at: number): Promise<
     move,
   ])
   for (const e of earned) {
-    const before = await tx.row<{ n: string | null }>(
+    const before = await tx.row<{ n: number | null }>(
       "SELECT SUM(amount) AS n FROM commission WHERE earned_id = ? AND kind = 'back'",
       [e.id],
     )
-    const back = takenBack(Number(e.amount), Number(c.gross), Number(c.refunded)) + number(before?.n)
+    const back = takenBack(e.amount, c.gross, c.refunded) + (before?.n ?? 0)
     if (back > 0)
       await put(tx, {
         ...against(e),
@@ -152,18 +152,18 @@ async function reverse(tx: Db, c: ChargeRow, move: number, at: number): Promise<
 
 /** Takes away whatever stands of a story's commission: it counts for another now. None of it may be in a payout. */
 export async function reverseAll(tx: Db, story: number, at: number): Promise<void> {
-  const earned = await tx.rows<Row & { left_over: string }>(
+  const earned = await tx.rows<Row & { left_over: number }>(
     `SELECT e.*, e.amount + COALESCE((SELECT SUM(b.amount) FROM commission b WHERE b.earned_id = e.id), 0) AS left_over
      FROM commission e WHERE e.order_id = ? AND e.kind = 'earned'`,
     [story],
   )
   for (const e of earned)
-    if (number(e.left_over) !== 0)
+    if (e.left_over !== 0)
       await put(tx, {
         ...against(e),
         once: `m:${e.id}`,
         kind: "moved",
-        amount: -number(e.left_over),
+        amount: -e.left_over,
         at,
         due: e.due_at.getTime(),
       })
@@ -189,7 +189,7 @@ const against = (e: Row) => ({
   story: e.order_id,
   line: e.order_line_id,
   charge: e.charge_id,
-  earned: Number(e.id),
+  earned: e.id,
   move: e.move,
   base: 0,
   rate: "",
@@ -289,18 +289,18 @@ export async function writeOff(s: Context, affiliate: number): Promise<Saved> {
     )
     if (!a) return { refused: refusals.gone.thing }
     if (a.state !== "ended") return { refused: refusals.affiliate.endFirst }
-    const open = await tx.rows<Row & { sum: string }>(
+    const open = await tx.rows<Row & { sum: number }>(
       `SELECT c.*, t.sum FROM commission c JOIN (SELECT MAX(k.id) AS id, SUM(k.amount) AS sum FROM commission k JOIN commission_open o ON o.commission_id = k.id WHERE k.affiliate_id = ? GROUP BY k.currency) t ON t.id = c.id`,
       [affiliate],
     )
     for (const c of open)
-      if (number(c.sum) !== 0)
+      if (c.sum !== 0)
         await put(tx, {
           ...against(c),
           once: `w:${c.id}`,
           kind: "written-off",
           earned: null,
-          amount: -number(c.sum),
+          amount: -c.sum,
           at,
           due: at,
         })

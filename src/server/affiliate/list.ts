@@ -58,8 +58,8 @@ export async function waitingAffiliates(db: Db) {
   const first = await db.rows<{ id: number; name: string; email: string | null; askedAt: Date }>(
     "SELECT a.id, a.public_name AS name, p.email, a.asked_at AS askedAt FROM affiliate a LEFT JOIN person p ON p.id = a.person_id WHERE a.state = 'asked' ORDER BY a.asked_at, a.id LIMIT 5",
   )
-  const all = await db.row<{ n: string }>("SELECT COUNT(*) AS n FROM affiliate WHERE state = 'asked'")
-  return { first, total: number(all?.n) }
+  const all = await db.row<{ n: number }>("SELECT COUNT(*) AS n FROM affiliate WHERE state = 'asked'")
+  return { first, total: all?.n ?? 0 }
 }
 
 /** Active affiliates about whom something is odd, of everything that they ever brought; those who are only quiet last. */

@@ -83,7 +83,7 @@ async function writeFile(s: Context, payout: number): Promise<void> {
     day: p.day,
     from: { holder: p.holder || school, iban: p.iban, bic: p.bic },
     count: p.people,
-    sum: Number(p.gross),
+    sum: p.gross,
     sepa: isSepaFile(p.currency, accounts),
   }
   async function* pieces(): AsyncGenerator<string> {
@@ -101,7 +101,7 @@ async function writeFile(s: Context, payout: number): Promise<void> {
           bankPayment(file, {
             ...t,
             id: `P${payout}-${t.id}`,
-            amount: Number(t.gross),
+            amount: t.gross,
             says: `Commission ${school} P${payout}-${t.id}`,
           }),
         )
@@ -171,8 +171,8 @@ async function sendWord(s: Context, payout: number): Promise<void> {
           at: t.paid_at.getTime(),
           person: t.person,
           subject: t.affiliate,
-          words: moneyText(Number(t.gross), t.currency),
-          money: Number(t.gross),
+          words: moneyText(t.gross, t.currency),
+          money: t.gross,
         })),
       )
       await keepClaim(tx, s, payout)
@@ -212,7 +212,7 @@ export async function* payoutCsv(db: Db, payout: number): AsyncGenerator<string>
     )
     if (!rows.length) return
     from = rows.at(-1)!.id
-    const d = (minor: number, r: { currency: string }) => decimalOf(Number(minor), r.currency)
+    const d = (minor: number, r: { currency: string }) => decimalOf(minor, r.currency)
     yield csv(
       rows.map((r) => [
         `P${payout}-${r.id}`,

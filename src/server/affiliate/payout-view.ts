@@ -1,7 +1,7 @@
 // Payouts as the studio shows them.
 import { isRewritten } from "@/core/affiliate/bank-file"
 import { bankText } from "@/core/affiliate/bank-letters"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 
 export type PayoutListed = {
   readonly id: number
@@ -23,7 +23,7 @@ export type PayoutListed = {
 const columns =
   "p.id, p.state, p.currency, p.until_at AS `until`, DATE_FORMAT(p.day, '%Y-%m-%d') AS day, p.people, p.line_count AS `lines`, p.gross, p.made_at AS madeAt, p.paid_at AS paidAt, p.undone_at AS undoneAt, p.file_done AS fileDone, p.file_at AS fileAt"
 
-const shaped = (r: PayoutListed): PayoutListed => ({ ...r, gross: Number(r.gross) })
+const shaped = (r: PayoutListed): PayoutListed => ({ ...r, gross: r.gross })
 
 /** The latest first; at most 500. */
 export async function listPayouts(db: Db): Promise<PayoutListed[]> {
@@ -63,9 +63,9 @@ export async function paidTo(db: Db, payout: number, page: number): Promise<Paid
   return rows.map((r) => ({
     ...r,
     name: r.name || "erased",
-    net: Number(r.net),
-    tax: Number(r.tax),
-    gross: Number(r.gross),
+    net: r.net,
+    tax: r.tax,
+    gross: r.gross,
     mailed: Boolean(r.mailed),
     rewritten: isRewritten(r) ? bankText(r.holder, 70).text : null,
   }))
@@ -73,10 +73,10 @@ export async function paidTo(db: Db, payout: number, page: number): Promise<Paid
 
 /** How many of a payout have been written to. */
 export async function writtenTo(db: Db, payout: number): Promise<number> {
-  const row = await db.row<{ n: string }>("SELECT COUNT(*) AS n FROM payout_to WHERE payout_id = ? AND mailed = 1", [
+  const row = await db.row<{ n: number }>("SELECT COUNT(*) AS n FROM payout_to WHERE payout_id = ? AND mailed = 1", [
     payout,
   ])
-  return number(row?.n)
+  return row?.n ?? 0
 }
 
 export type DueLine = {
@@ -116,5 +116,5 @@ export async function dueLines(
      FROM commission c JOIN ${is} LEFT JOIN order_line l ON l.id = c.order_line_id WHERE c.affiliate_id = ? ORDER BY c.at, c.id LIMIT ? OFFSET ?`,
     [...values, affiliate, linesPage, page * linesPage],
   )
-  return rows.map((r) => ({ ...r, base: Number(r.base), amount: Number(r.amount) }))
+  return rows.map((r) => ({ ...r, base: r.base, amount: r.amount }))
 }

@@ -15,7 +15,7 @@ import type { TaxRule } from "@/core/offer/tax"
 import { actorText } from "@/core/person/actor"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 import { sellingRules } from "../offer/offer"
 import { dayKey } from "../offer/shown"
 import { ok, type Refused, refusal, type Saved } from "../saved"
@@ -61,7 +61,7 @@ async function payeesOf(
 
 /** What is due before an instant (ms) and in no payout, by affiliate and currency. */
 async function sumsDue(db: Db, until: number): Promise<Sum[]> {
-  const rows = await db.rows<{ affiliate: number; currency: string; amount: string; n: string; out: string }>(
+  const rows = await db.rows<{ affiliate: number; currency: string; amount: number; n: number; out: number }>(
     `SELECT affiliate_id AS affiliate, currency, SUM(IF(left_out IS NULL, amount, 0)) AS amount, SUM(left_out IS NULL) AS n, SUM(left_out IS NOT NULL) AS \`out\`
      FROM commission_open WHERE due_at < ? GROUP BY affiliate_id, currency ORDER BY affiliate_id, currency`,
     [new Date(until)],
@@ -69,9 +69,9 @@ async function sumsDue(db: Db, until: number): Promise<Sum[]> {
   return rows.map((r) => ({
     affiliate: r.affiliate,
     currency: r.currency,
-    amount: number(r.amount),
-    lines: number(r.n),
-    leftOut: number(r.out),
+    amount: r.amount,
+    lines: r.n,
+    leftOut: r.out,
   }))
 }
 
@@ -307,9 +307,9 @@ export async function obstaclesOf(
 }
 
 async function sumsOfOne(db: Db, affiliate: number, now: number): Promise<{ currency: string; amount: number }[]> {
-  const rows = await db.rows<{ currency: string; amount: string }>(
+  const rows = await db.rows<{ currency: string; amount: number }>(
     "SELECT c.currency, SUM(c.amount) AS amount FROM commission c JOIN commission_open o ON o.commission_id = c.id AND o.left_out IS NULL WHERE c.affiliate_id = ? AND c.due_at <= ? GROUP BY c.currency",
     [affiliate, new Date(now)],
   )
-  return rows.map((r) => ({ currency: r.currency, amount: number(r.amount) }))
+  return rows.map((r) => ({ currency: r.currency, amount: r.amount }))
 }

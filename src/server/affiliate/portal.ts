@@ -5,7 +5,7 @@ import { type Rate, runs } from "@/core/affiliate/programme"
 import { kindsThat } from "@/core/funnel/step/list"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 import { checkoutPathOf } from "../offer/link"
 import { dayKey } from "../offer/shown"
 import { conditionsOf, listProgrammes, type Material, materialsOf, type ProgrammeSet } from "../programme/programme"
@@ -24,9 +24,9 @@ export async function daysOf(db: Db, affiliate: number, now: number, back = 30):
   for (let i = back - 1; i >= 0; i--) days.set(dayKey(now - i * 86_400_000, zone), { clicks: 0, joins: 0, sales: 0 })
   const take = async (what: "clicks" | "joins" | "sales", sql: string) => {
     // By quarter-hour, so that days begin where the school is.
-    for (const r of await db.rows<{ at: number; n: string }>(sql, [affiliate, from])) {
-      const found = days.get(dayKey(Number(r.at) * 1000, zone))
-      if (found) found[what] += number(r.n)
+    for (const r of await db.rows<{ at: number; n: number }>(sql, [affiliate, from])) {
+      const found = days.get(dayKey(r.at * 1000, zone))
+      if (found) found[what] += r.n
     }
   }
   const quarter = (column: string) => `FLOOR(UNIX_TIMESTAMP(${column}) / 900) * 900`

@@ -4,7 +4,7 @@ import { takenBack } from "@/core/affiliate/commission"
 import type { LineTerms } from "@/core/affiliate/programme"
 import type { Plan } from "@/core/offer/plan"
 import { readPlan } from "@/core/offer/plan-document"
-import { type Database, type Db, number } from "../db/pool"
+import type { Database, Db } from "../db/pool"
 import { earnedBy, type LineAsAgreed, readTerms } from "./commission"
 
 export type Reckoned = {
@@ -61,7 +61,7 @@ const kept = `SELECT k.charge_id AS id, MIN(k.currency) AS currency, SUM(k.amoun
   FROM commission k LEFT JOIN journal j ON j.once = CONCAT('commission:', k.id, ':affiliates')
   WHERE k.charge_id > ? AND k.charge_id <= ? AND k.kind <> 'written-off' GROUP BY k.charge_id`
 
-type Kept = { id: number; currency: string; written: string; booked: string }
+type Kept = { id: number; currency: string; written: number; booked: number }
 
 /** Everything as it was at one moment, however much is paid meanwhile. */
 export async function reckonAll(db: Pick<Database, "snapshot">): Promise<Reckoned> {
@@ -71,7 +71,7 @@ export async function reckonAll(db: Pick<Database, "snapshot">): Promise<Reckone
     const plans = remembered(readPlan)
     const terms = remembered(readTerms)
     let charges = 0
-    const last = number((await tx.row<{ n: string | null }>("SELECT MAX(id) AS n FROM charge"))?.n)
+    const last = (await tx.row<{ n: number | null }>("SELECT MAX(id) AS n FROM charge"))?.n ?? 0
     const read = (from: number) => {
       const range = [from, from + batch]
       return Promise.all([tx.rows<Row>(sold, range), tx.rows<Kept>(kept, range)])
@@ -84,7 +84,7 @@ export async function reckonAll(db: Pick<Database, "snapshot">): Promise<Reckone
       const byCharge = new Map(list.map((k) => [k.id, k]))
       const put = (c: { id: number; story: number; currency: string }, reckoned: number) => {
         const k = byCharge.get(c.id)
-        const one = { reckoned, written: number(k?.written), booked: number(k?.booked) }
+        const one = { reckoned, written: k?.written ?? 0, booked: k?.booked ?? 0 }
         const sum = sums.get(c.currency) ?? { reckoned: 0, written: 0 }
         sums.set(c.currency, { reckoned: sum.reckoned + reckoned, written: sum.written + one.written })
         if ((reckoned !== one.written || one.written !== one.booked) && wrong.length < mostWrong)
@@ -120,13 +120,13 @@ export async function reckonAll(db: Pick<Database, "snapshot">): Promise<Reckone
 
 /** What the books say was ever owed, by currency: what is owed still, with what was paid and what was written off. */
 async function owedInBooks(tx: Db): Promise<Map<string, number>> {
-  const rows = await tx.rows<{ currency: string; n: string }>(
+  const rows = await tx.rows<{ currency: string; n: number }>(
     `SELECT currency, SUM(n) AS n FROM (
        SELECT currency, -SUM(amount) AS n FROM journal WHERE account = 'affiliates' GROUP BY currency
        UNION ALL SELECT p.currency, SUM(t.net) FROM payout p JOIN payout_to t ON t.payout_id = p.id WHERE p.state = 'paid' GROUP BY p.currency
        UNION ALL SELECT currency, -SUM(amount) FROM commission WHERE kind = 'written-off' GROUP BY currency) x GROUP BY currency`,
   )
-  return new Map(rows.map((r) => [r.currency, number(r.n)]))
+  return new Map(rows.map((r) => [r.currency, r.n]))
 }
 
 /** What stands of the commission of a charge, once what was given back has been taken off. */
@@ -134,7 +134,7 @@ function stands(c: Row, lines: readonly LineAsAgreed[]): number {
   let sum = 0
   for (const { earned } of earnedBy(c, lines))
     for (const amount of [earned.first, c.second === null ? 0 : earned.second])
-      sum += amount - takenBack(amount, Number(c.gross), Number(c.refunded))
+      sum += amount - takenBack(amount, c.gross, c.refunded)
   return sum
 }
 

@@ -41,7 +41,7 @@ export async function brought(db: Db, by: Key, b: Between, one: number | null = 
   const values = [...bounds(b), ...(one === null ? [] : [one])]
   const ever = b.from === null && b.to === null
   const count = (from: string, n = "COUNT(*)") =>
-    db.rows<{ k: string | number; n: string }>(`SELECT ${key} AS k, ${n} AS n FROM ${from} GROUP BY 1`, values)
+    db.rows<{ k: string | number; n: number }>(`SELECT ${key} AS k, ${n} AS n FROM ${from} GROUP BY 1`, values)
   const [clicks, joins, sales, money] = await Promise.all([
     by === "offer"
       ? []
@@ -50,7 +50,7 @@ export async function brought(db: Db, by: Key, b: Between, one: number | null = 
         : count(`mention x WHERE 1 = 1${where}`),
     by === "offer" ? [] : count(`affiliate_join x WHERE 1 = 1${where}`),
     count(`sale x WHERE x.affiliate_id IS NOT NULL${where}`),
-    db.rows<{ k: string | number; currency: string; net: string; back: string; commission: string }>(
+    db.rows<{ k: string | number; currency: string; net: number; back: number; commission: number }>(
       `SELECT ${key} AS k, x.currency, SUM(x.net) AS net, SUM(x.back) AS back, SUM(x.commission) AS commission FROM sale_sum x WHERE 1 = 1${where} GROUP BY 1, 2`,
       values,
     ),
@@ -61,15 +61,15 @@ export async function brought(db: Db, by: Key, b: Between, one: number | null = 
     map.set(String(k), found)
     return found
   }
-  for (const r of clicks) at(r.k).clicks = number(r.n)
-  for (const r of joins) at(r.k).joins = number(r.n)
-  for (const r of sales) at(r.k).sales = number(r.n)
+  for (const r of clicks) at(r.k).clicks = r.n
+  for (const r of joins) at(r.k).joins = r.n
+  for (const r of sales) at(r.k).sales = r.n
   for (const r of money)
     at(r.k).money.push({
       currency: r.currency,
-      net: number(r.net),
-      back: number(r.back),
-      commission: number(r.commission),
+      net: r.net,
+      back: r.back,
+      commission: r.commission,
     })
   return map
 }
@@ -159,5 +159,5 @@ export async function salesOf(db: Db, affiliate: number, limit = 50): Promise<Sa
      FROM sale s JOIN orders o ON o.id = s.order_id WHERE s.affiliate_id = ? ORDER BY s.at DESC, s.order_id DESC LIMIT ?`,
     [affiliate, limit],
   )
-  return rows.map((r) => ({ ...r, what: r.what ?? "", gross: Number(r.gross), commission: number(r.commission) }))
+  return rows.map((r) => ({ ...r, what: r.what ?? "", gross: r.gross, commission: number(r.commission) }))
 }

@@ -46,14 +46,14 @@ export async function affiliateRules(db: Db): Promise<AffiliateRules> {
     mention: { days: r.mention_days, which: r.which },
     consent: r.consent,
     dueDays: r.due_days,
-    least: Number(r.least),
+    least: r.least,
     payDays: r.pay_days.split(",").map(Number),
     withTax: Boolean(r.with_tax),
     holder: r.holder,
     iban: r.iban,
     bic: r.bic,
     notePrefix: r.note_prefix,
-    changes: Number(r.changes),
+    changes: r.changes,
   }
 }
 

@@ -12,7 +12,7 @@ import { connectionOf } from "@/core/person/connection"
 import { decisionText } from "@/core/words/affiliate"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import { type ProgrammeSet, programmesOf } from "../programme/programme"
 import { id, ok, refusal, type Saved } from "../saved"
@@ -259,11 +259,11 @@ async function placeOf(tx: Db, affiliate: number, at: number): Promise<number> {
     .toZonedDateTimeISO(await schoolZone(tx))
     .with({ day: 1 })
     .startOfDay()
-  const n = await tx.row<{ n: string }>(
+  const n = await tx.row<{ n: number }>(
     "SELECT COUNT(*) AS n FROM sale WHERE affiliate_id = ? AND at >= ? AND at < ?",
     [affiliate, new Date(first.epochMilliseconds), new Date(first.add({ months: 1 }).epochMilliseconds)],
   )
-  return number(n?.n) + 1
+  return (n?.n ?? 0) + 1
 }
 
 /** Who brought the affiliate, where they are one still and it isn't their own purchase. */

@@ -1,6 +1,6 @@
 // What an affiliate has earned, as it stands: pending, due, in a payout, paid.
 import { type Standing, standing } from "@/core/affiliate/commission"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 
 /** By currency. */
 export async function standingOf(
@@ -8,7 +8,7 @@ export async function standingOf(
   affiliate: number,
   now: number,
 ): Promise<(Standing & { readonly currency: string })[]> {
-  const rows = await db.rows<{ currency: string; amount: string; pending: number; state: string | null }>(
+  const rows = await db.rows<{ currency: string; amount: number; pending: number; state: string | null }>(
     `SELECT c.currency, SUM(c.amount) AS amount, p.id IS NULL AND c.due_at > ? AS pending, p.state FROM commission c
      LEFT JOIN payout_line x ON x.commission_id = c.id LEFT JOIN payout p ON p.id = x.payout_id
      WHERE c.affiliate_id = ? GROUP BY c.currency, p.state, pending ORDER BY c.currency`,
@@ -29,7 +29,7 @@ export async function standingOf(
         .map((r) => ({
           affiliate,
           currency,
-          amount: number(r.amount),
+          amount: r.amount,
           due: r.pending ? now + 1 : 0,
           payout: r.state === null ? null : { paid: r.state === "paid" },
         })),

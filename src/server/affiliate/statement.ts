@@ -25,7 +25,7 @@ export async function statementsOf(db: Db, affiliate: number): Promise<PaidOut[]
      WHERE t.affiliate_id = ? AND p.state = 'paid' ORDER BY p.paid_at DESC, t.id DESC LIMIT 200`,
     [affiliate],
   )
-  return rows.map((r) => ({ ...r, gross: Number(r.gross), net: Number(r.net), tax: Number(r.tax) }))
+  return rows.map((r) => ({ ...r, gross: r.gross, net: r.net, tax: r.tax }))
 }
 
 /** The lines of a payout to one affiliate, in the order in which they came about. */
@@ -53,8 +53,8 @@ export async function linesPaid(
     ...r,
     at: r.at.getTime(),
     what: r.what ?? "",
-    base: Number(r.base),
-    amount: Number(r.amount),
+    base: r.base,
+    amount: r.amount,
     rate: readRate(r.rate || null),
   }))
 }
@@ -91,10 +91,10 @@ export async function statementOf(db: Db, id: number, affiliate: number | null):
     from: { name: t.from_name, postal: t.from_postal },
     to: { name: t.holder || t.name, postal: t.postal, taxNumber: t.tax_number, iban: ibanText(t.iban) },
     lines: await linesPaid(db, t.payout_id, t.affiliate_id),
-    net: Number(t.net),
-    tax: Number(t.tax),
+    net: t.net,
+    tax: t.tax,
     taxRate: t.tax_rate,
-    gross: Number(t.gross),
+    gross: t.gross,
   }
 }
 

@@ -1,5 +1,5 @@
 // What the school's sequences and broadcasts have brought lately: sent, opened, clicked, bought, left.
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 import { sequenceNames } from "../sequence/sequence-view"
 
 export type Works = {
@@ -40,11 +40,11 @@ export async function whatWorks(db: Db, at: number): Promise<Works[]> {
       "SELECT id, name, state FROM broadcast WHERE state <> 'draft' AND begins_at >= ? ORDER BY begins_at DESC LIMIT 200",
       [due],
     ),
-    db.rows<{ of: string; sent: string; opened: string; clicked: string; gone: string }>(
+    db.rows<{ of: string; sent: number; opened: number; clicked: number; gone: number }>(
       `SELECT ${of} AS \`of\`, COUNT(*) AS sent, COUNT(m.opened_at) AS opened, COUNT(m.clicked_at) AS clicked, COUNT(DISTINCT IF(m.left_at IS NULL, NULL, m.person_id)) AS gone FROM ${sentSince} GROUP BY 1`,
       [due, since],
     ),
-    db.rows<{ of: string; n: string }>(
+    db.rows<{ of: string; n: number }>(
       `SELECT ${of} AS \`of\`, COUNT(DISTINCT m.person_id) AS n
        FROM orders o JOIN mail m ON m.person_id = o.person_id AND m.state = 'sent' AND m.sent_at <= o.paid_at AND m.sent_at > o.paid_at - INTERVAL ? DAY AND m.sent_at >= ?
          LEFT JOIN sequence_mail x ON x.id = m.sequence_mail_id
@@ -53,18 +53,18 @@ export async function whatWorks(db: Db, at: number): Promise<Works[]> {
     ),
   ])
   const numbers = new Map(sent.map((r) => [r.of, r]))
-  const buyers = new Map(bought.map((r) => [r.of, number(r.n)]))
+  const buyers = new Map(bought.map((r) => [r.of, r.n]))
   const works = (is: Works["is"]) => (x: { id: number; name: string; state: string }) => {
     const key = `${is[0]!.toLowerCase()}${x.id}`
     const n = numbers.get(key)
     return {
       is,
       ...x,
-      sent: number(n?.sent),
-      opened: number(n?.opened),
-      clicked: number(n?.clicked),
+      sent: n?.sent ?? 0,
+      opened: n?.opened ?? 0,
+      clicked: n?.clicked ?? 0,
       bought: buyers.get(key) ?? 0,
-      left: number(n?.gone),
+      left: n?.gone ?? 0,
     }
   }
   const called = new Map(names.map((n) => [n.id, n.name]))

@@ -6,7 +6,7 @@ import type { Sql } from "@/core/person/segment/kind"
 import type { Segment } from "@/core/person/segment/segment"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 import { buttonTrouble } from "../mail/button"
 import { release } from "../mail/hold"
 import { whereOf } from "../person/where"
@@ -40,12 +40,12 @@ export async function countReaders(s: Context, d: Pick<Broadcast, "to" | "less">
   const now = await s.clock.now()
   const readers = await readersOf(s.db, d.to, d.less, now)
   const [a, b] = [await whereOf(s.db, d.to, now), d.less ? await whereOf(s.db, d.less, now) : null]
-  const all = await s.db.row<{ n: string }>(
+  const all = await s.db.row<{ n: number }>(
     `SELECT COUNT(*) AS n FROM person p WHERE p.united_with IS NULL AND ${a.sql}${b ? ` AND NOT ${b.sql}` : ""}`,
     [...a.values, ...(b?.values ?? [])],
   )
-  const get = await s.db.row<{ n: string }>(`SELECT COUNT(*) AS n ${readers.sql}`, [...readers.values])
-  return { total: number(get?.n), without: number(all?.n) - number(get?.n) }
+  const get = await s.db.row<{ n: number }>(`SELECT COUNT(*) AS n ${readers.sql}`, [...readers.values])
+  return { total: get?.n ?? 0, without: (all?.n ?? 0) - (get?.n ?? 0) }
 }
 
 /** Why it can't be planned, or null. */
@@ -92,7 +92,7 @@ async function writeMails(tx: Db, id: number, d: Broadcast, now: number): Promis
     `INSERT INTO broadcast_reader (person_id, zone) SELECT p.id, p.zone ${readers.sql} ORDER BY MD5(CONCAT(?, ':', p.id))`,
     [...readers.values, id],
   )
-  const total = number((await tx.row<{ n: string }>("SELECT COUNT(*) AS n FROM broadcast_reader"))?.n)
+  const total = (await tx.row<{ n: number }>("SELECT COUNT(*) AS n FROM broadcast_reader"))?.n ?? 0
   if (total === 0) return null
   const school = (await tx.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1"))?.zone ?? "UTC"
   for (const { zone } of await tx.rows<{ zone: string }>("SELECT DISTINCT zone FROM broadcast_reader"))

@@ -7,13 +7,13 @@ import type { BroadcastKept } from "./store"
 
 /** How each of the subjects that were tried did so far. */
 export async function triedOf(db: Db, b: BroadcastKept): Promise<Tried[]> {
-  const rows = await db.rows<{ variant: number; sent: string; opened: string; clicked: string }>(
+  const rows = await db.rows<{ variant: number; sent: number; opened: number; clicked: number }>(
     "SELECT variant, COUNT(*) AS sent, COUNT(opened_at) AS opened, COUNT(clicked_at) AS clicked FROM mail WHERE broadcast_id = ? AND again = 0 AND state = 'sent' AND variant IS NOT NULL GROUP BY variant",
     [b.id],
   )
   return b.document.subjects.map((_, i) => {
     const r = rows.find((x) => x.variant === i)
-    return { sent: number(r?.sent), opened: number(r?.opened), clicked: number(r?.clicked) }
+    return { sent: r?.sent ?? 0, opened: r?.opened ?? 0, clicked: r?.clicked ?? 0 }
   })
 }
 
@@ -37,7 +37,7 @@ export type Result = {
 
 /** The first mail to each counts; whoever got it twice is one. */
 export async function resultOf(db: Db, b: BroadcastKept): Promise<Result> {
-  const states = await db.rows<{ state: string; n: string }>(
+  const states = await db.rows<{ state: string; n: number }>(
     "SELECT state, COUNT(*) AS n FROM mail WHERE broadcast_id = ? GROUP BY state",
     [b.id],
   )
@@ -49,7 +49,7 @@ export async function resultOf(db: Db, b: BroadcastKept): Promise<Result> {
   )
   const sent = number(row?.sent)
   const of = (n: string | undefined) => proportion(Math.min(number(n), sent), sent)
-  const bought = await db.rows<{ currency: string; people: string; amount: string }>(
+  const bought = await db.rows<{ currency: string; people: string; amount: number }>(
     `SELECT o.currency, COUNT(DISTINCT o.person_id) AS people, SUM(o.gross) AS amount FROM mail m JOIN orders o ON o.person_id = m.person_id AND o.state IN ('paid', 'refunded')
        AND o.paid_at >= m.sent_at AND o.paid_at < m.sent_at + INTERVAL ? DAY
      WHERE m.broadcast_id = ? AND m.state = 'sent' AND m.again = 0 GROUP BY o.currency`,
@@ -67,14 +67,14 @@ export async function resultOf(db: Db, b: BroadcastKept): Promise<Result> {
   const says = [b.document.button, ...linksOf(b.document.body)]
   const tried = await triedOf(db, b)
   return {
-    states: Object.fromEntries(states.map((x) => [x.state, number(x.n)])),
+    states: Object.fromEntries(states.map((x) => [x.state, x.n])),
     sent,
     opened: of(row?.opened),
     clicked: of(row?.clicked),
     left: of(row?.gone),
     bounced: of(row?.bounced),
     bought: of(buyers?.n),
-    money: bought.map((x) => ({ currency: x.currency, amount: number(x.amount) })),
+    money: bought.map((x) => ({ currency: x.currency, amount: x.amount })),
     links: says.flatMap((x, link) => (x ? [{ says: x, clicked: of(clicks.find((c) => c.link === link)?.n) }] : [])),
     tried,
     trial: b.document.subjects.length > 1 ? bestOf(tried) : null,

@@ -108,10 +108,10 @@ export type BroadcastListed = {
 
 /** The latest first; at most 200. */
 export async function listBroadcasts(db: Db): Promise<BroadcastListed[]> {
-  const rows = await db.rows<Omit<BroadcastListed, "mails" | "sent"> & { mails: string; sent: string }>(
+  const rows = await db.rows<Omit<BroadcastListed, "mails" | "sent"> & { mails: number; sent: number }>(
     `SELECT b.id, b.name, b.state, b.begins_at AS begins,
        (SELECT COUNT(*) FROM mail m WHERE m.broadcast_id = b.id) AS mails, (SELECT COUNT(*) FROM mail m WHERE m.broadcast_id = b.id AND m.state = 'sent') AS sent
      FROM broadcast b ORDER BY b.begins_at IS NOT NULL, b.begins_at DESC, b.id DESC LIMIT 200`,
   )
-  return rows.map((r) => ({ ...r, mails: Number(r.mails), sent: Number(r.sent) }))
+  return rows.map((r) => ({ ...r, mails: r.mails, sent: r.sent }))
 }

@@ -6,7 +6,7 @@ import { type Entry, inOrder } from "@/core/calendar/entry"
 import { instantOf } from "@/core/course/opens"
 import { broadcastSchema, dueIn } from "@/core/mail/broadcast"
 import type { Context } from "../context"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 
 /** How many entries of a kind are shown at most. */
 const most = 5_000
@@ -40,7 +40,7 @@ async function webinars(db: Db, b: Between): Promise<Entry[]> {
     at: Date
     over: Date
     begun: number
-    registered: string
+    registered: number
   }>(
     `SELECT d.id, w.id AS webinar, w.name AS title, d.starts_at AS at, d.over_at AS \`over\`, d.begun_at IS NOT NULL AS begun,
        (SELECT COUNT(*) FROM registration r WHERE r.date_id = d.id AND r.state = 'registered') AS registered
@@ -55,7 +55,7 @@ async function webinars(db: Db, b: Between): Promise<Entry[]> {
     minutes: Math.round((r.over.getTime() - r.at.getTime()) / 60_000),
     wholeDay: false,
     title: r.title,
-    detail: number(r.registered) === 0 ? "nobody registered" : `${number(r.registered)} registered`,
+    detail: r.registered === 0 ? "nobody registered" : `${r.registered} registered`,
     href: `/studio/calendar/webinars/${r.webinar}/dates/${r.id}`,
     movable: !r.begun && r.at.getTime() > b.now,
   }))
@@ -167,7 +167,7 @@ async function coupons(db: Db, b: Between): Promise<Entry[]> {
 
 /** The charges of plans that are due on a day, together. */
 async function charges(db: Db, b: Between): Promise<Entry[]> {
-  const rows = await db.rows<{ at: Date; n: string }>(
+  const rows = await db.rows<{ at: Date; n: number }>(
     `SELECT MIN(next_due) AS at, COUNT(*) AS n FROM plan WHERE state IN ('running', 'behind') AND next_due >= ? AND next_due < ?
      GROUP BY FLOOR(UNIX_TIMESTAMP(next_due) / 900) LIMIT ?`,
     [b.from, b.to, most],
@@ -175,7 +175,7 @@ async function charges(db: Db, b: Between): Promise<Entry[]> {
   const days = new Map<string, number>()
   for (const r of rows) {
     const { day } = placeOf(r.at.getTime(), b.zone)
-    days.set(day, (days.get(day) ?? 0) + number(r.n))
+    days.set(day, (days.get(day) ?? 0) + r.n)
   }
   return [...days].map(([day, n]) => ({
     kind: "charges",

@@ -7,7 +7,7 @@ import { instantAt } from "@/core/webinar/rule"
 import { words } from "@/core/words/en"
 import { saveBroadcast } from "../broadcast/store"
 import type { Context } from "../context"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 import { moveCoupon } from "../offer/coupon"
 import { moveOffer } from "../offer/offer"
 import { gone, type Saved } from "../saved"
@@ -23,14 +23,12 @@ export async function whatMoves(s: Context, typed: unknown): Promise<string | nu
 
 const w = words.calendar
 const waiting = async (db: Db, offer: number) =>
-  number(
-    (
-      await db.row<{ n: string }>(
-        "SELECT COUNT(DISTINCT from_sequence_id) AS n FROM reference WHERE offer_id = ? AND from_sequence_id IS NOT NULL AND say = 'waits for it'",
-        [offer],
-      )
-    )?.n,
-  )
+  (
+    await db.row<{ n: number }>(
+      "SELECT COUNT(DISTINCT from_sequence_id) AS n FROM reference WHERE offer_id = ? AND from_sequence_id IS NOT NULL AND say = 'waits for it'",
+      [offer],
+    )
+  )?.n ?? 0
 
 const offerSays = (end: boolean) => async (db: Db, id: number) => {
   const row = await db.row<{ name: string }>("SELECT public_name AS name FROM offer WHERE id = ?", [id])
@@ -44,11 +42,11 @@ const couponSays = async (db: Db, id: number) => {
 
 const says: Record<Move["kind"], (db: Db, id: number) => Promise<string | null>> = {
   webinar: async (db, id) => {
-    const row = await db.row<{ n: string }>(
+    const row = await db.row<{ n: number }>(
       "SELECT (SELECT COUNT(*) FROM registration r WHERE r.date_id = d.id AND r.state = 'registered') AS n FROM webinar_date d WHERE d.id = ?",
       [id],
     )
-    return row ? w.webinar(number(row.n)) : null
+    return row ? w.webinar(row.n) : null
   },
   broadcast: async (db, id) =>
     (await db.row("SELECT 1 FROM broadcast WHERE id = ? AND state = 'draft'", [id])) ? w.broadcast : null,

@@ -85,15 +85,15 @@ export type LessonRow = {
 export async function listCourses(
   db: Db,
 ): Promise<(CourseRow & { lessons: number; live: number; learners: number })[]> {
-  const rows = await db.rows<CourseRow & { lessons: string; live: string }>(
+  const rows = await db.rows<CourseRow & { lessons: number; live: number }>(
     `SELECT c.*, (SELECT COUNT(*) FROM lesson l WHERE l.course_id = c.id AND l.state <> 'removed') AS lessons, (SELECT COUNT(*) FROM lesson l WHERE l.course_id = c.id AND l.state = 'live') AS live
      FROM course c ORDER BY c.title LIMIT 500`,
   )
   const learners = await countsBy(db, "learners")
   return rows.map((r) => ({
     ...r,
-    lessons: Number(r.lessons),
-    live: Number(r.live),
+    lessons: r.lessons,
+    live: r.live,
     learners: learners.get(r.id) ?? 0,
   }))
 }

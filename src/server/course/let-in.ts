@@ -260,12 +260,12 @@ const takenBack = 7 * 86_400_000
 export async function batchesLately(s: Context, of: Opened): Promise<Batch[]> {
   const now = await s.clock.now()
   const [what, which] = columnOf(of)
-  const rows = await s.db.rows<{ origin: string; n: string; at: Date }>(
+  const rows = await s.db.rows<{ origin: string; n: number; at: Date }>(
     `SELECT origin, COUNT(*) AS n, MIN(from_at) AS at FROM admission WHERE ${what} = ? AND origin LIKE 'hand:%' AND from_at > ? AND (until_at IS NULL OR until_at > ?)
      GROUP BY origin HAVING n > 1 ORDER BY at DESC LIMIT 20`,
     [which, new Date(now - takenBack), new Date(now)],
   )
-  return rows.map((r) => ({ batch: r.origin.slice("hand:".length), n: Number(r.n), at: r.at }))
+  return rows.map((r) => ({ batch: r.origin.slice("hand:".length), n: r.n, at: r.at }))
 }
 
 const columnOf = (of: Opened): ["course_id" | "media_id", number] =>

@@ -2,7 +2,7 @@
 import { letsIn } from "@/core/mail/kind/list"
 import type { Context } from "../context"
 import { csv } from "../csv"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 import { originWords } from "../origin"
 import { foldSearch } from "../person/person"
 import type { Opened } from "./admission"
@@ -66,10 +66,10 @@ const columns = `d.person_id AS person, p.name, p.email, d.from_at AS since, ${o
 /** Counts come as text. */
 const counted = <M extends Member>(m: M): M => ({
   ...m,
-  done: number(m.done),
-  tried: number(m.tried),
-  passed: number(m.passed),
-  waiting: number(m.waiting),
+  done: m.done,
+  tried: m.tried,
+  passed: m.passed,
+  waiting: m.waiting,
 })
 
 /** A page of members, the latest first. */
@@ -79,11 +79,11 @@ export async function listMembers(s: Context, q: MembersQuery): Promise<{ member
     `SELECT ${columns} FROM admission d JOIN person p ON p.id = d.person_id WHERE ${sql} ORDER BY d.id DESC LIMIT ? OFFSET ?`,
     [...values, membersPage, q.page * membersPage],
   )
-  const total = await s.db.row<{ n: string }>(
+  const total = await s.db.row<{ n: number }>(
     `SELECT COUNT(*) AS n FROM admission d JOIN person p ON p.id = d.person_id WHERE ${sql}`,
     values,
   )
-  return { members: rows.map(counted), total: number(total?.n) }
+  return { members: rows.map(counted), total: total?.n ?? 0 }
 }
 
 /** All members that fit, as CSV, a thousand at a time. */
@@ -139,13 +139,13 @@ export type LessonStop = {
 
 /** Lesson by lesson, how many have begun it and how many of them have done it, in the order of the course. */
 export async function lessonStops(db: Db, course: number): Promise<LessonStop[]> {
-  const rows = await db.rows<{ id: number; title: string; begun: string; done: string }>(
+  const rows = await db.rows<{ id: number; title: string; begun: number; done: number }>(
     `SELECT l.id, l.title, (SELECT COUNT(*) FROM lesson_seen s WHERE s.lesson_id = l.id) AS begun,
        (SELECT COUNT(*) FROM lesson_seen s JOIN lesson_done x ON x.person_id = s.person_id AND x.lesson_id = s.lesson_id WHERE s.lesson_id = l.id) AS done
      FROM lesson l WHERE l.course_id = ? AND l.state = 'live' ORDER BY l.position, l.id`,
     [course],
   )
-  return rows.map((r) => ({ ...r, begun: number(r.begun), done: number(r.done) }))
+  return rows.map((r) => ({ ...r, begun: r.begun, done: r.done }))
 }
 
 export type InvitationListed = {
@@ -227,6 +227,6 @@ export async function fileHolders(s: Context, media: number): Promise<{ holders:
      FROM admission d JOIN person p ON p.id = d.person_id WHERE ${runs} ORDER BY d.id DESC LIMIT 50`,
     values,
   )
-  const total = await s.db.row<{ n: string }>(`SELECT COUNT(*) AS n FROM admission d WHERE ${runs}`, values)
-  return { holders, total: number(total?.n) }
+  const total = await s.db.row<{ n: number }>(`SELECT COUNT(*) AS n FROM admission d WHERE ${runs}`, values)
+  return { holders, total: total?.n ?? 0 }
 }

@@ -76,13 +76,13 @@ export async function readOutline(db: Db, course: number): Promise<Outline> {
 
 /** How long a course is and what is in it, counted from its lessons. */
 export async function lengthOf(db: Db, course: number): Promise<{ minutes: number; videos: number; files: number }> {
-  const row = await db.row<{ minutes: string | null; videos: string; files: string }>(
+  const row = await db.row<{ minutes: number | null; videos: number; files: number }>(
     `SELECT SUM(l.takes) AS minutes, (SELECT COUNT(*) FROM reference r JOIN lesson x ON x.id = r.from_lesson_id WHERE x.course_id = ? AND x.state = 'live' AND r.say = 'plays it') AS videos,
        (SELECT COUNT(*) FROM reference r JOIN lesson x ON x.id = r.from_lesson_id WHERE x.course_id = ? AND x.state = 'live' AND r.say = 'gives it') AS files
      FROM lesson l WHERE l.course_id = ? AND l.state = 'live'`,
     [course, course, course],
   )
-  return { minutes: number(row?.minutes), videos: number(row?.videos), files: number(row?.files) }
+  return { minutes: row?.minutes ?? 0, videos: row?.videos ?? 0, files: row?.files ?? 0 }
 }
 
 /** The same lesson without what makes it one: its words, media and settings. */

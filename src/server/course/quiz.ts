@@ -121,11 +121,11 @@ export async function tryQuiz(
   const now = await s.clock.now()
   const done = await s.db.transaction(async (tx): Promise<{ n: number } | Refused> => {
     await tx.row("SELECT id FROM person WHERE id = ? FOR UPDATE", [who.person])
-    const before = await tx.row<{ n: string }>(
+    const before = await tx.row<{ n: number }>(
       "SELECT COUNT(*) AS n FROM quiz_try WHERE person_id = ? AND lesson_id = ? AND block = ?",
       [who.person, at.lesson, at.block],
     )
-    const n = Number(before?.n ?? 0) + 1
+    const n = (before?.n ?? 0) + 1
     if (quiz.tries && n > quiz.tries) return { refused: refusals.course.noTryLeft }
     await tx.insert("quiz_try", {
       person_id: who.person,

@@ -14,7 +14,7 @@ import { allBlocks } from "@/core/page/document"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import { csv } from "../csv"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import type { Learner } from "../person/session"
 import { refusal, type Saved } from "../saved"
@@ -95,7 +95,7 @@ export async function surveyResults(db: Db, course: number): Promise<SurveyListe
       "SELECT answers FROM survey_answer WHERE lesson_id = ? AND block = ? ORDER BY at DESC LIMIT ?",
       [row.id, survey.id, most],
     )
-    const all = await db.row<{ n: string }>(
+    const all = await db.row<{ n: number }>(
       "SELECT COUNT(*) AS n FROM survey_answer WHERE lesson_id = ? AND block = ?",
       [row.id, survey.id],
     )
@@ -103,7 +103,7 @@ export async function surveyResults(db: Db, course: number): Promise<SurveyListe
       survey.items,
       rows.map((r) => JSON.parse(r.answers) as SurveyAnswers),
     )
-    found.push({ lesson: row.id, title: row.title, block: survey.id, people: number(all?.n), results })
+    found.push({ lesson: row.id, title: row.title, block: survey.id, people: all?.n ?? 0, results })
   }
   return found
 }

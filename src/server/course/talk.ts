@@ -218,10 +218,10 @@ export async function answerComment(s: Context, id: number, typed: unknown): Pro
 
 /** How many comments wait for the school. */
 export async function waitingComments(db: Db): Promise<{ n: number; course: number; title: string } | null> {
-  const row = await db.row<{ n: string; course: number; title: string }>(
+  const row = await db.row<{ n: number; course: number; title: string }>(
     `SELECT COUNT(*) AS n, MIN(l.course_id) AS course, MIN(co.title) AS title FROM comment c JOIN lesson l ON l.id = c.lesson_id JOIN course co ON co.id = l.course_id WHERE c.state = 'waiting'`,
   )
-  const n = Number(row?.n ?? 0)
+  const n = row?.n ?? 0
   return row && n ? { n, course: row.course, title: row.title } : null
 }
 

@@ -1,5 +1,5 @@
 // What the studio's screens say of a funnel beside its draft and its numbers.
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 
 export async function funnelName(db: Db, funnel: number): Promise<string | undefined> {
   return (await db.row<{ name: string }>("SELECT name FROM funnel WHERE id = ?", [funnel]))?.name
@@ -17,12 +17,12 @@ export async function stoppedAt(
   funnel: number,
   range: { from: number; to: number },
 ): Promise<Record<number, number>> {
-  const rows = await db.rows<{ step: number; n: string }>(
+  const rows = await db.rows<{ step: number; n: number }>(
     `SELECT step_id AS step, COUNT(DISTINCT visitor) AS n FROM orders WHERE funnel_id = ? AND first_id IS NULL AND state IN ('begun', 'refused', 'lapsed') AND made_at >= ? AND made_at < ?
      GROUP BY step_id`,
     [funnel, new Date(range.from), new Date(range.to)],
   )
-  return Object.fromEntries(rows.map((r) => [r.step, number(r.n)]))
+  return Object.fromEntries(rows.map((r) => [r.step, r.n]))
 }
 
 /** What a funnel sells in: its first offer's currency. */

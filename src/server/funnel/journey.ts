@@ -69,7 +69,7 @@ export async function arrive(tx: Db, a: Arrival): Promise<void> {
   }
   const once = arrivalKey(a.funnel, a.visitor, a.step, journey.run)
   const stood = fresh ? undefined : await tx.row("SELECT 1 FROM fact WHERE once = ?", [onceKey(once)])
-  const paid = Number(journey.paid) + (a.paid ?? 0)
+  const paid = journey.paid + (a.paid ?? 0)
   if (stood === undefined)
     await happen(tx, [
       {
@@ -144,7 +144,7 @@ export async function arriveTogether(
       via: "page" as const,
       source: r.source,
       begunAt: r.begun_at,
-      money: Number(r.paid),
+      money: r.paid,
     })),
   )
   const at = new Date(a.at)

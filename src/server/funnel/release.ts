@@ -149,7 +149,7 @@ export async function publishFunnel(s: Context, id: number, anyway = false): Pro
       "SELECT COALESCE(MAX(number), 0) AS n FROM `release` WHERE funnel_id = ?",
       [id],
     )
-    const number = Number(last?.n ?? 0) + 1
+    const number = (last?.n ?? 0) + 1
     const base = await compileContext(tx, funnel, 0)
     const release = await tx.insert("release", {
       funnel_id: id,

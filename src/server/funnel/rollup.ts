@@ -7,7 +7,7 @@ import { type Flow, type Measure, moneyRiverOf, type Resting, type River, riverO
 import type { Outcome } from "@/core/funnel/step/list"
 import { takeChanges } from "../changes"
 import type { Context } from "../context"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 import { namesOfSources } from "../programme/sources"
 
 const quarterOf = "FROM_UNIXTIME(FLOOR(UNIX_TIMESTAMP(begun_at) / 900) * 900)"
@@ -199,20 +199,20 @@ export async function readRivers(
     const by = new Map<number, Resting>()
     for (const r of of) {
       const before = by.get(r.step) ?? { n: 0, money: 0 }
-      by.set(r.step, { n: before.n + number(r.n), money: before.money + number(r.money) })
+      by.set(r.step, { n: before.n + r.n, money: before.money + r.money })
     }
     return by
   }
   const edge = some ? [] : await movedAtTheEdge(s.db, funnel.id, now, span)
-  const recent = resting([...rows.filter((r) => Number(r.recent) === 1), ...edge])
+  const recent = resting([...rows.filter((r) => r.recent === 1), ...edge])
   // Those of the same journeys whose outcome leads nowhere in the river, and that begins a sequence.
-  const begun = await s.db.rows<{ sequence: number; n: string }>(
+  const begun = await s.db.rows<{ sequence: number; n: number }>(
     `SELECT e.sequence_id AS sequence, COUNT(DISTINCT e.person_id) AS n FROM enrolment e JOIN journey j ON j.person_id = e.person_id AND j.funnel_id = e.funnel_id
      WHERE e.sequence_id IN (?) AND e.funnel_id = ? AND j.begun_at >= ? AND j.begun_at < ?${took} GROUP BY 1`,
     [[0, ...sequencesAside(funnel)], funnel.id, ...span, ...wayValues],
   )
   return {
-    people: riverOf(funnel, flows, recent, new Map(begun.map((b) => [b.sequence, number(b.n)])), ways),
+    people: riverOf(funnel, flows, recent, new Map(begun.map((b) => [b.sequence, b.n])), ways),
     money: moneyRiverOf(funnel, flows, recent, resting(rows)),
   }
 }
@@ -232,7 +232,7 @@ function affiliateSource(source: string, names: ReadonlyMap<string, string> | nu
   return sourceOfVia(names ? names.get(code) || code : "affiliates")
 }
 
-type Rest = { readonly step: number; readonly recent: number; readonly n: string; readonly money: string }
+type Rest = { readonly step: number; readonly recent: number; readonly n: number; readonly money: number }
 
 /** A range as whole days of UTC, and quarter-hours at its ends. */
 function partsOf(range: Range): { flow: string; rest: string; from: number; to: number }[] {
@@ -268,12 +268,12 @@ export async function underWay(
   const now = await s.clock.now()
   const values = [funnel, [0, ...steps], dayOf(now - week)]
   const edge = await movedAtTheEdge(s.db, funnel, now, [new Date(0), new Date(now + week)])
-  const row = await s.db.row<{ n: string | null }>(
+  const row = await s.db.row<{ n: number | null }>(
     `SELECT SUM(n) AS n FROM (SELECT n FROM rest_day WHERE funnel_id = ? AND step_id IN (?) AND moved > ?
      UNION ALL SELECT n FROM rest_change WHERE funnel_id = ? AND step_id IN (?) AND moved > ?) rests`,
     [...values, ...values],
   )
-  return number(row?.n) + edge.filter((r) => steps.includes(r.step)).reduce((sum, r) => sum + number(r.n), 0)
+  return (row?.n ?? 0) + edge.filter((r) => steps.includes(r.step)).reduce((sum, r) => sum + r.n, 0)
 }
 
 /** How many journeys of each funnel began between two instants (ms, on quarter-hours), by where they came in. */
@@ -290,7 +290,7 @@ async function arrivals(db: Db, range: Range, which: string, values: unknown[] =
   const parts = partsOf(range)
   // By name, so that the rows of a range are found by their key.
   const funnels = [[0, ...(await db.rows<{ id: number }>("SELECT id FROM funnel")).map((f) => f.id)]]
-  const rows = await db.rows<{ funnel: number; n: string }>(
+  const rows = await db.rows<{ funnel: number; n: number }>(
     `SELECT funnel_id AS funnel, SUM(n) AS n FROM (${[
       ...parts.map(
         (p) =>
@@ -300,26 +300,26 @@ async function arrivals(db: Db, range: Range, which: string, values: unknown[] =
     ].join(" UNION ALL ")}) came GROUP BY 1`,
     [...parts, range].flatMap((p) => [...funnels, new Date(p.from), new Date(p.to), ...values]),
   )
-  return new Map(rows.map((r) => [r.funnel, number(r.n)]))
+  return new Map(rows.map((r) => [r.funnel, r.n]))
 }
 
 async function flowsOf(db: Db, sql: string, values: unknown[]): Promise<Flow[]> {
   const rows = await db.rows<{
     step_id: number
-    from_step_id: string | number
+    from_step_id: number
     outcome: string
     via: Flow["via"]
     source: string
-    n: string
-    money: string
+    n: number
+    money: number
   }>(sql, values)
   return rows.map((r) => ({
     step: r.step_id,
-    from: number(r.from_step_id),
+    from: r.from_step_id,
     outcome: r.outcome,
     via: r.via,
     source: r.source,
-    n: number(r.n),
-    money: number(r.money),
+    n: r.n,
+    money: r.money,
   }))
 }

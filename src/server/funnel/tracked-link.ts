@@ -4,7 +4,7 @@ import { sourceOf, sourceQuery, tidySource } from "@/core/funnel/source"
 import { kindsThat } from "@/core/funnel/step/list"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 import { gone, id, type Made, ok, refusal, type Saved } from "../saved"
 
 const word = (empty: boolean) =>
@@ -93,13 +93,13 @@ async function visitsBy(
 ): Promise<Map<string, number>> {
   if (!links.length) return new Map()
   const [steps, names] = [[...new Set(links.map((l) => l.step))], [...new Set(links.map((l) => l.name))]]
-  const rows = await db.rows<{ step: number; source: string; n: string }>(
+  const rows = await db.rows<{ step: number; source: string; n: number }>(
     `SELECT step_id AS step, source, SUM(n) AS n FROM (
        SELECT step_id, source, n FROM river_day WHERE funnel_id IN (SELECT funnel_id FROM step WHERE id IN (?)) AND via = 'source' AND step_id IN (?) AND source IN (?)
        UNION ALL SELECT step_id, source, 1 FROM flow_change WHERE via = 'source' AND step_id IN (?) AND source IN (?)) x GROUP BY 1, 2`,
     [steps, steps, names, steps, names],
   )
-  return new Map(rows.map((r) => [`${r.step} ${r.source}`, number(r.n)]))
+  return new Map(rows.map((r) => [`${r.step} ${r.source}`, r.n]))
 }
 
 /** Pages that a link can lead to, those of live funnels first; at most 300. */

@@ -1,7 +1,7 @@
 // Balances of the journal at an instant.
 import { type Account, accounts } from "@/core/ledger/journal"
 import type { Context } from "../context"
-import { type Db, longestTransaction, number } from "../db/pool"
+import { type Db, longestTransaction } from "../db/pool"
 
 export type Balance = {
   readonly account: Account
@@ -17,12 +17,12 @@ export type Balance = {
 export async function rollJournal(s: Context, settledMs = 2 * longestTransaction): Promise<number> {
   return s.db.transaction(async (tx) => {
     const mark = await tx.row<{ fact_id: number }>("SELECT fact_id FROM rollup_mark WHERE name = 'journal' FOR UPDATE")
-    const from = number(mark?.fact_id)
-    const last = await tx.row<{ id: string | null }>(
+    const from = mark?.fact_id ?? 0
+    const last = await tx.row<{ id: number | null }>(
       "SELECT MAX(id) AS id FROM (SELECT id FROM journal WHERE id > ? AND recorded_at < ? ORDER BY id LIMIT 20000) settled",
       [from, new Date(Date.now() - settledMs)],
     )
-    const upTo = number(last?.id)
+    const upTo = last?.id ?? 0
     if (upTo <= from) return 0
     await tx.write(
       `INSERT INTO journal_day (account, currency, day, amount)
@@ -47,8 +47,8 @@ export async function balanceAt(db: Db, before: number): Promise<Balance[]> {
     const mark = await tx.row<{ fact_id: number }>(
       "SELECT fact_id FROM rollup_mark WHERE name = 'journal' LOCK IN SHARE MODE",
     )
-    const upTo = number(mark?.fact_id)
-    const rows = await tx.rows<{ account: Account; currency: string; amount: string }>(
+    const upTo = mark?.fact_id ?? 0
+    const rows = await tx.rows<{ account: Account; currency: string; amount: number }>(
       `SELECT account, currency, SUM(amount) AS amount FROM (
          SELECT account, currency, amount FROM journal_day WHERE day < DATE(?)
          UNION ALL SELECT account, currency, amount FROM journal WHERE at >= ? AND at < ? AND id <= ?
@@ -58,7 +58,7 @@ export async function balanceAt(db: Db, before: number): Promise<Balance[]> {
     )
     const order = Object.keys(accounts)
     return rows
-      .map((r) => ({ ...r, amount: number(r.amount) }))
+      .map((r) => ({ ...r, amount: r.amount }))
       .sort((a, b) => order.indexOf(a.account) - order.indexOf(b.account))
   })
 }

@@ -36,7 +36,7 @@ export async function pay(s: Context, id: number, card: string, present: boolean
       id,
       await s.cards.pay({
         key: keyOf(s, charge.once),
-        amount: Number(charge.gross),
+        amount: charge.gross,
         currency: charge.currency,
         card,
         statement,
@@ -111,11 +111,11 @@ export async function recordAnswer(s: Context, id: number, answer: Word): Promis
     )
     const charge = await tx.row<ChargeRow>("SELECT * FROM charge WHERE id = ? FOR UPDATE", [id])
     if (!order || !charge || charge.state === "succeeded") return
-    if (answer.amount !== undefined && (answer.amount !== Number(charge.gross) || answer.currency !== charge.currency))
+    if (answer.amount !== undefined && (answer.amount !== charge.gross || answer.currency !== charge.currency))
       throw new Error(`the processor speaks of ${answer.amount} ${answer.currency} for charge ${id}`)
     const card = answer.card && answer.state === "succeeded" ? await cardRow(tx, answer.card) : null
     if (answer.state === "succeeded") {
-      const fee = Math.min(answer.fee ?? 0, Number(charge.gross))
+      const fee = Math.min(answer.fee ?? 0, charge.gross)
       await tx.update("charge", id, {
         state: "succeeded",
         payment: answer.id ?? null,
@@ -126,7 +126,7 @@ export async function recordAnswer(s: Context, id: number, answer: Word): Promis
       })
       await writeJournal(tx, {
         entry: `charge:${id}`,
-        lines: paymentLines({ net: Number(charge.net), tax: Number(charge.tax), gross: Number(charge.gross) }, fee),
+        lines: paymentLines({ net: charge.net, tax: charge.tax, gross: charge.gross }, fee),
         charge: id,
         story: order.first_id ?? order.id,
         currency: charge.currency,
@@ -226,7 +226,7 @@ async function planCharged(tx: Db, charge: ChargeRow, at: number): Promise<void>
       person: p.person_id,
       subject: p.order_id,
       words: p.name,
-      money: Number(charge.gross),
+      money: charge.gross,
     },
   ])
   if (p.next_n === charge.n) await advancePlan(tx, p, at)
@@ -276,7 +276,7 @@ async function planFailed(tx: Db, charge: ChargeRow, at: number): Promise<void> 
       person: p.person_id,
       subject: p.order_id,
       words: p.name,
-      money: Number(charge.gross),
+      money: charge.gross,
       data: { offers: [p.offer_id] },
     },
   ])

@@ -3,7 +3,6 @@ import * as v from "valibot"
 import { refusals } from "@/core/words/refusals"
 import { cardsConnected, isTrying, keepConnections, meetingConnected, readConnections } from "../connection"
 import type { Context } from "../context"
-import { number } from "../db/pool"
 import { sellingRules } from "../offer/offer"
 import { httpCards, tryCards } from "../port/cards"
 import { httpMeeting, tryMeeting } from "../port/meeting"
@@ -32,10 +31,10 @@ const meetingInput = v.object({ url: address, key: secret })
 
 /** Plans of real orders that go on: their cards are known to the processor that is connected, and to no other. */
 async function plansGoOn(s: Context): Promise<number> {
-  const going = await s.db.row<{ n: string }>(
+  const going = await s.db.row<{ n: number }>(
     "SELECT COUNT(*) AS n FROM plan p JOIN orders o ON o.id = p.order_id WHERE p.state IN ('running', 'behind') AND o.test = 0",
   )
-  return number(going?.n)
+  return going?.n ?? 0
 }
 
 /**

@@ -9,7 +9,7 @@ import { chargeAt } from "@/core/offer/plan"
 import { readPlan } from "@/core/offer/plan-document"
 import { words } from "@/core/words/en"
 import type { Context } from "../context"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import { type Choice, type Quote, quote, type Shelf, shelfOf } from "../offer/quote"
 import { type Release, releaseById } from "../releases"
@@ -118,7 +118,7 @@ async function creditOf(db: Db, order: OrderRow): Promise<number> {
   )
   if (!line) return 0
   const plan = readPlan(line.plan)
-  const charges = await db.rows<{ plan_id: number | null; n: number; refunded: string; back: string | null }>(
+  const charges = await db.rows<{ plan_id: number | null; n: number; refunded: number; back: number | null }>(
     `SELECT c.plan_id, c.n, c.refunded, (SELECT SUM(r.amount) FROM refund r WHERE r.charge_id = c.id AND r.state = 'sending') AS back
      FROM charge c LEFT JOIN plan p ON p.id = c.plan_id WHERE c.order_id = ? AND c.state = 'succeeded' AND (c.plan_id IS NULL OR p.order_line_id = ?)`,
     [order.id, line.id],
@@ -127,14 +127,14 @@ async function creditOf(db: Db, order: OrderRow): Promise<number> {
     // The first charge pays all lines together; what goes back of it is taken from the main one first.
     const part = c.plan_id === null && plan.today === null ? null : chargeAt(plan, c.n)
     if (!part) return 0
-    const left = Math.max(0, part.gross - number(c.refunded) - number(c.back))
+    const left = Math.max(0, part.gross - c.refunded - (c.back ?? 0))
     return plan.tax.included || part.gross === 0 ? left : Math.floor((part.net * left) / part.gross)
   })
-  const used = await db.row<{ n: string | null }>(
+  const used = await db.row<{ n: number | null }>(
     "SELECT SUM(l.credit) AS n FROM order_line l JOIN orders o ON o.id = l.order_id WHERE o.first_id = ? AND o.state IN ('open', 'confirming', 'paid', 'refunded')",
     [order.id],
   )
-  return Math.max(0, paid.reduce((sum, p) => sum + p, 0) - number(used?.n))
+  return Math.max(0, paid.reduce((sum, p) => sum + p, 0) - (used?.n ?? 0))
 }
 
 async function lastReason(db: Db, order: number): Promise<keyof typeof words.further.refused | null> {

@@ -4,7 +4,7 @@ import { type OrderState, stateWords } from "@/core/ledger/order"
 import { readPlan } from "@/core/offer/plan-document"
 import { pastSentence } from "@/core/offer/sentence"
 import { rateText } from "@/core/offer/tax"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 import { dayKey } from "../offer/shown"
 import { type Admitted, admittedAs } from "../person/session"
 
@@ -34,7 +34,7 @@ export async function myOrders(db: Db, who: Admitted, one: number | null = null)
     tax: number
     gross: number
     state: OrderState
-    refunded: string
+    refunded: number
   }>(
     `SELECT o.id, o.paid_at, o.zone, o.currency, o.net, o.tax, o.gross, o.state, (SELECT COALESCE(SUM(c.refunded), 0) FROM charge c WHERE c.order_id = o.id) AS refunded
      FROM orders o WHERE o.person_id = ? AND o.state IN ('paid', 'refunded') AND (? IS NULL OR FIND_IN_SET(COALESCE(o.first_id, o.id), ?)) AND (? IS NULL OR o.id = ?)
@@ -53,14 +53,14 @@ export async function myOrders(db: Db, who: Admitted, one: number | null = null)
       id: o.id,
       at: o.paid_at,
       zone: o.zone,
-      bought: of.map((l) => ({ name: l.name, gross: number(l.gross) })),
+      bought: of.map((l) => ({ name: l.name, gross: l.gross })),
       currency: o.currency,
-      net: number(o.net),
-      tax: number(o.tax),
-      gross: number(o.gross),
+      net: o.net,
+      tax: o.tax,
+      gross: o.gross,
       rate: rate > 0 ? rateText(rate) : null,
-      refunded: number(o.refunded),
-      status: stateWords(o.state, number(o.refunded)),
+      refunded: o.refunded,
+      status: stateWords(o.state, o.refunded),
       says: pastSentence(plans, dayKey(o.paid_at.getTime(), o.zone)),
     }
   })

@@ -198,7 +198,7 @@ export async function completeOrder(tx: Db, id: number, at: number, card: number
       step: order.step_id,
       subject: id,
       words: lines.map((l) => l.name).join(", "),
-      money: Number(order.gross),
+      money: order.gross,
       data: { offers: lines.map((l) => l.offer_id) },
     },
     ...(await couponOf(tx, order.coupon_id)).map((coupon) => ({
@@ -222,7 +222,7 @@ export async function completeOrder(tx: Db, id: number, at: number, card: number
     order.visitor,
   ])
   await takeReplaced(tx, release.funnel, order, at)
-  await goOn(tx, shelf, release, { ...order, person_id: person }, outcome, at, { order: id, paid: Number(order.gross) })
+  await goOn(tx, shelf, release, { ...order, person_id: person }, outcome, at, { order: id, paid: order.gross })
 }
 
 async function buyerOf(tx: Db, order: OrderRow, at: number): Promise<{ person: number; address: number }> {
@@ -241,7 +241,7 @@ const couponOf = (tx: Db, coupon: number | null) =>
 /** A receipt for money always comes. Anybody can type an address into a free form: it is written to once in ten minutes. */
 async function mayMailReceipt(tx: Db, order: OrderRow): Promise<boolean> {
   const card = await tx.row("SELECT card_id FROM orders WHERE id = ? AND card_id IS NOT NULL", [order.id])
-  if (card || Number(order.gross) > 0) return true
+  if (card || order.gross > 0) return true
   return (
     (await mayMailAddress(tx, order.canonical, "free-receipt")) &&
     (await mayTry(tx, `join-mail:${connectionOf(order.ip)}`, { most: 40, windowMs: 3_600_000 }))

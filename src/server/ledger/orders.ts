@@ -10,7 +10,7 @@ import { sentence } from "@/core/offer/sentence"
 import type { StoryFact } from "@/core/words/story"
 import type { Context } from "../context"
 import { csv } from "../csv"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import { countsOf } from "../tally"
 
@@ -93,7 +93,7 @@ export async function listOrders(db: Db, q: OrdersQuery): Promise<OrderListed[]>
     `${listed} WHERE ${sql} ORDER BY o.made_at DESC, o.id DESC LIMIT ? OFFSET ?`,
     [...values, orderPage, q.page * orderPage],
   )
-  return rows.map((r) => ({ ...r, gross: number(r.gross), refunded: number(r.refunded), bought: r.bought ?? "" }))
+  return rows.map((r) => ({ ...r, gross: r.gross, refunded: r.refunded, bought: r.bought ?? "" }))
 }
 
 export async function countOrders(db: Db, q: OrdersQuery): Promise<number> {
@@ -102,7 +102,7 @@ export async function countOrders(db: Db, q: OrdersQuery): Promise<number> {
       .filter((c) => q.state === null || c.part === q.state)
       .reduce((sum, c) => sum + c.n, 0)
   const { sql, values } = where(q)
-  return number((await db.row<{ n: string }>(`SELECT COUNT(*) AS n FROM orders o WHERE ${sql}`, values))?.n)
+  return (await db.row<{ n: number }>(`SELECT COUNT(*) AS n FROM orders o WHERE ${sql}`, values))?.n ?? 0
 }
 
 export type StoryOrder = OrderListed & {
@@ -184,30 +184,30 @@ export async function orderStory(db: Db, order: number): Promise<OrderStory | un
     "SELECT id, kind, state, due_at, sent_at FROM mail WHERE order_id IN (?) ORDER BY id LIMIT 200",
     [ids],
   )
-  const journal = await db.rows<{ account: string; currency: string; amount: string }>(
+  const journal = await db.rows<{ account: string; currency: string; amount: number }>(
     "SELECT account, currency, SUM(amount) AS amount FROM journal WHERE order_id = ? GROUP BY 1, 2 ORDER BY FIELD(account, 'cards', 'income', 'tax', 'refunds', 'fees', 'commission', 'affiliates', 'bank')",
     [one.story],
   )
   return {
     orders: orders.map((o) => ({
       ...o,
-      gross: number(o.gross),
-      refunded: number(o.refunded),
+      gross: o.gross,
+      refunded: o.refunded,
       lines: lines
         .filter((l) => l.order_id === o.id)
-        .map((l) => ({ ...l, gross: number(l.gross), says: sentence([readPlan(l.plan)]) })),
+        .map((l) => ({ ...l, gross: l.gross, says: sentence([readPlan(l.plan)]) })),
     })),
     charges: charges.map((c) => ({
       ...c,
-      net: number(c.net),
-      tax: number(c.tax),
-      gross: number(c.gross),
-      refunded: number(c.refunded),
+      net: c.net,
+      tax: c.tax,
+      gross: c.gross,
+      refunded: c.refunded,
     })),
-    refunds: refunds.map((r) => ({ ...r, amount: number(r.amount) })),
+    refunds: refunds.map((r) => ({ ...r, amount: r.amount })),
     facts,
     mails,
-    journal: journal.map((j) => ({ ...j, amount: number(j.amount) })),
+    journal: journal.map((j) => ({ ...j, amount: j.amount })),
   }
 }
 
@@ -297,15 +297,15 @@ export async function* exportOrders(db: Db, q: Asked): AsyncGenerator<string> {
         o.first_id ?? "",
         o.made_at.toISOString(),
         o.paid_at?.toISOString() ?? "",
-        stateWords(o.state, number(o.refunded)),
+        stateWords(o.state, o.refunded),
         o.name,
         o.email,
         o.bought ?? "",
         o.currency,
-        decimalOf(number(o.net), o.currency),
-        decimalOf(number(o.tax), o.currency),
-        decimalOf(number(o.gross), o.currency),
-        decimalOf(number(o.refunded), o.currency),
+        decimalOf(o.net, o.currency),
+        decimalOf(o.tax, o.currency),
+        decimalOf(o.gross, o.currency),
+        decimalOf(o.refunded, o.currency),
         o.coupon ?? "",
         o.by_code === null ? o.source : `affiliate ${o.by_code}`,
         o.by_name ?? "",
@@ -408,7 +408,7 @@ export async function* exportCharges(db: Db, q: Asked): AsyncGenerator<string> {
         c.name,
         c.email,
         c.currency,
-        ...[c.net, c.tax, c.gross, c.refunded].map((minor) => decimalOf(number(minor), c.currency)),
+        ...[c.net, c.tax, c.gross, c.refunded].map((minor) => decimalOf(minor, c.currency)),
         c.reason ?? "",
         c.payment ?? "",
       ]),

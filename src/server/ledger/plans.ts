@@ -5,7 +5,7 @@ import { type ComingMonth, comingByMonth } from "@/core/ledger/coming"
 import { chargeAt } from "@/core/offer/plan"
 import { readPlan } from "@/core/offer/plan-document"
 import { sentence } from "@/core/offer/sentence"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 import { dayKey } from "../offer/shown"
 import { countsOf } from "../tally"
 
@@ -86,7 +86,7 @@ export async function comingIn(db: Db, now: number, zone: string): Promise<Comin
         .toZonedDateTime(zone).epochMilliseconds / 1000,
     ),
   )
-  const alike = await db.rows<{ line: number; next_n: number; month: number; n: string }>(
+  const alike = await db.rows<{ line: number; next_n: number; month: number; n: number }>(
     `SELECT MIN(order_line_id) AS line, next_n, INTERVAL(UNIX_TIMESTAMP(next_due), ${bounds.map(() => "?").join(", ")}) AS month, COUNT(*) AS n
      FROM plan WHERE state IN ('running', 'behind') GROUP BY shape, next_n, month`,
     bounds,
@@ -100,8 +100,8 @@ export async function comingIn(db: Db, now: number, zone: string): Promise<Comin
   )
   const running = alike.flatMap((a) => {
     const plan = plans.get(a.line)
-    const month = start.add({ months: Number(a.month) }).toString()
-    return plan && Number(a.month) < 12 ? [{ plan, next: a.next_n, month, count: number(a.n) }] : []
+    const month = start.add({ months: a.month }).toString()
+    return plan && a.month < 12 ? [{ plan, next: a.next_n, month, count: a.n }] : []
   })
   return [...new Set(running.map((r) => r.plan.currency))].sort().map((currency) => ({
     currency,

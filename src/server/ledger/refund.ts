@@ -6,7 +6,6 @@ import { refundable, refundLines } from "@/core/ledger/journal"
 import { moneyText } from "@/core/offer/money"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
-import { number } from "../db/pool"
 import type { Due } from "../due"
 import { happen } from "../happen"
 import { CardsRefusal, CardsUnreachable, type Dispute } from "../port/cards"
@@ -61,11 +60,11 @@ export async function refundStory(s: Context, typed: unknown): Promise<Refunded>
         [item.charge, r.story, r.story],
       )
       if (charge?.state !== "succeeded") return { refused: refusals.refund.notThis }
-      const underWay = await tx.row<{ n: string | null }>(
+      const underWay = await tx.row<{ n: number | null }>(
         "SELECT SUM(amount) AS n FROM refund WHERE charge_id = ? AND state = 'sending'",
         [charge.id],
       )
-      const most = refundable(Number(charge.gross), Number(charge.refunded) + number(underWay?.n))
+      const most = refundable(charge.gross, charge.refunded + (underWay?.n ?? 0))
       if (item.amount > most)
         return {
           refused: most ? refusals.refund.most(moneyText(most, charge.currency)) : refusals.refund.already,
@@ -102,7 +101,7 @@ async function sendRefund(s: Context, refund: number): Promise<void> {
     await s.cards.refund({
       key: keyOf(s, `refund-${refund}`),
       payment: row.payment ?? "",
-      amount: Number(row.amount),
+      amount: row.amount,
     })
     await settleRefund(s, refund)
   } catch (error) {
@@ -125,15 +124,15 @@ async function settleRefund(s: Context, id: number): Promise<void> {
       by_bank: number
     }>("SELECT charge_id, amount, access, why, by_bank FROM refund WHERE id = ? AND state = 'sending' FOR UPDATE", [id])
     if (!refund) return
-    const amount = Number(refund.amount)
+    const amount = refund.amount
     const charge = (await tx.row<ChargeRow>("SELECT * FROM charge WHERE id = ? FOR UPDATE", [refund.charge_id]))!
     const order = (await tx.row<OrderRow & { person_id: number }>("SELECT * FROM orders WHERE id = ? FOR UPDATE", [
       charge.order_id,
     ]))!
-    const paid = { net: Number(charge.net), tax: Number(charge.tax), gross: Number(charge.gross) }
+    const paid = { net: charge.net, tax: charge.tax, gross: charge.gross }
     await writeJournal(tx, {
       entry: `refund:${id}`,
-      lines: refundLines(paid, Number(charge.refunded), amount),
+      lines: refundLines(paid, charge.refunded, amount),
       charge: charge.id,
       story: order.first_id ?? order.id,
       currency: charge.currency,
@@ -141,11 +140,11 @@ async function settleRefund(s: Context, id: number): Promise<void> {
     })
     await tx.write("UPDATE charge SET refunded = refunded + ? WHERE id = ?", [amount, charge.id])
     await tx.update("refund", id, { state: "done" })
-    const left = await tx.row<{ n: string | null }>(
+    const left = await tx.row<{ n: number | null }>(
       "SELECT SUM(gross - refunded) AS n FROM charge WHERE order_id = ? AND state = 'succeeded'",
       [order.id],
     )
-    if (number(left?.n) === 0 && order.state === "paid") await tx.update("orders", order.id, { state: "refunded" })
+    if ((left?.n ?? 0) === 0 && order.state === "paid") await tx.update("orders", order.id, { state: "refunded" })
     const offers = await tx.rows<{ id: number }>("SELECT DISTINCT offer_id AS id FROM order_line WHERE order_id = ?", [
       order.id,
     ])
@@ -191,11 +190,11 @@ export async function takeDispute(s: Context, d: Dispute): Promise<void> {
       [d.payment, d.currency],
     )
     if (!charge) return null
-    const underWay = await tx.row<{ n: string | null }>(
+    const underWay = await tx.row<{ n: number | null }>(
       "SELECT SUM(amount) AS n FROM refund WHERE charge_id = ? AND state = 'sending'",
       [charge.id],
     )
-    const amount = Math.min(d.amount, refundable(Number(charge.gross), Number(charge.refunded) + number(underWay?.n)))
+    const amount = Math.min(d.amount, refundable(charge.gross, charge.refunded + (underWay?.n ?? 0)))
     if (amount <= 0) return null
     const row = await tx.insert(
       "refund",

@@ -1,13 +1,13 @@
 // Test orders: what was ordered while nothing but the stand-in charged cards. They stand in the ledger like any other, and are taken
 // out, with everything that came of them, once a real processor is connected. The people stay.
 import { refusals } from "@/core/words/refusals"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 import type { Refused } from "../saved"
 
 const tests = "(SELECT id FROM orders WHERE test = 1)"
 
 export async function countTestOrders(db: Db): Promise<number> {
-  return number((await db.row<{ n: string }>("SELECT COUNT(*) AS n FROM orders WHERE test = 1"))?.n)
+  return (await db.row<{ n: number }>("SELECT COUNT(*) AS n FROM orders WHERE test = 1"))?.n ?? 0
 }
 
 /** To be called inside a transaction. Gives how many there were, or why they can't be taken out. */
@@ -20,7 +20,7 @@ export async function removeTestOrders(tx: Db): Promise<number | Refused> {
     `SELECT 1 FROM payout_line p JOIN commission c ON c.id = p.commission_id WHERE c.order_id IN ${tests} LIMIT 1`,
   )
   if (paid) return { refused: refusals.processor.inPayout }
-  await uncount(tx, number(mark?.fact_id))
+  await uncount(tx, mark?.fact_id ?? 0)
   await forgetMoney(tx)
   await tx.write(`DELETE FROM fact WHERE kind IN ('bought', 'refunded', 'declined') AND subject_id IN ${tests}`)
   await tx.write(

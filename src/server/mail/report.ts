@@ -148,9 +148,9 @@ export type Rates = { readonly sent: number; readonly bounced: number; readonly 
 
 /** Of the mails of seven days, how many came back, at the receiver's door or later, and how many were complained of. */
 export async function ratesOf(db: Db, now: number): Promise<Rates> {
-  const row = await db.row<{ sent: string; bounced: string; complained: string }>(
+  const row = await db.row<{ sent: number; bounced: number; complained: number }>(
     "SELECT COUNT(*) AS sent, SUM(state = 'rejected' OR bounced_at IS NOT NULL) AS bounced, COUNT(complained_at) AS complained FROM mail WHERE state IN ('sent', 'rejected') AND due_at >= ?",
     [new Date(now - 7 * 86_400_000)],
   )
-  return { sent: Number(row?.sent ?? 0), bounced: Number(row?.bounced ?? 0), complained: Number(row?.complained ?? 0) }
+  return { sent: row?.sent ?? 0, bounced: row?.bounced ?? 0, complained: row?.complained ?? 0 }
 }

@@ -6,7 +6,7 @@ import { escapeHtml } from "@/core/page/html"
 import { words } from "@/core/words/en"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 import { beat } from "../heartbeat"
 import { MailTrouble } from "../port/mailer"
 import type { Refused } from "../saved"
@@ -62,11 +62,11 @@ export async function readMailServer(s: Context): Promise<MailServer> {
   const test = await s.db.row<{ beat_at: Date; note: string }>(
     "SELECT beat_at, note FROM heartbeat WHERE name = 'mail-test'",
   )
-  const waiting = await s.db.row<{ n: string }>("SELECT COUNT(*) AS n FROM mail WHERE state = 'due' AND tries > 0")
+  const waiting = await s.db.row<{ n: number }>("SELECT COUNT(*) AS n FROM mail WHERE state = 'due' AND tries > 0")
   return {
     server: s.mailer.server,
     state: await mailState(s, s.db),
-    waiting: number(waiting?.n),
+    waiting: waiting?.n ?? 0,
     lastTest: test ? { at: test.beat_at, note: test.note } : null,
   }
 }

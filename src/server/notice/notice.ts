@@ -56,7 +56,7 @@ export type NoticeListed = Notice & {
 
 /** All notices, the latest first. */
 export async function listNotices(db: Db): Promise<NoticeListed[]> {
-  const rows = await db.rows<NoticeRow & { people: string; people_pressed: string }>(
+  const rows = await db.rows<NoticeRow & { people: number; people_pressed: number }>(
     `SELECT ${fields}, (SELECT COUNT(*) FROM notice_seen x WHERE x.notice_id = n.id) AS people,
        (SELECT COUNT(x.pressed_at) FROM notice_seen x WHERE x.notice_id = n.id) AS people_pressed FROM notice n ORDER BY n.id DESC LIMIT ?`,
     [atMost],
@@ -66,8 +66,8 @@ export async function listNotices(db: Db): Promise<NoticeListed[]> {
     id: n.id,
     seen: n.seen,
     pressed: n.pressed,
-    people: Number(n.people),
-    peoplePressed: Number(n.people_pressed),
+    people: n.people,
+    peoplePressed: n.people_pressed,
   }))
 }
 
@@ -90,7 +90,7 @@ export async function newNotice(s: Context, typed: unknown): Promise<Made> {
   const read = v.safeParse(noticeFields.title, typed)
   if (!read.success) return refusal(read.issues)
   const at = new Date(await s.clock.now())
-  const n = await s.db.row<{ n: string }>("SELECT COUNT(*) AS n FROM notice")
+  const n = await s.db.row<{ n: number }>("SELECT COUNT(*) AS n FROM notice")
   if (Number(n?.n) >= atMost) return { refused: refusals.course.manyNotices }
   const made = await s.db.insert("notice", { place: "shelf", title: read.output, made_at: at })
   return { ok: true, id: made.id }

@@ -9,7 +9,7 @@ import { connectionOf } from "@/core/person/connection"
 import { refusals } from "@/core/words/refusals"
 import { mayStillTry, mayTry } from "../attempt"
 import type { Context } from "../context"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 import { type Made, ok, type Refused, type Saved } from "../saved"
 import { countsOf } from "../tally"
 
@@ -74,11 +74,11 @@ export const takerOf = (canonical: string): Taker => ({ mailbox: mailboxOf(canon
 
 /** How often it was used, or is being used by somebody who pays just now; by this taker, too. */
 export async function couponUses(db: Db, coupon: number, by: Taker): Promise<CouponUse> {
-  const row = await db.row<{ used: string; them: string | null }>(
+  const row = await db.row<{ used: number; them: number | null }>(
     "SELECT COUNT(*) AS used, SUM(mailbox = ? OR visitor = ?) AS them FROM orders WHERE coupon_id = ? AND state IN ('open', 'confirming', 'paid', 'refunded')",
     [by.mailbox ?? null, by.visitor ?? null, coupon],
   )
-  return { used: number(row?.used), usedByThem: number(row?.them) }
+  return { used: row?.used ?? 0, usedByThem: row?.them ?? 0 }
 }
 
 /** Whether a taker has used the coupon as often as one may. */

@@ -18,7 +18,7 @@ import { termsSchema } from "@/core/offer/terms"
 import { refTo } from "@/core/reference"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 import { writeReferences } from "../reference"
 import { type Made, ok, type Saved } from "../saved"
 import { type Before, reconcile } from "../shared"
@@ -51,7 +51,7 @@ type GiftRow = {
   words: string
   course: string | null
   state: "draft" | "live" | null
-  lessons: string
+  lessons: number
   media: string | null
   part: string | null
 }
@@ -102,20 +102,20 @@ function giftOf(g: GiftRow): Gift {
     words: g.words,
     title: g.course ?? g.media ?? g.part ?? "",
     state: g.state ?? "draft",
-    lessons: number(g.lessons),
+    lessons: g.lessons,
   })
 }
 
 /** Pieces gone of each limited offer: sold, or held while somebody pays. */
 export async function piecesGone(db: Db): Promise<Map<number, number>> {
   // One statement, so that a piece that is just being paid for is seen once, as held or as sold.
-  const rows = await db.rows<{ offer: number; n: string }>(
+  const rows = await db.rows<{ offer: number; n: number }>(
     `SELECT f.id AS offer, SUM(g.n) AS n FROM offer f JOIN (
        SELECT about AS offer, n FROM tally WHERE what = 'sold' UNION ALL SELECT about, n FROM tally_change WHERE what = 'sold'
        UNION ALL SELECT l.offer_id, 1 FROM orders o JOIN order_line l ON l.order_id = o.id WHERE o.state IN ('open', 'confirming')
      ) g ON g.offer = f.id WHERE f.pieces IS NOT NULL GROUP BY f.id`,
   )
-  return new Map(rows.map((r) => [r.offer, number(r.n)]))
+  return new Map(rows.map((r) => [r.offer, r.n]))
 }
 
 export type SellingRules = {

@@ -8,7 +8,7 @@ import { refusals } from "@/core/words/refusals"
 import { mayTry } from "../attempt"
 import { isTrying } from "../connection"
 import type { Context } from "../context"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 import { queueMail } from "../queue-mail"
 import type { Refused } from "../saved"
 import { sameText } from "../sign"
@@ -205,14 +205,14 @@ export async function accountOf(
     "SELECT name, email, mails_comments FROM account WHERE id = ?",
     [id],
   )
-  const sessions = await db.row<{ n: string }>(
+  const sessions = await db.row<{ n: number }>(
     "SELECT COUNT(*) AS n FROM session WHERE account_id = ? AND expires_at > ?",
     [id, new Date()],
   )
   return {
     name: account?.name ?? "",
     email: account?.email ?? "",
-    sessions: number(sessions?.n),
+    sessions: sessions?.n ?? 0,
     mailsComments: Boolean(account?.mails_comments),
   }
 }

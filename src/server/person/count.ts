@@ -124,11 +124,11 @@ export async function sampled(s: Context, segment: Segment): Promise<Counted | n
     return Math.floor((i + somewhere) * each) + 1
   })
   const { sql, values } = await whereOf(s.db, segment, await s.clock.now())
-  const row = await s.db.row<{ n: string }>(
+  const row = await s.db.row<{ n: number }>(
     `SET STATEMENT ${oneByOne} FOR SELECT COUNT(*) AS n ${people} p.id IN (?) AND ${sql}`,
     [ids, ...values],
   )
-  const share = proportion(number(row?.n), inSample)
+  const share = proportion(row?.n ?? 0, inSample)
   return { least: twoDigits(share.low * last, Math.floor), most: twoDigits(share.high * last, Math.ceil) }
 }
 

@@ -51,7 +51,7 @@ export async function fieldNames(db: Db): Promise<{ readonly id: number; readonl
 
 /** The same, each with of how many people it is known and in how many places it is used. */
 export async function fieldsListed(db: Db): Promise<FieldListed[]> {
-  const rows = await db.rows<{ id: number; people: string; uses: string }>(
+  const rows = await db.rows<{ id: number; people: number; uses: number }>(
     `SELECT f.id, (SELECT COUNT(*) FROM person_field p WHERE p.field_id = f.id) AS people,
        (SELECT COUNT(*) FROM reference r WHERE r.field_id = f.id) + (SELECT COUNT(*) FROM reference r JOIN choice c ON c.id = r.choice_id WHERE c.field_id = f.id)
          + (SELECT COUNT(*) FROM effect e LEFT JOIN choice c ON c.id = e.on_choice_id WHERE e.on_field_id = f.id OR c.field_id = f.id) AS uses
@@ -60,8 +60,8 @@ export async function fieldsListed(db: Db): Promise<FieldListed[]> {
   const counts = new Map(rows.map((r) => [r.id, r]))
   return (await listFields(db)).map((f) => ({
     ...f,
-    people: Number(counts.get(f.id)?.people ?? 0),
-    uses: Number(counts.get(f.id)?.uses ?? 0),
+    people: counts.get(f.id)?.people ?? 0,
+    uses: counts.get(f.id)?.uses ?? 0,
   }))
 }
 

@@ -168,7 +168,7 @@ export async function readImport(s: Context, id: number): Promise<ImportSeen | u
     id,
     name: r.name,
     state: r.state,
-    bytes: Number(r.bytes),
+    bytes: r.bytes,
     reading,
     head,
     lines: lines.slice(0, 12).map((l) => l.map((c) => c.slice(0, 120))),

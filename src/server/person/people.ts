@@ -2,7 +2,7 @@
 
 import type { HappeningKind } from "@/core/happening"
 import type { OrderState } from "@/core/ledger/order"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 import { originWords } from "../origin"
 import { countOf } from "../tally"
 import { foldSearch } from "./person"
@@ -74,8 +74,8 @@ export async function countPeople(db: Db, q: Pick<PeopleQuery, "search" | "tag">
   if (!q.search.trim()) return q.tag === null ? countOf(db, "people") : countOf(db, "tagged", q.tag)
   const { where, values } = conditions(q)
   const from = q.tag === null ? "person p" : "person p JOIN person_tag t ON t.person_id = p.id"
-  const row = await db.row<{ n: string }>(`SELECT COUNT(*) AS n FROM ${from} ${where}`, values)
-  return number(row?.n)
+  const row = await db.row<{ n: number }>(`SELECT COUNT(*) AS n FROM ${from} ${where}`, values)
+  return row?.n ?? 0
 }
 
 function conditions(q: Pick<PeopleQuery, "search" | "tag">): { where: string; values: unknown[] } {
@@ -229,9 +229,9 @@ export async function personStory(db: Db, id: number): Promise<Story | undefined
     addresses,
     consents,
     tags: tags.map((t) => t.name),
-    sequences: sequences.map((q) => ({ ...q, sent: number(q.sent) })),
-    admissions: admissions.map((a) => ({ ...a, done: number(a.done), of: number(a.of) })),
-    orders: orders.map((o) => ({ ...o, gross: number(o.gross) })),
+    sequences: sequences.map((q) => ({ ...q, sent: q.sent })),
+    admissions: admissions.map((a) => ({ ...a, done: a.done, of: a.of })),
+    orders: orders.map((o) => ({ ...o, gross: o.gross })),
     facts: facts.slice(0, storyLength).reverse(),
     more,
     mails,

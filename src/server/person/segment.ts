@@ -5,7 +5,7 @@ import { vcard } from "@/core/person/vcard"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import { csv } from "../csv"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 import { namesOf } from "../names"
 import { writeReferences } from "../reference"
 import { gone, type Made, ok, refusal, type Saved } from "../saved"
@@ -85,8 +85,8 @@ const nameRule = v.pipe(
 export async function newSegment(s: Context, typed: unknown): Promise<Made> {
   const read = v.safeParse(nameRule, typed)
   if (!read.success) return refusal(read.issues)
-  const n = await s.db.row<{ n: string }>("SELECT COUNT(*) AS n FROM segment")
-  if (number(n?.n) >= atMost) return { refused: refusals.person.manySegments }
+  const n = await s.db.row<{ n: number }>("SELECT COUNT(*) AS n FROM segment")
+  if ((n?.n ?? 0) >= atMost) return { refused: refusals.person.manySegments }
   const made = await s.db.insert("segment", {
     name: read.output,
     question: JSON.stringify(everybody),

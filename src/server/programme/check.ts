@@ -84,7 +84,7 @@ async function linksToNowhere(db: Db, offer: number): Promise<number> {
      WHERE l.offer_id IS NULL AND NOT EXISTS (SELECT 1 FROM live_page p WHERE p.step_id = l.step_id)`,
     [offer],
   )
-  return Number(row?.n ?? 0)
+  return row?.n ?? 0
 }
 
 /** Every programme as preflight knows it. */

@@ -186,7 +186,7 @@ async function nextVersion(tx: Db, offer: number): Promise<number> {
     "SELECT MAX(version) AS n FROM programme_conditions WHERE offer_id = ?",
     [offer],
   )
-  return Number(last?.n ?? 0) + 1
+  return (last?.n ?? 0) + 1
 }
 
 /** The words of a version of conditions, and when they began to hold. */
@@ -272,8 +272,8 @@ export async function removeMaterial(s: Context, offer: number, material: number
 
 /** How many active affiliates take part in each. */
 export async function programmeCounts(db: Db): Promise<Map<number, number>> {
-  const rows = await db.rows<{ offer: number; n: string }>(
+  const rows = await db.rows<{ offer: number; n: number }>(
     "SELECT i.offer_id AS offer, COUNT(*) AS n FROM affiliate_part i JOIN affiliate a ON a.id = i.affiliate_id AND a.state = 'active' GROUP BY i.offer_id",
   )
-  return new Map(rows.map((r) => [r.offer, Number(r.n)]))
+  return new Map(rows.map((r) => [r.offer, r.n]))
 }

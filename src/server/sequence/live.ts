@@ -8,7 +8,7 @@ import { type Flow, sendStepOf } from "@/core/sequence/flow"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import { loadCourseCards } from "../course/card"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 import { buttonTrouble } from "../mail/button"
 import { release } from "../mail/hold"
 import { type SequenceVersion, versionById } from "../releases"
@@ -201,7 +201,7 @@ export type Effected = {
 export async function whatItDoes(db: Db, q: SequenceDraft): Promise<Effected[]> {
   const was = q.version === null ? undefined : (await versionById(db, q.version))?.document.flow
   if (!was) return []
-  const places = await db.rows<{ step: number; mailed: number | null; n: string }>(
+  const places = await db.rows<{ step: number; mailed: number | null; n: number }>(
     `SELECT n.step, m.sequence_mail_id AS mailed, COUNT(*) AS n FROM enrolment n
      LEFT JOIN mail m ON m.enrolment_id = n.id AND m.sequence_mail_id IS NOT NULL AND m.state IN ('due', 'held')
      WHERE n.sequence_id = ? AND n.ended_at IS NULL AND n.step IS NOT NULL GROUP BY 1, 2`,
@@ -215,7 +215,7 @@ export async function whatItDoes(db: Db, q: SequenceDraft): Promise<Effected[]> 
     const miss = to === null ? [] : passedBy(q.flow, was, to)
     return {
       says: before[p.step] ?? "",
-      people: number(p.n),
+      people: p.n,
       goesOn: to === null ? null : kept || to === p.step ? "here" : { says: after[to] ?? "" },
       miss: miss.map((m) => q.mails.find((x) => x.id === m)?.subject || "an e-mail without a subject"),
     }

@@ -4,7 +4,7 @@ import { segmentSchema } from "@/core/person/segment/segment"
 import { allSteps } from "@/core/sequence/flow"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 import { endRuns } from "../mail/end"
 import { whereOf } from "../person/where"
 import { versionById } from "../releases"
@@ -13,11 +13,11 @@ import { beginSequence } from "./begin"
 
 /** How many people stand at each step of a sequence; those who wait for an e-mail stand at the wait before it. */
 export async function placesIn(db: Db, sequence: number): Promise<Record<number, number>> {
-  const rows = await db.rows<{ step: number; n: string }>(
+  const rows = await db.rows<{ step: number; n: number }>(
     "SELECT step, COUNT(*) AS n FROM enrolment WHERE sequence_id = ? AND ended_at IS NULL AND step IS NOT NULL GROUP BY step",
     [sequence],
   )
-  return Object.fromEntries(rows.map((r) => [r.step, number(r.n)]))
+  return Object.fromEntries(rows.map((r) => [r.step, r.n]))
 }
 
 export type Standing = {
@@ -109,7 +109,7 @@ export async function beginFor(
   if (!live) return { refused: refusals.sequence.notLive }
   const { sql, values } = await whereOf(s.db, read.output, at)
   const count = async () =>
-    number((await s.db.row<{ n: string }>("SELECT COUNT(*) AS n FROM enrolment WHERE sequence_id = ?", [sequence]))?.n)
+    (await s.db.row<{ n: number }>("SELECT COUNT(*) AS n FROM enrolment WHERE sequence_id = ?", [sequence]))?.n ?? 0
   const before = await count()
   for (let from = 0; ; ) {
     const people = await s.db.rows<{ id: number }>(

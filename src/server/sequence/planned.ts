@@ -7,7 +7,7 @@ import { knownZone } from "@/core/mail/schedule"
 import { refsOfSegment, segmentSays, segmentSchema } from "@/core/person/segment/segment"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 import { namesOf } from "../names"
 import { readQuestion, whereOf } from "../person/where"
 import { gone, id, type Made, ok, refusal, type Saved } from "../saved"
@@ -97,14 +97,12 @@ export const beginPlanned: TimerWork = async (tx, about, at) => {
     [row.up_to, ...values, together],
   )
   const count = async () =>
-    number(
-      (
-        await tx.row<{ n: string }>("SELECT COUNT(*) AS n FROM enrolment WHERE sequence_id = ? AND person_id IN (?)", [
-          row.sequence_id,
-          [0, ...people.map((p) => p.id)],
-        ])
-      )?.n,
-    )
+    (
+      await tx.row<{ n: number }>("SELECT COUNT(*) AS n FROM enrolment WHERE sequence_id = ? AND person_id IN (?)", [
+        row.sequence_id,
+        [0, ...people.map((p) => p.id)],
+      ])
+    )?.n ?? 0
   const before = await count()
   const ids = people.map((p) => p.id)
   await beginSequence(tx, { people: ids, sequence: row.sequence_id, funnel: null, at, again: "no" })

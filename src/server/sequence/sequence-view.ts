@@ -21,14 +21,14 @@ export type SequenceListed = {
  * its number.
  */
 export async function sequenceNames(db: Db): Promise<{ readonly id: number; readonly name: string }[]> {
-  const rows = await db.rows<{ id: number; name: string; alike: string; funnel: string | null }>(
+  const rows = await db.rows<{ id: number; name: string; alike: number; funnel: string | null }>(
     `SELECT q.id, q.name, (SELECT COUNT(*) FROM sequence o WHERE o.name = q.name) AS alike,
        (SELECT f.name FROM reference r JOIN effect e ON e.id = r.effect_id JOIN step t ON t.id = e.step_id JOIN funnel f ON f.id = t.funnel_id WHERE r.sequence_id = q.id LIMIT 1) AS funnel
      FROM sequence q ORDER BY q.name, q.id LIMIT 500`,
   )
   return rows.map((r) => ({
     id: r.id,
-    name: Number(r.alike) > 1 ? `${r.name} (${r.funnel ?? `no. ${r.id}`})` : r.name,
+    name: r.alike > 1 ? `${r.name} (${r.funnel ?? `no. ${r.id}`})` : r.name,
   }))
 }
 
@@ -91,12 +91,10 @@ export type MailNumbers = { readonly sent: number; readonly opened: number; read
 
 /** What came of each e-mail of these sequences so far, by its number. */
 export async function mailNumbers(db: Db, sequences: readonly number[]): Promise<Record<number, MailNumbers>> {
-  const rows = await db.rows<{ mail: number; sent: string; opened: string; clicked: string }>(
+  const rows = await db.rows<{ mail: number; sent: number; opened: number; clicked: number }>(
     `SELECT m.sequence_mail_id AS mail, COUNT(*) AS sent, COUNT(m.opened_at) AS opened, COUNT(m.clicked_at) AS clicked FROM mail m JOIN sequence_mail x ON x.id = m.sequence_mail_id
      WHERE x.sequence_id IN (?) AND m.state = 'sent' GROUP BY m.sequence_mail_id`,
     [[0, ...sequences]],
   )
-  return Object.fromEntries(
-    rows.map((r) => [r.mail, { sent: Number(r.sent), opened: Number(r.opened), clicked: Number(r.clicked) }]),
-  )
+  return Object.fromEntries(rows.map((r) => [r.mail, { sent: r.sent, opened: r.opened, clicked: r.clicked }]))
 }

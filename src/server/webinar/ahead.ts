@@ -6,7 +6,7 @@ import { replayOf, type Webinar, webinarSchema } from "@/core/webinar/webinar"
 import { words } from "@/core/words/en"
 import { longMoment } from "@/core/words/moment"
 import type { Context } from "../context"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 import { loadOffers, piecesGone } from "../offer/offer"
 import { registeredSoFar } from "./came"
 
@@ -41,7 +41,7 @@ const back = 14 * 86_400_000
 /** What will go wrong on a date to come, and questions that nobody has answered; in words, with where it is mended. */
 export async function webinarTroubles(s: Context): Promise<Trouble[]> {
   const now = await s.clock.now()
-  const dates = await s.db.rows<{ id: number; webinar: number; document: string; starts: Date; taken: string }>(
+  const dates = await s.db.rows<{ id: number; webinar: number; document: string; starts: Date; taken: number }>(
     `SELECT d.id, w.id AS webinar, w.document, d.starts_at AS starts, (SELECT COUNT(*) FROM registration r WHERE r.date_id = d.id AND r.state = 'registered') AS taken
      FROM webinar_date d JOIN webinar w ON w.id = d.webinar_id WHERE d.starts_at > ? AND d.starts_at < ? AND d.called_off_at IS NULL ORDER BY d.starts_at LIMIT 20`,
     [new Date(now), new Date(now + ahead)],
@@ -56,7 +56,7 @@ export async function webinarTroubles(s: Context): Promise<Trouble[]> {
     const w = v.parse(webinarSchema, JSON.parse(d.document))
     const when = longMoment(d.starts.getTime(), w.zone)
     const href = `/studio/calendar/webinars/${d.webinar}`
-    for (const why of await whatIsWrong(s, shelf, d.webinar, w, d.starts.getTime(), number(d.taken)))
+    for (const why of await whatIsWrong(s, shelf, d.webinar, w, d.starts.getTime(), d.taken))
       found.push({ words: words.ahead[why](w.title, when), says: words.ahead.open, href })
   }
   return [...found, ...(await unanswered(s.db, now))]
@@ -100,14 +100,14 @@ async function whatIsWrong(
 
 /** Questions that were asked in a room that is over, and that nobody has answered; at most three dates. */
 async function unanswered(db: Db, now: number): Promise<Trouble[]> {
-  const rows = await db.rows<{ date: number; webinar: number; title: string; n: string }>(
+  const rows = await db.rows<{ date: number; webinar: number; title: string; n: number }>(
     `SELECT d.id AS date, w.id AS webinar, w.name AS title, COUNT(*) AS n FROM webinar_date d JOIN webinar w ON w.id = d.webinar_id
      JOIN room_message m ON m.date_id = d.id AND m.kind = 'question' AND m.answered_at IS NULL AND m.hidden_at IS NULL
      WHERE d.settled_at IS NOT NULL AND d.starts_at > ? GROUP BY d.id ORDER BY d.starts_at DESC LIMIT 3`,
     [new Date(now - back)],
   )
   return rows.map((r) => ({
-    words: words.ahead.unanswered(number(r.n), r.title),
+    words: words.ahead.unanswered(r.n, r.title),
     says: words.ahead.read,
     href: `/studio/calendar/webinars/${r.webinar}/dates/${r.date}`,
   }))

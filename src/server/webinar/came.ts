@@ -2,7 +2,7 @@
 import { curveOf, presenceOf, type Stay } from "@/core/webinar/attendance"
 import { boughtWithin, type Came, type Lead, leadOf, leads, nobodyCame } from "@/core/webinar/came"
 import type { Webinar } from "@/core/webinar/webinar"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 import { readWebinar } from "./webinar"
 
 export type Reminded = "opened" | "not-opened" | "none"
@@ -32,7 +32,7 @@ type Guest = {
   readonly id: number
   readonly date: number
   readonly source: string | null
-  readonly lead: string
+  readonly lead: number
   readonly came: string
   readonly there: number
   readonly saw: number
@@ -68,7 +68,7 @@ export async function whatCame(db: Db, webinar: number, date: number | null): Pr
       .map(({ key, came }) => ({ source: key, ...came }))
       .sort((a, b) => b.registered - a.registered)
       .slice(0, 20),
-    byLead: by(leads, (g) => leadOf(Number(g.lead))).map(({ key, came }) => ({ lead: key, ...came })),
+    byLead: by(leads, (g) => leadOf(g.lead)).map(({ key, came }) => ({ lead: key, ...came })),
     byReminder: by(["opened", "not-opened", "none"], reminderOf).map(({ key, came }) => ({ reminder: key, ...came })),
     curves: await curvesOf(db, dates),
   }
@@ -159,14 +159,14 @@ export async function registeredSoFar(
   now: number,
 ): Promise<{ readonly now: number; readonly before: readonly number[] }> {
   const distance = Math.max(0, date.starts.getTime() - now)
-  const one = await db.row<{ n: string }>(
+  const one = await db.row<{ n: number }>(
     "SELECT COUNT(*) AS n FROM registration WHERE date_id = ? AND state = 'registered'",
     [date.id],
   )
-  const before = await db.rows<{ n: string }>(
+  const before = await db.rows<{ n: number }>(
     `SELECT (SELECT COUNT(*) FROM registration r WHERE r.date_id = d.id AND r.state = 'registered' AND r.made_at <= d.starts_at - INTERVAL ? MICROSECOND) AS n
      FROM webinar_date d WHERE d.webinar_id = ? AND d.settled_at IS NOT NULL AND d.starts_at < ? ORDER BY d.starts_at DESC LIMIT 4`,
     [distance * 1000, date.webinar, date.starts],
   )
-  return { now: number(one?.n), before: before.map((b) => number(b.n)) }
+  return { now: one?.n ?? 0, before: before.map((b) => b.n) }
 }

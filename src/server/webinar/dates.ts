@@ -8,7 +8,7 @@ import { instantAt } from "@/core/webinar/rule"
 import { datedAhead, dateSchema, plannedStarts, type Webinar, webinarSchema } from "@/core/webinar/webinar"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import { gone, ok, refusal, type Saved } from "../saved"
 import { tellOfSeat } from "./tell"
@@ -19,12 +19,12 @@ const leastAhead = datedAhead.days / 2
 /** Brings the dates to come in line with the webinar. To be called with its row locked. */
 export async function writeDates(tx: Db, id: number, w: Webinar, now: number): Promise<void> {
   const wanted = plannedStarts(w, now)
-  const stand = await tx.rows<{ id: number; planned_at: Date; seats: string }>(
+  const stand = await tx.rows<{ id: number; planned_at: Date; seats: number }>(
     `SELECT d.id, d.planned_at, (SELECT COUNT(*) FROM registration r WHERE r.date_id = d.id) AS seats
      FROM webinar_date d WHERE d.webinar_id = ? AND d.planned_at >= ?`,
     [id, new Date(now)],
   )
-  const free = stand.filter((d) => number(d.seats) === 0 && !wanted.includes(d.planned_at.getTime()))
+  const free = stand.filter((d) => d.seats === 0 && !wanted.includes(d.planned_at.getTime()))
   if (free.length && w.when.kind !== "any-time")
     await tx.write("DELETE FROM webinar_date WHERE id IN (?)", [free.map((d) => d.id)])
   const there = new Set(stand.map((d) => d.planned_at.getTime()))
@@ -81,11 +81,11 @@ export async function listDates(s: Context, webinar: number, which: "to-come" | 
     planned: Date
     starts: Date
     calledOff: number
-    registered: string
-    held: string
-    attended: string
-    leftEarly: string
-    missed: string
+    registered: number
+    held: number
+    attended: number
+    leftEarly: number
+    missed: number
   }>(
     `SELECT d.id, d.planned_at AS planned, d.starts_at AS starts, d.called_off_at IS NOT NULL AS calledOff,
        COALESCE(SUM(r.state = 'registered'), 0) AS registered, COALESCE(SUM(r.state = 'held' AND r.held_until > ?), 0) AS held,
@@ -100,11 +100,11 @@ export async function listDates(s: Context, webinar: number, which: "to-come" | 
     starts: r.starts,
     calledOff: Boolean(r.calledOff),
     running: !r.calledOff && r.starts <= now && which === "to-come",
-    registered: number(r.registered),
-    held: number(r.held),
-    attended: number(r.attended),
-    leftEarly: number(r.leftEarly),
-    missed: number(r.missed),
+    registered: r.registered,
+    held: r.held,
+    attended: r.attended,
+    leftEarly: r.leftEarly,
+    missed: r.missed,
   }))
 }
 
@@ -222,8 +222,8 @@ export async function dateOf(s: Context, webinar: number, id: number): Promise<D
     offered: number
     off: number
     offer: string | null
-    registered: string
-    here: string
+    registered: number
+    here: number
   }>(
     `SELECT w.document, d.starts_at AS starts, d.over_at AS \`over\`, d.begun_at AS begun, d.offered_at IS NOT NULL AS offered, d.called_off_at IS NOT NULL AS off,
        (SELECT o.public_name FROM offer o WHERE o.id = JSON_VALUE(w.document, '$.offer')) AS offer,
@@ -241,8 +241,8 @@ export async function dateOf(s: Context, webinar: number, id: number): Promise<D
     host: w.host,
     zone: w.zone,
     starts: row.starts,
-    registered: number(row.registered),
-    here: number(row.here),
+    registered: row.registered,
+    here: row.here,
     live: w.recording === null,
     phase: playing.phase,
     over: Boolean(row.off) || playing.phase === "over",

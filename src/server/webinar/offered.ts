@@ -3,7 +3,7 @@
 import type { DateChoice } from "@/core/page/dates"
 import { heldStarts } from "@/core/webinar/any-time"
 import type { Webinar } from "@/core/webinar/webinar"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 import { readWebinar } from "./webinar"
 
 /** How many dates of a list or rule are shown. */
@@ -23,7 +23,7 @@ export async function datesFor(
   if (!w) return undefined
   if (w.when.kind === "any-time")
     return { w, dates: (await startsFor(db, id, w, who, now)).map((at) => ({ value: `at:${at}`, at, left: null })) }
-  const rows = await db.rows<{ id: number; starts: Date; taken: string }>(
+  const rows = await db.rows<{ id: number; starts: Date; taken: number }>(
     `SELECT d.id, d.starts_at AS starts, (SELECT COUNT(*) FROM registration r WHERE r.date_id = d.id AND (r.state = 'registered' OR (r.state = 'held' AND r.held_until > ?))) AS taken
      FROM webinar_date d WHERE d.webinar_id = ? AND d.called_off_at IS NULL AND d.starts_at > ? ORDER BY d.starts_at LIMIT ?`,
     [new Date(now), id, new Date(now), shown],
@@ -33,7 +33,7 @@ export async function datesFor(
     dates: rows.map((d) => ({
       value: String(d.id),
       at: d.starts.getTime(),
-      left: w.seats === null ? null : Math.max(0, w.seats - number(d.taken)),
+      left: w.seats === null ? null : Math.max(0, w.seats - d.taken),
     })),
   }
 }

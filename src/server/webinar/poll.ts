@@ -2,7 +2,7 @@
 import * as v from "valibot"
 import { pollSchema, type Webinar } from "@/core/webinar/webinar"
 import type { Context } from "../context"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 import { gone, type Made, ok, refusal, type Saved } from "../saved"
 import type { Room } from "./room"
 
@@ -56,7 +56,7 @@ export async function pollsOf(db: Db, date: number): Promise<PollSeen[]> {
       id: r.id,
       question: r.question,
       answers,
-      votes: answers.map((_, i) => number(votes[i] ?? 0)),
+      votes: answers.map((_, i) => votes[i] ?? 0),
       opened: r.opened.getTime(),
       closed: Boolean(r.closed),
     }

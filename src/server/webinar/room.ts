@@ -3,7 +3,7 @@ import { longestGap } from "@/core/webinar/attendance"
 import { isOffered, type Playing, playingOn } from "@/core/webinar/recording"
 import type { Webinar } from "@/core/webinar/webinar"
 import type { Context } from "../context"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 import { mediaLink } from "../media/store"
 import type { Stream } from "../port/meeting"
 import { sign } from "../sign"
@@ -173,11 +173,11 @@ export async function linkTo(s: Context, media: number | null): Promise<File | n
   const row =
     media === null
       ? undefined
-      : await s.db.row<{ stored: string; type: string; name: string; size: string }>(
+      : await s.db.row<{ stored: string; type: string; name: string; size: number }>(
           "SELECT stored, type, name, size FROM media WHERE id = ?",
           [media],
         )
   return row
-    ? { url: mediaLink(s.config, row.stored, Date.now()), type: row.type, name: row.name, size: number(row.size) }
+    ? { url: mediaLink(s.config, row.stored, Date.now()), type: row.type, name: row.name, size: row.size }
     : null
 }

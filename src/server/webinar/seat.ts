@@ -1,5 +1,5 @@
 // Seats: held for an hour for an address that has still to prove itself, taken for a person; never more than there are.
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 import { happen } from "../happen"
 
 /** How long a seat is held for whoever has to press a link in their mailbox first, ms. */
@@ -143,11 +143,11 @@ function locked(tx: Db, date: number, now: number): Promise<Open | undefined> {
 
 async function isFree(tx: Db, d: Open, now: number): Promise<boolean> {
   if (d.seats === null) return true
-  const row = await tx.row<{ n: string }>(`SELECT COUNT(*) AS n FROM registration WHERE date_id = ? AND (${taken})`, [
+  const row = await tx.row<{ n: number }>(`SELECT COUNT(*) AS n FROM registration WHERE date_id = ? AND (${taken})`, [
     d.id,
     new Date(now),
   ])
-  return number(row?.n) < d.seats
+  return (row?.n ?? 0) < d.seats
 }
 
 /** The next date with a seat free; looked at without a lock, as a page shows it. */

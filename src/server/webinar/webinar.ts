@@ -7,7 +7,7 @@ import { dayEnd } from "@/core/webinar/until"
 import { newWebinar, refsOfWebinar, type Webinar, webinarFields, webinarSchema } from "@/core/webinar/webinar"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
-import { type Db, number } from "../db/pool"
+import type { Db } from "../db/pool"
 import { writeReferences } from "../reference"
 import { gone, type Made, ok, refusal, type Saved } from "../saved"
 import { type Before, reconcile, type SavedShared, type Stored } from "../shared"
@@ -32,7 +32,7 @@ export type WebinarListed = {
 /** By title. */
 export async function listWebinars(s: Context): Promise<WebinarListed[]> {
   const now = new Date(await s.clock.now())
-  const rows = await s.db.rows<Row & { next: Date | null; registered: string; behind: string }>(
+  const rows = await s.db.rows<Row & { next: Date | null; registered: number; behind: number }>(
     `SELECT w.id, w.document, w.revision, d.starts_at AS next,
        (SELECT COUNT(*) FROM registration r WHERE r.date_id = d.id AND r.state = 'registered') AS registered,
        (SELECT COUNT(*) FROM webinar_date x WHERE x.webinar_id = w.id AND x.called_off_at IS NULL AND x.starts_at < ?) AS behind
@@ -43,8 +43,8 @@ export async function listWebinars(s: Context): Promise<WebinarListed[]> {
   return rows.map((r) => ({
     id: r.id,
     webinar: readDocument(r.document),
-    next: r.next && { at: r.next, registered: number(r.registered) },
-    behind: number(r.behind),
+    next: r.next && { at: r.next, registered: r.registered },
+    behind: r.behind,
   }))
 }
 
@@ -57,8 +57,8 @@ export async function readWebinar(db: Db, id: number): Promise<Stored<Webinar> |
 export async function newWebinarOf(s: Context, title: unknown): Promise<Made> {
   const read = v.safeParse(webinarFields.title, title)
   if (!read.success) return refusal(read.issues)
-  const n = await s.db.row<{ n: string }>("SELECT COUNT(*) AS n FROM webinar")
-  if (number(n?.n) >= atMost) return { refused: refusals.value.most(atMost) }
+  const n = await s.db.row<{ n: number }>("SELECT COUNT(*) AS n FROM webinar")
+  if ((n?.n ?? 0) >= atMost) return { refused: refusals.value.most(atMost) }
   const school = await s.db.row<{ zone: string; sender: string }>(
     "SELECT zone, sender_name AS sender FROM school WHERE id = 1",
   )
@@ -120,8 +120,8 @@ export async function webinarFacts(db: Db, now: number, meeting: boolean): Promi
   const rows = await db.rows<{
     id: number
     document: string
-    dates: string
-    free: string
+    dates: number
+    free: number
     next: Date | null
     coupon: Date | null
     plays: number
@@ -158,8 +158,8 @@ export async function webinarFacts(db: Db, now: number, meeting: boolean): Promi
           replay: Boolean(r.replays),
           replayDays: w.replayDays,
           anyTime,
-          toCome: anyTime ? 1 : number(r.dates),
-          free: anyTime ? 1 : number(r.free),
+          toCome: anyTime ? 1 : r.dates,
+          free: anyTime ? 1 : r.free,
           next: starts === null ? null : { starts, deal: end(w.deal?.days), replay: end(w.replayDays) },
           couponUntil: r.coupon?.getTime() ?? null,
           late: waits

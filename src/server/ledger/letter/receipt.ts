@@ -38,16 +38,16 @@ export const receiptLetter: WriteLetter = async (db, config, _, mail) => {
     [order.id],
   )
   const m = words.mail
-  const money = (minor: number) => moneyText(Number(minor), order.currency)
+  const money = (minor: number) => moneyText(minor, order.currency)
   const plans = lines.map((l) => readPlan(l.plan))
-  const paid = Number(order.gross) > 0
+  const paid = order.gross > 0
   const body = [
     paragraphs(m.receiptText(mail.to_name, String(order.id))),
     `<ul>${lines.map((l) => `<li>${escapeHtml(l.name)}: ${escapeHtml(money(l.gross))}</li>`).join("")}</ul>`,
     paid
       ? `<p><strong>${escapeHtml(m.receiptPaid(money(order.gross), dayIn(order.paid_at.getTime(), order.zone)))}</strong>`
       : "",
-    paid && Number(order.tax) > 0
+    paid && order.tax > 0
       ? `<br>${escapeHtml(m.receiptTax(money(order.net), money(order.tax), rateText(plans[0]?.tax.rate ?? order.tax_rate)))}`
       : "",
     paid ? "</p>" : "",

@@ -16,7 +16,7 @@ export const refundLetter: WriteLetter = async (db, config, _, mail) => {
   )
   if (!refund) return null
   const m = words.mail
-  const amount = moneyText(Number(refund.amount), refund.currency)
+  const amount = moneyText(refund.amount, refund.currency)
   return {
     subject: m.refundSubject(amount, refund.school),
     body: paragraphs(m.refundText(mail.to_name, amount, String(refund.n), refund.access === "stays")),
