@@ -17,6 +17,7 @@ import {
   useCallback,
   useEffect,
   useId,
+  useLayoutEffect,
   useMemo,
   useRef,
   useState,
@@ -164,8 +165,9 @@ export function OutlineEditor({
     [put],
   )
 
-  // A row that an edit wants to go on in.
-  useEffect(() => {
+  // A row that an edit wants to go on in. In the drawing itself: an effect of the drawing before, which still waits, would look for
+  // a row that isn't there yet, and what is typed next would go nowhere.
+  useLayoutEffect(() => {
     const key = focusNext.current
     if (key === null) return
     focusNext.current = null
