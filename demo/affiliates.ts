@@ -218,14 +218,14 @@ async function buyByLinks(
     await put(s, mentions)
     await s.db.transaction(async (tx) => {
       await attachMentions(tx, o.visitor, o.person)
-      await countSale.hear(tx, { kind: "bought", at: paid, person: o.person, subject: o.id })
+      await countSale.hear(tx, [{ kind: "bought", at: paid, person: o.person, subject: o.id }])
       // What was accepted afterwards, charged later and given back.
       const later = await tx.rows<{ id: number; at: Date }>(
         "SELECT id, paid_at AS at FROM orders WHERE first_id = ? AND paid_at IS NOT NULL ORDER BY id",
         [o.id],
       )
       for (const f of later)
-        await countSale.hear(tx, { kind: "bought", at: f.at.getTime(), person: o.person, subject: f.id })
+        await countSale.hear(tx, [{ kind: "bought", at: f.at.getTime(), person: o.person, subject: f.id }])
       const back = await tx.rows<{ order: number; at: Date; access: "ends" | "stays" }>(
         "SELECT c.order_id AS `order`, f.at, f.access FROM refund f JOIN charge c ON c.id = f.charge_id JOIN orders o ON o.id = c.order_id WHERE (o.id = ? OR o.first_id = ?) AND f.state = 'done' ORDER BY f.at",
         [o.id, o.id],

@@ -47,54 +47,43 @@ const longestChain = 20
  * before by its `once` changes nothing. Gives how many were new.
  */
 export async function happen(tx: Db, what: Happening | readonly Happening[]): Promise<number> {
-  const all = Array.isArray(what) ? (what as readonly Happening[]) : [what as Happening]
-  const heard = new Set(tx.context.listeners.flatMap((l) => l.to))
-  const unheard = all.filter((h) => !heard.has(h.kind))
-  let fresh = await write(tx, unheard)
-  const heardOnes = all.filter((h) => heard.has(h.kind))
-  if (isOneKind(heardOnes) && listeners(tx, heardOnes[0]!).every((l) => l.hearAll)) {
-    fresh += await write(tx, heardOnes)
-    for (const l of listeners(tx, heardOnes[0]!)) await l.hearAll!(tx, heardOnes)
-    return fresh
-  }
-  if (canBeHeardTogether(tx, heardOnes)) {
-    fresh += await write(tx, heardOnes)
-    const inner = await nested(tx, heardOnes[0]!)
-    if (!inner) return fresh
+  const all = [what].flat() as readonly Happening[]
+  const isHeard = (h: Happening) => listeners(tx, h).length > 0
+  let fresh = await write(
+    tx,
+    all.filter((h) => !isHeard(h)),
+  )
+  for (const together of inGroups(tx, all.filter(isHeard))) {
+    const n = await write(tx, together)
+    fresh += n
+    const inner = n ? await nested(tx, together[0]!) : undefined
+    if (!inner) continue
     for (const l of tx.context.listeners) {
-      const theirs = heardOnes.filter((h) => l.to.includes(h.kind))
-      if (theirs.length) await l.hearAll!(inner, theirs)
+      const theirs = together.filter((h) => l.to.includes(h.kind))
+      if (theirs.length) await l.hear(inner, theirs)
     }
-    return fresh
-  }
-  for (const h of heardOnes) {
-    if ((await write(tx, [h])) === 0) continue
-    fresh++
-    await tell(tx, h)
   }
   return fresh
 }
 
 const listeners = (tx: Db, h: Happening) => tx.context.listeners.filter((l) => l.to.includes(h.kind))
 
-/** Whether many are alike, and none can have happened before: what listens may take them together. */
-function isOneKind(all: readonly Happening[]): boolean {
-  const [first] = all
-  return (
-    all.length > 1 &&
-    all.every((h) => !h.once && h.kind === first!.kind && h.subject === first!.subject && h.at === first!.at)
-  )
+/**
+ * What is new for certain is heard together: all of it where every listener takes any, otherwise what is alike and follows one
+ * another. Of what may have happened before, only one by one tells which is new.
+ */
+function inGroups(tx: Db, all: readonly Happening[]): (readonly Happening[])[] {
+  if (all.every((h) => !h.once && listeners(tx, h).every((l) => l.hearsAny))) return all.length ? [all] : []
+  const groups: Happening[][] = []
+  for (const h of all) {
+    const last = groups.at(-1)
+    if (last && !h.once && !last[0]!.once && isAlike(h, last[0]!)) last.push(h)
+    else groups.push([h])
+  }
+  return groups
 }
 
-/** Whether several are new for certain, and all that listen take any of them together. */
-function canBeHeardTogether(tx: Db, all: readonly Happening[]): boolean {
-  return all.length > 1 && all.every((h) => !h.once && listeners(tx, h).every((l) => l.hearsAny))
-}
-
-async function tell(tx: Db, h: Happening): Promise<void> {
-  const inner = await nested(tx, h)
-  if (inner) for (const l of listeners(tx, h)) await l.hear(inner, h)
-}
+const isAlike = (a: Happening, b: Happening) => a.kind === b.kind && a.subject === b.subject && a.at === b.at
 
 /** The transaction as what is set off sees it; undefined, with a word of it, where too much has set one another off. */
 async function nested(tx: Db, h: Happening): Promise<Db | undefined> {

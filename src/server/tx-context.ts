@@ -10,13 +10,18 @@ import { Releases } from "./releases"
 
 export type Listener = {
   readonly to: readonly HappeningKind[]
-  /** Called in the transaction in which it happened, once for each that is new. */
-  hear(tx: Db, happening: Happening): Promise<void>
-  /** The same for many at once: of one kind and subject, at one instant, each of somebody else. */
-  hearAll?(tx: Db, happenings: readonly Happening[]): Promise<void>
-  /** Whether `hearAll` takes any that came about together, of whatever kind and whoever. */
+  /** Called in the transaction in which they happened, once for all that are new: of one kind, about one thing, at one instant. */
+  hear(tx: Db, happenings: readonly Happening[]): Promise<void>
+  /** Whether it takes any that came about together, of whatever kind and whoever. */
   readonly hearsAny?: true
 }
+
+/** Hears one after the other. */
+export const oneByOne =
+  (hear: (tx: Db, happening: Happening) => Promise<void>): Listener["hear"] =>
+  async (tx, happenings) => {
+    for (const h of happenings) await hear(tx, h)
+  }
 
 /** What lower domains reach higher ones by. */
 export type Wiring = {

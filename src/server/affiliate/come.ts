@@ -15,13 +15,13 @@ import { type ProgrammeSet, programmeOf } from "../programme/programme"
 import { id, type Refused, refusal } from "../saved"
 import { schoolZone } from "../school-view"
 import { sign, verifyId } from "../sign"
-import type { Listener } from "../tx-context"
+import { type Listener, oneByOne } from "../tx-context"
 import { type AffiliateSource, affiliateOf, inviteAffiliate, joinProgramme, makeAffiliate, takePart } from "./affiliate"
 
 /** An effect wants somebody invited, or somebody has sent the form of a sign-up page and confirmed it. */
 export const inviteOnWish: Listener = {
   to: ["affiliate-wanted", "affiliate-applied"],
-  async hear(tx, h) {
+  hear: oneByOne(async (tx, h) => {
     const programme = h.person && h.subject ? await programmeOf(tx, h.subject) : undefined
     if (!h.person || !programme) return
     if (h.kind === "affiliate-applied")
@@ -34,7 +34,7 @@ export const inviteOnWish: Listener = {
       })
     else if (runs(programme, h.at))
       await inviteAffiliate(tx, { person: h.person, programme, source: "effect", at: h.at })
-  },
+  }),
 }
 
 async function personBy(

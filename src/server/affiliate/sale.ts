@@ -17,7 +17,7 @@ import { happen } from "../happen"
 import { type ProgrammeSet, programmesOf } from "../programme/programme"
 import { id, ok, refusal, type Saved } from "../saved"
 import { schoolZone } from "../school-view"
-import type { Listener } from "../tx-context"
+import { type Listener, oneByOne } from "../tx-context"
 import { affiliateNames, readRate } from "./affiliate"
 import { giveBonuses } from "./bonus"
 import { reverseAll, settleOrder, sumUp } from "./commission"
@@ -41,7 +41,7 @@ const anyProgramme = (tx: Db) => tx.row("SELECT 1 FROM programme LIMIT 1")
 /** Whoever bought: whose mention counts, what comes with it, and what is earned by it. */
 export const countSale: Listener = {
   to: ["bought"],
-  async hear(tx, h) {
+  hear: oneByOne(async (tx, h) => {
     if (!h.subject || !(await anyProgramme(tx))) return
     const order = await tx.row<OrderRow>(
       "SELECT id, first_id, visitor, person_id, canonical, coupon_id, card_id, ip FROM orders WHERE id = ?",
@@ -58,21 +58,21 @@ export const countSale: Listener = {
     else await addToSale(tx, story, lines)
     await giveBonuses(tx, { story, order: order.id, person: order.person_id, at: h.at })
     await settleOrder(tx, order.id, h.at)
-  },
+  }),
 }
 
 /** A plan was charged, or something was given back: commission follows. */
 export const followCharges: Listener = {
   to: ["charged", "refunded"],
-  async hear(tx, h) {
+  hear: oneByOne(async (tx, h) => {
     if (h.subject) await settleOrder(tx, h.subject, h.at)
-  },
+  }),
 }
 
 /** Whoever joins keeps what their device was shown; for whom the join counts is told by the same rule as a sale. */
 export const countJoin: Listener = {
   to: ["joined"],
-  async hear(tx, h) {
+  hear: oneByOne(async (tx, h) => {
     if (!h.person || !h.device || !(await anyProgramme(tx))) return
     await attachMentions(tx, h.device, h.person)
     const chain = await chainOf(tx, { visitor: h.device, person: h.person })
@@ -95,7 +95,7 @@ export const countJoin: Listener = {
     if (!made.affected) return
     const name = (await affiliateNames(tx, [wins.affiliate]))(wins.affiliate)
     await happen(tx, { kind: "recommended", at: h.at, person, subject: wins.affiliate, words: name })
-  },
+  }),
 }
 
 type Standing = {

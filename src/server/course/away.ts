@@ -30,8 +30,7 @@ async function awaitAll(tx: Db, happenings: readonly Happening[]): Promise<void>
 /** Whoever is let in is waited for. */
 export const awaitComing: Listener = {
   to: ["admitted"],
-  hear: (tx, h) => awaitAll(tx, [h]),
-  hearAll: awaitAll,
+  hear: awaitAll,
 }
 
 /**

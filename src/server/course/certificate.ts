@@ -7,19 +7,19 @@ import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { keptSheet } from "../draw/draw"
 import { schoolHead, schoolLook } from "../school-view"
-import type { Listener } from "../tx-context"
+import { type Listener, oneByOne } from "../tx-context"
 
 /** Whoever has done a course that certifies gets a certificate, once. */
 export const giveCertificate: Listener = {
   to: ["course-done"],
-  async hear(tx, h) {
+  hear: oneByOne(async (tx, h) => {
     if (!h.person || !h.subject) return
     await tx.write(
       `INSERT IGNORE INTO certificate (number, person_id, course_id, name, title, at)
        SELECT ?, p.id, c.id, IF(p.name = '', p.email, p.name), c.title, ? FROM course c JOIN person p ON p.id = ? WHERE c.id = ? AND c.certifies = 1`,
       [certificateNumber(randomBytes(10)), new Date(h.at), h.person, h.subject],
     )
-  },
+  }),
 }
 
 type Row = { number: string; name: string; title: string; at: Date; teacher: string; person_id: number }

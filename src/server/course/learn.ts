@@ -12,7 +12,7 @@ import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { type Happening, happen, onceKey } from "../happen"
 import { type Admitted, admittedAs } from "../person/session"
-import type { Listener } from "../tx-context"
+import { type Listener, oneByOne } from "../tx-context"
 import { markHere } from "./away"
 import type { CourseState, LessonRow } from "./course"
 import { type LessonMedia, mediaOf } from "./lesson-page"
@@ -430,7 +430,7 @@ const doneFact = (person: number, lesson: number, title: string, at: number): Ha
 /** With the last lesson that is required, its module and its course are done, once. */
 export const completeParts: Listener = {
   to: ["lesson-done"],
-  async hear(tx, h) {
+  hear: oneByOne(async (tx, h) => {
     const { person } = h
     if (!person) return
     const lessons = await tx.rows<{ id: number; required: number; module_id: number | null; course_id: number }>(
@@ -448,7 +448,7 @@ export const completeParts: Listener = {
     const module = planned.filter((l) => l.module_id === own.module_id)
     if (own.module_id !== null && isComplete(module, done)) await part(tx, "module", own.module_id, person, h.at)
     if (isComplete(planned, done)) await part(tx, "course", own.course_id, person, h.at)
-  },
+  }),
 }
 
 /** A part of a course is begun or done, once. */
@@ -472,7 +472,7 @@ async function part(
 /** What a device did before its mailbox had proved itself is its person's from now on. */
 export const takeProgress: Listener = {
   to: ["signed-in", "confirmed"],
-  async hear(tx, h) {
+  hear: oneByOne(async (tx, h) => {
     const scope = h.data?.orders
     const person = h.person
     if (!scope || !person) return
@@ -485,7 +485,7 @@ export const takeProgress: Listener = {
       if (made.affected) await happen(tx, doneFact(person, d.lesson_id, d.title, h.at))
     }
     await tx.write("DELETE FROM lesson_done_unproved WHERE FIND_IN_SET(order_id, ?)", [scope])
-  },
+  }),
 }
 
 export type MyFile = { readonly id: number; readonly name: string; readonly stored: string; readonly size: number }

@@ -17,8 +17,7 @@ const timed =
 /** Whoever is let in, or has done what something waits for, begins to wait for what comes next. */
 export const awaitOpening: Listener = {
   to: ["admitted", "lesson-done"],
-  hear: (tx, h) => awaitAll(tx, [h]),
-  hearAll: awaitAll,
+  hear: awaitAll,
 }
 
 async function awaitAll(tx: Db, happenings: readonly Happening[]): Promise<void> {

@@ -4,14 +4,13 @@ import { grouped } from "@/core/group"
 import type { Db } from "../db/pool"
 import type { Happening } from "../happen"
 import { releaseById } from "../releases"
-import type { Listener } from "../tx-context"
+import { type Listener, oneByOne } from "../tx-context"
 import { latestRun } from "./journey"
 import { leaveTogether } from "./leave"
 
 export const goOnAfterWebinar: Listener = {
   to: ["attended", "left-early", "missed"],
-  hear: (tx, h) => goOn(tx, [h]),
-  hearAll: goOn,
+  hear: goOn,
 }
 
 /** They are of one kind, about one webinar, and of one instant. */
@@ -36,9 +35,9 @@ async function goOn(tx: Db, happenings: readonly Happening[]): Promise<void> {
 
 export const waitForWebinar: Listener = {
   to: ["registered", "registration-moved"],
-  hear: async (tx, h) => {
+  hear: oneByOne(async (tx, h) => {
     if (h.person && h.subject) await restUntilStart(tx, h.person, h.subject)
-  },
+  }),
 }
 
 /** Nobody who waits for their date has left before it. */

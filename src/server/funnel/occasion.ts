@@ -36,8 +36,7 @@ const column = {
 /** Hears everything that is an occasion. */
 export const performOnOccasion: Listener = {
   to: [...new Set(Object.values(occasions).map((o) => o.happens))],
-  hear: (tx, h) => performFor(tx, [h]),
-  hearAll: performFor,
+  hear: performFor,
   hearsAny: true,
 }
 

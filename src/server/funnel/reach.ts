@@ -5,11 +5,11 @@ import { kindsThat } from "@/core/funnel/step/list"
 import type { Db } from "../db/pool"
 import type { Happening } from "../happen"
 import { releaseById } from "../releases"
-import type { Listener } from "../tx-context"
+import { type Listener, oneByOne } from "../tx-context"
 import { latestRun } from "./journey"
 import { leave } from "./leave"
 
-export const reachLearningArea: Listener = { to: ["lesson-opened"], hear: reach }
+export const reachLearningArea: Listener = { to: ["lesson-opened"], hear: oneByOne(reach) }
 
 /** Of a device that is only let into what it has just taken (`data.orders`), the journey it took it on. */
 async function reach(tx: Db, h: Happening): Promise<void> {

@@ -6,8 +6,7 @@ import type { Listener } from "../tx-context"
 
 export const followSeat: Listener = {
   to: ["registered", "registration-moved", "registration-called-off"],
-  hear: (tx, h) => planAnew(tx, [h]),
-  hearAll: planAnew,
+  hear: planAnew,
 }
 
 async function planAnew(tx: Db, all: readonly Happening[]): Promise<void> {

@@ -8,7 +8,7 @@ import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { type Due, untilDone } from "../due"
 import { versionById } from "../releases"
-import type { Listener, Sequences } from "../tx-context"
+import { type Listener, oneByOne, type Sequences } from "../tx-context"
 import { leaveAtGoal } from "./advance"
 import { runsOf, takeOn } from "./take-on"
 
@@ -69,8 +69,7 @@ const stirring: readonly HappeningKind[] = [
 /** Something has happened to somebody who is in a sequence that listens: they are looked at before anything more is sent. */
 export const recheck: Listener = {
   to: stirring,
-  hear: (tx, h) => note(tx, h.person ? [h.person] : [], h.at),
-  hearAll: (tx, all) =>
+  hear: (tx, all) =>
     note(
       tx,
       all.flatMap((h) => h.person ?? []),
@@ -90,7 +89,7 @@ async function note(tx: Db, people: readonly number[], at: number): Promise<void
 /** Whoever has moved is written to at the same time of day there. */
 export const moveZone: Listener = {
   to: ["zone-changed"],
-  async hear(tx, h) {
+  hear: oneByOne(async (tx, h) => {
     const due = await tx.rows<{ id: number; due: Date; mail: number; version: number }>(
       `SELECT m.id, m.due_at AS due, m.sequence_mail_id AS mail, q.live_version_id AS version FROM mail m JOIN enrolment n ON n.id = m.enrolment_id JOIN sequence q ON q.id = n.sequence_id
        WHERE m.person_id = ? AND m.sequence_mail_id IS NOT NULL AND m.state = 'due' AND m.claimed_by IS NULL FOR UPDATE`,
@@ -113,7 +112,7 @@ export const moveZone: Listener = {
       new Date(h.at),
       h.person ?? 0,
     ])
-  },
+  }),
 }
 
 async function takeStirred(s: Context): Promise<number> {
