@@ -1,22 +1,19 @@
 "use client"
-
-import { useRouter } from "next/navigation"
-import { useEffect, useState, useTransition } from "react"
+import { useEffect, useState } from "react"
 import type { Day } from "@/core/calendar/days"
 import { clockWords } from "@/core/words/webinar"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { TextField } from "@/ui/field"
+import { useAction } from "@/ui/use-action"
 import { moveEntryAction, whatMovesAction } from "./actions"
 import type { Placed } from "./calendar-view"
 
 /** Says what moving it changes, and moves it. */
 export function MoveDialog({ entry, to, zone, close }: { entry: Placed; to: Day; zone: string; close: () => void }) {
-  const router = useRouter()
-  const [busy, start] = useTransition()
+  const { busy, refused, run } = useAction()
   const [says, setSays] = useState<string | null>(null)
   const [place, setPlace] = useState({ day: to, time: clockWords(entry.minute) })
-  const [refused, setRefused] = useState("")
   const of = { kind: entry.kind, id: Number(entry.id) }
   useEffect(() => {
     void whatMovesAction({ kind: entry.kind, id: Number(entry.id) }).then(setSays)
@@ -43,15 +40,13 @@ export function MoveDialog({ entry, to, zone, close }: { entry: Placed; to: Day;
         <Button
           look="primary"
           disabled={busy || says === null}
-          onClick={() =>
-            start(async () => {
-              const [h, m] = place.time.split(":").map(Number)
-              const done = await moveEntryAction({ ...of, day: place.day, minute: 60 * h! + m! })
-              if (done.refused) return setRefused(done.refused)
-              router.refresh()
-              close()
-            })
-          }
+          onClick={() => {
+            const [h, m] = place.time.split(":").map(Number)
+            run(
+              () => moveEntryAction({ ...of, day: place.day, minute: 60 * h! + m! }),
+              () => close(),
+            )
+          }}
         >
           Move it
         </Button>

@@ -7,6 +7,7 @@ import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { option, SelectField, TextField } from "@/ui/field"
 import { useOnce } from "@/ui/once"
+import { useAction } from "@/ui/use-action"
 import { changeCouponAction, type Done, endCouponAction, makeCouponAction } from "../actions"
 
 const blank = {
@@ -130,36 +131,37 @@ function CouponForm({
   onSaved?: () => void
 }) {
   const [f, set] = useState(first)
-  const [done, setDone] = useState<Done>({})
-  const [busy, start] = useTransition()
+  const { busy, answer: done, run } = useAction()
   const names = useId()
   const error = (field: string) => (done.field === field ? done.refused : undefined)
   const day = (text: string, after: number) =>
     text === "" ? null : Temporal.PlainDate.from(text).add({ days: after }).toZonedDateTime(zone).epochMilliseconds
   const limit = (text: string) => (text.trim() === "" ? null : Number(text))
-  const make = () =>
-    start(async () => {
-      const value =
-        f.kind === "percent" ? Math.round(Number(f.value.replace(",", ".")) * 100) : parseAmount(f.value, currency)
-      const said = await save({
-        code: f.code,
-        givenOut: f.givenOut,
-        kind: f.kind,
-        value: value === null ? Number.NaN : value,
-        currency: f.kind === "amount" ? currency : null,
-        on: f.on,
-        offers: f.offer ? [Number(f.offer)] : [],
-        from: day(f.from, 0),
-        until: day(f.until, 1),
-        usesInAll: limit(f.usesInAll),
-        usesPerPerson: limit(f.usesPerPerson),
-        affiliate: f.affiliate,
-      })
-      setDone(said)
-      if (said.refused) return
-      if (clears) set(blank)
-      onSaved?.()
-    })
+  const make = () => {
+    const value =
+      f.kind === "percent" ? Math.round(Number(f.value.replace(",", ".")) * 100) : parseAmount(f.value, currency)
+    run(
+      () =>
+        save({
+          code: f.code,
+          givenOut: f.givenOut,
+          kind: f.kind,
+          value: value === null ? Number.NaN : value,
+          currency: f.kind === "amount" ? currency : null,
+          on: f.on,
+          offers: f.offer ? [Number(f.offer)] : [],
+          from: day(f.from, 0),
+          until: day(f.until, 1),
+          usesInAll: limit(f.usesInAll),
+          usesPerPerson: limit(f.usesPerPerson),
+          affiliate: f.affiliate,
+        }),
+      () => {
+        if (clears) set(blank)
+        onSaved?.()
+      },
+    )
+  }
   const text = (key: keyof typeof blank, label: string, more: Partial<React.ComponentProps<typeof TextField>> = {}) => (
     <TextField
       label={label}

@@ -1,7 +1,5 @@
 "use client"
-
-import { useRouter } from "next/navigation"
-import { useState, useTransition } from "react"
+import { useState } from "react"
 import type { PollSeen } from "@/server/webinar/poll"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
@@ -59,11 +57,9 @@ export function HostPolls({ date, polls, open }: { date: number; polls: readonly
 }
 
 function Ask({ date, close }: { date: number; close: () => void }) {
-  const router = useRouter()
-  const [busy, start] = useTransition()
+  const { busy, refused, run } = useAction()
   const [question, setQuestion] = useState("")
   const [answers, setAnswers] = useState("Yes\nNo")
-  const [refused, setRefused] = useState("")
   const [once] = useOnce()
   return (
     <Dialog open onOpenChange={(is) => !is && close()} title="Ask a poll">
@@ -81,15 +77,13 @@ function Ask({ date, close }: { date: number; close: () => void }) {
         <Button
           look="primary"
           disabled={busy || !question.trim()}
-          onClick={() =>
-            start(async () => {
-              const lines = answers.split("\n").flatMap((a) => a.trim() || [])
-              const done = await askPollAction(date, { question, answers: lines }, once)
-              if (done.refused) return setRefused(done.refused)
-              router.refresh()
-              close()
-            })
-          }
+          onClick={() => {
+            const lines = answers.split("\n").flatMap((a) => a.trim() || [])
+            run(
+              () => askPollAction(date, { question, answers: lines }, once),
+              () => close(),
+            )
+          }}
         >
           Ask it now
         </Button>
