@@ -2,6 +2,7 @@
 
 import { revalidatePath } from "next/cache"
 import { redirect } from "next/navigation"
+import { answered } from "@/app/answer"
 import { studio } from "@/app/guard"
 import { undo } from "@/server/funnel/change"
 import * as edit from "@/server/funnel/edit"
@@ -11,7 +12,7 @@ import { bringBack, publishFunnel, unpublishFunnel } from "@/server/funnel/relea
 import * as steps from "@/server/funnel/steps"
 import { makeOnce } from "@/server/once"
 import type { PageSaved } from "@/server/page/save"
-import type { Made, Saved } from "@/server/saved"
+import type { Made } from "@/server/saved"
 
 export async function newFunnelAction(_: { refused?: string }, form: FormData): Promise<{ refused?: string }> {
   const number = (name: string) => Number(form.get(name)) || null
@@ -31,12 +32,6 @@ export async function newFunnelAction(_: { refused?: string }, form: FormData): 
 }
 
 export type Done = { readonly refused?: string; readonly field?: string }
-
-async function saved(work: Promise<Saved>): Promise<Done> {
-  const done = await work
-  revalidatePath("/studio/funnels", "layout")
-  return "refused" in done ? done : {}
-}
 
 async function placed(work: Promise<Made>): Promise<Done & { step?: number }> {
   const done = await work
@@ -63,24 +58,24 @@ export async function unpublishAction(funnel: number): Promise<Done> {
 }
 
 export const changeFunnelAction = async (input: { funnel: number; name?: string; againAfter?: number | null }) =>
-  saved(edit.changeFunnel(await studio(), input))
+  answered(edit.changeFunnel(await studio(), input))
 export const changeStepAction = async (input: { step: number; name: string; path: string }) =>
-  saved(edit.changeStep(await studio(), input))
+  answered(edit.changeStep(await studio(), input))
 export const leadOutcomeAction = async (input: { step: number; outcome: string; to: number | null }) =>
-  saved(steps.leadOutcome(await studio(), input))
+  answered(steps.leadOutcome(await studio(), input))
 export const insertStepAction = async (input: unknown, once: string) =>
   placed(makeOnce(await studio(), once, (s) => steps.insertStep(s, input)))
 export const copyStepAction = async (input: unknown, once: string) =>
   placed(makeOnce(await studio(), once, (s) => steps.copyStep(s, input)))
 export const moveStepAction = async (input: unknown) => placed(steps.moveStep(await studio(), input))
-export const removeStepAction = async (step: number) => saved(steps.removeStep(await studio(), step))
-export const changeSellingAction = async (input: unknown) => saved(steps.changeSelling(await studio(), input))
-export const takeBackAction = async (funnel: number, to: number) => saved(undo(await studio(), funnel, to))
-export const addEffectAction = async (input: unknown) => saved(steps.addEffect(await studio(), input))
-export const removeEffectAction = async (effect: number) => saved(steps.removeEffect(await studio(), effect))
+export const removeStepAction = async (step: number) => answered(steps.removeStep(await studio(), step))
+export const changeSellingAction = async (input: unknown) => answered(steps.changeSelling(await studio(), input))
+export const takeBackAction = async (funnel: number, to: number) => answered(undo(await studio(), funnel, to))
+export const addEffectAction = async (input: unknown) => answered(steps.addEffect(await studio(), input))
+export const removeEffectAction = async (effect: number) => answered(steps.removeEffect(await studio(), effect))
 export async function savePageAction(step: number, revision: number, page: unknown, base: unknown): Promise<PageSaved> {
   return edit.savePage(await studio(), step, revision, page, base)
 }
 
 /** The one act that mends a finding of preflight. */
-export const mendAction = async (fix: unknown) => saved(mend(await studio(), fix))
+export const mendAction = async (fix: unknown) => answered(mend(await studio(), fix))

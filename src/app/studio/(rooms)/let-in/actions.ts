@@ -1,6 +1,6 @@
 "use server"
 
-import { revalidatePath } from "next/cache"
+import { answered } from "@/app/answer"
 import { studio } from "@/app/guard"
 import type { Opened } from "@/server/course/admission"
 import { endInvitation, newInvitation, takeBatchBack } from "@/server/course/let-in"
@@ -8,13 +8,8 @@ import { makeOnce } from "@/server/once"
 
 export type Done = { readonly refused?: string; readonly field?: string; readonly id?: number }
 
-async function told(work: Promise<object>): Promise<Done> {
-  const done = await work
-  revalidatePath("/studio", "layout")
-  return done
-}
-
-export const takeBatchBackAction = async (of: Opened, batch: string) => told(takeBatchBack(await studio(), of, batch))
+export const takeBatchBackAction = async (of: Opened, batch: string) =>
+  answered(takeBatchBack(await studio(), of, batch))
 export const newInvitationAction = async (input: unknown, once: string) =>
-  told(makeOnce(await studio(), once, (s) => newInvitation(s, input)))
-export const endInvitationAction = async (id: number) => told(endInvitation(await studio(), id))
+  answered(makeOnce(await studio(), once, (s) => newInvitation(s, input)))
+export const endInvitationAction = async (id: number) => answered(endInvitation(await studio(), id))

@@ -2,6 +2,7 @@
 
 import { revalidatePath } from "next/cache"
 import { redirect } from "next/navigation"
+import { type Answer, answered, goTo } from "@/app/answer"
 import { studio } from "@/app/guard"
 import type { Segment } from "@/core/person/segment/segment"
 import { refusals } from "@/core/words/refusals"
@@ -20,23 +21,15 @@ export async function findOtherAction(person: number, email: string): Promise<Fo
   return otherPerson((await studio()).db, person, email)
 }
 
-export async function uniteAction(person: number, other: number): Promise<{ refused?: string }> {
-  const done = await unite(await studio(), person, other)
-  revalidatePath("/studio/people", "layout")
-  return "refused" in done ? done : {}
-}
+export const uniteAction = async (person: number, other: number) => answered(unite(await studio(), person, other))
 
-export async function partAction(united: number): Promise<{ refused?: string }> {
-  const done = await part(await studio(), united)
-  revalidatePath("/studio/people", "layout")
-  return "refused" in done ? done : {}
-}
+export const partAction = async (united: number) => answered(part(await studio(), united))
 
-export async function newSegmentAction(_: { refused?: string }, form: FormData): Promise<{ refused?: string }> {
-  const done = await makeOnce(await studio(), form.get("once"), (s) => newSegment(s, form.get("name")))
-  if ("refused" in done) return { refused: done.refused }
-  redirect(`/studio/people/segments/${done.id}`)
-}
+export const newSegmentAction = async (_: Answer, form: FormData) =>
+  goTo(
+    "/studio/people/segments",
+    makeOnce(await studio(), form.get("once"), (s) => newSegment(s, form.get("name"))),
+  )
 
 export const saveSegmentAction = async (id: number, input: unknown, before?: Before) =>
   saveSegment(await studio(), id, input, before)
@@ -59,26 +52,11 @@ export async function removeSegmentAction(id: number): Promise<{ refused?: strin
   return "refused" in done ? done : {}
 }
 
-export async function startImportAction(id: number, plan: unknown): Promise<{ refused?: string }> {
-  const done = await startImport(await studio(), id, plan)
-  revalidatePath("/studio/people", "layout")
-  return "refused" in done ? { refused: done.refused } : {}
-}
+export const startImportAction = async (id: number, plan: unknown) => answered(startImport(await studio(), id, plan))
 
-export async function takeBackImportAction(id: number): Promise<{ refused?: string }> {
-  const done = await takeBackImport(await studio(), id)
-  revalidatePath("/studio/people", "layout")
-  return "refused" in done ? { refused: done.refused } : {}
-}
+export const takeBackImportAction = async (id: number) => answered(takeBackImport(await studio(), id))
 
-export async function setFieldAction(person: number, field: number, typed: string): Promise<{ refused?: string }> {
-  const done = await setField(await studio(), person, field, typed)
-  revalidatePath("/studio/people", "layout")
-  return "refused" in done ? { refused: done.refused } : {}
-}
+export const setFieldAction = async (person: number, field: number, typed: string) =>
+  answered(setField(await studio(), person, field, typed))
 
-export async function erasePersonAction(person: number): Promise<{ refused?: string }> {
-  const done = await erasePerson(await studio(), person)
-  revalidatePath("/studio", "layout")
-  return "refused" in done ? { refused: done.refused } : {}
-}
+export const erasePersonAction = async (person: number) => answered(erasePerson(await studio(), person))

@@ -1,6 +1,7 @@
 "use server"
 
 import { revalidatePath } from "next/cache"
+import { answered } from "@/app/answer"
 import { keepSession, studio, studioSession, tokenOf } from "@/app/guard"
 import { connectCards, connectMeeting, disconnect, tryConnection } from "@/server/ledger/connect"
 import { sendTest, tryAgainNow } from "@/server/mail/server"
@@ -36,11 +37,7 @@ export async function connectAction(
   return "refused" in done ? done : {}
 }
 
-export async function disconnectAction(what: Connectable): Promise<{ refused?: string }> {
-  const done = await disconnect(await studio(), what)
-  revalidatePath("/studio", "layout")
-  return "refused" in done ? done : {}
-}
+export const disconnectAction = async (what: Connectable) => answered(disconnect(await studio(), what))
 
 export const tryConnectionAction = async (what: Connectable) => tryConnection(await studio(), what)
 

@@ -1,7 +1,7 @@
 "use server"
 
 import { revalidatePath } from "next/cache"
-import { redirect } from "next/navigation"
+import { type Answer, goTo } from "@/app/answer"
 import { studio } from "@/app/guard"
 import type { Broadcast } from "@/core/mail/broadcast"
 import { countReaders, planBroadcast, turnBroadcast } from "@/server/broadcast/plan"
@@ -20,11 +20,11 @@ async function done(of: Promise<{ readonly ok: true } | Refused>): Promise<Done>
   return "refused" in came ? { refused: came.refused } : {}
 }
 
-export async function newBroadcastAction(_: Done, form: FormData): Promise<Done> {
-  const made = await makeOnce(await studio(), form.get("once"), (s) => newBroadcast(s, form.get("name")))
-  if ("refused" in made) return { refused: made.refused }
-  redirect(`/studio/mail/broadcasts/${made.id}`)
-}
+export const newBroadcastAction = async (_: Answer, form: FormData) =>
+  goTo(
+    "/studio/mail/broadcasts",
+    makeOnce(await studio(), form.get("once"), (s) => newBroadcast(s, form.get("name"))),
+  )
 
 export const saveBroadcastAction = async (id: number, input: unknown, before?: Before) =>
   saveBroadcast(await studio(), id, input, before)

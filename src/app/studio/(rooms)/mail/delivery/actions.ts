@@ -1,6 +1,7 @@
 "use server"
 
 import { revalidatePath } from "next/cache"
+import { answered } from "@/app/answer"
 import { studio } from "@/app/guard"
 import { makeSigningKey, saveInclude } from "@/server/mail/dkim"
 import { savePace } from "@/server/mail/pace"
@@ -11,11 +12,8 @@ export async function makeKeyAction(): Promise<void> {
   revalidatePath("/studio/mail", "layout")
 }
 
-export async function saveIncludeAction(_: { refused?: string }, form: FormData): Promise<{ refused?: string }> {
-  const done = await saveInclude(await studio(), form.get("include"))
-  revalidatePath("/studio/mail", "layout")
-  return "refused" in done ? { refused: done.refused } : {}
-}
+export const saveIncludeAction = async (_: { refused?: string }, form: FormData) =>
+  answered(saveInclude(await studio(), form.get("include")))
 
 export async function savePaceAction(
   _: { refused?: string; field?: string },

@@ -1,8 +1,8 @@
 "use server"
 
 import { revalidatePath } from "next/cache"
-import { redirect } from "next/navigation"
 import * as v from "valibot"
+import { type Answer, answered, goTo } from "@/app/answer"
 import { studio } from "@/app/guard"
 import { segmentSchema } from "@/core/person/segment/segment"
 import { makeOnce } from "@/server/once"
@@ -24,11 +24,11 @@ async function done(of: Promise<{ readonly ok: true } | Refused>): Promise<Done>
   return "refused" in came ? { refused: came.refused } : {}
 }
 
-export async function newSequenceAction(_: Done, form: FormData): Promise<Done> {
-  const made = await makeOnce(await studio(), form.get("once"), (s) => edit.newSequence(s, form.get("name")))
-  if ("refused" in made) return { refused: made.refused }
-  redirect(`/studio/mail/sequences/${made.id}`)
-}
+export const newSequenceAction = async (_: Answer, form: FormData) =>
+  goTo(
+    "/studio/mail/sequences",
+    makeOnce(await studio(), form.get("once"), (s) => edit.newSequence(s, form.get("name"))),
+  )
 
 export const saveSequenceAction = async (id: number, input: unknown, before?: Before) =>
   edit.saveSequence(await studio(), id, input, before)
@@ -64,16 +64,9 @@ export const peopleAtAction = async (sequence: number, step: number) =>
   people.peopleAt((await studio()).db, sequence, step)
 export const movePeopleAction = async (input: unknown) => done(people.movePeople(await studio(), input))
 export const reachedAction = async (mail: number, email: string) => reachedBy(await studio(), mail, String(email))
-export async function planBeginningAction(typed: unknown, once: string): Promise<{ refused?: string }> {
-  const done = await makeOnce(await studio(), once, (s) => planBeginning(s, typed))
-  revalidatePath("/studio", "layout")
-  return "refused" in done ? { refused: done.refused } : {}
-}
-export async function removePlannedAction(planned: number): Promise<{ refused?: string }> {
-  const done = await removePlanned(await studio(), planned)
-  revalidatePath("/studio", "layout")
-  return "refused" in done ? { refused: done.refused } : {}
-}
+export const planBeginningAction = async (typed: unknown, once: string) =>
+  answered(makeOnce(await studio(), once, (s) => planBeginning(s, typed)))
+export const removePlannedAction = async (planned: number) => answered(removePlanned(await studio(), planned))
 export async function beginForAction(sequence: number, question: unknown) {
   const came = await people.beginFor(await studio(), sequence, question)
   revalidatePath("/studio", "layout")
