@@ -1,13 +1,14 @@
 // Segments against MariaDB: the compiled SQL finds whom the plain filter finds, over the same random people and questions; and
 // segments as they are kept, counted and taken out as CSV.
+
 import fc from "fast-check"
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { couponKey } from "@/core/offer/coupon"
 import { foldValue } from "@/core/person/field"
 import { comparisons } from "@/core/person/segment/field"
-import { type Known, planStates, type WayToPay, waysToPay } from "@/core/person/segment/kind"
+import { planStates, type WayToPay, waysToPay } from "@/core/person/segment/kind"
 import type { Condition } from "@/core/person/segment/list"
-import { everybody, isIn, type Segment } from "@/core/person/segment/segment"
+import { everybody, type Segment } from "@/core/person/segment/segment"
 import type { Db } from "@/server/db/pool"
 import { countIn, countSoon, peopleIn, sampled, tryQuestion } from "@/server/person/count"
 import { writeValues } from "@/server/person/field"
@@ -25,6 +26,7 @@ import { whereOf } from "@/server/person/where"
 import { usesOf } from "@/server/reference"
 import { random } from "../support/random"
 import { openSchool, type TestSchool, testSchool } from "../support/school"
+import { isIn, type Known } from "../support/segment-holds"
 
 const day = 86_400_000
 const sources = ["garden letter", "direct", "podcast"]

@@ -37,11 +37,6 @@ export function readIban(typed: string): { readonly iban: string } | { readonly 
   return { trouble: "form" }
 }
 
-/** How many characters an IBAN of this country has; null where the country has none. */
-export function ibanLength(country: string): number | null {
-  return countrySpecs[country]?.chars ?? null
-}
-
 /** In groups of four, as it is written on paper. */
 export const ibanText = (iban: string) => iban.replace(/(.{4})(?=.)/g, "$1 ")
 

@@ -50,15 +50,6 @@ export function commissionLines(amount: Minor): Line[] {
   ])
 }
 
-/** An affiliate was paid by the bank what was owed, with the tax that they bill on it. */
-export function payoutLines(paid: Taxed): Line[] {
-  return balanced([
-    { account: "affiliates", amount: paid.net },
-    { account: "tax", amount: paid.tax },
-    { account: "bank", amount: -paid.gross },
-  ])
-}
-
 function balanced(lines: Line[]): Line[] {
   const sum = lines.reduce((total, l) => total + l.amount, 0)
   if (sum !== 0) throw new Error(`an entry that is off by ${sum}`)

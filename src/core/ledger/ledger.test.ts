@@ -2,7 +2,7 @@ import fc from "fast-check"
 import { describe, expect, it } from "vitest"
 import { taxed } from "../offer/tax"
 import { paymentLines, refundable, refundLines } from "./journal"
-import { afterEvent, holdsSeat, type OrderEvent, type OrderState, orderStates } from "./order"
+import { afterEvent, type OrderEvent, type OrderState } from "./order"
 import { retryAt } from "./retry"
 
 const events: OrderEvent[] = ["placed", "needs-confirmation", "succeeded", "refused", "lapsed", "refunded"]
@@ -28,9 +28,6 @@ describe("an order's story", () => {
         expect(["paid", "refunded"]).toContain(state)
       }),
     )
-  })
-  it("holds a seat while it is being paid and after, and gives it back when refused or given up", () => {
-    expect(Object.keys(orderStates).filter((s) => holdsSeat(s as OrderState))).toEqual(["open", "confirming", "paid"])
   })
 })
 

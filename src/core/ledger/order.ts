@@ -32,10 +32,8 @@ export function afterEvent(state: OrderState, event: OrderEvent): OrderState | n
   return leads[state][event] ?? null
 }
 
-/** Whether a seat of a limited offer is held in this state. */
-export function holdsSeat(state: OrderState): boolean {
-  return state === "open" || state === "confirming" || state === "paid"
-}
+/** Orders that hold a piece of what is limited, as SQL asks for them. */
+export const holdsPiece = "state IN ('open', 'confirming', 'paid')"
 
 /** A state in words; an order that was given back in part says so. */
 export function stateWords(state: OrderState, refunded: number): string {

@@ -4,9 +4,43 @@ import fc from "fast-check"
 import moment from "moment-timezone"
 import rrule from "rrule"
 import { describe, expect, it } from "vitest"
-import { daysOf, type Rule, rruleOf, startsOf } from "./rule"
+import { daysOf, instantAt, type Rule, startsOf } from "./rule"
 
 const { RRule, rrulestr } = rrule
+
+const byDay = ["", "MO", "TU", "WE", "TH", "FR", "SA", "SU"]
+
+/** Content lines of RFC 5545: DTSTART, RRULE and, where days are left out, EXDATE; null for a rule that yields nothing. */
+function rruleOf(rule: Rule, zone: string): string[] | null {
+  const start = daysOf({ ...rule, except: [] }, rule.from, 1)[0]
+  if (!start) return null
+  const local = (day: string) => `${day.replaceAll("-", "")}T${clock(rule.at)}00`
+  const days = [...new Set(rule.on)].sort((a, b) => a - b)
+  const parts = [
+    `FREQ=${rule.unit === "week" ? "WEEKLY" : "MONTHLY"}`,
+    `INTERVAL=${rule.every}`,
+    `BYDAY=${days.map((d) => (rule.unit === "week" ? byDay[d] : `${rule.nth}${byDay[d]}`)).join(",")}`,
+    ...(rule.until === null ? [] : [`UNTIL=${utc(instantAt(rule.until, rule.at, zone))}`]),
+  ]
+  const left = exceptions(rule)
+  return [
+    `DTSTART;TZID=${zone}:${local(start)}`,
+    `RRULE:${parts.join(";")}`,
+    ...(left.length ? [`EXDATE;TZID=${zone}:${left.map(local).join(",")}`] : []),
+  ]
+}
+
+/** The days that would be there, were they not left out. */
+function exceptions(rule: Rule): string[] {
+  const all = { ...rule, except: [] }
+  return rule.except
+    .flatMap(({ from, to }) => daysOf(all, from, 400).filter((d) => d <= to))
+    .filter((d, i, them) => them.indexOf(d) === i)
+}
+
+const utc = (at: number) => new Date(at).toISOString().replace(/[-:]|\.\d+/g, "")
+const clock = (minute: number) => `${two(Math.floor(minute / 60))}${two(minute % 60)}`
+const two = (n: number) => String(n).padStart(2, "0")
 
 const weekly = (over: Partial<Rule> = {}): Rule => ({
   unit: "week",

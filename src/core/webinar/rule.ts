@@ -77,40 +77,6 @@ export function instantAt(day: string, minute: number, zone: string): number {
 
 const timeOf = (minute: number) => Temporal.PlainTime.from({ hour: Math.floor(minute / 60), minute: minute % 60 })
 
-const byDay = ["", "MO", "TU", "WE", "TH", "FR", "SA", "SU"]
-
-/** Content lines of RFC 5545: DTSTART, RRULE and, where days are left out, EXDATE; null for a rule that yields nothing. */
-export function rruleOf(rule: Rule, zone: string): string[] | null {
-  const start = firstDay(rule)
-  if (!start) return null
-  const local = (day: string) => `${day.replaceAll("-", "")}T${clock(rule.at)}00`
-  const days = [...new Set(rule.on)].sort((a, b) => a - b)
-  const parts = [
-    `FREQ=${rule.unit === "week" ? "WEEKLY" : "MONTHLY"}`,
-    `INTERVAL=${rule.every}`,
-    `BYDAY=${days.map((d) => (rule.unit === "week" ? byDay[d] : `${rule.nth}${byDay[d]}`)).join(",")}`,
-    ...(rule.until === null ? [] : [`UNTIL=${utc(instantAt(rule.until, rule.at, zone))}`]),
-  ]
-  const left = exceptions(rule)
-  return [
-    `DTSTART;TZID=${zone}:${local(start.toString())}`,
-    `RRULE:${parts.join(";")}`,
-    ...(left.length ? [`EXDATE;TZID=${zone}:${left.map(local).join(",")}`] : []),
-  ]
-}
-
-/** The days that would be there, were they not left out. */
-function exceptions(rule: Rule): string[] {
-  const all = { ...rule, except: [] }
-  return rule.except
-    .flatMap(({ from, to }) => daysOf(all, from, 400).filter((d) => d <= to))
-    .filter((d, i, them) => them.indexOf(d) === i)
-}
-
-const utc = (at: number) => new Date(at).toISOString().replace(/[-:]|\.\d+/g, "")
-const clock = (minute: number) => `${two(Math.floor(minute / 60))}${two(minute % 60)}`
-const two = (n: number) => String(n).padStart(2, "0")
-
 type Day = Temporal.PlainDate
 
 const earlier = (a: Day, b: Day): Day => (Temporal.PlainDate.compare(a, b) <= 0 ? a : b)

@@ -282,7 +282,7 @@ export async function markPaid(s: Context, payout: number): Promise<Saved> {
       "UPDATE payout p JOIN school s ON s.id = 1 SET p.state = 'paid', p.paid_at = ?, p.paid_day = ?, p.from_name = s.name, p.from_postal = s.postal_address WHERE p.id = ?",
       [at, day, payout],
     )
-    // For each who was paid an entry of its own, as payoutLines has it: owed and tax against the bank.
+    // For each who was paid an entry of its own: what was owed, and the tax on it, against the bank.
     await tx.write(
       `INSERT INTO journal (once, at, payout_id, account, amount, currency, recorded_at)
        SELECT CONCAT('payout:', t.id, ':', a.account), ?, ?, a.account, CASE a.account WHEN 'affiliates' THEN t.net WHEN 'tax' THEN t.tax ELSE -t.gross END, ?, ?

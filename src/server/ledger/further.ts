@@ -5,6 +5,7 @@ import { type Step, stepById } from "@/core/funnel/draft"
 import { nextStep, skipOf } from "@/core/funnel/next-step"
 import type { Sold } from "@/core/funnel/step/kind"
 import { soldAt } from "@/core/funnel/step/list"
+import { holdsPiece } from "@/core/ledger/order"
 import { chargeAt } from "@/core/offer/plan"
 import { readPlan } from "@/core/offer/plan-document"
 import { words } from "@/core/words/en"
@@ -220,7 +221,7 @@ export async function declineOffer(s: Context, code: string, step: number): Prom
     const first = await tx.row<OrderRow>("SELECT * FROM orders WHERE id = ? FOR UPDATE", [order.id])
     if (!first || first.person_id === null) return { goTo: "/learn" }
     const accepted = await tx.row<{ code: string }>(
-      "SELECT code FROM orders WHERE first_id = ? AND step_id = ? AND state IN ('open', 'confirming', 'paid')",
+      `SELECT code FROM orders WHERE first_id = ? AND step_id = ? AND ${holdsPiece}`,
       [order.id, step],
     )
     if (accepted) return { goTo: `/order/${accepted.code}` }

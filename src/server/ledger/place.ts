@@ -3,6 +3,7 @@
 
 import type { Step } from "@/core/funnel/draft"
 import { offerOf, soldAt } from "@/core/funnel/step/list"
+import { holdsPiece } from "@/core/ledger/order"
 import { knownZone } from "@/core/mail/schedule"
 import { isPosted } from "@/core/offer/gift/list"
 import { giftsOf } from "@/core/offer/offer"
@@ -229,7 +230,7 @@ export async function justBought(
 ): Promise<OrderRow | undefined> {
   return db.row<OrderRow>(
     `SELECT o.* FROM orders o JOIN order_line l ON l.order_id = o.id AND l.offer_id = ? WHERE o.funnel_id = ? AND o.visitor = ?
-     AND o.state IN ('open', 'confirming', 'paid') AND o.made_at > ? ORDER BY o.id DESC LIMIT 1`,
+     AND o.${holdsPiece} AND o.made_at > ? ORDER BY o.id DESC LIMIT 1`,
     [place.offer, place.release.funnel.id, visitor, new Date(at - justNow)],
   )
 }
@@ -254,7 +255,7 @@ async function hadEnough(tx: Db, lines: readonly QuotedLine[], by: Taker): Promi
   for (const { offer } of lines) {
     if (offer.perPerson === null) continue
     const had = await tx.rows(
-      "SELECT 1 FROM order_line l JOIN orders o ON o.id = l.order_id WHERE (o.mailbox = ? OR o.visitor = ?) AND l.offer_id = ? AND o.state IN ('open', 'confirming', 'paid') LIMIT ?",
+      `SELECT 1 FROM order_line l JOIN orders o ON o.id = l.order_id WHERE (o.mailbox = ? OR o.visitor = ?) AND l.offer_id = ? AND o.${holdsPiece} LIMIT ?`,
       [by.mailbox ?? null, by.visitor ?? null, offer.id, offer.perPerson],
     )
     if (had.length >= offer.perPerson) return true

@@ -1,5 +1,6 @@
 // Those who began to pay and stopped: an hour later what the checkout sets off for them begins, if they agreed to be written
 // to and have not bought since.
+import { holdsPiece } from "@/core/ledger/order"
 import { consentOf } from "../consent"
 import type { Db } from "../db/pool"
 import { leave } from "../funnel/leave"
@@ -27,7 +28,7 @@ export const stopped: TimerWork = async (tx, id, at) => {
   if (order.state === "paid" || order.state === "refunded") return
   await tx.update("orders", id, { stopped_at: new Date(at) })
   const bought = await tx.row(
-    "SELECT 1 FROM orders WHERE canonical = ? AND funnel_id = ? AND state IN ('open', 'confirming', 'paid') AND made_at >= ? LIMIT 1",
+    `SELECT 1 FROM orders WHERE canonical = ? AND funnel_id = ? AND ${holdsPiece} AND made_at >= ? LIMIT 1`,
     [order.canonical, order.funnel_id, new Date(order.made_at.getTime() - 86_400_000)],
   )
   const release = order.release_id === null ? undefined : await releaseById(tx, order.release_id)

@@ -42,9 +42,6 @@ export const ofPerson = [
   "affiliate_join",
 ] as const
 
-/** What stays, without what tells who it was where the books don't need that. */
-export const staysOfPerson = ["orders", "plan", "journey", "fact", "mail", "passkey", "affiliate", "mention"] as const
-
 /** Columns that are nobody's business outside: secrets, and what only the machine needs. */
 const hidden = /hash|secret|token|claimed|visitor|try_at|once/
 

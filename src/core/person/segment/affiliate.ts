@@ -8,7 +8,6 @@ export const affiliate: ConditionModule<v.InferOutput<typeof schema>> = {
   label: "Whether they are an affiliate",
   schema,
   says: (c) => (c.is ? "are affiliates" : "aren’t affiliates"),
-  holds: (c, who) => who.affiliate === c.is,
   sql: (c) => among(c.is, "SELECT person_id FROM affiliate WHERE state = 'active' AND person_id IS NOT NULL", []),
   refs: () => [],
   stranger: (c) => !c.is,

@@ -38,17 +38,6 @@ export const bought: ConditionModule<v.InferOutput<typeof schema>> = {
     const paid = (c.how ? howWords[c.how] : "") + (c.coupon ? ` with the coupon ${c.coupon}` : "")
     return `have ${c.has ? "" : "not "}bought ${what}${paid}${c.days === null ? "" : ` in the last ${daysWords(c.days)}`}`
   },
-  holds(c, who, now) {
-    const since = c.days === null ? Number.NEGATIVE_INFINITY : now - c.days * day
-    const so = who.bought.some(
-      (b) =>
-        (c.offer === null || b.offer === c.offer) &&
-        b.at >= since &&
-        (!c.how || b.how === c.how) &&
-        (!c.coupon || b.coupon === couponKey(c.coupon)),
-    )
-    return so === c.has
-  },
   sql: (c, now) =>
     among(
       c.has,

@@ -7,7 +7,6 @@ export const clicked: ConditionModule<v.InferOutput<typeof schema>> = {
   label: "Links in e-mails",
   schema,
   says: (c) => `have ${c.has ? "" : "not "}followed a link in an e-mail in the last ${daysWords(c.days)}`,
-  holds: (c, who, now) => who.clicked.some((at) => at >= now - c.days * day) === c.has,
   sql: (c, now) =>
     among(c.has, "SELECT person_id FROM fact WHERE kind = 'clicked' AND at >= ? AND person_id IS NOT NULL", [
       new Date(now - c.days * day),

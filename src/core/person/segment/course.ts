@@ -9,7 +9,6 @@ export const course: ConditionModule<v.InferOutput<typeof schema>> = {
   label: "A course",
   schema,
   says: (c, name) => `${c.has ? "are" : "aren’t"} in ${nameWords(name("course", c.course))}`,
-  holds: (c, who) => who.courses.has(c.course) === c.has,
   sql(c, now) {
     const at = new Date(now)
     return among(

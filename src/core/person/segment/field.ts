@@ -23,34 +23,30 @@ type FieldCondition = v.InferOutput<typeof schema>
 type Compared = {
   /** After "answered “…”"; empty: with anything. */
   says(value: string): string
-  holds(known: string, value: string): boolean
-  /** The same of what is kept, with a place for a value where one is needed. */
+  /** Of what is kept, with a place for a value where one is needed. */
   readonly sql: string
   value?(value: string): string | number
 }
 
 const compared: Readonly<Record<FieldCondition["how"], Compared>> = {
-  is: { says: (x) => `with ${x}`, holds: (k, x) => k === foldValue(x), sql: "folded = ?" },
+  is: { says: (x) => `with ${x}`, sql: "folded = ?" },
   contains: {
     says: (x) => `with something that contains ${x}`,
-    holds: (k, x) => k.includes(foldValue(x)),
     sql: "LOCATE(?, folded) > 0",
   },
   from: {
     says: (x) => `with ${x} or more`,
-    holds: (k, x) => (numberIn(k) ?? Number.NaN) >= (numberIn(x) ?? 0),
     sql: "number >= ?",
     value: (x) => numberIn(x) ?? 0,
   },
   to: {
     says: (x) => `with ${x} or less`,
-    holds: (k, x) => (numberIn(k) ?? Number.NaN) <= (numberIn(x) ?? 0),
     sql: "number <= ?",
     value: (x) => numberIn(x) ?? 0,
   },
-  before: { says: (x) => `with a day before ${x}`, holds: (k, x) => k < foldValue(x), sql: "folded < ?" },
-  after: { says: (x) => `with a day after ${x}`, holds: (k, x) => k > foldValue(x), sql: "folded > ?" },
-  known: { says: () => "", holds: () => true, sql: "TRUE" },
+  before: { says: (x) => `with a day before ${x}`, sql: "folded < ?" },
+  after: { says: (x) => `with a day after ${x}`, sql: "folded > ?" },
+  known: { says: () => "", sql: "TRUE" },
 }
 
 /** What a field of theirs says. Of whom nothing is known, nothing holds, and its opposite does. */
@@ -61,10 +57,6 @@ export const field: ConditionModule<FieldCondition> = {
     const value = c.choice ? nameWords(name("choice", Number(c.value))) : `“${c.value}”`
     const asked = `${c.has ? "answered" : "didn’t answer"} ${nameWords(name("field", c.field))}`
     return `${asked} ${compared[c.how].says(value)}`.trim()
-  },
-  holds: (c, who) => {
-    const known = who.fields.get(c.field)
-    return (known !== undefined && compared[c.how].holds(known, c.value)) === c.has
   },
   sql: (c) => {
     const how = compared[c.how]

@@ -19,10 +19,6 @@ export const got: ConditionModule<v.InferOutput<typeof schema>> = {
     const of = c.sequence === null ? "" : ` of ${nameWords(name("sequence", c.sequence))}`
     return `have got ${c.has ? "an" : "no"} e-mail${of}${c.days === null ? "" : ` in the last ${daysWords(c.days)}`}`
   },
-  holds(c, who, now) {
-    const since = c.days === null ? Number.NEGATIVE_INFINITY : now - c.days * day
-    return who.got.some((m) => (c.sequence === null || m.sequence === c.sequence) && m.at >= since) === c.has
-  },
   sql: (c, now) =>
     among(
       c.has,

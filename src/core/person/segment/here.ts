@@ -7,7 +7,6 @@ export const here: ConditionModule<v.InferOutput<typeof schema>> = {
   label: "When they last learned",
   schema,
   says: (c) => `have ${c.has ? "" : "not "}looked at a lesson in the last ${daysWords(c.days)}`,
-  holds: (c, who, now) => (who.lastHere !== null && who.lastHere >= now - c.days * day) === c.has,
   sql: (c, now) => among(c.has, "SELECT person_id FROM lesson_seen WHERE last_at >= ?", [new Date(now - c.days * day)]),
   refs: () => [],
   stranger: (c) => !c.has,

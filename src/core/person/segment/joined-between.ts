@@ -36,10 +36,6 @@ export const joinedBetween: ConditionModule<v.InferOutput<typeof schema>> = {
         : c.to
           ? `joined on ${c.to} or before`
           : "joined on any day",
-  holds(c, who) {
-    const { from, before } = span(c)
-    return who.joinedAt >= from && who.joinedAt < before
-  },
   sql(c) {
     const { from, before } = span(c)
     return { sql: "(p.joined_at >= ? AND p.joined_at < ?)", values: [new Date(from), new Date(Math.min(before, 4e12))] }

@@ -7,7 +7,6 @@ export const joined: ConditionModule<v.InferOutput<typeof schema>> = {
   label: "When they joined",
   schema,
   says: (c) => (c.within ? `joined in the last ${daysWords(c.days)}` : `joined more than ${daysWords(c.days)} ago`),
-  holds: (c, who, now) => who.joinedAt >= now - c.days * day === c.within,
   sql: (c, now) => ({ sql: `p.joined_at ${c.within ? ">=" : "<"} ?`, values: [new Date(now - c.days * day)] }),
   refs: () => [],
   stranger: () => false,

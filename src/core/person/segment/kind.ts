@@ -1,53 +1,6 @@
 // What there is to know of a kind of condition: its shape, its words, how it is asked of one person and of all of them.
 import * as v from "valibot"
-import type { SurveyAnswers } from "../../course/survey"
 import type { Ref, Referred } from "../../reference"
-
-/** What segments ask about somebody, as plain facts. */
-export type Known = {
-  readonly joinedAt: number
-  readonly source: string
-  readonly zone: string
-  readonly tags: ReadonlySet<number>
-  /** What is known of their fields, folded; of a choice its number. */
-  readonly fields: ReadonlyMap<number, string>
-  /** Courses of which they may open something now. */
-  readonly courses: ReadonlySet<number>
-  /** Of a course's live lessons, how many there are and how many they have done. */
-  readonly lessons: ReadonlyMap<number, { readonly of: number; readonly done: number }>
-  readonly done: ReadonlySet<number>
-  /** Lessons they have opened. */
-  readonly looked: ReadonlySet<number>
-  /** What they have paid for and not been given all of it back; instants in ms. */
-  readonly bought: readonly {
-    readonly offer: number
-    readonly at: number
-    readonly how: WayToPay
-    /** The coupon's code as it is compared; empty: none. */
-    readonly coupon: string
-  }[]
-  /** What was charged, less what was given back, in minor units. */
-  readonly paid: readonly { readonly currency: string; readonly amount: number; readonly at: number }[]
-  readonly plans: readonly { readonly offer: number; readonly state: PlanState }[]
-  /** When they last looked at a lesson; null: never. */
-  readonly lastHere: number | null
-  /** E-mails they got, and of which sequence; null: of none. */
-  readonly got: readonly { readonly sequence: number | null; readonly at: number }[]
-  /** The steps they came to. */
-  readonly visited: readonly { readonly step: number; readonly at: number }[]
-  /** What they answered in surveys, by question. */
-  readonly surveys: readonly { readonly lesson: number; readonly block: string; readonly answers: SurveyAnswers }[]
-  /** E-mails they opened, and of which sequence; null: of none. Instants in ms. */
-  readonly opened: readonly { readonly sequence: number | null; readonly at: number }[]
-  /** When they followed links in e-mails. */
-  readonly clicked: readonly number[]
-  /** Whether their address takes e-mails: neither left nor undeliverable. */
-  readonly receives: boolean
-  /** Whether they are an active affiliate. */
-  readonly affiliate: boolean
-  /** Segments that are kept by name, and that they are in. */
-  readonly segments: ReadonlySet<number>
-}
 
 export const waysToPay = ["once", "instalments", "subscription"] as const
 export type WayToPay = (typeof waysToPay)[number]
@@ -67,9 +20,7 @@ export type ConditionModule<C> = {
   readonly schema: v.GenericSchema<unknown, C>
   /** In words that follow "people who". */
   says(c: C, name: NameOf): string
-  /** Of one person; `now` in ms. */
-  holds(c: C, who: Known, now: number): boolean
-  /** The same of all of them; `segment` asks one that is kept by name. */
+  /** Of all people, as MariaDB is asked; `now` in ms. `segment` asks one that is kept by name. */
   sql(c: C, now: number, segment: (id: number) => Sql): Sql
   refs(c: C): Ref[]
   /** Whether it holds of somebody of whom nothing is known. */

@@ -15,7 +15,6 @@ export const lesson: ConditionModule<v.InferOutput<typeof schema>> = {
   schema,
   says: (c, name) =>
     `have ${c.has ? "" : "not "}${c.opened ? "opened" : "done"} the lesson ${nameWords(name("lesson", c.lesson))}`,
-  holds: (c, who) => (c.opened ? who.looked : who.done).has(c.lesson) === c.has,
   sql: (c) =>
     c.opened
       ? among(c.has, "SELECT person_id FROM lesson_seen WHERE lesson_id = ?", [c.lesson])

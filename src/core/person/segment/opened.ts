@@ -19,10 +19,6 @@ export const opened: ConditionModule<v.InferOutput<typeof schema>> = {
     const of = c.sequence === null ? "" : ` of ${nameWords(name("sequence", c.sequence))}`
     return `have opened ${c.has ? "an" : "no"} e-mail${of}${c.days === null ? "" : ` in the last ${daysWords(c.days)}`}`
   },
-  holds(c, who, now) {
-    const since = c.days === null ? Number.NEGATIVE_INFINITY : now - c.days * day
-    return who.opened.some((o) => (c.sequence === null || o.sequence === c.sequence) && o.at >= since) === c.has
-  },
   sql: (c, now) =>
     among(
       c.has,

@@ -22,7 +22,6 @@ export const plan: ConditionModule<v.InferOutput<typeof schema>> = {
   schema,
   says: (c, name) =>
     `have ${c.has ? "a" : "no"} plan ${c.offer === null ? "" : `for ${nameWords(name("offer", c.offer))} `}${words[c.state]}`,
-  holds: (c, who) => who.plans.some((p) => p.state === c.state && (c.offer === null || p.offer === c.offer)) === c.has,
   sql: (c) =>
     among(
       c.has,

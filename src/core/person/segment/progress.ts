@@ -10,11 +10,6 @@ export const progress: ConditionModule<v.InferOutput<typeof schema>> = {
   label: "How far in a course",
   schema,
   says: (c, name) => `have done ${c.from} to ${c.to} % of ${nameWords(name("course", c.course))}`,
-  holds(c, who, now) {
-    const l = who.lessons.get(c.course)
-    const done = l?.of ? Math.floor((100 * l.done) / l.of) : 0
-    return course.holds({ kind: "course", course: c.course, has: true }, who, now) && done >= c.from && done <= c.to
-  },
   sql(c, now, segment) {
     const is = course.sql({ kind: "course", course: c.course, has: true }, now, segment)
     return {

@@ -9,7 +9,6 @@ export const saved: ConditionModule<v.InferOutput<typeof schema>> = {
   label: "A segment",
   schema,
   says: (c, name) => `are ${c.is ? "" : "not "}in the segment ${nameWords(name("segment", c.segment))}`,
-  holds: (c, who) => who.segments.has(c.segment) === c.is,
   sql(c, _, segment) {
     const of = segment(c.segment)
     return c.is ? of : { sql: `NOT ${of.sql}`, values: of.values }

@@ -1,13 +1,13 @@
 // Segments of one person and of somebody nobody knows, and their words: worked examples (common practice). That the SQL finds the
 // same people as the plain filter is checked against MariaDB in tests/server/segment.test.ts.
+
 import * as v from "valibot"
 import { describe, expect, it } from "vitest"
+import { isIn, type Known } from "../../../../tests/support/segment-holds"
 import type { Comparison } from "./field"
-import type { Known } from "./kind"
 import { type Condition, conditionKinds } from "./list"
 import {
   everybody,
-  isIn,
   isStrangerIn,
   refsOfSegment,
   type Segment,

@@ -1,7 +1,7 @@
 // A segment: a question about people, asked of one as plain facts and of all of them as one WHERE.
 import * as v from "valibot"
 import type { Ref } from "../../reference"
-import type { Known, NameOf, Sql } from "./kind"
+import type { NameOf, Sql } from "./kind"
 import { type Condition, conditionKinds, conditionSchema } from "./list"
 
 /** Conditions that must all hold, or of which one is enough; `not` turns the group round. */
@@ -30,7 +30,7 @@ export const isGroup = (part: Condition | Group): part is Group => "parts" in pa
 export const conditionsOf = (s: Segment): Condition[] => s.parts.flatMap((p) => (isGroup(p) ? p.parts : [p]))
 
 /** Folds a segment by what each condition comes to. An empty group asks for nothing: it is left out. */
-function fold<T>(
+export function fold<T>(
   s: Segment,
   of: (c: Condition) => T,
   join: (how: "all" | "any", parts: readonly T[]) => T,
@@ -45,18 +45,8 @@ function fold<T>(
   return join(parts.length ? s.match : "all", parts)
 }
 
-const join = (how: "all" | "any", parts: readonly boolean[]) =>
+export const join = (how: "all" | "any", parts: readonly boolean[]) =>
   how === "all" ? parts.every(Boolean) : parts.some(Boolean)
-
-/** Whether somebody is in it; `now` in ms. */
-export function isIn(s: Segment, who: Known, now: number): boolean {
-  return fold(
-    s,
-    (c) => conditionKinds[c.kind].holds(c, who, now),
-    join,
-    (t) => !t,
-  )
-}
 
 /** Whether somebody of whom nothing is known is in it. */
 export function isStrangerIn(s: Segment): boolean {

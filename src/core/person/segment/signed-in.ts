@@ -8,7 +8,6 @@ export const signedIn: ConditionModule<v.InferOutput<typeof schema>> = {
   label: "Signed in or not",
   schema,
   says: (c) => (c.is ? "are signed in" : "aren’t signed in"),
-  holds: (c) => c.is,
   sql: (c) => ({ sql: c.is ? "TRUE" : "FALSE", values: [] }),
   refs: () => [],
   stranger: (c) => !c.is,

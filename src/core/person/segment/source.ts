@@ -11,7 +11,6 @@ export const source: ConditionModule<v.InferOutput<typeof schema>> = {
   label: "Where they came from",
   schema,
   says: (c) => `${c.is ? "came" : "didn’t come"} from “${c.source}”`,
-  holds: (c, who) => (who.source === c.source) === c.is,
   // Its name as it is: the collation of the column takes letters and accents for one another.
   sql: (c) => ({ sql: `p.source COLLATE utf8mb4_bin ${c.is ? "=" : "<>"} ?`, values: [c.source] }),
   refs: () => [],

@@ -18,11 +18,6 @@ export const spent: ConditionModule<v.InferOutput<typeof schema>> = {
   schema,
   says: (c) =>
     `have ${c.has ? "" : "not "}paid ${moneyText(c.least, c.currency)} or more${c.days === null ? "" : ` in the last ${daysWords(c.days)}`}`,
-  holds(c, who, now) {
-    const since = c.days === null ? Number.NEGATIVE_INFINITY : now - c.days * day
-    const sum = who.paid.reduce((n, p) => n + (p.currency === c.currency && p.at >= since ? p.amount : 0), 0)
-    return sum >= c.least === c.has
-  },
   sql: (c, now) =>
     among(
       c.has,

@@ -24,11 +24,6 @@ export const survey: ConditionModule<SurveyCondition> = {
   label: "An answer in a survey",
   schema,
   says: (c) => `${c.has ? "answered" : "didn’t answer"} “${c.asks}”${c.answer === null ? "" : ` with “${c.says}”`}`,
-  holds(c, who) {
-    const answer = who.surveys.find((s) => s.lesson === c.lesson && s.block === c.block)?.answers[c.question]
-    const is = c.answer === null || answer === c.answer || (Array.isArray(answer) && answer.includes(c.answer))
-    return (answer !== undefined && is) === c.has
-  },
   sql: (c) =>
     among(
       c.has,

@@ -8,7 +8,6 @@ export const tag: ConditionModule<v.InferOutput<typeof schema>> = {
   label: "A tag",
   schema,
   says: (c, name) => `${c.has ? "have" : "don’t have"} the tag ${nameWords(name("tag", c.tag))}`,
-  holds: (c, who) => who.tags.has(c.tag) === c.has,
   sql: (c) => among(c.has, "SELECT person_id FROM person_tag WHERE tag_id = ?", [c.tag]),
   refs: (c) => refTo("tag", c.tag, "asks who has it"),
   stranger: (c) => !c.has,

@@ -16,10 +16,6 @@ export const visited: ConditionModule<v.InferOutput<typeof schema>> = {
   schema,
   says: (c, name) =>
     `have ${c.has ? "" : "not "}visited ${nameWords(name("step", c.step))}${c.days === null ? "" : ` in the last ${daysWords(c.days)}`}`,
-  holds(c, who, now) {
-    const since = c.days === null ? Number.NEGATIVE_INFINITY : now - c.days * day
-    return who.visited.some((x) => x.step === c.step && x.at >= since) === c.has
-  },
   sql: (c, now) =>
     among(
       c.has,

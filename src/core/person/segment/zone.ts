@@ -12,7 +12,6 @@ export const zone: ConditionModule<v.InferOutput<typeof schema>> = {
   label: "Their time zone",
   schema,
   says: (c) => `${c.is ? "live" : "don’t live"} in the time zone ${c.zone.replaceAll("_", " ")}`,
-  holds: (c, who) => (who.zone === c.zone) === c.is,
   sql: (c) => ({ sql: `p.zone ${c.is ? "=" : "<>"} ?`, values: [c.zone] }),
   refs: () => [],
   stranger: (c) => !c.is,

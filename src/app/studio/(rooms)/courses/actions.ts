@@ -14,8 +14,6 @@ import { newNotice, removeNotice, saveNotice } from "@/server/notice/notice"
 import { makeOnce } from "@/server/once"
 import type { Before } from "@/server/shared"
 
-export type Done = { readonly refused?: string; readonly field?: string; readonly id?: number }
-
 export const newCourseAction = async (_: Answer, form: FormData) =>
   goTo(
     "/studio/courses",

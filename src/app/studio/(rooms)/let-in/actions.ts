@@ -6,8 +6,6 @@ import type { Opened } from "@/server/course/admission"
 import { endInvitation, newInvitation, takeBatchBack } from "@/server/course/let-in"
 import { makeOnce } from "@/server/once"
 
-export type Done = { readonly refused?: string; readonly field?: string; readonly id?: number }
-
 export const takeBatchBackAction = async (of: Opened, batch: string) =>
   answered(takeBatchBack(await studio(), of, batch))
 export const newInvitationAction = async (input: unknown, once: string) =>
