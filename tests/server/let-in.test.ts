@@ -1,7 +1,8 @@
 // Letting people in by hand and by invitation, taking it back, and who hasn't come in.
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { actingAs } from "@/server/context"
-import { markDone, myCourse, myCourses, myFile, openLesson } from "@/server/course/learn"
+import { markDone, openLesson } from "@/server/course/in-lesson"
+import { myCourse, myCourses } from "@/server/course/learn"
 import {
   batchesLately,
   endAdmission,
@@ -23,6 +24,7 @@ import {
   listMembers,
   whoIsNotIn,
 } from "@/server/course/members"
+import { myFile } from "@/server/course/my-files"
 import { sendDue } from "@/server/mail/send"
 import { storeMedia } from "@/server/media/store"
 import { personStory } from "@/server/person/people"

@@ -1,7 +1,7 @@
 // Every kind of mail as it goes over the wire: by real SMTP into the stand-in, read back by an independent MIME parser.
 import { type ParsedMail, simpleParser } from "mailparser"
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
-import { confirmJoin } from "@/server/funnel/join"
+import { confirmJoin } from "@/server/funnel/confirm"
 import { loadFunnel } from "@/server/funnel/load"
 import { sendDue } from "@/server/mail/send"
 import { askWayIn } from "@/server/person/way-in"

@@ -1,7 +1,7 @@
 import { type ChildProcess, spawn } from "node:child_process"
 import { createServer } from "node:net"
 import { afterAll, afterEach, beforeAll, describe, expect, inject, it } from "vitest"
-import { confirmJoin } from "@/server/funnel/join"
+import { confirmJoin } from "@/server/funnel/confirm"
 import { followLink } from "@/server/mail/click"
 import { recoverMail, sendDue } from "@/server/mail/send"
 import { changeZone } from "@/server/mail/unsubscribe"

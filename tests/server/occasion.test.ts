@@ -2,7 +2,8 @@
 // used.
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { actingAs } from "@/server/context"
-import { myCourses, openLesson } from "@/server/course/learn"
+import { openLesson } from "@/server/course/in-lesson"
+import { myCourses } from "@/server/course/learn"
 import { listEffects } from "@/server/funnel/effects-view"
 import { addOnOccasion, effectsOn, removeOnOccasion } from "@/server/funnel/occasion"
 import { refundStory } from "@/server/ledger/refund"

@@ -1,9 +1,11 @@
 // Surveys as they are answered, courses that are only files, and how long what plays is.
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { readCourse } from "@/server/course/course"
-import { courseFor, myFile, openFiles, openLesson } from "@/server/course/learn"
+import { openLesson } from "@/server/course/in-lesson"
+import { courseFor } from "@/server/course/learn"
 import { saveLessonPage } from "@/server/course/lesson-page"
 import { letPeopleIn } from "@/server/course/let-in"
+import { myFile, openFiles } from "@/server/course/my-files"
 import { lengthOf } from "@/server/course/outline"
 import { answerSurvey, answersOf, exportAnswers, surveyResults } from "@/server/course/survey"
 import { addOnOccasion } from "@/server/funnel/occasion"

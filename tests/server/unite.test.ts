@@ -1,6 +1,7 @@
 // "I bought with another address": two persons become one, and two again within a week.
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
-import { markDone, myCourse, myCourses } from "@/server/course/learn"
+import { markDone } from "@/server/course/in-lesson"
+import { myCourse, myCourses } from "@/server/course/learn"
 import { letPeopleIn } from "@/server/course/let-in"
 import { listMembers } from "@/server/course/members"
 import { setLearnerPassword, signInLearner } from "@/server/person/learner"

@@ -9,7 +9,7 @@ import { readPlan } from "@/core/offer/plan-document"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
-import { writeJournal } from "../ledger/charge"
+import { writeJournal } from "../ledger/journal"
 import { id, ok, refusal, type Saved } from "../saved"
 import { affiliateRules, oneAtATime } from "./rules"
 

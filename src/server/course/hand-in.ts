@@ -12,7 +12,8 @@ import type { Learner } from "../person/session"
 import { queueWayIn } from "../person/way-in"
 import { refusal, type Saved } from "../saved"
 import type { LessonRow } from "./course"
-import { myCourse, openForLearner, setDone } from "./learn"
+import { setDone } from "./done"
+import { myCourse, openForLearner } from "./learn"
 
 export type HandIn = {
   readonly block: string

@@ -10,7 +10,8 @@ import { happen } from "../happen"
 import type { Admitted, Learner } from "../person/session"
 import { type Refused, refusal } from "../saved"
 import type { LessonRow } from "./course"
-import { courseFor, openForLearner, setDone } from "./learn"
+import { setDone } from "./done"
+import { courseFor, openForLearner } from "./learn"
 
 /** A question as its learner gets it: without what is right. Options carry their number, which an answer names. */
 export type AskedQuestion =

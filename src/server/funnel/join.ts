@@ -1,7 +1,7 @@
 // Joining a funnel: the form, the mail, the press. What a stranger types proves nothing; only the press does.
 
 import { runs } from "@/core/affiliate/programme"
-import { addressOf, courseOf, endOf } from "@/core/funnel/address"
+import { addressOf } from "@/core/funnel/address"
 import { type Funnel, type Step, stepById, streamTo } from "@/core/funnel/draft"
 import { refsOfDeed } from "@/core/funnel/effect/list"
 import { type Outcome, outcomesOf, recruitsFor, webinarOf } from "@/core/funnel/step/list"
@@ -12,23 +12,20 @@ import { type Asked, readValue } from "@/core/person/field"
 import { parseName } from "@/core/person/name"
 import { words } from "@/core/words/en"
 import { mayTry } from "../attempt"
-import { consentOf } from "../consent"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import { type Answers, keepAnswers } from "../person/field"
-import { makePerson, searchedText } from "../person/person"
-import { beginSession, type Device, letInBy, proveDevice, type Realm, realmOf } from "../person/session"
 import { mayMailAddress, queueWayIn } from "../person/way-in"
 import { programmeOf } from "../programme/programme"
 import { queueMail } from "../queue-mail"
-import { type Release, releaseById } from "../releases"
+import type { Release } from "../releases"
 import { chosenDate, type Looking } from "../webinar/offered"
 import { holdSeat, noteWanted, type Seat, takeHeldSeat, takeSeat } from "../webinar/seat"
 import { tellOfSeat } from "../webinar/tell"
-import { readWebinar } from "../webinar/webinar"
 import { restUntilStart } from "./after-webinar"
-import { arrive, sourceOfJourney } from "./journey"
+import { arrive } from "./journey"
+import { becomeKnown, knownHere } from "./known"
 import { leave, setOff } from "./leave"
 import { releaseOfForm } from "./release"
 
@@ -280,7 +277,7 @@ async function agreedTo(s: Context, step: Step, typed: string | undefined): Prom
 }
 
 /** Whoever signed up as an affiliate, and has shown the mailbox to be theirs, asks to join. */
-async function applied(tx: Db, step: Step, person: number, version: number, at: number): Promise<void> {
+export async function applied(tx: Db, step: Step, person: number, version: number, at: number): Promise<void> {
   const offer = recruitsFor(step)
   if (offer !== null)
     await happen(tx, { kind: "affiliate-applied", at, person, subject: offer, words: step.name, data: { version } })
@@ -322,201 +319,8 @@ async function moveHeld(tx: Db, date: number, canonical: string, visitor: Buffer
 }
 
 /** What was held is theirs, and they are written to about it. */
-async function takeAndTell(tx: Db, pending: number, person: number, now: number): Promise<Seat> {
+export async function takeAndTell(tx: Db, pending: number, person: number, now: number): Promise<Seat> {
   const seat = await takeHeldSeat(tx, pending, person, now)
   if ("registration" in seat) await tellOfSeat(tx, { registration: seat.registration }, now)
   return seat
-}
-
-/** Whoever has confirmed for this funnel before is mailed a way in. */
-export async function knownHere(tx: Db, canonical: string, release: Release) {
-  const known = await tx.row<{ person: number; email: string; name: string }>(
-    `SELECT a.person_id AS person, a.email, p.name FROM address a JOIN person p ON p.id = a.person_id
-     WHERE a.canonical = ? AND a.suppressed IS NULL AND EXISTS (SELECT 1 FROM admission d WHERE d.person_id = a.person_id AND d.origin = ?)`,
-    [canonical, `funnel:${release.funnel.id}`],
-  )
-  if (!known) return undefined
-  const end = endOf(release.funnel)
-  return { ...known, leadsTo: end ? addressOf(release.funnel, end) : "/learn" }
-}
-
-export type Confirmed =
-  | { readonly refused: "used" | "foreign"; readonly pending?: number }
-  | { readonly session: string; readonly realm: Realm; readonly goTo: string }
-
-/** What stands on the page that the confirmation link opens. */
-export async function pendingJoin(
-  s: Context,
-  id: number,
-): Promise<{ state: "open" | "used"; asked: string; email: string } | undefined> {
-  const found = await s.db.row<{
-    release_id: number
-    step_id: number
-    expires_at: Date
-    pressed_at: Date | null
-    email: string
-  }>("SELECT release_id, step_id, expires_at, pressed_at, email FROM pending_join WHERE id = ?", [id])
-  const release = found && (await releaseById(s.db, found.release_id))
-  if (!found || !release) return undefined
-  const open = found.pressed_at === null && found.expires_at.getTime() > (await s.clock.now())
-  const step = stepById(release.funnel, found.step_id)
-  const webinar = step ? webinarOf(step) : null
-  const named = webinar === null ? undefined : await readWebinar(s.db, webinar)
-  return { state: open ? "open" : "used", asked: named?.value.title ?? courseTitle(release), email: found.email }
-}
-
-function courseTitle(release: Release): string {
-  return courseOf(release.funnel)?.title ?? release.funnel.name
-}
-
-/** The press: this person has this mailbox and agreed to these words. Makes them known, sets off what was promised, signs them in. */
-export async function confirmJoin(s: Context, id: number, from: { ip: string } & Device): Promise<Confirmed> {
-  const now = await s.clock.now()
-  const at = new Date(now)
-  const release = await s.db
-    .row<{ release_id: number }>("SELECT release_id FROM pending_join WHERE id = ?", [id])
-    .then((r) => r && releaseById(s.db, r.release_id))
-  if (!release) return { refused: "foreign" }
-  return s.db.transaction(async (tx): Promise<Confirmed> => {
-    const join = await tx.row<{
-      canonical: string
-      email: string
-      name: string
-      zone: string
-      wording: string
-      ip: string
-      page: string
-      step_id: number
-      inbox_step_id: number
-      visitor: Buffer
-      asked_at: Date
-      expires_at: Date
-      pressed_at: Date | null
-      answers: string
-      agreed_version: number
-    }>("SELECT * FROM pending_join WHERE id = ? FOR UPDATE", [id])
-    if (!join) return { refused: "foreign" }
-    if (join.pressed_at !== null || join.expires_at.getTime() <= now) return { refused: "used", pending: id }
-    await tx.update("pending_join", id, { pressed_at: at })
-    const person = await becomeKnown(
-      tx,
-      release,
-      { ...join, answers: JSON.parse(join.answers) as Answers, confirmed: true },
-      from.ip || join.ip,
-      now,
-      from,
-    )
-    const funnel = release.funnel
-    await happen(tx, {
-      kind: "confirmed",
-      at: now,
-      once: `confirmed:${id}`,
-      person,
-      funnel: funnel.id,
-      words: join.wording,
-      ...(await letInBy(tx, from, person)),
-    })
-    // What joining promised waited for the press.
-    const step = stepById(funnel, join.step_id)
-    const outcome = step && outcomesOf(step.kind)[0]
-    if (step) await applied(tx, step, person, join.agreed_version, now)
-    const seat = step && webinarOf(step) !== null ? await takeAndTell(tx, id, person, now) : null
-    const full = seat !== null && "refused" in seat
-    if (outcome && !full) await setOff(tx, { release, step: join.step_id, outcome, person, at: now })
-    // Whoever has taken a seat rests at the page that shows it; anyone else goes on by the press.
-    const next = seat
-      ? (stepById(funnel, full ? join.step_id : join.inbox_step_id) ?? null)
-      : await leave(tx, {
-          release,
-          step: join.inbox_step_id,
-          outcome: "confirmed",
-          at: now,
-          person,
-          visitor: join.visitor,
-        })
-    const goTo = next ? `${addressOf(funnel, next)}${full ? "?full" : ""}` : "/learn"
-    const realm = realmOf(goTo)
-    return { session: await beginSession(tx, realm, person, { agent: from.agent, byMail: true }), realm, goTo }
-  })
-}
-
-type Join = {
-  readonly canonical: string
-  readonly email: string
-  readonly name: string
-  readonly zone: string
-  readonly visitor: Buffer
-  /** Whether the mailbox has proved itself. */
-  readonly confirmed: boolean
-}
-
-type Consented = Join & {
-  readonly wording: string
-  readonly page: string
-  readonly asked_at: Date
-  readonly answers: Answers
-}
-
-/** Makes the person known and keeps their consent. `pressed`: the device on which their mailbox said yes. */
-async function becomeKnown(
-  tx: Db,
-  release: Release,
-  join: Consented,
-  ip: string,
-  now: number,
-  pressed?: Device,
-): Promise<number> {
-  const { funnel } = release
-  const { person, address } = await personOf(tx, join, funnel.id, now)
-  if (pressed) await proveDevice(tx, pressed, person)
-  await consentOf(tx, address, {
-    kind: "given",
-    at: new Date(now),
-    askedAt: join.asked_at,
-    wording: join.wording,
-    ip,
-    page: join.page,
-  })
-  await tx.write("UPDATE journey SET person_id = ? WHERE funnel_id = ? AND visitor = ?", [
-    person,
-    funnel.id,
-    join.visitor,
-  ])
-  await keepAnswers(tx, person, join.answers, now)
-  await happen(tx, {
-    kind: "joined",
-    at: now,
-    person,
-    funnel: funnel.id,
-    words: funnel.name,
-    device: join.visitor,
-  })
-  return person
-}
-
-/** The person that this address is, made where there is none. */
-async function personOf(tx: Db, join: Join, funnel: number, now: number): Promise<{ person: number; address: number }> {
-  const at = new Date(now)
-  const known = await tx.row<{ id: number; person_id: number }>(
-    "SELECT id, person_id FROM address WHERE canonical = ? FOR UPDATE",
-    [join.canonical],
-  )
-  if (known) {
-    await tx.write(
-      "UPDATE address SET confirmed_at = COALESCE(confirmed_at, ?), suppressed = NULL, suppressed_at = NULL, suppressed_why = NULL WHERE id = ?",
-      [at, known.id],
-    )
-    if (join.name)
-      await tx.update("person", known.person_id, { name: join.name, searched: searchedText(join.name, join.email) })
-    await tx.update("person", known.person_id, { zone: join.zone })
-    return { person: known.person_id, address: known.id }
-  }
-  return makePerson(tx, { ...join, source: await sourceOfJourney(tx, funnel, join.visitor) }, now)
-}
-
-/** Forgets what strangers typed and nobody pressed, thirty days after its link has run out. */
-export async function sweepPendingJoins(s: Context): Promise<void> {
-  await s.db.write("DELETE FROM pending_join WHERE pressed_at IS NULL AND expires_at < ? LIMIT 5000", [
-    new Date((await s.clock.now()) - 30 * 86_400_000),
-  ])
 }

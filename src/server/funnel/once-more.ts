@@ -7,7 +7,7 @@ import type { Context } from "../context"
 import { mayMailAddress, queueWayIn } from "../person/way-in"
 import { queueMail } from "../queue-mail"
 import { releaseById } from "../releases"
-import { knownHere } from "./join"
+import { knownHere } from "./known"
 
 /**
  * Sends again what the form sent: the confirmation that is still to be pressed, or the way in for whoever is known. Once in ten

@@ -1,7 +1,7 @@
 // Charges: handing one to the card processor, and writing down what it said. The same function takes the answer to a call,
 // a webhook, and what is asked for after a crash, so that whichever comes first counts and the others change nothing.
 
-import { type Line, paymentLines } from "@/core/ledger/journal"
+import { paymentLines } from "@/core/ledger/journal"
 import { afterEvent, type OrderEvent, type OrderState } from "@/core/ledger/order"
 import { retryAt } from "@/core/ledger/retry"
 import { chargeAt } from "@/core/offer/plan"
@@ -12,10 +12,13 @@ import type { Db } from "../db/pool"
 import type { Row } from "../db/row"
 import type { Due } from "../due"
 import { happen } from "../happen"
+import type { Quote } from "../offer/quote"
 import { type CardAnswer, CardsRefusal, CardsUnreachable, type KeptCard } from "../port/cards"
 import { queueMail } from "../queue-mail"
 import { endAccess } from "./access"
-import { completeOrder, holdFor } from "./order"
+import { completeOrder } from "./complete"
+import { writeJournal } from "./journal"
+import { holdFor } from "./order"
 
 export type ChargeRow = Row<"charge">
 
@@ -162,34 +165,6 @@ export async function recordAnswer(s: Context, id: number, answer: Word): Promis
 async function moveOrder(tx: Db, order: { id: number; state: OrderState }, event: OrderEvent): Promise<void> {
   const state = afterEvent(order.state, event)
   if (state) await tx.update("orders", order.id, { state, hold_until: new Date(Date.now() + holdFor) })
-}
-
-/** Writes one entry of the journal; the same entry twice is refused by its key. */
-export async function writeJournal(
-  tx: Db,
-  e: {
-    readonly entry: string
-    readonly lines: readonly Line[]
-    readonly charge: number
-    /** The first order of the story. */
-    readonly story: number
-    readonly currency: string
-    readonly at: number
-  },
-): Promise<void> {
-  await tx.insert(
-    "journal",
-    e.lines.map((l) => ({
-      once: `${e.entry}:${l.account}`,
-      at: new Date(e.at),
-      order_id: e.story,
-      charge_id: e.charge,
-      account: l.account,
-      amount: l.amount,
-      currency: e.currency,
-      recorded_at: new Date(),
-    })),
-  )
 }
 
 type PlanRow = {
@@ -403,4 +378,30 @@ export async function recoverCharges(s: Context): Promise<number> {
   // A card that was to be kept without a charge, and the process died in between.
   await s.db.write(`UPDATE orders o SET o.state = 'lapsed' WHERE ${leftStanding}`, [new Date()])
   return open.length
+}
+/** What happens next with an order that was placed: a charge, a card to keep, or, free, the open door at once. */
+export async function firstCharge(
+  tx: Db,
+  q: Quote,
+  order: number,
+  at: number,
+): Promise<{ charge?: number; keep?: number }> {
+  if (q.today.gross === 0 && !q.needsCard) {
+    await completeOrder(tx, order, at)
+    return {}
+  }
+  if (q.today.gross === 0) return { keep: order }
+  const tries = await tx.rows("SELECT id FROM charge WHERE order_id = ? AND plan_id IS NULL", [order])
+  const made = await tx.insert("charge", {
+    once: `order-${order}-${tries.length + 1}`,
+    order_id: order,
+    state: "sending",
+    net: q.today.net,
+    tax: q.today.tax,
+    gross: q.today.gross,
+    currency: q.currency,
+    at: new Date(at),
+    ask_at: new Date(Date.now() + 20000),
+  })
+  return { charge: made.id }
 }

@@ -14,8 +14,9 @@ import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import { type Choice, type Quote, quote, type Shelf, shelfOf } from "../offer/quote"
 import { type Release, releaseById } from "../releases"
-import { keepCardFor, pay } from "./charge"
-import { firstCharge, goOn, lockedShelf, type OrderRow, orderByCode, putOrder, standingOf, wayOn } from "./order"
+import { firstCharge, keepCardFor, pay } from "./charge"
+import { lockedShelf, type OrderRow, orderByCode, putOrder } from "./order"
+import { goOn, standingOf, wayOn } from "./way-on"
 
 /** How long a further offer waits for those who left in the middle, ms of business time. */
 const waitsFor = 3_600_000

@@ -20,8 +20,8 @@ import { releaseOfForm } from "../funnel/release"
 import { guessed, mayGuess, type Taker, takerOf, usedByThem } from "../offer/coupon"
 import { type Choice, type QuotedLine, quote, shelfOf } from "../offer/quote"
 import type { Release } from "../releases"
-import { keepCardFor, payFirst, refuseFirst } from "./charge"
-import { firstCharge, lockedShelf, type OrderRow, putOrder } from "./order"
+import { firstCharge, keepCardFor, payFirst, refuseFirst } from "./charge"
+import { lockedShelf, type OrderRow, putOrder } from "./order"
 import { watchStopping } from "./stopped"
 
 export type CheckoutForm = {

@@ -12,7 +12,8 @@ import { CardsRefusal, CardsUnreachable, type Dispute } from "../port/cards"
 import { queueMail } from "../queue-mail"
 import type { Refused } from "../saved"
 import { endAccess } from "./access"
-import { type ChargeRow, keyOf, writeJournal } from "./charge"
+import { type ChargeRow, keyOf } from "./charge"
+import { writeJournal } from "./journal"
 import type { OrderRow } from "./order"
 
 const id = v.pipe(v.number(), v.integer(), v.minValue(1))

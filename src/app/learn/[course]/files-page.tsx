@@ -1,7 +1,8 @@
 import { context } from "@/app/guard"
 import { writeLesson } from "@/core/course/lesson-page"
 import { allBlocks } from "@/core/page/document"
-import type { LearnCourse, OpenFiles } from "@/server/course/learn"
+import type { LearnCourse } from "@/server/course/learn"
+import type { OpenFiles } from "@/server/course/my-files"
 import { mediaLink } from "@/server/media/store"
 import { TakeAway } from "../take-away"
 

@@ -11,7 +11,8 @@ import type { Db } from "../../db/pool"
 import { dayIn, dayKey } from "../../offer/shown"
 import { paragraphs, type WriteLetter } from "../../port/letter"
 import { sign } from "../../sign"
-import { nextFor, type OrderRow } from "../order"
+import type { OrderRow } from "../order"
+import { nextFor } from "../way-on"
 
 export const receiptLetter: WriteLetter = async (db, config, _, mail) => {
   const order = await db.row<{

@@ -1,7 +1,7 @@
 import type { Metadata } from "next"
 import { redirect } from "next/navigation"
 import { admitted, context } from "@/app/guard"
-import { myFile } from "@/server/course/learn"
+import { myFile } from "@/server/course/my-files"
 import { mediaLink } from "@/server/media/store"
 import { Link } from "@/ui/link"
 import { TakeAway } from "../../take-away"
