@@ -230,8 +230,9 @@ it("changes the address, with a yes from both mailboxes", async () => {
   await checkAccess(page, "the account")
   await fits()
   const fromNew = await linkIn(origin, await mailArrived(origin, next, 1), "/confirm-address/")
-  const asked = (await mailbox(origin, email)).find((m) => m.subject.startsWith("Another address"))
-  const fromOld = await linkIn(origin, asked!, "/confirm-address/")
+  const asked = async () => (await mailbox(origin, email)).find((m) => m.subject.startsWith("Another address"))
+  await expect.poll(asked).toBeDefined()
+  const fromOld = await linkIn(origin, (await asked())!, "/confirm-address/")
   await page.goto(fromNew)
   await page.getByRole("button", { name: "Yes" }).click()
   await page.getByText("Now the other mailbox").waitFor()
@@ -247,6 +248,18 @@ it("changes the address, with a yes from both mailboxes", async () => {
   await page.getByRole("button", { name: "Sign me in here" }).click()
   await page.waitForURL(`${origin}/learn/account`)
   await page.getByText(next).first().waitFor()
+})
+
+it("asks for the way in also before the scripts have come", async () => {
+  const plain = await page.context().browser()!.newContext({ javaScriptEnabled: false })
+  const early = await plain.newPage()
+  await early.goto(`${origin}/learn/sign-in?to=/learn/account`)
+  await early.getByLabel("E-mail address").fill("nobody@letterbox.example")
+  await early.getByRole("button", { name: "Go on" }).click()
+  await early.getByRole("button", { name: "Mail me the link" }).waitFor()
+  expect(early.url()).not.toContain("nobody")
+  expect(await early.locator('input[name="to"]').first().getAttribute("value")).toBe("/learn/account")
+  await plain.close()
 })
 
 it("is seen as they are seen by the school, and a long list is let in and taken back", async () => {

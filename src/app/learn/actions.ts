@@ -32,6 +32,12 @@ import type { Saved } from "@/server/saved"
 
 export type AskState = { readonly asked?: boolean; readonly refused?: string; readonly email?: string }
 
+/** Whose way in it is about; it says nothing of the address. Also before the scripts have come. */
+export async function addressAction(_: object, form: FormData): Promise<{ email: string; to: string }> {
+  const text = (name: string) => String(form.get(name) ?? "").slice(0, 400)
+  return { email: text("email").trim(), to: text("to") }
+}
+
 export async function askWayInAction(_: AskState, form: FormData): Promise<AskState> {
   const email = String(form.get("email") ?? "").slice(0, 400)
   const done = await askWayIn(context(), email, await addressOfCaller(), String(form.get("to") ?? ""))

@@ -4,19 +4,22 @@ import { useState } from "react"
 import { usePageAct } from "@/ui/act-form"
 import { Button } from "@/ui/button"
 import { TextField } from "@/ui/field"
-import { askWayInAction, signInAction } from "../actions"
+import { Refusal } from "@/ui/refusal"
+import { addressAction, askWayInAction, signInAction } from "../actions"
 
 /** The address first; then a link by mail or the password, the same for everybody who asks. */
 export function SignInForm({
-  to,
+  to: asksFor,
   sign: signIn = signInAction,
 }: {
   to: string
   /** What a password does; not given: it signs in to the learning area. */
   sign?: typeof signInAction
 }) {
-  const [email, setEmail] = useState("")
-  const [step, setStep] = useState<"address" | "how">("address")
+  const [given, goOn, going] = usePageAct(addressAction, { email: "", to: asksFor })
+  /** The answer whose address is to be another one. */
+  const [another, setAnother] = useState<object | null>(null)
+  const { email, to } = given
   const [asked, ask, asking] = usePageAct(askWayInAction, {})
   const [tried, sign, signing] = usePageAct(signIn, {})
   if (asked.asked)
@@ -26,15 +29,10 @@ export function SignInForm({
         look among the unwanted messages, too.
       </p>
     )
-  if (step === "address" || asked.refused)
+  if (!email || another === given)
     return (
-      <form
-        className="mt-6 space-y-4"
-        onSubmit={(e) => {
-          e.preventDefault()
-          setStep("how")
-        }}
-      >
+      <form action={goOn} className="mt-6 space-y-4">
+        <input type="hidden" name="to" value={to} />
         <TextField
           label="E-mail address"
           name="email"
@@ -42,11 +40,9 @@ export function SignInForm({
           autoComplete="username"
           inputMode="email"
           required
-          value={email}
-          error={asked.refused}
-          onChange={(e) => setEmail(e.target.value)}
+          defaultValue={email}
         />
-        <Button type="submit" look="primary" className="min-h-11 w-full">
+        <Button type="submit" look="primary" disabled={going} className="min-h-11 w-full">
           Go on
         </Button>
       </form>
@@ -55,7 +51,7 @@ export function SignInForm({
     <div className="mt-6">
       <p className="flex items-baseline justify-between gap-3">
         <strong className="[overflow-wrap:anywhere]">{email}</strong>
-        <button type="button" className="min-h-8 text-slate underline" onClick={() => setStep("address")}>
+        <button type="button" className="min-h-8 text-slate underline" onClick={() => setAnother(given)}>
           Another address
         </button>
       </p>
@@ -65,6 +61,7 @@ export function SignInForm({
         <Button type="submit" look="primary" disabled={asking} className="min-h-11 w-full">
           Mail me the link
         </Button>
+        <Refusal className="mt-1">{asked.refused}</Refusal>
         <p className="mt-1 text-body text-soft">It signs you in without a password, also if you have forgotten it.</p>
       </form>
       <form action={sign} className="mt-6 space-y-3 border-t border-line pt-5">
