@@ -59,7 +59,12 @@ export type MayOpen =
 
 type Opening = { readonly at: number | null; readonly because: Because }
 
-const runs = (a: AdmissionTo, at: number) => a.from <= at && (a.until === null || a.until > at)
+/** Whether an admission is running at an instant. */
+export const runs = (a: Pick<AdmissionTo, "from" | "until">, at: number) =>
+  a.from <= at && (a.until === null || a.until > at)
+
+/** The same as SQL asks of a row of `admission`, by the name that it has there; the instant is given twice. */
+export const runsSql = (a = "admission") => `${a}.from_at <= ? AND (${a}.until_at IS NULL OR ${a}.until_at > ?)`
 
 /** Whether an admission is to a lesson as a plan places it: a lesson belongs to the module that holds it then. */
 const covers = (a: AdmissionTo, l: PlanLesson) =>

@@ -1,6 +1,7 @@
 // Who hasn't been in a course for a while: one row a person and course with their last look, and the instant at which they count
 // as away, where the course says after how many days.
 
+import { runsSql } from "@/core/course/may-open"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import type { Due } from "../due"
@@ -74,7 +75,7 @@ async function sayNext(s: Context): Promise<boolean> {
     // Whoever has done all of it, or can't come in any more, isn't missed.
     const course = await tx.row<{ title: string }>(
       `SELECT c.title FROM course c WHERE c.id = ? AND c.state IN ('live', 'closed')
-       AND EXISTS (SELECT 1 FROM admission a WHERE a.person_id = ? AND a.course_id = c.id AND a.from_at <= ? AND (a.until_at IS NULL OR a.until_at > ?))
+       AND EXISTS (SELECT 1 FROM admission a WHERE a.person_id = ? AND a.course_id = c.id AND ${runsSql("a")})
        AND NOT EXISTS (SELECT 1 FROM fact f WHERE f.person_id = ? AND f.kind = 'course-done' AND f.subject_id = c.id)`,
       [row.course_id, row.person_id, now, now, row.person_id],
     )

@@ -1,4 +1,5 @@
 // Who is in a course: since when, from where, how far, and who hasn't got in.
+import { runsSql } from "@/core/course/may-open"
 import { letsIn } from "@/core/mail/kind/list"
 import type { Context } from "../context"
 import { csv } from "../csv"
@@ -41,8 +42,7 @@ const first =
   "NOT EXISTS (SELECT 1 FROM admission b WHERE b.person_id = d.person_id AND b.course_id = d.course_id AND b.id < d.id)"
 
 function where(q: MembersQuery, now: Date): { sql: string; values: unknown[] } {
-  const running =
-    "EXISTS (SELECT 1 FROM admission b WHERE b.person_id = d.person_id AND b.course_id = d.course_id AND b.from_at <= ? AND (b.until_at IS NULL OR b.until_at > ?))"
+  const running = `EXISTS (SELECT 1 FROM admission b WHERE b.person_id = d.person_id AND b.course_id = d.course_id AND ${runsSql("b")})`
   const only = q.only === "" ? "" : ` AND ${q.only === "in" ? "" : "NOT "}${running}`
   const search = foldSearch(q.search)
   return {

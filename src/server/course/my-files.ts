@@ -1,6 +1,7 @@
 // Files that a learner may take away.
 
 import { lessonPage } from "@/core/course/lesson-page"
+import { runsSql } from "@/core/course/may-open"
 import type { Context } from "../context"
 import { type Admitted, admittedAs } from "../person/session"
 import type { LessonRow } from "./course"
@@ -13,7 +14,7 @@ export type MyFile = { readonly id: number; readonly name: string; readonly stor
 export async function myFiles(s: Context, who: Admitted): Promise<MyFile[]> {
   const now = new Date(await s.clock.now())
   return s.db.rows<MyFile>(
-    "SELECT DISTINCT m.id, m.name, m.stored, m.size FROM admission a JOIN media m ON m.id = a.media_id WHERE a.person_id = ? AND a.from_at <= ? AND (a.until_at IS NULL OR a.until_at > ?) AND (? IS NULL OR FIND_IN_SET(a.order_id, ?)) ORDER BY m.name LIMIT 200",
+    `SELECT DISTINCT m.id, m.name, m.stored, m.size FROM admission a JOIN media m ON m.id = a.media_id WHERE a.person_id = ? AND ${runsSql("a")} AND (? IS NULL OR FIND_IN_SET(a.order_id, ?)) ORDER BY m.name LIMIT 200`,
     [admittedAs(who), now, now, who.scope, who.scope],
   )
 }

@@ -1,4 +1,5 @@
 // What somebody has of what is on offer.
+import { runsSql } from "@/core/course/may-open"
 import { opensOf } from "@/core/offer/gift/list"
 import { giftsOf } from "@/core/offer/offer"
 import type { Db } from "../db/pool"
@@ -14,7 +15,7 @@ export async function ownedOffers(
 ): Promise<Set<number>> {
   const now = new Date(at)
   const open = await db.rows<{ course_id: number | null; media_id: number | null }>(
-    "SELECT course_id, media_id FROM admission WHERE person_id = ? AND lesson_id IS NULL AND (? IS NULL OR order_id = ?) AND from_at <= ? AND (until_at IS NULL OR until_at > ?)",
+    `SELECT course_id, media_id FROM admission WHERE person_id = ? AND lesson_id IS NULL AND (? IS NULL OR order_id = ?) AND ${runsSql()}`,
     [person, story, story, now, now],
   )
   const courses = new Set(open.map((o) => o.course_id))
