@@ -36,6 +36,7 @@ export async function runBenchmarks(words: readonly string[]): Promise<void> {
   ensureDebian("mariadb")
   const unknown = words.find((w) => !Object.hasOwn(benches, w))
   if (unknown) throw new Stop(`There is no benchmark “${unknown}”: ${Object.keys(benches).join(", ")}.`)
+  for (const signal of ["SIGINT", "SIGTERM"] as const) process.once(signal, () => process.exit(130))
   for (const [name, [title, run]] of Object.entries(benches)) {
     if (words.length && !words.includes(name)) continue
     const folder = `.test/bench-${process.pid}-${name}`

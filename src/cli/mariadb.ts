@@ -68,6 +68,8 @@ export async function startMariaDb(installation: Installation, careless = false)
     server.unref()
     await ready(socket, installation, server, log)
   }
+  // Whatever ends this process in the middle: no database runs on behind it.
+  process.once("exit", () => server?.kill("SIGTERM"))
   await start()
   const wait = async () => {
     for (let i = 0; i < 300 && server && server.exitCode === null && server.signalCode === null; i++)

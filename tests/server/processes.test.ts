@@ -1,7 +1,7 @@
 // A whole school as heron runs it: its processes die and come back, everything ends in order, and a second start finds all.
 
-import { spawnSync } from "node:child_process"
-import { existsSync, mkdirSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs"
+import { spawn, spawnSync } from "node:child_process"
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs"
 import { createServer } from "node:net"
 import { join } from "node:path"
 import { afterAll, describe, expect, it } from "vitest"
@@ -37,6 +37,22 @@ async function until(what: string, done: () => Promise<boolean> | boolean, secon
 const isWell = async (school: School) => (await fetch(`${school.origin}/healthz`)).status === 200
 const start = (prepare?: (e: NodeJS.ProcessEnv) => Promise<void>) =>
   startSchool({ mode: "test", folder, distDir: places.test.distDir, port: 0, prepare })
+
+it("leaves no database behind a benchmark that is interrupted", async () => {
+  const bench = spawn(process.execPath, ["--import", "tsx", "src/cli/main.ts", "bench", "people"], { stdio: "ignore" })
+  const databases = () =>
+    readdirSync("/proc").filter((pid) => {
+      try {
+        return /^\d+$/.test(pid) && readFileSync(`/proc/${pid}/cmdline`, "utf8").includes(`bench-${bench.pid}-people`)
+      } catch {
+        return false
+      }
+    })
+  await until("its database runs", () => databases().length > 0, 60)
+  bench.kill("SIGINT")
+  await until("its database has ended", () => !alive(bench.pid) && databases().length === 0, 60)
+  rmSync(`.test/bench-${bench.pid}-people`, { recursive: true, force: true })
+}, 120_000)
 
 describe("a school", () => {
   it("comes back whatever is killed, ends in order, and finds everything again", async () => {

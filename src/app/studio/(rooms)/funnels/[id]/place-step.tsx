@@ -1,7 +1,5 @@
 "use client"
-
-import { useRouter } from "next/navigation"
-import { useState, useTransition } from "react"
+import { useState } from "react"
 import type { Funnel, Step } from "@/core/funnel/draft"
 import { capital } from "@/core/funnel/phrase"
 import { type Outcome, offerOf, outcomes, type StepKind, soldAt, stepKinds, waysOf } from "@/core/funnel/step/list"
@@ -11,6 +9,7 @@ import { option, SelectField } from "@/ui/field"
 import { TextLink } from "@/ui/link"
 import { useOnce } from "@/ui/once"
 import { Refusal } from "@/ui/refusal"
+import { useAction } from "@/ui/use-action"
 import { copyStepAction, insertStepAction, moveStepAction, removeStepAction } from "../actions"
 import type { Choices } from "./workspace"
 
@@ -43,10 +42,8 @@ export function InsertStep({
   const [outcome, setOutcome] = useState<Outcome>(at.outcome)
   const free = offers.filter((o) => !funnel.steps.some((s) => offerOf(s) === o.id))
   const [offer, setOffer] = useState((free[0] ?? offers[0])?.id ?? 0)
-  const [refused, setRefused] = useState("")
   const [once] = useOnce()
-  const [busy, start] = useTransition()
-  const router = useRouter()
+  const { busy, refused, run } = useAction()
   const to = funnel.steps.find(
     (s) => s.id === (funnel.streams.find((x) => x.from === after.id && x.outcome === outcome)?.to ?? 0),
   )
@@ -56,15 +53,10 @@ export function InsertStep({
         className="space-y-4"
         onSubmit={(e) => {
           e.preventDefault()
-          start(async () => {
-            const done = await insertStepAction(
-              { after: after.id, outcome, kind, offer: wantsOffer ? offer : null },
-              once,
-            )
-            if (done.step === undefined) return setRefused(done.refused ?? "")
-            router.refresh()
-            onPlaced(done.step)
-          })
+          run(
+            () => insertStepAction({ after: after.id, outcome, kind, offer: wantsOffer ? offer : null }, once),
+            (done) => onPlaced(done.step ?? 0),
+          )
         }}
       >
         <SelectField
@@ -117,19 +109,15 @@ export function MoveStep({
     .filter((s) => s.id !== step.id)
     .flatMap((s) => ways(s).map((outcome) => ({ key: `${s.id}.${outcome}`, after: s.id, outcome, name: s.name })))
   const [place, setPlace] = useState(places[0]?.key ?? "")
-  const [refused, setRefused] = useState("")
   const [once] = useOnce()
-  const [busy, start] = useTransition()
-  const router = useRouter()
+  const { busy, refused, run } = useAction()
   const chosen = places.find((p) => p.key === place)
   const put = (act: (input: unknown, once: string) => ReturnType<typeof moveStepAction>) =>
-    start(async () => {
-      if (!chosen) return
-      const done = await act({ step: step.id, after: chosen.after, outcome: chosen.outcome }, once)
-      if (done.step === undefined) return setRefused(done.refused ?? "")
-      router.refresh()
-      onPlaced(done.step)
-    })
+    chosen &&
+    run(
+      () => act({ step: step.id, after: chosen.after, outcome: chosen.outcome }, once),
+      (done) => onPlaced(done.step ?? 0),
+    )
   return (
     <Dialog open onOpenChange={(o) => !o && onClose()} title={`“${step.name}”: move, copy, remove`}>
       <SelectField label="Place" value={place} onChange={(e) => setPlace(e.target.value)}>
@@ -151,12 +139,10 @@ export function MoveStep({
           look="danger"
           disabled={busy}
           onClick={() =>
-            start(async () => {
-              const done = await removeStepAction(step.id)
-              if (done.refused) return setRefused(done.refused)
-              router.refresh()
-              onPlaced(0)
-            })
+            run(
+              () => removeStepAction(step.id),
+              () => onPlaced(0),
+            )
           }
         >
           Remove it
