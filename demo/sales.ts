@@ -85,10 +85,10 @@ export async function makeSales(
 }
 
 /** The processor knows a payment by its order. */
-function renamePayment(store: Store, charge: Row, _number: (old: number) => number): void {
+function renamePayment(store: Store, charge: Row, number: (old: number) => number): void {
   const payment = store.payments.get(String(charge[11]))
   if (!payment) return
-  const order = Number(payment.reference.split(" ")[1])
+  const order = number(Number(payment.reference.split(" ")[1]))
   store.keep({ kind: "payment", value: { ...payment, key: String(charge[1]), reference: `order ${order}` } })
 }
 

@@ -17,7 +17,7 @@ export function Pager({
   href: (page: number) => string
 }) {
   if (total <= size) return null
-  const _number = (n: number) => n.toLocaleString(locale)
+  const number = (n: number) => n.toLocaleString(locale)
   return (
     <nav aria-label="Pages" className="mt-4 flex items-center justify-between">
       {page > 0 ? (
@@ -28,7 +28,7 @@ export function Pager({
         <span />
       )}
       <span className="text-soft tabular-nums">
-        {page * size + 1} to {page * size + shown} of {total}
+        {number(page * size + 1)} to {number(page * size + shown)} of {number(total)}
       </span>
       {(page + 1) * size < total ? (
         <Button asChild>

@@ -135,6 +135,8 @@ it("keeps search, tag, order and page of the people list in the address", async 
   const names = () => page.locator("tbody tr td:nth-child(2)").allTextContents()
   const first = await names()
   expect(first).toHaveLength(50)
+  // However many there are: thousands are set apart.
+  expect(await page.getByText(/^1 to 50 of /).textContent()).toMatch(/ of \d{1,3}(,\d{3})*$/)
   await page.getByRole("link", { name: "After ›" }).click()
   await page.waitForURL(/page=2/)
   const second = await names()

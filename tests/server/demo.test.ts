@@ -1,5 +1,6 @@
 // The demo school: invented, but its rows must mean what the use cases' rows mean.
 
+import { join } from "node:path"
 import { demoAccount } from "@demo/account"
 import { firstCrock } from "@demo/lessons"
 import { isDemoLoaded, loadDemo } from "@demo/load"
@@ -15,6 +16,7 @@ import { signIn } from "@/server/person/account"
 import { countPeople, personStory } from "@/server/person/people"
 import { httpCards } from "@/server/port/cards"
 import { readToday } from "@/server/today"
+import { Store } from "@/standins/processor/store"
 import { type TestSchool, testSchool } from "../support/school"
 
 let t: TestSchool
@@ -42,6 +44,16 @@ describe("the demo school", () => {
 
   it("lets its account in", async () => {
     expect(await signIn(t.s, { ...demoAccount, ip: "127.0.0.1" })).toHaveProperty("session")
+  })
+
+  it("is known to its card processor payment by payment, under the orders that they belong to", async () => {
+    const { payments } = new Store(join(t.s.config.dataFolder, "processor"))
+    const charges = await t.s.db.rows<{ payment: string; order: number; gross: number }>(
+      "SELECT payment, order_id AS `order`, gross FROM charge WHERE payment IS NOT NULL",
+    )
+    expect(charges.length).toBeGreaterThan(5)
+    for (const c of charges)
+      expect(payments.get(c.payment)).toMatchObject({ reference: `order ${c.order}`, amount: c.gross })
   })
 
   it("has only .example addresses", async () => {
