@@ -7,10 +7,9 @@ import { askHtml } from "./ask"
 import { asked, formOf } from "./block/form"
 import type { Target } from "./block/kind"
 import { blockKinds, writeBlock } from "./block/list"
-import { datesScript } from "./dates"
 import { escapeHtml } from "./html"
-import { replayScript } from "./replay"
-import { checkoutScript, type OfferCard, wayHtml } from "./selling"
+import { scripts } from "./scripts"
+import { type OfferCard, wayHtml } from "./selling"
 import { fontLinks, type Look, looks, styleSheet } from "./style"
 import { allBlocks } from "./walk"
 import { type Part, type Piece, type Slot, Writer } from "./writer"
@@ -55,9 +54,6 @@ export type CompileContext = {
 /** What a block needs to be written: of a page or, without a funnel, of a lesson. */
 export type BlockContext = Omit<CompileContext, "funnel" | "school"> & { readonly funnel: Funnel | null }
 
-/** Tells the server where the visitor's clock stands, so that mail comes in their morning. The page works without. */
-const zoneScript = `for(const f of document.forms)if(f.zone)try{f.zone.value=Intl.DateTimeFormat().resolvedOptions().timeZone}catch{}`
-
 /** Compiles the page of a step. Throws where the step has none. Text is escaped; rich text is taken as sanitised. */
 export function compilePage(step: Step, context: CompileContext): CompiledPage {
   if (!step.page) throw new Error(`the step ${step.name} has no page`)
@@ -75,13 +71,13 @@ export function compilePage(step: Step, context: CompileContext): CompiledPage {
     context.release === 0
       ? ""
       : sells?.as === "first"
-        ? checkoutScript
+        ? scripts.checkout
         : webinar !== null
           ? stepKinds[step.kind].replays
-            ? replayScript
-            : datesScript
+            ? scripts.replay
+            : scripts.dates
           : form
-            ? zoneScript
+            ? scripts.zone
             : ""
   const writer = new Writer()
   writer.text(

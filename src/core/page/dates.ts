@@ -1,11 +1,7 @@
 // The parts of a webinar's pages that only the moment knows: the dates to choose from, and the seat somebody has.
 import { words } from "../words/en"
-import { locale } from "../words/locale"
 import { longMoment } from "../words/moment"
 import { escapeHtml as e } from "./html"
-
-/** Shows every date where the visitor is, by their browser or as they choose; without it they read the zone that is named. */
-export const datesScript = `{const I=Intl,g=document.getElementById("tz"),z=I.DateTimeFormat().resolvedOptions().timeZone,s=z=>{for(const t of document.querySelectorAll("time"))t.textContent=new I.DateTimeFormat("${locale}",{weekday:"long",day:"numeric",month:"long",hour:"2-digit",minute:"2-digit",timeZone:z}).format(new Date(t.dateTime));for(const f of document.forms)if(f.zone)f.zone.value=z;for(const n of document.querySelectorAll(".zone"))n.textContent=z};try{s(z);if(g){const u=new URL(location);if(g.dataset.asks&&!u.searchParams.get("zone")){u.searchParams.set("zone",z);location.replace(u)}g.replaceChildren(...[...new Set([z,...I.supportedValuesOf("timeZone")])].map(v=>new Option(v)));g.value=u.searchParams.get("zone")||z;s(g.value);g.disabled=false;g.onchange=()=>{if(g.dataset.asks){u.searchParams.set("zone",g.value);location.replace(u)}else s(g.value)}}}catch{}}`
 
 /** An instant, in a zone that is named; a browser shows it where it is. */
 export function momentHtml(at: number, zone: string): string {

@@ -1,5 +1,6 @@
 // The small pages that are the product's own and not the marketer's: press here, back in a moment, nothing stands here.
 import { escapeHtml } from "./html"
+import { scripts } from "./scripts"
 import { type Look, styleSheet } from "./style"
 
 export type PlainPage = {
@@ -21,9 +22,6 @@ export type PlainPage = {
   readonly links?: readonly { readonly href: string; readonly says: string }[]
 }
 
-/** A button pressed twice is pressed once; without scripts the server sees to it. */
-export const onceScript = `for(const f of document.forms)f.onsubmit=()=>{setTimeout(()=>{for(const b of f.querySelectorAll('button'))b.disabled=true})}`
-
 export function plainPage(
   page: PlainPage,
   school: string,
@@ -40,7 +38,7 @@ export function plainPage(
     return `<form method="post" action="${escapeHtml(f.action)}">${f.heading ? `<p>${escapeHtml(f.heading)}</p>` : ""}${hidden.join("")}${select}<button class="go">${escapeHtml(f.button)}</button></form>`
   })
   const links = (page.links ?? []).map((l) => `<p><a href="${escapeHtml(l.href)}">${escapeHtml(l.says)}</a></p>`)
-  const script = forms.length ? onceScript : ""
+  const script = forms.length ? scripts.once : ""
   const html =
     `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><meta name="robots" content="noindex"><meta name="referrer" content="no-referrer"><link rel="icon" href="data:,"><title>${escapeHtml(page.title)}</title><style>${style}</style></head>` +
     `<body><main><h1>${escapeHtml(page.title)}</h1>${page.paragraphs.map((p) => `<p>${escapeHtml(p)}</p>`).join("")}${forms.join("")}${links.join("")}</main><footer>${escapeHtml(school)}</footer>${script ? `<script>${script}</script>` : ""}</body></html>`

@@ -4,9 +4,6 @@ import { words } from "../words/en"
 import { momentHtml } from "./dates"
 import { escapeHtml as e } from "./html"
 
-/** Shows dates where the visitor is; jumps to chapters; shows the offer from its second on, once it was reached. Without it the offer stands there. */
-export const replayScript = `{const d=document,v=d.querySelector("video"),o=d.getElementById("offer");if(v){for(const a of d.querySelectorAll("#chapters a"))a.onclick=e=>{e.preventDefault();v.currentTime=a.dataset.at;v.play()};if(o){o.hidden=!0;const s=()=>{let l=Number(o.dataset.at);if(v.duration<l)l=v.duration*o.dataset.part;if(v.currentTime>=l)o.hidden=!1};v.ontimeupdate=v.onloadedmetadata=s}}}`
-
 export const replayCss = ({ line }: { readonly line: string }) =>
   `#chapters{list-style:none;padding:0;margin:.6rem 0}#chapters li{margin:0;border-top:1px solid ${line}}#chapters a{display:block;padding:.6rem 0}#offer{margin-top:1rem}`
 

@@ -3,7 +3,7 @@ import type { Playing } from "../webinar/recording"
 import { words } from "../words/en"
 import { momentHtml } from "./dates"
 import { escapeHtml as e } from "./html"
-import { roomScript } from "./room-script"
+import { scripts } from "./scripts"
 import { type OfferCard, priceHtml } from "./selling"
 import { type Look, looks, styleSheet } from "./style"
 
@@ -39,12 +39,22 @@ export function seatOfferHtml(card: OfferCard | undefined, until: string | null,
 const css = ({ line, ground, raised, action }: (typeof looks)[Look]) =>
   `main{max-width:72rem}video{width:100%;background:#000;display:block}#count{font-size:3rem;font-variant-numeric:tabular-nums;text-align:center;margin:1rem 0}#log{max-height:16rem;overflow:auto}#said{list-style:none;padding:0;margin:0}#said li{padding:.35rem 0;border-top:1px solid ${line};margin:0}#said .host{font-weight:600}#offer{border-top:1px solid ${line};margin-top:1.5rem;padding-top:1rem}#polls fieldset{border:0;border-top:1px solid ${line};margin:1rem 0 0;padding:.8rem 0 0}#polls legend{font-weight:600;float:left;width:100%;margin-bottom:.4rem}#polls button{display:block;width:100%;text-align:start;font:inherit;color:inherit;background:${raised};border:1px solid ${line};border-radius:6px;padding:.6rem .8rem;margin:.4rem 0 0;min-height:44px;cursor:pointer;clear:both}#polls button[aria-pressed=true]{outline:2px solid;outline-offset:-2px;font-weight:600}#polls button:disabled{cursor:default;background:${ground};color:inherit}#polls fieldset+fieldset{display:none}#polls i{display:block;height:.4rem;background:${action};margin:.25rem 0 0;min-width:2px}#polls small{display:block;margin:.1rem 0 .5rem}@media(min-width:60rem){.room{display:grid;grid-template:"stage offer" auto "stage talk" auto "polls talk" 1fr/minmax(0,1fr) 21rem;gap:0 2rem;align-items:start}.stage{grid-area:stage}.room #offer{grid-area:offer;margin:0 0 1.5rem;padding:0;border:0}#polls{grid-area:polls}.talk{grid-area:talk}.room h2,.room .price{margin-top:0}.room #log{max-height:22rem}}`
 
+/** What the program of the page says. */
+export type RoomSays = Readonly<Record<"you" | "somebody" | "ask" | "asks" | "ofVotes" | "notSent", string>>
+
 export function roomPage(v: RoomView): { html: string; style: string; script: string } {
   const look = looks[v.look]
   const style = `${styleSheet(v.look)}\n${css(look)}`
   const w = words.webinar
+  const says: RoomSays = {
+    you: w.you,
+    somebody: w.somebody,
+    ask: w.ask,
+    asks: w.asks,
+    ofVotes: w.ofVotes,
+    notSent: w.notSent,
+  }
   const talks = v.chat !== "off"
-  const js = roomScript(v.path, talks)
   const talk = talks
     ? `<section class="talk" aria-label="${e(w.chat)}"><h2>${e(w.chat)}</h2>${v.chat === "host" ? `<p class="small">${e(w.onlyHost)}</p>` : ""}<div id="log" role="log" tabindex="0" aria-label="${e(w.said)}"><ol id="said"></ol></div><form id="say"><label for="words">${e(w.saySomething)}</label><input id="words" name="words" maxlength="500" autocomplete="off" required><label class="pick"><input type="checkbox" name="question"> ${e(w.isQuestion)}</label><p id="refused" role="status"></p><button class="go">${e(w.send)}</button></form></section>`
     : ""
@@ -61,6 +71,6 @@ export function roomPage(v: RoomView): { html: string; style: string; script: st
   const plain = `<noscript><p class="section tinted">${e(w.needsScript)} ${e(w.plainWhen)} ${momentHtml(v.starts, v.zone)}.${v.replay ? ` <a href="${e(v.replay)}">${e(w.plainReplay)}</a>` : ""}</p></noscript>`
   const html =
     `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><meta name="robots" content="noindex"><meta name="referrer" content="no-referrer"><link rel="icon" href="data:,"><title>${e(v.title)}</title><style>${style}</style></head>` +
-    `<body><main><h1 dir="auto">${e(v.title)}</h1>${v.host ? `<p>${e(w.with(v.host))}</p>` : ""}${plain}<div class="room"><div class="stage">${stage}${handout}</div><div id="offer" aria-live="polite" hidden></div><div id="polls" aria-live="polite" hidden></div>${talk}</div></main><footer dir="auto">${e(v.school)}</footer><script>${js}</script></body></html>`
-  return { html, style, script: js }
+    `<body><main data-path="${e(v.path)}" data-says="${e(JSON.stringify(says))}"><h1 dir="auto">${e(v.title)}</h1>${v.host ? `<p>${e(w.with(v.host))}</p>` : ""}${plain}<div class="room"><div class="stage">${stage}${handout}</div><div id="offer" aria-live="polite" hidden></div><div id="polls" aria-live="polite" hidden></div>${talk}</div></main><footer dir="auto">${e(v.school)}</footer><script>${scripts.room}</script></body></html>`
+  return { html, style, script: scripts.room }
 }

@@ -123,22 +123,6 @@ export function checkoutHtml(v: CheckoutView): string {
   }<div class="hp" aria-hidden="true"><label for="website">${e(words.page.honeypot)}</label><input id="website" name="website" tabindex="-1" autocomplete="off"></div><input type="hidden" name="release" value="${v.release}"><input type="hidden" name="zone" value=""><input type="hidden" name="once" value="${e(v.once)}"><input type="hidden" name="token" value=""><section id="sum" aria-live="polite" aria-label="${e(w.sum)}">${sumHtml(v.sum)}</section></form>`
 }
 
-/** Reads the card through the processor's frame, and has the sum worked out anew when the choice changes. */
-export const checkoutScript = `(()=>{const f=document.forms.checkout;if(!f)return;const w=document.getElementById('cards'),sum=document.getElementById('sum');let busy=false,sent=false;
-try{f.elements.zone.value=Intl.DateTimeFormat().resolvedOptions().timeZone}catch{}
-const go=()=>{sent=true;f.submit()};const free=b=>{for(const x of sum.querySelectorAll('button'))x.disabled=!b};
-addEventListener('message',e=>{if(!w||e.source!==w.contentWindow||e.origin!==f.dataset.cards)return;const m=e.data||{};
-if(m.cards==='height')w.style.height=Math.min(900,m.height)+'px';
-if(m.cards==='enter')f.requestSubmit();
-if(m.cards==='wrong'){busy=false;free(true);w.scrollIntoView({block:'center'})}
-if(m.cards==='token'&&busy){f.elements.token.value=m.token;go()}});
-f.addEventListener('submit',e=>{if(e.submitter&&e.submitter.name==='quote'){e.preventDefault();return quote()}
-if(sent||busy)return e.preventDefault();busy=true;setTimeout(()=>free(false));
-if(f.elements.paid.value&&w){e.preventDefault();w.contentWindow.postMessage({cards:'token'},f.dataset.cards)}});
-let turn=0;const quote=async()=>{const mine=++turn,d=new URLSearchParams(new FormData(f));d.set('quote','1');
-try{const r=await fetch(f.getAttribute('action'),{method:'POST',body:d,headers:{'x-quote':'1'}});if(r.ok&&mine===turn&&!busy){sum.innerHTML=await r.text();for(const t of sum.querySelectorAll('template')){const x=f.querySelector('[data-way="'+t.dataset.way+'"]:not(template)');if(x)x.textContent=t.content.textContent}const c=document.getElementById('card');if(c)c.hidden=!f.elements.paid.value}}catch{}};
-f.addEventListener('change',quote);addEventListener('pageshow',e=>{if(e.persisted)location.reload()})})()`
-
 export type DecisionView = {
   readonly action: string
   readonly order: string

@@ -3,6 +3,7 @@
 import { testCards } from "@/core/offer/card"
 import { moneyText } from "@/core/offer/money"
 import { escapeHtml } from "@/core/page/html"
+import { scripts } from "@/core/page/scripts"
 import type { Payment, Store } from "./store"
 
 const style = `*{box-sizing:border-box}body{margin:0;font:16px/1.5 system-ui,sans-serif;color:#14262d;background:#fffdf8}
@@ -14,21 +15,6 @@ label{display:block;font-weight:600;font-size:.95rem;margin:0 0 .2rem}input,sele
 const page = (title: string, body: string) =>
   `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><title>${escapeHtml(title)}</title><link rel="icon" href="data:,"><style>${style}</style></head><body>${body}</body></html>`
 
-/** Talks to the page around it by messages: it is asked for a token, and gives one or says what is wrong. */
-const fieldsScript = `const $=i=>document.getElementById(i),say=m=>parent.postMessage(m,'*'),grow=()=>say({cards:'height',height:document.documentElement.scrollHeight});
-const wrong=t=>{$('wrong').textContent=t;$('wrong').hidden=!t;grow()};
-const groups=e=>{e.value=e.value.replace(/\\D/g,'').slice(0,19).replace(/(.{4})(?=.)/g,'$1 ')};
-$('number').oninput=()=>groups($('number'));
-$('expires').oninput=()=>{const d=$('expires').value.replace(/\\D/g,'').slice(0,4);$('expires').value=d.length>2?d.slice(0,2)+'/'+d.slice(2):d};
-for(const b of document.querySelectorAll('[data-number]'))b.onclick=()=>{$('number').value=b.dataset.number;groups($('number'));$('expires').value='12/39';$('code').value='123';wrong('')};
-document.querySelector('details').ontoggle=grow;
-for(const i of document.querySelectorAll('input'))i.onkeydown=e=>{if(e.key==='Enter')say({cards:'enter'})};
-addEventListener('message',async e=>{if(e.source!==parent||e.data?.cards!=='token')return;
-try{const r=await fetch('/tokens',{method:'POST',headers:{'content-type':'application/json'},body:JSON.stringify({number:$('number').value,expires:$('expires').value,code:$('code').value})});
-const b=await r.json();if(!r.ok){wrong(b.error);$('number').focus();return say({cards:'wrong'})}wrong('');say({cards:'token',token:b.token})}
-catch{wrong('The card processor doesn\\u2019t answer. Nothing was charged; please try again.');say({cards:'wrong'})}});
-grow()`
-
 export function fieldsPage(): string {
   const cards = Object.values(testCards).map(
     (c) =>
@@ -38,7 +24,7 @@ export function fieldsPage(): string {
     "Card",
     `<div role="group" aria-label="Card" class="fields"><label for="number">Card number</label><input id="number" inputmode="numeric" autocomplete="cc-number" required>
 <div class="two"><div><label for="expires">Valid until</label><input id="expires" inputmode="numeric" autocomplete="cc-exp" placeholder="MM/YY"></div><div><label for="code">Code on the card</label><input id="code" inputmode="numeric" autocomplete="cc-csc" maxlength="4"></div></div>
-<p id="wrong" class="wrong" role="alert" hidden></p><details><summary>Test cards: nothing is really charged here</summary>${cards.join("")}</details></div><script>${fieldsScript}</script>`,
+<p id="wrong" class="wrong" role="alert" hidden></p><details><summary>Test cards: nothing is really charged here</summary>${cards.join("")}</details></div><script>${scripts["card-fields"]}</script>`,
   )
 }
 
