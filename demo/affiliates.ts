@@ -1,7 +1,7 @@
 // Whoever recommends Juniper Crock: nine food writers and learners, a year of links that were followed, sales that counted for them,
 // three payouts behind and one that waits to be paid. What counts, earns and pays is the school's own doing.
 
-import { lessonPage } from "@/core/course/lesson-page"
+import { lessonPage } from "@/core/page/lesson"
 import { affiliateById, changeAffiliate, setOwnRate } from "@/server/affiliate/affiliate"
 import { allowBonus, chooseBonus } from "@/server/affiliate/bonus"
 import { addAffiliate } from "@/server/affiliate/come"

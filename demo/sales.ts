@@ -4,8 +4,9 @@ import { keepPlan } from "@/core/offer/plan-document"
 // comes from the same plans that a checkout makes.
 
 import { join } from "node:path"
+import type { CourseCard } from "@/core/course/card"
 import { daysAfter } from "@/core/course/opens"
-import type { CourseCard, Funnel, Step } from "@/core/funnel/draft"
+import type { Funnel, Step } from "@/core/funnel/draft"
 import { streamTo } from "@/core/funnel/draft"
 import { slugOf } from "@/core/funnel/slug"
 import type { Outcome } from "@/core/funnel/step/list"

@@ -4,17 +4,17 @@ import { readFileSync } from "node:fs"
 import { join, relative } from "node:path"
 import ts from "typescript"
 import { expect, it } from "vitest"
-import { effectKinds } from "./funnel/effect/list"
 import { stepKinds } from "./funnel/step/list"
 import { mailKinds } from "./mail/kind/list"
 import { giftKinds } from "./offer/gift/list"
 import { blockKinds } from "./page/block/list"
+import { effectKinds } from "./sequence/effect/list"
 import { sequenceStepKinds } from "./sequence/step/list"
 
 /** Where comparing with a kind is at home. */
 const homes: Record<string, { readonly kinds: readonly string[]; readonly at: RegExp }> = {
   step: { kinds: Object.keys(stepKinds), at: /core\/funnel\/step\/|front\/step\// },
-  effect: { kinds: Object.keys(effectKinds), at: /core\/funnel\/effect\/|server\/sequence\/effect\// },
+  effect: { kinds: Object.keys(effectKinds), at: /core\/sequence\/effect\/|server\/sequence\/effect\// },
   block: { kinds: Object.keys(blockKinds), at: /core\/page\/block\/|page-editor\/block\/|front\/part\// },
   gift: { kinds: Object.keys(giftKinds), at: /core\/offer\/gift\// },
   sequenceStep: { kinds: Object.keys(sequenceStepKinds), at: /core\/sequence\/step\// },

@@ -1,7 +1,7 @@
 // Answers published pages and their forms: from a request and a compiled release to a response. Knows nothing of Next.
 
-import { sourceOfVia, viaName } from "@/core/affiliate/code"
-import { sourceOf } from "@/core/funnel/source"
+import { viaName } from "@/core/affiliate/code"
+import { sourceOf, sourceOfVia } from "@/core/source"
 import { words } from "@/core/words/en"
 import { firstCookie, sessionCookie } from "@/server/person/session"
 import { withCoupon } from "./coupon"

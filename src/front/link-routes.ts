@@ -2,7 +2,7 @@
 // what it is for happens when its button is pressed, so that a mail scanner that follows links does nothing.
 import { viaName } from "@/core/affiliate/code"
 import { ibanShort } from "@/core/affiliate/iban"
-import { knownZone } from "@/core/mail/schedule"
+import { knownZone } from "@/core/calendar/zone"
 import type { PlainPage } from "@/core/page/plain"
 import { words } from "@/core/words/en"
 import { bankChangeState, confirmBankChange } from "@/server/affiliate/bank"

@@ -1,5 +1,5 @@
 // Why somebody was led to this page: they asked for a lesson, or a course, that isn't open to them.
-import { escapeHtml } from "@/core/page/html"
+import { escapeHtml } from "@/core/html"
 import { words } from "@/core/words/en"
 import { lockedName } from "@/server/course/locked"
 import type { Request } from "./exchange"

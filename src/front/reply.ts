@@ -1,7 +1,7 @@
 // What the front server answers with, and who it takes a visitor for.
 import { randomBytes } from "node:crypto"
-import { tidySource } from "@/core/funnel/source"
 import { type PlainPage, plainPage } from "@/core/page/plain"
+import { tidySource } from "@/core/source"
 import type { Config } from "@/server/config"
 import type { Context } from "@/server/context"
 import { firstCookie, isSecure, type Realm, sessionCookie, sessionMs, visitorCookie } from "@/server/person/session"

@@ -1,7 +1,7 @@
 // Links of affiliates: who recommended is put down, kept in a first-party cookie where that needs no consent or has it, and said
 // on the pages while it counts.
 import { parseVia, type Via, viaName } from "@/core/affiliate/code"
-import { escapeHtml } from "@/core/page/html"
+import { escapeHtml } from "@/core/html"
 import { connectionOf } from "@/core/person/connection"
 import { words } from "@/core/words/en"
 import { mentionKey, type Named, type NewMention, recordMentions } from "@/server/affiliate/mention"

@@ -1,5 +1,5 @@
 // What screens say of the school itself.
-import { isLook, type Look } from "@/core/page/style"
+import { isLook, type Look } from "@/core/look"
 import type { Db } from "./db/pool"
 
 export type SchoolHead = { readonly name: string; readonly postalAddress: string; readonly zone: string }

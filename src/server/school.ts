@@ -1,10 +1,10 @@
 // The school's own settings.
 
 import * as v from "valibot"
-import { knownZone } from "@/core/mail/schedule"
+import { knownZone } from "@/core/calendar/zone"
+import { isLook } from "@/core/look"
 import { currencies } from "@/core/offer/money"
 import { statementProblem } from "@/core/offer/statement"
-import { isLook } from "@/core/page/style"
 import { parseAddress } from "@/core/person/address"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "./context"

@@ -1,7 +1,7 @@
 // What a migration leaves to the code: documents that are there already are read, and what follows from them is written.
 
-import { lessonPage } from "@/core/course/lesson-page"
 import { fromSchool } from "@/core/mail/from"
+import { lessonPage } from "@/core/page/lesson"
 import { type SequenceDocument, stepsOfMails } from "@/core/sequence/document"
 import { type LessonRow, referCourse } from "./course/course"
 import { referPage } from "./course/lesson-page"

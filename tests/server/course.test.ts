@@ -1,6 +1,6 @@
 // Courses as they are written and learnt, effects of outcomes, and what a person who is let in meets.
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
-import { lessonPage } from "@/core/course/lesson-page"
+import { lessonPage } from "@/core/page/lesson"
 import { allSteps, removeStep } from "@/core/sequence/flow"
 import { mailOf } from "@/core/sequence/step/list"
 import * as course from "@/server/course/course"

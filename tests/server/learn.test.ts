@@ -1,8 +1,8 @@
 // A course as it opens bit by bit: the outline it is written in, what is open to whom, and the gates before the rest.
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
-import { lessonPage } from "@/core/course/lesson-page"
 import type { AdmissionTo } from "@/core/course/may-open"
 import { newRow, type Outline } from "@/core/course/outline"
+import { lessonPage } from "@/core/page/lesson"
 import { newCourse, readCourse, saveCourse, saveLesson, saveModule } from "@/server/course/course"
 import { setDrip } from "@/server/course/drip"
 import { coursePagesOf, meetGate, saveSchoolGates } from "@/server/course/gates"

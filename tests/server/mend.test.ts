@@ -1,7 +1,7 @@
 // What preflight finds and offers to mend at once, and that it is gone afterwards; and a funnel that sells only a file.
 
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
-import type { Finding, Rule } from "@/core/funnel/finding"
+import type { Finding, Rule } from "@/core/finding"
 import { courseAt } from "@/core/funnel/step/list"
 import { loadFunnel } from "@/server/funnel/load"
 import { mend } from "@/server/funnel/mend"

@@ -1,6 +1,6 @@
 // Links that say where they stand: made, counted as the river counts them, and what is refused.
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
-import { sourceOf, sourceQuery } from "@/core/funnel/source"
+import { sourceOf, sourceQuery } from "@/core/source"
 import { cameBetween } from "@/server/funnel/rollup"
 import { linkTargets, listTrackedLinks, makeTrackedLink, removeTrackedLink } from "@/server/funnel/tracked-link"
 import { openSchool, someVisitor, type TestSchool, testSchool } from "../support/school"

@@ -1,10 +1,10 @@
 // A whole funnel to check things against, made by the recipe as "New funnel" makes it.
 
 import type { Funnel } from "@/core/funnel/draft"
-import { aboutOf, effectKinds } from "@/core/funnel/effect/list"
 import { courseSaleFunnel, miniCourseFunnel } from "@/core/funnel/recipe"
 import type { RecipeCourse } from "@/core/funnel/step/kind"
 import type { Offer } from "@/core/offer/offer"
+import { aboutOf, effectKinds } from "@/core/sequence/effect/list"
 
 export const sampleCourse: RecipeCourse = {
   id: 7,

@@ -1,7 +1,7 @@
 // What each condition says of one person, written by itself: the SQL of the conditions is held against it.
 import { Temporal } from "temporal-polyfill"
+import { knownZone } from "@/core/calendar/zone"
 import type { SurveyAnswers } from "@/core/course/survey"
-import { knownZone } from "@/core/mail/schedule"
 import { couponKey } from "@/core/offer/coupon"
 import { foldValue, numberIn } from "@/core/person/field"
 import type { Comparison } from "@/core/person/segment/field"

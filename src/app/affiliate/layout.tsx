@@ -1,7 +1,7 @@
 import type { Metadata } from "next"
 import type { CSSProperties, ReactNode } from "react"
 import { context, portalPerson } from "@/app/guard"
-import { looks } from "@/core/page/style"
+import { looks } from "@/core/look"
 import { schoolHead, schoolLook } from "@/server/school-view"
 import { ActForm } from "@/ui/act-form"
 import { Link } from "@/ui/link"

@@ -1,7 +1,7 @@
 import fc from "fast-check"
 import { describe, expect, it } from "vitest"
-import { decisionText, ruleText, verdictText } from "../words/affiliate"
 import { type Bar, countsOf, decide, longestChain, type Mention, type Rule } from "./attribution"
+import { decisionText, ruleText, verdictText } from "./words"
 
 const day = 86_400_000
 const sale = Date.parse("2026-05-15T10:00:00Z")

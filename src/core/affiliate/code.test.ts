@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest"
-import { sourceOf } from "../funnel/source"
-import { codeOf, codeOfSource, isCode, linkTo, parseVia, shortLink, sourceOfVia, subOf, viaText } from "./code"
+import { codeOfSource, sourceOf, sourceOfVia } from "../source"
+import { codeOf, isCode, linkTo, parseVia, shortLink, subOf, viaText } from "./code"
 
 describe("what stands in a link", () => {
   it.each([

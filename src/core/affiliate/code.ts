@@ -36,8 +36,3 @@ export function linkTo(origin: string, path: string, via: Via): string {
 
 /** The short address of an affiliate: `/by/ada/letter`. */
 export const shortLink = (origin: string, via: Via) => `${origin}/by/${via.code}${via.sub ? `/${via.sub}` : ""}`
-
-/** How a journey's source says that it began by a link of an affiliate. No source that comes from outside begins like it. */
-export const sourceMark = "@"
-export const sourceOfVia = (code: string) => `${sourceMark}${code}`
-export const codeOfSource = (source: string) => (source.startsWith(sourceMark) ? source.slice(1) : null)

@@ -2,9 +2,9 @@ import Decimal from "decimal.js"
 import fc from "fast-check"
 import { describe, expect, it } from "vitest"
 import { commissionLines } from "../ledger/journal"
-import { termsText } from "../words/affiliate"
 import { commissionOn, feeShares, type Line, standing, takenBack } from "./commission"
 import { type ProgrammeTerms, parsePercent, type Rate, rateOn, runs, termsFor, usualTerms } from "./programme"
+import { termsText } from "./words"
 
 const percent = (value: number): Rate => ({ kind: "percent", value })
 const amount = (value: number): Rate => ({ kind: "amount", value })

@@ -2,9 +2,9 @@
 import { decimalOf, type Minor, moneyText } from "../offer/money"
 import { rateText } from "../offer/tax"
 import { colour, openSheets, type SheetFonts } from "../sheet"
-import { rateWords } from "../words/affiliate"
 import { locale } from "../words/locale"
 import type { Rate } from "./programme"
+import { rateWords } from "./words"
 
 export type StatementLine = {
   /** Instant of the payment or refund, ms. */

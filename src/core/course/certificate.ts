@@ -1,6 +1,6 @@
 // A certificate: its number, and the sheet that is taken away.
-import type { Look } from "../page/style"
-import { looks } from "../page/style"
+import type { Look } from "../look"
+import { looks } from "../look"
 import { colour, openSheets, type SheetFonts } from "../sheet"
 import { locale } from "../words/locale"
 

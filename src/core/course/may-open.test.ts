@@ -1,10 +1,10 @@
 import fc from "fast-check"
 import moment from "moment-timezone"
 import { describe, expect, it } from "vitest"
-import { afterJoining, openingWords } from "../words/opening"
 import { type Asking, type MayOpen, mayOpen, noProgress } from "./may-open"
 import { atOnce, daysAfter, instantOf, type Opens } from "./opens"
 import { type CoursePlan, neverOpens, onlyAdds, type PlanLesson } from "./plan"
+import { afterJoining, openingWords } from "./words"
 
 const day = 86_400_000
 const now = Date.parse("2026-11-25T12:00:00Z")

@@ -1,7 +1,9 @@
 // Where things of a funnel stand: the address of a step, the course at its end, and where a button leads.
+
+import type { CourseCard } from "../course/card"
 import { formOf } from "../page/block/form"
 import type { Target } from "../page/block/kind"
-import { type CourseCard, type Funnel, type Step, type Stream, stepById, streamTo } from "./draft"
+import { type Funnel, type Step, type Stream, stepById, streamTo } from "./draft"
 import { courseAt, hasPage, type Outcome, outcomes, stepKinds } from "./step/list"
 
 /** The course that a funnel leads to. */

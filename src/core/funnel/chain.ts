@@ -1,8 +1,9 @@
 // What leads on from what: an occasion sets off effects, an effect makes other occasions come about, and a sequence that is begun
 // does things of its own at once and later. So that it can be seen, and so that no circle runs without a wait in it.
+
+import { type EffectKind, effectKinds, sequenceBegun } from "../sequence/effect/list"
 import type { Flow } from "../sequence/flow"
 import { type SequenceStep, sequenceStepKinds, sidesOf } from "../sequence/step/list"
-import { type EffectKind, effectKinds, sequenceBegun } from "./effect/list"
 import { type Occasion, occasions } from "./occasion/list"
 
 export type EffectOf = { readonly kind: EffectKind; readonly settings: object }

@@ -1,7 +1,8 @@
 // Changes to a funnel's draft, each from one value to another: steps put in, copied, moved, removed, led elsewhere, what they
 // sell and set off. What is new has a number below zero until it is stored. A change that can't be made gives null.
 import type { Page } from "../page/document"
-import { type Action, type Effect, type Funnel, type Step, stepById } from "./draft"
+import type { Action } from "../sequence/effect/list"
+import { type Effect, type Funnel, type Step, stepById } from "./draft"
 import type { Structure } from "./read"
 import { hasPage, type Outcome, readSettings, type StepKind, type soldAt, stepKinds, waysOf } from "./step/list"
 

@@ -1,50 +1,9 @@
-// What preflight finds: what a visitor would suffer, where, and what mends it.
-import type { Availability, Offer } from "../offer/offer"
-import type { Words } from "../words/en"
-import type { Said } from "../words/findings"
-import type { CourseCard, Step } from "./draft"
-import type { Outcome } from "./step/list"
+// What preflight knows of what a funnel leads to, and what can be wrong with its courses.
 
-export type Rule = keyof Words["findings"]
-
-/** What is known of what a rule found: its sentence is made of it. */
-export type FoundBy<R extends Rule> = Parameters<Words["findings"][R]>[0]
-
-/** The place in the studio where it is mended, or the one act that mends it. */
-export type Fix =
-  | { readonly go: "page"; readonly step: number; readonly block?: string }
-  | { readonly go: "wiring"; readonly step: number }
-  /** `room`: which of its views; without one its lessons. */
-  | { readonly go: "course"; readonly course: number; readonly room?: "opens" | "without-access" | "settings" }
-  | { readonly go: "sequence"; readonly sequence: number }
-  | { readonly go: "offer"; readonly offer: number }
-  | { readonly go: "webinar"; readonly webinar: number }
-  | { readonly go: "programme"; readonly offer: number }
-  | { readonly go: "settings" | "mail" | "cards" }
-  | { readonly act: "lead-on"; readonly step: number; readonly outcome: Outcome; readonly to: number }
-  | { readonly act: "course-live"; readonly course: number }
-  | { readonly act: "sequence-live"; readonly sequence: number }
-  | { readonly act: "write-mail"; readonly sequence: number; readonly lesson: number }
-  | { readonly act: "count-mails"; readonly sequence: number }
-
-export type Finding = {
-  readonly rule: Rule
-  /** As its rule found it; see `sayFindings`. */
-  readonly data: FoundBy<Rule>
-  /** What stops would hurt a visitor; advice would not. */
-  readonly weight: "stop" | "advice"
-  /** The step it shows at on the river. */
-  readonly step: number | null
-  readonly where: string
-  readonly fix: Fix
-}
-
-/** In words: what a visitor would suffer, and what mends it. */
-export type SaidFinding = Finding & Said
-
-export function sayFindings(words: Words, findings: readonly Finding[]): SaidFinding[] {
-  return findings.map((f) => ({ ...f, ...(words.findings[f.rule] as (d: unknown) => Said)(f.data) }))
-}
+import type { CourseCard } from "../course/card"
+import { type Finding, type Fix, found } from "../finding"
+import type { SellingContext } from "../offer/finding"
+import type { Step } from "./draft"
 
 export type PreflightContext = {
   readonly sender: { readonly name: string; readonly email: string }
@@ -102,42 +61,6 @@ export type CourseDoors = {
 
 /** How mail goes out: well, through no server at all, or what the server answered to the last test. */
 export type MailState = "well" | "none" | { readonly refused: string }
-
-export type SellingContext = {
-  readonly offers: ReadonlyMap<number, Offer>
-  /** Pieces gone, by offer. */
-  readonly gone: ReadonlyMap<number, number>
-  readonly processor: boolean
-  readonly statement: string
-  readonly at: number
-}
-
-/** At a step, which it is said of where nothing else is (`where`). */
-export function found<R extends Rule>(
-  rule: R,
-  step: Step,
-  data: FoundBy<R>,
-  fix: Fix,
-  { weight = "stop", where = step.name }: { weight?: Finding["weight"]; where?: string } = {},
-): Finding {
-  return { rule, data, weight, step: step.id, where, fix }
-}
-
-/** A step that sells, and what it sells isn't there. `chosen`: it was once. */
-export function withoutOffer(step: Step, chosen: boolean): Finding[] {
-  const fix: Fix = { go: "wiring", step: step.id }
-  return [found("offer-missing", step, { step: step.name, where: "sale", chosen }, fix)]
-}
-
-/** An offer that visitors of a step can't have. */
-export function notToBeHad(step: Step, offer: Offer, state: Exclude<Availability, "open">): Finding {
-  return found(
-    "offer-not-to-be-had",
-    step,
-    { offer: offer.publicName, step: step.name, state },
-    { go: "offer", offer: offer.id },
-  )
-}
 
 /** Lessons of a course that nobody can ever open, and gates before it that lead nowhere. */
 export function checkCoursePages(course: CourseCard, step: Step, doors: CourseDoors | undefined): Finding[] {

@@ -1,7 +1,9 @@
 // The mail that brings a lesson of a course, and the counting of such mails in their subjects.
+
+import type { CourseCard } from "../course/card"
+import { escapeHtml } from "../html"
 import { richChip } from "../mail/chip"
-import { escapeHtml } from "../page/html"
-import type { CourseCard, SequenceMail } from "./draft"
+import type { SequenceMail } from "../sequence/mail"
 import type { RecipeCourse } from "./step/kind"
 
 /** Half past seven: "once a day, in the morning, where the reader is" (rule of the trade). */

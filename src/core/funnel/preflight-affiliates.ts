@@ -1,6 +1,8 @@
 // What preflight says of recommending: a programme that is on for what a funnel sells, and lacks something.
+
+import { type Finding, found } from "../finding"
 import type { Funnel } from "./draft"
-import { type Finding, found, type PreflightContext } from "./finding"
+import type { PreflightContext } from "./finding"
 import { soldAt } from "./step/list"
 
 /** Advice: whoever comes by themselves suffers nothing of it. */

@@ -3,11 +3,12 @@
 
 import { describe, expect, it } from "vitest"
 import { sampleOffer, sampleOffers, sellingFunnel } from "../../../tests/support/sample"
+import { type Rule, sayFindings } from "../finding"
+import type { SellingContext } from "../offer/finding"
 import type { Offer } from "../offer/offer"
 import type { Terms } from "../offer/terms"
 import { words } from "../words/en"
 import type { Funnel, Step } from "./draft"
-import { type Rule, type SellingContext, sayFindings } from "./finding"
 import { preflight } from "./preflight"
 import type { Outcome } from "./step/list"
 

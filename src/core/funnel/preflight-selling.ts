@@ -1,12 +1,14 @@
 // What preflight knows of selling: that what is sold can be had, is paid as it says, and that the way through the offers
 // makes sense and ends with the open door. Advice in it is a rule of the trade (common practice).
+
+import { type Finding, type Fix, found } from "../finding"
+import { notToBeHad, type SellingContext } from "../offer/finding"
 import { giftKey, giftKinds, isPosted } from "../offer/gift/list"
 import { availability, giftsOf, isFree, type Offer, offersWithin } from "../offer/offer"
 import { planOf, totalOf } from "../offer/plan"
 import { statementProblem } from "../offer/statement"
 import { isPaid } from "../offer/terms"
 import { type Funnel, type Step, stepById, streamTo } from "./draft"
-import { type Finding, type Fix, found, notToBeHad, type SellingContext } from "./finding"
 import { offersKnownAt } from "./selling"
 import { type Outcome, offerOf, outcomes, soldAt, stepKinds, waysOf } from "./step/list"
 

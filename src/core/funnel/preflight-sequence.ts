@@ -1,7 +1,10 @@
 // What preflight knows of a sequence that a step begins: that its mails come, lead somewhere, can be left, and still fit the
 // course they bring.
-import { type Funnel, type Sequence, type SequenceMail, type Step, stepById } from "./draft"
-import { type Finding, type Fix, found, type PreflightContext } from "./finding"
+
+import { type Finding, type Fix, found } from "../finding"
+import type { SequenceMail } from "../sequence/mail"
+import { type Funnel, type Sequence, type Step, stepById } from "./draft"
+import type { PreflightContext } from "./finding"
 import { countsWrong } from "./lesson-mail"
 
 export function checkSequence(

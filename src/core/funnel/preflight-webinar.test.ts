@@ -1,10 +1,11 @@
 // What preflight says of a funnel that fills a webinar: whatever a visitor would suffer, and nothing of what New funnel makes.
 import { describe, expect, it } from "vitest"
 import { sampleCourse } from "../../../tests/support/sample"
+import { sayFindings } from "../finding"
 import type { Offer } from "../offer/offer"
 import { words } from "../words/en"
 import type { Funnel } from "./draft"
-import { type PreflightContext, sayFindings, type WebinarFacts } from "./finding"
+import type { PreflightContext, WebinarFacts } from "./finding"
 import { preflight } from "./preflight"
 import { webinarFunnel } from "./recipe"
 

@@ -1,9 +1,11 @@
 // What preflight knows of the reminders of a webinar, beyond what its pages say of it themselves.
+
+import { type Finding, found } from "../finding"
+import { aboutOf, effectKinds } from "../sequence/effect/list"
 import { allSteps, type Flow } from "../sequence/flow"
 import { waitOf } from "../sequence/step/list"
 import type { Funnel } from "./draft"
-import { aboutOf, effectKinds } from "./effect/list"
-import { type Finding, found, type PreflightContext } from "./finding"
+import type { PreflightContext } from "./finding"
 import { stepKinds, webinarOf } from "./step/list"
 
 /** Sequences that a registration begins, and that may write about the start when it is past. */

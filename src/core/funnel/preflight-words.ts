@@ -1,10 +1,13 @@
 // What preflight knows of words and mails: that nothing is published which was left to be said, that mails can go out at all,
 // and that what was made from a course still fits the course.
+
+import type { CourseCard } from "../course/card"
+import { type Finding, found } from "../finding"
 import { blockKinds } from "../page/block/list"
 import { allBlocks } from "../page/walk"
 import { courseOf } from "./address"
-import { type CourseCard, type Funnel, type Step, streamTo } from "./draft"
-import { type Finding, found, type MailState, type PreflightContext } from "./finding"
+import { type Funnel, type Step, streamTo } from "./draft"
+import type { MailState, PreflightContext } from "./finding"
 import { numberSaid, saidNumber } from "./phrase"
 import { offersSoldIn } from "./selling"
 import { stepKinds, waysOf, webinarOf } from "./step/list"

@@ -1,16 +1,10 @@
 import { describe, expect, it } from "vitest"
 import { sampleCourse, sampleFunnel } from "../../../tests/support/sample"
+import { type Rule, sayFindings } from "../finding"
 import type { Block, Page } from "../page/document"
 import { words } from "../words/en"
 import type { Funnel } from "./draft"
-import {
-  type CourseDoors,
-  type MailState,
-  type ProgrammeFacts,
-  type Rule,
-  sayFindings,
-  type WebinarFacts,
-} from "./finding"
+import type { CourseDoors, MailState, ProgrammeFacts, WebinarFacts } from "./finding"
 import { preflight } from "./preflight"
 
 const fine = {

@@ -1,21 +1,16 @@
 // Preflight: the funnel is checked like a program before visitors run it. Each finding says what a visitor would
 // suffer, where, and what mends it. What can be wrong with a kind of step, block or effect is said by its kind.
+
+import { type Finding, type Fix, found } from "../finding"
 import { giftKinds } from "../offer/gift/list"
 import { giftsOf } from "../offer/offer"
 import { blockKinds } from "../page/block/list"
 import { allBlocks } from "../page/walk"
+import { effectKinds } from "../sequence/effect/list"
 import { targetAddress } from "./address"
 import { type Funnel, type Step, stepById } from "./draft"
-import { effectKinds } from "./effect/list"
-import {
-  checkCourse,
-  checkCoursePages,
-  checkEmpty,
-  type Finding,
-  type Fix,
-  found,
-  type PreflightContext,
-} from "./finding"
+import { checkEffect } from "./effect-checks"
+import { checkCourse, checkCoursePages, checkEmpty, type PreflightContext } from "./finding"
 import { checkProgrammes } from "./preflight-affiliates"
 import { checkSelling } from "./preflight-selling"
 import { checkReminders } from "./preflight-webinar"
@@ -128,7 +123,7 @@ function checkPage(funnel: Funnel, step: Step, context: PreflightContext, soldHe
   const at = {
     step,
     funnel,
-    context,
+    selling: context.selling,
     soldHere,
     address: (target: Parameters<typeof targetAddress>[0]) => targetAddress(target, step, funnel),
   }
@@ -155,6 +150,6 @@ function checkOwn(funnel: Funnel, step: Step, context: PreflightContext): Findin
     ...(course ? checkCourse(course, step) : []),
     ...funnel.effects
       .filter((e) => e.step === step.id)
-      .flatMap((e) => effectKinds[e.kind].check?.(e, { step, funnel, context, free: facts.free === true }) ?? []),
+      .flatMap((e) => checkEffect(e, { step, funnel, context, free: facts.free === true })),
   ]
 }

@@ -2,8 +2,8 @@
 // can be taken back to are kept for years, so each version that was ever written is read.
 import * as v from "valibot"
 import { type Page, readPage } from "../page/document"
+import { type EffectKind, effectKinds, readDeed } from "../sequence/effect/list"
 import type { Effect, Funnel, Step, Stream } from "./draft"
-import { type EffectKind, effectKinds, readDeed } from "./effect/list"
 import { type Outcome, outcomes, readSettings, type StepKind, stepKinds } from "./step/list"
 
 export class FunnelError extends Error {}

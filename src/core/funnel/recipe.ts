@@ -1,11 +1,14 @@
 // A whole working funnel, written from a course or an offer: what "New funnel" makes before anyone has typed a word. Numbers
 // below zero stand for what has none yet.
+
+import type { CourseCard } from "../course/card"
+import { escapeHtml } from "../html"
 import { richChip } from "../mail/chip"
 import type { Page } from "../page/document"
-import { escapeHtml } from "../page/html"
+import { type EffectKind, effectKinds } from "../sequence/effect/list"
+import type { SequenceMail } from "../sequence/mail"
 import { words } from "../words/en"
-import type { CourseCard, Funnel, SequenceMail } from "./draft"
-import { type EffectKind, effectKinds } from "./effect/list"
+import type { Funnel } from "./draft"
 import { lessonMail, morning } from "./lesson-mail"
 import { capital, clip, spelled } from "./phrase"
 import { affiliatesPage } from "./step/affiliates"

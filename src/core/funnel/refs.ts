@@ -2,8 +2,8 @@
 import { refsOfBlock } from "../page/block/list"
 import { allBlocks } from "../page/walk"
 import type { Ref } from "../reference"
+import { refsOfDeed } from "../sequence/effect/list"
 import type { Funnel } from "./draft"
-import { refsOfDeed } from "./effect/list"
 import { refsOfStep } from "./step/list"
 
 export type RefFrom = {

@@ -1,9 +1,10 @@
 // The river in numbers: how many journeys reached each step, where from, where they went on to, who is still there and
 // who left. A journey is one visitor, later person, in one funnel, and stands at each step at most once.
-import { codeOfSource } from "../affiliate/code"
+
+import { sequenceBegun } from "../sequence/effect/list"
+import { codeOfSource } from "../source"
 import { locale } from "../words/locale"
 import { type Funnel, type Step, stepById, streamTo } from "./draft"
-import { sequenceBegun } from "./effect/list"
 import { hasOutcomes, type Outcome, outcomes, stepKinds } from "./step/list"
 
 /** How many journeys came to a step in one way, as the rollup keeps it. */

@@ -1,8 +1,9 @@
 // What a funnel sells, and where.
+
+import type { SellingContext } from "../offer/finding"
 import type { Offer } from "../offer/offer"
 import { checkoutFormOf } from "../page/block/checkout"
 import type { Funnel, Step } from "./draft"
-import type { SellingContext } from "./finding"
 import { offerOf } from "./step/list"
 
 /** The numbers of everything a step sells: its offer, and the order bumps of its form. */

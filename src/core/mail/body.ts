@@ -1,5 +1,5 @@
 // What stands in the rich text of an e-mail besides words: its links, its pictures, and what it refers to.
-import { unescapeHtml } from "../page/html"
+import { unescapeHtml } from "../html"
 import { type Ref, refTo } from "../reference"
 import { aboutOf, chipsIn } from "./chip"
 

@@ -1,7 +1,7 @@
 import fc from "fast-check"
 import moment from "moment-timezone"
 import { describe, expect, it } from "vitest"
-import { proportion } from "../funnel/proportion"
+import { proportion } from "../proportion"
 import { dueIn, variantAt } from "./broadcast"
 import { bestOf, difference } from "./subject-test"
 

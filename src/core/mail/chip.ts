@@ -1,7 +1,7 @@
 // Personal words. In rich text a chip is a marked span; in a subject it stands in single guillemets. Both read as what
 // will stand there, with the words for those of whom it is not known.
 
-import { escapeHtml } from "../page/html"
+import { escapeHtml } from "../html"
 import { words } from "../words/en"
 
 const chipNames = Object.keys(words.chip) as ChipName[]

@@ -1,7 +1,7 @@
 // How e-mails look: the school's colours as styles on every element, since many mail programs read no style sheet, and darker ones
 // for those that do and are set to dark.
 import juice from "juice"
-import { type Look, looks } from "../page/style"
+import { type Look, looks } from "../look"
 import { widest } from "./body"
 
 export type Dress = Record<"ground" | "ink" | "soft" | "action" | "onAction" | "line", `#${string}`>

@@ -1,7 +1,8 @@
 import fc from "fast-check"
 import moment from "moment-timezone"
 import { describe, expect, it } from "vitest"
-import { knownZone, nextDue } from "./schedule"
+import { knownZone } from "../calendar/zone"
+import { nextDue } from "./schedule"
 
 const minutes = (at: string) => {
   const [h, m] = at.split(":").map(Number)

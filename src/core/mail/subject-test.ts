@@ -1,5 +1,5 @@
 // Which of several subjects did better, and how sure one can be of it.
-import { type Proportion, proportion } from "../funnel/proportion"
+import { type Proportion, proportion } from "../proportion"
 
 /**
  * The difference of two shares, `a` less `b`, with its 95 % interval.

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest"
-import { cityOf, type MailWay, waySays } from "./way"
+import { cityOf } from "../words/moment"
+import { type MailWay, waySays } from "./way"
 
 const at = (iso: string) => Date.parse(iso)
 const plain: MailWay = {

@@ -1,5 +1,6 @@
 // The way of one e-mail in sentences: when it was wanted, what held it, and what became of it, in the time of its reader.
 import { locale } from "../words/locale"
+import { cityOf } from "../words/moment"
 import type { HeldFor } from "./sending-rules"
 
 export type HeldWhy = HeldFor | "paused-all" | "paused-person" | "paused-sequence" | "paused-broadcast"
@@ -24,9 +25,6 @@ export type MailWay = {
   readonly complained: number | null
   readonly left: number | null
 }
-
-/** The city that a zone is named after: "America/Lima" is Lima. */
-export const cityOf = (zone: string): string => (zone.split("/").at(-1) ?? zone).replace(/_/g, " ")
 
 /**
  * Sentences, in the order of what happened.

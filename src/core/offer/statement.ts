@@ -1,4 +1,4 @@
-import { refusals } from "@/core/words/refusals"
+import { refusals } from "../words/refusals"
 
 // What a card statement shows of a charge. Rules of the card trade: common practice, from memory.
 

@@ -1,7 +1,7 @@
 // Terms: how an offer is paid. What a plan is made from.
 
 import * as v from "valibot"
-import { refusals } from "@/core/words/refusals"
+import { refusals } from "../words/refusals"
 import { mostMoney } from "./money"
 
 const amount = v.pipe(

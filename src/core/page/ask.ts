@@ -1,7 +1,8 @@
 // A field as a form asks for it, with what was typed before.
+
+import { escapeHtml } from "../html"
 import { type Asked, isChosen, longestValue } from "../person/field"
 import { words } from "../words/en"
-import { escapeHtml } from "./html"
 
 /** Label and control; its name in the form is `field-` and its number. */
 export function askHtml(f: Asked, typed: string): string {

@@ -1,18 +1,10 @@
-// A page document becomes finished HTML: static pieces, and between them typed slots for what only the moment knows.
-import { targetAddress } from "../funnel/address"
-import type { Funnel, Step } from "../funnel/draft"
-import { recruitsFor, soldAt, stepKinds, webinarOf } from "../funnel/step/list"
+// A finished page: static HTML, and between it typed slots for what only the moment knows.
+
+import { escapeHtml } from "../html"
 import type { Asked, Field } from "../person/field"
 import { askHtml } from "./ask"
-import { asked, formOf } from "./block/form"
-import type { Target } from "./block/kind"
-import { blockKinds, writeBlock } from "./block/list"
-import { escapeHtml } from "./html"
-import { scripts } from "./scripts"
-import { type OfferCard, wayHtml } from "./selling"
-import { fontLinks, type Look, looks, styleSheet } from "./style"
-import { allBlocks } from "./walk"
-import { type Part, type Piece, type Slot, Writer } from "./writer"
+import type { OfferCard } from "./selling"
+import type { Part, Piece, Slot } from "./writer"
 
 /** The picture, one pixel large, by which a newcomer shows to be a browser. */
 export const seenPath = "seen.gif"
@@ -38,85 +30,16 @@ export type CompiledPage = {
 
 export type Picture = { readonly url: string; readonly width: number; readonly height: number }
 
-export type CompileContext = {
-  readonly funnel: Funnel
-  readonly school: { readonly name: string; readonly postalAddress: string; readonly look: Look }
+/** What a block needs to be written, on a page or in a lesson. */
+export type BlockContext = {
   readonly pictures: ReadonlyMap<number, Picture>
+  readonly videos: ReadonlyMap<number, { readonly url: string; readonly type: string }>
   /** Number of the release that forms carry; 0 in a preview, whose forms go nowhere. */
   readonly release: number
   /** What offers look like, for a preview; a release asks when it is looked at. */
   readonly offers?: Readonly<Record<number, OfferCard>>
-  readonly videos: ReadonlyMap<number, { readonly url: string; readonly type: string }>
   /** The school's fields, where a form can stand. */
   readonly fields?: readonly Field[]
-}
-
-/** What a block needs to be written: of a page or, without a funnel, of a lesson. */
-export type BlockContext = Omit<CompileContext, "funnel" | "school"> & { readonly funnel: Funnel | null }
-
-/** Compiles the page of a step. Throws where the step has none. Text is escaped; rich text is taken as sanitised. */
-export function compilePage(step: Step, context: CompileContext): CompiledPage {
-  if (!step.page) throw new Error(`the step ${step.name} has no page`)
-  const { page } = step
-  const used = new Set([...allBlocks(page.blocks)].map((b) => b.kind))
-  const colours = looks[context.school.look]
-  const webinar = webinarOf(step)
-  const style = [
-    styleSheet(context.school.look),
-    ...[...used].flatMap((kind) => blockKinds[kind].css?.(colours) ?? []),
-  ].join("\n")
-  const form = formOf(page)
-  const { sells } = stepKinds[step.kind]
-  const script =
-    context.release === 0
-      ? ""
-      : sells?.as === "first"
-        ? scripts.checkout
-        : webinar !== null
-          ? stepKinds[step.kind].replays
-            ? scripts.replay
-            : scripts.dates
-          : form
-            ? scripts.zone
-            : ""
-  const writer = new Writer()
-  writer.text(
-    `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><title>${escapeHtml(page.title)}</title><meta name="referrer" content="strict-origin-when-cross-origin"><link rel="icon" href="data:,">${fontLinks(context.school.look)}<style>${style}</style></head><body><main>`,
-  )
-  const sold = soldAt(step)
-  const card = sold?.offer ? context.offers?.[sold.offer] : undefined
-  const at = {
-    step,
-    context,
-    state: { headlines: 0 },
-    webinar,
-    takesSeat: stepKinds[step.kind].takesSeat === true,
-    recruits: recruitsFor(step),
-    sold: { card, way: card?.ways.find((w) => w.id === sold?.terms) ?? card?.ways[0] },
-    address: (target: Target | null) => targetAddress(target, step, context.funnel),
-  }
-  if (sold?.as === "more") writer.text(wayHtml(1))
-  if (stepKinds[step.kind].welcomes && context.funnel.steps.some((s) => soldAt(s)?.as === "first"))
-    writer.text(wayHtml(2))
-  for (const b of page.blocks) writeBlock(writer, b, at)
-  const postal = context.school.postalAddress ? ` · ${context.school.postalAddress}` : ""
-  writer.text(`</main><footer dir="auto">${escapeHtml(context.school.name + postal)}</footer>`)
-  // Asked for by whoever draws the page, which is how a newcomer shows to be a browser.
-  if (context.release !== 0 && stepKinds[step.kind].entry) writer.text(`<img src="/${seenPath}" alt="" hidden>`)
-  if (script) writer.text(`<script>${script}</script>`)
-  writer.text("</body></html>")
-  return {
-    step: step.id,
-    path: step.path,
-    entry: stepKinds[step.kind].entry,
-    pieces: writer.pieces,
-    style,
-    script,
-    consent: form?.consent ?? "",
-    confirm: form?.confirm ?? true,
-    foreign: form?.foreign ?? false,
-    asks: form ? asked(form, context.fields ?? []) : [],
-  }
 }
 
 /** The HTML with its slots filled; values are escaped here. */

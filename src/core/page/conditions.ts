@@ -1,6 +1,7 @@
 // The conditions of a programme in a form: read there, and agreed to by a tick that says which version it was.
+
+import { escapeHtml } from "../html"
 import { words } from "../words/en"
-import { escapeHtml } from "./html"
 
 /** Empty where there are none. */
 export function conditionsHtml(version: number, text: string): string {

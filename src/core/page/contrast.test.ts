@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest"
+import { type Look, looks } from "../look"
 import { contrast, leastContrast, luminance } from "./contrast"
-import { type Look, looks } from "./style"
 
 describe("contrast", () => {
   // WCAG 2.2: black on white is 21:1, a colour on itself 1:1. #767676 is known as the lightest grey that passes 4.5:1 on

@@ -1,5 +1,5 @@
 // How well text stands out from its ground: the contrast ratio of WCAG 2.2 (relative luminance of sRGB colours).
-import { type Look, looks } from "./style"
+import { type Look, looks } from "../look"
 
 /** Relative luminance of "#rrggbb", 0 to 1. WCAG 2.2, "relative luminance". */
 export function luminance(colour: string): number {

@@ -1,7 +1,8 @@
 // The parts of a webinar's pages that only the moment knows: the dates to choose from, and the seat somebody has.
+
+import { escapeHtml as e } from "../html"
 import { words } from "../words/en"
 import { longMoment } from "../words/moment"
-import { escapeHtml as e } from "./html"
 
 /** An instant, in a zone that is named; a browser shows it where it is. */
 export function momentHtml(at: number, zone: string): string {

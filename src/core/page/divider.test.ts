@@ -1,7 +1,8 @@
 import { expect, it } from "vitest"
 import { sampleFunnel } from "../../../tests/support/sample"
+import { compilePage } from "../funnel/compile"
 import { blocksFor } from "./block/list"
-import { compilePage, fillPage } from "./compile"
+import { fillPage } from "./compile"
 import { newBlock } from "./edit"
 
 const funnel = sampleFunnel()
@@ -17,7 +18,7 @@ const html = (blocks: NonNullable<typeof step.page>["blocks"]) =>
   fillPage(compilePage({ ...step, page: { version: 1, title: "x", blocks } }, context).pieces, {})
 
 it("a divider is a line, and brings its style only where it stands", () => {
-  expect(blocksFor("welcome")).toContain("divider")
+  expect(blocksFor()).toContain("divider")
   const with_ = html([newBlock("divider", "b1")])
   expect(with_).toContain("<main><hr></main>")
   expect(with_).toContain("hr{border:0;border-top:1px solid #CFDDDD")

@@ -4,11 +4,12 @@ import fc from "fast-check"
 import { simpleParser } from "mailparser"
 import { describe, expect, it } from "vitest"
 import { sampleFunnel } from "../../../tests/support/sample"
-import { type CompileContext, compilePage, fillPage } from "./compile"
+import { type CompileContext, compilePage } from "../funnel/compile"
+import { escapeHtml } from "../html"
+import { type Look, looks } from "../look"
+import { fillPage } from "./compile"
 import { allBlocks, type Block, type Page, PageError, readPage } from "./document"
 import { changeBlock, freeId, insertAfter, moveBlock, newBlock, removeBlock } from "./edit"
-import { escapeHtml } from "./html"
-import { type Look, looks } from "./style"
 
 const funnel = sampleFunnel()
 const context: CompileContext = {

@@ -1,7 +1,8 @@
 // The small pages that are the product's own and not the marketer's: press here, back in a moment, nothing stands here.
-import { escapeHtml } from "./html"
+import { escapeHtml } from "../html"
+import type { Look } from "../look"
 import { scripts } from "./scripts"
-import { type Look, styleSheet } from "./style"
+import { styleSheet } from "./style"
 
 export type PlainPage = {
   readonly title: string

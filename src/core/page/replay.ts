@@ -1,8 +1,8 @@
 // The replay of a webinar on its page: what plays, until when, its chapters, and what it leads to from its minute on.
 import { type Chapter, clock } from "../course/chapters"
+import { escapeHtml as e } from "../html"
 import { words } from "../words/en"
 import { momentHtml } from "./dates"
-import { escapeHtml as e } from "./html"
 
 export const replayCss = ({ line }: { readonly line: string }) =>
   `#chapters{list-style:none;padding:0;margin:.6rem 0}#chapters li{margin:0;border-top:1px solid ${line}}#chapters a{display:block;padding:.6rem 0}#offer{margin-top:1rem}`

@@ -1,11 +1,13 @@
 // The page of a webinar's room: what plays, in step with the server's clock, and from its minute on what it leads to.
+
+import { escapeHtml as e } from "../html"
+import { type Look, looks } from "../look"
 import type { Playing } from "../webinar/recording"
 import { words } from "../words/en"
 import { momentHtml } from "./dates"
-import { escapeHtml as e } from "./html"
 import { scripts } from "./scripts"
 import { type OfferCard, priceHtml } from "./selling"
-import { type Look, looks, styleSheet } from "./style"
+import { styleSheet } from "./style"
 
 export type RoomView = {
   readonly title: string

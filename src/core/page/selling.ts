@@ -1,7 +1,8 @@
 // The parts of a page that sell: prices, the checkout's form, a further offer's yes and no, the proof that it worked. Each
 // takes what the server worked out and gives HTML; amounts come in finished words from the plan.
+
+import { escapeHtml as e } from "../html"
 import { words } from "../words/en"
-import { escapeHtml as e } from "./html"
 
 /** An offer as pages show it. */
 export type OfferCard = {

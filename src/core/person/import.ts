@@ -1,7 +1,7 @@
 // A file of people: how it is written, what its columns are, and what each line says. Nothing of it is trusted.
 import Papa from "papaparse"
 import * as v from "valibot"
-import { knownZone } from "../mail/schedule"
+import { knownZone } from "../calendar/zone"
 import { type Address, parseAddress } from "./address"
 import { type Field, foldValue, readValue } from "./field"
 import { nameInMail } from "./name"

@@ -1,11 +1,12 @@
 // A sequence as it is kept: what it does, and its e-mails. A version of it is frozen when it is put live.
 import * as v from "valibot"
-import type { CourseCard, SequenceMail } from "../funnel/draft"
+import type { CourseCard } from "../course/card"
 import { refsOfBody } from "../mail/body"
 import { type From, fromSchema, fromSchool } from "../mail/from"
 import { refsOfSegment, segmentSchema } from "../person/segment/segment"
 import { type Ref, refTo } from "../reference"
 import { allSteps, type Flow, type Steps } from "./flow"
+import type { SequenceMail } from "./mail"
 import { daysOf, mailOf, type SequenceStep, sequenceStepKinds, stepsSchema } from "./step/list"
 
 /** What an e-mail of a sequence says. */

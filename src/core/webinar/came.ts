@@ -1,5 +1,5 @@
 // What came of a webinar: from those who registered to those who bought, and where in it people left.
-import { type Proportion, proportion } from "../funnel/proportion"
+import { type Proportion, proportion } from "../proportion"
 
 /** Counted of everybody who had a seat; each is among those before, apart from whoever bought without pressing. */
 export type Came = {

@@ -1,5 +1,4 @@
 // An instant in words where somebody is: "Thursday 3 December at 19:00 (Oslo time)".
-import { cityOf } from "../mail/way"
 import { words } from "./en"
 import { locale } from "./locale"
 
@@ -19,3 +18,5 @@ export function longMoment(at: number, zone: string): string {
     timeZone: zone,
   }).format(at)
 }
+/** The city that a zone is named after: "America/Lima" is Lima. */
+export const cityOf = (zone: string): string => (zone.split("/").at(-1) ?? zone).replace(/_/g, " ")

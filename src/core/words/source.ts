@@ -1,5 +1,5 @@
 // Where somebody came from, in words.
-import { codeOfSource } from "../affiliate/code"
+import { codeOfSource } from "../source"
 
 /** A journey that began by a link of an affiliate says so by their name, or else by their code. */
 export function sourceText(source: string | null, names: ReadonlyMap<string, string> = new Map()): string {

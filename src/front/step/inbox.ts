@@ -1,5 +1,5 @@
 // "Check your inbox": names the address that this device has just typed, and sends once more after a minute.
-import { escapeHtml } from "@/core/page/html"
+import { escapeHtml } from "@/core/html"
 import { words } from "@/core/words/en"
 import { askOnceMore } from "@/server/funnel/once-more"
 import { isForged, redirect } from "../reply"

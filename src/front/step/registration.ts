@@ -1,6 +1,6 @@
 // A registration page: its dates are made anew for each look, where the visitor's clock stands.
 
-import { knownZone } from "@/core/mail/schedule"
+import { knownZone } from "@/core/calendar/zone"
 import { datesHtml } from "@/core/page/dates"
 import { parseAddress } from "@/core/person/address"
 import { words } from "@/core/words/en"

@@ -2,7 +2,7 @@
 
 import * as v from "valibot"
 import { readBic, readIban } from "@/core/affiliate/iban"
-import { ibanTroubles } from "@/core/words/affiliate"
+import { ibanTroubles } from "@/core/affiliate/words"
 import { refusals } from "@/core/words/refusals"
 import { mayTry } from "../attempt"
 import type { Context } from "../context"

@@ -1,7 +1,7 @@
 // Why a sale counted for one affiliate and not for another: the sentence, the whole chain, and what was earned by it.
 import type { Rule, Verdict } from "@/core/affiliate/attribution"
 import type { Rate } from "@/core/affiliate/programme"
-import { decisionText, ruleText, verdictText } from "@/core/words/affiliate"
+import { decisionText, ruleText, verdictText } from "@/core/affiliate/words"
 import type { Db } from "../db/pool"
 import { schoolZone } from "../school-view"
 import { affiliateNames, affiliatesToChoose, readRate } from "./affiliate"

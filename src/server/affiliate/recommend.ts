@@ -1,8 +1,8 @@
 // What a lesson shows whoever could recommend an offer: their own link, words and pictures, or the way to get them.
 import { shortLink } from "@/core/affiliate/code"
 import { runs } from "@/core/affiliate/programme"
+import { termsText } from "@/core/affiliate/words"
 import { allBlocks, type Page } from "@/core/page/document"
-import { termsText } from "@/core/words/affiliate"
 import type { Context } from "../context"
 import { programmeOf } from "../programme/programme"
 import { affiliateOf, partsOfAffiliate } from "./affiliate"

@@ -1,7 +1,8 @@
 // What came of a broadcast, each share with its interval.
-import { type Proportion, proportion } from "@/core/funnel/proportion"
+
 import { linksOf } from "@/core/mail/body"
 import { bestOf, type Outcome, type Tried } from "@/core/mail/subject-test"
+import { type Proportion, proportion } from "@/core/proportion"
 import { type Db, number } from "../db/pool"
 import type { BroadcastKept } from "./store"
 

@@ -1,5 +1,5 @@
 // Courses as pages and e-mails speak of them.
-import type { CourseCard } from "@/core/funnel/draft"
+import type { CourseCard } from "@/core/course/card"
 import type { Ref, Referred } from "@/core/reference"
 import type { Db } from "../db/pool"
 

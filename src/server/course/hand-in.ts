@@ -1,7 +1,7 @@
 // What learners hand in, and what the teacher answers: accepted, or again.
 import * as v from "valibot"
-import { lessonPage } from "@/core/course/lesson-page"
 import { allBlocks } from "@/core/page/document"
+import { lessonPage } from "@/core/page/lesson"
 import { refusals } from "@/core/words/refusals"
 import { mayTry } from "../attempt"
 import type { Context } from "../context"

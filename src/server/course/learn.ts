@@ -2,11 +2,11 @@
 // what is read here is what it is asked with.
 
 import { type DoneBy, doneByOf } from "@/core/course/done"
-import { lessonPage } from "@/core/course/lesson-page"
 import { type AdmissionTo, type Asking, type LessonProgress, type MayOpen, mayOpen } from "@/core/course/may-open"
 import { lessonOf } from "@/core/course/plan"
+import { afterJoining, openingWords } from "@/core/course/words"
 import type { Page } from "@/core/page/document"
-import { afterJoining, openingWords } from "@/core/words/opening"
+import { lessonPage } from "@/core/page/lesson"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { type Admitted, admittedAs } from "../person/session"

@@ -1,8 +1,8 @@
 // The page of a lesson as stored, and what it needs to be shown.
 import { isDeepStrictEqual } from "node:util"
-import { isOnlyFiles, lessonPage } from "@/core/course/lesson-page"
 import { blockKinds, refsOfBlock } from "@/core/page/block/list"
 import { allBlocks, type Page } from "@/core/page/document"
+import { isOnlyFiles, lessonPage } from "@/core/page/lesson"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"

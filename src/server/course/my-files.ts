@@ -1,7 +1,7 @@
 // Files that a learner may take away.
 
-import { lessonPage } from "@/core/course/lesson-page"
 import { runsSql } from "@/core/course/may-open"
+import { lessonPage } from "@/core/page/lesson"
 import type { Context } from "../context"
 import { type Admitted, admittedAs } from "../person/session"
 import type { LessonRow } from "./course"

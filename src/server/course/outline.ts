@@ -1,7 +1,7 @@
 // The outline of a course as it is written: modules and lessons are made, named, ordered, taken out and put back all at once.
 import * as v from "valibot"
-import { lessonPage } from "@/core/course/lesson-page"
 import type { Outline, OutlineRow } from "@/core/course/outline"
+import { lessonPage } from "@/core/page/lesson"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import { type Db, number } from "../db/pool"

@@ -1,8 +1,8 @@
 // Trying a quiz: what is asked of a learner, how a try is marked and kept, and what passing it does.
 import * as v from "valibot"
-import { lessonPage } from "@/core/course/lesson-page"
 import { type Answers, asked, type Marked, mark, type Question, type Quiz, shuffled } from "@/core/course/quiz"
 import { allBlocks } from "@/core/page/document"
+import { lessonPage } from "@/core/page/lesson"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"

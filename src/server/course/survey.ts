@@ -1,6 +1,5 @@
 // Surveys: what a learner answers without being marked, and what all the answers come to.
 import * as v from "valibot"
-import { lessonPage } from "@/core/course/lesson-page"
 import {
   fitting,
   missing,
@@ -11,6 +10,7 @@ import {
   surveyAnswers,
 } from "@/core/course/survey"
 import { allBlocks } from "@/core/page/document"
+import { lessonPage } from "@/core/page/lesson"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import { csv } from "../csv"

@@ -1,9 +1,9 @@
 // What is written beside a lesson: notes that only their writer reads, and comments with answers.
 
 import * as v from "valibot"
-import { lessonPage } from "@/core/course/lesson-page"
 import { blockKinds } from "@/core/page/block/list"
 import { allBlocks } from "@/core/page/document"
+import { lessonPage } from "@/core/page/lesson"
 import { refusals } from "@/core/words/refusals"
 import { mayTry } from "../attempt"
 import type { Context } from "../context"

@@ -1,11 +1,11 @@
 // Everything that sets anything off, in one list: outcomes of steps as they are in the drafts, and occasions of the school.
 
 import { type EffectOf, type Link, whatFollows } from "@/core/funnel/chain"
-import type { Again } from "@/core/funnel/effect/kind"
-import { againOf, deedSays, refsOfDeed, sequenceBegun } from "@/core/funnel/effect/list"
 import { type Occasion, occasions } from "@/core/funnel/occasion/list"
 import { type Outcome, outcomes } from "@/core/funnel/step/list"
 import { grouped } from "@/core/group"
+import type { Again } from "@/core/sequence/effect/kind"
+import { againOf, deedSays, refsOfDeed, sequenceBegun } from "@/core/sequence/effect/list"
 import type { Db } from "../db/pool"
 import { namesOf } from "../names"
 import { loadWires } from "../sequence/chain"

@@ -1,15 +1,15 @@
 // Joining a funnel: the form, the mail, the press. What a stranger types proves nothing; only the press does.
 
 import { runs } from "@/core/affiliate/programme"
+import { knownZone } from "@/core/calendar/zone"
 import { addressOf } from "@/core/funnel/address"
 import { type Funnel, type Step, stepById, streamTo } from "@/core/funnel/draft"
-import { refsOfDeed } from "@/core/funnel/effect/list"
 import { type Outcome, outcomesOf, recruitsFor, webinarOf } from "@/core/funnel/step/list"
-import { knownZone } from "@/core/mail/schedule"
 import { parseAddress } from "@/core/person/address"
 import { connectionOf } from "@/core/person/connection"
 import { type Asked, readValue } from "@/core/person/field"
 import { parseName } from "@/core/person/name"
+import { refsOfDeed } from "@/core/sequence/effect/list"
 import { words } from "@/core/words/en"
 import { mayTry } from "../attempt"
 import type { Context } from "../context"

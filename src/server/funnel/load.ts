@@ -1,11 +1,11 @@
 // A funnel read from its tables into the one value that the core works on.
 
 import type { Effect, Funnel, Step, Stream } from "@/core/funnel/draft"
-import { sequenceBegun } from "@/core/funnel/effect/list"
 import { refsOfFunnel } from "@/core/funnel/refs"
 import { type Outcome, readSettings, type StepKind } from "@/core/funnel/step/list"
 import { readPage } from "@/core/page/document"
 import { refsOfLetter } from "@/core/sequence/document"
+import { sequenceBegun } from "@/core/sequence/effect/list"
 import { loadCourseCards } from "../course/card"
 import type { Db } from "../db/pool"
 import { type ActionRow, named } from "../sequence/effect/named"

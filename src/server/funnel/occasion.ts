@@ -2,11 +2,11 @@
 
 import * as v from "valibot"
 import type { OccasionKey } from "@/core/funnel/chain"
-import type { Action } from "@/core/funnel/draft"
-import { effectKinds, readDeed, refsOfDeed } from "@/core/funnel/effect/list"
 import type { OccasionFacts } from "@/core/funnel/occasion/kind"
 import { isOccasion, type Occasion, occasions, occasionsAbout, occasionsOf } from "@/core/funnel/occasion/list"
 import { grouped } from "@/core/group"
+import type { Action } from "@/core/sequence/effect/list"
+import { effectKinds, readDeed, refsOfDeed } from "@/core/sequence/effect/list"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"

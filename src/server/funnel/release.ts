@@ -1,12 +1,14 @@
 // Releases: what visitors get, frozen when the marketer publishes, however much is edited since.
 
 import { isDeepStrictEqual } from "node:util"
+import { type SaidFinding, sayFindings } from "@/core/finding"
+import { type CompileContext, compilePage } from "@/core/funnel/compile"
 import type { Funnel } from "@/core/funnel/draft"
-import { type PreflightContext, type SaidFinding, sayFindings } from "@/core/funnel/finding"
+import type { PreflightContext } from "@/core/funnel/finding"
 import { preflight } from "@/core/funnel/preflight"
 import { refsOfFunnel } from "@/core/funnel/refs"
-import { type CompileContext, compilePage, type Picture } from "@/core/page/compile"
-import { isLook } from "@/core/page/style"
+import { isLook } from "@/core/look"
+import type { Picture } from "@/core/page/compile"
 import { actorText } from "@/core/person/actor"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"

@@ -1,10 +1,10 @@
 // The rollup: facts of arrival summed by quarter-hour, so that a river costs the same after ten million visits.
 
-import { codeOfSource, sourceOfVia } from "@/core/affiliate/code"
 import { type Funnel, streamTo } from "@/core/funnel/draft"
-import { sequenceBegun } from "@/core/funnel/effect/list"
 import { type Flow, type Measure, moneyRiverOf, type Resting, type River, riverOf, type Way } from "@/core/funnel/river"
 import type { Outcome } from "@/core/funnel/step/list"
+import { sequenceBegun } from "@/core/sequence/effect/list"
+import { codeOfSource, sourceOfVia } from "@/core/source"
 import { takeChanges } from "../changes"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"

@@ -1,8 +1,8 @@
 // The one writer of a funnel's draft: what differs from what is stored is written, and what it refers to is written anew.
 import { isDeepStrictEqual } from "node:util"
 import type { Effect, Funnel, Step } from "@/core/funnel/draft"
-import { effectKinds, refsOfDeed } from "@/core/funnel/effect/list"
 import { refsOfFunnel } from "@/core/funnel/refs"
+import { effectKinds, refsOfDeed } from "@/core/sequence/effect/list"
 import type { Db } from "../db/pool"
 import { writeReferences } from "../reference"
 import { storeSeries } from "../sequence/store"

@@ -1,7 +1,7 @@
 // Links that say where they stand: made for a page, put into a letter or on a poster, and counted by their source.
 import * as v from "valibot"
-import { sourceOf, sourceQuery, tidySource } from "@/core/funnel/source"
 import { kindsThat } from "@/core/funnel/step/list"
+import { sourceOf, sourceQuery, tidySource } from "@/core/source"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"

@@ -1,10 +1,10 @@
 // Placing an order from a checkout's form: everything is checked while what is limited is locked, the order and its charge
 // are written, and only then is the card processor asked.
 
+import { knownZone } from "@/core/calendar/zone"
 import type { Step } from "@/core/funnel/draft"
 import { offerOf, soldAt } from "@/core/funnel/step/list"
 import { holdsPiece } from "@/core/ledger/order"
-import { knownZone } from "@/core/mail/schedule"
 import { isPosted } from "@/core/offer/gift/list"
 import { giftsOf } from "@/core/offer/offer"
 import { type CheckoutBlock, checkoutFormOf } from "@/core/page/block/checkout"

@@ -3,7 +3,7 @@
 import fc from "fast-check"
 import moment from "moment-timezone"
 import { expect, it } from "vitest"
-import { cityOf } from "@/core/mail/way"
+import { cityOf } from "@/core/words/moment"
 import { momentWords } from "./personal"
 
 const zones = Intl.supportedValuesOf("timeZone").filter((z) => moment.tz.zone(z) !== null)

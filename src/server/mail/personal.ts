@@ -1,7 +1,7 @@
 // What the personal words of an e-mail say to its reader: looked up only where the e-mail uses them.
 import { Temporal } from "temporal-polyfill"
+import { knownZone } from "@/core/calendar/zone"
 import { aboutOf, type ChipValues, type ChipWord, chipsIn, momentOf, plainChips } from "@/core/mail/chip"
-import { knownZone } from "@/core/mail/schedule"
 import { nameInMail } from "@/core/person/name"
 import { untilWords } from "@/core/webinar/until"
 import { words } from "@/core/words/en"

@@ -1,5 +1,5 @@
 // Who the school is, as its e-mails say it.
-import { isLook } from "@/core/page/style"
+import { isLook } from "@/core/look"
 import type { Db } from "../db/pool"
 import type { School } from "../port/letter"
 

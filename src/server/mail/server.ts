@@ -1,8 +1,8 @@
 // The mail server as the school knows it: whether it answers, what it said to the last test, and what waits for it.
 
 import type { MailState } from "@/core/funnel/finding"
+import { escapeHtml } from "@/core/html"
 import { compose } from "@/core/mail/compose"
-import { escapeHtml } from "@/core/page/html"
 import { words } from "@/core/words/en"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"

@@ -1,6 +1,6 @@
 // Leaving the e-mails, in one click; coming back; and the time zone they come in.
 
-import { knownZone } from "@/core/mail/schedule"
+import { knownZone } from "@/core/calendar/zone"
 import { words } from "@/core/words/en"
 import { consentOf } from "../consent"
 import type { Context } from "../context"

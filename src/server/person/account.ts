@@ -1,7 +1,7 @@
 // The accounts of the studio: the owner's, made on the first visit, and signing in with it.
 
 import * as v from "valibot"
-import { knownZone } from "@/core/mail/schedule"
+import { knownZone } from "@/core/calendar/zone"
 import { parseAddress } from "@/core/person/address"
 import { connectionOf } from "@/core/person/connection"
 import { refusals } from "@/core/words/refusals"

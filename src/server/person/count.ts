@@ -1,7 +1,7 @@
 // How many people a question finds, and who of them joined last: exactly, or soon, which at a million is as much as a sample says.
 import * as v from "valibot"
-import { proportion } from "@/core/funnel/proportion"
 import { type Segment, segmentSchema } from "@/core/person/segment/segment"
+import { proportion } from "@/core/proportion"
 import type { Context } from "../context"
 import { type Db, number } from "../db/pool"
 import { type Refused, refusal } from "../saved"

@@ -1,10 +1,11 @@
 // The port by which a mail that is due gets its words: each kind's letter is written by the domain it is about.
+
+import { escapeHtml } from "@/core/html"
+import type { Look } from "@/core/look"
 import type { Letter } from "@/core/mail/compose"
 import type { From } from "@/core/mail/from"
 import type { MailKind } from "@/core/mail/kind/list"
 import type { Goes } from "@/core/mail/sending-rules"
-import { escapeHtml } from "@/core/page/html"
-import type { Look } from "@/core/page/style"
 import type { Config } from "../config"
 import type { Db } from "../db/pool"
 import type { Attached, CalendarPart } from "./mailer"

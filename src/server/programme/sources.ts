@@ -1,5 +1,5 @@
 // What affiliates are called whose code stands where a journey came from.
-import { codeOfSource } from "@/core/affiliate/code"
+import { codeOfSource } from "@/core/source"
 import type { Db } from "../db/pool"
 
 /** Names by code, of these sources only; also by codes of before. */

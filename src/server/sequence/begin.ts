@@ -1,5 +1,5 @@
 // Beginning a sequence for somebody, or for many at once.
-import type { Again } from "@/core/funnel/effect/kind"
+import type { Again } from "@/core/sequence/effect/kind"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import { endRuns } from "../mail/end"

@@ -1,9 +1,9 @@
 // Everything in the school that sets something off, read for the core to follow.
 import * as v from "valibot"
 import { circleIn, type EffectOf, type OccasionKey, type Wires } from "@/core/funnel/chain"
-import { type EffectKind, effectKinds, readDeed, refsOfDeed } from "@/core/funnel/effect/list"
 import { type Occasion, occasions } from "@/core/funnel/occasion/list"
 import { flowSchema } from "@/core/sequence/document"
+import { type EffectKind, effectKinds, readDeed, refsOfDeed } from "@/core/sequence/effect/list"
 import type { Flow } from "@/core/sequence/flow"
 import { refusals } from "@/core/words/refusals"
 import type { Db } from "../db/pool"

@@ -1,6 +1,6 @@
 // Doing what a step of a sequence does for one person.
 
-import { refsOfDeed } from "@/core/funnel/effect/list"
+import { refsOfDeed } from "@/core/sequence/effect/list"
 import type { Doing } from "@/core/sequence/step/kind"
 import type { Db } from "../db/pool"
 import { namesOf } from "../names"

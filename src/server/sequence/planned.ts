@@ -3,7 +3,7 @@
 import { Temporal } from "temporal-polyfill"
 import * as v from "valibot"
 import { dayRule } from "@/core/calendar/days"
-import { knownZone } from "@/core/mail/schedule"
+import { knownZone } from "@/core/calendar/zone"
 import { refsOfSegment, segmentSays, segmentSchema } from "@/core/person/segment/segment"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"

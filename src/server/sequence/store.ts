@@ -1,10 +1,11 @@
 // Sequences as they are being worked on: read from their tables, and written by this file alone.
 import * as v from "valibot"
-import type { Sequence, SequenceMail, SequenceState } from "@/core/funnel/draft"
+import type { Sequence, SequenceState } from "@/core/funnel/draft"
 import type { From } from "@/core/mail/from"
 import type { Goes } from "@/core/mail/sending-rules"
 import { flowSchema, type Letter, mailsInOrder, refsOfFlow, refsOfLetter, stepsOfMails } from "@/core/sequence/document"
 import type { Flow } from "@/core/sequence/flow"
+import type { SequenceMail } from "@/core/sequence/mail"
 import type { Db } from "../db/pool"
 import { writeReferences } from "../reference"
 

@@ -1,8 +1,9 @@
 // The stand-in's own pages: the card fields that a checkout shows in a frame, the page of the buyer's bank, and the one
 // that makes it slow, failing or unreachable.
+
+import { escapeHtml } from "@/core/html"
 import { testCards } from "@/core/offer/card"
 import { moneyText } from "@/core/offer/money"
-import { escapeHtml } from "@/core/page/html"
 import { scripts } from "@/core/page/scripts"
 import type { Payment, Store } from "./store"
 

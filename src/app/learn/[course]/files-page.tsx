@@ -1,6 +1,6 @@
 import { context } from "@/app/guard"
-import { writeLesson } from "@/core/course/lesson-page"
 import { allBlocks } from "@/core/page/document"
+import { writeLesson } from "@/core/page/lesson"
 import type { LearnCourse } from "@/server/course/learn"
 import type { OpenFiles } from "@/server/course/my-files"
 import { mediaLink } from "@/server/media/store"

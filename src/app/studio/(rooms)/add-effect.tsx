@@ -2,8 +2,8 @@
 
 import { Popover } from "radix-ui"
 import { useId, useState } from "react"
-import type { Again } from "@/core/funnel/effect/kind"
-import { type EffectKind, effectKinds } from "@/core/funnel/effect/list"
+import type { Again } from "@/core/sequence/effect/kind"
+import { type EffectKind, effectKinds } from "@/core/sequence/effect/list"
 import { Button } from "@/ui/button"
 import { option, SelectField, TextField } from "@/ui/field"
 import { useAction } from "@/ui/use-action"

@@ -1,6 +1,6 @@
 "use client"
-import { deedSays } from "@/core/funnel/effect/list"
 import { occasions } from "@/core/funnel/occasion/list"
+import { deedSays } from "@/core/sequence/effect/list"
 import type { OnOccasion } from "@/server/funnel/occasion"
 import { Link } from "@/ui/link"
 import { useAction } from "@/ui/use-action"

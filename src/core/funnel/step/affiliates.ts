@@ -1,10 +1,10 @@
 // A page on which somebody asks to recommend an offer: their address, and their yes to its conditions.
 import * as v from "valibot"
+import { found } from "../../finding"
+import { escapeHtml } from "../../html"
 import { formOf } from "../../page/block/form"
 import type { Page } from "../../page/document"
-import { escapeHtml } from "../../page/html"
 import { refTo } from "../../reference"
-import { found } from "../finding"
 import { clip } from "../phrase"
 import type { OfferNamed, StepModule } from "./kind"
 
@@ -15,6 +15,7 @@ export const affiliates: StepModule<"applied", v.InferOutput<typeof settings>> =
   outcomes: { applied: { verb: "asks to join", done: "asked to join", leads: true } },
   entry: true,
   hasPage: true,
+  blocks: ["form"],
   settings,
   firstPage: ({ offer }) => (offer ? affiliatesPage(offer, "") : { version: 1, title: "", blocks: [] }),
   refs: (s) => refTo("offer", s.offer, "takes on affiliates for it"),

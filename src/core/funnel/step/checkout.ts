@@ -1,10 +1,11 @@
 // Where something is bought, with as few fields as can be.
 import * as v from "valibot"
+import { found } from "../../finding"
+import { withoutOffer } from "../../offer/finding"
 import { isPaid } from "../../offer/terms"
 import { checkoutFormOf } from "../../page/block/checkout"
 import type { Page } from "../../page/document"
 import { refTo } from "../../reference"
-import { found, withoutOffer } from "../finding"
 import { clip } from "../phrase"
 import type { OfferNamed, Sold, StepModule } from "./kind"
 
@@ -19,6 +20,7 @@ export const checkout: StepModule<"bought" | "stopped", Settings> = {
   },
   entry: true,
   hasPage: true,
+  blocks: ["checkout"],
   settings,
   firstPage: ({ course, offer }) =>
     offer ? checkoutPage(offer, course?.title ?? offer.publicName) : { version: 1, title: "", blocks: [] },

@@ -1,8 +1,8 @@
 // "Your seat": what was registered for, and what to do before. Whoever has a seat rests here until their date, and goes on by what
 // came of it.
 import type * as v from "valibot"
+import { escapeHtml } from "../../html"
 import type { Page } from "../../page/document"
-import { escapeHtml } from "../../page/html"
 import { refTo } from "../../reference"
 import { clip } from "../phrase"
 import { type StepModule, type WebinarNamed, webinarSettings } from "./kind"
@@ -21,6 +21,7 @@ export const confirmation: StepModule<
   },
   entry: false,
   hasPage: true,
+  blocks: ["seat"],
   settings: webinarSettings,
   firstPage: ({ webinar }) => (webinar ? confirmationPage(webinar) : { version: 1, title: "", blocks: [] }),
   refs: (s) => refTo("webinar", s.webinar, "waits for it"),

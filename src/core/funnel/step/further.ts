@@ -1,11 +1,12 @@
 // One more offer after a sale, accepted with one click, or declined with one.
 import * as v from "valibot"
+import { found } from "../../finding"
+import { escapeHtml } from "../../html"
+import { withoutOffer } from "../../offer/finding"
 import { decisionsOf } from "../../page/block/decision"
 import type { Page } from "../../page/document"
-import { escapeHtml } from "../../page/html"
 import { placeholders } from "../../page/placeholder"
 import { refTo } from "../../reference"
-import { found, withoutOffer } from "../finding"
 import { clip } from "../phrase"
 import type { OfferNamed, StepModule } from "./kind"
 
@@ -26,6 +27,7 @@ export const further: StepModule<"accepted" | "declined", Settings> = {
   },
   entry: false,
   hasPage: true,
+  blocks: ["decision"],
   settings,
   firstPage: ({ offer, second }) => (offer ? furtherPage(offer, second) : { version: 1, title: "", blocks: [] }),
   refs: (s) => refTo("offer", s.offer, "sells it"),

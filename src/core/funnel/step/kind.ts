@@ -1,12 +1,15 @@
 // What there is to know of a kind of step: what it is called, what somebody can do there, what is set at it, what it shows
 // at first, and what can be wrong with it.
 import * as v from "valibot"
+import type { CourseCard } from "../../course/card"
+import type { Finding } from "../../finding"
 import type { Offer } from "../../offer/offer"
+import type { BlockKind } from "../../page/block/list"
 import type { Page } from "../../page/document"
 import type { Ref } from "../../reference"
 import type { Webinar } from "../../webinar/webinar"
-import type { CourseCard, Funnel, Step } from "../draft"
-import type { Finding, PreflightContext } from "../finding"
+import type { Funnel, Step } from "../draft"
+import type { PreflightContext } from "../finding"
 import type { Outcome, StepKind } from "./list"
 
 /** What is set at a step of a webinar. */
@@ -71,6 +74,8 @@ export type StepModule<O extends string, S extends object> = {
   /** Whether people come here from outside. */
   readonly entry: boolean
   readonly hasPage: boolean
+  /** Blocks that stand on its pages and not on all. */
+  readonly blocks?: readonly BlockKind[]
   /** What is set at it; an empty object gives what a new one has. */
   readonly settings: v.GenericSchema<unknown, S>
   firstPage?(about: About): Page

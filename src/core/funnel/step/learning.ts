@@ -1,9 +1,9 @@
 // The end of the river: the learning area, where a course opens.
 import * as v from "valibot"
+import { found } from "../../finding"
 import { courseGiven } from "../../offer/gift/list"
 import { giftsOf } from "../../offer/offer"
 import { refTo } from "../../reference"
-import { found } from "../finding"
 import type { StepModule } from "./kind"
 
 const settings = v.object({ course: v.optional(v.nullable(v.number()), null) })

@@ -1,10 +1,10 @@
 // A page with a form: an address for what it promises.
 import * as v from "valibot"
+import { found } from "../../finding"
+import { escapeHtml } from "../../html"
 import { formOf } from "../../page/block/form"
 import type { Page } from "../../page/document"
-import { escapeHtml } from "../../page/html"
 import { streamTo } from "../draft"
-import { found } from "../finding"
 import { clip, spelled } from "../phrase"
 import type { RecipeCourse, StepModule } from "./kind"
 
@@ -13,6 +13,7 @@ export const optin: StepModule<"joined", object> = {
   outcomes: { joined: { verb: "joins", done: "joined", leads: true } },
   entry: true,
   hasPage: true,
+  blocks: ["form"],
   settings: v.object({}),
   firstPage: ({ course }) => (course ? optinPage(course) : { version: 1, title: "", blocks: [] }),
   refs: () => [],

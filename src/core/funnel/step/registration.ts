@@ -1,10 +1,10 @@
 // A page on which somebody takes a seat at a webinar: an address for a date.
 import type * as v from "valibot"
+import { type Finding, found } from "../../finding"
+import { escapeHtml } from "../../html"
 import { formOf } from "../../page/block/form"
 import type { Page } from "../../page/document"
-import { escapeHtml } from "../../page/html"
 import { refTo } from "../../reference"
-import { type Finding, found } from "../finding"
 import { clip } from "../phrase"
 import { type StepModule, type WebinarNamed, webinarSettings } from "./kind"
 
@@ -13,6 +13,7 @@ export const registration: StepModule<"registered", v.InferOutput<typeof webinar
   outcomes: { registered: { verb: "registers", done: "registered", leads: true } },
   entry: true,
   hasPage: true,
+  blocks: ["form"],
   settings: webinarSettings,
   firstPage: ({ webinar }) => (webinar ? registrationPage(webinar) : { version: 1, title: "", blocks: [] }),
   refs: (s) => refTo("webinar", s.webinar, "registers for it"),

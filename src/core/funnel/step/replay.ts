@@ -1,8 +1,8 @@
 // The replay of a webinar: there for whoever had a seat, to the end that was told them. Whoever comes later is led to a page one chooses.
 import type * as v from "valibot"
+import { type Finding, found } from "../../finding"
 import type { Page } from "../../page/document"
 import { refTo } from "../../reference"
-import { type Finding, found } from "../finding"
 import { clip } from "../phrase"
 import { type StepModule, type WebinarNamed, webinarSettings } from "./kind"
 
@@ -14,6 +14,7 @@ export const replay: StepModule<"clicked" | "too-late", v.InferOutput<typeof web
   },
   entry: false,
   hasPage: true,
+  blocks: ["replay"],
   settings: webinarSettings,
   firstPage: ({ webinar }) => (webinar ? replayPage(webinar) : { version: 1, title: "", blocks: [] }),
   refs: (s) => refTo("webinar", s.webinar, "plays it again"),

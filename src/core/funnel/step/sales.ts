@@ -1,7 +1,7 @@
 // A page that sells an offer: the same action at the top and at the end, what is inside, what it costs.
 import * as v from "valibot"
+import { escapeHtml } from "../../html"
 import type { Page } from "../../page/document"
-import { escapeHtml } from "../../page/html"
 import { placeholders } from "../../page/placeholder"
 import { clip, spelled } from "../phrase"
 import type { OfferNamed, RecipeCourse, StepModule } from "./kind"

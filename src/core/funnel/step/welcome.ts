@@ -1,7 +1,7 @@
 // "You are in": what was joined or bought is open, and what comes next.
 import * as v from "valibot"
+import { escapeHtml } from "../../html"
 import type { Page } from "../../page/document"
-import { escapeHtml } from "../../page/html"
 import { clip } from "../phrase"
 import type { OfferNamed, RecipeCourse, StepModule } from "./kind"
 
@@ -10,6 +10,7 @@ export const welcome: StepModule<"started", object> = {
   outcomes: { started: { verb: "opens the first lesson", done: "started", leads: true } },
   entry: false,
   hasPage: true,
+  blocks: ["proof"],
   settings: v.object({}),
   firstPage: ({ course, offer }) =>
     offer ? boughtPage(course, offer) : course ? joinedPage(course) : { version: 1, title: "", blocks: [] },

@@ -1,5 +1,5 @@
 import * as v from "valibot"
-import { found } from "../../funnel/finding"
+import { found } from "../../finding"
 import { refTo } from "../../reference"
 import type { GiftModule } from "./kind"
 

@@ -1,7 +1,6 @@
 // What there is to know of a kind of thing that an offer gives.
 import type * as v from "valibot"
-import type { Step } from "../../funnel/draft"
-import type { Finding } from "../../funnel/finding"
+import type { Finding, FoundAt } from "../../finding"
 import type { Ref } from "../../reference"
 
 /** A gift as it is kept: what it points at, or its own words. */
@@ -53,5 +52,5 @@ export type GiftModule<G extends object, I extends object> = {
   readonly byPost?: true
   refs(typed: I): Ref[]
   /** What is wrong with it where it is sold. */
-  check?(gift: G, step: Step): Finding[]
+  check?(gift: G, step: FoundAt): Finding[]
 }

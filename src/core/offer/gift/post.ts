@@ -1,5 +1,5 @@
 import * as v from "valibot"
-import { refusals } from "@/core/words/refusals"
+import { refusals } from "../../words/refusals"
 import type { GiftModule } from "./kind"
 
 const input = v.object({

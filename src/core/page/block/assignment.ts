@@ -14,7 +14,7 @@ export const assignment: BlockModule<v.InferOutput<typeof schema>> = {
   name: "assignment",
   schema,
   inLessons: true,
-  standsOn: [],
+  onlyWhere: "asked",
   fresh: (id) => ({ id, kind: "assignment", asks: "", file: false }),
   html: (out, b) => out.part({ part: "assignment", block: b.id }),
   refs: () => [],

@@ -9,7 +9,7 @@ export const audio: BlockModule<v.InferOutput<typeof schema>> = {
   name: "audio",
   schema,
   inLessons: true,
-  standsOn: [],
+  onlyWhere: "asked",
   fresh: (id) => ({ id, kind: "audio", media: null, says: "" }),
   html: (out, b) => out.part({ part: "audio", block: b.id }),
   refs: (b) => refTo("media", b.media, "plays it"),

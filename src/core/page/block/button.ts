@@ -1,7 +1,7 @@
 import * as v from "valibot"
-import { found } from "../../funnel/finding"
+import { found } from "../../finding"
+import { escapeHtml } from "../../html"
 import { refTo } from "../../reference"
-import { escapeHtml } from "../html"
 import { type BlockModule, id, line, reference, type Target } from "./kind"
 
 const target: v.GenericSchema<unknown, Target> = v.variant("to", [

@@ -21,7 +21,7 @@ export type CheckoutBlock = v.InferOutput<typeof schema>
 export const checkout: BlockModule<CheckoutBlock> = {
   name: "checkout form",
   schema,
-  standsOn: ["checkout"],
+  onlyWhere: "asked",
   fresh: (id) => ({ id, kind: "checkout", says: "Buy now", askName: true, askCoupon: true, bumps: [], consent: "" }),
   html(out, b, { context, mark, sold: { card, way } }) {
     if (context.release !== 0) return out.part({ part: "checkout", block: b.id })

@@ -11,7 +11,7 @@ export type DecisionBlock = v.InferOutput<typeof schema>
 export const decision: BlockModule<DecisionBlock> = {
   name: "yes or no",
   schema,
-  standsOn: ["further"],
+  onlyWhere: "asked",
   fresh: (id) => ({ id, kind: "decision", accept: "Yes, add it", decline: "No, thank you. Go on without it" }),
   html(out, b, { context, mark, sold: { card, way } }) {
     if (context.release !== 0) return out.part({ part: "decision", block: b.id })

@@ -10,7 +10,7 @@ export const download: BlockModule<v.InferOutput<typeof schema>> = {
   schema,
   inLessons: true,
   amongFiles: "file",
-  standsOn: [],
+  onlyWhere: "asked",
   fresh: (id) => ({ id, kind: "download", media: null, says: "" }),
   html: (out, b) => out.part({ part: "download", block: b.id }),
   refs: (b) => refTo("media", b.media, "gives it"),

@@ -20,7 +20,7 @@ export const embed: BlockModule<v.InferOutput<typeof schema>> = {
   name: "embed",
   schema,
   inLessons: true,
-  standsOn: [],
+  onlyWhere: "asked",
   fresh: (id) => ({ id, kind: "embed", url: "", says: "" }),
   html: (out, b) => out.part({ part: "embed", block: b.id }),
   refs: () => [],

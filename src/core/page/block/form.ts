@@ -1,9 +1,9 @@
 import * as v from "valibot"
+import { escapeHtml } from "../../html"
 import type { Asked, Field } from "../../person/field"
 import { refTo } from "../../reference"
 import { words } from "../../words/en"
 import type { Page } from "../document"
-import { escapeHtml } from "../html"
 import { allBlocks } from "../walk"
 import { type BlockModule, id, line, reference } from "./kind"
 
@@ -26,7 +26,7 @@ export type FormBlock = v.InferOutput<typeof schema>
 export const form: BlockModule<FormBlock> = {
   name: "form",
   schema,
-  standsOn: ["optin", "registration", "affiliates"],
+  onlyWhere: "asked",
   fresh: (id) => ({
     id,
     kind: "form",
@@ -36,8 +36,8 @@ export const form: BlockModule<FormBlock> = {
     confirm: true,
     foreign: false,
   }),
-  html(out, b, { step, context, mark, webinar, takesSeat, recruits }) {
-    out.text(`<form${mark} id="join" method="post" action="/${step?.path ?? ""}">`)
+  html(out, b, { path, context, mark, webinar, takesSeat, recruits }) {
+    out.text(`<form${mark} id="join" method="post" action="/${path}">`)
     out.slot("error")
     if (takesSeat) {
       if (context.release !== 0 && webinar !== null) out.part({ part: "dates", webinar })

@@ -1,8 +1,8 @@
 // What there is to know of a kind of block: its name, its shape, how it begins, its HTML, and what can be wrong with it.
 import * as v from "valibot"
-import type { Funnel, Step } from "../../funnel/draft"
-import type { Finding, PreflightContext } from "../../funnel/finding"
-import type { StepKind } from "../../funnel/step/list"
+import type { CourseCard } from "../../course/card"
+import type { Finding, FoundAt } from "../../finding"
+import type { SellingContext } from "../../offer/finding"
 import type { Ref } from "../../reference"
 import type { BlockContext } from "../compile"
 import type { OfferCard } from "../selling"
@@ -10,8 +10,10 @@ import type { Writer } from "../writer"
 
 /** Where a block is being written. */
 export type At = {
-  /** Null in a lesson. */
-  readonly step: Step | null
+  /** Where its form goes, without the leading slash. */
+  readonly path: string
+  /** The courses that it may list. */
+  readonly courses: readonly CourseCard[]
   readonly context: BlockContext
   /** An attribute by which the editor finds it; empty on a visitor's page. */
   readonly mark: string
@@ -28,10 +30,11 @@ export type At = {
   address(target: Target | null): string | null
 }
 
+/** On which page a block is checked: a step of a funnel, and what is sold. */
 export type CheckAt = {
-  readonly step: Step
-  readonly funnel: Funnel
-  readonly context: PreflightContext
+  readonly step: FoundAt
+  readonly funnel: { readonly name: string }
+  readonly selling: SellingContext
   /** Where a button leads, as an address, or null where it leads nowhere. */
   address(target: Target | null): string | null
   /** Every offer that the funnel sells, by number. */
@@ -43,8 +46,8 @@ export type BlockModule<B> = {
   readonly schema: v.GenericSchema<unknown, B>
   /** A new one, with words that show what belongs there. */
   fresh(id: string): B
-  /** The kinds of step on whose pages it may stand; not given: on all. */
-  readonly standsOn?: readonly StepKind[]
+  /** It stands only on pages of the kinds of step that ask for it. */
+  readonly onlyWhere?: "asked"
   /** Whether it may stand in a lesson. */
   readonly inLessons?: true
   /** What it is where everything is there to be taken away: a file, or something that goes with files. */

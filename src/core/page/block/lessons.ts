@@ -1,7 +1,7 @@
 import * as v from "valibot"
-import type { CourseCard } from "../../funnel/draft"
+import type { CourseCard } from "../../course/card"
+import { escapeHtml } from "../../html"
 import { refTo } from "../../reference"
-import { escapeHtml } from "../html"
 import { type BlockModule, id, reference } from "./kind"
 
 const schema = v.object({ id, kind: v.literal("lessons"), course: v.nullable(reference) })
@@ -11,8 +11,8 @@ export const lessons: BlockModule<v.InferOutput<typeof schema>> = {
   name: "lesson list",
   schema,
   fresh: (id) => ({ id, kind: "lessons", course: null }),
-  html(out, b, { context, mark }) {
-    const course = context.funnel?.courses.find((c) => c.id === b.course)
+  html(out, b, { courses, mark }) {
+    const course = courses.find((c) => c.id === b.course)
     out.text(`<ol${mark} class="lessons">${course ? rows(course) : ""}</ol>`)
   },
   refs: (b) => refTo("course", b.course, "lists its lessons"),

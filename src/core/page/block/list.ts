@@ -1,6 +1,5 @@
 // The kinds of block, and what is asked of them without knowing which one it is.
 import * as v from "valibot"
-import type { StepKind } from "../../funnel/step/list"
 import type { Ref } from "../../reference"
 import type { Writer } from "../writer"
 import { assignment } from "./assignment"
@@ -69,9 +68,9 @@ export const blockSchema: v.GenericSchema<unknown, Block> = v.lazy(() =>
   v.variant("kind", [...Object.values(leaves).map((m) => m.schema), sectionSchema(blockSchema)] as never),
 )
 
-/** Which blocks make sense on a page of this kind. */
-export function blocksFor(step: StepKind): BlockKind[] {
-  return (Object.keys(blockKinds) as BlockKind[]).filter((k) => blockKinds[k].standsOn?.includes(step) ?? true)
+/** Which blocks make sense on a page that asks for some of its own. */
+export function blocksFor(asked: readonly BlockKind[] = []): BlockKind[] {
+  return (Object.keys(blockKinds) as BlockKind[]).filter((k) => !blockKinds[k].onlyWhere || asked.includes(k))
 }
 
 /** Which blocks make sense in a lesson. */

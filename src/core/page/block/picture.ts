@@ -1,8 +1,8 @@
 import * as v from "valibot"
-import { found } from "../../funnel/finding"
+import { found } from "../../finding"
+import { escapeHtml } from "../../html"
 import { refTo } from "../../reference"
 import { words } from "../../words/en"
-import { escapeHtml } from "../html"
 import { type BlockModule, id, line, reference } from "./kind"
 
 const schema = v.object({ id, kind: v.literal("picture"), media: v.nullable(reference), alt: line })

@@ -20,7 +20,7 @@ export const player: BlockModule<v.InferOutput<typeof schema>> = {
   name: "video",
   schema,
   inLessons: true,
-  standsOn: [],
+  onlyWhere: "asked",
   fresh: (id) => ({ id, kind: "player", media: null, says: "", captions: null, download: false, chapters: [] }),
   html: (out, b) => out.part({ part: "player", block: b.id }),
   refs: (b) => [...refTo("media", b.media, "plays it"), ...refTo("media", b.captions, "shows it as captions")],

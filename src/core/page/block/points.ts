@@ -1,5 +1,5 @@
 import * as v from "valibot"
-import { escapeHtml } from "../html"
+import { escapeHtml } from "../../html"
 import { isPlaceholder, placeholders } from "../placeholder"
 import { type BlockModule, id, line } from "./kind"
 

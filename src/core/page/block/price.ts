@@ -1,5 +1,6 @@
 import * as v from "valibot"
-import { found, notToBeHad } from "../../funnel/finding"
+import { found } from "../../finding"
+import { notToBeHad } from "../../offer/finding"
 import { availability } from "../../offer/offer"
 import { refTo } from "../../reference"
 import { priceHtml } from "../selling"
@@ -19,7 +20,7 @@ export const price: BlockModule<v.InferOutput<typeof schema>> = {
   },
   refs: (b) => refTo("offer", b.offer, "shows its price"),
   gap: () => null,
-  check(b, { step, funnel, context: { selling }, soldHere }) {
+  check(b, { step, funnel, selling, soldHere }) {
     const at = { go: "page", step: step.id, block: b.id } as const
     const offer = b.offer === null ? undefined : selling.offers.get(b.offer)
     if (!offer) return [found("offer-missing", step, { step: step.name, where: "price", chosen: b.offer !== null }, at)]

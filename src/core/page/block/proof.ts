@@ -8,7 +8,7 @@ const schema = v.object({ id, kind: v.literal("proof") })
 export const proof: BlockModule<v.InferOutput<typeof schema>> = {
   name: "what was bought",
   schema,
-  standsOn: ["welcome"],
+  onlyWhere: "asked",
   fresh: (id) => ({ id, kind: "proof" }),
   html(out, b, { context, mark }) {
     if (context.release !== 0) out.part({ part: "proof", block: b.id })

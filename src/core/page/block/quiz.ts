@@ -9,7 +9,7 @@ export const quiz: BlockModule<v.InferOutput<typeof schema>> = {
   name: "quiz",
   schema,
   inLessons: true,
-  standsOn: [],
+  onlyWhere: "asked",
   fresh: (id) => ({
     id,
     kind: "quiz",

@@ -15,7 +15,7 @@ export const recommend: BlockModule<v.InferOutput<typeof schema>> = {
   name: "recommend it",
   schema,
   inLessons: true,
-  standsOn: [],
+  onlyWhere: "asked",
   fresh: (id) => ({ id, kind: "recommend", recommends: null, invites: "" }),
   html: (out, b) => out.part({ part: "recommend", block: b.id }),
   refs: (b) => refTo("offer", b.recommends, "asks to recommend it"),

@@ -9,7 +9,7 @@ const schema = v.object({ id, kind: v.literal("replay") })
 export const replay: BlockModule<v.InferOutput<typeof schema>> = {
   name: "the replay",
   schema,
-  standsOn: ["replay"],
+  onlyWhere: "asked",
   fresh: (id) => ({ id, kind: "replay" }),
   html(out, _, { context, mark, webinar }) {
     if (context.release !== 0 && webinar !== null) out.part({ part: "replay", webinar })

@@ -8,7 +8,7 @@ const schema = v.object({ id, kind: v.literal("seat") })
 export const seat: BlockModule<v.InferOutput<typeof schema>> = {
   name: "the seat",
   schema,
-  standsOn: ["confirmation"],
+  onlyWhere: "asked",
   fresh: (id) => ({ id, kind: "seat" }),
   html(out, _, { context, mark, webinar }) {
     if (context.release !== 0 && webinar !== null) out.part({ part: "seat", webinar })

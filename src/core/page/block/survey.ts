@@ -9,7 +9,7 @@ export const survey: BlockModule<v.InferOutput<typeof schema>> = {
   name: "survey",
   schema,
   inLessons: true,
-  standsOn: [],
+  onlyWhere: "asked",
   fresh: (id) => ({
     id,
     kind: "survey",

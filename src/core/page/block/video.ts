@@ -1,7 +1,7 @@
 import * as v from "valibot"
+import { escapeHtml } from "../../html"
 import { refTo } from "../../reference"
 import { words } from "../../words/en"
-import { escapeHtml } from "../html"
 import { type BlockModule, id, line, reference } from "./kind"
 
 const schema = v.object({ id, kind: v.literal("video"), media: v.nullable(reference), says: line })

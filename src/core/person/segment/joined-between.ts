@@ -1,7 +1,7 @@
 import { Temporal } from "temporal-polyfill"
 import * as v from "valibot"
 import { dayRule } from "../../calendar/days"
-import { knownZone } from "../../mail/schedule"
+import { knownZone } from "../../calendar/zone"
 import type { ConditionModule } from "./kind"
 
 const date = dayRule()

@@ -1,5 +1,5 @@
 import * as v from "valibot"
-import { type EffectKind, effectKinds, refsOfDeed } from "../../funnel/effect/list"
+import { type EffectKind, effectKinds, refsOfDeed } from "../effect/list"
 import type { StepModule } from "./kind"
 
 const kinds = Object.keys(effectKinds) as EffectKind[]

@@ -1,9 +1,9 @@
 // What there is to know of a kind of step of a sequence: its shape, its words, and what it does with somebody who is at it.
 import type * as v from "valibot"
-import type { EffectKind } from "../../funnel/effect/list"
 import type { NameOf } from "../../person/segment/kind"
 import type { Segment } from "../../person/segment/segment"
 import type { Ref } from "../../reference"
+import type { EffectKind } from "../effect/list"
 import type { Moment } from "../moment"
 
 /** Something that a step does for a person; `tell` is what it says to the team instead. */

@@ -1,6 +1,7 @@
 // Invites somebody to recommend an offer: what is paid, and the way to a page of their own.
-import { escapeHtml } from "@/core/page/html"
-import { termsText } from "@/core/words/affiliate"
+
+import { termsText } from "@/core/affiliate/words"
+import { escapeHtml } from "@/core/html"
 import { words } from "@/core/words/en"
 import { paragraphs, type WriteLetter } from "../../port/letter"
 import { programmeOf } from "../../programme/programme"

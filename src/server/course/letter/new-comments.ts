@@ -1,5 +1,5 @@
 // Tells the teacher what learners have written below lessons in ten minutes.
-import { escapeHtml } from "@/core/page/html"
+import { escapeHtml } from "@/core/html"
 import { words } from "@/core/words/en"
 import { paragraphs, type WriteLetter } from "../../port/letter"
 

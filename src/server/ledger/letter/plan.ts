@@ -1,10 +1,10 @@
 // Word that the card for a plan was refused, and word that the plan has ended for it.
 
+import { escapeHtml } from "@/core/html"
 import { moneyText } from "@/core/offer/money"
 import { chargeAt } from "@/core/offer/plan"
 import { readPlan } from "@/core/offer/plan-document"
 import { sentence } from "@/core/offer/sentence"
-import { escapeHtml } from "@/core/page/html"
 import { words } from "@/core/words/en"
 import type { Db } from "../../db/pool"
 import { dayIn } from "../../offer/shown"

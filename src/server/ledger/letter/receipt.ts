@@ -1,11 +1,11 @@
 // The receipt: what was bought, what was paid, and a way in.
 
 import { soldAt } from "@/core/funnel/step/list"
+import { escapeHtml } from "@/core/html"
 import { moneyText } from "@/core/offer/money"
 import { readPlan } from "@/core/offer/plan-document"
 import { pastSentence } from "@/core/offer/sentence"
 import { rateText } from "@/core/offer/tax"
-import { escapeHtml } from "@/core/page/html"
 import { words } from "@/core/words/en"
 import type { Db } from "../../db/pool"
 import { dayIn, dayKey } from "../../offer/shown"

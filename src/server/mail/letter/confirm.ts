@@ -1,6 +1,6 @@
 // Asks a mailbox to confirm what was typed on a form.
 import { courseOf } from "@/core/funnel/address"
-import { escapeHtml } from "@/core/page/html"
+import { escapeHtml } from "@/core/html"
 import { words } from "@/core/words/en"
 import { momentIn } from "@/core/words/moment"
 import type { Config } from "../../config"

@@ -1,5 +1,5 @@
 // Lets a learner in, once.
-import { escapeHtml } from "@/core/page/html"
+import { escapeHtml } from "@/core/html"
 import { words } from "@/core/words/en"
 import { paragraphs, type WriteLetter } from "../../port/letter"
 import { sign } from "../../sign"

@@ -1,5 +1,5 @@
-import type { Action } from "@/core/funnel/draft"
-import { againOf, sequenceBegun } from "@/core/funnel/effect/list"
+import type { Action } from "@/core/sequence/effect/list"
+import { againOf, sequenceBegun } from "@/core/sequence/effect/list"
 import type { Db } from "../../db/pool"
 import { beginSequence } from "../begin"
 import type { About, Perform } from "./perform"

@@ -1,4 +1,4 @@
-import { aboutOf } from "@/core/funnel/effect/list"
+import { aboutOf } from "@/core/sequence/effect/list"
 import { happen } from "../../happen"
 import type { Perform } from "./perform"
 

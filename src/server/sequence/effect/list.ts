@@ -1,7 +1,7 @@
 // What each kind of effect does.
 
-import type { Action } from "@/core/funnel/draft"
-import { aboutOf, type EffectKind } from "@/core/funnel/effect/list"
+import type { Action } from "@/core/sequence/effect/list"
+import { aboutOf, type EffectKind } from "@/core/sequence/effect/list"
 import type { Db } from "../../db/pool"
 import { putTagsOn } from "../../person/tag"
 import { beginASequence, beginASequenceForAll } from "./begin-sequence"

@@ -1,6 +1,6 @@
 // Effects as they are stored, with the names of what they are about.
-import type { Action } from "@/core/funnel/draft"
-import { type EffectKind, readDeed, refsOfDeed } from "@/core/funnel/effect/list"
+import type { Action } from "@/core/sequence/effect/list"
+import { type EffectKind, readDeed, refsOfDeed } from "@/core/sequence/effect/list"
 import type { Db } from "../../db/pool"
 import { namesOf } from "../../names"
 

@@ -1,4 +1,4 @@
-import { aboutOf } from "@/core/funnel/effect/list"
+import { aboutOf } from "@/core/sequence/effect/list"
 import { admit } from "../../course/admission"
 import type { Perform } from "./perform"
 

@@ -1,5 +1,5 @@
 // Doing what something sets off, for one person: an effect of each kind by its own file.
-import type { Action } from "@/core/funnel/draft"
+import type { Action } from "@/core/sequence/effect/list"
 import type { Db } from "../../db/pool"
 
 export type OrderOf = { readonly id: number; readonly story: number }

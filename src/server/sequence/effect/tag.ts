@@ -1,4 +1,4 @@
-import { aboutOf } from "@/core/funnel/effect/list"
+import { aboutOf } from "@/core/sequence/effect/list"
 import { putTagOn, takeTagOff } from "../../person/tag"
 import type { Perform } from "./perform"
 

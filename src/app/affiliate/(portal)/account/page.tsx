@@ -1,7 +1,7 @@
 import type { Metadata } from "next"
 import { affiliateHere, context } from "@/app/guard"
 import { ibanShort } from "@/core/affiliate/iban"
-import { termsText } from "@/core/words/affiliate"
+import { termsText } from "@/core/affiliate/words"
 import { bankOf, waitingBank } from "@/server/affiliate/bank"
 import { bonusesFor } from "@/server/affiliate/bonus"
 import { partsFor } from "@/server/affiliate/portal"

@@ -1,7 +1,7 @@
 import type { Metadata } from "next"
 import { redirect } from "next/navigation"
 import { context, portalPerson } from "@/app/guard"
-import { termsText } from "@/core/words/affiliate"
+import { termsText } from "@/core/affiliate/words"
 import { invitedTo } from "@/server/affiliate/come"
 import { InvitationForm } from "./form"
 

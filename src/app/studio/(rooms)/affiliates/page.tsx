@@ -1,5 +1,5 @@
 import { studio } from "@/app/guard"
-import { affiliateStates } from "@/core/words/affiliate"
+import { affiliateStates } from "@/core/affiliate/words"
 import { locale } from "@/core/words/locale"
 import type { AffiliateState } from "@/server/affiliate/affiliate"
 import { affiliatePage, listAffiliates, oddAffiliates, waitingAffiliates } from "@/server/affiliate/list"

@@ -1,7 +1,7 @@
 "use client"
 import { useEffect, useState } from "react"
 import type { Day } from "@/core/calendar/days"
-import { clockWords } from "@/core/words/webinar"
+import { clockWords } from "@/core/webinar/words"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { TextField } from "@/ui/field"

@@ -1,7 +1,7 @@
+import type { Look } from "@/core/look"
 import { blockKinds } from "@/core/page/block/list"
 import { leastContrast } from "@/core/page/contrast"
 import { allBlocks, type Page } from "@/core/page/document"
-import type { Look } from "@/core/page/style"
 
 /** How a page does in one respect: in words, and as figures for whoever wants them. `good`: nothing is to be done. */
 export type Measure = { readonly says: string; readonly figure: string; readonly good: boolean }

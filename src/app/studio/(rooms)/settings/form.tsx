@@ -1,8 +1,8 @@
 "use client"
 
+import { looks } from "@/core/look"
 import { currencies } from "@/core/offer/money"
 import { statementFrom, statementLengths, statementProblem } from "@/core/offer/statement"
-import { looks } from "@/core/page/style"
 import type { SchoolInput } from "@/server/school"
 import { Clash } from "@/ui/clash"
 import { option, SelectField, TextField } from "@/ui/field"

@@ -1,5 +1,5 @@
+import { rateWords } from "@/core/affiliate/words"
 import { moneyText } from "@/core/offer/money"
-import { rateWords } from "@/core/words/affiliate"
 import { readRate } from "@/server/affiliate/affiliate"
 import { type DueLine, linesPage } from "@/server/affiliate/payout-view"
 import { NameLink } from "@/ui/link"

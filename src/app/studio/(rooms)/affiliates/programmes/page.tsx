@@ -1,6 +1,6 @@
 import { studio } from "@/app/guard"
 import { runs } from "@/core/affiliate/programme"
-import { termsText } from "@/core/words/affiliate"
+import { termsText } from "@/core/affiliate/words"
 import { offerNames } from "@/server/offer/offer-view"
 import { listProgrammes, programmeCounts } from "@/server/programme/programme"
 import { Button } from "@/ui/button"

@@ -1,5 +1,5 @@
 import { studio } from "@/app/guard"
-import { whenWords } from "@/core/words/webinar"
+import { whenWords } from "@/core/webinar/words"
 import { listWebinars, type WebinarListed } from "@/server/webinar/webinar"
 import { Link } from "@/ui/link"
 import { NewByName } from "@/ui/new-by-name"

@@ -1,7 +1,7 @@
 import { studio } from "@/app/guard"
-import { lessonGaps, lessonPage } from "@/core/course/lesson-page"
 import { blockKinds } from "@/core/page/block/list"
 import { allBlocks } from "@/core/page/document"
+import { lessonGaps, lessonPage } from "@/core/page/lesson"
 import { readLesson, storedLesson } from "@/server/course/course"
 import { lengthOf, readOutline } from "@/server/course/outline"
 import { effectChoices } from "@/server/funnel/effects-view"

@@ -1,4 +1,4 @@
-import type { Proportion } from "@/core/funnel/proportion"
+import type { Proportion } from "@/core/proportion"
 
 /** A share as a dot, with the 95 % Wilson interval around it. */
 export function Interval({ share }: { share: Proportion }) {

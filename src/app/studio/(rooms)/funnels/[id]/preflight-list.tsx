@@ -1,6 +1,6 @@
 "use client"
+import type { Fix, SaidFinding } from "@/core/finding"
 import type { Funnel } from "@/core/funnel/draft"
-import type { Fix, SaidFinding } from "@/core/funnel/finding"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 import { useAction } from "@/ui/use-action"

@@ -2,8 +2,8 @@
 
 import { useRouter } from "next/navigation"
 import { useEffect, useRef, useState, useTransition } from "react"
+import type { SaidFinding } from "@/core/finding"
 import type { Funnel } from "@/core/funnel/draft"
-import type { SaidFinding } from "@/core/funnel/finding"
 import { type Drawing, poolNode, stepNode } from "@/core/funnel/layout"
 import { count, type outlineOf, type River as RiverNumbers, type Way } from "@/core/funnel/river"
 import { outcomes, waysOf } from "@/core/funnel/step/list"

@@ -1,6 +1,6 @@
 import { notFound } from "next/navigation"
 import { studio } from "@/app/guard"
-import { type Proportion, proportion } from "@/core/funnel/proportion"
+import { type Proportion, proportion } from "@/core/proportion"
 import { locale } from "@/core/words/locale"
 import { readCourse } from "@/server/course/course"
 import { batchesLately, invitationLink } from "@/server/course/let-in"

@@ -1,6 +1,6 @@
 import { notFound } from "next/navigation"
 import { studio } from "@/app/guard"
-import { lessonPage } from "@/core/course/lesson-page"
+import { lessonPage } from "@/core/page/lesson"
 import { readLesson } from "@/server/course/course"
 import { courseOfLesson, courseTitle } from "@/server/course/course-view"
 import { readOutline } from "@/server/course/outline"

@@ -1,5 +1,5 @@
+import { rateWords } from "@/core/affiliate/words"
 import { moneyText } from "@/core/offer/money"
-import { rateWords } from "@/core/words/affiliate"
 import type { Explained } from "@/server/affiliate/explain"
 import { NameLink, TextLink } from "@/ui/link"
 import { Table } from "@/ui/table"

@@ -2,9 +2,9 @@
 
 import { useRouter } from "next/navigation"
 import { useEffect } from "react"
-import type { Proportion } from "@/core/funnel/proportion"
 import type { Currency } from "@/core/offer/money"
 import { moneyText } from "@/core/offer/money"
+import type { Proportion } from "@/core/proportion"
 import { locale } from "@/core/words/locale"
 import type { Result } from "@/server/broadcast/result"
 import type { BroadcastKept } from "@/server/broadcast/store"

@@ -2,10 +2,10 @@
 
 // The fields of each kind of step, and how one begins.
 import type { ReactNode } from "react"
-import { type EffectKind, effectKinds, refsOfDeed } from "@/core/funnel/effect/list"
 import type { From } from "@/core/mail/from"
 import { everybody } from "@/core/person/segment/segment"
 import type { Letter } from "@/core/sequence/document"
+import { type EffectKind, effectKinds, refsOfDeed } from "@/core/sequence/effect/list"
 import { type SequenceStep, type SequenceStepKind, sequenceStepKinds } from "@/core/sequence/step/list"
 import { spanWords } from "@/core/sequence/words"
 import { Check } from "@/ui/check"

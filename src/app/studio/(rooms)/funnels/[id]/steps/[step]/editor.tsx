@@ -1,9 +1,11 @@
 "use client"
 
 import { useCallback } from "react"
+import { type CompileContext, compilePage } from "@/core/funnel/compile"
 import type { Funnel, Step } from "@/core/funnel/draft"
+import { stepKinds } from "@/core/funnel/step/list"
 import { blocksFor } from "@/core/page/block/list"
-import { type CompileContext, compilePage, fillPage } from "@/core/page/compile"
+import { fillPage } from "@/core/page/compile"
 import type { Page } from "@/core/page/document"
 import type { Field } from "@/core/person/field"
 import { locale } from "@/core/words/locale"
@@ -72,7 +74,7 @@ export function StepEditor({
       before={neighbour(strip[at - 1])}
       after={neighbour(strip[at + 1])}
       look={school.look}
-      kinds={blocksFor(step.kind)}
+      kinds={blocksFor(stepKinds[step.kind].blocks)}
       titled
       pictures={pictures}
       videos={videos}

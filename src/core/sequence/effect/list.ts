@@ -1,7 +1,6 @@
 // The kinds of effect, and what is asked of them without knowing which one it is.
 import * as v from "valibot"
 import type { Ref } from "../../reference"
-import type { Action } from "../draft"
 import { beginSequence } from "./begin-sequence"
 import { closeCourse } from "./close-course"
 import { endSequence } from "./end-sequence"
@@ -53,4 +52,13 @@ export function againOf(e: Pick<Action, "settings">): Again {
 /** The sequence that an effect begins, or null. */
 export function sequenceBegun(e: Pick<Action, "kind" | "settings">): number | null {
   return e.kind === "begin-sequence" ? (e.settings as { sequence: number }).sequence : null
+}
+/** Something that is done for a person when something happens. */
+export type Action = {
+  readonly id: number
+  readonly kind: EffectKind
+  /** What it is about, by its kind. */
+  readonly settings: object
+  /** What that is called now. */
+  readonly name: string
 }

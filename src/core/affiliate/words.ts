@@ -1,12 +1,13 @@
 // What is said of affiliates, whose mention counted, and payouts.
-import type { Decision, Judged, Rule } from "../affiliate/attribution"
-import { countsOf } from "../affiliate/attribution"
-import type { IbanTrouble } from "../affiliate/iban"
-import type { Obstacle } from "../affiliate/payout"
-import type { ProgrammeTerms, Rate } from "../affiliate/programme"
+
 import { moneyText } from "../offer/money"
 import { rateText } from "../offer/tax"
-import { locale } from "./locale"
+import { locale } from "../words/locale"
+import type { Decision, Judged, Rule } from "./attribution"
+import { countsOf } from "./attribution"
+import type { IbanTrouble } from "./iban"
+import type { Obstacle } from "./payout"
+import type { ProgrammeTerms, Rate } from "./programme"
 
 const dayOf = (at: number, zone: string) =>
   new Intl.DateTimeFormat(locale, { day: "numeric", month: "long", year: "numeric", timeZone: zone }).format(at)

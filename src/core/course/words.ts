@@ -1,7 +1,8 @@
 // When a lesson opens and why it doesn't yet, in words to its learner.
-import type { MayOpen } from "../course/may-open"
-import type { Opens } from "../course/opens"
-import { locale } from "./locale"
+
+import { locale } from "../words/locale"
+import type { MayOpen } from "./may-open"
+import type { Opens } from "./opens"
 
 const small = ["no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve"]
 const counted = (n: number, what: string) => `${small[n] ?? n} ${what}${n === 1 ? "" : "s"}`

@@ -1,10 +1,10 @@
 // Lessons as pages: those from before, what stands between the HTML, what is still to be said, and which blocks may stand there.
 import { describe, expect, it } from "vitest"
-import { blockKinds, lessonBlocks, refsOfBlock } from "../page/block/list"
-import { type Block, PageError } from "../page/document"
-import { newBlock } from "../page/edit"
-import { ruleWords } from "../words/opening"
-import { isOnlyFiles, type LessonSource, lessonGaps, lessonPage, writeLesson } from "./lesson-page"
+import { ruleWords } from "../course/words"
+import { blockKinds, lessonBlocks, refsOfBlock } from "./block/list"
+import { type Block, PageError } from "./document"
+import { newBlock } from "./edit"
+import { isOnlyFiles, type LessonSource, lessonGaps, lessonPage, writeLesson } from "./lesson"
 
 const empty: LessonSource = {
   title: "Salt",

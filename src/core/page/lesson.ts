@@ -1,9 +1,9 @@
 // What a lesson says: a page of blocks. One written before lessons were pages is read from what it had.
-import { blockKinds, writeBlock } from "../page/block/list"
-import type { BlockContext } from "../page/compile"
-import { type Block, type Page, readPage } from "../page/document"
-import { allBlocks } from "../page/walk"
-import { type LessonPart, Writer } from "../page/writer"
+import { blockKinds, writeBlock } from "./block/list"
+import type { BlockContext } from "./compile"
+import { type Block, type Page, readPage } from "./document"
+import { allBlocks } from "./walk"
+import { type LessonPart, Writer } from "./writer"
 
 export type LessonSource = {
   readonly title: string
@@ -38,11 +38,12 @@ export function lessonPage(l: LessonSource): Page {
 }
 
 /** A lesson as HTML, and between it the parts that are made anew for each learner. Its title stands above it. */
-export function writeLesson(page: Page, context: Omit<BlockContext, "funnel">): readonly (string | LessonPart)[] {
+export function writeLesson(page: Page, context: BlockContext): readonly (string | LessonPart)[] {
   const out = new Writer()
   const at = {
-    step: null,
-    context: { ...context, funnel: null },
+    path: "",
+    courses: [],
+    context,
     state: { headlines: 1 },
     webinar: null,
     takesSeat: false,

@@ -1,8 +1,9 @@
 // What whoever has a seat is reminded of, a day, an hour and ten minutes before: written so that each is true whenever it comes.
+
+import { escapeHtml } from "../html"
 import { richChip } from "../mail/chip"
-import { escapeHtml } from "../page/html"
-import type { Wait } from "../sequence/wait"
-import type { Webinar } from "./webinar"
+import type { Webinar } from "../webinar/webinar"
+import type { Wait } from "./wait"
 
 /** An e-mail of a sequence, and what is waited for before it. */
 export type WaitedLetter = {

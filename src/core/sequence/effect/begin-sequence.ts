@@ -1,6 +1,5 @@
 import * as v from "valibot"
 import { refTo } from "../../reference"
-import { checkSequence } from "../preflight-sequence"
 import type { Again, EffectModule } from "./kind"
 
 /**
@@ -31,9 +30,4 @@ export const beginSequence: EffectModule<v.InferOutput<typeof settings>> = {
     set: (s, chosen) => ({ ...s, again: chosen }),
   },
   refs: (s) => refTo("sequence", s.sequence, "begins it"),
-  check(effect, { step, funnel, context }) {
-    const { sequence: id } = v.parse(settings, effect.settings)
-    const sequence = funnel.sequences.find((q) => q.id === id)
-    return sequence ? checkSequence(sequence, { step, funnel, context }) : []
-  },
 }

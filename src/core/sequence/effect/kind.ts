@@ -2,22 +2,12 @@
 import type * as v from "valibot"
 import type { HappeningKind } from "../../happening"
 import type { Ref } from "../../reference"
-import type { Effect, Funnel, Step } from "../draft"
-import type { Finding, PreflightContext } from "../finding"
 
 /** What an effect is about, as it is chosen: one of the school's tags (or a new one), sequences, courses or offers; or nothing. */
 export type Choice = "tag" | "sequence" | "course" | "offer" | null
 
 /** Whether something is done again for somebody it was done for before. */
 export type Again = "no" | "ended" | "at-once"
-
-export type EffectCheck = {
-  readonly step: Step
-  readonly funnel: Funnel
-  readonly context: PreflightContext
-  /** Whether it is set off for an address alone. */
-  readonly free: boolean
-}
 
 export type EffectModule<S extends object> = {
   /** As the list to choose from has it. */
@@ -40,6 +30,4 @@ export type EffectModule<S extends object> = {
   readonly undoneBy?: "tag-on" | "tag-off"
   /** What it is about; the first gives it its name. */
   refs(settings: S): Ref[]
-  /** What is wrong where it is set off. */
-  check?(effect: Effect, at: EffectCheck): Finding[]
 }

@@ -1,9 +1,10 @@
 // What is written after a webinar: the offer to those who were there, the replay to those who weren't. Ends are those of each reader's seat.
+
+import { escapeHtml } from "../html"
 import { richChip } from "../mail/chip"
-import { escapeHtml } from "../page/html"
-import type { Wait } from "../sequence/wait"
-import type { WaitedLetter } from "./reminder"
-import type { Webinar } from "./webinar"
+import type { Webinar } from "../webinar/webinar"
+import type { Wait } from "./wait"
+import type { WaitedLetter } from "./webinar-reminder"
 
 type Named = { readonly id: number; readonly name: string }
 type Told = Pick<Webinar, "title" | "host" | "deal" | "replayDays">

@@ -1,9 +1,9 @@
 // Sentences about affiliates: each case once, and what holds of any of them.
 import fc from "fast-check"
 import { describe, expect, it } from "vitest"
-import { type Decision, decide, type Judged, type Verdict } from "../affiliate/attribution"
-import { usualTerms } from "../affiliate/programme"
-import { decisionText, ordinal, rateWords, ruleText, termsText, verdictText } from "./affiliate"
+import { type Decision, decide, type Judged, type Verdict } from "./attribution"
+import { usualTerms } from "./programme"
+import { decisionText, ordinal, rateWords, ruleText, termsText, verdictText } from "./words"
 
 const day = 86_400_000
 const at = Date.parse("2026-05-15T12:00:00Z")

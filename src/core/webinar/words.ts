@@ -1,8 +1,9 @@
 // A webinar's dates in words.
-import type { AnyTime } from "../webinar/any-time"
-import type { Rule } from "../webinar/rule"
-import type { When } from "../webinar/webinar"
-import { locale } from "./locale"
+
+import { locale } from "../words/locale"
+import type { AnyTime } from "./any-time"
+import type { Rule } from "./rule"
+import type { When } from "./webinar"
 
 const weekdays = ["", "Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"]
 const ordinals = { 1: "first", 2: "second", 3: "third", 4: "fourth", [-1]: "last" } as const

@@ -1,7 +1,7 @@
 // A webinar's dates read aloud (common practice).
 import { expect, it } from "vitest"
-import type { Rule } from "../webinar/rule"
-import { anyTimeWords, ruleWords, whenWords } from "./webinar"
+import type { Rule } from "./rule"
+import { anyTimeWords, ruleWords, whenWords } from "./words"
 
 const rule: Rule = { unit: "week", every: 1, on: [4], nth: 1, at: 1140, from: "2026-12-03", until: null, except: [] }
 

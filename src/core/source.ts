@@ -43,3 +43,7 @@ export function tidySource(typed: string): string {
     .trim()
     .slice(0, longestSource)
 }
+/** How a journey's source says that it began by a link of an affiliate. No source that comes from outside begins like it. */
+export const sourceMark = "@"
+export const sourceOfVia = (code: string) => `${sourceMark}${code}`
+export const codeOfSource = (source: string) => (source.startsWith(sourceMark) ? source.slice(1) : null)

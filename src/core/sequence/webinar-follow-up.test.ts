@@ -1,8 +1,8 @@
 // What a new funnel writes around a webinar: true whenever it comes, with the ends that the server keeps, and nothing promised that isn't there.
 import { describe, expect, it } from "vitest"
 import { chipsIn } from "../mail/chip"
-import { offerMails, replayMails } from "./follow-up"
-import { remindersOf } from "./reminder"
+import { offerMails, replayMails } from "./webinar-follow-up"
+import { remindersOf } from "./webinar-reminder"
 
 const told = {
   title: "Why <brine> goes cloudy & clear",
