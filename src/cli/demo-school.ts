@@ -8,11 +8,11 @@ import { places, type School, startSchool } from "./school"
 
 export async function startDemoSchool(folder: string, visitors?: number): Promise<School> {
   const { distDir } = places.test
-  await buildIfChanged(distDir)
   return startSchool({
     mode: "test",
     folder,
     distDir,
+    built: buildIfChanged(distDir),
     port: 0,
     prepare: async (environment) => {
       const s = openContext(configFromEnvironment(environment))

@@ -38,18 +38,33 @@ const { positionals, values } = parseArgs({
 const command = values.help ? "help" : (positionals[0] ?? "help")
 const port = values.port === undefined ? undefined : Number(values.port)
 
+/** Building takes longest: it begins before anything else, and goes on beside it. */
+function beginBuild(): Promise<void> {
+  const built = import("./build").then(({ buildIfChanged }) => buildIfChanged(".next"))
+  built.catch(() => {})
+  return built
+}
+
 try {
   if (port !== undefined && !(Number.isInteger(port) && port > 0 && port < 65_536))
     throw new Stop("--port wants a number from 1 to 65535.")
   if (values.on !== undefined) process.env.HERON_ON = (await import("./day")).instantOf(values.on)
   if (port !== undefined && (command === "demo" || command === "start")) await (await import("./port")).portOrStop(port)
   switch (command) {
-    case "demo":
-      await (await import("./run")).runDemo({ port: port ?? 4700, fresh: values.fresh || values.on !== undefined })
+    case "demo": {
+      const built = beginBuild()
+      await (await import("./run")).runDemo({
+        port: port ?? 4700,
+        fresh: values.fresh || values.on !== undefined,
+        built,
+      })
       break
-    case "start":
-      await (await import("./run")).runOwn({ port: port ?? 4700, mailbox: values.mailbox })
+    }
+    case "start": {
+      const built = beginBuild()
+      await (await import("./run")).runOwn({ port: port ?? 4700, mailbox: values.mailbox, built })
       break
+    }
     case "test":
       process.exitCode = await (await import("./test")).runTests(positionals.slice(1))
       break

@@ -5,15 +5,14 @@ import { configFromEnvironment } from "@/server/config"
 import { closeContext } from "@/server/context"
 import { openContext } from "@/server/open"
 import { hasOwner } from "@/server/person/account"
-import { buildIfChanged } from "./build"
 import { progress, say } from "./say"
 import { places, type School, startSchool } from "./school"
 
-export async function runDemo(o: { port: number; fresh: boolean }): Promise<void> {
-  await buildIfChanged(places.demo.distDir)
+export async function runDemo(o: { port: number; fresh: boolean; built: Promise<void> }): Promise<void> {
   const school = await startSchool({
     mode: "demo",
     ...places.demo,
+    built: o.built,
     port: o.port,
     loud: true,
     prepare: async (environment) => {
@@ -42,9 +41,8 @@ export async function runDemo(o: { port: number; fresh: boolean }): Promise<void
   await untilStopped(school)
 }
 
-export async function runOwn(o: { port: number; mailbox: boolean }): Promise<void> {
-  await buildIfChanged(places.own.distDir)
-  const school = await startSchool({ mode: "own", ...places.own, port: o.port, mailbox: o.mailbox, loud: true })
+export async function runOwn(o: { port: number; mailbox: boolean; built: Promise<void> }): Promise<void> {
+  const school = await startSchool({ ...places.own, ...o, mode: "own", loud: true })
   const { environment, origin } = school
   say(`\n${"Studio".padEnd(14)} ${origin}/studio\n${"Learning area".padEnd(14)} ${origin}/learn`)
   if (o.mailbox) say(`${"Mailbox".padEnd(14)} ${origin}/standins/mailbox`)

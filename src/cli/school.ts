@@ -4,6 +4,7 @@ import { join } from "node:path"
 import { migrate } from "@/server/db/migrate"
 import { openDatabase } from "@/server/db/pool"
 import { upgrade } from "@/server/upgrade"
+import { buildProcesses, type Process } from "./build"
 import { ensureDebian } from "./debian"
 import { freePort, type Installation, openInstallation, openingCode, secretFor } from "./installation"
 import { type MariaDb, startMariaDb } from "./mariadb"
@@ -15,6 +16,8 @@ export type SchoolOptions = {
   readonly mode: Mode
   readonly folder: string
   readonly distDir: string
+  /** The build of the studio, which may still be under way. */
+  readonly built: Promise<void>
   readonly port: number
   readonly leaseMs?: number
   /** What is to be done once the database is up to date and nothing else runs yet. */
@@ -28,18 +31,9 @@ export type School = {
   readonly origin: string
   readonly environment: NodeJS.ProcessEnv
   readonly database: MariaDb | null
-  process(name: keyof typeof mains): ChildProcess | undefined
+  process(name: Process): ChildProcess | undefined
   stop(): Promise<void>
 }
-
-const mains = {
-  mailbox: "src/standins/mailbox/main.ts",
-  names: "src/standins/names/main.ts",
-  processor: "src/standins/processor/main.ts",
-  meeting: "src/standins/meeting/main.ts",
-  worker: "src/worker/main.ts",
-  web: "src/front/main.ts",
-} as const
 
 export async function startSchool(o: SchoolOptions): Promise<School> {
   const installation: Installation = openInstallation(o.folder)
@@ -105,14 +99,14 @@ async function startOn(
     HERON_TEST_CARDS_HOOK_SECRET: `whsec_${Buffer.from(secretFor(installation, "card hooks")).toString("base64")}`,
     ...(o.leaseMs ? { HERON_LEASE_MS: String(o.leaseMs) } : {}),
   }
-  await o.prepare?.(environment)
+  const [programOf] = await Promise.all([buildProcesses(o.distDir), o.prepare?.(environment), o.built])
 
   const children = new Map<string, ChildProcess>()
   let stopping = false
-  const start = (name: keyof typeof mains) =>
+  const start = (name: Process) =>
     new Promise<void>((ready, failed) => {
       // In a group of its own, so that Ctrl-C reaches this process only and everything ends in order.
-      const child = spawn(process.execPath, ["--import", "tsx", mains[name]], {
+      const child = spawn(process.execPath, ["--enable-source-maps", programOf(name)], {
         env: environment,
         stdio: ["ignore", "inherit", "inherit", "ipc"],
         detached: true,

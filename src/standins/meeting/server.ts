@@ -4,7 +4,7 @@ import { readFile, stat, writeFile } from "node:fs/promises"
 import { createServer, type Server } from "node:http"
 import { join } from "node:path"
 
-const film = join(import.meta.dirname, "speaker.mp4")
+const film = join(process.cwd(), "src/standins/meeting/speaker.mp4")
 
 export async function openMeeting(folder: string, key: string, port = 0): Promise<{ server: Server; port: number }> {
   const file = join(folder, "meeting.json")
