@@ -48,10 +48,6 @@ import { holdWebinars, type Seats, writeSeats } from "./webinar-guests"
 
 const day = 86_400_000
 
-export async function isDemoLoaded(db: Db): Promise<boolean> {
-  return (await db.row("SELECT 1 FROM heartbeat WHERE name = 'demo loaded'")) !== undefined
-}
-
 /** Empties every table and loads the demo: `visitors` over the 40 days before `now` (ms), the same for the same `now`. */
 export async function loadDemo(s: Context, visitors = 5200, now = today()): Promise<void> {
   await empty(s, now)

@@ -40,7 +40,7 @@ export async function studio(): Promise<Context> {
 export async function studioSession(): Promise<StudioSession> {
   const s = context()
   const session = await studioSessionOf(s.db, await tokenOf("studio"))
-  if (session === null) redirect((await hasOwner(s)) ? "/studio/sign-in" : "/studio/first")
+  if (session === null) redirect((await hasOwner(s.db)) ? "/studio/sign-in" : "/studio/first")
   return session
 }
 

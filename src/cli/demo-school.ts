@@ -14,10 +14,13 @@ export async function startDemoSchool(folder: string, visitors?: number): Promis
     distDir,
     built: buildIfChanged(distDir),
     port: 0,
-    prepare: async (environment) => {
-      const s = openContext(configFromEnvironment(environment))
-      await loadDemo(s, visitors)
-      await closeContext(s)
-    },
+    prepare: (environment) => fillDemo(environment, visitors),
   })
+}
+
+/** Fills the school of an environment with the demo. */
+export async function fillDemo(environment: NodeJS.ProcessEnv, visitors?: number): Promise<void> {
+  const s = openContext(configFromEnvironment(environment), "demo")
+  await loadDemo(s, visitors)
+  await closeContext(s)
 }

@@ -1,10 +1,6 @@
 // heron demo and heron start: a school, running until Ctrl-C.
-import { demoAccount } from "@demo/account"
-import { isDemoLoaded, loadDemo } from "@demo/load"
-import { configFromEnvironment } from "@/server/config"
-import { closeContext } from "@/server/context"
-import { openContext } from "@/server/open"
-import { hasOwner } from "@/server/person/account"
+import { demoAccount, isDemoLoaded } from "@demo/account"
+import { openDatabase } from "@/server/db/pool"
 import { progress, say } from "./say"
 import { places, type School, startSchool } from "./school"
 
@@ -16,13 +12,13 @@ export async function runDemo(o: { port: number; fresh: boolean; built: Promise<
     port: o.port,
     loud: true,
     prepare: async (environment) => {
-      const s = openContext(configFromEnvironment(environment), "demo")
-      if (o.fresh || !(await isDemoLoaded(s.db))) {
-        progress("Filling the demo school …")
-        await loadDemo(s)
-        progress("Filled.")
-      }
-      await closeContext(s)
+      const db = openDatabase(environment.DATABASE_URL!, 1)
+      const fill = o.fresh || !(await isDemoLoaded(db))
+      await db.end()
+      if (!fill) return
+      progress("Filling the demo school …")
+      await (await import("./demo-school")).fillDemo(environment)
+      progress("Filled.")
     },
   })
   say("")
@@ -62,11 +58,11 @@ export async function runOwn(o: { port: number; mailbox: boolean; built: Promise
 }
 
 async function isOpened(environment: NodeJS.ProcessEnv): Promise<boolean> {
-  const s = openContext(configFromEnvironment(environment), "start")
+  const db = openDatabase(environment.DATABASE_URL!, 1)
   try {
-    return await hasOwner(s)
+    return await (await import("@/server/person/account")).hasOwner(db)
   } finally {
-    await closeContext(s)
+    await db.end()
   }
 }
 

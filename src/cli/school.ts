@@ -3,7 +3,6 @@ import { type ChildProcess, spawn } from "node:child_process"
 import { join } from "node:path"
 import { migrate } from "@/server/db/migrate"
 import { openDatabase } from "@/server/db/pool"
-import { upgrade } from "@/server/upgrade"
 import { buildProcesses, type Process } from "./build"
 import { ensureDebian } from "./debian"
 import { freePort, type Installation, openInstallation, openingCode, secretFor } from "./installation"
@@ -57,7 +56,7 @@ async function startOn(
   // Bringing a large school up to date may take its time.
   const db = openDatabase(url, 2, 600_000)
   const applied = await migrate(db)
-  await upgrade(db, applied)
+  if (applied.length) await (await import("@/server/upgrade")).upgrade(db, applied)
   if (o.loud && applied.length) progress(`Database brought up to date: ${applied.join(", ")}.`)
   await db.end()
 

@@ -36,7 +36,7 @@ async function until(what: string, done: () => Promise<boolean> | boolean, secon
 
 const isWell = async (school: School) => (await fetch(`${school.origin}/healthz`)).status === 200
 const start = (prepare?: (e: NodeJS.ProcessEnv) => Promise<void>) =>
-  startSchool({ mode: "test", folder, distDir: places.test.distDir, port: 0, prepare })
+  startSchool({ mode: "test", folder, ...places.test, built: buildIfChanged(places.test.distDir), port: 0, prepare })
 
 it("leaves no database behind a benchmark that is interrupted", async () => {
   const bench = spawn(process.execPath, ["--import", "tsx", "src/cli/main.ts", "bench", "people"], { stdio: "ignore" })
@@ -56,7 +56,6 @@ it("leaves no database behind a benchmark that is interrupted", async () => {
 
 describe("a school", () => {
   it("comes back whatever is killed, ends in order, and finds everything again", async () => {
-    await buildIfChanged(places.test.distDir)
     const school = await start(async (environment) => {
       const s = openContext(configFromEnvironment(environment))
       await makeOwner(s, { school: "Kept", name: "N", email: "n@x.example", password: "long enough it is" })
@@ -114,7 +113,6 @@ describe("a school", () => {
     const stamp = join(places.test.distDir, "heron-stamp")
     expect(existsSync(stamp)).toBe(true)
     const before = statSync(stamp).mtimeMs
-    await buildIfChanged(places.test.distDir)
     expect(statSync(stamp).mtimeMs).toBe(before)
   })
 })

@@ -33,8 +33,8 @@ const newOwner = v.object({
   code: v.optional(v.string(), ""),
 })
 
-export async function hasOwner(s: Context): Promise<boolean> {
-  return (await s.db.row("SELECT 1 FROM account LIMIT 1")) !== undefined
+export async function hasOwner(db: Db): Promise<boolean> {
+  return (await db.row("SELECT 1 FROM account LIMIT 1")) !== undefined
 }
 
 /** Makes the school and its owner, once; gives a session. */

@@ -8,7 +8,7 @@ import { OwnerForm } from "../sign-in/forms"
 export const metadata: Metadata = { title: "Open the school" }
 
 export default async function FirstPage() {
-  if (await hasOwner(context())) redirect("/studio/sign-in")
+  if (await hasOwner(context().db)) redirect("/studio/sign-in")
   return (
     <DoorStep title="Open your school">
       <OwnerForm code={context().config.openingCode !== ""} />

@@ -10,7 +10,7 @@ export const metadata: Metadata = { title: "Sign in" }
 
 export default async function SignInPage() {
   const s = context()
-  if (!(await hasOwner(s))) redirect("/studio/first")
+  if (!(await hasOwner(s.db))) redirect("/studio/first")
   return (
     <DoorStep title="Sign in to the studio">
       <SignInForm demo={s.config.mode === "own" ? null : demoAccount} />
