@@ -1,9 +1,8 @@
 // The demo school: invented, but its rows must mean what the use cases' rows mean.
 
 import { join } from "node:path"
-import { demoAccount } from "@demo/account"
+import { demoAccount, isDemoLoaded } from "@demo/account"
 import { firstCrock } from "@demo/lessons"
-import { isDemoLoaded } from "@demo/account"
 import { loadDemo } from "@demo/load"
 import { drawScene, lessonScenes } from "@demo/pictures"
 import { seeded } from "@demo/seeded"
