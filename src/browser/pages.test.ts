@@ -1,6 +1,7 @@
 // @vitest-environment happy-dom
 // The small programs of pages, run over the HTML that the core writes for them.
 import { beforeEach, expect, it, vi } from "vitest"
+import { html } from "@/core/html"
 import { datesHtml } from "@/core/page/dates"
 import { type ReplayView, replayHtml } from "@/core/page/replay"
 
@@ -75,7 +76,7 @@ const view: ReplayView = {
   captions: null,
   chapters: [{ at: 90, title: "Salt" }],
   handout: null,
-  offer: { html: "<p>Yours</p>", at: 2_400, part: 2 / 3 },
+  offer: { html: html`<p>Yours</p>`, at: 2_400, part: 2 / 3 },
 }
 
 /** A film of so many seconds, at one of them. */
@@ -92,7 +93,7 @@ it("replay: the offer is shown from its second on, and by its share where what p
     [900, 599, 600],
   ] as const) {
     vi.resetModules()
-    document.body.innerHTML = replayHtml(view)
+    document.body.innerHTML = replayHtml(view).text
     await import("./replay")
     const offer = document.getElementById("offer")!
     film(duration, before)
@@ -103,7 +104,7 @@ it("replay: the offer is shown from its second on, and by its share where what p
 })
 
 it("replay: a chapter is jumped to and played", async () => {
-  document.body.innerHTML = replayHtml(view)
+  document.body.innerHTML = replayHtml(view).text
   await import("./replay")
   const video = document.querySelector("video")!
   const play = vi.spyOn(video, "play").mockResolvedValue()

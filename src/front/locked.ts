@@ -1,5 +1,5 @@
 // Why somebody was led to this page: they asked for a lesson, or a course, that isn't open to them.
-import { escapeHtml } from "@/core/html"
+import { type Html, html } from "@/core/html"
 import { words } from "@/core/words/en"
 import { lockedName } from "@/server/course/locked"
 import type { Request } from "./exchange"
@@ -7,7 +7,7 @@ import type { Rank } from "./queue"
 import type { Front } from "./reply"
 
 /** What was asked for, by the address that the gate gave; null where nothing was, or it isn't there. */
-export async function lockedStrip(front: Front, req: Request, rank: Rank): Promise<string | null> {
+export async function lockedStrip(front: Front, req: Request, rank: Rank): Promise<Html | null> {
   const [lesson, course] = [req.query.get("lesson"), req.query.get("course")]
   const asked = lesson ?? course
   if (!asked || !/^\d{1,9}$/.test(asked)) return null
@@ -17,5 +17,5 @@ export async function lockedStrip(front: Front, req: Request, rank: Rank): Promi
     .catch(() => undefined)
   if (!found) return null
   const ended = req.query.get("ended") !== null
-  return `<p class="section tinted">${escapeHtml(words.locked(found, ended))}</p>`
+  return html`<p class="section tinted">${words.locked(found, ended)}</p>`
 }

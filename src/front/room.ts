@@ -205,7 +205,7 @@ async function beatAnswer(
   if (room.offered && !room.saw) await noteOffer(s.db, room.registration, "saw", await s.clock.now())
   const offer =
     room.offered && !has ? await seatOffer(front, room.registration, room.webinar.offer!, `${path}/offer`) : null
-  return json(200, { phase: "running", second: playing.second, offer } satisfies Beat)
+  return json(200, { phase: "running", second: playing.second, offer: offer?.text ?? null } satisfies Beat)
 }
 
 /** `/calendar/<token>.ics`: the date as a file for a calendar. */

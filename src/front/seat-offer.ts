@@ -1,4 +1,5 @@
 // What a webinar leads to, for whoever has a seat: with what it costs for them, and until when.
+import type { Html } from "@/core/html"
 import { seatOfferHtml } from "@/core/page/room"
 import { untilWords } from "@/core/webinar/until"
 import { quote, shelfOf } from "@/server/offer/quote"
@@ -6,7 +7,7 @@ import { dealOf } from "@/server/webinar/until"
 import type { Front } from "./reply"
 
 /** @param href where it is pressed */
-export async function seatOffer(front: Front, registration: number, offer: number, href: string): Promise<string> {
+export async function seatOffer(front: Front, registration: number, offer: number, href: string): Promise<Html> {
   const { db, clock } = front.s
   const now = await clock.now()
   const card = front.live.offers()[offer]

@@ -1,5 +1,7 @@
 // A line above a published page for this visitor alone: who recommended it, or why they were led here.
+
 import { brotliCompressSync, constants, gzipSync } from "node:zlib"
+import type { Html } from "@/core/html"
 import { type Answer, encodingFor, type Request } from "./exchange"
 import type { LivePage } from "./live"
 
@@ -13,10 +15,10 @@ export const cookied = (answer: Answer, cookies: readonly string[]): Answer =>
 const stripped = new Map<string, { readonly headers: Answer["headers"]; readonly body: Buffer }>()
 const mostStripped = 400
 
-const put = (html: string, strip: string) => html.replace("<main>", () => `<main>${strip}`)
+const put = (page: string, strip: Html) => page.replace("<main>", () => `<main>${strip}`)
 
 /** The page with a strip: not kept by browsers, since it is another once the mention counts no longer. */
-export function withStrip(req: Request, page: LivePage, look: Look, strip: string): Answer {
+export function withStrip(req: Request, page: LivePage, look: Look, strip: Html): Answer {
   if (page.dynamic) {
     const answer = cookied(look.plain(), look.cookies)
     return typeof answer.body === "string" && answer.body ? { ...answer, body: put(answer.body, strip) } : answer

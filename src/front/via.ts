@@ -1,7 +1,8 @@
 // Links of affiliates: who recommended is put down, kept in a first-party cookie where that needs no consent or has it, and said
 // on the pages while it counts.
+
 import { parseVia, type Via, viaName } from "@/core/affiliate/code"
-import { escapeHtml } from "@/core/html"
+import { html } from "@/core/html"
 import { connectionOf } from "@/core/person/connection"
 import { words } from "@/core/words/en"
 import { mentionKey, type Named, type NewMention, recordMentions } from "@/server/affiliate/mention"
@@ -171,10 +172,10 @@ export function withVia(
   return who?.shown ? withStrip(req, page, look, saysStrip(who)) : look.plain()
 }
 
-const saysStrip = (who: Named) => `<p class="small">${words.via.recommended(escapeHtml(who.name))}</p>`
+const saysStrip = (who: Named) => html`<p class="small">${words.via.recommended(who.name)}</p>`
 
 const askStrip = (who: Named & { sub: string }, path: string) =>
-  `<form class="section tinted" method="post" action="/via"><p>${words.via.ask(escapeHtml(who.shown ? who.name : words.via.somebody))}</p><input type="hidden" name="via" value="${escapeHtml(who.sub ? `${who.code}.${who.sub}` : who.code)}"><input type="hidden" name="path" value="${escapeHtml(path)}"><p><button name="answer" value="yes">${words.via.yes}</button> <button name="answer" value="no">${words.via.no}</button></p></form>`
+  html`<form class="section tinted" method="post" action="/via"><p>${words.via.ask(who.shown ? who.name : words.via.somebody)}</p><input type="hidden" name="via" value="${who.sub ? `${who.code}.${who.sub}` : who.code}"><input type="hidden" name="path" value="${path}"><p><button name="answer" value="yes">${words.via.yes}</button> <button name="answer" value="no">${words.via.no}</button></p></form>`
 
 /** Somebody says whether it may be remembered who recommended. */
 export async function answerVia(front: Front, req: Request, visitor: Visitor): Promise<Answer | undefined> {

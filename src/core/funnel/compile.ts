@@ -1,6 +1,6 @@
 // The page of a step becomes finished HTML: static pieces, and between them typed slots for what only the moment knows.
 
-import { escapeHtml } from "../html"
+import { html, raw } from "../html"
 import { type Look, looks } from "../look"
 import { asked, formOf } from "../page/block/form"
 import type { Target } from "../page/block/kind"
@@ -47,7 +47,7 @@ export function compilePage(step: Step, context: CompileContext): CompiledPage {
             : ""
   const writer = new Writer()
   writer.text(
-    `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><title>${escapeHtml(page.title)}</title><meta name="referrer" content="strict-origin-when-cross-origin"><link rel="icon" href="data:,">${fontLinks(context.school.look)}<style>${style}</style></head><body><main>`,
+    html`<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><title>${page.title}</title><meta name="referrer" content="strict-origin-when-cross-origin"><link rel="icon" href="data:,">${fontLinks(context.school.look)}<style>${raw(style)}</style></head><body><main>`,
   )
   const sold = soldAt(step)
   const card = sold?.offer ? context.offers?.[sold.offer] : undefined
@@ -67,11 +67,11 @@ export function compilePage(step: Step, context: CompileContext): CompiledPage {
     writer.text(wayHtml(2))
   for (const b of page.blocks) writeBlock(writer, b, at)
   const postal = context.school.postalAddress ? ` · ${context.school.postalAddress}` : ""
-  writer.text(`</main><footer dir="auto">${escapeHtml(context.school.name + postal)}</footer>`)
+  writer.text(html`</main><footer dir="auto">${context.school.name + postal}</footer>`)
   // Asked for by whoever draws the page, which is how a newcomer shows to be a browser.
-  if (context.release !== 0 && stepKinds[step.kind].entry) writer.text(`<img src="/${seenPath}" alt="" hidden>`)
-  if (script) writer.text(`<script>${script}</script>`)
-  writer.text("</body></html>")
+  if (context.release !== 0 && stepKinds[step.kind].entry) writer.text(html`<img src="/${seenPath}" alt="" hidden>`)
+  if (script) writer.text(html`<script>${raw(script)}</script>`)
+  writer.text(html`</body></html>`)
   return {
     step: step.id,
     path: step.path,

@@ -1,6 +1,6 @@
 // A finished page: static HTML, and between it typed slots for what only the moment knows.
 
-import { escapeHtml } from "../html"
+import { escapeHtml, type Html, html } from "../html"
 import type { Asked, Field } from "../person/field"
 import { askHtml } from "./ask"
 import type { OfferCard } from "./selling"
@@ -46,15 +46,17 @@ export type BlockContext = {
 export function fillPage(
   pieces: CompiledPage["pieces"],
   values: Partial<Record<Slot | `field-${number}`, string>>,
-  part: (p: Part) => string = () => "",
+  part: (p: Part) => Html = () => html``,
 ): string {
   return pieces
     .map((p) => {
       if (typeof p === "string") return p
-      if ("part" in p) return part(p as Part)
-      if ("ask" in p) return askHtml(p.ask, values[`field-${p.ask.id}`] ?? "")
-      const value = escapeHtml(values[p.slot] ?? "")
-      return p.slot === "error" && value ? `<p class="wrong" role="alert" tabindex="-1" autofocus>${value}</p>` : value
+      if ("part" in p) return part(p as Part).text
+      if ("ask" in p) return askHtml(p.ask, values[`field-${p.ask.id}`] ?? "").text
+      const value = values[p.slot] ?? ""
+      return p.slot === "error" && value
+        ? html`<p class="wrong" role="alert" tabindex="-1" autofocus>${value}</p>`.text
+        : escapeHtml(value)
     })
     .join("")
 }

@@ -1,23 +1,26 @@
 // Dates to choose from and the seat that somebody has, as a page shows them.
 import { XMLValidator } from "fast-xml-parser"
 import { describe, expect, it } from "vitest"
-import { datesHtml, momentHtml, seatHtml } from "./dates"
+import * as dates from "./dates"
 
 const at = Date.parse("2026-12-02T18:30:00Z")
 const day = 86_400_000
+const datesHtml = (v: Parameters<typeof dates.datesHtml>[0]) => dates.datesHtml(v).text
+const momentHtml = (at: number, zone: string) => dates.momentHtml(at, zone).text
+const seatHtml = (v: Parameters<typeof dates.seatHtml>[0]) => dates.seatHtml(v).text
 const wellFormed = (html: string) =>
   XMLValidator.validate(
     `<x>${html.replace(/<(input|br)([^>]*)>/g, "<$1$2/>").replace(/ (required|checked|disabled|data-asks)(?=[ />])/g, ' $1=""')}</x>`,
   )
 
 describe("dates to choose from", () => {
-  const dates = [
+  const choices = [
     { value: "1", at, left: 0 },
     { value: "2", at: at + day, left: 3 },
     { value: "3", at: at + 2 * day, left: null },
   ]
   const html = (more: object = {}) =>
-    datesHtml({ dates, chosen: null, zone: "Europe/Oslo", asks: false, replayDays: 3, ...more })
+    datesHtml({ dates: choices, chosen: null, zone: "Europe/Oslo", asks: false, replayDays: 3, ...more })
   const radios = (text: string) => [...text.matchAll(/<input type="radio"[^>]*>/g)].map((m) => m[0])
 
   it("have the first free one chosen; one that is full can't be", () => {
@@ -46,7 +49,7 @@ describe("dates to choose from", () => {
 
   it("say so where there are none, and where everything is full nothing is chosen", () => {
     expect(html({ dates: [] })).not.toContain("<input")
-    expect(html({ dates: [dates[0]] })).not.toContain(" checked")
+    expect(html({ dates: [choices[0]] })).not.toContain(" checked")
   })
 
   it("ask for other dates where they depend on the zone", () => {

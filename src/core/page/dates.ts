@@ -1,12 +1,12 @@
 // The parts of a webinar's pages that only the moment knows: the dates to choose from, and the seat somebody has.
 
-import { escapeHtml as e } from "../html"
+import { type Html, html } from "../html"
 import { words } from "../words/en"
 import { longMoment } from "../words/moment"
 
 /** An instant, in a zone that is named; a browser shows it where it is. */
-export function momentHtml(at: number, zone: string): string {
-  return `<time datetime="${new Date(at).toISOString()}">${e(longMoment(at, zone))}</time>`
+export function momentHtml(at: number, zone: string): Html {
+  return html`<time datetime="${new Date(at).toISOString()}">${longMoment(at, zone)}</time>`
 }
 
 export type DateChoice = {
@@ -25,19 +25,15 @@ export function datesHtml(v: {
   readonly asks: boolean
   /** For how many days there is a replay; null: there is none. */
   readonly replayDays: number | null
-}): string {
+}): Html {
   const w = words.webinar
-  if (!v.dates.length) return `<p class="section tinted">${e(w.noDates)}</p>`
+  if (!v.dates.length) return html`<p class="section tinted">${w.noDates}</p>`
   const free = v.dates.filter((d) => d.left !== 0)
   const chosen = free.find((d) => d.value === v.chosen) ?? free[0]
-  return `<fieldset><legend>${e(w.when)}</legend>${v.dates
-    .map(
-      (d) =>
-        `<label class="pick"><input type="radio" name="date" value="${e(d.value)}" required${d === chosen ? " checked" : ""}${d.left === 0 ? " disabled" : ""}> <span>${momentHtml(d.at, v.zone)}${d.left === null ? "" : `<em>${e(w.seatsLeft(d.left))}</em>`}</span></label>`,
-    )
-    .join(
-      "",
-    )}<label class="small">${e(w.zone)} <select id="tz"${v.asks ? " data-asks" : ""} disabled><option>${e(v.zone)}</option></select></label></fieldset><p class="small">${e(w.replayFor(v.replayDays))}</p>`
+  return html`<fieldset><legend>${w.when}</legend>${v.dates.map(
+    (d) =>
+      html`<label class="pick"><input type="radio" name="date" value="${d.value}" required${d === chosen ? " checked" : ""}${d.left === 0 ? " disabled" : ""}> <span>${momentHtml(d.at, v.zone)}${d.left === null ? "" : html`<em>${w.seatsLeft(d.left)}</em>`}</span></label>`,
+  )}<label class="small">${w.zone} <select id="tz"${v.asks ? " data-asks" : ""} disabled><option>${v.zone}</option></select></label></fieldset><p class="small">${w.replayFor(v.replayDays)}</p>`
 }
 
 /** What somebody has registered for. */
@@ -48,10 +44,10 @@ export function seatHtml(v: {
   /** Whether whoever looks has proved to be the one: they are told that it is theirs, and get the way into the room. */
   readonly theirs: { readonly room: string; readonly calendar: string } | null
   readonly calledOff: boolean
-}): string {
+}): Html {
   const w = words.webinar
-  const date = `<p class="sentence">${momentHtml(v.at, v.zone)}<br><small>${e(w.lasts(v.minutes))}, <span class="zone">${e(v.zone)}</span></small></p>`
-  if (v.calledOff) return `<div class="section tinted">${date}<p>${e(w.calledOff)}</p></div>`
-  if (!v.theirs) return `<div class="section tinted">${date}<p>${e(w.lookIntoInbox)}</p></div>`
-  return `<div class="section tinted">${date}<p>${e(w.seated)}</p><p><a class="go" href="${e(v.theirs.room)}">${e(w.room)}</a></p><p><a href="${e(v.theirs.calendar)}">${e(w.addToCalendar)}</a></p></div>`
+  const date = html`<p class="sentence">${momentHtml(v.at, v.zone)}<br><small>${w.lasts(v.minutes)}, <span class="zone">${v.zone}</span></small></p>`
+  if (v.calledOff) return html`<div class="section tinted">${date}<p>${w.calledOff}</p></div>`
+  if (!v.theirs) return html`<div class="section tinted">${date}<p>${w.lookIntoInbox}</p></div>`
+  return html`<div class="section tinted">${date}<p>${w.seated}</p><p><a class="go" href="${v.theirs.room}">${w.room}</a></p><p><a href="${v.theirs.calendar}">${w.addToCalendar}</a></p></div>`
 }

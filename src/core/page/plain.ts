@@ -1,5 +1,5 @@
 // The small pages that are the product's own and not the marketer's: press here, back in a moment, nothing stands here.
-import { escapeHtml } from "../html"
+import { html, raw } from "../html"
 import type { Look } from "../look"
 import { scripts } from "./scripts"
 import { styleSheet } from "./style"
@@ -30,18 +30,14 @@ export function plainPage(
 ): { html: string; style: string; script: string } {
   const style = styleSheet(look)
   const forms = (page.forms ?? []).map((f) => {
-    const hidden = Object.entries(f.hidden ?? {}).map(
-      ([k, v]) => `<input type="hidden" name="${escapeHtml(k)}" value="${escapeHtml(v)}">`,
-    )
+    const hidden = Object.entries(f.hidden ?? {}).map(([k, v]) => html`<input type="hidden" name="${k}" value="${v}">`)
     const select = f.select
-      ? `<label for="${f.select.name}">${escapeHtml(f.select.label)}</label><select id="${f.select.name}" name="${f.select.name}">${f.select.options.map((o) => `<option${o === f.select!.value ? " selected" : ""}>${escapeHtml(o)}</option>`).join("")}</select>`
+      ? html`<label for="${f.select.name}">${f.select.label}</label><select id="${f.select.name}" name="${f.select.name}">${f.select.options.map((o) => html`<option${o === f.select!.value ? " selected" : ""}>${o}</option>`)}</select>`
       : ""
-    return `<form method="post" action="${escapeHtml(f.action)}">${f.heading ? `<p>${escapeHtml(f.heading)}</p>` : ""}${hidden.join("")}${select}<button class="go">${escapeHtml(f.button)}</button></form>`
+    return html`<form method="post" action="${f.action}">${f.heading ? html`<p>${f.heading}</p>` : ""}${hidden}${select}<button class="go">${f.button}</button></form>`
   })
-  const links = (page.links ?? []).map((l) => `<p><a href="${escapeHtml(l.href)}">${escapeHtml(l.says)}</a></p>`)
+  const links = (page.links ?? []).map((l) => html`<p><a href="${l.href}">${l.says}</a></p>`)
   const script = forms.length ? scripts.once : ""
-  const html =
-    `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><meta name="robots" content="noindex"><meta name="referrer" content="no-referrer"><link rel="icon" href="data:,"><title>${escapeHtml(page.title)}</title><style>${style}</style></head>` +
-    `<body><main><h1>${escapeHtml(page.title)}</h1>${page.paragraphs.map((p) => `<p>${escapeHtml(p)}</p>`).join("")}${forms.join("")}${links.join("")}</main><footer>${escapeHtml(school)}</footer>${script ? `<script>${script}</script>` : ""}</body></html>`
-  return { html, style, script }
+  const whole = html`<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><meta name="robots" content="noindex"><meta name="referrer" content="no-referrer"><link rel="icon" href="data:,"><title>${page.title}</title><style>${raw(style)}</style></head><body><main><h1>${page.title}</h1>${page.paragraphs.map((p) => html`<p>${p}</p>`)}${forms}${links}</main><footer>${school}</footer>${script ? html`<script>${raw(script)}</script>` : ""}</body></html>`
+  return { html: whole.text, style, script }
 }

@@ -1,6 +1,7 @@
 // The replay of a webinar on its page: what plays, until when, its chapters, and what it leads to from its minute on.
+
 import { type Chapter, clock } from "../course/chapters"
-import { escapeHtml as e } from "../html"
+import { type Html, html } from "../html"
 import { words } from "../words/en"
 import { momentHtml } from "./dates"
 
@@ -22,28 +23,18 @@ export type ReplayView =
       readonly chapters: readonly Chapter[]
       readonly handout: { readonly url: string; readonly name: string } | null
       /** `at`: second from which it is shown; `part`: the same as a share, for what plays shorter than the webinar was. */
-      readonly offer: { readonly html: string; readonly at: number; readonly part: number } | null
+      readonly offer: { readonly html: Html; readonly at: number; readonly part: number } | null
     }
 
-export function replayHtml(v: ReplayView): string {
+export function replayHtml(v: ReplayView): Html {
   const w = words.webinar
-  if (v.is === "unknown") return `<p class="section tinted">${e(w.replayForSeats)}</p>`
-  if (v.is === "before") return `<p class="section tinted">${e(w.replayAfter)} ${momentHtml(v.starts, v.zone)}</p>`
-  if (v.is === "over") return `<p class="section tinted">${e(w.replayOver(v.until))}</p>`
-  if (v.is === "missing") return `<p class="section tinted">${e(w.replayMissing)}</p>`
-  const chapters = v.chapters
-    .map(
-      (c) =>
-        `<li><a href="${e(v.plays.url)}#t=${c.at}" data-at="${c.at}"><span>${clock(c.at)}</span> <span dir="auto">${e(c.title)}</span></a></li>`,
-    )
-    .join("")
-  return (
-    `<p class="sentence">${e(w.replayUntil(v.until))}</p>` +
-    `<video controls playsinline preload="metadata"><source src="${e(v.plays.url)}" type="${e(v.plays.type)}">${v.captions ? `<track kind="captions" src="${e(v.captions)}" srclang="en" label="${e(w.captions)}" default>` : ""}</video>` +
-    (chapters ? `<h2>${e(w.chapters)}</h2><ol id="chapters">${chapters}</ol>` : "") +
-    (v.handout
-      ? `<p><a href="${e(v.handout.url)}" download>${e(w.handout)}: <span dir="auto">${e(v.handout.name)}</span></a></p>`
-      : "") +
-    (v.offer ? `<div id="offer" data-at="${v.offer.at}" data-part="${v.offer.part}">${v.offer.html}</div>` : "")
+  if (v.is === "unknown") return html`<p class="section tinted">${w.replayForSeats}</p>`
+  if (v.is === "before") return html`<p class="section tinted">${w.replayAfter} ${momentHtml(v.starts, v.zone)}</p>`
+  if (v.is === "over") return html`<p class="section tinted">${w.replayOver(v.until)}</p>`
+  if (v.is === "missing") return html`<p class="section tinted">${w.replayMissing}</p>`
+  const chapters = v.chapters.map(
+    (c) =>
+      html`<li><a href="${v.plays.url}#t=${c.at}" data-at="${c.at}"><span>${clock(c.at)}</span> <span dir="auto">${c.title}</span></a></li>`,
   )
+  return html`<p class="sentence">${w.replayUntil(v.until)}</p><video controls playsinline preload="metadata"><source src="${v.plays.url}" type="${v.plays.type}">${v.captions && html`<track kind="captions" src="${v.captions}" srclang="en" label="${w.captions}" default>`}</video>${chapters.length > 0 && html`<h2>${w.chapters}</h2><ol id="chapters">${chapters}</ol>`}${v.handout && html`<p><a href="${v.handout.url}" download>${w.handout}: <span dir="auto">${v.handout.name}</span></a></p>`}${v.offer && html`<div id="offer" data-at="${v.offer.at}" data-part="${v.offer.part}">${v.offer.html}</div>`}`
 }

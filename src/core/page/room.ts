@@ -1,6 +1,6 @@
 // The page of a webinar's room: what plays, in step with the server's clock, and from its minute on what it leads to.
 
-import { escapeHtml as e } from "../html"
+import { type Html, html, raw } from "../html"
 import { type Look, looks } from "../look"
 import type { Playing } from "../webinar/recording"
 import { words } from "../words/en"
@@ -33,9 +33,9 @@ export type Beat =
   | { readonly phase: "running"; readonly second: number; readonly offer: string | null }
 
 /** What a webinar leads to, with its price sentence and, where the seat makes it less, until when. */
-export function seatOfferHtml(card: OfferCard | undefined, until: string | null, href: string): string {
+export function seatOfferHtml(card: OfferCard | undefined, until: string | null, href: string): Html {
   const w = words.webinar
-  return `${priceHtml(card)}${until ? `<p class="sentence">${e(w.yoursUntil(until))}</p>` : ""}<p><a class="go" href="${e(href)}" target="_blank" rel="noopener">${e(w.toOffer)}</a></p>`
+  return html`${priceHtml(card)}${until ? html`<p class="sentence">${w.yoursUntil(until)}</p>` : ""}<p><a class="go" href="${href}" target="_blank" rel="noopener">${w.toOffer}</a></p>`
 }
 
 const css = ({ line, ground, raised, action }: (typeof looks)[Look]) =>
@@ -58,21 +58,19 @@ export function roomPage(v: RoomView): { html: string; style: string; script: st
   }
   const talks = v.chat !== "off"
   const talk = talks
-    ? `<section class="talk" aria-label="${e(w.chat)}"><h2>${e(w.chat)}</h2>${v.chat === "host" ? `<p class="small">${e(w.onlyHost)}</p>` : ""}<div id="log" role="log" tabindex="0" aria-label="${e(w.said)}"><ol id="said"></ol></div><form id="say"><label for="words">${e(w.saySomething)}</label><input id="words" name="words" maxlength="500" autocomplete="off" required><label class="pick"><input type="checkbox" name="question"> ${e(w.isQuestion)}</label><p id="refused" role="status"></p><button class="go">${e(w.send)}</button></form></section>`
+    ? html`<section class="talk" aria-label="${w.chat}"><h2>${w.chat}</h2>${v.chat === "host" ? html`<p class="small">${w.onlyHost}</p>` : ""}<div id="log" role="log" tabindex="0" aria-label="${w.said}"><ol id="said"></ol></div><form id="say"><label for="words">${w.saySomething}</label><input id="words" name="words" maxlength="500" autocomplete="off" required><label class="pick"><input type="checkbox" name="question"> ${w.isQuestion}</label><p id="refused" role="status"></p><button class="go">${w.send}</button></form></section>`
     : ""
   const stage =
     v.phase === "before"
-      ? `<p>${e(w.beginsAt)} ${momentHtml(v.starts, v.zone)}</p><p id="count" role="timer"></p>`
+      ? html`<p>${w.beginsAt} ${momentHtml(v.starts, v.zone)}</p><p id="count" role="timer"></p>`
       : v.phase === "running" && v.plays
-        ? `<video playsinline preload="auto" disablepictureinpicture><source src="${e(v.plays.url)}" type="${e(v.plays.type)}">${v.captions ? `<track kind="captions" src="${e(v.captions)}" srclang="en" label="${e(w.captions)}" default>` : ""}</video><button class="go" id="sound" hidden>${e(w.soundOn)}</button>`
-        : `<p class="section tinted">${e(w.noRecording)}</p>`
+        ? html`<video playsinline preload="auto" disablepictureinpicture><source src="${v.plays.url}" type="${v.plays.type}">${v.captions ? html`<track kind="captions" src="${v.captions}" srclang="en" label="${w.captions}" default>` : ""}</video><button class="go" id="sound" hidden>${w.soundOn}</button>`
+        : html`<p class="section tinted">${w.noRecording}</p>`
   const handout =
     v.handout && v.phase !== "before"
-      ? `<p><a href="${e(v.handout.url)}" download>${e(w.handout)}: <span dir="auto">${e(v.handout.name)}</span></a></p>`
+      ? html`<p><a href="${v.handout.url}" download>${w.handout}: <span dir="auto">${v.handout.name}</span></a></p>`
       : ""
-  const plain = `<noscript><p class="section tinted">${e(w.needsScript)} ${e(w.plainWhen)} ${momentHtml(v.starts, v.zone)}.${v.replay ? ` <a href="${e(v.replay)}">${e(w.plainReplay)}</a>` : ""}</p></noscript>`
-  const html =
-    `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><meta name="robots" content="noindex"><meta name="referrer" content="no-referrer"><link rel="icon" href="data:,"><title>${e(v.title)}</title><style>${style}</style></head>` +
-    `<body><main data-path="${e(v.path)}" data-says="${e(JSON.stringify(says))}"><h1 dir="auto">${e(v.title)}</h1>${v.host ? `<p>${e(w.with(v.host))}</p>` : ""}${plain}<div class="room"><div class="stage">${stage}${handout}</div><div id="offer" aria-live="polite" hidden></div><div id="polls" aria-live="polite" hidden></div>${talk}</div></main><footer dir="auto">${e(v.school)}</footer><script>${scripts.room}</script></body></html>`
-  return { html, style, script: scripts.room }
+  const plain = html`<noscript><p class="section tinted">${w.needsScript} ${w.plainWhen} ${momentHtml(v.starts, v.zone)}.${v.replay ? html` <a href="${v.replay}">${w.plainReplay}</a>` : ""}</p></noscript>`
+  const page = html`<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><meta name="robots" content="noindex"><meta name="referrer" content="no-referrer"><link rel="icon" href="data:,"><title>${v.title}</title><style>${raw(style)}</style></head><body><main data-path="${v.path}" data-says="${JSON.stringify(says)}"><h1 dir="auto">${v.title}</h1>${v.host ? html`<p>${w.with(v.host)}</p>` : ""}${plain}<div class="room"><div class="stage">${stage}${handout}</div><div id="offer" aria-live="polite" hidden></div><div id="polls" aria-live="polite" hidden></div>${talk}</div></main><footer dir="auto">${v.school}</footer><script>${raw(scripts.room)}</script></body></html>`
+  return { html: page.text, style, script: scripts.room }
 }

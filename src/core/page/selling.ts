@@ -1,7 +1,7 @@
 // The parts of a page that sell: prices, the checkout's form, a further offer's yes and no, the proof that it worked. Each
 // takes what the server worked out and gives HTML; amounts come in finished words from the plan.
 
-import { escapeHtml as e } from "../html"
+import { type Html, html } from "../html"
 import { words } from "../words/en"
 
 /** An offer as pages show it. */
@@ -22,14 +22,14 @@ export type OfferCard = {
   readonly open: boolean
 }
 
-export function priceHtml(card: OfferCard | undefined): string {
-  if (!card) return `<p class="price">${e(words.offer.gone)}</p>`
-  const ways = card.ways.map((w) => `<li>${w.name ? `<strong>${e(w.name)}</strong> ` : ""}${e(w.says)}</li>`)
+export function priceHtml(card: OfferCard | undefined): Html {
+  if (!card) return html`<p class="price">${words.offer.gone}</p>`
+  const ways = card.ways.map((w) => html`<li>${w.name ? html`<strong>${w.name}</strong> ` : ""}${w.says}</li>`)
   const { picture } = card
   const drawn = picture
-    ? `<img src="${e(picture.url)}" width="${picture.width}" height="${picture.height}" alt="" loading="lazy">`
+    ? html`<img src="${picture.url}" width="${picture.width}" height="${picture.height}" alt="" loading="lazy">`
     : ""
-  return `<div class="price">${drawn}<p><strong dir="auto">${e(card.name)}</strong></p><ul>${ways.join("")}</ul>${card.note ? `<p class="note">${e(card.note)}</p>` : ""}</div>`
+  return html`<div class="price">${drawn}<p><strong dir="auto">${card.name}</strong></p><ul>${ways}</ul>${card.note ? html`<p class="note">${card.note}</p>` : ""}</div>`
 }
 
 export type SumView = {
@@ -50,18 +50,14 @@ export type SumView = {
 }
 
 /** What the choice comes to, with its button: made anew whenever the choice changes. */
-export function sumHtml(v: SumView): string {
+export function sumHtml(v: SumView): Html {
   const rows =
-    v.lines.length > 1
-      ? v.lines.map((l) => `<li><strong dir="auto">${e(l.name)}</strong> ${e(l.says)}</li>`).join("")
-      : ""
-  return `<input type="hidden" name="seen" value="${e(v.seen)}"><input type="hidden" name="paid" value="${v.needsCard ? "1" : ""}">${v.again ? '<input type="hidden" name="again" value="1">' : ""}${rows ? `<ul class="rows">${rows}</ul>` : ""}${Object.entries(
+    v.lines.length > 1 ? v.lines.map((l) => html`<li><strong dir="auto">${l.name}</strong> ${l.says}</li>`) : []
+  return html`<input type="hidden" name="seen" value="${v.seen}"><input type="hidden" name="paid" value="${v.needsCard ? "1" : ""}">${v.again ? html`<input type="hidden" name="again" value="1">` : ""}${rows.length ? html`<ul class="rows">${rows}</ul>` : ""}${Object.entries(
     v.ways,
-  )
-    .map(([name, says]) => `<template data-way="${e(name)}">${e(says)}</template>`)
-    .join(
-      "",
-    )}${v.off ? `<p class="off">${e(v.off)}</p>` : ""}${v.problem ? `<p class="wrong" role="alert">${e(v.problem)}</p>` : ""}<p class="sentence">${e(v.sentence)}</p><button class="go" name="buy" value="1">${e(v.button)}</button>${v.needsCard && v.statement ? `<p class="small">${e(words.checkout.statement(v.statement))}</p>` : ""}`
+  ).map(
+    ([name, says]) => html`<template data-way="${name}">${says}</template>`,
+  )}${v.off ? html`<p class="off">${v.off}</p>` : ""}${v.problem ? html`<p class="wrong" role="alert">${v.problem}</p>` : ""}<p class="sentence">${v.sentence}</p><button class="go" name="buy" value="1">${v.button}</button>${v.needsCard && v.statement ? html`<p class="small">${words.checkout.statement(v.statement)}</p>` : ""}`
 }
 
 export type CheckoutView = {
@@ -96,32 +92,30 @@ export type CheckoutView = {
   readonly has: { readonly says: string; readonly href: string } | null
 }
 
-export function checkoutHtml(v: CheckoutView): string {
+export function checkoutHtml(v: CheckoutView): Html {
   const w = words.checkout
-  const field = (id: string, label: string, attributes: string, value: string) =>
-    `<label for="${id}">${e(label)}</label><input id="${id}" name="${id}" ${attributes} value="${e(value)}">`
+  const field = (id: string, label: string, attributes: Html, value: string) =>
+    html`<label for="${id}">${label}</label><input id="${id}" name="${id}" ${attributes} value="${value}">`
   const terms =
     v.terms.length > 1
-      ? `<fieldset><legend>${e(w.terms)}</legend>${v.terms.map((t) => `<label class="pick"><input type="radio" name="terms" value="${t.id}"${t.id === v.chosen ? " checked" : ""}><span>${t.name ? `<strong>${e(t.name)}</strong> ` : ""}<span data-way="terms${t.id}">${e(v.sum.ways[`terms${t.id}`] ?? t.says)}</span></span></label>`).join("")}</fieldset>`
-      : `<input type="hidden" name="terms" value="${v.chosen}">`
+      ? html`<fieldset><legend>${w.terms}</legend>${v.terms.map((t) => html`<label class="pick"><input type="radio" name="terms" value="${t.id}"${t.id === v.chosen ? " checked" : ""}><span>${t.name ? html`<strong>${t.name}</strong> ` : ""}<span data-way="terms${t.id}">${v.sum.ways[`terms${t.id}`] ?? t.says}</span></span></label>`)}</fieldset>`
+      : html`<input type="hidden" name="terms" value="${v.chosen}">`
   const bumps = v.bumps.length
-    ? `<fieldset><legend>${e(w.bumps)}</legend>${v.bumps.map((b) => `<label class="pick"><input type="checkbox" name="bump${b.id}" value="1"${b.picked ? " checked" : ""}><span dir="auto"><strong>${e(b.name)}</strong> ${e(b.says)} <em data-way="bump${b.id}">${e(v.sum.ways[`bump${b.id}`] ?? b.price)}</em></span></label>`).join("")}</fieldset>`
+    ? html`<fieldset><legend>${w.bumps}</legend>${v.bumps.map((b) => html`<label class="pick"><input type="checkbox" name="bump${b.id}" value="1"${b.picked ? " checked" : ""}><span dir="auto"><strong>${b.name}</strong> ${b.says} <em data-way="bump${b.id}">${v.sum.ways[`bump${b.id}`] ?? b.price}</em></span></label>`)}</fieldset>`
     : ""
-  const has = v.has ? `<p class="has">${e(v.has.says)} <a href="${e(v.has.href)}">${e(w.hasItLink)}</a></p>` : ""
+  const has = v.has ? html`<p class="has">${v.has.says} <a href="${v.has.href}">${w.hasItLink}</a></p>` : ""
   const card = v.cards
-    ? `${v.test ? `<p class="wrong">${e(w.test)}</p>` : ""}<div id="card"${v.sum.needsCard ? "" : " hidden"}><iframe id="cards" title="${e(w.card)}" src="${e(v.cards)}/fields"></iframe><p class="small">${e(w.cardNote)}</p><noscript><p class="wrong">${e(w.noScript)}</p></noscript></div>`
+    ? html`${v.test ? html`<p class="wrong">${w.test}</p>` : ""}<div id="card"${v.sum.needsCard ? "" : " hidden"}><iframe id="cards" title="${w.card}" src="${v.cards}/fields"></iframe><p class="small">${w.cardNote}</p><noscript><p class="wrong">${w.noScript}</p></noscript></div>`
     : ""
-  return `${has}<form id="checkout" name="checkout" method="post" action="${e(v.action)}" data-cards="${e(v.cards ?? "")}">${v.error ? `<p class="wrong" role="alert" tabindex="-1" autofocus>${e(v.error)}</p>` : ""}${terms}${bumps}${
-    v.askName ? field("name", w.name, 'autocomplete="given-name" maxlength="80"', v.name) : ""
-  }${field("email", w.email, 'type="email" required autocomplete="email" inputmode="email" maxlength="254"', v.email)}${
+  return html`${has}<form id="checkout" name="checkout" method="post" action="${v.action}" data-cards="${v.cards ?? ""}">${v.error ? html`<p class="wrong" role="alert" tabindex="-1" autofocus>${v.error}</p>` : ""}${terms}${bumps}${v.askName ? field("name", w.name, html`autocomplete="given-name" maxlength="80"`, v.name) : ""}${field("email", w.email, html`type="email" required autocomplete="email" inputmode="email" maxlength="254"`, v.email)}${
     v.askPostal
-      ? `<label for="postal">${e(w.postal)}</label><textarea id="postal" name="postal" rows="3" required autocomplete="street-address" maxlength="400">${e(v.postal)}</textarea>`
+      ? html`<label for="postal">${w.postal}</label><textarea id="postal" name="postal" rows="3" required autocomplete="street-address" maxlength="400">${v.postal}</textarea>`
       : ""
-  }${v.consent ? `<label class="pick"><input type="checkbox" name="consent" value="1"${v.agreed ? " checked" : ""}><span dir="auto">${e(v.consent)}</span></label>` : ""}${card}${
+  }${v.consent ? html`<label class="pick"><input type="checkbox" name="consent" value="1"${v.agreed ? " checked" : ""}><span dir="auto">${v.consent}</span></label>` : ""}${card}${
     v.askCode
-      ? `<details${v.code ? " open" : ""}><summary>${e(w.code)}</summary><div class="code"><input id="code" name="code" aria-label="${e(w.code)}" autocomplete="off" maxlength="60" value="${e(v.code)}"><button name="quote" value="1" formnovalidate>${e(w.codeButton)}</button></div></details>`
+      ? html`<details${v.code ? " open" : ""}><summary>${w.code}</summary><div class="code"><input id="code" name="code" aria-label="${w.code}" autocomplete="off" maxlength="60" value="${v.code}"><button name="quote" value="1" formnovalidate>${w.codeButton}</button></div></details>`
       : ""
-  }<div class="hp" aria-hidden="true"><label for="website">${e(words.page.honeypot)}</label><input id="website" name="website" tabindex="-1" autocomplete="off"></div><input type="hidden" name="release" value="${v.release}"><input type="hidden" name="zone" value=""><input type="hidden" name="once" value="${e(v.once)}"><input type="hidden" name="token" value=""><section id="sum" aria-live="polite" aria-label="${e(w.sum)}">${sumHtml(v.sum)}</section></form>`
+  }<div class="hp" aria-hidden="true"><label for="website">${words.page.honeypot}</label><input id="website" name="website" tabindex="-1" autocomplete="off"></div><input type="hidden" name="release" value="${v.release}"><input type="hidden" name="zone" value=""><input type="hidden" name="once" value="${v.once}"><input type="hidden" name="token" value=""><section id="sum" aria-live="polite" aria-label="${w.sum}">${sumHtml(v.sum)}</section></form>`
 }
 
 export type DecisionView = {
@@ -135,14 +129,14 @@ export type DecisionView = {
 }
 
 /** One button that says what it costs, one plain link that declines. */
-export function decisionHtml(v: DecisionView): string {
-  const hidden = `<input type="hidden" name="order" value="${e(v.order)}"><input type="hidden" name="seen" value="${e(v.seen)}">`
-  return `${v.error ? `<p class="wrong" role="alert" tabindex="-1" autofocus>${e(v.error)}</p>` : ""}<form class="yes" method="post" action="${e(v.action)}">${hidden}<p class="sentence">${e(v.sentence)}</p><button class="go" dir="auto" name="say" value="accepted">${e(v.accept)}</button></form><form class="no" method="post" action="${e(v.action)}">${hidden}<button class="plain" dir="auto" name="say" value="declined">${e(v.decline)}</button></form>`
+export function decisionHtml(v: DecisionView): Html {
+  const hidden = html`<input type="hidden" name="order" value="${v.order}"><input type="hidden" name="seen" value="${v.seen}">`
+  return html`${v.error ? html`<p class="wrong" role="alert" tabindex="-1" autofocus>${v.error}</p>` : ""}<form class="yes" method="post" action="${v.action}">${hidden}<p class="sentence">${v.sentence}</p><button class="go" dir="auto" name="say" value="accepted">${v.accept}</button></form><form class="no" method="post" action="${v.action}">${hidden}<button class="plain" dir="auto" name="say" value="declined">${v.decline}</button></form>`
 }
 
 /** Where in the way a buyer is. */
-export function wayHtml(at: 0 | 1 | 2): string {
-  return `<ol class="steps">${words.further.way.map((w, i) => `<li${i === at ? ' aria-current="step"' : ""}>${e(w)}</li>`).join("")}</ol>`
+export function wayHtml(at: 0 | 1 | 2): Html {
+  return html`<ol class="steps">${words.further.way.map((w, i) => html`<li${i === at ? html` aria-current="step"` : ""}>${w}</li>`)}</ol>`
 }
 
 export type ProofView = {
@@ -156,8 +150,8 @@ export type ProofView = {
   readonly open: { readonly href: string; readonly says: string } | null
 }
 
-export function proofHtml(v: ProofView | null): string {
-  if (!v) return ""
+export function proofHtml(v: ProofView | null): Html {
+  if (!v) return html``
   const p = words.proof
-  return `<div class="section tinted"><p><strong>${e(p.worked)}</strong></p><ul>${v.orders.map((o) => `<li><strong>${o.bought.map((b) => (b.href ? `<a href="${e(b.href)}">${e(b.name)}</a>` : e(b.name))).join(", ")}</strong> (${e(p.order(o.number))}). ${e(o.sentence)}</li>`).join("")}</ul><p>${e(p.device)}</p>${v.open ? `<p class="way"><a class="go" href="${e(v.open.href)}">${e(v.open.says)}</a></p>` : ""}<p class="small">${e(p.mail(v.email))}</p></div>`
+  return html`<div class="section tinted"><p><strong>${p.worked}</strong></p><ul>${v.orders.map((o) => html`<li><strong>${o.bought.map((b, i) => [i ? ", " : "", b.href ? html`<a href="${b.href}">${b.name}</a>` : b.name])}</strong> (${p.order(o.number)}). ${o.sentence}</li>`)}</ul><p>${p.device}</p>${v.open ? html`<p class="way"><a class="go" href="${v.open.href}">${v.open.says}</a></p>` : ""}<p class="small">${p.mail(v.email)}</p></div>`
 }

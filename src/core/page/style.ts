@@ -1,12 +1,11 @@
 // The style sheet of published pages, in the look of the school.
+import { type Html, html } from "../html"
 import { type Look, looks } from "../look"
 
 /** Asks for the fonts early, so that they are there for the first drawing; a late one waits for the next page. */
-export function fontLinks(look: Look): string {
+export function fontLinks(look: Look): Html[] {
   const files = looks[look].heading.startsWith("'Bricolage") ? ["public-sans", "bricolage-grotesque"] : ["public-sans"]
-  return files
-    .map((f) => `<link rel="preload" as="font" type="font/woff2" href="/fonts/${f}.woff2" crossorigin>`)
-    .join("")
+  return files.map((f) => html`<link rel="preload" as="font" type="font/woff2" href="/fonts/${f}.woff2" crossorigin>`)
 }
 
 /** The whole style sheet of a page, minified by hand. Fonts come after and never shift what stands. */

@@ -1,4 +1,5 @@
 // What a page is written into: finished HTML, and between it what only the moment knows.
+import type { Html } from "../html"
 import type { Asked } from "../person/field"
 
 /** What is filled in when the page is answered. All are empty on a first look. */
@@ -28,10 +29,10 @@ export type Piece = string | { readonly slot: Slot } | AskPiece | Part | LessonP
 
 export class Writer {
   readonly pieces: Piece[] = []
-  text(html: string) {
+  text({ text }: Html) {
     const last = this.pieces.at(-1)
-    if (typeof last === "string") this.pieces[this.pieces.length - 1] = last + html
-    else this.pieces.push(html)
+    if (typeof last === "string") this.pieces[this.pieces.length - 1] = last + text
+    else this.pieces.push(text)
   }
   slot(slot: Slot) {
     this.pieces.push({ slot })

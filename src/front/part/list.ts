@@ -1,4 +1,5 @@
 // Who makes each kind of part. One that belongs to a step's own work is made where its step is answered.
+import { type Html, html } from "@/core/html"
 import { partsOf } from "@/core/page/compile"
 import type { Part } from "@/core/page/writer"
 import type { LivePage } from "../live"
@@ -26,23 +27,23 @@ export function isShared(p: Part): boolean {
 }
 
 /** A shared part; empty for any other. */
-export function sharedPart(p: Part, cards: Cards): string {
-  return makerOf(p).share?.(p, cards) ?? ""
+export function sharedPart(p: Part, cards: Cards): Html {
+  return makerOf(p).share?.(p, cards) ?? html``
 }
 
 /** The HTML of parts by their kind, where their step makes them. */
-export type OwnParts = { readonly [K in Part["part"]]?: (p: PartOf<K>) => string }
+export type OwnParts = { readonly [K in Part["part"]]?: (p: PartOf<K>) => Html }
 
-export function ownPart(p: Part, own: OwnParts): string {
-  return (own[p.part] as ((p: Part) => string) | undefined)?.(p) ?? ""
+export function ownPart(p: Part, own: OwnParts): Html {
+  return (own[p.part] as ((p: Part) => Html) | undefined)?.(p) ?? html``
 }
 
 /** The parts of a page that are made by themselves for whoever is here. */
 export async function madeParts(front: Front, page: LivePage, visitor: Visitor): Promise<OwnParts> {
-  const ready: Partial<Record<Part["part"], () => string>> = {}
+  const ready: Partial<Record<Part["part"], () => Html>> = {}
   for (const p of partsOf(page.page)) {
-    const html = await makerOf(p).make?.(front, page, visitor)
-    if (html !== undefined) ready[p.part] = () => html
+    const made = await makerOf(p).make?.(front, page, visitor)
+    if (made !== undefined) ready[p.part] = () => made
   }
   return ready
 }

@@ -1,5 +1,6 @@
 // What a buyer bought, on the page that welcomes them: only for the device that has just ordered.
 
+import { type Html, html } from "@/core/html"
 import { giftsOf } from "@/core/offer/offer"
 import { readPlan } from "@/core/offer/plan-document"
 import { pastSentence } from "@/core/offer/sentence"
@@ -14,10 +15,10 @@ import type { PartMaker, PartOf } from "./part"
 
 export const proof: PartMaker<PartOf<"proof">> = { make: proofOf }
 
-async function proofOf(front: Front, page: LivePage, visitor: Visitor): Promise<string> {
+async function proofOf(front: Front, page: LivePage, visitor: Visitor): Promise<Html> {
   const { s } = front
   const order = await orderOfVisitor(s.db, page.funnel, visitor.id, null)
-  if (!order || !isFresh(order, await s.clock.now())) return ""
+  if (!order || !isFresh(order, await s.clock.now())) return html``
   const lines = await s.db.rows<{ order_id: number; name: string; offer_id: number; plan: string }>(
     "SELECT l.order_id, l.name, l.offer_id, l.plan FROM order_line l JOIN orders o ON o.id = l.order_id WHERE (o.id = ? OR o.first_id = ?) AND o.state = 'paid' ORDER BY l.id",
     [order.id, order.id],

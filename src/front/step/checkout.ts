@@ -336,7 +336,7 @@ async function postCheckout(
       return {
         status: 200,
         headers: { ...commonHeaders, "content-type": "text/html; charset=utf-8", "cache-control": "no-store" },
-        body: sumHtml(sumOf(place, q, shelf, typed.again, ways, deal)),
+        body: sumHtml(sumOf(place, q, shelf, typed.again, ways, deal)).text,
       }
     return showCheckout(front, req, page, visitor, { typed, says: null, once })
   }

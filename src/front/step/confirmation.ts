@@ -1,4 +1,5 @@
 // The page that shows somebody their seat: as theirs where this device has proved to be them, otherwise only that they are written to.
+import { html } from "@/core/html"
 import { seatHtml } from "@/core/page/dates"
 import { roomPath } from "@/server/webinar/letter/seat"
 import { latestSeat } from "@/server/webinar/seat"
@@ -25,7 +26,7 @@ export const confirmation: FrontStep = {
               calledOff: seat.calledOff,
               theirs: room ? { room, calendar: `${room.replace("/room/", "/calendar/")}.ics` } : null,
             })
-          : "",
+          : html``,
     })
   },
 }

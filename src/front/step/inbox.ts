@@ -1,5 +1,5 @@
 // "Check your inbox": names the address that this device has just typed, and sends once more after a minute.
-import { escapeHtml } from "@/core/html"
+import { escapeHtml, html, raw } from "@/core/html"
 import { words } from "@/core/words/en"
 import { askOnceMore } from "@/server/funnel/once-more"
 import { isForged, redirect } from "../reply"
@@ -17,9 +17,9 @@ export const inbox: FrontStep = {
     const w = words.inbox
     const soon = req.query.has("soon") && Date.now() - typed.at < pause
     const more = typed.again
-      ? `<p>${w.again}</p>`
-      : `${soon ? `<p class="wrong" role="alert">${w.soon}</p>` : ""}<form method="post" action="${escapeHtml(`/${page.page.path}`)}"><input type="hidden" name="again" value="1"><p>${w.late} <button>${w.once}</button></p></form>`
-    return `<div class="section tinted"><p>${w.sentTo(`<strong dir="auto">${escapeHtml(typed.email)}</strong>`)}</p>${more}</div>`
+      ? html`<p>${w.again}</p>`
+      : html`${soon ? html`<p class="wrong" role="alert">${w.soon}</p>` : ""}<form method="post" action="${`/${page.page.path}`}"><input type="hidden" name="again" value="1"><p>${w.late} <button>${w.once}</button></p></form>`
+    return html`<div class="section tinted"><p>${raw(w.sentTo(`<strong dir="auto">${escapeHtml(typed.email)}</strong>`))}</p>${more}</div>`
   },
   async post(front, req, page, visitor, fields) {
     if (fields.again !== "1") return postJoin(front, req, page, visitor, fields)

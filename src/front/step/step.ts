@@ -1,4 +1,5 @@
 // How the page of a kind of step is answered, beyond its finished HTML.
+import type { Html } from "@/core/html"
 import type { Answer, Request } from "../exchange"
 import type { LivePage } from "../live"
 import type { Front, Visitor } from "../reply"
@@ -7,7 +8,7 @@ export type FrontStep = {
   /** A look at its page, where each is answered anew. */
   look?(front: Front, req: Request, page: LivePage, visitor: Visitor): Promise<Answer | undefined>
   /** A line above its page for this visitor alone, as HTML; null: none. */
-  strip?(front: Front, req: Request, page: LivePage): string | null
+  strip?(front: Front, req: Request, page: LivePage): Html | null
   /** Its form, sent. */
   post?(
     front: Front,

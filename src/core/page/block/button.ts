@@ -1,6 +1,6 @@
 import * as v from "valibot"
 import { found } from "../../finding"
-import { escapeHtml } from "../../html"
+import { html } from "../../html"
 import { refTo } from "../../reference"
 import { type BlockModule, id, line, reference, type Target } from "./kind"
 
@@ -17,9 +17,7 @@ export const button: BlockModule<v.InferOutput<typeof schema>> = {
   schema,
   fresh: (id) => ({ id, kind: "button", says: "Go on", leads: null }),
   html(out, b, { mark, address }) {
-    out.text(
-      `<p${mark} class="way"><a class="go" dir="auto" href="${escapeHtml(address(b.leads) ?? "#")}">${escapeHtml(b.says)}</a></p>`,
-    )
+    out.text(html`<p${mark} class="way"><a class="go" dir="auto" href="${address(b.leads) ?? "#"}">${b.says}</a></p>`)
   },
   refs: (b) => refTo("step", b.leads?.to === "step" ? b.leads.step : null, "leads to it"),
   gap: (b) => (b.says.trim() ? null : "a button on it says nothing"),

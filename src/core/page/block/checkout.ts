@@ -1,4 +1,5 @@
 import * as v from "valibot"
+import { type Html, html } from "../../html"
 import { refTo } from "../../reference"
 import type { Page } from "../document"
 import { checkoutHtml, type OfferCard, priceHtml } from "../selling"
@@ -25,7 +26,7 @@ export const checkout: BlockModule<CheckoutBlock> = {
   fresh: (id) => ({ id, kind: "checkout", says: "Buy now", askName: true, askCoupon: true, bumps: [], consent: "" }),
   html(out, b, { context, mark, sold: { card, way } }) {
     if (context.release !== 0) return out.part({ part: "checkout", block: b.id })
-    out.text(`<div${mark}>${card ? sample(b, card, way, context.offers) : priceHtml(undefined)}</div>`)
+    out.text(html`<div${mark}>${card ? sample(b, card, way, context.offers) : priceHtml(undefined)}</div>`)
   },
   refs: (b) => b.bumps.flatMap((x) => refTo("offer", x.offer, "offers it as an order bump")),
   gap: () => null,
@@ -39,7 +40,7 @@ function sample(
   card: OfferCard,
   way: OfferCard["ways"][number] | undefined,
   offers: Readonly<Record<number, OfferCard>> | undefined,
-): string {
+): Html {
   return checkoutHtml({
     action: "#",
     once: "",

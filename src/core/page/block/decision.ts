@@ -1,4 +1,5 @@
 import * as v from "valibot"
+import { html } from "../../html"
 import type { Page } from "../document"
 import { decisionHtml, priceHtml } from "../selling"
 import { allBlocks } from "../walk"
@@ -24,7 +25,7 @@ export const decision: BlockModule<DecisionBlock> = {
       decline: b.decline,
       error: null,
     })
-    out.text(`<div${mark}>${card ? sample : priceHtml(undefined)}</div>`)
+    out.text(html`<div${mark}>${card ? sample : priceHtml(undefined)}</div>`)
   },
   refs: () => [],
   gap: (b) => (b.accept.trim() && b.decline.trim() ? null : "its yes or its no says nothing"),

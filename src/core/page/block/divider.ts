@@ -1,4 +1,5 @@
 import * as v from "valibot"
+import { html } from "../../html"
 import { type BlockModule, id } from "./kind"
 
 const schema = v.object({ id, kind: v.literal("divider") })
@@ -10,7 +11,7 @@ export const divider: BlockModule<v.InferOutput<typeof schema>> = {
   inLessons: true,
   amongFiles: "beside",
   fresh: (id) => ({ id, kind: "divider" }),
-  html: (out, _, { mark }) => out.text(`<hr${mark}>`),
+  html: (out, _, { mark }) => out.text(html`<hr${mark}>`),
   css: ({ line }) => `hr{border:0;border-top:1px solid ${line};margin:2.25rem 0}`,
   refs: () => [],
   gap: () => null,

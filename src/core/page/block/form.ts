@@ -1,5 +1,5 @@
 import * as v from "valibot"
-import { escapeHtml } from "../../html"
+import { html } from "../../html"
 import type { Asked, Field } from "../../person/field"
 import { refTo } from "../../reference"
 import { words } from "../../words/en"
@@ -37,31 +37,28 @@ export const form: BlockModule<FormBlock> = {
     foreign: false,
   }),
   html(out, b, { path, context, mark, webinar, takesSeat, recruits }) {
-    out.text(`<form${mark} id="join" method="post" action="/${path}">`)
+    out.text(html`<form${mark} id="join" method="post" action="/${path}">`)
     out.slot("error")
     if (takesSeat) {
       if (context.release !== 0 && webinar !== null) out.part({ part: "dates", webinar })
-      else out.text(`<p class="section tinted">${words.page.datesSample}</p>`)
+      else out.text(html`<p class="section tinted">${words.page.datesSample}</p>`)
     }
     if (b.askName) {
       out.text(
-        `<label for="name">${words.page.firstName}</label><input id="name" name="name" autocomplete="given-name" maxlength="80" value="`,
+        html`<label for="name">${words.page.firstName}</label><input id="name" name="name" autocomplete="given-name" maxlength="80" value="`,
       )
       out.slot("name")
-      out.text(`">`)
+      out.text(html`">`)
     }
     out.text(
-      `<label for="email">${words.page.email}</label><input id="email" name="email" type="email" required autocomplete="email" inputmode="email" maxlength="254" value="`,
+      html`<label for="email">${words.page.email}</label><input id="email" name="email" type="email" required autocomplete="email" inputmode="email" maxlength="254" value="`,
     )
     out.slot("email")
-    out.text(`">`)
+    out.text(html`">`)
     for (const ask of asked(b, context.fields ?? [])) out.ask(ask)
     if (recruits !== null && context.release !== 0) out.part({ part: "conditions", offer: recruits })
     out.text(
-      `<div class="hp" aria-hidden="true"><label for="website">${words.page.honeypot}</label><input id="website" name="website" tabindex="-1" autocomplete="off"></div>` +
-        `<input type="hidden" name="release" value="${context.release}"><input type="hidden" name="zone" value="">` +
-        `<button class="go" dir="auto">${escapeHtml(b.says)}</button>` +
-        `<p class="small" dir="auto">${escapeHtml(b.consent)}</p></form>`,
+      html`<div class="hp" aria-hidden="true"><label for="website">${words.page.honeypot}</label><input id="website" name="website" tabindex="-1" autocomplete="off"></div><input type="hidden" name="release" value="${context.release}"><input type="hidden" name="zone" value=""><button class="go" dir="auto">${b.says}</button><p class="small" dir="auto">${b.consent}</p></form>`,
     )
   },
   refs: (b) => (b.fields ?? []).flatMap((a) => refTo("field", a.field, "asks for it")),

@@ -1,5 +1,5 @@
 import * as v from "valibot"
-import { escapeHtml } from "../../html"
+import { html } from "../../html"
 import { isPlaceholder, placeholders } from "../placeholder"
 import { type BlockModule, id, line } from "./kind"
 
@@ -14,7 +14,7 @@ export const headline: BlockModule<v.InferOutput<typeof schema>> = {
   fresh: (id) => ({ id, kind: "headline", text: placeholders.headline }),
   html(out, b, { state, mark }) {
     const tag = state.headlines++ === 0 ? "h1" : "h2"
-    out.text(`<${tag}${mark} dir="auto">${escapeHtml(b.text)}</${tag}>`)
+    out.text(html`<${tag}${mark} dir="auto">${b.text}</${tag}>`)
   },
   refs: () => [],
   gap: (b) =>

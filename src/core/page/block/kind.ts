@@ -1,7 +1,9 @@
 // What there is to know of a kind of block: its name, its shape, how it begins, its HTML, and what can be wrong with it.
+
 import * as v from "valibot"
 import type { CourseCard } from "../../course/card"
 import type { Finding, FoundAt } from "../../finding"
+import type { Html } from "../../html"
 import type { SellingContext } from "../../offer/finding"
 import type { Ref } from "../../reference"
 import type { BlockContext } from "../compile"
@@ -16,7 +18,7 @@ export type At = {
   readonly courses: readonly CourseCard[]
   readonly context: BlockContext
   /** An attribute by which the editor finds it; empty on a visitor's page. */
-  readonly mark: string
+  readonly mark: Html
   readonly state: { headlines: number }
   /** The webinar that the step is about, or null. */
   readonly webinar: number | null

@@ -1,5 +1,7 @@
 // The kinds of block, and what is asked of them without knowing which one it is.
+
 import * as v from "valibot"
+import { html } from "../../html"
 import type { Ref } from "../../reference"
 import type { Writer } from "../writer"
 import { assignment } from "./assignment"
@@ -85,10 +87,10 @@ export function refsOfBlock(b: Block): Ref[] {
 /** Writes a block and what it holds. */
 export function writeBlock(out: Writer, b: Block, at: Omit<At, "mark">): void {
   // The editor finds a block by this id when somebody clicks on it; a visitor's page does not need it.
-  const mark = at.context.release === 0 ? ` data-block="${b.id}"` : ""
+  const mark = at.context.release === 0 ? html` data-block="${b.id}"` : html``
   const held = "blocks" in b ? b.blocks : null
   blockKinds[b.kind].html(out, b, { ...at, mark })
   if (held === null) return
   for (const inner of held) writeBlock(out, inner, at)
-  out.text("</div>")
+  out.text(html`</div>`)
 }

@@ -1,6 +1,6 @@
 import * as v from "valibot"
 import { found } from "../../finding"
-import { escapeHtml } from "../../html"
+import { html } from "../../html"
 import { refTo } from "../../reference"
 import { words } from "../../words/en"
 import { type BlockModule, id, line, reference } from "./kind"
@@ -16,10 +16,8 @@ export const picture: BlockModule<v.InferOutput<typeof schema>> = {
   html(out, b, { context, mark }) {
     const shown = b.media === null ? undefined : context.pictures.get(b.media)
     if (shown)
-      out.text(
-        `<img${mark} src="${escapeHtml(shown.url)}" width="${shown.width}" height="${shown.height}" alt="${escapeHtml(b.alt)}">`,
-      )
-    else if (mark) out.text(`<p${mark} class="small">${words.page.pictureMissing}</p>`)
+      out.text(html`<img${mark} src="${shown.url}" width="${shown.width}" height="${shown.height}" alt="${b.alt}">`)
+    else if (mark) out.text(html`<p${mark} class="small">${words.page.pictureMissing}</p>`)
   },
   refs: (b) => refTo("media", b.media, "shows it"),
   gap: (b) => (b.media === null ? "a picture on it is missing" : null),

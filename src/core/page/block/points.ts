@@ -1,5 +1,5 @@
 import * as v from "valibot"
-import { escapeHtml } from "../../html"
+import { html } from "../../html"
 import { isPlaceholder, placeholders } from "../placeholder"
 import { type BlockModule, id, line } from "./kind"
 
@@ -11,8 +11,7 @@ export const points: BlockModule<v.InferOutput<typeof schema>> = {
   schema,
   inLessons: true,
   fresh: (id) => ({ id, kind: "list", items: [placeholders.firstPoint, placeholders.secondPoint] }),
-  html: (out, b, { mark }) =>
-    out.text(`<ul${mark}>${b.items.map((i) => `<li dir="auto">${escapeHtml(i)}</li>`).join("")}</ul>`),
+  html: (out, b, { mark }) => out.text(html`<ul${mark}>${b.items.map((i) => html`<li dir="auto">${i}</li>`)}</ul>`),
   refs: () => [],
   gap: (b) => (b.items.some((i) => isPlaceholder(i)) ? "a list on it is still to be written" : null),
   line: (b) => b.items[0] ?? "empty",

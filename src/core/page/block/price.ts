@@ -1,5 +1,6 @@
 import * as v from "valibot"
 import { found } from "../../finding"
+import { html } from "../../html"
 import { notToBeHad } from "../../offer/finding"
 import { availability } from "../../offer/offer"
 import { refTo } from "../../reference"
@@ -15,7 +16,7 @@ export const price: BlockModule<v.InferOutput<typeof schema>> = {
   fresh: (id) => ({ id, kind: "price", offer: null }),
   html(out, b, { context, mark }) {
     if (context.release === 0)
-      out.text(`<div${mark}>${priceHtml(b.offer === null ? undefined : context.offers?.[b.offer])}</div>`)
+      out.text(html`<div${mark}>${priceHtml(b.offer === null ? undefined : context.offers?.[b.offer])}</div>`)
     else if (b.offer !== null) out.part({ part: "price", offer: b.offer })
   },
   refs: (b) => refTo("offer", b.offer, "shows its price"),

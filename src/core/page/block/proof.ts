@@ -1,4 +1,5 @@
 import * as v from "valibot"
+import { html } from "../../html"
 import { words } from "../../words/en"
 import { type BlockModule, id } from "./kind"
 
@@ -12,7 +13,7 @@ export const proof: BlockModule<v.InferOutput<typeof schema>> = {
   fresh: (id) => ({ id, kind: "proof" }),
   html(out, b, { context, mark }) {
     if (context.release !== 0) out.part({ part: "proof", block: b.id })
-    else out.text(`<div${mark}><p class="section tinted">${words.page.proofSample}</p></div>`)
+    else out.text(html`<div${mark}><p class="section tinted">${words.page.proofSample}</p></div>`)
   },
   refs: () => [],
   gap: () => null,

@@ -1,4 +1,5 @@
 import * as v from "valibot"
+import { html } from "../../html"
 import { words } from "../../words/en"
 import { replayCss } from "../replay"
 import { type BlockModule, id } from "./kind"
@@ -13,7 +14,7 @@ export const replay: BlockModule<v.InferOutput<typeof schema>> = {
   fresh: (id) => ({ id, kind: "replay" }),
   html(out, _, { context, mark, webinar }) {
     if (context.release !== 0 && webinar !== null) out.part({ part: "replay", webinar })
-    else out.text(`<div${mark}><p class="section tinted">${words.page.replaySample}</p></div>`)
+    else out.text(html`<div${mark}><p class="section tinted">${words.page.replaySample}</p></div>`)
   },
   css: replayCss,
   refs: () => [],

@@ -1,4 +1,5 @@
 import * as v from "valibot"
+import { html } from "../../html"
 import { words } from "../../words/en"
 import { type BlockModule, id } from "./kind"
 
@@ -12,7 +13,7 @@ export const seat: BlockModule<v.InferOutput<typeof schema>> = {
   fresh: (id) => ({ id, kind: "seat" }),
   html(out, _, { context, mark, webinar }) {
     if (context.release !== 0 && webinar !== null) out.part({ part: "seat", webinar })
-    else out.text(`<div${mark}><p class="section tinted">${words.page.seatSample}</p></div>`)
+    else out.text(html`<div${mark}><p class="section tinted">${words.page.seatSample}</p></div>`)
   },
   refs: () => [],
   gap: () => null,

@@ -1,4 +1,5 @@
 import * as v from "valibot"
+import { html } from "../../html"
 import { type BlockModule, id } from "./kind"
 
 export type SectionOf<B> = { id: string; kind: "section"; tone: "plain" | "tinted"; blocks: B[] }
@@ -15,7 +16,7 @@ export const sectionSchema = <B>(block: v.GenericSchema<unknown, B>) =>
 export const section: Omit<BlockModule<SectionOf<unknown>>, "schema"> = {
   name: "section",
   fresh: (id) => ({ id, kind: "section", tone: "tinted", blocks: [] }),
-  html: (out, b, { mark }) => out.text(`<div${mark} class="section ${b.tone}">`),
+  html: (out, b, { mark }) => out.text(html`<div${mark} class="section ${b.tone}">`),
   refs: () => [],
   gap: () => null,
   line: (b) => (b.tone === "tinted" ? "Tinted part" : "Part"),

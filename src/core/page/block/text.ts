@@ -1,4 +1,5 @@
 import * as v from "valibot"
+import { html, raw } from "../../html"
 import { isPlaceholder, placeholders } from "../placeholder"
 import { type BlockModule, id } from "./kind"
 
@@ -12,8 +13,8 @@ export const text: BlockModule<v.InferOutput<typeof schema>> = {
   schema,
   inLessons: true,
   amongFiles: "beside",
-  fresh: (id) => ({ id, kind: "text", html: `<p>${placeholders.text}</p>` }),
-  html: (out, b, { mark }) => out.text(`<div${mark} dir="auto">${b.html}</div>`),
+  fresh: (id) => ({ id, kind: "text", html: html`<p>${placeholders.text}</p>`.text }),
+  html: (out, b, { mark }) => out.text(html`<div${mark} dir="auto">${raw(b.html)}</div>`),
   refs: () => [],
   gap: (b) => (isPlaceholder(b.html) ? "a text on it is still to be written" : null),
   text: (b) => plain(b.html),

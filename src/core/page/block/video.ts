@@ -1,5 +1,5 @@
 import * as v from "valibot"
-import { escapeHtml } from "../../html"
+import { html } from "../../html"
 import { refTo } from "../../reference"
 import { words } from "../../words/en"
 import { type BlockModule, id, line, reference } from "./kind"
@@ -15,9 +15,9 @@ export const video: BlockModule<v.InferOutput<typeof schema>> = {
     const shown = b.media === null ? undefined : context.videos.get(b.media)
     if (shown)
       out.text(
-        `<video${mark} src="${escapeHtml(shown.url)}" autoplay muted loop playsinline controls aria-label="${escapeHtml(b.says)}"></video>`,
+        html`<video${mark} src="${shown.url}" autoplay muted loop playsinline controls aria-label="${b.says}"></video>`,
       )
-    else if (mark) out.text(`<p${mark} class="small">${words.page.videoMissing}</p>`)
+    else if (mark) out.text(html`<p${mark} class="small">${words.page.videoMissing}</p>`)
   },
   refs: (b) => refTo("media", b.media, "plays it"),
   gap: (b) => (b.media === null ? "a video on it is missing" : null),
