@@ -2,7 +2,6 @@
 
 import { viaName } from "@/core/affiliate/code"
 import { sourceOf, sourceOfVia } from "@/core/source"
-import { words } from "@/core/words/en"
 import { firstCookie, sessionCookie } from "@/server/person/session"
 import { withCoupon } from "./coupon"
 import { type Answer, encodingFor, type Request, TooLong } from "./exchange"
@@ -13,7 +12,7 @@ import { onePixel } from "./pixel"
 import { commonHeaders } from "./policy"
 import type { Rank } from "./queue"
 import { renderPage } from "./render-page"
-import { cookieText, type Front, firstLookCookie, firstLookOf, plainAnswer, type Visitor, visitorOf } from "./reply"
+import { cookieText, type Front, firstLookCookie, firstLookOf, tooLong, type Visitor, visitorOf } from "./reply"
 import { frontSteps } from "./step/list"
 import { postJoin } from "./step/optin"
 import { type Look, withStrip } from "./strip"
@@ -126,7 +125,7 @@ async function answerForm(front: Front, req: Request, page: LivePage | undefined
   try {
     fields = await req.form()
   } catch (error) {
-    if (error instanceof TooLong) return plainAnswer(front, 413, { title: words.join.tooLong, paragraphs: [] })
+    if (error instanceof TooLong) return tooLong(front)
     throw error
   }
   const visitor = visitorOf(front, req)

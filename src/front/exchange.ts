@@ -1,6 +1,7 @@
 // A request and its answer as the public side sees them: plain values, without a server around them.
 import type { IncomingMessage } from "node:http"
 import { parse } from "node:querystring"
+import { parse as parseCookie } from "cookie"
 
 export type Request = {
   readonly method: string
@@ -9,7 +10,7 @@ export type Request = {
   readonly query: URLSearchParams
   readonly headers: IncomingMessage["headers"]
   readonly ip: string
-  readonly cookies: Readonly<Record<string, string>>
+  readonly cookies: Readonly<Record<string, string | undefined>>
   /** The fields of a form, at most 64 KB of it; throws TooLong beyond. */
   form(): Promise<Readonly<Record<string, string>>>
   /** The body as it came, with the same limit, or another (bytes). */
@@ -33,7 +34,7 @@ export function requestOf(req: IncomingMessage, trustProxy: boolean, mustEnd: ()
   const at = url.indexOf("?")
   // Parsed when asked for: most requests are for a page, and ask for little.
   let query: URLSearchParams | undefined
-  let cookies: Record<string, string> | undefined
+  let cookies: Readonly<Record<string, string | undefined>> | undefined
   return {
     method: req.method ?? "GET",
     path: at < 0 ? url.slice(1) : url.slice(1, at),
@@ -46,7 +47,7 @@ export function requestOf(req: IncomingMessage, trustProxy: boolean, mustEnd: ()
       return ipOf(req, trustProxy)
     },
     get cookies() {
-      cookies ??= cookiesOf(req.headers.cookie)
+      cookies ??= parseCookie(req.headers.cookie ?? "", { decode: String })
       return cookies
     },
     form: async () => fieldsOf(await readText(req)),
@@ -63,16 +64,6 @@ function ipOf(req: IncomingMessage, trustProxy: boolean): string {
         ?.trim()
     : ""
   return (forwarded || req.socket.remoteAddress || "").replace(/^::ffff:/, "").slice(0, 45)
-}
-
-export function cookiesOf(header: string | undefined): Record<string, string> {
-  const cookies: Record<string, string> = {}
-  for (const part of header?.split(";") ?? []) {
-    const eq = part.indexOf("=")
-    const name = part.slice(0, Math.max(0, eq)).trim()
-    if (name) cookies[name] = part.slice(eq + 1).trim()
-  }
-  return cookies
 }
 
 /** The encoding of a finished page that a browser takes. */

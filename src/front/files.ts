@@ -86,7 +86,10 @@ export async function serveMedia(
   return true
 }
 
-/** One range of a file of `size` bytes; several at once are answered with the whole, as the standard allows. */
+/**
+ * One range of a file of `size` bytes; several at once are answered with the whole, as the standard allows. By hand, since the
+ * parser of `send` takes bytes=5-2 for a range that can't be met, where the standard says that it is none (RFC 9110, 14.1.1).
+ */
 export function rangeOf(
   header: string | undefined,
   size: number,

@@ -34,64 +34,23 @@ const foreign: PlainPage = {
   links: [{ href: "/learn/sign-in", says: words.confirm.goneButton }],
 }
 
-/** The answer of a door, or undefined where the path is none. */
-export async function answerLink(front: Front, req: Request): Promise<Answer | undefined> {
-  const slash = req.path.indexOf("/")
-  const token = slash < 0 ? "" : req.path.slice(slash + 1)
-  switch (slash < 0 ? req.path : req.path.slice(0, slash)) {
-    case "confirm":
-      return confirmLink(front, req, token)
-    case "way-in":
-      return wayInLink(front, req, token)
-    case "confirm-address":
-      return addressLink(front, req, token)
-    case "studio-in":
-      return studioLink(front, req, token)
-    case "order":
-      return orderPage(front, req, token, knownVisitor(front, req))
-    case "by":
-      return shortLinkRoute(front, token)
-    case "via":
-      return answerVia(front, req, visitorOf(front, req))
-    case "bank":
-      return bankLink(front, req, token)
-    case "get":
-      return offerLink(front, req, token)
-    case "hooks":
-      if (req.method !== "POST") return undefined
-      return token === "cards"
-        ? cardsHook(front, req)
-        : token.startsWith("mail/")
-          ? mailHook(front, req, token.slice(5))
-          : undefined
-    case "room":
-      return roomRoute(front, req, token)
-    case "calendar":
-      return calendarRoute(front, token)
-    case "mails":
-      return mailsLink(front, req, token)
-    case "mail.gif":
-      await markOpened(front.s, token)
-      return onePixel()
-    case "go": {
-      const target = await followLink(front.s, token)
-      if (!target) return plainAnswer(front, 404, foreign)
-      // Whoever has a seat at a webinar gets what belongs to it where their e-mail leads.
-      const seats = target.person === null ? [] : await seatsOf(front.s.db, target.person)
-      return {
-        status: 303,
-        headers: {
-          ...commonHeaders,
-          location: target.to,
-          "referrer-policy": "no-referrer",
-          "cache-control": "no-store",
-          ...(seats.length ? { "set-cookie": seatedCookie(front, req, seats) } : {}),
-        },
-        body: "",
-      }
-    }
-    default:
-      return undefined
+type Link = (front: Front, req: Request, token: string) => Promise<Answer | undefined>
+
+/** A link of an e-mail that is counted: followed, with what belongs to a seat of whoever it was written to. */
+async function countedLink(front: Front, req: Request, token: string): Promise<Answer> {
+  const target = await followLink(front.s, token)
+  if (!target) return plainAnswer(front, 404, foreign)
+  const seats = target.person === null ? [] : await seatsOf(front.s.db, target.person)
+  return {
+    status: 303,
+    headers: {
+      ...commonHeaders,
+      location: target.to,
+      "referrer-policy": "no-referrer",
+      "cache-control": "no-store",
+      ...(seats.length ? { "set-cookie": seatedCookie(front, req, seats) } : {}),
+    },
+    body: "",
   }
 }
 
@@ -349,3 +308,27 @@ async function mailsLink(front: Front, req: Request, token: string): Promise<Ans
     ],
   })
 }
+
+/** Each kind of link by the first part of its path, with what answers the rest of it. */
+export const links: Readonly<Record<string, Link>> = {
+  confirm: confirmLink,
+  "way-in": wayInLink,
+  "confirm-address": addressLink,
+  "studio-in": studioLink,
+  order: (front, req, code) => orderPage(front, req, code, knownVisitor(front, req)),
+  by: (front, _, rest) => shortLinkRoute(front, rest),
+  via: (front, req) => answerVia(front, req, visitorOf(front, req)),
+  bank: bankLink,
+  get: offerLink,
+  room: roomRoute,
+  calendar: (front, _, token) => calendarRoute(front, token),
+  mails: mailsLink,
+  "mail.gif": async (front, _, token) => {
+    await markOpened(front.s, token)
+    return onePixel()
+  },
+  go: countedLink,
+}
+
+/** What other services post to. */
+export const hooks: Readonly<Record<string, Link>> = { cards: cardsHook, mail: mailHook }

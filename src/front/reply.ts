@@ -1,7 +1,9 @@
 // What the front server answers with, and who it takes a visitor for.
 import { randomBytes } from "node:crypto"
+import { serialize } from "cookie"
 import { type PlainPage, plainPage } from "@/core/page/plain"
 import { tidySource } from "@/core/source"
+import { words } from "@/core/words/en"
 import type { Config } from "@/server/config"
 import type { Context } from "@/server/context"
 import { firstCookie, isSecure, type Realm, sessionCookie, sessionMs, visitorCookie } from "@/server/person/session"
@@ -44,6 +46,16 @@ export function plainAnswer(
   }
 }
 
+export function backInAMoment(front: Front, status: number, seconds = 30): Answer {
+  const page = { title: words.down.title, paragraphs: [words.down.text] }
+  return plainAnswer(front, status, page, { "retry-after": String(seconds) })
+}
+
+export const tooLong = (front: Front) => plainAnswer(front, 413, { title: words.join.tooLong, paragraphs: [] })
+
+export const unreadable = (front: Front) =>
+  plainAnswer(front, 400, { title: words.unreadable.title, paragraphs: [words.unreadable.text] })
+
 /** To one of our own addresses, never to one that came from outside. */
 export function redirect(path: string, headers: Record<string, string | string[]> = {}): Answer {
   return {
@@ -85,7 +97,14 @@ export function visitorOf(front: Pick<Front, "s">, req: Request): Visitor {
 
 /** A cookie of ours; `seconds` 0 takes it away. */
 export function cookieText(config: Config, name: string, value: string, seconds: number): string {
-  return `${name}=${value}; Path=/; Max-Age=${seconds}; HttpOnly; SameSite=Lax${isSecure(config) ? "; Secure" : ""}`
+  return serialize(name, value, {
+    path: "/",
+    maxAge: seconds,
+    httpOnly: true,
+    sameSite: "lax",
+    secure: isSecure(config),
+    encode: String,
+  })
 }
 
 /** What a newcomer came to, kept by their own browser until a second request shows that it is one. */

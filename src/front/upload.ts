@@ -17,7 +17,8 @@ const schoolKinds: readonly string[] = ["picture", "video", "file"] satisfies Me
 
 type Take = (front: Front, request: Request, body: IncomingMessage) => Promise<Stored | Answer>
 
-const takes: Readonly<Record<string, Take>> = {
+/** What takes a file, by its path. */
+export const uploads: Readonly<Record<string, Take>> = {
   async "studio/upload"({ s }, request, body) {
     const token = request.cookies[sessionCookie(s.config, "studio")]
     if ((await studioSessionOf(s.db, token)) === null) return signInAgain
@@ -55,13 +56,11 @@ const takes: Readonly<Record<string, Take>> = {
   },
 }
 
-export const isUpload = (path: string) => Object.hasOwn(takes, path)
-
 export async function takeUpload(front: Front, request: Request, body: IncomingMessage): Promise<Answer> {
   const { origin } = request.headers
   if (origin !== undefined && origin !== front.s.config.origin)
     return said(403, { refused: "This came from another site." })
-  const stored = await takes[request.path]!(front, request, body)
+  const stored = await uploads[request.path]!(front, request, body)
   if ("status" in stored) return stored
   return "refused" in stored
     ? said(tooLarges.includes(stored.refused) ? 413 : 422, stored)
