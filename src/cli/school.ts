@@ -35,6 +35,8 @@ export type School = {
 }
 
 export async function startSchool(o: SchoolOptions): Promise<School> {
+  // It may fail before it is waited for.
+  o.built.catch(() => {})
   const installation: Installation = openInstallation(o.folder)
   const own = o.mode === "own" && process.env.DATABASE_URL
   if (own) return startOn(o, installation, own, null)

@@ -130,9 +130,8 @@ async function answerForm(front: Front, req: Request, page: LivePage | undefined
   }
   const visitor = visitorOf(front, req)
   await settleMention(front, req, visitor)
-  const post = page ? frontSteps[page.kind].post : undefined
-  const answer = post
-    ? await post(front, req, page!, visitor, fields)
-    : await postJoin(front, req, page, visitor, fields)
+  const answer = await (page
+    ? frontSteps[page.kind].post(front, req, page, visitor, fields)
+    : postJoin(front, req, page, visitor, fields))
   return answer && withCookie(answer, visitor)
 }

@@ -28,12 +28,12 @@ import { sweepKnocks } from "./person/way-in"
 import { beginPlanned } from "./sequence/planned"
 import { sequences } from "./sequence/run"
 import { rollTally } from "./tally"
-import { timers } from "./timer"
+import { type TimerWorks, timers } from "./timer"
 import { writeDatesOn } from "./webinar/dates"
 import { sweepOffered } from "./webinar/offered"
 import { endedDates } from "./webinar/stay"
 
-export const timerWorks = {
+export const timerWorks: TimerWorks = {
   stopped,
   replan,
   "begin-planned": beginPlanned,

@@ -5,7 +5,9 @@ import type { Context } from "./context"
 import type { Db } from "./db/pool"
 import type { Due } from "./due"
 
-export type Timer = { readonly kind: string; readonly about: number; readonly dueAt: number }
+export type TimerKind = "begin-planned" | "broadcast-again" | "broadcast-choose" | "replan" | "stopped"
+
+export type Timer = { readonly kind: TimerKind; readonly about: number; readonly dueAt: number }
 
 /** Sets a timer, or sets it anew where it is there: one for each kind and thing. */
 export async function setTimer(tx: Db, t: Timer): Promise<void> {
@@ -19,8 +21,10 @@ export async function setTimer(tx: Db, t: Timer): Promise<void> {
 /** What a timer does when it goes off, in a transaction of its own; it may set itself again. */
 export type TimerWork = (tx: Db, about: number, at: number) => Promise<void>
 
+export type TimerWorks = Readonly<Record<TimerKind, TimerWork>>
+
 /** The timers as work that falls due, by what each kind of them does. One of another kind, set by a newer version, stays. */
-export function timers(works: Readonly<Record<string, TimerWork>>): Due {
+export function timers(works: Partial<TimerWorks>): Due {
   return {
     name: "timers",
     async nextAt(s) {
@@ -45,9 +49,9 @@ export function timers(works: Readonly<Record<string, TimerWork>>): Due {
 }
 
 /** Lets the first timer that is due go off; false where none is. */
-async function goOff(s: Context, works: Readonly<Record<string, TimerWork>>): Promise<boolean> {
+async function goOff(s: Context, works: Partial<TimerWorks>): Promise<boolean> {
   const at = await s.clock.now()
-  let taken: { id: number; kind: string; about: number; tries: number } | undefined
+  let taken: { id: number; kind: TimerKind; about: number; tries: number } | undefined
   try {
     return await s.db.transaction(async (tx) => {
       taken = await tx.row(

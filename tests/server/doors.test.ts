@@ -139,7 +139,7 @@ it("over https, cookies are bound to the host and the browser is told to stay wi
   await new Promise<void>((r) => secure.server.listen(0, "127.0.0.1", () => r()))
   const page = await fetch(`http://127.0.0.1:${(secure.server.address() as { port: number }).port}/first`)
   expect(page.headers.get("strict-transport-security")).toBe("max-age=31536000")
-  for (const cookie of page.headers.getSetCookie()) expect(cookie).toMatch(/^__Host-.*; Path=\/; .*; Secure$/)
+  for (const cookie of page.headers.getSetCookie()) expect(cookie).toMatch(/^__Host-.*; Path=\/; .*; Secure; /)
   await secure.close()
 })
 

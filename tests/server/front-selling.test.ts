@@ -83,7 +83,7 @@ describe("a checkout", () => {
   it("takes a code that came by a link along, as a cookie of ours", async () => {
     const sales = await get("/a-year?coupon=GARDEN%2010")
     const cookie = sales.headers.getSetCookie().find((c) => c.includes("_code="))!
-    expect(cookie).toMatch(/^heron_test_code=GARDEN%2010; Path=\/; Max-Age=2592000; HttpOnly; SameSite=Lax$/)
+    expect(cookie).toMatch(/^heron_test_code=GARDEN%2010; Max-Age=2592000; Path=\/; HttpOnly; SameSite=Lax$/)
     const { html } = await opened("", cookie.split(";")[0]!)
     expect(html).toContain('value="GARDEN 10"')
     const { html: nasty } = await opened('?coupon="><script>alert(1)</script>')

@@ -49,7 +49,7 @@ describe("a published page", () => {
     expect(policy).not.toContain("unsafe-inline")
     expect(res.headers.get("x-content-type-options")).toBe("nosniff")
     expect(res.headers.getSetCookie()[0]).toMatch(
-      /^heron_test_v=[\w-]{22}; Path=\/; Max-Age=\d+; HttpOnly; SameSite=Lax$/,
+      /^heron_test_v=[\w-]{22}; Max-Age=\d+; Path=\/; HttpOnly; SameSite=Lax$/,
     )
     const html = await res.text()
     expect(html).toContain('<h1 dir="auto">A promise</h1>')

@@ -297,31 +297,38 @@ function questions(): fc.Arbitrary<Segment> {
   const days = fc.integer({ min: 1, max: 70 })
   const has = fc.boolean()
   const percent = fc.integer({ min: 0, max: 100 })
-  const condition: fc.Arbitrary<Condition> = fc.oneof(
-    fc.record({ kind: fc.constant("tag" as const), tag: of(tags), has }),
-    fc.record({ kind: fc.constant("joined" as const), within: has, days }),
-    fc.record({ kind: fc.constant("source" as const), source: fc.constantFrom(...sources, "'; DROP"), is: has }),
-    fc.record({ kind: fc.constant("course" as const), course: of([course]), has }),
-    fc.record({ kind: fc.constant("progress" as const), course: of([course]), from: percent, to: percent }),
-    fc.record({ kind: fc.constant("lesson" as const), lesson: of(lessons), has, opened: has }),
-    fc.record({ kind: fc.constant("segment" as const), segment: of([saved]), is: has }),
-    fc.record({ kind: fc.constant("bought" as const), offer: fc.option(of(offers)), has, days: fc.option(days) }),
-    fc.record({
-      kind: fc.constant("bought" as const),
-      offer: fc.option(of(offers)),
-      has,
-      days: fc.option(days),
-      how: fc.option(fc.constantFrom(...waysToPay), { nil: undefined }),
-      coupon: fc.option(fc.constantFrom("garden", "SPRING-5", "none' --"), { nil: undefined }),
+  /** A kind that is missing here doesn't compile. */
+  const kinds: { readonly [K in Condition["kind"]]: fc.Arbitrary<Extract<Condition, { kind: K }>> } = {
+    tag: fc.record({ kind: fc.constant("tag" as const), tag: of(tags), has }),
+    joined: fc.record({ kind: fc.constant("joined" as const), within: has, days }),
+    source: fc.record({
+      kind: fc.constant("source" as const),
+      source: fc.constantFrom(...sources, "'; DROP"),
+      is: has,
     }),
-    fc.record({
+    course: fc.record({ kind: fc.constant("course" as const), course: of([course]), has }),
+    progress: fc.record({ kind: fc.constant("progress" as const), course: of([course]), from: percent, to: percent }),
+    lesson: fc.record({ kind: fc.constant("lesson" as const), lesson: of(lessons), has, opened: has }),
+    segment: fc.record({ kind: fc.constant("segment" as const), segment: of([saved]), is: has }),
+    bought: fc.oneof(
+      fc.record({ kind: fc.constant("bought" as const), offer: fc.option(of(offers)), has, days: fc.option(days) }),
+      fc.record({
+        kind: fc.constant("bought" as const),
+        offer: fc.option(of(offers)),
+        has,
+        days: fc.option(days),
+        how: fc.option(fc.constantFrom(...waysToPay), { nil: undefined }),
+        coupon: fc.option(fc.constantFrom("garden", "SPRING-5", "none' --"), { nil: undefined }),
+      }),
+    ),
+    spent: fc.record({
       kind: fc.constant("spent" as const),
       least: fc.integer({ min: 1, max: 12_000 }),
       currency: fc.constantFrom("EUR" as const, "USD" as const, "NOK" as const),
       has,
       days: fc.option(days),
     }),
-    fc.record({
+    survey: fc.record({
       kind: fc.constant("survey" as const),
       lesson: of(lessons.slice(0, 2)),
       block: fc.constantFrom("b1", "b2"),
@@ -331,29 +338,39 @@ function questions(): fc.Arbitrary<Segment> {
       asks: fc.constant("How?"),
       says: fc.constant("So"),
     }),
-    fc.record({ kind: fc.constant("visited" as const), step: of(steps.slice(0, 3)), has, days: fc.option(days) }),
-    fc.record({ kind: fc.constant("got" as const), sequence: fc.option(of([sequence])), has, days: fc.option(days) }),
-    fc.record({
+    visited: fc.record({
+      kind: fc.constant("visited" as const),
+      step: of(steps.slice(0, 3)),
+      has,
+      days: fc.option(days),
+    }),
+    got: fc.record({
+      kind: fc.constant("got" as const),
+      sequence: fc.option(of([sequence])),
+      has,
+      days: fc.option(days),
+    }),
+    "joined-between": fc.record({
       kind: fc.constant("joined-between" as const),
       from: fc.option(fc.constantFrom("2026-10-01", "2026-10-25", "2026-11-20")),
       to: fc.option(fc.constantFrom("2026-10-01", "2026-10-25", "2026-11-20")),
       zone: fc.constantFrom("UTC", "Europe/Oslo", "Pacific/Kiritimati", "no zone"),
     }),
-    fc.record({
+    plan: fc.record({
       kind: fc.constant("plan" as const),
       offer: fc.option(of(offers)),
       state: fc.constantFrom(...planStates),
       has,
     }),
-    fc.record({ kind: fc.constant("here" as const), has, days }),
-    fc.record({ kind: fc.constant("clicked" as const), has, days }),
-    fc.record({
+    here: fc.record({ kind: fc.constant("here" as const), has, days }),
+    clicked: fc.record({ kind: fc.constant("clicked" as const), has, days }),
+    opened: fc.record({
       kind: fc.constant("opened" as const),
       sequence: fc.option(of([sequence])),
       has,
       days: fc.option(days),
     }),
-    fc.record({
+    field: fc.record({
       kind: fc.constant("field" as const),
       field: of(answers.map(([id]) => id)),
       how: fc.constantFrom(...comparisons),
@@ -361,11 +378,12 @@ function questions(): fc.Arbitrary<Segment> {
       choice: fc.constant(false),
       has,
     }),
-    fc.record({ kind: fc.constant("zone" as const), zone: fc.constantFrom(...zones, "Mars/Base"), is: has }),
-    fc.record({ kind: fc.constant("receives" as const), is: has }),
-    fc.record({ kind: fc.constant("affiliate" as const), is: has }),
-    fc.record({ kind: fc.constant("signed-in" as const), is: has }),
-  )
+    zone: fc.record({ kind: fc.constant("zone" as const), zone: fc.constantFrom(...zones, "Mars/Base"), is: has }),
+    receives: fc.record({ kind: fc.constant("receives" as const), is: has }),
+    affiliate: fc.record({ kind: fc.constant("affiliate" as const), is: has }),
+    "signed-in": fc.record({ kind: fc.constant("signed-in" as const), is: has }),
+  }
+  const condition: fc.Arbitrary<Condition> = fc.oneof(...Object.values(kinds))
   const match = fc.constantFrom("all" as const, "any" as const)
   const group = fc.record({ match, not: has, parts: fc.array(condition, { maxLength: 3 }) })
   return fc.record({ match, parts: fc.array(fc.oneof(condition, condition, group), { maxLength: 4 }) })

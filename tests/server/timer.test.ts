@@ -1,7 +1,7 @@
 // What must happen later: once, in order, again where it fails, and never twice.
 import { afterAll, beforeAll, beforeEach, expect, it } from "vitest"
 import { doWhatWaits, lateWork } from "@/server/due-list"
-import { setTimer, timers } from "@/server/timer"
+import { setTimer, type TimerKind, timers } from "@/server/timer"
 import { readToday } from "@/server/today"
 import { type TestSchool, testSchool } from "../support/school"
 
@@ -15,9 +15,9 @@ const minute = 60_000
 
 it("goes off once, when it is due, the earliest first", async () => {
   const gone: number[] = []
-  const due = timers({ bell: async (_, about) => void gone.push(about) })
-  await setTimer(t.s.db, { kind: "bell", about: 2, dueAt: t.at() + 2 * minute })
-  await setTimer(t.s.db, { kind: "bell", about: 1, dueAt: t.at() + minute })
+  const due = timers({ stopped: async (_, about) => void gone.push(about) })
+  await setTimer(t.s.db, { kind: "stopped", about: 2, dueAt: t.at() + 2 * minute })
+  await setTimer(t.s.db, { kind: "stopped", about: 1, dueAt: t.at() + minute })
   expect(await due.nextAt(t.s)).toBe(t.at() + minute)
   await due.run(t.s, "w")
   expect(gone).toEqual([])
@@ -28,21 +28,21 @@ it("goes off once, when it is due, the earliest first", async () => {
 })
 
 it("is one for each thing: set again, it is put off", async () => {
-  const due = timers({ bell: async () => {} })
-  await setTimer(t.s.db, { kind: "bell", about: 1, dueAt: t.at() })
-  await setTimer(t.s.db, { kind: "bell", about: 1, dueAt: t.at() + minute })
+  const due = timers({ stopped: async () => {} })
+  await setTimer(t.s.db, { kind: "stopped", about: 1, dueAt: t.at() })
+  await setTimer(t.s.db, { kind: "stopped", about: 1, dueAt: t.at() + minute })
   expect(await due.nextAt(t.s)).toBe(t.at() + minute)
 })
 
 it("may set itself again, and what it did while failing is taken back", async () => {
   let tries = 0
   const due = timers({
-    bell: async (tx, about, at) => {
-      await setTimer(tx, { kind: "bell", about: about + 1, dueAt: at + minute })
+    stopped: async (tx, about, at) => {
+      await setTimer(tx, { kind: "stopped", about: about + 1, dueAt: at + minute })
       if (++tries === 1) throw new Error("not yet")
     },
   })
-  await setTimer(t.s.db, { kind: "bell", about: 1, dueAt: t.at() })
+  await setTimer(t.s.db, { kind: "stopped", about: 1, dueAt: t.at() })
   await due.run(t.s, "w")
   const rows = () => t.s.db.rows<{ about: number; tries: number }>("SELECT about, tries FROM timer ORDER BY about")
   expect(await rows()).toEqual([{ about: 1, tries: 1 }])
@@ -60,10 +60,10 @@ it("is told when nobody does it", async () => {
 })
 
 it("of a kind that only a newer version knows stays, holds nobody up, and is said on Today", async () => {
-  await setTimer(t.s.db, { kind: "from-tomorrow", about: 1, dueAt: t.at() - minute })
+  await setTimer(t.s.db, { kind: "from-tomorrow" as TimerKind, about: 1, dueAt: t.at() - minute })
   const gone: number[] = []
-  const due = timers({ bell: async (_, about) => void gone.push(about) })
-  await setTimer(t.s.db, { kind: "bell", about: 7, dueAt: t.at() })
+  const due = timers({ stopped: async (_, about) => void gone.push(about) })
+  await setTimer(t.s.db, { kind: "stopped", about: 7, dueAt: t.at() })
   await due.run(t.s, "w")
   expect(gone).toEqual([7])
   expect(await due.nextAt(t.s)).toBeNull()

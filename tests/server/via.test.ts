@@ -56,7 +56,7 @@ it("a click sets a signed cookie, counts once a browser shows to be one, and say
   expect(await res.text()).toContain('<main><p class="small">Recommended by <strong>Ada &amp; Fern</strong></p>')
   expect(res.headers.get("cache-control")).toBe("no-store")
   const set = res.headers.getSetCookie().find((c) => c.startsWith("heron_test_via="))!
-  expect(set).toMatch(/; Path=\/; Max-Age=2592000; HttpOnly; SameSite=Lax$/)
+  expect(set).toMatch(/; Max-Age=2592000; Path=\/; HttpOnly; SameSite=Lax$/)
   // A program that fetches one address is nobody.
   expect(await mentions()).toEqual([])
   const cookie = cookiesOf(res).join("; ")

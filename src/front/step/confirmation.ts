@@ -6,9 +6,11 @@ import { latestSeat } from "@/server/webinar/seat"
 import { learnerAt } from "../buyer"
 import { renderPage } from "../render-page"
 import { webinarAt } from "../webinar-page"
+import { postJoin } from "./optin"
 import type { FrontStep } from "./step"
 
 export const confirmation: FrontStep = {
+  post: postJoin,
   async look(front, req, page, visitor) {
     const { s } = front
     const proven = (await learnerAt(front, req))?.person ?? null

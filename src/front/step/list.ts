@@ -5,12 +5,12 @@ import { checkout } from "./checkout"
 import { confirmation } from "./confirmation"
 import { further } from "./further"
 import { inbox } from "./inbox"
-import { optin } from "./optin"
+import { optin, postJoin } from "./optin"
 import { registration } from "./registration"
 import { replay } from "./replay"
 import type { FrontStep } from "./step"
 
-const plain: FrontStep = {}
+const plain: FrontStep = { post: postJoin }
 
 export const frontSteps: Record<StepKind, FrontStep> = {
   optin,

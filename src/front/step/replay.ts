@@ -14,9 +14,11 @@ import { type Front, redirect } from "../reply"
 import { seatAt } from "../seat"
 import { seatOffer } from "../seat-offer"
 import { webinarAt } from "../webinar-page"
+import { postJoin } from "./optin"
 import type { FrontStep } from "./step"
 
 export const replay: FrontStep = {
+  post: postJoin,
   async look(front, req, page) {
     const webinar = webinarAt(page)
     const seat = webinar === null ? null : await seatAt(front, req, await learnerAt(front, req), webinar)

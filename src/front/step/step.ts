@@ -9,8 +9,8 @@ export type FrontStep = {
   look?(front: Front, req: Request, page: LivePage, visitor: Visitor): Promise<Answer | undefined>
   /** A line above its page for this visitor alone, as HTML; null: none. */
   strip?(front: Front, req: Request, page: LivePage): Html | null
-  /** Its form, sent. */
-  post?(
+  /** Its form, sent; at one without a form of its own, the form of a release from before. */
+  post(
     front: Front,
     req: Request,
     page: LivePage,

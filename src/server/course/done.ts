@@ -1,7 +1,6 @@
 // Lessons that are done, by a press, by playing or by what somebody did: and with the last of them its module and its course.
 
 import { isComplete } from "@/core/course/done"
-import type { HappeningKind } from "@/core/happening"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { type Happening, happen } from "../happen"
@@ -56,20 +55,16 @@ export async function setDone(
 /** A part of a course is begun or done, once. */
 export async function part(
   tx: Db,
-  ...[what, id, person, at, came = "done"]:
-    | [what: "module", id: number, person: number, at: number, came?: "done"]
-    | [what: "course", id: number, person: number, at: number, came?: "begun" | "done"]
+  kind: "module-done" | "course-begun" | "course-done",
+  id: number,
+  person: number,
+  at: number,
 ): Promise<void> {
-  const found = await tx.row<{ title: string }>(`SELECT title FROM ${what} WHERE id = ?`, [id])
-  await happen(tx, {
-    kind: `${what}-${came}` as HappeningKind,
-    at,
-    once: `${what}-${came}:${person}:${id}`,
-    person,
-    subject: id,
-    words: found?.title ?? "",
-  })
+  const table = kind === "module-done" ? "module" : "course"
+  const found = await tx.row<{ title: string }>(`SELECT title FROM ${table} WHERE id = ?`, [id])
+  await happen(tx, { kind, at, once: `${kind}:${person}:${id}`, person, subject: id, words: found?.title ?? "" })
 }
+
 /** With the last lesson that is required, its module and its course are done, once. */
 export const completeParts: Listener = {
   to: ["lesson-done"],
@@ -89,8 +84,8 @@ export const completeParts: Listener = {
     const done = new Set(rows.map((r) => r.lesson_id))
     const planned = lessons.map((l) => ({ ...l, required: Boolean(l.required) }))
     const module = planned.filter((l) => l.module_id === own.module_id)
-    if (own.module_id !== null && isComplete(module, done)) await part(tx, "module", own.module_id, person, h.at)
-    if (isComplete(planned, done)) await part(tx, "course", own.course_id, person, h.at)
+    if (own.module_id !== null && isComplete(module, done)) await part(tx, "module-done", own.module_id, person, h.at)
+    if (isComplete(planned, done)) await part(tx, "course-done", own.course_id, person, h.at)
   }),
 }
 /** What a device did before its mailbox had proved itself is its person's from now on. */

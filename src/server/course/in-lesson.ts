@@ -62,7 +62,7 @@ export async function markOpened(s: Context, who: Admitted, lesson: LessonRow): 
       words: lesson.title,
       ...(scope === null ? {} : { data: { orders: scope } }),
     })
-    if (scope === null) await part(tx, "course", lesson.course_id, person, at, "begun")
+    if (scope === null) await part(tx, "course-begun", lesson.course_id, person, at)
   })
 }
 /** Marks a lesson as done, or not, by a press; false where it isn't open to them, or is done by something else. */

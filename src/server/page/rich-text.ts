@@ -1,7 +1,7 @@
 // Rich text on its way in: what the editors can make stays, everything else goes.
 import sanitizeHtml from "sanitize-html"
 import { isChipWord } from "@/core/mail/chip"
-import { blockKinds } from "@/core/page/block/list"
+import { cleanBlock } from "@/core/page/block/list"
 import type { Block, Page } from "@/core/page/document"
 import { holding } from "@/core/page/walk"
 
@@ -60,7 +60,6 @@ const allowed: sanitizeHtml.IOptions = {
 
 /** The same for every text block of a page. */
 export function cleanPage(page: Page): Page {
-  const clean = (b: Block): Block =>
-    holding(blockKinds[b.kind].clean?.(b, cleanRichText) ?? b, (held) => held.map(clean))
+  const clean = (b: Block): Block => holding(cleanBlock(b, cleanRichText), (held) => held.map(clean))
   return { ...page, blocks: page.blocks.map(clean) }
 }

@@ -43,7 +43,7 @@ export type CheckAt = {
   readonly soldHere: ReadonlySet<number>
 }
 
-export type BlockModule<B> = {
+type Facts<B> = {
   readonly name: string
   readonly schema: v.GenericSchema<unknown, B>
   /** A new one, with words that show what belongs there. */
@@ -65,8 +65,6 @@ export type BlockModule<B> = {
   check?(block: B, at: CheckAt): Finding[]
   /** What it says, as plain text. */
   text?(block: B): string
-  /** The same with its rich text sanitised. */
-  clean?(block: B, rich: (html: string) => string): B
   /** A short line for the editor's list. */
   line(block: B): string
   /** What a visitor does by it: two of the same are one action, twice. Null or not given: nothing. */
@@ -74,6 +72,12 @@ export type BlockModule<B> = {
   /** Whether it shows something to which whoever can't see is told nothing. */
   blind?(block: B): boolean
 }
+
+/** The same block with its rich text sanitised. */
+type Clean<B> = (block: B, rich: (html: string) => string) => B
+
+/** A block with rich text (`html`) says how it is sanitised. */
+export type BlockModule<B> = Facts<B> & (B extends { html: string } ? { clean: Clean<B> } : { clean?: Clean<B> })
 
 export const id = v.pipe(v.string(), v.regex(/^[a-z0-9]{1,16}$/))
 export const line = v.pipe(v.string(), v.maxLength(300))

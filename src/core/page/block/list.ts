@@ -84,6 +84,11 @@ export function refsOfBlock(b: Block): Ref[] {
   return blockKinds[b.kind].refs(b)
 }
 
+/** A block with its rich text sanitised; what it holds stays as it is. */
+export function cleanBlock(b: Block, rich: (html: string) => string): Block {
+  return (blockKinds[b.kind] as BlockModule<Leaf & { kind: "headline" }>).clean?.(b as never, rich) ?? b
+}
+
 /** Writes a block and what it holds. */
 export function writeBlock(out: Writer, b: Block, at: Omit<At, "mark">): void {
   // The editor finds a block by this id when somebody clicks on it; a visitor's page does not need it.

@@ -5,6 +5,7 @@ import type { ReactNode } from "react"
 import type { From } from "@/core/mail/from"
 import { everybody } from "@/core/person/segment/segment"
 import type { Letter } from "@/core/sequence/document"
+import type { Choice } from "@/core/sequence/effect/kind"
 import { type EffectKind, effectKinds, refsOfDeed } from "@/core/sequence/effect/list"
 import { type SequenceStep, type SequenceStepKind, sequenceStepKinds } from "@/core/sequence/step/list"
 import { spanWords } from "@/core/sequence/words"
@@ -146,7 +147,7 @@ function EffectFields({
           .map((kind) => option(kind, effectKinds[kind].label))}
       </SelectField>
       <SelectField
-        label={{ tag: "Tag", course: "Course", sequence: "Sequence", offer: "Offer" }[chooses ?? "tag"]}
+        label={named[chooses ?? "tag"]}
         value={about}
         onChange={(e) => onChange({ kind: effect.kind, settings: effectKinds[effect.kind].of(Number(e.target.value)) })}
       >
@@ -164,12 +165,17 @@ function EffectFields({
   )
 }
 
-function chosenFrom(kind: EffectKind, choices: RoomChoices) {
+const named: Readonly<Record<NonNullable<Choice>, string>> = {
+  tag: "Tag",
+  course: "Course",
+  sequence: "Sequence",
+  offer: "Offer",
+}
+
+function chosenFrom(kind: EffectKind, { segment, programmes, sequences }: RoomChoices) {
+  const of = { tag: segment.tags, course: segment.courses, offer: programmes, sequence: sequences }
   const { chooses } = effectKinds[kind]
-  if (chooses === "tag") return choices.segment.tags
-  if (chooses === "course") return choices.segment.courses
-  if (chooses === "offer") return choices.programmes
-  return chooses === "sequence" ? choices.sequences : []
+  return chooses ? of[chooses] : []
 }
 
 const begin: {
