@@ -1,5 +1,6 @@
 // The message catalogue: what visitors, readers and learners are told by the product itself, in British-neutral English.
 
+import { html } from "../html"
 import { findings } from "./findings"
 import { isolate } from "./isolate"
 import { refusals } from "./refusals"
@@ -145,7 +146,7 @@ export const words = {
       "If the address is right, a message is on its way to it. Press the link in it to go on. It can take a minute, and now and then it lands in the spam folder.",
   },
   inbox: {
-    sentTo: (email: string) => `We wrote to ${email}.`,
+    sentTo: (email: string) => html`We wrote to <strong dir="auto">${email}</strong>.`,
     late: "Nothing there after a minute?",
     once: "Send it once more",
     soon: "It was sent a moment ago. Give it a minute, then press again.",
@@ -214,10 +215,10 @@ export const words = {
         ? `“${what.course}” isn’t open to you yet. Here is how to get in.`
         : `“${what.lesson}” is a lesson of “${what.course}”, and isn’t open to you yet. Here is how to get in.`,
   via: {
-    recommended: (name: string) => `Recommended by <strong>${name}</strong>`,
+    recommended: (name: string) => html`Recommended by <strong>${name}</strong>`,
     somebody: "somebody",
     ask: (name: string) =>
-      `You came here because <strong>${name}</strong> recommended it. May we remember that on this device for a while, so that they are thanked for it if you buy?`,
+      html`You came here because <strong>${name}</strong> recommended it. May we remember that on this device for a while, so that they are thanked for it if you buy?`,
     yes: "Yes, remember it",
     no: "No",
   },

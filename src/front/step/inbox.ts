@@ -1,5 +1,5 @@
 // "Check your inbox": names the address that this device has just typed, and sends once more after a minute.
-import { escapeHtml, html, raw } from "@/core/html"
+import { html } from "@/core/html"
 import { words } from "@/core/words/en"
 import { askOnceMore } from "@/server/funnel/once-more"
 import { isForged, redirect } from "../reply"
@@ -19,7 +19,7 @@ export const inbox: FrontStep = {
     const more = typed.again
       ? html`<p>${w.again}</p>`
       : html`${soon ? html`<p class="wrong" role="alert">${w.soon}</p>` : ""}<form method="post" action="${`/${page.page.path}`}"><input type="hidden" name="again" value="1"><p>${w.late} <button>${w.once}</button></p></form>`
-    return html`<div class="section tinted"><p>${raw(w.sentTo(`<strong dir="auto">${escapeHtml(typed.email)}</strong>`))}</p>${more}</div>`
+    return html`<div class="section tinted"><p>${w.sentTo(typed.email)}</p>${more}</div>`
   },
   async post(front, req, page, visitor, fields) {
     if (fields.again !== "1") return postJoin(front, req, page, visitor, fields)
