@@ -18,7 +18,7 @@ import { addOnOccasion } from "@/server/funnel/occasion"
 import { wiring } from "@/server/listeners"
 import { takeReport } from "@/server/mail/report"
 import { peopleIn } from "@/server/person/count"
-import { putTagOn, takeTagOff } from "@/server/person/tag"
+import { putTagsOn, takeTagOff } from "@/server/person/tag"
 import { addLetter, newSequence, saveMail, saveSequence } from "@/server/sequence/edit"
 import { putLive } from "@/server/sequence/live"
 import { sequences } from "@/server/sequence/run"
@@ -184,7 +184,7 @@ async function twenty(s: Context): Promise<Line> {
   for (let person = 1; person <= 40; person++) {
     const about = { person, tag: 3, at: Date.now(), name: "set off" }
     const began = performance.now()
-    await s.db.transaction((tx) => putTagOn(tx, about))
+    await s.db.transaction((tx) => putTagsOn(tx, [about]))
     times.push(performance.now() - began)
     await s.db.transaction((tx) => takeTagOff(tx, about))
   }

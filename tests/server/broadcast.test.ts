@@ -10,7 +10,7 @@ import { listBroadcasts, newBroadcast, readBroadcast, removeBroadcast, saveBroad
 import { doWhatIsDue, nextDueInstant } from "@/server/due-list"
 import { pauseMail, resumeMail, saveSendingRules } from "@/server/mail/hold"
 import { makePerson } from "@/server/person/person"
-import { putTagOn } from "@/server/person/tag"
+import { putTagsOn } from "@/server/person/tag"
 import { openSchool, type TestSchool, testSchool } from "../support/school"
 
 const hour = 3_600_000
@@ -40,7 +40,7 @@ async function person(tag: number, zone = "UTC", agreed = true): Promise<{ id: n
   const made = await t.s.db.transaction((tx) =>
     makePerson(tx, { canonical: email, email, name: `B ${people}`, zone, source: "direct", confirmed: true }, t.at()),
   )
-  await t.s.db.transaction((tx) => putTagOn(tx, { person: made.person, tag, at: t.at(), name: "t" }))
+  await t.s.db.transaction((tx) => putTagsOn(tx, [{ person: made.person, tag, at: t.at(), name: "t" }]))
   if (agreed)
     await t.s.db.write(
       "INSERT INTO consent (address_id, kind, at, wording, ip, page) SELECT id, 'given', ?, 'yes', '', '' FROM address WHERE person_id = ?",

@@ -190,13 +190,16 @@ describe("effects", () => {
     const changed = (await loadFunnel(t.s.db, school.funnel))!
     const perform = () =>
       t.s.db.transaction((tx) =>
-        setOff(tx, {
-          release: { id: school.release, funnel: changed, pages: [] },
-          step: inbox,
-          outcome: "confirmed",
-          person,
-          at: t.at(),
-        }),
+        setOff(
+          tx,
+          {
+            release: { id: school.release, funnel: changed, pages: [] },
+            step: inbox,
+            outcome: "confirmed",
+            at: t.at(),
+          },
+          [person],
+        ),
       )
     await perform()
     await perform()

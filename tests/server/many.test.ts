@@ -1,4 +1,5 @@
 // Many at once come to the same as one after the other: what letting in writes, what listens to it, and what is made of people.
+
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { admit, admitAll } from "@/server/course/admission"
 import { saveCourse, saveModule } from "@/server/course/course"
@@ -9,6 +10,7 @@ import { exportMembers, listMembers } from "@/server/course/members"
 import { copyCourse } from "@/server/course/outline"
 import { makePeople } from "@/server/person/person"
 import { queueWaysIn } from "@/server/person/way-in"
+import { performAll } from "@/server/sequence/effect/list"
 import { openSchool, type TestSchool, testSchool } from "../support/school"
 
 let t: TestSchool
@@ -36,6 +38,21 @@ const newcomers = (names: readonly string[]) =>
       t.at(),
     ),
   )
+
+it("an effect for many puts its tags on each of them, one happening each, and never a second time", async () => {
+  const people = [...(await newcomers(["tagged-a", "tagged-b", "tagged-c"])).values()]
+  const tags = await Promise.all(["calm", "keen"].map((name) => t.s.db.insert("tag", { name })))
+  const effects = tags.map(({ id: tag }, id) => ({ id, kind: "tag-on" as const, settings: { tag }, name: "a tag" }))
+  const about = { at: t.at(), origin: "hand", funnel: null }
+  await t.s.db.transaction((tx) => performAll(tx, effects, people.slice(0, 1), about))
+  for (const some of [effects, effects.slice(0, 1)])
+    await t.s.db.transaction((tx) => performAll(tx, some, people, about))
+  for (const sql of [
+    "SELECT COUNT(*) AS n FROM person_tag WHERE person_id IN (?)",
+    "SELECT COUNT(*) AS n FROM fact WHERE kind = 'tagged' AND person_id IN (?)",
+  ])
+    expect(await t.s.db.row(sql, [people])).toEqual({ n: 6 })
+})
 
 describe("letting in", () => {
   /** What stands of a person after they were let in, without numbers. */

@@ -11,7 +11,7 @@ import { endSequence } from "@/server/mail/end"
 import { makeCoupon } from "@/server/offer/coupon"
 import { personStory } from "@/server/person/people"
 import { newSegment, readSegment, saveSegment } from "@/server/person/segment"
-import { listTags, mergeTags, putTagOn, removeTag, renameTag, takeTagOff } from "@/server/person/tag"
+import { listTags, mergeTags, putTagsOn, removeTag, renameTag, takeTagOff } from "@/server/person/tag"
 import { usesOf } from "@/server/reference"
 import { readToday } from "@/server/today"
 import { buy, openShop, type Shop } from "../support/shop"
@@ -97,7 +97,7 @@ describe("an occasion", () => {
     const [to, fro] = [await tagId("to"), await tagId("fro")]
     await add("tagged", to, { kind: "tag-on", tag: "end" })
     const at = shop.t.at()
-    await s().db.transaction((tx) => putTagOn(tx, { person, tag: to, at, name: "to" }))
+    await s().db.transaction((tx) => putTagsOn(tx, [{ person, tag: to, at, name: "to" }]))
     expect(await tagsOf(person)).toEqual(["buyer", "end", "to"])
     // Each puts the other on and itself off: they would go on for ever.
     await add("tagged", to, { kind: "tag-off", tag: "to" })
@@ -126,7 +126,7 @@ describe("an occasion", () => {
     const tag = async (name: string) => {
       const about = { person, tag: await tagId(name), at: shop.t.at(), name }
       await s().db.transaction((tx) => takeTagOff(tx, about))
-      await s().db.transaction((tx) => putTagOn(tx, about))
+      await s().db.transaction((tx) => putTagsOn(tx, [about]))
     }
     const runs = () =>
       s().db.rows("SELECT run, ended_at IS NOT NULL AS ended FROM enrolment WHERE person_id = ? ORDER BY run", [person])
@@ -202,7 +202,7 @@ describe("a tag", () => {
     const [old, kept, third] = [await make("old"), await make("kept"), await make("third")]
     const { order } = await buy(shop, "fine")
     const person = order.person_id!
-    await db.transaction((tx) => putTagOn(tx, { person, tag: old, at: shop.t.at(), name: "old" }))
+    await db.transaction((tx) => putTagsOn(tx, [{ person, tag: old, at: shop.t.at(), name: "old" }]))
     expect(await add("bought", shop.offers.main, { kind: "tag-on", tag: "old" })).toEqual({ ok: true })
     expect(await add("tagged", old, { kind: "tag-on", tag: "third" })).toEqual({ ok: true })
     const made = await newSegment(s(), "Old ones")
@@ -235,11 +235,11 @@ describe("a tag", () => {
     // What was published before still names the number that is gone; what hangs on it hangs on the other.
     const { order: next } = await buy(shop, "fine")
     await db.transaction((tx) => takeTagOff(tx, { person: next.person_id!, tag: kept, at: shop.t.at(), name: "Keen" }))
-    await db.transaction((tx) => putTagOn(tx, { person: next.person_id!, tag: old, at: shop.t.at(), name: "old" }))
+    await db.transaction((tx) => putTagsOn(tx, [{ person: next.person_id!, tag: old, at: shop.t.at(), name: "old" }]))
     expect([...(await tagsOf(next.person_id!))].sort()).toEqual(["Keen", "third"])
     // A chain of merges leads to its end.
     expect(await mergeTags(s(), kept, third)).toEqual({ ok: true })
-    await db.transaction((tx) => putTagOn(tx, { person, tag: old, at: shop.t.at(), name: "old" }))
+    await db.transaction((tx) => putTagsOn(tx, [{ person, tag: old, at: shop.t.at(), name: "old" }]))
     expect(await tagsOf(person)).toEqual(["third"])
   })
 })

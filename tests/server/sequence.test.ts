@@ -9,7 +9,7 @@ import { markOpened } from "@/server/mail/click"
 import { leaveMails } from "@/server/mail/unsubscribe"
 import { erasePerson } from "@/server/person/erase"
 import { makePerson } from "@/server/person/person"
-import { putTagOn } from "@/server/person/tag"
+import { putTagsOn } from "@/server/person/tag"
 import { unite } from "@/server/person/unite"
 import { beginSequence } from "@/server/sequence/begin"
 import { addLetter, copyStep, newSequence, saveMail, saveSequence } from "@/server/sequence/edit"
@@ -51,7 +51,8 @@ async function person(zone = "UTC"): Promise<{ id: number; email: string }> {
   )
   return { id: made.person, email }
 }
-const tagOn = (id: number) => t.s.db.transaction((tx) => putTagOn(tx, { person: id, tag, at: t.at(), name: "brave" }))
+const tagOn = (id: number) =>
+  t.s.db.transaction((tx) => putTagsOn(tx, [{ person: id, tag, at: t.at(), name: "brave" }]))
 const begin = (sequence: number, id: number, again: "no" | "ended" | "at-once" = "no") =>
   t.s.db.transaction((tx) => beginSequence(tx, { people: [id], sequence, funnel: null, at: t.at(), again }))
 const subjects = (email: string) => t.sent.filter((m) => m.to.address === email).map((m) => m.subject)

@@ -92,7 +92,7 @@ export async function confirmJoin(s: Context, id: number, from: { ip: string } &
     if (step) await applied(tx, step, person, join.agreed_version, now)
     const seat = step && webinarOf(step) !== null ? await takeAndTell(tx, id, person, now) : null
     const full = seat !== null && "refused" in seat
-    if (outcome && !full) await setOff(tx, { release, step: join.step_id, outcome, person, at: now })
+    if (outcome && !full) await setOff(tx, { release, step: join.step_id, outcome, at: now }, [person])
     // Whoever has taken a seat rests at the page that shows it; anyone else goes on by the press.
     const next = seat
       ? (stepById(funnel, full ? join.step_id : join.inbox_step_id) ?? null)

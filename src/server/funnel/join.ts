@@ -185,12 +185,12 @@ export async function joinFunnel(s: Context, form: JoinForm, from: JoinFrom): Pr
           answers,
         }
         const person = await becomeKnown(tx, release, { ...join, asked_at: at, confirmed: false }, from.ip, now)
-        const promised = { release, person, at: now }
+        const promised = { release, at: now }
         // The seat first: what is set off may wait for its date.
         if (seat !== null) await takeAndTell(tx, pending.id, person, now)
-        await setOff(tx, { ...promised, step: step.id, outcome })
+        await setOff(tx, { ...promised, step: step.id, outcome }, [person])
         await applied(tx, step, person, version, now)
-        if (seat === null) await setOff(tx, { ...promised, step: next.id, outcome: "confirmed" })
+        if (seat === null) await setOff(tx, { ...promised, step: next.id, outcome: "confirmed" }, [person])
       }
       return true
     })

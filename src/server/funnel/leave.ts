@@ -6,7 +6,7 @@ import { type Outcome, stepKinds } from "@/core/funnel/step/list"
 import type { Db } from "../db/pool"
 import { origin } from "../origin"
 import { type Release, releaseById } from "../releases"
-import { performAll, performForAll } from "../sequence/effect/list"
+import { performAll } from "../sequence/effect/list"
 import type { OrderOf } from "../sequence/effect/perform"
 import { arrive, arriveTogether, type Visit } from "./journey"
 
@@ -32,7 +32,7 @@ export type Leaving = {
 /** Gives the step they come to, or null. To be called inside a transaction. */
 export async function leave(tx: Db, l: Leaving): Promise<Step | null> {
   const { funnel } = l.release
-  if (l.person !== null && l.setsOff !== false) await setOff(tx, { ...l, person: l.person })
+  if (l.person !== null && l.setsOff !== false) await setOff(tx, l, [l.person])
   if (l.visitor === null) return null
   const next = l.next ? await l.next() : (streamTo(funnel, l.step, l.outcome) ?? null)
   if (next)
@@ -86,13 +86,7 @@ export async function leaveTogether(
   travellers: readonly { readonly person: number; readonly visitor: Buffer }[],
 ): Promise<void> {
   const { funnel } = l.release
-  if (l.setsOff !== false)
-    await performForAll(
-      tx,
-      funnel.effects.filter((e) => e.step === l.step && e.outcome === l.outcome),
-      [...new Set(travellers.map((t) => t.person))],
-      { at: l.at, funnel: funnel.id, origin: origin.funnel(funnel.id) },
-    )
+  if (l.setsOff !== false) await setOff(tx, l, [...new Set(travellers.map((t) => t.person))])
   const next = streamTo(funnel, l.step, l.outcome)
   if (next)
     await arriveTogether(
@@ -102,21 +96,16 @@ export async function leaveTogether(
     )
 }
 
-/** What an outcome sets off, for a person; by itself only where the leaving came before the person was known. */
+/** What an outcome sets off, for these people; by itself only where the leaving came before the person was known. */
 export async function setOff(
   tx: Db,
-  l: Pick<Leaving, "release" | "step" | "outcome" | "at" | "order"> & { readonly person: number },
+  { release: { funnel }, step, outcome, at, order }: Pick<Leaving, "release" | "step" | "outcome" | "at" | "order">,
+  people: readonly number[],
 ): Promise<void> {
-  const { funnel } = l.release
   await performAll(
     tx,
-    funnel.effects.filter((e) => e.step === l.step && e.outcome === l.outcome),
-    {
-      person: l.person,
-      at: l.at,
-      funnel: funnel.id,
-      order: l.order,
-      origin: l.order ? origin.order(l.order.id) : origin.funnel(funnel.id),
-    },
+    funnel.effects.filter((e) => e.step === step && e.outcome === outcome),
+    people,
+    { at, funnel: funnel.id, order, origin: order ? origin.order(order.id) : origin.funnel(funnel.id) },
   )
 }

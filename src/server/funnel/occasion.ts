@@ -54,12 +54,7 @@ async function performFor(tx: Db, happenings: readonly Happening[]): Promise<voi
       for (const of of ids) {
         const deeds = hanging.get(`${occasion}:${of}`) ?? []
         for (const deed of together(deeds))
-          await performAll(tx, deed, {
-            person: h.person,
-            at: h.at,
-            origin: origin.occasion(deed[0]!.id),
-            funnel: null,
-          })
+          await performAll(tx, deed, [h.person], { at: h.at, origin: origin.occasion(deed[0]!.id), funnel: null })
       }
     }
   }

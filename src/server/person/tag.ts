@@ -4,56 +4,26 @@ import { segmentSchema, withTag } from "@/core/person/segment/segment"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
-import { happen } from "../happen"
+import { type Happening, happen } from "../happen"
 import { gone, ok, refusal, type Saved } from "../saved"
 import { countsBy } from "../tally"
 
 export type Tagging = { readonly person: number; readonly tag: number; readonly at: number; readonly name: string }
 
-/** To be called inside a transaction. */
-export async function putTagOn(tx: Db, t: Tagging): Promise<void> {
-  const tag = await meant(tx, t)
-  const on = await tx.write(
-    "INSERT IGNORE INTO person_tag (person_id, tag_id, at, joined_at) SELECT p.id, t.id, ?, p.joined_at FROM person p, tag t WHERE p.id = ? AND t.id = ?",
-    [new Date(t.at), t.person, tag.id],
-  )
-  if (on.affected) await happen(tx, { kind: "tagged", at: t.at, person: t.person, subject: tag.id, words: tag.name })
-}
-
-/** Several for one person at once: those that are new are one happening each. To be called inside a transaction. */
+/** Puts tags on people, at one instant: those that are new are one happening each. To be called inside a transaction. */
 export async function putTagsOn(tx: Db, all: readonly Tagging[]): Promise<void> {
-  const [first] = all
-  if (!first) return
-  const merged = await tx.rows<{ was: number; id: number; name: string }>(
-    "SELECT t.id AS was, i.id, i.name FROM tag t JOIN tag i ON i.id = t.merged_into WHERE t.id IN (?)",
-    [all.map((t) => t.tag)],
-  )
-  const tags = new Map(
-    all.map((t) => {
-      const into = merged.find((m) => m.was === t.tag)
-      return [into?.id ?? t.tag, into?.name ?? t.name]
-    }),
-  )
-  const had = await tx.rows<{ id: number }>(
-    "SELECT tag_id AS id FROM person_tag WHERE person_id = ? AND tag_id IN (?) FOR UPDATE",
-    [first.person, [...tags.keys()]],
-  )
-  for (const { id } of had) tags.delete(id)
-  if (!tags.size) return
-  await tx.write(
-    "INSERT IGNORE INTO person_tag (person_id, tag_id, at, joined_at) SELECT p.id, t.id, ?, p.joined_at FROM person p JOIN tag t ON t.id IN (?) WHERE p.id = ?",
-    [new Date(first.at), [...tags.keys()], first.person],
-  )
-  await happen(
-    tx,
-    [...tags].map(([subject, words]) => ({
-      kind: "tagged" as const,
-      at: first.at,
-      person: first.person,
-      subject,
-      words,
-    })),
-  )
+  const fresh: Happening[] = []
+  for (const t of new Map(all.map((t) => [t.tag, t])).values()) {
+    const tag = await meant(tx, t)
+    const { at } = t
+    const people = all.filter((o) => o.tag === t.tag).map((o) => o.person)
+    const on = await tx.rows<{ person: number }>(
+      "INSERT IGNORE INTO person_tag (person_id, tag_id, at, joined_at) SELECT p.id, t.id, ?, p.joined_at FROM person p JOIN tag t ON t.id = ? WHERE p.id IN (?) RETURNING person_id AS person",
+      [new Date(at), tag.id, people],
+    )
+    fresh.push(...on.map(({ person }) => ({ kind: "tagged" as const, at, person, subject: tag.id, words: tag.name })))
+  }
+  await happen(tx, fresh)
 }
 
 /** The tag that is meant by a number: one that was merged is the one it was merged into. */

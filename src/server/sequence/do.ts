@@ -25,8 +25,7 @@ export async function doStep(tx: Db, d: StepDone): Promise<void> {
   const ref = refsOfDeed(doing.effect)[0]
   const name = ref ? (await namesOf(tx, [ref]))(ref.to, ref.id) : ""
   if (name === null) return
-  await performAll(tx, [{ id: 0, kind, settings, name }], {
-    person: run.person,
+  await performAll(tx, [{ id: 0, kind, settings, name }], [run.person], {
     at,
     origin: origin.sequence(d.sequence),
     funnel: run.funnel,

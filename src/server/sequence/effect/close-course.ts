@@ -1,6 +1,7 @@
 import { aboutOf } from "@/core/sequence/effect/list"
 import { endGiven } from "../../course/admission"
-import type { Perform } from "./perform"
+import { forEach } from "./perform"
 
-export const closeACourse: Perform = (tx, e, about) =>
-  endGiven(tx, { person: about.person, course: aboutOf(e), at: about.at, title: e.name })
+export const closeACourse = forEach((tx, e, person, { at }) =>
+  endGiven(tx, { person, course: aboutOf(e), at, title: e.name }),
+)

@@ -3,13 +3,17 @@ import { happen } from "../../happen"
 import type { Perform } from "./perform"
 
 /** What is wished here is heard by those who know of affiliates, further up. */
-export const inviteAnAffiliate: Perform = async (tx, e, about) => {
-  await happen(tx, {
-    kind: "affiliate-wanted",
-    at: about.at,
-    person: about.person,
-    subject: aboutOf(e),
-    words: e.name,
-    once: `affiliate-wanted:${about.person}:${aboutOf(e)}`,
-  })
+export const inviteAnAffiliate: Perform = async (tx, e, people, { at }) => {
+  const subject = aboutOf(e)
+  await happen(
+    tx,
+    people.map((person) => ({
+      kind: "affiliate-wanted" as const,
+      at,
+      person,
+      subject,
+      words: e.name,
+      once: `affiliate-wanted:${person}:${subject}`,
+    })),
+  )
 }

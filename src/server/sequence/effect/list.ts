@@ -4,7 +4,7 @@ import type { Action } from "@/core/sequence/effect/list"
 import { aboutOf, type EffectKind } from "@/core/sequence/effect/list"
 import type { Db } from "../../db/pool"
 import { putTagsOn } from "../../person/tag"
-import { beginASequence, beginASequenceForAll } from "./begin-sequence"
+import { beginASequence } from "./begin-sequence"
 import { closeACourse } from "./close-course"
 import { endASequence } from "./end-sequence"
 import { inviteAnAffiliate } from "./invite-affiliate"
@@ -22,49 +22,24 @@ const performs: Record<EffectKind, Perform> = {
   "invite-affiliate": inviteAnAffiliate,
 }
 
-/** Does what these effects say, in their order. To be called inside a transaction. */
-export async function performAll(tx: Db, effects: readonly Action[], about: About): Promise<void> {
+/** Does what these effects say, in their order, for each of these people. To be called inside a transaction. */
+export async function performAll(
+  tx: Db,
+  effects: readonly Action[],
+  people: readonly number[],
+  about: About,
+): Promise<void> {
   for (let i = 0; i < effects.length; ) {
     // Tags that are put on one after the other are put on together.
     const tags = tagsFrom(effects, i)
     if (tags.length > 1)
       await putTagsOn(
         tx,
-        tags.map((e) => ({ person: about.person, tag: aboutOf(e), at: about.at, name: e.name })),
+        people.flatMap((person) => tags.map((e) => ({ person, tag: aboutOf(e), at: about.at, name: e.name }))),
       )
-    else await performs[effects[i]!.kind](tx, effects[i]!, about)
+    else await performs[effects[i]!.kind](tx, effects[i]!, people, about)
     i += Math.max(1, tags.length)
   }
-}
-
-/** The same for many people at once; effects that can't be done together are done for one after the other. */
-export async function performForAll(
-  tx: Db,
-  effects: readonly Action[],
-  people: readonly number[],
-  about: Omit<About, "person">,
-): Promise<void> {
-  for (const e of effects) {
-    const together = performsTogether[e.kind]
-    if (together) await together(tx, e, people, about)
-    else for (const person of people) await performs[e.kind](tx, e, { ...about, person })
-  }
-}
-
-const performsTogether: {
-  readonly [K in EffectKind]?: (
-    tx: Db,
-    e: Action,
-    people: readonly number[],
-    about: Omit<About, "person">,
-  ) => Promise<void>
-} = {
-  "begin-sequence": beginASequenceForAll,
-  "tag-on": (tx, e, people, about) =>
-    putTagsOn(
-      tx,
-      people.map((person) => ({ person, tag: aboutOf(e), at: about.at, name: e.name })),
-    ),
 }
 
 function tagsFrom(effects: readonly Action[], from: number): Action[] {

@@ -1,13 +1,7 @@
 import { aboutOf } from "@/core/sequence/effect/list"
 import { admit } from "../../course/admission"
-import type { Perform } from "./perform"
+import { forEach } from "./perform"
 
-export const openACourse: Perform = (tx, e, about) =>
-  admit(tx, {
-    person: about.person,
-    opens: { course: aboutOf(e) },
-    origin: about.origin,
-    story: about.order?.story,
-    at: about.at,
-    title: e.name,
-  })
+export const openACourse = forEach((tx, e, person, { origin, order, at }) =>
+  admit(tx, { person, opens: { course: aboutOf(e) }, origin, story: order?.story, at, title: e.name }),
+)

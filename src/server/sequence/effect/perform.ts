@@ -1,11 +1,10 @@
-// Doing what something sets off, for one person: an effect of each kind by its own file.
+// Doing what something sets off, for one person or many: an effect of each kind by its own file.
 import type { Action } from "@/core/sequence/effect/list"
 import type { Db } from "../../db/pool"
 
 export type OrderOf = { readonly id: number; readonly story: number }
 
 export type About = {
-  readonly person: number
   readonly at: number
   /** What gives whatever an effect opens, so that it can end with it. */
   readonly origin: string
@@ -16,4 +15,11 @@ export type About = {
 }
 
 /** To be called inside a transaction. */
-export type Perform = (tx: Db, effect: Action, about: About) => Promise<void>
+export type Perform = (tx: Db, effect: Action, people: readonly number[], about: About) => Promise<void>
+
+/** What is done for one person after the other. */
+export const forEach =
+  (one: (tx: Db, effect: Action, person: number, about: About) => Promise<void>): Perform =>
+  async (tx, effect, people, about) => {
+    for (const person of people) await one(tx, effect, person, about)
+  }

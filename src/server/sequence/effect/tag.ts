@@ -1,9 +1,13 @@
 import { aboutOf } from "@/core/sequence/effect/list"
-import { putTagOn, takeTagOff } from "../../person/tag"
-import type { Perform } from "./perform"
+import { putTagsOn, takeTagOff } from "../../person/tag"
+import { forEach, type Perform } from "./perform"
 
-export const putATagOn: Perform = (tx, e, about) =>
-  putTagOn(tx, { person: about.person, tag: aboutOf(e), at: about.at, name: e.name })
+export const putATagOn: Perform = (tx, e, people, { at }) =>
+  putTagsOn(
+    tx,
+    people.map((person) => ({ person, tag: aboutOf(e), at, name: e.name })),
+  )
 
-export const takeATagOff: Perform = (tx, e, about) =>
-  takeTagOff(tx, { person: about.person, tag: aboutOf(e), at: about.at, name: e.name })
+export const takeATagOff = forEach((tx, e, person, { at }) =>
+  takeTagOff(tx, { person, tag: aboutOf(e), at, name: e.name }),
+)
