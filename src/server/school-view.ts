@@ -1,6 +1,11 @@
 // What screens say of the school itself.
+
 import { isLook, type Look } from "@/core/look"
 import type { Db } from "./db/pool"
+import type { Row } from "./db/row"
+
+/** Its row, read anew each time; undefined before it is opened. */
+export const schoolRow = (db: Db) => db.row<Row<"school">>("SELECT * FROM school WHERE id = 1")
 
 export type SchoolHead = { readonly name: string; readonly postalAddress: string; readonly zone: string }
 
@@ -17,6 +22,6 @@ export async function schoolZone(db: Db): Promise<string> {
 
 /** The look of its pages. */
 export async function schoolLook(db: Db): Promise<Look> {
-  const row = await db.row<{ look: string }>("SELECT look FROM school WHERE id = 1")
+  const row = await schoolRow(db)
   return row && isLook(row.look) ? row.look : "harvest"
 }

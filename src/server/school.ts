@@ -9,6 +9,7 @@ import { parseAddress } from "@/core/person/address"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "./context"
 import type { Db } from "./db/pool"
+import { schoolRow } from "./school-view"
 import { type Before, reconcile, type SavedShared, type Stored } from "./shared"
 
 const oneLine = (most: number) =>
@@ -55,19 +56,7 @@ export type SchoolInput = v.InferOutput<typeof input>
 
 /** The school's settings, as they are typed. */
 export async function readSchool(db: Db): Promise<Stored<SchoolInput>> {
-  const row = (await db.row<{
-    name: string
-    sender_name: string
-    sender_email: string
-    postal_address: string
-    zone: string
-    look: string
-    currency: SchoolInput["currency"]
-    tax_rate: number
-    tax_included: number
-    statement: string
-    revision: number
-  }>("SELECT * FROM school WHERE id = 1"))!
+  const row = (await schoolRow(db))!
   return {
     revision: row.revision,
     value: {

@@ -1,4 +1,5 @@
 // Today: who came and joined, what is broken, what is due next.
+
 import { postedKinds } from "@/core/offer/gift/list"
 import { isolate } from "@/core/words/isolate"
 import { waitingOfAffiliates } from "./affiliate/ahead"
@@ -16,6 +17,7 @@ import { readDelivery } from "./mail/dkim"
 import { ratesOf } from "./mail/report"
 import { mailState } from "./mail/server"
 import { noticesWithWhy } from "./notice/notice-view"
+import { schoolRow } from "./school-view"
 import { countsOf } from "./tally"
 import { unknownTimers } from "./timer"
 import { type NextDate, nextDate, webinarTroubles } from "./webinar/ahead"
@@ -51,7 +53,7 @@ const days7 = 7 * 86_400_000
 
 export async function readToday(s: Context): Promise<Today> {
   const now = await s.clock.now()
-  const school = await s.db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1")
+  const school = await schoolRow(s.db)
   // Visitors are counted by quarter-hours: the week ends with this one.
   const quarter = Math.ceil(now / 900_000) * 900_000
   const state = await health(s)
@@ -126,9 +128,7 @@ async function readToDo(s: Context, funnel: number | null): Promise<ToDo[]> {
   const course = await s.db.row<{ id: number; live: number }>(
     "SELECT c.id, (SELECT COUNT(*) FROM lesson l WHERE l.course_id = c.id AND l.state = 'live') AS live FROM course c ORDER BY c.id LIMIT 1",
   )
-  const school = await s.db.row<{ sender_email: string; postal_address: string }>(
-    "SELECT sender_email, postal_address FROM school WHERE id = 1",
-  )
+  const school = await schoolRow(s.db)
   const mail = await mailState(s, s.db)
   return [
     {

@@ -13,6 +13,7 @@ import type { Db } from "../db/pool"
 import type { Due } from "../due"
 import { happen } from "../happen"
 import { queueMail } from "../queue-mail"
+import { schoolRow } from "../school-view"
 
 /** Where the bank files of payouts are, each whole or not there. */
 const folderOf = (s: Pick<Context, "config">) => join(s.config.dataFolder, "payouts")
@@ -71,7 +72,7 @@ async function writeFile(s: Context, payout: number): Promise<void> {
     "SELECT currency, DATE_FORMAT(day, '%Y-%m-%d') AS day, people, gross, holder, iban, bic, made_at FROM payout WHERE id = ?",
     [payout],
   ))!
-  const school = (await s.db.row<{ name: string }>("SELECT name FROM school WHERE id = 1"))?.name ?? ""
+  const school = (await schoolRow(s.db))?.name ?? ""
   const accounts = await s.db.rows<{ iban: string }>(
     "SELECT DISTINCT LEFT(iban, 2) AS iban FROM payout_to WHERE payout_id = ?",
     [payout],

@@ -1,5 +1,6 @@
 // Planning a broadcast: a row of mail for everybody who gets it, with its instant and its subject. And what is done about it while
 // it goes: paused, stopped, the better subject chosen, sent once more.
+
 import { type Broadcast, dueIn, variantAt } from "@/core/mail/broadcast"
 import { bestOf } from "@/core/mail/subject-test"
 import type { Sql } from "@/core/person/segment/kind"
@@ -11,6 +12,7 @@ import { buttonTrouble } from "../mail/button"
 import { release } from "../mail/hold"
 import { whereOf } from "../person/where"
 import { gone, ok, type Saved } from "../saved"
+import { schoolZone } from "../school-view"
 import { setTimer, type TimerWork } from "../timer"
 import { triedOf } from "./result"
 import { readBroadcast } from "./store"
@@ -94,7 +96,7 @@ async function writeMails(tx: Db, id: number, d: Broadcast, now: number): Promis
   )
   const total = (await tx.row<{ n: number }>("SELECT COUNT(*) AS n FROM broadcast_reader"))?.n ?? 0
   if (total === 0) return null
-  const school = (await tx.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1"))?.zone ?? "UTC"
+  const school = await schoolZone(tx)
   for (const { zone } of await tx.rows<{ zone: string }>("SELECT DISTINCT zone FROM broadcast_reader"))
     await tx.write("UPDATE broadcast_reader SET due_at = ? WHERE zone = ?", [
       new Date(dueIn(d.when, zone, school, now)),

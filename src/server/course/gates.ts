@@ -1,4 +1,5 @@
 // Gates: the school's own as stored (a course's and a lesson's are saved with them), and what somebody meets before one.
+
 import * as v from "valibot"
 import { type Gate, type Gates, gateFor, gatesSchema, readGates, type Situation, situationOf } from "@/core/course/gate"
 import { neverOpens, type PlanVersion } from "@/core/course/plan"
@@ -9,13 +10,14 @@ import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import type { Admitted } from "../person/session"
 import { refusal, type Saved } from "../saved"
+import { schoolRow } from "../school-view"
 import { emptyLessons } from "./course"
 import { courseFor, type LearnCourse, type LearnLesson } from "./learn"
 import { lockedQuery } from "./locked"
 import { readPlans } from "./plan"
 
 export async function schoolGates(db: Db): Promise<Gates> {
-  const row = await db.row<{ gates: string }>("SELECT gates FROM school WHERE id = 1")
+  const row = await schoolRow(db)
   return readGates(row?.gates ?? "{}")
 }
 

@@ -10,6 +10,7 @@ import { lessonPage } from "@/core/page/lesson"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { type Admitted, admittedAs } from "../person/session"
+import { schoolRow } from "../school-view"
 import type { CourseState, LessonRow } from "./course"
 import { type LessonMedia, mediaOf } from "./lesson-page"
 import { readPlans } from "./plan"
@@ -194,7 +195,7 @@ async function progressIn(db: Db, who: Admitted | null, courses: readonly number
 async function zoneOf(db: Db, who: Admitted | null): Promise<string> {
   const row = who
     ? await db.row<{ zone: string }>("SELECT zone FROM person WHERE id = ?", [admittedAs(who)])
-    : await db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1")
+    : await schoolRow(db)
   return row?.zone ?? "UTC"
 }
 

@@ -16,6 +16,7 @@ import { origin } from "../origin"
 import { makePeople } from "../person/person"
 import { mayMailAddress, queueWayIn, queueWaysIn } from "../person/way-in"
 import { type Made, type Refused, refusal, type Saved } from "../saved"
+import { schoolRow } from "../school-view"
 import { sign, verifyId } from "../sign"
 import { admitAll, type Opened } from "./admission"
 
@@ -157,7 +158,7 @@ async function targetOf(
 }
 
 async function endOfDay(db: Db, date: string): Promise<number> {
-  const school = await db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1")
+  const school = await schoolRow(db)
   const after = new Date(Date.parse(date) + 86_400_000).toISOString().slice(0, 10)
   return instantOf(after, "00:00", school?.zone ?? "UTC")
 }
@@ -182,7 +183,7 @@ async function letIn(tx: Db, people: readonly Readable[], g: Grant): Promise<Cam
     [people.map((p) => p.address.canonical)],
   )
   const known = new Map(rows.map((r) => [r.canonical, r]))
-  const school = await tx.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1")
+  const school = await schoolRow(tx)
   const fresh = people.filter((p) => !known.has(p.address.canonical))
   const made = await makePeople(
     tx,

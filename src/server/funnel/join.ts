@@ -20,6 +20,7 @@ import { mayMailAddress, queueWayIn } from "../person/way-in"
 import { programmeOf } from "../programme/programme"
 import { queueMail } from "../queue-mail"
 import type { Release } from "../releases"
+import { schoolRow } from "../school-view"
 import { chosenDate, type Looking } from "../webinar/offered"
 import { holdSeat, noteWanted, type Seat, takeHeldSeat, takeSeat } from "../webinar/seat"
 import { tellOfSeat } from "../webinar/tell"
@@ -101,7 +102,7 @@ export async function joinFunnel(s: Context, form: JoinForm, from: JoinFrom): Pr
   if (!(await mayTry(s.db, `join:${connectionOf(from.ip)}`, { most: 600, windowMs: 3_600_000 })))
     return { refused: "rate", says: words.join.tooMany }
 
-  const school = await s.db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1")
+  const school = await schoolRow(s.db)
   const zone = knownZone(form.zone, school?.zone ?? "UTC")
   const now = await s.clock.now()
   const at = new Date(now)

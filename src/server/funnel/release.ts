@@ -21,6 +21,7 @@ import { listFields } from "../person/field"
 import { programmeFacts } from "../programme/check"
 import { type Release, releaseById } from "../releases"
 import type { Refused } from "../saved"
+import { schoolRow } from "../school-view"
 import { liveWithFunnel } from "../sequence/live"
 import { webinarFacts } from "../webinar/webinar"
 import { loadFunnel } from "./load"
@@ -46,9 +47,7 @@ export async function releaseOfForm(
 }
 
 export async function compileContext(db: Db, funnel: Funnel, release: number): Promise<CompileContext> {
-  const school = await db.row<{ name: string; postal_address: string; look: string }>(
-    "SELECT name, postal_address, look FROM school WHERE id = 1",
-  )
+  const school = await schoolRow(db)
   const pictures = await db.rows<{ id: number; stored: string; width: number; height: number }>(
     "SELECT id, stored, width, height FROM media WHERE kind = 'picture' AND id IN (?)",
     [[0, ...mediaOf(funnel)]],
@@ -89,9 +88,7 @@ export async function preflightContext(
   db: Db,
   funnel: number,
 ): Promise<PreflightContext> {
-  const school = await db.row<{ sender_name: string; sender_email: string }>(
-    "SELECT sender_name, sender_email FROM school WHERE id = 1",
-  )
+  const school = await schoolRow(db)
   const others = await db.rows<{ path: string; name: string }>(
     `SELECT s.path, f.name FROM step s JOIN funnel f ON f.id = s.funnel_id WHERE s.funnel_id <> ? AND s.path <> ''
      UNION SELECT p.path, f.name FROM live_page p JOIN funnel f ON f.id = p.funnel_id WHERE p.funnel_id <> ?`,

@@ -1,4 +1,5 @@
 // Connecting a card processor or a meeting service, each tried before it is kept.
+
 import * as v from "valibot"
 import { refusals } from "@/core/words/refusals"
 import { cardsConnected, isTrying, keepConnections, meetingConnected, readConnections } from "../connection"
@@ -7,6 +8,7 @@ import { sellingRules } from "../offer/offer"
 import { httpCards, tryCards } from "../port/cards"
 import { httpMeeting, tryMeeting } from "../port/meeting"
 import { ok, type Refused, refusal, type Saved } from "../saved"
+import { schoolRow } from "../school-view"
 import { removeTestOrders } from "./test-orders"
 
 /** Over the network an address is encrypted; on this machine it need not be. */
@@ -117,5 +119,5 @@ export function connectionsOf(s: Pick<Context, "config">): {
 
 /** Whether what is ordered now is a test. */
 export async function isTesting(s: Pick<Context, "db">): Promise<boolean> {
-  return Boolean((await s.db.row<{ testing: number }>("SELECT testing FROM school WHERE id = 1"))?.testing)
+  return Boolean((await schoolRow(s.db))?.testing)
 }

@@ -7,6 +7,7 @@ import { keepPlan } from "@/core/offer/plan-document"
 import type { Db } from "../db/pool"
 import type { Row } from "../db/row"
 import { type Choice, type Quote, type Shelf, shelfOf } from "../offer/quote"
+import { schoolRow } from "../school-view"
 import { watchStopping } from "./stopped"
 
 export type OrderRow = Row<"orders">
@@ -68,7 +69,7 @@ export async function putOrder(tx: Db, q: Quote, o: NewOrder): Promise<{ id: num
     await tx.update("orders", id, { ...typed, stopped_at: null })
     await tx.write("DELETE FROM order_line WHERE order_id = ?", [id])
   } else {
-    const school = await tx.row<Pick<Row<"school">, "testing">>("SELECT testing FROM school WHERE id = 1")
+    const school = await schoolRow(tx)
     const made = await tx.insert("orders", {
       ...typed,
       code: randomBytes(16).toString("base64url"),

@@ -1,4 +1,5 @@
 // Notices as they are shown: which one somebody meets in a place, that it came in view, and where its button leads.
+
 import { isShown, type Notice, type Place } from "@/core/course/notice"
 import { connectionOf } from "@/core/person/connection"
 import { isStrangerIn } from "@/core/person/segment/segment"
@@ -8,6 +9,7 @@ import type { Db } from "../db/pool"
 import { checkoutPathOf } from "../offer/link"
 import { isPersonIn } from "../person/segment"
 import type { Learner } from "../person/session"
+import { schoolRow } from "../school-view"
 import { liveNotices } from "./notice"
 
 export type Shown = { readonly id: number; readonly title: string; readonly body: string; readonly button: string }
@@ -48,7 +50,7 @@ async function seenBy(db: Db, person: number): Promise<Map<number, number>> {
 
 /** Today on the school's calendar, "2027-01-31". */
 export async function todayAtSchool(s: Context): Promise<string> {
-  const school = await s.db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1")
+  const school = await schoolRow(s.db)
   return new Intl.DateTimeFormat("en-CA", { timeZone: school?.zone ?? "UTC" }).format(await s.clock.now())
 }
 

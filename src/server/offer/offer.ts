@@ -21,6 +21,7 @@ import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { writeReferences } from "../reference"
 import { type Made, ok, type Saved } from "../saved"
+import { schoolRow } from "../school-view"
 import { type Before, reconcile } from "../shared"
 import { soldIn } from "./sold-in"
 
@@ -126,13 +127,7 @@ export type SellingRules = {
 }
 
 export async function sellingRules(db: Db): Promise<SellingRules> {
-  const row = await db.row<{
-    currency: string
-    tax_rate: number
-    tax_included: number
-    zone: string
-    statement: string
-  }>("SELECT currency, tax_rate, tax_included, zone, statement FROM school WHERE id = 1")
+  const row = await schoolRow(db)
   return {
     currency: row?.currency ?? "EUR",
     tax: { rate: row?.tax_rate ?? 0, included: Boolean(row?.tax_included ?? 1) },

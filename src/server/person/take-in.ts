@@ -15,6 +15,7 @@ import { csv } from "../csv"
 import type { Db } from "../db/pool"
 import type { Due } from "../due"
 import { happen } from "../happen"
+import { schoolZone } from "../school-view"
 import { listFields, writeImported } from "./field"
 import { fileOf, type ImportRow, refusedFileOf, together } from "./import"
 import { makePeople } from "./person"
@@ -83,7 +84,7 @@ async function takeIn(s: Context, row: ImportRow): Promise<void> {
   else await unlink(refusedFile).catch(() => {})
   const tags = await tagIds(s.db, plan.tags)
   const fields = (await listFields(s.db)).filter((f) => plan.roles.includes(`field:${f.id}`))
-  const zone = (await s.db.row<{ zone: string }>("SELECT zone FROM school WHERE id = 1"))?.zone ?? "UTC"
+  const zone = await schoolZone(s.db)
   let n = 0
   let batch: string[][] = []
   let written = Promise.resolve()
