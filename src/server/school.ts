@@ -3,7 +3,7 @@
 import * as v from "valibot"
 import { knownZone } from "@/core/calendar/zone"
 import { isLook } from "@/core/look"
-import { currencies } from "@/core/offer/money"
+import { type Currency, currencies } from "@/core/offer/money"
 import { statementProblem } from "@/core/offer/statement"
 import { parseAddress } from "@/core/person/address"
 import { refusals } from "@/core/words/refusals"
@@ -66,7 +66,7 @@ export async function readSchool(db: Db): Promise<Stored<SchoolInput>> {
       postalAddress: row.postal_address,
       zone: row.zone,
       look: row.look,
-      currency: row.currency,
+      currency: row.currency as Currency,
       taxRate: row.tax_rate,
       taxIncluded: Boolean(row.tax_included),
       statement: row.statement,

@@ -1,9 +1,9 @@
 "use client"
 
-import { useState, useTransition } from "react"
+import { useTransition } from "react"
 import { usePageAct } from "@/ui/act-form"
 import { Button } from "@/ui/button"
-import { Dialog } from "@/ui/dialog"
+import { Confirm } from "@/ui/confirm"
 import { TextField } from "@/ui/field"
 import { useAction } from "@/ui/use-action"
 import { makeKeyAction, saveIncludeAction, savePaceAction, tryAgainAction } from "./actions"
@@ -66,22 +66,20 @@ export function PaceForm({ perSecond, perDomain }: { perSecond: number | null; p
 /** Makes the key that mail is signed with; asks first where there is one. */
 export function MakeKey({ signed }: { signed: boolean }) {
   const { busy, run } = useAction()
-  const [sure, setSure] = useState(false)
-  const make = () => run(makeKeyAction, () => setSure(false))
   return (
     <p className="mt-4 flex flex-wrap items-center gap-3">
-      <Button look={signed ? "plain" : "primary"} disabled={busy} onClick={() => (signed ? setSure(true) : make())}>
-        {signed ? "Make a new key…" : "Make a key, and sign mail with it"}
-      </Button>
+      {signed ? (
+        <Confirm opens="Make a new key…" title="Make a new key?" does="Make a new key" act={makeKeyAction}>
+          Until its record is in the name system, signatures can’t be checked, and mail may be taken for junk.
+        </Confirm>
+      ) : (
+        <Button look="primary" disabled={busy} onClick={() => run(makeKeyAction)}>
+          Make a key, and sign mail with it
+        </Button>
+      )}
       <span className="text-soft">
         {signed ? "Mail is signed." : "Mail isn’t signed yet: many receivers hold that against it."}
       </span>
-      <Dialog open={sure} onOpenChange={setSure} title="Make a new key?">
-        <p>Until its record is in the name system, signatures can’t be checked, and mail may be taken for junk.</p>
-        <Button look="danger" className="mt-4" disabled={busy} onClick={make}>
-          Make a new key
-        </Button>
-      </Dialog>
     </p>
   )
 }

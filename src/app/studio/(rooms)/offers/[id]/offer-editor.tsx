@@ -9,11 +9,9 @@ import type { Offer } from "@/core/offer/offer"
 import type { OfferInput } from "@/server/offer/offer"
 import type { Use } from "@/server/reference"
 import { Button } from "@/ui/button"
-import { Dialog } from "@/ui/dialog"
+import { Confirm } from "@/ui/confirm"
 import { binder, SelectField, TextArea, TextField } from "@/ui/field"
 import { NameLink, TextLink } from "@/ui/link"
-import { Refusal } from "@/ui/refusal"
-import { useAction } from "@/ui/use-action"
 import { saveWords, useSaved } from "@/ui/use-saved"
 import { type EditorMedia, MediaField } from "../../courses/[id]/media-field"
 import { removeOfferAction, saveOfferAction } from "../actions"
@@ -108,8 +106,6 @@ export function OfferEditor({
     until: wall(offer.until, rules.zone),
   })
   const [media, setMedia] = useState(given)
-  const [removing, setRemoving] = useState(false)
-  const { busy, refused, run } = useAction()
   // Ways to pay that were new when typed learn their numbers when they are saved.
   const ids = useRef(new Map<string, number>())
   /** What stood when last heard of. */
@@ -319,23 +315,17 @@ export function OfferEditor({
               </ul>
             )}
           </section>
-          <Button look="danger" onClick={() => setRemoving(true)}>
-            Remove this offer
-          </Button>
+          <Confirm
+            opens="Remove this offer"
+            title={`Remove “${d.publicName}”?`}
+            does="Remove it"
+            keeps="Keep it"
+            act={() => removeOfferAction(offer.id)}
+          >
+            Nobody can have it any more. What was sold of it stays, and so does what goes on being paid for it.
+          </Confirm>
         </div>
       </div>
-      <Dialog open={removing} onOpenChange={setRemoving} title={`Remove “${d.publicName}”?`}>
-        <p>Nobody can have it any more. What was sold of it stays, and so does what goes on being paid for it.</p>
-        <Refusal className="mt-3">{refused}</Refusal>
-        <div className="mt-4 flex justify-end gap-2">
-          <Button look="danger" disabled={busy} onClick={() => run(() => removeOfferAction(offer.id))}>
-            Remove it
-          </Button>
-          <Button look="primary" onClick={() => setRemoving(false)}>
-            Keep it
-          </Button>
-        </div>
-      </Dialog>
     </>
   )
 }

@@ -5,7 +5,7 @@ import { useState } from "react"
 import type { Field } from "@/core/person/field"
 import { locale } from "@/core/words/locale"
 import { Button } from "@/ui/button"
-import { Dialog } from "@/ui/dialog"
+import { Confirm } from "@/ui/confirm"
 import { TextField } from "@/ui/field"
 import { Refusal } from "@/ui/refusal"
 import { useAction } from "@/ui/use-action"
@@ -95,45 +95,23 @@ function Choices({ field }: { field: Field }) {
 
 /** Asks before a field is removed, with what is known by it. */
 export function RemoveField({ field, people, uses }: { field: Field; people: number; uses: number }) {
-  const [open, setOpen] = useState(false)
-  const { busy, refused, run } = useAction()
   const router = useRouter()
   if (uses) return <p className="mt-4 text-soft">It can be removed once nothing uses it.</p>
   return (
-    <>
-      <Button look="danger" className="mt-4" onClick={() => setOpen(true)}>
-        Remove this field
-      </Button>
-      <Dialog open={open} onOpenChange={setOpen} title={`Remove the field “${field.label}”?`}>
-        <p>
-          {people === 0
-            ? "Nobody has answered it."
-            : people === 1
-              ? "What one person answered is lost."
-              : `What ${people.toLocaleString(locale)} people answered is lost.`}
-        </p>
-        <Refusal className="mt-2">{refused}</Refusal>
-        <div className="mt-4 flex justify-end gap-2">
-          <Button
-            look="danger"
-            disabled={busy}
-            onClick={() =>
-              run(
-                () => removeFieldAction(field.id),
-                () => {
-                  setOpen(false)
-                  router.push("/studio/people/fields")
-                },
-              )
-            }
-          >
-            Remove it
-          </Button>
-          <Button look="primary" onClick={() => setOpen(false)}>
-            Keep it
-          </Button>
-        </div>
-      </Dialog>
-    </>
+    <Confirm
+      className="mt-4"
+      opens="Remove this field"
+      title={`Remove the field “${field.label}”?`}
+      does="Remove it"
+      keeps="Keep it"
+      act={() => removeFieldAction(field.id)}
+      then={() => router.push("/studio/people/fields")}
+    >
+      {people === 0
+        ? "Nobody has answered it."
+        : people === 1
+          ? "What one person answered is lost."
+          : `What ${people.toLocaleString(locale)} people answered is lost.`}
+    </Confirm>
   )
 }

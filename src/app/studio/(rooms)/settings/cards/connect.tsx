@@ -3,7 +3,7 @@
 import { useRouter } from "next/navigation"
 import { useState, useTransition } from "react"
 import { Button } from "@/ui/button"
-import { Dialog } from "@/ui/dialog"
+import { Confirm } from "@/ui/confirm"
 import { binder, TextField } from "@/ui/field"
 import { connectAction, disconnectAction, tryConnectionAction } from "../actions"
 
@@ -40,7 +40,6 @@ export function Connect({
 }) {
   const router = useRouter()
   const [busy, start] = useTransition()
-  const [asking, setAsking] = useState(false)
   const [said, setSaid] = useState<Said | null>(null)
   const [f, set] = useState({ url: "", key: "", hookSecret: "" })
   const w = words[what]
@@ -71,7 +70,17 @@ export function Connect({
           >
             {busy ? "Trying…" : "Try it"}
           </Button>
-          {now === "settings" ? <Button onClick={() => setAsking(true)}>Disconnect…</Button> : null}
+          {now === "settings" ? (
+            <Confirm
+              opens="Disconnect…"
+              title={w.disconnect}
+              does="Disconnect"
+              act={() => disconnectAction(what)}
+              then={() => setSaid(null)}
+            >
+              {w.follows}
+            </Confirm>
+          ) : null}
         </div>
       ) : null}
       {said && !said.field ? (
@@ -86,24 +95,6 @@ export function Connect({
           </Button>
         </p>
       ) : null}
-      <Dialog open={asking} onOpenChange={setAsking} title={w.disconnect}>
-        <p>{w.follows}</p>
-        <Button
-          className="mt-4"
-          look="danger"
-          disabled={busy}
-          onClick={() =>
-            start(async () => {
-              const done = await disconnectAction(what)
-              setAsking(false)
-              setSaid(done.refused ? { good: false, words: done.refused } : null)
-              router.refresh()
-            })
-          }
-        >
-          Disconnect
-        </Button>
-      </Dialog>
       {now === "environment" ? null : (
         <details className="border-t border-line pt-3">
           <summary className="text-slate">{now === "settings" ? "Connect another one" : "Connect yours"}</summary>
