@@ -22,7 +22,7 @@ import { saveOffer } from "@/server/offer/offer"
 import { quote, shelfOf } from "@/server/offer/quote"
 import { openContext } from "@/server/open"
 import { makeOwner } from "@/server/person/account"
-import type { Cards } from "@/server/port/cards"
+import type { CardProcessor } from "@/server/port/cards"
 import { releaseById } from "@/server/releases"
 import { type Line, median, quantile } from "./report"
 
@@ -187,7 +187,7 @@ async function further(s: Context, cards: string): Promise<Line[]> {
   const timed: Context = {
     ...s,
     cards: {
-      ...(s.cards as Cards),
+      ...(s.cards as CardProcessor),
       pay: async (p) => {
         const began = performance.now()
         const answer = await s.cards!.pay(p)

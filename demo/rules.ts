@@ -1,6 +1,6 @@
 // What the demo has sent keeps to the school's own rules: its hours, days and limits, decided by the engine's own function, and the
 // goals at which sequences end.
-import { decide, type SendingRules } from "@/core/mail/sending-rules"
+import { decideSending, type SendingRules } from "@/core/mail/sending-rules"
 import type { Flow } from "@/core/sequence/flow"
 import type { Db } from "@/server/db/pool"
 
@@ -29,7 +29,7 @@ export async function keepToRules(db: Db, manners: SendingRules, now: number): P
   for (const m of mails) {
     if (m.person !== of) [of, sent] = [m.person, []]
     const at = m.at.getTime()
-    const done = decide(manners, at, at, m.zone, sent)
+    const done = decideSending(manners, at, at, m.zone, sent)
     const when = done.does === "hold" ? done.until : at
     const over = m.sequence !== null && when >= (goals.get(`${m.sequence} ${m.person}`) ?? Number.POSITIVE_INFINITY)
     if (over || done.does === "leave-out" || when > now) never.push(m.id)

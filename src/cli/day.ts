@@ -4,7 +4,7 @@ import { Temporal } from "temporal-polyfill"
 import { Stop } from "./say"
 
 /** "2026-12-31" (ten in the morning) or "2026-12-31T00:15", where the demo school is, as an ISO instant; otherwise `Stop`. */
-export function instantOf(day: string): string {
+export function instantOfDay(day: string): string {
   try {
     return Temporal.PlainDateTime.from(/T/.test(day) ? day : `${day}T10:00`)
       .toZonedDateTime(school.zone)

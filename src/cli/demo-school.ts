@@ -4,10 +4,10 @@ import { configFromEnvironment } from "@/server/config"
 import { closeContext } from "@/server/context"
 import { openContext } from "@/server/open"
 import { buildIfChanged } from "./build"
-import { places, type School, startSchool } from "./school"
+import { type School, schoolPlaces, startSchool } from "./school"
 
 export async function startDemoSchool(folder: string, visitors?: number): Promise<School> {
-  const { distDir } = places.test
+  const { distDir } = schoolPlaces.test
   return startSchool({
     mode: "test",
     folder,

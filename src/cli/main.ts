@@ -48,7 +48,7 @@ function beginBuild(): Promise<void> {
 try {
   if (port !== undefined && !(Number.isInteger(port) && port > 0 && port < 65_536))
     throw new Stop("--port wants a number from 1 to 65535.")
-  if (values.on !== undefined) process.env.HERON_ON = (await import("./day")).instantOf(values.on)
+  if (values.on !== undefined) process.env.HERON_ON = (await import("./day")).instantOfDay(values.on)
   if (port !== undefined && (command === "demo" || command === "start")) await (await import("./port")).portOrStop(port)
   switch (command) {
     case "demo": {

@@ -2,12 +2,12 @@
 import { demoAccount, isDemoLoaded } from "@demo/account"
 import { openDatabase } from "@/server/db/pool"
 import { progress, say } from "./say"
-import { places, type School, startSchool } from "./school"
+import { type School, schoolPlaces, startSchool } from "./school"
 
 export async function runDemo(o: { port: number; fresh: boolean; built: Promise<void> }): Promise<void> {
   const school = await startSchool({
     mode: "demo",
-    ...places.demo,
+    ...schoolPlaces.demo,
     built: o.built,
     port: o.port,
     loud: true,
@@ -38,7 +38,7 @@ export async function runDemo(o: { port: number; fresh: boolean; built: Promise<
 }
 
 export async function runOwn(o: { port: number; mailbox: boolean; built: Promise<void> }): Promise<void> {
-  const school = await startSchool({ ...places.own, ...o, mode: "own", loud: true })
+  const school = await startSchool({ ...schoolPlaces.own, ...o, mode: "own", loud: true })
   const { environment, origin } = school
   say(`\n${"Studio".padEnd(14)} ${origin}/studio\n${"Learning area".padEnd(14)} ${origin}/learn`)
   if (o.mailbox) say(`${"Mailbox".padEnd(14)} ${origin}/standins/mailbox`)

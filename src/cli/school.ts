@@ -172,7 +172,7 @@ async function end(child: ChildProcess | undefined): Promise<void> {
 }
 
 /** Where each kind of school keeps its data and its build. */
-export const places = {
+export const schoolPlaces = {
   demo: { folder: join(".data", "demo"), distDir: ".next" },
   own: { folder: join(".data", "school"), distDir: ".next" },
   test: { distDir: ".next-test" },

@@ -1,11 +1,11 @@
 // What preflight finds: what a visitor would suffer, where, and what mends it.
 
 import type { Words } from "./words/en"
-import type { Said } from "./words/findings"
+import type { SaidOfFinding } from "./words/findings"
 
-export type Rule = keyof Words["findings"]
+export type FindingRule = keyof Words["findings"]
 /** What is known of what a rule found: its sentence is made of it. */
-export type FoundBy<R extends Rule> = Parameters<Words["findings"][R]>[0]
+export type FoundBy<R extends FindingRule> = Parameters<Words["findings"][R]>[0]
 /** The place in the studio where it is mended, or the one act that mends it. */
 export type Fix =
   | { readonly go: "page"; readonly step: number; readonly block?: string }
@@ -24,9 +24,9 @@ export type Fix =
   | { readonly act: "count-mails"; readonly sequence: number }
 
 export type Finding = {
-  readonly rule: Rule
+  readonly rule: FindingRule
   /** As its rule found it; see `sayFindings`. */
-  readonly data: FoundBy<Rule>
+  readonly data: FoundBy<FindingRule>
   /** What stops would hurt a visitor; advice would not. */
   readonly weight: "stop" | "advice"
   /** The step it shows at on the river. */
@@ -35,15 +35,15 @@ export type Finding = {
   readonly fix: Fix
 }
 /** In words: what a visitor would suffer, and what mends it. */
-export type SaidFinding = Finding & Said
+export type SaidFinding = Finding & SaidOfFinding
 export function sayFindings(words: Words, findings: readonly Finding[]): SaidFinding[] {
-  return findings.map((f) => ({ ...f, ...(words.findings[f.rule] as (d: unknown) => Said)(f.data) }))
+  return findings.map((f) => ({ ...f, ...(words.findings[f.rule] as (d: unknown) => SaidOfFinding)(f.data) }))
 }
 /** The step at which something is found. */
 export type FoundAt = { readonly id: number; readonly name: string }
 
 /** At a step, which it is said of where nothing else is (`where`). */
-export function found<R extends Rule>(
+export function found<R extends FindingRule>(
   rule: R,
   step: FoundAt,
   data: FoundBy<R>,

@@ -1,9 +1,9 @@
 // The order in which a line of several scripts is drawn: the examples of UAX 9 (3.4, L2), its capitals written as Hebrew letters.
 import { describe, expect, it } from "vitest"
-import { runsOf } from "./runs"
+import { bidiRunsOf } from "./runs"
 
 const hebrew = (text: string) => text.replace(/[A-Z]/g, (c) => String.fromCodePoint(0x5d0 + c.charCodeAt(0) - 65))
-const drawn = (text: string) => runsOf(hebrew(text), () => 0).map((r) => r.text)
+const drawn = (text: string) => bidiRunsOf(hebrew(text), () => 0).map((r) => r.text)
 /** As it is seen: what runs from right to left is turned round. */
 const seen = (text: string) =>
   drawn(text)
@@ -22,7 +22,7 @@ describe("a line of several scripts", () => {
   })
 
   it("is cut where its kind changes, and not for a space", () => {
-    expect(runsOf("ab 12 c", (c) => /\d/.test(c))).toEqual([
+    expect(bidiRunsOf("ab 12 c", (c) => /\d/.test(c))).toEqual([
       { text: "ab ", kind: false },
       { text: "12 ", kind: true },
       { text: "c", kind: false },

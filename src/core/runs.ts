@@ -10,7 +10,10 @@ const hasLetters = (text: string) => [...text].some((c) => ["R", "AL"].includes(
  * Cuts a line into pieces of one direction and one `kind`, from left to right as they stand on the sheet; within a piece
  * letters are in the order of reading. Levels are those of UAX 9, pieces are put in order by its rule L2.
  */
-export function runsOf<K>(text: string, kindOf: (letter: string) => K): { readonly text: string; readonly kind: K }[] {
+export function bidiRunsOf<K>(
+  text: string,
+  kindOf: (letter: string) => K,
+): { readonly text: string; readonly kind: K }[] {
   const { levels } = bidi.getEmbeddingLevels(text)
   const runs: { text: string; kind: K; level: number }[] = []
   let at = 0

@@ -2,7 +2,7 @@
 // ways its scripts run.
 import fontkit from "@pdf-lib/fontkit"
 import { PDFDocument, type PDFFont, type PDFPage, rgb } from "pdf-lib"
-import { runsOf } from "./runs"
+import { bidiRunsOf } from "./runs"
 
 /** TrueType files; `other` is for letters that the two don't have. */
 export type SheetFonts = { readonly plain: Uint8Array; readonly bold: Uint8Array; readonly other: Uint8Array }
@@ -35,7 +35,7 @@ export async function openSheets(fonts: SheetFonts): Promise<Sheets> {
   const other = await embed(fonts.other)
   const runs = (text: string, isBold: boolean | undefined) => {
     const font = isBold ? bold : plain
-    return runsOf(text, (letter): PDFFont => (sets.get(font)?.has(letter.codePointAt(0) ?? 0) ? font : other))
+    return bidiRunsOf(text, (letter): PDFFont => (sets.get(font)?.has(letter.codePointAt(0) ?? 0) ? font : other))
   }
   // Much is said on every line: its width is measured once, at a size of 1.
   const measured = new Map<PDFFont, Map<string, number>>([plain, bold, other].map((f) => [f, new Map()]))

@@ -4,7 +4,7 @@ import { viaName } from "@/core/affiliate/code"
 import { sourceOf, sourceOfVia } from "@/core/source"
 import { firstCookie, sessionCookie } from "@/server/person/session"
 import { withCoupon } from "./coupon"
-import { type Answer, encodingFor, type Request, TooLong } from "./exchange"
+import { encodingFor, type HttpAnswer, type Request, TooLong } from "./exchange"
 import type { LivePage } from "./live"
 import { lockedStrip } from "./locked"
 import { madeParts } from "./part/list"
@@ -15,11 +15,11 @@ import { renderPage } from "./render-page"
 import { cookieText, type Front, firstLookCookie, firstLookOf, tooLong, type Visitor, visitorOf } from "./reply"
 import { frontSteps } from "./step/list"
 import { postJoin } from "./step/optin"
-import { type Look, withStrip } from "./strip"
+import { type PageLook, withStrip } from "./strip"
 import { keepMention, type NamedLink, namedBy, settleMention, withVia } from "./via"
 
 /** The answer for a published page, or undefined where none stands at the path. */
-export async function answerPage(front: Front, req: Request): Promise<Answer | undefined> {
+export async function answerPage(front: Front, req: Request): Promise<HttpAnswer | undefined> {
   const page = front.live.page(req.path)
   if (req.method === "POST") return page || req.path ? answerForm(front, req, page) : undefined
   if (!page) return undefined
@@ -30,7 +30,7 @@ export async function answerPage(front: Front, req: Request): Promise<Answer | u
   const cookies = count(front, req, page, visitor, named)
   const locked = await lockedStrip(front, req, rankOf(front, req, visitor))
   const strip = locked ?? frontSteps[page.kind].strip?.(front, req, page) ?? null
-  const dressed = (look: Look) =>
+  const dressed = (look: PageLook) =>
     strip === null ? withVia(front, req, page, visitor, named, look) : withStrip(req, page, look, strip)
   if (!page.dynamic) return withCoupon(front, req, dressed({ plain: () => get(req, page, cookies), cookies }))
   const { look } = frontSteps[page.kind]
@@ -49,11 +49,11 @@ function rankOf(front: Front, req: Request, visitor: Visitor): Rank {
 }
 
 /** Only a newcomer is given an id. */
-function withCookie(answer: Answer, visitor: Visitor): Answer {
+function withCookie(answer: HttpAnswer, visitor: Visitor): HttpAnswer {
   return visitor.newcomer ? addCookies(answer, [visitor.cookie]) : answer
 }
 
-function addCookies(answer: Answer, cookies: readonly string[]): Answer {
+function addCookies(answer: HttpAnswer, cookies: readonly string[]): HttpAnswer {
   const before = answer.headers["set-cookie"]
   return { ...answer, headers: { ...answer.headers, "set-cookie": [before ?? [], ...cookies].flat() } }
 }
@@ -97,16 +97,16 @@ export function countFirstLook(front: Front, req: Request): void {
 }
 
 /** The picture that every browser asks for with a page where a funnel begins. */
-export function answerSeen(front: Front, req: Request): Answer {
+export function answerSeen(front: Front, req: Request): HttpAnswer {
   countFirstLook(front, req)
   const { config } = front.s
   const first = req.cookies[firstCookie(config)] !== undefined
   return onePixel(first ? { "set-cookie": cookieText(config, firstCookie(config), "", 0) } : {})
 }
 
-function get(req: Request, page: LivePage, cookies: string[]): Answer {
+function get(req: Request, page: LivePage, cookies: string[]): HttpAnswer {
   const encoding = encodingFor(req.headers["accept-encoding"])
-  const headers: Answer["headers"] = cookies.length
+  const headers: HttpAnswer["headers"] = cookies.length
     ? { ...page.headers[encoding], "set-cookie": cookies }
     : page.headers[encoding]
   if (req.headers["if-none-match"] === page.etag) {
@@ -120,7 +120,7 @@ function isPrefetch(req: Request): boolean {
   return req.headers["sec-purpose"]?.includes("prefetch") === true
 }
 
-async function answerForm(front: Front, req: Request, page: LivePage | undefined): Promise<Answer | undefined> {
+async function answerForm(front: Front, req: Request, page: LivePage | undefined): Promise<HttpAnswer | undefined> {
   let fields: Readonly<Record<string, string>>
   try {
     fields = await req.form()

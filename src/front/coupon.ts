@@ -1,10 +1,10 @@
 // A coupon code that came with a link.
 import { couponCookie } from "@/server/person/session"
-import type { Answer, Request } from "./exchange"
+import type { HttpAnswer, Request } from "./exchange"
 import { cookieText, type Front } from "./reply"
 
 /** A code that came with the link goes along to the checkout. */
-export function withCoupon(front: Front, req: Request, answer: Answer): Answer {
+export function withCoupon(front: Front, req: Request, answer: HttpAnswer): HttpAnswer {
   const code = req.query.get("coupon")
   if (!code) return answer
   const { config } = front.s

@@ -19,7 +19,7 @@ export type Request = {
   mustEnd(): void
 }
 
-export type Answer = {
+export type HttpAnswer = {
   readonly status: number
   readonly headers: Record<string, string | string[]>
   readonly body: string | Buffer

@@ -63,7 +63,7 @@ export async function serveMedia(
     "content-security-policy": "default-src 'none'; sandbox",
     "content-disposition": `${shown ? "inline" : "attachment"}; filename*=UTF-8''${encodeURIComponent(media.name).replace(/['()*]/g, (c) => `%${c.charCodeAt(0).toString(16)}`)}`,
   }
-  const range = rangeOf(req.headers.range, media.size)
+  const range = byteRangeOf(req.headers.range, media.size)
   if (range === "unsatisfiable") {
     res.writeHead(416, { ...commonHeaders, "content-range": `bytes */${media.size}` }).end()
     return true
@@ -90,7 +90,7 @@ export async function serveMedia(
  * One range of a file of `size` bytes; several at once are answered with the whole, as the standard allows. By hand, since the
  * parser of `send` takes bytes=5-2 for a range that can't be met, where the standard says that it is none (RFC 9110, 14.1.1).
  */
-export function rangeOf(
+export function byteRangeOf(
   header: string | undefined,
   size: number,
 ): { from: number; to: number } | "unsatisfiable" | undefined {

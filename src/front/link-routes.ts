@@ -19,7 +19,7 @@ import { type Device, sessionCookie } from "@/server/person/session"
 import { enterByWayIn, renewLink, wayInState } from "@/server/person/way-in"
 import { verifyId } from "@/server/sign"
 import { seatsOf } from "@/server/webinar/until"
-import type { Answer, Request } from "./exchange"
+import type { HttpAnswer, Request } from "./exchange"
 import { orderPage } from "./order-page"
 import { onePixel } from "./pixel"
 import { commonHeaders } from "./policy"
@@ -34,10 +34,10 @@ const foreign: PlainPage = {
   links: [{ href: "/learn/sign-in", says: words.confirm.goneButton }],
 }
 
-type Link = (front: Front, req: Request, token: string) => Promise<Answer | undefined>
+type Link = (front: Front, req: Request, token: string) => Promise<HttpAnswer | undefined>
 
 /** A link of an e-mail that is counted: followed, with what belongs to a seat of whoever it was written to. */
-async function countedLink(front: Front, req: Request, token: string): Promise<Answer> {
+async function countedLink(front: Front, req: Request, token: string): Promise<HttpAnswer> {
   const target = await followLink(front.s, token)
   if (!target) return plainAnswer(front, 404, foreign)
   const seats = target.person === null ? [] : await seatsOf(front.s.db, target.person)
@@ -55,7 +55,7 @@ async function countedLink(front: Front, req: Request, token: string): Promise<A
 }
 
 /** An offer's own link leads to the checkout that sells it now; a coupon goes along. */
-async function offerLink(front: Front, req: Request, offer: string): Promise<Answer | undefined> {
+async function offerLink(front: Front, req: Request, offer: string): Promise<HttpAnswer | undefined> {
   const path = /^[1-9]\d{0,8}$/.test(offer) ? await checkoutPathOf(front.s.db, Number(offer)) : undefined
   if (path === undefined) return undefined
   const query = new URLSearchParams()
@@ -81,8 +81,8 @@ function deviceOf(front: Front, req: Request): Device {
 }
 
 /** The card processor tells of a payment. What isn't signed by it, or is too old, is refused. */
-async function cardsHook(front: Front, req: Request): Promise<Answer> {
-  const said = (status: number): Answer => ({
+async function cardsHook(front: Front, req: Request): Promise<HttpAnswer> {
+  const said = (status: number): HttpAnswer => ({
     status,
     headers: { ...commonHeaders, "content-type": "application/json", "cache-control": "no-store" },
     body: "{}",
@@ -104,8 +104,8 @@ async function cardsHook(front: Front, req: Request): Promise<Answer> {
 const longestReport = 2 * 1024 * 1024
 
 /** A report of a mail server is handed in as it came. What isn't addressed by our secret is refused. */
-async function mailHook(front: Front, req: Request, token: string): Promise<Answer> {
-  const said = (status: number, body: string): Answer => ({
+async function mailHook(front: Front, req: Request, token: string): Promise<HttpAnswer> {
+  const said = (status: number, body: string): HttpAnswer => ({
     status,
     headers: { ...commonHeaders, "content-type": "application/json", "cache-control": "no-store" },
     body,
@@ -114,7 +114,7 @@ async function mailHook(front: Front, req: Request, token: string): Promise<Answ
   return said(200, JSON.stringify({ taken: await takeReport(front.s, Buffer.from(await req.text(longestReport))) }))
 }
 
-async function confirmLink(front: Front, req: Request, token: string): Promise<Answer> {
+async function confirmLink(front: Front, req: Request, token: string): Promise<HttpAnswer> {
   const { s } = front
   const id = verifyId(s.config.secret, "confirm", token)
   const pending = id === null ? undefined : await pendingJoin(s, id)
@@ -135,7 +135,7 @@ async function confirmLink(front: Front, req: Request, token: string): Promise<A
   })
 }
 
-async function wayInLink(front: Front, req: Request, token: string): Promise<Answer> {
+async function wayInLink(front: Front, req: Request, token: string): Promise<HttpAnswer> {
   const { s } = front
   const id = verifyId(s.config.secret, "way-in", token)
   const state = id === null ? "foreign" : await wayInState(s, id)
@@ -157,7 +157,7 @@ async function wayInLink(front: Front, req: Request, token: string): Promise<Ans
 }
 
 /** A mailbox says yes to another address: opened by GET, said by the press. */
-async function addressLink(front: Front, req: Request, token: string): Promise<Answer> {
+async function addressLink(front: Front, req: Request, token: string): Promise<HttpAnswer> {
   const { s } = front
   const w = words.addressChange
   const link = readChangeLink(s.config, token)
@@ -185,7 +185,7 @@ async function addressLink(front: Front, req: Request, token: string): Promise<A
 }
 
 /** An affiliate's mailbox says yes to new bank details: opened by GET, said by the press. */
-async function bankLink(front: Front, req: Request, token: string): Promise<Answer> {
+async function bankLink(front: Front, req: Request, token: string): Promise<HttpAnswer> {
   const { s } = front
   const w = words.bankChange
   const id = verifyId(s.config.secret, "bank", token)
@@ -205,7 +205,7 @@ async function bankLink(front: Front, req: Request, token: string): Promise<Answ
 }
 
 /** A link into the studio, for whoever lost the password: pressed, once. */
-async function studioLink(front: Front, req: Request, token: string): Promise<Answer> {
+async function studioLink(front: Front, req: Request, token: string): Promise<HttpAnswer> {
   const { s } = front
   const w = words.studioIn
   const gone = () =>
@@ -229,7 +229,7 @@ async function studioLink(front: Front, req: Request, token: string): Promise<An
   })
 }
 
-function used(front: Front, action: string): Answer {
+function used(front: Front, action: string): HttpAnswer {
   return plainAnswer(front, 410, {
     title: words.confirm.gone,
     paragraphs: [words.confirm.goneText],
@@ -237,12 +237,12 @@ function used(front: Front, action: string): Answer {
   })
 }
 
-async function renewed(front: Front, of: { wayIn?: number; pending?: number }): Promise<Answer> {
+async function renewed(front: Front, of: { wayIn?: number; pending?: number }): Promise<HttpAnswer> {
   await renewLink(front.s, of)
   return plainAnswer(front, 200, { title: words.join.sent, paragraphs: [words.join.sentText] })
 }
 
-async function mailsLink(front: Front, req: Request, token: string): Promise<Answer> {
+async function mailsLink(front: Front, req: Request, token: string): Promise<HttpAnswer> {
   const { s } = front
   const address = verifyId(s.config.secret, "leave", token)
   const before = address === null ? undefined : await receiver(s.db, address)

@@ -9,7 +9,7 @@ import { isLook, type Look } from "@/core/look"
 import { decisionsOf } from "@/core/page/block/decision"
 import { type CompiledPage, fillPage, partsOf } from "@/core/page/compile"
 import type { OfferCard } from "@/core/page/selling"
-import { activeByCode, type Named } from "@/server/affiliate/mention"
+import { activeByCode, type NamedAffiliate } from "@/server/affiliate/mention"
 import { type AffiliateRules, affiliateRules } from "@/server/affiliate/rules"
 import type { Context } from "@/server/context"
 import { shelfOf, stateOf } from "@/server/offer/quote"
@@ -63,8 +63,8 @@ export type Live = {
 }
 
 export type Affiliates = {
-  readonly byCode: ReadonlyMap<string, Named>
-  readonly byId: ReadonlyMap<number, Named>
+  readonly byCode: ReadonlyMap<string, NamedAffiliate>
+  readonly byId: ReadonlyMap<number, NamedAffiliate>
   readonly rules: Pick<AffiliateRules, "consent" | "changes"> & { readonly days: number }
 }
 

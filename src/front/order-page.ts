@@ -9,7 +9,7 @@ import { wayOn } from "@/server/ledger/way-on"
 import { actorOf, admitDevice, sessionCookie } from "@/server/person/session"
 import { releaseById } from "@/server/releases"
 import { admittedAt, isFresh } from "./buyer"
-import type { Answer, Request } from "./exchange"
+import type { HttpAnswer, Request } from "./exchange"
 import { commonHeaders } from "./policy"
 import { type Front, plainAnswer, redirect, sessionHeader } from "./reply"
 
@@ -19,7 +19,7 @@ export async function orderPage(
   req: Request,
   code: string,
   visitor: Buffer | null,
-): Promise<Answer | undefined> {
+): Promise<HttpAnswer | undefined> {
   const { s } = front
   req.mustEnd()
   let order = await orderByCode(s.db, code)

@@ -1,6 +1,6 @@
 // A page that is made anew for each look: its finished pieces, and the parts that only the moment knows.
 import { fillPage } from "@/core/page/compile"
-import type { Answer } from "./exchange"
+import type { HttpAnswer } from "./exchange"
 import type { LivePage } from "./live"
 import { isShared, type OwnParts, ownPart, sharedPart } from "./part/list"
 import { commonHeaders, pagePolicy } from "./policy"
@@ -13,7 +13,7 @@ export function renderPage(
   status: number,
   own: OwnParts,
   values: Parameters<typeof fillPage>[1] = {},
-): Answer {
+): HttpAnswer {
   const cards = front.live.offers()
   const body = fillPage(page.page.pieces, values, (p) => (isShared(p) ? sharedPart(p, cards) : ownPart(p, own)))
   const origin = front.s.cards?.origin

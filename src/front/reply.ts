@@ -7,7 +7,7 @@ import { words } from "@/core/words/en"
 import type { Config } from "@/server/config"
 import type { Context } from "@/server/context"
 import { firstCookie, isSecure, type Realm, sessionCookie, sessionMs, visitorCookie } from "@/server/person/session"
-import type { Answer, Request } from "./exchange"
+import type { HttpAnswer, Request } from "./exchange"
 import type { Live } from "./live"
 import { commonHeaders, pagePolicy } from "./policy"
 import type { LookQueue } from "./queue"
@@ -28,8 +28,8 @@ export function plainAnswer(
   front: Pick<Front, "live">,
   status: number,
   page: PlainPage,
-  headers: Answer["headers"] = {},
-): Answer {
+  headers: HttpAnswer["headers"] = {},
+): HttpAnswer {
   const { name, look } = front.live.school()
   const { html, style, script } = plainPage(page, name, look)
   return {
@@ -46,7 +46,7 @@ export function plainAnswer(
   }
 }
 
-export function backInAMoment(front: Front, status: number, seconds = 30): Answer {
+export function backInAMoment(front: Front, status: number, seconds = 30): HttpAnswer {
   const page = { title: words.down.title, paragraphs: [words.down.text] }
   return plainAnswer(front, status, page, { "retry-after": String(seconds) })
 }
@@ -57,7 +57,7 @@ export const unreadable = (front: Front) =>
   plainAnswer(front, 400, { title: words.unreadable.title, paragraphs: [words.unreadable.text] })
 
 /** To one of our own addresses, never to one that came from outside. */
-export function redirect(path: string, headers: Record<string, string | string[]> = {}): Answer {
+export function redirect(path: string, headers: Record<string, string | string[]> = {}): HttpAnswer {
   return {
     status: 303,
     headers: { ...commonHeaders, ...headers, location: path, "cache-control": "no-store" },

@@ -6,7 +6,7 @@ import type { Context } from "@/server/context"
 import { verifyId } from "@/server/sign"
 import { openPlanned, type PollSeen, pollsOf, votesOf } from "@/server/webinar/poll"
 import { movedOn, type Room, roomOf, turnOf } from "@/server/webinar/room"
-import { isSeenBy, type Said, saidSince } from "@/server/webinar/talk"
+import { isSeenBy, type SaidInRoom, saidSince } from "@/server/webinar/talk"
 import type { Request } from "./exchange"
 import { commonHeaders } from "./policy"
 import { currentDevice, roomDevice } from "./room"
@@ -171,7 +171,7 @@ export function roomLive(s: Context): RoomLive {
 
 const pollEvent = (p: PollSeen) => `event: poll\ndata: ${JSON.stringify(p)}\n\n`
 
-function tell({ room, res }: Listening, all: readonly Said[]): void {
+function tell({ room, res }: Listening, all: readonly SaidInRoom[]): void {
   for (const m of all) {
     if (room.webinar.chat === "off" || !isSeenBy(m, room)) continue
     const shown = {

@@ -12,12 +12,12 @@ import { roomCookie } from "@/server/person/session"
 import { sign, verify, verifyId } from "@/server/sign"
 import { entryOf } from "@/server/webinar/letter/seat"
 import { vote } from "@/server/webinar/poll"
-import { linkTo, noteOffer, playedIn, type Room, roomOf, takePlace } from "@/server/webinar/room"
-import { beat } from "@/server/webinar/stay"
-import { say } from "@/server/webinar/talk"
+import { mediaLinkTo, noteOffer, playedIn, type Room, roomOf, takePlace } from "@/server/webinar/room"
+import { beatOfSeat } from "@/server/webinar/stay"
+import { saySomething } from "@/server/webinar/talk"
 import { seatDeadlines } from "@/server/webinar/until"
 import { learnerAt } from "./buyer"
-import type { Answer, Request } from "./exchange"
+import type { HttpAnswer, Request } from "./exchange"
 import { commonHeaders, pagePolicy } from "./policy"
 import { cookieText, type Front, isForged, plainAnswer, redirect } from "./reply"
 import { seatedCookie } from "./seat"
@@ -27,7 +27,7 @@ import { seatOffer } from "./seat-offer"
 const known = 30 * 86_400
 
 /** `/room/<token>`: opened by GET; in by a press; from then on the device beats. */
-export async function roomRoute(front: Front, req: Request, rest: string): Promise<Answer | undefined> {
+export async function roomRoute(front: Front, req: Request, rest: string): Promise<HttpAnswer | undefined> {
   const { s } = front
   const [token = "", part] = rest.split("/")
   const id = verifyId(s.config.secret, "room", token)
@@ -71,8 +71,8 @@ export async function roomRoute(front: Front, req: Request, rest: string): Promi
     chat: room.webinar.chat,
     phase: room.playing.phase,
     plays: await playedIn(s, room),
-    captions: (await linkTo(s, room.webinar.captions))?.url ?? null,
-    handout: await linkTo(s, room.webinar.handout),
+    captions: (await mediaLinkTo(s, room.webinar.captions))?.url ?? null,
+    handout: await mediaLinkTo(s, room.webinar.handout),
     replay,
   })
   const films = room.webinar.recording === null ? (s.meeting?.origin ?? "") : ""
@@ -89,11 +89,11 @@ export async function roomRoute(front: Front, req: Request, rest: string): Promi
   }
 }
 
-const said = (front: Front, room: Room, text: string): Answer =>
+const said = (front: Front, room: Room, text: string): HttpAnswer =>
   plainAnswer(front, 200, { title: room.webinar.title, paragraphs: [momentIn(room.starts, room.zone), text] })
 
 /** It is over; where its replay is there, and until when. */
-async function over(front: Front, req: Request, room: Room, replay: string | null): Promise<Answer> {
+async function over(front: Front, req: Request, room: Room, replay: string | null): Promise<HttpAnswer> {
   const { db, clock } = front.s
   const now = await clock.now()
   const end = replay ? (await seatDeadlines(db, room.registration, now)).replay : null
@@ -113,7 +113,7 @@ async function offerPressed(
   req: Request,
   room: Room,
   device: Buffer | null,
-): Promise<Answer | undefined> {
+): Promise<HttpAnswer | undefined> {
   const { s } = front
   const { offer } = room.webinar
   const checkout = offer === null ? undefined : await checkoutPathOf(s.db, offer, room.id)
@@ -126,7 +126,13 @@ async function offerPressed(
 }
 
 /** The press: this device has the seat, unless another one is in the room just now and this one has not proved to be them. */
-async function comeIn(front: Front, req: Request, room: Room, path: string, device: Buffer | null): Promise<Answer> {
+async function comeIn(
+  front: Front,
+  req: Request,
+  room: Room,
+  path: string,
+  device: Buffer | null,
+): Promise<HttpAnswer> {
   const { s } = front
   // Nothing is taken before there is anything to be in.
   if (!room.open) return redirect(path)
@@ -173,7 +179,7 @@ export function roomDevice(config: Config, req: Request, registration: number): 
 export const currentDevice = (room: Pick<Room, "device">, shown: Buffer | null): Buffer | null =>
   shown && room.device?.equals(shown) ? shown : null
 
-const json = (status: number, body: unknown): Answer => ({
+const json = (status: number, body: unknown): HttpAnswer => ({
   status,
   headers: { ...commonHeaders, "content-type": "application/json", "cache-control": "no-store" },
   body: JSON.stringify(body),
@@ -184,9 +190,9 @@ async function sayAnswer(
   room: Room,
   device: Buffer | null,
   fields: Readonly<Record<string, string>>,
-): Promise<Answer> {
+): Promise<HttpAnswer> {
   if (!device) return json(409, {})
-  const done = await say(front.s, room, { kind: fields.question ? "question" : "chat", words: fields.say })
+  const done = await saySomething(front.s, room, { kind: fields.question ? "question" : "chat", words: fields.say })
   return "refused" in done ? json(422, { refused: done.refused }) : json(200, {})
 }
 
@@ -196,10 +202,10 @@ async function beatAnswer(
   path: string,
   device: Buffer | null,
   has: boolean,
-): Promise<Answer> {
+): Promise<HttpAnswer> {
   if (!device) return json(409, {})
   const { s } = front
-  if (room.open) await beat(s, room.registration, device)
+  if (room.open) await beatOfSeat(s, room.registration, device)
   const { playing } = room
   if (playing.phase !== "running") return json(200, playing satisfies Beat)
   if (room.offered && !room.saw) await noteOffer(s.db, room.registration, "saw", await s.clock.now())
@@ -209,7 +215,7 @@ async function beatAnswer(
 }
 
 /** `/calendar/<token>.ics`: the date as a file for a calendar. */
-export async function calendarRoute(front: Front, token: string): Promise<Answer | undefined> {
+export async function calendarRoute(front: Front, token: string): Promise<HttpAnswer | undefined> {
   const { s } = front
   if (token.startsWith("school/")) return schoolCalendar(front, token.slice("school/".length))
   const id = token.endsWith(".ics") ? verifyId(s.config.secret, "room", token.slice(0, -4)) : null
@@ -231,7 +237,7 @@ export async function calendarRoute(front: Front, token: string): Promise<Answer
 }
 
 /** `/calendar/school/<token>.ics`: everything of the school that has a date, for whoever has the address. */
-async function schoolCalendar(front: Front, token: string): Promise<Answer | undefined> {
+async function schoolCalendar(front: Front, token: string): Promise<HttpAnswer | undefined> {
   const text = token.endsWith(".ics") ? await feedText(front.s, token.slice(0, -4)) : null
   if (text === null) return undefined
   return {

@@ -5,7 +5,7 @@ import router from "find-my-way"
 import { seenPath } from "@/core/page/compile"
 import { health } from "@/server/health"
 import { answerSeen, countFirstLook } from "./answer"
-import type { Answer, Request } from "./exchange"
+import type { HttpAnswer, Request } from "./exchange"
 import { serveFont, serveMedia } from "./files"
 import { home } from "./home"
 import { hooks, links } from "./link-routes"
@@ -30,7 +30,7 @@ export type Exchange = {
 
 export type Route = {
   /** The answer; "answered": it was written already; undefined: there is nothing of the kind, so that a page may stand there. */
-  readonly answer: (x: Exchange) => Promise<Answer | "answered" | undefined>
+  readonly answer: (x: Exchange) => Promise<HttpAnswer | "answered" | undefined>
   /** It answers without the database, too. */
   readonly alone?: true
   /** Its bodies may be long, and take their time. */
@@ -121,7 +121,7 @@ for (const first of ["studio", "learn", "affiliate", "standins", "_next", "icon.
   route(`/${first}/*`, (x) => handOn(x, first), { alone: true })
 
 /** Next answers: what it is told is ours, not what a caller says of itself. */
-async function handOn({ front, request, req, res, next }: Exchange, first: string): Promise<Answer | "answered"> {
+async function handOn({ front, request, req, res, next }: Exchange, first: string): Promise<HttpAnswer | "answered"> {
   if (first !== "_next" && !front.live.reachable()) return backInAMoment(front, 503)
   if (isMultipart(req) && !(await isWhole(req))) return unreadable(front)
   const policy = appPolicy(randomBytes(16).toString("base64"), front.s.cards?.origin, first === "learn")

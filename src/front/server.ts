@@ -7,7 +7,7 @@ import { isDatabaseDown } from "@/server/db/pool"
 import { isSecure } from "@/server/person/session"
 import { answerPage } from "./answer"
 import { type Bodies, watchBodies } from "./bodies"
-import { type Answer, requestOf, TooLong } from "./exchange"
+import { type HttpAnswer, requestOf, TooLong } from "./exchange"
 import { watchLive } from "./live"
 import { Full, lookQueue } from "./queue"
 import { backInAMoment, type Front, plainAnswer, tooLong, unreadable } from "./reply"
@@ -113,7 +113,7 @@ function refuseBody(front: Front, req: IncomingMessage, res: ServerResponse): vo
   send(req, res, plainAnswer(front, 429, { title: words.join.tooMany, paragraphs: [] }))
 }
 
-function send(req: IncomingMessage, res: ServerResponse, answer: Answer): void {
+function send(req: IncomingMessage, res: ServerResponse, answer: HttpAnswer): void {
   res.writeHead(answer.status, answer.headers)
   res.end(req.method === "HEAD" ? undefined : answer.body)
 }

@@ -2,23 +2,23 @@
 
 import { brotliCompressSync, constants, gzipSync } from "node:zlib"
 import type { Html } from "@/core/html"
-import { type Answer, encodingFor, type Request } from "./exchange"
+import { encodingFor, type HttpAnswer, type Request } from "./exchange"
 import type { LivePage } from "./live"
 
 /** A page as it is without a strip, made only where it goes out so, and the cookies that go with it either way. */
-export type Look = { readonly plain: () => Answer; readonly cookies: readonly string[] }
+export type PageLook = { readonly plain: () => HttpAnswer; readonly cookies: readonly string[] }
 
-export const cookied = (answer: Answer, cookies: readonly string[]): Answer =>
+export const cookied = (answer: HttpAnswer, cookies: readonly string[]): HttpAnswer =>
   cookies.length ? { ...answer, headers: { ...answer.headers, "set-cookie": [...cookies] } } : answer
 
 /** Finished pages with a strip, by page, strip and encoding: made once, the latest kept. */
-const stripped = new Map<string, { readonly headers: Answer["headers"]; readonly body: Buffer }>()
+const stripped = new Map<string, { readonly headers: HttpAnswer["headers"]; readonly body: Buffer }>()
 const mostStripped = 400
 
 const put = (page: string, strip: Html) => page.replace("<main>", () => `<main>${strip}`)
 
 /** The page with a strip: not kept by browsers, since it is another once the mention counts no longer. */
-export function withStrip(req: Request, page: LivePage, look: Look, strip: Html): Answer {
+export function withStrip(req: Request, page: LivePage, look: PageLook, strip: Html): HttpAnswer {
   if (page.dynamic) {
     const answer = cookied(look.plain(), look.cookies)
     return typeof answer.body === "string" && answer.body ? { ...answer, body: put(answer.body, strip) } : answer

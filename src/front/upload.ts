@@ -6,16 +6,16 @@ import { affiliateOf } from "@/server/affiliate/affiliate"
 import { handInBonus } from "@/server/affiliate/bonus"
 import { actingAs } from "@/server/context"
 import { takeHandedIn } from "@/server/course/hand-in"
-import { largest, type MediaKind, type Stored, storeMedia, tooLarge } from "@/server/media/store"
+import { largest, type MediaKind, type StoredMedia, storeMedia, tooLarge } from "@/server/media/store"
 import { keepImport, largestImport } from "@/server/person/import"
 import { admittedOf, portalPersonOf, sessionCookie, signedIn, studioSessionOf } from "@/server/person/session"
-import type { Answer, Request } from "./exchange"
+import type { HttpAnswer, Request } from "./exchange"
 import { commonHeaders } from "./policy"
 import type { Front } from "./reply"
 
 const schoolKinds: readonly string[] = ["picture", "video", "file"] satisfies MediaKind[]
 
-type Take = (front: Front, request: Request, body: IncomingMessage) => Promise<Stored | Answer>
+type Take = (front: Front, request: Request, body: IncomingMessage) => Promise<StoredMedia | HttpAnswer>
 
 /** What takes a file, by its path. */
 export const uploads: Readonly<Record<string, Take>> = {
@@ -56,7 +56,7 @@ export const uploads: Readonly<Record<string, Take>> = {
   },
 }
 
-export async function takeUpload(front: Front, request: Request, body: IncomingMessage): Promise<Answer> {
+export async function takeUpload(front: Front, request: Request, body: IncomingMessage): Promise<HttpAnswer> {
   const { origin } = request.headers
   if (origin !== undefined && origin !== front.s.config.origin)
     return said(403, { refused: "This came from another site." })
@@ -73,14 +73,14 @@ const tooLarges = (Object.keys(largest) as (keyof typeof largest)[]).map(tooLarg
 async function withinSize(
   request: Request,
   kind: keyof typeof largest,
-  take: () => Promise<Stored>,
-): Promise<Stored | Answer> {
+  take: () => Promise<StoredMedia>,
+): Promise<StoredMedia | HttpAnswer> {
   return Number(request.headers["content-length"] ?? 0) > largest[kind] ? { refused: tooLarge(kind) } : take()
 }
 
 const nameIn = (request: Request) => (request.query.get("name") ?? "").slice(0, 300)
 
-const said = (status: number, what: object): Answer => ({
+const said = (status: number, what: object): HttpAnswer => ({
   status,
   headers: { ...commonHeaders, "content-type": "application/json", "cache-control": "no-store" },
   body: JSON.stringify(what),

@@ -5,16 +5,16 @@ import { parseVia, type Via, viaName } from "@/core/affiliate/code"
 import { html } from "@/core/html"
 import { connectionOf } from "@/core/person/connection"
 import { words } from "@/core/words/en"
-import { mentionKey, type Named, type NewMention, recordMentions } from "@/server/affiliate/mention"
+import { mentionKey, type NamedAffiliate, type NewMention, recordMentions } from "@/server/affiliate/mention"
 import type { Context } from "@/server/context"
 import { viaCookie } from "@/server/person/session"
 import { movedTo, nextBest, shortTarget } from "@/server/programme/target"
 import { sign, verify } from "@/server/sign"
-import type { Answer, Request } from "./exchange"
+import type { HttpAnswer, Request } from "./exchange"
 import type { LivePage } from "./live"
 import { commonHeaders } from "./policy"
 import { cookieText, type Front, isForged, redirect, type Visitor } from "./reply"
-import { cookied, type Look, withStrip } from "./strip"
+import { cookied, type PageLook, withStrip } from "./strip"
 
 /** What a device keeps: the last mention. The whole chain is in the database. */
 type Kept = { readonly affiliate: number; readonly sub: string; readonly step: number | null; readonly at: number }
@@ -52,7 +52,7 @@ function keptOf(front: Front, req: Request): Kept | null {
   return { affiliate: Number(affiliate), sub, step: Number(step) || null, at: Number(at) }
 }
 
-export type NamedLink = Named & { readonly sub: string }
+export type NamedLink = NamedAffiliate & { readonly sub: string }
 
 /** The affiliate that a link names, where there is one. */
 export function namedBy(front: Front, typed: string | null): NamedLink | null {
@@ -151,8 +151,8 @@ export function withVia(
   page: LivePage,
   visitor: Visitor,
   named: NamedLink | null,
-  look: Look,
-): Answer {
+  look: PageLook,
+): HttpAnswer {
   if (!req.headers.cookie && !named) return look.plain()
   const { rules } = front.live.affiliates()
   const before = keptOf(front, req)
@@ -172,13 +172,13 @@ export function withVia(
   return who?.shown ? withStrip(req, page, look, saysStrip(who)) : look.plain()
 }
 
-const saysStrip = (who: Named) => html`<p class="small">${words.via.recommended(who.name)}</p>`
+const saysStrip = (who: NamedAffiliate) => html`<p class="small">${words.via.recommended(who.name)}</p>`
 
-const askStrip = (who: Named & { sub: string }, path: string) =>
+const askStrip = (who: NamedAffiliate & { sub: string }, path: string) =>
   html`<form class="section tinted" method="post" action="/via"><p>${words.via.ask(who.shown ? who.name : words.via.somebody)}</p><input type="hidden" name="via" value="${who.sub ? `${who.code}.${who.sub}` : who.code}"><input type="hidden" name="path" value="${path}"><p><button name="answer" value="yes">${words.via.yes}</button> <button name="answer" value="no">${words.via.no}</button></p></form>`
 
 /** Somebody says whether it may be remembered who recommended. */
-export async function answerVia(front: Front, req: Request, visitor: Visitor): Promise<Answer | undefined> {
+export async function answerVia(front: Front, req: Request, visitor: Visitor): Promise<HttpAnswer | undefined> {
   if (req.method !== "POST" || isForged(req)) return undefined
   const fields = await req.form()
   const path = front.live.page(fields.path ?? "") ? (fields.path ?? "") : ""
@@ -192,7 +192,7 @@ export async function answerVia(front: Front, req: Request, visitor: Visitor): P
 }
 
 /** `/by/ada/letter`: to the page it stands for, as a link of hers. */
-export async function shortLinkRoute(front: Front, rest: string): Promise<Answer | undefined> {
+export async function shortLinkRoute(front: Front, rest: string): Promise<HttpAnswer | undefined> {
   const [code = "", sub = ""] = rest.split("/")
   const named = namedBy(front, sub ? `${code}.${sub}` : code)
   if (!named) return undefined
@@ -200,13 +200,13 @@ export async function shortLinkRoute(front: Front, rest: string): Promise<Answer
   return to ? toPage(to, named) : undefined
 }
 
-const toPage = (path: string, via: Via, more = new URLSearchParams()): Answer => {
+const toPage = (path: string, via: Via, more = new URLSearchParams()): HttpAnswer => {
   more.set(viaName, via.sub ? `${via.code}.${via.sub}` : via.code)
   return redirect(`/${path}?${more}`)
 }
 
 /** A page that has moved, or an affiliate's link to one that was taken down: to where it stands now, or to the next best. */
-export async function elsewhere(front: Front, req: Request): Promise<Answer | undefined> {
+export async function elsewhere(front: Front, req: Request): Promise<HttpAnswer | undefined> {
   if ((req.method !== "GET" && req.method !== "HEAD") || req.path.length > 160) return undefined
   const to = await movedTo(front.s.db, req.path)
   const asked = new URLSearchParams(req.query)

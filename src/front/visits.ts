@@ -7,11 +7,11 @@ import { type Visit as Arrived, recordNewcomers } from "@/server/funnel/journey"
 import { comeByLooking } from "@/server/funnel/leave"
 
 /** With the release of the page they looked at. */
-export type Visit = Arrived & { readonly release: number }
+export type VisitSeen = Arrived & { readonly release: number }
 
 export type Visits = {
   /** `newcomer`: the visitor was given their id a moment ago, and nothing else is known of them. */
-  add(visit: Visit, newcomer: boolean): void
+  add(visit: VisitSeen, newcomer: boolean): void
   flush(): Promise<boolean>
   stop(): Promise<void>
 }
@@ -23,8 +23,8 @@ const mostKept = 100_000
 const batch = 500
 
 export function collectVisits(s: Context): Visits {
-  let newcomers: Visit[] = []
-  let returning: Visit[] = []
+  let newcomers: VisitSeen[] = []
+  let returning: VisitSeen[] = []
   const counted = new Set<string>()
   let running: Promise<boolean> | undefined
 

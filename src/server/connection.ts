@@ -3,7 +3,7 @@
 import { existsSync, readFileSync, renameSync, statSync, writeFileSync } from "node:fs"
 import { join } from "node:path"
 import type { Config } from "./config"
-import { type Cards, type CardsConfig, httpCards } from "./port/cards"
+import { type CardProcessor, type CardsConfig, httpCards } from "./port/cards"
 import { httpMeeting, type Meeting, type MeetingConfig } from "./port/meeting"
 
 export type Connections = { readonly cards: CardsConfig | null; readonly meeting: MeetingConfig | null }
@@ -62,7 +62,7 @@ function portTo<C, P>(find: () => Connected<C> | null, open: (config: C, test: b
 }
 
 /** The ports as they are connected at each look; whoever has one in hand ends with it what was begun. */
-export function openPorts(config: Config): { readonly cards: Cards | null; readonly meeting: Meeting | null } {
+export function openPorts(config: Config): { readonly cards: CardProcessor | null; readonly meeting: Meeting | null } {
   const cards = portTo(() => cardsConnected(config), httpCards)
   const meeting = portTo(() => meetingConnected(config), httpMeeting)
   return {

@@ -6,7 +6,7 @@ import type { Words } from "@/core/words/en"
 import type { Clock } from "./clock"
 import type { Config } from "./config"
 import type { Database } from "./db/pool"
-import type { Cards } from "./port/cards"
+import type { CardProcessor } from "./port/cards"
 import type { Mailer } from "./port/mailer"
 import type { Meeting } from "./port/meeting"
 import type { Releases } from "./releases"
@@ -16,7 +16,7 @@ export type Context = {
   readonly clock: Clock
   readonly config: Config
   readonly mailer: Mailer
-  readonly cards: Cards | null
+  readonly cards: CardProcessor | null
   readonly meeting: Meeting | null
   readonly log: pino.Logger
   /** Who acts: what they do is written down as theirs. */

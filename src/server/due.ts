@@ -4,10 +4,10 @@ import type { Context } from "./context"
 import { isDatabaseDown } from "./db/pool"
 
 /** A moment in both kinds of time. */
-export type Moment = { readonly business: Date; readonly real: Date }
+export type DueMoment = { readonly business: Date; readonly real: Date }
 
 /** A SELECT that finds a row where the answer is yes. */
-export type Question = readonly [sql: string, values: readonly unknown[]]
+export type DueQuestion = readonly [sql: string, values: readonly unknown[]]
 
 export type Due = {
   /** As a health check names it. */
@@ -15,7 +15,7 @@ export type Due = {
   /** The next instant at which some of it can be done (ms of business time), or null. */
   nextAt(s: Context): Promise<number | null>
   /** What to ask the database to learn whether anything of it can be done at this moment; none: nothing can. */
-  waits(s: Context, at: Moment): readonly Question[]
+  waits(s: Context, at: DueMoment): readonly DueQuestion[]
   /** Does what is due now; `worker` is the process that has it in hand meanwhile. */
   run(s: Context, worker: string): Promise<unknown>
   /** Whether a process has some of it in hand just now. */

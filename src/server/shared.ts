@@ -7,17 +7,17 @@ export type Before = { readonly revision: number; readonly value: unknown }
 
 export type Stored<T> = { readonly revision: number; readonly value: T }
 
-export type Clash<T> = { readonly clash: readonly string[]; readonly theirs: T; readonly revision: number }
+export type ClashOf<T> = { readonly clash: readonly string[]; readonly theirs: T; readonly revision: number }
 
 /** Saved, with what now stands there; or two windows changed the same; or refused. */
-export type SavedShared<T> = Stored<T> | Clash<T> | Refused
+export type SavedShared<T> = Stored<T> | ClashOf<T> | Refused
 
 /** What is to be written, or what clashes. Without `before` mine is written. */
 export function reconcile<T extends object>(
   mine: T,
   stored: Stored<T>,
   before: Before | undefined,
-): { readonly write: T } | Clash<T> {
+): { readonly write: T } | ClashOf<T> {
   if (!before || before.revision === stored.revision || typeof before.value !== "object" || before.value === null)
     return { write: mine }
   const { merged, clashes } = mergeFields({ ...stored.value, ...before.value } as T, mine, stored.value)

@@ -8,7 +8,7 @@ import { referPage } from "./course/lesson-page"
 import type { Db } from "./db/pool"
 import { loadFunnel } from "./funnel/load"
 import { storeReferences } from "./funnel/store"
-import { inputOf, loadOffers, referOffer } from "./offer/offer"
+import { loadOffers, referOffer, typedOffer } from "./offer/offer"
 import { releaseById } from "./releases"
 import { referSequence } from "./sequence/store"
 
@@ -26,7 +26,7 @@ export async function referAll(tx: Db): Promise<void> {
     if (funnel) await storeReferences(tx, id, funnel)
   }
   for (const { id } of await tx.rows<{ id: number }>("SELECT id FROM sequence ORDER BY id")) await referSequence(tx, id)
-  for (const offer of (await loadOffers(tx)).values()) await referOffer(tx, offer.id, inputOf(offer))
+  for (const offer of (await loadOffers(tx)).values()) await referOffer(tx, offer.id, typedOffer(offer))
   for (const c of await tx.rows<{ id: number; picture_id: number | null }>("SELECT id, picture_id FROM course"))
     await referCourse(tx, c.id, c.picture_id)
   for (const l of await tx.rows<LessonRow>("SELECT * FROM lesson")) await referPage(tx, l.id, lessonPage(l))

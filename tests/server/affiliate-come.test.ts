@@ -30,10 +30,10 @@ import { sendDue } from "@/server/mail/send"
 import { mediaNames } from "@/server/media/media-view"
 import { storeMedia } from "@/server/media/store"
 import { proveDevice } from "@/server/person/session"
-import { part, unite, unitedLately } from "@/server/person/unite"
+import { partPersons, unite, unitedLately } from "@/server/person/unite"
 import {
   firstProgramme,
-  inputOf,
+  programmeInput,
   programmeOf,
   publishConditions,
   saveMaterial,
@@ -134,10 +134,10 @@ describe("an invitation", () => {
     expect(lastTo(shop.t, "cleo@leaf.example").text).toContain("/way-in/")
     expect(await affiliateOf(db(), await personOf("cleo@leaf.example"))).toMatchObject({ state: "invited" })
     expect(await affiliateById(db(), ada)).toMatchObject({ state: "active" })
-    await saveProgramme(s(), offer(), { ...inputOf((await programmeOf(db(), offer()))!), on: false })
+    await saveProgramme(s(), offer(), { ...programmeInput((await programmeOf(db(), offer()))!), on: false })
     expect(await invitedTo(s(), key)).toBeUndefined()
     expect(await acceptInvitation(s(), key, { email: "x@y.example", name: "" }, "192.0.2.2")).toHaveProperty("refused")
-    await saveProgramme(s(), offer(), { ...inputOf((await programmeOf(db(), offer()))!), on: true })
+    await saveProgramme(s(), offer(), { ...programmeInput((await programmeOf(db(), offer()))!), on: true })
   })
   it("by an effect invites whoever reached a lesson, once", async () => {
     const { order } = await buy(shop, "fine", { email: "dora@hill.example" })
@@ -281,7 +281,7 @@ describe("what an affiliate's buyers get as well", () => {
 
 describe("the rate", () => {
   it("is the one at the sale, whatever it was at the click, and every number agrees when it is reckoned anew", async () => {
-    const p = inputOf((await programmeOf(db(), offer()))!)
+    const p = programmeInput((await programmeOf(db(), offer()))!)
     const visitor = someVisitor()
     await click(ada, visitor)
     await saveProgramme(s(), offer(), { ...p, rate: { kind: "percent", value: 1000 } })
@@ -395,7 +395,7 @@ describe("two who are one", () => {
     expect(await affiliateOf(db(), home)).toMatchObject({ id })
     expect((await chainOf(db(), { visitor: null, person: home })).map((m) => m.affiliate)).toEqual([ada])
     const [united] = await unitedLately(s(), home)
-    expect(await part(s(), united!.id)).toEqual({ ok: true })
+    expect(await partPersons(s(), united!.id)).toEqual({ ok: true })
     expect(await affiliateOf(db(), work)).toMatchObject({ id })
     expect(await chainOf(db(), { visitor: null, person: home })).toEqual([])
   })

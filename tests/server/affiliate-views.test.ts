@@ -17,11 +17,11 @@ import { affiliatePage, listAffiliates, oddAffiliates, waitingAffiliates } from 
 import { previewPayout } from "@/server/affiliate/payout"
 import {
   couponsOf,
-  daysOf,
-  linksOf,
+  earnedDays,
   makeLink,
   openTo,
   partsFor,
+  portalLinks,
   readyFor,
   removeLink,
   runningNow,
@@ -37,7 +37,7 @@ import { refundStory } from "@/server/ledger/refund"
 import { makeCoupon } from "@/server/offer/coupon"
 import { erasePerson, everythingOf } from "@/server/person/erase"
 import { makePerson } from "@/server/person/person"
-import { firstProgramme, inputOf, programmeOf, saveMaterial, saveProgramme } from "@/server/programme/programme"
+import { firstProgramme, programmeInput, programmeOf, saveMaterial, saveProgramme } from "@/server/programme/programme"
 import { homeOf, movedTo, nextBest, shortTarget, targetOf } from "@/server/programme/target"
 import { affiliateIn, clickOn, ibans, onceOf, payRules, soldBy, withBank } from "../support/affiliates"
 import { someVisitor, thatTuesday } from "../support/school"
@@ -253,7 +253,7 @@ describe("the portal", () => {
     shop.t.set("2027-03-05T12:00:00Z")
     await clickOn(shop, ada, someVisitor(), Date.parse("2027-03-01T22:30:00Z"))
     await clickOn(shop, ada, someVisitor(), Date.parse("2027-03-01T23:00:00Z"))
-    const days = await daysOf(db(), ada, shop.t.at())
+    const days = await earnedDays(db(), ada, shop.t.at())
     expect(days).toHaveLength(30)
     expect(days.at(-1)!.day).toBe("2027-03-05")
     expect(days.filter((d) => d.clicks).map((d) => [d.day, d.clicks])).toEqual([
@@ -274,7 +274,7 @@ describe("the portal", () => {
     const made = await makeLink(s(), await me(), { to: targets[0]!.value, name: "Garden letter, 3!" })
     expect(made).toHaveProperty("ok")
     expect(await makeLink(s(), await me(), { to: targets[0]!.value, name: "garden LETTER 3" })).toMatchObject(made)
-    const [link] = await linksOf(s(), await me(), shop.t.at())
+    const [link] = await portalLinks(s(), await me(), shop.t.at())
     expect(link).toMatchObject({
       sub: "garden-letter-3",
       live: true,
@@ -293,9 +293,9 @@ describe("the portal", () => {
       expect(await makeLink(s(), await me(), typed)).toHaveProperty("refused")
     // Nobody takes another's link away.
     await removeLink(s(), (await affiliateById(db(), ben))!, link!.id)
-    expect(await linksOf(s(), await me(), shop.t.at())).toHaveLength(1)
+    expect(await portalLinks(s(), await me(), shop.t.at())).toHaveLength(1)
     await removeLink(s(), await me(), link!.id)
-    expect(await linksOf(s(), await me(), shop.t.at())).toEqual([])
+    expect(await portalLinks(s(), await me(), shop.t.at())).toEqual([])
   })
 
   it("has at most three hundred links", async () => {
@@ -341,7 +341,7 @@ describe("the portal", () => {
     expect(await homeOf(db(), ada, shop.t.at())).toBeNull()
     expect(await movedTo(db(), "a-year")).toBeNull()
     expect(await nextBest(db(), "a-year", ada, shop.t.at())).toBeNull()
-    expect((await linksOf(s(), await me(), shop.t.at()))[0]).toMatchObject({
+    expect((await portalLinks(s(), await me(), shop.t.at()))[0]).toMatchObject({
       live: false,
       url: "http://localhost:4799/?via=ada-fern.letter",
     })
@@ -374,7 +374,9 @@ describe("the portal", () => {
     expect(await couponsOf(db(), ada, shop.t.at())).toEqual(["ADA15"])
     expect(await couponsOf(db(), ada, shop.t.at() + 2 * day)).toEqual([])
     const p = (await programmeOf(db(), shop.offers.further))!
-    expect(await saveProgramme(s(), shop.offers.further, { ...inputOf(p), on: false })).not.toHaveProperty("refused")
+    expect(await saveProgramme(s(), shop.offers.further, { ...programmeInput(p), on: false })).not.toHaveProperty(
+      "refused",
+    )
     expect(await openTo(db(), ada, shop.t.at())).toEqual([])
   })
 })
@@ -437,7 +439,7 @@ describe("a person's own", () => {
       at,
     ])
     expect((await brought(db(), "affiliate", ever)).get(String(ben))!.joins).toBe(before + 1)
-    expect((await daysOf(db(), ben, shop.t.at())).at(-1)!.joins).toBe(1)
+    expect((await earnedDays(db(), ben, shop.t.at())).at(-1)!.joins).toBe(1)
     expect(
       await db().transaction((tx) =>
         makeAffiliate(tx, { person: someone.person, source: "hand", state: "active", at: at.getTime() }),

@@ -21,7 +21,7 @@ import { makePayout, markPaid, previewPayout, undoPayout } from "@/server/affili
 import { bankFileReady, payouts } from "@/server/affiliate/payout-after"
 import { saveAffiliateRules } from "@/server/affiliate/rules"
 import { mailboxKey, moveSale } from "@/server/affiliate/sale"
-import { standingOf } from "@/server/affiliate/standing"
+import { affiliateStanding } from "@/server/affiliate/standing"
 import { statementFile, statementOf, statementsOf } from "@/server/affiliate/statement"
 import { myCourses } from "@/server/course/learn"
 import { confirmJoin } from "@/server/funnel/confirm"
@@ -36,7 +36,13 @@ import { sendDue } from "@/server/mail/send"
 import { makeCoupon } from "@/server/offer/coupon"
 import { erasePerson } from "@/server/person/erase"
 import { personStory } from "@/server/person/people"
-import { firstProgramme, inputOf, programmeOf, publishConditions, saveProgramme } from "@/server/programme/programme"
+import {
+  firstProgramme,
+  programmeInput,
+  programmeOf,
+  publishConditions,
+  saveProgramme,
+} from "@/server/programme/programme"
 import { join_, someVisitor, thatTuesday } from "../support/school"
 import { buy, openShop, type Shop } from "../support/shop"
 
@@ -246,7 +252,7 @@ describe("a sale by a link", () => {
 describe("what is earned", () => {
   it("follows an own rate, what was accepted afterwards, and whoever brought the affiliate", async () => {
     const p = (await programmeOf(db(), shop.offers.main))!
-    expect(await saveProgramme(s(), shop.offers.main, { ...inputOf(p), second: 500 })).toHaveProperty("revision")
+    expect(await saveProgramme(s(), shop.offers.main, { ...programmeInput(p), second: 500 })).toHaveProperty("revision")
     await db().write("UPDATE affiliate SET brought_by_id = ? WHERE id = ?", [ada, ben])
     expect(await setOwnRate(s(), ben, shop.offers.main, { kind: "percent", value: 4000 })).toEqual({ ok: true })
     const visitor = someVisitor()
@@ -263,12 +269,12 @@ describe("what is earned", () => {
       ["earned", ada, 360],
     ])
     await setOwnRate(s(), ben, shop.offers.main, null)
-    await saveProgramme(s(), shop.offers.main, inputOf(p))
+    await saveProgramme(s(), shop.offers.main, programmeInput(p))
     await db().write("UPDATE affiliate SET brought_by_id = NULL WHERE id = ?", [ben])
   })
   it("keeps the rate of the sale for every instalment, whatever is changed later, and counts the first charges only where it says so", async () => {
     const p = (await programmeOf(db(), shop.offers.main))!
-    await saveProgramme(s(), shop.offers.main, { ...inputOf(p), charges: 2 })
+    await saveProgramme(s(), shop.offers.main, { ...programmeInput(p), charges: 2 })
     const visitor = someVisitor()
     await click(ben, visitor)
     const terms = (await db().row<{ id: number }>("SELECT MAX(id) AS id FROM offer_terms WHERE offer_id = ?", [
@@ -276,7 +282,7 @@ describe("what is earned", () => {
     ]))!.id
     const { order } = await buy(shop, "fine", { terms }, visitor)
     await saveProgramme(s(), shop.offers.main, {
-      ...inputOf(p),
+      ...programmeInput(p),
       on: false,
       rate: { kind: "percent", value: 100 },
     })
@@ -291,13 +297,13 @@ describe("what is earned", () => {
       ["earned", ben, 1_896],
       ["earned", ben, 1_896],
     ])
-    await saveProgramme(s(), shop.offers.main, inputOf(p))
+    await saveProgramme(s(), shop.offers.main, programmeInput(p))
   })
   it("takes off the fee of the processor where that is chosen, and pays more from a step on", async () => {
     const p = (await programmeOf(db(), shop.offers.main))!
     shop.processor.store.behaviour = { ...shop.processor.store.behaviour, keeps: "1.5 % and 25" }
     await saveProgramme(s(), shop.offers.main, {
-      ...inputOf(p),
+      ...programmeInput(p),
       lessFees: true,
       steps: [{ from: 2, rate: 5000 }],
     })
@@ -314,7 +320,7 @@ describe("what is earned", () => {
     // 23,200 less 460: 22,740.
     expect(amounts).toEqual([6_822, 11_370])
     shop.processor.store.behaviour = { ...shop.processor.store.behaviour, keeps: "nothing" }
-    await saveProgramme(s(), shop.offers.main, inputOf(p))
+    await saveProgramme(s(), shop.offers.main, programmeInput(p))
   })
   it("goes back with refunds in any parts to exactly nothing, and with a dispute", async () => {
     const visitor = someVisitor()
@@ -444,7 +450,7 @@ describe("a payout", () => {
     expect(after.bank).toBe(-paid.gross)
     expect(after.affiliates! - before.affiliates!).toBe(paid.gross)
     expect(Object.values(after).reduce((sum, n) => sum + n, 0)).toBe(0)
-    const [stands] = await standingOf(db(), ada, at)
+    const [stands] = await affiliateStanding(db(), ada, at)
     expect(stands).toMatchObject({ currency: "EUR", inPayout: 0, paid: paid.gross, due: some!.amount })
     await leaveOut(s(), { rows: [some!.id], why: "" })
     expect((await previewPayout(s(), at)).pay).toMatchObject([{ affiliate: ada, amount: some!.amount }])

@@ -1,7 +1,7 @@
 // Courses as they are written and learnt, effects of outcomes, and what a person who is let in meets.
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { lessonPage } from "@/core/page/lesson"
-import { allSteps, removeStep } from "@/core/sequence/flow"
+import { allSteps, removeFlowStep } from "@/core/sequence/flow"
 import { mailOf } from "@/core/sequence/step/list"
 import * as course from "@/server/course/course"
 import { gateOf } from "@/server/course/gates"
@@ -244,9 +244,9 @@ describe("the mails of a sequence", () => {
     await sendDue(t.s, "w")
     const { flow, mails } = (await loadSequence(t.s.db, id))!
     const second = allSteps(flow.steps).find((x) => mailOf(x) === mails[1]!.id)!
-    expect(await saveSequence(t.s, id, { flow: { ...flow, steps: removeStep(flow.steps, second.id) } })).toHaveProperty(
-      "revision",
-    )
+    expect(
+      await saveSequence(t.s, id, { flow: { ...flow, steps: removeFlowStep(flow.steps, second.id) } }),
+    ).toHaveProperty("revision")
     expect(await putLive(t.s, id)).toEqual({ ok: true })
     expect((await loadFunnel(t.s.db, school.funnel))!.sequences[0]!.mails).toHaveLength(2)
     for (let d = 0; d < 4; d++) {

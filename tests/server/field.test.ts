@@ -27,7 +27,7 @@ import {
 import { keepImport, readImport, startImport, takeBackImport } from "@/server/person/import"
 import { personStory } from "@/server/person/people"
 import { exportSegment, newSegment, saveSegment } from "@/server/person/segment"
-import { part, unite, unitedLately } from "@/server/person/unite"
+import { partPersons, unite, unitedLately } from "@/server/person/unite"
 import { join_, lastTo, linkId, openSchool, type TestSchool, testSchool } from "../support/school"
 
 let t: TestSchool
@@ -240,7 +240,7 @@ describe("what is known of somebody", () => {
     const [ann, two] = [await idOf("ann@post.example"), await idOf("two@post.example")]
     expect(await unite(t.s, ann, two)).toEqual({ ok: true })
     expect(await known("ann@post.example")).toMatchObject({ "Jars at home": "3" })
-    expect(await part(t.s, (await unitedLately(t.s, ann))[0]!.id)).toEqual({ ok: true })
+    expect(await partPersons(t.s, (await unitedLately(t.s, ann))[0]!.id)).toEqual({ ok: true })
     expect(await known("two@post.example")).toMatchObject({ "Jars at home": "3" })
     expect((await everythingOf(t.s.db, two))!.person_field).toHaveLength(2)
     expect(await erasePerson(t.s, two)).toEqual({ ok: true })

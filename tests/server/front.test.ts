@@ -1,6 +1,6 @@
 import { gunzipSync } from "node:zlib"
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
-import { rangeOf } from "@/front/files"
+import { byteRangeOf } from "@/front/files"
 import { type FrontServer, frontServer } from "@/front/server"
 import { publishFunnel, unpublishFunnel } from "@/server/funnel/release"
 import { sendDue } from "@/server/mail/send"
@@ -279,7 +279,7 @@ describe("media", () => {
     ["bytes=10000-", "unsatisfiable"],
     ["bytes=0-99999", { from: 0, to: 9999 }],
   ])("%s", (header, range) => {
-    expect(rangeOf(header, 10_000)).toEqual(range)
+    expect(byteRangeOf(header, 10_000)).toEqual(range)
   })
 })
 

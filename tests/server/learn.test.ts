@@ -10,7 +10,7 @@ import { markDone, openLesson } from "@/server/course/in-lesson"
 import { courseFor, courseSeenAs, myCourse, myCourses, type SeenAs } from "@/server/course/learn"
 import { saveLessonPage } from "@/server/course/lesson-page"
 import { lockedName } from "@/server/course/locked"
-import { copyCourse, lengthOf, readOutline, saveOutline } from "@/server/course/outline"
+import { copyCourse, lessonLength, readOutline, saveOutline } from "@/server/course/outline"
 import { storeMedia } from "@/server/media/store"
 import { usesOf } from "@/server/reference"
 import { openSchool, type TestSchool, testSchool } from "../support/school"
@@ -145,7 +145,7 @@ describe("an outline", () => {
     await saveLessonPage(t.s, l[0]!, 1, page(give))
     await saveLessonPage(t.s, l[1]!, 1, page(give))
     expect(await usesOf(t.s.db, "media", file.id)).toHaveLength(2)
-    expect(await lengthOf(t.s.db, course)).toMatchObject({ files: 2, videos: 0 })
+    expect(await lessonLength(t.s.db, course)).toMatchObject({ files: 2, videos: 0 })
     await saveLessonPage(t.s, l[1]!, 2, page([]))
     expect(await usesOf(t.s.db, "media", file.id)).toHaveLength(1)
     await copyCourse(t.s, course)

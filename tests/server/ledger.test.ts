@@ -1,7 +1,7 @@
 // After the sale: money given back, plans that go on, the books, and the file of orders.
 import Papa from "papaparse"
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
-import { stateWords } from "@/core/ledger/order"
+import { orderStateWords } from "@/core/ledger/order"
 import { myCourses } from "@/server/course/learn"
 import { doWhatIsDue } from "@/server/due-list"
 import { balanceAt, rollJournal } from "@/server/ledger/balance"
@@ -213,7 +213,7 @@ describe("the list of orders", () => {
     expect(story.refunds).toMatchObject([{ amount: 1_000, why: "a late start", state: "done" }])
     expect(story.journal.reduce((sum, j) => sum + j.amount, 0)).toBe(0)
     expect(story.facts.map((f) => f.kind)).toEqual(["bought", "bought", "refunded"])
-    expect(stateWords(story.orders[0]!.state, story.orders[0]!.refunded)).toBe("paid, partly refunded")
+    expect(orderStateWords(story.orders[0]!.state, story.orders[0]!.refunded)).toBe("paid, partly refunded")
     expect(await orderStory(db(), 999_999)).toBeUndefined()
     const person = (await personStory(db(), order.person_id!))!
     expect(person.orders.map((o) => [o.id, o.first_id, o.bought, o.gross])).toEqual([

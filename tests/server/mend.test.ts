@@ -1,7 +1,7 @@
 // What preflight finds and offers to mend at once, and that it is gone afterwards; and a funnel that sells only a file.
 
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
-import type { Finding, Rule } from "@/core/finding"
+import type { Finding, FindingRule } from "@/core/finding"
 import { courseAt } from "@/core/funnel/step/list"
 import { loadFunnel } from "@/server/funnel/load"
 import { mend } from "@/server/funnel/mend"
@@ -20,10 +20,10 @@ beforeAll(async () => {
 })
 afterAll(() => t.end())
 
-const found = async (rule: Rule): Promise<Finding[]> =>
+const found = async (rule: FindingRule): Promise<Finding[]> =>
   (await checkFunnel(t.s, (await loadFunnel(t.s.db, school.funnel))!)).filter((f) => f.rule === rule && "act" in f.fix)
 
-async function mended(rule: Rule): Promise<void> {
+async function mended(rule: FindingRule): Promise<void> {
   const [finding] = await found(rule)
   expect(await mend(t.s, finding?.fix)).toEqual({ ok: true })
   expect(await found(rule)).toEqual([])

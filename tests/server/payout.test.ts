@@ -10,7 +10,7 @@ import { dueLines, paidTo, payoutById, writtenTo } from "@/server/affiliate/payo
 import { reckonAll } from "@/server/affiliate/reckon"
 import { saveAffiliateRules } from "@/server/affiliate/rules"
 import { moveSale } from "@/server/affiliate/sale"
-import { standingOf } from "@/server/affiliate/standing"
+import { affiliateStanding } from "@/server/affiliate/standing"
 import { statementFile, statementOf, statementsOf } from "@/server/affiliate/statement"
 import { refundStory } from "@/server/ledger/refund"
 import { firstProgramme, publishConditions, saveProgramme } from "@/server/programme/programme"
@@ -253,13 +253,13 @@ describe("who can't be paid", () => {
   })
 
   it("has nothing left once it was written off, also of what would be due only later", async () => {
-    const before = await standingOf(db(), cleo, shop.t.at())
+    const before = await affiliateStanding(db(), cleo, shop.t.at())
     expect(before[0]!.due).toBeGreaterThan(0)
     expect(await writeOff(s(), cleo)).toEqual({ ok: true })
-    expect(await standingOf(db(), cleo, shop.t.at())).toMatchObject([{ pending: 0, due: 0 }])
+    expect(await affiliateStanding(db(), cleo, shop.t.at())).toMatchObject([{ pending: 0, due: 0 }])
     // Pressed again it takes nothing more off.
     expect(await writeOff(s(), cleo)).toEqual({ ok: true })
-    expect(await standingOf(db(), cleo, shop.t.at())).toMatchObject([{ pending: 0, due: 0 }])
+    expect(await affiliateStanding(db(), cleo, shop.t.at())).toMatchObject([{ pending: 0, due: 0 }])
     expect(await count("SELECT SUM(amount) AS n FROM journal")).toBe(0)
     expect((await reckonAll(db())).wrong).toEqual([])
     const { sums } = await reckonAll(db())

@@ -7,7 +7,7 @@ import { join } from "node:path"
 import { afterAll, describe, expect, it } from "vitest"
 import { buildIfChanged } from "@/cli/build"
 import { freePort, openInstallation } from "@/cli/installation"
-import { places, type School, startSchool } from "@/cli/school"
+import { type School, schoolPlaces, startSchool } from "@/cli/school"
 import { configFromEnvironment } from "@/server/config"
 import { closeContext } from "@/server/context"
 import { openDatabase } from "@/server/db/pool"
@@ -36,7 +36,14 @@ async function until(what: string, done: () => Promise<boolean> | boolean, secon
 
 const isWell = async (school: School) => (await fetch(`${school.origin}/healthz`)).status === 200
 const start = (prepare?: (e: NodeJS.ProcessEnv) => Promise<void>) =>
-  startSchool({ mode: "test", folder, ...places.test, built: buildIfChanged(places.test.distDir), port: 0, prepare })
+  startSchool({
+    mode: "test",
+    folder,
+    ...schoolPlaces.test,
+    built: buildIfChanged(schoolPlaces.test.distDir),
+    port: 0,
+    prepare,
+  })
 
 it("leaves no database behind a benchmark that is interrupted", async () => {
   const bench = spawn(process.execPath, ["--import", "tsx", "src/cli/main.ts", "bench", "people"], { stdio: "ignore" })
@@ -110,7 +117,7 @@ describe("a school", () => {
   })
 
   it("does not build again what has not changed", async () => {
-    const stamp = join(places.test.distDir, "heron-stamp")
+    const stamp = join(schoolPlaces.test.distDir, "heron-stamp")
     expect(existsSync(stamp)).toBe(true)
     const before = statSync(stamp).mtimeMs
     expect(statSync(stamp).mtimeMs).toBe(before)

@@ -7,7 +7,14 @@ import { join } from "node:path"
 import { Webhook } from "standardwebhooks"
 import { afterAll, afterEach, beforeAll, describe, expect, it } from "vitest"
 import { type TestCard, testCards } from "@/core/offer/card"
-import { type Cards, CardsRefusal, CardsUnreachable, type HookWord, httpCards, type Payment } from "@/server/port/cards"
+import {
+  type CardProcessor,
+  CardsRefusal,
+  CardsUnreachable,
+  type HookWord,
+  httpCards,
+  type Payment,
+} from "@/server/port/cards"
 import { openProcessor, type Processor, type ProcessorOptions } from "@/standins/processor/server"
 import { wellBehaved } from "@/standins/processor/store"
 
@@ -15,7 +22,7 @@ const hookSecret = `whsec_${Buffer.from("a secret of the tests, long enough").to
 const folder = mkdtempSync(join(tmpdir(), "heron-cards-"))
 let processor: Processor
 let options: ProcessorOptions
-let cards: Cards
+let cards: CardProcessor
 let listener: Server
 const heard: { headers: Record<string, string>; body: string }[] = []
 let takes = 200

@@ -8,7 +8,7 @@ import { changeCoupon, endCoupon, makeCoupon } from "@/server/offer/coupon"
 import { checkProgramme, programmeFacts } from "@/server/programme/check"
 import {
   firstProgramme,
-  inputOf,
+  programmeInput,
   programmeOf,
   publishConditions,
   saveMaterial,
@@ -48,7 +48,7 @@ const idOf = (made: { id: number } | { refused: string }) => {
 
 it("one that is off lacks nothing; one that is on wants words to copy and conditions", async () => {
   expect(await says()).toEqual([])
-  await saveProgramme(s(), offer(), { ...inputOf(await programme()), on: true })
+  await saveProgramme(s(), offer(), { ...programmeInput(await programme()), on: true })
   const lacks = await says()
   expect(lacks).toHaveLength(2)
   expect((await programmeFacts(s().db, shop.t.at())).get(offer())).toMatchObject({ on: true, lacks })
@@ -58,7 +58,7 @@ it("one that is off lacks nothing; one that is on wants words to copy and condit
 })
 
 it("a commission that a coupon eats up, and a coupon of an affiliate that is over while they have no other", async () => {
-  await saveProgramme(s(), offer(), { ...inputOf(await programme()), rate: { kind: "amount", value: 10_000 } })
+  await saveProgramme(s(), offer(), { ...programmeInput(await programme()), rate: { kind: "amount", value: 10_000 } })
   expect(await says()).toEqual([])
   const half = idOf(await makeCoupon(s(), coupon("MOSTOFF", 80)))
   expect((await says()).join()).toContain("MOSTOFF")

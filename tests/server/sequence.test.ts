@@ -12,7 +12,7 @@ import { makePerson } from "@/server/person/person"
 import { putTagsOn } from "@/server/person/tag"
 import { unite } from "@/server/person/unite"
 import { beginSequence } from "@/server/sequence/begin"
-import { addLetter, copyStep, newSequence, saveMail, saveSequence } from "@/server/sequence/edit"
+import { addLetter, copySequenceStep, newSequence, saveMail, saveSequence } from "@/server/sequence/edit"
 import {
   isSequenceChanged,
   pauseSequence,
@@ -454,7 +454,7 @@ describe("by hand", () => {
     expect([subjects(a.email), subjects(b.email)]).toEqual([["near"], []])
     const other = (await newSequence(t.s, "Other")) as { id: number }
     const far = allSteps((await loadSequence(t.s.db, id))!.flow.steps)[1]!
-    expect(await copyStep(t.s, { sequence: id, step: far.id }, other.id)).toMatchObject({ ok: true })
+    expect(await copySequenceStep(t.s, { sequence: id, step: far.id }, other.id)).toMatchObject({ ok: true })
     const copy = (await loadSequence(t.s.db, other.id))!
     expect(copy.mails.map((m) => m.subject)).toEqual(["far"])
     expect(copy.mails[0]!.id).not.toBe(mailOf(far))

@@ -6,7 +6,7 @@ import { courseFor } from "@/server/course/learn"
 import { saveLessonPage } from "@/server/course/lesson-page"
 import { letPeopleIn } from "@/server/course/let-in"
 import { myFile, openFiles } from "@/server/course/my-files"
-import { lengthOf } from "@/server/course/outline"
+import { lessonLength } from "@/server/course/outline"
 import { answerSurvey, answersOf, exportAnswers, surveyResults } from "@/server/course/survey"
 import { addOnOccasion } from "@/server/funnel/occasion"
 import { measureMedia } from "@/server/media/length"
@@ -183,7 +183,7 @@ describe("the length of a lesson", () => {
     expect(await t.s.db.row("SELECT seconds FROM media WHERE id = ?", [stored.id])).toEqual({ seconds: 125 })
     expect(await takes()).toBe(3)
     expect((await openLesson(t.s, me(0), "first", lessons[2]!))!.lesson.minutes).toBe(3)
-    expect(await lengthOf(t.s.db, course)).toMatchObject({ minutes: 13 })
+    expect(await lessonLength(t.s.db, course)).toMatchObject({ minutes: 13 })
     await t.s.db.write("UPDATE lesson SET minutes = 20 WHERE id = ?", [lessons[2]])
     expect(await takes()).toBe(20)
   })

@@ -7,7 +7,7 @@ import { listMembers } from "@/server/course/members"
 import { setLearnerPassword, signInLearner } from "@/server/person/learner"
 import { personStory } from "@/server/person/people"
 import { admittedOf, beginSession } from "@/server/person/session"
-import { otherPerson, part, unite, unitedLately } from "@/server/person/unite"
+import { otherPerson, partPersons, unite, unitedLately } from "@/server/person/unite"
 import { countsBy, rollTally } from "@/server/tally"
 import { buy, openShop, type Shop } from "../support/shop"
 
@@ -69,7 +69,7 @@ describe("two who are one", () => {
     // And apart again: each has what was theirs.
     const [joined] = await unitedLately(s(), home)
     expect(joined).toMatchObject({ email: "ana@work.example" })
-    expect(await part(s(), joined!.id)).toEqual({ ok: true })
+    expect(await partPersons(s(), joined!.id)).toEqual({ ok: true })
     const [h, w] = [(await personStory(s().db, home))!, (await personStory(s().db, work))!]
     expect(w.addresses).toEqual(before.work!.addresses)
     expect(w.orders).toEqual(before.work!.orders)
@@ -78,7 +78,7 @@ describe("two who are one", () => {
     expect(h.admissions).toEqual(before.home!.admissions)
     expect(h.facts.at(-1)!.kind).toBe("parted")
     expect(await learners(course)).toBe(before.learners)
-    expect(await part(s(), joined!.id)).toMatchObject({ refused: expect.any(String) })
+    expect(await partPersons(s(), joined!.id)).toMatchObject({ refused: expect.any(String) })
   })
 
   it("stay one after a week, and keep what both had", async () => {
@@ -96,6 +96,6 @@ describe("two who are one", () => {
     const [joined] = await unitedLately(s(), a)
     shop.t.set(shop.t.at() + 8 * 86_400_000)
     expect(await unitedLately(s(), a)).toEqual([])
-    expect(await part(s(), joined!.id)).toMatchObject({ refused: expect.any(String) })
+    expect(await partPersons(s(), joined!.id)).toMatchObject({ refused: expect.any(String) })
   })
 })

@@ -1,7 +1,7 @@
 // Webinars: their dates as they are planned, moved and called off; seats under a rush; who was there, and what it came to.
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { beatEvery, settledAfter } from "@/core/webinar/attendance"
-import type { Rule } from "@/core/webinar/rule"
+import type { DateRule } from "@/core/webinar/rule"
 import type { Webinar } from "@/core/webinar/webinar"
 import { doWhatIsDue, housekeeping, nextDueInstant } from "@/server/due-list"
 import { addOnOccasion } from "@/server/funnel/occasion"
@@ -9,7 +9,7 @@ import { makePerson } from "@/server/person/person"
 import { usesOf } from "@/server/reference"
 import { callOff, listDates, moveDate } from "@/server/webinar/dates"
 import { heldFor, holdSeat, takeHeldSeat, takeSeat } from "@/server/webinar/seat"
-import { beat } from "@/server/webinar/stay"
+import { beatOfSeat } from "@/server/webinar/stay"
 import { listWebinars, newWebinarOf, readWebinar, removeWebinar, saveWebinar } from "@/server/webinar/webinar"
 import { filmOf } from "../support/film"
 import { openSchool, type TestSchool, testSchool, thatTuesday } from "../support/school"
@@ -24,7 +24,7 @@ afterAll(() => t.end())
 
 const one = async (sql: string, values: unknown[] = []) =>
   Number(Object.values((await t.s.db.row<Record<string, unknown>>(sql, values)) ?? { n: -1 })[0])
-const thursdays: Rule = {
+const thursdays: DateRule = {
   unit: "week",
   every: 1,
   on: [4],
@@ -219,15 +219,15 @@ describe("who was there", () => {
     ]
     const start = Date.parse("2026-12-04T18:00:00Z")
     const device = (k: number) => Buffer.alloc(8, k)
-    expect(await beat(t.s, never, device(9))).toBe(false)
+    expect(await beatOfSeat(t.s, never, device(9))).toBe(false)
     for (let at = start - 60_000; at <= start + 3_600_000 + 60_000; at += beatEvery) {
       t.set(at)
       const m = (at - start) / 60_000
-      await beat(t.s, all, device(1))
+      await beatOfSeat(t.s, all, device(1))
       // On a phone as well, for a while.
-      if (m > 10 && m < 20) await beat(t.s, all, device(2))
-      if (m <= 30 && !(m > 12 && m < 13)) await beat(t.s, half, device(1))
-      if (m > 30 && m < 33) await beat(t.s, blink, device(1))
+      if (m > 10 && m < 20) await beatOfSeat(t.s, all, device(2))
+      if (m <= 30 && !(m > 12 && m < 13)) await beatOfSeat(t.s, half, device(1))
+      if (m > 30 && m < 33) await beatOfSeat(t.s, blink, device(1))
       if (m === 30) await doWhatIsDue(t.s, "w")
     }
     expect(await one("SELECT COUNT(*) FROM registration WHERE date_id = ? AND came IS NOT NULL", [date])).toBe(0)
@@ -252,7 +252,7 @@ describe("who was there", () => {
       await one("SELECT COUNT(*) FROM person_tag p JOIN tag g ON g.id = p.tag_id WHERE g.name = 'missed it'"),
     ).toBe(2)
     // What is over stays as it is.
-    expect(await beat(t.s, blink, device(1))).toBe(false)
+    expect(await beatOfSeat(t.s, blink, device(1))).toBe(false)
     expect((await listDates(t.s, id, "behind"))[0]).toMatchObject({ attended: 1, leftEarly: 1, missed: 2 })
     t.set(was)
   })

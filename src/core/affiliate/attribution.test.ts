@@ -1,6 +1,6 @@
 import fc from "fast-check"
 import { describe, expect, it } from "vitest"
-import { type Bar, countsOf, decide, longestChain, type Mention, type Rule } from "./attribution"
+import { type AttributionRule, attribute, type Bar, longestChain, type Mention, mentionCounts } from "./attribution"
 import { decisionText, ruleText, verdictText } from "./words"
 
 const day = 86_400_000
@@ -12,8 +12,8 @@ const link = (affiliate: number, daysBefore: number, sub = ""): Mention => ({
   sub,
 })
 const coupon = (affiliate: number): Mention => ({ affiliate, kind: "coupon", at: sale, sub: "" })
-const last: Rule = { days: 30, which: "last" }
-const first: Rule = { days: 30, which: "first" }
+const last: AttributionRule = { days: 30, which: "last" }
+const first: AttributionRule = { days: 30, which: "first" }
 const open = () => null
 
 describe("whose mention counts", () => {
@@ -44,11 +44,11 @@ describe("whose mention counts", () => {
       1,
       "earlier earlier earlier earlier earlier earlier earlier earlier earlier counts",
     ],
-  ] as [string, Rule, Mention[], Record<number, Bar>, number | null, string][])(
+  ] as [string, AttributionRule, Mention[], Record<number, Bar>, number | null, string][])(
     "%s",
     (_, rule, mentions, bars, who, verdicts) => {
-      const d = decide(mentions, rule, sale, (a) => bars[a] ?? null)
-      expect(countsOf(d)?.affiliate ?? null).toBe(who)
+      const d = attribute(mentions, rule, sale, (a) => bars[a] ?? null)
+      expect(mentionCounts(d)?.affiliate ?? null).toBe(who)
       expect(d.chain.map((m) => m.verdict).join(" ")).toBe(verdicts)
     },
   )
@@ -64,10 +64,10 @@ describe("whose mention counts", () => {
   it("is never changed by an older mention, under last", () => {
     fc.assert(
       fc.property(mentions, mention, (all, added) => {
-        const before = countsOf(decide(all, last, sale, open))
+        const before = mentionCounts(attribute(all, last, sale, open))
         // Older than any that is there.
         const older: Mention = { ...added, kind: "link", at: Math.min(sale, ...all.map((m) => m.at)) - day }
-        const after = countsOf(decide([...all, older], last, sale, open))
+        const after = mentionCounts(attribute([...all, older], last, sale, open))
         if (before) expect(after).toEqual(before)
       }),
     )
@@ -79,13 +79,13 @@ describe("whose mention counts", () => {
         fc.constantFrom(last, first),
         fc.infiniteStream(fc.double({ min: 0, max: 1, noNaN: true })),
         (all, rule, random) => {
-          const d = decide(all, rule, sale, open)
+          const d = attribute(all, rule, sale, open)
           expect(d.chain.filter((m) => m.verdict === "counts").length).toBeLessThanOrEqual(1)
           const shuffled = all
             .map((m) => ({ m, r: random.next().value as number }))
             .sort((a, b) => a.r - b.r)
             .map((x) => x.m)
-          expect(countsOf(decide(shuffled, rule, sale, open))).toEqual(countsOf(d))
+          expect(mentionCounts(attribute(shuffled, rule, sale, open))).toEqual(mentionCounts(d))
         },
       ),
     )
@@ -93,8 +93,8 @@ describe("whose mention counts", () => {
   it("counts for nobody who is barred, and for somebody whenever anybody could be", () => {
     fc.assert(
       fc.property(mentions, fc.constantFrom(last, first), fc.integer({ min: 1, max: 4 }), (all, rule, barred) => {
-        const d = decide(all, rule, sale, (a) => (a === barred ? "own" : null))
-        const wins = countsOf(d)
+        const d = attribute(all, rule, sale, (a) => (a === barred ? "own" : null))
+        const wins = mentionCounts(d)
         expect(wins?.affiliate).not.toBe(barred)
         const could = all.some((m) => m.affiliate !== barred && m.at <= sale && sale - m.at <= rule.days * day)
         expect(wins !== null).toBe(could)
@@ -102,7 +102,7 @@ describe("whose mention counts", () => {
     )
   })
   it("keeps the latest hundred of a very long chain", () => {
-    const d = decide(
+    const d = attribute(
       Array.from({ length: 300 }, (_, i) => link(1, 29 - i / 20)),
       last,
       sale,
@@ -117,7 +117,7 @@ describe("a sale explains itself", () => {
   const name = (a: number) => ["", "Ada Fern", "Ben Low", "Cleo Reed"][a]!
   const said = (all: Mention[], rule = last, bars: Record<number, Bar> = {}) =>
     decisionText(
-      decide(all, rule, sale, (a) => bars[a] ?? null),
+      attribute(all, rule, sale, (a) => bars[a] ?? null),
       name,
       "Europe/Oslo",
     )
@@ -150,7 +150,7 @@ describe("a sale explains itself", () => {
       {},
       "Counted for Ada Fern: link on 3 May 2026, 12 days before. The link of Ben Low on 14 May 2026 came after it, and the first one counts.",
     ],
-  ] as [Mention[], Rule, Record<number, Bar>, string][])("%#", (all, rule, bars, words) => {
+  ] as [Mention[], AttributionRule, Record<number, Bar>, string][])("%#", (all, rule, bars, words) => {
     expect(said(all, rule, bars)).toBe(words)
   })
   it("says the rule, and a verdict, in a few words", () => {

@@ -9,7 +9,7 @@ export type Mention = {
   readonly sub: string
 }
 
-export type Rule = {
+export type AttributionRule = {
   /** For how many days a mention counts. */
   readonly days: number
   readonly which: "last" | "first"
@@ -18,14 +18,14 @@ export type Rule = {
 /** Why nobody is paid for a mention, whenever it was. */
 export type Bar = "own" | "not-in" | "ended" | "programme-off"
 
-export type Verdict = "counts" | "older" | "earlier" | "later" | "coupon-first" | "after" | Bar
+export type MentionVerdict = "counts" | "older" | "earlier" | "later" | "coupon-first" | "after" | Bar
 
-export type Judged = Mention & { readonly verdict: Verdict }
+export type Judged = Mention & { readonly verdict: MentionVerdict }
 
 /** The whole chain, oldest first, each with what came of it; at most one counts. */
-export type Decision = {
+export type Attribution = {
   readonly at: number
-  readonly rule: Rule
+  readonly rule: AttributionRule
   readonly chain: readonly Judged[]
 }
 
@@ -38,15 +38,15 @@ const day = 86_400_000
  * @param at instant of the sale, ms
  * @param barOf why an affiliate can't be paid for this sale; null where nothing is in the way
  */
-export function decide(
+export function attribute(
   mentions: readonly Mention[],
-  rule: Rule,
+  rule: AttributionRule,
   at: number,
   barOf: (affiliate: number) => Bar | null,
-): Decision {
+): Attribution {
   const chain = [...mentions].sort((a, b) => a.at - b.at || a.affiliate - b.affiliate || (a.sub < b.sub ? -1 : 1))
   const bars = new Map([...new Set(chain.map((m) => m.affiliate))].map((a) => [a, barOf(a)]))
-  const first = (m: Mention): Verdict | null =>
+  const first = (m: Mention): MentionVerdict | null =>
     bars.get(m.affiliate) ?? (m.at > at ? "after" : at - m.at > rule.days * day ? "older" : null)
   const open = chain.filter((m) => first(m) === null)
   const coupons = open.filter((m) => m.kind === "coupon")
@@ -63,6 +63,6 @@ export function decide(
 }
 
 /** The mention that counts, or null. */
-export function countsOf(d: Decision): Judged | null {
+export function mentionCounts(d: Attribution): Judged | null {
   return d.chain.find((m) => m.verdict === "counts") ?? null
 }

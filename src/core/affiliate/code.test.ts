@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest"
 import { codeOfSource, sourceOf, sourceOfVia } from "../source"
-import { codeOf, isCode, linkTo, parseVia, shortLink, subOf, viaText } from "./code"
+import { affiliateLink, codeOf, isCode, parseVia, shortLink, subOf, viaText } from "./code"
 
 describe("what stands in a link", () => {
   it.each([
@@ -38,8 +38,10 @@ describe("what stands in a link", () => {
   })
   it("links lead to a page, with what its address has already, or by a short path", () => {
     const via = { code: "ada", sub: "letter" }
-    expect(linkTo("https://c.example", "a-year", via)).toBe("https://c.example/a-year?via=ada.letter")
-    expect(linkTo("https://c.example", "get/5?coupon=X", via)).toBe("https://c.example/get/5?coupon=X&via=ada.letter")
+    expect(affiliateLink("https://c.example", "a-year", via)).toBe("https://c.example/a-year?via=ada.letter")
+    expect(affiliateLink("https://c.example", "get/5?coupon=X", via)).toBe(
+      "https://c.example/get/5?coupon=X&via=ada.letter",
+    )
     expect(shortLink("https://c.example", via)).toBe("https://c.example/by/ada/letter")
     expect(shortLink("https://c.example", { code: "ada", sub: "" })).toBe("https://c.example/by/ada")
   })

@@ -30,7 +30,7 @@ export const isCode = (typed: string) => /^[a-z0-9](?:[a-z0-9-]{0,38}[a-z0-9])$/
 export const subOf = (typed: string) => slugOf(typed, "").slice(0, 40).replace(/-+$/, "")
 
 /** A page's address with who recommended it. `path` has no leading slash, and may carry a query. */
-export function linkTo(origin: string, path: string, via: Via): string {
+export function affiliateLink(origin: string, path: string, via: Via): string {
   return `${origin}/${path}${path.includes("?") ? "&" : "?"}${viaName}=${viaText(via)}`
 }
 

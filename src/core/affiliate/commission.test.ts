@@ -2,8 +2,8 @@ import Decimal from "decimal.js"
 import fc from "fast-check"
 import { describe, expect, it } from "vitest"
 import { commissionLines } from "../ledger/journal"
-import { commissionOn, feeShares, type Line, standing, takenBack } from "./commission"
-import { type ProgrammeTerms, parsePercent, type Rate, rateOn, runs, termsFor, usualTerms } from "./programme"
+import { type CommissionLine, commissionOn, feeShares, standing, takenBack } from "./commission"
+import { type ProgrammeTerms, parsePercent, programmeRuns, type Rate, rateOn, termsFor, usualTerms } from "./programme"
 import { termsText } from "./words"
 
 const percent = (value: number): Rate => ({ kind: "percent", value })
@@ -169,7 +169,7 @@ describe("how lines stand", () => {
       payout: fc.option(fc.record({ paid: fc.boolean() })),
     })
     fc.assert(
-      fc.property(fc.array(line), fc.integer({ min: 0, max: 100 }), (lines: Line[], at) => {
+      fc.property(fc.array(line), fc.integer({ min: 0, max: 100 }), (lines: CommissionLine[], at) => {
         const s = standing(lines, at)
         expect(s.pending + s.due + s.inPayout + s.paid).toBe(lines.reduce((sum, l) => sum + l.amount, 0))
       }),
@@ -180,9 +180,9 @@ describe("how lines stand", () => {
 describe("a programme", () => {
   it("runs from its beginning to its end, while it is on", () => {
     const p = { on: true, from: 10, until: 20 }
-    expect([9, 10, 19, 20].map((at) => runs(p, at))).toEqual([false, true, true, false])
-    expect(runs({ ...p, on: false }, 15)).toBe(false)
-    expect(runs({ on: true, from: null, until: null }, 0)).toBe(true)
+    expect([9, 10, 19, 20].map((at) => programmeRuns(p, at))).toEqual([false, true, true, false])
+    expect(programmeRuns({ ...p, on: false }, 15)).toBe(false)
+    expect(programmeRuns({ on: true, from: null, until: null }, 0)).toBe(true)
   })
   it.each([
     ["30", 3000],

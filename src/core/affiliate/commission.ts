@@ -51,7 +51,7 @@ export function feeShares(fee: Minor, gross: readonly Minor[]): Minor[] {
   return shares(fee, gross)
 }
 
-export type Line = {
+export type CommissionLine = {
   readonly affiliate: number
   readonly currency: string
   /** Below zero: taken back. */
@@ -61,10 +61,15 @@ export type Line = {
   readonly payout: { readonly paid: boolean } | null
 }
 
-export type Standing = { readonly pending: Minor; readonly due: Minor; readonly inPayout: Minor; readonly paid: Minor }
+export type AffiliateStanding = {
+  readonly pending: Minor
+  readonly due: Minor
+  readonly inPayout: Minor
+  readonly paid: Minor
+}
 
 /** What lines of one currency come to at an instant: pending until the time for refunds is over, then due, then paid. */
-export function standing(lines: Iterable<Line>, at: number): Standing {
+export function standing(lines: Iterable<CommissionLine>, at: number): AffiliateStanding {
   const sum = { pending: 0, due: 0, inPayout: 0, paid: 0 }
   for (const l of lines) {
     if (l.payout) sum[l.payout.paid ? "paid" : "inPayout"] += l.amount

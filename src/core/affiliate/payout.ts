@@ -44,12 +44,12 @@ export function obstacle(p: Payee, amount: Minor, rules: PayoutRules): Obstacle 
   return null
 }
 
-export type Split = {
+export type PayoutSplit = {
   readonly pay: readonly Sum[]
   readonly not: readonly (Sum & { readonly why: Obstacle })[]
 }
 
-export function split(sums: readonly Sum[], payees: ReadonlyMap<number, Payee>, rules: PayoutRules): Split {
+export function split(sums: readonly Sum[], payees: ReadonlyMap<number, Payee>, rules: PayoutRules): PayoutSplit {
   const pay: Sum[] = []
   const not: (Sum & { why: Obstacle })[] = []
   for (const s of sums) {

@@ -2,7 +2,7 @@
 import fc from "fast-check"
 import * as v from "valibot"
 import { describe, expect, it } from "vitest"
-import { parsePercent, programmeTerms, rateOn, rateSchema, runs, termsFor, usualTerms } from "./programme"
+import { parsePercent, programmeRuns, programmeTerms, rateOn, rateSchema, termsFor, usualTerms } from "./programme"
 
 const rate = fc.oneof(
   fc.record({ kind: fc.constant("percent" as const), value: fc.integer({ min: 0, max: 10_000 }) }),
@@ -15,9 +15,9 @@ const best = (rates: readonly Parameters<typeof rateOn>[0][], base: number) =>
 describe("a programme", () => {
   it("runs from its first instant up to its last, and only while it is on", () => {
     const p = { on: true, from: 100, until: 200 }
-    expect([99, 100, 199, 200].map((at) => runs(p, at))).toEqual([false, true, true, false])
-    expect(runs({ ...p, on: false }, 150)).toBe(false)
-    expect(runs({ on: true, from: null, until: null }, 0)).toBe(true)
+    expect([99, 100, 199, 200].map((at) => programmeRuns(p, at))).toEqual([false, true, true, false])
+    expect(programmeRuns({ ...p, on: false }, 150)).toBe(false)
+    expect(programmeRuns({ on: true, from: null, until: null }, 0)).toBe(true)
   })
 
   it("pays nobody less for one sale more in a month, whatever the steps and the own rate", () => {

@@ -55,7 +55,7 @@ export type Programme = {
 }
 
 /** Whether something bought at an instant (ms) is paid for. */
-export function runs(p: Pick<Programme, "on" | "from" | "until">, at: number): boolean {
+export function programmeRuns(p: Pick<Programme, "on" | "from" | "until">, at: number): boolean {
   return p.on && (p.from === null || at >= p.from) && (p.until === null || at < p.until)
 }
 

@@ -1,7 +1,7 @@
 // Sentences about affiliates: each case once, and what holds of any of them.
 import fc from "fast-check"
 import { describe, expect, it } from "vitest"
-import { type Decision, decide, type Judged, type Verdict } from "./attribution"
+import { type Attribution, attribute, type Judged, type MentionVerdict } from "./attribution"
 import { usualTerms } from "./programme"
 import { decisionText, ordinal, rateWords, ruleText, termsText, verdictText } from "./words"
 
@@ -9,7 +9,7 @@ const day = 86_400_000
 const at = Date.parse("2026-05-15T12:00:00Z")
 const names: Record<number, string> = { 1: "Ada", 2: "Ben", 3: "Cleo", 4: "Dot", 5: "Eva" }
 const name = (id: number) => names[id] ?? "somebody"
-const link = (affiliate: number, verdict: Verdict, ago = 12, sub = ""): Judged => ({
+const link = (affiliate: number, verdict: MentionVerdict, ago = 12, sub = ""): Judged => ({
   affiliate,
   kind: "link",
   at: at - ago * day,
@@ -17,7 +17,7 @@ const link = (affiliate: number, verdict: Verdict, ago = 12, sub = ""): Judged =
   verdict,
 })
 const says = (chain: Judged[]) =>
-  decisionText({ at, rule: { days: 30, which: "last" }, chain } as Decision, name, "Europe/Oslo")
+  decisionText({ at, rule: { days: 30, which: "last" }, chain } as Attribution, name, "Europe/Oslo")
 
 describe("why a sale counted", () => {
   it("is said with the day of the link, how long before, and where it was given out", () => {
@@ -31,7 +31,7 @@ describe("why a sale counted", () => {
   })
 
   it("says of everybody else why not, the latest first, and no more than three", () => {
-    const others: [Verdict, string][] = [
+    const others: [MentionVerdict, string][] = [
       ["older", "was older than 30 days."],
       ["earlier", "came before it, and the last one counts."],
       ["later", "came after it, and the first one counts."],
@@ -77,7 +77,7 @@ describe("why a sale counted", () => {
         fc.constantFrom("last" as const, "first" as const),
         fc.array(bar, { minLength: 5, maxLength: 5 }),
         (chain, days, which, bars) => {
-          const d = decide(chain, { days, which }, at, (a) => bars[a - 1]!)
+          const d = attribute(chain, { days, which }, at, (a) => bars[a - 1]!)
           const text = decisionText(d, name, "UTC")
           expect(text).toMatch(/^(Counted for |Nobody recommended it\.)/)
           expect(text).toMatch(/\.$/)

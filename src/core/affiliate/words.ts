@@ -3,8 +3,8 @@
 import { moneyText } from "../offer/money"
 import { rateText } from "../offer/tax"
 import { locale } from "../words/locale"
-import type { Decision, Judged, Rule } from "./attribution"
-import { countsOf } from "./attribution"
+import type { Attribution, AttributionRule, Judged } from "./attribution"
+import { mentionCounts } from "./attribution"
 import type { IbanTrouble } from "./iban"
 import type { Obstacle } from "./payout"
 import type { ProgrammeTerms, Rate } from "./programme"
@@ -17,14 +17,14 @@ const days = (n: number) => (n === 1 ? "1 day" : `${n} days`)
 /** Whole days between two instants, ms. */
 const between = (from: number, to: number) => Math.floor((to - from) / 86_400_000)
 
-export type NameOf = (affiliate: number) => string
+export type NameOfAffiliate = (affiliate: number) => string
 
-const mentionText = (m: Judged, name: NameOf, zone: string) =>
+const mentionText = (m: Judged, name: NameOfAffiliate, zone: string) =>
   m.kind === "coupon"
     ? `the coupon of ${name(m.affiliate)}`
     : `the link of ${name(m.affiliate)} on ${dayOf(m.at, zone)}`
 
-function why(m: Judged, d: Decision, name: NameOf, zone: string): string {
+function why(m: Judged, d: Attribution, name: NameOfAffiliate, zone: string): string {
   const it = mentionText(m, name, zone)
   const said = it.charAt(0).toUpperCase() + it.slice(1)
   switch (m.verdict) {
@@ -52,9 +52,9 @@ function why(m: Judged, d: Decision, name: NameOf, zone: string): string {
 }
 
 /** The sentence by which a sale explains itself: whose it is, and why nobody else's. */
-export function decisionText(d: Decision, name: NameOf, zone: string): string {
+export function decisionText(d: Attribution, name: NameOfAffiliate, zone: string): string {
   if (!d.chain.length) return "Nobody recommended it."
-  const wins = countsOf(d)
+  const wins = mentionCounts(d)
   // One of each other affiliate, the latest: the whole chain stands below.
   const others = [...new Map(d.chain.filter((m) => m !== wins).map((m) => [`${m.affiliate}:${m.verdict}`, m])).values()]
     .filter((m) => m.affiliate !== wins?.affiliate)
@@ -70,7 +70,7 @@ export function decisionText(d: Decision, name: NameOf, zone: string): string {
 }
 
 /** What became of one mention, in a few words. */
-export function verdictText(m: Judged, rule: Rule): string {
+export function verdictText(m: Judged, rule: AttributionRule): string {
   return {
     counts: "counted",
     older: `older than ${days(rule.days)}`,
@@ -85,7 +85,7 @@ export function verdictText(m: Judged, rule: Rule): string {
   }[m.verdict]
 }
 
-export function ruleText(rule: Rule): string {
+export function ruleText(rule: AttributionRule): string {
   return `The ${rule.which} link within ${days(rule.days)} counts, and a coupon before any link.`
 }
 

@@ -6,8 +6,8 @@ import { isGroup, isStrangerIn, refsOfSegment, type Segment, segmentSchema } fro
 import { type Ref, refTo } from "../reference"
 import { refusals } from "../words/refusals"
 
-export const places = ["sign-in", "shelf", "lesson"] as const
-export type Place = (typeof places)[number]
+export const noticePlaces = ["sign-in", "shelf", "lesson"] as const
+export type Place = (typeof noticePlaces)[number]
 
 const id = v.pipe(v.number(), v.integer(), v.minValue(1))
 const day = v.nullable(dayRule(refusals.course.date))
@@ -22,7 +22,7 @@ const leads = v.nullable(
 )
 
 export const noticeFields = {
-  place: v.picklist(places),
+  place: v.picklist(noticePlaces),
   /** Beside the lessons of one course only; null: of each. */
   course: v.nullable(id),
   title: v.pipe(v.string(), v.trim(), v.nonEmpty(refusals.value.empty), v.maxLength(160, refusals.value.longest(160))),
@@ -85,5 +85,5 @@ export function refsOfNotice(n: Pick<Notice, "leads" | "segment">): Ref[] {
 }
 
 /** A notice's segment as stored. */
-export const readSegment = (json: string): Segment => v.parse(segmentSchema, JSON.parse(json))
+export const readNoticeSegment = (json: string): Segment => v.parse(segmentSchema, JSON.parse(json))
 export const readLeads = (json: string): Notice["leads"] => v.parse(leads, JSON.parse(json))

@@ -65,7 +65,7 @@ describe("an outline", () => {
     expect(o.withLessons(outline, "a")).toEqual(["a"])
     expect(o.withLessons(outline, "?")).toEqual([])
     expect(keys(o.remove(outline, of("m", "d")))).toBe("abcn")
-    expect(o.countsOf(outline)).toEqual({ modules: 2, lessons: 4, live: 1 })
+    expect(o.outlineCounts(outline)).toEqual({ modules: 2, lessons: 4, live: 1 })
   })
 
   it("turns an empty lesson into a module and back, never one that has been written", () => {
@@ -93,7 +93,7 @@ describe("an outline", () => {
   })
 
   it("changes many lessons together and no module", () => {
-    const changed = o.change(outline, of("m", "b", "c"), { live: true, required: false })
+    const changed = o.changeRow(outline, of("m", "b", "c"), { live: true, required: false })
     expect(changed.map((r) => r.live)).toEqual([true, false, true, true, false, false])
     expect(changed[1]!.required).toBe(true)
   })

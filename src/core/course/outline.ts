@@ -33,7 +33,7 @@ export const isBare = (r: OutlineRow): boolean => !r.written && !r.live
 export const isEmpty = (r: OutlineRow): boolean => r.kind === "lesson" && r.id !== null && !r.written
 
 /** Puts rows after another, or at the top for null. */
-export function insertAfter(rows: Outline, after: string | null, added: Outline): Outline {
+export function insertRowAfter(rows: Outline, after: string | null, added: Outline): Outline {
   const at = after === null ? 0 : rows.findIndex((r) => r.key === after) + 1
   return [...rows.slice(0, at), ...added, ...rows.slice(at)]
 }
@@ -95,7 +95,7 @@ export function turn(rows: Outline, keys: ReadonlySet<string>, way: "in" | "out"
 export type RowChange = Partial<Pick<OutlineRow, "live" | "free" | "required">>
 
 /** Changes many lessons together. */
-export function change(rows: Outline, keys: ReadonlySet<string>, to: RowChange): Outline {
+export function changeRow(rows: Outline, keys: ReadonlySet<string>, to: RowChange): Outline {
   return rows.map((r) => (keys.has(r.key) && r.kind === "lesson" ? { ...r, ...to } : r))
 }
 
@@ -113,7 +113,7 @@ export function duplicate(rows: Outline, keys: ReadonlySet<string>, fresh: () =>
       ...(r.kind === "lesson" && r.id !== null ? { copyOf: r.id } : r.copyOf === undefined ? {} : { copyOf: r.copyOf }),
     }),
   )
-  return insertAfter(rows, last.key, copies)
+  return insertRowAfter(rows, last.key, copies)
 }
 
 const shared = ["title", "live", "free", "required", "written"] as const
@@ -139,7 +139,7 @@ export function takeIn(rows: Outline, heard: Outline, theirs: Outline): Outline 
 }
 
 /** What is there, counted. */
-export function countsOf(rows: Outline): { modules: number; lessons: number; live: number } {
+export function outlineCounts(rows: Outline): { modules: number; lessons: number; live: number } {
   const lessons = rows.filter((r) => r.kind === "lesson")
   return { modules: rows.length - lessons.length, lessons: lessons.length, live: lessons.filter((r) => r.live).length }
 }

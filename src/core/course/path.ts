@@ -1,8 +1,8 @@
 // A learner's way through a course: what comes before and after, how far they are, where to go on.
 
-export type Progress = { readonly done: number; readonly of: number }
+export type PathProgress = { readonly done: number; readonly of: number }
 
-export function progressOf(lessons: readonly { id: number }[], done: ReadonlySet<number>): Progress {
+export function progressOf(lessons: readonly { id: number }[], done: ReadonlySet<number>): PathProgress {
   return { done: lessons.filter((l) => done.has(l.id)).length, of: lessons.length }
 }
 

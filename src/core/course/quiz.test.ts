@@ -1,23 +1,23 @@
 import fc from "fast-check"
 import { describe, expect, it } from "vitest"
 import { quiz as block } from "../page/block/quiz"
-import { asked, mark, type Question, type Quiz, questionGap, readNumber, shuffled } from "./quiz"
+import { askedQuestion, mark, type Quiz, type QuizQuestion, questionGap, readNumber, shuffled } from "./quiz"
 
-const choice = (id: string, ...options: [string, boolean][]): Question => ({
+const choice = (id: string, ...options: [string, boolean][]): QuizQuestion => ({
   id,
   kind: "choice",
   asks: `Which ${id}?`,
   explains: "",
   options: options.map(([says, right]) => ({ says, right })),
 })
-const text = (id: string, ...answers: string[]): Question => ({
+const text = (id: string, ...answers: string[]): QuizQuestion => ({
   id,
   kind: "text",
   asks: "What?",
   explains: "",
   answers,
 })
-const number = (id: string, answer: number | null, tolerance = 0): Question => ({
+const number = (id: string, answer: number | null, tolerance = 0): QuizQuestion => ({
   id,
   kind: "number",
   asks: "How much?",
@@ -25,7 +25,7 @@ const number = (id: string, answer: number | null, tolerance = 0): Question => (
   answer,
   tolerance,
 })
-const quiz = (questions: Question[], passMark = 70): Quiz => ({ questions, passMark, tries: 0, shuffle: false })
+const quiz = (questions: QuizQuestion[], passMark = 70): Quiz => ({ questions, passMark, tries: 0, shuffle: false })
 
 // Worked by hand: one point a question, all or nothing, as is common practice where parts aren't weighed.
 describe("marking", () => {
@@ -66,7 +66,7 @@ describe("marking", () => {
       number("d", 0.1 + 0.2),
     ])
     expect(gappy.questions.map(questionGap)).toEqual(["no-right-answer", "no-right-answer", "no-right-answer", null])
-    expect(asked(gappy).map((q) => q.id)).toEqual(["d"])
+    expect(askedQuestion(gappy).map((q) => q.id)).toEqual(["d"])
     // A decimal is what was typed, though 0.1 + 0.2 isn't 0.3 in binary (IEEE 754).
     expect(mark(gappy, { d: "0.3" })).toMatchObject({ points: 1, of: 1, passed: true })
     expect(mark(quiz([]), {})).toMatchObject({ of: 0, passed: false })

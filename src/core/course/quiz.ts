@@ -24,8 +24,8 @@ const question = v.variant("kind", [
   }),
 ])
 
-export type Question = v.InferOutput<typeof question>
-export type QuestionKind = Question["kind"]
+export type QuizQuestion = v.InferOutput<typeof question>
+export type QuestionKind = QuizQuestion["kind"]
 
 export const quizFields = {
   questions: v.pipe(v.array(question), v.maxLength(100)),
@@ -38,14 +38,14 @@ export const quizFields = {
 }
 
 export type Quiz = {
-  readonly questions: readonly Question[]
+  readonly questions: readonly QuizQuestion[]
   readonly passMark: number
   readonly tries: number
   readonly shuffle: boolean
 }
 
 /** An answer: numbers of options for a choice, what was typed for the others. */
-export type Answers = Readonly<Record<string, readonly number[] | string>>
+export type QuizAnswers = Readonly<Record<string, readonly number[] | string>>
 
 export type Marked = {
   readonly points: number
@@ -56,7 +56,7 @@ export type Marked = {
 }
 
 /** Why a question can't be answered rightly, or null: it has no right answer, or says nothing. */
-export function questionGap(q: Question): "no-words" | "no-right-answer" | null {
+export function questionGap(q: QuizQuestion): "no-words" | "no-right-answer" | null {
   if (!q.asks.trim()) return "no-words"
   if (q.kind === "choice") return q.options.some((o) => o.right && o.says.trim()) ? null : "no-right-answer"
   if (q.kind === "text") return q.answers.some((a) => a.trim()) ? null : "no-right-answer"
@@ -64,18 +64,18 @@ export function questionGap(q: Question): "no-words" | "no-right-answer" | null 
 }
 
 /** What can be answered: a question without a right answer isn't asked, and costs nobody a point. */
-export const asked = (quiz: Quiz): Question[] => quiz.questions.filter((q) => questionGap(q) === null)
+export const askedQuestion = (quiz: Quiz): QuizQuestion[] => quiz.questions.filter((q) => questionGap(q) === null)
 
 /** Marks a try: one point for a question that is right as a whole. Passed with the pass mark or more. */
-export function mark(quiz: Quiz, answers: Answers): Marked {
-  const questions = asked(quiz)
+export function mark(quiz: Quiz, answers: QuizAnswers): Marked {
+  const questions = askedQuestion(quiz)
   const right = Object.fromEntries(questions.map((q) => [q.id, isRight(q, answers[q.id])]))
   const points = Object.values(right).filter(Boolean).length
   const of = questions.length
   return { points, of, passed: of > 0 && points * 100 >= quiz.passMark * of, right }
 }
 
-function isRight(q: Question, answer: readonly number[] | string | undefined): boolean {
+function isRight(q: QuizQuestion, answer: readonly number[] | string | undefined): boolean {
   if (answer === undefined) return false
   if (q.kind === "choice") {
     if (typeof answer === "string") return false

@@ -2,7 +2,7 @@
 
 import type { CourseCard } from "../course/card"
 import { formOf } from "../page/block/form"
-import type { Target } from "../page/block/kind"
+import type { ButtonTarget } from "../page/block/kind"
 import { type Funnel, type Step, type Stream, stepById, streamTo } from "./draft"
 import { courseAt, hasPage, type Outcome, outcomes, stepKinds } from "./step/list"
 
@@ -27,7 +27,7 @@ export function endOf(funnel: Funnel): Step | undefined {
 }
 
 /** Where a button on this step leads, as an address, or null where it leads nowhere. */
-export function targetAddress(target: Target | null, step: Step, funnel: Funnel): string | null {
+export function targetAddress(target: ButtonTarget | null, step: Step, funnel: Funnel): string | null {
   if (!target) return null
   if (target.to === "form") return formOf(step.page) ? "#join" : null
   const to = target.to === "step" ? stepById(funnel, target.step) : streamTo(funnel, step.id, target.outcome as Outcome)

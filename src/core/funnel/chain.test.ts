@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest"
 import { everybody } from "../person/segment/segment"
 import type { SequenceStep } from "../sequence/step/list"
-import { circleIn, type EffectOf, type Link, type OccasionKey, type Wires, whatFollows } from "./chain"
+import { type ChainLink, circleIn, type EffectOf, type OccasionKey, type Wires, whatFollows } from "./chain"
 
 const tagOn = (tag: number): EffectOf => ({ kind: "tag-on", settings: { tag } })
 const tagOff = (tag: number): EffectOf => ({ kind: "tag-off", settings: { tag } })
@@ -15,7 +15,7 @@ const wires = (
   on: new Map(Object.entries(on) as [OccasionKey, EffectOf[]][]),
   sequences: new Map(Object.entries(sequences).map(([id, steps]) => [Number(id), { goal: null, steps }])),
 })
-const flat = (links: readonly Link[], depth = 0): string[] =>
+const flat = (links: readonly ChainLink[], depth = 0): string[] =>
   links.flatMap((l) => [
     `${" ".repeat(depth)}${l.effect.kind}${l.later ? " later" : ""}${l.maybe ? " maybe" : ""}${l.again ? " again" : ""}`,
     ...flat(l.follows, depth + 1),

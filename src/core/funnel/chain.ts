@@ -17,14 +17,14 @@ export type Wires = {
   readonly sequences: ReadonlyMap<number, Flow>
 }
 
-export type Link = {
+export type ChainLink = {
   readonly effect: EffectOf
   /** After a wait within the sequence that it is a step of. */
   readonly later: boolean
   /** The step of a sequence asks first: it isn't done for everybody. */
   readonly maybe: boolean
   /** What follows from it, in order. */
-  readonly follows: readonly Link[]
+  readonly follows: readonly ChainLink[]
   /** It has been shown above: it isn't followed again. */
   readonly again: boolean
 }
@@ -60,10 +60,10 @@ function doneIn(flow: Flow): { readonly done: readonly Done[]; readonly endsAtOn
 }
 
 /** Everything that follows from some effects, as deep as it goes. */
-export function whatFollows(wires: Wires, effects: readonly EffectOf[]): Link[] {
+export function whatFollows(wires: Wires, effects: readonly EffectOf[]): ChainLink[] {
   const seen = new Set<string>()
-  const follow = (all: readonly Done[]): Link[] =>
-    all.map(({ effect, later, maybe }): Link => {
+  const follow = (all: readonly Done[]): ChainLink[] =>
+    all.map(({ effect, later, maybe }): ChainLink => {
       const key = JSON.stringify([effect.kind, effect.settings])
       const again = seen.has(key)
       seen.add(key)

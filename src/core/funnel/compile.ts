@@ -2,8 +2,8 @@
 
 import { html, raw } from "../html"
 import { type Look, looks } from "../look"
-import { asked, formOf } from "../page/block/form"
-import type { Target } from "../page/block/kind"
+import { askedFields, formOf } from "../page/block/form"
+import type { ButtonTarget } from "../page/block/kind"
 import { blockKinds, writeBlock } from "../page/block/list"
 import { type BlockContext, type CompiledPage, seenPath } from "../page/compile"
 import { scripts } from "../page/scripts"
@@ -60,7 +60,7 @@ export function compilePage(step: Step, context: CompileContext): CompiledPage {
     takesSeat: stepKinds[step.kind].takesSeat === true,
     recruits: recruitsFor(step),
     sold: { card, way: card?.ways.find((w) => w.id === sold?.terms) ?? card?.ways[0] },
-    address: (target: Target | null) => targetAddress(target, step, context.funnel),
+    address: (target: ButtonTarget | null) => targetAddress(target, step, context.funnel),
   }
   if (sold?.as === "more") writer.text(wayHtml(1))
   if (stepKinds[step.kind].welcomes && context.funnel.steps.some((s) => soldAt(s)?.as === "first"))
@@ -82,6 +82,6 @@ export function compilePage(step: Step, context: CompileContext): CompiledPage {
     consent: form?.consent ?? "",
     confirm: form?.confirm ?? true,
     foreign: form?.foreign ?? false,
-    asks: form ? asked(form, context.fields ?? []) : [],
+    asks: form ? askedFields(form, context.fields ?? []) : [],
   }
 }

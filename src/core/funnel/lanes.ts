@@ -1,7 +1,7 @@
 // Columns and lanes for the steps of a river: a layered drawing of a graph (Sugiyama, Tagawa, Toda 1981), with the
 // main channel kept straight in the first lane.
 
-export type Link = {
+export type LaneLink = {
   readonly from: string
   readonly to: string
   readonly n: number
@@ -23,7 +23,7 @@ export type LaidItem = {
 }
 
 /** A link between neighbouring columns; a long one is several of these. */
-export type LaidLink = Pick<Link, "from" | "to" | "n" | "via" | "said">
+export type LaidLink = Pick<LaneLink, "from" | "to" | "n" | "via" | "said">
 
 export type Laid = {
   readonly items: readonly LaidItem[]
@@ -36,7 +36,7 @@ export type Laid = {
  * the first link of each node from the first node on; `side` nodes never belong to it. Nodes of a column have lanes of
  * their own; lanes below the main one are swapped while that lowers the number of crossings.
  */
-export function rankAndLane(steps: readonly string[], links: readonly Link[], side: readonly string[]): Laid {
+export function rankAndLane(steps: readonly string[], links: readonly LaneLink[], side: readonly string[]): Laid {
   const nodes = [...steps, ...side]
   const forward = withoutBackLinks(nodes, links)
   const column = columnsOf(nodes, forward)
@@ -88,7 +88,7 @@ export function rankAndLane(steps: readonly string[], links: readonly Link[], si
   return { items, links: laid, crossings: untangle(items, chains, laid) }
 }
 
-function isMainLink(l: Link, forward: readonly Link[], side: ReadonlySet<string>): boolean {
+function isMainLink(l: LaneLink, forward: readonly LaneLink[], side: ReadonlySet<string>): boolean {
   return forward.find((f) => f.from === l.from && !side.has(f.to) && f.via === "page") === l
 }
 
@@ -146,9 +146,9 @@ export function crossings(items: readonly LaidItem[], links: readonly LaidLink[]
 }
 
 /** Leaves out links that close a circle, found by walking depth first in the given order. */
-function withoutBackLinks(nodes: readonly string[], links: readonly Link[]): Link[] {
+function withoutBackLinks(nodes: readonly string[], links: readonly LaneLink[]): LaneLink[] {
   const state = new Map<string, "open" | "done">()
-  const back = new Set<Link>()
+  const back = new Set<LaneLink>()
   const walk = (node: string) => {
     state.set(node, "open")
     for (const l of links.filter((l) => l.from === node)) {
@@ -161,7 +161,7 @@ function withoutBackLinks(nodes: readonly string[], links: readonly Link[]): Lin
   return links.filter((l) => !back.has(l) && state.has(l.to) && state.has(l.from))
 }
 
-function columnsOf(nodes: readonly string[], links: readonly Link[]): Map<string, number> {
+function columnsOf(nodes: readonly string[], links: readonly LaneLink[]): Map<string, number> {
   const column = new Map(nodes.map((n) => [n, 0]))
   for (let moved = true, rounds = 0; moved && rounds <= nodes.length; rounds++) {
     moved = false

@@ -2,10 +2,10 @@
 import { describe, expect, it } from "vitest"
 import { sampleFunnel } from "../../../tests/support/sample"
 import { layoutRiver } from "./layout"
-import { type Flow, riverOf } from "./river"
+import { type RiverFlow, riverOf } from "./river"
 
 const funnel = sampleFunnel()
-const flow = (step: number, from: number, n: number, via: Flow["via"], source = "letter"): Flow => ({
+const flow = (step: number, from: number, n: number, via: RiverFlow["via"], source = "letter"): RiverFlow => ({
   step,
   from,
   outcome: from ? (["", "joined", "confirmed", "started"][from] ?? "") : "",

@@ -1,13 +1,13 @@
 // The drawing of a river, computed: the surface of each lane is level, depth is the number of people, and who left
 // falls off the bottom edge. Positions follow from structure and numbers alone; lengths are CSS pixels.
 
-import { type LaidItem, type LaidLink, type Link, rankAndLane } from "./lanes"
+import { type LaidItem, type LaidLink, type LaneLink, rankAndLane } from "./lanes"
 import type { River } from "./river"
 import { count, paidHere } from "./river"
 import { outcomes } from "./step/list"
 
 export type Box = { readonly x: number; readonly y: number; readonly w: number; readonly h: number }
-export type Card = Box & {
+export type CardPlace = Box & {
   readonly node: string
   readonly title: string
   readonly n: number
@@ -51,7 +51,7 @@ export type Basin = Box & { readonly node: string; readonly n: number; readonly 
 export type Drawing = {
   readonly width: number
   readonly height: number
-  readonly cards: readonly Card[]
+  readonly cards: readonly CardPlace[]
   readonly bodies: readonly Body[]
   readonly ribbons: readonly Ribbon[]
   readonly drains: readonly Drain[]
@@ -103,7 +103,7 @@ export function layoutRiver(river: River, width: number, says: (n: number) => st
   const info = nodeInfo(river)
 
   const placer = new Placer()
-  const cards: Card[] = []
+  const cards: CardPlace[] = []
   const bodies: Body[] = []
   for (const item of laid.items.filter((i) => i.real)) {
     const x = left(item.column)
@@ -242,7 +242,7 @@ export function layoutRiver(river: River, width: number, says: (n: number) => st
     ...labels,
     ...bodies.map((b) => ({ x: b.x, y: b.y, w: b.w, h: Math.max(b.depth, b.shown) })),
     ...basins.map((b) => ({ x: b.x, y: b.y, w: b.w, h: b.h })),
-    ...[...ribbons, ...drains, ...threads].map((p) => boundsOf(p.d)),
+    ...[...ribbons, ...drains, ...threads].map((p) => boxOf(p.d)),
   ]
   const lowest = Math.max(...drawn.map((b) => b.y + b.h))
   const furthest = Math.max(...[...cards, ...labels].map((b) => b.x + b.w)) + rightMargin
@@ -262,9 +262,9 @@ export function layoutRiver(river: River, width: number, says: (n: number) => st
 }
 
 /** A stream that came back by mail runs through the pool whose mail it was (the first one that could have sent it). */
-function linksOf(river: River): Link[] {
+function linksOf(river: River): LaneLink[] {
   const pool = poolOfReturns(river)
-  const streams = river.streams.flatMap((s): Link[] => {
+  const streams = river.streams.flatMap((s): LaneLink[] => {
     if (s.via === "mail" && pool)
       return [
         { from: stepNode(s.from), to: poolNode(pool), n: s.n, via: "mail" as const },
@@ -370,7 +370,7 @@ function order(a: LaidLink, b: LaidLink): number {
 }
 
 /** The smallest box around the points of a path of absolute M, C, L. */
-export function boundsOf(d: string): Box {
+export function boxOf(d: string): Box {
   const n = [...d.matchAll(/-?\d+(?:\.\d+)?/g)].map((m) => Number(m[0]))
   const xs = n.filter((_, i) => i % 2 === 0)
   const ys = n.filter((_, i) => i % 2 === 1)

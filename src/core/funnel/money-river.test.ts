@@ -3,7 +3,7 @@
 import fc from "fast-check"
 import { describe, expect, it } from "vitest"
 import { sellingFunnel } from "../../../tests/support/sample"
-import { type Flow, moneyRiverOf, outlineOf, paidHere, type Resting } from "./river"
+import { moneyRiverOf, outlineOf, paidHere, type Resting, type RiverFlow } from "./river"
 
 const funnel = sellingFunnel()
 const ids = funnel.steps.map((s) => s.id)
@@ -25,7 +25,7 @@ const journey: fc.Arbitrary<Journey> = fc
 
 /** What the facts of these journeys come to: an arrival carries what had been paid by then. */
 function world(journeys: readonly Journey[]) {
-  const flows: Flow[] = []
+  const flows: RiverFlow[] = []
   const rest = new Map<number, Resting>()
   const recent = new Map<number, Resting>()
   let total = 0

@@ -6,13 +6,15 @@ import { describe, expect, it } from "vitest"
 import { sellingFunnel } from "../../../tests/support/sample"
 import type { Funnel, Step } from "./draft"
 import { stepById } from "./draft"
-import { nextStep, type Skipped, type Standing } from "./next-step"
+import { type FunnelStanding, nextStep, type Skipped } from "./next-step"
 import { type Outcome, offerOf } from "./step/list"
 
 const funnel = sellingFunnel()
 const [, checkout, further, second, welcome] = funnel.steps.map((s) => s.id) as [number, number, number, number, number]
 type Said = "accepted" | "declined"
-const standing = (s: { has?: number[]; state?: Record<number, string>; said?: [number, Said][] } = {}): Standing => ({
+const standing = (
+  s: { has?: number[]; state?: Record<number, string>; said?: [number, Said][] } = {},
+): FunnelStanding => ({
   has: (offer) => s.has?.includes(offer) ?? false,
   availability: (offer) => (s.state?.[offer] ?? "open") as "open",
   said: new Map(s.said ?? []),
@@ -27,7 +29,7 @@ const skip = (step: number, as: Said, why: Skipped["why"]): Skipped => ({ step, 
 
 describe("the decision table", () => {
   // Offers: 1 the course, 2 Koji (further), 3 the clinic (second chance).
-  const table: [string, number, Outcome, Standing, number, Skipped[], Funnel?][] = [
+  const table: [string, number, Outcome, FunnelStanding, number, Skipped[], Funnel?][] = [
     ["after buying, the further offer", checkout, "bought", standing(), further, []],
     ["whoever accepts is let in", further, "accepted", standing(), welcome, []],
     ["whoever declines meets the second chance", further, "declined", standing(), second, []],

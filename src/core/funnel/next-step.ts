@@ -4,7 +4,7 @@ import type { Availability } from "../offer/offer"
 import { type Funnel, type Step, stepById, streamTo } from "./draft"
 import { type Outcome, offerOf, soldAt, stepKinds } from "./step/list"
 
-export type Standing = {
+export type FunnelStanding = {
   /** Whether everything that an offer gives is theirs already. */
   has(offer: number): boolean
   /** Whether an offer can be had now; "removed" where it is no longer there. */
@@ -26,7 +26,7 @@ export type Next = { readonly step: Step | null; readonly skipped: readonly Skip
  * it, it is sold out, over or gone; and as they answered, where they answered it, here or at another step with the same
  * offer. Every way ends: no step is passed twice, and one that goes round leads to the welcome page.
  */
-export function nextStep(funnel: Funnel, from: number, outcome: Outcome, standing: Standing): Next {
+export function nextStep(funnel: Funnel, from: number, outcome: Outcome, standing: FunnelStanding): Next {
   const skipped: Skipped[] = []
   const passed = new Set<number>([from])
   let step = streamTo(funnel, from, outcome)
@@ -45,7 +45,7 @@ export function nextStep(funnel: Funnel, from: number, outcome: Outcome, standin
 }
 
 /** Why a further offer is not made, and how the way goes on; null where it is made. */
-export function skipOf(funnel: Funnel, step: Step, standing: Standing): Skipped | null {
+export function skipOf(funnel: Funnel, step: Step, standing: FunnelStanding): Skipped | null {
   const answered = standing.said.get(step.id)
   if (answered) return { step: step.id, as: answered, why: "answered" }
   const { offer, skipAs } = soldAt(step) ?? { offer: null, skipAs: "accepted" }

@@ -3,7 +3,7 @@
 
 import { describe, expect, it } from "vitest"
 import { sampleOffer, sampleOffers, sellingFunnel } from "../../../tests/support/sample"
-import { type Rule, sayFindings } from "../finding"
+import { type FindingRule, sayFindings } from "../finding"
 import type { SellingContext } from "../offer/finding"
 import type { Offer } from "../offer/offer"
 import type { Terms } from "../offer/terms"
@@ -95,7 +95,7 @@ describe("a funnel that sells", () => {
     expect(check(base)).toEqual([])
   })
 
-  const cases: [string, Rule, Funnel, SellingContext?][] = [
+  const cases: [string, FindingRule, Funnel, SellingContext?][] = [
     ["an offer that gives nothing", "offer-gives-nothing", base, withOffer(1, { gifts: [] })],
     [
       "a course sold that is a draft",

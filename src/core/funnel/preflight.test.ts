@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest"
 import { sampleCourse, sampleFunnel } from "../../../tests/support/sample"
-import { type Rule, sayFindings } from "../finding"
+import { type FindingRule, sayFindings } from "../finding"
 import type { Block, Page } from "../page/document"
 import { words } from "../words/en"
 import type { Funnel } from "./draft"
@@ -39,7 +39,7 @@ describe("preflight", () => {
     expect(preflight(base, fine)).toEqual([])
   })
 
-  const cases: [string, Rule, Funnel, typeof fine?][] = [
+  const cases: [string, FindingRule, Funnel, typeof fine?][] = [
     ["an outcome leads nowhere", "outcome-leads-nowhere", withStream("inbox", null)],
     [
       "an outcome leads to a step that is gone",
@@ -125,7 +125,7 @@ describe("preflight", () => {
         { id: "x", kind: "video", media: null, says: "" },
         { id: "x", kind: "button", says: " ", leads: null },
       ] as Block[]
-    ).map((b): [string, Rule, Funnel] => [
+    ).map((b): [string, FindingRule, Funnel] => [
       `a ${b.kind} that is still to be made`,
       "words-to-write",
       withPage("inbox", (p) => ({ ...p, blocks: [...p.blocks, b] })),

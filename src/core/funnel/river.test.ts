@@ -2,8 +2,8 @@ import fc from "fast-check"
 import { describe, expect, it } from "vitest"
 import { sampleFunnel } from "../../../tests/support/sample"
 import { crossings, rankAndLane } from "./lanes"
-import { type Box, boundsOf, type Drawing, layoutRiver, overlap, stepNode } from "./layout"
-import { type Flow, outlineOf, type Resting, type River, riverOf } from "./river"
+import { type Box, boxOf, type Drawing, layoutRiver, overlap, stepNode } from "./layout"
+import { outlineOf, type Resting, type River, type RiverFlow, riverOf } from "./river"
 
 const funnel = sampleFunnel()
 const [optin, inbox, welcome, learning] = funnel.steps.map((s) => s.id) as [number, number, number, number]
@@ -12,9 +12,9 @@ const flow = (
   from: number,
   outcome: string,
   n: number,
-  via: Flow["via"] = from ? "page" : "source",
+  via: RiverFlow["via"] = from ? "page" : "source",
   source = "letter",
-): Flow => ({ step, from, outcome, via, source, n, money: 0 })
+): RiverFlow => ({ step, from, outcome, via, source, n, money: 0 })
 
 const resting = (...at: [number, number][]) =>
   new Map(at.map(([step, n]): [number, Resting] => [step, { n, money: 0 }]))
@@ -170,7 +170,7 @@ describe("layoutRiver", () => {
         for (const r of d.ribbons) expect(r.d).not.toMatch(/NaN|Infinity/)
         // Nothing that is drawn runs out of the drawing: streams, drains, basins, threads.
         for (const { d: path } of [...d.ribbons, ...d.drains, ...d.threads]) {
-          const b = boundsOf(path)
+          const b = boxOf(path)
           expect(b.x + b.w).toBeLessThanOrEqual(d.width)
           expect(b.y + b.h).toBeLessThanOrEqual(d.height)
         }

@@ -8,7 +8,7 @@ import { type Funnel, type Step, stepById, streamTo } from "./draft"
 import { hasOutcomes, type Outcome, outcomes, stepKinds } from "./step/list"
 
 /** How many journeys came to a step in one way, as the rollup keeps it. */
-export type Flow = {
+export type RiverFlow = {
   readonly step: number
   /** 0 where they came from outside. */
   readonly from: number
@@ -88,7 +88,7 @@ const mostAffiliates = 6
  */
 export function riverOf(
   funnel: Funnel,
-  flows: readonly Flow[],
+  flows: readonly RiverFlow[],
   here: ReadonlyMap<number, Resting>,
   begun: ReadonlyMap<number, number>,
   ways: readonly Way[] = [],
@@ -106,7 +106,7 @@ export function riverOf(
     return {
       id: step.id,
       name: step.name,
-      label: labelOf(funnel, step),
+      label: sourceLabel(funnel, step),
       in: total,
       on,
       here: stays,
@@ -137,7 +137,7 @@ export function riverOf(
  */
 export function moneyRiverOf(
   funnel: Funnel,
-  flows: readonly Flow[],
+  flows: readonly RiverFlow[],
   recent: ReadonlyMap<number, Resting>,
   rest: ReadonlyMap<number, Resting>,
 ): River {
@@ -153,7 +153,7 @@ export function moneyRiverOf(
     return {
       id: step.id,
       name: step.name,
-      label: labelOf(funnel, step),
+      label: sourceLabel(funnel, step),
       in: on + resting,
       on,
       here,
@@ -175,7 +175,7 @@ function leadingTo(funnel: Funnel, steps: ReadonlySet<number>): ReadonlySet<numb
 }
 
 /** What kind of step it is, in a word: an upsell is a downsell for those who have just turned another one down. */
-export function labelOf(funnel: Pick<Funnel, "steps" | "streams">, step: Step): string {
+export function sourceLabel(funnel: Pick<Funnel, "steps" | "streams">, step: Step): string {
   const kind = stepKinds[step.kind]
   const second = funnel.streams.some(
     (s) => s.to === step.id && s.outcome === kind.sells?.turned && stepById(funnel, s.from)?.kind === step.kind,
@@ -188,7 +188,7 @@ function sum(flows: readonly { n: number }[]): number {
 }
 
 /** Those who came by themselves and those who came by links of affiliates, each the largest first and the small ones together. */
-function sourcesOf(flows: readonly Flow[]): RiverStep["sources"] {
+function sourcesOf(flows: readonly RiverFlow[]): RiverStep["sources"] {
   const by = new Map<string, number>()
   for (const f of flows) by.set(f.source, (by.get(f.source) ?? 0) + f.n)
   const all = [...by].map(([source, n]) => ({ code: codeOfSource(source), name: source, n }))
@@ -209,7 +209,7 @@ function largest(of: readonly Named[], most: number, rest: string): Named[] {
 }
 
 /** Every wired stream, with nobody in it where nobody came, and every stream that was wired once and carried somebody. */
-function streamsOf(funnel: Funnel, flows: readonly Flow[]): RiverStream[] {
+function streamsOf(funnel: Funnel, flows: readonly RiverFlow[]): RiverStream[] {
   const by = new Map<string, RiverStream>()
   const add = (s: RiverStream) => {
     const key = `${s.from}>${s.to}>${s.outcome}>${s.via}`

@@ -2,7 +2,7 @@
 import type { Minor } from "../offer/money"
 import { amountAt, chargeAt, chargeCount, type Plan } from "../offer/plan"
 
-export type Running = {
+export type RunningPlan = {
   readonly plan: Plan
   /** The charge that comes next. */
   readonly next: number
@@ -25,7 +25,7 @@ export type ComingMonth = {
  * Charges of the given months and the ones that follow, `count` of them from `first` (YYYY-MM) on. A charge that was due
  * before counts in the first month. All plans have one currency.
  */
-export function comingByMonth(running: readonly Running[], first: string, count = 12): ComingMonth[] {
+export function comingByMonth(running: readonly RunningPlan[], first: string, count = 12): ComingMonth[] {
   const months = Array.from({ length: count }, (_, i) => monthAfter(first, i))
   const sums = new Map(months.map((m) => [m, { instalments: 0, subscriptions: 0 }]))
   const last = months.at(-1)!
@@ -40,7 +40,7 @@ export function comingByMonth(running: readonly Running[], first: string, count 
 }
 
 /** The charges from the next on, each with its month. By months and years the anchor day moves within its month, never out. */
-function* monthsOf({ plan, next, month }: Running): Generator<{ month: string; n: number }> {
+function* monthsOf({ plan, next, month }: RunningPlan): Generator<{ month: string; n: number }> {
   const count = chargeCount(plan) ?? Number.POSITIVE_INFINITY
   const { unit, count: every } = plan.recurring!.every
   for (let n = next; n < count; n++)

@@ -16,10 +16,10 @@ export const accounts = {
 
 export type Account = keyof typeof accounts
 
-export type Line = { readonly account: Account; readonly amount: Minor }
+export type JournalLine = { readonly account: Account; readonly amount: Minor }
 
 /** Money came in by card, less what the processor kept of it. */
-export function paymentLines(paid: Taxed, fee: Minor = 0): Line[] {
+export function paymentLines(paid: Taxed, fee: Minor = 0): JournalLine[] {
   return balanced([
     { account: "cards", amount: paid.gross - fee },
     { account: "fees", amount: fee },
@@ -32,7 +32,7 @@ export function paymentLines(paid: Taxed, fee: Minor = 0): Line[] {
  * Money went back: this much of a payment, after what was given back of it before. Net and tax go back in the payment's
  * own proportion, so that giving back everything in parts gives back exactly its tax.
  */
-export function refundLines(paid: Taxed, before: Minor, amount: Minor): Line[] {
+export function refundLines(paid: Taxed, before: Minor, amount: Minor): JournalLine[] {
   const taxBack = (back: Minor) => shares(back, [paid.net, paid.tax])[1]!
   const tax = taxBack(before + amount) - taxBack(before)
   return balanced([
@@ -43,14 +43,14 @@ export function refundLines(paid: Taxed, before: Minor, amount: Minor): Line[] {
 }
 
 /** Somebody who recommended has earned this; below zero, it was taken back. */
-export function commissionLines(amount: Minor): Line[] {
+export function commissionLines(amount: Minor): JournalLine[] {
   return balanced([
     { account: "commission", amount },
     { account: "affiliates", amount: -amount },
   ])
 }
 
-function balanced(lines: Line[]): Line[] {
+function balanced(lines: JournalLine[]): JournalLine[] {
   const sum = lines.reduce((total, l) => total + l.amount, 0)
   if (sum !== 0) throw new Error(`an entry that is off by ${sum}`)
   return lines.filter((l) => l.amount !== 0)

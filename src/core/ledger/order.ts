@@ -36,6 +36,6 @@ export function afterEvent(state: OrderState, event: OrderEvent): OrderState | n
 export const holdsPiece = "state IN ('open', 'confirming', 'paid')"
 
 /** A state in words; an order that was given back in part says so. */
-export function stateWords(state: OrderState, refunded: number): string {
+export function orderStateWords(state: OrderState, refunded: number): string {
   return state === "paid" && refunded > 0 ? "paid, partly refunded" : orderStates[state]
 }

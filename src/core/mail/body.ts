@@ -1,7 +1,7 @@
 // What stands in the rich text of an e-mail besides words: its links, its pictures, and what it refers to.
 import { unescapeHtml } from "../html"
 import { type Ref, refTo } from "../reference"
-import { aboutOf, chipsIn } from "./chip"
+import { chipAbout, chipsIn } from "./chip"
 
 /** The addresses in a body, in reading order: link n of a mail is the n-th of these, from 1. */
 export function linksOf(body: string): string[] {
@@ -40,7 +40,7 @@ export function refsOfBody(body: string): Ref[] {
   return [
     ...picturesOf(body).flatMap((p) => refTo("media", p.media, "shows it")),
     ...chipsIn(body).flatMap((word) => {
-      const about = aboutOf(word)
+      const about = chipAbout(word)
       return about ? refTo(about.kind, about.id, "speaks of it") : []
     }),
   ]

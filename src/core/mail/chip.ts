@@ -27,7 +27,7 @@ export function isChipWord(word: string | undefined): word is ChipWord {
 }
 
 /** What a chip is about, by its number; null where it has none. */
-export function aboutOf(word: string): { readonly kind: "field" | "offer" | "webinar"; readonly id: number } | null {
+export function chipAbout(word: string): { readonly kind: "field" | "offer" | "webinar"; readonly id: number } | null {
   const found = numbered.exec(word)
   const of = { field: "field", deal: "webinar", replay: "webinar" } as const
   return found && { kind: of[found[1] as keyof typeof of] ?? "offer", id: Number(found[2]) }
@@ -40,16 +40,16 @@ export const momentOf = (word: string): string | null => moment.exec(word)?.[1] 
 export type ChipValues = Readonly<Record<string, string>>
 
 /** What a chip is called in plain text that only the machine reads: a name of ours, or its word. */
-export const labelOf = (word: ChipWord): string => words.chip[word as ChipName] ?? word
+export const chipLabel = (word: ChipWord): string => words.chip[word as ChipName] ?? word
 
 /** A chip for plain text: ‹first name, else friend›. */
-export const plainChip = (word: ChipWord, otherwise: string) => labelChip(labelOf(word), otherwise)
+export const plainChip = (word: ChipWord, otherwise: string) => labelChip(chipLabel(word), otherwise)
 
 /** The same by what it is called. */
 export const labelChip = (label: string, otherwise: string) => `‹${label}, else ${otherwise}›`
 
 /** A chip for rich text. */
-export function richChip(word: ChipWord, otherwise: string, label: string = labelOf(word)): string {
+export function richChip(word: ChipWord, otherwise: string, label: string = chipLabel(word)): string {
   return `<span data-word="${word}" data-else="${escapeHtml(otherwise)}">${escapeHtml(label)}</span>`
 }
 

@@ -6,11 +6,11 @@ import { linksOf } from "./body"
 import {
   type ChipValues,
   type ChipWord,
+  chipLabel,
   fillPlain,
   fillRich,
   isChipWord,
   labelChip,
-  labelOf,
   plainChips,
   richChips,
 } from "./chip"
@@ -135,7 +135,7 @@ function makeTemplate(letter: Letter): Template {
 }
 
 /** The same in plain text; its chips become chips of plain text, so that both are filled alike: named by what they stand for. */
-function textOf(html: string, name = (word: ChipWord, _label: string): string => labelOf(word)): string {
+function textOf(html: string, name = (word: ChipWord, _label: string): string => chipLabel(word)): string {
   const plain = html.replace(richChips, (_, attributes: string, word: string, label: string) => {
     const otherwise = unescapeHtml(/\bdata-else="([^"]*)"/.exec(attributes)?.[1] ?? "")
     return isChipWord(word) ? escapeHtml(labelChip(name(word, unescapeHtml(label)), otherwise.replace(/[›]/g, ""))) : ""
@@ -159,7 +159,7 @@ function withWords(plain: string, body: string): string {
   const called = new Map([...body.matchAll(richChips)].map((m) => [calledIn(unescapeHtml(m[3]!)), m[2]!]))
   return plain.replace(plainChips, (whole, typed: string, otherwise: string | undefined) => {
     const word = called.get(calledIn(typed))
-    return isChipWord(word) ? labelChip(labelOf(word), otherwise ?? "") : whole
+    return isChipWord(word) ? labelChip(chipLabel(word), otherwise ?? "") : whole
   })
 }
 

@@ -1,13 +1,13 @@
 // What an SMTP server's answer means for the message, and when to try again.
 
-export type Verdict = "again" | "rejected"
+export type DeliveryVerdict = "again" | "rejected"
 
 /**
  * Permanent replies (RFC 5321 4.2.1: 5yz) end the matter for this receiver; everything else is worth another try:
  * transient replies (4yz), and no reply at all. 5.7.x after authentication trouble (530, 535, 538) is about us and
  * not about the receiver, so it is tried again.
  */
-export function verdict(reply: number | undefined): Verdict {
+export function verdict(reply: number | undefined): DeliveryVerdict {
   if (reply === undefined || reply < 500 || reply > 599) return "again"
   return [530, 534, 535, 538].includes(reply) ? "again" : "rejected"
 }

@@ -2,18 +2,18 @@
 // generic cell rate algorithm (ITU-T I.371): two of one kind are an interval apart.
 import fc from "fast-check"
 import { describe, expect, it } from "vitest"
-import { mostSlowed, type Pace, rateOf, slowedAfter, turnsOf, unpaced, type Waiting } from "./pace"
+import { mostSlowed, type Pace, type PaceWaiting, rateOf, slowedAfter, turnsOf, unpaced } from "./pace"
 
 const now = 1_000_000
 const horizon = 1_500
-const mail = (id: number, more: Partial<Waiting> = {}): Waiting => ({
+const mail = (id: number, more: Partial<PaceWaiting> = {}): PaceWaiting => ({
   id,
   domain: "post.example",
   asked: false,
   paced: false,
   ...more,
 })
-const many = (n: number, more: Partial<Waiting> = {}) => Array.from({ length: n }, (_, i) => mail(i, more))
+const many = (n: number, more: Partial<PaceWaiting> = {}) => Array.from({ length: n }, (_, i) => mail(i, more))
 
 describe("turns", () => {
   it("are at once where nothing is set", () => {

@@ -2,7 +2,7 @@
 // is too much. Each has a turn; a turn is a moment, and the next is one interval later (the generic cell rate algorithm of ITU-T
 // I.371 without a tolerance). All instants are ms of real time.
 
-export type Rates = {
+export type PaceRates = {
   /** E-mails a second to everybody and to one domain; null: as fast as they go. */
   readonly all: number | null
   readonly domain: number | null
@@ -26,15 +26,15 @@ const recoveryMs = 10_000
 /** And doubled again when it has taken everything for this long. */
 const patience = 60_000
 
-export type Answer = "taken" | "later"
+export type ServerAnswer = "taken" | "later"
 
 /** How often a receiver is halved after what it answered; `changed`: when that last changed. */
-export function slowedAfter(slowed: number, changed: number, answer: Answer, now: number): number {
+export function slowedAfter(slowed: number, changed: number, answer: ServerAnswer, now: number): number {
   if (answer === "later") return slowed === 0 || now - changed >= recoveryMs ? Math.min(slowed + 1, mostSlowed) : slowed
   return slowed > 0 && now - changed >= patience ? slowed - 1 : slowed
 }
 
-export type Waiting = {
+export type PaceWaiting = {
   readonly id: number
   readonly domain: string
   /** Somebody waits for it: it goes at once, and the others wait for it. */
@@ -56,9 +56,9 @@ export type Turns = {
  * Nobody is given a turn beyond `horizon` ms: they are put off, one interval apart, so that they needn't be looked at before.
  */
 export function turnsOf(
-  mails: readonly Waiting[],
+  mails: readonly PaceWaiting[],
   paces: ReadonlyMap<string, Pace>,
-  rates: Rates,
+  rates: PaceRates,
   now: number,
   horizon: number,
 ): Turns {

@@ -3,7 +3,7 @@
 import fc from "fast-check"
 import moment from "moment-timezone"
 import { describe, expect, it } from "vitest"
-import { decide, decideAll, noSendingRules, type SendingRules } from "./sending-rules"
+import { decideAll, decideSending, noSendingRules, type SendingRules } from "./sending-rules"
 
 const hour = 3_600_000
 const day = 24 * hour
@@ -34,12 +34,12 @@ describe("what goes when", () => {
   it("goes at an allowed hour of an allowed day, and what is held says an instant at which it could go", () => {
     fc.assert(
       fc.property(rules, now, fc.constantFrom(...zones), (m, at, zone) => {
-        const d = decide(m, at, at, zone, [])
+        const d = decideSending(m, at, at, zone, [])
         if (d.does === "send") expect(allowed(m, at, zone)).toBe(true)
         else {
           expect(allowed(m, at, zone)).toBe(false)
           expect(d.does === "hold" && allowed(m, d.until, zone)).toBe(true)
-          expect(d.does === "hold" && decide(m, at, d.until, zone, [])).toEqual({ does: "send" })
+          expect(d.does === "hold" && decideSending(m, at, d.until, zone, [])).toEqual({ does: "send" })
         }
       }),
       { seed: 30, numRuns: 2000 },
@@ -59,7 +59,7 @@ describe("what goes when", () => {
           for (let turn = 0; turn < 2000 && waiting.length; turn++) {
             waiting.sort((a, b) => a.due - b.due || a.id - b.id)
             const next = waiting[0]!
-            const d = decide(m, begin, next.due, zone, sent)
+            const d = decideSending(m, begin, next.due, zone, sent)
             if (d.does === "hold") {
               expect(d.until).toBeGreaterThan(next.due)
               next.due = d.until
@@ -87,14 +87,14 @@ describe("what goes when", () => {
   it("says what held it: night in Lima, then two a day were reached", () => {
     const m: SendingRules = { ...noSendingRules, hours: { from: 450, until: 1380 }, perDay: 2 }
     const at = Date.parse("2026-11-25T04:10:00Z") // 23:10 on Tuesday in Lima
-    expect(decide(m, at, at, "America/Lima", [])).toEqual({
+    expect(decideSending(m, at, at, "America/Lima", [])).toEqual({
       does: "hold",
       until: Date.parse("2026-11-25T12:30:00Z"),
       holds: [{ from: at, until: Date.parse("2026-11-25T12:30:00Z"), why: "night" }],
     })
     const noon = Date.parse("2026-11-25T17:00:00Z")
     const two = [noon - hour, noon - 2 * hour]
-    expect(decide(m, noon, noon, "America/Lima", two)).toMatchObject({
+    expect(decideSending(m, noon, noon, "America/Lima", two)).toMatchObject({
       does: "hold",
       until: Date.parse("2026-11-26T12:30:00Z"),
       holds: [{ why: "day-full" }, { why: "night" }],
@@ -104,9 +104,9 @@ describe("what goes when", () => {
   it("leaves out what waits too long, and nothing else", () => {
     const m: SendingRules = { ...noSendingRules, weekdays: [1], lateAfter: 24 }
     const tuesday = Date.UTC(2026, 10, 24, 9)
-    expect(decide(m, tuesday, tuesday, "UTC", []).does).toBe("leave-out")
-    expect(decide({ ...m, lateAfter: 24 * 7 }, tuesday, tuesday, "UTC", []).does).toBe("hold")
-    expect(decide({ ...noSendingRules, lateAfter: 1 }, tuesday - day, tuesday, "UTC", []).does).toBe("leave-out")
+    expect(decideSending(m, tuesday, tuesday, "UTC", []).does).toBe("leave-out")
+    expect(decideSending({ ...m, lateAfter: 24 * 7 }, tuesday, tuesday, "UTC", []).does).toBe("hold")
+    expect(decideSending({ ...noSendingRules, lateAfter: 1 }, tuesday - day, tuesday, "UTC", []).does).toBe("leave-out")
   })
 
   it("lets those go first that go first, and the older before the younger", () => {

@@ -34,16 +34,16 @@ export const noSendingRules: SendingRules = {
 
 /** Which goes first when several want to go: an e-mail that was asked for follows none of them. */
 export const ranks = ["first", "usual", "last"] as const
-export type Rank = (typeof ranks)[number]
+export type LetterRank = (typeof ranks)[number]
 /** How what is written follows the sending rules: what was asked for doesn't. */
-export type Goes = "asked" | Rank
+export type Goes = "asked" | LetterRank
 
 export type HeldFor = "night" | "weekday" | "day-full" | "week-full"
 
 /** A span in which it could not be sent, and why; instants in ms. */
 export type Hold = { readonly from: number; readonly until: number; readonly why: HeldFor }
 
-export type Decision =
+export type SendDecision =
   | { readonly does: "send" }
   | { readonly does: "hold"; readonly until: number; readonly holds: readonly Hold[] }
   | { readonly does: "leave-out"; readonly holds: readonly Hold[] }
@@ -99,7 +99,13 @@ function hindered(
  * @param zone IANA zone of the reader
  * @param sent when they got what counts, ms: the last eight days are enough
  */
-export function decide(m: SendingRules, wanted: number, now: number, zone: string, sent: readonly number[]): Decision {
+export function decideSending(
+  m: SendingRules,
+  wanted: number,
+  now: number,
+  zone: string,
+  sent: readonly number[],
+): SendDecision {
   const holds: Hold[] = []
   let t = at(now, zone)
   // A week that is full empties within eight days, and every week has a day and an hour that are allowed.
@@ -116,23 +122,23 @@ export function decide(m: SendingRules, wanted: number, now: number, zone: strin
   return holds.length ? { does: "hold", until: t.epochMilliseconds, holds } : { does: "send" }
 }
 
-export type Waiting = { readonly id: number; readonly rank: Rank; readonly wanted: number }
+export type WaitingLetter = { readonly id: number; readonly rank: LetterRank; readonly wanted: number }
 
 /** What becomes of several that want to go to one person at once: one after the other, those first that go first. */
 export function decideAll(
   m: SendingRules,
-  waiting: readonly Waiting[],
+  waiting: readonly WaitingLetter[],
   now: number,
   zone: string,
   sent: readonly number[],
-): ReadonlyMap<number, Decision> {
+): ReadonlyMap<number, SendDecision> {
   const order = [...waiting].sort(
     (a, b) => ranks.indexOf(a.rank) - ranks.indexOf(b.rank) || a.wanted - b.wanted || a.id - b.id,
   )
   const gone = [...sent]
   return new Map(
     order.map((w) => {
-      const decision = decide(m, w.wanted, now, zone, gone)
+      const decision = decideSending(m, w.wanted, now, zone, gone)
       if (decision.does === "send") gone.push(now)
       return [w.id, decision]
     }),

@@ -1,11 +1,11 @@
 // A field as a form asks for it, with what was typed before.
 
 import { type Html, html } from "../html"
-import { type Asked, isChosen, longestValue } from "../person/field"
+import { type AskedField, isChosen, longestValue } from "../person/field"
 import { words } from "../words/en"
 
 /** Label and control; its name in the form is `field-` and its number. */
-export function askHtml(f: Asked, typed: string): Html {
+export function askHtml(f: AskedField, typed: string): Html {
   const id = `field-${f.id}`
   const named = html`id="${id}" name="${id}"${f.required ? " required" : ""}`
   const label = html`<label for="${id}" dir="auto">${f.label}</label>`

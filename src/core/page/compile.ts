@@ -1,7 +1,7 @@
 // A finished page: static HTML, and between it typed slots for what only the moment knows.
 
 import { escapeHtml, type Html, html } from "../html"
-import type { Asked, Field } from "../person/field"
+import type { AskedField, Field } from "../person/field"
 import { askHtml } from "./ask"
 import type { OfferCard } from "./selling"
 import type { Part, Piece, Slot } from "./writer"
@@ -25,7 +25,7 @@ export type CompiledPage = {
   /** Whether its form is taken from pages of other sites, too. Releases from before had no choice, and aren't. */
   readonly foreign?: boolean
   /** The fields that its form asks for, as they were when it was published. */
-  readonly asks?: readonly Asked[]
+  readonly asks?: readonly AskedField[]
 }
 
 export type Picture = { readonly url: string; readonly width: number; readonly height: number }

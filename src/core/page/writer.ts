@@ -1,6 +1,6 @@
 // What a page is written into: finished HTML, and between it what only the moment knows.
 import type { Html } from "../html"
-import type { Asked } from "../person/field"
+import type { AskedField } from "../person/field"
 
 /** What is filled in when the page is answered. All are empty on a first look. */
 export type Slot = "error" | "email" | "name"
@@ -23,7 +23,7 @@ export type LessonPart = {
 }
 
 /** A field that a form asks for. It shows again what was typed. */
-export type AskPiece = { readonly ask: Asked }
+export type AskPiece = { readonly ask: AskedField }
 
 export type Piece = string | { readonly slot: Slot } | AskPiece | Part | LessonPart
 
@@ -37,7 +37,7 @@ export class Writer {
   slot(slot: Slot) {
     this.pieces.push({ slot })
   }
-  ask(ask: Asked) {
+  ask(ask: AskedField) {
     this.pieces.push({ ask })
   }
   part(part: Part | LessonPart) {

@@ -13,7 +13,7 @@ export type Field = {
 }
 
 /** A field as a form asks for it. */
-export type Asked = Field & { readonly required: boolean }
+export type AskedField = Field & { readonly required: boolean }
 
 export const longestValue = 500
 

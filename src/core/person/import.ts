@@ -111,7 +111,7 @@ function isCardNumber(digits: string): boolean {
   return sum % 10 === 0
 }
 
-export type Line = {
+export type ImportLine = {
   readonly address: Address
   readonly name: string
   readonly zone: string | null
@@ -120,10 +120,14 @@ export type Line = {
   readonly fields: readonly { readonly field: number; readonly value: string }[]
 }
 
-export type Refusal = "no-address" | "not-an-address" | "twice" | "erased" | "too-long" | "bad-answer"
+export type LineRefusal = "no-address" | "not-an-address" | "twice" | "erased" | "too-long" | "bad-answer"
 
 /** A line by what its columns are. */
-export function readLine(cells: readonly string[], as: readonly Role[], fields: readonly Field[] = []): Line | Refusal {
+export function readLine(
+  cells: readonly string[],
+  as: readonly Role[],
+  fields: readonly Field[] = [],
+): ImportLine | LineRefusal {
   const of = (role: Role) => cells[as.indexOf(role)]?.trim() ?? ""
   if (cells.some((c) => c.length > 10_000)) return "too-long"
   const typed = of("email")

@@ -1,6 +1,6 @@
 // A person as a card that address books read: vCard 4.0 (RFC 6350).
 
-export type Card = {
+export type ContactCard = {
   readonly uid: string
   readonly name: string
   readonly email: string
@@ -31,7 +31,7 @@ function folded(line: string): string {
   return [...lines, now].join("\r\n ")
 }
 
-export function vcard(c: Card): string {
+export function vcard(c: ContactCard): string {
   const rev = new Date(c.changed).toISOString().replace(/[-:]|\.\d+/g, "")
   return [
     "BEGIN:VCARD",

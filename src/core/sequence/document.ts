@@ -7,13 +7,13 @@ import { refsOfSegment, segmentSchema } from "../person/segment/segment"
 import { type Ref, refTo } from "../reference"
 import { allSteps, type Flow, type Steps } from "./flow"
 import type { SequenceMail } from "./mail"
-import { daysOf, mailOf, type SequenceStep, sequenceStepKinds, stepsSchema } from "./step/list"
+import { mailOf, type SequenceStep, sequenceStepKinds, stepsSchema, waitedDays } from "./step/list"
 
 /** What an e-mail of a sequence says. */
-export type Letter = Omit<SequenceMail, "afterDays" | "atMinute">
+export type SequenceLetter = Omit<SequenceMail, "afterDays" | "atMinute">
 
 /** One of which nothing is written yet. */
-export const emptyLetter: Omit<Letter, "id"> = {
+export const emptyLetter: Omit<SequenceLetter, "id"> = {
   subject: "",
   preview: "",
   body: "",
@@ -30,7 +30,7 @@ export type SequenceDocument = {
   readonly leaveLine: string
   readonly from: From
   readonly flow: Flow
-  readonly mails: readonly Letter[]
+  readonly mails: readonly SequenceLetter[]
   /** The courses that its e-mails speak of, as they were when it was put live. */
   readonly courses: readonly CourseCard[]
 }
@@ -89,12 +89,12 @@ export function stepsOfMails(mails: readonly Pick<SequenceMail, "id" | "afterDay
  * The e-mails in the order in which they are read, each with the days that are waited right before it (none: at once).
  * Those of both sides of a split follow one another.
  */
-export function mailsInOrder(steps: Steps, letters: readonly Letter[]): SequenceMail[] {
+export function mailsInOrder(steps: Steps, letters: readonly SequenceLetter[]): SequenceMail[] {
   const all = allSteps(steps)
   return all.flatMap((s, i) => {
     const mail = letters.find((m) => m.id === mailOf(s))
     if (!mail) return []
-    const before = all[i - 1] && daysOf(all[i - 1]!)
+    const before = all[i - 1] && waitedDays(all[i - 1]!)
     return [{ ...mail, ...(before ?? { afterDays: 0, atMinute: null }) }]
   })
 }
@@ -106,7 +106,7 @@ export function refsOfFlow(flow: Flow): Ref[] {
   ]
 }
 
-export const refsOfLetter = (m: Letter): Ref[] => [
+export const refsOfLetter = (m: SequenceLetter): Ref[] => [
   ...refsOfBody(m.body),
   ...refTo("lesson", m.lessonId, "leads to it"),
   ...refTo("step", m.stepId, "leads to it"),

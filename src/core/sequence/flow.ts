@@ -60,7 +60,7 @@ const map = (steps: Steps, change: (steps: Steps) => Steps): Steps =>
   change(steps.map((s) => sidesOf(s).reduce((t, { side, steps: inner }) => withSide(t, side, map(inner, change)), s)))
 
 /** Puts a step in. Null where the spot isn't there, or lies within the step itself. */
-export function insertStep(steps: Steps, spot: Spot, step: SequenceStep): Steps | null {
+export function insertFlowStep(steps: Steps, spot: Spot, step: SequenceStep): Steps | null {
   if ("after" in spot) {
     if (!allSteps(steps).some((s) => s.id === spot.after)) return null
     return map(steps, (list) => list.flatMap((s) => (s.id === spot.after ? [s, step] : [s])))
@@ -70,25 +70,25 @@ export function insertStep(steps: Steps, spot: Spot, step: SequenceStep): Steps 
   const split = allSteps(steps).find((s) => s.id === first)
   const inner = split && sidesOf(split).find((x) => x.side === side)
   if (!split || !inner) return null
-  return changeStep(steps, first, (s) => withSide(s, side, [step, ...inner.steps]))
+  return changeFlowStep(steps, first, (s) => withSide(s, side, [step, ...inner.steps]))
 }
 
-export function removeStep(steps: Steps, id: number): Steps {
+export function removeFlowStep(steps: Steps, id: number): Steps {
   return map(steps, (list) => list.filter((s) => s.id !== id))
 }
 
 /** Changes one step, wherever it is. */
-export function changeStep(steps: Steps, id: number, change: (s: SequenceStep) => SequenceStep): Steps {
+export function changeFlowStep(steps: Steps, id: number, change: (s: SequenceStep) => SequenceStep): Steps {
   return map(steps, (list) => list.map((s) => (s.id === id ? change(s) : s)))
 }
 
-export function moveStep(steps: Steps, id: number, spot: Spot): Steps | null {
+export function moveFlowStep(steps: Steps, id: number, spot: Spot): Steps | null {
   const step = allSteps(steps).find((s) => s.id === id)
   if (!step) return null
   const within = new Set(allSteps([step]).map((s) => s.id))
   const at = "after" in spot ? spot.after : spot.first
   if (at !== null && within.has(at)) return null
-  return insertStep(removeStep(steps, id), spot, step)
+  return insertFlowStep(removeFlowStep(steps, id), spot, step)
 }
 
 /** Where a step goes to when it is moved up or down by one among its neighbours; null at the edge. */

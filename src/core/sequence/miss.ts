@@ -4,7 +4,7 @@ import { type Flow, sendStepOf, stepAfter, stepInto, stepOf } from "./flow"
 import { isEnd, sidesOf } from "./step/list"
 
 /** One time that it began for somebody; instants in ms. */
-export type Run = {
+export type MissRun = {
   readonly begun: number
   readonly ended: number | null
   /** Why it ended, as it was put down. */
@@ -18,7 +18,7 @@ export type SequenceMiss = {
   readonly flow: Flow | null
   readonly mail: number
   /** In their order. */
-  readonly runs: readonly Run[]
+  readonly runs: readonly MissRun[]
   /** When it would have begun last and did not, and why. */
   readonly notBegun: { readonly at: number; readonly why: string } | null
   /** Since when they do without it or without all e-mails that nobody asked for; null: they don't. */

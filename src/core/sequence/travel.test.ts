@@ -4,9 +4,19 @@ import fc from "fast-check"
 import { describe, expect, it } from "vitest"
 import { everybody } from "../person/segment/segment"
 import { emptyLetter, mailsInOrder, stepsOfMails } from "./document"
-import { allSteps, copyOf, type Flow, freshId, insertStep, moveStep, removeStep, spotBeside, stepAfter } from "./flow"
+import {
+  allSteps,
+  copyOf,
+  type Flow,
+  freshId,
+  insertFlowStep,
+  moveFlowStep,
+  removeFlowStep,
+  spotBeside,
+  stepAfter,
+} from "./flow"
 import { mailOf, type SequenceStep } from "./step/list"
-import { type Place, travel } from "./travel"
+import { type FlowPlace, travel } from "./travel"
 
 const hour = 3_600_000
 const begin = Date.UTC(2026, 10, 24, 9)
@@ -52,7 +62,7 @@ function wayThrough(
 ): { mails: { mail: number; at: number }[]; met: number[]; end: number } {
   const mails: { mail: number; at: number }[] = []
   const met: number[] = []
-  let place: Place = { step: flow.steps[0]?.id ?? null, arrived: begin }
+  let place: FlowPlace = { step: flow.steps[0]?.id ?? null, arrived: begin }
   let now = begin
   let answer: boolean | undefined
   for (let turn = 0; turn < 2000; turn++) {
@@ -232,13 +242,13 @@ describe("changes to the steps", () => {
         const every = ids(steps)
         if (every.length < 2) return
         const [one, other] = [every[a % every.length]!, every[b % every.length]!]
-        const moved = moveStep(steps, one, { after: other })
+        const moved = moveFlowStep(steps, one, { after: other })
         if (moved) expect([...ids(moved)].sort()).toEqual([...every].sort())
         const spot = spotBeside(steps, one, up ? "up" : "down")
         if (!spot) return
-        const beside = moveStep(steps, one, spot)!
+        const beside = moveFlowStep(steps, one, spot)!
         expect([...ids(beside)].sort()).toEqual([...every].sort())
-        expect(moveStep(beside, one, spotBeside(beside, one, up ? "down" : "up")!)).toEqual(steps)
+        expect(moveFlowStep(beside, one, spotBeside(beside, one, up ? "down" : "up")!)).toEqual(steps)
       }),
       { seed: 13, numRuns: 1000 },
     )
@@ -252,10 +262,10 @@ describe("changes to the steps", () => {
         const one = every[a % (every.length || 1)]
         if (!one) return
         const copy = copyOf(one, freshId(steps), (m) => m + 1000)
-        const put = insertStep(steps, { after: one.id }, copy)!
+        const put = insertFlowStep(steps, { after: one.id }, copy)!
         expect(new Set(ids(put)).size).toBe(every.length + allSteps([one]).length)
-        expect(removeStep(put, copy.id)).toEqual(steps)
-        expect(moveStep(steps, one.id, { after: one.id })).toBeNull()
+        expect(removeFlowStep(put, copy.id)).toEqual(steps)
+        expect(moveFlowStep(steps, one.id, { after: one.id })).toBeNull()
       }),
       { seed: 14 },
     )

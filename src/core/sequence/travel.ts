@@ -3,37 +3,37 @@
 import type { Segment } from "../person/segment/segment"
 import { type Flow, stepAfter, stepInto, stepOf } from "./flow"
 import type { Moment } from "./moment"
-import type { At, Doing } from "./step/kind"
+import type { Doing, StepAt } from "./step/kind"
 import { mailOf, type SequenceStep, sequenceStepKinds } from "./step/list"
 
 /** Where somebody is: at a step since an instant (ms); no step: they have come to the end. */
-export type Place = { readonly step: number | null; readonly arrived: number }
+export type FlowPlace = { readonly step: number | null; readonly arrived: number }
 
 export type Halt =
   /** They get an e-mail at that instant, and go on behind it when it has gone; they are there, or at the wait before it. */
   | {
       readonly at: "mail"
-      readonly place: Place
+      readonly place: FlowPlace
       readonly mail: number
       readonly due: number
       /** From then on it is left out. */
       readonly notAfter?: number
     }
-  | { readonly at: "rest"; readonly place: Place; readonly until: number; readonly listens: boolean }
-  | { readonly at: "question"; readonly place: Place; readonly question: Segment }
-  | { readonly at: "moment"; readonly place: Place; readonly moment: Moment }
+  | { readonly at: "rest"; readonly place: FlowPlace; readonly until: number; readonly listens: boolean }
+  | { readonly at: "question"; readonly place: FlowPlace; readonly question: Segment }
+  | { readonly at: "moment"; readonly place: FlowPlace; readonly moment: Moment }
   /** To be done; they go on at `next`. */
-  | { readonly at: "doing"; readonly place: Place; readonly doing: Doing; readonly next: Place }
+  | { readonly at: "doing"; readonly place: FlowPlace; readonly doing: Doing; readonly next: FlowPlace }
   | { readonly at: "end" }
 
-export type Traveller = Pick<At, "now" | "zone" | "answer" | "moment">
+export type Traveller = Pick<StepAt, "now" | "zone" | "answer" | "moment">
 
 /**
  * Takes somebody on from their place until they wait, get an e-mail, or something must be asked or done. Instants in ms.
  * `answer` and `moment` are about the step they stand at; further on they are unknown again. Every call comes to a halt:
  * a sequence has no way back, so no step is met twice.
  */
-export function travel(flow: Flow, from: Place, who: Traveller): Halt {
+export function travel(flow: Flow, from: FlowPlace, who: Traveller): Halt {
   let place = from
   let known: Pick<Traveller, "answer" | "moment"> = who
   for (;;) {
@@ -45,7 +45,7 @@ export function travel(flow: Flow, from: Place, who: Traveller): Halt {
       now: who.now,
       zone: who.zone,
     })
-    const goTo = (next: SequenceStep | null): Place => ({ step: next?.id ?? null, arrived: who.now })
+    const goTo = (next: SequenceStep | null): FlowPlace => ({ step: next?.id ?? null, arrived: who.now })
     switch (turn.go) {
       case "end":
         return { at: "end" }

@@ -2,9 +2,9 @@
 // that RFC 5546 wants, and text that RFC 5545 escapes.
 import ICAL from "ical.js"
 import { describe, expect, it } from "vitest"
-import { type Entry, entryText } from "./entry"
+import { entryText, type WebinarEntry } from "./entry"
 
-const entry = (over: Partial<Entry> = {}): Entry => ({
+const entry = (over: Partial<WebinarEntry> = {}): WebinarEntry => ({
   uid: "seat-7@crock.example",
   sequence: 0,
   title: "Why brine goes cloudy",

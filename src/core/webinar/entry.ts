@@ -5,7 +5,7 @@ import ical, { ICalCalendarMethod, ICalEventStatus } from "ical-generator"
 import { Temporal } from "temporal-polyfill"
 import { tzlib_get_ical_block as zoneBlock } from "timezones-ical-library"
 
-export type Entry = {
+export type WebinarEntry = {
   /** Stays the same for this seat, whatever is changed about it. */
   readonly uid: string
   /** How often it was changed. */
@@ -26,7 +26,7 @@ export type Entry = {
 }
 
 /** A file to be put into a calendar (`publish`), or the message that asks for it or cancels it. */
-export function entryText(entry: Entry, method: "publish" | "request" | "cancel"): string {
+export function entryText(entry: WebinarEntry, method: "publish" | "request" | "cancel"): string {
   const calendar = ical({ prodId: "//Swift Heron//EN", method: ICalCalendarMethod[methods[method]] })
   const zone = agreeing(entry.zone, [entry.start, entry.start + entry.minutes * 60_000]) ? entry.zone : "UTC"
   if (zone !== "UTC") calendar.timezone({ name: null, generator: () => blockOf(zone) })

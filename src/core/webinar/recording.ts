@@ -4,7 +4,7 @@
 import type { Webinar } from "./webinar"
 
 /** One date. Instants are ms since 1970, UTC. */
-export type Run = {
+export type RecordingRun = {
   readonly starts: number
   /** Null: a recording plays. */
   readonly live: { readonly begun: number | null } | null
@@ -21,7 +21,7 @@ export type Playing =
   | { readonly phase: "over" }
 
 /** @param seconds how long what plays is; one that is shorter than the webinar begins anew */
-export function playingAt(run: Run, seconds: number, now: number): Playing {
+export function playingAt(run: RecordingRun, seconds: number, now: number): Playing {
   if (now >= run.over) return { phase: "over" }
   const began = beganAt(run)
   if (began === null) return now < run.starts ? { phase: "before", inMs: run.starts - now } : { phase: "waiting" }
@@ -31,7 +31,7 @@ export function playingAt(run: Run, seconds: number, now: number): Playing {
 }
 
 /** When it began, or will; null: nobody knows yet. */
-export const beganAt = (run: Run): number | null => (run.live ? run.live.begun : run.starts)
+export const beganAt = (run: RecordingRun): number | null => (run.live ? run.live.begun : run.starts)
 
 /** The same of a date as it is kept: what has no recording is live. */
 export function playingOn(

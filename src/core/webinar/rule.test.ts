@@ -4,15 +4,15 @@ import fc from "fast-check"
 import moment from "moment-timezone"
 import rrule from "rrule"
 import { describe, expect, it } from "vitest"
-import { daysOf, instantAt, type Rule, startsOf } from "./rule"
+import { type DateRule, instantAt, ruleDays, startsOf } from "./rule"
 
 const { RRule, rrulestr } = rrule
 
 const byDay = ["", "MO", "TU", "WE", "TH", "FR", "SA", "SU"]
 
 /** Content lines of RFC 5545: DTSTART, RRULE and, where days are left out, EXDATE; null for a rule that yields nothing. */
-function rruleOf(rule: Rule, zone: string): string[] | null {
-  const start = daysOf({ ...rule, except: [] }, rule.from, 1)[0]
+function rruleOf(rule: DateRule, zone: string): string[] | null {
+  const start = ruleDays({ ...rule, except: [] }, rule.from, 1)[0]
   if (!start) return null
   const local = (day: string) => `${day.replaceAll("-", "")}T${clock(rule.at)}00`
   const days = [...new Set(rule.on)].sort((a, b) => a - b)
@@ -31,10 +31,10 @@ function rruleOf(rule: Rule, zone: string): string[] | null {
 }
 
 /** The days that would be there, were they not left out. */
-function exceptions(rule: Rule): string[] {
+function exceptions(rule: DateRule): string[] {
   const all = { ...rule, except: [] }
   return rule.except
-    .flatMap(({ from, to }) => daysOf(all, from, 400).filter((d) => d <= to))
+    .flatMap(({ from, to }) => ruleDays(all, from, 400).filter((d) => d <= to))
     .filter((d, i, them) => them.indexOf(d) === i)
 }
 
@@ -42,7 +42,7 @@ const utc = (at: number) => new Date(at).toISOString().replace(/[-:]|\.\d+/g, ""
 const clock = (minute: number) => `${two(Math.floor(minute / 60))}${two(minute % 60)}`
 const two = (n: number) => String(n).padStart(2, "0")
 
-const weekly = (over: Partial<Rule> = {}): Rule => ({
+const weekly = (over: Partial<DateRule> = {}): DateRule => ({
   unit: "week",
   every: 1,
   on: [4],
@@ -97,23 +97,23 @@ describe("the days of a rule", () => {
     ["nothing", weekly({ from: "2027-01-01", until: "2027-01-06" }), []],
     ["all left out", weekly({ until: "2026-12-31", except: [{ from: "2026-01-01", to: "2027-12-31" }] }), []],
   ] as const)("%s", (_, rule, days) => {
-    expect(daysOf(rule as Rule, "1990-01-01", 4)).toEqual(days)
+    expect(ruleDays(rule as DateRule, "1990-01-01", 4)).toEqual(days)
   })
 
   it("are the same from the middle as from the beginning", () => {
     fc.assert(
       fc.property(rules(), fc.integer({ min: 0, max: 1400 }), (rule, ahead) => {
-        const all = daysOf(rule, rule.from, 3000)
+        const all = ruleDays(rule, rule.from, 3000)
         const after = moment.utc(rule.from).add(ahead, "days").format("YYYY-MM-DD")
-        expect(daysOf(rule, after, 10)).toEqual(all.filter((d) => d >= after).slice(0, 10))
+        expect(ruleDays(rule, after, 10)).toEqual(all.filter((d) => d >= after).slice(0, 10))
       }),
       { seed: 5, numRuns: 500 },
     )
   })
 
   it("are at most as many as are asked for, years on as well", () => {
-    expect(daysOf(weekly({ on: [1, 2, 3, 4, 5, 6, 7] }), "2026-12-03", 1000)).toHaveLength(1000)
-    expect(daysOf(weekly({ from: "2010-01-01" }), "2026-12-03", 2)).toEqual(["2026-12-03", "2026-12-10"])
+    expect(ruleDays(weekly({ on: [1, 2, 3, 4, 5, 6, 7] }), "2026-12-03", 1000)).toHaveLength(1000)
+    expect(ruleDays(weekly({ from: "2010-01-01" }), "2026-12-03", 2)).toEqual(["2026-12-03", "2026-12-10"])
   })
 })
 
@@ -132,7 +132,7 @@ function rules() {
       gaps: fc.array(fc.tuple(fc.integer({ min: 0, max: 900 }), fc.integer({ min: 0, max: 30 })), { maxLength: 3 }),
     })
     .map(
-      ({ start, length, gaps, ...r }): Rule => ({
+      ({ start, length, gaps, ...r }): DateRule => ({
         ...r,
         from: day(start),
         until: length === null ? null : day(start + length),
@@ -147,7 +147,7 @@ describe("a rule as RFC 5545 writes it", () => {
     fc.assert(
       fc.property(rules(), (rule) => {
         const lines = rruleOf({ ...rule, at: 720 }, "UTC")
-        const ours = daysOf(rule, rule.from, 40)
+        const ours = ruleDays(rule, rule.from, 40)
         if (!lines) {
           expect(ours).toEqual([])
           return

@@ -26,7 +26,7 @@ export const ruleSchema = v.object({
   except: v.pipe(v.array(v.object({ from: date, to: date })), v.maxLength(20)),
 })
 
-export type Rule = v.InferOutput<typeof ruleSchema>
+export type DateRule = v.InferOutput<typeof ruleSchema>
 
 /** How far a rule is followed at all, days from its first. */
 const horizon = 20 * 366
@@ -35,7 +35,7 @@ const horizon = 20 * 366
  * The days of a rule in their order, as ISO dates, from `after` on (inclusive), at most `most`. Weeks begin on Monday; every second
  * week or month is counted from the first day that fits. A rule that nothing fits yields nothing.
  */
-export function daysOf(rule: Rule, after: string, most: number): string[] {
+export function ruleDays(rule: DateRule, after: string, most: number): string[] {
   const found: string[] = []
   const first = firstDay(rule)
   if (!first) return found
@@ -61,10 +61,10 @@ export function daysOf(rule: Rule, after: string, most: number): string[] {
  *
  * @param zone IANA zone of the rule's time of day; an unknown one throws RangeError
  */
-export function startsOf(rule: Rule, zone: string, after: number, most: number): number[] {
+export function startsOf(rule: DateRule, zone: string, after: number, most: number): number[] {
   // A day of the zone may begin up to a day before or after that of UTC.
   const day = Temporal.Instant.fromEpochMilliseconds(after).toZonedDateTimeISO(zone).toPlainDate().toString()
-  return daysOf(rule, day, most + 1)
+  return ruleDays(rule, day, most + 1)
     .map((d) => instantAt(d, rule.at, zone))
     .filter((at) => at >= after)
     .slice(0, most)
@@ -82,7 +82,7 @@ type Day = Temporal.PlainDate
 const earlier = (a: Day, b: Day): Day => (Temporal.PlainDate.compare(a, b) <= 0 ? a : b)
 
 /** The first day that fits, also where it is left out; undefined: none does. */
-function firstDay(rule: Rule): Day | undefined {
+function firstDay(rule: DateRule): Day | undefined {
   const from = Temporal.PlainDate.from(rule.from)
   const until = rule.until === null ? null : Temporal.PlainDate.from(rule.until)
   for (let n = 0; n < 3; n++) {
@@ -94,12 +94,12 @@ function firstDay(rule: Rule): Day | undefined {
 }
 
 /** The first day of its week or month. */
-function spanStart(rule: Rule, day: Day): Day {
+function spanStart(rule: DateRule, day: Day): Day {
   return rule.unit === "week" ? day.subtract({ days: day.dayOfWeek - 1 }) : day.with({ day: 1 })
 }
 
 /** The rule's days in the week or month that begins on a day, in their order. */
-function daysIn(rule: Rule, start: Day): Day[] {
+function daysIn(rule: DateRule, start: Day): Day[] {
   const days = [...new Set(rule.on)].map((weekday) => {
     if (rule.unit === "week") return start.add({ days: weekday - 1 })
     const inFirst = start.add({ days: (weekday - start.dayOfWeek + 7) % 7 })
@@ -110,7 +110,7 @@ function daysIn(rule: Rule, start: Day): Day[] {
 }
 
 /** How many spans lie wholly before a day, so that a rule of years ago is not followed from its beginning. */
-function skipped(rule: Rule, begin: Day, after: string): number {
+function skipped(rule: DateRule, begin: Day, after: string): number {
   const { years, months, weeks } = begin.until(after, {
     largestUnit: rule.unit === "week" ? "weeks" : "months",
   })

@@ -1,9 +1,18 @@
 // A webinar's dates read aloud (common practice).
 import { expect, it } from "vitest"
-import type { Rule } from "./rule"
-import { anyTimeWords, ruleWords, whenWords } from "./words"
+import type { DateRule } from "./rule"
+import { anyTimeWords, dateRuleWords, webinarRuleWords } from "./words"
 
-const rule: Rule = { unit: "week", every: 1, on: [4], nth: 1, at: 1140, from: "2026-12-03", until: null, except: [] }
+const rule: DateRule = {
+  unit: "week",
+  every: 1,
+  on: [4],
+  nth: 1,
+  at: 1140,
+  from: "2026-12-03",
+  until: null,
+  except: [],
+}
 
 it.each([
   [{}, "every Thursday at 19:00, from 3 December 2026"],
@@ -17,7 +26,7 @@ it.each([
   ],
   [{ unit: "month" as const, every: 3 }, "on the first Thursday of every third month at 19:00, from 3 December 2026"],
 ])("%o", (over, says) => {
-  expect(ruleWords({ ...rule, ...over })).toBe(says)
+  expect(webinarRuleWords({ ...rule, ...over })).toBe(says)
 })
 
 it("says when one begins that begins whenever it suits", () => {
@@ -28,5 +37,5 @@ it("says when one begins that begins whenever it suits", () => {
   expect(anyTimeWords({ ...a, soon: false, times: [] })).toBe(
     "whenever it suits, between 08:00 and 22:00 where the visitor is",
   )
-  expect(whenWords({ kind: "dates", dates: [{ date: "2026-12-03", at: 1140 }] })).toBe("one date")
+  expect(dateRuleWords({ kind: "dates", dates: [{ date: "2026-12-03", at: 1140 }] })).toBe("one date")
 })

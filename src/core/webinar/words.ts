@@ -2,7 +2,7 @@
 
 import { locale } from "../words/locale"
 import type { AnyTime } from "./any-time"
-import type { Rule } from "./rule"
+import type { DateRule } from "./rule"
 import type { When } from "./webinar"
 
 const weekdays = ["", "Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"]
@@ -23,10 +23,10 @@ const counted = [
   "twelfth",
 ]
 
-export const clockWords = (minute: number) =>
+export const webinarClockWords = (minute: number) =>
   `${String(Math.floor(minute / 60)).padStart(2, "0")}:${String(minute % 60).padStart(2, "0")}`
 
-export function dayWords(date: string): string {
+export function ruleDayWords(date: string): string {
   return new Intl.DateTimeFormat(locale, { day: "numeric", month: "long", year: "numeric", timeZone: "UTC" }).format(
     Date.parse(`${date}T00:00:00Z`),
   )
@@ -36,7 +36,7 @@ const list = (them: readonly string[]) =>
   them.length < 2 ? (them[0] ?? "") : `${them.slice(0, -1).join(", ")} and ${them.at(-1)}`
 
 /** "every second Thursday at 19:00 from 3 December 2026 until 30 June 2027, not from 22 to 29 March 2027". */
-export function ruleWords(rule: Rule): string {
+export function webinarRuleWords(rule: DateRule): string {
   const days = [...new Set(rule.on)].sort((a, b) => a - b).map((d) => weekdays[d]!)
   const often =
     rule.unit === "week"
@@ -44,23 +44,23 @@ export function ruleWords(rule: Rule): string {
         ? `every ${list(days)}`
         : `every ${counted[rule.every]} week on ${list(days)}`
       : `on the ${ordinals[rule.nth]} ${list(days)} of every ${rule.every === 1 ? "month" : `${counted[rule.every]} month`}`
-  const until = rule.until === null ? "" : ` until ${dayWords(rule.until)}`
+  const until = rule.until === null ? "" : ` until ${ruleDayWords(rule.until)}`
   const except = rule.except.map((x) =>
-    x.from === x.to ? `on ${dayWords(x.from)}` : `from ${dayWords(x.from)} to ${dayWords(x.to)}`,
+    x.from === x.to ? `on ${ruleDayWords(x.from)}` : `from ${ruleDayWords(x.from)} to ${ruleDayWords(x.to)}`,
   )
-  return `${often} at ${clockWords(rule.at)}, from ${dayWords(rule.from)}${until}${except.length ? `, not ${list(except)}` : ""}`
+  return `${often} at ${webinarClockWords(rule.at)}, from ${ruleDayWords(rule.from)}${until}${except.length ? `, not ${list(except)}` : ""}`
 }
 
 /** "whenever it suits: within a quarter of an hour, or at 19:00; between 08:00 and 22:00 where the visitor is". */
 export function anyTimeWords(a: AnyTime): string {
-  const times = a.times.length ? `at ${list([...a.times].sort((x, y) => x - y).map(clockWords))}` : ""
+  const times = a.times.length ? `at ${list([...a.times].sort((x, y) => x - y).map(webinarClockWords))}` : ""
   const starts = [...(a.soon ? ["within a quarter of an hour"] : []), ...(times ? [times] : [])].join(", or ")
-  return `whenever it suits${starts ? `: ${starts}` : ""}, between ${clockWords(a.from)} and ${clockWords(a.to)} where the visitor is`
+  return `whenever it suits${starts ? `: ${starts}` : ""}, between ${webinarClockWords(a.from)} and ${webinarClockWords(a.to)} where the visitor is`
 }
 
 /** How a webinar comes about, in short. */
-export function whenWords(when: When): string {
-  if (when.kind === "rule") return ruleWords(when.rule)
+export function dateRuleWords(when: When): string {
+  if (when.kind === "rule") return webinarRuleWords(when.rule)
   if (when.kind === "any-time") return anyTimeWords(when.anyTime)
   return when.dates.length === 1 ? "one date" : `${when.dates.length} dates`
 }

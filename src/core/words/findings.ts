@@ -1,7 +1,7 @@
 // What preflight's findings say, by their rule: what a visitor would suffer, and the words of what mends it. Names in the data
 // are those that the marketer gave; `does`, `gap` and `waits` are words of a kind.
 
-export type Said = { readonly suffers: string; readonly says: string }
+export type SaidOfFinding = { readonly suffers: string; readonly says: string }
 
 type CourseNotReady =
   | { readonly why: "none" }
@@ -10,7 +10,7 @@ type CourseNotReady =
   | { readonly why: "sold-draft"; readonly course: string; readonly empty: boolean }
   | { readonly why: "lesson-draft"; readonly mail: string; readonly lesson: string }
 
-function courseNotReady(d: CourseNotReady): Said {
+function courseNotReady(d: CourseNotReady): SaidOfFinding {
   switch (d.why) {
     case "none":
       return { suffers: "People reach the learning area and find no course there.", says: "Choose a course" }
@@ -64,7 +64,7 @@ function webinarNotReady(
     | { why: "none"; step: string }
     | { why: "late-reminder"; sequence: string; webinar: string; step: string }
     | { why: WhyNotReady; webinar: string; step: string },
-): Said {
+): SaidOfFinding {
   switch (d.why) {
     case "none":
       return {
@@ -128,7 +128,7 @@ function webinarNotReady(
   }
 }
 
-function sequenceNotReady(d: SequenceNotReady): Said {
+function sequenceNotReady(d: SequenceNotReady): SaidOfFinding {
   switch (d.why) {
     case "empty":
       return {
@@ -361,4 +361,4 @@ export const findings = {
           suffers: `“${d.lesson}” is still a draft in “${d.course}”, so it was left out: nobody sees it, and no e-mail brings it.`,
           says: "Look at the lesson",
         },
-} satisfies Record<string, (d: never) => Said>
+} satisfies Record<string, (d: never) => SaidOfFinding>

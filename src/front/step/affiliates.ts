@@ -2,7 +2,7 @@
 
 import { recruitsFor } from "@/core/funnel/step/list"
 import { conditionsHtml } from "@/core/page/conditions"
-import { conditionsOf, programmeOf } from "@/server/programme/programme"
+import { programmeConditions, programmeOf } from "@/server/programme/programme"
 import { releaseById } from "@/server/releases"
 import type { LivePage } from "../live"
 import type { OwnParts } from "../part/list"
@@ -31,6 +31,6 @@ async function conditions(front: Front, page: LivePage): Promise<OwnParts> {
   const step = (await releaseById(db, page.release))?.funnel.steps.find((x) => x.id === page.step)
   const offer = step ? recruitsFor(step) : null
   const p = offer === null ? undefined : await programmeOf(db, offer)
-  const words = p?.conditionsVersion ? await conditionsOf(db, p.offer, p.conditionsVersion) : undefined
+  const words = p?.conditionsVersion ? await programmeConditions(db, p.offer, p.conditionsVersion) : undefined
   return { conditions: () => conditionsHtml(p?.conditionsVersion ?? 0, words?.words ?? "") }
 }

@@ -32,7 +32,7 @@ import { releaseById } from "@/server/releases"
 import type { Deal } from "@/server/webinar/until"
 import { learnerAt, opensAt } from "../buyer"
 import { withCoupon } from "../coupon"
-import type { Answer, Request } from "../exchange"
+import type { HttpAnswer, Request } from "../exchange"
 import type { LivePage } from "../live"
 import { commonHeaders } from "../policy"
 import { renderPage } from "../render-page"
@@ -65,7 +65,7 @@ async function showCheckout(
   page: LivePage,
   visitor: Visitor,
   wrong: { typed: Typed; says: string | null; once: string } | null,
-): Promise<Answer | undefined> {
+): Promise<HttpAnswer | undefined> {
   const { s } = front
   const release = await releaseById(s.db, page.release)
   const place = release && checkoutIn(release, page.page.path)
@@ -300,7 +300,7 @@ async function postCheckout(
   page: LivePage,
   visitor: Visitor,
   fields: Readonly<Record<string, string>>,
-): Promise<Answer | undefined> {
+): Promise<HttpAnswer | undefined> {
   const { s } = front
   const found = await checkoutOfForm(s, fields.release ?? "", page.page.path)
   if (!found) return undefined

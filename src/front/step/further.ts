@@ -13,7 +13,7 @@ import { costWords } from "@/server/offer/shown"
 import { actorOf, signedIn } from "@/server/person/session"
 import { releaseById } from "@/server/releases"
 import { admittedAt } from "../buyer"
-import type { Answer, Request } from "../exchange"
+import type { HttpAnswer, Request } from "../exchange"
 import type { LivePage } from "../live"
 import { renderPage } from "../render-page"
 import { type Front, isForged, redirect, type Visitor } from "../reply"
@@ -35,7 +35,7 @@ async function showFurther(
   page: LivePage,
   visitor: Visitor,
   step: Step,
-): Promise<Answer | undefined> {
+): Promise<HttpAnswer | undefined> {
   const { s } = front
   const who = await admittedAt(front, req)
   const order = await orderOfVisitor(s.db, page.funnel, visitor.id, signedIn(who)?.person ?? null)
@@ -52,7 +52,7 @@ async function toBeginning(front: Front, page: LivePage): Promise<string> {
   return release && first ? addressOf(release.funnel, first) : "/learn"
 }
 
-function furtherPage(front: Front, page: LivePage, offered: Offered, says: string | null, status: number): Answer {
+function furtherPage(front: Front, page: LivePage, offered: Offered, says: string | null, status: number): HttpAnswer {
   const { quote: q, order } = offered
   const amount = dueToday(q.lines[0]!.plan).gross
   return renderPage(front, page, status, {
@@ -78,7 +78,7 @@ async function postFurther(
   page: LivePage,
   visitor: Visitor,
   fields: Readonly<Record<string, string>>,
-): Promise<Answer | undefined> {
+): Promise<HttpAnswer | undefined> {
   const { s } = front
   const order = await orderByCode(s.db, fields.order ?? "")
   const who = await admittedAt(front, req)

@@ -3,7 +3,7 @@ import { fillPage } from "@/core/page/compile"
 import { parseAddress } from "@/core/person/address"
 import { words } from "@/core/words/en"
 import { joinFunnel, registerKnown } from "@/server/funnel/join"
-import type { Answer, Request } from "../exchange"
+import type { HttpAnswer, Request } from "../exchange"
 import type { LivePage } from "../live"
 import { commonHeaders } from "../policy"
 import { cameFrom, type Front, isForged, plainAnswer, redirect, type Visitor } from "../reply"
@@ -20,10 +20,10 @@ export async function postJoin(
   visitor: Visitor,
   fields: Readonly<Record<string, string>>,
   /** The page again, with what is wrong; not given: of its finished pieces. */
-  again?: (says: string) => Answer,
+  again?: (says: string) => HttpAnswer,
   /** Who takes a seat as somebody their device has proved to be; null: nobody is known. */
   person: number | null = null,
-): Promise<Answer | undefined> {
+): Promise<HttpAnswer | undefined> {
   // Another site may send its visitors' forms here only where the marketer said so.
   if (isForged(req) && !page?.page.foreign)
     return plainAnswer(front, 403, { title: words.join.foreign, paragraphs: [words.join.foreignText] })

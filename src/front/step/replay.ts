@@ -4,10 +4,10 @@ import { untilWords } from "@/core/webinar/until"
 import { replayOf } from "@/core/webinar/webinar"
 import { goOnFrom } from "@/server/funnel/webinar-ways"
 import { checkoutPathOf } from "@/server/offer/link"
-import { linkTo, noteOffer, roomOf } from "@/server/webinar/room"
+import { mediaLinkTo, noteOffer, roomOf } from "@/server/webinar/room"
 import { seatDeadlines } from "@/server/webinar/until"
 import { learnerAt } from "../buyer"
-import type { Answer, Request } from "../exchange"
+import type { HttpAnswer, Request } from "../exchange"
 import type { LivePage } from "../live"
 import { renderPage } from "../render-page"
 import { type Front, redirect } from "../reply"
@@ -29,7 +29,7 @@ export const replay: FrontStep = {
 }
 
 /** What somebody with a seat sees; or where they are led, once they press what it leads to or come too late. */
-async function replayFor(front: Front, req: Request, page: LivePage, seat: number): Promise<ReplayView | Answer> {
+async function replayFor(front: Front, req: Request, page: LivePage, seat: number): Promise<ReplayView | HttpAnswer> {
   const { s } = front
   const room = await roomOf(s, seat)
   if (!room) return { is: "unknown" }
@@ -49,16 +49,16 @@ async function replayFor(front: Front, req: Request, page: LivePage, seat: numbe
     const next = await goOnFrom(s, place, room.person, "clicked")
     return redirect(next ?? `/${(await checkoutPathOf(s.db, w.offer, room.id)) ?? ""}`)
   }
-  const plays = await linkTo(s, replayOf(w))
+  const plays = await mediaLinkTo(s, replayOf(w))
   if (!plays) return { is: "missing" }
   const offer = w.offer === null ? null : await seatOffer(front, seat, w.offer, `/${page.page.path}?offer=1`)
   return {
     is: "there",
     until,
     plays,
-    captions: (await linkTo(s, w.captions))?.url ?? null,
+    captions: (await mediaLinkTo(s, w.captions))?.url ?? null,
     chapters: w.chapters,
-    handout: await linkTo(s, w.handout),
+    handout: await mediaLinkTo(s, w.handout),
     offer:
       offer === null ? null : { html: offer, at: w.offerMinute * 60, part: Math.min(1, w.offerMinute / w.minutes) },
   }

@@ -1,12 +1,12 @@
 // How the page of a kind of step is answered, beyond its finished HTML.
 import type { Html } from "@/core/html"
-import type { Answer, Request } from "../exchange"
+import type { HttpAnswer, Request } from "../exchange"
 import type { LivePage } from "../live"
 import type { Front, Visitor } from "../reply"
 
 export type FrontStep = {
   /** A look at its page, where each is answered anew. */
-  look?(front: Front, req: Request, page: LivePage, visitor: Visitor): Promise<Answer | undefined>
+  look?(front: Front, req: Request, page: LivePage, visitor: Visitor): Promise<HttpAnswer | undefined>
   /** A line above its page for this visitor alone, as HTML; null: none. */
   strip?(front: Front, req: Request, page: LivePage): Html | null
   /** Its form, sent; at one without a form of its own, the form of a release from before. */
@@ -16,5 +16,5 @@ export type FrontStep = {
     page: LivePage,
     visitor: Visitor,
     fields: Readonly<Record<string, string>>,
-  ): Promise<Answer | undefined>
+  ): Promise<HttpAnswer | undefined>
 }

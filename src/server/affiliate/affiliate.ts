@@ -1,7 +1,7 @@
 // Affiliates: persons who recommend. How they come, are approved and end, and what is theirs alone: code, name, own rate.
 import * as v from "valibot"
 import { codeOf, isCode } from "@/core/affiliate/code"
-import { type Rate, rateSchema, runs } from "@/core/affiliate/programme"
+import { programmeRuns, type Rate, rateSchema } from "@/core/affiliate/programme"
 import { nameInMail, parseName } from "@/core/person/name"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
@@ -65,7 +65,7 @@ export const affiliatesToChoose = (db: Db) =>
     "SELECT id, code, public_name AS name FROM affiliate WHERE state = 'active' ORDER BY public_name LIMIT 500",
   )
 
-export type Coming = {
+export type ComingAffiliate = {
   readonly person: number
   readonly source: AffiliateSource
   readonly state: "invited" | "asked" | "active"
@@ -77,7 +77,10 @@ export type Coming = {
  * Makes somebody an affiliate, or takes them further on their way to be one; never back. Gives the affiliate. To be called
  * inside a transaction.
  */
-export async function makeAffiliate(tx: Db, c: Coming): Promise<{ readonly id: number; readonly fresh: boolean }> {
+export async function makeAffiliate(
+  tx: Db,
+  c: ComingAffiliate,
+): Promise<{ readonly id: number; readonly fresh: boolean }> {
   const at = new Date(c.at)
   const known = await tx.row<{ id: number; state: AffiliateState }>(
     "SELECT id, state FROM affiliate WHERE person_id = ? FOR UPDATE",
@@ -180,7 +183,7 @@ export async function joinProgramme(
   a: Agreeing,
 ): Promise<{ readonly affiliate: number; readonly state: AffiliateState } | { readonly refused: string }> {
   const p = await programmeOf(tx, a.offer)
-  if (!p || !runs(p, a.at)) return { refused: refusals.affiliate.programmeOff }
+  if (!p || !programmeRuns(p, a.at)) return { refused: refusals.affiliate.programmeOff }
   if (p.conditionsVersion !== a.version) return { refused: refusals.affiliate.conditionsChanged }
   const before = await affiliateOf(tx, a.person)
   // Who was invited to this programme, or is in it, is welcome; being in another one says nothing.
@@ -338,7 +341,7 @@ export async function setOwnRate(s: Context, id: number, offer: number, typed: u
   return done.affected ? ok : { refused: refusals.gone.thing }
 }
 
-export type Part = {
+export type Participation = {
   readonly offer: number
   readonly rate: Rate | null
   readonly agreedVersion: number
@@ -347,8 +350,8 @@ export type Part = {
   readonly waits: boolean
 }
 
-export async function partsOfAffiliate(db: Db, id: number): Promise<Part[]> {
-  const rows = await db.rows<Omit<Part, "rate" | "waits"> & { rate: string | null; waits: number }>(
+export async function partsOfAffiliate(db: Db, id: number): Promise<Participation[]> {
+  const rows = await db.rows<Omit<Participation, "rate" | "waits"> & { rate: string | null; waits: number }>(
     "SELECT offer_id AS offer, rate, agreed_version AS agreedVersion, agreed_at AS agreedAt, waits FROM affiliate_in WHERE affiliate_id = ? ORDER BY offer_id",
     [id],
   )

@@ -6,12 +6,12 @@ import { dayKey } from "../offer/shown"
 import { schoolZone } from "../school-view"
 import { affiliateRules } from "./rules"
 
-export type Waiting = { readonly words: string; readonly says: string; readonly href: string }
+export type WaitingAffiliates = { readonly words: string; readonly says: string; readonly href: string }
 
-export async function waitingOfAffiliates(db: Db, now: number): Promise<Waiting[]> {
+export async function waitingOfAffiliates(db: Db, now: number): Promise<WaitingAffiliates[]> {
   const count = async (sql: string, values: unknown[] = []) => (await db.row<{ n: number }>(sql, values))?.n ?? 0
   const w = words.affiliate.today
-  const list: Waiting[] = []
+  const list: WaitingAffiliates[] = []
   const asked = await count(
     "SELECT COUNT(*) AS n FROM affiliate a WHERE a.state = 'asked' OR (a.state = 'active' AND EXISTS (SELECT 1 FROM affiliate_in i WHERE i.affiliate_id = a.id AND i.waits = 1))",
   )

@@ -6,7 +6,7 @@ import { mayTry } from "../attempt"
 import type { Context } from "../context"
 import { admit } from "../course/admission"
 import type { Db } from "../db/pool"
-import { removeMedia, type Stored, storeMedia } from "../media/store"
+import { removeMedia, type StoredMedia, storeMedia } from "../media/store"
 import { origin } from "../origin"
 import { id, type Made, ok, refusal, type Saved } from "../saved"
 
@@ -150,7 +150,7 @@ export async function handInBonus(
   offer: number,
   name: string,
   body: Buffer | AsyncIterable<Uint8Array>,
-): Promise<Stored> {
+): Promise<StoredMedia> {
   const trouble = await bonusTrouble(s.db, affiliate, offer)
   if (trouble) return { refused: trouble }
   if (!(await mayTry(s.db, `bonus:${affiliate}`, { most: 20, windowMs: 3_600_000 })))

@@ -1,7 +1,7 @@
 // How affiliates come: by hand, by a list, by an invitation, by an effect, by a page of their own.
 import Papa from "papaparse"
 import * as v from "valibot"
-import { runs } from "@/core/affiliate/programme"
+import { programmeRuns } from "@/core/affiliate/programme"
 import { parseAddress } from "@/core/person/address"
 import { connectionOf } from "@/core/person/connection"
 import { parseName } from "@/core/person/name"
@@ -32,7 +32,7 @@ export const inviteOnWish: Listener = {
         source: "page",
         at: h.at,
       })
-    else if (runs(programme, h.at))
+    else if (programmeRuns(programme, h.at))
       await inviteAffiliate(tx, { person: h.person, programme, source: "effect", at: h.at })
   }),
 }
@@ -128,7 +128,7 @@ export const invitationPath = (s: Pick<Context, "config">, offer: number) =>
 export async function invitedTo(s: Context, key: string): Promise<ProgrammeSet | undefined> {
   const offer = verifyId(s.config.secret, "recommend", key)
   const p = offer === null ? undefined : await programmeOf(s.db, offer)
-  return p && runs(p, await s.clock.now()) ? p : undefined
+  return p && programmeRuns(p, await s.clock.now()) ? p : undefined
 }
 
 const asking = v.object({ email: v.string(), name: v.string(), website: v.optional(v.string(), "") })

@@ -51,7 +51,7 @@ export function earnedBy(
   })
 }
 
-export const readTerms = (json: string): LineTerms => v.parse(lineTerms, JSON.parse(json))
+export const saleTerms = (json: string): LineTerms => v.parse(lineTerms, JSON.parse(json))
 
 /**
  * Brings the commission of an order up to what was charged and given back: whatever is missing is written, once. To be
@@ -64,11 +64,11 @@ export async function settleOrder(tx: Db, order: number, at: number): Promise<vo
   )
   if (!sale?.affiliate_id) return
   await settleLines(tx, order, sale, at)
-  await sumUp(tx, sale.story)
+  await sumCommissionUp(tx, sale.story)
 }
 
 /** What became of a story that counts for somebody, for lists and reports: always summed up from the rows themselves. */
-export async function sumUp(tx: Db, story: number): Promise<void> {
+export async function sumCommissionUp(tx: Db, story: number): Promise<void> {
   await tx.write("DELETE FROM sale_sum WHERE order_id = ?", [story])
   await tx.write(
     `INSERT INTO sale_sum (order_id, currency, affiliate_id, at, sub, offer_id, net, back, commission)
@@ -89,7 +89,7 @@ async function settleLines(tx: Db, order: number, sale: SaleRow, at: number): Pr
       "SELECT l.id, l.plan, t.terms FROM order_line l LEFT JOIN sale_line t ON t.order_line_id = l.id WHERE l.order_id = ? ORDER BY l.id",
       [order],
     )
-  ).map((l) => ({ id: l.id, plan: readPlan(l.plan), terms: l.terms === null ? null : readTerms(l.terms) }))
+  ).map((l) => ({ id: l.id, plan: readPlan(l.plan), terms: l.terms === null ? null : saleTerms(l.terms) }))
   if (!lines.some((l) => l.terms)) return
   const charges = await tx.rows<ChargeRow>(
     `SELECT c.id, p.order_line_id AS plan_line, c.n, c.net, c.gross, c.fee, c.refunded, c.currency, c.settled_at FROM charge c

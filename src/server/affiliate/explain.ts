@@ -1,5 +1,5 @@
 // Why a sale counted for one affiliate and not for another: the sentence, the whole chain, and what was earned by it.
-import type { Rule, Verdict } from "@/core/affiliate/attribution"
+import type { AttributionRule, MentionVerdict } from "@/core/affiliate/attribution"
 import type { Rate } from "@/core/affiliate/programme"
 import { decisionText, ruleText, verdictText } from "@/core/affiliate/words"
 import type { Db } from "../db/pool"
@@ -20,7 +20,7 @@ export type Explained = {
     readonly kind: "link" | "coupon"
     readonly at: number
     readonly sub: string
-    readonly verdict: Verdict
+    readonly verdict: MentionVerdict
     readonly says: string
   }[]
   readonly earned: readonly {
@@ -78,7 +78,7 @@ export async function explainSale(db: Db, order: number): Promise<Explained | un
     ...earned.map((e) => e.affiliate_id),
     sale?.affiliate_id ?? 0,
   ])
-  const rule: Rule = decision?.rule ?? { days: 30, which: "last" }
+  const rule: AttributionRule = decision?.rule ?? { days: 30, which: "last" }
   return {
     affiliate: sale?.affiliate_id ?? null,
     name: sale?.affiliate_id ? names(sale.affiliate_id) : null,

@@ -1,7 +1,7 @@
 // Mentions: somebody came by an affiliate's link. Put down by the hundred, kept on the visitor's first-party id, and on the
 // person once they join or buy, so that they hold on another device and after the cookie is gone.
 import { randomBytes } from "node:crypto"
-import { countsOf, decide, longestChain, type Mention } from "@/core/affiliate/attribution"
+import { attribute, longestChain, type Mention, mentionCounts } from "@/core/affiliate/attribution"
 import type { Db } from "../db/pool"
 import { onceKey } from "../happen"
 import { affiliateRules } from "./rules"
@@ -81,13 +81,18 @@ export async function whoBrought(tx: Db, person: number, at: number): Promise<nu
   )
   const there = new Set(active.map((a) => a.id))
   const { mention } = await affiliateRules(tx)
-  return countsOf(decide(chain, mention, at, (a) => (there.has(a) ? null : "ended")))?.affiliate ?? null
+  return mentionCounts(attribute(chain, mention, at, (a) => (there.has(a) ? null : "ended")))?.affiliate ?? null
 }
 
 /** Affiliates as links name them: also by codes they had before. */
-export type Named = { readonly id: number; readonly code: string; readonly name: string; readonly shown: boolean }
+export type NamedAffiliate = {
+  readonly id: number
+  readonly code: string
+  readonly name: string
+  readonly shown: boolean
+}
 
-export async function activeByCode(db: Db): Promise<Map<string, Named>> {
+export async function activeByCode(db: Db): Promise<Map<string, NamedAffiliate>> {
   const rows = await db.rows<{ id: number; code: string; name: string; shown: number; given: string }>(
     `SELECT a.id, a.code, a.public_name AS name, a.shown, a.code AS given FROM affiliate a WHERE a.state = 'active'
      UNION ALL SELECT a.id, a.code, a.public_name, a.shown, b.code FROM code_before b JOIN affiliate a ON a.id = b.affiliate_id WHERE a.state = 'active'`,

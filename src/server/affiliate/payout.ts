@@ -6,7 +6,7 @@ import {
   type Obstacle,
   obstacle,
   type Payee,
-  type Split,
+  type PayoutSplit,
   type Sum,
   split,
   withTax,
@@ -75,7 +75,7 @@ async function sumsDue(db: Db, until: number): Promise<Sum[]> {
   }))
 }
 
-export type Preview = {
+export type PayoutPreview = {
   readonly until: number
   readonly pay: readonly (Sum & { readonly name: string; readonly iban: string })[]
   readonly not: readonly (Sum & { readonly name: string; readonly why: Obstacle })[]
@@ -90,7 +90,7 @@ export type Preview = {
 }
 
 /** What a payout of everything due before an instant would be. */
-export async function previewPayout(s: Pick<Context, "db">, until: number): Promise<Preview> {
+export async function previewPayout(s: Pick<Context, "db">, until: number): Promise<PayoutPreview> {
   const { least } = await affiliateRules(s.db)
   const sums = await sumsDue(s.db, until)
   const payees = await payeesOf(s.db, sums.length > 500 ? null : sums.map((x) => x.affiliate))
@@ -110,7 +110,7 @@ export async function previewPayout(s: Pick<Context, "db">, until: number): Prom
   }
 }
 
-const seenOf = (parts: Split) =>
+const seenOf = (parts: PayoutSplit) =>
   JSON.stringify([...new Map<string, number[]>(byCurrency(parts.pay))].sort(([a], [b]) => (a < b ? -1 : 1)))
 
 function byCurrency(pay: readonly Sum[]): Map<string, number[]> {

@@ -1,14 +1,20 @@
 // What an affiliate sees on their own page: what they have earned, what their links do day by day, and what they can use.
 import * as v from "valibot"
-import { linkTo, shortLink, subOf, type Via } from "@/core/affiliate/code"
-import { type Rate, runs } from "@/core/affiliate/programme"
+import { affiliateLink, shortLink, subOf, type Via } from "@/core/affiliate/code"
+import { programmeRuns, type Rate } from "@/core/affiliate/programme"
 import { kindsThat } from "@/core/funnel/step/list"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { checkoutPathOf } from "../offer/link"
 import { dayKey } from "../offer/shown"
-import { conditionsOf, listProgrammes, type Material, materialsOf, type ProgrammeSet } from "../programme/programme"
+import {
+  listProgrammes,
+  type Material,
+  materialsOf,
+  type ProgrammeSet,
+  programmeConditions,
+} from "../programme/programme"
 import { homeOf, pathOfStep, targetOf } from "../programme/target"
 import { type Made, refusal } from "../saved"
 import { schoolZone } from "../school-view"
@@ -17,7 +23,7 @@ import { type Affiliate, partsOfAffiliate } from "./affiliate"
 export type DayOf = { readonly day: string; readonly clicks: number; readonly joins: number; readonly sales: number }
 
 /** So many days back, each with what happened on it; in the zone of the school. */
-export async function daysOf(db: Db, affiliate: number, now: number, back = 30): Promise<DayOf[]> {
+export async function earnedDays(db: Db, affiliate: number, now: number, back = 30): Promise<DayOf[]> {
   const zone = await schoolZone(db)
   const from = new Date(now - back * 86_400_000)
   const days = new Map<string, { clicks: number; joins: number; sales: number }>()
@@ -45,7 +51,7 @@ export async function daysOf(db: Db, affiliate: number, now: number, back = 30):
   return [...days].map(([day, n]) => ({ day, ...n }))
 }
 
-export type Part = {
+export type PortalPart = {
   readonly programme: ProgrammeSet
   readonly rate: Rate | null
   /** Whether it runs now. */
@@ -62,7 +68,7 @@ export async function askedFor(db: Db, affiliate: number): Promise<string[]> {
 }
 
 /** The programmes that somebody takes part in, or was invited to. */
-export async function partsFor(db: Db, affiliate: number, now: number): Promise<Part[]> {
+export async function partsFor(db: Db, affiliate: number, now: number): Promise<PortalPart[]> {
   const all = new Map((await listProgrammes(db)).map((p) => [p.offer, p]))
   return (await partsOfAffiliate(db, affiliate)).flatMap((p) => {
     const programme = all.get(p.offer)
@@ -71,7 +77,7 @@ export async function partsFor(db: Db, affiliate: number, now: number): Promise<
       {
         programme,
         rate: p.rate,
-        runs: runs(programme, now),
+        runs: programmeRuns(programme, now),
         agreed: p.agreedVersion >= programme.conditionsVersion,
         agreedVersion: p.agreedVersion,
       },
@@ -82,11 +88,11 @@ export async function partsFor(db: Db, affiliate: number, now: number): Promise<
 /** Programmes that anybody may ask to join now, and this affiliate isn't in. */
 export async function openTo(db: Db, affiliate: number | null, now: number): Promise<ProgrammeSet[]> {
   const within = new Set(affiliate === null ? [] : (await partsOfAffiliate(db, affiliate)).map((p) => p.offer))
-  return (await listProgrammes(db)).filter((p) => runs(p, now) && !within.has(p.offer))
+  return (await listProgrammes(db)).filter((p) => programmeRuns(p, now) && !within.has(p.offer))
 }
 
 export async function wordsOfConditions(db: Db, p: ProgrammeSet): Promise<string> {
-  return p.conditionsVersion ? ((await conditionsOf(db, p.offer, p.conditionsVersion))?.words ?? "") : ""
+  return p.conditionsVersion ? ((await programmeConditions(db, p.offer, p.conditionsVersion))?.words ?? "") : ""
 }
 
 export type Ready = Material & {
@@ -113,16 +119,16 @@ export async function readyFor(s: Context, a: Pick<Affiliate, "code">, p: Progra
   for (const m of await materialsOf(s.db, p.offer)) {
     const path = (m.step === null ? null : await pathOfStep(s.db, m.step)) ?? home
     // Where nothing sells it just now, the short link finds its way once something does.
-    const link = path === null ? shortLink(s.config.origin, via) : linkTo(s.config.origin, path, via)
+    const link = path === null ? shortLink(s.config.origin, via) : affiliateLink(s.config.origin, path, via)
     list.push({ ...m, link, text: withLink(m.words, link) })
   }
   return list
 }
 
-export type Target = { readonly value: string; readonly says: string }
+export type PortalTarget = { readonly value: string; readonly says: string }
 
 /** Where a link can lead: to a page of a programme's funnel or any other that is live, or straight to a checkout. */
-export async function targetsFor(s: Context, parts: readonly Part[]): Promise<Target[]> {
+export async function targetsFor(s: Context, parts: readonly PortalPart[]): Promise<PortalTarget[]> {
   const pages = await s.db.rows<{ id: number; name: string; funnel: string; path: string }>(
     `SELECT t.id, t.name, f.name AS funnel, p.path FROM live_page p JOIN step t ON t.id = p.step_id AND t.kind IN (?) JOIN funnel f ON f.id = t.funnel_id ORDER BY f.name, t.position LIMIT 200`,
     [kindsThat((k) => k.entry)],
@@ -131,7 +137,7 @@ export async function targetsFor(s: Context, parts: readonly Part[]): Promise<Ta
   const mine = new Set<string | null>()
   for (const p of parts) if (p.runs) mine.add(await targetOf(s.db, p.programme))
   pages.sort((a, b) => Number(mine.has(b.path)) - Number(mine.has(a.path)))
-  const checkouts: Target[] = []
+  const checkouts: PortalTarget[] = []
   for (const p of parts)
     if (p.runs && (await checkoutPathOf(s.db, p.programme.offer)))
       checkouts.push({ value: `offer:${p.programme.offer}`, says: `Straight to the checkout of “${p.programme.name}”` })
@@ -194,7 +200,7 @@ export async function removeLink(s: Context, a: Affiliate, link: number): Promis
 }
 
 /** The links that an affiliate had made, the latest first. */
-export async function linksOf(s: Context, a: Affiliate, now: number): Promise<MadeLink[]> {
+export async function portalLinks(s: Context, a: Affiliate, now: number): Promise<MadeLink[]> {
   const rows = await s.db.rows<{
     id: number
     sub: string
@@ -216,7 +222,7 @@ export async function linksOf(s: Context, a: Affiliate, now: number): Promise<Ma
       id: r.id,
       sub: r.sub,
       leads: r.offer ? `the checkout of “${r.offer}”` : (r.step ?? "a page that was taken down"),
-      url: linkTo(s.config.origin, path ?? home ?? "", via),
+      url: affiliateLink(s.config.origin, path ?? home ?? "", via),
       short: shortLink(s.config.origin, via),
       live: path !== null,
     })
@@ -224,10 +230,10 @@ export async function linksOf(s: Context, a: Affiliate, now: number): Promise<Ma
   return list
 }
 
-export type Running = { readonly says: string; readonly until: Date | null; readonly at: Date | null }
+export type RunningProgramme = { readonly says: string; readonly until: Date | null; readonly at: Date | null }
 
 /** What is going on now that is worth telling: offers that end, webinars that come. */
-export async function runningNow(db: Db, now: number): Promise<Running[]> {
+export async function runningNow(db: Db, now: number): Promise<RunningProgramme[]> {
   const offers = await db.rows<{ id: number; name: string; until_at: Date | null }>(
     "SELECT o.id, o.public_name AS name, o.until_at FROM offer o JOIN programme p ON p.offer_id = o.id AND p.is_on = 1 WHERE o.hidden = 0 AND o.removed_at IS NULL AND (o.from_at IS NULL OR o.from_at <= ?) AND (o.until_at IS NULL OR o.until_at > ?) ORDER BY o.until_at IS NULL, o.until_at LIMIT 10",
     [new Date(now), new Date(now)],

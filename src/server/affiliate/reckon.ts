@@ -5,7 +5,7 @@ import type { LineTerms } from "@/core/affiliate/programme"
 import type { Plan } from "@/core/offer/plan"
 import { readPlan } from "@/core/offer/plan-document"
 import type { Database, Db } from "../db/pool"
-import { earnedBy, type LineAsAgreed, readTerms } from "./commission"
+import { earnedBy, type LineAsAgreed, saleTerms } from "./commission"
 
 export type Reckoned = {
   /** How many charges of sales that count for an affiliate. */
@@ -69,7 +69,7 @@ export async function reckonAll(db: Pick<Database, "snapshot">): Promise<Reckone
     const sums = new Map<string, { reckoned: number; written: number }>()
     const wrong: Reckoned["wrong"][number][] = []
     const plans = remembered(readPlan)
-    const terms = remembered(readTerms)
+    const terms = remembered(saleTerms)
     let charges = 0
     const last = (await tx.row<{ n: number | null }>("SELECT MAX(id) AS n FROM charge"))?.n ?? 0
     const read = (from: number) => {

@@ -1,6 +1,6 @@
 // What a lesson shows whoever could recommend an offer: their own link, words and pictures, or the way to get them.
 import { shortLink } from "@/core/affiliate/code"
-import { runs } from "@/core/affiliate/programme"
+import { programmeRuns } from "@/core/affiliate/programme"
 import { termsText } from "@/core/affiliate/words"
 import { allBlocks, type Page } from "@/core/page/document"
 import type { Context } from "../context"
@@ -33,7 +33,7 @@ export async function recommendingIn(
   for (const b of allBlocks(page.blocks)) {
     if (!("recommends" in b) || b.recommends === null) continue
     const p = await programmeOf(s.db, b.recommends)
-    if (!p || !runs(p, await s.clock.now())) continue
+    if (!p || !programmeRuns(p, await s.clock.now())) continue
     const a = person === null ? undefined : await affiliateOf(s.db, person)
     if (a?.state === "ended") continue
     const part = a && (await partsOfAffiliate(s.db, a.id)).find((x) => x.offer === p.offer)

@@ -1,6 +1,6 @@
 // What holds for every affiliate of the school.
 import * as v from "valibot"
-import type { Rule } from "@/core/affiliate/attribution"
+import type { AttributionRule } from "@/core/affiliate/attribution"
 import { readBic, readIban } from "@/core/affiliate/iban"
 import { ibanTroubles } from "@/core/affiliate/words"
 import { mostMoney } from "@/core/offer/money"
@@ -10,7 +10,7 @@ import type { Db } from "../db/pool"
 import { ok, refusal, type Saved } from "../saved"
 
 export type AffiliateRules = {
-  readonly mention: Rule
+  readonly mention: AttributionRule
   /** Whether somebody is asked before a mention is remembered on their device. */
   readonly consent: "not-needed" | "asked"
   /** Days from a payment to when its commission is due. */

@@ -3,8 +3,8 @@
 
 import { Temporal } from "temporal-polyfill"
 import * as v from "valibot"
-import { type Bar, countsOf, type Decision, decide, type Mention } from "@/core/affiliate/attribution"
-import { runs, termsFor } from "@/core/affiliate/programme"
+import { type Attribution, attribute, type Bar, type Mention, mentionCounts } from "@/core/affiliate/attribution"
+import { programmeRuns, termsFor } from "@/core/affiliate/programme"
 import { decisionText } from "@/core/affiliate/words"
 import { chargeCount } from "@/core/offer/plan"
 import { readPlan } from "@/core/offer/plan-document"
@@ -20,7 +20,7 @@ import { schoolZone } from "../school-view"
 import { type Listener, oneByOne } from "../tx-context"
 import { affiliateNames, readRate } from "./affiliate"
 import { giveBonuses } from "./bonus"
-import { reverseAll, settleOrder, sumUp } from "./commission"
+import { reverseAll, settleOrder, sumCommissionUp } from "./commission"
 import { attachMentions, chainOf } from "./mention"
 import { affiliateRules, oneAtATime } from "./rules"
 
@@ -80,8 +80,8 @@ export const countJoin: Listener = {
     const rules = await affiliateRules(tx)
     const who = await standingOf(tx, chain, [])
     const person = h.person
-    const wins = countsOf(
-      decide(chain, rules.mention, h.at, (a) => {
+    const wins = mentionCounts(
+      attribute(chain, rules.mention, h.at, (a) => {
         const standing = who.get(a)
         return standing?.person === person ? "own" : standing ? standing.bar : "ended"
       }),
@@ -146,18 +146,18 @@ async function decideSale(tx: Db, order: OrderRow, lines: readonly LineRow[], at
   if (!lines.some((l) => brings(l.plan))) return
   const offers = lines.map((l) => l.offer_id)
   const programmes = await programmesOf(tx, offers)
-  const running = new Map([...programmes].filter(([, p]) => runs(p, at)))
+  const running = new Map([...programmes].filter(([, p]) => programmeRuns(p, at)))
   const who = await standingOf(tx, chain, [...running.keys()])
   const own = await ownTo(tx, order, [...who.keys()])
   const rules = await affiliateRules(tx)
-  const decision = decide(chain, rules.mention, at, (a): Bar | null => {
+  const decision = attribute(chain, rules.mention, at, (a): Bar | null => {
     const standing = who.get(a)
     if (!standing || standing.bar) return "ended"
     if (own.has(a)) return "own"
     if (!running.size) return "programme-off"
     return standing.parts.size ? null : "not-in"
   })
-  const wins = countsOf(decision)
+  const wins = mentionCounts(decision)
   const second = wins ? await secondOf(tx, wins.affiliate, order) : null
   const place = wins ? await placeOf(tx, wins.affiliate, at) : 0
   const made = await tx.insert(
@@ -215,7 +215,7 @@ async function addToSale(tx: Db, story: number, lines: readonly LineRow[]): Prom
     sale.affiliate_id,
     sale.place,
     lines,
-    new Map([...programmes].filter(([, p]) => runs(p, at))),
+    new Map([...programmes].filter(([, p]) => programmeRuns(p, at))),
   )
 }
 
@@ -304,7 +304,7 @@ async function ownTo(tx: Db, order: OrderRow, affiliates: readonly number[]): Pr
   return own
 }
 
-export const readDecision = (json: string): Decision => JSON.parse(json) as Decision
+export const readDecision = (json: string): Attribution => JSON.parse(json) as Attribution
 
 const moving = v.object({
   order: id,
@@ -374,7 +374,7 @@ export async function moveSale(s: Context, typed: unknown): Promise<Saved> {
       words: `${m.affiliate === null ? "nobody" : names(m.affiliate)}: ${m.why}`,
     })
     if (m.affiliate === null) {
-      await sumUp(tx, m.order)
+      await sumCommissionUp(tx, m.order)
       return ok
     }
     for (const o of orders) {

@@ -1,13 +1,13 @@
 // What an affiliate has earned, as it stands: pending, due, in a payout, paid.
-import { type Standing, standing } from "@/core/affiliate/commission"
+import { type AffiliateStanding, standing } from "@/core/affiliate/commission"
 import type { Db } from "../db/pool"
 
 /** By currency. */
-export async function standingOf(
+export async function affiliateStanding(
   db: Db,
   affiliate: number,
   now: number,
-): Promise<(Standing & { readonly currency: string })[]> {
+): Promise<(AffiliateStanding & { readonly currency: string })[]> {
   const rows = await db.rows<{ currency: string; amount: number; pending: number; state: string | null }>(
     `SELECT c.currency, SUM(c.amount) AS amount, p.id IS NULL AND c.due_at > ? AS pending, p.state FROM commission c
      LEFT JOIN payout_line x ON x.commission_id = c.id LEFT JOIN payout p ON p.id = x.payout_id

@@ -18,7 +18,7 @@ export type Works = {
 
 /** Days that are looked back, and days after an e-mail in which a purchase counts for it. */
 export const lookedBack = 30
-export const boughtWithin = 7
+export const boughtAfterBroadcast = 7
 const day = 86_400_000
 
 /** A sequence or broadcast as a key; a letter of a sequence that is gone counts for nothing. */
@@ -49,7 +49,7 @@ export async function whatWorks(db: Db, at: number): Promise<Works[]> {
        FROM orders o JOIN mail m ON m.person_id = o.person_id AND m.state = 'sent' AND m.sent_at <= o.paid_at AND m.sent_at > o.paid_at - INTERVAL ? DAY AND m.sent_at >= ?
          LEFT JOIN sequence_mail x ON x.id = m.sequence_mail_id
        WHERE o.paid_at >= ? AND o.state IN ('paid', 'refunded') AND o.gross > 0 AND (m.broadcast_id IS NOT NULL OR x.id IS NOT NULL) GROUP BY 1`,
-      [boughtWithin, since, since],
+      [boughtAfterBroadcast, since, since],
     ),
   ])
   const numbers = new Map(sent.map((r) => [r.of, r]))

@@ -53,7 +53,7 @@ export async function setDone(
   })
 }
 /** A part of a course is begun or done, once. */
-export async function part(
+export async function completePart(
   tx: Db,
   kind: "module-done" | "course-begun" | "course-done",
   id: number,
@@ -84,8 +84,9 @@ export const completeParts: Listener = {
     const done = new Set(rows.map((r) => r.lesson_id))
     const planned = lessons.map((l) => ({ ...l, required: Boolean(l.required) }))
     const module = planned.filter((l) => l.module_id === own.module_id)
-    if (own.module_id !== null && isComplete(module, done)) await part(tx, "module-done", own.module_id, person, h.at)
-    if (isComplete(planned, done)) await part(tx, "course-done", own.course_id, person, h.at)
+    if (own.module_id !== null && isComplete(module, done))
+      await completePart(tx, "module-done", own.module_id, person, h.at)
+    if (isComplete(planned, done)) await completePart(tx, "course-done", own.course_id, person, h.at)
   }),
 }
 /** What a device did before its mailbox had proved itself is its person's from now on. */

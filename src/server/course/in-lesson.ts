@@ -5,7 +5,7 @@ import { happen, onceKey } from "../happen"
 import { type Admitted, admittedAs } from "../person/session"
 import { markHere } from "./away"
 import type { LessonRow } from "./course"
-import { part, setDone } from "./done"
+import { completePart, setDone } from "./done"
 import { courseFor, lessonSeenAs, myCourse, type OpenLesson, openForLearner } from "./learn"
 
 /** A lesson that is open to them; nobody signed in sees free previews and what is open to all. */
@@ -22,13 +22,13 @@ export async function openLesson(
   const { row } = open
   // What they look at as a free preview alone is not yet a way through the course.
   if (who && course.mine) {
-    await markOpened(s, who, row)
+    await markLessonOpened(s, who, row)
     if (open.doneBy === "opened" && !course.done.has(lesson)) await setDone(s, who, asked, true)
   }
   return open
 }
 /** The first look at a lesson happens once; of a device that is only let into what it has just taken, once for that. */
-export async function markOpened(s: Context, who: Admitted, lesson: LessonRow): Promise<void> {
+export async function markLessonOpened(s: Context, who: Admitted, lesson: LessonRow): Promise<void> {
   const { scope } = who
   const person = admittedAs(who)
   const once = scope === null ? `opened:${person}:${lesson.id}` : `opened:order:${scope}:${lesson.id}`
@@ -62,7 +62,7 @@ export async function markOpened(s: Context, who: Admitted, lesson: LessonRow): 
       words: lesson.title,
       ...(scope === null ? {} : { data: { orders: scope } }),
     })
-    if (scope === null) await part(tx, "course-begun", lesson.course_id, person, at)
+    if (scope === null) await completePart(tx, "course-begun", lesson.course_id, person, at)
   })
 }
 /** Marks a lesson as done, or not, by a press; false where it isn't open to them, or is done by something else. */

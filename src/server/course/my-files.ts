@@ -5,7 +5,7 @@ import { lessonPage } from "@/core/page/lesson"
 import type { Context } from "../context"
 import { type Admitted, admittedAs } from "../person/session"
 import type { LessonRow } from "./course"
-import { markOpened } from "./in-lesson"
+import { markLessonOpened } from "./in-lesson"
 import type { LearnCourse, OpenLesson } from "./learn"
 import { mediaOf } from "./lesson-page"
 
@@ -33,7 +33,7 @@ export async function openFiles(s: Context, who: Admitted | null, course: LearnC
   for (const lesson of open) {
     const row = rows.find((r) => r.id === lesson.id)
     if (!row) continue
-    if (who && course.mine) await markOpened(s, who, row)
+    if (who && course.mine) await markLessonOpened(s, who, row)
     const page = lessonPage(row)
     found.push({ lesson, page, media: await mediaOf(s.db, page) })
   }

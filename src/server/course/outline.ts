@@ -75,7 +75,10 @@ export async function readOutline(db: Db, course: number): Promise<Outline> {
 }
 
 /** How long a course is and what is in it, counted from its lessons. */
-export async function lengthOf(db: Db, course: number): Promise<{ minutes: number; videos: number; files: number }> {
+export async function lessonLength(
+  db: Db,
+  course: number,
+): Promise<{ minutes: number; videos: number; files: number }> {
   const row = await db.row<{ minutes: number | null; videos: number; files: number }>(
     `SELECT SUM(l.takes) AS minutes, (SELECT COUNT(*) FROM reference r JOIN lesson x ON x.id = r.from_lesson_id WHERE x.course_id = ? AND x.state = 'live' AND r.say = 'plays it') AS videos,
        (SELECT COUNT(*) FROM reference r JOIN lesson x ON x.id = r.from_lesson_id WHERE x.course_id = ? AND x.state = 'live' AND r.say = 'gives it') AS files

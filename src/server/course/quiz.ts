@@ -1,6 +1,14 @@
 // Trying a quiz: what is asked of a learner, how a try is marked and kept, and what passing it does.
 import * as v from "valibot"
-import { type Answers, asked, type Marked, mark, type Question, type Quiz, shuffled } from "@/core/course/quiz"
+import {
+  askedQuestion,
+  type Marked,
+  mark,
+  type Quiz,
+  type QuizAnswers,
+  type QuizQuestion,
+  shuffled,
+} from "@/core/course/quiz"
 import { allBlocks } from "@/core/page/document"
 import { lessonPage } from "@/core/page/lesson"
 import { refusals } from "@/core/words/refusals"
@@ -56,7 +64,7 @@ export async function askQuizzes(db: Db, row: LessonRow, who: Learner | null): P
     const seed = (person ?? 0) * 1009 + mine.length
     return {
       block: q.id,
-      questions: order(asked(q), q.shuffle, seed).map((x) => askedOf(x, q.shuffle, seed)),
+      questions: order(askedQuestion(q), q.shuffle, seed).map((x) => askedOf(x, q.shuffle, seed)),
       passMark: q.passMark,
       triesLeft: q.tries === 0 ? null : Math.max(0, q.tries - mine.length),
       last: last ? { points: last.points, of: last.of_points, passed: mine.some((t) => t.passed) } : null,
@@ -67,7 +75,7 @@ export async function askQuizzes(db: Db, row: LessonRow, who: Learner | null): P
 const order = <T>(all: readonly T[], shuffle: boolean, seed: number): T[] =>
   shuffle ? shuffled(all.length, seed).map((i) => all[i]!) : [...all]
 
-function askedOf(q: Question, shuffle: boolean, seed: number): AskedQuestion {
+function askedOf(q: QuizQuestion, shuffle: boolean, seed: number): AskedQuestion {
   if (q.kind !== "choice") return { id: q.id, asks: q.asks, kind: q.kind }
   const options = q.options.map((o, n) => ({ n, says: o.says })).filter((o) => o.says.trim())
   return {
@@ -116,8 +124,8 @@ export async function tryQuiz(
   const kept = who?.scope === null && course.mine
   // Where tries are counted, nobody tries out what is right on the side.
   if (!kept && quiz.tries) return { refused: refusals.course.signInToTry }
-  const marked = mark(quiz, read.output as Answers)
-  const explains = Object.fromEntries(asked(quiz).map((q) => [q.id, q.explains]))
+  const marked = mark(quiz, read.output as QuizAnswers)
+  const explains = Object.fromEntries(askedQuestion(quiz).map((q) => [q.id, q.explains]))
   if (!kept) return { marked, explains, triesLeft: null, kept: false }
   const now = await s.clock.now()
   const done = await s.db.transaction(async (tx): Promise<{ n: number } | Refused> => {

@@ -5,7 +5,7 @@ import type { Actor } from "@/core/person/actor"
 import { newTxContext, type TxContext, type Wiring } from "../tx-context"
 import type { New, Table } from "./row"
 
-export type Written = { readonly affected: number; readonly id: number }
+export type WriteResult = { readonly affected: number; readonly id: number }
 
 /** What comes of a key that is there already: the row is left out, or what is written behind it in SQL. */
 export type OrElse = "ignore" | `ON DUPLICATE KEY UPDATE ${string}`
@@ -15,11 +15,11 @@ export type Db = {
   readonly context: TxContext
   rows<T>(sql: string, values?: unknown[]): Promise<T[]>
   row<T>(sql: string, values?: unknown[]): Promise<T | undefined>
-  write(sql: string, values?: unknown[]): Promise<Written>
+  write(sql: string, values?: unknown[]): Promise<WriteResult>
   /** Writes new rows, one or many of the same columns; of none nothing is written. */
-  insert<T extends Table>(table: T, rows: New<T> | readonly New<T>[], or?: OrElse): Promise<Written>
+  insert<T extends Table>(table: T, rows: New<T> | readonly New<T>[], or?: OrElse): Promise<WriteResult>
   /** Sets columns of the row that has a number. */
-  update<T extends Table>(table: T, id: number, set: Partial<New<T>>): Promise<Written>
+  update<T extends Table>(table: T, id: number, set: Partial<New<T>>): Promise<WriteResult>
   /**
    * Runs the work in one transaction; a deadlock is tried again, so the work must do nothing outside the database. One that
    * takes longer than `most` ms is taken back; what writes to the journal may not take longer than longestTransaction.

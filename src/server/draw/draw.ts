@@ -4,7 +4,7 @@ import { mkdir, readFile, rename, rm, writeFile } from "node:fs/promises"
 import { join } from "node:path"
 import { Piscina } from "piscina"
 import type { Config } from "../config"
-import type { Drawing, Drawings } from "./thread"
+import type { DrawingKind, Drawings } from "./thread"
 
 /** Too much waits, in all or of one person: a moment later there is place again. */
 export class TooBusy extends Error {}
@@ -30,7 +30,7 @@ const threads = () =>
  *
  * @param who whose it is, so that one person doesn't keep the others waiting; null: the school's own
  */
-export async function draw<K extends Drawing>(
+export async function draw<K extends DrawingKind>(
   who: string | null,
   kind: K,
   input: Parameters<Drawings[K]>[0],

@@ -38,8 +38,8 @@ export const drawings = {
 } as const
 
 export type Drawings = typeof drawings
-export type Drawing = keyof Drawings
+export type DrawingKind = keyof Drawings
 
-export default function draw<K extends Drawing>(work: { kind: K; input: Parameters<Drawings[K]>[0] }) {
+export default function draw<K extends DrawingKind>(work: { kind: K; input: Parameters<Drawings[K]>[0] }) {
   return drawings[work.kind](work.input as never)
 }

@@ -7,7 +7,7 @@ import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { gone, ok, type Refused, type Saved } from "../saved"
 import { loadFunnel } from "./load"
-import { type Stored, storeFunnel } from "./store"
+import { type StoredFunnel, storeFunnel } from "./store"
 
 /** What a change makes of the draft, or why it can't be made; null: what it was about is gone. */
 export type Changed = Funnel | Refused | null
@@ -27,9 +27,9 @@ export type Change = {
 }
 
 /** Changes a draft; gives what numbers new things were given. */
-export async function changeDraft(s: Context, c: Change): Promise<Stored | Refused> {
+export async function changeDraft(s: Context, c: Change): Promise<StoredFunnel | Refused> {
   const at = await s.clock.now()
-  return s.db.transaction(async (tx): Promise<Stored | Refused> => {
+  return s.db.transaction(async (tx): Promise<StoredFunnel | Refused> => {
     const draft = await funnelOf(tx, c.of)
     if (!draft) return gone
     const changed = await c.change(draft, tx)

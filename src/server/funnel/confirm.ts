@@ -5,7 +5,7 @@ import { stepById } from "@/core/funnel/draft"
 import { outcomesOf, webinarOf } from "@/core/funnel/step/list"
 import type { Context } from "../context"
 import { happen } from "../happen"
-import type { Answers } from "../person/field"
+import type { FieldAnswers } from "../person/field"
 import { beginSession, type Device, letInBy, type Realm, realmOf } from "../person/session"
 import { type Release, releaseById } from "../releases"
 import { readWebinar } from "../webinar/webinar"
@@ -16,7 +16,7 @@ import { leave, setOff } from "./leave"
 export type Confirmed =
   | { readonly refused: "used" | "foreign"; readonly pending?: number }
   | { readonly session: string; readonly realm: Realm; readonly goTo: string }
-export function courseTitle(release: Release): string {
+export function courseOfJoin(release: Release): string {
   return courseOf(release.funnel)?.title ?? release.funnel.name
 }
 /** What stands on the page that the confirmation link opens. */
@@ -37,7 +37,7 @@ export async function pendingJoin(
   const step = stepById(release.funnel, found.step_id)
   const webinar = step ? webinarOf(step) : null
   const named = webinar === null ? undefined : await readWebinar(s.db, webinar)
-  return { state: open ? "open" : "used", asked: named?.value.title ?? courseTitle(release), email: found.email }
+  return { state: open ? "open" : "used", asked: named?.value.title ?? courseOfJoin(release), email: found.email }
 }
 /** The press: this person has this mailbox and agreed to these words. Makes them known, sets off what was promised, signs them in. */
 export async function confirmJoin(s: Context, id: number, from: { ip: string } & Device): Promise<Confirmed> {
@@ -71,7 +71,7 @@ export async function confirmJoin(s: Context, id: number, from: { ip: string } &
     const person = await becomeKnown(
       tx,
       release,
-      { ...join, answers: JSON.parse(join.answers) as Answers, confirmed: true },
+      { ...join, answers: JSON.parse(join.answers) as FieldAnswers, confirmed: true },
       from.ip || join.ip,
       now,
       from,

@@ -1,6 +1,6 @@
 // Everything that sets anything off, in one list: outcomes of steps as they are in the drafts, and occasions of the school.
 
-import { type EffectOf, type Link, whatFollows } from "@/core/funnel/chain"
+import { type ChainLink, type EffectOf, whatFollows } from "@/core/funnel/chain"
 import { type Occasion, occasions } from "@/core/funnel/occasion/list"
 import { type Outcome, outcomes } from "@/core/funnel/step/list"
 import { grouped } from "@/core/group"
@@ -161,7 +161,7 @@ export async function whatSetsOffWhat(db: Db): Promise<OccasionSaid[]> {
       all.map((e) => e.deed),
     ),
   )
-  const every = (l: Link): Link["effect"][] => [l.effect, ...l.follows.flatMap(every)]
+  const every = (l: ChainLink): ChainLink["effect"][] => [l.effect, ...l.follows.flatMap(every)]
   const name = await namesOf(
     db,
     links
@@ -169,7 +169,7 @@ export async function whatSetsOffWhat(db: Db): Promise<OccasionSaid[]> {
       .flatMap(every)
       .flatMap((e) => refsOfDeed(e).slice(0, 1)),
   )
-  const said = (l: Link): LinkSaid => {
+  const said = (l: ChainLink): LinkSaid => {
     const ref = refsOfDeed(l.effect)[0]
     const { later, maybe, again } = l
     return {

@@ -1,13 +1,13 @@
 // Joining a funnel: the form, the mail, the press. What a stranger types proves nothing; only the press does.
 
-import { runs } from "@/core/affiliate/programme"
+import { programmeRuns } from "@/core/affiliate/programme"
 import { knownZone } from "@/core/calendar/zone"
 import { addressOf } from "@/core/funnel/address"
 import { type Funnel, type Step, stepById, streamTo } from "@/core/funnel/draft"
 import { type Outcome, outcomesOf, recruitsFor, webinarOf } from "@/core/funnel/step/list"
 import { parseAddress } from "@/core/person/address"
 import { connectionOf } from "@/core/person/connection"
-import { type Asked, readValue } from "@/core/person/field"
+import { type AskedField, readValue } from "@/core/person/field"
 import { parseName } from "@/core/person/name"
 import { refsOfDeed } from "@/core/sequence/effect/list"
 import { words } from "@/core/words/en"
@@ -15,7 +15,7 @@ import { mayTry } from "../attempt"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
-import { type Answers, keepAnswers } from "../person/field"
+import { type FieldAnswers, keepAnswers } from "../person/field"
 import { mayMailAddress, queueWayIn } from "../person/way-in"
 import { programmeOf } from "../programme/programme"
 import { queueMail } from "../queue-mail"
@@ -36,7 +36,7 @@ export type JoinForm = {
   readonly name: string
   readonly zone: string
   /** What was typed into fields, by their number. */
-  readonly answers?: Answers
+  readonly answers?: FieldAnswers
   /** The date of a webinar, as its form sent it. */
   readonly date?: string
   /** The version of the conditions that were agreed to. */
@@ -242,7 +242,7 @@ export async function registerKnown(
 }
 
 /** What was typed into the fields that the page asked for, or what is wrong with it. */
-function answersTo(asks: readonly Asked[], typed: Answers): Answers | string {
+function answersTo(asks: readonly AskedField[], typed: FieldAnswers): FieldAnswers | string {
   const answers: Record<string, string> = {}
   for (const ask of asks) {
     const value = readValue(ask, typed[ask.id] ?? "")
@@ -272,7 +272,7 @@ async function agreedTo(s: Context, step: Step, typed: string | undefined): Prom
   const offer = recruitsFor(step)
   if (offer === null) return 0
   const p = await programmeOf(s.db, offer)
-  if (!p || !runs(p, await s.clock.now())) return words.affiliate.closed
+  if (!p || !programmeRuns(p, await s.clock.now())) return words.affiliate.closed
   if (p.conditionsVersion === 0 || typed === String(p.conditionsVersion)) return p.conditionsVersion
   return typed ? words.affiliate.changed : words.affiliate.agreeFirst
 }

@@ -4,13 +4,13 @@ import { addressOf, endOf } from "@/core/funnel/address"
 import { consentOf } from "../consent"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
-import { type Answers, keepAnswers } from "../person/field"
+import { type FieldAnswers, keepAnswers } from "../person/field"
 import { makePerson, searchedText } from "../person/person"
 import { type Device, proveDevice } from "../person/session"
 import type { Release } from "../releases"
 import { sourceOfJourney } from "./journey"
 
-export type Join = {
+export type NewJoin = {
   readonly canonical: string
   readonly email: string
   readonly name: string
@@ -19,11 +19,11 @@ export type Join = {
   /** Whether the mailbox has proved itself. */
   readonly confirmed: boolean
 }
-export type Consented = Join & {
+export type Consented = NewJoin & {
   readonly wording: string
   readonly page: string
   readonly asked_at: Date
-  readonly answers: Answers
+  readonly answers: FieldAnswers
 }
 /** Makes the person known and keeps their consent. `pressed`: the device on which their mailbox said yes. */
 export async function becomeKnown(
@@ -64,7 +64,7 @@ export async function becomeKnown(
 /** The person that this address is, made where there is none. */
 export async function personOf(
   tx: Db,
-  join: Join,
+  join: NewJoin,
   funnel: number,
   now: number,
 ): Promise<{ person: number; address: number }> {

@@ -116,7 +116,7 @@ export async function checkFunnel(s: Context, funnel: Funnel, db: Db = s.db): Pr
   return sayFindings(s.words, preflight(funnel, await preflightContext(s, db, funnel.id)))
 }
 
-export type Published =
+export type PublishedFunnel =
   | { readonly release: number; readonly number: number }
   | { readonly refused: string; readonly findings: readonly SaidFinding[] }
 
@@ -124,9 +124,9 @@ export type Published =
  * Publishes a funnel as a new release. With findings that stop it is refused, unless `anyway`; an address that another
  * funnel's live page has is refused always, for only one page can stand there.
  */
-export async function publishFunnel(s: Context, id: number, anyway = false): Promise<Published> {
+export async function publishFunnel(s: Context, id: number, anyway = false): Promise<PublishedFunnel> {
   const at = await s.clock.now()
-  return s.db.transaction(async (tx): Promise<Published> => {
+  return s.db.transaction(async (tx): Promise<PublishedFunnel> => {
     await tx.row("SELECT id FROM funnel WHERE id = ? FOR UPDATE", [id])
     const funnel = await loadFunnel(tx, id)
     if (!funnel) return { refused: refusals.gone.funnel, findings: [] }

@@ -1,7 +1,15 @@
 // The rollup: facts of arrival summed by quarter-hour, so that a river costs the same after ten million visits.
 
 import { type Funnel, streamTo } from "@/core/funnel/draft"
-import { type Flow, type Measure, moneyRiverOf, type Resting, type River, riverOf, type Way } from "@/core/funnel/river"
+import {
+  type Measure,
+  moneyRiverOf,
+  type Resting,
+  type River,
+  type RiverFlow,
+  riverOf,
+  type Way,
+} from "@/core/funnel/river"
 import type { Outcome } from "@/core/funnel/step/list"
 import { sequenceBegun } from "@/core/sequence/effect/list"
 import { codeOfSource, sourceOfVia } from "@/core/source"
@@ -303,12 +311,12 @@ async function arrivals(db: Db, range: Range, which: string, values: unknown[] =
   return new Map(rows.map((r) => [r.funnel, r.n]))
 }
 
-async function flowsOf(db: Db, sql: string, values: unknown[]): Promise<Flow[]> {
+async function flowsOf(db: Db, sql: string, values: unknown[]): Promise<RiverFlow[]> {
   const rows = await db.rows<{
     step_id: number
     from_step_id: number
     outcome: string
-    via: Flow["via"]
+    via: RiverFlow["via"]
     source: string
     n: number
     money: number

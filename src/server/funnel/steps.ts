@@ -6,7 +6,7 @@ import type { Funnel } from "@/core/funnel/draft"
 import { stepById } from "@/core/funnel/draft"
 import * as edit from "@/core/funnel/edit"
 import { freeSlug, slugOf } from "@/core/funnel/slug"
-import type { About } from "@/core/funnel/step/kind"
+import type { FirstPageAbout } from "@/core/funnel/step/kind"
 import { isTurnedDown, type Outcome, outcomes, type StepKind, soldAt, stepKinds } from "@/core/funnel/step/list"
 import { courseGiven } from "@/core/offer/gift/list"
 import { giftsOf } from "@/core/offer/offer"
@@ -149,7 +149,7 @@ export async function insertStep(s: Context, input: unknown): Promise<Made> {
     return { refused: i.offer === null ? refusals.funnel.stepOffer : refusals.gone.offer }
   const sold = offer && giftsOf(offer, offers).find((g) => courseGiven(g) !== null)
   const course = sold ? ((await courseForRecipe(s.db, courseGiven(sold)!)) ?? null) : null
-  const about: About = { course, offer, second: isTurnedDown(i.outcome) }
+  const about: FirstPageAbout = { course, offer, second: isTurnedDown(i.outcome) }
   const name = facts.insert!.nameOf(about)
   return placedAs(s, {
     of: { step: i.after },

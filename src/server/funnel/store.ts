@@ -10,7 +10,7 @@ import { storeSeries } from "../sequence/store"
 /** Numbers given to what had none yet (below zero), by kind of thing. */
 type Given = Record<"steps" | "effects" | "sequences", Map<number, number>>
 
-export type Stored = {
+export type StoredFunnel = {
   readonly funnel: number
   /** The number of a step that had none, or the same. */
   step(id: number): number
@@ -20,7 +20,7 @@ export type Stored = {
  * Writes a draft over what is stored (`before`; null: it is new). To be called inside a transaction that holds the funnel's
  * row. A page counts its revision up where it has changed. Sequences that have no number yet are written with it.
  */
-export async function storeFunnel(tx: Db, before: Funnel | null, draft: Funnel, at: number): Promise<Stored> {
+export async function storeFunnel(tx: Db, before: Funnel | null, draft: Funnel, at: number): Promise<StoredFunnel> {
   const given: Given = { steps: new Map(), effects: new Map(), sequences: new Map() }
   const funnel = await storeHead(tx, before, draft, at)
   const order = (f: Funnel | null) => f?.steps.map((s) => s.id).join()

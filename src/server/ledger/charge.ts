@@ -23,7 +23,7 @@ import { holdFor } from "./order"
 export type ChargeRow = Row<"charge">
 
 /** The key at the processor, which other installations may use, too. */
-export const keyOf = (s: Context, once: string) => `${s.config.installation}-${once}`
+export const chargeKey = (s: Context, once: string) => `${s.config.installation}-${once}`
 
 /** Hands a charge to the processor. What it came to is written by `settle`; if nobody knows, it is asked for later. */
 export async function pay(s: Context, id: number, card: string, present: boolean): Promise<void> {
@@ -38,7 +38,7 @@ export async function pay(s: Context, id: number, card: string, present: boolean
       s,
       id,
       await s.cards.pay({
-        key: keyOf(s, charge.once),
+        key: chargeKey(s, charge.once),
         amount: charge.gross,
         currency: charge.currency,
         card,
@@ -64,7 +64,7 @@ export const payFirst = (s: Context, charge: number, token: string) => pay(s, ch
  * had. What the card itself lacks is said first.
  */
 export async function refuseFirst(s: Context, charge: number, token: string): Promise<void> {
-  const kept = await s.cards?.keep(keyOf(s, `look-${charge}`), token).catch(() => null)
+  const kept = await s.cards?.keep(chargeKey(s, `look-${charge}`), token).catch(() => null)
   await recordAnswer(s, charge, { state: "refused", reason: kept && "reason" in kept ? kept.reason : "refused" })
 }
 
@@ -74,7 +74,7 @@ export async function keepCardFor(s: Context, order: number, token: string, bloc
   const at = await s.clock.now()
   const tries = await s.db.row<{ hold_until: Date }>("SELECT hold_until FROM orders WHERE id = ?", [order])
   try {
-    const kept = await s.cards.keep(keyOf(s, `card-${order}-${tries?.hold_until.getTime()}`), token)
+    const kept = await s.cards.keep(chargeKey(s, `card-${order}-${tries?.hold_until.getTime()}`), token)
     await s.db.transaction(async (tx) => {
       if ("card" in kept && !blocked) return completeOrder(tx, order, at, await cardRow(tx, kept.card))
       await tx.write("UPDATE orders SET state = 'refused' WHERE id = ? AND state = 'open'", [order])
@@ -311,7 +311,7 @@ export async function ask(s: Context, id: number): Promise<void> {
     [id],
   )
   if (!charge || !s.cards || (charge.state !== "sending" && charge.state !== "confirming")) return
-  const key = keyOf(s, charge.once)
+  const key = chargeKey(s, charge.once)
   const over = charge.hold_until.getTime() < Date.now()
   try {
     const known = await s.cards.ask(key)

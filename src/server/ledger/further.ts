@@ -12,11 +12,11 @@ import { words } from "@/core/words/en"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { happen } from "../happen"
-import { type Choice, type Quote, quote, type Shelf, shelfOf } from "../offer/quote"
+import { type OfferChoice, type Quote, quote, type Shelf, shelfOf } from "../offer/quote"
 import { type Release, releaseById } from "../releases"
 import { firstCharge, keepCardFor, pay } from "./charge"
 import { lockedShelf, type OrderRow, orderByCode, putOrder } from "./order"
-import { goOn, standingOf, wayOn } from "./way-on"
+import { buyerStanding, goOn, wayOn } from "./way-on"
 
 /** How long a further offer waits for those who left in the middle, ms of business time. */
 const waitsFor = 3_600_000
@@ -90,14 +90,14 @@ async function passedOver(
   order: OrderRow,
   at: number,
 ): Promise<{ readonly goTo: string } | null> {
-  const standing = await standingOf(db, shelf, order, at)
+  const standing = await buyerStanding(db, shelf, order, at)
   const skip = skipOf(release.funnel, step, standing)
   if (!skip) return null
   const next = nextStep(release.funnel, step.id, skip.as, standing).step
   return { goTo: next ? addressOf(release.funnel, next) : "/learn" }
 }
 
-async function choiceFor(db: Db, sold: Sold & { readonly offer: number }, order: OrderRow): Promise<Choice> {
+async function choiceFor(db: Db, sold: Sold & { readonly offer: number }, order: OrderRow): Promise<OfferChoice> {
   return {
     main: sold.offer,
     terms: sold.terms,

@@ -1,6 +1,6 @@
 // The journal is written by this alone: one entry at a time, each once.
 
-import type { Line } from "@/core/ledger/journal"
+import type { JournalLine } from "@/core/ledger/journal"
 import type { Db } from "../db/pool"
 
 /** Writes one entry of the journal; the same entry twice is refused by its key. */
@@ -8,7 +8,7 @@ export async function writeJournal(
   tx: Db,
   e: {
     readonly entry: string
-    readonly lines: readonly Line[]
+    readonly lines: readonly JournalLine[]
     readonly charge: number
     /** The first order of the story. */
     readonly story: number

@@ -1,6 +1,6 @@
 // Orders as their buyer sees them: what, when, how much, and the receipt.
 
-import { type OrderState, stateWords } from "@/core/ledger/order"
+import { type OrderState, orderStateWords } from "@/core/ledger/order"
 import { readPlan } from "@/core/offer/plan-document"
 import { pastSentence } from "@/core/offer/sentence"
 import { rateText } from "@/core/offer/tax"
@@ -60,7 +60,7 @@ export async function myOrders(db: Db, who: Admitted, one: number | null = null)
       gross: o.gross,
       rate: rate > 0 ? rateText(rate) : null,
       refunded: o.refunded,
-      status: stateWords(o.state, o.refunded),
+      status: orderStateWords(o.state, o.refunded),
       says: pastSentence(plans, dayKey(o.paid_at.getTime(), o.zone)),
     }
   })

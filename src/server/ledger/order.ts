@@ -6,7 +6,7 @@ import { chargeAt, creditUsed } from "@/core/offer/plan"
 import { keepPlan } from "@/core/offer/plan-document"
 import type { Db } from "../db/pool"
 import type { Row } from "../db/row"
-import { type Choice, type Quote, type Shelf, shelfOf } from "../offer/quote"
+import { type OfferChoice, type Quote, type Shelf, shelfOf } from "../offer/quote"
 import { schoolRow } from "../school-view"
 import { watchStopping } from "./stopped"
 
@@ -16,7 +16,7 @@ export type OrderRow = Row<"orders">
 export const holdFor = 15 * 60_000
 
 /** The shelf as it stands while the limited offers of a choice are locked, so that the last piece goes to one buyer. */
-export async function lockedShelf(tx: Db, choice: Choice): Promise<Shelf> {
+export async function lockedShelf(tx: Db, choice: OfferChoice): Promise<Shelf> {
   await tx.rows("SELECT id FROM offer WHERE id IN (?) AND pieces IS NOT NULL ORDER BY id FOR UPDATE", [
     [choice.main, ...choice.bumps],
   ])

@@ -1,7 +1,7 @@
 // The ledger's books as the studio reads them: orders, the whole story of one, and all of them as a file.
 
 import type { HappeningKind } from "@/core/happening"
-import { type OrderState, stateWords } from "@/core/ledger/order"
+import { type OrderState, orderStateWords } from "@/core/ledger/order"
 import type { MailKind } from "@/core/mail/kind/list"
 import { postedKinds } from "@/core/offer/gift/list"
 import { decimalOf } from "@/core/offer/money"
@@ -14,7 +14,7 @@ import type { Db } from "../db/pool"
 import { happen } from "../happen"
 import { countsOf } from "../tally"
 
-export const orderPage = 50
+export const pageOfOrders = 50
 
 export type OrdersQuery = {
   /** An order's number, or the beginning of an address or a name. */
@@ -91,7 +91,7 @@ export async function listOrders(db: Db, q: OrdersQuery): Promise<OrderListed[]>
   const { sql, values } = where(q)
   const rows = await db.rows<OrderListed>(
     `${listed} WHERE ${sql} ORDER BY o.made_at DESC, o.id DESC LIMIT ? OFFSET ?`,
-    [...values, orderPage, q.page * orderPage],
+    [...values, pageOfOrders, q.page * pageOfOrders],
   )
   return rows.map((r) => ({ ...r, gross: r.gross, refunded: r.refunded, bought: r.bought ?? "" }))
 }
@@ -297,7 +297,7 @@ export async function* exportOrders(db: Db, q: Asked): AsyncGenerator<string> {
         o.first_id ?? "",
         o.made_at.toISOString(),
         o.paid_at?.toISOString() ?? "",
-        stateWords(o.state, o.refunded),
+        orderStateWords(o.state, o.refunded),
         o.name,
         o.email,
         o.bought ?? "",

@@ -18,7 +18,7 @@ import type { Db } from "../db/pool"
 import { arrive, sourceOfJourney } from "../funnel/journey"
 import { releaseOfForm } from "../funnel/release"
 import { guessed, mayGuess, type Taker, takerOf, usedByThem } from "../offer/coupon"
-import { type Choice, type QuotedLine, quote, shelfOf } from "../offer/quote"
+import { type OfferChoice, type QuotedLine, quote, shelfOf } from "../offer/quote"
 import type { Release } from "../releases"
 import { firstCharge, keepCardFor, payFirst, refuseFirst } from "./charge"
 import { lockedShelf, type OrderRow, putOrder } from "./order"
@@ -56,7 +56,7 @@ export type Buyer = {
   readonly proved?: string | null
 }
 
-export type Placed =
+export type PlacedOrder =
   | { readonly refused: "gone" }
   /** `old`: the page has been replaced for longer than its forms are taken. */
   | { readonly refused: "old" }
@@ -97,7 +97,7 @@ export function choiceOf(
   form: Pick<CheckoutForm, "terms" | "bumps" | "code">,
   canonical: string | null,
   seat: number | null = null,
-): Choice {
+): OfferChoice {
   const offered = new Set(place.block.bumps.map((b) => b.offer))
   return {
     main: place.offer,
@@ -109,7 +109,7 @@ export function choiceOf(
   }
 }
 
-export async function placeOrder(s: Context, form: CheckoutForm, from: Buyer): Promise<Placed> {
+export async function placeOrder(s: Context, form: CheckoutForm, from: Buyer): Promise<PlacedOrder> {
   const place = await checkoutOfForm(s, form.release, from.path)
   if (place === "old") return { refused: "old" }
   if (!place || !/^[\w-]{20,40}$/.test(form.once)) return { refused: "gone" }
@@ -141,7 +141,9 @@ export async function placeOrder(s: Context, form: CheckoutForm, from: Buyer): P
 }
 
 /** `blocked`: it is answered as a refused card is, since the address has had what it may have, and nobody has proved whose it is. */
-type Written = Exclude<Placed, { goTo: string }> | { goTo: string; charge?: number; keep?: number; blocked?: boolean }
+type Written =
+  | Exclude<PlacedOrder, { goTo: string }>
+  | { goTo: string; charge?: number; keep?: number; blocked?: boolean }
 
 async function write(
   tx: Db,

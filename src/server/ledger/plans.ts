@@ -11,7 +11,7 @@ import { countsOf } from "../tally"
 
 export const planPage = 50
 
-export type PlanState = "running" | "behind" | "ended" | "finished"
+export type PlanStateListed = "running" | "behind" | "ended" | "finished"
 
 export type PlanListed = {
   readonly id: number
@@ -19,7 +19,7 @@ export type PlanListed = {
   readonly name: string
   readonly buyer: string
   readonly email: string
-  readonly state: PlanState
+  readonly state: PlanStateListed
   readonly failed: number
   readonly says: string
   readonly next: { readonly day: string; readonly gross: number } | null
@@ -30,10 +30,10 @@ export type PlanListed = {
 }
 
 /** Those that are behind come first. */
-const order: readonly PlanState[] = ["behind", "running", "ended", "finished"]
+const order: readonly PlanStateListed[] = ["behind", "running", "ended", "finished"]
 
 /** One page of plans, those that are behind first; within a state by when they are tried next. */
-export async function listPlans(db: Db, state: PlanState | null, page: number): Promise<PlanListed[]> {
+export async function listPlans(db: Db, state: PlanStateListed | null, page: number): Promise<PlanListed[]> {
   const counts = await countPlans(db)
   const found: (Omit<PlanListed, "says" | "next"> & { plan: string; next_n: number })[] = []
   // State by state, so that each has its rows in the order of an index.
@@ -65,16 +65,16 @@ export async function listPlans(db: Db, state: PlanState | null, page: number): 
   })
 }
 
-export async function countPlans(db: Db): Promise<Record<PlanState, number>> {
+export async function countPlans(db: Db): Promise<Record<PlanStateListed, number>> {
   const counts = await countsOf(db, "plans")
-  const of = (state: PlanState) => counts.find((c) => c.part === state)?.n ?? 0
+  const of = (state: PlanStateListed) => counts.find((c) => c.part === state)?.n ?? 0
   return { running: of("running"), behind: of("behind"), ended: of("ended"), finished: of("finished") }
 }
 
-export type Coming = { readonly currency: string; readonly months: readonly ComingMonth[] }
+export type ComingCharges = { readonly currency: string; readonly months: readonly ComingMonth[] }
 
 /** What running plans bring in this month and the eleven after it, if every charge goes well; by currency. */
-export async function comingIn(db: Db, now: number, zone: string): Promise<Coming[]> {
+export async function comingIn(db: Db, now: number, zone: string): Promise<ComingCharges[]> {
   const first = dayKey(now, zone).slice(0, 7)
   const start = Temporal.PlainYearMonth.from(first)
   // Where each month after the first begins in the school's zone, seconds: what falls due before counts in the first.

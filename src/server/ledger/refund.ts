@@ -12,7 +12,7 @@ import { CardsRefusal, CardsUnreachable, type Dispute } from "../port/cards"
 import { queueMail } from "../queue-mail"
 import type { Refused } from "../saved"
 import { endAccess } from "./access"
-import { type ChargeRow, keyOf } from "./charge"
+import { type ChargeRow, chargeKey } from "./charge"
 import { writeJournal } from "./journal"
 import type { OrderRow } from "./order"
 
@@ -100,7 +100,7 @@ async function sendRefund(s: Context, refund: number): Promise<void> {
   if (!row || !s.cards) return
   try {
     await s.cards.refund({
-      key: keyOf(s, `refund-${refund}`),
+      key: chargeKey(s, `refund-${refund}`),
       payment: row.payment ?? "",
       amount: row.amount,
     })

@@ -11,7 +11,7 @@ import type { Due } from "../due"
 import { happen } from "../happen"
 import type { Refused } from "../saved"
 import { endAccess } from "./access"
-import { advancePlan, cardRow, keyOf, pay } from "./charge"
+import { advancePlan, cardRow, chargeKey, pay } from "./charge"
 
 const claimSize = 50
 /** Charged at once by one worker. */
@@ -219,7 +219,7 @@ export async function changeCard(
   if (!mine || !s.cards) return { refused: refusals.gone.planRuns }
   if (!/^tok_[\w-]{8,40}$/.test(token)) return { refused: refusals.plan.cardUnread }
   const at = await s.clock.now()
-  const kept = await s.cards.keep(keyOf(s, `plan-${plan}-${token}`), token).catch(() => null)
+  const kept = await s.cards.keep(chargeKey(s, `plan-${plan}-${token}`), token).catch(() => null)
   if (!kept) return { refused: refusals.plan.noAnswer }
   if ("reason" in kept) return { refused: refusals.plan.card }
   await s.db.transaction(async (tx) => {

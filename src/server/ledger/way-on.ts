@@ -2,7 +2,7 @@
 
 import { addressOf } from "@/core/funnel/address"
 import type { Step } from "@/core/funnel/draft"
-import { nextStep, type Standing } from "@/core/funnel/next-step"
+import { type FunnelStanding, nextStep } from "@/core/funnel/next-step"
 import type { Db } from "../db/pool"
 import { leave } from "../funnel/leave"
 import { ownedOffers } from "../offer/owned"
@@ -30,14 +30,14 @@ export async function goOn(
     visitor: order.visitor,
     order: { id: by.order, story: firstOrderOf(order) },
     paid: by.paid,
-    next: async () => nextStep(release.funnel, step, outcome, await standingOf(tx, shelf, order, at)).step,
+    next: async () => nextStep(release.funnel, step, outcome, await buyerStanding(tx, shelf, order, at)).step,
   })
 }
 /**
  * What a buyer has and has said. Ownership counts in full once a card was charged in this story; before that only what
  * the story itself gave, so that a stranger who types an address into a free form learns nothing about it.
  */
-export async function standingOf(db: Db, shelf: Shelf, order: OrderRow, at: number): Promise<Standing> {
+export async function buyerStanding(db: Db, shelf: Shelf, order: OrderRow, at: number): Promise<FunnelStanding> {
   const story = firstOrderOf(order)
   const said = await db.rows<{ step_id: number; said: "accepted" | "declined" }>(
     "SELECT step_id, said FROM answer WHERE order_id = ?",
@@ -71,6 +71,6 @@ export async function nextFor(db: Db, order: OrderRow, at: number): Promise<Step
   if (!release) return null
   const outcome = order.first_id === null ? "bought" : "accepted"
   return (
-    nextStep(release.funnel, order.step_id, outcome, await standingOf(db, await shelfOf(db), order, at)).step ?? null
+    nextStep(release.funnel, order.step_id, outcome, await buyerStanding(db, await shelfOf(db), order, at)).step ?? null
   )
 }

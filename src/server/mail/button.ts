@@ -5,10 +5,10 @@ import type { Db } from "../db/pool"
 
 type Leads = LetterToCheck["leads"]
 
-export type Button = { readonly lesson: number | null; readonly step: number | null }
+export type LetterButton = { readonly lesson: number | null; readonly step: number | null }
 
 /** Whether what a button leads to can be reached by its readers. */
-export async function buttonLeads(db: Db, m: Button): Promise<Leads> {
+export async function buttonLeads(db: Db, m: LetterButton): Promise<Leads> {
   if (m.step !== null) {
     const step = await db.row<{ live: number; page: number }>(
       "SELECT EXISTS (SELECT 1 FROM live_page p WHERE p.step_id = t.id) AS live, t.page IS NOT NULL AS page FROM step t WHERE t.id = ?",
@@ -28,7 +28,7 @@ export async function buttonLeads(db: Db, m: Button): Promise<Leads> {
 /** What is wrong with a button that has words, or null. `late`: what it leads to may be put live later. */
 export async function buttonTrouble(
   db: Db,
-  m: Button & { readonly button: string },
+  m: LetterButton & { readonly button: string },
   late: "may be late" | "is wanted now",
 ): Promise<string | null> {
   const leads = m.button.trim() ? await buttonLeads(db, m) : "live"

@@ -1,10 +1,10 @@
 // What every mail of a sequence or broadcast carries: links that are counted, the way to leave, and the picture that tells that it
 // was opened.
 import type { Config } from "../config"
-import type { DueMail, Written } from "../port/letter"
+import type { DueMail, WrittenLetter } from "../port/letter"
 import { sign } from "../sign"
 
-type Followed = Required<Pick<Written, "leave" | "headers" | "track" | "seen">>
+type Followed = Required<Pick<WrittenLetter, "leave" | "headers" | "track" | "seen">>
 
 /** @param list what it is a mail of, as its List-ID says it: "sequence-12" */
 export function followed(config: Config, mail: DueMail, list: string, leaveLine: string): Followed {

@@ -2,10 +2,10 @@
 import * as v from "valibot"
 import { grouped } from "@/core/group"
 import {
-  type Decision,
   decideAll,
   noSendingRules,
   ranks,
+  type SendDecision,
   type SendingRules,
   sendingRulesSchema,
 } from "@/core/mail/sending-rules"
@@ -87,11 +87,11 @@ async function letGo(tx: Db, stopped: readonly { mail: DueMail; why: string }[],
   )
 }
 
-async function putOff(tx: Db, held: readonly DueMail[], decisions: ReadonlyMap<number, Decision>): Promise<void> {
+async function putOff(tx: Db, held: readonly DueMail[], decisions: ReadonlyMap<number, SendDecision>): Promise<void> {
   // Those of one instant together.
   for (const [until, together] of grouped(
     held,
-    (m) => (decisions.get(m.id) as Extract<Decision, { does: "hold" }>).until,
+    (m) => (decisions.get(m.id) as Extract<SendDecision, { does: "hold" }>).until,
   ))
     await tx.write(
       "UPDATE mail SET wanted_at = COALESCE(wanted_at, due_at), due_at = ?, claimed_by = NULL, try_at = ? WHERE id IN (?) AND claimed_by = ? AND state = 'due'",
@@ -103,7 +103,7 @@ async function putOff(tx: Db, held: readonly DueMail[], decisions: ReadonlyMap<n
   )
 }
 
-const holdsOf = (mail: number, d: Decision | undefined) =>
+const holdsOf = (mail: number, d: SendDecision | undefined) =>
   d === undefined || d.does === "send"
     ? []
     : d.holds.map((h) => ({ mail_id: mail, from_at: new Date(h.from), until_at: new Date(h.until), why: h.why }))
@@ -114,11 +114,11 @@ async function decideFor(
   rules: SendingRules,
   mails: readonly DueMail[],
   at: number,
-): Promise<ReadonlyMap<number, Decision>> {
+): Promise<ReadonlyMap<number, SendDecision>> {
   const follow = mails.flatMap((m) =>
     m.person_id !== null && m.goes !== null && m.goes !== "asked" ? [{ ...m, person: m.person_id, rank: m.goes }] : [],
   )
-  const decisions = new Map<number, Decision>()
+  const decisions = new Map<number, SendDecision>()
   if (!follow.length) return decisions
   const limited = rules.perDay !== null || rules.perWeek !== null
   const ids = follow.map((m) => m.id)

@@ -1,7 +1,7 @@
 // The school's sending rate, kept by all workers together: turns are taken under lock, and what receivers answer slows them down.
 import { domainToASCII } from "node:url"
 import * as v from "valibot"
-import { type Answer, type Pace, rateOf, slowedAfter, turnsOf } from "@/core/mail/pace"
+import { type Pace, rateOf, type ServerAnswer, slowedAfter, turnsOf } from "@/core/mail/pace"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
@@ -143,7 +143,7 @@ export async function takeTurns(s: Context, mails: readonly DueMail[]): Promise<
 /** What receivers answered just now: whoever said "later" is slowed down, and picks up again when it has taken everything. */
 export async function applyReplies(
   tx: Db,
-  answers: readonly { readonly email: string; readonly answer: Answer; readonly says: string }[],
+  answers: readonly { readonly email: string; readonly answer: ServerAnswer; readonly says: string }[],
 ): Promise<void> {
   const later = answers.filter((a) => a.answer === "later")
   const domains = [...new Set(answers.map((a) => domainOf(a.email)))]

@@ -1,7 +1,7 @@
 // What the personal words of an e-mail say to its reader: looked up only where the e-mail uses them.
 import { Temporal } from "temporal-polyfill"
 import { knownZone } from "@/core/calendar/zone"
-import { aboutOf, type ChipValues, type ChipWord, chipsIn, momentOf, plainChips } from "@/core/mail/chip"
+import { type ChipValues, type ChipWord, chipAbout, chipsIn, momentOf, plainChips } from "@/core/mail/chip"
 import { nameInMail } from "@/core/person/name"
 import { untilWords } from "@/core/webinar/until"
 import { words } from "@/core/words/en"
@@ -9,7 +9,7 @@ import { momentIn } from "@/core/words/moment"
 import type { Db } from "../db/pool"
 import { sentencesOf, shelfOf } from "../offer/quote"
 import { fieldNames, knownOf } from "../person/field"
-import type { School } from "../port/letter"
+import type { LetterSchool } from "../port/letter"
 import { seatDeadlines, seatOf } from "../webinar/until"
 
 type Reader = {
@@ -28,7 +28,7 @@ export async function personalWords(
   db: Db,
   letter: { readonly rich: readonly string[]; readonly plain: readonly string[] },
   reader: Reader,
-  school: School,
+  school: LetterSchool,
   course: { readonly title: string; readonly teacher: string } | undefined,
   at: number,
 ): Promise<ChipValues> {
@@ -61,7 +61,7 @@ async function fieldWords(
   const named = lines.some((line) =>
     [...line.matchAll(plainChips)].some(([, label]) => !(Object.values(words.chip) as string[]).includes(label!)),
   )
-  if (!named && !used.some((word) => aboutOf(word)?.kind === "field")) return {}
+  if (!named && !used.some((word) => chipAbout(word)?.kind === "field")) return {}
   const known = person === null ? [] : await knownOf(db, person)
   const values: Record<string, string> = {}
   for (const { id, names } of await fieldNames(db)) {
@@ -74,7 +74,7 @@ async function fieldWords(
 }
 
 async function offerWords(db: Db, used: readonly ChipWord[], zone: string, at: number): Promise<ChipValues> {
-  const ids = new Set(used.flatMap((word) => (aboutOf(word)?.kind === "offer" ? [aboutOf(word)!.id] : [])))
+  const ids = new Set(used.flatMap((word) => (chipAbout(word)?.kind === "offer" ? [chipAbout(word)!.id] : [])))
   if (!ids.size) return {}
   const shelf = await shelfOf(db)
   const values: Record<string, string> = {}
@@ -96,7 +96,7 @@ async function seatWords(
   at: number,
 ): Promise<ChipValues> {
   const values: Record<string, string> = {}
-  const ids = new Set(used.flatMap((word) => (aboutOf(word)?.kind === "webinar" ? [aboutOf(word)!.id] : [])))
+  const ids = new Set(used.flatMap((word) => (chipAbout(word)?.kind === "webinar" ? [chipAbout(word)!.id] : [])))
   for (const id of person === null ? [] : ids) {
     const seat = await seatOf(db, person!, id)
     if (seat === undefined) continue

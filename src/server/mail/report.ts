@@ -144,10 +144,10 @@ export async function tryAgain(s: Context, email: string): Promise<boolean> {
   return done.affected > 0
 }
 
-export type Rates = { readonly sent: number; readonly bounced: number; readonly complained: number }
+export type ReportRates = { readonly sent: number; readonly bounced: number; readonly complained: number }
 
 /** Of the mails of seven days, how many came back, at the receiver's door or later, and how many were complained of. */
-export async function ratesOf(db: Db, now: number): Promise<Rates> {
+export async function ratesOf(db: Db, now: number): Promise<ReportRates> {
   const row = await db.row<{ sent: number; bounced: number; complained: number }>(
     "SELECT COUNT(*) AS sent, SUM(state = 'rejected' OR bounced_at IS NOT NULL) AS bounced, COUNT(complained_at) AS complained FROM mail WHERE state IN ('sent', 'rejected') AND due_at >= ?",
     [new Date(now - 7 * 86_400_000)],

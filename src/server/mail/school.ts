@@ -1,11 +1,11 @@
 // Who the school is, as its e-mails say it.
 import { isLook } from "@/core/look"
 import type { Db } from "../db/pool"
-import type { School } from "../port/letter"
+import type { LetterSchool } from "../port/letter"
 
 /** Undefined before there is a school. */
-export async function mailSchool(db: Db): Promise<School | undefined> {
-  const row = await db.row<Omit<School, "look"> & { look: string }>(
+export async function mailSchool(db: Db): Promise<LetterSchool | undefined> {
+  const row = await db.row<Omit<LetterSchool, "look"> & { look: string }>(
     "SELECT name, sender_name, sender_email, postal_address, look, zone FROM school WHERE id = 1",
   )
   return row && { ...row, look: isLook(row.look) ? row.look : "harvest" }

@@ -11,7 +11,7 @@ import type { Context } from "../context"
 import { type Db, isDatabaseDown } from "../db/pool"
 import type { Due } from "../due"
 import { type Happening, happen } from "../happen"
-import type { DueMail, School } from "../port/letter"
+import type { DueMail, LetterSchool } from "../port/letter"
 import { type DkimKeys, MailTrouble, type Message, mailLanes } from "../port/mailer"
 import { signingKeys } from "./dkim"
 import { endSequence } from "./end"
@@ -109,7 +109,7 @@ async function letGo(db: Db, claim: string): Promise<void> {
  */
 async function handOver(
   s: Context,
-  school: School & { dkim?: DkimKeys },
+  school: LetterSchool & { dkim?: DkimKeys },
   claim: string,
   going: readonly Going[],
 ): Promise<Sent> {

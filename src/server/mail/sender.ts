@@ -1,9 +1,9 @@
 // Who mail comes from.
 import type { Config } from "../config"
-import type { School } from "../port/letter"
+import type { LetterSchool } from "../port/letter"
 import type { Message } from "../port/mailer"
 
-export function senderOf(school: School, config: Config): Message["from"] {
+export function senderOf(school: LetterSchool, config: Config): Message["from"] {
   return {
     name: school.sender_name || school.name,
     address: school.sender_email || `school@${new URL(config.origin).hostname}`,

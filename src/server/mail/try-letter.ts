@@ -9,7 +9,7 @@ import { words } from "@/core/words/en"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import { cleanLetter } from "../page/rich-text"
-import type { School } from "../port/letter"
+import type { LetterSchool } from "../port/letter"
 import { MailTrouble } from "../port/mailer"
 import type { Refused } from "../saved"
 import { buttonLeads } from "./button"
@@ -36,7 +36,7 @@ export type LetterTyped = v.InferInput<typeof letterInput>
 type LetterRead = v.InferOutput<typeof letterInput>
 
 /** The letter as somebody gets it; `person` null: somebody of whom nothing is known. */
-async function composed(s: Context, m: LetterRead, school: School, person: number | null): Promise<Composed> {
+async function composed(s: Context, m: LetterRead, school: LetterSchool, person: number | null): Promise<Composed> {
   const who =
     person === null
       ? undefined
@@ -92,10 +92,10 @@ export async function checkTyped(s: Context, typed: unknown): Promise<LetterFind
   })
 }
 
-export type Preview = Composed & { readonly who: string; readonly from: string }
+export type LetterPreview = Composed & { readonly who: string; readonly from: string }
 
 /** How a letter looks to somebody, found by name or address; empty: to somebody of whom nothing is known. */
-export async function previewFor(s: Context, typed: unknown, whom: string): Promise<Preview | Refused> {
+export async function previewFor(s: Context, typed: unknown, whom: string): Promise<LetterPreview | Refused> {
   const m = v.parse(letterInput, typed)
   const school = await mailSchool(s.db)
   if (!school) return { refused: refusals.gone.thing }

@@ -5,7 +5,7 @@ import { mailKinds } from "@/core/mail/kind/list"
 import { nameInMail } from "@/core/person/name"
 import type { Config } from "../config"
 import type { Db } from "../db/pool"
-import type { DueMail, School } from "../port/letter"
+import type { DueMail, LetterSchool } from "../port/letter"
 import type { Message } from "../port/mailer"
 import { signLower } from "../sign"
 import { personalWords } from "./personal"
@@ -16,7 +16,7 @@ import { senderOf } from "./sender"
 export async function writeMail(
   db: Db,
   config: Config,
-  school: School,
+  school: LetterSchool,
   due: DueMail,
   at: number,
 ): Promise<Message | null> {

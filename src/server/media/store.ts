@@ -36,7 +36,7 @@ const files: Record<string, string> = {
   "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": "xlsx",
 }
 
-export type Stored = { readonly id: number; readonly stored: string } | Refused
+export type StoredMedia = { readonly id: number; readonly stored: string } | Refused
 
 export const tooLarge = (kind: UploadKind) =>
   refusals.file.tooLarge(kind === "handed-in" ? "file" : kind, Math.round(largest[kind] / 1e6))
@@ -52,7 +52,7 @@ export async function storeMedia(
   name: string,
   body: Buffer | AsyncIterable<Uint8Array>,
   person: number | null = null,
-): Promise<Stored> {
+): Promise<StoredMedia> {
   const folder = s.config.mediaFolder
   await mkdir(folder, { recursive: true })
   const stem = randomBytes(12).toString("hex")
@@ -96,7 +96,7 @@ async function keep(
     seconds: number | null
     person: number | null
   },
-): Promise<Stored> {
+): Promise<StoredMedia> {
   const made = await s.db.insert("media", {
     kind: m.kind,
     type: m.type,

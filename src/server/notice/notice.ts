@@ -1,6 +1,6 @@
 // Notices as the marketer writes them.
 import * as v from "valibot"
-import { type Notice, noticeFields, readLeads, readSegment, refsOfNotice } from "@/core/course/notice"
+import { type Notice, noticeFields, readLeads, readNoticeSegment, refsOfNotice } from "@/core/course/notice"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
@@ -38,7 +38,7 @@ const noticeOf = (n: NoticeRow): Notice => ({
   body: n.body,
   button: n.button,
   leads: readLeads(n.leads),
-  segment: readSegment(n.segment),
+  segment: readNoticeSegment(n.segment),
   from: n.from_on,
   until: n.until_on,
   most: n.most,

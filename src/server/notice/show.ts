@@ -34,7 +34,7 @@ export async function noticeFor(
     const asking = { place, course, today, seen: seen.get(n.id) ?? 0, meant: true }
     if (!isShown(n, asking)) continue
     if (!(person === null ? isStrangerIn(n.segment) : await isPersonIn(s.db, n.segment, person, now))) continue
-    if (n.leads && (await addressOf(s.db, n.leads)) === null) continue
+    if (n.leads && (await noticeAddress(s.db, n.leads)) === null) continue
     return { id: n.id, title: n.title, body: n.body, button: n.leads ? n.button : "" }
   }
   return null
@@ -55,7 +55,7 @@ export async function todayAtSchool(s: Context): Promise<string> {
 }
 
 /** Where a button leads, as an address of ours; null where that isn't live. */
-export async function addressOf(db: Db, leads: NonNullable<Notice["leads"]>): Promise<string | null> {
+export async function noticeAddress(db: Db, leads: NonNullable<Notice["leads"]>): Promise<string | null> {
   switch (leads.to) {
     case "step": {
       const page = await db.row<{ path: string }>("SELECT path FROM live_page WHERE step_id = ? LIMIT 1", [leads.id])
@@ -92,7 +92,7 @@ export async function pressNotice(s: Context, who: Learner | null, notice: numbe
   const found = (
     await s.db.rows<{ leads: string }>("SELECT leads FROM notice WHERE id = ? AND live = 1", [notice])
   ).map((r) => JSON.parse(r.leads) as Notice["leads"])[0]
-  const goTo = found ? await addressOf(s.db, found) : null
+  const goTo = found ? await noticeAddress(s.db, found) : null
   if (goTo === null) return null
   if (!(await mayCount(s, ip))) return goTo
   await s.db.write("UPDATE notice SET pressed = pressed + 1 WHERE id = ?", [notice])

@@ -216,7 +216,7 @@ export async function saveOffer(s: Context, typed: unknown, before?: Before): Pr
         [o.id],
       )
       if (!there) return { refused: refusals.gone.offer }
-      const stored = { revision: there.revision, value: inputOf((await loadOffers(tx)).get(o.id)!) }
+      const stored = { revision: there.revision, value: typedOffer((await loadOffers(tx)).get(o.id)!) }
       const done = reconcile(o, stored, before)
       if ("clash" in done) return { ...done, refused: refusals.twoWindows.offer }
       merged = JSON.stringify(done.write) !== JSON.stringify(o)
@@ -292,7 +292,7 @@ export async function offerRevision(db: Db, offer: number): Promise<number> {
 }
 
 /** An offer as it is typed. */
-export function inputOf(o: Offer): v.InferOutput<typeof offerInput> {
+export function typedOffer(o: Offer): v.InferOutput<typeof offerInput> {
   return {
     id: o.id,
     publicName: o.publicName,
@@ -352,6 +352,6 @@ export async function removeOffer(s: Context, offer: number): Promise<Made> {
 export async function moveOffer(s: Context, offer: number, which: "from" | "until", at: number): Promise<Saved> {
   const there = (await loadOffers(s.db)).get(offer)
   if (!there) return { refused: refusals.gone.offer }
-  const done = await saveOffer(s, { ...inputOf(there), [which]: at })
+  const done = await saveOffer(s, { ...typedOffer(there), [which]: at })
   return "ok" in done ? ok : { refused: done.refused }
 }

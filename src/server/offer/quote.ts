@@ -43,7 +43,7 @@ export type Quote = {
   readonly seen: string
 }
 
-export type Choice = {
+export type OfferChoice = {
   readonly main: number
   /** Terms of the main offer; the first where it is not among them. */
   readonly terms: number | null
@@ -61,7 +61,7 @@ export type Choice = {
 }
 
 /** What the choice comes to at an instant; null where the main offer is no longer there. */
-export async function quote(db: Db, shelf: Shelf, choice: Choice, at: number): Promise<Quote | null> {
+export async function quote(db: Db, shelf: Shelf, choice: OfferChoice, at: number): Promise<Quote | null> {
   const main = shelf.offers.get(choice.main)
   const terms = main && (main.terms.find((t) => t.id === choice.terms) ?? main.terms[0])
   if (!main || !terms) return null

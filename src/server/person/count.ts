@@ -8,15 +8,15 @@ import { type Refused, refusal } from "../saved"
 import { whereOf } from "./where"
 
 /** People who were taken into another person aren't people of their own any more. */
-export const people = "FROM person p WHERE p.united_with IS NULL AND"
+export const peopleText = "FROM person p WHERE p.united_with IS NULL AND"
 
 /** The same twice where it is known exactly; otherwise with 95 % between the two, rounded outwards to two digits. */
-export type Counted = { readonly least: number; readonly most: number }
+export type CountedPeople = { readonly least: number; readonly most: number }
 
 type Somebody = { readonly id: number; readonly name: string; readonly email: string; readonly joined: Date }
 
 /** `first`: the twenty who joined last; null: not known yet. */
-export type Found = { readonly count: Counted; readonly first: readonly Somebody[] | null }
+export type CountFound = { readonly count: CountedPeople; readonly first: readonly Somebody[] | null }
 
 /** Ms that an exact answer may take where one is wanted soon; a sample takes fifty more. */
 const soon = 250
@@ -26,17 +26,17 @@ export async function countIn(s: Context, segment: Segment): Promise<number> {
 }
 
 /** Exactly, where that is known soon. */
-export async function countSoon(s: Context, segment: Segment): Promise<Counted> {
+export async function countSoon(s: Context, segment: Segment): Promise<CountedPeople> {
   const total = await count(s, segment, soon)
   if (total !== null) return exactly(total)
   return (await sampled(s, segment)) ?? exactly(await countIn(s, segment))
 }
 
-const exactly = (n: number): Counted => ({ least: n, most: n })
+const exactly = (n: number): CountedPeople => ({ least: n, most: n })
 
 async function count(s: Context, segment: Segment, within?: number): Promise<number | null> {
   const { sql, values } = await whereOf(s.db, segment, await s.clock.now())
-  const rows = await lookThrough<{ n: string }>(s.db, `SELECT COUNT(*) AS n ${people} ${sql}`, values, within)
+  const rows = await lookThrough<{ n: string }>(s.db, `SELECT COUNT(*) AS n ${peopleText} ${sql}`, values, within)
   return rows && number(rows[0]?.n)
 }
 
@@ -45,20 +45,20 @@ export async function firstOf(s: Context, segment: Segment, within?: number): Pr
   const { sql, values } = await whereOf(s.db, segment, await s.clock.now())
   return lookThrough<Somebody>(
     s.db,
-    `SELECT p.id, p.name, p.email, p.joined_at AS joined ${people} ${sql} ORDER BY p.joined_at DESC, p.id DESC LIMIT 20`,
+    `SELECT p.id, p.name, p.email, p.joined_at AS joined ${peopleText} ${sql} ORDER BY p.joined_at DESC, p.id DESC LIMIT 20`,
     values,
     within,
   )
 }
 
 /** Exactly, however long it takes. */
-export async function peopleIn(s: Context, segment: Segment): Promise<Found> {
+export async function peopleIn(s: Context, segment: Segment): Promise<CountFound> {
   const [total, first] = await Promise.all([countIn(s, segment), firstOf(s, segment)])
   return { count: exactly(total), first }
 }
 
 /** As much as is known soon. */
-export async function peopleSoon(s: Context, segment: Segment): Promise<Found> {
+export async function peopleSoon(s: Context, segment: Segment): Promise<CountFound> {
   // One after the other: at a million people each wants all processors for itself.
   const first = await firstOf(s, segment, soon)
   return { count: await countSoon(s, segment), first }
@@ -69,7 +69,7 @@ export async function tryQuestion(
   s: Context,
   typed: unknown,
   how: "soon" | "exactly" = "soon",
-): Promise<Found | Refused> {
+): Promise<CountFound | Refused> {
   const read = v.safeParse(segmentSchema, typed)
   if (!read.success) return refusal(read.issues)
   return how === "soon" ? peopleSoon(s, read.output) : peopleIn(s, read.output)
@@ -113,7 +113,7 @@ const inSample = 4000
  * What a sample of people says, spread evenly over all numbers that people have; where some are missing they count as looked at and
  * not found. Null where there are so few that all can be counted.
  */
-export async function sampled(s: Context, segment: Segment): Promise<Counted | null> {
+export async function sampled(s: Context, segment: Segment): Promise<CountedPeople | null> {
   const last = (await s.db.row<{ id: number | null }>("SELECT MAX(id) AS id FROM person"))?.id ?? 0
   if (last < 10 * inSample) return null
   const each = last / inSample
@@ -125,7 +125,7 @@ export async function sampled(s: Context, segment: Segment): Promise<Counted | n
   })
   const { sql, values } = await whereOf(s.db, segment, await s.clock.now())
   const row = await s.db.row<{ n: number }>(
-    `SET STATEMENT ${oneByOne} FOR SELECT COUNT(*) AS n ${people} p.id IN (?) AND ${sql}`,
+    `SET STATEMENT ${oneByOne} FOR SELECT COUNT(*) AS n ${peopleText} p.id IN (?) AND ${sql}`,
     [ids, ...values],
   )
   const share = proportion(row?.n ?? 0, inSample)

@@ -225,10 +225,10 @@ export async function knownOfAll(
 }
 
 /** What was typed into fields, by their number. */
-export type Answers = Readonly<Record<string, string>>
+export type FieldAnswers = Readonly<Record<string, string>>
 
 /** Keeps what somebody answered; what doesn't fit a field as it is now is passed over. Each change is a happening. In a transaction. */
-export async function keepAnswers(tx: Db, person: number, answers: Answers, at: number): Promise<void> {
+export async function keepAnswers(tx: Db, person: number, answers: FieldAnswers, at: number): Promise<void> {
   if (!Object.keys(answers).length) return
   const fields = await listFields(tx)
   const before = new Map(

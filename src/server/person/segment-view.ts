@@ -6,23 +6,23 @@ import type { Db } from "../db/pool"
 import { schoolZone } from "../school-view"
 import { listFields } from "./field"
 
-export type Named = { readonly id: number; readonly name: string }
+export type NamedThing = { readonly id: number; readonly name: string }
 
 export type SegmentChoices = {
-  readonly segments: readonly Named[]
-  readonly tags: readonly Named[]
-  readonly courses: readonly Named[]
-  readonly lessons: readonly Named[]
-  readonly offers: readonly Named[]
-  readonly webinars: readonly Named[]
-  readonly sequences: readonly Named[]
+  readonly segments: readonly NamedThing[]
+  readonly tags: readonly NamedThing[]
+  readonly courses: readonly NamedThing[]
+  readonly lessons: readonly NamedThing[]
+  readonly offers: readonly NamedThing[]
+  readonly webinars: readonly NamedThing[]
+  readonly sequences: readonly NamedThing[]
   readonly sources: readonly string[]
   readonly zones: readonly string[]
   readonly fields: readonly Field[]
   /** Pages of funnels. */
-  readonly pages: readonly Named[]
+  readonly pages: readonly NamedThing[]
   /** By their codes. */
-  readonly coupons: readonly Named[]
+  readonly coupons: readonly NamedThing[]
   readonly surveys: readonly SurveyAsked[]
   /** What the school sells in most. */
   readonly currency: string
@@ -62,7 +62,7 @@ async function surveysAsked(db: Db): Promise<SurveyAsked[]> {
 }
 
 /** Segments that are kept, by name. */
-export const segmentNames = (db: Db) => db.rows<Named>("SELECT id, name FROM segment ORDER BY name LIMIT 200")
+export const segmentNames = (db: Db) => db.rows<NamedThing>("SELECT id, name FROM segment ORDER BY name LIMIT 200")
 
 /** By name; at most 500 of each. */
 export async function segmentChoices(db: Db): Promise<SegmentChoices> {
@@ -74,23 +74,23 @@ export async function segmentChoices(db: Db): Promise<SegmentChoices> {
   )
   return {
     segments: await segmentNames(db),
-    tags: await db.rows<Named>("SELECT id, name FROM tag WHERE merged_into IS NULL ORDER BY name LIMIT 500"),
-    courses: await db.rows<Named>("SELECT id, title AS name FROM course ORDER BY title LIMIT 500"),
-    lessons: await db.rows<Named>(
+    tags: await db.rows<NamedThing>("SELECT id, name FROM tag WHERE merged_into IS NULL ORDER BY name LIMIT 500"),
+    courses: await db.rows<NamedThing>("SELECT id, title AS name FROM course ORDER BY title LIMIT 500"),
+    lessons: await db.rows<NamedThing>(
       "SELECT l.id, CONCAT(l.title, ', ', c.title) AS name FROM lesson l JOIN course c ON c.id = l.course_id WHERE l.state = 'live' ORDER BY c.title, l.position LIMIT 500",
     ),
-    offers: await db.rows<Named>(
+    offers: await db.rows<NamedThing>(
       "SELECT id, public_name AS name FROM offer WHERE removed_at IS NULL ORDER BY public_name LIMIT 500",
     ),
-    webinars: await db.rows<Named>("SELECT id, name FROM webinar ORDER BY name LIMIT 200"),
-    sequences: await db.rows<Named>("SELECT id, name FROM sequence ORDER BY name LIMIT 500"),
+    webinars: await db.rows<NamedThing>("SELECT id, name FROM webinar ORDER BY name LIMIT 200"),
+    sequences: await db.rows<NamedThing>("SELECT id, name FROM sequence ORDER BY name LIMIT 500"),
     sources: sources.map((s) => s.source),
     zones: zones.map((z) => z.zone),
     fields: await listFields(db),
-    pages: await db.rows<Named>(
+    pages: await db.rows<NamedThing>(
       "SELECT t.id, CONCAT(f.name, ': ', t.name) AS name FROM step t JOIN funnel f ON f.id = t.funnel_id WHERE t.page IS NOT NULL ORDER BY f.name, t.position LIMIT 500",
     ),
-    coupons: await db.rows<Named>("SELECT id, code AS name FROM coupon ORDER BY code LIMIT 500"),
+    coupons: await db.rows<NamedThing>("SELECT id, code AS name FROM coupon ORDER BY code LIMIT 500"),
     surveys: await surveysAsked(db),
     currency:
       (

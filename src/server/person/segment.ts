@@ -10,7 +10,7 @@ import { namesOf } from "../names"
 import { writeReferences } from "../reference"
 import { gone, type Made, ok, refusal, type Saved } from "../saved"
 import { type Before, reconcile, type SavedShared, type Stored } from "../shared"
-import { type Counted, countSoon, people } from "./count"
+import { type CountedPeople, countSoon, peopleText } from "./count"
 import { knownOfAll, listFields } from "./field"
 import { readQuestion, savedWithin, whereOf } from "./where"
 
@@ -25,7 +25,7 @@ const valueOfRow = (r: SegmentRow): SegmentInput => ({ name: r.name, question: r
 
 export async function isPersonIn(db: Db, segment: Segment, person: number, now: number): Promise<boolean> {
   const { sql, values } = await whereOf(db, segment, now)
-  return (await db.row(`SELECT 1 ${people} p.id = ? AND ${sql}`, [person, ...values])) !== undefined
+  return (await db.row(`SELECT 1 ${peopleText} p.id = ? AND ${sql}`, [person, ...values])) !== undefined
 }
 
 /** Those of some people who are in a segment. */
@@ -37,7 +37,7 @@ export async function whoIsIn(
 ): Promise<ReadonlySet<number>> {
   if (!of.length) return new Set()
   const { sql, values } = await whereOf(db, segment, now)
-  const rows = await db.rows<{ id: number }>(`SELECT p.id ${people} p.id IN (?) AND ${sql}`, [of, ...values])
+  const rows = await db.rows<{ id: number }>(`SELECT p.id ${peopleText} p.id IN (?) AND ${sql}`, [of, ...values])
   return new Set(rows.map((r) => r.id))
 }
 
@@ -46,7 +46,7 @@ export type SegmentListed = {
   readonly name: string
   /** In words, without "people who"; empty: everybody. */
   readonly says: string
-  readonly count: Counted
+  readonly count: CountedPeople
 }
 
 /** By name, each with how many it finds now. */
@@ -155,7 +155,7 @@ async function* exported(s: Context, id: number): AsyncGenerator<readonly Export
     const rows = await s.db.rows<Exported>(
       `SELECT p.id, p.email, p.name, p.zone, p.joined_at AS joined, p.source,
          (SELECT GROUP_CONCAT(g.name ORDER BY g.name SEPARATOR '; ') FROM person_tag t JOIN tag g ON g.id = t.tag_id WHERE t.person_id = p.id) AS tags
-       ${people} p.id > ? AND ${sql} ORDER BY p.id LIMIT 1000`,
+       ${peopleText} p.id > ? AND ${sql} ORDER BY p.id LIMIT 1000`,
       [from, ...values],
     )
     if (!rows.length) return

@@ -8,7 +8,14 @@ import { TextDecoderStream } from "node:stream/web"
 import Papa from "papaparse"
 import * as v from "valibot"
 import type { Field } from "@/core/person/field"
-import { type ImportPlan, type Line, planSchema, type Reading, type Refusal, readLine } from "@/core/person/import"
+import {
+  type ImportLine,
+  type ImportPlan,
+  type LineRefusal,
+  planSchema,
+  type Reading,
+  readLine,
+} from "@/core/person/import"
 import { writeConsent } from "../consent"
 import type { Context } from "../context"
 import { csv } from "../csv"
@@ -24,7 +31,7 @@ import { makePeople } from "./person"
 export const erasedKey = (secret: string, canonical: string): Buffer =>
   createHmac("sha256", secret).update(`erased\n${canonical}`).digest()
 
-const whyWords: Readonly<Record<Refusal, string>> = {
+const whyWords: Readonly<Record<LineRefusal, string>> = {
   "no-address": "no e-mail address",
   "not-an-address": "not an e-mail address",
   twice: "stands in the file before",
@@ -155,8 +162,8 @@ type Grant = {
 /** Lines of a file, `n` of them, as they come in: the good ones, and the refused with why. */
 type Sorted = {
   readonly n: number
-  readonly fine: readonly Line[]
-  readonly refused: readonly { readonly cells: readonly string[]; readonly why: Refusal }[]
+  readonly fine: readonly ImportLine[]
+  readonly refused: readonly { readonly cells: readonly string[]; readonly why: LineRefusal }[]
 }
 
 async function sortOut(
@@ -166,8 +173,8 @@ async function sortOut(
   lines: readonly string[][],
 ): Promise<Sorted> {
   const read = lines.map((cells) => ({ cells, line: readLine(cells, plan.roles, fields) }))
-  const refused: { cells: string[]; why: Refusal }[] = []
-  const fine = new Map<string, Line>()
+  const refused: { cells: string[]; why: LineRefusal }[] = []
+  const fine = new Map<string, ImportLine>()
   const hashes = await erasedAmong(
     s,
     read.flatMap(({ line }) => (typeof line === "object" ? line.address.canonical : [])),
@@ -215,7 +222,7 @@ async function erasedAmong(s: Context, canonicals: readonly string[]): Promise<S
 async function peopleIn(
   tx: Db,
   id: number,
-  lines: readonly Line[],
+  lines: readonly ImportLine[],
   g: Grant,
   at: number,
 ): Promise<{ fresh: number; known: number }> {
@@ -237,7 +244,7 @@ async function peopleIn(
     })),
     at,
   )
-  const idOf = (l: Line) => known.get(l.address.canonical) ?? made.get(l.address.email)!
+  const idOf = (l: ImportLine) => known.get(l.address.canonical) ?? made.get(l.address.email)!
   const now = new Date(at)
   await tx.insert(
     "imported",
@@ -271,8 +278,8 @@ async function peopleIn(
 async function tagThem(
   tx: Db,
   id: number,
-  lines: readonly Line[],
-  idOf: (l: Line) => number,
+  lines: readonly ImportLine[],
+  idOf: (l: ImportLine) => number,
   g: Grant,
   at: number,
 ): Promise<void> {

@@ -45,13 +45,18 @@ type Moved = Partial<Record<Table, (string | number)[]>>
 /** How long it can be taken back, ms of business time. */
 const week = 7 * 86_400_000
 
-export type Found = { readonly id: number; readonly name: string; readonly email: string; readonly orders: number }
+export type FoundPerson = {
+  readonly id: number
+  readonly name: string
+  readonly email: string
+  readonly orders: number
+}
 
 /** Somebody else by an address of theirs; undefined for nobody, and for whoever was taken in already. */
-export async function otherPerson(db: Db, person: number, typed: string): Promise<Found | Refused> {
+export async function otherPerson(db: Db, person: number, typed: string): Promise<FoundPerson | Refused> {
   const address = parseAddress(typed)
   if (!address) return { refused: refusals.value.emailCheck }
-  const row = await db.row<Found & { orders: string }>(
+  const row = await db.row<FoundPerson & { orders: string }>(
     `SELECT p.id, p.name, p.email, (SELECT COUNT(*) FROM orders o WHERE o.person_id = p.id) AS orders
      FROM address a JOIN person p ON p.id = a.person_id WHERE a.canonical = ? AND p.united_with IS NULL`,
     [address.canonical],
@@ -140,7 +145,7 @@ export async function unitedLately(s: Context, person: number): Promise<UnitedWi
 }
 
 /** Gives back what was taken over, within a week; what came since stays where it came. */
-export async function part(s: Context, united: number): Promise<Saved> {
+export async function partPersons(s: Context, united: number): Promise<Saved> {
   const at = await s.clock.now()
   return s.db.transaction(async (tx): Promise<Saved> => {
     const row = await tx.row<{ person_id: number; other_id: number; at: Date; moved: string; searched: string }>(

@@ -88,10 +88,10 @@ export async function queueWaysIn(tx: Db, all: readonly WayIn[], kind: keyof typ
   )
 }
 
-export type Asked = { readonly ok: true } | Refused
+export type WayInAsked = { readonly ok: true } | Refused
 
 /** Somebody asks for a way in. The answer is the same whether the address is known or not. */
-export async function askWayIn(s: Context, typed: string, ip: string, leadsTo: string): Promise<Asked> {
+export async function askWayIn(s: Context, typed: string, ip: string, leadsTo: string): Promise<WayInAsked> {
   const address = parseAddress(typed)
   if (!address) return { refused: refusals.value.emailCheck }
   if (!(await mayTry(s.db, `way-in:${connectionOf(ip)}`, { most: 60, windowMs: 3_600_000 })))

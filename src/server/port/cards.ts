@@ -52,7 +52,7 @@ export type Payment = {
   readonly present: boolean
 }
 
-export type Cards = {
+export type CardProcessor = {
   /** Origin of the card fields and of the bank's page. */
   readonly origin: string
   /** The stand-in: no money moves. */
@@ -110,7 +110,7 @@ export type CardsConfig = { readonly url: string; readonly key: string; readonly
 /** How long an answer is waited for, ms: a buyer stands there. */
 const patience = 10_000
 
-export function httpCards(config: CardsConfig, test = false): Cards {
+export function httpCards(config: CardsConfig, test = false): CardProcessor {
   const { origin } = new URL(config.url)
   const call = async <T extends v.GenericSchema>(
     schema: T,
@@ -188,7 +188,7 @@ export function httpCards(config: CardsConfig, test = false): Cards {
 export const tryingCard = "test"
 
 /** Charges the processor's own test card and gives it back: what a buyer will meet, in words where it doesn't work. */
-export async function tryCards(cards: Cards, currency: string): Promise<{ ok: true } | Refused> {
+export async function tryCards(cards: CardProcessor, currency: string): Promise<{ ok: true } | Refused> {
   const key = `try-${randomBytes(9).toString("base64url")}`
   try {
     const done = await cards.pay({

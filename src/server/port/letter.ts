@@ -11,7 +11,7 @@ import type { Db } from "../db/pool"
 import type { Attached, CalendarPart } from "./mailer"
 
 /** Who the school is, as its mails say it. */
-export type School = {
+export type LetterSchool = {
   readonly name: string
   readonly sender_name: string
   readonly sender_email: string
@@ -74,7 +74,7 @@ export type DueMail = {
 /** Where a button leads: a lesson, or a page of a funnel. */
 export type Leads = { readonly lesson: number | null; readonly step: number | null }
 
-export type Written = Omit<Letter, "foot"> & {
+export type WrittenLetter = Omit<Letter, "foot"> & {
   /** Whom it comes from, where that isn't as the school says. */
   readonly from?: From
   /** The link by which its reader leaves, where there is one to leave. */
@@ -94,7 +94,7 @@ export type Written = Omit<Letter, "foot"> & {
 }
 
 /** Null where nothing is left to be said. */
-export type WriteLetter = (db: Db, config: Config, school: School, mail: DueMail) => Promise<Written | null>
+export type WriteLetter = (db: Db, config: Config, school: LetterSchool, mail: DueMail) => Promise<WrittenLetter | null>
 
 export type Letters = Readonly<Record<MailKind, WriteLetter>>
 

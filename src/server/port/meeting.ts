@@ -7,7 +7,7 @@ import type { Refused } from "../saved"
 
 export type MeetingConfig = { readonly url: string; readonly key: string }
 
-export type Stream = { readonly url: string; readonly type: string }
+export type MeetingStream = { readonly url: string; readonly type: string }
 
 export type Meeting = {
   /** Where its streams come from. */
@@ -18,7 +18,7 @@ export type Meeting = {
   begin(room: string): Promise<void>
   end(room: string): Promise<void>
   /** What a browser plays while the room has a stream. */
-  streamOf(room: string): Stream
+  streamOf(room: string): MeetingStream
 }
 
 /** How long an answer is waited for, ms. */

@@ -1,7 +1,7 @@
 // What a programme lacks, before affiliates meet it: said with what they or their readers would suffer, and where it is mended.
 
 import { commissionOn } from "@/core/affiliate/commission"
-import { runs, termsFor } from "@/core/affiliate/programme"
+import { programmeRuns, termsFor } from "@/core/affiliate/programme"
 import type { ProgrammeFacts } from "@/core/funnel/finding"
 import { countsFor } from "@/core/offer/coupon"
 import { moneyText } from "@/core/offer/money"
@@ -93,7 +93,7 @@ export async function programmeFacts(db: Db, now: number): Promise<ReadonlyMap<n
   for (const p of await listProgrammes(db))
     facts.set(p.offer, {
       name: p.name,
-      on: runs(p, now),
+      on: programmeRuns(p, now),
       lacks: (await checkProgramme(db, now, p)).map((f) => f.says),
     })
   return facts

@@ -93,7 +93,7 @@ export const firstProgramme: ProgrammeInput = {
 }
 
 /** A programme as its editor has it. */
-export const inputOf = (p: ProgrammeSet): ProgrammeInput => ({
+export const programmeInput = (p: ProgrammeSet): ProgrammeInput => ({
   on: p.on,
   from: p.from,
   until: p.until,
@@ -107,7 +107,7 @@ export const inputOf = (p: ProgrammeSet): ProgrammeInput => ({
 export async function programmeStored(db: Db, offer: number): Promise<Stored<ProgrammeInput>> {
   const p = await programmeOf(db, offer)
   const row = await db.row<{ revision: number }>("SELECT revision FROM programme WHERE offer_id = ?", [offer])
-  return { revision: row?.revision ?? 0, value: p ? inputOf(p) : firstProgramme }
+  return { revision: row?.revision ?? 0, value: p ? programmeInput(p) : firstProgramme }
 }
 
 /** Saves a programme for what is sold from now on; what was agreed for earlier sales stays. */
@@ -190,7 +190,7 @@ async function nextVersion(tx: Db, offer: number): Promise<number> {
 }
 
 /** The words of a version of conditions, and when they began to hold. */
-export async function conditionsOf(
+export async function programmeConditions(
   db: Db,
   offer: number,
   version: number,

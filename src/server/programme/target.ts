@@ -1,6 +1,6 @@
 // Where an affiliate's link leads: to the page it names, to where that page stands now, or, where it was taken down, to the next
 // best one.
-import { runs } from "@/core/affiliate/programme"
+import { programmeRuns } from "@/core/affiliate/programme"
 import { kindsThat } from "@/core/funnel/step/list"
 import type { Db } from "../db/pool"
 import { checkoutPathOf } from "../offer/link"
@@ -59,7 +59,7 @@ export async function homeOf(db: Db, affiliate: number, now: number): Promise<st
   const programmes = new Map((await listProgrammes(db)).map((p) => [p.offer, p]))
   for (const { offer_id } of parts) {
     const p = programmes.get(offer_id)
-    const target = p && runs(p, now) ? await targetOf(db, p) : null
+    const target = p && programmeRuns(p, now) ? await targetOf(db, p) : null
     if (target) return target
   }
   return null

@@ -5,7 +5,7 @@ import type { Goes } from "@/core/mail/sending-rules"
 import type { Segment } from "@/core/person/segment/segment"
 import type { SequenceDocument } from "@/core/sequence/document"
 import { behindMail } from "@/core/sequence/flow"
-import { type Halt, type Place, travel } from "@/core/sequence/travel"
+import { type FlowPlace, type Halt, travel } from "@/core/sequence/travel"
 import type { Db } from "../db/pool"
 import { endRuns } from "../mail/end"
 import { whoIsIn } from "../person/segment"
@@ -21,18 +21,18 @@ export type Run = {
   readonly email: string
   readonly name: string
   readonly funnel: number | null
-  readonly place: Place
+  readonly place: FlowPlace
 }
 
 type Going = Run & { answer?: boolean; moment?: number | null }
 type Stopped = { readonly run: Run; readonly halt: Extract<Halt, { at: "mail" | "rest" | "end" }> }
 
-export type Sequence = { readonly sequence: number; readonly goes: Goes }
+export type RunningSequence = { readonly sequence: number; readonly goes: Goes }
 
 /** Takes these on from where they are; those at the goal leave. To be called inside a transaction. */
 export async function advance(
   tx: Db,
-  { sequence, goes }: Sequence,
+  { sequence, goes }: RunningSequence,
   document: SequenceDocument,
   runs: readonly Run[],
   at: number,
@@ -110,7 +110,7 @@ export async function leaveAtGoal<R extends Pick<Run, "enrolment" | "person">>(
 /** Writes down where people came to rest. Gives those who had an e-mail before in this run: they go on past it. */
 async function rest(
   tx: Db,
-  { sequence, goes }: Sequence,
+  { sequence, goes }: RunningSequence,
   { flow, name }: SequenceDocument,
   stopped: readonly Stopped[],
   at: number,

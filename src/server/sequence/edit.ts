@@ -4,8 +4,8 @@ import { isDeepStrictEqual } from "node:util"
 import * as v from "valibot"
 import { type From, fromSchema } from "@/core/mail/from"
 import { type Goes, ranks } from "@/core/mail/sending-rules"
-import { emptyLetter, flowSchema, type Letter } from "@/core/sequence/document"
-import { allSteps, copyOf, type Flow, freshId, insertStep, type Spot } from "@/core/sequence/flow"
+import { emptyLetter, flowSchema, type SequenceLetter } from "@/core/sequence/document"
+import { allSteps, copyOf, type Flow, freshId, insertFlowStep, type Spot } from "@/core/sequence/flow"
 import { mailOf, sequenceStepKinds } from "@/core/sequence/step/list"
 import { words } from "@/core/words/en"
 import { refusals } from "@/core/words/refusals"
@@ -84,7 +84,7 @@ export async function saveSequence(
 }
 
 /** Why steps can't be kept: a number twice, or an e-mail that is sent twice or isn't this sequence's. */
-function wrongIn(flow: Flow, mails: readonly Letter[]): string | null {
+function wrongIn(flow: Flow, mails: readonly SequenceLetter[]): string | null {
   const steps = allSteps(flow.steps)
   if (new Set(steps.map((s) => s.id)).size < steps.length) return refusals.gone.thing
   if (steps.length > 200) return refusals.sequence.long
@@ -102,15 +102,15 @@ export async function addLetter(s: Context, sequence: number, like: number | nul
   })
 }
 
-async function letterById(db: Db, mail: number): Promise<Letter | undefined> {
-  return db.row<Letter>(
+async function letterById(db: Db, mail: number): Promise<SequenceLetter | undefined> {
+  return db.row<SequenceLetter>(
     "SELECT id, subject, preview, body, plain, button, lesson_id AS lessonId, step_id AS stepId FROM sequence_mail WHERE id = ?",
     [mail],
   )
 }
 
 /** Copies a step with all that is in it, of this sequence or another, to the end of this one. */
-export async function copyStep(
+export async function copySequenceStep(
   s: Context,
   from: { readonly sequence: number; readonly step: number },
   to: number,
@@ -129,7 +129,7 @@ export async function copyStep(
     }
     const copy = copyOf(step, freshId(q.flow.steps), (m) => letters.get(m) ?? m)
     const last = q.flow.steps.at(-1)
-    const steps = insertStep(q.flow.steps, spot ?? (last ? { after: last.id } : { first: null }), copy)
+    const steps = insertFlowStep(q.flow.steps, spot ?? (last ? { after: last.id } : { first: null }), copy)
     if (!steps) return gone
     if (allSteps(steps).length > 200) return { refused: refusals.sequence.long }
     await storeFlow(tx, to, { ...q.flow, steps })
@@ -165,7 +165,7 @@ const mailInput = v.object({
 
 export type MailInput = v.InferOutput<typeof mailInput>
 
-const asTyped = (m: Letter): MailInput => ({
+const asTyped = (m: SequenceLetter): MailInput => ({
   mail: m.id,
   subject: m.subject,
   preview: m.preview,
@@ -195,7 +195,7 @@ export async function saveMail(s: Context, typed: unknown, before?: Before): Pro
       m.step === null ? undefined : await tx.row<{ id: number }>("SELECT id FROM step WHERE id = ?", [m.step])
     const lesson =
       m.lesson === null ? undefined : await tx.row<{ id: number }>("SELECT id FROM lesson WHERE id = ?", [m.lesson])
-    const changed: Letter = {
+    const changed: SequenceLetter = {
       id: m.mail,
       subject: m.subject,
       preview: m.preview,

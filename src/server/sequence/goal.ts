@@ -1,9 +1,9 @@
 // How many people are at the goal of a sequence already: for whom it wouldn't begin.
 import { everybody, type Segment } from "@/core/person/segment/segment"
 import type { Context } from "../context"
-import { type Counted, countSoon } from "../person/count"
+import { type CountedPeople, countSoon } from "../person/count"
 
-export type GoalMet = { readonly met: Counted; readonly all: Counted }
+export type GoalMet = { readonly met: CountedPeople; readonly all: CountedPeople }
 
 /** Of everybody there is. */
 export async function goalMet(s: Context, goal: Segment): Promise<GoalMet> {

@@ -1,7 +1,7 @@
 // The e-mails of a sequence that bring a course lesson by lesson: one for a lesson that has come since, and their counting.
 import { lessonMail, numbered } from "@/core/funnel/lesson-mail"
 import { mailsInOrder } from "@/core/sequence/document"
-import { allSteps, freshId, insertStep, type Spot } from "@/core/sequence/flow"
+import { allSteps, freshId, insertFlowStep, type Spot } from "@/core/sequence/flow"
 import { mailOf, type SequenceStep } from "@/core/sequence/step/list"
 import type { Context } from "../context"
 import { courseForRecipe } from "../course/course"
@@ -28,8 +28,8 @@ export async function writeLessonMail(s: Context, sequence: number, lesson: numb
     const spot: Spot = last ? { after: last.id } : { first: null }
     const send: SequenceStep = { id: from, kind: "send", mail }
     const wait: SequenceStep = { id: from + 1, kind: "wait", wait: { for: "days", days: afterDays, at: atMinute } }
-    const sent = insertStep(q.flow.steps, spot, send)
-    const steps = sent && (afterDays || atMinute !== null) ? insertStep(sent, spot, wait) : sent
+    const sent = insertFlowStep(q.flow.steps, spot, send)
+    const steps = sent && (afterDays || atMinute !== null) ? insertFlowStep(sent, spot, wait) : sent
     if (!steps) return gone
     await storeFlow(tx, sequence, { ...q.flow, steps })
     await tx.write("UPDATE sequence SET revision = revision + 1 WHERE id = ?", [sequence])

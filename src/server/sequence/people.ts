@@ -20,7 +20,7 @@ export async function placesIn(db: Db, sequence: number): Promise<Record<number,
   return Object.fromEntries(rows.map((r) => [r.step, r.n]))
 }
 
-export type Standing = {
+export type SequenceStanding = {
   readonly enrolment: number
   readonly person: number
   readonly name: string
@@ -31,8 +31,8 @@ export type Standing = {
 }
 
 /** Those who stand at a step, who came first first; at most 100. */
-export function peopleAt(db: Db, sequence: number, step: number): Promise<Standing[]> {
-  return db.rows<Standing>(
+export function peopleAt(db: Db, sequence: number, step: number): Promise<SequenceStanding[]> {
+  return db.rows<SequenceStanding>(
     `SELECT n.id AS enrolment, p.id AS person, p.name, p.email, n.arrived_at AS since,
        COALESCE((SELECT m.due_at FROM mail m WHERE m.enrolment_id = n.id AND m.sequence_mail_id IS NOT NULL AND m.state = 'due' LIMIT 1), n.due_at) AS next
      FROM enrolment n JOIN person p ON p.id = n.person_id WHERE n.sequence_id = ? AND n.step = ? AND n.ended_at IS NULL ORDER BY n.arrived_at, n.id LIMIT 100`,

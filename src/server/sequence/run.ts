@@ -10,7 +10,7 @@ import { type Due, untilDone } from "../due"
 import { versionById } from "../releases"
 import { type Listener, oneByOne, type Sequences } from "../tx-context"
 import { leaveAtGoal } from "./advance"
-import { runsOf, takeOn } from "./take-on"
+import { takenOnRuns, takeOn } from "./take-on"
 
 /** People taken on in one transaction. */
 const batch = 500
@@ -19,7 +19,7 @@ const batch = 500
 export const afterMails: Sequences["afterMails"] = async (tx, gone, at) => {
   const mailOf = new Map(gone.map((g) => [g.enrolment, g.mail]))
   const on: number[] = []
-  for (const rows of (await runsOf(tx, [...mailOf.keys()])).values()) {
+  for (const rows of (await takenOnRuns(tx, [...mailOf.keys()])).values()) {
     const flow = (await versionById(tx, rows[0]!.version))?.document.flow
     if (!flow) continue
     for (const [step, together] of grouped(rows, (r) => behindMail(flow, mailOf.get(r.enrolment)!, r.step))) {
@@ -130,7 +130,7 @@ async function takeStirred(s: Context): Promise<number> {
     )
     // Whoever has an e-mail to come stays where they are, unless they are at the goal.
     const mailed = listening.filter((n) => !n.waits).map((n) => n.id)
-    for (const [sequence, rows] of await runsOf(tx, mailed)) {
+    for (const [sequence, rows] of await takenOnRuns(tx, mailed)) {
       const version = await versionById(tx, rows[0]!.version)
       if (version) await leaveAtGoal(tx, sequence, version.document, rows, at)
     }

@@ -3,7 +3,14 @@ import * as v from "valibot"
 import type { Sequence, SequenceState } from "@/core/funnel/draft"
 import type { From } from "@/core/mail/from"
 import type { Goes } from "@/core/mail/sending-rules"
-import { flowSchema, type Letter, mailsInOrder, refsOfFlow, refsOfLetter, stepsOfMails } from "@/core/sequence/document"
+import {
+  flowSchema,
+  mailsInOrder,
+  refsOfFlow,
+  refsOfLetter,
+  type SequenceLetter,
+  stepsOfMails,
+} from "@/core/sequence/document"
 import type { Flow } from "@/core/sequence/flow"
 import type { SequenceMail } from "@/core/sequence/mail"
 import type { Db } from "../db/pool"
@@ -19,7 +26,7 @@ export type SequenceDraft = {
   /** How its e-mails follow the school's sending rules. */
   readonly goes: Goes
   /** All that were written, also those that no step sends. */
-  readonly mails: readonly Letter[]
+  readonly mails: readonly SequenceLetter[]
   readonly revision: number
   /** What people are taken through; null: it was never live. */
   readonly version: number | null
@@ -45,7 +52,7 @@ export async function loadSequences(db: Db, ids: readonly number[]): Promise<Seq
     "SELECT id, name, state, leave_line, from_name, reply_to, flow, goes, revision, live_version_id FROM sequence WHERE id IN (?) ORDER BY id",
     [ids],
   )
-  const mails = await db.rows<Letter & { sequence: number }>(
+  const mails = await db.rows<SequenceLetter & { sequence: number }>(
     "SELECT id, sequence_id AS sequence, subject, preview, body, plain, button, lesson_id AS lessonId, step_id AS stepId FROM sequence_mail WHERE sequence_id IN (?) ORDER BY id",
     [ids],
   )
@@ -102,7 +109,7 @@ export async function storeSeries(
   return { id, mails }
 }
 
-export async function insertLetter(tx: Db, sequence: number, m: Omit<Letter, "id">): Promise<number> {
+export async function insertLetter(tx: Db, sequence: number, m: Omit<SequenceLetter, "id">): Promise<number> {
   const made = await tx.insert("sequence_mail", {
     sequence_id: sequence,
     subject: m.subject,
@@ -116,7 +123,7 @@ export async function insertLetter(tx: Db, sequence: number, m: Omit<Letter, "id
   return made.id
 }
 
-export async function updateLetter(tx: Db, m: Letter): Promise<void> {
+export async function updateLetter(tx: Db, m: SequenceLetter): Promise<void> {
   await tx.write(
     "UPDATE sequence_mail SET subject = ?, preview = ?, body = ?, plain = ?, button = ?, lesson_id = ?, step_id = ?, revision = revision + 1 WHERE id = ?",
     [m.subject, m.preview, m.body, m.plain, m.button, m.lessonId, m.stepId, m.id],

@@ -21,7 +21,7 @@ type RunRow = {
 }
 
 /** Where these are who still go on, by the sequence they are in. */
-export async function runsOf(tx: Db, enrolments: readonly number[]): Promise<Map<number, RunRow[]>> {
+export async function takenOnRuns(tx: Db, enrolments: readonly number[]): Promise<Map<number, RunRow[]>> {
   const rows = await tx.rows<RunRow>(
     `SELECT n.id AS enrolment, n.sequence_id AS sequence, q.live_version_id AS version, q.state = 'paused' AS paused, q.goes, p.id AS person, p.zone, p.email, p.name,
        n.funnel_id AS funnel, n.step, n.arrived_at AS arrived
@@ -34,7 +34,7 @@ export async function runsOf(tx: Db, enrolments: readonly number[]): Promise<Map
 
 /** Takes these on from where they stand; those of a paused sequence when it goes on. To be called inside a transaction. */
 export async function takeOn(tx: Db, enrolments: readonly number[], at: number): Promise<void> {
-  for (const [sequence, rows] of await runsOf(tx, enrolments)) {
+  for (const [sequence, rows] of await takenOnRuns(tx, enrolments)) {
     const [first] = rows
     const version = await versionById(tx, first!.version)
     if (!version) continue

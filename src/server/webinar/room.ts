@@ -5,7 +5,7 @@ import type { Webinar } from "@/core/webinar/webinar"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { mediaLink } from "../media/store"
-import type { Stream } from "../port/meeting"
+import type { MeetingStream } from "../port/meeting"
 import { sign } from "../sign"
 import { readWebinar } from "./webinar"
 
@@ -161,15 +161,18 @@ export async function noteOffer(db: Db, registration: number, what: "saw" | "pre
 export const meetingRoom = (s: Pick<Context, "config">, date: number) => sign(s.config.secret, "meeting", String(date))
 
 /** What plays in it: its recording, or what its host says just now; null: neither. */
-export async function playedIn(s: Context, room: Pick<Room, "date" | "webinar" | "playing">): Promise<Stream | null> {
-  if (room.webinar.recording !== null) return linkTo(s, room.webinar.recording)
+export async function playedIn(
+  s: Context,
+  room: Pick<Room, "date" | "webinar" | "playing">,
+): Promise<MeetingStream | null> {
+  if (room.webinar.recording !== null) return mediaLinkTo(s, room.webinar.recording)
   return room.playing.phase === "running" ? (s.meeting?.streamOf(meetingRoom(s, room.date)) ?? null) : null
 }
 
-export type File = Stream & { readonly name: string; readonly size: number }
+export type File = MeetingStream & { readonly name: string; readonly size: number }
 
 /** A file of ours as a link that works for some hours; null: it is not there. */
-export async function linkTo(s: Context, media: number | null): Promise<File | null> {
+export async function mediaLinkTo(s: Context, media: number | null): Promise<File | null> {
   const row =
     media === null
       ? undefined

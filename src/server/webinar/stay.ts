@@ -23,7 +23,7 @@ import { notHeld } from "./dates"
  *
  * @param device eight bytes, by which one device of theirs is told from another
  */
-export async function beat(s: Context, registration: number, device: Buffer): Promise<boolean> {
+export async function beatOfSeat(s: Context, registration: number, device: Buffer): Promise<boolean> {
   const now = await s.clock.now()
   const row = await s.db.row<{ from_at: Date | null; to_at: Date | null }>(
     `SELECT y.from_at, y.to_at FROM registration r JOIN webinar_date d ON d.id = r.date_id

@@ -11,7 +11,7 @@ import { gone, type Made, ok, refusal, type Saved } from "../saved"
 import type { Room } from "./room"
 
 /** One thing that was said. */
-export type Said = {
+export type SaidInRoom = {
   readonly id: number
   /** Whose it is, by their seat; null: the host's. */
   readonly registration: number | null
@@ -34,7 +34,7 @@ const input = v.object({
 const most = { most: 10, windowMs: 30_000 }
 
 /** Somebody says something, while the room is open. */
-export async function say(s: Context, room: Room, typed: unknown): Promise<Saved> {
+export async function saySomething(s: Context, room: Room, typed: unknown): Promise<Saved> {
   const read = v.safeParse(input, typed)
   if (!read.success) return refusal(read.issues)
   if (!room.open || room.webinar.chat === "off") return gone
@@ -110,12 +110,12 @@ export async function answerByMail(s: Context, id: number, typed: unknown): Prom
 }
 
 /** What was said on a date after a message, in its order; at most 200, the latest of them. */
-export async function saidSince(db: Db, date: number, after: number): Promise<Said[]> {
+export async function saidSince(db: Db, date: number, after: number): Promise<SaidInRoom[]> {
   const rows = await db.rows<{
     id: number
     registration: number | null
     name: string | null
-    kind: Said["kind"]
+    kind: SaidInRoom["kind"]
     words: string
     at: Date
     answered: number
@@ -135,5 +135,5 @@ export async function saidSince(db: Db, date: number, after: number): Promise<Sa
 }
 
 /** Whether somebody in the room sees it: what the host says is for all, what others say as the webinar is set. */
-export const isSeenBy = (m: Pick<Said, "registration">, room: Pick<Room, "registration" | "webinar">): boolean =>
+export const isSeenBy = (m: Pick<SaidInRoom, "registration">, room: Pick<Room, "registration" | "webinar">): boolean =>
   m.registration === null || m.registration === room.registration || room.webinar.chat === "all"

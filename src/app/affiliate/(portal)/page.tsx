@@ -7,10 +7,10 @@ import { moneyText } from "@/core/offer/money"
 import { dayText } from "@/core/offer/sentence"
 import { locale } from "@/core/words/locale"
 import { obstaclesOf } from "@/server/affiliate/payout"
-import { daysOf, partsFor, runningNow } from "@/server/affiliate/portal"
+import { earnedDays, partsFor, runningNow } from "@/server/affiliate/portal"
 import { brought, salesOf } from "@/server/affiliate/report"
 import { affiliateRules } from "@/server/affiliate/rules"
-import { standingOf } from "@/server/affiliate/standing"
+import { affiliateStanding } from "@/server/affiliate/standing"
 import { dayKey } from "@/server/offer/shown"
 import { schoolZone } from "@/server/school-view"
 import { Link, TextLink } from "@/ui/link"
@@ -27,9 +27,9 @@ export default async function Overview() {
   if (a.state === "invited" || (a.state === "active" && !parts.some((p) => p.agreed))) redirect("/affiliate/programmes")
   const zone = await schoolZone(db)
   const rules = await affiliateRules(db)
-  const stands = await standingOf(db, a.id, now)
+  const stands = await affiliateStanding(db, a.id, now)
   const obstacles = await obstaclesOf(db, a.id, now)
-  const days = await daysOf(db, a.id, now)
+  const days = await earnedDays(db, a.id, now)
   const links = await brought(db, "link", { from: now - 30 * 86_400_000, to: null }, a.id)
   const sales = await salesOf(db, a.id, 10)
   const running = await runningNow(db, now)

@@ -1,8 +1,8 @@
 // Looking for things by the words people use for them (common practice).
 import { describe, expect, it } from "vitest"
-import { type Found, matches } from "./find-match"
+import { type FindMatch, matches } from "./find-match"
 
-const all: Found[] = [
+const all: FindMatch[] = [
   { group: "Settings", name: "Tax", href: "/tax", also: ["VAT", "sales tax"] },
   { group: "Settings", name: "Mail server", href: "/mail", also: ["SMTP", "sending"] },
   { group: "Courses", name: "The First Crock", href: "/crock" },

@@ -1,6 +1,6 @@
 // What is found by the words that are typed, and by which word of its own.
 
-export type Found = {
+export type FindMatch = {
   readonly group: string
   readonly name: string
   readonly href: string
@@ -8,7 +8,7 @@ export type Found = {
   readonly also?: readonly string[]
 }
 
-export type Match = Found & {
+export type Match = FindMatch & {
   /** Its name in pieces; those that were typed are marked. */
   readonly pieces: readonly { readonly text: string; readonly hit: boolean }[]
   /** Words of `also` by which it was found, where its name alone doesn't say it. */
@@ -26,7 +26,7 @@ const fold = (s: string) =>
     .join("")
 
 /** Everything in which each typed word stands, those whose name begins with the first one at the top. */
-export function matches(all: readonly Found[], typed: string): Match[] {
+export function matches(all: readonly FindMatch[], typed: string): Match[] {
   const words = fold(typed).split(/\s+/).filter(Boolean)
   const found = all.flatMap((x): (Match & { rank: number })[] => {
     const name = fold(x.name)

@@ -4,13 +4,13 @@ import { Command } from "cmdk"
 import { useRouter } from "next/navigation"
 import { useEffect, useState } from "react"
 import { Dialog } from "@/ui/dialog"
-import { type Found, type Match, matches } from "./find-match"
+import { type FindMatch, type Match, matches } from "./find-match"
 import { places } from "./place-list"
 
-const to = (group: string, name: string, href: string, ...also: string[]): Found => ({ group, name, href, also })
+const to = (group: string, name: string, href: string, ...also: string[]): FindMatch => ({ group, name, href, also })
 
 /** What is always there, with the words that people look for it by. */
-const always: readonly Found[] = [
+const always: readonly FindMatch[] = [
   ...places.map((p) => to("Places", p.name, p.href)),
   to("Do", "New funnel", "/studio/funnels/new", "landing page", "opt-in page", "sales page"),
   to("Do", "New course", "/studio/courses?new"),
@@ -69,7 +69,7 @@ const groups = [
 ]
 
 /** Find or do: every place, setting, funnel, page, course and action by the words people use; a person by searching. */
-export function FindOrDo({ found }: { found: readonly Found[] }) {
+export function FindOrDo({ found }: { found: readonly FindMatch[] }) {
   const [open, setOpen] = useState(false)
   const [typed, setTyped] = useState("")
   const router = useRouter()

@@ -16,14 +16,14 @@ export function moment(at: Date | number, zone: string): string {
 }
 
 /** A moment that may lie years back. */
-export function longMoment(at: Date | number, zone: string): string {
+export function studioMoment(at: Date | number, zone: string): string {
   return `${day(at, zone)}, ${new Intl.DateTimeFormat(locale, { hour: "2-digit", minute: "2-digit", timeZone: zone }).format(at)}`
 }
 
 /** A moment with its weekday, as a date of something that is held. */
 export function dated(at: Date | number, zone: string): string {
   const weekday = new Intl.DateTimeFormat(locale, { weekday: "short", timeZone: zone }).format(at)
-  return `${weekday} ${longMoment(at, zone)}`
+  return `${weekday} ${studioMoment(at, zone)}`
 }
 
 /** How far off an instant is, in words: "in 40 minutes", "tomorrow at 07:30". */

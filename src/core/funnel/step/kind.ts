@@ -50,7 +50,7 @@ export type RecipeCourse = CourseCard & {
 export type OfferNamed = Pick<Offer, "id" | "publicName" | "promise">
 
 /** What a first page is written about. */
-export type About = {
+export type FirstPageAbout = {
   readonly course: RecipeCourse | null
   readonly offer: OfferNamed | null
   readonly webinar?: WebinarNamed
@@ -78,7 +78,7 @@ export type StepModule<O extends string, S extends object> = {
   readonly blocks?: readonly BlockKind[]
   /** What is set at it; an empty object gives what a new one has. */
   readonly settings: v.GenericSchema<unknown, S>
-  firstPage?(about: About): Page
+  firstPage?(about: FirstPageAbout): Page
   refs(settings: S): Ref[]
   /** What is wrong with one, beyond what can be wrong with any. */
   check?(at: StepCheck): Finding[]
@@ -88,7 +88,7 @@ export type StepModule<O extends string, S extends object> = {
     readonly offer: boolean
     /** Whether it makes sense only after somebody has bought. */
     readonly afterSale: boolean
-    nameOf(about: About): string
+    nameOf(about: FirstPageAbout): string
   }
   /** What most often follows it. */
   readonly followedBy?: StepKind

@@ -4,7 +4,7 @@ import type { Finding, FoundAt } from "../../finding"
 import type { Ref } from "../../reference"
 
 /** A gift as it is kept: what it points at, or its own words. */
-export type Kept = {
+export type KeptGift = {
   readonly course: number | null
   readonly media: number | null
   /** An offer within a bundle. */
@@ -13,7 +13,7 @@ export type Kept = {
 }
 
 /** The same with what it points at as it is now. */
-export type Found = Kept & {
+export type FoundGift = KeptGift & {
   /** What that is called; empty where it points at nothing. */
   readonly title: string
   readonly state: "draft" | "live"
@@ -22,7 +22,7 @@ export type Found = Kept & {
 }
 
 /** What somebody may open by a gift. */
-export type Opens = { readonly course: number } | { readonly media: number }
+export type GiftOpens = { readonly course: number } | { readonly media: number }
 
 export type GiftModule<G extends object, I extends object> = {
   /** Behind the name of what is given. */
@@ -39,13 +39,13 @@ export type GiftModule<G extends object, I extends object> = {
   note?(gift: G): string
   /** As it is typed. */
   readonly input: v.GenericSchema<unknown, I>
-  keep(typed: I): Partial<Kept>
-  read(found: Found): G
+  keep(typed: I): Partial<KeptGift>
+  read(found: FoundGift): G
   typed(gift: G): I
   /** The same for the same thing, by whichever offer it comes. */
   key(gift: G): string
   /** What it opens; null: nothing that is opened. */
-  opens(gift: G): Opens | null
+  opens(gift: G): GiftOpens | null
   /** The offer that it stands for, whose own gifts it gives. */
   readonly within?: (gift: G) => number
   /** It is sent, and owned by having been bought. */

@@ -4,7 +4,7 @@ import type { Ref } from "../../reference"
 import { bundle } from "./bundle"
 import { course } from "./course"
 import { file } from "./file"
-import type { Found, GiftModule, Kept, Opens } from "./kind"
+import type { FoundGift, GiftModule, GiftOpens, KeptGift } from "./kind"
 import { post } from "./post"
 
 const modules = { course, file, offer: bundle, post } as const
@@ -24,11 +24,11 @@ export const giftSchema = v.variant("kind", Object.values(modules).map((m) => m.
 /** Kinds that are sent by post. */
 export const postedKinds = (Object.keys(modules) as GiftKind[]).filter((k) => giftKinds[k].byPost)
 
-export function keepGift(g: GiftInput): Kept {
+export function keepGift(g: GiftInput): KeptGift {
   return { course: null, media: null, part: null, words: "", ...giftKinds[g.kind].keep(g) }
 }
 
-export function readGift(kind: GiftKind, found: Found): Gift {
+export function readGift(kind: GiftKind, found: FoundGift): Gift {
   return giftKinds[kind].read(found)
 }
 
@@ -41,7 +41,7 @@ export function giftKey(g: Gift): string {
   return giftKinds[g.kind].key(g)
 }
 
-export function opensOf(g: Gift): Opens | null {
+export function opensOf(g: Gift): GiftOpens | null {
   return giftKinds[g.kind].opens(g)
 }
 

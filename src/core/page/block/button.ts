@@ -2,9 +2,9 @@ import * as v from "valibot"
 import { found } from "../../finding"
 import { html } from "../../html"
 import { refTo } from "../../reference"
-import { type BlockModule, id, line, reference, type Target } from "./kind"
+import { type BlockModule, type ButtonTarget, id, line, reference } from "./kind"
 
-const target: v.GenericSchema<unknown, Target> = v.variant("to", [
+const target: v.GenericSchema<unknown, ButtonTarget> = v.variant("to", [
   v.object({ to: v.literal("outcome"), outcome: v.pipe(v.string(), v.regex(/^[a-z-]{1,20}$/)) }),
   v.object({ to: v.literal("form") }),
   v.object({ to: v.literal("step"), step: reference }),

@@ -1,6 +1,6 @@
 import * as v from "valibot"
 import { html } from "../../html"
-import type { Asked, Field } from "../../person/field"
+import type { AskedField, Field } from "../../person/field"
 import { refTo } from "../../reference"
 import { words } from "../../words/en"
 import type { Page } from "../document"
@@ -55,7 +55,7 @@ export const form: BlockModule<FormBlock> = {
     )
     out.slot("email")
     out.text(html`">`)
-    for (const ask of asked(b, context.fields ?? [])) out.ask(ask)
+    for (const ask of askedFields(b, context.fields ?? [])) out.ask(ask)
     if (recruits !== null && context.release !== 0) out.part({ part: "conditions", offer: recruits })
     out.text(
       html`<div class="hp" aria-hidden="true"><label for="website">${words.page.honeypot}</label><input id="website" name="website" tabindex="-1" autocomplete="off"></div><input type="hidden" name="release" value="${context.release}"><input type="hidden" name="zone" value=""><button class="go" dir="auto">${b.says}</button><p class="small" dir="auto">${b.consent}</p></form>`,
@@ -68,7 +68,7 @@ export const form: BlockModule<FormBlock> = {
 }
 
 /** The fields that a form asks for, as they are; those that are no longer there are left out. */
-export function asked(b: FormBlock, fields: readonly Field[]): Asked[] {
+export function askedFields(b: FormBlock, fields: readonly Field[]): AskedField[] {
   return (b.fields ?? []).flatMap((a) => {
     const field = fields.find((f) => f.id === a.field)
     return field ? [{ ...field, required: a.required }] : []

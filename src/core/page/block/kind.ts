@@ -11,7 +11,7 @@ import type { OfferCard } from "../selling"
 import type { Writer } from "../writer"
 
 /** Where a block is being written. */
-export type At = {
+export type BlockAt = {
   /** Where its form goes, without the leading slash. */
   readonly path: string
   /** The courses that it may list. */
@@ -29,7 +29,7 @@ export type At = {
   /** What the step sells, for a preview, and the way to pay it is shown with. */
   readonly sold: { readonly card: OfferCard | undefined; readonly way: OfferCard["ways"][number] | undefined }
   /** Where a button leads, as an address, or null where it leads nowhere. */
-  address(target: Target | null): string | null
+  address(target: ButtonTarget | null): string | null
 }
 
 /** On which page a block is checked: a step of a funnel, and what is sold. */
@@ -38,7 +38,7 @@ export type CheckAt = {
   readonly funnel: { readonly name: string }
   readonly selling: SellingContext
   /** Where a button leads, as an address, or null where it leads nowhere. */
-  address(target: Target | null): string | null
+  address(target: ButtonTarget | null): string | null
   /** Every offer that the funnel sells, by number. */
   readonly soldHere: ReadonlySet<number>
 }
@@ -54,7 +54,7 @@ type Facts<B> = {
   readonly inLessons?: true
   /** What it is where everything is there to be taken away: a file, or something that goes with files. */
   readonly amongFiles?: "file" | "beside"
-  html(out: Writer, block: B, at: At): void
+  html(out: Writer, block: B, at: BlockAt): void
   /** Style rules of its own, minified, for pages on which it stands; `line` is the colour of fine lines. */
   css?(colours: { readonly line: string }): string
   refs(block: B): Ref[]
@@ -84,4 +84,4 @@ export const line = v.pipe(v.string(), v.maxLength(300))
 export const reference = v.pipe(v.number(), v.integer(), v.minValue(1))
 
 /** Where a button leads: out by an outcome, to the form on its own page, or to a step. */
-export type Target = { to: "outcome"; outcome: string } | { to: "form" } | { to: "step"; step: number }
+export type ButtonTarget = { to: "outcome"; outcome: string } | { to: "form" } | { to: "step"; step: number }

@@ -14,7 +14,7 @@ import { download } from "./download"
 import { embed } from "./embed"
 import { form } from "./form"
 import { headline } from "./headline"
-import type { At, BlockModule } from "./kind"
+import type { BlockAt, BlockModule } from "./kind"
 import { lessons } from "./lessons"
 import { picture } from "./picture"
 import { player } from "./player"
@@ -90,7 +90,7 @@ export function cleanBlock(b: Block, rich: (html: string) => string): Block {
 }
 
 /** Writes a block and what it holds. */
-export function writeBlock(out: Writer, b: Block, at: Omit<At, "mark">): void {
+export function writeBlock(out: Writer, b: Block, at: Omit<BlockAt, "mark">): void {
   // The editor finds a block by this id when somebody clicks on it; a visitor's page does not need it.
   const mark = at.context.release === 0 ? html` data-block="${b.id}"` : html``
   const held = "blocks" in b ? b.blocks : null

@@ -4,7 +4,7 @@ import type { HappeningKind } from "../../happening"
 import type { Ref } from "../../reference"
 
 /** What an effect is about, as it is chosen: one of the school's tags (or a new one), sequences, courses or offers; or nothing. */
-export type Choice = "tag" | "sequence" | "course" | "offer" | null
+export type EffectChoice = "tag" | "sequence" | "course" | "offer" | null
 
 /** Whether something is done again for somebody it was done for before. */
 export type Again = "no" | "ended" | "at-once"
@@ -14,7 +14,7 @@ export type EffectModule<S extends object> = {
   readonly label: string
   /** What it does, of what that is called. */
   says(name: string): string
-  readonly chooses: Choice
+  readonly chooses: EffectChoice
   readonly settings: v.GenericSchema<unknown, S>
   /** What was chosen, by its number, as settings. */
   of(chosen: number): S

@@ -1,6 +1,6 @@
 import * as v from "valibot"
 import { type EffectKind, effectKinds, refsOfDeed } from "../effect/list"
-import type { StepModule } from "./kind"
+import type { SequenceStepModule } from "./kind"
 
 const kinds = Object.keys(effectKinds) as EffectKind[]
 
@@ -19,7 +19,7 @@ const schema = v.pipe(
   })),
 )
 
-export const effect: StepModule<v.InferOutput<typeof schema>> = {
+export const effect: SequenceStepModule<v.InferOutput<typeof schema>> = {
   label: "Put on a tag, open a course …",
   schema,
   says(s, name) {

@@ -1,9 +1,9 @@
 import * as v from "valibot"
-import type { StepModule } from "./kind"
+import type { SequenceStepModule } from "./kind"
 
 const schema = v.object({ id: v.number(), kind: v.literal("end") })
 
-export const end: StepModule<v.InferOutput<typeof schema>> = {
+export const end: SequenceStepModule<v.InferOutput<typeof schema>> = {
   label: "End here",
   schema,
   says: () => "The sequence ends here",

@@ -12,7 +12,7 @@ export type Doing =
   | { readonly tell: { readonly accounts: readonly number[]; readonly says: string } }
 
 /** What is known of somebody when they are at a step. Instants in ms. */
-export type At = {
+export type StepAt = {
   readonly now: number
   /** When they came to this step. */
   readonly arrived: number
@@ -37,13 +37,13 @@ export type Turn =
   | { readonly go: "do"; readonly doing: Doing }
   | { readonly go: "end" }
 
-export type StepModule<S> = {
+export type SequenceStepModule<S> = {
   /** As the list to choose from has it. */
   readonly label: string
   readonly schema: v.GenericSchema<unknown, S>
   /** In words, as it stands in the column. */
   says(step: S, name: NameOf): string
-  turn(step: S, at: At): Turn
+  turn(step: S, at: StepAt): Turn
   refs(step: S): Ref[]
   /** Whether time can pass at it: a circle with one of these in it isn't endless in an instant. */
   readonly waits: boolean

@@ -3,7 +3,7 @@
 import * as v from "valibot"
 import { effect } from "./effect"
 import { end } from "./end"
-import type { StepModule } from "./kind"
+import type { SequenceStepModule } from "./kind"
 import { send } from "./send"
 import { type Split, splitOf } from "./split"
 import { tell } from "./tell"
@@ -25,7 +25,9 @@ export const stepsSchema: v.GenericSchema<unknown, SequenceStep[]> = v.pipe(
 const modules = { ...flat, split: splitOf<SequenceStep>(stepsSchema) }
 
 /** Each kind by its name; a step is handed to its own kind alone. */
-export const sequenceStepKinds = modules as unknown as Readonly<Record<SequenceStepKind, StepModule<SequenceStep>>>
+export const sequenceStepKinds = modules as unknown as Readonly<
+  Record<SequenceStepKind, SequenceStepModule<SequenceStep>>
+>
 
 /** The schema of the kind that a step says it is. */
 function schemaOf(input: unknown): v.GenericSchema<unknown, SequenceStep> {
@@ -59,7 +61,9 @@ export const isEnd = (step: SequenceStep): boolean => step.kind === "end"
 export const mailOf = (step: SequenceStep): number | null => (step.kind === "send" ? step.mail : null)
 
 /** The days and time that a step waits, where it waits so; null where it doesn't. */
-export function daysOf(step: SequenceStep): { readonly afterDays: number; readonly atMinute: number | null } | null {
+export function waitedDays(
+  step: SequenceStep,
+): { readonly afterDays: number; readonly atMinute: number | null } | null {
   const wait = waitOf(step)
   return wait?.for === "days" ? { afterDays: wait.days, atMinute: wait.at } : null
 }

@@ -1,5 +1,5 @@
 import * as v from "valibot"
-import type { StepModule } from "./kind"
+import type { SequenceStepModule } from "./kind"
 
 const schema = v.object({
   id: v.number(),
@@ -8,7 +8,7 @@ const schema = v.object({
   mail: v.number(),
 })
 
-export const send: StepModule<v.InferOutput<typeof schema>> = {
+export const send: SequenceStepModule<v.InferOutput<typeof schema>> = {
   label: "Send an e-mail",
   schema,
   says: () => "Send",

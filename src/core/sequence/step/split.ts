@@ -1,6 +1,6 @@
 import * as v from "valibot"
 import { refsOfSegment, type Segment, segmentSays, segmentSchema } from "../../person/segment/segment"
-import type { StepModule } from "./kind"
+import type { SequenceStepModule } from "./kind"
 
 /** `S`: a step of any kind, also one that splits again. */
 export type Split<S> = {
@@ -12,7 +12,7 @@ export type Split<S> = {
 }
 
 /** @param steps how the steps of a side are read */
-export function splitOf<S>(steps: v.GenericSchema<unknown, S[]>): StepModule<Split<S>> {
+export function splitOf<S>(steps: v.GenericSchema<unknown, S[]>): SequenceStepModule<Split<S>> {
   return {
     label: "Split by a question",
     schema: v.object({

@@ -1,5 +1,5 @@
 import * as v from "valibot"
-import type { StepModule } from "./kind"
+import type { SequenceStepModule } from "./kind"
 
 const schema = v.object({
   id: v.number(),
@@ -9,7 +9,7 @@ const schema = v.object({
   says: v.pipe(v.string(), v.trim(), v.maxLength(300)),
 })
 
-export const tell: StepModule<v.InferOutput<typeof schema>> = {
+export const tell: SequenceStepModule<v.InferOutput<typeof schema>> = {
   label: "Tell the team",
   schema,
   says: (s) => `Tell ${s.accounts.length === 1 ? "one of the team" : `${s.accounts.length || "nobody"} of the team`}`,

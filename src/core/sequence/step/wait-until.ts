@@ -1,7 +1,7 @@
 import * as v from "valibot"
 import { refsOfSegment, segmentSays, segmentSchema } from "../../person/segment/segment"
 import { spanWords } from "../words"
-import type { StepModule } from "./kind"
+import type { SequenceStepModule } from "./kind"
 
 const schema = v.object({
   id: v.number(),
@@ -11,7 +11,7 @@ const schema = v.object({
   most: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(366 * 1440)),
 })
 
-export const waitUntil: StepModule<v.InferOutput<typeof schema>> = {
+export const waitUntil: SequenceStepModule<v.InferOutput<typeof schema>> = {
   label: "Wait until something happens",
   schema,
   says: (s, name) =>

@@ -2,11 +2,11 @@ import * as v from "valibot"
 import { refsOfMoment } from "../moment"
 import { isTooLate, waitSchema, waitsUntil } from "../wait"
 import { waitWords } from "../words"
-import type { StepModule } from "./kind"
+import type { SequenceStepModule } from "./kind"
 
 const schema = v.object({ id: v.number(), kind: v.literal("wait"), wait: waitSchema })
 
-export const wait: StepModule<v.InferOutput<typeof schema>> = {
+export const wait: SequenceStepModule<v.InferOutput<typeof schema>> = {
   label: "Wait",
   schema,
   says: (s, name) => `Wait ${waitWords(s.wait, name)}`,

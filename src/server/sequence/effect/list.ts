@@ -9,7 +9,7 @@ import { closeACourse } from "./close-course"
 import { endASequence } from "./end-sequence"
 import { inviteAnAffiliate } from "./invite-affiliate"
 import { openACourse } from "./open-course"
-import type { About, Perform } from "./perform"
+import type { EffectAbout, Perform } from "./perform"
 import { putATagOn, takeATagOff } from "./tag"
 
 const performs: Record<EffectKind, Perform> = {
@@ -27,7 +27,7 @@ export async function performAll(
   tx: Db,
   effects: readonly Action[],
   people: readonly number[],
-  about: About,
+  about: EffectAbout,
 ): Promise<void> {
   for (let i = 0; i < effects.length; ) {
     // Tags that are put on one after the other are put on together.

@@ -4,7 +4,7 @@ import type { Db } from "../../db/pool"
 
 export type OrderOf = { readonly id: number; readonly story: number }
 
-export type About = {
+export type EffectAbout = {
   readonly at: number
   /** What gives whatever an effect opens, so that it can end with it. */
   readonly origin: string
@@ -15,11 +15,11 @@ export type About = {
 }
 
 /** To be called inside a transaction. */
-export type Perform = (tx: Db, effect: Action, people: readonly number[], about: About) => Promise<void>
+export type Perform = (tx: Db, effect: Action, people: readonly number[], about: EffectAbout) => Promise<void>
 
 /** What is done for one person after the other. */
 export const forEach =
-  (one: (tx: Db, effect: Action, person: number, about: About) => Promise<void>): Perform =>
+  (one: (tx: Db, effect: Action, person: number, about: EffectAbout) => Promise<void>): Perform =>
   async (tx, effect, people, about) => {
     for (const person of people) await one(tx, effect, person, about)
   }

@@ -5,7 +5,7 @@ import { words } from "@/core/words/en"
 import { momentIn } from "@/core/words/moment"
 import type { Config } from "../../config"
 import type { Db } from "../../db/pool"
-import { paragraphs, type School, type WriteLetter } from "../../port/letter"
+import { type LetterSchool, paragraphs, type WriteLetter } from "../../port/letter"
 import { sign } from "../../sign"
 import { readWebinar } from "../webinar"
 
@@ -16,7 +16,7 @@ export const roomPath = (config: Config, registration: number) =>
 export async function entryOf(
   db: Db,
   config: Config,
-  school: Pick<School, "sender_name" | "sender_email">,
+  school: Pick<LetterSchool, "sender_name" | "sender_email">,
   registration: number,
   method: "publish" | "request" | "cancel",
   now: number,

@@ -1,12 +1,12 @@
 "use client"
 import { useState } from "react"
-import type { Target } from "@/server/affiliate/portal"
+import type { PortalTarget } from "@/server/affiliate/portal"
 import { Button } from "@/ui/button"
 import { option, SelectField, TextField } from "@/ui/field"
 import { useAction } from "@/ui/use-action"
 import { makeLinkAction, removeLinkAction } from "../../actions"
 
-export function MakeLink({ targets }: { targets: readonly Target[] }) {
+export function MakeLink({ targets }: { targets: readonly PortalTarget[] }) {
   const [to, setTo] = useState(targets[0]?.value ?? "")
   const [name, setName] = useState("")
   const { busy, answer: done, run } = useAction()

@@ -1,7 +1,7 @@
 import type { Metadata } from "next"
 import { activeAffiliateHere, context } from "@/app/guard"
 import { shortLink } from "@/core/affiliate/code"
-import { couponsOf, linksOf, partsFor, targetsFor } from "@/server/affiliate/portal"
+import { couponsOf, partsFor, portalLinks, targetsFor } from "@/server/affiliate/portal"
 import { CopyButton } from "@/ui/copy-button"
 import { QrButton } from "@/ui/qr-button"
 import { MakeLink, RemoveLink } from "./make-link"
@@ -14,7 +14,7 @@ export default async function LinksPage() {
   const now = await s.clock.now()
   const own = shortLink(s.config.origin, { code: a.code, sub: "" })
   const coupons = await couponsOf(s.db, a.id, now)
-  const links = await linksOf(s, a, now)
+  const links = await portalLinks(s, a, now)
   return (
     <>
       <h1>Your links</h1>

@@ -12,7 +12,7 @@ import {
 import { useRef, useState } from "react"
 import type { Day, Span } from "@/core/calendar/days"
 import { type Entry, entryKinds } from "@/core/calendar/entry"
-import { clockWords } from "@/core/webinar/words"
+import { webinarClockWords } from "@/core/webinar/words"
 import { locale } from "@/core/words/locale"
 import { Button } from "@/ui/button"
 import { Link, TextLink } from "@/ui/link"
@@ -226,7 +226,7 @@ const looks: Record<Entry["kind"], string> = {
   charges: "border-soft",
 }
 
-const timeOf = (e: Placed) => (e.wholeDay ? "" : `${clockWords(e.minute)} `)
+const timeOf = (e: Placed) => (e.wholeDay ? "" : `${webinarClockWords(e.minute)} `)
 
 function Chip({ entry: e, tall, move }: { entry: Placed; tall: boolean; move: (e: Placed) => void }) {
   const { setNodeRef, listeners, transform } = useDraggable({
@@ -290,7 +290,7 @@ function List({
             <ul>
               {by.get(d)!.map((e) => (
                 <li key={`${e.kind}${e.id}`} className="flex flex-wrap items-baseline gap-x-3 py-0.5">
-                  <span className="w-12 text-soft tabular-nums">{e.wholeDay ? "" : clockWords(e.minute)}</span>
+                  <span className="w-12 text-soft tabular-nums">{e.wholeDay ? "" : webinarClockWords(e.minute)}</span>
                   <span className={`border-l-[3px] pl-2 text-note text-soft sm:w-32 ${looks[e.kind]}`}>
                     {entryKinds[e.kind]}
                   </span>

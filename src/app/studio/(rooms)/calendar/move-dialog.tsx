@@ -1,7 +1,7 @@
 "use client"
 import { useEffect, useState } from "react"
 import type { Day } from "@/core/calendar/days"
-import { clockWords } from "@/core/webinar/words"
+import { webinarClockWords } from "@/core/webinar/words"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { TextField } from "@/ui/field"
@@ -13,7 +13,7 @@ import type { Placed } from "./calendar-view"
 export function MoveDialog({ entry, to, zone, close }: { entry: Placed; to: Day; zone: string; close: () => void }) {
   const { busy, refused, run } = useAction()
   const [says, setSays] = useState<string | null>(null)
-  const [place, setPlace] = useState({ day: to, time: clockWords(entry.minute) })
+  const [place, setPlace] = useState({ day: to, time: webinarClockWords(entry.minute) })
   const of = { kind: entry.kind, id: Number(entry.id) }
   useEffect(() => {
     void whatMovesAction({ kind: entry.kind, id: Number(entry.id) }).then(setSays)

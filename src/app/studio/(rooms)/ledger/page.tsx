@@ -1,8 +1,8 @@
 import { studio } from "@/app/guard"
-import { orderStates, stateWords } from "@/core/ledger/order"
+import { orderStates, orderStateWords } from "@/core/ledger/order"
 import { moneyText } from "@/core/offer/money"
 import { locale } from "@/core/words/locale"
-import { countOrders, listOrders, orderPage } from "@/server/ledger/orders"
+import { countOrders, listOrders, pageOfOrders } from "@/server/ledger/orders"
 import { sellingRules } from "@/server/offer/offer"
 import { offerNames } from "@/server/offer/offer-view"
 import { Button } from "@/ui/button"
@@ -10,7 +10,7 @@ import { OnlyWith, SearchBox } from "@/ui/filter"
 import { Link, TextLink } from "@/ui/link"
 import { Pager } from "@/ui/pager"
 import { Table } from "@/ui/table"
-import { longMoment } from "../words"
+import { studioMoment } from "../words"
 import { type AskedOrders, ordersQuery } from "./query"
 
 export const metadata = { title: "Ledger" }
@@ -136,7 +136,7 @@ export default async function OrdersPage({ searchParams }: { searchParams: Promi
                   </Link>
                   {o.first_id ? <span className="text-label text-soft"> after {o.first_id}</span> : null}
                 </td>
-                <td>{longMoment(o.made_at, zone)}</td>
+                <td>{studioMoment(o.made_at, zone)}</td>
                 <td className="truncate pr-3">
                   <bdi>{o.name || "No name"}</bdi> <span className="text-soft">{o.email}</span>
                 </td>
@@ -144,7 +144,7 @@ export default async function OrdersPage({ searchParams }: { searchParams: Promi
                 <td
                   className={o.state === "paid" && !o.refunded ? "" : o.state === "refused" ? "text-dusk" : "text-soft"}
                 >
-                  {stateWords(o.state, o.refunded)}
+                  {orderStateWords(o.state, o.refunded)}
                 </td>
                 <td className="text-right">{moneyText(o.gross, o.currency)}</td>
               </tr>
@@ -152,7 +152,7 @@ export default async function OrdersPage({ searchParams }: { searchParams: Promi
           </Table>
           <Pager
             page={query.page}
-            size={orderPage}
+            size={pageOfOrders}
             shown={orders.length}
             total={total}
             href={(page) => address("/studio/ledger", page)}

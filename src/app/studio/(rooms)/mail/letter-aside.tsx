@@ -3,7 +3,7 @@
 import { useState, useTransition } from "react"
 import { type LetterFinding, phonePreview, phoneSubject, textOf } from "@/core/mail/check"
 import { plainChips } from "@/core/mail/chip"
-import type { LetterTyped, Preview } from "@/server/mail/try-letter"
+import type { LetterPreview, LetterTyped } from "@/server/mail/try-letter"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { TextField } from "@/ui/field"
@@ -20,7 +20,7 @@ const cut = (line: string, most: number) => {
 /** Beside an e-mail that is being written: how an inbox shows it, what is to be seen to, how it looks, and a test. */
 export function LetterAside({ letter }: { letter: LetterTyped }) {
   const { answer: findings } = useAsked<LetterTyped, readonly LetterFinding[] | null>(letter, null, checkLetterAction)
-  const [opened, setOpened] = useState<Preview | null>(null)
+  const [opened, setOpened] = useState<LetterPreview | null>(null)
   const [whom, setWhom] = useState("")
   const [shown, setShown] = useState<"wide" | "phone" | "text">("phone")
   const [said, setSaid] = useState("")

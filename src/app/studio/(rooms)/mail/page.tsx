@@ -1,6 +1,6 @@
 import { studio } from "@/app/guard"
 import { locale } from "@/core/words/locale"
-import { boughtWithin, lookedBack, type Works, whatWorks } from "@/server/broadcast/overview"
+import { boughtAfterBroadcast, lookedBack, type Works, whatWorks } from "@/server/broadcast/overview"
 import { Link, TextLink } from "@/ui/link"
 import { Table } from "@/ui/table"
 import { PlaceTabs } from "../place-tabs"
@@ -65,8 +65,8 @@ export default async function MailPage() {
             </Table>
             <p className="mt-3 max-w-3xl text-note text-soft">
               Of the last {lookedBack} days. Sent, opened and clicked are e-mails; opens are told by a picture that some
-              programs load by themselves. Bought are people who paid for something within {boughtWithin} days of
-              getting one; left are people who unsubscribed by one.
+              programs load by themselves. Bought are people who paid for something within {boughtAfterBroadcast} days
+              of getting one; left are people who unsubscribed by one.
             </p>
           </>
         )}

@@ -13,17 +13,17 @@ import { erasePerson } from "@/server/person/erase"
 import { setField } from "@/server/person/field"
 import { startImport, takeBackImport } from "@/server/person/import"
 import { newSegment, readSegment, removeSegment, saveSegment } from "@/server/person/segment"
-import { type Found, otherPerson, part, unite } from "@/server/person/unite"
+import { type FoundPerson, otherPerson, partPersons, unite } from "@/server/person/unite"
 import type { Refused } from "@/server/saved"
 import type { Before } from "@/server/shared"
 
-export async function findOtherAction(person: number, email: string): Promise<Found | Refused> {
+export async function findOtherAction(person: number, email: string): Promise<FoundPerson | Refused> {
   return otherPerson((await studio()).db, person, email)
 }
 
 export const uniteAction = async (person: number, other: number) => answered(unite(await studio(), person, other))
 
-export const partAction = async (united: number) => answered(part(await studio(), united))
+export const partAction = async (united: number) => answered(partPersons(await studio(), united))
 
 export const newSegmentAction = async (_: Answer, form: FormData) =>
   goTo(

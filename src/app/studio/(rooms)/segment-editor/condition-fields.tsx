@@ -7,7 +7,7 @@ import { type Field, type FieldKind, isChosen } from "@/core/person/field"
 import type { Comparison } from "@/core/person/segment/field"
 import { type PlanState, planStates, type WayToPay, waysToPay } from "@/core/person/segment/kind"
 import type { Condition, ConditionKind } from "@/core/person/segment/list"
-import type { Named, SegmentChoices, SurveyAsked } from "@/server/person/segment-view"
+import type { NamedThing, SegmentChoices, SurveyAsked } from "@/server/person/segment-view"
 import { option, SelectField, TextField } from "@/ui/field"
 import { Days, Is, OneOf, Percent, Which } from "./controls"
 
@@ -375,7 +375,7 @@ export function ConditionFields({
 
 /** A new condition, about the first of what there is; null where there is none of it. */
 export function freshCondition(kind: ConditionKind, choices: SegmentChoices): Condition | null {
-  const first = (all: readonly Named[]) => all[0]?.id
+  const first = (all: readonly NamedThing[]) => all[0]?.id
   const [tag, course, lesson] = [first(choices.tags), first(choices.courses), first(choices.lessons)]
   const begins: Record<ConditionKind, Condition | null> = {
     "signed-in": { kind: "signed-in", is: true },

@@ -1,7 +1,7 @@
 "use client"
 
 // The fields that conditions are put together from.
-import type { Named } from "@/server/person/segment-view"
+import type { NamedThing } from "@/server/person/segment-view"
 import { option, SelectField, TextField } from "@/ui/field"
 
 export function Is({
@@ -54,7 +54,7 @@ export function Which({
   onChange,
 }: {
   label: string
-  all: readonly Named[]
+  all: readonly NamedThing[]
   value: number | null
   none?: string
   /** Its names are long. */

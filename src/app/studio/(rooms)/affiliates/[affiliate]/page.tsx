@@ -8,7 +8,7 @@ import { bankOf } from "@/server/affiliate/bank"
 import { bonusesFor } from "@/server/affiliate/bonus"
 import { obstaclesOf } from "@/server/affiliate/payout"
 import { brought, salesOf } from "@/server/affiliate/report"
-import { standingOf } from "@/server/affiliate/standing"
+import { affiliateStanding } from "@/server/affiliate/standing"
 import { statementsOf } from "@/server/affiliate/statement"
 import { mediaLink } from "@/server/media/store"
 import { programmesOf } from "@/server/programme/programme"
@@ -38,7 +38,7 @@ export default async function AffiliatePage({ params }: { params: Promise<{ affi
   const b = (await brought(s.db, "affiliate", { from: null, to: null }, id)).get(String(id))
   const links = await brought(s.db, "link", { from: null, to: null }, id)
   const sales = await salesOf(s.db, id)
-  const stands = await standingOf(s.db, id, now)
+  const stands = await affiliateStanding(s.db, id, now)
   const obstacles = await obstaclesOf(s.db, id, now)
   const bank = await bankOf(s.db, id)
   const paid = await statementsOf(s.db, id)

@@ -1,5 +1,5 @@
 import { studio } from "@/app/guard"
-import { runs } from "@/core/affiliate/programme"
+import { programmeRuns } from "@/core/affiliate/programme"
 import { termsText } from "@/core/affiliate/words"
 import { offerNames } from "@/server/offer/offer-view"
 import { listProgrammes, programmeCounts } from "@/server/programme/programme"
@@ -26,8 +26,8 @@ export default async function ProgrammesPage() {
             <h2>
               <NameLink href={`/studio/affiliates/programmes/${p.offer}`}>{p.name}</NameLink>
             </h2>
-            <span className={runs(p, now) ? "font-semibold text-reed" : "text-soft"}>
-              {runs(p, now) ? "on" : p.on ? "not now" : "off"}
+            <span className={programmeRuns(p, now) ? "font-semibold text-reed" : "text-soft"}>
+              {programmeRuns(p, now) ? "on" : p.on ? "not now" : "off"}
             </span>
           </div>
           <p>{termsText(p.terms, null, p.currency)}</p>

@@ -5,6 +5,6 @@ export const keys = [
   { value: "link", says: "By link", column: "Link" },
 ] as const
 
-export type Asked = { readonly by?: string }
+export type ReportAsked = { readonly by?: string }
 
-export const keyOf = (asked: string | undefined) => keys.find((k) => k.value === asked)?.value ?? "affiliate"
+export const reportKey = (asked: string | undefined) => keys.find((k) => k.value === asked)?.value ?? "affiliate"

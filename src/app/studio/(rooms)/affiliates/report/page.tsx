@@ -9,7 +9,7 @@ import { pageOf } from "../../asked"
 import { Days } from "../days"
 import { type AskedDays, between } from "../query"
 import { BroughtCells, broughtColumns } from "../words"
-import { type Asked, keyOf, keys } from "./keys"
+import { keys, type ReportAsked, reportKey } from "./keys"
 
 export const metadata = { title: "Report" }
 
@@ -19,11 +19,11 @@ const rowsPage = 100
 export default async function ReportPage({
   searchParams,
 }: {
-  searchParams: Promise<Asked & AskedDays & { page?: string }>
+  searchParams: Promise<ReportAsked & AskedDays & { page?: string }>
 }) {
   const s = await studio()
   const asked = await searchParams
-  const by = keyOf(asked.by)
+  const by = reportKey(asked.by)
   const zone = await schoolZone(s.db)
   const rows = await report(s.db, by, between(asked, zone))
   const page = pageOf(asked.page)

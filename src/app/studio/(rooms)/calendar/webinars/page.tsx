@@ -1,5 +1,5 @@
 import { studio } from "@/app/guard"
-import { whenWords } from "@/core/webinar/words"
+import { dateRuleWords } from "@/core/webinar/words"
 import { listWebinars, type WebinarListed } from "@/server/webinar/webinar"
 import { Link } from "@/ui/link"
 import { NewByName } from "@/ui/new-by-name"
@@ -27,7 +27,7 @@ export default async function WebinarsPage() {
               >
                 {w.webinar.title}
               </Link>
-              <span className="block text-body text-soft">{whenWords(w.webinar.when)}</span>
+              <span className="block text-body text-soft">{dateRuleWords(w.webinar.when)}</span>
             </span>
             <span className="text-body tabular-nums">
               <Next of={w} />

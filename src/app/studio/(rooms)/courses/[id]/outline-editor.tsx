@@ -193,7 +193,7 @@ export function OutlineEditor({
         done()
         const added = newRow(fresh(), "lesson")
         go(added.key)
-        act(edit.insertAfter(all, key, [added]))
+        act(edit.insertRowAfter(all, key, [added]))
       } else if (e.key === "Tab") {
         const next = edit.turn(all, chosen, e.shiftKey ? "out" : "in", fresh)
         if (next.every((r, i) => r === all[i])) return
@@ -239,7 +239,7 @@ export function OutlineEditor({
       const pasted = readPasted(text).map((p) => newRow(fresh(), p.kind, p.title))
       if (!pasted.length) return
       const row = now.current.find((r) => r.key === key)
-      const rest = edit.insertAfter(now.current, key, pasted)
+      const rest = edit.insertRowAfter(now.current, key, pasted)
       act(row && !row.title && edit.isBare(row) ? edit.remove(rest, new Set([key])) : rest)
     },
     [act],
@@ -264,9 +264,9 @@ export function OutlineEditor({
     act(edit.moveBefore(now.current, moved, to === "end" ? null : to))
   }
 
-  const counts = edit.countsOf(rows)
+  const counts = edit.outlineCounts(rows)
   const emptyLive = rows.filter((r) => r.live && edit.isEmpty(r))
-  const some = (c: edit.RowChange) => act(edit.change(now.current, selected, c))
+  const some = (c: edit.RowChange) => act(edit.changeRow(now.current, selected, c))
   // Drawn anew where rows or marks change, and not for the word that says how far the saving is.
   const drawn = useMemo(() => {
     let n = 0
@@ -345,7 +345,7 @@ export function OutlineEditor({
           <button
             type="button"
             className="text-slate underline"
-            onClick={() => act(edit.change(now.current, new Set(emptyLive.map((r) => r.key)), { live: false }))}
+            onClick={() => act(edit.changeRow(now.current, new Set(emptyLive.map((r) => r.key)), { live: false }))}
           >
             Back to draft
           </button>
@@ -359,7 +359,7 @@ export function OutlineEditor({
           onClick={() => {
             const added = newRow(fresh(), "lesson")
             go(added.key)
-            act(edit.insertAfter(rows, rows.at(-1)?.key ?? null, [added]))
+            act(edit.insertRowAfter(rows, rows.at(-1)?.key ?? null, [added]))
           }}
         >
           Add a lesson
@@ -368,7 +368,7 @@ export function OutlineEditor({
           onClick={() => {
             const added = newRow(fresh(), "module")
             go(added.key)
-            act(edit.insertAfter(rows, rows.at(-1)?.key ?? null, [added]))
+            act(edit.insertRowAfter(rows, rows.at(-1)?.key ?? null, [added]))
           }}
         >
           Add a module

@@ -3,7 +3,7 @@ import { blockKinds } from "@/core/page/block/list"
 import { allBlocks } from "@/core/page/document"
 import { lessonGaps, lessonPage } from "@/core/page/lesson"
 import { readLesson, storedLesson } from "@/server/course/course"
-import { lengthOf, readOutline } from "@/server/course/outline"
+import { lessonLength, readOutline } from "@/server/course/outline"
 import { effectChoices } from "@/server/funnel/effects-view"
 import { effectsAbout } from "@/server/funnel/occasion"
 import { idOf } from "../../asked"
@@ -31,7 +31,7 @@ export default async function CoursePage({
   const page = lesson && lessonPage(lesson)
   return (
     <div className="mt-4 grid grid-cols-1 gap-6 lg:grid-cols-[minmax(0,26rem)_minmax(0,1fr)]">
-      <OutlineEditor course={id} rows={rows} length={await lengthOf(s.db, id)} open={lesson?.id ?? null} />
+      <OutlineEditor course={id} rows={rows} length={await lessonLength(s.db, id)} open={lesson?.id ?? null} />
       {lesson ? (
         <div className="min-w-0">
           <LessonEditor

@@ -3,7 +3,7 @@
 import { useRouter } from "next/navigation"
 import { useState } from "react"
 import type { Funnel, Step } from "@/core/funnel/draft"
-import { labelOf } from "@/core/funnel/river"
+import { sourceLabel } from "@/core/funnel/river"
 import { courseAt, hasOutcomes, type Outcome, outcomes, outcomesOf, soldAt, stepKinds } from "@/core/funnel/step/list"
 import { moneyText } from "@/core/offer/money"
 import { proportion } from "@/core/proportion"
@@ -18,7 +18,7 @@ import { AddEffect, type EffectChoices } from "../../add-effect"
 import { addEffectAction, changeStepAction, leadOutcomeAction, removeEffectAction } from "../actions"
 import { Interval } from "./interval"
 import { Selling } from "./selling"
-import type { Choices, Counted, Draft } from "./workspace"
+import type { Choices, CountedRiver, Draft } from "./workspace"
 
 /** What is selected in the river: its page, where each outcome leads and what it sets off, and its numbers. */
 export function Inspector({
@@ -31,7 +31,7 @@ export function Inspector({
   onOnly,
 }: {
   draft: Draft
-  counted: Counted
+  counted: CountedRiver
   choices: Choices
   step: Step
   onInsert: (outcome: Outcome) => void
@@ -42,7 +42,7 @@ export function Inspector({
   const numbers = river.steps.find((s) => s.id === step.id)!
   const paid = money?.river.steps.find((s) => s.id === step.id)
   const says = (n: number) => (n === 0 ? "–" : moneyText(n, money?.currency ?? "EUR"))
-  const sumOf = (r: Counted["river"], o: Outcome) =>
+  const sumOf = (r: CountedRiver["river"], o: Outcome) =>
     r.streams.filter((s) => s.from === step.id && s.outcome === o).reduce((t, s) => t + s.n, 0)
   const first = outcomesOf(step.kind)[0]
   // Of those who came, who did what the step is for.
@@ -50,7 +50,7 @@ export function Inspector({
   const here = paid?.sources.reduce((sum, x) => sum + x.n, 0) ?? 0
   const preview = previews[step.id]
   const facts = stepKinds[step.kind]
-  const kind = labelOf(funnel, step)
+  const kind = sourceLabel(funnel, step)
   const goesOn = hasOutcomes(step.kind)
   const sold = soldAt(step)
   const opens = funnel.courses.find((c) => c.id === courseAt(step))

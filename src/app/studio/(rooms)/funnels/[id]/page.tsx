@@ -20,7 +20,7 @@ import { schoolZone } from "@/server/school-view"
 import { mailNumbers } from "@/server/sequence/sequence-view"
 import { countsBy } from "@/server/tally"
 import { idOf } from "../../asked"
-import { dated, day, longMoment } from "../../words"
+import { dated, day, studioMoment } from "../../words"
 import { lookedAt, rangeOf } from "./range"
 import { Workspace } from "./workspace"
 
@@ -80,7 +80,7 @@ export default async function FunnelPage({ params, searchParams }: Params) {
         previews: Object.fromEntries(
           funnel.steps.filter((x) => x.page).map((x) => [x.id, fillPage(compilePage(x, context).pieces, {})]),
         ),
-        changes: changes.map((c) => ({ ...c, at: longMoment(c.at, zone) })),
+        changes: changes.map((c) => ({ ...c, at: studioMoment(c.at, zone) })),
       }}
       counted={{
         range: {
@@ -107,7 +107,7 @@ export default async function FunnelPage({ params, searchParams }: Params) {
           id: r.id,
           number: r.number,
           live: r.live,
-          at: longMoment(r.at, zone),
+          at: studioMoment(r.at, zone),
           who: r.who,
         })),
         underWay: {

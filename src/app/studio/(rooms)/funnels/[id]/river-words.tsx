@@ -1,7 +1,7 @@
-import type { Counted } from "./workspace"
+import type { CountedRiver } from "./workspace"
 
 /** The river as a list in words: always there for whoever can't see the drawing, shown to others on demand. */
-export function RiverWords({ outline, shown }: Pick<Counted, "outline"> & { shown: boolean }) {
+export function RiverWords({ outline, shown }: Pick<CountedRiver, "outline"> & { shown: boolean }) {
   return (
     <section
       aria-label="The river in words"

@@ -39,7 +39,7 @@ export type Draft = {
 }
 
 /** What was counted in these days, of those that are looked at. */
-export type Counted = {
+export type CountedRiver = {
   readonly range: ShownRange
   readonly looked: Looked
   /** Dates of the webinar that it fills. */
@@ -96,7 +96,7 @@ export function Workspace({
   openPreflight,
 }: {
   draft: Draft
-  counted: Counted
+  counted: CountedRiver
   published: Published
   choices: Choices
   /** The card that is selected to begin with. */

@@ -2,7 +2,7 @@ import { studio } from "@/app/guard"
 import { moneyText } from "@/core/offer/money"
 import { dayText } from "@/core/offer/sentence"
 import { locale } from "@/core/words/locale"
-import { comingIn, countPlans, listPlans, type PlanState, planPage } from "@/server/ledger/plans"
+import { comingIn, countPlans, listPlans, type PlanStateListed, planPage } from "@/server/ledger/plans"
 import { schoolZone } from "@/server/school-view"
 import { Link } from "@/ui/link"
 import { Pager } from "@/ui/pager"
@@ -26,7 +26,7 @@ export default async function PlansPage({
 }) {
   const s = await studio()
   const asked = await searchParams
-  const state = Object.hasOwn(states, asked.state ?? "") ? (asked.state as PlanState) : null
+  const state = Object.hasOwn(states, asked.state ?? "") ? (asked.state as PlanStateListed) : null
   const page = Math.max(0, (Number(asked.page) || 1) - 1)
   const zone = await schoolZone(s.db)
   const counts = await countPlans(s.db)
@@ -70,7 +70,7 @@ export default async function PlansPage({
         >
           all
         </Link>
-        {(Object.keys(states) as PlanState[]).map((k) => (
+        {(Object.keys(states) as PlanStateListed[]).map((k) => (
           <Link
             key={k}
             href={href({ state: k })}

@@ -5,7 +5,7 @@ import { schoolZone } from "@/server/school-view"
 import { Link } from "@/ui/link"
 import { NewByName } from "@/ui/new-by-name"
 import { PlaceTabs } from "../../place-tabs"
-import { longMoment } from "../../words"
+import { studioMoment } from "../../words"
 import { newBroadcastAction } from "./actions"
 
 export const metadata = { title: "Broadcasts" }
@@ -40,7 +40,7 @@ export default async function BroadcastsPage() {
               </Link>
               <span className="block text-body text-soft">
                 {states[b.state]}
-                {b.begins ? `, ${longMoment(b.begins, zone)}` : ""}
+                {b.begins ? `, ${studioMoment(b.begins, zone)}` : ""}
               </span>
             </span>
             {b.mails ? (

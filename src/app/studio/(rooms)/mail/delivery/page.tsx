@@ -7,7 +7,7 @@ import { schoolZone } from "@/server/school-view"
 import { NameLink, TextLink } from "@/ui/link"
 import { Table } from "@/ui/table"
 import { PlaceTabs } from "../../place-tabs"
-import { day, longMoment } from "../../words"
+import { day, studioMoment } from "../../words"
 import { DomainForm, MakeKey, PaceForm, TryAgain } from "./forms"
 
 export const metadata = { title: "Delivery" }
@@ -120,7 +120,7 @@ export default async function DeliveryPage() {
           <ul className="mt-3">
             {slowed.map((x) => (
               <li key={x.domain} className="border-t border-line py-1.5">
-                <strong>{x.domain}</strong> gets {perMinute(x.perMinute)} since {longMoment(x.since, zone)}:{" "}
+                <strong>{x.domain}</strong> gets {perMinute(x.perMinute)} since {studioMoment(x.since, zone)}:{" "}
                 <span className="text-soft [overflow-wrap:anywhere]">“{x.says}”</span>
               </li>
             ))}

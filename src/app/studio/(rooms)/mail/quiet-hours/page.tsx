@@ -3,7 +3,7 @@ import { readSendingRules } from "@/server/mail/hold"
 import { listMail } from "@/server/mail/mail-view"
 import { schoolZone } from "@/server/school-view"
 import { PlaceTabs } from "../../place-tabs"
-import { longMoment } from "../../words"
+import { studioMoment } from "../../words"
 import { RedButton } from "./red-button"
 import { SendingRulesForm } from "./sending-rules-form"
 
@@ -19,7 +19,7 @@ export default async function MannersPage() {
       <h1>Mail</h1>
       <PlaceTabs of="mail" className="mt-2" />
       <section aria-label="Everything at once" className="mt-4">
-        <RedButton since={paused === null ? null : longMoment(paused, zone)} held={held.length} />
+        <RedButton since={paused === null ? null : studioMoment(paused, zone)} held={held.length} />
       </section>
       <section aria-label="Quiet hours and limits" className="mt-6 border-t border-line pt-4">
         <h2>When you write, and how much</h2>

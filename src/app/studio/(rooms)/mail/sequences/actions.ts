@@ -36,7 +36,7 @@ export const saveMailAction = async (input: unknown, before?: Before) => edit.sa
 export const addLetterAction = async (sequence: number, like: number | null) =>
   edit.addLetter(await studio(), sequence, like)
 export const copyFromAction = async (from: { sequence: number; step: number }, to: number, once: string) =>
-  done(makeOnce(await studio(), once, (s) => edit.copyStep(s, from, to)))
+  done(makeOnce(await studio(), once, (s) => edit.copySequenceStep(s, from, to)))
 export const removeSequenceAction = async (id: number) => done(live.removeSequence(await studio(), id))
 
 export const putLiveAction = async (id: number, replan: live.Replan) => done(live.putLive(await studio(), id, replan))

@@ -5,7 +5,7 @@ import { effectChoices } from "@/server/funnel/effects-view"
 import { effectsAbout } from "@/server/funnel/occasion"
 import { mediaNames } from "@/server/media/media-view"
 import { checkoutPathOf } from "@/server/offer/link"
-import { inputOf, loadOffers, offerRevision, piecesGone, sellingRules } from "@/server/offer/offer"
+import { loadOffers, offerRevision, piecesGone, sellingRules, typedOffer } from "@/server/offer/offer"
 import { usesOf } from "@/server/reference"
 import { idOf } from "../../asked"
 import { SetsOff } from "../../sets-off"
@@ -27,7 +27,7 @@ export default async function OfferPage({ params }: { params: Promise<{ id: stri
       <OfferEditor
         key={revision}
         revision={revision}
-        stored={inputOf(offer)}
+        stored={typedOffer(offer)}
         offer={offer}
         gone={(await piecesGone(s.db)).get(id) ?? 0}
         rules={await sellingRules(s.db)}

@@ -1,7 +1,7 @@
 "use client"
 
 import { outcomes, outcomesOf } from "@/core/funnel/step/list"
-import type { Target } from "@/core/page/block/kind"
+import type { ButtonTarget } from "@/core/page/block/kind"
 import { SelectField, TextField } from "@/ui/field"
 import type { SettingsOf } from "./settings"
 
@@ -43,12 +43,12 @@ export const ButtonBlock: SettingsOf<"button"> = ({ block, of, onChange }) => {
   )
 }
 
-function targetKey(t: Target | null): string {
+function targetKey(t: ButtonTarget | null): string {
   if (!t) return ""
   return t.to === "form" ? "form" : t.to === "step" ? `step:${t.step}` : `outcome:${t.outcome}`
 }
 
-function targetOf(key: string): Target | null {
+function targetOf(key: string): ButtonTarget | null {
   const [to, what] = key.split(":")
   if (to === "form") return { to }
   if (to === "step") return { to, step: Number(what) }

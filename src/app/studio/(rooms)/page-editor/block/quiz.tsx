@@ -1,6 +1,6 @@
 "use client"
 
-import { type Question, type QuestionKind, questionGap } from "@/core/course/quiz"
+import { type QuestionKind, type QuizQuestion, questionGap } from "@/core/course/quiz"
 import { Button } from "@/ui/button"
 import { Check } from "@/ui/check"
 import { TextArea, TextField } from "@/ui/field"
@@ -13,7 +13,7 @@ const kinds: Readonly<Record<QuestionKind, string>> = {
   number: "A number",
 }
 
-function blank(id: string, kind: QuestionKind, from?: Question): Question {
+function blank(id: string, kind: QuestionKind, from?: QuizQuestion): QuizQuestion {
   const same = { id, asks: from?.asks ?? "", explains: from?.explains ?? "" }
   if (kind === "text") return { ...same, kind, answers: [""] }
   if (kind === "number") return { ...same, kind, answer: null, tolerance: 0 }
@@ -28,8 +28,8 @@ function blank(id: string, kind: QuestionKind, from?: Question): Question {
 }
 
 export const Quiz: SettingsOf<"quiz"> = ({ block, onChange }) => {
-  const put = (questions: Question[], run: string) => onChange({ questions }, run)
-  const set = (i: number, q: Question, run: string) => put(block.questions.with(i, q), `${q.id}:${run}`)
+  const put = (questions: QuizQuestion[], run: string) => onChange({ questions }, run)
+  const set = (i: number, q: QuizQuestion, run: string) => put(block.questions.with(i, q), `${q.id}:${run}`)
   return (
     <div className="space-y-3">
       {block.questions.map((q, i) => (
@@ -85,7 +85,7 @@ export const Quiz: SettingsOf<"quiz"> = ({ block, onChange }) => {
 
 const whole = (n: number, most: number) => Math.min(most, Math.max(0, Math.round(n || 0)))
 
-function Answer({ q, set }: { q: Question; set: (q: Question, run: string) => void }) {
+function Answer({ q, set }: { q: QuizQuestion; set: (q: QuizQuestion, run: string) => void }) {
   if (q.kind === "number")
     return (
       <div className="grid grid-cols-2 gap-2">

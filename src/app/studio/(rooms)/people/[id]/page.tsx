@@ -10,7 +10,7 @@ import { namesOfSources } from "@/server/programme/sources"
 import { schoolZone } from "@/server/school-view"
 import { Back, Link, NameLink } from "@/ui/link"
 import { idOf } from "../../asked"
-import { day, longMoment } from "../../words"
+import { day, studioMoment } from "../../words"
 import { EndAdmission } from "./end-admission"
 import { Erase } from "./erase"
 import { HoldMail } from "./hold-mail"
@@ -49,7 +49,7 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
             {story.facts.map((f) => (
               <li key={f.id} className="flex gap-4 border-t border-line py-1.5">
                 <time className="w-40 shrink-0 text-note text-soft tabular-nums" dateTime={f.at.toISOString()}>
-                  {longMoment(f.at, zone)}
+                  {studioMoment(f.at, zone)}
                 </time>
                 <span
                   className={
@@ -92,7 +92,7 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
             <ul>
               {story.consents.map((c) => (
                 <li key={`${c.at.getTime()}${c.kind}`} className="mt-1 text-body">
-                  {c.kind === "given" ? "Given" : "Withdrawn"} on {longMoment(c.at, zone)}{" "}
+                  {c.kind === "given" ? "Given" : "Withdrawn"} on {studioMoment(c.at, zone)}{" "}
                   {c.page ? `at ${c.page}` : ""} {c.ip ? `from ${c.ip}` : ""}
                   <span className="block text-soft">“{c.wording}”</span>
                 </li>
@@ -140,7 +140,7 @@ export default async function PersonPage({ params }: { params: Promise<{ id: str
                   {q.ended_at
                     ? `${q.ended_why} on ${day(q.ended_at, zone)}`
                     : q.next
-                      ? `the next on ${longMoment(q.next, zone)}`
+                      ? `the next on ${studioMoment(q.next, zone)}`
                       : "on its way"}
                 </span>
               </p>

@@ -2,7 +2,7 @@
 
 import { useRouter } from "next/navigation"
 import { useState, useTransition } from "react"
-import type { Found } from "@/server/person/unite"
+import type { FoundPerson } from "@/server/person/unite"
 import { Button } from "@/ui/button"
 import { TextField } from "@/ui/field"
 import { findOtherAction, partAction, uniteAction } from "../actions"
@@ -20,7 +20,7 @@ export function Unite({
   const router = useRouter()
   const [busy, start] = useTransition()
   const [email, setEmail] = useState("")
-  const [found, setFound] = useState<Found | null>(null)
+  const [found, setFound] = useState<FoundPerson | null>(null)
   const [refused, setRefused] = useState("")
   const act = (work: () => Promise<{ refused?: string }>) =>
     start(async () => {

@@ -3,7 +3,7 @@ import { type ImportState, listImports } from "@/server/person/import"
 import { schoolZone } from "@/server/school-view"
 import { Link } from "@/ui/link"
 import { PlaceTabs } from "../../place-tabs"
-import { longMoment, people } from "../../words"
+import { people, studioMoment } from "../../words"
 import { ChooseFile } from "./choose-file"
 
 export const metadata = { title: "Import people" }
@@ -40,7 +40,7 @@ export default async function ImportPage() {
                 {i.name}
               </Link>
               <span className="block text-body text-soft">
-                {states[i.state]}, {longMoment(i.made, zone)}
+                {states[i.state]}, {studioMoment(i.made, zone)}
               </span>
             </span>
             {i.fresh + i.known ? <span className="whitespace-nowrap text-soft">{people(i.fresh)} new</span> : null}

@@ -2,7 +2,7 @@ import { studio } from "@/app/guard"
 import { readMailServer } from "@/server/mail/server"
 import { readSchool } from "@/server/school"
 import { TextLink } from "@/ui/link"
-import { longMoment } from "../../words"
+import { studioMoment } from "../../words"
 import { SendTest, TryAgain } from "./test"
 
 export const metadata = { title: "Settings: mail" }
@@ -56,7 +56,7 @@ export default async function MailSettings() {
       <SendTest ready={mail.server !== ""} />
       {mail.lastTest ? (
         <p className="text-soft">
-          The last test, {longMoment(mail.lastTest.at, zone)}:{" "}
+          The last test, {studioMoment(mail.lastTest.at, zone)}:{" "}
           {mail.lastTest.note === "well" ? "the server took it." : mail.lastTest.note}
         </p>
       ) : null}

@@ -10,7 +10,7 @@ import { Button } from "@/ui/button"
 import { Link, NameLink } from "@/ui/link"
 import { Pager } from "@/ui/pager"
 import { idOf, pageOf } from "../../../asked"
-import { day, longMoment } from "../../../words"
+import { day, studioMoment } from "../../../words"
 import { Lines } from "../lines"
 import { PayoutActs, Refreshing } from "./payout-acts"
 
@@ -53,11 +53,11 @@ export default async function PayoutPage({
           <p className="text-soft">
             {p.people === 1 ? "1 affiliate" : `${p.people.toLocaleString(locale)} affiliates`},{" "}
             {p.lines === 1 ? "1 line" : `${p.lines.toLocaleString(locale)} lines`}, of what was due until{" "}
-            {day(p.until.getTime() - 1, zone)} · made on {longMoment(p.madeAt, zone)} ·{" "}
+            {day(p.until.getTime() - 1, zone)} · made on {studioMoment(p.madeAt, zone)} ·{" "}
             {p.state === "paid"
-              ? `marked as paid on ${longMoment(p.paidAt!, zone)}`
+              ? `marked as paid on ${studioMoment(p.paidAt!, zone)}`
               : p.state === "undone"
-                ? `undone on ${longMoment(p.undoneAt!, zone)}`
+                ? `undone on ${studioMoment(p.undoneAt!, zone)}`
                 : `to be paid on ${dayText(p.day)}`}
           </p>
         </div>

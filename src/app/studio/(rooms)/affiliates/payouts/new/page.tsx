@@ -6,7 +6,7 @@ import { nextPayDay } from "@/core/affiliate/payout"
 import { obstacleText } from "@/core/affiliate/words"
 import { moneyText } from "@/core/offer/money"
 import { locale } from "@/core/words/locale"
-import { type Preview, previewPayout } from "@/server/affiliate/payout"
+import { type PayoutPreview, previewPayout } from "@/server/affiliate/payout"
 import { dueLines, paidPage } from "@/server/affiliate/payout-view"
 import { affiliateRules } from "@/server/affiliate/rules"
 import { dayKey } from "@/server/offer/shown"
@@ -31,7 +31,7 @@ type Asked = {
   readonly lines?: string
 }
 
-type DueTo = Preview["pay"][number] | Preview["not"][number]
+type DueTo = PayoutPreview["pay"][number] | PayoutPreview["not"][number]
 
 const keyOf = (x: DueTo) => `${x.affiliate}.${x.currency}`
 const shown = <T,>(all: readonly T[], page: number) => all.slice(page * paidPage, (page + 1) * paidPage)

@@ -7,12 +7,12 @@ import { mediaNames } from "@/server/media/media-view"
 import { loadOffers } from "@/server/offer/offer"
 import { segmentChoices } from "@/server/person/segment-view"
 import { checkProgramme } from "@/server/programme/check"
-import { conditionsOf, materialsOf, programmeOf, programmeStored } from "@/server/programme/programme"
+import { materialsOf, programmeConditions, programmeOf, programmeStored } from "@/server/programme/programme"
 import { livePages } from "@/server/programme/target"
 import { schoolZone } from "@/server/school-view"
 import { NameLink, TextLink } from "@/ui/link"
 import { idOf } from "../../../asked"
-import { longMoment } from "../../../words"
+import { studioMoment } from "../../../words"
 import { Bonuses, Conditions, Invitation, Materials } from "./parts"
 import { ProgrammeEditor } from "./programme-editor"
 
@@ -27,7 +27,7 @@ export default async function ProgrammePage({ params }: { params: Promise<{ offe
   const stored = await programmeStored(s.db, id)
   const programme = await programmeOf(s.db, id)
   const version = programme?.conditionsVersion ?? 0
-  const conditions = version ? await conditionsOf(s.db, id, version) : undefined
+  const conditions = version ? await programmeConditions(s.db, id, version) : undefined
   const pages = await livePages(s.db)
   const findings = programme ? await checkProgramme(s.db, await s.clock.now(), programme) : []
   const media = (await mediaNames(s.db, s.config)).map((m) => ({ id: m.id, name: m.name, kind: m.kind, url: m.url }))
@@ -63,7 +63,7 @@ export default async function ProgrammePage({ params }: { params: Promise<{ offe
             words={conditions?.words ?? ""}
             says={
               conditions
-                ? `Version ${version}, since ${longMoment(conditions.at, zone)}.`
+                ? `Version ${version}, since ${studioMoment(conditions.at, zone)}.`
                 : "There are none: nobody is asked to agree to anything."
             }
           />

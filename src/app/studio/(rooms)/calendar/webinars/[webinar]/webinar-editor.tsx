@@ -5,7 +5,7 @@ import { useState, useTransition } from "react"
 import { instantAt } from "@/core/webinar/rule"
 import type { Webinar } from "@/core/webinar/webinar"
 import type { DateListed } from "@/server/webinar/dates"
-import type { Named, WebinarChoices } from "@/server/webinar/webinar-view"
+import type { NamedWebinar, WebinarChoices } from "@/server/webinar/webinar-view"
 import { Button } from "@/ui/button"
 import { Clash } from "@/ui/clash"
 import { option, SelectField, TextField } from "@/ui/field"
@@ -64,8 +64,8 @@ export function WebinarEditor({
   const router = useRouter()
   const [busy, start] = useTransition()
   const [trouble, setTrouble] = useState("")
-  const [videos, setVideos] = useState<readonly Named[]>(choices.videos)
-  const [files, setFiles] = useState<readonly Named[]>(choices.files)
+  const [videos, setVideos] = useState<readonly NamedWebinar[]>(choices.videos)
+  const [files, setFiles] = useState<readonly NamedWebinar[]>(choices.files)
   const { value, set, saved, clash } = useShared(webinar, async (next, before) => {
     const done = await saveWebinarAction(id, next, before)
     if ("value" in done) router.refresh()

@@ -2,9 +2,9 @@
 
 import { nextHourTomorrow, schoolDay } from "@/app/studio/school-time"
 import type { AnyTime } from "@/core/webinar/any-time"
-import type { Rule } from "@/core/webinar/rule"
+import type { DateRule } from "@/core/webinar/rule"
 import type { When } from "@/core/webinar/webinar"
-import { anyTimeWords, clockWords, ruleWords } from "@/core/webinar/words"
+import { anyTimeWords, webinarClockWords, webinarRuleWords } from "@/core/webinar/words"
 import { Button } from "@/ui/button"
 import { Check } from "@/ui/check"
 import { SelectField, TextField } from "@/ui/field"
@@ -101,8 +101,8 @@ function DateList({
   )
 }
 
-function RuleFields({ rule, onChange }: { rule: Rule; onChange: (rule: Rule) => void }) {
-  const put = (change: Partial<Rule>) => onChange({ ...rule, ...change })
+function RuleFields({ rule, onChange }: { rule: DateRule; onChange: (rule: DateRule) => void }) {
+  const put = (change: Partial<DateRule>) => onChange({ ...rule, ...change })
   return (
     <>
       <div className="grid grid-cols-1 gap-3 sm:grid-cols-3">
@@ -110,7 +110,7 @@ function RuleFields({ rule, onChange }: { rule: Rule; onChange: (rule: Rule) => 
         <SelectField
           label="Weeks or months"
           value={rule.unit}
-          onChange={(e) => put({ unit: e.target.value as Rule["unit"] })}
+          onChange={(e) => put({ unit: e.target.value as DateRule["unit"] })}
         >
           <option value="week">{rule.every === 1 ? "week" : "weeks"}</option>
           <option value="month">{rule.every === 1 ? "month" : "months"}</option>
@@ -122,7 +122,7 @@ function RuleFields({ rule, onChange }: { rule: Rule; onChange: (rule: Rule) => 
           <SelectField
             label="Which of the month"
             value={rule.nth}
-            onChange={(e) => put({ nth: Number(e.target.value) as Rule["nth"] })}
+            onChange={(e) => put({ nth: Number(e.target.value) as DateRule["nth"] })}
           >
             <option value={1}>first</option>
             <option value={2}>second</option>
@@ -192,7 +192,7 @@ function RuleFields({ rule, onChange }: { rule: Rule; onChange: (rule: Rule) => 
       <Button onClick={() => put({ except: [...rule.except, { from: rule.from, to: rule.from }] })}>
         Add days without it
       </Button>
-      <p className="text-soft">It is held {ruleWords(rule)}.</p>
+      <p className="text-soft">It is held {webinarRuleWords(rule)}.</p>
     </>
   )
 }
@@ -232,7 +232,7 @@ function Clock({ label, at, onChange }: { label: string; at: number; onChange: (
     <TextField
       label={label}
       type="time"
-      value={clockWords(at)}
+      value={webinarClockWords(at)}
       onChange={(e) => e.target.value && onChange(minuteOf(e.target.value))}
     />
   )

@@ -2,7 +2,7 @@ import { studio } from "@/app/guard"
 import { courseComments } from "@/server/course/talk"
 import { schoolZone } from "@/server/school-view"
 import { idOf } from "../../../asked"
-import { longMoment } from "../../../words"
+import { studioMoment } from "../../../words"
 import { CommentList } from "./comment-list"
 
 export const metadata = { title: "Comments" }
@@ -15,7 +15,7 @@ export default async function CommentsPage({ params }: { params: Promise<{ id: s
   return (
     <div className="mt-4 max-w-3xl">
       {comments.length ? (
-        <CommentList course={id} comments={comments.map((c) => ({ ...c, at: longMoment(c.at, zone) }))} />
+        <CommentList course={id} comments={comments.map((c) => ({ ...c, at: studioMoment(c.at, zone) }))} />
       ) : (
         <p className="text-soft">Nobody has written anything yet. Comments are switched on lesson by lesson.</p>
       )}

@@ -3,7 +3,7 @@ import { listHandIns } from "@/server/course/hand-in"
 import { mediaLink } from "@/server/media/store"
 import { schoolZone } from "@/server/school-view"
 import { idOf } from "../../../asked"
-import { longMoment } from "../../../words"
+import { studioMoment } from "../../../words"
 import { HandInList } from "./hand-in-list"
 
 export const metadata = { title: "Hand-ins" }
@@ -18,7 +18,7 @@ export default async function HandInsPage({ params }: { params: Promise<{ id: st
         <HandInList
           all={all.map((h) => ({
             ...h,
-            at: longMoment(h.at, zone),
+            at: studioMoment(h.at, zone),
             file: h.file && { name: h.file.name, link: mediaLink(s.config, h.file.stored, Date.now()) },
           }))}
         />

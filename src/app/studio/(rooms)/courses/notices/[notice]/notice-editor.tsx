@@ -1,7 +1,7 @@
 "use client"
 
 import { useRouter } from "next/navigation"
-import { type Notice, type Place, places } from "@/core/course/notice"
+import { type Notice, noticePlaces, type Place } from "@/core/course/notice"
 import type { NoticeChoices } from "@/server/notice/notice-view"
 import { Button } from "@/ui/button"
 import { Check } from "@/ui/check"
@@ -124,7 +124,7 @@ export function NoticeEditor({
         </div>
         <div className="grid grid-cols-1 gap-3 sm:grid-cols-2">
           <SelectField label="Shown" value={n.place} onChange={(e) => set({ ...n, place: e.target.value as Place })}>
-            {places.map((p) => option(p, placeWords[p]))}
+            {noticePlaces.map((p) => option(p, placeWords[p]))}
           </SelectField>
           {n.place === "lesson" ? (
             <SelectField

@@ -1,7 +1,7 @@
 import { notFound, redirect } from "next/navigation"
 import { studio } from "@/app/guard"
 import { type Account, accounts } from "@/core/ledger/journal"
-import { stateWords } from "@/core/ledger/order"
+import { orderStateWords } from "@/core/ledger/order"
 import { mailKinds } from "@/core/mail/kind/list"
 import { moneyText } from "@/core/offer/money"
 import { sourceText } from "@/core/words/source"
@@ -11,7 +11,7 @@ import { schoolZone } from "@/server/school-view"
 import { NameLink, TextLink } from "@/ui/link"
 import { Table } from "@/ui/table"
 import { idOf } from "../../../asked"
-import { longMoment } from "../../../words"
+import { studioMoment } from "../../../words"
 import { GiveBack } from "./give-back"
 import { MarkPosted } from "./mark-posted"
 import { WhyCounted } from "./why-counted"
@@ -57,7 +57,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
             ) : (
               first.name || first.email
             )}
-            , {first.email} · placed on {longMoment(first.made_at, zone)} · came from{" "}
+            , {first.email} · placed on {studioMoment(first.made_at, zone)} · came from{" "}
             {sale?.name ? `${sale.name}, an affiliate` : sourceText(first.source)}
             {first.coupon ? ` · coupon ${first.coupon}` : ""}
             {first.card ? ` · card ${first.card}` : ""}
@@ -75,7 +75,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
                   .filter((c) => c.order_id === o.id && c.gross > c.refunded)
                   .map((c) => ({
                     id: c.id,
-                    says: `${c.plan ? `${c.plan}, charge ${c.n + 1}` : "the first charge"}, ${longMoment(c.at, zone)}`,
+                    says: `${c.plan ? `${c.plan}, charge ${c.n + 1}` : "the first charge"}, ${studioMoment(c.at, zone)}`,
                     left: c.gross - c.refunded,
                   })),
               }))
@@ -96,7 +96,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
                     <span className="text-soft"> · order {o.id}</span>
                   </span>
                   <span className={o.state === "refused" ? "text-dusk" : "text-soft"}>
-                    {stateWords(o.state, o.refunded)}
+                    {orderStateWords(o.state, o.refunded)}
                   </span>
                 </p>
                 <ul>
@@ -109,7 +109,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
                         {l.post && o.state === "paid" ? (
                           <span className="block text-body">
                             {l.posted_at ? (
-                              `${l.post} was sent on ${longMoment(l.posted_at, zone)}.`
+                              `${l.post} was sent on ${studioMoment(l.posted_at, zone)}.`
                             ) : (
                               <>
                                 {l.post}, to {first.postal || "no address"}: <MarkPosted line={l.id} />
@@ -145,7 +145,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
               >
                 {story.charges.map((c) => (
                   <tr key={c.id} className="border-b border-line">
-                    <td className="py-1">{longMoment(c.at, zone)}</td>
+                    <td className="py-1">{studioMoment(c.at, zone)}</td>
                     <td>{c.plan ? `${c.plan}, ${c.n + 1}` : `order ${c.order_id}`}</td>
                     <td className={c.state === "succeeded" ? "" : "text-dusk"}>
                       {chargeWords[c.state]}
@@ -168,7 +168,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
               {story.facts.map((f) => (
                 <li key={f.id} className="flex gap-3 border-t border-line py-1 text-body">
                   <time className="w-40 shrink-0 whitespace-nowrap text-soft tabular-nums">
-                    {longMoment(f.at, zone)}
+                    {studioMoment(f.at, zone)}
                   </time>
                   <span>{s.words.story[f.kind](f)}</span>
                 </li>
@@ -182,7 +182,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
               {story.mails.map((m) => (
                 <li key={m.id} className="flex gap-3 border-t border-line py-1 text-body">
                   <time className="w-40 shrink-0 whitespace-nowrap text-soft tabular-nums">
-                    {longMoment(m.sent_at ?? m.due_at, zone)}
+                    {studioMoment(m.sent_at ?? m.due_at, zone)}
                   </time>
                   <span>
                     {mailKinds[m.kind].label}: {m.state === "sent" ? "sent" : m.state}

@@ -3,7 +3,7 @@ import { moneyText } from "@/core/offer/money"
 import type { Explained } from "@/server/affiliate/explain"
 import { NameLink, TextLink } from "@/ui/link"
 import { Table } from "@/ui/table"
-import { day, longMoment } from "../../../words"
+import { day, studioMoment } from "../../../words"
 import { MoveSale } from "./move-sale"
 
 /** Who recommended it, why it counted for one and not for another, and what was earned by it. */
@@ -30,7 +30,7 @@ export function WhyCounted({
       <p className="mt-1">{sale.says}</p>
       {sale.moved ? (
         <p className="mt-1">
-          Given by hand to {sale.name ?? "nobody"} on {longMoment(sale.moved.at, zone)}: “{sale.moved.why}”
+          Given by hand to {sale.name ?? "nobody"} on {studioMoment(sale.moved.at, zone)}: “{sale.moved.why}”
         </p>
       ) : null}
       {sale.chain.length ? (
@@ -43,7 +43,7 @@ export function WhyCounted({
               key={`${m.affiliate}:${m.at}:${m.kind}`}
               className={`border-b border-line ${m.verdict === "counts" ? "font-semibold" : ""}`}
             >
-              <td className="py-1">{longMoment(m.at, zone)}</td>
+              <td className="py-1">{studioMoment(m.at, zone)}</td>
               <td>
                 <NameLink href={`/studio/affiliates/${m.affiliate}`}>
                   <bdi>{m.name}</bdi>

@@ -4,7 +4,7 @@ import { useRouter } from "next/navigation"
 import { useState } from "react"
 import { schoolDay } from "@/app/studio/school-time"
 import type { Broadcast } from "@/core/mail/broadcast"
-import { type Rank, ranks } from "@/core/mail/sending-rules"
+import { type LetterRank, ranks } from "@/core/mail/sending-rules"
 import { everybody } from "@/core/person/segment/segment"
 import { clockWords } from "@/core/sequence/words"
 import { locale } from "@/core/words/locale"
@@ -29,7 +29,7 @@ import { LetterAside } from "../../letter-aside"
 import { LetterFields, LineField } from "../../letter-fields"
 import { countReadersAction, planBroadcastAction, removeBroadcastAction, saveBroadcastAction } from "../actions"
 
-const rankWords: Readonly<Record<Rank, string>> = {
+const rankWords: Readonly<Record<LetterRank, string>> = {
   first: "Before other e-mails",
   usual: "In the order of their times",
   last: "After other e-mails",
@@ -212,7 +212,7 @@ export function BroadcastEditor({
               <SelectField
                 label="Where there is a limit, it goes"
                 value={d.goes}
-                onChange={(e) => put({ goes: e.target.value as Rank })}
+                onChange={(e) => put({ goes: e.target.value as LetterRank })}
               >
                 {ranks.map((r) => option(r, rankWords[r]))}
               </SelectField>

@@ -12,7 +12,7 @@ import { Button } from "@/ui/button"
 import { Refusal } from "@/ui/refusal"
 import { Table } from "@/ui/table"
 import { useAction } from "@/ui/use-action"
-import { longMoment, people } from "../../../words"
+import { people, studioMoment } from "../../../words"
 import { ReachedForm } from "../../reached-form"
 import { reachedAction, turnBroadcastAction } from "../actions"
 
@@ -43,10 +43,10 @@ export function BroadcastResult({
   const act = (to: "pause" | "go-on" | "stop") => run(() => turnBroadcastAction(b.id, to))
   const says = {
     draft: "Being written.",
-    planned: r.sent ? "On its way." : `Planned: it begins ${b.begins ? longMoment(b.begins, zone) : "soon"}.`,
+    planned: r.sent ? "On its way." : `Planned: it begins ${b.begins ? studioMoment(b.begins, zone) : "soon"}.`,
     paused: "Paused: what was still to go is held.",
     stopped: "Stopped: what was still to go never goes.",
-    sent: `Sent. It began on ${b.begins ? longMoment(b.begins, zone) : ""}.`,
+    sent: `Sent. It began on ${b.begins ? studioMoment(b.begins, zone) : ""}.`,
   }[b.state]
   return (
     <>

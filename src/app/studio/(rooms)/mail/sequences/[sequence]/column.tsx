@@ -11,7 +11,7 @@ import {
 } from "@dnd-kit/core"
 import { DropdownMenu } from "radix-ui"
 import { type KeyboardEvent, useEffect, useRef, useState } from "react"
-import type { Letter } from "@/core/sequence/document"
+import type { SequenceLetter } from "@/core/sequence/document"
 import { allSteps, type Spot, type Steps, spotBeside } from "@/core/sequence/flow"
 import { mailOf, type SequenceStep, type SequenceStepKind, sequenceStepKinds, sidesOf } from "@/core/sequence/step/list"
 import { locale } from "@/core/words/locale"
@@ -28,7 +28,7 @@ const keys = [
 
 type Props = {
   readonly steps: Steps
-  readonly letters: readonly Letter[]
+  readonly letters: readonly SequenceLetter[]
   readonly says: Readonly<Record<number, string>>
   readonly places: Readonly<Record<number, number>>
   readonly chosen: number | null

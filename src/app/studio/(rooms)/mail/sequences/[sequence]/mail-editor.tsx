@@ -2,7 +2,7 @@
 
 import { useRouter } from "next/navigation"
 import type { From } from "@/core/mail/from"
-import type { Letter } from "@/core/sequence/document"
+import type { SequenceLetter } from "@/core/sequence/document"
 import { Clash } from "@/ui/clash"
 import { saveWords } from "@/ui/use-saved"
 import { useShared } from "@/ui/use-shared"
@@ -27,7 +27,7 @@ export function MailEditor({
   from,
   choices,
 }: {
-  mail: Letter
+  mail: SequenceLetter
   revision: number
   /** Whom the sequence comes from. */
   from: From

@@ -15,7 +15,7 @@ import { Back } from "@/ui/link"
 import { idOf } from "../../../asked"
 import { SetsOff } from "../../../sets-off"
 import { UsedIn } from "../../../used-in"
-import { longMoment } from "../../../words"
+import { studioMoment } from "../../../words"
 import { Beginnings } from "./beginnings"
 import { SequenceEditor } from "./sequence-editor"
 
@@ -38,7 +38,7 @@ export default async function SequencePage({ params }: { params: Promise<{ seque
         revisions={await mailRevisions(s.db, q.id)}
         numbers={await mailNumbers(s.db, [q.id])}
         choices={{ ...(await editorChoices(s.db)), segment: await segmentChoices(s.db) }}
-        planned={(await plannedOf(s.db, q.id)).map((p) => ({ ...p, when: longMoment(p.due, zone) }))}
+        planned={(await plannedOf(s.db, q.id)).map((p) => ({ ...p, when: studioMoment(p.due, zone) }))}
         others={(await listSequences(s.db)).filter((x) => x.id !== q.id).map((x) => ({ id: x.id, name: x.name }))}
       />
       <Beginnings

@@ -2,7 +2,7 @@
 
 import { useRouter } from "next/navigation"
 import { useState, useTransition } from "react"
-import type { Standing } from "@/server/sequence/people"
+import type { SequenceStanding } from "@/server/sequence/people"
 import { Button } from "@/ui/button"
 import { Check } from "@/ui/check"
 import { option, SelectField } from "@/ui/field"
@@ -30,7 +30,7 @@ export function PlacePeople({
   const router = useRouter()
   const [once, renew] = useOnce()
   const [busy, start] = useTransition()
-  const [shown, setShown] = useState<readonly Standing[] | null>(null)
+  const [shown, setShown] = useState<readonly SequenceStanding[] | null>(null)
   const [ticked, setTicked] = useState<ReadonlySet<number>>(new Set())
   const [said, setSaid] = useState("")
   const zone = Intl.DateTimeFormat().resolvedOptions().timeZone

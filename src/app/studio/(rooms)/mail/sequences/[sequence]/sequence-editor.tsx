@@ -3,7 +3,7 @@
 import { useRouter } from "next/navigation"
 import { useCallback, useRef, useState } from "react"
 import type { Segment } from "@/core/person/segment/segment"
-import { emptyLetter, type Letter } from "@/core/sequence/document"
+import { emptyLetter, type SequenceLetter } from "@/core/sequence/document"
 import * as edit from "@/core/sequence/flow"
 import { mailOf, type SequenceStep, type SequenceStepKind } from "@/core/sequence/step/list"
 import { locale } from "@/core/words/locale"
@@ -114,7 +114,7 @@ export function SequenceEditor({
     put(to)
   }
   /** E-mails that were written since the page was made. */
-  const [made, setMade] = useState<readonly Letter[]>([])
+  const [made, setMade] = useState<readonly SequenceLetter[]>([])
   const letters = [...sequence.mails, ...made.filter((m) => !sequence.mails.some((x) => x.id === m.id))]
 
   async function add(spot: edit.Spot, kind: SequenceStepKind) {
@@ -125,7 +125,7 @@ export function SequenceEditor({
       return letter.id
     })
     if (!step) return
-    act(edit.insertStep(now.current, spot, step))
+    act(edit.insertFlowStep(now.current, spot, step))
     choose(step.id)
   }
 
@@ -141,7 +141,7 @@ export function SequenceEditor({
       if (like) setMade((m) => [...m, { ...like, id: letter.id }])
     }
     const copy = edit.copyOf(step, edit.freshId(now.current), (m) => copies.get(m) ?? m)
-    act(edit.insertStep(now.current, { after: step.id }, copy))
+    act(edit.insertFlowStep(now.current, { after: step.id }, copy))
     choose(copy.id)
   }
 
@@ -149,11 +149,11 @@ export function SequenceEditor({
     const all = edit.allSteps(now.current)
     const at = all.findIndex((s) => s.id === step)
     choose(all[at + 1]?.id ?? all[at - 1]?.id ?? null)
-    act(edit.removeStep(now.current, step))
+    act(edit.removeFlowStep(now.current, step))
   }
 
   const step = edit.allSteps(steps).find((s) => s.id === chosen)
-  const change = (next: SequenceStep) => put(edit.changeStep(now.current, next.id, () => next))
+  const change = (next: SequenceStep) => put(edit.changeFlowStep(now.current, next.id, () => next))
   return (
     <>
       <div className="mt-1 flex items-center justify-between gap-4">
@@ -185,7 +185,7 @@ export function SequenceEditor({
           chosen={chosen}
           onChoose={choose}
           onAdd={add}
-          onMove={(which, spot) => act(edit.moveStep(now.current, which, spot))}
+          onMove={(which, spot) => act(edit.moveFlowStep(now.current, which, spot))}
           onDuplicate={duplicate}
           onRemove={remove}
           onUndo={undo}

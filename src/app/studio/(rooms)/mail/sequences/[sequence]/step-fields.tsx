@@ -4,8 +4,8 @@
 import type { ReactNode } from "react"
 import type { From } from "@/core/mail/from"
 import { everybody } from "@/core/person/segment/segment"
-import type { Letter } from "@/core/sequence/document"
-import type { Choice } from "@/core/sequence/effect/kind"
+import type { SequenceLetter } from "@/core/sequence/document"
+import type { EffectChoice } from "@/core/sequence/effect/kind"
 import { type EffectKind, effectKinds, refsOfDeed } from "@/core/sequence/effect/list"
 import { type SequenceStep, type SequenceStepKind, sequenceStepKinds } from "@/core/sequence/step/list"
 import { spanWords } from "@/core/sequence/words"
@@ -21,7 +21,7 @@ type Of<K extends SequenceStepKind> = Extract<SequenceStep, { kind: K }>
 type Fields<K extends SequenceStepKind> = (p: {
   step: Of<K>
   choices: RoomChoices
-  letter: Letter | undefined
+  letter: SequenceLetter | undefined
   /** Whom the sequence comes from. */
   from: From
   revision: number
@@ -102,7 +102,7 @@ export function StepFields({
   ...rest
 }: {
   step: SequenceStep
-  letter: Letter | undefined
+  letter: SequenceLetter | undefined
   from: From
   revision: number
   first: boolean
@@ -165,7 +165,7 @@ function EffectFields({
   )
 }
 
-const named: Readonly<Record<NonNullable<Choice>, string>> = {
+const named: Readonly<Record<NonNullable<EffectChoice>, string>> = {
   tag: "Tag",
   course: "Course",
   sequence: "Sequence",

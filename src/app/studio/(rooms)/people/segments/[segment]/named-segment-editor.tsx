@@ -1,7 +1,7 @@
 "use client"
 
 import { useRouter } from "next/navigation"
-import type { Found } from "@/server/person/count"
+import type { CountFound } from "@/server/person/count"
 import type { SegmentInput } from "@/server/person/segment"
 import type { SegmentChoices } from "@/server/person/segment-view"
 import { Button } from "@/ui/button"
@@ -25,10 +25,10 @@ import {
 } from "../../actions"
 
 /** What is known exactly, in place of what could be said soon: asked for only where that left something open. */
-function useExact(question: unknown, soon: Found): { readonly found: Found; readonly counting: boolean } {
+function useExact(question: unknown, soon: CountFound): { readonly found: CountFound; readonly counting: boolean } {
   const open = soon.count.least !== soon.count.most || soon.first === null
   const key = JSON.stringify(question)
-  const { answer } = useAsked(open ? key : null, null as { key: string; found: Found } | null, async (asked) => {
+  const { answer } = useAsked(open ? key : null, null as { key: string; found: CountFound } | null, async (asked) => {
     const came = asked === null ? null : await countExactlyAction(JSON.parse(asked))
     return came && "count" in came ? { key: asked!, found: came } : null
   })
@@ -46,7 +46,7 @@ export function NamedSegmentEditor({
   id: number
   segment: Versioned<SegmentInput>
   choices: SegmentChoices
-  found: Found
+  found: CountFound
 }) {
   const router = useRouter()
   const { busy, refused, run } = useAction()

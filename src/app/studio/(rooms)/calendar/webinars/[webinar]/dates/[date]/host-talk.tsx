@@ -1,6 +1,6 @@
 "use client"
 import { useState } from "react"
-import type { Said } from "@/server/webinar/talk"
+import type { SaidInRoom } from "@/server/webinar/talk"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { TextArea, TextField } from "@/ui/field"
@@ -17,15 +17,15 @@ export function HostTalk({
 }: {
   date: number
   host: string
-  said: readonly Said[]
+  said: readonly SaidInRoom[]
   open: boolean
 }) {
   const [once, renew] = useOnce()
   const { busy, refused, run } = useAction()
   const [words, setWords] = useState("")
-  const [answering, setAnswering] = useState<Said | null>(null)
+  const [answering, setAnswering] = useState<SaidInRoom | null>(null)
   const settle = (id: number, how: "answered" | "hidden") => run(() => settleSaidAction(id, how))
-  const waits = (m: Said) => m.kind === "question" && !m.answered
+  const waits = (m: SaidInRoom) => m.kind === "question" && !m.answered
   // Questions that wait come first, the latest of everything else after them.
   const shown = [...said.filter(waits), ...[...said].reverse().filter((m) => !waits(m))]
   const waiting = said.filter(waits).length
@@ -105,7 +105,7 @@ export function HostTalk({
 }
 
 /** An answer to a question, written to whoever asked it. */
-function Answer({ to, close }: { to: Said; close: () => void }) {
+function Answer({ to, close }: { to: SaidInRoom; close: () => void }) {
   const { busy, refused, run } = useAction()
   const [words, setWords] = useState("")
   return (
