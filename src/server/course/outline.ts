@@ -1,5 +1,7 @@
 // The outline of a course as it is written: modules and lessons are made, named, ordered, taken out and put back all at once.
+
 import * as v from "valibot"
+import { type Opens, opensOf } from "@/core/course/opens"
 import type { Outline, OutlineRow } from "@/core/course/outline"
 import { lessonPage } from "@/core/page/lesson"
 import { refusals } from "@/core/words/refusals"
@@ -259,7 +261,7 @@ export async function copyCourse(s: Context, course: number): Promise<Made> {
         `SELECT id, opens FROM ${table} WHERE course_id = ? AND opens LIKE '%after-lesson%'`,
         [made.id],
       )) {
-        const rule = JSON.parse(r.opens) as { lesson: number }
+        const rule = opensOf(r.opens) as Extract<Opens, { lesson: number }>
         await tx.write(`UPDATE ${table} SET opens = ? WHERE id = ?`, [
           JSON.stringify({ ...rule, lesson: lessons.get(rule.lesson) ?? rule.lesson }),
           r.id,

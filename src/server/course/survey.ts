@@ -1,4 +1,5 @@
 // Surveys: what a learner answers without being marked, and what all the answers come to.
+
 import * as v from "valibot"
 import {
   fitting,
@@ -9,6 +10,7 @@ import {
   type SurveyResult,
   surveyAnswers,
 } from "@/core/course/survey"
+import { readJson } from "@/core/json"
 import { allBlocks } from "@/core/page/document"
 import { lessonPage } from "@/core/page/lesson"
 import { refusals } from "@/core/words/refusals"
@@ -32,7 +34,7 @@ export async function answersOf(db: Db, person: number, lesson: number): Promise
     "SELECT block, answers FROM survey_answer WHERE person_id = ? AND lesson_id = ?",
     [person, lesson],
   )
-  return new Map(rows.map((r) => [r.block, JSON.parse(r.answers) as SurveyAnswers]))
+  return new Map(rows.map((r) => [r.block, readJson(surveyAnswers, r.answers)]))
 }
 
 /** Keeps what a learner answers; once more puts it in place of what they said before, and it is told once that they did. */
@@ -101,7 +103,7 @@ export async function surveyResults(db: Db, course: number): Promise<SurveyListe
     )
     const results = resultsOf(
       survey.items,
-      rows.map((r) => JSON.parse(r.answers) as SurveyAnswers),
+      rows.map((r) => readJson(surveyAnswers, r.answers)),
     )
     found.push({ lesson: row.id, title: row.title, block: survey.id, people: all?.n ?? 0, results })
   }
@@ -130,7 +132,7 @@ export async function* exportAnswers(db: Db, course: number, lesson: number, blo
     if (!rows.length) return
     yield csv(
       rows.map((r) => {
-        const answers = JSON.parse(r.answers) as SurveyAnswers
+        const answers = readJson(surveyAnswers, r.answers)
         return [r.email, r.name, r.at.toISOString(), ...items.map((q) => inWords(q, answers[q.id]))]
       }),
     )

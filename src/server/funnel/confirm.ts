@@ -3,9 +3,10 @@
 import { addressOf, courseOf } from "@/core/funnel/address"
 import { stepById } from "@/core/funnel/draft"
 import { outcomesOf, webinarOf } from "@/core/funnel/step/list"
+import { readJson } from "@/core/json"
 import type { Context } from "../context"
 import { happen } from "../happen"
-import type { FieldAnswers } from "../person/field"
+import { fieldAnswers } from "../person/field"
 import { beginSession, type Device, letInBy, type Realm, realmOf } from "../person/session"
 import { type Release, releaseById } from "../releases"
 import { readWebinar } from "../webinar/webinar"
@@ -71,7 +72,7 @@ export async function confirmJoin(s: Context, id: number, from: { ip: string } &
     const person = await becomeKnown(
       tx,
       release,
-      { ...join, answers: JSON.parse(join.answers) as FieldAnswers, confirmed: true },
+      { ...join, answers: readJson(fieldAnswers, join.answers), confirmed: true },
       from.ip || join.ip,
       now,
       from,

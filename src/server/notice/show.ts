@@ -1,6 +1,6 @@
 // Notices as they are shown: which one somebody meets in a place, that it came in view, and where its button leads.
 
-import { isShown, type Notice, type Place } from "@/core/course/notice"
+import { isShown, type Notice, type Place, readLeads } from "@/core/course/notice"
 import { connectionOf } from "@/core/person/connection"
 import { isStrangerIn } from "@/core/person/segment/segment"
 import { mayTry } from "../attempt"
@@ -91,7 +91,7 @@ export async function markSeen(s: Context, who: Learner | null, notice: number, 
 export async function pressNotice(s: Context, who: Learner | null, notice: number, ip: string): Promise<string | null> {
   const found = (
     await s.db.rows<{ leads: string }>("SELECT leads FROM notice WHERE id = ? AND live = 1", [notice])
-  ).map((r) => JSON.parse(r.leads) as Notice["leads"])[0]
+  ).map((r) => readLeads(r.leads))[0]
   const goTo = found ? await noticeAddress(s.db, found) : null
   if (goTo === null) return null
   if (!(await mayCount(s, ip))) return goTo

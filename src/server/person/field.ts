@@ -1,5 +1,7 @@
 // The school's fields, and what is known of each person by them.
+
 import * as v from "valibot"
+import { readJson, strings } from "@/core/json"
 import {
   type Field,
   type FieldKind,
@@ -46,7 +48,7 @@ export async function fieldNames(db: Db): Promise<{ readonly id: number; readonl
     "SELECT id, label, former FROM field LIMIT ?",
     [atMost],
   )
-  return rows.map((r) => ({ id: r.id, names: [...(JSON.parse(r.former) as string[]), r.label] }))
+  return rows.map((r) => ({ id: r.id, names: [...readJson(strings, r.former), r.label] }))
 }
 
 /** The same, each with of how many people it is known and in how many places it is used. */
@@ -130,7 +132,7 @@ export async function renameField(s: Context, id: number, typed: unknown): Promi
     )
     if (!was) return gone
     if (await isTaken(tx, label, id)) return { refused: refusals.person.fieldThere, field: "label" }
-    const former = [...(JSON.parse(was.former) as string[]), was.label].filter((n) => n !== label).slice(-10)
+    const former = [...readJson(strings, was.former), was.label].filter((n) => n !== label).slice(-10)
     await tx.update("field", id, { label, former: JSON.stringify(former) })
     return ok
   })
@@ -226,6 +228,7 @@ export async function knownOfAll(
 
 /** What was typed into fields, by their number. */
 export type FieldAnswers = Readonly<Record<string, string>>
+export const fieldAnswers: v.GenericSchema<unknown, FieldAnswers> = v.record(v.string(), v.string())
 
 /** Keeps what somebody answered; what doesn't fit a field as it is now is passed over. Each change is a happening. In a transaction. */
 export async function keepAnswers(tx: Db, person: number, answers: FieldAnswers, at: number): Promise<void> {

@@ -1,5 +1,6 @@
 // The dates that a visitor can choose from, and the one they chose.
 
+import { numbers, readJson } from "@/core/json"
 import type { DateChoice } from "@/core/page/dates"
 import { heldStarts } from "@/core/webinar/any-time"
 import type { Webinar } from "@/core/webinar/webinar"
@@ -44,7 +45,7 @@ async function startsFor(db: Db, id: number, w: Webinar, who: Looking, now: numb
     "SELECT starts FROM webinar_offered WHERE webinar_id = ? AND visitor = ?",
     [id, who.visitor],
   )
-  const before = row ? (JSON.parse(row.starts) as number[]) : []
+  const before = row ? readJson(numbers, row.starts) : []
   const starts = heldStarts(before, w.when.anyTime, now, who.zone)
   if (JSON.stringify(starts) !== row?.starts)
     await db.insert(
@@ -68,7 +69,7 @@ export async function chosenDate(tx: Db, id: number, typed: string, who: Looking
     [id, who.visitor],
   )
   const w = (await readWebinar(tx, id))?.value
-  if (!row || !w || !(JSON.parse(row.starts) as number[]).includes(at)) return null
+  if (!row || !w || !readJson(numbers, row.starts).includes(at)) return null
   await tx.insert(
     "webinar_date",
     { webinar_id: id, planned_at: new Date(at), starts_at: new Date(at), minutes: w.minutes },

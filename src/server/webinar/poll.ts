@@ -1,5 +1,7 @@
 // Polls of a room: those that its webinar has planned open at their minute, others are asked by the host on the spot. One vote a seat.
+
 import * as v from "valibot"
+import { readJson, strings } from "@/core/json"
 import { pollSchema, type Webinar } from "@/core/webinar/webinar"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
@@ -50,7 +52,7 @@ export async function pollsOf(db: Db, date: number): Promise<PollSeen[]> {
     [date, date],
   )
   return rows.map((r) => {
-    const answers = JSON.parse(r.answers) as string[]
+    const answers = readJson(strings, r.answers)
     const votes = r.votes ?? {}
     return {
       id: r.id,
@@ -83,7 +85,7 @@ export async function vote(s: Context, room: Room, typed: unknown): Promise<Save
     "SELECT answers FROM poll WHERE id = ? AND date_id = ? AND closed_at IS NULL",
     [poll, room.date],
   )
-  if (!row || answer >= (JSON.parse(row.answers) as string[]).length) return gone
+  if (!row || answer >= readJson(strings, row.answers).length) return gone
   await s.db.insert(
     "poll_vote",
     { poll_id: poll, registration_id: room.registration, answer, at: new Date(await s.clock.now()) },

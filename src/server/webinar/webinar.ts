@@ -1,8 +1,10 @@
 // Webinars as they are kept.
+
 import * as v from "valibot"
 import type { WebinarFacts } from "@/core/funnel/finding"
 import { mayBeLate } from "@/core/funnel/preflight-webinar"
-import type { Flow } from "@/core/sequence/flow"
+import { readJson } from "@/core/json"
+import { flowSchema } from "@/core/sequence/document"
 import { dayEnd } from "@/core/webinar/until"
 import { newWebinar, refsOfWebinar, type Webinar, webinarFields, webinarSchema } from "@/core/webinar/webinar"
 import { refusals } from "@/core/words/refusals"
@@ -163,7 +165,7 @@ export async function webinarFacts(db: Db, now: number, meeting: boolean): Promi
           next: starts === null ? null : { starts, deal: end(w.deal?.days), replay: end(w.replayDays) },
           couponUntil: r.coupon?.getTime() ?? null,
           late: waits
-            .filter((q) => q.webinar === r.id && mayBeLate(JSON.parse(q.flow) as Flow, r.id))
+            .filter((q) => q.webinar === r.id && mayBeLate(readJson(flowSchema, q.flow), r.id))
             .map((q) => ({ sequence: q.id, name: q.name })),
         },
       ]
