@@ -1,8 +1,9 @@
 // The outline of a course as it is written: modules and lessons are made, named, ordered, taken out and put back all at once.
 
 import * as v from "valibot"
-import { type Opens, opensOf } from "@/core/course/opens"
+import { opensSchema } from "@/core/course/opens"
 import type { Outline, OutlineRow } from "@/core/course/outline"
+import { readJson } from "@/core/json"
 import { lessonPage } from "@/core/page/lesson"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
@@ -261,7 +262,8 @@ export async function copyCourse(s: Context, course: number): Promise<Made> {
         `SELECT id, opens FROM ${table} WHERE course_id = ? AND opens LIKE '%after-lesson%'`,
         [made.id],
       )) {
-        const rule = opensOf(r.opens) as Extract<Opens, { lesson: number }>
+        const rule = readJson(opensSchema, r.opens)
+        if (rule.kind !== "after-lesson") continue
         await tx.write(`UPDATE ${table} SET opens = ? WHERE id = ?`, [
           JSON.stringify({ ...rule, lesson: lessons.get(rule.lesson) ?? rule.lesson }),
           r.id,
