@@ -1,6 +1,8 @@
 // What refers to what: written anew from each document whenever it is saved, and asked where something is used.
+
 import type { Ref, Referred } from "@/core/reference"
 import type { Db } from "./db/pool"
+import type { Row } from "./db/row"
 
 /** What refers: a place in a funnel, or a course, lesson, offer or notice. */
 export type Referrer = {
@@ -111,32 +113,31 @@ export type Use = {
 
 /** Where something is used; at most 200 places. */
 export async function usesOf(db: Db, to: Referred, id: number): Promise<Use[]> {
-  const rows = await db.rows<{
-    say: string
-    funnel_id: number | null
-    funnel: string | null
-    step_id: number | null
-    step: string | null
-    hasPage: number
-    sequence: string | null
-    sequence_of: number | null
-    mail_id: number | null
-    mail_subject: string | null
-    course_id: number | null
-    course: string | null
-    lesson: string | null
-    effect_id: number | null
-    offer_id: number | null
-    offer: string | null
-    notice_id: number | null
-    notice: string | null
-    segment_id: number | null
-    segment: string | null
-    broadcast_id: number | null
-    broadcast: string | null
-    webinar_of: number | null
-    webinar: string | null
-  }>(
+  const rows = await db.rows<
+    Pick<Row<"reference">, "say" | "mail_id" | "effect_id"> & {
+      funnel_id: number | null
+      funnel: string | null
+      step_id: number | null
+      step: string | null
+      hasPage: number
+      sequence: string | null
+      sequence_of: number | null
+      mail_subject: string | null
+      course_id: number | null
+      course: string | null
+      lesson: string | null
+      offer_id: number | null
+      offer: string | null
+      notice_id: number | null
+      notice: string | null
+      segment_id: number | null
+      segment: string | null
+      broadcast_id: number | null
+      broadcast: string | null
+      webinar_of: number | null
+      webinar: string | null
+    }
+  >(
     `SELECT r.say, r.effect_id, f.id AS funnel_id, f.name AS funnel, t.id AS step_id, t.name AS step, r.block IS NOT NULL AS hasPage, q.name AS sequence, q.id AS sequence_of, r.mail_id, m.subject AS mail_subject,
        c.id AS course_id, c.title AS course, l.title AS lesson, o.id AS offer_id, o.public_name AS offer, n.id AS notice_id, n.title AS notice, g.id AS segment_id, g.name AS segment, w.id AS broadcast_id, w.name AS broadcast, z.id AS webinar_of, z.name AS webinar
      FROM reference r LEFT JOIN funnel f ON f.id = r.funnel_id LEFT JOIN step t ON t.id = r.step_id LEFT JOIN sequence_mail m ON m.id = r.mail_id

@@ -1,8 +1,10 @@
 // Why a sale counted for one affiliate and not for another: the sentence, the whole chain, and what was earned by it.
+
 import type { AttributionRule, MentionVerdict } from "@/core/affiliate/attribution"
 import type { Rate } from "@/core/affiliate/programme"
 import { decisionText, ruleText, verdictText } from "@/core/affiliate/words"
 import type { Db } from "../db/pool"
+import type { Row } from "../db/row"
 import { schoolZone } from "../school-view"
 import { affiliateNames, affiliatesToChoose, readRate } from "./affiliate"
 import { readDecision } from "./sale"
@@ -46,29 +48,22 @@ export type Explained = {
 
 /** Undefined where nobody was ever mentioned. `order`: the first of its story. */
 export async function explainSale(db: Db, order: number): Promise<Explained | undefined> {
-  const sale = await db.row<{
-    affiliate_id: number | null
-    decision: string
-    moved_why: string
-    moved_at: Date | null
-  }>("SELECT affiliate_id, decision, moved_why, moved_at FROM sale WHERE order_id = ?", [order])
+  const sale = await db.row<Pick<Row<"sale">, "affiliate_id" | "decision" | "moved_why" | "moved_at">>(
+    "SELECT affiliate_id, decision, moved_why, moved_at FROM sale WHERE order_id = ?",
+    [order],
+  )
   const others = await affiliatesToChoose(db)
   if (!sale && !others.length) return undefined
   const decision = sale ? readDecision(sale.decision) : null
-  const earned = await db.rows<{
-    id: number
-    affiliate_id: number
-    level: 1 | 2
-    kind: Explained["earned"][number]["kind"]
-    what: string | null
-    base: number
-    rate: string
-    amount: number
-    currency: string
-    at: Date
-    due: Date
-    payout: number | null
-  }>(
+  const earned = await db.rows<
+    Pick<Row<"commission">, "id" | "affiliate_id" | "base" | "rate" | "amount" | "currency" | "at"> & {
+      level: 1 | 2
+      kind: Explained["earned"][number]["kind"]
+      what: string | null
+      due: Date
+      payout: number | null
+    }
+  >(
     `SELECT c.id, c.affiliate_id, c.level, c.kind, l.name AS what, c.base, c.rate, c.amount, c.currency, c.at, c.due_at AS due, x.payout_id AS payout
      FROM commission c LEFT JOIN order_line l ON l.id = c.order_line_id LEFT JOIN payout_line x ON x.commission_id = c.id WHERE c.order_id = ? ORDER BY c.id LIMIT 500`,
     [order],

@@ -10,6 +10,7 @@ import { decimalOf, moneyText } from "@/core/offer/money"
 import type { Context } from "../context"
 import { csv } from "../csv"
 import type { Db } from "../db/pool"
+import type { Row } from "../db/row"
 import type { Due } from "../due"
 import { happen } from "../happen"
 import { queueMail } from "../queue-mail"
@@ -59,16 +60,9 @@ type To = { id: number; affiliate_id: number; gross: number; holder: string; iba
 
 /** The file for the bank: the same bytes whenever it is written, so one that was cut off is simply written again. */
 async function writeFile(s: Context, payout: number): Promise<void> {
-  const p = (await s.db.row<{
-    currency: string
-    day: string
-    people: number
-    gross: number
-    holder: string
-    iban: string
-    bic: string
-    made_at: Date
-  }>(
+  const p = (await s.db.row<
+    Pick<Row<"payout">, "currency" | "people" | "gross" | "holder" | "iban" | "bic" | "made_at"> & { day: string }
+  >(
     "SELECT currency, DATE_FORMAT(day, '%Y-%m-%d') AS day, people, gross, holder, iban, bic, made_at FROM payout WHERE id = ?",
     [payout],
   ))!
@@ -136,16 +130,16 @@ async function sendWord(s: Context, payout: number): Promise<void> {
   await tickOff(s, payout)
   for (;;) {
     const sent = await s.db.transaction(async (tx) => {
-      const some = await tx.rows<{
-        id: number
-        affiliate: number
-        person: number | null
-        email: string | null
-        name: string | null
-        gross: number
-        currency: string
-        paid_at: Date
-      }>(
+      const some = await tx.rows<
+        Pick<Row<"payout_to">, "id" | "gross"> & {
+          affiliate: number
+          person: number | null
+          email: string | null
+          name: string | null
+          paid_at: Date
+          currency: string
+        }
+      >(
         `SELECT t.id, t.affiliate_id AS affiliate, a.person_id AS person, n.email, n.name, t.gross, p.currency, p.paid_at FROM payout_to t JOIN payout p ON p.id = t.payout_id JOIN affiliate a ON a.id = t.affiliate_id
          LEFT JOIN person n ON n.id = a.person_id WHERE t.payout_id = ? AND t.mailed = 0 ORDER BY t.id LIMIT ? FOR UPDATE`,
         [payout, batch],

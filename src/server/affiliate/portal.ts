@@ -1,4 +1,5 @@
 // What an affiliate sees on their own page: what they have earned, what their links do day by day, and what they can use.
+
 import * as v from "valibot"
 import { affiliateLink, shortLink, subOf, type Via } from "@/core/affiliate/code"
 import { programmeRuns, type Rate } from "@/core/affiliate/programme"
@@ -6,6 +7,7 @@ import { kindsThat } from "@/core/funnel/step/list"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
+import type { Row } from "../db/row"
 import { checkoutPathOf } from "../offer/link"
 import { dayKey } from "../offer/shown"
 import {
@@ -201,14 +203,13 @@ export async function removeLink(s: Context, a: Affiliate, link: number): Promis
 
 /** The links that an affiliate had made, the latest first. */
 export async function portalLinks(s: Context, a: Affiliate, now: number): Promise<MadeLink[]> {
-  const rows = await s.db.rows<{
-    id: number
-    sub: string
-    step: string | null
-    path: string | null
-    offer_id: number | null
-    offer: string | null
-  }>(
+  const rows = await s.db.rows<
+    Pick<Row<"affiliate_link">, "id" | "sub" | "offer_id"> & {
+      step: string | null
+      path: string | null
+      offer: string | null
+    }
+  >(
     `SELECT l.id, l.sub, t.name AS step, p.path, l.offer_id, o.public_name AS offer FROM affiliate_link l LEFT JOIN step t ON t.id = l.step_id
      LEFT JOIN live_page p ON p.step_id = l.step_id LEFT JOIN offer o ON o.id = l.offer_id WHERE l.affiliate_id = ? ORDER BY l.id DESC LIMIT ?`,
     [a.id, mostLinks],

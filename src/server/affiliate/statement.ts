@@ -4,6 +4,7 @@ import { ibanText } from "@/core/affiliate/iban"
 import type { Statement, StatementLine } from "@/core/affiliate/statement"
 import type { Config } from "../config"
 import type { Db } from "../db/pool"
+import type { Row } from "../db/row"
 import { keptSheet } from "../draw/draw"
 import { schoolZone } from "../school-view"
 import { readRate } from "./affiliate"
@@ -34,17 +35,14 @@ export async function linesPaid(
   payout: number,
   affiliate: number,
 ): Promise<(StatementLine & { id: number; order: number })[]> {
-  const rows = await db.rows<{
-    id: number
-    order: number
-    at: Date
-    what: string | null
-    base: number
-    rate: string
-    amount: number
-    kind: StatementLine["kind"]
-    level: 1 | 2
-  }>(
+  const rows = await db.rows<
+    Pick<Row<"commission">, "id" | "at" | "base" | "rate" | "amount"> & {
+      order: number
+      what: string | null
+      kind: StatementLine["kind"]
+      level: 1 | 2
+    }
+  >(
     `SELECT c.id, c.order_id AS \`order\`, c.at, l.name AS what, c.base, c.rate, c.amount, c.kind, c.level FROM commission c JOIN payout_line x ON x.commission_id = c.id AND x.payout_id = ? LEFT JOIN order_line l ON l.id = c.order_line_id
      WHERE c.affiliate_id = ? ORDER BY c.at, c.id LIMIT 20000`,
     [payout, affiliate],
@@ -61,24 +59,22 @@ export async function linesPaid(
 
 /** A statement as data; undefined where it isn't this affiliate's, or not paid. `affiliate` null: the school looks. */
 export async function statementOf(db: Db, id: number, affiliate: number | null): Promise<Statement | undefined> {
-  const t = await db.row<{
-    payout_id: number
-    affiliate_id: number
-    note_number: string
-    net: number
-    tax: number
-    gross: number
-    holder: string
-    iban: string
-    postal: string
-    tax_number: string
-    currency: string
-    day: string
-    tax_rate: number
-    from_name: string
-    from_postal: string
-    name: string
-  }>(
+  const t = await db.row<
+    Pick<Row<"payout">, "currency" | "tax_rate" | "from_name" | "from_postal"> & {
+      payout_id: number
+      affiliate_id: number
+      note_number: string
+      net: number
+      tax: number
+      gross: number
+      holder: string
+      iban: string
+      postal: string
+      tax_number: string
+      day: string
+      name: string
+    }
+  >(
     `SELECT t.*, p.currency, DATE_FORMAT(p.paid_day, '%Y-%m-%d') AS day, p.tax_rate, p.from_name, p.from_postal, a.public_name AS name FROM payout_to t JOIN payout p ON p.id = t.payout_id AND p.state = 'paid' JOIN affiliate a ON a.id = t.affiliate_id WHERE t.id = ?`,
     [id],
   )

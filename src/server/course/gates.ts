@@ -8,6 +8,7 @@ import { kindsThat, stepKinds } from "@/core/funnel/step/list"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
+import type { Row } from "../db/row"
 import type { Admitted } from "../person/session"
 import { refusal, type Saved } from "../saved"
 import { schoolRow } from "../school-view"
@@ -92,13 +93,9 @@ export async function wayOut(db: Db, slug: string | null): Promise<string | null
 
 /** What is wrong with courses and the ways into them, by course: lessons that can never open or have nothing in them, gates that lead to pages that aren't live. */
 export async function coursePagesOf(db: Db): Promise<Map<number, CourseDoors>> {
-  const courses = await db.rows<{
-    id: number
-    gates: string
-    state: string
-    signing_up: number
-    leave_step_id: number | null
-  }>("SELECT id, gates, state, signing_up, leave_step_id FROM course WHERE state <> 'draft' LIMIT 500")
+  const courses = await db.rows<Pick<Row<"course">, "id" | "gates" | "state" | "signing_up" | "leave_step_id">>(
+    "SELECT id, gates, state, signing_up, leave_step_id FROM course WHERE state <> 'draft' LIMIT 500",
+  )
   const ids = courses.map((c) => c.id)
   const lessons = await db.rows<{ id: number; course_id: number; title: string; gates: string }>(
     "SELECT id, course_id, title, gates FROM lesson WHERE course_id IN (?) AND state = 'live' AND (gates <> '{}' OR course_id IN (SELECT c.id FROM course c WHERE c.in_order = 1) OR opens LIKE '%after-lesson%' OR module_id IN (SELECT m.id FROM module m WHERE m.opens LIKE '%after-lesson%'))",

@@ -1,4 +1,5 @@
 // What learners hand in, and what the teacher answers: accepted, or again.
+
 import * as v from "valibot"
 import { allBlocks } from "@/core/page/document"
 import { lessonPage } from "@/core/page/lesson"
@@ -6,6 +7,7 @@ import { refusals } from "@/core/words/refusals"
 import { mayTry } from "../attempt"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
+import type { Row } from "../db/row"
 import { happen } from "../happen"
 import { removeMedia, type StoredMedia, storeMedia } from "../media/store"
 import type { Learner } from "../person/session"
@@ -154,14 +156,10 @@ export async function answerHandIn(s: Context, id: number, typed: unknown): Prom
   const { accepted, answer } = read.output
   const now = await s.clock.now()
   const found = await s.db.transaction(async (tx) => {
-    const row = await tx.row<{
-      person_id: number
-      lesson_id: number
-      title: string
-      slug: string
-      email: string
-      name: string
-    }>(
+    const row = await tx.row<
+      Pick<Row<"hand_in">, "person_id" | "lesson_id"> &
+        Pick<Row<"person">, "email" | "name"> & { title: string; slug: string }
+    >(
       `SELECT h.person_id, h.lesson_id, l.title, c.slug, p.email, p.name FROM hand_in h JOIN lesson l ON l.id = h.lesson_id JOIN course c ON c.id = l.course_id
        JOIN person p ON p.id = h.person_id WHERE h.id = ? AND h.state = 'waiting' FOR UPDATE`,
       [id],

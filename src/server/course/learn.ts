@@ -9,6 +9,7 @@ import type { Page } from "@/core/page/document"
 import { lessonPage } from "@/core/page/lesson"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
+import type { Row } from "../db/row"
 import { type Admitted, admittedAs } from "../person/session"
 import { schoolRow } from "../school-view"
 import type { CourseState, LessonRow } from "./course"
@@ -62,13 +63,9 @@ async function withAnswers(
     "SELECT id, course_id, title FROM module WHERE course_id IN (?) AND removed_at IS NULL ORDER BY position, id",
     [ids],
   )
-  const lessons = await s.db.rows<{
-    id: number
-    course_id: number
-    title: string
-    minutes: number
-    only_files: number
-  }>(
+  const lessons = await s.db.rows<
+    Pick<Row<"lesson">, "id" | "course_id" | "title" | "only_files"> & { minutes: number }
+  >(
     "SELECT id, course_id, title, takes AS minutes, only_files FROM lesson WHERE course_id IN (?) AND state = 'live' ORDER BY position, id",
     [ids],
   )
@@ -148,13 +145,9 @@ export async function askings(
 }
 
 async function admissionsOf(db: Db, who: Admitted, courses: readonly number[]): Promise<Map<number, AdmissionTo[]>> {
-  const rows = await db.rows<{
-    course_id: number
-    module_id: number | null
-    lesson_id: number | null
-    from_at: Date
-    until_at: Date | null
-  }>(
+  const rows = await db.rows<
+    Pick<Row<"admission">, "module_id" | "lesson_id" | "from_at" | "until_at"> & { course_id: number }
+  >(
     "SELECT course_id, module_id, lesson_id, from_at, until_at FROM admission WHERE person_id = ? AND course_id IN (?) AND (? IS NULL OR FIND_IN_SET(order_id, ?))",
     [admittedAs(who), courses, who.scope, who.scope],
   )

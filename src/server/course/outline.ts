@@ -8,6 +8,7 @@ import { lessonPage } from "@/core/page/lesson"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import { type Db, number } from "../db/pool"
+import type { Row } from "../db/row"
 import { freeCourseSlug } from "../free-address"
 import { type Made, type Refused, refusal } from "../saved"
 import { isWritten, type LessonRow, readCourse, referCourse } from "./course"
@@ -49,16 +50,16 @@ export type SavedOutline = { readonly rows: Outline } | Refused
 
 /** A course's outline; keys are kind and number. */
 export async function readOutline(db: Db, course: number): Promise<Outline> {
-  const rows = await db.rows<{
-    kind: OutlineRow["kind"]
-    id: number
-    title: string
-    live: number
-    free: number
-    required: number
-    written: number
-    revision: number | string
-  }>(
+  const rows = await db.rows<
+    Pick<Row<"module">, "id" | "title"> & {
+      kind: OutlineRow["kind"]
+      live: number
+      free: number
+      required: number
+      written: number
+      revision: number | string
+    }
+  >(
     `SELECT 'module' AS kind, id, position, title, 0 AS live, 0 AS free, 1 AS required, opens IS NOT NULL AS written, 0 AS revision FROM module WHERE course_id = ? AND removed_at IS NULL
      UNION ALL SELECT 'lesson', id, position, title, state = 'live', free, required, ${isWritten}, revision
        FROM lesson WHERE course_id = ? AND state <> 'removed' ORDER BY position, kind DESC, id`,

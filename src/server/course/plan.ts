@@ -4,6 +4,7 @@ import * as v from "valibot"
 import { type Opens, opensSchema } from "@/core/course/opens"
 import { type CoursePlan, onlyAdds, type PlanVersion } from "@/core/course/plan"
 import type { Db } from "../db/pool"
+import type { Row } from "../db/row"
 import { setTimer } from "../timer"
 
 const opensOf = (json: string): Opens => v.parse(opensSchema, JSON.parse(json))
@@ -19,14 +20,7 @@ export async function readPlans(db: Db, courses: readonly number[]): Promise<Map
     "SELECT id, course_id, opens FROM module WHERE course_id IN (?) AND removed_at IS NULL ORDER BY position, id",
     [ids],
   )
-  const lessons = await db.rows<{
-    id: number
-    course_id: number
-    module_id: number | null
-    opens: string | null
-    free: number
-    required: number
-  }>(
+  const lessons = await db.rows<Pick<Row<"lesson">, "id" | "course_id" | "module_id" | "opens" | "free" | "required">>(
     "SELECT id, course_id, module_id, opens, free, required FROM lesson WHERE course_id IN (?) AND state = 'live' ORDER BY position, id",
     [ids],
   )

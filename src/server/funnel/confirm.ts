@@ -5,6 +5,7 @@ import { stepById } from "@/core/funnel/draft"
 import { outcomesOf, webinarOf } from "@/core/funnel/step/list"
 import { readJson } from "@/core/json"
 import type { Context } from "../context"
+import type { Row } from "../db/row"
 import { happen } from "../happen"
 import { fieldAnswers } from "../person/field"
 import { beginSession, type Device, letInBy, type Realm, realmOf } from "../person/session"
@@ -25,13 +26,9 @@ export async function pendingJoin(
   s: Context,
   id: number,
 ): Promise<{ state: "open" | "used"; asked: string; email: string } | undefined> {
-  const found = await s.db.row<{
-    release_id: number
-    step_id: number
-    expires_at: Date
-    pressed_at: Date | null
-    email: string
-  }>("SELECT release_id, step_id, expires_at, pressed_at, email FROM pending_join WHERE id = ?", [id])
+  const found = await s.db.row<
+    Pick<Row<"pending_join">, "release_id" | "step_id" | "expires_at" | "pressed_at" | "email">
+  >("SELECT release_id, step_id, expires_at, pressed_at, email FROM pending_join WHERE id = ?", [id])
   const release = found && (await releaseById(s.db, found.release_id))
   if (!found || !release) return undefined
   const open = found.pressed_at === null && found.expires_at.getTime() > (await s.clock.now())

@@ -8,6 +8,7 @@ import { refsOfLetter } from "@/core/sequence/document"
 import { sequenceBegun } from "@/core/sequence/effect/list"
 import { loadCourseCards } from "../course/card"
 import type { Db } from "../db/pool"
+import type { Row } from "../db/row"
 import { type ActionRow, named } from "../sequence/effect/named"
 import { sequencesForFunnel } from "../sequence/store"
 
@@ -18,14 +19,10 @@ export async function loadFunnel(db: Db, id: number): Promise<Funnel | undefined
     [id],
   )
   if (!funnel) return undefined
-  const steps = await db.rows<{
-    id: number
-    kind: StepKind
-    name: string
-    path: string
-    page: string | null
-    settings: string
-  }>("SELECT id, kind, name, path, page, settings FROM step WHERE funnel_id = ? ORDER BY position, id", [id])
+  const steps = await db.rows<Pick<Row<"step">, "id" | "name" | "path" | "page" | "settings"> & { kind: StepKind }>(
+    "SELECT id, kind, name, path, page, settings FROM step WHERE funnel_id = ? ORDER BY position, id",
+    [id],
+  )
   const streams = await db.rows<{ step_id: number; outcome: Outcome; to_step_id: number | null }>(
     "SELECT t.step_id, t.outcome, t.to_step_id FROM stream t JOIN step s ON s.id = t.step_id WHERE s.funnel_id = ? ORDER BY s.position, t.outcome",
     [id],

@@ -1,10 +1,12 @@
 // Links that say where they stand: made for a page, put into a letter or on a poster, and counted by their source.
+
 import * as v from "valibot"
 import { kindsThat } from "@/core/funnel/step/list"
 import { sourceOf, sourceQuery, tidySource } from "@/core/source"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
+import type { Row } from "../db/row"
 import { gone, id, type Made, ok, refusal, type Saved } from "../saved"
 
 const word = (empty: boolean) =>
@@ -56,16 +58,15 @@ export type TrackedLink = {
 
 /** Newest first; at most 500. */
 export async function listTrackedLinks(s: Context): Promise<TrackedLink[]> {
-  const rows = await s.db.rows<{
-    id: number
-    step: number
-    path: string
-    page: string
-    funnel: string
-    live: number
-    source: string
-    campaign: string
-  }>(
+  const rows = await s.db.rows<
+    Pick<Row<"tracked_link">, "id" | "source" | "campaign"> & {
+      step: number
+      path: string
+      page: string
+      funnel: string
+      live: number
+    }
+  >(
     `SELECT k.id, t.id AS step, COALESCE(p.path, t.path) AS path, t.name AS page, f.name AS funnel, p.path IS NOT NULL AS live, k.source, k.campaign
      FROM tracked_link k JOIN step t ON t.id = k.step_id JOIN funnel f ON f.id = t.funnel_id LEFT JOIN live_page p ON p.step_id = t.id ORDER BY k.id DESC LIMIT 500`,
   )

@@ -5,6 +5,7 @@ import { readPlan } from "@/core/offer/plan-document"
 import { pastSentence } from "@/core/offer/sentence"
 import { rateText } from "@/core/offer/tax"
 import type { Db } from "../db/pool"
+import type { Row } from "../db/row"
 import { dayKey } from "../offer/shown"
 import { type Admitted, admittedAs } from "../person/session"
 
@@ -25,17 +26,13 @@ export type MyOrder = {
 
 /** The orders of a person, the newest first: all, or those by which a device was let in; one of them where its number is given. */
 export async function myOrders(db: Db, who: Admitted, one: number | null = null): Promise<MyOrder[]> {
-  const orders = await db.rows<{
-    id: number
-    paid_at: Date
-    zone: string
-    currency: string
-    net: number
-    tax: number
-    gross: number
-    state: OrderState
-    refunded: number
-  }>(
+  const orders = await db.rows<
+    Pick<Row<"orders">, "id" | "zone" | "currency" | "net" | "tax" | "gross"> & {
+      paid_at: Date
+      state: OrderState
+      refunded: number
+    }
+  >(
     `SELECT o.id, o.paid_at, o.zone, o.currency, o.net, o.tax, o.gross, o.state, (SELECT COALESCE(SUM(c.refunded), 0) FROM charge c WHERE c.order_id = o.id) AS refunded
      FROM orders o WHERE o.person_id = ? AND o.state IN ('paid', 'refunded') AND (? IS NULL OR FIND_IN_SET(COALESCE(o.first_id, o.id), ?)) AND (? IS NULL OR o.id = ?)
      ORDER BY o.id DESC LIMIT 200`,

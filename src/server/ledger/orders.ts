@@ -11,6 +11,7 @@ import type { StoryFact } from "@/core/words/story"
 import type { Context } from "../context"
 import { csv } from "../csv"
 import type { Db } from "../db/pool"
+import type { Row } from "../db/row"
 import { happen } from "../happen"
 import { countsOf } from "../tally"
 
@@ -258,28 +259,32 @@ export async function* exportOrders(db: Db, q: Asked): AsyncGenerator<string> {
   const { sql, values } = where(q)
   yield csv([[...columns]])
   for (let from = 0; ; ) {
-    const rows = await db.rows<{
-      id: number
-      first_id: number | null
-      made_at: Date
-      paid_at: Date | null
-      state: OrderState
-      name: string
-      email: string
-      bought: string | null
-      currency: string
-      net: number
-      tax: number
-      gross: number
-      refunded: number
-      coupon: string | null
-      source: string
-      sentence: string
-      by_code: string | null
-      by_name: string | null
-      why: string | null
-      decision: string | null
-    }>(
+    const rows = await db.rows<
+      Pick<
+        Row<"orders">,
+        | "id"
+        | "first_id"
+        | "made_at"
+        | "paid_at"
+        | "name"
+        | "email"
+        | "currency"
+        | "net"
+        | "tax"
+        | "gross"
+        | "source"
+        | "sentence"
+      > & {
+        state: OrderState
+        bought: string | null
+        refunded: number
+        coupon: string | null
+        by_code: string | null
+        by_name: string | null
+        why: string | null
+        decision: string | null
+      }
+    >(
       `SELECT o.id, o.first_id, o.made_at, o.paid_at, o.state, o.name, o.email, o.currency, o.net, o.tax, o.gross, o.source, o.sentence, k.code AS coupon,
          a.code AS by_code, a.public_name AS by_name, ${saleSays} AS why, s.decision,
          (SELECT COALESCE(SUM(c.refunded), 0) FROM charge c WHERE c.order_id = o.id) AS refunded,
@@ -369,25 +374,25 @@ export async function* exportCharges(db: Db, q: Asked): AsyncGenerator<string> {
   const { sql, values } = where(q)
   yield csv([[...chargeColumns]])
   for (let from = 0; ; ) {
-    const rows = await db.rows<{
-      id: number
-      order_id: number
-      at: Date
-      settled_at: Date | null
-      state: string
-      plan: string | null
-      bought: string | null
-      n: number
-      name: string
-      email: string
-      currency: string
-      net: number
-      tax: number
-      gross: number
-      refunded: number
-      reason: string | null
-      payment: string | null
-    }>(
+    const rows = await db.rows<
+      Pick<
+        Row<"charge">,
+        | "id"
+        | "order_id"
+        | "at"
+        | "settled_at"
+        | "state"
+        | "n"
+        | "currency"
+        | "net"
+        | "tax"
+        | "gross"
+        | "refunded"
+        | "reason"
+        | "payment"
+      > &
+        Pick<Row<"orders">, "name" | "email"> & { plan: string | null; bought: string | null }
+    >(
       `SELECT c.id, c.order_id, c.at, c.settled_at, c.state, l.name AS plan, c.n, o.name, o.email, c.currency, c.net, c.tax, c.gross, c.refunded, c.reason, c.payment,
          (SELECT GROUP_CONCAT(x.name ORDER BY x.id SEPARATOR ', ') FROM order_line x WHERE x.order_id = o.id) AS bought
        FROM charge c JOIN orders o ON o.id = c.order_id LEFT JOIN plan p ON p.id = c.plan_id LEFT JOIN order_line l ON l.id = p.order_line_id

@@ -6,6 +6,7 @@ import { refundable, refundLines } from "@/core/ledger/journal"
 import { moneyText } from "@/core/offer/money"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
+import type { Row } from "../db/row"
 import type { Due } from "../due"
 import { happen } from "../happen"
 import { CardsRefusal, CardsUnreachable, type Dispute } from "../port/cards"
@@ -117,13 +118,10 @@ async function sendRefund(s: Context, refund: number): Promise<void> {
 async function settleRefund(s: Context, id: number): Promise<void> {
   const at = await s.clock.now()
   await s.db.transaction(async (tx) => {
-    const refund = await tx.row<{
-      charge_id: number
-      amount: number
-      access: "stays" | "ends"
-      why: string
-      by_bank: number
-    }>("SELECT charge_id, amount, access, why, by_bank FROM refund WHERE id = ? AND state = 'sending' FOR UPDATE", [id])
+    const refund = await tx.row<Pick<Row<"refund">, "charge_id" | "amount" | "access" | "why" | "by_bank">>(
+      "SELECT charge_id, amount, access, why, by_bank FROM refund WHERE id = ? AND state = 'sending' FOR UPDATE",
+      [id],
+    )
     if (!refund) return
     const amount = refund.amount
     const charge = (await tx.row<ChargeRow>("SELECT * FROM charge WHERE id = ? FOR UPDATE", [refund.charge_id]))!

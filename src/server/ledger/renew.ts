@@ -7,6 +7,7 @@ import { sentence } from "@/core/offer/sentence"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
+import type { Row } from "../db/row"
 import type { Due } from "../due"
 import { happen } from "../happen"
 import type { Refused } from "../saved"
@@ -38,19 +39,10 @@ type Claimed = { charge: number; card: string }
 async function claim(s: Context): Promise<Claimed[]> {
   const at = await s.clock.now()
   return s.db.transaction(async (tx) => {
-    const plans = await tx.rows<{
-      id: number
-      order_id: number
-      person_id: number
-      name: string
-      offer_id: number
-      next_n: number
-      failed: number
-      state: string
-      plan: string
-      currency: string
-      reference: string | null
-    }>(
+    const plans = await tx.rows<
+      Pick<Row<"plan">, "id" | "order_id" | "person_id" | "next_n" | "failed" | "state"> &
+        Pick<Row<"order_line">, "name" | "offer_id" | "plan"> & { reference: string | null; currency: string }
+    >(
       `SELECT p.id, p.order_id, p.person_id, l.name, l.offer_id, p.next_n, p.failed, p.state, l.plan, o.currency, k.reference FROM plan p JOIN order_line l ON l.id = p.order_line_id
        JOIN orders o ON o.id = p.order_id LEFT JOIN card k ON k.id = p.card_id
        WHERE p.state IN ('running', 'behind') AND p.try_at <= ? AND (p.claimed_until IS NULL OR p.claimed_until < ?) ORDER BY p.try_at, p.id LIMIT ? FOR UPDATE SKIP LOCKED`,
@@ -129,16 +121,14 @@ export type MyPlan = {
 
 /** The plans of a person, those that run first. */
 export async function myPlans(db: Db, person: number): Promise<MyPlan[]> {
-  const rows = await db.rows<{
-    id: number
-    name: string
-    state: MyPlan["state"]
-    plan: string
-    next_n: number
-    last4: string | null
-    expires: string | null
-    ended_why: string | null
-  }>(
+  const rows = await db.rows<
+    Pick<Row<"plan">, "id" | "next_n" | "ended_why"> &
+      Pick<Row<"order_line">, "name" | "plan"> & {
+        state: MyPlan["state"]
+        last4: string | null
+        expires: string | null
+      }
+  >(
     `SELECT p.id, l.name, p.state, l.plan, p.next_n, k.last4, k.expires, p.ended_why FROM plan p JOIN order_line l ON l.id = p.order_line_id LEFT JOIN card k ON k.id = p.card_id
      WHERE p.person_id = ? ORDER BY FIELD(p.state, 'behind', 'running', 'finished', 'ended'), p.id DESC LIMIT 100`,
     [person],
@@ -168,16 +158,10 @@ export async function myPlans(db: Db, person: number): Promise<MyPlan[]> {
 export async function endPlan(s: Context, person: number, plan: number): Promise<{ ok: true } | Refused> {
   const at = await s.clock.now()
   return s.db.transaction(async (tx) => {
-    const p = await tx.row<{
-      id: number
-      order_id: number
-      order_line_id: number
-      state: string
-      next_due: Date
-      plan: string
-      name: string
-      offer_id: number
-    }>(
+    const p = await tx.row<
+      Pick<Row<"plan">, "id" | "order_id" | "order_line_id" | "state" | "next_due"> &
+        Pick<Row<"order_line">, "plan" | "name" | "offer_id">
+    >(
       "SELECT p.id, p.order_id, p.order_line_id, p.state, p.next_due, l.plan, l.name, l.offer_id FROM plan p JOIN order_line l ON l.id = p.order_line_id WHERE p.id = ? AND p.person_id = ? FOR UPDATE",
       [plan, person],
     )

@@ -6,6 +6,7 @@ import { refusals } from "@/core/words/refusals"
 import { mayTry } from "../attempt"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
+import type { Row } from "../db/row"
 import { happen } from "../happen"
 import { queueMail } from "../queue-mail"
 import type { Refused } from "../saved"
@@ -167,14 +168,9 @@ export async function renewLink(s: Context, of: { wayIn?: number; pending?: numb
         await queueWayIn(tx, { ...old, leadsTo: old.leads_to, at })
       return
     }
-    const old = await tx.row<{
-      id: number
-      canonical: string
-      email: string
-      name: string
-      funnel_id: number
-      pressed_at: Date | null
-    }>("SELECT id, canonical, email, name, funnel_id, pressed_at FROM pending_join WHERE id = ? FOR UPDATE", [
+    const old = await tx.row<
+      Pick<Row<"pending_join">, "id" | "canonical" | "email" | "name" | "funnel_id" | "pressed_at">
+    >("SELECT id, canonical, email, name, funnel_id, pressed_at FROM pending_join WHERE id = ? FOR UPDATE", [
       of.pending ?? 0,
     ])
     if (!old || !(await mayMailAddress(tx, old.canonical, "renew"))) return

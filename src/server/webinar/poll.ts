@@ -5,6 +5,7 @@ import { readJson, strings } from "@/core/json"
 import { pollSchema, type Webinar } from "@/core/webinar/webinar"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
+import type { Row } from "../db/row"
 import { gone, type Made, ok, refusal, type Saved } from "../saved"
 import type { Room } from "./room"
 
@@ -35,15 +36,13 @@ export async function openPlanned(db: Db, date: number, polls: Webinar["polls"],
 
 /** The polls of a date in the order in which they were asked, with what they came to so far. */
 export async function pollsOf(db: Db, date: number): Promise<PollSeen[]> {
-  const rows = await db.rows<{
-    id: number
-    question: string
-    answers: string
-    opened: Date
-    closed: number
-    /** The driver reads what JSON_OBJECTAGG gives. */
-    votes: Record<string, number> | null
-  }>(
+  const rows = await db.rows<
+    Pick<Row<"poll">, "id" | "question" | "answers"> & {
+      opened: Date
+      closed: number
+      votes: Record<string, number> | null
+    }
+  >(
     `SELECT p.id, p.question, p.answers, p.opened_at AS opened, p.closed_at IS NOT NULL AS closed, x.votes
      FROM poll p LEFT JOIN (
        SELECT y.poll_id, JSON_OBJECTAGG(y.answer, y.n) AS votes

@@ -111,16 +111,14 @@ export async function answerByMail(s: Context, id: number, typed: unknown): Prom
 
 /** What was said on a date after a message, in its order; at most 200, the latest of them. */
 export async function saidSince(db: Db, date: number, after: number): Promise<SaidInRoom[]> {
-  const rows = await db.rows<{
-    id: number
-    registration: number | null
-    name: string | null
-    kind: SaidInRoom["kind"]
-    words: string
-    at: Date
-    answered: number
-    answer: string | null
-  }>(
+  const rows = await db.rows<
+    Pick<Row<"room_message">, "id" | "words" | "at" | "answer"> & {
+      registration: number | null
+      name: string | null
+      kind: SaidInRoom["kind"]
+      answered: number
+    }
+  >(
     `SELECT m.id, m.registration_id AS registration, p.name, m.kind, m.words, m.at, m.answered_at IS NOT NULL AS answered, m.answer
      FROM room_message m LEFT JOIN registration r ON r.id = m.registration_id LEFT JOIN person p ON p.id = r.person_id
      WHERE m.date_id = ? AND m.id > ? AND m.hidden_at IS NULL ORDER BY m.id DESC LIMIT 200`,

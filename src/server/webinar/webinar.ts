@@ -10,6 +10,7 @@ import { newWebinar, refsOfWebinar, type Webinar, webinarFields, webinarSchema }
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
+import type { Row } from "../db/row"
 import { writeReferences } from "../reference"
 import { gone, type Made, ok, refusal, type Saved } from "../saved"
 import { type Before, reconcile, type SavedShared, type Stored } from "../shared"
@@ -18,7 +19,7 @@ import { writeDates } from "./dates"
 /** How many webinars there may be. */
 const atMost = 100
 
-type Row = { readonly id: number; readonly document: string; readonly revision: number }
+type ListedRow = { readonly id: number; readonly document: string; readonly revision: number }
 
 const readDocument = (json: string): Webinar => v.parse(webinarSchema, JSON.parse(json))
 
@@ -34,7 +35,7 @@ export type WebinarListed = {
 /** By title. */
 export async function listWebinars(s: Context): Promise<WebinarListed[]> {
   const now = new Date(await s.clock.now())
-  const rows = await s.db.rows<Row & { next: Date | null; registered: number; behind: number }>(
+  const rows = await s.db.rows<ListedRow & { next: Date | null; registered: number; behind: number }>(
     `SELECT w.id, w.document, w.revision, d.starts_at AS next,
        (SELECT COUNT(*) FROM registration r WHERE r.date_id = d.id AND r.state = 'registered') AS registered,
        (SELECT COUNT(*) FROM webinar_date x WHERE x.webinar_id = w.id AND x.called_off_at IS NULL AND x.starts_at < ?) AS behind
@@ -51,7 +52,7 @@ export async function listWebinars(s: Context): Promise<WebinarListed[]> {
 }
 
 export async function readWebinar(db: Db, id: number): Promise<Stored<Webinar> | undefined> {
-  const row = await db.row<Row>("SELECT id, document, revision FROM webinar WHERE id = ?", [id])
+  const row = await db.row<ListedRow>("SELECT id, document, revision FROM webinar WHERE id = ?", [id])
   return row && { revision: row.revision, value: readDocument(row.document) }
 }
 
@@ -85,7 +86,7 @@ export async function saveWebinar(
   if (!read.success) return refusal(read.issues)
   const now = await s.clock.now()
   return s.db.transaction(async (tx): Promise<SavedShared<Webinar>> => {
-    const row = await tx.row<Row>("SELECT id, document, revision FROM webinar WHERE id = ? FOR UPDATE", [id])
+    const row = await tx.row<ListedRow>("SELECT id, document, revision FROM webinar WHERE id = ? FOR UPDATE", [id])
     if (!row) return gone
     const was = { revision: row.revision, value: readDocument(row.document) }
     const done = reconcile({ ...was.value, ...read.output }, was, before)
@@ -119,16 +120,16 @@ export async function removeWebinar(s: Context, id: number): Promise<Saved> {
 
 /** What preflight asks of each. `meeting`: whether a meeting service is connected. */
 export async function webinarFacts(db: Db, now: number, meeting: boolean): Promise<ReadonlyMap<number, WebinarFacts>> {
-  const rows = await db.rows<{
-    id: number
-    document: string
-    dates: number
-    free: number
-    next: Date | null
-    coupon: Date | null
-    plays: number
-    replays: number
-  }>(
+  const rows = await db.rows<
+    Pick<Row<"webinar">, "id" | "document"> & {
+      dates: number
+      free: number
+      next: Date | null
+      coupon: Date | null
+      plays: number
+      replays: number
+    }
+  >(
     `SELECT w.id, w.document, COUNT(d.id) AS dates, COALESCE(SUM(w.seats IS NULL OR d.taken < w.seats), 0) AS free, MIN(d.starts_at) AS next,
        (SELECT k.until_at FROM coupon k WHERE k.id = w.coupon_id) AS coupon,
        EXISTS (SELECT 1 FROM media m WHERE m.id = JSON_VALUE(w.document, '$.recording')) AS plays,

@@ -7,19 +7,15 @@ import { readPlan } from "@/core/offer/plan-document"
 import { sentence } from "@/core/offer/sentence"
 import { words } from "@/core/words/en"
 import type { Db } from "../../db/pool"
+import type { Row } from "../../db/row"
 import { dayIn } from "../../offer/shown"
 import { type DueMail, paragraphs, type WriteLetter } from "../../port/letter"
 
 async function planOf(db: Db, mail: DueMail) {
-  const plan = await db.row<{
-    name: string
-    plan: string
-    next_n: number
-    try_at: Date
-    zone: string
-    state: string
-    after_failure: string
-  }>(
+  const plan = await db.row<
+    Pick<Row<"order_line">, "name" | "plan"> &
+      Pick<Row<"plan">, "next_n" | "try_at" | "state"> & { zone: string; after_failure: string }
+  >(
     "SELECT l.name, l.plan, p.next_n, p.try_at, p.state, h.zone, f.after_failure FROM plan p JOIN order_line l ON l.id = p.order_line_id JOIN offer f ON f.id = l.offer_id JOIN school h ON h.id = 1 WHERE p.id = ?",
     [mail.plan_id],
   )

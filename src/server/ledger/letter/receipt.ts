@@ -8,6 +8,7 @@ import { pastSentence } from "@/core/offer/sentence"
 import { rateText } from "@/core/offer/tax"
 import { words } from "@/core/words/en"
 import type { Db } from "../../db/pool"
+import type { Row } from "../../db/row"
 import { dayIn, dayKey } from "../../offer/shown"
 import { paragraphs, type WriteLetter } from "../../port/letter"
 import { sign } from "../../sign"
@@ -15,21 +16,10 @@ import type { OrderRow } from "../order"
 import { nextFor } from "../way-on"
 
 export const receiptLetter: WriteLetter = async (db, config, _, mail) => {
-  const order = await db.row<{
-    id: number
-    code: string
-    gross: number
-    net: number
-    tax: number
-    currency: string
-    paid_at: Date | null
-    first_id: number | null
-    name: string
-    zone: string
-    tax_rate: number
-    statement: string
-    postal_address: string
-  }>(
+  const order = await db.row<
+    Pick<Row<"orders">, "id" | "code" | "gross" | "net" | "tax" | "currency" | "paid_at" | "first_id"> &
+      Pick<Row<"school">, "name" | "zone" | "tax_rate" | "statement" | "postal_address">
+  >(
     "SELECT o.id, o.code, o.gross, o.net, o.tax, o.currency, o.paid_at, o.first_id, h.name, h.zone, h.tax_rate, h.statement, h.postal_address FROM orders o JOIN school h ON h.id = 1 WHERE o.id = ?",
     [mail.order_id],
   )

@@ -5,6 +5,7 @@ import { words } from "@/core/words/en"
 import { momentIn } from "@/core/words/moment"
 import type { Config } from "../../config"
 import type { Db } from "../../db/pool"
+import type { Row } from "../../db/row"
 import { type LetterSchool, paragraphs, type WriteLetter } from "../../port/letter"
 import { sign } from "../../sign"
 import { readWebinar } from "../webinar"
@@ -21,14 +22,9 @@ export async function entryOf(
   method: "publish" | "request" | "cancel",
   now: number,
 ): Promise<string | null> {
-  const row = await db.row<{
-    webinar: number
-    starts: Date
-    minutes: number
-    sequence: number
-    name: string
-    email: string
-  }>(
+  const row = await db.row<
+    Pick<Row<"person">, "name" | "email"> & { webinar: number; starts: Date; minutes: number; sequence: number }
+  >(
     "SELECT r.webinar_id AS webinar, d.starts_at AS starts, d.minutes, r.sequence, p.name, p.email FROM registration r JOIN webinar_date d ON d.id = r.date_id JOIN person p ON p.id = r.person_id WHERE r.id = ?",
     [registration],
   )
