@@ -1,5 +1,5 @@
 // heron bench: the benchmarks, one after the other, or those whose names are given.
-import { rmSync } from "node:fs"
+import { mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs"
 import { ensureDebian } from "@/cli/debian"
 import { Stop } from "@/cli/say"
 import { benchAffiliates } from "./affiliates"
@@ -9,12 +9,13 @@ import { benchLearning } from "./learning"
 import { benchMail } from "./mail"
 import { benchPages } from "./pages"
 import { benchPeople } from "./people"
-import { printLines } from "./report"
+import { type Found, type Line, printLines } from "./report"
 import { benchRiver } from "./river"
 import { benchImport, benchSegments } from "./segments"
 import { benchSelling } from "./selling"
 import { benchStudio } from "./studio"
 import { benchWebinar } from "./webinar"
+import { takeYardsticks, yardstickWords } from "./yardstick"
 
 const benches = {
   pages: ["A published page", benchPages],
@@ -32,18 +33,29 @@ const benches = {
   studio: ["The studio with more", benchStudio],
 } as const
 
-export async function runBenchmarks(words: readonly string[]): Promise<void> {
+export async function runBenchmarks(words: readonly string[], against?: string): Promise<void> {
   ensureDebian("mariadb")
   const unknown = words.find((w) => !Object.hasOwn(benches, w))
   if (unknown) throw new Stop(`There is no benchmark “${unknown}”: ${Object.keys(benches).join(", ")}.`)
   for (const signal of ["SIGINT", "SIGTERM"] as const) process.once(signal, () => process.exit(130))
+  const before: Found = against ? JSON.parse(readFileSync(against, "utf8")) : {}
+  const found: Record<string, readonly Line[]> = {}
+  const file = ".test/bench.json"
+  mkdirSync(".test", { recursive: true })
+  const yards = `.test/bench-${process.pid}-yards`
+  for (const [name, ms] of Object.entries(await takeYardsticks(yards)))
+    console.log(`${yardstickWords[name as keyof typeof yardstickWords]}: one takes ${ms.toFixed(3)} ms here`)
+  rmSync(yards, { recursive: true, force: true })
   for (const [name, [title, run]] of Object.entries(benches)) {
     if (words.length && !words.includes(name)) continue
     const folder = `.test/bench-${process.pid}-${name}`
     try {
-      printLines(title, await run(folder))
+      found[name] = await run(folder)
+      printLines(title, found[name], before[name])
+      writeFileSync(file, JSON.stringify(found, null, 2))
     } finally {
       rmSync(folder, { recursive: true, force: true })
     }
   }
+  console.log(`\nWritten to ${file}; beside another run with --against FILE.`)
 }

@@ -6,7 +6,10 @@ export type Line = {
   readonly against?: string
   readonly ratio?: string
   readonly wanted: string
+  readonly missed?: boolean
 }
+
+export type Found = Readonly<Record<string, readonly Line[]>>
 
 export function median(values: readonly number[]): number {
   return quantile(values, 0.5)
@@ -18,10 +21,19 @@ export function quantile(values: readonly number[], share: number): number {
   return sorted[Math.max(0, Math.ceil(share * sorted.length) - 1)] ?? Number.NaN
 }
 
-export function printLines(title: string, lines: readonly Line[]): void {
+/** `before`: the same of an earlier run, beside which each stands. */
+export function printLines(title: string, lines: readonly Line[], before: readonly Line[] = []): void {
   console.log(`\n${title}`)
-  for (const l of lines)
-    console.log(
-      `  ${l.what.padEnd(52)} ${l.ours.padStart(14)}${l.against ? `   against ${l.against}` : ""}${l.ratio ? `   ratio ${l.ratio}` : ""}   (wanted: ${l.wanted})`,
-    )
+  for (const l of lines) {
+    const was = before.find((b) => b.what === l.what)
+    const parts = [
+      l.what.padEnd(52),
+      l.ours.padStart(14),
+      l.against && `against ${l.against}`,
+      l.ratio && `ratio ${l.ratio}`,
+      was && `before: ${was.ratio ?? was.ours}`,
+      `(wanted: ${l.wanted}${l.missed ? "; missed" : ""})`,
+    ]
+    console.log(`  ${parts.filter(Boolean).join("   ")}`)
+  }
 }

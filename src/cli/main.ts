@@ -9,7 +9,7 @@ const help = `Swift Heron
                                       anew as of a day (2026-12-31) or minute (2026-12-31T00:15) where the school is
   ./heron start [--port N] [--mailbox]  starts a school of your own; --mailbox brings a mailbox for trying it out
   ./heron test [--on DAY] [words]     type-check, lint, unit, server and browser tests, as of a day
-  ./heron bench [words]               benchmarks, each against what it is measured by
+  ./heron bench [--against FILE] [words]  benchmarks, each against what it is measured by, or an earlier run's file
   ./heron screenshots                 makes docs/screenshots anew from the demo data
   ./heron reset                       empties the demo; a school of your own stays
   ./heron help                        this
@@ -32,6 +32,7 @@ const { positionals, values } = parseArgs({
     fresh: { type: "boolean", default: false },
     mailbox: { type: "boolean", default: false },
     on: { type: "string" },
+    against: { type: "string" },
     help: { type: "boolean", default: false },
   },
 })
@@ -69,7 +70,7 @@ try {
       process.exitCode = await (await import("./test")).runTests(positionals.slice(1))
       break
     case "bench":
-      await (await import("../../bench/main")).runBenchmarks(positionals.slice(1))
+      await (await import("../../bench/main")).runBenchmarks(positionals.slice(1), values.against)
       break
     case "screenshots":
       await (await import("./screenshots")).takeScreenshots()
