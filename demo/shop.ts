@@ -56,6 +56,7 @@ export async function openDemoShop(
   const main = await offer(
     {
       publicName: "A Year in Ferments",
+      pictureId: media.pictures[1] ?? null,
       promise: shopCourses[0]!.promise,
       gifts: [{ kind: "course", course: year }],
     },

@@ -105,6 +105,13 @@ export function moneyText(minor: Minor, currency: string): string {
   return format.format(decimalOf(minor, currency) as unknown as number)
 }
 
+/** The amount where it is seen before it is read: whole ones without cents, "€290". */
+export function moneyShort(minor: Minor, currency: string): string {
+  const digits = digitsOf(currency)
+  const text = moneyText(minor, currency)
+  return digits && minor % 10 ** digits === 0 ? text.replace(new RegExp(`[.,]0{${digits}}(?!.*\\d)`), "") : text
+}
+
 /** For a drawing, where cents would only crowd: "€1,235". Rounded half up to whole units. */
 export function moneyRound(minor: Minor, currency: string): string {
   const unit = 10 ** digitsOf(currency)

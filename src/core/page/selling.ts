@@ -14,6 +14,8 @@ export type OfferCard = {
     readonly id: number
     readonly name: string
     readonly says: string
+    /** The same at a glance: "4 × €79". */
+    readonly amount: string
     /** What a button that accepts adds to its words. */
     readonly accept: string
   }[]
@@ -22,14 +24,18 @@ export type OfferCard = {
   readonly open: boolean
 }
 
+const pictureHtml = (p: OfferCard["picture"]) =>
+  p && html`<img src="${p.url}" width="${p.width}" height="${p.height}" alt="" loading="lazy">`
+
 export function priceHtml(card: OfferCard | undefined): Html {
   if (!card) return html`<p class="price">${words.offer.gone}</p>`
-  const ways = card.ways.map((w) => html`<li>${w.name ? html`<strong>${w.name}</strong> ` : ""}${w.says}</li>`)
+  const ways = card.ways.map(
+    (w) =>
+      html`<li>${w.name && html`<strong dir="auto">${w.name}</strong>`}<b class="amount">${w.amount}</b><span>${w.says}</span></li>`,
+  )
   const { picture } = card
-  const drawn = picture
-    ? html`<img src="${picture.url}" width="${picture.width}" height="${picture.height}" alt="" loading="lazy">`
-    : ""
-  return html`<div class="price">${drawn}<p><strong dir="auto">${card.name}</strong></p><ul>${ways}</ul>${card.note ? html`<p class="note">${card.note}</p>` : ""}</div>`
+  const drawn = pictureHtml(picture)
+  return html`<div class="price">${drawn}<p><strong dir="auto">${card.name}</strong></p><ul class="ways">${ways}</ul>${card.note ? html`<p class="note">${card.note}</p>` : ""}</div>`
 }
 
 export type SumView = {
@@ -40,6 +46,8 @@ export type SumView = {
 
   readonly lines: readonly { readonly name: string; readonly says: string }[]
   readonly sentence: string
+  /** What is paid today, at a glance. */
+  readonly today: string
   readonly problem: string | null
   /** It is bought once more, knowing that it was bought just now. */
   readonly again: boolean
@@ -57,7 +65,7 @@ export function sumHtml(v: SumView): Html {
     v.ways,
   ).map(
     ([name, says]) => html`<template data-way="${name}">${says}</template>`,
-  )}${v.off ? html`<p class="off">${v.off}</p>` : ""}${v.problem ? html`<p class="wrong" role="alert">${v.problem}</p>` : ""}<p class="sentence">${v.sentence}</p><button class="go" name="buy" value="1">${v.button}</button>${v.needsCard && v.statement ? html`<p class="small">${words.checkout.statement(v.statement)}</p>` : ""}`
+  )}${v.off ? html`<p class="off">${v.off}</p>` : ""}${v.problem ? html`<p class="wrong" role="alert">${v.problem}</p>` : ""}<p class="today"><span>${words.checkout.today}</span><b class="amount">${v.today}</b></p><p class="sentence">${v.sentence}</p><button class="go" name="buy" value="1">${v.button}</button>${v.needsCard && v.statement ? html`<p class="small">${words.checkout.statement(v.statement)}</p>` : ""}`
 }
 
 export type CheckoutView = {
@@ -78,13 +86,21 @@ export type CheckoutView = {
   readonly code: string
   readonly consent: string
   readonly agreed: boolean
-  readonly terms: readonly { readonly id: number; readonly name: string; readonly says: string }[]
+  /** What is bought, beside the form. */
+  readonly bought: Pick<OfferCard, "name" | "promise" | "picture">
+  readonly terms: readonly {
+    readonly id: number
+    readonly name: string
+    readonly says: string
+    readonly amount: string
+  }[]
   readonly chosen: number
   readonly bumps: readonly {
     readonly id: number
     readonly says: string
     readonly name: string
     readonly price: string
+    readonly picture: OfferCard["picture"]
     readonly picked: boolean
   }[]
   readonly sum: SumView
@@ -98,16 +114,16 @@ export function checkoutHtml(v: CheckoutView): Html {
     html`<label for="${id}">${label}</label><input id="${id}" name="${id}" ${attributes} value="${value}">`
   const terms =
     v.terms.length > 1
-      ? html`<fieldset><legend>${w.terms}</legend>${v.terms.map((t) => html`<label class="pick"><input type="radio" name="terms" value="${t.id}"${t.id === v.chosen ? " checked" : ""}><span>${t.name ? html`<strong>${t.name}</strong> ` : ""}<span data-way="terms${t.id}">${v.sum.ways[`terms${t.id}`] ?? t.says}</span></span></label>`)}</fieldset>`
+      ? html`<fieldset class="terms"><legend>${w.terms}</legend>${v.terms.map((t) => html`<label class="pick"><input type="radio" name="terms" value="${t.id}"${t.id === v.chosen ? " checked" : ""}><span>${t.name && html`<strong dir="auto">${t.name}</strong>`}<b class="amount" data-way="amount-terms${t.id}">${v.sum.ways[`amount-terms${t.id}`] ?? t.amount}</b><span data-way="terms${t.id}">${v.sum.ways[`terms${t.id}`] ?? t.says}</span></span></label>`)}</fieldset>`
       : html`<input type="hidden" name="terms" value="${v.chosen}">`
   const bumps = v.bumps.length
-    ? html`<fieldset><legend>${w.bumps}</legend>${v.bumps.map((b) => html`<label class="pick"><input type="checkbox" name="bump${b.id}" value="1"${b.picked ? " checked" : ""}><span dir="auto"><strong>${b.name}</strong> ${b.says} <em data-way="bump${b.id}">${v.sum.ways[`bump${b.id}`] ?? b.price}</em></span></label>`)}</fieldset>`
+    ? html`<fieldset><legend>${w.bumps}</legend>${v.bumps.map((b) => html`<label class="pick"><input type="checkbox" name="bump${b.id}" value="1"${b.picked ? " checked" : ""}>${pictureHtml(b.picture)}<span dir="auto"><strong>${b.name}</strong> ${b.says} <em data-way="bump${b.id}">${v.sum.ways[`bump${b.id}`] ?? b.price}</em></span></label>`)}</fieldset>`
     : ""
   const has = v.has ? html`<p class="has">${v.has.says} <a href="${v.has.href}">${w.hasItLink}</a></p>` : ""
   const card = v.cards
     ? html`${v.test ? html`<p class="wrong">${w.test}</p>` : ""}<div id="card"${v.sum.needsCard ? "" : " hidden"}><iframe id="cards" title="${w.card}" src="${v.cards}/fields"></iframe><p class="small">${w.cardNote}</p><noscript><p class="wrong">${w.noScript}</p></noscript></div>`
     : ""
-  return html`${has}<form id="checkout" name="checkout" method="post" action="${v.action}" data-cards="${v.cards ?? ""}">${v.error ? html`<p class="wrong" role="alert" tabindex="-1" autofocus>${v.error}</p>` : ""}${terms}${bumps}${v.askName ? field("name", w.name, html`autocomplete="given-name" maxlength="80"`, v.name) : ""}${field("email", w.email, html`type="email" required autocomplete="email" inputmode="email" maxlength="254"`, v.email)}${
+  return html`${has}<form id="checkout" name="checkout" method="post" action="${v.action}" data-cards="${v.cards ?? ""}"><div class="fields">${v.error ? html`<p class="wrong" role="alert" tabindex="-1" autofocus>${v.error}</p>` : ""}${terms}${bumps}${v.askName ? field("name", w.name, html`autocomplete="given-name" maxlength="80"`, v.name) : ""}${field("email", w.email, html`type="email" required autocomplete="email" inputmode="email" maxlength="254"`, v.email)}${
     v.askPostal
       ? html`<label for="postal">${w.postal}</label><textarea id="postal" name="postal" rows="3" required autocomplete="street-address" maxlength="400">${v.postal}</textarea>`
       : ""
@@ -115,13 +131,14 @@ export function checkoutHtml(v: CheckoutView): Html {
     v.askCode
       ? html`<details${v.code ? " open" : ""}><summary>${w.code}</summary><div class="code"><input id="code" name="code" aria-label="${w.code}" autocomplete="off" maxlength="60" value="${v.code}"><button name="quote" value="1" formnovalidate>${w.codeButton}</button></div></details>`
       : ""
-  }<div class="hp" aria-hidden="true"><label for="website">${words.page.honeypot}</label><input id="website" name="website" tabindex="-1" autocomplete="off"></div><input type="hidden" name="release" value="${v.release}"><input type="hidden" name="zone" value=""><input type="hidden" name="once" value="${v.once}"><input type="hidden" name="token" value=""><section id="sum" aria-live="polite" aria-label="${w.sum}">${sumHtml(v.sum)}</section></form>`
+  }<div class="hp" aria-hidden="true"><label for="website">${words.page.honeypot}</label><input id="website" name="website" tabindex="-1" autocomplete="off"></div><input type="hidden" name="release" value="${v.release}"><input type="hidden" name="zone" value=""><input type="hidden" name="once" value="${v.once}"><input type="hidden" name="token" value=""></div><div class="bought">${pictureHtml(v.bought.picture)}<p><strong dir="auto">${v.bought.name}</strong></p>${v.bought.promise && html`<p dir="auto">${v.bought.promise}</p>`}<section id="sum" aria-live="polite" aria-label="${w.sum}">${sumHtml(v.sum)}</section></div></form>`
 }
 
 export type DecisionView = {
   readonly action: string
   readonly order: string
   readonly sentence: string
+  readonly amount: string
   readonly seen: string
   readonly accept: string
   readonly decline: string
@@ -131,7 +148,7 @@ export type DecisionView = {
 /** One button that says what it costs, one plain link that declines. */
 export function decisionHtml(v: DecisionView): Html {
   const hidden = html`<input type="hidden" name="order" value="${v.order}"><input type="hidden" name="seen" value="${v.seen}">`
-  return html`${v.error ? html`<p class="wrong" role="alert" tabindex="-1" autofocus>${v.error}</p>` : ""}<form class="yes" method="post" action="${v.action}">${hidden}<p class="sentence">${v.sentence}</p><button class="go" dir="auto" name="say" value="accepted">${v.accept}</button></form><form class="no" method="post" action="${v.action}">${hidden}<button class="plain" dir="auto" name="say" value="declined">${v.decline}</button></form>`
+  return html`${v.error ? html`<p class="wrong" role="alert" tabindex="-1" autofocus>${v.error}</p>` : ""}<form class="yes" method="post" action="${v.action}">${hidden}<p class="amount">${v.amount}</p><p class="sentence">${v.sentence}</p><button class="go" dir="auto" name="say" value="accepted">${v.accept}</button></form><form class="no" method="post" action="${v.action}">${hidden}<button class="plain" dir="auto" name="say" value="declined">${v.decline}</button></form>`
 }
 
 /** Where in the way a buyer is. */

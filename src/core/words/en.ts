@@ -428,6 +428,7 @@ export const words = {
     free: "Get it now",
     update: "Work it out anew",
     sum: "What you pay",
+    today: "Today",
     badPostal: "Please say where it is to be sent: at least a street, a town and a country.",
     changed: "This has changed since you opened the page. Please read it again before you go on: nothing was charged.",
     noCard: "The card wasn't read. Please enter it again: nothing was charged.",
@@ -457,7 +458,7 @@ export const words = {
     signIn: "Sign in",
   },
   further: {
-    way: ["Paid", "An extra", "In"],
+    way: ["Ordered", "One more thing", "Done"],
     cost: (amount: string) => `: ${amount}`,
     costLater: ": nothing today",
     refused: {
@@ -501,6 +502,10 @@ export const words = {
     orLast: (day: string) => `${day} (or the last day)`,
     inAll: (amount: string) => `That is ${amount} in all.`,
     tax: (rate: string) => `Tax of ${rate} is included.`,
+    free: "free",
+    per: (amount: string, unit: "week" | "month" | "year", count: number) =>
+      count === 1 ? `${amount} a ${unit}` : `${amount} every ${count} ${unit}s`,
+    firstThen: (first: string, each: string) => `${first}, then ${each}`,
   },
   chip: { "first-name": "first name", course: "course", teacher: "teacher", school: "school" },
 } as const

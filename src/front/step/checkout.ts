@@ -1,8 +1,9 @@
 // The checkout as a visitor meets it: its form, what the choice comes to, and the order placed.
 
 import { randomBytes } from "node:crypto"
+import { amountText } from "@/core/offer/amount"
 import { isPosted } from "@/core/offer/gift/list"
-import { moneyText } from "@/core/offer/money"
+import { moneyShort, moneyText } from "@/core/offer/money"
 import { giftsOf, isFree } from "@/core/offer/offer"
 import { sentence } from "@/core/offer/sentence"
 import { type CheckoutView, checkoutHtml, type SumView, sumHtml } from "@/core/page/selling"
@@ -79,6 +80,7 @@ async function showCheckout(
   const shelf = await shelfOf(s.db)
   const chosen = await chosenQuote(front, place, typed, shelf, at, { ip: req.ip, visitor: visitor.id }, who, deal)
   if (!chosen) return plainAnswer(front, 410, { title: words.offer.gone, paragraphs: [] })
+  const main = cardOf(shelf, shelf.offers.get(place.offer)!, at)
   const view: CheckoutView = {
     action: `/${page.page.path}`,
     once: wrong?.once ?? tried?.once ?? randomBytes(18).toString("base64url"),
@@ -95,7 +97,8 @@ async function showCheckout(
     code: typed.code,
     consent: place.block.consent,
     agreed: typed.consent,
-    terms: cardOf(shelf, shelf.offers.get(place.offer)!, at).ways,
+    bought: main,
+    terms: main.ways,
     chosen: chosen.lines[0]!.terms.id,
     bumps: place.block.bumps.flatMap((b) => {
       const offer = shelf.offers.get(b.offer)
@@ -107,6 +110,7 @@ async function showCheckout(
               says: b.says,
               name: card.name,
               price: card.ways[0]?.says ?? "",
+              picture: card.picture,
               picked: typed.bumps.includes(b.offer),
             },
           ]
@@ -229,7 +233,10 @@ async function waysOf(
   const seat = deal?.registration
   for (const t of shelf.offers.get(place.offer)?.terms ?? []) {
     const with_ = await quote(db, shelf, choiceOf(place, { ...typed, terms: t.id }, null, seat), at)
-    if (with_) ways[`terms${t.id}`] = sentence([with_.lines[0]!.plan])
+    if (!with_) continue
+    const { plan } = with_.lines[0]!
+    ways[`terms${t.id}`] = sentence([plan])
+    ways[`amount-terms${t.id}`] = amountText(plan)
   }
   for (const b of place.block.bumps) {
     const with_ = await quote(
@@ -259,6 +266,7 @@ function sumOf(
   return {
     lines: q.lines.map((l) => ({ name: l.offer.publicName, says: sentence([l.plan]) })),
     sentence: q.sentence,
+    today: moneyShort(q.today.gross, q.currency),
     problem: q.refused ?? q.couponSays,
     seen: q.seen,
     again,

@@ -1,4 +1,5 @@
 import { beginningOf } from "@/core/funnel/address"
+import { amountText } from "@/core/offer/amount"
 // A further offer as its buyer meets it: accepted with one click, declined with one.
 
 import { addressOf } from "@/core/funnel/address"
@@ -62,6 +63,7 @@ function furtherPage(front: Front, page: LivePage, offered: Offered, says: strin
         action: `/${page.page.path}`,
         order: order.code,
         sentence: q.sentence,
+        amount: amountText(q.lines[0]!.plan),
         seen: q.seen,
         accept: (block?.accept ?? "") + costWords(amount, q.currency, q.needsCard),
         decline: block?.decline ?? "",

@@ -1,4 +1,5 @@
 // Offers as pages show them: name, ways to pay in sentences, what is left of them.
+import { amountText } from "@/core/offer/amount"
 import { moneyText } from "@/core/offer/money"
 import { availability, type Offer } from "@/core/offer/offer"
 import { dueToday, needsCard } from "@/core/offer/plan"
@@ -24,6 +25,7 @@ export function cardOf(shelf: Shelf, offer: Offer, at: number): OfferCard {
       id: w.terms.id,
       name: w.terms.name,
       says: w.says,
+      amount: amountText(w.plan),
       accept: costWords(dueToday(w.plan).gross, offer.currency, needsCard(w.plan)),
     })),
     note: state === "open" ? notes.filter(Boolean).join(" ") : words.offer[state](offer.publicName),

@@ -57,17 +57,28 @@ function sample(
     code: "",
     consent: b.consent,
     agreed: false,
+    bought: card,
     terms: card.ways,
     chosen: way?.id ?? 0,
     bumps: b.bumps.flatMap((x) => {
       const bump = offers?.[x.offer]
       return bump
-        ? [{ id: x.offer, says: x.says, name: bump.name, price: bump.ways[0]?.says ?? "", picked: false }]
+        ? [
+            {
+              id: x.offer,
+              says: x.says,
+              name: bump.name,
+              price: bump.ways[0]?.says ?? "",
+              picture: bump.picture,
+              picked: false,
+            },
+          ]
         : []
     }),
     sum: {
       lines: [],
       sentence: way?.says ?? "",
+      today: way?.amount ?? "",
       problem: null,
       again: false,
       ways: {},

@@ -21,6 +21,7 @@ export const decision: BlockModule<DecisionBlock> = {
       order: "",
       seen: "",
       sentence: way?.says ?? "",
+      amount: way?.amount ?? "",
       accept: b.accept + (way?.accept ?? ""),
       decline: b.decline,
       error: null,
