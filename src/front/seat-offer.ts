@@ -1,5 +1,6 @@
 // What a webinar leads to, for whoever has a seat: with what it costs for them, and until when.
 import type { Html } from "@/core/html"
+import { amountText } from "@/core/offer/amount"
 import { seatOfferHtml } from "@/core/page/room"
 import { untilWords } from "@/core/webinar/until"
 import { quote, shelfOf } from "@/server/offer/quote"
@@ -20,7 +21,7 @@ export async function seatOffer(front: Front, registration: number, offer: numbe
     const choice = { main: offer, terms: way.id, bumps: [], code: deal.code, canonical: null, seat: registration }
     const q = await quote(db, shelf, choice, now)
     less ||= q?.coupon != null
-    ways.push(q?.coupon ? { ...way, says: q.sentence } : way)
+    ways.push(q?.coupon ? { ...way, says: q.sentence, amount: amountText(q.lines[0]!.plan) } : way)
   }
   return seatOfferHtml({ ...card, ways }, less ? untilWords(deal.until, deal.zone) : null, href)
 }

@@ -181,7 +181,8 @@ describe("the price of a seat", () => {
     await web.front.live.refresh()
     const { offer } = await beat(ann)
     // 290 less a fifth.
-    expect(offer).toContain("€232")
+    expect(offer).toContain('<b class="amount">€232</b>')
+    expect(offer).not.toContain("€290")
     expect(offer).toContain(words())
     expect(words()).toMatch(/Sunday,? 6 December at 23:59/)
     expect((await beat(ann, { have: "1" })).offer).toBeNull()
@@ -204,7 +205,9 @@ describe("the price of a seat", () => {
     expect([pressed.status, pressed.headers.get("location")]).toEqual([303, "/why-brine-goes-cloudy/offer/checkout"])
     const checkout = await (await get("/a-year/checkout", cookiesOf(pressed))).text()
     expect(checkout).toContain("BRINE")
-    expect(checkout).toContain("€232")
+    expect(checkout).toMatch(/data-way="amount-terms\d+">€232</)
+    expect(checkout).toContain('<span>Today</span><b class="amount">€232</b>')
+    expect(checkout).not.toContain(">€290<")
     expect(checkout).toContain(words())
     expect(
       await shop.t.s.db.row("SELECT pressed_at AS pressed FROM registration WHERE id = ?", [ann.registration]),
