@@ -1,6 +1,5 @@
 // What the front server answers with, and who it takes a visitor for.
 import { randomBytes } from "node:crypto"
-import { serialize } from "cookie"
 import { type PlainPage, plainPage } from "@/core/page/plain"
 import { tidySource } from "@/core/source"
 import { words } from "@/core/words/en"
@@ -95,16 +94,13 @@ export function visitorOf(front: Pick<Front, "s">, req: Request): Visitor {
   return { id, newcomer: true, cookie: cookieText(config, visitorCookie(config), id.toString("base64url"), 34_560_000) }
 }
 
-/** A cookie of ours; `seconds` 0 takes it away. */
+/**
+ * A cookie of ours; `seconds` 0 takes it away. By hand: `cookie`'s own serializer takes 8 µs, twice for each newcomer, a tenth of what
+ * a page from memory takes; names and values here are ours, and need no check.
+ */
 export function cookieText(config: Config, name: string, value: string, seconds: number): string {
-  return serialize(name, value, {
-    path: "/",
-    maxAge: seconds,
-    httpOnly: true,
-    sameSite: "lax",
-    secure: isSecure(config),
-    encode: String,
-  })
+  const secure = isSecure(config) ? "; Secure" : ""
+  return `${name}=${value}; Max-Age=${seconds}; Path=/; HttpOnly${secure}; SameSite=Lax`
 }
 
 /** What a newcomer came to, kept by their own browser until a second request shows that it is one. */
