@@ -151,10 +151,10 @@ export function Approve({ affiliate, name }: { affiliate: number; name: string }
 
 /** A broadcast to everybody who recommends, as a draft. */
 export function WriteToAll() {
-  const [busy, start] = useTransition()
+  const { busy, run } = useAction()
   const [once] = useOnce()
   return (
-    <Button disabled={busy} onClick={() => start(() => writeToAllAction(once))}>
+    <Button disabled={busy} onClick={() => run(() => writeToAllAction(once))}>
       Write to all
     </Button>
   )

@@ -1,15 +1,16 @@
 "use client"
 
-import { useState, useTransition } from "react"
+import { useState } from "react"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { TextField } from "@/ui/field"
+import { useAction } from "@/ui/use-action"
 import { newFeedAddressAction } from "./actions"
 
 /** The secret address by which another calendar shows these dates. */
 export function Address({ address }: { address: string | null }) {
   const [open, setOpen] = useState(false)
-  const [busy, start] = useTransition()
+  const { busy, run } = useAction()
   return (
     <>
       <Button onClick={() => setOpen(true)}>Subscribe…</Button>
@@ -27,7 +28,7 @@ export function Address({ address }: { address: string | null }) {
           <Button
             look={address ? "danger" : "primary"}
             disabled={busy}
-            onClick={() => start(() => newFeedAddressAction())}
+            onClick={() => run(() => newFeedAddressAction())}
           >
             {address ? "Make a new one; this one stops" : "Make an address"}
           </Button>

@@ -1,9 +1,10 @@
 "use client"
 
-import { useState, useTransition } from "react"
+import { useState } from "react"
 import { usePageAct } from "@/ui/act-form"
 import { Button } from "@/ui/button"
 import { option, SelectField, TextField } from "@/ui/field"
+import { useAction } from "@/ui/use-action"
 import { makeLinkAction, removeLinkAction } from "./actions"
 
 /** A page, and where the link to it will stand. */
@@ -40,13 +41,13 @@ export function NewLink({ pages }: { pages: readonly { readonly id: number; read
 }
 
 export function RemoveLink({ link, name }: { link: number; name: string }) {
-  const [busy, start] = useTransition()
+  const { busy, run } = useAction()
   return (
     <Button
       look="danger"
       disabled={busy}
       aria-label={`Remove the link for ${name}`}
-      onClick={() => start(() => removeLinkAction(link))}
+      onClick={() => run(() => removeLinkAction(link))}
     >
       Remove
     </Button>

@@ -1,6 +1,5 @@
 "use client"
 
-import { useTransition } from "react"
 import { usePageAct } from "@/ui/act-form"
 import { Button } from "@/ui/button"
 import { Confirm } from "@/ui/confirm"
@@ -85,14 +84,14 @@ export function MakeKey({ signed }: { signed: boolean }) {
 }
 
 export function TryAgain({ email }: { email: string }) {
-  const [busy, start] = useTransition()
+  const { busy, run } = useAction()
   return (
     <button
       type="button"
       disabled={busy}
       aria-label={`Try again: ${email}`}
       className="min-h-8 text-label text-slate hover:underline"
-      onClick={() => start(() => tryAgainAction(email))}
+      onClick={() => run(() => tryAgainAction(email))}
     >
       Try again
     </button>

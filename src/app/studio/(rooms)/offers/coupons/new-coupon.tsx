@@ -1,6 +1,6 @@
 "use client"
 
-import { useId, useState, useTransition } from "react"
+import { useId, useState } from "react"
 import { Temporal } from "temporal-polyfill"
 import { decimalOf, parseAmount } from "@/core/offer/money"
 import { Button } from "@/ui/button"
@@ -230,14 +230,14 @@ function CouponForm({
 }
 
 export function EndCoupon({ coupon, code }: { coupon: number; code: string }) {
-  const [busy, start] = useTransition()
+  const { busy, run } = useAction()
   return (
     <button
       type="button"
       disabled={busy}
       aria-label={`End now: ${code}`}
       className="text-label text-slate hover:underline"
-      onClick={() => start(() => endCouponAction(coupon))}
+      onClick={() => run(() => endCouponAction(coupon))}
     >
       End now
     </button>

@@ -1,10 +1,10 @@
 "use client"
 
-import { useRouter } from "next/navigation"
-import { useState, useTransition } from "react"
+import { useState } from "react"
 import type { FoundPerson } from "@/server/person/unite"
 import { Button } from "@/ui/button"
 import { TextField } from "@/ui/field"
+import { useAction } from "@/ui/use-action"
 import { findOtherAction, partAction, uniteAction } from "../actions"
 
 /** Joins this person with another who is the same, and takes it back within a week. */
@@ -17,20 +17,13 @@ export function Unite({
   name: string
   lately: readonly { id: number; email: string; day: string }[]
 }) {
-  const router = useRouter()
-  const [busy, start] = useTransition()
+  const { busy, refused, run } = useAction()
   const [email, setEmail] = useState("")
   const [found, setFound] = useState<FoundPerson | null>(null)
-  const [refused, setRefused] = useState("")
   const act = (work: () => Promise<{ refused?: string }>) =>
-    start(async () => {
-      const done = await work()
-      setRefused(done.refused ?? "")
-      if (!done.refused) {
-        setFound(null)
-        setEmail("")
-        router.refresh()
-      }
+    run(work, () => {
+      setFound(null)
+      setEmail("")
     })
   return (
     <section aria-label="The same person">
@@ -72,14 +65,10 @@ export function Unite({
             <Button
               disabled={busy || !email.trim()}
               onClick={() =>
-                start(async () => {
-                  const done = await findOtherAction(person, email)
-                  if ("refused" in done) setRefused(done.refused)
-                  else {
-                    setRefused("")
-                    setFound(done)
-                  }
-                })
+                run(
+                  () => findOtherAction(person, email),
+                  (done) => setFound(done as FoundPerson),
+                )
               }
             >
               Find them

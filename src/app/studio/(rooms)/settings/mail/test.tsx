@@ -3,6 +3,7 @@
 import { useState, useTransition } from "react"
 import { locale } from "@/core/words/locale"
 import { Button } from "@/ui/button"
+import { useAction } from "@/ui/use-action"
 import { sendTestAction, tryAgainAction } from "../actions"
 
 /** Sends a test to whoever is signed in, and says what the server answered. */
@@ -37,13 +38,13 @@ export function SendTest({ ready }: { ready: boolean }) {
 }
 
 export function TryAgain({ waiting, ready }: { waiting: number; ready: boolean }) {
-  const [busy, start] = useTransition()
+  const { busy, run } = useAction()
   return (
     <p className="flex flex-wrap items-center gap-3">
       {waiting === 1
         ? "One e-mail waits for another try."
         : `${waiting.toLocaleString(locale)} e-mails wait for another try.`}
-      <Button disabled={busy || !ready} onClick={() => start(() => tryAgainAction())}>
+      <Button disabled={busy || !ready} onClick={() => run(() => tryAgainAction())}>
         Try again now
       </Button>
     </p>

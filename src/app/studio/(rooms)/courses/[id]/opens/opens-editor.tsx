@@ -1,7 +1,7 @@
 "use client"
 
 import { useRouter } from "next/navigation"
-import { useState, useTransition } from "react"
+import { useState } from "react"
 import type { Drip } from "@/core/course/drip"
 import { mayOpen, noProgress } from "@/core/course/may-open"
 import type { Opens } from "@/core/course/opens"
@@ -12,6 +12,7 @@ import { Check } from "@/ui/check"
 import { SelectField, TextField } from "@/ui/field"
 import { Refusal } from "@/ui/refusal"
 import { Table } from "@/ui/table"
+import { useAction } from "@/ui/use-action"
 import { useSaved } from "@/ui/use-saved"
 import { saveCourseAction, saveLessonAction, saveModuleAction, setDripAction } from "../../actions"
 import { OpensField } from "../rule-fields"
@@ -44,15 +45,8 @@ export function OpensEditor({
   zone: string
 }) {
   const router = useRouter()
-  const [busy, start] = useTransition()
+  const { busy, refused, run: save } = useAction()
   const [open, setOpen] = useState<string | null>(null)
-  const [trouble, setTrouble] = useState("")
-  const save = (work: () => Promise<{ refused?: string } | object>) =>
-    start(async () => {
-      const done = await work()
-      setTrouble("refused" in done && typeof done.refused === "string" ? done.refused : "")
-      router.refresh()
-    })
   const lessons = rows.filter((r) => r.kind === "lesson").map(({ id, title }) => ({ id, title }))
   const titleOf = (id: number) => lessons.find((l) => l.id === id)?.title || "a lesson that is gone"
   const never = neverOpens(plan)
@@ -115,7 +109,7 @@ export function OpensEditor({
           onSet={(drip) => save(() => setDripAction({ course, drip }))}
         />
       </div>
-      <Refusal className="mt-3">{trouble}</Refusal>
+      <Refusal className="mt-3">{refused}</Refusal>
       <Table
         className="mt-5 min-w-[52rem] table-fixed"
         columns={[

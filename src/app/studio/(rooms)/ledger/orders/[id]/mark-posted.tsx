@@ -1,13 +1,13 @@
 "use client"
 
-import { useTransition } from "react"
 import { Button } from "@/ui/button"
+import { useAction } from "@/ui/use-action"
 import { markPostedAction } from "../../actions"
 
 export function MarkPosted({ line }: { line: number }) {
-  const [busy, start] = useTransition()
+  const { busy, run } = useAction()
   return (
-    <Button disabled={busy} onClick={() => start(() => markPostedAction(line))}>
+    <Button disabled={busy} onClick={() => run(() => markPostedAction(line))}>
       It is on its way
     </Button>
   )
