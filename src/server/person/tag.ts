@@ -4,7 +4,7 @@ import { segmentSchema, withTag } from "@/core/person/segment/segment"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
-import { type Happening, happen } from "../happen"
+import { happen } from "../happen"
 import { gone, ok, refusal, type Saved } from "../saved"
 import { countsBy } from "../tally"
 
@@ -12,18 +12,38 @@ export type Tagging = { readonly person: number; readonly tag: number; readonly 
 
 /** Puts tags on people, at one instant: those that are new are one happening each. To be called inside a transaction. */
 export async function putTagsOn(tx: Db, all: readonly Tagging[]): Promise<void> {
-  const fresh: Happening[] = []
-  for (const t of new Map(all.map((t) => [t.tag, t])).values()) {
-    const tag = await meant(tx, t)
-    const { at } = t
-    const people = all.filter((o) => o.tag === t.tag).map((o) => o.person)
-    const on = await tx.rows<{ person: number }>(
-      "INSERT IGNORE INTO person_tag (person_id, tag_id, at, joined_at) SELECT p.id, t.id, ?, p.joined_at FROM person p JOIN tag t ON t.id = ? WHERE p.id IN (?) RETURNING person_id AS person",
-      [new Date(at), tag.id, people],
-    )
-    fresh.push(...on.map(({ person }) => ({ kind: "tagged" as const, at, person, subject: tag.id, words: tag.name })))
-  }
-  await happen(tx, fresh)
+  const [first] = all
+  if (!first) return
+  const merged = await tx.rows<{ was: number; id: number; name: string }>(
+    "SELECT t.id AS was, i.id, i.name FROM tag t JOIN tag i ON i.id = t.merged_into WHERE t.id IN (?)",
+    [[...new Set(all.map((t) => t.tag))]],
+  )
+  const into = new Map(merged.map((m) => [m.was, m]))
+  const meant = all.map((t) => ({
+    person: t.person,
+    tag: into.get(t.tag)?.id ?? t.tag,
+    name: into.get(t.tag)?.name ?? t.name,
+  }))
+  const names = new Map(meant.map((t) => [t.tag, t.name]))
+  const fresh = await tx.rows<{ person: number; tag: number }>(
+    "INSERT IGNORE INTO person_tag (person_id, tag_id, at, joined_at) SELECT p.id, t.id, ?, p.joined_at FROM person p JOIN tag t ON t.id IN (?) WHERE p.id IN (?) AND (p.id, t.id) IN (?) RETURNING person_id AS person, tag_id AS tag",
+    [
+      new Date(first.at),
+      [...names.keys()],
+      [...new Set(meant.map((t) => t.person))],
+      meant.map((t) => [t.person, t.tag]),
+    ],
+  )
+  await happen(
+    tx,
+    fresh.map(({ person, tag }) => ({
+      kind: "tagged" as const,
+      at: first.at,
+      person,
+      subject: tag,
+      words: names.get(tag)!,
+    })),
+  )
 }
 
 /** The tag that is meant by a number: one that was merged is the one it was merged into. */
