@@ -6,7 +6,7 @@ import { describe, expect, it } from "vitest"
 
 const layers = {
   "src/core": {
-    order: "ground calendar offer person course webinar page mail sequence funnel ledger affiliate".split(" "),
+    order: "ground look calendar offer person course webinar page mail sequence funnel ledger affiliate".split(" "),
     /** Folders that belong to the ground, as the files beside the domains do. */
     ground: ["words"],
     top: [],

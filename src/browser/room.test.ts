@@ -1,6 +1,7 @@
 // @vitest-environment happy-dom
 // The room's program over the page that the core writes: in step, the offer, polls and what is said.
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest"
+import { plainly, wear } from "@/core/look/look"
 import { roomPage } from "@/core/page/room"
 
 const view = {
@@ -9,7 +10,7 @@ const view = {
   starts: Date.parse("2026-12-03T18:00:00Z"),
   zone: "Europe/Oslo",
   school: "School",
-  look: "harvest",
+  look: wear(plainly("kitchen-table")),
   path: "/room/1.abc",
   chat: "all",
   phase: "running",

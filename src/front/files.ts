@@ -3,20 +3,16 @@ import { createReadStream } from "node:fs"
 import { readFile } from "node:fs/promises"
 import type { IncomingMessage, ServerResponse } from "node:http"
 import { createRequire } from "node:module"
+import { fontFile } from "@/core/look/typeface"
 import type { Context } from "@/server/context"
 import { findMedia, mayFetch, type Served } from "@/server/media/store"
 import { commonHeaders } from "./policy"
 
 const require = createRequire(import.meta.url)
-const fontFiles: Record<string, string> = {
-  "public-sans.woff2": "@fontsource-variable/public-sans/files/public-sans-latin-wght-normal.woff2",
-  "bricolage-grotesque.woff2":
-    "@fontsource-variable/bricolage-grotesque/files/bricolage-grotesque-latin-wght-normal.woff2",
-}
 const fonts = new Map<string, Promise<Buffer>>()
 
 export async function serveFont(name: string, res: ServerResponse): Promise<boolean> {
-  const file = Object.hasOwn(fontFiles, name) ? fontFiles[name] : undefined
+  const file = fontFile(name)
   if (!file) return false
   let font = fonts.get(name)
   if (!font) {

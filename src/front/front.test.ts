@@ -2,6 +2,7 @@ import { createHash } from "node:crypto"
 import { IncomingMessage } from "node:http"
 import { Socket } from "node:net"
 import { describe, expect, it } from "vitest"
+import { plainly, wear } from "@/core/look/look"
 import { plainPage } from "@/core/page/plain"
 import { requestOf, TooLong } from "./exchange"
 import { appPolicy, pagePolicy } from "./policy"
@@ -75,7 +76,7 @@ describe("the content security policy", () => {
     const page = plainPage(
       { title: "T", paragraphs: ["p"], forms: [{ action: "/x", button: "Go" }] },
       "School",
-      "harvest",
+      wear(plainly("kitchen-table")),
     )
     const policy = pagePolicy(page.style, page.script)
     const [, style] = /<style>(.*?)<\/style>/s.exec(page.html)!
@@ -117,7 +118,7 @@ describe("the small pages", () => {
         links: [{ href: bad, says: bad }],
       },
       bad,
-      "shore",
+      wear(plainly("conservatory")),
     )
     expect(html).not.toContain("<img")
     expect(html).toContain('<meta name="robots" content="noindex">')

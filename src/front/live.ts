@@ -5,7 +5,7 @@ import { brotliCompressSync, constants, gzipSync } from "node:zlib"
 import { waysByLooking } from "@/core/funnel/address"
 import type { Funnel, Step } from "@/core/funnel/draft"
 import type { StepKind } from "@/core/funnel/step/list"
-import { isLook, type Look } from "@/core/look"
+import { type Look, readWorn, wear } from "@/core/look/look"
 import { decisionsOf } from "@/core/page/block/decision"
 import { type CompiledPage, fillPage, partsOf } from "@/core/page/compile"
 import type { OfferCard } from "@/core/page/selling"
@@ -85,7 +85,8 @@ export function watchLive(s: Context): Live {
   let pages = new Map<string, LivePage>()
   let entries = new Map<number, LivePage>()
   let seen = ""
-  let school: { name: string; look: Look } = { name: "", look: "harvest" }
+  let school: { name: string; look: Look } = { name: "", look: wear(readWorn("")) }
+  let worn = ""
   let offset = 0
   let affiliates = nobodyYet
   let reachable = true
@@ -106,7 +107,10 @@ export function watchLive(s: Context): Live {
       const head = await db.row<{ name: string; look: string; offset_ms: number; changes: number }>(
         "SELECT COALESCE(s.name, '') AS name, COALESCE(s.look, '') AS look, c.offset_ms, (SELECT changes FROM affiliate_rules WHERE id = 1) AS changes FROM clock c LEFT JOIN school s ON s.id = 1 WHERE c.id = 1",
       )
-      school = { name: head?.name ?? "", look: isLook(head?.look ?? "") ? (head!.look as Look) : "harvest" }
+      if (school.name !== head?.name || worn !== head.look) {
+        worn = head?.look ?? ""
+        school = { name: head?.name ?? "", look: wear(readWorn(worn)) }
+      }
       offset = s.config.mode === "own" ? 0 : (head?.offset_ms ?? 0)
       if (head && head.changes !== affiliates.rules.changes) {
         const rules = await affiliateRules(s.db)

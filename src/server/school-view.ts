@@ -1,6 +1,7 @@
 // What screens say of the school itself.
 
-import { isLook, type Look } from "@/core/look"
+import { type Look, readWorn, wear } from "@/core/look/look"
+import type { Picture } from "@/core/page/compile"
 import type { Db } from "./db/pool"
 import type { Row } from "./db/row"
 
@@ -20,8 +21,32 @@ export async function schoolZone(db: Db): Promise<string> {
   return (await schoolHead(db)).zone
 }
 
+/** What is kept of what it wears, as pages are made in it. */
+export function lookOf(kept = ""): Look {
+  if (latest?.kept !== kept) latest = { kept, look: wear(readWorn(kept)) }
+  return latest.look
+}
+
+/** Worked out once for what every screen asks: colours of one's own take some milliseconds to mend. */
+let latest: { readonly kept: string; readonly look: Look } | undefined
+
+/** Its logo; null: it has none, and goes by its name. */
+export async function schoolLogo(db: Db): Promise<Picture | null> {
+  return logoOf(db, readWorn((await schoolRow(db))?.look ?? "").logo)
+}
+
+/** A picture as a logo; null where there is none of this number. */
+export async function logoOf(db: Db, media: number | null): Promise<Picture | null> {
+  const row = media
+    ? await db.row<{ stored: string; width: number; height: number }>(
+        "SELECT stored, width, height FROM media WHERE id = ? AND kind = 'picture'",
+        [media],
+      )
+    : undefined
+  return row ? { url: `/media/${row.stored}`, width: row.width, height: row.height } : null
+}
+
 /** The look of its pages. */
 export async function schoolLook(db: Db): Promise<Look> {
-  const row = await schoolRow(db)
-  return row && isLook(row.look) ? row.look : "harvest"
+  return lookOf((await schoolRow(db))?.look)
 }

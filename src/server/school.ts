@@ -2,7 +2,6 @@
 
 import * as v from "valibot"
 import { knownZone } from "@/core/calendar/zone"
-import { isLook } from "@/core/look"
 import { type Currency, currencies } from "@/core/offer/money"
 import { statementProblem } from "@/core/offer/statement"
 import { parseAddress } from "@/core/person/address"
@@ -32,7 +31,6 @@ const input = v.object({
     v.string(),
     v.check((z) => knownZone(z, "") !== "", refusals.school.zone),
   ),
-  look: v.pipe(v.string(), v.check(isLook, refusals.school.look)),
   currency: v.picklist(currencies, refusals.value.currency),
   /** Hundredths of a percent. */
   taxRate: v.pipe(
@@ -65,7 +63,6 @@ export async function readSchool(db: Db): Promise<Stored<SchoolInput>> {
       senderEmail: row.sender_email,
       postalAddress: row.postal_address,
       zone: row.zone,
-      look: row.look,
       currency: row.currency as Currency,
       taxRate: row.tax_rate,
       taxIncluded: Boolean(row.tax_included),
@@ -86,14 +83,13 @@ export async function saveSchool(s: Context, typed: unknown, before?: Before): P
     if ("clash" in done) return done
     const f = done.write
     await tx.write(
-      "UPDATE school SET name = ?, sender_name = ?, sender_email = ?, postal_address = ?, zone = ?, look = ?, currency = ?, tax_rate = ?, tax_included = ?, statement = ?, revision = revision + 1 WHERE id = 1",
+      "UPDATE school SET name = ?, sender_name = ?, sender_email = ?, postal_address = ?, zone = ?, currency = ?, tax_rate = ?, tax_included = ?, statement = ?, revision = revision + 1 WHERE id = 1",
       [
         f.name,
         f.senderName,
         f.senderEmail,
         f.postalAddress,
         f.zone,
-        f.look,
         f.currency,
         f.taxRate,
         f.taxIncluded ? 1 : 0,

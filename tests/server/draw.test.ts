@@ -4,6 +4,7 @@ import { join } from "node:path"
 import sharp from "sharp"
 import { afterAll, beforeAll, expect, it } from "vitest"
 import type { CertificateSheet } from "@/core/course/certificate"
+import { plainly, wear } from "@/core/look/look"
 import { forgetSheets, keptSheet, TooBusy } from "@/server/draw/draw"
 import { storeMedia } from "@/server/media/store"
 import { type TestSchool, testSchool } from "../support/school"
@@ -23,7 +24,7 @@ const sheet = (more: Partial<CertificateSheet> = {}): CertificateSheet => ({
   zone: "Europe/Oslo",
   number: "0123456789ABCDEF",
   url: "http://localhost/learn/certificate/0123456789ABCDEF",
-  look: "harvest",
+  look: wear(plainly("kitchen-table")),
   ...more,
 })
 const drawn = (who: string, number: string, more: Partial<CertificateSheet> = {}) =>

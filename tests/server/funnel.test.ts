@@ -202,7 +202,6 @@ describe("editing", () => {
       senderEmail: "m@x.example",
       postalAddress: "",
       zone: "Europe/Oslo",
-      look: "shore",
       currency: "NOK",
       taxRate: 2500,
       taxIncluded: false,
@@ -211,7 +210,6 @@ describe("editing", () => {
     expect(await saveSchool(t.s, settings)).toHaveProperty("revision", 2)
     for (const bad of [
       { zone: "Mars/Olympus" },
-      { look: "neon" },
       { senderName: "M\r\nBcc: x" },
       { senderEmail: "x" },
       { name: "" },

@@ -1,6 +1,7 @@
 // Every kind of mail as it goes over the wire: by real SMTP into the stand-in, read back by an independent MIME parser.
 import { type ParsedMail, simpleParser } from "mailparser"
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
+import { plainly, wear } from "@/core/look/look"
 import { confirmJoin } from "@/server/funnel/confirm"
 import { loadFunnel } from "@/server/funnel/load"
 import { sendDue } from "@/server/mail/send"
@@ -32,7 +33,7 @@ beforeAll(async () => {
     senderEmail: "maren@crock.example",
     postalAddress: "4 Mill Bank <ground floor>, Fernvik",
     zone: "Europe/Oslo",
-    look: "harvest",
+    look: wear(plainly("kitchen-table")),
     currency: "EUR",
     taxRate: 0,
     taxIncluded: true,

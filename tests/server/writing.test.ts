@@ -3,16 +3,18 @@ import { mkdir } from "node:fs/promises"
 import { join } from "node:path"
 import sharp from "sharp"
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
+import { plainly } from "@/core/look/look"
 import { richChip } from "@/core/mail/chip"
 import { planBroadcast } from "@/server/broadcast/plan"
 import { newBroadcast, readBroadcast, saveBroadcast } from "@/server/broadcast/store"
 import { confirmJoin } from "@/server/funnel/confirm"
+import { saveLook } from "@/server/look"
 import { sendDue } from "@/server/mail/send"
 import { checkTyped, plainTyped, previewFor, testLetter } from "@/server/mail/try-letter"
 import { findMedia } from "@/server/media/store"
 import { listFields, newField, renameField, setField, usesOfField } from "@/server/person/field"
 import { usesOf } from "@/server/reference"
-import { readSchool, saveSchool } from "@/server/school"
+import { readSchool } from "@/server/school"
 import { addLetter, newSequence, saveMail } from "@/server/sequence/edit"
 import { join_, lastTo, linkId, openSchool, type TestSchool, testSchool, thatTuesday } from "../support/school"
 import { offer, saved } from "../support/shop"
@@ -208,9 +210,8 @@ describe("what is sent", () => {
   })
 
   it("is dressed in the school’s look", async () => {
-    const school = await readSchool(t.s.db)
-    expect(await saveSchool(t.s, { ...school.value, look: "shore" })).toHaveProperty("revision")
-    expect((await seen("")).html).toContain("background-color: #FFFFFF")
+    expect(await saveLook(t.s, plainly("conservatory"))).toHaveProperty("worn.kind", "conservatory")
+    expect((await seen("")).html).toContain("background-color: #E9EBDF")
     const sequence = await newSequence(t.s, "Plain")
     if ("refused" in sequence) throw new Error(sequence.refused)
     const mail = await addLetter(t.s, sequence.id)

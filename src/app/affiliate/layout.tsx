@@ -1,8 +1,8 @@
 import type { Metadata } from "next"
-import type { CSSProperties, ReactNode } from "react"
+import type { ReactNode } from "react"
 import { context, portalPerson } from "@/app/guard"
-import { looks } from "@/core/look"
-import { schoolHead, schoolLook } from "@/server/school-view"
+import { SchoolName, Worn } from "@/app/worn"
+import { schoolHead, schoolLogo, schoolLook } from "@/server/school-view"
 import { ActForm } from "@/ui/act-form"
 import { Link } from "@/ui/link"
 import { leaveAction } from "./actions"
@@ -12,36 +12,17 @@ export async function generateMetadata(): Promise<Metadata> {
   return { title: { default: name, template: `%s · ${name}` }, robots: { index: false } }
 }
 
-/** The portal carries the school's own colours, in light and dark alike. */
 export default async function AffiliateLayout({ children }: { children: ReactNode }) {
   const { db } = context()
   const school = await schoolHead(db)
-  const look = looks[await schoolLook(db)]
+  const look = await schoolLook(db)
   const person = await portalPerson()
-  const tokens = {
-    paper: look.ground,
-    card: look.raised,
-    ink: look.ink,
-    soft: look.soft,
-    line: look.line,
-    slate: look.action,
-    "on-slate": look.onAction,
-  }
-  const colours = {
-    ...Object.fromEntries(
-      Object.entries(tokens).flatMap(([name, value]) => [
-        [`--${name}`, value],
-        [`--color-${name}`, value],
-      ]),
-    ),
-    colorScheme: look === looks.lamplight ? "dark" : "light",
-  } as CSSProperties
   return (
-    <div style={colours} className="min-h-dvh bg-paper text-lead leading-relaxed text-ink">
+    <Worn look={look}>
       <div className="mx-auto max-w-3xl px-5 pb-16">
         <header className="flex items-center justify-between gap-4 border-b border-line py-3.5 text-body">
           <Link href="/affiliate" className="font-display font-bold">
-            {school.name}
+            <SchoolName name={school.name} logo={await schoolLogo(db)} />
           </Link>
           {person === null ? null : (
             <div className="flex gap-4">
@@ -58,6 +39,6 @@ export default async function AffiliateLayout({ children }: { children: ReactNod
         </header>
         <main className="pt-5">{children}</main>
       </div>
-    </div>
+    </Worn>
   )
 }

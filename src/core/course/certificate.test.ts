@@ -2,6 +2,7 @@ import { randomBytes } from "node:crypto"
 import { readFileSync } from "node:fs"
 import { extractText, getDocumentProxy } from "unpdf"
 import { describe, expect, it } from "vitest"
+import { plainly, wear } from "@/core/look/look"
 import { certificateNumber, certificatePdf, numberWords, readCertificateNumber } from "./certificate"
 
 const font = (name: string) => readFileSync(`node_modules/dejavu-fonts-ttf/ttf/${name}.ttf`)
@@ -15,7 +16,7 @@ const sheet = {
   zone: "Europe/Zagreb",
   number: certificateNumber(new Uint8Array(10).fill(255)),
   url: "https://school.example/learn/certificate/ZZZZZZZZZZZZZZZZ",
-  look: "harvest" as const,
+  look: wear(plainly("kitchen-table")),
 }
 
 describe("a certificate", () => {

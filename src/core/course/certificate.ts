@@ -1,6 +1,5 @@
 // A certificate: its number, and the sheet that is taken away.
-import type { Look } from "../look"
-import { looks } from "../look"
+import type { Look } from "../look/look"
 import { colour, openSheets, type SheetFonts } from "../sheet"
 import { locale } from "../words/locale"
 
@@ -49,7 +48,7 @@ const [width, height] = [841.89, 595.28]
 /** The sheet as PDF: A4 on its side, in the school's colours. */
 export async function certificatePdf(c: CertificateSheet, fonts: SheetFonts): Promise<Uint8Array> {
   const { doc, line: draw } = await openSheets(fonts)
-  const l = looks[c.look]
+  const l = c.look.bands.plain
   const page = doc.addPage([width, height])
   page.drawRectangle({ x: 0, y: 0, width, height, color: colour(l.ground) })
   page.drawRectangle({
@@ -64,7 +63,7 @@ export async function certificatePdf(c: CertificateSheet, fonts: SheetFonts): Pr
     draw(page, text, width / 2, y, { size, ink, bold, within: width - 160, align: "centre" })
   const day = new Intl.DateTimeFormat(locale, { dateStyle: "long", timeZone: c.zone }).format(c.at)
   line(c.school, height - 105, true, 16, l.soft)
-  line("Certificate", height - 165, true, 40, l.action)
+  line("Certificate", height - 165, true, 40, l.accent)
   line("This is to say that", height - 225, false, 15, l.soft)
   line(c.name, height - 280, true, 36, l.ink)
   line("has done the whole of", height - 325, false, 15, l.soft)

@@ -1,7 +1,7 @@
 // An e-mail as its reader will have it: subject, HTML and the same in plain text.
 import { convert } from "html-to-text"
 import { escapeHtml, unescapeHtml } from "../html"
-import type { Look } from "../look"
+import type { Look } from "../look/look"
 import { linksOf } from "./body"
 import {
   type ChipValues,

@@ -1,49 +1,46 @@
 // How e-mails look: the school's colours as styles on every element, since many mail programs read no style sheet, and darker ones
 // for those that do and are set to dark.
 import juice from "juice"
-import { type Look, looks } from "../look"
+import type { Band } from "../look/kind"
+import { isDark, type Look } from "../look/look"
+import { familyOf, pairs } from "../look/typeface"
 import { widest } from "./body"
 
-export type Dress = Record<"ground" | "ink" | "soft" | "action" | "onAction" | "line", `#${string}`>
+type Dress = Band
 
-/** The colours that a mail has where its reader has chosen dark; a dark look keeps its own. */
-const night: Dress = {
-  ground: "#1B1A1E",
-  ink: "#F5EFE4",
-  soft: "#BDB4A6",
-  action: "#E9B949",
-  onAction: "#241C05",
-  line: "#433F49",
-}
-
-/** By day and in the dark. */
+/** By day and where its reader has chosen dark; a dark look keeps its own. */
 export const dressOf = (look: Look): { readonly day: Dress; readonly dark: Dress } => ({
-  day: looks[look],
-  dark: night,
+  day: look.bands.plain,
+  dark: isDark(look) ? look.bands.plain : look.bands.dark,
 })
 
-function sheet(d: Dress): string {
+function sheet(d: Dress, look: Look): string {
+  const pair = pairs[look.pair]
   return `body,.ground{background-color:${d.ground}}
 .ground{width:100%}
-.sheet{width:100%;max-width:${widest + 40}px;padding:24px 20px;color:${d.ink};font:16px/1.6 Georgia,'Times New Roman',serif;text-align:left}
+.sheet{width:100%;max-width:${widest + 40}px;padding:24px 20px;color:${d.ink};font:16px/1.6 ${familyOf(pair.text)};text-align:left}
 p{margin:0 0 16px}
+h2,h3{font-family:${familyOf(pair.display)}}
 h2{margin:28px 0 10px;font-size:22px;line-height:1.25}
 h3{margin:22px 0 8px;font-size:18px;line-height:1.3}
 ul,ol{margin:0 0 16px;padding:0 0 0 24px}
 li{margin:0 0 4px}
 blockquote{margin:0 0 16px;padding:0 0 0 14px;border-left:3px solid ${d.line};color:${d.soft}}
 hr{border:0;border-top:1px solid ${d.line};margin:28px 0 16px}
-a{color:${d.action}}
+a{color:${d.accent}}
 .picture{display:block;max-width:100%;height:auto;margin:0 0 16px;border:0;border-radius:6px}
 .go{margin:24px 0}
-.go td{background-color:${d.action};border-radius:6px;text-align:center}
+.go td{background-color:${d.action};border-radius:${buttonCorner(look)};text-align:center}
 .go a{display:inline-block;padding:12px 22px;color:${d.onAction};text-decoration:none;font-weight:bold}
 .foot,.foot a{color:${d.soft};font-size:13px;line-height:1.5}`
 }
 
+/** Mail programs round all corners of a button alike. */
+const buttonCorner = (look: Look) => look.corners.button.split(" ")[0]!
+
 /** Only colours change: what is inlined can be overruled by nothing else. */
 function darkSheet(d: Dress): string {
-  return `@media (prefers-color-scheme:dark){body,.ground{background-color:${d.ground}!important}.sheet{color:${d.ink}!important}a{color:${d.action}!important}blockquote{color:${d.soft}!important;border-color:${d.line}!important}hr{border-color:${d.line}!important}.go td{background-color:${d.action}!important}.go a{color:${d.onAction}!important}.foot,.foot a{color:${d.soft}!important}}`
+  return `@media (prefers-color-scheme:dark){body,.ground{background-color:${d.ground}!important}.sheet{color:${d.ink}!important}a{color:${d.accent}!important}blockquote{color:${d.soft}!important;border-color:${d.line}!important}hr{border-color:${d.line}!important}.go td{background-color:${d.action}!important}.go a{color:${d.onAction}!important}.foot,.foot a{color:${d.soft}!important}}`
 }
 
 /** A mail's whole HTML around its content, with every style where it counts. */
@@ -55,5 +52,8 @@ export function dressed(content: string, lang: string, look: Look): string {
     `<body style="margin:0"><table role="presentation" class="ground" cellpadding="0" cellspacing="0" border="0"><tr><td align="center">` +
     `<table role="presentation" class="sheet-frame" width="100%" style="max-width:${widest + 40}px" cellpadding="0" cellspacing="0" border="0"><tr><td class="sheet">${content}</td></tr></table>` +
     `</td></tr></table></body></html>`
-  return juice.inlineContent(html, sheet(day), { preserveMediaQueries: true, applyAttributesTableElements: false })
+  return juice.inlineContent(html, sheet(day, look), {
+    preserveMediaQueries: true,
+    applyAttributesTableElements: false,
+  })
 }

@@ -1,6 +1,7 @@
 // A finished page: static HTML, and between it typed slots for what only the moment knows.
 
 import { escapeHtml, type Html, html } from "../html"
+import type { Colour } from "../look/kind"
 import type { AskedField, Field } from "../person/field"
 import { askHtml } from "./ask"
 import type { OfferCard } from "./selling"
@@ -28,7 +29,13 @@ export type CompiledPage = {
   readonly asks?: readonly AskedField[]
 }
 
-export type Picture = { readonly url: string; readonly width: number; readonly height: number }
+export type Picture = {
+  readonly url: string
+  readonly width: number
+  readonly height: number
+  /** The darkest and the lightest of its pixels; not known: anything can be among them. */
+  readonly tones?: readonly [Colour, Colour]
+}
 
 /** What a block needs to be written, on a page or in a lesson. */
 export type BlockContext = {

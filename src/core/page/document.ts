@@ -1,6 +1,7 @@
 // A page: a tree of blocks in a JSON document that carries its version. Every document comes through `readPage`.
 import * as v from "valibot"
-import { type Block, blockSchema } from "./block/list"
+import { bandNames, firstScreens } from "../look/kind"
+import { blockSchema } from "./block/list"
 import { allBlocks } from "./walk"
 
 export type { Block, BlockKind } from "./block/list"
@@ -10,9 +11,13 @@ const page = v.object({
   version: v.literal(1),
   title: v.pipe(v.string(), v.maxLength(120)),
   blocks: v.pipe(v.array(blockSchema), v.maxLength(120)),
+  /** How its first screen is laid out, the band that it is, and how wide the page is; not given: as the look has it. */
+  first: v.optional(v.picklist(firstScreens)),
+  ground: v.optional(v.picklist(bandNames)),
+  width: v.optional(v.picklist(["text", "wide"])),
 })
 
-export type Page = { version: 1; title: string; blocks: Block[] }
+export type Page = v.InferOutput<typeof page>
 export class PageError extends Error {}
 
 /** The deepest a section may stand within sections. */

@@ -6,7 +6,7 @@ import { heldBy, holding } from "./walk"
 export type PageMerge = {
   /** Both changes together; what clashes is as mine has it. */
   readonly merged: Page
-  /** Ids of blocks that both changed differently; "title" and "order" for the page's own. */
+  /** Ids of blocks that both changed differently; "title", "first", "ground", "width" and "order" for the page's own. */
   readonly clashes: readonly string[]
 }
 
@@ -16,8 +16,8 @@ export type PageMerge = {
  */
 export function mergePages(base: Page, mine: Page, theirs: Page): PageMerge {
   const clashes: string[] = []
-  const title = mergeFields({ title: base.title }, { title: mine.title }, { title: theirs.title })
-  if (title.clashes.length) clashes.push("title")
+  const own = mergeFields(ownOf(base), ownOf(mine), ownOf(theirs))
+  clashes.push(...own.clashes)
   const [of, my, their] = [orderOf(base.blocks), orderOf(mine.blocks), orderOf(theirs.blocks)]
   const order = my === of ? theirs : mine
   if (my !== of && their !== of && my !== their) clashes.push("order")
@@ -47,8 +47,11 @@ export function mergePages(base: Page, mine: Page, theirs: Page): PageMerge {
       const held = heldBy(b)
       return held ? holding(said, () => build(held)) : said
     })
-  return { merged: { version: 1, title: title.merged.title, blocks: build(order.blocks) }, clashes }
+  return { merged: { ...own.merged, blocks: build(order.blocks) }, clashes }
 }
+
+/** What a page says beside its blocks. */
+const ownOf = ({ blocks: _, ...own }: Page) => own
 
 /** Which blocks stand where, without what they say. */
 function orderOf(blocks: readonly Block[]): string {

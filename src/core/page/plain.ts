@@ -1,6 +1,6 @@
 // The small pages that are the product's own and not the marketer's: press here, back in a moment, nothing stands here.
 import { html, raw } from "../html"
-import type { Look } from "../look"
+import type { Look } from "../look/look"
 import { scripts } from "./scripts"
 import { styleSheet } from "./style"
 

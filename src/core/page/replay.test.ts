@@ -1,5 +1,6 @@
 // The replay and the room as HTML: what is typed is text wherever it stands, and each state says what it is.
 import { describe, expect, it } from "vitest"
+import { plainly, wear } from "@/core/look/look"
 import { type ReplayView, replayHtml } from "./replay"
 import { roomPage, seatOfferHtml } from "./room"
 
@@ -39,7 +40,7 @@ describe("the room", () => {
     starts: Date.parse("2026-12-03T18:00:00Z"),
     zone: "Europe/Oslo",
     school: evil,
-    look: "harvest",
+    look: wear(plainly("kitchen-table")),
     path: "/room/1.abc",
     chat: "all",
     phase: "running",

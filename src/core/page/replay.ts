@@ -5,8 +5,8 @@ import { type Html, html } from "../html"
 import { words } from "../words/en"
 import { momentHtml } from "./dates"
 
-export const replayCss = ({ line }: { readonly line: string }) =>
-  `#chapters{list-style:none;padding:0;margin:.6rem 0}#chapters li{margin:0;border-top:1px solid ${line}}#chapters a{display:block;padding:.6rem 0}#offer{margin-top:1rem}`
+export const replayCss =
+  "#chapters{list-style:none;padding:0;margin:.6rem 0}#chapters li{margin:0;border-top:1px solid var(--l)}#chapters a{display:block;padding:.6rem 0}#offer{margin-top:1rem}"
 
 export type ReplayView =
   /** Nothing shows who is here. */

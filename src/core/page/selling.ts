@@ -3,6 +3,23 @@
 
 import { type Html, html } from "../html"
 import { words } from "../words/en"
+import { amountCss, formCss, wayCss } from "./style"
+
+const more = "details{margin:0 0 1.25rem}summary{cursor:pointer}"
+
+export const priceCss = `.price{margin-block:2rem}.price>p{margin:0 0 .75rem}.price>p strong{font:var(--wd) 1.35rem/1.2 var(--fd)}.price>img{max-height:24rem;width:auto}.ways{list-style:none;padding:0;max-width:none!important;display:grid;grid-template-columns:repeat(auto-fit,minmax(min(17rem,100%),1fr));gap:1rem;margin:0}.ways li{margin:0;padding:1.5rem 1.6rem;border:1px solid var(--l);border-radius:var(--r);background:var(--c);display:flex;flex-direction:column}.ways li:first-child{border:2px solid var(--a)}.ways span{display:block;margin:.5rem 0 0;color:var(--s);font-size:1rem}.ways strong{display:block}.price>.note{font-weight:600;margin:.75rem 0 0}@media(min-width:56rem){main.wide .price:has(>img){display:grid;grid-template-columns:minmax(0,1fr) minmax(0,2fr);gap:0 2.5rem;align-content:start}main.wide .price>img{grid-row:1/9;max-height:none;width:100%;aspect-ratio:1;object-fit:cover}}`
+
+const checkoutOnly =
+  ".terms strong{display:block}.terms .amount{font-size:1.75rem;margin:.1rem 0 .25rem}.terms span span{color:var(--s);font-size:1rem}#checkout{background:none;border:0;outline:0;padding:0;display:grid;gap:1.5rem clamp(1.5rem,4vw,3.5rem);align-items:start}.bought{background:var(--c);border-radius:var(--r);padding:1.4rem}.bought>p{margin:0 0 .75rem}.bought>p:first-of-type{font:var(--wd) 1.5rem/1.2 var(--fd)}.bought>p strong{font-weight:inherit}.bought>img{width:100%;aspect-ratio:16/10;object-fit:cover}.bought .sentence{font-weight:400;font-size:1rem}.today{display:flex;justify-content:space-between;align-items:baseline;gap:1rem;border-top:1px solid var(--l);padding:1rem 0 0;font-weight:600}@media(min-width:56rem){#checkout{grid-template-columns:minmax(0,1fr) minmax(0,24rem)}.bought{position:sticky;top:1.5rem}.terms{display:grid;grid-template-columns:1fr 1fr;gap:.75rem}.terms legend{float:left;grid-column:1/-1}.terms .pick{margin:0}}iframe{display:block;width:100%;height:250px;border:1px solid var(--l);border-radius:var(--rf);background:#fffdf8;margin:0 0 .25rem}#card{margin:0 0 1.25rem}.code{display:flex;gap:.5rem;margin:.5rem 0 0}.code input{margin:0}.code button{font:inherit;border:1px solid var(--s);border-radius:var(--rf);background:var(--g);color:var(--i);padding:0 1rem;cursor:pointer;white-space:nowrap}.off{font-weight:600;color:var(--e);margin:0 0 .4rem}.rows{list-style:none;padding:0}.rows li{border-top:1px solid var(--l);padding:.5rem 0;margin:0}.has{padding:.8rem 1rem;border:2px solid var(--a);border-radius:var(--rf)}"
+
+export const checkoutCss = [formCss, amountCss, more, checkoutOnly]
+
+export const decisionCss = [
+  formCss,
+  amountCss,
+  wayCss,
+  ".yes .amount{margin:0 0 .5rem}.no{background:none;border:0!important;outline:0!important;padding:0;text-align:center;margin-block:.75rem}",
+]
 
 /** An offer as pages show it. */
 export type OfferCard = {

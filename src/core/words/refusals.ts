@@ -289,7 +289,10 @@ export const refusals = {
   school: {
     name: "The school needs a name.",
     zone: "This time zone isn't known here.",
-    look: "Choose one of the looks.",
+    look: "Choose one of the looks; a colour is # and six digits or letters up to f.",
+    unreadable: "Nothing can be read on this colour, neither dark nor light letters. Choose a lighter or a darker one.",
+    logo: "This picture is no longer there. Choose another.",
+    wornMeanwhile: "Another look was chosen in another window. Load this page again to see it.",
     taxRate: "A share, like 25 or 8.1.",
     taxLeast: "Not less than nothing.",
   },

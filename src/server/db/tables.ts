@@ -306,8 +306,8 @@ export type Tables = {
   media: {
     row: { id: number; kind: "picture" | "video" | "file" | "handed-in"; type: string; name: string; stored: string;
       size: number; width: number | null; height: number | null; made_at: Date; public: 0 | 1;
-      seconds: number | null; person_id: number | null; }
-    open: "id" | "width" | "height" | "public" | "seconds" | "person_id"
+      seconds: number | null; person_id: number | null; darkest: string | null; lightest: string | null; }
+    open: "id" | "width" | "height" | "public" | "seconds" | "person_id" | "darkest" | "lightest"
   }
   mention: {
     row: { id: number; once: Buffer; at: Date; affiliate_id: number; sub: string; step_id: number | null;
@@ -646,6 +646,10 @@ export type Tables = {
   }
   webinar_offered: {
     row: { webinar_id: number; visitor: Buffer; starts: string; at: Date; }
+  }
+  worn: {
+    row: { id: number; at: Date; look: string; actor: string | null; }
+    open: "id" | "actor"
   }
   wrong_password: {
     row: { bucket: Buffer; n: number; last_at: Date; }

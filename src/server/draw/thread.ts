@@ -3,11 +3,29 @@ import { rename, writeFile } from "node:fs/promises"
 import sharp from "sharp"
 import { type Statement, statementPdf } from "@/core/affiliate/statement"
 import { type CertificateSheet, certificatePdf } from "@/core/course/certificate"
+import { luminance } from "@/core/look/colour"
+import type { Colour } from "@/core/look/kind"
 import { sheetFonts } from "./fonts"
 
 // Pictures of several megapixels stand in memory as they are drawn: one at a time in each thread, and none kept.
 sharp.concurrency(1)
 sharp.cache(false)
+
+/** The darkest and the lightest pixel of a picture as it is seen from afar: 32 pixels wide and high, on white where it is clear. */
+async function tonesOf(picture: Buffer): Promise<{ darkest: Colour; lightest: Colour }> {
+  const size = 32
+  const raw = await sharp(picture)
+    .resize(size, size, { fit: "fill" })
+    .flatten({ background: "#fff" })
+    .toColourspace("srgb")
+    .raw()
+    .toBuffer()
+  const pixels = Array.from(
+    { length: size * size },
+    (_, i) => `#${raw.toString("hex", i * 3, i * 3 + 3)}`.toUpperCase() as Colour,
+  ).toSorted((a, b) => luminance(a) - luminance(b))
+  return { darkest: pixels[0]!, lightest: pixels.at(-1)! }
+}
 
 export const drawings = {
   certificate: async (sheet: CertificateSheet) => certificatePdf(sheet, await sheetFonts("Serif")),
@@ -21,7 +39,7 @@ export const drawings = {
         .webp({ quality: 82 })
         .toBuffer({ resolveWithObject: true })
       await writeFile(path, data)
-      return { size: data.length, width: info.width, height: info.height }
+      return { size: data.length, width: info.width, height: info.height, ...(await tonesOf(data)) }
     } catch {
       return null
     }

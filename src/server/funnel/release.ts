@@ -7,7 +7,7 @@ import type { Funnel } from "@/core/funnel/draft"
 import type { PreflightContext } from "@/core/funnel/finding"
 import { preflight } from "@/core/funnel/preflight"
 import { refsOfFunnel } from "@/core/funnel/refs"
-import { isLook } from "@/core/look"
+import type { Colour } from "@/core/look/kind"
 import type { Picture } from "@/core/page/compile"
 import { actorText } from "@/core/person/actor"
 import { refusals } from "@/core/words/refusals"
@@ -21,7 +21,7 @@ import { listFields } from "../person/field"
 import { programmeFacts } from "../programme/check"
 import { type Release, releaseById } from "../releases"
 import type { Refused } from "../saved"
-import { schoolRow } from "../school-view"
+import { lookOf, schoolLogo, schoolRow } from "../school-view"
 import { liveWithFunnel } from "../sequence/live"
 import { webinarFacts } from "../webinar/webinar"
 import { loadFunnel } from "./load"
@@ -48,8 +48,15 @@ export async function releaseOfForm(
 
 export async function compileContext(db: Db, funnel: Funnel, release: number): Promise<CompileContext> {
   const school = await schoolRow(db)
-  const pictures = await db.rows<{ id: number; stored: string; width: number; height: number }>(
-    "SELECT id, stored, width, height FROM media WHERE kind = 'picture' AND id IN (?)",
+  const pictures = await db.rows<{
+    id: number
+    stored: string
+    width: number
+    height: number
+    darkest: Colour
+    lightest: Colour
+  }>(
+    "SELECT id, stored, width, height, COALESCE(darkest, '#000000') AS darkest, COALESCE(lightest, '#FFFFFF') AS lightest FROM media WHERE kind = 'picture' AND id IN (?)",
     [[0, ...mediaOf(funnel)]],
   )
   const videos = await db.rows<{ id: number; stored: string; type: string }>(
@@ -61,10 +68,14 @@ export async function compileContext(db: Db, funnel: Funnel, release: number): P
     school: {
       name: school?.name ?? "",
       postalAddress: school?.postal_address ?? "",
-      look: isLook(school?.look ?? "") ? (school!.look as "harvest") : "harvest",
+      look: lookOf(school?.look),
+      logo: await schoolLogo(db),
     },
     pictures: new Map(
-      pictures.map((p): [number, Picture] => [p.id, { url: `/media/${p.stored}`, width: p.width, height: p.height }]),
+      pictures.map((p): [number, Picture] => [
+        p.id,
+        { url: `/media/${p.stored}`, width: p.width, height: p.height, tones: [p.darkest, p.lightest] },
+      ]),
     ),
     release,
     videos: new Map(videos.map((v) => [v.id, { url: `/media/${v.stored}`, type: v.type }])),
@@ -144,38 +155,60 @@ export async function publishFunnel(s: Context, id: number, anyway = false): Pro
         refused: clash ? refusals.funnel.addressTaken(clash.path) : refusals.funnel.ownAddress,
         findings: stops,
       }
-    const last = await tx.row<{ n: number }>(
-      "SELECT COALESCE(MAX(number), 0) AS n FROM `release` WHERE funnel_id = ?",
-      [id],
-    )
-    const number = (last?.n ?? 0) + 1
-    const base = await compileContext(tx, funnel, 0)
-    const release = await tx.insert("release", {
-      funnel_id: id,
-      number,
-      at: new Date(at),
-      snapshot: JSON.stringify(ofPages(funnel)),
-      pages: "[]",
-      look: base.school.look,
-      actor: actorText(s.actor),
-    })
-    const compiled = pages.map((step) => compilePage(step, { ...base, release: release.id }))
-    await tx.update("release", release.id, { pages: JSON.stringify(compiled) })
-    await rememberPaths(tx, id, at)
-    await tx.write("DELETE FROM live_page WHERE funnel_id = ?", [id])
-    await tx.insert(
-      "live_page",
-      pages.map((p) => ({ path: p.path, funnel_id: id, release_id: release.id, step_id: p.id })),
-    )
-    await replaceLive(tx, id, release.id, at)
+    const release = await putOut(s, tx, funnel, at)
     await liveWithFunnel(
       tx,
       funnel.sequences.map((q) => q.id),
       at,
     )
-    await tx.write("UPDATE media SET public = 1 WHERE kind = 'video' AND id IN (?)", [[0, ...base.videos.keys()]])
-    return { release: release.id, number }
+    return release
   })
+}
+
+/** A new release of these pages, as they are and in what the school wears now; visitors get it from now on. */
+async function putOut(s: Context, tx: Db, funnel: Funnel, at: number): Promise<{ release: number; number: number }> {
+  const { id } = funnel
+  const pages = funnel.steps.filter((step) => step.page)
+  const last = await tx.row<{ n: number }>("SELECT COALESCE(MAX(number), 0) AS n FROM `release` WHERE funnel_id = ?", [
+    id,
+  ])
+  const number = (last?.n ?? 0) + 1
+  const base = await compileContext(tx, funnel, 0)
+  const release = await tx.insert("release", {
+    funnel_id: id,
+    number,
+    at: new Date(at),
+    snapshot: JSON.stringify(ofPages(funnel)),
+    pages: "[]",
+    look: (await schoolRow(tx))?.look ?? "",
+    actor: actorText(s.actor),
+  })
+  const compiled = pages.map((step) => compilePage(step, { ...base, release: release.id }))
+  await tx.update("release", release.id, { pages: JSON.stringify(compiled) })
+  await rememberPaths(tx, id, at)
+  await tx.write("DELETE FROM live_page WHERE funnel_id = ?", [id])
+  await tx.insert(
+    "live_page",
+    pages.map((p) => ({ path: p.path, funnel_id: id, release_id: release.id, step_id: p.id })),
+  )
+  await replaceLive(tx, id, release.id, at)
+  await tx.write("UPDATE media SET public = 1 WHERE kind = 'video' AND id IN (?)", [[0, ...base.videos.keys()]])
+  return { release: release.id, number }
+}
+
+/** Every funnel that is live is published again as it stands, in what the school wears now: what its draft has since isn't. Gives how many. */
+export async function wearEverywhere(s: Context): Promise<number> {
+  const live = await s.db.rows<{ funnel: number; release: number }>(
+    "SELECT f.id AS funnel, r.id AS `release` FROM funnel f JOIN `release` r ON r.id = f.live_release_id WHERE r.look <> (SELECT look FROM school WHERE id = 1) ORDER BY f.id",
+  )
+  for (const { funnel, release } of live)
+    await s.db.transaction(async (tx) => {
+      await tx.row("SELECT id FROM funnel WHERE id = ? FOR UPDATE", [funnel])
+      const still = await tx.row("SELECT 1 FROM funnel WHERE id = ? AND live_release_id = ?", [funnel, release])
+      const published = await releaseById(tx, release)
+      if (still && published) await putOut(s, tx, { ...published.funnel, id: funnel }, await s.clock.now())
+    })
+  return live.length
 }
 
 /** Where the pages of a funnel have stood: links to them that were given out are led on from there. */

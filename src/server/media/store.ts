@@ -84,6 +84,8 @@ type Told = {
   readonly size?: number
   readonly width?: number
   readonly height?: number
+  readonly darkest?: string
+  readonly lightest?: string
 }
 
 async function keep(
@@ -105,6 +107,8 @@ async function keep(
     size: m.size,
     width: m.width ?? null,
     height: m.height ?? null,
+    darkest: m.darkest ?? null,
+    lightest: m.lightest ?? null,
     seconds: m.seconds,
     person_id: m.person,
     made_at: new Date(await s.clock.now()),

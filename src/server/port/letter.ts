@@ -1,7 +1,7 @@
 // The port by which a mail that is due gets its words: each kind's letter is written by the domain it is about.
 
 import { escapeHtml } from "@/core/html"
-import type { Look } from "@/core/look"
+import type { Look } from "@/core/look/look"
 import type { Letter } from "@/core/mail/compose"
 import type { From } from "@/core/mail/from"
 import type { MailKind } from "@/core/mail/kind/list"

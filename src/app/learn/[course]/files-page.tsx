@@ -32,7 +32,7 @@ export function FilesPage({ course, open }: { course: LearnCourse; open: readonl
                 if (typeof p === "string")
                   return <div key={p} className="prose-heron" dangerouslySetInnerHTML={{ __html: p }} />
                 const block = blocks.get(p.block)
-                const file = block && "media" in block && block.media !== null ? media.get(block.media) : undefined
+                const file = block && "media" in block && block.media ? media.get(block.media) : undefined
                 const says = block && "says" in block ? block.says : ""
                 return file ? (
                   <TakeAway

@@ -21,7 +21,8 @@ const always: readonly FindMatch[] = [
   to("Do", "New segment", "/studio/people/segments", "list", "audience"),
   to("Do", "New webinar", "/studio/calendar/webinars"),
   to("Do", "Import people", "/studio/people/import", "contacts", "CSV", "subscribers"),
-  to("Settings", "School name and time zone", "/studio/settings", "timezone", "look", "theme", "brand"),
+  to("Settings", "School name and time zone", "/studio/settings", "timezone"),
+  to("Settings", "Look of the pages", "/studio/settings/look", "theme", "brand", "colours", "logo", "fonts"),
   to("Settings", "Tax", "/studio/settings", "VAT", "sales tax", "currency"),
   to("Settings", "Card statement text", "/studio/settings", "statement descriptor", "billing name"),
   to(

@@ -56,6 +56,7 @@ const places = {
   settings: [
     "Within the settings",
     { name: "School", href: "/studio/settings" },
+    { name: "Look", href: "/studio/settings/look" },
     { name: "Mail", href: "/studio/settings/mail" },
     { name: "Cards and meetings", href: "/studio/settings/cards" },
     { name: "Automations", href: "/studio/settings/automations" },

@@ -2,6 +2,7 @@
 import { describe, expect, it } from "vitest"
 import { layoutRiver } from "@/core/funnel/layout"
 import { riverOf } from "@/core/funnel/river"
+import { plainly, wear } from "@/core/look/look"
 import type { Page } from "@/core/page/document"
 import { newBlock } from "@/core/page/edit"
 import { sampleFunnel } from "../../../../tests/support/sample"
@@ -105,7 +106,7 @@ describe("the line below a page", () => {
     leads,
   })
   const value = (p: Page, html: string, says: RegExp) =>
-    describePage(p, html, 15_000, "shore").find((l) => says.test(l.says))
+    describePage(p, html, 15_000, wear(plainly("conservatory"))).find((l) => says.test(l.says))
   it("counts one action however often it stands there", () => {
     expect(value(page(newBlock("form", "a"), button("b", { to: "form" })), "", /action/)).toEqual({
       says: "One action",
@@ -123,7 +124,7 @@ describe("the line below a page", () => {
   })
   it("says when a page is too heavy", () => {
     const loads = (weight: number | null) =>
-      describePage(page(), "", weight, "shore").find((l) => l.says.startsWith("Loads"))
+      describePage(page(), "", weight, wear(plainly("conservatory"))).find((l) => l.says.startsWith("Loads"))
     expect(loads(15_000)).toEqual({ says: "Loads slowly", figure: "14.6 of 14 KB", good: false })
     expect(loads(2048)).toEqual({ says: "Loads fast", figure: "2.0 of 14 KB", good: true })
     expect(loads(null)).toBeUndefined()

@@ -10,14 +10,23 @@ const target: v.GenericSchema<unknown, ButtonTarget> = v.variant("to", [
   v.object({ to: v.literal("step"), step: reference }),
 ])
 
-const schema = v.object({ id, kind: v.literal("button"), says: line, leads: v.nullable(target) })
+const schema = v.object({
+  id,
+  kind: v.literal("button"),
+  says: line,
+  leads: v.nullable(target),
+  note: v.optional(line),
+})
 
 export const button: BlockModule<v.InferOutput<typeof schema>> = {
   name: "button",
   schema,
+  inFirst: "words",
   fresh: (id) => ({ id, kind: "button", says: "Go on", leads: null }),
   html(out, b, { mark, address }) {
-    out.text(html`<p${mark} class="way"><a class="go" dir="auto" href="${address(b.leads) ?? "#"}">${b.says}</a></p>`)
+    out.text(
+      html`<p${mark} class="way"><a class="go" dir="auto" href="${address(b.leads) ?? "#"}">${b.says}</a>${b.note?.trim() ? html` <small dir="auto">${b.note}</small>` : ""}</p>`,
+    )
   },
   refs: (b) => refTo("step", b.leads?.to === "step" ? b.leads.step : null, "leads to it"),
   gap: (b) => (b.says.trim() ? null : "a button on it says nothing"),

@@ -2,7 +2,7 @@ import * as v from "valibot"
 import { type Html, html } from "../../html"
 import { refTo } from "../../reference"
 import type { Page } from "../document"
-import { checkoutHtml, type OfferCard, priceHtml } from "../selling"
+import { checkoutCss, checkoutHtml, type OfferCard, priceHtml } from "../selling"
 import { allBlocks } from "../walk"
 import { type BlockModule, id, line, reference } from "./kind"
 
@@ -23,11 +23,13 @@ export const checkout: BlockModule<CheckoutBlock> = {
   name: "checkout form",
   schema,
   onlyWhere: "asked",
+  wide: true,
   fresh: (id) => ({ id, kind: "checkout", says: "Buy now", askName: true, askCoupon: true, bumps: [], consent: "" }),
   html(out, b, { context, mark, sold: { card, way } }) {
     if (context.release !== 0) return out.part({ part: "checkout", block: b.id })
     out.text(html`<div${mark}>${card ? sample(b, card, way, context.offers) : priceHtml(undefined)}</div>`)
   },
+  css: checkoutCss,
   refs: (b) => b.bumps.flatMap((x) => refTo("offer", x.offer, "offers it as an order bump")),
   gap: () => null,
   line: (b) => b.says,

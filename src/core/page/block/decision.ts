@@ -1,7 +1,7 @@
 import * as v from "valibot"
 import { html } from "../../html"
 import type { Page } from "../document"
-import { decisionHtml, priceHtml } from "../selling"
+import { decisionCss, decisionHtml, priceHtml } from "../selling"
 import { allBlocks } from "../walk"
 import { type BlockModule, id, line } from "./kind"
 
@@ -12,6 +12,7 @@ export type DecisionBlock = v.InferOutput<typeof schema>
 export const decision: BlockModule<DecisionBlock> = {
   name: "yes or no",
   schema,
+  inFirst: "words",
   onlyWhere: "asked",
   fresh: (id) => ({ id, kind: "decision", accept: "Yes, add it", decline: "No, thank you. Go on without it" }),
   html(out, b, { context, mark, sold: { card, way } }) {
@@ -28,6 +29,7 @@ export const decision: BlockModule<DecisionBlock> = {
     })
     out.text(html`<div${mark}>${card ? sample : priceHtml(undefined)}</div>`)
   },
+  css: decisionCss,
   refs: () => [],
   gap: (b) => (b.accept.trim() && b.decline.trim() ? null : "its yes or its no says nothing"),
   line: (b) => b.accept,

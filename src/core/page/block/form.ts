@@ -4,6 +4,7 @@ import type { AskedField, Field } from "../../person/field"
 import { refTo } from "../../reference"
 import { words } from "../../words/en"
 import type { Page } from "../document"
+import { formCss } from "../style"
 import { allBlocks } from "../walk"
 import { type BlockModule, id, line, reference } from "./kind"
 
@@ -26,6 +27,7 @@ export type FormBlock = v.InferOutput<typeof schema>
 export const form: BlockModule<FormBlock> = {
   name: "form",
   schema,
+  inFirst: "form",
   onlyWhere: "asked",
   fresh: (id) => ({
     id,
@@ -61,6 +63,7 @@ export const form: BlockModule<FormBlock> = {
       html`<div class="hp" aria-hidden="true"><label for="website">${words.page.honeypot}</label><input id="website" name="website" tabindex="-1" autocomplete="off"></div><input type="hidden" name="release" value="${context.release}"><input type="hidden" name="zone" value=""><button class="go" dir="auto">${b.says}</button><p class="small" dir="auto">${b.consent}</p></form>`,
     )
   },
+  css: [formCss],
   refs: (b) => (b.fields ?? []).flatMap((a) => refTo("field", a.field, "asks for it")),
   gap: (b) => (b.says.trim() ? null : "the button of its form says nothing"),
   line: (b) => b.says,

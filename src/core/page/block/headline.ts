@@ -3,18 +3,22 @@ import { html } from "../../html"
 import { isPlaceholder, placeholders } from "../placeholder"
 import { type BlockModule, id, line } from "./kind"
 
-const schema = v.object({ id, kind: v.literal("headline"), text: line })
+const schema = v.object({ id, kind: v.literal("headline"), text: line, above: v.optional(line) })
 
 /** The first on a page is its title, the others stand over a part of it. */
 export const headline: BlockModule<v.InferOutput<typeof schema>> = {
   name: "headline",
   schema,
+  inFirst: "title",
   inLessons: true,
   amongFiles: "beside",
   fresh: (id) => ({ id, kind: "headline", text: placeholders.headline }),
   html(out, b, { state, mark }) {
     const tag = state.headlines++ === 0 ? "h1" : "h2"
-    out.text(html`<${tag}${mark} dir="auto">${b.text}</${tag}>`)
+    const above = b.above?.trim() ? html`<p class="above" dir="auto">${b.above}</p>` : ""
+    out.text(
+      html`${above}<${tag}${mark}${tag === "h1" && b.text.length > 44 ? html` class="long"` : ""} dir="auto">${b.text}</${tag}>`,
+    )
   },
   refs: () => [],
   gap: (b) =>

@@ -55,8 +55,12 @@ type Facts<B> = {
   /** What it is where everything is there to be taken away: a file, or something that goes with files. */
   readonly amongFiles?: "file" | "beside"
   html(out: Writer, block: B, at: BlockAt): void
-  /** Style rules of its own, minified, for pages on which it stands; `line` is the colour of fine lines. */
-  css?(colours: { readonly line: string }): string
+  /** Its place in a first screen, where it has one: its title, among its words, what is shown beside them, or the form. */
+  readonly inFirst?: "title" | "words" | "show" | "form"
+  /** The page that it stands on is a wide one, where nothing else is said. */
+  readonly wide?: true
+  /** Style rules for pages on which it stands, minified, each once however many kinds bring it. */
+  readonly css?: readonly string[]
   refs(block: B): Ref[]
   /** What it still leaves to be said, in words, or null. */
   gap(block: B): string | null

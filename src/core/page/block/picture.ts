@@ -10,6 +10,7 @@ const schema = v.object({ id, kind: v.literal("picture"), media: v.nullable(refe
 export const picture: BlockModule<v.InferOutput<typeof schema>> = {
   name: "picture",
   schema,
+  inFirst: "show",
   inLessons: true,
   amongFiles: "beside",
   fresh: (id) => ({ id, kind: "picture", media: null, alt: "" }),

@@ -9,6 +9,7 @@ const schema = v.object({ id, kind: v.literal("list"), items: v.pipe(v.array(lin
 export const points: BlockModule<v.InferOutput<typeof schema>> = {
   name: "list",
   schema,
+  inFirst: "words",
   inLessons: true,
   fresh: (id) => ({ id, kind: "list", items: [placeholders.firstPoint, placeholders.secondPoint] }),
   html: (out, b, { mark }) => out.text(html`<ul${mark}>${b.items.map((i) => html`<li dir="auto">${i}</li>`)}</ul>`),

@@ -4,7 +4,8 @@ import { html } from "../../html"
 import { notToBeHad } from "../../offer/finding"
 import { availability } from "../../offer/offer"
 import { refTo } from "../../reference"
-import { priceHtml } from "../selling"
+import { priceCss, priceHtml } from "../selling"
+import { amountCss } from "../style"
 import { type BlockModule, id, reference } from "./kind"
 
 const schema = v.object({ id, kind: v.literal("price"), offer: v.nullable(reference) })
@@ -19,6 +20,7 @@ export const price: BlockModule<v.InferOutput<typeof schema>> = {
       out.text(html`<div${mark}>${priceHtml(b.offer === null ? undefined : context.offers?.[b.offer])}</div>`)
     else if (b.offer !== null) out.part({ part: "price", offer: b.offer })
   },
+  css: [amountCss, priceCss],
   refs: (b) => refTo("offer", b.offer, "shows its price"),
   gap: () => null,
   check(b, { step, funnel, selling, soldHere }) {

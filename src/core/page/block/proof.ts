@@ -1,6 +1,7 @@
 import * as v from "valibot"
 import { html } from "../../html"
 import { words } from "../../words/en"
+import { wayCss } from "../style"
 import { type BlockModule, id } from "./kind"
 
 const schema = v.object({ id, kind: v.literal("proof") })
@@ -15,6 +16,7 @@ export const proof: BlockModule<v.InferOutput<typeof schema>> = {
     if (context.release !== 0) out.part({ part: "proof", block: b.id })
     else out.text(html`<div${mark}><p class="section tinted">${words.page.proofSample}</p></div>`)
   },
+  css: [wayCss],
   refs: () => [],
   gap: () => null,
   line: () => "What was bought",

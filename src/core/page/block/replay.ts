@@ -2,6 +2,8 @@ import * as v from "valibot"
 import { html } from "../../html"
 import { words } from "../../words/en"
 import { replayCss } from "../replay"
+import { priceCss } from "../selling"
+import { amountCss } from "../style"
 import { type BlockModule, id } from "./kind"
 
 const schema = v.object({ id, kind: v.literal("replay") })
@@ -16,7 +18,7 @@ export const replay: BlockModule<v.InferOutput<typeof schema>> = {
     if (context.release !== 0 && webinar !== null) out.part({ part: "replay", webinar })
     else out.text(html`<div${mark}><p class="section tinted">${words.page.replaySample}</p></div>`)
   },
-  css: replayCss,
+  css: [replayCss, amountCss, priceCss],
   refs: () => [],
   gap: () => null,
   line: () => "The replay",

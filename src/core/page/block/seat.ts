@@ -1,6 +1,7 @@
 import * as v from "valibot"
 import { html } from "../../html"
 import { words } from "../../words/en"
+import { formCss } from "../style"
 import { type BlockModule, id } from "./kind"
 
 const schema = v.object({ id, kind: v.literal("seat") })
@@ -15,6 +16,7 @@ export const seat: BlockModule<v.InferOutput<typeof schema>> = {
     if (context.release !== 0 && webinar !== null) out.part({ part: "seat", webinar })
     else out.text(html`<div${mark}><p class="section tinted">${words.page.seatSample}</p></div>`)
   },
+  css: [formCss],
   refs: () => [],
   gap: () => null,
   line: () => "The seat",

@@ -1,23 +1,46 @@
 import * as v from "valibot"
 import { html } from "../../html"
-import { type BlockModule, id } from "./kind"
+import { type BandName, bandNames } from "../../look/kind"
+import { refTo } from "../../reference"
+import { backClass } from "../style"
+import { type BlockModule, id, reference } from "./kind"
 
-export type SectionOf<B> = { id: string; kind: "section"; tone: "plain" | "tinted"; blocks: B[] }
+export type SectionOf<B> = {
+  id: string
+  kind: "section"
+  tone: BandName
+  /** A picture behind what it holds, under a scrim. */
+  media?: number | null | undefined
+  blocks: B[]
+}
 
 export const sectionSchema = <B>(block: v.GenericSchema<unknown, B>) =>
   v.object({
     id,
     kind: v.literal("section"),
-    tone: v.picklist(["plain", "tinted"]),
+    tone: v.picklist(bandNames),
+    media: v.optional(v.nullable(reference)),
     blocks: v.pipe(v.array(block), v.maxLength(60)),
   })
 
-/** A part of the page that holds others. Its HTML opens it; what it holds and its end are written by whoever walks the tree. */
+const names: Readonly<Record<BandName, string>> = { plain: "Part", tinted: "Tinted part", dark: "Dark part" }
+
+/** A band of the page that holds others. Its HTML opens it; what it holds and its end are written by whoever walks the tree. */
 export const section: Omit<BlockModule<SectionOf<unknown>>, "schema"> = {
   name: "section",
   fresh: (id) => ({ id, kind: "section", tone: "tinted", blocks: [] }),
-  html: (out, b, { mark }) => out.text(html`<div${mark} class="section ${b.tone}">`),
-  refs: () => [],
+  html(out, b, { mark, context }) {
+    const back = b.media ? context.pictures.get(b.media) : undefined
+    out.text(html`<div${mark} class="section ${b.tone}${back && b.media ? ` back ${backClass(b.media)}` : ""}">`)
+    if (back)
+      out.text(
+        html`<img class="behind" src="${back.url}" width="${back.width}" height="${back.height}" alt="" loading="lazy">`,
+      )
+  },
+  css: [
+    ".section.back{position:relative;isolation:isolate}.back>.behind{position:absolute;inset:0;z-index:-2;width:100%;height:100%;max-width:none;object-fit:cover;border-radius:0;margin:0}.section.back::after{content:'';position:absolute;inset:0;z-index:-1;background:var(--g);opacity:var(--scrim,.85)}",
+  ],
+  refs: (b) => refTo("media", b.media ?? null, "shows it"),
   gap: () => null,
-  line: (b) => (b.tone === "tinted" ? "Tinted part" : "Part"),
+  line: (b) => names[b.tone],
 }

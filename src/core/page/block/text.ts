@@ -11,6 +11,7 @@ const plain = (html: string) => html.replace(/<[^>]*>/g, "")
 export const text: BlockModule<v.InferOutput<typeof schema>> = {
   name: "text",
   schema,
+  inFirst: "words",
   inLessons: true,
   amongFiles: "beside",
   fresh: (id) => ({ id, kind: "text", html: html`<p>${placeholders.text}</p>`.text }),

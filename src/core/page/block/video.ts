@@ -10,6 +10,7 @@ const schema = v.object({ id, kind: v.literal("video"), media: v.nullable(refere
 export const video: BlockModule<v.InferOutput<typeof schema>> = {
   name: "video",
   schema,
+  inFirst: "show",
   fresh: (id) => ({ id, kind: "video", media: null, says: "" }),
   html(out, b, { context, mark }) {
     const shown = b.media === null ? undefined : context.videos.get(b.media)

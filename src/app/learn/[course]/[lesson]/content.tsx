@@ -127,7 +127,7 @@ function PartOf({
     return host ? <Embedded url={block.url} host={host} says={block.says} /> : null
   }
   if (!block || !("media" in block)) return null
-  const shown = block.media === null ? undefined : media.get(block.media)
+  const shown = block.media ? media.get(block.media) : undefined
   if (!shown) return null
   if ("captions" in block) {
     const captions = block.captions === null ? undefined : media.get(block.captions)

@@ -1,6 +1,5 @@
-import type { Look } from "@/core/look"
+import { type Look, leastContrast } from "@/core/look/look"
 import { blockKinds } from "@/core/page/block/list"
-import { leastContrast } from "@/core/page/contrast"
 import { allBlocks, type Page } from "@/core/page/document"
 
 /** How a page does in one respect: in words, and as figures for whoever wants them. `good`: nothing is to be done. */

@@ -3,7 +3,7 @@
 import { useRouter } from "next/navigation"
 import { useCallback, useEffect, useMemo, useReducer, useRef, useState } from "react"
 import type { Funnel, Step } from "@/core/funnel/draft"
-import type { Look } from "@/core/look"
+import type { Look } from "@/core/look/look"
 import { blockKinds } from "@/core/page/block/list"
 import { allBlocks, type Block, type BlockKind, type Page } from "@/core/page/document"
 import { changeBlock, freeId, insertAfter, moveBlock, newBlock, removeBlock } from "@/core/page/edit"

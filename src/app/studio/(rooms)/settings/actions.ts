@@ -3,10 +3,13 @@
 import { revalidatePath } from "next/cache"
 import { answered } from "@/app/answer"
 import { keepSession, studio, studioSession, tokenOf } from "@/app/guard"
+import { wearEverywhere } from "@/server/funnel/release"
 import { connectCards, connectMeeting, disconnect, tryConnection } from "@/server/ledger/connect"
+import { saveLook } from "@/server/look"
 import { sendTest, tryAgainNow } from "@/server/mail/server"
 import { changePassword, setMailsComments } from "@/server/person/account"
 import { endOtherSessions } from "@/server/person/session"
+import type { Refused } from "@/server/saved"
 import { saveSchool } from "@/server/school"
 import type { Before } from "@/server/shared"
 
@@ -61,4 +64,14 @@ export async function mailsCommentsAction(on: boolean): Promise<void> {
   const { account } = await studioSession()
   await setMailsComments(await studio(), account, on === true)
   revalidatePath("/studio/settings/account")
+}
+
+/** One step: everything wears it, published pages with what stood on them. Gives how many funnels were put out again. */
+export async function wearAction(worn: unknown, base: unknown): Promise<{ readonly funnels: number } | Refused> {
+  const s = await studio()
+  const done = await saveLook(s, worn, base)
+  if ("refused" in done) return done
+  const funnels = await wearEverywhere(s)
+  revalidatePath("/", "layout")
+  return { funnels }
 }

@@ -1,11 +1,10 @@
 "use client"
 
-import { looks } from "@/core/look"
 import { currencies } from "@/core/offer/money"
 import { statementFrom, statementLengths, statementProblem } from "@/core/offer/statement"
 import type { SchoolInput } from "@/server/school"
 import { Clash } from "@/ui/clash"
-import { option, SelectField, TextField } from "@/ui/field"
+import { SelectField, TextField } from "@/ui/field"
 import { saveWords } from "@/ui/use-saved"
 import { useShared, type Versioned } from "@/ui/use-shared"
 import { saveSchoolAction } from "./actions"
@@ -16,7 +15,6 @@ const labels: Readonly<Record<string, string>> = {
   senderEmail: "Sender's address",
   postalAddress: "Postal address",
   zone: "Time zone",
-  look: "Look of the pages",
   currency: "Currency of new offers",
   taxRate: "Tax",
   taxIncluded: "Prices are shown",
@@ -66,14 +64,6 @@ export function SettingsForm({ school, zones }: { school: Versioned<SchoolInput>
           {(zones.includes(f.zone) ? zones : [f.zone, ...zones]).map((z) => (
             <option key={z}>{z}</option>
           ))}
-        </SelectField>
-        <SelectField
-          label="Look of the pages"
-          value={f.look}
-          onChange={(e) => set({ ...f, look: e.target.value })}
-          hint="Published pages change when you publish again."
-        >
-          {Object.entries(looks).map(([key, l]) => option(key, l.name))}
         </SelectField>
       </section>
       <section className="space-y-4" aria-label="Selling">

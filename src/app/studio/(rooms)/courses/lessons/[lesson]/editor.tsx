@@ -2,7 +2,7 @@
 
 import { useCallback } from "react"
 import { escapeHtml } from "@/core/html"
-import type { Look } from "@/core/look"
+import type { Look } from "@/core/look/look"
 import { blockKinds, lessonBlocks } from "@/core/page/block/list"
 import { allBlocks, type Page } from "@/core/page/document"
 import { writeLesson } from "@/core/page/lesson"
