@@ -8,7 +8,37 @@ export const school = {
   zone: "Europe/Oslo",
 } as const
 
+/** Who teaches. */
+export const maren =
+  "I have kept a cellar of two hundred jars for fifteen years, and thrown out about as many.\nI teach what went wrong as gladly as what went right: most of it is salt, time, and leaving the lid alone."
+
+/** What learners said, and agreed to have shown. */
+export const learnersSaid = {
+  year: [
+    ["My first kimchi was gone in a week. The second I hid.", "Hana, since March", "hana"],
+    ["I finally know when it is done, and why.", "Tomasz, since January", "tomasz"],
+    ["The only course I ever finished.", "Zora, since May", "zora"],
+  ],
+  crock: [
+    ["I was afraid of it for years. It took one cabbage and a quiet corner.", "Tomasz", "tomasz"],
+    ["Five mornings, and my children ask for sauerkraut.", "Hana", "hana"],
+  ],
+} as const
+
+/** What the sales page is asked that only the school can answer. */
+export const answers: Readonly<Record<string, string>> = {
+  "Whom is it for?":
+    "For whoever cooks at home and would like the shelf to do some of the work. You need a scale, a knife and a crock or a few jars.",
+  "Whom is it not for?":
+    "For whoever wants to sell what they make: the rules for that are others. And for nobody who is in a hurry in October.",
+}
+
 export const firstCrock = {
+  promises: [
+    "Weigh salt by the cabbage, and know why it is two in a hundred",
+    "Tell by eye and nose what is as it should be, and what isn’t",
+    "Keep a jar for months without a refrigerator",
+  ],
   title: "The First Crock",
   promise: "Your first crock of sauerkraut, crisp and sour, from one cabbage and a spoon of salt",
   teacher: "Maren Solvik",
@@ -54,6 +84,12 @@ export const shopCourses = [
     /** A module for each lesson, one a month. */
     monthly: true,
     promise: "Twelve months, twelve crocks, from the first roots to the last beet",
+    promises: [
+      "Know what salt does, and stop following recipes to the gram",
+      "Read a brine by eye: clear, cloudy, bubbling, and what isn’t fine",
+      "Choose for each month what is at its best, and cheapest",
+      "Keep a shelf that feeds four people through a winter",
+    ],
     lessons: [
       {
         title: "January: the patience of roots",

@@ -3,11 +3,14 @@ import { createHash } from "node:crypto"
 import { rm } from "node:fs/promises"
 import { join } from "node:path"
 import { certificateNumber } from "@/core/course/certificate"
+import { plainly } from "@/core/look/look"
 import { lessonPage } from "@/core/page/lesson"
 import { today } from "@/server/clock"
 import type { Context } from "@/server/context"
 import type { LessonRow } from "@/server/course/course"
 import { saveLessonPage } from "@/server/course/lesson-page"
+import { addQuote } from "@/server/course/quote"
+import { newTeacher } from "@/server/course/teacher"
 import { loadFunnel } from "@/server/funnel/load"
 import { newFunnel } from "@/server/funnel/new-funnel"
 import { publishFunnel } from "@/server/funnel/release"
@@ -31,13 +34,15 @@ import {
   crockSurvey,
   firstCrock,
   handedIn,
+  learnersSaid,
+  maren,
   notices,
   rootsWork,
   school,
   segments,
   surveyWords,
 } from "./lessons"
-import { drawScene, lessonScenes } from "./pictures"
+import { drawScene, drawSquare, lessonScenes, type Square } from "./pictures"
 import { makeSales } from "./sales"
 import { openDemoShop } from "./shop"
 import { makeTraffic } from "./traffic"
@@ -63,6 +68,9 @@ export async function loadDemo(s: Context, visitors = 5200, now = today()): Prom
     school.postalAddress,
     school.zone,
   ])
+  await s.db.write("UPDATE school SET look = ? WHERE id = 1", [JSON.stringify(plainly("pantry"))])
+  const teacher = await newTeacher(past, { name: "Maren Solvik", about: maren, media: await square(past, "maren") })
+  if ("refused" in teacher) throw new Error(teacher.refused)
   const course = await writeCourse(past)
   const made = await newFunnel(past, { goal: "mini-course", course })
   if (!("funnel" in made)) throw new Error(made.refused)
@@ -81,7 +89,7 @@ export async function loadDemo(s: Context, visitors = 5200, now = today()): Prom
   await makeTraffic(s.db, { funnel, release: published.release, now, days: 40, visitors, tag })
   const lastYear: Context = { ...s, clock: { now: async () => now - 366 * day } }
   const shop = await openDemoShop(lastYear, now, {
-    pictures: [await picture(past, "shelf"), await picture(past, "tray")],
+    pictures: [await square(past, "year"), await picture(past, "tray")],
     chart: await brineChart(past),
   })
   const sale = (await loadFunnel(s.db, shop.funnel))!
@@ -105,6 +113,7 @@ export async function loadDemo(s: Context, visitors = 5200, now = today()): Prom
   await s.db.write(
     "INSERT INTO lesson_seen (person_id, lesson_id, at, last_at) SELECT person_id, subject_id, MIN(at), MAX(at) FROM fact WHERE kind = 'lesson-opened' AND person_id IS NOT NULL GROUP BY 1, 2",
   )
+  await quoteLearners(past)
   await putVideos(past)
   await talkAndCertify(s)
   await askAndNotice(s)
@@ -278,6 +287,28 @@ async function empty(s: Context, now: number): Promise<void> {
   await rm(join(s.config.dataFolder, "payouts"), { recursive: true, force: true })
 }
 
+/** What learners say of both courses, chosen by the school. */
+async function quoteLearners(s: Context): Promise<void> {
+  for (const [slug, said] of [
+    ["a-year-in-ferments", learnersSaid.year],
+    ["the-first-crock", learnersSaid.crock],
+  ] as const) {
+    const course = (await s.db.row<{ id: number }>("SELECT id FROM course WHERE slug = ?", [slug]))!.id
+    // The last that is written stands first.
+    for (const [words, name, face] of said.toReversed()) {
+      const consent = "They wrote it to us, and agreed by e-mail."
+      const done = await addQuote(s, { course, words, name, media: await square(s, face), consent })
+      if ("refused" in done) throw new Error(done.refused)
+    }
+  }
+}
+
+async function square(s: Context, name: Square): Promise<number> {
+  const stored = await storeMedia(s, "picture", `${name}.png`, await drawSquare(name))
+  if (!("id" in stored)) throw new Error(stored.refused)
+  return stored.id
+}
+
 async function picture(s: Context, scene: Parameters<typeof drawScene>[0]): Promise<number> {
   const stored = await storeMedia(s, "picture", `${scene}.png`, await drawScene(scene))
   if (!("id" in stored)) throw new Error(stored.refused)
@@ -294,10 +325,10 @@ async function brineChart(s: Context): Promise<number> {
 
 async function writeCourse(s: Context): Promise<number> {
   const at = new Date(await s.clock.now())
-  const cover = await picture(s, "cover")
+  const cover = await square(s, "jar")
   const course = await s.db.write(
-    "INSERT INTO course (slug, title, promise, teacher, picture_id, state, made_at, changed_at) VALUES ('the-first-crock', ?, ?, ?, ?, 'live', ?, ?)",
-    [firstCrock.title, firstCrock.promise, firstCrock.teacher, cover, at, at],
+    "INSERT INTO course (slug, title, promise, promises, teacher, picture_id, state, made_at, changed_at) VALUES ('the-first-crock', ?, ?, ?, ?, ?, 'live', ?, ?)",
+    [firstCrock.title, firstCrock.promise, JSON.stringify(firstCrock.promises), firstCrock.teacher, cover, at, at],
   )
   for (const [i, l] of firstCrock.lessons.entries()) {
     const file =

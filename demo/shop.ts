@@ -1,6 +1,10 @@
 // What Juniper Crock sells: courses, offers, coupons, and the funnel that leads through them. Written through the same use
 // cases as the studio's.
+
+import type { Step } from "@/core/funnel/draft"
 import type { Terms } from "@/core/offer/terms"
+import type { Block } from "@/core/page/document"
+import { holding } from "@/core/page/walk"
 import type { Context } from "@/server/context"
 import { savePage } from "@/server/funnel/edit"
 import { loadFunnel } from "@/server/funnel/load"
@@ -9,7 +13,7 @@ import { publishFunnel } from "@/server/funnel/release"
 import { insertStep } from "@/server/funnel/steps"
 import { makeCoupon } from "@/server/offer/coupon"
 import { type OfferInput, saveOffer } from "@/server/offer/offer"
-import { firstCrock, rootsQuiz, rootsWork, shopCourses } from "./lessons"
+import { answers, firstCrock, rootsQuiz, rootsWork, shopCourses } from "./lessons"
 
 const day = 86_400_000
 
@@ -56,7 +60,8 @@ export async function openDemoShop(
   const main = await offer(
     {
       publicName: "A Year in Ferments",
-      pictureId: media.pictures[1] ?? null,
+      pictureId: media.pictures[0] ?? null,
+      refundDays: 30,
       promise: shopCourses[0]!.promise,
       gifts: [{ kind: "course", course: year }],
     },
@@ -167,6 +172,7 @@ export async function openDemoShop(
     `"bumps":[{"offer":${chart},"says":"To hang up beside the crocks."}]`,
   )
   const saved = await savePage(s, checkout.id, 1, JSON.parse(page))
+  await answerQuestions(s, draft.steps.find((x) => x.kind === "sales")!)
   if ("refused" in saved) throw new Error(saved.refused)
   // A benchmark fills the demo without a card processor beside it; that is all preflight may find.
   const published = await publishFunnel(s, funnel.funnel, s.cards === null)
@@ -183,6 +189,19 @@ export async function openDemoShop(
   }
 }
 
+/** The sales page with what only the school knows. */
+async function answerQuestions(s: Context, sales: Step): Promise<void> {
+  const answer = (b: Block): Block =>
+    holding(
+      b.kind === "questions"
+        ? { ...b, items: b.items.map((i) => ({ ...i, says: i.says || (answers[i.asks] ?? "") })) }
+        : b,
+      (held) => held.map(answer),
+    )
+  const saved = await savePage(s, sales.id, 1, { ...sales.page!, blocks: sales.page!.blocks.map(answer) })
+  if ("refused" in saved) throw new Error(saved.refused)
+}
+
 async function made(work: Promise<{ ok: true; id: number } | { refused: string }>): Promise<number> {
   const done = await work
   if ("refused" in done) throw new Error(done.refused)
@@ -192,8 +211,17 @@ async function made(work: Promise<{ ok: true; id: number } | { refused: string }
 async function writeCourse(s: Context, c: (typeof shopCourses)[number], picture: number | null): Promise<number> {
   const at = new Date(await s.clock.now())
   const course = await s.db.write(
-    "INSERT INTO course (slug, title, promise, teacher, picture_id, state, made_at, changed_at) VALUES (?, ?, ?, ?, ?, 'live', ?, ?)",
-    [c.slug, c.title, c.promise, firstCrock.teacher, picture, at, at],
+    "INSERT INTO course (slug, title, promise, promises, teacher, picture_id, state, made_at, changed_at) VALUES (?, ?, ?, ?, ?, ?, 'live', ?, ?)",
+    [
+      c.slug,
+      c.title,
+      c.promise,
+      JSON.stringify("promises" in c ? c.promises : []),
+      firstCrock.teacher,
+      picture,
+      at,
+      at,
+    ],
   )
   for (const [i, l] of c.lessons.entries()) {
     const module = c.monthly ? await writeMonth(s, course.id, l.title, i) : null

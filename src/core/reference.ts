@@ -12,6 +12,7 @@ export type Referred =
   | "choice"
   | "webinar"
   | "segment"
+  | "teacher"
 
 export type Ref = {
   readonly to: Referred

@@ -75,8 +75,7 @@ describe("the content security policy", () => {
   it("names exactly the style and the script that stand in a page", () => {
     const page = plainPage(
       { title: "T", paragraphs: ["p"], forms: [{ action: "/x", button: "Go" }] },
-      "School",
-      wear(plainly("kitchen-table")),
+      { name: "School", look: wear(plainly("kitchen-table")) },
     )
     const policy = pagePolicy(page.style, page.script)
     const [, style] = /<style>(.*?)<\/style>/s.exec(page.html)!
@@ -117,8 +116,7 @@ describe("the small pages", () => {
         ],
         links: [{ href: bad, says: bad }],
       },
-      bad,
-      wear(plainly("conservatory")),
+      { name: bad, look: wear(plainly("conservatory")) },
     )
     expect(html).not.toContain("<img")
     expect(html).toContain('<meta name="robots" content="noindex">')

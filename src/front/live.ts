@@ -5,17 +5,22 @@ import { brotliCompressSync, constants, gzipSync } from "node:zlib"
 import { waysByLooking } from "@/core/funnel/address"
 import type { Funnel, Step } from "@/core/funnel/draft"
 import type { StepKind } from "@/core/funnel/step/list"
-import { type Look, readWorn, wear } from "@/core/look/look"
+import { readWorn, wear } from "@/core/look/look"
 import { decisionsOf } from "@/core/page/block/decision"
 import { type CompiledPage, fillPage, partsOf } from "@/core/page/compile"
+import type { SchoolSeen } from "@/core/page/frame"
 import type { OfferCard } from "@/core/page/selling"
 import { activeByCode, type NamedAffiliate } from "@/server/affiliate/mention"
 import { type AffiliateRules, affiliateRules } from "@/server/affiliate/rules"
 import type { Context } from "@/server/context"
+import { courseFigures } from "@/server/course/figures"
+import { quotesShown } from "@/server/course/quote"
 import { shelfOf, stateOf } from "@/server/offer/quote"
 import { cardsOf, dayKey } from "@/server/offer/shown"
 import { releaseById } from "@/server/releases"
+import { logoOf } from "@/server/school-view"
 import { isShared, sharedPart } from "./part/list"
+import type { Shared } from "./part/part"
 import { commonHeaders, pagePolicy } from "./policy"
 import { frontSteps } from "./step/list"
 
@@ -47,9 +52,13 @@ export type Live = {
   entry(step: number): LivePage | undefined
   /** Where funnels begin that are live, by what their first page is called. */
   beginnings(): readonly { readonly path: string; readonly title: string }[]
+  /** The paths of pages to which people come from outside, in order. */
+  entries(): readonly string[]
   /** Offers as pages show them, as of at most a second ago. */
   offers(): Readonly<Record<number, OfferCard>>
-  school(): { readonly name: string; readonly look: Look }
+  /** What shared parts are made from. */
+  shared(): Shared
+  school(): SchoolSeen
   /** Whoever recommends, by code and number, and what holds for all of them. */
   affiliates(): Affiliates
   /** Business time as of the last look. */
@@ -77,6 +86,9 @@ const nobodyYet: Affiliates = {
 const lookEvery = 300
 /** A look that takes longer has found the database away, ms; time in which this process itself stood still doesn't count. */
 const lookWithin = 2_000
+/** How old what is counted of courses may be, ms. */
+const figuresEvery = 60_000
+
 /** Looks in a row that have to find it away: one may have been slow. */
 const missesToLose = 2
 
@@ -85,12 +97,13 @@ export function watchLive(s: Context): Live {
   let pages = new Map<string, LivePage>()
   let entries = new Map<number, LivePage>()
   let seen = ""
-  let school: { name: string; look: Look } = { name: "", look: wear(readWorn("")) }
+  let school: SchoolSeen = { name: "", look: wear(readWorn("")) }
   let worn = ""
   let offset = 0
   let affiliates = nobodyYet
   let reachable = true
-  let offers: Record<number, OfferCard> = {}
+  let shared: Shared = { offers: {}, quotes: {}, figures: {} }
+  let figuresAt = 0
   let offersAt = 0
   let shelfSeen = ""
   let timer: NodeJS.Timeout | undefined
@@ -109,7 +122,8 @@ export function watchLive(s: Context): Live {
       )
       if (school.name !== head?.name || worn !== head.look) {
         worn = head?.look ?? ""
-        school = { name: head?.name ?? "", look: wear(readWorn(worn)) }
+        const chosen = readWorn(worn)
+        school = { name: head?.name ?? "", look: wear(chosen), logo: await logoOf(db, chosen.logo) }
       }
       offset = s.config.mode === "own" ? 0 : (head?.offset_ms ?? 0)
       if (head && head.changes !== affiliates.rules.changes) {
@@ -131,7 +145,8 @@ export function watchLive(s: Context): Live {
             const release = await releaseById(s.db, r.release_id)
             const compiled = release?.pages.find((p) => p.step === r.step_id)
             const step = release?.funnel.steps.find((x) => x.id === r.step_id)
-            if (compiled && step) next.set(r.path, prepare(release!.funnel, r.release_id, compiled, step, offers))
+            if (compiled && step)
+              next.set(r.path, prepare(release!.funnel, r.release_id, compiled, step, shared, s.config.origin))
           }
         }
         pages = next
@@ -150,13 +165,18 @@ export function watchLive(s: Context): Live {
           states,
           dayKey(at, shelf.rules.zone),
         ])
-        const cards = says === shelfSeen ? offers : cardsOf(shelf, at)
+        const now: Shared = {
+          offers: says === shelfSeen ? shared.offers : cardsOf(shelf, at),
+          quotes: await quotesShown(s.db),
+          figures: Date.now() - figuresAt > figuresEvery ? await courseFigures(s.db, at) : shared.figures,
+        }
+        if (now.figures !== shared.figures) figuresAt = Date.now()
         shelfSeen = says
-        // A page with prices was made from the old ones: it is made again.
-        if (cards !== offers && JSON.stringify(cards) !== JSON.stringify(offers)) {
-          offers = cards
+        // A page that shows any of it was made from the old: it is made again.
+        if (JSON.stringify(now) !== JSON.stringify(shared)) {
+          shared = now
           for (const [path, page] of pages)
-            if (page.prices) pages.set(path, { ...page, ...bodiesOf(page.page, page.policy, offers) })
+            if (page.prices) pages.set(path, { ...page, ...bodiesOf(page.page, page.policy, shared, s.config.origin) })
         }
         offersAt = Date.now()
       }
@@ -201,7 +221,9 @@ export function watchLive(s: Context): Live {
       [...pages]
         .flatMap(([path, p]) => (p.begins === null ? [] : [{ path, title: p.begins }]))
         .sort((a, b) => (a.title < b.title ? -1 : 1)),
-    offers: () => offers,
+    entries: () => [...pages].flatMap(([path, p]) => (p.page.entry ? [path] : [])).sort(),
+    offers: () => shared.offers,
+    shared: () => shared,
     school: () => school,
     affiliates: () => affiliates,
     now: () => Date.now() + offset,
@@ -241,7 +263,8 @@ function prepare(
   release: number,
   page: CompiledPage,
   step: Step,
-  offers: Readonly<Record<number, OfferCard>>,
+  shared: Shared,
+  origin: string,
 ): LivePage {
   const parts = partsOf(page)
   const policy = pagePolicy(page.style, page.script)
@@ -257,16 +280,17 @@ function prepare(
     dynamic: frontSteps[step.kind].look !== undefined || parts.some((p) => !isShared(p)),
     prices: parts.some(isShared),
     decisions: new Map(decisionsOf(step.page).map((b) => [b.id, b])),
-    ...bodiesOf(page, policy, offers),
+    ...bodiesOf(page, policy, shared, origin),
   }
 }
 
 function bodiesOf(
   page: CompiledPage,
   policy: string,
-  offers: Readonly<Record<number, OfferCard>>,
+  shared: Shared,
+  origin: string,
 ): Pick<LivePage, "etag" | "bodies" | "headers"> {
-  const identity = Buffer.from(fillPage(page.pieces, {}, (p) => sharedPart(p, offers)))
+  const identity = Buffer.from(fillPage(page.pieces, { origin }, (p) => sharedPart(p, shared)))
   const bodies = {
     identity,
     gzip: gzipSync(identity, { level: 9 }),

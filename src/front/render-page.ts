@@ -14,8 +14,10 @@ export function renderPage(
   own: OwnParts,
   values: Parameters<typeof fillPage>[1] = {},
 ): HttpAnswer {
-  const cards = front.live.offers()
-  const body = fillPage(page.page.pieces, values, (p) => (isShared(p) ? sharedPart(p, cards) : ownPart(p, own)))
+  const shared = front.live.shared()
+  const body = fillPage(page.page.pieces, { origin: front.s.config.origin, ...values }, (p) =>
+    isShared(p) ? sharedPart(p, shared) : ownPart(p, own),
+  )
   const origin = front.s.cards?.origin
   return {
     status,

@@ -29,8 +29,7 @@ export function plainAnswer(
   page: PlainPage,
   headers: HttpAnswer["headers"] = {},
 ): HttpAnswer {
-  const { name, look } = front.live.school()
-  const { html, style, script } = plainPage(page, name, look)
+  const { html, style, script } = plainPage(page, front.live.school())
   return {
     status,
     headers: {

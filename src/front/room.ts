@@ -59,14 +59,12 @@ export async function roomRoute(front: Front, req: Request, rest: string): Promi
       paragraphs: [momentIn(room.starts, room.zone)],
       forms: [{ action: path, button: words.webinar.goIn }],
     })
-  const { name, look } = front.live.school()
   const { html, style, script } = roomPage({
     title: room.webinar.title,
     host: room.webinar.host,
     starts: room.starts,
     zone: room.zone,
-    school: name,
-    look,
+    school: front.live.school(),
     path,
     chat: room.webinar.chat,
     phase: room.playing.phase,

@@ -7,6 +7,7 @@ import { health } from "@/server/health"
 import { answerSeen, countFirstLook } from "./answer"
 import type { HttpAnswer, Request } from "./exchange"
 import { serveFont, serveMedia } from "./files"
+import { robots, sitemap } from "./found"
 import { home } from "./home"
 import { hooks, links } from "./link-routes"
 import { listPath, takeList } from "./list"
@@ -60,13 +61,20 @@ export const routeOf = (method: string, path: string): Route | undefined =>
 const taken = async (done: Promise<boolean>) => ((await done) ? "answered" : undefined)
 
 route("/", async ({ front }) => home(front), { alone: true })
+route("/robots.txt", async ({ front }) => robots(front), { alone: true })
+route("/sitemap.xml", async ({ front }) => sitemap(front), { alone: true })
 route(
   "/healthz",
   async ({ front }) => {
     const state = await health(front.s)
     return {
       status: state.ok ? 200 : 503,
-      headers: { ...commonHeaders, "content-type": "application/json", "cache-control": "no-store" },
+      headers: {
+        ...commonHeaders,
+        "content-type": "application/json",
+        "cache-control": "no-store",
+        now: String(await front.s.clock.now()),
+      },
       body: JSON.stringify(state),
     }
   },

@@ -15,7 +15,7 @@ export const cookied = (answer: HttpAnswer, cookies: readonly string[]): HttpAns
 const stripped = new Map<string, { readonly headers: HttpAnswer["headers"]; readonly body: Buffer }>()
 const mostStripped = 400
 
-const put = (page: string, strip: Html) => page.replace("<main>", () => `<main>${strip}`)
+const put = (page: string, strip: Html) => page.replace(/<main[^>]*>/, (main) => main + strip)
 
 /** The page with a strip: not kept by browsers, since it is another once the mention counts no longer. */
 export function withStrip(req: Request, page: LivePage, look: PageLook, strip: Html): HttpAnswer {

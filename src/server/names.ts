@@ -15,6 +15,7 @@ const column: Readonly<Record<Referred, string>> = {
   choice: "says",
   webinar: "name",
   segment: "name",
+  teacher: "name",
 }
 
 /** Names of everything that these refer to; null of what is no longer there. */

@@ -33,6 +33,7 @@ const column: Record<Referred, string> = {
   choice: "choice_id",
   webinar: "webinar_id",
   segment: "segment_id",
+  teacher: "teacher_id",
 }
 
 const targets = Object.keys(column) as Referred[]

@@ -14,6 +14,7 @@ import { loadFunnel } from "@/server/funnel/load"
 import { isChanged } from "@/server/funnel/release"
 import { sendDue } from "@/server/mail/send"
 import { usesOf } from "@/server/reference"
+import { releaseById } from "@/server/releases"
 import { upgrade } from "@/server/upgrade"
 import { buy, type Shop } from "../support/shop"
 import { openWalkedDemo, type WalkedDemo } from "../support/walk"
@@ -57,8 +58,14 @@ describe("a release from before", () => {
 
   it("is what its draft still is, though that is written otherwise now", async () => {
     for (const r of kept.releases) {
-      const draft = (await loadFunnel(demo.t.s.db, r.funnel_id))!
-      expect([r.funnel_id, await isChanged(demo.t.s.db, draft)]).toEqual([r.funnel_id, false])
+      const { db } = demo.t.s
+      const release = (await releaseById(db, r.id))!
+      // Its pages stand in the tables as they were written then, and are read from there.
+      for (const step of (JSON.parse(r.snapshot) as { steps: { id: number; page: object | null }[] }).steps)
+        await db.write("UPDATE step SET page = ? WHERE id = ?", [step.page && JSON.stringify(step.page), step.id])
+      const draft = (await loadFunnel(db, r.funnel_id))!
+      expect(draft.steps).toEqual(release.funnel.steps)
+      expect(await isChanged(db, { ...draft, courses: release.funnel.courses })).toBe(false)
     }
   })
 

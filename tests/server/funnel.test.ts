@@ -33,7 +33,10 @@ describe("new funnel", () => {
       ["learning", ""],
     ])
     expect(funnel.sequences[0]!.mails).toHaveLength(3)
-    expect(await checkFunnel(t.s, funnel)).toEqual([])
+    // What waits for words is said, and stops nothing: visitors see nothing of it.
+    expect((await checkFunnel(t.s, funnel)).map((f) => [f.weight, f.data])).toEqual([
+      ["advice", { step: "First", gap: "who teaches isn’t said", mend: null }],
+    ])
     expect(await isChanged(t.s.db, funnel)).toBe(false)
   })
   it("finds addresses of its own for a second one", async () => {

@@ -176,6 +176,8 @@ describe("where something is used", () => {
       (await usesOf(s().db, to, id)).map((u) => `${u.says} ${u.use}`)
     expect(await says("offer", shop.offers.main)).toEqual([
       "“A Year” in “A Year: sale” shows its price",
+      "“A Year” in “A Year: sale” says how it is refunded",
+      "“A Year” in “A Year: sale” shows its price in a bar",
       "“Checkout” in “A Year: sale” sells it",
     ])
     expect(await says("course", shop.course)).toEqual(

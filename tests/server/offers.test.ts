@@ -251,6 +251,8 @@ describe("where an offer is sold", () => {
   it("is known with its order bumps, and its own link leads to the live checkout", async () => {
     expect((await soldIn(s().db)).map((x) => [x.offer, x.page])).toEqual([
       [shop.offers.main, "A Year"], // its price is shown there
+      [shop.offers.main, "A Year"], // and how it is refunded
+      [shop.offers.main, "A Year"], // and its price once more, in the bar at the foot of a phone
       [shop.offers.main, "Checkout"],
       [shop.offers.further, "Koji"],
       [shop.offers.second, "Clinic"],

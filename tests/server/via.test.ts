@@ -53,7 +53,7 @@ const mentions = async () => {
 it("a click sets a signed cookie, counts once a browser shows to be one, and says who recommended", async () => {
   const res = await get("/a-year?via=Ada.letter", "", { "accept-encoding": "gzip" })
   expect(res.status).toBe(200)
-  expect(await res.text()).toContain('<main><p class="small">Recommended by <strong>Ada &amp; Fern</strong></p>')
+  expect(await res.text()).toContain('<p class="small">Recommended by <strong>Ada &amp; Fern</strong></p>')
   expect(res.headers.get("cache-control")).toBe("no-store")
   const set = res.headers.getSetCookie().find((c) => c.startsWith("heron_test_via="))!
   expect(set).toMatch(/; Max-Age=2592000; Path=\/; HttpOnly; SameSite=Lax$/)

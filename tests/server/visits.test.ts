@@ -113,7 +113,7 @@ describe("while the database is away", () => {
     await live.refresh()
     const page = live.page("first")
     expect(page).toBeDefined()
-    expect(live.school()).toEqual({ name: "Juniper Crock", look: wear(plainly("kitchen-table")) })
+    expect(live.school()).toEqual({ name: "Juniper Crock", look: wear(plainly("kitchen-table")), logo: null })
     away = true
     // One miss may be a slow moment.
     await live.refresh()

@@ -4,6 +4,8 @@ import type { Funnel } from "@/core/funnel/draft"
 import { courseSaleFunnel, miniCourseFunnel } from "@/core/funnel/recipe"
 import type { RecipeCourse } from "@/core/funnel/step/kind"
 import type { Offer } from "@/core/offer/offer"
+import type { Block } from "@/core/page/document"
+import { holding } from "@/core/page/walk"
 import { aboutOf, effectKinds } from "@/core/sequence/effect/list"
 
 export const sampleCourse: RecipeCourse = {
@@ -14,7 +16,16 @@ export const sampleCourse: RecipeCourse = {
   teacher: "Maren",
   state: "live",
   pictureId: null,
-  lessons: [1, 2, 3].map((n) => ({ id: n, title: `Lesson ${n}`, minutes: n, state: "live" as const })),
+  teacherId: 1,
+  lessons: [1, 2, 3].map((n) => ({
+    id: n,
+    title: `Lesson ${n}`,
+    minutes: n,
+    state: "live" as const,
+    module: "",
+    free: false,
+  })),
+  promises: [],
   openings: new Map([[1, "Open <well>"]]),
 }
 
@@ -40,6 +51,7 @@ export const sampleOffer = (id: number, publicName: string, amount: number, gift
   until: null,
   hidden: false,
   afterFailure: "ends",
+  refundDays: null,
 })
 
 const gives = (course: number, title: string): Offer["gifts"][number] => ({
@@ -60,7 +72,25 @@ export const sampleOffers: readonly Offer[] = [
 /** A funnel that sells them. Steps: 1 sales, 2 checkout, 3 further, 4 second, 5 welcome, 6 learning. */
 export function sellingFunnel(): Funnel {
   const [offer, further, second] = sampleOffers as [Offer, Offer, Offer]
-  return numbered(courseSaleFunnel({ course: sampleCourse, offer, further, second }, "the-year"))
+  return answered(numbered(courseSaleFunnel({ course: sampleCourse, offer, further, second }, "the-year")))
+}
+
+/** Every question of its pages answered, as a school does before it publishes. */
+export function answered(f: Funnel): Funnel {
+  const answer = (b: Block): Block =>
+    holding(
+      "asks" in b || !("items" in b)
+        ? b
+        : ({
+            ...b,
+            items: b.items.map((i) => (typeof i === "object" && "asks" in i ? { ...i, says: i.says || "Yes." } : i)),
+          } as Block),
+      (held) => held.map(answer),
+    )
+  return {
+    ...f,
+    steps: f.steps.map((s) => (s.page ? { ...s, page: { ...s.page, blocks: s.page.blocks.map(answer) } } : s)),
+  }
 }
 
 /** The recipe's funnel as it would be stored: with numbers. */

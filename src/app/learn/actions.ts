@@ -20,6 +20,7 @@ import { handIn } from "@/server/course/hand-in"
 import { markDone, markWatched } from "@/server/course/in-lesson"
 import { takeInvitation } from "@/server/course/let-in"
 import { type Tried, tryQuiz } from "@/server/course/quiz"
+import { sayOfCourse, takeQuoteBack } from "@/server/course/quote"
 import { answerSurvey } from "@/server/course/survey"
 import { addComment, removeComment, saveNote } from "@/server/course/talk"
 import { markSeen } from "@/server/notice/show"
@@ -177,4 +178,25 @@ export async function noticeSeenAction(notice: number): Promise<void> {
   if (!Number.isSafeInteger(notice) || notice < 1) return
   const who = await learner()
   await markSeen(who ? learning(who) : context(), who, notice, await addressOfCaller())
+}
+
+export type WordsState = { readonly refused?: string; readonly field?: string; readonly done?: string }
+
+export async function sayOfCourseAction(_: WordsState, form: FormData): Promise<WordsState> {
+  const who = await learner()
+  if (!who) return { refused: refusals.gone.thing }
+  const s = learning(who)
+  const course = Number(form.get("course")) || 0
+  if (form.get("do") === "back") {
+    await takeQuoteBack(s, who.person, course)
+    return { done: "It is gone." }
+  }
+  const done = await sayOfCourse(s, who.person, {
+    course,
+    words: form.get("words"),
+    name: form.get("name"),
+    agrees: form.get("agrees") === "1",
+    consent: `ticked “may be shown on pages about the course”`,
+  })
+  return "refused" in done ? done : { done: "Thank you. The school looks at it first." }
 }

@@ -1,16 +1,17 @@
 // The page of a step becomes finished HTML: static pieces, and between them typed slots for what only the moment knows.
 
 import { html, raw } from "../html"
-import type { Look } from "../look/look"
 import { askedFields, formOf } from "../page/block/form"
 import type { BlockAt, ButtonTarget } from "../page/block/kind"
 import { blockKinds, writeBlock } from "../page/block/list"
-import { type BlockContext, type CompiledPage, type Picture, seenPath } from "../page/compile"
+import { type BlockContext, type CompiledPage, seenPath } from "../page/compile"
 import type { Page } from "../page/document"
 import { type First, firstScreen } from "../page/first"
+import { headClose, headOpen, type SchoolSeen, schoolHead } from "../page/frame"
 import { scripts } from "../page/scripts"
 import { wayHtml } from "../page/selling"
-import { backClass, fontLinks, scrimCss, styleSheet, wayCss } from "../page/style"
+import { describedAs, structured } from "../page/shared"
+import { backClass, scrimCss, styleSheet, wayCss } from "../page/style"
 import { allBlocks } from "../page/walk"
 import { Writer } from "../page/writer"
 import { targetAddress } from "./address"
@@ -19,43 +20,38 @@ import { recruitsFor, soldAt, stepKinds, webinarOf } from "./step/list"
 
 export type CompileContext = BlockContext & {
   readonly funnel: Funnel
-  readonly school: {
-    readonly name: string
-    readonly postalAddress: string
-    readonly look: Look
-    readonly logo?: Picture | null
-  }
+  readonly school: SchoolSeen & { readonly postalAddress: string }
 }
 
 /** Compiles the page of a step. Throws where the step has none. Text is escaped; rich text is taken as sanitised. */
 export function compilePage(step: Step, context: CompileContext): CompiledPage {
   if (!step.page) throw new Error(`the step ${step.name} has no page`)
   const { page } = step
-  const { look, logo } = context.school
+  const { look } = context.school
   const webinar = webinarOf(step)
-  const first = firstScreen(page, look.first)
+  const [top, blocks] = [
+    page.blocks.filter((b) => blockKinds[b.kind].atTop),
+    page.blocks.filter((b) => !blockKinds[b.kind].atTop),
+  ]
+  const first = firstScreen({ ...page, blocks }, look.first)
   const wide = page.width
     ? page.width === "wide"
-    : (first?.show ?? null) !== null || page.blocks.some((b) => blockKinds[b.kind].wide)
+    : (first?.show ?? null) !== null || [...allBlocks(page.blocks)].some((b) => blockKinds[b.kind].wide)
   const style = pageStyle(page, first, context)
   const form = formOf(page)
   const { sells } = stepKinds[step.kind]
-  const script =
-    context.release === 0
-      ? ""
-      : sells?.as === "first"
-        ? scripts.checkout
-        : webinar !== null
-          ? stepKinds[step.kind].replays
-            ? scripts.replay
-            : scripts.dates
-          : form
-            ? scripts.zone
-            : ""
-  const writer = new Writer()
-  writer.text(
-    html`<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><title>${page.title}</title><meta name="referrer" content="strict-origin-when-cross-origin"><link rel="icon" href="data:,">${fontLinks(look)}<style>${raw(style)}</style></head><body><div class="head">${logo ? html`<img src="${logo.url}" width="${logo.width}" height="${logo.height}" alt="${context.school.name}">` : html`<span dir="auto">${context.school.name}</span>`}</div><main${wide ? html` class="wide"` : ""}>`,
-  )
+  const own =
+    sells?.as === "first"
+      ? scripts.checkout
+      : webinar !== null
+        ? stepKinds[step.kind].replays
+          ? scripts.replay
+          : scripts.dates
+        : form
+          ? scripts.zone
+          : ""
+  const programs = new Set([...allBlocks(page.blocks)].flatMap((b) => blockKinds[b.kind].program ?? []))
+  const script = context.release === 0 ? "" : [own, ...[...programs].map((p) => scripts[p])].join("")
   const sold = soldAt(step)
   const card = sold?.offer ? context.offers?.[sold.offer] : undefined
   const at = {
@@ -69,11 +65,24 @@ export function compilePage(step: Step, context: CompileContext): CompiledPage {
     sold: { card, way: card?.ways.find((w) => w.id === sold?.terms) ?? card?.ways[0] },
     address: (target: ButtonTarget | null) => targetAddress(target, step, context.funnel),
   }
+  const writer = new Writer()
+  writer.text(html`${headOpen(page.title)}<meta name="referrer" content="strict-origin-when-cross-origin">`)
+  if (context.release !== 0) writeShared(writer, step, page, context)
+  writer.text(headClose(context.school, style))
+  for (const b of top) writeBlock(writer, b, at)
+  writer.text(html`${schoolHead(context.school)}<main${wide ? html` class="wide"` : ""}>`)
   if (sold?.as === "more") writer.text(wayHtml(1))
   if (stepKinds[step.kind].welcomes && context.funnel.steps.some((s) => soldAt(s)?.as === "first"))
     writer.text(wayHtml(2))
   if (first) writeFirst(writer, first, page, at)
-  for (const b of first?.rest ?? page.blocks) writeBlock(writer, b, at)
+  const rest = first?.rest ?? blocks
+  const [above, follows] = [
+    rest.filter((b) => !blockKinds[b.kind].follows),
+    rest.filter((b) => blockKinds[b.kind].follows),
+  ]
+  if (follows.length) writer.text(html`<div class="rest">`)
+  for (const b of [...above, ...follows]) writeBlock(writer, b, at)
+  if (follows.length) writer.text(html`</div>`)
   const postal = context.school.postalAddress ? ` · ${context.school.postalAddress}` : ""
   writer.text(html`</main><footer dir="auto">${context.school.name + postal}</footer>`)
   // Asked for by whoever draws the page, which is how a newcomer shows to be a browser.
@@ -92,6 +101,36 @@ export function compilePage(step: Step, context: CompileContext): CompiledPage {
     foreign: form?.foreign ?? false,
     asks: form ? askedFields(form, context.fields ?? []) : [],
   }
+}
+
+/** What search engines and previews of links are told: only of pages that people come to from outside, and only what is so. */
+function writeShared(out: Writer, step: Step, page: Page, context: CompileContext): void {
+  if (!stepKinds[step.kind].entry) {
+    out.text(html`<meta name="robots" content="noindex">`)
+    return
+  }
+  const blocks = [...allBlocks(page.blocks)]
+  const about = describedAs(page)
+  const described = about && html`<meta name="description" content="${about}">`
+  out.text(html`${described}<link rel="canonical" href="`)
+  out.slot("origin")
+  out.text(
+    html`/${step.path}"><meta property="og:type" content="website"><meta property="og:site_name" content="${context.school.name}"><meta property="og:title" content="${page.title}">${about && html`<meta property="og:description" content="${about}">`}<meta property="og:url" content="`,
+  )
+  out.slot("origin")
+  out.text(html`/${step.path}">`)
+  const shown = page.picture ?? blocks.flatMap((b) => ("media" in b && b.media ? [b.media] : []))[0]
+  const picture = shown ? context.pictures.get(shown) : undefined
+  if (picture) {
+    out.text(html`<meta name="twitter:card" content="summary_large_image"><meta property="og:image" content="`)
+    out.slot("origin")
+    out.text(
+      html`${picture.url}"><meta property="og:image:width" content="${picture.width}"><meta property="og:image:height" content="${picture.height}">`,
+    )
+  }
+  // Data, and no program: nothing in it may end the element.
+  for (const data of structured(page, context.funnel.courses, context.school.name))
+    out.text(html`<script type="application/ld+json">${raw(JSON.stringify(data).replace(/</g, "\\u003c"))}</script>`)
 }
 
 /** The CSS of what stands on the page, and of nothing else. */

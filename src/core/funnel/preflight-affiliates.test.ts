@@ -5,7 +5,7 @@ import { checkProgrammes } from "./preflight-affiliates"
 import { affiliatesFunnel } from "./recipe"
 import { stepKinds } from "./step/list"
 
-const offer = { id: 7, publicName: "A Year", promise: "Twelve crocks" }
+const offer = { id: 7, publicName: "A Year", promise: "Twelve crocks", pictureId: null, refundDays: null, terms: [] }
 const sells = {
   id: 1,
   steps: [{ id: 1, kind: "checkout", name: "Checkout", settings: { offer: 7 } }],

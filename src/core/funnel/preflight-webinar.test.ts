@@ -1,6 +1,6 @@
 // What preflight says of a funnel that fills a webinar: whatever a visitor would suffer, and nothing of what New funnel makes.
 import { describe, expect, it } from "vitest"
-import { sampleCourse } from "../../../tests/support/sample"
+import { answered, sampleCourse } from "../../../tests/support/sample"
 import { sayFindings } from "../finding"
 import type { Offer } from "../offer/offer"
 import { words } from "../words/en"
@@ -9,7 +9,14 @@ import type { PreflightContext, WebinarFacts } from "./finding"
 import { preflight } from "./preflight"
 import { webinarFunnel } from "./recipe"
 
-const offer = { id: 3, publicName: "A Year in Ferments", promise: "A vegetable a month" }
+const offer = {
+  id: 3,
+  publicName: "A Year in Ferments",
+  promise: "A vegetable a month",
+  pictureId: null,
+  refundDays: null,
+  terms: [],
+}
 const named = {
   title: "Why brine goes cloudy",
   promise: "See why",
@@ -18,7 +25,7 @@ const named = {
   prepare: "",
   replayDays: 3,
 }
-const funnel = webinarFunnel(named, 7, { course: sampleCourse, offer, further: null, second: null }, "cloudy")
+const funnel = answered(webinarFunnel(named, 7, { course: sampleCourse, offer, further: null, second: null }, "cloudy"))
 const facts: WebinarFacts = {
   title: named.title,
   host: "Maren",

@@ -38,7 +38,8 @@ function unwritten(step: Step): Finding[] {
     const gap = facts.gap(b)
     if (!gap) return []
     const data = { step: step.name, gap, mend: facts.gapSays ?? null }
-    return [found("words-to-write", step, data, { go: "page", step: step.id, block: b.id })]
+    const weight = facts.unseen ? ({ weight: "advice" } as const) : {}
+    return [found("words-to-write", step, data, { go: "page", step: step.id, block: b.id }, weight)]
   })
 }
 

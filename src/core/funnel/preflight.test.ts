@@ -161,7 +161,7 @@ describe("preflight", () => {
   })
 
   it("knows when a course has outgrown what was made from it", () => {
-    const lesson = { id: 4, title: "Lesson 4", minutes: 4, state: "live" as const }
+    const lesson = { id: 4, title: "Lesson 4", minutes: 4, state: "live" as const, module: "", free: false }
     const grown: Funnel = { ...base, courses: [{ ...sampleCourse, lessons: [...sampleCourse.lessons, lesson] }] }
     const found = said(grown, fine)
     expect(found.map((f) => [f.rule, f.weight])).toEqual([

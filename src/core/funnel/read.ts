@@ -1,6 +1,7 @@
 // A funnel as it was stored, read back: checked, and brought up to how funnels are written now. Releases and what a change
 // can be taken back to are kept for years, so each version that was ever written is read.
 import * as v from "valibot"
+import { courseCardSchema } from "../course/card"
 import { type Page, readPage } from "../page/document"
 import { type EffectKind, effectKinds, readDeed } from "../sequence/effect/list"
 import type { Effect, Funnel, Step, Stream } from "./draft"
@@ -12,7 +13,6 @@ const number = v.number()
 const kind = v.picklist(Object.keys(stepKinds) as StepKind[])
 const outcome = v.picklist(Object.keys(outcomes) as Outcome[])
 const effectKind = v.picklist(Object.keys(effectKinds) as EffectKind[])
-const either = v.picklist(["draft", "live"])
 
 const structure = {
   steps: v.array(
@@ -57,17 +57,7 @@ const funnel = v.object({
       ),
     }),
   ),
-  courses: v.array(
-    v.object({
-      id: number,
-      slug: v.string(),
-      title: v.string(),
-      promise: v.string(),
-      teacher: v.string(),
-      state: either,
-      lessons: v.array(v.object({ id: number, title: v.string(), minutes: number, state: either })),
-    }),
-  ),
+  courses: v.array(courseCardSchema),
 })
 
 /** Reads a stored funnel of any version. Throws FunnelError, which names the place, where it isn't one. */

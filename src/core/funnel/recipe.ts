@@ -93,7 +93,7 @@ function assemble(r: Recipe, course: RecipeCourse | null): Funnel {
   }
 }
 
-function cardOf({ pictureId: _, openings: __, ...card }: RecipeCourse): CourseCard {
+function cardOf({ pictureId: _, openings: __, teacherId: ___, ...card }: RecipeCourse): CourseCard {
   return card
 }
 

@@ -28,6 +28,7 @@ export const reserved = [
   "icon.svg",
   "_next",
   "robots.txt",
+  "sitemap.xml",
 ]
 
 /** Lower-case ASCII letters, digits and hyphens, at most 60 characters; the fallback where nothing is left. */

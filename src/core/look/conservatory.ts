@@ -22,6 +22,6 @@ export const conservatory: LookModule = {
       ".lessons li{border:0}.lessons li::before{background:var(--c);border-radius:50%;width:2rem;height:2rem;display:grid;place-items:center}",
     teacher:
       ".teacher{text-align:center;grid-template-columns:1fr!important}.teacher img{border-radius:50%;margin-inline:auto}.teacher>*{margin-inline:auto}",
-    words: ".quotes>li{text-align:center}.quotes figcaption{justify-content:center}",
+    quotes: ".quotes>li{text-align:center}.quotes figcaption{justify-content:center}",
   },
 }

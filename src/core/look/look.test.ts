@@ -84,6 +84,8 @@ describe("typefaces", () => {
       expect(ranges.latin, name).toBe(subsets.latin)
     }
   })
+  it("are found by the names that pages from before know", () =>
+    expect(fontFile("bricolage-grotesque.woff2")).toBe(fontFile("bricolage-latin.woff2")))
   it("are no others", () => {
     for (const name of [
       "arial-latin.woff2",

@@ -18,6 +18,6 @@ export const marketPoster: LookModule = {
     first:
       ".first{padding-top:5rem!important}@media(min-width:56rem){.first.beside{position:relative;min-height:38rem;grid-template-columns:minmax(0,1.5fr) minmax(0,1fr)}.first.beside .words{z-index:1}.first.beside .show{position:absolute;inset-block:5rem 0;inset-inline:56% 0}.first.beside .show :is(img,video){height:100%!important;aspect-ratio:auto!important;clip-path:polygon(18% 0,100% 0,100% 100%,0 100%)}}@media(max-width:55.99rem){.first.beside .show img{clip-path:polygon(0 12%,100% 0,100% 100%,0 100%)}}",
     price: ".ways>li{border:0!important;background:var(--c)}.ways>li:first-child{box-shadow:inset 0 6px 0 var(--e)}",
-    words: ".quotes>li{border:0}",
+    quotes: ".quotes>li{border:0}",
   },
 }

@@ -15,6 +15,6 @@ export const nightfall: LookModule = {
   css: "h1,h2,h3{font-weight:500}",
   forms: {
     price: ".ways>li{background:none}",
-    words: ".quotes>li{background:none;border:1px solid var(--l)}",
+    quotes: ".quotes>li{background:none;border:1px solid var(--l)}",
   },
 }

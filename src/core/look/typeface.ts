@@ -96,8 +96,15 @@ export const subsets = {
     "U+0100-02BA,U+02BD-02C5,U+02C7-02CC,U+02CE-02D7,U+02DD-02FF,U+0304,U+0308,U+0329,U+1D00-1DBF,U+1E00-1E9F,U+1EF2-1EFF,U+2020,U+20A0-20AB,U+20AD-20C0,U+2113,U+2C60-2C7F,U+A720-A7FF",
 } as const
 
+/** Names by which pages that were published before ask for theirs. */
+const before: Readonly<Record<string, string>> = {
+  "public-sans.woff2": "public-sans-latin.woff2",
+  "bricolage-grotesque.woff2": "bricolage-latin.woff2",
+}
+
 /** The file of a typeface in its package; undefined for a name that is none: "karla-latin.woff2". */
 export function fontFile(name: string): string | undefined {
+  if (Object.hasOwn(before, name)) return fontFile(before[name]!)
   const [, face, subset] = /^([a-z-]+?)-(latin|latin-ext)\.woff2$/.exec(name) ?? []
   if (!face || !Object.hasOwn(typefaces, face)) return undefined
   const t = typefaces[face as TypefaceName]

@@ -18,6 +18,7 @@ describe("an offer", () => {
     until: null,
     hidden: false,
     afterFailure: "ends",
+    refundDays: null,
     ...more,
   })
   const course = (n: number) => ({

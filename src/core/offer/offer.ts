@@ -24,6 +24,8 @@ export type Offer = {
   readonly hidden: boolean
   /** What becomes of the access when payments stop for good. */
   readonly afterFailure: "ends" | "stays"
+  /** Days after the order within which the money is given back; null: nothing is promised. */
+  readonly refundDays: number | null
 }
 
 export type Availability = "open" | "not-yet" | "over" | "sold-out"

@@ -4,6 +4,8 @@ import { escapeHtml, type Html, html } from "../html"
 import type { Colour } from "../look/kind"
 import type { AskedField, Field } from "../person/field"
 import { askHtml } from "./ask"
+import type { CourseFigures } from "./figures"
+import type { QuoteCard } from "./quotes"
 import type { OfferCard } from "./selling"
 import type { Part, Piece, Slot } from "./writer"
 
@@ -37,6 +39,9 @@ export type Picture = {
   readonly tones?: readonly [Colour, Colour]
 }
 
+/** Who teaches, as it is written once for the school. `about`: plain text, by lines. */
+export type TeacherCard = { readonly name: string; readonly about: string; readonly portrait: Picture | null }
+
 /** What a block needs to be written, on a page or in a lesson. */
 export type BlockContext = {
   readonly pictures: ReadonlyMap<number, Picture>
@@ -45,6 +50,10 @@ export type BlockContext = {
   readonly release: number
   /** What offers look like, for a preview; a release asks when it is looked at. */
   readonly offers?: Readonly<Record<number, OfferCard>>
+  readonly teachers?: ReadonlyMap<number, TeacherCard>
+  /** What learners say of each course, and what is counted of it, for a preview. */
+  readonly quotes?: Readonly<Record<number, readonly QuoteCard[]>>
+  readonly figures?: Readonly<Record<number, CourseFigures>>
   /** The school's fields, where a form can stand. */
   readonly fields?: readonly Field[]
 }

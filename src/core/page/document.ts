@@ -15,6 +15,9 @@ const page = v.object({
   first: v.optional(v.picklist(firstScreens)),
   ground: v.optional(v.picklist(bandNames)),
   width: v.optional(v.picklist(["text", "wide"])),
+  /** What search engines and previews say of it; not given: its first words and its first picture. */
+  description: v.optional(v.pipe(v.string(), v.maxLength(300))),
+  picture: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1))),
 })
 
 export type Page = v.InferOutput<typeof page>

@@ -1,6 +1,6 @@
 // The small pages that are the product's own and not the marketer's: press here, back in a moment, nothing stands here.
 import { html, raw } from "../html"
-import type { Look } from "../look/look"
+import { hiddenHead, type SchoolSeen, schoolHead } from "./frame"
 import { scripts } from "./scripts"
 import { styleSheet } from "./style"
 
@@ -23,12 +23,8 @@ export type PlainPage = {
   readonly links?: readonly { readonly href: string; readonly says: string }[]
 }
 
-export function plainPage(
-  page: PlainPage,
-  school: string,
-  look: Look,
-): { html: string; style: string; script: string } {
-  const style = styleSheet(look)
+export function plainPage(page: PlainPage, school: SchoolSeen): { html: string; style: string; script: string } {
+  const style = styleSheet(school.look)
   const forms = (page.forms ?? []).map((f) => {
     const hidden = Object.entries(f.hidden ?? {}).map(([k, v]) => html`<input type="hidden" name="${k}" value="${v}">`)
     const select = f.select
@@ -38,6 +34,6 @@ export function plainPage(
   })
   const links = (page.links ?? []).map((l) => html`<p><a href="${l.href}">${l.says}</a></p>`)
   const script = forms.length ? scripts.once : ""
-  const whole = html`<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><meta name="robots" content="noindex"><meta name="referrer" content="no-referrer"><link rel="icon" href="data:,"><title>${page.title}</title><style>${raw(style)}</style></head><body><main><h1>${page.title}</h1>${page.paragraphs.map((p) => html`<p>${p}</p>`)}${forms}${links}</main><footer>${school}</footer>${script ? html`<script>${raw(script)}</script>` : ""}</body></html>`
+  const whole = html`${hiddenHead(school, page.title, style)}${schoolHead(school)}<main><h1>${page.title}</h1>${page.paragraphs.map((p) => html`<p>${p}</p>`)}${forms}${links}</main><footer dir="auto">${school.name}</footer>${script ? html`<script>${raw(script)}</script>` : ""}</body></html>`
   return { html: whole.text, style, script }
 }

@@ -1,10 +1,10 @@
 // The page of a webinar's room: what plays, in step with the server's clock, and from its minute on what it leads to.
 
 import { type Html, html, raw } from "../html"
-import type { Look } from "../look/look"
 import type { Playing } from "../webinar/recording"
 import { words } from "../words/en"
 import { momentHtml } from "./dates"
+import { hiddenHead, type SchoolSeen, schoolHead } from "./frame"
 import { scripts } from "./scripts"
 import { type OfferCard, priceCss, priceHtml } from "./selling"
 import { amountCss, formCss, styleSheet } from "./style"
@@ -14,8 +14,7 @@ export type RoomView = {
   readonly host: string
   readonly starts: number
   readonly zone: string
-  readonly school: string
-  readonly look: Look
+  readonly school: SchoolSeen
   /** Where its beats go. */
   readonly path: string
   readonly chat: "all" | "host" | "off"
@@ -45,7 +44,7 @@ const css =
 export type RoomSays = Readonly<Record<"you" | "somebody" | "ask" | "asks" | "ofVotes" | "notSent", string>>
 
 export function roomPage(v: RoomView): { html: string; style: string; script: string } {
-  const style = styleSheet(v.look, { own: [formCss, amountCss, priceCss, css] })
+  const style = styleSheet(v.school.look, { own: [formCss, amountCss, priceCss, css] })
   const w = words.webinar
   const says: RoomSays = {
     you: w.you,
@@ -70,6 +69,6 @@ export function roomPage(v: RoomView): { html: string; style: string; script: st
       ? html`<p><a href="${v.handout.url}" download>${w.handout}: <span dir="auto">${v.handout.name}</span></a></p>`
       : ""
   const plain = html`<noscript><p class="section tinted">${w.needsScript} ${w.plainWhen} ${momentHtml(v.starts, v.zone)}.${v.replay ? html` <a href="${v.replay}">${w.plainReplay}</a>` : ""}</p></noscript>`
-  const page = html`<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><meta name="robots" content="noindex"><meta name="referrer" content="no-referrer"><link rel="icon" href="data:,"><title>${v.title}</title><style>${raw(style)}</style></head><body><main class="wide" data-path="${v.path}" data-says="${JSON.stringify(says)}"><h1 dir="auto">${v.title}</h1>${v.host ? html`<p>${w.with(v.host)}</p>` : ""}${plain}<div class="room"><div class="stage">${stage}${handout}</div><div id="offer" aria-live="polite" hidden></div><div id="polls" aria-live="polite" hidden></div>${talk}</div></main><footer dir="auto">${v.school}</footer><script>${raw(scripts.room)}</script></body></html>`
+  const page = html`${hiddenHead(v.school, v.title, style)}${schoolHead(v.school)}<main class="wide" data-path="${v.path}" data-says="${JSON.stringify(says)}"><h1 dir="auto">${v.title}</h1>${v.host ? html`<p>${w.with(v.host)}</p>` : ""}${plain}<div class="room"><div class="stage">${stage}${handout}</div><div id="offer" aria-live="polite" hidden></div><div id="polls" aria-live="polite" hidden></div>${talk}</div></main><footer dir="auto">${v.school.name}</footer><script>${raw(scripts.room)}</script></body></html>`
   return { html: page.text, style, script: scripts.room }
 }

@@ -13,6 +13,9 @@ const card: OfferCard = {
     { id: 2, name: evil, says: "You pay €79.00 today, then …", amount: "4 × €79", accept: "" },
   ],
   note: "12 left.",
+  left: null,
+  ends: null,
+  refundDays: null,
   open: true,
 }
 const view: CheckoutView = {

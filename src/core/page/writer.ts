@@ -1,9 +1,10 @@
 // What a page is written into: finished HTML, and between it what only the moment knows.
-import type { Html } from "../html"
+import { type Html, html } from "../html"
 import type { AskedField } from "../person/field"
+import type { Figure } from "./figures"
 
-/** What is filled in when the page is answered. All are empty on a first look. */
-export type Slot = "error" | "email" | "name"
+/** What is filled in when the page is answered: what was typed, empty on a first look, and where the school stands. */
+export type Slot = "error" | "email" | "name" | "origin"
 
 /** A part that is made anew for each look: a price, a checkout's form, a further offer's yes and no, the proof. */
 export type Part =
@@ -15,6 +16,12 @@ export type Part =
   | { readonly part: "seat"; readonly webinar: number }
   | { readonly part: "replay"; readonly webinar: number }
   | { readonly part: "conditions"; readonly offer: number }
+  | { readonly part: "amount"; readonly offer: number }
+  | { readonly part: "announcement"; readonly offer: number; readonly says: string }
+  | { readonly part: "countdown"; readonly offer: number; readonly pieces: boolean }
+  | { readonly part: "figures"; readonly course: number; readonly show: readonly Figure[] }
+  | { readonly part: "quotes"; readonly course: number; readonly most: number; readonly title: string }
+  | { readonly part: "guarantee"; readonly offer: number }
 
 /** A part of a lesson, made for its learner: what plays, is taken away, or is asked. */
 export type LessonPart = {
@@ -26,6 +33,13 @@ export type LessonPart = {
 export type AskPiece = { readonly ask: AskedField }
 
 export type Piece = string | { readonly slot: Slot } | AskPiece | Part | LessonPart
+
+/** A heading over what follows; nothing where it is empty. */
+export const titled = (title: string): Html => (title.trim() ? html`<h2 dir="auto">${title}</h2>` : html``)
+
+/** Plain text as paragraphs, by its line ends. */
+export const lines = (text: string): Html[] =>
+  text.split(/\n+/).flatMap((l) => (l.trim() ? html`<p dir="auto">${l.trim()}</p>` : []))
 
 export class Writer {
   readonly pieces: Piece[] = []

@@ -1,6 +1,6 @@
 // A sequence as it is kept: what it does, and its e-mails. A version of it is frozen when it is put live.
 import * as v from "valibot"
-import type { CourseCard } from "../course/card"
+import { type CourseCard, courseCardSchema } from "../course/card"
 import { refsOfBody } from "../mail/body"
 import { type From, fromSchema, fromSchool } from "../mail/from"
 import { refsOfSegment, segmentSchema } from "../person/segment/segment"
@@ -51,18 +51,6 @@ const letter = v.object({
   stepId: v.optional(v.nullable(v.number()), null),
 })
 
-const either = v.picklist(["draft", "live"])
-
-const courseCard: v.GenericSchema<unknown, CourseCard> = v.object({
-  id: v.number(),
-  slug: v.string(),
-  title: v.string(),
-  promise: v.string(),
-  teacher: v.string(),
-  state: either,
-  lessons: v.array(v.object({ id: v.number(), title: v.string(), minutes: v.number(), state: either })),
-})
-
 const document: v.GenericSchema<unknown, SequenceDocument> = v.object({
   version: v.literal(1),
   name: v.string(),
@@ -70,7 +58,7 @@ const document: v.GenericSchema<unknown, SequenceDocument> = v.object({
   from: v.optional(fromSchema, fromSchool),
   flow: flowSchema,
   mails: v.array(letter),
-  courses: v.array(courseCard),
+  courses: v.array(courseCardSchema),
 })
 
 /** Reads a stored version. Throws ValiError where it isn't one. */

@@ -126,6 +126,17 @@ export const words = {
     proofSample: "What was bought is shown here, with the button that opens it.",
     datesSample: "The next dates are shown here, each to choose, in the visitor’s own time.",
     replaySample: "The replay plays here, with its chapters, until when it is there, and the offer at its minute.",
+    whoTeaches: "Who teaches",
+    portraitOf: (name: string) => `Portrait of ${name}`,
+    aLearner: "A learner",
+    freeLesson: "free to watch",
+    moreLessons: (n: number, hours: string) => `${n} more lessons${hours && `, ${hours}`}`,
+    figures: {
+      learners: () => "learners so far",
+      lately: () => "joined in the last 30 days",
+      lessons: (n: number) => (n === 1 ? "lesson" : "lessons"),
+      hours: (n: number) => (n === 1 ? "hour" : "hours"),
+    },
     seatSample: "The date they chose is shown here, for their calendar, with the way into the room.",
   },
   join: {
@@ -406,6 +417,9 @@ export const words = {
     "sold-out": (name: string) => `“${name}” is sold out.`,
     left: (n: number) => (n === 1 ? "One left." : `${n} left.`),
     until: (day: string) => `Until ${day}.`,
+    days: (n: number) => (n === 1 ? "day" : "days"),
+    guarantee: (n: number) =>
+      `Within ${n === 1 ? "a day" : `${n} days`} of buying you get your money back, without questions. An e-mail is enough.`,
     gone: "This is no longer on offer.",
   },
   checkout: {

@@ -8,6 +8,7 @@ export const refusals = {
     lesson: "This lesson is no longer there.",
     quiz: "This quiz is no longer there. Reload the page.",
     offer: "This offer is no longer there.",
+    teacher: "This teacher is no longer there.",
     terms: "These terms are no longer there.",
     page: "This page is no longer there.",
     funnel: "This funnel is no longer there.",
@@ -188,6 +189,7 @@ export const refusals = {
     partOf: (bundle: string) => `It is part of “${bundle}”. Remove it from that bundle first.`,
     statementMost: (most: number) => `At most ${most} characters.`,
     statementLeast: (least: number) => `At least ${least} characters.`,
+    refundDays: (most: number) => `At most ${most} days.`,
     statementOdd: (odd: string) =>
       `“${odd}” can't stand on a card statement: letters without accents, digits, spaces and . , & / + - can.`,
   },
@@ -285,6 +287,12 @@ export const refusals = {
     nobody: "Nobody has this address.",
     same: "That is the same person already.",
     tooLate: "It can be taken back within a week, and that is over.",
+  },
+  teacher: { name: "A teacher needs a name." },
+  quote: {
+    words: "Say something in a sentence or two.",
+    consent: "It can be shown only if you agree.",
+    how: "Say how you know that it may be shown: “by e-mail on 3 May”.",
   },
   school: {
     name: "The school needs a name.",

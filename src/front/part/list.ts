@@ -1,15 +1,24 @@
 // Who makes each kind of part. One that belongs to a step's own work is made where its step is answered.
 import { type Html, html } from "@/core/html"
 import { partsOf } from "@/core/page/compile"
+import { figuresHtml } from "@/core/page/figures"
+import { amountHtml, announcementHtml, countdownHtml, guaranteeHtml } from "@/core/page/offer-parts"
+import { quotesHtml } from "@/core/page/quotes"
+import { priceHtml } from "@/core/page/selling"
 import type { Part } from "@/core/page/writer"
 import type { LivePage } from "../live"
 import type { Front, Visitor } from "../reply"
-import type { Cards, PartMaker, PartOf } from "./part"
-import { price } from "./price"
+import type { PartMaker, PartOf, Shared } from "./part"
 import { proof } from "./proof"
 
 const makers: { readonly [K in Part["part"]]: PartMaker<PartOf<K>> } = {
-  price,
+  price: { share: (p, { offers }) => priceHtml(offers[p.offer]) },
+  amount: { share: (p, { offers }) => amountHtml(offers[p.offer]) },
+  announcement: { share: (p, { offers }) => announcementHtml(p.says, offers[p.offer]) },
+  countdown: { share: (p, { offers }) => countdownHtml(offers[p.offer], p.pieces) },
+  guarantee: { share: (p, { offers }) => guaranteeHtml(offers[p.offer]) },
+  figures: { share: (p, { figures }) => figuresHtml(figures[p.course], p.show) },
+  quotes: { share: (p, { quotes }) => quotesHtml(quotes[p.course] ?? [], p.most, p.title) },
   checkout: {},
   decision: {},
   proof,
@@ -21,14 +30,14 @@ const makers: { readonly [K in Part["part"]]: PartMaker<PartOf<K>> } = {
 
 const makerOf = (p: Part) => makers[p.part] as PartMaker<Part>
 
-/** Whether a part is the same for everybody, until an offer changes. */
+/** Whether a part is the same for everybody, until an offer, a quote or a count changes. */
 export function isShared(p: Part): boolean {
   return makerOf(p).share !== undefined
 }
 
 /** A shared part; empty for any other. */
-export function sharedPart(p: Part, cards: Cards): Html {
-  return makerOf(p).share?.(p, cards) ?? html``
+export function sharedPart(p: Part, shared: Shared): Html {
+  return makerOf(p).share?.(p, shared) ?? html``
 }
 
 /** The HTML of parts by their kind, where their step makes them. */

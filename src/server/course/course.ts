@@ -7,6 +7,7 @@ import { doneByOf, doneBys } from "@/core/course/done"
 import { gatesSchema, readGates } from "@/core/course/gate"
 import { type Opens, opensSchema } from "@/core/course/opens"
 import type { RecipeCourse } from "@/core/funnel/step/kind"
+import { readJson, strings } from "@/core/json"
 import { allBlocks } from "@/core/page/document"
 import { lessonPage } from "@/core/page/lesson"
 import { refTo } from "@/core/reference"
@@ -20,6 +21,7 @@ import type { SavedShared } from "../shared"
 import { type Before, reconcile, type Stored } from "../shared"
 import { countsBy } from "../tally"
 import { countDaysAnew } from "./away"
+import { promisesOf } from "./card"
 import { changingPlan } from "./plan"
 
 export type CourseState = "draft" | "announced" | "live" | "closed"
@@ -30,6 +32,8 @@ export type CourseRow = {
   readonly title: string
   readonly promise: string
   readonly teacher: string
+  /** JSON: what one will be able to do, a line each. */
+  readonly promises: string
   readonly state: CourseState
   readonly picture_id: number | null
   /** The day on which an announced course opens, "2027-01-31". */
@@ -145,13 +149,29 @@ export function readLesson(db: Db, course: number, lesson: number): Promise<Less
 export async function courseForRecipe(db: Db, id: number): Promise<RecipeCourse | undefined> {
   const found = await readCourse(db, id)
   if (!found) return undefined
-  const { course, lessons } = found
+  const { course, modules, lessons } = found
   const card: CourseCard = {
     ...course,
     state: course.state === "draft" ? "draft" : "live",
-    lessons: lessons.map((l) => ({ id: l.id, title: l.title, minutes: l.takes, state: l.state })),
+    promises: promisesOf(course.promises),
+    lessons: lessons.map((l) => ({
+      id: l.id,
+      title: l.title,
+      minutes: l.takes,
+      state: l.state,
+      module: modules.findLast((m) => m.position < l.position)?.title ?? "",
+      free: l.free === 1,
+    })),
   }
-  return { ...card, pictureId: course.picture_id, openings: new Map(lessons.map((l) => [l.id, opening(l)])) }
+  const teacher = await db.row<{ id: number }>("SELECT id FROM teacher ORDER BY name = ? DESC, position LIMIT 1", [
+    course.teacher,
+  ])
+  return {
+    ...card,
+    teacherId: teacher?.id ?? null,
+    pictureId: course.picture_id,
+    openings: new Map(lessons.map((l) => [l.id, opening(l)])),
+  }
 }
 
 /** The first paragraph of a lesson as plain text, at most 400 characters. */
@@ -182,6 +202,7 @@ const courseInput = v.partial(
     title: title("The course"),
     promise: v.pipe(v.string(), v.trim(), v.maxLength(400, refusals.course.promiseLong(400))),
     teacher: v.pipe(v.string(), v.trim(), v.maxLength(120, refusals.course.nameLong(120))),
+    promises: v.pipe(v.array(v.pipe(v.string(), v.maxLength(300, refusals.value.longest(300)))), v.maxLength(12)),
     picture: v.nullable(id),
     state: v.picklist(["draft", "announced", "live", "closed"]),
     starts: v.nullable(date),
@@ -255,6 +276,7 @@ export const storedCourse = (c: CourseRow): Stored<CourseInput> => ({
     title: c.title,
     promise: c.promise,
     teacher: c.teacher,
+    promises: readJson(strings, c.promises),
     picture: c.picture_id,
     state: c.state,
     starts: c.starts,
@@ -308,11 +330,12 @@ export async function saveCourse(s: Context, input: unknown, before?: Before): P
     if (c.awayDays !== was.value.awayDays) await countDaysAnew(tx, course, c.awayDays, now)
     await changingPlan(tx, course, now, () =>
       tx.write(
-        "UPDATE course SET title = ?, promise = ?, teacher = ?, picture_id = ?, state = ?, starts = ?, opens = ?, in_order = ?, done_by = ?, open_to_all = ?, tells = ?, certifies = ?, signing_up = ?, away_days = ?, leave_step_id = ?, gates = ?, changed_at = ?, revision = revision + 1 WHERE id = ?",
+        "UPDATE course SET title = ?, promise = ?, teacher = ?, promises = ?, picture_id = ?, state = ?, starts = ?, opens = ?, in_order = ?, done_by = ?, open_to_all = ?, tells = ?, certifies = ?, signing_up = ?, away_days = ?, leave_step_id = ?, gates = ?, changed_at = ?, revision = revision + 1 WHERE id = ?",
         [
           c.title,
           c.promise,
           c.teacher,
+          JSON.stringify(c.promises),
           c.picture,
           c.state,
           c.starts,

@@ -139,9 +139,11 @@ export type Tables = {
     row: { id: number; slug: string; title: string; promise: string; teacher: string; picture_id: number | null;
       state: "draft" | "announced" | "live" | "closed"; made_at: Date; changed_at: Date; revision: number;
       starts: string | null; opens: string; in_order: 0 | 1; done_by: string; open_to_all: 0 | 1; tells: 0 | 1;
-      gates: string; certifies: 0 | 1; signing_up: 0 | 1; away_days: number | null; leave_step_id: number | null; }
+      gates: string; certifies: 0 | 1; signing_up: 0 | 1; away_days: number | null; leave_step_id: number | null;
+      promises: string; }
     open: "id" | "promise" | "teacher" | "picture_id" | "state" | "revision" | "starts" | "opens" | "in_order"
       | "done_by" | "open_to_all" | "tells" | "gates" | "certifies" | "signing_up" | "away_days" | "leave_step_id"
+      | "promises"
   }
   device: {
     row: { visitor: Buffer; person_id: number; proved_at: Date; }
@@ -346,9 +348,9 @@ export type Tables = {
     row: { id: number; public_name: string; internal_name: string; promise: string; picture_id: number | null;
       currency: string; pieces: number | null; per_person: number | null; from_at: Date | null;
       until_at: Date | null; hidden: 0 | 1; after_failure: "ends" | "stays"; removed_at: Date | null; made_at: Date;
-      changed_at: Date; revision: number; }
+      changed_at: Date; revision: number; refund_days: number | null; }
     open: "id" | "internal_name" | "promise" | "picture_id" | "pieces" | "per_person" | "from_at" | "until_at"
-      | "hidden" | "after_failure" | "removed_at" | "revision"
+      | "hidden" | "after_failure" | "removed_at" | "revision" | "refund_days"
   }
   offer_gift: {
     row: { id: number; offer_id: number; position: number; kind: string; course_id: number | null;
@@ -469,6 +471,11 @@ export type Tables = {
       points: number; of_points: number; passed: 0 | 1; at: Date; }
     open: "id"
   }
+  quote: {
+    row: { id: number; course_id: number; person_id: number | null; name: string; words: string;
+      media_id: number | null; consent: string; state: "new" | "shown" | "not-shown"; at: Date; revision: number; }
+    open: "id" | "person_id" | "media_id" | "state" | "revision"
+  }
   reference: {
     row: { id: number; funnel_id: number | null; step_id: number | null; block: string | null;
       mail_id: number | null; effect_id: number | null; from_course_id: number | null; from_lesson_id: number | null;
@@ -476,11 +483,12 @@ export type Tables = {
       media_id: number | null; sequence_id: number | null; tag_id: number | null; to_step_id: number | null;
       say: string; from_notice_id: number | null; from_segment_id: number | null; from_sequence_id: number | null;
       from_broadcast_id: number | null; field_id: number | null; choice_id: number | null;
-      from_webinar_id: number | null; webinar_id: number | null; segment_id: number | null; }
+      from_webinar_id: number | null; webinar_id: number | null; segment_id: number | null;
+      teacher_id: number | null; }
     open: "id" | "funnel_id" | "step_id" | "block" | "mail_id" | "effect_id" | "from_course_id" | "from_lesson_id"
       | "from_offer_id" | "offer_id" | "course_id" | "lesson_id" | "media_id" | "sequence_id" | "tag_id"
       | "to_step_id" | "from_notice_id" | "from_segment_id" | "from_sequence_id" | "from_broadcast_id" | "field_id"
-      | "choice_id" | "from_webinar_id" | "webinar_id" | "segment_id"
+      | "choice_id" | "from_webinar_id" | "webinar_id" | "segment_id" | "teacher_id"
   }
   refund: {
     row: { id: number; once: string; charge_id: number; amount: number; state: "sending" | "done" | "refused";
@@ -612,6 +620,10 @@ export type Tables = {
   tally_change: {
     row: { id: number; what: string; about: number; part: string; n: number; money: number; }
     open: "id"
+  }
+  teacher: {
+    row: { id: number; name: string; about: string; media_id: number | null; position: number; revision: number; }
+    open: "id" | "media_id" | "revision"
   }
   timer: {
     row: { id: number; once: string; kind: string; about: number; due_at: Date; try_at: Date; tries: number; }

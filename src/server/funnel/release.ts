@@ -12,7 +12,10 @@ import type { Picture } from "@/core/page/compile"
 import { actorText } from "@/core/person/actor"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
+import { courseFigures } from "../course/figures"
 import { coursePagesOf } from "../course/gates"
+import { quotesShown } from "../course/quote"
+import { teacherCards } from "../course/teacher"
 import type { Db } from "../db/pool"
 import { mailState } from "../mail/server"
 import { shelfOf } from "../offer/quote"
@@ -78,6 +81,7 @@ export async function compileContext(db: Db, funnel: Funnel, release: number): P
       ]),
     ),
     release,
+    teachers: await teacherCards(db),
     videos: new Map(videos.map((v) => [v.id, { url: `/media/${v.stored}`, type: v.type }])),
     fields: await listFields(db),
   }
@@ -85,7 +89,12 @@ export async function compileContext(db: Db, funnel: Funnel, release: number): P
 
 /** Everything for a preview: also what the offers look like now. */
 export async function previewContext(s: Context, funnel: Funnel): Promise<CompileContext> {
-  return { ...(await compileContext(s.db, funnel, 0)), offers: await offerCards(s) }
+  return {
+    ...(await compileContext(s.db, funnel, 0)),
+    offers: await offerCards(s),
+    quotes: await quotesShown(s.db),
+    figures: await courseFigures(s.db, await s.clock.now()),
+  }
 }
 
 /** Pictures and videos that any page of a funnel shows. */

@@ -1,4 +1,5 @@
 // Pictures, videos and files as they are chosen from in the studio.
+import type { Colour } from "@/core/look/kind"
 import type { Config } from "../config"
 import type { Db } from "../db/pool"
 import { type MediaKind, mediaLink } from "./store"
@@ -11,11 +12,17 @@ export type MediaNamed = {
   readonly type: string
   readonly width: number
   readonly height: number
+  /** The darkest and the lightest of a picture's pixels, where they are known. */
+  readonly tones?: readonly [Colour, Colour]
 }
 
-type Row = Omit<MediaNamed, "url"> & { readonly stored: string }
+type Row = Omit<MediaNamed, "url" | "tones"> & {
+  readonly stored: string
+  readonly darkest: Colour | null
+  readonly lightest: Colour | null
+}
 
-const fields = "id, kind, name, stored, type, width, height"
+const fields = "id, kind, name, stored, type, width, height, darkest, lightest"
 
 /** The latest 300, the newest first. Addresses of videos and files work for a while. */
 export async function mediaNames(db: Db, config: Config): Promise<MediaNamed[]> {
@@ -31,7 +38,8 @@ export async function mediaNamed(db: Db, config: Config, id: number): Promise<Me
 
 const open: Record<MediaKind, boolean> = { picture: true, video: false, file: false }
 
-const withUrl = ({ stored, ...m }: Row, config: Config): MediaNamed => ({
+const withUrl = ({ stored, darkest, lightest, ...m }: Row, config: Config): MediaNamed => ({
   ...m,
+  ...(darkest && lightest ? { tones: [darkest, lightest] as const } : {}),
   url: open[m.kind] ? `/media/${stored}` : mediaLink(config, stored, Date.now()),
 })

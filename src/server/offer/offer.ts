@@ -38,6 +38,7 @@ type OfferRow = {
   until_at: Date | null
   hidden: number
   after_failure: "ends" | "stays"
+  refund_days: number | null
   stored: string | null
   width: number
   height: number
@@ -90,6 +91,7 @@ export async function loadOffers(db: Db): Promise<Map<number, Offer>> {
         until: o.until_at?.getTime() ?? null,
         hidden: Boolean(o.hidden),
         afterFailure: o.after_failure,
+        refundDays: o.refund_days,
       },
     ]),
   )
@@ -190,6 +192,17 @@ const offerInput = v.pipe(
     until: instant,
     hidden: v.boolean(),
     afterFailure: v.picklist(["ends", "stays"]),
+    refundDays: v.optional(
+      v.nullable(
+        v.pipe(
+          v.number(),
+          v.integer(refusals.value.wholeDays),
+          v.minValue(1, refusals.value.atLeastOne),
+          v.maxValue(365, refusals.offer.refundDays(365)),
+        ),
+      ),
+      null,
+    ),
   }),
   v.forward(
     v.check((o) => o.from === null || o.until === null || o.from < o.until, refusals.value.endFirst),
@@ -236,6 +249,7 @@ export async function saveOffer(s: Context, typed: unknown, before?: Before): Pr
       until_at: o.until === null ? null : new Date(o.until),
       hidden: o.hidden,
       after_failure: o.afterFailure,
+      refund_days: o.refundDays,
       changed_at: at,
     }
     let offer = o.id
@@ -308,6 +322,7 @@ export function typedOffer(o: Offer): v.InferOutput<typeof offerInput> {
     until: o.until,
     hidden: o.hidden,
     afterFailure: o.afterFailure,
+    refundDays: o.refundDays,
   }
 }
 

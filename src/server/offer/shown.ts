@@ -28,6 +28,9 @@ export function cardOf(shelf: Shelf, offer: Offer, at: number): OfferCard {
       amount: amountText(w.plan),
       accept: costWords(dueToday(w.plan).gross, offer.currency, needsCard(w.plan)),
     })),
+    left: offer.pieces === null ? null : Math.max(0, offer.pieces - gone),
+    ends: offer.until === null ? null : { at: offer.until, says: dayIn(offer.until, shelf.rules.zone) },
+    refundDays: offer.refundDays,
     note: state === "open" ? notes.filter(Boolean).join(" ") : words.offer[state](offer.publicName),
     open: state === "open",
   }

@@ -21,6 +21,7 @@ export const ofPerson = [
   "quiz_try",
   "hand_in",
   "media",
+  "quote",
   "survey_answer",
   "notice_seen",
   "note",

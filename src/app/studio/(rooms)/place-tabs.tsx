@@ -57,6 +57,7 @@ const places = {
     "Within the settings",
     { name: "School", href: "/studio/settings" },
     { name: "Look", href: "/studio/settings/look" },
+    { name: "Teachers", href: "/studio/settings/teachers" },
     { name: "Mail", href: "/studio/settings/mail" },
     { name: "Cards and meetings", href: "/studio/settings/cards" },
     { name: "Automations", href: "/studio/settings/automations" },

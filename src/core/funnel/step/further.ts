@@ -62,6 +62,9 @@ export function furtherPage(offer: OfferNamed, second: boolean): Page {
         text: clip(second ? `Or something smaller: ${offer.publicName}` : `Before you begin: ${offer.publicName}`, 300),
       },
       { id: "text", kind: "text", html: `<p>${escapeHtml(offer.promise || placeholders.furtherOffer)}</p>` },
+      ...(offer.pictureId
+        ? [{ id: "picture", kind: "picture" as const, media: offer.pictureId, alt: offer.publicName }]
+        : []),
       {
         id: "choice",
         kind: "decision",

@@ -43,11 +43,13 @@ export type Sold = {
 
 export type RecipeCourse = CourseCard & {
   readonly pictureId: number | null
+  /** Who teaches it, of those the school has written; null: nobody is known. */
+  readonly teacherId: number | null
   /** The opening words of each lesson, plain text, by lesson id. */
   readonly openings: ReadonlyMap<number, string>
 }
 
-export type OfferNamed = Pick<Offer, "id" | "publicName" | "promise">
+export type OfferNamed = Pick<Offer, "id" | "publicName" | "promise" | "pictureId" | "refundDays" | "terms">
 
 /** What a first page is written about. */
 export type FirstPageAbout = {

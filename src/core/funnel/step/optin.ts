@@ -66,6 +66,19 @@ export function optinPage(course: RecipeCourse): Page {
           { id: "lessons", kind: "lessons", course: course.id },
         ],
       },
+      { id: "able", kind: "outcomes", course: course.id, title: "What you will be able to do" },
+      {
+        id: "teacherband",
+        kind: "section",
+        tone: "dark",
+        blocks: [{ id: "teacher", kind: "teacher", teacher: course.teacherId }],
+      },
+      {
+        id: "wordsband",
+        kind: "section",
+        tone: "tinted",
+        blocks: [{ id: "words", kind: "quotes", course: course.id, title: "From those who did it", most: 3 }],
+      },
       { id: "again", kind: "button", says: "Send me the first lesson", leads: { to: "form" } },
     ],
   }

@@ -1,10 +1,10 @@
 import * as v from "valibot"
-import { found } from "../../finding"
+import { type Finding, found } from "../../finding"
 import { html } from "../../html"
 import { refTo } from "../../reference"
-import { type BlockModule, type ButtonTarget, id, line, reference } from "./kind"
+import { type BlockModule, type ButtonTarget, type CheckAt, id, line, reference } from "./kind"
 
-const target: v.GenericSchema<unknown, ButtonTarget> = v.variant("to", [
+export const target: v.GenericSchema<unknown, ButtonTarget> = v.variant("to", [
   v.object({ to: v.literal("outcome"), outcome: v.pipe(v.string(), v.regex(/^[a-z-]{1,20}$/)) }),
   v.object({ to: v.literal("form") }),
   v.object({ to: v.literal("step"), step: reference }),
@@ -30,17 +30,17 @@ export const button: BlockModule<v.InferOutput<typeof schema>> = {
   },
   refs: (b) => refTo("step", b.leads?.to === "step" ? b.leads.step : null, "leads to it"),
   gap: (b) => (b.says.trim() ? null : "a button on it says nothing"),
-  check: (b, { step, address }) =>
-    address(b.leads) !== null
-      ? []
-      : [
-          found(
-            "button-without-target",
-            step,
-            { button: b.says, on: { step: step.name } },
-            { go: "page", step: step.id, block: b.id },
-          ),
-        ],
+  check: (b, at) => unled(b, at),
   line: (b) => b.says,
   action: (b) => (b.leads?.to === "form" ? "form" : b.leads?.to === "outcome" ? b.leads.outcome : b.id),
+}
+
+/** What is wrong with a button that leads nowhere. */
+export function unled(
+  b: { readonly id: string; readonly says: string; readonly leads: ButtonTarget | null },
+  { step, address }: CheckAt,
+): Finding[] {
+  if (address(b.leads) !== null) return []
+  const at = { go: "page", step: step.id, block: b.id } as const
+  return [found("button-without-target", step, { button: b.says, on: { step: step.name } }, at)]
 }

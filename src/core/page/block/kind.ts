@@ -7,6 +7,7 @@ import type { Html } from "../../html"
 import type { SellingContext } from "../../offer/finding"
 import type { Ref } from "../../reference"
 import type { BlockContext } from "../compile"
+import type { scripts } from "../scripts"
 import type { OfferCard } from "../selling"
 import type { Writer } from "../writer"
 
@@ -59,16 +60,26 @@ type Facts<B> = {
   readonly inFirst?: "title" | "words" | "show" | "form"
   /** The page that it stands on is a wide one, where nothing else is said. */
   readonly wide?: true
+  /** It stands above everything, wherever it is put. */
+  readonly atTop?: true
+  /** It stands at the end of what follows the first screen, and no earlier. */
+  readonly follows?: true
+  /** The program that it needs on a page, where there is none of the page's own. */
+  readonly program?: keyof typeof scripts
   /** Style rules for pages on which it stands, minified, each once however many kinds bring it. */
   readonly css?: readonly string[]
   refs(block: B): Ref[]
   /** What it still leaves to be said, in words, or null. */
   gap(block: B): string | null
+  /** Visitors see nothing of it while it isn't written: a gap is said, and stops nothing. */
+  readonly unseen?: true
   /** What mends a gap. */
   readonly gapSays?: string
   check?(block: B, at: CheckAt): Finding[]
   /** What it says, as plain text. */
   text?(block: B): string
+  /** What it is for programs that read (schema.org); null: nothing. */
+  data?(block: B, about: { readonly courses: readonly CourseCard[]; readonly school: string }): object | null
   /** A short line for the editor's list. */
   line(block: B): string
   /** What a visitor does by it: two of the same are one action, twice. Null or not given: nothing. */
@@ -85,6 +96,11 @@ export type BlockModule<B> = Facts<B> & (B extends { html: string } ? { clean: C
 
 export const id = v.pipe(v.string(), v.regex(/^[a-z0-9]{1,16}$/))
 export const line = v.pipe(v.string(), v.maxLength(300))
+/** A text of some lines, without marks. */
+export const long = v.pipe(v.string(), v.maxLength(2000))
+/** At most so many of a thing. */
+export const items = <E extends v.ObjectEntries>(entries: E, most: number) =>
+  v.pipe(v.array(v.object(entries)), v.maxLength(most))
 export const reference = v.pipe(v.number(), v.integer(), v.minValue(1))
 
 /** Where a button leads: out by an outcome, to the form on its own page, or to a step. */

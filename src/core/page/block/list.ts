@@ -4,29 +4,44 @@ import * as v from "valibot"
 import { html } from "../../html"
 import type { Ref } from "../../reference"
 import type { Writer } from "../writer"
+import { announcement } from "./announcement"
+import { aside } from "./aside"
+import { asksWords } from "./asks-words"
 import { assignment } from "./assignment"
 import { audio } from "./audio"
 import { button } from "./button"
 import { checkout } from "./checkout"
+import { type BoxOf, box, boxSchema, type ColumnsOf, columns, columnsSchema } from "./columns"
+import { countdown } from "./countdown"
 import { decision } from "./decision"
 import { divider } from "./divider"
 import { download } from "./download"
 import { embed } from "./embed"
+import { figures } from "./figures"
 import { form } from "./form"
+import { gallery } from "./gallery"
+import { guarantee } from "./guarantee"
 import { headline } from "./headline"
 import type { BlockAt, BlockModule } from "./kind"
 import { lessons } from "./lessons"
+import { numbered } from "./numbered"
+import { outcomes } from "./outcomes"
 import { picture } from "./picture"
 import { player } from "./player"
 import { points } from "./points"
 import { price } from "./price"
 import { proof } from "./proof"
+import { questions } from "./questions"
 import { quiz } from "./quiz"
+import { quotes } from "./quotes"
+import { reach } from "./reach"
 import { recommend } from "./recommend"
 import { replay } from "./replay"
 import { seat } from "./seat"
 import { type SectionOf, section, sectionSchema } from "./section"
+import { signature } from "./signature"
 import { survey } from "./survey"
+import { teacher } from "./teacher"
 import { text } from "./text"
 import { video } from "./video"
 
@@ -54,20 +69,47 @@ const leaves = {
   recommend,
   assignment,
   embed,
+  announcement,
+  "asks-words": asksWords,
+  aside,
+  countdown,
+  figures,
+  gallery,
+  guarantee,
+  numbered,
+  outcomes,
+  questions,
+  quotes,
+  reach,
+  signature,
+  teacher,
 } as const
 
 export type Leaf = { [K in keyof typeof leaves]: v.InferOutput<(typeof leaves)[K]["schema"]> }[keyof typeof leaves]
 export interface Section extends Omit<SectionOf<unknown>, "blocks"> {
   blocks: Block[]
 }
-export type Block = Leaf | Section
+interface Columns extends Omit<ColumnsOf<unknown>, "blocks"> {
+  blocks: Block[]
+}
+interface Box extends Omit<BoxOf<unknown>, "blocks"> {
+  blocks: Block[]
+}
+export type Block = Leaf | Section | Columns | Box
 export type BlockKind = Block["kind"]
 
 /** Each kind by its name; a block is handed to its own kind alone. */
-export const blockKinds = { ...leaves, section } as unknown as Readonly<Record<BlockKind, BlockModule<Block>>>
+export const blockKinds = { ...leaves, section, columns, box } as unknown as Readonly<
+  Record<BlockKind, BlockModule<Block>>
+>
 
 export const blockSchema: v.GenericSchema<unknown, Block> = v.lazy(() =>
-  v.variant("kind", [...Object.values(leaves).map((m) => m.schema), sectionSchema(blockSchema)] as never),
+  v.variant("kind", [
+    ...Object.values(leaves).map((m) => m.schema),
+    sectionSchema(blockSchema),
+    columnsSchema(blockSchema),
+    boxSchema(blockSchema),
+  ] as never),
 )
 
 /** Which blocks make sense on a page that asks for some of its own. */

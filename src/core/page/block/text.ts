@@ -5,7 +5,17 @@ import { type BlockModule, id } from "./kind"
 
 const schema = v.object({ id, kind: v.literal("text"), html: v.pipe(v.string(), v.maxLength(20_000)) })
 
-const plain = (html: string) => html.replace(/<[^>]*>/g, "")
+/** Without marks, and with letters in place of their entities. */
+const plain = (html: string) =>
+  html
+    .replace(/<\/(p|li|blockquote|h\d)>|<br>/g, " ")
+    .replace(/<[^>]*>/g, "")
+    .replace(/&nbsp;/g, " ")
+    .replace(/&lt;/g, "<")
+    .replace(/&gt;/g, ">")
+    .replace(/&amp;/g, "&")
+    .replace(/\s+/g, " ")
+    .trim()
 
 /** Rich text, sanitised on its way in. */
 export const text: BlockModule<v.InferOutput<typeof schema>> = {

@@ -9,6 +9,7 @@ import { answerHandIn } from "@/server/course/hand-in"
 import { saveLessonPage } from "@/server/course/lesson-page"
 import { endAdmission, mailWayIn } from "@/server/course/let-in"
 import { copyCourse, saveOutline } from "@/server/course/outline"
+import { addQuote, chooseQuote, portrayQuote } from "@/server/course/quote"
 import { answerComment, setCommentState } from "@/server/course/talk"
 import { newNotice, removeNotice, saveNotice } from "@/server/notice/notice"
 import { makeOnce } from "@/server/once"
@@ -51,3 +52,9 @@ export const commentStateAction = async (id: number, state: "shown" | "hidden") 
   answered(setCommentState(await studio(), id, state))
 export const answerHandInAction = async (id: number, input: unknown) =>
   answered(answerHandIn(await studio(), id, input))
+
+export const addQuoteAction = async (input: unknown) => answered(addQuote(await studio(), input))
+export const chooseQuoteAction = async (quote: number, shown: boolean) =>
+  answered(chooseQuote(await studio(), quote, shown))
+export const portrayQuoteAction = async (quote: number, media: number | null) =>
+  answered(portrayQuote(await studio(), quote, media))

@@ -13,13 +13,13 @@ import type { Field } from "@/core/person/field"
 import type { PageSaved } from "@/server/page/save"
 import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
-import { TextField } from "@/ui/field"
 import { KeysDialog } from "@/ui/keys-dialog"
 import { Link } from "@/ui/link"
 import { saveWords, useSaved } from "@/ui/use-saved"
 import { BlockSettings } from "./block/list"
 import type { EditorFile, EditorPicture, EditorVideo } from "./block/settings"
 import { describe } from "./describe"
+import { PageSettings } from "./page-settings"
 
 const editorKeys = [
   ["N", "add below"],
@@ -51,6 +51,8 @@ export type PageEditorProps = {
   readonly files: readonly EditorFile[]
   readonly courses: readonly { id: number; title: string }[]
   readonly offers: readonly { readonly id: number; readonly name: string }[]
+  /** Who teaches, by number. */
+  readonly teachers?: readonly { readonly id: number; readonly name: string }[]
   /** The school's fields, where a form can stand. */
   readonly fields?: readonly Field[]
   /** The step that it is a page of; null for a lesson. */
@@ -112,6 +114,7 @@ export function PageEditor({
   files: givenFiles,
   courses,
   offers,
+  teachers = [],
   fields = [],
   of,
   firstBlock,
@@ -337,6 +340,7 @@ export function PageEditor({
                 files={files}
                 onFile={(f) => setFiles([f, ...files])}
                 offers={offers}
+                teachers={teachers}
                 fields={fields}
                 onVideo={(v) => setVideos([v, ...videos])}
                 onPicture={(p) => setPictures([p, ...pictures])}
@@ -357,17 +361,7 @@ export function PageEditor({
           ) : (
             <p className="text-soft">Choose a part of the page, or add one.</p>
           )}
-          {titled ? (
-            <div className="mt-5 border-t border-line pt-3">
-              <TextField
-                label="Title in the browser's tab"
-                value={page.title}
-                maxLength={120}
-                onChange={(e) => change({ ...page, title: e.target.value }, "title")}
-                error={page.title.trim() ? undefined : "A page needs a title."}
-              />
-            </div>
-          ) : null}
+          {titled ? <PageSettings page={page} onChange={change} /> : null}
         </section>
       </div>
 

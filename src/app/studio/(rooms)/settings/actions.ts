@@ -3,6 +3,7 @@
 import { revalidatePath } from "next/cache"
 import { answered } from "@/app/answer"
 import { keepSession, studio, studioSession, tokenOf } from "@/app/guard"
+import { newTeacher, removeTeacher, saveTeacher } from "@/server/course/teacher"
 import { wearEverywhere } from "@/server/funnel/release"
 import { connectCards, connectMeeting, disconnect, tryConnection } from "@/server/ledger/connect"
 import { saveLook } from "@/server/look"
@@ -75,3 +76,8 @@ export async function wearAction(worn: unknown, base: unknown): Promise<{ readon
   revalidatePath("/", "layout")
   return { funnels }
 }
+
+export const newTeacherAction = async (input: unknown) => answered(newTeacher(await studio(), input))
+export const saveTeacherAction = async (id: number, input: unknown, before?: Before) =>
+  saveTeacher(await studio(), id, input, before)
+export const removeTeacherAction = async (id: number) => answered(removeTeacher(await studio(), id))

@@ -35,6 +35,7 @@ export default async function CourseLayout({
           { name: "Hand-ins", href: `${room}/hand-ins` },
           { name: "Surveys", href: `${room}/surveys` },
           { name: "Comments", href: `${room}/comments` },
+          { name: "Words", href: `${room}/words` },
           { name: "Preview as…", href: `${room}/preview` },
           { name: "Settings", href: `${room}/settings` },
         ]}

@@ -55,6 +55,7 @@ type Draft = {
   readonly until: string
   readonly hidden: boolean
   readonly afterFailure: Offer["afterFailure"]
+  readonly refundDays: string
 }
 
 const fieldNames: Readonly<Record<string, string>> = {
@@ -71,6 +72,7 @@ const fieldNames: Readonly<Record<string, string>> = {
   until: "end",
   hidden: "hidden or not",
   afterFailure: "what becomes of the access",
+  refundDays: "the refund",
 }
 
 /** An instant as a date-and-time field in the school's zone shows it, and back; "" is none. */
@@ -104,6 +106,7 @@ export function OfferEditor({
     perPerson: offer.perPerson === null ? "" : String(offer.perPerson),
     from: wall(offer.from, rules.zone),
     until: wall(offer.until, rules.zone),
+    refundDays: offer.refundDays === null ? "" : String(offer.refundDays),
   })
   const [media, setMedia] = useState(given)
   // Ways to pay that were new when typed learn their numbers when they are saved.
@@ -137,6 +140,7 @@ export function OfferEditor({
       until: instant(v.until, rules.zone),
       hidden: v.hidden,
       afterFailure: v.afterFailure,
+      refundDays: v.refundDays.trim() ? Number(v.refundDays) : null,
     }
     const done = await saveOfferAction(input, known.current)
     if ("refused" in done) {
@@ -288,6 +292,14 @@ export function OfferEditor({
               onChange={(terms) => set({ ...d, terms })}
             />
           </section>
+          <TextField
+            label="Money back within, days"
+            inputMode="numeric"
+            value={d.refundDays}
+            onChange={(e) => set({ ...d, refundDays: e.target.value })}
+            error={error("refundDays")}
+            hint={d.refundDays.trim() ? "Pages and the checkout say so." : "Nothing is promised."}
+          />
           {goesOn ? (
             <SelectField
               label="When a card is refused for the last time (after 1, 3 and 7 days)"

@@ -2,29 +2,43 @@
 
 // The settings of each kind of block.
 import type { BlockKind } from "@/core/page/document"
+import { Announcement } from "./announcement"
+import { Aside } from "./aside"
+import { AsksWords } from "./asks-words"
 import { Assignment } from "./assignment"
 import { Audio } from "./audio"
-import { ButtonBlock } from "./button"
+import { ButtonBlock, Reach } from "./button"
 import { Checkout } from "./checkout"
+import { Box, Columns } from "./columns"
+import { Countdown } from "./countdown"
 import { Decision } from "./decision"
 import { Divider } from "./divider"
 import { Download } from "./download"
 import { Embed } from "./embed"
+import { Figures } from "./figures"
 import { Form } from "./form"
+import { Gallery } from "./gallery"
+import { Guarantee } from "./guarantee"
 import { Headline } from "./headline"
 import { Lessons } from "./lessons"
+import { Numbered } from "./numbered"
+import { Outcomes } from "./outcomes"
 import { Picture } from "./picture"
 import { Player } from "./player"
 import { Points } from "./points"
 import { Price } from "./price"
 import { Proof } from "./proof"
+import { Questions } from "./questions"
 import { Quiz } from "./quiz"
+import { Quotes } from "./quotes"
 import { Recommend } from "./recommend"
 import { Replay } from "./replay"
 import { Seat } from "./seat"
 import { Section } from "./section"
 import type { SettingsOf, SettingsProps } from "./settings"
+import { Signature } from "./signature"
 import { Survey } from "./survey"
+import { TeacherBlock } from "./teacher"
 import { Text } from "./text"
 import { Video } from "./video"
 
@@ -53,6 +67,22 @@ const settings: { readonly [K in BlockKind]: SettingsOf<K> } = {
   assignment: Assignment,
   embed: Embed,
   section: Section,
+  "asks-words": AsksWords,
+  columns: Columns,
+  box: Box,
+  reach: Reach,
+  announcement: Announcement,
+  aside: Aside,
+  countdown: Countdown,
+  figures: Figures,
+  gallery: Gallery,
+  guarantee: Guarantee,
+  numbered: Numbered,
+  outcomes: Outcomes,
+  questions: Questions,
+  quotes: Quotes,
+  signature: Signature,
+  teacher: TeacherBlock,
 }
 
 export function BlockSettings(p: SettingsProps<BlockKind>) {

@@ -1,6 +1,7 @@
 // What the settings of a block are handed.
 import type { ReactNode } from "react"
 import type { Funnel, Step } from "@/core/funnel/draft"
+import type { Colour } from "@/core/look/kind"
 import type { Block, BlockKind } from "@/core/page/document"
 import type { Field } from "@/core/person/field"
 
@@ -10,6 +11,7 @@ export type EditorPicture = {
   readonly url: string
   readonly width: number
   readonly height: number
+  readonly tones?: readonly [Colour, Colour]
 }
 
 export type EditorVideo = {
@@ -30,6 +32,7 @@ export type SettingsProps<K extends BlockKind> = {
   readonly videos: readonly EditorVideo[]
   readonly files: readonly EditorFile[]
   readonly offers: readonly { readonly id: number; readonly name: string }[]
+  readonly teachers: readonly { readonly id: number; readonly name: string }[]
   /** The school's fields, which a form can ask for. */
   readonly fields: readonly Field[]
   readonly onPicture: (picture: EditorPicture) => void

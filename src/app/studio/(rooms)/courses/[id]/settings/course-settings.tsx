@@ -17,6 +17,7 @@ import { DoneByField } from "../rule-fields"
 const labels = {
   title: "Title",
   promise: "Promise",
+  promises: "What they will be able to do",
   teacher: "Teacher",
   picture: "Picture",
   state: "Status",
@@ -79,6 +80,22 @@ export function CourseSettings({
         maxLength={400}
         value={c.promise}
         onChange={(e) => set({ ...c, promise: e.target.value })}
+      />
+      <TextArea
+        label="What they will be able to do, one per line"
+        hint="Pages show it by the block “what you will be able to do”."
+        rows={5}
+        value={c.promises.join("\n")}
+        onChange={(e) =>
+          set({
+            ...c,
+            promises: e.target.value
+              .split("\n")
+              .slice(0, 12)
+              .map((l) => l.slice(0, 300)),
+          })
+        }
+        error={error("promises")}
       />
       <TextField
         label="Teacher"

@@ -7,7 +7,6 @@ import { stepKinds } from "@/core/funnel/step/list"
 import { blocksFor } from "@/core/page/block/list"
 import { fillPage } from "@/core/page/compile"
 import type { Page } from "@/core/page/document"
-import type { Field } from "@/core/person/field"
 import { locale } from "@/core/words/locale"
 import type { EditorPicture, EditorVideo } from "../../../../page-editor/block/settings"
 import { PageEditor } from "../../../../page-editor/page-editor"
@@ -17,12 +16,11 @@ type Props = {
   readonly funnel: Funnel
   readonly step: Step
   readonly revision: number
-  readonly school: CompileContext["school"]
+  /** What its pages are drawn with. */
+  readonly context: CompileContext
   readonly pictures: readonly EditorPicture[]
   readonly courses: readonly { id: number; title: string }[]
   readonly videos: readonly EditorVideo[]
-  readonly offers: NonNullable<CompileContext["offers"]>
-  readonly fields: readonly Field[]
   readonly strip: readonly { id: number; name: string; n: number }[]
   readonly at: number
   readonly firstBlock: string | null
@@ -33,30 +31,24 @@ export function StepEditor({
   funnel,
   step,
   revision,
-  school,
+  context,
   pictures,
   courses,
   videos,
-  offers,
-  fields,
   strip,
   at,
   firstBlock,
 }: Props) {
   const draw = useCallback(
     (page: Page, shown: readonly EditorPicture[], playing: readonly EditorVideo[]) => {
-      const context: CompileContext = {
-        funnel,
-        school,
+      const drawn: CompileContext = {
+        ...context,
         pictures: new Map(shown.map((p) => [p.id, p])),
         videos: new Map(playing.map((x) => [x.id, x])),
-        offers,
-        fields,
-        release: 0,
       }
-      return fillPage(compilePage({ ...step, page }, context).pieces, {})
+      return fillPage(compilePage({ ...step, page }, drawn).pieces, {})
     },
-    [funnel, school, offers, fields, step],
+    [context, step],
   )
   const save = useCallback(
     (known: number, page: Page, base: Page) => savePageAction(step.id, known, page, base),
@@ -73,15 +65,16 @@ export function StepEditor({
       home={{ says: funnel.name, href: `/studio/funnels/${funnel.id}?step=s${step.id}` }}
       before={neighbour(strip[at - 1])}
       after={neighbour(strip[at + 1])}
-      look={school.look}
+      look={context.school.look}
       kinds={blocksFor(stepKinds[step.kind].blocks)}
       titled
       pictures={pictures}
       videos={videos}
       files={[]}
       courses={courses}
-      offers={Object.values(offers)}
-      fields={fields}
+      offers={Object.values(context.offers ?? {})}
+      teachers={[...(context.teachers ?? [])].map(([id, t]) => ({ id, name: t.name }))}
+      fields={context.fields ?? []}
       of={{ funnel, step }}
       firstBlock={firstBlock}
       draw={draw}

@@ -36,12 +36,10 @@ export default async function EditorPage({ params, searchParams }: Params) {
       funnel={funnel}
       step={found}
       revision={revision}
-      school={context.school}
+      context={context}
       pictures={of("picture")}
       courses={await courseNames(s.db)}
       videos={of("video")}
-      offers={context.offers ?? {}}
-      fields={context.fields ?? []}
       strip={pages.map((x) => ({ id: x.id, name: x.name, n: count(x.id) }))}
       at={at}
       firstBlock={(await searchParams).block ?? null}

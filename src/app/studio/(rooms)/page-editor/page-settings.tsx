@@ -1,0 +1,69 @@
+"use client"
+
+import type { BandName, FirstScreen } from "@/core/look/kind"
+import type { Page } from "@/core/page/document"
+import { option, SelectField, TextArea, TextField } from "@/ui/field"
+
+const firsts: Readonly<Record<FirstScreen, string>> = {
+  words: "words alone",
+  beside: "words beside picture or film",
+  behind: "picture behind the words",
+  form: "form beside the words",
+  centred: "centred, picture above",
+}
+
+const grounds: Readonly<Record<BandName, string>> = { plain: "plain", tinted: "tinted", dark: "dark" }
+
+/** What is set of the page itself: its title, and where it is another than the look has it. */
+export function PageSettings({ page, onChange }: { page: Page; onChange: (page: Page, run: string) => void }) {
+  const { first, ground, width, ...rest } = page
+  const set = (change: Partial<Page>) => {
+    const next = { first, ground, width, ...change }
+    // What is as the look has it isn't kept.
+    onChange({ ...rest, ...Object.fromEntries(Object.entries(next).filter(([, v]) => v)) }, "")
+  }
+  return (
+    <div className="mt-6 space-y-3 border-t border-line pt-4">
+      <TextField
+        label="Title in the browser's tab"
+        value={page.title}
+        maxLength={120}
+        onChange={(e) => onChange({ ...page, title: e.target.value }, "title")}
+        error={page.title.trim() ? undefined : "A page needs a title."}
+      />
+      <TextArea
+        label="What search engines and previews say"
+        rows={3}
+        maxLength={300}
+        value={page.description ?? ""}
+        hint={page.description?.trim() ? undefined : "Empty: its first words."}
+        onChange={(e) => onChange({ ...page, description: e.target.value }, "description")}
+      />
+      <SelectField
+        label="First screen"
+        value={first ?? ""}
+        onChange={(e) => set({ first: (e.target.value || undefined) as FirstScreen | undefined })}
+      >
+        <option value="">as the look has it</option>
+        {Object.entries(firsts).map(([key, says]) => option(key, says))}
+      </SelectField>
+      <SelectField
+        label="Its ground"
+        value={ground ?? ""}
+        onChange={(e) => set({ ground: (e.target.value || undefined) as BandName | undefined })}
+      >
+        <option value="">as the look has it</option>
+        {Object.entries(grounds).map(([key, says]) => option(key, says))}
+      </SelectField>
+      <SelectField
+        label="Width of the page"
+        value={width ?? ""}
+        onChange={(e) => set({ width: (e.target.value || undefined) as Page["width"] })}
+      >
+        <option value="">as what stands on it needs</option>
+        <option value="text">one column of text</option>
+        <option value="wide">wide</option>
+      </SelectField>
+    </div>
+  )
+}

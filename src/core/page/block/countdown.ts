@@ -1,0 +1,28 @@
+import * as v from "valibot"
+import { html } from "../../html"
+import { refTo } from "../../reference"
+import { countdownHtml } from "../offer-parts"
+import { type BlockModule, id, reference } from "./kind"
+
+const schema = v.object({ id, kind: v.literal("countdown"), offer: v.nullable(reference), pieces: v.boolean() })
+
+/** Until when an offer can be had, counting down, and how many of it are left: the offer's own end and its own pieces. */
+export const countdown: BlockModule<v.InferOutput<typeof schema>> = {
+  name: "countdown and pieces left",
+  schema,
+  fresh: (id) => ({ id, kind: "countdown", offer: null, pieces: true }),
+  html(out, b, { mark, context }) {
+    if (b.offer === null) {
+      if (mark.text) out.text(html`<p${mark} class="small">The end of an offer comes here.</p>`)
+    } else if (context.release !== 0) out.part({ part: "countdown", offer: b.offer, pieces: b.pieces })
+    else out.text(html`<div${mark}>${countdownHtml(context.offers?.[b.offer], b.pieces)}</div>`)
+  },
+  css: [
+    ".ends{font-weight:600}.ends b{display:block;font:var(--wd) 2rem/1.2 var(--fd);font-variant-numeric:tabular-nums;color:var(--e)}",
+  ],
+  program: "countdown",
+  unseen: true,
+  refs: (b) => refTo("offer", b.offer, "counts down to its end"),
+  gap: (b) => (b.offer === null ? "its countdown is of no offer" : null),
+  line: () => "Countdown",
+}

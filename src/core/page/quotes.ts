@@ -1,0 +1,19 @@
+// What learners say, as pages show it.
+import { type Html, html } from "../html"
+import { words } from "../words/en"
+import type { Picture } from "./compile"
+import { titled } from "./writer"
+
+/** `name` empty: they don't want to be named. */
+export type QuoteCard = { readonly words: string; readonly name: string; readonly portrait: Picture | null }
+
+/** The first of them, at most so many; nothing where there is none. */
+export function quotesHtml(quotes: readonly QuoteCard[], most: number, title = ""): Html {
+  if (!quotes.length) return html``
+  return html`${titled(title)}<ul class="quotes">${quotes
+    .slice(0, most)
+    .map(
+      (q) =>
+        html`<li><figure><blockquote dir="auto">“${q.words}”</blockquote><figcaption dir="auto">${q.portrait ? html`<img src="${q.portrait.url}" width="${q.portrait.width}" height="${q.portrait.height}" alt="" loading="lazy">` : ""}${q.name || words.page.aLearner}</figcaption></figure></li>`,
+    )}</ul>`
+}
