@@ -61,11 +61,13 @@ export default async function CourseHome({ params, searchParams }: Params) {
       ) : null}
       {!next && coming?.says ? <p className="mt-3 font-semibold">{coming.says}.</p> : null}
       {next ? (
-        <Button asChild look="primary" className="mt-4 min-h-11 w-full sm:w-auto">
-          <Link href={`/learn/${slug}/${next.id}`}>
-            {progress.done === 0 ? "Open the first lesson" : `Go on: ${next.title}`}
-          </Link>
-        </Button>
+        <div className="mt-4">
+          <Button asChild look="primary" className="min-h-11 w-full sm:w-auto">
+            <Link href={`/learn/${slug}/${next.id}`}>
+              {progress.done === 0 ? "Open the first lesson" : `Go on: ${next.title}`}
+            </Link>
+          </Button>
+        </div>
       ) : null}
       <Curriculum course={course} />
     </>

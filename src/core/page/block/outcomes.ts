@@ -8,7 +8,7 @@ const schema = v.object({ id, kind: v.literal("outcomes"), course: v.nullable(re
 
 /** What one will be able to do: the course's own promises. */
 export const outcomes: BlockModule<v.InferOutput<typeof schema>> = {
-  name: "what you will be able to do",
+  name: "outcomes",
   schema,
   inFirst: "words",
   fresh: (id) => ({ id, kind: "outcomes", course: null, title: "What you will be able to do" }),

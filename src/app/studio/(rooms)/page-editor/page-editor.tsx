@@ -487,7 +487,7 @@ function BlockList({
             className={`flex w-full items-baseline justify-between gap-2 rounded-md px-2 py-1 text-left text-body ${b.id === selected ? "bg-card ring-2 ring-amber" : "hover:bg-card"}`}
           >
             <span className="truncate">{blockKinds[b.kind].line(b)}</span>
-            <span className="shrink-0 text-fine text-soft">{blockKinds[b.kind].name}</span>
+            <span className="max-w-3/5 shrink-0 truncate text-fine text-soft">{blockKinds[b.kind].name}</span>
           </button>
           {heldBy(b) ? (
             <div className="ml-3 border-l border-line pl-1">

@@ -83,7 +83,7 @@ export function CourseSettings({
       />
       <TextArea
         label="What they will be able to do, one per line"
-        hint="Pages show it by the block “what you will be able to do”."
+        hint="Pages show it by the block “outcomes”."
         rows={5}
         value={c.promises.join("\n")}
         onChange={(e) =>
