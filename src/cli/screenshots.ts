@@ -49,6 +49,8 @@ export async function takeScreenshots(): Promise<void> {
 
 async function take(page: Page, name: string): Promise<void> {
   await page.evaluate(() => document.fonts.ready)
+  // What is drawn in frames comes later.
+  await page.waitForLoadState("networkidle", { timeout: 3_000 }).catch(() => {})
   // A video shows its first picture after a moment, instead of a turning wheel.
   if (await page.locator("video").count()) await page.waitForTimeout(4_000)
   await page.waitForTimeout(500)
@@ -186,7 +188,7 @@ async function studioPictures(desktop: BrowserContext, school: School): Promise<
     ["sequence", "/studio/mail/sequences/3"],
     ["webinar", "/studio/calendar/webinars/1"],
     ["affiliates", "/studio/affiliates"],
-    ["programme", "/studio/affiliates/programmes/1"],
+    ["look", "/studio/settings/look"],
     ["payout", "/studio/affiliates/payouts/4"],
     ["calendar", "/studio/calendar"],
     ["why-counted", await whySomething(school)],

@@ -8,8 +8,6 @@ import type { Db } from "../db/pool"
 import type { Row } from "../db/row"
 import { refusal, type Saved } from "../saved"
 
-export type QuoteState = Row<"quote">["state"]
-
 /** One as the studio looks after it. */
 export type QuoteRead = Pick<Row<"quote">, "id" | "person_id" | "name" | "words" | "media_id" | "consent" | "state"> & {
   readonly at: number
