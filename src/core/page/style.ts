@@ -73,12 +73,12 @@ footer{padding:1rem 0 2rem;color:var(--s);font-size:1rem;border-top:1px solid va
 @media print{.head,.reach{display:none}.section,.first{background:none!important;color:#000}}`
 
 /** The first screen, in the arrangements that a page of this look has. */
-const first = `.above{color:var(--e);font-weight:600;margin-block:0 .6rem;font-size:1rem}.first{margin:0!important;padding:clamp(1.5rem,5vw,4.5rem) var(--x);display:grid;gap:2rem clamp(2rem,5vw,4.5rem)}.first>*{min-width:0}.first .words>:last-child,.first .show>:last-child{margin-bottom:0}.first p{max-width:34em}.first form{margin-block:1rem 0}`
+const first = `.above{color:var(--e);font-weight:600;margin-block:0 .6rem;font-size:1rem}.first{margin:0!important;padding:clamp(1.5rem,5vw,4.5rem) var(--x);display:grid;gap:2rem clamp(2rem,5vw,4.5rem)}.first>*{min-width:0}.first .words>:last-child,.first .show>:last-child{margin-bottom:0}.first p{max-width:34em}.first form{margin-block:1rem 0}@media(max-width:55.99rem){.words:has(form)>img,.form .words>img{display:none}}`
 const firsts: Readonly<Record<string, string>> = {
   words: "",
   beside:
     "@media(min-width:56rem){.beside.first{grid-template-columns:minmax(0,1.08fr) minmax(0,1fr);align-items:center}.beside .show :is(img,video){width:100%;aspect-ratio:1/1.08;object-fit:cover}.beside .show video{aspect-ratio:16/9}}",
-  form: "@media(min-width:56rem){.form.first{grid-template-columns:minmax(0,1.1fr) minmax(0,1fr);align-items:center}.form .words>img{aspect-ratio:16/9;object-fit:cover;width:100%;margin-top:1.5rem}}@media(max-width:55.99rem){.form .words>img{display:none}}",
+  form: "@media(min-width:56rem){.form.first{grid-template-columns:minmax(0,1.1fr) minmax(0,1fr);align-items:center}.form .words>img{aspect-ratio:16/9;object-fit:cover;width:100%;margin-top:1.5rem}}",
   behind:
     ".head:has(+main>.behind){position:absolute;inset-inline:0;z-index:1}.behind.first{position:relative;isolation:isolate;min-height:min(46rem,92vh);align-items:end;padding-top:6rem;background:var(--g)}.behind .show{position:absolute;inset:0;z-index:-1;overflow:hidden}.behind .show :is(img,video){width:100%;height:100%;object-fit:cover;border-radius:0;margin:0;filter:none}.behind .show::after{content:'';position:absolute;inset:0;background:var(--g);opacity:var(--scrim,.8)}.behind .words{max-width:36rem}@media(min-width:56rem){.behind .show::after{background:linear-gradient(90deg,var(--g) calc(var(--x) + 37rem),color-mix(in srgb,var(--g) 40%,#0000))}}",
   centred:
