@@ -3,7 +3,7 @@ import type { CSSProperties, ReactNode } from "react"
 import type { Look } from "@/core/look/look"
 import { isDark } from "@/core/look/look"
 import { familyOf, type Pair, pairs, typefacesOf } from "@/core/look/typeface"
-import type { Picture } from "@/core/page/compile"
+import type { Picture } from "@/core/page/picture"
 import { fontFaces } from "@/core/page/style"
 
 /** The names by which screens know colours, in the look's own. What says that all is well, or not, stays as the studio has it. */

@@ -47,15 +47,22 @@ export async function serveMedia(
   stored: string,
   key: string,
 ): Promise<boolean> {
-  const media = pictures.get(stored) ?? (await findMedia(s.db, s.config, stored))
-  if (media?.open && media.type.startsWith("image/")) remember(stored, media)
+  const avif = /image\/avif/.test(req.headers.accept ?? "")
+  const form = `${stored} ${avif}`
+  const media = pictures.get(form) ?? (await findMedia(s.db, s.config, stored, avif))
+  if (media?.open && media.lasting && media.type.startsWith("image/")) remember(form, media)
   if (!media || (!media.open && !mayFetch(s.config, stored, key, Date.now()))) return false
   const shown = /^(image|video|audio)\//.test(media.type)
   const headers: Record<string, string | number> = {
     ...commonHeaders,
     "content-type": media.type === "text/plain" ? "text/plain; charset=utf-8" : media.type,
     "accept-ranges": "bytes",
-    "cache-control": media.open ? "public, max-age=31536000, immutable" : "private, max-age=3600",
+    "cache-control": !media.open
+      ? "private, max-age=3600"
+      : media.lasting
+        ? "public, max-age=31536000, immutable"
+        : "public, max-age=60",
+    ...(media.type.startsWith("image/") ? { vary: "Accept" } : {}),
     "content-security-policy": "default-src 'none'; sandbox",
     "content-disposition": `${shown ? "inline" : "attachment"}; filename*=UTF-8''${encodeURIComponent(media.name).replace(/['()*]/g, (c) => `%${c.charCodeAt(0).toString(16)}`)}`,
   }
@@ -74,7 +81,7 @@ export async function serveMedia(
   }
   const stream = createReadStream(media.path, { start: from, end: to })
   stream.on("error", () => {
-    pictures.delete(stored)
+    pictures.delete(form)
     res.destroy()
   })
   res.on("close", () => stream.destroy())

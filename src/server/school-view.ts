@@ -1,9 +1,10 @@
 // What screens say of the school itself.
 
 import { type Look, readWorn, wear } from "@/core/look/look"
-import type { Picture } from "@/core/page/compile"
+import type { Picture } from "@/core/page/picture"
 import type { Db } from "./db/pool"
 import type { Row } from "./db/row"
+import { picturesOf } from "./pictures"
 
 /** Its row, read anew each time; undefined before it is opened. */
 export const schoolRow = (db: Db) => db.row<Row<"school">>("SELECT * FROM school WHERE id = 1")
@@ -37,13 +38,7 @@ export async function schoolLogo(db: Db): Promise<Picture | null> {
 
 /** A picture as a logo; null where there is none of this number. */
 export async function logoOf(db: Db, media: number | null): Promise<Picture | null> {
-  const row = media
-    ? await db.row<{ stored: string; width: number; height: number }>(
-        "SELECT stored, width, height FROM media WHERE id = ? AND kind = 'picture'",
-        [media],
-      )
-    : undefined
-  return row ? { url: `/media/${row.stored}`, width: row.width, height: row.height } : null
+  return media ? ((await picturesOf(db, [media])).get(media) ?? null) : null
 }
 
 /** The look of its pages. */

@@ -66,5 +66,5 @@ it("a picture of too many pixels is refused by its head, before it is decoded", 
     .toBuffer()
   expect(await storeMedia(t.s, "picture", "fine.png", fine)).toHaveProperty("id")
   const row = await t.s.db.row("SELECT width, height, type FROM media WHERE name = 'fine.webp'")
-  expect(row).toEqual({ width: 1600, height: 1067, type: "image/webp" })
+  expect(row).toEqual({ width: 2400, height: 1600, type: "image/webp" })
 })

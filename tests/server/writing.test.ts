@@ -142,7 +142,7 @@ describe("a picture in an e-mail", () => {
       .webp()
       .toFile(path)
     const [one, two] = await Promise.all([1, 2].map(() => findMedia(t.s.db, t.s.config, `${stored}.jpg`)))
-    expect(one).toMatchObject({ type: "image/jpeg", path: `${path}.jpg`, open: true })
+    expect(one).toMatchObject({ type: "image/jpeg", path: `${path}-1120.jpeg`, open: true })
     expect(two).toEqual(one)
     expect(await sharp(one!.path).metadata()).toMatchObject({ format: "jpeg", width: 1120 })
     expect(await findMedia(t.s.db, t.s.config, stored)).toMatchObject({ type: "image/webp", path })

@@ -58,7 +58,7 @@ export function compilePage(step: Step, context: CompileContext): CompiledPage {
     path: step.path,
     courses: context.funnel.courses,
     context,
-    state: { headlines: 0 },
+    state: { headlines: 0, first: null as "full" | "half" | null },
     webinar,
     takesSeat: stepKinds[step.kind].takesSeat === true,
     recruits: recruitsFor(step),
@@ -161,6 +161,7 @@ function writeFirst(out: Writer, first: First, page: Page, at: Omit<BlockAt, "ma
   const { arrangement, show } = first
   const back = arrangement === "behind" && show && "media" in show && show.media ? ` ${backClass(show.media)}` : ""
   out.text(html`<header class="first ${page.ground ?? "plain"} ${arrangement}${back}"><div class="words">`)
+  at.state.first = arrangement === "behind" ? "full" : "half"
   for (const b of first.words) writeBlock(out, b, at)
   out.text(html`</div>`)
   if (show) {
@@ -168,5 +169,6 @@ function writeFirst(out: Writer, first: First, page: Page, at: Omit<BlockAt, "ma
     writeBlock(out, show, at)
     out.text(html`</div>`)
   }
+  at.state.first = null
   out.text(html`</header>`)
 }

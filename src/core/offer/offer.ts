@@ -11,7 +11,12 @@ export type Offer = {
   readonly internalName: string
   readonly promise: string
   readonly pictureId: number | null
-  readonly picture: { readonly stored: string; readonly width: number; readonly height: number } | null
+  readonly picture: {
+    readonly url: string
+    readonly width: number
+    readonly height: number
+    readonly focus?: readonly [number, number]
+  } | null
   readonly currency: Currency
   readonly gifts: readonly Gift[]
   readonly terms: readonly OfferTerms[]

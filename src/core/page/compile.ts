@@ -1,10 +1,10 @@
 // A finished page: static HTML, and between it typed slots for what only the moment knows.
 
 import { escapeHtml, type Html, html } from "../html"
-import type { Colour } from "../look/kind"
 import type { AskedField, Field } from "../person/field"
 import { askHtml } from "./ask"
 import type { CourseFigures } from "./figures"
+import type { Picture } from "./picture"
 import type { QuoteCard } from "./quotes"
 import type { OfferCard } from "./selling"
 import type { Part, Piece, Slot } from "./writer"
@@ -29,14 +29,6 @@ export type CompiledPage = {
   readonly foreign?: boolean
   /** The fields that its form asks for, as they were when it was published. */
   readonly asks?: readonly AskedField[]
-}
-
-export type Picture = {
-  readonly url: string
-  readonly width: number
-  readonly height: number
-  /** The darkest and the lightest of its pixels; not known: anything can be among them. */
-  readonly tones?: readonly [Colour, Colour]
 }
 
 /** Who teaches, as it is written once for the school. `about`: plain text, by lines. */

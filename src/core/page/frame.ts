@@ -1,7 +1,7 @@
 // What every page of a school begins with: its title, type and style, its sign in the tab, and its name or logo at the top.
 import { type Html, html, raw } from "../html"
 import type { Look } from "../look/look"
-import type { Picture } from "./compile"
+import { iconOf, type Picture, pictureTag } from "./picture"
 import { fontLinks } from "./style"
 
 /** The school as its pages show it. */
@@ -13,7 +13,7 @@ export const headOpen = (title: string): Html =>
 
 /** The rest of the head, to where the body begins. */
 export const headClose = ({ look, logo }: SchoolSeen, style: string): Html =>
-  html`<link rel="icon" href="${logo?.url ?? "data:,"}">${fontLinks(look)}<style>${raw(style)}</style></head><body>`
+  html`<link rel="icon" href="${logo ? iconOf(logo.url) : "data:,"}">${fontLinks(look)}<style>${raw(style)}</style></head><body>`
 
 /** The head of a page that is nobody's to find: no robots, and no address of theirs goes along to others. */
 export const hiddenHead = (school: SchoolSeen, title: string, style: string): Html =>
@@ -22,8 +22,6 @@ export const hiddenHead = (school: SchoolSeen, title: string, style: string): Ht
 /** Its logo, or its name. */
 export function schoolHead({ name, logo }: SchoolSeen): Html {
   if (!name && !logo) return html``
-  const sign = logo
-    ? html`<img src="${logo.url}" width="${logo.width}" height="${logo.height}" alt="${name}">`
-    : html`<span dir="auto">${name}</span>`
+  const sign = logo ? pictureTag(logo, { alt: name, as: "small", first: true }) : html`<span dir="auto">${name}</span>`
   return html`<header class="head">${sign}</header>`
 }

@@ -58,7 +58,7 @@ describe("a lesson as it is written", () => {
       }),
     })
     expect(writeLesson(page, context)).toEqual([
-      '<h2 dir="auto">Weigh &lt;it&gt;</h2><img src="/media/a.webp" width="960" height="540" alt="A bowl">',
+      '<h2 dir="auto">Weigh &lt;it&gt;</h2><img src="/media/a.webp" srcset="/media/a-480.webp 480w,/media/a.webp 960w" sizes="(min-width:44rem) 40rem,100vw" width="960" height="540" alt="A bowl" loading="lazy">',
       { part: "quiz", block: "q" },
       '<div dir="auto"><p>After.</p></div>',
       { part: "assignment", block: "w" },

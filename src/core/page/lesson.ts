@@ -44,7 +44,7 @@ export function writeLesson(page: Page, context: BlockContext): readonly (string
     path: "",
     courses: [],
     context,
-    state: { headlines: 1 },
+    state: { headlines: 1, first: null },
     webinar: null,
     takesSeat: false,
     recruits: null,

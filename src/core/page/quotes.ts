@@ -1,7 +1,7 @@
 // What learners say, as pages show it.
 import { type Html, html } from "../html"
 import { words } from "../words/en"
-import type { Picture } from "./compile"
+import { type Picture, pictureTag } from "./picture"
 import { titled } from "./writer"
 
 /** `name` empty: they don't want to be named. */
@@ -14,6 +14,6 @@ export function quotesHtml(quotes: readonly QuoteCard[], most: number, title = "
     .slice(0, most)
     .map(
       (q) =>
-        html`<li><figure><blockquote dir="auto">“${q.words}”</blockquote><figcaption dir="auto">${q.portrait ? html`<img src="${q.portrait.url}" width="${q.portrait.width}" height="${q.portrait.height}" alt="" loading="lazy">` : ""}${q.name || words.page.aLearner}</figcaption></figure></li>`,
+        html`<li><figure><blockquote dir="auto">“${q.words}”</blockquote><figcaption dir="auto">${q.portrait ? pictureTag(q.portrait, { as: "small" }) : ""}${q.name || words.page.aLearner}</figcaption></figure></li>`,
     )}</ul>`
 }

@@ -3,6 +3,7 @@
 
 import { type Html, html } from "../html"
 import { words } from "../words/en"
+import { type Picture, pictureTag } from "./picture"
 import { amountCss, formCss, wayCss } from "./style"
 
 const more = "details{margin:0 0 1.25rem}summary{cursor:pointer}"
@@ -26,7 +27,7 @@ export type OfferCard = {
   readonly id: number
   readonly name: string
   readonly promise: string
-  readonly picture: { readonly url: string; readonly width: number; readonly height: number } | null
+  readonly picture: Picture | null
   readonly ways: readonly {
     readonly id: number
     readonly name: string
@@ -47,8 +48,7 @@ export type OfferCard = {
   readonly open: boolean
 }
 
-const pictureHtml = (p: OfferCard["picture"]) =>
-  p && html`<img src="${p.url}" width="${p.width}" height="${p.height}" alt="" loading="lazy">`
+const pictureHtml = (p: OfferCard["picture"]) => p && pictureTag(p, { as: "third" })
 
 export function priceHtml(card: OfferCard | undefined): Html {
   if (!card) return html`<p class="price">${words.offer.gone}</p>`

@@ -4,6 +4,7 @@ import { scrim } from "../look/colour"
 import type { Band, Colour } from "../look/kind"
 import type { Look } from "../look/look"
 import { familyOf, type Pair, pairs, subsets, typefaces, typefacesOf } from "../look/typeface"
+import { focusCss } from "./picture"
 
 /** The class of what stands over a picture: its scrim is as strong as this picture needs. */
 export const backClass = (media: number) => `back-${media}`
@@ -56,7 +57,7 @@ export const amountCss = `.amount{display:block;font:var(--wd) clamp(2.4rem,5vw,
 /** Where in the way a buyer is. */
 export const wayCss = `.steps{display:flex;gap:.5rem;list-style:none;padding:0;margin-block:1.5rem 1.75rem;font-size:.95rem;color:var(--s)}.steps li{flex:1;border-top:4px solid var(--l);padding:.35rem 0 0;margin:0}.steps li[aria-current]{border-color:var(--e);color:var(--i);font-weight:600}`
 
-const base = `*{box-sizing:border-box}
+const base = `*{box-sizing:border-box}${focusCss}
 body{margin:0;background:var(--g);color:var(--i);font:1.125rem/1.6 var(--ft);-webkit-text-size-adjust:100%;--x:max(1.375rem,50% - 20rem)}
 h1,h2,h3{font-family:var(--fd);font-weight:var(--wd);text-wrap:balance;overflow-wrap:anywhere;margin-block:0 1rem}h1{font-size:var(--h1);line-height:var(--lh);letter-spacing:var(--ls);hyphens:auto}.long{font-size:calc(var(--h1)*.86)}h2{font-size:calc(var(--h1)*.62);line-height:1.15;letter-spacing:-.01em;margin-block-start:clamp(2rem,5vw,3.5rem)}h3,.title{font:var(--wd) 1.25rem/1.25 var(--fd);margin-block:0 .4rem}
 p,ul,ol{margin-block:0 1rem;overflow-wrap:anywhere;text-wrap:pretty}ul,ol{padding-inline-start:1.3rem}li{margin:.3rem 0}li::marker{color:var(--e)}

@@ -3,10 +3,12 @@ import { isDeepStrictEqual } from "node:util"
 import { blockKinds, refsOfBlock } from "@/core/page/block/list"
 import { allBlocks, type Page } from "@/core/page/document"
 import { isOnlyFiles, lessonPage } from "@/core/page/lesson"
+import type { Picture } from "@/core/page/picture"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { type PageSaved, readTyped, reconcilePage } from "../page/save"
+import { type PictureRow, pictureColumns, pictureOf } from "../pictures"
 import { writeReferences } from "../reference"
 import type { LessonRow } from "./course"
 
@@ -56,16 +58,20 @@ export type LessonMedia = {
   readonly type: string
   readonly name: string
   readonly size: number
-  readonly width: number
-  readonly height: number
+  /** Where it is one. */
+  readonly picture: Picture | null
 }
 
 /** The media that a page names, by number. */
 export async function mediaOf(db: Db, page: Page): Promise<Map<number, LessonMedia>> {
   const ids = [...allBlocks(page.blocks)].flatMap(refsOfBlock).flatMap((r) => (r.to === "media" ? [r.id] : []))
-  const rows = await db.rows<LessonMedia>(
-    "SELECT id, kind, stored, type, name, size, width, height FROM media WHERE id IN (?)",
+  const rows = await db.rows<Omit<LessonMedia, "picture"> & PictureRow & { stored: string }>(
+    `SELECT m.id, m.kind, m.type, m.name, m.size, ${pictureColumns} FROM media m WHERE m.id IN (?)`,
     [[0, ...ids]],
   )
-  return new Map(rows.map((m) => [m.id, m]))
+  return new Map(rows.map((m) => [m.id, { ...m, picture: m.kind === "picture" ? pictureOf(m) : null }]))
 }
+
+/** The pictures among them. */
+export const picturesAmong = (media: ReadonlyMap<number, LessonMedia>): Map<number, Picture> =>
+  new Map([...media.values()].flatMap((m) => (m.picture ? [[m.id, m.picture] as const] : [])))

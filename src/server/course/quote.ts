@@ -1,11 +1,11 @@
 // What learners say of a course: asked for where it is done, shown once they agreed and the school chose it.
 import * as v from "valibot"
-import type { Picture } from "@/core/page/compile"
 import type { QuoteCard } from "@/core/page/quotes"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import type { Row } from "../db/row"
+import { type PictureRow, pictureColumns, pictureOf } from "../pictures"
 import { refusal, type Saved } from "../saved"
 
 /** One as the studio looks after it. */
@@ -31,22 +31,17 @@ export async function quotesOfCourse(db: Db, course: number): Promise<QuoteRead[
   }))
 }
 
-type Portrait = { stored: string | null; width: number | null; height: number | null }
-
-export const portraitOf = (p: Portrait): Picture | null =>
-  p.stored && p.width && p.height ? { url: `/media/${p.stored}`, width: p.width, height: p.height } : null
-
 /** Those that are shown, by course, the latest first: twelve of each. */
 export async function quotesShown(db: Db): Promise<Record<number, QuoteCard[]>> {
-  const rows = await db.rows<Portrait & { course: number; words: string; name: string }>(
-    `SELECT q.course_id AS course, q.words, q.name, m.stored, m.width, m.height
+  const rows = await db.rows<PictureRow & { course: number; words: string; name: string }>(
+    `SELECT q.course_id AS course, q.words, q.name, ${pictureColumns}
      FROM (SELECT *, ROW_NUMBER() OVER (PARTITION BY course_id ORDER BY at DESC, id DESC) AS n FROM quote WHERE state = 'shown') q
      LEFT JOIN media m ON m.id = q.media_id WHERE q.n <= 12 ORDER BY q.course_id, q.n`,
   )
   const found: Record<number, QuoteCard[]> = {}
   for (const r of rows) {
     found[r.course] ??= []
-    found[r.course]!.push({ words: r.words, name: r.name, portrait: portraitOf(r) })
+    found[r.course]!.push({ words: r.words, name: r.name, portrait: pictureOf(r) })
   }
   return found
 }

@@ -5,9 +5,9 @@ import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import type { Row } from "../db/row"
+import { type PictureRow, pictureColumns, pictureOf } from "../pictures"
 import { type Made, refusal } from "../saved"
 import { type Before, reconcile, type SavedShared, type Stored } from "../shared"
-import { portraitOf } from "./quote"
 
 const input = v.object({
   name: v.pipe(v.string(), v.trim(), v.nonEmpty(refusals.teacher.name), v.maxLength(120, refusals.value.longest(120))),
@@ -30,14 +30,10 @@ export async function listTeachers(db: Db): Promise<TeacherRead[]> {
 
 /** As pages show them, by number. */
 export async function teacherCards(db: Db): Promise<Map<number, TeacherCard>> {
-  const rows = await db.rows<
-    Pick<Row<"teacher">, "id" | "name" | "about"> & {
-      stored: string | null
-      width: number | null
-      height: number | null
-    }
-  >("SELECT t.id, t.name, t.about, m.stored, m.width, m.height FROM teacher t LEFT JOIN media m ON m.id = t.media_id")
-  return new Map(rows.map((t) => [t.id, { name: t.name, about: t.about, portrait: portraitOf(t) }]))
+  const rows = await db.rows<Pick<Row<"teacher">, "id" | "name" | "about"> & PictureRow>(
+    `SELECT t.id, t.name, t.about, ${pictureColumns} FROM teacher t LEFT JOIN media m ON m.id = t.media_id`,
+  )
+  return new Map(rows.map((t) => [t.id, { name: t.name, about: t.about, portrait: pictureOf(t) }]))
 }
 
 export async function newTeacher(s: Context, typed: unknown): Promise<Made> {

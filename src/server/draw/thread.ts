@@ -5,6 +5,7 @@ import { type Statement, statementPdf } from "@/core/affiliate/statement"
 import { type CertificateSheet, certificatePdf } from "@/core/course/certificate"
 import { luminance } from "@/core/look/colour"
 import type { Colour } from "@/core/look/kind"
+import { widest } from "@/core/page/picture"
 import { sheetFonts } from "./fonts"
 
 // Pictures of several megapixels stand in memory as they are drawn: one at a time in each thread, and none kept.
@@ -27,15 +28,30 @@ async function tonesOf(picture: Buffer): Promise<{ darkest: Colour; lightest: Co
   return { darkest: pixels[0]!, lightest: pixels.at(-1)! }
 }
 
+/** Which part of a picture, pixels. */
+export type Cut = { readonly left: number; readonly top: number; readonly width: number; readonly height: number }
+
+export type Beside = { readonly kind: "jpeg" | "webp" | "avif" | "icon"; readonly width?: number }
+
+/** How large a drawing in lines (SVG) is painted: as wide as a picture of the first screen, however small it says it is. */
+async function asDrawing(path: string, most: number): Promise<{ density?: number }> {
+  const { format, width, height, density = 72 } = await sharp(path, { limitInputPixels: most }).metadata()
+  if (format !== "svg") return {}
+  return { density: Math.max(1, Math.min(2400, (density * 1200) / Math.max(width, height))) }
+}
+
 export const drawings = {
   certificate: async (sheet: CertificateSheet) => certificatePdf(sheet, await sheetFonts("Serif")),
   statement: async (sheet: Statement) => statementPdf(sheet, await sheetFonts("Sans")),
   /** Draws the picture at a path anew in its place; gives its size, or null where it can't be read. */
-  async picture({ path, most }: { readonly path: string; readonly most: number }) {
+  async picture({ path, most, cut }: { readonly path: string; readonly most: number; readonly cut?: Cut }) {
     try {
-      const { data, info } = await sharp(path, { limitInputPixels: most })
+      const { data, info } = await (cut
+        ? sharp(path).extract(cut)
+        : sharp(path, { limitInputPixels: most, ...(await asDrawing(path, most)) })
+      )
         .rotate()
-        .resize({ width: 1600, withoutEnlargement: true })
+        .resize({ width: widest, withoutEnlargement: true })
         .webp({ quality: 82 })
         .toBuffer({ resolveWithObject: true })
       await writeFile(path, data)
@@ -44,13 +60,26 @@ export const drawings = {
       return null
     }
   },
-  /** Writes a picture as JPEG beside it. */
-  async jpeg({ from, part, to }: { readonly from: string; readonly part: string; readonly to: string }) {
-    await sharp(from)
-      .flatten({ background: "#ffffff" })
-      .resize({ width: 1120, withoutEnlargement: true })
-      .jpeg({ quality: 82 })
-      .toFile(part)
+  /** Writes a picture beside itself, as somebody else wants it: narrower, of another kind, or as a sign in a tab. */
+  async beside({
+    from,
+    part,
+    to,
+    as,
+  }: {
+    readonly from: string
+    readonly part: string
+    readonly to: string
+    readonly as: Beside
+  }) {
+    const narrow = sharp(from).resize({ width: as.width ?? widest, withoutEnlargement: true })
+    const drawn = {
+      jpeg: () => narrow.flatten({ background: "#ffffff" }).jpeg({ quality: 82 }),
+      webp: () => narrow.webp({ quality: 80 }),
+      avif: () => narrow.avif({ quality: 50, effort: 2 }),
+      icon: () => sharp(from).resize(96, 96, { fit: "contain", background: "#0000" }).png(),
+    }
+    await drawn[as.kind]().toFile(part)
     await rename(part, to)
   },
 } as const

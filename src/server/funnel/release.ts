@@ -7,8 +7,6 @@ import type { Funnel } from "@/core/funnel/draft"
 import type { PreflightContext } from "@/core/funnel/finding"
 import { preflight } from "@/core/funnel/preflight"
 import { refsOfFunnel } from "@/core/funnel/refs"
-import type { Colour } from "@/core/look/kind"
-import type { Picture } from "@/core/page/compile"
 import { actorText } from "@/core/person/actor"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
@@ -21,6 +19,7 @@ import { mailState } from "../mail/server"
 import { shelfOf } from "../offer/quote"
 import { offerCards } from "../offer/shown"
 import { listFields } from "../person/field"
+import { picturesOf } from "../pictures"
 import { programmeFacts } from "../programme/check"
 import { type Release, releaseById } from "../releases"
 import type { Refused } from "../saved"
@@ -51,17 +50,6 @@ export async function releaseOfForm(
 
 export async function compileContext(db: Db, funnel: Funnel, release: number): Promise<CompileContext> {
   const school = await schoolRow(db)
-  const pictures = await db.rows<{
-    id: number
-    stored: string
-    width: number
-    height: number
-    darkest: Colour
-    lightest: Colour
-  }>(
-    "SELECT id, stored, width, height, COALESCE(darkest, '#000000') AS darkest, COALESCE(lightest, '#FFFFFF') AS lightest FROM media WHERE kind = 'picture' AND id IN (?)",
-    [[0, ...mediaOf(funnel)]],
-  )
   const videos = await db.rows<{ id: number; stored: string; type: string }>(
     "SELECT id, stored, type FROM media WHERE kind = 'video' AND id IN (?)",
     [[0, ...mediaOf(funnel)]],
@@ -74,12 +62,7 @@ export async function compileContext(db: Db, funnel: Funnel, release: number): P
       look: lookOf(school?.look),
       logo: await schoolLogo(db),
     },
-    pictures: new Map(
-      pictures.map((p): [number, Picture] => [
-        p.id,
-        { url: `/media/${p.stored}`, width: p.width, height: p.height, tones: [p.darkest, p.lightest] },
-      ]),
-    ),
+    pictures: await picturesOf(db, mediaOf(funnel)),
     release,
     teachers: await teacherCards(db),
     videos: new Map(videos.map((v) => [v.id, { url: `/media/${v.stored}`, type: v.type }])),

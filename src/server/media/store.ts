@@ -2,15 +2,17 @@
 
 import { randomBytes } from "node:crypto"
 import { createReadStream } from "node:fs"
-import { mkdir, open, rename, rm, stat } from "node:fs/promises"
+import { mkdir, open, readdir, readFile, rename, rm, stat } from "node:fs/promises"
 import { basename, join } from "node:path"
 import { fileTypeFromFile } from "file-type"
 import sharp from "sharp"
+import { narrower } from "@/core/page/picture"
 import { refusals } from "@/core/words/refusals"
 import type { Config } from "../config"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { draw, TooBusy } from "../draw/draw"
+import type { Beside } from "../draw/thread"
 import type { Refused } from "../saved"
 import { sign, verify } from "../sign"
 import { secondsOf } from "./length"
@@ -137,7 +139,8 @@ const mostPixels = 50e6
 
 async function drawAnew(part: string, person: number | null): Promise<Told | Refused> {
   const told = (await fileTypeFromFile(part))?.mime ?? "unknown"
-  if (!pictures.includes(told)) return { refused: refusals.file.picture }
+  if (!pictures.includes(told) && (person !== null || !(await isDrawing(part))))
+    return { refused: refusals.file.picture }
   const head = await sharp(part)
     .metadata()
     .catch(() => null)
@@ -168,6 +171,16 @@ async function tellFile(
   return {
     refused: kind === "handed-in" ? refusals.file.handedIn : refusals.file.kind,
   }
+}
+
+/** The largest drawing in lines that is painted, bytes. */
+const mostOfDrawing = 2e6
+
+/** A drawing in lines (SVG). It is painted and kept as pixels, so that nothing of what else it holds is left. */
+async function isDrawing(path: string): Promise<boolean> {
+  if ((await stat(path)).size > mostOfDrawing) return false
+  const text = await readFile(path, "utf8")
+  return /^\uFEFF?\s*(?:<\?xml[^>]*>\s*)?(?:<!(?!ENTITY)[^>]*>\s*)*<svg[\s>]/i.test(text) && !/<!ENTITY/i.test(text)
 }
 
 async function isPlainText(path: string): Promise<boolean> {
@@ -203,31 +216,66 @@ export type Served = {
   readonly size: number
   readonly name: string
   readonly open: boolean
+  /** It is what was asked for, and will always be; otherwise what stands in for it. */
+  readonly lasting: boolean
 }
 
 /** Behind a picture's stored name it is the same as JPEG, for mail programs that show no WebP. */
 export const asJpeg = (stored: string) => (stored.endsWith(".webp") ? `${stored}.jpg` : stored)
 
-/** The JPEG beside a picture, made when it is first asked for. */
-async function jpegBeside(path: string): Promise<string> {
-  const jpeg = `${path}.jpg`
-  if (await stat(jpeg).catch(() => null)) return jpeg
-  const part = `${jpeg}.${randomBytes(6).toString("hex")}`
-  await draw(null, "jpeg", { from: path, part, to: jpeg })
-  return jpeg
+const typeOf = { jpeg: "image/jpeg", webp: "image/webp", avif: "image/avif", icon: "image/png" } as const
+
+const beingDrawn = new Map<string, Promise<string>>()
+
+/** A picture beside a picture, made when it is first asked for, once however many ask. */
+async function drawnBeside(path: string, as: Beside): Promise<string> {
+  const to = `${path}${as.width ? `-${as.width}` : ""}.${as.kind}`
+  if (await stat(to).catch(() => null)) return to
+  const now = beingDrawn.get(to)
+  if (now) return now
+  const part = `${to}.${randomBytes(6).toString("hex")}.part`
+  const drawn = draw(null, "beside", { from: path, part, to, as }).then(() => to)
+  beingDrawn.set(to, drawn)
+  try {
+    return await drawn
+  } finally {
+    beingDrawn.delete(to)
+  }
 }
 
-/** What stands under a stored name, or undefined. Pictures, and videos of published pages, are open; the rest wants a signed link. */
-export async function findMedia(db: Db, config: Config, asked: string): Promise<Served | undefined> {
-  const [, stored, jpeg] = /^([0-9a-f]{24}\.[a-z0-9]{2,4})(\.jpg)?$/.exec(asked) ?? []
+/** Which form of a picture is asked for by an address: its own, another kind, or a narrower width; AVIF where it is taken. */
+function besideOf(asked: string, avif: boolean): { readonly stored: string; readonly as: Beside | null } | undefined {
+  const [, stem, how, ending, jpeg] = /^([0-9a-f]{24})(?:-(\d{2,4}|icon))?\.([a-z0-9]{2,4})(\.jpg)?$/.exec(asked) ?? []
+  if (!stem || (jpeg && (how || ending !== "webp"))) return undefined
+  if (how === "icon") return ending === "png" ? { stored: `${stem}.webp`, as: { kind: "icon" } } : undefined
+  if (how && !(ending === "webp" && narrower.some((w) => String(w) === how))) return undefined
+  const width = how ? { width: Number(how) } : {}
+  const as: Beside | null = jpeg
+    ? { kind: "jpeg", width: 1120 }
+    : ending === "webp" && avif
+      ? { kind: "avif", ...width }
+      : how
+        ? { kind: "webp", ...width }
+        : null
+  return { stored: `${stem}.${ending}`, as }
+}
+
+/**
+ * What stands under a stored name, or undefined. Pictures, and videos of published pages, are open; the rest wants a signed link.
+ *
+ * @param avif whether who asks takes a picture as AVIF
+ */
+export async function findMedia(db: Db, config: Config, asked: string, avif = false): Promise<Served | undefined> {
+  const { stored, as } = besideOf(asked, avif) ?? {}
   if (!stored) return undefined
   const row = await db.row<{ kind: UploadKind; type: string; name: string; public: number }>(
     "SELECT kind, type, name, public FROM media WHERE stored = ?",
     [stored],
   )
-  if (!row || (jpeg && (row.kind !== "picture" || asJpeg(stored) !== asked))) return undefined
+  if (!row || (row.kind !== "picture" && asked !== stored)) return undefined
   const kept = join(/* turbopackIgnore: true */ config.mediaFolder, stored)
-  const path = jpeg ? await jpegBeside(kept).catch(() => kept) : kept
+  // Where it can't be drawn just now, the picture itself does as well.
+  const path = as && row.kind === "picture" ? await drawnBeside(kept, as).catch(() => kept) : kept
   const size = await stat(path).then(
     (x) => x.size,
     () => -1,
@@ -236,7 +284,8 @@ export async function findMedia(db: Db, config: Config, asked: string): Promise<
     ? undefined
     : {
         path,
-        type: path === kept ? row.type : "image/jpeg",
+        type: path === kept || !as ? row.type : typeOf[as.kind],
+        lasting: path !== kept || !as,
         size,
         name: row.name,
         open: row.kind === "picture" || Boolean(row.public),
@@ -257,6 +306,7 @@ export function mayFetch(config: Config, stored: string, key: string, now: numbe
 /** Takes a file away, its row first: one whose row is gone is never served. */
 export async function removeMedia(s: Context, m: { readonly id: number; readonly stored: string }): Promise<void> {
   await s.db.write("DELETE FROM media WHERE id = ?", [m.id])
-  const path = join(/* turbopackIgnore: true */ s.config.mediaFolder, m.stored)
-  for (const file of [path, `${path}.jpg`]) await rm(file, { force: true })
+  const folder = s.config.mediaFolder
+  const beside = (await readdir(folder).catch(() => [])).filter((f) => f.startsWith(m.stored))
+  for (const file of [m.stored, ...beside]) await rm(join(/* turbopackIgnore: true */ folder, file), { force: true })
 }

@@ -19,6 +19,7 @@ import { refTo } from "@/core/reference"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
+import { type PictureRow, pictureColumns, pictureOf } from "../pictures"
 import { writeReferences } from "../reference"
 import { type Made, ok, type Saved } from "../saved"
 import { schoolRow } from "../school-view"
@@ -39,10 +40,7 @@ type OfferRow = {
   hidden: number
   after_failure: "ends" | "stays"
   refund_days: number | null
-  stored: string | null
-  width: number
-  height: number
-}
+} & PictureRow
 
 type GiftRow = {
   offer_id: number
@@ -61,7 +59,7 @@ type GiftRow = {
 /** All offers that can still be had, by id; with what is within bundles. At most 2,000. */
 export async function loadOffers(db: Db): Promise<Map<number, Offer>> {
   const rows = await db.rows<OfferRow>(
-    "SELECT o.*, m.stored, m.width, m.height FROM offer o LEFT JOIN media m ON m.id = o.picture_id WHERE o.removed_at IS NULL ORDER BY o.id LIMIT 2000",
+    `SELECT o.*, ${pictureColumns} FROM offer o LEFT JOIN media m ON m.id = o.picture_id WHERE o.removed_at IS NULL ORDER BY o.id LIMIT 2000`,
   )
   const gifts = await db.rows<GiftRow>(
     `SELECT g.offer_id, g.kind, g.course_id, g.media_id, g.part_id, g.words, c.title AS course, IF(c.state = 'draft', 'draft', 'live') AS state, (SELECT COUNT(*) FROM lesson x WHERE x.course_id = g.course_id AND x.state = 'live') AS lessons, m.name AS media, p.public_name AS part
@@ -79,7 +77,7 @@ export async function loadOffers(db: Db): Promise<Map<number, Offer>> {
         internalName: o.internal_name,
         promise: o.promise,
         pictureId: o.picture_id,
-        picture: o.stored ? { stored: o.stored, width: o.width, height: o.height } : null,
+        picture: pictureOf(o),
         currency: isCurrency(o.currency) ? o.currency : "EUR",
         gifts: gifts.filter((g) => g.offer_id === o.id).map(giftOf),
         terms: terms

@@ -20,7 +20,7 @@ export function cardOf(shelf: Shelf, offer: Offer, at: number): OfferCard {
     id: offer.id,
     name: offer.publicName,
     promise: offer.promise,
-    picture: offer.picture && { ...offer.picture, url: `/media/${offer.picture.stored}` },
+    picture: offer.picture,
     ways: sentencesOf(shelf, offer, at).map((w) => ({
       id: w.terms.id,
       name: w.terms.name,

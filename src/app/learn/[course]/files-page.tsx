@@ -2,6 +2,7 @@ import { context } from "@/app/guard"
 import { allBlocks } from "@/core/page/document"
 import { writeLesson } from "@/core/page/lesson"
 import type { LearnCourse } from "@/server/course/learn"
+import { picturesAmong } from "@/server/course/lesson-page"
 import type { OpenFiles } from "@/server/course/my-files"
 import { mediaLink } from "@/server/media/store"
 import { TakeAway } from "../take-away"
@@ -19,11 +20,7 @@ export function FilesPage({ course, open }: { course: LearnCourse; open: readonl
       </p>
       {open.map(({ lesson, page, media }) => {
         const blocks = new Map([...allBlocks(page.blocks)].map((b) => [b.id, b]))
-        const pictures = new Map(
-          [...media.values()]
-            .filter((m) => m.kind === "picture")
-            .map((m) => [m.id, { url: `/media/${m.stored}`, width: m.width, height: m.height }]),
-        )
+        const pictures = picturesAmong(media)
         return (
           <section key={lesson.id} aria-label={lesson.title} className="mt-6 border-t border-line pt-5">
             <h2 className="text-xl [overflow-wrap:anywhere]">{lesson.title}</h2>

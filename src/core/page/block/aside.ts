@@ -1,6 +1,7 @@
 import * as v from "valibot"
 import { html, raw } from "../../html"
 import { refTo } from "../../reference"
+import { pictureTag } from "../picture"
 import { isPlaceholder, placeholders } from "../placeholder"
 import { type BlockModule, id, line, reference } from "./kind"
 
@@ -20,9 +21,7 @@ export const aside: BlockModule<v.InferOutput<typeof schema>> = {
   fresh: (id) => ({ id, kind: "aside", media: null, alt: "", html: `<p>${placeholders.text}</p>`, side: "start" }),
   html(out, b, { mark, context }) {
     const shown = b.media === null ? undefined : context.pictures.get(b.media)
-    const picture = shown
-      ? html`<img src="${shown.url}" width="${shown.width}" height="${shown.height}" alt="${b.alt}" loading="lazy">`
-      : ""
+    const picture = shown ? pictureTag(shown, { alt: b.alt, as: "half" }) : ""
     out.text(html`<div${mark} class="aside ${b.side}">${picture}<div dir="auto">${raw(b.html)}</div></div>`)
   },
   css: [

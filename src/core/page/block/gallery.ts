@@ -1,6 +1,7 @@
 import * as v from "valibot"
 import { html } from "../../html"
 import { refTo } from "../../reference"
+import { pictureTag } from "../picture"
 import { type BlockModule, id, items, line, reference } from "./kind"
 
 const schema = v.object({
@@ -20,7 +21,7 @@ export const gallery: BlockModule<v.InferOutput<typeof schema>> = {
     const shown = b.items.flatMap((i) => {
       const picture = i.media === null ? undefined : context.pictures.get(i.media)
       if (picture)
-        return html`<li><img src="${picture.url}" width="${picture.width}" height="${picture.height}" alt="${i.says}" loading="lazy"></li>`
+        return html`<li>${pictureTag(picture, { alt: i.says, as: b.as === "logos" ? "small" : "third" })}</li>`
       return b.as === "logos" && i.says.trim() ? html`<li dir="auto">${i.says}</li>` : []
     })
     if (shown.length) out.text(html`<ul${mark} class="gallery ${b.as}">${shown}</ul>`)

@@ -20,7 +20,10 @@ export type BlockAt = {
   readonly context: BlockContext
   /** An attribute by which the editor finds it; empty on a visitor's page. */
   readonly mark: Html
-  readonly state: { headlines: number }
+  readonly state: {
+    headlines: number /** How wide a picture of the first screen is shown; null: below it. */
+    first: "full" | "half" | null
+  }
   /** The webinar that the step is about, or null. */
   readonly webinar: number | null
   /** Whether a seat at it is taken here. */

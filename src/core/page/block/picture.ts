@@ -3,6 +3,7 @@ import { found } from "../../finding"
 import { html } from "../../html"
 import { refTo } from "../../reference"
 import { words } from "../../words/en"
+import { pictureTag } from "../picture"
 import { type BlockModule, id, line, reference } from "./kind"
 
 const schema = v.object({ id, kind: v.literal("picture"), media: v.nullable(reference), alt: line })
@@ -14,10 +15,9 @@ export const picture: BlockModule<v.InferOutput<typeof schema>> = {
   inLessons: true,
   amongFiles: "beside",
   fresh: (id) => ({ id, kind: "picture", media: null, alt: "" }),
-  html(out, b, { context, mark }) {
+  html(out, b, { context, mark, state }) {
     const shown = b.media === null ? undefined : context.pictures.get(b.media)
-    if (shown)
-      out.text(html`<img${mark} src="${shown.url}" width="${shown.width}" height="${shown.height}" alt="${b.alt}">`)
+    if (shown) out.text(pictureTag(shown, { alt: b.alt, as: state.first ?? "text", first: state.first !== null, mark }))
     else if (mark) out.text(html`<p${mark} class="small">${words.page.pictureMissing}</p>`)
   },
   refs: (b) => refTo("media", b.media, "shows it"),

@@ -2,6 +2,7 @@ import * as v from "valibot"
 import { html } from "../../html"
 import { type BandName, bandNames } from "../../look/kind"
 import { refTo } from "../../reference"
+import { pictureTag } from "../picture"
 import { backClass } from "../style"
 import { type BlockModule, id, reference } from "./kind"
 
@@ -32,10 +33,7 @@ export const section: Omit<BlockModule<SectionOf<unknown>>, "schema"> = {
   html(out, b, { mark, context }) {
     const back = b.media ? context.pictures.get(b.media) : undefined
     out.text(html`<div${mark} class="section ${b.tone}${back && b.media ? ` back ${backClass(b.media)}` : ""}">`)
-    if (back)
-      out.text(
-        html`<img class="behind" src="${back.url}" width="${back.width}" height="${back.height}" alt="" loading="lazy">`,
-      )
+    if (back) out.text(pictureTag(back, { as: "full", also: "behind" }))
   },
   css: [
     ".section.back{position:relative;isolation:isolate}.back>.behind{position:absolute;inset:0;z-index:-2;width:100%;height:100%;max-width:none;object-fit:cover;border-radius:0;margin:0}.section.back::after{content:'';position:absolute;inset:0;z-index:-1;background:var(--g);opacity:var(--scrim,.85)}",

@@ -1,6 +1,7 @@
 import * as v from "valibot"
 import { html } from "../../html"
 import { refTo } from "../../reference"
+import { pictureTag } from "../picture"
 import { type BlockModule, id, line, reference } from "./kind"
 
 const schema = v.object({ id, kind: v.literal("signature"), media: v.nullable(reference), name: line })
@@ -12,10 +13,7 @@ export const signature: BlockModule<v.InferOutput<typeof schema>> = {
   fresh: (id) => ({ id, kind: "signature", media: null, name: "" }),
   html(out, b, { mark, context }) {
     const hand = b.media === null ? undefined : context.pictures.get(b.media)
-    if (hand)
-      out.text(
-        html`<p${mark} class="signed"><img src="${hand.url}" width="${hand.width}" height="${hand.height}" alt="${b.name}" loading="lazy"></p>`,
-      )
+    if (hand) out.text(html`<p${mark} class="signed">${pictureTag(hand, { alt: b.name, as: "small" })}</p>`)
     else if (b.name.trim() || mark.text) out.text(html`<p${mark} class="signed" dir="auto">${b.name || "A name"}</p>`)
   },
   css: [".signed{font:var(--wd) 1.6rem/1.2 var(--fd)}.signed img{height:4.5rem;width:auto;border-radius:0;margin:0}"],

@@ -2,6 +2,7 @@ import * as v from "valibot"
 import { html } from "../../html"
 import { refTo } from "../../reference"
 import { words } from "../../words/en"
+import { pictureTag } from "../picture"
 import { lines } from "../writer"
 import { type BlockModule, id, reference } from "./kind"
 
@@ -21,7 +22,7 @@ export const teacher: BlockModule<v.InferOutput<typeof schema>> = {
     }
     const { portrait } = who
     out.text(
-      html`<div${mark} class="teacher">${portrait ? html`<img src="${portrait.url}" width="${portrait.width}" height="${portrait.height}" alt="${words.page.portraitOf(who.name)}" loading="lazy">` : ""}<div><p class="above">${words.page.whoTeaches}</p><h2 dir="auto">${who.name}</h2>${lines(who.about)}</div></div>`,
+      html`<div${mark} class="teacher">${portrait ? pictureTag(portrait, { alt: words.page.portraitOf(who.name), as: "portrait" }) : ""}<div><p class="above">${words.page.whoTeaches}</p><h2 dir="auto">${who.name}</h2>${lines(who.about)}</div></div>`,
     )
   },
   css: [

@@ -6,7 +6,7 @@ import { writeLesson } from "@/core/page/lesson"
 import type { Recommending } from "@/server/affiliate/recommend"
 import type { HandIn } from "@/server/course/hand-in"
 import type { OpenLesson } from "@/server/course/learn"
-import type { LessonMedia } from "@/server/course/lesson-page"
+import { type LessonMedia, picturesAmong } from "@/server/course/lesson-page"
 import type { AskedQuiz } from "@/server/course/quiz"
 import { mediaLink } from "@/server/media/store"
 import { TakeAway } from "../../take-away"
@@ -40,11 +40,7 @@ export function LessonContent({
   const { page, media, lesson } = open
   const blocks = new Map([...allBlocks(page.blocks)].map((b) => [b.id, b]))
   const link = (m: LessonMedia) => mediaLink(config, m.stored, Date.now())
-  const pictures = new Map(
-    [...media.values()]
-      .filter((m) => m.kind === "picture")
-      .map((m) => [m.id, { url: `/media/${m.stored}`, width: m.width, height: m.height }]),
-  )
+  const pictures = picturesAmong(media)
   const pieces = writeLesson(page, { pictures, videos: new Map(), release: 1 })
   return (
     <div className="mt-5 space-y-5">
