@@ -14,6 +14,7 @@ import { listPath, takeList } from "./list"
 import { isMultipart, isWhole } from "./multipart"
 import { appPolicy, commonHeaders } from "./policy"
 import { backInAMoment, type Front, unreadable } from "./reply"
+import { resumablePath, takeResumable } from "./resumable"
 import { takeUpload, uploads } from "./upload"
 
 export type Handler = (req: IncomingMessage, res: ServerResponse) => Promise<void>
@@ -117,6 +118,7 @@ for (const path of Object.keys(uploads))
     },
     { post: true, alone: true, long: true },
   )
+route(`/${resumablePath}/*`, ({ front, request, req, res }) => takeResumable(front, request, req, res), { long: true })
 route(
   `/${listPath}`,
   async ({ front, request, req, res }) => {

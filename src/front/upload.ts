@@ -6,7 +6,7 @@ import { affiliateOf } from "@/server/affiliate/affiliate"
 import { handInBonus } from "@/server/affiliate/bonus"
 import { actingAs } from "@/server/context"
 import { takeHandedIn } from "@/server/course/hand-in"
-import { largest, type MediaKind, type StoredMedia, storeMedia, tooLarge } from "@/server/media/store"
+import { largest, type MediaKind, type StoredMedia, storeMedia, storeUploaded, tooLarge } from "@/server/media/store"
 import { keepImport, largestImport } from "@/server/person/import"
 import { admittedOf, portalPersonOf, sessionCookie, signedIn, studioSessionOf } from "@/server/person/session"
 import type { HttpAnswer, Request } from "./exchange"
@@ -24,6 +24,8 @@ export const uploads: Readonly<Record<string, Take>> = {
     if ((await studioSessionOf(s.db, token)) === null) return signInAgain
     const kind = request.query.get("kind") ?? ""
     if (!schoolKinds.includes(kind)) return said(400, { refused: "Choose a file." })
+    const upload = request.query.get("upload")
+    if (upload) return (await storeUploaded(s, kind as MediaKind, nameIn(request), upload)) ?? goneAway
     return await withinSize(request, kind as MediaKind, () => storeMedia(s, kind as MediaKind, nameIn(request), body))
   },
   async "studio/import"({ s }, request, body) {
@@ -57,15 +59,20 @@ export const uploads: Readonly<Record<string, Take>> = {
 }
 
 export async function takeUpload(front: Front, request: Request, body: IncomingMessage): Promise<HttpAnswer> {
-  const { origin } = request.headers
-  if (origin !== undefined && origin !== front.s.config.origin)
-    return said(403, { refused: "This came from another site." })
+  const elsewhere = fromElsewhere(front, request)
+  if (elsewhere) return elsewhere
   const stored = await uploads[request.path]!(front, request, body)
   if ("status" in stored) return stored
   return "refused" in stored
     ? said(tooLarges.includes(stored.refused) ? 413 : 422, stored)
     : said(200, { id: stored.id, url: `/media/${stored.stored}`, name: nameIn(request) })
 }
+
+/** The refusal of what another site's page sends. */
+export const fromElsewhere = (front: Front, { headers: { origin } }: Request): HttpAnswer | undefined =>
+  origin !== undefined && origin !== front.s.config.origin
+    ? said(403, { refused: "This came from another site." })
+    : undefined
 
 const tooLarges = (Object.keys(largest) as (keyof typeof largest)[]).map(tooLarge)
 
@@ -86,4 +93,5 @@ const said = (status: number, what: object): HttpAnswer => ({
   body: JSON.stringify(what),
 })
 
-const signInAgain = said(401, { refused: "Sign in again, please." })
+export const signInAgain = said(401, { refused: "Sign in again, please." })
+const goneAway = said(410, { refused: refusals.file.uploadGone })

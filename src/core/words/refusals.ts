@@ -154,6 +154,8 @@ export const refusals = {
   },
   file: {
     empty: "That file is empty.",
+    cutOff: "It was cut off. Choose the same file again, and it goes on where it stood.",
+    uploadGone: "That upload isn't there any more. Choose the file again.",
     picture: "That isn't a picture we can show. PNG, JPEG, WebP, GIF and AVIF are fine.",
     damaged: "This picture is damaged. Save it anew and try again.",
     tooManyPixels: (millions: number) =>
@@ -163,7 +165,8 @@ export const refusals = {
     kind: "That kind of file can't be given away. PDF, EPUB, ZIP, MP3, M4A, Word, Excel and plain text are fine.",
     handedIn:
       "That kind of file can't be handed in. Pictures, PDF, Word, Excel, plain text, ZIP, MP3 and M4A are fine.",
-    tooLarge: (kind: string, megabytes: number) => `That is too large: a ${kind} may have ${megabytes} MB.`,
+    tooLarge: (kind: string, megabytes: number) =>
+      `That is too large: a ${kind} may have ${megabytes < 1000 ? `${megabytes} MB` : `${megabytes / 1000} GB`}.`,
   },
   coupon: {
     limit: "A whole number, or nothing for no limit.",

@@ -2,7 +2,7 @@
 
 import { randomBytes } from "node:crypto"
 import { createReadStream } from "node:fs"
-import { mkdir, open, readdir, readFile, rename, rm, stat } from "node:fs/promises"
+import { copyFile, link, mkdir, open, readdir, readFile, rename, rm, stat } from "node:fs/promises"
 import { basename, join } from "node:path"
 import { fileTypeFromFile } from "file-type"
 import sharp from "sharp"
@@ -23,7 +23,7 @@ export type MediaKind = "picture" | "video" | "file"
 type UploadKind = MediaKind | "handed-in"
 
 /** The largest upload of each kind, bytes. */
-export const largest: Record<UploadKind, number> = { picture: 12e6, video: 600e6, file: 60e6, "handed-in": 20e6 }
+export const largest: Record<UploadKind, number> = { picture: 12e6, video: 2e9, file: 2e9, "handed-in": 20e6 }
 
 const pictures = ["image/png", "image/jpeg", "image/webp", "image/gif", "image/avif"]
 const videos: Record<string, string> = { "video/mp4": "mp4", "video/webm": "webm", "video/quicktime": "mp4" }
@@ -55,12 +55,62 @@ export async function storeMedia(
   body: Buffer | AsyncIterable<Uint8Array>,
   person: number | null = null,
 ): Promise<StoredMedia> {
-  const folder = s.config.mediaFolder
-  await mkdir(folder, { recursive: true })
+  await mkdir(s.config.mediaFolder, { recursive: true })
   const stem = randomBytes(12).toString("hex")
+  return await storePart(s, kind, name, stem, person, (part) => writePart(part, body, largest[kind]))
+}
+
+/** Where uploads that come bit by bit wait until they are whole. */
+export const uploadsFolder = (config: Config) => join(/* turbopackIgnore: true */ config.dataFolder, "uploads")
+
+/**
+ * Makes a film or a file of an upload that came bit by bit and is whole; asked once more, it says the same again. Undefined: there is none
+ * of this name, or it isn't whole.
+ */
+export async function storeUploaded(
+  s: Context,
+  kind: MediaKind,
+  name: string,
+  upload: string,
+): Promise<StoredMedia | undefined> {
+  if (!/^[0-9a-f]{24}$/.test(upload)) return undefined
+  const kept = await s.db.row<{ id: number; stored: string }>(
+    "SELECT id, stored FROM media WHERE stored LIKE ? AND kind = ?",
+    [`${upload}.%`, kind],
+  )
+  if (kept) return kept
+  const waits = join(/* turbopackIgnore: true */ uploadsFolder(s.config), upload)
+  const said = await readFile(`${waits}.json`, "utf8").catch(() => null)
+  if (said === null) return undefined
+  const there = await stat(waits).catch(() => null)
+  if (!there || there.size !== (JSON.parse(said) as { size?: number }).size) return undefined
+  await mkdir(s.config.mediaFolder, { recursive: true })
+  const stored = await storePart(s, kind, name, upload, null, async (part) => {
+    if (there.size > largest[kind]) return null
+    // Nothing is copied, unless they are kept on another disk.
+    await link(waits, part).catch((error: NodeJS.ErrnoException) => {
+      if (error.code !== "EXDEV") throw error
+      return copyFile(waits, part)
+    })
+    return there.size
+  })
+  for (const file of [waits, `${waits}.json`]) await rm(file, { force: true })
+  return stored
+}
+
+/** What `write` has written, told by its content and kept under a name; it gives the size, or null where it is too large. */
+async function storePart(
+  s: Context,
+  kind: UploadKind,
+  name: string,
+  stem: string,
+  person: number | null,
+  write: (part: string) => Promise<number | null>,
+): Promise<StoredMedia> {
+  const folder = s.config.mediaFolder
   const part = join(/* turbopackIgnore: true */ folder, `${stem}.part`)
   try {
-    const size = await writePart(part, body, largest[kind])
+    const size = await write(part)
     if (size === null) return { refused: tooLarge(kind) }
     if (size === 0) return { refused: refusals.file.empty }
     const found = kind === "picture" ? await drawAnew(part, person) : await tellFile(kind, part, person)

@@ -1,44 +1,90 @@
 "use client"
 
-import { useId, useState } from "react"
+import { useEffect, useId, useState } from "react"
+import { refusals } from "@/core/words/refusals"
 
 export type Uploaded = { readonly id: number; readonly url: string; readonly name: string }
 
-const accepts = {
-  picture: "image/png,image/jpeg,image/webp,image/gif,image/avif",
+type Kind = "picture" | "video" | "file" | "people"
+
+const accepts: Record<Kind, string> = {
+  picture: "image/png,image/jpeg,image/webp,image/gif,image/avif,image/svg+xml",
   video: "video/mp4,video/webm",
   file: "",
   people: ".csv,.tsv,.txt,text/csv,text/plain",
-} as const
+}
 
-/** Sends a file up, and says how it went. */
-export function Upload({
-  kind,
-  onDone,
-  label,
-}: {
-  kind: keyof typeof accepts
-  onDone: (done: Uploaded) => void
-  label?: string
-}) {
-  const id = useId()
-  const [state, setState] = useState("")
-  const send = (file: File) => {
-    setState("Sending… 0 %")
+/** Larger than this, it is sent bit by bit, and goes on where it was cut off (bytes). */
+const large = 8e6
+
+/** Sends a body up in one go; `progress` hears of it in hundredths. */
+function sendOnce(to: string, body: File | null, progress: (percent: number) => void): Promise<Uploaded> {
+  return new Promise((done, failed) => {
     const request = new XMLHttpRequest()
-    const to = kind === "people" ? "/studio/import?" : `/studio/upload?kind=${kind}&`
-    request.open("POST", `${to}name=${encodeURIComponent(file.name)}`)
-    request.upload.onprogress = (e) => setState(`Sending… ${Math.round((100 * e.loaded) / e.total)} %`)
-    request.onerror = () => setState("It didn't arrive. Please try again.")
+    request.open("POST", to)
+    request.upload.onprogress = (e) => progress((100 * e.loaded) / e.total)
+    request.onerror = () => failed(new Error(refusals.file.cutOff))
     request.onload = () => {
-      const done = request.response as Uploaded | { refused: string } | null
-      if (done && "id" in done) {
-        setState("")
-        onDone(done)
-      } else setState(done?.refused ?? "It didn't arrive. Please try again.")
+      const answer = request.response as Uploaded | { refused: string } | null
+      if (answer && "id" in answer) done(answer)
+      else failed(new Error(answer?.refused ?? refusals.file.cutOff))
     }
     request.responseType = "json"
-    request.send(file)
+    request.send(body)
+  })
+}
+
+/** Sends a large file bit by bit (tus); one that was cut off before goes on where it stood. Gives its name. */
+async function sendResumably(file: File, progress: (percent: number) => void): Promise<string> {
+  const { Upload } = await import("tus-js-client")
+  return new Promise((done, failed) => {
+    const upload = new Upload(file, {
+      endpoint: "/studio/resumable",
+      chunkSize: 16e6,
+      retryDelays: [0, 1000, 3000, 10_000, 30_000],
+      removeFingerprintOnSuccess: true,
+      onProgress: (sent, total) => progress((100 * sent) / total),
+      onError: () => failed(new Error(refusals.file.cutOff)),
+      onSuccess: () => done(upload.url!.split("/").at(-1)!),
+    })
+    upload.findPreviousUploads().then((before) => {
+      if (before[0]) upload.resumeFromPreviousUpload(before[0])
+      upload.start()
+    }, failed)
+  })
+}
+
+/** Sends one file up as what it is to be. */
+export async function sendUp(kind: Kind, file: File, progress: (percent: number) => void): Promise<Uploaded> {
+  const name = `name=${encodeURIComponent(file.name)}`
+  if (kind === "people") return sendOnce(`/studio/import?${name}`, file, progress)
+  const to = `/studio/upload?kind=${kind}&${name}`
+  if (kind === "picture" || file.size <= large) return sendOnce(to, file, progress)
+  return sendOnce(`${to}&upload=${await sendResumably(file, progress)}`, null, () => {})
+}
+
+/** Sends a file up, and says how it went. */
+export function Upload({ kind, onDone, label }: { kind: Kind; onDone: (done: Uploaded) => void; label?: string }) {
+  const id = useId()
+  const [state, setState] = useState("")
+  const [sending, setSending] = useState(false)
+  useEffect(() => {
+    if (!sending) return
+    const stay = (e: BeforeUnloadEvent) => e.preventDefault()
+    window.addEventListener("beforeunload", stay)
+    return () => window.removeEventListener("beforeunload", stay)
+  }, [sending])
+  const send = async (file: File) => {
+    setSending(true)
+    setState("Sending… 0 %")
+    try {
+      const done = await sendUp(kind, file, (percent) => setState(`Sending… ${Math.round(percent)} %`))
+      setState("")
+      onDone(done)
+    } catch (error) {
+      setState((error as Error).message)
+    }
+    setSending(false)
   }
   return (
     <div>
