@@ -1,3 +1,4 @@
+import { sizeText } from "@/core/words/size"
 /** A button by which a file is taken away, with its size in bytes. */
 export function TakeAway({ says, size, href }: { says: string; size: number; href: string }) {
   return (
@@ -7,11 +8,8 @@ export function TakeAway({ says, size, href }: { says: string; size: number; hre
         href={href}
         download
       >
-        Download: {says} ({sizeWords(size)})
+        Download: {says} ({sizeText(size)})
       </a>
     </p>
   )
 }
-
-const sizeWords = (bytes: number) =>
-  bytes < 1e6 ? `${Math.max(1, Math.round(bytes / 1000))} KB` : `${(bytes / 1e6).toFixed(1)} MB`

@@ -154,6 +154,10 @@ export const refusals = {
   },
   file: {
     empty: "That file is empty.",
+    name: "Give it a name.",
+    used: "It is used. Take it out of those places first.",
+    otherKind: "Only a picture takes a picture’s place, a video a video’s, a file a file’s.",
+    cutSmall: "That leaves too little of it: at least 16 pixels each way.",
     cutOff: "It was cut off. Choose the same file again, and it goes on where it stood.",
     uploadGone: "That upload isn't there any more. Choose the file again.",
     picture: "That isn't a picture we can show. PNG, JPEG, WebP, GIF and AVIF are fine.",

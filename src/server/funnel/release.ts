@@ -189,9 +189,17 @@ async function putOut(s: Context, tx: Db, funnel: Funnel, at: number): Promise<{
 }
 
 /** Every funnel that is live is published again as it stands, in what the school wears now: what its draft has since isn't. Gives how many. */
-export async function wearEverywhere(s: Context): Promise<number> {
+export const wearEverywhere = (s: Context): Promise<number> =>
+  putOutAgain(s, "r.look <> (SELECT look FROM school WHERE id = 1)", [])
+
+/** The same for every funnel that shows one of these media on a live page. */
+export const showEverywhere = (s: Context, media: readonly number[]): Promise<number> =>
+  putOutAgain(s, "EXISTS (SELECT 1 FROM media m WHERE m.id IN (?) AND LOCATE(LEFT(m.stored, 24), r.pages))", [media])
+
+async function putOutAgain(s: Context, which: string, values: unknown[]): Promise<number> {
   const live = await s.db.rows<{ funnel: number; release: number }>(
-    "SELECT f.id AS funnel, r.id AS `release` FROM funnel f JOIN `release` r ON r.id = f.live_release_id WHERE r.look <> (SELECT look FROM school WHERE id = 1) ORDER BY f.id",
+    `SELECT f.id AS funnel, r.id AS \`release\` FROM funnel f JOIN \`release\` r ON r.id = f.live_release_id WHERE ${which} ORDER BY f.id`,
+    values,
   )
   for (const { funnel, release } of live)
     await s.db.transaction(async (tx) => {

@@ -1,7 +1,8 @@
 // Pictures, videos and files as they are chosen from in the studio.
-import type { Colour } from "@/core/look/kind"
+import type { Picture } from "@/core/page/picture"
 import type { Config } from "../config"
 import type { Db } from "../db/pool"
+import { type PictureRow, pictureColumns, pictureOf } from "../pictures"
 import { type MediaKind, mediaLink } from "./store"
 
 export type MediaNamed = {
@@ -10,36 +11,46 @@ export type MediaNamed = {
   readonly name: string
   readonly url: string
   readonly type: string
+  /** What it shows, in words. */
+  readonly alt: string
   readonly width: number
   readonly height: number
-  /** The darkest and the lightest of a picture's pixels, where they are known. */
-  readonly tones?: readonly [Colour, Colour]
-}
+} & Pick<Picture, "tones" | "focus">
 
-type Row = Omit<MediaNamed, "url" | "tones"> & {
+export type MediaRow = PictureRow & {
+  readonly id: number
+  readonly kind: MediaKind
+  readonly name: string
+  readonly type: string
+  readonly alt: string
   readonly stored: string
-  readonly darkest: Colour | null
-  readonly lightest: Colour | null
 }
 
-const fields = "id, kind, name, stored, type, width, height, darkest, lightest"
+/** The columns of one, for a table that is called `m`. */
+export const mediaColumns = `m.id, m.kind, m.name, m.type, m.alt, ${pictureColumns}`
 
 /** The latest 300, the newest first. Addresses of videos and files work for a while. */
 export async function mediaNames(db: Db, config: Config): Promise<MediaNamed[]> {
-  const rows = await db.rows<Row>(`SELECT ${fields} FROM media WHERE kind <> 'handed-in' ORDER BY id DESC LIMIT 300`)
-  return rows.map((m) => withUrl(m, config))
+  const rows = await db.rows<MediaRow>(
+    `SELECT ${mediaColumns} FROM media m WHERE m.kind <> 'handed-in' ORDER BY m.id DESC LIMIT 300`,
+  )
+  return rows.map((m) => mediaOf(m, config))
 }
 
 /** One of them by its number; not what a learner handed in. */
 export async function mediaNamed(db: Db, config: Config, id: number): Promise<MediaNamed | undefined> {
-  const row = await db.row<Row>(`SELECT ${fields} FROM media WHERE kind <> 'handed-in' AND id = ?`, [id])
-  return row && withUrl(row, config)
+  const row = await db.row<MediaRow>(`SELECT ${mediaColumns} FROM media m WHERE m.kind <> 'handed-in' AND m.id = ?`, [
+    id,
+  ])
+  return row && mediaOf(row, config)
 }
 
-const open: Record<MediaKind, boolean> = { picture: true, video: false, file: false }
-
-const withUrl = ({ stored, darkest, lightest, ...m }: Row, config: Config): MediaNamed => ({
-  ...m,
-  ...(darkest && lightest ? { tones: [darkest, lightest] as const } : {}),
-  url: open[m.kind] ? `/media/${stored}` : mediaLink(config, stored, Date.now()),
+export const mediaOf = (m: MediaRow, config: Config): MediaNamed => ({
+  ...(pictureOf(m) ?? { width: 0, height: 0 }),
+  id: m.id,
+  kind: m.kind,
+  name: m.name,
+  type: m.type,
+  alt: m.alt,
+  url: m.kind === "picture" ? `/media/${m.stored}` : mediaLink(config, m.stored, Date.now()),
 })

@@ -47,7 +47,7 @@ const always: readonly FindMatch[] = [
     "webinar service",
   ),
   to("Settings", "Automations", "/studio/settings/automations", "effects", "rules", "triggers"),
-  to("Settings", "Files", "/studio/settings/files", "media", "pictures", "videos", "library", "uploads"),
+  to("Settings", "Media", "/studio/settings/media", "files", "pictures", "videos", "library", "uploads"),
   to("Settings", "Account and password", "/studio/settings/account", "sign-in", "log in", "change e-mail address"),
   to("Settings", "Fields", "/studio/people/fields", "custom fields", "properties"),
   to("Settings", "Tags", "/studio/people/tags", "labels"),

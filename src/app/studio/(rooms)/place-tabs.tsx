@@ -61,7 +61,7 @@ const places = {
     { name: "Mail", href: "/studio/settings/mail" },
     { name: "Cards and meetings", href: "/studio/settings/cards" },
     { name: "Automations", href: "/studio/settings/automations" },
-    { name: "Files", href: "/studio/settings/files" },
+    { name: "Media", href: "/studio/settings/media" },
     { name: "Account", href: "/studio/settings/account" },
   ],
 } as const

@@ -3,14 +3,16 @@
 import { revalidatePath } from "next/cache"
 import { answered } from "@/app/answer"
 import { keepSession, studio, studioSession, tokenOf } from "@/app/guard"
+import type { Context } from "@/server/context"
 import { newTeacher, removeTeacher, saveTeacher } from "@/server/course/teacher"
-import { wearEverywhere } from "@/server/funnel/release"
+import { showEverywhere, wearEverywhere } from "@/server/funnel/release"
 import { connectCards, connectMeeting, disconnect, tryConnection } from "@/server/ledger/connect"
 import { saveLook } from "@/server/look"
 import { sendTest, tryAgainNow } from "@/server/mail/server"
+import { cutPicture, describeMedia, focusPicture, removeUnused, replaceMedia } from "@/server/media/place"
 import { changePassword, setMailsComments } from "@/server/person/account"
 import { endOtherSessions } from "@/server/person/session"
-import type { Refused } from "@/server/saved"
+import type { Made, Refused, Saved } from "@/server/saved"
 import { saveSchool } from "@/server/school"
 import type { Before } from "@/server/shared"
 
@@ -81,3 +83,28 @@ export const newTeacherAction = async (input: unknown) => answered(newTeacher(aw
 export const saveTeacherAction = async (id: number, input: unknown, before?: Before) =>
   saveTeacher(await studio(), id, input, before)
 export const removeTeacherAction = async (id: number) => answered(removeTeacher(await studio(), id))
+
+export const describeMediaAction = async (id: number, typed: unknown) =>
+  answered(describeMedia(await studio(), id, typed))
+export const removeMediaAction = async (id: number) => answered(removeUnused(await studio(), id))
+
+/** What pages that are out show of them changes with them. */
+async function everywhere(s: Context, done: Saved | Made, ...media: readonly number[]) {
+  if (!("refused" in done)) await showEverywhere(s, "id" in done ? [...media, done.id] : media)
+  return answered(Promise.resolve(done))
+}
+
+export async function focusPictureAction(id: number, at: unknown) {
+  const s = await studio()
+  return everywhere(s, await focusPicture(s, id, at), id)
+}
+
+export async function cutPictureAction(id: number, cut: unknown) {
+  const s = await studio()
+  return everywhere(s, await cutPicture(s, id, cut), id)
+}
+
+export async function replaceMediaAction(id: number, by: number) {
+  const s = await studio()
+  return everywhere(s, await replaceMedia(s, id, by), id, by)
+}

@@ -4,7 +4,7 @@ import { locale } from "@/core/words/locale"
 import { batchesLately, invitationLink } from "@/server/course/let-in"
 import { fileHolders, listInvitations } from "@/server/course/members"
 import { mediaNamed } from "@/server/media/media-view"
-import { usesOf } from "@/server/reference"
+import { usesOfMedia } from "@/server/media/place"
 import { schoolZone } from "@/server/school-view"
 import { Link, NameLink } from "@/ui/link"
 import { Table } from "@/ui/table"
@@ -14,31 +14,64 @@ import { Invitations } from "../../../let-in/invitations"
 import { LetIn } from "../../../let-in/let-in"
 import { UsedIn } from "../../../used-in"
 import { day } from "../../../words"
+import { AboutMedia } from "./about"
+import { PicturePlace } from "./picture"
 
-export const metadata = { title: "A file" }
+export const metadata = { title: "Media" }
 
-/** One file: where it is used, who has it, and letting people have it. */
-export default async function FilePage({ params }: { params: Promise<{ file: string }> }) {
+/** One picture, video or file: what it shows, where it is used, another in its place; of a file also who has it. */
+export default async function MediumPage({ params }: { params: Promise<{ media: string }> }) {
   const s = await studio()
-  const id = idOf((await params).file)
+  const id = idOf((await params).media)
   const file = await mediaNamed(s.db, s.config, id)
   if (!file) notFound()
   const of = { media: id }
+  const uses = await usesOfMedia(s.db, id)
   const zone = await schoolZone(s.db)
   const { holders, total } = await fileHolders(s, id)
   const [invitations, batches] = [await listInvitations(s, of), await batchesLately(s, of)]
   return (
     <>
       <p className="mt-3 text-note">
-        <NameLink href="/studio/settings/files">‹ Files</NameLink>
+        <NameLink href="/studio/settings/media">‹ Media</NameLink>
       </p>
       <h1 className="mt-1 [overflow-wrap:anywhere]">{file.name}</h1>
-      <p className="mt-1">
-        <a className="text-slate underline" href={file.url}>
-          Open it
-        </a>
-      </p>
-      <UsedIn uses={await usesOf(s.db, "media", id)} />
+      <div className="mt-3 grid grid-cols-1 gap-x-8 gap-y-6 lg:grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)]">
+        <div>
+          {file.kind === "picture" ? (
+            <PicturePlace
+              key={file.url}
+              id={id}
+              url={file.url}
+              focus={file.focus ?? [50, 50]}
+              width={file.width}
+              height={file.height}
+            />
+          ) : (
+            <>
+              {file.kind === "video" ? (
+                <video src={file.url} controls preload="none" className="aspect-video w-full rounded-md bg-ink" />
+              ) : null}
+              <p className="mt-1">
+                <a className="text-slate underline" href={file.url}>
+                  Open it
+                </a>
+              </p>
+            </>
+          )}
+          <UsedIn uses={uses} />
+        </div>
+        <div>
+          <AboutMedia
+            key={file.name + file.alt}
+            id={id}
+            kind={file.kind}
+            name={file.name}
+            alt={file.alt}
+            used={uses.length > 0}
+          />
+        </div>
+      </div>
       {file.kind === "file" ? (
         <>
           <div className="mt-6 flex flex-wrap items-baseline gap-x-4">

@@ -1,0 +1,11 @@
+import { sizeText } from "@/core/words/size"
+import type { MediaListed } from "@/server/media/place"
+import type { MediaKind } from "@/server/media/store"
+
+export const kindNames: Readonly<Record<MediaKind, string>> = { picture: "Pictures", video: "Videos", file: "Files" }
+
+/** How large it is, and how long it plays. */
+export function aboutMedia(m: Pick<MediaListed, "kind" | "width" | "height" | "seconds" | "size">): string {
+  const plays = m.seconds ? `${Math.floor(m.seconds / 60)}:${String(m.seconds % 60).padStart(2, "0")} min, ` : ""
+  return `${m.kind === "picture" ? `${m.width} × ${m.height}, ` : plays}${sizeText(m.size)}`
+}
