@@ -16,7 +16,7 @@ export type Fix =
   | { readonly go: "offer"; readonly offer: number }
   | { readonly go: "webinar"; readonly webinar: number }
   | { readonly go: "programme"; readonly offer: number }
-  | { readonly go: "settings" | "mail" | "cards" }
+  | { readonly go: "settings" | "mail" | "cards" | "legal" }
   | { readonly act: "lead-on"; readonly step: number; readonly outcome: string; readonly to: number }
   | { readonly act: "course-live"; readonly course: number }
   | { readonly act: "sequence-live"; readonly sequence: number }

@@ -21,7 +21,7 @@ export function robots(front: Front): HttpAnswer {
 
 /** Every page to which people come from outside (sitemaps.org, 0.9). */
 export function sitemap(front: Front): HttpAnswer {
-  const places = ["", ...front.live.entries()].map(
+  const places = ["", ...front.live.entries(), ...(front.live.school().legal ?? [])].map(
     (path) => `<url><loc>${escapeHtml(`${front.s.config.origin}/${encodeURI(path)}`)}</loc></url>`,
   )
   return file(

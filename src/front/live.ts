@@ -9,6 +9,7 @@ import { readWorn, wear } from "@/core/look/look"
 import { decisionsOf } from "@/core/page/block/decision"
 import { type CompiledPage, fillPage, partsOf } from "@/core/page/compile"
 import type { SchoolSeen } from "@/core/page/frame"
+import { legalKinds } from "@/core/page/legal"
 import type { OfferCard } from "@/core/page/selling"
 import { activeByCode, type NamedAffiliate } from "@/server/affiliate/mention"
 import { type AffiliateRules, affiliateRules } from "@/server/affiliate/rules"
@@ -99,6 +100,7 @@ export function watchLive(s: Context): Live {
   let seen = ""
   let school: SchoolSeen = { name: "", look: wear(readWorn("")) }
   let worn = ""
+  let legal: string | null = null
   let offset = 0
   let affiliates = nobodyYet
   let reachable = true
@@ -117,13 +119,25 @@ export function watchLive(s: Context): Live {
       const rows = await db.rows<{ path: string; funnel_id: number; release_id: number; step_id: number }>(
         "SELECT path, funnel_id, release_id, step_id FROM live_page ORDER BY path LIMIT 20000",
       )
-      const head = await db.row<{ name: string; look: string; offset_ms: number; changes: number }>(
-        "SELECT COALESCE(s.name, '') AS name, COALESCE(s.look, '') AS look, c.offset_ms, (SELECT changes FROM affiliate_rules WHERE id = 1) AS changes FROM clock c LEFT JOIN school s ON s.id = 1 WHERE c.id = 1",
+      const head = await db.row<{
+        name: string
+        look: string
+        offset_ms: number
+        changes: number
+        legal: string | null
+      }>(
+        "SELECT COALESCE(s.name, '') AS name, COALESCE(s.look, '') AS look, c.offset_ms, (SELECT changes FROM affiliate_rules WHERE id = 1) AS changes, (SELECT GROUP_CONCAT(kind) FROM legal_page WHERE shown IS NOT NULL) AS legal FROM clock c LEFT JOIN school s ON s.id = 1 WHERE c.id = 1",
       )
-      if (school.name !== head?.name || worn !== head.look) {
+      if (school.name !== head?.name || worn !== head.look || legal !== head.legal) {
+        legal = head?.legal ?? null
         worn = head?.look ?? ""
         const chosen = readWorn(worn)
-        school = { name: head?.name ?? "", look: wear(chosen), logo: await logoOf(db, chosen.logo) }
+        school = {
+          name: head?.name ?? "",
+          look: wear(chosen),
+          logo: await logoOf(db, chosen.logo),
+          legal: legalKinds.filter((kind) => legal?.split(",").includes(kind)),
+        }
       }
       offset = s.config.mode === "own" ? 0 : (head?.offset_ms ?? 0)
       if (head && head.changes !== affiliates.rules.changes) {

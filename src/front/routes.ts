@@ -3,12 +3,14 @@ import { randomBytes } from "node:crypto"
 import type { IncomingMessage, ServerResponse } from "node:http"
 import router from "find-my-way"
 import { seenPath } from "@/core/page/compile"
+import { legalKinds } from "@/core/page/legal"
 import { health } from "@/server/health"
 import { answerSeen, countFirstLook } from "./answer"
 import type { HttpAnswer, Request } from "./exchange"
 import { serveFont, serveMedia } from "./files"
 import { robots, sitemap } from "./found"
 import { home } from "./home"
+import { legal } from "./legal"
 import { hooks, links } from "./link-routes"
 import { listPath, takeList } from "./list"
 import { isMultipart, isWhole } from "./multipart"
@@ -62,6 +64,8 @@ export const routeOf = (method: string, path: string): Route | undefined =>
 const taken = async (done: Promise<boolean>) => ((await done) ? "answered" : undefined)
 
 route("/", async ({ front }) => home(front), { alone: true })
+for (const kind of legalKinds)
+  route(`/${kind}`, async ({ front, request }) => (request.method === "POST" ? undefined : legal(front, kind)))
 route("/robots.txt", async ({ front }) => robots(front), { alone: true })
 route("/sitemap.xml", async ({ front }) => sitemap(front), { alone: true })
 route(

@@ -8,6 +8,7 @@ import { type BlockContext, type CompiledPage, seenPath } from "../page/compile"
 import type { Page } from "../page/document"
 import { type First, firstScreen } from "../page/first"
 import { headClose, headOpen, type SchoolSeen, schoolHead } from "../page/frame"
+import { legalLinks } from "../page/legal"
 import { scripts } from "../page/scripts"
 import { wayHtml } from "../page/selling"
 import { describedAs, structured } from "../page/shared"
@@ -84,7 +85,9 @@ export function compilePage(step: Step, context: CompileContext): CompiledPage {
   for (const b of [...above, ...follows]) writeBlock(writer, b, at)
   if (follows.length) writer.text(html`</div>`)
   const postal = context.school.postalAddress ? ` · ${context.school.postalAddress}` : ""
-  writer.text(html`</main><footer dir="auto">${context.school.name + postal}</footer>`)
+  writer.text(
+    html`</main><footer dir="auto">${context.school.name + postal}${legalLinks(context.school.legal)}</footer>`,
+  )
   // Asked for by whoever draws the page, which is how a newcomer shows to be a browser.
   if (context.release !== 0 && stepKinds[step.kind].entry) writer.text(html`<img src="/${seenPath}" alt="" hidden>`)
   if (script) writer.text(html`<script>${raw(script)}</script>`)

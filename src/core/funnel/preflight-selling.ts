@@ -47,6 +47,9 @@ function checkSchool(funnel: Funnel, selling: readonly Step[], context: SellingC
   if (problem)
     list.push(found("no-statement-text", first, { statement: context.statement, problem }, { go: "settings" }))
   const used = new Map(selling.flatMap((s) => offersKnownAt(s, context).map((o) => [o.currency, s] as const)))
+  const unwritten = context.unwritten ?? []
+  if (unwritten.length)
+    list.push(found("no-legal-pages", first, { missing: unwritten }, { go: "legal" }, { weight: "advice" }))
   if (used.size > 1)
     list.push(
       found(

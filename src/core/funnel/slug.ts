@@ -27,6 +27,9 @@ export const reserved = [
   "favicon.ico",
   "icon.svg",
   "_next",
+  "imprint",
+  "privacy",
+  "terms",
   "robots.txt",
   "sitemap.xml",
 ]

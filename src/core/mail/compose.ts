@@ -31,9 +31,11 @@ export type Letter = {
   readonly plain?: string
   /** The address of a small picture; asked for when the mail is opened. */
   readonly seen?: string
-  /** Under the line: who sends it, from where, and the way out. */
+  /** Around it: above, the logo or the name of the school; under the line who sends it, from where, and the way out. */
   readonly foot: {
     readonly school: string
+    /** With its whole address; null: its name stands there. */
+    readonly logo?: { readonly url: string; readonly width: number; readonly height: number } | null
     readonly postalAddress: string
     readonly look: Look
     readonly leave: { readonly says: string; readonly url: string } | null
@@ -77,13 +79,16 @@ export function compose(
   }
 }
 
+/** How high a logo stands above an e-mail, pixels. */
+const logoHigh = 36
+
 type Template = { readonly html: string; readonly text: string; readonly urls: readonly string[] }
 
 /** What is the same for every reader of a letter, made once; the latest few hundred are kept. */
 const templates = new Map<string, Template>()
 
 function template(letter: Letter): Template {
-  const { school, postalAddress, leave, look } = letter.foot
+  const { school, postalAddress, leave, look, logo } = letter.foot
   const key = JSON.stringify([
     letter.body,
     letter.preview,
@@ -92,6 +97,7 @@ function template(letter: Letter): Template {
     letter.after,
     letter.plain,
     look,
+    logo,
     school,
     postalAddress,
     leave?.says,
@@ -122,12 +128,19 @@ function withAddresses(letter: Pick<Letter, "body" | "button" | "after">) {
 function makeTemplate(letter: Letter): Template {
   const urls = linksOf(letter.body)
   const { body, button, after } = withAddresses(letter)
-  const { school, postalAddress, leave, look } = letter.foot
+  const { school, postalAddress, leave, look, logo } = letter.foot
+  const head = logo
+    ? `<img class="logo" src="${escapeHtml(logo.url)}" width="${Math.round((logoHigh * logo.width) / logo.height)}" height="${logoHigh}" alt="${escapeHtml(school)}">`
+    : escapeHtml(school)
   const foot =
     `<hr><p class="foot">${escapeHtml(school)}${postalAddress ? `<br>${escapeHtml(postalAddress)}` : ""}` +
     `${leave ? `<br><a href="${marked(leaveMark)}">${escapeHtml(leave.says)}</a>` : ""}</p>`
   const seen = letter.seen === undefined ? "" : `<img src="${marked(seenMark)}" alt="" width="1" height="1">`
-  const html = dressed(`${previewed(letter.preview)}${body}${button}${after}${foot}${seen}`, "en", look)
+  const html = dressed(
+    `${previewed(letter.preview)}<p class="head">${head}</p>${body}${button}${after}${foot}${seen}`,
+    "en",
+    look,
+  )
   const text = letter.plain?.trim()
     ? withMarks(withWords(letter.plain, letter.body))
     : textOf(`${body}${button}${after}`)

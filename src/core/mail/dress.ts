@@ -20,6 +20,8 @@ function sheet(d: Dress, look: Look): string {
 .ground{width:100%}
 .sheet{width:100%;max-width:${widest + 40}px;padding:24px 20px;color:${d.ink};font:16px/1.6 ${familyOf(pair.text)};text-align:left}
 p{margin:0 0 16px}
+.head{margin:0 0 24px;padding:0 0 14px;border-bottom:1px solid ${d.line};font:bold 18px/1.3 ${familyOf(pair.display)};color:${d.ink}}
+.logo{display:block;border:0;max-width:100%}
 h2,h3{font-family:${familyOf(pair.display)}}
 h2{margin:28px 0 10px;font-size:22px;line-height:1.25}
 h3{margin:22px 0 8px;font-size:18px;line-height:1.3}
@@ -38,9 +40,9 @@ a{color:${d.accent}}
 /** Mail programs round all corners of a button alike. */
 const buttonCorner = (look: Look) => look.corners.button.split(" ")[0]!
 
-/** Only colours change: what is inlined can be overruled by nothing else. */
-function darkSheet(d: Dress): string {
-  return `@media (prefers-color-scheme:dark){body,.ground{background-color:${d.ground}!important}.sheet{color:${d.ink}!important}a{color:${d.accent}!important}blockquote{color:${d.soft}!important;border-color:${d.line}!important}hr{border-color:${d.line}!important}.go td{background-color:${d.action}!important}.go a{color:${d.onAction}!important}.foot,.foot a{color:${d.soft}!important}}`
+/** Only colours change: what is inlined can be overruled by nothing else. A logo was drawn for the ground by day, and keeps it. */
+function darkSheet(d: Dress, day: Dress): string {
+  return `@media (prefers-color-scheme:dark){body,.ground{background-color:${d.ground}!important}.sheet{color:${d.ink}!important}a{color:${d.accent}!important}blockquote{color:${d.soft}!important;border-color:${d.line}!important}hr,.head{border-color:${d.line}!important}.head{color:${d.ink}!important}.logo{background-color:${day.ground}!important;padding:6px}.go td{background-color:${d.action}!important}.go a{color:${d.onAction}!important}.foot,.foot a{color:${d.soft}!important}}`
 }
 
 /** A mail's whole HTML around its content, with every style where it counts. */
@@ -48,7 +50,7 @@ export function dressed(content: string, lang: string, look: Look): string {
   const { day, dark } = dressOf(look)
   const html =
     `<!doctype html><html lang="${lang}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1">` +
-    `<meta name="color-scheme" content="light dark"><meta name="supported-color-schemes" content="light dark"><style data-embed>${darkSheet(dark)}</style></head>` +
+    `<meta name="color-scheme" content="light dark"><meta name="supported-color-schemes" content="light dark"><style data-embed>${darkSheet(dark, day)}</style></head>` +
     `<body style="margin:0"><table role="presentation" class="ground" cellpadding="0" cellspacing="0" border="0"><tr><td align="center">` +
     `<table role="presentation" class="sheet-frame" width="100%" style="max-width:${widest + 40}px" cellpadding="0" cellspacing="0" border="0"><tr><td class="sheet">${content}</td></tr></table>` +
     `</td></tr></table></body></html>`

@@ -9,6 +9,8 @@ export type SellingContext = {
   readonly gone: ReadonlyMap<number, number>
   readonly processor: boolean
   readonly statement: string
+  /** The legal pages that nobody can read yet, by their names; not given: none is missed. */
+  readonly unwritten?: readonly string[]
   readonly at: number
 }
 /** A step that sells, and what it sells isn't there. `chosen`: it was once. */

@@ -1,11 +1,18 @@
 // What every page of a school begins with: its title, type and style, its sign in the tab, and its name or logo at the top.
 import { type Html, html, raw } from "../html"
 import type { Look } from "../look/look"
+import type { LegalKind } from "./legal"
 import { iconOf, type Picture, pictureTag } from "./picture"
 import { fontLinks } from "./style"
 
 /** The school as its pages show it. */
-export type SchoolSeen = { readonly name: string; readonly look: Look; readonly logo?: Picture | null }
+export type SchoolSeen = {
+  readonly name: string
+  readonly look: Look
+  readonly logo?: Picture | null
+  /** Which of the legal pages are shown. */
+  readonly legal?: readonly LegalKind[]
+}
 
 /** The beginning of the head, up to its title. */
 export const headOpen = (title: string): Html =>

@@ -44,6 +44,9 @@ export function widthsOf({ url, width }: Pick<Picture, "url" | "width">): string
 /** The sign of a school for the tab of a browser: square, 96 pixels. */
 export const iconOf = (url: string) => url.replace(/\.webp$/, "-icon.png")
 
+/** A logo for e-mails: what is clear in it stays so, and mail programs show it. */
+export const mailLogoOf = (url: string) => url.replace(/\.webp$/, "-logo.png")
+
 /** The classes by which a picture is cut around what matters in it, in fifths; none for its middle. */
 export function focusClass({ focus }: Pick<Picture, "focus">): string {
   if (!focus) return ""

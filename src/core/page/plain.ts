@@ -1,6 +1,7 @@
 // The small pages that are the product's own and not the marketer's: press here, back in a moment, nothing stands here.
 import { html, raw } from "../html"
 import { hiddenHead, type SchoolSeen, schoolHead } from "./frame"
+import { legalLinks } from "./legal"
 import { scripts } from "./scripts"
 import { styleSheet } from "./style"
 
@@ -34,6 +35,6 @@ export function plainPage(page: PlainPage, school: SchoolSeen): { html: string; 
   })
   const links = (page.links ?? []).map((l) => html`<p><a href="${l.href}">${l.says}</a></p>`)
   const script = forms.length ? scripts.once : ""
-  const whole = html`${hiddenHead(school, page.title, style)}${schoolHead(school)}<main><h1>${page.title}</h1>${page.paragraphs.map((p) => html`<p>${p}</p>`)}${forms}${links}</main><footer dir="auto">${school.name}</footer>${script ? html`<script>${raw(script)}</script>` : ""}</body></html>`
+  const whole = html`${hiddenHead(school, page.title, style)}${schoolHead(school)}<main><h1>${page.title}</h1>${page.paragraphs.map((p) => html`<p>${p}</p>`)}${forms}${links}</main><footer dir="auto">${school.name}${legalLinks(school.legal)}</footer>${script ? html`<script>${raw(script)}</script>` : ""}</body></html>`
   return { html: whole.text, style, script }
 }

@@ -277,6 +277,10 @@ export const findings = {
       : "Buyers wouldn't know the charge on their card statement: it has no text yet.",
     says: "Write the statement text",
   }),
+  "no-legal-pages": (d: { missing: readonly string[] }) => ({
+    suffers: `Buyers can’t read who they buy from and on what terms: ${new Intl.ListFormat("en", { type: "conjunction" }).format(d.missing)} ${d.missing.length === 1 ? "isn’t" : "aren’t"} published.`,
+    says: "Write the legal pages",
+  }),
   "currencies-mixed": (d: { funnel: string; currencies: readonly string[] }) => ({
     suffers: `One way through “${d.funnel}” asks for ${d.currencies.join(" and ")}: buyers see amounts they can't compare, and sums can't be made.`,
     says: "Choose offers of one currency",

@@ -18,5 +18,10 @@ export function longMoment(at: number, zone: string): string {
     timeZone: zone,
   }).format(at)
 }
+
+/** The day of an instant in words: "3 December 2026". */
+export const dateIn = (at: number, zone: string): string =>
+  new Intl.DateTimeFormat(locale, { dateStyle: "long", timeZone: zone }).format(at)
+
 /** The city that a zone is named after: "America/Lima" is Lima. */
 export const cityOf = (zone: string): string => (zone.split("/").at(-1) ?? zone).replace(/_/g, " ")

@@ -172,6 +172,9 @@ export const refusals = {
     tooLarge: (kind: string, megabytes: number) =>
       `That is too large: a ${kind} may have ${megabytes < 1000 ? `${megabytes} MB` : `${megabytes / 1000} GB`}.`,
   },
+  legal: {
+    empty: "Write something first.",
+  },
   coupon: {
     limit: "A whole number, or nothing for no limit.",
     limitLeast: "At least one, or nothing for no limit.",

@@ -236,6 +236,10 @@ export type Tables = {
     row: { canonical: string; purpose: string; mailed_at: Date | null; }
     open: "mailed_at"
   }
+  legal_page: {
+    row: { kind: string; draft: string; revision: number; shown: string | null; shown_at: Date | null; }
+    open: "revision" | "shown" | "shown_at"
+  }
   lesson: {
     row: { id: number; course_id: number; position: number; title: string; body: string; minutes: number;
       picture_id: number | null; picture_alt: string; video_id: number | null; file_id: number | null;
@@ -309,9 +313,9 @@ export type Tables = {
     row: { id: number; kind: "picture" | "video" | "file" | "handed-in"; type: string; name: string; stored: string;
       size: number; width: number | null; height: number | null; made_at: Date; public: 0 | 1;
       seconds: number | null; person_id: number | null; darkest: string | null; lightest: string | null;
-      focus_x: number; focus_y: number; alt: string; decorative: 0 | 1; }
+      focus_x: number; focus_y: number; alt: string; }
     open: "id" | "width" | "height" | "public" | "seconds" | "person_id" | "darkest" | "lightest" | "focus_x"
-      | "focus_y" | "alt" | "decorative"
+      | "focus_y" | "alt"
   }
   mention: {
     row: { id: number; once: Buffer; at: Date; affiliate_id: number; sub: string; step_id: number | null;
@@ -559,10 +563,11 @@ export type Tables = {
       look: string; currency: string; tax_rate: number; tax_included: 0 | 1; statement: string; revision: number;
       gates: string; leave_step_id: number | null; manners: string | null; mail_paused_at: Date | null;
       dkim_made_at: Date | null; spf_include: string; mail_per_second: number | null; mail_per_domain: number | null;
-      calendar_address: number; testing: 0 | 1; }
+      calendar_address: number; testing: 0 | 1; front_funnel_id: number | null; }
     open: "id" | "sender_name" | "sender_email" | "postal_address" | "zone" | "look" | "currency" | "tax_rate"
       | "tax_included" | "statement" | "revision" | "gates" | "leave_step_id" | "manners" | "mail_paused_at"
       | "dkim_made_at" | "spf_include" | "mail_per_second" | "mail_per_domain" | "calendar_address" | "testing"
+      | "front_funnel_id"
   }
   segment: {
     row: { id: number; name: string; question: string; revision: number; made_at: Date; }

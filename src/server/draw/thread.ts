@@ -31,7 +31,7 @@ async function tonesOf(picture: Buffer): Promise<{ darkest: Colour; lightest: Co
 /** Which part of a picture, pixels. */
 export type Cut = { readonly left: number; readonly top: number; readonly width: number; readonly height: number }
 
-export type Beside = { readonly kind: "jpeg" | "webp" | "avif" | "icon"; readonly width?: number }
+export type Beside = { readonly kind: "jpeg" | "webp" | "avif" | "icon" | "logo"; readonly width?: number }
 
 /** How large a drawing in lines (SVG) is painted: as wide as a picture of the first screen, however small it says it is. */
 async function asDrawing(path: string, most: number): Promise<{ density?: number }> {
@@ -78,6 +78,7 @@ export const drawings = {
       webp: () => narrow.webp({ quality: 80 }),
       avif: () => narrow.avif({ quality: 50, effort: 2 }),
       icon: () => sharp(from).resize(96, 96, { fit: "contain", background: "#0000" }).png(),
+      logo: () => sharp(from).resize({ height: 108, width: 900, fit: "inside", withoutEnlargement: true }).png(),
     }
     await drawn[as.kind]().toFile(part)
     await rename(part, to)

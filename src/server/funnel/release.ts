@@ -18,6 +18,7 @@ import type { Db } from "../db/pool"
 import { mailState } from "../mail/server"
 import { shelfOf } from "../offer/quote"
 import { offerCards } from "../offer/shown"
+import { shownLegal, unwrittenLegal } from "../page/legal"
 import { listFields } from "../person/field"
 import { picturesOf } from "../pictures"
 import { programmeFacts } from "../programme/check"
@@ -61,6 +62,7 @@ export async function compileContext(db: Db, funnel: Funnel, release: number): P
       postalAddress: school?.postal_address ?? "",
       look: lookOf(school?.look),
       logo: await schoolLogo(db),
+      legal: await shownLegal(db),
     },
     pictures: await picturesOf(db, mediaOf(funnel)),
     release,
@@ -106,6 +108,7 @@ export async function preflightContext(
       gone: shelf.gone,
       processor: s.cards !== null,
       statement: shelf.rules.statement,
+      unwritten: await unwrittenLegal(db),
       at: await s.clock.now(),
     },
     mail: await mailState(s, db),
@@ -195,6 +198,9 @@ export const wearEverywhere = (s: Context): Promise<number> =>
 /** The same for every funnel that shows one of these media on a live page. */
 export const showEverywhere = (s: Context, media: readonly number[]): Promise<number> =>
   putOutAgain(s, "EXISTS (SELECT 1 FROM media m WHERE m.id IN (?) AND LOCATE(LEFT(m.stored, 24), r.pages))", [media])
+
+/** The same for every funnel: what stands at the foot of every page has changed. */
+export const footEverywhere = (s: Context): Promise<number> => putOutAgain(s, "TRUE", [])
 
 async function putOutAgain(s: Context, which: string, values: unknown[]): Promise<number> {
   const live = await s.db.rows<{ funnel: number; release: number }>(

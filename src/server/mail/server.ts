@@ -10,7 +10,7 @@ import type { Db } from "../db/pool"
 import { beat } from "../heartbeat"
 import { MailTrouble } from "../port/mailer"
 import type { Refused } from "../saved"
-import { mailSchool } from "./school"
+import { footOf, mailSchool } from "./school"
 import { senderOf } from "./sender"
 
 /** Asks the server whether it is there, writes that down, and gives free what waited for it. */
@@ -82,7 +82,7 @@ export async function sendTest(s: Context, account: number): Promise<{ sent: str
       subject: m.testSubject(school.name),
       body: `<p>${escapeHtml(m.testText)}</p>`,
       button: { says: m.testButton, url: `${s.config.origin}/studio/settings/mail` },
-      foot: { school: school.name, postalAddress: school.postal_address, look: school.look, leave: null },
+      foot: footOf(school, s.config, null),
     },
     { "first-name": to.name, course: "", teacher: "", school: school.name },
     (url) => url,

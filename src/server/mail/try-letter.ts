@@ -16,7 +16,7 @@ import { buttonLeads } from "./button"
 import { addressOfButton } from "./click"
 import { personalWords } from "./personal"
 import { pictureFiles } from "./pictures"
-import { mailSchool } from "./school"
+import { footOf, mailSchool } from "./school"
 import { senderOf } from "./sender"
 
 const id = v.pipe(v.number(), v.integer(), v.minValue(1))
@@ -60,12 +60,7 @@ async function composed(s: Context, m: LetterRead, school: LetterSchool, person:
       ...m,
       body: withPictures(body, await pictureFiles(s.db, s.config.origin, body)),
       button: m.button && target ? { says: m.button, url: `${s.config.origin}${target}` } : null,
-      foot: {
-        school: school.name,
-        postalAddress: school.postal_address,
-        look: school.look,
-        leave: { says: words.mail.leaveLine, url: `${s.config.origin}/mails` },
-      },
+      foot: footOf(school, s.config, { says: words.mail.leaveLine, url: `${s.config.origin}/mails` }),
     },
     values,
   )

@@ -10,6 +10,7 @@ import type { Message } from "../port/mailer"
 import { signLower } from "../sign"
 import { personalWords } from "./personal"
 import { pictureFiles } from "./pictures"
+import { footOf } from "./school"
 import { senderOf } from "./sender"
 
 /** Composes the message as of an instant (ms of business time), or null where nothing is left to be said. */
@@ -27,12 +28,7 @@ export async function writeMail(
     {
       ...written,
       body: withPictures(written.body, await pictureFiles(db, config.origin, written.body)),
-      foot: {
-        school: school.name,
-        postalAddress: school.postal_address,
-        look: school.look,
-        leave: written.leave ?? null,
-      },
+      foot: footOf(school, config, written.leave ?? null),
     },
     await personalWords(
       db,

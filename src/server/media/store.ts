@@ -273,7 +273,13 @@ export type Served = {
 /** Behind a picture's stored name it is the same as JPEG, for mail programs that show no WebP. */
 export const asJpeg = (stored: string) => (stored.endsWith(".webp") ? `${stored}.jpg` : stored)
 
-const typeOf = { jpeg: "image/jpeg", webp: "image/webp", avif: "image/avif", icon: "image/png" } as const
+const typeOf = {
+  jpeg: "image/jpeg",
+  webp: "image/webp",
+  avif: "image/avif",
+  icon: "image/png",
+  logo: "image/png",
+} as const
 
 const beingDrawn = new Map<string, Promise<string>>()
 
@@ -295,9 +301,11 @@ async function drawnBeside(path: string, as: Beside): Promise<string> {
 
 /** Which form of a picture is asked for by an address: its own, another kind, or a narrower width; AVIF where it is taken. */
 function besideOf(asked: string, avif: boolean): { readonly stored: string; readonly as: Beside | null } | undefined {
-  const [, stem, how, ending, jpeg] = /^([0-9a-f]{24})(?:-(\d{2,4}|icon))?\.([a-z0-9]{2,4})(\.jpg)?$/.exec(asked) ?? []
+  const [, stem, how, ending, jpeg] =
+    /^([0-9a-f]{24})(?:-(\d{2,4}|icon|logo))?\.([a-z0-9]{2,4})(\.jpg)?$/.exec(asked) ?? []
   if (!stem || (jpeg && (how || ending !== "webp"))) return undefined
-  if (how === "icon") return ending === "png" ? { stored: `${stem}.webp`, as: { kind: "icon" } } : undefined
+  if (how === "icon" || how === "logo")
+    return ending === "png" ? { stored: `${stem}.webp`, as: { kind: how } } : undefined
   if (how && !(ending === "webp" && narrower.some((w) => String(w) === how))) return undefined
   const width = how ? { width: Number(how) } : {}
   const as: Beside | null = jpeg

@@ -6,6 +6,7 @@ import type { Letter } from "@/core/mail/compose"
 import type { From } from "@/core/mail/from"
 import type { MailKind } from "@/core/mail/kind/list"
 import type { Goes } from "@/core/mail/sending-rules"
+import type { Picture } from "@/core/page/picture"
 import type { Config } from "../config"
 import type { Db } from "../db/pool"
 import type { Attached, CalendarPart } from "./mailer"
@@ -17,6 +18,7 @@ export type LetterSchool = {
   readonly sender_email: string
   readonly postal_address: string
   readonly look: Look
+  readonly logo: Picture | null
   readonly zone: string
 }
 

@@ -47,6 +47,7 @@ const always: readonly FindMatch[] = [
     "webinar service",
   ),
   to("Settings", "Automations", "/studio/settings/automations", "effects", "rules", "triggers"),
+  to("Settings", "Legal pages", "/studio/settings/legal", "imprint", "privacy", "terms", "legal"),
   to("Settings", "Media", "/studio/settings/media", "files", "pictures", "videos", "library", "uploads"),
   to("Settings", "Account and password", "/studio/settings/account", "sign-in", "log in", "change e-mail address"),
   to("Settings", "Fields", "/studio/people/fields", "custom fields", "properties"),

@@ -58,6 +58,7 @@ const places = {
     { name: "School", href: "/studio/settings" },
     { name: "Look", href: "/studio/settings/look" },
     { name: "Teachers", href: "/studio/settings/teachers" },
+    { name: "Legal pages", href: "/studio/settings/legal" },
     { name: "Mail", href: "/studio/settings/mail" },
     { name: "Cards and meetings", href: "/studio/settings/cards" },
     { name: "Automations", href: "/studio/settings/automations" },

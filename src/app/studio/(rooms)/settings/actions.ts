@@ -5,11 +5,12 @@ import { answered } from "@/app/answer"
 import { keepSession, studio, studioSession, tokenOf } from "@/app/guard"
 import type { Context } from "@/server/context"
 import { newTeacher, removeTeacher, saveTeacher } from "@/server/course/teacher"
-import { showEverywhere, wearEverywhere } from "@/server/funnel/release"
+import { footEverywhere, showEverywhere, wearEverywhere } from "@/server/funnel/release"
 import { connectCards, connectMeeting, disconnect, tryConnection } from "@/server/ledger/connect"
 import { saveLook } from "@/server/look"
 import { sendTest, tryAgainNow } from "@/server/mail/server"
 import { cutPicture, describeMedia, focusPicture, removeUnused, replaceMedia } from "@/server/media/place"
+import { putUpLegal, saveLegal, takeDownLegal } from "@/server/page/legal"
 import { changePassword, setMailsComments } from "@/server/person/account"
 import { endOtherSessions } from "@/server/person/session"
 import type { Made, Refused, Saved } from "@/server/saved"
@@ -107,4 +108,21 @@ export async function cutPictureAction(id: number, cut: unknown) {
 export async function replaceMediaAction(id: number, by: number) {
   const s = await studio()
   return everywhere(s, await replaceMedia(s, id, by), id, by)
+}
+
+export const saveLegalAction = async (kind: unknown, input: unknown, before?: Before) =>
+  saveLegal(await studio(), kind, input, before)
+
+export async function putUpLegalAction(kind: unknown) {
+  const s = await studio()
+  const done = await putUpLegal(s, kind)
+  if ("first" in done && done.first) await footEverywhere(s)
+  return answered(Promise.resolve(done))
+}
+
+export async function takeDownLegalAction(kind: unknown) {
+  const s = await studio()
+  const done = await takeDownLegal(s, kind)
+  if (!("refused" in done)) await footEverywhere(s)
+  return answered(Promise.resolve(done))
 }

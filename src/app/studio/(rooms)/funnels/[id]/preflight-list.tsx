@@ -62,6 +62,7 @@ function hrefOf(fix: Extract<Fix, { go: string }>, funnel: number): string {
     case "settings":
       return "/studio/settings"
     case "mail":
+    case "legal":
     case "cards":
       return `/studio/settings/${fix.go}`
     case "wiring":

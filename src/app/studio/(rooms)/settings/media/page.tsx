@@ -8,7 +8,7 @@ import { Link } from "@/ui/link"
 import { Pager } from "@/ui/pager"
 import { pageOf } from "../../asked"
 import { Bring } from "./bring"
-import { aboutMedia, kindNames } from "./words"
+import { aboutMedia, endingOf, kindNames } from "./words"
 
 export const metadata = { title: "Media" }
 
@@ -27,7 +27,7 @@ export default async function MediaPage({ searchParams }: { searchParams: Promis
   const here = (n: number) =>
     `/studio/settings/media?${new URLSearchParams(Object.entries({ ...asked, page: String(n + 1) }).flatMap(([k, v]) => (v ? [[k, v]] : [])))}`
   return (
-    <>
+    <div className="wide">
       <h1 className="mt-4">
         Media{" "}
         <span className="font-sans text-base font-normal text-soft tabular-nums">{total.toLocaleString(locale)}</span>
@@ -68,7 +68,7 @@ export default async function MediaPage({ searchParams }: { searchParams: Promis
               />
             ) : (
               <div className="grid aspect-[4/3] w-full place-items-center rounded-md border border-line bg-shallow text-soft">
-                {kindNames[m.kind]}
+                {endingOf(m.name)}
               </div>
             )}
             <p className="mt-1.5 truncate leading-snug">
@@ -88,6 +88,6 @@ export default async function MediaPage({ searchParams }: { searchParams: Promis
         ))}
       </ul>
       <Pager page={page} size={mediaPerPage} shown={shown.length} total={total} href={here} />
-    </>
+    </div>
   )
 }

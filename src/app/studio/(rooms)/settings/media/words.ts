@@ -9,3 +9,6 @@ export function aboutMedia(m: Pick<MediaListed, "kind" | "width" | "height" | "s
   const plays = m.seconds ? `${Math.floor(m.seconds / 60)}:${String(m.seconds % 60).padStart(2, "0")} min, ` : ""
   return `${m.kind === "picture" ? `${m.width} × ${m.height}, ` : plays}${sizeText(m.size)}`
 }
+
+/** What its name ends with: "PDF". */
+export const endingOf = (name: string) => (/\.([a-z0-9]{1,5})$/i.exec(name)?.[1] ?? "File").toUpperCase()

@@ -31,7 +31,7 @@ export default async function MediumPage({ params }: { params: Promise<{ media: 
   const { holders, total } = await fileHolders(s, id)
   const [invitations, batches] = [await listInvitations(s, of), await batchesLately(s, of)]
   return (
-    <>
+    <div className="wide">
       <p className="mt-3 text-note">
         <NameLink href="/studio/settings/media">‹ Media</NameLink>
       </p>
@@ -128,6 +128,6 @@ export default async function MediumPage({ params }: { params: Promise<{ media: 
           </div>
         </>
       ) : null}
-    </>
+    </div>
   )
 }

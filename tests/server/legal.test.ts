@@ -1,0 +1,90 @@
+// Imprint, privacy and terms: a beginning of what is set, saved as it is typed, seen when published, and linked everywhere.
+import { afterAll, beforeAll, expect, test } from "vitest"
+import { legalKinds, legalLacks, legalSkeleton } from "@/core/page/legal"
+import { type FrontServer, frontServer } from "@/front/server"
+import { footEverywhere } from "@/server/funnel/release"
+import { legalFacts, putUpLegal, readLegal, saveLegal, takeDownLegal, unwrittenLegal } from "@/server/page/legal"
+import { cleanRichText } from "@/server/page/rich-text"
+import { openShop, type Shop } from "../support/shop"
+
+let shop: Shop
+let web: FrontServer
+let origin: string
+beforeAll(async () => {
+  shop = await openShop("legal")
+  web = frontServer(shop.t.s, async (_, res) => void res.end("next"))
+  await web.front.live.refresh()
+  await new Promise<void>((r) => web.server.listen(0, "127.0.0.1", () => r()))
+  origin = `http://127.0.0.1:${(web.server.address() as { port: number }).port}`
+})
+afterAll(async () => {
+  await web.close()
+  await shop.t.end()
+})
+
+const get = (path: string) => fetch(origin + path, { redirect: "manual" })
+const s = () => shop.t.s
+
+test("a beginning says what is set and nothing else, and is what the editor can hold", async () => {
+  const facts = await legalFacts(s())
+  for (const kind of legalKinds) {
+    const text = legalSkeleton(kind, facts)
+    expect(text).toContain(facts.name)
+    expect(cleanRichText(text)).toBe(text)
+    expect(text).not.toMatch(/undefined|null|\[|\]|…/)
+  }
+  const terms = (days: number | null) =>
+    legalSkeleton("terms", { ...facts, sells: true, refunds: [{ name: "A & B", days }] })
+  expect(terms(30)).toContain("A &amp; B: within 30 days you get your money back.")
+  expect(terms(1)).toContain("within 1 day you")
+  expect(terms(null)).toContain("No refund is promised here")
+  expect(legalSkeleton("terms", { ...facts, sells: false })).not.toContain("Prices")
+  expect(legalSkeleton("privacy", { ...facts, mentionDays: 45 })).toContain("remembered for 45 days")
+  expect(legalSkeleton("privacy", { ...facts, mentionDays: null })).not.toContain("recommendation")
+  expect(legalLacks({ ...facts, postalAddress: "", email: "" })).toHaveLength(2)
+  expect(legalSkeleton("imprint", { ...facts, postalAddress: "" })).not.toContain(", <")
+})
+
+test("it is seen when it is published, and linked at the foot of every page; what is typed since isn't", async () => {
+  expect((await get("/imprint")).status).toBe(404)
+  expect(await unwrittenLegal(s().db)).toEqual(["Imprint", "Privacy", "Terms"])
+  const saved = await saveLegal(s(), "imprint", { html: "<p>Maren</p><script>alert(1)</script>" })
+  expect(saved).toMatchObject({ value: { html: "<p>Maren</p>" } })
+  expect((await get("/imprint")).status).toBe(404)
+  expect(await putUpLegal(s(), "imprint")).toEqual({ first: true })
+  await footEverywhere(s())
+  await saveLegal(s(), "imprint", { html: "<p>Somebody else</p>" })
+  await web.front.live.refresh()
+  const page = await get("/imprint")
+  expect(page.status).toBe(200)
+  const html = await page.text()
+  expect(html).toContain("<p>Maren</p>")
+  expect(html).not.toContain("Somebody else")
+  expect((await readLegal(s().db))[0]).toMatchObject({ kind: "imprint", same: false })
+  const path = [...web.front.live.entries()][0]!
+  for (const at of [`/${path}`, "/imprint", "/nothing-here"])
+    expect(await (await get(at)).text(), at).toContain('<a href="/imprint">Imprint</a>')
+  expect(await (await get("/sitemap.xml")).text()).toContain("/imprint</loc>")
+  expect(await putUpLegal(s(), "imprint")).toEqual({ first: false })
+})
+
+test("it goes again, with its links; what isn't one, or is empty, is refused", async () => {
+  await takeDownLegal(s(), "imprint")
+  await footEverywhere(s())
+  await web.front.live.refresh()
+  expect((await get("/imprint")).status).toBe(404)
+  expect(await (await get("/nothing-here")).text()).not.toContain("/imprint")
+  await saveLegal(s(), "terms", { html: "<p> </p>" })
+  for (const none of ["terms", "privacy", "studio", null]) expect(await putUpLegal(s(), none)).toHaveProperty("refused")
+  expect(await saveLegal(s(), "studio", { html: "" })).toHaveProperty("refused")
+  expect(await saveLegal(s(), "terms", { html: "x".repeat(200_001) })).toHaveProperty("refused")
+})
+
+test("two windows that change the same are told", async () => {
+  const first = await saveLegal(s(), "privacy", { html: "<p>One</p>" })
+  if (!("value" in first)) throw new Error("refused")
+  await saveLegal(s(), "privacy", { html: "<p>Two</p>" }, { revision: first.revision, value: first.value })
+  expect(
+    await saveLegal(s(), "privacy", { html: "<p>Three</p>" }, { revision: first.revision, value: first.value }),
+  ).toMatchObject({ clash: ["html"] })
+})
