@@ -58,7 +58,7 @@ export async function Worn({
 }: {
   home: string
   signedIn: boolean
-  leave: () => Promise<unknown>
+  leave: (state: undefined, form: FormData) => Promise<void>
   /** How wide it is. */
   className?: string
   /** Of what stands there. */

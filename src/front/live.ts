@@ -4,11 +4,12 @@ import { createHash } from "node:crypto"
 import { brotliCompressSync, constants, gzipSync } from "node:zlib"
 import { waysByLooking } from "@/core/funnel/address"
 import type { Funnel, Step } from "@/core/funnel/draft"
-import type { StepKind } from "@/core/funnel/step/list"
+import { recruitsFor, type StepKind, soldAt, stepKinds, webinarOf } from "@/core/funnel/step/list"
 import { readWorn, wear } from "@/core/look/look"
 import { decisionsOf } from "@/core/page/block/decision"
 import { type CompiledPage, fillPage, partsOf } from "@/core/page/compile"
 import type { SchoolSeen } from "@/core/page/frame"
+import type { Beginning } from "@/core/page/home"
 import { legalKinds } from "@/core/page/legal"
 import type { OfferCard } from "@/core/page/selling"
 import { activeByCode, type NamedAffiliate } from "@/server/affiliate/mention"
@@ -35,7 +36,7 @@ export type LivePage = {
   readonly headers: Readonly<Record<"br" | "gzip" | "identity", Record<string, string>>>
   readonly policy: string
   /** What it is called, where its funnel begins here; null elsewhere. */
-  readonly begins: string | null
+  readonly begins: Begins | null
   /** Whether a look at it by somebody known to their browser is a step on their way. */
   readonly counted: boolean
   /** Made anew for each look, since it shows what only the moment knows. */
@@ -46,13 +47,24 @@ export type LivePage = {
   readonly decisions: ReadonlyMap<string, { readonly accept: string; readonly decline: string }>
 }
 
+/** Where a funnel begins: as it is shown among others, and what it is about. */
+export type Begins = Beginning & {
+  readonly gives: boolean
+  readonly webinar: number | null
+  /** The offer that it sells first. */
+  readonly sells: number | null
+  readonly recruits: boolean
+}
+
 export type Live = {
   /** What stands at a path now, as of at most 300 ms ago. */
   page(path: string): LivePage | undefined
   /** The page of a step where a funnel begins, while it is live. */
   entry(step: number): LivePage | undefined
   /** Where funnels begin that are live, by what their first page is called. */
-  beginnings(): readonly { readonly path: string; readonly title: string }[]
+  beginnings(): readonly Begins[]
+  /** The path of the page that was chosen to stand at `/`; null: none was, or it isn't live. */
+  front(): string | null
   /** The paths of pages to which people come from outside, in order. */
   entries(): readonly string[]
   /** Offers as pages show them, as of at most a second ago. */
@@ -101,6 +113,7 @@ export function watchLive(s: Context): Live {
   let school: SchoolSeen = { name: "", look: wear(readWorn("")) }
   let worn = ""
   let legal: string | null = null
+  let frontFunnel: number | null = null
   let offset = 0
   let affiliates = nobodyYet
   let reachable = true
@@ -125,8 +138,9 @@ export function watchLive(s: Context): Live {
         offset_ms: number
         changes: number
         legal: string | null
+        front: number | null
       }>(
-        "SELECT COALESCE(s.name, '') AS name, COALESCE(s.look, '') AS look, c.offset_ms, (SELECT changes FROM affiliate_rules WHERE id = 1) AS changes, (SELECT GROUP_CONCAT(kind) FROM legal_page WHERE shown IS NOT NULL) AS legal FROM clock c LEFT JOIN school s ON s.id = 1 WHERE c.id = 1",
+        "SELECT COALESCE(s.name, '') AS name, COALESCE(s.look, '') AS look, c.offset_ms, (SELECT changes FROM affiliate_rules WHERE id = 1) AS changes, (SELECT GROUP_CONCAT(kind) FROM legal_page WHERE shown IS NOT NULL) AS legal, s.front_funnel_id AS front FROM clock c LEFT JOIN school s ON s.id = 1 WHERE c.id = 1",
       )
       if (school.name !== head?.name || worn !== head.look || legal !== head.legal) {
         legal = head?.legal ?? null
@@ -139,6 +153,7 @@ export function watchLive(s: Context): Live {
           legal: legalKinds.filter((kind) => legal?.split(",").includes(kind)),
         }
       }
+      frontFunnel = head?.front ?? null
       offset = s.config.mode === "own" ? 0 : (head?.offset_ms ?? 0)
       if (head && head.changes !== affiliates.rules.changes) {
         const rules = await affiliateRules(s.db)
@@ -231,10 +246,8 @@ export function watchLive(s: Context): Live {
   return {
     page: (path) => pages.get(path),
     entry: (step) => entries.get(step),
-    beginnings: () =>
-      [...pages]
-        .flatMap(([path, p]) => (p.begins === null ? [] : [{ path, title: p.begins }]))
-        .sort((a, b) => (a.title < b.title ? -1 : 1)),
+    beginnings: () => [...pages.values()].flatMap((p) => p.begins ?? []).sort((a, b) => (a.title < b.title ? -1 : 1)),
+    front: () => [...pages.values()].find((p) => p.begins && p.funnel === frontFunnel)?.page.path ?? null,
     entries: () => [...pages].flatMap(([path, p]) => (p.page.entry ? [path] : [])).sort(),
     offers: () => shared.offers,
     shared: () => shared,
@@ -289,12 +302,29 @@ function prepare(
     page,
     policy,
     kind: step.kind,
-    begins: page.entry && whole.steps[0]?.id === step.id ? (step.page?.title ?? null) : null,
+    begins: page.entry && whole.steps[0]?.id === step.id ? beginsAt(whole, step, page) : null,
     counted: page.entry || waysByLooking(whole, step.id).length > 0,
     dynamic: frontSteps[step.kind].look !== undefined || parts.some((p) => !isShared(p)),
     prices: parts.some(isShared),
     decisions: new Map(decisionsOf(step.page).map((b) => [b.id, b])),
     ...bodiesOf(page, policy, shared, origin),
+  }
+}
+
+function beginsAt(whole: Funnel, step: Step, page: CompiledPage): Begins {
+  const webinar = webinarOf(step)
+  const recruits = recruitsFor(step) !== null
+  const sells = whole.steps.map(soldAt).find((sold) => sold?.as === "first")?.offer ?? null
+  const gives = stepKinds[step.kind].free === true && webinar === null && !recruits
+  return {
+    path: page.path,
+    title: step.page?.title || page.path,
+    about: page.shown?.about ?? "",
+    picture: page.shown?.picture ?? null,
+    gives,
+    webinar,
+    recruits,
+    sells: gives || webinar !== null ? null : sells,
   }
 }
 

@@ -63,7 +63,7 @@ export const routeOf = (method: string, path: string): Route | undefined =>
 
 const taken = async (done: Promise<boolean>) => ((await done) ? "answered" : undefined)
 
-route("/", async ({ front }) => home(front), { alone: true })
+route("/", async ({ front, request }) => home(front, request))
 for (const kind of legalKinds)
   route(`/${kind}`, async ({ front, request }) => (request.method === "POST" ? undefined : legal(front, kind)))
 route("/robots.txt", async ({ front }) => robots(front), { alone: true })

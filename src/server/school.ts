@@ -8,6 +8,7 @@ import { parseAddress } from "@/core/person/address"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "./context"
 import type { Db } from "./db/pool"
+import { id } from "./saved"
 import { schoolRow } from "./school-view"
 import { type Before, reconcile, type SavedShared, type Stored } from "./shared"
 
@@ -40,6 +41,8 @@ const input = v.object({
     v.maxValue(10_000, refusals.value.wholePercent),
   ),
   taxIncluded: v.boolean(),
+  /** The funnel whose first page stands at `/`; null: a front page made from what is live. */
+  front: v.nullable(id),
   statement: v.pipe(
     v.string(),
     v.trim(),
@@ -66,6 +69,7 @@ export async function readSchool(db: Db): Promise<Stored<SchoolInput>> {
       currency: row.currency as Currency,
       taxRate: row.tax_rate,
       taxIncluded: Boolean(row.tax_included),
+      front: row.front_funnel_id,
       statement: row.statement,
     },
   }
@@ -83,7 +87,7 @@ export async function saveSchool(s: Context, typed: unknown, before?: Before): P
     if ("clash" in done) return done
     const f = done.write
     await tx.write(
-      "UPDATE school SET name = ?, sender_name = ?, sender_email = ?, postal_address = ?, zone = ?, currency = ?, tax_rate = ?, tax_included = ?, statement = ?, revision = revision + 1 WHERE id = 1",
+      "UPDATE school SET name = ?, sender_name = ?, sender_email = ?, postal_address = ?, zone = ?, currency = ?, tax_rate = ?, tax_included = ?, statement = ?, front_funnel_id = (SELECT id FROM funnel WHERE id = ?), revision = revision + 1 WHERE id = 1",
       [
         f.name,
         f.senderName,
@@ -94,6 +98,7 @@ export async function saveSchool(s: Context, typed: unknown, before?: Before): P
         f.taxRate,
         f.taxIncluded ? 1 : 0,
         f.statement,
+        f.front,
       ],
     )
     return readSchool(tx)

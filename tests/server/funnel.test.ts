@@ -209,6 +209,7 @@ describe("editing", () => {
       taxRate: 2500,
       taxIncluded: false,
       statement: "SALT & BRINE",
+      front: null,
     }
     expect(await saveSchool(t.s, settings)).toHaveProperty("revision", 2)
     for (const bad of [

@@ -1,10 +1,12 @@
-// Imprint, privacy and terms: a beginning of what is set, saved as it is typed, seen when published, and linked everywhere.
+// What stands at `/`; and imprint, privacy and terms: a beginning of what is set, saved as it is typed, seen when published, and linked everywhere.
 import { afterAll, beforeAll, expect, test } from "vitest"
 import { legalKinds, legalLacks, legalSkeleton } from "@/core/page/legal"
 import { type FrontServer, frontServer } from "@/front/server"
-import { footEverywhere } from "@/server/funnel/release"
+import { newTeacher } from "@/server/course/teacher"
+import { footEverywhere, unpublishFunnel } from "@/server/funnel/release"
 import { legalFacts, putUpLegal, readLegal, saveLegal, takeDownLegal, unwrittenLegal } from "@/server/page/legal"
 import { cleanRichText } from "@/server/page/rich-text"
+import { readSchool, saveSchool } from "@/server/school"
 import { openShop, type Shop } from "../support/shop"
 
 let shop: Shop
@@ -87,4 +89,26 @@ test("two windows that change the same are told", async () => {
   expect(
     await saveLegal(s(), "privacy", { html: "<p>Three</p>" }, { revision: first.revision, value: first.value }),
   ).toMatchObject({ clash: ["html"] })
+})
+
+test("at the school's own address stands what is live, or the page that was chosen", async () => {
+  await newTeacher(s(), { name: "Maren Solvik", about: "She pickles.\nAnd more.", media: null })
+  const made = await (await get("/")).text()
+  expect(made).toContain("She pickles.")
+  const begins = web.front.live.beginnings()
+  expect(begins.length).toBeGreaterThan(0)
+  for (const b of begins) expect(made).toContain(`href="/${b.path}"`)
+  const sold = begins.find((b) => b.sells !== null)!
+  expect(made).toContain(web.front.live.offers()[sold.sells!]!.ways[0]!.amount)
+  expect(made.match(/<h1/g)).toHaveLength(1)
+  const school = await readSchool(s().db)
+  expect(await saveSchool(s(), { ...school.value, front: shop.funnel })).not.toHaveProperty("refused")
+  await web.front.live.refresh()
+  const chosen = await (await get("/")).text()
+  expect(chosen).toBe(await (await get(`/${web.front.live.front()}`)).text())
+  // One that isn't live any more gives way to the front page.
+  await unpublishFunnel(s(), shop.funnel)
+  await web.front.live.refresh()
+  expect(await (await get("/")).text()).toContain("She pickles.")
+  expect(await saveSchool(s(), { ...school.value, front: 4711 })).toMatchObject({ value: { front: null } })
 })

@@ -38,6 +38,7 @@ beforeAll(async () => {
     taxRate: 0,
     taxIncluded: true,
     statement: "",
+    front: null,
   })
 })
 afterAll(async () => {

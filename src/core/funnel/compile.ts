@@ -9,6 +9,7 @@ import type { Page } from "../page/document"
 import { type First, firstScreen } from "../page/first"
 import { headClose, headOpen, type SchoolSeen, schoolHead } from "../page/frame"
 import { legalLinks } from "../page/legal"
+import type { Picture } from "../page/picture"
 import { scripts } from "../page/scripts"
 import { wayHtml } from "../page/selling"
 import { describedAs, structured } from "../page/shared"
@@ -103,6 +104,7 @@ export function compilePage(step: Step, context: CompileContext): CompiledPage {
     confirm: form?.confirm ?? true,
     foreign: form?.foreign ?? false,
     asks: form ? askedFields(form, context.fields ?? []) : [],
+    shown: { about: describedAs(page), picture: pictureOfPage(page, context) },
   }
 }
 
@@ -112,7 +114,6 @@ function writeShared(out: Writer, step: Step, page: Page, context: CompileContex
     out.text(html`<meta name="robots" content="noindex">`)
     return
   }
-  const blocks = [...allBlocks(page.blocks)]
   const about = describedAs(page)
   const described = about && html`<meta name="description" content="${about}">`
   out.text(html`${described}<link rel="canonical" href="`)
@@ -122,8 +123,7 @@ function writeShared(out: Writer, step: Step, page: Page, context: CompileContex
   )
   out.slot("origin")
   out.text(html`/${step.path}">`)
-  const shown = page.picture ?? blocks.flatMap((b) => ("media" in b && b.media ? [b.media] : []))[0]
-  const picture = shown ? context.pictures.get(shown) : undefined
+  const picture = pictureOfPage(page, context)
   if (picture) {
     out.text(html`<meta name="twitter:card" content="summary_large_image"><meta property="og:image" content="`)
     out.slot("origin")
@@ -134,6 +134,13 @@ function writeShared(out: Writer, step: Step, page: Page, context: CompileContex
   // Data, and no program: nothing in it may end the element.
   for (const data of structured(page, context.funnel.courses, context.school.name))
     out.text(html`<script type="application/ld+json">${raw(JSON.stringify(data).replace(/</g, "\\u003c"))}</script>`)
+}
+
+/** The picture that a page is shown by: the one chosen for it, or the first that stands on it. */
+function pictureOfPage(page: Page, context: CompileContext): Picture | null {
+  const shown =
+    page.picture ?? [...allBlocks(page.blocks)].flatMap((b) => ("media" in b && b.media ? [b.media] : []))[0]
+  return (shown ? context.pictures.get(shown) : undefined) ?? null
 }
 
 /** The CSS of what stands on the page, and of nothing else. */

@@ -29,6 +29,8 @@ export type CompiledPage = {
   readonly foreign?: boolean
   /** The fields that its form asks for, as they were when it was published. */
   readonly asks?: readonly AskedField[]
+  /** What it says of itself where it is shown among others. Releases from before say nothing. */
+  readonly shown?: { readonly about: string; readonly picture: Picture | null }
 }
 
 /** Who teaches, as it is written once for the school. `about`: plain text, by lines. */

@@ -164,7 +164,12 @@ export const words = {
     again: "It is on its way once more. If it doesn’t come, look in the spam folder, or go back and check the address.",
   },
   home: {
-    begins: "What there is here just now:",
+    given: "Free",
+    get: "Get it",
+    webinars: "Webinars",
+    seat: "Take a seat",
+    courses: "Courses",
+    look: "Look at it",
     nothing: "Nothing is on here just now.",
     learn: "My courses",
   },

@@ -48,6 +48,11 @@ export type FunnelListed = {
   readonly at: Date | null
 }
 
+/** Those that are live, by name; at most 200. */
+export function liveFunnels(db: Db): Promise<{ id: number; name: string }[]> {
+  return db.rows("SELECT id, name FROM funnel WHERE live_release_id IS NOT NULL ORDER BY name LIMIT 200")
+}
+
 /** Those changed last first; at most 200. */
 export function listFunnels(db: Db): Promise<FunnelListed[]> {
   return db.rows<FunnelListed>(

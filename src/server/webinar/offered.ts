@@ -39,6 +39,26 @@ export async function datesFor(
   }
 }
 
+/** The next dates of webinars that have dates, ms, by webinar. */
+export async function nextDates(
+  db: Db,
+  webinars: readonly number[],
+  now: number,
+  most: number,
+): Promise<Map<number, number[]>> {
+  const found = new Map<number, number[]>()
+  if (!webinars.length) return found
+  const rows = await db.rows<{ webinar: number; starts: Date }>(
+    "SELECT webinar_id AS webinar, starts_at AS starts FROM webinar_date WHERE webinar_id IN (?) AND called_off_at IS NULL AND starts_at > ? ORDER BY starts_at LIMIT 300",
+    [webinars, new Date(now)],
+  )
+  for (const r of rows) {
+    const dates = found.get(r.webinar) ?? []
+    if (dates.length < most) found.set(r.webinar, [...dates, r.starts.getTime()])
+  }
+  return found
+}
+
 async function startsFor(db: Db, id: number, w: Webinar, who: Looking, now: number): Promise<number[]> {
   if (w.when.kind !== "any-time") return []
   const row = await db.row<{ starts: string }>(

@@ -4,7 +4,7 @@ import { currencies } from "@/core/offer/money"
 import { statementFrom, statementLengths, statementProblem } from "@/core/offer/statement"
 import type { SchoolInput } from "@/server/school"
 import { Clash } from "@/ui/clash"
-import { SelectField, TextField } from "@/ui/field"
+import { option, SelectField, TextField } from "@/ui/field"
 import { saveWords } from "@/ui/use-saved"
 import { useShared, type Versioned } from "@/ui/use-shared"
 import { saveSchoolAction } from "./actions"
@@ -19,9 +19,19 @@ const labels: Readonly<Record<string, string>> = {
   taxRate: "Tax",
   taxIncluded: "Prices are shown",
   statement: "What a card statement shows",
+  front: "What stands at your address",
 }
 
-export function SettingsForm({ school, zones }: { school: Versioned<SchoolInput>; zones: readonly string[] }) {
+export function SettingsForm({
+  school,
+  zones,
+  funnels,
+}: {
+  school: Versioned<SchoolInput>
+  zones: readonly string[]
+  /** Those that are live. */
+  funnels: readonly { readonly id: number; readonly name: string }[]
+}) {
   const {
     value: f,
     set,
@@ -64,6 +74,25 @@ export function SettingsForm({ school, zones }: { school: Versioned<SchoolInput>
           {(zones.includes(f.zone) ? zones : [f.zone, ...zones]).map((z) => (
             <option key={z}>{z}</option>
           ))}
+        </SelectField>
+      </section>
+      <section className="space-y-4">
+        <h2>Front page</h2>
+        <SelectField
+          label="What stands at your address"
+          value={f.front ?? ""}
+          onChange={(e) => set({ ...f, front: Number(e.target.value) || null })}
+          hint={
+            <>
+              <a href="/" className="text-slate underline">
+                See it
+              </a>
+              . Made from what is live, it shows who teaches, what is given away, the next webinars and the courses.
+            </>
+          }
+        >
+          <option value="">A front page made from what is live</option>
+          {funnels.map((x) => option(x.id, `The first page of “${x.name}”`))}
         </SelectField>
       </section>
       <section className="space-y-4" aria-label="Selling">

@@ -1,4 +1,5 @@
 import { studio } from "@/app/guard"
+import { liveFunnels } from "@/server/funnel/funnel-view"
 import { readSchool } from "@/server/school"
 import { SettingsForm } from "./form"
 
@@ -9,7 +10,11 @@ export default async function SettingsPage() {
   return (
     <>
       <h1 className="mt-4">The school</h1>
-      <SettingsForm school={await readSchool(s.db)} zones={Intl.supportedValuesOf("timeZone")} />
+      <SettingsForm
+        school={await readSchool(s.db)}
+        zones={Intl.supportedValuesOf("timeZone")}
+        funnels={await liveFunnels(s.db)}
+      />
     </>
   )
 }
