@@ -4,6 +4,7 @@ import { rm } from "node:fs/promises"
 import { join } from "node:path"
 import { certificateNumber } from "@/core/course/certificate"
 import { plainly } from "@/core/look/look"
+import { legalKinds, legalSkeleton } from "@/core/page/legal"
 import { lessonPage } from "@/core/page/lesson"
 import { today } from "@/server/clock"
 import type { Context } from "@/server/context"
@@ -20,6 +21,7 @@ import { beat } from "@/server/heartbeat"
 import { rollJournal } from "@/server/ledger/balance"
 import { storeMedia } from "@/server/media/store"
 import { newNotice, saveNotice } from "@/server/notice/notice"
+import { legalFacts, putUpLegal, saveLegal } from "@/server/page/legal"
 import { cleanRichText } from "@/server/page/rich-text"
 import { makeOwner } from "@/server/person/account"
 import { newSegment, saveSegment } from "@/server/person/segment"
@@ -71,6 +73,7 @@ export async function loadDemo(s: Context, visitors = 5200, now = today()): Prom
   await s.db.write("UPDATE school SET look = ? WHERE id = 1", [JSON.stringify(plainly("pantry"))])
   const teacher = await newTeacher(past, { name: "Maren Solvik", about: maren, media: await square(past, "maren") })
   if ("refused" in teacher) throw new Error(teacher.refused)
+  await writeLegalPages(past)
   const course = await writeCourse(past)
   const made = await newFunnel(past, { goal: "mini-course", course })
   if (!("funnel" in made)) throw new Error(made.refused)
@@ -321,6 +324,15 @@ async function brineChart(s: Context): Promise<number> {
   const stored = await storeMedia(s, "file", "The Brine Chart.txt", Buffer.from(sheet))
   if (!("id" in stored)) throw new Error(stored.refused)
   return stored.id
+}
+
+/** As the skeletons say it of what the school is going to sell. */
+async function writeLegalPages(s: Context): Promise<void> {
+  const facts = { ...(await legalFacts(s)), sells: true, refunds: [{ name: "A Year in Ferments", days: 30 }] }
+  for (const kind of legalKinds) {
+    await saveLegal(s, kind, { html: legalSkeleton(kind, facts) })
+    await putUpLegal(s, kind)
+  }
 }
 
 async function writeCourse(s: Context): Promise<number> {

@@ -13,7 +13,7 @@ import type { Picture } from "../page/picture"
 import { scripts } from "../page/scripts"
 import { wayHtml } from "../page/selling"
 import { describedAs, structured } from "../page/shared"
-import { backClass, scrimCss, styleSheet, wayCss } from "../page/style"
+import { backClass, onCss, scrimCss, styleSheet, wayCss } from "../page/style"
 import { allBlocks } from "../page/walk"
 import { Writer } from "../page/writer"
 import { targetAddress } from "./address"
@@ -157,7 +157,11 @@ function pageStyle(page: Page, first: First | null, { school: { look }, pictures
   return [
     styleSheet(look, {
       blocks: [...kinds],
-      own: [wayCss, ...[...kinds].flatMap((kind) => blockKinds[kind].css ?? [])],
+      own: [
+        wayCss,
+        ...(blocks.some((b) => b.on) ? [onCss] : []),
+        ...[...kinds].flatMap((kind) => blockKinds[kind].css ?? []),
+      ],
       arrangement: first?.arrangement ?? null,
       bands: [ground, ...tones],
       ...(page.ground ? {} : { loud: true }),
@@ -167,7 +171,7 @@ function pageStyle(page: Page, first: First | null, { school: { look }, pictures
 }
 
 /** The first screen: its words, and beside, behind or above them what is shown. */
-function writeFirst(out: Writer, first: First, page: Page, at: Omit<BlockAt, "mark">): void {
+function writeFirst(out: Writer, first: First, page: Page, at: Omit<BlockAt, "mark" | "editing">): void {
   const { arrangement, show } = first
   const back = arrangement === "behind" && show && "media" in show && show.media ? ` ${backClass(show.media)}` : ""
   out.text(html`<header class="first ${page.ground ?? "plain"} ${arrangement}${back}"><div class="words">`)

@@ -54,6 +54,10 @@ export const formCss = `form{margin-block:1.5rem;padding:1.4rem;background:var(-
 /** An amount at a glance, the largest in its card. */
 export const amountCss = `.amount{display:block;font:var(--wd) clamp(2.4rem,5vw,3.25rem)/1.1 var(--fd);letter-spacing:-.01em;font-variant-numeric:tabular-nums}`
 
+/** What is shown on a phone alone, or on anything wider. */
+export const onCss =
+  "@media(min-width:44rem){[data-on=phone]{display:none!important}}@media(max-width:43.99rem){[data-on=desktop]{display:none!important}}"
+
 /** Where in the way a buyer is. */
 export const wayCss = `.steps{display:flex;gap:.5rem;list-style:none;padding:0;margin-block:1.5rem 1.75rem;font-size:.95rem;color:var(--s)}.steps li{flex:1;border-top:4px solid var(--l);padding:.35rem 0 0;margin:0}.steps li[aria-current]{border-color:var(--e);color:var(--i);font-weight:600}`
 

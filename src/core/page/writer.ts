@@ -1,5 +1,5 @@
 // What a page is written into: finished HTML, and between it what only the moment knows.
-import { type Html, html } from "../html"
+import { type Html, html, raw } from "../html"
 import type { AskedField } from "../person/field"
 import type { Figure } from "./figures"
 
@@ -47,6 +47,11 @@ export class Writer {
     const last = this.pieces.at(-1)
     if (typeof last === "string") this.pieces[this.pieces.length - 1] = last + text
     else this.pieces.push(text)
+  }
+  /** What was written elsewhere. */
+  piece(piece: Piece) {
+    if (typeof piece === "string") this.text(raw(piece))
+    else this.pieces.push(piece)
   }
   slot(slot: Slot) {
     this.pieces.push({ slot })

@@ -170,6 +170,7 @@ export const words = {
     seat: "Take a seat",
     courses: "Courses",
     look: "Look at it",
+    zone: (city: string) => `${city} time`,
     nothing: "Nothing is on here just now.",
     learn: "My courses",
   },

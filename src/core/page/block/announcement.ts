@@ -12,9 +12,9 @@ export const announcement: BlockModule<v.InferOutput<typeof schema>> = {
   schema,
   atTop: true,
   fresh: (id) => ({ id, kind: "announcement", says: "", offer: null }),
-  html(out, b, { mark, context }) {
+  html(out, b, { mark, context, editing }) {
     if (b.offer !== null && context.release !== 0) out.part({ part: "announcement", offer: b.offer, says: b.says })
-    else if (b.says.trim() || mark.text)
+    else if (b.says.trim() || editing)
       out.text(
         html`<div${mark} class="bleed">${announcementHtml(b.says || "An announcement", context.offers?.[b.offer ?? 0])}</div>`,
       )

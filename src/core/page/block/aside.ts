@@ -10,6 +10,8 @@ const schema = v.object({
   kind: v.literal("aside"),
   media: v.nullable(reference),
   alt: line,
+  /** It says nothing that isn't said beside it. */
+  decorative: v.optional(v.boolean()),
   html: v.pipe(v.string(), v.maxLength(20_000)),
   side: v.picklist(["start", "end"]),
 })
@@ -21,7 +23,7 @@ export const aside: BlockModule<v.InferOutput<typeof schema>> = {
   fresh: (id) => ({ id, kind: "aside", media: null, alt: "", html: `<p>${placeholders.text}</p>`, side: "start" }),
   html(out, b, { mark, context }) {
     const shown = b.media === null ? undefined : context.pictures.get(b.media)
-    const picture = shown ? pictureTag(shown, { alt: b.alt, as: "half" }) : ""
+    const picture = shown ? pictureTag(shown, { alt: b.decorative ? "" : b.alt, as: "half" }) : ""
     out.text(html`<div${mark} class="aside ${b.side}">${picture}<div dir="auto">${raw(b.html)}</div></div>`)
   },
   css: [
@@ -36,5 +38,5 @@ export const aside: BlockModule<v.InferOutput<typeof schema>> = {
         : null,
   clean: (b, rich) => ({ ...b, html: rich(b.html) }),
   line: (b) => b.alt || "picture and text",
-  blind: (b) => b.media !== null && !b.alt.trim(),
+  blind: (b) => b.media !== null && !b.alt.trim() && !b.decorative,
 }

@@ -11,9 +11,9 @@ export const countdown: BlockModule<v.InferOutput<typeof schema>> = {
   name: "countdown and pieces left",
   schema,
   fresh: (id) => ({ id, kind: "countdown", offer: null, pieces: true }),
-  html(out, b, { mark, context }) {
+  html(out, b, { mark, context, editing }) {
     if (b.offer === null) {
-      if (mark.text) out.text(html`<p${mark} class="small">The end of an offer comes here.</p>`)
+      if (editing) out.text(html`<p${mark} class="small">The end of an offer comes here.</p>`)
     } else if (context.release !== 0) out.part({ part: "countdown", offer: b.offer, pieces: b.pieces })
     else out.text(html`<div${mark}>${countdownHtml(context.offers?.[b.offer], b.pieces)}</div>`)
   },

@@ -16,10 +16,10 @@ export const figures: BlockModule<v.InferOutput<typeof schema>> = {
   name: "numbers that are true",
   schema,
   fresh: (id) => ({ id, kind: "figures", course: null, show: ["learners", "lessons", "hours"] }),
-  html(out, b, { mark, context }) {
+  html(out, b, { mark, context, editing }) {
     if (b.course !== null && context.release !== 0) return out.part({ part: "figures", course: b.course, show: b.show })
     const shown = figuresHtml(context.figures?.[b.course ?? 0], b.show)
-    if (mark.text)
+    if (editing)
       out.text(
         html`<div${mark}>${shown.text ? shown : html`<p class="small">Numbers come here, once they are large enough to say.</p>`}</div>`,
       )

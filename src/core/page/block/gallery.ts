@@ -17,7 +17,7 @@ export const gallery: BlockModule<v.InferOutput<typeof schema>> = {
   schema,
   wide: true,
   fresh: (id) => ({ id, kind: "gallery", as: "pictures", items: [] }),
-  html(out, b, { mark, context }) {
+  html(out, b, { mark, context, editing }) {
     const shown = b.items.flatMap((i) => {
       const picture = i.media === null ? undefined : context.pictures.get(i.media)
       if (picture)
@@ -25,7 +25,7 @@ export const gallery: BlockModule<v.InferOutput<typeof schema>> = {
       return b.as === "logos" && i.says.trim() ? html`<li dir="auto">${i.says}</li>` : []
     })
     if (shown.length) out.text(html`<ul${mark} class="gallery ${b.as}">${shown}</ul>`)
-    else if (mark.text) out.text(html`<p${mark} class="small">Pictures come here.</p>`)
+    else if (editing) out.text(html`<p${mark} class="small">Pictures come here.</p>`)
   },
   css: [
     ".gallery{list-style:none;padding:0;max-width:none!important;display:grid;gap:1rem;grid-template-columns:repeat(auto-fill,minmax(min(16rem,46%),1fr))}.gallery li,.gallery img{margin:0}.gallery img{width:100%;aspect-ratio:4/3;object-fit:cover}.gallery.logos{display:flex;flex-wrap:wrap;gap:1rem 2.5rem;align-items:center}.logos li{font:var(--wd) 1.2rem/1.2 var(--fd);color:var(--s)}.logos img{width:auto;height:2.5rem;aspect-ratio:auto;object-fit:contain;border-radius:0}",

@@ -11,10 +11,10 @@ export const guarantee: BlockModule<v.InferOutput<typeof schema>> = {
   name: "guarantee",
   schema,
   fresh: (id) => ({ id, kind: "guarantee", offer: null }),
-  html(out, b, { mark, context }) {
+  html(out, b, { mark, context, editing }) {
     if (b.offer !== null && context.release !== 0) return out.part({ part: "guarantee", offer: b.offer })
     const shown = guaranteeHtml(context.offers?.[b.offer ?? 0])
-    if (mark.text)
+    if (editing)
       out.text(
         html`<div${mark}>${shown.text ? shown : html`<p class="small">The offer promises no refund: set the days in the offer, and it says so here.</p>`}</div>`,
       )

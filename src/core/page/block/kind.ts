@@ -18,8 +18,10 @@ export type BlockAt = {
   /** The courses that it may list. */
   readonly courses: readonly CourseCard[]
   readonly context: BlockContext
-  /** An attribute by which the editor finds it; empty on a visitor's page. */
+  /** Attributes of its outermost element: by which the editor finds it, and where it is shown. */
   readonly mark: Html
+  /** It is drawn for the editor, which shows where something is still to come. */
+  readonly editing: boolean
   readonly state: {
     headlines: number /** How wide a picture of the first screen is shown; null: below it. */
     first: "full" | "half" | null
@@ -105,6 +107,10 @@ export const long = v.pipe(v.string(), v.maxLength(2000))
 export const items = <E extends v.ObjectEntries>(entries: E, most: number) =>
   v.pipe(v.array(v.object(entries)), v.maxLength(most))
 export const reference = v.pipe(v.number(), v.integer(), v.minValue(1))
+
+/** What any block may say of where it is shown; not given: everywhere. */
+export const shownOn = { on: v.optional(v.picklist(["phone", "desktop"])) }
+export type ShownOn = { on?: "phone" | "desktop" | undefined }
 
 /** Where a button leads: out by an outcome, to the form on its own page, or to a step. */
 export type ButtonTarget = { to: "outcome"; outcome: string } | { to: "form" } | { to: "step"; step: number }

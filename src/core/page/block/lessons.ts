@@ -18,11 +18,11 @@ export const lessons: BlockModule<v.InferOutput<typeof schema>> = {
   name: "curriculum",
   schema,
   fresh: (id) => ({ id, kind: "lessons", course: null }),
-  html(out, b, { courses, mark }) {
+  html(out, b, { courses, mark, editing }) {
     const course = courses.find((c) => c.id === b.course)
     const live = course?.lessons.filter((l) => l.state === "live").map((l, i) => ({ ...l, n: i + 1 })) ?? []
     if (!course || !live.length) {
-      if (mark.text) out.text(html`<p${mark} class="small">The live lessons of a course come here.</p>`)
+      if (editing) out.text(html`<p${mark} class="small">The live lessons of a course come here.</p>`)
       return
     }
     const [first, rest] = live.length > mostRows ? [live.slice(0, mostRows - 2), live.slice(mostRows - 2)] : [live, []]

@@ -3,7 +3,7 @@
 import * as v from "valibot"
 import { html } from "../../html"
 import type { Ref } from "../../reference"
-import type { Writer } from "../writer"
+import { Writer } from "../writer"
 import { announcement } from "./announcement"
 import { aside } from "./aside"
 import { asksWords } from "./asks-words"
@@ -22,7 +22,7 @@ import { form } from "./form"
 import { gallery } from "./gallery"
 import { guarantee } from "./guarantee"
 import { headline } from "./headline"
-import type { BlockAt, BlockModule } from "./kind"
+import { type BlockAt, type BlockModule, type ShownOn, shownOn } from "./kind"
 import { lessons } from "./lessons"
 import { numbered } from "./numbered"
 import { outcomes } from "./outcomes"
@@ -95,7 +95,7 @@ interface Columns extends Omit<ColumnsOf<unknown>, "blocks"> {
 interface Box extends Omit<BoxOf<unknown>, "blocks"> {
   blocks: Block[]
 }
-export type Block = Leaf | Section | Columns | Box
+export type Block = (Leaf | Section | Columns | Box) & ShownOn
 export type BlockKind = Block["kind"]
 
 /** Each kind by its name; a block is handed to its own kind alone. */
@@ -105,10 +105,12 @@ export const blockKinds = { ...leaves, section, columns, box } as unknown as Rea
 
 export const blockSchema: v.GenericSchema<unknown, Block> = v.lazy(() =>
   v.variant("kind", [
-    ...Object.values(leaves).map((m) => m.schema),
-    sectionSchema(blockSchema),
-    columnsSchema(blockSchema),
-    boxSchema(blockSchema),
+    ...[
+      ...Object.values(leaves).map((m) => m.schema),
+      sectionSchema(blockSchema),
+      columnsSchema(blockSchema),
+      boxSchema(blockSchema),
+    ].map((schema) => v.object({ ...(schema as v.ObjectSchema<v.ObjectEntries, undefined>).entries, ...shownOn })),
   ] as never),
 )
 
@@ -132,11 +134,22 @@ export function cleanBlock(b: Block, rich: (html: string) => string): Block {
 }
 
 /** Writes a block and what it holds. */
-export function writeBlock(out: Writer, b: Block, at: Omit<BlockAt, "mark">): void {
+export function writeBlock(out: Writer, b: Block, at: Omit<BlockAt, "mark" | "editing">): void {
   // The editor finds a block by this id when somebody clicks on it; a visitor's page does not need it.
-  const mark = at.context.release === 0 ? html` data-block="${b.id}"` : html``
+  const editing = at.context.release === 0
+  const on = b.on && html` data-on="${b.on}"`
+  const mark = html`${editing && html` data-block="${b.id}"`}${on}`
   const held = "blocks" in b ? b.blocks : null
-  blockKinds[b.kind].html(out, b, { ...at, mark })
+  const write = (to: Writer) => blockKinds[b.kind].html(to, b, { ...at, mark, editing })
+  if (on) {
+    const own = new Writer()
+    write(own)
+    // What is made anew for each visit has no element of its own to carry it.
+    const carried = own.pieces.some((p) => typeof p === "string" && p.includes(on.text))
+    if (!carried) out.text(html`<div${on}>`)
+    for (const p of own.pieces) out.piece(p)
+    if (!carried) out.text(html`</div>`)
+  } else write(out)
   if (held === null) return
   for (const inner of held) writeBlock(out, inner, at)
   out.text(html`</div>`)

@@ -12,13 +12,13 @@ export const outcomes: BlockModule<v.InferOutput<typeof schema>> = {
   schema,
   inFirst: "words",
   fresh: (id) => ({ id, kind: "outcomes", course: null, title: "What you will be able to do" }),
-  html(out, b, { mark, courses }) {
+  html(out, b, { mark, courses, editing }) {
     const promises = courses.find((c) => c.id === b.course)?.promises ?? []
     if (promises.length)
       out.text(
         html`<div${mark}>${titled(b.title)}<ul class="able">${promises.map((p) => html`<li dir="auto">${p}</li>`)}</ul></div>`,
       )
-    else if (mark.text)
+    else if (editing)
       out.text(
         html`<p${mark} class="small">What one will be able to do comes here: it is written in the course’s settings.</p>`,
       )

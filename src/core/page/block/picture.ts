@@ -6,7 +6,13 @@ import { words } from "../../words/en"
 import { pictureTag } from "../picture"
 import { type BlockModule, id, line, reference } from "./kind"
 
-const schema = v.object({ id, kind: v.literal("picture"), media: v.nullable(reference), alt: line })
+const schema = v.object({
+  id,
+  kind: v.literal("picture"),
+  media: v.nullable(reference),
+  alt: line,
+  decorative: v.optional(v.boolean()),
+})
 
 export const picture: BlockModule<v.InferOutput<typeof schema>> = {
   name: "picture",
@@ -15,16 +21,24 @@ export const picture: BlockModule<v.InferOutput<typeof schema>> = {
   inLessons: true,
   amongFiles: "beside",
   fresh: (id) => ({ id, kind: "picture", media: null, alt: "" }),
-  html(out, b, { context, mark, state }) {
+  html(out, b, { context, mark, state, editing }) {
     const shown = b.media === null ? undefined : context.pictures.get(b.media)
-    if (shown) out.text(pictureTag(shown, { alt: b.alt, as: state.first ?? "text", first: state.first !== null, mark }))
-    else if (mark) out.text(html`<p${mark} class="small">${words.page.pictureMissing}</p>`)
+    if (shown)
+      out.text(
+        pictureTag(shown, {
+          alt: b.decorative ? "" : b.alt,
+          as: state.first ?? "text",
+          first: state.first !== null,
+          mark,
+        }),
+      )
+    else if (editing) out.text(html`<p${mark} class="small">${words.page.pictureMissing}</p>`)
   },
   refs: (b) => refTo("media", b.media, "shows it"),
   gap: (b) => (b.media === null ? "a picture on it is missing" : null),
   gapSays: "Choose one, or remove it",
   check: (b, { step }) =>
-    b.media === null || b.alt.trim()
+    b.media === null || b.alt.trim() || b.decorative
       ? []
       : [
           found(
@@ -36,5 +50,5 @@ export const picture: BlockModule<v.InferOutput<typeof schema>> = {
           ),
         ],
   line: (b) => b.alt || "picture",
-  blind: (b) => b.media !== null && !b.alt.trim(),
+  blind: (b) => b.media !== null && !b.alt.trim() && !b.decorative,
 }

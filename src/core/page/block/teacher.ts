@@ -14,10 +14,10 @@ export const teacher: BlockModule<v.InferOutput<typeof schema>> = {
   schema,
   wide: true,
   fresh: (id) => ({ id, kind: "teacher", teacher: null }),
-  html(out, b, { mark, context }) {
+  html(out, b, { mark, context, editing }) {
     const who = context.teachers?.get(b.teacher ?? 0)
     if (!who) {
-      if (mark.text) out.text(html`<p${mark} class="small">Who teaches comes here.</p>`)
+      if (editing) out.text(html`<p${mark} class="small">Who teaches comes here.</p>`)
       return
     }
     const { portrait } = who

@@ -12,13 +12,13 @@ export const video: BlockModule<v.InferOutput<typeof schema>> = {
   schema,
   inFirst: "show",
   fresh: (id) => ({ id, kind: "video", media: null, says: "" }),
-  html(out, b, { context, mark }) {
+  html(out, b, { context, mark, editing }) {
     const shown = b.media === null ? undefined : context.videos.get(b.media)
     if (shown)
       out.text(
         html`<video${mark} src="${shown.url}" autoplay muted loop playsinline controls aria-label="${b.says}"></video>`,
       )
-    else if (mark) out.text(html`<p${mark} class="small">${words.page.videoMissing}</p>`)
+    else if (editing) out.text(html`<p${mark} class="small">${words.page.videoMissing}</p>`)
   },
   refs: (b) => refTo("media", b.media, "plays it"),
   gap: (b) => (b.media === null ? "a video on it is missing" : null),

@@ -1,24 +1,13 @@
 "use client"
 
-import { SelectField, TextField } from "@/ui/field"
+import { SelectField } from "@/ui/field"
 import { RichText } from "@/ui/rich-text"
-import { ChoosePicture } from "./choose-picture"
+import { DescribedPicture } from "./described-picture"
 import type { SettingsOf } from "./settings"
 
 export const Aside: SettingsOf<"aside"> = ({ block, pictures, onPicture, onChange }) => (
   <div className="space-y-3">
-    <ChoosePicture
-      value={block.media}
-      pictures={pictures}
-      onPicture={onPicture}
-      onChange={(media) => onChange({ media }, "media")}
-    />
-    <TextField
-      label="What it shows, for those who can't see it"
-      value={block.alt}
-      maxLength={300}
-      onChange={(e) => onChange({ alt: e.target.value }, "alt")}
-    />
+    <DescribedPicture block={block} pictures={pictures} onPicture={onPicture} onChange={onChange} />
     <SelectField
       label="The picture stands"
       value={block.side}

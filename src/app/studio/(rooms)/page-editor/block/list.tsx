@@ -2,6 +2,7 @@
 
 // The settings of each kind of block.
 import type { BlockKind } from "@/core/page/document"
+import { SelectField } from "@/ui/field"
 import { Announcement } from "./announcement"
 import { Aside } from "./aside"
 import { AsksWords } from "./asks-words"
@@ -87,5 +88,22 @@ const settings: { readonly [K in BlockKind]: SettingsOf<K> } = {
 
 export function BlockSettings(p: SettingsProps<BlockKind>) {
   const Settings = settings[p.block.kind] as SettingsOf<BlockKind>
-  return <Settings {...p} />
+  return (
+    <>
+      <Settings {...p} />
+      {p.of === null ? null : (
+        <div className="mt-4 border-t border-line pt-3">
+          <SelectField
+            label="Shown on"
+            value={p.block.on ?? ""}
+            onChange={(e) => p.onChange({ on: (e.target.value || undefined) as "phone" | undefined }, "on")}
+          >
+            <option value="">phones and wider screens</option>
+            <option value="phone">phones only</option>
+            <option value="desktop">wider screens only</option>
+          </SelectField>
+        </div>
+      )}
+    </>
+  )
 }

@@ -1,8 +1,8 @@
 // What the settings of a block are handed.
 import type { ReactNode } from "react"
 import type { Funnel, Step } from "@/core/funnel/draft"
-import type { Colour } from "@/core/look/kind"
 import type { Block, BlockKind } from "@/core/page/document"
+import type { Picture } from "@/core/page/picture"
 import type { Field } from "@/core/person/field"
 
 export type EditorPicture = {
@@ -11,8 +11,9 @@ export type EditorPicture = {
   readonly url: string
   readonly width: number
   readonly height: number
-  readonly tones?: readonly [Colour, Colour]
-}
+  /** What Media says that it shows. */
+  readonly alt?: string
+} & Pick<Picture, "tones" | "focus">
 
 export type EditorVideo = {
   readonly id: number
