@@ -95,6 +95,12 @@ describe("the content security policy", () => {
         .find((d) => d.startsWith("script-src")),
     ).not.toContain("unsafe")
     expect(pagePolicy("x", "")).not.toContain("script-src")
+    // What a page frames once somebody presses, beside the fields of cards: those hosts, and none besides.
+    expect(pagePolicy("", "", "", "", ["films.example"])).toContain("frame-src https://films.example;")
+    expect(pagePolicy("", "", "https://cards.example", "", ["films.example"])).toContain(
+      "frame-src https://cards.example https://films.example;",
+    )
+    expect(pagePolicy("", "")).not.toContain("frame-src")
   })
 })
 

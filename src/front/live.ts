@@ -294,7 +294,7 @@ function prepare(
   origin: string,
 ): LivePage {
   const parts = partsOf(page)
-  const policy = pagePolicy(page.style, page.script)
+  const policy = pagePolicy(page.style, page.script, "", "", page.frames)
   return {
     funnel: whole.id,
     step: page.step,

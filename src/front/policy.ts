@@ -5,9 +5,16 @@ const hash = (text: string) => `'sha256-${createHash("sha256").update(text).dige
 
 /**
  * For published and plain pages: their one style sheet and their one script, by hash, and nothing else; at a checkout also
- * the card processor's fields, and its page of the bank where a form may lead. `films`: whence else a video comes.
+ * the card processor's fields, and its page of the bank where a form may lead. `films`: whence else a video comes; `frames`: hosts of which
+ * something is shown once a visitor asks for it.
  */
-export function pagePolicy(style: string, script: string, cards = "", films = ""): string {
+export function pagePolicy(
+  style: string,
+  script: string,
+  cards = "",
+  films = "",
+  frames: readonly string[] = [],
+): string {
   return [
     "default-src 'none'",
     `style-src ${hash(style)}`,
@@ -15,7 +22,10 @@ export function pagePolicy(style: string, script: string, cards = "", films = ""
     "img-src 'self' data:",
     `media-src 'self'${films ? ` ${films}` : ""}`,
     "font-src 'self'",
-    ...(cards ? ["connect-src 'self'", `frame-src ${cards}`] : []),
+    ...(cards ? ["connect-src 'self'"] : []),
+    ...(cards || frames.length
+      ? [`frame-src ${[cards, ...frames.map((f) => `https://${f}`)].filter(Boolean).join(" ")}`]
+      : []),
     `form-action 'self'${cards ? ` ${cards}` : ""}`,
     "base-uri 'none'",
     "frame-ancestors 'none'",

@@ -24,7 +24,9 @@ export function renderPage(
     headers: {
       ...commonHeaders,
       "content-type": "text/html; charset=utf-8",
-      "content-security-policy": origin ? pagePolicy(page.page.style, page.page.script, origin) : page.policy,
+      "content-security-policy": origin
+        ? pagePolicy(page.page.style, page.page.script, origin, "", page.page.frames)
+        : page.policy,
       "cache-control": "no-store",
     },
     body,

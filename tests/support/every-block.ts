@@ -13,14 +13,32 @@ const funnel = sampleFunnel()
 const optin = funnel.steps.find((s) => s.kind === "optin")!
 const picture = { url: "/media/a.webp", width: 1200, height: 800 }
 const course = { ...sampleCourse, promises: ["Know what salt does", "Read a brine by eye"] }
-const offer = {
+export const offer = {
   id: 1,
   name: "A Year",
   promise: "Twelve crocks",
   picture,
   ways: [
-    { id: 1, name: "All at once", says: "You pay €290.00 today.", amount: "€290", accept: "" },
-    { id: 2, name: "In four parts", says: "You pay €79.00 today, then …", amount: "4 × €79", accept: "" },
+    {
+      id: 1,
+      name: "All at once",
+      says: "You pay €290.00 today.",
+      amount: "€290",
+      accept: "",
+      today: "€290.00",
+      payments: 1,
+      total: "€290.00",
+    },
+    {
+      id: 2,
+      name: "In four parts",
+      says: "You pay €79.00 today, then …",
+      amount: "4 × €79",
+      accept: "",
+      today: "€79.00",
+      payments: 4,
+      total: "€316.00",
+    },
   ],
   left: 3,
   ends: { at: Date.parse("2027-01-31T22:59:00Z"), says: "31 January 2027" },
@@ -30,7 +48,10 @@ const offer = {
 }
 const filled: { readonly [K in BlockKind]?: Partial<Extract<Block, { kind: K }>> } = {
   picture: { media: 1, alt: "Three jars" },
-  video: { media: 2, says: "A crock is filled" },
+  video: { media: 2, says: "A crock is filled", plays: "asked", poster: 1, captions: 3 },
+  audio: { media: 4, says: "How a crock sounds" },
+  embed: { url: "https://films.example/embed/1", says: "A film elsewhere" },
+  comparison: { offer: 1 },
   list: { items: ["One", "Two"] },
   lessons: { course: course.id },
   outcomes: { course: course.id },
@@ -62,7 +83,11 @@ const context = (look: LookKind, release: number): CompileContext => ({
   funnel: { ...funnel, courses: [course] },
   school: { name: "Juniper Crock", postalAddress: "4 Mill Lane", look: wear(plainly(look)) },
   pictures: new Map([[1, picture]]),
-  videos: new Map([[2, { url: "/media/a.mp4", type: "video/mp4" }]]),
+  videos: new Map([
+    [2, { url: "/media/a.mp4", type: "video/mp4" }],
+    [3, { url: "/media/a.vtt", type: "text/vtt" }],
+    [4, { url: "/media/a.mp3", type: "audio/mpeg" }],
+  ]),
   teachers: new Map([[1, { name: "Maren", about: "Fifteen years\nof jars", portrait: picture }]]),
   quotes: { [course.id]: [{ words: "Gone in a week.", name: "", portrait: null }] },
   figures: { [course.id]: { learners: 1204, lately: 12, lessons: 3, hours: 3.4 } },

@@ -104,6 +104,7 @@ export function compilePage(step: Step, context: CompileContext): CompiledPage {
     confirm: form?.confirm ?? true,
     foreign: form?.foreign ?? false,
     asks: form ? askedFields(form, context.fields ?? []) : [],
+    frames: [...new Set([...allBlocks(page.blocks)].flatMap((b) => blockKinds[b.kind].frames?.(b) ?? []))],
     shown: { about: describedAs(page), picture: pictureOfPage(page, context) },
   }
 }

@@ -29,6 +29,8 @@ export type CompiledPage = {
   readonly foreign?: boolean
   /** The fields that its form asks for, as they were when it was published. */
   readonly asks?: readonly AskedField[]
+  /** Hosts of which something is shown once a visitor asks for it. */
+  readonly frames?: readonly string[]
   /** What it says of itself where it is shown among others. Releases from before say nothing. */
   readonly shown?: { readonly about: string; readonly picture: Picture | null }
 }

@@ -42,6 +42,7 @@ export function writeLesson(page: Page, context: BlockContext): readonly (string
   const out = new Writer()
   const at = {
     path: "",
+    lesson: true as const,
     courses: [],
     context,
     state: { headlines: 1, first: null },

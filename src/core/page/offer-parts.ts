@@ -21,6 +21,18 @@ export function countdownHtml(card: OfferCard | undefined, pieces: boolean): Htm
   return html`<p class="ends" data-ends="${card.ends.at}"><b hidden></b>${untilHtml(card.ends)}</p>${left}`
 }
 
+export const comparisonCss =
+  ".ways-to-pay{overflow-x:auto;margin-block:1.5rem}.ways-to-pay table{border-collapse:collapse;width:100%;font-variant-numeric:tabular-nums}.ways-to-pay :is(th,td){text-align:start;padding:.8rem 1rem .8rem 0;border-bottom:1px solid var(--l);vertical-align:baseline}.ways-to-pay tbody th{font-weight:400;color:var(--s)}.ways-to-pay thead th{font:var(--wd) 1.25rem/1.25 var(--fd)}.ways-to-pay tr:first-child td{font-weight:600}"
+
+/** Its ways to pay beside each other; nothing where there is one alone, or it can't be had. */
+export function comparisonHtml(card: OfferCard | undefined): Html {
+  if (!card?.open || card.ways.length < 2) return html``
+  const w = words.offer.compare
+  const row = (says: string, of: (way: OfferCard["ways"][number]) => string) =>
+    html`<tr><th scope="row">${says}</th>${card.ways.map((way) => html`<td>${of(way)}</td>`)}</tr>`
+  return html`<div class="ways-to-pay" tabindex="0" role="group" aria-label="${w.title(card.name)}"><table><thead><tr><td></td>${card.ways.map((way) => html`<th scope="col" dir="auto">${way.name || way.amount}</th>`)}</tr></thead><tbody>${row(w.amount, (x) => x.amount)}${row(w.today, (x) => x.today)}${row(w.payments, (x) => (x.payments === null ? w.open : String(x.payments)))}${row(w.total, (x) => x.total ?? w.open)}</tbody></table></div>`
+}
+
 const untilHtml = (ends: { readonly at: number; readonly says: string }): Html =>
   html`<time datetime="${new Date(ends.at).toISOString()}">${words.offer.until(ends.says)}</time>`
 

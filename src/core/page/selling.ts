@@ -36,6 +36,11 @@ export type OfferCard = {
     readonly amount: string
     /** What a button that accepts adds to its words. */
     readonly accept: string
+    /** What is paid today. */
+    readonly today: string
+    /** How often something is paid, and how much in all; null: until it is ended. */
+    readonly payments: number | null
+    readonly total: string | null
   }[]
   /** How many are left; null: as many as are asked for. */
   readonly left: number | null

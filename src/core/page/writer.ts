@@ -17,6 +17,7 @@ export type Part =
   | { readonly part: "replay"; readonly webinar: number }
   | { readonly part: "conditions"; readonly offer: number }
   | { readonly part: "amount"; readonly offer: number }
+  | { readonly part: "comparison"; readonly offer: number }
   | { readonly part: "announcement"; readonly offer: number; readonly says: string }
   | { readonly part: "countdown"; readonly offer: number; readonly pieces: boolean }
   | { readonly part: "figures"; readonly course: number; readonly show: readonly Figure[] }

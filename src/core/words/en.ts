@@ -127,6 +127,8 @@ export const words = {
     datesSample: "The next dates are shown here, each to choose, in the visitor’s own time.",
     replaySample: "The replay plays here, with its chapters, until when it is there, and the offer at its minute.",
     whoTeaches: "Who teaches",
+    captions: "Captions",
+    showFrom: (host: string) => `Show it, from ${host}, which then learns that you are here`,
     portraitOf: (name: string) => `Portrait of ${name}`,
     aLearner: "A learner",
     freeLesson: "free to watch",
@@ -424,6 +426,14 @@ export const words = {
     left: (n: number) => (n === 1 ? "One left." : `${n} left.`),
     until: (day: string) => `Until ${day}.`,
     days: (n: number) => (n === 1 ? "day" : "days"),
+    compare: {
+      title: (offer: string) => `Ways to pay for ${offer}`,
+      amount: "It costs",
+      today: "Today",
+      payments: "Payments",
+      total: "In all",
+      open: "until you end it",
+    },
     guarantee: (n: number) =>
       `Within ${n === 1 ? "a day" : `${n} days`} of buying you get your money back, without questions. An e-mail is enough.`,
     gone: "This is no longer on offer.",

@@ -2,7 +2,7 @@
 import { type Html, html } from "@/core/html"
 import { partsOf } from "@/core/page/compile"
 import { figuresHtml } from "@/core/page/figures"
-import { amountHtml, announcementHtml, countdownHtml, guaranteeHtml } from "@/core/page/offer-parts"
+import { amountHtml, announcementHtml, comparisonHtml, countdownHtml, guaranteeHtml } from "@/core/page/offer-parts"
 import { quotesHtml } from "@/core/page/quotes"
 import { priceHtml } from "@/core/page/selling"
 import type { Part } from "@/core/page/writer"
@@ -16,6 +16,7 @@ const makers: { readonly [K in Part["part"]]: PartMaker<PartOf<K>> } = {
   amount: { share: (p, { offers }) => amountHtml(offers[p.offer]) },
   announcement: { share: (p, { offers }) => announcementHtml(p.says, offers[p.offer]) },
   countdown: { share: (p, { offers }) => countdownHtml(offers[p.offer], p.pieces) },
+  comparison: { share: (p, { offers }) => comparisonHtml(offers[p.offer]) },
   guarantee: { share: (p, { offers }) => guaranteeHtml(offers[p.offer]) },
   figures: { share: (p, { figures }) => figuresHtml(figures[p.course], p.show) },
   quotes: { share: (p, { quotes }) => quotesHtml(quotes[p.course] ?? [], p.most, p.title) },

@@ -52,7 +52,7 @@ export async function releaseOfForm(
 export async function compileContext(db: Db, funnel: Funnel, release: number): Promise<CompileContext> {
   const school = await schoolRow(db)
   const videos = await db.rows<{ id: number; stored: string; type: string }>(
-    "SELECT id, stored, type FROM media WHERE kind = 'video' AND id IN (?)",
+    "SELECT id, stored, type FROM media WHERE (kind = 'video' OR type LIKE 'audio/%' OR type = 'text/vtt') AND id IN (?)",
     [[0, ...mediaOf(funnel)]],
   )
   return {
@@ -187,7 +187,7 @@ async function putOut(s: Context, tx: Db, funnel: Funnel, at: number): Promise<{
     pages.map((p) => ({ path: p.path, funnel_id: id, release_id: release.id, step_id: p.id })),
   )
   await replaceLive(tx, id, release.id, at)
-  await tx.write("UPDATE media SET public = 1 WHERE kind = 'video' AND id IN (?)", [[0, ...base.videos.keys()]])
+  await tx.write("UPDATE media SET public = 1 WHERE id IN (?)", [[0, ...base.videos.keys()]])
   return { release: release.id, number }
 }
 

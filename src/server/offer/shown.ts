@@ -2,7 +2,7 @@
 import { amountText } from "@/core/offer/amount"
 import { moneyText } from "@/core/offer/money"
 import { availability, type Offer } from "@/core/offer/offer"
-import { dueToday, needsCard } from "@/core/offer/plan"
+import { chargeCount, chargesOf, dueToday, needsCard, type Plan, totalOf } from "@/core/offer/plan"
 import { dayText } from "@/core/offer/sentence"
 import type { OfferCard } from "@/core/page/selling"
 import { words } from "@/core/words/en"
@@ -27,6 +27,9 @@ export function cardOf(shelf: Shelf, offer: Offer, at: number): OfferCard {
       says: w.says,
       amount: amountText(w.plan),
       accept: costWords(dueToday(w.plan).gross, offer.currency, needsCard(w.plan)),
+      today: moneyText(dueToday(w.plan).gross, offer.currency),
+      payments: chargeCount(w.plan) === null ? null : chargesOf(w.plan).filter((c) => c.gross > 0).length,
+      total: totalText(w.plan, offer.currency),
     })),
     left: offer.pieces === null ? null : Math.max(0, offer.pieces - gone),
     ends: offer.until === null ? null : { at: offer.until, says: dayIn(offer.until, shelf.rules.zone) },
@@ -34,6 +37,11 @@ export function cardOf(shelf: Shelf, offer: Offer, at: number): OfferCard {
     note: state === "open" ? notes.filter(Boolean).join(" ") : words.offer[state](offer.publicName),
     open: state === "open",
   }
+}
+
+function totalText(plan: Plan, currency: string): string | null {
+  const total = totalOf(plan)
+  return total === null ? null : moneyText(total, currency)
 }
 
 /** What a button that accepts adds to its words; empty where nothing is ever paid. */

@@ -26,6 +26,8 @@ export type BlockAt = {
     headlines: number /** How wide a picture of the first screen is shown; null: below it. */
     first: "full" | "half" | null
   }
+  /** It stands in a lesson, whose parts are made for each learner. */
+  readonly lesson?: true
   /** The webinar that the step is about, or null. */
   readonly webinar: number | null
   /** Whether a seat at it is taken here. */
@@ -69,6 +71,8 @@ type Facts<B> = {
   readonly atTop?: true
   /** It stands at the end of what follows the first screen, and no earlier. */
   readonly follows?: true
+  /** The host that it shows something of, once a visitor asks for it; null: none. */
+  frames?(block: B): string | null
   /** The program that it needs on a page, where there is none of the page's own. */
   readonly program?: keyof typeof scripts
   /** Style rules for pages on which it stands, minified, each once however many kinds bring it. */

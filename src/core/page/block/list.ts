@@ -12,6 +12,7 @@ import { audio } from "./audio"
 import { button } from "./button"
 import { checkout } from "./checkout"
 import { type BoxOf, box, boxSchema, type ColumnsOf, columns, columnsSchema } from "./columns"
+import { comparison } from "./comparison"
 import { countdown } from "./countdown"
 import { decision } from "./decision"
 import { divider } from "./divider"
@@ -72,6 +73,7 @@ const leaves = {
   announcement,
   "asks-words": asksWords,
   aside,
+  comparison,
   countdown,
   figures,
   gallery,

@@ -4,23 +4,43 @@ import { refTo } from "../../reference"
 import { words } from "../../words/en"
 import { type BlockModule, id, line, reference } from "./kind"
 
-const schema = v.object({ id, kind: v.literal("video"), media: v.nullable(reference), says: line })
+const schema = v.object({
+  id,
+  kind: v.literal("video"),
+  media: v.nullable(reference),
+  says: line,
+  /** Not given, as in pages from before: by itself. */
+  plays: v.optional(v.picklist(["asked", "by-itself"])),
+  /** A picture that stands there until it plays. */
+  poster: v.optional(v.nullable(reference)),
+  /** Its captions, a WebVTT file. */
+  captions: v.optional(v.nullable(reference)),
+})
 
-/** Plays by itself, without sound, until somebody turns it on. */
+/** A film: once somebody asks for it, and nothing of it is fetched before; or by itself, without sound, as a cover. */
 export const video: BlockModule<v.InferOutput<typeof schema>> = {
   name: "video",
   schema,
   inFirst: "show",
-  fresh: (id) => ({ id, kind: "video", media: null, says: "" }),
+  fresh: (id) => ({ id, kind: "video", media: null, says: "", plays: "asked" }),
   html(out, b, { context, mark, editing }) {
     const shown = b.media === null ? undefined : context.videos.get(b.media)
-    if (shown)
+    if (shown) {
+      const poster = b.poster ? context.pictures.get(b.poster) : undefined
+      const captions = b.captions ? context.videos.get(b.captions) : undefined
+      const how = b.plays === "asked" ? html` preload="none"` : html` autoplay muted loop`
+      const size = poster && html` poster="${poster.url}" width="${poster.width}" height="${poster.height}"`
       out.text(
-        html`<video${mark} src="${shown.url}" autoplay muted loop playsinline controls aria-label="${b.says}"></video>`,
+        html`<video${mark} src="${shown.url}"${how}${size} playsinline controls aria-label="${b.says}">${captions && html`<track kind="captions" src="${captions.url}" srclang="en" label="${words.page.captions}" default>`}</video>`,
       )
-    else if (editing) out.text(html`<p${mark} class="small">${words.page.videoMissing}</p>`)
+    } else if (editing) out.text(html`<p${mark} class="small">${words.page.videoMissing}</p>`)
   },
-  refs: (b) => refTo("media", b.media, "plays it"),
+  refs: (b) => [
+    ...refTo("media", b.media, "plays it"),
+    ...refTo("media", b.poster, "shows it until it plays"),
+    ...refTo("media", b.captions, "shows it as captions"),
+  ],
+  css: ["video{background:#000;aspect-ratio:16/9;width:100%}"],
   gap: (b) => (b.media === null ? "a video on it is missing" : null),
   gapSays: "Choose one, or remove it",
   line: (b) => b.says || "video",

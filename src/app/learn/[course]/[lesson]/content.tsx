@@ -125,7 +125,7 @@ function PartOf({
   if (!block || !("media" in block)) return null
   const shown = block.media ? media.get(block.media) : undefined
   if (!shown) return null
-  if ("captions" in block) {
+  if ("chapters" in block) {
     const captions = block.captions === null ? undefined : media.get(block.captions)
     return (
       <LessonVideo

@@ -178,7 +178,9 @@ export function PageEditor({
   const change = (next: Page, run = "") => act({ do: "change", page: next, run })
   const place = block ? blocks.indexOf(block) + 1 : 0
 
-  const html = useMemo(() => drawn(page, pictures, videos), [drawn, page, pictures, videos])
+  // Sound and captions are files, and play as videos do.
+  const playing = useMemo(() => [...videos, ...files.map((f) => ({ type: "", ...f }))], [videos, files])
+  const html = useMemo(() => drawn(page, pictures, playing), [drawn, page, pictures, playing])
 
   // The page is drawn into a frame without scripts; clicks in it select, and the selection is outlined in it.
   useEffect(() => {

@@ -11,7 +11,7 @@ export const Embed: SettingsOf<"embed"> = ({ block, onChange }) => (
       type="url"
       value={block.url}
       maxLength={1000}
-      hint="The address for embedding that the other site gives you. It is asked for when the learner presses, not before."
+      hint="The address for embedding that the other site gives you. It is asked for when somebody presses, not before."
       error={block.url && !embeddedHost(block.url) ? "An address that begins with https://, please." : undefined}
       onChange={(e) => onChange({ url: e.target.value.trim() }, "url")}
     />

@@ -11,6 +11,7 @@ import { Audio } from "./audio"
 import { ButtonBlock, Reach } from "./button"
 import { Checkout } from "./checkout"
 import { Box, Columns } from "./columns"
+import { Comparison } from "./comparison"
 import { Countdown } from "./countdown"
 import { Decision } from "./decision"
 import { Divider } from "./divider"
@@ -74,6 +75,7 @@ const settings: { readonly [K in BlockKind]: SettingsOf<K> } = {
   reach: Reach,
   announcement: Announcement,
   aside: Aside,
+  comparison: Comparison,
   countdown: Countdown,
   figures: Figures,
   gallery: Gallery,

@@ -22,7 +22,7 @@ export type EditorVideo = {
   readonly type: string
 }
 
-export type EditorFile = { readonly id: number; readonly name: string }
+export type EditorFile = { readonly id: number; readonly name: string; readonly url: string; readonly type?: string }
 
 export type SettingsProps<K extends BlockKind> = {
   readonly block: Extract<Block, { kind: K }>

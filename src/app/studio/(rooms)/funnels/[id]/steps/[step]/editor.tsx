@@ -8,7 +8,7 @@ import { blocksFor } from "@/core/page/block/list"
 import { fillPage } from "@/core/page/compile"
 import type { Page } from "@/core/page/document"
 import { locale } from "@/core/words/locale"
-import type { EditorPicture, EditorVideo } from "../../../../page-editor/block/settings"
+import type { EditorFile, EditorPicture, EditorVideo } from "../../../../page-editor/block/settings"
 import { PageEditor } from "../../../../page-editor/page-editor"
 import { savePageAction } from "../../../actions"
 
@@ -21,6 +21,7 @@ type Props = {
   readonly pictures: readonly EditorPicture[]
   readonly courses: readonly { id: number; title: string }[]
   readonly videos: readonly EditorVideo[]
+  readonly files: readonly EditorFile[]
   readonly strip: readonly { id: number; name: string; n: number }[]
   readonly at: number
   readonly firstBlock: string | null
@@ -35,6 +36,7 @@ export function StepEditor({
   pictures,
   courses,
   videos,
+  files,
   strip,
   at,
   firstBlock,
@@ -70,7 +72,7 @@ export function StepEditor({
       titled
       pictures={pictures}
       videos={videos}
-      files={[]}
+      files={files}
       courses={courses}
       offers={Object.values(context.offers ?? {})}
       teachers={[...(context.teachers ?? [])].map(([id, t]) => ({ id, name: t.name }))}
