@@ -9,6 +9,7 @@ import { answerPage } from "./answer"
 import { type Bodies, watchBodies } from "./bodies"
 import { type HttpAnswer, requestOf, TooLong } from "./exchange"
 import { watchLive } from "./live"
+import { missing } from "./missing"
 import { Full, lookQueue } from "./queue"
 import { backInAMoment, type Front, plainAnswer, tooLong, unreadable } from "./reply"
 import { roomLive } from "./room-live"
@@ -104,7 +105,7 @@ async function answer(
     (await route?.answer({ front, request, req, res, next, rest })) ??
     (await answerPage(front, request)) ??
     (await elsewhere(front, request)) ??
-    plainAnswer(front, 404, { title: words.missing.title, paragraphs: [words.missing.text] })
+    (await missing(front, request))
   if (found !== "answered") send(req, res, found)
 }
 

@@ -110,5 +110,12 @@ test("at the school's own address stands what is live, or the page that was chos
   await unpublishFunnel(s(), shop.funnel)
   await web.front.live.refresh()
   expect(await (await get("/")).text()).toContain("She pickles.")
+  // Where something stood that was taken down, that is said (RFC 9110, 15.5.11), and both answers lead on.
+  const stood = await get(`/${begins[0]!.path}`)
+  expect([stood.status, (await get("/never-here")).status]).toEqual([410, 404])
+  for (const page of [await stood.text(), await (await get("/never-here")).text()]) {
+    expect(page).toContain('href="/"')
+    expect(page).toContain('content="noindex"')
+  }
   expect(await saveSchool(s(), { ...school.value, front: 4711 })).toMatchObject({ value: { front: null } })
 })

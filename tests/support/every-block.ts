@@ -45,6 +45,7 @@ export const offer = {
   note: "3 left.",
   refundDays: 30,
   open: true,
+  once: { price: "290.00", currency: "EUR" },
 }
 const filled: { readonly [K in BlockKind]?: Partial<Extract<Block, { kind: K }>> } = {
   picture: { media: 1, alt: "Three jars" },

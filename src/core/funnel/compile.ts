@@ -5,6 +5,7 @@ import { askedFields, formOf } from "../page/block/form"
 import type { BlockAt, ButtonTarget } from "../page/block/kind"
 import { blockKinds, writeBlock } from "../page/block/list"
 import { type BlockContext, type CompiledPage, seenPath } from "../page/compile"
+import { dataTag } from "../page/data"
 import type { Page } from "../page/document"
 import { type First, firstScreen } from "../page/first"
 import { headClose, headOpen, type SchoolSeen, schoolHead } from "../page/frame"
@@ -132,9 +133,7 @@ function writeShared(out: Writer, step: Step, page: Page, context: CompileContex
       html`${picture.url}"><meta property="og:image:width" content="${picture.width}"><meta property="og:image:height" content="${picture.height}">`,
     )
   }
-  // Data, and no program: nothing in it may end the element.
-  for (const data of structured(page, context.funnel.courses, context.school.name))
-    out.text(html`<script type="application/ld+json">${raw(JSON.stringify(data).replace(/</g, "\\u003c"))}</script>`)
+  for (const data of structured(page, context.funnel.courses, context.school.name)) out.text(dataTag(data))
 }
 
 /** The picture that a page is shown by: the one chosen for it, or the first that stands on it. */

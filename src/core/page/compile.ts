@@ -41,7 +41,8 @@ export type TeacherCard = { readonly name: string; readonly about: string; reado
 /** What a block needs to be written, on a page or in a lesson. */
 export type BlockContext = {
   readonly pictures: ReadonlyMap<number, Picture>
-  readonly videos: ReadonlyMap<number, { readonly url: string; readonly type: string }>
+  /** What plays; `at`: the day it was uploaded, YYYY-MM-DD. */
+  readonly videos: ReadonlyMap<number, { readonly url: string; readonly type: string; readonly at?: string }>
   /** Number of the release that forms carry; 0 in a preview, whose forms go nowhere. */
   readonly release: number
   /** What offers look like, for a preview; a release asks when it is looked at. */

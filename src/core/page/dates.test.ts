@@ -79,3 +79,27 @@ describe("a seat", () => {
     expect(seatHtml({ ...seat, calledOff: true })).not.toContain("href=")
   })
 })
+
+// schema.org/Event as search engines ask for it: name, startDate, location; online ones have a VirtualLocation with its address.
+it("each date is an event for programs that read; a webinar that begins whenever it suits is none", () => {
+  const at = Date.parse("2026-12-03T18:00:00Z")
+  const event = { name: "Why </script> brine", about: "", minutes: 60, url: "https://x.example/brine", school: "J" }
+  const v = {
+    dates: [{ value: "1", at, left: null }],
+    chosen: null,
+    zone: "Europe/Oslo",
+    asks: false,
+    replayDays: null,
+  }
+  const found = /<script type="application\/ld\+json">(.*?)<\/script>/.exec(datesHtml({ ...v, event }))!
+  expect(JSON.parse(found[1]!)).toEqual([
+    expect.objectContaining({
+      "@type": "Event",
+      name: event.name,
+      startDate: "2026-12-03T18:00:00.000Z",
+      endDate: "2026-12-03T19:00:00.000Z",
+      location: { "@type": "VirtualLocation", url: event.url },
+    }),
+  ])
+  expect(datesHtml(v)).not.toContain("ld+json")
+})

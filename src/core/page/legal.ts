@@ -140,7 +140,7 @@ export function legalPage(
   zone: string,
   school: SchoolSeen,
 ): { html: string; style: string } {
-  const style = styleSheet(school.look, { own: [] })
+  const style = styleSheet(school.look, { own: ["main h2{font-size:1.5rem;margin-block:2rem .6rem}"] })
   const whole = html`${headOpen(`${legalNames[kind]} · ${school.name}`)}${headClose(school, style)}${schoolHead(school)}<main><h1>${legalNames[kind]}</h1><div dir="auto">${raw(shown)}</div><p class="small">${dateIn(at, zone)}</p></main><footer dir="auto">${school.name}${legalLinks(school.legal)}</footer></body></html>`
   return { html: whole.text, style }
 }

@@ -32,6 +32,7 @@ const card: OfferCard = {
   ],
   note: "12 left.",
   left: null,
+  once: null,
   ends: null,
   refundDays: null,
   open: true,
@@ -127,4 +128,18 @@ it("a further offer says its amount, its sentence, one yes and one no", () => {
   expect(text.indexOf("€45<")).toBeLessThan(text.indexOf("You pay €45.00 today."))
   expect([times(text, 'value="accepted"'), times(text, 'value="declined"')]).toEqual([1, 1])
   expect(text).not.toContain("<script>")
+})
+
+// schema.org/Product with an Offer: price in units with a point, priceCurrency as ISO 4217, availability as an address.
+it("what is paid at once is a product for programs that read, with its price; instalments alone are none", () => {
+  const read = (c: OfferCard) =>
+    /<script type="application\/ld\+json">(.*?)<\/script>/.exec(priceHtml(c).text)?.[1] ?? "null"
+  const once = { price: "290.00", currency: "EUR" }
+  expect(JSON.parse(read({ ...card, name: "</script>", once }))).toMatchObject({
+    "@type": "Product",
+    name: "</script>",
+    offers: { price: "290.00", priceCurrency: "EUR", availability: "https://schema.org/InStock" },
+  })
+  expect(read({ ...card, once, open: false })).toContain("SoldOut")
+  expect(read({ ...card, once: null })).toBe("null")
 })

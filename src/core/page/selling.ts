@@ -1,8 +1,10 @@
 // The parts of a page that sell: prices, the checkout's form, a further offer's yes and no, the proof that it worked. Each
 // takes what the server worked out and gives HTML; amounts come in finished words from the plan.
 
+import type { Product, WithContext } from "schema-dts"
 import { type Html, html } from "../html"
 import { words } from "../words/en"
+import { dataTag } from "./data"
 import { type Picture, pictureTag } from "./picture"
 import { amountCss, formCss, wayCss } from "./style"
 
@@ -51,9 +53,29 @@ export type OfferCard = {
   /** Days within which the money is given back; null: nothing is promised. */
   readonly refundDays: number | null
   readonly open: boolean
+  /** What is paid where it is paid at once, as programs read it; null: there is no such way. */
+  readonly once: { readonly price: string; readonly currency: string } | null
 }
 
 const pictureHtml = (p: OfferCard["picture"]) => p && pictureTag(p, { as: "third" })
+
+/** An offer as a product that is sold (schema.org); nothing where it isn't paid at once. */
+function productData({ name, promise, once, open, ends }: OfferCard): Html | "" {
+  if (!once) return ""
+  return dataTag({
+    "@context": "https://schema.org",
+    "@type": "Product",
+    name,
+    ...(promise ? { description: promise } : {}),
+    offers: {
+      "@type": "Offer",
+      price: once.price,
+      priceCurrency: once.currency,
+      availability: `https://schema.org/${open ? "InStock" : "SoldOut"}`,
+      ...(ends ? { priceValidUntil: new Date(ends.at).toISOString() } : {}),
+    },
+  } satisfies WithContext<Product>)
+}
 
 export function priceHtml(card: OfferCard | undefined): Html {
   if (!card) return html`<p class="price">${words.offer.gone}</p>`
@@ -63,7 +85,7 @@ export function priceHtml(card: OfferCard | undefined): Html {
   )
   const { picture } = card
   const drawn = pictureHtml(picture)
-  return html`<div class="price">${drawn}<p><strong dir="auto">${card.name}</strong></p><ul class="ways">${ways}</ul>${card.note ? html`<p class="note">${card.note}</p>` : ""}</div>`
+  return html`<div class="price">${productData(card)}${drawn}<p><strong dir="auto">${card.name}</strong></p><ul class="ways">${ways}</ul>${card.note ? html`<p class="note">${card.note}</p>` : ""}</div>`
 }
 
 export type SumView = {

@@ -404,8 +404,15 @@ export const words = {
     text: "The address or the form was cut off on its way. Please go back and try again.",
   },
   missing: {
-    title: "There is nothing at this address",
-    text: "It may have moved, or the link was cut off on its way.",
+    never: {
+      title: "There is nothing at this address",
+      text: "It may have moved, or the link was cut off on its way.",
+    },
+    gone: {
+      title: "This page isn’t there any more",
+      text: "It stood here once, and has been taken down.",
+    },
+    home: "See what there is",
   },
   coupon: {
     unknown: "This code isn't known here. Please check its spelling.",

@@ -19,14 +19,18 @@ import type { FrontStep } from "./step"
 export const registration: FrontStep = {
   async look(front, req, page, visitor) {
     const who = await provenAt(front, req)
-    const shown = dates(await choices(front, req, page, visitor), null)
+    const shown = dates(await choices(front, req, page, visitor), null, aboutOf(front, page))
     // Who pressed their link too late comes back here.
     const full = req.query.has("full") ? { error: words.webinar.full } : {}
     return renderPage(front, page, 200, shown, { ...(who ? { email: who.email, name: who.name } : {}), ...full })
   },
   async post(front, req, page, visitor, fields) {
     // What is refused is shown with the dates as they are now.
-    const shown = dates(await choices(front, req, page, visitor, fields.zone), fields.date ?? null)
+    const shown = dates(
+      await choices(front, req, page, visitor, fields.zone),
+      fields.date ?? null,
+      aboutOf(front, page),
+    )
     const again = (says: string) =>
       renderPage(front, page, 422, shown, {
         error: says,
@@ -72,7 +76,13 @@ async function choices(
   return { zone: where, found: await datesFor(s.db, webinar, { visitor: visitor.id, zone: where }, now) }
 }
 
-function dates({ zone, found }: Choices, chosen: string | null): OwnParts {
+/** Where it is, and whose. */
+const aboutOf = (front: Front, page: LivePage) => ({
+  url: `${front.s.config.origin}/${page.page.path}`,
+  school: front.live.school().name,
+})
+
+function dates({ zone, found }: Choices, chosen: string | null, about: ReturnType<typeof aboutOf>): OwnParts {
   return {
     dates: () =>
       datesHtml({
@@ -81,6 +91,9 @@ function dates({ zone, found }: Choices, chosen: string | null): OwnParts {
         zone: found && found.w.when.kind !== "any-time" ? found.w.zone : zone,
         asks: found?.w.when.kind === "any-time",
         replayDays: found?.w.replayDays ?? null,
+        ...(found && found.w.when.kind !== "any-time"
+          ? { event: { name: found.w.title, about: found.w.promise, minutes: found.w.minutes, ...about } }
+          : {}),
       }),
   }
 }

@@ -1,6 +1,6 @@
 // Offers as pages show them: name, ways to pay in sentences, what is left of them.
 import { amountText } from "@/core/offer/amount"
-import { moneyText } from "@/core/offer/money"
+import { decimalOf, moneyText } from "@/core/offer/money"
 import { availability, type Offer } from "@/core/offer/offer"
 import { chargeCount, chargesOf, dueToday, needsCard, type Plan, totalOf } from "@/core/offer/plan"
 import { dayText } from "@/core/offer/sentence"
@@ -36,7 +36,13 @@ export function cardOf(shelf: Shelf, offer: Offer, at: number): OfferCard {
     refundDays: offer.refundDays,
     note: state === "open" ? notes.filter(Boolean).join(" ") : words.offer[state](offer.publicName),
     open: state === "open",
+    once: atOnce(sentencesOf(shelf, offer, at), offer.currency),
   }
+}
+
+function atOnce(ways: ReturnType<typeof sentencesOf>, currency: string): OfferCard["once"] {
+  const way = ways.find((w) => chargeCount(w.plan) === 1 && dueToday(w.plan).gross > 0)
+  return way ? { price: decimalOf(dueToday(way.plan).gross, currency), currency } : null
 }
 
 function totalText(plan: Plan, currency: string): string | null {

@@ -1,0 +1,6 @@
+// What stands on a page for programs that read.
+import { type Html, html, raw } from "../html"
+
+/** Data of schema.org, as JSON-LD: no program, and nothing in it may end the element. */
+export const dataTag = (data: object): Html =>
+  html`<script type="application/ld+json">${raw(JSON.stringify(data).replace(/</g, "\\u003c"))}</script>`
