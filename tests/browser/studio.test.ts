@@ -301,7 +301,7 @@ it("takes a funnel off the web", async () => {
   await page.getByRole("dialog").getByText("nobody can join or buy there").waitFor()
   await page.getByRole("button", { name: "Take it off" }).click()
   await page.getByText("Taken off").waitFor()
-  await expect.poll(async () => (await fetch(`${origin}/kefir-b-friends-b`)).status).toBe(404)
+  await expect.poll(async () => (await fetch(`${origin}/kefir-b-friends-b`)).status).toBe(410)
 })
 
 it("lets nobody into the studio who isn't signed in", async () => {

@@ -96,7 +96,7 @@ describe("a published page", () => {
   it("is gone when unpublished, and back when published", async () => {
     await unpublishFunnel(t.s, school.funnel)
     await web.front.live.refresh()
-    expect((await get("/first")).status).toBe(404)
+    expect((await get("/first")).status).toBe(410)
     const again = await publishFunnel(t.s, school.funnel)
     school = { ...school, release: (again as { release: number }).release }
     await web.front.live.refresh()
@@ -106,8 +106,8 @@ describe("a published page", () => {
     const door = await get("/")
     expect(door.status).toBe(200)
     const html = await door.text()
-    expect(html).toContain("<h1>Juniper Crock</h1>")
-    expect(html).toMatch(/<a href="\/first">[^<]+<\/a>/)
+    expect(html).toContain('<h1 dir="auto">Juniper Crock</h1>')
+    expect(html).toMatch(/href="\/first" aria-label="Get it: [^"]+"/)
     expect(html).toContain('<a href="/learn">My courses</a>')
     expect(html).not.toContain("studio")
   })
