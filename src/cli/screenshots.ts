@@ -189,7 +189,7 @@ async function studioPictures(desktop: BrowserContext, school: School): Promise<
     ["webinar", "/studio/calendar/webinars/1"],
     ["affiliates", "/studio/affiliates"],
     ["look", "/studio/settings/look"],
-    ["payout", "/studio/affiliates/payouts/4"],
+    ["media", "/studio/settings/media"],
     ["calendar", "/studio/calendar"],
     ["why-counted", await whySomething(school)],
     ["course-editor", "/studio/courses/2?lesson=6"],

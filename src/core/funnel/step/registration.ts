@@ -74,6 +74,26 @@ export function registrationPage(w: WebinarNamed): Page {
         confirm: true,
         foreign: false,
       },
+      { id: "who", kind: "teacher", teacher: null },
+      {
+        id: "asked",
+        kind: "questions",
+        title: "Before you come",
+        items: [
+          { asks: "How long does it take?", says: `${w.minutes} minutes.` },
+          {
+            asks: "Can I see it later?",
+            says:
+              w.replayDays === null
+                ? "No: it is there while it is held."
+                : `Yes: whoever has a seat finds it again for ${w.replayDays} ${w.replayDays === 1 ? "day" : "days"} afterwards.`,
+          },
+          {
+            asks: "What do I need?",
+            says: "A browser, on a phone, a tablet or a computer. There is nothing to install.",
+          },
+        ],
+      },
     ],
   }
 }

@@ -19,7 +19,7 @@ import { saveWords, useSaved } from "@/ui/use-saved"
 import { BlockSettings } from "./block/list"
 import type { EditorFile, EditorPicture, EditorVideo } from "./block/settings"
 import { describe } from "./describe"
-import { PageSettings } from "./page-settings"
+import { type FoundAt, PageSettings } from "./page-settings"
 
 const editorKeys = [
   ["N", "add below"],
@@ -44,8 +44,8 @@ export type PageEditorProps = {
   readonly look: Look
   /** The kinds of block that may be added. */
   readonly kinds: readonly BlockKind[]
-  /** Whether it has a title of its own for the browser's tab. */
-  readonly titled: boolean
+  /** Where it is found; null for a lesson, which has no title of its own and is found by nobody. */
+  readonly found: FoundAt | null
   readonly pictures: readonly EditorPicture[]
   readonly videos: readonly EditorVideo[]
   readonly files: readonly EditorFile[]
@@ -108,7 +108,7 @@ export function PageEditor({
   after,
   look,
   kinds,
-  titled,
+  found,
   pictures: givenPictures,
   videos: givenVideos,
   files: givenFiles,
@@ -363,7 +363,15 @@ export function PageEditor({
           ) : (
             <p className="text-soft">Choose a part of the page, or add one.</p>
           )}
-          {titled ? <PageSettings page={page} onChange={change} /> : null}
+          {found ? (
+            <PageSettings
+              page={page}
+              found={found}
+              pictures={pictures}
+              onPicture={(p) => setPictures([p, ...pictures])}
+              onChange={change}
+            />
+          ) : null}
         </section>
       </div>
 

@@ -3,6 +3,12 @@
 import type { BandName, FirstScreen } from "@/core/look/kind"
 import type { Page } from "@/core/page/document"
 import { option, SelectField, TextArea, TextField } from "@/ui/field"
+import { ChoosePicture } from "./block/choose-picture"
+import type { EditorPicture } from "./block/settings"
+import { Found } from "./found"
+
+/** Where a page is found: host and path, and whose it is. */
+export type FoundAt = { readonly address: string; readonly school: string }
 
 const firsts: Readonly<Record<FirstScreen, string>> = {
   words: "words alone",
@@ -15,7 +21,19 @@ const firsts: Readonly<Record<FirstScreen, string>> = {
 const grounds: Readonly<Record<BandName, string>> = { plain: "plain", tinted: "tinted", dark: "dark" }
 
 /** What is set of the page itself: its title, and where it is another than the look has it. */
-export function PageSettings({ page, onChange }: { page: Page; onChange: (page: Page, run: string) => void }) {
+export function PageSettings({
+  page,
+  found,
+  pictures,
+  onPicture,
+  onChange,
+}: {
+  page: Page
+  found: FoundAt
+  pictures: readonly EditorPicture[]
+  onPicture: (picture: EditorPicture) => void
+  onChange: (page: Page, run: string) => void
+}) {
   const { first, ground, width, ...rest } = page
   const set = (change: Partial<Page>) => {
     const next = { first, ground, width, ...change }
@@ -39,6 +57,17 @@ export function PageSettings({ page, onChange }: { page: Page; onChange: (page: 
         hint={page.description?.trim() ? undefined : "Empty: its first words."}
         onChange={(e) => onChange({ ...page, description: e.target.value }, "description")}
       />
+      <ChoosePicture
+        label="Picture when it is shared"
+        value={page.picture ?? null}
+        pictures={pictures}
+        onPicture={onPicture}
+        onChange={(picture) => {
+          const { picture: _, ...without } = page
+          onChange(picture === null ? without : { ...page, picture }, "picture")
+        }}
+      />
+      <Found page={page} pictures={pictures} {...found} />
       <SelectField
         label="First screen"
         value={first ?? ""}

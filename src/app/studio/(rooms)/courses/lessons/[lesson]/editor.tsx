@@ -67,7 +67,7 @@ export function LessonPageEditor({ lesson, title, course, home, look, ...rest }:
       home={{ says: course, href: home }}
       look={look}
       kinds={lessonBlocks}
-      titled={false}
+      found={null}
       courses={[]}
       of={null}
       draw={draw}

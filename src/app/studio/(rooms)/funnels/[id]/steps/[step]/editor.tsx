@@ -20,6 +20,8 @@ type Props = {
   readonly context: CompileContext
   readonly pictures: readonly EditorPicture[]
   readonly courses: readonly { id: number; title: string }[]
+  /** Of the school's own address. */
+  readonly host: string
   readonly videos: readonly EditorVideo[]
   readonly files: readonly EditorFile[]
   readonly strip: readonly { id: number; name: string; n: number }[]
@@ -36,6 +38,7 @@ export function StepEditor({
   pictures,
   courses,
   videos,
+  host,
   files,
   strip,
   at,
@@ -69,7 +72,7 @@ export function StepEditor({
       after={neighbour(strip[at + 1])}
       look={context.school.look}
       kinds={blocksFor(stepKinds[step.kind].blocks)}
-      titled
+      found={{ address: `${host}/${step.path}`, school: context.school.name }}
       pictures={pictures}
       videos={videos}
       files={files}

@@ -40,6 +40,7 @@ export default async function EditorPage({ params, searchParams }: Params) {
       pictures={of("picture")}
       courses={await courseNames(s.db)}
       videos={of("video")}
+      host={new URL(s.config.origin).host}
       files={of("file")}
       strip={pages.map((x) => ({ id: x.id, name: x.name, n: count(x.id) }))}
       at={at}
