@@ -70,14 +70,16 @@ export function Bring() {
       <p className="mt-1 text-note text-soft">
         Up to 2 GB each. What is cut off goes on where it stood when you choose the same file again.
       </p>
-      <ul role="status" className="empty:hidden">
-        {coming.map((c) => (
-          <li key={c.key} className="mt-1 flex flex-wrap gap-x-2">
-            <span className="min-w-0 truncate">{c.name}</span>
-            <span className={c.failed ? "font-semibold text-dusk" : "text-soft"}>{c.says}</span>
-          </li>
-        ))}
-      </ul>
+      <div role="status">
+        <ul>
+          {coming.map((c) => (
+            <li key={c.key} className="mt-1 flex flex-wrap gap-x-2">
+              <span className="min-w-0 truncate">{c.name}</span>
+              <span className={c.failed ? "font-semibold text-dusk" : "text-soft"}>{c.says}</span>
+            </li>
+          ))}
+        </ul>
+      </div>
     </section>
   )
 }
