@@ -5,8 +5,8 @@ import { schoolHead } from "@/server/school-view"
 import { nextDates } from "@/server/webinar/offered"
 import { answerPage } from "./answer"
 import type { HttpAnswer, Request } from "./exchange"
-import { commonHeaders, pagePolicy } from "./policy"
-import type { Front } from "./reply"
+import { commonHeaders } from "./policy"
+import { type Front, ownPage } from "./reply"
 
 type Kept = Pick<HomePage, "zone" | "teachers"> & { readonly dates: ReadonlyMap<number, number[]>; readonly at: number }
 
@@ -63,14 +63,5 @@ export async function home(front: Front, request: Request): Promise<HttpAnswer |
     },
     front.s.config.origin,
   )
-  return {
-    status: 200,
-    headers: {
-      ...commonHeaders,
-      "content-type": "text/html; charset=utf-8",
-      "content-security-policy": pagePolicy(style, ""),
-      "cache-control": "private, no-cache",
-    },
-    body: html,
-  }
+  return ownPage(html, style)
 }

@@ -2,21 +2,11 @@
 import { type LegalKind, legalPage } from "@/core/page/legal"
 import { legalText } from "@/server/page/legal"
 import type { HttpAnswer } from "./exchange"
-import { commonHeaders, pagePolicy } from "./policy"
-import type { Front } from "./reply"
+import { type Front, ownPage } from "./reply"
 
 export async function legal(front: Front, kind: LegalKind): Promise<HttpAnswer | undefined> {
   const text = await legalText(front.s.db, kind)
   if (!text) return undefined
   const { html, style } = legalPage(kind, text.shown, text.at, text.zone, front.live.school())
-  return {
-    status: 200,
-    headers: {
-      ...commonHeaders,
-      "content-type": "text/html; charset=utf-8",
-      "content-security-policy": pagePolicy(style, ""),
-      "cache-control": "private, no-cache",
-    },
-    body: html,
-  }
+  return ownPage(html, style)
 }

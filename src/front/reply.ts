@@ -44,6 +44,18 @@ export function plainAnswer(
   }
 }
 
+/** A page of the school that is no funnel's, for everybody. */
+export const ownPage = (html: string, style: string): HttpAnswer => ({
+  status: 200,
+  headers: {
+    ...commonHeaders,
+    "content-type": "text/html; charset=utf-8",
+    "content-security-policy": pagePolicy(style, ""),
+    "cache-control": "private, no-cache",
+  },
+  body: html,
+})
+
 export function backInAMoment(front: Front, status: number, seconds = 30): HttpAnswer {
   const page = { title: words.down.title, paragraphs: [words.down.text] }
   return plainAnswer(front, status, page, { "retry-after": String(seconds) })

@@ -1,41 +1,15 @@
 // Every block in every look: as HTML that a checker of its own accepts (html-validate, "recommended" and "standard"), light enough, and of
 // nothing but what the page uses.
 import { gzipSync } from "node:zlib"
-import { HtmlValidate } from "html-validate"
 import { describe, expect, it } from "vitest"
 import { made, pageOf, stand } from "../../../tests/support/every-block"
+import { problems } from "../../../tests/support/valid-html"
 import { firstScreens } from "../look/kind"
 import { lookNames } from "../look/list"
 import { plainly, wear } from "../look/look"
 import { blockKinds } from "./block/list"
 import type { Block } from "./document"
 import { firstScreen } from "./first"
-
-const validator = new HtmlValidate({
-  extends: ["html-validate:recommended", "html-validate:standard"],
-  rules: {
-    // How it is written is ours: names in small letters, and nothing that could be left out.
-    "doctype-style": "off",
-    "attr-quotes": "off",
-    "void-style": "off",
-    "no-trailing-whitespace": "off",
-    "long-title": "off",
-    "attribute-boolean-style": "off",
-    "attribute-empty-style": "off",
-    // A form that is sent, and its button, are known by what they are.
-    "prefer-native-element": "off",
-    "no-implicit-button-type": "off",
-    // The input of a name is a text, as HTML has it; a film as cover is muted, and was chosen.
-    "no-implicit-input-type": "off",
-    "no-autoplay": "off",
-    // Only with JavaScript or with an address that browsers load anyway.
-    "require-sri": "off",
-    "no-inline-style": "off",
-  },
-})
-
-const problems = async (text: string) =>
-  (await validator.validateString(text)).results.flatMap((r) => r.messages.map((m) => `${m.ruleId}: ${m.message}`))
 
 describe.each(lookNames)("in the look %s", (look) => {
   it("every block by itself is HTML that can be relied on, in each kind of band", async () => {
