@@ -2,6 +2,7 @@ import type { Metadata } from "next"
 import { redirect } from "next/navigation"
 import { admitted, context } from "@/app/guard"
 import { nextLesson, progressOf } from "@/core/course/path"
+import { narrowed } from "@/core/page/picture"
 import { myCourses } from "@/server/course/learn"
 import { myFiles } from "@/server/course/my-files"
 import { searchLessons } from "@/server/course/talk"
@@ -83,7 +84,7 @@ export default async function MyCourses({ searchParams }: { searchParams: Promis
         return (
           <article key={c.id} className="mt-6 border-t border-line pt-6 first-of-type:border-0 first-of-type:pt-0">
             {c.picture ? (
-              <img src={c.picture} alt="" className="mb-4 w-full rounded-lg" width={960} height={540} />
+              <img src={narrowed(c.picture, 960)} alt="" className="mb-4 w-full rounded-lg" width={960} height={540} />
             ) : null}
             <h2 className="text-xl">
               <Link href={`/learn/${c.slug}`} className="hover:underline">

@@ -10,7 +10,7 @@ import type { Page } from "../page/document"
 import { type First, firstScreen } from "../page/first"
 import { headClose, headOpen, type SchoolSeen, schoolHead } from "../page/frame"
 import { legalLinks } from "../page/legal"
-import type { Picture } from "../page/picture"
+import { jpegOf, type Picture } from "../page/picture"
 import { scripts } from "../page/scripts"
 import { wayHtml } from "../page/selling"
 import { describedAs, structured } from "../page/shared"
@@ -125,8 +125,9 @@ function writeShared(out: Writer, step: Step, page: Page, context: CompileContex
   )
   out.slot("origin")
   out.text(html`/${step.path}">`)
-  const picture = pictureOfPage(page, context)
-  if (picture) {
+  const whole = pictureOfPage(page, context)
+  if (whole) {
+    const picture = jpegOf(whole)
     out.text(html`<meta name="twitter:card" content="summary_large_image"><meta property="og:image" content="`)
     out.slot("origin")
     out.text(

@@ -1,5 +1,5 @@
 import { expect, test } from "vitest"
-import { focusClass, focusCss, iconOf, narrowed, pictureTag, widthsOf } from "./picture"
+import { focusClass, focusCss, iconOf, jpegOf, narrowed, pictureTag, widthsOf } from "./picture"
 
 const picture = { url: "/media/a.webp", width: 2400, height: 1500 }
 
@@ -61,4 +61,9 @@ test("it is cut around what matters in it, in fifths", () => {
 test("its other forms have names beside its own", () => {
   expect(narrowed("/media/a.webp", 480)).toBe("/media/a-480.webp")
   expect(iconOf("/media/a.webp")).toBe("/media/a-icon.png")
+})
+
+test("what knows no WebP gets a JPEG with the size that it has", () => {
+  expect(jpegOf(picture)).toEqual({ url: "/media/a.webp.jpg", width: 1120, height: 700 })
+  expect(jpegOf({ ...picture, width: 800, height: 500 })).toEqual({ url: "/media/a.webp.jpg", width: 800, height: 500 })
 })

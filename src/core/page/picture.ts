@@ -41,6 +41,12 @@ export function widthsOf({ url, width }: Pick<Picture, "url" | "width">): string
     : ""
 }
 
+/** The same as JPEG, at most 1,120 pixels wide, for what knows nothing else: e-mails, and previews of links. */
+export function jpegOf(p: Pick<Picture, "url" | "width" | "height">): Pick<Picture, "url" | "width" | "height"> {
+  const width = Math.min(1120, p.width)
+  return { url: p.url.replace(/\.webp$/, ".webp.jpg"), width, height: Math.round((p.height * width) / p.width) }
+}
+
 /** The sign of a school for the tab of a browser: square, 96 pixels. */
 export const iconOf = (url: string) => url.replace(/\.webp$/, "-icon.png")
 

@@ -2,6 +2,7 @@ import * as v from "valibot"
 import { html } from "../../html"
 import { refTo } from "../../reference"
 import { words } from "../../words/en"
+import { narrowed, narrower } from "../picture"
 import { type BlockModule, id, line, reference } from "./kind"
 
 const schema = v.object({
@@ -29,7 +30,9 @@ export const video: BlockModule<v.InferOutput<typeof schema>> = {
       const poster = b.poster ? context.pictures.get(b.poster) : undefined
       const captions = b.captions ? context.videos.get(b.captions) : undefined
       const how = b.plays === "asked" ? html` preload="none"` : html` autoplay muted loop`
-      const size = poster && html` poster="${poster.url}" width="${poster.width}" height="${poster.height}"`
+      const size =
+        poster &&
+        html` poster="${poster.width > narrower[1] ? narrowed(poster.url, narrower[1]) : poster.url}" width="${poster.width}" height="${poster.height}"`
       out.text(
         html`<video${mark} src="${shown.url}"${how}${size} playsinline controls aria-label="${b.says}">${captions && html`<track kind="captions" src="${captions.url}" srclang="en" label="${words.page.captions}" default>`}</video>`,
       )
