@@ -8,7 +8,6 @@ import { blockKinds } from "@/core/page/block/list"
 import { allBlocks, type Block, type BlockKind, type Page } from "@/core/page/document"
 import { changeBlock, freeId, insertAfter, moveBlock, newBlock, removeBlock } from "@/core/page/edit"
 import { mergePages } from "@/core/page/merge"
-import { heldBy } from "@/core/page/walk"
 import type { Field } from "@/core/person/field"
 import type { PageSaved } from "@/server/page/save"
 import { Button } from "@/ui/button"
@@ -18,8 +17,10 @@ import { Link } from "@/ui/link"
 import { saveWords, useSaved } from "@/ui/use-saved"
 import { BlockSettings } from "./block/list"
 import type { EditorFile, EditorPicture, EditorVideo } from "./block/settings"
+import { BlockList } from "./block-list"
 import { describe } from "./describe"
 import { type FoundAt, PageSettings } from "./page-settings"
+import { useWeight } from "./use-weight"
 
 const editorKeys = [
   ["N", "add below"],
@@ -443,24 +444,6 @@ function clashWords(ids: readonly string[], mine: Page, theirs: Page): string {
   return `Two windows have changed ${names.length > 1 ? `${names.slice(0, -1).join(", ")} and ${names.at(-1)}` : names[0]} of this page.`
 }
 
-/** What the page weighs compressed, in bytes, worked out beside the typing. */
-function useWeight(html: string): number | null {
-  const [weight, setWeight] = useState<number | null>(null)
-  useEffect(() => {
-    let current = true
-    const timer = setTimeout(async () => {
-      const packed = new Blob([html]).stream().pipeThrough(new CompressionStream("gzip"))
-      const { byteLength } = await new Response(packed).arrayBuffer()
-      if (current) setWeight(byteLength)
-    }, 300)
-    return () => {
-      current = false
-      clearTimeout(timer)
-    }
-  }, [html])
-  return weight
-}
-
 function StripLink({ to, says, keyName }: { to: Neighbour | undefined; says: string; keyName: string }) {
   if (!to) return <div className="w-48" />
   return (
@@ -474,38 +457,5 @@ function StripLink({ to, says, keyName }: { to: Neighbour | undefined; says: str
         {to.note} <kbd className="ml-2 font-sans">{keyName}</kbd>
       </span>
     </Link>
-  )
-}
-
-function BlockList({
-  blocks,
-  selected,
-  onSelect,
-}: {
-  blocks: readonly Block[]
-  selected: string | null
-  onSelect: (id: string) => void
-}) {
-  return (
-    <ul>
-      {blocks.map((b) => (
-        <li key={b.id}>
-          <button
-            type="button"
-            aria-pressed={b.id === selected}
-            onClick={() => onSelect(b.id)}
-            className={`flex w-full items-baseline justify-between gap-2 rounded-md px-2 py-1 text-left text-body ${b.id === selected ? "bg-card ring-2 ring-amber" : "hover:bg-card"}`}
-          >
-            <span className="truncate">{blockKinds[b.kind].line(b)}</span>
-            <span className="max-w-3/5 shrink-0 truncate text-fine text-soft">{blockKinds[b.kind].name}</span>
-          </button>
-          {heldBy(b) ? (
-            <div className="ml-3 border-l border-line pl-1">
-              <BlockList blocks={heldBy(b)!} selected={selected} onSelect={onSelect} />
-            </div>
-          ) : null}
-        </li>
-      ))}
-    </ul>
   )
 }
