@@ -230,7 +230,7 @@ it("short addresses, moved pages and pages taken down lead on", async () => {
   // Taken down: nothing sells it any more, so the link has nowhere to lead; another page of its funnel would do.
   await unpublishFunnel(s, shop.funnel)
   await web.front.live.refresh()
-  expect(await to("/a-whole-year?via=ada")).toEqual([404, null])
+  expect(await to("/a-whole-year?via=ada")).toEqual([410, null])
   await publishFunnel(s, shop.funnel, true)
   await s.db.write("DELETE FROM live_page WHERE step_id = ?", [shop.step.checkout])
   await s.db.write("REPLACE INTO page_before (path, funnel_id, step_id, at) VALUES ('gone', ?, 999999, ?)", [
@@ -239,9 +239,9 @@ it("short addresses, moved pages and pages taken down lead on", async () => {
   ])
   await web.front.live.refresh()
   expect(await to("/gone?via=ada.x")).toEqual([303, "/a-whole-year?via=ada.x"])
-  expect(await to("/gone")).toEqual([404, null])
+  expect(await to("/gone")).toEqual([410, null])
   await endAffiliate(s, ada)
   await web.front.live.refresh()
-  expect(await to("/gone?via=ada.x")).toEqual([404, null])
+  expect(await to("/gone?via=ada.x")).toEqual([410, null])
   expect(await to("/by/ada")).toEqual([404, null])
 })

@@ -113,7 +113,12 @@ describe("while the database is away", () => {
     await live.refresh()
     const page = live.page("first")
     expect(page).toBeDefined()
-    expect(live.school()).toEqual({ name: "Juniper Crock", look: wear(plainly("kitchen-table")), logo: null })
+    expect(live.school()).toEqual({
+      name: "Juniper Crock",
+      look: wear(plainly("kitchen-table")),
+      logo: null,
+      legal: [],
+    })
     away = true
     // One miss may be a slow moment.
     await live.refresh()

@@ -1,6 +1,6 @@
 // What sells, as HTML: amounts are seen before they are read, each sentence stands once, and nothing typed is markup.
 import { describe, expect, it } from "vitest"
-import { type CheckoutView, checkoutHtml, decisionHtml, type OfferCard, priceHtml } from "./selling"
+import { type CheckoutView, checkoutHtml, decisionHtml, type OfferCard, priceHtml, productData } from "./selling"
 
 const evil = `"><script>alert(1)</script>`
 const card: OfferCard = {
@@ -133,7 +133,7 @@ it("a further offer says its amount, its sentence, one yes and one no", () => {
 // schema.org/Product with an Offer: price in units with a point, priceCurrency as ISO 4217, availability as an address.
 it("what is paid at once is a product for programs that read, with its price; instalments alone are none", () => {
   const read = (c: OfferCard) =>
-    /<script type="application\/ld\+json">(.*?)<\/script>/.exec(priceHtml(c).text)?.[1] ?? "null"
+    /<script type="application\/ld\+json">(.*?)<\/script>/.exec(String(productData(c)))?.[1] ?? "null"
   const once = { price: "290.00", currency: "EUR" }
   expect(JSON.parse(read({ ...card, name: "</script>", once }))).toMatchObject({
     "@type": "Product",

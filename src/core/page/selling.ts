@@ -59,9 +59,10 @@ export type OfferCard = {
 
 const pictureHtml = (p: OfferCard["picture"]) => p && pictureTag(p, { as: "third" })
 
-/** An offer as a product that is sold (schema.org); nothing where it isn't paid at once. */
-function productData({ name, promise, once, open, ends }: OfferCard): Html | "" {
-  if (!once) return ""
+/** An offer as a product that is sold (schema.org), for visitors' pages; nothing where it isn't paid at once. */
+export function productData(card: OfferCard | undefined): Html | "" {
+  if (!card?.once) return ""
+  const { name, promise, once, open, ends } = card
   return dataTag({
     "@context": "https://schema.org",
     "@type": "Product",
@@ -85,7 +86,7 @@ export function priceHtml(card: OfferCard | undefined): Html {
   )
   const { picture } = card
   const drawn = pictureHtml(picture)
-  return html`<div class="price">${productData(card)}${drawn}<p><strong dir="auto">${card.name}</strong></p><ul class="ways">${ways}</ul>${card.note ? html`<p class="note">${card.note}</p>` : ""}</div>`
+  return html`<div class="price">${drawn}<p><strong dir="auto">${card.name}</strong></p><ul class="ways">${ways}</ul>${card.note ? html`<p class="note">${card.note}</p>` : ""}</div>`
 }
 
 export type SumView = {

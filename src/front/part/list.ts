@@ -4,7 +4,7 @@ import { partsOf } from "@/core/page/compile"
 import { figuresHtml } from "@/core/page/figures"
 import { amountHtml, announcementHtml, comparisonHtml, countdownHtml, guaranteeHtml } from "@/core/page/offer-parts"
 import { quotesHtml } from "@/core/page/quotes"
-import { priceHtml } from "@/core/page/selling"
+import { priceHtml, productData } from "@/core/page/selling"
 import type { Part } from "@/core/page/writer"
 import type { LivePage } from "../live"
 import type { Front, Visitor } from "../reply"
@@ -12,7 +12,7 @@ import type { PartMaker, PartOf, Shared } from "./part"
 import { proof } from "./proof"
 
 const makers: { readonly [K in Part["part"]]: PartMaker<PartOf<K>> } = {
-  price: { share: (p, { offers }) => priceHtml(offers[p.offer]) },
+  price: { share: (p, { offers }) => html`${priceHtml(offers[p.offer])}${productData(offers[p.offer])}` },
   amount: { share: (p, { offers }) => amountHtml(offers[p.offer]) },
   announcement: { share: (p, { offers }) => announcementHtml(p.says, offers[p.offer]) },
   countdown: { share: (p, { offers }) => countdownHtml(offers[p.offer], p.pieces) },
