@@ -189,7 +189,7 @@ async function studioPictures(desktop: BrowserContext, school: School): Promise<
     ["webinar", "/studio/calendar/webinars/1"],
     ["affiliates", "/studio/affiliates"],
     ["look", "/studio/settings/look"],
-    ["media", "/studio/settings/media"],
+    ["media", "/studio/settings/media?kind=picture"],
     ["calendar", "/studio/calendar"],
     ["why-counted", await whySomething(school)],
     ["course-editor", "/studio/courses/2?lesson=6"],
