@@ -59,6 +59,7 @@ export function PageSettings({
       />
       <ChoosePicture
         label="Picture when it is shared"
+        upload="Upload one to share"
         value={page.picture ?? null}
         pictures={pictures}
         onPicture={onPicture}

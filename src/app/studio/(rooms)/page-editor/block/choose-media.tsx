@@ -11,6 +11,7 @@ export function ChooseMedia({
   label,
   kind,
   none = "None yet",
+  upload,
   hint,
   value,
   among,
@@ -20,6 +21,8 @@ export function ChooseMedia({
   label: string
   kind: "picture" | "video" | "file"
   none?: string
+  /** What the upload says; not given: after its kind. */
+  upload?: string
   hint?: ReactNode
   value: number | null
   among: readonly { readonly id: number; readonly name: string }[]
@@ -39,6 +42,7 @@ export function ChooseMedia({
       </SelectField>
       <Upload
         kind={kind}
+        {...(upload ? { label: upload } : {})}
         onDone={(done) => {
           onUploaded(done)
           onChange(done.id)

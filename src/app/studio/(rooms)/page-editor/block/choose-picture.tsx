@@ -6,12 +6,14 @@ import type { EditorPicture } from "./settings"
 /** Chooses a picture, or uploads one; the editor is handed it with its size, so that it is drawn at once. */
 export function ChoosePicture({
   label = "Picture",
+  upload,
   value,
   pictures,
   onPicture,
   onChange,
 }: {
   label?: string
+  upload?: string
   value: number | null
   pictures: readonly EditorPicture[]
   onPicture: (picture: EditorPicture) => void
@@ -20,6 +22,7 @@ export function ChoosePicture({
   return (
     <ChooseMedia
       label={label}
+      {...(upload ? { upload } : {})}
       kind="picture"
       value={value}
       among={pictures}
