@@ -1,4 +1,5 @@
 import { studio } from "@/app/guard"
+import { narrowed, narrower } from "@/core/page/picture"
 import { locale } from "@/core/words/locale"
 import { listMedia, mediaPerPage } from "@/server/media/place"
 import type { MediaKind } from "@/server/media/store"
@@ -61,7 +62,7 @@ export default async function MediaPage({ searchParams }: { searchParams: Promis
           <li key={m.id} className="relative min-w-0">
             {m.kind === "picture" ? (
               <img
-                src={m.width > 480 ? m.url.replace(/\.webp$/, "-480.webp") : m.url}
+                src={m.width > narrower[0] ? narrowed(m.url, narrower[0]) : m.url}
                 alt=""
                 loading="lazy"
                 className="aspect-[4/3] w-full rounded-md border border-line bg-shallow object-contain"
