@@ -24,7 +24,7 @@ export default async function MediaPage({ searchParams }: { searchParams: Promis
   const unused = asked.used === "no"
   const page = pageOf(asked.page)
   const { shown, total } = await listMedia(s, { search, kind, unused, page })
-  const narrowed = search !== "" || kind !== null || unused
+  const filtered = search !== "" || kind !== null || unused
   const here = (n: number) =>
     `/studio/settings/media?${new URLSearchParams(Object.entries({ ...asked, page: String(n + 1) }).flatMap(([k, v]) => (v ? [[k, v]] : [])))}`
   return (
@@ -54,7 +54,7 @@ export default async function MediaPage({ searchParams }: { searchParams: Promis
       </form>
       {shown.length === 0 ? (
         <p className="mt-6">
-          {narrowed ? "Nothing here is like that." : "Nothing has been uploaded yet. Drop the first picture above."}
+          {filtered ? "Nothing here is like that." : "Nothing has been uploaded yet. Drop the first picture above."}
         </p>
       ) : null}
       <ul className="mt-4 grid grid-cols-2 gap-x-4 gap-y-5 sm:grid-cols-3 lg:grid-cols-4 xl:grid-cols-6">
