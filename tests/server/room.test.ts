@@ -186,6 +186,9 @@ describe("what is said", () => {
     expect((await say(ann, "x".repeat(501))).status).toBe(422)
     expect((await post(ann, { say: "as Bo" }, bo.cookie)).status).toBe(409)
     expect((await fetch(`${origin}${ann.room}/live`, { headers: { cookie: bo.cookie } })).status).toBe(204)
+    // All of them in one half minute, as they are counted.
+    const left = 30_000 - (Date.now() % 30_000)
+    if (left < 10_000) await new Promise((r) => setTimeout(r, left))
     const many = await Promise.all(Array.from({ length: 30 }, (_, i) => say(bo, `n${i}`)))
     expect(many.filter((r) => r.status === 200).length).toBeLessThanOrEqual(10)
     expect(many.some((r) => r.status === 422)).toBe(true)

@@ -97,8 +97,16 @@ export async function riverReady(page: Page): Promise<void> {
 
 /** WCAG 2.2 A and AA by axe; anything it finds is printed with its place. */
 export async function checkAccess(page: Page, where: string): Promise<void> {
-  // A title may be streamed in after the rest.
-  await page.waitForFunction(() => document.title !== "")
+  // A title may be streamed in after the rest; the one before it goes first, and for a moment there is none.
+  await page.waitForFunction(
+    () => {
+      const w = window as unknown as { steady?: { title: string; since: number } }
+      if (w.steady?.title !== document.title) w.steady = { title: document.title, since: Date.now() }
+      return document.title !== "" && Date.now() - w.steady.since >= 300
+    },
+    undefined,
+    { polling: 50 },
+  )
   // By way of the debugger, so that the page's content security policy stays as it is.
   await page.evaluate(axeSource)
   const found = await page.evaluate(async () => {
