@@ -7,7 +7,7 @@ import type { Funnel, Step } from "@/core/funnel/draft"
 import { recruitsFor, type StepKind, soldAt, stepKinds, webinarOf } from "@/core/funnel/step/list"
 import { readWorn, wear } from "@/core/look/look"
 import { decisionsOf } from "@/core/page/block/decision"
-import { type CompiledPage, fillPage, partsOf } from "@/core/page/compile"
+import { type CompiledPage, fillPage, partsOf, segmentsOf } from "@/core/page/compile"
 import type { SchoolSeen } from "@/core/page/frame"
 import type { Beginning } from "@/core/page/home"
 import { legalKinds } from "@/core/page/legal"
@@ -304,7 +304,7 @@ function prepare(
     kind: step.kind,
     begins: page.entry && whole.steps[0]?.id === step.id ? beginsAt(whole, step, page) : null,
     counted: page.entry || waysByLooking(whole, step.id).length > 0,
-    dynamic: frontSteps[step.kind].look !== undefined || parts.some((p) => !isShared(p)),
+    dynamic: frontSteps[step.kind].look !== undefined || parts.some((p) => !isShared(p)) || segmentsOf(page).length > 0,
     prices: parts.some(isShared),
     decisions: new Map(decisionsOf(step.page).map((b) => [b.id, b])),
     ...bodiesOf(page, policy, shared, origin),

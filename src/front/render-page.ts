@@ -1,22 +1,30 @@
 // A page that is made anew for each look: its finished pieces, and the parts that only the moment knows.
-import { fillPage } from "@/core/page/compile"
-import type { HttpAnswer } from "./exchange"
+import { fillPage, segmentsOf } from "@/core/page/compile"
+import { isStrangerIn } from "@/core/person/segment/segment"
+import { isPersonIn, readSegment } from "@/server/person/segment"
+import { learnerAt } from "./buyer"
+import type { HttpAnswer, Request } from "./exchange"
 import type { LivePage } from "./live"
 import { isShared, type OwnParts, ownPart, sharedPart } from "./part/list"
 import { commonHeaders, pagePolicy } from "./policy"
 import type { Front } from "./reply"
 
 /** Shared parts come from what is known in memory, the others from whoever answers. */
-export function renderPage(
+export async function renderPage(
   front: Front,
+  req: Request,
   page: LivePage,
   status: number,
   own: OwnParts,
   values: Parameters<typeof fillPage>[1] = {},
-): HttpAnswer {
+): Promise<HttpAnswer> {
   const shared = front.live.shared()
-  const body = fillPage(page.page.pieces, { origin: front.s.config.origin, ...values }, (p) =>
-    isShared(p) ? sharedPart(p, shared) : ownPart(p, own),
+  const within = await segmentsHere(front, req, page)
+  const body = fillPage(
+    page.page.pieces,
+    { origin: front.s.config.origin, ...values },
+    (p) => (isShared(p) ? sharedPart(p, shared) : ownPart(p, own)),
+    within,
   )
   const origin = front.s.cards?.origin
   return {
@@ -31,4 +39,20 @@ export function renderPage(
     },
     body,
   }
+}
+
+/** In which of the segments that something of the page is for whoever is here is; unless they are signed in, as somebody unknown. */
+async function segmentsHere(front: Front, req: Request, { page }: LivePage): Promise<ReadonlySet<number>> {
+  const asked = segmentsOf(page)
+  const found = new Set<number>()
+  if (!asked.length) return found
+  const who = await learnerAt(front, req)
+  const now = await front.s.clock.now()
+  for (const id of asked) {
+    const segment = await readSegment(front.s.db, id)
+    if (!segment) continue
+    const { question } = segment.value
+    if (who ? await isPersonIn(front.s.db, question, who.person, now) : isStrangerIn(question)) found.add(id)
+  }
+  return found
 }

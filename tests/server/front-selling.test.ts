@@ -4,17 +4,16 @@ import { afterAll, beforeAll, describe, expect, inject, it } from "vitest"
 import { type FrontServer, frontServer } from "@/front/server"
 import type { OrderRow } from "@/server/ledger/order"
 import { beginSession, sessionCookie } from "@/server/person/session"
+import { openFront, type TestFront } from "../support/front"
 import { buy, formOf, openShop, type Shop, tokenOf } from "../support/shop"
 
 let shop: Shop
 let web: FrontServer
 let origin: string
+let get: TestFront["get"]
 beforeAll(async () => {
   shop = await openShop("front_selling")
-  web = frontServer(shop.t.s, async (_, res) => void res.end("next"))
-  await web.front.live.refresh()
-  await new Promise<void>((r) => web.server.listen(0, "127.0.0.1", () => r()))
-  origin = `http://127.0.0.1:${(web.server.address() as { port: number }).port}`
+  ;({ web, origin, get } = await openFront(shop.t.s))
 })
 afterAll(async () => {
   await web.close()
@@ -22,8 +21,6 @@ afterAll(async () => {
 })
 
 const db = () => shop.t.s.db
-const get = (path: string, headers: Record<string, string> = {}) =>
-  fetch(origin + path, { redirect: "manual", headers })
 const post = (path: string, fields: Record<string, string>, headers: Record<string, string> = {}) =>
   fetch(origin + path, { method: "POST", redirect: "manual", body: new URLSearchParams(fields), headers })
 const visitorCookie = (visitor: Buffer) => `heron_test_v=${visitor.toString("base64url")}`

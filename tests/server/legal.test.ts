@@ -1,30 +1,27 @@
 // What stands at `/`; and imprint, privacy and terms: a beginning of what is set, saved as it is typed, seen when published, and linked everywhere.
 import { afterAll, beforeAll, expect, test } from "vitest"
 import { legalKinds, legalLacks, legalSkeleton } from "@/core/page/legal"
-import { type FrontServer, frontServer } from "@/front/server"
 import { newTeacher } from "@/server/course/teacher"
 import { footEverywhere, unpublishFunnel } from "@/server/funnel/release"
 import { legalFacts, putUpLegal, readLegal, saveLegal, takeDownLegal, unwrittenLegal } from "@/server/page/legal"
 import { cleanRichText } from "@/server/page/rich-text"
 import { readSchool, saveSchool } from "@/server/school"
+import { openFront, type TestFront } from "../support/front"
 import { openShop, type Shop } from "../support/shop"
 
 let shop: Shop
-let web: FrontServer
-let origin: string
+let front: TestFront
 beforeAll(async () => {
   shop = await openShop("legal")
-  web = frontServer(shop.t.s, async (_, res) => void res.end("next"))
-  await web.front.live.refresh()
-  await new Promise<void>((r) => web.server.listen(0, "127.0.0.1", () => r()))
-  origin = `http://127.0.0.1:${(web.server.address() as { port: number }).port}`
+  front = await openFront(shop.t.s)
 })
 afterAll(async () => {
-  await web.close()
+  await front.stop()
   await shop.t.end()
 })
 
-const get = (path: string) => fetch(origin + path, { redirect: "manual" })
+const live = () => front.web.front.live
+const get = (path: string) => front.get(path)
 const s = () => shop.t.s
 
 test("a beginning says what is set and nothing else, and is what the editor can hold", async () => {
@@ -56,14 +53,14 @@ test("it is seen when it is published, and linked at the foot of every page; wha
   expect(await putUpLegal(s(), "imprint")).toEqual({ first: true })
   await footEverywhere(s())
   await saveLegal(s(), "imprint", { html: "<p>Somebody else</p>" })
-  await web.front.live.refresh()
+  await live().refresh()
   const page = await get("/imprint")
   expect(page.status).toBe(200)
   const html = await page.text()
   expect(html).toContain("<p>Maren</p>")
   expect(html).not.toContain("Somebody else")
   expect((await readLegal(s().db))[0]).toMatchObject({ kind: "imprint", same: false })
-  const path = [...web.front.live.entries()][0]!
+  const path = [...live().entries()][0]!
   for (const at of [`/${path}`, "/imprint", "/nothing-here"])
     expect(await (await get(at)).text(), at).toContain('<a href="/imprint">Imprint</a>')
   expect(await (await get("/sitemap.xml")).text()).toContain("/imprint</loc>")
@@ -73,7 +70,7 @@ test("it is seen when it is published, and linked at the foot of every page; wha
 test("it goes again, with its links; what isn't one, or is empty, is refused", async () => {
   await takeDownLegal(s(), "imprint")
   await footEverywhere(s())
-  await web.front.live.refresh()
+  await live().refresh()
   expect((await get("/imprint")).status).toBe(404)
   expect(await (await get("/nothing-here")).text()).not.toContain("/imprint")
   await saveLegal(s(), "terms", { html: "<p> </p>" })
@@ -95,20 +92,20 @@ test("at the school's own address stands what is live, or the page that was chos
   await newTeacher(s(), { name: "Maren Solvik", about: "She pickles.\nAnd more.", media: null })
   const made = await (await get("/")).text()
   expect(made).toContain("She pickles.")
-  const begins = web.front.live.beginnings()
+  const begins = live().beginnings()
   expect(begins.length).toBeGreaterThan(0)
   for (const b of begins) expect(made).toContain(`href="/${b.path}"`)
   const sold = begins.find((b) => b.sells !== null)!
-  expect(made).toContain(web.front.live.offers()[sold.sells!]!.ways[0]!.amount)
+  expect(made).toContain(live().offers()[sold.sells!]!.ways[0]!.amount)
   expect(made.match(/<h1/g)).toHaveLength(1)
   const school = await readSchool(s().db)
   expect(await saveSchool(s(), { ...school.value, front: shop.funnel })).not.toHaveProperty("refused")
-  await web.front.live.refresh()
+  await live().refresh()
   const chosen = await (await get("/")).text()
-  expect(chosen).toBe(await (await get(`/${web.front.live.front()}`)).text())
+  expect(chosen).toBe(await (await get(`/${live().front()}`)).text())
   // One that isn't live any more gives way to the front page.
   await unpublishFunnel(s(), shop.funnel)
-  await web.front.live.refresh()
+  await live().refresh()
   expect(await (await get("/")).text()).toContain("She pickles.")
   // Where something stood that was taken down, that is said (RFC 9110, 15.5.11), and both answers lead on.
   const stood = await get(`/${begins[0]!.path}`)

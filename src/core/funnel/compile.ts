@@ -15,7 +15,7 @@ import { scripts } from "../page/scripts"
 import { wayHtml } from "../page/selling"
 import { describedAs, structured } from "../page/shared"
 import { backClass, onCss, scrimCss, styleSheet, wayCss } from "../page/style"
-import { allBlocks } from "../page/walk"
+import { allBlocks, openBlocks } from "../page/walk"
 import { Writer } from "../page/writer"
 import { targetAddress } from "./address"
 import type { Funnel, Step } from "./draft"
@@ -30,6 +30,7 @@ export type CompileContext = BlockContext & {
 export function compilePage(step: Step, context: CompileContext): CompiledPage {
   if (!step.page) throw new Error(`the step ${step.name} has no page`)
   const { page } = step
+  const open = { ...page, blocks: openBlocks(page.blocks) }
   const { look } = context.school
   const webinar = webinarOf(step)
   const [top, blocks] = [
@@ -70,7 +71,7 @@ export function compilePage(step: Step, context: CompileContext): CompiledPage {
   }
   const writer = new Writer()
   writer.text(html`${headOpen(page.title)}<meta name="referrer" content="strict-origin-when-cross-origin">`)
-  if (context.release !== 0) writeShared(writer, step, page, context)
+  if (context.release !== 0) writeShared(writer, step, open, context)
   writer.text(headClose(context.school, style))
   for (const b of top) writeBlock(writer, b, at)
   writer.text(html`${schoolHead(context.school)}<main${wide ? html` class="wide"` : ""}>`)
@@ -106,11 +107,11 @@ export function compilePage(step: Step, context: CompileContext): CompiledPage {
     foreign: form?.foreign ?? false,
     asks: form ? askedFields(form, context.fields ?? []) : [],
     frames: [...new Set([...allBlocks(page.blocks)].flatMap((b) => blockKinds[b.kind].frames?.(b) ?? []))],
-    shown: { about: describedAs(page), picture: pictureOfPage(page, context) },
+    shown: { about: describedAs(open), picture: pictureOfPage(open, context) },
   }
 }
 
-/** What search engines and previews of links are told: only of pages that people come to from outside, and only what is so. */
+/** What search engines and previews of links are told: only of pages that people come to from outside, what is so, and what everybody sees. */
 function writeShared(out: Writer, step: Step, page: Page, context: CompileContext): void {
   if (!stepKinds[step.kind].entry) {
     out.text(html`<meta name="robots" content="noindex">`)

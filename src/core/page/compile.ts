@@ -55,15 +55,18 @@ export type BlockContext = {
   readonly fields?: readonly Field[]
 }
 
-/** The HTML with its slots filled; values are escaped here. */
+/** The HTML with its slots filled; values are escaped here. `within`: the segments in which whoever looks is. */
 export function fillPage(
   pieces: CompiledPage["pieces"],
   values: Partial<Record<Slot | `field-${number}`, string>>,
   part: (p: Part) => Html = () => html``,
+  within: ReadonlySet<number> = new Set(),
 ): string {
   return pieces
     .map((p) => {
       if (typeof p === "string") return p
+      if ("seenBy" in p)
+        return within.has(p.seenBy.segment) === p.seenBy.are ? fillPage(p.pieces, values, part, within) : ""
       if ("part" in p) return part(p as Part).text
       if ("ask" in p) return askHtml(p.ask, values[`field-${p.ask.id}`] ?? "").text
       const value = values[p.slot] ?? ""
@@ -75,6 +78,16 @@ export function fillPage(
 }
 
 /** The parts of a page that are made anew for each look. */
-export function partsOf(page: CompiledPage): Part[] {
-  return page.pieces.filter((p) => typeof p === "object" && "part" in p) as Part[]
+export function partsOf({ pieces }: Pick<CompiledPage, "pieces">): Part[] {
+  return pieces.flatMap((p) =>
+    typeof p === "string" ? [] : "seenBy" in p ? partsOf(p) : "part" in p ? [p as Part] : [],
+  )
+}
+
+/** The segments that something of a page is for. */
+export function segmentsOf({ pieces }: Pick<CompiledPage, "pieces">): number[] {
+  const found = pieces.flatMap((p) =>
+    typeof p === "object" && "seenBy" in p ? [p.seenBy.segment, ...segmentsOf(p)] : [],
+  )
+  return [...new Set(found)]
 }

@@ -11,6 +11,10 @@ export function holding(b: Block, change: (held: Block[]) => Block[]): Block {
   return "blocks" in b ? { ...b, blocks: change(b.blocks) } : b
 }
 
+/** What everybody sees of some blocks. */
+export const openBlocks = (blocks: readonly Block[]): Block[] =>
+  blocks.flatMap((b) => (b.seenBy ? [] : [holding(b, openBlocks)]))
+
 /** Every block of the tree, in reading order, a block before what it holds. */
 export function* allBlocks(blocks: readonly Block[]): Generator<Block> {
   for (const b of blocks) {

@@ -33,7 +33,13 @@ export type LessonPart = {
 /** A field that a form asks for. It shows again what was typed. */
 export type AskPiece = { readonly ask: AskedField }
 
-export type Piece = string | { readonly slot: Slot } | AskPiece | Part | LessonPart
+/** Whom something is for: whoever is in a segment, or whoever isn't. */
+export type SeenBy = { readonly segment: number; readonly are: boolean }
+
+/** What stands in the page of those alone whom it is for. */
+export type HeldPiece = { readonly seenBy: SeenBy; readonly pieces: readonly Piece[] }
+
+export type Piece = string | { readonly slot: Slot } | AskPiece | Part | LessonPart | HeldPiece
 
 /** A heading over what follows; nothing where it is empty. */
 export const titled = (title: string): Html => (title.trim() ? html`<h2 dir="auto">${title}</h2>` : html``)

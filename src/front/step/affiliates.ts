@@ -8,20 +8,15 @@ import type { LivePage } from "../live"
 import type { OwnParts } from "../part/list"
 import { renderPage } from "../render-page"
 import type { Front } from "../reply"
-import { answersIn, postJoin } from "./optin"
+import { postJoin, typedIn } from "./optin"
 import type { FrontStep } from "./step"
 
 export const affiliates: FrontStep = {
-  look: async (front, _, page) => renderPage(front, page, 200, await conditions(front, page)),
+  look: async (front, req, page) => renderPage(front, req, page, 200, await conditions(front, page)),
   async post(front, req, page, visitor, fields) {
     const shown = await conditions(front, page)
     return postJoin(front, req, page, visitor, fields, (says) =>
-      renderPage(front, page, 422, shown, {
-        error: says,
-        email: (fields.email ?? "").slice(0, 300),
-        name: (fields.name ?? "").slice(0, 300),
-        ...Object.fromEntries(Object.entries(answersIn(fields)).map(([id, typed]) => [`field-${id}`, typed])),
-      }),
+      renderPage(front, req, page, 422, shown, { error: says, ...typedIn(fields) }),
     )
   },
 }

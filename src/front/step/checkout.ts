@@ -119,7 +119,7 @@ async function showCheckout(
     sum: sumOf(place, chosen, shelf, typed.again, await waysOf(front, place, typed, chosen, shelf, at, deal), deal),
     has: await hasAlready(front, place, shelf, at, who, visitor),
   }
-  const answer = renderPage(front, page, wrong ? 422 : 200, { checkout: () => checkoutHtml(view) })
+  const answer = await renderPage(front, req, page, wrong ? 422 : 200, { checkout: () => checkoutHtml(view) })
   return withCoupon(front, req, answer)
 }
 

@@ -18,7 +18,7 @@ export const confirmation: FrontStep = {
     const theirs = webinar && proven !== null ? await latestSeat(s.db, webinar, { person: proven }) : undefined
     const seat = theirs ?? (webinar ? await latestSeat(s.db, webinar, { visitor: visitor.id }) : undefined)
     const room = theirs && roomPath(s.config, theirs.id)
-    return renderPage(front, page, 200, {
+    return renderPage(front, req, page, 200, {
       seat: () =>
         seat
           ? seatHtml({

@@ -43,7 +43,7 @@ async function showFurther(
   if (!order) return redirect(await toBeginning(front, page))
   const offered = await offeredTo(s, order, step.id)
   if ("goTo" in offered) return redirect(offered.goTo)
-  return furtherPage(front, page, offered, null, 200)
+  return furtherPage(front, req, page, offered, null, 200)
 }
 
 /** Whoever opens a further offer without having bought is led to where the funnel begins. */
@@ -53,10 +53,17 @@ async function toBeginning(front: Front, page: LivePage): Promise<string> {
   return release && first ? addressOf(release.funnel, first) : "/learn"
 }
 
-function furtherPage(front: Front, page: LivePage, offered: Offered, says: string | null, status: number): HttpAnswer {
+function furtherPage(
+  front: Front,
+  req: Request,
+  page: LivePage,
+  offered: Offered,
+  says: string | null,
+  status: number,
+): Promise<HttpAnswer> {
   const { quote: q, order } = offered
   const amount = dueToday(q.lines[0]!.plan).gross
-  return renderPage(front, page, status, {
+  return renderPage(front, req, page, status, {
     decision(p) {
       const block = page.decisions.get(p.block)
       return decisionHtml({
@@ -93,5 +100,5 @@ async function postFurther(
   const done = await acceptOffer(s, order.code, page.step, fields.seen ?? "")
   if ("goTo" in done) return redirect(done.goTo)
   const again = await offeredTo(s, order, page.step)
-  return "goTo" in again ? redirect(again.goTo) : furtherPage(front, page, again, words.further.changed, 409)
+  return "goTo" in again ? redirect(again.goTo) : furtherPage(front, req, page, again, words.further.changed, 409)
 }

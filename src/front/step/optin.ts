@@ -1,11 +1,11 @@
 // The form of an opt-in page, sent.
-import { fillPage } from "@/core/page/compile"
 import { parseAddress } from "@/core/person/address"
 import { words } from "@/core/words/en"
 import { joinFunnel, registerKnown } from "@/server/funnel/join"
 import type { HttpAnswer, Request } from "../exchange"
 import type { LivePage } from "../live"
-import { commonHeaders } from "../policy"
+import { madeParts } from "../part/list"
+import { renderPage } from "../render-page"
 import { cameFrom, type Front, isForged, plainAnswer, redirect, type Visitor } from "../reply"
 import { typedCookie } from "../typed"
 import type { FrontStep } from "./step"
@@ -19,8 +19,8 @@ export async function postJoin(
   page: LivePage | undefined,
   visitor: Visitor,
   fields: Readonly<Record<string, string>>,
-  /** The page again, with what is wrong; not given: of its finished pieces. */
-  again?: (says: string) => HttpAnswer,
+  /** The page again, with what is wrong; not given: with its parts as they are for anybody. */
+  again?: (says: string) => Promise<HttpAnswer>,
   /** Who takes a seat as somebody their device has proved to be; null: nobody is known. */
   person: number | null = null,
 ): Promise<HttpAnswer | undefined> {
@@ -40,7 +40,6 @@ export async function postJoin(
   const from = { path: req.path, ip: req.ip, visitor: visitor.id, source: cameFrom(front, req) }
   const done =
     person === null ? await joinFunnel(front.s, form, from) : await registerKnown(front.s, form, { ...from, person })
-  const cookie: Record<string, string> = visitor.newcomer ? { "set-cookie": visitor.cookie } : {}
   if ("goTo" in done) {
     const typed = parseAddress(form.email)
     // The page that the form's own release leads to may have been taken off since.
@@ -56,27 +55,21 @@ export async function postJoin(
   if (done.refused === "rate") return plainAnswer(front, 429, { title: done.says, paragraphs: [] })
   if (done.refused === "gone" || !page) return undefined
   if (again) return again(done.says)
-  const html = fillPage(page.page.pieces, {
-    error: done.says,
+  const parts = await madeParts(front, page, visitor)
+  return renderPage(front, req, page, 422, parts, { error: done.says, ...typedIn(fields) })
+}
+
+/** What a form brought, to be shown again. */
+export function typedIn(fields: Readonly<Record<string, string>>) {
+  return {
     email: (fields.email ?? "").slice(0, 300),
     name: (fields.name ?? "").slice(0, 300),
     ...Object.fromEntries(Object.entries(answersIn(fields)).map(([id, typed]) => [`field-${id}`, typed])),
-  })
-  return {
-    status: 422,
-    headers: {
-      ...commonHeaders,
-      ...cookie,
-      "content-type": "text/html; charset=utf-8",
-      "content-security-policy": page.policy,
-      "cache-control": "no-store",
-    },
-    body: html,
   }
 }
 
 /** What a form brought for the school's fields, by their number. */
-export function answersIn(fields: Readonly<Record<string, string>>): Record<string, string> {
+function answersIn(fields: Readonly<Record<string, string>>): Record<string, string> {
   return Object.fromEntries(
     Object.entries(fields).flatMap(([name, typed]) => {
       const id = /^field-([1-9]\d{0,8})$/.exec(name)?.[1]

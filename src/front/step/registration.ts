@@ -13,7 +13,7 @@ import type { OwnParts } from "../part/list"
 import { renderPage } from "../render-page"
 import { type Front, isForged, type Visitor } from "../reply"
 import { webinarAt } from "../webinar-page"
-import { answersIn, postJoin } from "./optin"
+import { postJoin, typedIn } from "./optin"
 import type { FrontStep } from "./step"
 
 export const registration: FrontStep = {
@@ -22,7 +22,7 @@ export const registration: FrontStep = {
     const shown = dates(await choices(front, req, page, visitor), null, aboutOf(front, page))
     // Who pressed their link too late comes back here.
     const full = req.query.has("full") ? { error: words.webinar.full } : {}
-    return renderPage(front, page, 200, shown, { ...(who ? { email: who.email, name: who.name } : {}), ...full })
+    return renderPage(front, req, page, 200, shown, { ...(who ? { email: who.email, name: who.name } : {}), ...full })
   },
   async post(front, req, page, visitor, fields) {
     // What is refused is shown with the dates as they are now.
@@ -31,13 +31,7 @@ export const registration: FrontStep = {
       fields.date ?? null,
       aboutOf(front, page),
     )
-    const again = (says: string) =>
-      renderPage(front, page, 422, shown, {
-        error: says,
-        email: (fields.email ?? "").slice(0, 300),
-        name: (fields.name ?? "").slice(0, 300),
-        ...Object.fromEntries(Object.entries(answersIn(fields)).map(([id, typed]) => [`field-${id}`, typed])),
-      })
+    const again = (says: string) => renderPage(front, req, page, 422, shown, { error: says, ...typedIn(fields) })
     // Whoever types another address is somebody else, or wants to be written to there.
     const who = await provenAt(front, req)
     const same = who !== null && parseAddress(fields.email ?? "")?.canonical === who.canonical

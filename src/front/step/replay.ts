@@ -24,7 +24,7 @@ export const replay: FrontStep = {
     const seat = webinar === null ? null : await seatAt(front, req, await learnerAt(front, req), webinar)
     const found = seat === null ? ({ is: "unknown" } as const) : await replayFor(front, req, page, seat)
     if ("status" in found) return found
-    return renderPage(front, page, 200, { replay: () => replayHtml(found) })
+    return renderPage(front, req, page, 200, { replay: () => replayHtml(found) })
   },
 }
 

@@ -9,7 +9,7 @@ import type { Ref } from "../../reference"
 import type { BlockContext } from "../compile"
 import type { scripts } from "../scripts"
 import type { OfferCard } from "../selling"
-import type { Writer } from "../writer"
+import type { SeenBy, Writer } from "../writer"
 
 /** Where a block is being written. */
 export type BlockAt = {
@@ -112,9 +112,15 @@ export const items = <E extends v.ObjectEntries>(entries: E, most: number) =>
   v.pipe(v.array(v.object(entries)), v.maxLength(most))
 export const reference = v.pipe(v.number(), v.integer(), v.minValue(1))
 
-/** What any block may say of where it is shown; not given: everywhere. */
-export const shownOn = { on: v.optional(v.picklist(["phone", "desktop"])) }
-export type ShownOn = { on?: "phone" | "desktop" | undefined }
+/**
+ * What any block may say of where and to whom it is shown; not given: everywhere, to everybody. `seenBy`: those whom a segment finds, or
+ * everybody else (`are` false).
+ */
+export const shownTo = {
+  on: v.optional(v.picklist(["phone", "desktop"])),
+  seenBy: v.optional(v.object({ segment: reference, are: v.boolean() })),
+}
+export type ShownTo = { on?: "phone" | "desktop" | undefined; seenBy?: SeenBy | undefined }
 
 /** Where a button leads: out by an outcome, to the form on its own page, or to a step. */
 export type ButtonTarget = { to: "outcome"; outcome: string } | { to: "form" } | { to: "step"; step: number }

@@ -2,7 +2,7 @@
 
 import * as v from "valibot"
 import { html } from "../../html"
-import type { Ref } from "../../reference"
+import { type Ref, refTo } from "../../reference"
 import { Writer } from "../writer"
 import { announcement } from "./announcement"
 import { aside } from "./aside"
@@ -23,7 +23,7 @@ import { form } from "./form"
 import { gallery } from "./gallery"
 import { guarantee } from "./guarantee"
 import { headline } from "./headline"
-import { type BlockAt, type BlockModule, type ShownOn, shownOn } from "./kind"
+import { type BlockAt, type BlockModule, type ShownTo, shownTo } from "./kind"
 import { lessons } from "./lessons"
 import { numbered } from "./numbered"
 import { outcomes } from "./outcomes"
@@ -97,7 +97,7 @@ interface Columns extends Omit<ColumnsOf<unknown>, "blocks"> {
 interface Box extends Omit<BoxOf<unknown>, "blocks"> {
   blocks: Block[]
 }
-export type Block = (Leaf | Section | Columns | Box) & ShownOn
+export type Block = (Leaf | Section | Columns | Box) & ShownTo
 export type BlockKind = Block["kind"]
 
 /** Each kind by its name; a block is handed to its own kind alone. */
@@ -112,7 +112,7 @@ export const blockSchema: v.GenericSchema<unknown, Block> = v.lazy(() =>
       sectionSchema(blockSchema),
       columnsSchema(blockSchema),
       boxSchema(blockSchema),
-    ].map((schema) => v.object({ ...(schema as v.ObjectSchema<v.ObjectEntries, undefined>).entries, ...shownOn })),
+    ].map((schema) => v.object({ ...(schema as v.ObjectSchema<v.ObjectEntries, undefined>).entries, ...shownTo })),
   ] as never),
 )
 
@@ -127,7 +127,7 @@ export const lessonBlocks: readonly BlockKind[] = (Object.keys(blockKinds) as Bl
 )
 
 export function refsOfBlock(b: Block): Ref[] {
-  return blockKinds[b.kind].refs(b)
+  return [...blockKinds[b.kind].refs(b), ...refTo("segment", b.seenBy?.segment, "shows a block to it")]
 }
 
 /** A block with its rich text sanitised; what it holds stays as it is. */
@@ -135,8 +135,15 @@ export function cleanBlock(b: Block, rich: (html: string) => string): Block {
   return (blockKinds[b.kind] as BlockModule<Leaf & { kind: "headline" }>).clean?.(b as never, rich) ?? b
 }
 
-/** Writes a block and what it holds. */
+/** Writes a block and what it holds: for whom it is, where it says so; the editor shows it in any case. */
 export function writeBlock(out: Writer, b: Block, at: Omit<BlockAt, "mark" | "editing">): void {
+  if (!b.seenBy || at.context.release === 0) return writeShown(out, b, at)
+  const own = new Writer()
+  writeShown(own, b, at)
+  out.piece({ seenBy: b.seenBy, pieces: own.pieces })
+}
+
+function writeShown(out: Writer, b: Block, at: Omit<BlockAt, "mark" | "editing">): void {
   // The editor finds a block by this id when somebody clicks on it; a visitor's page does not need it.
   const editing = at.context.release === 0
   const on = b.on && html` data-on="${b.on}"`

@@ -56,6 +56,8 @@ export type PageEditorProps = {
   readonly teachers?: readonly { readonly id: number; readonly name: string }[]
   /** The school's fields, where a form can stand. */
   readonly fields?: readonly Field[]
+  /** Whom a block can be for, on a page. */
+  readonly segments?: readonly { readonly id: number; readonly name: string }[]
   /** The step that it is a page of; null for a lesson. */
   readonly of: { readonly funnel: Funnel; readonly step: Step } | null
   readonly firstBlock: string | null
@@ -117,6 +119,7 @@ export function PageEditor({
   offers,
   teachers = [],
   fields = [],
+  segments = [],
   of,
   firstBlock,
   draw: drawn,
@@ -345,6 +348,7 @@ export function PageEditor({
                 offers={offers}
                 teachers={teachers}
                 fields={fields}
+                segments={segments}
                 onVideo={(v) => setVideos([v, ...videos])}
                 onPicture={(p) => setPictures([p, ...pictures])}
                 onChange={(c: Partial<Block>, run) => change(changeBlock(page, block.id, c), `${block.id}:${run}`)}

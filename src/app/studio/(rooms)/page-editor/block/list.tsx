@@ -104,6 +104,34 @@ export function BlockSettings(p: SettingsProps<BlockKind>) {
             <option value="phone">phones only</option>
             <option value="desktop">wider screens only</option>
           </SelectField>
+          <SelectField
+            label="Shown to"
+            value={p.block.seenBy ? `${p.block.seenBy.are ? "" : "not "}${p.block.seenBy.segment}` : ""}
+            onChange={(e) => {
+              const [id] = /\d+$/.exec(e.target.value) ?? []
+              p.onChange(
+                { seenBy: id ? { segment: Number(id), are: !e.target.value.startsWith("not") } : undefined },
+                "to",
+              )
+            }}
+          >
+            <option value="">everybody</option>
+            {p.segments.map((x) => (
+              <option key={x.id} value={x.id}>
+                {x.name}
+              </option>
+            ))}
+            {p.segments.map((x) => (
+              <option key={x.id} value={`not ${x.id}`}>
+                everybody but {x.name}
+              </option>
+            ))}
+          </SelectField>
+          {p.block.seenBy ? (
+            <p className="mt-1 text-note text-soft">
+              A visitor who isn’t signed in counts as somebody nothing is known of.
+            </p>
+          ) : null}
         </div>
       )}
     </>

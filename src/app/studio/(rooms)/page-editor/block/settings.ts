@@ -36,6 +36,8 @@ export type SettingsProps<K extends BlockKind> = {
   readonly teachers: readonly { readonly id: number; readonly name: string }[]
   /** The school's fields, which a form can ask for. */
   readonly fields: readonly Field[]
+  /** Whom a block can be for. */
+  readonly segments: readonly { readonly id: number; readonly name: string }[]
   readonly onPicture: (picture: EditorPicture) => void
   readonly onFile: (file: EditorFile) => void
   readonly onVideo: (video: EditorVideo) => void

@@ -20,6 +20,7 @@ type Props = {
   readonly context: CompileContext
   readonly pictures: readonly EditorPicture[]
   readonly courses: readonly { id: number; title: string }[]
+  readonly segments: readonly { id: number; name: string }[]
   /** Of the school's own address. */
   readonly host: string
   readonly videos: readonly EditorVideo[]
@@ -37,6 +38,7 @@ export function StepEditor({
   context,
   pictures,
   courses,
+  segments,
   videos,
   host,
   files,
@@ -77,6 +79,7 @@ export function StepEditor({
       videos={videos}
       files={files}
       courses={courses}
+      segments={segments}
       offers={Object.values(context.offers ?? {})}
       teachers={[...(context.teachers ?? [])].map(([id, t]) => ({ id, name: t.name }))}
       fields={context.fields ?? []}

@@ -8,6 +8,7 @@ import { previewContext } from "@/server/funnel/release"
 import { readRiver } from "@/server/funnel/rollup"
 import { mediaNames } from "@/server/media/media-view"
 import type { MediaKind } from "@/server/media/store"
+import { segmentNames } from "@/server/person/segment-view"
 import { idOf } from "../../../../asked"
 import { StepEditor } from "./editor"
 
@@ -39,6 +40,7 @@ export default async function EditorPage({ params, searchParams }: Params) {
       context={context}
       pictures={of("picture")}
       courses={await courseNames(s.db)}
+      segments={await segmentNames(s.db)}
       videos={of("video")}
       host={new URL(s.config.origin).host}
       files={of("file")}
