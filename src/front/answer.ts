@@ -7,7 +7,6 @@ import { withCoupon } from "./coupon"
 import { encodingFor, type HttpAnswer, type Request, TooLong } from "./exchange"
 import type { LivePage } from "./live"
 import { lockedStrip } from "./locked"
-import { madeParts } from "./part/list"
 import { onePixel } from "./pixel"
 import { commonHeaders } from "./policy"
 import type { Rank } from "./queue"
@@ -35,7 +34,7 @@ export async function answerPage(front: Front, req: Request): Promise<HttpAnswer
   if (!page.dynamic) return withCoupon(front, req, dressed({ plain: () => get(req, page, cookies), cookies }))
   const { look } = frontSteps[page.kind]
   const answer = await front.looks.enter(req.ip, rankOf(front, req, visitor), async () =>
-    look ? look(front, req, page, visitor) : renderPage(front, req, page, 200, await madeParts(front, page, visitor)),
+    look ? look(front, req, page, visitor) : renderPage(front, req, page, 200, {}),
   )
   if (!answer) return undefined
   const whole = cookies.length ? addCookies(answer, cookies) : answer

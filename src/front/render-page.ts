@@ -1,5 +1,7 @@
 // A page that is made anew for each look: its finished pieces, and the parts that only the moment knows.
-import { fillPage, segmentsOf } from "@/core/page/compile"
+import type { Html } from "@/core/html"
+import { fillPage, partsOf, segmentsOf } from "@/core/page/compile"
+import type { Part } from "@/core/page/writer"
 import { isStrangerIn } from "@/core/person/segment/segment"
 import { isPersonIn, readSegment } from "@/server/person/segment"
 import { learnerAt } from "./buyer"
@@ -9,7 +11,7 @@ import { isShared, type OwnParts, ownPart, sharedPart } from "./part/list"
 import { commonHeaders, pagePolicy } from "./policy"
 import type { Front } from "./reply"
 
-/** Shared parts come from what is known in memory, the others from whoever answers. */
+/** Shared parts come from what is known in memory; the others are made by whoever answers, or by themselves. */
 export async function renderPage(
   front: Front,
   req: Request,
@@ -20,10 +22,12 @@ export async function renderPage(
 ): Promise<HttpAnswer> {
   const shared = front.live.shared()
   const within = await segmentsHere(front, req, page)
+  const made = new Map<Part, Html>()
+  for (const p of partsOf(page.page)) if (!isShared(p)) made.set(p, await ownPart(front, req, page, p, own))
   const body = fillPage(
     page.page.pieces,
     { origin: front.s.config.origin, ...values },
-    (p) => (isShared(p) ? sharedPart(p, shared) : ownPart(p, own)),
+    (p) => made.get(p) ?? sharedPart(p, shared),
     within,
   )
   const origin = front.s.cards?.origin

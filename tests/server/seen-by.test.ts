@@ -4,8 +4,9 @@ import { changePage } from "@/core/funnel/edit"
 import { readPage } from "@/core/page/document"
 import { change } from "@/server/funnel/change"
 import { publishFunnel } from "@/server/funnel/release"
+import { makeCoupon } from "@/server/offer/coupon"
 import { newSegment, removeSegment, saveSegment } from "@/server/person/segment"
-import { beginSession, sessionCookie } from "@/server/person/session"
+import { beginSession, couponCookie, sessionCookie } from "@/server/person/session"
 import { openFront, type TestFront } from "../support/front"
 import { buy, openShop, reread, type Shop } from "../support/shop"
 
@@ -43,6 +44,7 @@ beforeAll(async () => {
       blocks: [text("d", "Not yet yours"), { id: "p", kind: "price", offer: shop.offers.main }],
     },
     { ...faq, seenBy: { segment, are: true } },
+    { id: "e", kind: "countdown", offer: shop.offers.main, pieces: false, end: "price" },
   ]
   const changed = await change(s, {
     of: { step: shop.step.sales },
@@ -84,6 +86,25 @@ test("it stands in the page of those alone whom it is for, with the parts that i
   expect(nobody).not.toContain("Welcome back")
   // Nor in what programs are told.
   expect(nobody).not.toContain("yours.")
+})
+
+test("the end of a lower price is told to whoever has one by their link, while it lasts", async () => {
+  const until = shop.t.at() + 86_400_000
+  const code = { code: "DAY", givenOut: "a letter", kind: "percent", value: 1_000, currency: null, on: "all" }
+  const none = { from: null, usesInAll: null, usesPerPerson: null }
+  expect(await makeCoupon(shop.t.s, { ...code, ...none, offers: [], until })).toHaveProperty("id")
+  const by = async (query: string) => (await front.get(`/a-year${query}`)).text()
+  const told = await by("?coupon=day")
+  expect(told).toContain(`data-ends="${until}"`)
+  expect(told).toContain("Your lower price is there until ")
+  const kept = { cookie: `${couponCookie(shop.t.s.config)}=DAY` }
+  expect(await seen(kept)).toContain(`data-ends="${until}"`)
+  for (const other of ["", "?coupon=NIGHT", "?coupon=%25"]) expect(await by(other), other).not.toContain('data-ends="')
+  expect(await seen({ cookie: `${couponCookie(shop.t.s.config)}=%E0%A4%A` })).not.toContain('data-ends="')
+  const was = shop.t.at()
+  shop.t.set(until)
+  expect(await by("?coupon=day")).not.toContain('data-ends="')
+  shop.t.set(was)
 })
 
 test("a device that an order lets in has proved nothing: it sees what somebody unknown sees", async () => {

@@ -21,6 +21,10 @@ export function countdownHtml(card: OfferCard | undefined, pieces: boolean): Htm
   return html`<p class="ends" data-ends="${card.ends.at}"><b hidden></b>${untilHtml(card.ends)}</p>${left}`
 }
 
+/** Until when a visitor's lower price is theirs. */
+export const priceEndHtml = (ends: { readonly at: number; readonly says: string }): Html =>
+  html`<p class="ends" data-ends="${ends.at}"><b hidden></b><time datetime="${new Date(ends.at).toISOString()}">${words.offer.priceUntil(ends.says)}</time></p>`
+
 export const comparisonCss =
   ".ways-to-pay{overflow-x:auto;margin-block:1.5rem}.ways-to-pay table{border-collapse:collapse;width:100%;font-variant-numeric:tabular-nums}.ways-to-pay :is(th,td){text-align:start;padding:.8rem 1rem .8rem 0;border-bottom:1px solid var(--l);vertical-align:baseline}.ways-to-pay tbody th{font-weight:400;color:var(--s)}.ways-to-pay thead th{font:var(--wd) 1.25rem/1.25 var(--fd)}.ways-to-pay tr:first-child td{font-weight:600}"
 

@@ -20,6 +20,7 @@ export type Part =
   | { readonly part: "comparison"; readonly offer: number }
   | { readonly part: "announcement"; readonly offer: number; readonly says: string }
   | { readonly part: "countdown"; readonly offer: number; readonly pieces: boolean }
+  | { readonly part: "price-end"; readonly offer: number }
   | { readonly part: "figures"; readonly course: number; readonly show: readonly Figure[] }
   | { readonly part: "quotes"; readonly course: number; readonly most: number; readonly title: string }
   | { readonly part: "guarantee"; readonly offer: number }

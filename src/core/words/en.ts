@@ -432,6 +432,7 @@ export const words = {
     "sold-out": (name: string) => `“${name}” is sold out.`,
     left: (n: number) => (n === 1 ? "One left." : `${n} left.`),
     until: (day: string) => `Until ${day}.`,
+    priceUntil: (moment: string) => `Your lower price is there until ${moment}.`,
     days: (n: number) => (n === 1 ? "day" : "days"),
     compare: {
       title: (offer: string) => `Ways to pay for ${offer}`,

@@ -1,14 +1,15 @@
 // Who makes each kind of part. One that belongs to a step's own work is made where its step is answered.
 import { type Html, html } from "@/core/html"
-import { partsOf } from "@/core/page/compile"
 import { figuresHtml } from "@/core/page/figures"
 import { amountHtml, announcementHtml, comparisonHtml, countdownHtml, guaranteeHtml } from "@/core/page/offer-parts"
 import { quotesHtml } from "@/core/page/quotes"
 import { priceHtml, productData } from "@/core/page/selling"
 import type { Part } from "@/core/page/writer"
+import type { Request } from "../exchange"
 import type { LivePage } from "../live"
-import type { Front, Visitor } from "../reply"
+import type { Front } from "../reply"
 import type { PartMaker, PartOf, Shared } from "./part"
+import { priceEnd } from "./price-end"
 import { proof } from "./proof"
 
 const makers: { readonly [K in Part["part"]]: PartMaker<PartOf<K>> } = {
@@ -23,6 +24,7 @@ const makers: { readonly [K in Part["part"]]: PartMaker<PartOf<K>> } = {
   checkout: {},
   decision: {},
   proof,
+  "price-end": priceEnd,
   dates: {},
   seat: {},
   replay: {},
@@ -44,16 +46,8 @@ export function sharedPart(p: Part, shared: Shared): Html {
 /** The HTML of parts by their kind, where their step makes them. */
 export type OwnParts = { readonly [K in Part["part"]]?: (p: PartOf<K>) => Html }
 
-export function ownPart(p: Part, own: OwnParts): Html {
-  return (own[p.part] as ((p: Part) => Html) | undefined)?.(p) ?? html``
-}
-
-/** The parts of a page that are made by themselves for whoever is here. */
-export async function madeParts(front: Front, page: LivePage, visitor: Visitor): Promise<OwnParts> {
-  const ready: Partial<Record<Part["part"], () => Html>> = {}
-  for (const p of partsOf(page.page)) {
-    const made = await makerOf(p).make?.(front, page, visitor)
-    if (made !== undefined) ready[p.part] = () => made
-  }
-  return ready
+/** A part for whoever is here: by its step, or by itself. */
+export async function ownPart(front: Front, req: Request, page: LivePage, p: Part, own: OwnParts): Promise<Html> {
+  const byStep = own[p.part] as ((p: Part) => Html) | undefined
+  return byStep?.(p) ?? (await makerOf(p).make?.(front, req, page, p)) ?? html``
 }

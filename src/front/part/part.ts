@@ -4,8 +4,9 @@ import type { CourseFigures } from "@/core/page/figures"
 import type { QuoteCard } from "@/core/page/quotes"
 import type { OfferCard } from "@/core/page/selling"
 import type { Part } from "@/core/page/writer"
+import type { Request } from "../exchange"
 import type { LivePage } from "../live"
-import type { Front, Visitor } from "../reply"
+import type { Front } from "../reply"
 
 /** What is the same for everybody, as it is in memory. */
 export type Shared = {
@@ -18,7 +19,7 @@ export type PartMaker<P> = {
   /** From what is known in memory: for everybody the same, until any of it changes. */
   share?(part: P, shared: Shared): Html
   /** For whoever is here. */
-  make?(front: Front, page: LivePage, visitor: Visitor): Promise<Html>
+  make?(front: Front, req: Request, page: LivePage, part: P): Promise<Html>
 }
 
 export type PartOf<K extends Part["part"]> = Extract<Part, { part: K }>

@@ -9,15 +9,16 @@ import { words } from "@/core/words/en"
 import { orderOfVisitor } from "@/server/ledger/further"
 import { shelfOf } from "@/server/offer/quote"
 import { isFresh, opensAt } from "../buyer"
+import type { Request } from "../exchange"
 import type { LivePage } from "../live"
-import type { Front, Visitor } from "../reply"
+import { type Front, visitorOf } from "../reply"
 import type { PartMaker, PartOf } from "./part"
 
 export const proof: PartMaker<PartOf<"proof">> = { make: proofOf }
 
-async function proofOf(front: Front, page: LivePage, visitor: Visitor): Promise<Html> {
+async function proofOf(front: Front, req: Request, page: LivePage): Promise<Html> {
   const { s } = front
-  const order = await orderOfVisitor(s.db, page.funnel, visitor.id, null)
+  const order = await orderOfVisitor(s.db, page.funnel, visitorOf(front, req).id, null)
   if (!order || !isFresh(order, await s.clock.now())) return html``
   const lines = await s.db.rows<{ order_id: number; name: string; offer_id: number; plan: string }>(
     "SELECT l.order_id, l.name, l.offer_id, l.plan FROM order_line l JOIN orders o ON o.id = l.order_id WHERE (o.id = ? OR o.first_id = ?) AND o.state = 'paid' ORDER BY l.id",

@@ -28,11 +28,11 @@ import { guessed, mayGuess } from "@/server/offer/coupon"
 import { ownedOffers } from "@/server/offer/owned"
 import { type Quote, quote, type Shelf, shelfOf } from "@/server/offer/quote"
 import { cardOf } from "@/server/offer/shown"
-import { couponCookie, type Learner } from "@/server/person/session"
+import type { Learner } from "@/server/person/session"
 import { releaseById } from "@/server/releases"
 import type { Deal } from "@/server/webinar/until"
 import { learnerAt, opensAt } from "../buyer"
-import { withCoupon } from "../coupon"
+import { couponKept, withCoupon } from "../coupon"
 import type { HttpAnswer, Request } from "../exchange"
 import type { LivePage } from "../live"
 import { commonHeaders } from "../policy"
@@ -73,9 +73,9 @@ async function showCheckout(
   if (!place) return undefined
   const who = await learnerAt(front, req)
   const deal = await dealHere(front, req, who, place.offer)
-  const code = req.query.get("coupon") ?? (deal?.open ? deal.code : (req.cookies[couponCookie(s.config)] ?? ""))
+  const code = req.query.get("coupon") ?? (deal?.open ? deal.code : couponKept(front, req))
   const tried = wrong ? null : await refusedOrder(front, req, visitor)
-  const typed: Typed = wrong?.typed ?? tried?.typed ?? { ...nothingTyped, code: decoded(code) }
+  const typed: Typed = wrong?.typed ?? tried?.typed ?? { ...nothingTyped, code: code.slice(0, 60) }
   const at = await s.clock.now()
   const shelf = await shelfOf(s.db)
   const chosen = await chosenQuote(front, place, typed, shelf, at, { ip: req.ip, visitor: visitor.id }, who, deal)
@@ -121,14 +121,6 @@ async function showCheckout(
   }
   const answer = await renderPage(front, req, page, wrong ? 422 : 200, { checkout: () => checkoutHtml(view) })
   return withCoupon(front, req, answer)
-}
-
-function decoded(text: string): string {
-  try {
-    return decodeURIComponent(text).slice(0, 60)
-  } catch {
-    return ""
-  }
 }
 
 /** The order of this device that the card refused, to be tried again with what was typed. */

@@ -4,7 +4,6 @@ import { words } from "@/core/words/en"
 import { joinFunnel, registerKnown } from "@/server/funnel/join"
 import type { HttpAnswer, Request } from "../exchange"
 import type { LivePage } from "../live"
-import { madeParts } from "../part/list"
 import { renderPage } from "../render-page"
 import { cameFrom, type Front, isForged, plainAnswer, redirect, type Visitor } from "../reply"
 import { typedCookie } from "../typed"
@@ -55,8 +54,7 @@ export async function postJoin(
   if (done.refused === "rate") return plainAnswer(front, 429, { title: done.says, paragraphs: [] })
   if (done.refused === "gone" || !page) return undefined
   if (again) return again(done.says)
-  const parts = await madeParts(front, page, visitor)
-  return renderPage(front, req, page, 422, parts, { error: done.says, ...typedIn(fields) })
+  return renderPage(front, req, page, 422, {}, { error: done.says, ...typedIn(fields) })
 }
 
 /** What a form brought, to be shown again. */

@@ -4,9 +4,16 @@ import { refTo } from "../../reference"
 import { countdownHtml } from "../offer-parts"
 import { type BlockModule, id, reference } from "./kind"
 
-const schema = v.object({ id, kind: v.literal("countdown"), offer: v.nullable(reference), pieces: v.boolean() })
+const schema = v.object({
+  id,
+  kind: v.literal("countdown"),
+  offer: v.nullable(reference),
+  pieces: v.boolean(),
+  /** The end of what: not given: of the offer; `price`: of the lower price that a visitor has, by their coupon or their seat. */
+  end: v.optional(v.literal("price")),
+})
 
-/** Until when an offer can be had, counting down, and how many of it are left: the offer's own end and its own pieces. */
+/** Until when an offer, or the lower price that a visitor has for it, can be had, counting down; and how many of it are left. */
 export const countdown: BlockModule<v.InferOutput<typeof schema>> = {
   name: "countdown and pieces left",
   schema,
@@ -14,6 +21,9 @@ export const countdown: BlockModule<v.InferOutput<typeof schema>> = {
   html(out, b, { mark, context, editing }) {
     if (b.offer === null) {
       if (editing) out.text(html`<p${mark} class="small">The end of an offer comes here.</p>`)
+    } else if (b.end === "price") {
+      if (context.release !== 0) out.part({ part: "price-end", offer: b.offer })
+      else if (editing) out.text(html`<p${mark} class="small">Whoever has a lower price sees here until when.</p>`)
     } else if (context.release !== 0) out.part({ part: "countdown", offer: b.offer, pieces: b.pieces })
     else out.text(html`<div${mark}>${countdownHtml(context.offers?.[b.offer], b.pieces)}</div>`)
   },

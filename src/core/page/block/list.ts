@@ -137,7 +137,10 @@ export function cleanBlock(b: Block, rich: (html: string) => string): Block {
 
 /** Writes a block and what it holds: for whom it is, where it says so; the editor shows it in any case. */
 export function writeBlock(out: Writer, b: Block, at: Omit<BlockAt, "mark" | "editing">): void {
-  if (!b.seenBy || at.context.release === 0) return writeShown(out, b, at)
+  if (!b.seenBy || at.context.release === 0) {
+    writeShown(out, b, at)
+    return
+  }
   const own = new Writer()
   writeShown(own, b, at)
   out.piece({ seenBy: b.seenBy, pieces: own.pieces })
