@@ -18,6 +18,7 @@ export const offer = {
   name: "A Year",
   promise: "Twelve crocks",
   picture,
+  gives: ["A Year: 12 lessons", "The brine chart"],
   ways: [
     {
       id: 1,

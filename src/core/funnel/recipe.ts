@@ -205,7 +205,7 @@ export function courseSaleFunnel(s: Selling, base: string): Funnel {
         kind: "checkout",
         name: "Checkout",
         path: `${base}/checkout`,
-        page: checkoutPage(offer, about),
+        page: checkoutPage(offer, course),
         settings: { offer: offer.id },
       },
       ...(s.further

@@ -8,6 +8,7 @@ const card: OfferCard = {
   name: evil,
   promise: evil,
   picture: { url: "/media/a.webp", width: 800, height: 450 },
+  gives: [evil, "The Cold Shelf: 6 lessons"],
   ways: [
     {
       id: 1,

@@ -13,7 +13,7 @@ const more = "details{margin:0 0 1.25rem}summary{cursor:pointer}"
 export const priceCss = `.price{margin-block:2rem}.price>p{margin:0 0 .75rem}.price>p strong{font:var(--wd) 1.35rem/1.2 var(--fd)}.price>img{max-height:24rem;width:auto}.ways{list-style:none;padding:0;max-width:none!important;display:grid;grid-template-columns:repeat(auto-fit,minmax(min(17rem,100%),1fr));gap:1rem;margin:0}.ways li{margin:0;padding:1.5rem 1.6rem;border:1px solid var(--l);border-radius:var(--r);background:var(--c);display:flex;flex-direction:column}.ways li:first-child{border:2px solid var(--a)}.ways span{display:block;margin:.5rem 0 0;color:var(--s);font-size:1rem}.ways strong{display:block}.price>.note{font-weight:600;margin:.75rem 0 0}@media(min-width:56rem){main.wide .price:has(>img){display:grid;grid-template-columns:minmax(0,1fr) minmax(0,2fr);gap:0 2.5rem;align-content:start}main.wide .price>img{grid-row:1/9;max-height:none;width:100%;aspect-ratio:1;object-fit:cover}}`
 
 const checkoutOnly =
-  ".terms strong{display:block}.terms .amount{font-size:1.75rem;margin:.1rem 0 .25rem}.terms span span{color:var(--s);font-size:1rem}#checkout{max-width:none!important;background:none;border:0;outline:0;padding:0;display:grid;gap:1.5rem clamp(1.5rem,4vw,3.5rem);align-items:start}.bought{background:var(--c);border-radius:var(--r);padding:1.4rem}.bought>p{margin:0 0 .75rem}.bought>p:first-of-type{font:var(--wd) 1.5rem/1.2 var(--fd)}.bought>p strong{font-weight:inherit}.bought>img{width:100%;aspect-ratio:16/10;object-fit:cover}.bought .sentence{font-weight:400;font-size:1rem}.today{display:flex;justify-content:space-between;align-items:baseline;gap:1rem;border-top:1px solid var(--l);padding:1rem 0 0;font-weight:600}@media(min-width:56rem){#checkout{grid-template-columns:minmax(0,1fr) minmax(0,24rem)}.bought{position:sticky;top:1.5rem}.terms{display:grid;grid-template-columns:1fr 1fr;gap:.75rem}.terms legend{float:left;grid-column:1/-1}.terms .pick{margin:0}}iframe{display:block;width:100%;height:250px;border:1px solid var(--l);border-radius:var(--rf);background:#fffdf8;margin:0 0 .25rem}#card{margin:0 0 1.25rem}.code{display:flex;gap:.5rem;margin:.5rem 0 0}.code input{margin:0}.code button{font:inherit;border:1px solid var(--s);border-radius:var(--rf);background:var(--g);color:var(--i);padding:0 1rem;cursor:pointer;white-space:nowrap}.off{font-weight:600;color:var(--e);margin:0 0 .4rem}.rows{list-style:none;padding:0}.rows li{border-top:1px solid var(--l);padding:.5rem 0;margin:0}.has{padding:.8rem 1rem;border:2px solid var(--a);border-radius:var(--rf)}"
+  ".terms strong{display:block}.terms .amount{font-size:1.75rem;margin:.1rem 0 .25rem}.terms span span{color:var(--s);font-size:1rem}#checkout{max-width:none!important;background:none;border:0;outline:0;padding:0;display:grid;gap:1.5rem clamp(1.5rem,4vw,3.5rem);align-items:start}.bought{background:var(--c);border-radius:var(--r);padding:1.4rem}.about p{margin:0 0 .75rem}.about>p:first-child{font:var(--wd) 1.5rem/1.2 var(--fd)}.about strong{font-weight:inherit}:is(.about,.folded) img{width:100%;aspect-ratio:16/10;object-fit:cover}.gives{list-style:none;padding:0;margin:0 0 .9rem;font-size:1rem}.gives li{margin:.25rem 0;padding-inline-start:1.4rem;position:relative}.gives li::before{content:'✓';position:absolute;inset-inline-start:0;color:var(--e)}.bought .sentence{font-weight:400;font-size:1rem}.today{display:flex;justify-content:space-between;align-items:baseline;gap:1rem;border-top:1px solid var(--l);padding:1rem 0 0;font-weight:600}.folded{border-block:1px solid var(--l);margin:0 0 1.5rem}.folded summary{padding:.8rem 0;font-weight:600}.folded b{float:inline-end;font:var(--wd) 1.25rem/1.3 var(--fd)}@media(max-width:55.99rem){.about{display:none}}@media(min-width:56rem){.folded{display:none}#checkout{grid-template-columns:minmax(0,1fr) minmax(0,24rem)}.bought{position:sticky;top:1.5rem}.terms{display:grid;grid-template-columns:1fr 1fr;gap:.75rem}.terms legend{float:left;grid-column:1/-1}.terms .pick{margin:0}}iframe{display:block;width:100%;height:250px;border:1px solid var(--l);border-radius:var(--rf);background:#fffdf8;margin:0 0 .25rem}#card{margin:0 0 1.25rem}.code{display:flex;gap:.5rem;margin:.5rem 0 0}.code input{margin:0}.code button{font:inherit;border:1px solid var(--s);border-radius:var(--rf);background:var(--g);color:var(--i);padding:0 1rem;cursor:pointer;white-space:nowrap}.off{font-weight:600;color:var(--e);margin:0 0 .4rem}.rows{list-style:none;padding:0}.rows li{border-top:1px solid var(--l);padding:.5rem 0;margin:0}.has{padding:.8rem 1rem;border:2px solid var(--a);border-radius:var(--rf)}"
 
 export const checkoutCss = [formCss, amountCss, more, checkoutOnly]
 
@@ -30,6 +30,8 @@ export type OfferCard = {
   readonly name: string
   readonly promise: string
   readonly picture: Picture | null
+  /** What buyers get by it, each in a line. */
+  readonly gives: readonly string[]
   readonly ways: readonly {
     readonly id: number
     readonly name: string
@@ -112,7 +114,7 @@ export type SumView = {
 export function sumHtml(v: SumView): Html {
   const rows =
     v.lines.length > 1 ? v.lines.map((l) => html`<li><strong dir="auto">${l.name}</strong> ${l.says}</li>`) : []
-  return html`<input type="hidden" name="seen" value="${v.seen}"><input type="hidden" name="paid" value="${v.needsCard ? "1" : ""}">${v.again ? html`<input type="hidden" name="again" value="1">` : ""}${rows.length ? html`<ul class="rows">${rows}</ul>` : ""}${Object.entries(
+  return html`<input type="hidden" name="seen" value="${v.seen}"><input type="hidden" name="paid" value="${v.needsCard ? "1" : ""}">${v.again ? html`<input type="hidden" name="again" value="1">` : ""}${rows.length ? html`<ul class="rows">${rows}</ul>` : ""}<template data-way="today">${v.today}</template>${Object.entries(
     v.ways,
   ).map(
     ([name, says]) => html`<template data-way="${name}">${says}</template>`,
@@ -138,7 +140,7 @@ export type CheckoutView = {
   readonly consent: string
   readonly agreed: boolean
   /** What is bought, beside the form. */
-  readonly bought: Pick<OfferCard, "name" | "promise" | "picture">
+  readonly bought: Pick<OfferCard, "name" | "promise" | "picture" | "gives">
   readonly terms: readonly {
     readonly id: number
     readonly name: string
@@ -174,7 +176,9 @@ export function checkoutHtml(v: CheckoutView): Html {
   const card = v.cards
     ? html`${v.test ? html`<p class="wrong">${w.test}</p>` : ""}<div id="card"${v.sum.needsCard ? "" : " hidden"}><iframe id="cards" title="${w.card}" src="${v.cards}/fields"></iframe><p class="small">${w.cardNote}</p><noscript><p class="wrong">${w.noScript}</p></noscript></div>`
     : ""
-  return html`${has}<form id="checkout" name="checkout" method="post" action="${v.action}" data-cards="${v.cards ?? ""}"><div class="fields">${v.error ? html`<p class="wrong" role="alert" tabindex="-1" autofocus>${v.error}</p>` : ""}${terms}${bumps}${v.askName ? field("name", w.name, html`autocomplete="given-name" maxlength="80"`, v.name) : ""}${field("email", w.email, html`type="email" required autocomplete="email" inputmode="email" maxlength="254"`, v.email)}${
+  const about = html`${pictureHtml(v.bought.picture)}${v.bought.promise && html`<p dir="auto">${v.bought.promise}</p>`}${v.bought.gives.length ? html`<ul class="gives">${v.bought.gives.map((g) => html`<li dir="auto">${g}</li>`)}</ul>` : ""}`
+  const folded = html`<details class="folded"><summary><span dir="auto">${v.bought.name}</span> <b data-way="today">${v.sum.today}</b></summary>${about}</details>`
+  return html`${has}<form id="checkout" name="checkout" method="post" action="${v.action}" data-cards="${v.cards ?? ""}"><div class="fields">${folded}${v.error ? html`<p class="wrong" role="alert" tabindex="-1" autofocus>${v.error}</p>` : ""}${terms}${bumps}${v.askName ? field("name", w.name, html`autocomplete="given-name" maxlength="80"`, v.name) : ""}${field("email", w.email, html`type="email" required autocomplete="email" inputmode="email" maxlength="254"`, v.email)}${
     v.askPostal
       ? html`<label for="postal">${w.postal}</label><textarea id="postal" name="postal" rows="3" required autocomplete="street-address" maxlength="400">${v.postal}</textarea>`
       : ""
@@ -182,7 +186,7 @@ export function checkoutHtml(v: CheckoutView): Html {
     v.askCode
       ? html`<details${v.code ? " open" : ""}><summary>${w.code}</summary><div class="code"><input id="code" name="code" aria-label="${w.code}" autocomplete="off" maxlength="60" value="${v.code}"><button name="quote" value="1" formnovalidate>${w.codeButton}</button></div></details>`
       : ""
-  }<div class="hp" aria-hidden="true"><label for="website">${words.page.honeypot}</label><input id="website" name="website" tabindex="-1" autocomplete="off"></div><input type="hidden" name="release" value="${v.release}"><input type="hidden" name="zone" value=""><input type="hidden" name="once" value="${v.once}"><input type="hidden" name="token" value=""></div><div class="bought">${pictureHtml(v.bought.picture)}<p><strong dir="auto">${v.bought.name}</strong></p>${v.bought.promise && html`<p dir="auto">${v.bought.promise}</p>`}<section id="sum" aria-live="polite" aria-label="${w.sum}">${sumHtml(v.sum)}</section></div></form>`
+  }<div class="hp" aria-hidden="true"><label for="website">${words.page.honeypot}</label><input id="website" name="website" tabindex="-1" autocomplete="off"></div><input type="hidden" name="release" value="${v.release}"><input type="hidden" name="zone" value=""><input type="hidden" name="once" value="${v.once}"><input type="hidden" name="token" value=""></div><div class="bought"><div class="about"><p><strong dir="auto">${v.bought.name}</strong></p>${about}</div><section id="sum" aria-live="polite" aria-label="${w.sum}">${sumHtml(v.sum)}</section></div></form>`
 }
 
 export type DecisionView = {

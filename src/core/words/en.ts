@@ -434,6 +434,11 @@ export const words = {
     until: (day: string) => `Until ${day}.`,
     priceUntil: (moment: string) => `Your lower price is there until ${moment}.`,
     days: (n: number) => (n === 1 ? "day" : "days"),
+    gives: {
+      course: (title: string, lessons: number) =>
+        lessons ? `${title}: ${lessons} ${lessons === 1 ? "lesson" : "lessons"}` : title,
+      post: (title: string) => `${title}, sent by post`,
+    },
     compare: {
       title: (offer: string) => `Ways to pay for ${offer}`,
       amount: "It costs",

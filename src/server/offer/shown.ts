@@ -1,7 +1,8 @@
 // Offers as pages show them: name, ways to pay in sentences, what is left of them.
 import { amountText } from "@/core/offer/amount"
+import { giftShown } from "@/core/offer/gift/list"
 import { decimalOf, moneyText } from "@/core/offer/money"
-import { availability, type Offer } from "@/core/offer/offer"
+import { availability, giftsOf, type Offer } from "@/core/offer/offer"
 import { chargeCount, chargesOf, dueToday, needsCard, type Plan, totalOf } from "@/core/offer/plan"
 import { dayText } from "@/core/offer/sentence"
 import type { OfferCard } from "@/core/page/selling"
@@ -21,6 +22,7 @@ export function cardOf(shelf: Shelf, offer: Offer, at: number): OfferCard {
     name: offer.publicName,
     promise: offer.promise,
     picture: offer.picture,
+    gives: giftsOf(offer, shelf.offers).map(giftShown),
     ways: sentencesOf(shelf, offer, at).map((w) => ({
       id: w.terms.id,
       name: w.terms.name,

@@ -7,7 +7,7 @@ import { checkoutFormOf } from "../../page/block/checkout"
 import type { Page } from "../../page/document"
 import { refTo } from "../../reference"
 import { clip } from "../phrase"
-import type { OfferNamed, Sold, StepModule } from "./kind"
+import type { OfferNamed, RecipeCourse, Sold, StepModule } from "./kind"
 
 const settings = v.object({ offer: v.optional(v.nullable(v.number()), null) })
 type Settings = v.InferOutput<typeof settings>
@@ -22,8 +22,7 @@ export const checkout: StepModule<"bought" | "stopped", Settings> = {
   hasPage: true,
   blocks: ["checkout"],
   settings,
-  firstPage: ({ course, offer }) =>
-    offer ? checkoutPage(offer, course?.title ?? offer.publicName) : { version: 1, title: "", blocks: [] },
+  firstPage: ({ course, offer }) => (offer ? checkoutPage(offer, course) : { version: 1, title: "", blocks: [] }),
   refs: (s) => refTo("offer", s.offer, "sells it"),
   insert: { offer: true, afterSale: false, nameOf: () => "Checkout" },
   followedBy: "further",
@@ -65,13 +64,12 @@ export const checkout: StepModule<"bought" | "stopped", Settings> = {
   },
 }
 
-/** `about`: what they may be written to about, should they stop. */
-export function checkoutPage(offer: OfferNamed, about: string): Page {
+export function checkoutPage(offer: OfferNamed, course: RecipeCourse | null): Page {
   return {
     version: 1,
     title: clip(`Get ${offer.publicName}`, 120),
     blocks: [
-      { id: "head", kind: "headline", text: clip(offer.publicName, 300) },
+      { id: "head", kind: "headline", text: clip(`Get ${offer.publicName}`, 300) },
       {
         id: "pay",
         kind: "checkout",
@@ -79,7 +77,40 @@ export function checkoutPage(offer: OfferNamed, about: string): Page {
         askName: true,
         askCoupon: true,
         bumps: [],
-        consent: `If I stop here, write to me about “${clip(about, 160)}” by e-mail, at most twice. I can leave at any time with one click.`,
+        consent: `If I stop here, write to me about “${clip(offer.publicName, 160)}” by e-mail, at most twice. I can leave at any time with one click.`,
+      },
+      ...(course
+        ? [
+            {
+              id: "wordsband",
+              kind: "section" as const,
+              tone: "tinted" as const,
+              blocks: [
+                { id: "words", kind: "quotes" as const, course: course.id, title: "From those who did it", most: 2 },
+              ],
+            },
+          ]
+        : []),
+      { id: "guarantee", kind: "guarantee", offer: offer.id },
+      {
+        id: "asked",
+        kind: "questions",
+        title: "Before you buy",
+        items: [
+          {
+            asks: "When can I begin?",
+            says: "At once. What you buy is open on this device as soon as it is paid, and a receipt with a sign-in link comes by e-mail.",
+          },
+          ...(offer.terms.some((t) => t.terms.kind !== "full")
+            ? [
+                {
+                  asks: "What if a later payment fails?",
+                  says: "You are told by e-mail, and can pay with another card. You see every payment, and end what goes on, under My plans and cards.",
+                },
+              ]
+            : []),
+          { asks: "Whom can I ask?", says: "" },
+        ],
       },
     ],
   }

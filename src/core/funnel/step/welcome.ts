@@ -24,53 +24,67 @@ export function joinedPage(course: RecipeCourse): Page {
     version: 1,
     title: clip(`Welcome to ${course.title}`, 120),
     blocks: [
-      { id: "head", kind: "headline", text: "It worked. You are in" },
+      { id: "head", kind: "headline", text: "It worked. You are in", above: clip(course.title, 300) },
       {
         id: "text",
         kind: "text",
         html: `<p>“${escapeHtml(course.title)}” is open for you, on this device right now, and on any other with a sign-in link that we mail you.</p>`,
       },
       { id: "start", kind: "button", says: "Open the first lesson", leads: { to: "outcome", outcome: "started" } },
+      ...pictureOf(course.pictureId, course.title),
       { id: "nexthead", kind: "headline", text: "What comes next" },
       {
         id: "next",
-        kind: "list",
+        kind: "numbered",
         items: [
-          "The first lesson is in your inbox, too.",
-          "Then one lesson each morning.",
-          "Answer any of the e-mails: a person reads it.",
+          { title: "Now", says: "The first lesson is open. It is in your inbox, too." },
+          { title: "Each morning", says: "One more lesson, by e-mail and in your learning area." },
+          { title: "Whenever you like", says: "Answer any of the e-mails: a person reads it." },
         ],
       },
     ],
   }
 }
 
-/** For whoever bought. */
+/** For whoever bought: that it worked, how to get in, what to do first, and the way there. */
 export function boughtPage(course: RecipeCourse | null, offer: OfferNamed): Page {
+  const open = course ? "Open the first lesson" : "Open what I bought"
   return {
     version: 1,
     title: clip(course ? `Welcome to ${course.title}` : offer.publicName, 120),
     blocks: [
-      { id: "head", kind: "headline", text: "It worked. You are in" },
+      { id: "head", kind: "headline", text: "It worked. You are in", above: "Thank you" },
       { id: "proof", kind: "proof" },
+      { id: "inhead", kind: "headline", text: "How to get in" },
+      {
+        id: "in",
+        kind: "numbered",
+        items: [
+          { title: "On this device", says: "It is open now: press the button below." },
+          {
+            title: "On any other",
+            says: "Sign in with your e-mail address. A link comes to your mailbox; there is no password to remember.",
+          },
+          { title: "Later", says: "Keep the receipt that is on its way to you: a sign-in link is in it." },
+        ],
+      },
       { id: "firsthead", kind: "headline", text: "What to do first" },
       {
         id: "first",
         kind: "list",
         items: [
           course
-            ? "Open the first lesson: it takes a few minutes."
+            ? "Open the first lesson while you are here: it takes a few minutes."
             : "Open what you bought: it is in the learning area.",
-          "Keep the receipt that is on its way to you. The sign-in link for any other device is in it.",
-          "Answer the e-mail if anything is amiss: a person reads it.",
+          "Look for the receipt in your mailbox, so that you know our e-mails arrive.",
+          "Answer it if anything is amiss: a person reads it.",
         ],
       },
-      {
-        id: "start",
-        kind: "button",
-        says: course ? "Open the first lesson" : "Open what I bought",
-        leads: { to: "outcome", outcome: "started" },
-      },
+      { id: "start", kind: "button", says: open, leads: { to: "outcome", outcome: "started" } },
+      ...pictureOf(course?.pictureId ?? offer.pictureId, course?.title ?? offer.publicName),
     ],
   }
 }
+
+const pictureOf = (media: number | null | undefined, alt: string) =>
+  media ? [{ id: "picture", kind: "picture" as const, media, alt }] : []

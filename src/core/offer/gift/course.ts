@@ -1,6 +1,7 @@
 import * as v from "valibot"
 import { found } from "../../finding"
 import { refTo } from "../../reference"
+import { words } from "../../words/en"
 import type { GiftModule } from "./kind"
 
 const input = v.object({ kind: v.literal("course"), course: v.pipe(v.number(), v.integer(), v.minValue(1)) })
@@ -21,6 +22,7 @@ export const course: GiftModule<CourseGift, v.InferOutput<typeof input>> = {
     group: "Courses",
     of: (c) => ({ kind: "course", course: c.id, title: c.title, state: c.live ? "live" : "draft", lessons: 1 }),
   },
+  shown: (g) => words.offer.gives.course(g.title, g.lessons),
   note: (g) => (g.state === "draft" ? ", a draft" : ""),
   input,
   keep: (g) => ({ course: g.course }),

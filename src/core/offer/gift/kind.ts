@@ -35,6 +35,8 @@ export type GiftModule<G extends object, I extends object> = {
   }
   /** It is written in words, into a field of this name. */
   readonly written?: { readonly field: string; of(words: string): G }
+  /** What buyers are told that they get; not given: its title. */
+  shown?(gift: G): string
   /** What is to be known of one, behind its label. */
   note?(gift: G): string
   /** As it is typed. */

@@ -36,6 +36,9 @@ export function giftAsTyped(g: Gift): GiftInput {
   return giftKinds[g.kind].typed(g)
 }
 
+/** What buyers are told that they get by it. */
+export const giftShown = (g: Gift): string => giftKinds[g.kind].shown?.(g) ?? g.title
+
 /** The same for the same thing, by whichever offer it comes. */
 export function giftKey(g: Gift): string {
   return giftKinds[g.kind].key(g)

@@ -1,4 +1,5 @@
 import * as v from "valibot"
+import { words } from "../../words/en"
 import { refusals } from "../../words/refusals"
 import type { GiftModule } from "./kind"
 
@@ -19,6 +20,7 @@ export type PostGift = { readonly kind: "post"; readonly title: string }
 export const post: GiftModule<PostGift, v.InferOutput<typeof input>> = {
   label: "by post",
   written: { field: "Sent by post", of: (title) => ({ kind: "post", title }) },
+  shown: (g) => words.offer.gives.post(g.title),
   input,
   keep: (g) => ({ words: g.title }),
   read: (r) => ({ kind: "post", title: r.words }),
