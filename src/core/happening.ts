@@ -58,6 +58,7 @@ export type HappeningKind =
   | "erased"
   | "united"
   | "parted"
+  | "waits"
   | "affiliate-wanted"
   | "affiliate-applied"
   | "affiliate-invited"

@@ -129,9 +129,14 @@ async function confirmLink(front: Front, req: Request, token: string): Promise<H
   }
   if (pending.state === "used") return used(front, `/confirm/${token}`)
   return plainAnswer(front, 200, {
-    title: words.confirm.title,
-    paragraphs: [words.confirm.text(pending.asked)],
-    forms: [{ action: `/confirm/${token}`, button: words.confirm.button }],
+    title: pending.waits ? words.catalogue.confirmTitle(pending.asked) : words.confirm.title,
+    paragraphs: pending.waits ? [] : [words.confirm.text(pending.asked)],
+    forms: [
+      {
+        action: `/confirm/${token}`,
+        button: pending.waits ? words.catalogue.confirmButton : words.confirm.button,
+      },
+    ],
   })
 }
 

@@ -2,7 +2,7 @@
 
 import { createHash } from "node:crypto"
 import { brotliCompressSync, constants, gzipSync } from "node:zlib"
-import { waysByLooking } from "@/core/funnel/address"
+import { courseOf, waysByLooking } from "@/core/funnel/address"
 import type { Funnel, Step } from "@/core/funnel/draft"
 import { recruitsFor, type StepKind, soldAt, stepKinds, webinarOf } from "@/core/funnel/step/list"
 import { readWorn, wear } from "@/core/look/look"
@@ -16,6 +16,7 @@ import { activeByCode, type NamedAffiliate } from "@/server/affiliate/mention"
 import { type AffiliateRules, affiliateRules } from "@/server/affiliate/rules"
 import type { Context } from "@/server/context"
 import { courseFigures } from "@/server/course/figures"
+import { listedCourses } from "@/server/course/listed"
 import { quotesShown } from "@/server/course/quote"
 import { shelfOf, stateOf } from "@/server/offer/quote"
 import { cardsOf, dayKey } from "@/server/offer/shown"
@@ -51,6 +52,8 @@ export type LivePage = {
 export type Begins = Beginning & {
   readonly gives: boolean
   readonly webinar: number | null
+  /** The course that it gives. */
+  readonly course: number | null
   /** The offer that it sells first. */
   readonly sells: number | null
   readonly recruits: boolean
@@ -117,7 +120,7 @@ export function watchLive(s: Context): Live {
   let offset = 0
   let affiliates = nobodyYet
   let reachable = true
-  let shared: Shared = { offers: {}, quotes: {}, figures: {} }
+  let shared: Shared = { offers: {}, quotes: {}, figures: {}, listed: {} }
   let figuresAt = 0
   let offersAt = 0
   let shelfSeen = ""
@@ -197,6 +200,7 @@ export function watchLive(s: Context): Live {
         const now: Shared = {
           offers: says === shelfSeen ? shared.offers : cardsOf(shelf, at),
           quotes: await quotesShown(s.db),
+          listed: await listedCourses(s.db),
           figures: Date.now() - figuresAt > figuresEvery ? await courseFigures(s.db, at) : shared.figures,
         }
         if (now.figures !== shared.figures) figuresAt = Date.now()
@@ -322,6 +326,7 @@ function beginsAt(whole: Funnel, step: Step, page: CompiledPage): Begins {
     about: page.shown?.about ?? "",
     picture: page.shown?.picture ?? null,
     gives,
+    course: gives ? (courseOf(whole)?.id ?? null) : null,
     webinar,
     recruits,
     sells: gives || webinar !== null ? null : sells,

@@ -8,6 +8,7 @@ import type { Context } from "./context"
 import { away } from "./course/away"
 import { sweepHandedIn } from "./course/hand-in"
 import { openings, replan } from "./course/opening"
+import { tellWaiting } from "./course/waiting"
 import { type Due, eachByItself, untilDone, whatWaits } from "./due"
 import { sweepPendingJoins } from "./funnel/confirm"
 import { gatherRests, rollRests, rollUp } from "./funnel/rollup"
@@ -36,6 +37,7 @@ import { endedDates } from "./webinar/stay"
 export const timerWorks: TimerWorks = {
   stopped,
   replan,
+  "tell-waiting": tellWaiting,
   "begin-planned": beginPlanned,
   "broadcast-choose": chooseSubject,
   "broadcast-again": sendAgain,

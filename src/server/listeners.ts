@@ -10,6 +10,7 @@ import { broadcastLetter } from "./broadcast/letter"
 import { awaitComing } from "./course/away"
 import { giveCertificate } from "./course/certificate"
 import { completeParts, takeProgress } from "./course/done"
+import { courseOpensLetter } from "./course/letter/course-opens"
 import { handInLetter } from "./course/letter/hand-in"
 import { lessonOpensLetter } from "./course/letter/lesson-opens"
 import { letInLetter } from "./course/letter/let-in"
@@ -59,6 +60,7 @@ export const wiring: Wiring = {
     "way-in": wayInLetter,
     "let-in": letInLetter,
     "lesson-opens": lessonOpensLetter,
+    "course-opens": courseOpensLetter,
     "hand-in": handInLetter,
     "address-change": addressChangeLetter,
     "new-comments": newCommentsLetter,

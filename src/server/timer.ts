@@ -5,7 +5,7 @@ import type { Context } from "./context"
 import type { Db } from "./db/pool"
 import type { Due } from "./due"
 
-export type TimerKind = "begin-planned" | "broadcast-again" | "broadcast-choose" | "replan" | "stopped"
+export type TimerKind = "begin-planned" | "broadcast-again" | "broadcast-choose" | "replan" | "stopped" | "tell-waiting"
 
 export type Timer = { readonly kind: TimerKind; readonly about: number; readonly dueAt: number }
 

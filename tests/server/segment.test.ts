@@ -221,6 +221,18 @@ async function fill(db: Db): Promise<void> {
       )
       surveys.push({ lesson: lessons[0]!, block: "b1", answers: said })
     }
+    const waits = new Set<number>()
+    if (chance(0.4)) {
+      const told = chance(0.3) ? new Date(ago(30)) : null
+      await db.insert("waiting", {
+        person_id: person,
+        course_id: course,
+        page: "/all",
+        since_at: new Date(),
+        told_at: told,
+      })
+      if (!told) waits.add(course)
+    }
     const paid: { currency: string; amount: number; at: number }[] = []
     const bought: { offer: number; at: number; how: WayToPay; coupon: string }[] = []
     const plans: { offer: number; state: (typeof planStates)[number] }[] = []
@@ -270,6 +282,7 @@ async function fill(db: Db): Promise<void> {
       tags: own,
       fields,
       courses: new Set(running ? [course] : []),
+      waits,
       lessons: new Map([[course, { of: lessons.length, done: done.size }]]),
       done,
       looked,
@@ -307,6 +320,7 @@ function questions(): fc.Arbitrary<Segment> {
       is: has,
     }),
     course: fc.record({ kind: fc.constant("course" as const), course: of([course]), has }),
+    waits: fc.record({ kind: fc.constant("waits" as const), course: of([course]), has }),
     progress: fc.record({ kind: fc.constant("progress" as const), course: of([course]), from: percent, to: percent }),
     lesson: fc.record({ kind: fc.constant("lesson" as const), lesson: of(lessons), has, opened: has }),
     segment: fc.record({ kind: fc.constant("segment" as const), segment: of([saved]), is: has }),

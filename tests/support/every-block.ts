@@ -19,6 +19,7 @@ export const offer = {
   promise: "Twelve crocks",
   picture,
   gives: ["A Year: 12 lessons", "The brine chart"],
+  courses: [],
   ways: [
     {
       id: 1,

@@ -19,6 +19,8 @@ export type Known = {
   readonly fields: ReadonlyMap<number, string>
   /** Courses of which they may open something now. */
   readonly courses: ReadonlySet<number>
+  /** Courses for which they wait. */
+  readonly waits: ReadonlySet<number>
   /** Of a course's live lessons, how many there are and how many they have done. */
   readonly lessons: ReadonlyMap<number, { readonly of: number; readonly done: number }>
   readonly done: ReadonlySet<number>
@@ -129,6 +131,7 @@ const holds: Holds = {
     const since = c.days === null ? Number.NEGATIVE_INFINITY : now - c.days * day
     return who.visited.some((x) => x.step === c.step && x.at >= since) === c.has
   },
+  waits: (c, who) => who.waits.has(c.course) === c.has,
   zone: (c, who) => (who.zone === c.zone) === c.is,
 }
 

@@ -1,6 +1,7 @@
 // The page of a step becomes finished HTML: static pieces, and between them typed slots for what only the moment knows.
 
 import { html, raw } from "../html"
+import { catalogueOf } from "../page/block/catalogue"
 import { askedFields, formOf } from "../page/block/form"
 import type { BlockAt, ButtonTarget } from "../page/block/kind"
 import { blockKinds, writeBlock } from "../page/block/list"
@@ -102,7 +103,7 @@ export function compilePage(step: Step, context: CompileContext): CompiledPage {
     pieces: writer.pieces,
     style,
     script,
-    consent: form?.consent ?? "",
+    consent: form?.consent ?? catalogueOf(page)?.consent ?? "",
     confirm: form?.confirm ?? true,
     foreign: form?.foreign ?? false,
     asks: form ? askedFields(form, context.fields ?? []) : [],

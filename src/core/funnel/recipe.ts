@@ -4,6 +4,7 @@
 import type { CourseCard } from "../course/card"
 import { escapeHtml } from "../html"
 import { richChip } from "../mail/chip"
+import type { CatalogueBlock } from "../page/block/catalogue"
 import type { Page } from "../page/document"
 import { type EffectKind, effectKinds } from "../sequence/effect/list"
 import type { SequenceMail } from "../sequence/mail"
@@ -12,16 +13,18 @@ import type { Funnel } from "./draft"
 import { lessonMail, morning } from "./lesson-mail"
 import { capital, clip, spelled } from "./phrase"
 import { affiliatesPage } from "./step/affiliates"
+import { cataloguePage } from "./step/catalogue"
 import { checkoutPage } from "./step/checkout"
 import { confirmationPage } from "./step/confirmation"
 import { furtherPage } from "./step/further"
-import { inboxForAffiliates, inboxPage } from "./step/inbox"
+import { inboxForAffiliates, inboxForWaiting, inboxPage } from "./step/inbox"
 import type { OfferNamed, RecipeCourse, WebinarNamed } from "./step/kind"
 import { type Outcome, readSettings, type StepKind } from "./step/list"
 import { optinPage } from "./step/optin"
 import { registrationPage } from "./step/registration"
 import { replayPage } from "./step/replay"
 import { salesPage } from "./step/sales"
+import { waitingPage } from "./step/waiting"
 import { boughtPage, joinedPage } from "./step/welcome"
 
 type Recipe = {
@@ -138,6 +141,36 @@ export function miniCourseFunnel(course: RecipeCourse, base: string): Funnel {
     },
   }
   return assemble(recipe, course)
+}
+
+/**
+ * What a school has, beside each other, with a waiting list for what isn't open: a catalogue, "check your inbox", and the page for
+ * whoever waits.
+ */
+export function catalogueFunnel(school: string, items: CatalogueBlock["items"], base: string): Funnel {
+  return assemble(
+    {
+      name: "Catalogue",
+      steps: [
+        { key: "all", kind: "catalogue", name: "Catalogue", path: base, page: cataloguePage(school, items) },
+        {
+          key: "inbox",
+          kind: "inbox",
+          name: "Check your inbox",
+          path: `${base}/check-your-inbox`,
+          page: inboxForWaiting,
+        },
+        { key: "waiting", kind: "waiting", name: "On the list", path: `${base}/on-the-list`, page: waitingPage },
+      ],
+      streams: [
+        { from: "all", outcome: "waits", to: "inbox" },
+        { from: "inbox", outcome: "confirmed", to: "waiting" },
+      ],
+      effects: [],
+      sequence: null,
+    },
+    null,
+  )
 }
 
 /**

@@ -3,6 +3,7 @@
 import { escapeHtml, type Html, html } from "../html"
 import type { AskedField, Field } from "../person/field"
 import { askHtml } from "./ask"
+import type { ListedCourse } from "./cards"
 import type { CourseFigures } from "./figures"
 import type { Picture } from "./picture"
 import type { QuoteCard } from "./quotes"
@@ -51,6 +52,8 @@ export type BlockContext = {
   /** What learners say of each course, and what is counted of it, for a preview. */
   readonly quotes?: Readonly<Record<number, readonly QuoteCard[]>>
   readonly figures?: Readonly<Record<number, CourseFigures>>
+  /** Courses as a catalogue lists them, for a preview. */
+  readonly listed?: Readonly<Record<number, ListedCourse>>
   /** The school's fields, where a form can stand. */
   readonly fields?: readonly Field[]
 }

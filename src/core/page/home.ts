@@ -2,6 +2,7 @@
 import { type Html, html } from "../html"
 import { words } from "../words/en"
 import { cityOf } from "../words/moment"
+import { cardButton, cardHtml, cardPrice, cardsCss } from "./cards"
 import type { TeacherCard } from "./compile"
 import { momentHtml } from "./dates"
 import { headClose, headOpen, type SchoolSeen } from "./frame"
@@ -33,10 +34,9 @@ export type HomePage = {
 }
 
 const css =
-  ".head{justify-content:space-between}.home{display:grid;gap:2rem clamp(2rem,5vw,4.5rem);padding-block:clamp(1rem,4vw,3.5rem)}.home p{max-width:34em}.home img{width:min(22rem,100%);aspect-ratio:1;object-fit:cover;margin:0}@media(min-width:44rem){.home:has(img){grid-template-columns:minmax(0,1.4fr) minmax(0,1fr);align-items:center}.home img{width:100%}}.cards{list-style:none;padding:0;max-width:none!important;display:grid;gap:1.5rem;grid-template-columns:repeat(auto-fill,minmax(min(20rem,100%),1fr))}.cards li{margin:0;background:var(--c);border-radius:var(--r);padding:0 1.4rem 1.4rem;display:flex;flex-direction:column;overflow:hidden}.cards li:not(:has(img)){padding-top:1.4rem}.cards img{width:calc(100% + 2.8rem);max-width:none;margin:0 -1.4rem 1.25rem;aspect-ratio:16/10;object-fit:cover;border-radius:0}.cards .amount{font-size:2rem;margin:0 0 .75rem}.cards .small{margin:0 0 .75rem}.cards .go{margin-top:auto;text-align:center}.home .above{color:var(--e);font-weight:600;margin:0 0 .6rem;font-size:1rem}@media(min-width:44rem){.cards:has(>:only-child){grid-template-columns:1fr}.cards>:only-child{padding:clamp(1.5rem,3vw,2.5rem);align-items:start}.cards>:only-child h3{font-size:1.6rem}.cards>:only-child:has(img){display:grid;grid-template:repeat(6,auto)/minmax(0,1fr) minmax(0,1.2fr);gap:0 clamp(1.5rem,4vw,3.5rem);padding:0 clamp(1.5rem,3vw,2.5rem) 0 0;align-content:center}.cards>:only-child img{grid-row:1/7;width:100%;height:100%;margin:0}.cards>:only-child>:not(img){grid-column:2}.cards>:only-child h3{margin-top:clamp(1.5rem,3vw,2.5rem)}.cards>:only-child:has(img)>.go{justify-self:start;margin:.5rem 0 clamp(1.5rem,3vw,2.5rem)}.cards>:not(:has(img)):only-child h3{margin-top:0}}"
+  ".head{justify-content:space-between}.home{display:grid;gap:2rem clamp(2rem,5vw,4.5rem);padding-block:clamp(1rem,4vw,3.5rem)}.home p{max-width:34em}.home img{width:min(22rem,100%);aspect-ratio:1;object-fit:cover;margin:0}@media(min-width:44rem){.home:has(img){grid-template-columns:minmax(0,1.4fr) minmax(0,1fr);align-items:center}.home img{width:100%}}.home .above{color:var(--e);font-weight:600;margin:0 0 .6rem;font-size:1rem}"
 
-const card = (b: Beginning, within: Html | "", says: string) =>
-  html`<li>${b.picture && pictureTag(b.picture, { as: "third" })}<h3 dir="auto">${b.title}</h3>${b.about && html`<p dir="auto">${b.about}</p>`}${within}<a class="go" href="/${b.path}" aria-label="${says}: ${b.title}">${says}</a></li>`
+const card = (b: Beginning, within: Html | "", says: string) => cardHtml(b, within, cardButton(b.path, says, b.title))
 
 const band = (tone: string, title: string, cards: readonly Html[]) =>
   cards.length ? html`<div class="section ${tone}"><h2>${title}</h2><ul class="cards">${cards}</ul></div>` : ""
@@ -44,7 +44,7 @@ const band = (tone: string, title: string, cards: readonly Html[]) =>
 /** The whole page. Sections of which there is nothing are left out, and every other one of those that stay stands on a tint. */
 export function homePage(p: HomePage, origin: string): { html: string; style: string } {
   const { school, zone } = p
-  const style = styleSheet(school.look, { own: [amountCss, css], bands: ["tinted"] })
+  const style = styleSheet(school.look, { own: [amountCss, css, cardsCss], bands: ["tinted"] })
   const w = words.home
   const [first] = p.teachers
   const sections: readonly [string, readonly Html[]][] = [
@@ -61,16 +61,7 @@ export function homePage(p: HomePage, origin: string): { html: string; style: st
         ),
       ),
     ],
-    [
-      w.courses,
-      p.courses.map((b) =>
-        card(
-          b,
-          html`${b.amount && html`<b class="amount">${b.amount}</b>`}${b.note && html`<p class="small">${b.note}</p>`}`,
-          w.look,
-        ),
-      ),
-    ],
+    [w.courses, p.courses.map((b) => card(b, cardPrice(b.amount, b.note), w.look))],
   ]
   const bands = sections.filter(([, cards]) => cards.length)
   const who = p.teachers.map(

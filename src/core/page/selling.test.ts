@@ -9,6 +9,7 @@ const card: OfferCard = {
   promise: evil,
   picture: { url: "/media/a.webp", width: 800, height: 450 },
   gives: [evil, "The Cold Shelf: 6 lessons"],
+  courses: [],
   ways: [
     {
       id: 1,

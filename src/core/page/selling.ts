@@ -32,6 +32,8 @@ export type OfferCard = {
   readonly picture: Picture | null
   /** What buyers get by it, each in a line. */
   readonly gives: readonly string[]
+  /** The courses among it. */
+  readonly courses: readonly number[]
   readonly ways: readonly {
     readonly id: number
     readonly name: string

@@ -21,6 +21,11 @@ export type Part =
   | { readonly part: "announcement"; readonly offer: number; readonly says: string }
   | { readonly part: "countdown"; readonly offer: number; readonly pieces: boolean }
   | { readonly part: "price-end"; readonly offer: number }
+  | {
+      readonly part: "catalogue"
+      readonly items: readonly ({ readonly course: number } | { readonly offer: number })[]
+      readonly consent: string
+    }
   | { readonly part: "figures"; readonly course: number; readonly show: readonly Figure[] }
   | { readonly part: "quotes"; readonly course: number; readonly most: number; readonly title: string }
   | { readonly part: "guarantee"; readonly offer: number }

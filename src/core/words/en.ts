@@ -176,6 +176,20 @@ export const words = {
     nothing: "Nothing is on here just now.",
     learn: "My courses",
   },
+  catalogue: {
+    soon: "It can’t be had just now.",
+    tell: "Tell me when it opens",
+    send: "Tell me",
+    confirmSubject: (course: string) => `One press, and you hear when “${course}” opens`,
+    confirmText: (name: string, course: string) =>
+      `${name ? `Hello ${name}` : "Hello"},\n\nyou (or somebody with your address) want to be told when “${course}” opens. Open this page and press the button:`,
+    confirmButton: "Yes, tell me",
+    confirmTitle: (course: string) => `Tell you when “${course}” opens?`,
+    opensSubject: (course: string) => `“${course}” is open`,
+    opensText: (name: string, course: string) =>
+      `${name ? `Hello ${name}` : "Hello"},\n\n“${course}” can be had now. You asked to be told.`,
+    opensButton: "Look at it",
+  },
   confirm: {
     title: "One press, and you are in",
     text: (course: string) => `You asked for “${course}”. Press the button to confirm that this is your mailbox.`,

@@ -171,7 +171,7 @@ export const findings = {
     suffers: `Whoever fills in the form on “${d.step}” gets nothing for it: no course opens and no e-mail comes.`,
     says: "Choose what it sets off",
   }),
-  "page-without-form": (d: { step: string; lacks: "form" | "checkout" | "decision" }) =>
+  "page-without-form": (d: { step: string; lacks: "form" | "checkout" | "decision" | "catalogue" }) =>
     ({
       form: { suffers: `Nobody can join on “${d.step}”: it has no form.`, says: "Add a form" },
       checkout: {
@@ -182,6 +182,7 @@ export const findings = {
         suffers: `Nobody can say yes or no on “${d.step}”: it has no buttons for it.`,
         says: "Add yes and no",
       },
+      catalogue: { suffers: `“${d.step}” shows nothing: it has no catalogue.`, says: "Add the catalogue" },
     })[d.lacks],
   "course-not-ready": courseNotReady,
   "sequence-not-ready": sequenceNotReady,

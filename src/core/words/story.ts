@@ -72,6 +72,7 @@ export const storyWords: Readonly<Record<HappeningKind, (f: StoryFact) => string
   erased: () => "was erased",
   joined: (f) => `joined “${f.words}”`,
   "affiliate-wanted": (f) => `was invited to recommend “${f.words}”`,
+  waits: (f) => `waits for “${f.words}” to open`,
   "affiliate-applied": (f) => `asked to recommend “${f.words}”`,
   "affiliate-invited": () => "was invited to be an affiliate",
   "affiliate-asked": () => "asked to be an affiliate",

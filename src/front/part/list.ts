@@ -8,6 +8,7 @@ import type { Part } from "@/core/page/writer"
 import type { Request } from "../exchange"
 import type { LivePage } from "../live"
 import type { Front } from "../reply"
+import { catalogue } from "./catalogue"
 import type { PartMaker, PartOf, Shared } from "./part"
 import { priceEnd } from "./price-end"
 import { proof } from "./proof"
@@ -24,6 +25,7 @@ const makers: { readonly [K in Part["part"]]: PartMaker<PartOf<K>> } = {
   checkout: {},
   decision: {},
   proof,
+  catalogue,
   "price-end": priceEnd,
   dates: {},
   seat: {},

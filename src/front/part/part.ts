@@ -1,5 +1,6 @@
 // A part of a page that is made anew for each look: by itself, whatever step's page it stands on, or by its step's answer.
 import type { Html } from "@/core/html"
+import type { ListedCourse } from "@/core/page/cards"
 import type { CourseFigures } from "@/core/page/figures"
 import type { QuoteCard } from "@/core/page/quotes"
 import type { OfferCard } from "@/core/page/selling"
@@ -13,6 +14,7 @@ export type Shared = {
   readonly offers: Readonly<Record<number, OfferCard>>
   readonly quotes: Readonly<Record<number, readonly QuoteCard[]>>
   readonly figures: Readonly<Record<number, CourseFigures>>
+  readonly listed: Readonly<Record<number, ListedCourse>>
 }
 
 export type PartMaker<P> = {

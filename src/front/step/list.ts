@@ -26,4 +26,6 @@ export const frontSteps: Record<StepKind, FrontStep> = {
   learning: plain,
   affiliates,
   portal: plain,
+  catalogue: plain,
+  waiting: plain,
 }

@@ -34,6 +34,7 @@ export async function postJoin(
     website: fields.website ?? "",
     answers: answersIn(fields),
     ...(fields.date === undefined ? {} : { date: fields.date }),
+    ...(fields.wait === undefined ? {} : { wait: fields.wait }),
     ...(fields.agreed === undefined ? {} : { agreed: fields.agreed }),
   }
   const from = { path: req.path, ip: req.ip, visitor: visitor.id, source: cameFrom(front, req) }

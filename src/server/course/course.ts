@@ -23,6 +23,7 @@ import { countsBy } from "../tally"
 import { countDaysAnew } from "./away"
 import { promisesOf } from "./card"
 import { changingPlan } from "./plan"
+import { tellWhoWaits } from "./waiting"
 
 export type CourseState = "draft" | "announced" | "live" | "closed"
 
@@ -355,6 +356,8 @@ export async function saveCourse(s: Context, input: unknown, before?: Before): P
       ),
     )
     await referCourse(tx, course, c.picture)
+    const takes = (x: CourseInput) => x.state === "live" && x.signingUp
+    if (takes(c) && !takes(was.value)) await tellWhoWaits(tx, course, now)
     return storedCourse((await row())!)
   })
 }

@@ -281,13 +281,13 @@ export type Tables = {
       opened_at: Date | null; clicked_at: Date | null; left_at: Date | null; bounced_at: Date | null;
       complained_at: Date | null; paced: 0 | 1; registration_id: number | null; not_after: Date | null;
       room_message_id: number | null; payout_to_id: number | null; bank_change_id: number | null;
-      offer_id: number | null; }
+      offer_id: number | null; course_id: number | null; }
     open: "id" | "person_id" | "to_name" | "funnel_id" | "enrolment_id" | "sequence_mail_id" | "pending_join_id"
       | "way_in_id" | "state" | "tries" | "claimed_by" | "message_id" | "subject" | "sent_at" | "trouble"
       | "order_id" | "plan_id" | "refund_id" | "studio_way_in_id" | "no_answer" | "address_change_id" | "comment_id"
       | "note" | "goes" | "wanted_at" | "broadcast_id" | "variant" | "again" | "opened_at" | "clicked_at" | "left_at"
       | "bounced_at" | "complained_at" | "paced" | "registration_id" | "not_after" | "room_message_id"
-      | "payout_to_id" | "bank_change_id" | "offer_id"
+      | "payout_to_id" | "bank_change_id" | "offer_id" | "course_id"
   }
   mail_click: {
     row: { mail_id: number; link: number; at: Date; }
@@ -412,8 +412,9 @@ export type Tables = {
   pending_join: {
     row: { id: number; canonical: string; email: string; name: string; zone: string; wording: string; ip: string;
       page: string; funnel_id: number; release_id: number; step_id: number; inbox_step_id: number; visitor: Buffer;
-      asked_at: Date; expires_at: Date; pressed_at: Date | null; answers: string; agreed_version: number; }
-    open: "id" | "pressed_at" | "answers" | "agreed_version"
+      asked_at: Date; expires_at: Date; pressed_at: Date | null; answers: string; agreed_version: number;
+      waits_course_id: number | null; }
+    open: "id" | "pressed_at" | "answers" | "agreed_version" | "waits_course_id"
   }
   person: {
     row: { id: number; name: string; email: string; zone: string; joined_at: Date; source: string; searched: string;
@@ -646,6 +647,10 @@ export type Tables = {
   }
   unwanted: {
     row: { person_id: number; what: string; at: Date; }
+  }
+  waiting: {
+    row: { person_id: number; course_id: number; page: string; since_at: Date; told_at: Date | null; }
+    open: "told_at"
   }
   way_in: {
     row: { id: number; person_id: number; leads_to: string; expires_at: Date; used_at: Date | null; }

@@ -5,6 +5,7 @@ import { stepById } from "@/core/funnel/draft"
 import { outcomesOf, webinarOf } from "@/core/funnel/step/list"
 import { readJson } from "@/core/json"
 import type { Context } from "../context"
+import { waitFor } from "../course/waiting"
 import type { Row } from "../db/row"
 import { happen } from "../happen"
 import { fieldAnswers } from "../person/field"
@@ -25,17 +26,27 @@ export function courseOfJoin(release: Release): string {
 export async function pendingJoin(
   s: Context,
   id: number,
-): Promise<{ state: "open" | "used"; asked: string; email: string } | undefined> {
+): Promise<{ state: "open" | "used"; asked: string; waits: boolean; email: string } | undefined> {
   const found = await s.db.row<
-    Pick<Row<"pending_join">, "release_id" | "step_id" | "expires_at" | "pressed_at" | "email">
-  >("SELECT release_id, step_id, expires_at, pressed_at, email FROM pending_join WHERE id = ?", [id])
+    Pick<Row<"pending_join">, "release_id" | "step_id" | "expires_at" | "pressed_at" | "email"> & {
+      waits: string | null
+    }
+  >(
+    "SELECT p.release_id, p.step_id, p.expires_at, p.pressed_at, p.email, c.title AS waits FROM pending_join p LEFT JOIN course c ON c.id = p.waits_course_id WHERE p.id = ?",
+    [id],
+  )
   const release = found && (await releaseById(s.db, found.release_id))
   if (!found || !release) return undefined
   const open = found.pressed_at === null && found.expires_at.getTime() > (await s.clock.now())
   const step = stepById(release.funnel, found.step_id)
   const webinar = step ? webinarOf(step) : null
   const named = webinar === null ? undefined : await readWebinar(s.db, webinar)
-  return { state: open ? "open" : "used", asked: named?.value.title ?? courseOfJoin(release), email: found.email }
+  return {
+    state: open ? "open" : "used",
+    asked: found.waits ?? named?.value.title ?? courseOfJoin(release),
+    waits: found.waits !== null,
+    email: found.email,
+  }
 }
 /** The press: this person has this mailbox and agreed to these words. Makes them known, sets off what was promised, signs them in. */
 export async function confirmJoin(s: Context, id: number, from: { ip: string } & Device): Promise<Confirmed> {
@@ -62,6 +73,7 @@ export async function confirmJoin(s: Context, id: number, from: { ip: string } &
       pressed_at: Date | null
       answers: string
       agreed_version: number
+      waits_course_id: number | null
     }>("SELECT * FROM pending_join WHERE id = ? FOR UPDATE", [id])
     if (!join) return { refused: "foreign" }
     if (join.pressed_at !== null || join.expires_at.getTime() <= now) return { refused: "used", pending: id }
@@ -88,6 +100,7 @@ export async function confirmJoin(s: Context, id: number, from: { ip: string } &
     const step = stepById(funnel, join.step_id)
     const outcome = step && outcomesOf(step.kind)[0]
     if (step) await applied(tx, step, person, join.agreed_version, now)
+    if (join.waits_course_id !== null) await waitFor(tx, person, { course: join.waits_course_id, page: join.page }, now)
     const seat = step && webinarOf(step) !== null ? await takeAndTell(tx, id, person, now) : null
     const full = seat !== null && "refused" in seat
     if (outcome && !full) await setOff(tx, { release, step: join.step_id, outcome, at: now }, [person])

@@ -5,6 +5,7 @@ import { knownZone } from "@/core/calendar/zone"
 import { addressOf } from "@/core/funnel/address"
 import { type Funnel, type Step, stepById, streamTo } from "@/core/funnel/draft"
 import { type Outcome, outcomesOf, recruitsFor, webinarOf } from "@/core/funnel/step/list"
+import { waitedFor } from "@/core/page/block/catalogue"
 import { parseAddress } from "@/core/person/address"
 import { connectionOf } from "@/core/person/connection"
 import { type AskedField, readValue } from "@/core/person/field"
@@ -39,6 +40,8 @@ export type JoinForm = {
   readonly answers?: FieldAnswers
   /** The date of a webinar, as its form sent it. */
   readonly date?: string
+  /** The course that they want to be told of, by its number. */
+  readonly wait?: string
   /** The version of the conditions that were agreed to. */
   readonly agreed?: string
   /** Filled in only by programs. */
@@ -95,6 +98,8 @@ export async function joinFunnel(s: Context, form: JoinForm, from: JoinFrom): Pr
   if (closed !== null) return { refused: "form", says: words.join.closed(closed) }
   const name = parseName(form.name)
   if (name === null) return { refused: "form", says: words.join.badName }
+  const waits = Number(form.wait) || null
+  if (waits !== null && !waitedFor(step.page).includes(waits)) return { refused: "gone" }
   const version = await agreedTo(s, step, form.agreed)
   if (typeof version === "string") return { refused: "form", says: version }
   const answers = answersTo(page.asks ?? [], form.answers ?? {})
@@ -121,7 +126,13 @@ export async function joinFunnel(s: Context, form: JoinForm, from: JoinFrom): Pr
       })
       await leave(tx, { release, step: step.id, outcome, at: now, person: null, visitor: from.visitor })
       const seat = await seatWanted(tx, step, form.date, { visitor: from.visitor, zone })
-      if (!(await mayMailAddress(tx, address.canonical, `funnel:${release.funnel.id}`))) {
+      if (
+        !(await mayMailAddress(
+          tx,
+          address.canonical,
+          waits === null ? `funnel:${release.funnel.id}` : `waits:${waits}`,
+        ))
+      ) {
         // They were written to just now: only the date they chose is another.
         if (seat !== null && !(await moveHeld(tx, seat, address.canonical, from.visitor, now)))
           await noteWanted(tx, seat, from.visitor, now)
@@ -129,7 +140,7 @@ export async function joinFunnel(s: Context, form: JoinForm, from: JoinFrom): Pr
       }
       if (!(await mayTry(tx, `join-mail:${connectionOf(from.ip)}`, { most: 40, windowMs: 3_600_000 })))
         throw new TooMany()
-      const known = seat === null ? await knownHere(tx, address.canonical, release) : undefined
+      const known = seat === null && waits === null ? await knownHere(tx, address.canonical, release) : undefined
       if (known) {
         await queueWayIn(tx, {
           person: known.person,
@@ -158,6 +169,7 @@ export async function joinFunnel(s: Context, form: JoinForm, from: JoinFrom): Pr
         expires_at: new Date(now + confirmWithin),
         answers: JSON.stringify(answers),
         agreed_version: version,
+        waits_course_id: waits,
       })
       if (seat !== null) refuseFull(await holdSeat(tx, seat, pending.id, now, from.visitor))
       // Without double opt-in a new address begins at once. It lets nobody in and changes nothing about anyone known:

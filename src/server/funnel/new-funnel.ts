@@ -1,18 +1,26 @@
 // "New funnel": the whole thing from a course, wired, written and ready to have its words changed.
 
 import * as v from "valibot"
-import { affiliatesFunnel, courseSaleFunnel, miniCourseFunnel, webinarFunnel } from "@/core/funnel/recipe"
+import {
+  affiliatesFunnel,
+  catalogueFunnel,
+  courseSaleFunnel,
+  miniCourseFunnel,
+  webinarFunnel,
+} from "@/core/funnel/recipe"
 import { freeSlug, reserved, slugOf } from "@/core/funnel/slug"
 import { courseGiven } from "@/core/offer/gift/list"
 import { giftsOf } from "@/core/offer/offer"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import { courseForRecipe } from "../course/course"
+import type { Db } from "../db/pool"
 import { takenPaths } from "../free-address"
 import { loadOffers } from "../offer/offer"
 import { programmeOf } from "../programme/programme"
 import type { Refused } from "../saved"
 import { id } from "../saved"
+import { schoolRow } from "../school-view"
 import { readWebinar } from "../webinar/webinar"
 import { loadFunnel } from "./load"
 import { storeFunnel } from "./store"
@@ -23,6 +31,7 @@ const input = v.variant("goal", [
   v.object({ goal: v.literal("sell-course"), offer: id, further: v.nullable(id), second: v.nullable(id) }),
   v.object({ goal: v.literal("fill-webinar"), webinar: id }),
   v.object({ goal: v.literal("affiliates"), offer: id }),
+  v.object({ goal: v.literal("catalogue") }),
 ])
 
 export async function newFunnel(s: Context, asked: unknown): Promise<{ funnel: number } | Refused> {
@@ -31,6 +40,7 @@ export async function newFunnel(s: Context, asked: unknown): Promise<{ funnel: n
   const asks = read.output
   const at = await s.clock.now()
   if (asks.goal === "affiliates") return forAffiliates(s, asks.offer, at)
+  if (asks.goal === "catalogue") return forCatalogue(s, at)
   return s.db.transaction(async (tx) => {
     const offers = await loadOffers(tx)
     const webinar = asks.goal === "fill-webinar" ? (await readWebinar(tx, asks.webinar))?.value : undefined
@@ -45,14 +55,13 @@ export async function newFunnel(s: Context, asked: unknown): Promise<{ funnel: n
     const course = about === undefined ? null : ((await courseForRecipe(tx, about)) ?? null)
     if (about !== undefined && !course) return { refused: refusals.gone.course }
     if (course?.lessons.length === 0) return { refused: refusals.funnel.noLesson(course.title) }
-    const firsts = new Set([...reserved, ...(await takenPaths(tx)).map((path) => path.split("/")[0]!)])
     const base = freeSlug(
       slugOf(
         // What is sold is an offer: two offers of one course are two funnels.
         webinar?.title ?? offer?.publicName ?? course!.title,
         webinar ? "webinar" : offer ? "offer" : "mini-course",
       ),
-      firsts,
+      await takenFirsts(tx),
     )
     const extra = (id: number | null) => (id === null ? null : (offers.get(id) ?? null))
     const draft =
@@ -76,14 +85,31 @@ export async function newFunnel(s: Context, asked: unknown): Promise<{ funnel: n
   })
 }
 
+/** A catalogue of what there is now: courses that are announced or live, and the offers that give none of them. */
+async function forCatalogue(s: Context, at: number): Promise<{ funnel: number }> {
+  return s.db.transaction(async (tx) => {
+    const school = await schoolRow(tx)
+    const offers = await loadOffers(tx)
+    const courses = await tx.rows<{ id: number }>("SELECT id FROM course WHERE state <> 'draft' ORDER BY id LIMIT 60")
+    const alone = [...offers.values()].filter((o) => !giftsOf(o, offers).some((g) => courseGiven(g) !== null))
+    const items = [...courses.map(({ id }) => ({ course: id })), ...alone.map(({ id }) => ({ offer: id }))].slice(0, 60)
+    const draft = catalogueFunnel(school?.name ?? "", items, freeSlug("catalogue", await takenFirsts(tx)))
+    const { funnel } = await storeFunnel(tx, null, draft, at)
+    return { funnel }
+  })
+}
+
+/** What no address may begin with. */
+const takenFirsts = async (tx: Db) =>
+  new Set([...reserved, ...(await takenPaths(tx)).map((path) => path.split("/")[0]!)])
+
 /** The page on which affiliates of an offer sign up, and where it leads. */
 async function forAffiliates(s: Context, id: number, at: number): Promise<{ funnel: number } | Refused> {
   return s.db.transaction(async (tx) => {
     const offer = (await loadOffers(tx)).get(id)
     const programme = await programmeOf(tx, id)
     if (!offer || !programme) return { refused: refusals.gone.offer }
-    const firsts = new Set([...reserved, ...(await takenPaths(tx)).map((path) => path.split("/")[0]!)])
-    const base = freeSlug(slugOf(`recommend-${slugOf(offer.publicName, "it")}`, "recommend"), firsts)
+    const base = freeSlug(slugOf(`recommend-${slugOf(offer.publicName, "it")}`, "recommend"), await takenFirsts(tx))
     const { funnel } = await storeFunnel(tx, null, affiliatesFunnel(offer, programme.about, base), at)
     return { funnel }
   })

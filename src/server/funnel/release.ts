@@ -12,6 +12,7 @@ import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import { courseFigures } from "../course/figures"
 import { coursePagesOf } from "../course/gates"
+import { listedCourses } from "../course/listed"
 import { quotesShown } from "../course/quote"
 import { teacherCards } from "../course/teacher"
 import type { Db } from "../db/pool"
@@ -78,6 +79,7 @@ export async function previewContext(s: Context, funnel: Funnel): Promise<Compil
     ...(await compileContext(s.db, funnel, 0)),
     offers: await offerCards(s),
     quotes: await quotesShown(s.db),
+    listed: await listedCourses(s.db),
     figures: await courseFigures(s.db, await s.clock.now()),
   }
 }

@@ -1,6 +1,6 @@
 // Offers as pages show them: name, ways to pay in sentences, what is left of them.
 import { amountText } from "@/core/offer/amount"
-import { giftShown } from "@/core/offer/gift/list"
+import { courseGiven, giftShown } from "@/core/offer/gift/list"
 import { decimalOf, moneyText } from "@/core/offer/money"
 import { availability, giftsOf, type Offer } from "@/core/offer/offer"
 import { chargeCount, chargesOf, dueToday, needsCard, type Plan, totalOf } from "@/core/offer/plan"
@@ -12,6 +12,7 @@ import { type Shelf, sentencesOf, shelfOf } from "./quote"
 
 export function cardOf(shelf: Shelf, offer: Offer, at: number): OfferCard {
   const gone = shelf.gone.get(offer.id) ?? 0
+  const gifts = giftsOf(offer, shelf.offers)
   const state = availability(offer, gone, at)
   const notes = [
     offer.pieces === null ? "" : words.offer.left(Math.max(0, offer.pieces - gone)),
@@ -22,7 +23,8 @@ export function cardOf(shelf: Shelf, offer: Offer, at: number): OfferCard {
     name: offer.publicName,
     promise: offer.promise,
     picture: offer.picture,
-    gives: giftsOf(offer, shelf.offers).map(giftShown),
+    gives: gifts.map(giftShown),
+    courses: gifts.flatMap((g) => courseGiven(g) ?? []),
     ways: sentencesOf(shelf, offer, at).map((w) => ({
       id: w.terms.id,
       name: w.terms.name,

@@ -34,6 +34,7 @@ export const ofPerson = [
   "stir",
   "session",
   "opening",
+  "waiting",
   "presence",
   "address_change",
   "united",

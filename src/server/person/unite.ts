@@ -25,6 +25,7 @@ const theirs = {
   note: "lesson_id",
   comment: "id",
   certificate: "id",
+  waiting: "course_id",
   way_in: "id",
   journey: "CONCAT(funnel_id, ':', HEX(visitor), ':', run)",
   fact: "id",

@@ -45,6 +45,7 @@ export type DueMail = {
   readonly payout_to_id: number | null
   readonly bank_change_id: number | null
   readonly offer_id: number | null
+  readonly course_id: number | null
   readonly message_id: string | null
   readonly tries: number
   /** The claim under which it is being sent. */

@@ -42,3 +42,8 @@ export const inboxPage = pageSaying(
 export const inboxForAffiliates = pageSaying(
   "<p>A message from us is on its way to you. Press the link in it, and we know that it is you who asks.</p>",
 )
+
+/** For whoever has asked to be told when something opens. */
+export const inboxForWaiting = pageSaying(
+  "<p>A message from us is on its way to you. Press the link in it, and we know where to write when it opens.</p>",
+)

@@ -3,6 +3,7 @@ import * as v from "valibot"
 import type { Ref } from "../../reference"
 import type { Step } from "../draft"
 import { affiliates } from "./affiliates"
+import { catalogue } from "./catalogue"
 import { checkout } from "./checkout"
 import { confirmation } from "./confirmation"
 import { further } from "./further"
@@ -15,6 +16,7 @@ import { portal } from "./portal"
 import { registration } from "./registration"
 import { replay } from "./replay"
 import { sales } from "./sales"
+import { waiting } from "./waiting"
 import { welcome } from "./welcome"
 
 const modules = {
@@ -31,6 +33,8 @@ const modules = {
   learning,
   affiliates,
   portal,
+  catalogue,
+  waiting,
 } as const
 
 export type StepKind = keyof typeof modules

@@ -7,6 +7,7 @@ import { answer } from "./answer"
 import { bankChange } from "./bank-change"
 import { broadcast } from "./broadcast"
 import { confirm } from "./confirm"
+import { courseOpens } from "./course-opens"
 import { handIn } from "./hand-in"
 import type { MailFacts } from "./kind"
 import { lessonOpens } from "./lesson-opens"
@@ -27,6 +28,7 @@ export const mailKinds = {
   "way-in": wayIn,
   "let-in": letIn,
   "lesson-opens": lessonOpens,
+  "course-opens": courseOpens,
   "hand-in": handIn,
   "address-change": addressChange,
   "new-comments": newComments,

@@ -10,6 +10,7 @@ import { asksWords } from "./asks-words"
 import { assignment } from "./assignment"
 import { audio } from "./audio"
 import { button } from "./button"
+import { catalogue } from "./catalogue"
 import { checkout } from "./checkout"
 import { type BoxOf, box, boxSchema, type ColumnsOf, columns, columnsSchema } from "./columns"
 import { comparison } from "./comparison"
@@ -71,6 +72,7 @@ const leaves = {
   assignment,
   embed,
   announcement,
+  catalogue,
   "asks-words": asksWords,
   aside,
   comparison,

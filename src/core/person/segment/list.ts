@@ -22,6 +22,7 @@ import { spent } from "./spent"
 import { survey } from "./survey"
 import { tag } from "./tag"
 import { visited } from "./visited"
+import { waits } from "./waits"
 import { zone } from "./zone"
 
 const modules = {
@@ -31,6 +32,7 @@ const modules = {
   "joined-between": joinedBetween,
   source,
   course,
+  waits,
   progress,
   lesson,
   survey,

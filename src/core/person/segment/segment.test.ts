@@ -31,6 +31,7 @@ const ana: Known = {
     [43, "7"],
   ]),
   courses: new Set([10]),
+  waits: new Set<number>(),
   lessons: new Map([[10, { of: 5, done: 2 }]]),
   done: new Set([100, 101]),
   looked: new Set([100, 101, 102]),

@@ -10,9 +10,10 @@ import { releaseById } from "../../releases"
 import { sign } from "../../sign"
 
 export const confirmLetter: WriteLetter = async (db, config, school, mail) => {
-  const join = await db.row<{ release_id: number }>("SELECT release_id FROM pending_join WHERE id = ?", [
-    mail.pending_join_id,
-  ])
+  const join = await db.row<{ release_id: number; waits: string | null }>(
+    "SELECT p.release_id, c.title AS waits FROM pending_join p LEFT JOIN course c ON c.id = p.waits_course_id WHERE p.id = ?",
+    [mail.pending_join_id],
+  )
   const seat = await heldSeat(db, mail)
   if (seat) {
     const when = momentIn(seat.starts.getTime(), seat.zone)
@@ -23,6 +24,14 @@ export const confirmLetter: WriteLetter = async (db, config, school, mail) => {
       after: `<p>${escapeHtml(words.mail.confirmAfter)}</p>`,
     }
   }
+  const after = `<p>${escapeHtml(words.mail.confirmAfter)}</p>`
+  if (join?.waits)
+    return {
+      subject: words.catalogue.confirmSubject(join.waits),
+      body: paragraphs(words.catalogue.confirmText(mail.to_name, join.waits)),
+      button: { says: words.catalogue.confirmButton, url: confirmUrl(config, mail) },
+      after,
+    }
   const funnel = join && (await releaseById(db, join.release_id))?.funnel
   const course = (funnel && courseOf(funnel)?.title) ?? funnel?.name ?? school.name
   return {
@@ -32,7 +41,7 @@ export const confirmLetter: WriteLetter = async (db, config, school, mail) => {
       says: words.mail.confirmButton,
       url: confirmUrl(config, mail),
     },
-    after: `<p>${escapeHtml(words.mail.confirmAfter)}</p>`,
+    after,
   }
 }
 

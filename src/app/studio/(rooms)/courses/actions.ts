@@ -11,6 +11,7 @@ import { endAdmission, mailWayIn } from "@/server/course/let-in"
 import { copyCourse, saveOutline } from "@/server/course/outline"
 import { addQuote, chooseQuote, portrayQuote } from "@/server/course/quote"
 import { answerComment, setCommentState } from "@/server/course/talk"
+import { tellNow } from "@/server/course/waiting"
 import { newNotice, removeNotice, saveNotice } from "@/server/notice/notice"
 import { makeOnce } from "@/server/once"
 import type { Before } from "@/server/shared"
@@ -47,6 +48,7 @@ export const saveSignOutAction = async (step: number | null) => answered(saveSig
 export const mailWayInAction = async (person: number, course: number) =>
   answered(mailWayIn(await studio(), person, course))
 export const endAdmissionAction = async (id: number) => answered(endAdmission(await studio(), id))
+export const tellWaitingAction = async (course: number) => answered(tellNow(await studio(), course))
 export const answerCommentAction = async (id: number, body: string) => answered(answerComment(await studio(), id, body))
 export const commentStateAction = async (id: number, state: "shown" | "hidden") =>
   answered(setCommentState(await studio(), id, state))

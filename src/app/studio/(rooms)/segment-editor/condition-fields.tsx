@@ -109,6 +109,17 @@ const fields: { readonly [K in ConditionKind]: Fields<K> } = {
       />
     </>
   ),
+  waits: ({ c, choices, set }) => (
+    <>
+      <Is is={c.has} yes="wait" no="don’t wait" onChange={(has) => set({ has })} />
+      <Which
+        label="For the course"
+        all={choices.courses}
+        value={c.course}
+        onChange={(course) => set({ course: course ?? c.course })}
+      />
+    </>
+  ),
   progress: ({ c, choices, set }) => (
     <>
       <Which
@@ -384,6 +395,7 @@ export function freshCondition(kind: ConditionKind, choices: SegmentChoices): Co
     joined: { kind: "joined", within: true, days: 30 },
     source: choices.sources[0] ? { kind: "source", source: choices.sources[0], is: true } : null,
     course: course ? { kind: "course", course, has: true } : null,
+    waits: course ? { kind: "waits", course, has: true } : null,
     progress: course ? { kind: "progress", course, from: 0, to: 100 } : null,
     lesson: lesson ? { kind: "lesson", lesson, has: true } : null,
     bought: { kind: "bought", offer: null, has: false, days: null },

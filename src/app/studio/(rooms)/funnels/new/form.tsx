@@ -52,6 +52,7 @@ export function NewFunnelForm({
             ["fill-webinar", "a seat at a webinar", ", and then what it leads to"],
             ["sell-course", "a paid course, or a file", ", and perhaps one more thing after it"],
             ["affiliates", "a link of their own", ", to recommend an offer for a commission"],
+            ["catalogue", "whatever suits them", ": courses and offers beside each other, with waiting lists"],
           ] as const
         ).map(([value, what, how]) => (
           <label key={value} className="flex items-baseline gap-2.5 border-t border-line py-2.5">
@@ -86,7 +87,7 @@ export function NewFunnelForm({
         <SelectField label="Which offer?" name="offer">
           {programmes.map((p) => option(p.id, p.name))}
         </SelectField>
-      ) : (
+      ) : goal === "catalogue" ? null : (
         <WhichOffers offers={offers} offer={offer} />
       )}
       <div>
@@ -101,7 +102,9 @@ export function NewFunnelForm({
               ? "It makes the registration page, the page that shows the seat, and the sale of the offer that the webinar leads to, wired and written."
               : goal === "affiliates"
                 ? "It makes the sign-up page, “check your inbox”, and the way to their affiliate page, wired and written."
-                : "It makes the sales page, the checkout, a page for each upsell and downsell, the welcome page, and two e-mails for those who began to pay and stopped, wired and written."}{" "}
+                : goal === "catalogue"
+                  ? "It makes the catalogue of what there is now, “check your inbox”, and the page for whoever waits, wired and written."
+                  : "It makes the sales page, the checkout, a page for each upsell and downsell, the welcome page, and two e-mails for those who began to pay and stopped, wired and written."}{" "}
           Nobody sees any of it until you publish.
         </p>
       </div>

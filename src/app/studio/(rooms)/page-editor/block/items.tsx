@@ -18,7 +18,7 @@ export function Items<T>({
   fresh: () => T
   most: number
   onChange: (items: T[], run: string) => void
-  children: (item: T, set: (change: Partial<T>, run: string) => void) => ReactNode
+  children: (item: T, set: (change: Partial<T>, run: string) => void, i: number) => ReactNode
 }) {
   return (
     <div className="space-y-4">
@@ -47,7 +47,7 @@ export function Items<T>({
               </Button>
             </span>
           </legend>
-          {children(item, (change, run) => onChange(items.with(i, { ...item, ...change }), `${i}:${run}`))}
+          {children(item, (change, run) => onChange(items.with(i, { ...item, ...change }), `${i}:${run}`), i)}
         </fieldset>
       ))}
       {items.length < most ? (

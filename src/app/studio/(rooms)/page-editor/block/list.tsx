@@ -9,6 +9,7 @@ import { AsksWords } from "./asks-words"
 import { Assignment } from "./assignment"
 import { Audio } from "./audio"
 import { ButtonBlock, Reach } from "./button"
+import { Catalogue } from "./catalogue"
 import { Checkout } from "./checkout"
 import { Box, Columns } from "./columns"
 import { Comparison } from "./comparison"
@@ -74,6 +75,7 @@ const settings: { readonly [K in BlockKind]: SettingsOf<K> } = {
   box: Box,
   reach: Reach,
   announcement: Announcement,
+  catalogue: Catalogue,
   aside: Aside,
   comparison: Comparison,
   countdown: Countdown,

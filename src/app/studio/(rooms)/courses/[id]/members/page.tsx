@@ -5,6 +5,7 @@ import { locale } from "@/core/words/locale"
 import { readCourse } from "@/server/course/course"
 import { batchesLately, invitationLink } from "@/server/course/let-in"
 import { lessonStops, listInvitations, listMembers, membersPage, whoIsNotIn } from "@/server/course/members"
+import { waitingFor } from "@/server/course/waiting"
 import { schoolZone } from "@/server/school-view"
 import { Button } from "@/ui/button"
 import { OnlyWith, SearchBox } from "@/ui/filter"
@@ -18,6 +19,7 @@ import { LetIn } from "../../../let-in/let-in"
 import { day } from "../../../words"
 import { NotInList } from "./not-in"
 import { membersQuery } from "./query"
+import { Waiting } from "./waiting"
 
 export const metadata = { title: "Members" }
 
@@ -34,13 +36,14 @@ export default async function MembersPage({
   const query = membersQuery(id, asked)
   const found = await readCourse(s.db, id)
   if (!found) notFound()
-  const [{ members, total }, stops, invitations, notIn, batches, zone] = await Promise.all([
+  const [{ members, total }, stops, invitations, notIn, batches, zone, waiting] = await Promise.all([
     listMembers(s, query),
     lessonStops(s.db, id),
     listInvitations(s, { course: id }),
     whoIsNotIn(s, id),
     batchesLately(s, { course: id }),
     schoolZone(s.db),
+    waitingFor(s.db, id),
   ])
   const room = `/studio/courses/${id}/members`
   const link = (page: number) => {
@@ -53,6 +56,7 @@ export default async function MembersPage({
   const filtered = query.search !== "" || query.only !== ""
   return (
     <div className="mt-4">
+      <Waiting course={id} n={waiting} />
       <NotInList people={notIn.map((n) => ({ ...n, since: day(n.since, zone) }))} />
       <div className="flex flex-wrap items-end justify-between gap-3">
         <h2>
