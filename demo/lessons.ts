@@ -27,6 +27,7 @@ export const learnersSaid = {
 
 /** What the sales page is asked that only the school can answer. */
 export const answers: Readonly<Record<string, string>> = {
+  "Whom can I ask?": "Me. Answer any e-mail, or write to maren@junipercrock.example: within two days, often sooner.",
   "Whom is it for?":
     "For whoever cooks at home and would like the shelf to do some of the work. You need a scale, a knife and a crock or a few jars.",
   "Whom is it not for?":

@@ -46,7 +46,7 @@ import {
 } from "./lessons"
 import { drawScene, drawSquare, lessonScenes, type Square } from "./pictures"
 import { makeSales } from "./sales"
-import { openDemoShop } from "./shop"
+import { openCatalogue, openDemoShop } from "./shop"
 import { makeTraffic } from "./traffic"
 import { videoBlock } from "./video"
 import { openDemoWebinar } from "./webinar"
@@ -116,6 +116,7 @@ export async function loadDemo(s: Context, visitors = 5200, now = today()): Prom
   await s.db.write(
     "INSERT INTO lesson_seen (person_id, lesson_id, at, last_at) SELECT person_id, subject_id, MIN(at), MAX(at) FROM fact WHERE kind = 'lesson-opened' AND person_id IS NOT NULL GROUP BY 1, 2",
   )
+  await openCatalogue(past)
   await quoteLearners(past)
   await putVideos(past)
   await talkAndCertify(s)

@@ -36,6 +36,7 @@ export type LivePage = {
   readonly bodies: Readonly<Record<"br" | "gzip" | "identity", Buffer>>
   readonly headers: Readonly<Record<"br" | "gzip" | "identity", Record<string, string>>>
   readonly policy: string
+  readonly title: string
   /** What it is called, where its funnel begins here; null elsewhere. */
   readonly begins: Begins | null
   /** Whether a look at it by somebody known to their browser is a step on their way. */
@@ -306,6 +307,7 @@ function prepare(
     page,
     policy,
     kind: step.kind,
+    title: step.page?.title || page.path,
     begins: page.entry && whole.steps[0]?.id === step.id ? beginsAt(whole, step, page) : null,
     counted: page.entry || waysByLooking(whole, step.id).length > 0,
     dynamic: frontSteps[step.kind].look !== undefined || parts.some((p) => !isShared(p)) || segmentsOf(page).length > 0,

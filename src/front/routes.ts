@@ -15,6 +15,7 @@ import { hooks, links } from "./link-routes"
 import { listPath, takeList } from "./list"
 import { isMultipart, isWhole } from "./multipart"
 import { appPolicy, commonHeaders } from "./policy"
+import { preview } from "./preview"
 import { backInAMoment, type Front, unreadable } from "./reply"
 import { resumablePath, takeResumable } from "./resumable"
 import { takeUpload, uploads } from "./upload"
@@ -86,6 +87,7 @@ route(
   { alone: true },
 )
 route(`/${seenPath}`, async ({ front, request }) => answerSeen(front, request), { alone: true })
+route("/previews/*", async ({ front, rest }) => preview(front, rest))
 route(
   "/fonts/*",
   async ({ front, request, res, rest }) => {

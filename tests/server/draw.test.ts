@@ -5,7 +5,8 @@ import sharp from "sharp"
 import { afterAll, beforeAll, expect, it } from "vitest"
 import type { CertificateSheet } from "@/core/course/certificate"
 import { plainly, wear } from "@/core/look/look"
-import { forgetSheets, keptSheet, TooBusy } from "@/server/draw/draw"
+import { type TypefaceName, typefaces } from "@/core/look/typeface"
+import { draw, forgetSheets, keptSheet, TooBusy } from "@/server/draw/draw"
 import { storeMedia } from "@/server/media/store"
 import { type TestSchool, testSchool } from "../support/school"
 
@@ -68,3 +69,26 @@ it("a picture of too many pixels is refused by its head, before it is decoded", 
   const row = await t.s.db.row("SELECT width, height, type FROM media WHERE name = 'fine.webp'")
   expect(row).toEqual({ width: 2400, height: 1600, type: "image/webp" })
 })
+
+it("the preview of a link is drawn in every typeface; a long title stays within it, letters nobody has are left out", async () => {
+  const says = { school: "Juniper Crock", ground: "#FFFDF6", ink: "#20294A", accent: "#B5341F" } as const
+  const preview = (title: string, typeface: TypefaceName) =>
+    draw(null, "preview", { ...says, title, typeface }).then((jpeg) => Buffer.from(jpeg))
+  const inked = async (jpeg: Buffer, left: number) => {
+    const strip = await sharp(jpeg).extract({ left, top: 40, width: 60, height: 480 }).png().toBuffer()
+    return (await sharp(strip).stats()).channels[0]!.min < 100
+  }
+  for (const typeface of Object.keys(typefaces) as TypefaceName[]) {
+    const jpeg = await preview("Zwölf Monate, łódź", typeface)
+    expect(await sharp(jpeg).metadata(), typeface).toMatchObject({ format: "jpeg", width: 1200, height: 630 })
+    expect(await inked(jpeg, 85), typeface).toBe(true)
+  }
+  for (const title of ["word ".repeat(60), "W".repeat(120), "Donaudampfschifffahrt ".repeat(14)]) {
+    const jpeg = await preview(title, "barlow-condensed")
+    expect(await inked(jpeg, 85)).toBe(true)
+    expect(await inked(jpeg, 1130)).toBe(false)
+  }
+  // Right to left it begins at the right; of what neither typeface has, nothing is drawn rather than boxes.
+  expect(await inked(await preview("ملح", "karla"), 1050)).toBe(true)
+  expect(await inked(await preview("塩", "karla"), 85)).toBe(false)
+}, 120_000)

@@ -250,6 +250,17 @@ describe("media", () => {
     expect(await t.s.db.row("SELECT type, name FROM media WHERE id = ?", [id])).toEqual({ type, name })
   })
 
+  // WebVTT (W3C, 4.3): times with three digits after the point, an end after its start, a blank line before each cue.
+  it.each([
+    ["WEBVTT\n\n00:00.000 --> 00:02\nSalt\n", 3],
+    ["WEBVTT\n\n00:04.000 --> 00:02.000\nSalt\n", 3],
+    ["WEBVTT\n\n00:00,000 --> 00:02,000\nSalt\n", 3],
+    ["WEBVTT\n00:00.000 --> 00:02.000\nSalt\n", 2],
+  ])("refuses captions that aren't what their format says, with the line: %#", async (text, line) => {
+    const done = await storeMedia(t.s, "file", "captions.vtt", Buffer.from(text))
+    expect(done).toEqual({ refused: expect.stringContaining(`Line ${line}: `) })
+  })
+
   it("behind an admission is served by a signed link only, whole or in ranges", async () => {
     const kept = (await storeMedia(t.s, "file", "list.txt", Buffer.from("0123456789"))) as { stored: string }
     expect((await get(`/media/${kept.stored}`)).status).toBe(404)

@@ -1,4 +1,4 @@
-// What stands at `/`; and imprint, privacy and terms: a beginning of what is set, saved as it is typed, seen when published, and linked everywhere.
+// What stands at `/`, how it is shown elsewhere; and imprint, privacy and terms: a beginning of what is set, saved as it is typed, seen when published, and linked everywhere.
 import { afterAll, beforeAll, expect, test } from "vitest"
 import { legalKinds, legalLacks, legalSkeleton } from "@/core/page/legal"
 import { newTeacher } from "@/server/course/teacher"
@@ -86,6 +86,20 @@ test("two windows that change the same are told", async () => {
   expect(
     await saveLegal(s(), "privacy", { html: "<p>Three</p>" }, { revision: first.revision, value: first.value }),
   ).toMatchObject({ clash: ["html"] })
+})
+
+test("a link to a page without a picture is shown by one that is drawn of its title; of no other release, and no other page", async () => {
+  const path = live()
+    .entries()
+    .find((p) => p !== "imprint")!
+  const html = await (await get(`/${path}`)).text()
+  const [, picture] = /property="og:image" content="[^"]*?(\/previews\/[^"]+)"/.exec(html) ?? []
+  const res = await get(picture!)
+  expect([res.status, res.headers.get("content-type")]).toEqual([200, "image/jpeg"])
+  expect((await res.arrayBuffer()).byteLength).toBeGreaterThan(5_000)
+  const [release, step] = /(\d+)-(\d+)/.exec(picture!)!.slice(1).map(Number)
+  for (const other of [`${release! + 1}-${step}.jpg`, `${release}-999.jpg`, "x.jpg", "../../etc.jpg"])
+    expect((await get(`/previews/${other}`)).status, other).toBe(404)
 })
 
 test("at the school's own address stands what is live, or the page that was chosen", async () => {

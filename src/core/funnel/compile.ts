@@ -6,7 +6,7 @@ import { askedFields, formOf } from "../page/block/form"
 import type { BlockAt, ButtonTarget } from "../page/block/kind"
 import { blockKinds, writeBlock } from "../page/block/list"
 import { type BlockContext, type CompiledPage, seenPath } from "../page/compile"
-import { dataTag } from "../page/data"
+import { dataTag, originHere } from "../page/data"
 import type { Page } from "../page/document"
 import { type First, firstScreen } from "../page/first"
 import { headClose, headOpen, type SchoolSeen, schoolHead } from "../page/frame"
@@ -118,26 +118,37 @@ function writeShared(out: Writer, step: Step, page: Page, context: CompileContex
     out.text(html`<meta name="robots" content="noindex">`)
     return
   }
-  const about = describedAs(page)
-  const described = about && html`<meta name="description" content="${about}">`
+  const says = describedAs(page)
+  const described = says && html`<meta name="description" content="${says}">`
   out.text(html`${described}<link rel="canonical" href="`)
   out.slot("origin")
   out.text(
-    html`/${step.path}"><meta property="og:type" content="website"><meta property="og:site_name" content="${context.school.name}"><meta property="og:title" content="${page.title}">${about && html`<meta property="og:description" content="${about}">`}<meta property="og:url" content="`,
+    html`/${step.path}"><meta property="og:type" content="website"><meta property="og:site_name" content="${context.school.name}"><meta property="og:title" content="${page.title}">${says && html`<meta property="og:description" content="${says}">`}<meta property="og:url" content="`,
   )
   out.slot("origin")
   out.text(html`/${step.path}">`)
   const whole = pictureOfPage(page, context)
-  if (whole) {
-    const picture = jpegOf(whole)
-    out.text(html`<meta name="twitter:card" content="summary_large_image"><meta property="og:image" content="`)
-    out.slot("origin")
-    out.text(
-      html`${picture.url}"><meta property="og:image:width" content="${picture.width}"><meta property="og:image:height" content="${picture.height}">`,
-    )
-  }
-  for (const data of structured(page, context.funnel.courses, context.school.name)) out.text(dataTag(data))
+  const picture = whole ? jpegOf(whole) : drawnPreview(context.release, step.id)
+  out.text(html`<meta name="twitter:card" content="summary_large_image"><meta property="og:image" content="`)
+  out.slot("origin")
+  out.text(
+    html`${picture.url}"><meta property="og:image:width" content="${picture.width}"><meta property="og:image:height" content="${picture.height}">`,
+  )
+  const { pictures, videos } = context
+  const about = { courses: context.funnel.courses, school: context.school.name, pictures, videos }
+  for (const data of structured(page, about))
+    for (const [i, text] of dataTag(data).text.split(originHere).entries()) {
+      if (i) out.slot("origin")
+      out.text(raw(text))
+    }
 }
+
+/** The picture that is drawn of a page which has none, of its title alone. */
+const drawnPreview = (release: number, step: number) => ({
+  url: `/previews/${release}-${step}.jpg`,
+  width: 1200,
+  height: 630,
+})
 
 /** The picture that a page is shown by: the one chosen for it, or the first that stands on it. */
 function pictureOfPage(page: Page, context: CompileContext): Picture | null {

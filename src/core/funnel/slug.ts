@@ -10,6 +10,7 @@ export const reserved = [
   "via",
   "bank",
   "media",
+  "previews",
   "fonts",
   "go",
   "confirm",

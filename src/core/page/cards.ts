@@ -4,7 +4,7 @@ import { words } from "../words/en"
 import { type Picture, pictureTag } from "./picture"
 
 export const cardsCss =
-  ".cards{list-style:none;padding:0;max-width:none!important;display:grid;gap:1.5rem;grid-template-columns:repeat(auto-fill,minmax(min(20rem,100%),1fr))}.cards>li{margin:0;background:var(--c);border-radius:var(--r);padding:0 1.4rem 1.4rem;display:flex;flex-direction:column;overflow:hidden}.cards>li:not(:has(>img)){padding-top:1.4rem}.cards>li>img{width:calc(100% + 2.8rem);max-width:none;margin:0 -1.4rem 1.25rem;aspect-ratio:16/10;object-fit:cover;border-radius:0}.cards .amount{font-size:2rem;margin:0 0 .75rem}.cards .small{margin:0 0 .75rem}.cards>li>.go{margin-top:auto;text-align:center}@media(min-width:44rem){.cards:has(>:only-child){grid-template-columns:1fr}.cards>:only-child{padding:clamp(1.5rem,3vw,2.5rem);align-items:start}.cards>:only-child h3{font-size:1.6rem}.cards>:only-child:has(>img){display:grid;grid-template:repeat(6,auto)/minmax(0,1fr) minmax(0,1.2fr);gap:0 clamp(1.5rem,4vw,3.5rem);padding:0 clamp(1.5rem,3vw,2.5rem) 0 0;align-content:center}.cards>:only-child>img{grid-row:1/7;width:100%;height:100%;margin:0}.cards>:only-child>:not(img){grid-column:2}.cards>:only-child h3{margin-top:clamp(1.5rem,3vw,2.5rem)}.cards>:only-child:has(>img)>.go{justify-self:start;margin:.5rem 0 clamp(1.5rem,3vw,2.5rem)}.cards>:not(:has(>img)):only-child h3{margin-top:0}}"
+  ".cards{list-style:none;padding:0;max-width:none!important;display:grid;gap:1.5rem;grid-template-columns:repeat(auto-fill,minmax(min(20rem,100%),1fr))}.cards>li{margin:0;background:var(--c);border-radius:var(--r);padding:0 1.4rem 1.4rem;display:flex;flex-direction:column;overflow:hidden}.cards>li:not(:has(>img)){padding-top:1.4rem}.cards>li>img{width:calc(100% + 2.8rem);max-width:none;margin:0 -1.4rem 1.25rem;aspect-ratio:16/10;object-fit:cover;border-radius:0}.cards .amount{font-size:2rem;margin:0 0 .75rem}.cards .small{margin:0 0 .75rem}.cards>li>.go{margin-top:auto;text-align:center}@media(min-width:44rem){.cards:has(>:only-child){grid-template-columns:1fr}.cards>:only-child{padding:clamp(1.5rem,3vw,2.5rem);align-items:start}.cards>:only-child h3{font-size:1.6rem}.cards>:only-child:has(>img){display:grid;grid-template:repeat(6,auto)/minmax(0,1fr) minmax(0,1.2fr);gap:0 clamp(1.5rem,4vw,3.5rem);padding:0 clamp(1.5rem,3vw,2.5rem) 0 0;align-content:center}.cards>:only-child>img{grid-row:1/7;width:100%;height:100%;margin:0}.cards>:only-child>:not(img){grid-column:2}.cards>:only-child h3{margin-top:clamp(1.5rem,3vw,2.5rem)}.cards>:only-child:has(>img)>.go{justify-self:start;margin:.5rem 0 clamp(1.5rem,3vw,2.5rem)}.cards>:not(:has(>img)):only-child h3{margin-top:0}}.wait{margin-top:auto;border-top:1px solid var(--l)}.wait>summary{cursor:pointer;font-weight:600;color:var(--e);padding:.8rem 0 0}.wait form{margin:1rem 0 0;max-width:none}.cards .wait .small{margin:.75rem 0 0}"
 
 /** One of them: what it is, what is to be known of it, and what leads on. */
 export const cardHtml = (
@@ -54,7 +54,7 @@ export function catalogueHtml(
       c,
       cardPrice(c.amount, c.note),
       c.leads === null
-        ? ""
+        ? html`<p class="small">${w.soon}</p>`
         : "wait" in c.leads
           ? html`<p class="small">${w.soon}</p>${wait(c.leads.wait, c.title)}`
           : cardButton(c.leads.path, c.amount ? words.home.look : words.home.get, c.title),

@@ -1,9 +1,13 @@
 import { describe, expect, it } from "vitest"
 import { made, pageOf } from "../../../tests/support/every-block"
+import type { CourseCard } from "../course/card"
 import type { Page } from "./document"
 import { describedAs, structured } from "./shared"
 
 const page = (...blocks: Page["blocks"]): Page => ({ version: 1, title: "T", blocks })
+const pictures = new Map([[1, { url: "/media/a.webp", width: 1200, height: 800 }]])
+const videos = new Map([[2, { url: "/media/a.mp4", type: "video/mp4", at: "2026-11-30" }]])
+const about = (courses: readonly CourseCard[]) => ({ courses, school: "S", pictures, videos })
 const text = (html: string) => ({ id: "t", kind: "text" as const, html })
 
 describe("what a page says of itself", () => {
@@ -39,7 +43,7 @@ describe("what a page says of itself", () => {
       promises: [],
     }
     const lessons = { id: "l", kind: "lessons" as const, course: 1 }
-    expect(structured(page(questions, lessons), [course], "S")).toEqual([
+    expect(structured(page(questions, lessons), about([course]))).toEqual([
       {
         "@context": "https://schema.org",
         "@type": "FAQPage",
@@ -53,7 +57,25 @@ describe("what a page says of itself", () => {
         provider: { "@type": "Organization", name: "S" },
       },
     ])
-    expect(structured(page(lessons), [{ ...course, state: "draft" }], "S")).toEqual([])
+    expect(structured(page(lessons), about([{ ...course, state: "draft" }]))).toEqual([])
+  })
+
+  // schema.org and the search engines' common rule: a VideoObject has a name, a day of upload and a thumbnail, with whole addresses.
+  it("is a film's, where it has a name and a picture and is played when asked; its addresses are the school's own", () => {
+    const film = { id: "v", kind: "video" as const, media: 2, says: "Salt", plays: "asked" as const, poster: 1 }
+    expect(structured(page(film), about([]))).toMatchObject([
+      {
+        "@type": "VideoObject",
+        name: "Salt",
+        uploadDate: "2026-11-30",
+        contentUrl: expect.stringMatching(/\/media\/a\.mp4$/),
+      },
+    ])
+    const cover = { ...film, plays: "by-itself" as const }
+    for (const none of [cover, { ...film, says: "" }, { ...film, poster: null }])
+      expect(structured(page(none), about([]))).toEqual([])
+    const html = pageOf([film], "kitchen-table", {}, 1)
+    expect(html).not.toContain("origin.invalid")
   })
 
   it("ends no element, whatever stands in it, and is on no page that the editor draws", () => {

@@ -1,5 +1,5 @@
 // What a page says of itself to search engines and previews of links: in words, and as data (schema.org).
-import type { CourseCard } from "../course/card"
+import type { DataAbout } from "./block/kind"
 import { blockKinds } from "./block/list"
 import type { Page } from "./document"
 import { allBlocks } from "./walk"
@@ -16,9 +16,9 @@ export function describedAs(page: Page): string {
 }
 
 /** What stands on the page as data, and nothing else. */
-export function structured(page: Page, courses: readonly CourseCard[], school: string): object[] {
+export function structured(page: Page, about: DataAbout): object[] {
   return [...allBlocks(page.blocks)].flatMap((b) => {
-    const data = blockKinds[b.kind].data?.(b, { courses, school })
+    const data = blockKinds[b.kind].data?.(b, about)
     return data ? [{ "@context": "https://schema.org", ...data }] : []
   })
 }

@@ -167,6 +167,8 @@ export const refusals = {
     busy: "Too many pictures at once. Try this one again in a moment.",
     video: "That isn't a video that browsers play. MP4 and WebM are fine.",
     kind: "That kind of file can't be given away. PDF, EPUB, ZIP, MP3, M4A, Word, Excel and plain text are fine.",
+    captions: (line: number, why: string) => `These captions can't be shown. Line ${line}: ${why}`,
+    captionsLarge: "These captions are too long: two megabytes are fine.",
     handedIn:
       "That kind of file can't be handed in. Pictures, PDF, Word, Excel, plain text, ZIP, MP3 and M4A are fine.",
     tooLarge: (kind: string, megabytes: number) =>

@@ -33,8 +33,8 @@ function offerCard(live: Live, id: number): CatalogueCard | null {
     title: offer.name,
     about: offer.promise,
     picture: offer.picture,
-    amount: offer.open ? (offer.ways[0]?.amount ?? "") : "",
-    note: offer.note,
+    amount: offer.open && sold ? (offer.ways[0]?.amount ?? "") : "",
+    note: offer.open && !sold ? "" : offer.note,
     leads: offer.open && sold ? { path: sold.path } : null,
   }
 }

@@ -46,7 +46,9 @@ export async function draw<K extends DrawingKind>(
   }
 }
 
-type Sheet = "certificate" | "statement"
+/** What is drawn once and kept, with the ending of its files. */
+const endings = { certificate: "pdf", statement: "pdf", preview: "jpg" } as const
+type Sheet = keyof typeof endings
 
 const beingDrawn = new Map<string, Promise<Uint8Array>>()
 
@@ -65,7 +67,7 @@ export async function keptSheet<K extends Sheet>(
 ): Promise<Uint8Array> {
   const folder = sheetFolder(config, kind, name)
   const says = createHash("sha256").update(JSON.stringify(input)).digest("hex").slice(0, 16)
-  const path = join(/* turbopackIgnore: true */ folder, `${says}.pdf`)
+  const path = join(/* turbopackIgnore: true */ folder, `${says}.${endings[kind]}`)
   const kept = await readFile(path).catch(() => null)
   if (kept) return kept
   const now = beingDrawn.get(path)

@@ -7,6 +7,7 @@ import { luminance } from "@/core/look/colour"
 import type { Colour } from "@/core/look/kind"
 import { widest } from "@/core/page/picture"
 import { sheetFonts } from "./fonts"
+import { previewJpeg } from "./preview"
 
 // Pictures of several megapixels stand in memory as they are drawn: one at a time in each thread, and none kept.
 sharp.concurrency(1)
@@ -43,6 +44,7 @@ async function asDrawing(path: string, most: number): Promise<{ density?: number
 export const drawings = {
   certificate: async (sheet: CertificateSheet) => certificatePdf(sheet, await sheetFonts("Serif")),
   statement: async (sheet: Statement) => statementPdf(sheet, await sheetFonts("Sans")),
+  preview: previewJpeg,
   /** Draws the picture at a path anew in its place; gives its size, or null where it can't be read. */
   async picture({ path, most, cut }: { readonly path: string; readonly most: number; readonly cut?: Cut }) {
     try {

@@ -16,6 +16,7 @@ import { listedCourses } from "../course/listed"
 import { quotesShown } from "../course/quote"
 import { teacherCards } from "../course/teacher"
 import type { Db } from "../db/pool"
+import type { Row } from "../db/row"
 import { mailState } from "../mail/server"
 import { shelfOf } from "../offer/quote"
 import { offerCards } from "../offer/shown"
@@ -52,8 +53,8 @@ export async function releaseOfForm(
 
 export async function compileContext(db: Db, funnel: Funnel, release: number): Promise<CompileContext> {
   const school = await schoolRow(db)
-  const videos = await db.rows<{ id: number; stored: string; type: string }>(
-    "SELECT id, stored, type FROM media WHERE (kind = 'video' OR type LIKE 'audio/%' OR type = 'text/vtt') AND id IN (?)",
+  const videos = await db.rows<Pick<Row<"media">, "id" | "stored" | "type" | "made_at">>(
+    "SELECT id, stored, type, made_at FROM media WHERE (kind = 'video' OR type LIKE 'audio/%' OR type = 'text/vtt') AND id IN (?)",
     [[0, ...mediaOf(funnel)]],
   )
   return {
@@ -68,7 +69,9 @@ export async function compileContext(db: Db, funnel: Funnel, release: number): P
     pictures: await picturesOf(db, mediaOf(funnel)),
     release,
     teachers: await teacherCards(db),
-    videos: new Map(videos.map((v) => [v.id, { url: `/media/${v.stored}`, type: v.type }])),
+    videos: new Map(
+      videos.map((v) => [v.id, { url: `/media/${v.stored}`, type: v.type, at: v.made_at.toISOString().slice(0, 10) }]),
+    ),
     fields: await listFields(db),
   }
 }

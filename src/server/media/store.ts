@@ -15,6 +15,7 @@ import { draw, TooBusy } from "../draw/draw"
 import type { Beside } from "../draw/thread"
 import type { Refused } from "../saved"
 import { sign, verify } from "../sign"
+import { captionsProblem } from "./captions"
 import { secondsOf } from "./length"
 
 export type MediaKind = "picture" | "video" | "file"
@@ -216,6 +217,8 @@ async function tellFile(
     return ending ? { type: told, ending } : { refused: refusals.file.video }
   }
   if (kind === "handed-in" && pictures.includes(told)) return drawAnew(part, person)
+  const captions = told === "text/vtt" ? await captionsProblem(part) : null
+  if (captions) return { refused: captions }
   if (files[told]) return { type: told, ending: files[told] }
   if (await isPlainText(part)) return { type: "text/plain", ending: "txt" }
   return {

@@ -51,6 +51,12 @@ export type CheckAt = {
   readonly soldHere: ReadonlySet<number>
 }
 
+/** What there is to know for what a block is to programs. Addresses are of `originHere` until the page is answered. */
+export type DataAbout = Pick<BlockContext, "pictures" | "videos"> & {
+  readonly courses: readonly CourseCard[]
+  readonly school: string
+}
+
 type Facts<B> = {
   readonly name: string
   readonly schema: v.GenericSchema<unknown, B>
@@ -88,7 +94,7 @@ type Facts<B> = {
   /** What it says, as plain text. */
   text?(block: B): string
   /** What it is for programs that read (schema.org); null: nothing. */
-  data?(block: B, about: { readonly courses: readonly CourseCard[]; readonly school: string }): object | null
+  data?(block: B, about: DataAbout): object | null
   /** A short line for the editor's list. */
   line(block: B): string
   /** What a visitor does by it: two of the same are one action, twice. Null or not given: nothing. */

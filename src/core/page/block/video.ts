@@ -1,8 +1,10 @@
+import type { VideoObject } from "schema-dts"
 import * as v from "valibot"
 import { html } from "../../html"
 import { refTo } from "../../reference"
 import { words } from "../../words/en"
-import { narrowed, narrower } from "../picture"
+import { originHere } from "../data"
+import { jpegOf, narrowed, narrower } from "../picture"
 import { type BlockModule, id, line, reference } from "./kind"
 
 const schema = v.object({
@@ -44,6 +46,18 @@ export const video: BlockModule<v.InferOutput<typeof schema>> = {
     ...refTo("media", b.captions, "shows it as captions"),
   ],
   css: ["video{background:#000;aspect-ratio:16/9;width:100%}"],
+  data(b, { videos, pictures }) {
+    const shown = b.media === null ? undefined : videos.get(b.media)
+    const poster = b.poster ? pictures.get(b.poster) : undefined
+    if (!shown?.at || !poster || !b.says.trim() || b.plays !== "asked") return null
+    return {
+      "@type": "VideoObject",
+      name: b.says,
+      uploadDate: shown.at,
+      thumbnailUrl: originHere + jpegOf(poster).url,
+      contentUrl: originHere + shown.url,
+    } satisfies VideoObject
+  },
   gap: (b) => (b.media === null ? "a video on it is missing" : null),
   gapSays: "Choose one, or remove it",
   line: (b) => b.says || "video",

@@ -1,9 +1,13 @@
 "use client"
 
+import { useRef, useState } from "react"
+import { Button } from "@/ui/button"
 import { SelectField, TextField } from "@/ui/field"
+import { Refusal } from "@/ui/refusal"
+import { sendUp } from "../../upload"
 import { ChooseMedia } from "./choose-media"
 import { ChoosePicture } from "./choose-picture"
-import type { SettingsOf } from "./settings"
+import type { EditorPicture, EditorVideo, SettingsOf } from "./settings"
 
 export const Video: SettingsOf<"video"> = ({
   block,
@@ -46,6 +50,13 @@ export const Video: SettingsOf<"video"> = ({
         onPicture={onPicture}
         onChange={(poster) => onChange({ poster }, "poster")}
       />
+      <Frame
+        film={videos.find((x) => x.id === block.media)}
+        onTaken={(picture) => {
+          onPicture(picture)
+          onChange({ poster: picture.id }, "poster")
+        }}
+      />
       <ChooseMedia
         label="Captions"
         kind="file"
@@ -57,5 +68,50 @@ export const Video: SettingsOf<"video"> = ({
         onChange={(captions) => onChange({ captions }, "captions")}
       />
     </div>
+  )
+}
+
+/** A picture of the film itself: it is stopped where it looks best, and what stands there is kept. */
+function Frame({ film, onTaken }: { film: EditorVideo | undefined; onTaken: (picture: EditorPicture) => void }) {
+  const player = useRef<HTMLVideoElement>(null)
+  const [says, setSays] = useState("")
+  const [busy, setBusy] = useState(false)
+  if (!film) return null
+  const take = async () => {
+    const shown = player.current
+    if (!shown?.videoWidth) return setSays("It has not begun yet. Press play, and stop where it looks best.")
+    setBusy(true)
+    setSays("")
+    const [width, height] = [shown.videoWidth, shown.videoHeight]
+    const canvas = Object.assign(document.createElement("canvas"), { width, height })
+    canvas.getContext("2d")?.drawImage(shown, 0, 0)
+    try {
+      const blob = await new Promise<Blob | null>((done) => canvas.toBlob(done, "image/png"))
+      if (!blob) throw new Error("Your browser can’t take a picture of this film.")
+      const file = new File([blob], `${film.name.replace(/\.\w+$/, "")}.png`, { type: "image/png" })
+      onTaken({ ...(await sendUp("picture", file, () => {})), width, height })
+    } catch (error) {
+      setSays((error as Error).message)
+    }
+    setBusy(false)
+  }
+  return (
+    <details>
+      <summary className="text-label font-semibold">Take the picture from the film</summary>
+      {/* biome-ignore lint/a11y/useMediaCaption: it is looked through for a picture */}
+      <video
+        ref={player}
+        src={film.url}
+        controls
+        muted
+        playsInline
+        preload="metadata"
+        className="my-2 w-full rounded-md"
+      />
+      <Button disabled={busy} onClick={take}>
+        Keep this picture
+      </Button>
+      <Refusal>{says}</Refusal>
+    </details>
   )
 }
