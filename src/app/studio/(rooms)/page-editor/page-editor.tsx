@@ -20,6 +20,7 @@ import type { EditorFile, EditorPicture, EditorVideo } from "./block/settings"
 import { BlockList } from "./block-list"
 import { describe } from "./describe"
 import { type FoundAt, PageSettings } from "./page-settings"
+import { useDropped } from "./use-dropped"
 import { useWeight } from "./use-weight"
 
 const editorKeys = [
@@ -182,6 +183,18 @@ export function PageEditor({
   const change = (next: Page, run = "") => act({ do: "change", page: next, run })
   const place = block ? blocks.indexOf(block) + 1 : 0
 
+  const { says: sending, listenIn } = useDropped(({ film, done, width, height }) => {
+    if (film) setVideos((all) => [...all, { ...done, type: "video/mp4" }])
+    else setPictures((all) => [...all, { ...done, width, height }])
+    const now = latest.current
+    const here = [...allBlocks(now.blocks)].find((b) => b.id === selected)
+    const kind = film ? "video" : "picture"
+    if (here?.kind === kind && "media" in here && here.media === null)
+      return change(changeBlock(now, here.id, { media: done.id } as Partial<Block>))
+    const made = { ...newBlock(kind, freeId(now)), media: done.id } as Block
+    change(insertAfter(now, selected, made))
+    setSelected(made.id)
+  })
   // Sound and captions are files, and play as videos do.
   const playing = useMemo(() => [...videos, ...files.map((f) => ({ type: "", ...f }))], [videos, files])
   const html = useMemo(() => drawn(page, pictures, playing), [drawn, page, pictures, playing])
@@ -215,11 +228,13 @@ export function PageEditor({
     }
     if (f.contentDocument?.readyState === "complete") draw()
     f.addEventListener("load", draw)
+    const still = f.contentDocument ? listenIn(f.contentDocument) : () => {}
     return () => {
+      still()
       f.removeEventListener("load", draw)
       f.contentDocument?.removeEventListener("click", pick)
     }
-  }, [html, selected])
+  }, [html, selected, listenIn])
 
   const add = (kind: BlockKind) => {
     const made = newBlock(kind, freeId(page))
@@ -326,6 +341,12 @@ export function PageEditor({
             className="h-full rounded-md bg-white shadow-lg"
             style={{ width: phone ? "min(100%, 360px)" : "min(100%, 1080px)" }}
           />
+          <p
+            role="status"
+            className="absolute bottom-6 rounded-md bg-card px-3 py-1.5 font-semibold shadow-lg empty:hidden"
+          >
+            {sending}
+          </p>
         </div>
         <section aria-label="Settings" className="overflow-auto border-l border-line bg-card p-4">
           {block ? (

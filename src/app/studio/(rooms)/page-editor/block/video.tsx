@@ -98,7 +98,6 @@ function Frame({ film, onTaken }: { film: EditorVideo | undefined; onTaken: (pic
   return (
     <details>
       <summary className="text-label font-semibold">Take the picture from the film</summary>
-      {/* biome-ignore lint/a11y/useMediaCaption: it is looked through for a picture */}
       <video
         ref={player}
         src={film.url}
