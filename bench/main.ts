@@ -14,11 +14,13 @@ import { benchRiver } from "./river"
 import { benchImport, benchSegments } from "./segments"
 import { benchSelling } from "./selling"
 import { benchStudio } from "./studio"
+import { benchVisit } from "./visit"
 import { benchWebinar } from "./webinar"
 import { takeYardsticks, yardstickWords } from "./yardstick"
 
 const benches = {
   pages: ["A published page", benchPages],
+  visit: ["A sales page on a slow phone", benchVisit],
   mail: ["Mail", benchMail],
   people: ["The people list at 100,000 rows", benchPeople],
   river: ["The river", benchRiver],

@@ -73,6 +73,7 @@ export async function openDemoShop(
   const tray = await offer(
     {
       publicName: "The Koji Tray",
+      pictureId: media.pictures[1] ?? null,
       promise: "Three weekends with one tray, from the first spores to a miso of your own",
       gifts: [{ kind: "course", course: koji }],
     },

@@ -54,6 +54,7 @@ export function boughtPage(course: RecipeCourse | null, offer: OfferNamed): Page
     title: clip(course ? `Welcome to ${course.title}` : offer.publicName, 120),
     blocks: [
       { id: "head", kind: "headline", text: "It worked. You are in", above: "Thank you" },
+      ...pictureOf(course?.pictureId ?? offer.pictureId, course?.title ?? offer.publicName),
       { id: "proof", kind: "proof" },
       { id: "inhead", kind: "headline", text: "How to get in" },
       {
@@ -81,7 +82,6 @@ export function boughtPage(course: RecipeCourse | null, offer: OfferNamed): Page
         ],
       },
       { id: "start", kind: "button", says: open, leads: { to: "outcome", outcome: "started" } },
-      ...pictureOf(course?.pictureId ?? offer.pictureId, course?.title ?? offer.publicName),
     ],
   }
 }
