@@ -326,6 +326,16 @@ export const crockSurvey = {
       low: "not at all",
       high: "with closed eyes",
     },
+    {
+      id: "good",
+      kind: "scale",
+      asks: "What do you think of the course?",
+      required: false,
+      most: 5,
+      low: "a waste of cabbage",
+      high: "I’d give it to a friend",
+      rates: true,
+    },
     { id: "next", kind: "text", asks: "What would you like to put under salt next?", required: false },
   ],
 } as const

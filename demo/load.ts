@@ -156,6 +156,7 @@ async function askAndNotice(s: Context): Promise<void> {
     const answers = {
       sour: [i % 5 === 0 ? 2 : i % 4 === 0 ? 1 : 0],
       how: 5 - (i % 6 === 0 ? 2 : i % 3 === 0 ? 1 : 0),
+      good: 5 - (i % 7 === 0 ? 1 : 0),
       ...(words ? { next: words } : {}),
     }
     return [[d.person, last!.id, crockSurvey.id, JSON.stringify(answers), d.at]]

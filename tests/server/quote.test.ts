@@ -88,6 +88,7 @@ it("numbers of a course are counted: people once, lessons that are live, and the
   const figures = (await courseFigures(s().db, await s().clock.now()))[shop.course]!
   expect(figures).toMatchObject({ learners: 1, lately: 1, lessons: 1 })
   expect(figures.hours).toBeCloseTo(5 / 60, 6)
+  expect(figures.rating).toBeNull()
 })
 
 describe("a teacher", () => {

@@ -1,6 +1,8 @@
 // Surveys as they are answered, courses that are only files, and how long what plays is.
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
+import { figuresHtml } from "@/core/page/figures"
 import { readCourse } from "@/server/course/course"
+import { courseFigures } from "@/server/course/figures"
 import { openLesson } from "@/server/course/in-lesson"
 import { courseFor } from "@/server/course/learn"
 import { saveLessonPage } from "@/server/course/lesson-page"
@@ -14,6 +16,7 @@ import { storeMedia } from "@/server/media/store"
 import { personStory } from "@/server/person/people"
 import { upgrade } from "@/server/upgrade"
 import { openSchool, type TestSchool, testSchool } from "../support/school"
+import { course as otherCourse } from "../support/shop"
 
 let t: TestSchool
 let course: number
@@ -35,6 +38,7 @@ beforeAll(async () => {
 })
 afterAll(() => t.end())
 
+const none = { learners: 0, lately: 0, lessons: 0, hours: 0 }
 const me = (i: number) => ({ person: people[i]!, scope: null })
 const page = (blocks: object[]) => ({ version: 1, title: "x", blocks })
 const survey = {
@@ -80,6 +84,44 @@ describe("a survey", () => {
     expect(await answerSurvey(t.s, { person: 999, scope: null }, at, { q1: [0] })).toMatchObject({
       refused: expect.any(String),
     })
+  })
+
+  it("rates the course where a scale of it says so: the average of those who answered it, said from ten people on", async () => {
+    const scale = {
+      id: "q9",
+      kind: "scale",
+      asks: "How was it?",
+      required: false,
+      most: 5,
+      low: "",
+      high: "",
+      rates: true,
+    }
+    const rated = { id: "r", kind: "survey", survey: [{ ...scale, id: "q8", rates: undefined }, scale] }
+    const own = await otherCourse(t, "rated", "Rated")
+    const last = (await readCourse(t.s.db, own))!.lessons[0]!.id
+    await saveLessonPage(t.s, last, 1, page([rated]))
+    const them = Array.from({ length: 7 }, (_, i) => `rates${i}@x.example`).join("\n")
+    const members = await letPeopleIn(t.s, { course: own, module: null, people: them, until: null, tells: false })
+    if ("refused" in members) throw new Error(members.refused)
+    const answers = [{ q9: 5 }, { q9: 5 }, { q9: 4 }, { q9: 3 }, { q9: 1 }, { q8: 1 }, { q9: 99 }]
+    await t.s.db.insert(
+      "survey_answer",
+      members.results.map((r, i) => ({
+        person_id: r.person!,
+        lesson_id: last,
+        block: "r",
+        answers: JSON.stringify(answers[i]),
+        at: new Date(),
+      })),
+    )
+    const { rating } = (await courseFigures(t.s.db, t.at()))[own]!
+    expect(rating).toMatchObject({ most: 5, people: 5 })
+    expect(rating!.average).toBeCloseTo(18 / 5, 6)
+    const said = (n: number) => figuresHtml({ ...none, rating: { average: 4.68, most: 5, people: n } }, ["rating"]).text
+    expect(said(9)).toBe("")
+    // Rounded down: never more than it is.
+    expect(said(10)).toContain("<dt>of 5, say 10 learners</dt><dd>4.6</dd>")
   })
 
   it("is an occasion, and comes out as CSV in which nothing begins a formula", async () => {

@@ -60,7 +60,7 @@ const filled: { readonly [K in BlockKind]?: Partial<Extract<Block, { kind: K }>>
   outcomes: { course: course.id },
   teacher: { teacher: 1 },
   quotes: { course: course.id },
-  figures: { course: course.id, show: ["learners", "lately", "lessons", "hours"] },
+  figures: { course: course.id, show: ["learners", "lately", "lessons", "hours", "rating"] },
   price: { offer: 1 },
   guarantee: { offer: 1 },
   countdown: { offer: 1 },
@@ -93,7 +93,9 @@ const context = (look: LookKind, release: number): CompileContext => ({
   ]),
   teachers: new Map([[1, { name: "Maren", about: "Fifteen years\nof jars", portrait: picture }]]),
   quotes: { [course.id]: [{ words: "Gone in a week.", name: "", portrait: null }] },
-  figures: { [course.id]: { learners: 1204, lately: 12, lessons: 3, hours: 3.4 } },
+  figures: {
+    [course.id]: { learners: 1204, lately: 12, lessons: 3, hours: 3.4, rating: { average: 4.68, most: 5, people: 38 } },
+  },
   offers: { 1: offer },
   release,
 })

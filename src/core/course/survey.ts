@@ -19,6 +19,8 @@ const item = v.variant("kind", [
     most: v.pipe(v.number(), v.integer(), v.minValue(2), v.maxValue(10)),
     low: words,
     high: words,
+    /** It asks what they think of the course: pages may say what it comes to. */
+    rates: v.optional(v.boolean()),
   }),
   v.object({ ...common, kind: v.literal("text") }),
 ])

@@ -138,6 +138,7 @@ export const words = {
       lately: () => "joined in the last 30 days",
       lessons: (n: number) => (n === 1 ? "lesson" : "lessons"),
       hours: (n: number) => (n === 1 ? "hour" : "hours"),
+      rating: (most: number, people: number) => `of ${most}, say ${people} learners`,
     },
     seatSample: "The date they chose is shown here, for their calendar, with the way into the room.",
   },

@@ -1,6 +1,7 @@
 // What is counted of courses, for pages that say it.
 import type { CourseFigures } from "@/core/page/figures"
 import type { Db } from "../db/pool"
+import { courseRatings } from "./survey"
 
 /** Of every course. `at`: business time, ms; whoever was let in counts once, whether their access goes on or not. */
 export async function courseFigures(db: Db, at: number): Promise<Record<number, CourseFigures>> {
@@ -11,6 +12,7 @@ export async function courseFigures(db: Db, at: number): Promise<Record<number, 
   const lessons = await db.rows<{ course: number; lessons: number; minutes: number }>(
     "SELECT course_id AS course, COUNT(*) AS lessons, SUM(takes) AS minutes FROM lesson WHERE state = 'live' GROUP BY course_id",
   )
+  const ratings = await courseRatings(db)
   const courses = new Set([...people, ...lessons].map((r) => r.course))
   return Object.fromEntries(
     [...courses].map((course) => {
@@ -23,6 +25,7 @@ export async function courseFigures(db: Db, at: number): Promise<Record<number, 
           lately: who?.lately ?? 0,
           lessons: what?.lessons ?? 0,
           hours: (what?.minutes ?? 0) / 60,
+          rating: ratings.get(course) ?? null,
         },
       ]
     }),

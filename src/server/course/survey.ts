@@ -12,6 +12,7 @@ import {
 } from "@/core/course/survey"
 import { readJson } from "@/core/json"
 import { allBlocks } from "@/core/page/document"
+import type { CourseFigures } from "@/core/page/figures"
 import { lessonPage } from "@/core/page/lesson"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
@@ -116,6 +117,26 @@ async function surveysIn(db: Db, course: number): Promise<{ row: LessonRow; surv
     [course],
   )
   return rows.flatMap((row) => surveysOf(row).map((survey) => ({ row, survey })))
+}
+
+/** What learners think of each course, where a survey's scale asks: of its first that does, from all who answered. */
+export async function courseRatings(db: Db): Promise<Map<number, NonNullable<CourseFigures["rating"]>>> {
+  const lessons = await db.rows<LessonRow>(
+    "SELECT * FROM lesson WHERE state = 'live' AND page LIKE '%\"rates\":true%' ORDER BY course_id, position, id",
+  )
+  const found = new Map<number, NonNullable<CourseFigures["rating"]>>()
+  for (const row of lessons) {
+    const [asked] = surveysOf(row).flatMap((s) =>
+      s.items.flatMap((q) => (q.kind === "scale" && q.rates ? [{ block: s.id, ...q }] : [])),
+    )
+    if (!asked || found.has(row.course_id)) continue
+    const all = await db.row<{ people: number; average: number | null }>(
+      "SELECT COUNT(*) AS people, AVG(a.n) AS average FROM (SELECT CAST(JSON_VALUE(answers, ?) AS UNSIGNED) AS n FROM survey_answer WHERE lesson_id = ? AND block = ?) a WHERE a.n BETWEEN 1 AND ?",
+      [`$."${asked.id}"`, row.id, asked.block, asked.most],
+    )
+    if (all?.people) found.set(row.course_id, { average: all.average ?? 0, most: asked.most, people: all.people })
+  }
+  return found
 }
 
 /** The answers to one survey as CSV, a line for each person, the latest first, a thousand at a time. */

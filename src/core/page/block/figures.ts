@@ -8,7 +8,7 @@ const schema = v.object({
   id,
   kind: v.literal("figures"),
   course: v.nullable(reference),
-  show: v.pipe(v.array(v.picklist(figureNames)), v.maxLength(4)),
+  show: v.pipe(v.array(v.picklist(figureNames)), v.maxLength(figureNames.length)),
 })
 
 /** Numbers that are counted, never typed; what is small isn't shown. */

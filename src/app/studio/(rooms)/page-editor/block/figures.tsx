@@ -10,6 +10,7 @@ const names: Readonly<Record<Figure, string>> = {
   lately: "Who joined in the last 30 days",
   lessons: "Lessons",
   hours: "Hours",
+  rating: "What learners think of it, where a survey’s scale asks",
 }
 
 export const Figures: SettingsOf<"figures"> = ({ block, courses, onChange }) => (

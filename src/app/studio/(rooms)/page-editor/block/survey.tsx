@@ -76,6 +76,9 @@ function Answer({ q, set }: { q: SurveyItem; set: (q: SurveyItem, run: string) =
           value={q.high}
           onChange={(e) => set({ ...q, high: e.target.value }, "high")}
         />
+        <Check checked={q.rates === true} onChange={(rates) => set({ ...q, rates: rates || undefined }, "")}>
+          It asks what they think of the course: pages may show the average
+        </Check>
       </div>
     )
   return (
