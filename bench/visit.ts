@@ -1,4 +1,4 @@
-// A sales page looked at by a slow phone, against a page written by hand with the same words and pictures: when its largest thing stands,
+// A sales page looked at by a slow phone, against a page written by hand with the same words, pictures and typefaces: when its largest thing stands,
 // and whether anything moves.
 import { createServer, get } from "node:http"
 import { brotliCompressSync } from "node:zlib"
@@ -92,7 +92,7 @@ async function lookAt(browser: Browser, url: string): Promise<Look> {
   return { largest, shift, bytes }
 }
 
-/** The same words and pictures in plain elements, with a style sheet of a few lines and the phone's own typefaces. */
+/** The same words, pictures and typefaces in plain elements, with a style sheet of a few lines. */
 async function byHand(browser: Browser, origin: string): Promise<{ origin: string; stop(): void }> {
   const page = await browser.newPage({ viewport: { width: 360, height: 740 } })
   await page.goto(origin + path)
@@ -110,11 +110,15 @@ async function byHand(browser: Browser, origin: string): Promise<{ origin: strin
       })
       .join("\n"),
   )
+  const fonts = await page.evaluate(() =>
+    [...document.querySelectorAll<HTMLLinkElement>("link[as=font]")].map((l) => l.getAttribute("href")),
+  )
   await page.close()
-  const style =
-    "body{max-width:40rem;margin:0 auto;padding:1rem;font:18px/1.6 system-ui,sans-serif;background:#fffdf6;color:#20294a}img{max-width:100%;height:auto}h1{font-size:2.5rem;line-height:1.1}a{display:block;padding:1rem;background:#b5341f;color:#fff}"
+  const preloads = fonts.map((f) => `<link rel="preload" as="font" type="font/woff2" href="${f}" crossorigin>`).join("")
+  const faces = fonts.map((f, i) => `@font-face{font-family:f${i};src:url(${f});font-display:swap}`).join("")
+  const style = `${faces}h1,h2,h3{font-family:f0}body{max-width:40rem;margin:0 auto;padding:1rem;font:18px/1.6 f1,system-ui,sans-serif;background:#fffdf6;color:#20294a}img{max-width:100%;height:auto}h1{font-size:2.5rem;line-height:1.1}a{display:block;padding:1rem;background:#b5341f;color:#fff}`
   const html = brotliCompressSync(
-    `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>A Year</title><style>${style}</style></head><body>${body}</body></html>`,
+    `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>A Year</title>${preloads}<style>${style}</style></head><body>${body}</body></html>`,
   )
   const server = createServer((req, res) => {
     if (req.url === "/") {
