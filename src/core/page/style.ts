@@ -63,7 +63,7 @@ export const wayCss = `.steps{display:flex;gap:.5rem;list-style:none;padding:0;m
 
 const base = `*{box-sizing:border-box}${focusCss}
 body{margin:0;background:var(--g);color:var(--i);font:1.125rem/1.6 var(--ft);-webkit-text-size-adjust:100%;--x:max(1.375rem,50% - 20rem)}
-h1,h2,h3{font-family:var(--fd);font-weight:var(--wd);text-wrap:balance;overflow-wrap:anywhere;margin-block:0 1rem}h1{font-size:var(--h1);line-height:var(--lh);letter-spacing:var(--ls);hyphens:auto}.long{font-size:calc(var(--h1)*.86)}h2{font-size:calc(var(--h1)*.62);line-height:1.15;letter-spacing:-.01em;margin-block-start:clamp(2rem,5vw,3.5rem)}h3,.title{font:var(--wd) 1.25rem/1.25 var(--fd);margin-block:0 .4rem}
+h1,h2,h3{font-family:var(--fd);font-weight:var(--wd);text-wrap:balance;overflow-wrap:anywhere;margin-block:0 1rem}h1{font-size:var(--h1);line-height:var(--lh);letter-spacing:var(--ls);hyphens:auto}h1:dir(rtl){line-height:1.35;letter-spacing:0}.long{font-size:calc(var(--h1)*.86)}h2{font-size:calc(var(--h1)*.62);line-height:1.15;letter-spacing:-.01em;margin-block-start:clamp(2rem,5vw,3.5rem)}h3,.title{font:var(--wd) 1.25rem/1.25 var(--fd);margin-block:0 .4rem}
 p,ul,ol{margin-block:0 1rem;overflow-wrap:anywhere;text-wrap:pretty}ul,ol{padding-inline-start:1.3rem}li{margin:.3rem 0}li::marker{color:var(--e)}
 a{color:var(--e)}
 img,video{display:block;max-width:100%;height:auto;border-radius:var(--rp);margin-block:0 1.25rem}
@@ -78,7 +78,7 @@ footer{padding:1rem 0 2rem;color:var(--s);font-size:1rem;border-top:1px solid va
 @media print{.head,.reach{display:none}.section,.first{background:none!important;color:#000}}`
 
 /** The first screen, in the arrangements that a page of this look has. */
-const first = `.above{color:var(--e);font-weight:600;margin-block:0 .6rem;font-size:1rem}.first{margin:0!important;padding:clamp(1.5rem,5vw,4.5rem) var(--x);display:grid;gap:2rem clamp(2rem,5vw,4.5rem)}.first>*{min-width:0}.first .words>:last-child,.first .show>:last-child{margin-bottom:0}.first p{max-width:34em}.first form{margin-block:1rem 0}@media(max-width:55.99rem){.words:has(form)>img,.form .words>img{display:none}}`
+const first = `.above{color:var(--e);font-weight:600;margin-block:0 .6rem;font-size:1rem}.first{margin:0!important;padding:clamp(1.5rem,5vw,4.5rem) var(--x);display:grid;gap:2rem clamp(2rem,5vw,4.5rem)}.first>*{min-width:0}.first .words>:last-child,.first .show>:last-child{margin-bottom:0}.first p{max-width:34em}.first form{margin-block:1rem 0}.first .show img{object-fit:cover}@media(max-width:55.99rem){.first .show img{width:100%;max-height:75vh}.words:has(form)>img,.form .words>img{display:none}}`
 const firsts: Readonly<Record<string, string>> = {
   words: "",
   beside:

@@ -19,7 +19,7 @@ export const numbered: BlockModule<v.InferOutput<typeof schema>> = {
     )
   },
   css: [
-    ".numbered{list-style:none;padding:0;max-width:none!important;counter-reset:n;display:grid;gap:1.75rem 2.5rem;grid-template-columns:repeat(auto-fit,minmax(min(15rem,100%),1fr))}.numbered li{counter-increment:n;margin:0}.numbered li::before{content:counter(n);display:block;font:var(--wd) 2.4rem/1.1 var(--fd);color:var(--e);margin-bottom:.5rem}.numbered p{margin:0}",
+    ".numbered{margin-block:1.75rem;list-style:none;padding:0;max-width:none!important;counter-reset:n;display:grid;gap:1.75rem 2.5rem;grid-template-columns:repeat(auto-fit,minmax(min(15rem,100%),1fr))}.numbered li{counter-increment:n;margin:0}.numbered li::before{content:counter(n);display:block;font:var(--wd) 2.4rem/1.1 var(--fd);color:var(--e);margin-bottom:.5rem}.numbered p{margin:0}",
   ],
   unseen: true,
   refs: () => [],

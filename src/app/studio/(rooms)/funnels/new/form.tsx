@@ -52,7 +52,7 @@ export function NewFunnelForm({
             ["fill-webinar", "a seat at a webinar", ", and then what it leads to"],
             ["sell-course", "a paid course, or a file", ", and perhaps one more thing after it"],
             ["affiliates", "a link of their own", ", to recommend an offer for a commission"],
-            ["catalogue", "whatever suits them", ": courses and offers beside each other, with waiting lists"],
+            ["catalogue", "a choice", " of your courses and offers, with waiting lists"],
           ] as const
         ).map(([value, what, how]) => (
           <label key={value} className="flex items-baseline gap-2.5 border-t border-line py-2.5">
