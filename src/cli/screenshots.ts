@@ -3,9 +3,13 @@ import { mkdirSync, rmSync } from "node:fs"
 import { join } from "node:path"
 import { demoAccount } from "@demo/account"
 import { type BrowserContext, chromium, type Page } from "playwright-core"
+import type { LookKind } from "@/core/look/list"
+import { plainly } from "@/core/look/look"
 import { setClock } from "@/server/clock"
 import { configFromEnvironment } from "@/server/config"
 import { closeContext } from "@/server/context"
+import { wearEverywhere } from "@/server/funnel/release"
+import { saveLook } from "@/server/look"
 import { openContext } from "@/server/open"
 import { beginSession, sessionCookie } from "@/server/person/session"
 import { roomPath } from "@/server/webinar/letter/seat"
@@ -38,6 +42,7 @@ export async function takeScreenshots(): Promise<void> {
     await buyerPictures(phone, desktop, school.origin)
     await studioPictures(desktop, school)
     await affiliatePictures(phone, school)
+    await otherLooks(desktop, school)
     // The last ones: they move the clock.
     await roomPictures(phone, desktop, school)
   } finally {
@@ -49,8 +54,10 @@ export async function takeScreenshots(): Promise<void> {
 
 async function take(page: Page, name: string): Promise<void> {
   await page.evaluate(() => document.fonts.ready)
-  // What is drawn in frames comes later.
-  await page.waitForLoadState("networkidle", { timeout: 3_000 }).catch(() => {})
+  // Pictures in sight, and what is drawn in frames, come later.
+  await page.waitForFunction(() => [...document.images].every((i) => i.complete || i.loading === "lazy"), undefined, {
+    timeout: 3_000,
+  })
   // A video shows its first picture after a moment, instead of a turning wheel.
   if (await page.locator("video").count()) await page.waitForTimeout(4_000)
   await page.waitForTimeout(500)
@@ -88,6 +95,29 @@ async function affiliatePictures(phone: BrowserContext, school: School): Promise
     )
     await page.goto(`${school.origin}/learn/a-year-in-ferments/${lesson}`)
     await take(page, "lesson-phone")
+  } finally {
+    await page.close()
+    await closeContext(s)
+  }
+}
+
+/** The sales page in two more looks, and then in its own again. */
+async function otherLooks(desktop: BrowserContext, school: School): Promise<void> {
+  const s = openContext(configFromEnvironment(school.environment), "screenshots")
+  const wearing = async (kind: LookKind) => {
+    const saved = await saveLook(s, plainly(kind))
+    if ("refused" in saved) throw new Error(saved.refused)
+    await wearEverywhere(s)
+    await new Promise((r) => setTimeout(r, 1_000))
+  }
+  const page = await desktop.newPage()
+  try {
+    for (const kind of ["broadsheet", "nightfall"] as const) {
+      await wearing(kind)
+      await page.goto(`${school.origin}/a-year`)
+      await take(page, `sales-page-${kind}`)
+    }
+    await wearing("pantry")
   } finally {
     await page.close()
     await closeContext(s)
@@ -155,9 +185,9 @@ async function buyerPictures(phone: BrowserContext, desktop: BrowserContext, ori
   await wide.close()
   const page = await phone.newPage()
   await page.goto(`${origin}/a-year/checkout`)
+  await take(page, "checkout-phone")
   await page.getByLabel("First name").fill("Ines")
   await page.getByLabel("E-mail address").fill("ines.buyer@letterbox.example")
-  await take(page, "checkout-phone")
   const frame = page.frameLocator("#cards")
   await frame.getByText("Test cards").click()
   await frame.getByRole("button", { name: /is charged$/ }).click()
@@ -186,11 +216,9 @@ async function studioPictures(desktop: BrowserContext, school: School): Promise<
     ["funnel", "/studio/funnels/1"],
     ["page-editor", "/studio/funnels/1/steps/1?block=join"],
     ["sequence", "/studio/mail/sequences/3"],
-    ["webinar", "/studio/calendar/webinars/1"],
     ["affiliates", "/studio/affiliates"],
     ["look", "/studio/settings/look"],
     ["media", "/studio/settings/media?kind=picture"],
-    ["calendar", "/studio/calendar"],
     ["why-counted", await whySomething(school)],
     ["course-editor", "/studio/courses/2?lesson=6"],
     ["funnel-money", "/studio/funnels/2?from=beginning&in=money&step=s8"],
