@@ -14,6 +14,7 @@ import { benchRiver } from "./river"
 import { benchImport, benchSegments } from "./segments"
 import { benchSelling } from "./selling"
 import { benchStudio } from "./studio"
+import { benchUpload } from "./upload"
 import { benchVisit } from "./visit"
 import { benchWebinar } from "./webinar"
 import { takeYardsticks, yardstickWords } from "./yardstick"
@@ -21,6 +22,7 @@ import { takeYardsticks, yardstickWords } from "./yardstick"
 const benches = {
   pages: ["A published page", benchPages],
   visit: ["A sales page on a slow phone", benchVisit],
+  upload: ["Two gigabytes sent up", benchUpload],
   mail: ["Mail", benchMail],
   people: ["The people list at 100,000 rows", benchPeople],
   river: ["The river", benchRiver],

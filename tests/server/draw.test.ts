@@ -1,6 +1,7 @@
 // What is drawn away from the thread that answers: once, kept, so much of one person, and no picture too large to hold.
 import { readdirSync } from "node:fs"
 import { join } from "node:path"
+import { PDFDict, PDFDocument, PDFName } from "pdf-lib"
 import sharp from "sharp"
 import { afterAll, beforeAll, expect, it } from "vitest"
 import type { CertificateSheet } from "@/core/course/certificate"
@@ -92,3 +93,21 @@ it("the preview of a link is drawn in every typeface; a long title stays within 
   expect(await inked(await preview("ملح", "karla"), 1050)).toBe(true)
   expect(await inked(await preview("塩", "karla"), 85)).toBe(false)
 }, 120_000)
+
+it("a certificate has the typefaces of its look where they have its letters, and one face for every letter where they haven't", async () => {
+  const faces = async (more: Partial<CertificateSheet>) => {
+    const pdf = await PDFDocument.load(await draw(null, "certificate", sheet(more)))
+    return pdf.context
+      .enumerateIndirectObjects()
+      .flatMap(([, o]) => (o instanceof PDFDict ? (o.get(PDFName.of("BaseFont"))?.toString() ?? []) : []))
+      .join(" ")
+  }
+  for (const [kind, display] of [
+    ["kitchen-table", "Fraunces"],
+    ["conservatory", "Outfit"],
+    ["market-poster", "Barlow"],
+  ] as const)
+    expect(await faces({ look: wear(plainly(kind)) }), kind).toContain(display)
+  expect(await faces({ name: "Łucja" })).not.toContain("Fraunces")
+  expect(await faces({ name: "伊根" })).not.toContain("Fraunces")
+}, 60_000)

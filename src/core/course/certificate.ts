@@ -45,6 +45,29 @@ export type CertificateSheet = {
 /** Width and height of A4 on its side, points (ISO 216). */
 const [width, height] = [841.89, 595.28]
 
+/** What stands on the sheet, from above: bold or plain, at which height and size (points). */
+function linesOf(c: CertificateSheet) {
+  const { soft, accent, ink } = c.look.bands.plain
+  const day = new Intl.DateTimeFormat(locale, { dateStyle: "long", timeZone: c.zone }).format(c.at)
+  return [
+    { text: c.school, y: height - 105, bold: true, size: 16, ink: soft },
+    { text: "Certificate", y: height - 165, bold: true, size: 40, ink: accent },
+    { text: "This is to say that", y: height - 225, bold: false, size: 15, ink: soft },
+    { text: c.name, y: height - 280, bold: true, size: 36, ink },
+    { text: "has done the whole of", y: height - 325, bold: false, size: 15, ink: soft },
+    { text: c.title, y: height - 372, bold: true, size: 26, ink },
+    { text: c.teacher ? `${day}, with ${c.teacher}` : day, y: height - 420, bold: false, size: 15, ink: soft },
+    { text: `Number ${numberWords(c.number)}`, y: 78, bold: false, size: 11, ink: soft },
+    { text: c.url, y: 60, bold: false, size: 10, ink: soft },
+  ]
+}
+
+/** The words of the sheet, by the face in which they stand. */
+export function certificateSays(c: CertificateSheet): { readonly bold: string; readonly plain: string } {
+  const of = (bold: boolean) => linesOf(c).flatMap((l) => (l.bold === bold ? [l.text] : []))
+  return { bold: of(true).join(" "), plain: of(false).join(" ") }
+}
+
 /** The sheet as PDF: A4 on its side, in the school's colours. */
 export async function certificatePdf(c: CertificateSheet, fonts: SheetFonts): Promise<Uint8Array> {
   const { doc, line: draw } = await openSheets(fonts)
@@ -59,18 +82,8 @@ export async function certificatePdf(c: CertificateSheet, fonts: SheetFonts): Pr
     borderColor: colour(l.action),
     borderWidth: 2,
   })
-  const line = (text: string, y: number, bold: boolean, size: number, ink: string) =>
-    draw(page, text, width / 2, y, { size, ink, bold, within: width - 160, align: "centre" })
-  const day = new Intl.DateTimeFormat(locale, { dateStyle: "long", timeZone: c.zone }).format(c.at)
-  line(c.school, height - 105, true, 16, l.soft)
-  line("Certificate", height - 165, true, 40, l.accent)
-  line("This is to say that", height - 225, false, 15, l.soft)
-  line(c.name, height - 280, true, 36, l.ink)
-  line("has done the whole of", height - 325, false, 15, l.soft)
-  line(c.title, height - 372, true, 26, l.ink)
-  line(c.teacher ? `${day}, with ${c.teacher}` : day, height - 420, false, 15, l.soft)
-  line(`Number ${numberWords(c.number)}`, 78, false, 11, l.soft)
-  line(c.url, 60, false, 10, l.soft)
+  for (const { text, y, ...look } of linesOf(c))
+    draw(page, text, width / 2, y, { ...look, within: width - 160, align: "centre" })
   doc.setTitle(`Certificate: ${c.title}`)
   doc.setAuthor(c.school)
   doc.setCreationDate(new Date(c.at))

@@ -1,14 +1,13 @@
 // The picture that a link is shown by where its page has none: its title in the school's own typeface and colours, as letters' outlines,
 // so that no typeface has to be installed.
 import { readFile } from "node:fs/promises"
-import { createRequire } from "node:module"
 import { join } from "node:path"
 import fontkit from "@pdf-lib/fontkit"
 import sharp from "sharp"
-import { decompress } from "wawoff2"
 import type { Colour } from "@/core/look/kind"
-import { fontFile, type TypefaceName } from "@/core/look/typeface"
+import type { TypefaceName } from "@/core/look/typeface"
 import { bidiRunsOf } from "@/core/runs"
+import { faceOf } from "./face"
 
 export type Preview = {
   readonly title: string
@@ -23,9 +22,6 @@ export type Preview = {
 export const previewSize = { width: 1200, height: 630 }
 
 type Outlines = {
-  /** Of a variable font alone. */
-  readonly variationAxes?: Readonly<Record<string, unknown>>
-  getVariation(axes: { readonly wght: number }): Outlines
   readonly unitsPerEm: number
   hasGlyphForCodePoint(point: number): boolean
   layout(text: string): {
@@ -35,28 +31,12 @@ type Outlines = {
   }
 }
 
-const require = createRequire(import.meta.url)
-const read = new Map<string, Promise<Outlines>>()
-
-function outlines(path: string): Promise<Outlines> {
-  const known =
-    read.get(path) ??
-    readFile(path).then(async (file) => {
-      // Of a compressed font only the whole can be given a weight.
-      const whole = path.endsWith(".woff2") ? Buffer.from(await decompress(file)) : file
-      const font = fontkit.create(whole) as unknown as Outlines
-      return font.variationAxes && "wght" in font.variationAxes ? font.getVariation({ wght: 600 }) : font
-    })
-  read.set(path, known)
-  return known
-}
+const dejaVu = readFile(join(process.cwd(), "node_modules/dejavu-fonts-ttf/ttf/DejaVuSans-Bold.ttf"))
 
 /** Fonts in the order in which they are asked for a letter: the school's, its further Latin letters, and one for other scripts. */
-async function fontsOf(typeface: TypefaceName): Promise<Outlines[]> {
-  // One after the other: they are taken apart in the same memory.
-  const latin = await outlines(require.resolve(fontFile(`${typeface}-latin.woff2`)!))
-  const further = await outlines(require.resolve(fontFile(`${typeface}-latin-ext.woff2`)!))
-  return [latin, further, await outlines(join(process.cwd(), "node_modules/dejavu-fonts-ttf/ttf/DejaVuSans-Bold.ttf"))]
+async function fontsOf(typeface: TypefaceName, text: string): Promise<Outlines[]> {
+  const own = [await faceOf(typeface, "latin", text, 600), await faceOf(typeface, "latin-ext", text, 600)]
+  return [...own, await dejaVu].flatMap((font) => (font ? [fontkit.create(font) as unknown as Outlines] : []))
 }
 
 type Line = { readonly svg: string; readonly width: number }
@@ -105,7 +85,7 @@ const sizes = [104, 88, 72, 60, 48]
 /** A JPEG of 1,200 × 630 pixels. */
 export async function previewJpeg(p: Preview): Promise<Uint8Array> {
   const { width, height } = previewSize
-  const fonts = await fontsOf(p.typeface)
+  const fonts = await fontsOf(p.typeface, p.title + p.school)
   const within = width - 2 * margin
   const title = isWritable(p.title, fonts) ? p.title : ""
   const fits = (size: number) => {

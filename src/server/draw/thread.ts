@@ -2,10 +2,13 @@
 import { rename, writeFile } from "node:fs/promises"
 import sharp from "sharp"
 import { type Statement, statementPdf } from "@/core/affiliate/statement"
-import { type CertificateSheet, certificatePdf } from "@/core/course/certificate"
+import { type CertificateSheet, certificatePdf, certificateSays } from "@/core/course/certificate"
 import { luminance } from "@/core/look/colour"
 import type { Colour } from "@/core/look/kind"
+import { type Pair, pairs } from "@/core/look/typeface"
 import { widest } from "@/core/page/picture"
+import type { SheetFonts } from "@/core/sheet"
+import { wholeFace } from "./face"
 import { sheetFonts } from "./fonts"
 import { previewJpeg } from "./preview"
 
@@ -29,6 +32,15 @@ async function tonesOf(picture: Buffer): Promise<{ darkest: Colour; lightest: Co
   return { darkest: pixels[0]!, lightest: pixels.at(-1)! }
 }
 
+/** The typefaces of the school's look where they have the letters of the sheet; otherwise those of any sheet. */
+async function certificateFonts(sheet: CertificateSheet): Promise<SheetFonts> {
+  const { bold, plain } = certificateSays(sheet)
+  const pair: Pair = pairs[sheet.look.pair]
+  const [display, text] = [await wholeFace(pair.display, bold, 600), await wholeFace(pair.text, plain, 400)]
+  const fonts = await sheetFonts("Serif")
+  return display && text ? { ...fonts, bold: display, plain: text } : fonts
+}
+
 /** Which part of a picture, pixels. */
 export type Cut = { readonly left: number; readonly top: number; readonly width: number; readonly height: number }
 
@@ -42,7 +54,7 @@ async function asDrawing(path: string, most: number): Promise<{ density?: number
 }
 
 export const drawings = {
-  certificate: async (sheet: CertificateSheet) => certificatePdf(sheet, await sheetFonts("Serif")),
+  certificate: async (sheet: CertificateSheet) => certificatePdf(sheet, await certificateFonts(sheet)),
   statement: async (sheet: Statement) => statementPdf(sheet, await sheetFonts("Sans")),
   preview: previewJpeg,
   /** Draws the picture at a path anew in its place; gives its size, or null where it can't be read. */
