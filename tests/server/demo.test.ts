@@ -252,7 +252,7 @@ describe("the demo school", () => {
     // Who came within the last minutes differs with the minute it is made.
     expect(Math.abs(after[0]! - before[0]!)).toBeLessThanOrEqual(8)
     expect(Math.abs(after[1]! - before[1]!)).toBeLessThanOrEqual(12)
-    expect(await one("SELECT COUNT(*) FROM funnel")).toBe(4)
+    expect(await one("SELECT COUNT(*) FROM funnel")).toBe(5)
   })
 })
 

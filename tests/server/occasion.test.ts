@@ -179,6 +179,7 @@ describe("where something is used", () => {
       "“A Year” in “A Year: sale” says how it is refunded",
       "“A Year” in “A Year: sale” shows its price in a bar",
       "“Checkout” in “A Year: sale” sells it",
+      "“Checkout” in “A Year: sale” says how it is refunded",
     ])
     expect(await says("course", shop.course)).toEqual(
       expect.arrayContaining(["“Learning area” in “A Year: sale” leads to it", "the offer “A Year” gives it"]),

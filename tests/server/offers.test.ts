@@ -254,6 +254,7 @@ describe("where an offer is sold", () => {
       [shop.offers.main, "A Year"], // and how it is refunded
       [shop.offers.main, "A Year"], // and its price once more, in the bar at the foot of a phone
       [shop.offers.main, "Checkout"],
+      [shop.offers.main, "Checkout"], // how it is refunded, below the form
       [shop.offers.further, "Koji"],
       [shop.offers.second, "Clinic"],
     ])
