@@ -54,7 +54,9 @@ export function catalogueHtml(
       c,
       cardPrice(c.amount, c.note),
       c.leads === null
-        ? html`<p class="small">${w.soon}</p>`
+        ? c.note
+          ? ""
+          : html`<p class="small">${w.soon}</p>`
         : "wait" in c.leads
           ? html`<p class="small">${w.soon}</p>${wait(c.leads.wait, c.title)}`
           : cardButton(c.leads.path, c.amount ? words.home.look : words.home.get, c.title),
