@@ -177,7 +177,10 @@ it("answers a survey, and changes the answer; the teacher sees what all of them 
   await survey.getByRole("button", { name: "Send my answers" }).click()
   await survey.getByText("“How did your first crock turn out?” is still to be answered.").waitFor()
   await survey.getByLabel("Crisp and sour").check()
-  await survey.getByRole("group", { name: /How sure are you/ }).getByLabel("4", { exact: true }).check()
+  await survey
+    .getByRole("group", { name: /How sure are you/ })
+    .getByLabel("4", { exact: true })
+    .check()
   await survey.getByLabel(/What would you like to put under salt/).fill("Kohlrabi, please.")
   await survey.getByRole("button", { name: "Send my answers" }).click()
   await survey.getByText("Thank you.").waitFor()
