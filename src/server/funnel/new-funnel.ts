@@ -10,13 +10,13 @@ import {
 } from "@/core/funnel/recipe"
 import { freeSlug, reserved, slugOf } from "@/core/funnel/slug"
 import { courseGiven } from "@/core/offer/gift/list"
-import { giftsOf, type Offer } from "@/core/offer/offer"
+import { giftsOf } from "@/core/offer/offer"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import { courseForRecipe } from "../course/course"
 import type { Db } from "../db/pool"
 import { takenPaths } from "../free-address"
-import { checkoutPathOf } from "../offer/link"
+import { checkoutPaths } from "../offer/link"
 import { loadOffers } from "../offer/offer"
 import { programmeOf } from "../programme/programme"
 import type { Refused } from "../saved"
@@ -92,9 +92,10 @@ async function forCatalogue(s: Context, at: number): Promise<{ funnel: number }>
     const school = await schoolRow(tx)
     const offers = await loadOffers(tx)
     const courses = await tx.rows<{ id: number }>("SELECT id FROM course WHERE state <> 'draft' ORDER BY id LIMIT 60")
-    const alone: Offer[] = []
-    for (const o of offers.values())
-      if (!giftsOf(o, offers).some((g) => courseGiven(g) !== null) && (await checkoutPathOf(tx, o.id))) alone.push(o)
+    const sold = await checkoutPaths(tx)
+    const alone = [...offers.values()].filter(
+      (o) => sold.has(o.id) && !giftsOf(o, offers).some((g) => courseGiven(g) !== null),
+    )
     const items = [...courses.map(({ id }) => ({ course: id })), ...alone.map(({ id }) => ({ offer: id }))].slice(0, 60)
     const draft = catalogueFunnel(school?.name ?? "", items, freeSlug("catalogue", await takenFirsts(tx)))
     const { funnel } = await storeFunnel(tx, null, draft, at)

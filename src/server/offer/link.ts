@@ -11,7 +11,7 @@ import { shelfOf, stateOf } from "./quote"
  * The path of the live checkout that sells each offer: that of a funnel which sells and does nothing else before one that is about a webinar,
  * unless it is that webinar's; the newest release's where several do.
  */
-async function checkoutPaths(db: Db, webinar = 0): Promise<Map<number, string>> {
+export async function checkoutPaths(db: Db, webinar = 0): Promise<Map<number, string>> {
   const pages = await db.rows<{ path: string; release_id: number; step_id: number }>(
     `SELECT p.path, p.release_id, p.step_id,
        (SELECT MAX(r.webinar_id = ?) FROM reference r JOIN step x ON x.id = r.step_id WHERE x.funnel_id = t.funnel_id AND r.webinar_id IS NOT NULL) AS its
