@@ -13,8 +13,8 @@ export function Waiting({ course, n }: { course: number; n: number }) {
   return (
     <div className="mb-5 flex flex-wrap items-center gap-x-4 gap-y-2 rounded-lg bg-shallow px-4 py-3">
       <p className="min-w-0 flex-1">
-        {n === 1 ? "One person waits" : `${n.toLocaleString(locale)} people wait`} for it to open, from a catalogue.
-        They are told by themselves when you put it live.
+        {n === 1 ? "One person waits" : `${n.toLocaleString(locale)} people wait`} for it, from a catalogue. They are
+        told when it goes live, or by a press here.
       </p>
       <Button disabled={busy} onClick={() => run(() => tellWaitingAction(course))}>
         {n === 1 ? "Tell them now" : "Tell them all now"}
