@@ -103,12 +103,12 @@ it("replay: the offer is shown from its second on, and by its share where what p
   }
 })
 
-it("replay: a chapter is jumped to and played", async () => {
+it("a chapter is jumped to in the film above it, and played", async () => {
   document.body.innerHTML = replayHtml(view).text
-  await import("./replay")
+  await import("./chapters")
   const video = document.querySelector("video")!
   const play = vi.spyOn(video, "play").mockResolvedValue()
-  document.querySelector<HTMLElement>("#chapters a")!.click()
+  document.querySelector<HTMLElement>(".chapters a")!.click()
   expect(video.currentTime).toBe(90)
   expect(play).toHaveBeenCalled()
 })

@@ -51,7 +51,12 @@ export async function serveMedia(
   const form = `${stored} ${avif}`
   const media = pictures.get(form) ?? (await findMedia(s.db, s.config, stored, avif))
   if (media?.open && media.lasting && media.type.startsWith("image/")) remember(form, media)
-  if (!media || (!media.open && !mayFetch(s.config, stored, key, Date.now()))) return false
+  if (!media || (!media.open && !mayFetch(s.config, media.stored, key, Date.now()))) return false
+  if (media.instead) {
+    const location = `/media/${media.instead}${media.open ? "" : `?key=${encodeURIComponent(key)}`}`
+    res.writeHead(302, { ...commonHeaders, location, "cache-control": "no-store" }).end()
+    return true
+  }
   const shown = /^(image|video|audio)\//.test(media.type)
   const headers: Record<string, string | number> = {
     ...commonHeaders,

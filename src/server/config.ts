@@ -27,6 +27,8 @@ export type Config = {
   readonly meeting: MeetingConfig | null
   /** What stands for them until they are connected: no money moves, and a film plays. Null: there is none. */
   readonly standIns: { readonly cards: CardsConfig | null; readonly meeting: MeetingConfig | null }
+  /** The program that makes films narrower, where this machine has it. */
+  readonly ffmpeg: string
   /** How long a worker may hold what it has claimed, ms of real time. */
   readonly leaseMs: number
   /** What whoever opens the school must know, since the command printed it; empty: nothing is asked. */
@@ -66,6 +68,7 @@ export function configFromEnvironment(env: NodeJS.ProcessEnv = process.env): Con
         ? { url: env.HERON_TEST_MEETING_URL, key: env.HERON_TEST_MEETING_KEY ?? "" }
         : null,
     },
+    ffmpeg: env.HERON_FFMPEG ?? "ffmpeg",
     leaseMs: Number(env.HERON_LEASE_MS ?? 60_000),
     openingCode: env.HERON_OPENING_CODE ?? (mode === "own" ? randomBytes(16).toString("hex") : ""),
     trustProxy: env.HERON_TRUST_PROXY === "1",

@@ -5,11 +5,13 @@ import { isDatabaseDown } from "@/server/db/pool"
 import { doWhatWaits, sumUp, sweep } from "@/server/due-list"
 import { beat } from "@/server/heartbeat"
 import { askMailServer, waitsForServer } from "@/server/mail/server"
+import { narrowFilm } from "@/server/media/film"
 import { openContext } from "@/server/open"
 
 const s = openContext(undefined, "worker")
 const name = `worker-${hostname()}-${process.pid}`.slice(0, 60)
 let running = true
+const stopping = new AbortController()
 const pause = (ms: number) => new Promise((r) => setTimeout(r, ms))
 
 /** Often while there is something to do; where there is nothing it is asked for so seldom that it still begins within half a second. */
@@ -47,6 +49,7 @@ const loops = Promise.all([
   everyFewSeconds(5, lookAtMail),
   everyFewSeconds(5, () => sumUp(s)),
   everyFewSeconds(30, () => sweep(s)),
+  everyFewSeconds(20, () => narrowFilm(s, { stop: stopping.signal })),
 ])
 process.send?.("ready")
 
@@ -54,6 +57,7 @@ for (const signal of ["SIGTERM", "SIGINT"] as const)
   process.on(signal, async () => {
     if (!running) return
     running = false
+    stopping.abort()
     await loops
     await s.db.write("DELETE FROM heartbeat WHERE name = ?", [name]).catch(() => {})
     await closeContext(s)

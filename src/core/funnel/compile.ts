@@ -55,7 +55,7 @@ export function compilePage(step: Step, context: CompileContext): CompiledPage {
         : form
           ? scripts.zone
           : ""
-  const programs = new Set([...allBlocks(page.blocks)].flatMap((b) => blockKinds[b.kind].program ?? []))
+  const programs = new Set([...allBlocks(page.blocks)].flatMap((b) => blockKinds[b.kind].program?.(b) ?? []))
   const script = context.release === 0 ? "" : [own, ...[...programs].map((p) => scripts[p])].join("")
   const sold = soldAt(step)
   const card = sold?.offer ? context.offers?.[sold.offer] : undefined

@@ -20,7 +20,7 @@ describe("the replay", () => {
     const html = replayHtml(there).text
     expect(html).toContain("until Sunday 6 December at 23:59")
     expect(html).toContain('<track kind="captions" src="/media/a.vtt"')
-    expect(html).toContain('href="/media/a.mp4?key=x&amp;y=1#t=90"')
+    expect(html).toContain('href="/media/a-1280.mp4?key=x&amp;y=1#t=90"')
     expect(html).toContain('data-at="2400"')
     expect(html).not.toContain("<script>")
   })

@@ -1,12 +1,12 @@
 // The replay of a webinar on its page: what plays, until when, its chapters, and what it leads to from its minute on.
 
-import { type Chapter, clock } from "../course/chapters"
+import type { Chapter } from "../course/chapters"
 import { type Html, html } from "../html"
 import { words } from "../words/en"
 import { momentHtml } from "./dates"
+import { chapterList, filmSources } from "./film"
 
-export const replayCss =
-  "#chapters{list-style:none;padding:0;margin:.6rem 0}#chapters li{margin:0;border-top:1px solid var(--l)}#chapters a{display:block;padding:.6rem 0}#offer{margin-top:1rem}"
+export const replayCss = "#offer{margin-top:1rem}"
 
 export type ReplayView =
   /** Nothing shows who is here. */
@@ -32,9 +32,5 @@ export function replayHtml(v: ReplayView): Html {
   if (v.is === "before") return html`<p class="section tinted">${w.replayAfter} ${momentHtml(v.starts, v.zone)}</p>`
   if (v.is === "over") return html`<p class="section tinted">${w.replayOver(v.until)}</p>`
   if (v.is === "missing") return html`<p class="section tinted">${w.replayMissing}</p>`
-  const chapters = v.chapters.map(
-    (c) =>
-      html`<li><a href="${v.plays.url}#t=${c.at}" data-at="${c.at}"><span>${clock(c.at)}</span> <span dir="auto">${c.title}</span></a></li>`,
-  )
-  return html`<p class="sentence">${w.replayUntil(v.until)}</p><video controls playsinline preload="metadata"><source src="${v.plays.url}" type="${v.plays.type}">${v.captions && html`<track kind="captions" src="${v.captions}" srclang="en" label="${w.captions}" default>`}</video>${chapters.length > 0 && html`<h2>${w.chapters}</h2><ol id="chapters">${chapters}</ol>`}${v.handout && html`<p><a href="${v.handout.url}" download>${w.handout}: <span dir="auto">${v.handout.name}</span></a></p>`}${v.offer && html`<div id="offer" data-at="${v.offer.at}" data-part="${v.offer.part}">${v.offer.html}</div>`}`
+  return html`<p class="sentence">${w.replayUntil(v.until)}</p><video controls playsinline preload="metadata">${filmSources(v.plays.url)}${v.captions && html`<track kind="captions" src="${v.captions}" srclang="en" label="${w.captions}" default>`}</video>${chapterList(v.chapters, v.plays.url)}${v.handout && html`<p><a href="${v.handout.url}" download>${w.handout}: <span dir="auto">${v.handout.name}</span></a></p>`}${v.offer && html`<div id="offer" data-at="${v.offer.at}" data-part="${v.offer.part}">${v.offer.html}</div>`}`
 }

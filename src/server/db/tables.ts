@@ -313,9 +313,9 @@ export type Tables = {
     row: { id: number; kind: "picture" | "video" | "file" | "handed-in"; type: string; name: string; stored: string;
       size: number; width: number | null; height: number | null; made_at: Date; public: 0 | 1;
       seconds: number | null; person_id: number | null; darkest: string | null; lightest: string | null;
-      focus_x: number; focus_y: number; alt: string; }
+      focus_x: number; focus_y: number; alt: string; narrowed: string | null; narrowing_until: Date | null; }
     open: "id" | "width" | "height" | "public" | "seconds" | "person_id" | "darkest" | "lightest" | "focus_x"
-      | "focus_y" | "alt"
+      | "focus_y" | "alt" | "narrowed" | "narrowing_until"
   }
   mention: {
     row: { id: number; once: Buffer; at: Date; affiliate_id: number; sub: string; step_id: number | null;

@@ -37,6 +37,11 @@ export async function mediaNames(db: Db, config: Config): Promise<MediaNamed[]> 
   return rows.map((m) => mediaOf(m, config))
 }
 
+/** In which narrower widths a film is there, pixels with commas between; null: none are made yet. */
+export async function narrowedOf(db: Db, id: number): Promise<string | null> {
+  return (await db.row<{ narrowed: string | null }>("SELECT narrowed FROM media WHERE id = ?", [id]))?.narrowed ?? null
+}
+
 /** One of them by its number; not what a learner handed in. */
 export async function mediaNamed(db: Db, config: Config, id: number): Promise<MediaNamed | undefined> {
   const row = await db.row<MediaRow>(`SELECT ${mediaColumns} FROM media m WHERE m.kind <> 'handed-in' AND m.id = ?`, [

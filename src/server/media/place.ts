@@ -139,7 +139,18 @@ export async function focusPicture(s: Context, id: number, at: unknown): Promise
 
 type Content = Pick<
   Row<"media">,
-  "type" | "name" | "stored" | "size" | "width" | "height" | "seconds" | "darkest" | "lightest" | "focus_x" | "focus_y"
+  | "type"
+  | "name"
+  | "stored"
+  | "size"
+  | "width"
+  | "height"
+  | "seconds"
+  | "darkest"
+  | "lightest"
+  | "focus_x"
+  | "focus_y"
+  | "narrowed"
 >
 
 /**
@@ -150,7 +161,7 @@ export async function replaceMedia(s: Context, id: number, by: number): Promise<
   if (id === by) return ok
   return s.db.transaction(async (tx): Promise<Saved> => {
     const rows = await tx.rows<Content & { id: number; kind: string }>(
-      "SELECT id, kind, type, name, stored, size, width, height, seconds, darkest, lightest, focus_x, focus_y FROM media WHERE id IN (?) AND kind <> 'handed-in' ORDER BY id FOR UPDATE",
+      "SELECT id, kind, type, name, stored, size, width, height, seconds, darkest, lightest, focus_x, focus_y, narrowed FROM media WHERE id IN (?) AND kind <> 'handed-in' ORDER BY id FOR UPDATE",
       [[id, by]],
     )
     const [old, fresh] = [rows.find((r) => r.id === id), rows.find((r) => r.id === by)]

@@ -6,6 +6,7 @@ import { copyFile, link, mkdir, open, readdir, readFile, rename, rm, stat } from
 import { basename, join } from "node:path"
 import { fileTypeFromFile } from "file-type"
 import sharp from "sharp"
+import { filmWidths } from "@/core/page/film"
 import { narrower } from "@/core/page/picture"
 import { refusals } from "@/core/words/refusals"
 import type { Config } from "../config"
@@ -16,6 +17,7 @@ import type { Beside } from "../draw/thread"
 import type { Refused } from "../saved"
 import { sign, verify } from "../sign"
 import { captionsProblem } from "./captions"
+import { besideFilm } from "./film"
 import { secondsOf } from "./length"
 
 export type MediaKind = "picture" | "video" | "file"
@@ -264,6 +266,8 @@ export function safeName(name: string, ending: string): string {
 }
 
 export type Served = {
+  /** The name that a link to it is signed for. */
+  readonly stored: string
   readonly path: string
   readonly type: string
   readonly size: number
@@ -271,6 +275,8 @@ export type Served = {
   readonly open: boolean
   /** It is what was asked for, and will always be; otherwise what stands in for it. */
   readonly lasting: boolean
+  /** A film that isn't there in the width that was asked for, but under this name. */
+  readonly instead?: string
 }
 
 /** Behind a picture's stored name it is the same as JPEG, for mail programs that show no WebP. */
@@ -321,30 +327,46 @@ function besideOf(asked: string, avif: boolean): { readonly stored: string; read
   return { stored: `${stem}.${ending}`, as }
 }
 
+/** The film that an address asks for in a narrower width, and that width. */
+function filmOf(asked: string): readonly [] | readonly [stored: string, width: number] {
+  const [, stem, width, ending] = /^([0-9a-f]{24})-(\d{3,4})\.(mp4|webm)$/.exec(asked) ?? []
+  return stem && filmWidths.some((w) => String(w) === width) ? [`${stem}.${ending}`, Number(width)] : []
+}
+
 /**
  * What stands under a stored name, or undefined. Pictures, and videos of published pages, are open; the rest wants a signed link.
  *
  * @param avif whether who asks takes a picture as AVIF
  */
 export async function findMedia(db: Db, config: Config, asked: string, avif = false): Promise<Served | undefined> {
-  const { stored, as } = besideOf(asked, avif) ?? {}
+  const [film, width] = filmOf(asked)
+  const { stored, as } = film ? { stored: film, as: null } : (besideOf(asked, avif) ?? {})
   if (!stored) return undefined
   const row = await db.row<{ kind: UploadKind; type: string; name: string; public: number }>(
     "SELECT kind, type, name, public FROM media WHERE stored = ?",
     [stored],
   )
-  if (!row || (row.kind !== "picture" && asked !== stored)) return undefined
+  if (!row || (row.kind !== "picture" && asked !== stored && !(film && row.kind === "video"))) return undefined
   const kept = join(/* turbopackIgnore: true */ config.mediaFolder, stored)
+  const sizeOf = (path: string) =>
+    stat(path).then(
+      (x) => x.size,
+      () => -1,
+    )
+  if (width) {
+    const path = besideFilm(kept, width)
+    const size = await sizeOf(path)
+    const made = { path, type: "video/mp4", size, name: row.name, open: Boolean(row.public), stored }
+    return size < 0 ? { ...made, lasting: false, instead: stored } : { ...made, lasting: true }
+  }
   // Where it can't be drawn just now, the picture itself does as well.
   const path = as && row.kind === "picture" ? await drawnBeside(kept, as).catch(() => kept) : kept
-  const size = await stat(path).then(
-    (x) => x.size,
-    () => -1,
-  )
+  const size = await sizeOf(path)
   return size < 0
     ? undefined
     : {
         path,
+        stored,
         type: path === kept || !as ? row.type : typeOf[as.kind],
         lasting: path !== kept || !as,
         size,

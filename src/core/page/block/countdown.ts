@@ -30,7 +30,7 @@ export const countdown: BlockModule<v.InferOutput<typeof schema>> = {
   css: [
     ".ends{font-weight:600}.ends b{display:block;font:var(--wd) 2rem/1.2 var(--fd);font-variant-numeric:tabular-nums;color:var(--e)}",
   ],
-  program: "countdown",
+  program: () => "countdown",
   unseen: true,
   refs: (b) => refTo("offer", b.offer, "counts down to its end"),
   gap: (b) => (b.offer === null ? "its countdown is of no offer" : null),

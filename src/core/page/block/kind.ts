@@ -80,7 +80,7 @@ type Facts<B> = {
   /** The host that it shows something of, once a visitor asks for it; null: none. */
   frames?(block: B): string | null
   /** The program that it needs on a page, where there is none of the page's own. */
-  readonly program?: keyof typeof scripts
+  program?(block: B): keyof typeof scripts | null
   /** Style rules for pages on which it stands, minified, each once however many kinds bring it. */
   readonly css?: readonly string[]
   refs(block: B): Ref[]

@@ -1,6 +1,7 @@
 import * as v from "valibot"
 import { html } from "../../html"
 import { words } from "../../words/en"
+import { chaptersCss } from "../film"
 import { replayCss } from "../replay"
 import { priceCss } from "../selling"
 import { amountCss } from "../style"
@@ -18,7 +19,8 @@ export const replay: BlockModule<v.InferOutput<typeof schema>> = {
     if (context.release !== 0 && webinar !== null) out.part({ part: "replay", webinar })
     else out.text(html`<div${mark}><p class="section tinted">${words.page.replaySample}</p></div>`)
   },
-  css: [replayCss, amountCss, priceCss],
+  program: () => "chapters",
+  css: [replayCss, chaptersCss, amountCss, priceCss],
   refs: () => [],
   gap: () => null,
   line: () => "The replay",

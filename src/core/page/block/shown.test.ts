@@ -34,9 +34,7 @@ test("what is still to come is shown to the editor alone", () => {
 test("nothing of a film is fetched before somebody presses; one from before, and a cover, play by themselves, muted", () => {
   const film = { id: "a", kind: "video", media: 2, says: "A crock" }
   const asked = draw({ ...film, plays: "asked", poster: 1, captions: 3 })
-  expect(asked).toMatch(
-    /<video src="[^"]+" preload="none" poster="[^"]+" width="1200" height="800" playsinline controls/,
-  )
+  expect(asked).toMatch(/<video preload="none" poster="[^"]+" width="1200" height="800" playsinline controls/)
   expect(asked).toContain('<track kind="captions" src="/media/a.vtt" srclang="en"')
   for (const cover of [film, { ...film, plays: "by-itself" }]) expect(draw(cover)).toContain("autoplay muted loop")
   expect(draw({ id: "a", kind: "audio", media: 4, says: "" })).toContain(

@@ -1,9 +1,11 @@
 import type { VideoObject } from "schema-dts"
 import * as v from "valibot"
-import { html } from "../../html"
+import { chapters } from "../../course/chapters"
+import { type Html, html } from "../../html"
 import { refTo } from "../../reference"
 import { words } from "../../words/en"
 import { originHere } from "../data"
+import { chapterList, chaptersCss, filmSources } from "../film"
 import { jpegOf, narrowed, narrower } from "../picture"
 import { type BlockModule, id, line, reference } from "./kind"
 
@@ -18,6 +20,7 @@ const schema = v.object({
   poster: v.optional(v.nullable(reference)),
   /** Its captions, a WebVTT file. */
   captions: v.optional(v.nullable(reference)),
+  chapters: v.optional(chapters),
 })
 
 /** A film: once somebody asks for it, and nothing of it is fetched before; or by itself, without sound, as a cover. */
@@ -35,9 +38,10 @@ export const video: BlockModule<v.InferOutput<typeof schema>> = {
       const size =
         poster &&
         html` poster="${poster.width > narrower[1] ? narrowed(poster.url, narrower[1]) : poster.url}" width="${poster.width}" height="${poster.height}"`
-      out.text(
-        html`<video${mark} src="${shown.url}"${how}${size} playsinline controls aria-label="${b.says}">${captions && html`<track kind="captions" src="${captions.url}" srclang="en" label="${words.page.captions}" default>`}</video>`,
-      )
+      const chapters = chapterList(b.chapters ?? [], shown.url)
+      const film = (mark: Html | "") =>
+        html`<video${mark}${how}${size} playsinline controls aria-label="${b.says}">${filmSources(shown.url)}${captions && html`<track kind="captions" src="${captions.url}" srclang="en" label="${words.page.captions}" default>`}</video>`
+      out.text(chapters ? html`<div${mark}>${film("")}${chapters}</div>` : film(mark))
     } else if (editing) out.text(html`<p${mark} class="small">${words.page.videoMissing}</p>`)
   },
   refs: (b) => [
@@ -45,7 +49,8 @@ export const video: BlockModule<v.InferOutput<typeof schema>> = {
     ...refTo("media", b.poster, "shows it until it plays"),
     ...refTo("media", b.captions, "shows it as captions"),
   ],
-  css: ["video{background:#000;aspect-ratio:16/9;width:100%}"],
+  program: (b) => (b.chapters?.length ? "chapters" : null),
+  css: ["video{background:#000;aspect-ratio:16/9;width:100%}", chaptersCss],
   data(b, { videos, pictures }) {
     const shown = b.media === null ? undefined : videos.get(b.media)
     const poster = b.poster ? pictures.get(b.poster) : undefined

@@ -125,13 +125,12 @@ function PartOf({
   if (!block || !("media" in block)) return null
   const shown = block.media ? media.get(block.media) : undefined
   if (!shown) return null
-  if ("chapters" in block) {
+  if ("download" in block) {
     const captions = block.captions === null ? undefined : media.get(block.captions)
     return (
       <LessonVideo
         id={shown.id}
         src={link(shown)}
-        type={shown.type === "video/quicktime" ? "video/mp4" : shown.type}
         says={block.says}
         captions={captions ? link(captions) : null}
         download={block.download ? shown.name : null}

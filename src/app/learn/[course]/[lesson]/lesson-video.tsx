@@ -3,6 +3,7 @@
 import { useRouter } from "next/navigation"
 import { useEffect, useRef, useState } from "react"
 import { clock } from "@/core/course/chapters"
+import { filmsOf } from "@/core/page/film"
 import { option } from "@/ui/field"
 import { watchedAction } from "../../actions"
 
@@ -15,7 +16,6 @@ const speeds = [0.75, 1, 1.25, 1.5, 2] as const
 export function LessonVideo({
   id,
   src,
-  type,
   says,
   captions,
   download,
@@ -26,7 +26,6 @@ export function LessonVideo({
 }: {
   id: number
   src: string
-  type: string
   says: string
   captions: string | null
   /** The name it is taken away by; null: it isn't. */
@@ -78,7 +77,9 @@ export function LessonVideo({
           router.refresh()
         }}
       >
-        <source src={source} type={type} />
+        {filmsOf(source).map((f) => (
+          <source key={f.src} src={f.src} media={f.media} />
+        ))}
         {captions ? <track kind="captions" src={captions} srcLang="en" label="Captions" default /> : null}
       </video>
       <figcaption className="mt-1 flex flex-wrap items-center gap-x-4 text-body text-soft">

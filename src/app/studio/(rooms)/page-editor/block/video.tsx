@@ -5,6 +5,7 @@ import { Button } from "@/ui/button"
 import { SelectField, TextField } from "@/ui/field"
 import { Refusal } from "@/ui/refusal"
 import { sendUp } from "../../upload"
+import { ChaptersField } from "../chapters-field"
 import { ChooseMedia } from "./choose-media"
 import { ChoosePicture } from "./choose-picture"
 import type { EditorPicture, EditorVideo, SettingsOf } from "./settings"
@@ -67,6 +68,7 @@ export const Video: SettingsOf<"video"> = ({
         onUploaded={onFile}
         onChange={(captions) => onChange({ captions }, "captions")}
       />
+      <ChaptersField value={block.chapters ?? []} onChange={(chapters) => onChange({ chapters }, "chapters")} />
     </div>
   )
 }

@@ -12,3 +12,12 @@ export function aboutMedia(m: Pick<MediaListed, "kind" | "width" | "height" | "s
 
 /** What its name ends with: "PDF". */
 export const endingOf = (name: string) => (/\.([a-z0-9]{1,5})$/i.exec(name)?.[1] ?? "File").toUpperCase()
+
+/** In which widths a film is there. `makes`: whether narrower ones can be made on this machine. */
+export function aboutWidths(narrowed: string | null, makes: boolean): string {
+  if (narrowed) return `For phones and smaller windows it is there ${narrowed.replace(",", " and ")} pixels wide, too.`
+  if (narrowed !== null) return "It plays as it came: narrower ones couldn’t be made, or would be no lighter."
+  return makes
+    ? "Narrower ones, for phones, are being made."
+    : "It plays as it came: this machine has no ffmpeg to make narrower ones for phones."
+}

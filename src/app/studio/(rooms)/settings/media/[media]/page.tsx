@@ -3,7 +3,8 @@ import { studio } from "@/app/guard"
 import { locale } from "@/core/words/locale"
 import { batchesLately, invitationLink } from "@/server/course/let-in"
 import { fileHolders, listInvitations } from "@/server/course/members"
-import { mediaNamed } from "@/server/media/media-view"
+import { makesFilms } from "@/server/media/film"
+import { mediaNamed, narrowedOf } from "@/server/media/media-view"
 import { usesOfMedia } from "@/server/media/place"
 import { schoolZone } from "@/server/school-view"
 import { Link, NameLink } from "@/ui/link"
@@ -14,6 +15,7 @@ import { Invitations } from "../../../let-in/invitations"
 import { LetIn } from "../../../let-in/let-in"
 import { UsedIn } from "../../../used-in"
 import { day } from "../../../words"
+import { aboutWidths } from "../words"
 import { AboutMedia } from "./about"
 import { PicturePlace } from "./picture"
 
@@ -50,7 +52,12 @@ export default async function MediumPage({ params }: { params: Promise<{ media: 
           ) : (
             <>
               {file.kind === "video" ? (
-                <video src={file.url} controls preload="none" className="aspect-video w-full rounded-md bg-ink" />
+                <>
+                  <video src={file.url} controls preload="none" className="aspect-video w-full rounded-md bg-ink" />
+                  <p className="mt-1 text-note text-soft">
+                    {aboutWidths(await narrowedOf(s.db, id), await makesFilms(s))}
+                  </p>
+                </>
               ) : null}
               <p className="mt-1">
                 <a className="text-slate underline" href={file.url}>
