@@ -122,7 +122,11 @@ async function confirmLink(front: Front, req: Request, token: string): Promise<H
   if (req.method === "POST" && !isForged(req)) {
     const fields = await req.form()
     if (fields.renew) return renewed(front, { pending: id })
-    const done = await confirmJoin(s, id, { ip: req.ip, ...deviceOf(front, req) })
+    const done = await confirmJoin(s, id, {
+      ip: req.ip,
+      showName: fields["show-name"] === "1",
+      ...deviceOf(front, req),
+    })
     if ("session" in done)
       return redirect(done.goTo, { "set-cookie": sessionHeader(s.config, done.realm, done.session) })
     return used(front, `/confirm/${token}`)
@@ -135,6 +139,7 @@ async function confirmLink(front: Front, req: Request, token: string): Promise<H
       {
         action: `/confirm/${token}`,
         button: pending.waits ? words.catalogue.confirmButton : words.confirm.button,
+        ...(pending.asksName ? { check: { name: "show-name", label: words.confirm.showName } } : {}),
       },
     ],
   })

@@ -38,7 +38,7 @@ beforeAll(async () => {
 })
 afterAll(() => t.end())
 
-const none = { learners: 0, lately: 0, lessons: 0, hours: 0 }
+const none = { learners: 0, lately: 0, names: [], lessons: 0, hours: 0 }
 const me = (i: number) => ({ person: people[i]!, scope: null })
 const page = (blocks: object[]) => ({ version: 1, title: "x", blocks })
 const survey = {

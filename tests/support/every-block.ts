@@ -94,7 +94,14 @@ const context = (look: LookKind, release: number): CompileContext => ({
   teachers: new Map([[1, { name: "Maren", about: "Fifteen years\nof jars", portrait: picture }]]),
   quotes: { [course.id]: [{ words: "Gone in a week.", name: "", portrait: null }] },
   figures: {
-    [course.id]: { learners: 1204, lately: 12, lessons: 3, hours: 3.4, rating: { average: 4.68, most: 5, people: 38 } },
+    [course.id]: {
+      learners: 1204,
+      lately: 12,
+      names: ["Ana", "Tom", "Ute"],
+      lessons: 3,
+      hours: 3.4,
+      rating: { average: 4.68, most: 5, people: 38 },
+    },
   },
   offers: { 1: offer },
   release,

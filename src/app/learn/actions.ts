@@ -15,6 +15,7 @@ import {
 } from "@/app/guard"
 import { refusals } from "@/core/words/refusals"
 import { joinProgramme } from "@/server/affiliate/affiliate"
+import { showName } from "@/server/course/figures"
 import { wayOut } from "@/server/course/gates"
 import { handIn } from "@/server/course/hand-in"
 import { markDone, markWatched } from "@/server/course/in-lesson"
@@ -85,6 +86,15 @@ export async function endDeviceAction(_: undefined, form: FormData): Promise<voi
   if (who === null) redirect("/learn/sign-in")
   const id = String(form.get("device") ?? "")
   await endDevice(context().db, who.person, (await tokenOf("learn")) ?? "", id || null)
+  revalidatePath("/learn/account")
+}
+
+/** Whether pages may say their first name. */
+export async function showNameAction(_: undefined, form: FormData): Promise<void> {
+  const who = await learner()
+  if (who === null) redirect("/learn/sign-in")
+  const s = context()
+  await showName(s.db, who.person, form.get("shown") === "1", await s.clock.now())
   revalidatePath("/learn/account")
 }
 

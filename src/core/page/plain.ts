@@ -14,6 +14,8 @@ export type PlainPage = {
     readonly button: string
     readonly hidden?: Readonly<Record<string, string>>
     readonly heading?: string
+    /** What may be agreed to along with it. */
+    readonly check?: { readonly name: string; readonly label: string }
     readonly select?: {
       readonly name: string
       readonly label: string
@@ -31,7 +33,7 @@ export function plainPage(page: PlainPage, school: SchoolSeen): { html: string; 
     const select = f.select
       ? html`<label for="${f.select.name}">${f.select.label}</label><select id="${f.select.name}" name="${f.select.name}">${f.select.options.map((o) => html`<option${o === f.select!.value ? " selected" : ""}>${o}</option>`)}</select>`
       : ""
-    return html`<form method="post" action="${f.action}">${f.heading ? html`<p>${f.heading}</p>` : ""}${hidden}${select}<button class="go">${f.button}</button></form>`
+    return html`<form method="post" action="${f.action}">${f.heading ? html`<p>${f.heading}</p>` : ""}${hidden}${select}${f.check ? html`<label class="pick"><input type="checkbox" name="${f.check.name}" value="1"> <span>${f.check.label}</span></label>` : ""}<button class="go">${f.button}</button></form>`
   })
   const links = (page.links ?? []).map((l) => html`<p><a href="${l.href}">${l.says}</a></p>`)
   const script = forms.length ? scripts.once : ""

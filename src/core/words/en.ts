@@ -3,6 +3,7 @@
 import { html } from "../html"
 import { findings } from "./findings"
 import { isolate } from "./isolate"
+import { locale } from "./locale"
 import { refusals } from "./refusals"
 import { storyWords } from "./story"
 
@@ -138,6 +139,8 @@ export const words = {
       lately: () => "joined in the last 30 days",
       lessons: (n: number) => (n === 1 ? "lesson" : "lessons"),
       hours: (n: number) => (n === 1 ? "hour" : "hours"),
+      names: (first: readonly string[]) =>
+        `${new Intl.ListFormat(locale, { type: "conjunction" }).format(first)} joined in the last 30 days.`,
       rating: (most: number, people: number) => `of ${most}, say ${people} learners`,
     },
     seatSample: "The date they chose is shown here, for their calendar, with the way into the room.",
@@ -195,6 +198,8 @@ export const words = {
     title: "One press, and you are in",
     text: (course: string) => `You asked for “${course}”. Press the button to confirm that this is your mailbox.`,
     button: "Yes, that's me. Let me in",
+    showName:
+      "Pages about the course may say my first name, as one of those who joined lately. I can change this in my account.",
     gone: "This link has been used or is too old",
     goneText: "For your safety each link works once. Ask for a new one: it comes to your mailbox.",
     goneButton: "Send me a new link",

@@ -1,5 +1,6 @@
 // What is counted of courses, for pages that say it.
-import type { CourseFigures } from "@/core/page/figures"
+import { showsNames } from "@/core/page/block/figures"
+import { type CourseFigures, firstNameShown, namesTo } from "@/core/page/figures"
 import type { Db } from "../db/pool"
 import { courseRatings } from "./survey"
 
@@ -11,6 +12,10 @@ export async function courseFigures(db: Db, at: number): Promise<Record<number, 
   )
   const lessons = await db.rows<{ course: number; lessons: number; minutes: number }>(
     "SELECT course_id AS course, COUNT(*) AS lessons, SUM(takes) AS minutes FROM lesson WHERE state = 'live' GROUP BY course_id",
+  )
+  const names = await db.rows<{ course: number; name: string }>(
+    "SELECT d.course_id AS course, p.name FROM admission d JOIN person p ON p.id = d.person_id WHERE d.course_id IS NOT NULL AND d.from_at BETWEEN ? AND ? AND p.name_shown_at IS NOT NULL GROUP BY d.course_id, p.id ORDER BY MAX(d.from_at) DESC LIMIT 2000",
+    [new Date(at - 30 * 86_400_000), new Date(at)],
   )
   const ratings = await courseRatings(db)
   const courses = new Set([...people, ...lessons].map((r) => r.course))
@@ -24,10 +29,20 @@ export async function courseFigures(db: Db, at: number): Promise<Record<number, 
           learners: who?.learners ?? 0,
           lately: who?.lately ?? 0,
           lessons: what?.lessons ?? 0,
+          names: names.flatMap((n) => (n.course === course ? (firstNameShown(n.name) ?? []) : [])).slice(0, namesTo),
           hours: (what?.minutes ?? 0) / 60,
           rating: ratings.get(course) ?? null,
         },
       ]
     }),
   )
+}
+
+/** Whether any page says who joined. */
+export const namesAreShown = async (db: Db): Promise<boolean> =>
+  (await db.row("SELECT 1 FROM reference WHERE say = ? LIMIT 1", [showsNames])) !== undefined
+
+/** Lets pages say somebody's first name, or no longer. */
+export async function showName(db: Db, person: number, shown: boolean, now: number): Promise<void> {
+  await db.update("person", person, { name_shown_at: shown ? new Date(now) : null })
 }

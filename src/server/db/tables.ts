@@ -418,8 +418,10 @@ export type Tables = {
   }
   person: {
     row: { id: number; name: string; email: string; zone: string; joined_at: Date; source: string; searched: string;
-      password_hash: string | null; united_with: number | null; mail_paused_at: Date | null; }
+      password_hash: string | null; united_with: number | null; mail_paused_at: Date | null;
+      name_shown_at: Date | null; }
     open: "id" | "name" | "email" | "source" | "searched" | "password_hash" | "united_with" | "mail_paused_at"
+      | "name_shown_at"
   }
   person_field: {
     row: { person_id: number; field_id: number; value: string; folded: string; number: number | null; at: Date;

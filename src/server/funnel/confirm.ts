@@ -4,7 +4,9 @@ import { addressOf, courseOf } from "@/core/funnel/address"
 import { stepById } from "@/core/funnel/draft"
 import { outcomesOf, webinarOf } from "@/core/funnel/step/list"
 import { readJson } from "@/core/json"
+import { firstNameShown } from "@/core/page/figures"
 import type { Context } from "../context"
+import { namesAreShown, showName } from "../course/figures"
 import { waitFor } from "../course/waiting"
 import type { Row } from "../db/row"
 import { happen } from "../happen"
@@ -19,6 +21,7 @@ import { leave, setOff } from "./leave"
 export type Confirmed =
   | { readonly refused: "used" | "foreign"; readonly pending?: number }
   | { readonly session: string; readonly realm: Realm; readonly goTo: string }
+
 export function courseOfJoin(release: Release): string {
   return courseOf(release.funnel)?.title ?? release.funnel.name
 }
@@ -26,13 +29,13 @@ export function courseOfJoin(release: Release): string {
 export async function pendingJoin(
   s: Context,
   id: number,
-): Promise<{ state: "open" | "used"; asked: string; waits: boolean; email: string } | undefined> {
+): Promise<{ state: "open" | "used"; asked: string; waits: boolean; email: string; asksName: boolean } | undefined> {
   const found = await s.db.row<
-    Pick<Row<"pending_join">, "release_id" | "step_id" | "expires_at" | "pressed_at" | "email"> & {
+    Pick<Row<"pending_join">, "release_id" | "step_id" | "expires_at" | "pressed_at" | "email" | "name"> & {
       waits: string | null
     }
   >(
-    "SELECT p.release_id, p.step_id, p.expires_at, p.pressed_at, p.email, c.title AS waits FROM pending_join p LEFT JOIN course c ON c.id = p.waits_course_id WHERE p.id = ?",
+    "SELECT p.release_id, p.step_id, p.expires_at, p.pressed_at, p.email, p.name, c.title AS waits FROM pending_join p LEFT JOIN course c ON c.id = p.waits_course_id WHERE p.id = ?",
     [id],
   )
   const release = found && (await releaseById(s.db, found.release_id))
@@ -46,10 +49,15 @@ export async function pendingJoin(
     asked: found.waits ?? named?.value.title ?? courseOfJoin(release),
     waits: found.waits !== null,
     email: found.email,
+    asksName: found.waits === null && firstNameShown(found.name) !== null && (await namesAreShown(s.db)),
   }
 }
 /** The press: this person has this mailbox and agreed to these words. Makes them known, sets off what was promised, signs them in. */
-export async function confirmJoin(s: Context, id: number, from: { ip: string } & Device): Promise<Confirmed> {
+export async function confirmJoin(
+  s: Context,
+  id: number,
+  from: { ip: string; showName?: boolean } & Device,
+): Promise<Confirmed> {
   const now = await s.clock.now()
   const at = new Date(now)
   const release = await s.db
@@ -86,6 +94,7 @@ export async function confirmJoin(s: Context, id: number, from: { ip: string } &
       now,
       from,
     )
+    if (from.showName) await showName(tx, person, true, now)
     const funnel = release.funnel
     await happen(tx, {
       kind: "confirmed",

@@ -91,16 +91,24 @@ export type LearnerAccount = {
   readonly name: string
   readonly email: string
   readonly hasPassword: boolean
+  /** Whether pages may say their first name. */
+  readonly nameShown: boolean
   /** Whether a new password needs no old one. */
   readonly byMail: boolean
 }
 
 export async function learnerAccount(s: Context, who: Learner, token: string): Promise<LearnerAccount | undefined> {
-  const row = await s.db.row<{ name: string; email: string; has: number }>(
-    "SELECT name, email, password_hash IS NOT NULL AS has FROM person WHERE id = ?",
+  const row = await s.db.row<{ name: string; email: string; has: number; shown: number }>(
+    "SELECT name, email, password_hash IS NOT NULL AS has, name_shown_at IS NOT NULL AS shown FROM person WHERE id = ?",
     [who.person],
   )
   return (
-    row && { name: row.name, email: row.email, hasPassword: Boolean(row.has), byMail: await cameByMail(s.db, token) }
+    row && {
+      name: row.name,
+      email: row.email,
+      hasPassword: Boolean(row.has),
+      nameShown: Boolean(row.shown),
+      byMail: await cameByMail(s.db, token),
+    }
   )
 }

@@ -5,12 +5,13 @@ import { stepOverAction } from "@/app/affiliate/actions"
 import { admitted, context, tokenOf } from "@/app/guard"
 import { locale } from "@/core/words/locale"
 import { affiliateOf } from "@/server/affiliate/affiliate"
+import { namesAreShown } from "@/server/course/figures"
 import { changeAsked } from "@/server/person/address-change"
 import { learnerAccount } from "@/server/person/learner"
 import { devicesOf } from "@/server/person/session"
 import { ActForm } from "@/ui/act-form"
 import { Button } from "@/ui/button"
-import { endDeviceAction } from "../actions"
+import { endDeviceAction, showNameAction } from "../actions"
 import { AnotherAddress } from "./another-address"
 import { SetPassword } from "./set-password"
 
@@ -46,6 +47,20 @@ export default async function AccountPage() {
       </p>
       <SetPassword has={account.hasPassword} asks={account.hasPassword && !account.byMail} email={account.email} />
       <AnotherAddress pending={await changeAsked(s, who.person)} />
+      {account.nameShown || (await namesAreShown(s.db)) ? (
+        <ActForm act={showNameAction} className="mt-8 border-t border-line pt-6">
+          <h2 className="text-xl">Your first name on pages</h2>
+          <p className="mt-1">
+            {account.nameShown
+              ? "Pages about your courses may say your first name, as one of those who joined lately."
+              : "Pages don’t say your name."}
+          </p>
+          <input type="hidden" name="shown" value={account.nameShown ? "0" : "1"} />
+          <Button type="submit" className="mt-2 min-h-11">
+            {account.nameShown ? "No longer say it" : "Let them say it"}
+          </Button>
+        </ActForm>
+      ) : null}
       {(await affiliateOf(s.db, who.person)) ? (
         <ActForm act={stepOverAction} className="mt-8 border-t border-line pt-6">
           <h2 className="text-xl">Your affiliate page</h2>

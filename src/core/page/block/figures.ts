@@ -11,6 +11,9 @@ const schema = v.object({
   show: v.pipe(v.array(v.picklist(figureNames)), v.maxLength(figureNames.length)),
 })
 
+/** How a course is referred to where a page says who joined it. */
+export const showsNames = "shows who joined it"
+
 /** Numbers that are counted, never typed; what is small isn't shown. */
 export const figures: BlockModule<v.InferOutput<typeof schema>> = {
   name: "numbers that are true",
@@ -25,10 +28,10 @@ export const figures: BlockModule<v.InferOutput<typeof schema>> = {
       )
   },
   css: [
-    ".figures{display:flex;flex-wrap:wrap;gap:1rem 3rem;margin-block:1.5rem;padding:0}.figures div{display:flex;flex-direction:column-reverse}.figures dd{margin:0;font:var(--wd) 2.5rem/1.1 var(--fd);font-variant-numeric:tabular-nums}.figures dt{color:var(--s);font-size:1rem}",
+    ".figures{display:flex;flex-wrap:wrap;gap:1rem 3rem;margin-block:1.5rem;padding:0}.figures div{display:flex;flex-direction:column-reverse}.figures dd{margin:0;font:var(--wd) 2.5rem/1.1 var(--fd);font-variant-numeric:tabular-nums}.figures dt,.joined{color:var(--s);font-size:1rem}",
   ],
   unseen: true,
-  refs: (b) => refTo("course", b.course, "shows its numbers"),
+  refs: (b) => refTo("course", b.course, b.show.includes("names") ? showsNames : "shows its numbers"),
   gap: (b) => (b.course === null ? "its numbers are of no course" : null),
   line: () => "Numbers",
 }

@@ -8,6 +8,7 @@ import type { SettingsOf } from "./settings"
 const names: Readonly<Record<Figure, string>> = {
   learners: "Learners so far",
   lately: "Who joined in the last 30 days",
+  names: "First names of who joined lately, where they agreed",
   lessons: "Lessons",
   hours: "Hours",
   rating: "What learners think of it, where a survey’s scale asks",
