@@ -121,6 +121,8 @@ export async function loadDemo(s: Context, visitors = 5200, now = today()): Prom
   await putVideos(past)
   await talkAndCertify(s)
   await askAndNotice(s)
+  // Every other one lets pages say their first name.
+  await s.db.write("UPDATE person SET name_shown_at = joined_at WHERE id % 2 = 0")
   await s.db.transaction(referAll)
   const one = async (sql: string) => (await s.db.row<{ id: number }>(sql))!.id
   await makeFollowUp(

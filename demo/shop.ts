@@ -173,7 +173,10 @@ export async function openDemoShop(
     `"bumps":[{"offer":${chart},"says":"To hang up beside the crocks."}]`,
   )
   await answerQuestions(s, { id: checkout.id, page: JSON.parse(page) })
-  await answerQuestions(s, draft.steps.find((x) => x.kind === "sales")!)
+  const sales = draft.steps.find((x) => x.kind === "sales")!
+  const joined: Block = { id: "joined", kind: "figures", course: year, show: ["learners", "rating", "names"] }
+  const blocks = sales.page!.blocks.flatMap((b) => (b.id === "costhead" ? [joined, b] : [b]))
+  await answerQuestions(s, { id: sales.id, page: { ...sales.page!, blocks } })
   // A benchmark fills the demo without a card processor beside it; that is all preflight may find.
   const published = await publishFunnel(s, funnel.funnel, s.cards === null)
   if (!("release" in published))

@@ -6,7 +6,15 @@ import { affiliateOf } from "@/server/affiliate/affiliate"
 import { handInBonus } from "@/server/affiliate/bonus"
 import { actingAs } from "@/server/context"
 import { takeHandedIn } from "@/server/course/hand-in"
-import { largest, type MediaKind, type StoredMedia, storeMedia, storeUploaded, tooLarge } from "@/server/media/store"
+import {
+  largest,
+  type MediaKind,
+  mediaLink,
+  type StoredMedia,
+  storeMedia,
+  storeUploaded,
+  tooLarge,
+} from "@/server/media/store"
 import { keepImport, largestImport } from "@/server/person/import"
 import { admittedOf, portalPersonOf, sessionCookie, signedIn, studioSessionOf } from "@/server/person/session"
 import type { HttpAnswer, Request } from "./exchange"
@@ -65,8 +73,12 @@ export async function takeUpload(front: Front, request: Request, body: IncomingM
   if ("status" in stored) return stored
   return "refused" in stored
     ? said(tooLarges.includes(stored.refused) ? 413 : 422, stored)
-    : said(200, { id: stored.id, url: `/media/${stored.stored}`, name: nameIn(request) })
+    : said(200, { id: stored.id, url: linkTo(front, stored.stored), name: nameIn(request) })
 }
+
+/** Where what was sent up is found: pictures are open, the rest is for whoever sent it. */
+const linkTo = ({ s }: Front, stored: string) =>
+  stored.endsWith(".webp") ? `/media/${stored}` : mediaLink(s.config, stored, Date.now())
 
 /** The refusal of what another site's page sends. */
 export const fromElsewhere = (front: Front, { headers: { origin } }: Request): HttpAnswer | undefined =>

@@ -1,9 +1,10 @@
 // The media place, from a picture that is brought in to one that is cut, put in another's place and removed; and the pages of Settings and of a
 // course that are about what visitors see, read by axe.
+import { readFileSync } from "node:fs"
 import type { Browser, BrowserContext, Page } from "playwright-core"
 import sharp from "sharp"
 import { afterAll, beforeAll, expect, inject, it } from "vitest"
-import { checkAccess, desktop, openBrowser, openPage, phone, signIn } from "../support/browser"
+import { checkAccess, desktop, editorOf, openBrowser, openPage, phone, signIn } from "../support/browser"
 
 const origin = inject("origin")
 let browser: Browser
@@ -63,6 +64,51 @@ it("says of one that is used where, and offers no way to remove it", async () =>
   await page.goto(`${origin}/studio/settings/media/1`)
   await page.getByText("the teacher “Maren Solvik”").waitFor()
   expect(await page.getByRole("button", { name: "Remove", exact: true }).count()).toBe(0)
+})
+
+/** Files that are let go above the page, or pasted into it. */
+const bring = async (how: "drop" | "paste", file: { name: string; mimeType: string; buffer: Buffer }) =>
+  page.evaluate(
+    ([event, name, type, base64]) => {
+      const data = new DataTransfer()
+      data.items.add(new File([Uint8Array.from(atob(base64!), (c) => c.charCodeAt(0))], name!, { type: type! }))
+      const how = { bubbles: true, cancelable: true }
+      document.body.dispatchEvent(
+        event === "drop"
+          ? new DragEvent("drop", { ...how, dataTransfer: data })
+          : new ClipboardEvent("paste", { ...how, clipboardData: data }),
+      )
+    },
+    [how, file.name, file.mimeType, file.buffer.toString("base64")],
+  )
+
+it("a film is dropped on a page, gets chapters and a picture of itself; a picture is pasted; and all pages take one form", async () => {
+  const editor = origin + (await editorOf("a-year/one-more-thing"))
+  await page.goto(editor)
+  const settings = page.getByRole("region", { name: "Settings" })
+  const buffer = readFileSync(new URL("../../demo/videos/knead.mp4", import.meta.url))
+  await bring("drop", { name: "let-go.mp4", mimeType: "video/mp4", buffer })
+  await settings.getByRole("heading", { name: "Video" }).waitFor()
+  await settings.getByLabel("Chapters").fill("0:01 Kneading\n0:02 And again")
+  await settings.getByText("Take the picture from the film").click()
+  await expect
+    .poll(() => settings.locator("details video").evaluate((v) => (v as HTMLVideoElement).videoWidth))
+    .toBeGreaterThan(0)
+  await settings.getByRole("button", { name: "Keep this picture" }).click()
+  const poster = settings.getByLabel("Picture until it plays")
+  await expect.poll(() => poster.evaluate((e) => (e as HTMLSelectElement).selectedOptions[0]!.text)).toMatch(/let-go/)
+  const shown = page.frameLocator("iframe")
+  await shown.getByRole("link", { name: "And again" }).waitFor()
+  await bring("paste", await png("pasted.png", 640, 480))
+  await settings.getByRole("heading", { name: "Picture" }).waitFor()
+  await settings.getByLabel("Its ground").selectOption("tinted")
+  await settings.getByRole("button", { name: "All pages of this funnel like this" }).click()
+  await settings.getByText("They all have this first screen, ground and width now.").waitFor()
+  await page.getByText("All saved").waitFor()
+  await page.goto(origin + (await editorOf("a-year/checkout")))
+  await expect.poll(() => settings.getByLabel("Its ground").inputValue()).toBe("tinted")
+  await page.goto(editor)
+  await shown.getByRole("link", { name: "And again" }).waitFor()
 })
 
 it("a legal page is changed, and visitors read the change once it is published", async () => {

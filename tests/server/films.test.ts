@@ -28,7 +28,7 @@ const writes = `
   const from = process.argv[process.argv.indexOf("-i") + 1]
   const width = /min\\(iw\\\\,(\\d+)/.exec(process.argv.join(" "))[1]
   console.log("out_time=00:00:01")
-  require("fs").writeFileSync(to, width.repeat(100))`
+  require("fs").writeFileSync(to, "y".repeat(width / 2))`
 const hangs = `console.log("out_time=00:00:01"); setInterval(() => console.log("out_time=00:00:01"), 20)`
 
 let n = 0
@@ -80,7 +80,7 @@ test("a film is made in narrower widths, and served in the one that is asked for
   expect((await asked(narrow.split("?")[0]!)).status).toBe(404)
   expect(await narrowFilm(by(program("writes", writes)))).toBe(true)
   expect(await narrowed(id)).toBe("640,1280")
-  expect(await (await asked(narrow)).text()).toBe("640".repeat(100))
+  expect(await (await asked(narrow)).text()).toBe("y".repeat(320))
   expect((await asked(link.replace(".mp4", "-1920.mp4"))).status).toBe(404)
   expect((await asked(link)).headers.get("content-length")).toBe("1000")
   expect(await narrowFilm(by(program("writes", writes)))).toBe(false)
@@ -100,6 +100,12 @@ test("one that hangs, that fails, or that would be larger stays as it came, and 
     expect([existsSync(`${path}-640.mp4`), existsSync(`${path}-640.mp4.part`)]).toEqual([false, false])
     expect((await asked(mediaLink(t.s.config, stored, Date.now()).replace(".mp4", "-640.mp4"))).status).toBe(302)
   }
+})
+
+test("one that is narrow itself has no second form that is no wider than the first", async () => {
+  const { id } = await film()
+  await narrowFilm(by(program("same", `require("fs").writeFileSync(to, "y".repeat(500))`)))
+  expect(await narrowed(id)).toBe("640")
 })
 
 test("a worker that ends lets go of it for the next, and two don't make the same one", async () => {

@@ -132,6 +132,17 @@ describe("editing", () => {
     expect(both.filter((b) => "revision" in b)).toHaveLength(1)
   })
 
+  it("gives all its pages one form, and takes it off again", async () => {
+    const forms = async () => (await load()).steps.flatMap((x) => (x.page ? [[x.page.ground, x.page.width]] : []))
+    const optin = (await load()).steps[0]!
+    expect(await edit.wearAlike(t.s, optin.id, { ground: "dark", width: "wide" })).toEqual({ ok: true })
+    expect(new Set((await forms()).map(String))).toEqual(new Set(["dark,wide"]))
+    expect(await edit.wearAlike(t.s, optin.id, { ground: "green" })).toHaveProperty("refused")
+    expect(await edit.wearAlike(t.s, 999_999, {})).toHaveProperty("refused")
+    await edit.wearAlike(t.s, optin.id, {})
+    expect(new Set((await forms()).map(String))).toEqual(new Set([","]))
+  })
+
   it("cleans rich text on the way in", async () => {
     const optin = (await load()).steps[0]!
     const { revision } = (await t.s.db.row<{ revision: number }>("SELECT revision FROM step WHERE id = ?", [optin.id]))!

@@ -59,6 +59,16 @@ async function askSchool<T>(ask: (db: Database) => Promise<T>): Promise<T> {
 /** Business time, where the demo school is. Other tests may have moved it on. */
 export const schoolNow = () => askSchool(async (db) => inOslo(await clockOf(db, "test").now()))
 
+/** The editor of the page at an address there, as a path. */
+export const editorOf = (path: string) =>
+  askSchool(async (db) => {
+    const row = await db.row<{ id: number; funnel: number }>(
+      "SELECT id, funnel_id AS funnel FROM step WHERE path = ?",
+      [path],
+    )
+    return `/studio/funnels/${row!.funnel}/steps/${row!.id}`
+  })
+
 /** The day of the next date of a webinar there. */
 export const nextDateOf = (webinar: string) =>
   askSchool(async (db) => {

@@ -1,6 +1,6 @@
 // Changes to a funnel's draft, each from one value to another: steps put in, copied, moved, removed, led elsewhere, what they
 // sell and set off. What is new has a number below zero until it is stored. A change that can't be made gives null.
-import type { Page } from "../page/document"
+import { type Page, type PageForm, wearing } from "../page/document"
 import type { Action } from "../sequence/effect/list"
 import { type Effect, type Funnel, type Step, stepById } from "./draft"
 import type { Structure } from "./read"
@@ -173,6 +173,12 @@ export function renameStep(f: Funnel, id: number, name: string, path: string): F
 export function changePage(f: Funnel, id: number, page: Page): Funnel | null {
   return withStep(f, id, (s) => ({ ...s, page }))
 }
+
+/** All its pages in one form. */
+export const wearAlike = (f: Funnel, form: PageForm): Funnel => ({
+  ...f,
+  steps: f.steps.map((s) => (s.page ? { ...s, page: wearing(s.page, form) } : s)),
+})
 
 /**
  * Takes the structure back to what it was: steps, what they are set to, streams and effects. Pages, names and addresses that

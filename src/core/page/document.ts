@@ -7,20 +7,32 @@ import { allBlocks } from "./walk"
 export type { Block, BlockKind } from "./block/list"
 export { allBlocks } from "./walk"
 
+/** How a page's first screen is laid out, the band that it is, and how wide it is; not given: as the look has it. */
+export const pageForm = v.object({
+  first: v.optional(v.picklist(firstScreens)),
+  ground: v.optional(v.picklist(bandNames)),
+  width: v.optional(v.picklist(["text", "wide"])),
+})
+export type PageForm = v.InferOutput<typeof pageForm>
+
 const page = v.object({
   version: v.literal(1),
   title: v.pipe(v.string(), v.maxLength(120)),
   blocks: v.pipe(v.array(blockSchema), v.maxLength(120)),
-  /** How its first screen is laid out, the band that it is, and how wide the page is; not given: as the look has it. */
-  first: v.optional(v.picklist(firstScreens)),
-  ground: v.optional(v.picklist(bandNames)),
-  width: v.optional(v.picklist(["text", "wide"])),
+  ...pageForm.entries,
   /** What search engines and previews say of it; not given: its first words and its first picture. */
   description: v.optional(v.pipe(v.string(), v.maxLength(300))),
   picture: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1))),
 })
 
 export type Page = v.InferOutput<typeof page>
+
+/** A page in another form. What is as the look has it isn't kept. */
+export function wearing(page: Page, form: PageForm): Page {
+  const { first: _, ground: __, width: ___, ...rest } = page
+  return { ...rest, ...Object.fromEntries(Object.entries(form).filter(([, chosen]) => chosen)) }
+}
+
 export class PageError extends Error {}
 
 /** The deepest a section may stand within sections. */

@@ -7,6 +7,7 @@ import { stepById } from "@/core/funnel/draft"
 import * as draft from "@/core/funnel/edit"
 import { isPath } from "@/core/funnel/slug"
 import { hasPage } from "@/core/funnel/step/list"
+import { pageForm } from "@/core/page/document"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
@@ -93,6 +94,13 @@ export async function savePage(
     },
   })
   return "refused" in done ? done : saved
+}
+
+/** All pages of a step's funnel in the first screen, ground and width that are given; what isn't is as the look has it. */
+export async function wearAlike(s: Context, step: number, typed: unknown): Promise<Saved> {
+  const read = v.safeParse(pageForm, typed)
+  if (!read.success) return refusal(read.issues)
+  return change(s, { of: { step }, change: (f) => draft.wearAlike(f, read.output) })
 }
 
 /** Which revision of something is stored; whoever asks holds its funnel's row. */

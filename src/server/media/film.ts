@@ -42,7 +42,14 @@ export async function narrowFilm(s: Context, { still = standsStill, stop = new A
   try {
     const path = join(/* turbopackIgnore: true */ s.config.mediaFolder, next.stored)
     const made: number[] = []
-    for (const width of filmWidths) if (await makeNarrower(s, path, width, still, stop)) made.push(width)
+    // One that takes no more than the narrower before it is no wider either.
+    let least = 0
+    for (const width of filmWidths) {
+      const size = await makeNarrower(s, path, width, { least, still, stop })
+      if (size === null) continue
+      least = size * 1.1
+      made.push(width)
+    }
     if (stop.aborted) await s.db.update("media", next.id, { narrowing_until: null })
     // By its name: what was put in its stead meanwhile is another film.
     else
@@ -56,28 +63,26 @@ export async function narrowFilm(s: Context, { still = standsStill, stop = new A
   return true
 }
 
-/** Whether a film was made in a width: not where it is hardly wider, nor where the smaller picture would take more bytes. */
+/** Makes a film in a width and gives its size, bytes; null where it can't be made, would be hardly lighter than the film, or under `least`. */
 async function makeNarrower(
   s: Context,
   path: string,
   width: number,
-  still: number,
-  stop: AbortSignal,
-): Promise<boolean> {
+  { least, still, stop }: { least: number; still: number; stop: AbortSignal },
+): Promise<number | null> {
   const to = besideFilm(path, width)
   const part = `${to}.part`
   const how = `-nostdin -v error -progress pipe:1 -y -protocol_whitelist file -i`.split(" ")
   const scale = `-map 0:v:0 -map 0:a:0? -vf scale=min(iw\\,${width}):-2 -c:v libx264 -preset veryfast -crf 25 -pix_fmt yuv420p -c:a aac -b:a 96k -movflags +faststart -threads 1 -f mp4`
   try {
-    const [as, made] = [
-      await stat(path),
-      await run(s.config.ffmpeg, [...how, path, ...scale.split(" "), part], still, stop),
-    ]
-    if (!made || (await stat(part)).size > as.size * 0.9) return false
+    const whole = (await stat(path)).size
+    if (!(await run(s.config.ffmpeg, [...how, path, ...scale.split(" "), part], still, stop))) return null
+    const { size } = await stat(part)
+    if (size > whole * 0.9 || size < least) return null
     await rename(part, to)
-    return true
+    return size
   } catch {
-    return false
+    return null
   } finally {
     await rm(part, { force: true })
   }

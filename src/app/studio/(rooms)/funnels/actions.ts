@@ -77,5 +77,8 @@ export async function savePageAction(step: number, revision: number, page: unkno
   return edit.savePage(await studio(), step, revision, page, base)
 }
 
+export const wearAlikeAction = async (step: number, form: unknown) =>
+  answered(edit.wearAlike(await studio(), step, form))
+
 /** The one act that mends a finding of preflight. */
 export const mendAction = async (fix: unknown) => answered(mend(await studio(), fix))

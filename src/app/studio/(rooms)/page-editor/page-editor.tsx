@@ -5,7 +5,7 @@ import { useCallback, useEffect, useMemo, useReducer, useRef, useState } from "r
 import type { Funnel, Step } from "@/core/funnel/draft"
 import type { Look } from "@/core/look/look"
 import { blockKinds } from "@/core/page/block/list"
-import { allBlocks, type Block, type BlockKind, type Page } from "@/core/page/document"
+import { allBlocks, type Block, type BlockKind, type Page, type PageForm } from "@/core/page/document"
 import { changeBlock, freeId, insertAfter, moveBlock, newBlock, removeBlock } from "@/core/page/edit"
 import { mergePages } from "@/core/page/merge"
 import type { Field } from "@/core/person/field"
@@ -14,6 +14,7 @@ import { Button } from "@/ui/button"
 import { Dialog } from "@/ui/dialog"
 import { KeysDialog } from "@/ui/keys-dialog"
 import { Link } from "@/ui/link"
+import type { ActionAnswer } from "@/ui/use-action"
 import { saveWords, useSaved } from "@/ui/use-saved"
 import { BlockSettings } from "./block/list"
 import type { EditorFile, EditorPicture, EditorVideo } from "./block/settings"
@@ -65,6 +66,8 @@ export type PageEditorProps = {
   /** The whole document of the page as it will stand. */
   draw(page: Page, pictures: readonly EditorPicture[], videos: readonly EditorVideo[]): string
   save(revision: number, page: Page, base: Page): Promise<PageSaved>
+  /** Has all pages of its funnel in the same form, where it is of one. */
+  wearAlike?(form: PageForm): Promise<ActionAnswer>
 }
 
 export type Neighbour = { readonly name: string; readonly note: string; readonly href: string }
@@ -125,6 +128,7 @@ export function PageEditor({
   firstBlock,
   draw: drawn,
   save: store,
+  wearAlike,
 }: PageEditorProps) {
   const [h, act] = useReducer(history, { past: [], page: given, future: [], run: "", turn: 0 })
   const { page } = h
@@ -389,8 +393,9 @@ export function PageEditor({
           ) : (
             <p className="text-soft">Choose a part of the page, or add one.</p>
           )}
-          {found ? (
+          {found && wearAlike ? (
             <PageSettings
+              wearAlike={wearAlike}
               page={page}
               found={found}
               pictures={pictures}

@@ -1,8 +1,12 @@
 "use client"
 
+import { useState } from "react"
 import type { BandName, FirstScreen } from "@/core/look/kind"
-import type { Page } from "@/core/page/document"
+import { type Page, type PageForm, wearing } from "@/core/page/document"
+import { Button } from "@/ui/button"
 import { option, SelectField, TextArea, TextField } from "@/ui/field"
+import { Refusal } from "@/ui/refusal"
+import { type ActionAnswer, useAction } from "@/ui/use-action"
 import { ChoosePicture } from "./block/choose-picture"
 import type { EditorPicture } from "./block/settings"
 import { Found } from "./found"
@@ -27,19 +31,21 @@ export function PageSettings({
   pictures,
   onPicture,
   onChange,
+  wearAlike,
 }: {
   page: Page
   found: FoundAt
   pictures: readonly EditorPicture[]
   onPicture: (picture: EditorPicture) => void
   onChange: (page: Page, run: string) => void
+  /** Has all pages of its funnel in the same form. */
+  wearAlike: (form: PageForm) => Promise<ActionAnswer>
 }) {
-  const { first, ground, width, ...rest } = page
-  const set = (change: Partial<Page>) => {
-    const next = { first, ground, width, ...change }
-    // What is as the look has it isn't kept.
-    onChange({ ...rest, ...Object.fromEntries(Object.entries(next).filter(([, v]) => v)) }, "")
-  }
+  const { busy, run, refused } = useAction()
+  const [alike, setAlike] = useState("")
+  const { first, ground, width } = page
+  const form: PageForm = { first, ground, width }
+  const set = (change: PageForm) => onChange(wearing(page, { ...form, ...change }), "")
   return (
     <div className="mt-6 space-y-3 border-t border-line pt-4">
       <TextField
@@ -94,6 +100,21 @@ export function PageSettings({
         <option value="text">one column of text</option>
         <option value="wide">wide</option>
       </SelectField>
+      <Button
+        disabled={busy}
+        onClick={() =>
+          run(
+            () => wearAlike(form),
+            () => setAlike(JSON.stringify(form)),
+          )
+        }
+      >
+        All pages of this funnel like this
+      </Button>
+      <p role="status" className="text-note text-soft">
+        {alike === JSON.stringify(form) ? "They all have this first screen, ground and width now." : ""}
+      </p>
+      <Refusal>{refused}</Refusal>
     </div>
   )
 }

@@ -15,7 +15,7 @@ export const endingOf = (name: string) => (/\.([a-z0-9]{1,5})$/i.exec(name)?.[1]
 
 /** In which widths a film is there. `makes`: whether narrower ones can be made on this machine. */
 export function aboutWidths(narrowed: string | null, makes: boolean): string {
-  if (narrowed) return `For phones and smaller windows it is there ${narrowed.replace(",", " and ")} pixels wide, too.`
+  if (narrowed) return `It is there ${narrowed.replace(",", " and ")} pixels wide, too, for phones and smaller windows.`
   if (narrowed !== null) return "It plays as it came: narrower ones couldn’t be made, or would be no lighter."
   return makes
     ? "Narrower ones, for phones, are being made."

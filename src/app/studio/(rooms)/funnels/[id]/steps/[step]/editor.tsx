@@ -10,7 +10,7 @@ import type { Page } from "@/core/page/document"
 import { locale } from "@/core/words/locale"
 import type { EditorFile, EditorPicture, EditorVideo } from "../../../../page-editor/block/settings"
 import { PageEditor } from "../../../../page-editor/page-editor"
-import { savePageAction } from "../../../actions"
+import { savePageAction, wearAlikeAction } from "../../../actions"
 
 type Props = {
   readonly funnel: Funnel
@@ -87,6 +87,7 @@ export function StepEditor({
       firstBlock={firstBlock}
       draw={draw}
       save={save}
+      wearAlike={(form) => wearAlikeAction(step.id, form)}
     />
   )
 }
