@@ -6,14 +6,16 @@ import { describe, expect, it } from "vitest"
 
 const layers = {
   "src/core": {
-    order: "ground look calendar offer person course webinar page mail sequence funnel ledger affiliate".split(" "),
+    order: "ground look calendar offer person course webinar page mail sequence funnel ledger affiliate numbers".split(
+      " ",
+    ),
     /** Folders that belong to the ground, as the files beside the domains do. */
     ground: ["words"],
     top: [],
   },
   "src/server": {
     order:
-      "ground media page person course offer programme webinar notice mail sequence broadcast funnel ledger affiliate calendar top".split(
+      "ground media page person course offer programme webinar notice mail sequence broadcast funnel ledger affiliate numbers calendar top".split(
         " ",
       ),
     ground: ["db", "port", "draw"],

@@ -20,6 +20,7 @@ import { stopped } from "./ledger/stopped"
 import { sweepOrders } from "./ledger/sweep"
 import { mails } from "./mail/send"
 import { measureMedia } from "./media/length"
+import { rollSources } from "./numbers/brought"
 import { sweepMade } from "./once"
 import { sweepImports } from "./person/import"
 import { sweepWrongPasswords } from "./person/password"
@@ -81,6 +82,7 @@ export async function sumUp(s: Context): Promise<void> {
     () => untilDone(() => rollUp(s), 20_000),
     () => untilDone(() => rollRests(s), 20_000),
     () => untilDone(() => rollTally(s), 20_000),
+    () => untilDone(() => rollSources(s), 20_000),
     () => untilDone(() => rollJournal(s), 20_000),
     () => closeBroadcasts(s),
   ])

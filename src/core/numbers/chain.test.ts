@@ -94,7 +94,13 @@ describe("levers", () => {
               steps.map((s) => ({
                 ...s,
                 outcomes: s.outcomes.map((o) =>
-                  s.id === l.step && o.name === l.outcome ? { ...o, rate: o.rate + by } : o,
+                  s.id !== l.step
+                    ? o
+                    : o.name === l.outcome
+                      ? { ...o, rate: o.rate + by }
+                      : s.outcomes.find((x) => x.name === l.outcome)!.instead === o.name
+                        ? { ...o, rate: o.rate - by }
+                        : o,
                 ),
               })),
             ).total
@@ -147,6 +153,8 @@ const funnels = fc
           rate: (0.9 * o.part) / whole,
           brings: o.brings,
           to: o.to < all.length ? o.to : null,
+          // Every other last outcome takes from the one before it.
+          instead: k > 0 && o.part % 2 ? `o${k - 1}` : undefined,
         })),
       }
     }),

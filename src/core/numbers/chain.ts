@@ -9,6 +9,8 @@ export type ChainOutcome = {
   readonly brings: number
   /** The step that follows, by its number; null: it leads out. */
   readonly to: number | null
+  /** The outcome of the same step that more of this one take from; not given: from those who leave. */
+  readonly instead?: string | undefined
 }
 
 export type ChainStep = {
@@ -67,16 +69,17 @@ export type Lever = {
 }
 
 /**
- * What each rate is worth: the derivative of the total by it, for one hundredth. Who takes the outcome instead of leaving brings what it
- * brings, and what somebody at the next step still does. The greatest first.
+ * What each rate is worth: the derivative of the total by it, for one hundredth. Who takes the outcome brings what it brings, and what
+ * somebody at the next step still does, less what they would have brought by the outcome that they took instead. The greatest first.
  */
 export function levers(steps: readonly ChainStep[], of: Expected = expected(steps)): Lever[] {
+  const worthOf = (o: ChainOutcome | undefined) => (o ? o.brings + (o.to === null ? 0 : of.worth.get(o.to)!) : 0)
   return steps
     .flatMap((s) =>
       s.outcomes.map((o) => ({
         step: s.id,
         outcome: o.name,
-        perPoint: (of.visits.get(s.id)! * (o.brings + (o.to === null ? 0 : of.worth.get(o.to)!))) / 100,
+        perPoint: (of.visits.get(s.id)! * (worthOf(o) - worthOf(s.outcomes.find((x) => x.name === o.instead)))) / 100,
       })),
     )
     .sort((a, b) => b.perPoint - a.perPoint)

@@ -33,6 +33,14 @@ describe("survival", () => {
     expect(shareAt(steps, 0.5)).toBe(1)
   })
 
+  it("takes many alike together", () => {
+    const together = [...new Set(sixMp.map((w) => JSON.stringify(w)))].map((w) => ({
+      ...JSON.parse(w),
+      people: sixMp.filter((x) => JSON.stringify(x) === w).length,
+    }))
+    expect(survival(together)).toEqual(survival(sixMp))
+  })
+
   it("keeps its interval within 0 and 1, around the share", () => {
     for (const s of [...survival(sixMp), ...survival(seen(1, 2, 3)), ...survival([...seen(1), ...yet(1, 1, 1)])]) {
       expect(s.low).toBeLessThanOrEqual(s.share)

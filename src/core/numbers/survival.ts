@@ -1,7 +1,7 @@
 // How long until something happens, where it hasn't happened to everybody yet.
 
-/** Somebody who was watched for so long (any unit), and whether it happened at the end of that; otherwise it hasn't yet. */
-export type Watched = { readonly for: number; readonly happened: boolean }
+/** Who was watched for so long (any unit), and whether it happened at the end of that; otherwise it hasn't yet. `people`: so many alike, one where it isn't said. */
+export type Watched = { readonly for: number; readonly happened: boolean; readonly people?: number }
 
 export type SurvivalStep = {
   /** When it happened to some, in the unit of what was given. */
@@ -32,11 +32,16 @@ export function survival(watched: readonly Watched[]): SurvivalStep[] {
   const steps: SurvivalStep[] = []
   let share = 1
   let greenwood = 0
+  let watching = times.reduce((n, w) => n + (w.people ?? 1), 0)
   for (let i = 0; i < times.length; ) {
     const at = times[i]!.for
-    const atRisk = times.length - i
+    const atRisk = watching
     let happened = 0
-    for (; i < times.length && times[i]!.for === at; i++) if (times[i]!.happened) happened++
+    for (; i < times.length && times[i]!.for === at; i++) {
+      const { people = 1, happened: did } = times[i]!
+      if (did) happened += people
+      watching -= people
+    }
     if (!happened) continue
     share *= 1 - happened / atRisk
     greenwood += happened / (atRisk * (atRisk - happened))

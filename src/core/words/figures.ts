@@ -10,6 +10,12 @@ export const figures = {
   confirmed: { name: "Confirmed", says: "whoever pressed the link in their mailbox and was let in" },
   newPeople: { name: "New people", says: "people the school didn’t know before, however they came" },
   bought: { name: "Bought", says: "of those who visited, whoever paid at a checkout, then or later" },
+  joined: {
+    name: "Joined",
+    says: "of those who visited, whoever is known by now: they confirmed their address, or bought",
+  },
+  income: { name: "Income", says: "what those who visited have paid by now, less tax and refunds" },
+  kept: { name: "Kept", says: "income less the processor’s fees and commissions" },
   orders: {
     name: "Orders",
     says: "what was paid at a checkout; what was added to an order afterwards is of that order, and a refund changes nothing",

@@ -1,5 +1,7 @@
 // What is refused, by its code: plain words to whoever asked, and what would do.
 
+import { locale } from "./locale"
+
 export const refusals = {
   gone: {
     thing: "This is no longer there. Reload the page.",
@@ -151,6 +153,20 @@ export const refusals = {
     receiver: "The mail server took the connection, and refused your address as a receiver.",
     sender: "The mail server refused the message: most often it doesn't let you send from the sender's address.",
     later: "The mail server says: not now. It may work in a few minutes.",
+  },
+  cost: {
+    source: "Say which source it is of.",
+    amount: "Type an amount, such as 120.50.",
+    days: "The last day can’t lie before the first, nor more than 400 days after it.",
+    header: "Its first line names the columns: date, source, amount, and currency if you like.",
+    none: "There are no costs in it.",
+    date: (line: number) => `Line ${line}: the date must be written as 2026-11-30.`,
+    lineSource: (line: number) => `Line ${line}: it names no source.`,
+    lineAmount: (line: number) => `Line ${line}: the amount isn’t one, or is negative.`,
+    currency: (line: number, is: string, wants: string) =>
+      `Line ${line}: it is in ${is}. Your school reckons in ${wants}.`,
+    twice: (line: number, before: number) => `Line ${line}: the same source and day stand in line ${before} already.`,
+    many: (most: number) => `At most ${most.toLocaleString(locale)} lines are taken at once.`,
   },
   file: {
     empty: "That file is empty.",

@@ -566,11 +566,11 @@ export type Tables = {
       look: string; currency: string; tax_rate: number; tax_included: 0 | 1; statement: string; revision: number;
       gates: string; leave_step_id: number | null; manners: string | null; mail_paused_at: Date | null;
       dkim_made_at: Date | null; spf_include: string; mail_per_second: number | null; mail_per_domain: number | null;
-      calendar_address: number; testing: 0 | 1; front_funnel_id: number | null; }
+      calendar_address: number; testing: 0 | 1; front_funnel_id: number | null; margin: number; }
     open: "id" | "sender_name" | "sender_email" | "postal_address" | "zone" | "look" | "currency" | "tax_rate"
       | "tax_included" | "statement" | "revision" | "gates" | "leave_step_id" | "manners" | "mail_paused_at"
       | "dkim_made_at" | "spf_include" | "mail_per_second" | "mail_per_domain" | "calendar_address" | "testing"
-      | "front_funnel_id"
+      | "front_funnel_id" | "margin"
   }
   segment: {
     row: { id: number; name: string; question: string; revision: number; made_at: Date; }
@@ -596,6 +596,20 @@ export type Tables = {
       person_id: number | null; made_at: Date; expires_at: Date; scope: string | null; by_mail: 0 | 1;
       agent: string | null; seen_at: Date | null; }
     open: "account_id" | "person_id" | "scope" | "by_mail" | "agent" | "seen_at"
+  }
+  source_change: {
+    row: { id: number; funnel_id: number; begun_at: Date; source: string; visited: number; joined: number;
+      bought: number; }
+    open: "id"
+  }
+  source_cost: {
+    row: { source: string; day: string; amount: number; }
+  }
+  source_day: {
+    row: { funnel_id: number; begun: Date; source: string; visited: number; joined: number; bought: number; }
+  }
+  source_quarter: {
+    row: { funnel_id: number; begun: Date; source: string; visited: number; joined: number; bought: number; }
   }
   stay: {
     row: { registration_id: number; device: Buffer; from_at: Date; to_at: Date; }

@@ -169,17 +169,7 @@ export async function readRivers(
            WHERE j.funnel_id = ? AND j.begun_at >= ? AND j.begun_at < ?${took} GROUP BY 1, 2, 3, 4, 5`,
         [funnel.id, ...span, ...wayValues],
       )
-    : await flowsOf(
-        s.db,
-        `SELECT step_id, from_step_id, outcome, via, source, SUM(n) AS n, SUM(money) AS money FROM (${[
-          ...parts.map(
-            (p) =>
-              `SELECT step_id, from_step_id, outcome, via, source, n, money FROM ${p.flow} WHERE funnel_id = ? AND quarter >= ? AND quarter < ?`,
-          ),
-          "SELECT step_id, from_step_id, outcome, via, source, 1, money FROM flow_change WHERE funnel_id = ? AND begun_at >= ? AND begun_at < ?",
-        ].join(" UNION ALL ")}) flows GROUP BY 1, 2, 3, 4, 5`,
-        [...parts, range].flatMap((p) => [funnel.id, new Date(p.from), new Date(p.to)]),
-      )
+    : await flowsIn(s.db, funnel.id, range)
   const names = each
     ? await namesOfSources(
         s.db,
@@ -243,17 +233,22 @@ function affiliateSource(source: string, names: ReadonlyMap<string, string> | nu
 type Rest = { readonly step: number; readonly recent: number; readonly n: number; readonly money: number }
 
 /** A range as whole days of UTC, and quarter-hours at its ends. */
-function partsOf(range: Range): { flow: string; rest: string; from: number; to: number }[] {
+export function spansOf(range: Range): (Range & { readonly by: "quarter" | "day" })[] {
   const first = Math.ceil(range.from / day) * day
   const last = Math.floor(range.to / day) * day
-  const quarters = { flow: "river_flow", rest: "rest_quarter" }
-  if (first >= last) return [{ ...quarters, ...range }]
+  if (first >= last) return [{ by: "quarter", ...range }]
   return [
-    { ...quarters, from: range.from, to: first },
-    { flow: "river_day", rest: "rest_day", from: first, to: last },
-    { ...quarters, from: last, to: range.to },
+    { by: "quarter" as const, from: range.from, to: first },
+    { by: "day" as const, from: first, to: last },
+    { by: "quarter" as const, from: last, to: range.to },
   ].filter((p) => p.from < p.to)
 }
+
+/** The same, with the tables that hold their sums. */
+const partsOf = (range: Range) =>
+  spansOf(range).map((p) =>
+    p.by === "day" ? { ...p, flow: "river_day", rest: "rest_day" } : { ...p, flow: "river_flow", rest: "rest_quarter" },
+  )
 
 /**
  * The sums keep the day on which a journey moved. Of the day on which seven times twenty-four hours ago lies, those that moved
@@ -310,6 +305,20 @@ async function arrivals(db: Db, range: Range, which: string, values: unknown[] =
   )
   return new Map(rows.map((r) => [r.funnel, r.n]))
 }
+
+/** How many of the journeys that began in a range came to each step, and how. */
+export const flowsIn = (db: Db, funnel: number, range: Range): Promise<RiverFlow[]> =>
+  flowsOf(
+    db,
+    `SELECT step_id, from_step_id, outcome, via, source, SUM(n) AS n, SUM(money) AS money FROM (${[
+      ...partsOf(range).map(
+        (p) =>
+          `SELECT step_id, from_step_id, outcome, via, source, n, money FROM ${p.flow} WHERE funnel_id = ? AND quarter >= ? AND quarter < ?`,
+      ),
+      "SELECT step_id, from_step_id, outcome, via, source, 1, money FROM flow_change WHERE funnel_id = ? AND begun_at >= ? AND begun_at < ?",
+    ].join(" UNION ALL ")}) flows GROUP BY 1, 2, 3, 4, 5`,
+    [...partsOf(range), range].flatMap((p) => [funnel, new Date(p.from), new Date(p.to)]),
+  )
 
 async function flowsOf(db: Db, sql: string, values: unknown[]): Promise<RiverFlow[]> {
   const rows = await db.rows<{

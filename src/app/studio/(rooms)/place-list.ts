@@ -2,6 +2,7 @@
 export const places = [
   { name: "Today", href: "/studio" },
   { name: "Funnels", href: "/studio/funnels" },
+  { name: "Numbers", href: "/studio/numbers" },
   { name: "Courses", href: "/studio/courses" },
   { name: "Offers", href: "/studio/offers" },
   { name: "People", href: "/studio/people" },

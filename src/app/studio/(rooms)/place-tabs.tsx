@@ -7,6 +7,13 @@ const places = {
     { name: "Funnels", href: "/studio/funnels", only: true },
     { name: "Tracked links", href: "/studio/funnels/links" },
   ],
+  numbers: [
+    "Numbers",
+    { name: "What it brought", href: "/studio/numbers", only: true },
+    { name: "What to change first", href: "/studio/numbers/change" },
+    { name: "Groups", href: "/studio/numbers/groups" },
+    { name: "Costs", href: "/studio/numbers/costs" },
+  ],
   courses: [
     "Courses",
     { name: "All courses", href: "/studio/courses" },

@@ -1,0 +1,16 @@
+"use server"
+
+import { type Answer, answered } from "@/app/answer"
+import { studio } from "@/app/guard"
+import { readCostFile, sayCost, setMargin } from "@/server/numbers/cost"
+
+export const setMarginAction = async (percent: number): Promise<Answer> => answered(setMargin(await studio(), percent))
+
+export const sayCostAction = async (input: unknown): Promise<Answer> => answered(sayCost(await studio(), input))
+
+/** The costs of a CSV, as text; how many lines were taken. */
+export async function readCostsAction(text: string): Promise<{ refused?: string; lines?: number }> {
+  const done = await readCostFile(await studio(), text.slice(0, 5_000_000))
+  if (!("refused" in done)) await answered(Promise.resolve())
+  return done
+}

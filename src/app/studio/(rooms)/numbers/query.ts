@@ -1,0 +1,35 @@
+// What an address of Numbers asks for.
+import { Temporal } from "temporal-polyfill"
+import type { BroughtBy } from "@/server/numbers/brought"
+import type { Period } from "@/server/numbers/brought-view"
+import { dayStart } from "../asked"
+
+export type AskedNumbers = {
+  readonly by?: string
+  readonly from?: string
+  readonly to?: string
+  readonly funnel?: string
+}
+
+/** How many days there are, where none are said. */
+const usualDays = 28
+
+export const byOf = (asked: AskedNumbers): BroughtBy => (asked.by === "funnel" ? "funnel" : "source")
+export const funnelOf = (asked: AskedNumbers): number | null => Number(asked.funnel) || null
+
+/** The days that are asked for: the last 28 with today, where none are, or they lie the wrong way round. */
+export function periodOf(asked: AskedNumbers, zone: string, now: number): Period {
+  const today = Temporal.Instant.fromEpochMilliseconds(now).toZonedDateTimeISO(zone).toPlainDate()
+  const plain = (day: string | undefined) => (dayStart(day, zone, 0) === null ? null : Temporal.PlainDate.from(day!))
+  const to = plain(asked.to) ?? today
+  const asks = plain(asked.from)
+  const from = asks && Temporal.PlainDate.compare(asks, to) <= 0 ? asks : to.subtract({ days: usualDays - 1 })
+  const days = from.until(to, { largestUnit: "days" }).days + 1
+  const at = (day: Temporal.PlainDate) => day.toZonedDateTime(zone).epochMilliseconds
+  return {
+    from: from.toString(),
+    to: to.toString(),
+    range: { from: at(from), to: at(to.add({ days: 1 })) },
+    before: { from: at(from.subtract({ days })), to: at(from) },
+  }
+}

@@ -1,0 +1,37 @@
+// A funnel with what was measured at each step, of those who first came in a period.
+import { type MeasuredStep, measured } from "@/core/numbers/measured"
+import type { Context } from "../context"
+import { loadFunnel } from "../funnel/load"
+import { flowsIn, type Range } from "../funnel/rollup"
+import { sellingRules } from "../offer/offer"
+
+export type MeasuredFunnel = {
+  readonly id: number
+  readonly name: string
+  readonly steps: readonly MeasuredStep[]
+  readonly currency: string
+}
+
+/** Undefined: there is no such funnel. Money is the school's currency: what was kept by now of each order that was made at a step. */
+export async function measuredFunnel(s: Context, id: number, range: Range): Promise<MeasuredFunnel | undefined> {
+  const funnel = await loadFunnel(s.db, id)
+  if (!funnel) return undefined
+  const { currency } = await sellingRules(s.db)
+  const from = new Date(range.from)
+  const rows = await s.db.rows<{ step: number; mean: number }>(
+    `SELECT o.step_id AS step, SUM(x.kept) / COUNT(*) AS mean
+     FROM orders o JOIN journey j ON j.funnel_id = o.funnel_id AND j.visitor = o.visitor
+       AND j.run = (SELECT MAX(r.run) FROM journey r WHERE r.funnel_id = o.funnel_id AND r.visitor = o.visitor AND r.begun_at <= o.made_at)
+     JOIN (SELECT c.order_id, -SUM(l.amount) AS kept FROM journal l JOIN charge c ON c.id = l.charge_id
+           WHERE l.at >= ? AND l.currency = ? AND l.account IN ('income', 'refunds', 'fees', 'commission') GROUP BY c.order_id) x ON x.order_id = o.id
+     WHERE o.funnel_id = ? AND o.made_at >= ? AND o.state IN ('paid', 'refunded') AND o.test = 0 AND j.begun_at >= ? AND j.begun_at < ? GROUP BY 1`,
+    [from, currency, id, from, from, new Date(range.to)],
+  )
+  const passed = await flowsIn(s.db, id, range)
+  return {
+    id,
+    name: funnel.name,
+    steps: measured(funnel, passed, new Map(rows.map((r) => [r.step, r.mean]))),
+    currency,
+  }
+}
