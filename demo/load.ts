@@ -21,6 +21,7 @@ import { beat } from "@/server/heartbeat"
 import { rollJournal } from "@/server/ledger/balance"
 import { storeMedia } from "@/server/media/store"
 import { newNotice, saveNotice } from "@/server/notice/notice"
+import { sayCost } from "@/server/numbers/cost"
 import { legalFacts, putUpLegal, saveLegal } from "@/server/page/legal"
 import { cleanRichText } from "@/server/page/rich-text"
 import { makeOwner } from "@/server/person/account"
@@ -121,6 +122,7 @@ export async function loadDemo(s: Context, visitors = 5200, now = today()): Prom
   await putVideos(past)
   await talkAndCertify(s)
   await askAndNotice(s)
+  await spend({ ...s, clock: { now: async () => now } })
   // Every other one lets pages say their first name.
   await s.db.write("UPDATE person SET name_shown_at = joined_at WHERE id % 2 = 0")
   await s.db.transaction(referAll)
@@ -140,6 +142,20 @@ export async function loadDemo(s: Context, visitors = 5200, now = today()): Prom
     },
   )
   await beat(s, "demo loaded")
+}
+
+/** What was spent on some of the sources in the last nine weeks. */
+async function spend(s: Context): Promise<void> {
+  const now = await s.clock.now()
+  const at = (days: number) => new Date(now + days * day).toISOString().slice(0, 10)
+  for (const [source, amount] of [
+    ["podcast guest spot", "2400.00"],
+    ["search.example", "5200.00"],
+    ["bread and brine", "360.00"],
+  ] as const) {
+    const kept = await sayCost(s, { source, from: at(-62), to: at(0), amount })
+    if ("refused" in kept) throw new Error(kept.refused)
+  }
 }
 
 /** What those who have done the mini-course answered to its survey; notices on the shelf, on the sign-in page, and one that is off. */

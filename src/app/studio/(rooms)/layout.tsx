@@ -23,7 +23,7 @@ export default async function Rooms({ children }: { children: ReactNode }) {
         Skip to the content
       </a>
       <header className="bg-bar text-[#f4f1e8]">
-        <div className="flex min-h-11 flex-wrap items-center gap-x-1 px-5 py-1 min-[76rem]:h-11 min-[76rem]:flex-nowrap min-[76rem]:py-0">
+        <div className="flex min-h-11 flex-wrap items-center gap-x-1 px-5 py-1 min-[79rem]:h-11 min-[79rem]:flex-nowrap min-[79rem]:py-0">
           <Link
             href="/studio"
             className="mr-4 flex items-center gap-2 font-display text-lead font-bold whitespace-nowrap"

@@ -13,14 +13,14 @@ export function Places() {
     <>
       <nav
         aria-label="Places"
-        className="order-last hidden w-full flex-wrap gap-0.5 lg:flex min-[76rem]:order-none min-[76rem]:w-auto min-[76rem]:flex-nowrap"
+        className="order-last hidden w-full flex-wrap gap-0.5 lg:flex min-[79rem]:order-none min-[79rem]:w-auto min-[79rem]:flex-nowrap"
       >
         {places.map((p) => (
           <Link
             key={p.href}
             href={p.href}
             aria-current={isHere(p.href) ? "page" : undefined}
-            className={`block rounded-md px-2 py-1 text-body xl:px-2.5 ${isHere(p.href) ? "bg-[#2c434b] text-white" : "text-[#d5dcd9] hover:text-white"}`}
+            className={`block rounded-md px-2 py-1 text-body min-[84rem]:px-2.5 ${isHere(p.href) ? "bg-[#2c434b] text-white" : "text-[#d5dcd9] hover:text-white"}`}
           >
             {p.name}
           </Link>

@@ -1,5 +1,5 @@
 import { studio } from "@/app/guard"
-import { boughtOf, joinedOf } from "@/core/numbers/brought"
+import { boughtOf, joinedOf, perJoined } from "@/core/numbers/brought"
 import { moneyText } from "@/core/offer/money"
 import { countedAs } from "@/core/words/figures"
 import { locale } from "@/core/words/locale"
@@ -74,12 +74,12 @@ export default async function NumbersPage({ searchParams }: { searchParams: Prom
       )}
       {table.rows.length > 0 ? (
         <Table
-          className="mt-5 min-w-[62rem] tabular-nums"
+          className="mt-5 min-w-[66rem] tabular-nums"
           columns={[
             { says: by === "source" ? "Source" : "Funnel" },
             { says: "Visited", right: true, wide: "w-20" },
-            { says: "Joined", right: true, wide: "w-36" },
-            { says: "Bought", right: true, wide: "w-36" },
+            { says: "Joined", right: true, wide: "w-44" },
+            { says: "Bought", right: true, wide: "w-44" },
             { says: "Income", right: true, wide: "w-28" },
             { says: "Kept of a visitor", right: true, wide: "w-40" },
             { says: "Most for a click", right: true, wide: "w-32" },
@@ -101,7 +101,7 @@ export default async function NumbersPage({ searchParams }: { searchParams: Prom
       ) : null}
       <p className="mt-4 max-w-4xl text-note text-soft">
         All of it is of those who first came on these days, by now; below it, against as many days before. In brackets
-        is where the true value lies, nineteen times out of twenty.{" "}
+        is where the true value lies, nineteen times out of twenty. What somebody buys in another funnel stands there.{" "}
         {countedAs(["visited", "joined", "bought", "income", "kept"])}
       </p>
     </>
@@ -121,7 +121,8 @@ function Worth({ all, currency, margin }: { all: BroughtRow; currency: string; m
       <div className="max-w-xl">
         <p>
           {all.now.visited.toLocaleString(locale)} visitors left {moneyText(all.now.kept, currency)} after tax, refunds,
-          fees and commissions: {moneyText(Math.round(all.value?.each ?? 0), currency)} each, of which{" "}
+          fees and commissions: {moneyText(Math.round(all.value?.each ?? 0), currency)} each, and{" "}
+          {moneyText(Math.round(perJoined(all.now) ?? 0), currency)} of each who joined. Of that{" "}
           {(margin / 100).toLocaleString(locale)} % are to be left.
         </p>
         <Margin percent={margin / 100} />

@@ -10,7 +10,7 @@ export const share = (x: number) => percent.format(x)
 /** A count, and below it which share it is, with the interval in which the share may lie. */
 export function CountCell({ n, of }: { n: number; of: Proportion | null }) {
   return (
-    <td className="text-right align-top">
+    <td className="pl-4 text-right align-top">
       {n === 0 ? "–" : n.toLocaleString(locale)}
       {of && of.of > 0 ? (
         <span className="block whitespace-nowrap text-note text-soft">
@@ -24,7 +24,7 @@ export function CountCell({ n, of }: { n: number; of: Proportion | null }) {
 /** An amount for each, and below it where it may lie. */
 export function EachCell({ value, currency }: { value: Each | null; currency: string }) {
   return (
-    <td className="text-right align-top">
+    <td className="pl-4 text-right align-top">
       {value === null || value.each === 0 ? "–" : moneyText(Math.round(value.each), currency)}
       {value && value.high > value.low ? (
         <span className="block whitespace-nowrap text-fine text-soft">

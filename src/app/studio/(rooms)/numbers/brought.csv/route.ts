@@ -1,5 +1,5 @@
 import { studio } from "@/app/guard"
-import { boughtOf, joinedOf } from "@/core/numbers/brought"
+import { boughtOf, joinedOf, perJoined } from "@/core/numbers/brought"
 import { decimalOf } from "@/core/offer/money"
 import type { Proportion } from "@/core/proportion"
 import { csv } from "@/server/csv"
@@ -31,6 +31,7 @@ export async function GET(request: Request): Promise<Response> {
     "kept_per_visitor",
     "kept_per_visitor_low",
     "kept_per_visitor_high",
+    "kept_per_joined",
     "most_for_a_click",
     "cost",
     "cost_of_a_buyer",
@@ -59,6 +60,7 @@ export async function GET(request: Request): Promise<Response> {
           money(r.value?.each),
           money(r.value?.low),
           money(r.value?.high),
+          money(perJoined(r.now)),
           money(r.click),
           money(r.cost?.cost),
           money(r.cost?.buyer),

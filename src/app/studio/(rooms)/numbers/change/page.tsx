@@ -68,8 +68,8 @@ export default async function ChangePage({ searchParams }: { searchParams: Promi
       ) : (
         <>
           <p className="mt-5 max-w-3xl font-display text-2xl leading-snug font-semibold">
-            One more of a hundred at “{top.name}” who {top.outcomeOf.done} would have brought{" "}
-            {moneyText(Math.round(top.perPoint), currency)} in these {days} days: more than anything else.
+            If one more of a hundred at “{top.name}” had {top.outcomeOf.done}, these {days} days would have brought{" "}
+            {moneyText(Math.round(top.perPoint), currency)} more: more than any other change of one in a hundred.
           </p>
           <Ahead steps={unsureOf(found!.steps)} exact={of.total} currency={currency} days={days} />
           <Table
@@ -77,7 +77,7 @@ export default async function ChangePage({ searchParams }: { searchParams: Promi
             columns={[
               { says: "Step" },
               { says: "Came", right: true, wide: "w-24" },
-              { says: "Went on", wide: "w-32" },
+              { says: <span className="pl-4">Went on</span>, key: "on", wide: "w-32" },
               { says: "Rate", right: true, wide: "w-40" },
               { says: "One more of a hundred", right: true, wide: "w-44" },
               { says: "At its better quarter", right: true, wide: "w-44" },

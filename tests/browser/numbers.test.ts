@@ -1,0 +1,63 @@
+// Numbers, from a table to a cost that is typed, read from a file and judged, and to what to change first.
+import type { Browser, Page } from "playwright-core"
+import { afterAll, beforeAll, expect, inject, it } from "vitest"
+import { desktop, openBrowser, openPage, signIn } from "../support/browser"
+
+const origin = inject("origin")
+let browser: Browser
+let page: Page
+let calm: () => void
+beforeAll(async () => {
+  browser = await openBrowser()
+  const opened = await openPage(await browser.newContext(desktop))
+  page = opened.page
+  calm = opened.calm
+  await signIn(page, origin)
+})
+afterAll(() => browser.close())
+
+it("a source's cost is typed and stands beside what it brought, with whether it paid; what is to be left changes the click", async () => {
+  await page.getByRole("link", { name: "Numbers", exact: true }).click()
+  await page.getByRole("heading", { name: "Numbers" }).waitFor()
+  const letter = page.getByRole("row", { name: /garden letter/ })
+  await letter.getByRole("link", { name: "Type it" }).click()
+  const form = page.getByRole("form", { name: "Type a cost" })
+  expect(await form.getByLabel("Source").inputValue()).toBe("garden letter")
+  await form.getByLabel(/Cost in all/).fill("twelve")
+  await form.getByRole("button", { name: "Keep it" }).click()
+  await form.getByText("Type an amount").waitFor()
+  await form.getByLabel(/Cost in all/).fill("28.00")
+  await form.getByRole("button", { name: "Keep it" }).click()
+  await page
+    .getByRole("row", { name: /garden letter.*€1\.00/ })
+    .first()
+    .waitFor()
+  await page
+    .getByLabel("File of costs")
+    .setInputFiles({
+      name: "costs.csv",
+      mimeType: "text/csv",
+      buffer: Buffer.from("date,source,amount\n2026-13-01,x,1\n"),
+    })
+  await page.getByText("Line 2: the date must be written as 2026-11-30.").waitFor()
+  await page.goto(`${origin}/studio/numbers`)
+  await letter.getByText("€28.00").waitFor()
+  await letter.getByText(/paid|told/).waitFor()
+  const click = page.getByRole("region", { name: "What a visitor is worth" })
+  const before = await click.locator("p").first().innerText()
+  await click.getByLabel("To be left, in percent").fill("60")
+  await click.getByRole("button", { name: "Reckon" }).click()
+  await expect.poll(() => click.locator("p").first().innerText()).not.toBe(before)
+  const csv = await page.request.get(`${origin}/studio/numbers/brought.csv`)
+  expect(await csv.text()).toMatch(/^source,first_day,last_day,visited.*\r\n(.*\r\n)*garden letter,/)
+  expect((await fetch(`${origin}/studio/numbers/brought.csv`, { redirect: "manual" })).status).not.toBe(200)
+})
+
+it("what to change first is said in a sentence, with the width of what comes, walked in a worker", async () => {
+  await page.goto(`${origin}/studio/numbers/change?funnel=2`)
+  await page.getByText(/^If one more of a hundred at “.+” had .+ more than any other/).waitFor()
+  await page.getByText(/four times out of five between .* made-up people/).waitFor()
+  await page.goto(`${origin}/studio/numbers/change?funnel=2&from=2019-01-01&to=2019-12-31`)
+  await page.getByText("there is nothing to weigh").waitFor()
+  calm()
+})
