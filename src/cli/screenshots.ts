@@ -216,13 +216,13 @@ async function studioPictures(desktop: BrowserContext, school: School): Promise<
     ["funnel", "/studio/funnels/1"],
     ["page-editor", "/studio/funnels/1/steps/1?block=join"],
     ["sequence", "/studio/mail/sequences/3"],
-    ["affiliates", "/studio/affiliates"],
+    ["numbers", "/studio/numbers"],
+    ["change-first", "/studio/numbers/change?funnel=2"],
+    ["groups", "/studio/numbers/groups"],
     ["look", "/studio/settings/look"],
     ["media", "/studio/settings/media?kind=picture"],
     ["why-counted", await whySomething(school)],
-    ["course-editor", "/studio/courses/2?lesson=6"],
     ["funnel-money", "/studio/funnels/2?from=beginning&in=money&step=s8"],
-    ["ledger", "/studio/ledger"],
   ] as const) {
     await page.goto(origin + path)
     await take(page, name)

@@ -81,12 +81,12 @@ export default async function NumbersPage({ searchParams }: { searchParams: Prom
             { says: "Joined", right: true, wide: "w-44" },
             { says: "Bought", right: true, wide: "w-44" },
             { says: "Income", right: true, wide: "w-28" },
-            { says: "Kept of a visitor", right: true, wide: "w-40" },
-            { says: "Most for a click", right: true, wide: "w-32" },
+            { says: "Kept of a visitor", right: true, wide: "w-36" },
+            { says: "Most for a click", right: true, wide: "w-36" },
             ...(costs
               ? [
-                  { says: "Cost", right: true, wide: "w-28" },
-                  { says: "Return", right: true, wide: "w-36" },
+                  { says: "Cost", right: true, wide: "w-36" },
+                  { says: "Return", right: true, wide: "w-40" },
                 ]
               : []),
           ]}
@@ -155,41 +155,41 @@ function Row({
           <bdi>{r.name}</bdi>
         )}
       </td>
-      <td className="text-right">
+      <td className="pl-4 text-right">
         {r.now.visited === 0 ? "–" : r.now.visited.toLocaleString(locale)}
         <Change now={r.now.visited} before={r.before.visited} />
       </td>
       <CountCell n={r.now.joined} of={joinedOf(r.now)} />
       <CountCell n={r.now.bought} of={boughtOf(r.now)} />
-      <td className="text-right">
+      <td className="pl-4 text-right">
         {r.now.income === 0 ? "–" : moneyText(r.now.income, currency)}
         <Change now={r.now.income} before={r.before.income} />
       </td>
       <EachCell value={r.value} currency={currency} />
-      <td className="text-right">{r.click === null ? "–" : moneyText(r.click, currency)}</td>
+      <td className="pl-4 text-right">{r.click === null ? "–" : moneyText(r.click, currency)}</td>
       {costs ? (
         <>
-          <td className="text-right">
+          <td className="pl-4 text-right">
             {r.cost === null ? (
               <TextLink href={`/studio/numbers/costs?source=${encodeURIComponent(r.key)}`}>Type it</TextLink>
             ) : (
               <>
                 {moneyText(r.cost.cost, currency)}
                 {r.cost.buyer === null ? null : (
-                  <span className="block text-note font-normal text-soft">
+                  <span className="block whitespace-nowrap text-note font-normal text-soft">
                     {moneyText(Math.round(r.cost.buyer), currency)} a buyer
                   </span>
                 )}
               </>
             )}
           </td>
-          <td className="text-right">
+          <td className="pl-4 text-right">
             {r.cost === null ? (
               "–"
             ) : (
               <>
                 {r.cost.back === null ? "–" : `${r.cost.back.toLocaleString(locale, { maximumFractionDigits: 2 })} ×`}
-                <span className={`block text-note font-semibold ${verdicts[r.cost.verdict].tone}`}>
+                <span className={`block whitespace-nowrap text-note font-semibold ${verdicts[r.cost.verdict].tone}`}>
                   {verdicts[r.cost.verdict].says}
                 </span>
               </>
