@@ -32,22 +32,20 @@ it("a source's cost is typed and stands beside what it brought, with whether it 
     .getByRole("row", { name: /garden letter.*€1\.00/ })
     .first()
     .waitFor()
-  await page
-    .getByLabel("File of costs")
-    .setInputFiles({
-      name: "costs.csv",
-      mimeType: "text/csv",
-      buffer: Buffer.from("date,source,amount\n2026-13-01,x,1\n"),
-    })
+  await page.getByLabel("File of costs").setInputFiles({
+    name: "costs.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from("date,source,amount\n2026-13-01,x,1\n"),
+  })
   await page.getByText("Line 2: the date must be written as 2026-11-30.").waitFor()
   await page.goto(`${origin}/studio/numbers`)
   await letter.getByText("€28.00").waitFor()
   await letter.getByText(/paid|told/).waitFor()
   const click = page.getByRole("region", { name: "What a visitor is worth" })
-  const before = await click.locator("p").first().innerText()
+  const before = await click.locator("p").first().textContent()
   await click.getByLabel("To be left, in percent").fill("60")
   await click.getByRole("button", { name: "Reckon" }).click()
-  await expect.poll(() => click.locator("p").first().innerText()).not.toBe(before)
+  await expect.poll(() => click.locator("p").first().textContent()).not.toBe(before)
   const csv = await page.request.get(`${origin}/studio/numbers/brought.csv`)
   expect(await csv.text()).toMatch(/^source,first_day,last_day,visited.*\r\n(.*\r\n)*garden letter,/)
   expect((await fetch(`${origin}/studio/numbers/brought.csv`, { redirect: "manual" })).status).not.toBe(200)
@@ -59,5 +57,26 @@ it("what to change first is said in a sentence, with the width of what comes, wa
   await page.getByText(/four times out of five between .* made-up people/).waitFor()
   await page.goto(`${origin}/studio/numbers/change?funnel=2&from=2019-01-01&to=2019-12-31`)
   await page.getByText("there is nothing to weigh").waitFor()
+})
+
+it("a forecast follows what is typed, says what is wrong, and is kept", async () => {
+  await page.goto(`${origin}/studio/numbers/forecast?funnel=2`)
+  const comes = page.getByRole("region", { name: "What comes of it" })
+  const sum = async () => Number((await comes.locator("p > span").first().textContent())!.replace(/[^0-9]/g, ""))
+  await comes.getByText(/four times out of five/).waitFor()
+  const before = await sum()
+  const visitors = page.getByLabel("Visitors a day")
+  await visitors.fill(String(2 * Number(await visitors.inputValue())))
+  await expect.poll(async () => Math.abs((await sum()) / before - 2)).toBeLessThan(0.01)
+  const likely = page.getByLabel("Checkout, bought: most likely, percent")
+  await likely.fill("140")
+  await comes.getByText("between 0 and 100").waitFor()
+  await likely.fill("60")
+  await page.getByLabel("A click, EUR").fill("40.00")
+  await comes.getByText("is the chance to lose money").waitFor()
+  await page.getByRole("button", { name: "Keep this forecast" }).click()
+  await page.waitForTimeout(500)
+  await page.reload()
+  await expect.poll(() => likely.inputValue()).toBe("60")
   calm()
 })

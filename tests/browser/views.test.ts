@@ -78,6 +78,7 @@ const views = [
   "/studio/numbers",
   "/studio/numbers?by=funnel&from=2019-01-01&to=2019-12-31",
   "/studio/numbers/change?funnel=2",
+  "/studio/numbers/forecast?funnel=2",
   "/studio/numbers/groups",
   "/studio/numbers/costs",
   "/studio/ledger",

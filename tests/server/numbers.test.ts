@@ -3,6 +3,7 @@ import { loadDemo } from "@demo/load"
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { addBrought, nothingBrought } from "@/core/numbers/brought"
 import { expected } from "@/core/numbers/chain"
+import { forecastSteps, freshForecast } from "@/core/numbers/forecast"
 import { chainOf, whatFirst } from "@/core/numbers/measured"
 import { today } from "@/server/clock"
 import { housekeeping } from "@/server/due-list"
@@ -10,6 +11,7 @@ import { broughtBy, namesOf, rollSources } from "@/server/numbers/brought"
 import { broughtTable } from "@/server/numbers/brought-view"
 import { measuredFunnel } from "@/server/numbers/change-view"
 import { costsOf, exportCosts, readCostFile, sayCost, setMargin } from "@/server/numbers/cost"
+import { plannedOf, readForecast, saveForecast } from "@/server/numbers/forecast"
 import { groupAges, groups, timeToBuy } from "@/server/numbers/groups"
 import { erasePerson } from "@/server/person/erase"
 import { httpCards } from "@/server/port/cards"
@@ -45,6 +47,7 @@ beforeAll(async () => {
   t = { ...plain, s: { ...plain.s, cards: httpCards({ url: "http://127.0.0.1:9", key: "", hookSecret: "" }) } }
   await loadDemo(t.s, 400)
   t.set(today())
+  await t.s.db.write("DELETE FROM source_cost")
   journeys = (
     await t.s.db.rows<Omit<Journey, "begun"> & { begun: Date }>(
       "SELECT funnel_id AS funnel, HEX(visitor) AS visitor, run, source, begun_at AS begun, person_id AS person, paid FROM journey",
@@ -202,6 +205,30 @@ describe("what to change first", () => {
     // A year without a sale.
     const long = { from: Date.parse("2019-01-01"), to: Date.parse("2020-01-01") }
     expect(whatFirst((await measuredFunnel(t.s, 2, long))!.steps).first).toEqual([])
+  })
+})
+
+describe("a forecast", () => {
+  it("is kept as it was typed, begins fresh, and plans what is sold on its terms", async () => {
+    expect(await readForecast(t.s, 2)).toEqual(freshForecast)
+    const rates = [{ step: 5, outcome: "clicked", from: 0.1, likely: 0.2, to: 0.3 }]
+    const typed = { ...freshForecast, perDay: 12.5, click: 80, joined: false, rates }
+    expect(await saveForecast(t.s, 2, typed)).toEqual({ ok: true })
+    expect(await saveForecast(t.s, 2, { ...typed, days: 14 })).toEqual({ ok: true })
+    expect(await readForecast(t.s, 2)).toEqual({ ...typed, days: 14 })
+    expect(await saveForecast(t.s, 2, { ...typed, perDay: -1 })).toHaveProperty("refused")
+    expect(await saveForecast(t.s, 999, typed)).toHaveProperty("refused")
+    const planned = await plannedOf(t.s, 2)
+    const sold = await t.s.db.rows<{ id: number; kind: string }>(
+      "SELECT id, kind FROM step WHERE funnel_id = 2 AND kind IN ('checkout', 'further')",
+    )
+    expect([...planned.keys()].sort()).toEqual(sold.map((x) => x.id).sort())
+    // 290 with a quarter of tax included.
+    expect(planned.get(sold.find((x) => x.kind === "checkout")!.id)).toBe(23_200)
+    // A step that is gone since is no longer reckoned with, and breaks nothing.
+    const gone = { ...typed, rates: [{ ...rates[0]!, step: 9_999 }] }
+    const steps = (await measuredFunnel(t.s, 2, { from: 0, to: Math.ceil(t.at() / quarter) * quarter }))!.steps
+    expect(forecastSteps(steps, gone, planned)).toHaveLength(steps.length)
   })
 })
 

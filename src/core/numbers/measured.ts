@@ -17,6 +17,8 @@ export type MeasuredOutcome = {
   /** What each who takes it brings at this step, minor units. */
   readonly brings: number
   readonly to: number | null
+  /** Whether something is sold by it: first in a story, or more after that. */
+  readonly sells: "first" | "more" | null
   readonly instead: Outcome | undefined
   /** Whether somebody turns something down by it: nobody wants more of that. */
   readonly turned: boolean
@@ -65,6 +67,7 @@ export function measured(
           belief: known({ hits: n, of: visits }),
           brings: name === sells?.took ? (brings.get(s.id) ?? 0) : 0,
           to: most ?? funnel.streams.find((x) => x.from === s.id && x.outcome === name)?.to ?? null,
+          sells: name === sells?.took ? sells.as : null,
           instead: name === sells?.took ? (sells.turned ?? undefined) : undefined,
           turned: name === sells?.turned,
         }

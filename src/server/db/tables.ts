@@ -186,6 +186,9 @@ export type Tables = {
       via: "source" | "page" | "mail"; source: string; money: number; }
     open: "id"
   }
+  forecast: {
+    row: { funnel_id: number; document: string; changed_at: Date; }
+  }
   funnel: {
     row: { id: number; name: string; made_at: Date; changed_at: Date; live_release_id: number | null;
       again_after: number | null; }

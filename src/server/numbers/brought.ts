@@ -134,3 +134,9 @@ export async function namesOf(db: Db, by: BroughtBy, keys: readonly string[]): P
 
 export const funnelNames = (db: Db) =>
   db.rows<{ readonly id: number; readonly name: string }>("SELECT id, name FROM funnel ORDER BY name, id")
+
+/** The funnel of which most was kept in a range; null: nobody came to any. */
+export async function mostKept(db: Db, range: Range, currency: string): Promise<number | null> {
+  const [most] = [...(await broughtBy(db, "funnel", range, currency))].sort(([, a], [, b]) => b.kept - a.kept)
+  return most ? Number(most[0]) : null
+}

@@ -11,6 +11,7 @@ const places = {
     "Numbers",
     { name: "What it brought", href: "/studio/numbers", only: true },
     { name: "What to change first", href: "/studio/numbers/change" },
+    { name: "Forecast", href: "/studio/numbers/forecast" },
     { name: "Groups", href: "/studio/numbers/groups" },
     { name: "Costs", href: "/studio/numbers/costs" },
   ],

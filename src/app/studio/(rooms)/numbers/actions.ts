@@ -3,10 +3,14 @@
 import { type Answer, answered } from "@/app/answer"
 import { studio } from "@/app/guard"
 import { readCostFile, sayCost, setMargin } from "@/server/numbers/cost"
+import { saveForecast } from "@/server/numbers/forecast"
 
 export const setMarginAction = async (percent: number): Promise<Answer> => answered(setMargin(await studio(), percent))
 
 export const sayCostAction = async (input: unknown): Promise<Answer> => answered(sayCost(await studio(), input))
+
+export const saveForecastAction = async (funnel: number, document: unknown): Promise<Answer> =>
+  answered(saveForecast(await studio(), funnel, document))
 
 /** The costs of a CSV, as text; how many lines were taken. */
 export async function readCostsAction(text: string): Promise<{ refused?: string; lines?: number }> {

@@ -1,16 +1,11 @@
 "use client"
 
-import { useEffect, useState } from "react"
 import type { UnsureStep } from "@/core/numbers/simulate"
 import { moneyRound } from "@/core/offer/money"
 import { locale } from "@/core/words/locale"
-import type { Walk, Walked } from "./walk-worker"
+import { useWalk } from "../use-walk"
 
-/** How many people are made up in all, about, and how often at most the days are walked. */
-const people = 200_000
-const mostRuns = 1_000
-
-/** What as many visitors would bring again, with its width: walked by made-up people in a worker. */
+/** What as many visitors would bring again, with its width. */
 export function Ahead({
   steps,
   exact,
@@ -23,17 +18,7 @@ export function Ahead({
   currency: string
   days: number
 }) {
-  const [walked, setWalked] = useState<Walked | null>(null)
-  const asked = JSON.stringify(steps)
-  useEffect(() => {
-    const worker = new Worker(new URL("./walk-worker.ts", import.meta.url))
-    const all = JSON.parse(asked) as UnsureStep[]
-    const come = all.reduce((sum, s) => sum + s.comes, 0)
-    worker.onmessage = ({ data }: MessageEvent<Walked>) => setWalked(data)
-    const runs = Math.max(50, Math.min(mostRuns, Math.floor(people / Math.max(1, come))))
-    worker.postMessage({ steps: all, runs, seed: 1 } satisfies Walk)
-    return () => worker.terminate()
-  }, [asked])
+  const walked = useWalk(steps, 0)
   return (
     <section aria-label="The same days again" className="mt-4 max-w-3xl">
       <p>

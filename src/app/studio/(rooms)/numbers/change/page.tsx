@@ -3,12 +3,13 @@ import { type FirstToChange, unsureOf, whatFirst } from "@/core/numbers/measured
 import { quantile } from "@/core/numbers/rate"
 import { moneyText } from "@/core/offer/money"
 import { locale } from "@/core/words/locale"
-import { broughtBy, funnelNames } from "@/server/numbers/brought"
+import { funnelNames, mostKept } from "@/server/numbers/brought"
 import { measuredFunnel } from "@/server/numbers/change-view"
 import { sellingRules } from "@/server/offer/offer"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 import { Table } from "@/ui/table"
+import { ChooseFunnel } from "../choose-funnel"
 import { type AskedNumbers, funnelOf, periodOf } from "../query"
 import { share } from "../words"
 import { Ahead } from "./ahead"
@@ -22,9 +23,7 @@ export default async function ChangePage({ searchParams }: { searchParams: Promi
   const { currency, zone } = await sellingRules(s.db)
   const period = periodOf(asked, zone, await s.clock.now())
   const funnels = await funnelNames(s.db)
-  const brought = await broughtBy(s.db, "funnel", period.range, currency)
-  const most = [...brought].sort(([, a], [, b]) => b.kept - a.kept)[0]?.[0]
-  const id = funnelOf(asked) ?? (most ? Number(most) : (funnels[0]?.id ?? 0))
+  const id = funnelOf(asked) ?? (await mostKept(s.db, period.range, currency)) ?? funnels[0]?.id ?? 0
   const found = await measuredFunnel(s, id, period.range)
   const days = Math.round((period.range.to - period.range.from) / 86_400_000)
   const { first, of } = whatFirst(found?.steps ?? [])
@@ -34,18 +33,7 @@ export default async function ChangePage({ searchParams }: { searchParams: Promi
       <h1 className="mt-4">What to change first</h1>
       <search>
         <form action="/studio/numbers/change" className="mt-3 flex flex-wrap items-center gap-2">
-          <select
-            name="funnel"
-            aria-label="Funnel"
-            defaultValue={id}
-            className="max-w-72 rounded-md border border-line bg-card px-2 py-1.5"
-          >
-            {funnels.map((f) => (
-              <option key={f.id} value={f.id}>
-                {f.name}
-              </option>
-            ))}
-          </select>
+          <ChooseFunnel funnels={funnels} value={id} />
           {(["from", "to"] as const).map((name) => (
             <label key={name} className="flex items-center gap-1.5 whitespace-nowrap">
               {name === "from" ? "First came from" : "until"}

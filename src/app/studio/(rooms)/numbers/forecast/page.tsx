@@ -1,0 +1,47 @@
+import { studio } from "@/app/guard"
+import { funnelNames, mostKept } from "@/server/numbers/brought"
+import { measuredFunnel } from "@/server/numbers/change-view"
+import { plannedOf, readForecast } from "@/server/numbers/forecast"
+import { sellingRules } from "@/server/offer/offer"
+import { schoolRow } from "@/server/school-view"
+import { Button } from "@/ui/button"
+import { ChooseFunnel } from "../choose-funnel"
+import { type AskedNumbers, funnelOf, periodOf } from "../query"
+import { ForecastBoard } from "./board"
+
+export const metadata = { title: "Forecast" }
+
+/** What a funnel will bring: from what is assumed of it, what was counted, or both. */
+export default async function ForecastPage({ searchParams }: { searchParams: Promise<AskedNumbers> }) {
+  const s = await studio()
+  const asked = await searchParams
+  const { currency, zone } = await sellingRules(s.db)
+  const { range } = periodOf({}, zone, await s.clock.now())
+  const funnels = await funnelNames(s.db)
+  const id = funnelOf(asked) ?? (await mostKept(s.db, range, currency)) ?? funnels[0]?.id ?? 0
+  const found = await measuredFunnel(s, id, range)
+  return (
+    <>
+      <h1 className="mt-4">Forecast</h1>
+      <search>
+        <form action="/studio/numbers/forecast" className="mt-3 flex flex-wrap items-center gap-2">
+          <ChooseFunnel funnels={funnels} value={id} />
+          <Button type="submit">Show</Button>
+        </form>
+      </search>
+      {found ? (
+        <ForecastBoard
+          key={id}
+          funnel={id}
+          steps={found.steps}
+          planned={[...(await plannedOf(s, id))]}
+          document={await readForecast(s, id)}
+          currency={currency}
+          margin={(await schoolRow(s.db))?.margin ?? 0}
+        />
+      ) : (
+        <p className="mt-8 text-lg">There is no funnel yet.</p>
+      )}
+    </>
+  )
+}
