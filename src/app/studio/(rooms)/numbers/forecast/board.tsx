@@ -108,9 +108,11 @@ export function ForecastBoard({
             {field("click", `A click, ${currency}`)}
             {field("days", "Days")}
           </div>
-          <Check checked={joined} onChange={setJoined} hint="Otherwise what you assume stands alone.">
-            Join it with what was counted in 28 days
-          </Check>
+          <div className="mt-3">
+            <Check checked={joined} onChange={setJoined} hint="Otherwise what you assume stands alone.">
+              Join it with what was counted in 28 days
+            </Check>
+          </div>
         </div>
         <section aria-label="What comes of it" aria-live="polite">
           {"wrong" in made ? (
