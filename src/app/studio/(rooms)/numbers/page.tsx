@@ -10,6 +10,7 @@ import { Button } from "@/ui/button"
 import { OnlyWith } from "@/ui/filter"
 import { Link, TextLink } from "@/ui/link"
 import { Table } from "@/ui/table"
+import { FirstCame } from "./asked-fields"
 import { Margin } from "./margin"
 import { type AskedNumbers, byOf, funnelOf, periodOf } from "./query"
 import { Change, CountCell, EachCell, verdicts } from "./words"
@@ -53,17 +54,7 @@ export default async function NumbersPage({ searchParams }: { searchParams: Prom
             value={funnel}
             options={funnels.map((f) => ({ value: f.id, says: f.name }))}
           />
-          {(["from", "to"] as const).map((name) => (
-            <label key={name} className="flex items-center gap-1.5 whitespace-nowrap">
-              {name === "from" ? "First came from" : "until"}
-              <input
-                type="date"
-                name={name}
-                defaultValue={period[name]}
-                className="w-36 rounded-md border border-line bg-card px-2 py-1.5"
-              />
-            </label>
-          ))}
+          <FirstCame period={period} />
           <Button type="submit">Show</Button>
         </form>
       </search>

@@ -52,3 +52,10 @@ export const verdicts: Readonly<Record<Paid, { readonly says: string; readonly t
   lost: { says: "It didn’t pay", tone: "text-dusk" },
   open: { says: "Can’t be told yet", tone: "text-soft" },
 }
+
+/** A part of a whole, drawn below the number that says it. */
+export const Bar = ({ part }: { part: number }) => (
+  <span aria-hidden="true" className="mt-1 block h-1.5 rounded-full bg-shallow">
+    <span className="ml-auto block h-full rounded-full bg-slate" style={{ width: `${Math.max(0, 100 * part)}%` }} />
+  </span>
+)

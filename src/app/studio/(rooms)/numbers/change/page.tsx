@@ -9,9 +9,9 @@ import { sellingRules } from "@/server/offer/offer"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 import { Table } from "@/ui/table"
-import { ChooseFunnel } from "../choose-funnel"
+import { ChooseFunnel, FirstCame } from "../asked-fields"
 import { type AskedNumbers, funnelOf, periodOf } from "../query"
-import { share } from "../words"
+import { Bar, share } from "../words"
 import { Ahead } from "./ahead"
 
 export const metadata = { title: "What to change first" }
@@ -34,17 +34,7 @@ export default async function ChangePage({ searchParams }: { searchParams: Promi
       <search>
         <form action="/studio/numbers/change" className="mt-3 flex flex-wrap items-center gap-2">
           <ChooseFunnel funnels={funnels} value={id} />
-          {(["from", "to"] as const).map((name) => (
-            <label key={name} className="flex items-center gap-1.5 whitespace-nowrap">
-              {name === "from" ? "First came from" : "until"}
-              <input
-                type="date"
-                name={name}
-                defaultValue={period[name]}
-                className="w-36 rounded-md border border-line bg-card px-2 py-1.5"
-              />
-            </label>
-          ))}
+          <FirstCame period={period} />
           <Button type="submit">Show</Button>
         </form>
       </search>
@@ -116,12 +106,7 @@ function Row({
       </td>
       <td className="text-right">
         <strong>{moneyText(Math.round(f.perPoint), currency)}</strong>
-        <span aria-hidden="true" className="mt-1 block h-1.5 rounded-full bg-shallow">
-          <span
-            className="ml-auto block h-full rounded-full bg-slate"
-            style={{ width: `${Math.max(0, (100 * f.perPoint) / most)}%` }}
-          />
-        </span>
+        <Bar part={f.perPoint / most} />
       </td>
       <td className="text-right">
         {moneyText(Math.round(f.better.brings), currency)}

@@ -5,7 +5,7 @@ import { plannedOf, readForecast } from "@/server/numbers/forecast"
 import { sellingRules } from "@/server/offer/offer"
 import { schoolRow } from "@/server/school-view"
 import { Button } from "@/ui/button"
-import { ChooseFunnel } from "../choose-funnel"
+import { ChooseFunnel } from "../asked-fields"
 import { type AskedNumbers, funnelOf, periodOf } from "../query"
 import { ForecastBoard } from "./board"
 

@@ -5,7 +5,7 @@ import { locale } from "@/core/words/locale"
 import { groupAges, groups, timeToBuy } from "@/server/numbers/groups"
 import { sellingRules } from "@/server/offer/offer"
 import { Table } from "@/ui/table"
-import { share } from "../words"
+import { Bar, share } from "../words"
 import { BuyingChart } from "./buying-chart"
 
 export const metadata = { title: "Groups" }
@@ -84,12 +84,7 @@ export default async function GroupsPage() {
             ))}
             <td className="text-right">
               {moneyText(Math.round(g.now), currency)}
-              <span aria-hidden="true" className="mt-1 block h-1.5 rounded-full bg-shallow">
-                <span
-                  className="ml-auto block h-full rounded-full bg-slate"
-                  style={{ width: `${Math.max(0, (100 * g.now) / most)}%` }}
-                />
-              </span>
+              <Bar part={g.now / most} />
             </td>
           </tr>
         ))}
