@@ -7,6 +7,7 @@ import { benchCourses } from "./courses"
 import { benchFollowUp } from "./follow-up"
 import { benchLearning } from "./learning"
 import { benchMail } from "./mail"
+import { benchNumbers } from "./numbers"
 import { benchPages } from "./pages"
 import { benchPeople } from "./people"
 import { type Found, type Line, printLines } from "./report"
@@ -26,6 +27,7 @@ const benches = {
   mail: ["Mail", benchMail],
   people: ["The people list at 100,000 rows", benchPeople],
   river: ["The river", benchRiver],
+  numbers: ["Numbers", benchNumbers],
   courses: ["Courses", benchCourses],
   learning: ["The learning area and the builder", benchLearning],
   selling: ["Selling", benchSelling],

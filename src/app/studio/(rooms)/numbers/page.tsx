@@ -1,6 +1,7 @@
 import { studio } from "@/app/guard"
 import { boughtOf, joinedOf, perJoined } from "@/core/numbers/brought"
 import { moneyText } from "@/core/offer/money"
+import { codeOfSource } from "@/core/source"
 import { countedAs } from "@/core/words/figures"
 import { locale } from "@/core/words/locale"
 import { funnelNames } from "@/server/numbers/brought"
@@ -161,7 +162,10 @@ function Row({
       {costs ? (
         <>
           <td className="pl-4 text-right">
-            {r.cost === null ? (
+            {r.cost === null && codeOfSource(r.key) !== null ? (
+              // Affiliates are paid by commissions, which are taken off already.
+              "–"
+            ) : r.cost === null ? (
               <TextLink href={`/studio/numbers/costs?source=${encodeURIComponent(r.key)}`}>Type it</TextLink>
             ) : (
               <>
