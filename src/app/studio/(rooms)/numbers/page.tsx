@@ -158,7 +158,10 @@ function Row({
         <Change now={r.now.income} before={r.before.income} />
       </td>
       <EachCell value={r.value} currency={currency} />
-      <td className="pl-4 text-right">{r.click === null ? "–" : moneyText(r.click, currency)}</td>
+      <td className="pl-4 text-right">
+        {/* A funnel that sells nothing gives people to others. */}
+        {r.click === null || (by === "funnel" && r.now.orders === 0) ? "–" : moneyText(r.click, currency)}
+      </td>
       {costs ? (
         <>
           <td className="pl-4 text-right">
