@@ -5,7 +5,7 @@ import { FileStore } from "@tus/file-store"
 import { Upload } from "tus-js-client"
 import { afterAll, beforeAll, expect, test, vi } from "vitest"
 import { type FrontServer, frontServer } from "@/front/server"
-import { mediaLink, uploadsFolder } from "@/server/media/store"
+import { uploadsFolder } from "@/server/media/store"
 import { beginSession, sessionCookie } from "@/server/person/session"
 import { openSchool, type TestSchool, testSchool } from "../support/school"
 
@@ -77,14 +77,13 @@ test("what is cut off three times, with the server gone once and the disk full o
   const [one, two] = [await make(upload), await make(upload)]
   expect(one.status).toBe(200)
   const said = (await one.json()) as { id: number; url: string }
-  expect(await two.json()).toEqual(said)
+  expect(await two.json()).toMatchObject({ id: said.id })
   expect(await t.s.db.row("SELECT kind, type, size FROM media WHERE id = ?", [said.id])).toEqual({
     kind: "video",
     type: "video/mp4",
     size: body.length,
   })
-  const stored = said.url.replace("/media/", "")
-  const served = await fetch(origin + mediaLink(t.s.config, stored, Date.now()))
+  const served = await fetch(origin + said.url)
   expect(digest(Buffer.from(await served.arrayBuffer()))).toBe(digest(body))
   expect(await readdir(uploadsFolder(t.s.config))).toEqual([])
 }, 60_000)
