@@ -21,7 +21,7 @@ export class RateError extends Error {}
  * people, is `a + b − 2`. Common practice; throws RateError where the three aren't in order or no rates.
  */
 export function assumedRate({ from, likely, to }: Assumed): Beta {
-  if (!(from >= 0 && to <= 1)) throw new RateError("A rate lies between 0 and 100 %.")
+  if ([from, likely, to].some((x) => !(x >= 0 && x <= 1))) throw new RateError("A rate lies between 0 and 100 %.")
   if (!(from <= likely && likely <= to)) throw new RateError("The most likely lies between the two others.")
   if (from === to) return weighing(likely, most)
   let [low, high] = [0, most]

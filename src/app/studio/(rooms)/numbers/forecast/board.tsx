@@ -255,9 +255,13 @@ function Row({
   const reckoned = { from: 0.1, likely: 0.5, to: 0.9 } as const
   return (
     <tr className="border-b border-line">
-      <th scope="row" className="max-w-60 truncate py-1.5 pr-3 font-semibold">
-        <bdi>{step}</bdi>
-      </th>
+      {step ? (
+        <th scope="row" className="max-w-60 truncate py-1.5 pr-3 font-semibold">
+          <bdi>{step}</bdi>
+        </th>
+      ) : (
+        <td />
+      )}
       <td>{o.done}</td>
       <td className="text-right text-soft">
         {o.rate.of ? `${share(o.rate.hits / o.rate.of)} of ${o.rate.of.toLocaleString(locale)}` : "–"}
