@@ -16,6 +16,7 @@ export default defineConfig({
         test: {
           name: "server",
           globalSetup: ["tests/support/mariadb.ts"],
+          setupFiles: ["tests/support/as-browser.ts"],
           include: ["tests/server/**/*.test.ts"],
           fileParallelism: false,
           // Files run one after the other, each with a school of its own: what they import is read once for all.

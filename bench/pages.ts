@@ -7,6 +7,9 @@ import { startDemoSchool } from "@/cli/demo-school"
 import { type Line, median, quantile } from "./report"
 import { timed } from "./yardstick"
 
+/** Who says nothing of themselves is taken for a program. */
+const someBrowser = "Mozilla/5.0 (X11; Linux x86_64; rv:128.0) Gecko/20100101 Firefox/128.0"
+
 const rounds = 5
 const seconds = 4
 
@@ -67,7 +70,7 @@ export async function ratesOf<Name extends string>(targets: Record<Name, string>
         url: targets[name],
         connections: 32,
         duration: round === 0 ? 2 : seconds,
-        headers: { "accept-encoding": "gzip" },
+        headers: { "accept-encoding": "gzip", "user-agent": someBrowser },
       })
       if (done.non2xx || done.errors)
         throw new Error(`${name}: ${done.non2xx} answers that were no page, ${done.errors} errors`)
@@ -95,7 +98,7 @@ export async function openLoop(url: string, perSecond: number, seconds: number):
 
 export function fetchRaw(url: string, agent?: Agent): Promise<{ headers: IncomingMessage["headers"]; body: Buffer }> {
   return new Promise((done, failed) => {
-    get(url, { agent, headers: { "accept-encoding": "gzip" } }, (res) => {
+    get(url, { agent, headers: { "accept-encoding": "gzip", "user-agent": someBrowser } }, (res) => {
       const chunks: Buffer[] = []
       res.on("data", (c) => chunks.push(c))
       res.on("end", () => done({ headers: res.headers, body: Buffer.concat(chunks) }))

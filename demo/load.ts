@@ -156,6 +156,11 @@ async function spend(s: Context): Promise<void> {
     const kept = await sayCost(s, { source, from: at(-62), to: at(0), amount })
     if ("refused" in kept) throw new Error(kept.refused)
   }
+  // What search engines sent.
+  await s.db.write(
+    "INSERT INTO robot_day (funnel_id, day, looks) SELECT f.id, DATE(?) - INTERVAL d.seq DAY, 3 + CRC32(CONCAT(f.id, ':', d.seq)) MOD 14 FROM funnel f JOIN seq_0_to_180 d",
+    [new Date(now)],
+  )
 }
 
 /** What those who have done the mini-course answered to its survey; notices on the shelf, on the sign-in page, and one that is off. */

@@ -1,4 +1,5 @@
 // Bulk rows of the demo, with the meaning that the use cases give them: who they are, what they did, what it came to.
+import type { Device } from "@/core/device"
 import type { Db } from "@/server/db/pool"
 import { onceKey } from "@/server/happen"
 
@@ -8,7 +9,7 @@ const inserts = {
   persons: "person (id, name, email, zone, joined_at, source, searched)",
   addresses: "address (id, person_id, email, canonical, confirmed_at, suppressed, suppressed_at, suppressed_why)",
   consents: "consent (address_id, kind, at, asked_at, wording, ip, page)",
-  journeys: "journey (funnel_id, visitor, person_id, source, begun_at, rest_step_id, rest_at, paid)",
+  journeys: "journey (funnel_id, visitor, person_id, source, begun_at, rest_step_id, rest_at, paid, device)",
   cards: "card (id, reference, last4, expires)",
   orders:
     "orders (id, code, once, first_id, state, funnel_id, release_id, step_id, visitor, source, person_id, canonical, email, name, zone, wording, coupon_id, currency, net, tax, gross, sentence, card_id, made_at, paid_at, hold_until, stopped_at)",
@@ -73,11 +74,16 @@ export function fact(kind: string, at: number, f: FactParts): Row {
   ]
 }
 
+/** Six of ten come by phone. */
+const deviceOf = (visitor: Buffer): Device => (visitor[0]! < 154 ? "phone" : visitor[0]! < 172 ? "tablet" : "computer")
+
 export async function writeRows(db: Db, rows: Rows): Promise<void> {
   rows.facts.sort((a, b) => (a[1] as Date).getTime() - (b[1] as Date).getTime())
-  for (const [name, into] of Object.entries(inserts) as [keyof Rows, string][])
-    for (let i = 0; i < rows[name].length; i += 1000)
-      await db.write(`INSERT INTO ${into} VALUES ?`, [rows[name].slice(i, i + 1000)])
+  const journeys = rows.journeys.map((j) => [...j, deviceOf(j[1] as Buffer)])
+  for (const [name, into] of Object.entries(inserts) as [keyof Rows, string][]) {
+    const all = name === "journeys" ? journeys : rows[name]
+    for (let i = 0; i < all.length; i += 1000) await db.write(`INSERT INTO ${into} VALUES ?`, [all.slice(i, i + 1000)])
+  }
 }
 
 /**

@@ -1,6 +1,7 @@
 // Answers published pages and their forms: from a request and a compiled release to a response. Knows nothing of Next.
 
 import { viaName } from "@/core/affiliate/code"
+import { deviceOf, sentByProgram } from "@/core/device"
 import { sourceOf, sourceOfVia } from "@/core/source"
 import { firstCookie, sessionCookie } from "@/server/person/session"
 import { withCoupon } from "./coupon"
@@ -67,10 +68,17 @@ function count(front: Front, req: Request, page: LivePage, visitor: Visitor, nam
   const source = named
     ? sourceOfVia(named.code)
     : sourceOf(req.query, req.headers.referer ?? "", req.headers.host ?? "")
+  if (sentByProgram(req.headers["user-agent"])) {
+    if (page.page.entry) front.visits.addRobot(page.funnel, front.live.now())
+    return []
+  }
   if (visitor.newcomer) return [visitor.cookie, firstLookCookie(front.s.config, { step: page.step, source })]
   countFirstLook(front, req)
   const { funnel, step, release } = page
-  front.visits.add({ funnel, step, release, visitor: visitor.id, source, at: front.live.now() }, false)
+  front.visits.add(
+    { funnel, step, release, visitor: visitor.id, source, at: front.live.now(), device: deviceOf(req.headers) },
+    false,
+  )
   return []
 }
 
@@ -90,6 +98,7 @@ export function countFirstLook(front: Front, req: Request): void {
       visitor: visitor.id,
       source: look.source,
       at: front.live.now(),
+      device: deviceOf(req.headers),
     },
     true,
   )

@@ -5,6 +5,7 @@
 import type { Context } from "@/server/context"
 import { type Visit as Arrived, recordNewcomers } from "@/server/funnel/journey"
 import { comeByLooking } from "@/server/funnel/leave"
+import { type RobotLooks, recordRobots, robotKey } from "@/server/funnel/robots"
 
 /** With the release of the page they looked at. */
 export type VisitSeen = Arrived & { readonly release: number }
@@ -12,6 +13,8 @@ export type VisitSeen = Arrived & { readonly release: number }
 export type Visits = {
   /** `newcomer`: the visitor was given their id a moment ago, and nothing else is known of them. */
   add(visit: VisitSeen, newcomer: boolean): void
+  /** A program looked at a page where a funnel begins (ms of business time). */
+  addRobot(funnel: number, at: number): void
   flush(): Promise<boolean>
   stop(): Promise<void>
 }
@@ -25,6 +28,7 @@ const batch = 500
 export function collectVisits(s: Context): Visits {
   let newcomers: VisitSeen[] = []
   let returning: VisitSeen[] = []
+  let robots: RobotLooks = new Map()
   const counted = new Set<string>()
   let running: Promise<boolean> | undefined
 
@@ -33,6 +37,8 @@ export function collectVisits(s: Context): Visits {
     const fresh = newcomers.splice(0, batch)
     const again = returning
     returning = []
+    const programs = robots
+    robots = new Map()
     try {
       await recordNewcomers(s.db, fresh)
       fresh.length = 0
@@ -41,11 +47,13 @@ export function collectVisits(s: Context): Visits {
         await s.db.transaction((tx) => comeByLooking(tx, v))
         again.shift()
       }
+      await recordRobots(s.db, programs)
       return true
     } catch (error) {
       s.log.warn(error, "visits are kept until the database is back")
       newcomers = [...fresh, ...newcomers].slice(-mostKept)
       returning = [...again, ...returning].slice(-mostKept)
+      for (const [key, n] of programs) robots.set(key, (robots.get(key) ?? 0) + n)
       return false
     }
   }
@@ -56,7 +64,7 @@ export function collectVisits(s: Context): Visits {
     return running
   }
   const timer = setInterval(() => {
-    if (newcomers.length || returning.length) void flush()
+    if (newcomers.length || returning.length || robots.size) void flush()
   }, flushEvery)
   return {
     add(visit, newcomer) {
@@ -71,11 +79,15 @@ export function collectVisits(s: Context): Visits {
       }
       if (returning.length < mostKept) returning.push(visit)
     },
+    addRobot(funnel, at) {
+      const key = robotKey(funnel, at)
+      robots.set(key, (robots.get(key) ?? 0) + 1)
+    },
     flush,
     async stop() {
       clearInterval(timer)
       await running
-      while ((newcomers.length || returning.length) && (await flush()));
+      while ((newcomers.length || returning.length || robots.size) && (await flush()));
     },
   }
 }

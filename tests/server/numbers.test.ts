@@ -7,12 +7,14 @@ import { forecastSteps, freshForecast } from "@/core/numbers/forecast"
 import { chainOf, whatFirst } from "@/core/numbers/measured"
 import { today } from "@/server/clock"
 import { housekeeping } from "@/server/due-list"
-import { broughtBy, namesOf, rollSources } from "@/server/numbers/brought"
+import { broughtBy, namesOf } from "@/server/numbers/brought"
 import { broughtTable } from "@/server/numbers/brought-view"
+import { calledSources, callSource } from "@/server/numbers/called"
 import { measuredFunnel } from "@/server/numbers/change-view"
 import { costsOf, exportCosts, readCostFile, sayCost, setMargin } from "@/server/numbers/cost"
 import { plannedOf, readForecast, saveForecast } from "@/server/numbers/forecast"
 import { groupAges, groups, timeToBuy } from "@/server/numbers/groups"
+import { rollSources } from "@/server/numbers/roll-sources"
 import { erasePerson } from "@/server/person/erase"
 import { httpCards } from "@/server/port/cards"
 import { type TestSchool, testSchool } from "../support/school"
@@ -109,8 +111,10 @@ describe("what was brought", () => {
     const compare = async () => {
       for (const [from, to] of ranges) {
         const range = { from, to }
-        expect(sorted(await broughtBy(t.s.db, "source", range, "EUR"))).toEqual(byHand((j) => j.source, from, to))
-        expect(sorted(await broughtBy(t.s.db, "funnel", range, "EUR"))).toEqual(
+        expect(sorted(await broughtBy(t.s.db, "source", { range: range, currency: "EUR" }))).toEqual(
+          byHand((j) => j.source, from, to),
+        )
+        expect(sorted(await broughtBy(t.s.db, "funnel", { range: range, currency: "EUR" }))).toEqual(
           byHand((j) => String(j.funnel), from, to),
         )
       }
@@ -122,10 +126,127 @@ describe("what was brought", () => {
     expect(whole.orders).toBeGreaterThan(20)
     expect(whole.visited).toBeGreaterThan(300)
     // Of one funnel alone, and in a currency in which nothing was sold.
-    const one = await broughtBy(t.s.db, "source", { from: 0, to: now }, "EUR", 1)
+    const one = await broughtBy(t.s.db, "source", { range: { from: 0, to: now }, currency: "EUR", funnel: 1 })
     expect([...one.values()].reduce((n, b) => n + b.visited, 0)).toBe(journeys.filter((j) => j.funnel === 1).length)
-    const dollars = await broughtBy(t.s.db, "source", { from: 0, to: now }, "USD")
+    const dollars = await broughtBy(t.s.db, "source", { range: { from: 0, to: now }, currency: "USD" })
     expect([...dollars.values()].reduce((n, b) => n + b.orders, 0)).toBe(0)
+  })
+
+  it("counts an order for the first journey of its buyer, wherever that was", async () => {
+    const now = Math.ceil(t.at() / quarter) * quarter
+    const [from, to] = [now - 120 * day, now - 20 * day]
+    const byHandFirst = new Map<string, { orders: number; kept: number; buyers: Set<number> }>()
+    for (const o of orders.filter((x) => x.first === null)) {
+      const [j] = journeys
+        .filter((x) => x.person === o.person)
+        .sort((a, b) => a.begun - b.begun || a.funnel - b.funnel || (a.visitor < b.visitor ? -1 : 1))
+      if (!j || j.begun < from || j.begun >= to) continue
+      const row = byHandFirst.get(j.source) ?? { orders: 0, kept: 0, buyers: new Set<number>() }
+      byHandFirst.set(j.source, {
+        orders: row.orders + 1,
+        kept: row.kept + keptOf((l) => l.order === o.id),
+        buyers: row.buyers.add(o.person),
+      })
+    }
+    const rows = await broughtBy(t.s.db, "source", { range: { from, to }, currency: "EUR", credit: "first" })
+    expect(byHandFirst.size).toBeGreaterThan(2)
+    for (const [source, b] of rows) {
+      const hand = byHandFirst.get(source)
+      expect({ source, orders: b.orders, kept: b.kept, bought: b.bought }).toEqual({
+        source,
+        orders: hand?.orders ?? 0,
+        kept: hand?.kept ?? 0,
+        bought: hand?.buyers.size ?? 0,
+      })
+    }
+  })
+
+  it("says of sequences, webinars and answers what people bought after they began", async () => {
+    const now = Math.ceil(t.at() / quarter) * quarter
+    const [from, to] = [now - 200 * day, now]
+    const asked = { range: { from, to }, currency: "EUR" }
+    const field = (await t.s.db.row<{ id: number }>("SELECT id FROM field WHERE kind = 'choice'"))!.id
+    for (const [by, sql, more] of [
+      ["sequence", "SELECT sequence_id AS k, person_id AS person, begun_at AS at FROM enrolment", {}],
+      [
+        "webinar",
+        "SELECT webinar_id AS k, person_id AS person, made_at AS at FROM registration WHERE state = 'registered' AND person_id IS NOT NULL",
+        {},
+      ],
+      [
+        "field",
+        `SELECT f.folded AS k, p.id AS person, p.joined_at AS at FROM person p JOIN person_field f ON f.person_id = p.id WHERE f.field_id = ${field}`,
+        { field },
+      ],
+    ] as const) {
+      const all = await t.s.db.rows<{ k: string | number; person: number; at: Date }>(sql)
+      const began = new Map<string, { k: string; person: number; at: number }>()
+      for (const a of all.filter((x) => x.at.getTime() >= from && x.at.getTime() < to)) {
+        const key = `${a.k} ${a.person}`
+        const at = Math.min(a.at.getTime(), began.get(key)?.at ?? Number.POSITIVE_INFINITY)
+        began.set(key, { k: String(a.k), person: a.person, at })
+      }
+      const rows = await broughtBy(t.s.db, by, { ...asked, ...more })
+      expect(rows.size).toBeGreaterThan(0)
+      for (const [k, b] of rows) {
+        const mine = [...began.values()].filter((x) => x.k === k)
+        const later = orders.filter(
+          (o) => o.first === null && o.made >= from && mine.some((m) => m.person === o.person && o.made >= m.at),
+        )
+        const kept = later.reduce((n, o) => n + keptOf((l) => l.order === o.id), 0)
+        expect({ by, k, people: b.visited, orders: b.orders, kept: b.kept }).toEqual({
+          by,
+          k,
+          people: mine.length,
+          orders: later.length,
+          kept,
+        })
+      }
+    }
+  })
+
+  it("shares what was kept among offers, so that they add up to all of it, and says what coupons did", async () => {
+    const now = Math.ceil(t.at() / quarter) * quarter
+    const asked = { range: { from: 0, to: now }, currency: "EUR" }
+    const offers = [...(await broughtBy(t.s.db, "offer", asked)).values()].reduce(addBrought, nothingBrought)
+    const charged = new Set(orders.map((o) => o.id))
+    const all = keptOf((l) => l.charged !== null && charged.has(l.charged))
+    expect(Math.abs(offers.kept - all)).toBeLessThanOrEqual(5)
+    expect(offers.visited).toBeGreaterThan(offers.bought)
+    const coupons = await broughtBy(t.s.db, "coupon", asked)
+    const used = await t.s.db.rows<{ id: number; n: number }>(
+      "SELECT coupon_id AS id, COUNT(*) AS n FROM orders WHERE coupon_id IS NOT NULL AND first_id IS NULL AND state IN ('paid', 'refunded') GROUP BY 1",
+    )
+    expect(used.length).toBeGreaterThan(0)
+    expect(new Map([...coupons].map(([k, b]) => [k, b.orders]))).toEqual(new Map(used.map((u) => [String(u.id), u.n])))
+    const devices = await broughtBy(t.s.db, "device", asked)
+    expect([...devices.keys()].sort()).toEqual(["computer", "phone", "tablet"])
+    expect([...devices.values()].reduce((n, b) => n + b.visited, 0)).toBe(journeys.length)
+  })
+
+  it("keeps another currency beside, never added to the school’s", async () => {
+    const order = orders.find((o) => o.first === null)!
+    const period = {
+      from: "2000-01-01",
+      to: "2100-01-01",
+      range: { from: 0, to: Math.ceil(t.at() / quarter) * quarter },
+      before: { from: 0, to: 0 },
+    }
+    const before = await broughtTable(t.s, "funnel", period)
+    expect(before.all.others).toEqual([])
+    const income = lines
+      .filter((l) => l.order === order.id && ["income", "refunds"].includes(l.account))
+      .reduce((n, l) => n - l.amount, 0)
+    const inDollars = async (currency: string) => {
+      await t.s.db.write("UPDATE orders SET currency = ? WHERE id = ?", [currency, order.id])
+      await t.s.db.write("UPDATE journal SET currency = ? WHERE order_id = ?", [currency, order.id])
+      await t.s.db.write("UPDATE offer SET currency = ? WHERE id = (SELECT MAX(id) FROM offer)", [currency])
+    }
+    await inDollars("USD")
+    const table = await broughtTable(t.s, "funnel", period)
+    expect(table.all.now.income).toBe(before.all.now.income - income)
+    expect(table.all.others).toMatchObject([{ currency: "USD", income }])
+    await inDollars("EUR")
   })
 
   it("names affiliates, keeps what is gone, and doesn't change when somebody is erased", async () => {
@@ -135,11 +256,81 @@ describe("what was brought", () => {
       ["@nobody", "nobody"],
     ])
     const now = Math.ceil(t.at() / quarter) * quarter
-    const before = await broughtBy(t.s.db, "funnel", { from: 0, to: now }, "EUR")
+    const before = await broughtBy(t.s.db, "funnel", { range: { from: 0, to: now }, currency: "EUR" })
     const person = journeys.find((j) => j.person !== null && j.paid === 0)!.person!
     await erasePerson(t.s, person)
     await housekeeping(t.s)
-    expect(await broughtBy(t.s.db, "funnel", { from: 0, to: now }, "EUR")).toEqual(before)
+    expect(await broughtBy(t.s.db, "funnel", { range: { from: 0, to: now }, currency: "EUR" })).toEqual(before)
+  })
+})
+
+describe("a source that is renamed", () => {
+  it("takes its people, its money and its costs along, also when what it was called is renamed again", async () => {
+    const asked = { range: { from: 0, to: Math.ceil(t.at() / quarter) * quarter }, currency: "EUR" }
+    const before = await broughtBy(t.s.db, "source", asked)
+    const [first, second] = [...before.keys()].filter((k) => !k.startsWith("@"))
+    const both = addBrought(before.get(first!)!, before.get(second!)!)
+    await sayCost(t.s, { source: first, from: "2026-11-01", to: "2026-11-01", amount: "3" })
+    await sayCost(t.s, { source: second, from: "2026-11-01", to: "2026-11-01", amount: "4" })
+    const call = (source: string, called: string) => callSource(t.s, { source, called })
+    expect(await call(first!, second!)).toEqual({ ok: true })
+    expect(await call(second!, "letters")).toEqual({ ok: true })
+    const after = await broughtBy(t.s.db, "source", asked)
+    expect(after.get("letters")).toEqual(both)
+    expect(after.has(first!) || after.has(second!)).toBe(false)
+    expect((await costsOf(t.s.db, "2026-11-01", "2026-11-01")).get("letters")).toBe(700)
+    // The other way round, and back.
+    expect(await call("letters", first!)).toEqual({ ok: true })
+    expect((await broughtBy(t.s.db, "source", asked)).get(first!)).toEqual(both)
+    for (const [source] of await calledSources(t.s.db)) await call(source, source)
+    expect(await broughtBy(t.s.db, "source", asked)).toEqual(before)
+    expect(await call("@wilma", "letters")).toMatchObject({ field: "source" })
+    expect(await call("  ", "letters")).toHaveProperty("refused")
+    await t.s.db.write("DELETE FROM source_cost")
+  })
+})
+
+describe("somebody with two devices", () => {
+  it("is one person in a funnel, who bought once", async () => {
+    const asked = { range: { from: 0, to: Math.ceil(t.at() / quarter) * quarter }, currency: "EUR" }
+    const counts = async () => {
+      const { visited, joined, bought } = [...(await broughtBy(t.s.db, "funnel", asked)).values()].reduce(
+        addBrought,
+        nothingBrought,
+      )
+      return [visited, joined, bought]
+    }
+    const [visited, joined, bought] = await counts()
+    const person = journeys.find((j) => j.person !== null && j.paid === 0 && j.funnel === 1)!.person!
+    const none = (
+      await t.s.db.row<{ id: number }>(
+        "SELECT p.id FROM person p WHERE NOT EXISTS (SELECT 1 FROM journey j WHERE j.person_id = p.id) LIMIT 1",
+      )
+    )?.id
+    const at = new Date(t.at() - day)
+    const step = (await t.s.db.row<{ id: number }>("SELECT id FROM step WHERE funnel_id = 1 LIMIT 1"))!.id
+    const visitors = [Buffer.alloc(16, 7), Buffer.alloc(16, 8)]
+    for (const visitor of visitors)
+      await t.s.db.insert("journey", {
+        funnel_id: 1,
+        visitor,
+        source: "direct",
+        begun_at: at,
+        rest_step_id: step,
+        rest_at: at,
+      })
+    expect(await counts()).toEqual([visited! + 2, joined, bought])
+    const known = none ?? person
+    await t.s.db.write("UPDATE journey SET person_id = ? WHERE visitor IN (?)", [known, visitors])
+    const here = none === undefined ? 0 : 1
+    expect(await counts()).toEqual([visited! + here, joined! + here, bought])
+    // Paid on one, then on the other; then taken back on one.
+    for (const visitor of visitors) await t.s.db.write("UPDATE journey SET paid = 100 WHERE visitor = ?", [visitor])
+    expect(await counts()).toEqual([visited! + here, joined! + here, bought! + 1])
+    await t.s.db.write("UPDATE journey SET paid = 0 WHERE visitor = ?", [visitors[1]])
+    expect((await counts())[2]).toBe(bought! + 1)
+    await t.s.db.write("UPDATE journey SET paid = 0, person_id = NULL WHERE visitor IN (?)", [visitors])
+    expect((await counts())[2]).toBe(bought)
   })
 })
 

@@ -7,6 +7,7 @@ import { collectVisits } from "@/front/visits"
 import type { Context } from "@/server/context"
 import type { Database } from "@/server/db/pool"
 import { arrive, recordNewcomers } from "@/server/funnel/journey"
+import { robotsIn } from "@/server/funnel/robots"
 import { publishFunnel, unpublishFunnel } from "@/server/funnel/release"
 import { happen, onceKey } from "@/server/happen"
 import { cleanRichText } from "@/server/page/rich-text"
@@ -76,6 +77,26 @@ describe("those who come again", () => {
     await collected.flush()
     expect((await rested())!.rest_at.getTime()).toBe(v.at + 2 * 3_600_000)
     await collected.stop()
+  })
+})
+
+describe("programs", () => {
+  it("are counted for themselves, by funnel and day, and begin no journey", async () => {
+    const collected = collectVisits(t.s)
+    const [funnel, at] = [visit().funnel, Date.UTC(2026, 10, 3, 23, 59)]
+    const before = await count("journey")
+    for (let i = 0; i < 3; i++) collected.addRobot(funnel, at)
+    await collected.flush()
+    collected.addRobot(funnel, at + 120_000)
+    collected.addRobot(funnel + 1, at)
+    await collected.stop()
+    expect(await count("journey")).toBe(before)
+    const day = Date.UTC(2026, 10, 3)
+    const within = (from: number, to: number, of: number | null) => robotsIn(t.s.db, { from, to }, of)
+    expect(await within(day, day + 86_400_000, funnel)).toBe(3)
+    expect(await within(day, day + 2 * 86_400_000, funnel)).toBe(4)
+    expect(await within(day, day + 2 * 86_400_000, null)).toBe(5)
+    expect(await within(day + 3 * 86_400_000, day + 4 * 86_400_000, null)).toBe(0)
   })
 })
 

@@ -25,13 +25,20 @@ export function openBrowser(): Promise<Browser> {
   })
 }
 
+// Without a window Chromium calls itself a program, whose looks aren't counted.
 export const phone = {
+  userAgent:
+    "Mozilla/5.0 (Linux; Android 10; K) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/140.0.0.0 Mobile Safari/537.36",
   viewport: { width: 360, height: 740 },
   hasTouch: true,
   isMobile: true,
   timezoneId: "Asia/Kathmandu",
 }
-export const desktop = { viewport: { width: 1280, height: 800 }, timezoneId: "Europe/Oslo" }
+export const desktop = {
+  userAgent: "Mozilla/5.0 (X11; Linux x86_64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/140.0.0.0 Safari/537.36",
+  viewport: { width: 1280, height: 800 },
+  timezoneId: "Europe/Oslo",
+}
 
 /** A page that notes what went wrong in it; `calm` fails where something did. */
 export async function openPage(context: BrowserContext): Promise<{ page: Page; calm: () => void }> {

@@ -2,10 +2,26 @@
 import type { BasisPoints, Minor } from "../offer/money"
 import { type Proportion, proportion } from "../proportion"
 
-/** Of whoever first came in a period, by now. */
+/**
+ * What a table of Numbers may be by: what a row is, what brings somebody into it, what they may do besides buying (null: nothing is
+ * counted), and whether orders may count for the journey in which they were made or for the first of their buyer.
+ */
+export const broughtBys = {
+  source: { row: "Source", came: "Visited", did: "Joined", journeys: true },
+  funnel: { row: "Funnel", came: "Visited", did: "Joined", journeys: true },
+  device: { row: "Device", came: "Visited", did: "Joined", journeys: true },
+  offer: { row: "Offer", came: "Saw it", did: null, journeys: false },
+  sequence: { row: "Sequence", came: "Began it", did: "Clicked", journeys: false },
+  webinar: { row: "Webinar", came: "Registered", did: "Attended", journeys: false },
+  coupon: { row: "Coupon", came: null, did: null, journeys: false },
+  field: { row: "Answer", came: "Joined", did: null, journeys: false },
+} as const
+export type BroughtBy = keyof typeof broughtBys
+
+/** Of whoever first came in a period, by now; or of whoever began, registered … in it. */
 export type Brought = {
   readonly visited: number
-  /** Who is known: they confirmed their address, or bought. */
+  /** Who is known: they confirmed their address, or bought; or who clicked, attended … */
   readonly joined: number
   readonly bought: number
   readonly orders: number

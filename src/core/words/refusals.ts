@@ -156,6 +156,7 @@ export const refusals = {
   },
   cost: {
     source: "Say which source it is of.",
+    affiliate: "An affiliate is called what stands at Affiliates.",
     amount: "Type an amount, such as 120.50.",
     days: "The last day can’t lie before the first, nor more than 400 days after it.",
     header: "Its first line names the columns: date, source, amount, and currency if you like.",

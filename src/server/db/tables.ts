@@ -232,8 +232,8 @@ export type Tables = {
   }
   journey: {
     row: { funnel_id: number; visitor: Buffer; run: number; person_id: number | null; source: string; begun_at: Date;
-      rest_step_id: number; rest_at: Date; paid: number; }
-    open: "run" | "person_id" | "paid"
+      rest_step_id: number; rest_at: Date; paid: number; device: "unknown" | "phone" | "tablet" | "computer"; }
+    open: "run" | "person_id" | "paid" | "device"
   }
   knock: {
     row: { canonical: string; purpose: string; mailed_at: Date | null; }
@@ -541,6 +541,9 @@ export type Tables = {
       via: "source" | "page" | "mail"; source: string; n: number; money: number; }
     open: "from_step_id" | "outcome" | "money"
   }
+  robot_day: {
+    row: { funnel_id: number; day: string; looks: number; }
+  }
   rollup_mark: {
     row: { name: string; fact_id: number; }
   }
@@ -600,19 +603,26 @@ export type Tables = {
       agent: string | null; seen_at: Date | null; }
     open: "account_id" | "person_id" | "scope" | "by_mail" | "agent" | "seen_at"
   }
+  source_called: {
+    row: { source: string; called: string; }
+  }
   source_change: {
-    row: { id: number; funnel_id: number; begun_at: Date; source: string; visited: number; joined: number;
-      bought: number; }
-    open: "id"
+    row: { id: number; funnel_id: number; begun_at: Date; source: string;
+      device: "unknown" | "phone" | "tablet" | "computer"; visited: number; joined: number; bought: number; }
+    open: "id" | "device"
   }
   source_cost: {
     row: { source: string; day: string; amount: number; }
   }
   source_day: {
-    row: { funnel_id: number; begun: Date; source: string; visited: number; joined: number; bought: number; }
+    row: { funnel_id: number; begun: Date; source: string; device: "unknown" | "phone" | "tablet" | "computer";
+      visited: number; joined: number; bought: number; }
+    open: "device"
   }
   source_quarter: {
-    row: { funnel_id: number; begun: Date; source: string; visited: number; joined: number; bought: number; }
+    row: { funnel_id: number; begun: Date; source: string; device: "unknown" | "phone" | "tablet" | "computer";
+      visited: number; joined: number; bought: number; }
+    open: "device"
   }
   stay: {
     row: { registration_id: number; device: Buffer; from_at: Date; to_at: Date; }

@@ -1,6 +1,7 @@
 // A journey: one visitor, later person, on their way through one funnel. They stand at each step once, dated by the
 // first time, so every journey is a path and the river adds up. Somebody who comes back after so many days as the funnel
 // says begins another.
+import type { Device } from "@/core/device"
 import type { Db } from "../db/pool"
 import { happen, onceKey } from "../happen"
 
@@ -10,6 +11,7 @@ export type Visit = {
   readonly visitor: Buffer
   readonly source: string
   readonly at: number
+  readonly device?: Device
 }
 
 const arrivalKey = (funnel: number, visitor: Buffer, step: number, run: number) =>
@@ -21,12 +23,14 @@ const arrivalKey = (funnel: number, visitor: Buffer, step: number, run: number) 
  */
 export async function recordNewcomers(db: Db, visits: readonly Visit[]): Promise<void> {
   if (!visits.length) return
-  const json = JSON.stringify(visits.map((v) => [v.funnel, v.visitor.toString("hex"), v.step, v.source, v.at]))
-  const table = `JSON_TABLE(?, '$[*]' COLUMNS (funnel INT PATH '$[0]', visitor CHAR(32) CHARACTER SET ascii PATH '$[1]', step INT PATH '$[2]', source VARCHAR(80) PATH '$[3]', at BIGINT PATH '$[4]')) v`
+  const json = JSON.stringify(
+    visits.map((v) => [v.funnel, v.visitor.toString("hex"), v.step, v.source, v.at, v.device ?? "unknown"]),
+  )
+  const table = `JSON_TABLE(?, '$[*]' COLUMNS (funnel INT PATH '$[0]', visitor CHAR(32) CHARACTER SET ascii PATH '$[1]', step INT PATH '$[2]', source VARCHAR(80) PATH '$[3]', at BIGINT PATH '$[4]', device VARCHAR(8) CHARACTER SET ascii PATH '$[5]')) v`
   await db.transaction(async (tx) => {
     await tx.write(
-      `INSERT IGNORE INTO journey (funnel_id, visitor, source, begun_at, rest_step_id, rest_at)
-       SELECT v.funnel, UNHEX(v.visitor), v.source, FROM_UNIXTIME(v.at / 1000), v.step, FROM_UNIXTIME(v.at / 1000) FROM ${table}`,
+      `INSERT IGNORE INTO journey (funnel_id, visitor, source, device, begun_at, rest_step_id, rest_at)
+       SELECT v.funnel, UNHEX(v.visitor), v.source, v.device, FROM_UNIXTIME(v.at / 1000), v.step, FROM_UNIXTIME(v.at / 1000) FROM ${table}`,
       [json],
     )
     await tx.write(
@@ -46,6 +50,7 @@ export type Arrival = {
   readonly via: "page" | "mail"
   readonly at: number
   readonly source?: string
+  readonly device?: Device
   readonly person?: number
   /** Minor units paid with this, if any: the journey carries them on. */
   readonly paid?: number
@@ -170,6 +175,7 @@ async function begin(tx: Db, a: Arrival, run: number, person: number | null): Pr
       run,
       person_id: person,
       source: a.source ?? "direct",
+      device: a.device ?? "unknown",
       begun_at: at,
       rest_step_id: a.step,
       rest_at: at,

@@ -2,6 +2,7 @@
 import {
   addBrought,
   type Brought,
+  type BroughtBy,
   type Cost,
   costOf,
   type Each,
@@ -10,10 +11,11 @@ import {
   perVisitor,
 } from "@/core/numbers/brought"
 import type { Context } from "../context"
+import type { Db } from "../db/pool"
 import type { Range } from "../funnel/rollup"
 import { sellingRules } from "../offer/offer"
 import { schoolRow } from "../school-view"
-import { type BroughtBy, broughtBy, namesOf } from "./brought"
+import { type Asked, broughtBy, namesOf } from "./brought"
 import { costsOf } from "./cost"
 
 /** Days of the school's zone, both among them (YYYY-MM-DD), with the same as instants, and as many days before them. */
@@ -34,6 +36,8 @@ export type BroughtRow = {
   readonly click: number | null
   /** Of a source; null: no cost of it is known. */
   readonly cost: Cost | null
+  /** What it brought in other currencies than the school's, which nothing else here has in it. */
+  readonly others: readonly { readonly currency: string; readonly income: number; readonly kept: number }[]
 }
 
 export type BroughtTable = {
@@ -44,23 +48,35 @@ export type BroughtTable = {
   readonly margin: number
 }
 
-/** The rows with most visitors first. */
+/** What is asked for besides the days. */
+export type AskedTable = Pick<Asked, "funnel" | "credit" | "field">
+
+/** The rows with most visitors first, then by what they brought. */
 export async function broughtTable(
   s: Context,
   by: BroughtBy,
   period: Period,
-  funnel: number | null = null,
+  asked: AskedTable = {},
 ): Promise<BroughtTable> {
   const { currency } = await sellingRules(s.db)
   const margin = (await schoolRow(s.db))?.margin ?? 0
-  const [now, before] = [
-    await broughtBy(s.db, by, period.range, currency, funnel),
-    await broughtBy(s.db, by, period.before, currency, funnel),
-  ]
+  const read = (range: Range, c: string) => broughtBy(s.db, by, { ...asked, range, currency: c })
+  const [now, before] = [await read(period.range, currency), await read(period.before, currency)]
+  const elsewhere: [string, ReadonlyMap<string, Brought>][] = []
+  for (const c of await otherCurrencies(s.db, currency)) elsewhere.push([c, await read(period.range, c)])
   const costs = by === "source" ? await costsOf(s.db, period.from, period.to) : new Map<string, number>()
-  const keys = [...new Set([...now.keys(), ...before.keys(), ...costs.keys()])]
-  const names = await namesOf(s.db, by, keys)
-  const row = (key: string, name: string, is: Brought, was: Brought, cost: number | undefined): BroughtRow => ({
+  const keys = [
+    ...new Set([...now.keys(), ...before.keys(), ...costs.keys(), ...elsewhere.flatMap(([, r]) => [...r.keys()])]),
+  ]
+  const names = await namesOf(s.db, by, keys, asked.field)
+  const row = (
+    key: string,
+    name: string,
+    is: Brought,
+    was: Brought,
+    cost: number | undefined,
+    of: (rows: ReadonlyMap<string, Brought>) => Brought | undefined,
+  ): BroughtRow => ({
     key,
     name,
     now: is,
@@ -68,6 +84,10 @@ export async function broughtTable(
     value: perVisitor(is),
     click: mostForClick(is, margin),
     cost: cost === undefined ? null : costOf(is, cost),
+    others: elsewhere.flatMap(([c, rows]) => {
+      const there = of(rows)
+      return there?.orders ? [{ currency: c, income: there.income, kept: there.kept }] : []
+    }),
   })
   const sum = (rows: ReadonlyMap<string, Brought>) => [...rows.values()].reduce(addBrought, nothingBrought)
   const spent = [...costs.values()].reduce((a, b) => a + b, 0)
@@ -80,11 +100,21 @@ export async function broughtTable(
           now.get(k) ?? nothingBrought,
           before.get(k) ?? nothingBrought,
           costs.get(k),
+          (rows) => rows.get(k),
         ),
       )
-      .sort((a, b) => b.now.visited - a.now.visited || a.name.localeCompare(b.name)),
-    all: row("", "All together", sum(now), sum(before), costs.size ? spent : undefined),
+      .sort((a, b) => b.now.visited - a.now.visited || b.now.income - a.now.income || a.name.localeCompare(b.name)),
+    all: row("", "All together", sum(now), sum(before), costs.size ? spent : undefined, sum),
     currency,
     margin,
   }
+}
+
+/** In what else something was sold. */
+async function otherCurrencies(db: Db, currency: string): Promise<string[]> {
+  const rows = await db.rows<{ currency: string }>(
+    "SELECT DISTINCT currency FROM journal_day WHERE account = 'income' AND currency <> ? UNION SELECT DISTINCT currency FROM offer WHERE currency <> ? ORDER BY 1",
+    [currency, currency],
+  )
+  return rows.map((r) => r.currency)
 }

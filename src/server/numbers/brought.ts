@@ -1,127 +1,200 @@
-// What each funnel and each source brought of those who first came in a period: people from sums, money from the journal.
-import { addBrought, type Brought, nothingBrought } from "@/core/numbers/brought"
+// What was brought in a period: by source, funnel and device from the sums of journeys, by offer, sequence, webinar, coupon and field from
+// whoever had to do with it; money from the journal.
+
+import { offerOf } from "@/core/funnel/step/list"
+import { addBrought, type Brought, type BroughtBy, nothingBrought } from "@/core/numbers/brought"
 import { codeOfSource } from "@/core/source"
-import { takeChanges } from "../changes"
-import type { Context } from "../context"
 import type { Db } from "../db/pool"
-import { type Range, spansOf } from "../funnel/rollup"
+import { loadFunnel } from "../funnel/load"
+import { flowsIn, type Range, spansOf } from "../funnel/rollup"
+import { listFields } from "../person/field"
 import { namesOfSources } from "../programme/sources"
+import { calledSources } from "./called"
 
-/** Sources of a funnel that are kept by name. Made-up ones, by the thousand, become "others". */
-const mostSources = 400
-const others = "others"
-
-/** Takes journeys into the sums by source; gives how many changes. */
-export async function rollSources(s: Pick<Context, "db">, batch = 20_000): Promise<number> {
-  return takeChanges(s.db, "source_change", batch, async (tx, ids) => {
-    for (const [table, span] of [
-      ["source_quarter", "FROM_UNIXTIME(FLOOR(UNIX_TIMESTAMP(begun_at) / 900) * 900)"],
-      ["source_day", "DATE(begun_at)"],
-    ] as const) {
-      await tx.write(
-        `INSERT INTO ${table} (funnel_id, begun, source, visited, joined, bought)
-         SELECT funnel_id, ${span}, source, SUM(visited), SUM(joined), SUM(bought) FROM source_change WHERE id IN (?) GROUP BY 1, 2, 3
-         ON DUPLICATE KEY UPDATE visited = ${table}.visited + VALUES(visited), joined = ${table}.joined + VALUES(joined), bought = ${table}.bought + VALUES(bought)`,
-        ids,
-      )
-      await gather(tx, table)
-    }
-  })
-}
-
-/** Gathers the small sources of funnels that have twice as many as are kept, so that a new one has room to grow. */
-async function gather(tx: Db, table: "source_quarter" | "source_day"): Promise<void> {
-  const many = await tx.rows<{ funnel: number }>(
-    `SELECT funnel_id AS funnel FROM ${table} GROUP BY funnel_id HAVING COUNT(DISTINCT source) > ?`,
-    [2 * mostSources],
-  )
-  for (const { funnel } of many) {
-    const largest = await tx.rows<{ source: string }>(
-      `SELECT source FROM ${table} WHERE funnel_id = ? AND source <> ? GROUP BY source ORDER BY SUM(visited) DESC, source LIMIT ?`,
-      [funnel, others, mostSources],
-    )
-    const kept = [[others, ...largest.map((l) => l.source)]]
-    await tx.write(
-      `INSERT INTO ${table} (funnel_id, begun, source, visited, joined, bought)
-       SELECT f.funnel_id, f.begun, '${others}', SUM(f.visited), SUM(f.joined), SUM(f.bought) FROM ${table} f
-       WHERE f.funnel_id = ? AND f.source NOT IN (?) GROUP BY 1, 2
-       ON DUPLICATE KEY UPDATE visited = ${table}.visited + VALUES(visited), joined = ${table}.joined + VALUES(joined), bought = ${table}.bought + VALUES(bought)`,
-      [funnel, ...kept],
-    )
-    await tx.write(`DELETE FROM ${table} WHERE funnel_id = ? AND source NOT IN (?)`, [funnel, ...kept])
-  }
-}
-
-/** What a table of Numbers is by. */
-export type BroughtBy = "funnel" | "source"
-
-/** By the number of a funnel, or the name of a source. */
+/** By what a row is of: the number of a funnel, an offer …, or the name of a source. */
 export type BroughtRows = ReadonlyMap<string, Brought>
 
+export type Asked = {
+  readonly range: Range
+  readonly currency: string
+  /** Of this one alone; null: of all. Not for sequences, webinars, coupons and fields, which have no funnel of their own. */
+  readonly funnel?: number | null
+  /** An order counts for the journey in which it was made, or for the first of its buyer, in whatever funnel that was. */
+  readonly credit?: "made" | "first"
+  /** By which field of a person. */
+  readonly field?: number | null
+}
+
+type Part = Partial<Brought>
+type Keyed = Part & { readonly k: string | number }
+
 /**
- * What those brought who first came in a range of business time (ms, on quarter-hours), in the school's currency, by now. An order belongs
- * to the journey in which it was made; what was paid later, refunds, fees and commissions are those of its story.
- *
- * @param funnel of this one alone; null: of all
+ * What was brought in a range of business time (ms, on quarter-hours), in one currency (ISO 4217), by now. Of journeys that began in it:
+ * an order belongs to one of them, whatever was paid, refunded or owed for it later. Of whoever began a sequence, had a seat at a webinar
+ * or joined in it: the orders that they made afterwards.
  */
-export async function broughtBy(
-  db: Db,
-  by: BroughtBy,
-  range: Range,
-  currency: string,
-  funnel: number | null = null,
-): Promise<BroughtRows> {
+export async function broughtBy(db: Db, by: BroughtBy, asked: Asked): Promise<BroughtRows> {
   const rows = new Map<string, Brought>()
-  const add = (key: string | number, part: Partial<Brought>) => {
-    const k = String(key)
-    rows.set(k, addBrought(rows.get(k) ?? nothingBrought, { ...nothingBrought, ...part }))
+  for (const { k, ...part } of await readers[by](db, asked)) {
+    const key = String(k)
+    rows.set(key, addBrought(rows.get(key) ?? nothingBrought, { ...nothingBrought, ...part }))
   }
-  // By name, so that the rows of a range are found by their key.
-  const funnels =
-    funnel === null ? [0, ...(await db.rows<{ id: number }>("SELECT id FROM funnel")).map((f) => f.id)] : [funnel]
-  const key = by === "funnel" ? "funnel_id" : "source"
-  const people = await db.rows<{ k: string | number; visited: number; joined: number; bought: number }>(
-    `SELECT ${key} AS k, SUM(visited) AS visited, SUM(joined) AS joined, SUM(bought) AS bought FROM (${[
-      ...spansOf(range).map(
-        (p) =>
-          `SELECT funnel_id, source, visited, joined, bought FROM source_${p.by} WHERE funnel_id IN (?) AND begun >= ? AND begun < ?`,
-      ),
-      "SELECT funnel_id, source, visited, joined, bought FROM source_change WHERE funnel_id IN (?) AND begun_at >= ? AND begun_at < ?",
-    ].join(" UNION ALL ")}) came GROUP BY 1`,
-    [...spansOf(range), range].flatMap((p) => [funnels, new Date(p.from), new Date(p.to)]),
-  )
-  for (const { k, ...part } of people) add(k, part)
-  // Nobody orders before they come, and nothing is booked before its order.
-  const from = new Date(range.from)
-  const orders = await db.rows<{
-    k: string | number
-    orders: number
-    income: number
-    kept: number
-    keptSquares: number
-  }>(
-    `SELECT j.${key} AS k, COUNT(*) AS orders, SUM(x.income) AS income, SUM(x.kept) AS kept, SUM(x.kept * x.kept) AS keptSquares
-     FROM orders o FORCE INDEX (first_made)
-     JOIN journey j ON j.funnel_id = o.funnel_id AND j.visitor = o.visitor
-       AND j.run = (SELECT MAX(r.run) FROM journey r WHERE r.funnel_id = o.funnel_id AND r.visitor = o.visitor AND r.begun_at <= o.made_at)
-     JOIN (SELECT order_id, -SUM(IF(account IN ('income', 'refunds'), amount, 0)) AS income,
-             -SUM(IF(account IN ('income', 'refunds', 'fees', 'commission'), amount, 0)) AS kept
-           FROM journal WHERE at >= ? AND currency = ? GROUP BY order_id) x ON x.order_id = o.id
-     WHERE o.first_id IS NULL AND o.made_at >= ? AND o.state IN ('paid', 'refunded') AND o.test = 0 AND o.currency = ? AND o.funnel_id IN (?)
-       AND j.begun_at >= ? AND j.begun_at < ? GROUP BY 1`,
-    [from, currency, from, currency, funnels, from, new Date(range.to)],
-  )
-  for (const { k, ...part } of orders) add(k, part)
   return rows
 }
 
-/** The names of what the rows are of: funnels by theirs, affiliates by what they are called. */
-export async function namesOf(db: Db, by: BroughtBy, keys: readonly string[]): Promise<ReadonlyMap<string, string>> {
-  if (by === "funnel") {
-    const rows = await db.rows<{ id: number; name: string }>("SELECT id, name FROM funnel WHERE id IN (?)", [
-      [0, ...keys],
-    ])
+const readers: Readonly<Record<BroughtBy, (db: Db, asked: Asked) => Promise<readonly Keyed[]>>> = {
+  source: async (db, asked) => {
+    const called = await calledSources(db)
+    return (await ofJourneys(db, "source", asked)).map((r) => ({ ...r, k: called.get(String(r.k)) ?? r.k }))
+  },
+  funnel: (db, asked) => ofJourneys(db, "funnel_id", asked),
+  device: (db, asked) => ofJourneys(db, "device", asked),
+  offer: ofOffers,
+  sequence: (db, asked) =>
+    afterwards(
+      db,
+      asked,
+      `SELECT e.sequence_id AS k, e.person_id AS person, MIN(e.begun_at) AS since,
+         MAX(EXISTS (SELECT 1 FROM mail m WHERE m.enrolment_id = e.id AND m.clicked_at IS NOT NULL)) AS did
+       FROM enrolment e WHERE e.begun_at >= ? AND e.begun_at < ? GROUP BY 1, 2`,
+    ),
+  webinar: (db, asked) =>
+    afterwards(
+      db,
+      asked,
+      `SELECT g.webinar_id AS k, g.person_id AS person, MIN(g.made_at) AS since, MAX(g.came IN ('attended', 'left-early')) AS did
+       FROM registration g WHERE g.made_at >= ? AND g.made_at < ? AND g.state = 'registered' AND g.person_id IS NOT NULL GROUP BY 1, 2`,
+    ),
+  coupon: (db, { range, currency }) =>
+    db.rows<Keyed>(
+      `SELECT o.coupon_id AS k, COUNT(DISTINCT o.person_id) AS bought, ${sums} FROM orders o FORCE INDEX (first_made) JOIN ${stories} x ON x.order_id = o.id
+       WHERE o.coupon_id IS NOT NULL AND ${firstPaid} AND o.made_at < ? GROUP BY 1`,
+      [...storyValues(range, currency), ...paidValues(range, currency), new Date(range.to)],
+    ),
+  field: (db, asked) =>
+    afterwards(
+      db,
+      asked,
+      `SELECT f.folded AS k, p.id AS person, p.joined_at AS since, 0 AS did
+       FROM person p JOIN person_field f ON f.person_id = p.id AND f.field_id = ${Math.trunc(asked.field ?? 0)} WHERE p.joined_at >= ? AND p.joined_at < ?`,
+    ),
+}
+
+/** What was paid for an order and its later charges; no order is made before somebody comes, and nothing is booked before its order. */
+const stories = `(SELECT order_id, -SUM(IF(account IN ('income', 'refunds'), amount, 0)) AS income,
+    -SUM(IF(account IN ('income', 'refunds', 'fees', 'commission'), amount, 0)) AS kept FROM journal WHERE at >= ? AND currency = ? GROUP BY order_id)`
+const storyValues = (range: Range, currency: string) => [new Date(range.from), currency]
+const firstPaid =
+  "o.first_id IS NULL AND o.made_at >= ? AND o.state IN ('paid', 'refunded') AND o.test = 0 AND o.currency = ?"
+const paidValues = storyValues
+const sums = "COUNT(*) AS orders, SUM(x.income) AS income, SUM(x.kept) AS kept, SUM(x.kept * x.kept) AS keptSquares"
+
+/** The journey in which an order was made: the last of its visitor that had begun by then. */
+export const journeyOfOrder = `JOIN journey j ON j.funnel_id = o.funnel_id AND j.visitor = o.visitor
+  AND j.run = (SELECT MAX(r.run) FROM journey r WHERE r.funnel_id = o.funnel_id AND r.visitor = o.visitor AND r.begun_at <= o.made_at)`
+
+/** The first journey of its buyer. */
+const firstJourney = `JOIN journey j ON j.person_id = o.person_id AND (j.funnel_id, j.visitor, j.run) =
+  (SELECT f.funnel_id, f.visitor, f.run FROM journey f WHERE f.person_id = o.person_id ORDER BY f.begun_at, f.funnel_id, f.visitor, f.run LIMIT 1)`
+
+async function ofJourneys(
+  db: Db,
+  key: "source" | "funnel_id" | "device",
+  { range, currency, funnel = null, credit = "made" }: Asked,
+): Promise<Keyed[]> {
+  // By name, so that the rows of a range are found by their key.
+  const funnels =
+    funnel === null ? [0, ...(await db.rows<{ id: number }>("SELECT id FROM funnel")).map((f) => f.id)] : [funnel]
+  const people = await db.rows<Keyed>(
+    `SELECT ${key} AS k, SUM(visited) AS visited, SUM(joined) AS joined${credit === "made" ? ", SUM(bought) AS bought" : ""} FROM (${[
+      ...spansOf(range).map(
+        (p) =>
+          `SELECT funnel_id, source, device, visited, joined, bought FROM source_${p.by} WHERE funnel_id IN (?) AND begun >= ? AND begun < ?`,
+      ),
+      "SELECT funnel_id, source, device, visited, joined, bought FROM source_change WHERE funnel_id IN (?) AND begun_at >= ? AND begun_at < ?",
+    ].join(" UNION ALL ")}) came GROUP BY 1`,
+    [...spansOf(range), range].flatMap((p) => [funnels, new Date(p.from), new Date(p.to)]),
+  )
+  const orders = (journey: string, more = "") =>
+    db.rows<Keyed>(
+      `SELECT j.${key} AS k, ${sums}${credit === "first" ? ", COUNT(DISTINCT COALESCE(o.person_id, -o.id)) AS bought" : ""}
+       FROM orders o FORCE INDEX (first_made) ${journey} JOIN ${stories} x ON x.order_id = o.id
+       WHERE ${firstPaid}${more} AND j.funnel_id IN (?) AND j.begun_at >= ? AND j.begun_at < ? GROUP BY 1`,
+      [
+        ...storyValues(range, currency),
+        ...paidValues(range, currency),
+        funnels,
+        new Date(range.from),
+        new Date(range.to),
+      ],
+    )
+  if (credit === "made") return [...people, ...(await orders(journeyOfOrder))]
+  // Whoever was erased has no first journey any more.
+  return [...people, ...(await orders(firstJourney)), ...(await orders(journeyOfOrder, " AND o.person_id IS NULL"))]
+}
+
+/** People by something that they began, and the orders that each made afterwards. `who`: k, person, since and did, of a range. */
+async function afterwards(db: Db, { range, currency }: Asked, who: string): Promise<Keyed[]> {
+  const span = [new Date(range.from), new Date(range.to)]
+  return [
+    ...(await db.rows<Keyed>(`SELECT k, COUNT(*) AS visited, SUM(did) AS joined FROM (${who}) w GROUP BY 1`, span)),
+    ...(await db.rows<Keyed>(
+      `SELECT w.k, COUNT(DISTINCT w.person) AS bought, ${sums} FROM (${who}) w
+       JOIN orders o ON o.person_id = w.person AND o.made_at >= w.since JOIN ${stories} x ON x.order_id = o.id WHERE ${firstPaid} GROUP BY 1`,
+      [...span, ...storyValues(range, currency), ...paidValues(range, currency)],
+    )),
+  ]
+}
+
+/**
+ * By offer: who came to a step that sells it, and what was kept of it. A first charge is shared by the prices of what it was for; a later
+ * one is that of its plan.
+ */
+async function ofOffers(db: Db, { range, currency, funnel = null }: Asked): Promise<Keyed[]> {
+  const funnels = funnel === null ? (await db.rows<{ id: number }>("SELECT id FROM funnel")).map((f) => f.id) : [funnel]
+  const came: Keyed[] = []
+  for (const id of funnels) {
+    const sold = new Map(
+      (await loadFunnel(db, id))?.steps.flatMap((s) => {
+        const offer = offerOf(s)
+        return offer ? [[s.id, offer] as const] : []
+      }),
+    )
+    if (!sold.size) continue
+    for (const f of await flowsIn(db, id, range)) {
+      const offer = sold.get(f.step)
+      if (offer) came.push({ k: offer, visited: f.n })
+    }
+  }
+  const part = "l.amount * IF(c.plan_id IS NULL, i.gross / NULLIF(a.gross, 0), i.id = p.order_line_id)"
+  const sold = await db.rows<Keyed>(
+    `SELECT k, COUNT(DISTINCT buyer) AS bought, COUNT(*) AS orders, ROUND(SUM(income)) AS income, ROUND(SUM(kept)) AS kept, ROUND(SUM(kept * kept)) AS keptSquares FROM (
+       SELECT i.offer_id AS k, i.id, MAX(COALESCE(o.person_id, -o.id)) AS buyer, -SUM(IF(l.account IN ('income', 'refunds'), ${part}, 0)) AS income, -SUM(${part}) AS kept
+       FROM orders o ${journeyOfOrder} JOIN order_line i ON i.order_id = o.id
+       JOIN (SELECT order_id, SUM(gross) AS gross FROM order_line GROUP BY order_id) a ON a.order_id = o.id
+       JOIN charge c ON c.order_id = o.id LEFT JOIN plan p ON p.id = c.plan_id JOIN journal l ON l.charge_id = c.id
+       WHERE o.made_at >= ? AND o.state IN ('paid', 'refunded') AND o.test = 0 AND o.currency = ? AND j.funnel_id IN (?) AND j.begun_at >= ? AND j.begun_at < ?
+         AND l.account IN ('income', 'refunds', 'fees', 'commission') GROUP BY 1, 2) each_line GROUP BY 1`,
+    [new Date(range.from), currency, [0, ...funnels], new Date(range.from), new Date(range.to)],
+  )
+  return [...came, ...sold]
+}
+
+/** The names of what the rows are of. Affiliates by what they are called; answers by their words. */
+export async function namesOf(
+  db: Db,
+  by: BroughtBy,
+  keys: readonly string[],
+  field: number | null = null,
+): Promise<ReadonlyMap<string, string>> {
+  const stored = named[by]
+  if (stored) {
+    const rows = await db.rows<{ id: number; name: string }>(`${stored} WHERE id IN (?)`, [[0, ...keys]])
     return new Map(rows.map((r) => [String(r.id), r.name]))
+  }
+  if (by === "field") {
+    const choices = (await listFields(db)).find((f) => f.id === field)?.choices ?? []
+    return new Map(keys.map((k) => [k, choices.find((c) => String(c.id) === k)?.says ?? k]))
   }
   const names = await namesOfSources(db, keys)
   return new Map(
@@ -132,11 +205,19 @@ export async function namesOf(db: Db, by: BroughtBy, keys: readonly string[]): P
   )
 }
 
+const named: Readonly<Partial<Record<BroughtBy, string>>> = {
+  funnel: "SELECT id, name FROM funnel",
+  offer: "SELECT id, COALESCE(NULLIF(internal_name, ''), public_name) AS name FROM offer",
+  sequence: "SELECT id, name FROM sequence",
+  webinar: "SELECT id, name FROM webinar",
+  coupon: "SELECT id, code AS name FROM coupon",
+}
+
 export const funnelNames = (db: Db) =>
   db.rows<{ readonly id: number; readonly name: string }>("SELECT id, name FROM funnel ORDER BY name, id")
 
 /** The funnel of which most was kept in a range; null: nobody came to any. */
 export async function mostKept(db: Db, range: Range, currency: string): Promise<number | null> {
-  const [most] = [...(await broughtBy(db, "funnel", range, currency))].sort(([, a], [, b]) => b.kept - a.kept)
+  const [most] = [...(await broughtBy(db, "funnel", { range, currency }))].sort(([, a], [, b]) => b.kept - a.kept)
   return most ? Number(most[0]) : null
 }

@@ -4,6 +4,7 @@ import type { Context } from "../context"
 import { loadFunnel } from "../funnel/load"
 import { flowsIn, type Range } from "../funnel/rollup"
 import { sellingRules } from "../offer/offer"
+import { journeyOfOrder } from "./brought"
 
 export type MeasuredFunnel = {
   readonly id: number
@@ -20,8 +21,7 @@ export async function measuredFunnel(s: Context, id: number, range: Range): Prom
   const from = new Date(range.from)
   const rows = await s.db.rows<{ step: number; mean: number }>(
     `SELECT o.step_id AS step, SUM(x.kept) / COUNT(*) AS mean
-     FROM orders o JOIN journey j ON j.funnel_id = o.funnel_id AND j.visitor = o.visitor
-       AND j.run = (SELECT MAX(r.run) FROM journey r WHERE r.funnel_id = o.funnel_id AND r.visitor = o.visitor AND r.begun_at <= o.made_at)
+     FROM orders o ${journeyOfOrder}
      JOIN (SELECT c.order_id, -SUM(l.amount) AS kept FROM journal l JOIN charge c ON c.id = l.charge_id
            WHERE l.at >= ? AND l.currency = ? AND l.account IN ('income', 'refunds', 'fees', 'commission') GROUP BY c.order_id) x ON x.order_id = o.id
      WHERE o.funnel_id = ? AND o.made_at >= ? AND o.state IN ('paid', 'refunded') AND o.test = 0 AND j.begun_at >= ? AND j.begun_at < ? GROUP BY 1`,

@@ -10,6 +10,7 @@ import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { sellingRules } from "../offer/offer"
 import { ok, type Refused, refusal, type Saved } from "../saved"
+import { calledSources } from "./called"
 
 /** What each source cost on the days of the school from `from` to `to`, both among them (YYYY-MM-DD); minor units of its currency. */
 export async function costsOf(db: Db, from: string, to: string): Promise<ReadonlyMap<string, number>> {
@@ -17,7 +18,13 @@ export async function costsOf(db: Db, from: string, to: string): Promise<Readonl
     "SELECT source, SUM(amount) AS amount FROM source_cost WHERE day BETWEEN ? AND ? GROUP BY source",
     [from, to],
   )
-  return new Map(rows.map((r) => [r.source, r.amount]))
+  const called = await calledSources(db)
+  const costs = new Map<string, number>()
+  for (const { source, amount } of rows) {
+    const name = called.get(source) ?? source
+    costs.set(name, (costs.get(name) ?? 0) + amount)
+  }
+  return costs
 }
 
 const typedCost = v.object({

@@ -2,12 +2,15 @@
 
 import { type Answer, answered } from "@/app/answer"
 import { studio } from "@/app/guard"
+import { callSource } from "@/server/numbers/called"
 import { readCostFile, sayCost, setMargin } from "@/server/numbers/cost"
 import { saveForecast } from "@/server/numbers/forecast"
 
 export const setMarginAction = async (percent: number): Promise<Answer> => answered(setMargin(await studio(), percent))
 
 export const sayCostAction = async (input: unknown): Promise<Answer> => answered(sayCost(await studio(), input))
+
+export const callSourceAction = async (input: unknown): Promise<Answer> => answered(callSource(await studio(), input))
 
 export const saveForecastAction = async (funnel: number, document: unknown): Promise<Answer> =>
   answered(saveForecast(await studio(), funnel, document))

@@ -1,11 +1,15 @@
 import { studio } from "@/app/guard"
-import { boughtOf, joinedOf, perJoined } from "@/core/numbers/brought"
+import type { Device } from "@/core/device"
+import { type BroughtBy, boughtOf, broughtBys, joinedOf, perJoined } from "@/core/numbers/brought"
 import { moneyText } from "@/core/offer/money"
+import { isChosen } from "@/core/person/field"
 import { codeOfSource } from "@/core/source"
 import { countedAs } from "@/core/words/figures"
 import { locale } from "@/core/words/locale"
+import { robotsIn } from "@/server/funnel/robots"
 import { funnelNames } from "@/server/numbers/brought"
 import { type BroughtRow, broughtTable } from "@/server/numbers/brought-view"
+import { listFields } from "@/server/person/field"
 import { schoolZone } from "@/server/school-view"
 import { Button } from "@/ui/button"
 import { OnlyWith } from "@/ui/filter"
@@ -13,22 +17,25 @@ import { Link, TextLink } from "@/ui/link"
 import { Table } from "@/ui/table"
 import { FirstCame } from "./asked-fields"
 import { Margin } from "./margin"
-import { type AskedNumbers, byOf, funnelOf, periodOf } from "./query"
-import { Change, CountCell, EachCell, verdicts } from "./words"
+import { type AskedNumbers, byOf, periodOf, tableOf } from "./query"
+import { Change, CountCell, deviceNames, EachCell, verdicts } from "./words"
 
 export const metadata = { title: "Numbers" }
 
-/** What each source or funnel brought of those who first came in some days. */
+/** What each source, funnel, offer … brought of those who first came in some days. */
 export default async function NumbersPage({ searchParams }: { searchParams: Promise<AskedNumbers> }) {
   const s = await studio()
   const asked = await searchParams
   const period = periodOf(asked, await schoolZone(s.db), await s.clock.now())
-  const by = byOf(asked)
-  const funnel = funnelOf(asked)
-  const [table, funnels] = [await broughtTable(s, by, period, funnel), await funnelNames(s.db)]
+  const { by, field } = byOf(asked)
+  const of = tableOf(asked)
+  const table = await broughtTable(s, by, period, of)
+  const [funnels, fields] = [await funnelNames(s.db), (await listFields(s.db)).filter(isChosen)]
+  const { row, came, did, journeys } = broughtBys[by]
   const query = new URLSearchParams(Object.entries(asked).flatMap(([k, v]) => (v ? [[k, v]] : [])))
   const { all, currency, margin } = table
   const costs = table.rows.some((r) => r.cost !== null)
+  const robots = journeys ? await robotsIn(s.db, period.range, of.funnel ?? null) : 0
   return (
     <>
       <div className="mt-4 flex flex-wrap items-end justify-between gap-x-4 gap-y-2">
@@ -45,36 +52,51 @@ export default async function NumbersPage({ searchParams }: { searchParams: Prom
             name="by"
             label="By"
             any="By source"
-            value={by === "source" ? null : by}
-            options={[{ value: "funnel", says: "By funnel" }]}
+            value={by === "source" ? null : (asked.by ?? null)}
+            options={[
+              ...(["funnel", "offer", "sequence", "webinar", "coupon", "device"] as const).map((b) => ({
+                value: b,
+                says: `By ${broughtBys[b].row.toLowerCase()}`,
+              })),
+              ...fields.map((f) => ({ value: `field-${f.id}`, says: `By “${f.label}”` })),
+            ]}
           />
-          <OnlyWith
-            name="funnel"
-            label="Funnel"
-            any="All funnels"
-            value={funnel}
-            options={funnels.map((f) => ({ value: f.id, says: f.name }))}
-          />
+          {journeys || by === "offer" ? (
+            <OnlyWith
+              name="funnel"
+              label="Funnel"
+              any="All funnels"
+              value={of.funnel ?? null}
+              options={funnels.map((f) => ({ value: f.id, says: f.name }))}
+            />
+          ) : null}
+          {journeys ? (
+            <OnlyWith
+              name="credit"
+              label="A purchase counts"
+              any="For where its buyer first came from"
+              value={of.credit === "made" ? "made" : null}
+              options={[{ value: "made", says: "For the visit in which it was made" }]}
+            />
+          ) : null}
           <FirstCame period={period} />
           <Button type="submit">Show</Button>
         </form>
       </search>
-      {all.click === null ? (
-        <p className="mt-8 text-lg">Nobody came for the first time on these days.</p>
-      ) : (
-        <Worth all={all} currency={currency} margin={margin} />
-      )}
+      {journeys && all.click !== null ? <Worth all={all} currency={currency} margin={margin} /> : null}
       {table.rows.length > 0 ? (
         <Table
           className="mt-5 min-w-[66rem] tabular-nums"
           columns={[
-            { says: by === "source" ? "Source" : "Funnel" },
-            { says: "Visited", right: true, wide: "w-20" },
-            { says: "Joined", right: true, wide: "w-44" },
+            { says: fields.find((f) => f.id === field)?.label ?? row },
+            ...(came ? [{ says: came, right: true, wide: "w-24" }] : []),
+            ...(did ? [{ says: did, right: true, wide: "w-44" }] : []),
             { says: "Bought", right: true, wide: "w-44" },
             { says: "Income", right: true, wide: "w-28" },
-            { says: "Kept of a visitor", right: true, wide: "w-36" },
-            { says: "Most for a click", right: true, wide: "w-36" },
+            ...(came
+              ? [{ says: journeys ? "Kept of a visitor" : "Kept of each", right: true, wide: "w-36" }]
+              : [{ says: "Kept", right: true, wide: "w-28" }]),
+            ...(journeys ? [{ says: "Most for a click", right: true, wide: "w-36" }] : []),
             ...(costs
               ? [
                   { says: "Cost", right: true, wide: "w-36" },
@@ -83,40 +105,82 @@ export default async function NumbersPage({ searchParams }: { searchParams: Prom
               : []),
           ]}
         >
-          {[...table.rows.slice(0, 200), all].map((r) => (
+          {[...table.rows.slice(0, 200), ...(journeys ? [all] : [])].map((r) => (
             <Row key={r.key || "all"} row={r} by={by} currency={currency} costs={costs} whole={r === all} />
           ))}
         </Table>
-      ) : null}
-      {table.rows.length > 200 ? (
-        <p className="mt-2 text-soft">The 200 with most visitors are shown; the CSV has all.</p>
-      ) : null}
+      ) : (
+        <p className="mt-8 text-lg">{nobody[by]}</p>
+      )}
+      {table.rows.length > 200 ? <p className="mt-2 text-soft">The first 200 are shown; the CSV has all.</p> : null}
       <p className="mt-4 max-w-4xl text-note text-soft">
-        All of it is of those who first came on these days, by now; below it, against as many days before. In brackets
-        is where the true value lies, nineteen times out of twenty. What somebody buys in another funnel stands there.{" "}
-        {countedAs(["visited", "joined", "bought", "income", "kept"])}
+        {basis[by]} Below each, against as many days before. In brackets is where the true value lies, nineteen times
+        out of twenty.{" "}
+        {journeys
+          ? `Programs that search engines and others send are left out: they looked ${robots === 1 ? "once" : `${robots.toLocaleString(locale)} times`}. Somebody who came on two devices counts once in each funnel as soon as they are known. `
+          : ""}
+        {countedAs(journeys ? ["visited", "joined", "bought", "income", "kept"] : ["income", "kept"])}
       </p>
     </>
   )
 }
 
-/** What one may pay for a click, and how it is reckoned. */
+const firstCame = "All of it is of those who first came on these days, by now."
+const basis: Readonly<Record<BroughtBy, string>> = {
+  source: firstCame,
+  funnel: firstCame,
+  device: firstCame,
+  offer:
+    "All of it is of those who first came on these days, by now. Whoever came to a page that sells the offer saw it. What was paid for several offers at once is shared by their prices.",
+  sequence:
+    "All of it is of those who began the sequence on these days, by now. An order counts for every sequence that its buyer had begun by then.",
+  webinar:
+    "All of it is of those who had a seat on these days, by now. An order counts for every webinar for which its buyer had a seat by then.",
+  coupon: "All of it is of orders that were made on these days, by now.",
+  field: "All of it is of people who joined on these days, and what they bought since.",
+}
+
+const nobody: Readonly<Record<BroughtBy, string>> = {
+  source: "Nobody came for the first time on these days.",
+  funnel: "Nobody came for the first time on these days.",
+  device: "Nobody came for the first time on these days.",
+  offer: "No offer was seen or sold on these days.",
+  sequence: "Nobody began a sequence on these days.",
+  webinar: "Nobody registered for a webinar on these days.",
+  coupon: "No coupon was used on these days.",
+  field: "Nobody who joined on these days has answered it.",
+}
+
+/** What came, in two sentences, and what one may pay for a click. */
 function Worth({ all, currency, margin }: { all: BroughtRow; currency: string; margin: number }) {
+  const { now, value } = all
+  const each = perJoined(now)
   return (
-    <section aria-label="What a visitor is worth" className="mt-4 flex flex-wrap items-end gap-x-8 gap-y-3">
-      <p>
-        <span className="block font-display text-4xl font-semibold tabular-nums">
-          {moneyText(all.click ?? 0, currency)}
-        </span>
-        <span className="text-soft">is the most a click may cost</span>
+    <section aria-label="What a visitor is worth" className="mt-4 max-w-4xl">
+      <p className="font-display text-2xl leading-snug">
+        <strong>{now.visited.toLocaleString(locale)}</strong> {now.visited === 1 ? "person" : "people"} came,{" "}
+        <strong>{now.joined.toLocaleString(locale)}</strong> joined,{" "}
+        <strong>{now.bought.toLocaleString(locale)}</strong> bought for{" "}
+        <strong>{moneyText(now.income, currency)}</strong>.
+        {value ? (
+          <>
+            {" "}
+            A visitor was worth <strong>{moneyText(Math.round(value.each), currency)}</strong>{" "}
+            {value.high > value.low ? (
+              <span className="text-soft">
+                ({moneyText(Math.round(value.low), currency)} to {moneyText(Math.round(value.high), currency)})
+              </span>
+            ) : null}
+            {each === null ? "" : `, an address ${moneyText(Math.round(each), currency)}`}. You may pay up to{" "}
+            <strong>{moneyText(all.click ?? 0, currency)}</strong> for a click.
+          </>
+        ) : null}
       </p>
-      <div className="max-w-xl">
-        <p>
-          {all.now.visited.toLocaleString(locale)} visitors left {moneyText(all.now.kept, currency)} after tax, refunds,
-          fees and commissions: {moneyText(Math.round(all.value?.each ?? 0), currency)} each, and{" "}
-          {moneyText(Math.round(perJoined(all.now) ?? 0), currency)} of each who joined. Of that{" "}
-          {(margin / 100).toLocaleString(locale)} % are to be left.
-        </p>
+      <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-1 text-soft">
+        <span>
+          Worth is what was kept after tax, refunds, fees and commissions. Of it {(margin / 100).toLocaleString(locale)}{" "}
+          % are to be left.
+        </span>
         <Margin percent={margin / 100} />
       </div>
     </section>
@@ -131,11 +195,12 @@ function Row({
   whole,
 }: {
   row: BroughtRow
-  by: "funnel" | "source"
+  by: BroughtBy
   currency: string
   costs: boolean
   whole: boolean
 }) {
+  const { came, did, journeys } = broughtBys[by]
   return (
     <tr className={`border-b border-line align-top ${whole ? "font-semibold" : ""}`}>
       <td className="max-w-56 truncate py-1.5 pr-3">
@@ -144,24 +209,37 @@ function Row({
             <bdi>{r.name}</bdi>
           </Link>
         ) : (
-          <bdi>{r.name}</bdi>
+          <bdi>{by === "device" && !whole ? deviceNames[r.key as Device] : r.name}</bdi>
         )}
       </td>
-      <td className="pl-4 text-right">
-        {r.now.visited === 0 ? "–" : r.now.visited.toLocaleString(locale)}
-        <Change now={r.now.visited} before={r.before.visited} />
-      </td>
-      <CountCell n={r.now.joined} of={joinedOf(r.now)} />
+      {came ? (
+        <td className="pl-4 text-right">
+          {r.now.visited === 0 ? "–" : r.now.visited.toLocaleString(locale)}
+          <Change now={r.now.visited} before={r.before.visited} />
+        </td>
+      ) : null}
+      {did ? <CountCell n={r.now.joined} of={joinedOf(r.now)} /> : null}
       <CountCell n={r.now.bought} of={boughtOf(r.now)} />
       <td className="pl-4 text-right">
         {r.now.income === 0 ? "–" : moneyText(r.now.income, currency)}
         <Change now={r.now.income} before={r.before.income} />
+        {r.others.map((o) => (
+          <span key={o.currency} className="block whitespace-nowrap text-note">
+            + {moneyText(o.income, o.currency)}
+          </span>
+        ))}
       </td>
-      <EachCell value={r.value} currency={currency} />
-      <td className="pl-4 text-right">
-        {/* A funnel that sells nothing gives people to others. */}
-        {r.click === null || (by === "funnel" && r.now.orders === 0) ? "–" : moneyText(r.click, currency)}
-      </td>
+      {came ? (
+        <EachCell value={r.value} currency={currency} />
+      ) : (
+        <td className="pl-4 text-right">{moneyText(r.now.kept, currency)}</td>
+      )}
+      {journeys ? (
+        <td className="pl-4 text-right">
+          {/* A funnel that sells nothing gives people to others. */}
+          {r.click === null || (by === "funnel" && r.now.orders === 0) ? "–" : moneyText(r.click, currency)}
+        </td>
+      ) : null}
       {costs ? (
         <>
           <td className="pl-4 text-right">

@@ -1,7 +1,7 @@
 // What an address of Numbers asks for.
 import { Temporal } from "temporal-polyfill"
-import type { BroughtBy } from "@/server/numbers/brought"
-import type { Period } from "@/server/numbers/brought-view"
+import { type BroughtBy, broughtBys } from "@/core/numbers/brought"
+import type { AskedTable, Period } from "@/server/numbers/brought-view"
 import { dayStart } from "../asked"
 
 export type AskedNumbers = {
@@ -9,12 +9,25 @@ export type AskedNumbers = {
   readonly from?: string
   readonly to?: string
   readonly funnel?: string
+  readonly credit?: string
 }
 
 /** How many days there are, where none are said. */
 const usualDays = 28
 
-export const byOf = (asked: AskedNumbers): BroughtBy => (asked.by === "funnel" ? "funnel" : "source")
+/** What the table is by: `field-3` is the third field of people. */
+export function byOf({ by = "" }: AskedNumbers): { readonly by: BroughtBy; readonly field: number | null } {
+  const field = Number(/^field-(\d{1,9})$/.exec(by)?.[1] ?? 0)
+  if (field) return { by: "field", field }
+  return { by: by !== "field" && Object.hasOwn(broughtBys, by) ? (by as BroughtBy) : "source", field: null }
+}
+
+export const tableOf = (asked: AskedNumbers): AskedTable => ({
+  funnel: funnelOf(asked),
+  credit: asked.credit === "made" ? "made" : "first",
+  field: byOf(asked).field,
+})
+
 export const funnelOf = (asked: AskedNumbers): number | null => Number(asked.funnel) || null
 
 /** The days that are asked for: the last 28 with today, where none are, or they lie the wrong way round. */

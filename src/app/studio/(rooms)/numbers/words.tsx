@@ -1,4 +1,5 @@
 // Shares, amounts and changes, as tables of Numbers say them.
+import type { Device } from "@/core/device"
 import type { Each, Paid } from "@/core/numbers/brought"
 import { moneyText } from "@/core/offer/money"
 import type { Proportion } from "@/core/proportion"
@@ -45,6 +46,13 @@ export function Change({ now, before }: { now: number; before: number }) {
       {Math.abs(by).toLocaleString(locale)} %
     </span>
   )
+}
+
+export const deviceNames: Readonly<Record<Device, string>> = {
+  phone: "Phone",
+  tablet: "Tablet",
+  computer: "Computer",
+  unknown: "Not known",
 }
 
 export const verdicts: Readonly<Record<Paid, { readonly says: string; readonly tone: string }>> = {

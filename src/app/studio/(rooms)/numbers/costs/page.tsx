@@ -1,12 +1,14 @@
 import { studio } from "@/app/guard"
 import { moneyText } from "@/core/offer/money"
+import { codeOfSource } from "@/core/source"
 import { broughtTable } from "@/server/numbers/brought-view"
+import { calledSources } from "@/server/numbers/called"
 import { exportCosts } from "@/server/numbers/cost"
 import { sellingRules } from "@/server/offer/offer"
 import { Button } from "@/ui/button"
 import { Table } from "@/ui/table"
 import { periodOf } from "../query"
-import { CostFile, SayCost } from "./say-cost"
+import { CallSource, CostFile, SayCost } from "./say-cost"
 
 export const metadata = { title: "Costs" }
 
@@ -17,6 +19,8 @@ export default async function CostsPage({ searchParams }: { searchParams: Promis
   const { currency, zone } = await sellingRules(s.db)
   const period = periodOf({}, zone, await s.clock.now())
   const [costs, { rows }] = [await exportCosts(s.db), await broughtTable(s, "source", period)]
+  const sources = rows.flatMap((r) => (codeOfSource(r.key) === null ? [r.key] : []))
+  const called = await calledSources(s.db)
   return (
     <>
       <div className="mt-4 flex flex-wrap items-end justify-between gap-x-4 gap-y-2">
@@ -34,14 +38,11 @@ export default async function CostsPage({ searchParams }: { searchParams: Promis
         stood there.
       </p>
       <div className="mt-4 grid grid-cols-1 gap-x-10 gap-y-6 lg:grid-cols-2">
-        <SayCost
-          source={source}
-          sources={rows.filter((r) => !r.key.startsWith("@")).map((r) => r.key)}
-          from={period.from}
-          to={period.to}
-          currency={currency}
-        />
-        <CostFile />
+        <SayCost source={source} sources={sources} from={period.from} to={period.to} currency={currency} />
+        <div className="space-y-8">
+          <CostFile />
+          <CallSource sources={sources} called={[...called]} />
+        </div>
       </div>
       {costs.length ? (
         <Table

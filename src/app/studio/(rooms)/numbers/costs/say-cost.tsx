@@ -5,7 +5,7 @@ import { Button } from "@/ui/button"
 import { TextField } from "@/ui/field"
 import { Refusal } from "@/ui/refusal"
 import { useAction } from "@/ui/use-action"
-import { readCostsAction, sayCostAction } from "../actions"
+import { callSourceAction, readCostsAction, sayCostAction } from "../actions"
 
 /** What a source cost over some days. */
 export function SayCost({
@@ -99,5 +99,77 @@ export function CostFile() {
       <p role="status">{says}</p>
       <Refusal>{refused}</Refusal>
     </section>
+  )
+}
+
+/** A source that is counted under another name: one that was misspelt, or two that are one. */
+export function CallSource({
+  sources,
+  called,
+}: {
+  sources: readonly string[]
+  called: readonly (readonly [source: string, called: string])[]
+}) {
+  const nothing = { source: "", called: "" }
+  const [typed, setTyped] = useState(nothing)
+  const { busy, run, answer } = useAction()
+  const list = useId()
+  const field = (name: keyof typeof typed, label: string) => (
+    <TextField
+      label={label}
+      list={list}
+      maxLength={60}
+      value={typed[name]}
+      error={answer.field === name ? answer.refused : undefined}
+      onChange={(e) => setTyped({ ...typed, [name]: e.target.value })}
+    />
+  )
+  return (
+    <form
+      aria-label="Rename a source"
+      className="space-y-3"
+      onSubmit={(e) => {
+        e.preventDefault()
+        run(
+          () => callSourceAction(typed),
+          () => setTyped(nothing),
+        )
+      }}
+    >
+      <h2>Rename a source</h2>
+      <datalist id={list}>
+        {sources.map((s) => (
+          <option key={s} value={s} />
+        ))}
+      </datalist>
+      <div className="grid grid-cols-2 gap-3">
+        {field("source", "Source")}
+        {field("called", "New name")}
+      </div>
+      <Button type="submit" disabled={busy}>
+        Rename
+      </Button>
+      <p className="text-note text-soft">
+        Links stay as they are. What was counted and typed under the old name goes along; two with one name are added
+        up.
+      </p>
+      <ul className="space-y-1">
+        {called.map(([source, name]) => (
+          <li key={source} className="flex flex-wrap items-baseline gap-x-3">
+            <span>
+              <bdi>{source}</bdi> is counted as <bdi className="font-semibold">{name}</bdi>
+            </span>
+            <Button
+              look="quiet"
+              disabled={busy}
+              onClick={() => run(() => callSourceAction({ source, called: source }))}
+            >
+              Take it back
+            </Button>
+          </li>
+        ))}
+      </ul>
+      <Refusal>{answer.field ? "" : (answer.refused ?? "")}</Refusal>
+    </form>
   )
 }
