@@ -20,6 +20,7 @@ import { stopped } from "./ledger/stopped"
 import { sweepOrders } from "./ledger/sweep"
 import { mails } from "./mail/send"
 import { measureMedia } from "./media/length"
+import { weeklyForecasts } from "./numbers/forecast"
 import { rollSources } from "./numbers/roll-sources"
 import { sweepMade } from "./once"
 import { sweepImports } from "./person/import"
@@ -103,6 +104,7 @@ export async function sweep(s: Context): Promise<void> {
     () => sweepHandedIn(s),
     () => sweepImports(s),
     () => writeDatesOn(s),
+    () => weeklyForecasts(s),
     async () => sweepOffered(s.db, await s.clock.now()),
   ])
 }

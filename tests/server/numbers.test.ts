@@ -1,8 +1,11 @@
 // Numbers against the demo's rows, counted out here in another way: row by row, without sums.
 import { loadDemo } from "@demo/load"
+import { Temporal } from "temporal-polyfill"
 import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { addBrought, nothingBrought } from "@/core/numbers/brought"
+import { daysOfMonth } from "@/core/numbers/cash"
 import { expected } from "@/core/numbers/chain"
+import { type DayBand, within } from "@/core/numbers/days"
 import { forecastSteps, freshForecast } from "@/core/numbers/forecast"
 import { chainOf, whatFirst } from "@/core/numbers/measured"
 import { today } from "@/server/clock"
@@ -10,13 +13,22 @@ import { housekeeping } from "@/server/due-list"
 import { broughtBy, namesOf } from "@/server/numbers/brought"
 import { broughtTable } from "@/server/numbers/brought-view"
 import { calledSources, callSource } from "@/server/numbers/called"
+import { cashKnown } from "@/server/numbers/cash"
 import { measuredFunnel } from "@/server/numbers/change-view"
 import { costsOf, exportCosts, readCostFile, sayCost, setMargin } from "@/server/numbers/cost"
-import { plannedOf, readForecast, saveForecast } from "@/server/numbers/forecast"
+import {
+  forecastsMade,
+  keptByDay,
+  makeForecast,
+  readForecast,
+  saveForecast,
+  weeklyForecasts,
+} from "@/server/numbers/forecast"
 import { groupAges, groups, timeToBuy } from "@/server/numbers/groups"
 import { rollSources } from "@/server/numbers/roll-sources"
 import { erasePerson } from "@/server/person/erase"
 import { httpCards } from "@/server/port/cards"
+import { schoolZone } from "@/server/school-view"
 import { type TestSchool, testSchool } from "../support/school"
 
 let t: TestSchool
@@ -400,26 +412,96 @@ describe("what to change first", () => {
 })
 
 describe("a forecast", () => {
-  it("is kept as it was typed, begins fresh, and plans what is sold on its terms", async () => {
-    expect(await readForecast(t.s, 2)).toEqual(freshForecast)
-    const rates = [{ step: 5, outcome: "clicked", from: 0.1, likely: 0.2, to: 0.3 }]
-    const typed = { ...freshForecast, perDay: 12.5, click: 80, joined: false, rates }
+  const stepsOf = async (funnel: number) =>
+    (await measuredFunnel(t.s, funnel, { from: 0, to: Math.ceil(t.at() / quarter) * quarter }))!.steps
+
+  it("is kept as it was typed, begins with the visitors that came, and plans what is sold on its terms", async () => {
+    const steps = await stepsOf(2)
+    const fresh = await readForecast(t.s, 2, steps)
+    const came = steps.reduce((n, x) => n + x.comes, 0)
+    expect(fresh).toEqual({
+      ...freshForecast,
+      sources: [{ name: "", perDay: Math.round((came / 28) * 10) / 10, click: 0 }],
+    })
+    expect(await readForecast(t.s, 2, [])).toEqual(freshForecast)
+    const rates = [{ step: steps[0]!.id, outcome: "clicked", from: 0.1, likely: 0.2, to: 0.3 }]
+    const typed = { ...freshForecast, sources: [{ name: "ads", perDay: 12.5, click: 80 }], joined: false, rates }
     expect(await saveForecast(t.s, 2, typed)).toEqual({ ok: true })
     expect(await saveForecast(t.s, 2, { ...typed, days: 14 })).toEqual({ ok: true })
-    expect(await readForecast(t.s, 2)).toEqual({ ...typed, days: 14 })
-    expect(await saveForecast(t.s, 2, { ...typed, perDay: -1 })).toHaveProperty("refused")
+    expect(await readForecast(t.s, 2, steps)).toEqual({ ...typed, days: 14 })
+    expect(await saveForecast(t.s, 2, { ...typed, sources: [] })).toHaveProperty("refused")
     expect(await saveForecast(t.s, 999, typed)).toHaveProperty("refused")
-    const planned = await plannedOf(t.s, 2)
+    const { sales, shares } = await cashKnown(t.s, 2)
     const sold = await t.s.db.rows<{ id: number; kind: string }>(
       "SELECT id, kind FROM step WHERE funnel_id = 2 AND kind IN ('checkout', 'further')",
     )
-    expect([...planned.keys()].sort()).toEqual(sold.map((x) => x.id).sort())
+    expect([...sales].flatMap(([id, c]) => (c.planned.length ? [id] : [])).sort()).toEqual(sold.map((x) => x.id).sort())
     // 290 with a quarter of tax included.
-    expect(planned.get(sold.find((x) => x.kind === "checkout")!.id)).toBe(23_200)
+    expect(sales.get(sold.find((x) => x.kind === "checkout")!.id)!.planned[0]).toEqual({ n: 0, month: 0, net: 23_200 })
+    for (const share of Object.values(shares)) expect(share >= 0 && share <= 1).toBe(true)
     // A step that is gone since is no longer reckoned with, and breaks nothing.
     const gone = { ...typed, rates: [{ ...rates[0]!, step: 9_999 }] }
-    const steps = (await measuredFunnel(t.s, 2, { from: 0, to: Math.ceil(t.at() / quarter) * quarter }))!.steps
-    expect(forecastSteps(steps, gone, planned)).toHaveLength(steps.length)
+    expect(forecastSteps(steps, gone, { sales, shares })).toHaveLength(steps.length)
+  })
+
+  it("knows what sales brought by month, of those that are old enough: counted row by row", async () => {
+    const now = t.at()
+    const month = daysOfMonth * day
+    const { sales } = await cashKnown(t.s, 2)
+    const checkout = (await t.s.db.row<{ id: number }>(
+      "SELECT id FROM step WHERE funnel_id = 2 AND kind = 'checkout'",
+    ))!
+    const mine = orders.filter((o) => o.step === checkout.id && o.funnel === 2)
+    for (const k of [0, 1, 3]) {
+      const old = mine.filter((o) => Math.floor((now - o.made) / month) > k)
+      const kept = old.reduce(
+        (n, o) =>
+          n + keptOf((l) => l.charged === o.id && Math.floor(Math.max(0, l.at - o.made) / month) === k && l.at <= now),
+        0,
+      )
+      const seen = sales.get(checkout.id)!.seen[k]!
+      expect(seen.of, `month ${k}`).toBe(old.length)
+      expect(seen.kept, `month ${k}`).toBeCloseTo(kept / old.length, 0)
+    }
+  })
+
+  it("of the first half says the second: four days out of five lie within its band, more or less", async () => {
+    const zone = await schoolZone(t.s.db)
+    const now = Temporal.Instant.fromEpochMilliseconds(t.at()).toZonedDateTimeISO(zone)
+    await t.s.db.write("DELETE FROM forecast")
+    const bands: DayBand[] = []
+    const was: (number | null)[] = []
+    // The sales funnel has a year; each week of its second half is forecast by what was known before it.
+    for (let week = 26; week >= 1; week--) {
+      const at = now.subtract({ weeks: week })
+      const past = { ...t.s, clock: { now: async () => at.epochMilliseconds } }
+      await t.s.db.write("DELETE FROM forecast_made")
+      expect(await makeForecast(past, 2)).toBe(true)
+      const [made] = await forecastsMade(t.s.db, 2)
+      expect(made!.firstDay).toBe(at.toPlainDate().add({ days: 1 }).toString())
+      bands.push(...made!.document.bands.slice(0, 7))
+      was.push(...(await keptByDay(t.s, 2, made!.firstDay, 7, "EUR")))
+    }
+    const lay = within(bands, was)
+    const share = lay.within / lay.of
+    console.info(`backtest: ${lay.within} of ${lay.of} days within the band, ${(100 * share).toFixed(1)} %`)
+    expect(lay.of).toBeGreaterThan(150)
+    expect(share).toBeGreaterThanOrEqual(0.7)
+    expect(share).toBeLessThanOrEqual(0.9)
+  })
+
+  it("is made anew each Monday for whatever had visitors, once", async () => {
+    await t.s.db.write("DELETE FROM forecast_made")
+    const before = t.at()
+    const zone = await schoolZone(t.s.db)
+    const monday = (days: number) => {
+      const at = Temporal.Instant.fromEpochMilliseconds(before).toZonedDateTimeISO(zone)
+      return at.subtract({ days: at.dayOfWeek - 1 - days }).epochMilliseconds
+    }
+    const on = (at: number) => weeklyForecasts({ ...t.s, clock: { now: async () => at } })
+    expect(await on(monday(1))).toBe(0)
+    expect(await on(monday(0))).toBeGreaterThan(0)
+    expect(await on(monday(0))).toBe(0)
   })
 })
 

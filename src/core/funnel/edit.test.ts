@@ -27,6 +27,10 @@ const acts: Record<string, Act> = {
     edit.copyStep(f, of(f.steps, a).id, of(f.steps, b).id, of(anyOutcome, c), { name: "C", path: `c/${a}` })?.funnel ??
     null,
   remove: (f, a) => edit.removeStep(f, of(f.steps, a).id),
+  exchange: (f, a, b) => {
+    const [x, y] = [of(f.steps, a).id, of(f.steps, b).id]
+    return edit.exchangePlaces(f, [x, y], [y, x])
+  },
   rewire: (f, a, b, c) => edit.rewire(f, of(f.steps, a).id, of(anyOutcome, b), c % 4 ? of(f.steps, c).id : null),
   effect: (f, a, b) => {
     const made = edit.addEffect(f, of(f.steps, a).id, of(anyOutcome, b), {
@@ -46,6 +50,42 @@ const run = fc.array(fc.tuple(fc.constantFrom(...Object.keys(acts)), fc.nat(40),
 const start = fc.constantFrom(sellingFunnel(), sampleFunnel())
 const played = (f: Funnel, acted: [string, number, number, number][]) =>
   acted.reduce((now, [name, a, b, c]) => acts[name]!(now, a, b, c) ?? now, f)
+
+describe("steps that exchange places", () => {
+  it("take their pages along and leave the ways; done twice, nothing has changed", () => {
+    const two = edit.insertStep(
+      sellingFunnel(),
+      sellingFunnel().steps.find((s) => s.kind === "checkout")!.id,
+      "bought",
+      {
+        kind: "further",
+        name: "Another",
+        path: "another",
+        page: null,
+        settings: { offer: 2 },
+      },
+    )!
+    const places = two.funnel.steps.filter((s) => s.kind === "further").map((s) => s.id)
+    expect(places.length).toBeGreaterThan(1)
+    const order = [...places].reverse()
+    const changed = edit.exchangePlaces(two.funnel, places, order)!
+    const leads = (f: Funnel, from: string) =>
+      f.streams.find(
+        (t) =>
+          t.from ===
+          of(
+            f.steps.filter((s) => s.kind === from),
+            0,
+          ).id,
+      )!.to
+    expect(leads(changed, "checkout")).toBe(order[places.indexOf(leads(two.funnel, "checkout")!)])
+    expect(edit.exchangePlaces(changed, order, places)).toEqual(two.funnel)
+    expect(edit.exchangePlaces(two.funnel, places, [places[0]!, places[0]!])).toBeNull()
+    expect(
+      edit.exchangePlaces(two.funnel, [two.funnel.steps[0]!.id, places[0]!], [places[0]!, two.funnel.steps[0]!.id]),
+    ).toBeNull()
+  })
+})
 
 describe("edits of a funnel", () => {
   it("taken back, give what was", () => {

@@ -92,6 +92,22 @@ export function removeStep(f: Funnel, id: number): Funnel | null {
   }
 }
 
+/**
+ * Puts steps of one kind into one another's places: the first of `order` stands where the first of `places` did, and so on, with what is
+ * on its page and what it sets off. Null where they aren't the same steps, or not of one kind.
+ */
+export function exchangePlaces(f: Funnel, places: readonly number[], order: readonly number[]): Funnel | null {
+  const found = places.map((p) => stepById(f, p))
+  if (order.length !== places.length || new Set(order).size !== order.length) return null
+  if (places.some((p) => !order.includes(p)) || found.some((s) => !s || s.kind !== found[0]!.kind)) return null
+  const stands = (id: number) => (places.includes(id) ? order[places.indexOf(id)]! : id)
+  return {
+    ...f,
+    steps: f.steps.map((s) => stepById(f, stands(s.id))!),
+    streams: f.streams.map((t) => ({ ...t, from: stands(t.from), to: t.to === null ? null : stands(t.to) })),
+  }
+}
+
 /** Moves a step to after another outcome: its old place closes, and its people go on to where that outcome led. */
 export function moveStep(f: Funnel, id: number, after: number, outcome: Outcome): Edited | null {
   const step = stepById(f, id)

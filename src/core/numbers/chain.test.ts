@@ -1,5 +1,6 @@
 // Absorbing chains: the drunkard's walk, random chains by another way, derivatives by differences.
 import fc from "fast-check"
+import { identity, inv, type Matrix, matrix, multiply, subtract } from "mathjs"
 import { describe, expect, it } from "vitest"
 import { ChainError, type ChainStep, expected, levers } from "./chain"
 
@@ -55,6 +56,40 @@ describe("expected", () => {
         expect(steps.reduce((sum, s) => sum + s.comes * e.worth.get(s.id)!, 0)).toBeCloseTo(e.total, 4)
       }),
       { numRuns: 60 },
+    )
+  })
+
+  it("agrees with a matrix package on random chains: the inverse of I − Q, its rows and what they bring", () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.array(fc.nat(20), { minLength: 8, maxLength: 8 }), { minLength: 2, maxLength: 7 }),
+        (all) => {
+          const n = all.length
+          // Shares of who goes to which step; some always leave.
+          const q = all.map((row) => {
+            const sum = row.reduce((a, b) => a + b, 1)
+            return row.slice(0, n).map((x) => x / sum)
+          })
+          const steps = q.map((row, i) =>
+            step(
+              i,
+              row.length + i,
+              ...row.map((r, k): [string, number, number, number] => [`o${k}`, r, 10 * k + i, k]),
+            ),
+          )
+          const inverse = inv(subtract(identity(n) as Matrix, matrix(q)))
+          const comes = steps.map((s) => s.comes)
+          const visits = multiply(matrix(comes), inverse).toArray() as number[]
+          const brings = steps.map((s) => s.outcomes.reduce((sum, o) => sum + o.rate * o.brings, 0))
+          const worth = multiply(inverse, matrix(brings)).toArray() as number[]
+          const e = expected(steps)
+          for (let i = 0; i < n; i++) {
+            expect(e.visits.get(i)! / visits[i]!).toBeCloseTo(1, 9)
+            expect(e.worth.get(i)!).toBeCloseTo(worth[i]!, 6)
+          }
+        },
+      ),
+      { seed: 11, numRuns: 200 },
     )
   })
 

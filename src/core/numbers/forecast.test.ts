@@ -1,10 +1,9 @@
 import * as v from "valibot"
 import { describe, expect, it } from "vitest"
-import { planOf } from "../offer/plan"
 import {
   beliefOf,
+  type CashKnown,
   chanceToLose,
-  expectedOf,
   forecast,
   forecastDocument,
   forecastSteps,
@@ -33,19 +32,25 @@ const passed = [
   { from: 1, outcome: "clicked", step: 2, n: 200 },
   { from: 2, outcome: "bought", step: 3, n: 100 },
 ]
-const known = measured(funnel, passed, new Map([[2, 10_000]]))
+const known = measured(funnel, passed, new Map([[2, { mean: 10_000, some: [5_000, 15_000] }]]))
+const shares = { later: 1, refunds: 0, fees: 0, commissions: 0 }
+const selling = (net: number): CashKnown => ({
+  sales: new Map([[2, { seen: [], planned: [{ n: 0, month: 0, net }] }]]),
+  shares,
+})
+const nothing: CashKnown = { sales: new Map(), shares }
+const from = (perDay: number, click = 0) => [{ name: "", perDay, click }]
 const sure = (step: number, outcome: string, rate: number) => ({ step, outcome, from: rate, likely: rate, to: rate })
 
 describe("a forecast", () => {
   it("of a funnel that nobody has seen is what is assumed: worked out by hand", () => {
     const doc = {
       ...freshForecast,
-      perDay: 100,
+      sources: [...from(60, 50), { name: "letter", perDay: 40, click: 50 }],
       days: 10,
-      click: 50,
       rates: [sure(1, "clicked", 0.2), sure(2, "bought", 0.1)],
     }
-    const steps = forecastSteps(fresh, doc, new Map([[2, 20_000]]))
+    const steps = forecastSteps(fresh, doc, selling(20_000))
     const f = forecast(steps, fresh, doc)
     expect(f.visits.get(2)).toBeCloseTo(200, 1)
     expect(f.took.get("2 bought")).toBeCloseTo(20, 2)
@@ -57,13 +62,13 @@ describe("a forecast", () => {
   })
 
   it("of one that runs begins where visitors came in, with what was counted and what it brought", () => {
-    const doc = { ...freshForecast, perDay: 10, days: 10 }
-    const steps = forecastSteps(known, doc, new Map([[2, 99_999]]))
+    const doc = { ...freshForecast, sources: from(10), days: 10 }
+    const steps = forecastSteps(known, doc, selling(10_000))
     expect(steps.map((s) => s.comes)).toEqual([80, 20, 0])
     const f = forecast(steps, known, doc)
     expect(f.total / 100).toBeCloseTo((80 * 0.25 + 20) * 0.25 * 100, -1)
     // A price that is typed stands for what was measured.
-    const dearer = forecastSteps(known, { ...doc, brings: [{ step: 2, amount: 30_000 }] }, new Map())
+    const dearer = forecastSteps(known, { ...doc, brings: [{ step: 2, amount: 30_000 }] }, nothing)
     expect(forecast(dearer, known, doc).total / f.total).toBeCloseTo(3, 6)
   })
 
@@ -82,8 +87,13 @@ describe("a forecast", () => {
   })
 
   it("says how likely it is to lose money", () => {
-    const doc = { ...freshForecast, perDay: 100, days: 10, rates: [sure(1, "clicked", 0.2), sure(2, "bought", 0.1)] }
-    const s = simulate(forecastSteps(fresh, doc, new Map([[2, 20_000]])), { runs: 2_000, seed: 5 })
+    const doc = {
+      ...freshForecast,
+      sources: from(100),
+      days: 10,
+      rates: [sure(1, "clicked", 0.2), sure(2, "bought", 0.1)],
+    }
+    const s = simulate(forecastSteps(fresh, doc, selling(20_000)), { runs: 2_000, seed: 5 })
     expect(chanceToLose(s, 0)).toBe(0)
     expect(chanceToLose(s, quantileOf(s, 0.3))).toBeCloseTo(0.3, 1)
     expect(chanceToLose(s, 1e12)).toBe(1)
@@ -95,29 +105,25 @@ describe("a forecast", () => {
     const refused = (change: object) => !v.safeParse(forecastDocument, { ...freshForecast, ...change }).success
     expect(refused({})).toBe(false)
     for (const change of [
-      { perDay: -1 },
-      { click: 1.5 },
+      { sources: [] },
+      { sources: from(-1) },
+      { sources: from(1, 1.5) },
+      { later: 1.01 },
       { days: 0 },
-      { version: 2 },
+      { version: 3 },
       { rates: [{ step: 1, outcome: "x", from: 0, likely: 0.5, to: 1.1 }] },
     ])
       expect(refused(change), JSON.stringify(change)).toBe(true)
     const turned = { ...freshForecast, rates: [{ step: 1, outcome: "clicked", from: 0.5, likely: 0.2, to: 0.6 }] }
-    expect(() => forecastSteps(fresh, turned, new Map())).toThrow(/between the two others/)
+    expect(() => forecastSteps(fresh, turned, nothing)).toThrow(/between the two others/)
   })
 })
 
-describe("what a plan is expected to bring", () => {
-  const context = { currency: "EUR", tax: { rate: 2_500, included: true }, zone: "UTC", start: Date.UTC(2026, 10, 1) }
-  const monthly = { unit: "month", count: 1 } as const
-  it("is its charges without tax, each with the chance that it comes: a geometric series", () => {
-    const four = planOf({ kind: "instalments", upFront: 0, amount: 10_000, times: 4, every: monthly } as never, context)
-    expect(expectedOf(four, 1)).toBe(4 * 8_000)
-    expect(expectedOf(four, 0.9)).toBeCloseTo((8_000 * (1 - 0.9 ** 4)) / (1 - 0.9), 6)
-    expect(expectedOf(four, 0)).toBe(8_000)
-    const full = planOf({ kind: "full", amount: 10_000 }, context)
-    expect(expectedOf(full, 0.5)).toBe(8_000)
-    expect(expectedOf(planOf({ kind: "free" }, context), 1)).toBe(0)
-    expect(() => expectedOf(full, 1.1)).toThrow(RangeError)
+describe("an assumption of before", () => {
+  it("with one source and its click is read as it was", () => {
+    const { sources: _, later, refunds, fees, commissions, without, order, added, ...rest } = freshForecast
+    const first = { ...rest, version: 1, perDay: 12.5, click: 80, days: 14 }
+    expect(v.parse(forecastDocument, first)).toEqual({ ...freshForecast, sources: from(12.5, 80), days: 14 })
+    expect([later, refunds, fees, commissions, without, order, added]).toEqual([null, null, null, null, [], [], []])
   })
 })

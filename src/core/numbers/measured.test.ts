@@ -28,9 +28,9 @@ const passed = [
   { from: 4, outcome: "declined", step: 5, n: 40 },
 ]
 const brings = new Map([
-  [2, 20_000],
-  [3, 5_000],
-  [4, 2_000],
+  [2, { mean: 20_000, some: [] }],
+  [3, { mean: 5_000, some: [] }],
+  [4, { mean: 2_000, some: [] }],
 ])
 const steps = measured(funnel, passed, brings)
 

@@ -1,6 +1,6 @@
 // A funnel as it was measured: how many came to each step and went out by which outcome, as a chain with what is known of each rate.
 import type { Funnel } from "../funnel/draft"
-import { type Outcome, outcomes, stepKinds, waysOf } from "../funnel/step/list"
+import { kindsThat, type Outcome, outcomes, stepKinds, waysOf } from "../funnel/step/list"
 import { type Proportion, proportion } from "../proportion"
 import { type ChainStep, type Expected, expected, type Lever, levers } from "./chain"
 import { type Beta, known, meanOf, quantile } from "./rate"
@@ -9,6 +9,9 @@ import type { UnsureStep } from "./simulate"
 /** So many who came to a step by an outcome of another; `from` 0: from outside. */
 export type Passed = { readonly from: number; readonly outcome: string; readonly step: number; readonly n: number }
 
+/** What each brought on average, and what some of them did, from the least to the most; minor units. */
+export type StepBrings = { readonly mean: number; readonly some: readonly number[] }
+
 export type MeasuredOutcome = {
   readonly name: Outcome
   readonly done: string
@@ -16,6 +19,8 @@ export type MeasuredOutcome = {
   readonly belief: Beta
   /** What each who takes it brings at this step, minor units. */
   readonly brings: number
+  /** What some of them brought, the least first; empty: nobody did. */
+  readonly amounts: readonly number[]
   readonly to: number | null
   /** Whether something is sold by it: first in a story, or more after that. */
   readonly sells: "first" | "more" | null
@@ -36,12 +41,12 @@ export type MeasuredStep = {
  * The steps of a funnel with what was counted at them. What passed a step that is no longer there isn't reckoned; who came from such a
  * step counts as come from outside.
  *
- * @param brings what somebody who buys at a step brings by it on average, minor units, by the step's number
+ * @param brings what those who bought at a step brought by it, by the step's number
  */
 export function measured(
   funnel: Pick<Funnel, "steps" | "streams">,
   passed: readonly Passed[],
-  brings: ReadonlyMap<number, number>,
+  brings: ReadonlyMap<number, StepBrings>,
 ): MeasuredStep[] {
   const ids = new Set(funnel.steps.map((s) => s.id))
   const sum = (which: (p: Passed) => boolean) => passed.filter(which).reduce((n, p) => n + p.n, 0)
@@ -65,7 +70,8 @@ export function measured(
           done: outcomes[name].done,
           rate: proportion(n, visits),
           belief: known({ hits: n, of: visits }),
-          brings: name === sells?.took ? (brings.get(s.id) ?? 0) : 0,
+          brings: name === sells?.took ? (brings.get(s.id)?.mean ?? 0) : 0,
+          amounts: name === sells?.took ? (brings.get(s.id)?.some ?? []) : [],
           to: most ?? funnel.streams.find((x) => x.from === s.id && x.outcome === name)?.to ?? null,
           sells: name === sells?.took ? sells.as : null,
           instead: name === sells?.took ? (sells.turned ?? undefined) : undefined,
@@ -74,6 +80,13 @@ export function measured(
       }),
     }
   })
+}
+
+/** The outcomes of a further offer of which nothing is known. */
+export function unknownFurther(): readonly MeasuredOutcome[] {
+  const [kind] = kindsThat((k) => k.sells?.as === "more")
+  const step = { id: 0, kind: kind!, name: "", path: "", page: null, settings: {} }
+  return measured({ steps: [step], streams: [] }, [], new Map())[0]!.outcomes
 }
 
 const counted = (p: Proportion) => (p.of === 0 ? 0 : p.hits / p.of)
@@ -93,7 +106,7 @@ export const unsureOf = (steps: readonly MeasuredStep[], times = 1): UnsureStep[
   steps.map((s) => ({
     id: s.id,
     comes: s.comes * times,
-    outcomes: s.outcomes.map((o) => ({ name: o.name, rate: o.belief, brings: o.brings, to: o.to })),
+    outcomes: s.outcomes.map((o) => ({ name: o.name, rate: o.belief, brings: o.brings, amounts: o.amounts, to: o.to })),
   }))
 
 export type FirstToChange = Lever & {

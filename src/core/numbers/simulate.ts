@@ -11,8 +11,10 @@ export type UnsureStep = {
   readonly outcomes: readonly {
     readonly name: string
     readonly rate: Beta
-    /** Minor units for each who takes it. */
+    /** Minor units for each who takes it, on average. */
     readonly brings: number
+    /** What some of them brought, of which one is drawn for each; not given: all bring the same. */
+    readonly amounts?: readonly number[] | undefined
     readonly to: number | null
   }[]
 }
@@ -40,8 +42,13 @@ export const atTheirMeans = (steps: readonly UnsureStep[]): ChainStep[] =>
 /**
  * Walks a funnel `runs` times. In each, who comes is drawn (Poisson), each rate is drawn from what is known of it, and each person
  * takes the ways one by one. The same seed gives the same. Throws as `expected` does.
+ *
+ * @param spread how much more those who come vary than by chance: variance over mean, at least 1
  */
-export function simulate(steps: readonly UnsureStep[], { runs, seed }: { runs: number; seed: number }): Simulated {
+export function simulate(
+  steps: readonly UnsureStep[],
+  { runs, seed, spread = 1 }: { runs: number; seed: number; spread?: number | undefined },
+): Simulated {
   expected(atTheirMeans(steps))
   const rng = xoroshiro128plus(seed)
   const random = () => uniformFloat64(rng)
@@ -52,6 +59,10 @@ export function simulate(steps: readonly UnsureStep[], { runs, seed }: { runs: n
   const all = steps.flatMap((s) => s.outcomes)
   const upTo = new Float64Array(all.length)
   const brings = Float64Array.from(all, (o) => o.brings)
+  // What is drawn from stands one after the other: of outcome k from drawn[k] to drawn[k + 1].
+  const drawn = new Int32Array(all.length + 1)
+  for (const [k, o] of all.entries()) drawn[k + 1] = drawn[k]! + (o.amounts?.length ?? 0)
+  const amounts = Float64Array.from(all.flatMap((o) => o.amounts ?? []))
   const to = Int32Array.from(all, (o) => (o.to === null ? -1 : at.get(o.to)!))
   const totals = new Float64Array(runs)
   let people = 0
@@ -63,7 +74,7 @@ export function simulate(steps: readonly UnsureStep[], { runs, seed }: { runs: n
     }
     let total = 0
     for (let i = 0; i < steps.length; i++) {
-      const come = drawPoisson(steps[i]!.comes, random)
+      const come = drawPoisson(drawSpread(steps[i]!.comes, spread, random), random)
       people += come
       for (let n = 0; n < come; n++) {
         let here = i
@@ -73,7 +84,8 @@ export function simulate(steps: readonly UnsureStep[], { runs, seed }: { runs: n
           const end = first[here + 1]!
           while (k < end && u >= upTo[k]!) k++
           if (k === end) break
-          total += brings[k]!
+          const some = drawn[k + 1]! - drawn[k]!
+          total += some ? amounts[drawn[k]! + Math.floor(random() * some)]! : brings[k]!
           here = to[k]!
         }
       }
@@ -106,6 +118,10 @@ function drawBeta({ a, b }: Beta, random: () => number): number {
   const x = drawGamma(a, random)
   return x / (x + drawGamma(b, random))
 }
+
+/** A mean that varies itself, so that a Poisson around it has so many times its variance (a negative binomial). */
+const drawSpread = (mean: number, spread: number, random: () => number) =>
+  spread > 1 && mean > 0 ? drawGamma(mean / (spread - 1), random) * (spread - 1) : mean
 
 /** Poisson: by its gaps where few come (Knuth, TAOCP 2, 3.4.1), as the normal that it nears where many do. */
 function drawPoisson(mean: number, random: () => number): number {

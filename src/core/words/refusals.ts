@@ -154,6 +154,11 @@ export const refusals = {
     sender: "The mail server refused the message: most often it doesn't let you send from the sender's address.",
     later: "The mail server says: not now. It may work in a few minutes.",
   },
+  numbers: {
+    noForecast:
+      "It is kept, but no forecast comes of it: some steps lead only to one another, or rates don’t fit together.",
+    notAdopted: "The funnel has changed meanwhile. Load the page anew.",
+  },
   cost: {
     source: "Say which source it is of.",
     affiliate: "An affiliate is called what stands at Affiliates.",

@@ -189,6 +189,10 @@ export type Tables = {
   forecast: {
     row: { funnel_id: number; document: string; changed_at: Date; }
   }
+  forecast_made: {
+    row: { id: number; funnel_id: number; made_at: Date; first_day: string; days: number; document: string; }
+    open: "id"
+  }
   funnel: {
     row: { id: number; name: string; made_at: Date; changed_at: Date; live_release_id: number | null;
       again_after: number | null; }

@@ -19,19 +19,28 @@ export async function measuredFunnel(s: Context, id: number, range: Range): Prom
   if (!funnel) return undefined
   const { currency } = await sellingRules(s.db)
   const from = new Date(range.from)
-  const rows = await s.db.rows<{ step: number; mean: number }>(
-    `SELECT o.step_id AS step, SUM(x.kept) / COUNT(*) AS mean
-     FROM orders o ${journeyOfOrder}
-     JOIN (SELECT c.order_id, -SUM(l.amount) AS kept FROM journal l JOIN charge c ON c.id = l.charge_id
-           WHERE l.at >= ? AND l.currency = ? AND l.account IN ('income', 'refunds', 'fees', 'commission') GROUP BY c.order_id) x ON x.order_id = o.id
-     WHERE o.funnel_id = ? AND o.made_at >= ? AND o.state IN ('paid', 'refunded') AND o.test = 0 AND j.begun_at >= ? AND j.begun_at < ? GROUP BY 1`,
+  // By hundredths of the orders of a step, from the least to the most.
+  const rows = await s.db.rows<{ step: number; some: number; n: number; kept: number }>(
+    `SELECT step, AVG(kept) AS some, COUNT(*) AS n, SUM(kept) AS kept FROM (
+       SELECT o.step_id AS step, x.kept, NTILE(100) OVER (PARTITION BY o.step_id ORDER BY x.kept) AS part FROM orders o ${journeyOfOrder}
+       JOIN (SELECT c.order_id, -SUM(l.amount) AS kept FROM journal l JOIN charge c ON c.id = l.charge_id
+             WHERE l.at >= ? AND l.currency = ? AND l.account IN ('income', 'refunds', 'fees', 'commission') GROUP BY c.order_id) x ON x.order_id = o.id
+       WHERE o.funnel_id = ? AND o.made_at >= ? AND o.state IN ('paid', 'refunded') AND o.test = 0 AND j.begun_at >= ? AND j.begun_at < ?) each_order
+     GROUP BY step, part ORDER BY step, part`,
     [from, currency, id, from, from, new Date(range.to)],
+  )
+  const brings = new Map(
+    [...new Set(rows.map((r) => r.step))].map((step) => {
+      const mine = rows.filter((r) => r.step === step)
+      const sum = (of: "n" | "kept") => mine.reduce((all, r) => all + r[of], 0)
+      return [step, { mean: sum("kept") / sum("n"), some: mine.map((r) => r.some) }]
+    }),
   )
   const passed = await flowsIn(s.db, id, range)
   return {
     id,
     name: funnel.name,
-    steps: measured(funnel, passed, new Map(rows.map((r) => [r.step, r.mean]))),
+    steps: measured(funnel, passed, brings),
     currency,
   }
 }

@@ -1,51 +1,186 @@
-// What is assumed of a funnel, kept beside it, and what its offers are planned to bring.
+// Forecasts: what is assumed of a funnel, kept beside it; and what was forecast, kept to be laid beside what happened.
+import { Temporal } from "temporal-polyfill"
 import * as v from "valibot"
-import { soldAt } from "@/core/funnel/step/list"
 import { readJson } from "@/core/json"
-import { expectedOf, type ForecastDocument, forecastDocument, freshForecast } from "@/core/numbers/forecast"
-import { planOf } from "@/core/offer/plan"
+import { longestLag, spreadOf } from "@/core/numbers/days"
+import {
+  type ForecastDocument,
+  forecast,
+  forecastDocument,
+  forecastSteps,
+  freshForecast,
+} from "@/core/numbers/forecast"
+import { type MadeDocument, madeDocument, madeOf, type Past } from "@/core/numbers/made"
+import type { MeasuredStep } from "@/core/numbers/measured"
+import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
-import { loadFunnel } from "../funnel/load"
-import { sellingRules } from "../offer/offer"
-import { shelfOf } from "../offer/quote"
+import type { Db } from "../db/pool"
 import { gone, ok, refusal, type Saved } from "../saved"
+import { schoolZone } from "../school-view"
+import { journeyOfOrder } from "./brought"
+import { cashKnown } from "./cash"
+import { measuredFunnel } from "./change-view"
 
-/** How many of a hundred pay each later charge, where nothing is known: common practice, from memory. */
-const usuallyKeeps = 0.95
+const day = 86_400_000
+/** Days that are counted for a forecast. */
+export const countedDays = 28
 
-export async function readForecast(s: Context, funnel: number): Promise<ForecastDocument> {
-  const row = await s.db.row<{ document: string }>("SELECT document FROM forecast WHERE funnel_id = ?", [funnel])
-  return row ? readJson(forecastDocument, row.document) : freshForecast
+/** The last 28 days, to the quarter-hour. */
+export const countedRange = (now: number) => {
+  const to = Math.ceil(now / 900_000) * 900_000
+  return { from: to - countedDays * day, to }
 }
 
+/** What is assumed of a funnel; where nothing is yet, as many visitors a day as came. */
+export async function readForecast(
+  s: Context,
+  funnel: number,
+  steps: readonly MeasuredStep[],
+): Promise<ForecastDocument> {
+  const row = await s.db.row<{ document: string }>("SELECT document FROM forecast WHERE funnel_id = ?", [funnel])
+  if (row) return readJson(forecastDocument, row.document)
+  const came = steps.reduce((n, x) => n + x.comes, 0) / countedDays
+  return came > 0
+    ? { ...freshForecast, sources: [{ name: "", perDay: Math.round(came * 10) / 10, click: 0 }] }
+    : freshForecast
+}
+
+/** Keeps what is assumed, and what it comes to from tomorrow on. */
 export async function saveForecast(s: Context, funnel: number, typed: unknown): Promise<Saved> {
   const read = v.safeParse(forecastDocument, typed)
   if (!read.success) return refusal(read.issues)
   if (!(await s.db.row("SELECT 1 FROM funnel WHERE id = ?", [funnel]))) return gone
-  await s.db.write(
-    "INSERT INTO forecast (funnel_id, document, changed_at) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE document = VALUES(document), changed_at = VALUES(changed_at)",
-    [funnel, JSON.stringify(read.output), new Date(await s.clock.now())],
-  )
-  return ok
+  await writeForecast(s, funnel, read.output)
+  return (await makeForecast(s, funnel)) ? ok : { refused: refusals.numbers.noForecast }
 }
 
-/**
- * What somebody who buys at each step of a funnel is planned to bring, minor units without tax: by the step's number, on the terms that
- * are sold there, later charges by the chance that they still come. Only what is sold in the school's currency.
- */
-export async function plannedOf(s: Context, funnel: number): Promise<ReadonlyMap<number, number>> {
-  const found = await loadFunnel(s.db, funnel)
-  const { currency, tax, zone } = await sellingRules(s.db)
-  const shelf = await shelfOf(s.db)
-  const start = await s.clock.now()
-  return new Map(
-    (found?.steps ?? []).flatMap((step) => {
-      const sold = soldAt(step)
-      const offer = sold?.offer ? shelf.offers.get(sold.offer) : undefined
-      const terms = offer?.terms.find((t) => t.id === sold?.terms) ?? offer?.terms[0]
-      if (!offer || !terms || offer.currency !== currency) return []
-      const plan = planOf(terms.terms, { currency, tax, zone, start })
-      return [[step.id, Math.round(expectedOf(plan, usuallyKeeps))] as const]
-    }),
+export const writeForecast = async (s: Context, funnel: number, doc: ForecastDocument) =>
+  s.db.write(
+    "INSERT INTO forecast (funnel_id, document, changed_at) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE document = VALUES(document), changed_at = VALUES(changed_at)",
+    [funnel, JSON.stringify(doc), new Date(await s.clock.now())],
   )
+
+/** Makes the forecast of a funnel from tomorrow on, by what is known now, and keeps it; false where none can be made of it. */
+export async function makeForecast(s: Context, funnel: number): Promise<boolean> {
+  const now = await s.clock.now()
+  const found = await measuredFunnel(s, funnel, countedRange(now))
+  if (!found) return false
+  const doc = await readForecast(s, funnel, found.steps)
+  let made: MadeDocument
+  try {
+    // As the funnel is: what is only tried out is no forecast of it.
+    const plain = { ...doc, without: [], order: [], added: [] }
+    const steps = forecastSteps(found.steps, plain, await cashKnown(s, funnel))
+    made = madeOf(steps, forecast(steps, found.steps, plain), plain, await pastOf(s.db, funnel, now))
+  } catch (error) {
+    s.log.info(error, "no forecast can be made of a funnel")
+    return false
+  }
+  const zone = await schoolZone(s.db)
+  const tomorrow = Temporal.Instant.fromEpochMilliseconds(now).toZonedDateTimeISO(zone).toPlainDate().add({ days: 1 })
+  await s.db.write(
+    "INSERT INTO forecast_made (funnel_id, made_at, first_day, days, document) VALUES (?, ?, ?, ?, ?) ON DUPLICATE KEY UPDATE made_at = VALUES(made_at), days = VALUES(days), document = VALUES(document)",
+    [funnel, new Date(now), tomorrow.toString(), doc.days, JSON.stringify(made)],
+  )
+  return true
+}
+
+/** How visitors of a funnel came, by the day of UTC, and how long after it they brought what they did. */
+export async function pastOf(db: Db, funnel: number, now: number): Promise<Past> {
+  const today = Math.floor(now / day) * day
+  const from = new Date(today - longestLag * day)
+  const came = await db.rows<{ day: string; n: number }>(
+    `SELECT DATE_FORMAT(begun, '%Y-%m-%d') AS day, SUM(visited) AS n FROM (
+       SELECT begun, visited FROM source_day WHERE funnel_id = ? AND begun >= ? AND begun < ?
+       UNION ALL SELECT DATE(begun_at), visited FROM source_change WHERE funnel_id = ? AND begun_at >= ? AND begun_at < ?) d GROUP BY 1`,
+    [funnel, from, new Date(today), funnel, from, new Date(today)],
+  )
+  const on = new Map(came.map((c) => [c.day, c.n]))
+  const visitors = Array.from(
+    { length: longestLag },
+    (_, i) => on.get(new Date(from.getTime() + i * day).toISOString().slice(0, 10)) ?? 0,
+  )
+  const kept = await db.rows<{ after: number; kept: number }>(
+    `SELECT LEAST(?, GREATEST(0, TIMESTAMPDIFF(DAY, j.begun_at, l.at))) AS after, -SUM(l.amount) AS kept
+     FROM orders o ${journeyOfOrder} JOIN journal l ON l.order_id = o.id
+     WHERE o.funnel_id = ? AND o.state IN ('paid', 'refunded') AND o.test = 0 AND j.begun_at >= ? AND j.begun_at < ? AND l.at <= ?
+       AND l.account IN ('income', 'refunds', 'fees', 'commission') GROUP BY 1`,
+    [longestLag - 1, funnel, new Date(now - 365 * day), new Date(now), new Date(now)],
+  )
+  const all = kept.reduce((n, k) => n + k.kept, 0)
+  let sum = 0
+  const lag =
+    all > 0
+      ? Array.from({ length: longestLag }, (_, a) => {
+          sum += kept.find((k) => k.after === a)?.kept ?? 0
+          return sum / all
+        })
+      : []
+  const began = visitors.findIndex((n) => n > 0)
+  return { visitors, lag, spread: spreadOf(began < 0 ? [] : visitors.slice(Math.max(began, longestLag - countedDays))) }
+}
+
+export type MadeForecast = {
+  readonly firstDay: string
+  readonly days: number
+  readonly madeAt: number
+  readonly document: MadeDocument
+}
+
+/** The forecasts of a funnel, the latest first. */
+export async function forecastsMade(db: Db, funnel: number, atMost = 60): Promise<MadeForecast[]> {
+  const rows = await db.rows<{ first_day: string; days: number; made_at: Date; document: string }>(
+    "SELECT DATE_FORMAT(first_day, '%Y-%m-%d') AS first_day, days, made_at, document FROM forecast_made WHERE funnel_id = ? ORDER BY forecast_made.first_day DESC LIMIT ?",
+    [funnel, atMost],
+  )
+  return rows.map((r) => ({
+    firstDay: r.first_day,
+    days: r.days,
+    madeAt: r.made_at.getTime(),
+    document: readJson(madeDocument, r.document),
+  }))
+}
+
+/** What a funnel kept on each day of the school's zone, from `from` (YYYY-MM-DD) on; null: the day isn't over. Minor units. */
+export async function keptByDay(
+  s: Context,
+  funnel: number,
+  from: string,
+  days: number,
+  currency: string,
+): Promise<(number | null)[]> {
+  const zone = await schoolZone(s.db)
+  const now = await s.clock.now()
+  const first = Temporal.PlainDate.from(from)
+  const starts = Array.from(
+    { length: days + 1 },
+    (_, i) => first.add({ days: i }).toZonedDateTime(zone).epochMilliseconds,
+  )
+  const rows = await s.db.rows<{ at: number; kept: number }>(
+    `SELECT FLOOR(UNIX_TIMESTAMP(l.at) / 900) * 900000 AS at, -SUM(l.amount) AS kept FROM journal l FORCE INDEX (by_account) JOIN orders o ON o.id = l.order_id
+     WHERE l.account IN ('income', 'refunds', 'fees', 'commission') AND l.at >= ? AND l.at < ? AND l.currency = ? AND o.funnel_id = ? AND o.test = 0 GROUP BY 1`,
+    [new Date(starts[0]!), new Date(starts[days]!), currency, funnel],
+  )
+  return Array.from({ length: days }, (_, i) =>
+    starts[i + 1]! > now
+      ? null
+      : rows.filter((r) => r.at >= starts[i]! && r.at < starts[i + 1]!).reduce((n, r) => n + r.kept, 0),
+  )
+}
+
+/** Each Monday of the school every funnel to which somebody came lately is forecast anew; gives how many were. */
+export async function weeklyForecasts(s: Context): Promise<number> {
+  const now = await s.clock.now()
+  const today = Temporal.Instant.fromEpochMilliseconds(now)
+    .toZonedDateTimeISO(await schoolZone(s.db))
+    .toPlainDate()
+  if (today.dayOfWeek !== 1) return 0
+  const due = await s.db.rows<{ id: number }>(
+    `SELECT f.id FROM funnel f WHERE EXISTS (SELECT 1 FROM source_day d WHERE d.funnel_id = f.id AND d.begun >= ?)
+       AND NOT EXISTS (SELECT 1 FROM forecast_made m WHERE m.funnel_id = f.id AND m.first_day > ?) LIMIT 20`,
+    [new Date(now - countedDays * day), today.toString()],
+  )
+  let made = 0
+  for (const { id } of due) if (await makeForecast(s, id)) made++
+  return made
 }

@@ -2,6 +2,7 @@
 
 import { type Answer, answered } from "@/app/answer"
 import { studio } from "@/app/guard"
+import { adoptForecast } from "@/server/numbers/adopt"
 import { callSource } from "@/server/numbers/called"
 import { readCostFile, sayCost, setMargin } from "@/server/numbers/cost"
 import { saveForecast } from "@/server/numbers/forecast"
@@ -14,6 +15,13 @@ export const callSourceAction = async (input: unknown): Promise<Answer> => answe
 
 export const saveForecastAction = async (funnel: number, document: unknown): Promise<Answer> =>
   answered(saveForecast(await studio(), funnel, document))
+
+/** Keeps what is tried, and makes the funnel's draft so. */
+export async function adoptForecastAction(funnel: number, document: unknown): Promise<Answer> {
+  const s = await studio()
+  const kept = await saveForecast(s, funnel, document)
+  return answered("refused" in kept ? Promise.resolve(kept) : adoptForecast(s, funnel))
+}
 
 /** The costs of a CSV, as text; how many lines were taken. */
 export async function readCostsAction(text: string): Promise<{ refused?: string; lines?: number }> {

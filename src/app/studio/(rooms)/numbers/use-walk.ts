@@ -9,7 +9,7 @@ const people = 200_000
 const mostRuns = 1_000
 
 /** A funnel walked by made-up people in a worker, anew whenever it changes; null until that is done. */
-export function useWalk(steps: readonly UnsureStep[] | null, cost: number): Walked | null {
+export function useWalk(steps: readonly UnsureStep[] | null, cost: number, spread = 1): Walked | null {
   const [walked, setWalked] = useState<Walked | null>(null)
   const asked = JSON.stringify(steps)
   useEffect(() => {
@@ -20,8 +20,8 @@ export function useWalk(steps: readonly UnsureStep[] | null, cost: number): Walk
     const come = all.reduce((sum, s) => sum + s.comes, 0)
     worker.onmessage = ({ data }: MessageEvent<Walked>) => setWalked(data)
     const runs = Math.max(50, Math.min(mostRuns, Math.floor(people / Math.max(1, come))))
-    worker.postMessage({ steps: all, cost, runs, seed: 1 } satisfies Walk)
+    worker.postMessage({ steps: all, cost, runs, seed: 1, spread } satisfies Walk)
     return () => worker.terminate()
-  }, [asked, cost])
+  }, [asked, cost, spread])
   return walked
 }

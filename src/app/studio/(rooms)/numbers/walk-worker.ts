@@ -8,6 +8,7 @@ export type Walk = {
   readonly cost: number
   readonly runs: number
   readonly seed: number
+  readonly spread: number
 }
 /** Four fifths of the runs lie between `low` and `high`; `loses`: the share that brought less than it cost. */
 export type Walked = { readonly low: number; readonly high: number; readonly loses: number; readonly people: number }

@@ -1,13 +1,22 @@
 "use client"
 
 import { useState } from "react"
+import type { SaleCash } from "@/core/numbers/cash"
 import { ChainError } from "@/core/numbers/chain"
-import { type Forecast, type ForecastDocument, forecast, forecastSteps } from "@/core/numbers/forecast"
+import {
+  type CashKnown,
+  type Forecast,
+  type ForecastDocument,
+  type ForecastStep,
+  forecast,
+  forecastSteps,
+} from "@/core/numbers/forecast"
 import type { MeasuredOutcome, MeasuredStep } from "@/core/numbers/measured"
-import { quantile, RateError } from "@/core/numbers/rate"
-import type { UnsureStep } from "@/core/numbers/simulate"
-import { decimalOf, moneyRound, moneyText, parseAmount } from "@/core/offer/money"
+import { RateError } from "@/core/numbers/rate"
+import { withAdded } from "@/core/numbers/what-if"
+import { moneyRound, moneyText } from "@/core/offer/money"
 import { locale } from "@/core/words/locale"
+import type { OfferTried } from "@/server/numbers/cash"
 import { Button } from "@/ui/button"
 import { Check } from "@/ui/check"
 import { TextField } from "@/ui/field"
@@ -17,100 +26,71 @@ import { useAction } from "@/ui/use-action"
 import { saveForecastAction } from "../actions"
 import { useWalk } from "../use-walk"
 import { share } from "../words"
+import { CashAhead } from "./cash-ahead"
+import { RateRow } from "./rate-row"
+import { Sources } from "./sources"
+import { documentOf, moneyFields, percentOf, type TypedForecast, typedOf } from "./typed"
+import { WhatIf } from "./what-if"
 
-type Rates = Readonly<Record<"from" | "likely" | "to", string>>
-
-const percentOf = (x: number) => String(Math.round(x * 1000) / 10)
-const number = (typed: string) => (typed.trim() === "" ? null : Number(typed.replace(",", ".")))
-
-/** What stands in the fields of the rates, by `step outcome`. */
-const typedRates = (doc: ForecastDocument): Record<string, Rates> =>
-  Object.fromEntries(
-    doc.rates.map((r) => [
-      `${r.step} ${r.outcome}`,
-      { from: percentOf(r.from), likely: percentOf(r.likely), to: percentOf(r.to) },
-    ]),
-  )
-
-/** A rate as it is typed: where only the most likely stands, it may be a third less or more; null: nothing is assumed. */
-function assumed(typed: Rates | undefined): { from: number; likely: number; to: number } | null {
-  const likely = number(typed?.likely ?? "")
-  if (!typed || likely === null) return null
-  const [from, to] = [number(typed.from), number(typed.to)]
-  return {
-    from: from === null ? (likely / 100) * 0.67 : from / 100,
-    likely: likely / 100,
-    to: to === null ? Math.min(1, (likely / 100) * 1.33) : to / 100,
-  }
+const moneyLabels: Readonly<Record<(typeof moneyFields)[number], string>> = {
+  later: "Pay each later charge, %",
+  refunds: "Refunds, %",
+  fees: "Processor’s fees, %",
+  commissions: "Commissions, %",
 }
 
 /** What is assumed of a funnel, and what comes of it, as it is typed. */
 export function ForecastBoard({
   funnel,
-  steps: measured,
-  planned,
+  steps: asItIs,
+  cash,
+  blank,
+  offers,
   document: kept,
   currency,
   margin,
+  spread,
 }: {
   funnel: number
   steps: readonly MeasuredStep[]
-  planned: readonly (readonly [step: number, minor: number])[]
+  cash: CashKnown
+  /** The outcomes of a further offer of which nothing is known. */
+  blank: readonly MeasuredOutcome[]
+  offers: readonly OfferTried[]
   document: ForecastDocument
   currency: string
   /** What is to be left of what a visitor brings, basis points. */
   margin: number
+  /** How much more visitors vary from day to day than by chance. */
+  spread: number
 }) {
-  const [typed, setTyped] = useState({
-    perDay: String(kept.perDay),
-    click: decimalOf(kept.click, currency),
-    days: String(kept.days),
-  })
-  const [rates, setRates] = useState(() => typedRates(kept))
-  const [brings, setBrings] = useState<Record<number, string>>(() =>
-    Object.fromEntries(kept.brings.map((b) => [b.step, decimalOf(b.amount, currency)])),
-  )
-  const [joined, setJoined] = useState(kept.joined)
+  const [typed, setTyped] = useState<TypedForecast>(() => typedOf(kept, currency))
   const { busy, run, refused } = useAction()
-  const doc: ForecastDocument = {
-    version: 1,
-    perDay: number(typed.perDay) ?? 0,
-    click: parseAmount(typed.click || "0", currency) ?? 0,
-    days: Math.max(1, Math.min(366, Math.round(number(typed.days) ?? 28))),
-    joined,
-    rates: measured.flatMap((s) =>
-      s.outcomes.flatMap((o) => {
-        const a = assumed(rates[`${s.id} ${o.name}`])
-        return a ? [{ step: s.id, outcome: o.name, ...a }] : []
-      }),
-    ),
-    brings: Object.entries(brings).flatMap(([step, amount]) => {
-      const minor = amount.trim() ? parseAmount(amount, currency) : null
-      return minor === null ? [] : [{ step: Number(step), amount: minor }]
-    }),
-  }
-  const made = reckon(measured, doc, new Map(planned))
-  const walked = useWalk("steps" in made ? made.steps : null, "steps" in made ? made.of.cost : 0)
-  const field = (name: keyof typeof typed, label: string) => (
-    <TextField
-      label={label}
-      inputMode="decimal"
-      value={typed[name]}
-      onChange={(e) => setTyped({ ...typed, [name]: e.target.value })}
-    />
-  )
+  const change = (to: Partial<TypedForecast>) => setTyped((t) => ({ ...t, ...to }))
+  const steps = withAdded(asItIs, typed.added, blank)
+  const doc = documentOf(typed, steps, currency)
+  const known: CashKnown = { ...cash, sales: new Map([...cash.sales, ...plannedOf(typed.added, offers)]) }
+  const made = reckon(steps, doc, known)
+  const walked = useWalk("steps" in made ? made.steps : null, "steps" in made ? made.of.cost : 0, spread)
   return (
     <>
-      <div className="mt-4 grid grid-cols-1 gap-x-8 gap-y-4 lg:grid-cols-[22rem_minmax(0,1fr)]">
+      <div className="mt-4 grid grid-cols-1 gap-x-10 gap-y-4 lg:grid-cols-[24rem_minmax(0,1fr)]">
         <div>
-          <div className="grid grid-cols-3 gap-3">
-            {field("perDay", "Visitors a day")}
-            {field("click", `A click, ${currency}`)}
-            {field("days", "Days")}
-          </div>
-          <div className="mt-3">
-            <Check checked={joined} onChange={setJoined} hint="Otherwise what you assume stands alone.">
-              Join it with what was counted in 28 days
+          <Sources
+            sources={typed.sources}
+            onSources={(sources) => change({ sources })}
+            currency={currency}
+            perVisitor={"of" in made ? made.of.perVisitor : null}
+          />
+          <div className="mt-3 grid grid-cols-[6rem_1fr] items-end gap-3">
+            <TextField
+              label="Days"
+              inputMode="numeric"
+              value={typed.days}
+              onChange={(e) => change({ days: e.target.value })}
+            />
+            <Check checked={typed.joined} onChange={(joined) => change({ joined })}>
+              Join it with the last 28 days
             </Check>
           </div>
         </div>
@@ -124,7 +104,7 @@ export function ForecastBoard({
                   {moneyRound(made.of.total, currency)}
                 </span>
                 <span className="text-soft">
-                  in {doc.days} days
+                  from visitors of {doc.days} days
                   {walked
                     ? `, four times out of five between ${moneyRound(walked.low, currency)} and ${moneyRound(walked.high, currency)}`
                     : ""}
@@ -139,6 +119,9 @@ export function ForecastBoard({
                     currency,
                   )}
                 />
+                {made.of.perJoined === null ? null : (
+                  <Said is="comes of each who joins" n={moneyText(Math.round(made.of.perJoined), currency)} />
+                )}
                 {made.of.perOrder === null ? null : (
                   <Said is="comes of a buyer" n={moneyText(Math.round(made.of.perOrder), currency)} />
                 )}
@@ -147,6 +130,13 @@ export function ForecastBoard({
                 )}
                 {made.of.cost > 0 && walked ? <Said is="is the chance to lose money" n={share(walked.loses)} /> : null}
               </dl>
+              <div className="mt-4 flex items-center gap-3">
+                <Button look="primary" disabled={busy} onClick={() => run(() => saveForecastAction(funnel, doc))}>
+                  Keep this forecast
+                </Button>
+                <span className="text-note text-soft">It is laid beside what happens, from tomorrow on.</span>
+                <Refusal>{refused}</Refusal>
+              </div>
             </>
           )}
         </section>
@@ -164,55 +154,81 @@ export function ForecastBoard({
           { says: "People", right: true, wide: "w-24" },
         ]}
       >
-        {measured.flatMap((s) =>
+        {steps.flatMap((s) =>
           s.outcomes.map((o, i) => (
-            <Row
+            <RateRow
               key={`${s.id} ${o.name}`}
               step={i === 0 ? s.name : ""}
               name={s.name}
               outcome={o}
-              belief={"steps" in made ? made.steps.find((x) => x.id === s.id)?.outcomes[i] : undefined}
-              rates={rates[`${s.id} ${o.name}`] ?? { from: "", likely: "", to: "" }}
-              onRates={(r) => setRates({ ...rates, [`${s.id} ${o.name}`]: r })}
-              brings={brings[s.id] ?? ""}
-              onBrings={(b) => setBrings({ ...brings, [s.id]: b })}
+              belief={
+                "steps" in made
+                  ? made.steps.find((x) => x.id === s.id)?.outcomes.find((x) => x.name === o.name)
+                  : undefined
+              }
+              rates={typed.rates[`${s.id} ${o.name}`] ?? { from: "", likely: "", to: "" }}
+              onRates={(r) => change({ rates: { ...typed.rates, [`${s.id} ${o.name}`]: r } })}
+              brings={typed.brings[s.id] ?? ""}
+              onBrings={(b) => change({ brings: { ...typed.brings, [s.id]: b } })}
               people={"of" in made ? (made.of.took.get(`${s.id} ${o.name}`) ?? 0) : 0}
               currency={currency}
             />
           )),
         )}
       </Table>
-      <div className="mt-4 flex items-center gap-3">
-        <Button
-          look="primary"
-          disabled={busy || "wrong" in made}
-          onClick={() => run(() => saveForecastAction(funnel, doc))}
-        >
-          Keep this forecast
-        </Button>
-        <Refusal>{refused}</Refusal>
-      </div>
-      <p className="mt-4 max-w-4xl text-note text-soft">
+      <fieldset className="mt-4 grid max-w-3xl grid-cols-2 gap-3 md:grid-cols-4">
+        <legend className="sr-only">Shares of money that is still to come</legend>
+        {moneyFields.map((f) => (
+          <TextField
+            key={f}
+            label={moneyLabels[f]}
+            inputMode="decimal"
+            value={typed.money[f]}
+            placeholder={percentOf(cash.shares[f])}
+            onChange={(e) => change({ money: { ...typed.money, [f]: e.target.value } })}
+          />
+        ))}
+      </fieldset>
+      <p className="mt-3 max-w-4xl text-note text-soft">
         Expected exactly, at the mean of each rate; the width is walked by made-up people with rates drawn anew each
         time. A range is meant to hold four times out of five. Grey: what is reckoned with where you assume nothing,
-        from what was counted, or what is usual. What is sold brings what was kept of it so far, or its price without
-        tax, with 95 of a hundred paying each later charge.
+        from what was counted, or what is usual. A sale brings in two years what was kept of sales so far, month by
+        month, and after that what its plan says, less these shares; tax is out.
       </p>
+      {"steps" in made ? (
+        <>
+          <WhatIf
+            funnel={funnel}
+            steps={steps}
+            doc={doc}
+            cash={known}
+            offers={offers}
+            currency={currency}
+            onChange={change}
+          />
+          <CashAhead months={made.of.months} currency={currency} />
+        </>
+      ) : null}
     </>
   )
 }
 
+/** What the offers that are tried are planned to bring, by their steps. */
+const plannedOf = (added: ForecastDocument["added"], offers: readonly OfferTried[]): [number, SaleCash][] =>
+  added.map((a, i) => [-(i + 1), { seen: [], planned: offers.find((o) => o.id === a.offer)?.planned ?? [] }])
+
 /** The forecast of what is typed, or what is wrong with it. */
 function reckon(
-  measured: readonly MeasuredStep[],
+  steps: readonly MeasuredStep[],
   doc: ForecastDocument,
-  planned: ReadonlyMap<number, number>,
-): { readonly steps: UnsureStep[]; readonly of: Forecast } | { readonly wrong: string } {
+  cash: CashKnown,
+): { readonly steps: ForecastStep[]; readonly of: Forecast } | { readonly wrong: string } {
   try {
-    const steps = forecastSteps(measured, doc, planned)
-    return { steps, of: forecast(steps, measured, doc) }
+    const made = forecastSteps(steps, doc, cash)
+    return { steps: made, of: forecast(made, steps, doc) }
   } catch (error) {
     if (error instanceof RateError || error instanceof ChainError) return { wrong: error.message }
+    if (error instanceof RangeError) return { wrong: "A share of money lies between 0 and 100 %." }
     throw error
   }
 }
@@ -223,74 +239,5 @@ function Said({ n, is }: { n: string; is: string }) {
       <dt className="text-note text-soft">{is}</dt>
       <dd className="text-lg font-semibold">{n}</dd>
     </div>
-  )
-}
-
-const box = "w-20 rounded-md border border-line bg-card px-2 py-1 text-right"
-
-function Row({
-  step,
-  name,
-  outcome: o,
-  belief,
-  rates,
-  onRates,
-  brings,
-  onBrings,
-  people,
-  currency,
-}: {
-  /** Empty in the second row of a step. */
-  step: string
-  name: string
-  outcome: MeasuredOutcome
-  belief: UnsureStep["outcomes"][number] | undefined
-  rates: Rates
-  onRates: (rates: Rates) => void
-  brings: string
-  onBrings: (brings: string) => void
-  people: number
-  currency: string
-}) {
-  const reckoned = { from: 0.1, likely: 0.5, to: 0.9 } as const
-  return (
-    <tr className="border-b border-line">
-      {step ? (
-        <th scope="row" className="max-w-60 truncate py-1.5 pr-3 font-semibold">
-          <bdi>{step}</bdi>
-        </th>
-      ) : (
-        <td />
-      )}
-      <td>{o.done}</td>
-      <td className="text-right text-soft">
-        {o.rate.of ? `${share(o.rate.hits / o.rate.of)} of ${o.rate.of.toLocaleString(locale)}` : "–"}
-      </td>
-      {(["from", "likely", "to"] as const).map((k) => (
-        <td key={k} className="py-1 text-right">
-          <input
-            inputMode="decimal"
-            aria-label={`${name}, ${o.done}: ${k === "likely" ? "most likely" : k}, percent`}
-            value={rates[k]}
-            placeholder={belief ? percentOf(quantile(belief.rate, reckoned[k])) : ""}
-            className={box}
-            onChange={(e) => onRates({ ...rates, [k]: e.target.value })}
-          />
-        </td>
-      ))}
-      <td className="text-right">
-        {o.sells ? (
-          <input
-            inputMode="decimal"
-            aria-label={`${name}: what one who ${o.done} brings`}
-            value={brings}
-            placeholder={belief ? decimalOf(Math.round(belief.brings), currency) : ""}
-            className={box}
-            onChange={(e) => onBrings(e.target.value)}
-          />
-        ) : null}
-      </td>
-      <td className="text-right">{Math.round(people).toLocaleString(locale)}</td>
-    </tr>
   )
 }

@@ -1,12 +1,14 @@
 import { studio } from "@/app/guard"
+import { unknownFurther } from "@/core/numbers/measured"
 import { funnelNames, mostKept } from "@/server/numbers/brought"
+import { cashKnown, offersToTry } from "@/server/numbers/cash"
 import { measuredFunnel } from "@/server/numbers/change-view"
-import { plannedOf, readForecast } from "@/server/numbers/forecast"
+import { countedRange, pastOf, readForecast } from "@/server/numbers/forecast"
 import { sellingRules } from "@/server/offer/offer"
 import { schoolRow } from "@/server/school-view"
 import { Button } from "@/ui/button"
 import { ChooseFunnel } from "../asked-fields"
-import { type AskedNumbers, funnelOf, periodOf } from "../query"
+import { type AskedNumbers, funnelOf } from "../query"
 import { ForecastBoard } from "./board"
 
 export const metadata = { title: "Forecast" }
@@ -15,8 +17,9 @@ export const metadata = { title: "Forecast" }
 export default async function ForecastPage({ searchParams }: { searchParams: Promise<AskedNumbers> }) {
   const s = await studio()
   const asked = await searchParams
-  const { currency, zone } = await sellingRules(s.db)
-  const { range } = periodOf({}, zone, await s.clock.now())
+  const { currency } = await sellingRules(s.db)
+  const now = await s.clock.now()
+  const range = countedRange(now)
   const funnels = await funnelNames(s.db)
   const id = funnelOf(asked) ?? (await mostKept(s.db, range, currency)) ?? funnels[0]?.id ?? 0
   const found = await measuredFunnel(s, id, range)
@@ -34,8 +37,11 @@ export default async function ForecastPage({ searchParams }: { searchParams: Pro
           key={id}
           funnel={id}
           steps={found.steps}
-          planned={[...(await plannedOf(s, id))]}
-          document={await readForecast(s, id)}
+          cash={await cashKnown(s, id)}
+          blank={unknownFurther()}
+          offers={await offersToTry(s)}
+          document={await readForecast(s, id, found.steps)}
+          spread={(await pastOf(s.db, id, now)).spread}
           currency={currency}
           margin={(await schoolRow(s.db))?.margin ?? 0}
         />

@@ -1,0 +1,60 @@
+// A forecast as it was made: kept, so that it can be laid beside what happened.
+import * as v from "valibot"
+import { bandsOfDays, sharesOfDays } from "./days"
+import { type Forecast, type ForecastDocument, type ForecastStep, perDayOf } from "./forecast"
+import { quantileOf, simulate } from "./simulate"
+
+const n = v.number()
+export const madeDocument = v.object({
+  version: v.literal(1),
+  /** Minor units: in all that those who come bring in two years, and between what, four times out of five. */
+  total: n,
+  low: n,
+  high: n,
+  perDay: n,
+  /** What each day brings, whoever it is from. */
+  bands: v.array(v.object({ mean: n, low: n, high: n })),
+  /** How many come to each step, and how many take each outcome. */
+  visits: v.array(v.object({ step: n, n })),
+  took: v.array(v.object({ step: n, outcome: v.string(), n })),
+})
+export type MadeDocument = v.InferOutput<typeof madeDocument>
+
+/** How visitors came and brought money so far. */
+export type Past = {
+  /** Visitors a day, the earliest first; as many days as matter. */
+  readonly visitors: readonly number[]
+  /** The share of what they bring that has come by so many days after they came. */
+  readonly lag: readonly number[]
+  readonly spread: number
+}
+
+/** People who are made up for the width of the whole, about. */
+const people = 100_000
+
+/** What a forecast says, with its width and its days, by simulation of a fixed seed. Throws as `forecast` does. */
+export function madeOf(
+  steps: readonly ForecastStep[],
+  of: Forecast,
+  doc: ForecastDocument,
+  past: Past,
+  seed = 1,
+): MadeDocument {
+  const come = perDayOf(doc)
+  const runs = Math.max(40, Math.min(600, Math.floor(people / Math.max(1, come * doc.days))))
+  const whole = simulate(steps, { runs, seed, spread: past.spread })
+  const shares = sharesOfDays(doc.days, come, past.visitors, past.lag)
+  return {
+    version: 1,
+    total: of.total,
+    low: quantileOf(whole, 0.1),
+    high: quantileOf(whole, 0.9),
+    perDay: come,
+    bands: bandsOfDays(steps, doc.days, shares, { runs: 400, seed, spread: past.spread }),
+    visits: [...of.visits].map(([step, n]) => ({ step, n })),
+    took: [...of.took].map(([key, n]) => {
+      const [step, outcome] = key.split(" ")
+      return { step: Number(step), outcome: outcome!, n }
+    }),
+  }
+}
