@@ -2,6 +2,7 @@
 import { createHash } from "node:crypto"
 import { rm } from "node:fs/promises"
 import { join } from "node:path"
+import { Temporal } from "temporal-polyfill"
 import { certificateNumber } from "@/core/course/certificate"
 import { plainly } from "@/core/look/look"
 import { legalKinds, legalSkeleton } from "@/core/page/legal"
@@ -22,10 +23,13 @@ import { rollJournal } from "@/server/ledger/balance"
 import { storeMedia } from "@/server/media/store"
 import { newNotice, saveNotice } from "@/server/notice/notice"
 import { sayCost } from "@/server/numbers/cost"
+import { makeForecast } from "@/server/numbers/forecast"
+import { rollSources } from "@/server/numbers/roll-sources"
 import { legalFacts, putUpLegal, saveLegal } from "@/server/page/legal"
 import { cleanRichText } from "@/server/page/rich-text"
 import { makeOwner } from "@/server/person/account"
 import { newSegment, saveSegment } from "@/server/person/segment"
+import { schoolZone } from "@/server/school-view"
 import { rollTally } from "@/server/tally"
 import { referAll } from "@/server/upgrade"
 import { demoAccount } from "./account"
@@ -123,6 +127,8 @@ export async function loadDemo(s: Context, visitors = 5200, now = today()): Prom
   await talkAndCertify(s)
   await askAndNotice(s)
   await spend({ ...s, clock: { now: async () => now } })
+  while ((await rollSources(s)) > 0);
+  await forecastMondays(s, now)
   // Every other one lets pages say their first name.
   await s.db.write("UPDATE person SET name_shown_at = joined_at WHERE id % 2 = 0")
   await s.db.transaction(referAll)
@@ -161,6 +167,18 @@ async function spend(s: Context): Promise<void> {
     "INSERT INTO robot_day (funnel_id, day, looks) SELECT f.id, DATE(?) - INTERVAL d.seq DAY, 3 + CRC32(CONCAT(f.id, ':', d.seq)) MOD 14 FROM funnel f JOIN seq_0_to_180 d",
     [new Date(now)],
   )
+}
+
+/** Every funnel was forecast on each of the last Mondays, by what was known then. */
+async function forecastMondays(s: Context, now: number): Promise<void> {
+  const zone = await schoolZone(s.db)
+  const today = Temporal.Instant.fromEpochMilliseconds(now).toZonedDateTimeISO(zone)
+  const monday = today.subtract({ days: today.dayOfWeek - 1 }).with({ hour: 1, minute: 0 })
+  const funnels = await s.db.rows<{ id: number }>("SELECT DISTINCT funnel_id AS id FROM source_day")
+  for (let week = 6; week >= 0; week--) {
+    const at = monday.subtract({ weeks: week }).epochMilliseconds
+    for (const { id } of at < now ? funnels : []) await makeForecast({ ...s, clock: { now: async () => at } }, id)
+  }
 }
 
 /** What those who have done the mini-course answered to its survey; notices on the shelf, on the sign-in page, and one that is off. */

@@ -1,18 +1,38 @@
 import { describe, expect, it } from "vitest"
-import { bandsOfDays, sharesOfDays, spreadOf, within } from "./days"
+import { bandsOfDays, rhythmOf, sharesOfDays, within } from "./days"
 import type { UnsureStep } from "./simulate"
 
 describe("a day's share", () => {
-  it("is the whole where visitors bring at once, or came before as they do now", () => {
-    expect(sharesOfDays(3, 10, [], [])).toEqual([1, 1, 1])
-    expect(sharesOfDays(3, 10, [10, 10, 10], [0.5, 0.75, 1])).toEqual([1, 1, 1])
+  const even = Array<number>(7).fill(1)
+  const shares = (
+    days: number,
+    visitors: readonly number[],
+    buying: readonly number[],
+    months = [1],
+    weekdays = even,
+  ) => sharesOfDays(days, 10, 0, { visitors, weekdays, buying }, months)
+
+  it("is the whole where visitors buy at once, or came before as they do now", () => {
+    expect(shares(3, [], [])).toEqual([1, 1, 1])
+    expect(shares(3, [10, 10, 10], [0.5, 0.75, 1])).toEqual([1, 1, 1])
   })
 
   it("rises where nobody came before, and lives on those who did", () => {
-    expect(sharesOfDays(4, 10, [], [0.5, 0.75, 1])).toEqual([0.5, 0.75, 1, 1])
-    // The last day before twice as many came: a quarter of theirs on the first day, another quarter on the second.
-    expect(sharesOfDays(3, 10, [20], [0.5, 0.75, 1])).toEqual([1, 1.25, 1])
-    expect(sharesOfDays(2, 0, [20], [0.5, 1])).toEqual([0, 0])
+    expect(shares(4, [], [0.5, 0.75, 1])).toEqual([0.5, 0.75, 1, 1])
+    // The last day before twice as many came: a quarter of them buy on the first day, another quarter on the second.
+    expect(shares(3, [20], [0.5, 0.75, 1])).toEqual([1, 1.25, 1])
+    expect(sharesOfDays(2, 0, 0, { visitors: [20], weekdays: even, buying: [0.5, 1] }, [1])).toEqual([0, 0])
+  })
+
+  it("has later charges in their months: of two halves the second comes when the next month begins", () => {
+    const long = shares(40, [], [], [1, 1])
+    expect(long.slice(28, 32)).toEqual([0.5, 0.5, 1, 1])
+    expect(shares(2, Array<number>(60).fill(10), [], [1, 1])).toEqual([1, 1])
+    expect(shares(2, [10], [], [])).toEqual([0, 0])
+  })
+
+  it("follows the days of the week", () => {
+    expect(shares(8, [], [], [1], [2, 1, 1, 1, 1, 1, 0])).toEqual([2, 1, 1, 1, 1, 1, 0, 2])
   })
 })
 
@@ -45,12 +65,23 @@ describe("a day's band", () => {
   })
 })
 
-describe("how much visitors vary", () => {
-  it("is variance over mean, and at least chance", () => {
-    expect(spreadOf([5, 5, 5, 5, 5, 5, 5])).toBe(1)
-    // Mean 10, variance (4 × 100 + 4 × 100) / 7.
-    expect(spreadOf([0, 20, 0, 20, 0, 20, 0, 20])).toBeCloseTo(800 / 7 / 10, 9)
-    expect(spreadOf([0, 50])).toBe(1)
-    expect(spreadOf(Array(10).fill(0))).toBe(1)
+describe("how visitors vary", () => {
+  it("is by the day of the week, and by chance beyond that", () => {
+    // Eight weeks that end on a Sunday, with twice as many on Mondays.
+    const days = Array.from({ length: 56 }, (_, i) => (i % 7 === 0 ? 20 : 10))
+    const { weekdays, spread } = rhythmOf(days, 6)
+    expect(weekdays[0]! / weekdays[1]!).toBeCloseTo((160 + 80 / 7) / (80 + 80 / 7), 6)
+    expect(weekdays.reduce((a, b) => a + b, 0)).toBeCloseTo(7, 9)
+    expect(spread).toBe(1)
+    // The same days, ending on a Monday: now it is Tuesdays.
+    expect(rhythmOf(days, 0).weekdays[1]).toBeCloseTo(weekdays[0]!, 9)
+  })
+
+  it("is more than chance where days differ without a rule", () => {
+    const days = Array.from({ length: 56 }, (_, i) => (Math.floor(i / 7) % 2 ? 20 : 0))
+    // Mean 10, each day off by 10: 56 × 100 / 10, over 56 − 7.
+    expect(rhythmOf(days, 6).spread).toBeCloseTo(560 / 49, 6)
+    expect(rhythmOf([0, 50], 6)).toEqual({ weekdays: [1, 1, 1, 1, 1, 1, 1], spread: 1 })
+    expect(rhythmOf(Array(20).fill(0), 3).spread).toBe(1)
   })
 })

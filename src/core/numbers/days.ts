@@ -1,36 +1,55 @@
 // A forecast day by day: what each day will bring, with its band, and how many days turned out to lie within it.
+import { daysOfMonth } from "./cash"
 import type { UnsureStep } from "./simulate"
 import { quantileOf, simulate } from "./simulate"
 
 /** Minor units; four days out of five lie between low and high. */
 export type DayBand = { readonly mean: number; readonly low: number; readonly high: number }
 
-/** How far back it matters who came, days. */
-export const longestLag = 120
+/** How far back it matters who came, days: as long as money is looked ahead. */
+export const longestLag = 730
+
+/** How visitors came so far, and how soon they bought. */
+export type Past = {
+  /** Visitors a day, the earliest first, the last on the day before the forecast begins. */
+  readonly visitors: readonly number[]
+  /** How many come on each day of the week against the average, Monday first. */
+  readonly weekdays: readonly number[]
+  /** How much more they vary than that, and than by chance: variance over mean. */
+  readonly spread: number
+  /** The share of buyers who have bought by so many days after they came, rising to 1; empty: at once. */
+  readonly buying: readonly number[]
+}
 
 /**
- * How much of a steady day's money each day brings: visitors bring theirs over the days after they came, so that the first days live on
- * those who came before.
+ * How much of an average day's money each day brings: visitors bring theirs over the days and months after they came, so that the first days
+ * live on those who came before.
  *
- * @param lag the share of what visitors bring that has come by the end of so many days after they came, rising to 1; empty: all of it at once
- * @param before visitors a day before, the earliest first
+ * @param firstWeekday of the first day, 0 for Monday
+ * @param months what sales bring by month after them, in any unit
  */
 export function sharesOfDays(
   days: number,
   perDay: number,
-  before: readonly number[],
-  lag: readonly number[],
+  firstWeekday: number,
+  past: Pick<Past, "visitors" | "weekdays" | "buying">,
+  months: readonly number[],
 ): number[] {
-  const by = lag.length ? lag : [1]
-  return Array.from({ length: days }, (_, d) => {
-    let share = 0
-    for (const [a, reached] of by.entries()) {
-      const part = reached - (by[a - 1] ?? 0)
-      const came = a <= d ? perDay : (before[before.length - (a - d)] ?? 0)
-      share += perDay > 0 ? (part * came) / perDay : 0
-    }
-    return share
-  })
+  const buying = past.buying.length ? past.buying : [1]
+  const all = months.reduce((a, b) => a + b, 0)
+  if (perDay <= 0 || all === 0) return Array<number>(days).fill(0)
+  const before = past.visitors.length
+  // Who comes on each day, of before and of the forecast, against the average of the forecast; and so who buys on it.
+  const came = [
+    ...past.visitors.map((n) => n / perDay),
+    ...Array.from({ length: days }, (_, d) => past.weekdays[(firstWeekday + d) % 7] ?? 1),
+  ]
+  const bought = came.map((_, d) =>
+    buying.reduce((sum, reached, a) => sum + (reached - (buying[a - 1] ?? 0)) * (came[d - a] ?? 0), 0),
+  )
+  return Array.from({ length: days }, (_, d) =>
+    months.reduce((sum, m, k) => sum + (m / all) * (bought[before + d - Math.round(k * daysOfMonth)] ?? 0), 0),
+  )
 }
 
 /**
@@ -73,14 +92,30 @@ export function within(
   return { within: over.filter(Boolean).length, of: over.length }
 }
 
+/** Days of which visitors are looked at for what is usual on a day of the week: eight weeks. */
+const weekdayDays = 56
+
 /**
- * How much more visitors vary from day to day than by chance alone: variance over mean, 1 where it is chance; at least 1. Fewer than seven
- * days say nothing. Common practice (the dispersion index).
+ * How visitors vary: by the day of the week, and beyond that from day to day, as variance over mean (the dispersion index, common practice),
+ * at least 1, which is chance. Each day of the week counts as if there had been one average one more. Fewer than two weeks say nothing.
+ *
+ * @param perDay visitors a day, the earliest first
+ * @param lastWeekday of the last of them, 0 for Monday
  */
-export function spreadOf(perDay: readonly number[]): number {
-  if (perDay.length < 7) return 1
-  const mean = perDay.reduce((a, b) => a + b, 0) / perDay.length
-  if (mean === 0) return 1
-  const variance = perDay.reduce((a, b) => a + (b - mean) ** 2, 0) / (perDay.length - 1)
-  return Math.max(1, variance / mean)
+export function rhythmOf(
+  perDay: readonly number[],
+  lastWeekday: number,
+): { readonly weekdays: readonly number[]; readonly spread: number } {
+  const late = perDay.slice(-weekdayDays)
+  const mean = late.reduce((a, b) => a + b, 0) / late.length
+  if (late.length < 14 || !(mean > 0)) return { weekdays: Array<number>(7).fill(1), spread: 1 }
+  const on = (i: number) => (((lastWeekday - (late.length - 1 - i)) % 7) + 7) % 7
+  const raw = Array.from({ length: 7 }, (_, w) => {
+    const days = late.filter((_, i) => on(i) === w)
+    return (days.reduce((a, b) => a + b, 0) + mean) / ((days.length + 1) * mean)
+  })
+  const weight = raw.reduce((a, b) => a + b, 0) / 7
+  const weekdays = raw.map((w) => w / weight)
+  const off = late.reduce((sum, n, i) => sum + (n - mean * weekdays[on(i)]!) ** 2 / (mean * weekdays[on(i)]!), 0)
+  return { weekdays, spread: Math.max(1, off / Math.max(1, late.length - 7)) }
 }

@@ -1,6 +1,7 @@
 // A forecast as it was made: kept, so that it can be laid beside what happened.
 import * as v from "valibot"
-import { bandsOfDays, sharesOfDays } from "./days"
+import { monthsAhead } from "./cash"
+import { bandsOfDays, type Past, sharesOfDays } from "./days"
 import { type Forecast, type ForecastDocument, type ForecastStep, perDayOf } from "./forecast"
 import { quantileOf, simulate } from "./simulate"
 
@@ -20,30 +21,33 @@ export const madeDocument = v.object({
 })
 export type MadeDocument = v.InferOutput<typeof madeDocument>
 
-/** How visitors came and brought money so far. */
-export type Past = {
-  /** Visitors a day, the earliest first; as many days as matter. */
-  readonly visitors: readonly number[]
-  /** The share of what they bring that has come by so many days after they came. */
-  readonly lag: readonly number[]
-  readonly spread: number
-}
-
 /** People who are made up for the width of the whole, about. */
 const people = 100_000
 
-/** What a forecast says, with its width and its days, by simulation of a fixed seed. Throws as `forecast` does. */
+/**
+ * What a forecast says, with its width and its days, by simulation of a fixed seed. Throws as `forecast` does.
+ *
+ * @param firstWeekday of its first day, 0 for Monday
+ */
 export function madeOf(
   steps: readonly ForecastStep[],
   of: Forecast,
   doc: ForecastDocument,
   past: Past,
+  firstWeekday: number,
   seed = 1,
 ): MadeDocument {
   const come = perDayOf(doc)
   const runs = Math.max(40, Math.min(600, Math.floor(people / Math.max(1, come * doc.days))))
   const whole = simulate(steps, { runs, seed, spread: past.spread })
-  const shares = sharesOfDays(doc.days, come, past.visitors, past.lag)
+  // Sales of all steps together, by month.
+  const months = Array.from({ length: monthsAhead }, (_, k) =>
+    steps.reduce((sum, s) => {
+      const sold = s.outcomes.reduce((n, o) => n + (o.brings > 0 ? (of.took.get(`${s.id} ${o.name}`) ?? 0) : 0), 0)
+      return sum + sold * (s.months[k] ?? 0)
+    }, 0),
+  )
+  const shares = sharesOfDays(doc.days, come, firstWeekday, past, months)
   return {
     version: 1,
     total: of.total,

@@ -91,11 +91,11 @@ const sums = "COUNT(*) AS orders, SUM(x.income) AS income, SUM(x.kept) AS kept, 
 
 /** The journey in which an order was made: the last of its visitor that had begun by then. */
 export const journeyOfOrder = `JOIN journey j ON j.funnel_id = o.funnel_id AND j.visitor = o.visitor
-  AND j.run = (SELECT MAX(r.run) FROM journey r WHERE r.funnel_id = o.funnel_id AND r.visitor = o.visitor AND r.begun_at <= o.made_at)`
+  AND j.run = (SELECT MAX(r.run) FROM journey r FORCE INDEX (PRIMARY) WHERE r.funnel_id = o.funnel_id AND r.visitor = o.visitor AND r.begun_at <= o.made_at)`
 
 /** The first journey of its buyer. */
 const firstJourney = `JOIN journey j ON j.person_id = o.person_id AND (j.funnel_id, j.visitor, j.run) =
-  (SELECT f.funnel_id, f.visitor, f.run FROM journey f WHERE f.person_id = o.person_id ORDER BY f.begun_at, f.funnel_id, f.visitor, f.run LIMIT 1)`
+  (SELECT f.funnel_id, f.visitor, f.run FROM journey f FORCE INDEX (person_id) WHERE f.person_id = o.person_id ORDER BY f.begun_at, f.funnel_id, f.visitor, f.run LIMIT 1)`
 
 async function ofJourneys(
   db: Db,

@@ -2,7 +2,7 @@
 import { Temporal } from "temporal-polyfill"
 import * as v from "valibot"
 import { readJson } from "@/core/json"
-import { longestLag, spreadOf } from "@/core/numbers/days"
+import { longestLag, type Past, rhythmOf } from "@/core/numbers/days"
 import {
   type ForecastDocument,
   forecast,
@@ -10,7 +10,7 @@ import {
   forecastSteps,
   freshForecast,
 } from "@/core/numbers/forecast"
-import { type MadeDocument, madeDocument, madeOf, type Past } from "@/core/numbers/made"
+import { type MadeDocument, madeDocument, madeOf } from "@/core/numbers/made"
 import type { MeasuredStep } from "@/core/numbers/measured"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
@@ -66,18 +66,19 @@ export async function makeForecast(s: Context, funnel: number): Promise<boolean>
   const found = await measuredFunnel(s, funnel, countedRange(now))
   if (!found) return false
   const doc = await readForecast(s, funnel, found.steps)
+  const zone = await schoolZone(s.db)
+  const tomorrow = Temporal.Instant.fromEpochMilliseconds(now).toZonedDateTimeISO(zone).toPlainDate().add({ days: 1 })
   let made: MadeDocument
   try {
     // As the funnel is: what is only tried out is no forecast of it.
     const plain = { ...doc, without: [], order: [], added: [] }
     const steps = forecastSteps(found.steps, plain, await cashKnown(s, funnel))
-    made = madeOf(steps, forecast(steps, found.steps, plain), plain, await pastOf(s.db, funnel, now))
+    const past = await pastOf(s.db, funnel, now)
+    made = madeOf(steps, forecast(steps, found.steps, plain), plain, past, tomorrow.dayOfWeek - 1)
   } catch (error) {
     s.log.info(error, "no forecast can be made of a funnel")
     return false
   }
-  const zone = await schoolZone(s.db)
-  const tomorrow = Temporal.Instant.fromEpochMilliseconds(now).toZonedDateTimeISO(zone).toPlainDate().add({ days: 1 })
   await s.db.write(
     "INSERT INTO forecast_made (funnel_id, made_at, first_day, days, document) VALUES (?, ?, ?, ?, ?) ON DUPLICATE KEY UPDATE made_at = VALUES(made_at), days = VALUES(days), document = VALUES(document)",
     [funnel, new Date(now), tomorrow.toString(), doc.days, JSON.stringify(made)],
@@ -85,7 +86,7 @@ export async function makeForecast(s: Context, funnel: number): Promise<boolean>
   return true
 }
 
-/** How visitors of a funnel came, by the day of UTC, and how long after it they brought what they did. */
+/** How visitors of a funnel came, by the day of UTC, and how soon they bought. */
 export async function pastOf(db: Db, funnel: number, now: number): Promise<Past> {
   const today = Math.floor(now / day) * day
   const from = new Date(today - longestLag * day)
@@ -100,25 +101,31 @@ export async function pastOf(db: Db, funnel: number, now: number): Promise<Past>
     { length: longestLag },
     (_, i) => on.get(new Date(from.getTime() + i * day).toISOString().slice(0, 10)) ?? 0,
   )
-  const kept = await db.rows<{ after: number; kept: number }>(
-    `SELECT LEAST(?, GREATEST(0, TIMESTAMPDIFF(DAY, j.begun_at, l.at))) AS after, -SUM(l.amount) AS kept
-     FROM orders o ${journeyOfOrder} JOIN journal l ON l.order_id = o.id
-     WHERE o.funnel_id = ? AND o.state IN ('paid', 'refunded') AND o.test = 0 AND j.begun_at >= ? AND j.begun_at < ? AND l.at <= ?
-       AND l.account IN ('income', 'refunds', 'fees', 'commission') GROUP BY 1`,
-    [longestLag - 1, funnel, new Date(now - 365 * day), new Date(now), new Date(now)],
+  const bought = await db.rows<{ after: number; n: number }>(
+    `SELECT LEAST(?, GREATEST(0, TIMESTAMPDIFF(DAY, j.begun_at, o.made_at))) AS after, COUNT(*) AS n
+     FROM orders o FORCE INDEX (first_made) STRAIGHT_${journeyOfOrder}
+     WHERE o.first_id IS NULL AND o.made_at >= ? AND o.made_at <= ? AND o.funnel_id = ? AND o.state IN ('paid', 'refunded') AND o.test = 0 GROUP BY 1`,
+    [slowest, new Date(now - 365 * day), new Date(now), funnel],
   )
-  const all = kept.reduce((n, k) => n + k.kept, 0)
+  const all = bought.reduce((n, b) => n + b.n, 0)
   let sum = 0
-  const lag =
-    all > 0
-      ? Array.from({ length: longestLag }, (_, a) => {
-          sum += kept.find((k) => k.after === a)?.kept ?? 0
-          return sum / all
-        })
-      : []
+  const buying = Array.from({ length: all > 0 ? slowest + 1 : 0 }, (_, a) => {
+    sum += bought.find((b) => b.after === a)?.n ?? 0
+    return sum / all
+  })
   const began = visitors.findIndex((n) => n > 0)
-  return { visitors, lag, spread: spreadOf(began < 0 ? [] : visitors.slice(Math.max(began, longestLag - countedDays))) }
+  const rhythm = rhythmOf(began < 0 ? [] : visitors.slice(began), weekdayOf(today - day))
+  // Of today it isn't known yet how many will have come: as many as on an average day like it.
+  const late = visitors.slice(-countedDays)
+  const usual = late.reduce((a, b) => a + b, 0) / late.length
+  return { ...rhythm, visitors: [...visitors, usual * rhythm.weekdays[weekdayOf(today)]!], buying }
 }
+
+/** Whoever buys later than that after they came counts as having bought then, days. */
+const slowest = 60
+
+/** Of UTC, 0 for Monday. */
+const weekdayOf = (at: number) => (new Date(at).getUTCDay() + 6) % 7
 
 export type MadeForecast = {
   readonly firstDay: string

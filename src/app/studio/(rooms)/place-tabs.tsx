@@ -12,6 +12,7 @@ const places = {
     { name: "What it brought", href: "/studio/numbers", only: true },
     { name: "What to change first", href: "/studio/numbers/change" },
     { name: "Forecast", href: "/studio/numbers/forecast" },
+    { name: "Forecast and actual", href: "/studio/numbers/days" },
     { name: "Groups", href: "/studio/numbers/groups" },
     { name: "Costs", href: "/studio/numbers/costs" },
   ],
