@@ -21,6 +21,7 @@ import { sweepOrders } from "./ledger/sweep"
 import { mails } from "./mail/send"
 import { measureMedia } from "./media/length"
 import { weeklyForecasts } from "./numbers/forecast"
+import { mondayReports } from "./numbers/report"
 import { rollSources } from "./numbers/roll-sources"
 import { sweepMade } from "./once"
 import { sweepImports } from "./person/import"
@@ -105,6 +106,7 @@ export async function sweep(s: Context): Promise<void> {
     () => sweepImports(s),
     () => writeDatesOn(s),
     () => weeklyForecasts(s),
+    () => mondayReports(s),
     async () => sweepOffered(s.db, await s.clock.now()),
   ])
 }

@@ -26,6 +26,7 @@ import { addressChangeLetter } from "./mail/letter/address-change"
 import { confirmLetter } from "./mail/letter/confirm"
 import { studioWayInLetter } from "./mail/letter/studio-way-in"
 import { wayInLetter } from "./mail/letter/way-in"
+import { reportLetter } from "./numbers/letter/report"
 import { followSeat } from "./sequence/follow-seat"
 import { sequenceLetter } from "./sequence/letter/sequence"
 import { teamNoteLetter } from "./sequence/letter/team-note"
@@ -78,5 +79,6 @@ export const wiring: Wiring = {
     "affiliate-approved": affiliateApprovedLetter,
     "bank-change": bankChangeLetter,
     statement: statementLetter,
+    report: reportLetter,
   },
 }

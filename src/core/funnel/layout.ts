@@ -16,7 +16,7 @@ export type CardPlace = Box & {
 }
 export type Label = Box & {
   readonly text: string
-  readonly kind: "share" | "left" | "here" | "mail" | "source" | "thread" | "count"
+  readonly kind: "share" | "left" | "here" | "mail" | "source" | "thread" | "count" | "forecast"
 }
 /** The body of water under a card. Depth is exact; `shown` is what is drawn, never thinner than a hairline. */
 export type Body = {
@@ -26,6 +26,8 @@ export type Body = {
   readonly w: number
   readonly depth: number
   readonly shown: number
+  /** How deep it was forecast to be; null: it wasn't. */
+  readonly expected: number | null
 }
 export type Ribbon = {
   readonly kind: "page" | "mail" | "source" | "affiliate" | "accepted" | "declined"
@@ -76,10 +78,15 @@ export const poolNode = (id: number) => `p${id}`
 
 /**
  * Lays a river out. `width` is what is there; a river with many steps comes out wider and is scrolled. `says` words a
- * number: of people, or of money.
+ * number: of people, or of money. `expected`: how many were forecast to come to each step, by its number.
  * Cards never overlap, nor do labels, whatever the structure and the counts.
  */
-export function layoutRiver(river: River, width: number, says: (n: number) => string = count): Drawing {
+export function layoutRiver(
+  river: River,
+  width: number,
+  says: (n: number) => string = count,
+  expected: ReadonlyMap<number, number> = new Map(),
+): Drawing {
   const laid = rankAndLane(
     river.steps.map((s) => stepNode(s.id)),
     linksOf(river),
@@ -90,14 +97,19 @@ export function layoutRiver(river: River, width: number, says: (n: number) => st
   const pitch = Math.max(152, Math.min(250, (width - sourceWidth - rightMargin + 40) / columns))
   const bodyWidth = Math.round(pitch * 0.72)
   const left = (column: number) => sourceWidth + column * pitch
-  const scale = deepest / Math.max(1, ...river.steps.map((s) => s.in))
+  const scale = deepest / Math.max(1, ...river.steps.map((s) => s.in), ...expected.values())
 
   const depthOf = new Map<string, number>()
   for (const s of river.steps) depthOf.set(stepNode(s.id), s.in * scale)
   for (const p of river.pools) depthOf.set(poolNode(p.sequence), sumMail(river, p.sequence) * scale)
   const thick = (item: LaidItem) => (item.real ? (depthOf.get(item.node) ?? 0) : item.n * scale)
 
-  const surface = laneSurfaces(laid.items, thick, river)
+  const expectedAt = (item: LaidItem) => {
+    const step = river.steps.find((s) => stepNode(s.id) === item.node)
+    const n = step && expected.get(step.id)
+    return n === undefined ? null : n * scale
+  }
+  const surface = laneSurfaces(laid.items, (i) => Math.max(thick(i), expectedAt(i) ?? 0), river)
   const top = (item: LaidItem) => surface[item.lane]!
   const itemAt = new Map(laid.items.map((i) => [i.id, i]))
   const info = nodeInfo(river)
@@ -125,6 +137,7 @@ export function layoutRiver(river: River, width: number, says: (n: number) => st
       w: bodyWidth,
       depth,
       shown: depth > 0 ? Math.max(hairline, depth) : 0,
+      expected: expectedAt(item),
     })
   }
   const labels: Label[] = []
@@ -221,6 +234,12 @@ export function layoutRiver(river: River, width: number, says: (n: number) => st
   }
 
   const begins = new Map(river.pools.map((p) => [`${p.step} ${p.sequence}`, p]))
+  for (const b of bodies) {
+    const step = river.steps.find((s) => stepNode(s.id) === b.node)
+    if (b.expected === null || !step) continue
+    const text = `${says(Math.round(expected.get(step.id)!))} forecast`
+    say(text, "forecast", b.x + 6, b.y + Math.max(b.expected, b.shown) + 3, textWidth(text))
+  }
   const threads = [...begins.values()].map((p) => {
     const from = itemAt.get(stepNode(p.step))!
     const to = itemAt.get(poolNode(p.sequence))!
@@ -240,7 +259,7 @@ export function layoutRiver(river: River, width: number, says: (n: number) => st
   const drawn: Box[] = [
     ...cards,
     ...labels,
-    ...bodies.map((b) => ({ x: b.x, y: b.y, w: b.w, h: Math.max(b.depth, b.shown) })),
+    ...bodies.map((b) => ({ x: b.x, y: b.y, w: b.w, h: Math.max(b.depth, b.shown, b.expected ?? 0) })),
     ...basins.map((b) => ({ x: b.x, y: b.y, w: b.w, h: b.h })),
     ...[...ribbons, ...drains, ...threads].map((p) => boxOf(p.d)),
   ]

@@ -379,6 +379,9 @@ export const words = {
     statementSubject: (amount: string, school: string) => `${amount} of commission from ${school}`,
     statementText: (name: string, school: string, amount: string, account: string, day: string) =>
       `${name ? `Hello ${name}` : "Hello"},\n\n${school} has paid you ${amount} on ${day}, to the account ${account}. The statement goes along with this message: every sale with its date and its rate. Your page has it, too.`,
+    reportSubject: (school: string, days: string) => `${school}: ${days}`,
+    reportButton: "Open Numbers",
+    reportAfter: "You asked for this report in Settings, Account; there it can be switched off.",
     statementButton: "Go to my page",
     wayInAfter: "If you didn't ask for it, leave this message be.",
     studioSubject: (school: string) => `Sign in to the studio of ${school}`,

@@ -3,8 +3,9 @@
 
 export type Tables = {
   account: {
-    row: { id: number; email: string; name: string; password_hash: string; made_at: Date; mails_comments: 0 | 1; }
-    open: "id" | "mails_comments"
+    row: { id: number; email: string; name: string; password_hash: string; made_at: Date; mails_comments: 0 | 1;
+      mails_report: 0 | 1; }
+    open: "id" | "mails_comments" | "mails_report"
   }
   address: {
     row: { id: number; person_id: number; email: string; canonical: string; confirmed_at: Date | null;

@@ -47,7 +47,7 @@ export async function draw<K extends DrawingKind>(
 }
 
 /** What is drawn once and kept, with the ending of its files. */
-const endings = { certificate: "pdf", statement: "pdf", preview: "jpg" } as const
+const endings = { certificate: "pdf", statement: "pdf", report: "pdf", preview: "jpg" } as const
 type Sheet = keyof typeof endings
 
 const beingDrawn = new Map<string, Promise<Uint8Array>>()

@@ -6,6 +6,7 @@ import { type CertificateSheet, certificatePdf, certificateSays } from "@/core/c
 import { luminance } from "@/core/look/colour"
 import type { Colour } from "@/core/look/kind"
 import { type Pair, pairs } from "@/core/look/typeface"
+import { type Report, reportPdf } from "@/core/numbers/report"
 import { widest } from "@/core/page/picture"
 import type { SheetFonts } from "@/core/sheet"
 import { wholeFace } from "./face"
@@ -56,6 +57,7 @@ async function asDrawing(path: string, most: number): Promise<{ density?: number
 export const drawings = {
   certificate: async (sheet: CertificateSheet) => certificatePdf(sheet, await certificateFonts(sheet)),
   statement: async (sheet: Statement) => statementPdf(sheet, await sheetFonts("Sans")),
+  report: async (sheet: Report) => reportPdf(sheet, await sheetFonts("Sans")),
   preview: previewJpeg,
   /** Draws the picture at a path anew in its place; gives its size, or null where it can't be read. */
   async picture({ path, most, cut }: { readonly path: string; readonly most: number; readonly cut?: Cut }) {

@@ -10,12 +10,11 @@ import {
   nothingBrought,
   perVisitor,
 } from "@/core/numbers/brought"
-import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import type { Range } from "../funnel/rollup"
 import { sellingRules } from "../offer/offer"
 import { schoolRow } from "../school-view"
-import { type Asked, broughtBy, namesOf } from "./brought"
+import { type Asked, broughtBy, type Looking, namesOf } from "./brought"
 import { costsOf } from "./cost"
 
 /** Days of the school's zone, both among them (YYYY-MM-DD), with the same as instants, and as many days before them. */
@@ -53,15 +52,17 @@ export type AskedTable = Pick<Asked, "funnel" | "credit" | "field">
 
 /** The rows with most visitors first, then by what they brought. */
 export async function broughtTable(
-  s: Context,
+  s: Looking,
   by: BroughtBy,
   period: Period,
   asked: AskedTable = {},
 ): Promise<BroughtTable> {
   const { currency } = await sellingRules(s.db)
   const margin = (await schoolRow(s.db))?.margin ?? 0
-  const read = (range: Range, c: string) => broughtBy(s.db, by, { ...asked, range, currency: c })
-  const [now, before] = [await read(period.range, currency), await read(period.before, currency)]
+  const read = (range: Range, c: string, until?: number) => broughtBy(s.db, by, { ...asked, range, currency: c, until })
+  // The days before are looked at when they were as old as these are now.
+  const then = (await s.clock.now()) - (period.range.from - period.before.from)
+  const [now, before] = [await read(period.range, currency), await read(period.before, currency, then)]
   const elsewhere: [string, ReadonlyMap<string, Brought>][] = []
   for (const c of await otherCurrencies(s.db, currency)) elsewhere.push([c, await read(period.range, c)])
   const costs = by === "source" ? await costsOf(s.db, period.from, period.to) : new Map<string, number>()

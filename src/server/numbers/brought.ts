@@ -4,12 +4,16 @@
 import { offerOf } from "@/core/funnel/step/list"
 import { addBrought, type Brought, type BroughtBy, nothingBrought } from "@/core/numbers/brought"
 import { codeOfSource } from "@/core/source"
+import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { loadFunnel } from "../funnel/load"
 import { flowsIn, type Range, spansOf } from "../funnel/rollup"
 import { listFields } from "../person/field"
 import { namesOfSources } from "../programme/sources"
 import { calledSources } from "./called"
+
+/** What is needed to look something up: a letter has no more. */
+export type Looking = Pick<Context, "clock"> & { readonly db: Db }
 
 /** By what a row is of: the number of a funnel, an offer …, or the name of a source. */
 export type BroughtRows = ReadonlyMap<string, Brought>
@@ -23,6 +27,8 @@ export type Asked = {
   readonly credit?: "made" | "first"
   /** By which field of a person. */
   readonly field?: number | null
+  /** What was ordered and booked before this instant alone, ms; not given: all by now. */
+  readonly until?: number | undefined
 }
 
 type Part = Partial<Brought>
@@ -65,11 +71,11 @@ const readers: Readonly<Record<BroughtBy, (db: Db, asked: Asked) => Promise<read
       `SELECT g.webinar_id AS k, g.person_id AS person, MIN(g.made_at) AS since, MAX(g.came IN ('attended', 'left-early')) AS did
        FROM registration g WHERE g.made_at >= ? AND g.made_at < ? AND g.state = 'registered' AND g.person_id IS NOT NULL GROUP BY 1, 2`,
     ),
-  coupon: (db, { range, currency }) =>
+  coupon: (db, asked) =>
     db.rows<Keyed>(
       `SELECT o.coupon_id AS k, COUNT(DISTINCT o.person_id) AS bought, ${sums} FROM orders o FORCE INDEX (first_made) JOIN ${stories} x ON x.order_id = o.id
        WHERE o.coupon_id IS NOT NULL AND ${firstPaid} AND o.made_at < ? GROUP BY 1`,
-      [...storyValues(range, currency), ...paidValues(range, currency), new Date(range.to)],
+      [...storyValues(asked), ...paidValues(asked), new Date(asked.range.to)],
     ),
   field: (db, asked) =>
     afterwards(
@@ -82,10 +88,11 @@ const readers: Readonly<Record<BroughtBy, (db: Db, asked: Asked) => Promise<read
 
 /** What was paid for an order and its later charges; no order is made before somebody comes, and nothing is booked before its order. */
 const stories = `(SELECT order_id, -SUM(IF(account IN ('income', 'refunds'), amount, 0)) AS income,
-    -SUM(IF(account IN ('income', 'refunds', 'fees', 'commission'), amount, 0)) AS kept FROM journal WHERE at >= ? AND currency = ? GROUP BY order_id)`
-const storyValues = (range: Range, currency: string) => [new Date(range.from), currency]
+    -SUM(IF(account IN ('income', 'refunds', 'fees', 'commission'), amount, 0)) AS kept FROM journal WHERE at >= ? AND at < ? AND currency = ? GROUP BY order_id)`
+const ever = Date.UTC(9000, 0)
+const storyValues = ({ range, until = ever, currency }: Asked) => [new Date(range.from), new Date(until), currency]
 const firstPaid =
-  "o.first_id IS NULL AND o.made_at >= ? AND o.state IN ('paid', 'refunded') AND o.test = 0 AND o.currency = ?"
+  "o.first_id IS NULL AND o.made_at >= ? AND o.made_at < ? AND o.state IN ('paid', 'refunded') AND o.test = 0 AND o.currency = ?"
 const paidValues = storyValues
 const sums = "COUNT(*) AS orders, SUM(x.income) AS income, SUM(x.kept) AS kept, SUM(x.kept * x.kept) AS keptSquares"
 
@@ -97,11 +104,8 @@ export const journeyOfOrder = `JOIN journey j ON j.funnel_id = o.funnel_id AND j
 const firstJourney = `JOIN journey j ON j.person_id = o.person_id AND (j.funnel_id, j.visitor, j.run) =
   (SELECT f.funnel_id, f.visitor, f.run FROM journey f FORCE INDEX (person_id) WHERE f.person_id = o.person_id ORDER BY f.begun_at, f.funnel_id, f.visitor, f.run LIMIT 1)`
 
-async function ofJourneys(
-  db: Db,
-  key: "source" | "funnel_id" | "device",
-  { range, currency, funnel = null, credit = "made" }: Asked,
-): Promise<Keyed[]> {
+async function ofJourneys(db: Db, key: "source" | "funnel_id" | "device", asked: Asked): Promise<Keyed[]> {
+  const { range, funnel = null, credit = "made" } = asked
   // By name, so that the rows of a range are found by their key.
   const funnels =
     funnel === null ? [0, ...(await db.rows<{ id: number }>("SELECT id FROM funnel")).map((f) => f.id)] : [funnel]
@@ -120,13 +124,7 @@ async function ofJourneys(
       `SELECT j.${key} AS k, ${sums}${credit === "first" ? ", COUNT(DISTINCT COALESCE(o.person_id, -o.id)) AS bought" : ""}
        FROM orders o FORCE INDEX (first_made) ${journey} JOIN ${stories} x ON x.order_id = o.id
        WHERE ${firstPaid}${more} AND j.funnel_id IN (?) AND j.begun_at >= ? AND j.begun_at < ? GROUP BY 1`,
-      [
-        ...storyValues(range, currency),
-        ...paidValues(range, currency),
-        funnels,
-        new Date(range.from),
-        new Date(range.to),
-      ],
+      [...storyValues(asked), ...paidValues(asked), funnels, new Date(range.from), new Date(range.to)],
     )
   if (credit === "made") return [...people, ...(await orders(journeyOfOrder))]
   // Whoever was erased has no first journey any more.
@@ -134,14 +132,15 @@ async function ofJourneys(
 }
 
 /** People by something that they began, and the orders that each made afterwards. `who`: k, person, since and did, of a range. */
-async function afterwards(db: Db, { range, currency }: Asked, who: string): Promise<Keyed[]> {
+async function afterwards(db: Db, asked: Asked, who: string): Promise<Keyed[]> {
+  const { range } = asked
   const span = [new Date(range.from), new Date(range.to)]
   return [
     ...(await db.rows<Keyed>(`SELECT k, COUNT(*) AS visited, SUM(did) AS joined FROM (${who}) w GROUP BY 1`, span)),
     ...(await db.rows<Keyed>(
       `SELECT w.k, COUNT(DISTINCT w.person) AS bought, ${sums} FROM (${who}) w
        JOIN orders o ON o.person_id = w.person AND o.made_at >= w.since JOIN ${stories} x ON x.order_id = o.id WHERE ${firstPaid} GROUP BY 1`,
-      [...span, ...storyValues(range, currency), ...paidValues(range, currency)],
+      [...span, ...storyValues(asked), ...paidValues(asked)],
     )),
   ]
 }
@@ -150,7 +149,7 @@ async function afterwards(db: Db, { range, currency }: Asked, who: string): Prom
  * By offer: who came to a step that sells it, and what was kept of it. A first charge is shared by the prices of what it was for; a later
  * one is that of its plan.
  */
-async function ofOffers(db: Db, { range, currency, funnel = null }: Asked): Promise<Keyed[]> {
+async function ofOffers(db: Db, { range, currency, funnel = null, until = ever }: Asked): Promise<Keyed[]> {
   const funnels = funnel === null ? (await db.rows<{ id: number }>("SELECT id FROM funnel")).map((f) => f.id) : [funnel]
   const came: Keyed[] = []
   for (const id of funnels) {
@@ -173,9 +172,17 @@ async function ofOffers(db: Db, { range, currency, funnel = null }: Asked): Prom
        FROM orders o ${journeyOfOrder} JOIN order_line i ON i.order_id = o.id
        JOIN (SELECT order_id, SUM(gross) AS gross FROM order_line GROUP BY order_id) a ON a.order_id = o.id
        JOIN charge c ON c.order_id = o.id LEFT JOIN plan p ON p.id = c.plan_id JOIN journal l ON l.charge_id = c.id
-       WHERE o.made_at >= ? AND o.state IN ('paid', 'refunded') AND o.test = 0 AND o.currency = ? AND j.funnel_id IN (?) AND j.begun_at >= ? AND j.begun_at < ?
+       WHERE o.made_at >= ? AND o.made_at < ? AND l.at < ? AND o.state IN ('paid', 'refunded') AND o.test = 0 AND o.currency = ? AND j.funnel_id IN (?) AND j.begun_at >= ? AND j.begun_at < ?
          AND l.account IN ('income', 'refunds', 'fees', 'commission') GROUP BY 1, 2) each_line GROUP BY 1`,
-    [new Date(range.from), currency, [0, ...funnels], new Date(range.from), new Date(range.to)],
+    [
+      new Date(range.from),
+      new Date(until),
+      new Date(until),
+      currency,
+      [0, ...funnels],
+      new Date(range.from),
+      new Date(range.to),
+    ],
   )
   return [...came, ...sold]
 }

@@ -1,10 +1,9 @@
 // A funnel with what was measured at each step, of those who first came in a period.
 import { type MeasuredStep, measured } from "@/core/numbers/measured"
-import type { Context } from "../context"
 import { loadFunnel } from "../funnel/load"
 import { flowsIn, type Range } from "../funnel/rollup"
 import { sellingRules } from "../offer/offer"
-import { journeyOfOrder } from "./brought"
+import { journeyOfOrder, type Looking } from "./brought"
 
 export type MeasuredFunnel = {
   readonly id: number
@@ -14,7 +13,11 @@ export type MeasuredFunnel = {
 }
 
 /** Undefined: there is no such funnel. Money is the school's currency: what was kept by now of each order that was made at a step. */
-export async function measuredFunnel(s: Context, id: number, range: Range): Promise<MeasuredFunnel | undefined> {
+export async function measuredFunnel(
+  s: Pick<Looking, "db">,
+  id: number,
+  range: Range,
+): Promise<MeasuredFunnel | undefined> {
   const funnel = await loadFunnel(s.db, id)
   if (!funnel) return undefined
   const { currency } = await sellingRules(s.db)

@@ -1,9 +1,9 @@
 // A funnel day by day: what was forecast, what came, and how good earlier forecasts were.
 import { Temporal } from "temporal-polyfill"
 import { type DayBand, within } from "@/core/numbers/days"
-import type { Context } from "../context"
 import { sellingRules } from "../offer/offer"
-import { forecastsMade, keptByDay, type MadeForecast } from "./forecast"
+import type { Looking } from "./brought"
+import { forecastsMade, keptByDay, type MadeForecast, placeOf } from "./forecast"
 
 export type DayOver = {
   /** Of the school's zone, YYYY-MM-DD. */
@@ -37,7 +37,7 @@ export type DaysOver = {
 /** Days that are looked back, and ahead. */
 const [back, ahead] = [35, 28]
 
-export async function daysOver(s: Context, funnel: number): Promise<DaysOver> {
+export async function daysOver(s: Looking, funnel: number): Promise<DaysOver> {
   const { currency, zone } = await sellingRules(s.db)
   const made = await forecastsMade(s.db, funnel)
   const today = Temporal.Instant.fromEpochMilliseconds(await s.clock.now())
@@ -47,8 +47,8 @@ export async function daysOver(s: Context, funnel: number): Promise<DaysOver> {
   const kept = await keptByDay(s, funnel, first.toString(), back + ahead, currency)
   const days = Array.from({ length: back + ahead }, (_, i): DayOver => {
     const day = first.add({ days: i })
-    const of = made.find((m) => m.firstDay <= day.toString() && placeIn(m, day) < m.days)
-    return { day: day.toString(), band: of?.document.bands[placeIn(of, day)] ?? null, kept: kept[i]! }
+    const of = made.find((m) => m.firstDay <= day.toString() && placeOf(m, day) < m.days)
+    return { day: day.toString(), band: of?.document.bands[placeOf(of, day)] ?? null, kept: kept[i]! }
   })
   const banded = days.filter((d) => d.band)
   const lay = within(
@@ -73,6 +73,3 @@ export async function daysOver(s: Context, funnel: number): Promise<DaysOver> {
   }
   return { days, ...lay, earlier, latest: made[0] ?? null, currency }
 }
-
-const placeIn = (m: MadeForecast, day: Temporal.PlainDate) =>
-  Temporal.PlainDate.from(m.firstDay).until(day, { largestUnit: "days" }).days

@@ -17,7 +17,7 @@ import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { gone, ok, refusal, type Saved } from "../saved"
 import { schoolZone } from "../school-view"
-import { journeyOfOrder } from "./brought"
+import { journeyOfOrder, type Looking } from "./brought"
 import { cashKnown } from "./cash"
 import { measuredFunnel } from "./change-view"
 
@@ -148,9 +148,41 @@ export async function forecastsMade(db: Db, funnel: number, atMost = 60): Promis
   }))
 }
 
+/**
+ * How many were forecast to come to each step on some days of the school (YYYY-MM-DD, both among them), as far as they are over: of each day
+ * by the latest forecast before it, of today by the hours that are.
+ */
+export async function forecastOfDays(
+  s: Looking,
+  funnel: number,
+  from: string,
+  to: string,
+): Promise<{ readonly visits: ReadonlyMap<number, number>; readonly days: number; readonly of: number }> {
+  const zone = await schoolZone(s.db)
+  const now = Temporal.Instant.fromEpochMilliseconds(await s.clock.now()).toZonedDateTimeISO(zone)
+  const made = await forecastsMade(s.db, funnel, 400)
+  const visits = new Map<number, number>()
+  let [days, of] = [0, 0]
+  const last = Temporal.PlainDate.compare(to, now.toPlainDate()) > 0 ? now.toPlainDate() : Temporal.PlainDate.from(to)
+  for (let d = Temporal.PlainDate.from(from); Temporal.PlainDate.compare(d, last) <= 0; d = d.add({ days: 1 })) {
+    of++
+    const forecast = made.find((m) => m.firstDay <= d.toString() && placeOf(m, d) < m.days)
+    if (!forecast) continue
+    days++
+    const part = d.equals(now.toPlainDate()) ? (now.hour + now.minute / 60) / 24 : 1
+    for (const v of forecast.document.visits)
+      visits.set(v.step, (visits.get(v.step) ?? 0) + (v.n / forecast.days) * part)
+  }
+  return { visits, days, of }
+}
+
+/** Which of a forecast's days it is, from 0. */
+export const placeOf = (m: MadeForecast, day: Temporal.PlainDate) =>
+  Temporal.PlainDate.from(m.firstDay).until(day, { largestUnit: "days" }).days
+
 /** What a funnel kept on each day of the school's zone, from `from` (YYYY-MM-DD) on; null: the day isn't over. Minor units. */
 export async function keptByDay(
-  s: Context,
+  s: Looking,
   funnel: number,
   from: string,
   days: number,

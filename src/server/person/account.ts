@@ -200,9 +200,9 @@ export async function changePassword(
 export async function accountOf(
   db: Db,
   id: number,
-): Promise<{ name: string; email: string; sessions: number; mailsComments: boolean }> {
-  const account = await db.row<{ name: string; email: string; mails_comments: number }>(
-    "SELECT name, email, mails_comments FROM account WHERE id = ?",
+): Promise<{ name: string; email: string; sessions: number; mailsComments: boolean; mailsReport: boolean }> {
+  const account = await db.row<{ name: string; email: string; mails_comments: number; mails_report: number }>(
+    "SELECT name, email, mails_comments, mails_report FROM account WHERE id = ?",
     [id],
   )
   const sessions = await db.row<{ n: number }>(
@@ -214,10 +214,16 @@ export async function accountOf(
     email: account?.email ?? "",
     sessions: sessions?.n ?? 0,
     mailsComments: Boolean(account?.mails_comments),
+    mailsReport: Boolean(account?.mails_report),
   }
 }
 
 /** Whether an account is mailed what learners comment. */
 export async function setMailsComments(s: Context, account: number, on: boolean): Promise<void> {
   await s.db.update("account", account, { mails_comments: on })
+}
+
+/** Whether an account is mailed what the week before brought, each Monday. */
+export async function setMailsReport(s: Context, account: number, on: boolean): Promise<void> {
+  await s.db.update("account", account, { mails_report: on })
 }

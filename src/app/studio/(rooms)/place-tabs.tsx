@@ -14,6 +14,7 @@ const places = {
     { name: "Forecast", href: "/studio/numbers/forecast" },
     { name: "Forecast and actual", href: "/studio/numbers/days" },
     { name: "Groups", href: "/studio/numbers/groups" },
+    { name: "Report", href: "/studio/numbers/report" },
     { name: "Costs", href: "/studio/numbers/costs" },
   ],
   courses: [

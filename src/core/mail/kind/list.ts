@@ -16,6 +16,7 @@ import { mendCard } from "./mend-card"
 import { newComments } from "./new-comments"
 import { receipt } from "./receipt"
 import { refund } from "./refund"
+import { report } from "./report"
 import { seat } from "./seat"
 import { sequence } from "./sequence"
 import { statement } from "./statement"
@@ -46,6 +47,7 @@ export const mailKinds = {
   "affiliate-approved": affiliateApproved,
   "bank-change": bankChange,
   statement,
+  report,
 } as const satisfies Record<string, MailFacts>
 
 export type MailKind = keyof typeof mailKinds

@@ -1,14 +1,19 @@
 import { studio } from "@/app/guard"
 import type { Device } from "@/core/device"
 import { type BroughtBy, boughtOf, broughtBys, joinedOf, perJoined } from "@/core/numbers/brought"
-import { moneyText } from "@/core/offer/money"
+import { whatFirst } from "@/core/numbers/measured"
+import { moneyRound, moneyText } from "@/core/offer/money"
 import { isChosen } from "@/core/person/field"
 import { codeOfSource } from "@/core/source"
 import { countedAs } from "@/core/words/figures"
 import { locale } from "@/core/words/locale"
+import type { Context } from "@/server/context"
 import { robotsIn } from "@/server/funnel/robots"
-import { funnelNames } from "@/server/numbers/brought"
-import { type BroughtRow, broughtTable } from "@/server/numbers/brought-view"
+import { funnelNames, mostKept } from "@/server/numbers/brought"
+import { type BroughtRow, broughtTable, type Period } from "@/server/numbers/brought-view"
+import { measuredFunnel } from "@/server/numbers/change-view"
+import { daysOver } from "@/server/numbers/days-view"
+import { sellingRules } from "@/server/offer/offer"
 import { listFields } from "@/server/person/field"
 import { schoolZone } from "@/server/school-view"
 import { Button } from "@/ui/button"
@@ -16,9 +21,11 @@ import { OnlyWith } from "@/ui/filter"
 import { Link, TextLink } from "@/ui/link"
 import { Table } from "@/ui/table"
 import { FirstCame } from "./asked-fields"
+import { nameOfDay } from "./days/day"
+import { DaysChart } from "./days/days-chart"
 import { Margin } from "./margin"
 import { type AskedNumbers, byOf, periodOf, tableOf } from "./query"
-import { Change, CountCell, deviceNames, EachCell, verdicts } from "./words"
+import { Bar, Change, CountCell, deviceNames, EachCell, verdicts } from "./words"
 
 export const metadata = { title: "Numbers" }
 
@@ -74,9 +81,9 @@ export default async function NumbersPage({ searchParams }: { searchParams: Prom
             <OnlyWith
               name="credit"
               label="A purchase counts"
-              any="For where its buyer first came from"
+              any="Purchases by first visit"
               value={of.credit === "made" ? "made" : null}
-              options={[{ value: "made", says: "For the visit in which it was made" }]}
+              options={[{ value: "made", says: "Purchases where made" }]}
             />
           ) : null}
           <FirstCame period={period} />
@@ -112,6 +119,7 @@ export default async function NumbersPage({ searchParams }: { searchParams: Prom
       ) : (
         <p className="mt-8 text-lg">{nobody[by]}</p>
       )}
+      {journeys ? <Ahead s={s} period={period} asked={of.funnel ?? null} /> : null}
       {table.rows.length > 200 ? <p className="mt-2 text-soft">The first 200 are shown; the CSV has all.</p> : null}
       <p className="mt-4 max-w-4xl text-note text-soft">
         {basis[by]} Below each, against as many days before. In brackets is where the true value lies, nineteen times
@@ -151,6 +159,75 @@ const nobody: Readonly<Record<BroughtBy, string>> = {
   field: "Nobody who joined on these days has answered it.",
 }
 
+/** Of the funnel that is asked for, or of which most was kept: its forecast over what happened, and what to change first. */
+async function Ahead({ s, period, asked }: { s: Context; period: Period; asked: number | null }) {
+  const { currency } = await sellingRules(s.db)
+  const funnel = asked ?? (await mostKept(s.db, period.range, currency))
+  const found = funnel === null ? undefined : await measuredFunnel(s, funnel, period.range)
+  if (!found) return null
+  const over = await daysOver(s, found.id)
+  const first = whatFirst(found.steps)
+    .first.filter((f) => f.perPoint > 0)
+    .slice(0, 4)
+  return (
+    <section
+      aria-label={`Ahead: ${found.name}`}
+      className="mt-6 grid grid-cols-1 gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,1fr)_20rem]"
+    >
+      <div>
+        <div className="flex flex-wrap items-baseline justify-between gap-x-4">
+          <h2>
+            <bdi>{found.name}</bdi>: forecast over what happened
+          </h2>
+          {over.of > 0 ? (
+            <TextLink href={`/studio/numbers/days?funnel=${found.id}`}>
+              {over.within} of {over.of} days within
+            </TextLink>
+          ) : null}
+        </div>
+        {over.latest ? (
+          <>
+            <p className="mt-1 text-soft">
+              Visitors of the {over.latest.days} days from {nameOfDay(over.latest.firstDay)} on will bring{" "}
+              <strong className="text-ink">{moneyRound(over.latest.document.total, currency)}</strong>, four times out
+              of five between {moneyRound(over.latest.document.low, currency)} and{" "}
+              {moneyRound(over.latest.document.high, currency)}.
+            </p>
+            <DaysChart days={over.days} currency={currency} />
+          </>
+        ) : (
+          <p className="mt-1 text-soft">
+            Nothing is forecast yet.{" "}
+            <TextLink href={`/studio/numbers/forecast?funnel=${found.id}`}>Make a forecast</TextLink>
+          </p>
+        )}
+      </div>
+      {first.length ? (
+        <div>
+          <h2>Change this first</h2>
+          <p className="mt-1 text-note text-soft">What one more of a hundred would have brought on these days.</p>
+          <ul className="mt-2 space-y-2.5 tabular-nums">
+            {first.map((f) => (
+              <li key={`${f.step} ${f.outcome}`}>
+                <span className="flex items-baseline justify-between gap-3">
+                  <span className="min-w-0 truncate">
+                    <bdi>{f.name}</bdi>: {f.outcomeOf.done}
+                  </span>
+                  <strong>+ {moneyRound(f.perPoint, currency)}</strong>
+                </span>
+                <Bar part={f.perPoint / first[0]!.perPoint} />
+              </li>
+            ))}
+          </ul>
+          <p className="mt-3">
+            <TextLink href={`/studio/numbers/change?funnel=${found.id}`}>All of them</TextLink>
+          </p>
+        </div>
+      ) : null}
+    </section>
+  )
+}
+
 /** What came, in two sentences, and what one may pay for a click. */
 function Worth({ all, currency, margin }: { all: BroughtRow; currency: string; margin: number }) {
   const { now, value } = all
@@ -177,10 +254,7 @@ function Worth({ all, currency, margin }: { all: BroughtRow; currency: string; m
         ) : null}
       </p>
       <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-1 text-soft">
-        <span>
-          Worth is what was kept after tax, refunds, fees and commissions. Of it {(margin / 100).toLocaleString(locale)}{" "}
-          % are to be left.
-        </span>
+        <span>Worth is what was kept after tax, refunds, fees and commissions.</span>
         <Margin percent={margin / 100} />
       </div>
     </section>

@@ -11,7 +11,7 @@ import { saveLook } from "@/server/look"
 import { sendTest, tryAgainNow } from "@/server/mail/server"
 import { cutPicture, describeMedia, focusPicture, removeUnused, replaceMedia } from "@/server/media/place"
 import { putUpLegal, saveLegal, takeDownLegal } from "@/server/page/legal"
-import { changePassword, setMailsComments } from "@/server/person/account"
+import { changePassword, setMailsComments, setMailsReport } from "@/server/person/account"
 import { endOtherSessions } from "@/server/person/session"
 import type { Made, Refused, Saved } from "@/server/saved"
 import { saveSchool } from "@/server/school"
@@ -67,6 +67,12 @@ export async function endOthersAction(): Promise<number> {
 export async function mailsCommentsAction(on: boolean): Promise<void> {
   const { account } = await studioSession()
   await setMailsComments(await studio(), account, on === true)
+  revalidatePath("/studio/settings/account")
+}
+
+export async function mailsReportAction(on: boolean): Promise<void> {
+  const { account } = await studioSession()
+  await setMailsReport(await studio(), account, on === true)
   revalidatePath("/studio/settings/account")
 }
 

@@ -15,6 +15,7 @@ import { loadFunnel } from "@/server/funnel/load"
 import { checkFunnel, isChanged, previewContext, releasesOf } from "@/server/funnel/release"
 import { readRivers, underWay } from "@/server/funnel/rollup"
 import { datesOfFunnel } from "@/server/funnel/webinar-dates"
+import { forecastOfDays } from "@/server/numbers/forecast"
 import { allTags } from "@/server/person/people"
 import { schoolZone } from "@/server/school-view"
 import { mailNumbers } from "@/server/sequence/sequence-view"
@@ -69,6 +70,11 @@ export default async function FunnelPage({ params, searchParams }: Params) {
   const currency = await currencyOf(s.db, funnel.id)
   const drawn = looked.measure === "money" && money ? roundRiver(money, 10 ** digitsOf(currency)) : river
   const says = (n: number) => (drawn === river ? count(n) : moneyRound(n, currency))
+  // People alone are forecast by the step.
+  const forecast =
+    looked.forecast && drawn === river && !looked.ways.length && looked.date === null
+      ? await forecastOfDays(s, id, range.firstDay, range.lastDay)
+      : null
   const releases = await releasesOf(s.db, id)
   const live = releases.find((r) => r.live)
   const running = await countsBy(s.db, "running")
@@ -93,7 +99,8 @@ export default async function FunnelPage({ params, searchParams }: Params) {
         dates: (await datesOfFunnel(s, funnel)).map((d) => ({ id: d.id, says: dated(d.starts, zone) })),
         river,
         money: money && { river: money, currency },
-        drawing: layoutRiver(drawn, 1238, says),
+        drawing: layoutRiver(drawn, 1238, says, forecast?.visits),
+        forecast: forecast && { days: forecast.days, of: forecast.of },
         outline: outlineOf(drawn, drawn === river ? count : says),
         stopped,
         mails: await mailNumbers(

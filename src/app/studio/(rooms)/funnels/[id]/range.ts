@@ -12,10 +12,12 @@ export type Looked = {
   readonly date: number | null
   /** Affiliates as a source each, instead of all together. */
   readonly each: boolean
+  /** What was forecast of these days outlined over what happened. */
+  readonly forecast: boolean
 }
 
 /** `in=money`, `ways=12.accepted~13.declined`, `date=7`; what makes no sense is left out. */
-export function lookedAt(asked: { in?: string; ways?: string; date?: string; by?: string }): Looked {
+export function lookedAt(asked: { in?: string; ways?: string; date?: string; by?: string; over?: string }): Looked {
   const ways = (asked.ways ?? "").split("~").flatMap((part): Way[] => {
     const [step, outcome] = part.split(".")
     return /^[1-9]\d{0,8}$/.test(step ?? "") && Object.hasOwn(outcomes, outcome ?? "")
@@ -28,6 +30,7 @@ export function lookedAt(asked: { in?: string; ways?: string; date?: string; by?
     ways: ways.slice(0, 12),
     date,
     each: asked.by === "each",
+    forecast: asked.over === "forecast",
   }
 }
 
@@ -38,6 +41,7 @@ export function lookedText(l: Looked): string {
     l.ways.length ? `ways=${l.ways.map((w) => `${w.step}.${w.outcome}`).join("~")}` : "",
     l.date === null ? "" : `date=${l.date}`,
     l.each ? "by=each" : "",
+    l.forecast ? "over=forecast" : "",
   ]
   return parts.filter(Boolean).join("&")
 }

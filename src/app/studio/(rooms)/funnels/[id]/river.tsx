@@ -12,6 +12,7 @@ const labelLook: Record<Drawing["labels"][number]["kind"], string> = {
   source: "text-right text-ink",
   thread: "",
   count: "bg-card/80",
+  forecast: "bg-card/80 text-reed",
 }
 
 const streamColour: Record<Drawing["ribbons"][number]["kind"], string> = {
@@ -118,6 +119,21 @@ export function River({
                   stroke="var(--soft)"
                   strokeOpacity=".6"
                   strokeDasharray="4 4"
+                />
+              ),
+            )}
+            {drawing.bodies.map((b) =>
+              b.expected === null ? null : (
+                <rect
+                  key={`expected ${b.node}`}
+                  x={b.x + 1}
+                  y={b.y}
+                  width={b.w - 2}
+                  height={Math.max(1, b.expected)}
+                  fill="none"
+                  stroke="var(--reed)"
+                  strokeWidth="2"
+                  strokeDasharray="6 4"
                 />
               ),
             )}

@@ -47,6 +47,8 @@ export type CountedRiver = {
   readonly river: RiverNumbers
   /** The same river in money, where the funnel sells. */
   readonly money: { readonly river: RiverNumbers; readonly currency: string } | null
+  /** Of how many of the days there was a forecast; null: it isn't looked at. */
+  readonly forecast: { readonly days: number; readonly of: number } | null
   readonly drawing: Drawing
   readonly outline: ReturnType<typeof outlineOf>
   /** How many began to pay and stopped, by checkout. */
@@ -248,6 +250,15 @@ export function Workspace({
         ) : (
           <span className="text-body text-soft">in people</span>
         )}
+        {inMoney ? null : (
+          <Link
+            href={address({ ...counted.looked, forecast: !counted.looked.forecast })}
+            aria-current={counted.looked.forecast ? "true" : undefined}
+            className={`rounded-md border border-line px-2 py-0.5 text-note ${counted.looked.forecast ? "bg-card font-semibold" : "text-soft hover:text-ink"}`}
+          >
+            forecast
+          </Link>
+        )}
         <div className="ml-auto flex flex-wrap items-center justify-end gap-2.5">
           <Button look={stops.length ? "warn" : "plain"} onClick={() => setOpen("preflight")}>
             {stops.length ? `Preflight: ${stops.length} to fix` : "Preflight: clear"}
@@ -295,6 +306,15 @@ export function Workspace({
                 )}`
               : ""}
           </span>
+        </p>
+      ) : null}
+      {counted.looked.forecast && !inMoney ? (
+        <p className="mb-2 text-body text-soft">
+          {counted.forecast === null || counted.forecast.days === 0
+            ? "Nothing was forecast of these days. That is done each Monday, and whenever a forecast is kept."
+            : counted.forecast.days < counted.forecast.of
+              ? `Outlined: how many were forecast to come on ${counted.forecast.days} of these ${counted.forecast.of} days; the others weren’t forecast.`
+              : "Outlined: how many were forecast to come on these days. Filled: how many came so far."}
         </p>
       ) : null}
       <section aria-label="The river" ref={river}>

@@ -3,17 +3,10 @@
 import { CategoryScale, Chart, Filler, LinearScale, LineController, LineElement, PointElement, Tooltip } from "chart.js"
 import { useEffect, useRef } from "react"
 import { moneyRound } from "@/core/offer/money"
-import { locale } from "@/core/words/locale"
 import type { DayOver } from "@/server/numbers/days-view"
+import { isOutside, nameOfDay } from "./day"
 
 Chart.register(LineController, LineElement, PointElement, CategoryScale, LinearScale, Tooltip, Filler)
-
-const dayName = new Intl.DateTimeFormat(locale, { day: "numeric", month: "short", timeZone: "UTC" })
-export const nameOfDay = (day: string) => dayName.format(new Date(`${day}T00:00:00Z`))
-
-/** Whether a day that is over lay outside what was forecast of it. */
-export const isOutside = (d: DayOver) =>
-  d.band !== null && d.kept !== null && (d.kept < d.band.low || d.kept > d.band.high)
 
 /** What each day kept, over the band of its forecast; days outside it are ringed. A table beside it says the same. */
 export function DaysChart({ days, currency }: { days: readonly DayOver[]; currency: string }) {

@@ -9,7 +9,8 @@ import { TextLink } from "@/ui/link"
 import { Table } from "@/ui/table"
 import { ChooseFunnel } from "../asked-fields"
 import { type AskedNumbers, funnelOf } from "../query"
-import { DaysChart, isOutside, nameOfDay } from "./days-chart"
+import { isOutside, nameOfDay } from "./day"
+import { DaysChart } from "./days-chart"
 
 export const metadata = { title: "Forecast and actual" }
 

@@ -18,7 +18,7 @@ export default async function AccountSettings() {
         </p>
       </div>
       <ChangePassword byMail={session.byMail} />
-      <Mailed comments={account.mailsComments} />
+      <Mailed comments={account.mailsComments} report={account.mailsReport} />
       <OtherSessions others={account.sessions - 1} />
     </div>
   )
