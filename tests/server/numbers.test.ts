@@ -7,16 +7,23 @@ import { daysOfMonth } from "@/core/numbers/cash"
 import { expected } from "@/core/numbers/chain"
 import { type DayBand, within } from "@/core/numbers/days"
 import { forecastSteps, freshForecast } from "@/core/numbers/forecast"
-import { chainOf, whatFirst } from "@/core/numbers/measured"
+import { chainOf, unknownFurther, whatFirst } from "@/core/numbers/measured"
+import { furtherOffers, withAdded } from "@/core/numbers/what-if"
 import { today } from "@/server/clock"
 import { housekeeping } from "@/server/due-list"
+import { changesOf } from "@/server/funnel/change"
+import { loadFunnel } from "@/server/funnel/load"
+import { adoptForecast } from "@/server/numbers/adopt"
 import { broughtBy, namesOf } from "@/server/numbers/brought"
 import { broughtTable } from "@/server/numbers/brought-view"
 import { calledSources, callSource } from "@/server/numbers/called"
-import { cashKnown } from "@/server/numbers/cash"
+import { cashKnown, offersToTry } from "@/server/numbers/cash"
 import { measuredFunnel } from "@/server/numbers/change-view"
 import { costsOf, exportCosts, readCostFile, sayCost, setMargin } from "@/server/numbers/cost"
+import { daysOver } from "@/server/numbers/days-view"
 import {
+  countedRange,
+  forecastOfDays,
   forecastsMade,
   keptByDay,
   makeForecast,
@@ -25,6 +32,8 @@ import {
   weeklyForecasts,
 } from "@/server/numbers/forecast"
 import { groupAges, groups, timeToBuy } from "@/server/numbers/groups"
+import { reportLetter } from "@/server/numbers/letter/report"
+import { mondayReports, reportFile, reportOf, weekBefore } from "@/server/numbers/report"
 import { rollSources } from "@/server/numbers/roll-sources"
 import { erasePerson } from "@/server/person/erase"
 import { httpCards } from "@/server/port/cards"
@@ -502,6 +511,125 @@ describe("a forecast", () => {
     expect(await on(monday(1))).toBe(0)
     expect(await on(monday(0))).toBeGreaterThan(0)
     expect(await on(monday(0))).toBe(0)
+  })
+})
+
+describe("the days before", () => {
+  it("are looked at when they were as old as these are now", async () => {
+    const to = Math.ceil(t.at() / quarter) * quarter
+    const from = to - 28 * day
+    const period = { from: "", to: "", range: { from, to }, before: { from: from - 28 * day, to: from } }
+    const { all } = await broughtTable(t.s, "funnel", period, { credit: "made" })
+    const then = t.at() - 28 * day
+    const byThen = orders
+      .filter((o) => o.first === null && o.made < then)
+      .filter((o) => {
+        const j = journeyOf(o)
+        return j && j.begun >= period.before.from && j.begun < period.before.to
+      })
+      .flatMap((o) => lines.filter((l) => l.order === o.id && l.at < then && ["income", "refunds"].includes(l.account)))
+    expect(all.before.income).toBe(byThen.reduce((n, l) => n - l.amount, 0))
+  })
+})
+
+describe("a report", () => {
+  it("says what Numbers says, of one funnel or of all, and is mailed on Monday to whoever wants it, once", async () => {
+    const zone = await schoolZone(t.s.db)
+    const now = Temporal.Instant.fromEpochMilliseconds(t.at()).toZonedDateTimeISO(zone)
+    const monday = now.toPlainDate().subtract({ days: now.dayOfWeek - 1 })
+    const period = await weekBefore(t.s.db, monday.toString())
+    expect([period.from, period.to]).toEqual([
+      monday.subtract({ days: 7 }).toString(),
+      monday.subtract({ days: 1 }).toString(),
+    ])
+    const r = await reportOf(t.s, period, null)
+    const table = await broughtTable(t.s, "source", period, { credit: "first" })
+    expect([r.all.visited, r.all.income, r.sources.length]).toEqual([
+      table.all.now.visited,
+      table.all.now.income,
+      Math.min(12, table.rows.length),
+    ])
+    expect((await reportOf(t.s, period, 2)).funnel).not.toBeNull()
+    expect((await reportFile(t.s.config, r)).bytes.length).toBeGreaterThan(1_000)
+    const at = (hours: number) =>
+      mondayReports({
+        ...t.s,
+        clock: { now: async () => monday.toZonedDateTime(zone).add({ hours }).epochMilliseconds },
+      })
+    expect(await at(8)).toBe(0)
+    await t.s.db.write("UPDATE account SET mails_report = 1")
+    expect(await at(5)).toBe(0)
+    expect(await at(32)).toBe(0)
+    expect(await at(8)).toBe(1)
+    expect(await at(9)).toBe(0)
+    const mail = await t.s.db.row<{ note: string }>("SELECT note FROM mail WHERE kind = 'report'")
+    expect(mail!.note).toBe(monday.toString())
+    const letter = await reportLetter(t.s.db, t.s.config, { name: "Crock" } as never, { note: mail!.note } as never)
+    expect(letter!.subject).toContain("Crock")
+    expect(letter!.attached!.filename).toBe(`numbers-${period.from}-${period.to}.pdf`)
+    await t.s.db.write("UPDATE account SET mails_report = 0")
+  })
+})
+
+describe("what was forecast of days", () => {
+  it("is each day’s part of the latest forecast before it, as far as the days are over", async () => {
+    await t.s.db.write("DELETE FROM forecast_made")
+    const zone = await schoolZone(t.s.db)
+    const now = Temporal.Instant.fromEpochMilliseconds(t.at()).toZonedDateTimeISO(zone).with({ hour: 12, minute: 0 })
+    const s = { ...t.s, clock: { now: async () => now.epochMilliseconds } }
+    const made = (ago: number) =>
+      makeForecast({ ...t.s, clock: { now: async () => now.subtract({ days: ago }).epochMilliseconds } }, 2)
+    await made(10)
+    await made(4)
+    const [late, early] = await forecastsMade(t.s.db, 2)
+    const day = (ago: number) => now.toPlainDate().subtract({ days: ago }).toString()
+    const { visits, days, of } = await forecastOfDays(s, 2, day(12), day(-5))
+    // Ten of the thirteen days until today were forecast; six by the earlier one, three by the later, and half of today.
+    expect([days, of]).toEqual([10, 13])
+    const step = early!.document.visits[0]!.step
+    const n = (m: typeof late) => m!.document.visits.find((v) => v.step === step)!.n / m!.days
+    expect(visits.get(step)).toBeCloseTo(6 * n(early) + 3.5 * n(late), 6)
+    expect((await forecastOfDays(s, 2, "2001-01-01", "2001-01-03")).days).toBe(0)
+    const over = await daysOver(s, 2)
+    expect(over.days.filter((d) => d.band && d.kept !== null)).toHaveLength(over.of)
+    expect(over.earlier).toHaveLength(2)
+    expect(over.earlier[0]!.of).toBe(3)
+  })
+})
+
+describe("what is tried in a forecast", () => {
+  it("becomes the draft: an offer put in, others exchanged, one left out; what is assumed goes along", async () => {
+    const before = (await loadFunnel(t.s.db, 2))!
+    const steps = (await measuredFunnel(t.s, 2, countedRange(t.at())))!.steps
+    const checkout = before.steps.find((x) => x.kind === "checkout")!
+    const [tried] = await offersToTry(t.s)
+    const added = [{ offer: tried!.id, name: tried!.name, after: checkout.id, outcome: "bought" }]
+    const further = furtherOffers(withAdded(steps, added, unknownFurther())).map((o) => o.id)
+    const [, second, third] = further
+    const doc = {
+      ...(await readForecast(t.s, 2, steps)),
+      added,
+      order: [second!, further[0]!, ...further.slice(2)],
+      without: [third!],
+      rates: [{ step: -1, outcome: "accepted", from: 0.1, likely: 0.2, to: 0.3 }],
+    }
+    expect(await saveForecast(t.s, 2, doc)).toEqual({ ok: true })
+    expect(await adoptForecast(t.s, 2)).toEqual({ ok: true })
+    const after = (await loadFunnel(t.s.db, 2))!
+    const put = after.steps.find((x) => !before.steps.some((b) => b.id === x.id))!
+    expect(put.kind).toBe("further")
+    expect(after.steps.some((x) => x.id === third)).toBe(false)
+    // The second stands where the one that was put in would have stood.
+    expect(after.streams.find((x) => x.from === checkout.id && x.outcome === "bought")!.to).toBe(second)
+    expect(await readForecast(t.s, 2, steps)).toMatchObject({
+      added: [],
+      order: [],
+      without: [],
+      rates: [{ step: put.id, likely: 0.2 }],
+    })
+    // It was a draft that changed: what is live is as it was, and each change can be taken back.
+    expect((await changesOf(t.s.db, 2)).length).toBeGreaterThan(1)
+    expect(await adoptForecast(t.s, 999)).toHaveProperty("refused")
   })
 })
 

@@ -48,13 +48,25 @@ export function madeOf(
     }, 0),
   )
   const shares = sharesOfDays(doc.days, come, firstWeekday, past, months)
+  // A day's money is single charges, not whole orders: as much in all, from more that are smaller.
+  const all = months.reduce((a, b) => a + b, 0)
+  const part = all > 0 ? months[0]! / all || 1 : 1
+  const charges = steps.map((s) => ({
+    ...s,
+    outcomes: s.outcomes.map((o) => ({ ...o, brings: o.brings * part, amounts: o.amounts?.map((a) => a * part) })),
+  }))
   return {
     version: 1,
     total: of.total,
     low: quantileOf(whole, 0.1),
     high: quantileOf(whole, 0.9),
     perDay: come,
-    bands: bandsOfDays(steps, doc.days, shares, { runs: 400, seed, spread: past.spread }),
+    bands: bandsOfDays(
+      charges,
+      doc.days,
+      shares.map((s) => s / part),
+      { runs: 400, seed, spread: past.spread },
+    ),
     visits: [...of.visits].map(([step, n]) => ({ step, n })),
     took: [...of.took].map(([key, n]) => {
       const [step, outcome] = key.split(" ")

@@ -68,7 +68,7 @@ export function storyOf(r: Report): string[] {
     )
   const most = r.sources.toSorted((a, b) => b.kept - a.kept)[0]
   if (most && most.kept > 0 && r.sources.length > 1)
-    story.push(`Most came by “${most.name}”: ${money(most.kept)} was kept of it.`)
+    story.push(`“${most.name}” brought most: ${money(most.kept)} was kept of it.`)
   for (const s of r.sources)
     if (s.cost !== null && s.verdict !== null && s.verdict !== "open")
       story.push(

@@ -250,15 +250,6 @@ export function Workspace({
         ) : (
           <span className="text-body text-soft">in people</span>
         )}
-        {inMoney ? null : (
-          <Link
-            href={address({ ...counted.looked, forecast: !counted.looked.forecast })}
-            aria-current={counted.looked.forecast ? "true" : undefined}
-            className={`rounded-md border border-line px-2 py-0.5 text-note ${counted.looked.forecast ? "bg-card font-semibold" : "text-soft hover:text-ink"}`}
-          >
-            forecast
-          </Link>
-        )}
         <div className="ml-auto flex flex-wrap items-center justify-end gap-2.5">
           <Button look={stops.length ? "warn" : "plain"} onClick={() => setOpen("preflight")}>
             {stops.length ? `Preflight: ${stops.length} to fix` : "Preflight: clear"}
@@ -364,6 +355,14 @@ export function Workspace({
             {counted.looked.each ? "Affiliates together" : "Each affiliate"}
           </Link>
         ) : null}
+        {inMoney ? null : (
+          <Link
+            href={address({ ...counted.looked, forecast: !counted.looked.forecast })}
+            className="mr-4 text-label whitespace-nowrap text-slate hover:underline"
+          >
+            {counted.looked.forecast ? "Without the forecast" : "Forecast over it"}
+          </Link>
+        )}
         <button
           type="button"
           className="text-label whitespace-nowrap text-slate hover:underline"
