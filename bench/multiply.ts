@@ -87,6 +87,10 @@ async function copyAll(db: Db, marks: Db, copies: number, round: string): Promis
   await Promise.all([copy(["fact"]), copy(Object.keys(tables).filter((t) => t !== "fact"))])
   for (const t of triggers) await db.write(t.made)
   for (const table of sums) await db.write(`UPDATE ${table} SET n = n * ${copies + 1}, money = money * ${copies + 1}`)
+  for (const table of ["source_quarter", "source_day"])
+    await db.write(
+      `UPDATE ${table} SET visited = visited * ${copies + 1}, joined = joined * ${copies + 1}, bought = bought * ${copies + 1}`,
+    )
   await db.write(`UPDATE journal_day SET amount = amount * ${copies + 1}`)
   await marks.write("UPDATE rollup_mark SET fact_id = (SELECT MAX(id) FROM journal) WHERE name = 'journal'")
 }

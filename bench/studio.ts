@@ -7,6 +7,7 @@ import { type Context, closeContext } from "@/server/context"
 import { openDatabase } from "@/server/db/pool"
 import { gatherRests, rollRests, rollUp } from "@/server/funnel/rollup"
 import { rollJournal } from "@/server/ledger/balance"
+import { rollSources } from "@/server/numbers/roll-sources"
 import { openContext } from "@/server/open"
 import { beginSession, sessionCookie } from "@/server/person/session"
 import { rollTally } from "@/server/tally"
@@ -63,6 +64,7 @@ async function settle(s: Context): Promise<void> {
   while ((await rollUp(s, 500_000)) > 0);
   while ((await rollRests(s, 100_000)) > 0);
   while ((await rollTally(s)) > 0);
+  while ((await rollSources(s)) > 0);
   while ((await gatherRests(s)) > 0);
   while ((await rollJournal(s, -1)) > 0);
 }
@@ -73,6 +75,7 @@ async function checkSums(db: Context["db"]): Promise<void> {
     ["SELECT SUM(n) AS n FROM tally WHERE what = 'people'", "SELECT COUNT(*) AS n FROM person"],
     ["SELECT SUM(n) AS n FROM rest_day", "SELECT COUNT(*) AS n FROM journey"],
     ["SELECT SUM(n) AS n FROM river_day", "SELECT COUNT(*) AS n FROM fact WHERE kind = 'arrived'"],
+    ["SELECT SUM(visited) AS n FROM source_day", "SELECT COUNT(*) AS n FROM journey"],
     ["SELECT SUM(n) AS n FROM tally WHERE what = 'orders'", "SELECT COUNT(*) AS n FROM orders"],
   ] as const) {
     const [sum, count] = [await db.row<{ n: number }>(says), await db.row<{ n: number }>(counted)]
@@ -130,6 +133,16 @@ async function viewsOf(s: Context): Promise<string[]> {
     `/studio/ledger/orders/${order}`,
     "/studio/ledger/plans",
     "/studio/ledger/books",
+    "/studio/numbers",
+    "/studio/numbers?from=2020-01-01",
+    "/studio/numbers?by=funnel&credit=made",
+    "/studio/numbers?by=offer",
+    "/studio/numbers?by=sequence",
+    "/studio/numbers?by=webinar",
+    `/studio/numbers/change?funnel=${sale}`,
+    `/studio/numbers/forecast?funnel=${sale}`,
+    `/studio/numbers/days?funnel=${sale}`,
+    "/studio/numbers/groups",
     "/studio/settings",
     "/learn",
     `/learn/${lesson}`,

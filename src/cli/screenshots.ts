@@ -222,7 +222,7 @@ async function studioPictures(desktop: BrowserContext, school: School): Promise<
     ["look", "/studio/settings/look"],
     ["media", "/studio/settings/media?kind=picture"],
     ["why-counted", await whySomething(school)],
-    ["funnel-money", "/studio/funnels/2?from=beginning&in=money&step=s8"],
+    ["funnel-forecast", "/studio/funnels/2?over=forecast"],
   ] as const) {
     await page.goto(origin + path)
     await take(page, name)

@@ -35,6 +35,7 @@ import { groupAges, groups, timeToBuy } from "@/server/numbers/groups"
 import { reportLetter } from "@/server/numbers/letter/report"
 import { mondayReports, reportFile, reportOf, weekBefore } from "@/server/numbers/report"
 import { rollSources } from "@/server/numbers/roll-sources"
+import { timesBetween } from "@/server/numbers/times"
 import { erasePerson } from "@/server/person/erase"
 import { httpCards } from "@/server/port/cards"
 import { schoolZone } from "@/server/school-view"
@@ -486,6 +487,42 @@ describe("a forecast", () => {
     expect(await on(monday(1))).toBe(0)
     expect(await on(monday(0))).toBeGreaterThan(0)
     expect(await on(monday(0))).toBe(0)
+  })
+})
+
+describe("times between steps", () => {
+  it("are the medians of what lies between two arrivals: counted row by row", async () => {
+    const range = { from: t.at() - 300 * day, to: Math.ceil(t.at() / quarter) * quarter }
+    const facts = await t.s.db.rows<{
+      v: string
+      run: number
+      step: number
+      from: number | null
+      outcome: string
+      at: Date
+    }>(
+      "SELECT HEX(f.visitor) AS v, f.run, f.step_id AS step, f.from_step_id AS `from`, f.outcome, f.at FROM fact f JOIN journey j ON j.funnel_id = f.funnel_id AND j.visitor = f.visitor AND j.run = f.run WHERE f.kind = 'arrived' AND f.funnel_id = 2 AND j.begun_at >= ? AND j.begun_at < ?",
+      [new Date(range.from), new Date(range.to)],
+    )
+    const stood = new Map(facts.map((f) => [`${f.v} ${f.run} ${f.step}`, f.at.getTime()]))
+    const took = new Map<string, number[]>()
+    for (const f of facts.filter((x) => x.from !== null)) {
+      const since = stood.get(`${f.v} ${f.run} ${f.from}`)
+      if (since === undefined) continue
+      const key = `${f.from} ${f.outcome}`
+      took.set(
+        key,
+        [...(took.get(key) ?? []), f.at.getTime() - since].sort((a, b) => a - b),
+      )
+    }
+    const found = await timesBetween(t.s.db, 2, range)
+    expect(found.size).toBeGreaterThan(3)
+    for (const [key, all] of took) {
+      const at = (i: number) => all[i]!
+      const median = all.length % 2 ? at((all.length - 1) / 2) : (at(all.length / 2 - 1) + at(all.length / 2)) / 2
+      if (all.length < 5) expect(found.has(key)).toBe(false)
+      else expect(found.get(key), key).toBeCloseTo(Math.max(0, median), 0)
+    }
   })
 })
 

@@ -21,6 +21,9 @@ export async function adoptForecast(s: Context, funnel: number): Promise<Saved> 
   const made = new Map<number, number>()
   const real = (step: number) => made.get(step) ?? step
   const places = furtherOffers(withAdded(found.steps, doc.added, unknownFurther())).map((o) => o.id)
+  const isOrder = doc.order.length === places.length && places.every((p) => doc.order.includes(p))
+  if ((doc.order.length > 0 && !isOrder) || doc.without.some((w) => !places.includes(w)))
+    return { refused: refusals.numbers.notAdopted }
   for (const [i, a] of doc.added.entries()) {
     const put = await insertStep(s, { after: real(a.after), outcome: a.outcome, kind: furtherKind, offer: a.offer })
     if ("refused" in put) return put

@@ -162,10 +162,12 @@ export async function forecastOfDays(
   const now = Temporal.Instant.fromEpochMilliseconds(await s.clock.now()).toZonedDateTimeISO(zone)
   const made = await forecastsMade(s.db, funnel, 400)
   const visits = new Map<number, number>()
-  let [days, of] = [0, 0]
+  let days = 0
   const last = Temporal.PlainDate.compare(to, now.toPlainDate()) > 0 ? now.toPlainDate() : Temporal.PlainDate.from(to)
-  for (let d = Temporal.PlainDate.from(from); Temporal.PlainDate.compare(d, last) <= 0; d = d.add({ days: 1 })) {
-    of++
+  const of = Math.max(0, Temporal.PlainDate.from(from).until(last, { largestUnit: "days" }).days + 1)
+  const earliest = made.at(-1)?.firstDay ?? to
+  const first = earliest > from ? earliest : from
+  for (let d = Temporal.PlainDate.from(first); Temporal.PlainDate.compare(d, last) <= 0; d = d.add({ days: 1 })) {
     const forecast = made.find((m) => m.firstDay <= d.toString() && placeOf(m, d) < m.days)
     if (!forecast) continue
     days++

@@ -8,6 +8,21 @@ import { locale } from "@/core/words/locale"
 const percent = new Intl.NumberFormat(locale, { style: "percent", minimumFractionDigits: 1, maximumFractionDigits: 1 })
 export const share = (x: number) => percent.format(x)
 
+const spans = [
+  ["day", 86_400_000],
+  ["hour", 3_600_000],
+  ["minute", 60_000],
+  ["second", 1_000],
+] as const
+
+/** How long something takes, in its largest unit: "3 days". */
+export function lasting(ms: number): string {
+  const [unit, one] = spans.find(([, each]) => ms >= 1.5 * each) ?? spans[3]
+  return new Intl.NumberFormat(locale, { style: "unit", unit, unitDisplay: "long", maximumFractionDigits: 0 }).format(
+    Math.max(1, ms / one),
+  )
+}
+
 /** A count, and below it which share it is, with the interval in which the share may lie. */
 export function CountCell({ n, of }: { n: number; of: Proportion | null }) {
   return (

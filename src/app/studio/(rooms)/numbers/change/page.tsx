@@ -5,13 +5,14 @@ import { moneyText } from "@/core/offer/money"
 import { locale } from "@/core/words/locale"
 import { funnelNames, mostKept } from "@/server/numbers/brought"
 import { measuredFunnel } from "@/server/numbers/change-view"
+import { timesBetween } from "@/server/numbers/times"
 import { sellingRules } from "@/server/offer/offer"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 import { Table } from "@/ui/table"
 import { ChooseFunnel, FirstCame } from "../asked-fields"
 import { type AskedNumbers, funnelOf, periodOf } from "../query"
-import { Bar, share } from "../words"
+import { Bar, lasting, share } from "../words"
 import { Ahead } from "./ahead"
 
 export const metadata = { title: "What to change first" }
@@ -26,6 +27,7 @@ export default async function ChangePage({ searchParams }: { searchParams: Promi
   const id = funnelOf(asked) ?? (await mostKept(s.db, period.range, currency)) ?? funnels[0]?.id ?? 0
   const found = await measuredFunnel(s, id, period.range)
   const days = Math.round((period.range.to - period.range.from) / 86_400_000)
+  const times = found ? await timesBetween(s.db, found.id, period.range) : new Map<string, number>()
   const { first, of } = whatFirst(found?.steps ?? [])
   const [top] = first
   return (
@@ -56,20 +58,28 @@ export default async function ChangePage({ searchParams }: { searchParams: Promi
               { says: "Step" },
               { says: "Came", right: true, wide: "w-24" },
               { says: <span className="pl-4">Went on</span>, key: "on", wide: "w-32" },
+              { says: "Usually after", right: true, wide: "w-32" },
               { says: "Rate", right: true, wide: "w-40" },
               { says: "One more of a hundred", right: true, wide: "w-44" },
               { says: "At its better quarter", right: true, wide: "w-44" },
             ]}
           >
             {first.map((f) => (
-              <Row key={`${f.step} ${f.outcome}`} row={f} funnel={id} currency={currency} most={top.perPoint} />
+              <Row
+                key={`${f.step} ${f.outcome}`}
+                row={f}
+                after={times.get(`${f.step} ${f.outcome}`)}
+                funnel={id}
+                currency={currency}
+                most={top.perPoint}
+              />
             ))}
           </Table>
           <p className="mt-4 max-w-4xl text-note text-soft">
             Reckoned exactly, from the shares that were counted and from what was kept of orders at each step: income
             less tax, refunds, fees and commissions. Whoever takes a further offer would have declined it; everybody
-            else would have left. The rate lies within the brackets nineteen times out of twenty, and at its better
-            quarter or above once in four.
+            else would have left. Usually after: half of those who went took no longer. The rate lies within the
+            brackets nineteen times out of twenty, and at its better quarter or above once in four.
           </p>
         </>
       )}
@@ -79,11 +89,14 @@ export default async function ChangePage({ searchParams }: { searchParams: Promi
 
 function Row({
   row: f,
+  after,
   funnel,
   currency,
   most,
 }: {
   row: FirstToChange
+  /** ms; undefined: too few went. */
+  after: number | undefined
   funnel: number
   currency: string
   most: number
@@ -98,6 +111,7 @@ function Row({
       </td>
       <td className="text-right">{rate.of.toLocaleString(locale)}</td>
       <td className="pl-4">{done}</td>
+      <td className="text-right">{after === undefined ? "–" : lasting(after)}</td>
       <td className="text-right">
         {share(rate.hits / rate.of)}
         <span className="block whitespace-nowrap text-fine text-soft">
