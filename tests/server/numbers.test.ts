@@ -33,7 +33,7 @@ import {
 } from "@/server/numbers/forecast"
 import { groupAges, groups, timeToBuy } from "@/server/numbers/groups"
 import { reportLetter } from "@/server/numbers/letter/report"
-import { mondayReports, reportFile, reportOf, weekBefore } from "@/server/numbers/report"
+import { daysOf, mondayReports, reportFile, reportOf, weekBefore } from "@/server/numbers/report"
 import { rollSources } from "@/server/numbers/roll-sources"
 import { timesBetween } from "@/server/numbers/times"
 import { erasePerson } from "@/server/person/erase"
@@ -606,6 +606,27 @@ describe("what was forecast of days", () => {
     expect(over.days.filter((d) => d.band && d.kept !== null)).toHaveLength(over.of)
     expect(over.earlier).toHaveLength(2)
     expect(over.earlier[0]!.of).toBe(3)
+  })
+})
+
+describe("a clock that was set back", () => {
+  it("asks of days as they were known then, and breaks nothing", async () => {
+    const back = { ...t.s, clock: { now: async () => t.at() - 10 * day } }
+    const over = await daysOver(back, 2)
+    expect(over.days.filter((d) => d.kept !== null)).toHaveLength(35)
+    const soon = await forecastOfDays(back, 2, "2020-01-01", "2100-01-01")
+    expect(soon.days).toBeLessThanOrEqual(soon.of)
+    expect(await makeForecast(back, 2)).toBe(true)
+    expect(
+      await reportOf(
+        back,
+        daysOf(Temporal.PlainDate.from("2100-01-01"), Temporal.PlainDate.from("2100-01-07"), "UTC"),
+        null,
+      ),
+    ).toMatchObject({
+      all: { visited: 0, income: 0 },
+      value: null,
+    })
   })
 })
 
