@@ -7,6 +7,7 @@ import { type Context, closeContext } from "@/server/context"
 import { openDatabase } from "@/server/db/pool"
 import { gatherRests, rollRests, rollUp } from "@/server/funnel/rollup"
 import { rollJournal } from "@/server/ledger/balance"
+import { rollSold } from "@/server/numbers/roll-sold"
 import { rollSources } from "@/server/numbers/roll-sources"
 import { openContext } from "@/server/open"
 import { beginSession, sessionCookie } from "@/server/person/session"
@@ -65,6 +66,7 @@ async function settle(s: Context): Promise<void> {
   while ((await rollRests(s, 100_000)) > 0);
   while ((await rollTally(s)) > 0);
   while ((await rollSources(s)) > 0);
+  while ((await rollSold(s.db, 50_000)) > 0);
   while ((await gatherRests(s)) > 0);
   while ((await rollJournal(s, -1)) > 0);
 }

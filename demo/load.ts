@@ -24,6 +24,7 @@ import { storeMedia } from "@/server/media/store"
 import { newNotice, saveNotice } from "@/server/notice/notice"
 import { sayCost } from "@/server/numbers/cost"
 import { makeForecast } from "@/server/numbers/forecast"
+import { rollSold } from "@/server/numbers/roll-sold"
 import { rollSources } from "@/server/numbers/roll-sources"
 import { legalFacts, putUpLegal, saveLegal } from "@/server/page/legal"
 import { cleanRichText } from "@/server/page/rich-text"
@@ -128,6 +129,7 @@ export async function loadDemo(s: Context, visitors = 5200, now = today()): Prom
   await askAndNotice(s)
   await spend({ ...s, clock: { now: async () => now } })
   while ((await rollSources(s)) > 0);
+  while ((await rollSold(s.db)) > 0);
   await forecastMondays(s, now)
   // Every other one lets pages say their first name.
   await s.db.write("UPDATE person SET name_shown_at = joined_at WHERE id % 2 = 0")

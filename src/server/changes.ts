@@ -7,7 +7,7 @@ import { type Db, longestTransaction } from "./db/pool"
  */
 export async function takeChanges(
   db: Db,
-  queue: "flow_change" | "rest_change" | "tally_change" | "source_change",
+  queue: "flow_change" | "rest_change" | "tally_change" | "source_change" | "sold_change",
   batch: number,
   sum: (tx: Db, ids: unknown[]) => Promise<unknown>,
 ): Promise<number> {

@@ -22,6 +22,7 @@ import { mails } from "./mail/send"
 import { measureMedia } from "./media/length"
 import { weeklyForecasts } from "./numbers/forecast"
 import { mondayReports } from "./numbers/report"
+import { rollSold } from "./numbers/roll-sold"
 import { rollSources } from "./numbers/roll-sources"
 import { sweepMade } from "./once"
 import { sweepImports } from "./person/import"
@@ -85,6 +86,7 @@ export async function sumUp(s: Context): Promise<void> {
     () => untilDone(() => rollRests(s), 20_000),
     () => untilDone(() => rollTally(s), 20_000),
     () => untilDone(() => rollSources(s), 20_000),
+    () => untilDone(() => rollSold(s.db), 5_000),
     () => untilDone(() => rollJournal(s), 20_000),
     () => closeBroadcasts(s),
   ])

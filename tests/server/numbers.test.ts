@@ -34,6 +34,7 @@ import {
 import { groupAges, groups, timeToBuy } from "@/server/numbers/groups"
 import { reportLetter } from "@/server/numbers/letter/report"
 import { daysOf, mondayReports, reportFile, reportOf, weekBefore } from "@/server/numbers/report"
+import { rollSold } from "@/server/numbers/roll-sold"
 import { rollSources } from "@/server/numbers/roll-sources"
 import { timesBetween } from "@/server/numbers/times"
 import { erasePerson } from "@/server/person/erase"
@@ -154,6 +155,45 @@ describe("what was brought", () => {
     expect([...dollars.values()].reduce((n, b) => n + b.orders, 0)).toBe(0)
   })
 
+  it("is the same however its orders come into the sums, and again when something more is booked", async () => {
+    const asked = { range: { from: 0, to: Math.ceil(t.at() / quarter) * quarter }, currency: "EUR" }
+    const read = async () => [
+      sorted(await broughtBy(t.s.db, "source", asked)),
+      sorted(await broughtBy(t.s.db, "device", { ...asked, credit: "first" })),
+    ]
+    const before = await read()
+    for (const table of ["sold", "sold_quarter", "sold_day"]) await t.s.db.write(`DELETE FROM ${table}`)
+    await t.s.db.write(
+      "INSERT INTO sold_change (order_id) SELECT order_id FROM journal WHERE order_id IS NOT NULL ORDER BY RAND(7)",
+    )
+    // Several at once, each with some.
+    await Promise.all(
+      [7, 40, 200].map(async (batch) => {
+        while ((await rollSold(t.s.db, batch)) > 0);
+      }),
+    )
+    expect(await read()).toEqual(before)
+    const order = orders.find((o) => o.first === null)!
+    const book = (once: string, amount: number) =>
+      t.s.db.insert("journal", {
+        once,
+        at: new Date(t.at()),
+        order_id: order.id,
+        account: "refunds",
+        amount,
+        currency: "EUR",
+        recorded_at: new Date(),
+      })
+    await book("numbers-test-1", 700)
+    const less = await read()
+    const kept = (rows: ReadonlyMap<string, unknown>) =>
+      [...(rows as ReadonlyMap<string, typeof nothingBrought>).values()].reduce((n, b) => n + b.kept, 0)
+    expect([kept(less[0]!), kept(less[1]!)]).toEqual([kept(before[0]!) - 700, kept(before[1]!) - 700])
+    await book("numbers-test-2", -700)
+    expect(await read()).toEqual(before)
+    await t.s.db.write("DELETE FROM journal WHERE once LIKE 'numbers-test-%'")
+  })
+
   it("counts an order for the first journey of its buyer, wherever that was", async () => {
     const now = Math.ceil(t.at() / quarter) * quarter
     const [from, to] = [now - 120 * day, now - 20 * day]
@@ -263,6 +303,7 @@ describe("what was brought", () => {
       await t.s.db.write("UPDATE orders SET currency = ? WHERE id = ?", [currency, order.id])
       await t.s.db.write("UPDATE journal SET currency = ? WHERE order_id = ?", [currency, order.id])
       await t.s.db.write("UPDATE offer SET currency = ? WHERE id = (SELECT MAX(id) FROM offer)", [currency])
+      await t.s.db.write("INSERT INTO sold_change (order_id) VALUES (?)", [order.id])
     }
     await inDollars("USD")
     const table = await broughtTable(t.s, "funnel", period)

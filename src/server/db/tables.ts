@@ -608,6 +608,25 @@ export type Tables = {
       agent: string | null; seen_at: Date | null; }
     open: "account_id" | "person_id" | "scope" | "by_mail" | "agent" | "seen_at"
   }
+  sold: {
+    row: { order_id: number; currency: string; buyer: number; funnel_id: number; begun_at: Date; source: string;
+      device: "unknown" | "phone" | "tablet" | "computer"; first_funnel_id: number; first_begun_at: Date;
+      first_source: string; first_device: "unknown" | "phone" | "tablet" | "computer"; income: number; kept: number; }
+  }
+  sold_change: {
+    row: { id: number; order_id: number; }
+    open: "id"
+  }
+  sold_day: {
+    row: { credit: "made" | "first"; currency: string; funnel_id: number; begun: Date; source: string;
+      device: "unknown" | "phone" | "tablet" | "computer"; orders: number; buyers: number; income: number;
+      kept: number; squares: number; }
+  }
+  sold_quarter: {
+    row: { credit: "made" | "first"; currency: string; funnel_id: number; begun: Date; source: string;
+      device: "unknown" | "phone" | "tablet" | "computer"; orders: number; buyers: number; income: number;
+      kept: number; squares: number; }
+  }
   source_called: {
     row: { source: string; called: string; }
   }

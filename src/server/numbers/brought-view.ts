@@ -60,8 +60,9 @@ export async function broughtTable(
   const { currency } = await sellingRules(s.db)
   const margin = (await schoolRow(s.db))?.margin ?? 0
   const read = (range: Range, c: string, until?: number) => broughtBy(s.db, by, { ...asked, range, currency: c, until })
-  // The days before are looked at when they were as old as these are now.
-  const then = (await s.clock.now()) - (period.range.from - period.before.from)
+  // The days before are looked at when they were as old as these are now; of more than a quarter of a year most are ripe.
+  const length = period.range.to - period.range.from
+  const then = length > ripe ? undefined : (await s.clock.now()) - length
   const [now, before] = [await read(period.range, currency), await read(period.before, currency, then)]
   const elsewhere: [string, ReadonlyMap<string, Brought>][] = []
   for (const c of await otherCurrencies(s.db, currency)) elsewhere.push([c, await read(period.range, c)])
@@ -110,6 +111,8 @@ export async function broughtTable(
     margin,
   }
 }
+
+const ripe = 92 * 86_400_000
 
 /** In what else something was sold. */
 async function otherCurrencies(db: Db, currency: string): Promise<string[]> {

@@ -11,6 +11,7 @@ import { flowsIn, type Range, spansOf } from "../funnel/rollup"
 import { listFields } from "../person/field"
 import { namesOfSources } from "../programme/sources"
 import { calledSources } from "./called"
+import { type Credit, journeyOfOrder, rollSold } from "./roll-sold"
 
 /** What is needed to look something up: a letter has no more. */
 export type Looking = Pick<Context, "clock"> & { readonly db: Db }
@@ -24,10 +25,10 @@ export type Asked = {
   /** Of this one alone; null: of all. Not for sequences, webinars, coupons and fields, which have no funnel of their own. */
   readonly funnel?: number | null
   /** An order counts for the journey in which it was made, or for the first of its buyer, in whatever funnel that was. */
-  readonly credit?: "made" | "first"
+  readonly credit?: Credit
   /** By which field of a person. */
   readonly field?: number | null
-  /** What was ordered and booked before this instant alone, ms; not given: all by now. */
+  /** What was ordered and booked before this instant alone, ms, counted order by order; not given: all by now, from sums. */
   readonly until?: number | undefined
 }
 
@@ -96,10 +97,6 @@ const firstPaid =
 const paidValues = storyValues
 const sums = "COUNT(*) AS orders, SUM(x.income) AS income, SUM(x.kept) AS kept, SUM(x.kept * x.kept) AS keptSquares"
 
-/** The journey in which an order was made: the last of its visitor that had begun by then. */
-export const journeyOfOrder = `JOIN journey j ON j.funnel_id = o.funnel_id AND j.visitor = o.visitor
-  AND j.run = (SELECT MAX(r.run) FROM journey r FORCE INDEX (PRIMARY) WHERE r.funnel_id = o.funnel_id AND r.visitor = o.visitor AND r.begun_at <= o.made_at)`
-
 /** The first journey of its buyer. */
 const firstJourney = `JOIN journey j ON j.person_id = o.person_id AND (j.funnel_id, j.visitor, j.run) =
   (SELECT f.funnel_id, f.visitor, f.run FROM journey f FORCE INDEX (person_id) WHERE f.person_id = o.person_id ORDER BY f.begun_at, f.funnel_id, f.visitor, f.run LIMIT 1)`
@@ -119,6 +116,7 @@ async function ofJourneys(db: Db, key: "source" | "funnel_id" | "device", asked:
     ].join(" UNION ALL ")}) came GROUP BY 1`,
     [...spansOf(range), range].flatMap((p) => [funnels, new Date(p.from), new Date(p.to)]),
   )
+  if (asked.until === undefined) return [...people, ...(await fromSums(db, key, asked, funnels))]
   const orders = (journey: string, more = "") =>
     db.rows<Keyed>(
       `SELECT j.${key} AS k, ${sums}${credit === "first" ? ", COUNT(DISTINCT COALESCE(o.person_id, -o.id)) AS bought" : ""}
@@ -129,6 +127,26 @@ async function ofJourneys(db: Db, key: "source" | "funnel_id" | "device", asked:
   if (credit === "made") return [...people, ...(await orders(journeyOfOrder))]
   // Whoever was erased has no first journey any more.
   return [...people, ...(await orders(firstJourney)), ...(await orders(journeyOfOrder, " AND o.person_id IS NULL"))]
+}
+
+/** The same orders from their sums, which hold all by now. */
+async function fromSums(
+  db: Db,
+  key: string,
+  { range, currency, credit = "made" }: Asked,
+  funnels: number[],
+): Promise<Keyed[]> {
+  while ((await rollSold(db)) > 0);
+  const spans = spansOf(range)
+  return db.rows<Keyed>(
+    `SELECT ${key} AS k, SUM(orders) AS orders, SUM(income) AS income, SUM(kept) AS kept, SUM(squares) AS keptSquares${credit === "first" ? ", SUM(buyers) AS bought" : ""} FROM (${spans
+      .map(
+        (p) =>
+          `SELECT funnel_id, source, device, orders, buyers, income, kept, squares FROM sold_${p.by} WHERE credit = ? AND currency = ? AND funnel_id IN (?) AND begun >= ? AND begun < ?`,
+      )
+      .join(" UNION ALL ")}) sold GROUP BY 1`,
+    spans.flatMap((p) => [credit, currency, funnels, new Date(p.from), new Date(p.to)]),
+  )
 }
 
 /** People by something that they began, and the orders that each made afterwards. `who`: k, person, since and did, of a range. */

@@ -3,7 +3,8 @@ import { type MeasuredStep, measured } from "@/core/numbers/measured"
 import { loadFunnel } from "../funnel/load"
 import { flowsIn, type Range } from "../funnel/rollup"
 import { sellingRules } from "../offer/offer"
-import { journeyOfOrder, type Looking } from "./brought"
+import type { Looking } from "./brought"
+import { journeyOfOrder } from "./roll-sold"
 
 export type MeasuredFunnel = {
   readonly id: number

@@ -17,9 +17,10 @@ import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { gone, ok, refusal, type Saved } from "../saved"
 import { schoolZone } from "../school-view"
-import { journeyOfOrder, type Looking } from "./brought"
+import type { Looking } from "./brought"
 import { cashKnown } from "./cash"
 import { measuredFunnel } from "./change-view"
+import { journeyOfOrder } from "./roll-sold"
 
 const day = 86_400_000
 /** Days that are counted for a forecast. */

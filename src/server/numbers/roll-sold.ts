@@ -1,0 +1,63 @@
+// Money by journeys, summed by quarter-hour and by day of UTC: each order for the journey in which it was made, and for its buyer's first.
+import { takeChanges } from "../changes"
+import type { Db } from "../db/pool"
+
+/** The journey in which an order was made: the last of its visitor that had begun by then. */
+export const journeyOfOrder = `JOIN journey j ON j.funnel_id = o.funnel_id AND j.visitor = o.visitor
+  AND j.run = (SELECT MAX(r.run) FROM journey r FORCE INDEX (PRIMARY) WHERE r.funnel_id = o.funnel_id AND r.visitor = o.visitor AND r.begun_at <= o.made_at)`
+
+/** The first journey of a buyer. */
+const firstJourney = `LEFT JOIN journey f ON f.person_id = o.person_id AND (f.funnel_id, f.visitor, f.run) =
+  (SELECT i.funnel_id, i.visitor, i.run FROM journey i FORCE INDEX (person_id) WHERE i.person_id = o.person_id ORDER BY i.begun_at, i.funnel_id, i.visitor, i.run LIMIT 1)`
+
+/** For which journey an order counts. */
+export type Credit = "made" | "first"
+
+/** Takes what was booked into the sums; gives how many changes. An order is taken out as the sums have it, and put in as it is now. */
+export async function rollSold(db: Db, batch = 5_000): Promise<number> {
+  return takeChanges(db, "sold_change", batch, async (tx, ids) => {
+    // One at a time: of two that meet the same order, the later must see what the earlier did.
+    await tx.row("SELECT 1 FROM rollup_mark WHERE name = 'sold' FOR UPDATE")
+    const changed = await tx.rows<{ id: number }>(
+      "SELECT DISTINCT order_id AS id FROM sold_change WHERE id IN (?)",
+      ids,
+    )
+    const orders = [changed.map((c) => c.id)]
+    await count(tx, orders, -1)
+    await tx.write("DELETE FROM sold WHERE order_id IN (?)", orders)
+    await tx.write(
+      `INSERT INTO sold (order_id, currency, buyer, funnel_id, begun_at, source, device, first_funnel_id, first_begun_at, first_source, first_device, income, kept)
+       SELECT o.id, o.currency, COALESCE(o.person_id, -CAST(o.id AS SIGNED)), j.funnel_id, j.begun_at, j.source, j.device,
+         COALESCE(f.funnel_id, j.funnel_id), COALESCE(f.begun_at, j.begun_at), COALESCE(f.source, j.source), COALESCE(f.device, j.device), x.income, x.kept
+       FROM orders o STRAIGHT_${journeyOfOrder} ${firstJourney}
+       JOIN (SELECT order_id, currency, -SUM(IF(account IN ('income', 'refunds'), amount, 0)) AS income, -SUM(amount) AS kept FROM journal
+             WHERE order_id IN (?) AND account IN ('income', 'refunds', 'fees', 'commission') GROUP BY order_id, currency) x ON x.order_id = o.id AND x.currency = o.currency
+       WHERE o.id IN (?) AND o.first_id IS NULL AND o.state IN ('paid', 'refunded') AND o.test = 0`,
+      [...orders, ...orders],
+    )
+    await count(tx, orders, 1)
+  })
+}
+
+/** Adds orders, as they stand in `sold`, to the sums, or takes them out. A buyer counts with the first of their orders that is put in. */
+async function count(tx: Db, orders: unknown[], sign: 1 | -1): Promise<void> {
+  for (const [table, span] of [
+    ["sold_quarter", (at: string) => `FROM_UNIXTIME(FLOOR(UNIX_TIMESTAMP(${at}) / 900) * 900)`],
+    ["sold_day", (at: string) => `DATE(${at})`],
+  ] as const)
+    for (const credit of ["made", "first"] satisfies Credit[]) {
+      const of = credit === "first" ? "first_" : ""
+      const once =
+        credit === "first"
+          ? "SUM(s.order_id = (SELECT MIN(b.order_id) FROM sold b WHERE b.buyer = s.buyer AND b.order_id IN (?)) AND NOT EXISTS (SELECT 1 FROM sold e WHERE e.buyer = s.buyer AND e.order_id NOT IN (?)))"
+          : "0"
+      await tx.write(
+        `INSERT INTO ${table} (credit, currency, funnel_id, begun, source, device, orders, buyers, income, kept, squares)
+         SELECT '${credit}', s.currency, s.${of}funnel_id, ${span(`s.${of}begun_at`)}, s.${of}source, s.${of}device,
+           ${sign} * COUNT(*), ${sign} * ${once}, ${sign} * SUM(s.income), ${sign} * SUM(s.kept), ${sign} * SUM(CAST(s.kept AS DECIMAL(38, 0)) * s.kept)
+         FROM sold s WHERE s.order_id IN (?) GROUP BY 2, 3, 4, 5, 6
+         ON DUPLICATE KEY UPDATE ${["orders", "buyers", "income", "kept", "squares"].map((c) => `${c} = ${table}.${c} + VALUES(${c})`).join(", ")}`,
+        credit === "first" ? [...orders, ...orders, ...orders] : orders,
+      )
+    }
+}
