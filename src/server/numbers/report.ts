@@ -102,4 +102,3 @@ export async function weekBefore(db: Db, monday: string): Promise<Period> {
   return daysOf(day.subtract({ days: 7 }), day.subtract({ days: 1 }), await schoolZone(db))
 }
 
-export const reportTitle = (r: Report) => `${r.funnel ?? "All funnels"}, ${reportDays(r)}`

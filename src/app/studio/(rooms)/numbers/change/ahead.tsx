@@ -22,7 +22,7 @@ export function Ahead({
   return (
     <section aria-label="The same days again" className="mt-4 max-w-3xl">
       <p>
-        If as many came in the next {days} days and nothing changed, they would bring about{" "}
+        If as many came in the next {days} days and nothing changed, by the end of them they would have brought about{" "}
         <strong>{moneyRound(exact, currency)}</strong>
         {walked ? (
           <>

@@ -118,7 +118,7 @@ function Row({
           ({share(quantile(belief, 0.025))}–{share(quantile(belief, 0.975))})
         </span>
       </td>
-      <td className="text-right">
+      <td className="pl-6 text-right">
         <strong>{moneyText(Math.round(f.perPoint), currency)}</strong>
         <Bar part={f.perPoint / most} />
       </td>

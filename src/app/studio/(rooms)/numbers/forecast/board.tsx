@@ -104,7 +104,7 @@ export function ForecastBoard({
                   {moneyRound(made.of.total, currency)}
                 </span>
                 <span className="text-soft">
-                  from visitors of {doc.days} days
+                  within two years, from visitors of {doc.days} days
                   {walked
                     ? `, four times out of five between ${moneyRound(walked.low, currency)} and ${moneyRound(walked.high, currency)}`
                     : ""}

@@ -146,7 +146,7 @@ export function WhatIf({
   )
 }
 
-/** Another offer, after a sale or after a further offer. */
+/** Another offer, after something that was sold or turned down. */
 function AddOffer({
   steps,
   offers,
