@@ -26,12 +26,12 @@ export async function measuredFunnel(
   // By hundredths of the orders of a step, from the least to the most.
   const rows = await s.db.rows<{ step: number; some: number; n: number; kept: number }>(
     `SELECT step, AVG(kept) AS some, COUNT(*) AS n, SUM(kept) AS kept FROM (
-       SELECT o.step_id AS step, x.kept, NTILE(100) OVER (PARTITION BY o.step_id ORDER BY x.kept) AS part FROM orders o ${journeyOfOrder}
-       JOIN (SELECT c.order_id, -SUM(l.amount) AS kept FROM journal l JOIN charge c ON c.id = l.charge_id
-             WHERE l.at >= ? AND l.currency = ? AND l.account IN ('income', 'refunds', 'fees', 'commission') GROUP BY c.order_id) x ON x.order_id = o.id
-       WHERE o.funnel_id = ? AND o.made_at >= ? AND o.state IN ('paid', 'refunded') AND o.test = 0 AND j.begun_at >= ? AND j.begun_at < ?) each_order
+       SELECT step, kept, NTILE(100) OVER (PARTITION BY step ORDER BY kept) AS part FROM (
+         SELECT o.step_id AS step, (SELECT -SUM(l.amount) FROM charge c JOIN journal l ON l.charge_id = c.id AND l.currency = ? AND l.account IN ('income', 'refunds', 'fees', 'commission')
+           WHERE c.order_id = o.id) AS kept FROM orders o ${journeyOfOrder}
+         WHERE o.funnel_id = ? AND o.made_at >= ? AND o.state IN ('paid', 'refunded') AND o.test = 0 AND j.begun_at >= ? AND j.begun_at < ?) all_orders WHERE kept IS NOT NULL) each_order
      GROUP BY step, part ORDER BY step, part`,
-    [from, currency, id, from, from, new Date(range.to)],
+    [currency, id, from, from, new Date(range.to)],
   )
   const brings = new Map(
     [...new Set(rows.map((r) => r.step))].map((step) => {

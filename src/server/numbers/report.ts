@@ -101,4 +101,3 @@ export async function weekBefore(db: Db, monday: string): Promise<Period> {
   const day = Temporal.PlainDate.from(monday)
   return daysOf(day.subtract({ days: 7 }), day.subtract({ days: 1 }), await schoolZone(db))
 }
-
