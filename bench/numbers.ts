@@ -1,7 +1,14 @@
 // Numbers: made-up people walked through a funnel, against a plain loop over typed arrays, and the exact forecast of a long one.
+import { randomBytes } from "node:crypto"
+import { devices } from "@/core/device"
 import { type ChainStep, expected } from "@/core/numbers/chain"
 import { simulate, type UnsureStep } from "@/core/numbers/simulate"
+import { recordNewcomers } from "@/server/funnel/journey"
+import { rollRests, rollUp } from "@/server/funnel/rollup"
+import { rollSources } from "@/server/numbers/roll-sources"
+import { loader } from "./load-data"
 import { type Line, median } from "./report"
+import { inOwnDatabase, school } from "./segments"
 
 const people = 100_000
 const rounds = 15
@@ -45,7 +52,47 @@ function bare(steps: readonly UnsureStep[]): number {
   return total
 }
 
-export async function benchNumbers(): Promise<Line[]> {
+const visitors = 100_000
+/** As the web process writes them. */
+const together = 500
+
+/** Newcomers taken in and summed, as they come in a rush, against LOAD DATA of the rows they come to. */
+const takeIn = (folder: string): Promise<Line> =>
+  inOwnDatabase(folder, async (s, url) => {
+    await school(s.db)
+    const at = Date.now()
+    const visits = Array.from({ length: visitors }, (_, i) => ({
+      funnel: 1,
+      step: 1,
+      visitor: randomBytes(16),
+      source: ["letter", "podcast", "direct"][i % 3]!,
+      at: at - (i % 5_000_000),
+      device: devices[1 + (i % 3)]!,
+    }))
+    const began = performance.now()
+    for (let i = 0; i < visitors; i += together) await recordNewcomers(s.db, visits.slice(i, i + together))
+    const wrote = (performance.now() - began) / 1000
+    while ((await rollUp(s)) > 0);
+    while ((await rollRests(s)) > 0);
+    while ((await rollSources(s)) > 0);
+    const took = (performance.now() - began) / 1000
+    const summed = await s.db.row<{ n: number }>("SELECT SUM(visited) AS n FROM source_day")
+    if (summed?.n !== visitors) throw new Error(`${summed?.n} of ${visitors} were summed`)
+    const load = await loader(s.db, url)
+    const ms = (await load.copy("journey", visitors)) + (await load.copy("fact", visitors))
+    await load.end()
+    const ratio = ms / 1000 / wrote
+    return {
+      what: `${visitors} visitors taken in, a second (summed: ${Math.round(visitors / took)})`,
+      ours: `${Math.round(visitors / wrote)}`,
+      against: `${Math.round(visitors / (ms / 1000))} by LOAD DATA`,
+      ratio: ratio.toFixed(2),
+      wanted: "at least 0.2",
+      missed: ratio < 0.2,
+    }
+  })
+
+export async function benchNumbers(folder: string): Promise<Line[]> {
   const twelve = funnel(12)
   const ours = timed(() => simulate(twelve, { runs: 1, seed: 1 }))
   const against = timed(() => bare(twelve))
@@ -63,5 +110,6 @@ export async function benchNumbers(): Promise<Line[]> {
       missed: ours > 150 || against / ours < 0.5,
     },
     { what: "exact forecast of 60 steps, ms", ours: exact.toFixed(2), wanted: "under 5", missed: exact > 5 },
+    await takeIn(folder),
   ]
 }

@@ -46,10 +46,10 @@ export function benchImport(folder: string): Promise<Line[]> {
   })
 }
 
-async function inOwnDatabase(
+export async function inOwnDatabase<T>(
   folder: string,
-  run: (s: Context & { db: Database }, url: string) => Promise<Line[]>,
-): Promise<Line[]> {
+  run: (s: Context & { db: Database }, url: string) => Promise<T>,
+): Promise<T> {
   // What a database of this size would be given.
   process.env.HERON_DB_MEMORY ??= "6G"
   const mariadb = await startMariaDb(openInstallation(folder))
@@ -82,7 +82,7 @@ async function inOwnDatabase(
   }
 }
 
-const school = (db: Database) =>
+export const school = (db: Database) =>
   db.write(
     "INSERT INTO school (id, name, sender_name, sender_email, postal_address, zone, look, currency) VALUES (1, 'S', 'S', 's@s.example', 'x', 'Europe/Oslo', 'harvest', 'EUR')",
   )

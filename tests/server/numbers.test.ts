@@ -5,7 +5,6 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest"
 import { addBrought, nothingBrought } from "@/core/numbers/brought"
 import { daysOfMonth } from "@/core/numbers/cash"
 import { expected } from "@/core/numbers/chain"
-import { type DayBand, within } from "@/core/numbers/days"
 import { forecastSteps, freshForecast } from "@/core/numbers/forecast"
 import { chainOf, unknownFurther, whatFirst } from "@/core/numbers/measured"
 import { furtherOffers, withAdded } from "@/core/numbers/what-if"
@@ -25,7 +24,6 @@ import {
   countedRange,
   forecastOfDays,
   forecastsMade,
-  keptByDay,
   makeForecast,
   readForecast,
   saveForecast,

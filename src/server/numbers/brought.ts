@@ -11,7 +11,7 @@ import { flowsIn, type Range, spansOf } from "../funnel/rollup"
 import { listFields } from "../person/field"
 import { namesOfSources } from "../programme/sources"
 import { calledSources } from "./called"
-import { type Credit, journeyOfOrder, rollSold } from "./roll-sold"
+import { type Credit, rollSold } from "./roll-sold"
 
 /** What is needed to look something up: a letter has no more. */
 export type Looking = Pick<Context, "clock"> & { readonly db: Db }
@@ -72,12 +72,14 @@ const readers: Readonly<Record<BroughtBy, (db: Db, asked: Asked) => Promise<read
       `SELECT g.webinar_id AS k, g.person_id AS person, MIN(g.made_at) AS since, MAX(g.came IN ('attended', 'left-early')) AS did
        FROM registration g WHERE g.made_at >= ? AND g.made_at < ? AND g.state = 'registered' AND g.person_id IS NOT NULL GROUP BY 1, 2`,
     ),
-  coupon: (db, asked) =>
-    db.rows<Keyed>(
-      `SELECT o.coupon_id AS k, COUNT(DISTINCT o.person_id) AS bought, ${sums} FROM orders o FORCE INDEX (first_made) JOIN ${stories} x ON x.order_id = o.id
-       WHERE o.coupon_id IS NOT NULL AND ${firstPaid} AND o.made_at < ? GROUP BY 1`,
-      [...storyValues(asked), ...paidValues(asked), new Date(asked.range.to)],
-    ),
+  coupon: async (db, asked) => {
+    const x = await soldOf(db, asked)
+    return db.rows<Keyed>(
+      `SELECT o.coupon_id AS k, COUNT(DISTINCT x.buyer) AS bought, ${sums} FROM orders o FORCE INDEX (first_made) JOIN ${x.sold} x ON x.order_id = o.id
+       WHERE o.coupon_id IS NOT NULL AND o.first_id IS NULL AND o.made_at >= ? AND o.made_at < ? AND x.currency = ? GROUP BY 1`,
+      [...x.values, new Date(asked.range.from), new Date(asked.range.to), asked.currency],
+    )
+  },
   field: (db, asked) =>
     afterwards(
       db,
@@ -87,19 +89,24 @@ const readers: Readonly<Record<BroughtBy, (db: Db, asked: Asked) => Promise<read
     ),
 }
 
-/** What was paid for an order and its later charges; no order is made before somebody comes, and nothing is booked before its order. */
-const stories = `(SELECT order_id, -SUM(IF(account IN ('income', 'refunds'), amount, 0)) AS income,
-    -SUM(IF(account IN ('income', 'refunds', 'fees', 'commission'), amount, 0)) AS kept FROM journal WHERE at >= ? AND at < ? AND currency = ? GROUP BY order_id)`
-const ever = Date.UTC(9000, 0)
-const storyValues = ({ range, until = ever, currency }: Asked) => [new Date(range.from), new Date(until), currency]
-const firstPaid =
-  "o.first_id IS NULL AND o.made_at >= ? AND o.made_at < ? AND o.state IN ('paid', 'refunded') AND o.test = 0 AND o.currency = ?"
-const paidValues = storyValues
 const sums = "COUNT(*) AS orders, SUM(x.income) AS income, SUM(x.kept) AS kept, SUM(x.kept * x.kept) AS keptSquares"
 
-/** The first journey of its buyer. */
-const firstJourney = `JOIN journey j ON j.person_id = o.person_id AND (j.funnel_id, j.visitor, j.run) =
-  (SELECT f.funnel_id, f.visitor, f.run FROM journey f FORCE INDEX (person_id) WHERE f.person_id = o.person_id ORDER BY f.begun_at, f.funnel_id, f.visitor, f.run LIMIT 1)`
+/**
+ * Orders with what came of them, as SQL with its values: by now as they are summed, or as they were before an instant. Nobody orders before they
+ * come, so that of the latter only those since the range began are looked at.
+ */
+async function soldOf(db: Db, { range, until, currency }: Asked): Promise<{ sold: string; values: unknown[] }> {
+  while ((await rollSold(db)) > 0);
+  if (until === undefined) return { sold: "sold", values: [] }
+  return {
+    sold: `(SELECT s.order_id, s.currency, s.buyer, s.funnel_id, s.begun_at, s.source, s.device, s.first_funnel_id, s.first_begun_at, s.first_source, s.first_device,
+        -SUM(IF(l.account IN ('income', 'refunds'), l.amount, 0)) AS income, -SUM(l.amount) AS kept
+      FROM orders b FORCE INDEX (first_made) JOIN sold s ON s.order_id = b.id AND s.currency = ?
+      JOIN journal l ON l.order_id = b.id AND l.currency = ? AND l.at < ? AND l.account IN ('income', 'refunds', 'fees', 'commission')
+      WHERE b.first_id IS NULL AND b.made_at >= ? AND b.made_at < ? GROUP BY s.order_id)`,
+    values: [currency, currency, new Date(until), new Date(range.from), new Date(until)],
+  }
+}
 
 async function ofJourneys(db: Db, key: "source" | "funnel_id" | "device", asked: Asked): Promise<Keyed[]> {
   const { range, funnel = null, credit = "made" } = asked
@@ -116,20 +123,10 @@ async function ofJourneys(db: Db, key: "source" | "funnel_id" | "device", asked:
     ].join(" UNION ALL ")}) came GROUP BY 1`,
     [...spansOf(range), range].flatMap((p) => [funnels, new Date(p.from), new Date(p.to)]),
   )
-  if (asked.until === undefined) return [...people, ...(await fromSums(db, key, asked, funnels))]
-  const orders = (journey: string, more = "") =>
-    db.rows<Keyed>(
-      `SELECT j.${key} AS k, ${sums}${credit === "first" ? ", COUNT(DISTINCT COALESCE(o.person_id, -o.id)) AS bought" : ""}
-       FROM orders o FORCE INDEX (first_made) ${journey} JOIN ${stories} x ON x.order_id = o.id
-       WHERE ${firstPaid}${more} AND j.funnel_id IN (?) AND j.begun_at >= ? AND j.begun_at < ? GROUP BY 1`,
-      [...storyValues(asked), ...paidValues(asked), funnels, new Date(range.from), new Date(range.to)],
-    )
-  if (credit === "made") return [...people, ...(await orders(journeyOfOrder))]
-  // Whoever was erased has no first journey any more.
-  return [...people, ...(await orders(firstJourney)), ...(await orders(journeyOfOrder, " AND o.person_id IS NULL"))]
+  return [...people, ...(await (asked.until === undefined ? fromSums : asTheyWere)(db, key, asked, funnels))]
 }
 
-/** The same orders from their sums, which hold all by now. */
+/** The orders of journeys by now, from their sums. */
 async function fromSums(
   db: Db,
   key: string,
@@ -149,16 +146,28 @@ async function fromSums(
   )
 }
 
+/** The orders of journeys as they were before an instant, order by order. */
+async function asTheyWere(db: Db, key: string, asked: Asked, funnels: number[]): Promise<Keyed[]> {
+  const of = asked.credit === "first" ? "x.first_" : "x."
+  const x = await soldOf(db, asked)
+  return db.rows<Keyed>(
+    `SELECT ${of}${key} AS k, ${sums}${asked.credit === "first" ? ", COUNT(DISTINCT x.buyer) AS bought" : ""} FROM ${x.sold} x
+     WHERE ${of}funnel_id IN (?) AND ${of}begun_at >= ? AND ${of}begun_at < ? GROUP BY 1`,
+    [...x.values, funnels, new Date(asked.range.from), new Date(asked.range.to)],
+  )
+}
+
 /** People by something that they began, and the orders that each made afterwards. `who`: k, person, since and did, of a range. */
 async function afterwards(db: Db, asked: Asked, who: string): Promise<Keyed[]> {
-  const { range } = asked
+  const { range, currency } = asked
   const span = [new Date(range.from), new Date(range.to)]
+  const x = await soldOf(db, asked)
   return [
     ...(await db.rows<Keyed>(`SELECT k, COUNT(*) AS visited, SUM(did) AS joined FROM (${who}) w GROUP BY 1`, span)),
     ...(await db.rows<Keyed>(
       `SELECT w.k, COUNT(DISTINCT w.person) AS bought, ${sums} FROM (${who}) w
-       JOIN orders o ON o.person_id = w.person AND o.made_at >= w.since JOIN ${stories} x ON x.order_id = o.id WHERE ${firstPaid} GROUP BY 1`,
-      [...span, ...storyValues(asked), ...paidValues(asked)],
+       JOIN ${x.sold} x ON x.buyer = w.person AND x.currency = ? JOIN orders o ON o.id = x.order_id AND o.made_at >= w.since GROUP BY 1`,
+      [...span, ...x.values, currency],
     )),
   ]
 }
@@ -167,7 +176,10 @@ async function afterwards(db: Db, asked: Asked, who: string): Promise<Keyed[]> {
  * By offer: who came to a step that sells it, and what was kept of it. A first charge is shared by the prices of what it was for; a later
  * one is that of its plan.
  */
-async function ofOffers(db: Db, { range, currency, funnel = null, until = ever }: Asked): Promise<Keyed[]> {
+async function ofOffers(
+  db: Db,
+  { range, currency, funnel = null, until = Date.UTC(9000, 0) }: Asked,
+): Promise<Keyed[]> {
   const funnels = funnel === null ? (await db.rows<{ id: number }>("SELECT id FROM funnel")).map((f) => f.id) : [funnel]
   const came: Keyed[] = []
   for (const id of funnels) {
@@ -183,14 +195,15 @@ async function ofOffers(db: Db, { range, currency, funnel = null, until = ever }
       if (offer) came.push({ k: offer, visited: f.n })
     }
   }
-  const part = "l.amount * IF(c.plan_id IS NULL, i.gross / NULLIF(a.gross, 0), i.id = p.order_line_id)"
+  while ((await rollSold(db)) > 0);
+  const part =
+    "l.amount * IF(c.plan_id IS NULL, i.gross / NULLIF((SELECT SUM(g.gross) FROM order_line g WHERE g.order_id = o.id), 0), i.id = p.order_line_id)"
   const sold = await db.rows<Keyed>(
     `SELECT k, COUNT(DISTINCT buyer) AS bought, COUNT(*) AS orders, ROUND(SUM(income)) AS income, ROUND(SUM(kept)) AS kept, ROUND(SUM(kept * kept)) AS keptSquares FROM (
-       SELECT i.offer_id AS k, i.id, MAX(COALESCE(o.person_id, -o.id)) AS buyer, -SUM(IF(l.account IN ('income', 'refunds'), ${part}, 0)) AS income, -SUM(${part}) AS kept
-       FROM orders o ${journeyOfOrder} JOIN order_line i ON i.order_id = o.id
-       JOIN (SELECT order_id, SUM(gross) AS gross FROM order_line GROUP BY order_id) a ON a.order_id = o.id
+       SELECT i.offer_id AS k, i.id, MAX(s.buyer) AS buyer, -SUM(IF(l.account IN ('income', 'refunds'), ${part}, 0)) AS income, -SUM(${part}) AS kept
+       FROM orders o JOIN sold s ON s.order_id = COALESCE(o.first_id, o.id) JOIN order_line i ON i.order_id = o.id
        JOIN charge c ON c.order_id = o.id LEFT JOIN plan p ON p.id = c.plan_id JOIN journal l ON l.charge_id = c.id
-       WHERE o.made_at >= ? AND o.made_at < ? AND l.at < ? AND o.state IN ('paid', 'refunded') AND o.test = 0 AND o.currency = ? AND j.funnel_id IN (?) AND j.begun_at >= ? AND j.begun_at < ?
+       WHERE o.made_at >= ? AND o.made_at < ? AND l.at < ? AND o.state IN ('paid', 'refunded') AND s.currency = ? AND s.funnel_id IN (?) AND s.begun_at >= ? AND s.begun_at < ?
          AND l.account IN ('income', 'refunds', 'fees', 'commission') GROUP BY 1, 2) each_line GROUP BY 1`,
     [
       new Date(range.from),

@@ -1,7 +1,7 @@
 // Reports of a period: made of what Numbers shows, and mailed each Monday to whoever wants it.
 import { Temporal } from "temporal-polyfill"
 import { whatFirst } from "@/core/numbers/measured"
-import { type Report, type ReportRow, reportDays } from "@/core/numbers/report"
+import type { Report, ReportRow } from "@/core/numbers/report"
 import type { Config } from "../config"
 import type { Db } from "../db/pool"
 import { keptSheet } from "../draw/draw"
