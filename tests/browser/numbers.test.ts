@@ -119,6 +119,16 @@ it("what was forecast lies beside what came, and a period is told, printed and m
   const pdf = await page.request.get(`${origin}/studio/numbers/report/numbers.pdf?funnel=2`)
   expect((await pdf.body()).subarray(0, 5).toString()).toBe("%PDF-")
   expect((await fetch(`${origin}/studio/numbers/report/numbers.pdf`, { redirect: "manual" })).status).not.toBe(200)
+  for (const [path, head] of [
+    ["groups/groups.csv", "week_from,joined"],
+    ["days/days.csv?funnel=2", "day,currency,forecast"],
+    ["change/change.csv?funnel=2", "step,outcome,came"],
+  ]) {
+    const file = await page.request.get(`${origin}/studio/numbers/${path}`)
+    expect((await file.text()).split("\r\n").length).toBeGreaterThan(3)
+    expect(await file.text()).toContain(head)
+    expect((await fetch(`${origin}/studio/numbers/${path}`, { redirect: "manual" })).status).not.toBe(200)
+  }
   await page.getByLabel("Mail me the week before, each Monday").check()
   await page.waitForTimeout(500)
   await page.goto(`${origin}/studio/settings/account`)

@@ -685,8 +685,13 @@ describe("what is tried in a forecast", () => {
       without: [third!],
       rates: [{ step: -1, outcome: "accepted", from: 0.1, likely: 0.2, to: 0.3 }],
     }
-    expect(await saveForecast(t.s, 2, doc)).toEqual({ ok: true })
-    expect(await adoptForecast(t.s, 2)).toEqual({ ok: true })
+    const seen = steps.map((x) => x.id)
+    expect(await adoptForecast(t.s, 2, doc, seen.slice(1))).toHaveProperty("refused")
+    expect(await adoptForecast(t.s, 2, { ...doc, order: [1, 2] }, seen)).toHaveProperty("refused")
+    expect((await loadFunnel(t.s.db, 2))!.steps).toEqual(before.steps)
+    expect(await adoptForecast(t.s, 2, doc, seen)).toEqual({ ok: true })
+    // Pressed once more, since the answer got lost: nothing is put in twice.
+    expect(await adoptForecast(t.s, 2, doc, seen)).toHaveProperty("refused")
     const after = (await loadFunnel(t.s.db, 2))!
     const put = after.steps.find((x) => !before.steps.some((b) => b.id === x.id))!
     expect(put.kind).toBe("further")
@@ -701,7 +706,7 @@ describe("what is tried in a forecast", () => {
     })
     // It was a draft that changed: what is live is as it was, and each change can be taken back.
     expect((await changesOf(t.s.db, 2)).length).toBeGreaterThan(1)
-    expect(await adoptForecast(t.s, 999)).toHaveProperty("refused")
+    expect(await adoptForecast(t.s, 999, doc, [])).toHaveProperty("refused")
   })
 })
 

@@ -1,4 +1,5 @@
 // What was tried in a forecast becomes the funnel's draft: offers put in, exchanged, and left out. Visitors see none of it until it is published.
+import { isDeepStrictEqual } from "node:util"
 import { exchangePlaces, removeStep } from "@/core/funnel/edit"
 import { kindsThat } from "@/core/funnel/step/list"
 import { unknownFurther } from "@/core/numbers/measured"
@@ -9,14 +10,32 @@ import { change } from "../funnel/change"
 import { insertStep } from "../funnel/steps"
 import { gone, ok, type Saved } from "../saved"
 import { measuredFunnel } from "./change-view"
-import { countedRange, readForecast, writeForecast } from "./forecast"
+import { countedRange, readForecast, saveForecast, writeForecast } from "./forecast"
 
 const [furtherKind] = kindsThat((k) => k.sells?.as === "more")
 
-/** Adopts what the kept forecast of a funnel tries; each part can be undone in the funnel. What is assumed goes along to the new steps. */
-export async function adoptForecast(s: Context, funnel: number): Promise<Saved> {
+/**
+ * Keeps a forecast and adopts what it tries; each part can be undone in the funnel. What is assumed goes along to the new steps.
+ *
+ * @param seen the steps that it was tried with, in their order: where they have changed since, nothing is done
+ */
+export async function adoptForecast(
+  s: Context,
+  funnel: number,
+  typed: unknown,
+  seen: readonly number[],
+): Promise<Saved> {
   const found = await measuredFunnel(s, funnel, countedRange(await s.clock.now()))
   if (!found) return gone
+  if (
+    !isDeepStrictEqual(
+      found.steps.map((x) => x.id),
+      seen,
+    )
+  )
+    return { refused: refusals.numbers.notAdopted }
+  const kept = await saveForecast(s, funnel, typed)
+  if ("refused" in kept) return kept
   const doc = await readForecast(s, funnel, found.steps)
   const made = new Map<number, number>()
   const real = (step: number) => made.get(step) ?? step

@@ -259,3 +259,8 @@ export async function mostKept(db: Db, range: Range, currency: string): Promise<
   const [most] = [...(await broughtBy(db, "funnel", { range, currency }))].sort(([, a], [, b]) => b.kept - a.kept)
   return most ? Number(most[0]) : null
 }
+
+/** The funnel that is most likely meant where none is said: that of which most was kept, or the first; 0: there is none. */
+export async function likelyFunnel(db: Db, range: Range, currency: string): Promise<number> {
+  return (await mostKept(db, range, currency)) ?? (await funnelNames(db))[0]?.id ?? 0
+}

@@ -17,11 +17,8 @@ export const saveForecastAction = async (funnel: number, document: unknown): Pro
   answered(saveForecast(await studio(), funnel, document))
 
 /** Keeps what is tried, and makes the funnel's draft so. */
-export async function adoptForecastAction(funnel: number, document: unknown): Promise<Answer> {
-  const s = await studio()
-  const kept = await saveForecast(s, funnel, document)
-  return answered("refused" in kept ? Promise.resolve(kept) : adoptForecast(s, funnel))
-}
+export const adoptForecastAction = async (funnel: number, document: unknown, seen: number[]): Promise<Answer> =>
+  answered(adoptForecast(await studio(), funnel, document, seen))
 
 /** The costs of a CSV, as text; how many lines were taken. */
 export async function readCostsAction(text: string): Promise<{ refused?: string; lines?: number }> {

@@ -1,4 +1,6 @@
+import { Button } from "@/ui/button"
 import { option } from "@/ui/field"
+import { OnlyWith } from "@/ui/filter"
 
 /** Which funnel is looked at, in a form of its own address. */
 export function ChooseFunnel({
@@ -19,6 +21,35 @@ export function ChooseFunnel({
     </select>
   )
 }
+
+/** The same, or all of them together. */
+export const OneFunnel = ({
+  funnels,
+  value,
+}: {
+  funnels: readonly { readonly id: number; readonly name: string }[]
+  value: number | null
+}) => (
+  <OnlyWith
+    name="funnel"
+    label="Funnel"
+    any="All funnels"
+    value={value}
+    options={funnels.map((f) => ({ value: f.id, says: f.name }))}
+  />
+)
+
+/** What a view is called, and its table as a file. */
+export const TitleWithCsv = ({ title, href }: { title: string; href: string }) => (
+  <div className="mt-4 flex flex-wrap items-end justify-between gap-x-4 gap-y-2">
+    <h1>{title}</h1>
+    <Button asChild>
+      <a href={href} download>
+        As CSV
+      </a>
+    </Button>
+  </div>
+)
 
 /** The days on which those who are looked at first came, in the same form. */
 export const FirstCame = ({ period }: { period: { readonly from: string; readonly to: string } }) =>

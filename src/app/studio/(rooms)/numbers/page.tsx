@@ -20,7 +20,7 @@ import { Button } from "@/ui/button"
 import { OnlyWith } from "@/ui/filter"
 import { Link, TextLink } from "@/ui/link"
 import { Table } from "@/ui/table"
-import { FirstCame } from "./asked-fields"
+import { FirstCame, OneFunnel, TitleWithCsv } from "./asked-fields"
 import { nameOfDay } from "./days/day"
 import { DaysChart } from "./days/days-chart"
 import { Margin } from "./margin"
@@ -45,14 +45,7 @@ export default async function NumbersPage({ searchParams }: { searchParams: Prom
   const robots = journeys ? await robotsIn(s.db, period.range, of.funnel ?? null) : 0
   return (
     <>
-      <div className="mt-4 flex flex-wrap items-end justify-between gap-x-4 gap-y-2">
-        <h1>Numbers</h1>
-        <Button asChild>
-          <a href={`/studio/numbers/brought.csv?${query}`} download>
-            As CSV
-          </a>
-        </Button>
-      </div>
+      <TitleWithCsv title="Numbers" href={`/studio/numbers/brought.csv?${query}`} />
       <search>
         <form action="/studio/numbers" className="mt-3 flex flex-wrap items-center gap-2">
           <OnlyWith
@@ -68,15 +61,7 @@ export default async function NumbersPage({ searchParams }: { searchParams: Prom
               ...fields.map((f) => ({ value: `field-${f.id}`, says: `By “${f.label}”` })),
             ]}
           />
-          {journeys || by === "offer" ? (
-            <OnlyWith
-              name="funnel"
-              label="Funnel"
-              any="All funnels"
-              value={of.funnel ?? null}
-              options={funnels.map((f) => ({ value: f.id, says: f.name }))}
-            />
-          ) : null}
+          {journeys || by === "offer" ? <OneFunnel funnels={funnels} value={of.funnel ?? null} /> : null}
           {journeys ? (
             <OnlyWith
               name="credit"

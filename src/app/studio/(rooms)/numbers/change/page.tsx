@@ -3,14 +3,14 @@ import { type FirstToChange, unsureOf, whatFirst } from "@/core/numbers/measured
 import { quantile } from "@/core/numbers/rate"
 import { moneyText } from "@/core/offer/money"
 import { locale } from "@/core/words/locale"
-import { funnelNames, mostKept } from "@/server/numbers/brought"
+import { funnelNames, likelyFunnel } from "@/server/numbers/brought"
 import { measuredFunnel } from "@/server/numbers/change-view"
 import { timesBetween } from "@/server/numbers/times"
 import { sellingRules } from "@/server/offer/offer"
 import { Button } from "@/ui/button"
 import { Link } from "@/ui/link"
 import { Table } from "@/ui/table"
-import { ChooseFunnel, FirstCame } from "../asked-fields"
+import { ChooseFunnel, FirstCame, TitleWithCsv } from "../asked-fields"
 import { type AskedNumbers, funnelOf, periodOf } from "../query"
 import { Bar, lasting, share } from "../words"
 import { Ahead } from "./ahead"
@@ -24,7 +24,7 @@ export default async function ChangePage({ searchParams }: { searchParams: Promi
   const { currency, zone } = await sellingRules(s.db)
   const period = periodOf(asked, zone, await s.clock.now())
   const funnels = await funnelNames(s.db)
-  const id = funnelOf(asked) ?? (await mostKept(s.db, period.range, currency)) ?? funnels[0]?.id ?? 0
+  const id = funnelOf(asked) ?? (await likelyFunnel(s.db, period.range, currency))
   const found = await measuredFunnel(s, id, period.range)
   const days = Math.round((period.range.to - period.range.from) / 86_400_000)
   const times = found ? await timesBetween(s.db, found.id, period.range) : new Map<string, number>()
@@ -32,7 +32,10 @@ export default async function ChangePage({ searchParams }: { searchParams: Promi
   const [top] = first
   return (
     <>
-      <h1 className="mt-4">What to change first</h1>
+      <TitleWithCsv
+        title="What to change first"
+        href={`/studio/numbers/change/change.csv?funnel=${id}&from=${period.from}&to=${period.to}`}
+      />
       <search>
         <form action="/studio/numbers/change" className="mt-3 flex flex-wrap items-center gap-2">
           <ChooseFunnel funnels={funnels} value={id} />

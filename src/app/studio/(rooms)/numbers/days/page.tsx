@@ -1,13 +1,13 @@
 import { studio } from "@/app/guard"
 import { moneyRound } from "@/core/offer/money"
-import { funnelNames, mostKept } from "@/server/numbers/brought"
+import { funnelNames, likelyFunnel } from "@/server/numbers/brought"
 import { daysOver } from "@/server/numbers/days-view"
 import { countedRange } from "@/server/numbers/forecast"
 import { sellingRules } from "@/server/offer/offer"
 import { Button } from "@/ui/button"
 import { TextLink } from "@/ui/link"
 import { Table } from "@/ui/table"
-import { ChooseFunnel } from "../asked-fields"
+import { ChooseFunnel, TitleWithCsv } from "../asked-fields"
 import { type AskedNumbers, funnelOf } from "../query"
 import { isOutside, nameOfDay } from "./day"
 import { DaysChart } from "./days-chart"
@@ -21,11 +21,11 @@ export default async function DaysPage({ searchParams }: { searchParams: Promise
   const { currency } = await sellingRules(s.db)
   const funnels = await funnelNames(s.db)
   const range = countedRange(await s.clock.now())
-  const id = funnelOf(asked) ?? (await mostKept(s.db, range, currency)) ?? funnels[0]?.id ?? 0
+  const id = funnelOf(asked) ?? (await likelyFunnel(s.db, range, currency))
   const over = await daysOver(s, id)
   return (
     <>
-      <h1 className="mt-4">Forecast and actual</h1>
+      <TitleWithCsv title="Forecast and actual" href={`/studio/numbers/days/days.csv?funnel=${id}`} />
       <search>
         <form action="/studio/numbers/days" className="mt-3 flex flex-wrap items-center gap-2">
           <ChooseFunnel funnels={funnels} value={id} />

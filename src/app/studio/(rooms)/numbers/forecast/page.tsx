@@ -1,6 +1,6 @@
 import { studio } from "@/app/guard"
 import { unknownFurther } from "@/core/numbers/measured"
-import { funnelNames, mostKept } from "@/server/numbers/brought"
+import { funnelNames, likelyFunnel } from "@/server/numbers/brought"
 import { cashKnown, offersToTry } from "@/server/numbers/cash"
 import { measuredFunnel } from "@/server/numbers/change-view"
 import { countedRange, pastOf, readForecast } from "@/server/numbers/forecast"
@@ -21,7 +21,7 @@ export default async function ForecastPage({ searchParams }: { searchParams: Pro
   const now = await s.clock.now()
   const range = countedRange(now)
   const funnels = await funnelNames(s.db)
-  const id = funnelOf(asked) ?? (await mostKept(s.db, range, currency)) ?? funnels[0]?.id ?? 0
+  const id = funnelOf(asked) ?? (await likelyFunnel(s.db, range, currency))
   const found = await measuredFunnel(s, id, range)
   return (
     <>

@@ -124,7 +124,12 @@ export function WhatIf({
             disabled={busy}
             onClick={() =>
               run(
-                () => adoptForecastAction(funnel, doc),
+                () =>
+                  adoptForecastAction(
+                    funnel,
+                    doc,
+                    steps.flatMap((x) => (x.id > 0 ? [x.id] : [])),
+                  ),
                 () => {
                   setAdopted(true)
                   onChange({ without: [], order: [], added: [] })

@@ -5,6 +5,7 @@ import { locale } from "@/core/words/locale"
 import { groupAges, groups, timeToBuy } from "@/server/numbers/groups"
 import { sellingRules } from "@/server/offer/offer"
 import { Table } from "@/ui/table"
+import { TitleWithCsv } from "../asked-fields"
 import { Bar, share } from "../words"
 import { BuyingChart } from "./buying-chart"
 
@@ -23,7 +24,7 @@ export default async function GroupsPage() {
   const last = buying.steps.at(-1)?.at ?? 0
   return (
     <>
-      <h1 className="mt-4">Groups</h1>
+      <TitleWithCsv title="Groups" href="/studio/numbers/groups/groups.csv" />
       {buying.steps.length === 0 ? (
         <p className="mt-6 text-lg">Nobody who joined in the last half year has bought yet.</p>
       ) : (

@@ -7,9 +7,8 @@ import { reportOf } from "@/server/numbers/report"
 import { accountOf } from "@/server/person/account"
 import { schoolZone } from "@/server/school-view"
 import { Button } from "@/ui/button"
-import { OnlyWith } from "@/ui/filter"
 import { Table } from "@/ui/table"
-import { FirstCame } from "../asked-fields"
+import { FirstCame, OneFunnel } from "../asked-fields"
 import { type AskedNumbers, funnelOf, periodOf } from "../query"
 import { EachMonday } from "./each-monday"
 
@@ -44,13 +43,7 @@ export default async function ReportPage({ searchParams }: { searchParams: Promi
       </div>
       <search>
         <form action="/studio/numbers/report" className="mt-3 flex flex-wrap items-center gap-2">
-          <OnlyWith
-            name="funnel"
-            label="Funnel"
-            any="All funnels"
-            value={funnel}
-            options={funnels.map((f) => ({ value: f.id, says: f.name }))}
-          />
+          <OneFunnel funnels={funnels} value={funnel} />
           <FirstCame period={period} />
           <Button type="submit">Show</Button>
         </form>
