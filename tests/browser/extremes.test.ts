@@ -164,16 +164,16 @@ it("keeps search, tag, order and page of the people list in the address", async 
 it("moves the clock to the next thing due", async () => {
   await page.goto(`${origin}/studio/mail/due`)
   const due = await page.locator("tbody tr td").first().textContent()
-  // A plan that renews, or somebody who stopped, may be due before it.
-  let last: string | null = null
-  for (let n = 0; n < 5 && last !== due; n++) {
+  // A plan that renews, or somebody who stopped, may be due before it; at night it may be sent in the morning.
+  let next = due
+  for (let n = 0; n < 5 && next === due; n++) {
     await page.getByRole("button", { name: /^The clock/ }).click()
     await page.getByRole("menuitem", { name: "To the next thing due" }).click()
     await page.getByText("The clock has moved on").waitFor({ state: "attached", timeout: 60_000 })
-    await page.goto(`${origin}/studio/mail/due?show=sent`)
-    last = await page.locator("tbody tr td").first().textContent()
+    await page.goto(`${origin}/studio/mail/due`)
+    next = await page.locator("tbody tr td").first().textContent()
   }
-  expect(last).toBe(due)
+  expect(next).not.toBe(due)
 })
 
 it("shows a message as its receiver reads it, its source, and lists them in JSON", async () => {

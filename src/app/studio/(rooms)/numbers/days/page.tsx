@@ -66,7 +66,7 @@ export default async function DaysPage({ searchParams }: { searchParams: Promise
                   { says: "Forecast", right: true, wide: "w-28" },
                   { says: "Between", right: true, wide: "w-44" },
                   { says: "Came", right: true, wide: "w-28" },
-                  { says: "", key: "outside", wide: "w-24" },
+                  { says: <span className="pl-3">Band</span>, key: "outside", wide: "w-24" },
                 ]}
               >
                 {over.days.map((d) => (

@@ -61,7 +61,7 @@ export function WhatIf({
             { says: "Accepted by", right: true, wide: "w-28" },
             { says: "Adds for each", right: true, wide: "w-32" },
             { says: "Better than none from", right: true, wide: "w-44" },
-            { says: "", key: "without", wide: "w-32" },
+            { says: <span className="pl-4">Try it</span>, key: "without", wide: "w-32" },
           ]}
         >
           {adds.map((o) => (
