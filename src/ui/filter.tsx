@@ -41,7 +41,7 @@ export function OnlyWith({
   options: readonly { readonly value: string | number; readonly says: string }[]
 }) {
   return (
-    <select name={name} aria-label={label} defaultValue={value ?? ""} className={`max-w-52 ${box} px-2`}>
+    <select name={name} aria-label={label} defaultValue={value ?? ""} className={`max-w-44 ${box} px-2`}>
       <option value="">{any}</option>
       {options.map((o) => option(o.value, o.says))}
     </select>

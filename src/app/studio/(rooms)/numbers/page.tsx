@@ -66,9 +66,9 @@ export default async function NumbersPage({ searchParams }: { searchParams: Prom
             <OnlyWith
               name="credit"
               label="A purchase counts"
-              any="Purchases by first visit"
+              any="Sales by first visit"
               value={of.credit === "made" ? "made" : null}
-              options={[{ value: "made", says: "Purchases where made" }]}
+              options={[{ value: "made", says: "Sales where made" }]}
             />
           ) : null}
           <FirstCame period={period} />
