@@ -59,9 +59,10 @@ export function simulate(
   const all = steps.flatMap((s) => s.outcomes)
   const upTo = new Float64Array(all.length)
   const brings = Float64Array.from(all, (o) => o.brings)
-  // What is drawn from stands one after the other: of outcome k from drawn[k] to drawn[k + 1].
+  // What is drawn from stands one after the other: of outcome k so many from drawn[k] on.
+  const many = Int32Array.from(all, (o) => o.amounts?.length ?? 0)
   const drawn = new Int32Array(all.length + 1)
-  for (const [k, o] of all.entries()) drawn[k + 1] = drawn[k]! + (o.amounts?.length ?? 0)
+  for (const [k, n] of many.entries()) drawn[k + 1] = drawn[k]! + n
   const amounts = Float64Array.from(all.flatMap((o) => o.amounts ?? []))
   const to = Int32Array.from(all, (o) => (o.to === null ? -1 : at.get(o.to)!))
   const totals = new Float64Array(runs)
@@ -84,8 +85,8 @@ export function simulate(
           const end = first[here + 1]!
           while (k < end && u >= upTo[k]!) k++
           if (k === end) break
-          const some = drawn[k + 1]! - drawn[k]!
-          total += some ? amounts[drawn[k]! + Math.floor(random() * some)]! : brings[k]!
+          const some = many[k]!
+          total += some === 0 ? brings[k]! : amounts[drawn[k]! + Math.floor(random() * some)]!
           here = to[k]!
         }
       }
