@@ -34,6 +34,7 @@ export default defineConfig({
           fileParallelism: false,
           testTimeout: 90_000,
           hookTimeout: 180_000,
+          expect: { poll: { timeout: 20_000 } },
         },
       },
     ],

@@ -56,12 +56,12 @@ it("a look is chosen on one's own page, worn by what is published in one step, a
   await page.getByText("This is worn now.").waitFor()
   const style = async () =>
     (await (await fetch(`${origin}/first-crock`)).text()).match(/@font-face\{font-family:'([^']+)'/)?.[1]
-  await expect.poll(style, { timeout: 10_000 }).toBe("Instrument Sans")
+  await expect.poll(style).toBe("Instrument Sans")
   await page.getByText("Worn before").click()
   await page.getByRole("button", { name: "Choose it again" }).first().click()
   await page.getByRole("button", { name: "Wear it" }).click()
   await page.getByText("This is worn now.").waitFor()
-  await expect.poll(style, { timeout: 10_000 }).toBe("Bricolage Grotesque")
+  await expect.poll(style).toBe("Bricolage Grotesque")
   calm()
   await context.close()
 })

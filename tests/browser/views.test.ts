@@ -121,7 +121,7 @@ describe("in light and dark, on narrow and wide screens", () => {
       await page.setViewportSize({ width, height: 768 })
       // A chart is drawn anew a moment after its place has changed.
       const taken = () => page.evaluate(() => document.documentElement.scrollWidth)
-      await expect.poll(taken, { message: `${view} on a screen ${width} wide`, timeout: 10_000 }).toBe(width)
+      await expect.poll(taken, { message: `${view} on a screen ${width} wide` }).toBe(width)
     }
     await page.setViewportSize(desktop.viewport)
     calm()

@@ -70,9 +70,7 @@ it("is filled by a new funnel, from the registration page to its e-mails", async
 it("is registered for on a phone, and its room is entered by a press", async () => {
   const email = "wilma@letterbox.example"
   // A web process learns of a release a moment after it was published.
-  await expect
-    .poll(async () => (await guest.goto(`${origin}/ask-me-about-brine`))?.status(), { timeout: 20_000 })
-    .toBe(200)
+  await expect.poll(async () => (await guest.goto(`${origin}/ask-me-about-brine`))?.status()).toBe(200)
   await guest.getByLabel("First name").fill("Wilma")
   await guest.getByLabel("E-mail address").fill(email)
   await checkAccess(guest, "a registration page")
@@ -80,7 +78,7 @@ it("is registered for on a phone, and its room is entered by a press", async () 
   await guest.waitForURL(/your-seat/)
   await guest.getByText("An e-mail is on its way to you").waitFor()
   const link = async (n: number, of: RegExp) => {
-    await expect.poll(async () => (await mailbox(origin, email)).length, { timeout: 20_000 }).toBeGreaterThanOrEqual(n)
+    await expect.poll(async () => (await mailbox(origin, email)).length).toBeGreaterThanOrEqual(n)
     const found = await mailbox(origin, email)
     const text = await (await guest.request.get(`${origin}/standins/mailbox/messages/${found[0]!.id}`)).text()
     return of.exec(text)![0]
@@ -124,7 +122,7 @@ it("is held live: the host begins, is heard and asked, and shows the offer", asy
   await page.getByRole("button", { name: "Send the answer" }).click()
   await page.getByText("answered by e-mail").waitFor()
   await expect
-    .poll(async () => (await mailbox(origin, "wilma@letterbox.example"))[0]?.subject, { timeout: 20_000 })
+    .poll(async () => (await mailbox(origin, "wilma@letterbox.example"))[0]?.subject)
     .toContain("Your question")
   await page.getByRole("button", { name: "End it for everybody" }).click()
   await guest.getByText("This webinar is over.").waitFor({ timeout: 30_000 })

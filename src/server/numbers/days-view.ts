@@ -40,11 +40,22 @@ const [back, ahead] = [35, 28]
 export async function daysOver(s: Looking, funnel: number): Promise<DaysOver> {
   const { currency, zone } = await sellingRules(s.db)
   const made = await forecastsMade(s.db, funnel)
+  const told = made.slice(0, 12)
   const today = Temporal.Instant.fromEpochMilliseconds(await s.clock.now())
     .toZonedDateTimeISO(zone)
     .toPlainDate()
   const first = today.subtract({ days: back })
-  const kept = await keptByDay(s, funnel, first.toString(), back + ahead, currency)
+  const earliest = told.map((m) => Temporal.PlainDate.from(m.firstDay)).sort(Temporal.PlainDate.compare)[0] ?? first
+  const since = Temporal.PlainDate.compare(earliest, first) < 0 ? earliest : first
+  const all = await keptByDay(
+    s,
+    funnel,
+    since.toString(),
+    since.until(first, { largestUnit: "days" }).days + back + ahead,
+    currency,
+  )
+  const from = (day: Temporal.PlainDate) => all.slice(since.until(day, { largestUnit: "days" }).days)
+  const kept = from(first)
   const days = Array.from({ length: back + ahead }, (_, i): DayOver => {
     const day = first.add({ days: i })
     const of = made.find((m) => m.firstDay <= day.toString() && placeOf(m, day) < m.days)
@@ -56,8 +67,9 @@ export async function daysOver(s: Looking, funnel: number): Promise<DaysOver> {
     banded.map((d) => d.kept),
   )
   const earlier: EarlierForecast[] = []
-  for (const m of made.slice(0, 12)) {
-    const was = await keptByDay(s, funnel, m.firstDay, m.days, currency)
+  for (const m of told) {
+    // Of days that lie further ahead nothing is known either.
+    const was = from(Temporal.PlainDate.from(m.firstDay)).slice(0, m.days)
     const over = was.filter((w) => w !== null)
     if (!over.length) continue
     const { bands } = m.document
