@@ -29,6 +29,15 @@ it("tries a single statement again that lost in a deadlock", async () => {
   ])
 })
 
+it("ends at the server too what was given up", async () => {
+  const hasty = openDatabase(t.url, 1, 200)
+  await expect(hasty.rows("SELECT BENCHMARK(100000000, SHA2('given up', 512))")).rejects.toThrow()
+  const left = () =>
+    t.s.db.rows("SELECT 1 FROM information_schema.processlist WHERE info LIKE 'SELECT BENCHMARK(%' AND db = DATABASE()")
+  await expect.poll(left, { timeout: 5_000 }).toEqual([])
+  await hasty.end()
+})
+
 it("never migrates beside another process that does", async () => {
   const other = openDatabase(t.url, 1)
   await other.transaction(async (tx) => {

@@ -72,7 +72,9 @@ export function openDatabase(url: string, connections = 12, mostMs = 60_000, wir
   })
   pool.pool.on("connection", (connection) => {
     connection.query(
-      "SET SESSION tx_isolation = 'READ-COMMITTED', SESSION time_zone = '+00:00', SESSION innodb_lock_wait_timeout = 8, SESSION sql_mode = 'STRICT_ALL_TABLES,NO_ENGINE_SUBSTITUTION'",
+      "SET SESSION tx_isolation = 'READ-COMMITTED', SESSION time_zone = '+00:00', SESSION innodb_lock_wait_timeout = 8, SESSION sql_mode = 'STRICT_ALL_TABLES,NO_ENGINE_SUBSTITUTION', SESSION max_statement_time = ?",
+      // What was given up here is given up there, soon after: otherwise it would run on, and others would pile up behind it.
+      [mostMs / 1000 + 1],
     )
   })
   const database = (around: TxContext): Database => ({

@@ -609,9 +609,12 @@ export type Tables = {
     open: "account_id" | "person_id" | "scope" | "by_mail" | "agent" | "seen_at"
   }
   sold: {
-    row: { order_id: number; currency: string; buyer: number; funnel_id: number; begun_at: Date; source: string;
-      device: "unknown" | "phone" | "tablet" | "computer"; first_funnel_id: number; first_begun_at: Date;
-      first_source: string; first_device: "unknown" | "phone" | "tablet" | "computer"; income: number; kept: number; }
+    row: { order_id: number; currency: string; buyer: number; made_at: Date; joined: string | null;
+      funnel_id: number; begun_at: Date; source: string; device: "unknown" | "phone" | "tablet" | "computer";
+      first_funnel_id: number; first_begun_at: Date; first_source: string;
+      first_device: "unknown" | "phone" | "tablet" | "computer"; income: number; kept: number; kept_7: number;
+      kept_30: number; kept_90: number; }
+    open: "joined"
   }
   sold_change: {
     row: { id: number; order_id: number; }
@@ -621,6 +624,13 @@ export type Tables = {
     row: { credit: "made" | "first"; currency: string; funnel_id: number; begun: Date; source: string;
       device: "unknown" | "phone" | "tablet" | "computer"; orders: number; buyers: number; income: number;
       kept: number; squares: number; }
+  }
+  sold_group: {
+    row: { joined: string; currency: string; kept: number; kept_7: number; kept_30: number; kept_90: number; }
+  }
+  sold_order: {
+    row: { order_id: number; first_id: number; funnel_id: number; step_id: number; begun_at: Date; made_at: Date;
+      currency: string; kept: number; }
   }
   sold_quarter: {
     row: { credit: "made" | "first"; currency: string; funnel_id: number; begun: Date; source: string;

@@ -34,7 +34,7 @@ export async function cashKnown(s: Context, funnel: number): Promise<CashKnown> 
 }
 
 /** Orders that are looked at, about. */
-const looked = 5_000
+const looked = 3_000
 
 /** By step: what orders that were made there brought in each month after it, of those that are old enough for all of that month. */
 async function seenOf(db: Db, funnel: number, now: number, currency: string): Promise<Map<number, SaleCash["seen"]>> {

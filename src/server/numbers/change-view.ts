@@ -4,7 +4,7 @@ import { loadFunnel } from "../funnel/load"
 import { flowsIn, type Range } from "../funnel/rollup"
 import { sellingRules } from "../offer/offer"
 import type { Looking } from "./brought"
-import { journeyOfOrder } from "./roll-sold"
+import { rollSold } from "./roll-sold"
 
 export type MeasuredFunnel = {
   readonly id: number
@@ -22,16 +22,14 @@ export async function measuredFunnel(
   const funnel = await loadFunnel(s.db, id)
   if (!funnel) return undefined
   const { currency } = await sellingRules(s.db)
-  const from = new Date(range.from)
+  while ((await rollSold(s.db)) > 0);
   // By hundredths of the orders of a step, from the least to the most.
   const rows = await s.db.rows<{ step: number; some: number; n: number; kept: number }>(
     `SELECT step, AVG(kept) AS some, COUNT(*) AS n, SUM(kept) AS kept FROM (
-       SELECT step, kept, NTILE(100) OVER (PARTITION BY step ORDER BY kept) AS part FROM (
-         SELECT o.step_id AS step, (SELECT -SUM(l.amount) FROM charge c JOIN journal l ON l.charge_id = c.id AND l.currency = ? AND l.account IN ('income', 'refunds', 'fees', 'commission')
-           WHERE c.order_id = o.id) AS kept FROM orders o ${journeyOfOrder}
-         WHERE o.funnel_id = ? AND o.made_at >= ? AND o.state IN ('paid', 'refunded') AND o.test = 0 AND j.begun_at >= ? AND j.begun_at < ?) all_orders WHERE kept IS NOT NULL) each_order
+       SELECT step_id AS step, kept, NTILE(100) OVER (PARTITION BY step_id ORDER BY kept) AS part FROM sold_order
+       WHERE funnel_id = ? AND currency = ? AND begun_at >= ? AND begun_at < ?) each_order
      GROUP BY step, part ORDER BY step, part`,
-    [currency, id, from, from, new Date(range.to)],
+    [id, currency, new Date(range.from), new Date(range.to)],
   )
   const brings = new Map(
     [...new Set(rows.map((r) => r.step))].map((step) => {

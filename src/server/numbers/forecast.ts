@@ -20,7 +20,7 @@ import { schoolZone } from "../school-view"
 import type { Looking } from "./brought"
 import { cashKnown } from "./cash"
 import { measuredFunnel } from "./change-view"
-import { journeyOfOrder } from "./roll-sold"
+import { rollSold } from "./roll-sold"
 
 const day = 86_400_000
 /** Days that are counted for a forecast. */
@@ -102,11 +102,11 @@ export async function pastOf(db: Db, funnel: number, now: number): Promise<Past>
     { length: longestLag },
     (_, i) => on.get(new Date(from.getTime() + i * day).toISOString().slice(0, 10)) ?? 0,
   )
+  while ((await rollSold(db)) > 0);
   const bought = await db.rows<{ after: number; n: number }>(
-    `SELECT LEAST(?, GREATEST(0, TIMESTAMPDIFF(DAY, j.begun_at, o.made_at))) AS after, COUNT(*) AS n
-     FROM orders o FORCE INDEX (first_made) STRAIGHT_${journeyOfOrder}
-     WHERE o.first_id IS NULL AND o.made_at >= ? AND o.made_at <= ? AND o.funnel_id = ? AND o.state IN ('paid', 'refunded') AND o.test = 0 GROUP BY 1`,
-    [slowest, new Date(now - 365 * day), new Date(now), funnel],
+    `SELECT LEAST(?, GREATEST(0, TIMESTAMPDIFF(DAY, begun_at, made_at))) AS after, COUNT(*) AS n
+     FROM sold_order WHERE funnel_id = ? AND begun_at >= ? AND made_at <= ? AND first_id = order_id GROUP BY 1`,
+    [slowest, funnel, new Date(now - 365 * day), new Date(now)],
   )
   const all = bought.reduce((n, b) => n + b.n, 0)
   let sum = 0

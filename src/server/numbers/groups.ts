@@ -1,9 +1,8 @@
 // Who joined in the same week: what they were worth later, and how long it took them to buy.
 import { type SurvivalStep, survival } from "@/core/numbers/survival"
 import type { Db } from "../db/pool"
+import { groupAges, rollSold } from "./roll-sold"
 
-/** After so many days it is looked at what a group was worth. */
-export const groupAges = [7, 30, 90] as const
 type Age = (typeof groupAges)[number]
 
 export type Group = {
@@ -36,12 +35,10 @@ export async function groups(db: Db, now: number, currency: string): Promise<Gro
     "SELECT DATE_FORMAT(joined_at, '%Y-%m-%d') AS day, COUNT(*) AS n FROM person WHERE joined_at >= ? AND joined_at <= ? GROUP BY 1",
     [from, new Date(now)],
   )
+  while ((await rollSold(db)) > 0);
   const kept = await db.rows<{ day: string; now: number } & Record<`d${Age}`, number>>(
-    `SELECT DATE_FORMAT(p.joined_at, '%Y-%m-%d') AS day, -SUM(l.amount) AS now,
-       ${groupAges.map((a) => `-SUM(IF(l.at < p.joined_at + INTERVAL ${a} DAY, l.amount, 0)) AS d${a}`).join(", ")}
-     FROM person p JOIN orders o ON o.person_id = p.id AND o.first_id IS NULL AND o.test = 0 JOIN journal l ON l.order_id = o.id
-     WHERE p.joined_at >= ? AND l.at <= ? AND l.currency = ? AND l.account IN ('income', 'refunds', 'fees', 'commission') GROUP BY 1`,
-    [from, new Date(now), currency],
+    `SELECT DATE_FORMAT(joined, '%Y-%m-%d') AS day, kept AS now, ${groupAges.map((a) => `kept_${a} AS d${a}`).join(", ")} FROM sold_group WHERE joined >= ? AND currency = ?`,
+    [first, currency],
   )
   const mondays = [...new Set(people.map((p) => mondayOf(p.day)))].sort().reverse()
   return mondays.map((monday): Group => {
@@ -61,9 +58,10 @@ export async function timeToBuy(
   db: Db,
   now: number,
 ): Promise<{ people: number; bought: number; steps: SurvivalStep[] }> {
+  while ((await rollSold(db)) > 0);
   const rows = await db.rows<{ days: number; bought: number; n: number }>(
     `SELECT FLOOR(TIMESTAMPDIFF(SECOND, joined_at, COALESCE(GREATEST(first, joined_at), ?)) / 86400) AS days, first IS NOT NULL AS bought, COUNT(*) AS n
-     FROM (SELECT p.joined_at, (SELECT MIN(o.made_at) FROM orders o WHERE o.person_id = p.id AND o.state IN ('paid', 'refunded') AND o.test = 0) AS first
+     FROM (SELECT p.joined_at, (SELECT MIN(x.made_at) FROM sold x WHERE x.buyer = p.id) AS first
            FROM person p WHERE p.joined_at >= ? AND p.joined_at <= ?) who GROUP BY 1, 2`,
     [new Date(now), new Date(now - weeks * 7 * day), new Date(now)],
   )

@@ -13,6 +13,14 @@ const firstJourney = `LEFT JOIN journey f ON f.person_id = o.person_id AND (f.fu
 /** For which journey an order counts. */
 export type Credit = "made" | "first"
 
+/** After so many days it is looked at what those who joined together were worth. */
+export const groupAges = [7, 30, 90] as const
+const agesKept = groupAges.map((a) => `kept_${a}`).join(", ")
+
+/** What is left of a sale, in lines of the journal; and the orders that count. */
+const booked = "l.account IN ('income', 'refunds', 'fees', 'commission')"
+const counted = "o.state IN ('paid', 'refunded') AND o.test = 0"
+
 /** Takes what was booked into the sums; gives how many changes. An order is taken out as the sums have it, and put in as it is now. */
 export async function rollSold(db: Db, batch = 5_000): Promise<number> {
   return takeChanges(db, "sold_change", batch, async (tx, ids) => {
@@ -26,16 +34,27 @@ export async function rollSold(db: Db, batch = 5_000): Promise<number> {
     await count(tx, orders, -1)
     await tx.write("DELETE FROM sold WHERE order_id IN (?)", orders)
     await tx.write(
-      `INSERT INTO sold (order_id, currency, buyer, funnel_id, begun_at, source, device, first_funnel_id, first_begun_at, first_source, first_device, income, kept)
-       SELECT o.id, o.currency, COALESCE(o.person_id, -CAST(o.id AS SIGNED)), j.funnel_id, j.begun_at, j.source, j.device,
-         COALESCE(f.funnel_id, j.funnel_id), COALESCE(f.begun_at, j.begun_at), COALESCE(f.source, j.source), COALESCE(f.device, j.device), x.income, x.kept
-       FROM orders o STRAIGHT_${journeyOfOrder} ${firstJourney}
-       JOIN (SELECT order_id, currency, -SUM(IF(account IN ('income', 'refunds'), amount, 0)) AS income, -SUM(amount) AS kept FROM journal
-             WHERE order_id IN (?) AND account IN ('income', 'refunds', 'fees', 'commission') GROUP BY order_id, currency) x ON x.order_id = o.id AND x.currency = o.currency
-       WHERE o.id IN (?) AND o.first_id IS NULL AND o.state IN ('paid', 'refunded') AND o.test = 0`,
+      `INSERT INTO sold (order_id, currency, buyer, made_at, joined, funnel_id, begun_at, source, device, first_funnel_id, first_begun_at, first_source, first_device, income, kept, ${agesKept})
+       SELECT o.id, o.currency, COALESCE(o.person_id, -CAST(o.id AS SIGNED)), o.made_at, DATE(p.joined_at), j.funnel_id, j.begun_at, j.source, j.device,
+         COALESCE(f.funnel_id, j.funnel_id), COALESCE(f.begun_at, j.begun_at), COALESCE(f.source, j.source), COALESCE(f.device, j.device), x.income, x.kept, ${agesKept}
+       FROM orders o STRAIGHT_${journeyOfOrder} ${firstJourney} LEFT JOIN person p ON p.id = o.person_id
+       JOIN (SELECT l.order_id, l.currency, -SUM(IF(l.account IN ('income', 'refunds'), l.amount, 0)) AS income, -SUM(l.amount) AS kept,
+               ${groupAges.map((a) => `-SUM(IF(l.at < b.joined_at + INTERVAL ${a} DAY, l.amount, 0)) AS kept_${a}`).join(", ")}
+             FROM journal l JOIN orders q ON q.id = l.order_id LEFT JOIN person b ON b.id = q.person_id
+             WHERE l.order_id IN (?) AND ${booked} GROUP BY 1, 2) x ON x.order_id = o.id AND x.currency = o.currency
+       WHERE o.id IN (?) AND o.first_id IS NULL AND ${counted}`,
       [...orders, ...orders],
     )
     await count(tx, orders, 1)
+    await tx.write("DELETE FROM sold_order WHERE first_id IN (?)", orders)
+    await tx.write(
+      `INSERT INTO sold_order (order_id, first_id, funnel_id, step_id, begun_at, made_at, currency, kept)
+       SELECT o.id, COALESCE(o.first_id, o.id), o.funnel_id, o.step_id, j.begun_at, o.made_at, x.currency, x.kept
+       FROM (SELECT c.order_id, l.currency, -SUM(l.amount) AS kept FROM journal l JOIN charge c ON c.id = l.charge_id
+             WHERE l.order_id IN (?) AND ${booked} GROUP BY 1, 2) x
+       STRAIGHT_JOIN orders o ON o.id = x.order_id AND o.currency = x.currency STRAIGHT_${journeyOfOrder} WHERE ${counted}`,
+      orders,
+    )
   })
 }
 
@@ -60,4 +79,11 @@ async function count(tx: Db, orders: unknown[], sign: 1 | -1): Promise<void> {
         credit === "first" ? [...orders, ...orders, ...orders] : orders,
       )
     }
+  await tx.write(
+    `INSERT INTO sold_group (joined, currency, kept, ${agesKept})
+     SELECT s.joined, s.currency, ${["kept", ...groupAges.map((a) => `kept_${a}`)].map((k) => `${sign} * SUM(s.${k})`).join(", ")} FROM sold s
+     WHERE s.order_id IN (?) AND s.joined IS NOT NULL GROUP BY 1, 2
+     ON DUPLICATE KEY UPDATE ${["kept", ...groupAges.map((a) => `kept_${a}`)].map((k) => `${k} = sold_group.${k} + VALUES(${k})`).join(", ")}`,
+    orders,
+  )
 }

@@ -3,7 +3,7 @@ import type { Db } from "../db/pool"
 import type { Range } from "../funnel/rollup"
 
 /** Journeys that are looked at, the latest: enough for a median, however many there are. */
-const looked = 4_000
+const looked = 2_000
 /** Fewer passes than this say nothing. */
 const enough = 5
 

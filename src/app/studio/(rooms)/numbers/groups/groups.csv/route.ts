@@ -1,7 +1,8 @@
 import { studio } from "@/app/guard"
 import { decimalOf } from "@/core/offer/money"
 import { csv } from "@/server/csv"
-import { groupAges, groups } from "@/server/numbers/groups"
+import { groups } from "@/server/numbers/groups"
+import { groupAges } from "@/server/numbers/roll-sold"
 import { sellingRules } from "@/server/offer/offer"
 import { csvResponse } from "../../../ledger/csv"
 
