@@ -56,6 +56,9 @@ const tables: Record<string, Record<string, Column>> = {
 /** Sums grow with what they are of; how far they go. */
 const sums = ["tally", "river_flow", "river_day", "rest_quarter", "rest_day"]
 
+/** The tables that are filled. */
+export const filled = [...Object.keys(tables), ...sums]
+
 /**
  * Adds so many copies of everything that is there, and multiplies the sums; nothing may wait to be summed. `round` sets the
  * copies' texts apart from those of an earlier time. Two connections share the work.

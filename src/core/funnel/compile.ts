@@ -3,8 +3,8 @@
 import { html, raw } from "../html"
 import { catalogueOf } from "../page/block/catalogue"
 import { askedFields, formOf } from "../page/block/form"
-import type { BlockAt, ButtonTarget } from "../page/block/kind"
-import { blockKinds, writeBlock } from "../page/block/list"
+import type { ButtonTarget } from "../page/block/kind"
+import { blockKinds, type WrittenAt, writeBlock } from "../page/block/list"
 import { type BlockContext, type CompiledPage, seenPath } from "../page/compile"
 import { dataTag, originHere } from "../page/data"
 import type { Page } from "../page/document"
@@ -185,7 +185,7 @@ function pageStyle(page: Page, first: First | null, { school: { look }, pictures
 }
 
 /** The first screen: its words, and beside, behind or above them what is shown. */
-function writeFirst(out: Writer, first: First, page: Page, at: Omit<BlockAt, "mark" | "editing">): void {
+function writeFirst(out: Writer, first: First, page: Page, at: WrittenAt): void {
   const { arrangement, show } = first
   const back = arrangement === "behind" && show && "media" in show && show.media ? ` ${backClass(show.media)}` : ""
   out.text(html`<header class="first ${page.ground ?? "plain"} ${arrangement}${back}"><div class="words">`)

@@ -1,5 +1,6 @@
 // Changes to the tree of a page. Each takes a page and gives a new one; what is not there is left as it was.
-import { blockKinds } from "./block/list"
+import * as v from "valibot"
+import { blockKinds, blockSchema } from "./block/list"
 import { allBlocks, type Block, type BlockKind, type Page } from "./document"
 import { heldBy, holding } from "./walk"
 
@@ -43,6 +44,22 @@ export function changeBlock(page: Page, id: string, change: Partial<Block>): Pag
       return holding(b, walk)
     })
   return { ...page, blocks: walk(page.blocks) }
+}
+
+/**
+ * Writes a text of a block; `path` is where it stands within the block ("items.0.title"). What the block doesn't take leaves the page as it
+ * was.
+ */
+export function sayInBlock(page: Page, id: string, path: string, says: string): Page {
+  const block = [...allBlocks(page.blocks)].find((b) => b.id === id)
+  const said = block && withText(block, path.split("."), says)
+  return v.is(blockSchema, said) ? changeBlock(page, id, said as Block) : page
+}
+
+function withText(of: unknown, [key, ...rest]: readonly string[], says: string): unknown {
+  if (key === undefined) return says
+  if (Array.isArray(of)) return of.map((one, n) => (String(n) === key ? withText(one, rest, says) : one))
+  return { ...(of as object), [key]: withText((of as Record<string, unknown>)[key], rest, says) }
 }
 
 /**

@@ -8,9 +8,9 @@ import { titled } from "./writer"
 export type QuoteCard = { readonly words: string; readonly name: string; readonly portrait: Picture | null }
 
 /** The first of them, at most so many; nothing where there is none. */
-export function quotesHtml(quotes: readonly QuoteCard[], most: number, title = ""): Html {
+export function quotesHtml(quotes: readonly QuoteCard[], most: number, title = "", says?: Html): Html {
   if (!quotes.length) return html``
-  return html`${titled(title)}<ul class="quotes">${quotes
+  return html`${titled(title, says)}<ul class="quotes">${quotes
     .slice(0, most)
     .map(
       (q) =>

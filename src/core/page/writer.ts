@@ -48,7 +48,8 @@ export type HeldPiece = { readonly seenBy: SeenBy; readonly pieces: readonly Pie
 export type Piece = string | { readonly slot: Slot } | AskPiece | Part | LessonPart | HeldPiece
 
 /** A heading over what follows; nothing where it is empty. */
-export const titled = (title: string): Html => (title.trim() ? html`<h2 dir="auto">${title}</h2>` : html``)
+export const titled = (title: string, says: Html = html``): Html =>
+  title.trim() ? html`<h2${says} dir="auto">${title}</h2>` : html``
 
 /** Plain text as paragraphs, by its line ends. */
 export const lines = (text: string): Html[] =>

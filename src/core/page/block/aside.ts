@@ -21,10 +21,12 @@ export const aside: BlockModule<v.InferOutput<typeof schema>> = {
   name: "picture and text",
   schema,
   fresh: (id) => ({ id, kind: "aside", media: null, alt: "", html: `<p>${placeholders.text}</p>`, side: "start" }),
-  html(out, b, { mark, context }) {
+  html(out, b, { mark, context, rich }) {
     const shown = b.media === null ? undefined : context.pictures.get(b.media)
     const picture = shown ? pictureTag(shown, { alt: b.decorative ? "" : b.alt, as: "half" }) : ""
-    out.text(html`<div${mark} class="aside ${b.side}">${picture}<div dir="auto">${raw(b.html)}</div></div>`)
+    out.text(
+      html`<div${mark} class="aside ${b.side}">${picture}<div${rich("html")} dir="auto">${raw(b.html)}</div></div>`,
+    )
   },
   css: [
     ".aside{margin-block:1.5rem}@media(min-width:44rem){.aside:has(img){display:grid;grid-template-columns:1fr 1fr;gap:clamp(1.5rem,4vw,3.5rem);align-items:center}.aside.end img{order:1}.aside img{margin:0;width:100%}}",

@@ -12,8 +12,8 @@ export const asksWords: BlockModule<v.InferOutput<typeof schema>> = {
   onlyWhere: "asked",
   fresh: (id) => ({ id, kind: "asks-words", says: "Say what you think of it" }),
   // It stands in the lesson, below the course.
-  html: (out, b, { mark }) =>
-    out.text(html`<p${mark} class="way"><a class="go" dir="auto" href="words">${b.says}</a></p>`),
+  html: (out, b, { mark, says }) =>
+    out.text(html`<p${mark} class="way"><a class="go"${says("says")} dir="auto" href="words">${b.says}</a></p>`),
   refs: () => [],
   gap: (b) => (b.says.trim() ? null : "a button on it says nothing"),
   line: (b) => b.says,

@@ -23,9 +23,9 @@ export const button: BlockModule<v.InferOutput<typeof schema>> = {
   schema,
   inFirst: "words",
   fresh: (id) => ({ id, kind: "button", says: "Go on", leads: null }),
-  html(out, b, { mark, address }) {
+  html(out, b, { mark, address, says }) {
     out.text(
-      html`<p${mark} class="way"><a class="go" dir="auto" href="${address(b.leads) ?? "#"}">${b.says}</a>${b.note?.trim() ? html` <small dir="auto">${b.note}</small>` : ""}</p>`,
+      html`<p${mark} class="way"><a class="go"${says("says")} dir="auto" href="${address(b.leads) ?? "#"}">${b.says}</a>${b.note?.trim() ? html` <small${says("note")} dir="auto">${b.note}</small>` : ""}</p>`,
     )
   },
   refs: (b) => refTo("step", b.leads?.to === "step" ? b.leads.step : null, "leads to it"),

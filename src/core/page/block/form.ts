@@ -38,7 +38,7 @@ export const form: BlockModule<FormBlock> = {
     confirm: true,
     foreign: false,
   }),
-  html(out, b, { path, context, mark, webinar, takesSeat, recruits }) {
+  html(out, b, { path, context, mark, webinar, takesSeat, recruits, says }) {
     out.text(html`<form${mark} id="join" method="post" action="/${path}">`)
     out.slot("error")
     if (takesSeat) {
@@ -60,7 +60,7 @@ export const form: BlockModule<FormBlock> = {
     for (const ask of askedFields(b, context.fields ?? [])) out.ask(ask)
     if (recruits !== null && context.release !== 0) out.part({ part: "conditions", offer: recruits })
     out.text(
-      html`<div class="hp" aria-hidden="true"><label for="website">${words.page.honeypot}</label><input id="website" name="website" tabindex="-1" autocomplete="off"></div><input type="hidden" name="release" value="${context.release}"><input type="hidden" name="zone" value=""><button class="go" dir="auto">${b.says}</button><p class="small" dir="auto">${b.consent}</p></form>`,
+      html`<div class="hp" aria-hidden="true"><label for="website">${words.page.honeypot}</label><input id="website" name="website" tabindex="-1" autocomplete="off"></div><input type="hidden" name="release" value="${context.release}"><input type="hidden" name="zone" value=""><button class="go"${says("says")} dir="auto">${b.says}</button><p class="small"${says("consent")} dir="auto">${b.consent}</p></form>`,
     )
   },
   css: [formCss],

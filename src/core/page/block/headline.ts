@@ -13,11 +13,11 @@ export const headline: BlockModule<v.InferOutput<typeof schema>> = {
   inLessons: true,
   amongFiles: "beside",
   fresh: (id) => ({ id, kind: "headline", text: placeholders.headline }),
-  html(out, b, { state, mark }) {
+  html(out, b, { state, mark, says }) {
     const tag = state.headlines++ === 0 ? "h1" : "h2"
-    const above = b.above?.trim() ? html`<p class="above" dir="auto">${b.above}</p>` : ""
+    const above = b.above?.trim() ? html`<p class="above"${says("above")} dir="auto">${b.above}</p>` : ""
     out.text(
-      html`${above}<${tag}${mark}${tag === "h1" && b.text.length > 44 ? html` class="long"` : ""} dir="auto">${b.text}</${tag}>`,
+      html`${above}<${tag}${mark}${says("text")}${tag === "h1" && b.text.length > 44 ? html` class="long"` : ""} dir="auto">${b.text}</${tag}>`,
     )
   },
   refs: () => [],

@@ -20,6 +20,10 @@ export type BlockAt = {
   readonly context: BlockContext
   /** Attributes of its outermost element: by which the editor finds it, and where it is shown. */
   readonly mark: Html
+  /** For an element that holds just this text of the block, in the editor: by which it is written where it stands ("items.0.title"). */
+  says(path: string): Html
+  /** The same of one that holds rich text. */
+  rich(path: string): Html
   /** It is drawn for the editor, which shows where something is still to come. */
   readonly editing: boolean
   readonly state: {

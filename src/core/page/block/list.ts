@@ -137,8 +137,11 @@ export function cleanBlock(b: Block, rich: (html: string) => string): Block {
   return (blockKinds[b.kind] as BlockModule<Leaf & { kind: "headline" }>).clean?.(b as never, rich) ?? b
 }
 
+/** Where blocks are written, whichever they are. */
+export type WrittenAt = Omit<BlockAt, "mark" | "editing" | "says" | "rich">
+
 /** Writes a block and what it holds: for whom it is, where it says so; the editor shows it in any case. */
-export function writeBlock(out: Writer, b: Block, at: Omit<BlockAt, "mark" | "editing">): void {
+export function writeBlock(out: Writer, b: Block, at: WrittenAt): void {
   if (!b.seenBy || at.context.release === 0) {
     writeShown(out, b, at)
     return
@@ -148,13 +151,15 @@ export function writeBlock(out: Writer, b: Block, at: Omit<BlockAt, "mark" | "ed
   out.piece({ seenBy: b.seenBy, pieces: own.pieces })
 }
 
-function writeShown(out: Writer, b: Block, at: Omit<BlockAt, "mark" | "editing">): void {
+function writeShown(out: Writer, b: Block, at: WrittenAt): void {
   // The editor finds a block by this id when somebody clicks on it; a visitor's page does not need it.
   const editing = at.context.release === 0
   const on = b.on && html` data-on="${b.on}"`
   const mark = html`${editing && html` data-block="${b.id}"`}${on}`
   const held = "blocks" in b ? b.blocks : null
-  const write = (to: Writer) => blockKinds[b.kind].html(to, b, { ...at, mark, editing })
+  const says = (path: string) => html`${editing && html` data-says="${b.id} ${path}"`}`
+  const rich = (path: string) => html`${editing && html` data-rich="${b.id} ${path}"`}`
+  const write = (to: Writer) => blockKinds[b.kind].html(to, b, { ...at, mark, editing, says, rich })
   if (on) {
     const own = new Writer()
     write(own)

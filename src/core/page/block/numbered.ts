@@ -11,11 +11,11 @@ export const numbered: BlockModule<v.InferOutput<typeof schema>> = {
   schema,
   wide: true,
   fresh: (id) => ({ id, kind: "numbered", items: ["", "", ""].map((title) => ({ title, says: "" })) }),
-  html(out, b, { mark, context }) {
+  html(out, b, { mark, context, says }) {
     const shown = b.items.filter((i) => i.title.trim() || context.release === 0)
     if (!shown.length) return
     out.text(
-      html`<ol${mark} class="numbered">${shown.map((i) => html`<li><p class="title" dir="auto">${i.title}</p>${i.says.trim() ? html`<p dir="auto">${i.says}</p>` : ""}</li>`)}</ol>`,
+      html`<ol${mark} class="numbered">${shown.map((i) => html`<li><p class="title"${says(`items.${b.items.indexOf(i)}.title`)} dir="auto">${i.title}</p>${i.says.trim() ? html`<p${says(`items.${b.items.indexOf(i)}.says`)} dir="auto">${i.says}</p>` : ""}</li>`)}</ol>`,
     )
   },
   css: [

@@ -12,11 +12,11 @@ export const outcomes: BlockModule<v.InferOutput<typeof schema>> = {
   schema,
   inFirst: "words",
   fresh: (id) => ({ id, kind: "outcomes", course: null, title: "What you will be able to do" }),
-  html(out, b, { mark, courses, editing }) {
+  html(out, b, { mark, courses, editing, says }) {
     const promises = courses.find((c) => c.id === b.course)?.promises ?? []
     if (promises.length)
       out.text(
-        html`<div${mark}>${titled(b.title)}<ul class="able">${promises.map((p) => html`<li dir="auto">${p}</li>`)}</ul></div>`,
+        html`<div${mark}>${titled(b.title, says("title"))}<ul class="able">${promises.map((p) => html`<li dir="auto">${p}</li>`)}</ul></div>`,
       )
     else if (editing)
       out.text(

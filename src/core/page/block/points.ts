@@ -12,7 +12,8 @@ export const points: BlockModule<v.InferOutput<typeof schema>> = {
   inFirst: "words",
   inLessons: true,
   fresh: (id) => ({ id, kind: "list", items: [placeholders.firstPoint, placeholders.secondPoint] }),
-  html: (out, b, { mark }) => out.text(html`<ul${mark}>${b.items.map((i) => html`<li dir="auto">${i}</li>`)}</ul>`),
+  html: (out, b, { mark, says }) =>
+    out.text(html`<ul${mark}>${b.items.map((i, n) => html`<li${says(`items.${n}`)} dir="auto">${i}</li>`)}</ul>`),
   refs: () => [],
   gap: (b) => (b.items.some((i) => isPlaceholder(i)) ? "a list on it is still to be written" : null),
   line: (b) => b.items[0] ?? "empty",

@@ -16,11 +16,11 @@ export const questions: BlockModule<v.InferOutput<typeof schema>> = {
   name: "questions and answers",
   schema,
   fresh: (id) => ({ id, kind: "questions", title: "Asked before", items: [{ asks: "", says: "" }] }),
-  html(out, b, { mark, context }) {
+  html(out, b, { mark, context, says }) {
     const shown = b.items.filter((i) => (i.asks.trim() && i.says.trim()) || context.release === 0)
     if (!shown.length) return
     out.text(
-      html`<div${mark}>${titled(b.title)}<div class="asked">${shown.map((i) => html`<details><summary dir="auto">${i.asks || "A question"}</summary>${lines(i.says)}</details>`)}</div></div>`,
+      html`<div${mark}>${titled(b.title, says("title"))}<div class="asked">${shown.map((i) => html`<details><summary dir="auto">${i.asks || "A question"}</summary>${lines(i.says)}</details>`)}</div></div>`,
     )
   },
   css: [

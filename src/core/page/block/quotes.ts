@@ -18,9 +18,9 @@ export const quotes: BlockModule<v.InferOutput<typeof schema>> = {
   schema,
   wide: true,
   fresh: (id) => ({ id, kind: "quotes", course: null, title: "From those who did it", most: 3 }),
-  html(out, b, { mark, context, editing }) {
+  html(out, b, { mark, context, editing, says }) {
     if (b.course === null || context.release === 0) {
-      const shown = quotesHtml(context.quotes?.[b.course ?? 0] ?? [], b.most, b.title)
+      const shown = quotesHtml(context.quotes?.[b.course ?? 0] ?? [], b.most, b.title, says("title"))
       if (editing)
         out.text(
           html`<div${mark}>${shown.text ? shown : html`<p class="small">Learners’ words come here, once some are chosen.</p>`}</div>`,

@@ -11,10 +11,10 @@ export const signature: BlockModule<v.InferOutput<typeof schema>> = {
   name: "signature",
   schema,
   fresh: (id) => ({ id, kind: "signature", media: null, name: "" }),
-  html(out, b, { mark, context, editing }) {
+  html(out, b, { mark, context, editing, says }) {
     const hand = b.media === null ? undefined : context.pictures.get(b.media)
     if (hand) out.text(html`<p${mark} class="signed">${pictureTag(hand, { alt: b.name, as: "small" })}</p>`)
-    else if (b.name.trim() || editing) out.text(html`<p${mark} class="signed" dir="auto">${b.name || "A name"}</p>`)
+    else if (b.name.trim() || editing) out.text(html`<p${mark} class="signed"${says("name")} dir="auto">${b.name}</p>`)
   },
   css: [".signed{font:var(--wd) 1.6rem/1.2 var(--fd)}.signed img{height:4.5rem;width:auto;border-radius:0;margin:0}"],
   unseen: true,

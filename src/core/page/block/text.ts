@@ -25,7 +25,7 @@ export const text: BlockModule<v.InferOutput<typeof schema>> = {
   inLessons: true,
   amongFiles: "beside",
   fresh: (id) => ({ id, kind: "text", html: html`<p>${placeholders.text}</p>`.text }),
-  html: (out, b, { mark }) => out.text(html`<div${mark} dir="auto">${raw(b.html)}</div>`),
+  html: (out, b, { mark, rich }) => out.text(html`<div${mark}${rich("html")} dir="auto">${raw(b.html)}</div>`),
   refs: () => [],
   gap: (b) => (isPlaceholder(b.html) ? "a text on it is still to be written" : null),
   text: (b) => plain(b.html),

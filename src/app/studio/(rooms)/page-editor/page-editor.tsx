@@ -6,7 +6,7 @@ import type { Funnel, Step } from "@/core/funnel/draft"
 import type { Look } from "@/core/look/look"
 import { blockKinds } from "@/core/page/block/list"
 import { allBlocks, type Block, type BlockKind, type Page, type PageForm } from "@/core/page/document"
-import { changeBlock, freeId, insertAfter, moveBlock, newBlock, removeBlock } from "@/core/page/edit"
+import { changeBlock, freeId, insertAfter, moveBlock, newBlock, removeBlock, sayInBlock } from "@/core/page/edit"
 import { mergePages } from "@/core/page/merge"
 import type { Field } from "@/core/person/field"
 import type { PageSaved } from "@/server/page/save"
@@ -22,6 +22,7 @@ import { BlockList } from "./block-list"
 import { describe } from "./describe"
 import { type FoundAt, PageSettings } from "./page-settings"
 import { useDropped } from "./use-dropped"
+import { useInPlace } from "./use-in-place"
 import { useWeight } from "./use-weight"
 
 const editorKeys = [
@@ -80,7 +81,11 @@ type History = {
   /** Goes up when the page changes by anything but the fields: they begin anew then. */
   readonly turn: number
 }
-type Act = { do: "change"; page: Page; run: string; outside?: true } | { do: "undo" } | { do: "redo" }
+type Act =
+  | { do: "change"; page: Page; run: string; outside?: true }
+  | { do: "settle" }
+  | { do: "undo" }
+  | { do: "redo" }
 
 /** Keystrokes in one field are one step back; anything else is a step of its own. */
 function history(h: History, a: Act): History {
@@ -94,6 +99,8 @@ function history(h: History, a: Act): History {
       turn: h.turn + (a.outside ? 1 : 0),
     }
   }
+  // What was written on the page itself comes into the fields.
+  if (a.do === "settle") return { ...h, run: "", turn: h.turn + 1 }
   if (a.do === "undo") {
     const before = h.past.at(-1)
     return before
@@ -203,42 +210,18 @@ export function PageEditor({
   const playing = useMemo(() => [...videos, ...files.map((f) => ({ type: "", ...f }))], [videos, files])
   const html = useMemo(() => drawn(page, pictures, playing), [drawn, page, pictures, playing])
 
-  // The page is drawn into a frame without scripts; clicks in it select, and the selection is outlined in it.
-  useEffect(() => {
-    const f = frame.current
-    if (!f) return
-    const draw = () => {
-      const doc = f.contentDocument
-      if (!doc) return
-      const scroll = doc.scrollingElement?.scrollTop ?? 0
-      const parsed = new DOMParser().parseFromString(html, "text/html")
-      doc.documentElement.replaceChildren(...parsed.documentElement.childNodes)
-      doc.addEventListener("click", pick)
-      if (doc.scrollingElement) doc.scrollingElement.scrollTop = scroll
-      for (const e of doc.querySelectorAll<HTMLElement>("[data-block]")) e.style.cursor = "pointer"
-      const here = selected ? doc.querySelector<HTMLElement>(`[data-block="${selected}"]`) : null
-      if (here) {
-        here.style.outline = "2px solid #d97b16"
-        here.style.outlineOffset = "6px"
-        here.style.borderRadius = "4px"
-        const box = here.getBoundingClientRect()
-        if (box.bottom < 0 || box.top > f.clientHeight) here.scrollIntoView({ block: "center" })
-      }
-    }
-    const pick = (e: Event) => {
-      e.preventDefault()
-      const found = (e.target as Element).closest("[data-block]")
-      if (found) setSelected(found.getAttribute("data-block"))
-    }
-    if (f.contentDocument?.readyState === "complete") draw()
-    f.addEventListener("load", draw)
-    const still = f.contentDocument ? listenIn(f.contentDocument) : () => {}
-    return () => {
-      still()
-      f.removeEventListener("load", draw)
-      f.contentDocument?.removeEventListener("click", pick)
-    }
-  }, [html, selected, listenIn])
+  const pressed = useRef((_: KeyboardEvent) => {})
+  useInPlace(
+    frame,
+    { html, turn: h.turn, chosen: selected },
+    {
+      says: (id, path, says) => change(sayInBlock(latest.current, id, path, says), `${id}:${path}`),
+      settle: () => act({ do: "settle" }),
+      choose: setSelected,
+      key: (e) => pressed.current(e),
+    },
+    listenIn,
+  )
 
   const add = (kind: BlockKind) => {
     const made = newBlock(kind, freeId(page))
@@ -265,7 +248,7 @@ export function PageEditor({
       if (
         (e.ctrlKey || e.metaKey) &&
         e.key.toLowerCase() === "z" &&
-        !(e.target as HTMLElement).closest("[contenteditable]")
+        !(e.target as HTMLElement).closest("[contenteditable]:not([data-says])")
       ) {
         e.preventDefault()
         act({ do: e.shiftKey ? "redo" : "undo" })
@@ -286,6 +269,7 @@ export function PageEditor({
       else if (e.key === "?") setKeys(true)
       else if (e.key === "Delete") remove()
     }
+    pressed.current = key
     window.addEventListener("keydown", key)
     return () => window.removeEventListener("keydown", key)
   })

@@ -1,0 +1,190 @@
+"use client"
+
+import { Editor } from "@tiptap/core"
+import StarterKit from "@tiptap/starter-kit"
+import { useCallback, useEffect, useRef } from "react"
+
+/** What only the editor's frame shows: which part is chosen, and where something can be written. */
+const frameCss =
+  "[data-block]{cursor:pointer}[data-here]{outline:2px solid #d97b16!important;outline-offset:6px;border-radius:4px}[data-says],[data-rich]{cursor:text}[data-says]:focus,[data-rich]:focus,[data-rich] :focus{outline:1px dashed #d97b16;outline-offset:3px}[data-says]:empty::before{content:'Write here';opacity:.45}.ProseMirror{white-space:pre-wrap}"
+
+export type InPlace = {
+  /** Writes a text of a block: `rich` as HTML. */
+  says(block: string, path: string, says: string): void
+  /** What was being written is written. */
+  settle(): void
+  choose(block: string): void
+  /** A key that was pressed in the frame, and isn't typing. */
+  key(e: KeyboardEvent): void
+}
+
+/**
+ * The page in its frame, which runs no scripts: what stands in it is written where it stands. `html` is the whole document, drawn anew with
+ * each `turn`, `chosen` the part that is outlined. A text that is being written keeps its caret.
+ */
+export function useInPlace(
+  frame: { readonly current: HTMLIFrameElement | null },
+  { html, turn, chosen }: { readonly html: string; readonly turn: number; readonly chosen: string | null },
+  acts: InPlace,
+  listenIn: (doc: Document) => () => void,
+): void {
+  const latest = useRef(acts)
+  latest.current = acts
+  const rich = useRef<{ readonly editor: Editor; readonly of: string } | null>(null)
+  const typed = useRef(false)
+
+  const listen = useCallback((doc: Document) => {
+    const write = (mark: string, says: string) => {
+      typed.current = true
+      const [block, path] = mark.split(" ") as [string, string]
+      latest.current.says(block, path, says)
+    }
+    const input = (e: Event) => {
+      const mark = (e.target as Element).closest("[data-says]")?.getAttribute("data-says")
+      const says = (e.target as Element).textContent ?? ""
+      if (mark) write(mark, says.replace(/[\s\u00a0]+/g, " "))
+    }
+    const focus = (e: FocusEvent) => {
+      const here = e.target as HTMLElement
+      const block = here.closest("[data-block]")?.getAttribute("data-block") ?? markOf(here)?.split(" ")[0]
+      if (block) latest.current.choose(block)
+      const mark = here.getAttribute("data-rich")
+      if (!mark || rich.current?.of === mark) return
+      const content = here.innerHTML
+      here.replaceChildren()
+      const editor = new Editor({
+        element: { mount: here },
+        injectCSS: false,
+        content,
+        extensions: [StarterKit.configure({ heading: { levels: [2, 3] }, link: { openOnClick: false } })],
+        onUpdate: ({ editor }) => write(mark, editor.getHTML()),
+      })
+      rich.current = { editor, of: mark }
+      editor.commands.focus(pressed ? (editor.view.posAtCoords(pressed)?.pos ?? "end") : "start")
+    }
+    const blur = (e: FocusEvent) => {
+      if (rich.current && !rich.current.editor.view.dom.contains(e.relatedTarget as Node | null)) {
+        rich.current.editor.destroy()
+        rich.current = null
+      }
+      if (!typed.current) return
+      typed.current = false
+      latest.current.settle()
+    }
+    let pressed: { left: number; top: number } | null = null
+    const press = (e: MouseEvent) => {
+      pressed = { left: e.clientX, top: e.clientY }
+    }
+    const key = (e: KeyboardEvent) => {
+      pressed = null
+      const line = (e.target as Element).closest("[data-says]")
+      if (e.key === "Escape" || (line && e.key === "Enter")) {
+        e.preventDefault()
+        ;(e.target as HTMLElement).blur()
+        return
+      }
+      // What is undone is drawn, also into the text that is being written.
+      if (e.ctrlKey || e.metaKey) typed.current &&= e.key.toLowerCase() !== "z"
+      latest.current.key(e)
+    }
+    const click = (e: Event) => {
+      e.preventDefault()
+      const block = (e.target as Element).closest("[data-block]")?.getAttribute("data-block")
+      if (block) latest.current.choose(block)
+    }
+    const all = { input, focusin: focus, focusout: blur, mousedown: press, keydown: key, click } as const
+    for (const [name, act] of Object.entries(all)) doc.addEventListener(name, act as EventListener)
+    return () => {
+      for (const [name, act] of Object.entries(all)) doc.removeEventListener(name, act as EventListener)
+    }
+  }, [])
+
+  const draw = useCallback((doc: Document, html: string) => {
+    const [scroll, at] = [doc.scrollingElement?.scrollTop ?? 0, caretOf(doc)]
+    const parsed = new DOMParser().parseFromString(html, "text/html")
+    doc.documentElement.replaceChildren(...parsed.documentElement.childNodes)
+    const style = doc.createElement("style")
+    style.textContent = frameCss
+    doc.head.append(style)
+    for (const e of doc.querySelectorAll<HTMLElement>("[data-says]")) inPlaceOf(e).contentEditable = "plaintext-only"
+    for (const e of doc.querySelectorAll<HTMLElement>("[data-rich]")) e.tabIndex = 0
+    if (doc.scrollingElement) doc.scrollingElement.scrollTop = scroll
+    if (at) putCaret(doc, at)
+  }, [])
+
+  const stands = useRef({ html, chosen })
+  stands.current = { html, chosen }
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what was undone is drawn, also where the page is the same again
+  useEffect(() => {
+    const doc = frame.current?.contentDocument
+    if (doc?.readyState !== "complete" || typed.current) return
+    draw(doc, html)
+    outline(doc, stands.current.chosen)
+  }, [frame, draw, html, turn])
+  useEffect(() => {
+    const doc = frame.current?.contentDocument
+    if (doc) outline(doc, chosen)?.scrollIntoView({ block: "center" })
+  }, [frame, chosen])
+  useEffect(() => {
+    const f = frame.current
+    if (!f) return
+    let ends: (() => void)[] = []
+    const begin = () => {
+      for (const end of ends) end()
+      const doc = f.contentDocument
+      if (!doc) return
+      ends = [listen(doc), listenIn(doc)]
+      draw(doc, stands.current.html)
+      outline(doc, stands.current.chosen)
+    }
+    if (f.contentDocument?.readyState === "complete") begin()
+    f.addEventListener("load", begin)
+    return () => {
+      f.removeEventListener("load", begin)
+      for (const end of ends) end()
+      rich.current?.editor.destroy()
+    }
+  }, [frame, draw, listen, listenIn])
+}
+
+/** Outlines a part; gives it where it is out of view. */
+function outline(doc: Document, block: string | null): Element | undefined {
+  for (const e of doc.querySelectorAll("[data-here]")) e.removeAttribute("data-here")
+  const here = block ? doc.querySelector(`[data-block="${block}"]`) : null
+  here?.setAttribute("data-here", "")
+  const box = here?.getBoundingClientRect()
+  return here && box && (box.bottom < 0 || box.top > (doc.defaultView?.innerHeight ?? 0)) ? here : undefined
+}
+
+const markOf = (e: Element) => e.getAttribute("data-says") ?? e.getAttribute("data-rich")
+
+/** Where the text of an element is written: a button's own words would be pressed by typing, so that they get a place in it. */
+function inPlaceOf(e: HTMLElement): HTMLElement {
+  if (e.localName !== "button") return e
+  const span = e.ownerDocument.createElement("span")
+  span.append(...e.childNodes)
+  span.setAttribute("data-says", e.getAttribute("data-says")!)
+  e.removeAttribute("data-says")
+  e.append(span)
+  return span
+}
+
+type Caret = { readonly mark: string; readonly at: number }
+
+/** The text that is being written, and how many letters stand before the caret. */
+function caretOf(doc: Document): Caret | null {
+  const mark = doc.activeElement?.getAttribute("data-says")
+  const selection = doc.getSelection()
+  if (!mark || !selection?.rangeCount) return null
+  const range = selection.getRangeAt(0).cloneRange()
+  range.setStart(doc.activeElement!, 0)
+  return { mark, at: range.toString().length }
+}
+
+function putCaret(doc: Document, { mark, at }: Caret): void {
+  const e = doc.querySelector<HTMLElement>(`[data-says="${mark}"]`)
+  if (!e) return
+  e.focus({ preventScroll: true })
+  const text = e.firstChild
+  if (text) doc.getSelection()?.collapse(text, Math.min(at, text.textContent?.length ?? 0))
+}
