@@ -45,6 +45,9 @@ ALTER TABLE mail
   DROP KEY enrolment_id, ADD KEY enrolment_id (enrolment_id, clicked_at),
   DROP KEY sequence_mail_id, ADD KEY sequence_mail_id (sequence_mail_id, state, opened_at, clicked_at);
 
+-- Who was let into a course of late.
+ALTER TABLE admission DROP KEY from_at, ADD KEY from_at (from_at, course_id, person_id);
+
 ALTER TABLE journal ADD KEY by_charge (charge_id, account, currency, amount);
 
 INSERT INTO sold_change (order_id) SELECT DISTINCT order_id FROM journal WHERE order_id IS NOT NULL;

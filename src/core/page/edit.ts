@@ -56,6 +56,38 @@ export function sayInBlock(page: Page, id: string, path: string, says: string): 
   return v.is(blockSchema, said) ? changeBlock(page, id, said as Block) : page
 }
 
+/** Where a text stands after a change, so that it is written on there. */
+type WithPath = { readonly page: Page; readonly path: string }
+
+/** An empty point below the one at `path`; null: it is no point of a list, or the list takes no more. */
+export function pointBelow(page: Page, id: string, path: string): WithPath | null {
+  return withPoints(page, id, path, (points, at) => [points.toSpliced(at + 1, 0, ""), at + 1])
+}
+
+/** Without the point at `path`; null: it is no point of a list, or the only one. */
+export function withoutPoint(page: Page, id: string, path: string): WithPath | null {
+  return withPoints(page, id, path, (points, at) =>
+    points.length > 1 ? [points.toSpliced(at, 1), Math.max(0, at - 1)] : [points, at],
+  )
+}
+
+function withPoints(
+  page: Page,
+  id: string,
+  path: string,
+  change: (points: readonly string[], at: number) => readonly [readonly string[], number],
+): WithPath | null {
+  const block = [...allBlocks(page.blocks)].find((b) => b.id === id)
+  const [, list, n] = /^(\w+)\.(\d+)$/.exec(path) ?? []
+  const points = list && (block as unknown as Record<string, unknown> | undefined)?.[list]
+  if (!Array.isArray(points) || typeof points[Number(n)] !== "string") return null
+  const [changed, at] = change(points, Number(n))
+  const said = { ...block, [list!]: changed }
+  return changed !== points && v.is(blockSchema, said)
+    ? { page: changeBlock(page, id, said), path: `${list}.${at}` }
+    : null
+}
+
 function withText(of: unknown, [key, ...rest]: readonly string[], says: string): unknown {
   if (key === undefined) return says
   if (Array.isArray(of)) return of.map((one, n) => (String(n) === key ? withText(one, rest, says) : one))

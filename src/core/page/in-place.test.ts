@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest"
 import { made, pageOf, stand } from "../../../tests/support/every-block"
 import { lookNames } from "../look/list"
 import { type Block, type Page, readPage } from "./document"
-import { sayInBlock } from "./edit"
+import { pointBelow, sayInBlock, withoutPoint } from "./edit"
 
 /** Made anew for each visit: the editor shows a sample. */
 const anew = ["price", "guarantee", "countdown", "announcement", "comparison", "quotes", "figures", "reach"]
@@ -58,4 +58,31 @@ it("what a block doesn't take leaves the page as it was", () => {
   expect(sayInBlock(before, "l", "items.0", "").blocks[1]).toMatchObject({ items: [""] })
   // Neither its id nor its kind is a text of it.
   expect(sayInBlock(before, "h", "id", "z").blocks[0]).toMatchObject({ id: "h" })
+})
+
+it("points come below one another and go, one always stays, and nothing else has points", () => {
+  const before = page(
+    { id: "h", kind: "headline", text: "Salt" },
+    { id: "l", kind: "list", items: ["One", "Two"] },
+    { id: "n", kind: "numbered", items: [{ title: "Salt", says: "" }] },
+  )
+  const more = pointBelow(before, "l", "items.0")!
+  expect(more.path).toBe("items.1")
+  expect(more.page.blocks[1]).toMatchObject({ items: ["One", "", "Two"] })
+  const less = withoutPoint(more.page, "l", "items.1")!
+  expect(less).toEqual({ page: before, path: "items.0" })
+  const one = withoutPoint(before, "l", "items.0")!
+  expect(one).toMatchObject({ path: "items.0" })
+  expect(withoutPoint(one.page, "l", "items.0")).toBeNull()
+  for (const [id, path] of [
+    ["h", "text"],
+    ["n", "items.0.title"],
+    ["l", "items"],
+    ["l", "items.7"],
+    ["gone", "items.0"],
+  ] as const)
+    expect(pointBelow(before, id, path), `${id} ${path}`).toBeNull()
+  let full = before
+  for (let n = 0; n < 60; n++) full = pointBelow(full, "l", "items.0")?.page ?? full
+  expect(full.blocks[1]).toHaveProperty("items.length", 40)
 })

@@ -6,7 +6,17 @@ import type { Funnel, Step } from "@/core/funnel/draft"
 import type { Look } from "@/core/look/look"
 import { blockKinds } from "@/core/page/block/list"
 import { allBlocks, type Block, type BlockKind, type Page, type PageForm } from "@/core/page/document"
-import { changeBlock, freeId, insertAfter, moveBlock, newBlock, removeBlock, sayInBlock } from "@/core/page/edit"
+import {
+  changeBlock,
+  freeId,
+  insertAfter,
+  moveBlock,
+  newBlock,
+  pointBelow,
+  removeBlock,
+  sayInBlock,
+  withoutPoint,
+} from "@/core/page/edit"
 import { mergePages } from "@/core/page/merge"
 import type { Field } from "@/core/person/field"
 import type { PageSaved } from "@/server/page/save"
@@ -211,11 +221,17 @@ export function PageEditor({
   const html = useMemo(() => drawn(page, pictures, playing), [drawn, page, pictures, playing])
 
   const pressed = useRef((_: KeyboardEvent) => {})
+  const goOn = (to: ReturnType<typeof pointBelow>) => {
+    if (to) act({ do: "change", page: to.page, run: "", outside: true })
+    return to?.path ?? null
+  }
   useInPlace(
     frame,
     { html, turn: h.turn, chosen: selected },
     {
       says: (id, path, says) => change(sayInBlock(latest.current, id, path, says), `${id}:${path}`),
+      below: (id, path) => goOn(pointBelow(latest.current, id, path)),
+      without: (id, path) => goOn(withoutPoint(latest.current, id, path)),
       settle: () => act({ do: "settle" }),
       choose: setSelected,
       key: (e) => pressed.current(e),

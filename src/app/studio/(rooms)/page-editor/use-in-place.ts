@@ -11,6 +11,9 @@ const frameCss =
 export type InPlace = {
   /** Writes a text of a block: `rich` as HTML. */
   says(block: string, path: string, says: string): void
+  /** Enter at the end of a point, Backspace in an empty one: gives where it is written on; null: it is no point of a list. */
+  below(block: string, path: string): string | null
+  without(block: string, path: string): string | null
   /** What was being written is written. */
   settle(): void
   choose(block: string): void
@@ -32,6 +35,7 @@ export function useInPlace(
   latest.current = acts
   const rich = useRef<{ readonly editor: Editor; readonly of: string } | null>(null)
   const typed = useRef(false)
+  const next = useRef<Caret | null>(null)
 
   const listen = useCallback((doc: Document) => {
     const write = (mark: string, says: string) => {
@@ -78,6 +82,17 @@ export function useInPlace(
     const key = (e: KeyboardEvent) => {
       pressed = null
       const line = (e.target as Element).closest("[data-says]")
+      const empty = e.key === "Backspace" && line?.textContent === ""
+      if (line && (e.key === "Enter" || empty)) {
+        const [block, path] = line.getAttribute("data-says")!.split(" ") as [string, string]
+        const on = latest.current[empty ? "without" : "below"](block, path)
+        if (on !== null) {
+          e.preventDefault()
+          typed.current = false
+          next.current = { mark: `${block} ${on}`, at: Number.POSITIVE_INFINITY }
+          return
+        }
+      }
       if (e.key === "Escape" || (line && e.key === "Enter")) {
         e.preventDefault()
         ;(e.target as HTMLElement).blur()
@@ -109,7 +124,9 @@ export function useInPlace(
     for (const e of doc.querySelectorAll<HTMLElement>("[data-says]")) inPlaceOf(e).contentEditable = "plaintext-only"
     for (const e of doc.querySelectorAll<HTMLElement>("[data-rich]")) e.tabIndex = 0
     if (doc.scrollingElement) doc.scrollingElement.scrollTop = scroll
-    if (at) putCaret(doc, at)
+    const caret = next.current ?? at
+    next.current = null
+    if (caret) putCaret(doc, caret)
   }, [])
 
   const stands = useRef({ html, chosen })
@@ -147,20 +164,21 @@ export function useInPlace(
   }, [frame, draw, listen, listenIn])
 }
 
-/** Outlines a part; gives it where it is out of view. */
+/** Outlines a part, and opens what it holds back; gives it where it is out of view. */
 function outline(doc: Document, block: string | null): Element | undefined {
   for (const e of doc.querySelectorAll("[data-here]")) e.removeAttribute("data-here")
   const here = block ? doc.querySelector(`[data-block="${block}"]`) : null
   here?.setAttribute("data-here", "")
+  for (const e of doc.querySelectorAll("details")) e.open = here?.contains(e) ?? false
   const box = here?.getBoundingClientRect()
   return here && box && (box.bottom < 0 || box.top > (doc.defaultView?.innerHeight ?? 0)) ? here : undefined
 }
 
 const markOf = (e: Element) => e.getAttribute("data-says") ?? e.getAttribute("data-rich")
 
-/** Where the text of an element is written: a button's own words would be pressed by typing, so that they get a place in it. */
+/** Where the text of an element is written: what typing would press or open gets a place for it inside. */
 function inPlaceOf(e: HTMLElement): HTMLElement {
-  if (e.localName !== "button") return e
+  if (e.localName !== "button" && e.localName !== "summary") return e
   const span = e.ownerDocument.createElement("span")
   span.append(...e.childNodes)
   span.setAttribute("data-says", e.getAttribute("data-says")!)
