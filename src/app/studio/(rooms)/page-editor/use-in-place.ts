@@ -70,8 +70,8 @@ export function useInPlace(
       if (rich.current && !rich.current.editor.view.dom.contains(e.relatedTarget as Node | null)) {
         rich.current.editor.destroy()
         rich.current = null
-      }
-      if (!typed.current) return
+        // Its element is empty now: it is drawn again, also where nothing was typed.
+      } else if (!typed.current) return
       typed.current = false
       latest.current.settle()
     }
