@@ -94,11 +94,12 @@ async function copyAll(db: Db, marks: Db, copies: number, round: string): Promis
     await db.write(
       `UPDATE ${table} SET visited = visited * ${copies + 1}, joined = joined * ${copies + 1}, bought = bought * ${copies + 1}`,
     )
-  for (const table of ["sold_quarter", "sold_day"])
-    await db.write(
-      `UPDATE ${table} SET ${["orders", "buyers", "income", "kept", "squares"].map((c) => `${c} = ${c} * ${copies + 1}`).join(", ")}`,
-    )
+  // What each order brought is summed anew.
+  for (const table of ["sold", "sold_order", "sold_quarter", "sold_day", "sold_group", "sold_first"])
+    await db.write(`DELETE FROM ${table}`)
+  await db.write("INSERT INTO sold_change (order_id) SELECT id FROM orders")
   await db.write(`UPDATE journal_day SET amount = amount * ${copies + 1}`)
+  await db.write(`UPDATE kept_quarter SET kept = kept * ${copies + 1}`)
   await marks.write("UPDATE rollup_mark SET fact_id = (SELECT MAX(id) FROM journal) WHERE name = 'journal'")
 }
 

@@ -106,7 +106,7 @@ async function endAtGoals(db: Db, goals: ReadonlyMap<string, number>): Promise<v
 /** Links that were followed, and a good third more who only looked: told of each e-mail, as the engine tells it. */
 export async function readMails(db: Db): Promise<void> {
   await db.write(
-    "UPDATE mail m JOIN fact f ON f.kind = 'clicked' AND f.subject_id = m.id AND f.person_id = m.person_id SET m.clicked_at = f.at, m.opened_at = f.at WHERE m.sequence_mail_id IS NOT NULL AND m.clicked_at IS NULL",
+    "UPDATE mail m JOIN fact f ON f.kind = 'clicked' AND f.subject_id = m.id AND f.person_id = m.person_id LEFT JOIN enrolment e ON e.id = m.enrolment_id SET m.clicked_at = f.at, m.opened_at = f.at, e.clicked = 1 WHERE m.sequence_mail_id IS NOT NULL AND m.clicked_at IS NULL",
   )
   await db.write(
     "UPDATE mail m SET m.opened_at = m.sent_at + INTERVAL 2 + CRC32(CONCAT('opens', m.id)) MOD 600 MINUTE WHERE m.sequence_mail_id IS NOT NULL AND m.state = 'sent' AND m.opened_at IS NULL AND CRC32(CONCAT('open', m.id)) MOD 1000 < 360",

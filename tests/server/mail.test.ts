@@ -90,6 +90,7 @@ describe("a sequence", () => {
     expect(await followLink(t.s, token)).not.toBeNull()
     const person = (await t.s.db.row<{ id: number }>("SELECT id FROM person WHERE email = 'headers@post.example'"))!.id
     expect((await personStory(t.s.db, person))!.facts.filter((f) => f.kind === "clicked")).toHaveLength(1)
+    expect(await t.s.db.row("SELECT MAX(clicked) AS n FROM enrolment WHERE person_id = ?", [person])).toEqual({ n: 1 })
     const [text] = token.split(".")
     for (const bad of [
       "",

@@ -7,6 +7,7 @@ import { daysOfMonth } from "@/core/numbers/cash"
 import { expected } from "@/core/numbers/chain"
 import { forecastSteps, freshForecast } from "@/core/numbers/forecast"
 import { chainOf, unknownFurther, whatFirst } from "@/core/numbers/measured"
+import { survival } from "@/core/numbers/survival"
 import { furtherOffers, withAdded } from "@/core/numbers/what-if"
 import { today } from "@/server/clock"
 import { housekeeping } from "@/server/due-list"
@@ -159,10 +160,11 @@ describe("what was brought", () => {
       source: sorted(await broughtBy(t.s.db, "source", asked)),
       device: sorted(await broughtBy(t.s.db, "device", { ...asked, credit: "first" })),
       groups: await groups(t.s.db, t.at(), "EUR"),
+      first: await t.s.db.rows("SELECT * FROM sold_first WHERE n <> 0 ORDER BY joined, days"),
       each: await t.s.db.rows("SELECT * FROM sold_order ORDER BY order_id"),
     })
     const before = await read()
-    for (const table of ["sold", "sold_order", "sold_quarter", "sold_day", "sold_group"])
+    for (const table of ["sold", "sold_order", "sold_quarter", "sold_day", "sold_group", "sold_first"])
       await t.s.db.write(`DELETE FROM ${table}`)
     await t.s.db.write(
       "INSERT INTO sold_change (order_id) SELECT order_id FROM journal WHERE order_id IS NOT NULL ORDER BY RAND(7)",
@@ -266,6 +268,13 @@ describe("what was brought", () => {
         })
       }
     }
+    const followed = await t.s.db.rows<{ k: number; n: number }>(
+      "SELECT e.sequence_id AS k, COUNT(DISTINCT e.person_id) AS n FROM enrolment e JOIN mail m ON m.enrolment_id = e.id AND m.clicked_at IS NOT NULL WHERE e.begun_at >= ? AND e.begun_at < ? GROUP BY 1",
+      [new Date(from), new Date(to)],
+    )
+    const sequences = await broughtBy(t.s.db, "sequence", asked)
+    expect(followed.length).toBeGreaterThan(0)
+    for (const { k, n } of followed) expect(sequences.get(String(k))!.joined).toBe(n)
   })
 
   it("shares what was kept among offers, so that they add up to all of it, and says what coupons did", async () => {
@@ -766,5 +775,16 @@ describe("groups", () => {
     expect(bought).toBeLessThan(people)
     expect(steps.reduce((n, s) => n + s.happened, 0)).toBe(bought)
     expect(steps[0]!.atRisk).toBeLessThanOrEqual(people)
+    // Person by person.
+    const dayOf = (at: number) => Math.floor(at / day)
+    const joined = await t.s.db.rows<{ id: number; joined: Date }>("SELECT id, joined_at AS joined FROM person")
+    const late = joined.filter((p) => dayOf(p.joined.getTime()) >= dayOf(t.at()) - 182)
+    expect(people).toBe(late.length)
+    const each = late.map((p) => {
+      const mine = orders.filter((o) => o.person === p.id && o.first === null).map((o) => o.made)
+      const end = mine.length ? Math.max(Math.min(...mine), p.joined.getTime()) : t.at()
+      return { for: dayOf(end) - dayOf(p.joined.getTime()) + 1, happened: mine.length > 0, people: 1 }
+    })
+    expect(steps).toEqual(survival(each))
   })
 })

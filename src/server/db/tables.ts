@@ -162,8 +162,9 @@ export type Tables = {
   enrolment: {
     row: { id: number; person_id: number; sequence_id: number; begun_at: Date; ended_at: Date | null;
       ended_why: string | null; run: number; funnel_id: number | null; step: number | null; arrived_at: Date | null;
-      due_at: Date | null; listens: 0 | 1; }
+      due_at: Date | null; listens: 0 | 1; clicked: 0 | 1; }
     open: "id" | "ended_at" | "ended_why" | "run" | "funnel_id" | "step" | "arrived_at" | "due_at" | "listens"
+      | "clicked"
   }
   erased: {
     row: { canonical_hash: Buffer; at: Date; }
@@ -239,6 +240,9 @@ export type Tables = {
     row: { funnel_id: number; visitor: Buffer; run: number; person_id: number | null; source: string; begun_at: Date;
       rest_step_id: number; rest_at: Date; paid: number; device: "unknown" | "phone" | "tablet" | "computer"; }
     open: "run" | "person_id" | "paid" | "device"
+  }
+  kept_quarter: {
+    row: { funnel_id: number; currency: string; at: Date; kept: number; }
   }
   knock: {
     row: { canonical: string; purpose: string; mailed_at: Date | null; }
@@ -624,6 +628,9 @@ export type Tables = {
     row: { credit: "made" | "first"; currency: string; funnel_id: number; begun: Date; source: string;
       device: "unknown" | "phone" | "tablet" | "computer"; orders: number; buyers: number; income: number;
       kept: number; squares: number; }
+  }
+  sold_first: {
+    row: { joined: string; days: number; n: number; }
   }
   sold_group: {
     row: { joined: string; currency: string; kept: number; kept_7: number; kept_30: number; kept_90: number; }

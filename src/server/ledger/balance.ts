@@ -10,6 +10,10 @@ export type Balance = {
   readonly amount: number
 }
 
+/** What was kept of real orders, by their funnel, currency and the quarter-hour it was booked in, as SQL that goes on with AND. */
+const keptByQuarter = `SELECT o.funnel_id, l.currency, FROM_UNIXTIME(FLOOR(UNIX_TIMESTAMP(l.at) / 900) * 900) AS at, -SUM(l.amount) AS kept
+  FROM journal l JOIN orders o ON o.id = l.order_id WHERE l.account IN ('income', 'refunds', 'fees', 'commission') AND o.test = 0`
+
 /**
  * Takes settled lines of the journal into the sums by day; gives how many. As with facts, a line is settled when no
  * transaction that could still commit an earlier one is left.
@@ -28,6 +32,11 @@ export async function rollJournal(s: Context, settledMs = 2 * longestTransaction
       `INSERT INTO journal_day (account, currency, day, amount)
        SELECT account, currency, DATE(at), SUM(amount) FROM journal WHERE id > ? AND id <= ? GROUP BY 1, 2, 3
        ON DUPLICATE KEY UPDATE amount = journal_day.amount + VALUES(amount)`,
+      [from, upTo],
+    )
+    await tx.write(
+      `INSERT INTO kept_quarter (funnel_id, currency, at, kept) ${keptByQuarter} AND l.id > ? AND l.id <= ?
+       GROUP BY 1, 2, 3 ON DUPLICATE KEY UPDATE kept = kept_quarter.kept + VALUES(kept)`,
       [from, upTo],
     )
     await tx.write("UPDATE rollup_mark SET fact_id = ? WHERE name = 'journal'", [upTo])
@@ -60,5 +69,24 @@ export async function balanceAt(db: Db, before: number): Promise<Balance[]> {
     return rows
       .map((r) => ({ ...r, amount: r.amount }))
       .sort((a, b) => order.indexOf(a.account) - order.indexOf(b.account))
+  })
+}
+
+/** What a funnel kept between two instants (ms, on quarter-hours) in a currency, by quarter-hour (ms); minor units. */
+export async function keptBetween(
+  db: Db,
+  { funnel, currency, from, to }: { funnel: number; currency: string; from: number; to: number },
+): Promise<{ at: number; kept: number }[]> {
+  return db.transaction(async (tx) => {
+    const mark = await tx.row<{ fact_id: number }>(
+      "SELECT fact_id FROM rollup_mark WHERE name = 'journal' LOCK IN SHARE MODE",
+    )
+    const of = [funnel, currency, new Date(from), new Date(to)]
+    const rows = await tx.rows<{ at: Date; kept: number }>(
+      `SELECT funnel_id, currency, at, kept FROM kept_quarter WHERE funnel_id = ? AND currency = ? AND at >= ? AND at < ?
+       UNION ALL ${keptByQuarter} AND o.funnel_id = ? AND l.currency = ? AND l.at >= ? AND l.at < ? AND l.id > ? GROUP BY 1, 2, 3`,
+      [...of, ...of, mark?.fact_id ?? 0],
+    )
+    return rows.map((r) => ({ at: r.at.getTime(), kept: r.kept }))
   })
 }

@@ -37,7 +37,7 @@ export async function followLink(s: Context, token: string): Promise<Followed | 
     await tx.insert("mail_click", { mail_id: id, link: n, at: new Date(at) }, "ignore")
     // Whoever follows a link has opened the mail, whether or not it could tell.
     await tx.write(
-      "UPDATE mail SET clicked_at = COALESCE(clicked_at, ?), opened_at = COALESCE(opened_at, ?) WHERE id = ?",
+      "UPDATE mail m LEFT JOIN enrolment e ON e.id = m.enrolment_id SET m.clicked_at = COALESCE(m.clicked_at, ?), m.opened_at = COALESCE(m.opened_at, ?), e.clicked = 1 WHERE m.id = ?",
       [new Date(at), new Date(at), id],
     )
     await happen(tx, [

@@ -61,8 +61,7 @@ const readers: Readonly<Record<BroughtBy, (db: Db, asked: Asked) => Promise<read
     afterwards(
       db,
       asked,
-      `SELECT e.sequence_id AS k, e.person_id AS person, MIN(e.begun_at) AS since,
-         MAX(EXISTS (SELECT 1 FROM mail m WHERE m.enrolment_id = e.id AND m.clicked_at IS NOT NULL)) AS did
+      `SELECT e.sequence_id AS k, e.person_id AS person, MIN(e.begun_at) AS since, MAX(e.clicked) AS did
        FROM enrolment e WHERE e.begun_at >= ? AND e.begun_at < ? GROUP BY 1, 2`,
     ),
   webinar: (db, asked) =>

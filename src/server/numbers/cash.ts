@@ -1,11 +1,13 @@
 // What is known of money in a funnel: what sales at each step brought by month, what their plans are, and which shares go to others.
 import { soldAt } from "@/core/funnel/step/list"
+import type { Account } from "@/core/ledger/journal"
 import { daysOfMonth, type MoneyShares, monthsAhead, plannedCharges, type SaleCash } from "@/core/numbers/cash"
 import type { CashKnown } from "@/core/numbers/forecast"
 import { planOf } from "@/core/offer/plan"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { loadFunnel } from "../funnel/load"
+import { type Balance, balanceAt } from "../ledger/balance"
 import { sellingRules } from "../offer/offer"
 import { shelfOf } from "../offer/quote"
 
@@ -74,11 +76,10 @@ const year = 365 * 86_400_000
 
 /** Which shares of money went where in the last year; who paid each later charge, of all plans. */
 async function sharesSeen(db: Db, now: number, currency: string): Promise<MoneyShares> {
-  const accounts = await db.rows<{ account: string; amount: number }>(
-    "SELECT account, SUM(amount) AS amount FROM journal WHERE account IN ('income', 'refunds', 'fees', 'commission') AND at > ? AND at <= ? AND currency = ? GROUP BY 1",
-    [new Date(now - year), new Date(now), currency],
-  )
-  const of = (account: string) => accounts.find((a) => a.account === account)?.amount ?? 0
+  const [then, by] = [await balanceAt(db, now - year), await balanceAt(db, now + 1)]
+  const sum = (balances: readonly Balance[], account: Account) =>
+    balances.find((b) => b.account === account && b.currency === currency)?.amount ?? 0
+  const of = (account: Account) => sum(by, account) - sum(then, account)
   const income = -of("income")
   const plans = await db.row<{ came: number; ended: number }>(
     `SELECT (SELECT COUNT(*) FROM charge WHERE n > 0 AND state = 'succeeded' AND at <= ?) AS came,

@@ -15,6 +15,7 @@ import type { MeasuredStep } from "@/core/numbers/measured"
 import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
+import { keptBetween } from "../ledger/balance"
 import { gone, ok, refusal, type Saved } from "../saved"
 import { schoolZone } from "../school-view"
 import type { Looking } from "./brought"
@@ -198,11 +199,7 @@ export async function keptByDay(
     { length: days + 1 },
     (_, i) => first.add({ days: i }).toZonedDateTime(zone).epochMilliseconds,
   )
-  const rows = await s.db.rows<{ at: number; kept: number }>(
-    `SELECT FLOOR(UNIX_TIMESTAMP(l.at) / 900) * 900000 AS at, -SUM(l.amount) AS kept FROM journal l FORCE INDEX (by_account) JOIN orders o ON o.id = l.order_id
-     WHERE l.account IN ('income', 'refunds', 'fees', 'commission') AND l.at >= ? AND l.at < ? AND l.currency = ? AND o.funnel_id = ? AND o.test = 0 GROUP BY 1`,
-    [new Date(starts[0]!), new Date(starts[days]!), currency, funnel],
-  )
+  const rows = await keptBetween(s.db, { funnel, currency, from: starts[0]!, to: starts[days]! })
   return Array.from({ length: days }, (_, i) =>
     starts[i + 1]! > now
       ? null

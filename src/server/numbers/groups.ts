@@ -1,6 +1,7 @@
 // Who joined in the same week: what they were worth later, and how long it took them to buy.
 import { type SurvivalStep, survival } from "@/core/numbers/survival"
 import type { Db } from "../db/pool"
+import { countsOf } from "../tally"
 import { groupAges, rollSold } from "./roll-sold"
 
 type Age = (typeof groupAges)[number]
@@ -21,7 +22,15 @@ const weeks = 26
 /** The Monday of a day, both as YYYY-MM-DD. */
 function mondayOf(date: string): string {
   const at = Date.parse(`${date}T00:00:00Z`)
-  return new Date(at - ((new Date(at).getUTCDay() + 6) % 7) * day).toISOString().slice(0, 10)
+  return dateOf(at - ((new Date(at).getUTCDay() + 6) % 7) * day)
+}
+
+const dateOf = (at: number) => new Date(at).toISOString().slice(0, 10)
+
+/** How many joined on each day of UTC from one on (YYYY-MM-DD), those of today among them. */
+async function joinedByDay(db: Db, from: string, now: number): Promise<{ day: string; n: number }[]> {
+  const days = (await countsOf(db, "people")).map((c) => ({ day: c.part, n: c.n }))
+  return days.filter((d) => d.day >= from && d.day <= dateOf(now) && d.n > 0)
 }
 
 /**
@@ -29,12 +38,8 @@ function mondayOf(date: string): string {
  * less tax, refunds, fees and commissions, of whatever they bought.
  */
 export async function groups(db: Db, now: number, currency: string): Promise<Group[]> {
-  const first = mondayOf(new Date(now - (weeks - 1) * 7 * day).toISOString().slice(0, 10))
-  const from = new Date(`${first}T00:00:00Z`)
-  const people = await db.rows<{ day: string; n: number }>(
-    "SELECT DATE_FORMAT(joined_at, '%Y-%m-%d') AS day, COUNT(*) AS n FROM person WHERE joined_at >= ? AND joined_at <= ? GROUP BY 1",
-    [from, new Date(now)],
-  )
+  const first = mondayOf(dateOf(now - (weeks - 1) * 7 * day))
+  const people = await joinedByDay(db, first, now)
   while ((await rollSold(db)) > 0);
   const kept = await db.rows<{ day: string; now: number } & Record<`d${Age}`, number>>(
     `SELECT DATE_FORMAT(joined, '%Y-%m-%d') AS day, kept AS now, ${groupAges.map((a) => `kept_${a} AS d${a}`).join(", ")} FROM sold_group WHERE joined >= ? AND currency = ?`,
@@ -53,23 +58,32 @@ export async function groups(db: Db, now: number, currency: string): Promise<Gro
   })
 }
 
-/** How long after joining people first bought, in days, of those who joined in the last 26 weeks: the share who hadn't yet. */
+/** How many days of UTC after joining people first bought, of those who joined in the last 26 weeks: the share who hadn't yet. */
 export async function timeToBuy(
   db: Db,
   now: number,
 ): Promise<{ people: number; bought: number; steps: SurvivalStep[] }> {
+  const from = dateOf(now - weeks * 7 * day)
+  const people = await joinedByDay(db, from, now)
   while ((await rollSold(db)) > 0);
-  const rows = await db.rows<{ days: number; bought: number; n: number }>(
-    `SELECT FLOOR(TIMESTAMPDIFF(SECOND, joined_at, COALESCE(GREATEST(first, joined_at), ?)) / 86400) AS days, first IS NOT NULL AS bought, COUNT(*) AS n
-     FROM (SELECT p.joined_at, (SELECT MIN(x.made_at) FROM sold x WHERE x.buyer = p.id) AS first
-           FROM person p WHERE p.joined_at >= ? AND p.joined_at <= ?) who GROUP BY 1, 2`,
-    [new Date(now), new Date(now - weeks * 7 * day), new Date(now)],
+  const first = await db.rows<{ joined: string; days: number; n: number }>(
+    "SELECT DATE_FORMAT(joined, '%Y-%m-%d') AS joined, days, n FROM sold_first WHERE joined >= ? AND joined <= ? AND n > 0",
+    [from, dateOf(now)],
   )
-  const sum = (of: readonly { n: number }[]) => of.reduce((n, r) => n + r.n, 0)
+  const bought = new Map<string, number>()
+  for (const f of first) bought.set(f.joined, (bought.get(f.joined) ?? 0) + f.n)
+  const today = Date.parse(dateOf(now))
   return {
-    people: sum(rows),
-    bought: sum(rows.filter((r) => r.bought)),
+    people: people.reduce((n, p) => n + p.n, 0),
+    bought: first.reduce((n, f) => n + f.n, 0),
     // Whoever bought on the day they joined did so within their first day.
-    steps: survival(rows.map((r) => ({ for: r.days + 1, happened: Boolean(r.bought), people: r.n }))),
+    steps: survival([
+      ...first.map((f) => ({ for: f.days + 1, happened: true, people: f.n })),
+      ...people.map((p) => ({
+        for: (today - Date.parse(p.day)) / day + 1,
+        happened: false,
+        people: p.n - (bought.get(p.day) ?? 0),
+      })),
+    ]),
   }
 }

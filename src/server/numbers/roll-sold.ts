@@ -31,6 +31,12 @@ export async function rollSold(db: Db, batch = 5_000): Promise<number> {
       ids,
     )
     const orders = [changed.map((c) => c.id)]
+    const buyers = await tx.rows<{ buyer: number }>(
+      "SELECT buyer FROM sold WHERE order_id IN (?) UNION SELECT person_id FROM orders WHERE id IN (?) AND person_id IS NOT NULL",
+      [...orders, ...orders],
+    )
+    const their = [[0, ...buyers.map((b) => b.buyer)]]
+    await countFirst(tx, their, -1)
     await count(tx, orders, -1)
     await tx.write("DELETE FROM sold WHERE order_id IN (?)", orders)
     await tx.write(
@@ -46,6 +52,7 @@ export async function rollSold(db: Db, batch = 5_000): Promise<number> {
       [...orders, ...orders],
     )
     await count(tx, orders, 1)
+    await countFirst(tx, their, 1)
     await tx.write("DELETE FROM sold_order WHERE first_id IN (?)", orders)
     await tx.write(
       `INSERT INTO sold_order (order_id, first_id, funnel_id, step_id, begun_at, made_at, currency, kept)
@@ -85,5 +92,17 @@ async function count(tx: Db, orders: unknown[], sign: 1 | -1): Promise<void> {
      WHERE s.order_id IN (?) AND s.joined IS NOT NULL GROUP BY 1, 2
      ON DUPLICATE KEY UPDATE ${["kept", ...groupAges.map((a) => `kept_${a}`)].map((k) => `${k} = sold_group.${k} + VALUES(${k})`).join(", ")}`,
     orders,
+  )
+}
+
+/** Adds how long buyers took to buy, by their first orders as they stand in `sold`, or takes it out. */
+async function countFirst(tx: Db, buyers: unknown[], sign: 1 | -1): Promise<void> {
+  await tx.write(
+    `INSERT INTO sold_first (joined, days, n)
+     SELECT joined, GREATEST(0, DATEDIFF(made_at, joined)), ${sign} * COUNT(*) FROM (
+       SELECT joined, made_at, ROW_NUMBER() OVER (PARTITION BY buyer ORDER BY made_at, order_id) AS place FROM sold WHERE buyer IN (?)) o
+     WHERE place = 1 AND joined IS NOT NULL GROUP BY 1, 2
+     ON DUPLICATE KEY UPDATE n = sold_first.n + VALUES(n)`,
+    buyers,
   )
 }
