@@ -25,6 +25,7 @@ import { mondayReports } from "./numbers/report"
 import { rollSold } from "./numbers/roll-sold"
 import { rollSources } from "./numbers/roll-sources"
 import { sweepMade } from "./once"
+import { thinVersions } from "./page/version"
 import { sweepImports } from "./person/import"
 import { sweepWrongPasswords } from "./person/password"
 import { sweepSessions } from "./person/session"
@@ -106,6 +107,7 @@ export async function sweep(s: Context): Promise<void> {
     () => measureMedia(s),
     () => sweepHandedIn(s),
     () => sweepImports(s),
+    () => thinVersions(s),
     () => writeDatesOn(s),
     () => weeklyForecasts(s),
     () => mondayReports(s),

@@ -82,7 +82,7 @@ it("has both changes of two windows, and asks where both changed the same", asyn
 it("shows an uploaded picture on the page, with its own words", async () => {
   await page.goto(`${origin}/studio/funnels/1/steps/3`)
   await page.getByRole("button", { name: /^Add below/ }).click()
-  await page.getByRole("dialog").getByRole("button", { name: "picture", exact: true }).click()
+  await page.getByRole("dialog").getByRole("option", { name: "picture", exact: true }).click()
   const settings = page.getByRole("region", { name: "Settings" })
   const png = Buffer.from(
     "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==",

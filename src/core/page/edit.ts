@@ -11,24 +11,64 @@ export function newBlock(kind: BlockKind, id: string): Block {
 
 /** An id that no block of the page has. */
 export function freeId(page: Page): string {
+  return freeIds(page).next().value
+}
+
+function* freeIds(page: Page): Generator<string, never> {
   const taken = new Set([...allBlocks(page.blocks)].map((b) => b.id))
-  let n = taken.size + 1
-  while (taken.has(`b${n}`)) n++
-  return `b${n}`
+  for (let n = taken.size + 1; ; n++) if (!taken.has(`b${n}`)) yield `b${n}`
 }
 
 /** Puts a block after the one named, in the same list; at the end of the page where that is null or gone. */
-export function insertAfter(page: Page, after: string | null, added: Block): Page {
-  let placed = false
+export const insertAfter = (page: Page, after: string | null, added: Block): Page =>
+  insertAt(page, after === null ? null : { beside: after, after: true }, added)
+
+/** Where a block is put: before or after another, in the same list, or inside one that holds others, at its end. */
+export type Spot = { readonly beside: string; readonly after: boolean } | { readonly inside: string }
+
+/**
+ * Moves a block to a spot. One that holds others isn't put into another, and nothing into itself: the page stays as it was then, as it does
+ * where a spot is gone.
+ */
+export function moveTo(page: Page, id: string, to: Spot): Page {
+  const all = [...allBlocks(page.blocks)]
+  const moved = all.find((b) => b.id === id)
+  const target = "inside" in to ? to.inside : to.beside
+  if (!moved || !all.some((b) => b.id === target) || [...allBlocks([moved])].some((b) => b.id === target)) return page
+  const inside = "inside" in to || !page.blocks.some((b) => b.id === target)
+  if (inside && heldBy(moved)) return page
+  return insertAt(removeBlock(page, id), to, moved)
+}
+
+/** Puts a block at a spot; at the end of the page where that is null or gone. */
+export function insertAt(page: Page, to: Spot | null, added: Block): Page {
+  let done = false
+  const target = to && ("inside" in to ? to.inside : to.beside)
   const walk = (blocks: Block[]): Block[] =>
     blocks.flatMap((b): Block[] => {
       const here = holding(b, walk)
-      if (b.id !== after) return [here]
-      placed = true
-      return [here, added]
+      if (!to || b.id !== target) return [here]
+      done = true
+      if ("inside" in to) return [holding(here, (held) => [...held, added])]
+      return to.after ? [here, added] : [added, here]
     })
   const blocks = walk(page.blocks)
-  return { ...page, blocks: placed ? blocks : [...blocks, added] }
+  return { ...page, blocks: done ? blocks : [...blocks, added] }
+}
+
+/** The same block once more, below itself; null: it is gone. Whatever it holds comes along, each with an id of its own. */
+export function duplicateBlock(page: Page, id: string): { readonly page: Page; readonly id: string } | null {
+  const block = [...allBlocks(page.blocks)].find((b) => b.id === id)
+  if (!block) return null
+  const [copy] = withFreeIds(page, [block])
+  return { page: insertAfter(page, id, copy!), id: copy!.id }
+}
+
+/** Blocks, and what they hold, with ids that no block of the page has. */
+export function withFreeIds(page: Page, blocks: readonly Block[]): Block[] {
+  const ids = freeIds(page)
+  const anew = (b: Block): Block => holding({ ...b, id: ids.next().value }, (held) => held.map(anew))
+  return blocks.map(anew)
 }
 
 export function removeBlock(page: Page, id: string): Page {
@@ -38,11 +78,12 @@ export function removeBlock(page: Page, id: string): Page {
 
 /** Changes what a block says; its id and kind stay. */
 export function changeBlock(page: Page, id: string, change: Partial<Block>): Page {
-  const walk = (blocks: Block[]): Block[] =>
-    blocks.map((b) => {
-      if (b.id === id) return { ...b, ...change, id: b.id, kind: b.kind } as Block
-      return holding(b, walk)
-    })
+  return withBlock(page, id, (b) => ({ ...b, ...change, id: b.id, kind: b.kind }) as Block)
+}
+
+/** A page with another in one block's place. */
+export function withBlock(page: Page, id: string, other: (block: Block) => Block): Page {
+  const walk = (blocks: Block[]): Block[] => blocks.map((b) => (b.id === id ? other(b) : holding(b, walk)))
   return { ...page, blocks: walk(page.blocks) }
 }
 

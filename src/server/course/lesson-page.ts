@@ -8,6 +8,7 @@ import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { type PageSaved, readTyped, reconcilePage } from "../page/save"
+import { keepVersion } from "../page/version"
 import { type PictureRow, pictureColumns, pictureOf } from "../pictures"
 import { writeReferences } from "../reference"
 import type { LessonRow } from "./course"
@@ -24,6 +25,7 @@ export async function saveLessonPage(
   if ("refused" in typed) return typed
   const strange = [...allBlocks(typed.page.blocks)].find((b) => !blockKinds[b.kind].inLessons)
   if (strange) return { refused: refusals.course.notInLessons(blockKinds[strange.kind].name) }
+  const at = await s.clock.now()
   return s.db.transaction(async (tx): Promise<PageSaved> => {
     const row = await tx.row<LessonRow>("SELECT * FROM lesson WHERE id = ? AND state <> 'removed' FOR UPDATE", [lesson])
     if (!row) return { refused: refusals.gone.lesson }
@@ -32,6 +34,7 @@ export async function saveLessonPage(
     if (!("write" in both)) return both
     const next = isDeepStrictEqual(stored, both.write) ? row.page_revision : row.page_revision + 1
     await tx.update("lesson", lesson, { page: JSON.stringify(both.write), page_revision: next })
+    await keepVersion(tx, { lesson }, { before: stored, after: both.write, at, actor: s.actor })
     await referPage(tx, lesson, both.write)
     return both.write === typed.page ? { revision: next } : { revision: next, page: both.write }
   })

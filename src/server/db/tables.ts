@@ -403,6 +403,11 @@ export type Tables = {
   page_before: {
     row: { path: string; funnel_id: number; step_id: number; at: Date; }
   }
+  page_version: {
+    row: { id: number; step_id: number | null; lesson_id: number | null; began_at: Date; at: Date;
+      actor: string | null; name: string | null; page: string; }
+    open: "id" | "step_id" | "lesson_id" | "actor" | "name"
+  }
   payout: {
     row: { id: number; once: string; state: "made" | "paid" | "undone"; currency: string; until_at: Date;
       day: string; people: number; line_count: number; gross: number; holder: string; iban: string; bic: string;

@@ -12,6 +12,7 @@ import { refusals } from "@/core/words/refusals"
 import type { Context } from "../context"
 import type { Db } from "../db/pool"
 import { type PageSaved, readTyped, reconcilePage } from "../page/save"
+import { keepVersion } from "../page/version"
 import { gone, id, refusal, type Saved } from "../saved"
 import { change, changeDraft } from "./change"
 
@@ -74,6 +75,7 @@ export async function savePage(
   const typed = readTyped(document, base)
   if ("refused" in typed) return typed
   let saved: PageSaved = gone
+  const at = await s.clock.now()
   const done = await changeDraft(s, {
     of: { step },
     async change(f, tx) {
@@ -88,6 +90,7 @@ export async function savePage(
       }
       const merged = both.write
       const changed = draft.changePage(f, step, merged)
+      await keepVersion(tx, { step }, { before: found.page, after: merged, at, actor: s.actor })
       const next = { revision: isDeepStrictEqual(found.page, merged) ? now : now + 1 }
       saved = merged === typed.page ? next : { ...next, page: merged }
       return changed

@@ -1,43 +1,56 @@
 "use client"
 
 import { useRouter } from "next/navigation"
-import { useCallback, useEffect, useMemo, useReducer, useRef, useState } from "react"
+import { useCallback, useEffect, useMemo, useRef, useState } from "react"
 import type { Funnel, Step } from "@/core/funnel/draft"
+import { offerOf } from "@/core/funnel/step/list"
 import type { Look } from "@/core/look/look"
 import { blockKinds } from "@/core/page/block/list"
 import { allBlocks, type Block, type BlockKind, type Page, type PageForm } from "@/core/page/document"
 import {
   changeBlock,
+  duplicateBlock,
   freeId,
   insertAfter,
   moveBlock,
+  moveTo,
   newBlock,
   pointBelow,
   removeBlock,
   sayInBlock,
+  withFreeIds,
   withoutPoint,
 } from "@/core/page/edit"
-import { mergePages } from "@/core/page/merge"
 import type { Field } from "@/core/person/field"
 import type { PageSaved } from "@/server/page/save"
+import type { PageOf } from "@/server/page/version"
 import { Button } from "@/ui/button"
-import { Dialog } from "@/ui/dialog"
 import { KeysDialog } from "@/ui/keys-dialog"
-import { Link } from "@/ui/link"
 import type { ActionAnswer } from "@/ui/use-action"
-import { saveWords, useSaved } from "@/ui/use-saved"
+import { versionBeforeAction } from "./actions"
+import { AddBlock } from "./add-block"
+import { Bar, type Neighbour } from "./bar"
 import { BlockSettings } from "./block/list"
 import type { EditorFile, EditorPicture, EditorVideo } from "./block/settings"
-import { BlockList } from "./block-list"
-import { describe } from "./describe"
+import { Edge } from "./edge"
+import { FootButton, FootLine } from "./foot-line"
 import { type FoundAt, PageSettings } from "./page-settings"
+import { Sheet } from "./sheet"
+import { useClipboard } from "./use-clipboard"
 import { useDropped } from "./use-dropped"
 import { useInPlace } from "./use-in-place"
-import { useWeight } from "./use-weight"
+import { usePage } from "./use-page"
+import { Versions } from "./versions"
 
 const editorKeys = [
-  ["N", "add below"],
+  ["N", "add below; so does / in an empty text"],
+  ["↑  ↓", "the part before, the part after, at the edge"],
+  ["Enter", "its settings"],
+  ["E", "write in it"],
+  ["Escape", "out of it"],
   ["Alt ↑  Alt ↓", "move"],
+  ["Ctrl D", "duplicate"],
+  ["Ctrl C  X  V", "copy, cut, paste the part: here, or on another page"],
   ["Delete", "remove"],
   ["[  ]", "the page before, the page after"],
   ["Ctrl Z", "undo"],
@@ -47,6 +60,8 @@ const editorKeys = [
 export type PageEditorProps = {
   readonly page: Page
   readonly revision: number
+  /** By which its versions are found. */
+  readonly whose: PageOf
   /** What the page is called, and a note below it. */
   readonly name: string
   readonly note: string
@@ -81,50 +96,14 @@ export type PageEditorProps = {
   wearAlike?(form: PageForm): Promise<ActionAnswer>
 }
 
-export type Neighbour = { readonly name: string; readonly note: string; readonly href: string }
+/** How wide a page is shown, in pixels; as wide as the window where nothing is said. */
+const widths = { Phone: 390, Desktop: 1200, Window: null } as const
 
-type History = {
-  readonly past: readonly Page[]
-  readonly page: Page
-  readonly future: readonly Page[]
-  readonly run: string
-  /** Goes up when the page changes by anything but the fields: they begin anew then. */
-  readonly turn: number
-}
-type Act =
-  | { do: "change"; page: Page; run: string; outside?: true }
-  | { do: "settle" }
-  | { do: "undo" }
-  | { do: "redo" }
-
-/** Keystrokes in one field are one step back; anything else is a step of its own. */
-function history(h: History, a: Act): History {
-  if (a.do === "change") {
-    const together = a.run !== "" && a.run === h.run
-    return {
-      past: together ? h.past : [...h.past.slice(-199), h.page],
-      page: a.page,
-      future: [],
-      run: a.run,
-      turn: h.turn + (a.outside ? 1 : 0),
-    }
-  }
-  // What was written on the page itself comes into the fields.
-  if (a.do === "settle") return { ...h, run: "", turn: h.turn + 1 }
-  if (a.do === "undo") {
-    const before = h.past.at(-1)
-    return before
-      ? { past: h.past.slice(0, -1), page: before, future: [h.page, ...h.future], run: "", turn: h.turn + 1 }
-      : h
-  }
-  const after = h.future[0]
-  return after ? { past: [...h.past, h.page], page: after, future: h.future.slice(1), run: "", turn: h.turn + 1 } : h
-}
-
-/** A page of blocks, beside itself: what is on it, how it will stand, and the settings of the part that is selected. */
+/** A page that is written where it stands: at its true width, a thin edge beside it, and a sheet on whatever is opened. */
 export function PageEditor({
   page: given,
   revision,
+  whose,
   name,
   note,
   home,
@@ -147,64 +126,35 @@ export function PageEditor({
   save: store,
   wearAlike,
 }: PageEditorProps) {
-  const [h, act] = useReducer(history, { past: [], page: given, future: [], run: "", turn: 0 })
-  const { page } = h
+  const { page, turn, latest, saved, clash, canUndo, canRedo, change, settleTyping, undo, redo, settle } = usePage(
+    given,
+    revision,
+    store,
+    (before, now) => versionBeforeAction(whose, before, now),
+  )
   const [selected, setSelected] = useState<string | null>(firstBlock ?? page.blocks[0]?.id ?? null)
-  const [phone, setPhone] = useState(false)
+  const [shownAt, setShownAt] = useState<keyof typeof widths>("Desktop")
+  const [sheet, setSheet] = useState<"part" | "page" | null>(firstBlock ? "part" : null)
+  const [said, setSaid] = useState("")
+  const [looksBack, setLooksBack] = useState(false)
   const [adding, setAdding] = useState(false)
   const [keys, setKeys] = useState(false)
   const [pictures, setPictures] = useState(givenPictures)
   const [files, setFiles] = useState(givenFiles)
   const [videos, setVideos] = useState(givenVideos)
   const frame = useRef<HTMLIFrameElement>(null)
-  /** What stood when last heard of: its revision, and the page. */
-  const known = useRef({ revision, page: given })
-  const latest = useRef(page)
-  latest.current = page
-  const [clash, setClash] = useState<Extract<PageSaved, { clash: unknown }> | null>(null)
   const router = useRouter()
-
-  /** Another window's page comes in below what was changed here since `sent`. */
-  const takeIn = useCallback((revision: number, stored: Page, sent: Page) => {
-    known.current = { revision, page: stored }
-    act({ do: "change", page: mergePages(sent, latest.current, stored).merged, run: "", outside: true })
-  }, [])
-  const save = useCallback(
-    async (value: Page) => {
-      if (value === known.current.page) return null
-      const done = await store(known.current.revision, value, known.current.page)
-      if ("refused" in done) return done
-      if ("clash" in done) {
-        setClash(done)
-        return { refused: "Another window has changed the same. Choose which one stays." }
-      }
-      setClash(null)
-      if (done.page) takeIn(done.revision, done.page, value)
-      else known.current = { revision: done.revision, page: value }
-      return null
-    },
-    [store, takeIn],
-  )
-  const saved = useSaved(page, save)
-  const settle = (whose: "mine" | "theirs") => {
-    if (!clash) return
-    known.current = { revision: clash.revision, page: clash.theirs }
-    act({ do: "change", page: whose === "theirs" ? clash.theirs : { ...page }, run: "", outside: true })
-    setClash(null)
-  }
-  // After Back, or when another act has changed it: what is saved comes in.
-  useEffect(() => {
-    if (revision <= known.current.revision) return
-    if (!mergePages(known.current.page, latest.current, given).clashes.length)
-      takeIn(revision, given, known.current.page)
-  }, [revision, given, takeIn])
 
   const blocks = useMemo(() => [...allBlocks(page.blocks)], [page])
   const block = blocks.find((b) => b.id === selected) ?? null
-  const change = (next: Page, run = "") => act({ do: "change", page: next, run })
-  const place = block ? blocks.indexOf(block) + 1 : 0
+  const open = (part: string) => {
+    setSelected(part)
+    setSheet("part")
+  }
+  /** The part's tab at the edge. */
+  const atEdge = () => tabOf(selected)?.focus({ preventScroll: true })
 
-  const { says: sending, listenIn } = useDropped(({ film, done, width, height }) => {
+  const { says: sending, listenIn: dropsIn } = useDropped(({ film, done, width, height }) => {
     if (film) setVideos((all) => [...all, { ...done, type: "video/mp4" }])
     else setPictures((all) => [...all, { ...done, width, height }])
     const now = latest.current
@@ -214,43 +164,101 @@ export function PageEditor({
       return change(changeBlock(now, here.id, { media: done.id } as Partial<Block>))
     const made = { ...newBlock(kind, freeId(now)), media: done.id } as Block
     change(insertAfter(now, selected, made))
-    setSelected(made.id)
+    open(made.id)
   })
   // Sound and captions are files, and play as videos do.
   const playing = useMemo(() => [...videos, ...files.map((f) => ({ type: "", ...f }))], [videos, files])
   const html = useMemo(() => drawn(page, pictures, playing), [drawn, page, pictures, playing])
 
+  const pastesIn = useClipboard(frame, {
+    kinds,
+    chosen: block,
+    cut: () => remove(),
+    put(given, left) {
+      const made = withFreeIds(page, given)
+      if (made.length) change(made.reduceRight((p, b) => insertAfter(p, selected, b), page))
+      const last = made.at(-1)
+      if (last) setSelected(last.id)
+      setSaid([made.length === 1 ? "Put in below." : `${made.length} parts put in below.`, ...left].join(" "))
+    },
+  })
+  const listenIn = useCallback(
+    (doc: Document) => {
+      const ends = [dropsIn(doc), pastesIn(doc)]
+      return () => {
+        for (const end of ends) end()
+      }
+    },
+    [dropsIn, pastesIn],
+  )
+
   const pressed = useRef((_: KeyboardEvent) => {})
   const goOn = (to: ReturnType<typeof pointBelow>) => {
-    if (to) act({ do: "change", page: to.page, run: "", outside: true })
+    if (to) change(to.page, "", true)
     return to?.path ?? null
   }
-  useInPlace(
+  const { writeIn } = useInPlace(
     frame,
-    { html, turn: h.turn, chosen: selected },
+    { html, turn, chosen: selected },
     {
       says: (id, path, says) => change(sayInBlock(latest.current, id, path, says), `${id}:${path}`),
       below: (id, path) => goOn(pointBelow(latest.current, id, path)),
       without: (id, path) => goOn(withoutPoint(latest.current, id, path)),
-      settle: () => act({ do: "settle" }),
-      choose: setSelected,
+      settle: settleTyping,
+      choose: (part) => {
+        setSelected(part)
+        setSheet(null)
+      },
+      open,
+      leave: atEdge,
+      add: () => setAdding(true),
       key: (e) => pressed.current(e),
     },
     listenIn,
   )
 
-  const add = (kind: BlockKind) => {
-    const made = newBlock(kind, freeId(page))
-    change(insertAfter(page, selected, made))
-    setSelected(made.id)
-    setAdding(false)
+  const put = (to: Page, part: string) => {
+    change(to)
+    setSelected(part)
+    setSheet(null)
+    writeIn(part)
   }
-  const move = (way: "up" | "down") => selected && change(moveBlock(page, selected, way))
+  /** A new block that shows what the school has, where there is no choice: what this step sells, its only teacher or course. */
+  const newHere = (kind: BlockKind, id: string): Block => {
+    const fresh = newBlock(kind, id)
+    const sold = of ? offerOf(of.step) : undefined
+    const only = (list: readonly { id: number }[]) => (list.length === 1 ? list[0]!.id : null)
+    const known = { offer: sold ?? only(offers), teacher: only(teachers), course: only(courses) }
+    const gaps = Object.entries(known).filter(([key]) => key in fresh && fresh[key as keyof Block] === null)
+    return { ...fresh, ...Object.fromEntries(gaps) } as Block
+  }
+  const add = (kind: BlockKind) => {
+    const made = newHere(kind, freeId(page))
+    setAdding(false)
+    put(insertAfter(page, selected, made), made.id)
+  }
+  const duplicate = () => {
+    const twice = selected && duplicateBlock(page, selected)
+    if (!twice) return
+    change(twice.page)
+    setSelected(twice.id)
+    setSaid("Duplicated below.")
+  }
+  const moved = (to: Page) => {
+    if (!block || to === page) return
+    change(to)
+    const order = [...allBlocks(to.blocks)]
+    setSaid(`${blockKinds[block.kind].name}: ${order.findIndex((b) => b.id === block.id) + 1} of ${order.length}`)
+  }
+  const move = (way: "up" | "down") => selected && moved(moveBlock(page, selected, way))
   const remove = () => {
     if (!block) return
-    const next = blocks[place] ?? blocks[place - 2]
+    const at = blocks.indexOf(block)
+    const next = blocks.find((b, n) => n > at && ![...allBlocks([block])].includes(b)) ?? blocks[at - 1]
     change(removeBlock(page, block.id))
-    setSelected(next && next.id !== block.id ? next.id : null)
+    setSelected(next?.id ?? null)
+    setSheet(null)
+    setSaid(`${blockKinds[block.kind].name} removed.`)
   }
 
   const walk = (by: number) => {
@@ -260,26 +268,26 @@ export function PageEditor({
 
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
-      const typing = (e.target as HTMLElement).closest("input, select, textarea, [contenteditable]")
-      if (
-        (e.ctrlKey || e.metaKey) &&
-        e.key.toLowerCase() === "z" &&
-        !(e.target as HTMLElement).closest("[contenteditable]:not([data-says])")
-      ) {
+      const at = e.target as HTMLElement
+      const typing = at.closest("input, select, textarea, [contenteditable]")
+      const command = e.ctrlKey || e.metaKey
+      if (command && e.key.toLowerCase() === "z" && !at.closest("[contenteditable]:not([data-says])")) {
         e.preventDefault()
-        act({ do: e.shiftKey ? "redo" : "undo" })
-      } else if (
-        e.altKey &&
-        (e.key === "ArrowUp" || e.key === "ArrowDown") &&
-        !(e.target as HTMLElement).closest("select")
-      ) {
+        if (e.shiftKey) redo()
+        else undo()
+      } else if (e.altKey && (e.key === "ArrowUp" || e.key === "ArrowDown") && !at.closest("select")) {
         e.preventDefault()
         move(e.key === "ArrowUp" ? "up" : "down")
-      } else if (typing || e.ctrlKey || e.metaKey || e.altKey || (e.target as HTMLElement).closest("[role=dialog]"))
-        return
+      } else if (command && e.key.toLowerCase() === "d" && !typing) {
+        e.preventDefault()
+        duplicate()
+      } else if (typing || command || e.altKey || at.closest("[role=dialog]")) return
       else if (e.key === "n") {
         e.preventDefault()
         setAdding(true)
+      } else if (e.key === "e" && selected) {
+        e.preventDefault()
+        writeIn(selected)
       } else if (e.key === "[") walk(-1)
       else if (e.key === "]") walk(1)
       else if (e.key === "?") setKeys(true)
@@ -290,36 +298,31 @@ export function PageEditor({
     return () => window.removeEventListener("keydown", key)
   })
 
-  const [figures, setFigures] = useState(false)
-  const line = describe(page, html, useWeight(html), look)
   return (
-    <div className="-mx-5 -mt-3 -mb-8 flex flex-col lg:h-[calc(100vh-44px)]">
-      <div className="flex min-h-14 flex-wrap items-stretch border-b border-line bg-shallow">
-        <Link href={home.href} className="flex w-52 flex-col justify-center px-5 hover:underline">
-          <span className="truncate font-bold">{home.says}</span>
-          <span
-            role="status"
-            className={`truncate text-fine ${typeof saved === "object" ? "font-semibold text-dusk" : "text-soft"}`}
-            title={saveWords(saved)}
-          >
-            {saveWords(saved)}
-          </span>
-        </Link>
-        <StripLink to={before} says="‹" keyName="[" />
-        <div className="flex w-52 flex-col justify-center border-x border-line bg-card px-4">
-          <h1 className="truncate font-sans text-lead font-bold">{name}</h1>
-          <span className="truncate text-fine text-soft">{note}</span>
-        </div>
-        <StripLink to={after} says="›" keyName="]" />
-        <div className="ml-auto flex items-center gap-2 pr-5">
-          <Button aria-pressed={phone} look={phone ? "primary" : "plain"} onClick={() => setPhone(true)}>
-            Phone
+    <div className="-mx-5 -mt-3 -mb-8 flex h-[calc(100vh-44px)] min-h-96 flex-col">
+      <Bar home={home} saved={saved} name={name} note={note} before={before} after={after}>
+        <fieldset className="flex gap-1">
+          <legend className="sr-only">Width</legend>
+          {(Object.keys(widths) as (keyof typeof widths)[]).map((w) => (
+            <Button
+              key={w}
+              aria-pressed={w === shownAt}
+              look={w === shownAt ? "primary" : "plain"}
+              onClick={() => setShownAt(w)}
+            >
+              {w}
+            </Button>
+          ))}
+        </fieldset>
+        <Button aria-pressed={looksBack} onClick={() => setLooksBack(!looksBack)}>
+          Versions
+        </Button>
+        {found && wearAlike ? (
+          <Button aria-expanded={sheet === "page"} onClick={() => setSheet(sheet === "page" ? null : "page")}>
+            Page
           </Button>
-          <Button aria-pressed={!phone} look={phone ? "plain" : "primary"} onClick={() => setPhone(false)}>
-            Desktop
-          </Button>
-        </div>
-      </div>
+        ) : null}
+      </Bar>
 
       {clash ? (
         <div role="alert" className="flex items-center gap-3 border-b border-amber bg-amber-wash px-5 py-2">
@@ -328,22 +331,30 @@ export function PageEditor({
           <Button onClick={() => settle("theirs")}>Take the other page</Button>
         </div>
       ) : null}
-      <div className="grid grid-cols-1 min-h-0 flex-1 lg:grid-cols-[13.2rem_minmax(0,1fr)_18.5rem]">
-        <nav aria-label="On this page" className="overflow-auto border-r border-line p-3">
-          <h2 className="mb-1 px-2 font-sans text-label font-semibold text-soft">On this page</h2>
-          <BlockList blocks={page.blocks} selected={selected} onSelect={setSelected} />
-          <Button className="mt-3 w-full" onClick={() => setAdding(true)}>
-            Add below <kbd className="font-sans font-normal text-soft">N</kbd>
-          </Button>
-        </nav>
-        <div className="relative flex h-[70vh] min-h-0 justify-center bg-line/60 p-4 lg:h-auto">
+      <div className="relative flex min-h-0 flex-1">
+        <Edge
+          frame={frame}
+          page={page}
+          chosen={selected}
+          onChoose={(part) => {
+            setSelected(part)
+            setSheet(null)
+          }}
+          onOpen={(part) => (part === selected && sheet === "part" ? setSheet(null) : open(part))}
+          onMove={(part, to) => {
+            setSelected(part)
+            moved(moveTo(page, part, to))
+          }}
+          onAdd={() => setAdding(true)}
+        />
+        <div className="relative flex min-w-0 flex-1 justify-center bg-line/60">
           <iframe
             ref={frame}
             title={`${name}, as it will stand`}
             sandbox="allow-same-origin"
             srcDoc="<!doctype html><html><head></head><body></body></html>"
-            className="h-full rounded-md bg-white shadow-lg"
-            style={{ width: phone ? "min(100%, 360px)" : "min(100%, 1080px)" }}
+            className="h-full bg-white"
+            style={{ width: `min(100%, ${widths[shownAt] ?? 9999}px)` }}
           />
           <p
             role="status"
@@ -351,18 +362,18 @@ export function PageEditor({
           >
             {sending}
           </p>
-        </div>
-        <section aria-label="Settings" className="overflow-auto border-l border-line bg-card p-4">
-          {block ? (
-            <>
-              <div className="mb-3 flex items-center justify-between gap-2">
-                <h2 className="first-letter:uppercase">{blockKinds[block.kind].name}</h2>
-                <span className="rounded bg-amber-wash px-1.5 py-0.5 text-fine font-semibold text-amber-text">
-                  {place} of {blocks.length}
-                </span>
-              </div>
+          {sheet === "part" && block ? (
+            <Sheet
+              frame={frame}
+              of={block.id}
+              title={blockKinds[block.kind].name}
+              onClose={() => {
+                setSheet(null)
+                atEdge()
+              }}
+            >
               <BlockSettings
-                key={`${block.id}:${h.turn}`}
+                key={`${block.id}:${turn}`}
                 block={block}
                 of={of}
                 pictures={pictures}
@@ -385,82 +396,67 @@ export function PageEditor({
                 <Button onClick={() => move("down")} title="Alt ↓">
                   Move down
                 </Button>
-                <Button look="danger" onClick={remove}>
+                <Button onClick={duplicate} title="Ctrl D">
+                  Duplicate
+                </Button>
+                <Button look="danger" onClick={remove} title="Delete">
                   Remove
                 </Button>
               </div>
-            </>
-          ) : (
-            <p className="text-soft">Choose a part of the page, or add one.</p>
-          )}
-          {found && wearAlike ? (
-            <PageSettings
-              wearAlike={wearAlike}
-              page={page}
-              found={found}
-              pictures={pictures}
-              onPicture={(p) => setPictures([p, ...pictures])}
-              onChange={change}
-            />
+            </Sheet>
           ) : null}
-        </section>
+          {sheet === "page" && found && wearAlike ? (
+            <Sheet frame={frame} of={null} title="Page" onClose={() => setSheet(null)}>
+              <PageSettings
+                wearAlike={wearAlike}
+                page={page}
+                found={found}
+                pictures={pictures}
+                onPicture={(p) => setPictures([p, ...pictures])}
+                onChange={change}
+              />
+            </Sheet>
+          ) : null}
+        </div>
+        {looksBack ? (
+          <Versions
+            whose={whose}
+            page={page}
+            draw={(p) => drawn(p, pictures, playing)}
+            onTake={(p) => change(p, "", true)}
+            onClose={() => setLooksBack(false)}
+          />
+        ) : null}
       </div>
-
-      <div className="flex min-h-11 flex-wrap items-center gap-x-6 border-t border-line bg-card px-5 text-note">
-        {line.map((l) => (
-          <span key={l.says}>
-            <strong className={l.good ? "text-reed" : "text-amber-text"}>{l.says}</strong>
-            {figures ? <span className="text-soft tabular-nums"> ({l.figure})</span> : null}
-          </span>
-        ))}
-        <button
-          type="button"
-          aria-pressed={figures}
-          className="min-h-8 text-slate hover:underline"
-          onClick={() => setFigures(!figures)}
-        >
-          Figures
-        </button>
-        <span className="ml-auto flex items-center gap-3 text-soft">
-          <button
-            type="button"
-            disabled={!h.past.length}
-            onClick={() => act({ do: "undo" })}
-            className="min-h-7 hover:text-ink disabled:opacity-50"
-          >
-            Undo <kbd className="font-sans">Ctrl Z</kbd>
-          </button>
-          <button
-            type="button"
-            disabled={!h.future.length}
-            onClick={() => act({ do: "redo" })}
-            className="min-h-7 hover:text-ink disabled:opacity-50"
-          >
-            Redo <kbd className="font-sans">Ctrl Shift Z</kbd>
-          </button>
-          <button type="button" onClick={() => setKeys(true)} className="min-h-7 hover:text-ink">
-            <kbd className="font-sans">?</kbd> keys
-          </button>
+      <FootLine page={page} html={html} look={look}>
+        <span role="status" className="first-letter:uppercase">
+          {said}
         </span>
-      </div>
-
-      <Dialog
+        <FootButton onClick={undo} disabled={!canUndo}>
+          Undo <kbd className="font-sans">Ctrl Z</kbd>
+        </FootButton>
+        <FootButton onClick={redo} disabled={!canRedo}>
+          Redo <kbd className="font-sans">Ctrl Shift Z</kbd>
+        </FootButton>
+        <FootButton onClick={() => setKeys(true)}>
+          <kbd className="font-sans">?</kbd> keys
+        </FootButton>
+      </FootLine>
+      <AddBlock
         open={adding}
         onOpenChange={setAdding}
-        title={block ? `Add below: ${blockKinds[block.kind].name}` : "Add"}
-      >
-        <div className="grid grid-cols-2 gap-2">
-          {kinds.map((k) => (
-            <Button key={k} onClick={() => add(k)} className="justify-start">
-              <span className="first-letter:uppercase">{blockKinds[k].name}</span>
-            </Button>
-          ))}
-        </div>
-      </Dialog>
+        below={block && blockKinds[block.kind].name}
+        kinds={kinds}
+        made={newHere}
+        draw={(made) => drawn({ ...page, blocks: [made] }, pictures, playing)}
+        onAdd={add}
+      />
       <KeysDialog keys={editorKeys} open={keys} onOpenChange={setKeys} />
     </div>
   )
 }
+
+const tabOf = (part: string | null) => document.querySelector<HTMLElement>(`[data-tab="${part}"]`)
 
 /** What both windows changed, by what it says. */
 function clashWords(ids: readonly string[], mine: Page, theirs: Page): string {
@@ -472,20 +468,4 @@ function clashWords(ids: readonly string[], mine: Page, theirs: Page): string {
     return found ? `“${blockKinds[found.kind].line(found).slice(0, 40)}”` : "a part"
   })
   return `Two windows have changed ${names.length > 1 ? `${names.slice(0, -1).join(", ")} and ${names.at(-1)}` : names[0]} of this page.`
-}
-
-function StripLink({ to, says, keyName }: { to: Neighbour | undefined; says: string; keyName: string }) {
-  if (!to) return <div className="w-48" />
-  return (
-    <Link href={to.href} className="flex w-48 flex-col justify-center px-4 hover:bg-card/60">
-      <span className="truncate font-semibold">
-        {says === "‹" ? "‹ " : ""}
-        {to.name}
-        {says === "›" ? " ›" : ""}
-      </span>
-      <span className="text-fine text-soft">
-        {to.note} <kbd className="ml-2 font-sans">{keyName}</kbd>
-      </span>
-    </Link>
-  )
 }

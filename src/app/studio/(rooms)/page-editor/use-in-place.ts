@@ -17,25 +17,33 @@ export type InPlace = {
   /** What was being written is written. */
   settle(): void
   choose(block: string): void
+  /** A part was pressed where it says nothing. */
+  open(block: string): void
+  /** Escape: writing is over. */
+  leave(): void
+  /** What can be added below is wanted: "/" at an empty line. */
+  add(): void
   /** A key that was pressed in the frame, and isn't typing. */
   key(e: KeyboardEvent): void
 }
 
 /**
  * The page in its frame, which runs no scripts: what stands in it is written where it stands. `html` is the whole document, drawn anew with
- * each `turn`, `chosen` the part that is outlined. A text that is being written keeps its caret.
+ * each `turn`, `chosen` the part that is outlined. A text that is being written keeps its caret. Gives how to begin writing in a part, also in
+ * one that is drawn next; one that says nothing is opened.
  */
 export function useInPlace(
   frame: { readonly current: HTMLIFrameElement | null },
   { html, turn, chosen }: { readonly html: string; readonly turn: number; readonly chosen: string | null },
   acts: InPlace,
   listenIn: (doc: Document) => () => void,
-): void {
+): { readonly writeIn: (block: string) => void } {
   const latest = useRef(acts)
   latest.current = acts
   const rich = useRef<{ readonly editor: Editor; readonly of: string } | null>(null)
   const typed = useRef(false)
   const next = useRef<Caret | null>(null)
+  const wanted = useRef<string | null>(null)
 
   const listen = useCallback((doc: Document) => {
     const write = (mark: string, says: string) => {
@@ -96,6 +104,16 @@ export function useInPlace(
       if (e.key === "Escape" || (line && e.key === "Enter")) {
         e.preventDefault()
         ;(e.target as HTMLElement).blur()
+        latest.current.leave()
+        return
+      }
+      const bare = rich.current
+        ? rich.current.editor.state.selection.$from.parent.content.size === 0
+        : line?.textContent === ""
+      if (e.key === "/" && bare) {
+        e.preventDefault()
+        ;(e.target as HTMLElement).blur()
+        latest.current.add()
         return
       }
       // What is undone is drawn, also into the text that is being written.
@@ -104,8 +122,10 @@ export function useInPlace(
     }
     const click = (e: Event) => {
       e.preventDefault()
-      const block = (e.target as Element).closest("[data-block]")?.getAttribute("data-block")
-      if (block) latest.current.choose(block)
+      const part = (e.target as Element).closest("[data-block]")
+      const block = part?.getAttribute("data-block")
+      const written = doc.activeElement?.closest("[data-says], .ProseMirror")
+      if (block) latest.current[written && part?.contains(written) ? "choose" : "open"](block)
     }
     const all = { input, focusin: focus, focusout: blur, mousedown: press, keydown: key, click } as const
     for (const [name, act] of Object.entries(all)) doc.addEventListener(name, act as EventListener)
@@ -127,6 +147,9 @@ export function useInPlace(
     const caret = next.current ?? at
     next.current = null
     if (caret) putCaret(doc, caret)
+    const block = wanted.current
+    wanted.current = null
+    if (block && !beginIn(doc, block)) latest.current.open(block)
   }, [])
 
   const stands = useRef({ html, chosen })
@@ -162,6 +185,24 @@ export function useInPlace(
       rich.current?.editor.destroy()
     }
   }, [frame, draw, listen, listenIn])
+  return {
+    writeIn(block) {
+      const doc = frame.current?.contentDocument
+      if (!doc?.querySelector(`[data-block="${block}"]`)) wanted.current = block
+      else if (!beginIn(doc, block)) latest.current.open(block)
+    },
+  }
+}
+
+/** Puts the caret into the first text of a part, all of it chosen; false: it has none. */
+function beginIn(doc: Document, block: string): boolean {
+  const part = doc.querySelector(`[data-block="${block}"]`)
+  const text = "[data-says], [data-rich]"
+  const first = part?.matches(text) ? part : part?.querySelector(text)
+  if (!first) return false
+  ;(first as HTMLElement).focus({ preventScroll: true })
+  doc.getSelection()?.selectAllChildren(first.querySelector(".ProseMirror") ?? first)
+  return true
 }
 
 /** Outlines a part, and opens what it holds back; gives it where it is out of view. */

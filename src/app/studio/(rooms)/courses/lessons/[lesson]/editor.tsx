@@ -8,8 +8,9 @@ import { allBlocks, type Page } from "@/core/page/document"
 import { writeLesson } from "@/core/page/lesson"
 import type { OfferCard } from "@/core/page/selling"
 import { styleSheet } from "@/core/page/style"
+import type { Neighbour } from "../../../page-editor/bar"
 import type { EditorFile, EditorPicture, EditorVideo } from "../../../page-editor/block/settings"
-import { type Neighbour, PageEditor } from "../../../page-editor/page-editor"
+import { PageEditor } from "../../../page-editor/page-editor"
 import { saveLessonPageAction } from "../../actions"
 
 type Props = {
@@ -63,6 +64,7 @@ export function LessonPageEditor({ lesson, title, course, home, look, ...rest }:
   )
   return (
     <PageEditor
+      whose={{ lesson }}
       name={title || "A lesson without a title"}
       home={{ says: course, href: home }}
       look={look}

@@ -66,6 +66,7 @@ export function StepEditor({
   return (
     <PageEditor
       page={step.page as Page}
+      whose={{ step: step.id }}
       revision={revision}
       name={step.name}
       note={`${strip[at]?.n.toLocaleString(locale)} visited it in the last 21 days`}

@@ -1,0 +1,36 @@
+"use server"
+
+import * as v from "valibot"
+import { type Answer, answered } from "@/app/answer"
+import { studio } from "@/app/guard"
+import { type Page, readPage } from "@/core/page/document"
+import { momentIn } from "@/core/words/moment"
+import { nameVersion, type PageOf, pageOf, readVersion, versionBefore, versionsOf } from "@/server/page/version"
+import type { Refused } from "@/server/saved"
+import { schoolZone } from "@/server/school-view"
+
+/** A version as it is listed: when it was, in the school's zone. */
+export type Listed = {
+  readonly id: number
+  readonly at: string
+  readonly name: string | null
+  readonly who: string | null
+}
+
+export async function versionsAction(of: PageOf): Promise<Listed[]> {
+  const s = await studio()
+  const zone = await schoolZone(s.db)
+  const versions = await versionsOf(s.db, v.parse(pageOf, of))
+  return versions.map((x) => ({ ...x, at: momentIn(x.at.getTime(), zone) }))
+}
+
+export async function versionAction(of: PageOf, id: number): Promise<{ readonly page: Page } | Refused> {
+  return readVersion((await studio()).db, v.parse(pageOf, of), Number(id))
+}
+
+export const nameVersionAction = async (of: PageOf, id: number, name: string): Promise<Answer> =>
+  answered(nameVersion(await studio(), v.parse(pageOf, of), Number(id), name))
+
+export async function versionBeforeAction(of: PageOf, before: number | null, now: Page) {
+  return versionBefore((await studio()).db, v.parse(pageOf, of), before, readPage(now))
+}

@@ -1,0 +1,233 @@
+"use client"
+
+import {
+  DndContext,
+  type DragMoveEvent,
+  DragOverlay,
+  PointerSensor,
+  useDraggable,
+  useSensor,
+  useSensors,
+} from "@dnd-kit/core"
+import { type KeyboardEvent, type RefObject, useRef, useState } from "react"
+import { blockKinds } from "@/core/page/block/list"
+import type { Block, Page } from "@/core/page/document"
+import type { Spot } from "@/core/page/edit"
+import { spotAt } from "@/core/page/spot"
+import { heldBy } from "@/core/page/walk"
+import { useStanding } from "./use-standing"
+
+/** As high as a tab is, in pixels: two never lie over each other. */
+const tabHeight = 26
+
+type Tab = { readonly block: Block; readonly depth: number }
+
+function tabsOf(blocks: readonly Block[], depth = 0): Tab[] {
+  return blocks.flatMap((block) => [{ block, depth }, ...tabsOf(heldBy(block) ?? [], depth + 1)])
+}
+
+/** The thin edge beside a page: a tab for each part at its height, by which it is chosen, opened and dragged. */
+export function Edge({
+  frame,
+  page,
+  chosen,
+  onChoose,
+  onOpen,
+  onMove,
+  onAdd,
+}: {
+  frame: RefObject<HTMLIFrameElement | null>
+  page: Page
+  chosen: string | null
+  onChoose: (block: string) => void
+  onOpen: (block: string) => void
+  onMove: (block: string, to: Spot) => void
+  onAdd: () => void
+}) {
+  const stands = useStanding(frame)
+  const tabs = tabsOf(page.blocks)
+  const [dragged, setDragged] = useState<{ id: string; x: number | null; y: number } | null>(null)
+  const shown = dragged && spotAt(page.blocks, dragged.id, dragged, stands)
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }))
+  const hold = useScrollAlong(frame)
+
+  const moved = (e: DragMoveEvent) => {
+    const box = frame.current?.getBoundingClientRect()
+    if (!box || !(e.activatorEvent instanceof PointerEvent)) return
+    const [x, y] = [e.activatorEvent.clientX + e.delta.x - box.left, e.activatorEvent.clientY + e.delta.y - box.top]
+    hold(y)
+    setDragged({ id: String(e.active.id), x: x < 0 ? null : x, y })
+  }
+  const end = (drop: boolean) => {
+    hold(null)
+    if (drop && dragged && shown) onMove(dragged.id, shown.spot)
+    setDragged(null)
+  }
+  const key = (e: KeyboardEvent, at: number) => {
+    const to = e.key === "ArrowDown" ? tabs[at + 1] : e.key === "ArrowUp" ? tabs[at - 1] : undefined
+    if (!to || e.altKey) return
+    e.preventDefault()
+    onChoose(to.block.id)
+    ;(e.currentTarget.parentElement?.querySelector(`[data-tab="${to.block.id}"]`) as HTMLElement | null)?.focus({
+      preventScroll: true,
+    })
+  }
+  let below = Number.NEGATIVE_INFINITY
+  const line = shown?.line
+  const left = (frame.current?.offsetLeft ?? 0) + edgeWidth
+  return (
+    <DndContext
+      sensors={sensors}
+      autoScroll={false}
+      accessibility={{
+        screenReaderInstructions: { draggable: "Alt and the arrows move it, Enter opens it." },
+        announcements,
+      }}
+      onDragMove={moved}
+      onDragEnd={() => end(true)}
+      onDragCancel={() => end(false)}
+    >
+      <nav
+        aria-label="On this page"
+        className="relative shrink-0 overflow-hidden border-r border-line bg-paper"
+        style={{ width: edgeWidth }}
+        onScroll={(e) => {
+          e.currentTarget.scrollTop = 0
+        }}
+      >
+        {tabs.map(({ block, depth }, at) => {
+          const top = Math.max(stands.get(block.id)?.top ?? below + 1, below)
+          below = top + tabHeight + (block.id === chosen ? tabHeight : 0)
+          const is = block.id === chosen
+          return (
+            <div key={block.id} className="contents">
+              <PartTab
+                block={block}
+                says={`${at + 1} of ${tabs.length}`}
+                chosen={is}
+                first={chosen === null && at === 0}
+                style={{ top, left: Math.min(depth, 2) * 6 + 3 }}
+                onClick={() => onOpen(block.id)}
+                onKeyDown={(e) => key(e, at)}
+              />
+              {is ? <Add below={blockKinds[block.kind].name} top={top + tabHeight} onClick={onAdd} /> : null}
+            </div>
+          )
+        })}
+        {tabs.some((t) => t.block.id === chosen) ? null : <Add below={null} top={12} onClick={onAdd} />}
+      </nav>
+      {line ? (
+        <div
+          className="pointer-events-none absolute z-20 rounded bg-amber"
+          style={{
+            left: left + line.left,
+            top: line.top,
+            width: line.right - line.left,
+            height: line.bottom - line.top,
+          }}
+        />
+      ) : null}
+      <DragOverlay dropAnimation={null}>
+        {dragged ? <Carried block={tabs.find((t) => t.block.id === dragged.id)?.block} /> : null}
+      </DragOverlay>
+    </DndContext>
+  )
+}
+
+export const edgeWidth = 56
+
+function Add({ below, top, onClick }: { below: string | null; top: number; onClick: () => void }) {
+  return (
+    <button
+      type="button"
+      aria-label={`Add below ${below ?? "everything"}`}
+      title="Add below (N)"
+      onClick={onClick}
+      className="absolute flex h-[22px] w-[50px] items-center justify-center rounded-md text-fine text-slate hover:bg-card"
+      style={{ top, left: 3 }}
+    >
+      Add
+    </button>
+  )
+}
+
+/** Said by the editor itself, once it is done. */
+const announcements = {
+  onDragStart: () => "Picked up.",
+  onDragOver: () => undefined,
+  onDragEnd: () => undefined,
+  onDragCancel: () => "Left where it was.",
+}
+
+function PartTab({
+  block,
+  says,
+  chosen,
+  first,
+  style,
+  onClick,
+  onKeyDown,
+}: {
+  block: Block
+  says: string
+  chosen: boolean
+  first: boolean
+  style: { top: number; left: number }
+  onClick: () => void
+  onKeyDown: (e: KeyboardEvent) => void
+}) {
+  const { attributes, listeners, setNodeRef } = useDraggable({ id: block.id })
+  const { name, line } = blockKinds[block.kind]
+  return (
+    <button
+      ref={setNodeRef}
+      type="button"
+      {...listeners}
+      aria-describedby={attributes["aria-describedby"]}
+      aria-pressed={chosen}
+      aria-label={`${name}: ${line(block)}, ${says}`}
+      title={`${name}: drag it, or press it for its settings`}
+      data-tab={block.id}
+      tabIndex={chosen || first ? 0 : -1}
+      onPointerDown={(e) => {
+        // Over the frame the pointer would be the frame's.
+        e.currentTarget.setPointerCapture(e.pointerId)
+        listeners?.onPointerDown?.(e)
+      }}
+      onClick={onClick}
+      onKeyDown={onKeyDown}
+      className={`absolute flex h-[22px] cursor-grab touch-none items-center justify-center rounded-md text-fine whitespace-nowrap tabular-nums ${chosen ? "z-10 w-[50px] bg-amber-wash font-semibold text-amber-text ring-1 ring-amber" : "w-8 border border-line bg-card text-soft hover:border-soft hover:text-ink"}`}
+      style={chosen ? { ...style, left: 3 } : style}
+    >
+      {chosen ? says : says.split(" ")[0]}
+    </button>
+  )
+}
+
+function Carried({ block }: { block: Block | undefined }) {
+  if (!block) return null
+  const { name, line } = blockKinds[block.kind]
+  return (
+    <div className="w-64 cursor-grabbing truncate rounded-md border border-amber bg-card px-3 py-1.5 shadow-lg">
+      <strong className="first-letter:uppercase">{name}</strong> <span className="text-soft">{line(block)}</span>
+    </div>
+  )
+}
+
+/** The page scrolls along while something is held near its upper or lower edge: takes where it is held, in pixels; null: no longer. */
+function useScrollAlong(frame: RefObject<HTMLIFrameElement | null>): (y: number | null) => void {
+  const held = useRef<number | null>(null)
+  const step = () => {
+    const [y, f] = [held.current, frame.current]
+    if (y === null || !f) return
+    const near = 70
+    const by = y < near ? y - near : y > f.clientHeight - near ? y - f.clientHeight + near : 0
+    if (by) f.contentWindow?.scrollBy(0, Math.max(-24, Math.min(24, by / 3)))
+    requestAnimationFrame(step)
+  }
+  return (y) => {
+    const begins = held.current === null && y !== null
+    held.current = y
+    if (begins) requestAnimationFrame(step)
+  }
+}

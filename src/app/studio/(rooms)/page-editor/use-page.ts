@@ -1,0 +1,127 @@
+"use client"
+
+import { useCallback, useEffect, useReducer, useRef, useState } from "react"
+import type { Page } from "@/core/page/document"
+import { mergePages } from "@/core/page/merge"
+import type { PageSaved } from "@/server/page/save"
+import { useSaved } from "@/ui/use-saved"
+
+type History = {
+  readonly past: readonly Page[]
+  readonly page: Page
+  readonly future: readonly Page[]
+  readonly run: string
+  /** Goes up when the page changes by anything but the fields: they begin anew then. */
+  readonly turn: number
+}
+type Act =
+  | { do: "change"; page: Page; run: string; outside?: true }
+  | { do: "settle" }
+  | { do: "undo" }
+  | { do: "redo" }
+  | { do: "back"; page: Page }
+
+/** Keystrokes in one field are one step back; anything else is a step of its own. */
+function history(h: History, a: Act): History {
+  if (a.do === "change") {
+    const together = a.run !== "" && a.run === h.run
+    return {
+      past: together ? h.past : [...h.past.slice(-199), h.page],
+      page: a.page,
+      future: [],
+      run: a.run,
+      turn: h.turn + (a.outside ? 1 : 0),
+    }
+  }
+  // What was written on the page itself comes into the fields.
+  if (a.do === "settle") return { ...h, run: "", turn: h.turn + 1 }
+  if (a.do === "undo") {
+    const before = h.past.at(-1)
+    return before
+      ? { past: h.past.slice(0, -1), page: before, future: [h.page, ...h.future], run: "", turn: h.turn + 1 }
+      : h
+  }
+  if (a.do === "back") return { ...h, page: a.page, future: [h.page, ...h.future], run: "", turn: h.turn + 1 }
+  const after = h.future[0]
+  return after ? { past: [...h.past, h.page], page: after, future: h.future.slice(1), run: "", turn: h.turn + 1 } : h
+}
+
+type Clash = Extract<PageSaved, { clash: unknown }>
+
+/**
+ * A page that is being edited: its steps back and forth, kept as it is typed, and merged with what another window makes of it. `earlier`: the
+ * versions of the server, by which undo goes on behind where the editor was opened.
+ */
+export function usePage(
+  given: Page,
+  revision: number,
+  store: (revision: number, page: Page, base: Page) => Promise<PageSaved>,
+  earlier: (before: number | null, now: Page) => Promise<{ readonly id: number; readonly page: Page } | null>,
+) {
+  const [h, act] = useReducer(history, { past: [], page: given, future: [], run: "", turn: 0 })
+  const { page } = h
+  /** What stood when last heard of: its revision, and the page. */
+  const known = useRef({ revision, page: given })
+  const latest = useRef(page)
+  latest.current = page
+  const [clash, setClash] = useState<Clash | null>(null)
+  /** The version that undo came to, behind where the editor was opened; "none": there is none before it. */
+  const [reached, setReached] = useState<number | null | "none">(null)
+
+  /** Another window's page comes in below what was changed here since `sent`. */
+  const takeIn = useCallback((revision: number, stored: Page, sent: Page) => {
+    known.current = { revision, page: stored }
+    act({ do: "change", page: mergePages(sent, latest.current, stored).merged, run: "", outside: true })
+  }, [])
+  const save = useCallback(
+    async (value: Page) => {
+      if (value === known.current.page) return null
+      const done = await store(known.current.revision, value, known.current.page)
+      if ("refused" in done) return done
+      if ("clash" in done) {
+        setClash(done)
+        return { refused: "Another window has changed the same. Choose which one stays." }
+      }
+      setClash(null)
+      if (done.page) takeIn(done.revision, done.page, value)
+      else known.current = { revision: done.revision, page: value }
+      return null
+    },
+    [store, takeIn],
+  )
+  const saved = useSaved(page, save)
+  // After Back, or when another act has changed it: what is saved comes in.
+  useEffect(() => {
+    if (revision <= known.current.revision) return
+    if (!mergePages(known.current.page, latest.current, given).clashes.length)
+      takeIn(revision, given, known.current.page)
+  }, [revision, given, takeIn])
+
+  return {
+    page,
+    turn: h.turn,
+    /** The page as it stands now, also for what was begun before. */
+    latest,
+    saved,
+    clash,
+    canUndo: h.past.length > 0 || reached !== "none",
+    canRedo: h.future.length > 0,
+    /** `run` names what is being typed: one step back. `outside`: by anything but the fields, which begin anew. */
+    change: (page: Page, run = "", outside = false) =>
+      act({ do: "change", page, run, ...(outside ? { outside: true } : {}) }),
+    settleTyping: () => act({ do: "settle" }),
+    async undo() {
+      if (h.past.length || reached === "none") return act({ do: "undo" })
+      const version = await earlier(reached, latest.current)
+      setReached(version?.id ?? "none")
+      if (version) act({ do: "back", page: version.page })
+    },
+    redo: () => act({ do: "redo" }),
+    settle: (whose: "mine" | "theirs") => {
+      if (!clash) return
+      known.current = { revision: clash.revision, page: clash.theirs }
+      act({ do: "change", page: whose === "theirs" ? clash.theirs : { ...page }, run: "", outside: true })
+      setClash(null)
+    },
+  }
+}
