@@ -75,6 +75,7 @@ export function RichText({
   moment,
   pictures,
   upload,
+  ours,
 }: {
   label: string
   value: string
@@ -83,6 +84,8 @@ export function RichText({
   moment?: (local: string) => Chip
   pictures?: readonly Picture[]
   upload?: (put: (picture: Picture) => void) => ReactNode
+  /** What a link may lead to besides addresses outside. */
+  ours?: (href: string) => boolean
 }) {
   const id = useId()
   const [asking, setAsking] = useState<"link" | "moment" | "picture" | null>(null)
@@ -92,7 +95,11 @@ export function RichText({
     extensions: [
       StarterKit.configure({
         heading: { levels: [2, 3] },
-        link: { openOnClick: false, protocols: ["http", "https", "mailto"] },
+        link: {
+          openOnClick: false,
+          protocols: ["http", "https", "mailto"],
+          isAllowedUri: (href, { defaultValidate }) => ours?.(href) || defaultValidate(href),
+        },
       }),
       ChipMark,
       ...(pictures ? [PictureNode] : []),

@@ -6,8 +6,8 @@ import type { Block } from "./document"
 
 type Node = ReturnType<typeof parseDocument>["children"][number]
 type Part =
-  | { readonly kind: "headline" | "text"; readonly says: string }
-  | { readonly kind: "list"; readonly says: readonly string[] }
+  | { readonly as: "heading" | "paragraph"; readonly says: string }
+  | { readonly as: "bullets"; readonly says: readonly string[] }
 
 /** As much as one text, line or list takes (characters, items): their schemas' own. */
 const [mostText, mostLine, mostItems] = [20_000, 300, 40]
@@ -79,7 +79,7 @@ function partsOf(nodes: readonly Node[]): Part[] {
   let line: Node[] = []
   const flush = () => {
     const says = inline(line).trim()
-    if (plain(says)) parts.push({ kind: "text", says: `<p>${says}</p>` })
+    if (plain(says)) parts.push({ as: "paragraph", says: `<p>${says}</p>` })
     line = []
   }
   for (const n of nodes) {
@@ -89,15 +89,15 @@ function partsOf(nodes: readonly Node[]): Part[] {
     }
     flush()
     if (!("name" in n) || !("children" in n) || left.has(n.name)) continue
-    if (/^h[1-6]$/.test(n.name)) parts.push({ kind: "headline", says: plain(inline(n.children)) })
+    if (/^h[1-6]$/.test(n.name)) parts.push({ as: "heading", says: plain(inline(n.children)) })
     else if (n.name === "ul" || n.name === "ol") parts.push(...listed(n.name, n.children))
     else if (n.name === "tr") {
       const cells = n.children.flatMap((c) => ("children" in c ? plain(inline(c.children)) : ""))
       const says = cells.filter(Boolean).map(escapeHtml).join(" · ")
-      if (says) parts.push({ kind: "text", says: `<p>${says}</p>` })
+      if (says) parts.push({ as: "paragraph", says: `<p>${says}</p>` })
     } else if (n.name === "blockquote") {
       for (const p of partsOf(n.children))
-        parts.push(p.kind === "text" ? { kind: "text", says: `<blockquote>${p.says}</blockquote>` } : p)
+        parts.push(p.as === "paragraph" ? { as: "paragraph", says: `<blockquote>${p.says}</blockquote>` } : p)
     } else parts.push(...partsOf(n.children))
   }
   flush()
@@ -110,8 +110,8 @@ function listed(tag: "ul" | "ol", nodes: readonly Node[]): Part[] {
   const says = items.map((i) => inline(i).trim()).filter(plain)
   if (!says.length) return []
   if (tag === "ol" || says.some((s) => /</.test(s)))
-    return [{ kind: "text", says: `<${tag}>${says.map((s) => `<li><p>${s}</p></li>`).join("")}</${tag}>` }]
-  return [{ kind: "list", says: says.map(plain) }]
+    return [{ as: "paragraph", says: `<${tag}>${says.map((s) => `<li><p>${s}</p></li>`).join("")}</${tag}>` }]
+  return [{ as: "bullets", says: says.map(plain) }]
 }
 
 function inline(nodes: readonly Node[]): string {
@@ -169,16 +169,16 @@ function blocksOf(parts: readonly Part[]): Block[] {
     words += says
   }
   for (const p of parts) {
-    if (p.kind === "text") for (const says of pieces(p.says)) write(says)
-    else if (p.kind === "headline" && p.says.length <= mostLine) {
+    if (p.as === "paragraph") for (const says of pieces(p.says)) write(says)
+    else if (p.as === "heading" && p.says.length <= mostLine) {
       flush()
       if (p.says) blocks.push({ id: id(), kind: "headline", text: p.says })
-    } else if (p.kind === "list" && p.says.length <= mostItems && p.says.every((s) => s.length <= mostLine)) {
+    } else if (p.as === "bullets" && p.says.length <= mostItems && p.says.every((s) => s.length <= mostLine)) {
       flush()
       blocks.push({ id: id(), kind: "list", items: [...p.says] })
     } else {
       const says =
-        p.kind === "list"
+        p.as === "bullets"
           ? `<ul>${p.says.map((s) => `<li><p>${escapeHtml(s)}</p></li>`).join("")}</ul>`
           : `<p>${escapeHtml(p.says)}</p>`
       for (const piece of pieces(says)) write(piece)

@@ -1,4 +1,5 @@
 // Where a block that is dragged would be put, from where the blocks of a page stand.
+import { blockKinds } from "./block/list"
 import type { Block } from "./document"
 import type { Spot } from "./edit"
 import { heldBy } from "./walk"
@@ -33,7 +34,7 @@ export function spotAt(
       const held = heldBy(b)
       if (!held || alone || y < at.top + edge || y > at.bottom - edge || (x !== null && (x < at.left || x > at.right)))
         continue
-      const inside = among(held, b.kind === "columns" && x !== null)
+      const inside = among(held, x !== null && blockKinds[b.kind].sideBySide === true)
       const foot = { ...at, top: at.bottom - 3 }
       return inside ?? { spot: { inside: b.id }, line: foot }
     }

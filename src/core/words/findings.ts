@@ -198,6 +198,10 @@ export const findings = {
         : `The button “${d.button}” on “${d.on.step}” does nothing when pressed.`,
     says: "Choose where it leads",
   }),
+  "link-without-target": (d: { on: { step: string } }) => ({
+    suffers: `A link in a text on “${d.on.step}” leads to a page that is gone.`,
+    says: "Choose where it leads",
+  }),
   "sequence-cannot-be-left": (d: { sequence: string }) => ({
     suffers: `Readers of “${d.sequence}” find no link to unsubscribe.`,
     says: "Write the line of the link",

@@ -3,6 +3,7 @@ import sanitizeHtml from "sanitize-html"
 import { isChipWord } from "@/core/mail/chip"
 import { cleanBlock } from "@/core/page/block/list"
 import type { Block, Page } from "@/core/page/document"
+import { isOurLink } from "@/core/page/linked"
 import { holding } from "@/core/page/walk"
 
 /** Sanitised HTML. Links lead to http, https, mailto or a path of ours; chips keep their two attributes. */
@@ -58,8 +59,22 @@ const allowed: sanitizeHtml.IOptions = {
   nestingLimit: 30,
 }
 
-/** The same for every text block of a page. */
+/** The same for a page, whose links may lead to things of the school ("step:12"). */
+const cleanPageText = (html: string) =>
+  sanitizeHtml(html, {
+    ...allowed,
+    allowedSchemes: [...(allowed.allowedSchemes as string[]), "step", "course"],
+    transformTags: {
+      ...allowed.transformTags,
+      a: (tagName, attribs) => ({
+        tagName,
+        attribs: /^(step|course):/i.test(attribs.href ?? "") && !isOurLink(attribs.href!) ? {} : attribs,
+      }),
+    },
+  })
+
+/** Every text block of a page, sanitised. */
 export function cleanPage(page: Page): Page {
-  const clean = (b: Block): Block => holding(cleanBlock(b, cleanRichText), (held) => held.map(clean))
+  const clean = (b: Block): Block => holding(cleanBlock(b, cleanPageText), (held) => held.map(clean))
   return { ...page, blocks: page.blocks.map(clean) }
 }

@@ -9,7 +9,7 @@ import { sampleFunnel } from "../../../../tests/support/sample"
 import { whenWords } from "./funnels/[id]/pool-bench"
 import { rangeOf } from "./funnels/[id]/range"
 import { neighbour } from "./funnels/[id]/river"
-import { describe as describePage } from "./page-editor/describe"
+import { type Drawn, describe as describePage } from "./page-editor/describe"
 import { day, moment, people, soon } from "./words"
 
 const at = (iso: string) => Date.parse(iso)
@@ -105,39 +105,80 @@ describe("the line below a page", () => {
     says: "x",
     leads,
   })
-  const value = (p: Page, html: string, says: RegExp) =>
-    describePage(p, html, 15_000, wear(plainly("conservatory"))).find((l) => says.test(l.says))
+  const measures = (p: Page, more: Partial<Drawn> = {}) =>
+    describePage(p, { html: "", weight: 15_000, phone: null, ...more }, wear(plainly("conservatory")), true)
+  const value = (p: Page, says: RegExp, more: Partial<Drawn> = {}) => measures(p, more).find((l) => says.test(l.says))
   it("counts one action however often it stands there", () => {
-    expect(value(page(newBlock("form", "a"), button("b", { to: "form" })), "", /action/)).toEqual({
+    expect(value(page(newBlock("form", "a"), button("b", { to: "form" })), /action/)).toMatchObject({
       says: "One action",
-      figure: "2 buttons",
       good: true,
+      by: [{ mend: { block: "a" } }, { mend: { block: "b" } }],
     })
     expect(
-      value(
-        page(button("a", { to: "outcome", outcome: "started" }), button("b", { to: "step", step: 1 })),
-        "",
-        /action/,
-      ),
+      value(page(button("a", { to: "outcome", outcome: "started" }), button("b", { to: "step", step: 1 })), /action/),
     ).toMatchObject({ says: "2 different actions", good: false })
-    expect(value(page(), "", /action/)).toMatchObject({ says: "No action", good: true })
+    expect(value(page(), /action/)).toMatchObject({ says: "No action", good: true })
   })
   it("says when a page is too heavy", () => {
-    const loads = (weight: number | null) =>
-      describePage(page(), "", weight, wear(plainly("conservatory"))).find((l) => l.says.startsWith("Loads"))
-    expect(loads(15_000)).toEqual({ says: "Loads slowly", figure: "14.6 of 14 KB", good: false })
-    expect(loads(2048)).toEqual({ says: "Loads fast", figure: "2.0 of 14 KB", good: true })
+    const loads = (weight: number | null) => value(page(), /^Loads/, { weight })
+    expect(loads(15_000)).toMatchObject({
+      says: "Loads slowly",
+      good: false,
+      by: [{ says: "14.6 of 14 KB, compressed." }, {}],
+    })
+    expect(loads(2048)).toMatchObject({ says: "Loads fast", good: true })
     expect(loads(null)).toBeUndefined()
   })
+  it("says whether it fits a phone, and which part doesn't", () => {
+    expect(value(page(), /phone/, { phone: { over: 0, block: null } })).toMatchObject({
+      says: "Fits a phone",
+      good: true,
+    })
+    expect(value(page(), /phone/, { phone: { over: 40, block: "t" } })).toMatchObject({
+      good: false,
+      by: [{ says: "40 pixels wider than 390.", mend: { block: "t" } }],
+    })
+    expect(value(page(), /phone/)).toBeUndefined()
+  })
+  it("looks at what is said of it where it is found, but not of a lesson", () => {
+    const told = { ...page(), title: "Kraut", description: "How it is made." }
+    expect(value(told, /found/i)).toMatchObject({ good: true })
+    expect(value({ ...told, title: "x".repeat(61) }, /found/i)).toMatchObject({
+      good: false,
+      by: [{ mend: { page: true } }, {}],
+    })
+    expect(value(page(), /found/i)).toMatchObject({ good: false })
+    expect(
+      describePage(told, { html: "", weight: null, phone: null }, wear(plainly("conservatory")), false),
+    ).toHaveLength(2)
+  })
   it("counts the ways off, and the pictures without words", () => {
-    const away = `<a href="https://x.example">a</a>`
-    expect(value(page(), away, /away/)).toMatchObject({ says: "One link leads away", good: false })
-    expect(value(page(), away + away, /away/)).toMatchObject({ says: "2 links lead away", good: false })
-    expect(value(page(), "<a href='/x'>", /away/)).toBeUndefined()
-    expect(value(page({ id: "p", kind: "picture", media: 1, alt: " " }), "", /picture/)).toMatchObject({ good: false })
-    expect(value(page({ id: "p", kind: "picture", media: 1, alt: "A jar" }), "", /picture/)).toBeUndefined()
+    const away = (n: number) =>
+      page({ id: "t", kind: "text", html: `<p>${`<a href="https://x.example">a</a>`.repeat(n)}</p>` })
+    expect(value(away(1), /away/)).toMatchObject({
+      says: "One link leads away",
+      good: false,
+      by: [{ mend: { block: "t" } }],
+    })
+    expect(value(away(2), /away/)).toMatchObject({ says: "2 links lead away", good: false })
+    expect(value(page({ id: "t", kind: "text", html: `<a href="step:3">a</a>` }), /away/)).toBeUndefined()
+    const picture = (alt: string) => value(page({ id: "p", kind: "picture", media: 1, alt }), /can’t see/)
+    expect(picture(" ")).toMatchObject({ good: false, by: [{ mend: { block: "p" } }] })
+    expect(picture("A jar")).toBeUndefined()
   })
   it("says whether it can be read", () => {
-    expect(value(page(), "", /Readable/)).toMatchObject({ good: true, figure: expect.stringContaining("min to read") })
+    const says = (text: string) => value(page({ id: "t", kind: "text", html: `<p>${text}</p>` }), /read/i)
+    expect(says("A jar, salt and time. ".repeat(60))).toMatchObject({
+      says: "Readable",
+      good: true,
+      by: [
+        { mend: { href: "/studio/settings/look" } },
+        { says: expect.stringMatching(/^Reading ease \d+ \(Flesch\)/) },
+        { says: "1 min to read." },
+      ],
+    })
+    expect(
+      says("Fermentational epistemology necessitates interdisciplinary contextualisation. ".repeat(30)),
+    ).toMatchObject({ good: false })
   })
 })

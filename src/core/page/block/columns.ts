@@ -18,6 +18,7 @@ export const boxSchema = <B>(block: v.GenericSchema<unknown, B>) =>
 export const columns: Omit<BlockModule<ColumnsOf<unknown>>, "schema"> = {
   name: "columns",
   wide: true,
+  sideBySide: true,
   fresh: (id) => ({ id, kind: "columns", count: 3, blocks: [] }),
   html: (out, b, { mark }) => out.text(html`<div${mark} class="columns of${b.count}">`),
   css: [

@@ -77,6 +77,8 @@ type Facts<B> = {
   readonly inFirst?: "title" | "words" | "show" | "form"
   /** The page that it stands on is a wide one, where nothing else is said. */
   readonly wide?: true
+  /** What it holds stands side by side. */
+  readonly sideBySide?: true
   /** It stands above everything, wherever it is put. */
   readonly atTop?: true
   /** It stands at the end of what follows the first screen, and no earlier. */

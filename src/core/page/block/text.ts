@@ -1,5 +1,6 @@
 import * as v from "valibot"
 import { html, raw } from "../../html"
+import { deadLinks, linked, linkRefs } from "../linked"
 import { isPlaceholder, placeholders } from "../placeholder"
 import { type BlockModule, id } from "./kind"
 
@@ -25,8 +26,9 @@ export const text: BlockModule<v.InferOutput<typeof schema>> = {
   inLessons: true,
   amongFiles: "beside",
   fresh: (id) => ({ id, kind: "text", html: html`<p>${placeholders.text}</p>`.text }),
-  html: (out, b, { mark, rich }) => out.text(html`<div${mark}${rich("html")} dir="auto">${raw(b.html)}</div>`),
-  refs: () => [],
+  html: (out, b, at) => out.text(html`<div${at.mark}${at.rich("html")} dir="auto">${raw(linked(b.html, at))}</div>`),
+  refs: (b) => linkRefs(b.html),
+  check: deadLinks,
   gap: (b) => (isPlaceholder(b.html) ? "a text on it is still to be written" : null),
   text: (b) => plain(b.html),
   clean: (b, rich) => ({ ...b, html: rich(b.html) }),

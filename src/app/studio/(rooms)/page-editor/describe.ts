@@ -1,69 +1,129 @@
 import { type Look, leastContrast } from "@/core/look/look"
 import { blockKinds } from "@/core/page/block/list"
 import { allBlocks, type Page } from "@/core/page/document"
+import { readingOf } from "@/core/page/reading"
+import { describedAs } from "@/core/page/shared"
 
-/** How a page does in one respect: in words, and as figures for whoever wants them. `good`: nothing is to be done. */
-export type Measure = { readonly says: string; readonly figure: string; readonly good: boolean }
-
-/**
- * The line that says how a page does: whether it can be read, loads fast, asks for one thing, leads nowhere else, and shows its
- * pictures to those who can't see. `weight` is in bytes, compressed; null while it isn't known.
- */
-export function describe(page: Page, html: string, weight: number | null, look: Look): Measure[] {
-  const blocks = [...allBlocks(page.blocks)]
-  const actions = blocks.flatMap((b) => blockKinds[b.kind].action?.(b) ?? [])
-  const kinds = new Set(actions).size
-  const off = (html.match(/<a href="https?:/g) ?? []).length
-  const words = html
-    .replace(/<style>.*?<\/style>/s, "")
-    .replace(/<[^>]*>/g, " ")
-    .split(/\s+/).length
-  const least = leastContrast(look)
-  const blind = blocks.filter((b) => blockKinds[b.kind].blind?.(b)).length
-  const light = weight !== null && weight <= mostBytes
-  return [
-    {
-      says: least >= 4.5 ? "Readable" : "Hard to read: too little contrast",
-      figure: `contrast ${least.toFixed(1)} : 1, ${Math.max(1, Math.round(words / 220))} min to read`,
-      good: least >= 4.5,
-    },
-    ...(weight === null
-      ? []
-      : [
-          {
-            says: light ? "Loads fast" : "Loads slowly",
-            figure: `${(weight / 1024).toFixed(1)} of ${mostBytes / 1024} KB`,
-            good: light,
-          },
-        ]),
-    {
-      says: kinds === 0 ? "No action" : kinds === 1 ? "One action" : `${kinds} different actions`,
-      figure: actions.length === 1 ? "1 button" : `${actions.length} buttons`,
-      good: kinds <= 1,
-    },
-    ...(off
-      ? [
-          {
-            says: off === 1 ? "One link leads away" : `${off} links lead away`,
-            figure: "visitors may not come back",
-            good: false,
-          },
-        ]
-      : []),
-    ...(blind
-      ? [
-          {
-            says:
-              blind === 1
-                ? "A picture says nothing to those who can’t see"
-                : `${blind} pictures say nothing to those who can’t see`,
-            figure: "write what each shows",
-            good: false,
-          },
-        ]
-      : []),
-  ]
+/** What a measure is made of, in words, and where it is mended: at a part, in what is set of the page, or at an address of the studio. */
+export type MeasuredBy = {
+  readonly says: string
+  readonly mend?: { readonly block: string } | { readonly page: true } | { readonly href: string }
 }
+
+/** How a page does in one respect: in words, and what it is measured by. `good`: nothing is to be done. */
+export type Measure = { readonly says: string; readonly good: boolean; readonly by: readonly MeasuredBy[] }
+
+/** What is known of a page as it stands: its HTML, its weight in bytes, compressed, and how wide it is on a phone; null: not yet. */
+export type Drawn = { readonly html: string; readonly weight: number | null; readonly phone: PhoneFit | null }
+
+/** On a screen of 390 pixels: how many more it takes, and the part that takes them. */
+export type PhoneFit = { readonly over: number; readonly block: string | null }
 
 /** HTML and its CSS, compressed. */
 const mostBytes = 14 * 1024
+/** Plain English begins here (Flesch). */
+const plainFrom = 60
+/** Longest title and description that are shown whole where a page is found (common practice). */
+const [longTitle, longAbout] = [60, 160]
+
+/**
+ * The line that says how a page does: whether it can be read, loads fast, asks for one thing, fits a phone, leads nowhere else, shows its
+ * pictures to those who can't see, and says what it is where it is found.
+ */
+export function describe(page: Page, { html, weight, phone }: Drawn, look: Look, found: boolean): Measure[] {
+  const blocks = [...allBlocks(page.blocks)]
+  const line = (b: (typeof blocks)[number]) => `${blockKinds[b.kind].name} “${blockKinds[b.kind].line(b).slice(0, 40)}”`
+  const acting = blocks.flatMap((b) => {
+    const action = blockKinds[b.kind].action?.(b)
+    return action ? [{ b, action }] : []
+  })
+  const kinds = new Set(acting.map((a) => a.action)).size
+  const pictures = (html.match(/<img/g) ?? []).length
+  const reading = readingOf(blocks.map((b) => blockKinds[b.kind].text?.(b) ?? "").join("\n"))
+  const least = leastContrast(look)
+  const hard = reading !== null && reading.words > 100 && reading.ease < 30
+  const away = blocks.flatMap((b) =>
+    "html" in b ? [...b.html.matchAll(/<a href="(https?:[^"]*)/g)].map((m) => ({ b, to: m[1]! })) : [],
+  )
+  const blind = blocks.filter((b) => blockKinds[b.kind].blind?.(b))
+  const about = describedAs(page)
+  const [title, said] = [page.title.trim().length, about?.length ?? 0]
+  const clear = title > 0 && title <= longTitle && said > 0 && said <= longAbout
+  const measures: (Measure | null)[] = [
+    {
+      says:
+        least < 4.5
+          ? "Hard to read: too little contrast"
+          : hard
+            ? "Hard to read: long sentences, long words"
+            : "Readable",
+      good: least >= 4.5 && !hard,
+      by: [
+        { says: `Least contrast ${least.toFixed(1)} : 1; 4.5 is enough.`, mend: { href: "/studio/settings/look" } },
+        ...(reading
+          ? [
+              {
+                says: `Reading ease ${Math.round(reading.ease)} (${reading.by}); from ${plainFrom} on it is plain. ${Math.round(reading.words / reading.sentences)} words a sentence.`,
+              },
+              { says: `${Math.max(1, Math.round(reading.words / 220))} min to read.` },
+            ]
+          : []),
+      ],
+    },
+    weight === null
+      ? null
+      : {
+          says: weight <= mostBytes ? "Loads fast" : "Loads slowly",
+          good: weight <= mostBytes,
+          by: [
+            { says: `${(weight / 1024).toFixed(1)} of ${mostBytes / 1024} KB, compressed.` },
+            { says: pictures === 1 ? "One picture." : `${pictures} pictures.` },
+          ],
+        },
+    {
+      says: kinds === 0 ? "No action" : kinds === 1 ? "One action" : `${kinds} different actions`,
+      good: kinds <= 1,
+      by: acting.map(({ b }) => ({ says: line(b), mend: { block: b.id } })),
+    },
+    phone === null
+      ? null
+      : {
+          says: phone.over <= 0 ? "Fits a phone" : "Too wide for a phone",
+          good: phone.over <= 0,
+          by: [
+            {
+              says: phone.over <= 0 ? "Nothing stands out at 390 pixels." : `${phone.over} pixels wider than 390.`,
+              ...(phone.block ? { mend: { block: phone.block } } : {}),
+            },
+          ],
+        },
+    away.length
+      ? {
+          says: away.length === 1 ? "One link leads away" : `${away.length} links lead away`,
+          good: false,
+          by: away.map(({ b, to }) => ({ says: to, mend: { block: b.id } })),
+        }
+      : null,
+    blind.length
+      ? {
+          says:
+            blind.length === 1
+              ? "A picture says nothing to those who can’t see"
+              : `${blind.length} pictures say nothing to those who can’t see`,
+          good: false,
+          by: blind.map((b) => ({ says: line(b), mend: { block: b.id } })),
+        }
+      : null,
+    found
+      ? {
+          says: clear ? "Found by what it says" : "Says too little of itself where it is found",
+          good: clear,
+          by: [
+            { says: `Title of ${title} letters; up to ${longTitle} are shown.`, mend: { page: true } },
+            { says: `Description of ${said} letters; up to ${longAbout} are shown.`, mend: { page: true } },
+          ],
+        }
+      : null,
+  ]
+  return measures.filter((m) => m !== null)
+}

@@ -1,43 +1,89 @@
 "use client"
 
-import { type ComponentProps, type ReactNode, useState } from "react"
+import { Popover } from "radix-ui"
+import { type ComponentProps, type ReactNode, useRef } from "react"
 import type { Look } from "@/core/look/look"
 import type { Page } from "@/core/page/document"
-import { describe } from "./describe"
+import { Link } from "@/ui/link"
+import { describe, type MeasuredBy } from "./describe"
+import { usePhone } from "./use-phone"
 import { useWeight } from "./use-weight"
 
-/** Below a page: how it does, in words, with figures for whoever wants them; and what is handed in. */
+/** Below a page: how it does, in words; each opens what it is measured by, with the way to mend it; and what is handed in. */
 export function FootLine({
   page,
   html,
   look,
+  found,
+  onBlock,
+  onPage,
   children,
 }: {
   page: Page
   html: string
   look: Look
+  /** Whether it is a page that is found, and not a lesson. */
+  found: boolean
+  onBlock: (block: string) => void
+  onPage: () => void
   children: ReactNode
 }) {
-  const [figures, setFigures] = useState(false)
-  const line = describe(page, html, useWeight(html), look)
+  const phone = useRef<HTMLIFrameElement>(null)
+  const measures = describe(page, { html, weight: useWeight(html), phone: usePhone(html, phone) }, look, found)
   return (
-    <div className="flex min-h-11 flex-wrap items-center gap-x-6 border-t border-line bg-card px-5 text-note">
-      {line.map((l) => (
-        <span key={l.says}>
-          <strong className={l.good ? "text-reed" : "text-amber-text"}>{l.says}</strong>
-          {figures ? <span className="text-soft tabular-nums"> ({l.figure})</span> : null}
-        </span>
+    <div className="flex min-h-11 flex-wrap items-center gap-x-5 border-t border-line bg-card px-5 text-note">
+      {measures.map((m) => (
+        <Popover.Root key={m.says}>
+          <Popover.Trigger className={`min-h-8 font-bold hover:underline ${m.good ? "text-reed" : "text-amber-text"}`}>
+            {m.says}
+          </Popover.Trigger>
+          <Popover.Portal>
+            <Popover.Content
+              side="top"
+              align="start"
+              sideOffset={8}
+              className="z-30 max-h-80 w-80 overflow-auto rounded-lg border border-line bg-card p-3 text-body text-ink shadow-xl"
+            >
+              <ul aria-label={m.says} className="space-y-1.5">
+                {m.by.length ? (
+                  m.by.map((by, n) => <Detail key={`${n} ${by.says}`} by={by} onBlock={onBlock} onPage={onPage} />)
+                ) : (
+                  <li className="text-soft">Nothing on it asks for anything.</li>
+                )}
+              </ul>
+            </Popover.Content>
+          </Popover.Portal>
+        </Popover.Root>
       ))}
-      <button
-        type="button"
-        aria-pressed={figures}
-        className="min-h-8 text-slate hover:underline"
-        onClick={() => setFigures(!figures)}
-      >
-        Figures
-      </button>
       <span className="ml-auto flex items-center gap-3 text-soft">{children}</span>
+      <iframe
+        ref={phone}
+        title="The page on a phone, to see whether it fits"
+        sandbox="allow-same-origin"
+        aria-hidden
+        tabIndex={-1}
+        className="pointer-events-none fixed top-0 -left-[9999px] h-[740px] w-[390px]"
+      />
     </div>
+  )
+}
+
+function Detail({ by, onBlock, onPage }: { by: MeasuredBy; onBlock: (block: string) => void; onPage: () => void }) {
+  const { mend } = by
+  const way = "shrink-0 font-semibold text-slate hover:underline"
+  return (
+    <li className="flex items-baseline justify-between gap-3 [overflow-wrap:anywhere]">
+      {by.says}
+      {!mend ? null : "href" in mend ? (
+        <Link href={mend.href} className={way}>
+          Look
+        </Link>
+      ) : (
+        <Popover.Close className={way} onClick={() => ("block" in mend ? onBlock(mend.block) : onPage())}>
+          {"block" in mend ? "Show" : "Change"}
+        </Popover.Close>
+      )}
+    </li>
   )
 }
 

@@ -1,9 +1,10 @@
 "use client"
 
+import type { Editor } from "@tiptap/core"
 import { useRouter } from "next/navigation"
 import { useCallback, useEffect, useMemo, useRef, useState } from "react"
 import type { Funnel, Step } from "@/core/funnel/draft"
-import { offerOf } from "@/core/funnel/step/list"
+import { hasPage, offerOf } from "@/core/funnel/step/list"
 import type { Look } from "@/core/look/look"
 import { blockKinds } from "@/core/page/block/list"
 import { allBlocks, type Block, type BlockKind, type Page, type PageForm } from "@/core/page/document"
@@ -35,6 +36,7 @@ import type { EditorFile, EditorPicture, EditorVideo } from "./block/settings"
 import { Edge } from "./edge"
 import { FootButton, FootLine } from "./foot-line"
 import { type FoundAt, PageSettings } from "./page-settings"
+import { RichBar } from "./rich-bar"
 import { Sheet } from "./sheet"
 import { useClipboard } from "./use-clipboard"
 import { useDropped } from "./use-dropped"
@@ -137,6 +139,8 @@ export function PageEditor({
   const [sheet, setSheet] = useState<"part" | "page" | null>(firstBlock ? "part" : null)
   const [said, setSaid] = useState("")
   const [looksBack, setLooksBack] = useState(false)
+  const [written, setWritten] = useState<Editor | null>(null)
+  const holding = useRef(false)
   const [adding, setAdding] = useState(false)
   const [keys, setKeys] = useState(false)
   const [pictures, setPictures] = useState(givenPictures)
@@ -205,6 +209,12 @@ export function PageEditor({
       below: (id, path) => goOn(pointBelow(latest.current, id, path)),
       without: (id, path) => goOn(withoutPoint(latest.current, id, path)),
       settle: settleTyping,
+      rich: (id, path) => {
+        const of = [...allBlocks(latest.current.blocks)].find((b) => b.id === id)
+        return String(of?.[path as keyof Block] ?? "")
+      },
+      writes: setWritten,
+      holds: () => holding.current,
       choose: (part) => {
         setSelected(part)
         setSheet(null)
@@ -217,6 +227,15 @@ export function PageEditor({
     listenIn,
   )
 
+  const links = useMemo(
+    () => [
+      ...(of?.funnel.steps ?? [])
+        .filter((x) => hasPage(x.kind))
+        .map((x) => ({ group: "Page", name: x.name, href: `step:${x.id}` })),
+      ...courses.map((c) => ({ group: "Course", name: c.title, href: `course:${c.id}` })),
+    ],
+    [of, courses],
+  )
   const put = (to: Page, part: string) => {
     change(to)
     setSelected(part)
@@ -362,6 +381,9 @@ export function PageEditor({
           >
             {sending}
           </p>
+          {written && selected ? (
+            <RichBar editor={written} frame={frame} block={selected} links={links} holding={holding} />
+          ) : null}
           {sheet === "part" && block ? (
             <Sheet
               frame={frame}
@@ -428,7 +450,14 @@ export function PageEditor({
           />
         ) : null}
       </div>
-      <FootLine page={page} html={html} look={look}>
+      <FootLine
+        page={page}
+        html={html}
+        look={look}
+        found={found !== null}
+        onBlock={open}
+        onPage={() => setSheet("page")}
+      >
         <span role="status" className="first-letter:uppercase">
           {said}
         </span>

@@ -3,6 +3,7 @@
 import { Editor } from "@tiptap/core"
 import StarterKit from "@tiptap/starter-kit"
 import { useCallback, useEffect, useRef } from "react"
+import { isOurLink } from "@/core/page/linked"
 
 /** What only the editor's frame shows: which part is chosen, and where something can be written. */
 const frameCss =
@@ -17,6 +18,12 @@ export type InPlace = {
   /** What was being written is written. */
   settle(): void
   choose(block: string): void
+  /** A rich text as it is kept, whose links lead to what they name. */
+  rich(block: string, path: string): string
+  /** The rich text that is being written; null: none is. */
+  writes(editor: Editor | null): void
+  /** Whether it goes on being written while something else has the keys. */
+  holds(): boolean
   /** A part was pressed where it says nothing. */
   open(block: string): void
   /** Escape: writing is over. */
@@ -51,6 +58,12 @@ export function useInPlace(
       const [block, path] = mark.split(" ") as [string, string]
       latest.current.says(block, path, says)
     }
+    const endRich = () => {
+      rich.current?.editor.destroy()
+      rich.current = null
+      typed.current = false
+      latest.current.writes(null)
+    }
     const input = (e: Event) => {
       const mark = (e.target as Element).closest("[data-says]")?.getAttribute("data-says")
       const says = (e.target as Element).textContent ?? ""
@@ -61,23 +74,36 @@ export function useInPlace(
       const block = here.closest("[data-block]")?.getAttribute("data-block") ?? markOf(here)?.split(" ")[0]
       if (block) latest.current.choose(block)
       const mark = here.getAttribute("data-rich")
+      if (rich.current && !rich.current.editor.view.dom.contains(here)) {
+        endRich()
+        latest.current.settle()
+      }
       if (!mark || rich.current?.of === mark) return
-      const content = here.innerHTML
+      const [of, path] = mark.split(" ") as [string, string]
       here.replaceChildren()
       const editor = new Editor({
         element: { mount: here },
         injectCSS: false,
-        content,
-        extensions: [StarterKit.configure({ heading: { levels: [2, 3] }, link: { openOnClick: false } })],
+        content: latest.current.rich(of, path),
+        extensions: [
+          StarterKit.configure({
+            heading: { levels: [2, 3] },
+            link: {
+              openOnClick: false,
+              isAllowedUri: (href, { defaultValidate }) => isOurLink(href) || defaultValidate(href),
+            },
+          }),
+        ],
         onUpdate: ({ editor }) => write(mark, editor.getHTML()),
       })
       rich.current = { editor, of: mark }
+      latest.current.writes(editor)
       editor.commands.focus(pressed ? (editor.view.posAtCoords(pressed)?.pos ?? "end") : "start")
     }
     const blur = (e: FocusEvent) => {
+      if (latest.current.holds()) return
       if (rich.current && !rich.current.editor.view.dom.contains(e.relatedTarget as Node | null)) {
-        rich.current.editor.destroy()
-        rich.current = null
+        endRich()
         // Its element is empty now: it is drawn again, also where nothing was typed.
       } else if (!typed.current) return
       typed.current = false

@@ -1,5 +1,6 @@
 "use client"
 
+import { isOurLink } from "@/core/page/linked"
 import { SelectField } from "@/ui/field"
 import { RichText } from "@/ui/rich-text"
 import { DescribedPicture } from "./described-picture"
@@ -16,6 +17,6 @@ export const Aside: SettingsOf<"aside"> = ({ block, pictures, onPicture, onChang
       <option value="start">before the text</option>
       <option value="end">after the text</option>
     </SelectField>
-    <RichText label="Text" value={block.html} onChange={(html) => onChange({ html }, "html")} />
+    <RichText ours={isOurLink} label="Text" value={block.html} onChange={(html) => onChange({ html }, "html")} />
   </div>
 )
