@@ -91,7 +91,7 @@ it("shows an uploaded picture on the page, with its own words", async () => {
   await settings
     .getByLabel("Upload a picture")
     .setInputFiles({ name: "dot.exe", mimeType: "application/octet-stream", buffer: png })
-  await page.frameLocator("iframe").locator("img").waitFor({ state: "attached" })
+  await page.frameLocator("iframe[title$='it will stand']").locator("img").waitFor({ state: "attached" })
   await page.getByText("A picture says nothing to those who can’t see").waitFor()
   await settings.getByLabel("What it shows").fill("A dot")
   await page.getByText("A picture says nothing to those who can’t see").waitFor({ state: "detached" })

@@ -97,7 +97,7 @@ it("a film is dropped on a page, gets chapters and a picture of itself; a pictur
   await settings.getByRole("button", { name: "Keep this picture" }).click()
   const poster = settings.getByLabel("Picture until it plays")
   await expect.poll(() => poster.evaluate((e) => (e as HTMLSelectElement).selectedOptions[0]!.text)).toMatch(/let-go/)
-  const shown = page.frameLocator("iframe")
+  const shown = page.frameLocator("iframe[title$='it will stand']")
   await shown.getByRole("link", { name: "And again" }).waitFor()
   await bring("paste", await png("pasted.png", 640, 480))
   await settings.getByRole("heading", { name: "Picture" }).waitFor()

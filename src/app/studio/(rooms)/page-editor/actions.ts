@@ -4,7 +4,7 @@ import * as v from "valibot"
 import { type Answer, answered } from "@/app/answer"
 import { studio } from "@/app/guard"
 import { type Page, readPage } from "@/core/page/document"
-import { momentIn } from "@/core/words/moment"
+import { locale } from "@/core/words/locale"
 import { nameVersion, type PageOf, pageOf, readVersion, versionBefore, versionsOf } from "@/server/page/version"
 import type { Refused } from "@/server/saved"
 import { schoolZone } from "@/server/school-view"
@@ -21,7 +21,8 @@ export async function versionsAction(of: PageOf): Promise<Listed[]> {
   const s = await studio()
   const zone = await schoolZone(s.db)
   const versions = await versionsOf(s.db, v.parse(pageOf, of))
-  return versions.map((x) => ({ ...x, at: momentIn(x.at.getTime(), zone) }))
+  const short = new Intl.DateTimeFormat(locale, { timeZone: zone, dateStyle: "medium", timeStyle: "short" })
+  return versions.map((x) => ({ ...x, at: short.format(x.at) }))
 }
 
 export async function versionAction(of: PageOf, id: number): Promise<{ readonly page: Page } | Refused> {

@@ -55,11 +55,11 @@ export function Versions({
       className="absolute inset-0 z-20 grid min-h-0 grid-cols-[15rem_minmax(0,1fr)] bg-paper"
     >
       <div className="flex min-h-0 flex-col border-r border-line">
-        <div className="flex items-center justify-between gap-2 px-4 pt-3">
-          <h2>Versions</h2>
-          <Button look="quiet" onClick={onClose}>
+        <div className="px-3 pt-3">
+          <Button className="w-full" onClick={onClose}>
             Back to the page
           </Button>
+          <h2 className="mt-3 px-1">Versions</h2>
         </div>
         <ul className="min-h-0 flex-1 overflow-auto p-2">
           {list?.map((x) => (
@@ -115,7 +115,7 @@ export function Versions({
                     className="flex items-center justify-between gap-4 border-t border-line py-1 [overflow-wrap:anywhere]"
                   >
                     {d.says}
-                    <Button look="quiet" onClick={() => onTake(bringBack(page, chosen.page, d))}>
+                    <Button look="quiet" className="shrink-0" onClick={() => onTake(bringBack(page, chosen.page, d))}>
                       Take back
                     </Button>
                   </li>
@@ -138,7 +138,7 @@ export function Versions({
   )
 }
 
-const [wide, small] = [1200, 0.4]
+const [wide, small] = [1200, 0.42]
 
 function Picture({ title, html }: { title: string; html: string }) {
   return (
