@@ -45,6 +45,25 @@ it("tells the second of two windows that the page was changed in the first, and 
   expect(await says(page).inputValue()).toBe("It worked. Come in")
 })
 
+it("brings back what was typed while nothing could be saved, once the window is opened again", async () => {
+  const editor = `${origin}/studio/funnels/1/steps/3`
+  const title = (p: Page) => p.frameLocator("iframe[title$='it will stand']").locator("h1")
+  const { page: lost } = await openPage(context)
+  await lost.goto(editor)
+  await lost.route("**/*", (r) => (r.request().method() === "POST" ? r.abort() : r.continue()))
+  await title(lost).click()
+  await lost.keyboard.press("End")
+  await lost.keyboard.type(" at last")
+  await lost.getByText("It couldn't be saved just now").waitFor()
+  await lost.close({ runBeforeUnload: false })
+  await page.goto(editor)
+  await page.getByText("What wasn’t saved the last time came back.").waitFor()
+  await page.getByText("All saved").waitFor()
+  await page.reload()
+  await expect.poll(() => title(page).textContent()).toMatch(/ at last$/)
+  expect(await page.evaluate(() => Object.keys(localStorage).filter((k) => k.startsWith("typed:")))).toEqual([])
+})
+
 it("has both changes of two windows, and asks where both changed the same", async () => {
   const { page: second } = await openPage(context)
   for (const p of [page, second]) await p.goto(`${origin}/studio/courses/1/settings`)

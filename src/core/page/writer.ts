@@ -52,8 +52,11 @@ export const titled = (title: string, says: Html = html``): Html =>
   title.trim() ? html`<h2${says} dir="auto">${title}</h2>` : html``
 
 /** Plain text as paragraphs, by its line ends. */
-export const lines = (text: string): Html[] =>
-  text.split(/\n+/).flatMap((l) => (l.trim() ? html`<p dir="auto">${l.trim()}</p>` : []))
+export function lines(text: string, mark?: Html): Html[] {
+  const all = text.split(/\n+/).flatMap((l) => l.trim() || [])
+  if (mark?.text && all.length < 2) return [html`<p${mark} dir="auto">${all[0] ?? ""}</p>`]
+  return all.map((l) => html`<p dir="auto">${l}</p>`)
+}
 
 export class Writer {
   readonly pieces: Piece[] = []

@@ -20,7 +20,10 @@ export const questions: BlockModule<v.InferOutput<typeof schema>> = {
     const shown = b.items.filter((i) => (i.asks.trim() && i.says.trim()) || context.release === 0)
     if (!shown.length) return
     out.text(
-      html`<div${mark}>${titled(b.title, says("title"))}<div class="asked">${shown.map((i) => html`<details><summary${says(`items.${b.items.indexOf(i)}.asks`)} dir="auto">${i.asks}</summary>${lines(i.says)}</details>`)}</div></div>`,
+      html`<div${mark}>${titled(b.title, says("title"))}<div class="asked">${shown.map((i) => {
+        const at = `items.${b.items.indexOf(i)}`
+        return html`<details><summary${says(`${at}.asks`)} dir="auto">${i.asks}</summary>${lines(i.says, says(`${at}.says`))}</details>`
+      })}</div></div>`,
     )
   },
   css: [

@@ -22,11 +22,11 @@ export const reach: BlockModule<v.InferOutput<typeof schema>> = {
   schema,
   follows: true,
   fresh: (id) => ({ id, kind: "reach", says: "Go on", leads: null, offer: null }),
-  html(out, b, { mark, address, context }) {
+  html(out, b, { mark, address, context, says }) {
     out.text(html`<div${mark} class="reach"><span>`)
     if (b.offer !== null && context.release !== 0) out.part({ part: "amount", offer: b.offer })
     else if (b.offer !== null) out.text(html`<b>${context.offers?.[b.offer]?.ways[0]?.amount ?? ""}</b>`)
-    out.text(html`</span><a class="go" dir="auto" href="${address(b.leads) ?? "#"}">${b.says}</a></div>`)
+    out.text(html`</span><a class="go"${says("says")} dir="auto" href="${address(b.leads) ?? "#"}">${b.says}</a></div>`)
   },
   css: [
     ".reach{position:sticky;bottom:0;z-index:2;margin:0!important;padding:.7rem var(--x);display:flex;gap:1rem;align-items:center;justify-content:space-between;background:var(--g);border-top:1px solid var(--l)}.reach b{font:var(--wd) 1.3rem/1.2 var(--fd)}.reach .go{padding:.8rem 1.2rem}@media(min-width:44rem){.reach{display:none}}",

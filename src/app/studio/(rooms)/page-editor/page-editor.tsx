@@ -128,12 +128,8 @@ export function PageEditor({
   save: store,
   wearAlike,
 }: PageEditorProps) {
-  const { page, turn, latest, saved, clash, canUndo, canRedo, change, settleTyping, undo, redo, settle } = usePage(
-    given,
-    revision,
-    store,
-    (before, now) => versionBeforeAction(whose, before, now),
-  )
+  const { page, turn, latest, saved, clash, canUndo, canRedo, cameBack, change, settleTyping, undo, redo, settle } =
+    usePage(whose, given, revision, store, (before, now) => versionBeforeAction(whose, before, now))
   const [selected, setSelected] = useState<string | null>(firstBlock ?? page.blocks[0]?.id ?? null)
   const [shownAt, setShownAt] = useState<keyof typeof widths>("Desktop")
   const [sheet, setSheet] = useState<"part" | "page" | null>(firstBlock ? "part" : null)
@@ -459,7 +455,7 @@ export function PageEditor({
         onPage={() => setSheet("page")}
       >
         <span role="status" className="first-letter:uppercase">
-          {said}
+          {said || (cameBack ? "What wasn’t saved the last time came back." : "")}
         </span>
         <FootButton onClick={undo} disabled={!canUndo}>
           Undo <kbd className="font-sans">Ctrl Z</kbd>

@@ -4,7 +4,9 @@ import { useCallback, useEffect, useReducer, useRef, useState } from "react"
 import type { Page } from "@/core/page/document"
 import { mergePages } from "@/core/page/merge"
 import type { PageSaved } from "@/server/page/save"
+import type { PageOf } from "@/server/page/version"
 import { useSaved } from "@/ui/use-saved"
+import { keepHere, letGo, takeKept } from "./kept-here"
 
 type History = {
   readonly past: readonly Page[]
@@ -46,6 +48,8 @@ function history(h: History, a: Act): History {
   return after ? { past: [...h.past, h.page], page: after, future: h.future.slice(1), run: "", turn: h.turn + 1 } : h
 }
 
+const bothChanged = "Another window has changed the same. Choose which one stays."
+
 type Clash = Extract<PageSaved, { clash: unknown }>
 
 /**
@@ -53,6 +57,7 @@ type Clash = Extract<PageSaved, { clash: unknown }>
  * versions of the server, by which undo goes on behind where the editor was opened.
  */
 export function usePage(
+  whose: PageOf,
   given: Page,
   revision: number,
   store: (revision: number, page: Page, base: Page) => Promise<PageSaved>,
@@ -64,6 +69,7 @@ export function usePage(
   const known = useRef({ revision, page: given })
   const latest = useRef(page)
   latest.current = page
+  const of = useRef(whose)
   const [clash, setClash] = useState<Clash | null>(null)
   /** The version that undo came to, behind where the editor was opened; "none": there is none before it. */
   const [reached, setReached] = useState<number | null | "none">(null)
@@ -73,23 +79,54 @@ export function usePage(
     known.current = { revision, page: stored }
     act({ do: "change", page: mergePages(sent, latest.current, stored).merged, run: "", outside: true })
   }, [])
+  /** A clash with what was kept in this browser: nothing is saved until it is settled. */
+  const held = useRef(false)
   const save = useCallback(
     async (value: Page) => {
       if (value === known.current.page) return null
+      if (held.current) return { refused: bothChanged }
       const done = await store(known.current.revision, value, known.current.page)
       if ("refused" in done) return done
       if ("clash" in done) {
         setClash(done)
-        return { refused: "Another window has changed the same. Choose which one stays." }
+        return { refused: bothChanged }
       }
       setClash(null)
       if (done.page) takeIn(done.revision, done.page, value)
       else known.current = { revision: done.revision, page: value }
+      if (latest.current === value) letGo(of.current)
       return null
     },
     [store, takeIn],
   )
   const saved = useSaved(page, save)
+  /** Whether something came back that was typed in this browser before and hadn't been saved. */
+  const [cameBack, setCameBack] = useState(false)
+  useEffect(() => {
+    for (const kept of takeKept(of.current)) {
+      const { merged, clashes } = mergePages(kept.base, kept.page, latest.current)
+      if (JSON.stringify(merged) === JSON.stringify(latest.current)) continue
+      if (clashes.length) {
+        held.current = true
+        setClash({ clash: clashes, theirs: known.current.page, revision: known.current.revision })
+      }
+      latest.current = merged
+      act({ do: "change", page: merged, run: "", outside: true })
+      setCameBack(true)
+    }
+  }, [])
+  useEffect(() => {
+    if (page === known.current.page) return
+    const keep = () => {
+      if (page !== known.current.page) keepHere(of.current, { base: known.current.page, page })
+    }
+    const timer = setTimeout(keep, 200)
+    window.addEventListener("pagehide", keep)
+    return () => {
+      clearTimeout(timer)
+      window.removeEventListener("pagehide", keep)
+    }
+  }, [page])
   // After Back, or when another act has changed it: what is saved comes in.
   useEffect(() => {
     if (revision <= known.current.revision) return
@@ -122,6 +159,8 @@ export function usePage(
       known.current = { revision: clash.revision, page: clash.theirs }
       act({ do: "change", page: whose === "theirs" ? clash.theirs : { ...page }, run: "", outside: true })
       setClash(null)
+      held.current = false
     },
+    cameBack,
   }
 }
