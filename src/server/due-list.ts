@@ -25,6 +25,7 @@ import { mondayReports } from "./numbers/report"
 import { rollSold } from "./numbers/roll-sold"
 import { rollSources } from "./numbers/roll-sources"
 import { sweepMade } from "./once"
+import { sweepOpen } from "./page/open"
 import { thinVersions } from "./page/version"
 import { sweepImports } from "./person/import"
 import { sweepWrongPasswords } from "./person/password"
@@ -108,6 +109,7 @@ export async function sweep(s: Context): Promise<void> {
     () => sweepHandedIn(s),
     () => sweepImports(s),
     () => thinVersions(s),
+    () => sweepOpen(s.db),
     () => writeDatesOn(s),
     () => weeklyForecasts(s),
     () => mondayReports(s),

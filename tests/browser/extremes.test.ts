@@ -30,19 +30,26 @@ it("says that address and password don't fit, and keeps the address", async () =
   await stranger.context().close()
 })
 
-it("tells the second of two windows that the page was changed in the first, and keeps what was typed", async () => {
+it("tells the second of two windows that both changed the same, and shows it what the first writes", async () => {
   const { page: second } = await openPage(context)
   for (const p of [page, second]) await p.goto(`${origin}/studio/funnels/1/steps/3?block=head`)
   const says = (p: Page) => p.getByRole("region", { name: "Settings" }).getByLabel("Text", { exact: true })
+  // Both write before either hears of the other.
+  await second.route("**/*", (r) => (r.request().method() === "POST" ? r.abort() : r.continue()))
+  await says(second).fill("Hello there")
   await says(page).fill("It worked. Come in")
   await page.getByText("All saved").waitFor()
-  await page.waitForTimeout(800)
-  await says(second).fill("Hello there")
+  await second.unroute("**/*")
   await second.getByText("Two windows have changed").waitFor()
   expect(await says(second).inputValue()).toBe("Hello there")
+  await second.getByRole("button", { name: "Take the other page" }).click()
+  await expect.poll(() => says(second).inputValue()).toBe("It worked. Come in")
+  await says(page).fill("It worked. Come right in")
+  await expect.poll(() => says(second).inputValue()).toBe("It worked. Come right in")
+  await second.getByText(/^You have this page open in another window, since \d\d:\d\d\.$/).waitFor()
   await second.close({ runBeforeUnload: false })
   await page.reload()
-  expect(await says(page).inputValue()).toBe("It worked. Come in")
+  expect(await says(page).inputValue()).toBe("It worked. Come right in")
 })
 
 it("brings back what was typed while nothing could be saved, once the window is opened again", async () => {

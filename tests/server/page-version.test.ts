@@ -5,6 +5,7 @@ import { saveLessonPage } from "@/server/course/lesson-page"
 import { sweep } from "@/server/due-list"
 import { savePage } from "@/server/funnel/edit"
 import { loadFunnel } from "@/server/funnel/load"
+import { lookIn } from "@/server/page/open"
 import { nameVersion, type PageOf, readVersion, versionBefore, versionsOf } from "@/server/page/version"
 import { openSchool, type TestSchool, testSchool } from "../support/school"
 
@@ -126,5 +127,50 @@ describe("versions of a page", () => {
     const all = await versionsOf(t.s.db, { lesson: id })
     expect(all).toHaveLength(2)
     expect(await readVersion(t.s.db, { lesson: id }, all[1]!.id)).toEqual({ page })
+  })
+})
+
+describe("a page that several have open", () => {
+  const [mine, theirs, other] = ["1", "2", "3"].map((n) => `0000000${n}-0000-4000-8000-000000000000`) as [
+    string,
+    string,
+    string,
+  ]
+  it("knows who else, since when, and what has become of it", async () => {
+    at(0)
+    const maren = { ...t.s, actor: { is: "account" as const, id: 1 } }
+    await t.s.db.write(
+      "INSERT INTO account (id, email, name, password_hash, made_at) VALUES (77, 'ida@crock.example', 'Ida', '', NOW())",
+    )
+    const ida = { ...t.s, actor: { is: "account" as const, id: 77 } }
+    const revision = async () =>
+      (await t.s.db.row<{ revision: number }>("SELECT revision FROM step WHERE id = ?", [step]))!.revision
+    expect(await lookIn(maren, of, mine, await revision())).toEqual({ others: [], now: null })
+    at(minute)
+    expect(await lookIn(ida, of, theirs, await revision())).toEqual({
+      others: [{ who: expect.any(String), me: false, since: new Date(start) }],
+      now: null,
+    })
+    at(2 * minute)
+    await lookIn(maren, of, other, await revision())
+    const known = await revision()
+    await write("By another", 2 * minute)
+    expect(await lookIn(maren, of, mine, known)).toMatchObject({
+      others: [
+        { who: "Ida", me: false, since: new Date(start + minute) },
+        { me: true, since: new Date(start + 2 * minute) },
+      ],
+      now: { revision: known + 1, page: { title: "By another" } },
+    })
+    // A window that is closed says nothing any more.
+    await t.s.db.write("UPDATE page_open SET seen_at = seen_at - INTERVAL 7 SECOND WHERE window_id <> ?", [mine])
+    expect((await lookIn(maren, of, mine, known + 1))!.others).toEqual([])
+    expect(await lookIn(maren, { lesson: 1 }, mine, 1)).toMatchObject({ others: [] })
+  })
+  it("says nothing to whoever isn't in the studio, of no window, or of what is gone", async () => {
+    const maren = { ...t.s, actor: { is: "account" as const, id: 1 } }
+    expect(await lookIn({ ...t.s, actor: { is: "nobody" } }, of, mine, 1)).toBeNull()
+    expect(await lookIn(maren, of, "x' OR 1", 1)).toBeNull()
+    expect(await lookIn(maren, { step: 999_999 }, mine, 1)).toBeNull()
   })
 })

@@ -130,7 +130,10 @@ describe("charges and orders", () => {
 
 describe("counts that are kept", () => {
   const counted: readonly [Counted, string][] = [
-    ["people", "SELECT 0 AS about, '' AS part, COUNT(*) AS n FROM person"],
+    [
+      "people",
+      "SELECT 0 AS about, DATE_FORMAT(joined_at, '%Y-%m-%d') AS part, COUNT(*) AS n FROM person GROUP BY part",
+    ],
     ["orders", "SELECT 0 AS about, state AS part, COUNT(*) AS n FROM orders GROUP BY state"],
     [
       "learners",

@@ -403,6 +403,11 @@ export type Tables = {
   page_before: {
     row: { path: string; funnel_id: number; step_id: number; at: Date; }
   }
+  page_open: {
+    row: { window_id: string; step_id: number | null; lesson_id: number | null; account_id: number; since: Date;
+      seen_at: Date; }
+    open: "step_id" | "lesson_id"
+  }
   page_version: {
     row: { id: number; step_id: number | null; lesson_id: number | null; began_at: Date; at: Date;
       actor: string | null; name: string | null; page: string; }

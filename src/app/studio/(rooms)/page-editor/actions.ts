@@ -5,6 +5,7 @@ import { type Answer, answered } from "@/app/answer"
 import { studio } from "@/app/guard"
 import { type Page, readPage } from "@/core/page/document"
 import { locale } from "@/core/words/locale"
+import { lookIn } from "@/server/page/open"
 import { nameVersion, type PageOf, pageOf, readVersion, versionBefore, versionsOf } from "@/server/page/version"
 import type { Refused } from "@/server/saved"
 import { schoolZone } from "@/server/school-view"
@@ -31,6 +32,14 @@ export async function versionAction(of: PageOf, id: number): Promise<{ readonly 
 
 export const nameVersionAction = async (of: PageOf, id: number, name: string): Promise<Answer> =>
   answered(nameVersion(await studio(), v.parse(pageOf, of), Number(id), name))
+
+/** Who else has it open, with since when in the school's zone, and the page where it has changed. */
+export async function lookInAction(of: PageOf, window: string, revision: number) {
+  const s = await studio()
+  const found = await lookIn(s, v.parse(pageOf, of), window, Number(revision))
+  const time = new Intl.DateTimeFormat(locale, { timeZone: await schoolZone(s.db), timeStyle: "short" })
+  return found && { now: found.now, others: found.others.map((o) => ({ ...o, since: time.format(o.since) })) }
+}
 
 export async function versionBeforeAction(of: PageOf, before: number | null, now: Page) {
   return versionBefore((await studio()).db, v.parse(pageOf, of), before, readPage(now))

@@ -6,22 +6,22 @@ import type { PageOf } from "@/server/page/version"
 export type KeptHere = { readonly base: Page; readonly page: Page }
 
 const nameOf = (of: PageOf) => ("step" in of ? `typed:step:${of.step}:` : `typed:lesson:${of.lesson}:`)
-/** Each window keeps its own, so that two never take each other's place. */
-const own = () => {
+/** What a window of a browser is known by, as long as it is open. */
+export function thisWindow(): string {
   window.name ||= crypto.randomUUID()
   return window.name
 }
 
-/** Where the browser has no room left, nothing is kept. */
+/** Each window keeps its own, so that two never take each other's place. Where the browser has no room left, nothing is kept. */
 export function keepHere(of: PageOf, kept: KeptHere): void {
   try {
-    localStorage.setItem(nameOf(of) + own(), JSON.stringify(kept))
+    localStorage.setItem(nameOf(of) + thisWindow(), JSON.stringify(kept))
   } catch {}
 }
 
 export function letGo(of: PageOf): void {
   try {
-    localStorage.removeItem(nameOf(of) + own())
+    localStorage.removeItem(nameOf(of) + thisWindow())
   } catch {}
 }
 

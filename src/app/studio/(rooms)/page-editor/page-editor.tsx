@@ -128,8 +128,22 @@ export function PageEditor({
   save: store,
   wearAlike,
 }: PageEditorProps) {
-  const { page, turn, latest, saved, clash, canUndo, canRedo, cameBack, change, settleTyping, undo, redo, settle } =
-    usePage(whose, given, revision, store, (before, now) => versionBeforeAction(whose, before, now))
+  const {
+    page,
+    turn,
+    latest,
+    saved,
+    clash,
+    canUndo,
+    canRedo,
+    cameBack,
+    others,
+    change,
+    settleTyping,
+    undo,
+    redo,
+    settle,
+  } = usePage(whose, given, revision, store, (before, now) => versionBeforeAction(whose, before, now))
   const [selected, setSelected] = useState<string | null>(firstBlock ?? page.blocks[0]?.id ?? null)
   const [shownAt, setShownAt] = useState<keyof typeof widths>("Desktop")
   const [sheet, setSheet] = useState<"part" | "page" | null>(firstBlock ? "part" : null)
@@ -454,6 +468,9 @@ export function PageEditor({
         onBlock={open}
         onPage={() => setSheet("page")}
       >
+        <span role="status" className="font-semibold text-amber-text">
+          {others}
+        </span>
         <span role="status" className="first-letter:uppercase">
           {said || (cameBack ? "What wasn’t saved the last time came back." : "")}
         </span>

@@ -183,7 +183,7 @@ export function useInPlace(
   // biome-ignore lint/correctness/useExhaustiveDependencies: what was undone is drawn, also where the page is the same again
   useEffect(() => {
     const doc = frame.current?.contentDocument
-    if (doc?.readyState !== "complete" || typed.current) return
+    if (doc?.readyState !== "complete" || typed.current || rich.current) return
     draw(doc, html)
     outline(doc, stands.current.chosen)
   }, [frame, draw, html, turn])

@@ -7,6 +7,7 @@ import type { PageSaved } from "@/server/page/save"
 import type { PageOf } from "@/server/page/version"
 import { useSaved } from "@/ui/use-saved"
 import { keepHere, letGo, takeKept } from "./kept-here"
+import { useOthers } from "./use-others"
 
 type History = {
   readonly past: readonly Page[]
@@ -116,7 +117,7 @@ export function usePage(
     }
   }, [])
   useEffect(() => {
-    if (page === known.current.page) return
+    if (page === known.current.page) return letGo(of.current)
     const keep = () => {
       if (page !== known.current.page) keepHere(of.current, { base: known.current.page, page })
     }
@@ -127,12 +128,18 @@ export function usePage(
       window.removeEventListener("pagehide", keep)
     }
   }, [page])
-  // After Back, or when another act has changed it: what is saved comes in.
-  useEffect(() => {
-    if (revision <= known.current.revision) return
-    if (!mergePages(known.current.page, latest.current, given).clashes.length)
-      takeIn(revision, given, known.current.page)
-  }, [revision, given, takeIn])
+  /** What is saved comes in, where nothing of it clashes; what does is told when this window saves. */
+  const hear = useCallback(
+    (now: { readonly revision: number; readonly page: Page }) => {
+      if (now.revision <= known.current.revision || held.current) return
+      if (!mergePages(known.current.page, latest.current, now.page).clashes.length)
+        takeIn(now.revision, now.page, known.current.page)
+    },
+    [takeIn],
+  )
+  // After Back, or when another act has changed it.
+  useEffect(() => hear({ revision, page: given }), [revision, given, hear])
+  const others = useOthers(whose, () => known.current.revision, hear)
 
   return {
     page,
@@ -162,5 +169,7 @@ export function usePage(
       held.current = false
     },
     cameBack,
+    /** Who else has it open, in words. */
+    others,
   }
 }
