@@ -59,7 +59,7 @@ it("brings back what was typed while nothing could be saved, once the window is 
   await lost.goto(editor)
   await lost.route("**/*", (r) => (r.request().method() === "POST" ? r.abort() : r.continue()))
   await title(lost).click()
-  await lost.keyboard.press("End")
+  await lost.keyboard.press("Control+End")
   await lost.keyboard.type(" at last")
   await lost.getByText("It couldn't be saved just now").waitFor()
   await lost.close({ runBeforeUnload: false })
