@@ -40,7 +40,7 @@ export function Bar({
         <span className="truncate text-fine text-soft">{note}</span>
       </div>
       <StripLink to={after} says="›" keyName="]" />
-      <div className="ml-auto flex items-center gap-3 pr-5">{children}</div>
+      <div className="ml-auto flex flex-wrap items-center gap-x-3 gap-y-1 px-3 py-1 lg:pr-5">{children}</div>
     </div>
   )
 }

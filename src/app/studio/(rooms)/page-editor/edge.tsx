@@ -143,7 +143,7 @@ function Add({ below, top, onClick }: { below: string | null; top: number; onCli
       aria-label={`Add below ${below ?? "everything"}`}
       title="Add below (N)"
       onClick={onClick}
-      className="absolute flex h-[22px] w-[50px] items-center justify-center rounded-md text-fine text-slate hover:bg-card"
+      className="absolute flex h-6 w-[50px] items-center justify-center rounded-md text-fine text-slate hover:bg-card"
       style={{ top, left: 3 }}
     >
       Add
@@ -196,7 +196,7 @@ function PartTab({
       }}
       onClick={onClick}
       onKeyDown={onKeyDown}
-      className={`absolute flex h-[22px] cursor-grab touch-none items-center justify-center rounded-md text-fine whitespace-nowrap tabular-nums ${chosen ? "z-10 w-[50px] bg-amber-wash font-semibold text-amber-text ring-1 ring-amber" : "w-8 border border-line bg-card text-soft hover:border-soft hover:text-ink"}`}
+      className={`absolute flex h-6 cursor-grab touch-none items-center justify-center rounded-md text-fine whitespace-nowrap tabular-nums ${chosen ? "z-10 w-[50px] bg-amber-wash font-semibold text-amber-text ring-1 ring-amber" : "w-8 border border-line bg-card text-soft hover:border-soft hover:text-ink"}`}
       style={chosen ? { ...style, left: 3 } : style}
     >
       {chosen ? says : says.split(" ")[0]}
