@@ -34,6 +34,7 @@ it("tells the second of two windows that both changed the same, and shows it wha
   const { page: second } = await openPage(context)
   for (const p of [page, second]) await p.goto(`${origin}/studio/funnels/1/steps/3?block=head`)
   const says = (p: Page) => p.getByRole("region", { name: "Settings" }).getByLabel("Text", { exact: true })
+  for (const p of [page, second]) await p.frameLocator("iframe[title$='it will stand']").locator("h1").waitFor()
   // Both write before either hears of the other.
   await second.route("**/*", (r) => (r.request().method() === "POST" ? r.abort() : r.continue()))
   await says(second).fill("Hello there")

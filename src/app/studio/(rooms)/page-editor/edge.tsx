@@ -72,6 +72,8 @@ export function Edge({
       preventScroll: true,
     })
   }
+  const of = tabs.find((t) => t.block.id === chosen)?.block
+  const name = of && blockKinds[of.kind].name
   let below = Number.NEGATIVE_INFINITY
   const line = shown?.line
   const left = (frame.current?.offsetLeft ?? 0) + edgeWidth
@@ -89,32 +91,41 @@ export function Edge({
     >
       <nav
         aria-label="On this page"
-        className="relative shrink-0 overflow-hidden border-r border-line bg-paper"
+        className="flex shrink-0 flex-col border-r border-line bg-paper"
         style={{ width: edgeWidth }}
-        onScroll={(e) => {
-          e.currentTarget.scrollTop = 0
-        }}
       >
-        {tabs.map(({ block, depth }, at) => {
-          const top = Math.max(stands.get(block.id)?.top ?? below + 1, below)
-          below = top + tabHeight + (block.id === chosen ? tabHeight : 0)
-          const is = block.id === chosen
-          return (
-            <div key={block.id} className="contents">
+        <div
+          className="relative min-h-0 flex-1 overflow-hidden"
+          onScroll={(e) => {
+            e.currentTarget.scrollTop = 0
+          }}
+        >
+          {tabs.map(({ block, depth }, at) => {
+            const top = Math.max(stands.get(block.id)?.top ?? below + 1, below)
+            below = top + tabHeight
+            return (
               <PartTab
+                key={block.id}
                 block={block}
                 says={`${at + 1} of ${tabs.length}`}
-                chosen={is}
+                chosen={block.id === chosen}
                 first={chosen === null && at === 0}
                 style={{ top, left: Math.min(depth, 2) * 6 + 3 }}
                 onClick={() => onOpen(block.id)}
                 onKeyDown={(e) => key(e, at)}
               />
-              {is ? <Add below={blockKinds[block.kind].name} top={top + tabHeight} onClick={onAdd} /> : null}
-            </div>
-          )
-        })}
-        {tabs.some((t) => t.block.id === chosen) ? null : <Add below={null} top={12} onClick={onAdd} />}
+            )
+          })}
+        </div>
+        <button
+          type="button"
+          aria-label={`Add below ${name ?? "everything"}`}
+          title="Add below the chosen part (N)"
+          onClick={onAdd}
+          className="min-h-11 shrink-0 border-t border-line text-note font-semibold text-slate hover:bg-card"
+        >
+          Add
+        </button>
       </nav>
       {line ? (
         <div
@@ -135,21 +146,6 @@ export function Edge({
 }
 
 export const edgeWidth = 56
-
-function Add({ below, top, onClick }: { below: string | null; top: number; onClick: () => void }) {
-  return (
-    <button
-      type="button"
-      aria-label={`Add below ${below ?? "everything"}`}
-      title="Add below (N)"
-      onClick={onClick}
-      className="absolute flex h-6 w-[50px] items-center justify-center rounded-md text-fine text-slate hover:bg-card"
-      style={{ top, left: 3 }}
-    >
-      Add
-    </button>
-  )
-}
 
 /** Said by the editor itself, once it is done. */
 const announcements = {
