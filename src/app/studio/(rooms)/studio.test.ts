@@ -9,6 +9,7 @@ import { sampleFunnel } from "../../../../tests/support/sample"
 import { whenWords } from "./funnels/[id]/pool-bench"
 import { rangeOf } from "./funnels/[id]/range"
 import { neighbour } from "./funnels/[id]/river"
+import { funnelOf, periodOf } from "./numbers/query"
 import { type Drawn, describe as describePage } from "./page-editor/describe"
 import { day, moment, people, soon } from "./words"
 
@@ -47,6 +48,28 @@ describe("rangeOf", () => {
       const r = rangeOf({}, zone, now, 0)
       expect([r.from % 900_000, r.to % 900_000]).toEqual([0, 0])
     }
+  })
+})
+
+describe("what an address of Numbers asks for", () => {
+  const now = Date.parse("2026-12-02T10:00:00Z")
+  const days = (asked: object) => {
+    const { from, to } = periodOf(asked, "Europe/Oslo", now)
+    return `${from} ${to}`
+  }
+  it("is the last 28 days where it makes no sense", () => {
+    const usual = "2026-11-05 2026-12-02"
+    expect(days({})).toBe(usual)
+    expect(days({ from: "0001-01-01" })).toBe(usual)
+    expect(days({ from: "2026-13-01", to: "9999-12-31" })).toBe(usual)
+    expect(days({ from: ["2026-11-01", "2026-11-02"] })).toBe(usual)
+    expect(days({ from: "2026-12-31" })).toBe(usual)
+    expect(days({ from: "2026-11-01", to: "2026-11-03" })).toBe("2026-11-01 2026-11-03")
+  })
+  it("is of all funnels where none is meant", () => {
+    for (const funnel of ["Infinity", "1e9", "-1", "0", "x", "1,2", undefined])
+      expect(funnelOf({ funnel } as never)).toBeNull()
+    expect(funnelOf({ funnel: "12" })).toBe(12)
   })
 })
 

@@ -28,12 +28,14 @@ export const tableOf = (asked: AskedNumbers): AskedTable => ({
   field: byOf(asked).field,
 })
 
-export const funnelOf = (asked: AskedNumbers): number | null => Number(asked.funnel) || null
+export const funnelOf = ({ funnel = "" }: AskedNumbers): number | null =>
+  /^[1-9]\d{0,8}$/.test(funnel) ? Number(funnel) : null
 
-/** The days that are asked for: the last 28 with today, where none are, or they lie the wrong way round. */
+/** The days that are asked for: the last 28 with today, where none are, they lie the wrong way round or not in our millennium. */
 export function periodOf(asked: AskedNumbers, zone: string, now: number): Period {
   const today = Temporal.Instant.fromEpochMilliseconds(now).toZonedDateTimeISO(zone).toPlainDate()
-  const plain = (day: string | undefined) => (dayStart(day, zone, 0) === null ? null : Temporal.PlainDate.from(day!))
+  const plain = (day: string | undefined) =>
+    !/^2/.test(day ?? "") || dayStart(day, zone, 0) === null ? null : Temporal.PlainDate.from(day!)
   const to = plain(asked.to) ?? today
   const asks = plain(asked.from)
   const from = asks && Temporal.PlainDate.compare(asks, to) <= 0 ? asks : to.subtract({ days: usualDays - 1 })
