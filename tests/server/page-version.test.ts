@@ -61,12 +61,34 @@ describe("versions of a page", () => {
     const all = await titles()
     let [before, now] = [null as number | null, await stored()]
     const met: string[] = []
-    for (let v = await versionBefore(t.s.db, of, before, now); v; v = await versionBefore(t.s.db, of, before, now)) {
+    const one = async () => {
+      const found = await versionBefore(t.s.db, of, before, now)
+      if (found && "refused" in found) throw new Error(found.refused)
+      return found
+    }
+    for (let v = await one(); v; v = await one()) {
       met.push(v.page.title)
       before = v.id
       now = v.page
     }
     expect(met).toEqual(all.slice(1))
+  })
+
+  it("of a form that is known later only are refused in words", async () => {
+    const [latest] = await versionsOf(t.s.db, of)
+    const later = JSON.stringify({ ...(await stored()), version: 9 })
+    const { id } = await t.s.db.insert("page_version", {
+      step_id: step,
+      began_at: latest!.at,
+      at: latest!.at,
+      page: later,
+    })
+    const refused = {
+      refused: "That version can’t be brought back: this page is of version 9; version 1 is understood.",
+    }
+    expect(await readVersion(t.s.db, of, id)).toEqual(refused)
+    expect(await versionBefore(t.s.db, of, null, await stored())).toEqual(refused)
+    await t.s.db.write("DELETE FROM page_version WHERE id = ?", [id])
   })
 
   it("are one page's only", async () => {

@@ -27,7 +27,7 @@ const stands = new Map([
   ["e", at(410, 440, 700, 640)],
   ["x", at(100, 660, 700, 720)],
 ])
-const spot = (moved: string, x: number | null, y: number) => spotAt(page.blocks, moved, { x, y }, stands)?.spot
+const spot = (moved: string, x: number | null, y: number) => spotAt(page.blocks, [moved], { x, y }, stands)?.spot
 
 describe("where a block that is dragged is put", () => {
   it.each([
@@ -45,11 +45,11 @@ describe("where a block that is dragged is put", () => {
 
   it("never into another where it holds others itself, and nowhere where nothing stands", () => {
     expect(spot("s", 300, 690)).toEqual({ beside: "x", after: false })
-    expect(spotAt(page.blocks, "a", { x: 1, y: 1 }, new Map())).toBeNull()
+    expect(spotAt(page.blocks, ["a"], { x: 1, y: 1 }, new Map())).toBeNull()
   })
   it("shows an upright line between columns, a lying one elsewhere", () => {
-    expect(spotAt(page.blocks, "a", { x: 600, y: 500 }, stands)!.line).toEqual(at(700, 440, 703, 640))
-    expect(spotAt(page.blocks, "c", { x: 300, y: 90 }, stands)!.line).toEqual(at(100, 100, 700, 103))
+    expect(spotAt(page.blocks, ["a"], { x: 600, y: 500 }, stands)!.line).toEqual(at(700, 440, 703, 640))
+    expect(spotAt(page.blocks, ["c"], { x: 300, y: 90 }, stands)!.line).toEqual(at(100, 100, 700, 103))
   })
 })
 

@@ -14,21 +14,21 @@ export type SpotShown = { readonly spot: Spot; readonly line: Stands }
 const edge = 14
 
 /**
- * The spot that is nearest to a point, for a block of the page that is dragged; null: nothing stands there. `x` is null where the point is
+ * The spot that is nearest to a point, for blocks of the page that are dragged; null: nothing stands there. `x` is null where the point is
  * beside the page, so that only its height counts. What holds others isn't put into another.
  */
 export function spotAt(
   blocks: readonly Block[],
-  moved: string,
+  moved: readonly string[],
   { x, y }: { readonly x: number | null; readonly y: number },
   stands: ReadonlyMap<string, Stands>,
 ): SpotShown | null {
   const holder = (b: Block | undefined) => b !== undefined && heldBy(b) !== null
-  const alone = holder(find(blocks, moved))
+  const alone = moved.some((id) => holder(find(blocks, id)))
   const among = (list: readonly Block[], upright: boolean): SpotShown | null => {
     const placed = list.flatMap((b) => {
       const at = stands.get(b.id)
-      return at && b.id !== moved ? [{ b, at }] : []
+      return at && !moved.includes(b.id) ? [{ b, at }] : []
     })
     for (const { b, at } of placed) {
       const held = heldBy(b)

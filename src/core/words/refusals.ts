@@ -118,6 +118,7 @@ export const refusals = {
     needed: "A funnel needs this one.",
     itself: "A step can't follow itself.",
     unsaved: (why: string) => `The page can't be saved: ${why}`,
+    versionUnread: (why: string) => `That version can’t be brought back: ${why}.`,
     sourceAt: "A source can’t begin with @: those are affiliates.",
     subjectLong: (most: number) => `Keep the subject to ${most} characters.`,
     buttonLong: (most: number) => `Keep the button to ${most} characters.`,

@@ -49,15 +49,21 @@ export async function lookIn(
 
 /** The page, where it is of another revision; null: of this one; undefined: it is gone. */
 async function storedPage(db: Db, of: PageOf, known: number): Promise<OpenPage["now"] | undefined> {
+  const is = await db.row<{ revision: number }>(
+    "step" in of
+      ? "SELECT revision FROM step WHERE id = ? AND page IS NOT NULL"
+      : "SELECT page_revision AS revision FROM lesson WHERE id = ? AND state <> 'removed'",
+    ["step" in of ? of.step : of.lesson],
+  )
+  if (!is || is.revision === known) return is && null
   if ("step" in of) {
-    const row = await db.row<{ revision: number; page: string | null }>(
-      "SELECT revision, IF(revision = ?, NULL, page) AS page FROM step WHERE id = ? AND page IS NOT NULL",
-      [known, of.step],
-    )
-    return row && (row.page === null ? null : { revision: row.revision, page: readPage(JSON.parse(row.page)) })
+    const step = await db.row<{ revision: number; page: string }>("SELECT revision, page FROM step WHERE id = ?", [
+      of.step,
+    ])
+    return step && { revision: step.revision, page: readPage(JSON.parse(step.page)) }
   }
-  const row = await db.row<Row<"lesson">>("SELECT * FROM lesson WHERE id = ? AND state <> 'removed'", [of.lesson])
-  return row && (row.page_revision === known ? null : { revision: row.page_revision, page: lessonPage(row) })
+  const lesson = await db.row<Row<"lesson">>("SELECT * FROM lesson WHERE id = ?", [of.lesson])
+  return lesson && { revision: lesson.page_revision, page: lessonPage(lesson) }
 }
 
 /** Windows that are long gone. */

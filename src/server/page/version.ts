@@ -77,11 +77,15 @@ export async function readVersion(db: Db, of: PageOf, id: number): Promise<{ rea
     id,
     owner,
   ])
-  if (!row) return gone
+  return row ? readKept(row.page) : gone
+}
+
+/** A page as it was kept; in words where this program doesn't understand it: it was written by a later one. */
+function readKept(json: string): { readonly page: Page } | Refused {
   try {
-    return { page: readPage(JSON.parse(row.page)) }
+    return { page: readPage(JSON.parse(json)) }
   } catch (error) {
-    if (error instanceof PageError) return { refused: refusals.funnel.unsaved(error.message) }
+    if (error instanceof PageError) return { refused: refusals.funnel.versionUnread(error.message) }
     throw error
   }
 }
@@ -95,15 +99,16 @@ export async function versionBefore(
   of: PageOf,
   before: number | null,
   now: Page,
-): Promise<{ readonly id: number; readonly page: Page } | null> {
+): Promise<{ readonly id: number; readonly page: Page } | Refused | null> {
   const [column, owner] = whose(of)
   const rows = await db.rows<{ id: number; page: string }>(
     `SELECT id, page FROM page_version WHERE ${column} = ? AND id < ? ORDER BY id DESC LIMIT 2`,
     [owner, before ?? 4_294_967_295],
   )
   for (const row of rows) {
-    const page = readPage(JSON.parse(row.page))
-    if (!isDeepStrictEqual(page, now)) return { id: row.id, page }
+    const read = readKept(row.page)
+    if ("refused" in read) return read
+    if (!isDeepStrictEqual(read.page, now)) return { id: row.id, ...read }
   }
   return null
 }

@@ -9,12 +9,13 @@ import {
   useSensor,
   useSensors,
 } from "@dnd-kit/core"
-import { type KeyboardEvent, type RefObject, useRef, useState } from "react"
+import { type KeyboardEvent, type MouseEvent, type RefObject, useRef, useState } from "react"
 import { blockKinds } from "@/core/page/block/list"
 import type { Block, Page } from "@/core/page/document"
 import type { Spot } from "@/core/page/edit"
 import { spotAt } from "@/core/page/spot"
 import { heldBy } from "@/core/page/walk"
+import type { How } from "./use-parts"
 import { useStanding } from "./use-standing"
 
 /** As high as a tab is, in pixels: two never lie over each other. */
@@ -31,6 +32,7 @@ export function Edge({
   frame,
   page,
   chosen,
+  last,
   onChoose,
   onOpen,
   onMove,
@@ -38,8 +40,10 @@ export function Edge({
 }: {
   frame: RefObject<HTMLIFrameElement | null>
   page: Page
-  chosen: string | null
-  onChoose: (block: string) => void
+  chosen: readonly Block[]
+  /** The one that was chosen last, at which the keys are. */
+  last: string | null
+  onChoose: (block: string, how: How) => void
   onOpen: (block: string) => void
   onMove: (block: string, to: Spot) => void
   onAdd: () => void
@@ -47,7 +51,9 @@ export function Edge({
   const stands = useStanding(frame)
   const tabs = tabsOf(page.blocks)
   const [dragged, setDragged] = useState<{ id: string; x: number | null; y: number } | null>(null)
-  const shown = dragged && spotAt(page.blocks, dragged.id, dragged, stands)
+  const isChosen = (block: string) => chosen.some((b) => b.id === block)
+  const carried = !dragged ? [] : isChosen(dragged.id) ? chosen.map((b) => b.id) : [dragged.id]
+  const shown = dragged && spotAt(page.blocks, carried, dragged, stands)
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }))
   const hold = useScrollAlong(frame)
 
@@ -67,12 +73,12 @@ export function Edge({
     const to = e.key === "ArrowDown" ? tabs[at + 1] : e.key === "ArrowUp" ? tabs[at - 1] : undefined
     if (!to || e.altKey) return
     e.preventDefault()
-    onChoose(to.block.id)
+    onChoose(to.block.id, e.shiftKey ? "until" : "alone")
     ;(e.currentTarget.parentElement?.querySelector(`[data-tab="${to.block.id}"]`) as HTMLElement | null)?.focus({
       preventScroll: true,
     })
   }
-  const of = tabs.find((t) => t.block.id === chosen)?.block
+  const of = chosen.at(-1)
   const name = of && blockKinds[of.kind].name
   let below = Number.NEGATIVE_INFINITY
   const line = shown?.line
@@ -108,10 +114,14 @@ export function Edge({
                 key={block.id}
                 block={block}
                 says={`${at + 1} of ${tabs.length}`}
-                chosen={block.id === chosen}
-                first={chosen === null && at === 0}
+                chosen={isChosen(block.id)}
+                reached={last === null ? at === 0 : block.id === last}
                 style={{ top, left: Math.min(depth, 2) * 6 + 3 }}
-                onClick={() => onOpen(block.id)}
+                onClick={(e) => {
+                  if (e.shiftKey) onChoose(block.id, "until")
+                  else if (e.ctrlKey || e.metaKey) onChoose(block.id, "too")
+                  else onOpen(block.id)
+                }}
                 onKeyDown={(e) => key(e, at)}
               />
             )
@@ -139,7 +149,9 @@ export function Edge({
         />
       ) : null}
       <DragOverlay dropAnimation={null}>
-        {dragged ? <Carried block={tabs.find((t) => t.block.id === dragged.id)?.block} /> : null}
+        {dragged ? (
+          <Carried block={tabs.find((t) => t.block.id === dragged.id)?.block} others={carried.length - 1} />
+        ) : null}
       </DragOverlay>
     </DndContext>
   )
@@ -159,7 +171,7 @@ function PartTab({
   block,
   says,
   chosen,
-  first,
+  reached,
   style,
   onClick,
   onKeyDown,
@@ -167,9 +179,10 @@ function PartTab({
   block: Block
   says: string
   chosen: boolean
-  first: boolean
+  /** By Tab. */
+  reached: boolean
   style: { top: number; left: number }
-  onClick: () => void
+  onClick: (e: MouseEvent) => void
   onKeyDown: (e: KeyboardEvent) => void
 }) {
   const { attributes, listeners, setNodeRef } = useDraggable({ id: block.id })
@@ -184,7 +197,7 @@ function PartTab({
       aria-label={`${name}: ${line(block)}, ${says}`}
       title={`${name}: drag it, or press it for its settings`}
       data-tab={block.id}
-      tabIndex={chosen || first ? 0 : -1}
+      tabIndex={reached ? 0 : -1}
       onPointerDown={(e) => {
         // Over the frame the pointer would be the frame's.
         e.currentTarget.setPointerCapture(e.pointerId)
@@ -200,12 +213,13 @@ function PartTab({
   )
 }
 
-function Carried({ block }: { block: Block | undefined }) {
+function Carried({ block, others }: { block: Block | undefined; others: number }) {
   if (!block) return null
   const { name, line } = blockKinds[block.kind]
   return (
     <div className="w-64 cursor-grabbing truncate rounded-md border border-amber bg-card px-3 py-1.5 shadow-lg">
-      <strong className="first-letter:uppercase">{name}</strong> <span className="text-soft">{line(block)}</span>
+      <strong className="first-letter:uppercase">{name}</strong>{" "}
+      <span className="text-soft">{others > 0 ? `and ${others} more` : line(block)}</span>
     </div>
   )
 }

@@ -2,26 +2,13 @@
 
 import type { Editor } from "@tiptap/core"
 import { useRouter } from "next/navigation"
-import { useCallback, useEffect, useMemo, useRef, useState } from "react"
+import { useCallback, useMemo, useRef, useState } from "react"
 import type { Funnel, Step } from "@/core/funnel/draft"
 import { hasPage, offerOf } from "@/core/funnel/step/list"
 import type { Look } from "@/core/look/look"
 import { blockKinds } from "@/core/page/block/list"
 import { allBlocks, type Block, type BlockKind, type Page, type PageForm } from "@/core/page/document"
-import {
-  changeBlock,
-  duplicateBlock,
-  freeId,
-  insertAfter,
-  moveBlock,
-  moveTo,
-  newBlock,
-  pointBelow,
-  removeBlock,
-  sayInBlock,
-  withFreeIds,
-  withoutPoint,
-} from "@/core/page/edit"
+import { changeBlock, freeId, insertAfter, newBlock, pointBelow, sayInBlock, withoutPoint } from "@/core/page/edit"
 import type { Field } from "@/core/person/field"
 import type { PageSaved } from "@/server/page/save"
 import type { PageOf } from "@/server/page/version"
@@ -41,23 +28,10 @@ import { Sheet } from "./sheet"
 import { useClipboard } from "./use-clipboard"
 import { useDropped } from "./use-dropped"
 import { useInPlace } from "./use-in-place"
+import { editorKeys, useKeys } from "./use-keys"
 import { usePage } from "./use-page"
+import { useParts } from "./use-parts"
 import { Versions } from "./versions"
-
-const editorKeys = [
-  ["N", "add below; so does / in an empty text"],
-  ["↑  ↓", "the part before, the part after, at the edge"],
-  ["Enter", "its settings"],
-  ["E", "write in it"],
-  ["Escape", "out of it"],
-  ["Alt ↑  Alt ↓", "move"],
-  ["Ctrl D", "duplicate"],
-  ["Ctrl C  X  V", "copy, cut, paste the part: here, or on another page"],
-  ["Delete", "remove"],
-  ["[  ]", "the page before, the page after"],
-  ["Ctrl Z", "undo"],
-  ["Ctrl Shift Z", "redo"],
-] as const
 
 export type PageEditorProps = {
   readonly page: Page
@@ -144,10 +118,11 @@ export function PageEditor({
     redo,
     settle,
   } = usePage(whose, given, revision, store, (before, now) => versionBeforeAction(whose, before, now))
-  const [selected, setSelected] = useState<string | null>(firstBlock ?? page.blocks[0]?.id ?? null)
   const [shownAt, setShownAt] = useState<keyof typeof widths>("Desktop")
   const [sheet, setSheet] = useState<"part" | "page" | null>(firstBlock ? "part" : null)
   const [said, setSaid] = useState("")
+  const parts = useParts(page, change, setSaid, firstBlock ?? page.blocks[0]?.id ?? null)
+  const { block, choose } = parts
   const [looksBack, setLooksBack] = useState(false)
   const [written, setWritten] = useState<Editor | null>(null)
   const holding = useRef(false)
@@ -159,43 +134,34 @@ export function PageEditor({
   const frame = useRef<HTMLIFrameElement>(null)
   const router = useRouter()
 
-  const blocks = useMemo(() => [...allBlocks(page.blocks)], [page])
-  const block = blocks.find((b) => b.id === selected) ?? null
   const open = (part: string) => {
-    setSelected(part)
+    choose(part)
     setSheet("part")
   }
   /** The part's tab at the edge. */
-  const atEdge = () => tabOf(selected)?.focus({ preventScroll: true })
+  const atEdge = () => tabOf(parts.last)?.focus({ preventScroll: true })
 
   const { says: sending, listenIn: dropsIn } = useDropped(({ film, done, width, height }) => {
     if (film) setVideos((all) => [...all, { ...done, type: "video/mp4" }])
     else setPictures((all) => [...all, { ...done, width, height }])
     const now = latest.current
-    const here = [...allBlocks(now.blocks)].find((b) => b.id === selected)
+    const here = [...allBlocks(now.blocks)].find((b) => b.id === block?.id)
     const kind = film ? "video" : "picture"
     if (here?.kind === kind && "media" in here && here.media === null)
       return change(changeBlock(now, here.id, { media: done.id } as Partial<Block>))
     const made = { ...newBlock(kind, freeId(now)), media: done.id } as Block
-    change(insertAfter(now, selected, made))
+    change(insertAfter(now, parts.below, made))
     open(made.id)
   })
   // Sound and captions are files, and play as videos do.
   const playing = useMemo(() => [...videos, ...files.map((f) => ({ type: "", ...f }))], [videos, files])
   const html = useMemo(() => drawn(page, pictures, playing), [drawn, page, pictures, playing])
 
-  const pastesIn = useClipboard(frame, {
-    kinds,
-    chosen: block,
-    cut: () => remove(),
-    put(given, left) {
-      const made = withFreeIds(page, given)
-      if (made.length) change(made.reduceRight((p, b) => insertAfter(p, selected, b), page))
-      const last = made.at(-1)
-      if (last) setSelected(last.id)
-      setSaid([made.length === 1 ? "Put in below." : `${made.length} parts put in below.`, ...left].join(" "))
-    },
-  })
+  const remove = () => {
+    parts.remove()
+    setSheet(null)
+  }
+  const pastesIn = useClipboard(frame, { kinds, chosen: parts.chosen, cut: remove, put: parts.put })
   const listenIn = useCallback(
     (doc: Document) => {
       const ends = [dropsIn(doc), pastesIn(doc)]
@@ -206,14 +172,27 @@ export function PageEditor({
     [dropsIn, pastesIn],
   )
 
-  const pressed = useRef((_: KeyboardEvent) => {})
+  const walk = (by: -1 | 1) => {
+    const to = by < 0 ? before : after
+    if (to) router.push(to.href)
+  }
+  const pressed = useKeys({
+    undo: () => void undo().then(setSaid),
+    redo,
+    ...parts,
+    remove,
+    add: () => setAdding(true),
+    write: () => parts.last && writeIn(parts.last),
+    walk,
+    help: () => setKeys(true),
+  })
   const goOn = (to: ReturnType<typeof pointBelow>) => {
     if (to) change(to.page, "", true)
     return to?.path ?? null
   }
   const { writeIn } = useInPlace(
     frame,
-    { html, turn, chosen: selected },
+    { html, turn, chosen: parts.chosen },
     {
       says: (id, path, says) => change(sayInBlock(latest.current, id, path, says), `${id}:${path}`),
       below: (id, path) => goOn(pointBelow(latest.current, id, path)),
@@ -225,8 +204,8 @@ export function PageEditor({
       },
       writes: setWritten,
       holds: () => holding.current,
-      choose: (part) => {
-        setSelected(part)
+      choose(part) {
+        choose(part)
         setSheet(null)
       },
       open,
@@ -246,12 +225,6 @@ export function PageEditor({
     ],
     [of, courses],
   )
-  const put = (to: Page, part: string) => {
-    change(to)
-    setSelected(part)
-    setSheet(null)
-    writeIn(part)
-  }
   /** A new block that shows what the school has, where there is no choice: what this step sells, its only teacher or course. */
   const newHere = (kind: BlockKind, id: string): Block => {
     const fresh = newBlock(kind, id)
@@ -264,68 +237,11 @@ export function PageEditor({
   const add = (kind: BlockKind) => {
     const made = newHere(kind, freeId(page))
     setAdding(false)
-    put(insertAfter(page, selected, made), made.id)
-  }
-  const duplicate = () => {
-    const twice = selected && duplicateBlock(page, selected)
-    if (!twice) return
-    change(twice.page)
-    setSelected(twice.id)
-    setSaid("Duplicated below.")
-  }
-  const moved = (to: Page) => {
-    if (!block || to === page) return
-    change(to)
-    const order = [...allBlocks(to.blocks)]
-    setSaid(`${blockKinds[block.kind].name}: ${order.findIndex((b) => b.id === block.id) + 1} of ${order.length}`)
-  }
-  const move = (way: "up" | "down") => selected && moved(moveBlock(page, selected, way))
-  const remove = () => {
-    if (!block) return
-    const at = blocks.indexOf(block)
-    const next = blocks.find((b, n) => n > at && ![...allBlocks([block])].includes(b)) ?? blocks[at - 1]
-    change(removeBlock(page, block.id))
-    setSelected(next?.id ?? null)
+    change(insertAfter(page, parts.below, made))
+    choose(made.id)
     setSheet(null)
-    setSaid(`${blockKinds[block.kind].name} removed.`)
+    writeIn(made.id)
   }
-
-  const walk = (by: number) => {
-    const to = by < 0 ? before : after
-    if (to) router.push(to.href)
-  }
-
-  useEffect(() => {
-    const key = (e: KeyboardEvent) => {
-      const at = e.target as HTMLElement
-      const typing = at.closest("input, select, textarea, [contenteditable]")
-      const command = e.ctrlKey || e.metaKey
-      if (command && e.key.toLowerCase() === "z" && !at.closest("[contenteditable]:not([data-says])")) {
-        e.preventDefault()
-        if (e.shiftKey) redo()
-        else undo()
-      } else if (e.altKey && (e.key === "ArrowUp" || e.key === "ArrowDown") && !at.closest("select")) {
-        e.preventDefault()
-        move(e.key === "ArrowUp" ? "up" : "down")
-      } else if (command && e.key.toLowerCase() === "d" && !typing) {
-        e.preventDefault()
-        duplicate()
-      } else if (typing || command || e.altKey || at.closest("[role=dialog]")) return
-      else if (e.key === "n") {
-        e.preventDefault()
-        setAdding(true)
-      } else if (e.key === "e" && selected) {
-        e.preventDefault()
-        writeIn(selected)
-      } else if (e.key === "[") walk(-1)
-      else if (e.key === "]") walk(1)
-      else if (e.key === "?") setKeys(true)
-      else if (e.key === "Delete") remove()
-    }
-    pressed.current = key
-    window.addEventListener("keydown", key)
-    return () => window.removeEventListener("keydown", key)
-  })
 
   return (
     <div className="-mx-5 -mt-3 -mb-8 flex h-[calc(100vh-44px)] min-h-96 flex-col">
@@ -364,16 +280,14 @@ export function PageEditor({
         <Edge
           frame={frame}
           page={page}
-          chosen={selected}
-          onChoose={(part) => {
-            setSelected(part)
+          chosen={parts.chosen}
+          last={parts.last}
+          onChoose={(part, how) => {
+            choose(part, how)
             setSheet(null)
           }}
-          onOpen={(part) => (part === selected && sheet === "part" ? setSheet(null) : open(part))}
-          onMove={(part, to) => {
-            setSelected(part)
-            moved(moveTo(page, part, to))
-          }}
+          onOpen={(part) => (part === block?.id && sheet === "part" ? setSheet(null) : open(part))}
+          onMove={parts.moveTo}
           onAdd={() => setAdding(true)}
         />
         <div className="relative flex min-w-0 flex-1 justify-center bg-line/60">
@@ -391,8 +305,8 @@ export function PageEditor({
           >
             {sending}
           </p>
-          {written && selected ? (
-            <RichBar editor={written} frame={frame} block={selected} links={links} holding={holding} />
+          {written && block ? (
+            <RichBar editor={written} frame={frame} block={block.id} links={links} holding={holding} />
           ) : null}
           {sheet === "part" && block ? (
             <Sheet
@@ -422,13 +336,13 @@ export function PageEditor({
                 onChange={(c: Partial<Block>, run) => change(changeBlock(page, block.id, c), `${block.id}:${run}`)}
               />
               <div className="mt-4 flex flex-wrap gap-2 border-t border-line pt-3">
-                <Button onClick={() => move("up")} title="Alt ↑">
+                <Button onClick={() => parts.move("up")} title="Alt ↑">
                   Move up
                 </Button>
-                <Button onClick={() => move("down")} title="Alt ↓">
+                <Button onClick={() => parts.move("down")} title="Alt ↓">
                   Move down
                 </Button>
-                <Button onClick={duplicate} title="Ctrl D">
+                <Button onClick={parts.duplicate} title="Ctrl D">
                   Duplicate
                 </Button>
                 <Button look="danger" onClick={remove} title="Delete">
@@ -474,7 +388,7 @@ export function PageEditor({
         <span role="status" className="first-letter:uppercase">
           {said || (cameBack ? "What wasn’t saved the last time came back." : "")}
         </span>
-        <FootButton onClick={undo} disabled={!canUndo}>
+        <FootButton onClick={() => void undo().then(setSaid)} disabled={!canUndo}>
           Undo <kbd className="font-sans">Ctrl Z</kbd>
         </FootButton>
         <FootButton onClick={redo} disabled={!canRedo}>
@@ -487,7 +401,7 @@ export function PageEditor({
       <AddBlock
         open={adding}
         onOpenChange={setAdding}
-        below={block && blockKinds[block.kind].name}
+        below={parts.chosen.length ? parts.name : null}
         kinds={kinds}
         made={newHere}
         draw={(made) => drawn({ ...page, blocks: [made] }, pictures, playing)}

@@ -7,10 +7,10 @@ import { blocksFromHtml, blocksFromText } from "@/core/page/pasted"
 
 export type Clipboard = {
   readonly kinds: readonly BlockKind[]
-  /** The part that is copied; null: none is chosen. */
-  readonly chosen: Block | null
+  /** The parts that are copied. */
+  readonly chosen: readonly Block[]
   cut(): void
-  /** Puts blocks below the chosen part; `left`: what didn't come along, in words. */
+  /** Puts blocks below the chosen parts; `left`: what didn't come along, in words. */
   put(blocks: readonly Block[], left: readonly string[]): void
 }
 
@@ -30,12 +30,13 @@ export function useClipboard(
         (e.target as Element | null)?.closest?.("input, textarea, select, [contenteditable], [role=dialog]") ||
         doc.getSelection()?.isCollapsed === false
       const copy = (e: ClipboardEvent) => {
-        const block = latest.current.chosen
-        if (!block || !e.clipboardData || writes(e)) return
+        const { chosen } = latest.current
+        if (!chosen.length || !e.clipboardData || writes(e)) return
         e.preventDefault()
-        e.clipboardData.setData(copiedType, copied([block], window.location.host))
-        e.clipboardData.setData("text/plain", copiedText([block]))
-        e.clipboardData.setData("text/html", drawnIn(frame.current?.contentDocument, block.id))
+        e.clipboardData.setData(copiedType, copied(chosen, window.location.host))
+        e.clipboardData.setData("text/plain", copiedText(chosen))
+        const drawn = chosen.map((b) => drawnIn(frame.current?.contentDocument, b.id))
+        e.clipboardData.setData("text/html", drawn.join(""))
         if (e.type === "cut") latest.current.cut()
       }
       const paste = (e: ClipboardEvent) => {

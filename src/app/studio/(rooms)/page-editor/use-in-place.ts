@@ -3,6 +3,7 @@
 import { Editor } from "@tiptap/core"
 import StarterKit from "@tiptap/starter-kit"
 import { useCallback, useEffect, useRef } from "react"
+import type { Block } from "@/core/page/document"
 import { isOurLink } from "@/core/page/linked"
 
 /** What only the editor's frame shows: which part is chosen, and where something can be written. */
@@ -36,12 +37,12 @@ export type InPlace = {
 
 /**
  * The page in its frame, which runs no scripts: what stands in it is written where it stands. `html` is the whole document, drawn anew with
- * each `turn`, `chosen` the part that is outlined. A text that is being written keeps its caret. Gives how to begin writing in a part, also in
+ * each `turn`, `chosen` the parts that are outlined. A text that is being written keeps its caret. Gives how to begin writing in a part, also in
  * one that is drawn next; one that says nothing is opened.
  */
 export function useInPlace(
   frame: { readonly current: HTMLIFrameElement | null },
-  { html, turn, chosen }: { readonly html: string; readonly turn: number; readonly chosen: string | null },
+  { html, turn, chosen }: { readonly html: string; readonly turn: number; readonly chosen: readonly Block[] },
   acts: InPlace,
   listenIn: (doc: Document) => () => void,
 ): { readonly writeIn: (block: string) => void } {
@@ -231,14 +232,14 @@ function beginIn(doc: Document, block: string): boolean {
   return true
 }
 
-/** Outlines a part, and opens what it holds back; gives it where it is out of view. */
-function outline(doc: Document, block: string | null): Element | undefined {
+/** Outlines parts, and opens what holds them back; gives the last where it is out of view. */
+function outline(doc: Document, blocks: readonly Block[]): Element | undefined {
   for (const e of doc.querySelectorAll("[data-here]")) e.removeAttribute("data-here")
-  const here = block ? doc.querySelector(`[data-block="${block}"]`) : null
-  here?.setAttribute("data-here", "")
-  for (const e of doc.querySelectorAll("details")) e.open = here?.contains(e) ?? false
-  const box = here?.getBoundingClientRect()
-  return here && box && (box.bottom < 0 || box.top > (doc.defaultView?.innerHeight ?? 0)) ? here : undefined
+  const here = blocks.flatMap((b) => [...doc.querySelectorAll(`[data-block="${b.id}"]`)])
+  for (const e of here) e.setAttribute("data-here", "")
+  for (const e of doc.querySelectorAll("details")) e.open = here.some((x) => e.contains(x))
+  const box = here.at(-1)?.getBoundingClientRect()
+  return box && (box.bottom < 0 || box.top > (doc.defaultView?.innerHeight ?? 0)) ? here.at(-1) : undefined
 }
 
 const markOf = (e: Element) => e.getAttribute("data-says") ?? e.getAttribute("data-rich")

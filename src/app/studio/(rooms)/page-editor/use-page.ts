@@ -5,6 +5,7 @@ import type { Page } from "@/core/page/document"
 import { mergePages } from "@/core/page/merge"
 import type { PageSaved } from "@/server/page/save"
 import type { PageOf } from "@/server/page/version"
+import type { Refused } from "@/server/saved"
 import { useSaved } from "@/ui/use-saved"
 import { keepHere, letGo, takeKept } from "./kept-here"
 import { useOthers } from "./use-others"
@@ -62,7 +63,7 @@ export function usePage(
   given: Page,
   revision: number,
   store: (revision: number, page: Page, base: Page) => Promise<PageSaved>,
-  earlier: (before: number | null, now: Page) => Promise<{ readonly id: number; readonly page: Page } | null>,
+  earlier: (before: number | null, now: Page) => Promise<{ readonly id: number; readonly page: Page } | Refused | null>,
 ) {
   const [h, act] = useReducer(history, { past: [], page: given, future: [], run: "", turn: 0 })
   const { page } = h
@@ -154,11 +155,16 @@ export function usePage(
     change: (page: Page, run = "", outside = false) =>
       act({ do: "change", page, run, ...(outside ? { outside: true } : {}) }),
     settleTyping: () => act({ do: "settle" }),
-    async undo() {
-      if (h.past.length || reached === "none") return act({ do: "undo" })
-      const version = await earlier(reached, latest.current)
-      setReached(version?.id ?? "none")
-      if (version) act({ do: "back", page: version.page })
+    /** Gives what is to be said of it: why it went no further back. */
+    async undo(): Promise<string> {
+      const version = h.past.length || reached === "none" ? undefined : await earlier(reached, latest.current)
+      if (version === undefined) act({ do: "undo" })
+      else if (version === null || "refused" in version) setReached("none")
+      else {
+        setReached(version.id)
+        act({ do: "back", page: version.page })
+      }
+      return version && "refused" in version ? version.refused : ""
     },
     redo: () => act({ do: "redo" }),
     settle: (whose: "mine" | "theirs") => {

@@ -20,13 +20,20 @@ export function useStanding(frame: RefObject<HTMLIFrameElement | null>): Readonl
       const soon = () => {
         cancelAnimationFrame(next)
         next = requestAnimationFrame(() => {
-          const parts = [...doc.querySelectorAll("[data-block]")].flatMap((e) => {
+          const parts = new Map<string, Stands>()
+          for (const e of doc.querySelectorAll("[data-block]")) {
             const { left, top, right, bottom } = e.getBoundingClientRect()
-            return right > left && bottom > top
-              ? [[e.getAttribute("data-block")!, { left, top, right, bottom }] as const]
-              : []
-          })
-          setStands(new Map(parts))
+            if (right <= left || bottom <= top) continue
+            const part = e.getAttribute("data-block")!
+            const of = parts.get(part) ?? { left, top, right, bottom }
+            parts.set(part, {
+              left: Math.min(left, of.left),
+              top: Math.min(top, of.top),
+              right: Math.max(right, of.right),
+              bottom: Math.max(bottom, of.bottom),
+            })
+          }
+          setStands(parts)
         })
       }
       const written = new MutationObserver(soon)
