@@ -623,7 +623,7 @@ export type Tables = {
     open: "account_id" | "person_id" | "scope" | "by_mail" | "agent" | "seen_at"
   }
   sold: {
-    row: { order_id: number; currency: string; buyer: number; made_at: Date; joined: string | null;
+    row: { order_id: number; currency: string; buyer: number; made_at: Date; booked_at: Date; joined: string | null;
       funnel_id: number; begun_at: Date; source: string; device: "unknown" | "phone" | "tablet" | "computer";
       first_funnel_id: number; first_begun_at: Date; first_source: string;
       first_device: "unknown" | "phone" | "tablet" | "computer"; income: number; kept: number; kept_7: number;
@@ -644,6 +644,10 @@ export type Tables = {
   }
   sold_group: {
     row: { joined: string; currency: string; kept: number; kept_7: number; kept_30: number; kept_90: number; }
+  }
+  sold_line: {
+    row: { line_id: number; first_id: number; offer_id: number; buyer: number; funnel_id: number; begun_at: Date;
+      made_at: Date; booked_at: Date; currency: string; income: number; kept: number; }
   }
   sold_order: {
     row: { order_id: number; first_id: number; funnel_id: number; step_id: number; begun_at: Date; made_at: Date;

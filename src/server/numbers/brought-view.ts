@@ -63,7 +63,7 @@ export async function broughtTable(
   // The days before are looked at when they were as old as these are now; of more than a quarter of a year most are ripe.
   const length = period.range.to - period.range.from
   const then = length > ripe ? undefined : (await s.clock.now()) - length
-  const [now, before] = [await read(period.range, currency), await read(period.before, currency, then)]
+  const [now, before] = await Promise.all([read(period.range, currency), read(period.before, currency, then)])
   const elsewhere: [string, ReadonlyMap<string, Brought>][] = []
   for (const c of await otherCurrencies(s.db, currency)) elsewhere.push([c, await read(period.range, c)])
   const costs = by === "source" ? await costsOf(s.db, period.from, period.to) : new Map<string, number>()

@@ -11,7 +11,7 @@ import { flowsIn, type Range, spansOf } from "../funnel/rollup"
 import { listFields } from "../person/field"
 import { namesOfSources } from "../programme/sources"
 import { calledSources } from "./called"
-import { type Credit, rollSold } from "./roll-sold"
+import { bookedOfLines, type Credit, lineSums, rollSold } from "./roll-sold"
 
 /** What is needed to look something up: a letter has no more. */
 export type Looking = Pick<Context, "clock"> & { readonly db: Db }
@@ -58,19 +58,23 @@ const readers: Readonly<Record<BroughtBy, (db: Db, asked: Asked) => Promise<read
   device: (db, asked) => ofJourneys(db, "device", asked),
   offer: ofOffers,
   sequence: (db, asked) =>
-    afterwards(
-      db,
-      asked,
-      `SELECT e.sequence_id AS k, e.person_id AS person, MIN(e.begun_at) AS since, MAX(e.clicked) AS did
-       FROM enrolment e WHERE e.begun_at >= ? AND e.begun_at < ? GROUP BY 1, 2`,
-    ),
+    afterwards(db, asked, {
+      all: "enrolment w FORCE INDEX (begun)",
+      by: "enrolment w",
+      k: "w.sequence_id",
+      person: "w.person_id",
+      since: "w.begun_at",
+      did: "w.clicked",
+    }),
   webinar: (db, asked) =>
-    afterwards(
-      db,
-      asked,
-      `SELECT g.webinar_id AS k, g.person_id AS person, MIN(g.made_at) AS since, MAX(g.came IN ('attended', 'left-early')) AS did
-       FROM registration g WHERE g.made_at >= ? AND g.made_at < ? AND g.state = 'registered' AND g.person_id IS NOT NULL GROUP BY 1, 2`,
-    ),
+    afterwards(db, asked, {
+      by: "registration w",
+      k: "w.webinar_id",
+      person: "w.person_id",
+      since: "w.made_at",
+      did: "w.came IN ('attended', 'left-early')",
+      only: "w.state = 'registered' AND w.person_id IS NOT NULL",
+    }),
   coupon: async (db, asked) => {
     const x = await soldOf(db, asked)
     return db.rows<Keyed>(
@@ -80,30 +84,33 @@ const readers: Readonly<Record<BroughtBy, (db: Db, asked: Asked) => Promise<read
     )
   },
   field: (db, asked) =>
-    afterwards(
-      db,
-      asked,
-      `SELECT f.folded AS k, p.id AS person, p.joined_at AS since, 0 AS did
-       FROM person p JOIN person_field f ON f.person_id = p.id AND f.field_id = ${Math.trunc(asked.field ?? 0)} WHERE p.joined_at >= ? AND p.joined_at < ?`,
-    ),
+    afterwards(db, asked, {
+      by: `person w JOIN person_field f ON f.person_id = w.id AND f.field_id = ${Math.trunc(asked.field ?? 0)}`,
+      k: "f.folded",
+      person: "w.id",
+      since: "w.joined_at",
+      did: "0",
+    }),
 }
 
 const sums = "COUNT(*) AS orders, SUM(x.income) AS income, SUM(x.kept) AS kept, SUM(x.kept * x.kept) AS keptSquares"
 
 /**
- * Orders with what came of them, as SQL with its values: by now as they are summed, or as they were before an instant. Nobody orders before they
- * come, so that of the latter only those since the range began are looked at.
+ * Orders with what came of them, as SQL with its values: by now as they are summed, or as they were before an instant, of which only what was
+ * booked of since is counted anew. Nobody orders before they come, so that of the latter only those since the range began are looked at.
  */
 async function soldOf(db: Db, { range, until, currency }: Asked): Promise<{ sold: string; values: unknown[] }> {
   while ((await rollSold(db)) > 0);
   if (until === undefined) return { sold: "sold", values: [] }
+  const of = `s.order_id, s.currency, s.buyer, s.made_at, s.funnel_id, s.begun_at, s.source, s.device, s.first_funnel_id, s.first_begun_at, s.first_source, s.first_device`
+  const then = "s.currency = ? AND s.made_at >= ? AND s.made_at < ?"
+  const [from, to] = [new Date(range.from), new Date(until)]
   return {
-    sold: `(SELECT s.order_id, s.currency, s.buyer, s.funnel_id, s.begun_at, s.source, s.device, s.first_funnel_id, s.first_begun_at, s.first_source, s.first_device,
-        -SUM(IF(l.account IN ('income', 'refunds'), l.amount, 0)) AS income, -SUM(l.amount) AS kept
-      FROM orders b FORCE INDEX (first_made) JOIN sold s ON s.order_id = b.id AND s.currency = ?
-      JOIN journal l ON l.order_id = b.id AND l.currency = ? AND l.at < ? AND l.account IN ('income', 'refunds', 'fees', 'commission')
-      WHERE b.first_id IS NULL AND b.made_at >= ? AND b.made_at < ? GROUP BY s.order_id)`,
-    values: [currency, currency, new Date(until), new Date(range.from), new Date(until)],
+    sold: `(SELECT ${of}, s.income, s.kept FROM sold s FORCE INDEX (made) WHERE ${then} AND s.booked_at < ? UNION ALL
+      SELECT ${of}, -SUM(IF(l.account IN ('income', 'refunds'), l.amount, 0)) AS income, -SUM(l.amount) AS kept
+      FROM sold s FORCE INDEX (made) JOIN journal l ON l.order_id = s.order_id AND l.currency = s.currency AND l.at < ? AND l.account IN ('income', 'refunds', 'fees', 'commission')
+      WHERE ${then} AND s.booked_at >= ? GROUP BY s.order_id)`,
+    values: [currency, from, to, to, to, currency, from, to, to],
   }
 }
 
@@ -156,29 +163,42 @@ async function asTheyWere(db: Db, key: string, asked: Asked, funnels: number[]):
   )
 }
 
-/** People by something that they began, and the orders that each made afterwards. `who`: k, person, since and did, of a range. */
-async function afterwards(db: Db, asked: Asked, who: string): Promise<Keyed[]> {
-  const { range, currency } = asked
-  const span = [new Date(range.from), new Date(range.to)]
+/** Something that people begin, in SQL of a table `w`: what it is of, who, since when, and what they may have done; `all`: to count them by. */
+type Begun = {
+  readonly all?: string
+  readonly by: string
+  readonly k: string
+  readonly person: string
+  readonly since: string
+  readonly did: string
+  readonly only?: string
+}
+
+/** How often something was begun, and the orders that each made afterwards. */
+async function afterwards(
+  db: Db,
+  asked: Asked,
+  { all, by, k, person, since, did, only = "TRUE" }: Begun,
+): Promise<Keyed[]> {
+  const span = [new Date(asked.range.from), new Date(asked.range.to)]
   const x = await soldOf(db, asked)
+  const within = `${since} >= ? AND ${since} < ? AND ${only}`
   return [
-    ...(await db.rows<Keyed>(`SELECT k, COUNT(*) AS visited, SUM(did) AS joined FROM (${who}) w GROUP BY 1`, span)),
     ...(await db.rows<Keyed>(
-      `SELECT w.k, COUNT(DISTINCT w.person) AS bought, ${sums} FROM (${who}) w
-       JOIN ${x.sold} x ON x.buyer = w.person AND x.currency = ? JOIN orders o ON o.id = x.order_id AND o.made_at >= w.since GROUP BY 1`,
-      [...span, ...x.values, currency],
+      `SELECT ${k} AS k, COUNT(*) AS visited, SUM(${did}) AS joined FROM ${all ?? by} WHERE ${within} GROUP BY 1`,
+      span,
+    )),
+    ...(await db.rows<Keyed>(
+      `SELECT x.k, COUNT(DISTINCT x.buyer) AS bought, ${sums} FROM (
+         SELECT DISTINCT ${k} AS k, o.buyer, o.order_id, o.income, o.kept FROM ${x.sold} o STRAIGHT_JOIN ${by} ON ${person} = o.buyer AND ${since} <= o.made_at
+         WHERE o.currency = ? AND o.made_at >= ? AND ${within}) x GROUP BY 1`,
+      [...x.values, asked.currency, span[0], ...span],
     )),
   ]
 }
 
-/**
- * By offer: who came to a step that sells it, and what was kept of it. A first charge is shared by the prices of what it was for; a later
- * one is that of its plan.
- */
-async function ofOffers(
-  db: Db,
-  { range, currency, funnel = null, until = Date.UTC(9000, 0) }: Asked,
-): Promise<Keyed[]> {
+/** By offer: who came to a step that sells it, and what was kept of it. */
+async function ofOffers(db: Db, { range, currency, funnel = null, until }: Asked): Promise<Keyed[]> {
   const funnels = funnel === null ? (await db.rows<{ id: number }>("SELECT id FROM funnel")).map((f) => f.id) : [funnel]
   const came: Keyed[] = []
   for (const id of funnels) {
@@ -195,24 +215,23 @@ async function ofOffers(
     }
   }
   while ((await rollSold(db)) > 0);
-  const part =
-    "l.amount * IF(c.plan_id IS NULL, i.gross / NULLIF((SELECT SUM(g.gross) FROM order_line g WHERE g.order_id = o.id), 0), i.id = p.order_line_id)"
+  const begun = [currency, new Date(range.from), new Date(range.to), [0, ...funnels]]
+  const then = "r.currency = ? AND r.begun_at >= ? AND r.begun_at < ? AND r.funnel_id IN (?)"
+  const whole = `SELECT r.offer_id, r.buyer, r.income, r.kept FROM sold_line r WHERE ${then}`
+  const at = new Date(until ?? 0)
+  const { lines, values } =
+    until === undefined
+      ? { lines: whole, values: begun }
+      : {
+          lines: `${whole} AND r.made_at < ? AND r.booked_at < ? UNION ALL
+            SELECT r.offer_id, r.buyer, ${lineSums} FROM sold_line r JOIN order_line i ON i.id = r.line_id JOIN orders o ON o.id = i.order_id ${bookedOfLines} AND l.at < ?
+            WHERE ${then} AND r.made_at < ? AND r.booked_at >= ? GROUP BY r.line_id`,
+          values: [...begun, at, at, at, ...begun, at, at],
+        }
   const sold = await db.rows<Keyed>(
-    `SELECT k, COUNT(DISTINCT buyer) AS bought, COUNT(*) AS orders, ROUND(SUM(income)) AS income, ROUND(SUM(kept)) AS kept, ROUND(SUM(kept * kept)) AS keptSquares FROM (
-       SELECT i.offer_id AS k, i.id, MAX(s.buyer) AS buyer, -SUM(IF(l.account IN ('income', 'refunds'), ${part}, 0)) AS income, -SUM(${part}) AS kept
-       FROM orders o JOIN sold s ON s.order_id = COALESCE(o.first_id, o.id) JOIN order_line i ON i.order_id = o.id
-       JOIN charge c ON c.order_id = o.id LEFT JOIN plan p ON p.id = c.plan_id JOIN journal l ON l.charge_id = c.id
-       WHERE o.made_at >= ? AND o.made_at < ? AND l.at < ? AND o.state IN ('paid', 'refunded') AND s.currency = ? AND s.funnel_id IN (?) AND s.begun_at >= ? AND s.begun_at < ?
-         AND l.account IN ('income', 'refunds', 'fees', 'commission') GROUP BY 1, 2) each_line GROUP BY 1`,
-    [
-      new Date(range.from),
-      new Date(until),
-      new Date(until),
-      currency,
-      [0, ...funnels],
-      new Date(range.from),
-      new Date(range.to),
-    ],
+    `SELECT offer_id AS k, COUNT(DISTINCT buyer) AS bought, COUNT(*) AS orders, ROUND(SUM(income)) AS income, ROUND(SUM(kept)) AS kept, ROUND(SUM(kept * kept)) AS keptSquares
+     FROM (${lines}) r GROUP BY 1`,
+    values,
   )
   return [...came, ...sold]
 }

@@ -21,6 +21,15 @@ const agesKept = groupAges.map((a) => `kept_${a}`).join(", ")
 const booked = "l.account IN ('income', 'refunds', 'fees', 'commission')"
 const counted = "o.state IN ('paid', 'refunded') AND o.test = 0"
 
+/**
+ * What was booked of the lines `i` of orders `o`: a first charge is shared by the prices of what it was for; a later one is that of its plan.
+ */
+export const bookedOfLines = `JOIN charge c ON c.order_id = o.id LEFT JOIN plan p ON p.id = c.plan_id
+  JOIN journal l ON l.charge_id = c.id AND l.account IN ('income', 'refunds', 'fees', 'commission')`
+const part =
+  "l.amount * IF(c.plan_id IS NULL, i.gross / NULLIF((SELECT SUM(g.gross) FROM order_line g WHERE g.order_id = o.id), 0), i.id = p.order_line_id)"
+export const lineSums = `-SUM(IF(l.account IN ('income', 'refunds'), ${part}, 0)) AS income, -SUM(${part}) AS kept`
+
 /** Takes what was booked into the sums; gives how many changes. An order is taken out as the sums have it, and put in as it is now. */
 export async function rollSold(db: Db, batch = 5_000): Promise<number> {
   return takeChanges(db, "sold_change", batch, async (tx, ids) => {
@@ -40,11 +49,11 @@ export async function rollSold(db: Db, batch = 5_000): Promise<number> {
     await count(tx, orders, -1)
     await tx.write("DELETE FROM sold WHERE order_id IN (?)", orders)
     await tx.write(
-      `INSERT INTO sold (order_id, currency, buyer, made_at, joined, funnel_id, begun_at, source, device, first_funnel_id, first_begun_at, first_source, first_device, income, kept, ${agesKept})
-       SELECT o.id, o.currency, COALESCE(o.person_id, -CAST(o.id AS SIGNED)), o.made_at, DATE(p.joined_at), j.funnel_id, j.begun_at, j.source, j.device,
+      `INSERT INTO sold (order_id, currency, buyer, made_at, booked_at, joined, funnel_id, begun_at, source, device, first_funnel_id, first_begun_at, first_source, first_device, income, kept, ${agesKept})
+       SELECT o.id, o.currency, COALESCE(o.person_id, -CAST(o.id AS SIGNED)), o.made_at, x.booked_at, DATE(p.joined_at), j.funnel_id, j.begun_at, j.source, j.device,
          COALESCE(f.funnel_id, j.funnel_id), COALESCE(f.begun_at, j.begun_at), COALESCE(f.source, j.source), COALESCE(f.device, j.device), x.income, x.kept, ${agesKept}
        FROM orders o STRAIGHT_${journeyOfOrder} ${firstJourney} LEFT JOIN person p ON p.id = o.person_id
-       JOIN (SELECT l.order_id, l.currency, -SUM(IF(l.account IN ('income', 'refunds'), l.amount, 0)) AS income, -SUM(l.amount) AS kept,
+       JOIN (SELECT l.order_id, l.currency, MAX(l.at) AS booked_at, -SUM(IF(l.account IN ('income', 'refunds'), l.amount, 0)) AS income, -SUM(l.amount) AS kept,
                ${groupAges.map((a) => `-SUM(IF(l.at < b.joined_at + INTERVAL ${a} DAY, l.amount, 0)) AS kept_${a}`).join(", ")}
              FROM journal l JOIN orders q ON q.id = l.order_id LEFT JOIN person b ON b.id = q.person_id
              WHERE l.order_id IN (?) AND ${booked} GROUP BY 1, 2) x ON x.order_id = o.id AND x.currency = o.currency
@@ -60,6 +69,14 @@ export async function rollSold(db: Db, batch = 5_000): Promise<number> {
        FROM (SELECT c.order_id, l.currency, -SUM(l.amount) AS kept FROM journal l JOIN charge c ON c.id = l.charge_id
              WHERE l.order_id IN (?) AND ${booked} GROUP BY 1, 2) x
        STRAIGHT_JOIN orders o ON o.id = x.order_id AND o.currency = x.currency STRAIGHT_${journeyOfOrder} WHERE ${counted}`,
+      orders,
+    )
+    await tx.write("DELETE FROM sold_line WHERE first_id IN (?)", orders)
+    await tx.write(
+      `INSERT INTO sold_line (line_id, first_id, offer_id, buyer, funnel_id, begun_at, made_at, currency, booked_at, income, kept)
+       SELECT i.id, s.order_id, i.offer_id, s.buyer, s.funnel_id, s.begun_at, o.made_at, s.currency, MAX(l.at), ${lineSums}
+       FROM sold s JOIN sold_order q ON q.first_id = s.order_id JOIN orders o ON o.id = q.order_id JOIN order_line i ON i.order_id = o.id ${bookedOfLines}
+       WHERE s.order_id IN (?) GROUP BY i.id`,
       orders,
     )
   })
